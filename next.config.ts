@@ -1,0 +1,11 @@
+import type { NextConfig } from "next";
+
+const config: NextConfig = {
+	reactStrictMode: true,
+	poweredByHeader: false,
+	typescript: { ignoreBuildErrors: true },
+	serverExternalPackages: ["@node-rs/argon2", "pg", "pino", "yauzl"],
+	experimental: { optimizePackageImports: ["react-bootstrap", "recharts"] },
+};
+
+export default config;

@@ -1,0 +1,34 @@
+import { createHash } from "node:crypto";
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { run } from "./command.mjs";
+import { inRoot, root } from "./paths.mjs";
+import { step } from "./say.mjs";
+
+const SOURCES = ["src", "public", "package-lock.json", "next.config.ts", "tsconfig.json"];
+
+function* filesIn(path) {
+	if (!existsSync(path)) return;
+	if (!statSync(path).isDirectory()) return void (yield path);
+	const entries = readdirSync(path, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1));
+	for (const entry of entries) {
+		const full = join(path, entry.name);
+		if (entry.isDirectory()) yield* filesIn(full);
+		else if (!entry.name.includes(".test.")) yield full;
+	}
+}
+
+/** Builds for production when a source changed since the last build. */
+export async function ensureBuild() {
+	const hash = createHash("sha256");
+	for (const source of SOURCES) {
+		for (const file of filesIn(inRoot(source))) hash.update(file.slice(root.length)).update(readFileSync(file));
+	}
+	const state = hash.digest("hex");
+	const stamp = inRoot(".next", "porch-lamp-build");
+	if (existsSync(stamp) && readFileSync(stamp, "utf8") === state) return;
+	await step("Building the application (about a minute)", () =>
+		run(process.execPath, [inRoot("node_modules/next/dist/bin/next"), "build"], { env: { NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" } }),
+	);
+	writeFileSync(stamp, state);
+}

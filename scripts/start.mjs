@@ -1,0 +1,145 @@
+// Starts Porch Lamp on this machine, installing and building what is missing. Needs nothing but Node.
+import { spawn } from "node:child_process";
+import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { ensureBuild } from "./lib/build.mjs";
+import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
+import { dataFolder, inRoot, root } from "./lib/paths.mjs";
+import { freeFrom, isFree } from "./lib/ports.mjs";
+import { startPostgres } from "./lib/postgres.mjs";
+import { Halt, main, say, step } from "./lib/say.mjs";
+import { tsx } from "./lib/tsx.mjs";
+
+const USUAL_PORT = 3000;
+
+await main(async () => {
+	const [major] = process.versions.node.split(".").map(Number);
+	if (major < 20) throw new Halt(`Porch Lamp needs Node 20 or later; this is ${process.version}.`);
+	const folder = dataFolder();
+	mkdirSync(folder, { recursive: true });
+	const runFile = join(folder, "run.json");
+	clearPrevious(runFile);
+	const port = await choosePort();
+
+	if (!process.env.DATABASE_URL) await ensurePostgres();
+	await ensureNpm();
+	await ensureBuild();
+
+	let stopping = false;
+	let database = null;
+	let url = process.env.DATABASE_URL;
+	const startDatabase = async () => {
+		database = await startPostgres(join(folder, "postgres"), {
+			onExit: () => {
+				if (stopping) return;
+				say("The database ended; starting it again.");
+				startDatabase().then(serveAgain, fail);
+			},
+		});
+		url = database.url;
+	};
+	if (!url) await startDatabase();
+	if ((await step("Preparing the data", () => tsx("prepare", [], { DATABASE_URL: url }))) !== 0) {
+		stopping = true;
+		await database?.stop();
+		throw new Halt("The database could not be prepared; see above.");
+	}
+
+	let server = null;
+	let restarts = [];
+	const serve = () => {
+		const log = openSync(join(folder, "server.log"), "a");
+		server = spawn(process.execPath, [inRoot("node_modules/next/dist/bin/next"), "start", "-H", "127.0.0.1", "-p", String(port)], {
+			cwd: root,
+			stdio: ["ignore", log, log],
+			detached: true,
+			env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: url },
+		});
+		writeFileSync(runFile, JSON.stringify({ pid: process.pid, server: server.pid, port }));
+		server.on("exit", () => {
+			if (stopping || server?.replaced) return;
+			restarts = [...restarts.filter((at) => Date.now() - at < 60_000), Date.now()];
+			if (restarts.length > 5) return fail(new Halt(`The server keeps ending. Its log is ${join(folder, "server.log")}`));
+			say("The server ended; starting it again.");
+			setTimeout(serve, 500);
+		});
+	};
+	/** The database may have come back on another port. */
+	const serveAgain = () => {
+		if (!server) return;
+		server.replaced = true;
+		const old = server;
+		old.once("exit", serve);
+		old.kill("SIGTERM");
+	};
+	const stop = async (code) => {
+		if (stopping) return;
+		stopping = true;
+		say("\nStopping …");
+		if (server && server.exitCode === null) {
+			const ended = new Promise((resolve) => server.once("exit", resolve));
+			server.kill("SIGTERM");
+			await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, 5000))]);
+			if (server.exitCode === null) server.kill("SIGKILL");
+		}
+		await database?.stop();
+		rmSync(runFile, { force: true });
+		say("Stopped.");
+		process.exit(code);
+	};
+	const fail = (error) => {
+		process.stderr.write(`${error instanceof Halt ? error.message : error?.stack}\n`);
+		void stop(1);
+	};
+	for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => void stop(0));
+
+	serve();
+	const address = `http://127.0.0.1:${port}`;
+	await step("Starting the server", () => healthy(`${address}/healthz`, () => stopping));
+	if (stopping) return;
+	say(`\n  Porch Lamp is at  ${address}\n`);
+	await tsx("prepare", ["--greet"], { DATABASE_URL: url });
+	say("\n  Ctrl-C stops it.");
+});
+
+/** Ends a server that a killed start left behind; refuses to start twice on the same data. */
+function clearPrevious(runFile) {
+	if (!existsSync(runFile)) return;
+	const previous = JSON.parse(readFileSync(runFile, "utf8"));
+	const commandOf = (pid) => {
+		try {
+			return readFileSync(`/proc/${pid}/cmdline`, "utf8");
+		} catch {
+			return "";
+		}
+	};
+	if (commandOf(previous.pid).includes("start.mjs")) {
+		throw new Halt(`Porch Lamp runs already, at http://127.0.0.1:${previous.port} (process ${previous.pid}). Stop it first, or set PORCH_LAMP_DATA to another folder.`);
+	}
+	if (commandOf(previous.server).includes("next")) process.kill(previous.server, "SIGKILL");
+	rmSync(runFile, { force: true });
+}
+
+async function choosePort() {
+	if (process.env.PORT) {
+		const port = Number(process.env.PORT);
+		if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new Halt(`PORT is ${process.env.PORT}; it must be a number from 1 to 65535.`);
+		if (!(await isFree(port))) throw new Halt(`Port ${port} is taken by another program. Stop it, or set PORT to another one.`);
+		return port;
+	}
+	const port = await freeFrom(USUAL_PORT);
+	if (port !== USUAL_PORT) say(`Port ${USUAL_PORT} is taken, so ${port} is used.`);
+	return port;
+}
+
+async function healthy(address, stopped) {
+	for (let tries = 0; tries < 300 && !stopped(); tries++) {
+		try {
+			if ((await fetch(address)).ok) return;
+		} catch {
+			// not up yet
+		}
+		await new Promise((resolve) => setTimeout(resolve, 200));
+	}
+	if (!stopped()) throw new Halt("The server doesn't answer.");
+}

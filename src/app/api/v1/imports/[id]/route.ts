@@ -1,0 +1,4 @@
+import { ENDPOINTS } from "@/app/server/contract";
+import { serve } from "@/app/server/serve";
+
+export const GET = serve(ENDPOINTS.readImport);

@@ -1,0 +1,30 @@
+import { formatDay } from "@/core/time/day";
+import { faultScreen } from "@/app/server/faultScreen";
+import { frameView } from "@/app/server/frame";
+import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
+import { signedIn } from "@/app/server/session";
+import { Frame } from "@/ui/screens/frame/Frame";
+import { SheetPage } from "@/ui/screens/sheet/SheetPage";
+import { readSheet } from "@/usecases/readSheet";
+import { resolveSentence } from "@/usecases/sentence";
+
+interface Props {
+	readonly params: Promise<{ id: string }>;
+	readonly searchParams: SearchParams;
+}
+
+export const metadata = { title: "Deal" };
+
+export default async function DealPage({ params, searchParams }: Props) {
+	const id = decodeURIComponent((await params).id);
+	const context = await signedIn(await addressOf(`/deals/${encodeURIComponent(id)}`, searchParams));
+	return faultScreen(context, async () => {
+		const sentence = resolveSentence(context, await sentenceQuery(searchParams));
+		const view = await readSheet(context, id, formatDay(sentence.seen.day), formatDay(sentence.against.day));
+		return (
+			<Frame view={await frameView(context, sentence)}>
+				<SheetPage view={view} />
+			</Frame>
+		);
+	});
+}

@@ -1,0 +1,34 @@
+import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
+import { frameView } from "@/app/server/frame";
+import { signedIn } from "@/app/server/session";
+import { faultScreen } from "@/app/server/faultScreen";
+import { DealsScreen } from "@/ui/screens/deals/DealsScreen";
+import { Frame } from "@/ui/screens/frame/Frame";
+import { formatDay } from "@/core/time/day";
+import { defaultDue } from "@/core/tasks/task";
+import { quarterOf } from "@/core/time/period";
+import { readDeals } from "@/usecases/readDeals";
+import { may } from "@/usecases/rights";
+import { resolveSentence } from "@/usecases/sentence";
+
+export const metadata = { title: "Deals" };
+
+export default async function DealsPage({ searchParams }: { searchParams: SearchParams }) {
+	const context = await signedIn(await addressOf("/deals", searchParams));
+	return faultScreen(context, async () => {
+		const sentence = resolveSentence(context, await sentenceQuery(searchParams));
+		const frame = await frameView(context, sentence);
+		const { rules } = context.memory.company;
+		const due = defaultDue(rules.calendar, context.now.day, quarterOf(context.now.day, rules.fiscalStart));
+		return (
+			<Frame view={frame}>
+				<DealsScreen
+					view={readDeals(context, sentence)}
+					frame={frame.sentence}
+					mayAssign={may(context.actor, "assignTasks") && !sentence.seen.past}
+					due={formatDay(due)}
+				/>
+			</Frame>
+		);
+	});
+}

@@ -1,0 +1,3 @@
+export default function Loading() {
+	return <div className="empty" role="status">Reading the deals …</div>;
+}

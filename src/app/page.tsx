@@ -1,0 +1,7 @@
+import { redirect } from "next/navigation";
+import { signedIn } from "./server/session";
+
+export default async function Home() {
+	const context = await signedIn("/");
+	redirect(context.actor.person.role === "rep" ? "/desk" : "/deals");
+}

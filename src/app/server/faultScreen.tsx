@@ -1,0 +1,21 @@
+import type { ReactNode } from "react";
+import { FaultView } from "@/ui/screens/frame/FaultView";
+import { Frame } from "@/ui/screens/frame/Frame";
+import type { Context } from "@/usecases/context";
+import { Fault } from "@/usecases/fault";
+import { resolveSentence } from "@/usecases/sentence";
+import { frameView } from "./frame";
+
+/** A screen, or in its place what is wrong with the address or the rights, in words and with a way on. */
+export async function faultScreen(context: Context, make: () => Promise<ReactNode>): Promise<ReactNode> {
+	try {
+		return await make();
+	} catch (error) {
+		if (!(error instanceof Fault)) throw error;
+		return (
+			<Frame view={await frameView(context, resolveSentence(context, {}))} title={error.title}>
+				<FaultView title={error.title} detail={error.detail} />
+			</Frame>
+		);
+	}
+}

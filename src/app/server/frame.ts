@@ -1,0 +1,35 @@
+import { formatDay } from "@/core/time/day";
+import { shortDay } from "@/core/time/words";
+import { isoOrNull } from "@/core/time/day";
+import type { FrameView } from "@/ui/screens/frame/Frame";
+import type { Context } from "@/usecases/context";
+import { countLit } from "@/usecases/readDeals";
+import { readOwnTasks, readTasks } from "@/usecases/readTasks";
+import { type Sentence, sentenceChoices } from "@/usecases/sentence";
+
+const ROLE_WORDS = { manager: "Manager", rep: "Rep", ops: "Ops", viewer: "Viewer" } as const;
+
+/** What surrounds every screen: the rail with its counts, and the sentence with its choices. */
+export async function frameView(context: Context, sentence: Sentence): Promise<FrameView> {
+	const { person } = context.actor;
+	const [given, own] = await Promise.all([readTasks(context, sentence.whose.scope, sentence.seen.day), readOwnTasks(context, sentence.seen.day)]);
+	const today = formatDay(sentence.seen.day);
+	return {
+		person: { name: person.name, place: `${ROLE_WORDS[person.role]}${person.team ? `, ${person.team}` : ""}`, role: person.role },
+		counts: {
+			deals: countLit(context, sentence),
+			tasks: given.filter((task) => task.state === "open").length,
+			desk: own.filter((task) => task.state === "open" && (task.dueOn ?? today) <= today).length,
+		},
+		sentence: {
+			whose: { key: sentence.whose.key, words: sentence.whose.words },
+			due: { key: sentence.due.key, words: sentence.due.words, start: isoOrNull(sentence.due.period?.start ?? -(2 ** 31)), end: isoOrNull(sentence.due.period?.end ?? -(2 ** 31)) },
+			seen: { day: today, words: sentence.seen.words, past: sentence.seen.past },
+			against: { day: formatDay(sentence.against.day), words: sentence.against.words },
+			workingDaysLeft: sentence.workingDaysLeft,
+		},
+		choices: sentenceChoices(context, sentence.seen.day),
+		today: formatDay(context.now.day),
+		heldToday: context.now.held ? shortDay(context.now.day) : null,
+	};
+}

@@ -1,0 +1,12 @@
+import { redirect } from "next/navigation";
+import { SignInForm } from "@/ui/screens/signIn/SignInForm";
+import { signInAction } from "../actions";
+import { currentContext } from "../server/session";
+
+export const metadata = { title: "Sign in" };
+
+export default async function SignInPage({ searchParams }: { searchParams: Promise<{ to?: string }> }) {
+	if (await currentContext()) redirect("/");
+	const { to } = await searchParams;
+	return <SignInForm action={signInAction} to={typeof to === "string" ? to : ""} />;
+}

@@ -1,0 +1,17 @@
+import { mkdir, writeFile } from "node:fs/promises";
+import { join } from "node:path";
+import { connection } from "../data/db";
+import { storedBundle } from "../usecases/exportBundle";
+
+// npm run export -- DIR: writes the whole organisation as a bundle into a folder.
+const [folder] = process.argv.slice(2);
+if (folder) {
+	const files = await storedBundle();
+	await mkdir(folder, { recursive: true });
+	for (const [name, bytes] of files) await writeFile(join(folder, name), bytes);
+	process.stdout.write(`${files.size} files are in ${folder}.\n`);
+} else {
+	process.stderr.write("Say where to:  npm run export -- DIR\n");
+	process.exitCode = 2;
+}
+await connection().close();

@@ -1,0 +1,40 @@
+import { randomBytes } from "node:crypto";
+import { parseArgs } from "node:util";
+import { eq, sql } from "drizzle-orm";
+import { z } from "zod";
+import { ROLES } from "../data/memory/memory";
+import { connection } from "../data/db";
+import { organisation, people, teams } from "../data/schema";
+import { touch } from "../data/store/touch";
+import { hashPassword } from "../usecases/signIn";
+
+// npm run person -- EMAIL [--name N] [--role ops] [--team T]: makes a person, or gives one a new password, and prints it.
+const { values, positionals } = parseArgs({
+	allowPositionals: true,
+	options: { name: { type: "string" }, role: { type: "string", default: "ops" }, team: { type: "string" } },
+});
+const input = z
+	.object({ email: z.email("that isn't an e-mail address"), role: z.enum(ROLES), name: z.string().optional(), team: z.string().optional() })
+	.safeParse({ email: positionals[0] ?? "", ...values });
+const { db, close } = connection();
+if (!input.success) {
+	process.stderr.write(`npm run person -- EMAIL [--name NAME] [--role manager|rep|ops|viewer] [--team TEAM]\n${input.error.issues.map((issue) => `${issue.path.join(".")}: ${issue.message}`).join("\n")}\n`);
+	process.exitCode = 2;
+} else {
+	const { email, role, name, team } = input.data;
+	const password = process.env.PORCH_LAMP_PASSWORD ?? randomBytes(9).toString("base64url");
+	const passwordHash = await hashPassword(password);
+	const known = await db.transaction(async (tx) => {
+		const [person] = await tx.select().from(people).where(eq(sql`lower(${people.email})`, email.toLowerCase()));
+		if (person) await tx.update(people).set({ passwordHash }).where(eq(people.id, person.id));
+		else {
+			if (team) await tx.insert(teams).values({ name: team, parent: null }).onConflictDoNothing();
+			await tx.insert(organisation).values({ id: 1 }).onConflictDoNothing();
+			await tx.insert(people).values({ id: email.toLowerCase(), name: name ?? email.split("@")[0] ?? email, email, role, team: team ?? null, passwordHash });
+		}
+		await touch(tx, null);
+		return Boolean(person);
+	});
+	process.stdout.write(`${known ? "A new password for" : "Made"} ${email}: ${password}\n`);
+}
+await close();

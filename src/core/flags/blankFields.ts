@@ -1,0 +1,28 @@
+import { NO_DAY } from "../time/day";
+import type { Rule } from "./rule";
+
+/** Something every deal should have is missing, and other rules can't see the deal for it. */
+export const blankFields: Rule = {
+	code: "blank-fields",
+	name: "blanks",
+	about: "Amount, close date, account name or contact is missing.",
+	settings: {},
+	fires({ company, deal, amountBlank, close }) {
+		const facts = company.deals[deal];
+		const missing = [
+			amountBlank ? "amount" : "",
+			close === NO_DAY ? "close date" : "",
+			facts?.hasAccountName ? "" : "account name",
+			facts?.hasContact ? "" : "contact",
+		].filter(Boolean);
+		if (!missing.length) return null;
+		return {
+			severity: 1,
+			evidence: { missing },
+			label: `Blank: ${missing.join(", ")}`,
+			reason: `there is no ${missing.join(", no ")}`,
+			clears: "the blanks filled in",
+			remedy: `Fill in the ${missing.join(", the ")}`,
+		};
+	},
+};

@@ -1,0 +1,35 @@
+import { isOpenOn } from "../tasks/task";
+import { isoOrNull, NO_DAY } from "../time/day";
+import { shortDay } from "../time/words";
+import type { Rule } from "./rule";
+
+/** Nothing is planned from here on: no activity, no task, no dated next step. */
+export const noNextStep: Rule<"big"> = {
+	code: "no-next-step",
+	name: "no next step",
+	about: "No planned activity, no open task and no next step with a date from today on.",
+	settings: {
+		big: {
+			words: "severe from this amount (left blank: the 80th percentile of open deals)",
+			unit: "minor units of the base currency",
+			standard: null,
+			least: 0,
+			most: Number.MAX_SAFE_INTEGER,
+		},
+	},
+	fires({ company, deal, seen, contact, nextStepDay, amountBase, norms }, settings) {
+		const tasks = company.deals[deal]?.tasks ?? [];
+		const dated = nextStepDay !== NO_DAY && nextStepDay >= seen;
+		if (contact.planned || dated || tasks.some((task) => task.due >= seen && isOpenOn(task, seen))) return null;
+		const big = settings.big ?? norms.bigAmount;
+		const past = nextStepDay === NO_DAY ? "nothing is planned" : `the last step was for ${shortDay(nextStepDay)} and nothing follows`;
+		return {
+			severity: amountBase >= big ? 3 : 2,
+			evidence: { lastStepDate: isoOrNull(nextStepDay), amountBase, big },
+			label: "No next step",
+			reason: amountBase >= big ? `${past}, on one of the largest deals` : past,
+			clears: "a planned activity, an open task or a next-step date from today on",
+			remedy: "Set the next step with a date",
+		};
+	},
+};

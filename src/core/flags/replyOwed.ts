@@ -1,0 +1,27 @@
+import { formatDay } from "../time/day";
+import { shortDay, workingDays } from "../time/words";
+import type { Rule } from "./rule";
+
+/** They spoke last, and nobody answered. */
+export const replyOwed: Rule<"days"> = {
+	code: "reply-owed",
+	name: "reply owed",
+	about: "The buyer spoke last and nobody answered.",
+	settings: {
+		days: { words: "fires from this long without an answer", unit: "working days", standard: 2, least: 0, most: 100 },
+	},
+	fires({ contact, company, seen }, settings) {
+		if (contact.waiting?.side !== "they") return null;
+		const { since } = contact.waiting;
+		const days = company.rules.calendar.between(since, seen);
+		if (days < (settings.days ?? 2)) return null;
+		return {
+			severity: 3,
+			evidence: { days, since: formatDay(since) },
+			label: `Reply owed ${days} d`,
+			reason: `they wrote or called on ${shortDay(since)}, ${workingDays(days)} ago, and nobody answered`,
+			clears: "an answer to them",
+			remedy: "Answer what they asked",
+		};
+	},
+};

@@ -1,0 +1,97 @@
+import type { Company } from "../company";
+import type { Contact } from "../contact/contact";
+import type { Path } from "../history/path";
+import type { Stage } from "../history/stage";
+import type { UsualTimes } from "../history/usual";
+import type { Qualification } from "../qualification/score";
+import type { Day } from "../time/day";
+import type { Trail } from "../trail/trail";
+
+export type Severity = 1 | 2 | 3;
+
+/** What every open deal is measured against on a day: computed once a day for the organisation. */
+export interface Norms {
+	readonly day: Day;
+	readonly usual: UsualTimes;
+	/** median amount of open deals, base minor units */
+	readonly medianAmount: number;
+	/** 80th percentile of the same */
+	readonly bigAmount: number;
+}
+
+/** One open deal seen on one day, before its flags. Days are NO_DAY where there is none. */
+export interface Subject {
+	readonly company: Company;
+	readonly norms: Norms;
+	readonly deal: number;
+	readonly seen: Day;
+	readonly stage: Stage;
+	readonly stageIndex: number;
+	/** minor units of the base currency; 0 where the amount is blank */
+	readonly amountBase: number;
+	readonly amountBlank: boolean;
+	readonly close: Day;
+	readonly nextStepDay: Day;
+	readonly path: Path;
+	readonly stageAge: number;
+	readonly dealAge: number;
+	readonly trail: Trail;
+	readonly contact: Contact;
+	readonly qualification: Qualification;
+}
+
+export type EvidenceValue = string | number | boolean | null | readonly string[];
+/** Figures (working days, counts, minor units) and ISO days, by name. */
+export type Evidence = Readonly<Record<string, EvidenceValue>>;
+
+/** A flag that fires, in figures and in words. */
+export interface Flag {
+	readonly code: string;
+	readonly severity: Severity;
+	readonly evidence: Evidence;
+	/** the chip: `Overdue 6 d` */
+	readonly label: string;
+	/** the sentence: `close date was 18 Nov, 4 working days ago` */
+	readonly reason: string;
+	/** what would put it out */
+	readonly clears: string;
+	/** the task worded to clear it */
+	readonly remedy: string;
+}
+
+/** A number a rule can be set by. From its own description come the form, the check and the API. */
+export interface SettingSpec {
+	readonly words: string;
+	readonly unit: string;
+	/** null: worked out from the data, as the words say */
+	readonly standard: number | null;
+	readonly least: number;
+	readonly most: number;
+}
+
+export type Settings = Readonly<Record<string, number | null>>;
+
+export interface Rule<S extends string = string> {
+	readonly code: string;
+	/** as a toggle reads: `overdue`, `under-qualified` */
+	readonly name: string;
+	readonly about: string;
+	readonly settings: Readonly<Record<S, SettingSpec>>;
+	/** The flag, or null when the rule doesn't fire or what it needs is missing. */
+	fires(subject: Subject, settings: Readonly<Record<S, number | null>>): Omit<Flag, "code"> | null;
+}
+
+/** What the organisation has set, by code; what isn't named here has its standard. */
+export type FlagSettings = Readonly<Record<string, { readonly on?: boolean; readonly [setting: string]: unknown }>>;
+
+/** A rule's settings in force: set values over the standards, or null when it is switched off. */
+export function settingsOf(rule: Rule, set: FlagSettings): Settings | null {
+	const own = set[rule.code];
+	if (own?.on === false) return null;
+	const values: Record<string, number | null> = {};
+	for (const [name, spec] of Object.entries(rule.settings)) {
+		const value = own?.[name];
+		values[name] = typeof value === "number" ? value : spec.standard;
+	}
+	return values;
+}

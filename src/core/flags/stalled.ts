@@ -1,0 +1,30 @@
+import { formatDay, NO_DAY } from "../time/day";
+import { shortDay, workingDays } from "../time/words";
+import type { Rule } from "./rule";
+
+/** Neither a step forward nor a conversation for a while. */
+export const stalled: Rule<"days"> = {
+	code: "stalled",
+	name: "stalled",
+	about: "No step forward and no word from the buyer for a while.",
+	settings: {
+		days: { words: "fires from this long without progress", unit: "working days", standard: 15, least: 1, most: 400 },
+	},
+	fires({ company, deal, path, contact, seen }, settings) {
+		const created = company.deals[deal]?.createdDay ?? NO_DAY;
+		const since = Math.max(created, path.lastForward, contact.lastTwoWay);
+		const days = company.rules.calendar.between(since, seen);
+		const limit = settings.days ?? 15;
+		if (days < limit) return null;
+		const last =
+			since === contact.lastTwoWay ? "the last conversation" : since === path.lastForward ? "the last step forward" : "it was opened";
+		return {
+			severity: days >= 2 * limit ? 3 : 2,
+			evidence: { days, since: formatDay(since) },
+			label: `Stalled ${days} d`,
+			reason: `${workingDays(days)} since ${last}, on ${shortDay(since)}`,
+			clears: "a conversation with the buyer or a step to a later stage",
+			remedy: "Get a conversation with the buyer on the calendar",
+		};
+	},
+};

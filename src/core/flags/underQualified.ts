@@ -1,0 +1,33 @@
+import { plural } from "../time/words";
+import type { Rule } from "./rule";
+
+/** A key question is open, or the deal is known much less well than its stage expects. */
+export const underQualified: Rule<"margin"> = {
+	code: "under-qualified",
+	name: "under-qualified",
+	about: "A key question due at this stage isn't answered from the buyer's mouth, or strength is far below what the stage expects.",
+	settings: {
+		margin: { words: "fires when strength is more than this below expected", unit: "points", standard: 15, least: 0, most: 100 },
+	},
+	fires({ company, qualification }, settings) {
+		const { strength, expected, gaps } = qualification;
+		const margin = settings.margin ?? 15;
+		const questions = company.rules.questions;
+		const key = gaps.flatMap((i) => (questions[i]?.key ? [questions[i]] : []));
+		const weak = strength < expected - margin;
+		if (!key.length && !weak) return null;
+		const asked = gaps.slice(0, 3).map((i) => questions[i]?.prompt ?? "");
+		const reasons = [
+			key.length ? `${plural(key.length, "key question")} open` : "",
+			weak ? `strength ${strength} where ${expected} is expected` : "",
+		];
+		return {
+			severity: 2,
+			evidence: { strength, expected, margin, keyGaps: key.map((q) => q.id) },
+			label: "Under-qualified",
+			reason: reasons.filter(Boolean).join(", "),
+			clears: "key questions heard from the buyer, and strength near what the stage expects",
+			remedy: asked.length ? `Ask the buyer: ${asked.join(" · ")}` : "Ask the buyer what is still only assumed",
+		};
+	},
+};

@@ -1,0 +1,112 @@
+import { type Day, NO_DAY } from "../time/day";
+import type { Zone } from "../time/zone";
+
+/** One state of a deal from an instant on, with everything named by its index in the company's lists. */
+export interface VersionRow {
+	readonly deal: number;
+	/** ms since the epoch, UTC */
+	readonly at: number;
+	/** index of the stage, or REMOVED when the deal has been taken off the books */
+	readonly stage: number;
+	/** minor units, or NaN where it is blank */
+	readonly amount: number;
+	/** index of the currency, or NONE */
+	readonly currency: number;
+	readonly close: Day;
+	/** index of the person, or NONE */
+	readonly owner: number;
+	/** index in CATEGORIES, or NONE */
+	readonly category: number;
+	readonly nextStepDay: Day;
+	readonly nextStep: string;
+	/** the version's id in the store */
+	readonly id: number;
+}
+
+export const NONE = -1;
+export const REMOVED = -1;
+export const CATEGORIES = ["commit", "best_case", "pipeline", "omitted"] as const;
+export type Category = (typeof CATEGORIES)[number];
+
+/** The versions of all deals as columns, sorted by deal and instant; deal i owns rows offsets[i] to offsets[i + 1] − 1. */
+export interface History {
+	readonly offsets: Int32Array;
+	readonly at: Float64Array;
+	readonly day: Int32Array;
+	readonly stage: Int16Array;
+	readonly amount: Float64Array;
+	readonly currency: Int16Array;
+	readonly close: Int32Array;
+	readonly owner: Int32Array;
+	readonly category: Int8Array;
+	readonly nextStepDay: Int32Array;
+	readonly id: Float64Array;
+	/** next steps in words; text stays beside the columns */
+	readonly nextStep: readonly string[];
+}
+
+/** Columns of versions given in any order. Two versions of a deal at one instant keep the higher id as the later. */
+export function makeHistory(deals: number, rows: readonly VersionRow[], zone: Zone): History {
+	const sorted = [...rows].sort((a, b) => a.deal - b.deal || a.at - b.at || a.id - b.id);
+	const n = sorted.length;
+	const history = {
+		offsets: new Int32Array(deals + 1),
+		at: new Float64Array(n),
+		day: new Int32Array(n),
+		stage: new Int16Array(n),
+		amount: new Float64Array(n),
+		currency: new Int16Array(n),
+		close: new Int32Array(n),
+		owner: new Int32Array(n),
+		category: new Int8Array(n),
+		nextStepDay: new Int32Array(n),
+		id: new Float64Array(n),
+		nextStep: sorted.map((row) => row.nextStep),
+	};
+	sorted.forEach((row, i) => {
+		history.offsets[row.deal + 1] = (history.offsets[row.deal + 1] as number) + 1;
+		history.at[i] = row.at;
+		history.day[i] = zone.dayOf(row.at);
+		history.stage[i] = row.stage;
+		history.amount[i] = row.amount;
+		history.currency[i] = row.currency;
+		history.close[i] = row.close;
+		history.owner[i] = row.owner;
+		history.category[i] = row.category;
+		history.nextStepDay[i] = row.nextStepDay;
+		history.id[i] = row.id;
+	});
+	for (let i = 0; i < deals; i++) {
+		history.offsets[i + 1] = (history.offsets[i + 1] as number) + (history.offsets[i] as number);
+	}
+	return history;
+}
+
+/** The row of the last version of a deal on or before a day, or −1 when the deal wasn't there yet. A binary search. */
+export function asOf(history: History, deal: number, day: Day): number {
+	const first = history.offsets[deal] as number;
+	let low = first;
+	let high = history.offsets[deal + 1] as number;
+	while (low < high) {
+		const middle = (low + high) >> 1;
+		if ((history.day[middle] as number) <= day) low = middle + 1;
+		else high = middle;
+	}
+	return low === first ? -1 : low - 1;
+}
+
+/** The day-end states of a deal up to a day, oldest first: for each day with versions, the row of its last. */
+export function dayEnds(history: History, deal: number, day: Day): number[] {
+	const last = asOf(history, deal, day);
+	const rows: number[] = [];
+	if (last < 0) return rows;
+	for (let row = history.offsets[deal] as number; row <= last; row++) {
+		if (row === last || history.day[row + 1] !== history.day[row]) rows.push(row);
+	}
+	return rows;
+}
+
+/** A day column's value, with null for none. */
+export function dayOrNull(day: Day): Day | null {
+	return day === NO_DAY ? null : day;
+}

@@ -1,0 +1,72 @@
+import type { Calendar } from "../time/calendar";
+import { type Day, NO_DAY } from "../time/day";
+import type { Stage } from "./stage";
+import { type History, REMOVED } from "./columns";
+
+/** A maximal run of day-end states in one open stage. */
+export interface Visit {
+	readonly stage: number;
+	readonly from: Day;
+	/** the first day whose day-end state is elsewhere, or the seen day for the current visit */
+	readonly to: Day;
+	readonly finished: boolean;
+	/** working days from `from` to `to` */
+	readonly length: number;
+}
+
+/** How a deal walked through the stages up to a seen day. */
+export interface Path {
+	readonly visits: readonly Visit[];
+	/** day of the last step to a higher open stage, or NO_DAY */
+	readonly lastForward: Day;
+	readonly lastBack: Day;
+	/** the day it entered the won or lost kind it is in, or NO_DAY while open */
+	readonly closedDay: Day;
+}
+
+/** Builds the path from day-end states (rows of `dayEnds`), so a correction on the same day leaves no trace. */
+export function pathOf(
+	history: History,
+	ends: readonly number[],
+	stages: readonly Stage[],
+	calendar: Calendar,
+	seen: Day,
+): Path {
+	const visits: Visit[] = [];
+	let lastForward = NO_DAY;
+	let lastBack = NO_DAY;
+	let closedDay = NO_DAY;
+	let current = { stage: REMOVED, from: NO_DAY };
+	let previous: Stage | undefined;
+
+	const leave = (to: Day, finished: boolean) => {
+		if (current.stage === REMOVED) return;
+		visits.push({ ...current, to, finished, length: calendar.between(current.from, to) });
+	};
+
+	for (const row of ends) {
+		const index = history.stage[row] as number;
+		const stage = stages[index];
+		const day = history.day[row] as number;
+		const open = stage?.kind === "open";
+		if (open && previous?.kind === "open") {
+			if (stage.rank > previous.rank) lastForward = day;
+			if (stage.rank < previous.rank) lastBack = day;
+		}
+		if (!stage || open) closedDay = NO_DAY;
+		else if (previous?.kind !== stage.kind) closedDay = day;
+		const place = open ? index : REMOVED;
+		if (place !== current.stage) {
+			leave(day, true);
+			current = { stage: place, from: day };
+		}
+		previous = stage;
+	}
+	leave(seen, false);
+	return { visits, lastForward, lastBack, closedDay };
+}
+
+/** Working days spent in a stage over all visits to it. */
+export function stageTotal(path: Path, stage: number): number {
+	return path.visits.reduce((sum, visit) => sum + (visit.stage === stage ? visit.length : 0), 0);
+}

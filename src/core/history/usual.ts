@@ -1,0 +1,72 @@
+import type { Company } from "../company";
+import { percentile } from "../statistics/percentile";
+import type { Day } from "../time/day";
+import { asOf, dayEnds } from "./columns";
+import { pathOf } from "./path";
+
+/** A figure measured on won deals, or configured where there are too few of them. */
+export interface Usual {
+	readonly days: number;
+	readonly measured: boolean;
+	/** how many visits or deals it rests on */
+	readonly sample: number;
+}
+
+export interface UsualStage {
+	readonly half: Usual;
+	readonly threeQuarters: Usual;
+	/** working days from first entering the stage to won, 50th percentile */
+	readonly remaining: Usual;
+}
+
+export interface UsualTimes {
+	/** by index of stage; closed stages hold zeros */
+	readonly stages: readonly UsualStage[];
+	/** 90th percentile of deal age at won */
+	readonly cycle: Usual;
+}
+
+const WINDOW = 365;
+const ENOUGH = 8;
+
+/** What won deals needed, over those won in the 365 days up to the seen day. */
+export function usualTimes(company: Company, seen: Day): UsualTimes {
+	const { stages, calendar } = company.rules;
+	const lengths = stages.map((): number[] => []);
+	const remaining = stages.map((): number[] => []);
+	const ages: number[] = [];
+
+	for (let deal = 0; deal < company.deals.length; deal++) {
+		const row = asOf(company.history, deal, seen);
+		if (row < 0 || stages[company.history.stage[row] as number]?.kind !== "won") continue;
+		const path = pathOf(company.history, dayEnds(company.history, deal, seen), stages, calendar, seen);
+		if (path.closedDay <= seen - WINDOW) continue;
+		ages.push(calendar.between(company.deals[deal]?.createdDay as Day, path.closedDay));
+		const entered = new Set<number>();
+		for (const visit of path.visits) {
+			if (visit.finished) lengths[visit.stage]?.push(visit.length);
+			if (entered.has(visit.stage)) continue;
+			entered.add(visit.stage);
+			remaining[visit.stage]?.push(calendar.between(visit.from, path.closedDay));
+		}
+	}
+
+	const measure = (values: readonly number[], p: number, configured: number): Usual =>
+		values.length >= ENOUGH
+			? { days: percentile(values, p), measured: true, sample: values.length }
+			: { days: configured, measured: false, sample: values.length };
+	const configuredFrom = (rank: number) =>
+		stages.reduce((sum, s) => sum + (s.kind === "open" && s.rank >= rank ? s.usualDays : 0), 0);
+
+	return {
+		stages: stages.map((stage, i) => {
+			const own = lengths[i] ?? [];
+			return {
+				half: measure(own, 0.5, stage.usualDays),
+				threeQuarters: measure(own, 0.75, stage.usualDays * 1.5),
+				remaining: measure(remaining[i] ?? [], 0.5, stage.kind === "open" ? configuredFrom(stage.rank) : 0),
+			};
+		}),
+		cycle: measure(ages, 0.9, 2 * configuredFrom(0)),
+	};
+}

@@ -1,0 +1,135 @@
+import { type Attention, attentionOf } from "./attention/attention";
+import type { Company } from "./company";
+import { type Contact, contactOf } from "./contact/contact";
+import { flagsOf } from "./flags/list";
+import type { Flag, Norms } from "./flags/rule";
+import { asOf, type History, NONE, dayEnds } from "./history/columns";
+import { type Path, pathOf } from "./history/path";
+import type { StageKind } from "./history/stage";
+import { usualTimes } from "./history/usual";
+import { type Qualification, scoreOf } from "./qualification/score";
+import { percentile } from "./statistics/percentile";
+import type { Day } from "./time/day";
+import { type Trail, trailOf } from "./trail/trail";
+
+/** Everything the program says of one deal seen on one day. */
+export interface DealSeen {
+	readonly deal: number;
+	/** row of the version in the history */
+	readonly row: number;
+	readonly status: StageKind;
+	readonly stageIndex: number;
+	/** base minor units, 0 where blank */
+	readonly amountBase: number;
+	readonly close: Day;
+	readonly owner: number;
+	readonly path: Path;
+	readonly stageAge: number;
+	readonly dealAge: number;
+	readonly trail: Trail;
+	readonly contact: Contact;
+	readonly qualification: Qualification;
+	readonly flags: readonly Flag[];
+	readonly attention: Attention;
+}
+
+/** The amount of a version in base minor units at the rates of a day; a blank amount counts as 0. */
+export function amountBaseOf(company: Company, row: number, ratesOn: Day): number {
+	const amount = company.history.amount[row] as number;
+	if (Number.isNaN(amount)) return 0;
+	const currency = company.history.currency[row] as number;
+	const { rates, currencies } = company.rules;
+	return rates.toBase(amount, currency === NONE ? rates.base : (currencies[currency] as string), ratesOn);
+}
+
+/** Rows of the deals that are open on a day. */
+export function openRows(company: Company, seen: Day): number[] {
+	const rows: number[] = [];
+	for (let deal = 0; deal < company.deals.length; deal++) {
+		const row = asOf(company.history, deal, seen);
+		if (row >= 0 && kindOf(company, company.history, row) === "open") rows.push(row);
+	}
+	return rows;
+}
+
+function kindOf(company: Company, history: History, row: number): StageKind | undefined {
+	return company.rules.stages[history.stage[row] as number]?.kind;
+}
+
+/** What deals are measured against on a day. */
+export function normsOn(company: Company, seen: Day): Norms {
+	const amounts = openRows(company, seen).map((row) => amountBaseOf(company, row, seen));
+	return {
+		day: seen,
+		usual: usualTimes(company, seen),
+		medianAmount: amounts.length ? percentile(amounts, 0.5) : 0,
+		bigAmount: amounts.length ? percentile(amounts, 0.8) : 0,
+	};
+}
+
+const STALE_AFTER = 30;
+
+/** A deal seen on the day of the norms, or null when it wasn't there. Flags and attention only while it is open. */
+export function inspect(company: Company, deal: number, norms: Norms): DealSeen | null {
+	const { history, rules } = company;
+	const seen = norms.day;
+	const facts = company.deals[deal];
+	const ends = dayEnds(history, deal, seen);
+	const row = ends.at(-1);
+	if (!facts || row === undefined) return null;
+	const stageIndex = history.stage[row] as number;
+	const stage = rules.stages[stageIndex];
+	if (!stage) return null;
+
+	const path = pathOf(history, ends, rules.stages, rules.calendar, seen);
+	const visit = path.visits.at(-1);
+	const open = stage.kind === "open";
+	const lastOpen = rules.stages[visit?.stage ?? NONE];
+	const close = history.close[row] as number;
+	const amountBase = amountBaseOf(company, row, seen);
+	const core = {
+		deal,
+		amountBase,
+		close,
+		path,
+		stageIndex,
+		stageAge: open ? (visit?.length ?? 0) : 0,
+		dealAge: rules.calendar.between(facts.createdDay, open ? seen : path.closedDay),
+		trail: trailOf(history, ends, rules.fiscalStart),
+		contact: contactOf(facts.activities, seen),
+		qualification: scoreOf(
+			rules.questions,
+			facts.answers,
+			open ? stage.rank : (lastOpen?.rank ?? 0),
+			seen,
+			rules.calendar,
+			STALE_AFTER,
+		),
+	};
+	const flags = open
+		? flagsOf({
+				...core,
+				company,
+				norms,
+				seen,
+				stage,
+				amountBlank: Number.isNaN(history.amount[row] as number),
+				nextStepDay: history.nextStepDay[row] as number,
+			})
+		: [];
+	return {
+		...core,
+		row,
+		status: stage.kind,
+		owner: history.owner[row] as number,
+		flags,
+		attention: attentionOf(
+			flags.map((flag) => flag.severity),
+			amountBase,
+			norms.medianAmount,
+			close,
+			seen,
+			rules.calendar,
+		),
+	};
+}

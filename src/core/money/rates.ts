@@ -1,0 +1,60 @@
+import type { Day } from "../time/day";
+import { exponentOf } from "./currency";
+import { type Decimal, multiplyRounded } from "./decimal";
+
+/** Base units for one unit of a currency, from a day on. */
+export interface Rate {
+	readonly currency: string;
+	readonly day: Day;
+	readonly rate: Decimal;
+}
+
+export interface Rates {
+	readonly base: string;
+	/** The newest rate with a day ≤ this one; if there is none, the oldest; null for a currency without any. */
+	on(currency: string, day: Day): Decimal | null;
+	/** Minor units of a currency in minor units of the base, at the rate of a day, half away from zero. */
+	toBase(minor: number, currency: string, day: Day): number;
+}
+
+/** Throws RangeError where an amount is in a currency without a rate: an import refuses such amounts. */
+export function makeRates(base: string, all: readonly Rate[]): Rates {
+	const byCurrency = new Map<string, Rate[]>();
+	for (const rate of all) {
+		const list = byCurrency.get(rate.currency);
+		if (list) list.push(rate);
+		else byCurrency.set(rate.currency, [rate]);
+	}
+	for (const list of byCurrency.values()) list.sort((a, b) => a.day - b.day);
+	const basePlaces = exponentOf(base) ?? 2;
+
+	function on(currency: string, day: Day): Decimal | null {
+		const list = byCurrency.get(currency);
+		if (!list?.length) return null;
+		let found = list[0] as Rate;
+		for (const rate of list) {
+			if (rate.day > day) break;
+			found = rate;
+		}
+		return found.rate;
+	}
+
+	return {
+		base,
+		on,
+		toBase(minor, currency, day) {
+			if (currency === base || minor === 0) return minor;
+			const rate = on(currency, day);
+			if (!rate) throw new RangeError(`no rate for ${currency}`);
+			const shift = basePlaces - (exponentOf(currency) ?? 2);
+			const up = 10 ** Math.max(0, shift);
+			const down = 10 ** (rate.scale + Math.max(0, -shift));
+			return multiplyRounded(minor, rate.units * up, down);
+		},
+	};
+}
+
+/** round(amount × probability), half away from zero: one deal's part of a weighted sum. */
+export function weightedPart(amountBase: number, probability: Decimal): number {
+	return multiplyRounded(amountBase, probability.units, 10 ** probability.scale);
+}

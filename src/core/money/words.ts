@@ -1,0 +1,25 @@
+import { exponentOf } from "./currency";
+
+const SIGNS: Readonly<Record<string, string>> = { EUR: "€", GBP: "£", USD: "$", JPY: "¥" };
+const THIN = "\u202f";
+
+/** What stands before an amount: the currency's sign, or its code and a thin space. */
+export function currencySign(currency: string): string {
+	return SIGNS[currency] ?? `${currency}${THIN}`;
+}
+
+/** Whole units with thin spaces for thousands: `412 000`. Minor units are rounded half away from zero. */
+export function wholeAmount(minor: number, currency: string): string {
+	const units = Math.round(Math.abs(minor) / 10 ** (exponentOf(currency) ?? 2));
+	const digits = String(units).replace(/\B(?=(\d{3})+$)/g, THIN);
+	return minor < 0 && units ? `−${digits}` : digits;
+}
+
+/** Three figures and a unit: `4.48m`, `620k`, `940`. */
+export function shortAmount(minor: number, currency: string): string {
+	const units = Math.abs(minor) / 10 ** (exponentOf(currency) ?? 2);
+	const sign = minor < 0 ? "−" : "";
+	if (units >= 999_500) return `${sign}${(units / 1e6).toFixed(2)}m`;
+	if (units >= 999.5) return `${sign}${Math.round(units / 1e3)}k`;
+	return `${sign}${Math.round(units)}`;
+}

@@ -1,0 +1,96 @@
+import type { Calendar } from "../time/calendar";
+import { type Day, NO_DAY } from "../time/day";
+import { roundHalfAway } from "../money/decimal";
+
+export const LEVELS = ["unknown", "against", "assumed", "heard", "shown"] as const;
+export type Level = (typeof LEVELS)[number];
+
+/** Points of a level: against us is honest knowledge, but no strength. */
+export const LEVEL_POINTS: Readonly<Record<Level, number>> = { unknown: 0, against: 0, assumed: 1, heard: 2, shown: 3 };
+
+export interface Question {
+	readonly id: string;
+	readonly area: string;
+	readonly prompt: string;
+	readonly weight: number;
+	/** position of the open stage by which it is due, counted from 1 */
+	readonly due: number;
+	readonly key: boolean;
+}
+
+export interface Answer {
+	/** index of the question */
+	readonly question: number;
+	readonly level: Level;
+	readonly at: number;
+	readonly day: Day;
+}
+
+export interface Standing {
+	readonly level: Level;
+	/** day of the newest answer, or NO_DAY */
+	readonly day: Day;
+	readonly due: boolean;
+	readonly gap: boolean;
+	readonly stale: boolean;
+}
+
+export interface Qualification {
+	readonly strength: number;
+	readonly coverage: number;
+	readonly expected: number;
+	/** by index of question */
+	readonly standings: readonly Standing[];
+	/** indices of the questions that are gaps: key ones first, then by weight, then in the framework's order */
+	readonly gaps: readonly number[];
+}
+
+/**
+ * Strength, coverage and expected in whole points (0 to 100), and the gaps, for a deal at an open stage
+ * position (0: none) seen on a day. `staleAfter` is in working days. Without questions all are 0.
+ */
+export function scoreOf(
+	questions: readonly Question[],
+	answers: readonly Answer[],
+	position: number,
+	seen: Day,
+	calendar: Calendar,
+	staleAfter: number,
+): Qualification {
+	const newest: (Answer | undefined)[] = questions.map(() => undefined);
+	for (const answer of answers) {
+		const known = newest[answer.question];
+		if (answer.day <= seen && (!known || answer.at >= known.at)) newest[answer.question] = answer;
+	}
+	let total = 0;
+	let points = 0;
+	let asked = 0;
+	let due = 0;
+	const standings = questions.map((question, i): Standing => {
+		const answer = newest[i];
+		const level = answer?.level ?? "unknown";
+		const isDue = question.due <= position;
+		total += question.weight;
+		points += question.weight * LEVEL_POINTS[level];
+		if (level !== "unknown") asked += question.weight;
+		if (isDue) due += question.weight;
+		return {
+			level,
+			day: answer?.day ?? NO_DAY,
+			due: isDue,
+			gap: isDue && LEVEL_POINTS[level] < LEVEL_POINTS.heard,
+			stale: answer !== undefined && level !== "unknown" && calendar.between(answer.day, seen) > staleAfter,
+		};
+	});
+	const share = (part: number, whole: number) => (whole > 0 ? roundHalfAway((100 * part) / whole) : 0);
+	const of = (i: number) => questions[i] as Question;
+	return {
+		strength: share(points, 3 * total),
+		coverage: share(asked, total),
+		expected: share(2 * due, 3 * total),
+		standings,
+		gaps: standings
+			.flatMap((standing, i) => (standing.gap ? [i] : []))
+			.sort((a, b) => Number(of(b).key) - Number(of(a).key) || of(b).weight - of(a).weight || a - b),
+	};
+}

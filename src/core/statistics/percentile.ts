@@ -1,0 +1,13 @@
+/**
+ * The p-quantile (0 to 1) of values, by linear interpolation between order statistics at
+ * h = (n − 1) p. NaN for no values. The median is p = 0.5.
+ */
+export function percentile(values: readonly number[], p: number): number {
+	if (!values.length) return Number.NaN;
+	const sorted = [...values].sort((a, b) => a - b);
+	const h = (sorted.length - 1) * p;
+	const low = Math.floor(h);
+	const lower = sorted[low] as number;
+	const upper = sorted[Math.min(low + 1, sorted.length - 1)] as number;
+	return lower + (h - low) * (upper - lower);
+}

@@ -1,0 +1,81 @@
+import { type Day, dayFrom, formatDay, parseDay, parts } from "./day";
+
+/** An inclusive range of days. */
+export interface Period {
+	readonly start: Day;
+	readonly end: Day;
+}
+
+/** Whole numbers that grow by one from fiscal quarter to fiscal quarter; used to compare, never shown. */
+export function quarterIndex(day: Day, fiscalStart: number): number {
+	const { year, month } = parts(day);
+	return Math.floor((year * 12 + month - fiscalStart) / 3);
+}
+
+/** The fiscal quarter a day lies in. `fiscalStart` is the fiscal year's first month, 1–12. */
+export function quarterOf(day: Day, fiscalStart: number): Period {
+	return quarterAt(quarterIndex(day, fiscalStart), fiscalStart);
+}
+
+/** The fiscal quarter with an index of `quarterIndex`. */
+export function quarterAt(index: number, fiscalStart: number): Period {
+	const months = index * 3 + fiscalStart;
+	const start = monthStart(months);
+	return { start, end: monthStart(months + 3) - 1 };
+}
+
+function monthStart(months: number): Day {
+	const year = Math.floor((months - 1) / 12);
+	return dayFrom(year, months - year * 12, 1);
+}
+
+/** The calendar month a day lies in. */
+export function monthOf(day: Day): Period {
+	const { year, month } = parts(day);
+	return { start: dayFrom(year, month, 1), end: dayFrom(year, month + 1, 1) - 1 };
+}
+
+/**
+ * A quarter's key, `2026-Q4`. The year is the one in which the fiscal year ends, so that with a
+ * January start it is the calendar year.
+ */
+export function quarterKey(period: Period, fiscalStart: number): string {
+	const { year, month } = parts(period.start);
+	const months = year * 12 + month - fiscalStart;
+	const quarter = Math.floor((((months % 12) + 12) % 12) / 3) + 1;
+	const startYear = Math.floor(months / 12);
+	return `${fiscalStart === 1 ? startYear : startYear + 1}-Q${quarter}`;
+}
+
+/**
+ * Reads a period: `2026-Q4`, a month `2026-11`, or two days `2026-10-01..2026-12-31`, of which one may
+ * be left out. Null when it is none of these or ends before it starts.
+ */
+export function parsePeriod(text: string, fiscalStart: number): Period | null {
+	const quarter = /^(\d{4})-Q([1-4])$/.exec(text);
+	if (quarter) {
+		const startYear = Number(quarter[1]) - (fiscalStart === 1 ? 0 : 1);
+		const months = startYear * 12 + fiscalStart + (Number(quarter[2]) - 1) * 3;
+		return { start: monthStart(months), end: monthStart(months + 3) - 1 };
+	}
+	const month = /^(\d{4})-(\d{2})$/.exec(text);
+	if (month) {
+		const first = parseDay(`${text}-01`);
+		return first === null ? null : monthOf(first);
+	}
+	const range = /^(\d{4}-\d{2}-\d{2})?\.\.(\d{4}-\d{2}-\d{2})?$/.exec(text);
+	if (!range) return null;
+	const start = range[1] ? parseDay(range[1]) : ALWAYS.start;
+	const end = range[2] ? parseDay(range[2]) : ALWAYS.end;
+	return start === null || end === null || end < start ? null : { start, end };
+}
+
+/** Every day a close date can have. */
+export const ALWAYS: Period = { start: dayFrom(1, 1, 1), end: dayFrom(9999, 12, 31) };
+
+/** `2026-10-01..2026-12-31`. */
+export function formatRange(period: Period): string {
+	const start = period.start === ALWAYS.start ? "" : formatDay(period.start);
+	const end = period.end === ALWAYS.end ? "" : formatDay(period.end);
+	return `${start}..${end}`;
+}

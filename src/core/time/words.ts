@@ -1,0 +1,47 @@
+import { type Day, parts, weekday } from "./day";
+import { ALWAYS, type Period } from "./period";
+
+const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+const WEEKDAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
+
+/** `18 Nov`. */
+export function shortDay(day: Day): string {
+	const { month, date } = parts(day);
+	return `${date} ${MONTHS[month - 1]}`;
+}
+
+/** `18 Nov 2026`. */
+export function longDay(day: Day): string {
+	return `${shortDay(day)} ${parts(day).year}`;
+}
+
+/** `Wed 18 Nov`, with the year when it isn't that of the day it is seen on. */
+export function spokenDay(day: Day, seen?: Day): string {
+	const year = seen !== undefined && parts(seen).year !== parts(day).year ? ` ${parts(day).year}` : "";
+	return `${WEEKDAYS[weekday(day)]} ${shortDay(day)}${year}`;
+}
+
+/** `Oct–Dec 2026`, `Nov 2026`, or two days where the range isn't whole months. */
+export function periodWords(period: Period): string {
+	if (period.start === ALWAYS.start && period.end === ALWAYS.end) return "any period";
+	if (period.start === ALWAYS.start) return `the time to ${longDay(period.end)}`;
+	if (period.end === ALWAYS.end) return `the time from ${longDay(period.start)}`;
+	const first = parts(period.start);
+	const last = parts(period.end);
+	const whole = first.date === 1 && parts(period.end + 1).date === 1;
+	if (!whole) return `${longDay(period.start)} – ${longDay(period.end)}`;
+	const to = `${MONTHS[last.month - 1]} ${last.year}`;
+	if (first.year === last.year && first.month === last.month) return to;
+	const from = first.year === last.year ? MONTHS[first.month - 1] : `${MONTHS[first.month - 1]} ${first.year}`;
+	return `${from}–${to}`;
+}
+
+/** `1 working day`, `4 working days`. */
+export function workingDays(n: number): string {
+	return plural(n, "working day");
+}
+
+/** `1 push`, `3 pushes`: the count and the noun, with its own plural where it isn't a plain s. */
+export function plural(n: number, one: string, many = `${one}s`): string {
+	return `${n} ${n === 1 ? one : many}`;
+}

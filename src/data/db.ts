@@ -1,0 +1,33 @@
+import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
+import pg from "pg";
+import * as schema from "./schema";
+
+export type Db = NodePgDatabase<typeof schema>;
+export type Tx = Parameters<Parameters<Db["transaction"]>[0]>[0];
+/** A database or a transaction in it. */
+export type Sql = Db | Tx;
+
+export interface Connection {
+	readonly db: Db;
+	readonly pool: pg.Pool;
+	close(): Promise<void>;
+}
+
+/** Opens a pool. An idle connection that the server drops is replaced at the next query. */
+export function connect(url: string, max = 10): Connection {
+	const pool = new pg.Pool({ connectionString: url, max, connectionTimeoutMillis: 10_000 });
+	pool.on("error", () => undefined);
+	return { db: drizzle(pool, { schema }), pool, close: () => pool.end() };
+}
+
+const shared = globalThis as { porchLampConnection?: Connection };
+
+/** The connection of this process, from DATABASE_URL. Throws when it isn't set. */
+export function connection(): Connection {
+	if (!shared.porchLampConnection) {
+		const url = process.env.DATABASE_URL;
+		if (!url) throw new Error("DATABASE_URL isn't set: start the program with npm start");
+		shared.porchLampConnection = connect(url);
+	}
+	return shared.porchLampConnection;
+}

@@ -1,0 +1,80 @@
+import type { Company } from "../../core/company";
+import { type Day, NO_DAY } from "../../core/time/day";
+
+export const ROLES = ["manager", "rep", "ops", "viewer"] as const;
+export type Role = (typeof ROLES)[number];
+
+export interface Person {
+	readonly id: string;
+	readonly name: string;
+	readonly email: string | null;
+	readonly role: Role;
+	readonly team: string | null;
+	/** first and last active day; NO_DAY where open-ended */
+	readonly activeFrom: Day;
+	readonly activeTo: Day;
+}
+
+export interface Account {
+	readonly id: string;
+	readonly name: string;
+	readonly kind: string | null;
+	readonly industry: string | null;
+	readonly territory: string | null;
+}
+
+/** A deal as it is named; the rest about it is in the company. */
+export interface DealName {
+	readonly id: string;
+	readonly name: string;
+	readonly accountId: string | null;
+	readonly source: string | null;
+	readonly competitor: string | null;
+	readonly outcomeReason: string | null;
+	readonly tags: readonly string[];
+	readonly createdAt: number;
+}
+
+export interface Mark {
+	readonly at: number;
+	readonly day: Day;
+	readonly name: string;
+}
+
+/** Everything a process keeps in memory, as of one revision of the database. People and deals by index, as in the company. */
+export interface Memory {
+	readonly revision: number;
+	readonly company: Company;
+	readonly people: readonly Person[];
+	readonly personIndex: ReadonlyMap<string, number>;
+	/** team by the team above it */
+	readonly teams: ReadonlyMap<string, string | null>;
+	readonly accounts: ReadonlyMap<string, Account>;
+	readonly deals: readonly DealName[];
+	readonly dealIndex: ReadonlyMap<string, number>;
+	readonly marks: readonly Mark[];
+	readonly activityKinds: readonly string[];
+	/** the organisation's fixed day, if it has one */
+	readonly heldToday: Day | null;
+}
+
+/** A team and all teams below it. */
+export function teamsUnder(memory: Pick<Memory, "teams">, team: string): Set<string> {
+	const under = new Set([team]);
+	for (let grown = true; grown; ) {
+		grown = false;
+		for (const [name, parent] of memory.teams) {
+			if (parent !== null && under.has(parent) && !under.has(name)) {
+				under.add(name);
+				grown = true;
+			}
+		}
+	}
+	return under;
+}
+
+/** Whether a person works here on a day. */
+export function isActive(person: Person, day: Day): boolean {
+	// NO_DAY is before every day, so an open start needs no case of its own.
+	return person.activeFrom <= day && (person.activeTo === NO_DAY || person.activeTo >= day);
+}

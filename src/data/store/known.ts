@@ -1,0 +1,33 @@
+import { sql } from "drizzle-orm";
+import type { Known } from "../../formats/bundle/check";
+import { nameField, SPECS, type BundleFile } from "../../formats/bundle/spec";
+import type { Sql } from "../db";
+import { organisation } from "../schema";
+import { STORES } from "./tables";
+
+/** What a new bundle may refer to or clash with. */
+export async function readKnown(db: Sql): Promise<Known & { timeZone: string }> {
+	const ids = new Map<BundleFile, Set<string>>();
+	for (const store of STORES) {
+		const spec = SPECS.find((s) => s.file === store.file);
+		const field = spec && nameField(spec);
+		const column = field && store.columns.get(field);
+		if (!column) continue;
+		const rows = await db.execute(sql`select ${sql.identifier(column)}::text as id from ${sql.identifier(store.tableName)}`);
+		ids.set(store.file, new Set(rows.rows.map((row) => String(row.id))));
+	}
+	const [org] = await db.select().from(organisation);
+	const rated = await db.execute(sql`select distinct currency from rates`);
+	const teams = await db.execute(sql`select name, parent from teams`);
+	const emails = await db.execute(sql`select id, lower(email) as email from people where email is not null`);
+	const positions = await db.execute(sql`select position, name from stages`);
+	return {
+		ids,
+		timeZone: org?.timeZone ?? "Europe/Berlin",
+		baseCurrency: org?.baseCurrency ?? "EUR",
+		rateCurrencies: new Set(rated.rows.map((row) => String(row.currency))),
+		teamParents: new Map(teams.rows.map((row) => [String(row.name), row.parent as string | null])),
+		emails: new Map(emails.rows.map((row) => [String(row.email), String(row.id)])),
+		stagePositions: new Map(positions.rows.map((row) => [Number(row.position), String(row.name)])),
+	};
+}

@@ -1,0 +1,18 @@
+import { sql } from "drizzle-orm";
+import type { Tx } from "../db";
+import { revision, tail } from "../schema";
+
+/**
+ * Says within a transaction what it changed: some deals, or (null) anything. Takes the lock of the
+ * revision row until the commit, so call it last.
+ */
+export async function touch(tx: Tx, dealIds: readonly string[] | null): Promise<void> {
+	const [row] = await tx
+		.insert(revision)
+		.values({ id: 1, number: 1 })
+		.onConflictDoUpdate({ target: revision.id, set: { number: sql`${revision.number} + 1` } })
+		.returning({ number: revision.number });
+	const number = row?.number ?? 1;
+	const changed = dealIds ? [...new Set(dealIds)] : [null];
+	if (changed.length) await tx.insert(tail).values(changed.map((dealId) => ({ revision: number, dealId })));
+}

@@ -1,0 +1,174 @@
+import { sql } from "drizzle-orm";
+import type { Bundle, Row, Value } from "../../formats/bundle/model";
+import type { BundleFile } from "../../formats/bundle/spec";
+import { SPECS } from "../../formats/bundle/spec";
+import type { Tx } from "../db";
+import { closeVersions } from "./closeVersions";
+import { STORES, type Store } from "./tables";
+
+const CHUNK = 4000;
+
+export type OnWrite = (file: string, done: number, total: number) => Promise<void> | void;
+
+type Record_ = Record<string, Value>;
+
+/**
+ * Writes checked rows: what is there and differs is changed, what isn't there is added, what is the same
+ * is left alone. Answers the number of rows added or changed by file; all zero for a repeated bundle.
+ */
+export async function writeRows(
+	tx: Tx,
+	good: ReadonlyMap<BundleFile, readonly Row[]>,
+	bundle: Bundle,
+	importId: string | null,
+	onWrite: OnWrite,
+): Promise<Record<string, number>> {
+	const changed: Record<string, number> = {};
+	const teamsChanged = await writeTeams(tx, good.get("people.csv") ?? []);
+	for (const store of STORES) {
+		const rows = good.get(store.file);
+		if (!rows) continue;
+		let count = store.file === "people.csv" ? teamsChanged : 0;
+		const records = recordsOf(store, rows, importId);
+		if (store.file === "stages.csv") await freePositions(tx, records);
+		const groups = SPECS.find((spec) => spec.file === store.file)?.group;
+		for (let at = 0; at < records.length; at += CHUNK) {
+			await onWrite(store.file, at, records.length);
+			count += await upsert(tx, store, records.slice(at, at + CHUNK));
+		}
+		if (groups) count += await trimGroups(tx, store, groups, records);
+		if (store.file === "deal_versions.csv") await closeVersions(tx, [...new Set(records.map((r) => String(r.deal_id)))]);
+		await writeExtras(tx, store, rows);
+		changed[store.file] = count;
+	}
+	changed["settings.json"] = await writeSettings(tx, bundle);
+	return changed;
+}
+
+function recordsOf(store: Store, rows: readonly Row[], importId: string | null): Record_[] {
+	const records = rows.map((row) => {
+		const record: Record_ = {};
+		for (const [field, column] of store.columns) record[column] = row.fields[field] ?? null;
+		if (store.file === "accounts.csv" || store.file === "deals.csv" || store.file === "contacts.csv") record.name ??= "";
+		if (store.file === "deal_versions.csv") {
+			// Open-ended only once all are in: the database allows one current version a deal.
+			record.valid_to = record.valid_from as Value;
+			record.import_id = importId;
+		}
+		return record;
+	});
+	const group = SPECS.find((spec) => spec.file === store.file)?.group;
+	if (group) numberWithin(records, group);
+	else if (store.ordinal) records.forEach((record, i) => { record.ordinal = i + 1; });
+	return records;
+}
+
+/** Rows without a name of their own get an ordinal within their group, whatever order they came in. */
+function numberWithin(records: Record_[], group: string): void {
+	const text = new Map(records.map((record) => [record, JSON.stringify(record)]));
+	records.sort((a, b) => ((text.get(a) as string) < (text.get(b) as string) ? -1 : 1));
+	const next = new Map<Value, number>();
+	for (const record of records) {
+		const ordinal = (next.get(record[group] ?? null) ?? 0) + 1;
+		next.set(record[group] ?? null, ordinal);
+		record.ordinal = ordinal;
+	}
+}
+
+/** One statement a chunk: the rows go in as one JSON parameter, typed by the table itself. */
+async function upsert(tx: Tx, store: Store, records: readonly Record_[]): Promise<number> {
+	if (!records.length) return 0;
+	const list = (names: readonly string[], prefix = "") =>
+		sql.join(names.map((name) => sql`${sql.raw(prefix)}${sql.identifier(name)}`), sql`, `);
+	const columns = Object.keys(records[0] as Record_);
+	const notCompared = new Set([...store.key, "valid_to", "import_id"]);
+	const set = columns.filter((name) => !notCompared.has(name));
+	const table = sql.identifier(store.tableName);
+	const onConflict = set.length
+		? sql`do update set ${sql.join(
+				[...set, ...(columns.includes("import_id") ? ["import_id"] : [])].map((name) => sql`${sql.identifier(name)} = excluded.${sql.identifier(name)}`),
+				sql`, `,
+			)} where (${list(set, "t.")}) is distinct from (${list(set, "excluded.")})`
+		: sql`do nothing`;
+	const result = await tx.execute(sql`
+		insert into ${table} as t (${list(columns)})
+		select ${list(columns)} from json_populate_recordset(null::${table}, ${JSON.stringify(records)}::json)
+		on conflict (${list(store.key)}) ${onConflict}`);
+	return result.rowCount ?? 0;
+}
+
+async function trimGroups(tx: Tx, store: Store, group: string, records: readonly Record_[]): Promise<number> {
+	const counts: Record<string, number> = {};
+	for (const record of records) counts[String(record[group])] = record.ordinal as number;
+	const result = await tx.execute(sql`
+		delete from ${sql.identifier(store.tableName)} t using json_each_text(${JSON.stringify(counts)}::json) g
+		where t.${sql.identifier(group)} = g.key and t.ordinal > g.value::int`);
+	return result.rowCount ?? 0;
+}
+
+/** Stages may swap places: positions are unique, so those that change are moved out of the way first. */
+async function freePositions(tx: Tx, records: readonly Record_[]): Promise<void> {
+	await tx.execute(sql`
+		update stages s set position = -1000 - s.position
+		from json_to_recordset(${JSON.stringify(records)}::json) as n(name text, position int)
+		where n.name = s.name and n.position <> s.position`);
+}
+
+async function writeTeams(tx: Tx, people: readonly Row[]): Promise<number> {
+	const teams = new Map<string, string | null>();
+	for (const { fields } of people) {
+		const team = fields.team as string | null;
+		const parent = fields.parent_team as string | null;
+		if (!team) continue;
+		if (parent && !teams.has(parent)) teams.set(parent, null);
+		teams.set(team, parent ?? teams.get(team) ?? null);
+	}
+	if (!teams.size) return 0;
+	const records = [...teams].map(([name, parent]) => ({ name, parent }));
+	const result = await tx.execute(sql`
+		insert into teams as t (name, parent)
+		select name, parent from json_populate_recordset(null::teams, ${JSON.stringify(records)}::json)
+		on conflict (name) do update set parent = excluded.parent
+		where excluded.parent is not null and t.parent is distinct from excluded.parent`);
+	return result.rowCount ?? 0;
+}
+
+async function writeExtras(tx: Tx, store: Store, rows: readonly Row[]): Promise<void> {
+	const key = SPECS.find((spec) => spec.file === store.file)?.key ?? [];
+	if (!key.length) return;
+	const extras = rows
+		.filter((row) => Object.keys(row.extras).length)
+		.map((row) => ({ file: store.file, row_key: rowKey(key, row.fields), fields: row.extras }));
+	for (let at = 0; at < extras.length; at += CHUNK) {
+		await tx.execute(sql`
+			insert into import_extras as t (file, row_key, fields)
+			select file, row_key, fields from json_populate_recordset(null::import_extras, ${JSON.stringify(extras.slice(at, at + CHUNK))}::json)
+			on conflict (file, row_key) do update set fields = excluded.fields where t.fields is distinct from excluded.fields`);
+	}
+}
+
+/** The name under which a row's unknown columns are kept. */
+export function rowKey(key: readonly string[], fields: Readonly<Record<string, Value>>): string {
+	return key.map((name) => String(fields[name])).join("\u001f");
+}
+
+async function writeSettings(tx: Tx, { settings }: Bundle): Promise<number> {
+	const given: [string, unknown][] = [
+		["time_zone", settings.timeZone],
+		["base_currency", settings.baseCurrency],
+		["fiscal_start_month", settings.fiscalYearStartMonth],
+		["weekend", settings.weekend && `{${[...settings.weekend].sort().join(",")}}`],
+		["today", settings.today],
+		["activity_kinds", settings.activityKinds && JSON.stringify(settings.activityKinds)],
+		["flags", settings.flags && JSON.stringify(settings.flags)],
+	];
+	await tx.execute(sql`insert into organisation (id) values (1) on conflict do nothing`);
+	const set = given.filter(([, value]) => value !== undefined);
+	if (!set.length) return 0;
+	const types: Record<string, string> = { weekend: "int[]", today: "date", activity_kinds: "jsonb", flags: "jsonb", fiscal_start_month: "int" };
+	const cast = (name: string, value: unknown) => sql`${value}::${sql.raw(types[name] ?? "text")}`;
+	const result = await tx.execute(sql`
+		update organisation set ${sql.join(set.map(([name, value]) => sql`${sql.identifier(name)} = ${cast(name, value)}`), sql`, `)}
+		where ${sql.join(set.map(([name, value]) => sql`${sql.identifier(name)} is distinct from ${cast(name, value)}`), sql` or `)}`);
+	return result.rowCount ?? 0;
+}

@@ -1,0 +1,165 @@
+import type { Bundle, Problem, Row } from "./model";
+import { type BundleFile, type FileSpec, nameField, SPECS } from "./spec";
+
+/** What is there already, so that a bundle may refer to it. */
+export interface Known {
+	readonly ids: ReadonlyMap<BundleFile, ReadonlySet<string>>;
+	readonly rateCurrencies: ReadonlySet<string>;
+	readonly baseCurrency: string;
+	/** team by the parent it has */
+	readonly teamParents: ReadonlyMap<string, string | null>;
+	/** person by e-mail, in lower case */
+	readonly emails: ReadonlyMap<string, string>;
+	readonly stagePositions: ReadonlyMap<number, string>;
+}
+
+export interface Checked {
+	readonly problems: Problem[];
+	/** the rows without problems, by file: what may be written */
+	readonly good: ReadonlyMap<BundleFile, readonly Row[]>;
+}
+
+/**
+ * Checks what a single field can't show: names given twice, references to what isn't there, teams in a
+ * circle, amounts without a rate. Files are taken in the order of SPECS, so that a row which refers to a
+ * left-out row is left out too.
+ */
+export function checkBundle(bundle: Bundle, known: Known): Checked {
+	const problems: Problem[] = [];
+	const good = new Map<BundleFile, readonly Row[]>();
+	const named = new Map<BundleFile, Set<string>>();
+	const damaged = new Map([...bundle.damaged].map(([file, names]) => [file, new Set(names)]));
+	const base = bundle.settings.baseCurrency ?? known.baseCurrency;
+	const rated = new Set([...known.rateCurrencies, base]);
+	for (const row of bundle.files.get("rates.csv") ?? []) rated.add(String(row.fields.currency));
+
+	for (const spec of SPECS) {
+		const rows = bundle.files.get(spec.file);
+		if (!rows) continue;
+		const bad = new Set<number>();
+		const say = (row: Row, column: string | null, value: unknown, reason: string) => {
+			bad.add(row.line);
+			problems.push({ file: spec.file, line: row.line, column, value: value === null ? null : String(value).slice(0, 200), reason });
+		};
+		checkKeys(spec, rows, say);
+		named.set(spec.file, namesIn(spec, rows, bad, known));
+		checkReferences(spec, rows, named, damaged, known, say);
+		if (spec.file === "people.csv") checkPeople(rows, known, say);
+		if (spec.file === "stages.csv") checkStages(rows, known, say);
+		if (spec.file === "contacts.csv") checkReporting(rows, say);
+		checkCurrencies(spec, rows, rated, base, say);
+		if (spec.file === "targets.csv") {
+			for (const row of rows) {
+				if (String(row.fields.period_end) < String(row.fields.period_start)) say(row, "period_end", row.fields.period_end, "the period ends before it starts");
+			}
+		}
+		const naming = nameField(spec);
+		if (naming) for (const row of rows) if (bad.has(row.line)) damaged.set(spec.file, (damaged.get(spec.file) ?? new Set()).add(String(row.fields[naming])));
+		const kept = rows.filter((row) => !bad.has(row.line));
+		good.set(spec.file, kept);
+		named.set(spec.file, namesIn(spec, kept, new Set(), known));
+	}
+	return { problems, good };
+}
+
+type Say = (row: Row, column: string | null, value: unknown, reason: string) => void;
+
+function namesIn(spec: FileSpec, rows: readonly Row[], bad: ReadonlySet<number>, known: Known): Set<string> {
+	const field = nameField(spec);
+	const names = new Set(known.ids.get(spec.file) ?? []);
+	if (field) for (const row of rows) if (!bad.has(row.line)) names.add(String(row.fields[field]));
+	return names;
+}
+
+function checkKeys(spec: FileSpec, rows: readonly Row[], say: Say): void {
+	if (!spec.key.length) return;
+	const seen = new Map<string, number>();
+	for (const row of rows) {
+		const values = spec.key.map((name) => String(row.fields[name]));
+		const key = values.join("\u0000");
+		const first = seen.get(key);
+		if (first === undefined) seen.set(key, row.line);
+		else if (spec.file === "deal_versions.csv") say(row, "at", values[1], `two versions of ${values[0]} at one instant: line ${first} has it too`);
+		else say(row, spec.key.at(-1) ?? null, values.join(" · "), `the same ${spec.key.join(" and ")} as in line ${first}`);
+	}
+}
+
+function checkReferences(spec: FileSpec, rows: readonly Row[], named: ReadonlyMap<BundleFile, Set<string>>, damaged: ReadonlyMap<BundleFile, Set<string>>, known: Known, say: Say): void {
+	for (const field of spec.fields) {
+		if (!field.refers) continue;
+		const target = named.get(field.refers) ?? known.ids.get(field.refers) ?? new Set<string>();
+		const what = field.refers === "stages.csv" ? "no stage has this name" : `${field.refers} has no such id`;
+		for (const row of rows) {
+			const value = row.fields[field.name];
+			const ids = Array.isArray(value) ? (value as string[]) : value === null || value === undefined ? [] : [String(value)];
+			for (const id of ids) {
+				if (target.has(id)) continue;
+				const there = damaged.get(field.refers)?.has(id);
+				say(row, field.name, id, there ? `its row in ${field.refers} has a problem of its own` : what);
+			}
+		}
+	}
+}
+
+function checkPeople(rows: readonly Row[], known: Known, say: Say): void {
+	const parents = new Map(known.teamParents);
+	const given = new Map<string, string>();
+	const emails = new Map(known.emails);
+	for (const row of rows) {
+		const { id, email, team, parent_team: parent } = row.fields as Record<string, string | null>;
+		const owner = email ? emails.get(email.toLowerCase()) : undefined;
+		if (owner !== undefined && owner !== id) say(row, "email", email, `${owner} has this e-mail address already`);
+		else if (email) emails.set(email.toLowerCase(), String(id));
+		if (!team) {
+			if (parent) say(row, "parent_team", parent, "a parent team needs a team");
+			continue;
+		}
+		const before = given.get(team);
+		if (parent && before && before !== parent) say(row, "parent_team", parent, `another row says that ${team} belongs to ${before}`);
+		else if (parent) {
+			given.set(team, parent);
+			parents.set(team, parent);
+			if (circular(team, parents)) say(row, "parent_team", parent, `${team} would be above itself`);
+		}
+	}
+}
+
+function circular(start: string, parents: ReadonlyMap<string, string | null>): boolean {
+	const met = new Set<string>();
+	for (let at: string | null | undefined = start; at; at = parents.get(at)) {
+		if (met.has(at)) return true;
+		met.add(at);
+	}
+	return false;
+}
+
+function checkStages(rows: readonly Row[], known: Known, say: Say): void {
+	const positions = new Map(known.stagePositions);
+	const own = new Set(rows.map((row) => row.fields.name));
+	for (const row of rows) {
+		const at = positions.get(row.fields.position as number);
+		if (at !== undefined && at !== row.fields.name && !own.has(at)) say(row, "position", row.fields.position, `the stage ${at} stands at this position already`);
+	}
+	const seen = new Map<unknown, unknown>();
+	for (const row of rows) {
+		if (seen.has(row.fields.position)) say(row, "position", row.fields.position, `the stage ${seen.get(row.fields.position)} has this position too`);
+		else seen.set(row.fields.position, row.fields.name);
+	}
+	if (rows[0] && !rows.some((row) => row.fields.kind === "open")) say(rows[0], "kind", rows[0].fields.kind, "at least one stage must be open");
+}
+
+function checkReporting(rows: readonly Row[], say: Say): void {
+	const boss = new Map(rows.map((row) => [String(row.fields.id), row.fields.reports_to_id as string | null]));
+	for (const row of rows) {
+		if (circular(String(row.fields.id), boss)) say(row, "reports_to_id", row.fields.reports_to_id, "this person would report to themselves");
+	}
+}
+
+function checkCurrencies(spec: FileSpec, rows: readonly Row[], rated: ReadonlySet<string>, base: string, say: Say): void {
+	if (spec.file === "rates.csv") return;
+	if (!spec.fields.some((field) => field.name === "currency")) return;
+	for (const row of rows) {
+		const code = row.fields.currency;
+		if (typeof code === "string" && !rated.has(code)) say(row, "currency", code, `there is no rate from ${code} to ${base}; add it to rates.csv`);
+	}
+}

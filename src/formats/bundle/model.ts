@@ -1,0 +1,42 @@
+import type { BundleFile } from "./spec";
+
+/** One thing wrong in a bundle, in words a person can act on. `line` counts from 1, the header being line 1. */
+export interface Problem {
+	readonly file: string;
+	readonly line: number | null;
+	readonly column: string | null;
+	readonly value: string | null;
+	readonly reason: string;
+}
+
+/** A parsed field: days and instants as ISO text, amounts in minor units, decimals as exact text, lists as lists. */
+export type Value = string | number | boolean | readonly string[] | null;
+
+export interface Row {
+	readonly line: number;
+	readonly fields: Readonly<Record<string, Value>>;
+	/** columns the bundle's format doesn't know, as they were written */
+	readonly extras: Readonly<Record<string, string>>;
+}
+
+export interface Settings {
+	timeZone?: string | undefined;
+	baseCurrency?: string | undefined;
+	fiscalYearStartMonth?: number | undefined;
+	weekend?: number[] | undefined;
+	today?: string | null | undefined;
+	activityKinds?: Record<string, { stagePosition?: number }> | undefined;
+	flags?: Record<string, Record<string, unknown>> | undefined;
+}
+
+export interface Bundle {
+	readonly files: ReadonlyMap<BundleFile, readonly Row[]>;
+	readonly settings: Settings;
+	/** names of rows that were left out for a fault of their own, by file */
+	readonly damaged: ReadonlyMap<BundleFile, ReadonlySet<string>>;
+	/** the unknown columns' names, by file */
+	readonly unknownColumns: Readonly<Record<string, string[]>>;
+}
+
+/** The files of a folder or a zip by name, as bytes. */
+export type RawFiles = ReadonlyMap<string, Uint8Array>;

@@ -1,0 +1,124 @@
+import { makeZone, type Zone } from "../../core/time/zone";
+import { CsvFault, readCsv } from "../csv";
+import { readField, refused } from "./fields";
+import type { Bundle, Problem, RawFiles, Row, Value } from "./model";
+import { readSettings } from "./settings";
+import { type BundleFile, type FileSpec, nameField, SETTINGS_FILE, SPECS } from "./spec";
+
+/** What the reader falls back on where the bundle itself doesn't say. */
+export interface ReadDefaults {
+	readonly timeZone: string;
+	readonly baseCurrency: string;
+}
+
+export interface ReadResult {
+	readonly bundle: Bundle;
+	readonly problems: Problem[];
+	/** rows read, good or bad, by file */
+	readonly counts: Record<string, number>;
+}
+
+/**
+ * Reads all files of a bundle field by field. Nothing is thrown for bad input: each fault is a problem
+ * with its place, and rows with faults are left out of the bundle.
+ */
+export function readBundle(raw: RawFiles, defaults: ReadDefaults, onFile: (file: string) => void = () => undefined): ReadResult {
+	const { settings, problems } = readSettings(raw.get(SETTINGS_FILE));
+	const zone = makeZone(settings.timeZone ?? defaults.timeZone);
+	const baseCurrency = settings.baseCurrency ?? defaults.baseCurrency;
+	const files = new Map<BundleFile, Row[]>();
+	const damaged = new Map<BundleFile, Set<string>>();
+	const counts: Record<string, number> = {};
+	const unknownColumns: Record<string, string[]> = {};
+
+	for (const name of raw.keys()) {
+		if (name !== SETTINGS_FILE && !SPECS.some((spec) => spec.file === name)) {
+			problems.push({ file: name, line: null, column: null, value: null, reason: "the bundle has no such file; check its name or leave it out" });
+		}
+	}
+	for (const spec of SPECS) {
+		const bytes = raw.get(spec.file);
+		if (!bytes) {
+			if (spec.required) problems.push({ file: spec.file, line: null, column: null, value: null, reason: "this file is missing, and a bundle needs it" });
+			continue;
+		}
+		onFile(spec.file);
+		const read = readFile(spec, bytes, zone, baseCurrency);
+		files.set(spec.file, read.rows);
+		damaged.set(spec.file, read.damaged);
+		counts[spec.file] = read.count;
+		problems.push(...read.problems);
+		if (read.unknown.length) unknownColumns[spec.file] = read.unknown;
+	}
+	return { bundle: { files, settings, damaged, unknownColumns }, problems, counts };
+}
+
+interface FileRead {
+	rows: Row[];
+	damaged: Set<string>;
+	problems: Problem[];
+	unknown: string[];
+	count: number;
+}
+
+function readFile(spec: FileSpec, bytes: Uint8Array, zone: Zone, baseCurrency: string): FileRead {
+	const result: FileRead = { rows: [], damaged: new Set(), problems: [], unknown: [], count: 0 };
+	const say = (line: number | null, column: string | null, value: string | null, reason: string) =>
+		result.problems.push({ file: spec.file, line, column, value: value === null ? null : value.slice(0, 200), reason });
+	let table: ReturnType<typeof readCsv>;
+	try {
+		table = readCsv(bytes);
+	} catch (error) {
+		if (!(error instanceof CsvFault)) throw error;
+		say(error.line, null, null, error.message);
+		return result;
+	}
+	const { header, records } = table;
+	result.count = records.length;
+	const missing = spec.fields.filter((field) => !field.extra && !header.includes(field.name));
+	const twice = header.find((name, i) => name && header.indexOf(name) !== i);
+	if (twice) say(1, twice, null, "this column is there twice");
+	for (const field of missing) {
+		const hint = header.length === 1 ? "; the header reads as one column, so the delimiter may be wrong (use a comma)" : "";
+		say(1, field.name, header.join(",").slice(0, 200), `the column ${field.name} is missing${hint}`);
+	}
+	if (missing.length || twice) return result;
+
+	const known = new Set(spec.fields.map((field) => field.name));
+	result.unknown = header.filter((name) => name && !known.has(name));
+	const place = new Map(header.map((name, i) => [name, i]));
+	const currencyAt = place.get("currency");
+
+	const naming = nameField(spec);
+	for (const { line, cells } of records) {
+		const name = naming && cells[place.get(naming) ?? -1]?.trim();
+		if (cells.length !== header.length) {
+			if (name) result.damaged.add(name);
+			say(line, null, cells.join(",").slice(0, 200), `this row has ${cells.length} fields where the header has ${header.length}`);
+			continue;
+		}
+		let sound = true;
+		const fields: Record<string, Value> = {};
+		const context = { zone, currency: (currencyAt === undefined ? "" : cells[currencyAt]?.trim()) || baseCurrency };
+		for (const field of spec.fields) {
+			const at = place.get(field.name);
+			const cell = at === undefined ? "" : (cells[at] as string);
+			const value = readField(field, cell, context);
+			if (refused(value)) {
+				sound = false;
+				say(line, field.name, cell, value.reason);
+			} else fields[field.name] = value;
+		}
+		if (!sound) {
+			if (name) result.damaged.add(name);
+			continue;
+		}
+		const extras: Record<string, string> = {};
+		for (const name of result.unknown) {
+			const cell = cells[place.get(name) as number];
+			if (cell) extras[name] = cell;
+		}
+		result.rows.push({ line, fields, extras });
+	}
+	return result;
+}

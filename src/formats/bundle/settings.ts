@@ -1,0 +1,84 @@
+import { z } from "zod";
+import { RULES } from "../../core/flags/list";
+import { exponentOf } from "../../core/money/currency";
+import { parseDay } from "../../core/time/day";
+import type { Problem, Settings } from "./model";
+import { SETTINGS_FILE } from "./spec";
+
+const DAYS = ["sunday", "monday", "tuesday", "wednesday", "thursday", "friday", "saturday"];
+
+/** A day of the week as 0 (Sunday) to 7 (Sunday again, as ISO 8601 counts) or by its English name. */
+const weekday = z.union([
+	z.number().int().min(0).max(7).transform((n) => n % 7),
+	z.string().transform((name, ctx) => {
+		const found = DAYS.findIndex((d) => name.length >= 3 && d.startsWith(name.toLowerCase()));
+		if (found < 0) ctx.addIssue({ code: "custom", message: "this isn't a day of the week" });
+		return found;
+	}),
+]);
+
+const flagShape = z.object(
+	Object.fromEntries(
+		RULES.map((rule) => [
+			rule.code,
+			z
+				.object({
+					on: z.boolean().optional(),
+					...Object.fromEntries(
+						Object.entries(rule.settings).map(([name, spec]) => [
+							name,
+							z.number().min(spec.least).max(spec.most).nullable().optional(),
+						]),
+					),
+				})
+				.loose()
+				.optional(),
+		]),
+	),
+);
+
+const zoneName = z.string().refine((name) => {
+	try {
+		return Boolean(new Intl.DateTimeFormat("en", { timeZone: name }));
+	} catch {
+		return false;
+	}
+}, "this isn't an IANA time zone, such as Europe/Berlin");
+
+export const settingsSchema = z
+	.object({
+		timeZone: zoneName.optional(),
+		baseCurrency: z.string().refine((code) => exponentOf(code) !== null, "this isn't a currency code of ISO 4217").optional(),
+		fiscalYearStartMonth: z.number().int().min(1).max(12).optional(),
+		weekend: z.array(weekday).refine((days) => new Set(days).size < 7, "a week needs a working day").optional(),
+		today: z.string().refine((text) => parseDay(text) !== null, "this isn't a day (YYYY-MM-DD)").nullable().optional(),
+		activityKinds: z
+			.record(z.string(), z.object({ stagePosition: z.number().int().min(0).optional() }).loose().nullable())
+			.transform((kinds) => Object.fromEntries(Object.entries(kinds).map(([kind, of]) => [kind, of ?? {}])) as Record<string, { stagePosition?: number }>)
+			.optional(),
+		flags: flagShape.loose().optional(),
+	})
+	.loose();
+
+/** Reads settings.json; what is wrong with it becomes problems, and the rest is left at its standard. */
+export function readSettings(bytes: Uint8Array | undefined): { settings: Settings; problems: Problem[] } {
+	if (!bytes) return { settings: {}, problems: [] };
+	const fail = (column: string | null, value: string | null, reason: string): Problem => ({
+		file: SETTINGS_FILE, line: null, column, value, reason,
+	});
+	let json: unknown;
+	try {
+		json = JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes).replace(/^\uFEFF/, ""));
+	} catch {
+		return { settings: {}, problems: [fail(null, null, "this isn't JSON text")] };
+	}
+	const result = settingsSchema.safeParse(json);
+	if (result.success) return { settings: result.data as Settings, problems: [] };
+	return {
+		settings: {},
+		problems: result.error.issues.map((issue) => {
+			const value = issue.path.reduce<unknown>((at, step) => (at as Record<PropertyKey, unknown> | undefined)?.[step], json);
+			return fail(issue.path.join(".") || null, value === undefined ? null : JSON.stringify(value).slice(0, 200), issue.message);
+		}),
+	};
+}

@@ -1,0 +1,42 @@
+import { zipSync } from "fflate";
+import { writeCsv } from "../csv";
+import { writeField } from "./fields";
+import type { RawFiles, Settings, Value } from "./model";
+import { type BundleFile, SETTINGS_FILE, SPECS } from "./spec";
+
+export interface OutRow {
+	readonly fields: Readonly<Record<string, Value>>;
+	readonly extras?: Readonly<Record<string, string>> | undefined;
+}
+
+/** The files of a bundle as bytes: required ones always, the others where they have rows. */
+export function writeBundle(
+	rows: ReadonlyMap<BundleFile, readonly OutRow[]>,
+	settings: Settings,
+	baseCurrency: string,
+): RawFiles {
+	const out = new Map<string, Uint8Array>();
+	const encoder = new TextEncoder();
+	for (const spec of SPECS) {
+		const own = rows.get(spec.file) ?? [];
+		if (!own.length && !spec.required) continue;
+		const fields = spec.fields.filter((field) => !field.extra || own.some((row) => row.fields[field.name] != null));
+		const extras = [...new Set(own.flatMap((row) => Object.keys(row.extras ?? {})))].sort();
+		const lines = own.map((row) => {
+			const currency = (row.fields.currency as string | null) || baseCurrency;
+			return [
+				...fields.map((field) => writeField(field, row.fields[field.name] ?? null, currency)),
+				...extras.map((name) => row.extras?.[name] ?? ""),
+			];
+		});
+		out.set(spec.file, encoder.encode(writeCsv([...fields.map((field) => field.name), ...extras], lines)));
+	}
+	out.set(SETTINGS_FILE, encoder.encode(`${JSON.stringify(settings, null, 2)}\n`));
+	return out;
+}
+
+/** A zip of files, the same bytes for the same files: entries carry a fixed date. */
+export function zipFiles(files: RawFiles): Uint8Array {
+	const mtime = new Date(2026, 0, 1);
+	return zipSync(Object.fromEntries([...files].map(([name, bytes]) => [name, [bytes, { mtime, level: 6 }]])));
+}

@@ -1,0 +1,342 @@
+import type { Day } from "../../core/time/day";
+import type { DemoAccount } from "./accounts";
+import type { Chance } from "./almanac";
+import { CAST, type Habit, teamOf } from "./cast";
+import { type DealState, type Ledger, minor } from "./ledger";
+import {
+	ANSWER_NOTES, COMPETITORS, type Family, FAMILIES, LOSS_REASONS, QUESTIONS, SOURCES, STAGES, TALK,
+} from "./words";
+
+/** Units of a currency for one euro, roughly; amounts are made in euros and written in the account's currency. */
+const PER_EURO: Record<string, number> = { EUR: 1, GBP: 0.86, CHF: 0.94, SEK: 11.2 };
+
+type Ending = "won" | "lost" | "lingers";
+
+interface Plan {
+	readonly family: Family;
+	readonly ending: Ending;
+	/** working days in each stage that is reached, in order */
+	readonly lengths: readonly number[];
+	readonly habit: Habit | undefined;
+}
+
+export interface DealGiven {
+	readonly id: string;
+	readonly account: DemoAccount;
+	readonly created: Day;
+	/** last day the owner worked here, when they left */
+	readonly ownerLeft: Day | null;
+}
+
+/** Writes one deal's life up to today: versions, activities, answers, quotes, tasks, lines. */
+export function liveDeal(ledger: Ledger, chance: Chance, given: DealGiven): void {
+	new Life(ledger, chance, given).live();
+}
+
+class Life {
+	private readonly plan: Plan;
+	private readonly contacts: readonly string[];
+	private readonly product: string;
+	private readonly state: DealState;
+	private day: Day;
+	private lastMinuteDay = Number.NaN;
+	private lastMinute = 0;
+	private answered = new Map<string, string>();
+
+	constructor(
+		private readonly ledger: Ledger,
+		private readonly chance: Chance,
+		private readonly given: DealGiven,
+	) {
+		const owner = given.account.owner;
+		const habit = CAST.find((member) => member.id === owner)?.habit;
+		this.plan = makePlan(chance, habit, teamOf(owner));
+		this.day = given.created;
+		const count = habit === "two-contacts" ? 2 : chance.whole(1, 2);
+		this.contacts = chance.yes(0.96) ? given.account.contacts.slice(0, count) : [];
+		this.product = chance.pick(this.plan.family.products).name;
+		const { currency } = given.account;
+		const euros = chance.around(Math.sqrt(this.plan.family.low * this.plan.family.high)) * 1000;
+		const kept = Math.min(this.plan.family.high * 1000, Math.max(this.plan.family.low * 1000, euros));
+		this.state = {
+			stage: STAGES[0].name,
+			amount: chance.yes(0.06) ? null : tidy(kept * (PER_EURO[currency] ?? 1)),
+			currency,
+			close: chance.yes(0.03) ? null : this.hopedClose(),
+			owner: chance.yes(0.012) ? null : owner,
+			category: "pipeline",
+			nextStep: null,
+			nextStepDay: null,
+		};
+	}
+
+	private get alm() {
+		return this.ledger.almanac;
+	}
+
+	private hopedClose(): Day {
+		const total = this.plan.lengths.reduce((sum, n) => sum + n, 0);
+		const full = this.plan.ending === "won" ? total : Math.max(total, 55 * this.plan.family.pace);
+		const hoped = this.alm.calendar.add(this.day, Math.max(8, Math.round(full * (0.65 + this.chance.unit() * 0.5))));
+		return this.chance.yes(0.6) ? this.alm.monthEnd(hoped) : hoped;
+	}
+
+	/** Minutes past eight, later than any before on the same day. */
+	private minute(): number {
+		this.lastMinute = this.lastMinuteDay === this.day ? this.lastMinute + this.chance.whole(3, 19) : this.chance.whole(5, 300);
+		this.lastMinuteDay = this.day;
+		return this.lastMinute;
+	}
+
+	private save(): void {
+		this.ledger.version(this.given.id, this.day, this.minute(), this.state);
+	}
+
+	live(): void {
+		const { today, calendar } = this.alm;
+		const { family, ending, lengths } = this.plan;
+		this.addDeal();
+		this.enter(0);
+		let rank = 0;
+		let left = lengths[0] ?? 0;
+		let untilTouch = this.chance.whole(0, 3);
+		while (true) {
+			if (left <= 0) {
+				rank++;
+				if (rank >= lengths.length) {
+					if (ending !== "lingers") this.close(ending);
+					else this.linger(rank - 1);
+					return;
+				}
+				this.enter(rank);
+				if (this.plan.habit === "back-and-forth" && rank > 1 && this.chance.yes(0.45)) this.goBack(rank);
+				left = lengths[rank] ?? 0;
+			}
+			if (untilTouch <= 0) {
+				this.touch(rank);
+				untilTouch = Math.round(this.chance.around(family.pace > 1.3 ? 8 : 6));
+			}
+			this.mindCloseDate(lengths.slice(rank + 1).reduce((sum, n) => sum + n, left));
+			const next = calendar.add(this.day, 1);
+			if (next > today) {
+				this.plan_(untilTouch, rank);
+				return;
+			}
+			this.day = next;
+			left--;
+			untilTouch--;
+		}
+	}
+
+	private addDeal(): void {
+		const { id, account, created } = this.given;
+		const { family, ending } = this.plan;
+		const south = teamOf(account.owner) === "South";
+		const competitor = this.chance.yes(0.45) ? (south && this.chance.yes(0.6) ? COMPETITORS[0] : this.chance.pick(COMPETITORS)) : null;
+		const finished = this.alm.calendar.add(created, this.plan.lengths.reduce((sum, n) => sum + n, 0)) <= this.alm.today;
+		const reason = ending === "lost" && finished ? (competitor === COMPETITORS[0] ? "Price" : this.chance.pick(LOSS_REASONS)) : null;
+		const name = this.chance.pick(family.deals).replace("{n}", String(this.chance.whole(2, 12)));
+		this.ledger.add("deals.csv", {
+			id, account_id: account.id, name, source: account.kind === "customer" ? "Existing customer" : this.chance.pick(SOURCES),
+			created_at: this.alm.at(created, this.minute()), competitor, outcome_reason: reason,
+			tags: this.chance.yes(0.15) ? [this.chance.pick(["summer", "new-site", "energy"])] : [],
+		});
+		for (const contact of this.contacts) this.ledger.add("deal_contacts.csv", { deal_id: id, contact_id: contact });
+		const rate = PER_EURO[account.currency] ?? 1;
+		for (const product of family.products.slice(0, this.chance.whole(1, family.products.length))) {
+			const list = tidy(product.price * rate);
+			this.ledger.add("deal_lines.csv", {
+				deal_id: id, product: product.name, family: family.name, quantity: String(this.chance.whole(1, 4)),
+				list_price: minor(list, account.currency), unit_price: minor(tidy(list * (0.86 + this.chance.unit() * 0.14)), account.currency),
+				currency: account.currency,
+			});
+		}
+	}
+
+	private enter(rank: number): void {
+		const stage = STAGES[rank];
+		if (!stage) return;
+		this.state.stage = stage.name;
+		this.state.category = this.categoryAt(rank);
+		if (rank >= 1 && this.state.amount === null && this.chance.yes(0.8)) this.state.amount = tidy(this.plan.family.low * 1600);
+		if (rank >= 3 && this.state.amount !== null && this.chance.yes(0.5)) {
+			const cut = rank === 4 && this.chance.yes(0.4);
+			this.state.amount = tidy(this.state.amount * (cut ? 0.8 + this.chance.unit() * 0.1 : 0.94 + this.chance.unit() * 0.14));
+		}
+		this.save();
+		this.answerFor(rank);
+		if (rank === 3) {
+			this.ledger.quote({
+				deal: this.given.id, sent: this.day, valid: this.day + 30, answered: null, answer: null,
+				amount: this.state.amount ?? 1000, currency: this.state.currency,
+			});
+		}
+	}
+
+	private categoryAt(rank: number): string | null {
+		if (this.plan.habit === "commits-early" && rank >= 2) return "commit";
+		if (this.chance.yes(0.04)) return "omitted";
+		if (rank === 4) return this.chance.yes(0.65) ? "commit" : "best_case";
+		if (rank === 3) return this.chance.yes(0.7) ? "best_case" : "pipeline";
+		return "pipeline";
+	}
+
+	private goBack(rank: number): void {
+		this.pass(this.chance.whole(2, 5));
+		if (this.day >= this.alm.today) return;
+		this.state.stage = (STAGES[rank - 1] as (typeof STAGES)[number]).name;
+		this.save();
+		this.pass(this.chance.whole(1, 4));
+		this.state.stage = (STAGES[rank] as (typeof STAGES)[number]).name;
+		this.save();
+	}
+
+	/** Lets working days go by, but never beyond today. */
+	private pass(days: number): void {
+		this.day = Math.min(this.alm.calendar.add(this.day, days), this.alm.calendar.lastOnOrBefore(this.alm.today));
+	}
+
+	private answerFor(rank: number): void {
+		if (this.plan.habit === "writes-no-answers" && this.chance.yes(0.85)) return;
+		for (const question of QUESTIONS) {
+			if (question.due > rank + 1) continue;
+			const before = this.answered.get(question.id);
+			if (before === "shown" || (before === "heard" && this.chance.yes(0.6)) || this.chance.yes(question.key ? 0.12 : 0.3)) continue;
+			const chance = this.chance.unit();
+			const level = chance < 0.2 ? "assumed" : chance < 0.68 ? "heard" : chance < 0.95 ? "shown" : "against";
+			this.answered.set(question.id, level);
+			this.ledger.answer(this.given.id, question.id, level, this.day, this.minute(), this.state.owner, this.chance.pick(ANSWER_NOTES[level] ?? []));
+		}
+	}
+
+	/** Something is said or written, the next step is noted, and now and then a task is given. */
+	private touch(rank: number): void {
+		const gone = this.given.ownerLeft !== null && this.day > this.given.ownerLeft;
+		if (gone && this.chance.yes(0.75)) return;
+		const talk = TALK[rank] ?? TALK[0];
+		if (!talk) return;
+		const roll = this.chance.unit();
+		const say = (kind: string, direction: "in" | "out" | "both" | "none", subjects: readonly string[]) =>
+			this.ledger.activity({
+				deal: this.given.id, account: this.given.account.id, contacts: direction === "none" ? [] : this.contacts.slice(0, this.plan.habit === "two-contacts" ? 2 : 1),
+				kind, direction, day: this.day, minutes: this.minute(), by: direction === "in" ? null : this.state.owner,
+				subject: this.chance.pick(subjects).replace("{p}", this.product.toLowerCase()),
+			});
+		if (roll < 0.3) say("email", "out", talk.out);
+		else if (roll < 0.55) {
+			say("email", "in", talk.in);
+			if (this.chance.yes(0.82)) {
+				this.pass(this.chance.whole(0, 1));
+				say("email", "out", talk.out);
+			}
+		} else if (roll < 0.92) say(rank === 1 ? "visit" : rank === 2 ? "demo" : this.chance.pick(["call", "meeting", "call"]), "both", talk.both);
+		else say("note", "none", talk.none);
+		if (this.chance.yes(0.72)) {
+			this.state.nextStep = this.chance.pick(talk.next);
+			this.state.nextStepDay = this.alm.calendar.add(this.day, this.chance.whole(3, 9));
+			this.save();
+		}
+		if (this.chance.yes(0.035)) this.giveTask();
+	}
+
+	private giveTask(): void {
+		const owner = this.state.owner;
+		if (!owner) return;
+		const due = this.alm.calendar.add(this.day, this.chance.whole(3, 6));
+		const done = this.alm.calendar.add(due, this.chance.yes(0.7) ? -0 : this.chance.whole(1, 4));
+		const [flags, title] = this.chance.pick([
+			[["no-next-step"], "Set the next step with a date"],
+			[["stalled"], "Get a conversation with the buyer on the calendar"],
+			[["under-qualified"], "Ask who signs, and meet them"],
+			[["overdue", "slipped"], "Agree a real close date with the buyer"],
+		] as const);
+		const finished = done <= this.alm.today;
+		const dropped = this.chance.yes(0.08);
+		this.ledger.task({
+			deal: this.given.id, title, assignee: owner, created: this.day, due, flags,
+			done: finished ? done : undefined, state: finished ? (dropped ? "dropped" : "done") : "open",
+		});
+	}
+
+	/** Close dates that no longer fit are pushed: by some at each month's end, by others once they have passed. */
+	private mindCloseDate(stillToGo: number): void {
+		const { close } = this.state;
+		if (close === null) return;
+		const { calendar } = this.alm;
+		const monthEnd = this.day === this.alm.monthEnd(this.day);
+		const tight = calendar.between(this.day, close) < Math.min(stillToGo, 12);
+		const push =
+			this.plan.habit === "pushes-at-month-end"
+				? monthEnd && tight
+				: close < this.day
+					? this.chance.yes(0.16)
+					: tight && monthEnd && this.chance.yes(0.45);
+		if (!push) return;
+		const to = calendar.add(this.day, Math.max(6, Math.round(stillToGo * (0.4 + this.chance.unit() * 0.9))));
+		this.state.close = this.chance.yes(0.5) ? this.alm.monthEnd(to) : to;
+		this.save();
+	}
+
+	/** What lies ahead of today: for some a planned activity. */
+	private plan_(untilTouch: number, rank: number): void {
+		if (!this.state.owner || this.given.ownerLeft !== null || !this.chance.yes(0.45)) return;
+		const day = this.alm.calendar.add(this.alm.today, Math.max(1, untilTouch));
+		this.ledger.activity({
+			deal: this.given.id, account: this.given.account.id, contacts: this.contacts.slice(0, 1), kind: this.chance.pick(["call", "meeting"]),
+			direction: "both", state: "planned", day, minutes: this.chance.whole(20, 400), by: this.state.owner,
+			subject: this.chance.pick((TALK[rank] ?? TALK[0])?.next ?? []),
+		});
+	}
+
+	private close(ending: "won" | "lost"): void {
+		if (ending === "won" && this.state.amount === null) this.state.amount = tidy(this.plan.family.low * 1500);
+		this.state.stage = ending === "won" ? "Won" : "Lost";
+		this.state.close = this.day;
+		this.state.category = ending === "won" ? "commit" : "omitted";
+		this.state.nextStep = null;
+		this.state.nextStepDay = null;
+		this.save();
+		if (ending === "won") {
+			this.ledger.add("orders.csv", {
+				account_id: this.given.account.id, date: this.alm.iso(this.day), product: this.product,
+				amount: minor(this.state.amount ?? 0, this.state.currency), currency: this.state.currency,
+			});
+		}
+	}
+
+	/** Nobody decides: a few more words, then silence, until someone calls it lost. */
+	private linger(rank: number): void {
+		const given = this.chance.whole(15, 70);
+		for (let passed = 0; passed < given; ) {
+			const step = this.chance.whole(6, 16);
+			passed += step;
+			const next = this.alm.calendar.add(this.day, step);
+			if (next > this.alm.today) return;
+			this.day = next;
+			if (this.chance.yes(0.45)) this.touch(rank);
+			this.mindCloseDate(30);
+		}
+		this.close("lost");
+	}
+}
+
+function makePlan(chance: Chance, habit: Habit | undefined, team: string): Plan {
+	let roll = chance.unit();
+	const family = FAMILIES.find((f) => (roll -= f.share) < 0) ?? (FAMILIES[0] as Family);
+	const winning = (habit === "two-contacts" ? 0.6 : team === "South" ? 0.32 : 0.4) + (habit === "commits-early" ? -0.08 : 0);
+	const fate = chance.unit();
+	const ending: Ending = fate < winning ? "won" : fate < 0.91 ? "lost" : "lingers";
+	const reached = ending === "won" ? STAGES.length : chance.whole(1, STAGES.length);
+	const lengths = STAGES.slice(0, reached).map((stage) => {
+		const slow = stage.name === "Trial bake" && family.name === "Tunnel ovens" ? 1.7 : 1;
+		const weary = ending === "won" ? 1.05 : 1;
+		return Math.max(2, Math.round(chance.around(stage.usual * family.pace * slow * weary)));
+	});
+	return { family, ending, lengths, habit };
+}
+
+/** Amounts as people write them: round hundreds, or tens below a thousand. */
+export function tidy(amount: number): number {
+	const step = amount >= 10_000 ? 500 : amount >= 1000 ? 100 : 10;
+	return Math.max(step, Math.round(amount / step) * step);
+}

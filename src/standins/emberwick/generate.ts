@@ -1,0 +1,106 @@
+import { type Day, formatDay, parts } from "../../core/time/day";
+import { quarterAt, quarterIndex } from "../../core/time/period";
+import { spokenDay } from "../../core/time/words";
+import type { RawFiles } from "../../formats/bundle/model";
+import { writeBundle } from "../../formats/bundle/write";
+import { makeAccounts } from "./accounts";
+import { almanac, Chance, holidaysAround, TIME_ZONE } from "./almanac";
+import { CAST, COMPANY, emailOf, REPS } from "./cast";
+import { liveDeal } from "./deal";
+import { Ledger, minor } from "./ledger";
+import { tellStories } from "./story";
+import { QUESTIONS, STAGES } from "./words";
+
+export interface Recipe {
+	/** the day the company's data ends on */
+	readonly today: Day;
+	readonly seed?: string;
+	/** how many deals besides those of the story */
+	readonly deals?: number;
+}
+
+const MONTHS_BACK = 18;
+
+/** Emberwick Ovens as a bundle: the same recipe always gives the same bytes. */
+export function generate({ today, seed = "lamp", deals = 891 }: Recipe): RawFiles {
+	const alm = almanac(today);
+	const ledger = new Ledger(alm);
+	const start = alm.onWorkingDay(today - MONTHS_BACK * 30);
+	const left = alm.back(today, 38);
+
+	addRules(ledger, start, today);
+	addPeople(ledger, start, left);
+	tellStories(ledger, new Chance(`${seed} story`));
+	const accounts = makeAccounts(ledger, new Chance(`${seed} accounts`), Math.max(20, Math.round(deals / 5)));
+	const span = alm.calendar.between(start, today);
+	for (let i = 0; i < deals; i++) {
+		const chance = new Chance(`${seed} ${i}`);
+		let account = chance.pick(accounts);
+		const created = alm.calendar.add(start, Math.floor(span * Math.sqrt(chance.unit()) * 0.995));
+		if (account.owner === "dario" && created > left) account = accounts.find((a) => a.owner === "luca") ?? account;
+		liveDeal(ledger, chance, {
+			id: `deal-${String(i + 1).padStart(4, "0")}`, account, created,
+			ownerLeft: account.owner === "dario" ? left : null,
+		});
+	}
+	return writeBundle(
+		ledger.rows,
+		{
+			timeZone: TIME_ZONE,
+			baseCurrency: "EUR",
+			fiscalYearStartMonth: 1,
+			weekend: [0, 6],
+			today: formatDay(today),
+			activityKinds: { visit: { stagePosition: 2 }, demo: { stagePosition: 3 } },
+			flags: {},
+		},
+		"EUR",
+	);
+}
+
+function addPeople(ledger: Ledger, start: Day, left: Day): void {
+	for (const member of CAST) {
+		ledger.add("people.csv", {
+			id: member.id, name: member.name, email: emailOf(member), role: member.role, team: member.team,
+			parent_team: member.team === COMPANY ? null : COMPANY, active_from: formatDay(start - 400),
+			active_to: member.habit === "left" ? formatDay(left) : null,
+		});
+	}
+}
+
+function addRules(ledger: Ledger, start: Day, today: Day): void {
+	STAGES.forEach((stage, i) =>
+		ledger.add("stages.csv", { position: i + 1, name: stage.name, kind: "open", probability: stage.probability, usual_days: String(stage.usual) }),
+	);
+	ledger.add("stages.csv", { position: 6, name: "Won", kind: "won", probability: "1", usual_days: "0" });
+	ledger.add("stages.csv", { position: 7, name: "Lost", kind: "lost", probability: "0", usual_days: "0" });
+	for (const q of QUESTIONS) {
+		ledger.add("questions.csv", { id: q.id, area: q.area, prompt: q.prompt, help: q.help, weight: String(q.weight), due_stage_position: q.due, key: q.key });
+	}
+	for (const holiday of holidaysAround(today)) ledger.add("holidays.csv", { date: formatDay(holiday.day), name: holiday.name });
+
+	const chance = new Chance("rates");
+	const value: Record<string, number> = { GBP: 1.163, CHF: 1.064, SEK: 0.0893 };
+	for (let day = start - 30; day <= today; day++) {
+		if (parts(day).date !== 1) continue;
+		for (const code of Object.keys(value).sort()) {
+			value[code] = (value[code] ?? 1) * (0.99 + chance.unit() * 0.02);
+			ledger.add("rates.csv", { currency: code, date: formatDay(day), rate: String(Number((value[code] ?? 1).toFixed(5))) });
+		}
+	}
+	for (let quarter = quarterIndex(start, 1); quarter <= quarterIndex(today, 1) + 1; quarter++) {
+		const period = quarterAt(quarter, 1);
+		REPS.forEach((rep, i) =>
+			ledger.add("targets.csv", {
+				person_id: rep.id, period_start: formatDay(period.start), period_end: formatDay(period.end),
+				amount: minor(420_000 + (i % 4) * 60_000, "EUR"), currency: "EUR",
+			}),
+		);
+	}
+	const { almanac: alm } = ledger;
+	for (let day = start; day < today; day++) {
+		ledger.add("marks.csv", { at: alm.at(day, 15 * 60 + 59), name: "Night" });
+		if (alm.calendar.isWorking(day) && (day + 4) % 7 === 1) ledger.add("marks.csv", { at: alm.at(day, 30), name: "Monday round" });
+		if (parts(day).date === 1 && parts(day).month % 3 === 1) ledger.add("marks.csv", { at: alm.at(day, -479), name: `Quarter start, ${spokenDay(day)}` });
+	}
+}

@@ -1,0 +1,12 @@
+import type { Severity } from "@/core/flags/rule";
+
+const WEIGHT: Record<Severity, string> = { 1: "light", 2: "serious", 3: "severe" };
+
+/** A flag in words, in one of three weights; the reason is its tooltip. */
+export function FlagChip({ label, severity, reason }: { label: string; severity: Severity; reason?: string }) {
+	return (
+		<span className={`chip chip-${severity}`} title={reason ? `${label}: ${reason} (${WEIGHT[severity]})` : undefined}>
+			{label}
+		</span>
+	);
+}

@@ -1,0 +1,51 @@
+"use client";
+import { parseAsString, useQueryState } from "nuqs";
+import type { ChangesView } from "@/usecases/readChanges";
+import { change, money } from "../../format";
+import type { FrameView } from "../frame/Frame";
+import { BridgeChart } from "./BridgeChart";
+import { ChangedDeals } from "./ChangedDeals";
+import "../../parts/parts.css";
+import "./changes.css";
+
+/** What moved between two days: the finding, the bridge, and the deals behind each step. */
+export function ChangesScreen({ view, frame }: { view: ChangesView | null; frame: FrameView["sentence"] }) {
+	const [step, setStep] = useQueryState("step", parseAsString.withOptions({ shallow: true, history: "replace" }));
+	if (!view) {
+		return <div className="empty"><h2>A bridge needs a period</h2><p>Deals without a close date belong to none. Choose a period in the sentence above.</p></div>;
+	}
+	const moved = view.steps.filter((s) => s.deals.length > 0 || s.kind === "opening" || s.kind === "closing");
+	const chosen = moved.find((s) => s.kind === step) ?? null;
+	const pick = (kind: string) => void setStep(kind === step ? null : kind);
+	return (
+		<>
+			<div className="changes-top">
+				<section className="panel">
+					<h2>{view.headline}</h2>
+					<p className="second small-text mb-1">{view.causes}</p>
+					<BridgeChart steps={moved} currency={view.currency} chosen={step} onPick={pick} />
+				</section>
+				<section className="panel" aria-label="Steps in figures">
+					<h3>Steps</h3>
+					<ul className="rows small-text step-list">
+						{moved.map((s) => (
+							<li key={s.kind}>
+								<button type="button" className="plain-button" aria-pressed={s.kind === step} onClick={() => pick(s.kind)}>
+									<span>{s.name} <span className="third">{s.deals.length} {s.deals.length === 1 ? "deal" : "deals"}</span></span>
+									<b>{s.kind === "opening" || s.kind === "closing" ? money(s.amount, view.currency) : `${s.leaves ? "−" : "+"}${change(s.amount, view.currency).replace("+", "")}`}</b>
+								</button>
+							</li>
+						))}
+					</ul>
+					<h3 className="mt-3">By rep, net change</h3>
+					<ul className="rows small-text">
+						{view.byRep.map((rep) => <li key={rep.name}><span>{rep.name}</span><b className={rep.net > 0 ? "gained" : "worse"}>{change(rep.net, view.currency)}</b></li>)}
+						{!view.byRep.length && <li className="second">Nobody’s total changed.</li>}
+					</ul>
+					<p className="tiny second mb-0 mt-2">All in {view.currency} at the rates of {frame.seen.words}.</p>
+				</section>
+			</div>
+			<ChangedDeals steps={chosen ? [chosen] : moved.filter((s) => s.kind !== "opening" && s.kind !== "closing")} currency={view.currency} chosen={chosen} onAll={() => void setStep(null)} frame={frame} />
+		</>
+	);
+}

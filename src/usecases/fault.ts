@@ -1,0 +1,14 @@
+/** A use case that can't be carried out, in words for the person. The status is HTTP's. */
+export class Fault extends Error {
+	constructor(
+		readonly status: 400 | 401 | 403 | 404 | 409 | 412 | 413 | 422 | 429,
+		readonly title: string,
+		readonly detail: string,
+		readonly more: Readonly<Record<string, unknown>> = {},
+	) {
+		super(`${title}: ${detail}`);
+	}
+}
+
+export const notFound = (what: string, id: string) =>
+	new Fault(404, "Not found", `There is no ${what} ${id}, or it isn't among those you may see.`);

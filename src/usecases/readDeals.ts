@@ -1,0 +1,141 @@
+import { byAttention } from "../core/attention/attention";
+import { isIn, type Scope } from "../core/bridge/scope";
+import { RULES } from "../core/flags/list";
+import type { Severity } from "../core/flags/rule";
+import { asOf, CATEGORIES, NONE } from "../core/history/columns";
+import { amountBaseOf, type DealSeen } from "../core/inspect";
+import { weightedPart } from "../core/money/rates";
+import { formatDay, isoOrNull, NO_DAY } from "../core/time/day";
+import type { Period } from "../core/time/period";
+import { isActive, type Memory } from "../data/memory/memory";
+import type { Context } from "./context";
+import { demand, reaches } from "./rights";
+import type { Sentence } from "./sentence";
+import { surveyOn } from "./survey";
+
+/** One line of the list of deals. Amounts in base minor units, days ISO. */
+export interface DealRow {
+	readonly id: string;
+	readonly name: string;
+	readonly account: string;
+	readonly owner: string;
+	readonly ownerId: string | null;
+	/** false when nobody who works here owns it */
+	readonly ownerActive: boolean;
+	readonly stage: string;
+	readonly rank: number;
+	readonly stageAge: number;
+	readonly usual: number;
+	readonly usualLimit: number;
+	readonly usualMeasured: boolean;
+	readonly amount: number;
+	readonly amountBlank: boolean;
+	readonly weighted: number;
+	/** what the amount changed by since the earlier moment; null when the deal is new since */
+	readonly change: number | null;
+	readonly close: string | null;
+	/** close dates of the trail with the day each was set, oldest first */
+	readonly trail: readonly (readonly [close: string, set: string])[];
+	readonly pushes: number;
+	readonly category: string | null;
+	readonly strength: number;
+	readonly coverage: number;
+	readonly expected: number;
+	readonly flags: readonly { readonly code: string; readonly label: string; readonly severity: Severity; readonly reason: string }[];
+	readonly score: number;
+	readonly level: string;
+	readonly nextStep: string | null;
+	readonly lastTouch: string | null;
+}
+
+export interface DealsView {
+	readonly rows: readonly DealRow[];
+	readonly currency: string;
+	/** names of the flags, in their order */
+	readonly flagNames: readonly { readonly code: string; readonly name: string; readonly about: string }[];
+	/** open deals of the same people outside the period */
+	readonly also: { readonly before: number; readonly after: number; readonly undated: number };
+}
+
+/** The open deals of a sentence, most worrying first. */
+export function readDeals(context: Context, sentence: Sentence): DealsView {
+	demand(context.actor, "readDeals");
+	const { memory } = context;
+	const { company } = memory;
+	const { scope } = sentence.whose;
+	const survey = surveyOn(company, sentence.seen.day);
+	const also = { before: 0, after: 0, undated: 0 };
+	const rows: DealRow[] = [];
+	for (const seen of survey.deals) {
+		if (seen?.status !== "open" || !reaches(scope, seen.owner)) continue;
+		if (isListed(memory, seen, sentence.due.period, scope)) rows.push(rowOf(memory, seen, sentence));
+		else if (seen.close === NO_DAY) also.undated++;
+		else if (sentence.due.period && seen.close < sentence.due.period.start) also.before++;
+		else also.after++;
+	}
+	rows.sort((a, b) => byAttention({ ...a, amountBase: a.amount }, { ...b, amountBase: b.amount }));
+	return { rows, currency: company.rules.rates.base, flagNames: RULES.map(({ code, name, about }) => ({ code, name, about })), also };
+}
+
+function isListed(memory: Memory, seen: DealSeen, period: Period | null, scope: Scope): boolean {
+	return period ? isIn(memory.company, seen.row, period, scope) : seen.close === NO_DAY;
+}
+
+function rowOf(memory: Memory, seen: DealSeen, sentence: Sentence): DealRow {
+	const { company } = memory;
+	const name = memory.deals[seen.deal];
+	const owner = memory.people[seen.owner];
+	const stage = company.rules.stages[seen.stageIndex];
+	const usual = surveyOn(company, sentence.seen.day).norms.usual.stages[seen.stageIndex];
+	const before = asOf(company.history, seen.deal, sentence.against.day);
+	return {
+		id: name?.id ?? "",
+		name: name?.name || "No name",
+		account: accountName(memory, seen.deal),
+		owner: owner?.name ?? "No owner",
+		ownerId: owner?.id ?? null,
+		ownerActive: owner !== undefined && isActive(owner, sentence.seen.day),
+		stage: stage?.name ?? "",
+		rank: stage?.rank ?? 0,
+		stageAge: seen.stageAge,
+		usual: usual?.half.days ?? 0,
+		usualLimit: usual?.threeQuarters.days ?? 0,
+		usualMeasured: usual?.half.measured ?? false,
+		amount: seen.amountBase,
+		amountBlank: Number.isNaN(company.history.amount[seen.row] as number),
+		weighted: stage ? weightedPart(seen.amountBase, stage.probability) : 0,
+		change: before < 0 ? null : seen.amountBase - amountBaseOf(company, before, sentence.seen.day),
+		close: isoOrNull(seen.close),
+		trail: seen.trail.points.map((point) => [formatDay(point.close), formatDay(point.set)] as const),
+		pushes: seen.trail.pushes,
+		category: CATEGORIES[company.history.category[seen.row] as number] ?? null,
+		strength: seen.qualification.strength,
+		coverage: seen.qualification.coverage,
+		expected: seen.qualification.expected,
+		flags: seen.flags.map(({ code, label, severity, reason }) => ({ code, label, severity, reason })),
+		score: seen.attention.score,
+		level: seen.attention.level,
+		nextStep: company.history.nextStep[seen.row] || null,
+		lastTouch: isoOrNull(seen.contact.lastTouch),
+	};
+}
+
+export function accountName(memory: Memory, deal: number): string {
+	return memory.accounts.get(memory.deals[deal]?.accountId ?? "")?.name || "No account";
+}
+
+export function ownerName(memory: Memory, owner: number): string {
+	return owner === NONE ? "No owner" : (memory.people[owner]?.name ?? "No owner");
+}
+
+/** How many of a sentence's deals are lit: the count beside the rail's word. */
+export function countLit(context: Context, sentence: Sentence): number {
+	const { period } = sentence.due;
+	const survey = surveyOn(context.memory.company, sentence.seen.day);
+	return survey.deals.filter(
+		(seen) =>
+			seen?.status === "open" && seen.attention.level !== "calm" &&
+			reaches(sentence.whose.scope, seen.owner) && isListed(context.memory, seen, period, sentence.whose.scope),
+	).length;
+}
+

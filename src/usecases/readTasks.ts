@@ -1,0 +1,89 @@
+import { and, asc, desc, eq, inArray, or, sql } from "drizzle-orm";
+import { NONE } from "../core/history/columns";
+import { type Day, formatDay, isoOrNull } from "../core/time/day";
+import { connection } from "../data/db";
+import { tasks } from "../data/schema";
+import type { Context } from "./context";
+import { accountName, ownerName } from "./readDeals";
+import { demand, reaches, reachOf } from "./rights";
+import type { Scope } from "../core/bridge/scope";
+import { surveyOn } from "./survey";
+import { type StoredTask, type TaskJson, taskJson } from "./taskJson";
+
+/** A task with the names a list shows, and whether the flags it is to clear are lit on the seen day. */
+export interface TaskRow extends TaskJson {
+	readonly deal: string;
+	readonly account: string;
+	readonly amount: number;
+	readonly close: string | null;
+	readonly assignee: string;
+	readonly givenBy: string | null;
+	readonly givenOn: string;
+	readonly doneOn: string | null;
+	readonly flagsNow: readonly { readonly code: string; readonly lit: boolean }[];
+	/** the deal is won or lost, or was gone on the seen day */
+	readonly dealClosed: boolean;
+}
+
+/** Tasks of the people of a scope, and on deals of theirs, seen on a day; open ones by due date first, then the newest done. */
+export async function readTasks(context: Context, scope: Scope, day: Day): Promise<TaskRow[]> {
+	demand(context.actor, "readTasks");
+	const { memory } = context;
+	const rows = await connection()
+		.db.select()
+		.from(tasks)
+		.orderBy(sql`(${tasks.state} = 'open') desc`, asc(tasks.dueOn), desc(tasks.doneAt), asc(tasks.id));
+	return rows
+		.filter((task) => isOfScope(context, task, scope) && memory.company.rules.zone.dayOf(task.createdAt.getTime()) <= day)
+		.map((task) => taskRow(context, task, day));
+}
+
+/** The same by the people they were given to: what a desk shows. */
+export async function readOwnTasks(context: Context, day: Day): Promise<TaskRow[]> {
+	demand(context.actor, "readDesk");
+	const rows = await connection()
+		.db.select()
+		.from(tasks)
+		.where(and(eq(tasks.assigneeId, context.actor.person.id), or(eq(tasks.state, "open"), sql`${tasks.doneAt} > now() - interval '400 days'`)))
+		.orderBy(asc(tasks.dueOn), asc(tasks.id));
+	return rows.filter((task) => context.memory.company.rules.zone.dayOf(task.createdAt.getTime()) <= day).map((task) => taskRow(context, task, day));
+}
+
+export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> {
+	return ids.length ? connection().db.select().from(tasks).where(inArray(tasks.id, [...ids])) : [];
+}
+
+/** A task is seen by those who see its assignee's deals, or the deal it is about. */
+export function seesTask(context: Context, task: StoredTask): boolean {
+	return isOfScope(context, task, reachOf(context.memory, context.actor));
+}
+
+function isOfScope(context: Context, task: StoredTask, scope: Scope): boolean {
+	const { memory } = context;
+	if (reaches(scope, memory.personIndex.get(task.assigneeId ?? "") ?? NONE)) return true;
+	const deal = memory.dealIndex.get(task.dealId ?? "");
+	if (deal === undefined) return scope === null;
+	return reaches(scope, surveyOn(memory.company, context.now.day).deals[deal]?.owner ?? NONE);
+}
+
+function taskRow(context: Context, task: StoredTask, day: Day): TaskRow {
+	const { memory } = context;
+	const { zone } = memory.company.rules;
+	const json = taskJson(task, memory, formatDay(day));
+	const deal = memory.dealIndex.get(task.dealId ?? "");
+	const seen = deal === undefined ? null : surveyOn(memory.company, day).deals[deal];
+	const name = (id: string | null) => ownerName(memory, memory.personIndex.get(id ?? "") ?? NONE);
+	return {
+		...json,
+		deal: deal === undefined ? "No deal" : memory.deals[deal]?.name || "No name",
+		account: deal === undefined ? "" : accountName(memory, deal),
+		amount: seen?.amountBase ?? 0,
+		close: seen ? isoOrNull(seen.close) : null,
+		assignee: name(task.assigneeId),
+		givenBy: task.createdById ? name(task.createdById) : null,
+		givenOn: formatDay(zone.dayOf(task.createdAt.getTime())),
+		doneOn: json.doneAt ? formatDay(zone.dayOf(new Date(json.doneAt).getTime())) : null,
+		flagsNow: task.flags.map((code) => ({ code, lit: seen?.flags.some((flag) => flag.code === code) ?? false })),
+		dealClosed: seen?.status !== "open",
+	};
+}

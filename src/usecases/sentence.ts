@@ -1,0 +1,122 @@
+import type { Scope } from "../core/bridge/scope";
+import { type Day, formatDay, parseDay } from "../core/time/day";
+import { ALWAYS, type Period, parsePeriod, quarterAt, quarterIndex, quarterKey, quarterOf } from "../core/time/period";
+import { periodWords, spokenDay } from "../core/time/words";
+import { teamsUnder } from "../data/memory/memory";
+import type { Context } from "./context";
+import { Fault } from "./fault";
+import { peopleIn, reachOf, within } from "./rights";
+
+/** The four choices every screen depends on, as they stand in the address; each may be left out. */
+export interface SentenceQuery {
+	readonly whose?: string | undefined;
+	readonly due?: string | undefined;
+	readonly seen?: string | undefined;
+	readonly against?: string | undefined;
+}
+
+/** The choices resolved: what to compute with, and how it reads. */
+export interface Sentence {
+	readonly whose: { readonly key: string; readonly words: string; readonly scope: Scope };
+	/** null: deals without a close date */
+	readonly due: { readonly key: string; readonly words: string; readonly period: Period | null };
+	readonly seen: { readonly day: Day; readonly words: string; readonly past: boolean };
+	readonly against: { readonly day: Day; readonly words: string };
+	readonly workingDaysLeft: number | null;
+}
+
+const bad = (detail: string) => new Fault(400, "This address can't be read", detail);
+
+/** Resolves the sentence within what the person reaches. Throws a 400 for a phrase that can't be read, a 403 for a team out of reach. */
+export function resolveSentence(context: Context, query: SentenceQuery): Sentence {
+	const { rules } = context.memory.company;
+	const seen = seenOf(context, query.seen);
+	const due = dueOf(query.due, seen, rules.fiscalStart);
+	return {
+		whose: whoseOf(context, query.whose),
+		due,
+		seen: { day: seen, words: seen === context.now.day ? "today" : spokenDay(seen, context.now.day), past: seen < context.now.day },
+		against: againstOf(context, query.against, seen),
+		workingDaysLeft:
+			due.period && due.period.end !== ALWAYS.end ? Math.max(0, rules.calendar.between(seen, due.period.end)) : null,
+	};
+}
+
+function seenOf(context: Context, text: string | undefined): Day {
+	if (!text) return context.now.day;
+	const day = parseDay(text);
+	if (day === null) throw bad(`“seen” is ${text}; it must be a day such as ${formatDay(context.now.day)}.`);
+	if (day > context.now.day) throw bad(`“seen” is ${text}, and that day is still to come.`);
+	return day;
+}
+
+function dueOf(text: string | undefined, seen: Day, fiscalStart: number): Sentence["due"] {
+	if (text === "none") return { key: "none", words: "no period: no close date", period: null };
+	if (text === "any") return { key: "any", words: "any period", period: ALWAYS };
+	const period = text ? parsePeriod(text, fiscalStart) : quarterOf(seen, fiscalStart);
+	if (!period) throw bad(`“due” is ${text}; it must be a quarter (2026-Q4), a month (2026-11) or two days (2026-10-01..2026-12-31).`);
+	return { key: text ?? quarterKey(period, fiscalStart), words: periodWords(period), period };
+}
+
+function whoseOf(context: Context, text: string | undefined): Sentence["whose"] {
+	const { memory, actor } = context;
+	const reach = reachOf(memory, actor);
+	const own = actor.person.team;
+	const standard = actor.person.role === "rep" ? `person:${actor.person.id}` : reach === null ? "all" : own ? `team:${own}` : `person:${actor.person.id}`;
+	const key = text || standard;
+	if (key === "all") return { key, words: reach === null ? "Everyone’s" : "All my", scope: reach };
+	const [kind, ...rest] = key.split(":");
+	const name = rest.join(":");
+	if (kind === "team" && memory.teams.has(name)) {
+		const scope = within(peopleIn(memory, teamsUnder(memory, name)), reach);
+		if (scope?.size === 0) throw new Fault(403, "Not allowed", `${name} isn't a team you see.`);
+		return { key, words: `${name} team’s`, scope };
+	}
+	const index = kind === "person" ? memory.personIndex.get(name) : undefined;
+	if (index === undefined) throw bad(`“whose” is ${key}, and there is no such team or person.`);
+	if (reach !== null && !reach.has(index)) throw new Fault(403, "Not allowed", "This person's deals aren't among those you see.");
+	return { key, words: index === actor.index ? "My" : possessive(memory.people[index]?.name ?? ""), scope: new Set([index]) };
+}
+
+const possessive = (name: string) => `${name}’s`;
+
+function againstOf(context: Context, text: string | undefined, seen: Day): Sentence["against"] {
+	const { marks } = context.memory;
+	if (text) {
+		const day = parseDay(text);
+		if (day === null) throw bad(`“against” is ${text}; it must be a day such as ${formatDay(seen - 7)}.`);
+		if (day >= seen) throw bad(`“against” is ${text}; it must lie before the day that is seen, ${formatDay(seen)}.`);
+		return { day, words: spokenDay(day, seen) };
+	}
+	const week = seen - 7;
+	const mark = marks.findLast((m) => m.day <= week && m.name !== NIGHTLY);
+	const day = mark && mark.day > week - 14 ? mark.day : week;
+	return { day, words: spokenDay(day, seen) };
+}
+
+/** The name of marks that are kept every night; they are too many to choose from one by one. */
+export const NIGHTLY = "Night";
+
+/** What the controls of the sentence offer. */
+export function sentenceChoices(context: Context, seen: Day) {
+	const { memory, actor } = context;
+	const reach = reachOf(memory, actor);
+	const { fiscalStart } = memory.company.rules;
+	const teams = [...memory.teams.keys()].filter((team) => {
+		const scope = within(peopleIn(memory, teamsUnder(memory, team)), reach);
+		return actor.person.role !== "rep" && scope !== null && scope.size > 0;
+	});
+	const people = memory.people.flatMap((person, i) =>
+		person.role === "rep" && (reach === null || reach.has(i)) ? [{ key: `person:${person.id}`, words: person.name, team: person.team ?? "" }] : [],
+	);
+	const current = quarterIndex(seen, fiscalStart);
+	const quarters = [-2, -1, 0, 1, 2].map((step) => {
+		const period = quarterAt(current + step, fiscalStart);
+		return { key: quarterKey(period, fiscalStart), words: periodWords(period), start: formatDay(period.start), end: formatDay(period.end) };
+	});
+	const named = new Map<Day, string>();
+	for (const mark of memory.marks) if (mark.name !== NIGHTLY && mark.day < seen) named.set(mark.day, mark.name);
+	const marks = [...named].slice(-10).reverse().map(([day, name]) => ({ key: formatDay(day), words: `${name}, ${spokenDay(day, seen)}` }));
+	return { everyone: reach === null, teams: teams.map((team) => ({ key: `team:${team}`, words: team })), people, quarters, marks };
+}
+export type SentenceChoices = ReturnType<typeof sentenceChoices>;
