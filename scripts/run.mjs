@@ -1,11 +1,12 @@
 // Runs a command of src/cli against the project's database, starting it for the time when it isn't running.
+
+import { existsSync, readFileSync } from "node:fs";
+import { join } from "node:path";
 import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
 import { dataFolder } from "./lib/paths.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 import { main } from "./lib/say.mjs";
 import { tsx } from "./lib/tsx.mjs";
-import { existsSync, readFileSync } from "node:fs";
-import { join } from "node:path";
 
 await main(async () => {
 	const [command, ...args] = process.argv.slice(2);

@@ -114,7 +114,9 @@ function clearPrevious(runFile) {
 		}
 	};
 	if (commandOf(previous.pid).includes("start.mjs")) {
-		throw new Halt(`Porch Lamp runs already, at http://127.0.0.1:${previous.port} (process ${previous.pid}). Stop it first, or set PORCH_LAMP_DATA to another folder.`);
+		throw new Halt(
+			`Porch Lamp runs already, at http://127.0.0.1:${previous.port} (process ${previous.pid}). Stop it first, or set PORCH_LAMP_DATA to another folder.`,
+		);
 	}
 	if (commandOf(previous.server).includes("next")) process.kill(previous.server, "SIGKILL");
 	rmSync(runFile, { force: true });

@@ -22,7 +22,10 @@ async function installDebian(packages) {
 	const command = `apt-get install -y --no-install-recommends ${packages.join(" ")}`;
 	if (!works("which", ["apt-get"])) throw new Halt(`This machine has no apt-get. Install ${packages.join(" and ")}, then start again.`);
 	const sudo = isRoot() ? [] : works("sudo", ["-n", "true"]) ? ["sudo", "-n"] : process.stdin.isTTY && works("which", ["sudo"]) ? ["sudo"] : null;
-	if (!sudo) throw new Halt(`Porch Lamp needs ${packages.join(" and ")}, and this user may not install packages. Have it installed with:\n\n  sudo ${command}\n\nthen start again.`);
+	if (!sudo)
+		throw new Halt(
+			`Porch Lamp needs ${packages.join(" and ")}, and this user may not install packages. Have it installed with:\n\n  sudo ${command}\n\nthen start again.`,
+		);
 	const [first, ...rest] = [...sudo, "apt-get"];
 	const env = { DEBIAN_FRONTEND: "noninteractive" };
 	const show = sudo[0] === "sudo" && sudo.length === 1;
@@ -40,7 +43,10 @@ export async function ensureChromium() {
 
 /** npm packages exactly as locked; nothing is done when they are in place. */
 export async function ensureNpm() {
-	const lock = createHash("sha256").update(readFileSync(inRoot("package-lock.json"))).update(process.version).digest("hex");
+	const lock = createHash("sha256")
+		.update(readFileSync(inRoot("package-lock.json")))
+		.update(process.version)
+		.digest("hex");
 	const stamp = inRoot("node_modules", ".porch-lamp-lock");
 	if (existsSync(stamp) && readFileSync(stamp, "utf8") === lock) return;
 	await step("Installing npm packages", () => run("npm", ["ci", "--include=dev", "--no-audit", "--no-fund"]));

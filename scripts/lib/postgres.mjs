@@ -43,7 +43,22 @@ export async function startPostgres(folder, { onExit = () => undefined, quiet = 
 	const log = openSync(join(home, "server.log"), "a");
 	const child = spawn(
 		join(bin, "postgres"),
-		["-D", data, "-p", String(port), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories=", "-c", "max_connections=60", "-c", "shared_buffers=192MB", "-c", "jit=off"],
+		[
+			"-D",
+			data,
+			"-p",
+			String(port),
+			"-c",
+			"listen_addresses=127.0.0.1",
+			"-c",
+			"unix_socket_directories=",
+			"-c",
+			"max_connections=60",
+			"-c",
+			"shared_buffers=192MB",
+			"-c",
+			"jit=off",
+		],
 		{ ...as, cwd: data, stdio: ["ignore", log, log], detached: true },
 	);
 	let ended = false;
@@ -77,7 +92,10 @@ async function create(bin, home, data, secret, owner, as) {
 		chownSync(secret, owner.uid, owner.gid);
 	}
 	try {
-		await run(join(bin, "initdb"), ["-D", data, "-U", USER, "-A", "scram-sha-256", `--pwfile=${secret}`, "-E", "UTF8", "--locale=C.UTF-8"], { ...as, cwd: home });
+		await run(join(bin, "initdb"), ["-D", data, "-U", USER, "-A", "scram-sha-256", `--pwfile=${secret}`, "-E", "UTF8", "--locale=C.UTF-8"], {
+			...as,
+			cwd: home,
+		});
 		await new Promise((resolve, reject) => {
 			const single = spawn(join(bin, "postgres"), ["--single", "-D", data, "postgres"], { ...as, cwd: data, stdio: ["pipe", "ignore", "ignore"] });
 			single.on("exit", (code) => (code === 0 ? resolve() : reject(new Halt("The database could not be set up."))));

@@ -91,7 +91,11 @@ export async function signInAction(_: SignInState, form: FormData): Promise<Sign
 	try {
 		const { token, expires } = await signIn(parsed.data, head.get("x-forwarded-for")?.split(",")[0]?.trim() || "direct");
 		(await cookies()).set(SESSION_COOKIE, token, {
-			httpOnly: true, sameSite: "lax", path: "/", expires, secure: head.get("x-forwarded-proto") === "https",
+			httpOnly: true,
+			sameSite: "lax",
+			path: "/",
+			expires,
+			secure: head.get("x-forwarded-proto") === "https",
 		});
 	} catch (error) {
 		if (error instanceof Fault) return { email, error: error.detail };

@@ -9,11 +9,12 @@ import { NuqsAdapter } from "nuqs/adapters/next/app";
 import type { ReactNode } from "react";
 import { ActionsProvider } from "@/ui/actions";
 import { Notices } from "@/ui/parts/Notices";
-import {
-	assignAction, changeTaskAction, createKeyAction, holdDayAction, revokeKeyAction, setThemeAction, signOutAction, takeBackAction,
-} from "./actions";
+import { assignAction, changeTaskAction, createKeyAction, holdDayAction, revokeKeyAction, setThemeAction, signOutAction, takeBackAction } from "./actions";
 
-export const metadata: Metadata = { title: { default: "Porch Lamp", template: "%s · Porch Lamp" }, description: "Which open deals need a light left on, and why." };
+export const metadata: Metadata = {
+	title: { default: "Porch Lamp", template: "%s · Porch Lamp" },
+	description: "Which open deals need a light left on, and why.",
+};
 export const dynamic = "force-dynamic";
 
 export default async function Layout({ children }: { children: ReactNode }) {
@@ -24,8 +25,14 @@ export default async function Layout({ children }: { children: ReactNode }) {
 				<NuqsAdapter>
 					<ActionsProvider
 						actions={{
-							assign: assignAction, takeBack: takeBackAction, changeTask: changeTaskAction, createKey: createKeyAction,
-							revokeKey: revokeKeyAction, holdDay: holdDayAction, setTheme: setThemeAction, signOut: signOutAction,
+							assign: assignAction,
+							takeBack: takeBackAction,
+							changeTask: changeTaskAction,
+							createKey: createKeyAction,
+							revokeKey: revokeKeyAction,
+							holdDay: holdDayAction,
+							setTheme: setThemeAction,
+							signOut: signOutAction,
 						}}
 					>
 						<Notices>{children}</Notices>

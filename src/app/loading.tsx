@@ -1,3 +1,7 @@
 export default function Loading() {
-	return <div className="empty" role="status">Reading the deals …</div>;
+	return (
+		<div className="empty" role="status">
+			Reading the deals …
+		</div>
+	);
 }

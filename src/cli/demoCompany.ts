@@ -20,7 +20,10 @@ export async function loadDemo(today: Day, say: (words: string) => void): Promis
 	say("Importing it");
 	const report = await runImport(id, files, { dryRun: false, skipBad: false, name: "Emberwick Ovens (demo)" });
 	if (report.state !== "done") throw new Error(`the demo company was refused: ${JSON.stringify(report.problems.slice(0, 3))}`);
-	await db.update(people).set({ passwordHash: await hashPassword(DEMO_PASSWORD) }).where(isNull(people.passwordHash));
+	await db
+		.update(people)
+		.set({ passwordHash: await hashPassword(DEMO_PASSWORD) })
+		.where(isNull(people.passwordHash));
 	const rows = Object.values(report.counts).reduce((sum, count) => sum + count, 0);
 	say(`${rows} rows are in`);
 }

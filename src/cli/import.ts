@@ -29,11 +29,17 @@ async function run(from: string): Promise<number> {
 		const options = { dryRun: args.includes("--dry-run"), skipBad: args.includes("--skip-bad"), name: basename(from) };
 		const id = randomUUID();
 		await db.insert(imports).values({ id, name: options.name, dryRun: options.dryRun, state: "reading" });
-		const follow = setInterval(() => void importById(id).then((now) => process.stdout.write(`${now.step} ${now.progress.total ? `${now.progress.done} of ${now.progress.total}` : ""}\n`)), 2000);
+		const follow = setInterval(
+			() =>
+				void importById(id).then((now) => process.stdout.write(`${now.step} ${now.progress.total ? `${now.progress.done} of ${now.progress.total}` : ""}\n`)),
+			2000,
+		);
 		const report = await runImport(id, source, options).finally(() => clearInterval(follow));
-		for (const p of report.problems.slice(0, 100)) process.stdout.write(`${p.file}${p.line ? `:${p.line}` : ""} ${p.column ?? ""} ${p.value === null ? "" : JSON.stringify(p.value)} ${p.reason}\n`);
+		for (const p of report.problems.slice(0, 100))
+			process.stdout.write(`${p.file}${p.line ? `:${p.line}` : ""} ${p.column ?? ""} ${p.value === null ? "" : JSON.stringify(p.value)} ${p.reason}\n`);
 		if (report.problemCount > 100) process.stdout.write(`… and ${report.problemCount - 100} more problems\n`);
-		for (const [file, rows] of Object.entries(report.counts)) process.stdout.write(`${file.padEnd(20)} ${rows} rows read, ${report.changed[file] ?? 0} added or changed\n`);
+		for (const [file, rows] of Object.entries(report.counts))
+			process.stdout.write(`${file.padEnd(20)} ${rows} rows read, ${report.changed[file] ?? 0} added or changed\n`);
 		process.stdout.write(`Import ${report.state}.\n`);
 		return report.state === "done" || report.state === "checked" ? 0 : 1;
 	} catch (error) {

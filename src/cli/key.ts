@@ -6,7 +6,12 @@ import { storeKey } from "../usecases/keys";
 // npm run key -- EMAIL [NAME]: prints an API key that acts as a person.
 const [email, name = "made on the command line"] = process.argv.slice(2);
 const { db, close } = connection();
-const [person] = email ? await db.select().from(people).where(eq(sql`lower(${people.email})`, email.toLowerCase())) : [];
+const [person] = email
+	? await db
+			.select()
+			.from(people)
+			.where(eq(sql`lower(${people.email})`, email.toLowerCase()))
+	: [];
 if (person) process.stdout.write(`${(await storeKey(person.id, name)).token}\n`);
 else {
 	process.stderr.write(email ? `Nobody has the e-mail address ${email}.\n` : "Say whose key:  npm run key -- EMAIL\n");

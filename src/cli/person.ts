@@ -2,8 +2,8 @@ import { randomBytes } from "node:crypto";
 import { parseArgs } from "node:util";
 import { eq, sql } from "drizzle-orm";
 import { z } from "zod";
-import { ROLES } from "../data/memory/memory";
 import { connection } from "../data/db";
+import { ROLES } from "../data/memory/memory";
 import { organisation, people, teams } from "../data/schema";
 import { touch } from "../data/store/touch";
 import { hashPassword } from "../usecases/signIn";
@@ -18,14 +18,19 @@ const input = z
 	.safeParse({ email: positionals[0] ?? "", ...values });
 const { db, close } = connection();
 if (!input.success) {
-	process.stderr.write(`npm run person -- EMAIL [--name NAME] [--role manager|rep|ops|viewer] [--team TEAM]\n${input.error.issues.map((issue) => `${issue.path.join(".")}: ${issue.message}`).join("\n")}\n`);
+	process.stderr.write(
+		`npm run person -- EMAIL [--name NAME] [--role manager|rep|ops|viewer] [--team TEAM]\n${input.error.issues.map((issue) => `${issue.path.join(".")}: ${issue.message}`).join("\n")}\n`,
+	);
 	process.exitCode = 2;
 } else {
 	const { email, role, name, team } = input.data;
 	const password = process.env.PORCH_LAMP_PASSWORD ?? randomBytes(9).toString("base64url");
 	const passwordHash = await hashPassword(password);
 	const known = await db.transaction(async (tx) => {
-		const [person] = await tx.select().from(people).where(eq(sql`lower(${people.email})`, email.toLowerCase()));
+		const [person] = await tx
+			.select()
+			.from(people)
+			.where(eq(sql`lower(${people.email})`, email.toLowerCase()));
 		if (person) await tx.update(people).set({ passwordHash }).where(eq(people.id, person.id));
 		else {
 			if (team) await tx.insert(teams).values({ name: team, parent: null }).onConflictDoNothing();

@@ -35,7 +35,13 @@ async function greet(): Promise<void> {
 	const demo = rows.some((person) => person.email?.endsWith("@emberwick.example"));
 	if (demo) {
 		const show = ["ruth", "ines", "helena", "arno", "mirela"].flatMap((id) => rows.filter((person) => person.id === id));
-		const what: Record<string, string> = { ruth: "manager of the North team", ines: "rep, North", helena: "manager of all teams", arno: "ops", mirela: "viewer" };
+		const what: Record<string, string> = {
+			ruth: "manager of the North team",
+			ines: "rep, North",
+			helena: "manager of all teams",
+			arno: "ops",
+			mirela: "viewer",
+		};
 		process.stdout.write(`  Sign in to the demo company with the password  ${DEMO_PASSWORD}\n`);
 		for (const person of show) process.stdout.write(`    ${person.email?.padEnd(28)} ${person.name}, ${what[person.id]}\n`);
 	} else if (!rows.length) {

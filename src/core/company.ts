@@ -1,5 +1,5 @@
 import type { Activity } from "./contact/contact";
-import type { FlagSettings } from "./flags/rule";
+import type { FlagSettings } from "./flags/settings";
 import type { History } from "./history/columns";
 import type { Stage } from "./history/stage";
 import type { Rates } from "./money/rates";

@@ -3,7 +3,7 @@ import type { Company } from "./company";
 import { type Contact, contactOf } from "./contact/contact";
 import { flagsOf } from "./flags/list";
 import type { Flag, Norms } from "./flags/rule";
-import { asOf, type History, NONE, dayEnds } from "./history/columns";
+import { asOf, dayEnds, type History, NONE } from "./history/columns";
 import { type Path, pathOf } from "./history/path";
 import type { StageKind } from "./history/stage";
 import { usualTimes } from "./history/usual";
@@ -97,14 +97,7 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 		dealAge: rules.calendar.between(facts.createdDay, open ? seen : path.closedDay),
 		trail: trailOf(history, ends, rules.fiscalStart),
 		contact: contactOf(facts.activities, seen),
-		qualification: scoreOf(
-			rules.questions,
-			facts.answers,
-			open ? stage.rank : (lastOpen?.rank ?? 0),
-			seen,
-			rules.calendar,
-			STALE_AFTER,
-		),
+		qualification: scoreOf(rules.questions, facts.answers, open ? stage.rank : (lastOpen?.rank ?? 0), seen, rules.calendar, STALE_AFTER),
 	};
 	const flags = open
 		? flagsOf({

@@ -55,23 +55,24 @@ export const people = pgTable(
 		activeTo: day("active_to"),
 		passwordHash: text("password_hash"),
 	},
-	(t) => [
-		uniqueIndex("people_email").on(sql`lower(${t.email})`),
-		check("people_role", sql`${t.role} in ('manager', 'rep', 'ops', 'viewer')`),
-	],
+	(t) => [uniqueIndex("people_email").on(sql`lower(${t.email})`), check("people_role", sql`${t.role} in ('manager', 'rep', 'ops', 'viewer')`)],
 );
 
 /** Tokens are kept as SHA-256 only: whoever reads the table can't sign in with it. */
 export const sessions = pgTable("sessions", {
 	tokenHash: text("token_hash").primaryKey(),
-	personId: text("person_id").notNull().references(() => people.id, { onDelete: "cascade" }),
+	personId: text("person_id")
+		.notNull()
+		.references(() => people.id, { onDelete: "cascade" }),
 	createdAt: instant("created_at").notNull().defaultNow(),
 	expiresAt: instant("expires_at").notNull(),
 });
 
 export const apiKeys = pgTable("api_keys", {
 	id: text("id").primaryKey(),
-	personId: text("person_id").notNull().references(() => people.id, { onDelete: "cascade" }),
+	personId: text("person_id")
+		.notNull()
+		.references(() => people.id, { onDelete: "cascade" }),
 	name: text("name").notNull(),
 	tokenHash: text("token_hash").notNull().unique(),
 	hint: text("hint").notNull(),
@@ -127,10 +128,14 @@ export const dealVersions = pgTable(
 	"deal_versions",
 	{
 		id: bigserial("id", { mode: "number" }).primaryKey(),
-		dealId: text("deal_id").notNull().references(() => deals.id),
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
 		validFrom: instant("valid_from").notNull(),
 		validTo: instant("valid_to"),
-		stage: text("stage").notNull().references(() => stages.name),
+		stage: text("stage")
+			.notNull()
+			.references(() => stages.name),
 		amount: minor("amount"),
 		currency: text("currency"),
 		closeDate: day("close_date"),
@@ -141,17 +146,18 @@ export const dealVersions = pgTable(
 		byId: text("by_id"),
 		importId: text("import_id"),
 	},
-	(t) => [
-		uniqueIndex("deal_versions_at").on(t.dealId, t.validFrom),
-		uniqueIndex("deal_versions_current").on(t.dealId).where(sql`${t.validTo} is null`),
-	],
+	(t) => [uniqueIndex("deal_versions_at").on(t.dealId, t.validFrom), uniqueIndex("deal_versions_current").on(t.dealId).where(sql`${t.validTo} is null`)],
 );
 
 export const dealContacts = pgTable(
 	"deal_contacts",
 	{
-		dealId: text("deal_id").notNull().references(() => deals.id),
-		contactId: text("contact_id").notNull().references(() => contacts.id),
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
+		contactId: text("contact_id")
+			.notNull()
+			.references(() => contacts.id),
 	},
 	(t) => [primaryKey({ columns: [t.dealId, t.contactId] })],
 );
@@ -188,8 +194,12 @@ export const questions = pgTable("questions", {
 export const answers = pgTable(
 	"answers",
 	{
-		dealId: text("deal_id").notNull().references(() => deals.id),
-		questionId: text("question_id").notNull().references(() => questions.id),
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
+		questionId: text("question_id")
+			.notNull()
+			.references(() => questions.id),
 		level: text("level").notNull(),
 		note: text("note"),
 		at: instant("at").notNull(),
@@ -202,7 +212,9 @@ export const quotes = pgTable(
 	"quotes",
 	{
 		id: text("id").primaryKey(),
-		dealId: text("deal_id").notNull().references(() => deals.id),
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
 		number: text("number"),
 		sentOn: day("sent_on"),
 		validUntil: day("valid_until"),
@@ -218,7 +230,9 @@ export const quotes = pgTable(
 export const dealLines = pgTable(
 	"deal_lines",
 	{
-		dealId: text("deal_id").notNull().references(() => deals.id),
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
 		ordinal: integer("ordinal").notNull(),
 		product: text("product"),
 		family: text("family"),
@@ -233,7 +247,9 @@ export const dealLines = pgTable(
 export const orders = pgTable(
 	"orders",
 	{
-		accountId: text("account_id").notNull().references(() => accounts.id),
+		accountId: text("account_id")
+			.notNull()
+			.references(() => accounts.id),
 		ordinal: integer("ordinal").notNull(),
 		date: day("date").notNull(),
 		product: text("product"),
@@ -264,7 +280,9 @@ export const tasks = pgTable(
 export const targets = pgTable(
 	"targets",
 	{
-		personId: text("person_id").notNull().references(() => people.id),
+		personId: text("person_id")
+			.notNull()
+			.references(() => people.id),
 		periodStart: day("period_start").notNull(),
 		periodEnd: day("period_end").notNull(),
 		amount: minor("amount").notNull(),
@@ -285,11 +303,7 @@ export const rates = pgTable(
 	(t) => [primaryKey({ columns: [t.currency, t.date] })],
 );
 
-export const marks = pgTable(
-	"marks",
-	{ at: instant("at").notNull(), name: text("name").notNull() },
-	(t) => [primaryKey({ columns: [t.at, t.name] })],
-);
+export const marks = pgTable("marks", { at: instant("at").notNull(), name: text("name").notNull() }, (t) => [primaryKey({ columns: [t.at, t.name] })]);
 
 /** Columns of a bundle that the program doesn't know, kept so that an export gives them back. */
 export const importExtras = pgTable(

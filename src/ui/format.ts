@@ -13,9 +13,10 @@ export const nearDate = (iso: string | null, near: string): string => (iso?.slic
 /** `€412 000` */
 export const money = (minor: number, currency: string): string => `${minor < 0 ? "−" : ""}${currencySign(currency)}${wholeAmount(Math.abs(minor), currency)}`;
 /** `€4.21m` */
-export const shortMoney = (minor: number, currency: string): string => `${minor < 0 ? "−" : ""}${currencySign(currency)}${shortAmount(Math.abs(minor), currency)}`;
+export const shortMoney = (minor: number, currency: string): string =>
+	`${minor < 0 ? "−" : ""}${currencySign(currency)}${shortAmount(Math.abs(minor), currency)}`;
 /** `+12 500`, `−38 000` */
 export const change = (minor: number, currency: string): string => `${minor > 0 ? "+" : ""}${wholeAmount(minor, currency)}`;
 export const share = (value: number): string => value.toFixed(2);
-export { wholeAmount, shortAmount, currencySign };
+export { currencySign, shortAmount, wholeAmount };
 export const spaced = (text: string | null): string => (text ?? "").replaceAll("_", " ");

@@ -62,14 +62,26 @@ export async function assignTasks(context: Context, input: z.input<typeof assign
 		const close = isoOrNull(seen.close);
 		if (close !== null && close < dueOn) afterClose.push(dealId);
 		return {
-			id: `task-${randomUUID()}`, dealId, title: wish.title, assigneeId: works ? owner.id : actor.person.id, dueOn,
-			createdAt: new Date(now.instant), doneAt: null, state: "open", flags: wish.flags, createdById: actor.person.id, note: null,
+			id: `task-${randomUUID()}`,
+			dealId,
+			title: wish.title,
+			assigneeId: works ? owner.id : actor.person.id,
+			dueOn,
+			createdAt: new Date(now.instant),
+			doneAt: null,
+			state: "open",
+			flags: wish.flags,
+			createdById: actor.person.id,
+			note: null,
 		};
 	});
 	const stored = await connection().db.transaction(async (tx) => {
 		const made = await tx.insert(tasks).values(rows).returning();
 		await record(tx, context, "tasks given", null, { tasks: rows.map((row) => row.id), title: wish.title });
-		await touch(tx, rows.map((row) => row.dealId));
+		await touch(
+			tx,
+			rows.map((row) => row.dealId),
+		);
 		return made;
 	});
 	return { tasks: stored.map((task) => taskJson(task, memory, formatDay(now.day))), kept, afterClose };
@@ -79,12 +91,24 @@ export async function assignTasks(context: Context, input: z.input<typeof assign
 export async function takeBackTasks(context: Context, ids: readonly string[]): Promise<number> {
 	demand(context.actor, "assignTasks");
 	return connection().db.transaction(async (tx) => {
-		const found = await tx.select().from(tasks).where(inArray(tasks.id, [...ids])).for("update");
+		const found = await tx
+			.select()
+			.from(tasks)
+			.where(inArray(tasks.id, [...ids]))
+			.for("update");
 		const own = found.filter((task) => task.createdById === context.actor.person.id && task.state === "open" && task.note === null);
 		if (!own.length) return 0;
-		await tx.delete(tasks).where(inArray(tasks.id, own.map((task) => task.id)));
+		await tx.delete(tasks).where(
+			inArray(
+				tasks.id,
+				own.map((task) => task.id),
+			),
+		);
 		await record(tx, context, "tasks taken back", null, { tasks: own.map((task) => task.id) });
-		await touch(tx, own.flatMap((task) => task.dealId ?? []));
+		await touch(
+			tx,
+			own.flatMap((task) => task.dealId ?? []),
+		);
 		return own.length;
 	});
 }

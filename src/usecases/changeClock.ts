@@ -1,7 +1,7 @@
-import { organisation } from "../data/schema";
-import { connection } from "../data/db";
-import { touch } from "../data/store/touch";
 import { parseDay } from "../core/time/day";
+import { connection } from "../data/db";
+import { organisation } from "../data/schema";
+import { touch } from "../data/store/touch";
 import { type Context, record } from "./context";
 import { Fault } from "./fault";
 import { demand } from "./rights";
@@ -11,7 +11,10 @@ export async function changeClock(context: Context, day: string | null): Promise
 	demand(context.actor, "changeClock");
 	if (day !== null && parseDay(day) === null) throw new Fault(422, "No such day", `${day} isn't a day that exists.`);
 	await connection().db.transaction(async (tx) => {
-		await tx.insert(organisation).values({ id: 1, today: day }).onConflictDoUpdate({ target: organisation.id, set: { today: day } });
+		await tx
+			.insert(organisation)
+			.values({ id: 1, today: day })
+			.onConflictDoUpdate({ target: organisation.id, set: { today: day } });
 		await record(tx, context, "clock set", day);
 		await touch(tx, null);
 	});

@@ -1,5 +1,5 @@
-import type { Memory } from "../data/memory/memory";
 import { type Day, parseDay } from "../core/time/day";
+import type { Memory } from "../data/memory/memory";
 
 export interface Now {
 	/** ms since the epoch */

@@ -25,6 +25,9 @@ export type DealRecords = Awaited<ReturnType<typeof readRecords>>;
 
 export async function contactNames(ids: readonly string[]): Promise<Map<string, string>> {
 	if (!ids.length) return new Map();
-	const rows = await connection().db.select({ id: contacts.id, name: contacts.name }).from(contacts).where(inArray(contacts.id, [...ids]));
+	const rows = await connection()
+		.db.select({ id: contacts.id, name: contacts.name })
+		.from(contacts)
+		.where(inArray(contacts.id, [...ids]));
 	return new Map(rows.map((row) => [row.id, row.name]));
 }

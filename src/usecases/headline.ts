@@ -23,7 +23,9 @@ export function headline(bridge: Bridge, currency: string, span: string): { find
 	const money = (amount: number) => `${currencySign(currency)}${shortAmount(Math.abs(amount), currency)}`;
 	const change = bridge.closing.amount - bridge.opening.amount;
 	const finding =
-		change === 0 ? `Open pipeline stands where it stood, at ${money(bridge.closing.amount)}, after ${span}` : `Open pipeline ${change > 0 ? "grew" : "fell"} by ${money(change)} in ${span}`;
+		change === 0
+			? `Open pipeline stands where it stood, at ${money(bridge.closing.amount)}, after ${span}`
+			: `Open pipeline ${change > 0 ? "grew" : "fell"} by ${money(change)} in ${span}`;
 	const leaving = (step: Step) => step.kind === "shrank" || (LEAVING as readonly string[]).includes(step.kind);
 	const largest = (steps: readonly Step[]) => steps.reduce<Step | null>((best, step) => (step.amount > (best?.amount ?? 0) ? step : best), null);
 	const out = largest(bridge.steps.filter(leaving));
@@ -39,7 +41,10 @@ function concentration(step: Step | null): string {
 	if (!step || step.deals.length < 3) return "";
 	const sorted = step.deals.map((deal) => deal.amount).sort((a, b) => b - a);
 	const noun = VERBS[step.kind]?.[1] ?? "step";
-	for (const [n, word] of [[1, "One deal makes"], [2, "Two deals make"]] as const) {
+	for (const [n, word] of [
+		[1, "One deal makes"],
+		[2, "Two deals make"],
+	] as const) {
 		const share = sorted.slice(0, n).reduce((sum, amount) => sum + amount, 0) / step.amount;
 		if (share >= 0.6) return ` ${word} up ${Math.round(share * 100)}% of the ${noun === "loss" ? "losses" : noun === "push" ? "pushes" : `${noun}s`}.`;
 	}

@@ -20,7 +20,9 @@ export const importSchema = z
 	.object({
 		id: z.string(),
 		name: z.string(),
-		state: z.enum(IMPORT_STATES).meta({ description: "done: written; checked: a dry run without problems; refused: problems, nothing written; failed: an error of ours, nothing written" }),
+		state: z.enum(IMPORT_STATES).meta({
+			description: "done: written; checked: a dry run without problems; refused: problems, nothing written; failed: an error of ours, nothing written",
+		}),
 		dryRun: z.boolean(),
 		step: z.string().meta({ description: "what is being done, in words" }),
 		progress: z.object({ done: z.number().int(), total: z.number().int() }),
@@ -30,7 +32,9 @@ export const importSchema = z
 		changed: z.record(z.string(), z.number().int()).meta({ description: "rows added or changed, by file" }),
 		unknownColumns: z.record(z.string(), z.array(z.string())).meta({ description: "kept aside, and given back by the export" }),
 		problemCount: z.number().int(),
-		problems: z.array(z.object({ file: z.string(), line: z.number().int().nullable(), column: z.string().nullable(), value: z.string().nullable(), reason: z.string() })),
+		problems: z.array(
+			z.object({ file: z.string(), line: z.number().int().nullable(), column: z.string().nullable(), value: z.string().nullable(), reason: z.string() }),
+		),
 	})
 	.meta({ id: "Import" });
 export type ImportJson = z.infer<typeof importSchema>;
@@ -53,7 +57,9 @@ const SILENCE = 60_000;
 export async function startImport(context: Context, source: Source, options: ImportOptions): Promise<{ id: string; end: Promise<ImportJson> }> {
 	demand(context.actor, "importBundle");
 	const id = randomUUID();
-	await connection().db.insert(imports).values({ id, byId: context.actor.person.id, name: options.name.slice(0, 200), dryRun: options.dryRun, state: "reading", step: "Opening the files" });
+	await connection()
+		.db.insert(imports)
+		.values({ id, byId: context.actor.person.id, name: options.name.slice(0, 200), dryRun: options.dryRun, state: "reading", step: "Opening the files" });
 	await record(connection().db, context, "import started", id, { name: options.name, dryRun: options.dryRun });
 	const end = runImport(id, source, options);
 	end.catch(() => undefined);
@@ -65,7 +71,10 @@ export async function runImport(id: string, source: Source, options: ImportOptio
 	try {
 		await carryOut(id, source, options);
 	} catch (error) {
-		const reason = error instanceof UnpackFault ? error.message : "an error of the program's own; nothing was written. Try again, and tell whoever runs this server if it stays";
+		const reason =
+			error instanceof UnpackFault
+				? error.message
+				: "an error of the program's own; nothing was written. Try again, and tell whoever runs this server if it stays";
 		const file = error instanceof UnpackFault ? error.file : options.name;
 		const problem: Problem = { file, line: null, column: null, value: null, reason };
 		await update(id, { state: error instanceof UnpackFault ? "refused" : "failed", step: "", problems: [problem], problemCount: 1, endedAt: new Date() });
@@ -99,7 +108,10 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 
 /** Progress is written outside the import's own transaction, so that others see it. */
 async function update(id: string, values: Partial<typeof imports.$inferInsert>): Promise<void> {
-	await connection().db.update(imports).set({ ...values, beatAt: new Date() }).where(eq(imports.id, id));
+	await connection()
+		.db.update(imports)
+		.set({ ...values, beatAt: new Date() })
+		.where(eq(imports.id, id));
 }
 
 export async function readImport(context: Context, id: string): Promise<ImportJson> {
@@ -123,9 +135,18 @@ function importJson(row: typeof imports.$inferSelect): ImportJson {
 	const running = row.endedAt === null;
 	const died = running && Date.now() - row.beatAt.getTime() > SILENCE;
 	return {
-		id: row.id, name: row.name, state: died ? "failed" : (row.state as ImportJson["state"]), dryRun: row.dryRun,
-		step: died ? "The server stopped while this ran; nothing was written" : row.step, progress: { done: row.done, total: row.total },
-		startedAt: row.startedAt.toISOString(), endedAt: row.endedAt?.toISOString() ?? null, counts: row.counts, changed: row.changed,
-		unknownColumns: row.unknownColumns, problemCount: row.problemCount, problems: row.problems,
+		id: row.id,
+		name: row.name,
+		state: died ? "failed" : (row.state as ImportJson["state"]),
+		dryRun: row.dryRun,
+		step: died ? "The server stopped while this ran; nothing was written" : row.step,
+		progress: { done: row.done, total: row.total },
+		startedAt: row.startedAt.toISOString(),
+		endedAt: row.endedAt?.toISOString() ?? null,
+		counts: row.counts,
+		changed: row.changed,
+		unknownColumns: row.unknownColumns,
+		problemCount: row.problemCount,
+		problems: row.problems,
 	};
 }

@@ -21,7 +21,9 @@ export async function createKey(context: Context, input: z.infer<typeof keySchem
 export async function storeKey(personId: string, name: string): Promise<{ id: string; token: string }> {
 	const token = `lamp_${randomBytes(30).toString("base64url")}`;
 	const id = randomUUID();
-	await connection().db.insert(apiKeys).values({ id, personId, name, tokenHash: tokenHash(token), hint: token.slice(0, 9) });
+	await connection()
+		.db.insert(apiKeys)
+		.values({ id, personId, name, tokenHash: tokenHash(token), hint: token.slice(0, 9) });
 	return { id, token };
 }
 
@@ -30,8 +32,13 @@ export async function listKeys(context: Context) {
 	const everyone = context.actor.person.role === "ops";
 	const rows = await connection()
 		.db.select({
-			id: apiKeys.id, name: apiKeys.name, hint: apiKeys.hint, person: people.name, personId: apiKeys.personId,
-			createdAt: apiKeys.createdAt, lastUsedAt: apiKeys.lastUsedAt,
+			id: apiKeys.id,
+			name: apiKeys.name,
+			hint: apiKeys.hint,
+			person: people.name,
+			personId: apiKeys.personId,
+			createdAt: apiKeys.createdAt,
+			lastUsedAt: apiKeys.lastUsedAt,
 		})
 		.from(apiKeys)
 		.innerJoin(people, eq(people.id, apiKeys.personId))

@@ -4,16 +4,18 @@ import { NONE } from "../core/history/columns";
 import { isoOrNull } from "../core/time/day";
 import { workingDays } from "../core/time/words";
 import type { Context } from "./context";
+import { headline } from "./headline";
 import { accountName, ownerName } from "./readDeals";
 import { demand } from "./rights";
 import type { Sentence } from "./sentence";
-import { headline } from "./headline";
 
 export interface ChangedDeal {
 	readonly id: string;
 	readonly name: string;
 	readonly account: string;
 	readonly owner: string;
+	/** its owners at both ends */
+	readonly owners: readonly string[];
 	/** what it adds to the step, and its amounts at both ends; base minor units */
 	readonly amount: number;
 	readonly before: number | null;
@@ -73,14 +75,31 @@ export function readChanges(context: Context, sentence: Sentence): ChangesView |
 	const steps: ChangedStep[] = [
 		{ kind: "opening", name: sentence.against.words, leaves: false, amount: result.opening.amount, deals: result.opening.deals.map(show) },
 		...result.steps.map((step) => ({
-			kind: step.kind, name: STEP_NAMES[step.kind], leaves: leaves(step.kind), amount: step.amount,
+			kind: step.kind,
+			name: STEP_NAMES[step.kind],
+			leaves: leaves(step.kind),
+			amount: step.amount,
 			deals: step.deals.map(show).sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1)),
 		})),
-		{ kind: "closing", name: sentence.seen.past ? sentence.seen.words : "Today", leaves: false, amount: result.closing.amount, deals: result.closing.deals.map(show) },
+		{
+			kind: "closing",
+			name: sentence.seen.past ? sentence.seen.words : "Today",
+			leaves: false,
+			amount: result.closing.amount,
+			deals: result.closing.deals.map(show),
+		},
 	];
 	const span = company.rules.calendar.between(sentence.against.day, sentence.seen.day);
 	const { finding, causes } = headline(result, company.rules.rates.base, workingDays(span));
-	return { headline: finding, causes, currency: company.rules.rates.base, opening: result.opening.amount, closing: result.closing.amount, steps, byRep: netByRep(context, result) };
+	return {
+		headline: finding,
+		causes,
+		currency: company.rules.rates.base,
+		opening: result.opening.amount,
+		closing: result.closing.amount,
+		steps,
+		byRep: netByRep(context, result),
+	};
 }
 
 const leaves = (kind: StepKind) => kind === "shrank" || (LEAVING as readonly string[]).includes(kind);
@@ -92,15 +111,25 @@ function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
 	const stage = (row: number) => (row < 0 ? null : (rules.stages[history.stage[row] as number]?.name ?? null));
 	const close = (row: number) => (row < 0 ? null : isoOrNull(history.close[row] as number));
 	const also = fieldChanges(memory.company, deal.rowA, deal.rowB).flatMap((change) => {
-		if (change.field === "owner") return [`owner ${ownerName(memory, (change.before ?? NONE) as number)} → ${ownerName(memory, (change.after ?? NONE) as number)}`];
+		if (change.field === "owner")
+			return [`owner ${ownerName(memory, (change.before ?? NONE) as number)} → ${ownerName(memory, (change.after ?? NONE) as number)}`];
 		if (change.field === "category") return [`${change.before ?? "no category"} → ${change.after ?? "no category"}`.replaceAll("_", " ")];
 		return [];
 	});
 	return {
-		id: name?.id ?? "", name: name?.name || "No name", account: accountName(memory, deal.deal),
+		id: name?.id ?? "",
+		name: name?.name || "No name",
+		account: accountName(memory, deal.deal),
 		owner: ownerName(memory, history.owner[deal.rowB < 0 ? deal.rowA : deal.rowB] as number),
-		amount: deal.amount, before: deal.rowA < 0 ? null : deal.before, after: deal.rowB < 0 ? null : deal.after,
-		closeBefore: close(deal.rowA), closeAfter: close(deal.rowB), stageBefore: stage(deal.rowA), stageAfter: stage(deal.rowB), also,
+		owners: [deal.rowA, deal.rowB].filter((row) => row >= 0).map((row) => ownerName(memory, history.owner[row] as number)),
+		amount: deal.amount,
+		before: deal.rowA < 0 ? null : deal.before,
+		after: deal.rowB < 0 ? null : deal.after,
+		closeBefore: close(deal.rowA),
+		closeAfter: close(deal.rowB),
+		stageBefore: stage(deal.rowA),
+		stageAfter: stage(deal.rowB),
+		also,
 	};
 }
 
@@ -116,4 +145,3 @@ function netByRep(context: Context, result: Bridge): { name: string; net: number
 		.sort((a, b) => Math.abs(b[1]) - Math.abs(a[1]))
 		.map(([who, amount]) => ({ name: ownerName(context.memory, who), net: amount }));
 }
-

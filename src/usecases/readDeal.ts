@@ -15,15 +15,29 @@ export const dealDetailSchema = dealSchema
 	.extend({
 		versions: z.array(
 			z.object({
-				id: z.number().int(), at: instant, stage: z.string(), amount: z.number().int().nullable(), currency: z.string().nullable(),
-				closeDate: z.iso.date().nullable(), ownerId: z.string().nullable(), category: z.string().nullable(),
-				nextStep: z.string().nullable(), nextStepDate: z.iso.date().nullable(),
+				id: z.number().int(),
+				at: instant,
+				stage: z.string(),
+				amount: z.number().int().nullable(),
+				currency: z.string().nullable(),
+				closeDate: z.iso.date().nullable(),
+				ownerId: z.string().nullable(),
+				category: z.string().nullable(),
+				nextStep: z.string().nullable(),
+				nextStepDate: z.iso.date().nullable(),
 			}),
 		),
 		activities: z.array(
 			z.object({
-				id: z.string(), kind: z.string(), direction: z.string(), state: z.string(), at: instant, byId: z.string().nullable(),
-				contactIds: z.array(z.string()), subject: z.string().nullable(), body: z.string().nullable(),
+				id: z.string(),
+				kind: z.string(),
+				direction: z.string(),
+				state: z.string(),
+				at: instant,
+				byId: z.string().nullable(),
+				contactIds: z.array(z.string()),
+				subject: z.string().nullable(),
+				body: z.string().nullable(),
 			}),
 		),
 		answers: z.array(z.object({ questionId: z.string(), level: levelSchema, note: z.string().nullable(), at: instant, byId: z.string().nullable() })),
@@ -46,16 +60,43 @@ export async function readDeal(context: Context, id: string, asOfText: string | 
 	const known = (at: Date) => at.getTime() < until;
 	return {
 		...dealJson(memory, seen),
-		versions: records.versions.filter((v) => known(v.validFrom)).reverse().map((v) => ({
-			id: v.id, at: v.validFrom.toISOString(), stage: v.stage, amount: v.amount, currency: v.currency, closeDate: v.closeDate,
-			ownerId: v.ownerId, category: v.category, nextStep: v.nextStep, nextStepDate: v.nextStepDate,
-		})),
-		activities: records.activities.filter((a) => a.state === "planned" || known(a.at)).map((a) => ({
-			id: a.id, kind: a.kind, direction: a.direction, state: a.state, at: a.at.toISOString(), byId: a.byId, contactIds: a.contactIds, subject: a.subject, body: a.body,
-		})),
-		answers: records.answers.filter((a) => known(a.at)).map((a) => ({
-			questionId: a.questionId, level: levelSchema.parse(a.level), note: a.note, at: a.at.toISOString(), byId: a.byId,
-		})),
+		versions: records.versions
+			.filter((v) => known(v.validFrom))
+			.reverse()
+			.map((v) => ({
+				id: v.id,
+				at: v.validFrom.toISOString(),
+				stage: v.stage,
+				amount: v.amount,
+				currency: v.currency,
+				closeDate: v.closeDate,
+				ownerId: v.ownerId,
+				category: v.category,
+				nextStep: v.nextStep,
+				nextStepDate: v.nextStepDate,
+			})),
+		activities: records.activities
+			.filter((a) => a.state === "planned" || known(a.at))
+			.map((a) => ({
+				id: a.id,
+				kind: a.kind,
+				direction: a.direction,
+				state: a.state,
+				at: a.at.toISOString(),
+				byId: a.byId,
+				contactIds: a.contactIds,
+				subject: a.subject,
+				body: a.body,
+			})),
+		answers: records.answers
+			.filter((a) => known(a.at))
+			.map((a) => ({
+				questionId: a.questionId,
+				level: levelSchema.parse(a.level),
+				note: a.note,
+				at: a.at.toISOString(),
+				byId: a.byId,
+			})),
 		tasks: records.tasks.filter((t) => known(t.createdAt)).map((t) => taskJson(t, memory, formatDay(day))),
 	};
 }

@@ -134,8 +134,9 @@ export function countLit(context: Context, sentence: Sentence): number {
 	const survey = surveyOn(context.memory.company, sentence.seen.day);
 	return survey.deals.filter(
 		(seen) =>
-			seen?.status === "open" && seen.attention.level !== "calm" &&
-			reaches(sentence.whose.scope, seen.owner) && isListed(context.memory, seen, period, sentence.whose.scope),
+			seen?.status === "open" &&
+			seen.attention.level !== "calm" &&
+			reaches(sentence.whose.scope, seen.owner) &&
+			isListed(context.memory, seen, period, sentence.whose.scope),
 	).length;
 }
-

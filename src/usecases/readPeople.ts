@@ -9,8 +9,13 @@ export function readPeople(context: Context) {
 	const { memory, now, actor } = context;
 	const shown = actor.person.role === "ops" || actor.person.role === "manager";
 	const people = memory.people.map((person) => ({
-		id: person.id, name: person.name, role: person.role, team: person.team, email: shown ? person.email : null,
-		active: isActive(person, now.day), until: isoOrNull(person.activeTo),
+		id: person.id,
+		name: person.name,
+		role: person.role,
+		team: person.team,
+		email: shown ? person.email : null,
+		active: isActive(person, now.day),
+		until: isoOrNull(person.activeTo),
 	}));
 	const depthOf = (team: string): number => {
 		const parent = memory.teams.get(team);

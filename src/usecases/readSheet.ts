@@ -2,9 +2,11 @@ import { fieldChanges } from "../core/bridge/compare";
 import type { Flag } from "../core/flags/rule";
 import { asOf, CATEGORIES, NONE } from "../core/history/columns";
 import { amountBaseOf, type DealSeen } from "../core/inspect";
+import { currencySign, wholeAmount } from "../core/money/words";
 import { defaultDue } from "../core/tasks/task";
 import { formatDay, isoOrNull, NO_DAY, parseDay } from "../core/time/day";
 import { quarterIndex, quarterOf } from "../core/time/period";
+import { longDay } from "../core/time/words";
 import { isActive, type Memory } from "../data/memory/memory";
 import type { Context } from "./context";
 import { contactNames, type DealRecords, readRecords } from "./dealRecords";
@@ -67,12 +69,39 @@ export interface SheetView {
 		readonly coverage: number;
 		readonly expected: number;
 		readonly questions: readonly {
-			readonly id: string; readonly area: string; readonly prompt: string; readonly weight: number; readonly key: boolean;
-			readonly due: boolean; readonly level: string; readonly day: string | null; readonly gap: boolean; readonly stale: boolean; readonly note: string | null;
+			readonly id: string;
+			readonly area: string;
+			readonly prompt: string;
+			readonly weight: number;
+			readonly key: boolean;
+			readonly due: boolean;
+			readonly level: string;
+			readonly day: string | null;
+			readonly gap: boolean;
+			readonly stale: boolean;
+			readonly note: string | null;
 		}[];
 	};
-	readonly trail: { readonly points: readonly { set: string; close: string }[]; readonly pushes: number; readonly pulls: number; readonly pushedDays: number; readonly netDays: number; readonly crossings: number; readonly quarterEnds: readonly string[] };
-	readonly visits: readonly { readonly stage: string; readonly from: string; readonly to: string; readonly finished: boolean; readonly length: number; readonly usual: number; readonly limit: number; readonly measured: boolean; readonly sample: number }[];
+	readonly trail: {
+		readonly points: readonly { set: string; close: string }[];
+		readonly pushes: number;
+		readonly pulls: number;
+		readonly pushedDays: number;
+		readonly netDays: number;
+		readonly crossings: number;
+		readonly quarterEnds: readonly string[];
+	};
+	readonly visits: readonly {
+		readonly stage: string;
+		readonly from: string;
+		readonly to: string;
+		readonly finished: boolean;
+		readonly length: number;
+		readonly usual: number;
+		readonly limit: number;
+		readonly measured: boolean;
+		readonly sample: number;
+	}[];
 	readonly dealAge: number;
 	readonly created: string;
 	readonly changes: readonly { readonly field: string; readonly before: string | number | null; readonly after: string | number | null }[];
@@ -85,7 +114,13 @@ export interface SheetView {
 	readonly waiting: { readonly side: string; readonly since: string; readonly days: number } | null;
 	readonly people: readonly { readonly name: string; readonly title: string | null; readonly role: string | null; readonly last: string | null }[];
 	readonly quotes: readonly { readonly number: string | null; readonly sent: string | null; readonly valid: string | null; readonly answer: string | null }[];
-	readonly lines: readonly { readonly product: string | null; readonly quantity: string | null; readonly list: number | null; readonly sold: number | null; readonly currency: string | null }[];
+	readonly lines: readonly {
+		readonly product: string | null;
+		readonly quantity: string | null;
+		readonly list: number | null;
+		readonly sold: number | null;
+		readonly currency: string | null;
+	}[];
 	readonly happenings: readonly Happening[];
 	readonly tasks: readonly SheetTask[];
 	readonly mayAssign: boolean;
@@ -152,8 +187,17 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 			questions: questions.map((question, i) => {
 				const standing = seen.qualification.standings[i] as DealSeen["qualification"]["standings"][number];
 				return {
-					id: question.id, area: question.area, prompt: question.prompt, weight: question.weight, key: question.key, due: standing.due,
-					level: standing.level, day: isoOrNull(standing.day), gap: standing.gap, stale: standing.stale, note: notes.get(question.id) ?? null,
+					id: question.id,
+					area: question.area,
+					prompt: question.prompt,
+					weight: question.weight,
+					key: question.key,
+					due: standing.due,
+					level: standing.level,
+					day: isoOrNull(standing.day),
+					gap: standing.gap,
+					stale: standing.stale,
+					note: notes.get(question.id) ?? null,
 				};
 			}),
 		},
@@ -161,8 +205,15 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 		visits: seen.path.visits.map((visit) => {
 			const usual = survey.norms.usual.stages[visit.stage];
 			return {
-				stage: stages[visit.stage]?.name ?? "", from: formatDay(visit.from), to: formatDay(visit.to), finished: visit.finished, length: visit.length,
-				usual: usual?.half.days ?? 0, limit: usual?.threeQuarters.days ?? 0, measured: usual?.half.measured ?? false, sample: usual?.half.sample ?? 0,
+				stage: stages[visit.stage]?.name ?? "",
+				from: formatDay(visit.from),
+				to: formatDay(visit.to),
+				finished: visit.finished,
+				length: visit.length,
+				usual: usual?.half.days ?? 0,
+				limit: usual?.threeQuarters.days ?? 0,
+				measured: usual?.half.measured ?? false,
+				sample: usual?.half.sample ?? 0,
 			};
 		}),
 		dealAge: seen.dealAge,
@@ -189,8 +240,19 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 		}),
 		quotes: records.quotes
 			.filter((quote) => !quote.sentOn || quote.sentOn <= formatDay(day))
-			.map((quote) => ({ number: quote.number, sent: quote.sentOn, valid: quote.validUntil, answer: quote.answeredOn && quote.answeredOn <= formatDay(day) ? quote.answer || "answered" : null })),
-		lines: records.lines.map((line) => ({ product: line.product, quantity: line.quantity, list: line.listPrice, sold: line.unitPrice, currency: line.currency })),
+			.map((quote) => ({
+				number: quote.number,
+				sent: quote.sentOn,
+				valid: quote.validUntil,
+				answer: quote.answeredOn && quote.answeredOn <= formatDay(day) ? quote.answer || "answered" : null,
+			})),
+		lines: records.lines.map((line) => ({
+			product: line.product,
+			quantity: line.quantity,
+			list: line.listPrice,
+			sold: line.unitPrice,
+			currency: line.currency,
+		})),
 		happenings: await happeningsOf(memory, records, until),
 		tasks: tasksOf(memory, records, day),
 		mayAssign: may(context.actor, "assignTasks") && day === context.now.day && seen.status === "open",
@@ -213,7 +275,15 @@ function trailView(seen: DealSeen, day: number, fiscalStart: number) {
 			at = end + 1;
 		}
 	}
-	return { points: points.map((p) => ({ set: formatDay(p.set), close: formatDay(p.close) })), pushes, pulls, pushedDays, netDays, crossings, quarterEnds: ends };
+	return {
+		points: points.map((p) => ({ set: formatDay(p.set), close: formatDay(p.close) })),
+		pushes,
+		pulls,
+		pushedDays,
+		netDays,
+		crossings,
+		quarterEnds: ends,
+	};
 }
 
 function tasksOf(memory: Memory, records: DealRecords, day: number): SheetTask[] {
@@ -224,14 +294,25 @@ function tasksOf(memory: Memory, records: DealRecords, day: number): SheetTask[]
 		.map((task) => {
 			const openThen = task.state === "open" || (task.doneAt !== null && zone.dayOf(task.doneAt.getTime()) > day);
 			return {
-				id: task.id, title: task.title, assignee: ownerName(memory, memory.personIndex.get(task.assigneeId ?? "") ?? NONE), due: task.dueOn,
-				state: openThen ? "open" : task.state, late: openThen && task.dueOn !== null && task.dueOn < shown,
+				id: task.id,
+				title: task.title,
+				assignee: ownerName(memory, memory.personIndex.get(task.assigneeId ?? "") ?? NONE),
+				due: task.dueOn,
+				state: openThen ? "open" : task.state,
+				late: openThen && task.dueOn !== null && task.dueOn < shown,
 			};
 		});
 }
 
 const FIELD_WORDS: Readonly<Record<string, string>> = {
-	stage: "Stage", amount: "Amount", currency: "Currency", closeDate: "Close date", owner: "Owner", category: "Category", nextStep: "Next step", nextStepDate: "Next step’s day",
+	stage: "Stage",
+	amount: "Amount",
+	currency: "Currency",
+	closeDate: "Close date",
+	owner: "Owner",
+	category: "Category",
+	nextStep: "Next step",
+	nextStepDate: "Next step’s day",
 };
 
 /** One timeline of activities, changes, answers and tasks up to an instant, newest first; planned ones included. */
@@ -247,39 +328,91 @@ async function happeningsOf(memory: Memory, records: DealRecords, until: number)
 		const people = activity.contactIds.map((id) => names.get(id) ?? id);
 		list.push(
 			entry(activity.at, {
-				kind: activity.direction === "none" ? "internal" : "contact", direction: activity.direction, planned,
-				what: `${capital(activity.kind)}: ${activity.subject ?? ""}`, detail: activity.body, by: [who(activity.byId), ...people].filter(Boolean).join(", ") || null,
+				kind: activity.direction === "none" ? "internal" : "contact",
+				direction: activity.direction,
+				planned,
+				what: `${capital(activity.kind)}: ${activity.subject ?? ""}`,
+				detail: activity.body,
+				by: [who(activity.byId), ...people].filter(Boolean).join(", ") || null,
 			}),
 		);
 	}
 	for (const answer of records.answers) {
 		if (answer.at.getTime() >= until) continue;
 		const prompt = memory.company.rules.questions.find((question) => question.id === answer.questionId)?.prompt ?? answer.questionId;
-		list.push(entry(answer.at, { kind: "answer", direction: null, planned: false, what: `${prompt} ${answer.level === "against" ? "against us" : answer.level}`, detail: answer.note, by: who(answer.byId) }));
+		list.push(
+			entry(answer.at, {
+				kind: "answer",
+				direction: null,
+				planned: false,
+				what: `${prompt} ${answer.level === "against" ? "against us" : answer.level}`,
+				detail: answer.note,
+				by: who(answer.byId),
+			}),
+		);
 	}
 	for (const task of records.tasks) {
-		if (task.createdAt.getTime() < until) list.push(entry(task.createdAt, { kind: "task", direction: null, planned: false, what: `Task given: ${task.title}`, detail: null, by: who(task.assigneeId) }));
-		if (task.doneAt && task.doneAt.getTime() < until) list.push(entry(task.doneAt, { kind: "task", direction: null, planned: false, what: `Task ${task.state}: ${task.title}`, detail: task.note, by: who(task.assigneeId) }));
+		if (task.createdAt.getTime() < until)
+			list.push(
+				entry(task.createdAt, { kind: "task", direction: null, planned: false, what: `Task given: ${task.title}`, detail: null, by: who(task.assigneeId) }),
+			);
+		if (task.doneAt && task.doneAt.getTime() < until)
+			list.push(
+				entry(task.doneAt, {
+					kind: "task",
+					direction: null,
+					planned: false,
+					what: `Task ${task.state}: ${task.title}`,
+					detail: task.note,
+					by: who(task.assigneeId),
+				}),
+			);
 	}
 	list.push(...changeHappenings(memory, records, until, entry));
 	return list.sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : 0));
 }
 
-function changeHappenings(memory: Memory, records: DealRecords, until: number, entry: (at: Date, rest: Omit<Happening, "at" | "day">) => Happening): Happening[] {
+function changeHappenings(
+	memory: Memory,
+	records: DealRecords,
+	until: number,
+	entry: (at: Date, rest: Omit<Happening, "at" | "day">) => Happening,
+): Happening[] {
 	const versions = records.versions.filter((version) => version.validFrom.getTime() < until);
 	const who = (id: string | null) => memory.people[memory.personIndex.get(id ?? "") ?? NONE]?.name ?? null;
 	return versions.flatMap((version, i) => {
 		const earlier = versions[i + 1];
-		if (!earlier) return [entry(version.validFrom, { kind: "change", direction: null, planned: false, what: `Opened in ${version.stage}`, detail: null, by: who(version.byId) })];
-		const fields: [keyof typeof version, string][] = [["stage", "stage"], ["amount", "amount"], ["closeDate", "closeDate"], ["ownerId", "owner"], ["category", "category"], ["nextStep", "nextStep"], ["nextStepDate", "nextStepDate"]];
+		if (!earlier)
+			return [
+				entry(version.validFrom, { kind: "change", direction: null, planned: false, what: `Opened in ${version.stage}`, detail: null, by: who(version.byId) }),
+			];
+		const fields: [keyof typeof version, string][] = [
+			["stage", "stage"],
+			["amount", "amount"],
+			["closeDate", "closeDate"],
+			["ownerId", "owner"],
+			["category", "category"],
+			["nextStep", "nextStep"],
+			["nextStepDate", "nextStepDate"],
+		];
 		const said = fields.flatMap(([column, field]) => {
 			const [was, is] = [earlier[column], version[column]];
 			if (was === is) return [];
-			const show = (value: unknown) => (value === null || value === "" ? "blank" : column === "amount" ? `${version.currency ?? ""} ${Math.round(Number(value) / 100).toLocaleString("en").replace(/,/g, "\u202f")}` : column === "ownerId" ? (who(String(value)) ?? String(value)) : String(value).replace("_", " "));
+			const show = (value: unknown) => fieldWords(field, value, version.currency ?? memory.company.rules.rates.base, who);
 			return [`${FIELD_WORDS[field]} ${show(was)} → ${show(is)}`];
 		});
-		return said.length ? [entry(version.validFrom, { kind: "change", direction: null, planned: false, what: said.join("; "), detail: null, by: who(version.byId) })] : [];
+		return said.length
+			? [entry(version.validFrom, { kind: "change", direction: null, planned: false, what: said.join("; "), detail: null, by: who(version.byId) })]
+			: [];
 	});
+}
+
+function fieldWords(field: string, value: unknown, currency: string, who: (id: string | null) => string | null): string {
+	if (value === null || value === "") return "blank";
+	if (field === "amount") return `${currencySign(currency)}${wholeAmount(Number(value), currency)}`;
+	if (field === "owner") return who(String(value)) ?? String(value);
+	if (field === "closeDate" || field === "nextStepDate") return longDay(parseDay(String(value)) ?? 0);
+	return String(value).replaceAll("_", " ");
 }
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, inArray, or, sql } from "drizzle-orm";
+import type { Scope } from "../core/bridge/scope";
 import { NONE } from "../core/history/columns";
 import { type Day, formatDay, isoOrNull } from "../core/time/day";
 import { connection } from "../data/db";
@@ -6,7 +7,6 @@ import { tasks } from "../data/schema";
 import type { Context } from "./context";
 import { accountName, ownerName } from "./readDeals";
 import { demand, reaches, reachOf } from "./rights";
-import type { Scope } from "../core/bridge/scope";
 import { surveyOn } from "./survey";
 import { type StoredTask, type TaskJson, taskJson } from "./taskJson";
 
@@ -29,10 +29,7 @@ export interface TaskRow extends TaskJson {
 export async function readTasks(context: Context, scope: Scope, day: Day): Promise<TaskRow[]> {
 	demand(context.actor, "readTasks");
 	const { memory } = context;
-	const rows = await connection()
-		.db.select()
-		.from(tasks)
-		.orderBy(sql`(${tasks.state} = 'open') desc`, asc(tasks.dueOn), desc(tasks.doneAt), asc(tasks.id));
+	const rows = await connection().db.select().from(tasks).orderBy(sql`(${tasks.state} = 'open') desc`, asc(tasks.dueOn), desc(tasks.doneAt), asc(tasks.id));
 	return rows
 		.filter((task) => isOfScope(context, task, scope) && memory.company.rules.zone.dayOf(task.createdAt.getTime()) <= day)
 		.map((task) => taskRow(context, task, day));
@@ -50,7 +47,12 @@ export async function readOwnTasks(context: Context, day: Day): Promise<TaskRow[
 }
 
 export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> {
-	return ids.length ? connection().db.select().from(tasks).where(inArray(tasks.id, [...ids])) : [];
+	return ids.length
+		? connection()
+				.db.select()
+				.from(tasks)
+				.where(inArray(tasks.id, [...ids]))
+		: [];
 }
 
 /** A task is seen by those who see its assignee's deals, or the deal it is about. */

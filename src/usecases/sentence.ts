@@ -37,8 +37,7 @@ export function resolveSentence(context: Context, query: SentenceQuery): Sentenc
 		due,
 		seen: { day: seen, words: seen === context.now.day ? "today" : spokenDay(seen, context.now.day), past: seen < context.now.day },
 		against: againstOf(context, query.against, seen),
-		workingDaysLeft:
-			due.period && due.period.end !== ALWAYS.end ? Math.max(0, rules.calendar.between(seen, due.period.end)) : null,
+		workingDaysLeft: due.period && due.period.end !== ALWAYS.end ? Math.max(0, rules.calendar.between(seen, due.period.end)) : null,
 	};
 }
 
@@ -116,7 +115,10 @@ export function sentenceChoices(context: Context, seen: Day) {
 	});
 	const named = new Map<Day, string>();
 	for (const mark of memory.marks) if (mark.name !== NIGHTLY && mark.day < seen) named.set(mark.day, mark.name);
-	const marks = [...named].slice(-10).reverse().map(([day, name]) => ({ key: formatDay(day), words: `${name}, ${spokenDay(day, seen)}` }));
+	const marks = [...named]
+		.slice(-10)
+		.reverse()
+		.map(([day, name]) => ({ key: formatDay(day), words: `${name}, ${spokenDay(day, seen)}` }));
 	return { everyone: reach === null, teams: teams.map((team) => ({ key: `team:${team}`, words: team })), people, quarters, marks };
 }
 export type SentenceChoices = ReturnType<typeof sentenceChoices>;

@@ -45,7 +45,10 @@ export async function signIn(input: z.infer<typeof signInSchema>, source: string
 	const { person: perPerson, source: perSource } = limiters();
 	await consume(perSource, source);
 	await consume(perPerson, email);
-	const [person] = await db.select().from(people).where(eq(sql`lower(${people.email})`, email));
+	const [person] = await db
+		.select()
+		.from(people)
+		.where(eq(sql`lower(${people.email})`, email));
 	decoy ??= hashPassword(randomBytes(16).toString("hex"));
 	const right = await verify(person?.passwordHash ?? (await decoy), input.password);
 	if (!person?.passwordHash || !right) throw new Fault(401, "Not signed in", "This e-mail address and password don't belong together.");
@@ -71,7 +74,9 @@ async function consume(limiter: RateLimiterPostgres, key: string): Promise<void>
 }
 
 export async function signOut(token: string): Promise<void> {
-	await connection().db.delete(sessions).where(eq(sessions.tokenHash, tokenHash(token)));
+	await connection()
+		.db.delete(sessions)
+		.where(eq(sessions.tokenHash, tokenHash(token)));
 }
 
 /** The context of a session's token, or null when it is unknown or over, or its person has left. */

@@ -1,12 +1,12 @@
-import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
-import { frameView } from "@/app/server/frame";
-import { signedIn } from "@/app/server/session";
 import { faultScreen } from "@/app/server/faultScreen";
+import { frameView } from "@/app/server/frame";
+import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
+import { signedIn } from "@/app/server/session";
+import { defaultDue } from "@/core/tasks/task";
+import { formatDay } from "@/core/time/day";
+import { quarterOf } from "@/core/time/period";
 import { DealsScreen } from "@/ui/screens/deals/DealsScreen";
 import { Frame } from "@/ui/screens/frame/Frame";
-import { formatDay } from "@/core/time/day";
-import { defaultDue } from "@/core/tasks/task";
-import { quarterOf } from "@/core/time/period";
 import { readDeals } from "@/usecases/readDeals";
 import { may } from "@/usecases/rights";
 import { resolveSentence } from "@/usecases/sentence";

@@ -25,8 +25,12 @@ export default async function DeskPage({ searchParams }: { searchParams: SearchP
 		return (
 			<Frame view={await frameView(context, sentence)} title={`${context.actor.person.name.split(" ")[0]}’s desk`}>
 				<DeskScreen
-					tasks={await readOwnTasks(context, sentence.seen.day)} lit={lit} open={dated.rows.length + undated.rows.length} currency={dated.currency}
-					today={formatDay(sentence.seen.day)} mayChange={may(context.actor, "changeTask") && !sentence.seen.past}
+					tasks={await readOwnTasks(context, sentence.seen.day)}
+					lit={lit}
+					open={dated.rows.length + undated.rows.length}
+					currency={dated.currency}
+					today={formatDay(sentence.seen.day)}
+					mayChange={may(context.actor, "changeTask") && !sentence.seen.past}
 				/>
 			</Frame>
 		);

@@ -1,7 +1,6 @@
-import { formatDay } from "@/core/time/day";
+import { formatDay, isoOrNull } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
-import { isoOrNull } from "@/core/time/day";
-import type { FrameView } from "@/ui/screens/frame/Frame";
+import type { FrameView } from "@/ui/screens/frame/view";
 import type { Context } from "@/usecases/context";
 import { countLit } from "@/usecases/readDeals";
 import { readOwnTasks, readTasks } from "@/usecases/readTasks";
@@ -23,7 +22,12 @@ export async function frameView(context: Context, sentence: Sentence): Promise<F
 		},
 		sentence: {
 			whose: { key: sentence.whose.key, words: sentence.whose.words },
-			due: { key: sentence.due.key, words: sentence.due.words, start: isoOrNull(sentence.due.period?.start ?? -(2 ** 31)), end: isoOrNull(sentence.due.period?.end ?? -(2 ** 31)) },
+			due: {
+				key: sentence.due.key,
+				words: sentence.due.words,
+				start: isoOrNull(sentence.due.period?.start ?? -(2 ** 31)),
+				end: isoOrNull(sentence.due.period?.end ?? -(2 ** 31)),
+			},
 			seen: { day: today, words: sentence.seen.words, past: sentence.seen.past },
 			against: { day: formatDay(sentence.against.day), words: sentence.against.words },
 			workingDaysLeft: sentence.workingDaysLeft,

@@ -20,8 +20,14 @@ export default async function SetupPage({ searchParams }: { searchParams: Search
 		return (
 			<Frame view={await frameView(context, resolveSentence(context, await sentenceQuery(searchParams)))} title="Setup">
 				<SetupScreen
-					people={readPeople(context)} keys={await listKeys(context)} imports={ops ? await listImports(context) : null}
-					clock={may(context.actor, "changeClock") ? { today: formatDay(context.now.day), held: context.now.held, byEnvironment: Boolean(process.env.PORCH_LAMP_TODAY) } : null}
+					people={readPeople(context)}
+					keys={await listKeys(context)}
+					imports={ops ? await listImports(context) : null}
+					clock={
+						may(context.actor, "changeClock")
+							? { today: formatDay(context.now.day), held: context.now.held, byEnvironment: Boolean(process.env.PORCH_LAMP_TODAY) }
+							: null
+					}
 				/>
 			</Frame>
 		);

@@ -2,9 +2,9 @@ import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
 import { signedIn } from "@/app/server/session";
+import { formatDay } from "@/core/time/day";
 import { Frame } from "@/ui/screens/frame/Frame";
 import { TasksScreen } from "@/ui/screens/tasks/TasksScreen";
-import { formatDay } from "@/core/time/day";
 import { readTasks } from "@/usecases/readTasks";
 import { may } from "@/usecases/rights";
 import { resolveSentence } from "@/usecases/sentence";
@@ -19,8 +19,12 @@ export default async function TasksPage({ searchParams }: { searchParams: Search
 		return (
 			<Frame view={await frameView(context, sentence)}>
 				<TasksScreen
-					rows={rows} today={formatDay(sentence.seen.day)} whose={sentence.whose.words}
-					me={context.actor.person.id} mayChange={may(context.actor, "changeTask") && !sentence.seen.past} onlyOwn={context.actor.person.role === "rep"}
+					rows={rows}
+					today={formatDay(sentence.seen.day)}
+					whose={sentence.whose.words}
+					me={context.actor.person.id}
+					mayChange={may(context.actor, "changeTask") && !sentence.seen.past}
+					onlyOwn={context.actor.person.role === "rep"}
 				/>
 			</Frame>
 		);

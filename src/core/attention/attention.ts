@@ -27,14 +27,7 @@ const FAR = 65;
  * attention = 100 × risk × (½ + ½ stake) × (½ + ½ urgency). `amountBase` and `median` in minor units;
  * `close` may be NO_DAY.
  */
-export function attentionOf(
-	severities: readonly Severity[],
-	amountBase: number,
-	median: number,
-	close: Day,
-	seen: Day,
-	calendar: Calendar,
-): Attention {
+export function attentionOf(severities: readonly Severity[], amountBase: number, median: number, close: Day, seen: Day, calendar: Calendar): Attention {
 	const risk = 1 - severities.reduce<number>((calm, severity) => calm * (1 - SEVERITY_WEIGHT[severity]), 1);
 	const amount = Math.max(0, amountBase);
 	const stake = amount + median > 0 ? amount / (amount + median) : 0;
@@ -46,9 +39,6 @@ export function attentionOf(
 }
 
 /** Order of lists: attention, then amount, both descending, then id. */
-export function byAttention(
-	a: { score: number; amountBase: number; id: string },
-	b: { score: number; amountBase: number; id: string },
-): number {
+export function byAttention(a: { score: number; amountBase: number; id: string }, b: { score: number; amountBase: number; id: string }): number {
 	return b.score - a.score || b.amountBase - a.amountBase || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
 }

@@ -61,8 +61,7 @@ export function bridge(company: Company, dayA: Day, dayB: Day, period: Period, s
 
 		const before = exists(company, rowA) ? amountBaseOf(company, rowA, dayB) : 0;
 		const after = exists(company, rowB) ? amountBaseOf(company, rowB, dayB) : 0;
-		const put = (kind: StepKind, amount: number) =>
-			lists.get(kind)?.push({ deal, rowA, rowB, before, after, amount });
+		const put = (kind: StepKind, amount: number) => lists.get(kind)?.push({ deal, rowA, rowB, before, after, amount });
 
 		if (inA) opening.push({ deal, rowA, rowB, before, after, amount: before });
 		if (inB) closing.push({ deal, rowA, rowB, before, after, amount: after });
@@ -93,12 +92,7 @@ function leftUnseen(company: Company, rowA: number, rowB: number, period: Period
 	if (!exists(company, rowB) || isOpen(company, rowB)) return false;
 	if (exists(company, rowA) && !isOpen(company, rowA)) return false;
 	const close = company.history.close[rowB] as number;
-	return (
-		close !== NO_DAY &&
-		close >= period.start &&
-		close <= period.end &&
-		ownerIn(scope, company.history.owner[rowB] as number)
-	);
+	return close !== NO_DAY && close >= period.start && close <= period.end && ownerIn(scope, company.history.owner[rowB] as number);
 }
 
 function leavingBy(company: Company, row: number, period: Period, scope: Scope): StepKind {

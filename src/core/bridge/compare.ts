@@ -27,7 +27,7 @@ export interface DealChange {
 	readonly wentOut: readonly string[];
 }
 
-function valueOf(company: Company, history: History, row: number, field: ComparedField): FieldValue {
+function fieldValue(company: Company, history: History, row: number, field: ComparedField): FieldValue {
 	switch (field) {
 		case "stage":
 			return company.rules.stages[history.stage[row] as number]?.name ?? null;
@@ -54,8 +54,8 @@ function valueOf(company: Company, history: History, row: number, field: Compare
 export function fieldChanges(company: Company, rowA: number, rowB: number): FieldChange[] {
 	if (!exists(company, rowA) || !exists(company, rowB) || rowA === rowB) return [];
 	return COMPARED.flatMap((field) => {
-		const before = valueOf(company, company.history, rowA, field);
-		const after = valueOf(company, company.history, rowB, field);
+		const before = fieldValue(company, company.history, rowA, field);
+		const after = fieldValue(company, company.history, rowB, field);
 		return before === after ? [] : [{ field, before, after }];
 	});
 }
@@ -68,11 +68,7 @@ export function compareDeal(company: Company, deal: number, normsA: Norms, norms
 	const [had, has] = [codes(before), codes(after)];
 	return {
 		deal,
-		fields: fieldChanges(
-			company,
-			asOf(company.history, deal, normsA.day),
-			asOf(company.history, deal, normsB.day),
-		),
+		fields: fieldChanges(company, asOf(company.history, deal, normsA.day), asOf(company.history, deal, normsB.day)),
 		before,
 		after,
 		lit: has.filter((code) => !had.includes(code)),

@@ -23,10 +23,5 @@ export function exists(company: Company, row: number): boolean {
 export function isIn(company: Company, row: number, period: Period, scope: Scope): boolean {
 	if (!isOpen(company, row)) return false;
 	const close = company.history.close[row] as number;
-	return (
-		close !== NO_DAY &&
-		close >= period.start &&
-		close <= period.end &&
-		ownerIn(scope, company.history.owner[row] as number)
-	);
+	return close !== NO_DAY && close >= period.start && close <= period.end && ownerIn(scope, company.history.owner[row] as number);
 }

@@ -10,17 +10,7 @@ import { stalled } from "./stalled";
 import { underQualified } from "./underQualified";
 
 /** Every rule, in the order in which flags are listed. A new rule is one file and one line here. */
-export const RULES: readonly Rule[] = [
-	overdue,
-	replyOwed,
-	slipped,
-	stalled,
-	agingStage,
-	agingDeal,
-	noNextStep,
-	underQualified,
-	blankFields,
-];
+export const RULES: readonly Rule[] = [overdue, replyOwed, slipped, stalled, agingStage, agingDeal, noNextStep, underQualified, blankFields];
 
 /** The flags a deal carries: the most severe first, then in the order of RULES. */
 export function flagsOf(subject: Subject): Flag[] {

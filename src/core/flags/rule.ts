@@ -6,6 +6,7 @@ import type { UsualTimes } from "../history/usual";
 import type { Qualification } from "../qualification/score";
 import type { Day } from "../time/day";
 import type { Trail } from "../trail/trail";
+import type { FlagSettings } from "./settings";
 
 export type Severity = 1 | 2 | 3;
 
@@ -80,9 +81,6 @@ export interface Rule<S extends string = string> {
 	/** The flag, or null when the rule doesn't fire or what it needs is missing. */
 	fires(subject: Subject, settings: Readonly<Record<S, number | null>>): Omit<Flag, "code"> | null;
 }
-
-/** What the organisation has set, by code; what isn't named here has its standard. */
-export type FlagSettings = Readonly<Record<string, { readonly on?: boolean; readonly [setting: string]: unknown }>>;
 
 /** A rule's settings in force: set values over the standards, or null when it is switched off. */
 export function settingsOf(rule: Rule, set: FlagSettings): Settings | null {

@@ -20,7 +20,7 @@ export const slipped: Rule<"pushes" | "crossings"> = {
 			evidence: { pushes, crossings, pushedDays, netDays, firstCloseDate: formatDay(trail.first) },
 			label: `Slipped ×${pushes}`,
 			reason: `${plural(pushes, "push", "pushes")}, ${plural(pushedDays, "day")} in all${crossed}; it was first due ${shortDay(trail.first)}`,
-			clears: "nothing but closing it: the trail is a record, and the date it rests on should be known",
+			clears: "the deal closed; the trail is a record and isn't forgotten",
 			remedy: "Find out what the close date depends on",
 		};
 	},

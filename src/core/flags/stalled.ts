@@ -16,8 +16,7 @@ export const stalled: Rule<"days"> = {
 		const days = company.rules.calendar.between(since, seen);
 		const limit = settings.days ?? 15;
 		if (days < limit) return null;
-		const last =
-			since === contact.lastTwoWay ? "the last conversation" : since === path.lastForward ? "the last step forward" : "it was opened";
+		const last = since === contact.lastTwoWay ? "the last conversation" : since === path.lastForward ? "the last step forward" : "it was opened";
 		return {
 			severity: days >= 2 * limit ? 3 : 2,
 			evidence: { days, since: formatDay(since) },

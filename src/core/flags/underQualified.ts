@@ -17,10 +17,7 @@ export const underQualified: Rule<"margin"> = {
 		const weak = strength < expected - margin;
 		if (!key.length && !weak) return null;
 		const asked = gaps.slice(0, 3).map((i) => questions[i]?.prompt ?? "");
-		const reasons = [
-			key.length ? `${plural(key.length, "key question")} open` : "",
-			weak ? `strength ${strength} where ${expected} is expected` : "",
-		];
+		const reasons = [key.length ? `${plural(key.length, "key question")} open` : "", weak ? `strength ${strength} where ${expected} is expected` : ""];
 		return {
 			severity: 2,
 			evidence: { strength, expected, margin, keyGaps: key.map((q) => q.id) },

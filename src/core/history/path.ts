@@ -1,7 +1,7 @@
 import type { Calendar } from "../time/calendar";
 import { type Day, NO_DAY } from "../time/day";
-import type { Stage } from "./stage";
 import { type History, REMOVED } from "./columns";
+import type { Stage } from "./stage";
 
 /** A maximal run of day-end states in one open stage. */
 export interface Visit {
@@ -25,13 +25,7 @@ export interface Path {
 }
 
 /** Builds the path from day-end states (rows of `dayEnds`), so a correction on the same day leaves no trace. */
-export function pathOf(
-	history: History,
-	ends: readonly number[],
-	stages: readonly Stage[],
-	calendar: Calendar,
-	seen: Day,
-): Path {
+export function pathOf(history: History, ends: readonly number[], stages: readonly Stage[], calendar: Calendar, seen: Day): Path {
 	const visits: Visit[] = [];
 	let lastForward = NO_DAY;
 	let lastBack = NO_DAY;

@@ -55,8 +55,7 @@ export function usualTimes(company: Company, seen: Day): UsualTimes {
 		values.length >= ENOUGH
 			? { days: percentile(values, p), measured: true, sample: values.length }
 			: { days: configured, measured: false, sample: values.length };
-	const configuredFrom = (rank: number) =>
-		stages.reduce((sum, s) => sum + (s.kind === "open" && s.rank >= rank ? s.usualDays : 0), 0);
+	const configuredFrom = (rank: number) => stages.reduce((sum, s) => sum + (s.kind === "open" && s.rank >= rank ? s.usualDays : 0), 0);
 
 	return {
 		stages: stages.map((stage, i) => {

@@ -1,14 +1,15 @@
 import { exponentOf } from "./currency";
 
 const SIGNS: Readonly<Record<string, string>> = { EUR: "€", GBP: "£", USD: "$", JPY: "¥" };
-const THIN = "\u202f";
+/** No-break, so that an amount never wraps; in the text face it is as narrow as a thin space should be. */
+const THIN = "\u00a0";
 
 /** What stands before an amount: the currency's sign, or its code and a thin space. */
 export function currencySign(currency: string): string {
 	return SIGNS[currency] ?? `${currency}${THIN}`;
 }
 
-/** Whole units with thin spaces for thousands: `412 000`. Minor units are rounded half away from zero. */
+/** Whole units with narrow no-break spaces for thousands: `412 000`. Minor units are rounded half away from zero. */
 export function wholeAmount(minor: number, currency: string): string {
 	const units = Math.round(Math.abs(minor) / 10 ** (exponentOf(currency) ?? 2));
 	const digits = String(units).replace(/\B(?=(\d{3})+$)/g, THIN);

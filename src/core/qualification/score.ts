@@ -1,6 +1,6 @@
+import { roundHalfAway } from "../money/decimal";
 import type { Calendar } from "../time/calendar";
 import { type Day, NO_DAY } from "../time/day";
-import { roundHalfAway } from "../money/decimal";
 
 export const LEVELS = ["unknown", "against", "assumed", "heard", "shown"] as const;
 export type Level = (typeof LEVELS)[number];

@@ -16,7 +16,8 @@ async function currentRevision(db: Db): Promise<number> {
  * and only what changed since is read again.
  */
 export async function currentMemory(db: Db): Promise<Memory> {
-	const kept = (shared.porchLampMemory ??= { memory: null, loading: null });
+	shared.porchLampMemory ??= { memory: null, loading: null };
+	const kept = shared.porchLampMemory;
 	const revision = await currentRevision(db);
 	if (kept.memory && kept.memory.revision >= revision) return kept.memory;
 	if (kept.loading) {

@@ -25,12 +25,20 @@ export async function readDealRows(db: Sql, dealIds: readonly string[] | null) {
 	const ms = (column: string) => sql`(extract(epoch from ${sql.identifier(column)}) * 1000)::float8 as ${sql.identifier(column)}`;
 	const all = async (query: ReturnType<typeof sql>) => (await db.execute(query)).rows as Stored[];
 	return {
-		deals: await all(sql`select id, account_id, name, source, ${ms("created_at")}, competitor, outcome_reason, tags from deals ${only("id")} order by id collate "C"`),
-		versions: await all(sql`select id, deal_id, ${ms("valid_from")}, stage, amount, currency, close_date, owner_id, category, next_step, next_step_date from deal_versions ${only("deal_id")}`),
+		deals: await all(
+			sql`select id, account_id, name, source, ${ms("created_at")}, competitor, outcome_reason, tags from deals ${only("id")} order by id collate "C"`,
+		),
+		versions: await all(
+			sql`select id, deal_id, ${ms("valid_from")}, stage, amount, currency, close_date, owner_id, category, next_step, next_step_date from deal_versions ${only("deal_id")}`,
+		),
 		contacts: await all(sql`select distinct deal_id from deal_contacts ${only("deal_id")}`),
-		activities: await all(sql`select id, deal_id, kind, direction, state, ${ms("at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`),
+		activities: await all(
+			sql`select id, deal_id, kind, direction, state, ${ms("at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
+		),
 		answers: await all(sql`select deal_id, question_id, level, ${ms("at")} from answers ${only("deal_id")}`),
-		tasks: await all(sql`select deal_id, due_on, ${ms("created_at")}, ${ms("done_at")}, state from tasks ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`),
+		tasks: await all(
+			sql`select deal_id, due_on, ${ms("created_at")}, ${ms("done_at")}, state from tasks ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
+		),
 	};
 }
 export type DealRows = Awaited<ReturnType<typeof readDealRows>>;
@@ -63,7 +71,10 @@ export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
 
 	const rules: Rules = {
 		zone,
-		calendar: makeCalendar(org?.weekend ?? [0, 6], holidayRows.map((row) => dayIn(row.date))),
+		calendar: makeCalendar(
+			org?.weekend ?? [0, 6],
+			holidayRows.map((row) => dayIn(row.date)),
+		),
 		fiscalStart: org?.fiscalStartMonth ?? 1,
 		rates: makeRates(
 			org?.baseCurrency ?? "EUR",
@@ -135,26 +146,35 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Memory, "pe
 	};
 	const { zone } = rules;
 	const questionIndex = new Map(rules.questions.map((question, i) => [question.id, i]));
-	const activities = group(rows.activities, (row): Activity => ({
-		id: String(row.id),
-		kind: String(row.kind),
-		direction: row.direction as Direction,
-		state: row.state as Activity["state"],
-		at: Number(row.at),
-		day: zone.dayOf(Number(row.at)),
-	}));
-	const answers = group(rows.answers, (row): Answer => ({
-		question: questionIndex.get(String(row.question_id)) ?? NONE,
-		level: row.level as Level,
-		at: Number(row.at),
-		day: zone.dayOf(Number(row.at)),
-	}));
-	const tasks = group(rows.tasks, (row): TaskFacts => ({
-		createdDay: zone.dayOf(Number(row.created_at)),
-		due: dayIn(row.due_on),
-		state: row.state as TaskState,
-		doneDay: row.done_at === null ? NO_DAY : zone.dayOf(Number(row.done_at)),
-	}));
+	const activities = group(
+		rows.activities,
+		(row): Activity => ({
+			id: String(row.id),
+			kind: String(row.kind),
+			direction: row.direction as Direction,
+			state: row.state as Activity["state"],
+			at: Number(row.at),
+			day: zone.dayOf(Number(row.at)),
+		}),
+	);
+	const answers = group(
+		rows.answers,
+		(row): Answer => ({
+			question: questionIndex.get(String(row.question_id)) ?? NONE,
+			level: row.level as Level,
+			at: Number(row.at),
+			day: zone.dayOf(Number(row.at)),
+		}),
+	);
+	const tasks = group(
+		rows.tasks,
+		(row): TaskFacts => ({
+			createdDay: zone.dayOf(Number(row.created_at)),
+			due: dayIn(row.due_on),
+			state: row.state as TaskState,
+			doneDay: row.done_at === null ? NO_DAY : zone.dayOf(Number(row.done_at)),
+		}),
+	);
 	const withContact = new Set(rows.contacts.map((row) => String(row.deal_id)));
 	const facts = names.map(
 		(deal, i): DealFacts => ({

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import type { Known } from "../../formats/bundle/check";
-import { nameField, SPECS, type BundleFile } from "../../formats/bundle/spec";
+import { type BundleFile, nameField, SPECS } from "../../formats/bundle/spec";
 import type { Sql } from "../db";
 import { organisation } from "../schema";
 import { STORES } from "./tables";

@@ -25,14 +25,20 @@ export async function readStored(db: Sql): Promise<StoredBundle> {
 		if (!spec) continue;
 		const order = store.file === "stages.csv" ? ["position"] : store.file === "questions.csv" ? ["ordinal"] : store.key;
 		const result = await db.execute(sql`
-			select ${sql.join([...store.columns].map(([field, column]) => sql`${sql.identifier(column)} as ${sql.identifier(field)}`), sql`, `)}
+			select ${sql.join(
+				[...store.columns].map(([field, column]) => sql`${sql.identifier(column)} as ${sql.identifier(field)}`),
+				sql`, `,
+			)}
 			from ${sql.identifier(store.tableName)}
-			order by ${sql.join(order.map((name) => collated(name, store.columns, spec.fields)), sql`, `)}`);
+			order by ${sql.join(
+				order.map((name) => collated(name, store.columns, spec.fields)),
+				sql`, `,
+			)}`);
 		out.set(
 			store.file,
 			result.rows.map((stored) => {
 				const fields: Record<string, Value> = {};
-				for (const field of spec.fields) fields[field.name] = valueOf(field, stored[field.name]);
+				for (const field of spec.fields) fields[field.name] = fieldValue(field, stored[field.name]);
 				if (store.file === "people.csv") fields.parent_team = fields.team ? (parents.get(String(fields.team)) ?? null) : null;
 				return { fields, extras: spec.key.length ? extras.get(`${store.file}\n${rowKey(spec.key, fields)}`) : undefined };
 			}),
@@ -61,7 +67,7 @@ function collated(column: string, columns: ReadonlyMap<string, string>, fields: 
 	return text ? sql`${sql.identifier(column)} collate "C"` : sql`${sql.identifier(column)}`;
 }
 
-function valueOf(field: FieldSpec, stored: unknown): Value {
+function fieldValue(field: FieldSpec, stored: unknown): Value {
 	if (stored === null || stored === undefined || stored === "") return null;
 	switch (field.type.is) {
 		case "instant":

@@ -59,7 +59,10 @@ function recordsOf(store: Store, rows: readonly Row[], importId: string | null):
 	});
 	const group = SPECS.find((spec) => spec.file === store.file)?.group;
 	if (group) numberWithin(records, group);
-	else if (store.ordinal) records.forEach((record, i) => { record.ordinal = i + 1; });
+	else if (store.ordinal)
+		records.forEach((record, i) => {
+			record.ordinal = i + 1;
+		});
 	return records;
 }
 
@@ -79,7 +82,10 @@ function numberWithin(records: Record_[], group: string): void {
 async function upsert(tx: Tx, store: Store, records: readonly Record_[]): Promise<number> {
 	if (!records.length) return 0;
 	const list = (names: readonly string[], prefix = "") =>
-		sql.join(names.map((name) => sql`${sql.raw(prefix)}${sql.identifier(name)}`), sql`, `);
+		sql.join(
+			names.map((name) => sql`${sql.raw(prefix)}${sql.identifier(name)}`),
+			sql`, `,
+		);
 	const columns = Object.keys(records[0] as Record_);
 	const notCompared = new Set([...store.key, "valid_to", "import_id"]);
 	const set = columns.filter((name) => !notCompared.has(name));
@@ -168,7 +174,13 @@ async function writeSettings(tx: Tx, { settings }: Bundle): Promise<number> {
 	const types: Record<string, string> = { weekend: "int[]", today: "date", activity_kinds: "jsonb", flags: "jsonb", fiscal_start_month: "int" };
 	const cast = (name: string, value: unknown) => sql`${value}::${sql.raw(types[name] ?? "text")}`;
 	const result = await tx.execute(sql`
-		update organisation set ${sql.join(set.map(([name, value]) => sql`${sql.identifier(name)} = ${cast(name, value)}`), sql`, `)}
-		where ${sql.join(set.map(([name, value]) => sql`${sql.identifier(name)} is distinct from ${cast(name, value)}`), sql` or `)}`);
+		update organisation set ${sql.join(
+			set.map(([name, value]) => sql`${sql.identifier(name)} = ${cast(name, value)}`),
+			sql`, `,
+		)}
+		where ${sql.join(
+			set.map(([name, value]) => sql`${sql.identifier(name)} is distinct from ${cast(name, value)}`),
+			sql` or `,
+		)}`);
 	return result.rowCount ?? 0;
 }

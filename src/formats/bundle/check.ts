@@ -84,7 +84,14 @@ function checkKeys(spec: FileSpec, rows: readonly Row[], say: Say): void {
 	}
 }
 
-function checkReferences(spec: FileSpec, rows: readonly Row[], named: ReadonlyMap<BundleFile, Set<string>>, damaged: ReadonlyMap<BundleFile, Set<string>>, known: Known, say: Say): void {
+function checkReferences(
+	spec: FileSpec,
+	rows: readonly Row[],
+	named: ReadonlyMap<BundleFile, Set<string>>,
+	damaged: ReadonlyMap<BundleFile, Set<string>>,
+	known: Known,
+	say: Say,
+): void {
 	for (const field of spec.fields) {
 		if (!field.refers) continue;
 		const target = named.get(field.refers) ?? known.ids.get(field.refers) ?? new Set<string>();
@@ -138,7 +145,8 @@ function checkStages(rows: readonly Row[], known: Known, say: Say): void {
 	const own = new Set(rows.map((row) => row.fields.name));
 	for (const row of rows) {
 		const at = positions.get(row.fields.position as number);
-		if (at !== undefined && at !== row.fields.name && !own.has(at)) say(row, "position", row.fields.position, `the stage ${at} stands at this position already`);
+		if (at !== undefined && at !== row.fields.name && !own.has(at))
+			say(row, "position", row.fields.position, `the stage ${at} stands at this position already`);
 	}
 	const seen = new Map<unknown, unknown>();
 	for (const row of rows) {

@@ -1,5 +1,5 @@
-import { exponentOf } from "../../core/money/currency";
 import { formatAmount, parseAmount } from "../../core/money/amount";
+import { exponentOf } from "../../core/money/currency";
 import { parseDecimal, toNumber } from "../../core/money/decimal";
 import { parseDay } from "../../core/time/day";
 import type { Zone } from "../../core/time/zone";
@@ -19,8 +19,7 @@ export interface Refused {
 	readonly reason: string;
 }
 
-export const refused = (value: Value | Refused): value is Refused =>
-	typeof value === "object" && value !== null && "reason" in value;
+export const refused = (value: Value | Refused): value is Refused => typeof value === "object" && value !== null && "reason" in value;
 
 const LONGEST_TEXT = 100_000;
 const LONGEST_ID = 200;
@@ -41,7 +40,14 @@ export function readField(spec: FieldSpec, cell: string, context: FieldContext):
 			return trimmed.length > LONGEST_ID ? { reason: `an id has at most ${LONGEST_ID} letters` } : plainText(trimmed);
 		case "ids":
 		case "words":
-			return [...new Set(plainText(trimmed).split("|").map((part) => part.trim()).filter(Boolean))];
+			return [
+				...new Set(
+					plainText(trimmed)
+						.split("|")
+						.map((part) => part.trim())
+						.filter(Boolean),
+				),
+			];
 		case "day":
 			return parseDay(trimmed) === null ? { reason: dayReason(trimmed) } : trimmed;
 		case "instant":

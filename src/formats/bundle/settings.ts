@@ -9,7 +9,12 @@ const DAYS = ["sunday", "monday", "tuesday", "wednesday", "thursday", "friday", 
 
 /** A day of the week as 0 (Sunday) to 7 (Sunday again, as ISO 8601 counts) or by its English name. */
 const weekday = z.union([
-	z.number().int().min(0).max(7).transform((n) => n % 7),
+	z
+		.number()
+		.int()
+		.min(0)
+		.max(7)
+		.transform((n) => n % 7),
 	z.string().transform((name, ctx) => {
 		const found = DAYS.findIndex((d) => name.length >= 3 && d.startsWith(name.toLowerCase()));
 		if (found < 0) ctx.addIssue({ code: "custom", message: "this isn't a day of the week" });
@@ -24,12 +29,7 @@ const flagShape = z.object(
 			z
 				.object({
 					on: z.boolean().optional(),
-					...Object.fromEntries(
-						Object.entries(rule.settings).map(([name, spec]) => [
-							name,
-							z.number().min(spec.least).max(spec.most).nullable().optional(),
-						]),
-					),
+					...Object.fromEntries(Object.entries(rule.settings).map(([name, spec]) => [name, z.number().min(spec.least).max(spec.most).nullable().optional()])),
 				})
 				.loose()
 				.optional(),
@@ -48,12 +48,28 @@ const zoneName = z.string().refine((name) => {
 export const settingsSchema = z
 	.object({
 		timeZone: zoneName.optional(),
-		baseCurrency: z.string().refine((code) => exponentOf(code) !== null, "this isn't a currency code of ISO 4217").optional(),
+		baseCurrency: z
+			.string()
+			.refine((code) => exponentOf(code) !== null, "this isn't a currency code of ISO 4217")
+			.optional(),
 		fiscalYearStartMonth: z.number().int().min(1).max(12).optional(),
-		weekend: z.array(weekday).refine((days) => new Set(days).size < 7, "a week needs a working day").optional(),
-		today: z.string().refine((text) => parseDay(text) !== null, "this isn't a day (YYYY-MM-DD)").nullable().optional(),
+		weekend: z
+			.array(weekday)
+			.refine((days) => new Set(days).size < 7, "a week needs a working day")
+			.optional(),
+		today: z
+			.string()
+			.refine((text) => parseDay(text) !== null, "this isn't a day (YYYY-MM-DD)")
+			.nullable()
+			.optional(),
 		activityKinds: z
-			.record(z.string(), z.object({ stagePosition: z.number().int().min(0).optional() }).loose().nullable())
+			.record(
+				z.string(),
+				z
+					.object({ stagePosition: z.number().int().min(0).optional() })
+					.loose()
+					.nullable(),
+			)
 			.transform((kinds) => Object.fromEntries(Object.entries(kinds).map(([kind, of]) => [kind, of ?? {}])) as Record<string, { stagePosition?: number }>)
 			.optional(),
 		flags: flagShape.loose().optional(),
@@ -64,7 +80,11 @@ export const settingsSchema = z
 export function readSettings(bytes: Uint8Array | undefined): { settings: Settings; problems: Problem[] } {
 	if (!bytes) return { settings: {}, problems: [] };
 	const fail = (column: string | null, value: string | null, reason: string): Problem => ({
-		file: SETTINGS_FILE, line: null, column, value, reason,
+		file: SETTINGS_FILE,
+		line: null,
+		column,
+		value,
+		reason,
 	});
 	let json: unknown;
 	try {

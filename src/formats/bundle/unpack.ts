@@ -33,7 +33,8 @@ export async function unzip(bytes: Uint8Array, name = "bundle.zip"): Promise<Raw
 			const file = basename(entry.fileName);
 			if (entry.fileName.endsWith("/") || entry.fileName.startsWith("__MACOSX/") || file.startsWith(".")) continue;
 			if (files.has(file)) throw new UnpackFault(file, "the zip holds two files of this name");
-			if (entry.uncompressedSize > MOST_UNPACKED) throw new UnpackFault(file, `this file has ${megabytes(entry.uncompressedSize)}; at most ${megabytes(MOST_UNPACKED)} are taken`);
+			if (entry.uncompressedSize > MOST_UNPACKED)
+				throw new UnpackFault(file, `this file has ${megabytes(entry.uncompressedSize)}; at most ${megabytes(MOST_UNPACKED)} are taken`);
 			const content = await contentOf(zip, entry, MOST_UNPACKED - total);
 			total += content.length;
 			files.set(file, content);

@@ -10,11 +10,7 @@ export interface OutRow {
 }
 
 /** The files of a bundle as bytes: required ones always, the others where they have rows. */
-export function writeBundle(
-	rows: ReadonlyMap<BundleFile, readonly OutRow[]>,
-	settings: Settings,
-	baseCurrency: string,
-): RawFiles {
+export function writeBundle(rows: ReadonlyMap<BundleFile, readonly OutRow[]>, settings: Settings, baseCurrency: string): RawFiles {
 	const out = new Map<string, Uint8Array>();
 	const encoder = new TextEncoder();
 	for (const spec of SPECS) {
@@ -24,10 +20,7 @@ export function writeBundle(
 		const extras = [...new Set(own.flatMap((row) => Object.keys(row.extras ?? {})))].sort();
 		const lines = own.map((row) => {
 			const currency = (row.fields.currency as string | null) || baseCurrency;
-			return [
-				...fields.map((field) => writeField(field, row.fields[field.name] ?? null, currency)),
-				...extras.map((name) => row.extras?.[name] ?? ""),
-			];
+			return [...fields.map((field) => writeField(field, row.fields[field.name] ?? null, currency)), ...extras.map((name) => row.extras?.[name] ?? "")];
 		});
 		out.set(spec.file, encoder.encode(writeCsv([...fields.map((field) => field.name), ...extras], lines)));
 	}

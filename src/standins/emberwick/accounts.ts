@@ -13,12 +13,30 @@ export interface DemoAccount {
 }
 
 const TERRITORIES: Record<string, readonly { name: string; currency: string }[]> = {
-	North: [{ name: "Coast", currency: "EUR" }, { name: "Lowlands", currency: "EUR" }, { name: "Fjords", currency: "SEK" }, { name: "Isles", currency: "GBP" }],
-	South: [{ name: "Vineyards", currency: "EUR" }, { name: "Riviera", currency: "EUR" }, { name: "Alps", currency: "CHF" }],
-	Partners: [{ name: "Partners east", currency: "EUR" }, { name: "Partners west", currency: "EUR" }, { name: "Isles", currency: "GBP" }],
+	North: [
+		{ name: "Coast", currency: "EUR" },
+		{ name: "Lowlands", currency: "EUR" },
+		{ name: "Fjords", currency: "SEK" },
+		{ name: "Isles", currency: "GBP" },
+	],
+	South: [
+		{ name: "Vineyards", currency: "EUR" },
+		{ name: "Riviera", currency: "EUR" },
+		{ name: "Alps", currency: "CHF" },
+	],
+	Partners: [
+		{ name: "Partners east", currency: "EUR" },
+		{ name: "Partners west", currency: "EUR" },
+		{ name: "Isles", currency: "GBP" },
+	],
 };
 
-const slug = (text: string) => text.normalize("NFD").toLowerCase().replace(/[^a-z]+/g, "-").replace(/^-|-$/g, "");
+const slug = (text: string) =>
+	text
+		.normalize("NFD")
+		.toLowerCase()
+		.replace(/[^a-z]+/g, "-")
+		.replace(/^-|-$/g, "");
 
 /** Accounts with their contacts; each belongs to a rep's ground. Names never repeat. */
 export function makeAccounts(ledger: Ledger, chance: Chance, count: number): DemoAccount[] {
@@ -35,7 +53,11 @@ export function makeAccounts(ledger: Ledger, chance: Chance, count: number): Dem
 		const territory = chance.pick(TERRITORIES[teamOf(owner)] ?? []);
 		accounts.push(
 			addAccount(ledger, chance, {
-				name, industry, owner, territory: territory.name, currency: territory.currency,
+				name,
+				industry,
+				owner,
+				territory: territory.name,
+				currency: territory.currency,
 				kind: chance.yes(0.55) ? "customer" : "prospect",
 			}),
 		);
@@ -60,8 +82,12 @@ export function addAccount(
 		const last = LAST_NAMES[(n * 7 + c * 13) % LAST_NAMES.length] as string;
 		const contact = `${id}-c${c + 1}`;
 		ledger.add("contacts.csv", {
-			id: contact, account_id: id, name: `${first} ${last}`, title: chance.pick(TITLES[role] ?? []),
-			email: `${slug(first)}.${slug(last)}@${slug(given.name)}.example`, buying_role: role,
+			id: contact,
+			account_id: id,
+			name: `${first} ${last}`,
+			title: chance.pick(TITLES[role] ?? []),
+			email: `${slug(first)}.${slug(last)}@${slug(given.name)}.example`,
+			buying_role: role,
 			reports_to_id: c === 0 || c === 1 || size < 2 ? null : `${id}-c2`,
 		});
 		contacts.push(contact);

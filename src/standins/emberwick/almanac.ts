@@ -52,7 +52,10 @@ function easterSunday(year: number): Day {
 }
 
 export function almanac(today: Day) {
-	const calendar = makeCalendar([0, 6], holidaysAround(today).map((h) => h.day));
+	const calendar = makeCalendar(
+		[0, 6],
+		holidaysAround(today).map((h) => h.day),
+	);
 	return {
 		today,
 		calendar,

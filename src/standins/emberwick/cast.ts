@@ -13,7 +13,11 @@ export const COMPANY = "Emberwick";
 const TEAMS = { North: "North", South: "South", Partners: "Partners" } as const;
 
 const person = (id: string, name: string, role: CastMember["role"], team: string, habit?: Habit): CastMember => ({
-	id, name, role, team, ...(habit ? { habit } : {}),
+	id,
+	name,
+	role,
+	team,
+	...(habit ? { habit } : {}),
 });
 
 export const CAST: readonly CastMember[] = [

@@ -3,9 +3,7 @@ import type { DemoAccount } from "./accounts";
 import type { Chance } from "./almanac";
 import { CAST, type Habit, teamOf } from "./cast";
 import { type DealState, type Ledger, minor } from "./ledger";
-import {
-	ANSWER_NOTES, COMPETITORS, type Family, FAMILIES, LOSS_REASONS, QUESTIONS, SOURCES, STAGES, TALK,
-} from "./words";
+import { ANSWER_NOTES, COMPETITORS, FAMILIES, type Family, LOSS_REASONS, QUESTIONS, SOURCES, STAGES, TALK } from "./words";
 
 /** Units of a currency for one euro, roughly; amounts are made in euros and written in the account's currency. */
 const PER_EURO: Record<string, number> = { EUR: 1, GBP: 0.86, CHF: 0.94, SEK: 11.2 };
@@ -133,12 +131,21 @@ class Life {
 		const { family, ending } = this.plan;
 		const south = teamOf(account.owner) === "South";
 		const competitor = this.chance.yes(0.45) ? (south && this.chance.yes(0.6) ? COMPETITORS[0] : this.chance.pick(COMPETITORS)) : null;
-		const finished = this.alm.calendar.add(created, this.plan.lengths.reduce((sum, n) => sum + n, 0)) <= this.alm.today;
+		const finished =
+			this.alm.calendar.add(
+				created,
+				this.plan.lengths.reduce((sum, n) => sum + n, 0),
+			) <= this.alm.today;
 		const reason = ending === "lost" && finished ? (competitor === COMPETITORS[0] ? "Price" : this.chance.pick(LOSS_REASONS)) : null;
 		const name = this.chance.pick(family.deals).replace("{n}", String(this.chance.whole(2, 12)));
 		this.ledger.add("deals.csv", {
-			id, account_id: account.id, name, source: account.kind === "customer" ? "Existing customer" : this.chance.pick(SOURCES),
-			created_at: this.alm.at(created, this.minute()), competitor, outcome_reason: reason,
+			id,
+			account_id: account.id,
+			name,
+			source: account.kind === "customer" ? "Existing customer" : this.chance.pick(SOURCES),
+			created_at: this.alm.at(created, this.minute()),
+			competitor,
+			outcome_reason: reason,
 			tags: this.chance.yes(0.15) ? [this.chance.pick(["summer", "new-site", "energy"])] : [],
 		});
 		for (const contact of this.contacts) this.ledger.add("deal_contacts.csv", { deal_id: id, contact_id: contact });
@@ -146,8 +153,12 @@ class Life {
 		for (const product of family.products.slice(0, this.chance.whole(1, family.products.length))) {
 			const list = tidy(product.price * rate);
 			this.ledger.add("deal_lines.csv", {
-				deal_id: id, product: product.name, family: family.name, quantity: String(this.chance.whole(1, 4)),
-				list_price: minor(list, account.currency), unit_price: minor(tidy(list * (0.86 + this.chance.unit() * 0.14)), account.currency),
+				deal_id: id,
+				product: product.name,
+				family: family.name,
+				quantity: String(this.chance.whole(1, 4)),
+				list_price: minor(list, account.currency),
+				unit_price: minor(tidy(list * (0.86 + this.chance.unit() * 0.14)), account.currency),
 				currency: account.currency,
 			});
 		}
@@ -167,8 +178,13 @@ class Life {
 		this.answerFor(rank);
 		if (rank === 3) {
 			this.ledger.quote({
-				deal: this.given.id, sent: this.day, valid: this.day + 30, answered: null, answer: null,
-				amount: this.state.amount ?? 1000, currency: this.state.currency,
+				deal: this.given.id,
+				sent: this.day,
+				valid: this.day + 30,
+				answered: null,
+				answer: null,
+				amount: this.state.amount ?? 1000,
+				currency: this.state.currency,
 			});
 		}
 	}
@@ -218,8 +234,14 @@ class Life {
 		const roll = this.chance.unit();
 		const say = (kind: string, direction: "in" | "out" | "both" | "none", subjects: readonly string[]) =>
 			this.ledger.activity({
-				deal: this.given.id, account: this.given.account.id, contacts: direction === "none" ? [] : this.contacts.slice(0, this.plan.habit === "two-contacts" ? 2 : 1),
-				kind, direction, day: this.day, minutes: this.minute(), by: direction === "in" ? null : this.state.owner,
+				deal: this.given.id,
+				account: this.given.account.id,
+				contacts: direction === "none" ? [] : this.contacts.slice(0, this.plan.habit === "two-contacts" ? 2 : 1),
+				kind,
+				direction,
+				day: this.day,
+				minutes: this.minute(),
+				by: direction === "in" ? null : this.state.owner,
 				subject: this.chance.pick(subjects).replace("{p}", this.product.toLowerCase()),
 			});
 		if (roll < 0.3) say("email", "out", talk.out);
@@ -236,14 +258,14 @@ class Life {
 			this.state.nextStepDay = this.alm.calendar.add(this.day, this.chance.whole(3, 9));
 			this.save();
 		}
-		if (this.chance.yes(0.035)) this.giveTask();
+		if (this.chance.yes(0.05)) this.giveTask();
 	}
 
 	private giveTask(): void {
 		const owner = this.state.owner;
 		if (!owner) return;
 		const due = this.alm.calendar.add(this.day, this.chance.whole(3, 6));
-		const done = this.alm.calendar.add(due, this.chance.yes(0.7) ? -0 : this.chance.whole(1, 4));
+		const done = this.alm.calendar.add(due, this.chance.yes(0.7) ? 0 : this.chance.whole(1, 9));
 		const [flags, title] = this.chance.pick([
 			[["no-next-step"], "Set the next step with a date"],
 			[["stalled"], "Get a conversation with the buyer on the calendar"],
@@ -253,8 +275,14 @@ class Life {
 		const finished = done <= this.alm.today;
 		const dropped = this.chance.yes(0.08);
 		this.ledger.task({
-			deal: this.given.id, title, assignee: owner, created: this.day, due, flags,
-			done: finished ? done : undefined, state: finished ? (dropped ? "dropped" : "done") : "open",
+			deal: this.given.id,
+			title,
+			assignee: owner,
+			created: this.day,
+			due,
+			flags,
+			done: finished ? done : undefined,
+			state: finished ? (dropped ? "dropped" : "done") : "open",
 		});
 	}
 
@@ -266,11 +294,7 @@ class Life {
 		const monthEnd = this.day === this.alm.monthEnd(this.day);
 		const tight = calendar.between(this.day, close) < Math.min(stillToGo, 12);
 		const push =
-			this.plan.habit === "pushes-at-month-end"
-				? monthEnd && tight
-				: close < this.day
-					? this.chance.yes(0.16)
-					: tight && monthEnd && this.chance.yes(0.45);
+			this.plan.habit === "pushes-at-month-end" ? monthEnd && tight : close < this.day ? this.chance.yes(0.16) : tight && monthEnd && this.chance.yes(0.45);
 		if (!push) return;
 		const to = calendar.add(this.day, Math.max(6, Math.round(stillToGo * (0.4 + this.chance.unit() * 0.9))));
 		this.state.close = this.chance.yes(0.5) ? this.alm.monthEnd(to) : to;
@@ -282,8 +306,15 @@ class Life {
 		if (!this.state.owner || this.given.ownerLeft !== null || !this.chance.yes(0.45)) return;
 		const day = this.alm.calendar.add(this.alm.today, Math.max(1, untilTouch));
 		this.ledger.activity({
-			deal: this.given.id, account: this.given.account.id, contacts: this.contacts.slice(0, 1), kind: this.chance.pick(["call", "meeting"]),
-			direction: "both", state: "planned", day, minutes: this.chance.whole(20, 400), by: this.state.owner,
+			deal: this.given.id,
+			account: this.given.account.id,
+			contacts: this.contacts.slice(0, 1),
+			kind: this.chance.pick(["call", "meeting"]),
+			direction: "both",
+			state: "planned",
+			day,
+			minutes: this.chance.whole(20, 400),
+			by: this.state.owner,
 			subject: this.chance.pick((TALK[rank] ?? TALK[0])?.next ?? []),
 		});
 	}
@@ -298,8 +329,11 @@ class Life {
 		this.save();
 		if (ending === "won") {
 			this.ledger.add("orders.csv", {
-				account_id: this.given.account.id, date: this.alm.iso(this.day), product: this.product,
-				amount: minor(this.state.amount ?? 0, this.state.currency), currency: this.state.currency,
+				account_id: this.given.account.id,
+				date: this.alm.iso(this.day),
+				product: this.product,
+				amount: minor(this.state.amount ?? 0, this.state.currency),
+				currency: this.state.currency,
 			});
 		}
 	}
@@ -321,8 +355,9 @@ class Life {
 }
 
 function makePlan(chance: Chance, habit: Habit | undefined, team: string): Plan {
-	let roll = chance.unit();
-	const family = FAMILIES.find((f) => (roll -= f.share) < 0) ?? (FAMILIES[0] as Family);
+	const roll = chance.unit();
+	const upTo = FAMILIES.map((_, i) => FAMILIES.slice(0, i + 1).reduce((sum, f) => sum + f.share, 0));
+	const family = FAMILIES[upTo.findIndex((limit) => roll < limit)] ?? (FAMILIES[0] as Family);
 	const winning = (habit === "two-contacts" ? 0.6 : team === "South" ? 0.32 : 0.4) + (habit === "commits-early" ? -0.08 : 0);
 	const fate = chance.unit();
 	const ending: Ending = fate < winning ? "won" : fate < 0.91 ? "lost" : "lingers";

@@ -39,7 +39,9 @@ export function generate({ today, seed = "lamp", deals = 891 }: Recipe): RawFile
 		const created = alm.calendar.add(start, Math.floor(span * Math.sqrt(chance.unit()) * 0.995));
 		if (account.owner === "dario" && created > left) account = accounts.find((a) => a.owner === "luca") ?? account;
 		liveDeal(ledger, chance, {
-			id: `deal-${String(i + 1).padStart(4, "0")}`, account, created,
+			id: `deal-${String(i + 1).padStart(4, "0")}`,
+			account,
+			created,
 			ownerLeft: account.owner === "dario" ? left : null,
 		});
 	}
@@ -61,8 +63,13 @@ export function generate({ today, seed = "lamp", deals = 891 }: Recipe): RawFile
 function addPeople(ledger: Ledger, start: Day, left: Day): void {
 	for (const member of CAST) {
 		ledger.add("people.csv", {
-			id: member.id, name: member.name, email: emailOf(member), role: member.role, team: member.team,
-			parent_team: member.team === COMPANY ? null : COMPANY, active_from: formatDay(start - 400),
+			id: member.id,
+			name: member.name,
+			email: emailOf(member),
+			role: member.role,
+			team: member.team,
+			parent_team: member.team === COMPANY ? null : COMPANY,
+			active_from: formatDay(start - 400),
 			active_to: member.habit === "left" ? formatDay(left) : null,
 		});
 	}
@@ -92,8 +99,11 @@ function addRules(ledger: Ledger, start: Day, today: Day): void {
 		const period = quarterAt(quarter, 1);
 		REPS.forEach((rep, i) =>
 			ledger.add("targets.csv", {
-				person_id: rep.id, period_start: formatDay(period.start), period_end: formatDay(period.end),
-				amount: minor(420_000 + (i % 4) * 60_000, "EUR"), currency: "EUR",
+				person_id: rep.id,
+				period_start: formatDay(period.start),
+				period_end: formatDay(period.end),
+				amount: minor(420_000 + (i % 4) * 60_000, "EUR"),
+				currency: "EUR",
 			}),
 		);
 	}

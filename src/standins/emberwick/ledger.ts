@@ -46,8 +46,17 @@ export class Ledger {
 	}
 
 	activity(fields: {
-		deal: string; account: string | null; contacts: readonly string[]; kind: string; direction: string;
-		state?: string; day: Day; minutes: number; by: string | null; subject: string; body?: string;
+		deal: string;
+		account: string | null;
+		contacts: readonly string[];
+		kind: string;
+		direction: string;
+		state?: string;
+		day: Day;
+		minutes: number;
+		by: string | null;
+		subject: string;
+		body?: string;
 	}): void {
 		this.add("activities.csv", {
 			id: `a${++this.count.activity}`,
@@ -68,7 +77,16 @@ export class Ledger {
 		this.add("answers.csv", { deal_id: deal, question_id: question, level, note, at: this.almanac.at(day, minutes), by_id: by });
 	}
 
-	task(fields: { deal: string; title: string; assignee: string; due: Day; created: Day; done?: Day | undefined; state: string; flags: readonly string[] }): void {
+	task(fields: {
+		deal: string;
+		title: string;
+		assignee: string;
+		due: Day;
+		created: Day;
+		done?: Day | undefined;
+		state: string;
+		flags: readonly string[];
+	}): void {
 		this.add("tasks.csv", {
 			id: `t${++this.count.task}`,
 			deal_id: fields.deal,

@@ -26,7 +26,9 @@ export function Notices({ children }: { children: ReactNode }) {
 							<span>{notice.words}</span>
 							{notice.undo && (
 								<Button
-									size="sm" variant="outline-primary" className="bg-body"
+									size="sm"
+									variant="outline-primary"
+									className="bg-body"
 									onClick={async () => {
 										drop(notice.id);
 										await notice.undo?.();

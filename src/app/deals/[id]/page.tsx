@@ -1,8 +1,8 @@
-import { formatDay } from "@/core/time/day";
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
 import { signedIn } from "@/app/server/session";
+import { formatDay } from "@/core/time/day";
 import { Frame } from "@/ui/screens/frame/Frame";
 import { SheetPage } from "@/ui/screens/sheet/SheetPage";
 import { readSheet } from "@/usecases/readSheet";

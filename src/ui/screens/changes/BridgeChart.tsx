@@ -25,7 +25,10 @@ function columnsOf(steps: readonly ChangedStep[], currency: string): Column[] {
 		level = next;
 		const sign = end ? "" : step.leaves ? "−" : "+";
 		return {
-			kind: step.kind, name: step.name, range, endsLow: step.leaves,
+			kind: step.kind,
+			name: step.name,
+			range,
+			endsLow: step.leaves,
 			label: `${sign}${shortMoney(step.amount, currency)}`,
 			tone: end ? "end" : step.kind === "won" ? "won" : step.leaves ? "out" : "in",
 			words: `${step.name}: ${sign}${money(step.amount, currency)}, ${step.deals.length} ${step.deals.length === 1 ? "deal" : "deals"}`,
@@ -52,7 +55,17 @@ interface ShapeProps {
 }
 
 /** The bridge, drawn. It is a picture beside the list of steps, which says the same and is read by screen readers. */
-export function BridgeChart({ steps, currency, chosen, onPick }: { steps: readonly ChangedStep[]; currency: string; chosen: string | null; onPick: (kind: string) => void }) {
+export function BridgeChart({
+	steps,
+	currency,
+	chosen,
+	onPick,
+}: {
+	steps: readonly ChangedStep[];
+	currency: string;
+	chosen: string | null;
+	onPick: (kind: string) => void;
+}) {
 	const columns = columnsOf(steps, currency);
 	const floor = floorOf(columns);
 	const [ready, setReady] = useState(false);
@@ -65,7 +78,9 @@ export function BridgeChart({ steps, currency, chosen, onPick }: { steps: readon
 			<g className={`step-bar step-${payload.tone} ${chosen && chosen !== payload.kind ? "step-dim" : ""}`} onClick={() => onPick(payload.kind)}>
 				<title>{payload.words}</title>
 				<rect x={x} y={y} width={width} height={Math.max(1.5, height)} />
-				<text x={x + width / 2} y={y - 6} textAnchor="middle">{payload.label}</text>
+				<text x={x + width / 2} y={y - 6} textAnchor="middle">
+					{payload.label}
+				</text>
 				{index < columns.length - 1 && <line x1={x + width} x2={x + width + gap} y1={level} y2={level} />}
 			</g>
 		);
@@ -73,10 +88,15 @@ export function BridgeChart({ steps, currency, chosen, onPick }: { steps: readon
 	return (
 		<figure className="bridge" aria-hidden="true">
 			{ready && (
-				<ResponsiveContainer width="100%" height={286}>
-					<BarChart data={columns.map((c) => ({ ...c, range: [Math.max(c.range[0], floor), c.range[1]] }))} margin={{ top: 24, right: 8, bottom: 0, left: 8 }} barCategoryGap="15%" accessibilityLayer={false}>
+				<ResponsiveContainer width="100%" height="100%" minHeight={286}>
+					<BarChart
+						data={columns.map((c) => ({ ...c, range: [Math.max(c.range[0], floor), c.range[1]] }))}
+						margin={{ top: 24, right: 8, bottom: 0, left: 8 }}
+						barCategoryGap="15%"
+						accessibilityLayer={false}
+					>
 						<XAxis dataKey="name" tickLine={false} axisLine={false} interval={0} tick={{ fontSize: 12 }} />
-						<YAxis hide domain={[floor, "dataMax"]} allowDataOverflow />
+						<YAxis hide domain={[floor, "dataMax"]} />
 						<Bar dataKey="range" isAnimationActive={false} shape={draw as never} />
 					</BarChart>
 				</ResponsiveContainer>

@@ -2,7 +2,7 @@
 import { parseAsString, useQueryState } from "nuqs";
 import type { ChangesView } from "@/usecases/readChanges";
 import { change, money } from "../../format";
-import type { FrameView } from "../frame/Frame";
+import type { FrameView } from "../frame/view";
 import { BridgeChart } from "./BridgeChart";
 import { ChangedDeals } from "./ChangedDeals";
 import "../../parts/parts.css";
@@ -10,9 +10,15 @@ import "./changes.css";
 
 /** What moved between two days: the finding, the bridge, and the deals behind each step. */
 export function ChangesScreen({ view, frame }: { view: ChangesView | null; frame: FrameView["sentence"] }) {
+	const [rep, setRep] = useQueryState("rep", parseAsString.withOptions({ shallow: true, history: "replace" }));
 	const [step, setStep] = useQueryState("step", parseAsString.withOptions({ shallow: true, history: "replace" }));
 	if (!view) {
-		return <div className="empty"><h2>A bridge needs a period</h2><p>Deals without a close date belong to none. Choose a period in the sentence above.</p></div>;
+		return (
+			<div className="empty">
+				<h2>A bridge needs a period</h2>
+				<p>Deals without a close date belong to none. Choose a period in the sentence above.</p>
+			</div>
+		);
 	}
 	const moved = view.steps.filter((s) => s.deals.length > 0 || s.kind === "opening" || s.kind === "closing");
 	const chosen = moved.find((s) => s.kind === step) ?? null;
@@ -31,21 +37,49 @@ export function ChangesScreen({ view, frame }: { view: ChangesView | null; frame
 						{moved.map((s) => (
 							<li key={s.kind}>
 								<button type="button" className="plain-button" aria-pressed={s.kind === step} onClick={() => pick(s.kind)}>
-									<span>{s.name} <span className="third">{s.deals.length} {s.deals.length === 1 ? "deal" : "deals"}</span></span>
-									<b>{s.kind === "opening" || s.kind === "closing" ? money(s.amount, view.currency) : `${s.leaves ? "−" : "+"}${change(s.amount, view.currency).replace("+", "")}`}</b>
+									<span>
+										{s.name}{" "}
+										<span className="third">
+											{s.deals.length} {s.deals.length === 1 ? "deal" : "deals"}
+										</span>
+									</span>
+									<b>
+										{s.kind === "opening" || s.kind === "closing"
+											? money(s.amount, view.currency)
+											: `${s.leaves ? "−" : "+"}${change(s.amount, view.currency).replace("+", "")}`}
+									</b>
 								</button>
 							</li>
 						))}
 					</ul>
 					<h3 className="mt-3">By rep, net change</h3>
-					<ul className="rows small-text">
-						{view.byRep.map((rep) => <li key={rep.name}><span>{rep.name}</span><b className={rep.net > 0 ? "gained" : "worse"}>{change(rep.net, view.currency)}</b></li>)}
+					<ul className="rows small-text step-list">
+						{view.byRep.map((one) => (
+							<li key={one.name}>
+								<button type="button" className="plain-button" aria-pressed={one.name === rep} onClick={() => void setRep(one.name === rep ? null : one.name)}>
+									<span>{one.name}</span>
+									<b className={one.net > 0 ? "gained" : "worse"}>{change(one.net, view.currency)}</b>
+								</button>
+							</li>
+						))}
 						{!view.byRep.length && <li className="second">Nobody’s total changed.</li>}
 					</ul>
-					<p className="tiny second mb-0 mt-2">All in {view.currency} at the rates of {frame.seen.words}.</p>
+					<p className="tiny second mb-0 mt-2">
+						All in {view.currency} at the rates of {frame.seen.words}.
+					</p>
 				</section>
 			</div>
-			<ChangedDeals steps={chosen ? [chosen] : moved.filter((s) => s.kind !== "opening" && s.kind !== "closing")} currency={view.currency} chosen={chosen} onAll={() => void setStep(null)} frame={frame} />
+			<ChangedDeals
+				steps={chosen ? [chosen] : moved.filter((s) => s.kind !== "opening" && s.kind !== "closing")}
+				currency={view.currency}
+				chosen={chosen}
+				rep={rep}
+				onAll={() => {
+					void setStep(null);
+					void setRep(null);
+				}}
+				frame={frame}
+			/>
 		</>
 	);
 }

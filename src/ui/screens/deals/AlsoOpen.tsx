@@ -1,10 +1,10 @@
 "use client";
 import Link from "next/link";
 import { useSearchParams } from "next/navigation";
+import { formatDay } from "@/core/time/day";
 import type { DealsView } from "@/usecases/readDeals";
 import { dayNumber } from "../../format";
-import type { FrameView } from "../frame/Frame";
-import { formatDay } from "@/core/time/day";
+import type { FrameView } from "../frame/view";
 
 /** Open deals of the same people that the period leaves out; each count leads to them. */
 export function AlsoOpen({ also, due }: { also: DealsView["also"]; due: FrameView["sentence"]["due"] }) {
@@ -15,10 +15,33 @@ export function AlsoOpen({ also, due }: { also: DealsView["also"]; due: FrameVie
 		return `/deals?${next}`;
 	};
 	const parts = [
-		due.start && also.before > 0 && <Link key="before" href={to(`..${formatDay(dayNumber(due.start) - 1)}`)}>{also.before} left behind before it</Link>,
-		due.end && also.after > 0 && <Link key="after" href={to(`${formatDay(dayNumber(due.end) + 1)}..`)}>{also.after} due later</Link>,
-		also.undated > 0 && <Link key="undated" href={to("none")}>{also.undated} without a close date</Link>,
+		due.start && also.before > 0 && (
+			<Link key="before" href={to(`..${formatDay(dayNumber(due.start) - 1)}`)}>
+				{also.before} left behind before it
+			</Link>
+		),
+		due.end && also.after > 0 && (
+			<Link key="after" href={to(`${formatDay(dayNumber(due.end) + 1)}..`)}>
+				{also.after} due later
+			</Link>
+		),
+		also.undated > 0 && (
+			<Link key="undated" href={to("none")}>
+				{also.undated} without a close date
+			</Link>
+		),
 	].filter(Boolean);
 	if (!parts.length) return null;
-	return <> — also open: {parts.map((part, i) => <span key={String(i)}>{i > 0 && " · "}{part}</span>)}</>;
+	return (
+		<>
+			{" "}
+			— also open:{" "}
+			{parts.map((part, i) => (
+				<span key={String(i)}>
+					{i > 0 && " · "}
+					{part}
+				</span>
+			))}
+		</>
+	);
 }

@@ -36,15 +36,23 @@ export function FlagToggles({ rows, names, on, set }: Props) {
 			{first.map(({ code, name, about }) => button(code, name, counts.get(code) ?? 0, about))}
 			{rest.length > 0 && (
 				<Dropdown autoClose="outside">
-					<Dropdown.Toggle as="button" type="button" className="flag-toggle" aria-pressed={hidden > 0}>{hidden ? `${hidden} more on` : `${rest.length} more`}</Dropdown.Toggle>
+					<Dropdown.Toggle as="button" type="button" className="flag-toggle" aria-pressed={hidden > 0}>
+						{hidden ? `${hidden} more on` : `${rest.length} more`}
+					</Dropdown.Toggle>
 					<Dropdown.Menu>
 						{rest.map(({ code, name, about }) => (
-							<Dropdown.Item as="button" type="button" key={code} active={on.includes(code)} title={about} onClick={() => toggle(code)}><b>{counts.get(code) ?? 0}</b> {name}</Dropdown.Item>
+							<Dropdown.Item as="button" type="button" key={code} active={on.includes(code)} title={about} onClick={() => toggle(code)}>
+								<b>{counts.get(code) ?? 0}</b> {name}
+							</Dropdown.Item>
 						))}
 					</Dropdown.Menu>
 				</Dropdown>
 			)}
-			{on.length > 0 && <button type="button" className="plain-button small-text second ms-1" onClick={() => set([])}>Show all</button>}
+			{on.length > 0 && (
+				<button type="button" className="plain-button small-text second ms-1" onClick={() => set([])}>
+					Show all
+				</button>
+			)}
 		</div>
 	);
 }

@@ -5,8 +5,8 @@ import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useActions } from "../../actions";
 import { Lamp } from "../../parts/Lamp";
-import type { FrameView } from "./Frame";
 import { Help } from "./Help";
+import type { FrameView } from "./view";
 
 const KEPT = ["whose", "due", "seen", "against"];
 const PLACES = [
@@ -34,27 +34,50 @@ export function Rail({ view }: { view: FrameView }) {
 
 	return (
 		<div className="rail no-print">
-			<Link className="rail-name" href={to("/deals")}><Lamp level="act" size={26} /><span>Porch<br /> Lamp</span></Link>
+			<Link className="rail-name" href={to("/deals")}>
+				<Lamp level="act" size={26} />
+				<span>
+					Porch
+					<br /> Lamp
+				</span>
+			</Link>
 			<nav aria-label="Screens">
 				{PLACES.map((place) => {
 					const count = place.count ? view.counts[place.count] : 0;
 					return (
 						<Link key={place.path} href={to(place.path)} aria-current={path.startsWith(place.path) ? "page" : undefined}>
 							{place.name}
-							{count > 0 && <span className="count" title={`${count} ${place.says}`}>{count}<span className="visually-hidden"> {place.says}</span></span>}
+							{count > 0 && (
+								<span className="count" title={`${count} ${place.says}`}>
+									{count}
+									<span className="visually-hidden"> {place.says}</span>
+								</span>
+							)}
 						</Link>
 					);
 				})}
 			</nav>
 			<div className="rail-foot">
 				<div className="rail-who mb-2">
-					{view.person.name}<br />{view.person.place}
-					{view.heldToday && <><br />today is held at {view.heldToday}</>}
+					{view.person.name}
+					<br />
+					{view.person.place}
+					{view.heldToday && (
+						<>
+							<br />
+							today is held at {view.heldToday}
+						</>
+					)}
 				</div>
-				<div><button type="button" className="plain-button" onClick={() => setHelp(true)}>Keys and help</button></div>
+				<div>
+					<button type="button" className="plain-button" onClick={() => setHelp(true)}>
+						Keys and help
+					</button>
+				</div>
 				<div>
 					<button
-						type="button" className="plain-button"
+						type="button"
+						className="plain-button"
 						onClick={async () => {
 							const root = document.documentElement;
 							const next = root.dataset.bsTheme === "dark" ? "light" : "dark";
@@ -65,7 +88,11 @@ export function Rail({ view }: { view: FrameView }) {
 						Day or dusk
 					</button>
 				</div>
-				<div><button type="button" className="plain-button" onClick={() => actions.signOut()}>Sign out</button></div>
+				<div>
+					<button type="button" className="plain-button" onClick={() => actions.signOut()}>
+						Sign out
+					</button>
+				</div>
 			</div>
 			<Help show={help} onHide={() => setHelp(false)} />
 		</div>

@@ -3,7 +3,7 @@ import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { type ReactNode, useState, useTransition } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
-import type { FrameView } from "./Frame";
+import type { FrameView } from "./view";
 
 type Part = "whose" | "due" | "seen" | "against";
 
@@ -34,47 +34,81 @@ export function SentenceBar({ view }: { view: FrameView }) {
 			<header className={`sentence ${waiting ? "waiting" : ""}`} aria-busy={waiting}>
 				<h1>
 					<Phrase label="Whose deals" words={sentence.whose.words}>
-						<Choice on={sentence.whose.key === "all"} pick={() => set({ whose: "all" })}>{choices.everyone ? "Everyone’s" : "All my deals"}</Choice>
+						<Choice on={sentence.whose.key === "all"} pick={() => set({ whose: "all" })}>
+							{choices.everyone ? "Everyone’s" : "All my deals"}
+						</Choice>
 						{choices.teams.length > 0 && <Dropdown.Header>Teams, with those below</Dropdown.Header>}
-						{choices.teams.map((team) => <Choice key={team.key} on={team.key === sentence.whose.key} pick={() => set({ whose: team.key })}>{team.words}</Choice>)}
-						{choices.people.length > 1 && <Dropdown.Header>Reps</Dropdown.Header>}
-						{choices.people.length > 1 && choices.people.map((person) => (
-							<Choice key={person.key} on={person.key === sentence.whose.key} pick={() => set({ whose: person.key })}>{person.words} <span className="third">{person.team}</span></Choice>
+						{choices.teams.map((team) => (
+							<Choice key={team.key} on={team.key === sentence.whose.key} pick={() => set({ whose: team.key })}>
+								{team.words}
+							</Choice>
 						))}
+						{choices.people.length > 1 && <Dropdown.Header>Reps</Dropdown.Header>}
+						{choices.people.length > 1 &&
+							choices.people.map((person) => (
+								<Choice key={person.key} on={person.key === sentence.whose.key} pick={() => set({ whose: person.key })}>
+									{person.words} <span className="third">{person.team}</span>
+								</Choice>
+							))}
 					</Phrase>{" "}
 					deals due in{" "}
 					<Phrase label="Closing when" words={sentence.due.words}>
-						{choices.quarters.map((quarter) => <Choice key={quarter.key} on={quarter.key === sentence.due.key} pick={() => set({ due: quarter.key })}>{quarter.words}</Choice>)}
+						{choices.quarters.map((quarter) => (
+							<Choice key={quarter.key} on={quarter.key === sentence.due.key} pick={() => set({ due: quarter.key })}>
+								{quarter.words}
+							</Choice>
+						))}
 						<Dropdown.Divider />
-						<Choice on={sentence.due.key === "any"} pick={() => set({ due: "any" })}>Any period</Choice>
-						<Choice on={sentence.due.key === "none"} pick={() => set({ due: "none" })}>No close date</Choice>
+						<Choice on={sentence.due.key === "any"} pick={() => set({ due: "any" })}>
+							Any period
+						</Choice>
+						<Choice on={sentence.due.key === "none"} pick={() => set({ due: "none" })}>
+							No close date
+						</Choice>
 						<RangeForm start={sentence.due.start} end={sentence.due.end} pick={(range) => set({ due: range })} />
 					</Phrase>
 					, seen{" "}
 					<Phrase label="Seen on which day" words={sentence.seen.words}>
-						<Choice on={!sentence.seen.past} pick={() => setSeen(null)}>Today</Choice>
-						{choices.marks.map((mark) => <Choice key={mark.key} on={mark.key === sentence.seen.day} pick={() => setSeen(mark.key)}>{mark.words}</Choice>)}
+						<Choice on={!sentence.seen.past} pick={() => setSeen(null)}>
+							Today
+						</Choice>
+						{choices.marks.map((mark) => (
+							<Choice key={mark.key} on={mark.key === sentence.seen.day} pick={() => setSeen(mark.key)}>
+								{mark.words}
+							</Choice>
+						))}
 						<DayForm label="Another day" day={sentence.seen.day} most={today} pick={setSeen} />
 					</Phrase>{" "}
 					against{" "}
 					<Phrase label="Against which earlier day" words={sentence.against.words}>
-						{choices.marks.map((mark) => <Choice key={mark.key} on={mark.key === sentence.against.day} pick={() => set({ against: mark.key })}>{mark.words}</Choice>)}
+						{choices.marks.map((mark) => (
+							<Choice key={mark.key} on={mark.key === sentence.against.day} pick={() => set({ against: mark.key })}>
+								{mark.words}
+							</Choice>
+						))}
 						{sentence.due.start && sentence.due.start < sentence.seen.day && (
-							<Choice on={false} pick={() => set({ against: sentence.due.start })}>Start of the period</Choice>
+							<Choice on={false} pick={() => set({ against: sentence.due.start })}>
+								Start of the period
+							</Choice>
 						)}
 						<DayForm label="Another day" day={sentence.against.day} most={sentence.seen.day} pick={(day) => set({ against: day })} />
 					</Phrase>
 				</h1>
 				{sentence.workingDaysLeft !== null && (
 					<div className="working-days" title={`Working days after ${sentence.seen.words} up to ${sentence.due.end}, without weekends and holidays`}>
-						<b>{sentence.workingDaysLeft}</b> working {sentence.workingDaysLeft === 1 ? "day" : "days"}<br />to period close
+						<b>{sentence.workingDaysLeft}</b> working {sentence.workingDaysLeft === 1 ? "day" : "days"}
+						<br />
+						to period close
 					</div>
 				)}
 			</header>
 			{sentence.seen.past && (
 				<div className="past-note" role="status">
 					You are looking at {sentence.seen.words} as it was at the end of that day; nothing can be changed here.{" "}
-					<Button variant="link" size="sm" className="p-0 align-baseline" onClick={() => setSeen(null)}>Back to today</Button> <span className="third">(Shift N)</span>
+					<Button variant="link" size="sm" className="p-0 align-baseline" onClick={() => setSeen(null)}>
+						Back to today
+					</Button>{" "}
+					<span className="third">(Shift N)</span>
 				</div>
 			)}
 		</>
@@ -84,25 +118,39 @@ export function SentenceBar({ view }: { view: FrameView }) {
 function Phrase({ label, words, children }: { label: string; words: string; children: ReactNode }) {
 	return (
 		<Dropdown>
-			<Dropdown.Toggle as="button" type="button" className="phrase" aria-label={`${label}: ${words}`}>{words}</Dropdown.Toggle>
+			<Dropdown.Toggle as="button" type="button" className="phrase" aria-label={`${label}: ${words}`}>
+				{words}
+			</Dropdown.Toggle>
 			<Dropdown.Menu>{children}</Dropdown.Menu>
 		</Dropdown>
 	);
 }
 
 function Choice({ on, pick, children }: { on: boolean; pick: () => void; children: ReactNode }) {
-	return <Dropdown.Item as="button" type="button" active={on} onClick={pick}>{children}</Dropdown.Item>;
+	return (
+		<Dropdown.Item as="button" type="button" active={on} onClick={pick}>
+			{children}
+		</Dropdown.Item>
+	);
 }
 
 function DayForm({ label, day, most, pick }: { label: string; day: string; most: string; pick: (day: string) => void }) {
 	const [value, setValue] = useState(day);
 	return (
-		<Form className="px-3 py-2 d-flex gap-2 align-items-end" onSubmit={(event) => { event.preventDefault(); if (value) pick(value); }}>
+		<Form
+			className="px-3 py-2 d-flex gap-2 align-items-end"
+			onSubmit={(event) => {
+				event.preventDefault();
+				if (value) pick(value);
+			}}
+		>
 			<Form.Group controlId={`day-${label}-${most}-${day}`}>
 				<Form.Label className="tiny mb-0">{label}</Form.Label>
 				<Form.Control type="date" size="sm" value={value} max={most} required onChange={(event) => setValue(event.target.value)} />
 			</Form.Group>
-			<Button type="submit" size="sm" variant="outline-primary">Take</Button>
+			<Button type="submit" size="sm" variant="outline-primary">
+				Take
+			</Button>
 		</Form>
 	);
 }
@@ -112,11 +160,25 @@ function RangeForm({ start, end, pick }: { start: string | null; end: string | n
 	const [to, setTo] = useState(end ?? "");
 	const wrong = Boolean(from && to && to < from);
 	return (
-		<Form className="px-3 py-2" onSubmit={(event) => { event.preventDefault(); if (!wrong && (from || to)) pick(`${from}..${to}`); }}>
+		<Form
+			className="px-3 py-2"
+			onSubmit={(event) => {
+				event.preventDefault();
+				if (!wrong && (from || to)) pick(`${from}..${to}`);
+			}}
+		>
 			<div className="d-flex gap-2 align-items-end">
-				<Form.Group controlId="range-from"><Form.Label className="tiny mb-0">From</Form.Label><Form.Control type="date" size="sm" value={from} onChange={(event) => setFrom(event.target.value)} /></Form.Group>
-				<Form.Group controlId="range-to"><Form.Label className="tiny mb-0">To</Form.Label><Form.Control type="date" size="sm" value={to} isInvalid={wrong} onChange={(event) => setTo(event.target.value)} /></Form.Group>
-				<Button type="submit" size="sm" variant="outline-primary" disabled={wrong}>Take</Button>
+				<Form.Group controlId="range-from">
+					<Form.Label className="tiny mb-0">From</Form.Label>
+					<Form.Control type="date" size="sm" value={from} onChange={(event) => setFrom(event.target.value)} />
+				</Form.Group>
+				<Form.Group controlId="range-to">
+					<Form.Label className="tiny mb-0">To</Form.Label>
+					<Form.Control type="date" size="sm" value={to} isInvalid={wrong} onChange={(event) => setTo(event.target.value)} />
+				</Form.Group>
+				<Button type="submit" size="sm" variant="outline-primary" disabled={wrong}>
+					Take
+				</Button>
 			</div>
 			{wrong && <div className="tiny worse">The period ends before it starts.</div>}
 		</Form>

@@ -27,12 +27,27 @@ export function ClockPanel({ view }: { view: ClockView }) {
 	return (
 		<section className="panel">
 			<h2>Today is {longDate(view.today)}</h2>
-			<p className="second">{view.byEnvironment ? "It is held by PORCH_LAMP_TODAY, where the program was started." : view.held ? "It is held, and doesn’t pass: figures stay those of this day. The demo company is held at the day it was made." : "It passes with the calendar."}</p>
+			<p className="second">
+				{view.byEnvironment
+					? "It is held by PORCH_LAMP_TODAY, where the program was started."
+					: view.held
+						? "It is held, and doesn’t pass: figures stay those of this day. The demo company is held at the day it was made."
+						: "It passes with the calendar."}
+			</p>
 			{!view.byEnvironment && (
 				<div className="d-flex gap-2 align-items-end flex-wrap">
-					<Form.Group controlId="held-day"><Form.Label>Hold it at</Form.Label><Form.Control type="date" value={day} onChange={(event) => setDay(event.target.value)} /></Form.Group>
-					<Button variant="outline-primary" disabled={!day} onClick={() => void set(day)}>Hold</Button>
-					{view.held && <Button variant="outline-primary" onClick={() => void set(null)}>Let it pass</Button>}
+					<Form.Group controlId="held-day">
+						<Form.Label>Hold it at</Form.Label>
+						<Form.Control type="date" value={day} onChange={(event) => setDay(event.target.value)} />
+					</Form.Group>
+					<Button variant="outline-primary" disabled={!day} onClick={() => void set(day)}>
+						Hold
+					</Button>
+					{view.held && (
+						<Button variant="outline-primary" onClick={() => void set(null)}>
+							Let it pass
+						</Button>
+					)}
 				</div>
 			)}
 		</section>

@@ -39,18 +39,72 @@ export function KeysPanel({ keys }: { keys: readonly KeyRow[] }) {
 	return (
 		<section className="panel">
 			<h2>API keys</h2>
-			<p className="second">A program that sends a key in <code>Authorization: Bearer …</code> acts as you, with your rights. What it can call is at <a href="/api/v1/openapi.json">/api/v1/openapi.json</a>.</p>
-			<Form className="d-flex gap-2 align-items-end mb-3" onSubmit={(event) => { event.preventDefault(); void make(); }}>
-				<Form.Group controlId="key-name"><Form.Label>What is it for?</Form.Label><Form.Control value={name} maxLength={100} required onChange={(event) => setName(event.target.value)} /></Form.Group>
-				<Button type="submit" disabled={!name.trim()}>Make a key</Button>
+			<p className="second">
+				A program that sends a key in <code>Authorization: Bearer …</code> acts as you, with your rights. What it can call is at{" "}
+				<a href="/api/v1/openapi.json">/api/v1/openapi.json</a>.
+			</p>
+			<Form
+				className="d-flex gap-2 align-items-end mb-3"
+				onSubmit={(event) => {
+					event.preventDefault();
+					void make();
+				}}
+			>
+				<Form.Group controlId="key-name">
+					<Form.Label>What is it for?</Form.Label>
+					<Form.Control value={name} maxLength={100} required onChange={(event) => setName(event.target.value)} />
+				</Form.Group>
+				<Button type="submit" disabled={!name.trim()}>
+					Make a key
+				</Button>
 			</Form>
-			{error && <Alert variant="danger" className="mb-3" role="alert">{error}</Alert>}
-			{token && <Alert variant="success" className="mb-3" role="status">Copy it now, it is shown this once: <code className="d-block mt-1 user-select-all key-token">{token}</code></Alert>}
-			{keys.length === 0 ? <p className="second mb-0">No keys yet.</p> : (
-				<div className="changed-scroll"><table className="table">
-					<thead><tr><th>For</th><th>Acts as</th><th>Begins with</th><th>Made</th><th>Last used</th><th><span className="visually-hidden">Revoke</span></th></tr></thead>
-					<tbody>{keys.map((key) => <tr key={key.id}><td>{key.name}</td><td>{key.person}</td><td><code>{key.hint}…</code></td><td className="text-nowrap">{longDate(key.createdAt.slice(0, 10))}</td><td className="text-nowrap">{key.lastUsedAt ? longDate(key.lastUsedAt.slice(0, 10)) : "never"}</td><td className="num"><Button size="sm" variant="link" aria-label={`Revoke ${key.name}`} onClick={() => void revoke(key.id)}>{sure === key.id ? "Really revoke" : "Revoke"}</Button></td></tr>)}</tbody>
-				</table></div>
+			{error && (
+				<Alert variant="danger" className="mb-3" role="alert">
+					{error}
+				</Alert>
+			)}
+			{token && (
+				<Alert variant="success" className="mb-3" role="status">
+					Copy it now, it is shown this once: <code className="d-block mt-1 user-select-all key-token">{token}</code>
+				</Alert>
+			)}
+			{keys.length === 0 ? (
+				<p className="second mb-0">No keys yet.</p>
+			) : (
+				<div className="changed-scroll">
+					<table className="table">
+						<thead>
+							<tr>
+								<th>For</th>
+								<th>Acts as</th>
+								<th>Begins with</th>
+								<th>Made</th>
+								<th>Last used</th>
+								<th>
+									<span className="visually-hidden">Revoke</span>
+								</th>
+							</tr>
+						</thead>
+						<tbody>
+							{keys.map((key) => (
+								<tr key={key.id}>
+									<td>{key.name}</td>
+									<td>{key.person}</td>
+									<td>
+										<code>{key.hint}…</code>
+									</td>
+									<td className="text-nowrap">{longDate(key.createdAt.slice(0, 10))}</td>
+									<td className="text-nowrap">{key.lastUsedAt ? longDate(key.lastUsedAt.slice(0, 10)) : "never"}</td>
+									<td className="num">
+										<Button size="sm" variant="link" aria-label={`Revoke ${key.name}`} onClick={() => void revoke(key.id)}>
+											{sure === key.id ? "Really revoke" : "Revoke"}
+										</Button>
+									</td>
+								</tr>
+							))}
+						</tbody>
+					</table>
+				</div>
 			)}
 		</section>
 	);

@@ -3,7 +3,7 @@ import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { Nav } from "react-bootstrap";
 import type { ImportJson } from "@/usecases/importBundle";
 import type { PeopleView } from "@/usecases/readPeople";
-import { type ClockView, ClockPanel } from "./ClockPanel";
+import { ClockPanel, type ClockView } from "./ClockPanel";
 import { ImportPanel } from "./ImportPanel";
 import { type KeyRow, KeysPanel } from "./KeysPanel";
 import { PeoplePanel } from "./PeoplePanel";
@@ -27,7 +27,13 @@ export function SetupScreen({ people, keys, imports, clock }: Props) {
 	return (
 		<>
 			<Nav variant="underline" className="mb-3 no-print" role="tablist">
-				{places.map((p) => <Nav.Item key={p}><Nav.Link as="button" type="button" role="tab" aria-selected={p === place} active={p === place} onClick={() => void setPlace(p)}>{WORDS[p]}</Nav.Link></Nav.Item>)}
+				{places.map((p) => (
+					<Nav.Item key={p}>
+						<Nav.Link as="button" type="button" role="tab" aria-selected={p === place} active={p === place} onClick={() => void setPlace(p)}>
+							{WORDS[p]}
+						</Nav.Link>
+					</Nav.Item>
+				))}
 			</Nav>
 			{place === "import" && imports && <ImportPanel past={imports} />}
 			{place === "people" && <PeoplePanel view={people} />}

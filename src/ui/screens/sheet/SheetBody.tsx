@@ -8,7 +8,14 @@ import { Lamp } from "../../parts/Lamp";
 import { Level, levelWord } from "../../parts/Level";
 
 const FIELDS: Readonly<Record<string, string>> = {
-	stage: "Stage", amount: "Amount", currency: "Currency", closeDate: "Close date", owner: "Owner", category: "Category", nextStep: "Next step", nextStepDate: "Next step due",
+	stage: "Stage",
+	amount: "Amount",
+	currency: "Currency",
+	closeDate: "Close date",
+	owner: "Owner",
+	category: "Category",
+	nextStep: "Next step",
+	nextStepDate: "Next step due",
 };
 
 interface Props {
@@ -21,9 +28,18 @@ export function SheetBody({ view, onAssign }: Props) {
 	return (
 		<>
 			<header className="sheet-head">
-				<h2><Lamp level={view.attention.level} size={24} /> {view.name}</h2>
-				<p className="small-text second mb-0">{view.account} · {view.owner}{!view.ownerActive && " (has left)"} · {money(view.amount, view.baseCurrency)}{view.ownCurrency !== view.baseCurrency && view.ownAmount !== null && <> ({money(view.ownAmount, view.ownCurrency)})</>}</p>
-				<p className="small-text second">{view.stage} · closes {shortDate(view.close)}{view.category && ` · ${spaced(view.category)}`}</p>
+				<h2>
+					<Lamp level={view.attention.level} size={24} /> {view.name}
+				</h2>
+				<p className="small-text second mb-0">
+					{view.account} · {view.owner}
+					{!view.ownerActive && " (has left)"} · {money(view.amount, view.baseCurrency)}
+					{view.ownCurrency !== view.baseCurrency && view.ownAmount !== null && <> ({money(view.ownAmount, view.ownCurrency)})</>}
+				</p>
+				<p className="small-text second">
+					{view.stage} · closes {shortDate(view.close)}
+					{view.category && ` · ${spaced(view.category)}`}
+				</p>
 			</header>
 			<WhyLit view={view} onAssign={onAssign} />
 			<Gaps view={view} />
@@ -31,8 +47,14 @@ export function SheetBody({ view, onAssign }: Props) {
 			<LastContact view={view} />
 			<OpenTasks view={view} />
 			<div className="d-flex gap-2 mt-3 no-print">
-				{view.mayAssign && <Button size="sm" onClick={() => onAssign("", [])}>Give a task</Button>}
-				<Link className="btn btn-sm btn-outline-primary" href={sheetAddress(view)}>Open the whole sheet</Link>
+				{view.mayAssign && (
+					<Button size="sm" onClick={() => onAssign("", [])}>
+						Give a task
+					</Button>
+				)}
+				<Link className="btn btn-sm btn-outline-primary" href={sheetAddress(view)}>
+					Open the whole sheet
+				</Link>
 			</div>
 		</>
 	);
@@ -43,7 +65,7 @@ export function sheetAddress(view: Pick<SheetView, "id" | "past" | "seen" | "aga
 	return `/deals/${encodeURIComponent(view.id)}?${query}`;
 }
 
-export function WhyLit({ view, onAssign }: Props) {
+export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: boolean }) {
 	const { attention } = view;
 	return (
 		<section>
@@ -51,9 +73,20 @@ export function WhyLit({ view, onAssign }: Props) {
 			<ul className="why">
 				{view.flags.map((flag) => (
 					<li key={flag.code}>
-						<div><FlagChip label={flag.label} severity={flag.severity} /> <span className="why-reason">{flag.reason}</span></div>
-						<div className="tiny second">goes out with {flag.clears}</div>
-						{view.mayAssign && <button type="button" className="remedy no-print" title={`Give ${view.owner} this task`} onClick={() => onAssign(flag.remedy, [flag.code])}>Give task: {flag.remedy}</button>}
+						<div>
+							<FlagChip label={flag.label} severity={flag.severity} /> <span className="why-reason">{flag.reason}</span>
+						</div>
+						{whole && <div className="tiny second">Goes out with {flag.clears}.</div>}
+						{view.mayAssign && (
+							<button
+								type="button"
+								className="remedy no-print"
+								title={`Gives ${view.owner} this task; the flag goes out with ${flag.clears}`}
+								onClick={() => onAssign(flag.remedy, [flag.code])}
+							>
+								Give task: {flag.remedy}
+							</button>
+						)}
 					</li>
 				))}
 			</ul>
@@ -70,12 +103,27 @@ function Gaps({ view }: { view: SheetView }) {
 	return (
 		<section>
 			<h3>Evidence gaps at {view.stage}</h3>
-			<div className="d-flex align-items-center gap-2 small-text mb-1"><Evidence strength={strength} coverage={coverage} expected={expected} width={110} /><span className="second">strength {strength}, coverage {coverage}, expected {expected}</span></div>
+			<Evidence strength={strength} coverage={coverage} expected={expected} width={200} />
+			<div className="tiny second mb-1">
+				strength {strength}, coverage {coverage}, expected {expected}
+			</div>
 			{gaps.length ? (
 				<ul className="rows small-text">
-					{gaps.map((question) => <li key={question.id}><span>{question.prompt}{question.key && <b title="key question"> key</b>}</span><span className="worse text-nowrap"><Level level={question.level} /> {levelWord(question.level)}</span></li>)}
+					{gaps.map((question) => (
+						<li key={question.id}>
+							<span>
+								{question.prompt}
+								{question.key && <b title="key question"> key</b>}
+							</span>
+							<span className="worse text-nowrap">
+								<Level level={question.level} /> {levelWord(question.level)}
+							</span>
+						</li>
+					))}
 				</ul>
-			) : <p className="small-text second mb-0">Everything due here was heard from the buyer.</p>}
+			) : (
+				<p className="small-text second mb-0">Everything due here was heard from the buyer.</p>
+			)}
 		</section>
 	);
 }
@@ -91,11 +139,37 @@ export function Since({ view }: { view: SheetView }) {
 	return (
 		<section>
 			<h3>Since {nearDate(view.against, near)}</h3>
-			{view.newSince ? <p className="small-text second mb-0">The deal is new since then.</p> : view.changes.length + view.lit.length + view.wentOut.length === 0 ? <p className="small-text second mb-0">Nothing changed.</p> : (
+			{view.newSince ? (
+				<p className="small-text second mb-0">The deal is new since then.</p>
+			) : view.changes.length + view.lit.length + view.wentOut.length === 0 ? (
+				<p className="small-text second mb-0">Nothing changed.</p>
+			) : (
 				<ul className="rows small-text">
-					{view.changes.map((c) => <li key={c.field}><span>{FIELDS[c.field]}</span><span className="text-end">{text(c.field, c.before)} → {text(c.field, c.after)}</span></li>)}
-					{view.lit.length > 0 && <li><span>Flags lit</span><span className="text-end">{view.flags.filter((flag) => view.lit.includes(flag.code)).map((flag) => flag.label).join(", ")}</span></li>}
-					{view.wentOut.length > 0 && <li><span>Flags gone out</span><span className="text-end">{view.wentOut.join(", ")}</span></li>}
+					{view.changes.map((c) => (
+						<li key={c.field}>
+							<span>{FIELDS[c.field]}</span>
+							<span className="text-end">
+								{text(c.field, c.before)} → {text(c.field, c.after)}
+							</span>
+						</li>
+					))}
+					{view.lit.length > 0 && (
+						<li>
+							<span>Flags lit</span>
+							<span className="text-end">
+								{view.flags
+									.filter((flag) => view.lit.includes(flag.code))
+									.map((flag) => flag.label)
+									.join(", ")}
+							</span>
+						</li>
+					)}
+					{view.wentOut.length > 0 && (
+						<li>
+							<span>Flags gone out</span>
+							<span className="text-end">{view.wentOut.join(", ")}</span>
+						</li>
+					)}
 				</ul>
 			)}
 		</section>
@@ -108,10 +182,26 @@ export function LastContact({ view }: { view: SheetView }) {
 		<section>
 			<h3>Last contact</h3>
 			<p className="small-text mb-0">
-				{view.lastTouch === null ? "Nobody has been spoken to." : <>{nearDate(view.lastTouch, view.seen)}, {days(view.lastTouchDays ?? 0)}. </>}
-				{view.waiting ? (view.waiting.side === "they" ? <b>They wait for us.</b> : "We wait for them.") : view.lastTouch && "Nobody waits."}
+				{view.lastTouch === null ? (
+					"Nobody has been spoken to."
+				) : (
+					<>
+						{nearDate(view.lastTouch, view.seen)}, {days(view.lastTouchDays ?? 0)}.{" "}
+					</>
+				)}
+				{view.waiting ? view.waiting.side === "they" ? <b>They wait for us.</b> : "We wait for them." : view.lastTouch && "Nobody waits."}
 			</p>
-			{view.nextStep && <p className="small-text mb-0">Next step: {view.nextStep}{view.nextStepDay && <span className={view.nextStepDay < view.seen ? "worse" : "second"}>, {nearDate(view.nextStepDay, view.seen)}{view.nextStepDay < view.seen && " (past)"}</span>}</p>}
+			{view.nextStep && (
+				<p className="small-text mb-0">
+					Next step: {view.nextStep}
+					{view.nextStepDay && (
+						<span className={view.nextStepDay < view.seen ? "worse" : "second"}>
+							, {nearDate(view.nextStepDay, view.seen)}
+							{view.nextStepDay < view.seen && " (past)"}
+						</span>
+					)}
+				</p>
+			)}
 		</section>
 	);
 }
@@ -123,9 +213,19 @@ export function OpenTasks({ view }: { view: SheetView }) {
 			<h3>Open tasks</h3>
 			{open.length ? (
 				<ul className="rows small-text">
-					{open.map((task) => <li key={task.id}><span>{task.title}</span><span className={`tiny text-nowrap ${task.late ? "worse" : "second"}`}>{task.assignee.split(" ")[0]}, {shortDate(task.due)}{task.late && " late"}</span></li>)}
+					{open.map((task) => (
+						<li key={task.id}>
+							<span>{task.title}</span>
+							<span className={`tiny text-nowrap ${task.late ? "worse" : "second"}`}>
+								{task.assignee.split(" ")[0]}, {shortDate(task.due)}
+								{task.late && " late"}
+							</span>
+						</li>
+					))}
 				</ul>
-			) : <p className="small-text second mb-0">None.</p>}
+			) : (
+				<p className="small-text second mb-0">None.</p>
+			)}
 		</section>
 	);
 }

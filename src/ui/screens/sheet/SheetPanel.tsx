@@ -39,11 +39,18 @@ export function SheetPanel({ id, seen, against, onClose, onAssign }: Props) {
 		<aside className="sheet-panel panel" aria-label="Sheet of the deal" aria-busy={!view && !error}>
 			<CloseButton className="sheet-close no-print" aria-label="Close the sheet" onClick={onClose} />
 			{error ? (
-				<div className="empty" role="alert"><p>{error}</p><Button size="sm" variant="outline-primary" onClick={() => void read()}>Try again</Button></div>
+				<div className="empty" role="alert">
+					<p>{error}</p>
+					<Button size="sm" variant="outline-primary" onClick={() => void read()}>
+						Try again
+					</Button>
+				</div>
 			) : view ? (
 				<SheetBody view={view} onAssign={(title, flags) => onAssign({ deal: view, title, flags })} />
 			) : (
-				<p className="second" role="status">Reading the deal …</p>
+				<p className="second" role="status">
+					Reading the deal …
+				</p>
 			)}
 		</aside>
 	);

@@ -11,7 +11,12 @@ const FILTERS = [
 	{ key: "task", words: "Tasks" },
 	{ key: "internal", words: "Internal" },
 ] as const;
-const SIGNS: Readonly<Record<string, [sign: string, words: string]>> = { in: ["←", "they to us"], out: ["→", "we to them"], both: ["↔", "a conversation"], none: ["·", "internal"] };
+const SIGNS: Readonly<Record<string, [sign: string, words: string]>> = {
+	in: ["←", "they to us"],
+	out: ["→", "we to them"],
+	both: ["↔", "a conversation"],
+	none: ["·", "internal"],
+};
 const SHOWN = 25;
 
 /** One timeline of all that happened, newest on top, what is planned apart. */
@@ -26,14 +31,26 @@ export function Timeline({ list, seen }: { list: readonly Happening[]; seen: str
 		<section>
 			<h3>What happened</h3>
 			<div className="happening-filter no-print" role="group" aria-label="Show only">
-				{FILTERS.map((filter) => <button key={filter.key} type="button" className="flag-toggle" aria-pressed={kind === filter.key} onClick={() => setKind(filter.key)}>{filter.words}</button>)}
+				{FILTERS.map((filter) => (
+					<button key={filter.key} type="button" className="flag-toggle" aria-pressed={kind === filter.key} onClick={() => setKind(filter.key)}>
+						{filter.words}
+					</button>
+				))}
 			</div>
 			{found.length === 0 && <p className="second small-text">Nothing of this kind.</p>}
 			<ul className="happenings">
-				{planned.map((item) => <Line key={item.at + item.what} item={item} seen={seen} />)}
-				{shown.map((item, i) => <Line key={item.at + item.what + String(i)} item={item} seen={seen} />)}
+				{planned.map((item) => (
+					<Line key={item.at + item.what} item={item} seen={seen} />
+				))}
+				{shown.map((item, i) => (
+					<Line key={item.at + item.what + String(i)} item={item} seen={seen} />
+				))}
 			</ul>
-			{past.length > shown.length && <button type="button" className="plain-button small-text second mt-2" onClick={() => setAll(true)}>Show {past.length - shown.length} older</button>}
+			{past.length > shown.length && (
+				<button type="button" className="plain-button small-text second mt-2" onClick={() => setAll(true)}>
+					Show {past.length - shown.length} older
+				</button>
+			)}
 		</section>
 	);
 }
@@ -42,9 +59,19 @@ function Line({ item, seen }: { item: Happening; seen: string }) {
 	const [sign, words] = SIGNS[item.direction ?? ""] ?? ["–", item.kind];
 	return (
 		<li className={item.planned ? "planned" : undefined}>
-			<span className="third" title={longDate(item.day)}>{nearDate(item.day, seen)}</span>
-			<span title={item.planned ? "planned" : words}>{item.planned ? "○" : sign}<span className="visually-hidden"> {item.planned ? "planned" : words}</span></span>
-			<span>{item.planned && "Planned: "}{item.what}{item.detail && <span className="d-block second">“{item.detail}”</span>}{item.by && <span className="d-block tiny second">{item.by}</span>}</span>
+			<span className="third" title={longDate(item.day)}>
+				{nearDate(item.day, seen)}
+			</span>
+			<span title={item.planned ? "planned" : words}>
+				{item.planned ? "○" : sign}
+				<span className="visually-hidden"> {item.planned ? "planned" : words}</span>
+			</span>
+			<span>
+				{item.planned && "Planned: "}
+				{item.what}
+				{item.detail && <span className="d-block second">“{item.detail}”</span>}
+				{item.by && <span className="d-block tiny second">{item.by}</span>}
+			</span>
 		</li>
 	);
 }

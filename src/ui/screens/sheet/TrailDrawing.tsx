@@ -18,7 +18,12 @@ export function TrailDrawing({ view }: { view: SheetView }) {
 		<>
 			<svg className="trail trail-drawing" viewBox={`0 0 ${WIDTH} 96`} role="img" aria-label={`Close dates: ${words}`}>
 				{ends.map((end) => (
-					<g key={end}><line className="trail-end" x1={x(end)} x2={x(end)} y1={34} y2={74} /><text x={x(end)} y={88} textAnchor="middle">{shortDate(end)}, quarter ends</text></g>
+					<g key={end}>
+						<line className="trail-end" x1={x(end)} x2={x(end)} y1={34} y2={74} />
+						<text x={x(end)} y={88} textAnchor="middle">
+							{shortDate(end)}, quarter ends
+						</text>
+					</g>
 				))}
 				<line className="trail-end" x1={x(view.seen)} x2={x(view.seen)} y1={44} y2={64} />
 				<line className="trail-line" x1={Math.min(...points.map((p) => x(p.close)))} x2={Math.max(...points.map((p) => x(p.close)))} y1={54} y2={54} />
@@ -26,8 +31,12 @@ export function TrailDrawing({ view }: { view: SheetView }) {
 					const last = i === points.length - 1;
 					return (
 						<g key={`${point.set}${point.close}`}>
-							<circle className={last ? "trail-now" : "trail-past"} cx={x(point.close)} cy={54} r={last ? 6 : 4.5}><title>{longDate(point.close)}, set on {longDate(point.set)}</title></circle>
-							<text className={last ? "now-label" : ""} x={x(point.close)} y={labels[i] ? 22 : 38} textAnchor="middle">{shortDate(point.close)}</text>
+							<circle className={last ? "trail-now" : "trail-past"} cx={x(point.close)} cy={54} r={last ? 6 : 4.5}>
+								<title>{`${longDate(point.close)}, set on ${longDate(point.set)}`}</title>
+							</circle>
+							<text className={last ? "now-label" : ""} x={x(point.close)} y={labels[i] ? 22 : 38} textAnchor="middle">
+								{shortDate(point.close)}
+							</text>
 						</g>
 					);
 				})}
@@ -39,7 +48,10 @@ export function TrailDrawing({ view }: { view: SheetView }) {
 					return (
 						<li key={`${point.set}${point.close}`}>
 							<span>{longDate(point.close)}</span>
-							<span className="second">{before ? <b className={moved > 0 ? "worse" : "gained"}>{moved > 0 ? `pushed ${moved} d` : `pulled ${-moved} d`}</b> : "first date"}, set {shortDate(point.set)}</span>
+							<span className="second">
+								{before ? <b className={moved > 0 ? "worse" : "gained"}>{moved > 0 ? `pushed ${moved} d` : `pulled ${-moved} d`}</b> : "first date"}, set{" "}
+								{shortDate(point.set)}
+							</span>
 						</li>
 					);
 				})}

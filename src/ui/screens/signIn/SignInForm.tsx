@@ -14,11 +14,17 @@ export function SignInForm({ action, to }: { action: (state: State, form: FormDa
 	return (
 		<main className="sign-in">
 			<div className="sign-in-box">
-				<p className="sign-in-name head"><Lamp level="act" size={34} /> Porch Lamp</p>
+				<p className="sign-in-name head">
+					<Lamp level="act" size={34} /> Porch Lamp
+				</p>
 				<p className="second">Which open deals need a light left on, and why.</p>
 				<Form action={submit}>
 					<input type="hidden" name="to" value={to} />
-					{state.error && <Alert variant="danger" role="alert">{state.error}</Alert>}
+					{state.error && (
+						<Alert variant="danger" role="alert">
+							{state.error}
+						</Alert>
+					)}
 					<Form.Group controlId="email" className="mb-2 mt-3">
 						<Form.Label>E-mail address</Form.Label>
 						<Form.Control key={state.email} name="email" type="email" autoComplete="username" defaultValue={state.email} required autoFocus />
@@ -27,7 +33,9 @@ export function SignInForm({ action, to }: { action: (state: State, form: FormDa
 						<Form.Label>Password</Form.Label>
 						<Form.Control name="password" type="password" autoComplete="current-password" required />
 					</Form.Group>
-					<Button type="submit" disabled={waiting} className="w-100">{waiting ? "Signing in …" : "Sign in"}</Button>
+					<Button type="submit" disabled={waiting} className="w-100">
+						{waiting ? "Signing in …" : "Sign in"}
+					</Button>
 				</Form>
 			</div>
 		</main>

@@ -61,13 +61,33 @@ export function AssignDialog({ draft, today, onClose }: { draft: Draft; today: s
 
 	return (
 		<Modal show onHide={() => onClose(false)} aria-labelledby="assign-title">
-			<Form onSubmit={(event) => { event.preventDefault(); void give(); }}>
-				<Modal.Header closeButton><Modal.Title id="assign-title">{deals.length === 1 ? `A task for ${deals[0]?.name}` : `A task for ${deals.length} deals`}</Modal.Title></Modal.Header>
+			<Form
+				onSubmit={(event) => {
+					event.preventDefault();
+					void give();
+				}}
+			>
+				<Modal.Header closeButton>
+					<Modal.Title id="assign-title">{deals.length === 1 ? `A task for ${deals[0]?.name}` : `A task for ${deals.length} deals`}</Modal.Title>
+				</Modal.Header>
 				<Modal.Body>
-					{error && <Alert variant="danger" className="mb-3" role="alert">{error}</Alert>}
+					{error && (
+						<Alert variant="danger" className="mb-3" role="alert">
+							{error}
+						</Alert>
+					)}
 					<Form.Group controlId="task-title" className="mb-3">
 						<Form.Label>What is to be done</Form.Label>
-						<Form.Control as="textarea" rows={2} value={title} maxLength={300} required autoFocus placeholder="Agree a real close date with the buyer" onChange={(event) => setTitle(event.target.value)} />
+						<Form.Control
+							as="textarea"
+							rows={2}
+							value={title}
+							maxLength={300}
+							required
+							autoFocus
+							placeholder="Agree a real close date with the buyer"
+							onChange={(event) => setTitle(event.target.value)}
+						/>
 					</Form.Group>
 					<Form.Group controlId="task-due" className="mb-3">
 						<Form.Label>Due</Form.Label>
@@ -75,12 +95,29 @@ export function AssignDialog({ draft, today, onClose }: { draft: Draft; today: s
 						<Form.Text>Three working days from today, unless you choose another day.</Form.Text>
 					</Form.Group>
 					<p className="mb-1">Goes to {[...owners].map(([who, count]) => (count > 1 ? `${who} (${count})` : who)).join(", ")}.</p>
-					{without.length > 0 && <Alert variant="warning" className="small-text mb-2">Nobody who works here owns {without.map((deal) => deal.name).join(", ")}: that task comes to you.</Alert>}
-					{late.length > 0 && <Alert variant="warning" className="small-text">Due after the close date of {late.slice(0, 3).map((deal) => `${deal.name} (${shortDate(deal.close)})`).join(", ")}{late.length > 3 ? ` and ${late.length - 3} more` : ""}.</Alert>}
+					{without.length > 0 && (
+						<Alert variant="warning" className="small-text mb-2">
+							Nobody who works here owns {without.map((deal) => deal.name).join(", ")}: that task comes to you.
+						</Alert>
+					)}
+					{late.length > 0 && (
+						<Alert variant="warning" className="small-text">
+							Due after the close date of{" "}
+							{late
+								.slice(0, 3)
+								.map((deal) => `${deal.name} (${shortDate(deal.close)})`)
+								.join(", ")}
+							{late.length > 3 ? ` and ${late.length - 3} more` : ""}.
+						</Alert>
+					)}
 				</Modal.Body>
 				<Modal.Footer>
-					<Button variant="link" onClick={() => onClose(false)}>Cancel</Button>
-					<Button type="submit" disabled={waiting || !title.trim()}>{waiting ? "Giving …" : deals.length === 1 ? "Give the task" : `Give ${deals.length} tasks`}</Button>
+					<Button variant="link" onClick={() => onClose(false)}>
+						Cancel
+					</Button>
+					<Button type="submit" disabled={waiting || !title.trim()}>
+						{waiting ? "Giving …" : deals.length === 1 ? "Give the task" : `Give ${deals.length} tasks`}
+					</Button>
 				</Modal.Footer>
 			</Form>
 		</Modal>

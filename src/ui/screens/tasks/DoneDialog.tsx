@@ -32,19 +32,38 @@ export function DoneDialog({ row, state, onClose, onUndo }: Props) {
 	};
 	return (
 		<Modal show onHide={onClose} aria-labelledby="done-title">
-			<Form onSubmit={(event) => { event.preventDefault(); void settle(); }}>
-				<Modal.Header closeButton><Modal.Title id="done-title">{state === "done" ? "Done" : "Drop"}: {row.title}</Modal.Title></Modal.Header>
+			<Form
+				onSubmit={(event) => {
+					event.preventDefault();
+					void settle();
+				}}
+			>
+				<Modal.Header closeButton>
+					<Modal.Title id="done-title">
+						{state === "done" ? "Done" : "Drop"}: {row.title}
+					</Modal.Title>
+				</Modal.Header>
 				<Modal.Body>
-					{error && <Alert variant="danger" role="alert" className="mb-3">{error}</Alert>}
-					<p className="second">{row.deal}, {row.account}</p>
+					{error && (
+						<Alert variant="danger" role="alert" className="mb-3">
+							{error}
+						</Alert>
+					)}
+					<p className="second">
+						{row.deal}, {row.account}
+					</p>
 					<Form.Group controlId="done-note">
 						<Form.Label>{state === "done" ? "How did it go? A sentence is enough." : "Why is it dropped?"}</Form.Label>
 						<Form.Control as="textarea" rows={3} value={note} maxLength={10_000} autoFocus onChange={(event) => setNote(event.target.value)} />
 					</Form.Group>
 				</Modal.Body>
 				<Modal.Footer>
-					<Button variant="link" onClick={onClose}>Cancel</Button>
-					<Button type="submit" disabled={waiting}>{waiting ? "Saving …" : state === "done" ? "It is done" : "Drop it"}</Button>
+					<Button variant="link" onClick={onClose}>
+						Cancel
+					</Button>
+					<Button type="submit" disabled={waiting}>
+						{waiting ? "Saving …" : state === "done" ? "It is done" : "Drop it"}
+					</Button>
 				</Modal.Footer>
 			</Form>
 		</Modal>

@@ -28,13 +28,24 @@ export function TasksScreen({ rows, today, whose, me, mayChange, onlyOwn }: Prop
 	return (
 		<>
 			<div className="flag-toggles mb-3" role="group" aria-label="Show tasks that are">
-				{VIEWS.map((v) => <button key={v} type="button" className="flag-toggle" aria-pressed={v === view} onClick={() => void setView(v)}><b>{rows.filter((row) => belongs(row, v)).length}</b> {WORDS[v]}</button>)}
+				{VIEWS.map((v) => (
+					<button key={v} type="button" className="flag-toggle" aria-pressed={v === view} onClick={() => void setView(v)}>
+						<b>{rows.filter((row) => belongs(row, v)).length}</b> {WORDS[v]}
+					</button>
+				))}
 				<span className="small-text second ms-2">of {whose === "My" ? "mine" : whose}</span>
 			</div>
 			{newest.length ? (
 				<TaskTable rows={newest} today={today} mayChange={(row) => mayChange && (!onlyOwn || row.assigneeId === me)} />
 			) : (
-				<div className="panel empty"><h2>No {WORDS[view]} tasks</h2><p>{view === "open" ? "Give one from a deal: open its sheet and take a remedy, or select some deals and press T." : "Nothing here for this choice of people."}</p></div>
+				<div className="panel empty">
+					<h2>No {WORDS[view]} tasks</h2>
+					<p>
+						{view === "open"
+							? "Give one from a deal: open its sheet and take a remedy, or select some deals and press T."
+							: "Nothing here for this choice of people."}
+					</p>
+				</div>
 			)}
 		</>
 	);

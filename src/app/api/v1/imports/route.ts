@@ -9,8 +9,19 @@ import { demand } from "@/usecases/rights";
 
 export const GET = serve(ENDPOINTS.listImports);
 
-const yes = z.enum(["true", "false"]).default("false").transform((text) => text === "true");
-const querySchema = z.object({ dry_run: yes, skip_bad: yes, wait: z.enum(["true", "false"]).default("true").transform((text) => text === "true"), name: z.string().max(200).default("bundle.zip") });
+const yes = z
+	.enum(["true", "false"])
+	.default("false")
+	.transform((text) => text === "true");
+const querySchema = z.object({
+	dry_run: yes,
+	skip_bad: yes,
+	wait: z
+		.enum(["true", "false"])
+		.default("true")
+		.transform((text) => text === "true"),
+	name: z.string().max(200).default("bundle.zip"),
+});
 
 /**
  * Takes a bundle as a zip. Answers when it is done, or with `wait=false` at once with 202 and the id to

@@ -1,0 +1,17 @@
+import type { SentenceChoices } from "@/usecases/sentence";
+
+/** What surrounds every screen. Days are ISO days. */
+export interface FrameView {
+	readonly person: { readonly name: string; readonly place: string; readonly role: string };
+	readonly counts: { readonly deals: number; readonly tasks: number; readonly desk: number };
+	readonly sentence: {
+		readonly whose: { readonly key: string; readonly words: string };
+		readonly due: { readonly key: string; readonly words: string; readonly start: string | null; readonly end: string | null };
+		readonly seen: { readonly day: string; readonly words: string; readonly past: boolean };
+		readonly against: { readonly day: string; readonly words: string };
+		readonly workingDaysLeft: number | null;
+	};
+	readonly choices: SentenceChoices;
+	readonly today: string;
+	readonly heldToday: string | null;
+}

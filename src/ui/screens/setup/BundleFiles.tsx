@@ -1,0 +1,44 @@
+import { SPECS } from "@/formats/bundle/spec";
+
+/** What a bundle holds, from the same description that reads it. */
+export function BundleFiles() {
+	return (
+		<section className="panel setup-wide">
+			<h2>What a bundle holds</h2>
+			<p className="second">
+				CSV files in UTF-8 with a header row and the sender’s own ids; days as 2026-11-24, instants as 2026-11-24T09:30:00Z, amounts with a decimal point, lists
+				separated by |. Six of them are needed, and settings.json may come with them. Importing the same bundle twice changes nothing.
+			</p>
+			<table className="table small-text">
+				<thead>
+					<tr>
+						<th>File</th>
+						<th>Needed</th>
+						<th>Columns</th>
+					</tr>
+				</thead>
+				<tbody>
+					{[...SPECS]
+						.sort((a, b) => Number(b.required) - Number(a.required))
+						.map((spec) => (
+							<tr key={spec.file}>
+								<td className="text-nowrap">{spec.file}</td>
+								<td>{spec.required ? "yes" : "no"}</td>
+								<td>
+									{spec.fields
+										.filter((field) => !field.extra)
+										.map((field, i) => (
+											<span key={field.name}>
+												{i > 0 && ", "}
+												{field.needed ? <b>{field.name}</b> : field.name}
+											</span>
+										))}
+								</td>
+							</tr>
+						))}
+				</tbody>
+			</table>
+			<p className="tiny second mb-0 mt-2">Columns in bold must not be blank.</p>
+		</section>
+	);
+}
