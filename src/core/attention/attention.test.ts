@@ -1,0 +1,44 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { day, makeRules } from "../../../tests/kit/company";
+import type { Severity } from "../flags/rule";
+import { NO_DAY } from "../time/day";
+import { attentionOf, byAttention } from "./attention";
+
+const { calendar } = makeRules();
+const seen = day("2026-11-24");
+const attention = (severities: Severity[], amount: number, median: number, close: number) => attentionOf(severities, amount, median, close, seen, calendar);
+
+describe("attention", () => {
+	test("of the worked example is 58, and asks to act", () => {
+		const result = attention([3, 2, 1], 41_200_000, 9_800_000, seen - 6);
+		expect(result).toMatchObject({ score: 58, level: "act", urgency: 1 });
+		expect(result.risk).toBeCloseTo(0.63700, 5);
+		expect(result.stake).toBeCloseTo(0.8078, 4);
+	});
+	test("a severe flag never leaves a deal calm", () => {
+		expect(attention([3], 100, 9_800_000, seen + 300)).toMatchObject({ level: "watch" });
+		expect(attention([], 41_200_000, 100, seen - 6)).toMatchObject({ score: 0, level: "calm" });
+	});
+	test("a deal without a date is as urgent as an overdue one; far dates keep a fifth", () => {
+		expect(attention([1], 1, 1, NO_DAY).urgency).toBe(1);
+		expect(attention([1], 1, 1, seen + 400).urgency).toBe(0.2);
+		expect(attention([1], 1, 1, seen).urgency).toBe(1);
+	});
+	test("nothing at stake is no division by zero", () => expect(attention([1], 0, 0, seen).stake).toBe(0));
+	test("one more flag never lowers it, and it stays within 0 and 100", () => {
+		const severity = fc.constantFrom<Severity>(1, 2, 3);
+		fc.assert(
+			fc.property(fc.array(severity, { maxLength: 9 }), severity, fc.nat(), fc.nat(), fc.integer({ min: -100, max: 500 }), (list, more, amount, median, offset) => {
+				const before = attention(list, amount, median, seen + offset).score;
+				const after = attention([...list, more], amount, median, seen + offset).score;
+				expect(after).toBeGreaterThanOrEqual(before);
+				expect(after).toBeLessThanOrEqual(100);
+			}),
+		);
+	});
+	test("lists go by attention, then amount, then id", () => {
+		const rows = [{ score: 1, amountBase: 5, id: "b" }, { score: 1, amountBase: 5, id: "a" }, { score: 1, amountBase: 9, id: "c" }, { score: 2, amountBase: 0, id: "d" }];
+		expect(rows.sort(byAttention).map((row) => row.id)).toEqual(["d", "c", "a", "b"]);
+	});
+});

@@ -1,0 +1,113 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { day, makeCompany, STAGES, type TestDeal } from "../../../tests/kit/company";
+import { bridge, closingBySteps, STEP_KINDS } from "./bridge";
+
+const Q4 = { start: day("2026-10-01"), end: day("2026-12-31") };
+const [A, B] = [day("2026-11-09"), day("2026-11-24")];
+const before = "2026-09-01";
+
+const steps = (deals: TestDeal[], scope: ReadonlySet<number> | null = null) => {
+	const result = bridge(makeCompany(deals), A, B, Q4, scope);
+	expect(closingBySteps(result)).toBe(result.closing.amount);
+	return {
+		opening: result.opening.amount / 100,
+		closing: result.closing.amount / 100,
+		steps: Object.fromEntries(result.steps.filter((s) => s.deals.length).map((s) => [s.kind, s.amount / 100])),
+	};
+};
+
+describe("the bridge", () => {
+	test("of the worked example adds up to 250", () => {
+		const deals: TestDeal[] = [
+			{ versions: [{ at: before, amount: 100, close: "2026-12-01" }, { at: "2026-11-12", amount: 120 }] },
+			{ versions: [{ at: before, amount: 200, close: "2026-12-10" }, { at: "2026-11-12", amount: 180, close: "2027-01-20" }] },
+			{ versions: [{ at: "2026-11-10", amount: 50, close: "2026-12-15" }] },
+			{ versions: [{ at: before, amount: 80, close: "2026-09-30" }, { at: "2026-11-12", close: "2026-12-18" }] },
+			{ versions: [{ at: before, amount: 300, close: "2026-12-05" }, { at: "2026-11-20", amount: 310, close: "2026-11-20", stage: "Won" }] },
+			{ versions: [{ at: "2026-11-11", amount: 40, close: "2026-12-05" }, { at: "2026-11-19", stage: "Lost", close: "2026-11-19" }] },
+		];
+		expect(steps(deals)).toEqual({
+			opening: 600,
+			closing: 250,
+			steps: { new: 90, "rolled-in": 80, grew: 30, shrank: 20, "pushed-out": 180, won: 310, lost: 40 },
+		});
+	});
+	test("names every way in and out", () => {
+		const at = "2026-11-12";
+		const inside = { at: before, amount: 10, close: "2026-12-01" };
+		const only = (versions: TestDeal["versions"], scope?: ReadonlySet<number>) => steps([{ versions }], scope).steps;
+		expect(only([{ ...inside, stage: "Lost" }, { at, stage: "Trial" }])).toEqual({ reopened: 10 });
+		expect(only([{ ...inside, close: "2027-02-01" }, { at, close: "2026-12-20" }])).toEqual({ "pulled-in": 10 });
+		expect(only([{ ...inside, close: null }, { at, close: "2026-12-20" }])).toEqual({ "pulled-in": 10 });
+		expect(only([inside, { at, close: null }])).toEqual({ "pushed-out": 10 });
+		expect(only([inside, { at, close: "2026-09-01" }])).toEqual({ "moved-earlier": 10 });
+		expect(only([inside, { at, owner: 1 }], new Set([0]))).toEqual({ "handed-out": 10 });
+		expect(only([inside, { at, owner: 1 }], new Set([1]))).toEqual({ "handed-in": 10 });
+		expect(only([inside, { at, owner: null }], new Set([0]))).toEqual({ "handed-out": 10 });
+		expect(only([inside, { at, stage: "removed", amount: 99 }])).toEqual({ removed: 10 });
+		expect(only([inside, { at, owner: null }])).toEqual({});
+	});
+	test("a deal won by a colleague after it was handed over leaves as won", () => {
+		expect(steps([{ versions: [{ at: before, close: "2026-12-01", amount: 10 }, { at: "2026-11-12", owner: 1, stage: "Won" }] }], new Set([0])).steps).toEqual({ won: 10 });
+	});
+	test("a deal closed before the first day and still closed isn't in it", () => {
+		expect(steps([{ versions: [{ at: before, stage: "Won", close: "2026-11-01" }] }]).steps).toEqual({});
+	});
+	test("a deal without an amount counts as nothing, but is listed", () => {
+		const result = bridge(makeCompany([{ versions: [{ at: "2026-11-12", amount: null, close: "2026-12-01" }] }]), A, B, Q4, null);
+		expect(result.steps.find((s) => s.kind === "new")).toMatchObject({ amount: 0, deals: [{ deal: 0 }] });
+	});
+	test("takes both ends at the later rates, so that exchange never looks like growth", () => {
+		const rates: [string, string, string][] = [["GBP", "2026-01-01", "1.10"], ["GBP", "2026-11-20", "1.30"]];
+		const company = makeCompany([{ versions: [{ at: before, amount: 100, currency: "GBP", close: "2026-12-01" }] }], { rates });
+		const result = bridge(company, A, B, Q4, null);
+		expect([result.opening.amount, result.closing.amount]).toEqual([13_000, 13_000]);
+		expect(result.steps.every((s) => s.deals.length === 0)).toBe(true);
+	});
+
+	const version = fc.record({
+		stage: fc.constantFrom(...STAGES, "removed"),
+		amount: fc.option(fc.integer({ min: 0, max: 5_000_000 }), { nil: null }),
+		currency: fc.constantFrom("EUR", "GBP", "JPY", "KWD"),
+		close: fc.option(fc.constantFrom("2026-09-15", "2026-10-20", "2026-12-05", "2027-01-10"), { nil: null }),
+		owner: fc.option(fc.integer({ min: 0, max: 3 }), { nil: null }),
+	});
+	const history = fc.array(fc.array(version, { minLength: 1, maxLength: 5 }), { maxLength: 12 }).map((deals): TestDeal[] =>
+		deals.map((versions, d) => ({
+			created: "2026-10-25",
+			versions: versions.map((v, i) => ({ ...v, at: `2026-11-${String(1 + ((d * 3 + i * 7) % 4) + i * 6).padStart(2, "0")} 1${i}:00` })),
+		})),
+	);
+	const rates: [string, string, string][] = [["GBP", "2026-01-01", "1.1637"], ["JPY", "2026-01-01", "0.00613"], ["KWD", "2026-01-01", "2.8191"]];
+
+	test("always adds up to the cent, for everyone and for some", () => {
+		fc.assert(
+			fc.property(history, fc.constantFrom(null, new Set([0]), new Set([1, 2])), (deals, scope) => {
+				const result = bridge(makeCompany(deals, { rates }), A, B, Q4, scope);
+				expect(closingBySteps(result)).toBe(result.closing.amount);
+				expect(result.steps.map((s) => s.kind)).toEqual([...STEP_KINDS]);
+			}),
+		);
+	});
+	test("of disjoint scopes, opening and closing add up to those of all of them together", () => {
+		fc.assert(
+			fc.property(history, (deals) => {
+				const company = makeCompany(deals, { rates });
+				const part = (scope: Set<number>) => bridge(company, A, B, Q4, scope);
+				const whole = part(new Set([0, 1, 2, 3]));
+				const parts = [part(new Set([0, 3])), part(new Set([1, 2]))];
+				expect(parts.reduce((sum, b) => sum + b.opening.amount, 0)).toBe(whole.opening.amount);
+				expect(parts.reduce((sum, b) => sum + b.closing.amount, 0)).toBe(whole.closing.amount);
+			}),
+		);
+	});
+	test("what comes after the later day changes nothing", () => {
+		fc.assert(
+			fc.property(history, version, (deals, later) => {
+				const more = deals.map((deal) => ({ ...deal, versions: [...deal.versions, { ...later, at: "2026-11-25 00:00" }] }));
+				expect(bridge(makeCompany(more, { rates }), A, B, Q4, null).steps.map((s) => s.amount)).toEqual(bridge(makeCompany(deals, { rates }), A, B, Q4, null).steps.map((s) => s.amount));
+			}),
+		);
+	});
+});

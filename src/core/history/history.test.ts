@@ -1,0 +1,148 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { day, makeCompany, type TestVersion } from "../../../tests/kit/company";
+import { percentile } from "../statistics/percentile";
+import { NO_DAY } from "../time/day";
+import { trailOf } from "../trail/trail";
+import { asOf, dayEnds, makeHistory } from "./columns";
+import { pathOf, stageTotal } from "./path";
+import { usualTimes } from "./usual";
+
+const seenOn = (versions: TestVersion[], iso: string, created?: string) => {
+	const company = makeCompany([{ versions, ...(created ? { created } : {}) }]);
+	const ends = dayEnds(company.history, 0, day(iso));
+	const { stages, calendar } = company.rules;
+	return { company, trail: trailOf(company.history, ends, 1), path: pathOf(company.history, ends, stages, calendar, day(iso)) };
+};
+
+describe("seen on a day", () => {
+	const company = makeCompany([
+		{ versions: [{ at: "2026-03-02 09:00" }, { at: "2026-03-02 17:00", amount: 2 }, { at: "2026-03-05 00:00", amount: 3 }] },
+		{ versions: [{ at: "2026-04-01 09:00" }] },
+	]);
+	test("the last version of that day or before is in force", () => {
+		expect(asOf(company.history, 0, day("2026-03-01"))).toBe(-1);
+		expect(asOf(company.history, 0, day("2026-03-02"))).toBe(1);
+		expect(asOf(company.history, 0, day("2026-03-04"))).toBe(1);
+		expect(asOf(company.history, 0, day("2026-03-05"))).toBe(2);
+	});
+	test("another deal's versions don't count", () => {
+		expect(asOf(company.history, 1, day("2026-03-31"))).toBe(-1);
+		expect(asOf(company.history, 1, day("2026-12-31"))).toBe(3);
+	});
+	test("never sees the future, and the order of rows doesn't matter", () => {
+		const row = fc.record({ deal: fc.integer({ min: 0, max: 4 }), hour: fc.integer({ min: 0, max: 24 * 40 }) });
+		fc.assert(
+			fc.property(fc.uniqueArray(row, { selector: (r) => `${r.deal} ${r.hour}`, maxLength: 40 }), fc.integer({ min: 0, max: 41 }), (rows, offset) => {
+				const { zone } = company.rules;
+				const start = day("2026-03-01");
+				const versions = rows.map((r, i) => ({
+					deal: r.deal, at: start * 86_400_000 + r.hour * 3_600_000, stage: 0, amount: r.hour, currency: 0, close: NO_DAY, owner: 0, category: 0, nextStepDay: NO_DAY, nextStep: "", id: i,
+				}));
+				const history = makeHistory(5, versions, zone);
+				const mirrored = makeHistory(5, [...versions].reverse(), zone);
+				expect(mirrored.at).toEqual(history.at);
+				for (let deal = 0; deal < 5; deal++) {
+					const known = versions.filter((v) => v.deal === deal && zone.dayOf(v.at) <= start + offset).map((v) => v.at);
+					const found = asOf(history, deal, start + offset);
+					expect(found < 0 ? undefined : history.at[found]).toBe(known.length ? Math.max(...known) : undefined);
+				}
+			}),
+		);
+	});
+});
+
+describe("the trail", () => {
+	test("counts pushes, pulls, days and quarter ends, and forgets what was corrected the same day", () => {
+		const { trail } = seenOn(
+			[
+				{ at: "2026-03-03", close: "2026-06-30" },
+				{ at: "2026-03-10 09:00", close: "2026-07-31" },
+				{ at: "2026-03-10 17:00", close: "2026-06-30" },
+				{ at: "2026-05-20", close: "2026-07-15" },
+				{ at: "2026-07-01", close: "2026-07-10" },
+				{ at: "2026-07-09", close: "2026-10-09" },
+			],
+			"2026-07-20",
+		);
+		expect(trail).toMatchObject({ pushes: 2, pulls: 1, pushedDays: 106, netDays: 101, crossings: 2, first: day("2026-06-30"), current: day("2026-10-09") });
+		expect(trail.points).toHaveLength(4);
+	});
+	test("begins with the first date that was ever set, and skips blanks", () => {
+		const { trail } = seenOn([{ at: "2026-03-03" }, { at: "2026-03-05", close: "2026-05-01" }, { at: "2026-03-09", close: null }, { at: "2026-03-12", close: "2026-05-04" }], "2026-04-01");
+		expect(trail).toMatchObject({ first: day("2026-05-01"), pushes: 1, netDays: 3, crossings: 0 });
+	});
+	test("is empty without any date", () => {
+		expect(seenOn([{ at: "2026-03-03" }], "2026-04-01").trail).toMatchObject({ first: NO_DAY, current: NO_DAY, pushes: 0, netDays: 0 });
+	});
+	test("a correction on the same day leaves no trace in trail or visits", () => {
+		const stage = fc.constantFrom("Enquiry", "Survey", "Trial", "Won");
+		const close = fc.constantFrom("2026-06-30", "2026-07-31", null);
+		const step = fc.record({ stage, close, slipStage: stage, slipClose: close });
+		fc.assert(
+			fc.property(fc.array(step, { minLength: 1, maxLength: 12 }), (steps) => {
+				const iso = (i: number) => `2026-03-${String(i + 2).padStart(2, "0")}`;
+				const plain = steps.map((s, i) => ({ at: `${iso(i)} 15:00`, stage: s.stage, close: s.close }));
+				const withSlips = steps.flatMap((s, i) => [{ at: `${iso(i)} 09:00`, stage: s.slipStage, close: s.slipClose }, plain[i] as TestVersion]);
+				const [a, b] = [seenOn(plain, "2026-04-01"), seenOn(withSlips, "2026-04-01")];
+				expect(b.trail).toEqual(a.trail);
+				expect(b.path).toEqual(a.path);
+			}),
+		);
+	});
+});
+
+describe("stages", () => {
+	const walk: TestVersion[] = [
+		{ at: "2026-03-02", stage: "Enquiry" },
+		{ at: "2026-03-09", stage: "Survey" },
+		{ at: "2026-03-16", stage: "Enquiry" },
+		{ at: "2026-03-18", stage: "Survey" },
+	];
+	test("each run of days in a stage is a visit of its own, and the last is unfinished", () => {
+		const { path } = seenOn(walk, "2026-03-20");
+		expect(path.visits.map((v) => [v.stage, v.length, v.finished])).toEqual([[0, 5, true], [1, 5, true], [0, 2, true], [1, 2, false]]);
+		expect(stageTotal(path, 1)).toBe(7);
+		expect(path.lastForward).toBe(day("2026-03-18"));
+		expect(path.lastBack).toBe(day("2026-03-16"));
+	});
+	test("a deal is closed on the day it enters won or lost, and open again after", () => {
+		const closed = [...walk, { at: "2026-03-25", stage: "Lost" }, { at: "2026-03-30", amount: 5 }];
+		expect(seenOn(closed, "2026-04-01").path.closedDay).toBe(day("2026-03-25"));
+		expect(seenOn([...closed, { at: "2026-04-02", stage: "Trial" }], "2026-04-03").path.closedDay).toBe(NO_DAY);
+	});
+	test("percentiles lie between order statistics", () => {
+		expect(percentile([1, 2, 3, 4], 0.5)).toBe(2.5);
+		expect(percentile([4, 1, 3, 2], 0.75)).toBe(3.25);
+		expect(percentile([7], 0.9)).toBe(7);
+		expect(percentile([], 0.5)).toBeNaN();
+	});
+});
+
+describe("usual times", () => {
+	/** Won deals that spend n working days in each of Enquiry and Survey, closing on 13 March at the latest. */
+	const won = (n: number) => ({ versions: [{ at: iso(-2 * n), stage: "Enquiry" }, { at: iso(-n), stage: "Survey" }, { at: iso(0), stage: "Won" }] });
+	const calendar = makeCompany([]).rules.calendar;
+	const end = day("2026-03-13");
+	function iso(workingDays: number): string {
+		let at = end;
+		for (let left = -workingDays; left > 0; ) if (calendar.isWorking(at--)) left--;
+		while (!calendar.isWorking(at)) at--;
+		return new Date(at * 86_400_000).toISOString().slice(0, 10);
+	}
+	test("are configured with fewer than eight visits of won deals, and measured from eight on", () => {
+		const seven = usualTimes(makeCompany([1, 2, 3, 4, 5, 6, 7].map(won)), day("2026-04-01"));
+		expect(seven.stages[0]).toMatchObject({ half: { days: 10, measured: false }, threeQuarters: { days: 15 }, remaining: { days: 50 } });
+		expect(seven.cycle).toMatchObject({ days: 100, measured: false });
+		const eight = usualTimes(makeCompany([1, 2, 3, 4, 5, 6, 7, 8].map(won)), day("2026-04-01"));
+		expect(eight.stages[0]).toMatchObject({ half: { days: 4.5, measured: true, sample: 8 }, threeQuarters: { days: 6.25 }, remaining: { days: 9 } });
+		expect(eight.stages[1]?.remaining.days).toBe(4.5);
+		expect(eight.cycle.days).toBeCloseTo(14.6);
+	});
+	test("rest on deals won in the year up to the seen day, not on lost or older ones", () => {
+		const company = makeCompany([1, 2, 3, 4, 5, 6, 7, 8].map(won));
+		expect(usualTimes(company, end + 364).cycle.measured).toBe(true);
+		expect(usualTimes(company, end + 365).cycle.measured).toBe(false);
+		expect(usualTimes(company, end - 1).cycle.measured).toBe(false);
+	});
+});

@@ -1,0 +1,121 @@
+import type { Company, DealFacts, Rules } from "@/core/company";
+import type { Activity, Direction } from "@/core/contact/contact";
+import type { FlagSettings } from "@/core/flags/settings";
+import { CATEGORIES, type Category, makeHistory, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
+import { rankStages } from "@/core/history/stage";
+import { parseAmount } from "@/core/money/amount";
+import { parseDecimal } from "@/core/money/decimal";
+import { makeRates, type Rate } from "@/core/money/rates";
+import type { Answer, Level, Question } from "@/core/qualification/score";
+import type { TaskFacts } from "@/core/tasks/task";
+import { makeCalendar } from "@/core/time/calendar";
+import { type Day, NO_DAY, parseDay } from "@/core/time/day";
+import { makeZone } from "@/core/time/zone";
+
+/** Days in tests are written as ISO text. */
+export const day = (iso: string): Day => {
+	const parsed = parseDay(iso);
+	if (parsed === null) throw new Error(`${iso} isn't a day`);
+	return parsed;
+};
+
+/** An instant: `2026-03-10 09:00` in UTC. */
+export const at = (text: string): number => Date.parse(`${text.replace(" ", "T")}${text.length > 10 ? "" : "T08:00"}:00Z`);
+
+export interface TestVersion {
+	at: string;
+	stage?: string;
+	/** whole units; null for blank */
+	amount?: number | null;
+	currency?: string;
+	close?: string | null;
+	owner?: number | null;
+	category?: Category;
+	next?: string | null;
+}
+
+export interface TestDeal {
+	created?: string;
+	versions: TestVersion[];
+	activities?: [at: string, direction: Direction, state?: "planned" | "done", kind?: string][];
+	answers?: [question: number, level: Level, at: string][];
+	tasks?: Partial<TaskFacts>[];
+	account?: boolean;
+	contact?: boolean;
+}
+
+export interface TestRules {
+	zone?: string;
+	holidays?: string[];
+	questions?: Partial<Question>[];
+	flags?: FlagSettings;
+	rates?: [currency: string, date: string, rate: string][];
+	base?: string;
+}
+
+/** Five open stages, ten usual days each. */
+export const STAGES = ["Enquiry", "Survey", "Trial", "Proposal", "Terms", "Won", "Lost"];
+const CURRENCIES = ["EUR", "GBP", "JPY", "KWD"];
+const decimal = (text: string) => parseDecimal(text) as NonNullable<ReturnType<typeof parseDecimal>>;
+
+export function makeRules(given: TestRules = {}): Rules {
+	return {
+		zone: makeZone(given.zone ?? "UTC"),
+		calendar: makeCalendar([0, 6], (given.holidays ?? []).map(day)),
+		fiscalStart: 1,
+		rates: makeRates(given.base ?? "EUR", (given.rates ?? []).map(([currency, date, rate]): Rate => ({ currency, day: day(date), rate: decimal(rate) }))),
+		stages: rankStages(
+			STAGES.map((name, i) => ({
+				name,
+				kind: name === "Won" ? "won" : name === "Lost" ? "lost" : "open",
+				probability: decimal(["0.1", "0.25", "0.4", "0.6", "0.8", "1", "0"][i] ?? "0"),
+				usualDays: 10,
+			})),
+		),
+		currencies: CURRENCIES,
+		questions: (given.questions ?? []).map((q, i): Question => ({ id: `q${i + 1}`, area: "Need", prompt: `Question ${i + 1}?`, weight: 1, due: 1, key: false, ...q })),
+		flags: given.flags ?? {},
+	};
+}
+
+/** A company of hand-made deals. Each version takes over what it doesn't say from the one before. */
+export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
+	const rules = makeRules(given);
+	const rows: VersionRow[] = [];
+	deals.forEach((deal, index) => {
+		let state: Required<Omit<TestVersion, "at">> = {
+			stage: "Enquiry", amount: 1000, currency: "EUR", close: null, owner: 0, category: "pipeline", next: null,
+		};
+		for (const version of deal.versions) {
+			state = { ...state, ...version };
+			rows.push({
+				deal: index,
+				at: at(version.at),
+				stage: state.stage === "removed" ? REMOVED : STAGES.indexOf(state.stage),
+				amount: state.amount === null ? Number.NaN : (parseAmount(String(state.amount), state.currency) as number),
+				currency: CURRENCIES.indexOf(state.currency),
+				close: state.close === null ? NO_DAY : day(state.close),
+				owner: state.owner ?? NONE,
+				category: CATEGORIES.indexOf(state.category),
+				nextStepDay: state.next === null ? NO_DAY : day(state.next),
+				nextStep: "",
+				id: rows.length + 1,
+			});
+		}
+	});
+	const facts = deals.map((deal, i): DealFacts => {
+		const { zone } = rules;
+		return {
+			id: `deal-${i + 1}`,
+			createdDay: zone.dayOf(at(deal.created ?? deal.versions[0]?.at ?? "2026-01-01")),
+			hasAccountName: deal.account ?? true,
+			hasContact: deal.contact ?? true,
+			activities: (deal.activities ?? []).map(([when, direction, state = "done", kind = "call"], n): Activity => ({
+				id: `a${n}`, kind, direction, state, at: at(when), day: zone.dayOf(at(when)),
+			})),
+			answers: (deal.answers ?? []).map(([question, level, when]): Answer => ({ question, level, at: at(when), day: zone.dayOf(at(when)) })),
+			tasks: (deal.tasks ?? []).map((task): TaskFacts => ({ createdDay: NO_DAY, due: NO_DAY, state: "open", doneDay: NO_DAY, ...task })),
+		};
+	});
+	return { rules, deals: facts, history: makeHistory(deals.length, rows, rules.zone) };
+}

@@ -1,0 +1,53 @@
+import { migrate } from "drizzle-orm/node-postgres/migrator";
+import pg from "pg";
+import { connection } from "@/data/db";
+import { imports, people } from "@/data/schema";
+import type { RawFiles } from "@/formats/bundle/model";
+import { type Context, contextFor } from "@/usecases/context";
+import { type ImportJson, type ImportOptions, runImport } from "@/usecases/importBundle";
+import { hashPassword } from "@/usecases/signIn";
+
+const server = process.env.TEST_DATABASE_URL ?? "";
+export const PASSWORD = "a lamp on the porch";
+
+/** A database of the test's own, empty but for its tables; taken away by the answer's `drop`. */
+export async function freshDatabase(name: string): Promise<{ url: string; drop: () => Promise<void> }> {
+	if (!server) throw new Error("TEST_DATABASE_URL isn't set: run the tests with npm test");
+	const database = `test_${name}_${process.pid}`;
+	const admin = new pg.Client({ connectionString: server });
+	await admin.connect();
+	await admin.query(`drop database if exists ${database} with (force)`);
+	await admin.query(`create database ${database}`);
+	const url = new URL(server);
+	url.pathname = `/${database}`;
+	process.env.DATABASE_URL = url.href;
+	await migrate(connection().db, { migrationsFolder: "src/data/migrations" });
+	return {
+		url: url.href,
+		async drop() {
+			await connection().close();
+			await admin.query(`drop database ${database} with (force)`);
+			await admin.end();
+		},
+	};
+}
+
+let count = 0;
+
+/** Imports a bundle as the program does, and gives its report. */
+export async function importAs(source: RawFiles | Uint8Array, options: Partial<ImportOptions> = {}): Promise<ImportJson> {
+	const id = `import-${process.pid}-${++count}`;
+	await connection().db.insert(imports).values({ id, name: "test.zip", state: "reading" });
+	return runImport(id, source, { dryRun: false, skipBad: false, name: "test.zip", ...options });
+}
+
+/** Everyone of the bundle may sign in with PASSWORD. */
+export async function givePasswords(): Promise<void> {
+	await connection().db.update(people).set({ passwordHash: await hashPassword(PASSWORD) });
+}
+
+export async function as(personId: string): Promise<Context> {
+	const context = await contextFor(personId);
+	if (!context) throw new Error(`nobody is called ${personId}`);
+	return context;
+}
