@@ -21,7 +21,11 @@ export const SMALL: Record<string, string[]> = {
 	"accounts.csv": ["id,name,kind,industry,territory,owner_id", "a1,Millrace Bread,customer,Bakery,Coast,rep1", "a2,Oat Inn,prospect,Hotel,Alps,rep2"],
 	"stages.csv": [
 		"position,name,kind,probability,usual_days",
-		"1,Enquiry,open,0.1,10", "2,Survey,open,0.3,10", "3,Terms,open,0.8,10", "4,Won,won,1,0", "5,Lost,lost,0,0",
+		"1,Enquiry,open,0.1,10",
+		"2,Survey,open,0.3,10",
+		"3,Terms,open,0.8,10",
+		"4,Won,won,1,0",
+		"5,Lost,lost,0,0",
 	],
 	"deals.csv": [
 		"id,account_id,name,source,created_at,competitor,outcome_reason,tags",

@@ -63,7 +63,10 @@ export function makeRules(given: TestRules = {}): Rules {
 		zone: makeZone(given.zone ?? "UTC"),
 		calendar: makeCalendar([0, 6], (given.holidays ?? []).map(day)),
 		fiscalStart: 1,
-		rates: makeRates(given.base ?? "EUR", (given.rates ?? []).map(([currency, date, rate]): Rate => ({ currency, day: day(date), rate: decimal(rate) }))),
+		rates: makeRates(
+			given.base ?? "EUR",
+			(given.rates ?? []).map(([currency, date, rate]): Rate => ({ currency, day: day(date), rate: decimal(rate) })),
+		),
 		stages: rankStages(
 			STAGES.map((name, i) => ({
 				name,
@@ -73,7 +76,9 @@ export function makeRules(given: TestRules = {}): Rules {
 			})),
 		),
 		currencies: CURRENCIES,
-		questions: (given.questions ?? []).map((q, i): Question => ({ id: `q${i + 1}`, area: "Need", prompt: `Question ${i + 1}?`, weight: 1, due: 1, key: false, ...q })),
+		questions: (given.questions ?? []).map(
+			(q, i): Question => ({ id: `q${i + 1}`, area: "Need", prompt: `Question ${i + 1}?`, weight: 1, due: 1, key: false, ...q }),
+		),
 		flags: given.flags ?? {},
 	};
 }
@@ -84,7 +89,13 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 	const rows: VersionRow[] = [];
 	deals.forEach((deal, index) => {
 		let state: Required<Omit<TestVersion, "at">> = {
-			stage: "Enquiry", amount: 1000, currency: "EUR", close: null, owner: 0, category: "pipeline", next: null,
+			stage: "Enquiry",
+			amount: 1000,
+			currency: "EUR",
+			close: null,
+			owner: 0,
+			category: "pipeline",
+			next: null,
 		};
 		for (const version of deal.versions) {
 			state = { ...state, ...version };
@@ -110,9 +121,16 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 			createdDay: zone.dayOf(at(deal.created ?? deal.versions[0]?.at ?? "2026-01-01")),
 			hasAccountName: deal.account ?? true,
 			hasContact: deal.contact ?? true,
-			activities: (deal.activities ?? []).map(([when, direction, state = "done", kind = "call"], n): Activity => ({
-				id: `a${n}`, kind, direction, state, at: at(when), day: zone.dayOf(at(when)),
-			})),
+			activities: (deal.activities ?? []).map(
+				([when, direction, state = "done", kind = "call"], n): Activity => ({
+					id: `a${n}`,
+					kind,
+					direction,
+					state,
+					at: at(when),
+					day: zone.dayOf(at(when)),
+				}),
+			),
 			answers: (deal.answers ?? []).map(([question, level, when]): Answer => ({ question, level, at: at(when), day: zone.dayOf(at(when)) })),
 			tasks: (deal.tasks ?? []).map((task): TaskFacts => ({ createdDay: NO_DAY, due: NO_DAY, state: "open", doneDay: NO_DAY, ...task })),
 		};

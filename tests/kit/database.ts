@@ -43,7 +43,9 @@ export async function importAs(source: RawFiles | Uint8Array, options: Partial<I
 
 /** Everyone of the bundle may sign in with PASSWORD. */
 export async function givePasswords(): Promise<void> {
-	await connection().db.update(people).set({ passwordHash: await hashPassword(PASSWORD) });
+	await connection()
+		.db.update(people)
+		.set({ passwordHash: await hashPassword(PASSWORD) });
 }
 
 export async function as(personId: string): Promise<Context> {

@@ -17,7 +17,11 @@ function problems(files: RawFiles): string[] {
 }
 const rowsOf = (files: RawFiles, file: "deal_versions.csv" | "activities.csv" | "deals.csv") => readBundle(files, defaults).bundle.files.get(file) ?? [];
 const delimitedBy = (delimiter: string) =>
-	bundleOf(Object.fromEntries(Object.entries(SMALL).map(([name, lines]) => [name, name.endsWith("json") ? lines : lines.map((line) => line.replaceAll(",", delimiter))])));
+	bundleOf(
+		Object.fromEntries(
+			Object.entries(SMALL).map(([name, lines]) => [name, name.endsWith("json") ? lines : lines.map((line) => line.replaceAll(",", delimiter))]),
+		),
+	);
 
 describe("a sound bundle", () => {
 	test("has no problems, with any of the three delimiters, with a mark and with CRLF", () => {
@@ -72,13 +76,17 @@ describe("each bad row is reported with its place", () => {
 		expect(found[0]).toMatch(expected);
 	});
 	test("a currency nobody knows spoils its amount too", () => {
-		expect(problems(small(more("deal_versions.csv", "d1,2026-11-12T09:00:00Z,Survey,1,EURO,,rep1,,,"))).join("\n")).toMatch(/:6 currency EURO isn't a currency code/);
+		expect(problems(small(more("deal_versions.csv", "d1,2026-11-12T09:00:00Z,Survey,1,EURO,,rep1,,,"))).join("\n")).toMatch(
+			/:6 currency EURO isn't a currency code/,
+		);
 	});
 	test("an id given twice", () => {
 		expect(problems(small(more("deals.csv", "d1,a1,Again,Web,2026-11-02T09:00:00Z,,,")))).toEqual(["deals.csv:5 id the same id as in line 2"]);
 	});
 	test("a missing column, and what a wrong delimiter looks like", () => {
-		expect(problems(small({ "accounts.csv": ["id,name,kind,industry,territory", "a1,Mill,,,"] }))[0]).toBe("accounts.csv:1 owner_id the column owner_id is missing");
+		expect(problems(small({ "accounts.csv": ["id,name,kind,industry,territory", "a1,Mill,,,"] }))[0]).toBe(
+			"accounts.csv:1 owner_id the column owner_id is missing",
+		);
 		const piped = problems(small({ "accounts.csv": (SMALL["accounts.csv"] ?? []).map((line) => line.replaceAll(",", "|")) }));
 		expect(piped[0]).toMatch(/^accounts.csv:1 id .*delimiter may be wrong/);
 	});
@@ -98,7 +106,10 @@ describe("each bad row is reported with its place", () => {
 				"d3,a1,Left,Web,2026-10-05T09:00:00Z,,,",
 			],
 		});
-		expect(problems(files)).toEqual(["deals.csv:4 account_id accounts.csv has no such id", "deal_versions.csv:4 deal_id its row in deals.csv has a problem of its own"]);
+		expect(problems(files)).toEqual([
+			"deals.csv:4 account_id accounts.csv has no such id",
+			"deal_versions.csv:4 deal_id its row in deals.csv has a problem of its own",
+		]);
 	});
 	test("teams in a circle, an address used twice, settings out of range", () => {
 		const people = (SMALL["people.csv"] ?? []).map((line) => line.replace("manager,Firm,,", "manager,Firm,North,"));

@@ -4,10 +4,13 @@ import { ENDPOINTS, type Endpoint } from "./contract";
 
 type Json = Record<string, unknown>;
 
-const schemaOf = (schema: z.ZodType, io: "input" | "output"): Json => {
-	const { $schema: _, ...json } = z.toJSONSchema(schema, { io, unrepresentable: "any", reused: "inline" }) as Json;
+/** A schema's JSON, with named schemas gathered among the document's components. */
+function schemaOf(schema: z.ZodType, io: "input" | "output", named: Record<string, Json>): Json {
+	const text = JSON.stringify(z.toJSONSchema(schema, { io, unrepresentable: "any" })).replaceAll("#/$defs/", "#/components/schemas/");
+	const { $schema: _, $defs = {}, id: __, ...json } = JSON.parse(text) as Json & { $defs?: Record<string, Json> };
+	for (const [name, { id: ___, ...body }] of Object.entries($defs)) named[name] = body;
 	return json;
-};
+}
 
 const problem: Json = {
 	type: "object",
@@ -23,14 +26,15 @@ const jsonAnswer = (description: string, schema: Json): Json => ({ description, 
 /** The OpenAPI 3.1 document, made from the schemas that the handlers parse with. */
 export function openApi(): Json {
 	const paths: Record<string, Json> = {};
+	const named: Record<string, Json> = { Problem: problem };
 	const put = (path: string, method: string, operation: Json) => {
 		paths[path] = { ...paths[path], [method]: operation };
 	};
 	for (const [operationId, endpoint] of Object.entries(ENDPOINTS) as [string, Endpoint][])
-		put(endpoint.path, endpoint.method, operationOf(operationId, endpoint));
+		put(endpoint.path, endpoint.method, operationOf(operationId, endpoint, named));
 
 	const flag = (name: string, description: string) => ({ name, in: "query", description, schema: { type: "string", enum: ["true", "false"] } });
-	const report = schemaOf(importSchema, "output");
+	const report = schemaOf(importSchema, "output", named);
 	put("/imports", "post", {
 		operationId: "importBundle",
 		summary: "Import a bundle: all of it, or nothing",
@@ -62,11 +66,11 @@ export function openApi(): Json {
 		servers: [{ url: "/api/v1" }],
 		security: [{ key: [] }],
 		paths,
-		components: { schemas: { Problem: problem }, securitySchemes: { key: { type: "http", scheme: "bearer" } } },
+		components: { schemas: named, securitySchemes: { key: { type: "http", scheme: "bearer" } } },
 	};
 }
 
-function operationOf(operationId: string, endpoint: Endpoint): Json {
+function operationOf(operationId: string, endpoint: Endpoint, named: Record<string, Json>): Json {
 	const parameters: Json[] = [...endpoint.path.matchAll(/\{(\w+)\}/g)].map((match) => ({
 		name: match[1],
 		in: "path",
@@ -74,7 +78,7 @@ function operationOf(operationId: string, endpoint: Endpoint): Json {
 		schema: { type: "string" },
 	}));
 	if (endpoint.query) {
-		const query = schemaOf(endpoint.query, "input") as { properties?: Record<string, Json>; required?: string[] };
+		const query = schemaOf(endpoint.query, "input", named) as { properties?: Record<string, Json>; required?: string[] };
 		for (const [name, schema] of Object.entries(query.properties ?? {}))
 			parameters.push({ name, in: "query", required: query.required?.includes(name) ?? false, schema });
 	}
@@ -82,9 +86,9 @@ function operationOf(operationId: string, endpoint: Endpoint): Json {
 		operationId,
 		summary: endpoint.summary,
 		...(parameters.length ? { parameters } : {}),
-		...(endpoint.body ? { requestBody: { required: true, content: { "application/json": { schema: schemaOf(endpoint.body, "input") } } } } : {}),
+		...(endpoint.body ? { requestBody: { required: true, content: { "application/json": { schema: schemaOf(endpoint.body, "input", named) } } } } : {}),
 		responses: {
-			[String(endpoint.status)]: endpoint.answer ? jsonAnswer("As asked", schemaOf(endpoint.answer, "output")) : { description: "Done" },
+			[String(endpoint.status)]: endpoint.answer ? jsonAnswer("As asked", schemaOf(endpoint.answer, "output", named)) : { description: "Done" },
 			default: failing,
 		},
 	};

@@ -1,7 +1,8 @@
 import { callerOf, faultResponse, jsonBody } from "./api";
 import type { Endpoint } from "./contract";
 
-type Handler = (request: Request, route: { params: Promise<Record<string, string>> }) => Promise<Response>;
+/** Routes without a variable part have no params. */
+type Handler = (request: Request, route: { params?: Promise<Record<string, string>> }) => Promise<Response>;
 
 /** The route handler of an endpoint: who calls, what they send, the use case, the answer. */
 export function serve(endpoint: Endpoint): Handler {
@@ -10,7 +11,7 @@ export function serve(endpoint: Endpoint): Handler {
 			const context = await callerOf(request);
 			const query = endpoint.query?.parse(Object.fromEntries(new URL(request.url).searchParams)) ?? {};
 			const body = endpoint.body ? endpoint.body.parse(await jsonBody(request)) : undefined;
-			const params = Object.fromEntries(Object.entries(await route.params).map(([name, value]) => [name, decodeURIComponent(value)]));
+			const params = Object.fromEntries(Object.entries((await route.params) ?? {}).map(([name, value]) => [name, decodeURIComponent(value)]));
 			const answer = await endpoint.run(context, { query: query as never, body: body as never, params });
 			return endpoint.status === 204 ? new Response(null, { status: 204 }) : Response.json(answer, { status: endpoint.status });
 		} catch (error) {

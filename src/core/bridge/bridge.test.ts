@@ -20,12 +20,37 @@ const steps = (deals: TestDeal[], scope: ReadonlySet<number> | null = null) => {
 describe("the bridge", () => {
 	test("of the worked example adds up to 250", () => {
 		const deals: TestDeal[] = [
-			{ versions: [{ at: before, amount: 100, close: "2026-12-01" }, { at: "2026-11-12", amount: 120 }] },
-			{ versions: [{ at: before, amount: 200, close: "2026-12-10" }, { at: "2026-11-12", amount: 180, close: "2027-01-20" }] },
+			{
+				versions: [
+					{ at: before, amount: 100, close: "2026-12-01" },
+					{ at: "2026-11-12", amount: 120 },
+				],
+			},
+			{
+				versions: [
+					{ at: before, amount: 200, close: "2026-12-10" },
+					{ at: "2026-11-12", amount: 180, close: "2027-01-20" },
+				],
+			},
 			{ versions: [{ at: "2026-11-10", amount: 50, close: "2026-12-15" }] },
-			{ versions: [{ at: before, amount: 80, close: "2026-09-30" }, { at: "2026-11-12", close: "2026-12-18" }] },
-			{ versions: [{ at: before, amount: 300, close: "2026-12-05" }, { at: "2026-11-20", amount: 310, close: "2026-11-20", stage: "Won" }] },
-			{ versions: [{ at: "2026-11-11", amount: 40, close: "2026-12-05" }, { at: "2026-11-19", stage: "Lost", close: "2026-11-19" }] },
+			{
+				versions: [
+					{ at: before, amount: 80, close: "2026-09-30" },
+					{ at: "2026-11-12", close: "2026-12-18" },
+				],
+			},
+			{
+				versions: [
+					{ at: before, amount: 300, close: "2026-12-05" },
+					{ at: "2026-11-20", amount: 310, close: "2026-11-20", stage: "Won" },
+				],
+			},
+			{
+				versions: [
+					{ at: "2026-11-11", amount: 40, close: "2026-12-05" },
+					{ at: "2026-11-19", stage: "Lost", close: "2026-11-19" },
+				],
+			},
 		];
 		expect(steps(deals)).toEqual({
 			opening: 600,
@@ -37,9 +62,24 @@ describe("the bridge", () => {
 		const at = "2026-11-12";
 		const inside = { at: before, amount: 10, close: "2026-12-01" };
 		const only = (versions: TestDeal["versions"], scope?: ReadonlySet<number>) => steps([{ versions }], scope).steps;
-		expect(only([{ ...inside, stage: "Lost" }, { at, stage: "Trial" }])).toEqual({ reopened: 10 });
-		expect(only([{ ...inside, close: "2027-02-01" }, { at, close: "2026-12-20" }])).toEqual({ "pulled-in": 10 });
-		expect(only([{ ...inside, close: null }, { at, close: "2026-12-20" }])).toEqual({ "pulled-in": 10 });
+		expect(
+			only([
+				{ ...inside, stage: "Lost" },
+				{ at, stage: "Trial" },
+			]),
+		).toEqual({ reopened: 10 });
+		expect(
+			only([
+				{ ...inside, close: "2027-02-01" },
+				{ at, close: "2026-12-20" },
+			]),
+		).toEqual({ "pulled-in": 10 });
+		expect(
+			only([
+				{ ...inside, close: null },
+				{ at, close: "2026-12-20" },
+			]),
+		).toEqual({ "pulled-in": 10 });
 		expect(only([inside, { at, close: null }])).toEqual({ "pushed-out": 10 });
 		expect(only([inside, { at, close: "2026-09-01" }])).toEqual({ "moved-earlier": 10 });
 		expect(only([inside, { at, owner: 1 }], new Set([0]))).toEqual({ "handed-out": 10 });
@@ -49,7 +89,19 @@ describe("the bridge", () => {
 		expect(only([inside, { at, owner: null }])).toEqual({});
 	});
 	test("a deal won by a colleague after it was handed over leaves as won", () => {
-		expect(steps([{ versions: [{ at: before, close: "2026-12-01", amount: 10 }, { at: "2026-11-12", owner: 1, stage: "Won" }] }], new Set([0])).steps).toEqual({ won: 10 });
+		expect(
+			steps(
+				[
+					{
+						versions: [
+							{ at: before, close: "2026-12-01", amount: 10 },
+							{ at: "2026-11-12", owner: 1, stage: "Won" },
+						],
+					},
+				],
+				new Set([0]),
+			).steps,
+		).toEqual({ won: 10 });
 	});
 	test("a deal closed before the first day and still closed isn't in it", () => {
 		expect(steps([{ versions: [{ at: before, stage: "Won", close: "2026-11-01" }] }]).steps).toEqual({});
@@ -59,7 +111,10 @@ describe("the bridge", () => {
 		expect(result.steps.find((s) => s.kind === "new")).toMatchObject({ amount: 0, deals: [{ deal: 0 }] });
 	});
 	test("takes both ends at the later rates, so that exchange never looks like growth", () => {
-		const rates: [string, string, string][] = [["GBP", "2026-01-01", "1.10"], ["GBP", "2026-11-20", "1.30"]];
+		const rates: [string, string, string][] = [
+			["GBP", "2026-01-01", "1.10"],
+			["GBP", "2026-11-20", "1.30"],
+		];
 		const company = makeCompany([{ versions: [{ at: before, amount: 100, currency: "GBP", close: "2026-12-01" }] }], { rates });
 		const result = bridge(company, A, B, Q4, null);
 		expect([result.opening.amount, result.closing.amount]).toEqual([13_000, 13_000]);
@@ -79,7 +134,11 @@ describe("the bridge", () => {
 			versions: versions.map((v, i) => ({ ...v, at: `2026-11-${String(1 + ((d * 3 + i * 7) % 4) + i * 6).padStart(2, "0")} 1${i}:00` })),
 		})),
 	);
-	const rates: [string, string, string][] = [["GBP", "2026-01-01", "1.1637"], ["JPY", "2026-01-01", "0.00613"], ["KWD", "2026-01-01", "2.8191"]];
+	const rates: [string, string, string][] = [
+		["GBP", "2026-01-01", "1.1637"],
+		["JPY", "2026-01-01", "0.00613"],
+		["KWD", "2026-01-01", "2.8191"],
+	];
 
 	test("always adds up to the cent, for everyone and for some", () => {
 		fc.assert(
@@ -106,7 +165,9 @@ describe("the bridge", () => {
 		fc.assert(
 			fc.property(history, version, (deals, later) => {
 				const more = deals.map((deal) => ({ ...deal, versions: [...deal.versions, { ...later, at: "2026-11-25 00:00" }] }));
-				expect(bridge(makeCompany(more, { rates }), A, B, Q4, null).steps.map((s) => s.amount)).toEqual(bridge(makeCompany(deals, { rates }), A, B, Q4, null).steps.map((s) => s.amount));
+				expect(bridge(makeCompany(more, { rates }), A, B, Q4, null).steps.map((s) => s.amount)).toEqual(
+					bridge(makeCompany(deals, { rates }), A, B, Q4, null).steps.map((s) => s.amount),
+				);
 			}),
 		);
 	});

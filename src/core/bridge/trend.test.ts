@@ -6,9 +6,20 @@ const Q4 = { start: day("2026-10-01"), end: day("2026-12-31") };
 
 test("each point holds what is open by stage and category, and what was won and lost so far", () => {
 	const company = makeCompany([
-		{ versions: [{ at: "2026-10-05", amount: 100, close: "2026-12-01" }, { at: "2026-11-02", stage: "Terms", category: "commit" }, { at: "2026-11-16", stage: "Won", amount: 90 }] },
+		{
+			versions: [
+				{ at: "2026-10-05", amount: 100, close: "2026-12-01" },
+				{ at: "2026-11-02", stage: "Terms", category: "commit" },
+				{ at: "2026-11-16", stage: "Won", amount: 90 },
+			],
+		},
 		{ versions: [{ at: "2026-10-20", amount: 50, close: "2026-12-01", category: "best_case" }] },
-		{ versions: [{ at: "2026-10-20", amount: 30, close: "2026-12-01" }, { at: "2026-11-03", stage: "Lost" }] },
+		{
+			versions: [
+				{ at: "2026-10-20", amount: 30, close: "2026-12-01" },
+				{ at: "2026-11-03", stage: "Lost" },
+			],
+		},
 	]);
 	const [october, early, late] = trend(company, [day("2026-10-12"), day("2026-11-09"), day("2026-11-23")], Q4, null);
 	expect(october).toMatchObject({ count: 1, open: 10_000, weighted: 1000, won: 0, lost: 0 });

@@ -10,13 +10,23 @@ const contact = (activities: TestDeal["activities"], iso: string) => {
 
 describe("contact", () => {
 	test("they wait for us since the day they wrote, until we answer", () => {
-		const written: TestDeal["activities"] = [["2026-03-02", "both"], ["2026-03-06", "in"]];
+		const written: TestDeal["activities"] = [
+			["2026-03-02", "both"],
+			["2026-03-06", "in"],
+		];
 		expect(contact(written, "2026-03-10").waiting).toEqual({ side: "they", since: day("2026-03-06") });
 		expect(contact([...written, ["2026-03-09", "out"]], "2026-03-10").waiting).toEqual({ side: "we", since: day("2026-03-09") });
 		expect(contact([...written, ["2026-03-09", "both"]], "2026-03-10").waiting).toBeNull();
 	});
 	test("internal notes and planned activities are no contact", () => {
-		const seen = contact([["2026-03-02", "out"], ["2026-03-06", "none"], ["2026-03-05", "both", "planned"]], "2026-03-10");
+		const seen = contact(
+			[
+				["2026-03-02", "out"],
+				["2026-03-06", "none"],
+				["2026-03-05", "both", "planned"],
+			],
+			"2026-03-10",
+		);
 		expect(seen).toMatchObject({ lastTouch: day("2026-03-02"), lastTwoWay: NO_DAY, planned: false });
 	});
 	test("what is planned from the seen day on counts as planned", () => {
@@ -24,7 +34,15 @@ describe("contact", () => {
 		expect(contact([["2026-03-10", "both", "planned"]], "2026-03-11").planned).toBe(false);
 	});
 	test("what happened later isn't seen", () => {
-		expect(contact([["2026-03-02", "in"], ["2026-03-09", "out"]], "2026-03-08").waiting?.side).toBe("they");
+		expect(
+			contact(
+				[
+					["2026-03-02", "in"],
+					["2026-03-09", "out"],
+				],
+				"2026-03-08",
+			).waiting?.side,
+		).toBe("they");
 		expect(contact([["2026-03-09", "out"]], "2026-03-08").lastTouch).toBe(NO_DAY);
 	});
 });

@@ -18,7 +18,10 @@ describe("overdue", () => {
 	test("fires from the day after the close date, and says since when in words", () => {
 		expect(flag("overdue", deal, "2026-11-18")).toBeUndefined();
 		expect(flag("overdue", deal, "2026-11-24")).toMatchObject({
-			severity: 3, label: "Overdue 6 d", reason: "close date was 18 Nov, 4 working days ago", evidence: { closeDate: "2026-11-18", days: 4 },
+			severity: 3,
+			label: "Overdue 6 d",
+			reason: "close date was 18 Nov, 4 working days ago",
+			evidence: { closeDate: "2026-11-18", days: 4 },
 		});
 	});
 	test("needs a close date", () => expect(flag("overdue", { versions: [{ at: "2026-11-02" }] }, "2026-11-24")).toBeUndefined());
@@ -54,7 +57,12 @@ describe("stalled", () => {
 		expect(flag("stalled", with_("out") as TestDeal, "2026-03-23")).toBeDefined();
 	});
 	test("so does a step forward, but not one back", () => {
-		const steps = (last: string): TestDeal => ({ versions: [{ at: "2026-03-02", stage: "Survey" }, { at: "2026-03-16", stage: last }] });
+		const steps = (last: string): TestDeal => ({
+			versions: [
+				{ at: "2026-03-02", stage: "Survey" },
+				{ at: "2026-03-16", stage: last },
+			],
+		});
 		expect(flag("stalled", steps("Trial"), "2026-03-23")).toBeUndefined();
 		expect(flag("stalled", steps("Enquiry"), "2026-03-23")).toBeDefined();
 	});
@@ -64,7 +72,11 @@ describe("aging", () => {
 	test("a stage is long above one and a half of its configured days", () => {
 		const deal: TestDeal = { versions: [{ at: "2026-03-02" }] };
 		expect(flag("aging-stage", deal, "2026-03-23")).toBeUndefined();
-		expect(flag("aging-stage", deal, "2026-03-24")).toMatchObject({ severity: 2, label: "16 d in stage, usual 10", evidence: { threeQuarters: 15, measured: false } });
+		expect(flag("aging-stage", deal, "2026-03-24")).toMatchObject({
+			severity: 2,
+			label: "16 d in stage, usual 10",
+			evidence: { threeQuarters: 15, measured: false },
+		});
 	});
 	test("a deal is open long above twice the configured path", () => {
 		const deal: TestDeal = { versions: [{ at: "2026-03-02" }] };
@@ -100,14 +112,39 @@ describe("under-qualified", () => {
 	const deal = (answers: TestDeal["answers"]): TestDeal => ({ versions: [{ at: "2026-03-02" }], answers: answers ?? [] });
 	test("a key question that isn't heard is enough", () => {
 		const questions = [{ key: true }, { weight: 2 }];
-		expect(flag("under-qualified", deal([[0, "assumed", "2026-03-03"], [1, "shown", "2026-03-03"]]), "2026-03-10", { questions })).toMatchObject({ evidence: { keyGaps: ["q1"] } });
-		expect(flag("under-qualified", deal([[0, "heard", "2026-03-03"], [1, "shown", "2026-03-03"]]), "2026-03-10", { questions })).toBeUndefined();
+		expect(
+			flag(
+				"under-qualified",
+				deal([
+					[0, "assumed", "2026-03-03"],
+					[1, "shown", "2026-03-03"],
+				]),
+				"2026-03-10",
+				{ questions },
+			),
+		).toMatchObject({ evidence: { keyGaps: ["q1"] } });
+		expect(
+			flag(
+				"under-qualified",
+				deal([
+					[0, "heard", "2026-03-03"],
+					[1, "shown", "2026-03-03"],
+				]),
+				"2026-03-10",
+				{ questions },
+			),
+		).toBeUndefined();
 	});
 	test("strength may lie up to the margin below what is expected", () => {
 		const questions = [{ weight: 48 }, { weight: 52 }];
-		const answers: TestDeal["answers"] = [[0, "shown", "2026-03-03"], [1, "unknown", "2026-03-03"]];
+		const answers: TestDeal["answers"] = [
+			[0, "shown", "2026-03-03"],
+			[1, "unknown", "2026-03-03"],
+		];
 		expect(flag("under-qualified", deal(answers), "2026-03-10", { questions, flags: { "under-qualified": { margin: 19 } } })).toBeUndefined();
-		expect(flag("under-qualified", deal(answers), "2026-03-10", { questions, flags: { "under-qualified": { margin: 18 } } })).toMatchObject({ evidence: { strength: 48, expected: 67 } });
+		expect(flag("under-qualified", deal(answers), "2026-03-10", { questions, flags: { "under-qualified": { margin: 18 } } })).toMatchObject({
+			evidence: { strength: 48, expected: 67 },
+		});
 	});
 });
 

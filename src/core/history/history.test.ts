@@ -37,7 +37,17 @@ describe("seen on a day", () => {
 				const { zone } = company.rules;
 				const start = day("2026-03-01");
 				const versions = rows.map((r, i) => ({
-					deal: r.deal, at: start * 86_400_000 + r.hour * 3_600_000, stage: 0, amount: r.hour, currency: 0, close: NO_DAY, owner: 0, category: 0, nextStepDay: NO_DAY, nextStep: "", id: i,
+					deal: r.deal,
+					at: start * 86_400_000 + r.hour * 3_600_000,
+					stage: 0,
+					amount: r.hour,
+					currency: 0,
+					close: NO_DAY,
+					owner: 0,
+					category: 0,
+					nextStepDay: NO_DAY,
+					nextStep: "",
+					id: i,
 				}));
 				const history = makeHistory(5, versions, zone);
 				const mirrored = makeHistory(5, [...versions].reverse(), zone);
@@ -69,7 +79,10 @@ describe("the trail", () => {
 		expect(trail.points).toHaveLength(4);
 	});
 	test("begins with the first date that was ever set, and skips blanks", () => {
-		const { trail } = seenOn([{ at: "2026-03-03" }, { at: "2026-03-05", close: "2026-05-01" }, { at: "2026-03-09", close: null }, { at: "2026-03-12", close: "2026-05-04" }], "2026-04-01");
+		const { trail } = seenOn(
+			[{ at: "2026-03-03" }, { at: "2026-03-05", close: "2026-05-01" }, { at: "2026-03-09", close: null }, { at: "2026-03-12", close: "2026-05-04" }],
+			"2026-04-01",
+		);
 		expect(trail).toMatchObject({ first: day("2026-05-01"), pushes: 1, netDays: 3, crossings: 0 });
 	});
 	test("is empty without any date", () => {
@@ -101,7 +114,12 @@ describe("stages", () => {
 	];
 	test("each run of days in a stage is a visit of its own, and the last is unfinished", () => {
 		const { path } = seenOn(walk, "2026-03-20");
-		expect(path.visits.map((v) => [v.stage, v.length, v.finished])).toEqual([[0, 5, true], [1, 5, true], [0, 2, true], [1, 2, false]]);
+		expect(path.visits.map((v) => [v.stage, v.length, v.finished])).toEqual([
+			[0, 5, true],
+			[1, 5, true],
+			[0, 2, true],
+			[1, 2, false],
+		]);
 		expect(stageTotal(path, 1)).toBe(7);
 		expect(path.lastForward).toBe(day("2026-03-18"));
 		expect(path.lastBack).toBe(day("2026-03-16"));
@@ -121,7 +139,13 @@ describe("stages", () => {
 
 describe("usual times", () => {
 	/** Won deals that spend n working days in each of Enquiry and Survey, closing on 13 March at the latest. */
-	const won = (n: number) => ({ versions: [{ at: iso(-2 * n), stage: "Enquiry" }, { at: iso(-n), stage: "Survey" }, { at: iso(0), stage: "Won" }] });
+	const won = (n: number) => ({
+		versions: [
+			{ at: iso(-2 * n), stage: "Enquiry" },
+			{ at: iso(-n), stage: "Survey" },
+			{ at: iso(0), stage: "Won" },
+		],
+	});
 	const calendar = makeCompany([]).rules.calendar;
 	const end = day("2026-03-13");
 	function iso(workingDays: number): string {

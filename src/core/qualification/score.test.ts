@@ -7,18 +7,33 @@ const score = (questions: TestRules["questions"], answers: TestDeal["answers"], 
 	const company = makeCompany([{ versions: [{ at: "2026-01-05" }], answers: answers ?? [] }], { questions: questions ?? [] });
 	return scoreOf(company.rules.questions, company.deals[0]?.answers ?? [], position, day(iso), company.rules.calendar, 30);
 };
-const three = [{ weight: 1, due: 1 }, { weight: 2, due: 2 }, { weight: 1, due: 4 }];
+const three = [
+	{ weight: 1, due: 1 },
+	{ weight: 2, due: 2 },
+	{ weight: 1, due: 4 },
+];
 
 describe("qualification", () => {
 	test("strength, coverage and expected of the worked example, and its one gap", () => {
-		const seen = score(three, [[0, "shown", "2026-03-02"], [1, "assumed", "2026-03-02"]], 2);
+		const seen = score(
+			three,
+			[
+				[0, "shown", "2026-03-02"],
+				[1, "assumed", "2026-03-02"],
+			],
+			2,
+		);
 		expect(seen).toMatchObject({ strength: 42, coverage: 75, expected: 50, gaps: [1] });
 	});
 	test("against us is an answer, but no strength", () => {
 		expect(score([{ weight: 1 }], [[0, "against", "2026-03-02"]], 1)).toMatchObject({ strength: 0, coverage: 100, gaps: [0] });
 	});
 	test("the newest answer seen on the day counts", () => {
-		const answers: TestDeal["answers"] = [[0, "shown", "2026-03-05"], [0, "assumed", "2026-03-02"], [0, "heard", "2026-03-09"]];
+		const answers: TestDeal["answers"] = [
+			[0, "shown", "2026-03-05"],
+			[0, "assumed", "2026-03-02"],
+			[0, "heard", "2026-03-09"],
+		];
 		expect(score([{}], answers, 1, "2026-03-04").strength).toBe(33);
 		expect(score([{}], answers, 1, "2026-03-06").strength).toBe(100);
 		expect(score([{}], answers, 1, "2026-03-10").strength).toBe(67);
@@ -38,13 +53,18 @@ describe("qualification", () => {
 	test("a better answer never lowers strength, and strength never exceeds coverage", () => {
 		const question = fc.record({ weight: fc.integer({ min: 1, max: 9 }), due: fc.integer({ min: 1, max: 5 }), key: fc.boolean() });
 		fc.assert(
-			fc.property(fc.array(question, { minLength: 1, maxLength: 8 }), fc.array(fc.constantFrom(...LEVELS), { minLength: 8, maxLength: 8 }), fc.nat(7), (questions, levels, at) => {
-				const answers = questions.map((_, i): [number, (typeof LEVELS)[number], string] => [i, levels[i] ?? "unknown", "2026-03-02"]);
-				const seen = score(questions, answers, 3);
-				expect(seen.strength).toBeLessThanOrEqual(seen.coverage);
-				const better = answers.map((a, i): typeof a => (i === at ? [a[0], "shown", a[2]] : a));
-				expect(score(questions, better, 3).strength).toBeGreaterThanOrEqual(seen.strength);
-			}),
+			fc.property(
+				fc.array(question, { minLength: 1, maxLength: 8 }),
+				fc.array(fc.constantFrom(...LEVELS), { minLength: 8, maxLength: 8 }),
+				fc.nat(7),
+				(questions, levels, at) => {
+					const answers = questions.map((_, i): [number, (typeof LEVELS)[number], string] => [i, levels[i] ?? "unknown", "2026-03-02"]);
+					const seen = score(questions, answers, 3);
+					expect(seen.strength).toBeLessThanOrEqual(seen.coverage);
+					const better = answers.map((a, i): typeof a => (i === at ? [a[0], "shown", a[2]] : a));
+					expect(score(questions, better, 3).strength).toBeGreaterThanOrEqual(seen.strength);
+				},
+			),
 		);
 	});
 	test("rules without a framework are still rules", () => expect(makeRules().questions).toEqual([]));

@@ -14,9 +14,11 @@ describe("days", () => {
 		expect(parseDay("2028-02-29")).not.toBeNull();
 	});
 	test("writing and reading a day gives it back", () => {
-		fc.assert(fc.property(fc.integer({ min: -700_000, max: 2_900_000 }), (d) => {
+		fc.assert(
+			fc.property(fc.integer({ min: -700_000, max: 2_900_000 }), (d) => {
 				expect(parseDay(formatDay(d))).toBe(d);
-			}));
+			}),
+		);
 	});
 	test("24 November 2026 is a Tuesday", () => {
 		expect(weekday(day("2026-11-24"))).toBe(2);

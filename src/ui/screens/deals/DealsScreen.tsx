@@ -5,6 +5,7 @@ import { Button, Dropdown, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { DealRow, DealsView } from "@/usecases/readDeals";
 import { money, shortMoney } from "../../format";
+import { useTyped } from "../../keys";
 import type { FrameView } from "../frame/view";
 import { SheetPanel } from "../sheet/SheetPanel";
 import { AssignDialog, type Draft } from "../tasks/AssignDialog";
@@ -96,13 +97,13 @@ export function DealsScreen({ view, frame, mayAssign, due }: Props) {
 	});
 	useHotkeys("escape", () => void setOpen(null), { enabled: !busy && open !== null, enableOnFormTags: true });
 	useHotkeys("t", () => assign(chosen.length ? chosen : rows.filter((row) => row.id === (open ?? here))), { enabled: !busy });
-	useHotkeys(
-		"slash",
+	useTyped(
+		"/",
 		(event) => {
 			event.preventDefault();
 			search.current?.focus();
 		},
-		{ enabled: !busy },
+		!busy,
 	);
 
 	return (

@@ -4,6 +4,7 @@ import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useActions } from "../../actions";
+import { useTyped } from "../../keys";
 import { Lamp } from "../../parts/Lamp";
 import { Help } from "./Help";
 import type { FrameView } from "./view";
@@ -30,10 +31,10 @@ export function Rail({ view }: { view: FrameView }) {
 		const place = PLACES.find((p) => p.key === event.key.toLowerCase());
 		if (place) router.push(to(place.path));
 	});
-	useHotkeys("shift+slash", () => setHelp(true), { useKey: false });
+	useTyped("?", () => setHelp(true));
 
 	return (
-		<div className="rail no-print">
+		<header className="rail no-print">
 			<Link className="rail-name" href={to("/deals")}>
 				<Lamp level="act" size={26} />
 				<span>
@@ -95,6 +96,6 @@ export function Rail({ view }: { view: FrameView }) {
 				</div>
 			</div>
 			<Help show={help} onHide={() => setHelp(false)} />
-		</div>
+		</header>
 	);
 }

@@ -9,35 +9,37 @@ export function BundleFiles() {
 				CSV files in UTF-8 with a header row and the sender’s own ids; days as 2026-11-24, instants as 2026-11-24T09:30:00Z, amounts with a decimal point, lists
 				separated by |. Six of them are needed, and settings.json may come with them. Importing the same bundle twice changes nothing.
 			</p>
-			<table className="table small-text">
-				<thead>
-					<tr>
-						<th>File</th>
-						<th>Needed</th>
-						<th>Columns</th>
-					</tr>
-				</thead>
-				<tbody>
-					{[...SPECS]
-						.sort((a, b) => Number(b.required) - Number(a.required))
-						.map((spec) => (
-							<tr key={spec.file}>
-								<td className="text-nowrap">{spec.file}</td>
-								<td>{spec.required ? "yes" : "no"}</td>
-								<td>
-									{spec.fields
-										.filter((field) => !field.extra)
-										.map((field, i) => (
-											<span key={field.name}>
-												{i > 0 && ", "}
-												{field.needed ? <b>{field.name}</b> : field.name}
-											</span>
-										))}
-								</td>
-							</tr>
-						))}
-				</tbody>
-			</table>
+			<div className="changed-scroll">
+				<table className="table small-text">
+					<thead>
+						<tr>
+							<th>File</th>
+							<th>Needed</th>
+							<th>Columns</th>
+						</tr>
+					</thead>
+					<tbody>
+						{[...SPECS]
+							.sort((a, b) => Number(b.required) - Number(a.required))
+							.map((spec) => (
+								<tr key={spec.file}>
+									<td className="text-nowrap">{spec.file}</td>
+									<td>{spec.required ? "yes" : "no"}</td>
+									<td>
+										{spec.fields
+											.filter((field) => !field.extra)
+											.map((field, i) => (
+												<span key={field.name}>
+													{i > 0 && ", "}
+													{field.needed ? <b>{field.name}</b> : field.name}
+												</span>
+											))}
+									</td>
+								</tr>
+							))}
+					</tbody>
+				</table>
+			</div>
 			<p className="tiny second mb-0 mt-2">Columns in bold must not be blank.</p>
 		</section>
 	);

@@ -14,9 +14,9 @@ export function SignInForm({ action, to }: { action: (state: State, form: FormDa
 	return (
 		<main className="sign-in">
 			<div className="sign-in-box">
-				<p className="sign-in-name head">
+				<h1 className="sign-in-name">
 					<Lamp level="act" size={34} /> Porch Lamp
-				</p>
+				</h1>
 				<p className="second">Which open deals need a light left on, and why.</p>
 				<Form action={submit}>
 					<input type="hidden" name="to" value={to} />

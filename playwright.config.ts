@@ -1,0 +1,29 @@
+import { defineConfig } from "@playwright/test";
+
+export default defineConfig({
+	testDir: "tests/e2e",
+	workers: 1,
+	retries: 0,
+	timeout: 60_000,
+	expect: { timeout: 10_000 },
+	reporter: [["list"], ["json", { outputFile: "test-results/e2e.json" }]],
+	outputDir: "test-results/e2e",
+	use: {
+		baseURL: process.env.BASE_URL ?? "http://127.0.0.1:3000",
+		viewport: { width: 1280, height: 800 },
+		locale: "en-GB",
+		timezoneId: "Europe/Berlin",
+		launchOptions: {
+			executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+			args: [
+				"--no-sandbox",
+				"--disable-gpu",
+				"--disable-quic",
+				"--no-first-run",
+				"--disable-background-networking",
+				"--disable-component-update",
+				"--disable-sync",
+			],
+		},
+	},
+});

@@ -1,0 +1,104 @@
+// Installs what is missing and runs everything; the last line is `N passed, N failed`. Needs nothing but Node.
+import { spawn } from "node:child_process";
+import { existsSync, readFileSync, rmSync } from "node:fs";
+import { join } from "node:path";
+import { ensureBuild } from "./lib/build.mjs";
+import { CHROMIUM, ensureChromium, ensureNpm, ensurePostgres } from "./lib/packages.mjs";
+import { inRoot, root } from "./lib/paths.mjs";
+import { freeFrom } from "./lib/ports.mjs";
+import { startPostgres } from "./lib/postgres.mjs";
+import { main, say } from "./lib/say.mjs";
+
+const TODAY = "2026-11-24";
+const data = inRoot("var", "test");
+let passed = 0;
+let failed = 0;
+
+function count(name, ok) {
+	if (ok) passed++;
+	else failed++;
+	say(`${ok ? "✓" : "✗"} ${name}`);
+}
+
+/** Runs a program with its output shown; answers its exit code. */
+function show(file, args, env = {}) {
+	return new Promise((resolve, reject) => {
+		const child = spawn(file, args, { cwd: root, stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env } });
+		child.on("error", reject);
+		child.on("exit", (code) => resolve(code ?? 1));
+	});
+}
+const bin = (name) => inRoot("node_modules", ".bin", name);
+const check = async (name, file, args) => count(name, (await show(file, args)) === 0);
+
+await main(async () => {
+	await ensurePostgres();
+	await ensureChromium();
+	await ensureNpm();
+	rmSync(inRoot("test-results"), { recursive: true, force: true });
+
+	await check("formatting and lint", bin("biome"), ["check", "."]);
+	await check("types", bin("tsc"), ["--noEmit"]);
+	await check("layers", process.execPath, [inRoot("scripts/layers.mjs")]);
+	await unitAndDatabase();
+	await ensureBuild();
+	await browser();
+
+	say(`${passed} passed, ${failed} failed`);
+	process.exitCode = failed ? 1 : 0;
+});
+
+async function unitAndDatabase() {
+	const postgres = await startPostgres(join(data, "postgres"), { quiet: true });
+	const file = inRoot("test-results", "vitest.json");
+	const code = await show(bin("vitest"), ["run", "--reporter=dot", "--reporter=json", `--outputFile.json=${file}`], {
+		TEST_DATABASE_URL: postgres.url,
+		CI: "true",
+	});
+	await postgres.stop();
+	const report = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : null;
+	passed += report?.numPassedTests ?? 0;
+	failed += report?.numFailedTests ?? 0;
+	if (!report || (code !== 0 && !report.numFailedTests)) count("unit and database tests ran", false);
+}
+
+/** The interface against the production build, started and stopped by the start command itself. */
+async function browser() {
+	const folder = join(data, "app");
+	rmSync(folder, { recursive: true, force: true });
+	const port = await freeFrom(3100);
+	const base = `http://127.0.0.1:${port}`;
+	const env = { PORCH_LAMP_DATA: folder, PORCH_LAMP_TODAY: TODAY, PORT: String(port), DATABASE_URL: "" };
+	const server = spawn(process.execPath, [inRoot("scripts/start.mjs")], {
+		cwd: root,
+		stdio: ["ignore", "inherit", "inherit"],
+		env: { ...process.env, ...env },
+	});
+	let ended = null;
+	server.on("exit", (code) => {
+		ended = code ?? 1;
+	});
+	let up = false;
+	for (let tries = 0; tries < 600 && ended === null && !up; tries++) {
+		up = await fetch(`${base}/healthz`).then(
+			(answer) => answer.ok,
+			() => false,
+		);
+		if (!up) await new Promise((resolve) => setTimeout(resolve, 300));
+	}
+	count("the start command brings the program up", up);
+	if (up) {
+		const code = await show(bin("playwright"), ["test"], { BASE_URL: base, CHROMIUM, CI: "true" });
+		const file = inRoot("test-results", "e2e.json");
+		const stats = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")).stats : null;
+		passed += stats?.expected ?? 0;
+		failed += stats?.unexpected ?? 0;
+		if (!stats || (code !== 0 && !stats.unexpected)) count("the interface's tests ran", false);
+	}
+	if (ended === null) {
+		server.kill("SIGINT");
+		for (let tries = 0; tries < 100 && ended === null; tries++) await new Promise((resolve) => setTimeout(resolve, 200));
+	}
+	count("Ctrl-C stops the server and the database cleanly", ended === 0 && !existsSync(join(folder, "postgres", "data", "postmaster.pid")));
+	if (ended === null) server.kill("SIGKILL");
+}

@@ -1,0 +1,137 @@
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { assignTasks } from "@/usecases/assignTasks";
+import { readBridge } from "@/usecases/bridgeJson";
+import { changeClock } from "@/usecases/changeClock";
+import { changeTask } from "@/usecases/changeTask";
+import type { Context } from "@/usecases/context";
+import { exportBundle } from "@/usecases/exportBundle";
+import { Fault } from "@/usecases/fault";
+import { listImports, readImport, startImport } from "@/usecases/importBundle";
+import { createKey, listKeys, revokeKey } from "@/usecases/keys";
+import { listDeals } from "@/usecases/listDeals";
+import { readChanges } from "@/usecases/readChanges";
+import { readDeal } from "@/usecases/readDeal";
+import { readDeals } from "@/usecases/readDeals";
+import { readPeople } from "@/usecases/readPeople";
+import { readSheet } from "@/usecases/readSheet";
+import { readOwnTasks, readTasks } from "@/usecases/readTasks";
+import { RIGHTS } from "@/usecases/rights";
+import { resolveSentence } from "@/usecases/sentence";
+import { small } from "../kit/bundle";
+import { as, freshDatabase, importAs } from "../kit/database";
+
+let database: Awaited<ReturnType<typeof freshDatabase>>;
+let taskId = "";
+beforeAll(async () => {
+	database = await freshDatabase("rights");
+	await importAs(small());
+	taskId = (await assignTasks(await as("north"), { dealIds: ["d1"], title: "Call" })).tasks[0]?.id ?? "";
+});
+afterAll(() => database.drop());
+
+/** `yes`, or the status of the fault. */
+const outcome = (work: () => unknown) =>
+	Promise.resolve()
+		.then(work)
+		.then(
+			() => "yes",
+			(error) => {
+				if (error instanceof Fault) return error.status;
+				throw error;
+			},
+		);
+
+const whole = (context: Context) => resolveSentence(context, { due: "any" });
+const USE_CASES: Record<string, (context: Context) => unknown> = {
+	readDeals: (c) => readDeals(c, whole(c)),
+	listDeals: (c) => listDeals(c, {}),
+	"readDeal d1": (c) => readDeal(c, "d1", undefined),
+	"readDeal d2": (c) => readDeal(c, "d2", undefined),
+	"readSheet d2": (c) => readSheet(c, "d2", "2026-11-24", "2026-11-16"),
+	readChanges: (c) => readChanges(c, whole(c)),
+	readBridge: (c) => readBridge(c, { a: "2026-11-09" }),
+	readTasks: (c) => readTasks(c, whole(c).whose.scope, c.now.day),
+	readOwnTasks: (c) => readOwnTasks(c, c.now.day),
+	"assignTasks d1": (c) => assignTasks(c, { dealIds: ["d1"], title: "Call" }),
+	"assignTasks d2": (c) => assignTasks(c, { dealIds: ["d2"], title: "Call" }),
+	"changeTask of rep1": (c) => changeTask(c, taskId, { note: "seen" }),
+	readPeople: (c) => readPeople(c),
+	importBundle: async (c) => (await startImport(c, small(), { dryRun: true, skipBad: false, name: "x" })).end,
+	readImports: (c) => listImports(c),
+	exportBundle: (c) => exportBundle(c),
+	changeClock: (c) => changeClock(c, "2026-11-24"),
+	ownKeys: async (c) => revokeKey(c, (await createKey(c, { name: "k" })).id),
+};
+
+// north: manager of North; boss: manager above all; view: viewer of North; rep1 is in North, rep2 in South.
+const TABLE: Record<string, Record<string, string | number>> = {
+	readDeals: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	listDeals: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"readDeal d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: "yes", view: "yes" },
+	"readDeal d2": { boss: "yes", north: 404, rep1: 404, rep2: "yes", ops: "yes", view: 404 },
+	"readSheet d2": { boss: "yes", north: 404, rep1: 404, rep2: "yes", ops: "yes", view: 404 },
+	readChanges: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	readBridge: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	readTasks: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	readOwnTasks: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"assignTasks d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
+	"assignTasks d2": { boss: "yes", north: 404, rep1: 404, rep2: "yes", ops: 403, view: 403 },
+	"changeTask of rep1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
+	readPeople: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	importBundle: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	readImports: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	exportBundle: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	changeClock: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	ownKeys: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+};
+
+describe("who may", () => {
+	for (const [name, expected] of Object.entries(TABLE)) {
+		test(name, async () => {
+			const found: Record<string, string | number> = {};
+			for (const person of Object.keys(expected)) {
+				const context = await as(person);
+				found[person] = await outcome(() => (USE_CASES[name] as (c: Context) => unknown)(context));
+			}
+			expect(found).toEqual(expected);
+		});
+	}
+	test("the table of rights names every use case tried here", () => {
+		const tried = Object.keys(TABLE).join(" ");
+		for (const right of Object.keys(RIGHTS).filter((r) => !["readDesk", "changeTask", "assignTasks"].includes(r))) expect(tried).toContain(right);
+	});
+});
+
+describe("whose deals", () => {
+	const ids = async (person: string) =>
+		listDeals(await as(person), {})
+			.map((deal) => deal.id)
+			.sort();
+	test("a rep sees their own, a manager and a viewer their team's with those who left, ops and the head all", async () => {
+		expect(await ids("rep1")).toEqual(["d1"]);
+		expect(await ids("north")).toEqual(["d1", "d3"]);
+		expect(await ids("view")).toEqual(["d1", "d3"]);
+		expect(await ids("boss")).toEqual(["d1", "d2", "d3"]);
+		expect(await ids("ops")).toEqual(["d1", "d2", "d3"]);
+	});
+	test("a filter never widens what one sees", async () => {
+		expect(listDeals(await as("north"), { owner: "rep2" })).toEqual([]);
+		expect(listDeals(await as("rep1"), { team: "Firm" }).map((d) => d.id)).toEqual(["d1"]);
+		expect(await outcome(async () => resolveSentence(await as("north"), { whose: "team:South" }))).toBe(403);
+		expect(await outcome(async () => resolveSentence(await as("rep1"), { whose: "person:rep2" }))).toBe(403);
+	});
+	test("addresses are shown to those who manage, not to reps and viewers", async () => {
+		const shown = async (person: string) =>
+			readPeople(await as(person))
+				.teams.flatMap((t) => t.people)
+				.some((p) => p.email);
+		expect([await shown("north"), await shown("ops"), await shown("rep1"), await shown("view")]).toEqual([true, true, false, false]);
+	});
+	test("keys are one's own; ops sees all", async () => {
+		const { id } = await createKey(await as("rep1"), { name: "mine" });
+		expect((await listKeys(await as("rep2"))).map((k) => k.id)).not.toContain(id);
+		expect((await listKeys(await as("ops"))).map((k) => k.id)).toContain(id);
+		expect(await outcome(async () => revokeKey(await as("rep2"), id))).toBe(404);
+		expect(await outcome(async () => readImport(await as("rep1"), "x"))).toBe(403);
+	});
+});

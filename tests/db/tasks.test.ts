@@ -1,0 +1,130 @@
+import { sql } from "drizzle-orm";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { connect, connection } from "@/data/db";
+import { currentMemory } from "@/data/memory/follow";
+import { loadMemory } from "@/data/memory/load";
+import { touch } from "@/data/store/touch";
+import { assignTasks, takeBackTasks } from "@/usecases/assignTasks";
+import { changeTask } from "@/usecases/changeTask";
+import { listDeals } from "@/usecases/listDeals";
+import { readDeal } from "@/usecases/readDeal";
+import { readOwnTasks, readTasks } from "@/usecases/readTasks";
+import { more, small } from "../kit/bundle";
+import { as, freshDatabase, importAs } from "../kit/database";
+
+let database: Awaited<ReturnType<typeof freshDatabase>>;
+beforeAll(async () => {
+	database = await freshDatabase("tasks");
+	await importAs(small());
+});
+afterAll(() => database.drop());
+
+const flagsOf = async (person: string, deal: string) => (await readDeal(await as(person), deal, undefined)).flags.map((f) => f.code);
+
+describe("tasks for several deals", () => {
+	test("go each to the owner of its deal, due in three working days, and where the owner has left to the giver", async () => {
+		const done = await assignTasks(await as("boss"), { dealIds: ["d1", "d2", "d3", "d1"], title: "  Agree a date  ", flags: ["no-next-step"] });
+		expect(done.tasks.map((t) => [t.dealId, t.assigneeId, t.dueOn, t.title, t.state])).toEqual([
+			["d1", "rep1", "2026-11-27", "Agree a date", "open"],
+			["d2", "rep2", "2026-11-27", "Agree a date", "open"],
+			["d3", "boss", "2026-11-27", "Agree a date", "open"],
+		]);
+		expect(done.kept).toEqual(["d3"]);
+		await takeBackTasks(
+			await as("boss"),
+			done.tasks.map((t) => t.id),
+		);
+	});
+	test("put out the flag they are to clear as soon as they are given, and light it again when taken back", async () => {
+		expect(await flagsOf("rep2", "d2")).toContain("no-next-step");
+		const { tasks } = await assignTasks(await as("boss"), { dealIds: ["d2"], title: "Set a step", flags: ["no-next-step"] });
+		expect(await flagsOf("rep2", "d2")).not.toContain("no-next-step");
+		expect(
+			await takeBackTasks(
+				await as("boss"),
+				tasks.map((t) => t.id),
+			),
+		).toBe(1);
+		expect(await flagsOf("rep2", "d2")).toContain("no-next-step");
+	});
+	test("are all given or none", async () => {
+		const before = await readTasks(await as("ops"), null, (await as("ops")).now.day);
+		await expect(assignTasks(await as("boss"), { dealIds: ["d1", "d9"], title: "Call" })).rejects.toMatchObject({ status: 404 });
+		await expect(assignTasks(await as("boss"), { dealIds: ["d1"], title: "Call", dueOn: "2026-11-23" })).rejects.toMatchObject({ status: 422 });
+		await expect(assignTasks(await as("boss"), { dealIds: ["d1"], title: "   " })).rejects.toThrow();
+		await expect(assignTasks(await as("boss"), { dealIds: ["d1"], title: "Call", flags: ["nonsense"] })).rejects.toThrow();
+		expect(await readTasks(await as("ops"), null, (await as("ops")).now.day)).toEqual(before);
+	});
+	test("say when they are due after the close", async () => {
+		const done = await assignTasks(await as("boss"), { dealIds: ["d2"], title: "Call", dueOn: "2026-12-11" });
+		expect(done.afterClose).toEqual(["d2"]);
+		await takeBackTasks(
+			await as("boss"),
+			done.tasks.map((t) => t.id),
+		);
+	});
+});
+
+describe("a task", () => {
+	test("is done by its rep with a note, and the manager sees it", async () => {
+		const { tasks } = await assignTasks(await as("north"), { dealIds: ["d1"], title: "Ask who signs" });
+		const id = tasks[0]?.id as string;
+		expect((await readOwnTasks(await as("rep1"), (await as("rep1")).now.day)).map((t) => t.id)).toContain(id);
+		expect(await changeTask(await as("rep1"), id, { state: "done", note: "The owner herself" })).toMatchObject({ state: "done", note: "The owner herself" });
+		const seen = await readTasks(await as("north"), new Set([(await as("rep1")).actor.index]), (await as("north")).now.day);
+		expect(seen.find((t) => t.id === id)).toMatchObject({ state: "done", note: "The owner herself", doneOn: "2026-11-24" });
+		await expect(changeTask(await as("north"), id, { state: "dropped" })).rejects.toMatchObject({ status: 409 });
+		expect(await changeTask(await as("rep1"), id, { state: "open", note: null })).toMatchObject({ state: "open", doneAt: null, note: null });
+	});
+	test("can't be taken back once it is done", async () => {
+		const { tasks } = await assignTasks(await as("north"), { dealIds: ["d1"], title: "Call" });
+		const id = tasks[0]?.id as string;
+		await changeTask(await as("rep1"), id, { state: "done" });
+		expect(await takeBackTasks(await as("north"), [id])).toBe(0);
+	});
+	test("keeps the day it was given out of the past", async () => {
+		const context = await as("boss");
+		expect(await readTasks(context, null, context.now.day - 1)).toEqual([]);
+	});
+});
+
+describe("what is kept in memory", () => {
+	test("follows another process's write at the next question", async () => {
+		const other = connect(database.url, 1);
+		const before = await currentMemory(connection().db);
+		await other.db.transaction(async (tx) => {
+			await tx.execute(
+				sql`insert into activities (id, deal_id, kind, direction, state, at) values ('w1', 'd2', 'email', 'in', 'done', '2026-11-19T09:00:00Z')`,
+			);
+			await touch(tx, ["d2"]);
+		});
+		await other.close();
+		const after = await currentMemory(connection().db);
+		expect(after.revision).toBe(before.revision + 1);
+		expect(after.company.history).toBe(before.company.history);
+		expect(await flagsOf("rep2", "d2")).toContain("reply-owed");
+	});
+	test("is the same after following as after reading everything anew", async () => {
+		const followed = await currentMemory(connection().db);
+		const anew = await loadMemory(connection().db, followed.revision);
+		expect(followed.company.deals).toEqual(anew.company.deals);
+		expect(followed.deals).toEqual(anew.deals);
+	});
+	test("takes in new versions and new deals", async () => {
+		await importAs(
+			small({
+				...more("deals.csv", "d0,a2,Earlier id,Web,2026-11-20T09:00:00Z,,,"),
+				...more("deal_versions.csv", "d0,2026-11-20T09:00:00Z,Enquiry,5,EUR,,rep2,,,", "d2,2026-11-23T09:00:00Z,Terms,600,EUR,2026-12-10,rep2,commit,,"),
+			}),
+		);
+		const deals = listDeals(await as("rep2"), {});
+		expect(deals.map((d) => [d.id, d.stage, d.amount])).toEqual(
+			expect.arrayContaining([
+				["d0", "Enquiry", 500],
+				["d2", "Terms", 60_000],
+			]),
+		);
+		const then = listDeals(await as("rep2"), { as_of: "2026-11-22" });
+		expect(then.find((d) => d.id === "d2")).toMatchObject({ stage: "Enquiry", amount: 50_000 });
+	});
+});

@@ -1,0 +1,56 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, signIn, test } from "../kit/browser";
+
+const SCREENS = [
+	"/deals",
+	"/deals?deal=story-rack",
+	"/deals/story-plant",
+	"/changes",
+	"/tasks?state=done",
+	"/desk",
+	"/setup?place=people",
+	"/setup?place=keys",
+];
+
+for (const theme of ["light", "dark"] as const) {
+	test(`every screen is accessible by the ${theme === "light" ? "light" : "dusk"} theme`, async ({ page, context, baseURL }) => {
+		await context.addCookies([{ name: "porch_lamp_theme", value: theme, url: baseURL as string }]);
+		await page.goto("/sign-in");
+		expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+		await signIn(page, "ruth");
+		for (const screen of SCREENS) {
+			await page.goto(screen);
+			await page.waitForLoadState("networkidle");
+			const found = (await new AxeBuilder({ page }).analyze()).violations.map(
+				(v) =>
+					`${screen}: ${v.id} ${v.nodes
+						.slice(0, 3)
+						.map((n) => `${n.target} ${n.failureSummary}`)
+						.join(" | ")}`,
+			);
+			expect(found).toEqual([]);
+		}
+	});
+}
+
+test("nothing overflows from a phone to a wide screen", async ({ page }) => {
+	await signIn(page, "ruth");
+	for (const width of [360, 768, 1280, 2560]) {
+		await page.setViewportSize({ width, height: 800 });
+		for (const screen of SCREENS) {
+			await page.goto(screen);
+			await page.waitForLoadState("networkidle");
+			const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+			expect(over, `${screen} at ${width}`).toBeLessThanOrEqual(0);
+		}
+	}
+});
+
+test("day and dusk are remembered", async ({ page }) => {
+	await signIn(page, "ruth", "/tasks");
+	await page.getByRole("button", { name: "Day or dusk" }).click();
+	await expect(page.locator("html")).toHaveAttribute("data-bs-theme", "dark");
+	await page.waitForLoadState("networkidle");
+	await page.reload();
+	await expect(page.locator("html")).toHaveAttribute("data-bs-theme", "dark");
+});

@@ -1,0 +1,30 @@
+import { expect, type Page, test as plain } from "@playwright/test";
+
+/** A test that fails when a page logs an error or throws: a policy breach, a mismatch, a lost request. */
+export const test = plain.extend<{ quiet: undefined }>({
+	quiet: [
+		async ({ page }, use) => {
+			const noise: string[] = [];
+			page.on("pageerror", (error) => noise.push(error.message));
+			page.on("console", (message) => {
+				if (message.type() === "error" && !/status of 4\d\d/.test(message.text())) noise.push(message.text());
+			});
+			await use(undefined);
+			expect(noise).toEqual([]);
+		},
+		{ auto: true },
+	],
+});
+export { expect };
+
+export async function signIn(page: Page, who: string, to = "/"): Promise<void> {
+	await page.goto(`/sign-in?to=${encodeURIComponent(to)}`);
+	await page.getByLabel("E-mail address").fill(`${who}@emberwick.example`);
+	await page.getByLabel("Password").fill("porch-light");
+	await page.getByRole("button", { name: "Sign in" }).click();
+	await page.waitForURL((url) => url.pathname !== "/sign-in");
+	// Keys pressed before the page has come alive would be lost.
+	await page.waitForLoadState("networkidle");
+}
+
+export const dealRow = (page: Page, name: string) => page.getByRole("row").filter({ hasText: name });
