@@ -61,6 +61,7 @@ test("the keyboard alone walks, opens, selects, gives a task and takes it back",
 	await page.keyboard.press("t");
 	await expect(page).toHaveURL(/\/tasks/);
 	await expect(page.getByText("Call them back")).toHaveCount(0);
+	await expect(page.getByRole("link", { name: "Tasks" })).toHaveAttribute("aria-current", "page");
 	await page.keyboard.press("?");
 	await expect(page.getByRole("dialog")).toContainText("next and previous deal");
 });

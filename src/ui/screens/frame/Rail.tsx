@@ -1,5 +1,5 @@
 "use client";
-import Link from "next/link";
+import Link, { useLinkStatus } from "next/link";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
@@ -47,7 +47,10 @@ export function Rail({ view }: { view: FrameView }) {
 					const count = place.count ? view.counts[place.count] : 0;
 					return (
 						<Link key={place.path} href={to(place.path)} aria-current={path.startsWith(place.path) ? "page" : undefined}>
-							{place.name}
+							<span>
+								{place.name}
+								<Pending />
+							</span>
 							{count > 0 && (
 								<span className="count" title={`${count} ${place.says}`}>
 									{count}
@@ -98,4 +101,15 @@ export function Rail({ view }: { view: FrameView }) {
 			<Help show={help} onHide={() => setHelp(false)} />
 		</header>
 	);
+}
+
+/** Says that the screen is on its way, while the present one still stands. */
+function Pending() {
+	const { pending } = useLinkStatus();
+	return pending ? (
+		<span role="status" aria-label="loading">
+			{" "}
+			…
+		</span>
+	) : null;
 }

@@ -1,0 +1,95 @@
+// Renews docs/screenshots from the demo company on its fixed day.
+import { spawn } from "node:child_process";
+import { mkdirSync, rmSync } from "node:fs";
+import { ensureBuild } from "./lib/build.mjs";
+import { CHROMIUM, ensureChromium, ensureNpm, ensurePostgres } from "./lib/packages.mjs";
+import { inRoot, root } from "./lib/paths.mjs";
+import { freeFrom } from "./lib/ports.mjs";
+import { main, say } from "./lib/say.mjs";
+
+/** One picture of each main view: who looks, at what, how wide. */
+const PICTURES = [
+	{ name: "deals", who: "ruth", path: "/deals" },
+	{ name: "deals-sheet", who: "ruth", path: "/deals?deal=story-rack" },
+	{ name: "deal", who: "ruth", path: "/deals/story-rack" },
+	{ name: "changes", who: "ruth", path: "/changes" },
+	{ name: "changes-pushed-out", who: "ruth", path: "/changes?step=pushed-out", theme: "dark" },
+	{ name: "assign", who: "ruth", path: "/deals", act: assign },
+	{ name: "tasks", who: "ruth", path: "/tasks" },
+	{ name: "desk", who: "ines", path: "/desk" },
+	{ name: "desk-phone", who: "ines", path: "/desk", width: 390, height: 844 },
+	{ name: "setup-import", who: "arno", path: "/setup" },
+	{ name: "setup-people", who: "arno", path: "/setup?place=people" },
+];
+
+async function assign(page) {
+	for (const name of ["Rack ovens, three sites", "New plant, phase one"]) await page.getByRole("row").filter({ hasText: name }).getByRole("checkbox").check();
+	await page.getByRole("button", { name: "Give a task to each owner" }).click();
+	await page.getByLabel("What is to be done").fill("Meet the person who signs");
+}
+
+await main(async () => {
+	await ensurePostgres();
+	await ensureChromium();
+	await ensureNpm();
+	await ensureBuild();
+	const data = inRoot("var", "screenshots");
+	rmSync(data, { recursive: true, force: true });
+	const port = await freeFrom(3200);
+	const base = `http://127.0.0.1:${port}`;
+	const env = { ...process.env, PORCH_LAMP_DATA: data, PORCH_LAMP_TODAY: "2026-11-24", PORT: String(port), DATABASE_URL: "" };
+	const server = spawn(process.execPath, [inRoot("scripts/start.mjs")], { cwd: root, stdio: ["ignore", "ignore", "inherit"], env });
+	const ended = new Promise((resolve) => server.once("exit", resolve));
+	try {
+		for (let up = false; !up; ) {
+			up = await fetch(`${base}/healthz`).then(
+				(answer) => answer.ok,
+				() => false,
+			);
+			if (server.exitCode !== null) throw new Error("the program did not start");
+			await new Promise((resolve) => setTimeout(resolve, 300));
+		}
+		await take(base);
+	} finally {
+		server.kill("SIGINT");
+		await ended;
+	}
+});
+
+async function take(base) {
+	const { chromium } = await import("@playwright/test");
+	const browser = await chromium.launch({
+		executablePath: CHROMIUM,
+		args: [
+			"--lang=en-GB",
+			"--no-sandbox",
+			"--disable-gpu",
+			"--disable-quic",
+			"--no-first-run",
+			"--disable-background-networking",
+			"--disable-component-update",
+			"--disable-sync",
+		],
+	});
+	const folder = inRoot("docs", "screenshots");
+	rmSync(folder, { recursive: true, force: true });
+	mkdirSync(folder, { recursive: true });
+	for (const { name, who, path, act, theme = "light", width = 1280, height = 800 } of PICTURES) {
+		const context = await browser.newContext({ viewport: { width, height }, locale: "en-GB", timezoneId: "Europe/Berlin", reducedMotion: "reduce" });
+		await context.addCookies([{ name: "porch_lamp_theme", value: theme, url: base }]);
+		const page = await context.newPage();
+		await page.goto(`${base}/sign-in?to=${encodeURIComponent(path)}`);
+		await page.getByLabel("E-mail address").fill(`${who}@emberwick.example`);
+		await page.getByLabel("Password").fill("porch-light");
+		await page.getByRole("button", { name: "Sign in" }).click();
+		await page.waitForURL((url) => url.pathname !== "/sign-in");
+		await page.waitForLoadState("networkidle");
+		await act?.(page);
+		await page.mouse.move(1, 1);
+		await page.waitForTimeout(400);
+		await page.screenshot({ path: `${folder}/${name}.png` });
+		say(`  ${name}.png`);
+		await context.close();
+	}
+	await browser.close();
+}

@@ -1,7 +1,0 @@
-export default function Loading() {
-	return (
-		<div className="empty" role="status">
-			Reading the deals …
-		</div>
-	);
-}
