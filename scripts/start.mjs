@@ -18,7 +18,7 @@ await main(async () => {
 	const folder = dataFolder();
 	mkdirSync(folder, { recursive: true });
 	const runFile = join(folder, "run.json");
-	clearPrevious(runFile);
+	await clearPrevious(runFile);
 	const port = await choosePort();
 
 	if (!process.env.DATABASE_URL) await ensurePostgres();
@@ -103,7 +103,7 @@ await main(async () => {
 });
 
 /** Ends a server that a killed start left behind; refuses to start twice on the same data. */
-function clearPrevious(runFile) {
+async function clearPrevious(runFile) {
 	if (!existsSync(runFile)) return;
 	const previous = JSON.parse(readFileSync(runFile, "utf8"));
 	const commandOf = (pid) => {
@@ -118,7 +118,10 @@ function clearPrevious(runFile) {
 			`Porch Lamp runs already, at http://127.0.0.1:${previous.port} (process ${previous.pid}). Stop it first, or set PORCH_LAMP_DATA to another folder.`,
 		);
 	}
-	if (commandOf(previous.server).includes("next")) process.kill(previous.server, "SIGKILL");
+	if (commandOf(previous.server).includes("next")) {
+		process.kill(previous.server, "SIGKILL");
+		for (let tries = 0; tries < 50 && !(await isFree(previous.port)); tries++) await new Promise((resolve) => setTimeout(resolve, 100));
+	}
 	rmSync(runFile, { force: true });
 }
 

@@ -39,6 +39,18 @@ export async function startPostgres(folder, { onExit = () => undefined, quiet = 
 		await answering(running.port);
 		return { url: urlAt(running.port), stop: () => stopPid(running.pid) };
 	}
+	// After a killed server its last processes may hold the data for a moment.
+	for (let tries = 1; ; tries++) {
+		try {
+			return await launch(bin, home, data, urlAt, as, onExit);
+		} catch (error) {
+			if (tries === 8) throw error;
+			await new Promise((resolve) => setTimeout(resolve, 1000));
+		}
+	}
+}
+
+async function launch(bin, home, data, urlAt, as, onExit) {
 	const port = await freeFrom(FIRST_PORT);
 	const log = openSync(join(home, "server.log"), "a");
 	const child = spawn(
@@ -62,11 +74,13 @@ export async function startPostgres(folder, { onExit = () => undefined, quiet = 
 		{ ...as, cwd: data, stdio: ["ignore", log, log], detached: true },
 	);
 	let ended = false;
+	let up = false;
 	child.on("exit", (code) => {
 		ended = true;
-		onExit(code);
+		if (up) onExit(code);
 	});
 	await answering(port, () => ended, join(home, "server.log"));
+	up = true;
 	return { url: urlAt(port), stop: () => stopPid(child.pid) };
 }
 

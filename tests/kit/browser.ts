@@ -7,7 +7,7 @@ export const test = plain.extend<{ quiet: undefined }>({
 			const noise: string[] = [];
 			page.on("pageerror", (error) => noise.push(error.message));
 			page.on("console", (message) => {
-				if (message.type() === "error" && !/status of 4\d\d/.test(message.text())) noise.push(message.text());
+				if (message.type() === "error" && !/status of 4\d\d|net::ERR_FAILED/.test(message.text())) noise.push(message.text());
 			});
 			await use(undefined);
 			expect(noise).toEqual([]);

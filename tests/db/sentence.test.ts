@@ -1,0 +1,108 @@
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { formatDay } from "@/core/time/day";
+import { Fault } from "@/usecases/fault";
+import { resolveSentence, type SentenceQuery, sentenceChoices } from "@/usecases/sentence";
+import { small } from "../kit/bundle";
+import { day } from "../kit/company";
+import { as, freshDatabase, importAs } from "../kit/database";
+
+let database: Awaited<ReturnType<typeof freshDatabase>>;
+beforeAll(async () => {
+	database = await freshDatabase("sentence");
+	await importAs(
+		small({
+			"holidays.csv": ["date,name", "2026-12-25,Christmas Day"],
+			"marks.csv": [
+				"at,name",
+				"2026-11-09T08:30:00Z,Monday round",
+				"2026-11-16T08:30:00Z,Monday round",
+				"2026-11-23T08:30:00Z,Monday round",
+				"2026-11-17T22:59:00Z,Night",
+			],
+		}),
+	);
+});
+afterAll(() => database.drop());
+
+const read = async (person: string, query: SentenceQuery = {}) => resolveSentence(await as(person), query);
+const words = async (person: string, query: SentenceQuery = {}) => {
+	const s = await read(person, query);
+	return `${s.whose.words} deals due in ${s.due.words}, seen ${s.seen.words} against ${s.against.words}`;
+};
+const refusal = (person: string, query: SentenceQuery) =>
+	read(person, query).then(
+		() => "taken",
+		(error) => (error instanceof Fault ? `${error.status} ${error.detail}` : String(error)),
+	);
+
+describe("the sentence", () => {
+	test("begins with one's own people, this quarter, today, and the last named mark a week back", async () => {
+		expect(await words("boss")).toBe("Everyone’s deals due in Oct–Dec 2026, seen today against Mon 16 Nov");
+		expect(await words("ops")).toMatch(/^Everyone’s deals/);
+		expect(await words("north")).toMatch(/^North team’s deals/);
+		expect(await words("view")).toMatch(/^North team’s deals/);
+		expect(await words("rep1")).toMatch(/^My deals/);
+	});
+	test("takes quarters, months, ranges, any period and no date", async () => {
+		const due = async (key: string) => (await read("boss", { due: key })).due;
+		expect((await due("2027-Q1")).words).toBe("Jan–Mar 2027");
+		expect((await due("2026-11")).words).toBe("Nov 2026");
+		expect((await due("2026-11-03..2026-11-10")).words).toBe("3 Nov 2026 – 10 Nov 2026");
+		expect((await due("..2026-09-30")).words).toBe("the time to 30 Sep 2026");
+		expect((await due("any")).words).toBe("any period");
+		expect((await due("none")).period).toBeNull();
+	});
+	test("seen in the past takes that quarter, and says the year where it differs", async () => {
+		expect(await words("boss", { seen: "2026-09-15" })).toBe("Everyone’s deals due in Jul–Sep 2026, seen Tue 15 Sep against Tue 8 Sep");
+		expect((await read("boss", { seen: "2025-09-15" })).seen).toMatchObject({ words: "Mon 15 Sep 2025", past: true });
+	});
+	test("counts the working days that are left, without weekends and holidays", async () => {
+		expect((await read("boss")).workingDaysLeft).toBe(26);
+		expect((await read("boss", { due: "2026-Q3" })).workingDaysLeft).toBe(0);
+		expect((await read("boss", { due: "any" })).workingDaysLeft).toBeNull();
+	});
+	test("takes any earlier day to compare with", async () => {
+		expect((await read("boss", { against: "2026-10-01" })).against).toEqual({ day: day("2026-10-01"), words: "Thu 1 Oct" });
+	});
+	test("limits a team to what one sees of it", async () => {
+		const context = await as("north");
+		const scope = resolveSentence(context, { whose: "team:Firm" }).whose.scope;
+		expect([...(scope ?? [])].map((i) => context.memory.people[i]?.id).sort()).toEqual(["gone", "north", "rep1", "view"]);
+	});
+	test("that can't be read is refused in words", async () => {
+		expect(await refusal("boss", { due: "2026-Q5" })).toMatch(/^400 “due” is 2026-Q5; it must be a quarter/);
+		expect(await refusal("boss", { seen: "2026-02-30" })).toMatch(/^400 “seen” is 2026-02-30/);
+		expect(await refusal("boss", { seen: "2026-11-25" })).toMatch(/still to come/);
+		expect(await refusal("boss", { against: "2026-11-24" })).toMatch(/must lie before the day that is seen/);
+		expect(await refusal("boss", { against: "yesterday" })).toMatch(/^400 “against”/);
+		expect(await refusal("boss", { whose: "team:Moon" })).toMatch(/no such team or person/);
+		expect(await refusal("north", { whose: "person:rep2" })).toMatch(/^403/);
+	});
+});
+
+describe("what its phrases offer", () => {
+	test("is what the person may see", async () => {
+		const offer = async (person: string) => {
+			const context = await as(person);
+			return sentenceChoices(context, context.now.day);
+		};
+		expect((await offer("boss")).teams.map((t) => t.words)).toEqual(["Firm", "North", "South"]);
+		expect((await offer("north")).people.map((p) => p.words)).toEqual(["Gil Orr", "Rae Penn"]);
+		expect((await offer("rep1")).teams).toEqual([]);
+		expect((await offer("boss")).everyone).toBe(true);
+	});
+	test("are five quarters around the seen day, and the named marks, newest first, without the nightly ones", async () => {
+		const context = await as("boss");
+		const { quarters, marks } = sentenceChoices(context, context.now.day);
+		expect(quarters.map((q) => q.key)).toEqual(["2026-Q2", "2026-Q3", "2026-Q4", "2027-Q1", "2027-Q2"]);
+		expect(marks.map((m) => m.key)).toEqual(["2026-11-23", "2026-11-16", "2026-11-09"]);
+		expect(marks[0]?.words).toBe("Monday round, Mon 23 Nov");
+	});
+	test("every choice can be taken", async () => {
+		const context = await as("boss");
+		const { quarters, marks, teams, people } = sentenceChoices(context, context.now.day);
+		for (const q of quarters) expect(formatDay(resolveSentence(context, { due: q.key }).due.period?.start ?? 0)).toBe(q.start);
+		for (const m of marks) expect(resolveSentence(context, { against: m.key }).against.day).toBe(day(m.key));
+		for (const w of [...teams, ...people]) expect(resolveSentence(context, { whose: w.key }).whose.key).toBe(w.key);
+	});
+});

@@ -1,0 +1,160 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { existsSync, readFileSync, rmSync } from "node:fs";
+import { createServer } from "node:net";
+import { join, resolve } from "node:path";
+import { expect, test } from "@playwright/test";
+
+// The commands themselves: started, killed, started again, on a folder of their own.
+test.describe.configure({ mode: "serial" });
+
+const folder = resolve("var/test/start");
+const env = { PORCH_LAMP_DATA: folder, PORCH_LAMP_DEMO: "off", PORCH_LAMP_TODAY: "2026-11-24", DATABASE_URL: "" };
+const base = () => `http://127.0.0.1:${port}`;
+let port = 0;
+let running: ChildProcess | null = null;
+let key = "";
+
+interface Run {
+	child: ChildProcess;
+	output: () => string;
+	ended: Promise<number | null>;
+}
+
+function run(script: string, args: string[] = [], more: Record<string, string> = {}): Run {
+	let text = "";
+	const child = spawn(process.execPath, [`scripts/${script}.mjs`, ...args], {
+		env: { ...process.env, ...env, PORT: String(port), ...more },
+		stdio: ["ignore", "pipe", "pipe"],
+	});
+	for (const stream of [child.stdout, child.stderr]) stream?.on("data", (chunk) => (text += chunk));
+	return { child, output: () => text, ended: new Promise((done) => child.on("exit", (code) => done(code))) };
+}
+
+const freePort = () =>
+	new Promise<number>((done) => {
+		const server = createServer();
+		server.listen(0, "127.0.0.1", () => {
+			const { port: found } = server.address() as { port: number };
+			server.close(() => done(found));
+		});
+	});
+const well = () =>
+	fetch(`${base()}/healthz`).then(
+		(answer) => answer.ok,
+		() => false,
+	);
+const comesUp = () => expect.poll(well, { timeout: 60_000, intervals: [300] }).toBe(true);
+const keys = async () => (await (await fetch(`${base()}/api/v1/keys`, { headers: { authorization: `Bearer ${key}` } })).json()).items as { name: string }[];
+const pidOf = (file: string) => Number(readFileSync(join(folder, file), "utf8").split("\n")[0]);
+const runFile = () => JSON.parse(readFileSync(join(folder, "run.json"), "utf8")) as { server: number };
+
+test.beforeAll(async () => {
+	rmSync(folder, { recursive: true, force: true });
+	port = await freePort();
+});
+test.afterAll(async () => {
+	running?.kill("SIGINT");
+});
+
+async function start(): Promise<Run> {
+	const started = run("start");
+	running = started.child;
+	await comesUp();
+	await expect.poll(started.output, { timeout: 30_000 }).toContain("Ctrl-C stops it.");
+	return started;
+}
+
+test("an empty start says how to make the first person, who can then use the program", async () => {
+	test.setTimeout(120_000);
+	const { output } = await start();
+	expect(output()).toContain(`Porch Lamp is at  ${base()}`);
+	expect(output()).toContain("npm run person -- you@company.example");
+	const person = run("run", ["person", "oda@firm.example", "--name", "Oda Pell"], { PORCH_LAMP_PASSWORD: "evening walk" });
+	expect(await person.ended).toBe(0);
+	expect(person.output()).toContain("Made oda@firm.example: evening walk");
+	const made = run("run", ["key", "oda@firm.example", "kept through it all"]);
+	expect(await made.ended).toBe(0);
+	key = /lamp_\S+/.exec(made.output())?.[0] ?? "";
+	expect((await keys()).map((k) => k.name)).toEqual(["kept through it all"]);
+});
+
+test("a second start on the same data is refused, and says where the first one is", async () => {
+	const second = run("start");
+	expect(await second.ended).toBe(1);
+	expect(second.output()).toContain(`Porch Lamp runs already, at ${base()}`);
+	expect(await well()).toBe(true);
+});
+
+test("a killed server comes back by itself", async () => {
+	const before = runFile().server;
+	process.kill(before, "SIGKILL");
+	await expect.poll(() => runFile().server, { timeout: 20_000 }).not.toBe(before);
+	await comesUp();
+	expect(await keys()).toHaveLength(1);
+});
+
+test("a killed database comes back by itself, with nothing lost", async () => {
+	test.setTimeout(120_000);
+	const before = pidOf("postgres/data/postmaster.pid");
+	process.kill(before, "SIGKILL");
+	await expect
+		.poll(() => (existsSync(join(folder, "postgres/data/postmaster.pid")) ? pidOf("postgres/data/postmaster.pid") : before), { timeout: 60_000 })
+		.not.toBe(before);
+	await comesUp();
+	await expect
+		.poll(
+			() =>
+				keys().then(
+					(list) => list.length,
+					() => 0,
+				),
+			{ timeout: 30_000 },
+		)
+		.toBe(1);
+});
+
+test("after the start itself was killed, the next one takes over what it left, and Ctrl-C stops all of it", async () => {
+	test.setTimeout(120_000);
+	running?.kill("SIGKILL");
+	await expect.poll(() => running?.signalCode).toBe("SIGKILL");
+	const { child, output, ended } = await start();
+	expect(await keys()).toHaveLength(1);
+	expect(output()).not.toContain("Setting up the database");
+	child.kill("SIGINT");
+	expect(await ended).toBe(0);
+	expect(output()).toContain("Stopped.");
+	expect(existsSync(join(folder, "postgres/data/postmaster.pid"))).toBe(false);
+	expect(await well()).toBe(false);
+	running = null;
+});
+
+test("a taken port that was asked for is said; another one is taken when none was", async () => {
+	const blocker = createServer().listen(port, "127.0.0.1");
+	const refused = run("start");
+	expect(await refused.ended).toBe(1);
+	expect(refused.output()).toContain(`Port ${port} is taken by another program.`);
+	const wrong = run("start", [], { PORT: "evening" });
+	expect(await wrong.ended).toBe(1);
+	expect(wrong.output()).toContain("it must be a number from 1 to 65535");
+	await new Promise((done) => blocker.close(done));
+});
+
+test("commands start the database for their time, report bad input, and give a bundle back", async () => {
+	test.setTimeout(120_000);
+	const demo = join(folder, "demo");
+	expect(await run("run", ["demo", demo, "--deals", "20", "--today", "2026-11-24"]).ended).toBe(0);
+	const dry = run("run", ["import", demo, "--dry-run"]);
+	expect(await dry.ended).toBe(0);
+	expect(dry.output()).toContain("Import checked.");
+	const real = run("run", ["import", demo]);
+	expect(await real.ended).toBe(0);
+	expect(real.output()).toMatch(/deals\.csv +29 rows read, 29 added or changed/);
+	const nowhere = run("run", ["import", join(folder, "nothing-here")]);
+	expect(await nowhere.ended).toBe(2);
+	expect(nowhere.output()).toContain("There is nothing at");
+	const out = join(folder, "out");
+	expect(await run("run", ["export", out]).ended).toBe(0);
+	const lines = (file: string) => readFileSync(join(out, file), "utf8").split("\n").length;
+	expect(lines("deals.csv")).toBe(31);
+	expect(existsSync(join(folder, "postgres/data/postmaster.pid"))).toBe(false);
+});
