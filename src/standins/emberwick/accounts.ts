@@ -1,7 +1,7 @@
 import type { Chance } from "./almanac";
 import { REPS, teamOf } from "./cast";
 import type { Ledger } from "./ledger";
-import { ACCOUNT_FIRST, ACCOUNT_LAST, FIRST_NAMES, LAST_NAMES, TITLES } from "./words";
+import { ACCOUNT_FIRST, ACCOUNT_LAST, FIRST_NAMES, LAST_NAMES, TITLES, TOWNS } from "./words";
 
 export interface DemoAccount {
 	readonly id: string;
@@ -47,13 +47,16 @@ export function makeAccounts(ledger: Ledger, chance: Chance, count: number): Dem
 		const industry = chance.pick(industries);
 		const first = ACCOUNT_FIRST[i % ACCOUNT_FIRST.length] as string;
 		const name = `${first} ${chance.pick(ACCOUNT_LAST[industry] ?? [])}`;
-		if (taken.has(name)) continue;
-		taken.add(name);
+		// A company of any size needs more names than there are: the same house in another town, then the next one there.
+		const round = Math.floor(i / (ACCOUNT_FIRST.length * 4));
+		const town = round === 0 ? "" : ` ${TOWNS[round % TOWNS.length]}${round < TOWNS.length ? "" : ` ${Math.floor(round / TOWNS.length) + 1}`}`;
+		if (taken.has(name + town)) continue;
+		taken.add(name + town);
 		const owner = (REPS[accounts.length % REPS.length] as (typeof REPS)[number]).id;
 		const territory = chance.pick(TERRITORIES[teamOf(owner)] ?? []);
 		accounts.push(
 			addAccount(ledger, chance, {
-				name,
+				name: name + town,
 				industry,
 				owner,
 				territory: territory.name,

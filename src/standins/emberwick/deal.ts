@@ -57,7 +57,7 @@ class Life {
 		const euros = chance.around(Math.sqrt(this.plan.family.low * this.plan.family.high)) * 1000;
 		const kept = Math.min(this.plan.family.high * 1000, Math.max(this.plan.family.low * 1000, euros));
 		this.state = {
-			stage: STAGES[0].name,
+			stage: (STAGES[0] as (typeof STAGES)[number]).name,
 			amount: chance.yes(0.06) ? null : tidy(kept * (PER_EURO[currency] ?? 1)),
 			currency,
 			close: chance.yes(0.03) ? null : this.hopedClose(),
@@ -130,7 +130,7 @@ class Life {
 		const { id, account, created } = this.given;
 		const { family, ending } = this.plan;
 		const south = teamOf(account.owner) === "South";
-		const competitor = this.chance.yes(0.45) ? (south && this.chance.yes(0.6) ? COMPETITORS[0] : this.chance.pick(COMPETITORS)) : null;
+		const competitor = this.chance.yes(0.45) ? (south && this.chance.yes(0.6) ? (COMPETITORS[0] as string) : this.chance.pick(COMPETITORS)) : null;
 		const finished =
 			this.alm.calendar.add(
 				created,

@@ -1,0 +1,52 @@
+import { expect, signIn, test } from "../kit/browser";
+
+test("Setup says what a bundle holds, which imports there were, and that the day is held", async ({ page }) => {
+	await signIn(page, "arno", "/setup");
+	await expect(page.getByRole("row").filter({ hasText: "deal_versions.csv" })).toContainText("close_date");
+	await page.getByRole("button", { name: "Emberwick Ovens (demo)" }).click();
+	await expect(page.getByText("Imported. All of it is in.")).toBeVisible();
+	await page.getByRole("tab", { name: "Today" }).click();
+	await expect(page.getByRole("heading", { name: "Today is 24 Nov 2026" })).toBeVisible();
+	await expect(page.getByText("It is held by PORCH_LAMP_TODAY")).toBeVisible();
+	await expect(page).toHaveURL(/place=clock/);
+	await page.goBack();
+	await expect(page.getByRole("heading", { name: "Import a bundle" })).toBeVisible();
+});
+
+test("the tree of teams shows who belongs where", async ({ page }) => {
+	await signIn(page, "ruth", "/setup?place=people");
+	await expect(page.getByRole("rowheader", { name: /^North, part of Emberwick/ })).toBeVisible();
+	await expect(page.getByRole("row").filter({ hasText: "Ruth Calloway" })).toContainText("ruth@emberwick.example");
+});
+
+test("a task is given back, dropped with a reason and opened again from the manager's list", async ({ page }) => {
+	await signIn(page, "ruth", "/tasks");
+	const row = page.getByRole("row").filter({ hasText: "Ask who signs, and meet them" }).filter({ hasText: "Nine Loaves Co-op" });
+	await row.getByRole("button", { name: /^Drop/ }).click();
+	await page.getByLabel("Why is it dropped?").fill("They told us by themselves");
+	await page.getByRole("button", { name: "Drop it" }).click();
+	await expect(page.getByText("Task dropped.")).toBeVisible();
+	await page.getByRole("button", { name: /dropped$/ }).click();
+	const dropped = page.getByRole("row").filter({ hasText: "“They told us by themselves”" });
+	await dropped.getByRole("button", { name: "Open again" }).click();
+	await expect(page.getByText("The task is open again.")).toBeVisible();
+	await expect(dropped).toHaveCount(0);
+});
+
+test("signing out ends the session for good", async ({ page, context }) => {
+	await signIn(page, "ruth", "/deals");
+	const cookies = await context.cookies();
+	await page.getByRole("button", { name: "Sign out" }).click();
+	await expect(page.getByRole("button", { name: "Sign in" })).toBeVisible();
+	await context.addCookies(cookies);
+	await page.goto("/deals");
+	await expect(page).toHaveURL(/\/sign-in/);
+});
+
+test("a page prints without the rail and its controls", async ({ page }) => {
+	await signIn(page, "ruth", "/deals/story-rack");
+	await page.emulateMedia({ media: "print" });
+	await expect(page.getByRole("navigation", { name: "Screens" })).toBeHidden();
+	await expect(page.getByRole("button", { name: /^Give/ })).toHaveCount(0);
+	await expect(page.getByText("close date was 18 Nov, 4 working days ago")).toBeVisible();
+});
