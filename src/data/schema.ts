@@ -63,7 +63,7 @@ export const sessions = pgTable("sessions", {
 	tokenHash: text("token_hash").primaryKey(),
 	personId: text("person_id")
 		.notNull()
-		.references(() => people.id, { onDelete: "cascade" }),
+		.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
 	createdAt: instant("created_at").notNull().defaultNow(),
 	expiresAt: instant("expires_at").notNull(),
 });
@@ -72,7 +72,7 @@ export const apiKeys = pgTable("api_keys", {
 	id: text("id").primaryKey(),
 	personId: text("person_id")
 		.notNull()
-		.references(() => people.id, { onDelete: "cascade" }),
+		.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
 	name: text("name").notNull(),
 	tokenHash: text("token_hash").notNull().unique(),
 	hint: text("hint").notNull(),
@@ -139,7 +139,7 @@ export const dealVersions = pgTable(
 		amount: minor("amount"),
 		currency: text("currency"),
 		closeDate: day("close_date"),
-		ownerId: text("owner_id").references(() => people.id),
+		ownerId: text("owner_id").references(() => people.id, { onUpdate: "cascade" }),
 		category: text("category"),
 		nextStep: text("next_step"),
 		nextStepDate: day("next_step_date"),
@@ -265,7 +265,7 @@ export const tasks = pgTable(
 		id: text("id").primaryKey(),
 		dealId: text("deal_id").references(() => deals.id),
 		title: text("title").notNull(),
-		assigneeId: text("assignee_id").references(() => people.id),
+		assigneeId: text("assignee_id").references(() => people.id, { onUpdate: "cascade" }),
 		dueOn: day("due_on"),
 		createdAt: instant("created_at").notNull(),
 		doneAt: instant("done_at"),
@@ -282,7 +282,7 @@ export const targets = pgTable(
 	{
 		personId: text("person_id")
 			.notNull()
-			.references(() => people.id),
+			.references(() => people.id, { onUpdate: "cascade" }),
 		periodStart: day("period_start").notNull(),
 		periodEnd: day("period_end").notNull(),
 		amount: minor("amount").notNull(),

@@ -1,4 +1,4 @@
-import { fieldChanges } from "../core/bridge/compare";
+import { type ComparedField, FIELD_NAMES, fieldChanges } from "../core/bridge/compare";
 import type { Flag } from "../core/flags/rule";
 import { asOf, CATEGORIES, NONE } from "../core/history/columns";
 import { amountBaseOf, type DealSeen } from "../core/inspect";
@@ -304,17 +304,6 @@ function tasksOf(memory: Memory, records: DealRecords, day: number): SheetTask[]
 		});
 }
 
-const FIELD_WORDS: Readonly<Record<string, string>> = {
-	stage: "Stage",
-	amount: "Amount",
-	currency: "Currency",
-	closeDate: "Close date",
-	owner: "Owner",
-	category: "Category",
-	nextStep: "Next step",
-	nextStepDate: "Next step’s day",
-};
-
 /** One timeline of activities, changes, answers and tasks up to an instant, newest first; planned ones included. */
 async function happeningsOf(memory: Memory, records: DealRecords, until: number): Promise<Happening[]> {
 	const { zone } = memory.company.rules;
@@ -399,7 +388,7 @@ function changeHappenings(
 			const [was, is] = [earlier[column], version[column]];
 			if (was === is) return [];
 			const show = (value: unknown) => fieldWords(field, value, version.currency ?? memory.company.rules.rates.base, who);
-			return [`${FIELD_WORDS[field]} ${show(was)} → ${show(is)}`];
+			return [`${FIELD_NAMES[field as ComparedField]} ${show(was)} → ${show(is)}`];
 		});
 		return said.length
 			? [entry(version.validFrom, { kind: "change", direction: null, planned: false, what: said.join("; "), detail: null, by: who(version.byId) })]

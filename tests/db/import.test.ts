@@ -77,6 +77,15 @@ describe("an import", () => {
 		const rows = await connection().db.execute(sql`select valid_from, valid_to from deal_versions where deal_id = 'd1' order by valid_from`);
 		expect(rows.rows.map((r) => r.valid_to)).toEqual([rows.rows[1]?.valid_from, rows.rows[2]?.valid_from, null]);
 	});
+	test("takes over a person made by hand, who keeps password and keys", async () => {
+		const { db } = connection();
+		await db.execute(sql`insert into people (id, name, email, role, password_hash) values ('ops@firm.example', 'oda', 'ops@firm.example', 'ops', 'kept')`);
+		await db.execute(sql`insert into api_keys (id, person_id, name, token_hash, hint) values ('k1', 'ops@firm.example', 'k', 'h', 'lamp')`);
+		expect(await importAs(small())).toMatchObject({ state: "done" });
+		const people = await db.execute(sql`select id, name, password_hash from people where email = 'ops@firm.example'`);
+		expect(people.rows).toEqual([{ id: "ops", name: "Oda Pell", password_hash: "kept" }]);
+		expect((await db.execute(sql`select person_id from api_keys`)).rows).toEqual([{ person_id: "ops" }]);
+	});
 	test("lets stages swap places", async () => {
 		await importAs(small());
 		const swapped = (SMALL["stages.csv"] ?? []).map((line) =>

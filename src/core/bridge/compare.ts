@@ -7,6 +7,17 @@ import { exists } from "./scope";
 
 export const COMPARED = ["stage", "amount", "currency", "closeDate", "owner", "category", "nextStep", "nextStepDate"] as const;
 export type ComparedField = (typeof COMPARED)[number];
+/** What each field is called on screens. */
+export const FIELD_NAMES: Readonly<Record<ComparedField, string>> = {
+	stage: "Stage",
+	amount: "Amount",
+	currency: "Currency",
+	closeDate: "Close date",
+	owner: "Owner",
+	category: "Category",
+	nextStep: "Next step",
+	nextStepDate: "Next step’s day",
+};
 export type FieldValue = string | number | null;
 
 export interface FieldChange {

@@ -19,7 +19,7 @@ export async function readKnown(db: Sql): Promise<Known & { timeZone: string }> 
 	const [org] = await db.select().from(organisation);
 	const rated = await db.execute(sql`select distinct currency from rates`);
 	const teams = await db.execute(sql`select name, parent from teams`);
-	const emails = await db.execute(sql`select id, lower(email) as email from people where email is not null`);
+	const emails = await db.execute(sql`select id, lower(email) as email from people where email is not null and id <> lower(email)`);
 	const positions = await db.execute(sql`select position, name from stages`);
 	return {
 		ids,

@@ -30,6 +30,7 @@ export async function writeRows(
 		if (!rows) continue;
 		let count = store.file === "people.csv" ? teamsChanged : 0;
 		const records = recordsOf(store, rows, importId);
+		if (store.file === "people.csv") await takeOverPeople(tx, records);
 		if (store.file === "stages.csv") await freePositions(tx, records);
 		const groups = SPECS.find((spec) => spec.file === store.file)?.group;
 		for (let at = 0; at < records.length; at += CHUNK) {
@@ -110,6 +111,17 @@ async function trimGroups(tx: Tx, store: Store, group: string, records: readonly
 		delete from ${sql.identifier(store.tableName)} t using json_each_text(${JSON.stringify(counts)}::json) g
 		where t.${sql.identifier(group)} = g.key and t.ordinal > g.value::int`);
 	return result.rowCount ?? 0;
+}
+
+/**
+ * Somebody made by hand has their address as id, until a bundle names them: then they get its id, and keep
+ * their password, sessions and keys.
+ */
+async function takeOverPeople(tx: Tx, records: readonly Record_[]): Promise<void> {
+	await tx.execute(sql`
+		update people p set id = n.id
+		from json_to_recordset(${JSON.stringify(records)}::json) as n(id text, email text)
+		where lower(n.email) = lower(p.email) and p.id = lower(p.email) and n.id <> p.id`);
 }
 
 /** Stages may swap places: positions are unique, so those that change are moved out of the way first. */

@@ -1,22 +1,12 @@
 import Link from "next/link";
 import { Button } from "react-bootstrap";
+import { type ComparedField, FIELD_NAMES } from "@/core/bridge/compare";
 import type { SheetView } from "@/usecases/readSheet";
 import { money, nearDate, share, shortDate, spaced } from "../../format";
 import { Evidence } from "../../parts/Bars";
 import { FlagChip } from "../../parts/FlagChip";
 import { Lamp } from "../../parts/Lamp";
 import { Level, levelWord } from "../../parts/Level";
-
-const FIELDS: Readonly<Record<string, string>> = {
-	stage: "Stage",
-	amount: "Amount",
-	currency: "Currency",
-	closeDate: "Close date",
-	owner: "Owner",
-	category: "Category",
-	nextStep: "Next step",
-	nextStepDate: "Next step due",
-};
 
 interface Props {
 	readonly view: SheetView;
@@ -147,7 +137,7 @@ export function Since({ view }: { view: SheetView }) {
 				<ul className="rows small-text">
 					{view.changes.map((c) => (
 						<li key={c.field}>
-							<span>{FIELDS[c.field]}</span>
+							<span>{FIELD_NAMES[c.field as ComparedField]}</span>
 							<span className="text-end">
 								{text(c.field, c.before)} → {text(c.field, c.after)}
 							</span>
