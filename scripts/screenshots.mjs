@@ -85,7 +85,7 @@ async function take(base) {
 		await page.waitForURL((url) => url.pathname !== "/sign-in");
 		await page.waitForLoadState("networkidle");
 		await act?.(page);
-		await page.mouse.move(1, 1);
+		await page.mouse.move(Math.round(width * 0.75), 30);
 		await page.waitForTimeout(400);
 		await page.screenshot({ path: `${folder}/${name}.png` });
 		say(`  ${name}.png`);
