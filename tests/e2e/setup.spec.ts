@@ -8,6 +8,7 @@ import { bundleOf } from "../kit/bundle";
 const BESIDE: Record<string, string[]> = {
 	"people.csv": ["id,name,email,role,team,parent_team,active_from,active_to", "zed,Zed Quill,zed@emberwick.example,rep,South,Emberwick,,"],
 	"accounts.csv": ["id,name,kind,industry,territory,owner_id", "zz1,<img src=x onerror=alert(1)> שלום 🥐,prospect,Hotel,,zed"],
+	"settings.json": ["{}"],
 	"stages.csv": ["position,name,kind,probability,usual_days", "1,Enquiry,open,0.1,10"],
 	"deals.csv": ["id,account_id,name,source,created_at,competitor,outcome_reason,tags", "zd1,zz1,<script>alert(2)</script>,Web,2026-11-02T09:00:00Z,,,"],
 	"deal_versions.csv": [

@@ -92,6 +92,8 @@ describe("each bad row is reported with its place", () => {
 	});
 	test("a missing file, an empty one, one in another encoding, one with open quotes", () => {
 		expect(problems(small({ "stages.csv": null }))).toContain("stages.csv:  this file is missing, and a bundle needs it");
+		expect(problems(small({ "settings.json": null }))).toEqual(["settings.json:  this file is missing, and a bundle needs it"]);
+		expect(problems(small({ "settings.json": "{}" }))).toEqual([]);
 		expect(problems(small({ "accounts.csv": "" }))[0]).toMatch(/accounts.csv:1 {2}the file is empty/);
 		const latin = new Map(small()).set("accounts.csv", new Uint8Array([0x69, 0x64, 0x0a, 0xe9, 0x0a]));
 		expect(problems(latin)[0]).toMatch(/isn't UTF-8/);

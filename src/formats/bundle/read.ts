@@ -36,10 +36,12 @@ export function readBundle(raw: RawFiles, defaults: ReadDefaults, onFile: (file:
 			problems.push({ file: name, line: null, column: null, value: null, reason: "the bundle has no such file; check its name or leave it out" });
 		}
 	}
+	const missing = (file: string) => problems.push({ file, line: null, column: null, value: null, reason: "this file is missing, and a bundle needs it" });
+	if (!raw.has(SETTINGS_FILE)) missing(SETTINGS_FILE);
 	for (const spec of SPECS) {
 		const bytes = raw.get(spec.file);
 		if (!bytes) {
-			if (spec.required) problems.push({ file: spec.file, line: null, column: null, value: null, reason: "this file is missing, and a bundle needs it" });
+			if (spec.required) missing(spec.file);
 			continue;
 		}
 		onFile(spec.file);

@@ -1,11 +1,9 @@
 import { readdir, readFile, stat } from "node:fs/promises";
 import { basename, join } from "node:path";
 import yauzl from "yauzl";
+import { MOST_PACKED, MOST_UNPACKED, megabytes } from "./limits";
 import type { RawFiles } from "./model";
 
-/** The largest zip that is taken, and the most it may unpack to, in bytes. */
-export const MOST_PACKED = 64 * 2 ** 20;
-export const MOST_UNPACKED = 256 * 2 ** 20;
 const MOST_FILES = 200;
 
 /** Why a folder or zip can't be opened at all, in words for the person who sent it. */
@@ -17,8 +15,6 @@ export class UnpackFault extends Error {
 		super(message);
 	}
 }
-
-const megabytes = (bytes: number) => `${Math.round(bytes / 2 ** 20)} MB`;
 
 /** The bundle's files in a zip. Folders within are ignored, as are files that archivers add of their own. */
 export async function unzip(bytes: Uint8Array, name = "bundle.zip"): Promise<RawFiles> {

@@ -7,7 +7,7 @@ export function BundleFiles() {
 			<h2>What a bundle holds</h2>
 			<p className="second">
 				CSV files in UTF-8 with a header row and the sender’s own ids; days as 2026-11-24, instants as 2026-11-24T09:30:00Z, amounts with a decimal point, lists
-				separated by |. Six of them are needed, and settings.json may come with them. Importing the same bundle twice changes nothing.
+				separated by |. Five of them and settings.json (at least {"{}"}) are needed. Importing the same bundle twice changes nothing.
 			</p>
 			<div className="changed-scroll">
 				<table className="table small-text">

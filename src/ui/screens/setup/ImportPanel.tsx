@@ -2,6 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Alert, Button, Form, ProgressBar } from "react-bootstrap";
+import { MOST_PACKED, megabytes } from "@/formats/bundle/limits";
 import type { ImportJson } from "@/usecases/importBundle";
 import { BundleFiles } from "./BundleFiles";
 import { ImportReport } from "./ImportReport";
@@ -36,6 +37,12 @@ export function ImportPanel({ past }: { past: readonly ImportJson[] }) {
 
 	const send = async (options: { dryRun: boolean; skipBad: boolean }) => {
 		if (!file) return;
+		if (file.size > MOST_PACKED) {
+			setError(
+				`This file has ${megabytes(file.size)}; at most ${megabytes(MOST_PACKED)} are taken. Split it, or import its folder on the server with npm run import -- DIR.`,
+			);
+			return;
+		}
 		setError(null);
 		setReport(null);
 		setSending(true);

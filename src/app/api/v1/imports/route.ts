@@ -2,7 +2,7 @@ import { z } from "zod";
 import { callerOf, faultResponse } from "@/app/server/api";
 import { ENDPOINTS } from "@/app/server/contract";
 import { serve } from "@/app/server/serve";
-import { MOST_PACKED } from "@/formats/bundle/unpack";
+import { MOST_PACKED } from "@/formats/bundle/limits";
 import { Fault } from "@/usecases/fault";
 import { startImport } from "@/usecases/importBundle";
 import { demand } from "@/usecases/rights";
