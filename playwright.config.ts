@@ -4,8 +4,8 @@ export default defineConfig({
 	testDir: "tests/e2e",
 	workers: 1,
 	retries: 0,
-	timeout: 60_000,
-	expect: { timeout: 10_000 },
+	timeout: 90_000,
+	expect: { timeout: 15_000 },
 	reporter: [["list"], ["json", { outputFile: "test-results/e2e.json" }]],
 	outputDir: "test-results/e2e",
 	use: {

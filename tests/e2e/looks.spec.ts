@@ -14,13 +14,14 @@ const SCREENS = [
 
 for (const theme of ["light", "dark"] as const) {
 	test(`every screen is accessible by the ${theme === "light" ? "light" : "dusk"} theme`, async ({ page, context, baseURL }) => {
+		test.setTimeout(300_000);
 		await context.addCookies([{ name: "porch_lamp_theme", value: theme, url: baseURL as string }]);
 		await page.goto("/sign-in");
 		expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
 		await signIn(page, "ruth");
 		for (const screen of SCREENS) {
 			await page.goto(screen);
-			await page.waitForLoadState("networkidle");
+			await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
 			const found = (await new AxeBuilder({ page }).analyze()).violations.map(
 				(v) =>
 					`${screen}: ${v.id} ${v.nodes
@@ -34,12 +35,13 @@ for (const theme of ["light", "dark"] as const) {
 }
 
 test("nothing overflows from a phone to a wide screen", async ({ page }) => {
+	test.setTimeout(300_000);
 	await signIn(page, "ruth");
 	for (const width of [360, 768, 1280, 2560]) {
 		await page.setViewportSize({ width, height: 800 });
 		for (const screen of SCREENS) {
 			await page.goto(screen);
-			await page.waitForLoadState("networkidle");
+			await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
 			const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
 			expect(over, `${screen} at ${width}`).toBeLessThanOrEqual(0);
 		}
