@@ -3,7 +3,9 @@ import type { FlagSettings } from "./flags/settings";
 import type { History } from "./history/columns";
 import type { Stage } from "./history/stage";
 import type { Rates } from "./money/rates";
-import type { Answer, Question } from "./qualification/score";
+import type { Employment } from "./people/person";
+import type { Edition } from "./qualification/edition";
+import type { Answer } from "./qualification/score";
 import type { TaskFacts } from "./tasks/task";
 import type { Calendar } from "./time/calendar";
 import type { Day } from "./time/day";
@@ -20,8 +22,20 @@ export interface Rules {
 	readonly stages: readonly Stage[];
 	/** currency codes; versions name them by index */
 	readonly currencies: readonly string[];
-	readonly questions: readonly Question[];
+	/** the questions, oldest edition first */
+	readonly editions: readonly Edition[];
+	/** position of the open stage to which a kind of activity belongs; 0 or absent: to none */
+	readonly kindPositions: Readonly<Record<string, number>>;
 	readonly flags: FlagSettings;
+}
+
+/** An offer that was sent. Days are NO_DAY where there is none. */
+export interface QuoteFacts {
+	readonly id: string;
+	readonly number: string | null;
+	readonly sent: Day;
+	readonly validUntil: Day;
+	readonly answered: Day;
 }
 
 /** What isn't compared over time about a deal. */
@@ -29,15 +43,20 @@ export interface DealFacts {
 	readonly id: string;
 	readonly createdDay: Day;
 	readonly hasAccountName: boolean;
-	readonly hasContact: boolean;
+	readonly contactCount: number;
+	/** a contact on the deal has the role of who decides */
+	readonly hasSignatory: boolean;
 	readonly activities: readonly Activity[];
 	readonly answers: readonly Answer[];
 	readonly tasks: readonly TaskFacts[];
+	readonly quotes: readonly QuoteFacts[];
 }
 
 /** Everything the core computes from: plain data, deals by index. */
 export interface Company {
 	readonly rules: Rules;
 	readonly deals: readonly DealFacts[];
+	/** versions name owners by index */
+	readonly people: readonly Employment[];
 	readonly history: History;
 }

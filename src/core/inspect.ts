@@ -2,11 +2,13 @@ import { type Attention, attentionOf } from "./attention/attention";
 import type { Company } from "./company";
 import { type Contact, contactOf } from "./contact/contact";
 import { flagsOf } from "./flags/list";
-import type { Flag, Norms } from "./flags/rule";
+import { type Flag, type Norms, valuesOf } from "./flags/rule";
+import { staleAnswers } from "./flags/staleAnswers";
 import { asOf, dayEnds, type History, NONE } from "./history/columns";
 import { type Path, pathOf } from "./history/path";
 import type { StageKind } from "./history/stage";
 import { usualTimes } from "./history/usual";
+import { questionsOn } from "./qualification/edition";
 import { type Qualification, scoreOf } from "./qualification/score";
 import { percentile } from "./statistics/percentile";
 import type { Day } from "./time/day";
@@ -67,8 +69,6 @@ export function normsOn(company: Company, seen: Day): Norms {
 	};
 }
 
-const STALE_AFTER = 30;
-
 /** A deal seen on the day of the norms, or null when it wasn't there. Flags and attention only while it is open. */
 export function inspect(company: Company, deal: number, norms: Norms): DealSeen | null {
 	const { history, rules } = company;
@@ -87,8 +87,12 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 	const lastOpen = rules.stages[visit?.stage ?? NONE];
 	const close = history.close[row] as number;
 	const amountBase = amountBaseOf(company, row, seen);
+	const place = open ? stage : lastOpen;
+	const staleAfter = valuesOf(staleAnswers, rules.flags, place?.name ?? null).days ?? 30;
 	const core = {
 		deal,
+		row,
+		owner: history.owner[row] as number,
 		amountBase,
 		close,
 		path,
@@ -97,7 +101,7 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 		dealAge: rules.calendar.between(facts.createdDay, open ? seen : path.closedDay),
 		trail: trailOf(history, ends, rules.fiscalStart),
 		contact: contactOf(facts.activities, seen),
-		qualification: scoreOf(rules.questions, facts.answers, open ? stage.rank : (lastOpen?.rank ?? 0), seen, rules.calendar, STALE_AFTER),
+		qualification: scoreOf(questionsOn(rules.editions, seen), facts.answers, place?.rank ?? 0, seen, rules.calendar, staleAfter),
 	};
 	const flags = open
 		? flagsOf({
@@ -106,15 +110,14 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 				norms,
 				seen,
 				stage,
+				category: history.category[row] as number,
 				amountBlank: Number.isNaN(history.amount[row] as number),
 				nextStepDay: history.nextStepDay[row] as number,
 			})
 		: [];
 	return {
 		...core,
-		row,
 		status: stage.kind,
-		owner: history.owner[row] as number,
 		flags,
 		attention: attentionOf(
 			flags.map((flag) => flag.severity),

@@ -17,10 +17,15 @@ import {
 	uniqueIndex,
 } from "drizzle-orm/pg-core";
 
+import type { FlagSettings } from "../core/flags/settings";
+
 /** Instants are `timestamptz` to the millisecond; amounts are integers in minor units of the currency beside them. */
 const instant = (name: string) => timestamp(name, { withTimezone: true, precision: 3, mode: "date" });
 const minor = (name: string) => bigint(name, { mode: "number" });
 const day = (name: string) => date(name, { mode: "string" });
+
+/** Upper ends of the bands of last contact in calendar days: two weeks, six weeks, a quarter. */
+export const STANDARD_BANDS = [14, 42, 91];
 
 /** One row: the rules that are not lists. */
 export const organisation = pgTable(
@@ -33,7 +38,11 @@ export const organisation = pgTable(
 		weekend: integer("weekend").array().notNull().default([6, 0]),
 		today: day("today"),
 		activityKinds: jsonb("activity_kinds").notNull().$type<Record<string, { stagePosition?: number }>>().default({}),
-		flags: jsonb("flags").notNull().$type<Record<string, Record<string, unknown>>>().default({}),
+		flags: jsonb("flags").notNull().$type<FlagSettings>().default({}),
+		/** why deals are lost, to choose from */
+		outcomeReasons: text("outcome_reasons").array().notNull().default([]),
+		/** upper ends of the bands of last contact, in calendar days */
+		contactBands: integer("contact_bands").array().notNull().default(STANDARD_BANDS),
 	},
 	(t) => [check("one_organisation", sql`${t.id} = 1`)],
 );
@@ -135,7 +144,7 @@ export const dealVersions = pgTable(
 		validTo: instant("valid_to"),
 		stage: text("stage")
 			.notNull()
-			.references(() => stages.name),
+			.references(() => stages.name, { onUpdate: "cascade" }),
 		amount: minor("amount"),
 		currency: text("currency"),
 		closeDate: day("close_date"),
@@ -145,6 +154,8 @@ export const dealVersions = pgTable(
 		nextStepDate: day("next_step_date"),
 		byId: text("by_id"),
 		importId: text("import_id"),
+		/** why it was changed, in the words of whoever did */
+		reason: text("reason"),
 	},
 	(t) => [uniqueIndex("deal_versions_at").on(t.dealId, t.validFrom), uniqueIndex("deal_versions_current").on(t.dealId).where(sql`${t.validTo} is null`)],
 );
@@ -191,6 +202,25 @@ export const questions = pgTable("questions", {
 	key: boolean("key").notNull().default(false),
 });
 
+/** The questions as they stood from an instant on. Empty until the first change; then the first edition is the one before it. */
+export const questionEditions = pgTable(
+	"question_editions",
+	{
+		at: instant("at").notNull(),
+		questionId: text("question_id")
+			.notNull()
+			.references(() => questions.id),
+		place: integer("place").notNull(),
+		area: text("area").notNull(),
+		prompt: text("prompt").notNull(),
+		help: text("help"),
+		weight: doublePrecision("weight").notNull(),
+		dueStagePosition: integer("due_stage_position").notNull(),
+		key: boolean("key").notNull().default(false),
+	},
+	(t) => [primaryKey({ columns: [t.at, t.questionId] })],
+);
+
 export const answers = pgTable(
 	"answers",
 	{
@@ -204,6 +234,8 @@ export const answers = pgTable(
 		note: text("note"),
 		at: instant("at").notNull(),
 		byId: text("by_id"),
+		/** what shows it: `activity:` or `contact:` and an id, or a link */
+		shownBy: text("shown_by"),
 	},
 	(t) => [primaryKey({ columns: [t.dealId, t.questionId, t.at] })],
 );
@@ -224,6 +256,67 @@ export const quotes = pgTable(
 		currency: text("currency"),
 	},
 	(t) => [index("quotes_deal").on(t.dealId)],
+);
+
+export const notes = pgTable(
+	"notes",
+	{
+		id: text("id").primaryKey(),
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
+		at: instant("at").notNull(),
+		byId: text("by_id"),
+		body: text("body").notNull(),
+		/** ids of the people it calls on */
+		mentions: text("mentions").array().notNull().default([]),
+	},
+	(t) => [index("notes_deal").on(t.dealId), index("notes_mentions").using("gin", t.mentions)],
+);
+
+export const closePlanSteps = pgTable(
+	"close_plan_steps",
+	{
+		id: text("id").primaryKey(),
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
+		title: text("title").notNull(),
+		dueOn: day("due_on"),
+		/** who does it: `ours` or `theirs` */
+		side: text("side").notNull(),
+		doneOn: day("done_on"),
+	},
+	(t) => [index("close_plan_steps_deal").on(t.dealId), check("close_plan_side", sql`${t.side} in ('ours', 'theirs')`)],
+);
+
+/** A way of looking at the deals that somebody keeps: the query of the address, and whom it is shared with. */
+export const views = pgTable("views", {
+	id: text("id").primaryKey(),
+	ownerId: text("owner_id")
+		.notNull()
+		.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
+	name: text("name").notNull(),
+	query: text("query").notNull(),
+	/** the team that sees it too, with the teams below; null while private */
+	sharedWith: text("shared_with"),
+	createdAt: instant("created_at").notNull().defaultNow(),
+});
+
+/** Where a person keeps a view in their own list, and whether Deals opens with it. */
+export const viewPlaces = pgTable(
+	"view_places",
+	{
+		personId: text("person_id")
+			.notNull()
+			.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
+		viewId: text("view_id")
+			.notNull()
+			.references(() => views.id, { onDelete: "cascade" }),
+		position: integer("position").notNull().default(0),
+		opening: boolean("opening").notNull().default(false),
+	},
+	(t) => [primaryKey({ columns: [t.personId, t.viewId] })],
 );
 
 /** Rows that have no id of their own are told apart by an ordinal among the equal rest of their key. */

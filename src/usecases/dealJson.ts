@@ -127,7 +127,7 @@ export function dealJson(memory: Memory, seen: DealSeen): DealJson {
 			strength: qualification.strength,
 			coverage: qualification.coverage,
 			expected: qualification.expected,
-			gaps: qualification.gaps.map((i) => rules.questions[i]?.id ?? ""),
+			gaps: qualification.gaps.map((i) => qualification.questions[i]?.id ?? ""),
 		},
 		flags: seen.flags.map(({ code, severity, evidence, label, reason }) => ({ code, severity, evidence: { ...evidence }, label, reason })),
 		attention: { ...seen.attention },

@@ -5,9 +5,10 @@ import type { Severity } from "../core/flags/rule";
 import { asOf, CATEGORIES, NONE } from "../core/history/columns";
 import { amountBaseOf, type DealSeen } from "../core/inspect";
 import { weightedPart } from "../core/money/rates";
+import { worksOn } from "../core/people/person";
 import { formatDay, isoOrNull, NO_DAY } from "../core/time/day";
 import type { Period } from "../core/time/period";
-import { isActive, type Memory } from "../data/memory/memory";
+import type { Memory } from "../data/memory/memory";
 import type { Context } from "./context";
 import { demand, reaches } from "./rights";
 import type { Sentence } from "./sentence";
@@ -94,7 +95,7 @@ function rowOf(memory: Memory, seen: DealSeen, sentence: Sentence): DealRow {
 		account: accountName(memory, seen.deal),
 		owner: owner?.name ?? "No owner",
 		ownerId: owner?.id ?? null,
-		ownerActive: owner !== undefined && isActive(owner, sentence.seen.day),
+		ownerActive: owner !== undefined && worksOn(owner, sentence.seen.day),
 		stage: stage?.name ?? "",
 		rank: stage?.rank ?? 0,
 		stageAge: seen.stageAge,

@@ -1,5 +1,5 @@
+import { worksOn } from "../core/people/person";
 import { isoOrNull } from "../core/time/day";
-import { isActive } from "../data/memory/memory";
 import type { Context } from "./context";
 import { demand } from "./rights";
 
@@ -14,7 +14,7 @@ export function readPeople(context: Context) {
 		role: person.role,
 		team: person.team,
 		email: shown ? person.email : null,
-		active: isActive(person, now.day),
+		active: worksOn(person, now.day),
 		until: isoOrNull(person.activeTo),
 	}));
 	const depthOf = (team: string): number => {

@@ -3,11 +3,12 @@ import type { Flag } from "../core/flags/rule";
 import { asOf, CATEGORIES, NONE } from "../core/history/columns";
 import { amountBaseOf, type DealSeen } from "../core/inspect";
 import { currencySign, wholeAmount } from "../core/money/words";
+import { worksOn } from "../core/people/person";
 import { defaultDue } from "../core/tasks/task";
 import { formatDay, isoOrNull, NO_DAY, parseDay } from "../core/time/day";
 import { quarterIndex, quarterOf } from "../core/time/period";
 import { longDay } from "../core/time/words";
-import { isActive, type Memory } from "../data/memory/memory";
+import type { Memory } from "../data/memory/memory";
 import type { Context } from "./context";
 import { contactNames, type DealRecords, readRecords } from "./dealRecords";
 import { notFound } from "./fault";
@@ -132,7 +133,7 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 	demand(context.actor, "readDeals");
 	const { memory } = context;
 	const { company } = memory;
-	const { calendar, fiscalStart, stages, questions, rates } = company.rules;
+	const { calendar, fiscalStart, stages, rates } = company.rules;
 	const day = parseDay(seenText) ?? context.now.day;
 	const against = parseDay(againstText) ?? day - 7;
 	const deal = memory.dealIndex.get(id);
@@ -161,7 +162,7 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 		account: accountName(memory, deal),
 		customer: account?.kind ?? null,
 		owner: ownerName(memory, seen.owner),
-		ownerActive: owner !== undefined && isActive(owner, day),
+		ownerActive: owner !== undefined && worksOn(owner, day),
 		source: name.source,
 		competitor: name.competitor,
 		outcomeReason: name.outcomeReason,
@@ -184,7 +185,7 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 			strength: seen.qualification.strength,
 			coverage: seen.qualification.coverage,
 			expected: seen.qualification.expected,
-			questions: questions.map((question, i) => {
+			questions: seen.qualification.questions.map((question, i) => {
 				const standing = seen.qualification.standings[i] as DealSeen["qualification"]["standings"][number];
 				return {
 					id: question.id,
@@ -260,6 +261,15 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 	};
 }
 
+/** A question in its newest words, whether it is still asked or not. */
+function promptOf(memory: Memory, id: string): string | null {
+	for (const edition of [...memory.company.rules.editions].reverse()) {
+		const found = edition.questions.find((question) => question.id === id);
+		if (found) return found.prompt;
+	}
+	return null;
+}
+
 /** The first instant that is later than a day. */
 const endOf = (memory: Memory, day: number) => memory.company.rules.zone.instantAt(day + 1, 0);
 
@@ -328,7 +338,7 @@ async function happeningsOf(memory: Memory, records: DealRecords, until: number)
 	}
 	for (const answer of records.answers) {
 		if (answer.at.getTime() >= until) continue;
-		const prompt = memory.company.rules.questions.find((question) => question.id === answer.questionId)?.prompt ?? answer.questionId;
+		const prompt = promptOf(memory, answer.questionId) ?? answer.questionId;
 		list.push(
 			entry(answer.at, {
 				kind: "answer",

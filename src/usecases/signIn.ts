@@ -3,9 +3,9 @@ import { hash, verify } from "@node-rs/argon2";
 import { and, eq, gt, isNull, lt, sql } from "drizzle-orm";
 import { RateLimiterPostgres, type RateLimiterRes } from "rate-limiter-flexible";
 import { z } from "zod";
+import { worksOn } from "../core/people/person";
 import { connection } from "../data/db";
 import { currentMemory } from "../data/memory/follow";
-import { isActive } from "../data/memory/memory";
 import { apiKeys, people, sessions } from "../data/schema";
 import { clock } from "./clock";
 import { type Context, contextFor } from "./context";
@@ -54,7 +54,7 @@ export async function signIn(input: z.infer<typeof signInSchema>, source: string
 	if (!person?.passwordHash || !right) throw new Fault(401, "Not signed in", "This e-mail address and password don't belong together.");
 	const memory = await currentMemory(db);
 	const known = memory.people[memory.personIndex.get(person.id) ?? -1];
-	if (!known || !isActive(known, clock(memory).day)) throw new Fault(401, "Not signed in", "This person no longer works here, so the sign-in is closed.");
+	if (!known || !worksOn(known, clock(memory).day)) throw new Fault(401, "Not signed in", "This person no longer works here, so the sign-in is closed.");
 	await perPerson.delete(email);
 	const token = randomBytes(32).toString("base64url");
 	const expires = new Date(Date.now() + SESSION_DAYS * MS_PER_DAY);
@@ -100,4 +100,4 @@ export async function keyContext(token: string): Promise<Context | null> {
 	return key ? active(await contextFor(key.personId)) : null;
 }
 
-const active = (context: Context | null) => (context && isActive(context.actor.person, context.now.day) ? context : null);
+const active = (context: Context | null) => (context && worksOn(context.actor.person, context.now.day) ? context : null);

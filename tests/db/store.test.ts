@@ -1,8 +1,9 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
 import { currentMemory } from "@/data/memory/follow";
-import { isActive, teamsUnder } from "@/data/memory/memory";
+import { teamsUnder } from "@/data/memory/memory";
 import { imports } from "@/data/schema";
 import { touch } from "@/data/store/touch";
 import { changeClock } from "@/usecases/changeClock";
@@ -102,7 +103,7 @@ describe("people and teams", () => {
 	});
 	test("somebody works here from the first day to the last, both included", async () => {
 		const gone = (await as("gone")).actor.person;
-		expect(["2024-12-31", "2025-01-01", "2026-10-31", "2026-11-01"].map((iso) => isActive(gone, day(iso)))).toEqual([false, true, true, false]);
+		expect(["2024-12-31", "2025-01-01", "2026-10-31", "2026-11-01"].map((iso) => worksOn(gone, day(iso)))).toEqual([false, true, true, false]);
 	});
 });
 

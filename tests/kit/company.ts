@@ -1,4 +1,4 @@
-import type { Company, DealFacts, Rules } from "@/core/company";
+import type { Company, DealFacts, QuoteFacts, Rules } from "@/core/company";
 import type { Activity, Direction } from "@/core/contact/contact";
 import type { FlagSettings } from "@/core/flags/settings";
 import { CATEGORIES, type Category, makeHistory, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
@@ -6,6 +6,7 @@ import { rankStages } from "@/core/history/stage";
 import { parseAmount } from "@/core/money/amount";
 import { parseDecimal } from "@/core/money/decimal";
 import { makeRates, type Rate } from "@/core/money/rates";
+import type { Employment } from "@/core/people/person";
 import type { Answer, Level, Question } from "@/core/qualification/score";
 import type { TaskFacts } from "@/core/tasks/task";
 import { makeCalendar } from "@/core/time/calendar";
@@ -37,17 +38,22 @@ export interface TestVersion {
 export interface TestDeal {
 	created?: string;
 	versions: TestVersion[];
-	activities?: [at: string, direction: Direction, state?: "planned" | "done", kind?: string][];
+	activities?: [at: string, direction: Direction, state?: "planned" | "done", kind?: string, contacts?: string[]][];
 	answers?: [question: number, level: Level, at: string][];
 	tasks?: Partial<TaskFacts>[];
 	account?: boolean;
 	contact?: boolean;
+	signatory?: boolean;
+	quotes?: [sent: string, validUntil: string, answered?: string][];
 }
 
 export interface TestRules {
 	zone?: string;
 	holidays?: string[];
 	questions?: Partial<Question>[];
+	/** further editions of the questions, from a day on */
+	later?: [from: string, questions: Partial<Question>[]][];
+	kindPositions?: Record<string, number>;
 	flags?: FlagSettings;
 	rates?: [currency: string, date: string, rate: string][];
 	base?: string;
@@ -76,12 +82,35 @@ export function makeRules(given: TestRules = {}): Rules {
 			})),
 		),
 		currencies: CURRENCIES,
-		questions: (given.questions ?? []).map(
-			(q, i): Question => ({ id: `q${i + 1}`, area: "Need", prompt: `Question ${i + 1}?`, weight: 1, due: 1, key: false, ...q }),
-		),
+		editions: [
+			{ from: NO_DAY, questions: (given.questions ?? []).map(questionOf) },
+			...(given.later ?? []).map(([from, questions]) => ({ from: day(from), questions: questions.map(questionOf) })),
+		],
+		kindPositions: given.kindPositions ?? {},
 		flags: given.flags ?? {},
 	};
 }
+
+const questionOf = (given: Partial<Question>, i: number): Question => ({
+	id: `q${i + 1}`,
+	slot: i,
+	area: "Need",
+	prompt: `Question ${i + 1}?`,
+	weight: 1,
+	due: 1,
+	key: false,
+	...given,
+});
+
+const ALWAYS_HERE: Employment = { activeFrom: NO_DAY, activeTo: NO_DAY };
+/** Three who have always worked here, then one who left, and one who is still to come. */
+const PEOPLE: readonly Employment[] = [
+	ALWAYS_HERE,
+	ALWAYS_HERE,
+	ALWAYS_HERE,
+	{ activeFrom: NO_DAY, activeTo: day("2026-03-13") },
+	{ activeFrom: day("2026-04-01"), activeTo: NO_DAY },
+];
 
 /** A company of hand-made deals. Each version takes over what it doesn't say from the one before. */
 export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
@@ -120,20 +149,31 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 			id: `deal-${i + 1}`,
 			createdDay: zone.dayOf(at(deal.created ?? deal.versions[0]?.at ?? "2026-01-01")),
 			hasAccountName: deal.account ?? true,
-			hasContact: deal.contact ?? true,
+			contactCount: (deal.contact ?? true) ? 1 : 0,
+			hasSignatory: deal.signatory ?? false,
 			activities: (deal.activities ?? []).map(
-				([when, direction, state = "done", kind = "call"], n): Activity => ({
+				([when, direction, state = "done", kind = "call", contacts = []], n): Activity => ({
 					id: `a${n}`,
 					kind,
 					direction,
 					state,
 					at: at(when),
 					day: zone.dayOf(at(when)),
+					contacts,
 				}),
 			),
 			answers: (deal.answers ?? []).map(([question, level, when]): Answer => ({ question, level, at: at(when), day: zone.dayOf(at(when)) })),
 			tasks: (deal.tasks ?? []).map((task): TaskFacts => ({ createdDay: NO_DAY, due: NO_DAY, state: "open", doneDay: NO_DAY, ...task })),
+			quotes: (deal.quotes ?? []).map(
+				([sent, validUntil, answered], n): QuoteFacts => ({
+					id: `quote-${n + 1}`,
+					number: String(n + 1),
+					sent: day(sent),
+					validUntil: day(validUntil),
+					answered: answered ? day(answered) : NO_DAY,
+				}),
+			),
 		};
 	});
-	return { rules, deals: facts, history: makeHistory(deals.length, rows, rules.zone) };
+	return { rules, deals: facts, people: PEOPLE, history: makeHistory(deals.length, rows, rules.zone) };
 }

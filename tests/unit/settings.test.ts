@@ -59,10 +59,10 @@ describe("every rule", () => {
 	test("takes what is set, and its standard for the rest", () => {
 		const slipped = RULES.find((rule) => rule.code === "slipped");
 		if (!slipped) throw new Error("no such rule");
-		expect(settingsOf(slipped, { slipped: { pushes: 5 } })).toEqual({ pushes: 5, crossings: 1 });
-		expect(settingsOf(slipped, { slipped: { pushes: "many" } })).toEqual({ pushes: 2, crossings: 1 });
-		expect(settingsOf(slipped, { slipped: { on: false, pushes: 5 } })).toBeNull();
-		expect(settingsOf(slipped, { stalled: { on: false } })).toEqual({ pushes: 2, crossings: 1 });
+		expect(settingsOf(slipped, { slipped: { pushes: 5 } }, null)).toEqual({ pushes: 5, crossings: 1 });
+		expect(settingsOf(slipped, { slipped: { pushes: "many" } }, null)).toEqual({ pushes: 2, crossings: 1 });
+		expect(settingsOf(slipped, { slipped: { on: false, pushes: 5 } }, null)).toBeNull();
+		expect(settingsOf(slipped, { stalled: { on: false } }, null)).toEqual({ pushes: 2, crossings: 1 });
 	});
 	test("can be set as its description allows, from the least to the most", () => {
 		for (const rule of RULES) {

@@ -12,6 +12,8 @@ export interface Activity {
 	/** ms since the epoch, and its day */
 	readonly at: number;
 	readonly day: Day;
+	/** ids of the people of the buyer's who took part */
+	readonly contacts: readonly string[];
 }
 
 /** Who waits: `they` wait for us, or `we` wait for them, since the day of the newest touch. */

@@ -13,7 +13,7 @@ export const blankFields: Rule = {
 			amountBlank ? "amount" : "",
 			close === NO_DAY ? "close date" : "",
 			facts?.hasAccountName ? "" : "account name",
-			facts?.hasContact ? "" : "contact",
+			facts?.contactCount ? "" : "contact",
 		].filter(Boolean);
 		if (!missing.length) return null;
 		return {

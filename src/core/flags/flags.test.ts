@@ -179,7 +179,7 @@ describe("all rules", () => {
 		for (const rule of RULES) {
 			const off = seen(worst, "2026-03-10", { flags: { [rule.code]: { on: false } } });
 			expect(off?.flags.map((f) => f.code)).not.toContain(rule.code);
-			expect(settingsOf(rule, {})).toEqual(Object.fromEntries(Object.entries(rule.settings).map(([name, spec]) => [name, spec.standard])));
+			expect(settingsOf(rule, {}, null)).toEqual(Object.fromEntries(Object.entries(rule.settings).map(([name, spec]) => [name, spec.standard])));
 		}
 	});
 	test("each flag says why, what clears it and what to do, the most severe first", () => {

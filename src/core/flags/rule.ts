@@ -25,6 +25,12 @@ export interface Subject {
 	readonly company: Company;
 	readonly norms: Norms;
 	readonly deal: number;
+	/** row of the version in the history */
+	readonly row: number;
+	/** index of the person, or NONE */
+	readonly owner: number;
+	/** index in CATEGORIES, or NONE */
+	readonly category: number;
 	readonly seen: Day;
 	readonly stage: Stage;
 	readonly stageIndex: number;
@@ -82,13 +88,21 @@ export interface Rule<S extends string = string> {
 	fires(subject: Subject, settings: Readonly<Record<S, number | null>>): Omit<Flag, "code"> | null;
 }
 
-/** A rule's settings in force: set values over the standards, or null when it is switched off. */
-export function settingsOf(rule: Rule, set: FlagSettings): Settings | null {
-	const own = set[rule.code];
-	if (own?.on === false) return null;
+/** A rule's settings in force in a stage: the stage's own over the organisation's over the standards, or null when it is switched off. */
+export function settingsOf(rule: Rule, set: FlagSettings, stage: string | null): Settings | null {
+	const whole = set[rule.code];
+	const own = stage === null ? undefined : whole?.stages?.[stage];
+	if ((own?.on ?? whole?.on) === false) return null;
+	return valuesOf(rule, set, stage);
+}
+
+/** The same values, whether the rule is on or off. */
+export function valuesOf(rule: Rule, set: FlagSettings, stage: string | null): Settings {
+	const whole = set[rule.code];
+	const own = stage === null ? undefined : whole?.stages?.[stage];
 	const values: Record<string, number | null> = {};
 	for (const [name, spec] of Object.entries(rule.settings)) {
-		const value = own?.[name];
+		const value = own?.[name] ?? whole?.[name];
 		values[name] = typeof value === "number" ? value : spec.standard;
 	}
 	return values;

@@ -9,10 +9,9 @@ export const underQualified: Rule<"margin"> = {
 	settings: {
 		margin: { words: "fires when strength is more than this below expected", unit: "points", standard: 15, least: 0, most: 100 },
 	},
-	fires({ company, qualification }, settings) {
-		const { strength, expected, gaps } = qualification;
+	fires({ qualification }, settings) {
+		const { strength, expected, gaps, questions } = qualification;
 		const margin = settings.margin ?? 15;
-		const questions = company.rules.questions;
 		const key = gaps.flatMap((i) => (questions[i]?.key ? [questions[i]] : []));
 		const weak = strength < expected - margin;
 		if (!key.length && !weak) return null;

@@ -45,6 +45,8 @@ export interface History {
 	readonly nextStep: readonly string[];
 }
 
+const COLUMNS = ["at", "day", "stage", "amount", "currency", "close", "owner", "category", "nextStepDay", "id"] as const;
+
 /** Columns of versions given in any order. Two versions of a deal at one instant keep the higher id as the later. */
 export function makeHistory(deals: number, rows: readonly VersionRow[], zone: Zone): History {
 	const sorted = [...rows].sort((a, b) => a.deal - b.deal || a.at - b.at || a.id - b.id);
@@ -80,6 +82,45 @@ export function makeHistory(deals: number, rows: readonly VersionRow[], zone: Zo
 		history.offsets[i + 1] = (history.offsets[i + 1] as number) + (history.offsets[i] as number);
 	}
 	return history;
+}
+
+/** The same columns with other versions of some deals; the rest is copied as it is. `deals` is how many there are then. */
+export function withVersions(history: History, deals: number, changed: ReadonlySet<number>, rows: readonly VersionRow[], zone: Zone): History {
+	const part = makeHistory(deals, rows, zone);
+	const before = history.offsets.length - 1;
+	const source = (deal: number) => (changed.has(deal) || deal >= before ? part : history);
+	const offsets = new Int32Array(deals + 1);
+	for (let deal = 0; deal < deals; deal++) {
+		const from = source(deal).offsets;
+		offsets[deal + 1] = (offsets[deal] as number) + (from[deal + 1] as number) - (from[deal] as number);
+	}
+	const n = offsets[deals] as number;
+	const next: History = {
+		offsets,
+		at: new Float64Array(n),
+		day: new Int32Array(n),
+		stage: new Int16Array(n),
+		amount: new Float64Array(n),
+		currency: new Int16Array(n),
+		close: new Int32Array(n),
+		owner: new Int32Array(n),
+		category: new Int8Array(n),
+		nextStepDay: new Int32Array(n),
+		id: new Float64Array(n),
+		nextStep: Array.from({ length: deals }, (_, deal) => {
+			const from = source(deal);
+			return from.nextStep.slice(from.offsets[deal], from.offsets[deal + 1]);
+		}).flat(),
+	};
+	// Runs of deals from one source are copied at once.
+	for (let first = 0; first < deals; ) {
+		const from = source(first);
+		let last = first + 1;
+		while (last < deals && source(last) === from) last++;
+		for (const name of COLUMNS) next[name].set(from[name].subarray(from.offsets[first], from.offsets[last]) as never, offsets[first] as number);
+		first = last;
+	}
+	return next;
 }
 
 /** The row of the last version of a deal on or before a day, or −1 when the deal wasn't there yet. A binary search. */

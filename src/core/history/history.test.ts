@@ -4,7 +4,7 @@ import { day, makeCompany, type TestVersion } from "../../../tests/kit/company";
 import { percentile } from "../statistics/percentile";
 import { NO_DAY } from "../time/day";
 import { trailOf } from "../trail/trail";
-import { asOf, dayEnds, makeHistory } from "./columns";
+import { asOf, dayEnds, makeHistory, type VersionRow, withVersions } from "./columns";
 import { pathOf, stageTotal } from "./path";
 import { usualTimes } from "./usual";
 
@@ -168,5 +168,39 @@ describe("usual times", () => {
 		expect(usualTimes(company, end + 364).cycle.measured).toBe(true);
 		expect(usualTimes(company, end + 365).cycle.measured).toBe(false);
 		expect(usualTimes(company, end - 1).cycle.measured).toBe(false);
+	});
+});
+
+describe("columns with other versions of some deals", () => {
+	const versions = fc.array(fc.integer({ min: 0, max: 300 }), { minLength: 0, maxLength: 4 });
+	const rows = (deal: number, list: readonly number[], from: number): VersionRow[] =>
+		list.map((hour, i) => ({
+			deal,
+			at: hour * 3_600_000,
+			stage: i % 3,
+			amount: i * 100,
+			currency: 0,
+			close: NO_DAY,
+			owner: 0,
+			category: 2,
+			nextStepDay: NO_DAY,
+			nextStep: `step ${i}`,
+			id: from + deal * 10 + i,
+		}));
+	test("are those that would be made anew", () => {
+		const { zone } = makeCompany([]).rules;
+		fc.assert(
+			fc.property(fc.array(versions, { maxLength: 6 }), fc.array(versions, { maxLength: 3 }), fc.array(fc.nat(5), { maxLength: 3 }), (before, added, which) => {
+				const old = before.flatMap((list, deal) => rows(deal, list, 0));
+				const changed = new Set(which.filter((deal) => deal < before.length));
+				const count = before.length + added.length;
+				const fresh = [
+					...[...changed].flatMap((deal) => rows(deal, [...(before[deal] ?? []), 400], 500)),
+					...added.flatMap((list, i) => rows(before.length + i, list, 500)),
+				];
+				const whole = makeHistory(count, [...old.filter((row) => !changed.has(row.deal)), ...fresh], zone);
+				expect(withVersions(makeHistory(before.length, old, zone), count, changed, fresh, zone)).toEqual(whole);
+			}),
+		);
 	});
 });

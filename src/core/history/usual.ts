@@ -1,8 +1,8 @@
 import type { Company } from "../company";
 import { percentile } from "../statistics/percentile";
 import type { Day } from "../time/day";
-import { asOf, dayEnds } from "./columns";
-import { pathOf } from "./path";
+import type { History } from "./columns";
+import { wonBetween } from "./won";
 
 /** A figure measured on won deals, or configured where there are too few of them. */
 export interface Usual {
@@ -29,25 +29,31 @@ export interface UsualTimes {
 const WINDOW = 365;
 const ENOUGH = 8;
 
-/** What won deals needed, over those won in the 365 days up to the seen day. */
+const kept = new WeakMap<History, Map<Day, UsualTimes>>();
+
+/** What won deals needed, over those won in the 365 days up to the seen day. Kept with the columns it was measured on. */
 export function usualTimes(company: Company, seen: Day): UsualTimes {
+	const days = kept.get(company.history) ?? new Map<Day, UsualTimes>();
+	kept.set(company.history, days);
+	const times = days.get(seen) ?? measureTimes(company, seen);
+	days.set(seen, times);
+	return times;
+}
+
+function measureTimes(company: Company, seen: Day): UsualTimes {
 	const { stages, calendar } = company.rules;
 	const lengths = stages.map((): number[] => []);
 	const remaining = stages.map((): number[] => []);
 	const ages: number[] = [];
 
-	for (let deal = 0; deal < company.deals.length; deal++) {
-		const row = asOf(company.history, deal, seen);
-		if (row < 0 || stages[company.history.stage[row] as number]?.kind !== "won") continue;
-		const path = pathOf(company.history, dayEnds(company.history, deal, seen), stages, calendar, seen);
-		if (path.closedDay <= seen - WINDOW) continue;
-		ages.push(calendar.between(company.deals[deal]?.createdDay as Day, path.closedDay));
+	for (const { deal, closed, path } of wonBetween(company, seen - WINDOW, seen)) {
+		ages.push(calendar.between(company.deals[deal]?.createdDay as Day, closed));
 		const entered = new Set<number>();
 		for (const visit of path.visits) {
 			if (visit.finished) lengths[visit.stage]?.push(visit.length);
 			if (entered.has(visit.stage)) continue;
 			entered.add(visit.stage);
-			remaining[visit.stage]?.push(calendar.between(visit.from, path.closedDay));
+			remaining[visit.stage]?.push(calendar.between(visit.from, closed));
 		}
 	}
 

@@ -1,11 +1,13 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, makeRules, type TestDeal, type TestRules } from "../../../tests/kit/company";
+import { NO_DAY } from "../time/day";
+import { questionsOn } from "./edition";
 import { LEVELS, scoreOf } from "./score";
 
 const score = (questions: TestRules["questions"], answers: TestDeal["answers"], position: number, iso = "2026-03-10") => {
 	const company = makeCompany([{ versions: [{ at: "2026-01-05" }], answers: answers ?? [] }], { questions: questions ?? [] });
-	return scoreOf(company.rules.questions, company.deals[0]?.answers ?? [], position, day(iso), company.rules.calendar, 30);
+	return scoreOf(questionsOn(company.rules.editions, day(iso)), company.deals[0]?.answers ?? [], position, day(iso), company.rules.calendar, 30);
 };
 const three = [
 	{ weight: 1, due: 1 },
@@ -67,5 +69,38 @@ describe("qualification", () => {
 			),
 		);
 	});
-	test("rules without a framework are still rules", () => expect(makeRules().questions).toEqual([]));
+	test("rules without a framework are still rules", () => expect(makeRules().editions).toEqual([{ from: NO_DAY, questions: [] }]));
+});
+
+describe("editions", () => {
+	const rules: TestRules = { questions: [{ weight: 1 }, { weight: 1 }], later: [["2026-03-09", [{ weight: 3 }, { weight: 1, slot: 2, id: "q3" }]]] };
+	const company = makeCompany(
+		[
+			{
+				versions: [{ at: "2026-01-05" }],
+				answers: [
+					[0, "shown", "2026-01-06"],
+					[2, "heard", "2026-03-10"],
+				],
+			},
+		],
+		rules,
+	);
+	const on = (iso: string) => scoreOf(questionsOn(company.rules.editions, day(iso)), company.deals[0]?.answers ?? [], 1, day(iso), company.rules.calendar, 30);
+	test("a new edition counts from its day on and leaves earlier scores as they were", () => {
+		expect(on("2026-03-08")).toMatchObject({ strength: 50, coverage: 50 });
+		expect(on("2026-03-09")).toMatchObject({ strength: 75, coverage: 75 });
+		expect(on("2026-03-10").strength).toBe(92);
+	});
+	test("a question that was taken out counts no more, and an answer to a new one finds it by its slot", () => {
+		expect(on("2026-03-10").questions.map((q) => q.id)).toEqual(["q1", "q3"]);
+		expect(on("2026-03-10").standings.map((s) => s.level)).toEqual(["shown", "heard"]);
+	});
+	test("a weight of a million weighs a million, and no figure leaves its bounds", () => {
+		const heavy = makeCompany([{ versions: [{ at: "2026-01-05" }], answers: [[1, "shown", "2026-01-06"]] }], {
+			questions: [{ weight: 1_000_000 }, { weight: 0.000001 }],
+		});
+		const of = scoreOf(questionsOn(heavy.rules.editions, day("2026-02-02")), heavy.deals[0]?.answers ?? [], 1, day("2026-02-02"), heavy.rules.calendar, 30);
+		expect(of).toMatchObject({ strength: 0, coverage: 0, expected: 67 });
+	});
 });

@@ -10,6 +10,8 @@ export const LEVEL_POINTS: Readonly<Record<Level, number>> = { unknown: 0, again
 
 export interface Question {
 	readonly id: string;
+	/** names the question in answers, in whatever edition it stands */
+	readonly slot: number;
 	readonly area: string;
 	readonly prompt: string;
 	readonly weight: number;
@@ -19,7 +21,7 @@ export interface Question {
 }
 
 export interface Answer {
-	/** index of the question */
+	/** slot of the question */
 	readonly question: number;
 	readonly level: Level;
 	readonly at: number;
@@ -39,6 +41,8 @@ export interface Qualification {
 	readonly strength: number;
 	readonly coverage: number;
 	readonly expected: number;
+	/** the questions of the edition seen */
+	readonly questions: readonly Question[];
 	/** by index of question */
 	readonly standings: readonly Standing[];
 	/** indices of the questions that are gaps: key ones first, then by weight, then in the framework's order */
@@ -57,7 +61,7 @@ export function scoreOf(
 	calendar: Calendar,
 	staleAfter: number,
 ): Qualification {
-	const newest: (Answer | undefined)[] = questions.map(() => undefined);
+	const newest: (Answer | undefined)[] = [];
 	for (const answer of answers) {
 		const known = newest[answer.question];
 		if (answer.day <= seen && (!known || answer.at >= known.at)) newest[answer.question] = answer;
@@ -66,8 +70,8 @@ export function scoreOf(
 	let points = 0;
 	let asked = 0;
 	let due = 0;
-	const standings = questions.map((question, i): Standing => {
-		const answer = newest[i];
+	const standings = questions.map((question): Standing => {
+		const answer = newest[question.slot];
 		const level = answer?.level ?? "unknown";
 		const isDue = question.due <= position;
 		total += question.weight;
@@ -88,6 +92,7 @@ export function scoreOf(
 		strength: share(points, 3 * total),
 		coverage: share(asked, total),
 		expected: share(2 * due, 3 * total),
+		questions,
 		standings,
 		gaps: standings
 			.flatMap((standing, i) => (standing.gap ? [i] : []))

@@ -1,4 +1,5 @@
 import { gt, sql } from "drizzle-orm";
+import { type History, type VersionRow, withVersions } from "../../core/history/columns";
 import type { Db } from "../db";
 import { tail } from "../schema";
 import { buildDeals, type DealRows, loadMemory, readDealRows } from "./load";
@@ -45,32 +46,37 @@ async function advance(db: Db, memory: Memory | null, revision: number): Promise
 			const known = [...ids].every((id) => id !== null && memory.dealIndex.has(id));
 			if (!known) return loadMemory(tx, revision);
 			const rows = await readDealRows(tx, [...ids] as string[]);
-			return newVersions(memory, rows) ? loadMemory(tx, revision) : patch(memory, rows, revision);
+			return patch(memory, rows, revision) ?? loadMemory(tx, revision);
 		},
 		{ isolationLevel: "repeatable read", accessMode: "read only" },
 	);
 }
 
-/** Versions are only ever added, so a deal has new ones when it has more than the columns hold. */
-function newVersions(memory: Memory, rows: DealRows): boolean {
-	const counts = new Map<number, number>();
-	for (const row of rows.versions) {
-		const at = memory.dealIndex.get(String(row.deal_id)) as number;
-		counts.set(at, (counts.get(at) ?? 0) + 1);
-	}
-	const { offsets } = memory.company.history;
-	return [...counts].some(([deal, count]) => count !== (offsets[deal + 1] as number) - (offsets[deal] as number));
-}
-
-/** Takes in deals whose activities, answers or tasks changed; the columns stay as they are. */
-function patch(memory: Memory, rows: DealRows, revision: number): Memory {
-	const built = buildDeals(rows, memory.company.rules, memory);
+/** Takes in deals that changed: what is known of them, and their versions among the columns. Null when a currency is new. */
+function patch(memory: Memory, rows: DealRows, revision: number): Memory | null {
+	const { company } = memory;
+	const known = new Set(company.rules.currencies);
+	if (rows.versions.some((row) => row.currency !== null && !known.has(String(row.currency)))) return null;
+	const built = buildDeals(rows, company.rules, memory);
 	const deals = [...memory.deals];
-	const facts = [...memory.company.deals];
+	const facts = [...company.deals];
+	const places = built.names.map((deal) => memory.dealIndex.get(deal.id) as number);
 	built.names.forEach((deal, i) => {
-		const at = memory.dealIndex.get(deal.id) as number;
+		const at = places[i] as number;
 		deals[at] = deal;
 		facts[at] = built.facts[i] as (typeof facts)[number];
 	});
-	return { ...memory, revision, deals, company: { ...memory.company, deals: facts } };
+	const versions = built.versions.map((version) => ({ ...version, deal: places[version.deal] as number }));
+	const history = newVersions(company.history, versions)
+		? withVersions(company.history, deals.length, new Set(places), versions, company.rules.zone)
+		: company.history;
+	return { ...memory, revision, deals, company: { ...company, deals: facts, history } };
+}
+
+/** Whether a deal has versions that the columns don't hold; where it hasn't, they are kept with all that was measured on them. */
+function newVersions({ offsets, id }: History, versions: readonly VersionRow[]): boolean {
+	const counts = new Map<number, number>();
+	for (const { deal } of versions) counts.set(deal, (counts.get(deal) ?? 0) + 1);
+	const held = (deal: number) => id.subarray(offsets[deal], offsets[deal + 1]);
+	return [...counts].some(([deal, count]) => count !== held(deal).length) || versions.some((version) => !held(version.deal).includes(version.id));
 }

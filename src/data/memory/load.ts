@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import type { DealFacts, Rules } from "../../core/company";
+import type { DealFacts, QuoteFacts, Rules } from "../../core/company";
 import type { Activity, Direction } from "../../core/contact/contact";
 import { CATEGORIES, makeHistory, NONE, type VersionRow } from "../../core/history/columns";
 import { rankStages, type StageKind } from "../../core/history/stage";
@@ -11,7 +11,8 @@ import { makeCalendar } from "../../core/time/calendar";
 import { type Day, NO_DAY, parseDay } from "../../core/time/day";
 import { makeZone } from "../../core/time/zone";
 import type { Sql } from "../db";
-import { organisation } from "../schema";
+import { organisation, STANDARD_BANDS } from "../schema";
+import { readEditions } from "./editions";
 import type { Account, DealName, Memory, Person, Role } from "./memory";
 
 type Stored = Record<string, unknown>;
@@ -31,9 +32,11 @@ export async function readDealRows(db: Sql, dealIds: readonly string[] | null) {
 		versions: await all(
 			sql`select id, deal_id, ${ms("valid_from")}, stage, amount, currency, close_date, owner_id, category, next_step, next_step_date from deal_versions ${only("deal_id")}`,
 		),
-		contacts: await all(sql`select distinct deal_id from deal_contacts ${only("deal_id")}`),
+		contacts: await all(sql`select d.deal_id, c.buying_role from deal_contacts d join contacts c on c.id = d.contact_id ${only("deal_id")}`),
+		lines: await all(sql`select deal_id, product, family from deal_lines ${only("deal_id")} order by deal_id, ordinal`),
+		quotes: await all(sql`select id, deal_id, number, sent_on, valid_until, answered_on from quotes ${only("deal_id")}`),
 		activities: await all(
-			sql`select id, deal_id, kind, direction, state, ${ms("at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
+			sql`select id, deal_id, kind, direction, state, contact_ids, ${ms("at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
 		),
 		answers: await all(sql`select deal_id, question_id, level, ${ms("at")} from answers ${only("deal_id")}`),
 		tasks: await all(
@@ -60,13 +63,13 @@ export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
 		}),
 	);
 	const stageRows = await all(sql`select name, kind, probability, usual_days from stages order by position`);
-	const questionRows = await all(sql`select id, area, prompt, weight, due_stage_position, key from questions order by ordinal, id`);
+	const framework = await readEditions(db, zone);
 	const rateRows = await all(sql`select currency, date, rate from rates`);
 	const currencyRows = await all(sql`select distinct currency from deal_versions where currency is not null order by 1`);
 	const holidayRows = await all(sql`select date from holidays`);
 	const markRows = await all(sql`select (extract(epoch from at) * 1000)::float8 as at, name from marks order by at, name`);
 	const teamRows = await all(sql`select name, parent from teams order by name`);
-	const accountRows = await all(sql`select id, name, kind, industry, territory from accounts`);
+	const accountRows = await all(sql`select id, name, kind, industry, territory, owner_id from accounts`);
 	const decimal = (value: unknown) => parseDecimal(String(value)) ?? { units: 0, scale: 0 };
 
 	const rules: Rules = {
@@ -89,14 +92,8 @@ export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
 			})),
 		),
 		currencies: currencyRows.map((row) => String(row.currency)),
-		questions: questionRows.map((row) => ({
-			id: String(row.id),
-			area: String(row.area),
-			prompt: String(row.prompt),
-			weight: Number(row.weight),
-			due: Number(row.due_stage_position),
-			key: Boolean(row.key),
-		})),
+		editions: framework.editions,
+		kindPositions: Object.fromEntries(Object.entries(org?.activityKinds ?? {}).map(([kind, of]) => [kind, of.stagePosition ?? 0])),
 		flags: org?.flags ?? {},
 	};
 	const kinds = new Set(["call", "meeting", "visit", "demo", "email", "message", "note", ...Object.keys(org?.activityKinds ?? {})]);
@@ -107,12 +104,22 @@ export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
 		accounts: new Map(
 			accountRows.map((row): [string, Account] => [
 				String(row.id),
-				{ id: String(row.id), name: String(row.name), kind: text(row.kind), industry: text(row.industry), territory: text(row.territory) },
+				{
+					id: String(row.id),
+					name: String(row.name),
+					kind: text(row.kind),
+					industry: text(row.industry),
+					territory: text(row.territory),
+					ownerId: text(row.owner_id),
+				},
 			]),
 		),
 		marks: markRows.map((row) => ({ at: Number(row.at), day: zone.dayOf(Number(row.at)), name: String(row.name) })),
 		activityKinds: [...kinds],
 		heldToday: org?.today ? parseDay(org.today) : null,
+		outcomeReasons: org?.outcomeReasons ?? [],
+		contactBands: org?.contactBands ?? STANDARD_BANDS,
+		questionHelp: framework.help,
 	};
 	const built = buildDeals(await readDealRows(db, null), rules, frame);
 	return {
@@ -120,12 +127,15 @@ export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
 		revision,
 		deals: built.names,
 		dealIndex: new Map(built.names.map((deal, i) => [deal.id, i])),
-		company: { rules, deals: built.facts, history: makeHistory(built.names.length, built.versions, zone) },
+		company: { rules, deals: built.facts, people, history: makeHistory(built.names.length, built.versions, zone) },
 	};
 }
 
 /** Deals in the order of their rows, with versions that name them by that order. */
 export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Memory, "personIndex" | "accounts">) {
+	const lines = new Map<string, Stored[]>();
+	for (const row of rows.lines) lines.set(String(row.deal_id), [...(lines.get(String(row.deal_id)) ?? []), row]);
+	const distinct = (id: string, column: "product" | "family") => [...new Set((lines.get(id) ?? []).flatMap((row) => text(row[column]) ?? []))];
 	const names = rows.deals.map(
 		(row): DealName => ({
 			id: String(row.id),
@@ -135,6 +145,8 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Memory, "pe
 			competitor: text(row.competitor),
 			outcomeReason: text(row.outcome_reason),
 			tags: row.tags as string[],
+			products: distinct(String(row.id), "product"),
+			families: distinct(String(row.id), "family"),
 			createdAt: Number(row.created_at),
 		}),
 	);
@@ -145,7 +157,7 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Memory, "pe
 		return groups;
 	};
 	const { zone } = rules;
-	const questionIndex = new Map(rules.questions.map((question, i) => [question.id, i]));
+	const slots = new Map(rules.editions.flatMap((edition) => edition.questions.map((question) => [question.id, question.slot] as const)));
 	const activities = group(
 		rows.activities,
 		(row): Activity => ({
@@ -155,12 +167,13 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Memory, "pe
 			state: row.state as Activity["state"],
 			at: Number(row.at),
 			day: zone.dayOf(Number(row.at)),
+			contacts: row.contact_ids as string[],
 		}),
 	);
 	const answers = group(
 		rows.answers,
 		(row): Answer => ({
-			question: questionIndex.get(String(row.question_id)) ?? NONE,
+			question: slots.get(String(row.question_id)) ?? NONE,
 			level: row.level as Level,
 			at: Number(row.at),
 			day: zone.dayOf(Number(row.at)),
@@ -175,16 +188,28 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Memory, "pe
 			doneDay: row.done_at === null ? NO_DAY : zone.dayOf(Number(row.done_at)),
 		}),
 	);
-	const withContact = new Set(rows.contacts.map((row) => String(row.deal_id)));
+	const roles = group(rows.contacts, (row) => text(row.buying_role));
+	const quotes = group(
+		rows.quotes,
+		(row): QuoteFacts => ({
+			id: String(row.id),
+			number: text(row.number),
+			sent: dayIn(row.sent_on),
+			validUntil: dayIn(row.valid_until),
+			answered: dayIn(row.answered_on),
+		}),
+	);
 	const facts = names.map(
 		(deal, i): DealFacts => ({
 			id: deal.id,
 			createdDay: zone.dayOf(deal.createdAt),
 			hasAccountName: Boolean(deal.accountId && frame.accounts.get(deal.accountId)?.name.trim()),
-			hasContact: withContact.has(deal.id),
+			contactCount: roles[i]?.length ?? 0,
+			hasSignatory: roles[i]?.includes("decision_maker") ?? false,
 			activities: activities[i] ?? [],
 			answers: answers[i] ?? [],
 			tasks: tasks[i] ?? [],
+			quotes: quotes[i] ?? [],
 		}),
 	);
 	const stageIndex = new Map(rules.stages.map((stage, i) => [stage.name, i]));

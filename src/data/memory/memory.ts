@@ -1,18 +1,16 @@
 import type { Company } from "../../core/company";
-import { type Day, NO_DAY } from "../../core/time/day";
+import type { Employment } from "../../core/people/person";
+import type { Day } from "../../core/time/day";
 
 export const ROLES = ["manager", "rep", "ops", "viewer"] as const;
 export type Role = (typeof ROLES)[number];
 
-export interface Person {
+export interface Person extends Employment {
 	readonly id: string;
 	readonly name: string;
 	readonly email: string | null;
 	readonly role: Role;
 	readonly team: string | null;
-	/** first and last active day; NO_DAY where open-ended */
-	readonly activeFrom: Day;
-	readonly activeTo: Day;
 }
 
 export interface Account {
@@ -21,6 +19,7 @@ export interface Account {
 	readonly kind: string | null;
 	readonly industry: string | null;
 	readonly territory: string | null;
+	readonly ownerId: string | null;
 }
 
 /** A deal as it is named; the rest about it is in the company. */
@@ -32,6 +31,9 @@ export interface DealName {
 	readonly competitor: string | null;
 	readonly outcomeReason: string | null;
 	readonly tags: readonly string[];
+	/** products and their families on its lines */
+	readonly products: readonly string[];
+	readonly families: readonly string[];
 	readonly createdAt: number;
 }
 
@@ -54,6 +56,12 @@ export interface Memory {
 	readonly dealIndex: ReadonlyMap<string, number>;
 	readonly marks: readonly Mark[];
 	readonly activityKinds: readonly string[];
+	/** why deals are lost, to choose from */
+	readonly outcomeReasons: readonly string[];
+	/** upper ends of the bands of last contact, in calendar days */
+	readonly contactBands: readonly number[];
+	/** help on each question, by id */
+	readonly questionHelp: ReadonlyMap<string, string>;
 	/** the organisation's fixed day, if it has one */
 	readonly heldToday: Day | null;
 }
@@ -71,10 +79,4 @@ export function teamsUnder(memory: Pick<Memory, "teams">, team: string): Set<str
 		}
 	}
 	return under;
-}
-
-/** Whether a person works here on a day. */
-export function isActive(person: Person, day: Day): boolean {
-	// NO_DAY is before every day, so an open start needs no case of its own.
-	return person.activeFrom <= day && (person.activeTo === NO_DAY || person.activeTo >= day);
 }

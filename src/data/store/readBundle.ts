@@ -4,7 +4,7 @@ import type { Settings, Value } from "../../formats/bundle/model";
 import { type BundleFile, type FieldSpec, SPECS } from "../../formats/bundle/spec";
 import type { OutRow } from "../../formats/bundle/write";
 import type { Sql } from "../db";
-import { importExtras, organisation, teams } from "../schema";
+import { importExtras, organisation, STANDARD_BANDS, teams } from "../schema";
 import { STORES } from "./tables";
 import { rowKey } from "./writeBundle";
 
@@ -54,6 +54,8 @@ export async function readStored(db: Sql): Promise<StoredBundle> {
 				...(org.today ? { today: org.today } : {}),
 				activityKinds: org.activityKinds,
 				flags: org.flags,
+				...(org.outcomeReasons.length ? { outcomeReasons: org.outcomeReasons } : {}),
+				...(org.contactBands.join() === STANDARD_BANDS.join() ? {} : { contactBands: org.contactBands }),
 			}
 		: {};
 	return { rows: out, settings, baseCurrency: org?.baseCurrency ?? "EUR" };

@@ -4,6 +4,7 @@ import type { BundleFile } from "../../formats/bundle/spec";
 import { SPECS } from "../../formats/bundle/spec";
 import type { Tx } from "../db";
 import { closeVersions } from "./closeVersions";
+import { currentQuestions, keepEdition } from "./editions";
 import { STORES, type Store } from "./tables";
 
 const CHUNK = 4000;
@@ -24,6 +25,7 @@ export async function writeRows(
 	onWrite: OnWrite,
 ): Promise<Record<string, number>> {
 	const changed: Record<string, number> = {};
+	const asked = good.has("questions.csv") && !good.has("question_editions.csv") ? await currentQuestions(tx) : null;
 	const teamsChanged = await writeTeams(tx, good.get("people.csv") ?? []);
 	for (const store of STORES) {
 		const rows = good.get(store.file);
@@ -42,6 +44,7 @@ export async function writeRows(
 		await writeExtras(tx, store, rows);
 		changed[store.file] = count;
 	}
+	if (asked?.length && changed["questions.csv"]) await keepEdition(tx, asked, new Date());
 	changed["settings.json"] = await writeSettings(tx, bundle);
 	return changed;
 }
@@ -179,12 +182,22 @@ async function writeSettings(tx: Tx, { settings }: Bundle): Promise<number> {
 		["today", settings.today],
 		["activity_kinds", settings.activityKinds && JSON.stringify(settings.activityKinds)],
 		["flags", settings.flags && JSON.stringify(settings.flags)],
+		["outcome_reasons", settings.outcomeReasons && JSON.stringify(settings.outcomeReasons)],
+		["contact_bands", settings.contactBands && `{${settings.contactBands.join(",")}}`],
 	];
 	await tx.execute(sql`insert into organisation (id) values (1) on conflict do nothing`);
 	const set = given.filter(([, value]) => value !== undefined);
 	if (!set.length) return 0;
-	const types: Record<string, string> = { weekend: "int[]", today: "date", activity_kinds: "jsonb", flags: "jsonb", fiscal_start_month: "int" };
-	const cast = (name: string, value: unknown) => sql`${value}::${sql.raw(types[name] ?? "text")}`;
+	const types: Record<string, string> = {
+		weekend: "int[]",
+		today: "date",
+		activity_kinds: "jsonb",
+		flags: "jsonb",
+		fiscal_start_month: "int",
+		contact_bands: "int[]",
+	};
+	const cast = (name: string, value: unknown) =>
+		name === "outcome_reasons" ? sql`array(select json_array_elements_text(${value}::json))` : sql`${value}::${sql.raw(types[name] ?? "text")}`;
 	const result = await tx.execute(sql`
 		update organisation set ${sql.join(
 			set.map(([name, value]) => sql`${sql.identifier(name)} = ${cast(name, value)}`),

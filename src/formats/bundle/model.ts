@@ -1,3 +1,4 @@
+import type { FlagSettings } from "../../core/flags/settings";
 import type { BundleFile } from "./spec";
 
 /** One thing wrong in a bundle, in words a person can act on. `line` counts from 1, the header being line 1. */
@@ -26,7 +27,9 @@ export interface Settings {
 	weekend?: number[] | undefined;
 	today?: string | null | undefined;
 	activityKinds?: Record<string, { stagePosition?: number }> | undefined;
-	flags?: Record<string, Record<string, unknown>> | undefined;
+	flags?: FlagSettings | undefined;
+	outcomeReasons?: string[] | undefined;
+	contactBands?: number[] | undefined;
 }
 
 export interface Bundle {

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { RULES } from "../../core/flags/list";
+import type { Rule } from "../../core/flags/rule";
 import { exponentOf } from "../../core/money/currency";
 import { parseDay } from "../../core/time/day";
 import type { Problem, Settings } from "./model";
@@ -22,15 +23,29 @@ const weekday = z.union([
 	}),
 ]);
 
-const flagShape = z.object(
+/** What can be set of a rule, from its own description. */
+const shapeOf = (rule: Rule) => ({
+	on: z.boolean().optional(),
+	...Object.fromEntries(
+		Object.entries(rule.settings).map(([name, spec]) => [
+			name,
+			z
+				.number(`${rule.name}, ${spec.words}: this must be a number.`)
+				.min(spec.least, `${rule.name}, ${spec.words}: at least ${spec.least} ${spec.unit}.`)
+				.max(spec.most, `${rule.name}, ${spec.words}: at most ${spec.most} ${spec.unit}.`)
+				.nullable()
+				.optional(),
+		]),
+	),
+});
+
+/** The flags' settings, by code, and for single stages by their names. */
+export const flagsSchema = z.object(
 	Object.fromEntries(
 		RULES.map((rule) => [
 			rule.code,
 			z
-				.object({
-					on: z.boolean().optional(),
-					...Object.fromEntries(Object.entries(rule.settings).map(([name, spec]) => [name, z.number().min(spec.least).max(spec.most).nullable().optional()])),
-				})
+				.object({ ...shapeOf(rule), stages: z.record(z.string(), z.object(shapeOf(rule)).loose()).optional() })
 				.loose()
 				.optional(),
 		]),
@@ -72,7 +87,13 @@ export const settingsSchema = z
 			)
 			.transform((kinds) => Object.fromEntries(Object.entries(kinds).map(([kind, of]) => [kind, of ?? {}])) as Record<string, { stagePosition?: number }>)
 			.optional(),
-		flags: flagShape.loose().optional(),
+		flags: flagsSchema.loose().optional(),
+		outcomeReasons: z.array(z.string().trim().min(1).max(200)).max(200).optional(),
+		contactBands: z
+			.array(z.number().int().min(1).max(10_000))
+			.length(3)
+			.refine((days) => days.every((d, i) => i === 0 || d > (days[i - 1] as number)), "the bands must grow")
+			.optional(),
 	})
 	.loose();
 

@@ -5,11 +5,12 @@ import type { RawFiles } from "../../formats/bundle/model";
 import { writeBundle } from "../../formats/bundle/write";
 import { makeAccounts } from "./accounts";
 import { almanac, Chance, holidaysAround, TIME_ZONE } from "./almanac";
+import { addAsides } from "./asides";
 import { CAST, COMPANY, emailOf, REPS } from "./cast";
 import { liveDeal } from "./deal";
 import { Ledger, minor } from "./ledger";
 import { tellStories } from "./story";
-import { QUESTIONS, STAGES } from "./words";
+import { LOSS_REASONS, QUESTIONS, STAGES } from "./words";
 
 export interface Recipe {
 	/** the day the company's data ends on */
@@ -45,6 +46,7 @@ export function generate({ today, seed = "lamp", deals = 891 }: Recipe): RawFile
 			ownerLeft: account.owner === "dario" ? left : null,
 		});
 	}
+	addAsides(ledger, seed);
 	return writeBundle(
 		ledger.rows,
 		{
@@ -55,6 +57,7 @@ export function generate({ today, seed = "lamp", deals = 891 }: Recipe): RawFile
 			today: formatDay(today),
 			activityKinds: { visit: { stagePosition: 2 }, demo: { stagePosition: 3 } },
 			flags: {},
+			outcomeReasons: [...LOSS_REASONS],
 		},
 		"EUR",
 	);

@@ -1,0 +1,48 @@
+import { asOf } from "../history/columns";
+import { currencySign, wholeAmount } from "../money/words";
+import { formatDay } from "../time/day";
+import { plural, shortDay } from "../time/words";
+import type { Rule } from "./rule";
+
+/** The amount fell well below what it was lately. */
+export const amountCut: Rule<"percent" | "days"> = {
+	code: "amount-cut",
+	name: "amount cut",
+	about: "The amount is well below the highest of the last weeks, in the same currency.",
+	settings: {
+		percent: { words: "fires from this much below the highest", unit: "per cent", standard: 15, least: 1, most: 100 },
+		days: { words: "looks back this long", unit: "calendar days", standard: 60, least: 1, most: 1000 },
+	},
+	fires({ company, deal, row, seen }, settings) {
+		const { history, rules } = company;
+		const percent = settings.percent ?? 15;
+		const days = settings.days ?? 60;
+		const now = history.amount[row] as number;
+		const currency = history.currency[row] as number;
+		if (Number.isNaN(now)) return null;
+		// Day-ends in force on one of the last days: the one that stood at the span's first day, and those set since.
+		let high = now;
+		let highDay = seen;
+		const first = seen - days + 1;
+		const start = Math.max(asOf(history, deal, first), history.offsets[deal] as number);
+		for (let at = start; at <= row; at++) {
+			const dayEnd = at === row || history.day[at + 1] !== history.day[at];
+			const amount = history.amount[at] as number;
+			if (!dayEnd || history.currency[at] !== currency || !(amount > high)) continue;
+			high = amount;
+			highDay = Math.max(history.day[at] as number, first);
+		}
+		if (high <= 0 || (high - now) * 100 < percent * high) return null;
+		const share = Math.floor(((high - now) * 100) / high);
+		const code = rules.currencies[currency] ?? rules.rates.base;
+		const words = (amount: number) => `${currencySign(code)}${wholeAmount(amount, code)}`;
+		return {
+			severity: (high - now) * 100 >= 2 * percent * high ? 2 : 1,
+			evidence: { percent: share, highest: high, amount: now, currency: code, highestOn: formatDay(highDay), days },
+			label: `Amount cut ${share}%`,
+			reason: `${words(now)}, down from ${words(high)} on ${shortDay(highDay)}, within ${plural(days, "day")}`,
+			clears: `the amount back up, or ${plural(days, "day")} gone by since the cut`,
+			remedy: "Check what was given away for the lower amount",
+		};
+	},
+};

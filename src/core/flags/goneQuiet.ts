@@ -1,0 +1,28 @@
+import { formatDay } from "../time/day";
+import { shortDay, workingDays } from "../time/words";
+import type { Rule } from "./rule";
+
+/** We spoke last, and they haven't come back. */
+export const goneQuiet: Rule<"days"> = {
+	code: "gone-quiet",
+	name: "gone quiet",
+	about: "We spoke last and the buyer hasn't come back.",
+	settings: {
+		days: { words: "fires from this long without a word", unit: "working days", standard: 7, least: 1, most: 400 },
+	},
+	fires({ contact, company, seen }, settings) {
+		if (contact.waiting?.side !== "we") return null;
+		const { since } = contact.waiting;
+		const days = company.rules.calendar.between(since, seen);
+		const limit = settings.days ?? 7;
+		if (days < limit) return null;
+		return {
+			severity: days >= 2 * limit ? 2 : 1,
+			evidence: { days, since: formatDay(since) },
+			label: `Quiet ${days} d`,
+			reason: `we wrote or called on ${shortDay(since)}, ${workingDays(days)} ago, and heard nothing since`,
+			clears: "a word from them",
+			remedy: "Try another person or another channel",
+		};
+	},
+};

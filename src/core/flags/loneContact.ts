@@ -1,0 +1,32 @@
+import { isTouch } from "../contact/contact";
+import { plural } from "../time/words";
+import type { Rule } from "./rule";
+
+/** Late in its path, and only one person of the buyer's is spoken to. */
+export const loneContact: Rule<"from" | "days"> = {
+	code: "lone-contact",
+	name: "one contact",
+	about: "From a stage on, fewer than two people of the buyer's were in touch lately.",
+	settings: {
+		from: { words: "from this open stage on", unit: "stage position", standard: 3, least: 1, most: 1000 },
+		days: { words: "looks back this long", unit: "calendar days", standard: 60, least: 1, most: 1000 },
+	},
+	fires({ company, deal, stage, seen }, settings) {
+		const days = settings.days ?? 60;
+		if (stage.rank < (settings.from ?? 3)) return null;
+		const met = new Set<string>();
+		for (const activity of company.deals[deal]?.activities ?? []) {
+			if (!isTouch(activity) || activity.day > seen || activity.day <= seen - days) continue;
+			for (const contact of activity.contacts) met.add(contact);
+		}
+		if (met.size >= 2) return null;
+		return {
+			severity: 2,
+			evidence: { contacts: met.size, days, stage: stage.name },
+			label: met.size ? "One contact" : "No contact",
+			reason: `${met.size ? "only one person" : "nobody"} of theirs was in touch in the last ${plural(days, "day")}, in ${stage.name}`,
+			clears: "a second person of theirs spoken to",
+			remedy: "Meet a second person of theirs",
+		};
+	},
+};

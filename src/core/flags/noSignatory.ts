@@ -1,0 +1,24 @@
+import type { Rule } from "./rule";
+
+/** Late in its path, and nobody on it can sign. */
+export const noSignatory: Rule<"from"> = {
+	code: "no-signatory",
+	name: "nobody who signs",
+	about: "From a stage on, no contact of the deal is the one who decides.",
+	settings: {
+		from: { words: "from this open stage on", unit: "stage position", standard: 3, least: 1, most: 1000 },
+	},
+	fires({ company, deal, stage }, settings) {
+		const facts = company.deals[deal];
+		if (stage.rank < (settings.from ?? 3) || facts?.hasSignatory) return null;
+		const contacts = facts?.contactCount ?? 0;
+		return {
+			severity: 2,
+			evidence: { stage: stage.name, contacts },
+			label: "Nobody who signs",
+			reason: `the deal is in ${stage.name}, and ${contacts ? "none of its contacts" : "nobody"} is known to decide`,
+			clears: "a contact on the deal who decides",
+			remedy: "Find out who signs, and meet them",
+		};
+	},
+};

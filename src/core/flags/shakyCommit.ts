@@ -1,0 +1,36 @@
+import { CATEGORIES } from "../history/columns";
+import { NO_DAY } from "../time/day";
+import type { Rule } from "./rule";
+import { runwayOf } from "./shortRunway";
+
+/** It is promised for the period, and something says that it won't hold. */
+export const shakyCommit: Rule<"strength" | "from"> = {
+	code: "shaky-commit",
+	name: "shaky commit",
+	about: "The deal is in commit although it is weak, early, overdue or short of runway.",
+	settings: {
+		strength: { words: "fires when strength is below this", unit: "points", standard: 60, least: 0, most: 100 },
+		from: { words: "or before this open stage", unit: "stage position", standard: 3, least: 1, most: 1000 },
+	},
+	fires(subject, settings) {
+		const { category, qualification, stage, close, seen } = subject;
+		if (CATEGORIES[category] !== "commit") return null;
+		const runway = runwayOf(subject);
+		const limit = settings.strength ?? 60;
+		const doubts = [
+			qualification.strength < limit ? `strength is ${qualification.strength}, below ${limit}` : "",
+			stage.rank < (settings.from ?? 3) ? `it is only in ${stage.name}` : "",
+			close !== NO_DAY && close < seen ? "it is overdue" : "",
+			runway && runway.left < runway.needed ? "its runway is short" : "",
+		].filter(Boolean);
+		if (!doubts.length) return null;
+		return {
+			severity: 3,
+			evidence: { doubts, strength: qualification.strength, stage: stage.name },
+			label: "Shaky commit",
+			reason: `it is in commit, but ${doubts.join(" and ")}`,
+			clears: "the doubts settled, or another category",
+			remedy: "Prove that it will close, or take it out of commit",
+		};
+	},
+};

@@ -1,0 +1,55 @@
+import { formatDay, NO_DAY } from "../time/day";
+import { plural, shortDay, workingDays } from "../time/words";
+import type { Rule, Subject } from "./rule";
+
+/** Working days that are left, and those that won deals needed from here. */
+export interface Runway {
+	readonly left: number;
+	readonly needed: number;
+	/** whether what is needed was measured on won deals */
+	readonly measured: boolean;
+	readonly sample: number;
+	/** the open stage after this one, or null in the last */
+	readonly next: string | null;
+}
+
+/** The runway of a deal, or null when it has no close date or that has passed. */
+export function runwayOf({ company, close, seen, norms, stage, stageIndex, stageAge }: Subject): Runway | null {
+	if (close === NO_DAY || close < seen) return null;
+	const { stages, calendar } = company.rules;
+	const here = norms.usual.stages[stageIndex]?.remaining;
+	const after = stages.findIndex((other) => other.kind === "open" && other.rank === stage.rank + 1);
+	const there = norms.usual.stages[after]?.remaining;
+	const rest = (here?.days ?? 0) - stageAge;
+	const next = there?.days ?? 1;
+	const source = there && next >= rest ? there : here;
+	return {
+		left: calendar.between(seen, close),
+		needed: Math.max(next, rest),
+		measured: source?.measured ?? false,
+		sample: source?.sample ?? 0,
+		next: stages[after]?.name ?? null,
+	};
+}
+
+/** Less time is left until the close date than won deals needed from this stage. */
+export const shortRunway: Rule = {
+	code: "short-runway",
+	name: "short runway",
+	about: "Fewer working days are left until the close date than won deals needed from this stage on.",
+	settings: {},
+	fires(subject) {
+		const runway = runwayOf(subject);
+		if (!runway || runway.left >= runway.needed) return null;
+		const needed = Math.round(runway.needed * 10) / 10;
+		const how = runway.measured ? `measured on ${plural(runway.sample, "won deal")}` : "as configured";
+		return {
+			severity: 2,
+			evidence: { left: runway.left, needed: runway.needed, measured: runway.measured, sample: runway.sample, closeDate: formatDay(subject.close) },
+			label: "Short runway",
+			reason: `${workingDays(runway.left)} to the close date on ${shortDay(subject.close)}, and from ${subject.stage.name} it usually takes ${needed} more (${how})`,
+			clears: "a later close date or a step to a later stage",
+			remedy: "Move the close date or shorten the path to it",
+		};
+	},
+};

@@ -1,0 +1,24 @@
+import type { Company } from "../company";
+import { asOf } from "../history/columns";
+import { usualTimes } from "../history/usual";
+import { inspect } from "../inspect";
+import type { Day } from "../time/day";
+
+/**
+ * The day each flag of a deal lit: the first day-end since which it has fired without a break up to the seen
+ * day, by code, under today's settings. Walks back day by day; whether a rule fires never depends on the
+ * amounts of other deals, so the norms of those days needn't be whole.
+ */
+export function litSince(company: Company, deal: number, seen: Day, codes: readonly string[]): Map<string, Day> {
+	const since = new Map<string, Day>();
+	let pending = [...codes];
+	for (let day = seen; pending.length; day--) {
+		const before = day - 1;
+		const there = asOf(company.history, deal, before) >= 0;
+		const then = there ? inspect(company, deal, { day: before, usual: usualTimes(company, before), medianAmount: 0, bigAmount: 0 }) : null;
+		const burning = new Set(then?.flags.map((flag) => flag.code));
+		for (const code of pending) if (!burning.has(code)) since.set(code, day);
+		pending = pending.filter((code) => burning.has(code));
+	}
+	return since;
+}

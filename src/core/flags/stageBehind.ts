@@ -1,0 +1,35 @@
+import { isTouch } from "../contact/contact";
+import { formatDay } from "../time/day";
+import { shortDay } from "../time/words";
+import type { Rule } from "./rule";
+
+/** What happened belongs to a later stage than the record says. */
+export const stageBehind: Rule = {
+	code: "stage-behind",
+	name: "stage behind",
+	about: "Something took place that belongs to a later stage than the deal is in. Setup ties kinds of activity to stages.",
+	settings: {},
+	fires({ company, deal, path, stage, seen }) {
+		const { kindPositions, stages } = company.rules;
+		const since = path.visits.at(-1)?.from;
+		if (since === undefined) return null;
+		let found: { kind: string; day: number; position: number; id: string } | null = null;
+		for (const activity of company.deals[deal]?.activities ?? []) {
+			const { id } = activity;
+			const position = kindPositions[activity.kind] ?? 0;
+			if (position <= stage.rank || !isTouch(activity) || activity.day > seen || activity.day < since) continue;
+			// The newest, and of those on one day the one with the smallest id: the order of the input doesn't matter.
+			if (!found || activity.day > found.day || (activity.day === found.day && id < found.id)) found = { kind: activity.kind, day: activity.day, position, id };
+		}
+		if (!found) return null;
+		const place = stages.find((other) => other.kind === "open" && other.rank === found.position)?.name ?? `stage ${found.position}`;
+		return {
+			severity: 1,
+			evidence: { kind: found.kind, on: formatDay(found.day), stage: stage.name, belongsTo: place },
+			label: "Stage behind the log",
+			reason: `a ${found.kind} took place on ${shortDay(found.day)}, which belongs to ${place}, and the deal is still in ${stage.name}`,
+			clears: "the stage brought up to date",
+			remedy: "Bring the stage up to date",
+		};
+	},
+};

@@ -1,0 +1,34 @@
+import { formatDay, NO_DAY } from "../time/day";
+import { shortDay, workingDays } from "../time/words";
+import type { Rule } from "./rule";
+
+/** What is known on a key question was last confirmed long ago. */
+export const staleAnswers: Rule<"days"> = {
+	code: "stale-answers",
+	name: "stale answers",
+	about: "The answer to a key question wasn't confirmed for a while. Its days also decide which answers are shown as old.",
+	settings: {
+		days: { words: "an answer is old after this long", unit: "working days", standard: 30, least: 1, most: 1000 },
+	},
+	fires({ company, qualification, seen }) {
+		const old = qualification.questions.flatMap((question, i) => {
+			const standing = qualification.standings[i];
+			return question.key && standing?.stale && standing.day !== NO_DAY ? [{ question, day: standing.day }] : [];
+		});
+		if (!old.length) return null;
+		const oldest = old.reduce((a, b) => (b.day < a.day ? b : a));
+		const days = company.rules.calendar.between(oldest.day, seen);
+		const more = old.length > 1 ? `, and ${old.length - 1} more` : "";
+		return {
+			severity: 1,
+			evidence: { questions: old.map(({ question }) => question.id), oldest: formatDay(oldest.day), days },
+			label: "Stale answers",
+			reason: `“${oldest.question.prompt}” was last answered on ${shortDay(oldest.day)}, ${workingDays(days)} ago${more}`,
+			clears: "the key questions answered anew",
+			remedy: `Confirm again with the buyer: ${old
+				.slice(0, 3)
+				.map(({ question }) => question.prompt)
+				.join(" · ")}`,
+		};
+	},
+};

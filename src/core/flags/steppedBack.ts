@@ -1,0 +1,29 @@
+import { formatDay, NO_DAY } from "../time/day";
+import { plural, shortDay } from "../time/words";
+import type { Rule } from "./rule";
+
+/** It went to an earlier stage lately. */
+export const steppedBack: Rule<"days"> = {
+	code: "stepped-back",
+	name: "stepped back",
+	about: "The deal was moved to an earlier stage lately.",
+	settings: {
+		days: { words: "looks back this long", unit: "calendar days", standard: 30, least: 1, most: 1000 },
+	},
+	fires({ company, path, seen }, settings) {
+		const days = settings.days ?? 30;
+		const day = path.lastBack;
+		if (day === NO_DAY || day <= seen - days) return null;
+		const into = path.visits.findLast((visit) => visit.from === day);
+		const from = path.visits.findLast((visit) => visit.to === day);
+		const name = (visit: typeof into) => (visit ? (company.rules.stages[visit.stage]?.name ?? "") : "");
+		return {
+			severity: 1,
+			evidence: { on: formatDay(day), from: name(from), to: name(into), days },
+			label: "Stepped back",
+			reason: `it went back from ${name(from)} to ${name(into)} on ${shortDay(day)}`,
+			clears: `${plural(days, "day")} gone by without another step back`,
+			remedy: "Learn what changed at the buyer’s",
+		};
+	},
+};

@@ -1,0 +1,25 @@
+import { worksOn } from "../people/person";
+import { isoOrNull, NO_DAY } from "../time/day";
+import { shortDay } from "../time/words";
+import type { Rule } from "./rule";
+
+/** Nobody who works here looks after it. */
+export const unowned: Rule = {
+	code: "unowned",
+	name: "no owner",
+	about: "The deal has no owner, or its owner doesn't work here on that day.",
+	settings: {},
+	fires({ company, owner, seen }) {
+		const person = company.people[owner];
+		if (person && worksOn(person, seen)) return null;
+		const left = person && person.activeTo !== NO_DAY && person.activeTo < seen;
+		return {
+			severity: 3,
+			evidence: { left: isoOrNull(left ? person.activeTo : NO_DAY) },
+			label: "No owner",
+			reason: !person ? "nobody owns it" : left ? `its owner left on ${shortDay(person.activeTo)}` : "its owner doesn’t work here yet",
+			clears: "an owner who works here",
+			remedy: "Give it an owner",
+		};
+	},
+};
