@@ -9,7 +9,10 @@ import { NuqsAdapter } from "nuqs/adapters/next/app";
 import type { ReactNode } from "react";
 import { ActionsProvider } from "@/ui/actions";
 import { Notices } from "@/ui/parts/Notices";
-import { assignAction, changeTaskAction, createKeyAction, holdDayAction, revokeKeyAction, setThemeAction, signOutAction, takeBackAction } from "./actions";
+import * as own from "./actions";
+import * as deals from "./actions/deals";
+import * as rules from "./actions/rules";
+import * as views from "./actions/views";
 
 export const metadata: Metadata = {
 	title: { default: "Porch Lamp", template: "%s · Porch Lamp" },
@@ -25,14 +28,40 @@ export default async function Layout({ children }: { children: ReactNode }) {
 				<NuqsAdapter>
 					<ActionsProvider
 						actions={{
-							assign: assignAction,
-							takeBack: takeBackAction,
-							changeTask: changeTaskAction,
-							createKey: createKeyAction,
-							revokeKey: revokeKeyAction,
-							holdDay: holdDayAction,
-							setTheme: setThemeAction,
-							signOut: signOutAction,
+							assign: own.assignAction,
+							takeBack: own.takeBackAction,
+							changeTask: own.changeTaskAction,
+							createKey: own.createKeyAction,
+							revokeKey: own.revokeKeyAction,
+							holdDay: own.holdDayAction,
+							setTheme: own.setThemeAction,
+							signOut: own.signOutAction,
+							previewEdit: deals.previewEditAction,
+							edit: deals.editAction,
+							undoEdit: deals.undoEditAction,
+							answer: deals.answerAction,
+							note: deals.noteAction,
+							takeBackNote: deals.takeBackNoteAction,
+							log: deals.logAction,
+							settleActivity: deals.settleActivityAction,
+							addStep: deals.addStepAction,
+							changeStep: deals.changeStepAction,
+							removeStep: deals.removeStepAction,
+							comeBack: deals.comeBackAction,
+							search: deals.searchAction,
+							dealsWithText: deals.dealsWithTextAction,
+							previewFlags: rules.previewFlagsAction,
+							saveFlags: rules.saveFlagsAction,
+							undoFlags: rules.undoFlagsAction,
+							saveQuestions: rules.saveQuestionsAction,
+							undoQuestions: rules.undoQuestionsAction,
+							saveStages: rules.saveStagesAction,
+							saveHabits: rules.saveHabitsAction,
+							saveView: views.saveViewAction,
+							changeView: views.changeViewAction,
+							removeView: views.removeViewAction,
+							orderViews: views.orderViewsAction,
+							openWith: views.openWithAction,
 						}}
 					>
 						<Notices>{children}</Notices>

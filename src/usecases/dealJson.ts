@@ -9,6 +9,14 @@ import type { Memory } from "../data/memory/memory";
 
 const day = z.iso.date().meta({ description: "ISO day" });
 
+export const flagSchema = z.object({
+	code: z.string(),
+	severity: z.number().int().min(1).max(3),
+	evidence: z.record(z.string(), z.unknown()),
+	label: z.string(),
+	reason: z.string(),
+});
+
 /** A deal as the API gives it, seen on a day. Amounts are integers in minor units beside their currency. */
 export const dealSchema = z
 	.object({
@@ -57,15 +65,7 @@ export const dealSchema = z
 			expected: z.number().int(),
 			gaps: z.array(z.string()).meta({ description: "ids of questions, most pressing first" }),
 		}),
-		flags: z.array(
-			z.object({
-				code: z.string(),
-				severity: z.number().int().min(1).max(3),
-				evidence: z.record(z.string(), z.unknown()),
-				label: z.string(),
-				reason: z.string(),
-			}),
-		),
+		flags: z.array(flagSchema),
 		attention: z.object({
 			score: z.number().int().min(0).max(100),
 			level: z.enum(LIGHTS),

@@ -1,11 +1,12 @@
 import { z } from "zod";
+import { litSince } from "../core/flags/since";
 import { formatDay } from "../core/time/day";
 import type { Context } from "./context";
-import { dealJson, dealSchema, levelSchema } from "./dealJson";
-import { readRecords } from "./dealRecords";
+import { dealJson, dealSchema, flagSchema, levelSchema } from "./dealJson";
 import { notFound } from "./fault";
 import { dayOf } from "./listDeals";
 import { demand, reaches, reachOf } from "./rights";
+import { readRecords } from "./sheet/dealRecords";
 import { surveyOn } from "./survey";
 import { taskJson, taskSchema } from "./taskJson";
 
@@ -13,6 +14,7 @@ const instant = z.iso.datetime();
 
 export const dealDetailSchema = dealSchema
 	.extend({
+		flags: z.array(flagSchema.extend({ since: z.iso.date().meta({ description: "the first day-end since which it has fired without a break" }) })),
 		versions: z.array(
 			z.object({
 				id: z.number().int(),
@@ -25,6 +27,8 @@ export const dealDetailSchema = dealSchema
 				category: z.string().nullable(),
 				nextStep: z.string().nullable(),
 				nextStepDate: z.iso.date().nullable(),
+				byId: z.string().nullable(),
+				reason: z.string().nullable().meta({ description: "why it was changed" }),
 			}),
 		),
 		activities: z.array(
@@ -58,8 +62,12 @@ export async function readDeal(context: Context, id: string, asOfText: string | 
 	const { zone } = memory.company.rules;
 	const until = zone.instantAt(day + 1, 0);
 	const known = (at: Date) => at.getTime() < until;
+	const json = dealJson(memory, seen);
+	const codes = seen.flags.map((flag) => flag.code);
+	const since = litSince(memory.company, seen.deal, day, codes);
 	return {
-		...dealJson(memory, seen),
+		...json,
+		flags: json.flags.map((flag) => ({ ...flag, since: formatDay(since.get(flag.code) ?? day) })),
 		versions: records.versions
 			.filter((v) => known(v.validFrom))
 			.reverse()
@@ -74,6 +82,8 @@ export async function readDeal(context: Context, id: string, asOfText: string | 
 				category: v.category,
 				nextStep: v.nextStep,
 				nextStepDate: v.nextStepDate,
+				byId: v.byId,
+				reason: v.reason,
 			})),
 		activities: records.activities
 			.filter((a) => a.state === "planned" || known(a.at))

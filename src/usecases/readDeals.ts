@@ -42,11 +42,36 @@ export interface DealRow {
 	readonly strength: number;
 	readonly coverage: number;
 	readonly expected: number;
+	readonly gaps: number;
 	readonly flags: readonly { readonly code: string; readonly label: string; readonly severity: Severity; readonly reason: string }[];
+	/** codes of flags that lit since the earlier moment, and of those that went out */
+	readonly newlyLit: readonly string[];
+	readonly wentOut: readonly string[];
 	readonly score: number;
 	readonly level: string;
 	readonly nextStep: string | null;
+	readonly nextStepDate: string | null;
 	readonly lastTouch: string | null;
+	/** who waits, and since when */
+	readonly waiting: "they" | "we" | null;
+	readonly dealAge: number;
+	readonly created: string;
+	/** chance of being won, 0 to 1, of its stage */
+	readonly probability: number;
+	/** working days to the close date; null without one */
+	readonly runway: number | null;
+	readonly ownAmount: number | null;
+	readonly ownCurrency: string;
+	/** the version seen; an edit names it */
+	readonly versionId: number;
+	readonly source: string | null;
+	readonly competitor: string | null;
+	readonly customer: string | null;
+	readonly territory: string | null;
+	readonly industry: string | null;
+	readonly products: readonly string[];
+	readonly families: readonly string[];
+	readonly tags: readonly string[];
 }
 
 export interface DealsView {
@@ -65,11 +90,12 @@ export function readDeals(context: Context, sentence: Sentence): DealsView {
 	const { company } = memory;
 	const { scope } = sentence.whose;
 	const survey = surveyOn(company, sentence.seen.day);
+	const earlier = surveyOn(company, sentence.against.day);
 	const also = { before: 0, after: 0, undated: 0 };
 	const rows: DealRow[] = [];
 	for (const seen of survey.deals) {
 		if (seen?.status !== "open" || !reaches(scope, seen.owner)) continue;
-		if (isListed(memory, seen, sentence.due.period, scope)) rows.push(rowOf(memory, seen, sentence));
+		if (isListed(memory, seen, sentence.due.period, scope)) rows.push(rowOf(memory, seen, earlier.deals[seen.deal] ?? null, sentence));
 		else if (seen.close === NO_DAY) also.undated++;
 		else if (sentence.due.period && seen.close < sentence.due.period.start) also.before++;
 		else also.after++;
@@ -78,13 +104,23 @@ export function readDeals(context: Context, sentence: Sentence): DealsView {
 	return { rows, currency: company.rules.rates.base, flagNames: RULES.map(({ code, name, about }) => ({ code, name, about })), also };
 }
 
+/** The open deals of a sentence as they are seen on its day, in no order. */
+export function listedDeals(context: Context, sentence: Sentence): DealSeen[] {
+	const { memory } = context;
+	return surveyOn(memory.company, sentence.seen.day).deals.flatMap((seen) =>
+		seen?.status === "open" && reaches(sentence.whose.scope, seen.owner) && isListed(memory, seen, sentence.due.period, sentence.whose.scope) ? [seen] : [],
+	);
+}
+
 function isListed(memory: Memory, seen: DealSeen, period: Period | null, scope: Scope): boolean {
 	return period ? isIn(memory.company, seen.row, period, scope) : seen.close === NO_DAY;
 }
 
-function rowOf(memory: Memory, seen: DealSeen, sentence: Sentence): DealRow {
+function rowOf(memory: Memory, seen: DealSeen, earlier: DealSeen | null, sentence: Sentence): DealRow {
 	const { company } = memory;
 	const name = memory.deals[seen.deal];
+	const account = memory.accounts.get(name?.accountId ?? "");
+	const own = company.history.amount[seen.row] as number;
 	const owner = memory.people[seen.owner];
 	const stage = company.rules.stages[seen.stageIndex];
 	const usual = surveyOn(company, sentence.seen.day).norms.usual.stages[seen.stageIndex];
@@ -103,7 +139,7 @@ function rowOf(memory: Memory, seen: DealSeen, sentence: Sentence): DealRow {
 		usualLimit: usual?.threeQuarters.days ?? 0,
 		usualMeasured: usual?.half.measured ?? false,
 		amount: seen.amountBase,
-		amountBlank: Number.isNaN(company.history.amount[seen.row] as number),
+		amountBlank: Number.isNaN(own),
 		weighted: stage ? weightedPart(seen.amountBase, stage.probability) : 0,
 		change: before < 0 ? null : seen.amountBase - amountBaseOf(company, before, sentence.seen.day),
 		close: isoOrNull(seen.close),
@@ -113,11 +149,31 @@ function rowOf(memory: Memory, seen: DealSeen, sentence: Sentence): DealRow {
 		strength: seen.qualification.strength,
 		coverage: seen.qualification.coverage,
 		expected: seen.qualification.expected,
+		gaps: seen.qualification.gaps.length,
 		flags: seen.flags.map(({ code, label, severity, reason }) => ({ code, label, severity, reason })),
+		newlyLit: seen.flags.flatMap((flag) => (earlier?.flags.some((other) => other.code === flag.code) ? [] : [flag.code])),
+		wentOut: (earlier?.flags ?? []).flatMap((flag) => (seen.flags.some((other) => other.code === flag.code) ? [] : [flag.code])),
 		score: seen.attention.score,
 		level: seen.attention.level,
 		nextStep: company.history.nextStep[seen.row] || null,
+		nextStepDate: isoOrNull(company.history.nextStepDay[seen.row] as number),
 		lastTouch: isoOrNull(seen.contact.lastTouch),
+		waiting: seen.contact.waiting?.side ?? null,
+		dealAge: seen.dealAge,
+		created: formatDay(company.deals[seen.deal]?.createdDay ?? 0),
+		probability: stage ? stage.probability.units / 10 ** stage.probability.scale : 0,
+		runway: seen.close === NO_DAY ? null : company.rules.calendar.between(sentence.seen.day, seen.close),
+		ownAmount: Number.isNaN(own) ? null : own,
+		ownCurrency: company.rules.currencies[company.history.currency[seen.row] as number] ?? company.rules.rates.base,
+		versionId: company.history.id[seen.row] as number,
+		source: name?.source ?? null,
+		competitor: name?.competitor ?? null,
+		customer: account?.kind ?? null,
+		territory: account?.territory ?? null,
+		industry: account?.industry ?? null,
+		products: name?.products ?? [],
+		families: name?.families ?? [],
+		tags: name?.tags ?? [],
 	};
 }
 
@@ -131,13 +187,5 @@ export function ownerName(memory: Memory, owner: number): string {
 
 /** How many of a sentence's deals are lit: the count beside the rail's word. */
 export function countLit(context: Context, sentence: Sentence): number {
-	const { period } = sentence.due;
-	const survey = surveyOn(context.memory.company, sentence.seen.day);
-	return survey.deals.filter(
-		(seen) =>
-			seen?.status === "open" &&
-			seen.attention.level !== "calm" &&
-			reaches(sentence.whose.scope, seen.owner) &&
-			isListed(context.memory, seen, period, sentence.whose.scope),
-	).length;
+	return listedDeals(context, sentence).filter((seen) => seen.attention.level !== "calm").length;
 }

@@ -13,10 +13,10 @@ import { readChanges } from "@/usecases/readChanges";
 import { readDeal } from "@/usecases/readDeal";
 import { readDeals } from "@/usecases/readDeals";
 import { readPeople } from "@/usecases/readPeople";
-import { readSheet } from "@/usecases/readSheet";
 import { readOwnTasks, readTasks } from "@/usecases/readTasks";
 import { RIGHTS } from "@/usecases/rights";
 import { resolveSentence } from "@/usecases/sentence";
+import { readSheet } from "@/usecases/sheet/readSheet";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
 

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { assignTasks } from "@/usecases/assignTasks";
 import { changeTask } from "@/usecases/changeTask";
-import { readSheet, type SheetView } from "@/usecases/readSheet";
+import { readSheet, type SheetView } from "@/usecases/sheet/readSheet";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
 

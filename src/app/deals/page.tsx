@@ -1,3 +1,4 @@
+import { redirect } from "next/navigation";
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
@@ -7,14 +8,20 @@ import { formatDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
 import { DealsScreen } from "@/ui/screens/deals/DealsScreen";
 import { Frame } from "@/ui/screens/frame/Frame";
+import { editChoices } from "@/usecases/editChoices";
 import { readDeals } from "@/usecases/readDeals";
 import { may } from "@/usecases/rights";
 import { resolveSentence } from "@/usecases/sentence";
+import { readViews } from "@/usecases/views";
 
 export const metadata = { title: "Deals" };
 
 export default async function DealsPage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/deals", searchParams));
+	const views = await readViews(context);
+	const opening = views.find((view) => view.opening);
+	// Somebody who comes without a wish of their own gets the view they start with.
+	if (opening && !Object.keys(await searchParams).length) redirect(`/deals?${opening.query}${opening.query ? "&" : ""}view=${encodeURIComponent(opening.id)}`);
 	return faultScreen(context, async () => {
 		const sentence = resolveSentence(context, await sentenceQuery(searchParams));
 		const frame = await frameView(context, sentence);
@@ -27,6 +34,8 @@ export default async function DealsPage({ searchParams }: { searchParams: Search
 					frame={frame.sentence}
 					mayAssign={may(context.actor, "assignTasks") && !sentence.seen.past}
 					due={formatDay(due)}
+					choices={may(context.actor, "editDeals") && !sentence.seen.past ? editChoices(context) : null}
+					views={views}
 				/>
 			</Frame>
 		);

@@ -9,6 +9,7 @@ import { readDeals } from "@/usecases/readDeals";
 import { readOwnTasks } from "@/usecases/readTasks";
 import { may } from "@/usecases/rights";
 import { resolveSentence } from "@/usecases/sentence";
+import { readMentions } from "@/usecases/writeNote";
 
 export const metadata = { title: "My desk" };
 
@@ -27,6 +28,7 @@ export default async function DeskPage({ searchParams }: { searchParams: SearchP
 				<DeskScreen
 					tasks={await readOwnTasks(context, sentence.seen.day)}
 					lit={lit}
+					mentions={await readMentions(context, sentence.seen.day)}
 					open={dated.rows.length + undated.rows.length}
 					currency={dated.currency}
 					today={formatDay(sentence.seen.day)}

@@ -3,11 +3,14 @@ import { RULES } from "@/core/flags/list";
 import { assignSchema, assignTasks } from "@/usecases/assignTasks";
 import { bridgeSchema, readBridge } from "@/usecases/bridgeJson";
 import { changeTask, changeTaskSchema } from "@/usecases/changeTask";
-import type { Context } from "@/usecases/context";
+import { type Context, contextFor } from "@/usecases/context";
 import { dealSchema } from "@/usecases/dealJson";
+import { editDeals } from "@/usecases/editDeals";
+import { Fault } from "@/usecases/fault";
 import { importSchema, listImports, readImport } from "@/usecases/importBundle";
 import { createKey, keySchema, listKeys, revokeKey } from "@/usecases/keys";
 import { listDeals, scopeOf } from "@/usecases/listDeals";
+import { changeSchema } from "@/usecases/planEdit";
 import { dealDetailSchema, readDeal } from "@/usecases/readDeal";
 import { readTasks } from "@/usecases/readTasks";
 import { taskSchema } from "@/usecases/taskJson";
@@ -22,13 +25,15 @@ export interface Endpoint {
 	readonly body?: z.ZodType;
 	readonly status: number;
 	readonly answer?: z.ZodType;
-	readonly run: (context: Context, input: { query: never; body: never; params: Record<string, string> }) => unknown;
+	/** what is to be changed is named by the header If-Match */
+	readonly ifMatch?: boolean;
+	readonly run: (context: Context, input: { query: never; body: never; params: Record<string, string>; match: string }) => unknown;
 }
 
 interface Typed<Q extends z.ZodObject, B extends z.ZodType> extends Omit<Endpoint, "run" | "query" | "body"> {
 	readonly query?: Q;
 	readonly body?: B;
-	readonly run: (context: Context, input: { query: z.output<Q>; body: z.output<B>; params: Record<string, string> }) => unknown;
+	readonly run: (context: Context, input: { query: z.output<Q>; body: z.output<B>; params: Record<string, string>; match: string }) => unknown;
 }
 const endpoint = <Q extends z.ZodObject = z.ZodObject, B extends z.ZodType = z.ZodType>(given: Typed<Q, B>): Endpoint => given as unknown as Endpoint;
 
@@ -75,6 +80,23 @@ export const ENDPOINTS = {
 		answer: dealDetailSchema,
 		query: z.object({ as_of: isoDay.optional() }),
 		run: (context, { query, params }) => readDeal(context, params.id ?? "", query.as_of),
+	}),
+	changeDeal: endpoint({
+		method: "patch",
+		path: "/deals/{id}",
+		summary: "Change a deal; If-Match names the version that was seen. 412 says who changed it since, and what",
+		status: 200,
+		answer: dealDetailSchema,
+		body: changeSchema,
+		ifMatch: true,
+		run: async (context, { body, params, match }) => {
+			const id = params.id ?? "";
+			const versionId = Number(match.replace(/^W\//, "").replaceAll('"', ""));
+			if (!Number.isInteger(versionId)) throw new Fault(400, "Bad request", "If-Match must be the versionId of the deal as it was seen.");
+			await editDeals(context, [{ id, versionId }], body);
+			const fresh = await contextFor(context.actor.person.id);
+			return readDeal(fresh ?? context, id, undefined);
+		},
 	}),
 	bridge: endpoint({
 		method: "get",

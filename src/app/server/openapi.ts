@@ -77,6 +77,8 @@ function operationOf(operationId: string, endpoint: Endpoint, named: Record<stri
 		required: true,
 		schema: { type: "string" },
 	}));
+	if (endpoint.ifMatch)
+		parameters.push({ name: "If-Match", in: "header", required: true, description: "the versionId that was seen", schema: { type: "string" } });
 	if (endpoint.query) {
 		const query = schemaOf(endpoint.query, "input", named) as { properties?: Record<string, Json>; required?: string[] };
 		for (const [name, schema] of Object.entries(query.properties ?? {}))

@@ -1,3 +1,4 @@
+import { Fault } from "@/usecases/fault";
 import { callerOf, faultResponse, jsonBody } from "./api";
 import type { Endpoint } from "./contract";
 import { log } from "./log";
@@ -21,7 +22,9 @@ async function answerTo(endpoint: Endpoint, request: Request, route: Parameters<
 		const query = endpoint.query?.parse(Object.fromEntries(new URL(request.url).searchParams)) ?? {};
 		const body = endpoint.body ? endpoint.body.parse(await jsonBody(request)) : undefined;
 		const params = Object.fromEntries(Object.entries((await route.params) ?? {}).map(([name, value]) => [name, decodeURIComponent(value)]));
-		const answer = await endpoint.run(context, { query: query as never, body: body as never, params });
+		const match = request.headers.get("if-match") ?? "";
+		if (endpoint.ifMatch && !match) throw new Fault(428, "Which version?", "Send the versionId of the deal as you saw it in the header If-Match.");
+		const answer = await endpoint.run(context, { query: query as never, body: body as never, params, match });
 		return endpoint.status === 204 ? new Response(null, { status: 204 }) : Response.json(answer, { status: endpoint.status });
 	} catch (error) {
 		return faultResponse(error);

@@ -5,11 +5,16 @@ import { signedIn } from "@/app/server/session";
 import { formatDay } from "@/core/time/day";
 import { Frame } from "@/ui/screens/frame/Frame";
 import { SetupScreen } from "@/ui/screens/setup/SetupScreen";
+import { readFlagSettings } from "@/usecases/flagSettings";
+import { readHabits } from "@/usecases/habitSettings";
 import { listImports } from "@/usecases/importBundle";
 import { listKeys } from "@/usecases/keys";
+import { readQuestions } from "@/usecases/questionSettings";
+import { readAudit } from "@/usecases/readAudit";
 import { readPeople } from "@/usecases/readPeople";
 import { may } from "@/usecases/rights";
 import { resolveSentence } from "@/usecases/sentence";
+import { readStages } from "@/usecases/stageSettings";
 
 export const metadata = { title: "Setup" };
 
@@ -22,6 +27,13 @@ export default async function SetupPage({ searchParams }: { searchParams: Search
 				<SetupScreen
 					people={readPeople(context)}
 					keys={await listKeys(context)}
+					flags={await readFlagSettings(context)}
+					questions={readQuestions(context)}
+					stages={await readStages(context)}
+					habits={readHabits(context)}
+					audit={may(context.actor, "readAudit") ? await readAudit(context) : null}
+					mayChange={may(context.actor, "changeRules")}
+					currency={context.memory.company.rules.rates.base}
 					imports={ops ? await listImports(context) : null}
 					clock={
 						may(context.actor, "changeClock")

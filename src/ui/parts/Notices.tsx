@@ -4,8 +4,9 @@ import { Button, Toast, ToastContainer } from "react-bootstrap";
 
 export interface Notice {
 	readonly words: string;
-	/** undoes what the notice speaks of */
+	/** undoes what the notice speaks of, or does what `label` says */
 	readonly undo?: () => Promise<void>;
+	readonly label?: string;
 }
 
 const Context = createContext<(notice: Notice) => void>(() => undefined);
@@ -34,7 +35,7 @@ export function Notices({ children }: { children: ReactNode }) {
 										await notice.undo?.();
 									}}
 								>
-									Undo
+									{notice.label ?? "Undo"}
 								</Button>
 							)}
 						</Toast.Body>

@@ -5,8 +5,8 @@ import { signedIn } from "@/app/server/session";
 import { formatDay } from "@/core/time/day";
 import { Frame } from "@/ui/screens/frame/Frame";
 import { SheetPage } from "@/ui/screens/sheet/SheetPage";
-import { readSheet } from "@/usecases/readSheet";
 import { resolveSentence } from "@/usecases/sentence";
+import { readSheet } from "@/usecases/sheet/readSheet";
 
 interface Props {
 	readonly params: Promise<{ id: string }>;

@@ -1,5 +1,5 @@
 import { callerOf, faultResponse } from "@/app/server/api";
-import { readSheet } from "@/usecases/readSheet";
+import { readSheet } from "@/usecases/sheet/readSheet";
 
 /** The side sheet's content for the list of deals. */
 export async function GET(request: Request, route: { params: Promise<{ id: string }> }): Promise<Response> {

@@ -1,36 +1,46 @@
 "use client";
-import { type ColumnDef, getCoreRowModel, useReactTable } from "@tanstack/react-table";
-import { useWindowVirtualizer } from "@tanstack/react-virtual";
-import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { memo, useEffect, useMemo, useRef, useState } from "react";
 import { Form } from "react-bootstrap";
-import type { Light } from "@/core/attention/attention";
+import { flushSync } from "react-dom";
 import type { DealRow } from "@/usecases/readDeals";
-import { change, currencySign, dayNumber, wholeAmount } from "../../format";
-import { Evidence, StageBar } from "../../parts/Bars";
-import { FlagChip } from "../../parts/FlagChip";
-import { Lamp } from "../../parts/Lamp";
-import { Trail, type TrailSpan } from "../../parts/Trail";
+import { columnOf } from "@/usecases/table/columns";
+import type { Group } from "@/usecases/table/groups";
+import type { Sort } from "@/usecases/table/sorts";
+import { currencySign, dayNumber, shortMoney } from "../../format";
+import type { TrailSpan } from "../../parts/Trail";
 import type { FrameView } from "../frame/view";
-import type { SortKey } from "./sorts";
+import { type CellSetting, DealCell, STANDARD_WIDTH, WIDTHS } from "./cells";
 
 interface Props {
 	readonly rows: readonly DealRow[];
+	/** null: not grouped */
+	readonly groups: readonly Group[] | null;
+	readonly columns: readonly string[];
 	readonly currency: string;
 	readonly frame: FrameView["sentence"];
 	readonly selected: ReadonlySet<string>;
 	readonly current: string | null;
 	readonly sheetOpen: boolean;
-	readonly mayAssign: boolean;
-	readonly sort: SortKey;
-	readonly onSort: (key: SortKey) => void;
+	readonly mayMark: boolean;
+	readonly sorts: readonly Sort[];
+	readonly onSort: (sorts: readonly Sort[]) => void;
 	readonly onOpen: (id: string) => void;
+	readonly onEdit?: CellSetting["onEdit"];
 	readonly onMark: (id: string) => void;
-	readonly onMarkAll: (on: boolean) => void;
+	readonly onMarkAll: (ids: readonly string[], on: boolean) => void;
 }
+
+type Entry = { readonly group: Group } | { readonly row: DealRow };
 
 const ROW = 50;
 const ROW_NARROW = 104;
+const GROUP = 34;
 const NARROW = "(max-width: 800px)";
+/** what is left beside an open sheet */
+const BESIDE_SHEET = ["attention", "name", "stage", "amount", "close", "flags"];
+/** columns that can be no narrower; with more than fit, the table scrolls to the side */
+const WIDTH_OF: Readonly<Record<string, number>> = { name: 150, flags: 150, nextStep: 130, products: 120, account: 130 };
 
 /** Trails share a span around the period, or around the seen day where the period is open-ended. */
 function spanOf(frame: FrameView["sentence"]): TrailSpan {
@@ -40,15 +50,8 @@ function spanOf(frame: FrameView["sentence"]): TrailSpan {
 	return { from: (start ?? seen) - 92, to: (end ?? seen + 150) + 31, end };
 }
 
-/** The list a manager lives in: only the rows in view are drawn, so that thousands don't stutter. */
-export function DealTable(props: Props) {
-	const { rows, frame, selected, current, mayAssign, currency } = props;
-	const columns = useMemo<ColumnDef<DealRow>[]>(() => COLUMNS.map((column) => ({ id: column.key, header: column.words })), []);
-	const table = useReactTable({ data: rows as DealRow[], columns, getCoreRowModel: getCoreRowModel(), getRowId: (row) => row.id });
-	const list = useRef<HTMLDivElement>(null);
-	const [top, setTop] = useState(0);
+function useNarrow(): boolean {
 	const [narrow, setNarrow] = useState(false);
-	useLayoutEffect(() => setTop(list.current?.offsetTop ?? 0));
 	useEffect(() => {
 		const media = window.matchMedia(NARROW);
 		const follow = () => setNarrow(media.matches);
@@ -56,187 +59,233 @@ export function DealTable(props: Props) {
 		media.addEventListener("change", follow);
 		return () => media.removeEventListener("change", follow);
 	}, []);
+	return narrow;
+}
+
+/** Paper gets all rows, not only those in view. */
+function usePrinting(): boolean {
+	const [printing, setPrinting] = useState(false);
+	useEffect(() => {
+		const begin = () => flushSync(() => setPrinting(true));
+		const end = () => setPrinting(false);
+		window.addEventListener("beforeprint", begin);
+		window.addEventListener("afterprint", end);
+		return () => {
+			window.removeEventListener("beforeprint", begin);
+			window.removeEventListener("afterprint", end);
+		};
+	}, []);
+	return printing;
+}
+
+/** The list a manager lives in: only the rows in view are drawn, so that ten thousand don't stutter. */
+export function DealTable(props: Props) {
+	const { rows, groups, frame, selected, current, mayMark, currency, onOpen, onEdit } = props;
+	const scroller = useRef<HTMLDivElement>(null);
+	const narrow = useNarrow();
+	const printing = usePrinting();
+	const [shut, setShut] = useState<ReadonlySet<string>>(new Set());
+	const entries = useMemo<readonly Entry[]>(
+		() =>
+			groups
+				? groups.flatMap((group): Entry[] => [{ group }, ...(shut.has(group.name) ? [] : group.rows.map((row) => ({ row })))])
+				: rows.map((row) => ({ row })),
+		[groups, rows, shut],
+	);
+	const columns = narrow ? BESIDE_SHEET : props.sheetOpen ? props.columns.filter((key) => BESIDE_SHEET.includes(key)) : props.columns;
 	const height = narrow ? ROW_NARROW : ROW;
-	const model = table.getRowModel().rows;
-	const view = useWindowVirtualizer({
-		count: model.length,
-		estimateSize: () => height,
-		overscan: 12,
-		scrollMargin: top,
-		scrollPaddingStart: 48,
-		scrollPaddingEnd: 64,
+	const view = useVirtualizer({
+		count: entries.length,
+		getScrollElement: () => scroller.current,
+		estimateSize: (i) => ("group" in (entries[i] as Entry) ? GROUP : height),
+		overscan: printing ? entries.length : 12,
+		scrollPaddingStart: 40,
 		initialRect: { width: 1280, height: 900 },
 	});
 	// biome-ignore lint/correctness/useExhaustiveDependencies: the sizes are asked again when rows get another height
-	useEffect(() => view.measure(), [view, height]);
-	const at = current ? rows.findIndex((row) => row.id === current) : -1;
+	useEffect(() => view.measure(), [view, height, entries]);
+	const at = current ? entries.findIndex((entry) => "row" in entry && entry.row.id === current) : -1;
 	useEffect(() => {
-		// Before the list has been laid out its place isn't known, and scrolling would jump.
-		if (at >= 0 && top > 0) view.scrollToIndex(at, { align: "auto" });
-	}, [at, view, top]);
+		if (at >= 0) view.scrollToIndex(at, { align: "auto" });
+	}, [at, view]);
 	const span = useMemo(() => spanOf(frame), [frame]);
+	const most = narrow || !props.sheetOpen ? 3 : 1;
+	const setting = useMemo<CellSetting>(
+		() => ({ currency, span, seen: frame.seen.day, most, onOpen, onEdit }),
+		[currency, span, frame.seen.day, most, onOpen, onEdit],
+	);
 	const all = rows.length > 0 && rows.every((row) => selected.has(row.id));
+	const grid = useMemo(() => ({ gridTemplateColumns: `1rem ${columns.map((key) => WIDTHS[key] ?? STANDARD_WIDTH).join(" ")}` }), [columns]);
+	const least = columns.reduce((sum, key) => sum + (WIDTH_OF[key] ?? 92) + 12, 60);
 
 	return (
-		<div className="deal-table" role="table" aria-label="Open deals" aria-rowcount={rows.length + 1}>
-			<div className="deal-row deal-head" role="row" aria-rowindex={1}>
-				<div role="columnheader" className="c-mark">
-					{mayAssign && (
-						<Form.Check
-							aria-label="Select all deals shown"
-							checked={all}
-							onChange={() => props.onMarkAll(!all)}
-							ref={(box: HTMLInputElement | null) => {
-								if (box) box.indeterminate = !all && selected.size > 0;
-							}}
-						/>
-					)}
-				</div>
-				{COLUMNS.map((column) => (
-					<div
-						key={column.key}
-						role="columnheader"
-						className={`c-${column.key}`}
-						aria-sort={column.sort && column.sort === props.sort ? column.order : undefined}
-					>
-						{column.sort ? (
-							<button type="button" className="plain-button" title={`Sort by ${column.words}`} onClick={() => props.onSort(column.sort as SortKey)}>
-								{column.key === "amount" ? `${column.words} ${currencySign(currency).trim()}` : column.words}
-								{column.sort === props.sort && <span aria-hidden="true"> {column.order === "ascending" ? "↑" : "↓"}</span>}
-							</button>
-						) : (
-							column.words
+		<div className="deal-scroll" ref={scroller}>
+			<div
+				className="deal-table"
+				role="table"
+				aria-label="Open deals"
+				aria-rowcount={entries.length + 1}
+				style={narrow || props.sheetOpen ? undefined : { minWidth: least }}
+			>
+				<div className="deal-row deal-head" role="row" aria-rowindex={1} style={grid}>
+					<div role="columnheader" className="c-mark">
+						{mayMark && (
+							<Form.Check
+								aria-label="Select all deals shown"
+								checked={all}
+								onChange={() =>
+									props.onMarkAll(
+										rows.map((row) => row.id),
+										!all,
+									)
+								}
+								ref={(box: HTMLInputElement | null) => {
+									if (box) box.indeterminate = !all && selected.size > 0;
+								}}
+							/>
 						)}
 					</div>
-				))}
-			</div>
-			<div ref={list} role="rowgroup" style={{ height: view.getTotalSize(), position: "relative" }}>
-				{view.getVirtualItems().map((item) => {
-					const row = model[item.index]?.original;
-					return row ? (
-						<DealLine
-							key={row.id}
-							row={row}
-							index={item.index}
-							offset={item.start - top}
-							height={height}
-							span={span}
-							currency={currency}
-							selected={selected.has(row.id)}
-							here={row.id === current}
-							mayAssign={mayAssign}
-							most={narrow || !props.sheetOpen ? 3 : 1}
-							onOpen={props.onOpen}
-							onMark={props.onMark}
-						/>
-					) : null;
-				})}
+					{columns.map((key) => (
+						<HeadCell key={key} column={key} currency={currency} sorts={props.sorts} onSort={props.onSort} />
+					))}
+				</div>
+				<div role="rowgroup" style={{ height: view.getTotalSize(), position: "relative" }}>
+					{view.getVirtualItems().map((item) => {
+						const entry = entries[item.index];
+						if (!entry) return null;
+						const place = { height: item.size, transform: `translateY(${item.start}px)` };
+						if ("group" in entry) {
+							const { group } = entry;
+							return (
+								<GroupLine
+									key={`group ${group.name}`}
+									group={group}
+									index={item.index}
+									place={place}
+									currency={currency}
+									open={!shut.has(group.name)}
+									onToggle={() =>
+										setShut((now) => {
+											const next = new Set(now);
+											if (!next.delete(group.name)) next.add(group.name);
+											return next;
+										})
+									}
+								/>
+							);
+						}
+						const { row } = entry;
+						return (
+							<DealLine
+								key={row.id}
+								row={row}
+								index={item.index}
+								start={item.start}
+								height={item.size}
+								columns={columns}
+								template={grid.gridTemplateColumns}
+								setting={setting}
+								selected={selected.has(row.id)}
+								here={row.id === current}
+								mayMark={mayMark}
+								narrow={narrow}
+								onMark={props.onMark}
+							/>
+						);
+					})}
+				</div>
 			</div>
 		</div>
 	);
 }
 
-const COLUMNS = [
-	{ key: "lamp", words: "Need", sort: "attention", order: "descending" },
-	{ key: "name", words: "Deal", sort: "name", order: "ascending" },
-	{ key: "rep", words: "Rep", sort: "owner", order: "ascending" },
-	{ key: "stage", words: "Stage · days in it", sort: "stage", order: "descending" },
-	{ key: "amount", words: "Amount", sort: "amount", order: "descending" },
-	{ key: "trail", words: "Close date trail", sort: "close", order: "ascending" },
-	{ key: "evidence", words: "Evidence", sort: "evidence", order: "ascending" },
-	{ key: "flags", words: "Flags", sort: null, order: undefined },
-] as const;
+function HeadCell({ column: key, currency, sorts, onSort }: { column: string; currency: string; sorts: readonly Sort[]; onSort: Props["onSort"] }) {
+	const column = columnOf(key);
+	if (!column) return null;
+	const place = sorts.findIndex((sort) => sort.key === key);
+	const sort = sorts[place] ?? (sorts.length === 0 && key === "attention" ? { key, down: true } : undefined);
+	const click = (more: boolean) => {
+		const next: Sort = { key, down: sort && place >= 0 ? !sort.down : column.order === "descending" };
+		if (!more) return onSort([next]);
+		onSort(place >= 0 ? sorts.map((other, i) => (i === place ? next : other)) : [...sorts, next]);
+	};
+	const words = column.kind === "amount" ? `${column.words} ${currencySign(currency).trim()}` : column.words;
+	return (
+		<div role="columnheader" className={`c-${key} kind-${column.kind}`} aria-sort={sort ? (sort.down ? "descending" : "ascending") : undefined}>
+			<button type="button" className="plain-button" title={`Sort by ${column.words}; with Shift as a further sort`} onClick={(event) => click(event.shiftKey)}>
+				{words}
+				{sort && (
+					<span aria-hidden="true">
+						{" "}
+						{sort.down ? "↓" : "↑"}
+						{sorts.length > 1 && <sup>{place + 1}</sup>}
+					</span>
+				)}
+			</button>
+		</div>
+	);
+}
+
+interface GroupLineProps {
+	readonly group: Group;
+	readonly index: number;
+	readonly place: { height: number; transform: string };
+	readonly currency: string;
+	readonly open: boolean;
+	readonly onToggle: () => void;
+}
+
+function GroupLine({ group, index, place, currency, open, onToggle }: GroupLineProps) {
+	return (
+		<div role="row" aria-rowindex={index + 2} className="deal-group" style={place}>
+			<div role="cell">
+				<button type="button" className="plain-button" aria-expanded={open} onClick={onToggle}>
+					<span aria-hidden="true">{open ? "▾" : "▸"}</span> <b>{group.name}</b>{" "}
+					<span className="second">
+						{group.rows.length} {group.rows.length === 1 ? "deal" : "deals"} · {shortMoney(group.amount, currency)} open ·{" "}
+						{shortMoney(group.weighted, currency)} weighted
+					</span>
+				</button>
+			</div>
+		</div>
+	);
+}
 
 interface LineProps {
 	readonly row: DealRow;
 	readonly index: number;
-	readonly offset: number;
+	readonly start: number;
 	readonly height: number;
-	readonly span: TrailSpan;
-	readonly currency: string;
+	readonly columns: readonly string[];
+	readonly template: string;
+	readonly setting: CellSetting;
 	readonly selected: boolean;
 	readonly here: boolean;
-	readonly mayAssign: boolean;
-	/** how many flags there is room for */
-	readonly most: number;
-	readonly onOpen: (id: string) => void;
+	readonly mayMark: boolean;
+	readonly narrow: boolean;
 	readonly onMark: (id: string) => void;
 }
 
-/** The flags there is room for, and how many more there are. */
-function Flags({ row, most }: { row: DealRow; most: number }) {
-	const rest = row.flags.slice(most);
-	return (
-		<div role="cell" className="c-flags">
-			{row.flags.slice(0, most).map((flag) => (
-				<FlagChip key={flag.code} {...flag} />
-			))}
-			{rest.length > 0 && (
-				<span className="chip chip-more" title={rest.map((flag) => flag.label).join(", ")}>
-					+{rest.length}
-					<span className="visually-hidden"> more flags: {rest.map((flag) => flag.label).join(", ")}</span>
-				</span>
-			)}
-		</div>
-	);
-}
-
-const DealLine = memo(function DealLine({ row, index, offset, height, span, currency, selected, here, mayAssign, most, onOpen, onMark }: LineProps) {
+const DealLine = memo(function DealLine({ row, index, start, height, columns, template, setting, selected, here, mayMark, narrow, onMark }: LineProps) {
 	return (
 		<div
 			role="row"
 			aria-rowindex={index + 2}
 			aria-selected={selected}
 			className={`deal-row deal-line ${here ? "here" : ""} ${row.level}`}
-			style={{ height, transform: `translateY(${offset}px)` }}
+			style={{ height, transform: `translateY(${start}px)`, ...(narrow ? {} : { gridTemplateColumns: template }) }}
 			onClick={(event) => {
-				if (!(event.target as HTMLElement).closest("button,input,a")) onOpen(row.id);
+				if (!(event.target as HTMLElement).closest("button,input,a")) setting.onOpen(row.id);
 			}}
 		>
 			<div role="cell" className="c-mark">
-				{mayAssign && <Form.Check aria-label={`Select ${row.name}, ${row.account}`} checked={selected} onChange={() => onMark(row.id)} />}
+				{mayMark && <Form.Check aria-label={`Select ${row.name}, ${row.account}`} checked={selected} onChange={() => onMark(row.id)} />}
 			</div>
-			<div role="cell" className="c-lamp" title={`Attention ${row.score} of 100: ${row.level}`}>
-				<Lamp level={row.level as Light} />
-				<span className="tiny second">{row.score}</span>
-			</div>
-			<div role="cell" className="c-name">
-				<button type="button" className="plain-button deal-name" title={row.name} onClick={() => onOpen(row.id)}>
-					{row.name}
-				</button>
-				<span className="deal-account" title={row.account}>
-					{row.account}
-				</span>
-			</div>
-			<div role="cell" className="c-rep" title={row.ownerActive ? row.owner : `${row.owner} no longer works here`}>
-				{row.owner.split(" ")[0]}
-				{!row.ownerActive && <span className="tiny second d-block">{row.ownerId ? "has left" : ""}</span>}
-			</div>
-			<div role="cell" className="c-stage">
-				<span className="text-truncate">{row.stage}</span>
-				<span className="stage-days">
-					<StageBar days={row.stageAge} usual={row.usual} limit={row.usualLimit} stage={row.stage} width={66} />
-					<span className="tiny second">{row.stageAge} d</span>
-				</span>
-			</div>
-			<div role="cell" className="c-amount">
-				<span>{row.amountBlank ? "blank" : wholeAmount(row.amount, currency)}</span>
-				{row.change === null ? (
-					<span className="tiny gained">new</span>
-				) : (
-					row.change !== 0 && <span className={`tiny ${row.change > 0 ? "gained" : "worse"}`}>{change(row.change, currency)}</span>
-				)}
-			</div>
-			<div role="cell" className="c-trail">
-				<Trail points={row.trail} span={span} width={108} />
-			</div>
-			<div role="cell" className="c-evidence">
-				<Evidence strength={row.strength} coverage={row.coverage} expected={row.expected} width={74} />
-				<span className="tiny second">
-					{row.strength} of {row.expected} expected
-				</span>
-			</div>
-			<Flags row={row} most={most} />
+			{columns.map((key) => (
+				<div key={key} role="cell" className={`c-${key} kind-${columnOf(key)?.kind ?? "text"}`}>
+					<DealCell column={key} row={row} setting={setting} />
+				</div>
+			))}
 		</div>
 	);
 });

@@ -1,18 +1,29 @@
 "use client";
-import { parseAsArrayOf, parseAsString, parseAsStringLiteral, useQueryState } from "nuqs";
-import { useCallback, useDeferredValue, useMemo, useRef, useState } from "react";
+import { useSearchParams } from "next/navigation";
+import { parseAsString, useQueryState } from "nuqs";
+import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
+import type { EditChoices } from "@/usecases/editChoices";
 import type { DealRow, DealsView } from "@/usecases/readDeals";
+import { meets } from "@/usecases/table/filters";
+import { GROUPINGS, type GroupingKey, groupDeals, totals } from "@/usecases/table/groups";
+import { sortDeals } from "@/usecases/table/sorts";
+import type { SavedView } from "@/usecases/views";
 import { money, shortMoney } from "../../format";
-import { useTyped } from "../../keys";
+import { useNotice } from "../../parts/Notices";
+import { BulkEdit } from "../edit/BulkEdit";
+import { EditBox, type EditField } from "../edit/EditBox";
 import type { FrameView } from "../frame/view";
 import { SheetPanel } from "../sheet/SheetPanel";
 import { AssignDialog, type Draft } from "../tasks/AssignDialog";
 import { AlsoOpen } from "./AlsoOpen";
+import { ColumnsMenu } from "./ColumnsMenu";
 import { DealTable } from "./DealTable";
-import { FlagToggles } from "./FlagToggles";
-import { SORTS, sortDeals } from "./sorts";
+import { FilterMenu, FilterSentence } from "./FilterBar";
+import { FlagToggles, LIT } from "./FlagToggles";
+import { useFoundTexts, useTable } from "./useTable";
+import { ViewsMenu } from "./ViewsMenu";
 import "./deals.css";
 
 interface Props {
@@ -21,45 +32,51 @@ interface Props {
 	readonly mayAssign: boolean;
 	/** the day a task is due unless another is chosen */
 	readonly due: string;
+	/** null: nothing may be changed */
+	readonly choices: EditChoices | null;
+	readonly views: readonly SavedView[];
 }
-
-const LIT = "lit";
 
 function matches(row: DealRow, words: string): boolean {
 	const text = `${row.name} ${row.account} ${row.owner} ${row.stage} ${row.nextStep ?? ""} ${row.flags.map((flag) => flag.label).join(" ")}`.toLowerCase();
 	return words.split(/\s+/).every((word) => text.includes(word));
 }
 
-export function DealsScreen({ view, frame, mayAssign, due }: Props) {
-	const options = { shallow: true, history: "replace" } as const;
-	const [flags, setFlags] = useQueryState("flags", parseAsArrayOf(parseAsString).withDefault([]).withOptions(options));
-	const [text, setText] = useQueryState("text", parseAsString.withDefault("").withOptions({ ...options, throttleMs: 300 }));
-	const [sort, setSort] = useQueryState(
-		"sort",
-		parseAsStringLiteral(SORTS.map((s) => s.key))
-			.withDefault("attention")
-			.withOptions(options),
-	);
+/** The deals of a sentence as a table that can be filtered, grouped, sorted, edited and acted on; all of how is in the address. */
+export function DealsScreen({ view, frame, mayAssign, due, choices, views }: Props) {
+	const table = useTable();
+	const { flags, how, since, filters, sorts, cols, group, text } = table;
 	const [open, setOpen] = useQueryState("deal", parseAsString.withOptions({ shallow: true, history: "push" }));
 	const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
 	const [current, setCurrent] = useState<string | null>(open);
 	const [draft, setDraft] = useState<Draft | null>(null);
-	const search = useRef<HTMLInputElement>(null);
+	const [editing, setEditing] = useState<{ id: string; field: EditField; target: HTMLElement } | null>(null);
+	const [bulk, setBulk] = useState(false);
 	const words = useDeferredValue(text.trim().toLowerCase());
+	const { found, looking } = useFoundTexts(filters);
 
-	const searched = useMemo(() => (words ? view.rows.filter((row) => matches(row, words)) : view.rows), [view.rows, words]);
+	const searched = useMemo(() => {
+		const setting = { seen: frame.seen.day, currency: view.currency, found };
+		return view.rows.filter((row) => (!words || matches(row, words)) && filters.every((filter) => meets(row, filter, setting)));
+	}, [view, words, filters, found, frame.seen.day]);
 	const rows = useMemo(() => {
 		const asked = flags.filter((flag) => flag !== LIT);
-		const found = searched.filter(
-			(row) => (!flags.includes(LIT) || row.level !== "calm") && (!asked.length || asked.some((code) => row.flags.some((flag) => flag.code === code))),
-		);
-		return sortDeals(found, sort);
-	}, [searched, flags, sort]);
+		const carries = (row: DealRow, code: string) =>
+			since === "lit" ? row.newlyLit.includes(code) : since === "out" ? row.wentOut.includes(code) : row.flags.some((flag) => flag.code === code);
+		const fits = (row: DealRow) => {
+			if (flags.includes(LIT) && row.level === "calm") return false;
+			if (!asked.length) return since === "lit" ? row.newlyLit.length > 0 : since === "out" ? row.wentOut.length > 0 : true;
+			return how === "all" ? asked.every((code) => carries(row, code)) : asked.some((code) => carries(row, code));
+		};
+		return sortDeals(searched.filter(fits), sorts);
+	}, [searched, flags, how, since, sorts]);
+	const groups = useMemo(() => (group ? groupDeals(rows, group) : null), [rows, group]);
+	const order = useMemo(() => (groups ? groups.flatMap((g) => g.rows) : rows), [groups, rows]);
 
-	const chosen = rows.filter((row) => selected.has(row.id));
-	const total = rows.reduce((sum, row) => sum + row.amount, 0);
-	const weighted = rows.reduce((sum, row) => sum + row.weighted, 0);
-	const here = current && rows.some((row) => row.id === current) ? current : null;
+	const chosen = order.filter((row) => selected.has(row.id));
+	const sum = useMemo(() => totals(rows), [rows]);
+	const here = current && order.some((row) => row.id === current) ? current : null;
+	const edited = editing && view.rows.find((row) => row.id === editing.id);
 
 	const show = useCallback(
 		(id: string) => {
@@ -68,6 +85,10 @@ export function DealsScreen({ view, frame, mayAssign, due }: Props) {
 		},
 		[setOpen],
 	);
+	const edit = useCallback((row: DealRow, field: EditField, target: HTMLElement) => {
+		setCurrent(row.id);
+		setEditing({ id: row.id, field, target });
+	}, []);
 	const mark = useCallback(
 		(id: string) =>
 			setSelected((now) => {
@@ -78,128 +99,122 @@ export function DealsScreen({ view, frame, mayAssign, due }: Props) {
 		[],
 	);
 	const move = (step: number) => {
-		if (!rows.length) return;
-		const at = rows.findIndex((row) => row.id === here);
-		const next = rows[at < 0 ? 0 : Math.min(rows.length - 1, Math.max(0, at + step))];
+		if (!order.length) return;
+		const at = order.findIndex((row) => row.id === here);
+		const next = order[at < 0 ? 0 : Math.min(order.length - 1, Math.max(0, at + step))];
 		if (!next) return;
 		setCurrent(next.id);
 		if (open) void setOpen(next.id);
 	};
 	const assign = (deals: readonly DealRow[]) => mayAssign && deals.length > 0 && setDraft({ deals, title: "", flags: [], due });
 
-	const busy = draft !== null;
-	useHotkeys("j", () => move(1), { enabled: !busy });
-	useHotkeys("k", () => move(-1), { enabled: !busy });
-	useHotkeys("x", () => here && mark(here), { enabled: !busy });
+	const enabled = draft === null && editing === null && !bulk;
+	useHotkeys("j", () => move(1), { enabled });
+	useHotkeys("k", () => move(-1), { enabled });
+	useHotkeys("x", () => here && mark(here), { enabled });
 	useHotkeys("enter", () => here && show(here), {
-		enabled: !busy,
+		enabled,
 		ignoreEventWhen: (event) => (event.target as HTMLElement).closest("button,a,input") !== null,
 	});
-	useHotkeys("escape", () => void setOpen(null), { enabled: !busy && open !== null, enableOnFormTags: true });
-	useHotkeys("t", () => assign(chosen.length ? chosen : rows.filter((row) => row.id === (open ?? here))), { enabled: !busy });
-	useTyped(
-		"/",
+	useHotkeys("escape", () => void setOpen(null), { enabled: enabled && open !== null, enableOnFormTags: true });
+	useHotkeys("t", () => assign(chosen.length ? chosen : order.filter((row) => row.id === (open ?? here))), { enabled });
+	useHotkeys(
+		"e",
 		(event) => {
 			event.preventDefault();
-			search.current?.focus();
+			if (!choices) return;
+			if (chosen.length) return setBulk(true);
+			const id = open ?? here;
+			const target = document.querySelector<HTMLElement>(".deal-line.here .cell-edit, .deal-line.here");
+			if (id && target) setEditing({ id, field: "close", target });
 		},
-		!busy,
+		{ enabled },
 	);
 
 	return (
 		<div className={`deals ${open ? "with-sheet" : ""}`}>
 			<section className="deals-list" aria-label="Deals">
 				<div className="deals-tools no-print">
-					<FlagToggles rows={searched} names={view.flagNames} on={flags} set={(next) => void setFlags(next.length ? next : null)} />
-					<div className="deals-find">
-						<Form.Control
-							ref={search}
-							type="search"
-							size="sm"
-							value={text}
-							placeholder="Search"
-							aria-label="Search deals, accounts, reps, next steps"
-							onChange={(event) => void setText(event.target.value || null)}
-							onKeyDown={(event) => {
-								if (event.key === "Escape") {
-									void setText(null);
-									event.currentTarget.blur();
-									event.stopPropagation();
-								}
-							}}
-						/>
-						<Dropdown align="end">
-							<Dropdown.Toggle size="sm" variant="outline-primary">
-								By {SORTS.find((s) => s.key === sort)?.words}
-							</Dropdown.Toggle>
-							<Dropdown.Menu>
-								{SORTS.map((s) => (
-									<Dropdown.Item as="button" type="button" key={s.key} active={s.key === sort} onClick={() => void setSort(s.key)}>
-										By {s.words}
-									</Dropdown.Item>
-								))}
-							</Dropdown.Menu>
-						</Dropdown>
+					<div className="deals-menus">
+						<ViewsMenu views={views} current={table.view} />
+						<FilterMenu rows={view.rows} filters={filters} currency={view.currency} set={table.setFilters} />
+						<GroupMenu group={group} set={(next) => void table.set({ group: next })} />
+						<ColumnsMenu shown={cols} set={(next) => void table.set({ cols: next })} />
+						<ExportMenu columns={cols} ids={order.map((row) => row.id)} />
 					</div>
+					<Form.Control
+						className="deals-find"
+						type="search"
+						size="sm"
+						value={text}
+						placeholder="Find in this list"
+						aria-label="Find in this list: deals, accounts, reps, next steps"
+						onChange={(event) => void table.set({ text: event.target.value || null })}
+						onKeyDown={(event) => {
+							if (event.key === "Escape") {
+								void table.set({ text: null });
+								event.currentTarget.blur();
+								event.stopPropagation();
+							}
+						}}
+					/>
 				</div>
+				<FlagToggles
+					rows={searched}
+					names={view.flagNames}
+					on={flags}
+					how={how}
+					since={since}
+					against={frame.against.words}
+					set={(next) => void table.set({ flags: next.length ? next : null })}
+					setHow={(next) => void table.set({ how: next })}
+					setSince={(next) => void table.set({ since: next })}
+				/>
+				<FilterSentence filters={filters} currency={view.currency} set={table.setFilters} looking={looking} />
 				{rows.length ? (
 					<DealTable
-						rows={rows}
+						rows={order}
+						groups={groups}
+						columns={cols}
 						currency={view.currency}
 						frame={frame}
 						selected={selected}
 						current={open ?? here}
 						sheetOpen={open !== null}
-						mayAssign={mayAssign}
+						mayMark={mayAssign}
 						onOpen={show}
+						onEdit={choices ? edit : undefined}
 						onMark={mark}
-						onMarkAll={(on) => setSelected(on ? new Set(rows.map((row) => row.id)) : new Set())}
-						sort={sort}
-						onSort={(key) => void setSort(key)}
+						onMarkAll={(ids, on) => setSelected(on ? new Set(ids) : new Set())}
+						sorts={sorts}
+						onSort={table.setSorts}
 					/>
 				) : (
-					<div className="panel empty">
-						{view.rows.length ? (
-							<>
-								<h2>No deal fits</h2>
-								<p>{view.rows.length} deals are due in this period; none has these words and flags.</p>
-								<Button
-									variant="outline-primary"
-									onClick={() => {
-										void setFlags(null);
-										void setText(null);
-									}}
-								>
-									Show all {view.rows.length}
-								</Button>
-							</>
-						) : (
-							<>
-								<h2>No open deals here</h2>
-								<p>Nobody of this choice has an open deal due in {frame.due.words}. Choose another period or team in the sentence above.</p>
-							</>
-						)}
-					</div>
+					<Nothing all={view.rows.length} due={frame.due.words} onAll={() => void table.set({ flags: null, f: null, text: null, since: null })} />
 				)}
 				<div className="deals-foot">
 					<div className="small-text second">
 						<b>{rows.length}</b> {rows.length === 1 ? "deal" : "deals"} ·{" "}
-						<span title={money(total, view.currency)}>{shortMoney(total, view.currency)} open</span> ·{" "}
-						<span title={`${money(weighted, view.currency)}: each amount times its stage's probability`}>{shortMoney(weighted, view.currency)} weighted</span>
+						<span title={money(sum.amount, view.currency)}>{shortMoney(sum.amount, view.currency)} open</span> ·{" "}
+						<span title={`${money(sum.weighted, view.currency)}: each amount times its stage's probability`}>
+							{shortMoney(sum.weighted, view.currency)} weighted
+						</span>
 						<AlsoOpen also={view.also} due={frame.due} />
 					</div>
 					{mayAssign && selected.size > 0 && (
 						<div className="d-flex gap-2 align-items-center no-print">
 							<span className="small-text" aria-live="polite">
-								{chosen.length} selected ·{" "}
-								{shortMoney(
-									chosen.reduce((sum, row) => sum + row.amount, 0),
-									view.currency,
-								)}
+								{chosen.length} selected · {shortMoney(totals(chosen).amount, view.currency)}
+								<span className="second"> · {shortMoney(totals(chosen).weighted, view.currency)} weighted</span>
 							</span>
 							<Button size="sm" disabled={!chosen.length} onClick={() => assign(chosen)}>
 								{chosen.length > 1 ? "Give a task to each owner" : "Give a task"}
 							</Button>
+							{choices && (
+								<Button size="sm" variant="outline-primary" disabled={!chosen.length} onClick={() => setBulk(true)}>
+									Change
+								</Button>
+							)}
 							<Button size="sm" variant="link" onClick={() => setSelected(new Set())}>
 								Clear
 							</Button>
@@ -229,6 +244,103 @@ export function DealsScreen({ view, frame, mayAssign, due }: Props) {
 						if (done) setSelected(new Set());
 					}}
 				/>
+			)}
+			{editing && edited && choices && (
+				<EditBox
+					key={editing.id + editing.field}
+					deal={edited}
+					field={editing.field}
+					target={editing.target}
+					choices={choices}
+					today={frame.seen.day}
+					onClose={() => setEditing(null)}
+				/>
+			)}
+			{bulk && choices && (
+				<BulkEdit
+					deals={chosen}
+					choices={choices}
+					today={frame.seen.day}
+					onClose={(done) => {
+						setBulk(false);
+						if (done) setSelected(new Set());
+					}}
+				/>
+			)}
+		</div>
+	);
+}
+
+function GroupMenu({ group, set }: { group: GroupingKey | null; set: (group: GroupingKey | null) => void }) {
+	return (
+		<Dropdown>
+			<Dropdown.Toggle size="sm" variant="outline-primary">
+				{group ? `By ${GROUPINGS.find((g) => g.key === group)?.words}` : "Group"}
+			</Dropdown.Toggle>
+			<Dropdown.Menu>
+				<Dropdown.Item as="button" type="button" active={!group} onClick={() => set(null)}>
+					No groups
+				</Dropdown.Item>
+				{GROUPINGS.map(({ key, words }) => (
+					<Dropdown.Item as="button" type="button" key={key} active={key === group} onClick={() => set(key)}>
+						By {words}
+					</Dropdown.Item>
+				))}
+			</Dropdown.Menu>
+		</Dropdown>
+	);
+}
+
+/** What is shown, in its order and its columns, as a file. */
+function ExportMenu({ columns, ids }: { columns: readonly string[]; ids: readonly string[] }) {
+	const params = useSearchParams();
+	const notice = useNotice();
+	const save = async (form: "csv" | "xlsx") => {
+		const answer = await fetch(`/table?${params}`, {
+			method: "POST",
+			headers: { "content-type": "application/json" },
+			body: JSON.stringify({ form, columns, ids }),
+		}).catch(() => null);
+		if (!answer?.ok) return notice({ words: "The file can’t be made just now. Nothing was changed; try again." });
+		const link = document.createElement("a");
+		link.href = URL.createObjectURL(await answer.blob());
+		link.download = `deals.${form}`;
+		link.click();
+		setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+	};
+	return (
+		<Dropdown>
+			<Dropdown.Toggle size="sm" variant="outline-primary" disabled={!ids.length}>
+				Export
+			</Dropdown.Toggle>
+			<Dropdown.Menu>
+				<Dropdown.Item as="button" type="button" onClick={() => void save("csv")}>
+					What is shown, as CSV
+				</Dropdown.Item>
+				<Dropdown.Item as="button" type="button" onClick={() => void save("xlsx")}>
+					What is shown, as XLSX
+				</Dropdown.Item>
+			</Dropdown.Menu>
+		</Dropdown>
+	);
+}
+
+function Nothing({ all, due, onAll }: { all: number; due: string; onAll: () => void }) {
+	return (
+		<div className="panel empty">
+			{all ? (
+				<>
+					<h2>No deal fits</h2>
+					<p>{all} deals are due in this period; none has these words, flags and figures.</p>
+					<Button variant="outline-primary" onClick={onAll}>
+						Show all {all}
+					</Button>
+				</>
+			) : (
+				<>
+					<h2>No open deals here</h2>
+					<p>Nobody of this choice has an open deal due in {due}. Choose another period or team in the sentence above.</p>
+				</>
 			)}
 		</div>
 	);

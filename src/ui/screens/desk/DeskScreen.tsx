@@ -3,6 +3,7 @@ import Link from "next/link";
 import type { Light } from "@/core/attention/attention";
 import type { DealRow } from "@/usecases/readDeals";
 import type { TaskRow } from "@/usecases/readTasks";
+import type { Mention } from "@/usecases/writeNote";
 import { money, nearDate } from "../../format";
 import { FlagChip } from "../../parts/FlagChip";
 import { Lamp } from "../../parts/Lamp";
@@ -13,6 +14,8 @@ import "./desk.css";
 interface Props {
 	readonly tasks: readonly TaskRow[];
 	readonly lit: readonly DealRow[];
+	/** notes of the last weeks that call on the person */
+	readonly mentions: readonly Mention[];
 	/** all open deals of the person */
 	readonly open: number;
 	readonly currency: string;
@@ -21,7 +24,7 @@ interface Props {
 }
 
 /** What do I do today, and what will I be asked? */
-export function DeskScreen({ tasks, lit, open, currency, today, mayChange }: Props) {
+export function DeskScreen({ tasks, lit, mentions, open, currency, today, mayChange }: Props) {
 	const now = tasks.filter((task) => task.state === "open" && (task.dueOn ?? today) <= today);
 	const later = tasks.filter((task) => task.state === "open" && (task.dueOn ?? today) > today);
 	const done = tasks
@@ -40,6 +43,24 @@ export function DeskScreen({ tasks, lit, open, currency, today, mayChange }: Pro
 				)}
 				<h2 className="mt-4">Coming up</h2>
 				{later.length ? <TaskTable rows={later} today={today} mayChange={change} own /> : <p className="panel second">No tasks lie ahead.</p>}
+				{mentions.length > 0 && (
+					<>
+						<h2 className="mt-4">Colleagues call on me</h2>
+						<ul className="rows panel">
+							{mentions.map((mention) => (
+								<li key={mention.id}>
+									<span>
+										{mention.body}
+										<span className="d-block tiny second">
+											{mention.by} on <Link href={`/deals/${encodeURIComponent(mention.dealId)}`}>{mention.deal}</Link>
+										</span>
+									</span>
+									<span className="tiny second text-nowrap">{nearDate(mention.day, today)}</span>
+								</li>
+							))}
+						</ul>
+					</>
+				)}
 				{done.length > 0 && (
 					<>
 						<h2 className="mt-4">Done lately</h2>

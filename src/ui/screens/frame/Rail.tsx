@@ -7,16 +7,28 @@ import { useActions } from "../../actions";
 import { useTyped } from "../../keys";
 import { Lamp } from "../../parts/Lamp";
 import { Help } from "./Help";
+import { Search } from "./Search";
 import type { FrameView } from "./view";
 
 const KEPT = ["whose", "due", "seen", "against"];
 const PLACES = [
 	{ path: "/deals", name: "Deals", key: "d", count: "deals", says: "lit" },
+	{ path: "/evidence", name: "Evidence", key: "e", count: null, says: "" },
 	{ path: "/changes", name: "Changes", key: "c", count: null, says: "" },
 	{ path: "/tasks", name: "Tasks", key: "t", count: "tasks", says: "open" },
 	{ path: "/desk", name: "My desk", key: "m", count: "desk", says: "due" },
+	{ path: "/accounts", name: "Accounts", key: "a", count: null, says: "" },
 	{ path: "/setup", name: "Setup", key: "s", count: null, says: "" },
 ] as const;
+
+/** Where a search can lead beside the screens. */
+const SEARCHED = [
+	...PLACES,
+	{ path: "/setup?place=flags", name: "Setup: flags" },
+	{ path: "/setup?place=questions", name: "Setup: questions" },
+	{ path: "/setup?place=stages", name: "Setup: stages and habits" },
+	{ path: "/setup?place=audit", name: "Setup: who changed what" },
+];
 
 /** Words, not icons; a count where something waits. The sentence goes along from screen to screen. */
 export function Rail({ view }: { view: FrameView }) {
@@ -25,13 +37,18 @@ export function Rail({ view }: { view: FrameView }) {
 	const params = useSearchParams();
 	const actions = useActions();
 	const [help, setHelp] = useState(false);
+	const [searching, setSearching] = useState(false);
 	const kept = new URLSearchParams([...params].filter(([name]) => KEPT.includes(name))).toString();
-	const to = (place: string) => (kept ? `${place}?${kept}` : place);
+	const to = (place: string) => (kept ? `${place}${place.includes("?") ? "&" : "?"}${kept}` : place);
 	useHotkeys(PLACES.map((place) => `g>${place.key}`).join(","), (event) => {
 		const place = PLACES.find((p) => p.key === event.key.toLowerCase());
 		if (place) router.push(to(place.path));
 	});
 	useTyped("?", () => setHelp(true));
+	useTyped("/", (event) => {
+		event.preventDefault();
+		setSearching(true);
+	});
 
 	return (
 		<header className="rail no-print">
@@ -74,6 +91,11 @@ export function Rail({ view }: { view: FrameView }) {
 					)}
 				</div>
 				<div>
+					<button type="button" className="plain-button" onClick={() => setSearching(true)}>
+						Search <span className="rail-key">/</span>
+					</button>
+				</div>
+				<div>
 					<button type="button" className="plain-button" onClick={() => setHelp(true)}>
 						Keys and help
 					</button>
@@ -98,7 +120,8 @@ export function Rail({ view }: { view: FrameView }) {
 					</button>
 				</div>
 			</div>
-			<Help show={help} onHide={() => setHelp(false)} />
+			<Help show={help} path={path} onHide={() => setHelp(false)} />
+			{searching && <Search places={SEARCHED} to={to} onHide={() => setSearching(false)} />}
 		</header>
 	);
 }

@@ -1,12 +1,21 @@
 "use client";
 import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { Nav } from "react-bootstrap";
+import type { FlagsView } from "@/usecases/flagSettings";
+import type { Habits } from "@/usecases/habitSettings";
 import type { ImportJson } from "@/usecases/importBundle";
+import type { QuestionsView } from "@/usecases/questionSettings";
+import type { AuditEntry } from "@/usecases/readAudit";
 import type { PeopleView } from "@/usecases/readPeople";
+import type { StageView } from "@/usecases/stageSettings";
+import { AuditPanel } from "./AuditPanel";
 import { ClockPanel, type ClockView } from "./ClockPanel";
+import { FlagsPanel } from "./FlagsPanel";
 import { ImportPanel } from "./ImportPanel";
 import { type KeyRow, KeysPanel } from "./KeysPanel";
 import { PeoplePanel } from "./PeoplePanel";
+import { QuestionsPanel } from "./QuestionsPanel";
+import { StagesPanel } from "./StagesPanel";
 import "./setup.css";
 
 interface Props {
@@ -15,18 +24,38 @@ interface Props {
 	/** null for those who may not import */
 	readonly imports: readonly ImportJson[] | null;
 	readonly clock: ClockView | null;
+	readonly flags: FlagsView;
+	readonly questions: QuestionsView;
+	readonly stages: readonly StageView[];
+	readonly habits: Habits;
+	/** null for those who may not read it */
+	readonly audit: readonly AuditEntry[] | null;
+	/** may change flags, questions, stages and habits */
+	readonly mayChange: boolean;
+	readonly currency: string;
 }
 
-const PLACES = ["import", "people", "keys", "clock"] as const;
-const WORDS: Record<(typeof PLACES)[number], string> = { import: "Import and export", people: "People and teams", keys: "API keys", clock: "Today" };
+const PLACES = ["import", "flags", "questions", "stages", "people", "keys", "clock", "audit"] as const;
+const WORDS: Record<(typeof PLACES)[number], string> = {
+	import: "Import and export",
+	flags: "Flags",
+	questions: "Questions",
+	stages: "Stages and habits",
+	people: "People and teams",
+	keys: "API keys",
+	clock: "Today",
+	audit: "Who changed what",
+};
 
-export function SetupScreen({ people, keys, imports, clock }: Props) {
+export function SetupScreen(props: Props) {
+	const { imports, clock, audit, mayChange, currency } = props;
 	const [asked, setPlace] = useQueryState("place", parseAsStringLiteral(PLACES).withOptions({ shallow: true, history: "push" }));
-	const places = PLACES.filter((place) => (place !== "import" || imports) && (place !== "clock" || clock));
+	const hidden = { import: !imports, clock: !clock, audit: !audit } as Partial<Record<(typeof PLACES)[number], boolean>>;
+	const places = PLACES.filter((place) => !hidden[place]);
 	const place = asked && places.includes(asked) ? asked : (places[0] as (typeof PLACES)[number]);
 	return (
 		<>
-			<Nav variant="underline" className="mb-3 no-print" role="tablist">
+			<Nav variant="underline" className="mb-3 no-print setup-nav" role="tablist">
 				{places.map((p) => (
 					<Nav.Item key={p}>
 						<Nav.Link as="button" type="button" role="tab" aria-selected={p === place} active={p === place} onClick={() => void setPlace(p)}>
@@ -36,9 +65,13 @@ export function SetupScreen({ people, keys, imports, clock }: Props) {
 				))}
 			</Nav>
 			{place === "import" && imports && <ImportPanel past={imports} />}
-			{place === "people" && <PeoplePanel view={people} />}
-			{place === "keys" && <KeysPanel keys={keys} />}
+			{place === "flags" && <FlagsPanel view={props.flags} mayChange={mayChange} currency={currency} />}
+			{place === "questions" && <QuestionsPanel view={props.questions} mayChange={mayChange} />}
+			{place === "stages" && <StagesPanel stages={props.stages} habits={props.habits} mayChange={mayChange} />}
+			{place === "people" && <PeoplePanel view={props.people} />}
+			{place === "keys" && <KeysPanel keys={props.keys} />}
 			{place === "clock" && clock && <ClockPanel view={clock} />}
+			{place === "audit" && audit && <AuditPanel entries={audit} />}
 		</>
 	);
 }

@@ -1,12 +1,14 @@
 import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { type ComparedField, FIELD_NAMES } from "@/core/bridge/compare";
-import type { SheetView } from "@/usecases/readSheet";
+import type { SheetView } from "@/usecases/sheet/readSheet";
 import { money, nearDate, share, shortDate, spaced } from "../../format";
 import { Evidence } from "../../parts/Bars";
 import { FlagChip } from "../../parts/FlagChip";
 import { Lamp } from "../../parts/Lamp";
 import { Level, levelWord } from "../../parts/Level";
+import { Composer } from "./Composer";
+import { Facts } from "./Facts";
 
 interface Props {
 	readonly view: SheetView;
@@ -21,21 +23,17 @@ export function SheetBody({ view, onAssign }: Props) {
 				<h2>
 					<Lamp level={view.attention.level} size={24} /> {view.name}
 				</h2>
-				<p className="small-text second mb-0">
-					{view.account} · {view.owner}
-					{!view.ownerActive && " (has left)"} · {money(view.amount, view.baseCurrency)}
-					{view.ownCurrency !== view.baseCurrency && view.ownAmount !== null && <> ({money(view.ownAmount, view.ownCurrency)})</>}
-				</p>
-				<p className="small-text second">
-					{view.stage} · closes {shortDate(view.close)}
-					{view.category && ` · ${spaced(view.category)}`}
-				</p>
+				<p className="small-text second mb-0">{view.account}</p>
 			</header>
+			<Facts view={view} />
 			<WhyLit view={view} onAssign={onAssign} />
 			<Gaps view={view} />
 			<Since view={view} />
 			<LastContact view={view} />
 			<OpenTasks view={view} />
+			<section>
+				<Composer view={view} />
+			</section>
 			<div className="d-flex gap-2 mt-3 no-print">
 				{view.mayAssign && (
 					<Button size="sm" onClick={() => onAssign("", [])}>
@@ -66,7 +64,12 @@ export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: bool
 						<div>
 							<FlagChip label={flag.label} severity={flag.severity} /> <span className="why-reason">{flag.reason}</span>
 						</div>
-						{whole && <div className="tiny second">Goes out with {flag.clears}.</div>}
+						<div className="tiny second">{litWords(flag, view.seen)}</div>
+						{whole && (
+							<div className="tiny second" title={flag.settings.join("; ")}>
+								Goes out with {flag.clears}.{flag.settings.length > 0 && ` (${flag.settings.join("; ")})`}
+							</div>
+						)}
 						{view.mayAssign && (
 							<button
 								type="button"
@@ -85,6 +88,11 @@ export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: bool
 			</p>
 		</section>
 	);
+}
+
+/** Since when a flag is lit. */
+function litWords({ since, days }: { since: string; days: number }, seen: string): string {
+	return since === seen ? "Lit today" : `Lit for ${days} working ${days === 1 ? "day" : "days"}, since ${nearDate(since, seen)}`;
 }
 
 function Gaps({ view }: { view: SheetView }) {
@@ -181,17 +189,6 @@ export function LastContact({ view }: { view: SheetView }) {
 				)}
 				{view.waiting ? view.waiting.side === "they" ? <b>They wait for us.</b> : "We wait for them." : view.lastTouch && "Nobody waits."}
 			</p>
-			{view.nextStep && (
-				<p className="small-text mb-0">
-					Next step: {view.nextStep}
-					{view.nextStepDay && (
-						<span className={view.nextStepDay < view.seen ? "worse" : "second"}>
-							, {nearDate(view.nextStepDay, view.seen)}
-							{view.nextStepDay < view.seen && " (past)"}
-						</span>
-					)}
-				</p>
-			)}
 		</section>
 	);
 }

@@ -1,7 +1,7 @@
 "use client";
 import { useCallback, useEffect, useState } from "react";
 import { Button, CloseButton } from "react-bootstrap";
-import type { SheetView } from "@/usecases/readSheet";
+import type { SheetView } from "@/usecases/sheet/readSheet";
 import type { AssignDeal } from "../tasks/AssignDialog";
 import { SheetBody } from "./SheetBody";
 import "./sheet.css";

@@ -1,14 +1,18 @@
 "use client";
 import { useState } from "react";
-import type { Happening } from "@/usecases/readSheet";
+import type { Happening } from "@/usecases/sheet/timeline";
+import { useActions } from "../../actions";
 import { longDate, nearDate } from "../../format";
+import { useAct } from "../../parts/useAct";
 
 const FILTERS = [
 	{ key: "all", words: "All" },
 	{ key: "contact", words: "Contacts" },
 	{ key: "change", words: "Changes" },
 	{ key: "answer", words: "Answers" },
+	{ key: "note", words: "Notes" },
 	{ key: "task", words: "Tasks" },
+	{ key: "quote", words: "Quotes" },
 	{ key: "internal", words: "Internal" },
 ] as const;
 const SIGNS: Readonly<Record<string, [sign: string, words: string]>> = {
@@ -20,7 +24,7 @@ const SIGNS: Readonly<Record<string, [sign: string, words: string]>> = {
 const SHOWN = 25;
 
 /** One timeline of all that happened, newest on top, what is planned apart. */
-export function Timeline({ list, seen }: { list: readonly Happening[]; seen: string }) {
+export function Timeline({ list, seen, mayNote = false }: { list: readonly Happening[]; seen: string; mayNote?: boolean }) {
 	const [kind, setKind] = useState<string>("all");
 	const [all, setAll] = useState(false);
 	const found = list.filter((item) => kind === "all" || item.kind === kind);
@@ -38,10 +42,18 @@ export function Timeline({ list, seen }: { list: readonly Happening[]; seen: str
 				))}
 			</div>
 			{found.length === 0 && <p className="second small-text">Nothing of this kind.</p>}
+			{planned.length > 0 && (
+				<>
+					<h4 className="area">Planned</h4>
+					<ul className="happenings">
+						{[...planned].reverse().map((item) => (
+							<Line key={item.id ?? item.at + item.what} item={item} seen={seen} mayNote={mayNote} />
+						))}
+					</ul>
+					<h4 className="area">So far</h4>
+				</>
+			)}
 			<ul className="happenings">
-				{planned.map((item) => (
-					<Line key={item.at + item.what} item={item} seen={seen} />
-				))}
 				{shown.map((item, i) => (
 					<Line key={item.at + item.what + String(i)} item={item} seen={seen} />
 				))}
@@ -55,7 +67,9 @@ export function Timeline({ list, seen }: { list: readonly Happening[]; seen: str
 	);
 }
 
-function Line({ item, seen }: { item: Happening; seen: string }) {
+function Line({ item, seen, mayNote = false }: { item: Happening; seen: string; mayNote?: boolean }) {
+	const actions = useActions();
+	const act = useAct();
 	const [sign, words] = SIGNS[item.direction ?? ""] ?? ["–", item.kind];
 	return (
 		<li className={item.planned ? "planned" : undefined}>
@@ -67,10 +81,18 @@ function Line({ item, seen }: { item: Happening; seen: string }) {
 				<span className="visually-hidden"> {item.planned ? "planned" : words}</span>
 			</span>
 			<span>
-				{item.planned && "Planned: "}
 				{item.what}
 				{item.detail && <span className="d-block second">“{item.detail}”</span>}
 				{item.by && <span className="d-block tiny second">{item.by}</span>}
+				{item.planned && item.id && mayNote && (
+					<button
+						type="button"
+						className="plain-button tiny no-print"
+						onClick={() => void act(actions.settleActivity(item.id as string, "done"), "It took place.")}
+					>
+						It took place
+					</button>
+				)}
 			</span>
 		</li>
 	);

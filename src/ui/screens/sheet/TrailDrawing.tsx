@@ -1,4 +1,4 @@
-import type { SheetView } from "@/usecases/readSheet";
+import type { SheetView } from "@/usecases/sheet/readSheet";
 import { dayNumber, longDate, shortDate } from "../../format";
 
 const WIDTH = 360;
@@ -47,10 +47,14 @@ export function TrailDrawing({ view }: { view: SheetView }) {
 					const moved = before ? dayNumber(point.close) - dayNumber(before.close) : 0;
 					return (
 						<li key={`${point.set}${point.close}`}>
-							<span>{longDate(point.close)}</span>
+							<span>
+								{longDate(point.close)}
+								{point.reason && <span className="d-block tiny second">“{point.reason}”</span>}
+							</span>
 							<span className="second">
 								{before ? <b className={moved > 0 ? "worse" : "gained"}>{moved > 0 ? `pushed ${moved} d` : `pulled ${-moved} d`}</b> : "first date"}, set{" "}
 								{shortDate(point.set)}
+								{point.by && ` by ${point.by.split(" ")[0]}`}
 							</span>
 						</li>
 					);

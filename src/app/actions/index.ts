@@ -2,32 +2,15 @@
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
-import type { AssignInput, Outcome, TaskInput } from "@/ui/actions";
+import type { AssignInput, TaskInput } from "@/ui/actions";
 import { assignSchema, assignTasks, takeBackTasks } from "@/usecases/assignTasks";
 import { changeClock } from "@/usecases/changeClock";
 import { changeTask, changeTaskSchema } from "@/usecases/changeTask";
-import type { Context } from "@/usecases/context";
 import { Fault } from "@/usecases/fault";
 import { createKey, keySchema, revokeKey } from "@/usecases/keys";
 import { signIn, signInSchema, signOut } from "@/usecases/signIn";
-import { log } from "./server/log";
-import { currentContext, SESSION_COOKIE } from "./server/session";
-
-/** Runs a use case for whoever is signed in; faults come back in words, all else is logged and said plainly. */
-async function act<T extends object>(work: (context: Context) => Promise<T>): Promise<Outcome<T>> {
-	try {
-		const context = await currentContext();
-		if (!context) return { ok: false, title: "Not signed in", detail: "Your session has ended. Sign in again; nothing was changed." };
-		return { ok: true, ...(await work(context)) };
-	} catch (error) {
-		if (error instanceof Fault) return { ok: false, title: error.title, detail: error.detail };
-		if (error instanceof z.ZodError) return { ok: false, title: "Please check", detail: error.issues.map((issue) => issue.message).join(" ") };
-		log.error({ error: String(error), stack: error instanceof Error ? error.stack : undefined }, "action failed");
-		return { ok: false, title: "That didn’t work", detail: "Something went wrong on the server; nothing was changed. Try again." };
-	}
-}
-
-const idSchema = z.string().min(1).max(200);
+import { SESSION_COOKIE } from "../server/session";
+import { act, idSchema } from "./act";
 
 export async function assignAction(input: AssignInput) {
 	return act(async (context) => {

@@ -1,0 +1,36 @@
+"use server";
+import { z } from "zod";
+import { changeView, openWith, orderViews, removeView, saveView } from "@/usecases/views";
+import { act, idSchema } from "./act";
+
+export async function saveViewAction(view: unknown) {
+	return act(async (context) => saveView(context, view));
+}
+
+export async function changeViewAction(id: string, change: unknown) {
+	return act(async (context) => {
+		await changeView(context, idSchema.parse(id), change);
+		return {};
+	});
+}
+
+export async function removeViewAction(id: string) {
+	return act(async (context) => {
+		await removeView(context, idSchema.parse(id));
+		return {};
+	});
+}
+
+export async function orderViewsAction(ids: string[]) {
+	return act(async (context) => {
+		await orderViews(context, z.array(idSchema).max(500).parse(ids));
+		return {};
+	});
+}
+
+export async function openWithAction(id: string | null) {
+	return act(async (context) => {
+		await openWith(context, idSchema.nullable().parse(id));
+		return {};
+	});
+}

@@ -1,0 +1,23 @@
+import { faultScreen } from "@/app/server/faultScreen";
+import { frameView } from "@/app/server/frame";
+import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
+import { signedIn } from "@/app/server/session";
+import { EvidenceScreen } from "@/ui/screens/evidence/EvidenceScreen";
+import { Frame } from "@/ui/screens/frame/Frame";
+import { readEvidence } from "@/usecases/readEvidence";
+import { resolveSentence } from "@/usecases/sentence";
+
+export const metadata = { title: "Evidence" };
+
+export default async function EvidencePage({ searchParams }: { searchParams: SearchParams }) {
+	const context = await signedIn(await addressOf("/evidence", searchParams));
+	return faultScreen(context, async () => {
+		const sentence = resolveSentence(context, await sentenceQuery(searchParams));
+		const frame = await frameView(context, sentence);
+		return (
+			<Frame view={frame}>
+				<EvidenceScreen view={readEvidence(context, sentence)} seen={frame.sentence.seen.day} />
+			</Frame>
+		);
+	});
+}

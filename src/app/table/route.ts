@@ -1,0 +1,17 @@
+import { callerOf, faultResponse, jsonBody } from "@/app/server/api";
+import { exportTable } from "@/usecases/exportTable";
+import { resolveSentence } from "@/usecases/sentence";
+
+/** What the table of deals shows, as CSV or XLSX. */
+export async function POST(request: Request): Promise<Response> {
+	try {
+		const context = await callerOf(request);
+		const query = new URL(request.url).searchParams;
+		const part = (name: string) => query.get(name) ?? undefined;
+		const sentence = resolveSentence(context, { whose: part("whose"), due: part("due"), seen: part("seen"), against: part("against") });
+		const { name, type, bytes } = await exportTable(context, sentence, await jsonBody(request));
+		return new Response(new Blob([bytes as BlobPart]), { headers: { "content-type": type, "content-disposition": `attachment; filename="${name}"` } });
+	} catch (error) {
+		return faultResponse(error);
+	}
+}
