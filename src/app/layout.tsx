@@ -11,6 +11,7 @@ import { ActionsProvider } from "@/ui/actions";
 import { Notices } from "@/ui/parts/Notices";
 import * as own from "./actions";
 import * as deals from "./actions/deals";
+import * as records from "./actions/records";
 import * as rules from "./actions/rules";
 import * as views from "./actions/views";
 
@@ -50,6 +51,11 @@ export default async function Layout({ children }: { children: ReactNode }) {
 							comeBack: deals.comeBackAction,
 							search: deals.searchAction,
 							dealsWithText: deals.dealsWithTextAction,
+							addPerson: records.addPersonAction,
+							removePerson: records.removePersonAction,
+							setRole: records.setRoleAction,
+							sendQuote: records.sendQuoteAction,
+							answerQuote: records.answerQuoteAction,
 							previewFlags: rules.previewFlagsAction,
 							saveFlags: rules.saveFlagsAction,
 							undoFlags: rules.undoFlagsAction,

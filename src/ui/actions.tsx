@@ -89,6 +89,11 @@ export interface Actions {
 	addStep(dealId: string, input: StepInput): Promise<Outcome<{ id: string }>>;
 	changeStep(id: string, input: Partial<StepInput> & { done?: boolean }): Promise<Outcome<object>>;
 	removeStep(id: string): Promise<Outcome<object>>;
+	addPerson(dealId: string, who: { contactId: string } | { name: string; title: string | null; role: string }): Promise<Outcome<{ id: string }>>;
+	removePerson(dealId: string, contactId: string): Promise<Outcome<object>>;
+	setRole(dealId: string, contactId: string, role: string): Promise<Outcome<object>>;
+	sendQuote(dealId: string, number: string | null, validUntil: string): Promise<Outcome<{ id: string }>>;
+	answerQuote(id: string, answer: string | null): Promise<Outcome<object>>;
 	comeBack(dealId: string, day: string, title: string): Promise<Outcome<{ id: string; assignee: string }>>;
 	search(text: string): Promise<Outcome<{ hits: Hit[] }>>;
 	dealsWithText(text: string): Promise<Outcome<{ ids: string[] }>>;

@@ -1,22 +1,39 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { answerQuestion } from "@/usecases/answerQuestion";
 import { assignTasks } from "@/usecases/assignTasks";
 import { readBridge } from "@/usecases/bridgeJson";
 import { changeClock } from "@/usecases/changeClock";
 import { changeTask } from "@/usecases/changeTask";
+import { addStep } from "@/usecases/closePlan";
+import { comeBack } from "@/usecases/comeBack";
 import type { Context } from "@/usecases/context";
+import { editDeals, previewEdit } from "@/usecases/editDeals";
 import { exportBundle } from "@/usecases/exportBundle";
+import { exportTable } from "@/usecases/exportTable";
 import { Fault } from "@/usecases/fault";
+import { previewFlags, readFlagSettings, saveFlags } from "@/usecases/flagSettings";
+import { readHabits, saveHabits } from "@/usecases/habitSettings";
 import { listImports, readImport, startImport } from "@/usecases/importBundle";
 import { createKey, listKeys, revokeKey } from "@/usecases/keys";
 import { listDeals } from "@/usecases/listDeals";
+import { logActivity } from "@/usecases/logActivity";
+import { readQuestions, saveQuestions } from "@/usecases/questionSettings";
+import { readAccounts } from "@/usecases/readAccounts";
+import { readAudit } from "@/usecases/readAudit";
 import { readChanges } from "@/usecases/readChanges";
 import { readDeal } from "@/usecases/readDeal";
 import { readDeals } from "@/usecases/readDeals";
+import { readEvidence } from "@/usecases/readEvidence";
 import { readPeople } from "@/usecases/readPeople";
 import { readOwnTasks, readTasks } from "@/usecases/readTasks";
 import { RIGHTS } from "@/usecases/rights";
+import { dealsWithText, search } from "@/usecases/search";
 import { resolveSentence } from "@/usecases/sentence";
 import { readSheet } from "@/usecases/sheet/readSheet";
+import { readStages, saveStages } from "@/usecases/stageSettings";
+import { undoEdit } from "@/usecases/undoEdit";
+import { removeView, saveView } from "@/usecases/views";
+import { writeNote } from "@/usecases/writeNote";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
 
@@ -54,6 +71,32 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	readOwnTasks: (c) => readOwnTasks(c, c.now.day),
 	"assignTasks d1": (c) => assignTasks(c, { dealIds: ["d1"], title: "Call" }),
 	"assignTasks d2": (c) => assignTasks(c, { dealIds: ["d2"], title: "Call" }),
+	"editDeals d1": async (c) => previewEdit(c, [{ id: "d1", versionId: (await readDeal(await as("ops"), "d1", undefined)).versionId }], { category: "commit" }),
+	"editDeals d2": async (c) => editDeals(c, [{ id: "d2", versionId: 0 }], { category: "commit" }),
+	"undoEdit d1": (c) => undoEdit(c, [{ id: "d1", versionId: 0 }]),
+	"answerQuestions d1": (c) => answerQuestion(c, "d1", { questionId: "none", level: "heard", seenAt: null }),
+	"writeNotes d1": (c) => writeNote(c, "d1", { body: "Hello" }),
+	"log d1": (c) => logActivity(c, "d1", { kind: "call", direction: "both", subject: "Hello" }),
+	"close plan d1": (c) => addStep(c, "d1", { title: "Step", dueOn: null, side: "ours" }),
+	"come back d1": (c) => comeBack(c, "d1", { day: "2027-01-01", title: "Back" }),
+	"readRules flags": (c) => readFlagSettings(c),
+	"readRules others": async (c) => [readQuestions(c), await readStages(c), readHabits(c)],
+	"changeRules flags": (c) => saveFlags(c, {}),
+	"changeRules preview": (c) => previewFlags(c, {}),
+	"changeRules questions": (c) => saveQuestions(c, []),
+	"changeRules stages": async (c) =>
+		saveStages(
+			c,
+			(await readStages(await as("ops"))).map(({ used: _, open: __, ...stage }) => stage),
+		),
+	"changeRules habits": async (c) => saveHabits(c, readHabits(await as("ops"))),
+	keepViews: async (c) => removeView(c, (await saveView(c, { name: "v", query: "", shared: false })).id),
+	search: (c) => search(c, "deck"),
+	"search texts": (c) => dealsWithText(c, "deck"),
+	readAccounts: (c) => readAccounts(c, whole(c)),
+	"evidence of deals": (c) => readEvidence(c, whole(c)),
+	"table of deals": (c) => exportTable(c, whole(c), { form: "csv", columns: ["name"], ids: ["d1"] }),
+	readAudit: (c) => readAudit(c),
 	"changeTask of rep1": (c) => changeTask(c, taskId, { note: "seen" }),
 	readPeople: (c) => readPeople(c),
 	importBundle: async (c) => (await startImport(c, small(), { dryRun: true, skipBad: false, name: "x" })).end,
@@ -76,6 +119,28 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	readOwnTasks: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"assignTasks d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
 	"assignTasks d2": { boss: "yes", north: 404, rep1: 404, rep2: "yes", ops: 403, view: 403 },
+	"editDeals d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
+	"editDeals d2": { boss: 412, north: 404, rep1: 404, rep2: 412, ops: 403, view: 403 },
+	"undoEdit d1": { boss: 409, north: 409, rep1: 409, rep2: 404, ops: 403, view: 403 },
+	"answerQuestions d1": { boss: 404, north: 404, rep1: 404, rep2: 404, ops: 403, view: 403 },
+	"writeNotes d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
+	"log d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
+	"close plan d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
+	"come back d1": { boss: 409, north: 409, rep1: 409, rep2: 404, ops: 403, view: 403 },
+	"readRules flags": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"readRules others": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"changeRules flags": { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	"changeRules preview": { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	"changeRules questions": { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	"changeRules stages": { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	"changeRules habits": { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	keepViews: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	search: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"search texts": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	readAccounts: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"evidence of deals": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"table of deals": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	readAudit: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	"changeTask of rep1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
 	readPeople: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	importBundle: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },

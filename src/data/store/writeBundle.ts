@@ -22,6 +22,7 @@ export async function writeRows(
 	good: ReadonlyMap<BundleFile, readonly Row[]>,
 	bundle: Bundle,
 	importId: string | null,
+	now: Date,
 	onWrite: OnWrite,
 ): Promise<Record<string, number>> {
 	const changed: Record<string, number> = {};
@@ -44,7 +45,7 @@ export async function writeRows(
 		await writeExtras(tx, store, rows);
 		changed[store.file] = count;
 	}
-	if (asked?.length && changed["questions.csv"]) await keepEdition(tx, asked, new Date());
+	if (asked?.length && changed["questions.csv"]) await keepEdition(tx, asked, now);
 	changed["settings.json"] = await writeSettings(tx, bundle);
 	return changed;
 }

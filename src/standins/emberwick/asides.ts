@@ -140,7 +140,8 @@ function addPlan(ledger: Ledger, chance: Chance, deal: string, last: Fields): vo
 	const close = dayOf(last.close_date);
 	PLAN_STEPS.forEach(([title, side], i) => {
 		const due = back(close, (PLAN_STEPS.length - 1 - i) * 6);
-		const done = due < today && chance.yes(0.75) ? calendar.add(due, chance.whole(0, 2)) : null;
+		const last = i === PLAN_STEPS.length - 1;
+		const done = due < today && chance.yes(0.75) && !last ? calendar.add(due, chance.whole(0, 2)) : null;
 		ledger.add("close_plan_steps.csv", {
 			id: `p-${deal}-${i + 1}`,
 			deal_id: deal,

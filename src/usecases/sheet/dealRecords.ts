@@ -42,6 +42,16 @@ export async function readRecords(dealId: string) {
 }
 export type DealRecords = Awaited<ReturnType<typeof readRecords>>;
 
+/** The people of an account, by name. */
+export async function readContacts(accountId: string | null) {
+	if (!accountId) return [];
+	return connection()
+		.db.select({ id: contacts.id, name: contacts.name, title: contacts.title })
+		.from(contacts)
+		.where(eq(contacts.accountId, accountId))
+		.orderBy(asc(contacts.name), asc(contacts.id));
+}
+
 /** What an account has ordered, newest first. */
 export async function readOrders(accountId: string) {
 	return connection().db.select().from(orders).where(eq(orders.accountId, accountId)).orderBy(desc(orders.date), asc(orders.ordinal));

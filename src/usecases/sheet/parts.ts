@@ -18,12 +18,12 @@ export function headlineOf(flags: readonly Flag[], status: string): string {
 	return `${sentence.charAt(0).toUpperCase()}${sentence.slice(1)}${more}.`;
 }
 
-/** The settings by which a flag fires in a stage, in words. */
+/** The settings by which a flag fires in a stage: `2 pushes`, `1 quarter ends`. */
 export function settingWords(code: string, set: FlagSettings, stage: string | null): string[] {
 	const rule = RULES.find((r) => r.code === code);
 	if (!rule) return [];
 	const values = valuesOf(rule, set, stage);
-	return Object.entries(rule.settings).flatMap(([name, spec]) => (values[name] === null ? [] : [`${spec.words}: ${values[name]} ${spec.unit}`]));
+	return Object.entries(rule.settings).flatMap(([name, spec]) => (values[name] === null ? [] : [`${values[name]} ${spec.unit}`]));
 }
 
 /** The close-date trail with who moved it each time, and why. */

@@ -16,7 +16,7 @@ import { demand, may, reaches, reachOf } from "../rights";
 import { surveyOn } from "../survey";
 import { whoSees } from "../writeNote";
 import { accountOf, type SheetAccount } from "./account";
-import { type DealRecords, readRecords } from "./dealRecords";
+import { type DealRecords, readContacts, readRecords } from "./dealRecords";
 import { headlineOf, peopleOf, settingWords, trailOfSheet } from "./parts";
 import { questionsOf, type SheetQuestion } from "./questions";
 import { endOf, type Happening, happeningsOf } from "./timeline";
@@ -90,6 +90,8 @@ export interface SheetView {
 	readonly lastTouchDays: number | null;
 	readonly waiting: { readonly side: string; readonly since: string; readonly days: number } | null;
 	readonly people: ReturnType<typeof peopleOf>["people"];
+	/** people of the account who aren’t on the deal */
+	readonly others: readonly { readonly id: string; readonly name: string; readonly title: string | null }[];
 	/** roles that nobody on the deal has */
 	readonly missing: readonly string[];
 	readonly quotes: readonly {
@@ -237,6 +239,7 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 			: null,
 		people,
 		missing,
+		others: (await readContacts(name.accountId)).filter((contact) => !people.some((person) => person.id === contact.id)),
 		quotes: records.quotes
 			.filter((quote) => !quote.sentOn || quote.sentOn <= formatDay(day))
 			.map((quote) => ({

@@ -25,7 +25,7 @@ export function LostDeals({ view, seen, mayAssign }: { view: AccountsView; seen:
 	return (
 		<section aria-label="Lost deals">
 			<div className="d-flex justify-content-between align-items-baseline gap-2">
-				<h2>Lost deals worth a second visit</h2>
+				<h2>Lost, worth a second visit</h2>
 				<Form.Select
 					size="sm"
 					className="w-auto no-print"
@@ -61,11 +61,13 @@ export function LostDeals({ view, seen, mayAssign }: { view: AccountsView; seen:
 					</li>
 				))}
 			</ul>
-			<ul className="rows panel mt-3 lost-list">
-				{shown.map((deal) => (
-					<Lost key={deal.id} deal={deal} seen={seen} currency={view.currency} mayAssign={mayAssign} />
-				))}
-			</ul>
+			<div className="panel mt-3 py-1">
+				<ul className="rows lost-list">
+					{shown.map((deal) => (
+						<Lost key={deal.id} deal={deal} seen={seen} currency={view.currency} mayAssign={mayAssign} />
+					))}
+				</ul>
+			</div>
 			{view.lost.length > SHOWN && !only && <p className="tiny second mt-1">The {SHOWN} largest are shown; choose a reason to see its own.</p>}
 		</section>
 	);

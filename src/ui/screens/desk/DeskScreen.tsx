@@ -46,19 +46,21 @@ export function DeskScreen({ tasks, lit, mentions, open, currency, today, mayCha
 				{mentions.length > 0 && (
 					<>
 						<h2 className="mt-4">Colleagues call on me</h2>
-						<ul className="rows panel">
-							{mentions.map((mention) => (
-								<li key={mention.id}>
-									<span>
-										{mention.body}
-										<span className="d-block tiny second">
-											{mention.by} on <Link href={`/deals/${encodeURIComponent(mention.dealId)}`}>{mention.deal}</Link>
+						<div className="panel py-1">
+							<ul className="rows">
+								{mentions.map((mention) => (
+									<li key={mention.id}>
+										<span>
+											{mention.body}
+											<span className="d-block tiny second">
+												{mention.by} on <Link href={`/deals/${encodeURIComponent(mention.dealId)}`}>{mention.deal}</Link>
+											</span>
 										</span>
-									</span>
-									<span className="tiny second text-nowrap">{nearDate(mention.day, today)}</span>
-								</li>
-							))}
-						</ul>
+										<span className="tiny second text-nowrap">{nearDate(mention.day, today)}</span>
+									</li>
+								))}
+							</ul>
+						</div>
 					</>
 				)}
 				{done.length > 0 && (

@@ -74,8 +74,8 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 							{columns.map(({ question }) => (
 								<th key={question.id} scope="col" className="grid-question" title={`${question.prompt} Weight ${question.weight}`}>
 									<span>
+										{question.key && <b className="grid-key">key </b>}
 										{question.prompt}
-										{question.key && <b> key</b>}
 									</span>
 								</th>
 							))}

@@ -196,7 +196,7 @@ function RuleLine({ rule, own, stages, currency, mayChange, open, onOpen, set }:
 					/>
 				))}
 				<button type="button" className="plain-button small-text second" aria-expanded={open} onClick={onOpen}>
-					{inStages ? `otherwise in ${inStages} ${inStages === 1 ? "stage" : "stages"}` : "otherwise in a stage"} {open ? "▴" : "▾"}
+					{inStages ? `otherwise in ${inStages} ${inStages === 1 ? "stage" : "stages"}` : "otherwise in some stage"} {open ? "▴" : "▾"}
 				</button>
 			</div>
 			{open && (

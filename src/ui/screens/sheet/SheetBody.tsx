@@ -66,8 +66,8 @@ export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: bool
 						</div>
 						<div className="tiny second">{litWords(flag, view.seen)}</div>
 						{whole && (
-							<div className="tiny second" title={flag.settings.join("; ")}>
-								Goes out with {flag.clears}.{flag.settings.length > 0 && ` (${flag.settings.join("; ")})`}
+							<div className="tiny second">
+								Goes out with {flag.clears}.{flag.settings.length > 0 && ` Set at ${flag.settings.join(", ")}.`}
 							</div>
 						)}
 						{view.mayAssign && (

@@ -51,10 +51,6 @@ export function SheetPage({ view }: { view: SheetView }) {
 						<WhyLit view={view} onAssign={assign} whole />
 					</div>
 					<div className="panel">
-						<h3>Close date{trailWords(view)}</h3>
-						<TrailDrawing view={view} />
-					</div>
-					<div className="panel">
 						<Stages view={view} />
 					</div>
 					<div className="panel">
@@ -82,9 +78,13 @@ export function SheetPage({ view }: { view: SheetView }) {
 						)}
 					</div>
 					<div className="panel">
+						<h3>Close date{trailWords(view)}</h3>
+						<TrailDrawing view={view} />
+					</div>
+					<div className="panel">
 						<ClosePlan view={view} />
 					</div>
-					{(view.lines.length > 0 || view.quotes.length > 0) && (
+					{(view.lines.length > 0 || view.quotes.length > 0 || view.mayEdit) && (
 						<div className="panel">
 							<ProductsAndQuotes view={view} />
 						</div>
