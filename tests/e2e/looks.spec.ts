@@ -1,4 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
 import { expect, signIn, test } from "../kit/browser";
 
 const SCREENS = [
@@ -8,21 +9,35 @@ const SCREENS = [
 	"/changes",
 	"/tasks?state=done",
 	"/desk",
+	"/evidence",
+	"/accounts",
 	"/setup?place=people",
 	"/setup?place=keys",
+	"/setup?place=flags",
+	"/setup?place=questions",
+	"/setup?place=stages",
 ];
+/** Setup is at its fullest for ops. */
+const who = (screen: string) => (screen.startsWith("/setup") ? "arno" : "ruth");
+/** What axe calls trouble by WCAG 2.2 AA, and its own best practices. */
+const look = async (page: Page) => (await new AxeBuilder({ page }).analyze()).violations;
 
 for (const theme of ["light", "dark"] as const) {
 	test(`every screen is accessible by the ${theme === "light" ? "light" : "dusk"} theme`, async ({ page, context, baseURL }) => {
 		test.setTimeout(300_000);
 		await context.addCookies([{ name: "porch_lamp_theme", value: theme, url: baseURL as string }]);
 		await page.goto("/sign-in");
-		expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
-		await signIn(page, "ruth");
+		expect(await look(page)).toEqual([]);
+		let person = "";
 		for (const screen of SCREENS) {
+			if (who(screen) !== person) {
+				person = who(screen);
+				await context.clearCookies({ name: "porch_lamp_session" });
+				await signIn(page, person);
+			}
 			await page.goto(screen);
 			await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
-			const found = (await new AxeBuilder({ page }).analyze()).violations.map(
+			const found = (await look(page)).map(
 				(v) =>
 					`${screen}: ${v.id} ${v.nodes
 						.slice(0, 3)

@@ -77,6 +77,7 @@ test("a key is shown once, calls the API as its person, and stops when revoked",
 
 test("a rep finds no import in Setup, but people and keys", async ({ page }) => {
 	await signIn(page, "ines", "/setup");
-	await expect(page.getByRole("tab")).toHaveText(["People and teams", "API keys"]);
+	await expect(page.getByRole("tab")).toHaveText(["Flags", "Questions", "Stages and habits", "People and teams", "API keys"]);
+	await page.getByRole("tab", { name: "People and teams" }).click();
 	await expect(page.getByRole("row").filter({ hasText: "Dario Velez" })).toContainText("left on");
 });

@@ -4,15 +4,15 @@ test("the whole sheet shows what its figures were made of", async ({ page }) => 
 	await signIn(page, "ruth", "/deals/story-rack");
 	const trail = page.getByRole("img", { name: /^Close dates: 21 Sep 2026, set on/ });
 	await expect(trail).toBeVisible();
-	await expect(page.getByText("Open for 92 working days, since 17 Jul 2026.")).toBeVisible();
-	await expect(page.getByText("strength 45, coverage 71, expected 67")).toBeVisible();
+	await expect(page.getByText("Open for 92 working days, since 17 Jul 2026, in 5 visits to stages.")).toBeVisible();
+	await expect(page.getByRole("img", { name: "strength 45 of 100, coverage 71, expected 67 at this stage" })).toBeVisible();
 	await expect(page.getByRole("listitem").filter({ hasText: "Who signs, and have we met them?" }).last()).toContainText("assumed");
 	await expect(page.getByRole("listitem").filter({ hasText: "from 12 Oct" })).toContainText("31 d");
 });
 
 test("the timeline can be narrowed to one kind, and shows older entries on demand", async ({ page }) => {
 	await signIn(page, "ruth", "/deals/story-rack");
-	await page.getByRole("button", { name: "Answers" }).click();
+	await page.getByRole("button", { name: "Answers", exact: true }).click();
 	await expect(page.getByText("“Kelloran is cheaper on the third site”").first()).toBeVisible();
 	await expect(page.getByText("Contract draft sent")).toHaveCount(0);
 	await page.getByRole("button", { name: "Contacts" }).click();

@@ -4,7 +4,8 @@
  */
 export function percentile(values: readonly number[], p: number): number {
 	if (!values.length) return Number.NaN;
-	const sorted = [...values].sort((a, b) => a - b);
+	// A typed array sorts by number, and much faster than a list with a comparison.
+	const sorted = Float64Array.from(values).sort();
 	const h = (sorted.length - 1) * p;
 	const low = Math.floor(h);
 	const lower = sorted[low] as number;

@@ -15,11 +15,15 @@ const HEADS: Record<Hit["kind"], string> = { deal: "Deals", account: "Accounts",
 const KINDS = ["deal", "account", "person", "text"] as const;
 const PAUSE = 160;
 
+/** Names a hit among those of its kind. */
+const hitName = (hit: Hit, i: number) => `${hit.kind} ${i} ${hit.dealId ?? hit.accountId}`;
+
 /** Finds deals, accounts, people, words in notes and activities, and places of the program, by typing. */
 export function Search({ places, to, onHide }: { places: readonly Place[]; to: (path: string) => string; onHide: () => void }) {
 	const [text, setText] = useState("");
 	const [hits, setHits] = useState<readonly Hit[]>([]);
 	const [state, setState] = useState<"idle" | "looking" | "failed">("idle");
+	const [chosen, setChosen] = useState("");
 	const actions = useActions();
 	const router = useRouter();
 	useEffect(() => {
@@ -34,7 +38,9 @@ export function Search({ places, to, onHide }: { places: readonly Place[]; to: (
 		const timer = setTimeout(async () => {
 			const answer = await actions.search(words).catch(() => null);
 			if (old) return;
-			setHits(answer?.ok ? answer.hits : []);
+			const found = answer?.ok ? answer.hits : [];
+			setHits(found);
+			if (found[0]) setChosen(hitName(found[0], 0));
 			setState(answer?.ok ? "idle" : "failed");
 		}, PAUSE);
 		return () => {
@@ -49,7 +55,7 @@ export function Search({ places, to, onHide }: { places: readonly Place[]; to: (
 	const found = places.filter((place) => place.name.toLowerCase().includes(text.trim().toLowerCase()));
 	return (
 		<Modal show onHide={onHide} aria-label="Search" className="search-modal">
-			<Command shouldFilter={false} label="Search" loop>
+			<Command shouldFilter={false} label="Search" loop value={chosen} onValueChange={setChosen}>
 				<Command.Input
 					className="search-input"
 					placeholder="A deal, an account, a person, words in a note, a place"
@@ -71,7 +77,7 @@ export function Search({ places, to, onHide }: { places: readonly Place[]; to: (
 								{own.map((hit, i) => (
 									<Command.Item
 										key={`${kind}${hit.dealId}${hit.accountId}${hit.title}${String(i)}`}
-										value={`${kind} ${hit.dealId} ${hit.accountId} ${hit.title} ${i}`}
+										value={hitName(hit, i)}
 										onSelect={() =>
 											go(hit.dealId ? to(`/deals/${encodeURIComponent(hit.dealId)}`) : `/accounts?account=${encodeURIComponent(hit.accountId ?? "")}`)
 										}

@@ -1,5 +1,5 @@
 "use client";
-import { type KeyboardEvent, useState } from "react";
+import { type KeyboardEvent, useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import type { Level as LevelName } from "@/core/qualification/score";
 import type { SheetQuestion } from "@/usecases/sheet/questions";
@@ -199,16 +199,25 @@ function useAnswer(question: SheetQuestion, view: SheetView) {
 	const [note, setNote] = useState("");
 	const [proof, setProof] = useState("");
 	const [waiting, setWaiting] = useState(false);
+	/** one’s own newest answer, before the sheet has been read again */
+	const own = useRef<string | null>(null);
 	const actions = useActions();
 	const act = useAct();
 	const notice = useNotice();
 	const say = async (level: LevelName) => {
 		const usual = proofsOf(view)[0]?.value ?? "";
 		const shownBy = level !== "shown" ? null : proof === "link" ? (/https?:\/\/\S+/.exec(note)?.[0] ?? "") : proof || usual;
-		const input: AnswerInput = { questionId: question.id, level, note: note.trim() || null, shownBy, seenAt: question.at };
+		const input: AnswerInput = {
+			questionId: question.id,
+			level,
+			note: note.trim() || null,
+			shownBy,
+			seenAt: (own.current ?? "") > (question.at ?? "") ? own.current : question.at,
+		};
 		setWaiting(true);
 		const first = await actions.answer(view.id, input);
 		setWaiting(false);
+		if (first.ok) own.current = first.at;
 		if (!first.ok && first.status === 409) {
 			notice({
 				words: first.detail,
