@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { formatDay } from "../core/time/day";
+import { longDay } from "../core/time/words";
 import { connection } from "../data/db";
 import type { Context } from "./context";
 import { accountName, ownerName } from "./readDeals";
@@ -115,7 +115,7 @@ async function texts(context: Context, words: string): Promise<Hit[]> {
 			const deal = memory.dealIndex.get(dealId) ?? -1;
 			const seen = survey.deals[deal];
 			if (!seen || !reaches(reach, seen.owner)) return [];
-			const day = formatDay(memory.company.rules.zone.dayOf(at));
+			const day = longDay(memory.company.rules.zone.dayOf(at));
 			return [{ kind: "text", title: excerpt(text, words), detail: `${memory.deals[deal]?.name || "No name"}, ${day}`, dealId, accountId: null }];
 		})
 		.slice(0, MOST);

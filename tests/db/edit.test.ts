@@ -6,6 +6,9 @@ import { listDeals } from "@/usecases/listDeals";
 import type { Change } from "@/usecases/planEdit";
 import { changeSchema } from "@/usecases/planEdit";
 import { readDeal } from "@/usecases/readDeal";
+import { readDeals } from "@/usecases/readDeals";
+import { resolveSentence } from "@/usecases/sentence";
+import { readSheet } from "@/usecases/sheet/readSheet";
 import { undoEdit } from "@/usecases/undoEdit";
 import { as, freshDatabase, importAs, refill } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";
@@ -187,6 +190,43 @@ describe("after a change", () => {
 			for (const listed of listDeals(ops, { as_of: day })) {
 				const { versions: _, activities: __, answers: ___, tasks: ____, flags, ...one } = await readDeal(ops, listed.id, day);
 				expect({ ...one, flags: flags.map(({ since: _since, ...flag }) => flag) }).toEqual(listed);
+			}
+		}
+	});
+});
+
+describe("the screens and the API", () => {
+	test("say the same of every deal on any past day", async () => {
+		for (const day of ["2026-10-05", "2026-11-03", "2026-11-10", "2026-11-18", "2026-11-24"]) {
+			const ops = await as("ops");
+			const open = listDeals(ops, { as_of: day, status: "open" });
+			const rows = [
+				...readDeals(ops, resolveSentence(ops, { due: "any", seen: day })).rows,
+				...readDeals(ops, resolveSentence(ops, { due: "none", seen: day })).rows,
+			];
+			expect(rows.map((r) => r.id).sort()).toEqual(open.map((d) => d.id).sort());
+			for (const api of open) {
+				const row = rows.find((r) => r.id === api.id);
+				const sheet = await readSheet(ops, api.id, day, "2026-10-01");
+				const flags = api.flags.map((flag) => flag.label);
+				expect(row).toMatchObject({
+					amount: api.amountBase,
+					stage: api.stage,
+					stageAge: api.stageAge,
+					close: api.closeDate,
+					score: api.attention.score,
+					level: api.attention.level,
+				});
+				expect([row?.strength, row?.coverage, row?.expected, row?.pushes]).toEqual([
+					api.qualification.strength,
+					api.qualification.coverage,
+					api.qualification.expected,
+					api.trail.pushes,
+				]);
+				expect(row?.flags.map((flag) => flag.label)).toEqual(flags);
+				expect(sheet.flags.map((flag) => flag.label)).toEqual(flags);
+				expect(sheet.attention).toMatchObject(api.attention);
+				expect([sheet.amount, sheet.stage, sheet.close, sheet.lastTouch]).toEqual([api.amountBase, api.stage, api.closeDate, api.lastTouch]);
 			}
 		}
 	});

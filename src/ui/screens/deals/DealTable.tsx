@@ -1,6 +1,6 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { memo, useEffect, useMemo, useRef, useState } from "react";
+import { memo, type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Form } from "react-bootstrap";
 import { flushSync } from "react-dom";
 import type { DealRow } from "@/usecases/readDeals";
@@ -36,6 +36,8 @@ type Entry = { readonly group: Group } | { readonly row: DealRow };
 const ROW = 50;
 const ROW_NARROW = 104;
 const GROUP = 34;
+/** what stands below the table: the totals and the page’s edge */
+const FOOT = 60;
 const NARROW = "(max-width: 800px)";
 /** what is left beside an open sheet */
 const BESIDE_SHEET = ["attention", "name", "stage", "amount", "close", "flags"];
@@ -62,6 +64,16 @@ function useNarrow(): boolean {
 	return narrow;
 }
 
+/** How far below the window's top an element begins: what is above it decides how much room it has. */
+function useTop(element: RefObject<HTMLElement | null>): number | null {
+	const [top, setTop] = useState<number | null>(null);
+	useLayoutEffect(() => {
+		const found = element.current ? Math.round(element.current.getBoundingClientRect().top + window.scrollY) : null;
+		setTop(found);
+	});
+	return top;
+}
+
 /** Paper gets all rows, not only those in view. */
 function usePrinting(): boolean {
 	const [printing, setPrinting] = useState(false);
@@ -83,6 +95,7 @@ export function DealTable(props: Props) {
 	const { rows, groups, frame, selected, current, mayMark, currency, onOpen, onEdit } = props;
 	const scroller = useRef<HTMLDivElement>(null);
 	const narrow = useNarrow();
+	const top = useTop(scroller);
 	const printing = usePrinting();
 	const [shut, setShut] = useState<ReadonlySet<string>>(new Set());
 	const entries = useMemo<readonly Entry[]>(
@@ -119,7 +132,7 @@ export function DealTable(props: Props) {
 	const least = columns.reduce((sum, key) => sum + (WIDTH_OF[key] ?? 92) + 12, 60);
 
 	return (
-		<div className="deal-scroll" ref={scroller}>
+		<div className="deal-scroll" ref={scroller} style={narrow || top === null ? undefined : { maxHeight: `calc(100dvh - ${top + FOOT}px)` }}>
 			<div
 				className="deal-table"
 				role="table"

@@ -146,6 +146,7 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 					)}
 				</div>
 			)}
+			<h2 className="mt-4">Habits</h2>
 			<HabitsForm habits={habits} stages={stages.filter((stage) => stage.kind === "open").map((stage) => stage.name)} mayChange={mayChange} />
 		</div>
 	);

@@ -1,4 +1,5 @@
 import Link from "next/link";
+import type { ReactNode } from "react";
 import { Button } from "react-bootstrap";
 import { type ComparedField, FIELD_NAMES } from "@/core/bridge/compare";
 import type { SheetView } from "@/usecases/sheet/readSheet";
@@ -7,15 +8,23 @@ import { Evidence } from "../../parts/Bars";
 import { FlagChip } from "../../parts/FlagChip";
 import { Lamp } from "../../parts/Lamp";
 import { Level, levelWord } from "../../parts/Level";
+import { Account } from "./Account";
+import { ClosePlan } from "./ClosePlan";
 import { Composer } from "./Composer";
 import { Facts } from "./Facts";
+import { People } from "./People";
+import { ProductsAndQuotes } from "./ProductsAndQuotes";
+import { Questions } from "./Questions";
+import { Stages } from "./Stages";
+import { Timeline } from "./Timeline";
+import { TrailDrawing } from "./TrailDrawing";
 
 interface Props {
 	readonly view: SheetView;
 	readonly onAssign: (title: string, flags: string[]) => void;
 }
 
-/** The side sheet: why it is lit and what to do about it, gaps, what changed, who waits, tasks. */
+/** The side sheet: why it is lit and what to do about it, gaps, what changed, who waits, tasks; the rest of the whole sheet opens below. */
 export function SheetBody({ view, onAssign }: Props) {
 	return (
 		<>
@@ -23,7 +32,10 @@ export function SheetBody({ view, onAssign }: Props) {
 				<h2>
 					<Lamp level={view.attention.level} size={24} /> {view.name}
 				</h2>
-				<p className="small-text second mb-0">{view.account}</p>
+				<p className="small-text second mb-0">
+					{view.account}
+					{view.competitor && ` · against ${view.competitor}`}
+				</p>
 			</header>
 			<Facts view={view} />
 			<WhyLit view={view} onAssign={onAssign} />
@@ -32,7 +44,7 @@ export function SheetBody({ view, onAssign }: Props) {
 			<LastContact view={view} />
 			<OpenTasks view={view} />
 			<section>
-				<Composer view={view} />
+				<Composer view={view} keys />
 			</section>
 			<div className="d-flex gap-2 mt-3 no-print">
 				{view.mayAssign && (
@@ -44,7 +56,43 @@ export function SheetBody({ view, onAssign }: Props) {
 					Open the whole sheet
 				</Link>
 			</div>
+			<div className="more-sections">
+				<More name="Questions and answers">
+					<Questions view={view} onTask={onAssign} />
+				</More>
+				<More name={`What happened (${view.happenings.length})`}>
+					<Timeline list={view.happenings} seen={view.seen} mayNote={view.mayNote} />
+				</More>
+				<More name="Close date and stages">
+					<TrailDrawing view={view} />
+					<Stages view={view} />
+				</More>
+				<More name={`People (${view.people.length})`}>
+					<People view={view} />
+				</More>
+				<More name="Close plan">
+					<ClosePlan view={view} />
+				</More>
+				<More name="Products and quotes">
+					<ProductsAndQuotes view={view} />
+				</More>
+				{view.accountInfo && (
+					<More name={`Account: ${view.accountInfo.name}`}>
+						<Account account={view.accountInfo} seen={view.seen} currency={view.baseCurrency} />
+					</More>
+				)}
+			</div>
 		</>
+	);
+}
+
+/** A part of the sheet that is opened when it is wanted. */
+function More({ name, children }: { name: string; children: ReactNode }) {
+	return (
+		<details>
+			<summary>{name}</summary>
+			{children}
+		</details>
 	);
 }
 
