@@ -11,7 +11,12 @@ import { main, say } from "./lib/say.mjs";
 const PICTURES = [
 	{ name: "deals", who: "ruth", path: "/deals" },
 	{ name: "deals-sheet", who: "ruth", path: "/deals?deal=story-rack" },
+	{ name: "deals-grouped", who: "ruth", path: "/deals?f=amount.from.50000;runway.within.25&group=owner" },
+	{ name: "deals-edit", who: "ruth", path: "/deals", theme: "dark", act: push },
 	{ name: "deal", who: "ruth", path: "/deals/story-rack" },
+	{ name: "evidence", who: "ruth", path: "/evidence" },
+	{ name: "accounts", who: "ruth", path: "/accounts?order=open" },
+	{ name: "search", who: "ruth", path: "/tasks", theme: "dark", act: search },
 	{ name: "changes", who: "ruth", path: "/changes" },
 	{ name: "changes-pushed-out", who: "ruth", path: "/changes?step=pushed-out", theme: "dark" },
 	{ name: "assign", who: "ruth", path: "/deals", act: assign },
@@ -19,6 +24,8 @@ const PICTURES = [
 	{ name: "desk", who: "ines", path: "/desk" },
 	{ name: "desk-phone", who: "ines", path: "/desk", width: 390, height: 844 },
 	{ name: "setup-import", who: "arno", path: "/setup" },
+	{ name: "setup-flags", who: "arno", path: "/setup?place=flags", act: setFlag },
+	{ name: "setup-questions", who: "arno", path: "/setup?place=questions" },
 	{ name: "setup-people", who: "arno", path: "/setup?place=people" },
 ];
 
@@ -26,6 +33,23 @@ async function assign(page) {
 	for (const name of ["Rack ovens, three sites", "New plant, phase one"]) await page.getByRole("row").filter({ hasText: name }).getByRole("checkbox").check();
 	await page.getByRole("button", { name: "Give a task to each owner" }).click();
 	await page.getByLabel("What is to be done").fill("Meet the person who signs");
+}
+
+async function push(page) {
+	await page.getByRole("row").filter({ hasText: "Spiral mixers" }).first().getByTitle("Change the close date").click();
+	await page.getByRole("tooltip").getByLabel("Close date").fill("2027-01-29");
+	await page.getByRole("tooltip").getByLabel("Why does it close later?").fill("Their board meets in January");
+}
+
+async function search(page) {
+	await page.keyboard.press("/");
+	await page.keyboard.type("crust");
+	await page.getByRole("option").first().waitFor();
+}
+
+async function setFlag(page) {
+	await page.getByRole("group", { name: "stalled" }).getByRole("spinbutton").first().fill("20");
+	await page.getByText("deals lit now").waitFor();
 }
 
 await main(async () => {

@@ -1,4 +1,3 @@
-import { byAttention } from "../core/attention/attention";
 import { isIn, type Scope } from "../core/bridge/scope";
 import { RULES } from "../core/flags/list";
 import type { Severity } from "../core/flags/rule";
@@ -100,7 +99,7 @@ export function readDeals(context: Context, sentence: Sentence): DealsView {
 		else if (sentence.due.period && seen.close < sentence.due.period.start) also.before++;
 		else also.after++;
 	}
-	rows.sort((a, b) => byAttention({ ...a, amountBase: a.amount }, { ...b, amountBase: b.amount }));
+	rows.sort((a, b) => b.score - a.score || b.amount - a.amount || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
 	return { rows, currency: company.rules.rates.base, flagNames: RULES.map(({ code, name, about }) => ({ code, name, about })), also };
 }
 

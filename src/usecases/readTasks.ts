@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, or, sql } from "drizzle-orm";
+import { and, asc, desc, eq, gte, inArray, isNull, lt, or, sql } from "drizzle-orm";
 import type { Scope } from "../core/bridge/scope";
 import { NONE } from "../core/history/columns";
 import { type Day, formatDay, isoOrNull } from "../core/time/day";
@@ -33,6 +33,24 @@ export async function readTasks(context: Context, scope: Scope, day: Day): Promi
 	return rows
 		.filter((task) => isOfScope(context, task, scope) && memory.company.rules.zone.dayOf(task.createdAt.getTime()) <= day)
 		.map((task) => taskRow(context, task, day));
+}
+
+/** How many tasks of a scope are open on a day, and how many of the person's own are due: the counts beside the rail's words. */
+export async function countTasks(context: Context, scope: Scope, day: Day): Promise<{ open: number; due: number }> {
+	demand(context.actor, "readTasks");
+	const { memory, actor } = context;
+	const end = new Date(memory.company.rules.zone.instantAt(day + 1, 0));
+	// Open on that day: given by its end, and not done before it.
+	const rows = await connection()
+		.db.select()
+		.from(tasks)
+		.where(and(lt(tasks.createdAt, end), or(isNull(tasks.doneAt), gte(tasks.doneAt, end))));
+	const today = formatDay(day);
+	const open = rows.filter((task) => task.state === "open" || task.doneAt !== null);
+	return {
+		open: open.filter((task) => isOfScope(context, task, scope)).length,
+		due: open.filter((task) => task.assigneeId === actor.person.id && (task.dueOn ?? today) <= today).length,
+	};
 }
 
 /** The same by the people they were given to: what a desk shows. */

@@ -30,7 +30,7 @@ export default async function DealsPage({ searchParams }: { searchParams: Search
 		return (
 			<Frame view={frame}>
 				<DealsScreen
-					view={readDeals(context, sentence)}
+					packed={JSON.stringify(readDeals(context, sentence))}
 					frame={frame.sentence}
 					mayAssign={may(context.actor, "assignTasks") && !sentence.seen.past}
 					due={formatDay(due)}

@@ -3,7 +3,7 @@ import { shortDay } from "@/core/time/words";
 import type { FrameView } from "@/ui/screens/frame/view";
 import type { Context } from "@/usecases/context";
 import { countLit } from "@/usecases/readDeals";
-import { readOwnTasks, readTasks } from "@/usecases/readTasks";
+import { countTasks } from "@/usecases/readTasks";
 import { type Sentence, sentenceChoices } from "@/usecases/sentence";
 
 const ROLE_WORDS = { manager: "Manager", rep: "Rep", ops: "Ops", viewer: "Viewer" } as const;
@@ -11,14 +11,14 @@ const ROLE_WORDS = { manager: "Manager", rep: "Rep", ops: "Ops", viewer: "Viewer
 /** What surrounds every screen: the rail with its counts, and the sentence with its choices. */
 export async function frameView(context: Context, sentence: Sentence): Promise<FrameView> {
 	const { person } = context.actor;
-	const [given, own] = await Promise.all([readTasks(context, sentence.whose.scope, sentence.seen.day), readOwnTasks(context, sentence.seen.day)]);
+	const tasks = await countTasks(context, sentence.whose.scope, sentence.seen.day);
 	const today = formatDay(sentence.seen.day);
 	return {
 		person: { name: person.name, place: `${ROLE_WORDS[person.role]}${person.team ? `, ${person.team}` : ""}`, role: person.role },
 		counts: {
 			deals: countLit(context, sentence),
-			tasks: given.filter((task) => task.state === "open").length,
-			desk: own.filter((task) => task.state === "open" && (task.dueOn ?? today) <= today).length,
+			tasks: tasks.open,
+			desk: tasks.due,
 		},
 		sentence: {
 			whose: { key: sentence.whose.key, words: sentence.whose.words },

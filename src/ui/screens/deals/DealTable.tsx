@@ -111,7 +111,7 @@ export function DealTable(props: Props) {
 		count: entries.length,
 		getScrollElement: () => scroller.current,
 		estimateSize: (i) => ("group" in (entries[i] as Entry) ? GROUP : height),
-		overscan: printing ? entries.length : 12,
+		overscan: printing ? entries.length : 8,
 		scrollPaddingStart: 40,
 		initialRect: { width: 1280, height: 900 },
 	});

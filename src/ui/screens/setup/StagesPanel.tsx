@@ -29,6 +29,11 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 		next.splice(i + step, 0, item as Item);
 		setList(next);
 	};
+	/** The stages as they were, named by what they are called once these are kept. */
+	const back = () => {
+		const now = new Map(list.flatMap((item) => (item.was === null ? [] : [[item.was, item.name] as const])));
+		return plain(stages).map((stage) => ({ ...stage, was: now.get(stage.name) ?? null }));
+	};
 	return (
 		<div>
 			<p className="second">
@@ -141,7 +146,9 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 							<Button variant="link" onClick={() => setList(start())}>
 								Discard
 							</Button>
-							<Button onClick={() => void act(actions.saveStages(plain(list)), "The stages are changed.")}>Change the stages</Button>
+							<Button onClick={() => void act(actions.saveStages(plain(list)), "The stages are changed.", () => actions.saveStages(back()))}>
+								Change the stages
+							</Button>
 						</div>
 					)}
 				</div>
