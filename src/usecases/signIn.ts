@@ -55,7 +55,9 @@ export async function signIn(input: z.infer<typeof signInSchema>, source: string
 	const memory = await currentMemory(db);
 	const known = memory.people[memory.personIndex.get(person.id) ?? -1];
 	if (!known || !worksOn(known, clock(memory).day)) throw new Fault(401, "Not signed in", "This person no longer works here, so the sign-in is closed.");
+	// Only failed attempts count: a whole office may sign in from one address.
 	await perPerson.delete(email);
+	await perSource.reward(source, 1);
 	const token = randomBytes(32).toString("base64url");
 	const expires = new Date(Date.now() + SESSION_DAYS * MS_PER_DAY);
 	await db.delete(sessions).where(lt(sessions.expiresAt, new Date()));

@@ -55,6 +55,15 @@ describe("signing in", () => {
 	});
 });
 
+describe("a whole office", () => {
+	test("may sign in from one address: only failed attempts use up its tries", async () => {
+		for (let i = 0; i < 62; i++) await signIn(rae, "office");
+		await expect(signIn({ email: "sol@firm.example", password: "no" }, "office")).rejects.toMatchObject({ status: 401 });
+		await expect(signIn(rae, "office")).resolves.toBeDefined();
+		await connection().db.execute(sql`delete from sign_in_attempts`);
+	}, 60_000);
+});
+
 describe("a key", () => {
 	test("acts as its person until it is revoked, and is stored as a hash", async () => {
 		const { id, token } = await createKey(await as("rep1"), { name: "sheet" });

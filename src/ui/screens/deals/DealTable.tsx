@@ -37,7 +37,7 @@ const ROW = 50;
 const ROW_NARROW = 104;
 const GROUP = 34;
 /** what stands below the table: the totals and the page’s edge */
-const FOOT = 60;
+const FOOT = 70;
 const NARROW = "(max-width: 800px)";
 /** what is left beside an open sheet */
 const BESIDE_SHEET = ["attention", "name", "stage", "amount", "close", "flags"];

@@ -1,6 +1,6 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Alert, Button, Form, Overlay, Popover } from "react-bootstrap";
 import { parseAmount } from "@/core/money/amount";
 import { exponentOf } from "@/core/money/currency";
@@ -108,64 +108,77 @@ export function EditBox({ deal, field: first, target, choices, today, onClose }:
 	const set = (name: string) => (event: { target: { value: string } }) => setTyped({ ...typed, [name]: event.target.value });
 
 	return (
-		<Overlay show target={target} placement="auto" rootClose onHide={onClose}>
-			<Popover className="edit-box" aria-label={`Change ${deal.name}`}>
-				<Form
-					onSubmit={(event) => {
-						event.preventDefault();
-						void save();
-					}}
-					onKeyDown={(event) => {
-						event.stopPropagation();
-						if (event.key === "Escape") onClose();
-					}}
-				>
-					<Form.Select
-						size="sm"
-						className="edit-field"
-						aria-label="What to change"
-						value={field}
-						onChange={(event) => setField(event.target.value as EditField)}
+		<Overlay show target={target} placement="auto" rootClose onHide={onClose} popperConfig={STAY_IN_VIEW}>
+			{({ placement: _, arrowProps: __, show: ___, popper, hasDoneInitialMeasure: ____, ...place }) => (
+				<Popover {...place} className="edit-box" aria-label={`Change ${deal.name}`}>
+					<Form
+						onSubmit={(event) => {
+							event.preventDefault();
+							void save();
+						}}
+						onKeyDown={(event) => {
+							event.stopPropagation();
+							if (event.key === "Escape") onClose();
+						}}
 					>
-						{EDIT_FIELDS.filter(({ key }) => key !== "owner" || choices.owners.length).map(({ key, words }) => (
-							<option key={key} value={key}>
-								{words}
-							</option>
-						))}
-					</Form.Select>
-					<Editor field={field} typed={typed} set={set} deal={deal} choices={choices} />
-					<Needed needs={needs} extra={extra} setExtra={setExtra} choices={choices} today={today} />
-					{refusal && (
-						<Alert variant="danger" className="small-text mt-2" role="alert">
-							{refusal.detail}
-							{refusal.status === 412 && typeof refusal.more?.versionId === "number" && (
-								<div className="mt-1">
-									<Button
-										size="sm"
-										variant="outline-primary"
-										onClick={() => {
-											setVersion(refusal.more?.versionId as number);
-											setRefusal(null);
-										}}
-									>
-										Mine shall count
-									</Button>
-								</div>
-							)}
-						</Alert>
-					)}
-					<div className="d-flex gap-2 mt-2 justify-content-end">
-						<Button size="sm" variant="link" onClick={onClose}>
-							Cancel
-						</Button>
-						<Button size="sm" type="submit" disabled={waiting || needs.some((need) => need.must && !extra[need.name]?.trim())}>
-							{waiting ? "Saving …" : "Save"}
-						</Button>
-					</div>
-				</Form>
-			</Popover>
+						<Form.Select
+							size="sm"
+							className="edit-field"
+							aria-label="What to change"
+							value={field}
+							onChange={(event) => setField(event.target.value as EditField)}
+						>
+							{EDIT_FIELDS.filter(({ key }) => key !== "owner" || choices.owners.length).map(({ key, words }) => (
+								<option key={key} value={key}>
+									{words}
+								</option>
+							))}
+						</Form.Select>
+						<Editor field={field} typed={typed} set={set} deal={deal} choices={choices} />
+						<Needed needs={needs} extra={extra} setExtra={setExtra} choices={choices} today={today} />
+						{refusal && (
+							<Alert variant="danger" className="small-text mt-2" role="alert">
+								{refusal.detail}
+								{refusal.status === 412 && typeof refusal.more?.versionId === "number" && (
+									<div className="mt-1">
+										<Button
+											size="sm"
+											variant="outline-primary"
+											onClick={() => {
+												setVersion(refusal.more?.versionId as number);
+												setRefusal(null);
+											}}
+										>
+											Mine shall count
+										</Button>
+									</div>
+								)}
+							</Alert>
+						)}
+						<div className="d-flex gap-2 mt-2 justify-content-end">
+							<Button size="sm" variant="link" onClick={onClose}>
+								Cancel
+							</Button>
+							<Button size="sm" type="submit" disabled={waiting || needs.some((need) => need.must && !extra[need.name]?.trim())}>
+								{waiting ? "Saving …" : "Save"}
+							</Button>
+						</div>
+					</Form>
+					<Grown by={`${field} ${needs.length} ${refusal?.detail ?? ""}`} then={popper?.scheduleUpdate} />
+				</Popover>
+			)}
 		</Overlay>
 	);
+}
+
+/** Keeps the box within the window, whichever way it grows. */
+const STAY_IN_VIEW = { modifiers: [{ name: "preventOverflow", options: { altAxis: true, padding: 8 } }] };
+
+/** Has the box placed anew when what stands in it has changed. */
+function Grown({ by, then }: { by: string; then: (() => void) | undefined }) {
+	// biome-ignore lint/correctness/useExhaustiveDependencies: what it has grown by is all that counts
+	useEffect(() => then?.(), [by]);
+	return null;
 }
 
 /** The answers to what a change needs. */

@@ -21,17 +21,18 @@ export function ClosePlan({ view }: { view: SheetView }) {
 			<ul className="rows small-text">
 				{view.plan.map((step) => (
 					<li key={step.id}>
-						<Form.Check
-							id={`step-${step.id}`}
-							checked={step.done !== null}
-							disabled={!view.mayEdit}
-							label={
-								<span className={step.done ? "second" : ""}>
-									{step.title} <span className="third">{step.side}</span>
-								</span>
-							}
-							onChange={(event) => void act(actions.changeStep(step.id, { done: event.target.checked }))}
-						/>
+						{view.mayEdit ? (
+							<Form.Check
+								id={`step-${step.id}`}
+								checked={step.done !== null}
+								label={<StepWords step={step} />}
+								onChange={(event) => void act(actions.changeStep(step.id, { done: event.target.checked }))}
+							/>
+						) : (
+							<span>
+								<span aria-hidden="true">{step.done ? "✓" : "○"}</span> <StepWords step={step} />
+							</span>
+						)}
 						<span className={`tiny text-nowrap ${step.late ? "worse" : "second"}`}>
 							{step.done ? `done ${shortDate(step.done)}` : shortDate(step.due)}
 							{step.late && " late"}
@@ -57,6 +58,14 @@ export function ClosePlan({ view }: { view: SheetView }) {
 			</ul>
 			{view.mayEdit && <AddStep view={view} />}
 		</section>
+	);
+}
+
+function StepWords({ step }: { step: SheetView["plan"][number] }) {
+	return (
+		<span className={step.done ? "second" : ""}>
+			{step.title} <span className="third">{step.side}</span>
+		</span>
 	);
 }
 
