@@ -13,6 +13,13 @@ export function useAgain(): () => void {
 	}, [router]);
 }
 
+/** An undo that also brings a form back to what it showed before. */
+export async function undone<T extends object>(work: Promise<Outcome<T>>, reset: () => void): Promise<Outcome<T>> {
+	const back = await work;
+	if (back.ok) reset();
+	return back;
+}
+
 /** Has something done: says what was done, with an undo where there is one, or why it wasn't; and shows the new figures. */
 export function useAct() {
 	const notice = useNotice();

@@ -38,6 +38,12 @@ interface Props {
 	readonly views: readonly SavedView[];
 }
 
+/** Keys work while a box to select by is in focus, but not while somebody writes. */
+const ON_BOXES = {
+	enableOnFormTags: true,
+	ignoreEventWhen: (event: KeyboardEvent) => (event.target as HTMLElement).closest('input:not([type="checkbox"]), textarea, select') !== null,
+};
+
 const texts = new WeakMap<DealRow, string>();
 
 /** Whether all words stand in what a row shows. Its text is made once a row. */
@@ -119,15 +125,16 @@ export function DealsScreen({ packed, frame, mayAssign, due, choices, views }: P
 	const assign = (deals: readonly DealRow[]) => mayAssign && deals.length > 0 && setDraft({ deals, title: "", flags: [], due });
 
 	const enabled = draft === null && editing === null && !bulk;
-	useHotkeys("j", () => move(1), { enabled });
-	useHotkeys("k", () => move(-1), { enabled });
-	useHotkeys("x", () => here && mark(here), { enabled });
+	const keys = { enabled, ...ON_BOXES };
+	useHotkeys("j", () => move(1), keys);
+	useHotkeys("k", () => move(-1), keys);
+	useHotkeys("x", () => here && mark(here), keys);
 	useHotkeys("enter", () => here && show(here), {
 		enabled,
 		ignoreEventWhen: (event) => (event.target as HTMLElement).closest("button,a,input") !== null,
 	});
 	useHotkeys("escape", () => void setOpen(null), { enabled: enabled && open !== null, enableOnFormTags: true });
-	useHotkeys("t", () => assign(chosen.length ? chosen : order.filter((row) => row.id === (open ?? here))), { enabled });
+	useHotkeys("t", () => assign(chosen.length ? chosen : order.filter((row) => row.id === (open ?? here))), keys);
 	useHotkeys(
 		"e",
 		(event) => {
@@ -138,7 +145,7 @@ export function DealsScreen({ packed, frame, mayAssign, due, choices, views }: P
 			const target = document.querySelector<HTMLElement>(".deal-line.here .cell-edit, .deal-line.here");
 			if (id && target) setEditing({ id, field: "close", target });
 		},
-		{ enabled },
+		keys,
 	);
 
 	return (

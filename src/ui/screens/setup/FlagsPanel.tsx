@@ -5,7 +5,7 @@ import type { FlagSettings } from "@/core/flags/settings";
 import { exponentOf } from "@/core/money/currency";
 import type { FlagsView, RuleView, SettingsEffect } from "@/usecases/flagSettings";
 import { useActions } from "../../actions";
-import { useAct } from "../../parts/useAct";
+import { undone, useAct } from "../../parts/useAct";
 
 interface Props {
 	readonly view: FlagsView;
@@ -65,9 +65,9 @@ export function FlagsPanel({ view, mayChange, currency }: Props) {
 			return next;
 		});
 	const save = () =>
-		act(actions.saveFlags(draft as FlagSettings), "The settings of the flags are changed.", (done) => actions.undoFlags(done.change)).then(
-			(done) => done && setEffect(null),
-		);
+		act(actions.saveFlags(draft as FlagSettings), "The settings of the flags are changed.", (done) =>
+			undone(actions.undoFlags(done.change), () => setDraft(JSON.parse(saved))),
+		).then((done) => done && setEffect(null));
 
 	return (
 		<div className="flags-panel">

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import type { Habits } from "@/usecases/habitSettings";
 import { useActions } from "../../actions";
-import { useAct } from "../../parts/useAct";
+import { undone, useAct } from "../../parts/useAct";
 
 /** Which kinds of activity belong to which stage, why deals are lost, and how long a silence is. */
 export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stages: readonly string[]; mayChange: boolean }) {
@@ -104,7 +104,13 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 						<Button variant="link" onClick={() => setDraft(JSON.parse(saved))}>
 							Discard
 						</Button>
-						<Button onClick={() => void act(actions.saveHabits(wish), "Kept.", () => actions.saveHabits(JSON.parse(saved)))}>Keep these habits</Button>
+						<Button
+							onClick={() =>
+								void act(actions.saveHabits(wish), "Kept.", () => undone(actions.saveHabits(JSON.parse(saved)), () => setDraft(JSON.parse(saved))))
+							}
+						>
+							Keep these habits
+						</Button>
 					</div>
 				</div>
 			)}

@@ -4,7 +4,7 @@ import { Button, Form } from "react-bootstrap";
 import type { QuestionInput, QuestionsView } from "@/usecases/questionSettings";
 import { useActions } from "../../actions";
 import { longDate } from "../../format";
-import { useAct } from "../../parts/useAct";
+import { undone, useAct } from "../../parts/useAct";
 
 type Item = QuestionInput & { readonly row: number };
 let rows = 0;
@@ -27,7 +27,10 @@ export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayCh
 		next.splice(i + step, 0, item as Item);
 		setList(next);
 	};
-	const save = () => act(actions.saveQuestions(plain), "The questions are changed, from today on.", (done) => actions.undoQuestions(done.change));
+	const save = () =>
+		act(actions.saveQuestions(plain), "The questions are changed, from today on.", (done) =>
+			undone(actions.undoQuestions(done.change), () => setList(start())),
+		);
 	const since = view.editions[0];
 	return (
 		<div>

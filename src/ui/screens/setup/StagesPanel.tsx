@@ -4,7 +4,7 @@ import { Button, Form } from "react-bootstrap";
 import type { Habits } from "@/usecases/habitSettings";
 import type { StageInput, StageView } from "@/usecases/stageSettings";
 import { useActions } from "../../actions";
-import { useAct } from "../../parts/useAct";
+import { undone, useAct } from "../../parts/useAct";
 import { HabitsForm } from "./HabitsForm";
 
 type Item = StageInput & { readonly row: number; readonly used: number; readonly open: number };
@@ -146,7 +146,11 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 							<Button variant="link" onClick={() => setList(start())}>
 								Discard
 							</Button>
-							<Button onClick={() => void act(actions.saveStages(plain(list)), "The stages are changed.", () => actions.saveStages(back()))}>
+							<Button
+								onClick={() =>
+									void act(actions.saveStages(plain(list)), "The stages are changed.", () => undone(actions.saveStages(back()), () => setList(start())))
+								}
+							>
 								Change the stages
 							</Button>
 						</div>

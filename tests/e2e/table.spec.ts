@@ -1,0 +1,159 @@
+import { expect, signIn, test } from "../kit/browser";
+
+const count = ".deals-foot b";
+
+test("groups fold, and their deals stay selected and counted", async ({ page }) => {
+	await signIn(page, "ruth", "/deals?group=stage");
+	await expect(page.locator(".deal-group").first()).toContainText("Enquiry");
+	const rows = await page.locator(".deal-line").count();
+	const total = await page.locator(count).first().textContent();
+	await page.locator(".deal-group").first().getByRole("button").click();
+	await expect(page.locator(".deal-group").first().getByRole("button")).toHaveAttribute("aria-expanded", "false");
+	expect(await page.locator(".deal-line").count()).not.toBe(rows + 1);
+	await expect(page.locator(count).first()).toHaveText(total ?? "");
+	await page.getByRole("checkbox", { name: "Select all deals shown" }).check();
+	await expect(page.getByText(new RegExp(`^${total} selected`))).toBeVisible();
+});
+
+test("flags are asked for one by one, any of them or all", async ({ page }) => {
+	await signIn(page, "ruth", "/deals?flags=slipped,overdue");
+	const any = Number(await page.locator(count).first().textContent());
+	await page.getByRole("button", { name: "any of these; ask for all" }).click();
+	await expect(page).toHaveURL(/how=all/);
+	await expect(page.locator(count).first()).not.toHaveText(String(any));
+	const all = Number(await page.locator(count).first().textContent());
+	expect(all).toBeLessThan(any);
+	for (const line of await page.locator(".deal-line").all()) {
+		await expect(line).toContainText("Overdue");
+		await expect(line).toContainText(/Slipped|\+\d/);
+	}
+});
+
+test("what went out since the earlier moment can be had alone", async ({ page }) => {
+	await signIn(page, "ruth", "/deals");
+	const gone = page.getByRole("button", { name: /gone out$/ });
+	const words = (await gone.textContent()) ?? "";
+	await gone.click();
+	await expect(page).toHaveURL(/since=out/);
+	await expect(page.locator(count).first()).toHaveText(/^(\d+)/.exec(words)?.[1] ?? "");
+	await page.locator(".deal-line").first().getByRole("button").first().click();
+	await expect(page.getByRole("complementary")).toContainText("Flags gone out");
+});
+
+test("columns are added, put in order and brought back to the usual ones", async ({ page }) => {
+	await signIn(page, "ruth", "/deals");
+	await page.getByRole("button", { name: "Columns" }).click();
+	await page.getByLabel("Territory", { exact: true }).check();
+	await page.getByRole("button", { name: "Territory further left" }).click();
+	await expect(page).toHaveURL(/cols=.*territory,flags/);
+	await expect(page.getByRole("columnheader", { name: "Territory" })).toBeVisible();
+	await page.getByLabel("Rep", { exact: true }).uncheck();
+	await expect(page.getByRole("columnheader", { name: "Rep" })).toHaveCount(0);
+	await page.getByRole("button", { name: "The usual columns" }).click();
+	await expect(page.getByRole("columnheader", { name: "Territory" })).toHaveCount(0);
+	await expect(page).not.toHaveURL(/cols=/);
+});
+
+test("a view of one's own is changed, kept, made private, and removed with a way back", async ({ page }) => {
+	await signIn(page, "piotr", "/deals?flags=lit");
+	await page.getByRole("button", { name: "Views" }).click();
+	await page.getByRole("button", { name: "Save this view …" }).click();
+	await page.getByLabel("Name").fill("Mine, lit");
+	await page.getByRole("button", { name: "Save", exact: true }).click();
+	await expect(page.getByRole("button", { name: "Mine, lit" })).toBeVisible();
+	await page.getByRole("button", { name: "Group", exact: true }).click();
+	await page.getByRole("button", { name: "By stage" }).click();
+	await page.getByRole("button", { name: "Mine, lit, changed" }).click();
+	await page.getByRole("button", { name: "Keep the changes to “Mine, lit”" }).click();
+	await expect(page.getByText("“Mine, lit” now shows this.")).toBeVisible();
+	await page.getByRole("button", { name: "Mine, lit" }).click();
+	await page.getByRole("button", { name: "Order, share and remove …" }).click();
+	const line = page.getByRole("dialog").getByRole("listitem").filter({ hasText: "Mine, lit" });
+	await line.getByRole("button", { name: "Share" }).click();
+	await expect(line).toContainText("shared with North");
+	await line.getByRole("button", { name: "Make private" }).click();
+	await expect(line).not.toContainText("shared with");
+	await line.getByRole("button", { name: "Remove" }).click();
+	await expect(line).toHaveCount(0);
+});
+
+test("many changes that can't be made all at once say so before anything is written", async ({ page }) => {
+	await signIn(page, "ruth", "/deals");
+	await page.getByRole("checkbox", { name: "Select all deals shown" }).check();
+	await page.keyboard.press("e");
+	const dialog = page.getByRole("dialog");
+	await expect(dialog.getByText("Change 42 deals")).toBeVisible();
+	await dialog.getByLabel("What to change").selectOption("amount");
+	await expect(dialog.getByText("These deals have amounts in several currencies")).toBeVisible();
+	await expect(dialog.getByRole("button", { name: "Show what changes" })).toBeDisabled();
+	await dialog.getByLabel("What to change").selectOption("close");
+	await dialog.getByLabel("Close date").fill("2026-12-31");
+	await dialog.getByLabel("Why does it close later?").fill("End of the quarter");
+	await dialog.getByRole("button", { name: "Show what changes" }).click();
+	await expect(dialog.getByText(/^\d+ deals change, \d+ are so already/)).toBeVisible();
+	await dialog.getByRole("button", { name: "Cancel" }).click();
+	await expect(page.getByText("were changed")).toHaveCount(0);
+});
+
+test("an export that fails says so and keeps everything", async ({ page }) => {
+	await signIn(page, "ruth", "/deals");
+	await page.route("**/table**", (route) => route.abort());
+	await page.getByRole("button", { name: "Export" }).click();
+	await page.getByRole("button", { name: "What is shown, as CSV" }).click();
+	await expect(page.getByText("The file can’t be made just now.")).toBeVisible();
+});
+
+test("an address with conditions that can't be read shows the deals without them", async ({ page }) => {
+	await signIn(page, "ruth", "/deals?f=amount.from.lots;nothing.in.x&sort=colour&group=moon&cols=name,spell");
+	await expect(page.locator(".deal-line").first()).toBeVisible();
+	await expect(page.locator(".filter-sentence")).toHaveCount(0);
+});
+
+test("accounts without a match and a grid without deals say how to go on", async ({ page }) => {
+	await signIn(page, "ruth", "/accounts");
+	await page.getByLabel("Find an account").fill("no such bakery");
+	await expect(page.getByRole("heading", { name: "No account fits" })).toBeVisible();
+	await page.goto("/evidence?due=2031-Q1");
+	await expect(page.getByRole("heading", { name: "No open deals here" })).toBeVisible();
+	await page.goto("/accounts?by=competitor&order=recent");
+	await expect(page.getByRole("button", { name: /Kelloran Thermal/ })).toBeVisible();
+});
+
+test("the grid opens a deal, and shows all questions or only those that are due", async ({ page }) => {
+	await signIn(page, "ruth", "/evidence");
+	await page.getByLabel("What hurts most first").uncheck();
+	await expect(page).toHaveURL(/order=framework/);
+	await page.getByLabel("Only what is due").uncheck();
+	await expect(page).toHaveURL(/which=all/);
+	await page.getByRole("link", { name: "Rack ovens, three sites" }).click();
+	await expect(page).toHaveURL(/\/deals\/story-rack/);
+});
+
+test("rules differ in a stage, and a number out of bounds is refused in words", async ({ page }) => {
+	await signIn(page, "arno", "/setup?place=flags");
+	const rule = page.getByRole("group", { name: "gone quiet" });
+	await rule.getByRole("button", { name: "otherwise in some stage" }).click();
+	await rule.getByLabel("gone quiet in Terms").selectOption("off");
+	await expect(page.getByRole("status").filter({ hasText: "deals lit now" })).toBeVisible();
+	await expect(rule.getByRole("button", { name: "otherwise in 1 stage" })).toBeVisible();
+	await page.getByRole("button", { name: "Discard" }).click();
+	await rule
+		.getByLabel(/fires from this long without a word/)
+		.first()
+		.fill("0");
+	await expect(page.getByRole("alert").filter({ hasText: "at least 1 working days" })).toBeVisible();
+	await expect(page.getByRole("button", { name: "Change the settings" })).toBeDisabled();
+});
+
+test("habits are kept and undone; a stage that deals stood in can't be taken away", async ({ page }) => {
+	await signIn(page, "arno", "/setup?place=stages");
+	await expect(page.getByRole("button", { name: "Remove Terms" })).toBeDisabled();
+	await page.getByLabel("End of band 1 in days").fill("50");
+	await page.getByRole("button", { name: "Keep these habits" }).click();
+	await expect(page.getByText("Each band must end later than the one before.")).toBeVisible();
+	await page.getByLabel("End of band 1 in days").fill("10");
+	await page.getByRole("button", { name: "Keep these habits" }).click();
+	await expect(page.getByText("Kept.")).toBeVisible();
+	await page.getByRole("button", { name: "Undo" }).last().click();
+	await expect(page.getByLabel("End of band 1 in days")).toHaveValue("14");
+});
