@@ -11,6 +11,7 @@ import type { DealRow } from "@/usecases/readDeals";
 import { COLUMNS, STANDARD_COLUMNS } from "@/usecases/table/columns";
 import { choicesOf, FILTER_FIELDS, fieldOf, filterWords, meets, readFilter, writeFilter } from "@/usecases/table/filters";
 import { GROUPINGS, groupDeals, totals } from "@/usecases/table/groups";
+import { packDeals, unpackDeals } from "@/usecases/table/pack";
 import { readSort, sortDeals, writeSort } from "@/usecases/table/sorts";
 import { mentioned } from "@/usecases/writeNote";
 import { row } from "../kit/row";
@@ -153,6 +154,22 @@ describe("grouping deals", () => {
 		const rows = [row("a", { stage: "Terms", rank: 3, amount: 900 }), row("b", { stage: "Survey", rank: 1, amount: 1 })];
 		expect(groupDeals(rows, "stage").map((g) => g.name)).toEqual(["Survey", "Terms"]);
 		expect(groupDeals([row("a", { owner: "Ann", amount: 1 }), row("b", { owner: "Bo", amount: 2 })], "owner").map((g) => g.name)).toEqual(["Bo", "Ann"]);
+	});
+});
+
+describe("packing", () => {
+	const view = (rows: DealRow[]) => ({ rows, currency: "EUR", flagNames: [], also: { before: 1, after: 2, undated: 0 } });
+	const flag = { code: "overdue", label: "Overdue 6 d", severity: 3 as const, reason: "close date was 18 Nov" };
+	test("a view is the same after the way to the browser", () => {
+		const some = view([row("a", { flags: [flag], tags: ["“quoted”", "</script>"], change: null }), row("b", { trail: [["2026-12-01", "2026-11-01"]] })]);
+		expect(unpackDeals(packDeals(some))).toEqual(some);
+		expect(unpackDeals(packDeals(view([])))).toEqual(view([]));
+	});
+	test("of thousands of rows only the reasons stay behind", () => {
+		const many = view(Array.from({ length: 2001 }, (_, i) => row(String(i), { flags: [flag] })));
+		const back = unpackDeals(packDeals(many));
+		expect(back.rows[7]).toEqual({ ...many.rows[7], flags: [{ ...flag, reason: "" }] });
+		expect(packDeals(many).length).toBeLessThan(JSON.stringify(many).length / 2);
 	});
 });
 

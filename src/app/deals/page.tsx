@@ -12,6 +12,7 @@ import { editChoices } from "@/usecases/editChoices";
 import { readDeals } from "@/usecases/readDeals";
 import { may } from "@/usecases/rights";
 import { resolveSentence } from "@/usecases/sentence";
+import { packDeals } from "@/usecases/table/pack";
 import { readViews } from "@/usecases/views";
 
 export const metadata = { title: "Deals" };
@@ -30,7 +31,7 @@ export default async function DealsPage({ searchParams }: { searchParams: Search
 		return (
 			<Frame view={frame}>
 				<DealsScreen
-					packed={JSON.stringify(readDeals(context, sentence))}
+					packed={packDeals(readDeals(context, sentence))}
 					frame={frame.sentence}
 					mayAssign={may(context.actor, "assignTasks") && !sentence.seen.past}
 					due={formatDay(due)}
