@@ -63,6 +63,8 @@ export default async function Layout({ children }: { children: ReactNode }) {
 							undoQuestions: rules.undoQuestionsAction,
 							saveStages: rules.saveStagesAction,
 							saveHabits: rules.saveHabitsAction,
+							keepMark: views.keepMarkAction,
+							removeMark: views.removeMarkAction,
 							saveView: views.saveViewAction,
 							changeView: views.changeViewAction,
 							removeView: views.removeViewAction,

@@ -17,6 +17,7 @@ import {
 	uniqueIndex,
 } from "drizzle-orm/pg-core";
 
+import type { Seal } from "../core/bridge/seal";
 import type { FlagSettings } from "../core/flags/settings";
 
 /** Instants are `timestamptz` to the millisecond; amounts are integers in minor units of the currency beside them. */
@@ -396,7 +397,17 @@ export const rates = pgTable(
 	(t) => [primaryKey({ columns: [t.currency, t.date] })],
 );
 
-export const marks = pgTable("marks", { at: instant("at").notNull(), name: text("name").notNull() }, (t) => [primaryKey({ columns: [t.at, t.name] })]);
+export const marks = pgTable(
+	"marks",
+	{
+		at: instant("at").notNull(),
+		name: text("name").notNull(),
+		byId: text("by_id"),
+		/** what was open at that instant, and the newest version that was known then; null for marks that came with a bundle */
+		seal: jsonb("seal").$type<Seal & { readonly newest: number }>(),
+	},
+	(t) => [primaryKey({ columns: [t.at, t.name] })],
+);
 
 /** Columns of a bundle that the program doesn't know, kept so that an export gives them back. */
 export const importExtras = pgTable(

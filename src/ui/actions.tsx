@@ -94,6 +94,8 @@ export interface Actions {
 	setRole(dealId: string, contactId: string, role: string): Promise<Outcome<object>>;
 	sendQuote(dealId: string, number: string | null, validUntil: string): Promise<Outcome<{ id: string }>>;
 	answerQuote(id: string, answer: string | null): Promise<Outcome<object>>;
+	keepMark(name: string): Promise<Outcome<{ id: string }>>;
+	removeMark(id: string): Promise<Outcome<object>>;
 	comeBack(dealId: string, day: string, title: string): Promise<Outcome<{ id: string; assignee: string }>>;
 	search(text: string): Promise<Outcome<{ hits: Hit[] }>>;
 	dealsWithText(text: string): Promise<Outcome<{ ids: string[] }>>;

@@ -5,6 +5,7 @@ import { isoOrNull } from "../core/time/day";
 import { workingDays } from "../core/time/words";
 import type { Context } from "./context";
 import { headline } from "./headline";
+import { type BrokenSeal, brokenSeals } from "./marks";
 import { accountName, ownerName } from "./readDeals";
 import { demand } from "./rights";
 import type { Sentence } from "./sentence";
@@ -46,6 +47,8 @@ export interface ChangesView {
 	readonly steps: readonly ChangedStep[];
 	/** net change by rep, largest first */
 	readonly byRep: readonly { readonly name: string; readonly net: number }[];
+	/** marks of either day whose seal no longer fits */
+	readonly broken: readonly BrokenSeal[];
 }
 
 export const STEP_NAMES: Readonly<Record<StepKind, string>> = {
@@ -99,6 +102,7 @@ export function readChanges(context: Context, sentence: Sentence): ChangesView |
 		closing: result.closing.amount,
 		steps,
 		byRep: netByRep(context, result),
+		broken: [...brokenSeals(context, sentence.against.day), ...brokenSeals(context, sentence.seen.day)],
 	};
 }
 

@@ -13,6 +13,7 @@ export interface Actor {
 export const RIGHTS = {
 	readDeals: ["manager", "rep", "ops", "viewer"],
 	readChanges: ["manager", "rep", "ops", "viewer"],
+	keepMarks: ["manager", "ops"],
 	readTasks: ["manager", "rep", "ops", "viewer"],
 	readDesk: ["manager", "rep", "ops", "viewer"],
 	assignTasks: ["manager", "rep"],

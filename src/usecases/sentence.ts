@@ -5,7 +5,7 @@ import { periodWords, spokenDay } from "../core/time/words";
 import { teamsUnder } from "../data/memory/memory";
 import type { Context } from "./context";
 import { Fault } from "./fault";
-import { peopleIn, reachOf, within } from "./rights";
+import { may, peopleIn, reachOf, within } from "./rights";
 
 /** The four choices every screen depends on, as they stand in the address; each may be left out. */
 export interface SentenceQuery {
@@ -119,6 +119,13 @@ export function sentenceChoices(context: Context, seen: Day) {
 		.slice(-10)
 		.reverse()
 		.map(([day, name]) => ({ key: formatDay(day), words: `${name}, ${spokenDay(day, seen)}` }));
-	return { everyone: reach === null, teams: teams.map((team) => ({ key: `team:${team}`, words: team })), people, quarters, marks };
+	return {
+		everyone: reach === null,
+		teams: teams.map((team) => ({ key: `team:${team}`, words: team })),
+		people,
+		quarters,
+		marks,
+		mayMark: may(actor, "keepMarks"),
+	};
 }
 export type SentenceChoices = ReturnType<typeof sentenceChoices>;

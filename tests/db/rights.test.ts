@@ -17,6 +17,7 @@ import { listImports, readImport, startImport } from "@/usecases/importBundle";
 import { createKey, listKeys, revokeKey } from "@/usecases/keys";
 import { listDeals } from "@/usecases/listDeals";
 import { logActivity } from "@/usecases/logActivity";
+import { keepMark, readMarks, removeMark } from "@/usecases/marks";
 import { readQuestions, saveQuestions } from "@/usecases/questionSettings";
 import { readAccounts } from "@/usecases/readAccounts";
 import { readAudit } from "@/usecases/readAudit";
@@ -97,6 +98,8 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	"evidence of deals": (c) => readEvidence(c, whole(c)),
 	"table of deals": (c) => exportTable(c, whole(c), { form: "csv", columns: ["name"], ids: ["d1"] }),
 	readAudit: (c) => readAudit(c),
+	keepMarks: async (c) => removeMark(c, (await keepMark(c, { name: "m" })).id),
+	"marks listed": (c) => readMarks(c),
 	"changeTask of rep1": (c) => changeTask(c, taskId, { note: "seen" }),
 	readPeople: (c) => readPeople(c),
 	importBundle: async (c) => (await startImport(c, small(), { dryRun: true, skipBad: false, name: "x" })).end,
@@ -140,6 +143,8 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	readAccounts: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"evidence of deals": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"table of deals": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	keepMarks: { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	"marks listed": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	readAudit: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	"changeTask of rep1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
 	readPeople: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },

@@ -157,3 +157,15 @@ test("habits are kept and undone; a stage that deals stood in can't be taken awa
 	await page.getByRole("button", { name: "Undo" }).last().click();
 	await expect(page.getByLabel("End of band 1 in days")).toHaveValue("14");
 });
+
+test("this moment is kept as a mark, and taken back", async ({ page }) => {
+	await signIn(page, "ruth", "/changes");
+	await page.getByRole("button", { name: /^Against which earlier day/ }).click();
+	await page.getByLabel("Keep this moment as a mark").fill("Before the round");
+	await page.getByRole("button", { name: "Keep", exact: true }).click();
+	await expect(page.getByText(/This moment is kept as “Before the round”/)).toBeVisible();
+	const names = async () => (await (await page.request.get("/api/v1/marks?limit=5")).json()).items.map((mark: { name: string }) => mark.name);
+	expect(await names()).toContain("Before the round");
+	await page.getByRole("button", { name: "Undo" }).click();
+	await expect.poll(names).not.toContain("Before the round");
+});

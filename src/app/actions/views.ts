@@ -1,5 +1,6 @@
 "use server";
 import { z } from "zod";
+import { keepMark, newMarkSchema, removeMark } from "@/usecases/marks";
 import { changeView, openWith, orderViews, removeView, saveView } from "@/usecases/views";
 import { act, idSchema } from "./act";
 
@@ -31,6 +32,17 @@ export async function orderViewsAction(ids: string[]) {
 export async function openWithAction(id: string | null) {
 	return act(async (context) => {
 		await openWith(context, idSchema.nullable().parse(id));
+		return {};
+	});
+}
+
+export async function keepMarkAction(name: string) {
+	return act(async (context) => ({ id: (await keepMark(context, newMarkSchema.parse({ name }))).id }));
+}
+
+export async function removeMarkAction(id: string) {
+	return act(async (context) => {
+		await removeMark(context, idSchema.parse(id));
 		return {};
 	});
 }

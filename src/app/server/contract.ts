@@ -10,6 +10,7 @@ import { Fault } from "@/usecases/fault";
 import { importSchema, listImports, readImport } from "@/usecases/importBundle";
 import { createKey, keySchema, listKeys, revokeKey } from "@/usecases/keys";
 import { listDeals, scopeOf } from "@/usecases/listDeals";
+import { keepMark, markSchema, newMarkSchema, readMarks } from "@/usecases/marks";
 import { changeSchema } from "@/usecases/planEdit";
 import { dealDetailSchema, readDeal } from "@/usecases/readDeal";
 import { readTasks } from "@/usecases/readTasks";
@@ -106,6 +107,24 @@ export const ENDPOINTS = {
 		answer: bridgeSchema,
 		query: z.object({ a: isoDay, b: isoDay.optional(), from: isoDay.optional(), to: isoDay.optional(), ...scope }),
 		run: (context, { query }) => readBridge(context, query),
+	}),
+	listMarks: endpoint({
+		method: "get",
+		path: "/marks",
+		summary: "Named moments to compare with, the newest first",
+		status: 200,
+		answer: list(markSchema),
+		query: z.object(paging),
+		run: (context, { query }) => page(readMarks(context), query.cursor, query.limit),
+	}),
+	keepMark: endpoint({
+		method: "post",
+		path: "/marks",
+		summary: "Keep this moment as a mark, sealed",
+		status: 201,
+		answer: markSchema,
+		body: newMarkSchema,
+		run: (context, { body }) => keepMark(context, body),
 	}),
 	listTasks: endpoint({
 		method: "get",

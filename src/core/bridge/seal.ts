@@ -1,7 +1,5 @@
 import type { Company } from "../company";
-import { NONE } from "../history/columns";
-import { openRows } from "../inspect";
-import type { Day } from "../time/day";
+import { asOfInstant, NONE } from "../history/columns";
 
 /** What a mark remembers, so that a later correction of history shows: open deals, and their sum by currency in minor units. */
 export interface Seal {
@@ -9,16 +7,25 @@ export interface Seal {
 	readonly sums: Readonly<Record<string, number>>;
 }
 
-/** The seal of a day: currencies in alphabetical order. */
-export function sealOn(company: Company, day: Day): Seal {
+/** The seal of an instant (ms since the epoch): currencies in alphabetical order. */
+export function sealAt(company: Company, at: number): Seal {
 	const sums = new Map<string, number>();
-	const rows = openRows(company, day);
-	for (const row of rows) {
+	let count = 0;
+	for (let deal = 0; deal < company.deals.length; deal++) {
+		const row = asOfInstant(company.history, deal, at);
+		if (row < 0 || company.rules.stages[company.history.stage[row] as number]?.kind !== "open") continue;
+		count++;
 		const amount = company.history.amount[row] as number;
 		if (Number.isNaN(amount)) continue;
 		const index = company.history.currency[row] as number;
 		const code = index === NONE ? company.rules.rates.base : (company.rules.currencies[index] as string);
 		sums.set(code, (sums.get(code) ?? 0) + amount);
 	}
-	return { count: rows.length, sums: Object.fromEntries([...sums].sort(([a], [b]) => (a < b ? -1 : 1))) };
+	return { count, sums: Object.fromEntries([...sums].sort(([a], [b]) => (a < b ? -1 : 1))) };
+}
+
+/** Whether history is still as it was when the seal was made. */
+export function fits(seal: Seal, now: Seal): boolean {
+	const codes = new Set([...Object.keys(seal.sums), ...Object.keys(now.sums)]);
+	return seal.count === now.count && [...codes].every((code) => (seal.sums[code] ?? 0) === (now.sums[code] ?? 0));
 }

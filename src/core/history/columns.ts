@@ -136,6 +136,14 @@ export function asOf(history: History, deal: number, day: Day): number {
 	return low === first ? -1 : low - 1;
 }
 
+/** The row of the last version of a deal at or before an instant, or −1. */
+export function asOfInstant(history: History, deal: number, at: number): number {
+	const first = history.offsets[deal] as number;
+	let row = (history.offsets[deal + 1] as number) - 1;
+	while (row >= first && (history.at[row] as number) > at) row--;
+	return row < first ? -1 : row;
+}
+
 /** The day-end states of a deal up to a day, oldest first: for each day with versions, the row of its last. */
 export function dayEnds(history: History, deal: number, day: Day): number[] {
 	const last = asOf(history, deal, day);

@@ -13,7 +13,7 @@ import { makeZone } from "../../core/time/zone";
 import type { Sql } from "../db";
 import { organisation, STANDARD_BANDS } from "../schema";
 import { readEditions } from "./editions";
-import type { Account, DealName, Memory, Person, Role } from "./memory";
+import type { Account, DealName, Mark, Memory, Person, Role } from "./memory";
 
 type Stored = Record<string, unknown>;
 const dayIn = (value: unknown): Day => (typeof value === "string" ? (parseDay(value) ?? NO_DAY) : NO_DAY);
@@ -67,7 +67,7 @@ export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
 	const rateRows = await all(sql`select currency, date, rate from rates`);
 	const currencyRows = await all(sql`select distinct currency from deal_versions where currency is not null order by 1`);
 	const holidayRows = await all(sql`select date from holidays`);
-	const markRows = await all(sql`select (extract(epoch from at) * 1000)::float8 as at, name from marks order by at, name`);
+	const markRows = await all(sql`select (extract(epoch from at) * 1000)::float8 as at, name, by_id, seal from marks order by at, name`);
 	const teamRows = await all(sql`select name, parent from teams order by name`);
 	const accountRows = await all(sql`select id, name, kind, industry, territory, owner_id from accounts`);
 	const decimal = (value: unknown) => parseDecimal(String(value)) ?? { units: 0, scale: 0 };
@@ -114,7 +114,13 @@ export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
 				},
 			]),
 		),
-		marks: markRows.map((row) => ({ at: Number(row.at), day: zone.dayOf(Number(row.at)), name: String(row.name) })),
+		marks: markRows.map((row) => ({
+			at: Number(row.at),
+			day: zone.dayOf(Number(row.at)),
+			name: String(row.name),
+			byId: text(row.by_id),
+			seal: row.seal as Mark["seal"],
+		})),
 		activityKinds: [...kinds],
 		heldToday: org?.today ? parseDay(org.today) : null,
 		outcomeReasons: org?.outcomeReasons ?? [],

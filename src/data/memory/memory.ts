@@ -1,3 +1,4 @@
+import type { Seal } from "../../core/bridge/seal";
 import type { Company } from "../../core/company";
 import type { Employment } from "../../core/people/person";
 import type { Day } from "../../core/time/day";
@@ -41,6 +42,9 @@ export interface Mark {
 	readonly at: number;
 	readonly day: Day;
 	readonly name: string;
+	readonly byId: string | null;
+	/** with the newest version that was known when it was kept; null for marks that came with a bundle */
+	readonly seal: (Seal & { readonly newest: number }) | null;
 }
 
 /** Everything a process keeps in memory, as of one revision of the database. People and deals by index, as in the company. */

@@ -1,5 +1,7 @@
 "use client";
+import Link from "next/link";
 import { parseAsString, useQueryState } from "nuqs";
+import { Alert } from "react-bootstrap";
 import type { ChangesView } from "@/usecases/readChanges";
 import { change, money } from "../../format";
 import type { FrameView } from "../frame/view";
@@ -25,6 +27,24 @@ export function ChangesScreen({ view, frame }: { view: ChangesView | null; frame
 	const pick = (kind: string) => void setStep(kind === step ? null : kind);
 	return (
 		<>
+			{view.broken.map((seal) => (
+				<Alert key={seal.mark} variant="warning" className="mb-3 small-text">
+					History was corrected since the mark “{seal.mark}” was kept: {seal.before} deals were open then, {seal.now} by what is known now.
+					{seal.deals.length > 0 && (
+						<>
+							{" "}
+							Written later:{" "}
+							{seal.deals.slice(0, 8).map((deal, i) => (
+								<span key={deal.id}>
+									{i > 0 && ", "}
+									<Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link>
+								</span>
+							))}
+							{seal.deals.length > 8 && ` and ${seal.deals.length - 8} more`}.
+						</>
+					)}
+				</Alert>
+			))}
 			<div className="changes-top">
 				<section className="panel">
 					<h2>{view.headline}</h2>

@@ -3,6 +3,8 @@ import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { type ReactNode, useState, useTransition } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
+import { useActions } from "../../actions";
+import { useAct } from "../../parts/useAct";
 import type { FrameView } from "./view";
 
 type Part = "whose" | "due" | "seen" | "against";
@@ -92,6 +94,7 @@ export function SentenceBar({ view }: { view: FrameView }) {
 							</Choice>
 						)}
 						<DayForm label="Another day" day={sentence.against.day} most={sentence.seen.day} pick={(day) => set({ against: day })} />
+						{choices.mayMark && !sentence.seen.past && <MarkForm />}
 					</Phrase>
 				</h1>
 				{sentence.workingDaysLeft !== null && (
@@ -150,6 +153,33 @@ function DayForm({ label, day, most, pick }: { label: string; day: string; most:
 			</Form.Group>
 			<Button type="submit" size="sm" variant="outline-primary">
 				Take
+			</Button>
+		</Form>
+	);
+}
+
+/** Keeps this moment under a name, to compare with later. */
+function MarkForm() {
+	const [name, setName] = useState("");
+	const actions = useActions();
+	const act = useAct();
+	return (
+		<Form
+			className="px-3 py-2 d-flex gap-2 align-items-end border-top"
+			onSubmit={async (event) => {
+				event.preventDefault();
+				const done = await act(actions.keepMark(name), `This moment is kept as “${name}”; from tomorrow on it can be compared with.`, (made) =>
+					actions.removeMark(made.id),
+				);
+				if (done) setName("");
+			}}
+		>
+			<Form.Group controlId="mark-name">
+				<Form.Label className="tiny mb-0">Keep this moment as a mark</Form.Label>
+				<Form.Control size="sm" placeholder="Monday round" maxLength={100} value={name} onChange={(event) => setName(event.target.value)} />
+			</Form.Group>
+			<Button type="submit" size="sm" variant="outline-primary" disabled={!name.trim()}>
+				Keep
 			</Button>
 		</Form>
 	);

@@ -1,0 +1,69 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import { editDeals } from "@/usecases/editDeals";
+import { storedBundle } from "@/usecases/exportBundle";
+import { brokenSeals, keepMark, readMarks, removeMark } from "@/usecases/marks";
+import { readChanges } from "@/usecases/readChanges";
+import { readDeal } from "@/usecases/readDeal";
+import { resolveSentence } from "@/usecases/sentence";
+import { more } from "../kit/bundle";
+import { as, freshDatabase, importAs, refill } from "../kit/database";
+import { faultOf, wordsOf } from "../kit/fault";
+import { inspected } from "../kit/inspection";
+
+let database: Awaited<ReturnType<typeof freshDatabase>>;
+beforeAll(async () => {
+	database = await freshDatabase("marks");
+});
+beforeEach(() => refill(inspected()));
+afterAll(() => database.drop());
+
+/** The mark as the API lists it. */
+const listed = async (name: string) => readMarks(await as("ops")).find((mark) => mark.name === name);
+
+describe("a mark", () => {
+	test("names a moment, says who kept it, and fits while history stays as it was", async () => {
+		const made = await keepMark(await as("north"), { name: "Monday round" });
+		expect(made).toMatchObject({ name: "Monday round", day: "2026-11-24", byId: "north", fits: true });
+		expect(await listed("Monday round")).toEqual(made);
+	});
+	test("isn't broken by what happens after it, nor by a new deal", async () => {
+		await keepMark(await as("north"), { name: "Noon" });
+		const { versionId } = await readDeal(await as("ops"), "d1", undefined);
+		await editDeals(await as("north"), [{ id: "d1", versionId }], { amount: 5 });
+		expect((await listed("Noon"))?.fits).toBe(true);
+	});
+	test("is broken by a correction of what lies before it, and says which deals", async () => {
+		await keepMark(await as("north"), { name: "Noon" });
+		await importAs(inspected(more("deal_versions.csv", "d2,2026-11-20T09:00:00Z,Survey,999,EUR,2026-12-10,rep2,pipeline,,")));
+		expect((await listed("Noon"))?.fits).toBe(false);
+		const ops = await as("ops");
+		expect(brokenSeals(ops, ops.now.day)).toEqual([{ mark: "Noon", before: 3, now: 3, deals: [{ id: "d2", name: "Mixers" }] }]);
+		expect(readChanges(ops, resolveSentence(ops, {}))?.broken).toHaveLength(1);
+		expect(readChanges(ops, resolveSentence(ops, { seen: "2026-11-23" }))?.broken).toEqual([]);
+	});
+	test("a loss dated to an earlier day is a correction too", async () => {
+		await keepMark(await as("north"), { name: "Noon" });
+		const { versionId } = await readDeal(await as("ops"), "d1", undefined);
+		await editDeals(await as("north"), [{ id: "d1", versionId }], { stage: "Won", closedOn: "2026-11-19" });
+		const ops = await as("ops");
+		expect(brokenSeals(ops, ops.now.day)[0]).toMatchObject({ before: 3, now: 2, deals: [{ id: "d1" }] });
+	});
+	test("of a bundle has no seal, and goes out with the next", async () => {
+		await importAs(inspected({ "marks.csv": ["at,name", "2026-11-16T07:00:00Z,Round"] }));
+		expect((await listed("Round"))?.fits).toBeNull();
+		await keepMark(await as("north"), { name: "By hand" });
+		expect(new TextDecoder().decode((await storedBundle()).get("marks.csv"))).toContain("By hand");
+	});
+	test("is taken away by whoever kept it; what was compared with stays", async () => {
+		const { id } = await keepMark(await as("north"), { name: "Slip" });
+		expect((await faultOf(async () => removeMark(await as("boss"), id))).status).toBe(404);
+		await removeMark(await as("north"), id);
+		expect(await listed("Slip")).toBeUndefined();
+		const north = await as("north");
+		expect(readChanges(north, resolveSentence(north, { against: "2026-11-16" }))?.opening).toBeGreaterThan(0);
+	});
+	test("needs a name", async () => {
+		expect(await wordsOf(async () => keepMark(await as("north"), { name: "  " }))).toContain("Give the mark a name");
+		expect((await faultOf(async () => removeMark(await as("north"), "yesterday Slip"))).status).toBe(404);
+	});
+});
