@@ -16,9 +16,9 @@ const PICTURES = [
 	{ name: "deal", who: "ruth", path: "/deals/story-rack" },
 	{ name: "evidence", who: "ruth", path: "/evidence" },
 	{ name: "accounts", who: "ruth", path: "/accounts?order=open" },
-	{ name: "search", who: "ruth", path: "/tasks", theme: "dark", act: search },
 	{ name: "changes", who: "ruth", path: "/changes" },
 	{ name: "changes-pushed-out", who: "ruth", path: "/changes?step=pushed-out", theme: "dark" },
+	{ name: "changes-trend", who: "ruth", path: "/changes?show=trend" },
 	{ name: "assign", who: "ruth", path: "/deals", act: assign },
 	{ name: "tasks", who: "ruth", path: "/tasks" },
 	{ name: "desk", who: "ines", path: "/desk" },
@@ -39,12 +39,6 @@ async function push(page) {
 	await page.getByRole("row").filter({ hasText: "Spiral mixers" }).first().getByTitle("Change the close date").click();
 	await page.getByRole("tooltip").getByLabel("Close date").fill("2027-01-29");
 	await page.getByRole("tooltip").getByLabel("Why does it close later?").fill("Their board meets in January");
-}
-
-async function search(page) {
-	await page.keyboard.press("/");
-	await page.keyboard.type("crust");
-	await page.getByRole("option").first().waitFor();
 }
 
 async function setFlag(page) {

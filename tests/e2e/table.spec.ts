@@ -169,3 +169,21 @@ test("this moment is kept as a mark, and taken back", async ({ page }) => {
 	await page.getByRole("button", { name: "Undo" }).click();
 	await expect.poll(names).not.toContain("Before the round");
 });
+
+test("one comparison is seen as a bridge, deal by deal, through the weeks and from place to place", async ({ page }) => {
+	await signIn(page, "ruth", "/changes?against=2026-11-09");
+	await page.getByRole("link", { name: "Deal by deal" }).click();
+	const row = page.getByRole("row").filter({ hasText: "Tunnel oven feasibility" }).filter({ hasText: "Candlewick" });
+	await expect(row).toContainText("worse: Close date 14 Dec 2026 → 25 Jan 2027");
+	await page.getByRole("link", { name: "Stage flow" }).click();
+	await expect(page).toHaveURL(/show=flow/);
+	await page.getByTitle(/^Terms → won: /).click();
+	await expect(page.getByRole("heading", { name: /^Terms → won: \d+ deals?/ })).toBeVisible();
+	await expect(page.getByRole("link", { name: "Deck ovens, new shop" })).toBeVisible();
+	await page.getByRole("link", { name: "Trend" }).click();
+	await expect(page.getByRole("heading", { name: /^Open pipeline (fell|grew) by .* in 13 weeks/ })).toBeVisible();
+	await page.getByLabel("Bands").selectOption("by category");
+	await expect(page.getByRole("columnheader", { name: "best case" })).toBeVisible();
+	await page.getByRole("button", { name: "17 Nov" }).click();
+	await expect(page).toHaveURL(/\/deals\?.*seen=2026-11-17/);
+});

@@ -10,17 +10,22 @@ import { ChangedDeals } from "./ChangedDeals";
 import "../../parts/parts.css";
 import "./changes.css";
 
+/** Deals without a close date have no period to be compared in. */
+export function NoPeriod() {
+	return (
+		<div className="empty">
+			<h2>A bridge needs a period</h2>
+			<p>Deals without a close date belong to none. Choose a period in the sentence above.</p>
+		</div>
+	);
+}
+
 /** What moved between two days: the finding, the bridge, and the deals behind each step. */
 export function ChangesScreen({ view, frame }: { view: ChangesView | null; frame: FrameView["sentence"] }) {
 	const [rep, setRep] = useQueryState("rep", parseAsString.withOptions({ shallow: true, history: "replace" }));
 	const [step, setStep] = useQueryState("step", parseAsString.withOptions({ shallow: true, history: "replace" }));
 	if (!view) {
-		return (
-			<div className="empty">
-				<h2>A bridge needs a period</h2>
-				<p>Deals without a close date belong to none. Choose a period in the sentence above.</p>
-			</div>
-		);
+		return <NoPeriod />;
 	}
 	const moved = view.steps.filter((s) => s.deals.length > 0 || s.kind === "opening" || s.kind === "closing");
 	const chosen = moved.find((s) => s.kind === step) ?? null;

@@ -1,0 +1,95 @@
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { loadDemo } from "@/cli/demoCompany";
+import { readDifferences } from "@/usecases/changes/readDifferences";
+import { readFlow } from "@/usecases/changes/readFlow";
+import { readTrend, weekEnds } from "@/usecases/changes/readTrend";
+import { readChanges } from "@/usecases/readChanges";
+import { readDeals } from "@/usecases/readDeals";
+import { resolveSentence, type SentenceQuery } from "@/usecases/sentence";
+import { day } from "../kit/company";
+import { as, freshDatabase } from "../kit/database";
+
+let database: Awaited<ReturnType<typeof freshDatabase>>;
+beforeAll(async () => {
+	database = await freshDatabase("movement");
+	await loadDemo(day("2026-11-24"), () => undefined);
+});
+afterAll(() => database.drop());
+
+const ask = async (person: string, query: SentenceQuery = {}) => {
+	const context = await as(person);
+	return [context, resolveSentence(context, query)] as const;
+};
+const QUESTIONS: [person: string, query: SentenceQuery][] = [
+	["ruth", {}],
+	["helena", { against: "2026-10-01" }],
+	["helena", { due: "2026-Q3", seen: "2026-09-30", against: "2026-07-01" }],
+	["ines", { against: "2026-09-01", due: "any" }],
+	["helena", { whose: "team:South", due: "2026-11", against: "2026-10-30" }],
+];
+
+describe("one comparison, seen in several ways", () => {
+	for (const [person, query] of QUESTIONS) {
+		const name = `${person} ${JSON.stringify(query)}`;
+		test(`what each deal did to the period adds up to the change of the bridge: ${name}`, async () => {
+			const bridge = readChanges(...(await ask(person, query)));
+			const list = readDifferences(...(await ask(person, query)));
+			expect(list?.deals.reduce((sum, deal) => sum + deal.effect, 0)).toBe((bridge?.closing ?? 0) - (bridge?.opening ?? 0));
+			// Every deal of a step is listed, for each of them has moved.
+			const moved = new Set(bridge?.steps.filter((s) => s.kind !== "opening" && s.kind !== "closing").flatMap((s) => s.deals.map((d) => d.id)));
+			const listed = new Set(list?.deals.map((deal) => deal.id));
+			expect([...moved].filter((id) => !listed.has(id))).toEqual([]);
+		});
+		test(`the flow's rows hold what was open before, and its columns what is open now: ${name}`, async () => {
+			const bridge = readChanges(...(await ask(person, query)));
+			const flow = readFlow(...(await ask(person, query)));
+			const stages = new Set(flow?.onward.map((o) => o.stage));
+			const before = flow?.cells.filter((cell) => stages.has(cell.from)).reduce((sum, cell) => sum + cell.count, 0);
+			expect(before).toBe(bridge?.steps[0]?.deals.length);
+			const outside = new Set(["not yet there", "outside the period", "won", "lost"]);
+			const after = flow?.cells.filter((cell) => !outside.has(cell.to));
+			expect(after?.reduce((sum, cell) => sum + cell.count, 0)).toBe(bridge?.steps.at(-1)?.deals.length);
+			expect(after?.reduce((sum, cell) => sum + cell.amount, 0)).toBe(bridge?.closing);
+			for (const { went, of } of flow?.onward ?? []) expect(went).toBeLessThanOrEqual(of);
+		});
+		test(`the trend ends where the list of deals stands, and its bands add up: ${name}`, async () => {
+			const [context, sentence] = await ask(person, query);
+			const trend = readTrend(context, sentence);
+			const rows = readDeals(context, sentence).rows;
+			const last = trend?.points.at(-1);
+			expect([last?.count, last?.open, last?.weighted]).toEqual([
+				rows.length,
+				rows.reduce((sum, r) => sum + r.amount, 0),
+				rows.reduce((sum, r) => sum + r.weighted, 0),
+			]);
+			for (const point of trend?.points ?? []) {
+				expect(point.stages.reduce((a, b) => a + b, 0)).toBe(point.open);
+				expect(point.categories.reduce((a, b) => a + b, 0)).toBe(point.open);
+			}
+			expect(trend?.points.map((p) => p.day)).toEqual([...(trend?.points ?? [])].map((p) => p.day).sort());
+		});
+	}
+});
+
+describe("deal by deal", () => {
+	test("tells better from worse, and which flags lit and went out", async () => {
+		const view = readDifferences(...(await ask("ruth", { against: "2026-11-09" })));
+		const rack = view?.deals.find((deal) => deal.id === "story-rack");
+		expect(rack?.lit).toEqual(expect.arrayContaining(["overdue", "reply owed"]));
+		const plant = view?.deals.find((deal) => deal.id === "story-tunnel");
+		expect(plant?.differences).toContainEqual({ what: "Close date", before: "14 Dec 2026", after: "25 Jan 2027", better: false });
+		expect(plant?.effect).toBe(-73_000_000);
+		const won = view?.deals.find((deal) => deal.id === "story-won");
+		expect(won?.differences.find((d) => d.what === "Stage")).toMatchObject({ after: "Won", better: true });
+	});
+	test("without a period there is nothing to compare in", async () => {
+		const [context, sentence] = await ask("ruth", { due: "none" });
+		expect([readDifferences(context, sentence), readFlow(context, sentence), readTrend(context, sentence)]).toEqual([null, null, null]);
+	});
+});
+
+test("week's ends go back from the seen day by sevens, as far as anything is known", () => {
+	expect(weekEnds(70, 100, 0)).toEqual([72, 79, 86, 93, 100]);
+	expect(weekEnds(70, 100, 85)).toEqual([86, 93, 100]);
+	expect(weekEnds(70, 100, 200)).toEqual([100]);
+});
