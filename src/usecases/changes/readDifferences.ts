@@ -1,5 +1,5 @@
 import { FIELD_NAMES, fieldChanges } from "../../core/bridge/compare";
-import { exists, isIn, ownerIn } from "../../core/bridge/scope";
+import { exists, isIn, isOpen, ownerIn } from "../../core/bridge/scope";
 import { RULES } from "../../core/flags/list";
 import { asOf, CATEGORIES, NONE } from "../../core/history/columns";
 import { amountBaseOf } from "../../core/inspect";
@@ -109,7 +109,10 @@ function fieldWords({ memory }: Context, rowA: number, rowB: number): Difference
 		return stage?.kind === "won" ? 1000 : stage?.kind === "lost" ? -1 : (stage?.rank ?? 0);
 	};
 	const place = (category: unknown) => CATEGORIES.indexOf(category as never);
-	return fieldChanges(company, rowA, rowB).map(({ field, before, after }) => {
+	// Of a deal that was closed, the day and what was to come next follow from the closing.
+	const closed = exists(company, rowB) && !isOpen(company, rowB);
+	const told = fieldChanges(company, rowA, rowB).filter(({ field }) => !closed || (field !== "nextStep" && field !== "nextStepDate"));
+	return told.map(({ field, before, after }) => {
 		const show = (value: unknown) => {
 			if (value === null || value === "") return "blank";
 			if (field === "amount") return `${currencySign(code)}${wholeAmount(Number(value), code)}`;
@@ -122,11 +125,13 @@ function fieldWords({ memory }: Context, rowA: number, rowB: number): Difference
 				? Number(after ?? 0) > Number(before ?? 0)
 				: field === "stage"
 					? rank(after) > rank(before)
-					: field === "closeDate" && before !== null
-						? after !== null && String(after) < String(before)
-						: field === "category" && before !== null && after !== null
-							? place(after) < place(before)
-							: null;
+					: closed
+						? null
+						: field === "closeDate" && before !== null
+							? after !== null && String(after) < String(before)
+							: field === "category" && before !== null && after !== null
+								? place(after) < place(before)
+								: null;
 		return {
 			what: FIELD_NAMES[field],
 			before: show(field === "owner" && before === null ? NONE : before),
