@@ -141,11 +141,9 @@ test("the side sheet opens to the whole of a deal", async ({ page }) => {
 	}
 	await expect(sheet.getByText("Deck oven D4")).toBeVisible();
 	await expect(sheet.getByText("pushed 16 d")).toBeVisible();
-	await sheet
-		.locator(".question")
-		.filter({ hasText: "What happens if they do nothing?" })
-		.getByRole("button", { name: /^assumed/ })
-		.click();
+	const question = sheet.locator(".question").filter({ hasText: "What happens if they do nothing?" });
+	await question.getByRole("button", { name: /^assumed/ }).click();
 	await expect(page.getByText("What happens if they do nothing? assumed.")).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).click();
+	await expect(question.getByRole("button", { name: /^unknown/ })).toHaveAttribute("aria-pressed", "true");
 });

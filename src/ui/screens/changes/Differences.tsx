@@ -13,7 +13,7 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 	const shown = all ? view.deals : view.deals.slice(0, SHOWN);
 	return (
 		<section>
-			<h2>
+			<h2 className="mb-2">
 				{view.deals.length} {view.deals.length === 1 ? "deal differs" : "deals differ"} between {frame.against.words} and {frame.seen.words}
 				{view.same > 0 && <span className="second fs-6"> · {view.same} don’t</span>}
 			</h2>

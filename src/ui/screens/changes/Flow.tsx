@@ -14,7 +14,7 @@ export function Flow({ view, frame }: { view: FlowView; frame: FrameView["senten
 	const moved = view.cells.filter((c) => c.from !== c.to).reduce((sum, c) => sum + c.count, 0);
 	return (
 		<section>
-			<h2>
+			<h2 className="mb-2">
 				{moved} {moved === 1 ? "deal changed its place" : "deals changed their place"} between {frame.against.words} and {frame.seen.words}
 			</h2>
 			<div className="panel p-0 changed-scroll">

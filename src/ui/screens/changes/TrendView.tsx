@@ -35,7 +35,7 @@ export function TrendView({ view, frame }: { view: View; frame: FrameView["sente
 	}));
 	return (
 		<section>
-			<div className="d-flex justify-content-between align-items-baseline gap-3 flex-wrap">
+			<div className="d-flex justify-content-between align-items-baseline gap-3 flex-wrap mb-2">
 				<h2>
 					Open pipeline {moved < 0 ? "fell" : "grew"} by {shortMoney(Math.abs(moved), view.currency)} in {view.points.length - 1} weeks
 				</h2>
