@@ -82,9 +82,11 @@ test("the OpenAPI document names every call, and a deal fits its schema's fields
 		"/imports/{id}",
 		"/keys",
 		"/keys/{id}",
+		"/marks",
 		"/tasks",
 		"/tasks/{id}",
 	]);
+	expect(api.paths["/deals/{id}"].patch.parameters.map((parameter: { name: string }) => parameter.name)).toEqual(["id", "If-Match"]);
 	const schema = api.paths["/deals/{id}"].get.responses["200"].content["application/json"].schema;
 	expect(schema).toEqual({ $ref: "#/components/schemas/DealDetail" });
 	const deal = await (await page.request.get("/api/v1/deals/story-rack")).json();

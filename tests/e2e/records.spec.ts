@@ -144,6 +144,7 @@ test("the side sheet opens to the whole of a deal", async ({ page }) => {
 	const question = sheet.locator(".question").filter({ hasText: "What happens if they do nothing?" });
 	await question.getByRole("button", { name: /^assumed/ }).click();
 	await expect(page.getByText("What happens if they do nothing? assumed.")).toBeVisible();
+	await expect(question.getByRole("button", { name: /^assumed/ })).toHaveAttribute("aria-pressed", "true");
 	await page.getByRole("button", { name: "Undo" }).click();
 	await expect(question.getByRole("button", { name: /^unknown/ })).toHaveAttribute("aria-pressed", "true");
 });
