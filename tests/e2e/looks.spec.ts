@@ -22,15 +22,18 @@ const SCREENS = [
 ];
 /** Setup is at its fullest for ops. */
 const who = (screen: string) => (screen.startsWith("/setup") ? "arno" : "ruth");
-/** What axe calls trouble by WCAG 2.2 AA, and its own best practices. */
-const look = async (page: Page) => (await new AxeBuilder({ page }).analyze()).violations;
+/** What axe calls trouble: all of it by day; by dusk, where only the colours differ, what it says of them. */
+const look = async (page: Page, theme: string) => {
+	const axe = new AxeBuilder({ page });
+	return (await (theme === "light" ? axe : axe.withRules(["color-contrast", "link-in-text-block"])).analyze()).violations;
+};
 
 for (const theme of ["light", "dark"] as const) {
 	test(`every screen is accessible by the ${theme === "light" ? "light" : "dusk"} theme`, async ({ page, context, baseURL }) => {
 		test.setTimeout(300_000);
 		await context.addCookies([{ name: "porch_lamp_theme", value: theme, url: baseURL as string }]);
 		await page.goto("/sign-in");
-		expect(await look(page)).toEqual([]);
+		expect(await look(page, theme)).toEqual([]);
 		let person = "";
 		for (const screen of SCREENS) {
 			if (who(screen) !== person) {
@@ -40,7 +43,7 @@ for (const theme of ["light", "dark"] as const) {
 			}
 			await page.goto(screen);
 			await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
-			const found = (await look(page)).map(
+			const found = (await look(page, theme)).map(
 				(v) =>
 					`${screen}: ${v.id} ${v.nodes
 						.slice(0, 3)

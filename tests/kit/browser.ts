@@ -24,7 +24,7 @@ export async function signIn(page: Page, who: string, to = "/"): Promise<void> {
 	await page.getByRole("button", { name: "Sign in" }).click();
 	await page.waitForURL((url) => url.pathname !== "/sign-in");
 	// Keys pressed before the page has come alive would be lost.
-	await page.waitForLoadState("networkidle");
+	await page.locator("html[data-alive]").waitFor();
 }
 
 export const dealRow = (page: Page, name: string) => page.getByRole("row").filter({ hasText: name });

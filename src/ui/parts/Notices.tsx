@@ -1,5 +1,5 @@
 "use client";
-import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from "react";
 import { Button, Toast, ToastContainer } from "react-bootstrap";
 
 export interface Notice {
@@ -16,6 +16,10 @@ export const useNotice = () => useContext(Context);
 export function Notices({ children }: { children: ReactNode }) {
 	const [list, setList] = useState<(Notice & { id: number })[]>([]);
 	const say = useCallback((notice: Notice) => setList((now) => [...now.slice(-2), { ...notice, id: Math.random() }]), []);
+	// Says that the page has come alive, to whoever drives it by script.
+	useEffect(() => {
+		document.documentElement.dataset.alive = "true";
+	}, []);
 	const drop = (id: number) => setList((now) => now.filter((notice) => notice.id !== id));
 	return (
 		<Context.Provider value={say}>
