@@ -179,7 +179,7 @@ test("one comparison is seen as a bridge, deal by deal, through the weeks and fr
 	await expect(page).toHaveURL(/show=flow/);
 	await page.getByTitle(/^Terms → won: /).click();
 	await expect(page.getByRole("heading", { name: /^Terms → won: \d+ deals?/ })).toBeVisible();
-	await expect(page.getByRole("link", { name: "Deck ovens, new shop" })).toBeVisible();
+	await expect(page.getByRole("link", { name: "Deck ovens, new shop" }).first()).toBeVisible();
 	await page.getByRole("link", { name: "Trend" }).click();
 	await expect(page.getByRole("heading", { name: /^Open pipeline (fell|grew) by .* in 13 weeks/ })).toBeVisible();
 	await page.getByLabel("Bands").selectOption("by category");
