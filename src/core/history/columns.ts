@@ -47,22 +47,27 @@ export interface History {
 
 const COLUMNS = ["at", "day", "stage", "amount", "currency", "close", "owner", "category", "nextStepDay", "id"] as const;
 
+/** Columns with room for n versions, all zero yet. */
+const emptyColumns = (n: number) => ({
+	at: new Float64Array(n),
+	day: new Int32Array(n),
+	stage: new Int16Array(n),
+	amount: new Float64Array(n),
+	currency: new Int16Array(n),
+	close: new Int32Array(n),
+	owner: new Int32Array(n),
+	category: new Int8Array(n),
+	nextStepDay: new Int32Array(n),
+	id: new Float64Array(n),
+});
+
 /** Columns of versions given in any order. Two versions of a deal at one instant keep the higher id as the later. */
 export function makeHistory(deals: number, rows: readonly VersionRow[], zone: Zone): History {
 	const sorted = [...rows].sort((a, b) => a.deal - b.deal || a.at - b.at || a.id - b.id);
 	const n = sorted.length;
 	const history = {
 		offsets: new Int32Array(deals + 1),
-		at: new Float64Array(n),
-		day: new Int32Array(n),
-		stage: new Int16Array(n),
-		amount: new Float64Array(n),
-		currency: new Int16Array(n),
-		close: new Int32Array(n),
-		owner: new Int32Array(n),
-		category: new Int8Array(n),
-		nextStepDay: new Int32Array(n),
-		id: new Float64Array(n),
+		...emptyColumns(n),
 		nextStep: sorted.map((row) => row.nextStep),
 	};
 	sorted.forEach((row, i) => {
@@ -97,16 +102,7 @@ export function withVersions(history: History, deals: number, changed: ReadonlyS
 	const n = offsets[deals] as number;
 	const next: History = {
 		offsets,
-		at: new Float64Array(n),
-		day: new Int32Array(n),
-		stage: new Int16Array(n),
-		amount: new Float64Array(n),
-		currency: new Int16Array(n),
-		close: new Int32Array(n),
-		owner: new Int32Array(n),
-		category: new Int8Array(n),
-		nextStepDay: new Int32Array(n),
-		id: new Float64Array(n),
+		...emptyColumns(n),
 		nextStep: Array.from({ length: deals }, (_, deal) => {
 			const from = source(deal);
 			return from.nextStep.slice(from.offsets[deal], from.offsets[deal + 1]);
