@@ -3,6 +3,7 @@ import type { Company } from "./company";
 import { type Contact, contactOf } from "./contact/contact";
 import { flagsOf } from "./flags/list";
 import { type Flag, type Norms, valuesOf } from "./flags/rule";
+import type { FlagSettings } from "./flags/settings";
 import { staleAnswers } from "./flags/staleAnswers";
 import { asOf, dayEnds, type History, NONE } from "./history/columns";
 import { type Path, pathOf } from "./history/path";
@@ -42,6 +43,19 @@ export function amountBaseOf(company: Company, row: number, ratesOn: Day): numbe
 	const currency = company.history.currency[row] as number;
 	const { rates, currencies } = company.rules;
 	return rates.toBase(amount, currency === NONE ? rates.base : (currencies[currency] as string), ratesOn);
+}
+
+/** `amountBaseOf` for many versions: each currency's rate of the day is looked up once. */
+export function amountsBase(company: Company, ratesOn: Day): (row: number) => number {
+	const { rates, currencies } = company.rules;
+	const { amount, currency } = company.history;
+	const convert = currencies.map((code) => rates.converter(code, ratesOn));
+	return (row) => {
+		const own = amount[row] as number;
+		if (Number.isNaN(own)) return 0;
+		const to = convert[currency[row] as number];
+		return to ? to(own) : own;
+	};
 }
 
 /** Rows of the deals that are open on a day. */
@@ -88,44 +102,65 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 	const close = history.close[row] as number;
 	const amountBase = amountBaseOf(company, row, seen);
 	const place = open ? stage : lastOpen;
-	const staleAfter = valuesOf(staleAnswers, rules.flags, place?.name ?? null).days ?? 30;
-	const core = {
-		deal,
-		row,
-		owner: history.owner[row] as number,
-		amountBase,
-		close,
-		path,
-		stageIndex,
-		stageAge: open ? (visit?.length ?? 0) : 0,
-		dealAge: rules.calendar.between(facts.createdDay, open ? seen : path.closedDay),
-		trail: trailOf(history, ends, rules.fiscalStart),
-		contact: contactOf(facts.activities, seen),
-		qualification: scoreOf(questionsOn(rules.editions, seen), facts.answers, place?.rank ?? 0, seen, rules.calendar, staleAfter),
-	};
+	const stageAge = open ? (visit?.length ?? 0) : 0;
+	const dealAge = rules.calendar.between(facts.createdDay, open ? seen : path.closedDay);
+	const trail = trailOf(history, ends, rules.fiscalStart);
+	const contact = contactOf(facts.activities, seen);
+	const staleAfter = staleAfterIn(rules.flags, place?.name ?? null);
+	const qualification = scoreOf(questionsOn(rules.editions, seen), facts.answers, place?.rank ?? 0, seen, rules.calendar, staleAfter);
+	const owner = history.owner[row] as number;
+	// Spelt out, not spread: this runs for every open deal of every day that is looked at.
 	const flags = open
 		? flagsOf({
-				...core,
 				company,
 				norms,
+				deal,
+				row,
+				owner,
+				category: history.category[row] as number,
 				seen,
 				stage,
-				category: history.category[row] as number,
+				stageIndex,
+				amountBase,
 				amountBlank: Number.isNaN(history.amount[row] as number),
+				close,
 				nextStepDay: history.nextStepDay[row] as number,
+				path,
+				stageAge,
+				dealAge,
+				trail,
+				contact,
+				qualification,
 			})
-		: [];
+		: NO_FLAGS;
+	const attention = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar);
 	return {
-		...core,
+		deal,
+		row,
 		status: stage.kind,
+		stageIndex,
+		amountBase,
+		close,
+		owner,
+		path,
+		stageAge,
+		dealAge,
+		trail,
+		contact,
+		qualification,
 		flags,
-		attention: attentionOf(
-			flags.map((flag) => flag.severity),
-			amountBase,
-			norms.medianAmount,
-			close,
-			seen,
-			rules.calendar,
-		),
+		attention,
 	};
+}
+
+const NO_FLAGS: readonly Flag[] = [];
+const staleness = new WeakMap<FlagSettings, Map<string | null, number>>();
+
+/** Working days after which an answer is old in a stage. */
+function staleAfterIn(set: FlagSettings, stage: string | null): number {
+	const stages = staleness.get(set) ?? new Map<string | null, number>();
+	staleness.set(set, stages);
+	const days = stages.get(stage) ?? valuesOf(staleAnswers, set, stage).days ?? 30;
+	stages.set(stage, days);
+	return days;
 }

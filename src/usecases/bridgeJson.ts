@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { bridge, STEP_KINDS, type StepDeal } from "../core/bridge/bridge";
+import { bridge, STEP_KINDS } from "../core/bridge/bridge";
+import type { StepDeal } from "../core/bridge/parts";
 import { formatDay } from "../core/time/day";
 import type { Context } from "./context";
 import { Fault } from "./fault";

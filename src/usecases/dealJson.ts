@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { LIGHTS } from "../core/attention/attention";
-import { CATEGORIES } from "../core/history/columns";
+import { CATEGORIES, nextStepOf } from "../core/history/columns";
 import { STAGE_KINDS } from "../core/history/stage";
 import type { DealSeen } from "../core/inspect";
 import { LEVELS } from "../core/qualification/score";
@@ -100,7 +100,7 @@ export function dealJson(memory: Memory, seen: DealSeen): DealJson {
 		closeDate: isoOrNull(seen.close),
 		ownerId: memory.people[seen.owner]?.id ?? null,
 		category: CATEGORIES[history.category[seen.row] as number] ?? null,
-		nextStep: history.nextStep[seen.row] || null,
+		nextStep: nextStepOf(history, seen.row) || null,
 		nextStepDate: isoOrNull(history.nextStepDay[seen.row] as number),
 		versionId: history.id[seen.row] as number,
 		createdOn: formatDay(facts?.createdDay ?? 0),

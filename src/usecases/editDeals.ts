@@ -1,5 +1,5 @@
 import { and, desc, eq, inArray, isNull } from "drizzle-orm";
-import { CATEGORIES } from "../core/history/columns";
+import { CATEGORIES, nextStepOf } from "../core/history/columns";
 import { isoOrNull, parseDay } from "../core/time/day";
 import { connection, type Tx } from "../data/db";
 import { deals, dealVersions } from "../data/schema";
@@ -162,7 +162,7 @@ function stateOf({ memory }: Context, target: Target): State | null {
 		closeDate: isoOrNull(history.close[at] as number),
 		ownerId: memory.people[history.owner[at] as number]?.id ?? null,
 		category: CATEGORIES[history.category[at] as number] ?? null,
-		nextStep: history.nextStep[at] || null,
+		nextStep: nextStepOf(history, at) || null,
 		nextStepDate: isoOrNull(history.nextStepDay[at] as number),
 	};
 }

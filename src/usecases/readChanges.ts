@@ -1,5 +1,6 @@
-import { type Bridge, bridge, LEAVING, type StepDeal, type StepKind } from "../core/bridge/bridge";
+import { type Bridge, bridge, LEAVING, type StepKind } from "../core/bridge/bridge";
 import { fieldChanges } from "../core/bridge/compare";
+import type { StepDeal } from "../core/bridge/parts";
 import { NONE } from "../core/history/columns";
 import { isoOrNull } from "../core/time/day";
 import { workingDays } from "../core/time/words";

@@ -1,7 +1,7 @@
 import { isIn, type Scope } from "../core/bridge/scope";
 import { RULES } from "../core/flags/list";
 import type { Severity } from "../core/flags/rule";
-import { asOf, CATEGORIES, NONE } from "../core/history/columns";
+import { asOf, CATEGORIES, NONE, nextStepOf } from "../core/history/columns";
 import { amountBaseOf, type DealSeen } from "../core/inspect";
 import { weightedPart } from "../core/money/rates";
 import { worksOn } from "../core/people/person";
@@ -154,7 +154,7 @@ function rowOf(memory: Memory, seen: DealSeen, earlier: DealSeen | null, sentenc
 		wentOut: (earlier?.flags ?? []).flatMap((flag) => (seen.flags.some((other) => other.code === flag.code) ? [] : [flag.code])),
 		score: seen.attention.score,
 		level: seen.attention.level,
-		nextStep: company.history.nextStep[seen.row] || null,
+		nextStep: nextStepOf(company.history, seen.row) || null,
 		nextStepDate: isoOrNull(company.history.nextStepDay[seen.row] as number),
 		lastTouch: isoOrNull(seen.contact.lastTouch),
 		waiting: seen.contact.waiting?.side ?? null,

@@ -101,7 +101,7 @@ describe("the columns against plain SQL", () => {
 				const scope = owners && new Set(owners.map((id) => memory.personIndex.get(id) as number));
 				const found = bridge(memory.company, day(a), day(b), period, scope);
 				const at = async (on: string) => openOn(on, b, "2026-10-01", "2026-12-31", owners);
-				const ids = (list: readonly { deal: number }[]) => list.map((d) => memory.deals[d.deal]?.id).sort();
+				const ids = (list: Iterable<{ deal: number }>) => [...list].map((d) => memory.deals[d.deal]?.id).sort();
 				const [opening, closing] = [await at(a), await at(b)];
 				expect(found.opening.amount).toBe(sum(opening));
 				expect(found.closing.amount).toBe(sum(closing));
@@ -112,7 +112,7 @@ describe("the columns against plain SQL", () => {
 				const stayed = closing.filter((row) => before.has(row.id));
 				const moved = (kind: string) => found.steps.find((step) => step.kind === kind);
 				const inBoth = (kind: string) =>
-					(moved(kind)?.deals ?? []).filter((d) => stayed.some((row) => row.id === memory.deals[d.deal]?.id)).reduce((total, d) => total + d.amount, 0);
+					[...(moved(kind)?.deals ?? [])].filter((d) => stayed.some((row) => row.id === memory.deals[d.deal]?.id)).reduce((total, d) => total + d.amount, 0);
 				expect(inBoth("grew") - inBoth("shrank")).toBe(stayed.reduce((total, row) => total + Number(row.amount) - (before.get(row.id) ?? 0), 0));
 			});
 		}

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import type { Flag } from "@/core/flags/rule";
+import { Flag, fired } from "@/core/flags/rule";
 import { asOf, asOfInstant } from "@/core/history/columns";
 import { inspect, normsOn } from "@/core/inspect";
 import { worksOn } from "@/core/people/person";
@@ -9,7 +9,11 @@ import { pattern } from "@/usecases/search";
 import { headlineOf, settingWords } from "@/usecases/sheet/parts";
 import { at, day, makeCompany } from "../kit/company";
 
-const flag = (code: string, reason: string): Flag => ({ code, severity: 2, evidence: {}, label: code, reason, clears: "", remedy: "" });
+const flag = (code: string, reason: string) =>
+	new Flag(
+		code,
+		fired(2, () => ({ evidence: {}, label: code, reason, clears: "", remedy: "" })),
+	);
 
 describe("the headline of a sheet", () => {
 	test("tells the two gravest reasons in one sentence, and how many there are besides", () => {

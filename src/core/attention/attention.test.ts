@@ -7,7 +7,15 @@ import { attentionOf, byAttention } from "./attention";
 
 const { calendar } = makeRules();
 const seen = day("2026-11-24");
-const attention = (severities: Severity[], amount: number, median: number, close: number) => attentionOf(severities, amount, median, close, seen, calendar);
+const attention = (severities: Severity[], amount: number, median: number, close: number) =>
+	attentionOf(
+		severities.map((severity) => ({ severity })),
+		amount,
+		median,
+		close,
+		seen,
+		calendar,
+	);
 
 describe("attention", () => {
 	test("of the worked example is 58, and asks to act", () => {

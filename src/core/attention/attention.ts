@@ -27,14 +27,21 @@ const FAR = 65;
  * attention = 100 × risk × (½ + ½ stake) × (½ + ½ urgency). `amountBase` and `median` in minor units;
  * `close` may be NO_DAY.
  */
-export function attentionOf(severities: readonly Severity[], amountBase: number, median: number, close: Day, seen: Day, calendar: Calendar): Attention {
-	const risk = 1 - severities.reduce<number>((calm, severity) => calm * (1 - SEVERITY_WEIGHT[severity]), 1);
+export function attentionOf(
+	flags: readonly { readonly severity: Severity }[],
+	amountBase: number,
+	median: number,
+	close: Day,
+	seen: Day,
+	calendar: Calendar,
+): Attention {
+	const risk = 1 - flags.reduce<number>((calm, { severity }) => calm * (1 - SEVERITY_WEIGHT[severity]), 1);
 	const amount = Math.max(0, amountBase);
 	const stake = amount + median > 0 ? amount / (amount + median) : 0;
 	const pressing = close === NO_DAY || close < seen;
 	const urgency = pressing ? 1 : Math.min(1, Math.max(0.2, 1 - calendar.between(seen, close) / FAR));
 	const score = roundHalfAway(100 * risk * (0.5 + 0.5 * stake) * (0.5 + 0.5 * urgency));
-	const level = score >= ACT ? "act" : score >= WATCH || severities.includes(3) ? "watch" : "calm";
+	const level = score >= ACT ? "act" : score >= WATCH || flags.some(({ severity }) => severity === 3) ? "watch" : "calm";
 	return { score, level, risk, stake, urgency };
 }
 

@@ -1,36 +1,28 @@
 import type { Company } from "../company";
-import { asOf } from "../history/columns";
-import { amountBaseOf } from "../inspect";
+import { lastOn } from "../history/columns";
+import { amountsBase } from "../inspect";
 import { type Day, NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
-import { exists, isIn, isOpen, ownerIn, type Scope } from "./scope";
+import { DealList, type Measure, Touched } from "./parts";
+import { exists, isOpen, membership, ownerIn, type Scope } from "./scope";
 
 export const ENTERING = ["new", "reopened", "handed-in", "rolled-in", "pulled-in"] as const;
 export const LEAVING = ["pushed-out", "moved-earlier", "handed-out", "removed", "won", "lost"] as const;
 export const STEP_KINDS = [...ENTERING, "grew", "shrank", ...LEAVING] as const;
 export type StepKind = (typeof STEP_KINDS)[number];
 
-/** One deal's part in a step. Rows are −1 where there was no version; amounts are base minor units. */
-export interface StepDeal {
-	readonly deal: number;
-	readonly rowA: number;
-	readonly rowB: number;
-	/** at A and at B, both at the rates of B */
-	readonly before: number;
-	readonly after: number;
-	/** what it adds to the step, never negative for amounts that aren't */
-	readonly amount: number;
-}
+/** What a deal adds to a step: its amount at B, but for these. A deal that is gone has none there. */
+const MEASURES: Partial<Record<StepKind, Measure>> = { grew: "gain", shrank: "loss", removed: "before" };
 
 export interface Step {
 	readonly kind: StepKind;
 	readonly amount: number;
-	readonly deals: readonly StepDeal[];
+	readonly deals: DealList;
 }
 
 export interface Total {
 	readonly amount: number;
-	readonly deals: readonly StepDeal[];
+	readonly deals: DealList;
 }
 
 export interface Bridge {
@@ -45,45 +37,55 @@ export interface Bridge {
  * Opening + entering + grew − shrank − leaving = closing, exactly, in base minor units.
  */
 export function bridge(company: Company, dayA: Day, dayB: Day, period: Period, scope: Scope): Bridge {
-	const { history } = company;
-	const lists = new Map<StepKind, StepDeal[]>(STEP_KINDS.map((kind) => [kind, []]));
-	const opening: StepDeal[] = [];
-	const closing: StepDeal[] = [];
+	const { offsets, day, stage } = company.history;
+	const count = company.deals.length;
+	const open = Uint8Array.from(company.rules.stages, (s) => (s.kind === "open" ? 1 : 0));
+	const amountOf = amountsBase(company, dayB);
+	const isHere = membership(company, period, scope);
+	const touched = new Touched(count);
+	const opening = new DealList(touched, "before");
+	const closing = new DealList(touched, "after");
+	const lists = new Map(STEP_KINDS.map((kind) => [kind, new DealList(touched, MEASURES[kind] ?? "after")]));
+	const [grew, shrank] = [lists.get("grew") as DealList, lists.get("shrank") as DealList];
 
-	for (let deal = 0; deal < company.deals.length; deal++) {
-		const rowB = asOf(history, deal, dayB);
+	for (let deal = 0; deal < count; deal++) {
+		const first = offsets[deal] as number;
+		const rowB = lastOn(day, first, offsets[deal + 1] as number, dayB);
 		if (rowB < 0) continue;
-		const rowA = asOf(history, deal, dayA);
-		const inA = isIn(company, rowA, period, scope);
-		const inB = isIn(company, rowB, period, scope);
-		const passedThrough = !inA && !inB && leftUnseen(company, rowA, rowB, period, scope);
-		if (!inA && !inB && !passedThrough) continue;
-
-		const before = exists(company, rowA) ? amountBaseOf(company, rowA, dayB) : 0;
-		const after = exists(company, rowB) ? amountBaseOf(company, rowB, dayB) : 0;
-		const put = (kind: StepKind, amount: number) => lists.get(kind)?.push({ deal, rowA, rowB, before, after, amount });
-
-		if (inA) opening.push({ deal, rowA, rowB, before, after, amount: before });
-		if (inB) closing.push({ deal, rowA, rowB, before, after, amount: after });
-		if (inA) {
-			const removed = !exists(company, rowB);
-			if (!removed && after > before) put("grew", after - before);
-			if (!removed && after < before) put("shrank", before - after);
-			if (!inB) put(leavingBy(company, rowB, period, scope), removed ? before : after);
-		} else {
-			put(enteringBy(company, rowA, period, scope), after);
-			if (!inB) put(company.rules.stages[history.stage[rowB] as number]?.kind === "won" ? "won" : "lost", after);
+		const openB = open[stage[rowB] as number] === 1;
+		// Most deals were closed long ago and didn't change since: nothing more is read of them.
+		const unchanged = (day[rowB] as number) <= dayA;
+		if (unchanged && !openB) continue;
+		const inB = openB && isHere(rowB);
+		if (unchanged) {
+			if (!inB) continue;
+			const amount = amountOf(rowB);
+			const place = touched.add(deal, rowB, rowB, amount, amount);
+			opening.put(place);
+			closing.put(place);
+			continue;
 		}
+		const rowA = lastOn(day, first, rowB, dayA);
+		const inA = rowA >= 0 && open[stage[rowA] as number] === 1 && isHere(rowA);
+		if (!inA && !inB && !leftUnseen(company, rowA, rowB, period, scope)) continue;
+
+		const hereB = exists(company, rowB);
+		const before = exists(company, rowA) ? amountOf(rowA) : 0;
+		const after = hereB ? amountOf(rowB) : 0;
+		const place = touched.add(deal, rowA, rowB, before, after);
+		if (inA) opening.put(place);
+		if (inB) closing.put(place);
+		if (!inA) lists.get(enteringBy(company, rowA, period, scope))?.put(place);
+		else if (hereB && after > before) grew.put(place);
+		else if (hereB && after < before) shrank.put(place);
+		if (!inB) lists.get(leavingBy(company, rowB, period, scope))?.put(place);
 	}
 
-	const sum = (deals: readonly StepDeal[]) => deals.reduce((total, d) => total + d.amount, 0);
+	const total = (deals: DealList): Total => ({ amount: deals.amount, deals });
 	return {
-		opening: { amount: sum(opening), deals: opening },
-		steps: STEP_KINDS.map((kind) => {
-			const deals = lists.get(kind) ?? [];
-			return { kind, amount: sum(deals), deals };
-		}),
-		closing: { amount: sum(closing), deals: closing },
+		opening: total(opening),
+		steps: [...lists].map(([kind, deals]) => ({ kind, ...total(deals) })),
+		closing: total(closing),
 	};
 }
 

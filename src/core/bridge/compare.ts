@@ -1,6 +1,6 @@
 import type { Company } from "../company";
 import type { Norms } from "../flags/rule";
-import { asOf, CATEGORIES, type History, NONE } from "../history/columns";
+import { asOf, CATEGORIES, type History, NONE, nextStepOf } from "../history/columns";
 import { type DealSeen, inspect } from "../inspect";
 import { isoOrNull } from "../time/day";
 import { exists } from "./scope";
@@ -55,7 +55,7 @@ function fieldValue(company: Company, history: History, row: number, field: Comp
 		case "category":
 			return CATEGORIES[history.category[row] as number] ?? null;
 		case "nextStep":
-			return history.nextStep[row] || null;
+			return nextStepOf(history, row) || null;
 		case "nextStepDate":
 			return isoOrNull(history.nextStepDay[row] as number);
 	}

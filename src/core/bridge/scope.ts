@@ -21,7 +21,19 @@ export function exists(company: Company, row: number): boolean {
 
 /** in(v): it exists, is open, closes within the period and belongs to the scope. */
 export function isIn(company: Company, row: number, period: Period, scope: Scope): boolean {
-	if (!isOpen(company, row)) return false;
-	const close = company.history.close[row] as number;
-	return close !== NO_DAY && close >= period.start && close <= period.end && ownerIn(scope, company.history.owner[row] as number);
+	return isOpen(company, row) && membership(company, period, scope)(row);
+}
+
+/** Whether a version closes within the period and belongs to the scope, open or not, for many versions. */
+export function membership({ history, people }: Company, period: Period, scope: Scope): (row: number) => boolean {
+	const { start, end } = period;
+	// A byte for each person; the one beyond the last stands for no owner.
+	const inScope = scope && Uint8Array.from({ length: people.length + 1 }, (_, person) => (scope.has(person) && person < people.length ? 1 : 0));
+	return (row) => {
+		const close = history.close[row] as number;
+		if (close === NO_DAY || close < start || close > end) return false;
+		if (!inScope) return true;
+		const owner = history.owner[row] as number;
+		return owner !== NONE && inScope[owner] === 1;
+	};
 }

@@ -1,5 +1,5 @@
 import { workingDays } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** Open for longer than nine of ten won deals took. */
 export const agingDeal: Rule = {
@@ -11,8 +11,7 @@ export const agingDeal: Rule = {
 		const { cycle } = norms.usual;
 		if (dealAge <= cycle.days) return null;
 		const limit = Math.round(cycle.days);
-		return {
-			severity: 1,
+		return fired(1, () => ({
 			evidence: { days: dealAge, usualCycle: cycle.days, measured: cycle.measured, sample: cycle.sample },
 			label: `Open ${dealAge} d`,
 			reason: `open for ${workingDays(dealAge)}; ${
@@ -20,6 +19,6 @@ export const agingDeal: Rule = {
 			}`,
 			clears: "closing it, won or lost",
 			remedy: "Decide: a close plan with dates, or let it go",
-		};
+		}));
 	},
 };

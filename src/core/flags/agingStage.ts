@@ -1,5 +1,5 @@
 import { workingDays } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** Longer in its stage than three of four visits of won deals. */
 export const agingStage: Rule = {
@@ -13,8 +13,7 @@ export const agingStage: Rule = {
 		const half = Math.round(usual.half.days);
 		const limit = Math.round(usual.threeQuarters.days * 10) / 10;
 		const how = usual.threeQuarters.measured ? `measured on ${usual.threeQuarters.sample} visits of won deals` : "as configured";
-		return {
-			severity: 2,
+		return fired(2, () => ({
 			evidence: {
 				stage: stage.name,
 				days: stageAge,
@@ -27,6 +26,6 @@ export const agingStage: Rule = {
 			reason: `${workingDays(stageAge)} in ${stage.name}; usual ${half}, and three of four take no more than ${limit} (${how})`,
 			clears: "a move to another stage",
 			remedy: `Settle what ${stage.name} still needs`,
-		};
+		}));
 	},
 };

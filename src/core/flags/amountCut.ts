@@ -2,7 +2,7 @@ import { asOf } from "../history/columns";
 import { currencySign, wholeAmount } from "../money/words";
 import { formatDay } from "../time/day";
 import { plural, shortDay } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** The amount fell well below what it was lately. */
 export const amountCut: Rule<"percent" | "days"> = {
@@ -36,13 +36,12 @@ export const amountCut: Rule<"percent" | "days"> = {
 		const share = Math.floor(((high - now) * 100) / high);
 		const code = rules.currencies[currency] ?? rules.rates.base;
 		const words = (amount: number) => `${currencySign(code)}${wholeAmount(amount, code)}`;
-		return {
-			severity: (high - now) * 100 >= 2 * percent * high ? 2 : 1,
+		return fired((high - now) * 100 >= 2 * percent * high ? 2 : 1, () => ({
 			evidence: { percent: share, highest: high, amount: now, currency: code, highestOn: formatDay(highDay), days },
 			label: `Amount cut ${share}%`,
 			reason: `${words(now)}, down from ${words(high)} on ${shortDay(highDay)}, within ${plural(days, "day")}`,
 			clears: `the amount back up, or ${plural(days, "day")} gone by since the cut`,
 			remedy: "Check what was given away for the lower amount",
-		};
+		}));
 	},
 };

@@ -1,5 +1,5 @@
 import { NO_DAY } from "../time/day";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** Something every deal should have is missing, and other rules can't see the deal for it. */
 export const blankFields: Rule = {
@@ -9,20 +9,19 @@ export const blankFields: Rule = {
 	settings: {},
 	fires({ company, deal, amountBlank, close }) {
 		const facts = company.deals[deal];
+		if (!amountBlank && close !== NO_DAY && facts?.hasAccountName && facts.contactCount) return null;
 		const missing = [
 			amountBlank ? "amount" : "",
 			close === NO_DAY ? "close date" : "",
 			facts?.hasAccountName ? "" : "account name",
 			facts?.contactCount ? "" : "contact",
 		].filter(Boolean);
-		if (!missing.length) return null;
-		return {
-			severity: 1,
+		return fired(1, () => ({
 			evidence: { missing },
 			label: `Blank: ${missing.join(", ")}`,
 			reason: `there is no ${missing.join(", no ")}`,
 			clears: "the blanks filled in",
 			remedy: `Fill in the ${missing.join(", the ")}`,
-		};
+		}));
 	},
 };

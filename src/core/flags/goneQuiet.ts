@@ -1,6 +1,6 @@
 import { formatDay } from "../time/day";
 import { shortDay, workingDays } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** We spoke last, and they haven't come back. */
 export const goneQuiet: Rule<"days"> = {
@@ -16,13 +16,12 @@ export const goneQuiet: Rule<"days"> = {
 		const days = company.rules.calendar.between(since, seen);
 		const limit = settings.days ?? 7;
 		if (days < limit) return null;
-		return {
-			severity: days >= 2 * limit ? 2 : 1,
+		return fired(days >= 2 * limit ? 2 : 1, () => ({
 			evidence: { days, since: formatDay(since) },
 			label: `Quiet ${days} d`,
 			reason: `we wrote or called on ${shortDay(since)}, ${workingDays(days)} ago, and heard nothing since`,
 			clears: "a word from them",
 			remedy: "Try another person or another channel",
-		};
+		}));
 	},
 };

@@ -9,7 +9,8 @@ import { noSignatory } from "./noSignatory";
 import { overdue } from "./overdue";
 import { quoteLapsing } from "./quoteLapsing";
 import { replyOwed } from "./replyOwed";
-import { type Flag, type Rule, type Subject, settingsOf } from "./rule";
+import { Flag, type Rule, type Settings, type Subject, settingsOf } from "./rule";
+import type { FlagSettings } from "./settings";
 import { shakyCommit } from "./shakyCommit";
 import { shortRunway } from "./shortRunway";
 import { slipped } from "./slipped";
@@ -44,13 +45,32 @@ export const RULES: readonly Rule[] = [
 	blankFields,
 ];
 
+type InForce = readonly { readonly rule: Rule; readonly settings: Settings }[];
+const kept = new WeakMap<FlagSettings, Map<string, InForce>>();
+
+/** The rules that are on in a stage, with their settings. */
+function inForce(set: FlagSettings, stage: string): InForce {
+	const stages = kept.get(set) ?? new Map<string, InForce>();
+	kept.set(set, stages);
+	const known = stages.get(stage);
+	if (known) return known;
+	const rules = RULES.flatMap((rule) => {
+		const settings = settingsOf(rule, set, stage);
+		return settings ? [{ rule, settings }] : [];
+	});
+	stages.set(stage, rules);
+	return rules;
+}
+
 /** The flags a deal carries: the most severe first, then in the order of RULES. */
 export function flagsOf(subject: Subject): Flag[] {
 	const flags: Flag[] = [];
-	for (const rule of RULES) {
-		const settings = settingsOf(rule, subject.company.rules.flags, subject.stage.name);
-		const fired = settings && rule.fires(subject, settings);
-		if (fired) flags.push({ code: rule.code, ...fired });
+	for (const { rule, settings } of inForce(subject.company.rules.flags, subject.stage.name)) {
+		const fired = rule.fires(subject, settings);
+		if (!fired) continue;
+		let place = flags.length;
+		while (place > 0 && (flags[place - 1] as Flag).severity < fired.severity) place--;
+		flags.splice(place, 0, new Flag(rule.code, fired));
 	}
-	return flags.sort((a, b) => b.severity - a.severity);
+	return flags;
 }

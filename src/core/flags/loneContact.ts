@@ -1,6 +1,6 @@
 import { isTouch } from "../contact/contact";
 import { plural } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** Late in its path, and only one person of the buyer's is spoken to. */
 export const loneContact: Rule<"from" | "days"> = {
@@ -14,19 +14,21 @@ export const loneContact: Rule<"from" | "days"> = {
 	fires({ company, deal, stage, seen }, settings) {
 		const days = settings.days ?? 60;
 		if (stage.rank < (settings.from ?? 3)) return null;
-		const met = new Set<string>();
+		let met: string | null = null;
 		for (const activity of company.deals[deal]?.activities ?? []) {
-			if (!isTouch(activity) || activity.day > seen || activity.day <= seen - days) continue;
-			for (const contact of activity.contacts) met.add(contact);
+			if (activity.day > seen || activity.day <= seen - days || !isTouch(activity)) continue;
+			for (const contact of activity.contacts) {
+				if (met !== null && contact !== met) return null;
+				met = contact;
+			}
 		}
-		if (met.size >= 2) return null;
-		return {
-			severity: 2,
-			evidence: { contacts: met.size, days, stage: stage.name },
-			label: met.size ? "One contact" : "No contact",
-			reason: `${met.size ? "only one person" : "nobody"} of theirs was in touch in the last ${plural(days, "day")}, in ${stage.name}`,
+		const contacts = met === null ? 0 : 1;
+		return fired(2, () => ({
+			evidence: { contacts, days, stage: stage.name },
+			label: contacts ? "One contact" : "No contact",
+			reason: `${contacts ? "only one person" : "nobody"} of theirs was in touch in the last ${plural(days, "day")}, in ${stage.name}`,
 			clears: "a second person of theirs spoken to",
 			remedy: "Meet a second person of theirs",
-		};
+		}));
 	},
 };

@@ -1,7 +1,7 @@
 import { isOpenOn } from "../tasks/task";
 import { isoOrNull, NO_DAY } from "../time/day";
 import { shortDay } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** Nothing is planned from here on: no activity, no task, no dated next step. */
 export const noNextStep: Rule<"big"> = {
@@ -23,13 +23,12 @@ export const noNextStep: Rule<"big"> = {
 		if (contact.planned || dated || tasks.some((task) => task.due >= seen && isOpenOn(task, seen))) return null;
 		const big = settings.big ?? norms.bigAmount;
 		const past = nextStepDay === NO_DAY ? "nothing is planned" : `the last step was for ${shortDay(nextStepDay)} and nothing follows`;
-		return {
-			severity: amountBase >= big ? 3 : 2,
+		return fired(amountBase >= big ? 3 : 2, () => ({
 			evidence: { lastStepDate: isoOrNull(nextStepDay), amountBase, big },
 			label: "No next step",
 			reason: amountBase >= big ? `${past}, on one of the largest deals` : past,
 			clears: "a planned activity, an open task or a next-step date from today on",
 			remedy: "Set the next step with a date",
-		};
+		}));
 	},
 };

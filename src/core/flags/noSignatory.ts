@@ -1,4 +1,4 @@
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** Late in its path, and nobody on it can sign. */
 export const noSignatory: Rule<"from"> = {
@@ -12,13 +12,12 @@ export const noSignatory: Rule<"from"> = {
 		const facts = company.deals[deal];
 		if (stage.rank < (settings.from ?? 3) || facts?.hasSignatory) return null;
 		const contacts = facts?.contactCount ?? 0;
-		return {
-			severity: 2,
+		return fired(2, () => ({
 			evidence: { stage: stage.name, contacts },
 			label: "Nobody who signs",
 			reason: `the deal is in ${stage.name}, and ${contacts ? "none of its contacts" : "nobody"} is known to decide`,
 			clears: "a contact on the deal who decides",
 			remedy: "Find out who signs, and meet them",
-		};
+		}));
 	},
 };

@@ -1,6 +1,6 @@
 import { formatDay, NO_DAY } from "../time/day";
 import { shortDay, workingDays } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** The close date has passed and the deal is still open. */
 export const overdue: Rule = {
@@ -11,13 +11,12 @@ export const overdue: Rule = {
 	fires({ close, seen, company }) {
 		if (close === NO_DAY || close >= seen) return null;
 		const days = company.rules.calendar.between(close, seen);
-		return {
-			severity: 3,
+		return fired(3, () => ({
 			evidence: { closeDate: formatDay(close), days, calendarDays: seen - close },
 			label: `Overdue ${seen - close} d`,
 			reason: `close date was ${shortDay(close)}, ${days === 0 ? "with no working day since" : `${workingDays(days)} ago`}`,
 			clears: "a close date on or after today, or the deal closed",
 			remedy: "Agree a real close date with the buyer",
-		};
+		}));
 	},
 };

@@ -1,6 +1,6 @@
 import { formatDay, NO_DAY } from "../time/day";
 import { shortDay, workingDays } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** The offer on the table ends soon, or has ended, without an answer. */
 export const quoteLapsing: Rule<"days"> = {
@@ -21,13 +21,12 @@ export const quoteLapsing: Rule<"days"> = {
 		const past = newest.validUntil < seen;
 		const name = newest.number ? `quote ${newest.number}` : "the quote";
 		const when = days < 0 ? `${workingDays(-days)} ago` : `in ${workingDays(days)}`;
-		return {
-			severity: 2,
+		return fired(2, () => ({
 			evidence: { quote: newest.id, validUntil: formatDay(newest.validUntil), sent: formatDay(newest.sent), days },
 			label: past ? "Quote lapsed" : newest.validUntil === seen ? "Quote lapses today" : `Quote lapses in ${days} d`,
 			reason: `${name} of ${shortDay(newest.sent)} has no answer and ${past ? `lapsed on ${shortDay(newest.validUntil)}${days < 0 ? `, ${when}` : ""}` : `lapses on ${shortDay(newest.validUntil)}, ${when}`}`,
 			clears: "an answer to the quote, or a new one",
 			remedy: "Renew the quote or get the answer",
-		};
+		}));
 	},
 };

@@ -1,6 +1,6 @@
 import { formatDay } from "../time/day";
 import { shortDay, workingDays } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** They spoke last, and nobody answered. */
 export const replyOwed: Rule<"days"> = {
@@ -15,13 +15,12 @@ export const replyOwed: Rule<"days"> = {
 		const { since } = contact.waiting;
 		const days = company.rules.calendar.between(since, seen);
 		if (days < (settings.days ?? 2)) return null;
-		return {
-			severity: 3,
+		return fired(3, () => ({
 			evidence: { days, since: formatDay(since) },
 			label: `Reply owed ${days} d`,
 			reason: `they wrote or called on ${shortDay(since)}, ${workingDays(days)} ago, and nobody answered`,
 			clears: "an answer to them",
 			remedy: "Answer what they asked",
-		};
+		}));
 	},
 };

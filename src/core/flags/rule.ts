@@ -51,10 +51,8 @@ export type EvidenceValue = string | number | boolean | null | readonly string[]
 /** Figures (working days, counts, minor units) and ISO days, by name. */
 export type Evidence = Readonly<Record<string, EvidenceValue>>;
 
-/** A flag that fires, in figures and in words. */
-export interface Flag {
-	readonly code: string;
-	readonly severity: Severity;
+/** A flag in figures and in words. */
+export interface FlagWords {
 	readonly evidence: Evidence;
 	/** the chip: `Overdue 6 d` */
 	readonly label: string;
@@ -64,6 +62,47 @@ export interface Flag {
 	readonly clears: string;
 	/** the task worded to clear it */
 	readonly remedy: string;
+}
+
+/** What a rule says when it fires. Its words are made when they are read: of most deals only the severity is. */
+export interface Fired {
+	readonly severity: Severity;
+	readonly words: () => FlagWords;
+}
+
+export const fired = (severity: Severity, words: () => FlagWords): Fired => ({ severity, words });
+
+/** A flag that fires. */
+export class Flag implements FlagWords {
+	private spelt: FlagWords | null = null;
+
+	constructor(
+		readonly code: string,
+		private readonly fired: Fired,
+	) {}
+
+	get severity(): Severity {
+		return this.fired.severity;
+	}
+	get words(): FlagWords {
+		this.spelt ??= this.fired.words();
+		return this.spelt;
+	}
+	get evidence(): Evidence {
+		return this.words.evidence;
+	}
+	get label(): string {
+		return this.words.label;
+	}
+	get reason(): string {
+		return this.words.reason;
+	}
+	get clears(): string {
+		return this.words.clears;
+	}
+	get remedy(): string {
+		return this.words.remedy;
+	}
 }
 
 /** A number a rule can be set by. From its own description come the form, the check and the API. */
@@ -85,7 +124,7 @@ export interface Rule<S extends string = string> {
 	readonly about: string;
 	readonly settings: Readonly<Record<S, SettingSpec>>;
 	/** The flag, or null when the rule doesn't fire or what it needs is missing. */
-	fires(subject: Subject, settings: Readonly<Record<S, number | null>>): Omit<Flag, "code"> | null;
+	fires(subject: Subject, settings: Readonly<Record<S, number | null>>): Fired | null;
 }
 
 /** A rule's settings in force in a stage: the stage's own over the organisation's over the standards, or null when it is switched off. */

@@ -1,6 +1,6 @@
 import { CATEGORIES } from "../history/columns";
 import { NO_DAY } from "../time/day";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 import { runwayOf } from "./shortRunway";
 
 /** It is promised for the period, and something says that it won't hold. */
@@ -24,13 +24,12 @@ export const shakyCommit: Rule<"strength" | "from"> = {
 			runway && runway.left < runway.needed ? "its runway is short" : "",
 		].filter(Boolean);
 		if (!doubts.length) return null;
-		return {
-			severity: 3,
+		return fired(3, () => ({
 			evidence: { doubts, strength: qualification.strength, stage: stage.name },
 			label: "Shaky commit",
 			reason: `it is in commit, but ${doubts.join(" and ")}`,
 			clears: "the doubts settled, or another category",
 			remedy: "Prove that it will close, or take it out of commit",
-		};
+		}));
 	},
 };

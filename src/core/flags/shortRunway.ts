@@ -1,6 +1,6 @@
 import { formatDay, NO_DAY } from "../time/day";
 import { plural, shortDay, workingDays } from "../time/words";
-import type { Rule, Subject } from "./rule";
+import { fired, type Rule, type Subject } from "./rule";
 
 /** Working days that are left, and those that won deals needed from here. */
 export interface Runway {
@@ -43,13 +43,12 @@ export const shortRunway: Rule = {
 		if (!runway || runway.left >= runway.needed) return null;
 		const needed = Math.round(runway.needed * 10) / 10;
 		const how = runway.measured ? `measured on ${plural(runway.sample, "won deal")}` : "as configured";
-		return {
-			severity: 2,
+		return fired(2, () => ({
 			evidence: { left: runway.left, needed: runway.needed, measured: runway.measured, sample: runway.sample, closeDate: formatDay(subject.close) },
 			label: "Short runway",
 			reason: `${workingDays(runway.left)} to the close date on ${shortDay(subject.close)}, and from ${subject.stage.name} it usually takes ${needed} more (${how})`,
 			clears: "a later close date or a step to a later stage",
 			remedy: "Move the close date or shorten the path to it",
-		};
+		}));
 	},
 };

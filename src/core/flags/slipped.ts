@@ -1,6 +1,6 @@
 import { formatDay } from "../time/day";
 import { plural, shortDay } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** The close date was pushed again and again, or out of a quarter. */
 export const slipped: Rule<"pushes" | "crossings"> = {
@@ -15,13 +15,12 @@ export const slipped: Rule<"pushes" | "crossings"> = {
 		const { pushes, crossings, pushedDays, netDays } = trail;
 		if (pushes < (settings.pushes ?? 2) && crossings < (settings.crossings ?? 1)) return null;
 		const crossed = crossings ? `, over ${plural(crossings, "quarter end")}` : "";
-		return {
-			severity: pushes >= 3 || crossings >= 2 ? 3 : 2,
+		return fired(pushes >= 3 || crossings >= 2 ? 3 : 2, () => ({
 			evidence: { pushes, crossings, pushedDays, netDays, firstCloseDate: formatDay(trail.first) },
 			label: `Slipped ×${pushes}`,
 			reason: `${plural(pushes, "push", "pushes")}, ${plural(pushedDays, "day")} in all${crossed}; it was first due ${shortDay(trail.first)}`,
 			clears: "the deal closed; the trail is a record and isn't forgotten",
 			remedy: "Find out what the close date depends on",
-		};
+		}));
 	},
 };

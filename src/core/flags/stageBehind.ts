@@ -1,7 +1,7 @@
 import { isTouch } from "../contact/contact";
 import { formatDay } from "../time/day";
 import { shortDay } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** What happened belongs to a later stage than the record says. */
 export const stageBehind: Rule = {
@@ -23,13 +23,12 @@ export const stageBehind: Rule = {
 		}
 		if (!found) return null;
 		const place = stages.find((other) => other.kind === "open" && other.rank === found.position)?.name ?? `stage ${found.position}`;
-		return {
-			severity: 1,
+		return fired(1, () => ({
 			evidence: { kind: found.kind, on: formatDay(found.day), stage: stage.name, belongsTo: place },
 			label: "Stage behind the log",
 			reason: `a ${found.kind} took place on ${shortDay(found.day)}, which belongs to ${place}, and the deal is still in ${stage.name}`,
 			clears: "the stage brought up to date",
 			remedy: "Bring the stage up to date",
-		};
+		}));
 	},
 };

@@ -1,6 +1,6 @@
 import { formatDay, NO_DAY } from "../time/day";
 import { shortDay, workingDays } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** What is known on a key question was last confirmed long ago. */
 export const staleAnswers: Rule<"days"> = {
@@ -11,16 +11,15 @@ export const staleAnswers: Rule<"days"> = {
 		days: { words: "an answer is old after this long", unit: "working days", standard: 30, least: 1, most: 1000 },
 	},
 	fires({ company, qualification, seen }) {
+		if (!qualification.standings.some((standing, i) => standing.stale && qualification.questions[i]?.key)) return null;
 		const old = qualification.questions.flatMap((question, i) => {
 			const standing = qualification.standings[i];
 			return question.key && standing?.stale && standing.day !== NO_DAY ? [{ question, day: standing.day }] : [];
 		});
-		if (!old.length) return null;
 		const oldest = old.reduce((a, b) => (b.day < a.day ? b : a));
 		const days = company.rules.calendar.between(oldest.day, seen);
 		const more = old.length > 1 ? `, and ${old.length - 1} more` : "";
-		return {
-			severity: 1,
+		return fired(1, () => ({
 			evidence: { questions: old.map(({ question }) => question.id), oldest: formatDay(oldest.day), days },
 			label: "Stale answers",
 			reason: `“${oldest.question.prompt}” was last answered on ${shortDay(oldest.day)}, ${workingDays(days)} ago${more}`,
@@ -29,6 +28,6 @@ export const staleAnswers: Rule<"days"> = {
 				.slice(0, 3)
 				.map(({ question }) => question.prompt)
 				.join(" · ")}`,
-		};
+		}));
 	},
 };

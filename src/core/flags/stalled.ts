@@ -1,6 +1,6 @@
 import { formatDay, NO_DAY } from "../time/day";
 import { shortDay, workingDays } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** Neither a step forward nor a conversation for a while. */
 export const stalled: Rule<"days"> = {
@@ -17,13 +17,12 @@ export const stalled: Rule<"days"> = {
 		const limit = settings.days ?? 15;
 		if (days < limit) return null;
 		const last = since === contact.lastTwoWay ? "the last conversation" : since === path.lastForward ? "the last step forward" : "it was opened";
-		return {
-			severity: days >= 2 * limit ? 3 : 2,
+		return fired(days >= 2 * limit ? 3 : 2, () => ({
 			evidence: { days, since: formatDay(since) },
 			label: `Stalled ${days} d`,
 			reason: `${workingDays(days)} since ${last}, on ${shortDay(since)}`,
 			clears: "a conversation with the buyer or a step to a later stage",
 			remedy: "Get a conversation with the buyer on the calendar",
-		};
+		}));
 	},
 };

@@ -1,6 +1,6 @@
 import { formatDay, NO_DAY } from "../time/day";
 import { plural, shortDay } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** It went to an earlier stage lately. */
 export const steppedBack: Rule<"days"> = {
@@ -17,13 +17,12 @@ export const steppedBack: Rule<"days"> = {
 		const into = path.visits.findLast((visit) => visit.from === day);
 		const from = path.visits.findLast((visit) => visit.to === day);
 		const name = (visit: typeof into) => (visit ? (company.rules.stages[visit.stage]?.name ?? "") : "");
-		return {
-			severity: 1,
+		return fired(1, () => ({
 			evidence: { on: formatDay(day), from: name(from), to: name(into), days },
 			label: "Stepped back",
 			reason: `it went back from ${name(from)} to ${name(into)} on ${shortDay(day)}`,
 			clears: `${plural(days, "day")} gone by without another step back`,
 			remedy: "Learn what changed at the buyer’s",
-		};
+		}));
 	},
 };

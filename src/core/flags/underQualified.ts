@@ -1,5 +1,5 @@
 import { plural } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** A key question is open, or the deal is known much less well than its stage expects. */
 export const underQualified: Rule<"margin"> = {
@@ -12,18 +12,19 @@ export const underQualified: Rule<"margin"> = {
 	fires({ qualification }, settings) {
 		const { strength, expected, gaps, questions } = qualification;
 		const margin = settings.margin ?? 15;
-		const key = gaps.flatMap((i) => (questions[i]?.key ? [questions[i]] : []));
 		const weak = strength < expected - margin;
-		if (!key.length && !weak) return null;
-		const asked = gaps.slice(0, 3).map((i) => questions[i]?.prompt ?? "");
-		const reasons = [key.length ? `${plural(key.length, "key question")} open` : "", weak ? `strength ${strength} where ${expected} is expected` : ""];
-		return {
-			severity: 2,
-			evidence: { strength, expected, margin, keyGaps: key.map((q) => q.id) },
-			label: "Under-qualified",
-			reason: reasons.filter(Boolean).join(", "),
-			clears: "key questions heard from the buyer, and strength near what the stage expects",
-			remedy: asked.length ? `Ask the buyer: ${asked.join(" · ")}` : "Ask the buyer what is still only assumed",
-		};
+		if (!weak && !gaps.some((i) => questions[i]?.key)) return null;
+		return fired(2, () => {
+			const key = gaps.flatMap((i) => (questions[i]?.key ? [questions[i]] : []));
+			const asked = gaps.slice(0, 3).map((i) => questions[i]?.prompt ?? "");
+			const reasons = [key.length ? `${plural(key.length, "key question")} open` : "", weak ? `strength ${strength} where ${expected} is expected` : ""];
+			return {
+				evidence: { strength, expected, margin, keyGaps: key.map((q) => q.id) },
+				label: "Under-qualified",
+				reason: reasons.filter(Boolean).join(", "),
+				clears: "key questions heard from the buyer, and strength near what the stage expects",
+				remedy: asked.length ? `Ask the buyer: ${asked.join(" · ")}` : "Ask the buyer what is still only assumed",
+			};
+		});
 	},
 };

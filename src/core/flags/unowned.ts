@@ -1,7 +1,7 @@
 import { worksOn } from "../people/person";
 import { isoOrNull, NO_DAY } from "../time/day";
 import { shortDay } from "../time/words";
-import type { Rule } from "./rule";
+import { fired, type Rule } from "./rule";
 
 /** Nobody who works here looks after it. */
 export const unowned: Rule = {
@@ -13,13 +13,12 @@ export const unowned: Rule = {
 		const person = company.people[owner];
 		if (person && worksOn(person, seen)) return null;
 		const left = person && person.activeTo !== NO_DAY && person.activeTo < seen;
-		return {
-			severity: 3,
+		return fired(3, () => ({
 			evidence: { left: isoOrNull(left ? person.activeTo : NO_DAY) },
 			label: "No owner",
 			reason: !person ? "nobody owns it" : left ? `its owner left on ${shortDay(person.activeTo)}` : "its owner doesn’t work here yet",
 			clears: "an owner who works here",
 			remedy: "Give it an owner",
-		};
+		}));
 	},
 };

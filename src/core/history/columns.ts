@@ -41,11 +41,13 @@ export interface History {
 	readonly category: Int8Array;
 	readonly nextStepDay: Int32Array;
 	readonly id: Float64Array;
-	/** next steps in words; text stays beside the columns */
-	readonly nextStep: readonly string[];
+	/** index in `texts` of the next step in words */
+	readonly nextStep: Int32Array;
+	/** each text once, however many versions share it; the first is the empty one */
+	readonly texts: readonly string[];
 }
 
-const COLUMNS = ["at", "day", "stage", "amount", "currency", "close", "owner", "category", "nextStepDay", "id"] as const;
+const COLUMNS = ["at", "day", "stage", "amount", "currency", "close", "owner", "category", "nextStepDay", "id", "nextStep"] as const;
 
 /** Columns with room for n versions, all zero yet. */
 const emptyColumns = (n: number) => ({
@@ -59,18 +61,41 @@ const emptyColumns = (n: number) => ({
 	category: new Int8Array(n),
 	nextStepDay: new Int32Array(n),
 	id: new Float64Array(n),
+	nextStep: new Int32Array(n),
 });
 
-/** Columns of versions given in any order. Two versions of a deal at one instant keep the higher id as the later. */
-export function makeHistory(deals: number, rows: readonly VersionRow[], zone: Zone): History {
-	const sorted = [...rows].sort((a, b) => a.deal - b.deal || a.at - b.at || a.id - b.id);
-	const n = sorted.length;
-	const history = {
-		offsets: new Int32Array(deals + 1),
-		...emptyColumns(n),
-		nextStep: sorted.map((row) => row.nextStep),
+/** The next step of a version in words; empty where there is none. */
+export function nextStepOf(history: History, row: number): string {
+	return history.texts[history.nextStep[row] as number] as string;
+}
+
+/** Bytes that the columns take, texts by their letters. */
+export function sizeOf(history: History): number {
+	const columns = COLUMNS.reduce((sum, name) => sum + history[name].byteLength, history.offsets.byteLength);
+	return history.texts.reduce((sum, text) => sum + 2 * text.length + 16, columns);
+}
+
+/** A place for texts that keeps each once. */
+function textsFrom(first: readonly string[]) {
+	const texts = [...first];
+	const places = new Map(texts.map((text, i) => [text, i]));
+	return {
+		texts,
+		place(text: string): number {
+			const known = places.get(text);
+			if (known !== undefined) return known;
+			places.set(text, texts.length);
+			return texts.push(text) - 1;
+		},
 	};
-	sorted.forEach((row, i) => {
+}
+
+/** Takes versions in, sorted by deal, instant and id, and makes columns of them; `deals` is how many there are. */
+export function columnsOf(deals: number, count: number, sorted: Iterable<VersionRow>, zone: Zone): History {
+	const { texts, place } = textsFrom([""]);
+	const history = { offsets: new Int32Array(deals + 1), ...emptyColumns(count), texts };
+	let i = 0;
+	for (const row of sorted) {
 		history.offsets[row.deal + 1] = (history.offsets[row.deal + 1] as number) + 1;
 		history.at[i] = row.at;
 		history.day[i] = zone.dayOf(row.at);
@@ -82,16 +107,28 @@ export function makeHistory(deals: number, rows: readonly VersionRow[], zone: Zo
 		history.category[i] = row.category;
 		history.nextStepDay[i] = row.nextStepDay;
 		history.id[i] = row.id;
-	});
-	for (let i = 0; i < deals; i++) {
-		history.offsets[i + 1] = (history.offsets[i + 1] as number) + (history.offsets[i] as number);
+		history.nextStep[i] = place(row.nextStep);
+		i++;
+	}
+	for (let deal = 0; deal < deals; deal++) {
+		history.offsets[deal + 1] = (history.offsets[deal + 1] as number) + (history.offsets[deal] as number);
 	}
 	return history;
+}
+
+/** Columns of versions given in any order. Two versions of a deal at one instant keep the higher id as the later. */
+export function makeHistory(deals: number, rows: readonly VersionRow[], zone: Zone): History {
+	const sorted = [...rows].sort((a, b) => a.deal - b.deal || a.at - b.at || a.id - b.id);
+	return columnsOf(deals, sorted.length, sorted, zone);
 }
 
 /** The same columns with other versions of some deals; the rest is copied as it is. `deals` is how many there are then. */
 export function withVersions(history: History, deals: number, changed: ReadonlySet<number>, rows: readonly VersionRow[], zone: Zone): History {
 	const part = makeHistory(deals, rows, zone);
+	const { texts, place } = textsFrom(history.texts);
+	part.nextStep.forEach((text, row) => {
+		part.nextStep[row] = place(part.texts[text] as string);
+	});
 	const before = history.offsets.length - 1;
 	const source = (deal: number) => (changed.has(deal) || deal >= before ? part : history);
 	const offsets = new Int32Array(deals + 1);
@@ -99,15 +136,7 @@ export function withVersions(history: History, deals: number, changed: ReadonlyS
 		const from = source(deal).offsets;
 		offsets[deal + 1] = (offsets[deal] as number) + (from[deal + 1] as number) - (from[deal] as number);
 	}
-	const n = offsets[deals] as number;
-	const next: History = {
-		offsets,
-		...emptyColumns(n),
-		nextStep: Array.from({ length: deals }, (_, deal) => {
-			const from = source(deal);
-			return from.nextStep.slice(from.offsets[deal], from.offsets[deal + 1]);
-		}).flat(),
-	};
+	const next: History = { offsets, ...emptyColumns(offsets[deals] as number), texts };
 	// Runs of deals from one source are copied at once.
 	for (let first = 0; first < deals; ) {
 		const from = source(first);
@@ -119,14 +148,19 @@ export function withVersions(history: History, deals: number, changed: ReadonlyS
 	return next;
 }
 
-/** The row of the last version of a deal on or before a day, or −1 when the deal wasn't there yet. A binary search. */
+/** The row of the last version of a deal on or before a day, or −1 when the deal wasn't there yet. */
 export function asOf(history: History, deal: number, day: Day): number {
-	const first = history.offsets[deal] as number;
+	return lastOn(history.day, history.offsets[deal] as number, history.offsets[deal + 1] as number, day);
+}
+
+/** The last of the rows from `first` up to `end` whose day is on or before a day, or −1. Mostly it is the very last; else a binary search. */
+export function lastOn(days: Int32Array, first: number, end: number, day: Day): number {
+	let high = end;
+	if (high > first && (days[high - 1] as number) <= day) return high - 1;
 	let low = first;
-	let high = history.offsets[deal + 1] as number;
 	while (low < high) {
 		const middle = (low + high) >> 1;
-		if ((history.day[middle] as number) <= day) low = middle + 1;
+		if ((days[middle] as number) <= day) low = middle + 1;
 		else high = middle;
 	}
 	return low === first ? -1 : low - 1;

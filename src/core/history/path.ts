@@ -30,33 +30,31 @@ export function pathOf(history: History, ends: readonly number[], stages: readon
 	let lastForward = NO_DAY;
 	let lastBack = NO_DAY;
 	let closedDay = NO_DAY;
-	let current = { stage: REMOVED, from: NO_DAY };
+	let place = REMOVED;
+	let from = NO_DAY;
 	let previous: Stage | undefined;
 
-	const leave = (to: Day, finished: boolean) => {
-		if (current.stage === REMOVED) return;
-		visits.push({ ...current, to, finished, length: calendar.between(current.from, to) });
-	};
-
-	for (const row of ends) {
+	for (let i = 0; i < ends.length; i++) {
+		const row = ends[i] as number;
 		const index = history.stage[row] as number;
 		const stage = stages[index];
 		const day = history.day[row] as number;
-		const open = stage?.kind === "open";
-		if (open && previous?.kind === "open") {
+		const open = stage !== undefined && stage.kind === "open";
+		if (open && previous !== undefined && previous.kind === "open") {
 			if (stage.rank > previous.rank) lastForward = day;
 			if (stage.rank < previous.rank) lastBack = day;
 		}
 		if (!stage || open) closedDay = NO_DAY;
-		else if (previous?.kind !== stage.kind) closedDay = day;
-		const place = open ? index : REMOVED;
-		if (place !== current.stage) {
-			leave(day, true);
-			current = { stage: place, from: day };
+		else if (previous === undefined || previous.kind !== stage.kind) closedDay = day;
+		const next = open ? index : REMOVED;
+		if (next !== place) {
+			if (place !== REMOVED) visits.push({ stage: place, from, to: day, finished: true, length: calendar.between(from, day) });
+			place = next;
+			from = day;
 		}
 		previous = stage;
 	}
-	leave(seen, false);
+	if (place !== REMOVED) visits.push({ stage: place, from, to: seen, finished: false, length: calendar.between(from, seen) });
 	return { visits, lastForward, lastBack, closedDay };
 }
 

@@ -20,9 +20,12 @@ export function toNumber(value: Decimal): number {
 
 /** numerator / denominator (> 0), rounded half away from zero. Exact for safe integers. */
 export function divideRounded(numerator: number, denominator: number): number {
-	const rest = numerator % denominator;
-	const whole = (numerator - rest) / denominator;
-	return (2 * Math.abs(rest) >= denominator ? whole + Math.sign(numerator) : whole) || 0;
+	const size = Math.abs(numerator);
+	// Much faster than %. Floating point may round the quotient up to the next whole number, never below its own.
+	const quotient = Math.floor(size / denominator);
+	const whole = quotient * denominator > size ? quotient - 1 : quotient;
+	const rounded = 2 * (size - whole * denominator) >= denominator ? whole + 1 : whole;
+	return numerator < 0 ? -rounded || 0 : rounded;
 }
 
 /** a × b / denominator, rounded half away from zero, exact whatever the size of a × b. */

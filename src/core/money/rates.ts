@@ -15,6 +15,8 @@ export interface Rates {
 	on(currency: string, day: Day): Decimal | null;
 	/** Minor units of a currency in minor units of the base, at the rate of a day, half away from zero. */
 	toBase(minor: number, currency: string, day: Day): number;
+	/** `toBase` of one currency at the rate of one day, for many amounts; null where nothing is to be done, as for the base itself. */
+	converter(currency: string, day: Day): ((minor: number) => number) | null;
 }
 
 /** Throws RangeError where an amount is in a currency without a rate: an import refuses such amounts. */
@@ -39,19 +41,20 @@ export function makeRates(base: string, all: readonly Rate[]): Rates {
 		return found.rate;
 	}
 
-	return {
-		base,
-		on,
-		toBase(minor, currency, day) {
-			if (currency === base || minor === 0) return minor;
-			const rate = on(currency, day);
+	function converter(currency: string, day: Day): ((minor: number) => number) | null {
+		if (currency === base) return null;
+		const rate = on(currency, day);
+		const shift = basePlaces - (exponentOf(currency) ?? 2);
+		const up = (rate?.units ?? 0) * 10 ** Math.max(0, shift);
+		const down = 10 ** ((rate?.scale ?? 0) + Math.max(0, -shift));
+		return (minor) => {
+			if (minor === 0) return 0;
 			if (!rate) throw new RangeError(`no rate for ${currency}`);
-			const shift = basePlaces - (exponentOf(currency) ?? 2);
-			const up = 10 ** Math.max(0, shift);
-			const down = 10 ** (rate.scale + Math.max(0, -shift));
-			return multiplyRounded(minor, rate.units * up, down);
-		},
-	};
+			return multiplyRounded(minor, up, down);
+		};
+	}
+
+	return { base, on, converter, toBase: (minor, currency, day) => converter(currency, day)?.(minor) ?? minor };
 }
 
 /** round(amount × probability), half away from zero: one deal's part of a weighted sum. */

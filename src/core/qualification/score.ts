@@ -62,7 +62,8 @@ export function scoreOf(
 	staleAfter: number,
 ): Qualification {
 	const newest: (Answer | undefined)[] = [];
-	for (const answer of answers) {
+	for (let i = 0; i < answers.length; i++) {
+		const answer = answers[i] as Answer;
 		const known = newest[answer.question];
 		if (answer.day <= seen && (!known || answer.at >= known.at)) newest[answer.question] = answer;
 	}
@@ -70,32 +71,47 @@ export function scoreOf(
 	let points = 0;
 	let asked = 0;
 	let due = 0;
-	const standings = questions.map((question): Standing => {
+	let gapCount = 0;
+	const standings: Standing[] = [];
+	for (let i = 0; i < questions.length; i++) {
+		const question = questions[i] as Question;
 		const answer = newest[question.slot];
-		const level = answer?.level ?? "unknown";
+		const level = answer === undefined ? "unknown" : answer.level;
 		const isDue = question.due <= position;
+		const gap = isDue && LEVEL_POINTS[level] < LEVEL_POINTS.heard;
 		total += question.weight;
 		points += question.weight * LEVEL_POINTS[level];
 		if (level !== "unknown") asked += question.weight;
 		if (isDue) due += question.weight;
-		return {
+		if (gap) gapCount++;
+		standings.push({
 			level,
-			day: answer?.day ?? NO_DAY,
+			day: answer === undefined ? NO_DAY : answer.day,
 			due: isDue,
-			gap: isDue && LEVEL_POINTS[level] < LEVEL_POINTS.heard,
+			gap,
 			stale: answer !== undefined && level !== "unknown" && calendar.between(answer.day, seen) > staleAfter,
-		};
-	});
-	const share = (part: number, whole: number) => (whole > 0 ? roundHalfAway((100 * part) / whole) : 0);
-	const of = (i: number) => questions[i] as Question;
+		});
+	}
 	return {
 		strength: share(points, 3 * total),
 		coverage: share(asked, total),
 		expected: share(2 * due, 3 * total),
 		questions,
 		standings,
-		gaps: standings
-			.flatMap((standing, i) => (standing.gap ? [i] : []))
-			.sort((a, b) => Number(of(b).key) - Number(of(a).key) || of(b).weight - of(a).weight || a - b),
+		gaps: gapCount ? gapOrder(questions).filter((i) => (standings[i] as Standing).gap) : NO_GAPS,
 	};
+}
+
+const NO_GAPS: readonly number[] = [];
+const share = (part: number, whole: number) => (whole > 0 ? roundHalfAway((100 * part) / whole) : 0);
+const orders = new WeakMap<readonly Question[], readonly number[]>();
+
+/** Indices of questions in the order in which gaps are listed. */
+function gapOrder(questions: readonly Question[]): readonly number[] {
+	const known = orders.get(questions);
+	if (known) return known;
+	const of = (i: number) => questions[i] as Question;
+	const order = questions.map((_, i) => i).sort((a, b) => Number(of(b).key) - Number(of(a).key) || of(b).weight - of(a).weight || a - b);
+	orders.set(questions, order);
+	return order;
 }

@@ -18,7 +18,8 @@ export function parseDay(text: string): Day | null {
 
 /** A day to `YYYY-MM-DD`. */
 export function formatDay(day: Day): string {
-	return new Date(day * MS_PER_DAY).toISOString().slice(0, 10);
+	const { year, month, date } = parts(day);
+	return `${String(year).padStart(4, "0")}-${month < 10 ? "0" : ""}${month}-${date < 10 ? "0" : ""}${date}`;
 }
 
 /** `formatDay`, with null for NO_DAY. */
@@ -33,10 +34,19 @@ export function dayFrom(year: number, month: number, date: number): Day {
 	return Math.floor(at.getTime() / MS_PER_DAY);
 }
 
-/** Year, month 1–12 and date of a day. */
+/**
+ * Year, month 1–12 and date of a day of the proleptic Gregorian calendar, by whole numbers alone: years are
+ * counted from 1 March, so that the leap day is the last, in eras of 400 years.
+ */
 export function parts(day: Day): { year: number; month: number; date: number } {
-	const at = new Date(day * MS_PER_DAY);
-	return { year: at.getUTCFullYear(), month: at.getUTCMonth() + 1, date: at.getUTCDate() };
+	const sinceMarch = day + 719_468;
+	const era = Math.floor(sinceMarch / 146_097);
+	const ofEra = sinceMarch - era * 146_097;
+	const yearOfEra = Math.floor((ofEra - Math.floor(ofEra / 1460) + Math.floor(ofEra / 36_524) - Math.floor(ofEra / 146_096)) / 365);
+	const ofYear = ofEra - (365 * yearOfEra + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100));
+	const fromMarch = Math.floor((5 * ofYear + 2) / 153);
+	const month = fromMarch < 10 ? fromMarch + 3 : fromMarch - 9;
+	return { year: yearOfEra + era * 400 + (month <= 2 ? 1 : 0), month, date: ofYear - Math.floor((153 * fromMarch + 2) / 5) + 1 };
 }
 
 /** Day of the week: 0 Sunday to 6 Saturday. */

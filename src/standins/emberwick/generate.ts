@@ -22,8 +22,8 @@ export interface Recipe {
 
 const MONTHS_BACK = 18;
 
-/** Emberwick Ovens as a bundle: the same recipe always gives the same bytes. */
-export function generate({ today, seed = "lamp", deals = 891 }: Recipe): RawFiles {
+/** The rows of Emberwick Ovens, before they are written as text. */
+export function ledgerOf({ today, seed = "lamp", deals = 891 }: Recipe): Ledger {
 	const alm = almanac(today);
 	const ledger = new Ledger(alm);
 	const start = alm.onWorkingDay(today - MONTHS_BACK * 30);
@@ -47,14 +47,19 @@ export function generate({ today, seed = "lamp", deals = 891 }: Recipe): RawFile
 		});
 	}
 	addAsides(ledger, seed);
+	return ledger;
+}
+
+/** Emberwick Ovens as a bundle: the same recipe always gives the same bytes. */
+export function generate(recipe: Recipe): RawFiles {
 	return writeBundle(
-		ledger.rows,
+		ledgerOf(recipe).rows,
 		{
 			timeZone: TIME_ZONE,
 			baseCurrency: "EUR",
 			fiscalYearStartMonth: 1,
 			weekend: [0, 6],
-			today: formatDay(today),
+			today: formatDay(recipe.today),
 			activityKinds: { visit: { stagePosition: 2 }, demo: { stagePosition: 3 } },
 			flags: {},
 			outcomeReasons: [...LOSS_REASONS],

@@ -9,7 +9,7 @@ import type { DealRecords } from "./dealRecords";
 import { whoIs } from "./timeline";
 
 /** The trouble of a deal in one sentence: the two gravest reasons, and how many more there are. */
-export function headlineOf(flags: readonly Flag[], status: string): string {
+export function headlineOf(flags: readonly Pick<Flag, "reason">[], status: string): string {
 	if (status !== "open") return `This deal is ${status}.`;
 	const [first, second, ...rest] = flags;
 	if (!first) return "Nothing is wrong with this deal.";

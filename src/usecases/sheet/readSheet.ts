@@ -1,7 +1,7 @@
 import { fieldChanges } from "../../core/bridge/compare";
-import type { Flag } from "../../core/flags/rule";
+import type { Flag, FlagWords } from "../../core/flags/rule";
 import { litSince } from "../../core/flags/since";
-import { asOf, CATEGORIES, NONE } from "../../core/history/columns";
+import { asOf, CATEGORIES, NONE, nextStepOf } from "../../core/history/columns";
 import { amountBaseOf, type DealSeen } from "../../core/inspect";
 import { worksOn } from "../../core/people/person";
 import { defaultDue } from "../../core/tasks/task";
@@ -59,7 +59,8 @@ export interface SheetView {
 	/** the trouble in one sentence */
 	readonly headline: string;
 	/** each with the day it lit, and how many working days ago that was */
-	readonly flags: readonly (Flag & { readonly since: string; readonly days: number; readonly settings: readonly string[] })[];
+	readonly flags: readonly (FlagWords &
+		Pick<Flag, "code" | "severity"> & { readonly since: string; readonly days: number; readonly settings: readonly string[] })[];
 	readonly attention: DealSeen["attention"] & { readonly median: number };
 	readonly qualification: {
 		readonly strength: number;
@@ -184,7 +185,7 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 		ownCurrency: company.rules.currencies[history.currency[seen.row] as number] ?? rates.base,
 		baseCurrency: rates.base,
 		close: isoOrNull(seen.close),
-		nextStep: history.nextStep[seen.row] || null,
+		nextStep: nextStepOf(history, seen.row) || null,
 		nextStepDay: isoOrNull(history.nextStepDay[seen.row] as number),
 		seen: formatDay(day),
 		against: formatDay(against),
@@ -193,7 +194,9 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 		flags: seen.flags.map((flag) => {
 			const lit = since.get(flag.code) ?? day;
 			return {
-				...flag,
+				code: flag.code,
+				severity: flag.severity,
+				...flag.words,
 				since: formatDay(lit),
 				days: calendar.between(lit, day),
 				settings: settingWords(flag.code, company.rules.flags, stages[seen.stageIndex]?.name ?? null),

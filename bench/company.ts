@@ -1,0 +1,58 @@
+import type { Company } from "../src/core/company";
+import { columnsOf, type VersionRow } from "../src/core/history/columns";
+import type { Day } from "../src/core/time/day";
+import { buildDeals, type DealRows } from "../src/data/memory/load";
+import type { Memory } from "../src/data/memory/memory";
+import { ledgerOf } from "../src/standins/emberwick/generate";
+import type { Ledger } from "../src/standins/emberwick/ledger";
+
+const A_TIME = 40_000;
+
+export interface BigCompany {
+	readonly company: Company;
+	/** the version rows as they would be read, for filling other stores; sorted by deal and instant */
+	readonly versions: readonly VersionRow[];
+	readonly ids: readonly string[];
+}
+
+/** The demo company's kind of data at any size, made some ten thousand deals at a time, under the rules and people of `frame`. */
+export function bigCompany(frame: Memory, today: Day, count: number): BigCompany {
+	const facts: Company["deals"][number][] = [];
+	const versions: VersionRow[] = [];
+	const ids: string[] = [];
+	for (let made = 0; made < count; made += A_TIME) {
+		const ledger = ledgerOf({ today, seed: `bench ${made}`, deals: Math.min(A_TIME, count - made) });
+		const built = buildDeals(storedRows(ledger), frame.company.rules, frame);
+		const before = facts.length;
+		for (const deal of built.facts) facts.push(deal);
+		for (const deal of built.names) ids.push(`${made}-${deal.id}`);
+		const sorted = built.versions.sort((a, b) => a.deal - b.deal || a.at - b.at || a.id - b.id);
+		for (const version of sorted) versions.push({ ...version, deal: version.deal + before, id: versions.length + 1 });
+	}
+	const history = columnsOf(facts.length, versions.length, versions, frame.company.rules.zone);
+	return { company: { ...frame.company, deals: facts, history }, versions, ids };
+}
+
+/** The rows of a ledger as the database would give them back. */
+function storedRows(ledger: Ledger): DealRows {
+	const instants = new Set(["at", "created_at", "done_at"]);
+	const read = (file: Parameters<Ledger["rows"]["get"]>[0], names: Record<string, string> = {}) =>
+		(ledger.rows.get(file) ?? []).map(({ fields }, i) => {
+			const row: Record<string, unknown> = { id: i + 1 };
+			for (const [name, value] of Object.entries(fields)) {
+				row[names[name] ?? name] = instants.has(name) && typeof value === "string" ? Date.parse(value) : value;
+			}
+			return row;
+		});
+	const roles = new Map((ledger.rows.get("contacts.csv") ?? []).map(({ fields }) => [fields.id, fields.buying_role]));
+	return {
+		deals: read("deals.csv"),
+		versions: read("deal_versions.csv", { at: "valid_from" }),
+		contacts: read("deal_contacts.csv").map((row) => ({ ...row, buying_role: roles.get(row.contact_id as string) ?? null })),
+		lines: [],
+		quotes: read("quotes.csv"),
+		activities: read("activities.csv"),
+		answers: read("answers.csv"),
+		tasks: read("tasks.csv").map((row) => ({ done_at: null, ...row })),
+	};
+}
