@@ -12,6 +12,9 @@ const ALLOWED = { standins: ["formats"] };
 const ENTRY = /^src\/(app\/(?!server\/)|cli\/|proxy\.ts$)/;
 const IMPORT = /(?:^|\n)\s*(?:import|export)\s+(?:type\s+)?(?:[^"'`;]*?\sfrom\s+)?["']([^"']+)["']/g;
 
+/** A worker is named by its address. */
+const WORKER = /new URL\(\s*["']([^"']+\.ts)["'],\s*import\.meta\.url/g;
+
 const layerOf = (file) => file.match(/^src\/(\w+)\//)?.[1] ?? null;
 
 /** Every source file with what it imports: own files by path, packages by name. */
@@ -23,7 +26,7 @@ export function readImports(base = root) {
 		const text = readFileSync(full, "utf8");
 		imports.set(
 			relative(base, full),
-			[...text.matchAll(IMPORT)].map(([, name]) => resolveImport(base, full, name)),
+			[...text.matchAll(IMPORT), ...text.matchAll(WORKER)].map(([, name]) => resolveImport(base, full, name)),
 		);
 	}
 	return imports;

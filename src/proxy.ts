@@ -11,6 +11,7 @@ export function proxy(request: NextRequest) {
 		`script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
 		`style-src 'self' 'nonce-${nonce}'`,
 		"style-src-attr 'unsafe-inline'",
+		"worker-src 'self'",
 		"img-src 'self' data:",
 		"font-src 'self'",
 		"connect-src 'self'",

@@ -52,6 +52,14 @@ export interface DealFacts {
 	readonly quotes: readonly QuoteFacts[];
 }
 
+/** The least that comparing moments needs: what each deal was, when, and how to read it. A company is one. */
+export interface Ledger {
+	readonly rules: Pick<Rules, "stages" | "currencies" | "rates">;
+	readonly deals: { readonly length: number };
+	readonly people: { readonly length: number };
+	readonly history: Pick<History, "offsets" | "day" | "stage" | "amount" | "currency" | "close" | "owner">;
+}
+
 /** Everything the core computes from: plain data, deals by index. */
 export interface Company {
 	readonly rules: Rules;

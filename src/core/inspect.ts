@@ -1,5 +1,5 @@
 import { type Attention, attentionOf } from "./attention/attention";
-import type { Company } from "./company";
+import type { Company, Ledger } from "./company";
 import { type Contact, contactOf } from "./contact/contact";
 import { flagsOf } from "./flags/list";
 import { type Flag, type Norms, valuesOf } from "./flags/rule";
@@ -46,7 +46,7 @@ export function amountBaseOf(company: Company, row: number, ratesOn: Day): numbe
 }
 
 /** `amountBaseOf` for many versions: each currency's rate of the day is looked up once. */
-export function amountsBase(company: Company, ratesOn: Day): (row: number) => number {
+export function amountsBase(company: Ledger, ratesOn: Day): (row: number) => number {
 	const { rates, currencies } = company.rules;
 	const { amount, currency } = company.history;
 	const convert = currencies.map((code) => rates.converter(code, ratesOn));

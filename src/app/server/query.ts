@@ -6,8 +6,13 @@ const one = (value: string | string[] | undefined) => (Array.isArray(value) ? va
 
 /** The sentence's part of an address. */
 export async function sentenceQuery(params: SearchParams): Promise<SentenceQuery> {
+	return wordsOf(params, ["whose", "due", "seen", "against"]);
+}
+
+/** Some words of an address by name; the first where one is there twice, undefined where it is missing or empty. */
+export async function wordsOf<K extends string>(params: SearchParams, names: readonly K[]): Promise<Record<K, string | undefined>> {
 	const query = await params;
-	return { whose: one(query.whose), due: one(query.due), seen: one(query.seen), against: one(query.against) };
+	return Object.fromEntries(names.map((name) => [name, one(query[name])])) as Record<K, string | undefined>;
 }
 
 /** An address with its query, to come back to after signing in. */

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { day, makeCompany, STAGES, type TestDeal } from "../../../tests/kit/company";
+import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
+import { histories as history, RATES as rates, version } from "../../../tests/kit/histories";
 import { bridge, closingBySteps, STEP_KINDS } from "./bridge";
 
 const Q4 = { start: day("2026-10-01"), end: day("2026-12-31") };
@@ -122,25 +123,6 @@ describe("the bridge", () => {
 		expect([result.opening.amount, result.closing.amount]).toEqual([13_000, 13_000]);
 		expect(result.steps.every((s) => s.deals.length === 0)).toBe(true);
 	});
-
-	const version = fc.record({
-		stage: fc.constantFrom(...STAGES, "removed"),
-		amount: fc.option(fc.integer({ min: 0, max: 5_000_000 }), { nil: null }),
-		currency: fc.constantFrom("EUR", "GBP", "JPY", "KWD"),
-		close: fc.option(fc.constantFrom("2026-09-15", "2026-10-20", "2026-12-05", "2027-01-10"), { nil: null }),
-		owner: fc.option(fc.integer({ min: 0, max: 3 }), { nil: null }),
-	});
-	const history = fc.array(fc.array(version, { minLength: 1, maxLength: 5 }), { maxLength: 12 }).map((deals): TestDeal[] =>
-		deals.map((versions, d) => ({
-			created: "2026-10-25",
-			versions: versions.map((v, i) => ({ ...v, at: `2026-11-${String(1 + ((d * 3 + i * 7) % 4) + i * 6).padStart(2, "0")} 1${i}:00` })),
-		})),
-	);
-	const rates: [string, string, string][] = [
-		["GBP", "2026-01-01", "1.1637"],
-		["JPY", "2026-01-01", "0.00613"],
-		["KWD", "2026-01-01", "2.8191"],
-	];
 
 	test("always adds up to the cent, for everyone and for some", () => {
 		fc.assert(

@@ -1,4 +1,4 @@
-import type { Company } from "../company";
+import type { Ledger } from "../company";
 import { lastOn } from "../history/columns";
 import { amountsBase } from "../inspect";
 import { type Day, NO_DAY } from "../time/day";
@@ -36,7 +36,7 @@ export interface Bridge {
  * The steps from the open pipeline of a period and scope on day A to that on day B (A < B).
  * Opening + entering + grew − shrank − leaving = closing, exactly, in base minor units.
  */
-export function bridge(company: Company, dayA: Day, dayB: Day, period: Period, scope: Scope): Bridge {
+export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, scope: Scope): Bridge {
 	const { offsets, day, stage } = company.history;
 	const count = company.deals.length;
 	const open = Uint8Array.from(company.rules.stages, (s) => (s.kind === "open" ? 1 : 0));
@@ -90,14 +90,14 @@ export function bridge(company: Company, dayA: Day, dayB: Day, period: Period, s
 }
 
 /** In at neither end, yet won or lost in between: the period still saw it come and go. */
-function leftUnseen(company: Company, rowA: number, rowB: number, period: Period, scope: Scope): boolean {
+function leftUnseen(company: Ledger, rowA: number, rowB: number, period: Period, scope: Scope): boolean {
 	if (!exists(company, rowB) || isOpen(company, rowB)) return false;
 	if (exists(company, rowA) && !isOpen(company, rowA)) return false;
 	const close = company.history.close[rowB] as number;
 	return close !== NO_DAY && close >= period.start && close <= period.end && ownerIn(scope, company.history.owner[rowB] as number);
 }
 
-function leavingBy(company: Company, row: number, period: Period, scope: Scope): StepKind {
+function leavingBy(company: Ledger, row: number, period: Period, scope: Scope): StepKind {
 	if (!exists(company, row)) return "removed";
 	const kind = company.rules.stages[company.history.stage[row] as number]?.kind;
 	if (kind === "won" || kind === "lost") return kind;
@@ -106,7 +106,7 @@ function leavingBy(company: Company, row: number, period: Period, scope: Scope):
 	return close === NO_DAY || close > period.end ? "pushed-out" : "moved-earlier";
 }
 
-function enteringBy(company: Company, row: number, period: Period, scope: Scope): StepKind {
+function enteringBy(company: Ledger, row: number, period: Period, scope: Scope): StepKind {
 	if (!exists(company, row)) return "new";
 	if (!isOpen(company, row)) return "reopened";
 	if (!ownerIn(scope, company.history.owner[row] as number)) return "handed-in";

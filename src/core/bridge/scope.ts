@@ -1,4 +1,4 @@
-import type { Company } from "../company";
+import type { Ledger } from "../company";
 import { NONE } from "../history/columns";
 import { NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
@@ -10,22 +10,22 @@ export function ownerIn(scope: Scope, owner: number): boolean {
 	return scope === null || (owner !== NONE && scope.has(owner));
 }
 
-export function isOpen(company: Company, row: number): boolean {
+export function isOpen(company: Ledger, row: number): boolean {
 	return row >= 0 && company.rules.stages[company.history.stage[row] as number]?.kind === "open";
 }
 
 /** The row says that the deal exists: it has a version, and was not taken off the books. */
-export function exists(company: Company, row: number): boolean {
+export function exists(company: Ledger, row: number): boolean {
 	return row >= 0 && company.rules.stages[company.history.stage[row] as number] !== undefined;
 }
 
 /** in(v): it exists, is open, closes within the period and belongs to the scope. */
-export function isIn(company: Company, row: number, period: Period, scope: Scope): boolean {
+export function isIn(company: Ledger, row: number, period: Period, scope: Scope): boolean {
 	return isOpen(company, row) && membership(company, period, scope)(row);
 }
 
 /** Whether a version closes within the period and belongs to the scope, open or not, for many versions. */
-export function membership({ history, people }: Company, period: Period, scope: Scope): (row: number) => boolean {
+export function membership({ history, people }: Ledger, period: Period, scope: Scope): (row: number) => boolean {
 	const { start, end } = period;
 	// A byte for each person; the one beyond the last stands for no owner.
 	const inScope = scope && Uint8Array.from({ length: people.length + 1 }, (_, person) => (scope.has(person) && person < people.length ? 1 : 0));

@@ -54,7 +54,7 @@ export function readTrend(context: Context, sentence: Sentence): TrendView | nul
 }
 
 /** The first day of which anything is known. */
-function firstKnown({ memory }: Context): Day {
+export function firstKnown({ memory }: Context): Day {
 	return memory.company.history.day.reduce((least, day) => Math.min(least, day), ALWAYS.end);
 }
 

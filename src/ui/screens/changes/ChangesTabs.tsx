@@ -2,14 +2,7 @@
 import Link from "next/link";
 import { useSearchParams } from "next/navigation";
 import { Nav } from "react-bootstrap";
-
-export const CHANGES_VIEWS = [
-	{ key: "bridge", words: "Bridge" },
-	{ key: "deals", words: "Deal by deal" },
-	{ key: "trend", words: "Trend" },
-	{ key: "flow", words: "Stage flow" },
-] as const;
-export type ChangesKey = (typeof CHANGES_VIEWS)[number]["key"];
+import { CHANGES_VIEWS, type ChangesKey } from "./views";
 
 /** Ways of looking at the same two days. */
 export function ChangesTabs({ current }: { current: ChangesKey }) {

@@ -1,0 +1,4 @@
+import { expose } from "comlink";
+import { RiverModel } from "./riverModel";
+
+expose(new RiverModel());
