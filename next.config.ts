@@ -4,7 +4,7 @@ const config: NextConfig = {
 	reactStrictMode: true,
 	poweredByHeader: false,
 	typescript: { ignoreBuildErrors: true },
-	serverExternalPackages: ["@node-rs/argon2", "pg", "pino", "yauzl"],
+	serverExternalPackages: ["@node-rs/argon2", "pg", "pg-boss", "pino", "yauzl"],
 	experimental: { optimizePackageImports: ["react-bootstrap", "recharts"] },
 };
 

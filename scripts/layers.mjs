@@ -9,7 +9,8 @@ const LAYERS = ["cli", "app", "ui", "workers", "usecases", "data", "formats", "s
 const EXTRA = { ui: ["data", "standins"], standins: ["cli", "app", "ui", "workers", "usecases", "data"] };
 /** Stand-ins write the open formats, so they may look up to them. */
 const ALLOWED = { standins: ["formats"] };
-const ENTRY = /^src\/(app\/(?!server\/)|cli\/|proxy\.ts$)/;
+const ENTRY = /^src\/(app\/(?!server\/)|cli\/|(proxy|instrumentation)\.ts$)/;
+const LATER = /\bimport\(\s*["']([^"']+)["']\s*\)/g;
 const IMPORT = /(?:^|\n)\s*(?:import|export)\s+(?:type\s+)?(?:[^"'`;]*?\sfrom\s+)?["']([^"']+)["']/g;
 
 /** A worker is named by its address. */
@@ -26,7 +27,7 @@ export function readImports(base = root) {
 		const text = readFileSync(full, "utf8");
 		imports.set(
 			relative(base, full),
-			[...text.matchAll(IMPORT), ...text.matchAll(WORKER)].map(([, name]) => resolveImport(base, full, name)),
+			[...text.matchAll(IMPORT), ...text.matchAll(WORKER), ...text.matchAll(LATER)].map(([, name]) => resolveImport(base, full, name)),
 		);
 	}
 	return imports;

@@ -2,9 +2,10 @@ import type { Scope } from "../core/bridge/scope";
 import { type Day, formatDay, parseDay } from "../core/time/day";
 import { ALWAYS, type Period, parsePeriod, quarterAt, quarterIndex, quarterKey, quarterOf } from "../core/time/period";
 import { periodWords, spokenDay } from "../core/time/words";
-import { teamsUnder } from "../data/memory/memory";
+import { type Mark, teamsUnder } from "../data/memory/memory";
 import type { Context } from "./context";
 import { Fault } from "./fault";
+import { firstKnown } from "./firstKnown";
 import { may, peopleIn, reachOf, within } from "./rights";
 
 /** The four choices every screen depends on, as they stand in the address; each may be left out. */
@@ -21,9 +22,15 @@ export interface Sentence {
 	/** null: deals without a close date */
 	readonly due: { readonly key: string; readonly words: string; readonly period: Period | null };
 	readonly seen: { readonly day: Day; readonly words: string; readonly past: boolean };
-	readonly against: { readonly day: Day; readonly words: string };
+	/** `key` as it stands in the address: a day, one of MOMENTS, or null for what is usual */
+	readonly against: { readonly key: string | null; readonly day: Day; readonly words: string };
 	readonly workingDaysLeft: number | null;
+	/** the first day of which anything is known, where one of the days lies before it */
+	readonly knownFrom: Day | null;
 }
+
+/** Moments to compare with that move along with the seen day. */
+export const MOMENTS = ["week", "start", "round"] as const;
 
 const bad = (detail: string) => new Fault(400, "This address can't be read", detail);
 
@@ -32,12 +39,15 @@ export function resolveSentence(context: Context, query: SentenceQuery): Sentenc
 	const { rules } = context.memory.company;
 	const seen = seenOf(context, query.seen);
 	const due = dueOf(query.due, seen, rules.fiscalStart);
+	const against = againstOf(context, query.against, seen, due.period);
+	const first = firstKnown(context.memory);
 	return {
 		whose: whoseOf(context, query.whose),
 		due,
 		seen: { day: seen, words: seen === context.now.day ? "today" : spokenDay(seen, context.now.day), past: seen < context.now.day },
-		against: againstOf(context, query.against, seen),
+		against,
 		workingDaysLeft: due.period && due.period.end !== ALWAYS.end ? Math.max(0, rules.calendar.between(seen, due.period.end)) : null,
+		knownFrom: context.memory.deals.length && against.day < first ? first : null,
 	};
 }
 
@@ -79,19 +89,39 @@ function whoseOf(context: Context, text: string | undefined): Sentence["whose"] 
 
 const possessive = (name: string) => `${name}’s`;
 
-function againstOf(context: Context, text: string | undefined, seen: Day): Sentence["against"] {
-	const { marks } = context.memory;
-	if (text) {
-		const day = parseDay(text);
-		if (day === null) throw bad(`“against” is ${text}; it must be a day such as ${formatDay(seen - 7)}.`);
-		if (day >= seen) throw bad(`“against” is ${text}; it must lie before the day that is seen, ${formatDay(seen)}.`);
-		return { day, words: spokenDay(day, seen) };
+function againstOf(context: Context, key: string | undefined, seen: Day, period: Period | null): Sentence["against"] {
+	const lastRound = roundBefore(context, seen);
+	const taken = (day: Day) => ({ key: key ?? null, day, words: spokenDay(day, seen) });
+	if (!key) {
+		const week = seen - 7;
+		const mark = roundBefore(context, week + 1);
+		return taken(mark && mark.day > week - 14 ? mark.day : week);
 	}
-	const week = seen - 7;
-	const mark = marks.findLast((m) => m.day <= week && m.name !== NIGHTLY);
-	const day = mark && mark.day > week - 14 ? mark.day : week;
-	return { day, words: spokenDay(day, seen) };
+	if (key === "week") return { ...taken(seen - 7), words: "a week before" };
+	if (key === "start") {
+		if (!period || period.start === ALWAYS.start) throw bad("“against” is the start of the period, and this one has none; choose a day instead.");
+		if (period.start > seen)
+			throw bad(`“against” is the start of the period, ${formatDay(period.start)}, which lies after the day that is seen, ${formatDay(seen)}.`);
+		// What the period began with is what stood at the end of the day before it.
+		return { ...taken(period.start - 1), words: "the start of the period" };
+	}
+	if (key === "round") {
+		if (!lastRound) throw bad(`“against” is the last mark, and none was kept before ${formatDay(seen)}; choose a day instead.`);
+		return { ...taken(lastRound.day), words: `${lastRound.name}, ${spokenDay(lastRound.day, seen)}` };
+	}
+	const day = parseDay(key);
+	if (day === null) throw bad(`“against” is ${key}; it must be a day such as ${formatDay(seen - 7)}, or one of ${MOMENTS.join(", ")}.`);
+	if (day >= seen) throw bad(`“against” is ${key}; it must lie before the day that is seen, ${formatDay(seen)}.`);
+	return taken(day);
 }
+
+/** The last mark that somebody kept before a day. */
+function roundBefore({ memory }: Context, day: Day) {
+	return memory.marks.findLast((mark) => mark.day < day && !isNight(mark));
+}
+
+/** Whether the program kept a mark by itself at a day's end. */
+const isNight = (mark: Mark) => mark.name === NIGHTLY || (mark.byId === null && mark.seal !== null);
 
 /** The name of marks that are kept every night; they are too many to choose from one by one. */
 export const NIGHTLY = "Night";
@@ -125,6 +155,8 @@ export function sentenceChoices(context: Context, seen: Day) {
 		people,
 		quarters,
 		marks,
+		/** the last mark before the seen day in words; null where there is none */
+		lastRound: marks[0]?.words ?? null,
 		mayMark: may(actor, "keepMarks"),
 	};
 }

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { formatDay } from "@/core/time/day";
 import { Fault } from "@/usecases/fault";
+import { readChanges } from "@/usecases/readChanges";
 import { resolveSentence, type SentenceQuery, sentenceChoices } from "@/usecases/sentence";
 import { small } from "../kit/bundle";
 import { day } from "../kit/company";
@@ -62,7 +63,39 @@ describe("the sentence", () => {
 		expect((await read("boss", { due: "any" })).workingDaysLeft).toBeNull();
 	});
 	test("takes any earlier day to compare with", async () => {
-		expect((await read("boss", { against: "2026-10-01" })).against).toEqual({ day: day("2026-10-01"), words: "Thu 1 Oct" });
+		expect((await read("boss", { against: "2026-10-01" })).against).toEqual({ key: "2026-10-01", day: day("2026-10-01"), words: "Thu 1 Oct" });
+	});
+	test("compares with moments that move along: a week before, the start of the period, the last mark", async () => {
+		const against = async (query: SentenceQuery) => {
+			const { day: on, words: told } = (await read("boss", query)).against;
+			return `${formatDay(on)} ${told}`;
+		};
+		expect(await against({ against: "week" })).toBe("2026-11-17 a week before");
+		expect(await against({ against: "week", seen: "2026-11-10" })).toBe("2026-11-03 a week before");
+		// What a period starts with stood at the end of the day before it.
+		expect(await against({ against: "start" })).toBe("2026-09-30 the start of the period");
+		expect(await against({ against: "start", due: "2026-11" })).toBe("2026-10-31 the start of the period");
+		expect(await against({ against: "start", seen: "2026-10-01" })).toBe("2026-09-30 the start of the period");
+		expect(await against({ against: "round" })).toBe("2026-11-23 Monday round, Mon 23 Nov");
+		expect(await against({ against: "round", seen: "2026-11-20" })).toBe("2026-11-16 Monday round, Mon 16 Nov");
+		expect(await refusal("boss", { against: "start", due: "any" })).toMatch(/this one has none/);
+		expect(await refusal("boss", { against: "start", due: "2027-Q1" })).toMatch(/lies after the day that is seen/);
+		expect(await refusal("boss", { against: "round", seen: "2020-01-01" })).toMatch(/none was kept before 2020-01-01/);
+	});
+	test("says from when on anything is known, where a day lies before", async () => {
+		expect((await read("boss")).knownFrom).toBeNull();
+		const known = (await read("boss", { against: "2020-01-01" })).knownFrom;
+		expect(known).toBeGreaterThan(day("2020-01-01"));
+		expect((await read("boss", { against: formatDay(known ?? 0) })).knownFrom).toBeNull();
+	});
+	test("a period without an end or a start is compared as any other", async () => {
+		expect((await read("boss", { due: "2026-10-01.." })).due.words).toBe("the time from 1 Oct 2026");
+		expect((await read("boss", { due: "2026-10-01.." })).workingDaysLeft).toBeNull();
+		const context = await as("boss");
+		const open = readChanges(context, resolveSentence(context, { due: "2026-10-01.." }));
+		const any = readChanges(context, resolveSentence(context, { due: "any" }));
+		expect(open?.closing).toBeLessThanOrEqual(any?.closing ?? 0);
+		expect(await refusal("boss", { due: "2026-10-01..2026-09-01" })).toMatch(/^400 “due”/);
 	});
 	test("limits a team to what one sees of it", async () => {
 		const context = await as("north");

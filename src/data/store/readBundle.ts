@@ -14,6 +14,9 @@ export interface StoredBundle {
 	readonly baseCurrency: string;
 }
 
+/** Marks that the program keeps by itself stay here: whoever takes the bundle in keeps their own. */
+const NOT_BY_ITSELF = sql`where by_id is not null or seal is null`;
+
 /** Everything of the bundle as it is stored, rows in an order that only depends on their content. */
 export async function readStored(db: Sql): Promise<StoredBundle> {
 	const extras = new Map<string, Record<string, string>>();
@@ -30,6 +33,7 @@ export async function readStored(db: Sql): Promise<StoredBundle> {
 				sql`, `,
 			)}
 			from ${sql.identifier(store.tableName)}
+			${store.file === "marks.csv" ? NOT_BY_ITSELF : sql``}
 			order by ${sql.join(
 				order.map((name) => collated(name, store.columns, spec.fields)),
 				sql`, `,

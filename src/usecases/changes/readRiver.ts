@@ -6,11 +6,11 @@ import { type Day, formatDay } from "../../core/time/day";
 import { monthOf, type Period, quarterAt, quarterIndex } from "../../core/time/period";
 import type { Context } from "../context";
 import { Fault } from "../fault";
+import { firstKnown } from "../firstKnown";
 import { accountName, ownerName } from "../readDeals";
 import { demand } from "../rights";
 import type { Sentence } from "../sentence";
 import { partOrder, SLICES, type SliceKey, sliceOf } from "../slices";
-import { firstKnown } from "./readTrend";
 
 const RIVER_SPANS = [
 	{ key: "halves", words: "this quarter and the last" },
@@ -56,7 +56,7 @@ export function readRiver(context: Context, sentence: Sentence, asked: string | 
 	const span = asked === undefined ? "halves" : RIVER_SPANS.find((one) => one.key === asked)?.key;
 	if (!span) throw new Fault(400, "This address can't be read", `“span” is ${asked}; it must be one of ${RIVER_SPANS.map((one) => one.key).join(", ")}.`);
 	const last = sentence.seen.day;
-	const first = Math.min(last, Math.max(firstKnown(context), spanStart(span, sentence, company.rules.fiscalStart)));
+	const first = Math.min(last, Math.max(firstKnown(context.memory), spanStart(span, sentence, company.rules.fiscalStart)));
 	const deals = dealsIn(context, first, last, period, sentence);
 	const slice = (key: RiverSlice) => sliced(context, key, deals, last);
 	return {

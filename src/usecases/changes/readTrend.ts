@@ -1,8 +1,8 @@
 import { trend } from "../../core/bridge/trend";
 import { CATEGORIES } from "../../core/history/columns";
 import { type Day, formatDay } from "../../core/time/day";
-import { ALWAYS } from "../../core/time/period";
 import type { Context } from "../context";
+import { firstKnown } from "../firstKnown";
 import { demand } from "../rights";
 import type { Sentence } from "../sentence";
 
@@ -33,7 +33,7 @@ export function readTrend(context: Context, sentence: Sentence): TrendView | nul
 	if (!period) return null;
 	const last = sentence.seen.day;
 	const first = Math.min(sentence.against.day, last - WEEKS * 7);
-	const points = trend(company, weekEnds(first, last, firstKnown(context)), period, sentence.whose.scope);
+	const points = trend(company, weekEnds(first, last, firstKnown(context.memory)), period, sentence.whose.scope);
 	const { stages } = company.rules;
 	const open = stages.flatMap((stage, i) => (stage.kind === "open" ? [i] : []));
 	return {
@@ -51,11 +51,6 @@ export function readTrend(context: Context, sentence: Sentence): TrendView | nul
 		})),
 		currency: company.rules.rates.base,
 	};
-}
-
-/** The first day of which anything is known. */
-export function firstKnown({ memory }: Context): Day {
-	return memory.company.history.day.reduce((least, day) => Math.min(least, day), ALWAYS.end);
 }
 
 /** The seen day and the days one, two, … weeks before it down to the first, oldest first. */

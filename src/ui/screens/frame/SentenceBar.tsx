@@ -4,6 +4,7 @@ import { type ReactNode, useState, useTransition } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useActions } from "../../actions";
+import { longDate } from "../../format";
 import { useAct } from "../../parts/useAct";
 import type { FrameView } from "./view";
 
@@ -27,7 +28,9 @@ export function SentenceBar({ view }: { view: FrameView }) {
 	};
 	const setSeen = (day: string | null) => {
 		const against = params.get("against");
-		set({ seen: day === today ? null : day, ...(against && day && against >= day ? { against: null } : {}) });
+		// A day to compare with that isn't earlier any more is let go; a moment in words moves along.
+		const gone = against && day && (against === "start" ? sentence.due.start !== null && sentence.due.start > day : /^\d/.test(against) && against >= day);
+		set({ seen: day === today ? null : day, ...(gone ? { against: null } : {}) });
 	};
 	useHotkeys("shift+n", () => sentence.seen.past && setSeen(null));
 
@@ -83,16 +86,25 @@ export function SentenceBar({ view }: { view: FrameView }) {
 					</Phrase>{" "}
 					against{" "}
 					<Phrase label="Against which earlier day" words={sentence.against.words}>
-						{choices.marks.map((mark) => (
-							<Choice key={mark.key} on={mark.key === sentence.against.day} pick={() => set({ against: mark.key })}>
-								{mark.words}
-							</Choice>
-						))}
-						{sentence.due.start && sentence.due.start < sentence.seen.day && (
-							<Choice on={false} pick={() => set({ against: sentence.due.start })}>
+						<Choice on={sentence.against.key === "week"} pick={() => set({ against: "week" })}>
+							One week before
+						</Choice>
+						{sentence.due.start && sentence.due.start <= sentence.seen.day && (
+							<Choice on={sentence.against.key === "start"} pick={() => set({ against: "start" })}>
 								Start of the period
 							</Choice>
 						)}
+						{choices.lastRound && (
+							<Choice on={sentence.against.key === "round"} pick={() => set({ against: "round" })}>
+								Last mark <span className="third">{choices.lastRound}</span>
+							</Choice>
+						)}
+						{choices.marks.length > 0 && <Dropdown.Header>Marks</Dropdown.Header>}
+						{choices.marks.map((mark) => (
+							<Choice key={mark.key} on={sentence.against.key !== "round" && mark.key === sentence.against.day} pick={() => set({ against: mark.key })}>
+								{mark.words}
+							</Choice>
+						))}
 						<DayForm label="Another day" day={sentence.against.day} most={sentence.seen.day} pick={(day) => set({ against: day })} />
 						{choices.mayMark && !sentence.seen.past && <MarkForm />}
 					</Phrase>
@@ -105,6 +117,19 @@ export function SentenceBar({ view }: { view: FrameView }) {
 					</div>
 				)}
 			</header>
+			{sentence.knownFrom && (
+				<div className="past-note" role="status">
+					Nothing is known before {longDate(sentence.knownFrom)}, so everything counts as new here.{" "}
+					<Button
+						variant="link"
+						size="sm"
+						className="p-0 align-baseline"
+						onClick={() => set({ against: sentence.knownFrom, ...(sentence.seen.day <= (sentence.knownFrom ?? "") ? { seen: null } : {}) })}
+					>
+						Compare with that day
+					</Button>
+				</div>
+			)}
 			{sentence.seen.past && (
 				<div className="past-note" role="status">
 					You are looking at {sentence.seen.words} as it was at the end of that day; nothing can be changed here.{" "}

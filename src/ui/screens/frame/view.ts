@@ -8,8 +8,10 @@ export interface FrameView {
 		readonly whose: { readonly key: string; readonly words: string };
 		readonly due: { readonly key: string; readonly words: string; readonly start: string | null; readonly end: string | null };
 		readonly seen: { readonly day: string; readonly words: string; readonly past: boolean };
-		readonly against: { readonly day: string; readonly words: string };
+		readonly against: { readonly key: string | null; readonly day: string; readonly words: string };
 		readonly workingDaysLeft: number | null;
+		/** the first day of which anything is known, where a day of the sentence lies before it */
+		readonly knownFrom: string | null;
 	};
 	readonly choices: SentenceChoices;
 	readonly today: string;

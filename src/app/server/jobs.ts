@@ -1,0 +1,26 @@
+import { connection } from "@/data/db";
+import { startNightly } from "@/data/jobs";
+import { currentMemory } from "@/data/memory/follow";
+import { keepNights } from "@/usecases/keepNights";
+import { log } from "./log";
+
+/** Starts what this process does by itself. A database that isn't there yet is tried again; the program works without it. */
+export async function startJobs(): Promise<void> {
+	const url = process.env.DATABASE_URL;
+	if (!url) return;
+	try {
+		const memory = await currentMemory(connection().db);
+		await startNightly(url, {
+			name: "keep-nights",
+			zone: memory.company.rules.zone.name,
+			work: async () => {
+				const days = await keepNights();
+				if (days.length) log.info({ days }, "nights kept");
+			},
+			onError: (error) => log.error({ error: String(error) }, "job queue"),
+		});
+	} catch (error) {
+		log.error({ error: String(error) }, "jobs couldn't start; trying again in a minute");
+		setTimeout(() => void startJobs(), 60_000).unref();
+	}
+}

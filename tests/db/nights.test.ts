@@ -1,0 +1,97 @@
+import { and, eq } from "drizzle-orm";
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import { connection } from "@/data/db";
+import { startNightly } from "@/data/jobs";
+import { audit, marks } from "@/data/schema";
+import { storedBundle } from "@/usecases/exportBundle";
+import { keepNights } from "@/usecases/keepNights";
+import { keepMark, readMarks } from "@/usecases/marks";
+import { resolveSentence } from "@/usecases/sentence";
+import { as, freshDatabase, refill } from "../kit/database";
+import { inspected } from "../kit/inspection";
+
+let database: Awaited<ReturnType<typeof freshDatabase>>;
+beforeAll(async () => {
+	database = await freshDatabase("nights");
+});
+beforeEach(() => refill(inspected()));
+afterEach(() => {
+	delete process.env.PORCH_LAMP_TODAY;
+});
+afterAll(() => database.drop());
+
+const names = async () => readMarks(await as("ops")).map((mark) => `${mark.day} ${mark.name}`);
+
+describe("nights", () => {
+	test("the night before is kept and sealed; doing it again changes nothing", async () => {
+		expect(await keepNights()).toEqual(["2026-11-23"]);
+		expect(await keepNights()).toEqual([]);
+		const [mark] = readMarks(await as("ops"));
+		// In Berlin the 23rd ends at eleven in the evening of UTC.
+		expect(mark).toMatchObject({ name: "Night", at: "2026-11-23T22:59:59.999Z", byId: null, fits: true });
+		expect(await connection().db.select().from(audit).where(eq(audit.action, "night kept"))).toHaveLength(1);
+	});
+	test("what was missed is made good, under the period's name where one ended", async () => {
+		await keepNights();
+		process.env.PORCH_LAMP_TODAY = "2026-11-27";
+		expect(await keepNights()).toEqual(["2026-11-24", "2026-11-25", "2026-11-26"]);
+		process.env.PORCH_LAMP_TODAY = "2027-01-02";
+		expect((await keepNights()).length).toBe(36);
+		expect(await names()).toContain("2026-12-31 End of Oct–Dec 2026");
+		expect(await names()).not.toContain("2026-12-31 Night");
+	});
+	test("after a long pause only the last quarter is filled", async () => {
+		await keepNights();
+		process.env.PORCH_LAMP_TODAY = "2028-01-02";
+		const days = await keepNights();
+		expect([days.length, days.at(-1)]).toEqual([93, "2028-01-01"]);
+	});
+	test("are not offered one by one, aren't what a day is compared with by itself, and stay out of a bundle", async () => {
+		const against = resolveSentence(await as("north"), {}).against.day;
+		process.env.PORCH_LAMP_TODAY = "2026-11-23";
+		await keepNights();
+		await keepMark(await as("north"), { name: "By hand" });
+		delete process.env.PORCH_LAMP_TODAY;
+		await keepNights();
+		expect(resolveSentence(await as("north"), {}).against.day).toBe(against);
+		const bundle = new TextDecoder().decode((await storedBundle()).get("marks.csv"));
+		expect(bundle).toContain("By hand");
+		expect(bundle).not.toContain("Night");
+	});
+	test("a mark by hand is no night: the night is kept all the same", async () => {
+		process.env.PORCH_LAMP_TODAY = "2026-11-23";
+		await keepMark(await as("north"), { name: "Late round" });
+		delete process.env.PORCH_LAMP_TODAY;
+		expect(await keepNights()).toEqual(["2026-11-23"]);
+	});
+});
+
+test("of several processes one does the work, and a failed night is tried again", async () => {
+	let runs = 0;
+	const errors: Error[] = [];
+	const job = {
+		name: "keep-nights",
+		zone: "Europe/Berlin",
+		work: async () => {
+			runs++;
+			await keepNights();
+		},
+		onError: (error: Error) => void errors.push(error),
+	};
+	const started = await Promise.all([1, 2, 3].map(() => startNightly(database.url, job)));
+	await expect.poll(() => runs, { timeout: 40_000, interval: 200 }).toBe(1);
+	await new Promise((resolve) => setTimeout(resolve, 1500));
+	expect(runs).toBe(1);
+	expect(
+		await connection()
+			.db.select()
+			.from(marks)
+			.where(and(eq(marks.name, "Night"))),
+	).toHaveLength(1);
+	const { rows } = await connection().pool.query("select name, cron, timezone from pgboss.schedule");
+	expect(rows).toEqual([{ name: "keep-nights", cron: "5 0 * * *", timezone: "Europe/Berlin" }]);
+	const { rows: queue } = await connection().pool.query("select retry_limit, retry_backoff, policy from pgboss.queue where name = 'keep-nights'");
+	expect(queue).toEqual([{ retry_limit: 5, retry_backoff: true, policy: "singleton" }]);
+	await Promise.all(started.map((one) => one.stop()));
+	expect(errors).toEqual([]);
+});
