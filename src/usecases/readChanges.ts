@@ -1,23 +1,22 @@
 import { type Bridge, bridge, LEAVING, type StepKind } from "../core/bridge/bridge";
 import { fieldChanges } from "../core/bridge/compare";
-import type { StepDeal } from "../core/bridge/parts";
+import type { DealList, StepDeal } from "../core/bridge/parts";
 import { NONE } from "../core/history/columns";
 import { isoOrNull } from "../core/time/day";
-import { workingDays } from "../core/time/words";
+import { spokenDay, workingDays } from "../core/time/words";
 import type { Context } from "./context";
 import { headline } from "./headline";
 import { type BrokenSeal, brokenSeals } from "./marks";
 import { accountName, ownerName } from "./readDeals";
 import { demand } from "./rights";
 import type { Sentence } from "./sentence";
+import { SLICES, type SliceKey, sliceOf } from "./slices";
 
 export interface ChangedDeal {
 	readonly id: string;
 	readonly name: string;
 	readonly account: string;
 	readonly owner: string;
-	/** its owners at both ends */
-	readonly owners: readonly string[];
 	/** what it adds to the step, and its amounts at both ends; base minor units */
 	readonly amount: number;
 	readonly before: number | null;
@@ -35,7 +34,34 @@ export interface ChangedStep {
 	readonly name: string;
 	readonly leaves: boolean;
 	readonly amount: number;
+	readonly count: number;
+	/** of the part that is looked at: of everything where none is */
+	readonly shown: { readonly amount: number; readonly count: number };
+	/** the largest first; all of them but where fewer were asked for */
 	readonly deals: readonly ChangedDeal[];
+}
+
+/** One part of the chosen field: opening + its steps + what came from other parts = closing. */
+export interface ChangedPart {
+	readonly part: string;
+	readonly opening: number;
+	readonly closing: number;
+	readonly net: number;
+	/** what came from other parts less what went to them, of deals that were in at both ends */
+	readonly between: number;
+	/** signed amount by kind of step */
+	readonly steps: Readonly<Record<string, number>>;
+}
+
+/** How the comparison is looked at. */
+export interface ChangesLook {
+	readonly by?: SliceKey | undefined;
+	/** only deals of this part of the field */
+	readonly part?: string | undefined;
+	/** the most deals of each step, and of the chosen one */
+	readonly most?: number;
+	readonly step?: string | undefined;
+	readonly all?: boolean;
 }
 
 export interface ChangesView {
@@ -46,8 +72,10 @@ export interface ChangesView {
 	readonly closing: number;
 	/** opening first, closing last */
 	readonly steps: readonly ChangedStep[];
-	/** net change by rep, largest first */
-	readonly byRep: readonly { readonly name: string; readonly net: number }[];
+	readonly by: SliceKey;
+	/** the parts of the chosen field, the largest net change first */
+	readonly parts: readonly ChangedPart[];
+	readonly fields: readonly { readonly key: SliceKey; readonly words: string }[];
 	/** marks of either day whose seal no longer fits */
 	readonly broken: readonly BrokenSeal[];
 }
@@ -69,45 +97,95 @@ export const STEP_NAMES: Readonly<Record<StepKind, string>> = {
 };
 
 /** The bridge of a sentence, with each step's deals before and after; null when deals without a date are asked for. */
-export function readChanges(context: Context, sentence: Sentence): ChangesView | null {
+export function readChanges(context: Context, sentence: Sentence, look: ChangesLook = {}): ChangesView | null {
 	demand(context.actor, "readChanges");
 	const { company } = context.memory;
 	const { period } = sentence.due;
 	if (!period) return null;
 	const result = bridge(company, sentence.against.day, sentence.seen.day, period, sentence.whose.scope);
-	const show = (deal: StepDeal) => changedDeal(context, deal);
-	const steps: ChangedStep[] = [
-		{ kind: "opening", name: sentence.against.words, leaves: false, amount: result.opening.amount, deals: result.opening.deals.map(show) },
-		...result.steps.map((step) => ({
-			kind: step.kind,
-			name: STEP_NAMES[step.kind],
-			leaves: leaves(step.kind),
-			amount: step.amount,
-			deals: step.deals.map(show).sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1)),
-		})),
-		{
-			kind: "closing",
-			name: sentence.seen.past ? sentence.seen.words : "Today",
-			leaves: false,
-			amount: result.closing.amount,
-			deals: result.closing.deals.map(show),
-		},
-	];
+	const by = look.by ?? "rep";
+	const slices = slicesOf(context, result, by, sentence.seen.day);
+	const step = (kind: ChangedStep["kind"], name: string, amount: number, all: DealList): ChangedStep => {
+		const { part } = look;
+		const list = [...all].filter((deal) => part === undefined || slices.at(deal).includes(part)).sort((a, b) => b.amount - a.amount || a.deal - b.deal);
+		const end = kind === "opening" || kind === "closing";
+		const most =
+			look.step === kind && look.all ? list.length : end && look.step !== kind ? (look.most === undefined ? list.length : 0) : (look.most ?? list.length);
+		return {
+			kind,
+			name,
+			leaves: !end && leaves(kind),
+			amount,
+			count: all.length,
+			shown: { amount: list.reduce((sum, deal) => sum + deal.amount, 0), count: list.length },
+			deals: list.slice(0, most).map((deal) => changedDeal(context, deal)),
+		};
+	};
 	const span = company.rules.calendar.between(sentence.against.day, sentence.seen.day);
-	const { finding, causes } = headline(result, company.rules.rates.base, workingDays(span));
+	const { finding, causes } = headline(
+		result,
+		company.rules.rates.base,
+		workingDays(span),
+		(deal) => context.memory.deals[deal]?.name || "a deal without a name",
+	);
 	return {
 		headline: finding,
 		causes,
 		currency: company.rules.rates.base,
 		opening: result.opening.amount,
 		closing: result.closing.amount,
-		steps,
-		byRep: netByRep(context, result),
+		steps: [
+			step("opening", spokenDay(sentence.against.day, sentence.seen.day), result.opening.amount, result.opening.deals),
+			...result.steps.map(({ kind, amount, deals }) => step(kind, STEP_NAMES[kind], amount, deals)),
+			step("closing", sentence.seen.past ? sentence.seen.words : "Today", result.closing.amount, result.closing.deals),
+		],
+		by,
+		parts: slices.parts,
+		fields: SLICES,
 		broken: [...brokenSeals(context, sentence.against.day), ...brokenSeals(context, sentence.seen.day)],
 	};
 }
 
-const leaves = (kind: StepKind) => kind === "shrank" || (LEAVING as readonly string[]).includes(kind);
+/**
+ * The bridge by the parts of a field. A deal that leaves does so from the part it stood in before, all else counts
+ * for the part it stands in after; what changed its part while it was in at both ends went between parts.
+ */
+function slicesOf(context: Context, result: Bridge, by: SliceKey, seen: number) {
+	const label = sliceOf(context, by, seen);
+	const closing = new Set(result.closing.deals.map((deal) => deal.deal));
+	const opening = new Set(result.opening.deals.map((deal) => deal.deal));
+	const before = (deal: StepDeal) => label(deal.deal, deal.rowA);
+	const after = (deal: StepDeal) => label(deal.deal, deal.rowB);
+	const own = (deal: StepDeal) => (opening.has(deal.deal) && !closing.has(deal.deal) ? before(deal) : after(deal));
+	const parts = new Map<string, { opening: number; closing: number; between: number; steps: Record<string, number> }>();
+	const part = (name: string) => {
+		const known = parts.get(name) ?? { opening: 0, closing: 0, between: 0, steps: {} };
+		parts.set(name, known);
+		return known;
+	};
+	for (const deal of result.opening.deals) {
+		part(before(deal)).opening += deal.before;
+		if (!closing.has(deal.deal) || before(deal) === after(deal)) continue;
+		part(before(deal)).between -= deal.before;
+		part(after(deal)).between += deal.before;
+	}
+	for (const deal of result.closing.deals) part(after(deal)).closing += deal.after;
+	for (const { kind, deals } of result.steps) {
+		for (const deal of deals) {
+			const { steps } = part(own(deal));
+			steps[kind] = (steps[kind] ?? 0) + (leaves(kind) ? -deal.amount : deal.amount);
+		}
+	}
+	return {
+		/** the parts a deal counts for */
+		at: (deal: StepDeal) => [deal.rowA < 0 ? null : before(deal), deal.rowB < 0 ? null : after(deal)],
+		parts: [...parts]
+			.map(([name, sums]): ChangedPart => ({ part: name, ...sums, net: sums.closing - sums.opening }))
+			.sort((a, b) => Math.abs(b.net) - Math.abs(a.net) || (a.part < b.part ? -1 : 1)),
+	};
+}
+
+const leaves = (kind: string) => kind === "shrank" || (LEAVING as readonly string[]).includes(kind);
 
 function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
 	const { memory } = context;
@@ -126,7 +204,6 @@ function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
 		name: name?.name || "No name",
 		account: accountName(memory, deal.deal),
 		owner: ownerName(memory, history.owner[deal.rowB < 0 ? deal.rowA : deal.rowB] as number),
-		owners: [deal.rowA, deal.rowB].filter((row) => row >= 0).map((row) => ownerName(memory, history.owner[row] as number)),
 		amount: deal.amount,
 		before: deal.rowA < 0 ? null : deal.before,
 		after: deal.rowB < 0 ? null : deal.after,
@@ -136,17 +213,4 @@ function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
 		stageAfter: stage(deal.rowB),
 		also,
 	};
-}
-
-/** Closing less opening, by the owner at each end: the parts add up to the whole change. */
-function netByRep(context: Context, result: Bridge): { name: string; net: number }[] {
-	const { owner } = context.memory.company.history;
-	const net = new Map<number, number>();
-	const add = (row: number, amount: number) => net.set(owner[row] as number, (net.get(owner[row] as number) ?? 0) + amount);
-	for (const deal of result.opening.deals) add(deal.rowA, -deal.before);
-	for (const deal of result.closing.deals) add(deal.rowB, deal.after);
-	return [...net]
-		.filter(([, amount]) => amount !== 0)
-		.sort((a, b) => Math.abs(b[1]) - Math.abs(a[1]))
-		.map(([who, amount]) => ({ name: ownerName(context.memory, who), net: amount }));
 }

@@ -1,11 +1,14 @@
 import { LIGHTS } from "../core/attention/attention";
+import { CATEGORIES, type Category } from "../core/history/columns";
 import type { Context } from "./context";
+import { Fault } from "./fault";
 import { accountName, ownerName } from "./readDeals";
 import { surveyOn } from "./survey";
 
 export const SLICES = [
 	{ key: "rep", words: "rep" },
 	{ key: "stage", words: "stage" },
+	{ key: "category", words: "category" },
 	{ key: "account", words: "account" },
 	{ key: "product", words: "product" },
 	{ key: "territory", words: "territory" },
@@ -16,12 +19,19 @@ export const SLICES = [
 ] as const;
 export type SliceKey = (typeof SLICES)[number]["key"];
 
+/** A field by its key as it stands in an address; throws a 400 for one there is none of. */
+export function fieldOf(key: string | undefined): SliceKey {
+	const field = key === undefined ? "rep" : SLICES.find((slice) => slice.key === key)?.key;
+	if (!field) throw new Fault(400, "This address can't be read", `“by” is ${key}; it must be one of ${SLICES.map((slice) => slice.key).join(", ")}.`);
+	return field;
+}
+
 /** The light a deal is seen under, as slices name it. */
 export const LIGHT_WORDS = { act: "Act", watch: "Watch", calm: "Calm", closed: "Not open now" } as const;
 
 /**
  * Which part of a field a deal belongs to at one of its versions: each deal is in one part, so that parts add up.
- * Rep and stage are those of the version; attention is that of `seen`; the rest doesn't change with time.
+ * Rep, stage and category are those of the version; attention is that of `seen`; the rest doesn't change with time.
  */
 export function sliceOf(context: Context, key: SliceKey, seen: number): (deal: number, row: number) => string {
 	const { memory } = context;
@@ -32,6 +42,8 @@ export function sliceOf(context: Context, key: SliceKey, seen: number): (deal: n
 			return (_, row) => ownerName(memory, history.owner[row] as number);
 		case "stage":
 			return (_, row) => rules.stages[history.stage[row] as number]?.name ?? "Taken off the books";
+		case "category":
+			return (_, row) => categoryWords(CATEGORIES[history.category[row] as number]);
 		case "account":
 			return (deal) => accountName(memory, deal);
 		case "product":
@@ -54,6 +66,8 @@ export function sliceOf(context: Context, key: SliceKey, seen: number): (deal: n
 	}
 }
 
+const categoryWords = (category: Category | undefined) => category?.replaceAll("_", " ") ?? "no category";
+
 /** Parts in the order to show them: lights from act to calm, stages by position, the rest by the alphabet. */
 export function partOrder(context: Context, key: SliceKey): (a: string, b: string) => number {
 	const fixed =
@@ -61,7 +75,9 @@ export function partOrder(context: Context, key: SliceKey): (a: string, b: strin
 			? [...[...LIGHTS].reverse().map((light) => LIGHT_WORDS[light]), LIGHT_WORDS.closed]
 			: key === "stage"
 				? context.memory.company.rules.stages.map((stage) => stage.name)
-				: [];
+				: key === "category"
+					? [...CATEGORIES, undefined].map(categoryWords)
+					: [];
 	const place = (part: string) => (fixed as string[]).indexOf(part);
 	return (a, b) => place(a) - place(b) || (a < b ? -1 : a > b ? 1 : 0);
 }

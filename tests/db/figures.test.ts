@@ -63,7 +63,7 @@ test("screens and API give the same figures", async () => {
 	const changes = readChanges(context, sentence);
 	const bridge = readBridge(context, { a: "2026-11-09", from: "2026-10-01", to: "2026-12-31" });
 	expect(changes?.steps.map((s) => s.amount)).toEqual([bridge.opening, ...bridge.steps.map((s) => s.amount), bridge.closing]);
-	expect(changes?.byRep.reduce((sum, rep) => sum + rep.net, 0)).toBe(bridge.closing - bridge.opening);
+	expect(changes?.parts.reduce((sum, part) => sum + part.net, 0)).toBe(bridge.closing - bridge.opening);
 });
 
 test("a filter gives a part of the whole, and a day to come is refused", async () => {

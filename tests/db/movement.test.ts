@@ -3,9 +3,10 @@ import { loadDemo } from "@/cli/demoCompany";
 import { readDifferences } from "@/usecases/changes/readDifferences";
 import { readFlow } from "@/usecases/changes/readFlow";
 import { readTrend, weekEnds } from "@/usecases/changes/readTrend";
-import { readChanges } from "@/usecases/readChanges";
+import { type ChangedPart, readChanges } from "@/usecases/readChanges";
 import { readDeals } from "@/usecases/readDeals";
 import { resolveSentence, type SentenceQuery } from "@/usecases/sentence";
+import { SLICES } from "@/usecases/slices";
 import { day } from "../kit/company";
 import { as, freshDatabase } from "../kit/database";
 
@@ -40,6 +41,18 @@ describe("one comparison, seen in several ways", () => {
 			const listed = new Set(list?.deals.map((deal) => deal.id));
 			expect([...moved].filter((id) => !listed.has(id))).toEqual([]);
 		});
+		test(`by every field the parts add up, each along its row and all down each step: ${name}`, async () => {
+			for (const { key } of SLICES) {
+				const view = readChanges(...(await ask(person, query)), { by: key });
+				for (const part of view?.parts ?? []) {
+					const steps = Object.values(part.steps).reduce((sum, amount) => sum + amount, 0);
+					expect(part.opening + steps + part.between).toBe(part.closing);
+				}
+				const total = (of: (part: ChangedPart) => number) => (view?.parts ?? []).reduce((sum, part) => sum + of(part), 0);
+				expect([total((p) => p.opening), total((p) => p.closing), total((p) => p.between)]).toEqual([view?.opening, view?.closing, 0]);
+				for (const step of view?.steps.slice(1, -1) ?? []) expect(Math.abs(total((p) => p.steps[step.kind] ?? 0))).toBe(step.amount);
+			}
+		});
 		test(`the flow's rows hold what was open before, and its columns what is open now: ${name}`, async () => {
 			const bridge = readChanges(...(await ask(person, query)));
 			const flow = readFlow(...(await ask(person, query)));
@@ -54,7 +67,7 @@ describe("one comparison, seen in several ways", () => {
 		});
 		test(`the trend ends where the list of deals stands, and its bands add up: ${name}`, async () => {
 			const [context, sentence] = await ask(person, query);
-			const trend = readTrend(context, sentence);
+			const trend = await readTrend(context, sentence);
 			const rows = readDeals(context, sentence).rows;
 			const last = trend?.points.at(-1);
 			expect([last?.count, last?.open, last?.weighted]).toEqual([
@@ -63,8 +76,12 @@ describe("one comparison, seen in several ways", () => {
 				rows.reduce((sum, r) => sum + r.weighted, 0),
 			]);
 			for (const point of trend?.points ?? []) {
-				expect(point.stages.reduce((a, b) => a + b, 0)).toBe(point.open);
-				expect(point.categories.reduce((a, b) => a + b, 0)).toBe(point.open);
+				expect(point.parts.reduce((a, b) => a + b, 0)).toBe(point.open);
+			}
+			for (const { key } of SLICES) {
+				const sliced = await readTrend(context, sentence, key);
+				expect(sliced?.points.map((point) => point.parts.reduce((a, b) => a + b, 0))).toEqual(trend?.points.map((point) => point.open));
+				expect(sliced?.parts.length).toBeLessThanOrEqual(7);
 			}
 			expect(trend?.points.map((p) => p.day)).toEqual([...(trend?.points ?? [])].map((p) => p.day).sort());
 		});
@@ -84,7 +101,7 @@ describe("deal by deal", () => {
 	});
 	test("without a period there is nothing to compare in", async () => {
 		const [context, sentence] = await ask("ruth", { due: "none" });
-		expect([readDifferences(context, sentence), readFlow(context, sentence), readTrend(context, sentence)]).toEqual([null, null, null]);
+		expect([readDifferences(context, sentence), readFlow(context, sentence), await readTrend(context, sentence)]).toEqual([null, null, null]);
 	});
 });
 

@@ -4,7 +4,8 @@ import { headline } from "@/usecases/headline";
 import { day, makeCompany, type TestDeal } from "../kit/company";
 
 const Q4 = { start: day("2026-10-01"), end: day("2026-12-31") };
-const said = (deals: TestDeal[]) => headline(bridge(makeCompany(deals), day("2026-11-09"), day("2026-11-24"), Q4, null), "EUR", "11 working days");
+const said = (deals: TestDeal[]) =>
+	headline(bridge(makeCompany(deals), day("2026-11-09"), day("2026-11-24"), Q4, null), "EUR", "11 working days", (deal) => `Deal ${deal}`);
 const open = (amount: number): TestDeal["versions"][number] => ({ at: "2026-09-01", amount, close: "2026-12-01" });
 const pushed = (amount: number): TestDeal => ({ versions: [open(amount), { at: "2026-11-12", close: "2027-02-01" }] });
 
@@ -21,11 +22,11 @@ describe("the headline", () => {
 	});
 	test("names the largest way out and in", () => {
 		const { causes } = said([pushed(270_000), { versions: [{ ...open(120_000), at: "2026-11-12" }] }, { versions: [{ ...open(30_000), at: "2026-11-12" }] }]);
-		expect(causes).toBe("Largest way out: pushed out, €270k in 1 deal. Largest way in: new, €150k in 2 deals.");
+		expect(causes).toBe("Largest way out: pushed out, €270k in 1 deal (Deal 0). Largest way in: new, €150k in 2 deals (Deal 1; Deal 2).");
 	});
 	test("names it when one or two of several deals make up most of a step", () => {
-		expect(said([pushed(700), pushed(100), pushed(200)]).causes).toContain("One deal makes up 70% of the pushes.");
-		expect(said([pushed(400), pushed(400), pushed(200)]).causes).toContain("Two deals make up 80% of the pushes.");
+		expect(said([pushed(700), pushed(100), pushed(200)]).causes).toContain("One deal makes up 70% of the pushes: Deal 0.");
+		expect(said([pushed(400), pushed(400), pushed(200)]).causes).toContain("Two deals make up 80% of the pushes: Deal 0; Deal 1.");
 		expect(said([pushed(250), pushed(250), pushed(250), pushed(250)]).causes).not.toContain("make");
 	});
 	test("doesn't invent a way in or out", () => {

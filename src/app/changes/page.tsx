@@ -12,26 +12,35 @@ import { CHANGES_VIEWS } from "@/ui/screens/changes/views";
 import { Frame } from "@/ui/screens/frame/Frame";
 import { readDifferences } from "@/usecases/changes/readDifferences";
 import { readFlow } from "@/usecases/changes/readFlow";
+import { readNotes } from "@/usecases/changes/readNotes";
 import { readRiver } from "@/usecases/changes/readRiver";
 import { readTrend } from "@/usecases/changes/readTrend";
 import { readChanges } from "@/usecases/readChanges";
 import { resolveSentence } from "@/usecases/sentence";
+import { fieldOf } from "@/usecases/slices";
 
 export const metadata = { title: "Changes" };
 
+/** How many lines a step shows before all are asked for. */
+const SHOWN = 60;
 const SHOWS = CHANGES_VIEWS.map((view) => view.key);
 
 export default async function ChangesPage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/changes", searchParams));
 	return faultScreen(context, async () => {
-		const { show: asked, span } = await wordsOf(searchParams, ["show", "span"]);
+		const { show: asked, span, order, all, by } = await wordsOf(searchParams, ["show", "span", "order", "all", "by"]);
 		const show = SHOWS.find((key) => key === asked) ?? "bridge";
 		const sentence = resolveSentence(context, await sentenceQuery(searchParams));
 		const { sentence: frame, ...rest } = await frameView(context, sentence);
-		const body = () => {
-			if (show === "bridge") return <ChangesScreen view={readChanges(context, sentence)} frame={frame} />;
-			const differences = show === "deals" ? readDifferences(context, sentence) : null;
-			const trend = show === "trend" ? readTrend(context, sentence) : null;
+		const bridge = async () => {
+			const { part, step } = await wordsOf(searchParams, ["part", "step"]);
+			const view = readChanges(context, sentence, { by: fieldOf(by), part, step, all: all !== undefined, most: SHOWN });
+			return <ChangesScreen view={view} notes={view ? await readNotes(context, sentence, view) : {}} frame={frame} />;
+		};
+		const body = async () => {
+			if (show === "bridge") return bridge();
+			const differences = show === "deals" ? readDifferences(context, sentence, { order, ...(all ? {} : { most: SHOWN }) }) : null;
+			const trend = show === "trend" ? await readTrend(context, sentence, by) : null;
 			const flow = show === "flow" ? readFlow(context, sentence) : null;
 			if (differences) return <Differences view={differences} frame={frame} />;
 			const river = show === "river" ? readRiver(context, sentence, span) : null;
@@ -42,7 +51,7 @@ export default async function ChangesPage({ searchParams }: { searchParams: Sear
 		return (
 			<Frame view={{ sentence: frame, ...rest }}>
 				<ChangesTabs current={show} />
-				{body()}
+				{await body()}
 			</Frame>
 		);
 	});

@@ -1,11 +1,11 @@
 import type { Company } from "../company";
-import { asOf, dayEnds, NONE } from "../history/columns";
-import { pathOf } from "../history/path";
-import { amountBaseOf } from "../inspect";
+import { asOf, NONE } from "../history/columns";
+import { closedDayOf } from "../history/path";
+import { amountsBase } from "../inspect";
 import { weightedPart } from "../money/rates";
 import type { Day } from "../time/day";
 import type { Period } from "../time/period";
-import { isIn, ownerIn, type Scope } from "./scope";
+import { membership, ownerIn, type Scope } from "./scope";
 
 export interface TrendPoint {
 	readonly day: Day;
@@ -16,26 +16,30 @@ export interface TrendPoint {
 	/** open amount by index of stage, and of category (the last one: none) */
 	readonly byStage: readonly number[];
 	readonly byCategory: readonly number[];
+	/** open amount by index of part, where parts are asked for */
+	readonly byPart: readonly number[];
 	/** closed in the period so far */
 	readonly won: number;
 	readonly lost: number;
 }
 
-/** The pipeline of a period and scope on each of some days, all at the rates of the last. */
-export function trend(company: Company, days: readonly Day[], period: Period, scope: Scope): TrendPoint[] {
-	const ratesOn = days.at(-1) ?? 0;
-	const { stages, calendar } = company.rules;
+/** The pipeline of a period and scope on each of some days, all at the rates of the last; `partOf` gives the index of a deal's part at a version. */
+export function trend(company: Company, days: readonly Day[], period: Period, scope: Scope, partOf?: (deal: number, row: number) => number): TrendPoint[] {
+	const amountOf = amountsBase(company, days.at(-1) ?? 0);
+	const isHere = membership(company, period, scope);
+	const { stages } = company.rules;
 	return days.map((day) => {
 		const point = { day, count: 0, open: 0, weighted: 0, won: 0, lost: 0 };
 		const byStage = stages.map(() => 0);
 		const byCategory = [0, 0, 0, 0, 0];
+		const byPart: number[] = [];
 		for (let deal = 0; deal < company.deals.length; deal++) {
 			const row = asOf(company.history, deal, day);
 			const index = row < 0 ? NONE : (company.history.stage[row] as number);
 			const stage = stages[index];
 			if (!stage) continue;
-			const amount = amountBaseOf(company, row, ratesOn);
-			if (isIn(company, row, period, scope)) {
+			const amount = amountOf(row);
+			if (stage.kind === "open" && isHere(row)) {
 				const category = company.history.category[row] as number;
 				const slot = category === NONE ? 4 : category;
 				point.count++;
@@ -43,12 +47,15 @@ export function trend(company: Company, days: readonly Day[], period: Period, sc
 				point.weighted += weightedPart(amount, stage.probability);
 				byStage[index] = (byStage[index] ?? 0) + amount;
 				byCategory[slot] = (byCategory[slot] ?? 0) + amount;
+				if (partOf) {
+					const part = partOf(deal, row);
+					byPart[part] = (byPart[part] ?? 0) + amount;
+				}
 			} else if (stage.kind !== "open" && ownerIn(scope, company.history.owner[row] as number)) {
-				const ends = dayEnds(company.history, deal, day);
-				const { closedDay } = pathOf(company.history, ends, stages, calendar, day);
+				const closedDay = closedDayOf(company.history, stages, company.history.offsets[deal] as number, row);
 				if (closedDay >= period.start && closedDay <= period.end) point[stage.kind] += amount;
 			}
 		}
-		return { ...point, byStage, byCategory };
+		return { ...point, byStage, byCategory, byPart: Array.from(byPart, (amount) => amount ?? 0) };
 	});
 }

@@ -58,6 +58,23 @@ export function pathOf(history: History, ends: readonly number[], stages: readon
 	return { visits, lastForward, lastBack, closedDay };
 }
 
+/**
+ * The closed day alone, from the versions `first` to `last` of a deal, of which the last is in force: the first
+ * day of the run of day-ends that are won, or lost, as it is. NO_DAY while it is open or gone.
+ */
+export function closedDayOf({ stage, day }: Pick<History, "stage" | "day">, stages: readonly Stage[], first: number, last: number): Day {
+	const kind = stages[stage[last] as number]?.kind;
+	if (!kind || kind === "open") return NO_DAY;
+	let closed = day[last] as number;
+	for (let row = last - 1; row >= first; row--) {
+		// Only the last version of a day counts.
+		if (day[row] === day[row + 1]) continue;
+		if (stages[stage[row] as number]?.kind !== kind) break;
+		closed = day[row] as number;
+	}
+	return closed;
+}
+
 /** Working days spent in a stage over all visits to it. */
 export function stageTotal(path: Path, stage: number): number {
 	return path.visits.reduce((sum, visit) => sum + (visit.stage === stage ? visit.length : 0), 0);

@@ -5,6 +5,7 @@ import { histories, RATES } from "../../../tests/kit/histories";
 import { LEAVING } from "../bridge/bridge";
 import { trend } from "../bridge/trend";
 import { dayEnds } from "../history/columns";
+import { closedDayOf, pathOf } from "../history/path";
 import { formatDay } from "../time/day";
 import { ALWAYS } from "../time/period";
 import { trailOf } from "../trail/trail";
@@ -96,6 +97,22 @@ describe("the river", () => {
 						const tops = threads.filter((thread) => thread.stage === stage).map((thread) => thread.below + thread.amount);
 						expect(Math.max(0, ...tops)).toBe(band);
 					});
+				});
+			}),
+		);
+	});
+
+	test("knows the closed day from the end of a history as the whole path does", () => {
+		fc.assert(
+			fc.property(histories, (deals) => {
+				const { company } = columnsOf(deals);
+				const { history, rules } = company;
+				deals.forEach((_, deal) => {
+					const ends = dayEnds(history, deal, LAST);
+					const last = ends.at(-1);
+					if (last === undefined) return;
+					const { closedDay } = pathOf(history, ends, rules.stages, rules.calendar, LAST);
+					expect(closedDayOf(history, rules.stages, history.offsets[deal] as number, last)).toBe(closedDay);
 				});
 			}),
 		);

@@ -33,15 +33,32 @@ export interface ChangedDealView {
 	readonly wentOut: readonly string[];
 }
 
+const ORDERS = [
+	{ key: "effect", words: "what it did to the period" },
+	{ key: "worse", words: "most that got worse" },
+	{ key: "better", words: "most that got better" },
+	{ key: "flags", words: "most flags lit" },
+	{ key: "name", words: "name" },
+] as const;
+export type DifferenceOrder = (typeof ORDERS)[number]["key"];
+
 export interface DifferencesView {
+	readonly order: DifferenceOrder;
+	readonly orders: readonly { readonly key: DifferenceOrder; readonly words: string }[];
+	/** in that order; the first of them where fewer were asked for */
 	readonly deals: readonly ChangedDealView[];
+	/** how many differ */
+	readonly count: number;
+	/** flags that lit and that went out, over all of them */
+	readonly lit: number;
+	readonly wentOut: number;
 	/** deals of the period and people at either end of which nothing differs */
 	readonly same: number;
 	readonly currency: string;
 }
 
-/** Deal by deal between two days: every deal of the period and people at either end with what differs, the largest effect first. */
-export function readDifferences(context: Context, sentence: Sentence): DifferencesView | null {
+/** Deal by deal between two days: every deal of the period and people at either end with what differs; the `most` first ones in an order. */
+export function readDifferences(context: Context, sentence: Sentence, look: { order?: string | undefined; most?: number } = {}): DifferencesView | null {
 	demand(context.actor, "readChanges");
 	const { memory } = context;
 	const { company } = memory;
@@ -79,9 +96,30 @@ export function readDifferences(context: Context, sentence: Sentence): Differenc
 			wentOut: wentOut.map((code) => names.get(code) ?? code),
 		});
 	});
-	deals.sort((a, b) => Math.abs(b.effect) - Math.abs(a.effect) || b.differences.length - a.differences.length || (a.id < b.id ? -1 : 1));
-	return { deals, same, currency: company.rules.rates.base };
+	const order = ORDERS.find((one) => one.key === look.order)?.key ?? "effect";
+	const by = COMPARE[order];
+	deals.sort((a, b) => by(a, b) || Math.abs(b.effect) - Math.abs(a.effect) || b.differences.length - a.differences.length || (a.id < b.id ? -1 : 1));
+	const total = (of: "lit" | "wentOut") => deals.reduce((sum, deal) => sum + deal[of].length, 0);
+	return {
+		order,
+		orders: ORDERS,
+		deals: deals.slice(0, look.most),
+		count: deals.length,
+		lit: total("lit"),
+		wentOut: total("wentOut"),
+		same,
+		currency: company.rules.rates.base,
+	};
 }
+
+const told = (deal: ChangedDealView, better: boolean) => deal.differences.filter((difference) => difference.better === better).length;
+const COMPARE: Readonly<Record<DifferenceOrder, (a: ChangedDealView, b: ChangedDealView) => number>> = {
+	effect: () => 0,
+	worse: (a, b) => told(b, false) + b.lit.length - told(a, false) - a.lit.length,
+	better: (a, b) => told(b, true) + b.wentOut.length - told(a, true) - a.wentOut.length,
+	flags: (a, b) => b.lit.length - a.lit.length,
+	name: (a, b) => a.name.localeCompare(b.name, "en"),
+};
 
 /** Closed between the two days, due in the period and in scope: it came or went without being open at either end. */
 function closedBetween({ memory }: Context, rowA: number, rowB: number, sentence: Sentence): boolean {
@@ -111,8 +149,8 @@ function fieldWords({ memory }: Context, rowA: number, rowB: number): Difference
 	const place = (category: unknown) => CATEGORIES.indexOf(category as never);
 	// Of a deal that was closed, the day and what was to come next follow from the closing.
 	const closed = exists(company, rowB) && !isOpen(company, rowB);
-	const told = fieldChanges(company, rowA, rowB).filter(({ field }) => !closed || (field !== "nextStep" && field !== "nextStepDate"));
-	return told.map(({ field, before, after }) => {
+	const changes = fieldChanges(company, rowA, rowB).filter(({ field }) => !closed || (field !== "nextStep" && field !== "nextStepDate"));
+	return changes.map(({ field, before, after }) => {
 		const show = (value: unknown) => {
 			if (value === null || value === "") return "blank";
 			if (field === "amount") return `${currencySign(code)}${wholeAmount(Number(value), code)}`;

@@ -1,34 +1,33 @@
 "use client";
 import Link from "next/link";
-import { useState } from "react";
 import { Button } from "react-bootstrap";
 import type { ChangedStep } from "@/usecases/readChanges";
 import { currencySign, money, nearDate, wholeAmount } from "../../format";
 import type { FrameView } from "../frame/view";
 import { sheetAddress } from "../sheet/SheetBody";
 
+/** How many lines are shown of all that moved. */
+const SHOWN = 60;
+
 interface Props {
 	readonly steps: readonly ChangedStep[];
 	readonly currency: string;
 	readonly chosen: ChangedStep | null;
-	/** only deals that were or are this rep's */
-	readonly rep: string | null;
+	/** only deals of this part */
+	readonly part: string | null;
+	/** what was said of why, by deal */
+	readonly notes: Readonly<Record<string, string>>;
+	readonly onClear: () => void;
 	readonly onAll: () => void;
 	readonly frame: FrameView["sentence"];
 }
 
-const SHOWN = 60;
-
 /** The deals behind the steps, before and after. Only what differs is told twice. */
-export function ChangedDeals({ steps, currency, chosen, rep, onAll, frame }: Props) {
-	const [all, setAll] = useState(false);
-	const lines = steps
-		.flatMap((step) => step.deals.map((deal) => ({ step, deal })))
-		.filter(({ deal }) => !rep || deal.owners.includes(rep))
-		.sort((a, b) => b.deal.amount - a.deal.amount);
-	const sum = lines.reduce((total, { deal }) => total + deal.amount, 0);
+export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, onAll, frame }: Props) {
+	const lines = steps.flatMap((step) => step.deals.map((deal) => ({ step, deal }))).sort((a, b) => b.deal.amount - a.deal.amount);
+	const total = steps.reduce((sum, step) => ({ count: sum.count + step.shown.count, amount: sum.amount + step.shown.amount }), { count: 0, amount: 0 });
+	const shown = chosen ? lines : lines.slice(0, SHOWN);
 	const count = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
-	const shown = all ? lines : lines.slice(0, SHOWN);
 	const near = frame.seen.day;
 	const pair = (before: string, after: string) =>
 		before === after ? (
@@ -43,12 +42,12 @@ export function ChangedDeals({ steps, currency, chosen, rep, onAll, frame }: Pro
 			<div className="d-flex justify-content-between align-items-baseline mb-1">
 				<h3>
 					{chosen
-						? `${chosen.name}: ${count(lines.length, "deal")}, ${money(sum, currency)}`
-						: `All that moved: ${count(lines.length, "step")}, the largest first`}
-					{rep && ` · ${rep}`}
+						? `${chosen.name}: ${count(total.count, "deal")}, ${money(total.amount, currency)}`
+						: `All that moved: ${count(total.count, "step")}, the largest first`}
+					{part && ` · ${part}`}
 				</h3>
-				{(chosen || rep) && (
-					<Button size="sm" variant="link" onClick={onAll}>
+				{(chosen || part) && (
+					<Button size="sm" variant="link" onClick={onClear}>
 						Show all that moved
 					</Button>
 				)}
@@ -66,7 +65,7 @@ export function ChangedDeals({ steps, currency, chosen, rep, onAll, frame }: Pro
 								<th className="num">Step {currencySign(currency).trim()}</th>
 								<th className="num">Amount {currencySign(currency).trim()}</th>
 								<th>Close date</th>
-								<th>Stage</th>
+								<th>Stage and note</th>
 							</tr>
 						</thead>
 						<tbody>
@@ -94,6 +93,7 @@ export function ChangedDeals({ steps, currency, chosen, rep, onAll, frame }: Pro
 									</td>
 									<td>
 										{deal.stageBefore === null ? deal.stageAfter : pair(deal.stageBefore, deal.stageAfter ?? "gone")}
+										{notes[deal.id] && <span className="d-block tiny">“{notes[deal.id]}”</span>}
 										{deal.also.length > 0 && <span className="d-block tiny second">{deal.also.join("; ")}</span>}
 									</td>
 								</tr>
@@ -102,10 +102,17 @@ export function ChangedDeals({ steps, currency, chosen, rep, onAll, frame }: Pro
 					</table>
 				</div>
 			)}
-			{lines.length > shown.length && (
-				<Button size="sm" variant="link" onClick={() => setAll(true)}>
-					Show all {lines.length}
-				</Button>
+			{total.count > shown.length && (
+				<p className="tiny second mb-0">
+					The largest {shown.length} of {total.count}.{" "}
+					{chosen ? (
+						<Button size="sm" variant="link" className="p-0 align-baseline" onClick={onAll}>
+							Show all {total.count}
+						</Button>
+					) : (
+						"Choose a step to see all of its deals."
+					)}
+				</p>
 			)}
 		</section>
 	);

@@ -1,14 +1,18 @@
 "use client";
 import Link from "next/link";
-import { parseAsString, useQueryState } from "nuqs";
-import { Alert } from "react-bootstrap";
+import { parseAsString, useQueryStates } from "nuqs";
+import { useTransition } from "react";
+import { Alert, Form } from "react-bootstrap";
 import type { ChangesView } from "@/usecases/readChanges";
 import { change, money } from "../../format";
 import type { FrameView } from "../frame/view";
 import { BridgeChart } from "./BridgeChart";
 import { ChangedDeals } from "./ChangedDeals";
+import { PartsOfBridge } from "./PartsOfBridge";
 import "../../parts/parts.css";
 import "./changes.css";
+
+const PARTS_SHOWN = 8;
 
 /** Deals without a close date have no period to be compared in. */
 export function NoPeriod() {
@@ -21,15 +25,20 @@ export function NoPeriod() {
 }
 
 /** What moved between two days: the finding, the bridge, and the deals behind each step. */
-export function ChangesScreen({ view, frame }: { view: ChangesView | null; frame: FrameView["sentence"] }) {
-	const [rep, setRep] = useQueryState("rep", parseAsString.withOptions({ shallow: true, history: "replace" }));
-	const [step, setStep] = useQueryState("step", parseAsString.withOptions({ shallow: true, history: "replace" }));
+export function ChangesScreen({ view, notes, frame }: { view: ChangesView | null; notes: Readonly<Record<string, string>>; frame: FrameView["sentence"] }) {
+	const [waiting, start] = useTransition();
+	const [{ part, step }, look] = useQueryStates(
+		{ by: parseAsString, part: parseAsString, step: parseAsString, all: parseAsString },
+		{ shallow: false, history: "replace", startTransition: start },
+	);
 	if (!view) {
 		return <NoPeriod />;
 	}
-	const moved = view.steps.filter((s) => s.deals.length > 0 || s.kind === "opening" || s.kind === "closing");
+	const changedParts = view.parts.filter((one) => one.net !== 0);
+	const moved = view.steps.filter((s) => s.count > 0 || s.kind === "opening" || s.kind === "closing");
 	const chosen = moved.find((s) => s.kind === step) ?? null;
-	const pick = (kind: string) => void setStep(kind === step ? null : kind);
+	const pick = (kind: string) => void look({ step: kind === step ? null : kind, all: null });
+	const byWords = view.fields.find((field) => field.key === view.by)?.words ?? view.by;
 	return (
 		<>
 			{view.broken.map((seal) => (
@@ -65,7 +74,7 @@ export function ChangesScreen({ view, frame }: { view: ChangesView | null; frame
 									<span>
 										{s.name}{" "}
 										<span className="third">
-											{s.deals.length} {s.deals.length === 1 ? "deal" : "deals"}
+											{s.count} {s.count === 1 ? "deal" : "deals"}
 										</span>
 									</span>
 									<b>
@@ -77,34 +86,62 @@ export function ChangesScreen({ view, frame }: { view: ChangesView | null; frame
 							</li>
 						))}
 					</ul>
-					<h3 className="mt-3">By rep, net change</h3>
+					<div className="d-flex align-items-baseline gap-2 mt-3">
+						<h3 className="mb-0 text-nowrap">Net change</h3>
+						<Form.Select
+							size="sm"
+							className="w-auto no-print"
+							aria-label="Net change by"
+							value={view.by}
+							onChange={(event) => void look({ by: event.target.value === "rep" ? null : event.target.value, part: null, all: null })}
+						>
+							{view.fields.map((field) => (
+								<option key={field.key} value={field.key}>
+									by {field.words}
+								</option>
+							))}
+						</Form.Select>
+					</div>
 					<ul className="rows small-text step-list">
-						{view.byRep.map((one) => (
-							<li key={one.name}>
-								<button type="button" className="plain-button" aria-pressed={one.name === rep} onClick={() => void setRep(one.name === rep ? null : one.name)}>
-									<span>{one.name}</span>
+						{changedParts.slice(0, PARTS_SHOWN).map((one) => (
+							<li key={one.part}>
+								<button
+									type="button"
+									className="plain-button"
+									aria-pressed={one.part === part}
+									onClick={() => void look({ part: one.part === part ? null : one.part, all: null })}
+								>
+									<span>{one.part}</span>
 									<b className={one.net > 0 ? "gained" : "worse"}>{change(one.net, view.currency)}</b>
 								</button>
 							</li>
 						))}
-						{!view.byRep.length && <li className="second">Nobody’s total changed.</li>}
+						{!changedParts.length && <li className="second">The total of no {byWords} changed.</li>}
+						{changedParts.length > PARTS_SHOWN && <li className="third">and {changedParts.length - PARTS_SHOWN} more in the table</li>}
 					</ul>
 					<p className="tiny second mb-0 mt-2">
 						All in {view.currency} at the rates of {frame.seen.words}.
 					</p>
 				</section>
 			</div>
-			<ChangedDeals
-				steps={chosen ? [chosen] : moved.filter((s) => s.kind !== "opening" && s.kind !== "closing")}
-				currency={view.currency}
-				chosen={chosen}
-				rep={rep}
-				onAll={() => {
-					void setStep(null);
-					void setRep(null);
-				}}
-				frame={frame}
-			/>
+			<div className={waiting ? "waiting" : ""} aria-busy={waiting}>
+				<ChangedDeals
+					steps={chosen ? [chosen] : moved.filter((s) => s.kind !== "opening" && s.kind !== "closing")}
+					currency={view.currency}
+					chosen={chosen}
+					part={part}
+					notes={notes}
+					onClear={() => void look({ step: null, part: null, all: null })}
+					onAll={() => void look({ all: "1" })}
+					frame={frame}
+				/>
+				<PartsOfBridge
+					view={view}
+					moved={moved}
+					chosen={{ part, step }}
+					onPick={(one, kind) => void look({ part: one === part && kind === step ? null : one, step: one === part && kind === step ? null : kind, all: null })}
+				/>
+			</div>
 		</>
 	);
 }

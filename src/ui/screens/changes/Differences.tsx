@@ -1,24 +1,42 @@
 "use client";
 import Link from "next/link";
-import { useState } from "react";
+import { parseAsString, useQueryStates } from "nuqs";
+import { useTransition } from "react";
+import { Button, Form } from "react-bootstrap";
 import type { DifferencesView, DifferenceView } from "@/usecases/changes/readDifferences";
 import { change } from "../../format";
 import type { FrameView } from "../frame/view";
-
-const SHOWN = 60;
+import { sheetAddress } from "../sheet/SheetBody";
 
 /** Deal by deal: only what differs, before and after, and whether that is better or worse. */
 export function Differences({ view, frame }: { view: DifferencesView; frame: FrameView["sentence"] }) {
-	const [all, setAll] = useState(false);
-	const shown = all ? view.deals : view.deals.slice(0, SHOWN);
+	const [waiting, start] = useTransition();
+	const [, look] = useQueryStates({ order: parseAsString, all: parseAsString }, { shallow: false, history: "replace", startTransition: start });
 	return (
-		<section>
-			<h2 className="mb-2">
-				{view.deals.length} {view.deals.length === 1 ? "deal differs" : "deals differ"} between {frame.against.words} and {frame.seen.words}
-				{view.same > 0 && <span className="second fs-6"> · {view.same} don’t</span>}
-			</h2>
+		<section className={waiting ? "waiting" : ""} aria-busy={waiting}>
+			<div className="d-flex justify-content-between align-items-baseline gap-3 flex-wrap mb-2">
+				<h2>
+					{view.count} {view.count === 1 ? "deal differs" : "deals differ"} between {frame.against.words} and {frame.seen.words}
+					<span className="second fs-6">
+						{view.same > 0 && ` · ${view.same} don’t`} · {view.lit} {view.lit === 1 ? "flag" : "flags"} lit, {view.wentOut} went out
+					</span>
+				</h2>
+				<Form.Select
+					size="sm"
+					className="w-auto no-print"
+					aria-label="Order"
+					value={view.order}
+					onChange={(event) => void look({ order: event.target.value === "effect" ? null : event.target.value, all: null })}
+				>
+					{view.orders.map((one) => (
+						<option key={one.key} value={one.key}>
+							by {one.words}
+						</option>
+					))}
+				</Form.Select>
+			</div>
 			{!view.deals.length && <p className="panel second">Nothing moved between these two days.</p>}
-			{shown.length > 0 && (
+			{view.deals.length > 0 && (
 				<div className="panel p-0 changed-scroll">
 					<table className="table differences">
 						<thead>
@@ -30,10 +48,10 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 							</tr>
 						</thead>
 						<tbody>
-							{shown.map((deal) => (
+							{view.deals.map((deal) => (
 								<tr key={deal.id}>
 									<td>
-										<Link href={`/deals/${encodeURIComponent(deal.id)}`}>
+										<Link href={sheetAddress({ id: deal.id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
 											<b>{deal.name}</b>
 										</Link>
 										<span className="d-block tiny second">
@@ -62,10 +80,10 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 					</table>
 				</div>
 			)}
-			{view.deals.length > shown.length && (
-				<button type="button" className="plain-button small-text second mt-2" onClick={() => setAll(true)}>
-					Show {view.deals.length - shown.length} more
-				</button>
+			{view.count > view.deals.length && (
+				<Button size="sm" variant="link" onClick={() => void look({ all: "1" })}>
+					Show all {view.count}
+				</Button>
 			)}
 		</section>
 	);

@@ -1,26 +1,26 @@
 "use client";
 import { useRouter, useSearchParams } from "next/navigation";
-import { parseAsStringLiteral, useQueryState } from "nuqs";
-import { useEffect, useState } from "react";
+import { parseAsString, useQueryState } from "nuqs";
+import { useEffect, useState, useTransition } from "react";
 import { Form } from "react-bootstrap";
-import { Bar, BarChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import { Bar, ComposedChart, Line, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import type { TrendView as View } from "@/usecases/changes/readTrend";
 import { change, money, nearDate, shortMoney } from "../../format";
 import type { FrameView } from "../frame/view";
 
-const BY = ["stage", "category"] as const;
 /** from pale to dusk: the later a deal stands, the darker */
 const TONES = ["tone-1", "tone-2", "tone-3", "tone-4", "tone-5", "tone-6"];
 
 /** The open amount at each week's end, with what was won and lost so far; a week opens that day. */
 export function TrendView({ view, frame }: { view: View; frame: FrameView["sentence"] }) {
-	const [by, setBy] = useQueryState("by", parseAsStringLiteral(BY).withDefault("stage").withOptions({ shallow: true, history: "replace" }));
+	const [waiting, start] = useTransition();
+	const [, setBy] = useQueryState("by", parseAsString.withOptions({ shallow: false, history: "replace", startTransition: start }));
 	const [ready, setReady] = useState(false);
 	useEffect(() => setReady(true), []);
 	const router = useRouter();
 	const params = useSearchParams();
-	const names = by === "stage" ? view.byStage : view.byCategory;
-	const values = (point: View["points"][number]) => (by === "stage" ? point.stages : point.categories);
+	const names = view.parts;
+	const values = (point: View["points"][number]) => point.parts;
 	const [first, last] = [view.points[0], view.points.at(-1)];
 	const moved = (last?.open ?? 0) - (first?.open ?? 0);
 	const open = (day: string) => {
@@ -30,30 +30,40 @@ export function TrendView({ view, frame }: { view: View; frame: FrameView["sente
 	};
 	const data = view.points.map((point) => ({
 		day: point.day,
+		won: point.won,
 		name: nearDate(point.day, frame.seen.day),
 		...Object.fromEntries(values(point).map((value, i) => [`v${i}`, value])),
 	}));
 	return (
-		<section>
+		<section className={waiting ? "waiting" : ""} aria-busy={waiting}>
 			<div className="d-flex justify-content-between align-items-baseline gap-3 flex-wrap mb-2">
 				<h2>
 					Open pipeline {moved < 0 ? "fell" : "grew"} by {shortMoney(Math.abs(moved), view.currency)} in {view.points.length - 1} weeks
+					{view.target !== null && (
+						<span className="second fs-6">
+							{" "}
+							· won {shortMoney(last?.won ?? 0, view.currency)} so far, of a target of {shortMoney(view.target, view.currency)}
+						</span>
+					)}
 				</h2>
 				<Form.Select
 					size="sm"
 					className="w-auto no-print"
 					aria-label="Bands"
-					value={by}
-					onChange={(event) => void setBy(event.target.value as (typeof BY)[number])}
+					value={view.by}
+					onChange={(event) => void setBy(event.target.value === "stage" ? null : event.target.value)}
 				>
-					<option value="stage">by stage</option>
-					<option value="category">by category</option>
+					{view.fields.map((field) => (
+						<option key={field.key} value={field.key}>
+							by {field.words}
+						</option>
+					))}
 				</Form.Select>
 			</div>
 			<div className="panel trend" aria-hidden="true">
 				{ready && (
 					<ResponsiveContainer width="100%" height={300}>
-						<BarChart data={data} margin={{ top: 8, right: 8, bottom: 0, left: 8 }} barCategoryGap="18%" accessibilityLayer={false}>
+						<ComposedChart data={data} margin={{ top: 8, right: 8, bottom: 0, left: 8 }} barCategoryGap="18%" accessibilityLayer={false}>
 							<XAxis dataKey="name" tickLine={false} axisLine={false} tick={{ fontSize: 12 }} />
 							<YAxis tickLine={false} axisLine={false} width={64} tick={{ fontSize: 12 }} tickFormatter={(value: number) => shortMoney(value, view.currency)} />
 							<Tooltip
@@ -72,6 +82,14 @@ export function TrendView({ view, frame }: { view: View; frame: FrameView["sente
 									) : null
 								}
 							/>
+							{view.target !== null && (
+								<ReferenceLine
+									y={view.target}
+									ifOverflow="extendDomain"
+									className="trend-target"
+									label={{ value: `Target ${shortMoney(view.target, view.currency)}`, position: "insideTopLeft", fontSize: 12 }}
+								/>
+							)}
 							{names.map((name, i) => (
 								<Bar
 									key={name}
@@ -83,7 +101,8 @@ export function TrendView({ view, frame }: { view: View; frame: FrameView["sente
 									onClick={(_, index) => open(view.points[index]?.day ?? frame.seen.day)}
 								/>
 							))}
-						</BarChart>
+							<Line dataKey="won" name="Won so far" className="trend-won" type="linear" dot={false} activeDot={false} isAnimationActive={false} />
+						</ComposedChart>
 					</ResponsiveContainer>
 				)}
 				<div className="trend-legend small-text">
@@ -95,6 +114,12 @@ export function TrendView({ view, frame }: { view: View; frame: FrameView["sente
 							{name}
 						</span>
 					))}
+					<span>
+						<svg width={18} height={11} className="trend-won" aria-hidden="true">
+							<path d="M0,5.5h18" />
+						</svg>{" "}
+						Won so far
+					</span>
 				</div>
 			</div>
 			<div className="panel p-0 changed-scroll mt-3">
