@@ -19,11 +19,12 @@ import {
 
 import type { Seal } from "../core/bridge/seal";
 import type { FlagSettings } from "../core/flags/settings";
+import type { WeeklyPlan } from "../formats/weekly/read";
 
 /** Instants are `timestamptz` to the millisecond; amounts are integers in minor units of the currency beside them. */
-const instant = (name: string) => timestamp(name, { withTimezone: true, precision: 3, mode: "date" });
-const minor = (name: string) => bigint(name, { mode: "number" });
-const day = (name: string) => date(name, { mode: "string" });
+export const instant = (name: string) => timestamp(name, { withTimezone: true, precision: 3, mode: "date" });
+export const minor = (name: string) => bigint(name, { mode: "number" });
+export const day = (name: string) => date(name, { mode: "string" });
 
 /** Upper ends of the bands of last contact in calendar days: two weeks, six weeks, a quarter. */
 export const STANDARD_BANDS = [14, 42, 91];
@@ -40,6 +41,8 @@ export const organisation = pgTable(
 		today: day("today"),
 		activityKinds: jsonb("activity_kinds").notNull().$type<Record<string, { stagePosition?: number }>>().default({}),
 		flags: jsonb("flags").notNull().$type<FlagSettings>().default({}),
+		/** how the columns and values of weekly exports are read */
+		weeklyPlan: jsonb("weekly_plan").$type<WeeklyPlan>(),
 		/** why deals are lost, to choose from */
 		outcomeReasons: text("outcome_reasons").array().notNull().default([]),
 		/** upper ends of the bands of last contact, in calendar days */
@@ -143,9 +146,8 @@ export const dealVersions = pgTable(
 			.references(() => deals.id),
 		validFrom: instant("valid_from").notNull(),
 		validTo: instant("valid_to"),
-		stage: text("stage")
-			.notNull()
-			.references(() => stages.name, { onUpdate: "cascade" }),
+		/** null: taken off the books */
+		stage: text("stage").references(() => stages.name, { onUpdate: "cascade" }),
 		amount: minor("amount"),
 		currency: text("currency"),
 		closeDate: day("close_date"),

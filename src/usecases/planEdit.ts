@@ -74,7 +74,7 @@ export function planEdit(context: Context, current: State, change: Change): Plan
 	const { memory, now } = context;
 	const { stages, rates } = memory.company.rules;
 	const state: State = { ...pick(current), ...defined(pick(change as Partial<State>)) };
-	const kindOf = (name: string): StageKind | undefined => stages.find((stage) => stage.name === name)?.kind;
+	const kindOf = (name: string | null): StageKind | undefined => stages.find((stage) => stage.name === name)?.kind;
 	const kind = kindOf(state.stage);
 	if (!kind) throw new Fault(422, "No such stage", `No stage is called ${state.stage}. There are ${stages.map((stage) => stage.name).join(", ")}.`);
 	if (state.currency && state.currency !== rates.base && !rates.on(state.currency, now.day)) {

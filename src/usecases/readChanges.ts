@@ -1,6 +1,7 @@
 import { type Bridge, bridge, LEAVING, type StepKind } from "../core/bridge/bridge";
 import { fieldChanges } from "../core/bridge/compare";
 import type { DealList, StepDeal } from "../core/bridge/parts";
+import { exists } from "../core/bridge/scope";
 import { NONE } from "../core/history/columns";
 import { isoOrNull } from "../core/time/day";
 import { spokenDay, workingDays } from "../core/time/words";
@@ -205,8 +206,8 @@ function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
 		account: accountName(memory, deal.deal),
 		owner: ownerName(memory, history.owner[deal.rowB < 0 ? deal.rowA : deal.rowB] as number),
 		amount: deal.amount,
-		before: deal.rowA < 0 ? null : deal.before,
-		after: deal.rowB < 0 ? null : deal.after,
+		before: exists(memory.company, deal.rowA) ? deal.before : null,
+		after: exists(memory.company, deal.rowB) ? deal.after : null,
 		closeBefore: close(deal.rowA),
 		closeAfter: close(deal.rowB),
 		stageBefore: stage(deal.rowA),

@@ -19,7 +19,7 @@ export const dealDetailSchema = dealSchema
 			z.object({
 				id: z.number().int(),
 				at: instant,
-				stage: z.string(),
+				stage: z.string().nullable().meta({ description: "null: taken off the books" }),
 				amount: z.number().int().nullable(),
 				currency: z.string().nullable(),
 				closeDate: z.iso.date().nullable(),

@@ -47,7 +47,7 @@ export async function readStages(context: Context): Promise<StageView[]> {
 
 async function usedStages(db: Pick<Tx, "select">): Promise<Map<string, number>> {
 	const rows = await db.select({ stage: dealVersions.stage, n: count() }).from(dealVersions).groupBy(dealVersions.stage);
-	return new Map(rows.map((row) => [row.stage, row.n]));
+	return new Map(rows.flatMap((row) => (row.stage === null ? [] : [[row.stage, row.n] as const])));
 }
 
 /**

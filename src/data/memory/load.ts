@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import type { DealFacts, QuoteFacts, Rules } from "../../core/company";
 import type { Activity, Direction } from "../../core/contact/contact";
-import { CATEGORIES, makeHistory, NONE, type VersionRow } from "../../core/history/columns";
+import { CATEGORIES, makeHistory, NONE, REMOVED, type VersionRow } from "../../core/history/columns";
 import { rankStages, type StageKind } from "../../core/history/stage";
 import { parseDecimal } from "../../core/money/decimal";
 import { makeRates } from "../../core/money/rates";
@@ -224,7 +224,7 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Memory, "pe
 		(row): VersionRow => ({
 			deal: index.get(String(row.deal_id)) ?? NONE,
 			at: Number(row.valid_from),
-			stage: stageIndex.get(String(row.stage)) ?? NONE,
+			stage: row.stage === null ? REMOVED : (stageIndex.get(String(row.stage)) ?? REMOVED),
 			amount: row.amount === null ? Number.NaN : Number(row.amount),
 			currency: currencyIndex.get(String(row.currency)) ?? NONE,
 			close: dayIn(row.close_date),

@@ -102,10 +102,11 @@ function readFile(spec: FileSpec, bytes: Uint8Array, zone: Zone, baseCurrency: s
 		let sound = true;
 		const fields: Record<string, Value> = {};
 		const context = { zone, currency: (currencyAt === undefined ? "" : cells[currencyAt]?.trim()) || baseCurrency };
+		const alone = spec.fields.every((field) => spec.key.includes(field.name) || field.extra || !cells[place.get(field.name) ?? -1]?.trim());
 		for (const field of spec.fields) {
 			const at = place.get(field.name);
 			const cell = at === undefined ? "" : (cells[at] as string);
-			const value = readField(field, cell, context);
+			const value = field.blankAlone && alone ? null : readField(field, cell, context);
 			if (refused(value)) {
 				sound = false;
 				say(line, field.name, cell, value.reason);

@@ -11,6 +11,8 @@ export interface FieldSpec {
 	readonly type: FieldType;
 	/** a blank is a problem */
 	readonly needed: boolean;
+	/** though needed, it may be blank where all but the row's key is */
+	readonly blankAlone: boolean;
 	/** the file whose ids it names */
 	readonly refers: BundleFile | null;
 	/** the file may come without this column; it is written only where a row has a value */
@@ -53,11 +55,12 @@ export const BUNDLE_FILES = [
 export type BundleFile = (typeof BUNDLE_FILES)[number];
 export const SETTINGS_FILE = "settings.json";
 
-type Options = Partial<Pick<FieldSpec, "needed" | "refers" | "extra">>;
+type Options = Partial<Pick<FieldSpec, "needed" | "blankAlone" | "refers" | "extra">>;
 const field = (name: string, type: FieldType, options: Options = {}): FieldSpec => ({
 	name,
 	type,
 	needed: false,
+	blankAlone: false,
 	refers: null,
 	extra: false,
 	...options,
@@ -146,7 +149,8 @@ export const SPECS: readonly FileSpec[] = [
 		fields: [
 			ref("deal_id", "deals.csv", needed),
 			instant("at", needed),
-			ref("stage", "stages.csv", needed),
+			// A row with nothing but its deal and instant: the deal was taken off the books.
+			ref("stage", "stages.csv", { ...needed, blankAlone: true }),
 			money(),
 			currency(),
 			day("close_date"),

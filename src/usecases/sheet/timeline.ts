@@ -112,7 +112,8 @@ function changesOf(memory: Memory, records: DealRecords, entry: MakeEntry): Happ
 	return records.versions.flatMap((version, i) => {
 		const earlier = records.versions[i + 1];
 		const by = whoIs(memory, version.byId);
-		if (!earlier) return [entry(version.validFrom, { kind: "change", what: `Opened in ${version.stage}`, by })];
+		if (!earlier)
+			return [entry(version.validFrom, { kind: "change", what: version.stage === null ? "Taken off the books" : `Opened in ${version.stage}`, by })];
 		const fields: [keyof typeof version, string][] = [
 			["stage", "stage"],
 			["amount", "amount"],

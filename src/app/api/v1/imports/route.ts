@@ -1,9 +1,8 @@
 import { z } from "zod";
 import { callerOf, faultResponse } from "@/app/server/api";
+import { readBody } from "@/app/server/body";
 import { ENDPOINTS } from "@/app/server/contract";
 import { serve } from "@/app/server/serve";
-import { MOST_PACKED } from "@/formats/bundle/limits";
-import { Fault } from "@/usecases/fault";
 import { startImport } from "@/usecases/importBundle";
 import { demand } from "@/usecases/rights";
 
@@ -32,7 +31,7 @@ export async function POST(request: Request): Promise<Response> {
 		const context = await callerOf(request);
 		demand(context.actor, "importBundle");
 		const query = querySchema.parse(Object.fromEntries(new URL(request.url).searchParams));
-		const bytes = await readBody(request);
+		const bytes = await readBody(request, "Split it, or import it on the server with npm run import -- DIR.");
 		const { id, end } = await startImport(context, bytes, { dryRun: query.dry_run, skipBad: query.skip_bad, name: query.name });
 		if (!query.wait) return Response.json({ id }, { status: 202 });
 		const report = await end;
@@ -40,23 +39,4 @@ export async function POST(request: Request): Promise<Response> {
 	} catch (error) {
 		return faultResponse(error);
 	}
-}
-
-/** Reads the body up to the limit; what is larger is refused before it is all here. */
-async function readBody(request: Request): Promise<Uint8Array> {
-	const most = Math.round(MOST_PACKED / 2 ** 20);
-	const tooLarge = new Fault(413, "Too large", `The file is larger than ${most} MB. Split it, or import it on the server with npm run import -- DIR.`);
-	if (Number(request.headers.get("content-length") ?? 0) > MOST_PACKED) throw tooLarge;
-	const chunks: Uint8Array[] = [];
-	let size = 0;
-	const reader = request.body?.getReader();
-	for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
-		size += part.value.length;
-		if (size > MOST_PACKED) {
-			await reader?.cancel();
-			throw tooLarge;
-		}
-		chunks.push(part.value);
-	}
-	return Buffer.concat(chunks);
 }

@@ -1,0 +1,56 @@
+import { z } from "zod";
+import { callerOf, faultResponse } from "@/app/server/api";
+import { readBody } from "@/app/server/body";
+import { Fault } from "@/usecases/fault";
+import { demand } from "@/usecases/rights";
+import { previewWeekly, takeWeekly, weeklyPlanSchema } from "@/usecases/weekly/take";
+
+const formSchema = z.object({
+	file: z.instanceof(File, { error: "Choose a file first." }),
+	day: z.iso.date().nullable(),
+	plan: weeklyPlanSchema.nullable(),
+	take: z.boolean(),
+	confirmed: z.boolean(),
+});
+
+/** A weekly export as a form: looked at, or with `take` taken in. 422 says what is wrong with it, 409 what has to be confirmed. */
+export async function POST(request: Request): Promise<Response> {
+	try {
+		const context = await callerOf(request);
+		demand(context.actor, "importBundle");
+		const form = await formOf(request);
+		const text = (name: string) => {
+			const value = form.get(name);
+			return typeof value === "string" && value ? value : null;
+		};
+		const plan = text("plan");
+		const input = formSchema.parse({
+			file: form.get("file"),
+			day: text("day"),
+			plan: plan && parsed(plan),
+			take: text("take") === "yes",
+			confirmed: text("confirmed") === "yes",
+		});
+		const sent = { name: input.file.name, bytes: new Uint8Array(await input.file.arrayBuffer()), day: input.day, plan: input.plan };
+		return Response.json(input.take ? await takeWeekly(context, sent, input.confirmed) : await previewWeekly(context, sent));
+	} catch (error) {
+		return faultResponse(error);
+	}
+}
+
+async function formOf(request: Request): Promise<FormData> {
+	const bytes = await readBody(request, "A weekly export has a line a deal: export only the open deals and the columns that are needed.");
+	try {
+		return await new Response(bytes, { headers: { "content-type": request.headers.get("content-type") ?? "" } }).formData();
+	} catch {
+		throw new Fault(400, "Bad request", "Send the file as a form with the fields file, day, plan, take and confirmed.");
+	}
+}
+
+function parsed(plan: string): unknown {
+	try {
+		return JSON.parse(plan);
+	} catch {
+		throw new Fault(400, "Bad request", "The plan isn't JSON.");
+	}
+}

@@ -1,0 +1,67 @@
+/** A deal's state as a weekly file tells it and the store keeps it; amounts in minor units, days as ISO days. */
+export interface DealState {
+	/** null: taken off the books */
+	readonly stage: string | null;
+	readonly amount: number | null;
+	readonly currency: string | null;
+	readonly closeDate: string | null;
+	readonly ownerId: string | null;
+	readonly category: string | null;
+	readonly nextStep: string | null;
+	readonly nextStepDate: string | null;
+}
+
+export const STATE_FIELDS = [
+	"stage",
+	"amount",
+	"currency",
+	"closeDate",
+	"ownerId",
+	"category",
+	"nextStep",
+	"nextStepDate",
+] as const satisfies readonly (keyof DealState)[];
+
+/** What was said of a deal at an instant (ms since the epoch): the fields a file has columns for, or what was decided of a missing deal. */
+export interface Statement {
+	readonly at: number;
+	readonly state: Partial<DealState>;
+}
+
+export interface DealVersion {
+	readonly at: number;
+	readonly state: DealState;
+}
+
+const BLANK: DealState = { stage: null, amount: null, currency: null, closeDate: null, ownerId: null, category: null, nextStep: null, nextStepDate: null };
+
+/** What a statement leaves unsaid stays as it was. */
+export const overlay = (state: DealState | null, said: Partial<DealState>): DealState => ({ ...(state ?? BLANK), ...said });
+
+export const differing = (a: DealState | null, b: DealState): (keyof DealState)[] => STATE_FIELDS.filter((field) => (a ?? BLANK)[field] !== b[field]);
+
+/**
+ * The versions that statements make beside those that are fixed (made by hand or by a bundle): one wherever a
+ * statement differs from what is in force, none where it only repeats it. It depends on what was said of which
+ * instant alone, so files may come late, twice or in any order. Of two at one instant the fixed version comes first.
+ */
+export function versionsFrom(statements: readonly Statement[], fixed: readonly DealVersion[]): DealVersion[] {
+	const made: DealVersion[] = [];
+	const events = [...fixed.map((version) => ({ ...version, isFixed: true })), ...statements.map((statement) => ({ ...statement, isFixed: false }))].sort(
+		(a, b) => a.at - b.at || Number(b.isFixed) - Number(a.isFixed),
+	);
+	let state: DealState | null = null;
+	for (const event of events) {
+		const next: DealState = event.isFixed ? overlay(null, event.state) : overlay(state, event.state);
+		if (!event.isFixed && (state === null || differing(state, next).length)) made.push({ at: event.at, state: next });
+		state = next;
+	}
+	return made;
+}
+
+/** What is in force at an instant among versions in any order; null before the first. */
+export function inForce(versions: readonly DealVersion[], at: number): DealState | null {
+	let found: DealVersion | null = null;
+	for (const version of versions) if (version.at <= at && (!found || version.at > found.at)) found = version;
+	return found?.state ?? null;
+}

@@ -1,0 +1,64 @@
+import { index, jsonb, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
+import type { DealState } from "../core/weekly/versions";
+import { day, deals, instant, minor, people, stages } from "./schema";
+
+/** Weekly exports that were taken in; their versions carry `weekly:` and the id as their import. */
+export const weeklyFiles = pgTable(
+	"weekly_files",
+	{
+		id: text("id").primaryKey(),
+		name: text("name").notNull(),
+		day: day("day").notNull(),
+		/** of the file's bytes, to know it again */
+		digest: text("digest").notNull(),
+		byId: text("by_id").notNull(),
+		takenAt: instant("taken_at").notNull().defaultNow(),
+		counts: jsonb("counts").notNull().$type<Record<string, number>>(),
+	},
+	(t) => [uniqueIndex("weekly_files_day").on(t.day)],
+);
+
+const fileId = () =>
+	text("file_id")
+		.notNull()
+		.references(() => weeklyFiles.id, { onDelete: "cascade" });
+const dealId = () =>
+	text("deal_id")
+		.notNull()
+		.references(() => deals.id, { onDelete: "cascade" });
+
+/** What each file said of each deal: late files and corrections are worked out from it. */
+export const weeklyRows = pgTable(
+	"weekly_rows",
+	{
+		fileId: fileId(),
+		dealId: dealId(),
+		/** the fields that the file has columns for; the others are null and unsaid */
+		said: text("said").array().notNull().$type<(keyof DealState)[]>(),
+		stage: text("stage").references(() => stages.name, { onUpdate: "cascade" }),
+		amount: minor("amount"),
+		currency: text("currency"),
+		closeDate: day("close_date"),
+		ownerId: text("owner_id").references(() => people.id, { onUpdate: "cascade" }),
+		category: text("category"),
+		nextStep: text("next_step"),
+		nextStepDate: day("next_step_date"),
+	},
+	(t) => [primaryKey({ columns: [t.fileId, t.dealId] }), index("weekly_rows_deal").on(t.dealId)],
+);
+
+export const DECISIONS = ["won", "lost", "removed", "open"] as const;
+export type Decision = (typeof DECISIONS)[number];
+
+/** Open deals that were in the file before and not in this one, with what was decided of them; null: not yet. */
+export const weeklyMissing = pgTable(
+	"weekly_missing",
+	{
+		fileId: fileId(),
+		dealId: dealId(),
+		decision: text("decision").$type<Decision>(),
+		decidedBy: text("decided_by"),
+		decidedAt: instant("decided_at"),
+	},
+	(t) => [primaryKey({ columns: [t.fileId, t.dealId] }), index("weekly_missing_deal").on(t.dealId)],
+);

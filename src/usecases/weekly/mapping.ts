@@ -1,0 +1,52 @@
+import type { Stage } from "../../core/history/stage";
+import type { CsvTable } from "../../formats/csv";
+import { type Columns, guessColumns } from "../../formats/weekly/fields";
+import { cellsOf, type WeeklyPlan } from "../../formats/weekly/read";
+import { guessDates, guessDecimal } from "../../formats/weekly/values";
+import type { Context } from "../context";
+
+const plain = (text: string) =>
+	text
+		.toLowerCase()
+		.replace(/[^\p{L}\p{N}]+/gu, " ")
+		.trim();
+
+/** Which of our stages a name of theirs means: the one that is called so, or won or lost by its words; null where it has to be said. */
+export function guessStage(theirs: string, stages: readonly Stage[]): string | null {
+	const name = plain(theirs);
+	const bare = name.replace(/^\d+ /, "");
+	const same = stages.find((stage) => [name, bare].includes(plain(stage.name)));
+	if (same) return same.name;
+	const kind = /\b(won)\b/.test(name) ? "won" : /\b(lost)\b/.test(name) ? "lost" : null;
+	const ends = stages.filter((stage) => stage.kind === kind);
+	return ends.length === 1 ? (ends[0]?.name ?? null) : null;
+}
+
+/** A whole plan for a file: what was chosen now, else what is remembered, else a guess; `unsure` says where the guess isn't certain. */
+export function planFor(
+	context: Context,
+	table: CsvTable,
+	chosen: Partial<WeeklyPlan> | null,
+	remembered: WeeklyPlan | null,
+): { plan: WeeklyPlan; unsure: { dates: boolean } } {
+	const { stages, rates } = context.memory.company.rules;
+	const columns: Columns = chosen?.columns ?? guessColumns(table.header, remembered?.columns ?? null);
+	const dates = guessDates([...cellsOf(table, columns.closeDate), ...cellsOf(table, columns.nextStepDate), ...cellsOf(table, columns.created)]);
+	const said = { ...remembered?.stages, ...chosen?.stages };
+	const theirs = [...new Set(cellsOf(table, columns.stage).map((cell) => cell.trim()))].filter(Boolean);
+	const named = theirs.flatMap((name) => {
+		const ours = stages.find((stage) => stage.name === said[name])?.name ?? guessStage(name, stages);
+		return ours === null ? [] : [[name, ours] as const];
+	});
+	const order = chosen?.dates ?? (dates?.sure ? dates.order : (remembered?.dates ?? dates?.order ?? "ymd"));
+	return {
+		plan: {
+			columns,
+			dates: order,
+			decimal: chosen?.decimal ?? remembered?.decimal ?? guessDecimal(cellsOf(table, columns.amount)),
+			currency: chosen?.currency ?? remembered?.currency ?? rates.base,
+			stages: Object.fromEntries(named),
+		},
+		unsure: { dates: !chosen?.dates && !remembered?.dates && dates !== null && !dates.sure },
+	};
+}
