@@ -65,6 +65,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
 							saveHabits: rules.saveHabitsAction,
 							keepMark: views.keepMarkAction,
 							removeMark: views.removeMarkAction,
+							decideMissing: views.decideMissingAction,
 							saveView: views.saveViewAction,
 							changeView: views.changeViewAction,
 							removeView: views.removeViewAction,

@@ -96,6 +96,7 @@ export interface Actions {
 	answerQuote(id: string, answer: string | null): Promise<Outcome<object>>;
 	keepMark(name: string): Promise<Outcome<{ id: string }>>;
 	removeMark(id: string): Promise<Outcome<object>>;
+	decideMissing(deals: { id: string; fileId: string }[], decision: "won" | "lost" | "removed" | "open" | null): Promise<Outcome<{ count: number }>>;
 	comeBack(dealId: string, day: string, title: string): Promise<Outcome<{ id: string; assignee: string }>>;
 	search(text: string): Promise<Outcome<{ hits: Hit[] }>>;
 	dealsWithText(text: string): Promise<Outcome<{ ids: string[] }>>;

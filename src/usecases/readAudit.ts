@@ -36,8 +36,16 @@ export async function readAudit(context: Context): Promise<AuditEntry[]> {
 
 /** The gist of an entry: what was changed from what to what, or its plain values. */
 function wordsOf(detail: Record<string, unknown>): string {
-	const changed = detail.changed as { field: string; before: string; after: string }[] | undefined;
-	if (changed) return changed.map((c) => `${c.field} ${c.before} → ${c.after}`).join("; ") + (detail.reason ? `: “${String(detail.reason)}”` : "");
-	const plain = Object.entries(detail).filter(([, value]) => ["string", "number", "boolean"].includes(typeof value));
-	return plain.map(([name, value]) => `${name} ${String(value)}`).join(", ");
+	if (Array.isArray(detail.changed)) {
+		const changed = detail.changed as { field: string; before: string; after: string }[];
+		return changed.map((c) => `${c.field} ${c.before} → ${c.after}`).join("; ") + (detail.reason ? `: “${String(detail.reason)}”` : "");
+	}
+	const plain = (value: unknown) => ["string", "number", "boolean"].includes(typeof value);
+	return Object.entries(detail)
+		.filter(([, value]) => plain(value) || (Array.isArray(value) && value.every(plain)))
+		.map(
+			([name, value]) =>
+				`${name} ${Array.isArray(value) ? value.slice(0, 5).join(", ") + (value.length > 5 ? ` and ${value.length - 5} more` : "") : String(value)}`,
+		)
+		.join(", ");
 }

@@ -2,6 +2,7 @@
 import { z } from "zod";
 import { keepMark, newMarkSchema, removeMark } from "@/usecases/marks";
 import { changeView, openWith, orderViews, removeView, saveView } from "@/usecases/views";
+import { decideMissing, decisionSchema } from "@/usecases/weekly/missing";
 import { act, idSchema } from "./act";
 
 export async function saveViewAction(view: unknown) {
@@ -45,4 +46,8 @@ export async function removeMarkAction(id: string) {
 		await removeMark(context, idSchema.parse(id));
 		return {};
 	});
+}
+
+export async function decideMissingAction(deals: { id: string; fileId: string }[], decision: "won" | "lost" | "removed" | "open" | null) {
+	return act(async (context) => decideMissing(context, decisionSchema.parse({ deals, decision })));
 }

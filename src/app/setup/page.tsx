@@ -15,6 +15,7 @@ import { readPeople } from "@/usecases/readPeople";
 import { may } from "@/usecases/rights";
 import { resolveSentence } from "@/usecases/sentence";
 import { readStages } from "@/usecases/stageSettings";
+import { listWeekly } from "@/usecases/weekly/missing";
 
 export const metadata = { title: "Setup" };
 
@@ -35,6 +36,8 @@ export default async function SetupPage({ searchParams }: { searchParams: Search
 					mayChange={may(context.actor, "changeRules")}
 					currency={context.memory.company.rules.rates.base}
 					imports={ops ? await listImports(context) : null}
+					weekly={await listWeekly(context)}
+					today={formatDay(context.now.day)}
 					clock={
 						may(context.actor, "changeClock")
 							? { today: formatDay(context.now.day), held: context.now.held, byEnvironment: Boolean(process.env.PORCH_LAMP_TODAY) }

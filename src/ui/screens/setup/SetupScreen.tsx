@@ -8,6 +8,7 @@ import type { QuestionsView } from "@/usecases/questionSettings";
 import type { AuditEntry } from "@/usecases/readAudit";
 import type { PeopleView } from "@/usecases/readPeople";
 import type { StageView } from "@/usecases/stageSettings";
+import type { WeeklyList } from "@/usecases/weekly/missing";
 import { AuditPanel } from "./AuditPanel";
 import { ClockPanel, type ClockView } from "./ClockPanel";
 import { FlagsPanel } from "./FlagsPanel";
@@ -16,6 +17,7 @@ import { type KeyRow, KeysPanel } from "./KeysPanel";
 import { PeoplePanel } from "./PeoplePanel";
 import { QuestionsPanel } from "./QuestionsPanel";
 import { StagesPanel } from "./StagesPanel";
+import { WeeklyPanel } from "./weekly/WeeklyPanel";
 import "./setup.css";
 
 interface Props {
@@ -23,6 +25,8 @@ interface Props {
 	readonly keys: readonly KeyRow[];
 	/** null for those who may not import */
 	readonly imports: readonly ImportJson[] | null;
+	/** null for those who may not import */
+	readonly weekly: WeeklyList | null;
 	readonly clock: ClockView | null;
 	readonly flags: FlagsView;
 	readonly questions: QuestionsView;
@@ -33,11 +37,13 @@ interface Props {
 	/** may change flags, questions, stages and habits */
 	readonly mayChange: boolean;
 	readonly currency: string;
+	readonly today: string;
 }
 
-const PLACES = ["import", "flags", "questions", "stages", "people", "keys", "clock", "audit"] as const;
+const PLACES = ["import", "weekly", "flags", "questions", "stages", "people", "keys", "clock", "audit"] as const;
 const WORDS: Record<(typeof PLACES)[number], string> = {
 	import: "Import and export",
+	weekly: "Weekly export",
 	flags: "Flags",
 	questions: "Questions",
 	stages: "Stages and habits",
@@ -50,7 +56,7 @@ const WORDS: Record<(typeof PLACES)[number], string> = {
 export function SetupScreen(props: Props) {
 	const { imports, clock, audit, mayChange, currency } = props;
 	const [asked, setPlace] = useQueryState("place", parseAsStringLiteral(PLACES).withOptions({ shallow: true, history: "push" }));
-	const hidden = { import: !imports, clock: !clock, audit: !audit } as Partial<Record<(typeof PLACES)[number], boolean>>;
+	const hidden = { import: !imports, weekly: !props.weekly, clock: !clock, audit: !audit } as Partial<Record<(typeof PLACES)[number], boolean>>;
 	const places = PLACES.filter((place) => !hidden[place]);
 	const place = asked && places.includes(asked) ? asked : (places[0] as (typeof PLACES)[number]);
 	return (
@@ -65,6 +71,7 @@ export function SetupScreen(props: Props) {
 				))}
 			</Nav>
 			{place === "import" && imports && <ImportPanel past={imports} />}
+			{place === "weekly" && props.weekly && <WeeklyPanel list={props.weekly} today={props.today} />}
 			{place === "flags" && <FlagsPanel view={props.flags} mayChange={mayChange} currency={currency} />}
 			{place === "questions" && <QuestionsPanel view={props.questions} mayChange={mayChange} />}
 			{place === "stages" && <StagesPanel stages={props.stages} habits={props.habits} mayChange={mayChange} />}

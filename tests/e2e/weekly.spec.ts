@@ -1,0 +1,91 @@
+import { mkdtempSync, truncateSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { Page } from "@playwright/test";
+import { expect, signIn, test } from "../kit/browser";
+
+const HEADER = "Ref,Opportunity,Company,Phase,Value,Closing date,Responsible";
+const OVENS = "W1,Deck ovens for Lode Street,Lode Street Bakery,Site survey,42500,2026-12-18,Ines Valdoro";
+const MIXERS = "W2,Mixers for the quay,Quay Bakery,Enquiry,9900.50,2026-11-28,Tobias Renn";
+const PROOFER = "W3,Proofer for rolls,New Rolls,In negotiation,80000,2026-12-22,Una Fern";
+
+const send = async (page: Page, name: string, ...lines: string[]) =>
+	page.getByLabel("The file").setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from([HEADER, ...lines].join("\n")) });
+const takeIn = (page: Page) => page.getByRole("button", { name: "Take it in" });
+const effect = (page: Page) => page.getByRole("region", { name: "What would change" });
+
+test("a team without history makes it from one CSV a week", async ({ page }) => {
+	await signIn(page, "arno", "/setup?place=weekly");
+
+	// The first week: the day is in the name, the columns are guessed, one stage has to be said.
+	await send(page, "pipeline 2026-11-09.csv", OVENS, MIXERS, PROOFER);
+	await expect(page.getByLabel("Taken on")).toHaveValue("2026-11-09");
+	await expect(page.getByLabel("Amount", { exact: true })).toHaveValue("Value");
+	await expect(takeIn(page)).toBeDisabled();
+	await page.getByLabel("“In negotiation” is").selectOption("Terms");
+	await expect(effect(page)).toContainText("3 new, 0 changed, 0 the same, 0 missing");
+	await expect(effect(page)).toContainText("1 new rep: Una Fern");
+
+	// A column for two fields is told at the place, and nothing can be taken in.
+	await page.getByLabel("Created", { exact: true }).selectOption("Closing date");
+	await expect(page.getByText("this column is taken for Close date and for Created")).toBeVisible();
+	await expect(takeIn(page)).toBeDisabled();
+	await page.getByLabel("Created", { exact: true }).selectOption("");
+	await takeIn(page).click();
+	await expect(page.getByText("Taken in for 9 Nov 2026: 3 new, 0 changed, 0 missing.")).toBeVisible();
+
+	// The second week, without a day in its name; what was said is remembered.
+	await send(page, "pipeline.csv", OVENS.replace("2026-12-18", "2027-02-01"), PROOFER.replace("80000", "95000"));
+	await expect(page.getByText("The name doesn’t say; choose the day.")).toBeVisible();
+	await page.getByLabel("Taken on").fill("2026-11-16");
+	await expect(effect(page)).toContainText("0 new, 2 changed, 0 the same, 1 missing");
+	await takeIn(page).click();
+	const missing = page.getByRole("region", { name: "Missing deals" });
+	await expect(missing.getByRole("heading", { name: "1 deal is missing: what became of them?" })).toBeVisible();
+
+	// From the second file on the past can be seen.
+	await page.goto("/changes?seen=2026-11-16&against=2026-11-09&whose=person:una-fern");
+	await expect(page.getByRole("button", { name: /Grew 1 deal/ })).toContainText("+15");
+	await page.goto("/deals/W1?seen=2026-11-20");
+	await expect(page.getByRole("heading", { name: "Deck ovens for Lode Street" })).toBeVisible();
+
+	// The missing deal is decided, by somebody; and taken back.
+	await page.goto("/setup?place=weekly");
+	await missing.getByRole("button", { name: "Lost", exact: true }).click();
+	await expect(missing.getByRole("row", { name: /Mixers for the quay .* lost Decide anew/ })).toBeVisible();
+	await page.getByRole("button", { name: "Undo" }).last().click();
+	await expect(missing.getByRole("heading", { name: /1 deal is missing/ })).toBeVisible();
+	await missing.getByRole("button", { name: "Removed" }).click();
+	await expect(missing.getByRole("heading", { name: "No deal waits for a decision" })).toBeVisible();
+});
+
+test("a file with nothing of the one before is asked about, and a wrong one says where", async ({ page }) => {
+	await signIn(page, "arno", "/setup?place=weekly");
+	await send(page, "pipeline 2026-11-23.csv", "X9,Another pipeline,Elsewhere,Enquiry,5,2026-12-01,Ines Valdoro");
+	await expect(page.getByText(/None of the 2 open deals in pipeline.csv \(2026-11-16\) is in this file/)).toBeVisible();
+	await expect(takeIn(page)).toBeDisabled();
+	await page.getByLabel("Yes, this is the whole pipeline").check();
+	await expect(takeIn(page)).toBeEnabled();
+	await page.getByRole("button", { name: "Leave it" }).click();
+	await expect(takeIn(page)).toHaveCount(0);
+
+	await send(page, "pipeline 2026-11-23.csv", OVENS.replace("42500", "much"), OVENS);
+	const wrong = page.getByRole("region", { name: "What is wrong" });
+	await expect(wrong.getByRole("row", { name: /2 Value much this isn't an amount/ })).toBeVisible();
+	await expect(takeIn(page)).toBeDisabled();
+});
+
+test("a file of half a gigabyte is refused at once, with what to do", async ({ page }) => {
+	const large = join(mkdtempSync(join(tmpdir(), "porch-lamp-")), "pipeline 2026-11-23.csv");
+	writeFileSync(large, HEADER);
+	truncateSync(large, 512 * 2 ** 20);
+	await signIn(page, "arno", "/setup?place=weekly");
+	await page.getByLabel("The file").setInputFiles(large);
+	await expect(page.getByRole("alert").filter({ hasText: "This file has 512 MB; at most 64 MB are taken" })).toBeVisible();
+	// Sent past the page, the server refuses it by what it says of its length.
+	const answer = await page.evaluate(async () => {
+		const reply = await fetch("/setup/weekly", { method: "POST", body: new Blob([new Uint8Array(65 * 2 ** 20)]) });
+		return `${reply.status} ${(await reply.json()).detail}`;
+	});
+	expect(answer).toMatch(/^413 The file is larger than 64 MB\. A weekly export has a line a deal/);
+});
