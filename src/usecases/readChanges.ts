@@ -106,22 +106,16 @@ export function readChanges(context: Context, sentence: Sentence, look: ChangesL
 	const result = bridge(company, sentence.against.day, sentence.seen.day, period, sentence.whose.scope);
 	const by = look.by ?? "rep";
 	const slices = slicesOf(context, result, by, sentence.seen.day);
-	const step = (kind: ChangedStep["kind"], name: string, amount: number, all: DealList): ChangedStep => {
-		const { part } = look;
-		const list = [...all].filter((deal) => part === undefined || slices.at(deal).includes(part)).sort((a, b) => b.amount - a.amount || a.deal - b.deal);
-		const end = kind === "opening" || kind === "closing";
-		const most =
-			look.step === kind && look.all ? list.length : end && look.step !== kind ? (look.most === undefined ? list.length : 0) : (look.most ?? list.length);
-		return {
-			kind,
-			name,
-			leaves: !end && leaves(kind),
-			amount,
-			count: all.length,
-			shown: { amount: list.reduce((sum, deal) => sum + deal.amount, 0), count: list.length },
-			deals: list.slice(0, most).map((deal) => changedDeal(context, deal)),
-		};
-	};
+	const taken = largestOf(result, look, slices.at);
+	const step = (kind: ChangedStep["kind"], name: string, amount: number, all: DealList): ChangedStep => ({
+		kind,
+		name,
+		leaves: kind !== "opening" && kind !== "closing" && leaves(kind),
+		amount,
+		count: all.length,
+		shown: taken.get(kind)?.shown ?? { amount, count: all.length },
+		deals: taken.get(kind)?.deals.map((deal) => changedDeal(context, deal)) ?? [],
+	});
 	const span = company.rules.calendar.between(sentence.against.day, sentence.seen.day);
 	const { finding, causes } = headline(
 		result,
@@ -145,6 +139,50 @@ export function readChanges(context: Context, sentence: Sentence, look: ChangesL
 		fields: SLICES,
 		broken: [...brokenSeals(context, sentence.against.day), ...brokenSeals(context, sentence.seen.day)],
 	};
+}
+
+interface Taken {
+	readonly shown: ChangedStep["shown"];
+	readonly deals: readonly StepDeal[];
+}
+
+/**
+ * The deals that are asked for, the largest first: those of the chosen step, or the largest of all that moved; of the
+ * two ends only where they are chosen, or where nothing limits the answer.
+ */
+function largestOf(result: Bridge, look: ChangesLook, parts: (deal: StepDeal) => (string | null)[]): Map<string, Taken> {
+	const { part, most, step } = look;
+	const lists: [kind: string, list: DealList][] = [
+		["opening", result.opening.deals],
+		...result.steps.map(({ kind, deals }): [string, DealList] => [kind, deals]),
+		["closing", result.closing.deals],
+	];
+	const sorted = new Map<string, StepDeal[]>();
+	for (const [kind, list] of lists) {
+		const end = kind === "opening" || kind === "closing";
+		if (end && most !== undefined && kind !== step && part === undefined) continue;
+		const here = [...list].filter((deal) => part === undefined || parts(deal).includes(part));
+		sorted.set(
+			kind,
+			here.sort((a, b) => b.amount - a.amount || a.deal - b.deal),
+		);
+	}
+	const moved = [...sorted].filter(([kind]) => kind !== "opening" && kind !== "closing").flatMap(([, deals]) => deals);
+	const least =
+		most === undefined || step !== undefined
+			? Number.NEGATIVE_INFINITY
+			: (moved.map((deal) => deal.amount).sort((a, b) => b - a)[most] ?? Number.NEGATIVE_INFINITY);
+	const wanted = (kind: string, deals: StepDeal[]) => {
+		if (most === undefined || (kind === step && look.all)) return deals;
+		if (step !== undefined) return kind === step ? deals.slice(0, most) : [];
+		return kind === "opening" || kind === "closing" ? [] : deals.filter((deal) => deal.amount >= least).slice(0, most);
+	};
+	return new Map(
+		[...sorted].map(([kind, deals]) => [
+			kind,
+			{ shown: { amount: deals.reduce((sum, deal) => sum + deal.amount, 0), count: deals.length }, deals: wanted(kind, deals) },
+		]),
+	);
 }
 
 /**

@@ -12,6 +12,7 @@ import type { Context } from "./context";
 import { demand, reaches } from "./rights";
 import type { Sentence } from "./sentence";
 import { surveyOn } from "./survey";
+import { keptFor } from "./table/kept";
 
 /** One line of the list of deals. Amounts in base minor units, days ISO. */
 export interface DealRow {
@@ -104,10 +105,12 @@ export function readDeals(context: Context, sentence: Sentence): DealsView {
 }
 
 /** The open deals of a sentence as they are seen on its day, in no order. */
-export function listedDeals(context: Context, sentence: Sentence): DealSeen[] {
+export function listedDeals(context: Context, sentence: Sentence): readonly DealSeen[] {
 	const { memory } = context;
-	return surveyOn(memory.company, sentence.seen.day).deals.flatMap((seen) =>
-		seen?.status === "open" && reaches(sentence.whose.scope, seen.owner) && isListed(memory, seen, sentence.due.period, sentence.whose.scope) ? [seen] : [],
+	return keptFor(context, sentence, "listed", () =>
+		surveyOn(memory.company, sentence.seen.day).deals.flatMap((seen) =>
+			seen?.status === "open" && reaches(sentence.whose.scope, seen.owner) && isListed(memory, seen, sentence.due.period, sentence.whose.scope) ? [seen] : [],
+		),
 	);
 }
 

@@ -42,6 +42,18 @@ export interface Picture {
 /** Where a deal stood at the end of each week, the state before the first week first; null: not in. */
 export type Thread = readonly (Standing | null)[];
 
+/** What stood in a stage at the end of a day. */
+export interface Stood {
+	readonly stage: string;
+	readonly count: number;
+	readonly amount: number;
+	/** the largest of them */
+	readonly deals: readonly { readonly deal: number; readonly amount: number }[];
+}
+
+/** How many deals of a stage are named; more are in the list of deals of that day. */
+const NAMED = 100;
+
 /** One part of a slice over the whole span: base minor units and counts. */
 export interface PartFigures {
 	readonly part: string;
@@ -66,10 +78,12 @@ export class RiverModel {
 	private kept: number[] = [];
 	private found: readonly RiverWeek[] = [];
 	private boundaries: Standing[][] = [];
+	private readonly figured = new Map<string, PartFigures[]>();
 
 	/** Takes the whole river in and cuts it to one part of a slice, or to none. */
 	open(ground: RiverGround, cut: Cut | null): Picture {
 		this.ground = ground;
+		this.figured.clear();
 		return this.cut(cut);
 	}
 
@@ -111,12 +125,25 @@ export class RiverModel {
 		return weekLines(week, this.known().columns.stages).map((line) => ({ ...line, deals: named(line.deals).sort((a, b) => b.amount - a.amount) }));
 	}
 
-	/** Where every deal stood at the end of a day, the largest first. */
-	on(day: Day): Standing[] {
+	/** Where every deal stood at the end of a day, by stage from the last to the first; of each the largest deals. */
+	on(day: Day): Stood[] {
 		const [period, scope] = this.reach();
-		return standing(ledgerOf(this.columns ?? this.known().columns), day, period, scope)
-			.map((one) => ({ ...one, deal: this.kept[one.deal] as number }))
-			.sort((a, b) => b.amount - a.amount);
+		const { columns } = this.known();
+		const all = standing(ledgerOf(this.columns ?? columns), day, period, scope);
+		return columns.stages
+			.flatMap((stage, index): Stood[] => {
+				if (stage.kind !== "open") return [];
+				const here = all.filter((one) => one.stage === index).sort((a, b) => b.amount - a.amount);
+				return [
+					{
+						stage: stage.name,
+						count: here.length,
+						amount: here.reduce((sum, one) => sum + one.amount, 0),
+						deals: here.slice(0, NAMED).map(({ deal, amount }) => ({ deal: this.kept[deal] as number, amount })),
+					},
+				];
+			})
+			.reverse();
 	}
 
 	/** The deal that lies at a height of a band at a boundary of weeks; null where none does. */
@@ -132,6 +159,12 @@ export class RiverModel {
 
 	/** The parts of a field side by side over the whole span, those with the most pushes first. */
 	parts(field: string): PartFigures[] {
+		const found = this.figured.get(field) ?? this.partsOf(field);
+		this.figured.set(field, found);
+		return found;
+	}
+
+	private partsOf(field: string): PartFigures[] {
 		const { columns, weeks, slices } = this.known();
 		const slice = slices[field];
 		const [first, last] = [weeks[0]?.start, weeks.at(-1)?.end];

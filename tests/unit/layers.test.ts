@@ -31,7 +31,9 @@ describe("the layer check", () => {
 	test("reads the project as it is, and finds it sound", () => {
 		const imports = readImports() as Map<string, string[]>;
 		expect(imports.get("src/core/bridge/bridge.ts")).toContain("src/core/bridge/scope.ts");
-		expect(imports.get("src/app/deals/page.tsx")).toContain("src/usecases/readDeals.ts");
+		expect(imports.get("src/app/deals/page.tsx")).toContain("src/usecases/table/packedDeals.ts");
+		expect(imports.get("src/ui/screens/changes/river/useRiver.ts")).toContain("src/workers/river.ts");
+		expect(imports.get("src/instrumentation.ts")).toContain("src/app/server/jobs.ts");
 		expect(violations(imports)).toEqual([]);
 	});
 });

@@ -81,9 +81,12 @@ test("a cut shows one part alone, and names its deals by their place in the whol
 	const ada = model.cut({ field: "rep", part: "Ada" });
 	expect(picture.weeks.map((week, w) => week.open - (ben.weeks[w]?.open ?? 0) - (ada.weeks[w]?.open ?? 0))).toEqual([0, 0, 0]);
 	model.cut({ field: "rep", part: "Ben" });
-	expect(model.on(LAST).map((one) => [one.deal, one.amount])).toEqual([
-		[4, 8000],
-		[3, 5000],
+	expect(model.on(LAST).map(({ stage, count, amount, deals }) => [stage, count, amount, deals])).toEqual([
+		["Terms", 1, 5000, [{ deal: 3, amount: 5000 }]],
+		["Proposal", 0, 0, []],
+		["Trial", 0, 0, []],
+		["Survey", 0, 0, []],
+		["Enquiry", 1, 8000, [{ deal: 4, amount: 8000 }]],
 	]);
 	expect(model.cut({ field: "rep", part: "Nobody" }).weeks.map((week) => week.count)).toEqual([0, 0, 0]);
 });

@@ -1,6 +1,6 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
-import { addressOf, type SearchParams, sentenceQuery, wordsOf } from "@/app/server/query";
+import { addressOf, restAddress, type SearchParams, sentenceQuery, wordsOf } from "@/app/server/query";
 import { signedIn } from "@/app/server/session";
 import { ChangesScreen, NoPeriod } from "@/ui/screens/changes/ChangesScreen";
 import { ChangesTabs } from "@/ui/screens/changes/ChangesTabs";
@@ -13,11 +13,12 @@ import { Frame } from "@/ui/screens/frame/Frame";
 import { readDifferences } from "@/usecases/changes/readDifferences";
 import { readFlow } from "@/usecases/changes/readFlow";
 import { readNotes } from "@/usecases/changes/readNotes";
-import { readRiver } from "@/usecases/changes/readRiver";
+import { packedRiver, riverSpan } from "@/usecases/changes/readRiver";
 import { readTrend } from "@/usecases/changes/readTrend";
 import { readChanges } from "@/usecases/readChanges";
 import { resolveSentence } from "@/usecases/sentence";
 import { fieldOf } from "@/usecases/slices";
+import { goesWithPage } from "@/usecases/table/packedDeals";
 
 export const metadata = { title: "Changes" };
 
@@ -30,7 +31,8 @@ export default async function ChangesPage({ searchParams }: { searchParams: Sear
 	return faultScreen(context, async () => {
 		const { show: asked, span, order, all, by } = await wordsOf(searchParams, ["show", "span", "order", "all", "by"]);
 		const show = SHOWS.find((key) => key === asked) ?? "bridge";
-		const sentence = resolveSentence(context, await sentenceQuery(searchParams));
+		const query = await sentenceQuery(searchParams);
+		const sentence = resolveSentence(context, query);
 		const { sentence: frame, ...rest } = await frameView(context, sentence);
 		const bridge = async () => {
 			const { part, step } = await wordsOf(searchParams, ["part", "step"]);
@@ -43,8 +45,10 @@ export default async function ChangesPage({ searchParams }: { searchParams: Sear
 			const trend = show === "trend" ? await readTrend(context, sentence, by) : null;
 			const flow = show === "flow" ? readFlow(context, sentence) : null;
 			if (differences) return <Differences view={differences} frame={frame} />;
-			const river = show === "river" ? readRiver(context, sentence, span) : null;
-			if (river) return <RiverScreen view={river} frame={frame} />;
+			if (show === "river" && sentence.due.period) {
+				const rest = restAddress("/changes/river", { ...query, span: riverSpan(span) }, context.memory.revision);
+				return <RiverScreen packed={goesWithPage(context, sentence) ? packedRiver(context, sentence, span) : null} rest={rest} frame={frame} />;
+			}
 			if (trend) return <TrendView view={trend} frame={frame} />;
 			return flow ? <Flow view={flow} frame={frame} /> : <NoPeriod />;
 		};

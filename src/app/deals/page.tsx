@@ -1,7 +1,7 @@
 import { redirect } from "next/navigation";
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
-import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
+import { addressOf, restAddress, type SearchParams, sentenceQuery } from "@/app/server/query";
 import { signedIn } from "@/app/server/session";
 import { defaultDue } from "@/core/tasks/task";
 import { formatDay } from "@/core/time/day";
@@ -9,10 +9,9 @@ import { quarterOf } from "@/core/time/period";
 import { DealsScreen } from "@/ui/screens/deals/DealsScreen";
 import { Frame } from "@/ui/screens/frame/Frame";
 import { editChoices } from "@/usecases/editChoices";
-import { readDeals } from "@/usecases/readDeals";
 import { may } from "@/usecases/rights";
 import { resolveSentence } from "@/usecases/sentence";
-import { packDeals } from "@/usecases/table/pack";
+import { goesWithPage, packedDeals } from "@/usecases/table/packedDeals";
 import { readViews } from "@/usecases/views";
 
 export const metadata = { title: "Deals" };
@@ -24,14 +23,16 @@ export default async function DealsPage({ searchParams }: { searchParams: Search
 	// Somebody who comes without a wish of their own gets the view they start with.
 	if (opening && !Object.keys(await searchParams).length) redirect(`/deals?${opening.query}${opening.query ? "&" : ""}view=${encodeURIComponent(opening.id)}`);
 	return faultScreen(context, async () => {
-		const sentence = resolveSentence(context, await sentenceQuery(searchParams));
+		const query = await sentenceQuery(searchParams);
+		const sentence = resolveSentence(context, query);
 		const frame = await frameView(context, sentence);
 		const { rules } = context.memory.company;
 		const due = defaultDue(rules.calendar, context.now.day, quarterOf(context.now.day, rules.fiscalStart));
 		return (
 			<Frame view={frame}>
 				<DealsScreen
-					packed={packDeals(readDeals(context, sentence))}
+					packed={goesWithPage(context, sentence) ? packedDeals(context, sentence) : null}
+					rest={restAddress("/deals/rows", { ...query }, context.memory.revision)}
 					frame={frame.sentence}
 					mayAssign={may(context.actor, "assignTasks") && !sentence.seen.past}
 					due={formatDay(due)}

@@ -21,3 +21,10 @@ export async function addressOf(path: string, params: SearchParams): Promise<str
 	for (const [name, value] of Object.entries(await params)) if (one(value)) query.set(name, one(value) as string);
 	return query.size ? `${path}?${query}` : path;
 }
+
+/** Where the long part of a page is fetched from: its sentence, and the revision it is of, so that a write makes it another address. */
+export function restAddress(path: string, query: Readonly<Record<string, string | undefined>>, revision: number): string {
+	const params = new URLSearchParams({ revision: String(revision) });
+	for (const [name, value] of Object.entries(query)) if (value) params.set(name, value);
+	return `${path}?${params}`;
+}

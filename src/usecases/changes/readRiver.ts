@@ -11,6 +11,7 @@ import { accountName, ownerName } from "../readDeals";
 import { demand } from "../rights";
 import type { Sentence } from "../sentence";
 import { partOrder, SLICES, type SliceKey, sliceOf } from "../slices";
+import { keptFor } from "../table/kept";
 
 const RIVER_SPANS = [
 	{ key: "halves", words: "this quarter and the last" },
@@ -23,6 +24,13 @@ export type RiverSpan = (typeof RIVER_SPANS)[number]["key"];
 /** What the river can be sliced by. */
 const RIVER_SLICES = ["rep", "account", "product", "territory", "attention"] as const satisfies readonly SliceKey[];
 export type RiverSlice = (typeof RIVER_SLICES)[number];
+
+/** A span by its key as it stands in an address; throws a 400 for one there is none of. */
+export function riverSpan(asked: string | undefined): RiverSpan {
+	const span = asked === undefined ? "halves" : RIVER_SPANS.find((one) => one.key === asked)?.key;
+	if (!span) throw new Fault(400, "This address can't be read", `“span” is ${asked}; it must be one of ${RIVER_SPANS.map((one) => one.key).join(", ")}.`);
+	return span;
+}
 
 /** What a river is computed from: the columns of the deals that were in at some time of the span, and how they are called. */
 export interface RiverView {
@@ -47,14 +55,22 @@ export interface RiverView {
 
 const LAST_DAYS = 5;
 
+/** The packed river of a sentence, the same text until something changes; null when deals without a date are asked for. */
+export function packedRiver(context: Context, sentence: Sentence, asked: string | undefined): string | null {
+	demand(context.actor, "readChanges");
+	return keptFor(context, sentence, `river ${asked}`, () => {
+		const view = readRiver(context, sentence, asked);
+		return view && packRiver(view);
+	});
+}
+
 /** The river of a sentence over a span that ends on the seen day; null when deals without a date are asked for. */
 export function readRiver(context: Context, sentence: Sentence, asked: string | undefined): RiverView | null {
 	demand(context.actor, "readChanges");
 	const { company } = context.memory;
 	const { period } = sentence.due;
 	if (!period) return null;
-	const span = asked === undefined ? "halves" : RIVER_SPANS.find((one) => one.key === asked)?.key;
-	if (!span) throw new Fault(400, "This address can't be read", `“span” is ${asked}; it must be one of ${RIVER_SPANS.map((one) => one.key).join(", ")}.`);
+	const span = riverSpan(asked);
 	const last = sentence.seen.day;
 	const first = Math.min(last, Math.max(firstKnown(context.memory), spanStart(span, sentence, company.rules.fiscalStart)));
 	const deals = dealsIn(context, first, last, period, sentence);
@@ -120,4 +136,12 @@ function monthEndsIn({ memory }: Context, first: Day, last: Day): Day[] {
 		if (calendar.isWorking(day) && calendar.between(day, end) < LAST_DAYS) days.push(day);
 	}
 	return days;
+}
+
+/** A river as one text for the way to the browser; `unpackRiver` reads it there. */
+function packRiver(view: RiverView): string {
+	const plain = Object.fromEntries(
+		Object.entries(view.columns).map(([name, column]) => [name, ArrayBuffer.isView(column) ? Array.from(column as Int32Array) : column]),
+	);
+	return JSON.stringify({ ...view, columns: plain });
 }

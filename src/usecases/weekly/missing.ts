@@ -1,5 +1,7 @@
 import { and, desc, eq, inArray } from "drizzle-orm";
 import { z } from "zod";
+import { asOf } from "../../core/history/columns";
+import { parseDay } from "../../core/time/day";
 import { connection } from "../../data/db";
 import { DECISIONS, type Decision, weeklyFiles, weeklyMissing } from "../../data/schemaWeekly";
 import { touch } from "../../data/store/touch";
@@ -56,7 +58,9 @@ export async function listWeekly(context: Context): Promise<WeeklyList | null> {
 		missing: rows.flatMap(({ weekly_missing: one, weekly_files: file }): MissingDeal[] => {
 			const deal = memory.dealIndex.get(one.dealId);
 			if (deal === undefined) return [];
-			const row = (history.offsets[deal + 1] as number) - 1;
+			// As it stood before the file that it isn't in.
+			const before = asOf(history, deal, (parseDay(file.day) ?? 0) - 1);
+			const row = before >= 0 ? before : (history.offsets[deal] as number);
 			const amount = history.amount[row] as number;
 			return [
 				{

@@ -5,7 +5,7 @@ import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { EditChoices } from "@/usecases/editChoices";
-import type { DealRow } from "@/usecases/readDeals";
+import type { DealRow, DealsView } from "@/usecases/readDeals";
 import { meets } from "@/usecases/table/filters";
 import { GROUPINGS, type GroupingKey, groupDeals, totals } from "@/usecases/table/groups";
 import { unpackDeals } from "@/usecases/table/pack";
@@ -13,6 +13,7 @@ import { sortDeals } from "@/usecases/table/sorts";
 import type { SavedView } from "@/usecases/views";
 import { money, shortMoney } from "../../format";
 import { useNotice } from "../../parts/Notices";
+import { Fetching, NotFetched, usePacked } from "../../parts/usePacked";
 import { BulkEdit } from "../edit/BulkEdit";
 import { EditBox, type EditField } from "../edit/EditBox";
 import type { FrameView } from "../frame/view";
@@ -28,8 +29,7 @@ import { ViewsMenu } from "./ViewsMenu";
 import "./deals.css";
 
 interface Props {
-	/** the view, packed */
-	readonly packed: string;
+	readonly view: DealsView;
 	readonly frame: FrameView["sentence"];
 	readonly mayAssign: boolean;
 	/** the day a task is due unless another is chosen */
@@ -57,9 +57,15 @@ function matches(row: DealRow, words: readonly string[]): boolean {
 	return words.every((word) => text.includes(word));
 }
 
+/** The deals of a sentence; where they are many, they come after the page. */
+export function DealsScreen({ packed, rest, ...props }: Omit<Props, "view"> & { packed: string | null; rest: string }) {
+	const { value, failed, again } = usePacked(packed, rest, unpackDeals);
+	if (failed) return <NotFetched again={again} />;
+	return value ? <DealsTable view={value} {...props} /> : <Fetching words="Fetching the deals …" />;
+}
+
 /** The deals of a sentence as a table that can be filtered, grouped, sorted, edited and acted on; all of how is in the address. */
-export function DealsScreen({ packed, frame, mayAssign, due, choices, views }: Props) {
-	const view = useMemo(() => unpackDeals(packed), [packed]);
+function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 	const table = useTable();
 	const { flags, how, since, filters, sorts, cols, group, text } = table;
 	const [open, setOpen] = useQueryState("deal", parseAsString.withOptions({ shallow: true, history: "push" }));

@@ -14,7 +14,6 @@ interface Props {
 	readonly thread: ThreadDrawing | null;
 	readonly line: RefObject<HTMLDivElement | null>;
 	readonly flag: RefObject<HTMLDivElement | null>;
-	readonly words: string;
 	readonly axis: readonly { readonly x: number; readonly words: string }[];
 	readonly onDrag: (x: number) => void;
 	readonly onDrop: () => void;
@@ -23,7 +22,7 @@ interface Props {
 }
 
 /** The river, drawn: bands of open stages, streams between them, ways out to either side. The table below says the same. */
-export function RiverPicture({ drawing, picture, stageNames, currency, week, thread, line, flag, words, axis, onDrag, onDrop, onPoint, onPick }: Props) {
+export function RiverPicture({ drawing, picture, stageNames, currency, week, thread, line, flag, axis, onDrag, onDrop, onPoint, onPick }: Props) {
 	const box = useRef<HTMLDivElement>(null);
 	const dragging = useRef(false);
 	const spot = (event: PointerEvent) => {
@@ -74,9 +73,7 @@ export function RiverPicture({ drawing, picture, stageNames, currency, week, thr
 				}}
 				onClick={(event) => event.stopPropagation()}
 			>
-				<div className="river-flag" ref={flag}>
-					{words}
-				</div>
+				<div className="river-flag" ref={flag} />
 			</div>
 		</div>
 	);

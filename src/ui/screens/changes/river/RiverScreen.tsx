@@ -8,12 +8,14 @@ import { formatDay } from "@/core/time/day";
 import { shortDay, spokenDay } from "@/core/time/words";
 import type { RiverView } from "@/usecases/changes/readRiver";
 import { dayNumber, money } from "../../../format";
+import { Fetching, NotFetched, usePacked } from "../../../parts/usePacked";
 import type { FrameView } from "../../frame/view";
 import { sheetAddress } from "../../sheet/SheetBody";
 import { finding } from "./finding";
 import { draw, drawThread } from "./geometry";
 import { RiverPicture } from "./RiverPicture";
 import { PartsTable, WeeksTable } from "./RiverTables";
+import { unpackRiver } from "./unpack";
 import { PACES, usePlay } from "./usePlay";
 import { useAnswer, useRiver } from "./useRiver";
 import { WeekPanel } from "./WeekPanel";
@@ -23,8 +25,15 @@ const HEIGHT = 470;
 const LEAST_WIDTH = 560;
 const shallow = { shallow: true, history: "replace" } as const;
 
+/** The river of a sentence; where it is large, it comes after the page. */
+export function RiverScreen({ packed, rest, frame }: { packed: string | null; rest: string; frame: FrameView["sentence"] }) {
+	const { value, failed, again } = usePacked(packed, rest, unpackRiver);
+	if (failed) return <NotFetched again={again} />;
+	return value ? <Flowing view={value} frame={frame} /> : <Fetching words="Fetching the river …" />;
+}
+
 /** The pipeline through time in one picture, with a date that can be dragged, stepped and set running. */
-export function RiverScreen({ view, frame }: { view: RiverView; frame: FrameView["sentence"] }) {
+function Flowing({ view, frame }: { view: RiverView; frame: FrameView["sentence"] }) {
 	const fields = view.fields.map((field) => field.key);
 	const [by, setBy] = useQueryState("by", parseAsStringLiteral(fields).withDefault("rep").withOptions(shallow));
 	const byWords = view.fields.find((field) => field.key === by)?.words ?? by;
@@ -47,6 +56,7 @@ export function RiverScreen({ view, frame }: { view: RiverView; frame: FrameView
 	const line = useRef<HTMLDivElement>(null);
 	const flag = useRef<HTMLDivElement>(null);
 	const range = useRef<HTMLInputElement>(null);
+	const marked = useRef<number | null>(null);
 	const x0 = drawing?.xs[0] ?? 0;
 	const x1 = drawing?.xs.at(-1) ?? 0;
 	// The state before the first day is at the left edge, a day's end a day's width to the right of it.
@@ -54,14 +64,30 @@ export function RiverScreen({ view, frame }: { view: RiverView; frame: FrameView
 	const glide = (day: number) => {
 		const x = xOf(day);
 		if (line.current) line.current.style.transform = `translateX(${x}px)`;
+		const whole = Math.round(day);
+		if (whole === marked.current) return;
+		// What is written is drawn anew with whole days only.
+		marked.current = whole;
+		if (range.current) range.current.value = String(whole);
+		if (!flag.current) return;
+		flag.current.textContent = shortDay(whole);
 		// The flag keeps its whole width within the picture.
-		if (flag.current) flag.current.style.transform = `translateX(${Math.min(0, (drawing?.size.width ?? 0) - 49 - x)}px)`;
-		if (range.current) range.current.value = String(Math.round(day));
+		flag.current.style.transform = `translateX(${Math.min(0, (drawing?.size.width ?? 0) - 49 - x)}px)`;
 	};
 	const asked = at ? dayNumber(at) : last;
-	const { day, go, running, setRunning } = usePlay(first, last, asked >= first && asked <= last ? asked : last, pace, glide);
+	const { day, go, running, setRunning } = usePlay(
+		first,
+		last,
+		asked >= first && asked <= last ? asked : last,
+		pace,
+		glide,
+		(at) => view.weeks.find((one) => at <= one.end)?.end ?? last,
+	);
 	// biome-ignore lint/correctness/useExhaustiveDependencies: the line is put in its place whenever the drawing is new
-	useEffect(() => glide(day), [drawing]);
+	useEffect(() => {
+		marked.current = null;
+		glide(day);
+	}, [drawing]);
 	useEffect(() => {
 		if (!running) void setAt(day === last ? null : formatDay(day));
 	}, [running, day, last, setAt]);
@@ -183,7 +209,6 @@ export function RiverScreen({ view, frame }: { view: RiverView; frame: FrameView
 								thread={thread}
 								line={line}
 								flag={flag}
-								words={shortDay(day)}
 								axis={axis}
 								onDrag={(x) => {
 									setRunning(0);

@@ -3,8 +3,8 @@ import Link from "next/link";
 import { useState } from "react";
 import { Button } from "react-bootstrap";
 import type { WeekLine } from "@/core/river/lines";
-import type { Standing } from "@/core/river/thread";
 import type { RiverView } from "@/usecases/changes/readRiver";
+import type { Stood } from "@/workers/riverModel";
 import { change, money, wholeAmount } from "../../../format";
 
 interface Deals {
@@ -25,9 +25,8 @@ export function WeekPanel({
 	day,
 	view,
 	...deals
-}: Deals & { title: string; lines: readonly WeekLine[]; stood: readonly Standing[]; day: string }) {
-	const { columns, currency } = view;
-	const stages = columns.stages.flatMap((stage, i) => (stage.kind === "open" ? [{ name: stage.name, index: i }] : []));
+}: Deals & { title: string; lines: readonly WeekLine[]; stood: readonly Stood[]; day: string }) {
+	const { currency } = view;
 	return (
 		<>
 			<h3>{title}</h3>
@@ -49,24 +48,11 @@ export function WeekPanel({
 			</ul>
 			<h3 className="mt-3">Where they stood at the end of {day}</h3>
 			<ul className="week-lines small-text">
-				{stages.reverse().map(({ name, index }) => {
-					const here = stood.filter((one) => one.stage === index);
-					return (
-						<li key={name}>
-							<Folded
-								words={`${here.length} in ${name}`}
-								amount={wholeAmount(
-									here.reduce((sum, one) => sum + one.amount, 0),
-									currency,
-								)}
-								tone=""
-								list={here}
-								view={view}
-								{...deals}
-							/>
-						</li>
-					);
-				})}
+				{stood.map(({ stage, count, amount, deals: largest }) => (
+					<li key={stage}>
+						<Folded words={`${count} in ${stage}`} amount={wholeAmount(amount, currency)} tone="" list={largest} count={count} view={view} {...deals} />
+					</li>
+				))}
 			</ul>
 			<p className="tiny second mb-0">
 				All in {currency} at the rates of the seen day:{" "}
@@ -85,10 +71,12 @@ interface FoldedProps extends Deals {
 	readonly amount: string;
 	readonly tone: string;
 	readonly list: readonly { readonly deal: number; readonly amount: number }[];
+	/** how many there are, where the list names only the largest */
+	readonly count?: number;
 	readonly open?: boolean;
 }
 
-function Folded({ words, amount, tone, list, open = false, view, sheet, onPoint }: FoldedProps) {
+function Folded({ words, amount, tone, list, count = list.length, open = false, view, sheet, onPoint }: FoldedProps) {
 	const [unfolded, setUnfolded] = useState(open);
 	const [all, setAll] = useState(false);
 	const shown = all ? list : list.slice(0, SHOWN);
@@ -115,10 +103,11 @@ function Folded({ words, amount, tone, list, open = false, view, sheet, onPoint 
 							</li>
 						);
 					})}
+					{all && count > list.length && <li className="third">and {count - list.length} smaller ones</li>}
 					{list.length > shown.length && (
 						<li>
 							<Button size="sm" variant="link" className="p-0" onClick={() => setAll(true)}>
-								and {list.length - shown.length} more
+								and {count - shown.length} more
 							</Button>
 						</li>
 					)}

@@ -10,20 +10,22 @@ export type Pace = (typeof PACES)[number]["key"];
 
 /**
  * A date that can be set, and set running either way: it glides with the screen's frames, or goes week by week
- * where the system asks for less motion. `glide` is told of every frame; `day` changes with whole days only.
+ * where the system asks for less motion. `glide` is told of every frame; `day` is the whole day, and while it runs the
+ * one that `step` gives for it, so that not every day on the way is drawn anew.
  */
-export function usePlay(first: number, last: number, initial: number, pace: Pace, glide: (at: number) => void) {
+export function usePlay(first: number, last: number, initial: number, pace: Pace, glide: (at: number) => void, step: (day: number) => number) {
 	const [day, setDay] = useState(initial);
 	const [running, setRunning] = useState<1 | 0 | -1>(0);
 	const at = useRef(initial);
-	const told = useRef(glide);
-	told.current = glide;
+	const told = useRef({ glide, step });
+	told.current = { glide, step };
 
 	const go = useCallback(
-		(to: number) => {
+		(to: number, onTheWay = false) => {
 			at.current = Math.min(last, Math.max(first, to));
-			told.current(at.current);
-			setDay(Math.round(at.current));
+			told.current.glide(at.current);
+			const whole = Math.round(at.current);
+			setDay(onTheWay ? told.current.step(whole) : whole);
 		},
 		[first, last],
 	);
@@ -43,12 +45,15 @@ export function usePlay(first: number, last: number, initial: number, pace: Pace
 		const days = PACES.find((one) => one.key === pace)?.days ?? 5;
 		let before: number | null = null;
 		let frame = requestAnimationFrame(function next(now) {
-			if (before !== null) go(at.current + (running * days * Math.min(100, now - before)) / 1000);
+			if (before !== null) go(at.current + (running * days * Math.min(100, now - before)) / 1000, true);
 			before = now;
 			if (atEnd()) setRunning(0);
 			else frame = requestAnimationFrame(next);
 		});
-		return () => cancelAnimationFrame(frame);
+		return () => {
+			cancelAnimationFrame(frame);
+			go(at.current);
+		};
 	}, [running, pace, first, last, go]);
 
 	return { day, go, running, setRunning };

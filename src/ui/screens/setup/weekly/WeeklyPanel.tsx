@@ -52,7 +52,7 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 				</Form.Group>
 				{busy && (
 					<p role="status" className="second">
-						<Spinner size="sm" /> {busy === "looking" ? "Looking at the file …" : "Taking the file in …"}
+						<Spinner as="span" size="sm" /> {busy === "looking" ? "Looking at the file …" : "Taking the file in …"}
 					</p>
 				)}
 				{error && (

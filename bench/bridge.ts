@@ -1,0 +1,85 @@
+import pg from "pg";
+import { type Bridge, bridge } from "../src/core/bridge/bridge";
+import type { Company } from "../src/core/company";
+import { sizeOf } from "../src/core/history/columns";
+import type { Day } from "../src/core/time/day";
+import type { Period } from "../src/core/time/period";
+import { type Line, medianOf, ms, times } from "./measure";
+import { bridgeSql, fillColumnar, fillPostgres, type SqlStep, stepsOf } from "./sql";
+
+export interface Question {
+	readonly a: Day;
+	readonly b: Day;
+	readonly period: Period;
+}
+
+const ours = (company: Company, { a, b, period }: Question) => bridge(company, a, b, period, null);
+
+/** Every deal of every step, opening and closing as an object of its own. */
+function spelt(result: Bridge): number {
+	let count = 0;
+	for (const list of [result.opening.deals, result.closing.deals, ...result.steps.map((step) => step.deals)]) count += [...list].length;
+	return count;
+}
+
+function summed(result: Bridge): SqlStep[] {
+	const ends = [
+		{ kind: "opening", ...result.opening },
+		{ kind: "closing", ...result.closing },
+	];
+	return [...ends, ...result.steps]
+		.filter(({ deals }) => deals.length)
+		.map(({ kind, amount, deals }) => ({ kind: kind as string, count: deals.length, amount }))
+		.sort((x, y) => (x.kind < y.kind ? -1 : 1));
+}
+
+/** A pass over all versions that does next to nothing: what reading the columns costs at least. */
+function pass({ history }: Company, { a, b }: Question): number {
+	const { day, stage, amount, close } = history;
+	let sum = 0;
+	for (let row = 0; row < day.length; row++) {
+		const on = day[row] as number;
+		if (on > a && on <= b && (stage[row] as number) >= 0 && (close[row] as number) > 0) sum += amount[row] || 0;
+	}
+	return sum;
+}
+
+/** The bridge against the same question in two SQL engines, over the same versions in one run. */
+export async function benchBridge(company: Company, question: Question, url: string, file: string, say: (words: string) => void): Promise<Line[]> {
+	const versions = company.history.day.length;
+	const label = `${company.deals.length.toLocaleString("en")} deals, ${versions.toLocaleString("en")} versions`;
+	const sql = bridgeSql(question.a, question.b, question.period);
+
+	say("filling PostgreSQL with the same versions");
+	const client = new pg.Client({ connectionString: url });
+	await client.connect();
+	await fillPostgres(client, company, question.b);
+	say("filling the columnar engine");
+	const columnar = await fillColumnar(file, company, question.b);
+
+	const mine = summed(ours(company, question));
+	const theirs = [stepsOf((await client.query(sql)).rows), stepsOf(await columnar(sql))];
+	for (const answer of theirs) {
+		if (JSON.stringify(answer) !== JSON.stringify(mine)) throw new Error(`the engines disagree:\n${JSON.stringify(mine)}\n${JSON.stringify(answer)}`);
+	}
+	say("measuring");
+	const own = await medianOf(() => ours(company, question));
+	const full = await medianOf(() => spelt(ours(company, question)));
+	const plain = await medianOf(() => pass(company, question));
+	const row = await medianOf(() => client.query(sql), 7, 2);
+	const column = await medianOf(() => columnar(sql), 9, 3);
+	await client.query("drop table bench_versions, bench_stages, bench_rates");
+	await client.end();
+	const bytes = sizeOf(company.history) / versions;
+	return [
+		{ what: `bridge, warm: steps and deal lists complete (${label})`, measured: ms(own), aim: `a fifth of (b): ${ms(column / 5)}`, met: own <= column / 5 },
+		{ what: "the same, each deal of each list made an object", measured: ms(full), aim: `a fifth of (b): ${ms(column / 5)}`, met: full <= column / 5 },
+		{ what: "(a) one SQL statement, indexed, in the same PostgreSQL", measured: `${ms(row)}, ${times(row / own)} ours`, aim: "", met: null },
+		{ what: "(b) the same in an embedded columnar engine", measured: `${ms(column)}, ${times(column / own)} ours`, aim: "", met: null },
+		{ what: "a plain pass over the typed arrays", measured: `${ms(plain)}, ${times(plain / own)} ours`, aim: "", met: null },
+		{ what: "memory a version", measured: `${bytes.toFixed(1)} bytes`, aim: "under 64 bytes", met: bytes < 64 },
+	];
+}
+
+/** How the cost of the bridge and of the inspection grows with the number of deals. */
+export const bridgeTime = (company: Company, question: Question) => medianOf(() => ours(company, question), 9, 3);

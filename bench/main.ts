@@ -1,0 +1,98 @@
+import { readFileSync, writeFileSync } from "node:fs";
+import { cpus, totalmem } from "node:os";
+import type { Company } from "../src/core/company";
+import type { History } from "../src/core/history/columns";
+import { parseDay } from "../src/core/time/day";
+import { quarterOf } from "../src/core/time/period";
+import { connection } from "../src/data/db";
+import { loadMemory } from "../src/data/memory/load";
+import { benchBridge, bridgeTime } from "./bridge";
+import { bigCompany } from "./company";
+import { benchInspection, inspectionTime } from "./inspection";
+import { type Line, linesTable, ms, tableOf } from "./measure";
+import { benchMemory, benchPages } from "./pages";
+
+// Run by scripts/bench.mjs, which starts the databases and bundles this. Prints one table, the aim beside each figure.
+const LARGE = Number(process.env.BENCH_DEALS ?? 200_000);
+const { DATABASE_URL: url = "", BENCH_DEMO_URL: demoUrl = "", BENCH_FOLDER: folder = "" } = process.env;
+const today = parseDay("2026-11-24") as number;
+const say = (words: string) => process.stderr.write(`  ${words} …\n`);
+
+const lines: Line[] = [];
+say("a company of about 10 000 open deals: loading, following, pages");
+lines.push(...(await benchMemory(url)));
+lines.push(...(await benchPages(url, say)));
+
+say("reading the demo company's rules");
+const frame = await loadMemory(connection().db, 0);
+say(`making ${LARGE.toLocaleString("en")} deals with their history (about two minutes)`);
+const { company } = bigCompany(frame, today, LARGE);
+const question = { a: today - 15, b: today, period: quarterOf(today, 1) };
+lines.unshift(...(await benchInspection(company, today)));
+lines.unshift(...(await benchBridge(company, question, demoUrl, `${folder}/versions.csv`, say)));
+
+say("how it grows");
+const growth: string[][] = [];
+for (const count of [10_000, 40_000, 200_000, 1_000_000].filter((n) => n <= LARGE * 5)) {
+	const some = count <= company.deals.length ? first(company, count) : copies(company, Math.round(count / company.deals.length));
+	const bridge = await bridgeTime(some, question);
+	const { time, open } = count <= LARGE ? await inspectionTime(some, today) : { time: Number.NaN, open: 0 };
+	const nanos = (value: number, n: number) => `${Math.round((value * 1e6) / n)} ns`;
+	growth.push([
+		some.deals.length.toLocaleString("en"),
+		some.history.day.length.toLocaleString("en"),
+		ms(bridge),
+		nanos(bridge, some.deals.length),
+		open ? ms(time) : "–",
+		open ? nanos(time, open) : "–",
+	]);
+}
+const head = ["deals", "versions", "bridge", "a deal", "inspection of the open ones", "an open deal"];
+const report = `Measured on ${cpus().length} cores (${cpus()[0]?.model.trim() ?? "unknown"}), ${Math.round(totalmem() / 2 ** 30)} GiB, Node ${process.versions.node}, in one run.
+
+${linesTable(lines)}
+
+${tableOf(head, growth)}
+`;
+process.stdout.write(`\n${report}`);
+if (process.argv.includes("--write")) {
+	const file = "docs/performance.md";
+	const text = readFileSync(file, "utf8");
+	const [start, end] = ["<!-- table -->", "<!-- end of table -->"];
+	writeFileSync(file, `${text.slice(0, text.indexOf(start) + start.length)}\n\n${report}\n${text.slice(text.indexOf(end))}`);
+}
+await connection().close();
+process.exit(0);
+
+/** The first deals of a company. */
+function first(whole: Company, count: number): Company {
+	const { history } = whole;
+	const rows = history.offsets[count] as number;
+	const cut = Object.fromEntries(
+		Object.entries(history).map(([name, column]) => [
+			name,
+			ArrayBuffer.isView(column) && name !== "offsets" ? (column as Int32Array).subarray(0, rows) : column,
+		]),
+	);
+	return { ...whole, deals: whole.deals.slice(0, count), history: { ...(cut as unknown as History), offsets: history.offsets.subarray(0, count + 1) } };
+}
+
+/** The same deals several times over, for sizes that would take long to make. */
+function copies(whole: Company, times: number): Company {
+	const { history } = whole;
+	const rows = history.day.length;
+	const repeated = Object.fromEntries(
+		Object.entries(history).map(([name, column]) => {
+			if (!ArrayBuffer.isView(column) || name === "offsets") return [name, column];
+			const Column = column.constructor as { new (length: number): Int32Array };
+			const all = new Column(rows * times);
+			for (let i = 0; i < times; i++) all.set(column as Int32Array, i * rows);
+			return [name, all];
+		}),
+	);
+	const offsets = new Int32Array(whole.deals.length * times + 1);
+	for (let i = 0; i < times; i++) {
+		for (let deal = 0; deal < whole.deals.length; deal++) offsets[i * whole.deals.length + deal + 1] = i * rows + (history.offsets[deal + 1] as number);
+	}
+	return { ...whole, deals: Array.from({ length: times }, () => whole.deals).flat(), history: { ...(repeated as unknown as History), offsets } };
+}

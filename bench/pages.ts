@@ -1,0 +1,113 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { createServer } from "node:net";
+import pg from "pg";
+import { connection } from "../src/data/db";
+import { currentMemory } from "../src/data/memory/follow";
+import { loadMemory } from "../src/data/memory/load";
+import { people } from "../src/data/schema";
+import { hashPassword, signIn } from "../src/usecases/signIn";
+import { type Line, median, ms } from "./measure";
+
+const WARM_AIM = 150;
+const PASSWORD = "a lamp on the bench";
+
+/** What a page costs the server, cold after its start and warm, with its long part where it comes after it. */
+export async function benchPages(url: string, say: (words: string) => void): Promise<Line[]> {
+	await connection()
+		.db.update(people)
+		.set({ passwordHash: await hashPassword(PASSWORD) });
+	const { token } = await signIn({ email: "helena@emberwick.example", password: PASSWORD }, "bench");
+	const cookie = `porch_lamp_session=${token}`;
+	const lines: Line[] = [];
+	for (const [name, path, rest] of [
+		["Deals", "/deals?due=any", "/deals/rows?due=any"],
+		["Changes", "/changes?due=any", null],
+	] as const) {
+		say(`starting the server for ${name}`);
+		const { base, stop } = await startServer(url);
+		const ask = async (part: string) => {
+			const start = performance.now();
+			const answer = await fetch(`${base}${part}`, { headers: { cookie } });
+			await answer.arrayBuffer();
+			if (!answer.ok) throw new Error(`${part} answers ${answer.status}`);
+			return performance.now() - start;
+		};
+		const whole = async () => (await ask(path)) + (rest ? await ask(rest) : 0);
+		const cold = await whole();
+		const warm: number[] = [];
+		for (let i = 0; i < 15; i++) warm.push(await whole());
+		const time = median(warm.sort((a, b) => a - b));
+		lines.push({ what: `${name}, warm, whole answer${rest ? " and its rows" : ""}`, measured: ms(time), aim: `under ${WARM_AIM} ms`, met: time < WARM_AIM });
+		lines.push({ what: `${name}, cold: the first page after the server's start, loading everything`, measured: ms(cold), aim: "", met: null });
+		await stop();
+	}
+	return lines;
+}
+
+/** Loading everything anew, and following what another process writes. */
+export async function benchMemory(url: string): Promise<Line[]> {
+	const { db } = connection();
+	const start = performance.now();
+	const memory = await loadMemory(db, 0);
+	const load = performance.now() - start;
+	await currentMemory(db);
+	const client = new pg.Client({ connectionString: url });
+	await client.connect();
+	const follow: number[] = [];
+	for (let i = 0; i < 7; i++) {
+		const id = memory.deals[i * 100]?.id;
+		await client.query("begin");
+		const { rows } = await client.query("update revision set number = number + 1 returning number");
+		await client.query("insert into tail (revision, deal_id) values ($1, $2)", [rows[0].number, id]);
+		await client.query("commit");
+		const committed = performance.now();
+		while ((await currentMemory(db)).revision < Number(rows[0].number)) await new Promise((resolve) => setTimeout(resolve, 1));
+		follow.push(performance.now() - committed);
+	}
+	await client.end();
+	const time = median(follow.sort((a, b) => a - b));
+	const versions = memory.company.history.day.length.toLocaleString("en");
+	return [
+		{
+			what: `loading the columns and all else of ${memory.deals.length.toLocaleString("en")} deals, ${versions} versions`,
+			measured: ms(load),
+			aim: "",
+			met: null,
+		},
+		{ what: "following another process's write to one deal", measured: ms(time), aim: "under a second", met: time < 1000 },
+	];
+}
+
+async function startServer(url: string): Promise<{ base: string; stop: () => Promise<void> }> {
+	const port = await freePort();
+	const child: ChildProcess = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], {
+		stdio: "ignore",
+		env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: url },
+	});
+	const base = `http://127.0.0.1:${port}`;
+	for (let tries = 0; tries < 200; tries++) {
+		const up = await fetch(`${base}/sign-in`).then(
+			(answer) => answer.ok,
+			() => false,
+		);
+		if (up) break;
+		await new Promise((resolve) => setTimeout(resolve, 100));
+	}
+	return {
+		base,
+		stop: () =>
+			new Promise((resolve) => {
+				child.once("exit", () => resolve());
+				child.kill("SIGTERM");
+			}),
+	};
+}
+
+const freePort = () =>
+	new Promise<number>((resolve) => {
+		const server = createServer();
+		server.listen(0, "127.0.0.1", () => {
+			const { port } = server.address() as { port: number };
+			server.close(() => resolve(port));
+		});
+	});

@@ -1,0 +1,11 @@
+import { packedResponse } from "@/app/server/packed";
+import { packedRiver } from "@/usecases/changes/readRiver";
+
+/** The columns of the river, where they are too many to go along with the page. */
+export async function GET(request: Request): Promise<Response> {
+	return packedResponse(
+		request,
+		`river ${new URL(request.url).searchParams.get("span")}`,
+		(context, sentence, query) => packedRiver(context, sentence, query.get("span") ?? undefined) ?? "null",
+	);
+}
