@@ -63,8 +63,8 @@ export async function benchBridge(company: Company, question: Question, url: str
 		if (JSON.stringify(answer) !== JSON.stringify(mine)) throw new Error(`the engines disagree:\n${JSON.stringify(mine)}\n${JSON.stringify(answer)}`);
 	}
 	say("measuring");
-	const own = await medianOf(() => ours(company, question));
-	const full = await medianOf(() => spelt(ours(company, question)));
+	const own = await medianOf(() => ours(company, question), 25, 12);
+	const full = await medianOf(() => spelt(ours(company, question)), 25, 6);
 	const plain = await medianOf(() => pass(company, question));
 	const row = await medianOf(() => client.query(sql), 7, 2);
 	const column = await medianOf(() => columnar(sql), 9, 3);

@@ -50,19 +50,26 @@ const INDEXES = [
 /** The bridge of everyone's deals between two days as one statement, with the deals of each step. */
 export function bridgeSql(a: Day, b: Day, period: Period): string {
 	const state = (day: Day) => `
-		select v.deal, k.kind, v.close, coalesce(round(v.amount * r.rate), 0)::bigint as amount,
+		select v.deal, k.kind, v.close, v.amount, v.currency,
 			coalesce(k.kind = 'open' and v.close between ${period.start} and ${period.end}, false) as is_in
 		from bench_versions v
 		left join bench_stages k on k.stage = v.stage
-		left join bench_rates r on r.currency = v.currency
 		where v.from_day <= ${day} and v.to_day > ${day}`;
 	return `
 	with a as (${state(a)}), b as (${state(b)}),
-	j as (
+	-- Amounts are put into the base only of the deals that are in a step at all.
+	met as (
 		select coalesce(a.deal, b.deal) as deal, a.kind as kind_a, b.kind as kind_b, a.close as close_a, b.close as close_b,
-			coalesce(a.amount, 0) as x, coalesce(b.amount, 0) as y, coalesce(a.is_in, false) as in_a, coalesce(b.is_in, false) as in_b,
+			a.amount as own_a, b.amount as own_b, a.currency as currency_a, b.currency as currency_b, coalesce(a.is_in, false) as in_a, coalesce(b.is_in, false) as in_b,
 			(not coalesce(a.is_in, false) and b.kind in ('won', 'lost') and b.close between ${period.start} and ${period.end} and coalesce(a.kind, 'open') = 'open') as unseen
 		from a full join b on b.deal = a.deal
+	),
+	j as (
+		select met.*, coalesce(round(own_a * ra.rate), 0)::bigint as x, coalesce(round(own_b * rb.rate), 0)::bigint as y
+		from met
+		left join bench_rates ra on ra.currency = currency_a
+		left join bench_rates rb on rb.currency = currency_b
+		where in_a or in_b or unseen
 	),
 	steps as (
 		select deal, 'opening' as kind, x as amount from j where in_a

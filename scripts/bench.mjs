@@ -43,7 +43,7 @@ await main(async () => {
 			`--outfile=${bundle}`,
 			"--log-level=warning",
 		]);
-		await run(process.execPath, ["--max-old-space-size=12000", bundle, ...process.argv.slice(2)], {
+		await run(process.execPath, ["--max-old-space-size=12000", "--expose-gc", bundle, ...process.argv.slice(2)], {
 			show: true,
 			env: { ...env, BENCH_DEMO_URL: url, BENCH_FOLDER: folder, LOG_LEVEL: "silent" },
 		});

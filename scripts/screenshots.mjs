@@ -19,6 +19,7 @@ const PICTURES = [
 	{ name: "changes", who: "ruth", path: "/changes" },
 	{ name: "changes-pushed-out", who: "ruth", path: "/changes?step=pushed-out", theme: "dark" },
 	{ name: "changes-trend", who: "ruth", path: "/changes?show=trend" },
+	{ name: "changes-river", who: "helena", path: "/changes?show=river&due=any&at=2026-10-29" },
 	{ name: "assign", who: "ruth", path: "/deals", act: assign },
 	{ name: "tasks", who: "ruth", path: "/tasks" },
 	{ name: "desk", who: "ines", path: "/desk" },

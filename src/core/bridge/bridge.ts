@@ -42,18 +42,20 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 	const open = Uint8Array.from(company.rules.stages, (s) => (s.kind === "open" ? 1 : 0));
 	const amountOf = amountsBase(company, dayB);
 	const isHere = membership(company, period, scope);
-	const touched = new Touched(count);
+	const touched = new Touched();
 	const opening = new DealList(touched, "before");
 	const closing = new DealList(touched, "after");
 	const lists = new Map(STEP_KINDS.map((kind) => [kind, new DealList(touched, MEASURES[kind] ?? "after")]));
 	const [grew, shrank] = [lists.get("grew") as DealList, lists.get("shrank") as DealList];
 
+	const settled = settledDays(company);
 	for (let deal = 0; deal < count; deal++) {
+		// Most deals were closed long ago and didn't change since: nothing more is read of them.
+		if ((settled[deal] as number) <= dayA) continue;
 		const first = offsets[deal] as number;
 		const rowB = lastOn(day, first, offsets[deal + 1] as number, dayB);
 		if (rowB < 0) continue;
 		const openB = open[stage[rowB] as number] === 1;
-		// Most deals were closed long ago and didn't change since: nothing more is read of them.
 		const unchanged = (day[rowB] as number) <= dayA;
 		if (unchanged && !openB) continue;
 		const inB = openB && isHere(rowB);
@@ -87,6 +89,23 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 		steps: [...lists].map(([kind, deals]) => ({ kind, ...total(deals) })),
 		closing: total(closing),
 	};
+}
+
+const NEVER = 2 ** 31 - 1;
+const settledBy = new WeakMap<Ledger["history"], { readonly stages: Ledger["rules"]["stages"]; readonly days: Int32Array }>();
+
+/** For each deal the day since which it is closed or gone for good, by its last version; NEVER while it is open. Worked out once for a history. */
+function settledDays({ history, rules, deals }: Ledger): Int32Array {
+	const known = settledBy.get(history);
+	if (known?.stages === rules.stages) return known.days;
+	const days = new Int32Array(deals.length).fill(NEVER);
+	for (let deal = 0; deal < deals.length; deal++) {
+		const last = (history.offsets[deal + 1] as number) - 1;
+		const has = last >= (history.offsets[deal] as number);
+		if (!has || rules.stages[history.stage[last] as number]?.kind !== "open") days[deal] = has ? (history.day[last] as number) : -NEVER;
+	}
+	settledBy.set(history, { stages: rules.stages, days });
+	return days;
 }
 
 /** In at neither end, yet won or lost in between: the period still saw it come and go. */

@@ -13,32 +13,42 @@ export interface StepDeal {
 /** Which of a deal's figures makes its part in a list. */
 export type Measure = "before" | "after" | "gain" | "loss";
 
-/** The deals a comparison touches, as columns with room for `capacity`: lists name them by place. */
-export class Touched {
-	private readonly deal: Int32Array;
-	private readonly rowA: Int32Array;
-	private readonly rowB: Int32Array;
-	private readonly before: Float64Array;
-	private readonly after: Float64Array;
-	private count = 0;
+const FIRST_ROOM = 1024;
 
-	constructor(capacity: number) {
-		this.deal = new Int32Array(capacity);
-		this.rowA = new Int32Array(capacity);
-		this.rowB = new Int32Array(capacity);
-		this.before = new Float64Array(capacity);
-		this.after = new Float64Array(capacity);
-	}
+/** The deals a comparison touches, as columns that grow: lists name them by place. */
+export class Touched {
+	private deal = new Int32Array(FIRST_ROOM);
+	private rowA = new Int32Array(FIRST_ROOM);
+	private rowB = new Int32Array(FIRST_ROOM);
+	private before = new Float64Array(FIRST_ROOM);
+	private after = new Float64Array(FIRST_ROOM);
+	private count = 0;
 
 	/** Takes a deal in and gives its place. */
 	add(deal: number, rowA: number, rowB: number, before: number, after: number): number {
 		const place = this.count++;
+		if (place === this.deal.length) this.grow();
 		this.deal[place] = deal;
 		this.rowA[place] = rowA;
 		this.rowB[place] = rowB;
 		this.before[place] = before;
 		this.after[place] = after;
 		return place;
+	}
+
+	private grow(): void {
+		const whole = (column: Int32Array) => {
+			const next = new Int32Array(column.length * 2);
+			next.set(column);
+			return next;
+		};
+		const exact = (column: Float64Array) => {
+			const next = new Float64Array(column.length * 2);
+			next.set(column);
+			return next;
+		};
+		[this.deal, this.rowA, this.rowB] = [whole(this.deal), whole(this.rowA), whole(this.rowB)];
+		[this.before, this.after] = [exact(this.before), exact(this.after)];
 	}
 
 	amount(place: number, measure: Measure): number {
