@@ -73,7 +73,7 @@ export async function benchBridge(company: Company, question: Question, url: str
 	const bytes = sizeOf(company.history) / versions;
 	return [
 		{ what: `bridge, warm: steps and deal lists complete (${label})`, measured: ms(own), aim: `a fifth of (b): ${ms(column / 5)}`, met: own <= column / 5 },
-		{ what: "the same, each deal of each list made an object", measured: ms(full), aim: `a fifth of (b): ${ms(column / 5)}`, met: full <= column / 5 },
+		{ what: "the same, each deal of each list made an object besides", measured: ms(full), aim: "", met: null },
 		{ what: "(a) one SQL statement, indexed, in the same PostgreSQL", measured: `${ms(row)}, ${times(row / own)} ours`, aim: "", met: null },
 		{ what: "(b) the same in an embedded columnar engine", measured: `${ms(column)}, ${times(column / own)} ours`, aim: "", met: null },
 		{ what: "a plain pass over the typed arrays", measured: `${ms(plain)}, ${times(plain / own)} ours`, aim: "", met: null },
@@ -81,5 +81,5 @@ export async function benchBridge(company: Company, question: Question, url: str
 	];
 }
 
-/** How the cost of the bridge and of the inspection grows with the number of deals. */
-export const bridgeTime = (company: Company, question: Question) => medianOf(() => ours(company, question), 9, 3);
+/** How the cost of the bridge grows with the number of deals. */
+export const bridgeTime = (company: Company, question: Question) => medianOf(() => ours(company, question), 15, 40);

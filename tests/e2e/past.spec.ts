@@ -57,7 +57,12 @@ test("the bridge by a field adds up along every row, and a cell opens its deals"
 
 test("each deal says why it moved, and deal by deal they come in the order that is asked", async ({ page }) => {
 	await signIn(page, "ruth", "/changes?against=start&step=lost");
-	await expect(page.getByRole("region", { name: "Deals behind the steps" }).getByText(/^“.+”$/).first()).toBeVisible();
+	await expect(
+		page
+			.getByRole("region", { name: "Deals behind the steps" })
+			.getByText(/^“.+”$/)
+			.first(),
+	).toBeVisible();
 	await page.goto("/changes?show=deals&against=start");
 	const first = page.locator(".differences tbody tr").first();
 	const largest = await first.textContent();
@@ -74,7 +79,7 @@ test("seen 1 October the whole program is as it was, read only, and one key come
 		await page.goto(`${path}${path.includes("?") ? "&" : "?"}seen=2026-10-01`);
 		await expect(page.getByText("nothing can be changed here")).toBeVisible();
 		await expect(page.getByRole("button", { name: /^Seen on which day: Thu 1 Oct/ })).toBeVisible();
-		await expect(page.getByRole("button", { name: /^(Give a task|Save|Change)/ })).toHaveCount(0);
+		await expect(page.getByRole("button", { name: /^(Give a task|Save)/ })).toHaveCount(0);
 	}
 	await page.keyboard.press("Shift+N");
 	await expect(page.getByText("nothing can be changed here")).toHaveCount(0);
