@@ -57,6 +57,16 @@ test("a team without history makes it from one CSV a week", async ({ page }) => 
 	await expect(missing.getByRole("heading", { name: /1 deal is missing/ })).toBeVisible();
 	await missing.getByRole("button", { name: "Removed" }).click();
 	await expect(missing.getByRole("heading", { name: "No deal waits for a decision" })).toBeVisible();
+
+	// Off the books it is seen only as it was before; what was done is on record.
+	await missing.getByRole("link", { name: "Mixers for the quay" }).click();
+	await expect(page).toHaveURL(/\/deals\/W2\?seen=2026-11-15/);
+	await expect(page.getByRole("heading", { name: "Mixers for the quay" })).toBeVisible();
+	await page.goto("/deals/W2");
+	await expect(page.getByRole("heading", { name: "Not found" })).toBeVisible();
+	await page.goto("/setup?place=audit");
+	await expect(page.getByRole("row", { name: /missing deals decided .* removed/ }).first()).toBeVisible();
+	await expect(page.getByRole("row", { name: /weekly export taken in/ })).toHaveCount(2);
 });
 
 test("a file with nothing of the one before is asked about, and a wrong one says where", async ({ page }) => {

@@ -75,6 +75,21 @@ describe("each bad row is reported with its place", () => {
 		expect(found).toHaveLength(1);
 		expect(found[0]).toMatch(expected);
 	});
+	test("a blank stage, but where nothing else is said: then the deal was taken off the books", () => {
+		expect(problems(small(more("deal_versions.csv", "d1,2026-11-12T09:00:00Z,,1,EUR,,rep1,,,")))).toEqual([
+			"deal_versions.csv:6 stage stage is blank, and a row needs it",
+		]);
+		const gone = small(more("deal_versions.csv", "d1,2026-11-12T09:00:00Z,,,,,,,,"));
+		expect(problems(gone)).toEqual([]);
+		expect(rowsOf(gone, "deal_versions.csv").at(-1)?.fields).toMatchObject({ deal_id: "d1", stage: null, amount: null });
+		// Who did it and why may stand beside it.
+		const [header = "", ...lines] = SMALL["deal_versions.csv"] ?? [];
+		const told = small({
+			"deal_versions.csv": [`${header},by_id,reason`, ...lines.map((line) => `${line},,`), "d1,2026-11-12T09:00:00Z,,,,,,,,,ops,Entered twice"],
+		});
+		expect(problems(told)).toEqual([]);
+		expect(rowsOf(told, "deal_versions.csv").at(-1)?.fields).toMatchObject({ stage: null, by_id: "ops", reason: "Entered twice" });
+	});
 	test("a currency nobody knows spoils its amount too", () => {
 		expect(problems(small(more("deal_versions.csv", "d1,2026-11-12T09:00:00Z,Survey,1,EURO,,rep1,,,"))).join("\n")).toMatch(
 			/:6 currency EURO isn't a currency code/,

@@ -1,9 +1,10 @@
 "use client";
 import Link from "next/link";
 import { Button } from "react-bootstrap";
+import { formatDay } from "@/core/time/day";
 import { useActions } from "@/ui/actions";
 import type { MissingDeal, WeeklyList } from "@/usecases/weekly/missing";
-import { longDate, money } from "../../../format";
+import { dayNumber, longDate, money } from "../../../format";
 import { useAct } from "../../../parts/useAct";
 
 const CHOICES = [
@@ -59,7 +60,7 @@ export function Missing({ list }: { list: WeeklyList }) {
 						{[...waiting, ...decided].map((deal) => (
 							<tr key={`${deal.fileId} ${deal.id}`}>
 								<td>
-									<Link href={`/deals/${encodeURIComponent(deal.id)}`}>
+									<Link href={`/deals/${encodeURIComponent(deal.id)}${deal.decision === "removed" ? `?seen=${formatDay(dayNumber(deal.day) - 1)}` : ""}`}>
 										<b>{deal.name}</b>
 									</Link>{" "}
 									<span className="second">{deal.account}</span>
