@@ -191,6 +191,15 @@ describe("a deal that is missing", () => {
 		await take(file("deals 2026-11-24.csv", OVENS, MIXERS, PROOFER));
 		expect(await missing()).toEqual([]);
 	});
+	test("keeps its decision where the file it was missing from is replaced by one that hasn't got it either", async () => {
+		await decide("8", "lost");
+		await take(file("deals 2026-11-16 again.csv", OVENS, PROOFER));
+		expect((await missing()).map((deal) => [deal.id, deal.decision])).toEqual([["8", "lost"]]);
+		expect((await stored("8")).at(-1)?.[1]).toBe("Lost");
+		await take(file("deals 2026-11-16 third.csv", OVENS, PROOFER, MIXERS));
+		expect(await missing()).toEqual([]);
+		expect((await stored("8")).at(-1)?.[1]).toBe("Enquiry");
+	});
 	test("is no longer missing where a late file has it", async () => {
 		await decide("8", "lost");
 		await take(file("deals 2026-11-20.csv", OVENS, PROOFER, MIXERS));

@@ -63,7 +63,7 @@ test("a team without history makes it from one CSV a week", async ({ page }) => 
 	await expect(page).toHaveURL(/\/deals\/W2\?seen=2026-11-15/);
 	await expect(page.getByRole("heading", { name: "Mixers for the quay" })).toBeVisible();
 	await page.goto("/deals/W2");
-	await expect(page.getByRole("heading", { name: "Not found" })).toBeVisible();
+	await expect(page.getByRole("heading", { name: "Not found", level: 2 })).toBeVisible();
 	await page.goto("/setup?place=audit");
 	await expect(page.getByRole("row", { name: /missing deals decided .* removed/ }).first()).toBeVisible();
 	await expect(page.getByRole("row", { name: /weekly export taken in/ })).toHaveCount(2);

@@ -66,8 +66,8 @@ export async function takeWeekly(context: Context, sent: WeeklySent, confirmed: 
 		await writeRows(tx, looked, fileId);
 		const ids = looked.read.map((row) => row.id);
 		await forChunks(ids, (part) => tx.delete(weeklyMissing).where(and(inArray(weeklyMissing.dealId, part), isNull(weeklyMissing.decision))));
-		await writeMissing(tx, looked.missing, fileId);
-		await rebuild(tx, context, [...new Set([...ids, ...before])]);
+		await writeMissing(tx, looked.missing, fileId, before.missing);
+		await rebuild(tx, context, [...new Set([...ids, ...before.deals])]);
 		await tx
 			.insert(organisation)
 			.values({ id: 1, weeklyPlan: view.plan })
@@ -98,14 +98,16 @@ async function forChunks<T>(list: readonly T[], work: (part: T[]) => Promise<unk
 	for (let at = 0; at < list.length; at += CHUNK) await work(list.slice(at, at + CHUNK));
 }
 
-/** Takes the file of a day away, whose place another one takes; gives the deals it had. */
-async function clearDay(tx: Tx, day: string): Promise<string[]> {
+type Missing = typeof weeklyMissing.$inferSelect;
+
+/** Takes the file of a day away, whose place another one takes; gives the deals it had, and what was decided of those it hadn't. */
+async function clearDay(tx: Tx, day: string): Promise<{ deals: string[]; missing: Missing[] }> {
 	const [old] = await tx.select().from(weeklyFiles).where(eq(weeklyFiles.day, day));
-	if (!old) return [];
+	if (!old) return { deals: [], missing: [] };
 	const rows = await tx.select({ id: weeklyRows.dealId }).from(weeklyRows).where(eq(weeklyRows.fileId, old.id));
-	const missing = await tx.select({ id: weeklyMissing.dealId }).from(weeklyMissing).where(eq(weeklyMissing.fileId, old.id));
+	const missing = await tx.select().from(weeklyMissing).where(eq(weeklyMissing.fileId, old.id));
 	await tx.delete(weeklyFiles).where(eq(weeklyFiles.id, old.id));
-	return [...rows, ...missing].map((row) => row.id);
+	return { deals: [...rows.map((row) => row.id), ...missing.map((one) => one.dealId)], missing };
 }
 
 /** People who aren't known become reps, who can't sign in until they are given a password. */
@@ -158,8 +160,9 @@ async function writeRows(tx: Tx, { read }: Looked, fileId: string): Promise<void
 	);
 }
 
-/** One that waits for a decision already isn't asked twice. */
-async function writeMissing(tx: Tx, missing: readonly string[], fileId: string): Promise<void> {
+/** One that waits for a decision already isn't asked twice; what was decided of one the replaced file hadn't either holds on. */
+async function writeMissing(tx: Tx, missing: readonly string[], fileId: string, replaced: readonly Missing[]): Promise<void> {
+	const decided = new Map(replaced.map((one) => [one.dealId, one]));
 	await forChunks(missing, async (part) => {
 		const waiting = new Set(
 			(
@@ -170,6 +173,6 @@ async function writeMissing(tx: Tx, missing: readonly string[], fileId: string):
 			).map((row) => row.id),
 		);
 		const fresh = part.filter((id) => !waiting.has(id));
-		if (fresh.length) await tx.insert(weeklyMissing).values(fresh.map((dealId) => ({ fileId, dealId })));
+		if (fresh.length) await tx.insert(weeklyMissing).values(fresh.map((dealId) => ({ ...decided.get(dealId), fileId, dealId })));
 	});
 }
