@@ -9,7 +9,7 @@ import { audit, marks } from "../data/schema";
 import { touch } from "../data/store/touch";
 import { clock } from "./clock";
 import { firstKnown } from "./firstKnown";
-import { NIGHTLY } from "./sentence";
+import { isNight, NIGHTLY } from "./sentence";
 
 export interface DueMark {
 	readonly day: Day;
@@ -29,7 +29,7 @@ export function dueMarks(memory: Memory, today: Day): DueMark[] {
 	const { rules } = memory.company;
 	if (!memory.deals.length) return [];
 	const last = today - 1;
-	const kept = memory.marks.findLast((mark) => mark.byId === null && mark.seal)?.day ?? last - 1;
+	const kept = memory.marks.findLast(isNight)?.day ?? last - 1;
 	const due: DueMark[] = [];
 	for (let day = Math.max(kept + 1, last - MOST, firstKnown(memory)); day <= last; day++) {
 		const period = quarterOf(day, rules.fiscalStart);

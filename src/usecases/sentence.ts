@@ -121,7 +121,7 @@ function roundBefore({ memory }: Context, day: Day) {
 }
 
 /** Whether the program kept a mark by itself at a day's end. */
-const isNight = (mark: Mark) => mark.name === NIGHTLY || (mark.byId === null && mark.seal !== null);
+export const isNight = (mark: Mark) => mark.name === NIGHTLY || (mark.byId === null && mark.seal !== null);
 
 /** The name of marks that are kept every night; they are too many to choose from one by one. */
 export const NIGHTLY = "Night";
@@ -138,6 +138,7 @@ export function sentenceChoices(context: Context, seen: Day) {
 	const people = memory.people.flatMap((person, i) =>
 		person.role === "rep" && (reach === null || reach.has(i)) ? [{ key: `person:${person.id}`, words: person.name, team: person.team ?? "" }] : [],
 	);
+	const lastRound = roundBefore(context, seen);
 	const current = quarterIndex(seen, fiscalStart);
 	const quarters = [-2, -1, 0, 1, 2].map((step) => {
 		const period = quarterAt(current + step, fiscalStart);
@@ -156,7 +157,7 @@ export function sentenceChoices(context: Context, seen: Day) {
 		quarters,
 		marks,
 		/** the last mark before the seen day in words; null where there is none */
-		lastRound: marks[0]?.words ?? null,
+		lastRound: lastRound ? `${lastRound.name}, ${spokenDay(lastRound.day, seen)}` : null,
 		mayMark: may(actor, "keepMarks"),
 	};
 }

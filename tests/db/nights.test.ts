@@ -6,7 +6,7 @@ import { audit, marks } from "@/data/schema";
 import { storedBundle } from "@/usecases/exportBundle";
 import { keepNights } from "@/usecases/keepNights";
 import { keepMark, readMarks } from "@/usecases/marks";
-import { resolveSentence } from "@/usecases/sentence";
+import { resolveSentence, sentenceChoices } from "@/usecases/sentence";
 import { as, freshDatabase, refill } from "../kit/database";
 import { inspected } from "../kit/inspection";
 
@@ -39,6 +39,12 @@ describe("nights", () => {
 		expect((await keepNights()).length).toBe(36);
 		expect(await names()).toContain("2026-12-31 End of Oct–Dec 2026");
 		expect(await names()).not.toContain("2026-12-31 Night");
+		// The last mark that is offered is the one that is taken: kept by somebody, not by the program.
+		await keepMark(await as("north"), { name: "By hand" });
+		process.env.PORCH_LAMP_TODAY = "2027-01-05";
+		await keepNights();
+		const north = await as("north");
+		expect(sentenceChoices(north, north.now.day).lastRound).toBe(resolveSentence(north, { against: "round" }).against.words);
 	});
 	test("after a long pause only the last quarter is filled", async () => {
 		await keepNights();
