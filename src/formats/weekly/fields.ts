@@ -1,3 +1,5 @@
+import { parseDay } from "../../core/time/day";
+
 /** What a weekly export can tell of a deal. */
 export const WEEKLY_FIELDS = [
 	{
@@ -39,7 +41,8 @@ export type WeeklyField = (typeof WEEKLY_FIELDS)[number]["key"];
 /** Their column for each of our fields; null where there is none. */
 export type Columns = Readonly<Record<WeeklyField, string | null>>;
 
-const plain = (text: string) =>
+/** A name as it is compared: small letters and digits, one space between words. */
+export const plain = (text: string) =>
 	text
 		.toLowerCase()
 		.replace(/[^\p{L}\p{N}]+/gu, " ")
@@ -101,7 +104,4 @@ export function dayFromName(name: string): string | null {
 }
 
 /** The day, if it is one of the calendar. */
-export function sound(iso: string): string | null {
-	const time = Date.parse(`${iso}T00:00:00Z`);
-	return !Number.isNaN(time) && new Date(time).toISOString().slice(0, 10) === iso ? iso : null;
-}
+export const sound = (iso: string): string | null => (parseDay(iso) === null ? null : iso);

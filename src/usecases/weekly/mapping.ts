@@ -1,15 +1,9 @@
 import type { Stage } from "../../core/history/stage";
 import type { CsvTable } from "../../formats/csv";
-import { type Columns, guessColumns } from "../../formats/weekly/fields";
+import { type Columns, guessColumns, plain } from "../../formats/weekly/fields";
 import { cellsOf, type WeeklyPlan } from "../../formats/weekly/read";
 import { guessDates, guessDecimal } from "../../formats/weekly/values";
 import type { Context } from "../context";
-
-const plain = (text: string) =>
-	text
-		.toLowerCase()
-		.replace(/[^\p{L}\p{N}]+/gu, " ")
-		.trim();
 
 /** Which of our stages a name of theirs means: the one that is called so, or won or lost by its words; null where it has to be said. */
 export function guessStage(theirs: string, stages: readonly Stage[]): string | null {

@@ -1,4 +1,5 @@
 import { and, desc, eq, inArray, lt, sql } from "drizzle-orm";
+import { parseDay } from "../../core/time/day";
 import { type DealState, type DealVersion, STATE_FIELDS, type Statement } from "../../core/weekly/versions";
 import type { Sql } from "../../data/db";
 import { dealVersions } from "../../data/schema";
@@ -53,9 +54,9 @@ export async function statementsOf(
 	ids: readonly string[],
 	without: string | null,
 ): Promise<Map<string, (Statement & { fileId: string })[]>> {
-	const { zone, stages } = context.memory.company.rules;
+	const { stages } = context.memory.company.rules;
 	const days = new Map((await db.select({ id: weeklyFiles.id, day: weeklyFiles.day }).from(weeklyFiles)).map((file) => [file.id, file.day]));
-	const at = (fileId: string) => zone.instantAt(Date.parse(`${days.get(fileId)}T00:00:00Z`) / 86_400_000, 12 * 3_600_000);
+	const at = (fileId: string) => instantOf(context, parseDay(days.get(fileId) ?? "") ?? 0);
 	const rows = await inParts(ids, (part) => db.select().from(weeklyRows).where(inArray(weeklyRows.dealId, part)));
 	const said = grouped(
 		rows.filter((row) => row.fileId !== without),
