@@ -6,7 +6,7 @@ export default defineConfig({
 	retries: 0,
 	timeout: 90_000,
 	expect: { timeout: 15_000 },
-	reporter: [["list"], ["json", { outputFile: "test-results/e2e.json" }]],
+	reporter: [["list"], ["json", { outputFile: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE ?? "test-results/e2e.json" }]],
 	outputDir: "test-results/e2e",
 	use: {
 		baseURL: process.env.BASE_URL ?? "http://127.0.0.1:3000",

@@ -1,6 +1,6 @@
 // Installs what is missing and runs everything; the last line is `N passed, N failed`. Needs nothing but Node.
 import { spawn } from "node:child_process";
-import { existsSync, readFileSync, rmSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { ensureBuild } from "./lib/build.mjs";
 import { CHROMIUM, ensureChromium, ensureNpm, ensurePostgres } from "./lib/packages.mjs";
@@ -11,6 +11,9 @@ import { main, say } from "./lib/say.mjs";
 
 const TODAY = "2026-11-24";
 const data = inRoot("var", "test");
+/** What mostly looks, and what starts programs of its own, makes a half; all the rest the other. */
+const LOOKING = ["looks", "past", "phone", "river", "sheet", "start"].map((name) => `${name}.spec.ts`);
+const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 let passed = 0;
 let failed = 0;
 
@@ -62,17 +65,32 @@ async function unitAndDatabase() {
 	if (!report || (code !== 0 && !report.numFailedTests)) count("unit and database tests ran", false);
 }
 
-/** The interface against the production build, started and stopped by the start command itself. */
+/**
+ * The interface against the production build: in two halves side by side, each with a program and data of its own,
+ * so that nothing that one half's tests change is seen by the other's.
+ */
 async function browser() {
-	const folder = join(data, "app");
+	const all = readdirSync(inRoot("tests", "e2e")).filter((name) => name.endsWith(".spec.ts"));
+	const halves = [all.filter((name) => !LOOKING.includes(name)), LOOKING];
+	const running = [];
+	// One after the other until they are up: each looks for a free port for its database.
+	for (const [i, files] of halves.entries()) {
+		const half = await startProgram(i + 1);
+		running.push((half.up ? drive(half, files) : Promise.resolve()).then(half.stop));
+	}
+	await Promise.all(running);
+}
+
+/** Starts the program with the start command, and says how to reach and to stop it. */
+async function startProgram(number) {
+	const folder = join(data, `app${number}`);
 	rmSync(folder, { recursive: true, force: true });
-	const port = await freeFrom(3100);
+	const port = await freeFrom(3100 + number);
 	const base = `http://127.0.0.1:${port}`;
-	const env = { PORCH_LAMP_DATA: folder, PORCH_LAMP_TODAY: TODAY, PORT: String(port), DATABASE_URL: "" };
 	const server = spawn(process.execPath, [inRoot("scripts/start.mjs")], {
 		cwd: root,
 		stdio: ["ignore", "inherit", "inherit"],
-		env: { ...process.env, ...env },
+		env: { ...process.env, PORCH_LAMP_DATA: folder, PORCH_LAMP_TODAY: TODAY, PORT: String(port), DATABASE_URL: "" },
 	});
 	let ended = null;
 	server.on("exit", (code) => {
@@ -84,21 +102,29 @@ async function browser() {
 			(answer) => answer.ok,
 			() => false,
 		);
-		if (!up) await new Promise((resolve) => setTimeout(resolve, 300));
+		if (!up) await sleep(300);
 	}
-	count("the start command brings the program up", up);
-	if (up) {
-		const code = await show(bin("playwright"), ["test"], { BASE_URL: base, CHROMIUM, CI: "true" });
-		const file = inRoot("test-results", "e2e.json");
-		const stats = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")).stats : null;
-		passed += stats?.expected ?? 0;
-		failed += stats?.unexpected ?? 0;
-		if (!stats || (code !== 0 && !stats.unexpected)) count("the interface's tests ran", false);
-	}
-	if (ended === null) {
-		server.kill("SIGINT");
-		for (let tries = 0; tries < 100 && ended === null; tries++) await new Promise((resolve) => setTimeout(resolve, 200));
-	}
-	count("Ctrl-C stops the server and the database cleanly", ended === 0 && !existsSync(join(folder, "postgres", "data", "postmaster.pid")));
-	if (ended === null) server.kill("SIGKILL");
+	count(`the start command brings program ${number} up`, up);
+	const stop = async () => {
+		if (ended === null) server.kill("SIGINT");
+		for (let tries = 0; tries < 100 && ended === null; tries++) await sleep(200);
+		count(`Ctrl-C stops server and database of program ${number} cleanly`, ended === 0 && !existsSync(join(folder, "postgres", "data", "postmaster.pid")));
+		if (ended === null) server.kill("SIGKILL");
+	};
+	return { number, base, up, stop };
+}
+
+/** Runs test files against a program. */
+async function drive({ number, base }, files) {
+	const results = inRoot("test-results", `e2e${number}`);
+	const code = await show(bin("playwright"), ["test", "--output", results, ...files], {
+		BASE_URL: base,
+		CHROMIUM,
+		CI: "true",
+		PLAYWRIGHT_JSON_OUTPUT_FILE: `${results}.json`,
+	});
+	const stats = existsSync(`${results}.json`) ? JSON.parse(readFileSync(`${results}.json`, "utf8")).stats : null;
+	passed += stats?.expected ?? 0;
+	failed += stats?.unexpected ?? 0;
+	if (!stats || (code !== 0 && !stats.unexpected)) count(`the interface's tests of half ${number} ran`, false);
 }

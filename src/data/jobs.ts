@@ -11,8 +11,9 @@ export interface Nightly {
 }
 
 /**
- * Has work done once a night by one of however many processes share the database, and once now, so that what
- * was missed while none ran is made good. The queue lives in a schema of its own beside the tables.
+ * Has work done every night by one of however many processes share the database, and at every start, so that
+ * what was missed while none ran is made good: never by two at a time, and the work itself does nothing that is
+ * done already. The queue lives in a schema of its own beside the tables.
  */
 export async function startNightly(url: string, job: Nightly): Promise<{ stop: () => Promise<void> }> {
 	const boss = new PgBoss({ connectionString: url, max: 2, application_name: "porch lamp jobs" });
@@ -22,9 +23,9 @@ export async function startNightly(url: string, job: Nightly): Promise<{ stop: (
 		await boss.start();
 		await boss.createQueue(job.name, { name: job.name, policy: "singleton", retryLimit: 5, retryDelay: 60, retryBackoff: true });
 	});
-	await boss.work(job.name, { pollingIntervalSeconds: 20 }, job.work);
 	await boss.schedule(job.name, "5 0 * * *", undefined, { tz: job.zone });
-	await boss.send(job.name, {}, { singletonKey: "made good at the start", singletonSeconds: 60 });
+	await boss.send(job.name, {});
+	await boss.work(job.name, { pollingIntervalSeconds: 20 }, job.work);
 	return { stop: () => boss.stop({ graceful: true, timeout: 5000 }) };
 }
 

@@ -2,7 +2,7 @@ import { dealRow, expect, signIn, test } from "../kit/browser";
 
 test("from the list of lit deals to a corrective task that a rep has done", async ({ page }) => {
 	await test.step("the manager sees which deals need attention, and why", async () => {
-		await signIn(page, "ruth");
+		await signIn(page, "ruth", "/", { fresh: true });
 		await expect(page).toHaveURL(/\/deals/);
 		await expect(page.getByRole("heading", { level: 1 })).toContainText("North team’s deals due in Oct–Dec 2026, seen today against Mon 16 Nov");
 		const first = page.getByRole("row").nth(1);
@@ -53,7 +53,7 @@ test("from the list of lit deals to a corrective task that a rep has done", asyn
 		await page.getByRole("button", { name: "Sign out" }).click();
 	});
 	await test.step("the rep sees it on the desk and does it with a note", async () => {
-		await signIn(page, "ines");
+		await signIn(page, "ines", "/", { fresh: true });
 		await expect(page).toHaveURL(/\/desk/);
 		await expect(page.getByRole("row").filter({ hasText: "Send the bank the payback figures" })).toContainText("overdue");
 		await page.getByRole("button", { name: "Done: Meet the person who signs, Rack ovens, three sites" }).click();

@@ -24,9 +24,11 @@ const SCREENS = [
 ];
 /** Setup is at its fullest for ops. */
 const who = (screen: string) => (screen.startsWith("/setup") ? "arno" : "ruth");
+/** Rows after the first few are made as those are. */
+const REPEATED = "tr:nth-child(n+9), li:nth-child(n+9)";
 /** What axe calls trouble: all of it by day; by dusk, where only the colours differ, what it says of them. */
 const look = async (page: Page, theme: string) => {
-	const axe = new AxeBuilder({ page });
+	const axe = new AxeBuilder({ page }).exclude(REPEATED);
 	return (await (theme === "light" ? axe : axe.withRules(["color-contrast", "link-in-text-block"])).analyze()).violations;
 };
 
@@ -40,7 +42,6 @@ for (const theme of ["light", "dark"] as const) {
 		for (const screen of SCREENS) {
 			if (who(screen) !== person) {
 				person = who(screen);
-				await context.clearCookies({ name: "porch_lamp_session" });
 				await signIn(page, person);
 			}
 			await page.goto(screen);
@@ -57,16 +58,16 @@ for (const theme of ["light", "dark"] as const) {
 	});
 }
 
-test("nothing overflows from a phone to a wide screen", async ({ page }) => {
+test("nothing overflows from a wide screen to a phone", async ({ page }) => {
 	test.setTimeout(300_000);
 	await signIn(page, "ruth");
-	for (const width of [360, 768, 1280, 2560]) {
-		await page.setViewportSize({ width, height: 800 });
-		for (const screen of SCREENS) {
-			await page.goto(screen);
-			await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
-			const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-			expect(over, `${screen} at ${width}`).toBeLessThanOrEqual(0);
+	for (const screen of SCREENS) {
+		await page.goto(screen);
+		await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+		for (const width of [2560, 1280, 768, 360]) {
+			await page.setViewportSize({ width, height: 800 });
+			const over = () => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+			await expect.poll(over, { message: `${screen} at ${width}` }).toBeLessThanOrEqual(0);
 		}
 	}
 });

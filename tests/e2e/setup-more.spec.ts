@@ -34,7 +34,7 @@ test("a task is given back, dropped with a reason and opened again from the mana
 });
 
 test("signing out ends the session for good", async ({ page, context }) => {
-	await signIn(page, "ruth", "/deals");
+	await signIn(page, "ruth", "/deals", { fresh: true });
 	const cookies = await context.cookies();
 	await page.getByRole("button", { name: "Sign out" }).click();
 	await expect(page.getByRole("button", { name: "Sign in" })).toBeVisible();

@@ -44,7 +44,8 @@ const well = () =>
 		() => false,
 	);
 const comesUp = () => expect.poll(well, { timeout: 60_000, intervals: [300] }).toBe(true);
-const keys = async () => (await (await fetch(`${base()}/api/v1/keys`, { headers: { authorization: `Bearer ${key}` } })).json()).items as { name: string }[];
+const ask = async <T>(path: string) => (await (await fetch(`${base()}/api/v1/${path}`, { headers: { authorization: `Bearer ${key}` } })).json()).items as T[];
+const keys = () => ask<{ name: string }>("keys");
 const pidOf = (file: string) => Number(readFileSync(join(folder, file), "utf8").split("\n")[0]);
 const runFile = () => JSON.parse(readFileSync(join(folder, "run.json"), "utf8")) as { server: number };
 
@@ -56,8 +57,8 @@ test.afterAll(async () => {
 	running?.kill("SIGINT");
 });
 
-async function start(): Promise<Run> {
-	const started = run("start");
+async function start(more: Record<string, string> = {}): Promise<Run> {
+	const started = run("start", [], more);
 	running = started.child;
 	await comesUp();
 	await expect.poll(started.output, { timeout: 30_000 }).toContain("Ctrl-C stops it.");
@@ -157,4 +158,21 @@ test("commands start the database for their time, report bad input, and give a b
 	const lines = (file: string) => readFileSync(join(out, file), "utf8").split("\n").length;
 	expect(lines("deals.csv")).toBe(31);
 	expect(existsSync(join(folder, "postgres/data/postmaster.pid"))).toBe(false);
+});
+
+test("nights that passed while nothing ran are kept by the program itself, each once", async () => {
+	test.setTimeout(120_000);
+	const nights = async () =>
+		(await ask<{ day: string; byId: string | null; fits: boolean | null }>("marks")).filter((mark) => !mark.byId && mark.fits !== null);
+	const days = async () => (await nights()).map((mark) => mark.day).sort();
+	const missed = ["2026-11-24", "2026-11-25", "2026-11-26"];
+	// The queue looks for work every twenty seconds.
+	const later = { PORCH_LAMP_TODAY: "2026-11-27" };
+	const first = await start(later);
+	await expect.poll(days, { timeout: 60_000 }).toEqual(missed);
+	expect((await nights()).every((mark) => mark.fits)).toBe(true);
+	first.child.kill("SIGINT");
+	expect(await first.ended).toBe(0);
+	await start(later);
+	expect(await days()).toEqual(missed);
 });

@@ -17,12 +17,26 @@ export const test = plain.extend<{ quiet: undefined }>({
 });
 export { expect };
 
-export async function signIn(page: Page, who: string, to = "/"): Promise<void> {
-	await page.goto(`/sign-in?to=${encodeURIComponent(to)}`);
-	await page.getByLabel("E-mail address").fill(`${who}@emberwick.example`);
-	await page.getByLabel("Password").fill("porch-light");
-	await page.getByRole("button", { name: "Sign in" }).click();
-	await page.waitForURL((url) => url.pathname !== "/sign-in");
+const COOKIE = "porch_lamp_session";
+/** The sessions of those who signed in before, so that a test need not walk through the door again. */
+const sessions = new Map<string, { name: string; value: string; url: string }>();
+
+/** Signs in and opens a page; a session that the test is going to end must be a `fresh` one. */
+export async function signIn(page: Page, who: string, to = "/", how: { fresh?: boolean } = {}): Promise<void> {
+	await page.context().clearCookies({ name: COOKIE });
+	const known = how.fresh ? undefined : sessions.get(who);
+	if (known) {
+		await page.context().addCookies([known]);
+		await page.goto(to);
+	} else {
+		await page.goto(`/sign-in?to=${encodeURIComponent(to)}`);
+		await page.getByLabel("E-mail address").fill(`${who}@emberwick.example`);
+		await page.getByLabel("Password").fill("porch-light");
+		await page.getByRole("button", { name: "Sign in" }).click();
+		await page.waitForURL((url) => url.pathname !== "/sign-in");
+		const cookie = (await page.context().cookies()).find((one) => one.name === COOKIE);
+		if (cookie && !how.fresh) sessions.set(who, { name: cookie.name, value: cookie.value, url: new URL(page.url()).origin });
+	}
 	// Keys pressed before the page has come alive would be lost.
 	await page.locator("html[data-alive]").waitFor();
 }
