@@ -1,4 +1,4 @@
-import { expect, type Page, test as plain } from "@playwright/test";
+import { type Cookie, expect, type Page, test as plain } from "@playwright/test";
 
 /** A test that fails when a page logs an error or throws: a policy breach, a mismatch, a lost request. */
 export const test = plain.extend<{ quiet: undefined }>({
@@ -19,7 +19,7 @@ export { expect };
 
 const COOKIE = "porch_lamp_session";
 /** The sessions of those who signed in before, so that a test need not walk through the door again. */
-const sessions = new Map<string, { name: string; value: string; url: string }>();
+const sessions = new Map<string, Cookie>();
 
 /** Signs in and opens a page; a session that the test is going to end must be a `fresh` one. */
 export async function signIn(page: Page, who: string, to = "/", how: { fresh?: boolean } = {}): Promise<void> {
@@ -35,7 +35,7 @@ export async function signIn(page: Page, who: string, to = "/", how: { fresh?: b
 		await page.getByRole("button", { name: "Sign in" }).click();
 		await page.waitForURL((url) => url.pathname !== "/sign-in");
 		const cookie = (await page.context().cookies()).find((one) => one.name === COOKIE);
-		if (cookie && !how.fresh) sessions.set(who, { name: cookie.name, value: cookie.value, url: new URL(page.url()).origin });
+		if (cookie && !how.fresh) sessions.set(who, cookie);
 	}
 	// Keys pressed before the page has come alive would be lost.
 	await page.locator("html[data-alive]").waitFor();
