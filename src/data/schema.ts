@@ -465,13 +465,14 @@ export const revision = pgTable(
 	(t) => [check("one_revision", sql`${t.id} = 1`)],
 );
 
-/** What changed at each revision: a deal, or (null) anything at all. */
+/** What changed at each revision: a deal, one part of the rest, or (null) anything at all. */
 export const tail = pgTable(
 	"tail",
 	{
 		id: bigserial("id", { mode: "number" }).primaryKey(),
 		revision: bigint("revision", { mode: "number" }).notNull(),
 		dealId: text("deal_id"),
+		part: text("part").$type<"marks">(),
 	},
 	(t) => [index("tail_revision").on(t.revision)],
 );

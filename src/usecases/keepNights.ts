@@ -54,7 +54,7 @@ export async function keepNights(): Promise<string[]> {
 		if (!made.length) return [];
 		const days = made.map(({ at }) => formatDay(memory.company.rules.zone.dayOf(at.getTime())));
 		await tx.insert(audit).values({ personId: null, action: "night kept", subject: null, detail: { days } });
-		await touch(tx, null);
+		await touch(tx, "marks");
 		return days;
 	});
 }

@@ -59,7 +59,7 @@ export async function keepMark(context: Context, input: z.infer<typeof newMarkSc
 			.returning();
 		if (!made.length) throw new Fault(409, "Kept already", `A mark ${name} of this very moment is there already.`);
 		await record(tx, context, "mark kept", null, { name, at: new Date(at).toISOString() });
-		await touch(tx, null);
+		await touch(tx, "marks");
 	});
 	return markJson(memory, { at, day: now.day, name, byId: actor.person.id, seal });
 }
@@ -78,7 +78,7 @@ export async function removeMark(context: Context, id: string): Promise<void> {
 			.returning();
 		if (!gone.length) throw notFound("mark of yours", id);
 		await record(tx, context, "mark removed", null, { name });
-		await touch(tx, null);
+		await touch(tx, "marks");
 	});
 }
 

@@ -104,6 +104,21 @@ describe("what is kept in memory", () => {
 		expect(after.company.history).toBe(before.company.history);
 		expect(await flagsOf("rep2", "d2")).toContain("reply-owed");
 	});
+	test("a mark that another process keeps is taken in without reading the deals again", async () => {
+		const other = connect(database.url, 1);
+		const before = await currentMemory(connection().db);
+		await other.db.transaction(async (tx) => {
+			await tx.execute(sql`insert into marks (at, name, by_id) values ('2026-11-20T09:00:00Z', 'Late round', 'boss')`);
+			await touch(tx, "marks");
+		});
+		await other.close();
+		const after = await currentMemory(connection().db);
+		expect(after.marks.map((mark) => mark.name)).toContain("Late round");
+		expect(before.marks.map((mark) => mark.name)).not.toContain("Late round");
+		// The company is the very same, and so is all that was computed of it.
+		expect(after.company).toBe(before.company);
+		expect(after.marks).toEqual((await loadMemory(connection().db, after.revision)).marks);
+	});
 	test("is the same after following as after reading everything anew", async () => {
 		const followed = await currentMemory(connection().db);
 		const anew = await loadMemory(connection().db, followed.revision);

@@ -2,7 +2,7 @@ import { gt, sql } from "drizzle-orm";
 import { type History, type VersionRow, withVersions } from "../../core/history/columns";
 import type { Db } from "../db";
 import { tail } from "../schema";
-import { buildDeals, type DealRows, loadMemory, readDealRows } from "./load";
+import { buildDeals, type DealRows, loadMemory, readDealRows, readMarks } from "./load";
 import type { Memory } from "./memory";
 
 const shared = globalThis as { porchLampMemory?: { memory: Memory | null; loading: Promise<Memory> | null } };
@@ -41,12 +41,13 @@ async function advance(db: Db, memory: Memory | null, revision: number): Promise
 	return db.transaction(
 		async (tx) => {
 			if (!memory) return loadMemory(tx, revision);
-			const changes = await tx.select({ dealId: tail.dealId }).from(tail).where(gt(tail.revision, memory.revision));
-			const ids = new Set(changes.map((change) => change.dealId));
+			const changes = await tx.select({ dealId: tail.dealId, part: tail.part }).from(tail).where(gt(tail.revision, memory.revision));
+			const ids = new Set(changes.filter((change) => change.part === null).map((change) => change.dealId));
 			const known = [...ids].every((id) => id !== null && memory.dealIndex.has(id));
 			if (!known) return loadMemory(tx, revision);
-			const rows = await readDealRows(tx, [...ids] as string[]);
-			return patch(memory, rows, revision) ?? loadMemory(tx, revision);
+			const patched = ids.size ? patch(memory, await readDealRows(tx, [...ids] as string[]), revision) : { ...memory, revision };
+			if (!patched) return loadMemory(tx, revision);
+			return changes.some((change) => change.part === "marks") ? { ...patched, marks: await readMarks(tx, memory.company.rules.zone) } : patched;
 		},
 		{ isolationLevel: "repeatable read", accessMode: "read only" },
 	);

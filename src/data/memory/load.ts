@@ -9,7 +9,7 @@ import type { Answer, Level } from "../../core/qualification/score";
 import type { TaskFacts, TaskState } from "../../core/tasks/task";
 import { makeCalendar } from "../../core/time/calendar";
 import { type Day, NO_DAY, parseDay } from "../../core/time/day";
-import { makeZone } from "../../core/time/zone";
+import { makeZone, type Zone } from "../../core/time/zone";
 import type { Sql } from "../db";
 import { organisation, STANDARD_BANDS } from "../schema";
 import { readEditions } from "./editions";
@@ -46,6 +46,18 @@ export async function readDealRows(db: Sql, dealIds: readonly string[] | null) {
 }
 export type DealRows = Awaited<ReturnType<typeof readDealRows>>;
 
+/** The marks, the oldest first. */
+export async function readMarks(db: Sql, zone: Zone): Promise<Mark[]> {
+	const { rows } = await db.execute(sql`select (extract(epoch from at) * 1000)::float8 as at, name, by_id, seal from marks order by at, name`);
+	return (rows as Stored[]).map((row) => ({
+		at: Number(row.at),
+		day: zone.dayOf(Number(row.at)),
+		name: String(row.name),
+		byId: text(row.by_id),
+		seal: row.seal as Mark["seal"],
+	}));
+}
+
 /** Reads the whole organisation. */
 export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
 	const all = async (query: ReturnType<typeof sql>) => (await db.execute(query)).rows as Stored[];
@@ -67,7 +79,6 @@ export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
 	const rateRows = await all(sql`select currency, date, rate from rates`);
 	const currencyRows = await all(sql`select distinct currency from deal_versions where currency is not null order by 1`);
 	const holidayRows = await all(sql`select date from holidays`);
-	const markRows = await all(sql`select (extract(epoch from at) * 1000)::float8 as at, name, by_id, seal from marks order by at, name`);
 	const teamRows = await all(sql`select name, parent from teams order by name`);
 	const accountRows = await all(sql`select id, name, kind, industry, territory, owner_id from accounts`);
 	const decimal = (value: unknown) => parseDecimal(String(value)) ?? { units: 0, scale: 0 };
@@ -114,13 +125,7 @@ export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
 				},
 			]),
 		),
-		marks: markRows.map((row) => ({
-			at: Number(row.at),
-			day: zone.dayOf(Number(row.at)),
-			name: String(row.name),
-			byId: text(row.by_id),
-			seal: row.seal as Mark["seal"],
-		})),
+		marks: await readMarks(db, zone),
 		activityKinds: [...kinds],
 		heldToday: org?.today ? parseDay(org.today) : null,
 		outcomeReasons: org?.outcomeReasons ?? [],

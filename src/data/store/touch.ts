@@ -3,16 +3,16 @@ import type { Tx } from "../db";
 import { revision, tail } from "../schema";
 
 /**
- * Says within a transaction what it changed: some deals, or (null) anything. Takes the lock of the
- * revision row until the commit, so call it last.
+ * Says within a transaction what it changed: some deals, the marks alone, or (null) anything. Takes the lock of
+ * the revision row until the commit, so call it last.
  */
-export async function touch(tx: Tx, dealIds: readonly string[] | null): Promise<void> {
+export async function touch(tx: Tx, what: readonly string[] | "marks" | null): Promise<void> {
 	const [row] = await tx
 		.insert(revision)
 		.values({ id: 1, number: 1 })
 		.onConflictDoUpdate({ target: revision.id, set: { number: sql`${revision.number} + 1` } })
 		.returning({ number: revision.number });
 	const number = row?.number ?? 1;
-	const changed = dealIds ? [...new Set(dealIds)] : [null];
-	if (changed.length) await tx.insert(tail).values(changed.map((dealId) => ({ revision: number, dealId })));
+	const changed = Array.isArray(what) ? [...new Set<string>(what)].map((dealId) => ({ dealId })) : [{ part: what === "marks" ? what : null }];
+	if (changed.length) await tx.insert(tail).values(changed.map((one) => ({ ...one, revision: number })));
 }

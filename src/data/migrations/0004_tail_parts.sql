@@ -1,0 +1,1 @@
+ALTER TABLE "tail" ADD COLUMN "part" text;
