@@ -94,10 +94,26 @@ describe("deal by deal", () => {
 		const rack = view?.deals.find((deal) => deal.id === "story-rack");
 		expect(rack?.lit).toEqual(expect.arrayContaining(["overdue", "reply owed"]));
 		const plant = view?.deals.find((deal) => deal.id === "story-tunnel");
-		expect(plant?.differences).toContainEqual({ what: "Close date", before: "14 Dec 2026", after: "25 Jan 2027", better: false });
+		expect(plant?.differences).toContainEqual({ what: "Close date", before: "14 Dec 2026", after: "25 Jan 2027", better: false, told: "42 days later" });
 		expect(plant?.effect).toBe(-73_000_000);
 		const won = view?.deals.find((deal) => deal.id === "story-won");
 		expect(won?.differences.find((d) => d.what === "Stage")).toMatchObject({ after: "Won", better: true });
+	});
+	test("says by how much, the way it points", async () => {
+		const view = readDifferences(...(await ask("helena", { against: "2026-10-01" })));
+		const all = view?.deals.flatMap((deal) => deal.differences) ?? [];
+		const of = (what: string) => all.filter((one) => one.what === what && one.told);
+		const number = (words: string | null) => Number((words ?? "").replace(/\D/g, ""));
+		for (const one of of("Attention")) {
+			expect(number(one.told)).toBe(Math.abs(Number(one.after) - Number(one.before)));
+			expect(one.told?.endsWith("less")).toBe(one.better);
+		}
+		for (const one of of("Close date").filter((each) => each.better !== null)) expect(one.told?.endsWith("earlier")).toBe(one.better);
+		for (const one of of("Amount")) {
+			expect(number(one.told)).toBe(Math.abs(number(one.after) - number(one.before)));
+			expect(one.told?.endsWith("more")).toBe(one.better);
+		}
+		expect([of("Attention"), of("Close date"), of("Amount"), of("Stage")].every((list) => list.length > 3)).toBe(true);
 	});
 	test("without a period there is nothing to compare in", async () => {
 		const [context, sentence] = await ask("ruth", { due: "none" });

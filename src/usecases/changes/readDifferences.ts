@@ -18,6 +18,8 @@ export interface DifferenceView {
 	readonly before: string;
 	readonly after: string;
 	readonly better: boolean | null;
+	/** by how much, in words; null where before and after say it all */
+	readonly told: string | null;
 }
 
 export interface ChangedDealView {
@@ -80,7 +82,7 @@ export function readDifferences(context: Context, sentence: Sentence, look: { or
 		const lit = codes(seenB).filter((code) => !codes(seenA).includes(code));
 		const wentOut = codes(seenA).filter((code) => !codes(seenB).includes(code));
 		const effect = (inB ? amountBaseOf(company, rowB, dayB) : 0) - (inA ? amountBaseOf(company, rowA, dayB) : 0);
-		if (!exists(company, rowA)) differences.unshift({ what: "Deal", before: "not yet there", after: "new", better: true });
+		if (!exists(company, rowA)) differences.unshift({ what: "Deal", before: "not yet there", after: "new", better: true, told: null });
 		if (!differences.length && !lit.length && !wentOut.length && !effect) {
 			same++;
 			return;
@@ -112,11 +114,11 @@ export function readDifferences(context: Context, sentence: Sentence, look: { or
 	};
 }
 
-const told = (deal: ChangedDealView, better: boolean) => deal.differences.filter((difference) => difference.better === better).length;
+const toldAs = (deal: ChangedDealView, better: boolean) => deal.differences.filter((difference) => difference.better === better).length;
 const COMPARE: Readonly<Record<DifferenceOrder, (a: ChangedDealView, b: ChangedDealView) => number>> = {
 	effect: () => 0,
-	worse: (a, b) => told(b, false) + b.lit.length - told(a, false) - a.lit.length,
-	better: (a, b) => told(b, true) + b.wentOut.length - told(a, true) - a.wentOut.length,
+	worse: (a, b) => toldAs(b, false) + b.lit.length - toldAs(a, false) - a.lit.length,
+	better: (a, b) => toldAs(b, true) + b.wentOut.length - toldAs(a, true) - a.wentOut.length,
 	flags: (a, b) => b.lit.length - a.lit.length,
 	name: (a, b) => a.name.localeCompare(b.name, "en"),
 };
@@ -150,6 +152,20 @@ function fieldWords({ memory }: Context, rowA: number, rowB: number): Difference
 	// Of a deal that was closed, the day and what was to come next follow from the closing.
 	const closed = exists(company, rowB) && !isOpen(company, rowB);
 	const changes = fieldChanges(company, rowA, rowB).filter(({ field }) => !closed || (field !== "nextStep" && field !== "nextStepDate"));
+	const told = (field: string, before: unknown, after: unknown): string | null => {
+		if (field === "amount") {
+			if (changes.some((change) => change.field === "currency")) return null;
+			const more = Number(after) - Number(before);
+			return `${currencySign(code)}${wholeAmount(Math.abs(more), code)} ${more > 0 ? "more" : "less"}`;
+		}
+		if (field === "closeDate") {
+			const later = (parseDay(String(after)) ?? 0) - (parseDay(String(before)) ?? 0);
+			return `${many(Math.abs(later), "day")} ${later > 0 ? "later" : "earlier"}`;
+		}
+		if (field === "stage" && !closed) return rank(after) > rank(before) ? "moved on" : "moved back";
+		if (field === "category" && !closed) return place(after) < place(before) ? "surer" : "less sure";
+		return null;
+	};
 	return changes.map(({ field, before, after }) => {
 		const show = (value: unknown) => {
 			if (value === null || value === "") return "blank";
@@ -175,9 +191,12 @@ function fieldWords({ memory }: Context, rowA: number, rowB: number): Difference
 			before: show(field === "owner" && before === null ? NONE : before),
 			after: show(field === "owner" && after === null ? NONE : after),
 			better,
+			told: before === null || after === null ? null : told(field, before, after),
 		};
 	});
 }
+
+const many = (count: number, one: string) => `${count} ${count === 1 ? one : `${one}s`}`;
 
 interface Seen {
 	readonly status: string;
@@ -188,7 +207,20 @@ interface Seen {
 /** Attention and strength, where they differ while it is open. */
 function figureWords(a: Seen | null, b: Seen | null): DifferenceView[] {
 	if (a?.status !== "open" || b?.status !== "open") return [];
-	const figure = (what: string, before: number, after: number, up: boolean): DifferenceView[] =>
-		before === after ? [] : [{ what, before: String(before), after: String(after), better: after > before === up }];
-	return [...figure("Attention", a.attention.score, b.attention.score, false), ...figure("Strength", a.qualification.strength, b.qualification.strength, true)];
+	const figure = (what: string, before: number, after: number, up: boolean, [more, less]: readonly [string, string]): DifferenceView[] =>
+		before === after
+			? []
+			: [
+					{
+						what,
+						before: String(before),
+						after: String(after),
+						better: after > before === up,
+						told: `${Math.abs(after - before)} ${after > before ? more : less}`,
+					},
+				];
+	return [
+		...figure("Attention", a.attention.score, b.attention.score, false, ["more", "less"]),
+		...figure("Strength", a.qualification.strength, b.qualification.strength, true, ["stronger", "weaker"]),
+	];
 }

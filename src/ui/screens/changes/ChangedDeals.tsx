@@ -56,7 +56,7 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 				<p className="second mb-0">Nothing moved between the two days.</p>
 			) : (
 				<div className="changed-scroll" tabIndex={0} role="region" aria-label="Deals, scrollable">
-					<table className="table">
+					<table className="table moved">
 						<thead>
 							<tr>
 								<th>Movement</th>

@@ -90,7 +90,7 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 }
 
 /** One field before and after: better points up, worse points down, and both say so. */
-function Difference({ of: { what, before, after, better } }: { of: DifferenceView }) {
+function Difference({ of: { what, before, after, better, told } }: { of: DifferenceView }) {
 	return (
 		<div className="small-text">
 			<span
@@ -101,6 +101,7 @@ function Difference({ of: { what, before, after, better } }: { of: DifferenceVie
 				<span className="visually-hidden">{better === true ? "better: " : better === false ? "worse: " : ""}</span>
 			</span>{" "}
 			<span className="second">{what}</span> {before} → <b>{after}</b>
+			{told && <span className={better === true ? "gained" : better === false ? "worse" : "second"}> · {told}</span>}
 		</div>
 	);
 }

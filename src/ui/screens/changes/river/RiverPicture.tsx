@@ -84,6 +84,11 @@ const Ground = memo(function Ground({ drawing, stageNames, currency, axis }: Pic
 	const unit = scaleUnit(drawing);
 	return (
 		<g>
+			<defs>
+				{/* what moves between bands rises out of one and sinks into the other */}
+				<Fade id="river-between" colour="var(--ink)" stops={[0, 1, 1, 0]} />
+				<Fade id="river-new" colour="var(--card)" stops={[1, 1, 0.6, 0]} />
+			</defs>
 			{bands.map((band, i) => (
 				<g key={band.stage} className={`tone-${Math.min(6, i + 1)}`}>
 					<path d={band.path} />
@@ -120,6 +125,17 @@ const Ground = memo(function Ground({ drawing, stageNames, currency, axis }: Pic
 		</g>
 	);
 });
+
+function Fade({ id, colour, stops }: { id: string; colour: string; stops: readonly [number, number, number, number] }) {
+	return (
+		<linearGradient id={id}>
+			{stops.map((opacity, i) => (
+				<stop key={OFFSETS[i]} offset={OFFSETS[i]} stopColor={colour} stopOpacity={opacity} />
+			))}
+		</linearGradient>
+	);
+}
+const OFFSETS = ["0%", "35%", "65%", "100%"];
 
 /** The largest round amount that is at most 26 pixels high. */
 function scaleUnit({ scale }: Drawing): number {

@@ -123,7 +123,9 @@ export function draw(picture: Picture, size: Size): Drawing {
 				nodes.map((node) => node.get(stage) as Stretch),
 			),
 		})),
-		streams: weeks.map((week, w) => streamsOf(week, w, xs, nodes, bases, barWidth, scale)),
+		streams: weeks.map((week, w) =>
+			streamsOf(week, w, xs, nodes, bases, (amount) => Math.max(1, (amount / Math.max(...Object.values(exits), 1)) * barWidth), scale),
+		),
 		bars: labelled(bars),
 		strips: { ...bases, outWords: within ? "Pushed later" : "Pushed out" },
 		nodes,
@@ -179,9 +181,8 @@ const flow = (x0: number, y0: number, x1: number, y1: number) => {
 const ribbon = (x0: number, a: Stretch, x1: number, b: Stretch) =>
 	`M${round(x0)},${round(a.top)}${flow(x0, a.top, x1, b.top)}L${round(x1)},${round(b.bottom)}${flow(x1, b.bottom, x0, a.bottom)}Z`;
 
-/** From a stretch of a band to a bar above or below it: out along the band, then across. */
-function toBar(x0: number, from: Stretch, x: number, width: number, base: number): string {
-	const [left, right] = [x - width / 2, x + width / 2];
+/** From a stretch of a band to the foot of a bar above or below it, from left to right: out along the band, then across. */
+function toBar(x0: number, from: Stretch, left: number, right: number, base: number): string {
 	const up = base < from.top;
 	const [near, far] = up ? [from.top, from.bottom] : [from.bottom, from.top];
 	return `M${round(x0)},${round(near)}Q${round(left)},${round(near)} ${round(left)},${round(base)}L${round(right)},${round(base)}Q${round(right)},${round(far)} ${round(x0)},${round(far)}Z`;
@@ -196,19 +197,21 @@ function streamsOf(
 	xs: readonly number[],
 	nodes: Drawing["nodes"],
 	bases: Record<ExitBar["kind"], number>,
-	barWidth: number,
+	wide: (amount: number) => number,
 	scale: number,
 ): Stream[] {
 	const [x0, x1] = [xs[w] as number, xs[w + 1] as number];
 	const starts = stacked(week, "from", nodes[w], scale);
 	const ends = stacked(week, "to", nodes[w + 1], scale);
+	const feet = feetOf(week, starts, (x0 + x1) / 2, wide);
 	return week.moves.flatMap((move): Stream[] => {
 		const key = `${move.from}>${move.to}`;
 		const [from, to] = [starts.get(move), ends.get(move)];
 		if (from && to) return move.from === move.to ? [] : [{ key, kind: rank(move.to) > rank(move.from) ? "on" : "back", path: ribbon(x0, from, x1, to) }];
-		if (from && (move.to === "won" || move.to === "lost" || move.to === "pushed-out")) {
-			const kind = move.to === "pushed-out" ? "out" : move.to;
-			return [{ key, kind, path: toBar(x0, from, (x0 + x1) / 2, barWidth, bases[kind]) }];
+		const foot = feet.get(move);
+		if (from && foot) {
+			const kind = move.to === "pushed-out" ? "out" : (move.to as ExitBar["kind"]);
+			return [{ key, kind, path: toBar(x0, from, foot.left, foot.right, bases[kind]) }];
 		}
 		if (from) return [{ key, kind: "out", path: ribbon(x0, from, x0 + (x1 - x0) * 0.7, point(from)) }];
 		if (to) return [{ key, kind: "in", path: ribbon(x0 + (x1 - x0) * 0.3, point(to), x1, to) }];
@@ -216,12 +219,34 @@ function streamsOf(
 	});
 }
 
+type Move = PictureWeek["moves"][number];
+
+/**
+ * Where a week's ways out end, side by side under the middle of their bar, each as wide as its amount is among all
+ * exits of the picture; what leaves nearest to the bar turns first.
+ */
+function feetOf(week: PictureWeek, starts: ReadonlyMap<Move, Stretch>, middle: number, wide: (amount: number) => number) {
+	const feet = new Map<Move, { readonly left: number; readonly right: number }>();
+	for (const to of ["won", "lost", "pushed-out"] as const) {
+		const near = (move: Move) => (starts.get(move)?.top ?? 0) * (to === "won" ? 1 : -1);
+		const moves = week.moves.filter((move) => move.to === to && starts.has(move)).sort((a, b) => near(a) - near(b));
+		const widths = moves.map((move) => wide(move.before));
+		let left = middle - widths.reduce((sum, width) => sum + width, 0) / 2;
+		moves.forEach((move, i) => {
+			const right = left + (widths[i] as number);
+			feet.set(move, { left, right });
+			left = right;
+		});
+	}
+	return feet;
+}
+
 const point = ({ top, bottom }: Stretch): Stretch => ({ top: (top + bottom) / 2, bottom: (top + bottom) / 2 });
 
 /** The stretch of each move at one end of a week, within the band it leaves or reaches. */
 function stacked(week: PictureWeek, end: "from" | "to", nodes: ReadonlyMap<number, Stretch> | undefined, scale: number) {
 	const other = end === "from" ? "to" : "from";
-	const found = new Map<PictureWeek["moves"][number], Stretch>();
+	const found = new Map<Move, Stretch>();
 	for (const [stage, node] of nodes ?? []) {
 		let at = node.top;
 		for (const move of week.moves.filter((one) => one[end] === stage).sort((a, b) => rank(b[other]) - rank(a[other]))) {
