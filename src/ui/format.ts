@@ -1,4 +1,4 @@
-import { currencySign, shortAmount, wholeAmount } from "@/core/money/words";
+import { currencySign, grouped, shortAmount, wholeAmount } from "@/core/money/words";
 import { type Day, parseDay } from "@/core/time/day";
 import { longDay, shortDay } from "@/core/time/words";
 
@@ -18,5 +18,5 @@ export const shortMoney = (minor: number, currency: string): string =>
 /** `+12 500`, `−38 000` */
 export const change = (minor: number, currency: string): string => `${minor > 0 ? "+" : ""}${wholeAmount(minor, currency)}`;
 export const share = (value: number): string => value.toFixed(2);
-export { currencySign, shortAmount, wholeAmount };
+export { currencySign, grouped, shortAmount, wholeAmount };
 export const spaced = (text: string | null): string => (text ?? "").replaceAll("_", " ");

@@ -34,15 +34,18 @@ export interface EvidenceDeal {
 
 export interface EvidenceView {
 	readonly questions: readonly EvidenceQuestion[];
+	/** those known worst, as many as were asked for */
 	readonly deals: readonly EvidenceDeal[];
+	/** how many deals there are; the questions count them all */
+	readonly count: number;
 	readonly currency: string;
 }
 
 /**
  * The open deals of a sentence by the questions: the question that is a gap most often first, and the deal that
- * lies furthest below what its stage expects first.
+ * lies furthest below what its stage expects first; the `most` first ones.
  */
-export function readEvidence(context: Context, sentence: Sentence): EvidenceView {
+export function readEvidence(context: Context, sentence: Sentence, most?: number): EvidenceView {
 	demand(context.actor, "readDeals");
 	const { memory } = context;
 	const { stages, editions, rates } = memory.company.rules;
@@ -63,31 +66,32 @@ export function readEvidence(context: Context, sentence: Sentence): EvidenceView
 	});
 	const share = (q: { gaps: number; due: number }) => (q.due ? q.gaps / q.due : 0);
 	questions.sort((a, b) => share(b) - share(a) || a.asked - b.asked || b.weight - a.weight || a.index - b.index);
-	const deals = seen
-		.map((deal): EvidenceDeal => {
-			const { strength, coverage, expected, standings } = deal.qualification;
-			return {
-				id: memory.deals[deal.deal]?.id ?? "",
-				name: memory.deals[deal.deal]?.name || "No name",
-				account: accountName(memory, deal.deal),
-				owner: ownerName(memory, deal.owner),
-				amount: deal.amountBase,
-				stage: stages[deal.stageIndex]?.name ?? "",
-				strength,
-				coverage,
-				expected,
-				cells: questions.map(({ index }) => {
-					const standing = standings[index];
-					return {
-						level: standing?.level ?? "unknown",
-						due: standing?.due ?? false,
-						gap: standing?.gap ?? false,
-						stale: standing?.stale ?? false,
-						day: standing ? isoOrNull(standing.day) : null,
-					};
-				}),
-			};
-		})
-		.sort((a, b) => b.expected - b.strength - (a.expected - a.strength) || b.amount - a.amount || (a.id < b.id ? -1 : 1));
-	return { questions: questions.map(({ index: _, ...question }) => question), deals, currency: rates.base };
+	const known = ({ qualification: { strength, expected } }: (typeof seen)[number]) => strength - expected;
+	const idOf = (deal: (typeof seen)[number]) => memory.deals[deal.deal]?.id ?? "";
+	const worst = [...seen].sort((a, b) => known(a) - known(b) || b.amountBase - a.amountBase || (idOf(a) < idOf(b) ? -1 : 1));
+	const deals = worst.slice(0, most).map((deal): EvidenceDeal => {
+		const { strength, coverage, expected, standings } = deal.qualification;
+		return {
+			id: idOf(deal),
+			name: memory.deals[deal.deal]?.name || "No name",
+			account: accountName(memory, deal.deal),
+			owner: ownerName(memory, deal.owner),
+			amount: deal.amountBase,
+			stage: stages[deal.stageIndex]?.name ?? "",
+			strength,
+			coverage,
+			expected,
+			cells: questions.map(({ index }) => {
+				const standing = standings[index];
+				return {
+					level: standing?.level ?? "unknown",
+					due: standing?.due ?? false,
+					gap: standing?.gap ?? false,
+					stale: standing?.stale ?? false,
+					day: standing ? isoOrNull(standing.day) : null,
+				};
+			}),
+		};
+	});
+	return { questions: questions.map(({ index: _, ...question }) => question), deals, count: seen.length, currency: rates.base };
 }

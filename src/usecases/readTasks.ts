@@ -35,6 +35,50 @@ export async function readTasks(context: Context, scope: Scope, day: Day): Promi
 		.map((task) => taskRow(context, task, day));
 }
 
+export const TASK_VIEWS = ["open", "late", "done", "dropped"] as const;
+export type TaskView = (typeof TASK_VIEWS)[number];
+
+export interface TaskPage {
+	readonly view: TaskView;
+	/** how many there are in each view */
+	readonly counts: Readonly<Record<TaskView, number>>;
+	/** the first of the view: open ones by due date, others the last done first */
+	readonly rows: readonly TaskRow[];
+}
+
+/** One view of the tasks of a scope seen on a day: how many there are, and the `most` first ones. */
+export async function readTaskPage(context: Context, scope: Scope, day: Day, look: { view: TaskView; most: number }): Promise<TaskPage> {
+	demand(context.actor, "readTasks");
+	const { memory } = context;
+	const { zone } = memory.company.rules;
+	const today = formatDay(day);
+	const end = new Date(zone.instantAt(day + 1, 0));
+	const { id, dealId, assigneeId, dueOn, doneAt, state } = tasks;
+	const known = await connection().db.select({ id, dealId, assigneeId, dueOn, doneAt, state }).from(tasks).where(lt(tasks.createdAt, end));
+	// One that was done later was still open on that day.
+	const standing = known
+		.filter((task) => isOfScope(context, task, scope))
+		.map((task) => ({ ...task, state: task.doneAt && task.doneAt >= end ? "open" : task.state }));
+	const belongs = (task: (typeof standing)[number], view: TaskView) =>
+		view === "late" ? task.state === "open" && task.dueOn !== null && task.dueOn < today : task.state === view;
+	const byId = (a: { id: string }, b: { id: string }) => (a.id < b.id ? -1 : 1);
+	const shown = standing.filter((task) => belongs(task, look.view));
+	if (look.view === "open" || look.view === "late") shown.sort((a, b) => compareText(a.dueOn ?? "9", b.dueOn ?? "9") || byId(a, b));
+	else shown.sort((a, b) => (b.doneAt?.getTime() ?? 0) - (a.doneAt?.getTime() ?? 0) || byId(a, b));
+	const first = shown.slice(0, look.most).map((task) => task.id);
+	const stored = new Map((await tasksByIds(first)).map((task) => [task.id, task]));
+	return {
+		view: look.view,
+		counts: Object.fromEntries(TASK_VIEWS.map((view) => [view, standing.filter((task) => belongs(task, view)).length])) as Record<TaskView, number>,
+		rows: first.flatMap((one) => {
+			const task = stored.get(one);
+			return task ? [taskRow(context, task, day)] : [];
+		}),
+	};
+}
+
+const compareText = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
+
 /** How many tasks of a scope are open on a day, and how many of the person's own are due: the counts beside the rail's words. */
 export async function countTasks(context: Context, scope: Scope, day: Day): Promise<{ open: number; due: number }> {
 	demand(context.actor, "readTasks");
@@ -78,7 +122,7 @@ export function seesTask(context: Context, task: StoredTask): boolean {
 	return isOfScope(context, task, reachOf(context.memory, context.actor));
 }
 
-function isOfScope(context: Context, task: StoredTask, scope: Scope): boolean {
+function isOfScope(context: Context, task: Pick<StoredTask, "assigneeId" | "dealId">, scope: Scope): boolean {
 	const { memory } = context;
 	if (reaches(scope, memory.personIndex.get(task.assigneeId ?? "") ?? NONE)) return true;
 	const deal = memory.dealIndex.get(task.dealId ?? "");

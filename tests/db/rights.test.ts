@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { readAccounts } from "@/usecases/accounts/readAccounts";
 import { answerQuestion } from "@/usecases/answerQuestion";
 import { assignTasks } from "@/usecases/assignTasks";
 import { readBridge } from "@/usecases/bridgeJson";
@@ -19,7 +20,6 @@ import { listDeals } from "@/usecases/listDeals";
 import { logActivity } from "@/usecases/logActivity";
 import { keepMark, readMarks, removeMark } from "@/usecases/marks";
 import { readQuestions, saveQuestions } from "@/usecases/questionSettings";
-import { readAccounts } from "@/usecases/readAccounts";
 import { readAudit } from "@/usecases/readAudit";
 import { readChanges } from "@/usecases/readChanges";
 import { readDeal } from "@/usecases/readDeal";

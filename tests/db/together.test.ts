@@ -1,10 +1,10 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import { readAccounts } from "@/usecases/accounts/readAccounts";
 import { addStep, changeStep, removeStep } from "@/usecases/closePlan";
 import { comeBack } from "@/usecases/comeBack";
 import { editDeals } from "@/usecases/editDeals";
 import { exportTable } from "@/usecases/exportTable";
 import { logActivity, settleActivity } from "@/usecases/logActivity";
-import { readAccounts } from "@/usecases/readAccounts";
 import { readDeal } from "@/usecases/readDeal";
 import { readDeals } from "@/usecases/readDeals";
 import { readOwnTasks } from "@/usecases/readTasks";
@@ -203,13 +203,13 @@ describe("accounts", () => {
 		const { versionId } = await readDeal(await as("ops"), "d1", undefined);
 		expect((await faultOf(async () => comeBack(await as("north"), "d1", { day: "2027-02-01", title: "x" }))).status).toBe(409);
 		await editDeals(await as("rep1"), [{ id: "d1", versionId }], { stage: "Lost", outcomeReason: "Price", competitor: null });
-		const [lost] = (await readAccounts(...(await whole("north")))).lost;
+		const [lost] = (await readAccounts(...(await whole("north")))).lost.deals;
 		expect(lost).toMatchObject({ id: "d1", reason: "Price", competitor: "nobody named", lostOn: "2026-11-24", suggested: "2027-05-25", back: null });
 		expect((await faultOf(async () => comeBack(await as("north"), "d1", { day: "2026-11-24", title: "x" }))).status).toBe(422);
 		expect(await comeBack(await as("north"), "d1", { day: "2027-05-25", title: "Come back" })).toMatchObject({ assignee: "Rae Penn" });
 		const rep = await as("rep1");
 		expect((await readOwnTasks(rep, rep.now.day)).map((t) => [t.title, t.dueOn])).toEqual([["Come back", "2027-05-25"]]);
-		expect((await readAccounts(...(await whole("north")))).lost[0]?.back).toBe("2027-05-25");
+		expect((await readAccounts(...(await whole("north")))).lost.deals[0]?.back).toBe("2027-05-25");
 	});
 });
 

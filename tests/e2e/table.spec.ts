@@ -129,6 +129,18 @@ test("the grid opens a deal, and shows all questions or only those that are due"
 	await expect(page).toHaveURL(/\/deals\/story-rack/);
 });
 
+test("a long list comes a part at a time, says so, and gives more on demand", async ({ page }) => {
+	await signIn(page, "helena", "/evidence?due=any");
+	const rows = page.locator(".evidence-grid tbody tr");
+	await expect(rows).toHaveCount(200);
+	const words = page.getByText(/Furthest below what their stage expects: the first 200 of \d+/);
+	const all = Number(/of (\d+)/.exec((await words.textContent()) ?? "")?.[1]);
+	await page.getByRole("button", { name: `Show ${all - 200} more` }).click();
+	await expect(rows).toHaveCount(all);
+	await expect(page).toHaveURL(/most=400/);
+	await expect(words).toHaveCount(0);
+});
+
 test("rules differ in a stage, and a number out of bounds is refused in words", async ({ page }) => {
 	await signIn(page, "arno", "/setup?place=flags");
 	const rule = page.getByRole("group", { name: "gone quiet" });

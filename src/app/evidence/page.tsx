@@ -1,7 +1,8 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
-import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
+import { addressOf, type SearchParams, sentenceQuery, wordsOf } from "@/app/server/query";
 import { signedIn } from "@/app/server/session";
+import { rowsAsked } from "@/ui/parts/rows";
 import { EvidenceScreen } from "@/ui/screens/evidence/EvidenceScreen";
 import { Frame } from "@/ui/screens/frame/Frame";
 import { readEvidence } from "@/usecases/readEvidence";
@@ -13,10 +14,11 @@ export default async function EvidencePage({ searchParams }: { searchParams: Sea
 	const context = await signedIn(await addressOf("/evidence", searchParams));
 	return faultScreen(context, async () => {
 		const sentence = resolveSentence(context, await sentenceQuery(searchParams));
+		const { most } = await wordsOf(searchParams, ["most"]);
 		const frame = await frameView(context, sentence);
 		return (
 			<Frame view={frame}>
-				<EvidenceScreen view={readEvidence(context, sentence)} seen={frame.sentence.seen.day} />
+				<EvidenceScreen view={readEvidence(context, sentence, rowsAsked(most))} seen={frame.sentence.seen.day} />
 			</Frame>
 		);
 	});

@@ -1,11 +1,12 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
-import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
+import { addressOf, type SearchParams, sentenceQuery, wordsOf } from "@/app/server/query";
 import { signedIn } from "@/app/server/session";
 import { formatDay } from "@/core/time/day";
+import { rowsAsked } from "@/ui/parts/rows";
 import { Frame } from "@/ui/screens/frame/Frame";
 import { TasksScreen } from "@/ui/screens/tasks/TasksScreen";
-import { readTasks } from "@/usecases/readTasks";
+import { readTaskPage, TASK_VIEWS } from "@/usecases/readTasks";
 import { may } from "@/usecases/rights";
 import { resolveSentence } from "@/usecases/sentence";
 
@@ -15,11 +16,13 @@ export default async function TasksPage({ searchParams }: { searchParams: Search
 	const context = await signedIn(await addressOf("/tasks", searchParams));
 	return faultScreen(context, async () => {
 		const sentence = resolveSentence(context, await sentenceQuery(searchParams));
-		const rows = await readTasks(context, sentence.whose.scope, sentence.seen.day);
+		const { state, most } = await wordsOf(searchParams, ["state", "most"]);
+		const view = TASK_VIEWS.find((one) => one === state) ?? "open";
+		const page = await readTaskPage(context, sentence.whose.scope, sentence.seen.day, { view, most: rowsAsked(most) });
 		return (
 			<Frame view={await frameView(context, sentence)}>
 				<TasksScreen
-					rows={rows}
+					page={page}
 					today={formatDay(sentence.seen.day)}
 					whose={sentence.whose.words}
 					me={context.actor.person.id}

@@ -9,10 +9,13 @@ export function currencySign(currency: string): string {
 	return SIGNS[currency] ?? `${currency}${THIN}`;
 }
 
+/** A count of whole things with narrow no-break spaces for thousands: `9 725`. */
+export const grouped = (count: number): string => String(count).replace(/\B(?=(\d{3})+$)/g, THIN);
+
 /** Whole units with narrow no-break spaces for thousands: `412 000`. Minor units are rounded half away from zero. */
 export function wholeAmount(minor: number, currency: string): string {
 	const units = Math.round(Math.abs(minor) / 10 ** (exponentOf(currency) ?? 2));
-	const digits = String(units).replace(/\B(?=(\d{3})+$)/g, THIN);
+	const digits = grouped(units);
 	return minor < 0 && units ? `−${digits}` : digits;
 }
 

@@ -1,29 +1,22 @@
 "use client";
 import Link from "next/link";
-import { parseAsString, parseAsStringLiteral, useQueryState } from "nuqs";
-import { useState } from "react";
+import { parseAsString, useQueryStates } from "nuqs";
+import { useState, useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
-import type { AccountsView, LostDeal } from "@/usecases/readAccounts";
+import type { LostDeal } from "@/usecases/accounts/lostDeals";
+import type { AccountsView } from "@/usecases/accounts/readAccounts";
 import { useActions } from "../../actions";
-import { nearDate, shortMoney, wholeAmount } from "../../format";
+import { grouped, nearDate, shortMoney, wholeAmount } from "../../format";
 import { useAct } from "../../parts/useAct";
 
-const BY = ["reason", "competitor"] as const;
-const SHOWN = 40;
-
 /** Lost deals by reason or competitor; each can be given a day to come back, which makes a task. */
-export function LostDeals({ view, seen, mayAssign }: { view: AccountsView; seen: string; mayAssign: boolean }) {
-	const [by, setBy] = useQueryState("by", parseAsStringLiteral(BY).withDefault("reason"));
-	const [only, setOnly] = useQueryState("lost", parseAsString);
-	const groups = new Map<string, LostDeal[]>();
-	for (const deal of view.lost) groups.set(deal[by], [...(groups.get(deal[by]) ?? []), deal]);
-	const sorted = [...groups]
-		.map(([name, deals]) => ({ name, deals, amount: deals.reduce((sum, deal) => sum + deal.amount, 0) }))
-		.sort((a, b) => b.amount - a.amount);
-	const shown = view.lost.filter((deal) => !only || deal[by] === only).slice(0, SHOWN);
-	const most = Math.max(1, ...sorted.map((group) => group.amount));
+export function LostDeals({ view: { lost, currency }, seen, mayAssign }: { view: AccountsView; seen: string; mayAssign: boolean }) {
+	const [waiting, start] = useTransition();
+	const [, set] = useQueryStates({ by: parseAsString, lost: parseAsString }, { shallow: false, scroll: false, history: "replace", startTransition: start });
+	const { by, only, groups } = lost;
+	const most = Math.max(1, ...groups.map((group) => group.amount));
 	return (
-		<section aria-label="Lost deals">
+		<section aria-label="Lost deals" className={waiting ? "waiting" : ""}>
 			<div className="d-flex justify-content-between align-items-baseline gap-2">
 				<h2>Lost, worth a second visit</h2>
 				<Form.Select
@@ -31,31 +24,28 @@ export function LostDeals({ view, seen, mayAssign }: { view: AccountsView; seen:
 					className="w-auto no-print"
 					aria-label="Group lost deals by"
 					value={by}
-					onChange={(event) => {
-						void setBy(event.target.value as (typeof BY)[number]);
-						void setOnly(null);
-					}}
+					onChange={(event) => void set({ by: event.target.value === "reason" ? null : event.target.value, lost: null })}
 				>
 					<option value="reason">by reason</option>
 					<option value="competitor">by competitor</option>
 				</Form.Select>
 			</div>
-			{!view.lost.length && <p className="panel second">Nothing was lost in the last year and a half.</p>}
+			{!groups.length && <p className="panel second">Nothing was lost in the last year and a half.</p>}
 			<ul className="lost-groups">
-				{sorted.map((group) => (
+				{groups.map((group) => (
 					<li key={group.name}>
 						<button
 							type="button"
 							className="lost-group"
 							aria-pressed={only === group.name}
-							onClick={() => void setOnly(only === group.name ? null : group.name)}
+							onClick={() => void set({ lost: only === group.name ? null : group.name })}
 						>
 							<span>{group.name}</span>
 							<svg className="bar" width="100%" height={6} preserveAspectRatio="none" aria-hidden="true">
 								<rect className="bar-gone" width={`${(100 * group.amount) / most}%`} height={6} />
 							</svg>
 							<span className="num second">
-								{group.deals.length} · {shortMoney(group.amount, view.currency)}
+								{grouped(group.count)} · {shortMoney(group.amount, currency)}
 							</span>
 						</button>
 					</li>
@@ -63,12 +53,17 @@ export function LostDeals({ view, seen, mayAssign }: { view: AccountsView; seen:
 			</ul>
 			<div className="panel mt-3 py-1">
 				<ul className="rows lost-list">
-					{shown.map((deal) => (
-						<Lost key={deal.id} deal={deal} seen={seen} currency={view.currency} mayAssign={mayAssign} />
+					{lost.deals.map((deal) => (
+						<Lost key={deal.id} deal={deal} seen={seen} currency={currency} mayAssign={mayAssign} />
 					))}
 				</ul>
 			</div>
-			{view.lost.length > SHOWN && !only && <p className="tiny second mt-1">The {SHOWN} largest are shown; choose a reason to see its own.</p>}
+			{lost.count > lost.deals.length && (
+				<p className="tiny second mt-1">
+					The largest {lost.deals.length} of {grouped(lost.count)}
+					{only === null ? `; choose a ${by} to see its own.` : "."}
+				</p>
+			)}
 		</section>
 	);
 }

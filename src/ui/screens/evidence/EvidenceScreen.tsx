@@ -5,9 +5,10 @@ import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { Fragment } from "react";
 import { Form } from "react-bootstrap";
 import type { EvidenceDeal, EvidenceQuestion, EvidenceView } from "@/usecases/readEvidence";
-import { nearDate, wholeAmount } from "../../format";
+import { grouped, nearDate, wholeAmount } from "../../format";
 import { Evidence } from "../../parts/Bars";
 import { Level, levelWord } from "../../parts/Level";
+import { MoreRows } from "../../parts/MoreRows";
 import "../../parts/parts.css";
 import "./evidence.css";
 
@@ -61,12 +62,12 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 			<div className="evidence-scroll">
 				<table className="evidence-grid">
 					<caption className="visually-hidden">
-						{view.deals.length} open deals by {view.questions.length} questions, with the level of each answer
+						{view.count} open deals by {view.questions.length} questions, with the level of each answer
 					</caption>
 					<thead>
 						<tr>
 							<th scope="col" className="grid-deal">
-								{view.deals.length} deals
+								{grouped(view.count)} {view.count === 1 ? "deal" : "deals"}
 							</th>
 							<th scope="col" className="grid-sum">
 								Strength of expected
@@ -85,10 +86,10 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 								Gaps where it is due
 							</th>
 							{columns.map(({ question }) => (
-								<td key={question.id} title={`Due on ${question.due} deals, a gap on ${question.gaps}; asked on ${question.asked} of ${view.deals.length}`}>
+								<td key={question.id} title={`Due on ${question.due} deals, a gap on ${question.gaps}; asked on ${question.asked} of ${view.count}`}>
 									<ShareBar question={question} />
 									<span className="tiny">
-										{question.gaps} of {question.due}
+										{grouped(question.gaps)} of {grouped(question.due)}
 									</span>
 								</td>
 							))}
@@ -120,6 +121,7 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 					</tbody>
 				</table>
 			</div>
+			<MoreRows shown={view.deals.length} count={view.count} order="Furthest below what their stage expects" />
 			<p className="tiny second mt-2 mb-0">
 				{(["assumed", "heard", "shown", "against"] as const).map((level) => (
 					<Fragment key={level}>
@@ -137,7 +139,7 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 function headline(worst: EvidenceQuestion): string {
 	if (!worst.gaps) return "Every question that is due was heard from the buyer";
 	if (!worst.asked) return `Nobody ever asks “${worst.prompt}”`;
-	return `Hardly anybody asks “${worst.prompt}”: a gap on ${worst.gaps} of the ${worst.due} deals where it is due`;
+	return `Hardly anybody asks “${worst.prompt}”: a gap on ${grouped(worst.gaps)} of the ${grouped(worst.due)} deals where it is due`;
 }
 
 function ShareBar({ question }: { question: EvidenceQuestion }) {

@@ -1,12 +1,15 @@
 "use client";
-import { parseAsStringLiteral, useQueryState } from "nuqs";
-import type { TaskRow } from "@/usecases/readTasks";
+import { parseAsString, useQueryStates } from "nuqs";
+import { useTransition } from "react";
+import type { TaskPage, TaskView } from "@/usecases/readTasks";
+import { grouped } from "../../format";
+import { MoreRows } from "../../parts/MoreRows";
 import { TaskTable } from "./TaskTable";
 import "../deals/deals.css";
 import "./tasks.css";
 
 interface Props {
-	readonly rows: readonly TaskRow[];
+	readonly page: TaskPage;
 	readonly today: string;
 	readonly whose: string;
 	readonly me: string;
@@ -14,29 +17,34 @@ interface Props {
 	readonly onlyOwn: boolean;
 }
 
-const VIEWS = ["open", "late", "done", "dropped"] as const;
-type View = (typeof VIEWS)[number];
-const WORDS: Record<View, string> = { open: "open", late: "overdue", done: "done", dropped: "dropped" };
-
-const belongs = (row: TaskRow, view: View) => (view === "late" ? row.overdue : row.state === view);
+const WORDS: Readonly<Record<TaskView, string>> = { open: "open", late: "overdue", done: "done", dropped: "dropped" };
+const VIEWS = Object.keys(WORDS) as TaskView[];
 
 /** Who does what by when: given, due and state, by the sentence's people. */
-export function TasksScreen({ rows, today, whose, me, mayChange, onlyOwn }: Props) {
-	const [view, setView] = useQueryState("state", parseAsStringLiteral(VIEWS).withDefault("open").withOptions({ shallow: true, history: "replace" }));
-	const shown = rows.filter((row) => belongs(row, view));
-	const newest = view === "open" || view === "late" ? shown : [...shown].sort((a, b) => (b.doneAt ?? "").localeCompare(a.doneAt ?? ""));
+export function TasksScreen({ page: { view, counts, rows }, today, whose, me, mayChange, onlyOwn }: Props) {
+	const [waiting, start] = useTransition();
+	const [, look] = useQueryStates({ state: parseAsString, most: parseAsString }, { shallow: false, history: "replace", startTransition: start });
 	return (
-		<>
+		<div className={waiting ? "waiting" : ""} aria-busy={waiting}>
 			<div className="flag-toggles mb-3" role="group" aria-label="Show tasks that are">
-				{VIEWS.map((v) => (
-					<button key={v} type="button" className="flag-toggle" aria-pressed={v === view} onClick={() => void setView(v)}>
-						<b>{rows.filter((row) => belongs(row, v)).length}</b> {WORDS[v]}
+				{VIEWS.map((one) => (
+					<button
+						key={one}
+						type="button"
+						className="flag-toggle"
+						aria-pressed={one === view}
+						onClick={() => void look({ state: one === "open" ? null : one, most: null })}
+					>
+						<b>{grouped(counts[one])}</b> {WORDS[one]}
 					</button>
 				))}
 				<span className="small-text second ms-2">of {whose === "My" ? "mine" : whose}</span>
 			</div>
-			{newest.length ? (
-				<TaskTable rows={newest} today={today} mayChange={(row) => mayChange && (!onlyOwn || row.assigneeId === me)} />
+			{rows.length ? (
+				<>
+					<TaskTable rows={rows} today={today} mayChange={(row) => mayChange && (!onlyOwn || row.assigneeId === me)} />
+					<MoreRows shown={rows.length} count={counts[view]} order={view === "open" || view === "late" ? "Due first" : "Newest first"} />
+				</>
 			) : (
 				<div className="panel empty">
 					<h2>No {WORDS[view]} tasks</h2>
@@ -47,6 +55,6 @@ export function TasksScreen({ rows, today, whose, me, mayChange, onlyOwn }: Prop
 					</p>
 				</div>
 			)}
-		</>
+		</div>
 	);
 }
