@@ -465,6 +465,8 @@ export const revision = pgTable(
 	(t) => [check("one_revision", sql`${t.id} = 1`)],
 );
 
+export type TailPart = "marks" | "settings";
+
 /** What changed at each revision: a deal, one part of the rest, or (null) anything at all. */
 export const tail = pgTable(
 	"tail",
@@ -472,7 +474,7 @@ export const tail = pgTable(
 		id: bigserial("id", { mode: "number" }).primaryKey(),
 		revision: bigint("revision", { mode: "number" }).notNull(),
 		dealId: text("deal_id"),
-		part: text("part").$type<"marks">(),
+		part: text("part").$type<TailPart>(),
 	},
 	(t) => [index("tail_revision").on(t.revision)],
 );

@@ -16,6 +16,6 @@ export async function changeClock(context: Context, day: string | null): Promise
 			.values({ id: 1, today: day })
 			.onConflictDoUpdate({ target: organisation.id, set: { today: day } });
 		await record(tx, context, "clock set", day);
-		await touch(tx, null);
+		await touch(tx, "settings");
 	});
 }

@@ -122,7 +122,7 @@ async function write(context: Context, flags: FlagSettings, how: string): Promis
 	return connection().db.transaction(async (tx) => {
 		const [org] = await tx.select({ flags: organisation.flags }).from(organisation).for("update");
 		await tx.update(organisation).set({ flags });
-		await touch(tx, null);
+		await touch(tx, "settings");
 		await record(tx, context, ACTION, null, { before: org?.flags ?? {}, after: flags, how });
 		const [entry] = await tx.select({ id: audit.id }).from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
 		return { change: entry?.id ?? 0 };

@@ -56,7 +56,7 @@ export async function saveHabits(context: Context, input: unknown): Promise<void
 			outcomeReasons: [...new Set(wish.reasons)],
 			contactBands: wish.bands,
 		});
-		await touch(tx, null);
+		await touch(tx, "settings");
 		await record(tx, context, "habits changed", null, { before, after: wish });
 	});
 }

@@ -95,7 +95,7 @@ async function write(context: Context, wish: readonly QuestionInput[], how: stri
 			update questions set ordinal = ${wish.length} + ordinal where not (id = any(array(select json_array_elements_text(${JSON.stringify([...kept])}::json))))
 			and ordinal <= ${wish.length}`);
 		await keepEdition(tx, stored, new Date(context.now.instant), kept);
-		await touch(tx, null);
+		await touch(tx, "settings");
 		await record(tx, context, ACTION, null, { before, after: wish, how });
 		const [entry] = await tx.select({ id: audit.id }).from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
 		return { change: entry?.id ?? 0 };

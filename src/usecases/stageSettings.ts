@@ -90,22 +90,23 @@ export async function saveStages(context: Context, input: unknown): Promise<void
 			if (n) throw new Fault(409, "In use", `${stage.name} can't be removed: deals stood in it ${n} times. Rename it, or move it to where it belongs.`);
 			await tx.delete(stages).where(eq(stages.name, stage.name));
 		}
-		await rename(tx, wish);
+		const renamed = await rename(tx, wish);
 		await tx.execute(sql`update stages set position = -1 - position`);
 		for (const [i, stage] of wish.entries()) {
 			const row = { name: stage.name, position: i + 1, kind: stage.kind, probability: String(stage.probability), usualDays: stage.usualDays };
 			if (stage.was === null) await tx.insert(stages).values(row);
 			else await tx.update(stages).set(row).where(eq(stages.name, stage.name));
 		}
-		await touch(tx, null);
+		// Deals say by name where they stand.
+		await touch(tx, renamed ? null : "settings");
 		await record(tx, context, "stages changed", null, { before, after: wish });
 	});
 }
 
-/** Gives stages their new names, by way of names nobody has, so that two may swap; settings follow them. */
-async function rename(tx: Tx, wish: readonly StageInput[]): Promise<void> {
+/** Gives stages their new names, by way of names nobody has, so that two may swap; settings follow them. Says whether any has one. */
+async function rename(tx: Tx, wish: readonly StageInput[]): Promise<boolean> {
 	const renamed = wish.filter((stage) => stage.was !== null && stage.was !== stage.name) as (StageInput & { was: string })[];
-	if (!renamed.length) return;
+	if (!renamed.length) return false;
 	const aside = (name: string) => `${name}\u0001`;
 	for (const { was } of renamed)
 		await tx
@@ -129,4 +130,5 @@ async function rename(tx: Tx, wish: readonly StageInput[]): Promise<void> {
 	await tx.execute(sql`
 		update import_extras e set row_key = n.name from json_to_recordset(${JSON.stringify(renamed)}::json) as n(was text, name text)
 		where e.file = 'stages.csv' and e.row_key = n.was`);
+	return true;
 }

@@ -6,16 +6,21 @@ import { LEVELS } from "@/core/qualification/score";
 import { formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { loadMemory } from "@/data/memory/load";
+import type { Memory } from "@/data/memory/memory";
 import { readAccounts } from "@/usecases/accounts/readAccounts";
 import { answerQuestion } from "@/usecases/answerQuestion";
+import { changeClock } from "@/usecases/changeClock";
 import { editDeals, previewEdit } from "@/usecases/editDeals";
 import { previewFlags, readFlagSettings, saveFlags } from "@/usecases/flagSettings";
+import { readHabits, saveHabits } from "@/usecases/habitSettings";
 import { listDeals } from "@/usecases/listDeals";
 import type { Change } from "@/usecases/planEdit";
 import { readQuestions, saveQuestions } from "@/usecases/questionSettings";
 import { readDeal } from "@/usecases/readDeal";
 import { readEvidence } from "@/usecases/readEvidence";
 import { resolveSentence } from "@/usecases/sentence";
+import { readStages, saveStages } from "@/usecases/stageSettings";
+import { surveyOn } from "@/usecases/survey";
 import { undoEdit } from "@/usecases/undoEdit";
 import { day } from "../kit/company";
 import { as, freshDatabase, refill } from "../kit/database";
@@ -193,6 +198,98 @@ describe("whatever becomes of the questions", () => {
 			),
 			few,
 		);
+	}, 120_000);
+});
+
+describe("settings", () => {
+	/** Everything that is computed of deals on some days, and what stands beside them. */
+	const judged = (memory: Memory) => {
+		const { company, deals, people, accounts, marks, activityKinds, outcomeReasons, contactBands, questionHelp, heldToday } = memory;
+		const { stages, flags, editions, currencies, fiscalStart } = company.rules;
+		const seen = ["2026-11-24", "2026-11-10"].map((on) =>
+			surveyOn(company, day(on)).deals.map(
+				(deal) =>
+					deal && [
+						deal.status,
+						deal.stageIndex,
+						deal.amountBase,
+						deal.flags.map((flag) => flag.code),
+						deal.attention.score,
+						deal.qualification.strength,
+						deal.qualification.expected,
+					],
+			),
+		);
+		return {
+			seen,
+			deals,
+			people,
+			accounts,
+			marks,
+			activityKinds,
+			outcomeReasons,
+			contactBands,
+			questionHelp,
+			heldToday,
+			stages,
+			flags,
+			editions,
+			currencies,
+			fiscalStart,
+		};
+	};
+	const wishes: [what: string, wish: () => Promise<unknown>, deals: "kept" | "read anew"][] = [
+		["a flag", async () => saveFlags(await as("ops"), { "no-next-step": { on: false } }), "kept"],
+		["habits", async () => saveHabits(await as("ops"), { ...readHabits(await as("ops")), bands: [5, 20, 50] }), "kept"],
+		["the day", async () => changeClock(await as("ops"), "2026-11-26"), "kept"],
+		[
+			"a question's weight",
+			async () =>
+				saveQuestions(
+					await as("ops"),
+					readQuestions(await as("ops")).questions.map((question) => ({ ...question, weight: question.weight + 4 })),
+				),
+			"kept",
+		],
+		[
+			"another question, in front",
+			async () => {
+				const { questions } = readQuestions(await as("ops"));
+				return saveQuestions(await as("ops"), [{ ...(questions[0] as (typeof questions)[number]), id: null, prompt: "Why now?" }, ...questions]);
+			},
+			"read anew",
+		],
+		[
+			"a stage's chance",
+			async () =>
+				saveStages(
+					await as("ops"),
+					(await readStages(await as("ops"))).map((stage) => (stage.kind === "open" ? { ...stage, probability: 0.5, usualDays: 3 } : stage)),
+				),
+			"kept",
+		],
+		[
+			"a stage's name",
+			async () =>
+				saveStages(
+					await as("ops"),
+					(await readStages(await as("ops"))).map((stage) => (stage.name === "Survey" ? { ...stage, name: "Look round" } : stage)),
+				),
+			"read anew",
+		],
+	];
+	test("are taken in as if everything had been read anew, mostly without reading the deals", async () => {
+		for (const [what, wish, deals] of wishes) {
+			await refill(inspected());
+			const before = (await as("ops")).memory;
+			surveyOn(before.company, day("2026-11-24"));
+			await wish();
+			const { memory } = await as("ops");
+			expect(memory.revision, what).toBeGreaterThan(before.revision);
+			expect(memory.company.deals === before.company.deals, what).toBe(deals === "kept");
+			expect(judged(memory), what).toEqual(judged(await loadMemory(connection().db, memory.revision)));
+			expect(judged(memory), what).not.toEqual(judged(before));
+		}
 	}, 120_000);
 });
 

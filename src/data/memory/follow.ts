@@ -1,8 +1,9 @@
+import { isDeepStrictEqual } from "node:util";
 import { gt, sql } from "drizzle-orm";
 import { type History, type VersionRow, withVersions } from "../../core/history/columns";
-import type { Db } from "../db";
+import type { Db, Sql } from "../db";
 import { tail } from "../schema";
-import { buildDeals, type DealRows, loadMemory, readDealRows, readMarks } from "./load";
+import { buildDeals, type DealRows, groundOf, loadMemory, readDealRows, readFrame, readMarks } from "./load";
 import type { Memory } from "./memory";
 
 const shared = globalThis as { porchLampMemory?: { memory: Memory | null; loading: Promise<Memory> | null } };
@@ -45,12 +46,25 @@ async function advance(db: Db, memory: Memory | null, revision: number): Promise
 			const ids = new Set(changes.filter((change) => change.part === null).map((change) => change.dealId));
 			const known = [...ids].every((id) => id !== null && memory.dealIndex.has(id));
 			if (!known) return loadMemory(tx, revision);
-			const patched = ids.size ? patch(memory, await readDealRows(tx, [...ids] as string[]), revision) : { ...memory, revision };
+			const parts = new Set(changes.map((change) => change.part));
+			const framed = parts.has("settings") ? await reframed(tx, memory) : memory;
+			const patched = framed && (ids.size ? patch(framed, await readDealRows(tx, [...ids] as string[]), revision) : { ...framed, revision });
 			if (!patched) return loadMemory(tx, revision);
-			return changes.some((change) => change.part === "marks") ? { ...patched, marks: await readMarks(tx, memory.company.rules.zone) } : patched;
+			return parts.has("marks") ? { ...patched, marks: await readMarks(tx, memory.company.rules.zone) } : patched;
 		},
 		{ isolationLevel: "repeatable read", accessMode: "read only" },
 	);
+}
+
+/**
+ * The same deals under the rules and names as they are now; null where the deals have to be read anew. The history
+ * is another object with the same columns, so that nothing that was measured on it by the old rules is kept.
+ */
+async function reframed(db: Sql, memory: Memory): Promise<Memory | null> {
+	const fresh = await readFrame(db);
+	const { rules, frame } = fresh;
+	if (!isDeepStrictEqual(groundOf(fresh), groundOf({ rules: memory.company.rules, frame: memory }))) return null;
+	return { ...memory, ...frame, company: { ...memory.company, rules, people: frame.people, history: { ...memory.company.history } } };
 }
 
 /** Takes in deals that changed: what is known of them, and their versions among the columns. Null when a currency is new. */

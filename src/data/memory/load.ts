@@ -58,8 +58,8 @@ export async function readMarks(db: Sql, zone: Zone): Promise<Mark[]> {
 	}));
 }
 
-/** Reads the whole organisation. */
-export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
+/** All but the deals: the rules, and what names and settings there are beside them. */
+export async function readFrame(db: Sql) {
 	const all = async (query: ReturnType<typeof sql>) => (await db.execute(query)).rows as Stored[];
 	const [org] = await db.select().from(organisation);
 	const zone = makeZone(org?.timeZone ?? "Europe/Berlin");
@@ -132,13 +132,30 @@ export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
 		contactBands: org?.contactBands ?? STANDARD_BANDS,
 		questionHelp: framework.help,
 	};
-	const built = buildDeals(await readDealRows(db, null), rules, frame);
+	return { rules, frame };
+}
+type Frame = Awaited<ReturnType<typeof readFrame>>;
+
+/** What deals are read by: while it is the same, so are they, whatever else changes in the frame. */
+export function groundOf({ rules, frame }: { rules: Rules; frame: Pick<Memory, "personIndex" | "accounts"> }): unknown[] {
+	const slots = new Map(rules.editions.flatMap((edition) => edition.questions.map((question) => [question.id, question.slot] as const)));
+	const named = [...frame.accounts.values()].filter((account) => account.name.trim());
+	return [rules.zone.name, rules.stages.map((stage) => stage.name), rules.currencies, slots, frame.personIndex, new Set(named.map((account) => account.id))];
+}
+
+/** Reads the whole organisation. */
+export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
+	return withDeals(await readFrame(db), await readDealRows(db, null), revision);
+}
+
+function withDeals({ rules, frame }: Frame, rows: DealRows, revision: number): Memory {
+	const built = buildDeals(rows, rules, frame);
 	return {
 		...frame,
 		revision,
 		deals: built.names,
 		dealIndex: new Map(built.names.map((deal, i) => [deal.id, i])),
-		company: { rules, deals: built.facts, people, history: makeHistory(built.names.length, built.versions, zone) },
+		company: { rules, deals: built.facts, people: frame.people, history: makeHistory(built.names.length, built.versions, rules.zone) },
 	};
 }
 
