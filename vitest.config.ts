@@ -6,9 +6,11 @@ const alias = { "@": fileURLToPath(new URL("./src", import.meta.url)) };
 export default defineConfig({
 	resolve: { alias },
 	test: {
+		// Each file has a database of its own.
+		maxWorkers: 2,
 		projects: [
-			{ resolve: { alias }, test: { name: "unit", include: ["src/**/*.test.ts", "tests/unit/**/*.test.ts"], testTimeout: 60_000 } },
-			{ resolve: { alias }, test: { name: "db", include: ["tests/db/**/*.test.ts"], testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false } },
+			{ resolve: { alias }, test: { name: "unit", include: ["src/**/*.test.ts", "tests/unit/**/*.test.ts"], testTimeout: 120_000 } },
+			{ resolve: { alias }, test: { name: "db", include: ["tests/db/**/*.test.ts"], testTimeout: 120_000, hookTimeout: 120_000 } },
 		],
 	},
 });
