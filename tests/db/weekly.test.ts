@@ -15,6 +15,7 @@ import { readChanges } from "@/usecases/readChanges";
 import { readDeal } from "@/usecases/readDeal";
 import { readDeals } from "@/usecases/readDeals";
 import { resolveSentence } from "@/usecases/sentence";
+import { saveStages } from "@/usecases/stageSettings";
 import { decideMissing, listWeekly } from "@/usecases/weekly/missing";
 import { previewWeekly, takeWeekly } from "@/usecases/weekly/take";
 import { small } from "../kit/bundle";
@@ -243,11 +244,21 @@ describe("a file that can't be taken as it is", () => {
 		expect(await connection().db.select().from(deals)).toEqual([]);
 		expect((await connection().db.select().from(organisation))[0]?.weeklyPlan).toBeNull();
 	});
-	test("without stages says where to make them", async () => {
+	test("without stages offers those of the file, takes nothing in before, and everything after", async () => {
 		await connection().pool.query("truncate stages cascade");
 		await connection().pool.query("update revision set number = number + 1");
 		await connection().pool.query("insert into tail (revision, deal_id) select number, null from revision");
-		expect((await faultOf(() => take(week.nov2))).detail).toMatch(/Make them in Setup/);
+		const { firstStages, change } = await previewWeekly(await as("ops"), week.nov2);
+		expect(change).toBeNull();
+		expect(firstStages?.slice(-2).map((stage) => [stage.name, stage.kind])).toEqual([
+			["Won", "won"],
+			["Lost", "lost"],
+		]);
+		expect((await faultOf(() => take(week.nov2))).detail).toMatch(/Make them of those in the file/);
+		await saveStages(await as("ops"), firstStages);
+		const after = await previewWeekly(await as("ops"), week.nov2);
+		expect([after.firstStages, after.unknownStages]).toEqual([null, []]);
+		expect((await take(week.nov2)).fresh).toBe(after.rows);
 	});
 	test("of half a gigabyte is refused before it is read", async () => {
 		const request = new Request("http://localhost/setup/weekly", {

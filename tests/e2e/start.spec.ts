@@ -176,3 +176,36 @@ test("nights that passed while nothing ran are kept by the program itself, each 
 	await start(later);
 	expect(await days()).toEqual(missed);
 });
+
+test("a team with nothing but weekly files makes its stages of theirs, and sees what changed from the second on", async ({ page }) => {
+	test.setTimeout(150_000);
+	running?.kill("SIGINT");
+	await expect.poll(well, { timeout: 20_000 }).toBe(false);
+	const own = { PORCH_LAMP_DATA: resolve("var/test/start-weekly") };
+	rmSync(own.PORCH_LAMP_DATA, { recursive: true, force: true });
+	await start(own);
+	expect(await run("run", ["person", "oda@firm.example", "--name", "Oda Pell"], { ...own, PORCH_LAMP_PASSWORD: "evening walk" }).ended).toBe(0);
+	await page.goto(`${base()}/sign-in?to=/setup?place=weekly`);
+	await page.getByLabel("E-mail address").fill("oda@firm.example");
+	await page.getByLabel("Password").fill("evening walk");
+	await page.getByRole("button", { name: "Sign in" }).click();
+	const send = (day: string, ...lines: string[]) =>
+		page.getByLabel("The file").setInputFiles({
+			name: `pipeline ${day}.csv`,
+			mimeType: "text/csv",
+			buffer: Buffer.from(["Opp. no.;Opportunity;Customer;Phase;Value;Expected close;Account manager", ...lines].join("\n")),
+		});
+	await send("2026-11-16", "7;Deck ovens;Lode Bakery;Offer;42.500,00;18.12.2026;Ina Rohn", "8;Mixers;Quay Bakery;First talk;9.900,50;20.12.2026;Ina Rohn");
+	await page.getByRole("button", { name: "First talk further up" }).click();
+	await page.getByRole("button", { name: "Make these the stages" }).click();
+	await expect(page.getByRole("region", { name: "What would change" })).toContainText("2 new, 0 changed");
+	await page.getByRole("button", { name: "Take it in" }).click();
+	await expect(page.getByText("Taken in for 16 Nov 2026: 2 new, 0 changed, 0 missing.")).toBeVisible();
+	await send("2026-11-23", "7;Deck ovens;Lode Bakery;Offer;40.000,00;18.12.2026;Ina Rohn", "8;Mixers;Quay Bakery;Offer;9.900,50;20.12.2026;Ina Rohn");
+	await page.getByRole("button", { name: "Take it in" }).click();
+	await expect(page.getByText("Taken in for 23 Nov 2026: 0 new, 2 changed, 0 missing.")).toBeVisible();
+	await page.goto(`${base()}/changes?against=2026-11-16`);
+	await expect(page.getByRole("button", { name: /^Shrank 1 deal/ })).toContainText("2.500".replace(".", "\u00a0"));
+	await page.goto(`${base()}/changes?show=deals&against=2026-11-16`);
+	await expect(page.getByText("First talk → Offer · moved on")).toBeVisible();
+});

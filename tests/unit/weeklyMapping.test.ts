@@ -2,7 +2,7 @@ import { describe, expect, test } from "vitest";
 import { readCsv } from "@/formats/csv";
 import type { WeeklyPlan } from "@/formats/weekly/read";
 import type { Context } from "@/usecases/context";
-import { guessStage, planFor } from "@/usecases/weekly/mapping";
+import { guessStage, planFor, suggestStages } from "@/usecases/weekly/mapping";
 import { idFrom, Names } from "@/usecases/weekly/people";
 import { makeRules } from "../kit/company";
 
@@ -24,6 +24,28 @@ const FILE = table(
 	"2,Mixers,Closed - lost,5,01/12/2026,Sol",
 	"3,Proofer,Odd,5,01/12/2026,Sol",
 );
+
+describe("the first stages, made of theirs", () => {
+	const shape = (theirs: string[]) => suggestStages(theirs).map((stage) => [stage.name, stage.kind, stage.probability]);
+	test("stand in the order of their numbers, or as they come; chances rise", () => {
+		expect(shape(["3 - Offer", "1 - Enquiry", "10 - Terms"])).toEqual([
+			["1 - Enquiry", "open", 0.25],
+			["3 - Offer", "open", 0.5],
+			["10 - Terms", "open", 0.75],
+			["Won", "won", 1],
+			["Lost", "lost", 0],
+		]);
+		expect(shape(["Offer", "Enquiry"]).map(([name]) => name)).toEqual(["Offer", "Enquiry", "Won", "Lost"]);
+	});
+	test("those of closed deals come last, once each", () => {
+		expect(shape(["Closed lost", "Offer", "Closed won", "Offer"])).toEqual([
+			["Offer", "open", 0.5],
+			["Closed won", "won", 1],
+			["Closed lost", "lost", 0],
+		]);
+		expect(suggestStages([]).map((stage) => stage.kind)).toEqual(["won", "lost"]);
+	});
+});
 
 describe("a guess at their stages", () => {
 	test("goes by the name, whatever its case or number, and by the words won and lost", () => {

@@ -26,6 +26,11 @@ describe("a guess at the columns", () => {
 			nextStepDate: "Next step date",
 			owner: "Deal owner name",
 		});
+		expect(guessColumns(["Opp. no.", "Next activity date", "Next activity", "No"], null)).toMatchObject({
+			id: "Opp. no.",
+			nextStep: "Next activity",
+			nextStepDate: "Next activity date",
+		});
 		expect(new Set(Object.values(guessColumns(["name", "Name of company", "id"], null)).filter(Boolean)).size).toBe(3);
 	});
 	test("keeps to what was said before, also that a field has no column", () => {

@@ -12,7 +12,8 @@ import { dayFromName, WEEKLY_FIELDS } from "../../formats/weekly/fields";
 import { cellsOf, readWeekly, type WeeklyPlan, type WeeklyRow } from "../../formats/weekly/read";
 import type { Context } from "../context";
 import { Fault } from "../fault";
-import { planFor } from "./mapping";
+import type { StageInput } from "../stageSettings";
+import { planFor, suggestStages } from "./mapping";
 import { Names } from "./people";
 import { dealsLastIn, fileBefore, importOf, instantOf, isWeekly, statementsOf, versionsOf } from "./store";
 
@@ -36,6 +37,8 @@ export interface WeeklyView {
 	/** the order of dates can't be told from the values */
 	readonly datesUnsure: boolean;
 	readonly stages: readonly string[];
+	/** while there are none: stages that could be made of theirs; null where there are some, or their column isn't chosen yet */
+	readonly firstStages: readonly StageInput[] | null;
 	/** their stages that ours have to be named for, with how many rows have them */
 	readonly unknownStages: readonly { readonly name: string; readonly count: number }[];
 	readonly problems: readonly Problem[];
@@ -79,7 +82,6 @@ const KEPT_PROBLEMS = 200;
 /** Reads a file and works out what taking it in would do. Throws a 422 where it can't be read as CSV at all. */
 export async function look(db: Sql, context: Context, sent: WeeklySent): Promise<Looked> {
 	const { rules } = context.memory.company;
-	if (!rules.stages.length) throw new Fault(422, "No stages yet", "There are no stages to read the deals into. Make them in Setup, Stages and habits, first.");
 	const table = tableOf(sent);
 	const [org] = await db.select({ plan: organisation.weeklyPlan }).from(organisation);
 	const { plan, unsure } = planFor(context, table, sent.plan, org?.plan ?? null);
@@ -107,6 +109,7 @@ export async function look(db: Sql, context: Context, sent: WeeklySent): Promise
 			plan,
 			datesUnsure: unsure.dates,
 			stages: rules.stages.map((stage) => stage.name),
+			firstStages: rules.stages.length || !plan.columns.stage ? null : suggestStages(Object.keys(unknownStages)),
 			unknownStages: Object.entries(unknownStages).map(([name, count]) => ({ name, count })),
 			problems: all.slice(0, KEPT_PROBLEMS),
 			problemCount: all.length,

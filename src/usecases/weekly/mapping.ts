@@ -4,6 +4,7 @@ import { type Columns, guessColumns, plain } from "../../formats/weekly/fields";
 import { cellsOf, type WeeklyPlan } from "../../formats/weekly/read";
 import { guessDates, guessDecimal } from "../../formats/weekly/values";
 import type { Context } from "../context";
+import type { StageInput } from "../stageSettings";
 
 /** Which of our stages a name of theirs means: the one that is called so, or won or lost by its words; null where it has to be said. */
 export function guessStage(theirs: string, stages: readonly Stage[]): string | null {
@@ -11,9 +12,38 @@ export function guessStage(theirs: string, stages: readonly Stage[]): string | n
 	const bare = name.replace(/^\d+ /, "");
 	const same = stages.find((stage) => [name, bare].includes(plain(stage.name)));
 	if (same) return same.name;
-	const kind = /\b(won)\b/.test(name) ? "won" : /\b(lost)\b/.test(name) ? "lost" : null;
+	const kind = KIND_WORDS.won.test(name) ? "won" : KIND_WORDS.lost.test(name) ? "lost" : null;
 	const ends = stages.filter((stage) => stage.kind === kind);
 	return ends.length === 1 ? (ends[0]?.name ?? null) : null;
+}
+
+const KIND_WORDS = { won: /\bwon\b/, lost: /\blost\b/ } as const;
+/** Until somebody says better. */
+const USUAL_DAYS = 10;
+
+/**
+ * Stages made of theirs, for a program that has none yet: by the numbers they begin with where all have one, else as
+ * they come; chances rise evenly; there is always a won and a lost one, at the end.
+ */
+export function suggestStages(theirs: readonly string[]): StageInput[] {
+	const number = (name: string) => Number(/^\D?(\d+)/.exec(name)?.[1] ?? Number.NaN);
+	const kindOf = (name: string) => (KIND_WORDS.won.test(plain(name)) ? "won" : KIND_WORDS.lost.test(plain(name)) ? "lost" : "open");
+	const names = [...new Set(theirs)];
+	if (names.every((name) => !Number.isNaN(number(name)))) names.sort((a, b) => number(a) - number(b));
+	const of = (kind: StageInput["kind"]) => names.filter((name) => kindOf(name) === kind);
+	const make = (name: string, kind: StageInput["kind"], probability: number): StageInput => ({
+		was: null,
+		name: name.slice(0, 100),
+		kind,
+		probability,
+		usualDays: kind === "open" ? USUAL_DAYS : 0,
+	});
+	const [open, won, lost] = [of("open"), of("won"), of("lost")];
+	return [
+		...open.map((name, i) => make(name, "open", Math.round((20 * (i + 1)) / (open.length + 1)) / 20)),
+		...(won.length ? won : ["Won"]).map((name) => make(name, "won", 1)),
+		...(lost.length ? lost : ["Lost"]).map((name) => make(name, "lost", 0)),
+	];
 }
 
 /** A whole plan for a file: what was chosen now, else what is remembered, else a guess; `unsure` says where the guess isn't certain. */

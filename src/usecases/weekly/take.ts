@@ -88,6 +88,8 @@ function refuse(view: WeeklyView, confirmed: boolean): void {
 		throw new Fault(422, "Nothing was taken in", `${view.name}${place ? `, ${place}` : ""}: ${problem.reason}${others}.`, { problems: view.problems });
 	}
 	if (view.day === null) throw new Fault(422, "Of which day is it?", `The name ${view.name} doesn't say on which day the file was taken. Choose the day.`);
+	if (!view.stages.length)
+		throw new Fault(422, "No stages yet", "There are no stages to read the deals into. Make them of those in the file, or in Setup, Stages and habits.");
 	const [stage] = view.unknownStages;
 	if (stage) throw new Fault(422, "Which stage is it?", `${stage.count} rows have the stage “${stage.name}”. Choose which of your stages it is.`);
 	if (view.ask && !confirmed) throw new Fault(409, "Is this the whole pipeline?", view.ask, { ask: view.ask });

@@ -94,7 +94,7 @@ export function Mapping({ view, chosen, today, onChoose }: Props) {
 					})}
 				</tbody>
 			</table>
-			{(view.unknownStages.length > 0 || Object.keys(chosen.plan?.stages ?? {}).length > 0) && (
+			{view.stages.length > 0 && (view.unknownStages.length > 0 || Object.keys(chosen.plan?.stages ?? {}).length > 0) && (
 				<fieldset className="mt-2">
 					<legend className="fs-6 fw-bold mb-1">Which of your stages are these?</legend>
 					{[...new Set([...Object.keys(chosen.plan?.stages ?? {}), ...view.unknownStages.map((stage) => stage.name)])].map((theirs) => (

@@ -6,6 +6,7 @@ import { longDate } from "../../../format";
 import { useNotice } from "../../../parts/Notices";
 import { useAgain } from "../../../parts/useAct";
 import { Effect } from "./Effect";
+import { FirstStages } from "./FirstStages";
 import { Mapping } from "./Mapping";
 import { Missing } from "./Missing";
 import { useWeekly } from "./useWeekly";
@@ -63,6 +64,7 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 				{view && (
 					<div className={busy ? "waiting" : ""} aria-busy={busy !== null}>
 						<Mapping view={view} chosen={weekly.chosen} today={today} onChoose={weekly.choose} />
+						{view.firstStages && <FirstStages key={view.firstStages.map((stage) => stage.name).join()} suggested={view.firstStages} onMade={weekly.again} />}
 						<Effect view={view} />
 						{view.ask && (
 							<Alert variant="warning" className="mt-3 mb-2">

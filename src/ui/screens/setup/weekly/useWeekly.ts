@@ -68,5 +68,7 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 		setChosen(next);
 		if (file) void send(file, next, false, false);
 	};
-	return { file, view, error, busy, chosen, pick, choose, take: (confirmed: boolean) => file && void send(file, chosen, true, confirmed) };
+	/** Looks at the file once more, when something beside it has changed. */
+	const again = () => file && void send(file, chosen, false, false);
+	return { file, view, error, busy, chosen, pick, choose, again, take: (confirmed: boolean) => file && void send(file, chosen, true, confirmed) };
 }
