@@ -12,6 +12,7 @@ import { accountName, ownerName } from "./readDeals";
 import { demand } from "./rights";
 import type { Sentence } from "./sentence";
 import { SLICES, type SliceKey, sliceOf } from "./slices";
+import { keptFor } from "./table/kept";
 
 export interface ChangedDeal {
 	readonly id: string;
@@ -103,9 +104,11 @@ export function readChanges(context: Context, sentence: Sentence, look: ChangesL
 	const { company } = context.memory;
 	const { period } = sentence.due;
 	if (!period) return null;
-	const result = bridge(company, sentence.against.day, sentence.seen.day, period, sentence.whose.scope);
 	const by = look.by ?? "rep";
-	const slices = slicesOf(context, result, by, sentence.seen.day);
+	const { result, slices } = keptFor(context, sentence, `bridge by ${by}`, () => {
+		const made = bridge(company, sentence.against.day, sentence.seen.day, period, sentence.whose.scope);
+		return { result: made, slices: slicesOf(context, made, by, sentence.seen.day) };
+	});
 	const taken = largestOf(result, look, slices.at);
 	const step = (kind: ChangedStep["kind"], name: string, amount: number, all: DealList): ChangedStep => ({
 		kind,
