@@ -196,6 +196,10 @@ test("a team with nothing but weekly files makes its stages of theirs, and sees 
 			buffer: Buffer.from(["Opp. no.;Opportunity;Customer;Phase;Value;Expected close;Account manager", ...lines].join("\n")),
 		});
 	await send("2026-11-16", "7;Deck ovens;Lode Bakery;Offer;42.500,00;18.12.2026;Ina Rohn", "8;Mixers;Quay Bakery;First talk;9.900,50;20.12.2026;Ina Rohn");
+	await expect(page.getByRole("button", { name: "Make these the stages" })).toBeVisible();
+	await page.setViewportSize({ width: 360, height: 800 });
+	expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBeLessThanOrEqual(0);
+	await page.setViewportSize({ width: 1280, height: 800 });
 	await page.getByRole("button", { name: "First talk further up" }).click();
 	await page.getByRole("button", { name: "Make these the stages" }).click();
 	await expect(page.getByRole("region", { name: "What would change" })).toContainText("2 new, 0 changed");

@@ -28,7 +28,9 @@ export function FirstStages({ suggested, onMade }: { suggested: readonly StageIn
 	};
 	return (
 		<fieldset className="mt-2" aria-label="The first stages">
-			<legend className="fs-6 fw-bold mb-1">There are no stages yet. These stand in the file: put them in order, the first one on top.</legend>
+			<legend className="fs-6 fw-bold mb-1">
+				There are no stages yet. These stand in the file: put them in order, the first one on top; chances rise evenly.
+			</legend>
 			<ol className="first-stages">
 				{list.map((stage, i) => (
 					<li key={stage.name}>
@@ -43,7 +45,9 @@ export function FirstStages({ suggested, onMade }: { suggested: readonly StageIn
 							<option>won</option>
 							<option>lost</option>
 						</Form.Select>
-						<span className="num second">{Math.round(100 * chance(stage))}% chance</span>
+						<span className="num second" title="Chance">
+							{Math.round(100 * chance(stage))}%
+						</span>
 						<span className="text-nowrap">
 							<Button size="sm" variant="link" disabled={i === 0} aria-label={`${stage.name} further up`} onClick={() => move(i, -1)}>
 								↑
