@@ -19,3 +19,10 @@ export function rankStages(stages: readonly Omit<Stage, "rank">[]): Stage[] {
 	let rank = 0;
 	return stages.map((stage) => ({ ...stage, rank: stage.kind === "open" ? ++rank : 0 }));
 }
+
+/** Chances for stages nobody has judged yet: open ones rise evenly in their order, by steps of a twentieth; won is certain, lost is none. */
+export function evenChances<T extends { readonly kind: StageKind }>(stages: readonly T[]): (T & { readonly probability: number })[] {
+	const open = stages.filter((stage) => stage.kind === "open");
+	const chance = (stage: T) => (stage.kind === "open" ? Math.round((20 * (open.indexOf(stage) + 1)) / (open.length + 1)) / 20 : stage.kind === "won" ? 1 : 0);
+	return stages.map((stage) => ({ ...stage, probability: chance(stage) }));
+}

@@ -136,11 +136,20 @@ export async function readFrame(db: Sql) {
 }
 type Frame = Awaited<ReturnType<typeof readFrame>>;
 
+/** The slot of each question of any edition, by id. */
+const slotsOf = ({ editions }: Rules) => new Map(editions.flatMap(({ questions }) => questions.map((question) => [question.id, question.slot] as const)));
+
 /** What deals are read by: while it is the same, so are they, whatever else changes in the frame. */
 export function groundOf({ rules, frame }: { rules: Rules; frame: Pick<Memory, "personIndex" | "accounts"> }): unknown[] {
-	const slots = new Map(rules.editions.flatMap((edition) => edition.questions.map((question) => [question.id, question.slot] as const)));
 	const named = [...frame.accounts.values()].filter((account) => account.name.trim());
-	return [rules.zone.name, rules.stages.map((stage) => stage.name), rules.currencies, slots, frame.personIndex, new Set(named.map((account) => account.id))];
+	return [
+		rules.zone.name,
+		rules.stages.map((stage) => stage.name),
+		rules.currencies,
+		slotsOf(rules),
+		frame.personIndex,
+		new Set(named.map((account) => account.id)),
+	];
 }
 
 /** Reads the whole organisation. */
@@ -185,7 +194,7 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Memory, "pe
 		return groups;
 	};
 	const { zone } = rules;
-	const slots = new Map(rules.editions.flatMap((edition) => edition.questions.map((question) => [question.id, question.slot] as const)));
+	const slots = slotsOf(rules);
 	const activities = group(
 		rows.activities,
 		(row): Activity => ({

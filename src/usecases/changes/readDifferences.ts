@@ -5,7 +5,7 @@ import { asOf, CATEGORIES, NONE } from "../../core/history/columns";
 import { amountBaseOf } from "../../core/inspect";
 import { currencySign, wholeAmount } from "../../core/money/words";
 import { parseDay } from "../../core/time/day";
-import { longDay } from "../../core/time/words";
+import { longDay, plural } from "../../core/time/words";
 import type { Context } from "../context";
 import { accountName, ownerName } from "../readDeals";
 import { demand } from "../rights";
@@ -160,7 +160,7 @@ function fieldWords({ memory }: Context, rowA: number, rowB: number): Difference
 		}
 		if (field === "closeDate") {
 			const later = (parseDay(String(after)) ?? 0) - (parseDay(String(before)) ?? 0);
-			return `${many(Math.abs(later), "day")} ${later > 0 ? "later" : "earlier"}`;
+			return `${plural(Math.abs(later), "day")} ${later > 0 ? "later" : "earlier"}`;
 		}
 		if (field === "stage" && !closed) return rank(after) > rank(before) ? "moved on" : "moved back";
 		if (field === "category" && !closed) return place(after) < place(before) ? "surer" : "less sure";
@@ -195,8 +195,6 @@ function fieldWords({ memory }: Context, rowA: number, rowB: number): Difference
 		};
 	});
 }
-
-const many = (count: number, one: string) => `${count} ${count === 1 ? one : `${one}s`}`;
 
 interface Seen {
 	readonly status: string;

@@ -1,4 +1,4 @@
-import type { Stage } from "../../core/history/stage";
+import { evenChances, type Stage } from "../../core/history/stage";
 import type { CsvTable } from "../../formats/csv";
 import { type Columns, guessColumns, plain } from "../../formats/weekly/fields";
 import { cellsOf, type WeeklyPlan } from "../../formats/weekly/read";
@@ -31,19 +31,10 @@ export function suggestStages(theirs: readonly string[]): StageInput[] {
 	const names = [...new Set(theirs)];
 	if (names.every((name) => !Number.isNaN(number(name)))) names.sort((a, b) => number(a) - number(b));
 	const of = (kind: StageInput["kind"]) => names.filter((name) => kindOf(name) === kind);
-	const make = (name: string, kind: StageInput["kind"], probability: number): StageInput => ({
-		was: null,
-		name: name.slice(0, 100),
-		kind,
-		probability,
-		usualDays: kind === "open" ? USUAL_DAYS : 0,
-	});
-	const [open, won, lost] = [of("open"), of("won"), of("lost")];
-	return [
-		...open.map((name, i) => make(name, "open", Math.round((20 * (i + 1)) / (open.length + 1)) / 20)),
-		...(won.length ? won : ["Won"]).map((name) => make(name, "won", 1)),
-		...(lost.length ? lost : ["Lost"]).map((name) => make(name, "lost", 0)),
-	];
+	const make = (kind: StageInput["kind"], named: readonly string[]) =>
+		named.map((name) => ({ was: null, name: name.slice(0, 100), kind, usualDays: kind === "open" ? USUAL_DAYS : 0 }));
+	const ends = (kind: "won" | "lost", usual: string) => make(kind, of(kind).length ? of(kind) : [usual]);
+	return evenChances([...make("open", of("open")), ...ends("won", "Won"), ...ends("lost", "Lost")]);
 }
 
 /** A whole plan for a file: what was chosen now, else what is remembered, else a guess; `unsure` says where the guess isn't certain. */

@@ -1,6 +1,7 @@
 "use client";
 import Link from "next/link";
 import { Button } from "react-bootstrap";
+import { plural } from "@/core/time/words";
 import type { ChangedStep } from "@/usecases/readChanges";
 import { currencySign, money, nearDate, wholeAmount } from "../../format";
 import type { FrameView } from "../frame/view";
@@ -27,7 +28,6 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 	const lines = steps.flatMap((step) => step.deals.map((deal) => ({ step, deal }))).sort((a, b) => b.deal.amount - a.deal.amount);
 	const total = steps.reduce((sum, step) => ({ count: sum.count + step.shown.count, amount: sum.amount + step.shown.amount }), { count: 0, amount: 0 });
 	const shown = chosen ? lines : lines.slice(0, SHOWN);
-	const count = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
 	const near = frame.seen.day;
 	const pair = (before: string, after: string) =>
 		before === after ? (
@@ -42,8 +42,8 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 			<div className="d-flex justify-content-between align-items-baseline mb-1">
 				<h3>
 					{chosen
-						? `${chosen.name}: ${count(total.count, "deal")}, ${money(total.amount, currency)}`
-						: `All that moved: ${count(total.count, "step")}, the largest first`}
+						? `${chosen.name}: ${plural(total.count, "deal")}, ${money(total.amount, currency)}`
+						: `All that moved: ${plural(total.count, "step")}, the largest first`}
 					{part && ` · ${part}`}
 				</h3>
 				{(chosen || part) && (

@@ -102,6 +102,8 @@ export function draw(picture: Picture, size: Size): Drawing {
 		}),
 	);
 	const barWidth = Math.min(14, step * 0.4);
+	const widest = Math.max(exits.won, exits.lost, exits.out, 1);
+	const wide = (amount: number) => Math.max(1, (amount / widest) * barWidth);
 	const bars = weeks.map((week, w) =>
 		EXITS.flatMap((kind): ExitBar[] => {
 			const exit = exitOf(week, kind, within);
@@ -123,9 +125,7 @@ export function draw(picture: Picture, size: Size): Drawing {
 				nodes.map((node) => node.get(stage) as Stretch),
 			),
 		})),
-		streams: weeks.map((week, w) =>
-			streamsOf(week, w, xs, nodes, bases, (amount) => Math.max(1, (amount / Math.max(...Object.values(exits), 1)) * barWidth), scale),
-		),
+		streams: weeks.map((week, w) => streamsOf(week, w, xs, nodes, bases, wide, scale)),
 		bars: labelled(bars),
 		strips: { ...bases, outWords: within ? "Pushed later" : "Pushed out" },
 		nodes,

@@ -1,7 +1,6 @@
+import { plural } from "@/core/time/words";
 import type { WeeklyView } from "@/usecases/weekly/look";
 import { longDate } from "../../../format";
-
-const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 /** What taking the file in would do, or what stands in its way, line by line. */
 export function Effect({ view }: { view: WeeklyView }) {
@@ -9,7 +8,7 @@ export function Effect({ view }: { view: WeeklyView }) {
 	if (view.problemCount > 0)
 		return (
 			<section className="mt-3" aria-label="What is wrong">
-				<h3>{count(view.problemCount, "problem")}: nothing can be taken in yet</h3>
+				<h3>{plural(view.problemCount, "problem")}: nothing can be taken in yet</h3>
 				<div className="table-scroll">
 					<table className="table small-text">
 						<thead>
@@ -52,17 +51,17 @@ export function Effect({ view }: { view: WeeklyView }) {
 				{change.fields.length > 0 && <li>Changes: {change.fields.map(({ words, count: n }) => `${words.toLowerCase()} in ${n}`).join(", ")}.</li>}
 				{change.missing > 0 && (
 					<li>
-						{count(change.missing, "open deal")} of the file before {change.missing === 1 ? "is" : "are"} not in this one, and will wait for your decision.
+						{plural(change.missing, "open deal")} of the file before {change.missing === 1 ? "is" : "are"} not in this one, and will wait for your decision.
 					</li>
 				)}
-				{change.editedHere > 0 && <li>{count(change.editedHere, "deal")} changed here since the file before; what the file says is taken.</li>}
+				{change.editedHere > 0 && <li>{plural(change.editedHere, "deal")} changed here since the file before; what the file says is taken.</li>}
 				{change.newPeople.length > 0 && (
 					<li>
-						{count(change.newPeople.length, "new rep")}: {change.newPeople.slice(0, 12).join(", ")}
+						{plural(change.newPeople.length, "new rep")}: {change.newPeople.slice(0, 12).join(", ")}
 						{change.newPeople.length > 12 && " …"}. They can’t sign in until they are given a password.
 					</li>
 				)}
-				{change.newAccounts > 0 && <li>{count(change.newAccounts, "new account")}.</li>}
+				{change.newAccounts > 0 && <li>{plural(change.newAccounts, "new account")}.</li>}
 			</ul>
 		</section>
 	);

@@ -1,13 +1,15 @@
 "use client";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
+import { evenChances } from "@/core/history/stage";
 import { useActions } from "@/ui/actions";
 import type { StageInput } from "@/usecases/stageSettings";
 import { useAct } from "../../../parts/useAct";
 
 /** The first stages, made of those that stand in a file: put in order, and said which are won and lost. */
 export function FirstStages({ suggested, onMade }: { suggested: readonly StageInput[]; onMade: () => void }) {
-	const [list, setList] = useState(suggested);
+	const [order, setList] = useState(suggested);
+	const list = evenChances(order);
 	const actions = useActions();
 	const act = useAct();
 	const move = (i: number, step: number) => {
@@ -16,14 +18,8 @@ export function FirstStages({ suggested, onMade }: { suggested: readonly StageIn
 		setList(next);
 	};
 	const set = (i: number, change: Partial<StageInput>) => setList(list.map((stage, at) => (at === i ? { ...stage, ...change } : stage)));
-	const open = list.filter((stage) => stage.kind === "open");
-	const chance = (stage: StageInput) =>
-		stage.kind === "won" ? 1 : stage.kind === "lost" ? 0 : Math.round((20 * (open.indexOf(stage) + 1)) / (open.length + 1)) / 20;
 	const make = async () => {
-		const made = await act(
-			actions.saveStages(list.map((stage) => ({ ...stage, probability: chance(stage) }))),
-			"The stages are made. Their chances and usual days can be changed under Stages and habits.",
-		);
+		const made = await act(actions.saveStages(list), "The stages are made. Their chances and usual days can be changed under Stages and habits.");
 		if (made) onMade();
 	};
 	return (
@@ -46,7 +42,7 @@ export function FirstStages({ suggested, onMade }: { suggested: readonly StageIn
 							<option>lost</option>
 						</Form.Select>
 						<span className="num second" title="Chance">
-							{Math.round(100 * chance(stage))}%
+							{Math.round(100 * stage.probability)}%
 						</span>
 						<span className="text-nowrap">
 							<Button size="sm" variant="link" disabled={i === 0} aria-label={`${stage.name} further up`} onClick={() => move(i, -1)}>

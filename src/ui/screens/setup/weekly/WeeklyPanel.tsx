@@ -1,6 +1,7 @@
 "use client";
 import { useRef, useState } from "react";
 import { Alert, Button, Form, Spinner } from "react-bootstrap";
+import { plural } from "@/core/time/words";
 import type { WeeklyList } from "@/usecases/weekly/missing";
 import { longDate } from "../../../format";
 import { useNotice } from "../../../parts/Notices";
@@ -10,8 +11,6 @@ import { FirstStages } from "./FirstStages";
 import { Mapping } from "./Mapping";
 import { Missing } from "./Missing";
 import { useWeekly } from "./useWeekly";
-
-const count = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
 
 /** One CSV a week is history enough: it is looked at, mapped once, and taken in; what it no longer has is decided. */
 export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }) {
@@ -104,7 +103,7 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 								<b>{longDate(file.day)}</b> <span className="second">{file.name}</span>
 							</span>
 							<span className="second text-nowrap">
-								{count(file.rows, "deal")} · {file.by}
+								{plural(file.rows, "deal")} · {file.by}
 							</span>
 						</li>
 					))}
