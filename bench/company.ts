@@ -1,8 +1,8 @@
 import type { Company } from "../src/core/company";
 import { columnsOf, type VersionRow } from "../src/core/history/columns";
 import type { Day } from "../src/core/time/day";
-import { buildDeals, type DealRows } from "../src/data/memory/load";
-import type { Memory } from "../src/data/memory/memory";
+import { buildDeals, type DealRows } from "@/data/organisation/load";
+import type { Memory } from "@/data/organisation/state";
 import { ledgerOf } from "../src/standins/emberwick/generate";
 import type { Ledger } from "../src/standins/emberwick/ledger";
 

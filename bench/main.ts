@@ -5,7 +5,7 @@ import type { History } from "../src/core/history/columns";
 import { parseDay } from "../src/core/time/day";
 import { quarterOf } from "../src/core/time/period";
 import { connection } from "../src/data/db";
-import { loadMemory } from "../src/data/memory/load";
+import { loadMemory } from "@/data/organisation/load";
 import { benchBridge, bridgeTime } from "./bridge";
 import { bigCompany } from "./company";
 import { benchInspection, inspectionTime } from "./inspection";

@@ -2,10 +2,10 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { createServer } from "node:net";
 import pg from "pg";
 import { connection } from "../src/data/db";
-import { currentMemory } from "../src/data/memory/follow";
-import { loadMemory } from "../src/data/memory/load";
+import { currentMemory } from "@/data/organisation/follow";
+import { loadMemory } from "@/data/organisation/load";
 import { people, type TailPart } from "../src/data/schema";
-import { hashPassword, signIn } from "../src/usecases/signIn";
+import { hashPassword, signIn } from "@/features/people/server/signIn";
 import { type Line, median, ms } from "./measure";
 
 const WARM_AIM = 150;

@@ -1,4 +1,4 @@
-import { FaultView } from "@/ui/screens/frame/FaultView";
+import { FaultView } from "@/ui/frame/FaultView";
 
 export default function NotFound() {
 	return (

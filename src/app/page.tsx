@@ -1,5 +1,5 @@
 import { redirect } from "next/navigation";
-import { signedIn } from "./server/session";
+import { signedIn } from "@/platform/http/session";
 
 export default async function Home() {
 	const context = await signedIn("/");

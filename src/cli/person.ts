@@ -3,10 +3,10 @@ import { parseArgs } from "node:util";
 import { eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { connection } from "../data/db";
-import { ROLES } from "../data/memory/memory";
+import { ROLES } from "@/data/organisation/state";
 import { organisation, people, teams } from "../data/schema";
 import { touch } from "../data/store/touch";
-import { hashPassword } from "../usecases/signIn";
+import { hashPassword } from "@/features/people/server/signIn";
 
 // npm run person -- EMAIL [--name N] [--role ops] [--team T]: makes a person, or gives one a new password, and prints it.
 const { values, positionals } = parseArgs({

@@ -2,12 +2,12 @@
 import { createContext, type ReactNode, useContext } from "react";
 import type { FlagSettings } from "@/core/flags/settings";
 import type { Level } from "@/core/qualification/score";
-import type { Edited, Preview } from "@/usecases/editDeals";
-import type { SettingsEffect } from "@/usecases/flagSettings";
-import type { Habits } from "@/usecases/habitSettings";
-import type { QuestionInput } from "@/usecases/questionSettings";
-import type { Hit } from "@/usecases/search";
-import type { StageInput } from "@/usecases/stageSettings";
+import type { Edited, Preview } from "@/features/deals/server/editDeals";
+import type { SettingsEffect } from "@/features/setup/server/flagSettings";
+import type { Habits } from "@/features/setup/server/habitSettings";
+import type { QuestionInput } from "@/features/setup/server/questionSettings";
+import type { Hit } from "@/features/search/server/search";
+import type { StageInput } from "@/features/setup/server/stageSettings";
 
 export interface Refusal {
 	readonly ok: false;

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { readChanges } from "@/usecases/readChanges";
-import { countLit, readDeals } from "@/usecases/readDeals";
-import { resolveSentence, type SentenceQuery } from "@/usecases/sentence";
+import { readChanges } from "@/features/changes/server/readChanges";
+import { countLit, readDeals } from "@/features/deals/server/readDeals";
+import { resolveSentence, type SentenceQuery } from "@/platform/viewpoint";
 import { SMALL, small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
 

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { readOwnTasks, readTasks } from "@/usecases/readTasks";
-import { reachOf } from "@/usecases/rights";
+import { readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
+import { reachOf } from "@/platform/rights";
 import { small } from "../kit/bundle";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";

@@ -1,15 +1,15 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
-import { loadMemory } from "@/data/memory/load";
-import { editDeals, previewEdit } from "@/usecases/editDeals";
-import { listDeals } from "@/usecases/listDeals";
-import type { Change } from "@/usecases/planEdit";
-import { changeSchema } from "@/usecases/planEdit";
-import { readDeal } from "@/usecases/readDeal";
-import { readDeals } from "@/usecases/readDeals";
-import { resolveSentence } from "@/usecases/sentence";
-import { readSheet } from "@/usecases/sheet/readSheet";
-import { undoEdit } from "@/usecases/undoEdit";
+import { loadMemory } from "@/data/organisation/load";
+import { editDeals, previewEdit } from "@/features/deals/server/editDeals";
+import { listDeals } from "@/features/deals/server/listDeals";
+import type { Change } from "@/features/deals/server/planEdit";
+import { changeSchema } from "@/features/deals/server/planEdit";
+import { readDeal } from "@/features/deals/server/readDeal";
+import { readDeals } from "@/features/deals/server/readDeals";
+import { resolveSentence } from "@/platform/viewpoint";
+import { readSheet } from "@/features/sheet/server/readSheet";
+import { undoEdit } from "@/features/deals/server/undoEdit";
 import { as, freshDatabase, importAs, refill } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";
 import { inspected } from "../kit/inspection";
@@ -175,7 +175,7 @@ describe("after a change", () => {
 	});
 	test("an export gives the versions with who and why, and an import takes them back", async () => {
 		await edit({ closeDate: "2026-12-30", reason: "Board, “they” say" });
-		const { storedBundle } = await import("@/usecases/exportBundle");
+		const { storedBundle } = await import("@/features/import/server/exportBundle");
 		const first = await storedBundle();
 		const text = new TextDecoder().decode(first.get("deal_versions.csv"));
 		expect(text.split("\n")[0]).toContain("by_id,reason");

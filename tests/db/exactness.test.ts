@@ -7,7 +7,7 @@ import { formatDay } from "@/core/time/day";
 import { parsePeriod } from "@/core/time/period";
 import { connection } from "@/data/db";
 import { Chance } from "@/standins/emberwick/almanac";
-import { surveyOn } from "@/usecases/survey";
+import { surveyOn } from "@/platform/survey";
 import { small } from "../kit/bundle";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";

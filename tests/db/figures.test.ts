@@ -2,11 +2,11 @@ import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { generate } from "@/standins/emberwick/generate";
-import { readBridge } from "@/usecases/bridgeJson";
-import { listDeals } from "@/usecases/listDeals";
-import { readChanges } from "@/usecases/readChanges";
-import { readDeals } from "@/usecases/readDeals";
-import { resolveSentence } from "@/usecases/sentence";
+import { readBridge } from "@/features/changes/server/bridgeJson";
+import { listDeals } from "@/features/deals/server/listDeals";
+import { readChanges } from "@/features/changes/server/readChanges";
+import { readDeals } from "@/features/deals/server/readDeals";
+import { resolveSentence } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
 

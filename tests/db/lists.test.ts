@@ -1,11 +1,11 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { loadDemo } from "@/cli/demoCompany";
 import { formatDay } from "@/core/time/day";
-import { LOST_BY } from "@/usecases/accounts/lostDeals";
-import { ACCOUNT_ORDERS, type AccountRow, readAccounts } from "@/usecases/accounts/readAccounts";
-import { readEvidence } from "@/usecases/readEvidence";
-import { readTaskPage, readTasks, TASK_VIEWS, type TaskRow } from "@/usecases/readTasks";
-import { resolveSentence } from "@/usecases/sentence";
+import { LOST_BY } from "@/features/accounts/server/lostDeals";
+import { ACCOUNT_ORDERS, type AccountRow, readAccounts } from "@/features/accounts/server/readAccounts";
+import { readEvidence } from "@/features/evidence/server/readEvidence";
+import { readTaskPage, readTasks, TASK_VIEWS, type TaskRow } from "@/features/tasks/server/readTasks";
+import { resolveSentence } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase } from "../kit/database";
 

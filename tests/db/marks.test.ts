@@ -1,10 +1,10 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
-import { editDeals } from "@/usecases/editDeals";
-import { storedBundle } from "@/usecases/exportBundle";
-import { brokenSeals, keepMark, readMarks, removeMark } from "@/usecases/marks";
-import { readChanges } from "@/usecases/readChanges";
-import { readDeal } from "@/usecases/readDeal";
-import { resolveSentence } from "@/usecases/sentence";
+import { editDeals } from "@/features/deals/server/editDeals";
+import { storedBundle } from "@/features/import/server/exportBundle";
+import { brokenSeals, keepMark, readMarks, removeMark } from "@/features/changes/server/marks";
+import { readChanges } from "@/features/changes/server/readChanges";
+import { readDeal } from "@/features/deals/server/readDeal";
+import { resolveSentence } from "@/platform/viewpoint";
 import { more } from "../kit/bundle";
 import { as, freshDatabase, importAs, refill } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";

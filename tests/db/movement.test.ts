@@ -1,12 +1,12 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { loadDemo } from "@/cli/demoCompany";
-import { readDifferences } from "@/usecases/changes/readDifferences";
-import { readFlow } from "@/usecases/changes/readFlow";
-import { readTrend, weekEnds } from "@/usecases/changes/readTrend";
-import { type ChangedPart, readChanges } from "@/usecases/readChanges";
-import { readDeals } from "@/usecases/readDeals";
-import { resolveSentence, type SentenceQuery } from "@/usecases/sentence";
-import { SLICES } from "@/usecases/slices";
+import { readDifferences } from "@/features/changes/server/readDifferences";
+import { readFlow } from "@/features/changes/server/readFlow";
+import { readTrend, weekEnds } from "@/features/changes/server/readTrend";
+import { type ChangedPart, readChanges } from "@/features/changes/server/readChanges";
+import { readDeals } from "@/features/deals/server/readDeals";
+import { resolveSentence, type SentenceQuery } from "@/platform/viewpoint";
+import { SLICES } from "@/features/changes/server/slices";
 import { day } from "../kit/company";
 import { as, freshDatabase } from "../kit/database";
 

@@ -1,12 +1,12 @@
 import { eq } from "drizzle-orm";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
-import { startNightly } from "@/data/jobs";
+import { startNightly } from "@/platform/jobs";
 import { audit, marks } from "@/data/schema";
-import { storedBundle } from "@/usecases/exportBundle";
-import { keepNights } from "@/usecases/keepNights";
-import { keepMark, readMarks } from "@/usecases/marks";
-import { resolveSentence, sentenceChoices } from "@/usecases/sentence";
+import { storedBundle } from "@/features/import/server/exportBundle";
+import { keepNights } from "@/features/changes/server/keepNights";
+import { keepMark, readMarks } from "@/features/changes/server/marks";
+import { resolveSentence, sentenceChoices } from "@/platform/viewpoint";
 import { as, freshDatabase, refill } from "../kit/database";
 import { inspected } from "../kit/inspection";
 

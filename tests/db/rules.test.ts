@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
-import { previewFlags, readFlagSettings, saveFlags, undoFlags } from "@/usecases/flagSettings";
-import { readHabits, saveHabits } from "@/usecases/habitSettings";
-import { readAudit } from "@/usecases/readAudit";
-import { readDeal } from "@/usecases/readDeal";
-import { readStages, saveStages } from "@/usecases/stageSettings";
+import { previewFlags, readFlagSettings, saveFlags, undoFlags } from "@/features/setup/server/flagSettings";
+import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
+import { readAudit } from "@/features/setup/server/readAudit";
+import { readDeal } from "@/features/deals/server/readDeal";
+import { readStages, saveStages } from "@/features/setup/server/stageSettings";
 import { as, freshDatabase, refill } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";
 import { inspected } from "../kit/inspection";
@@ -105,7 +105,7 @@ describe("stages", () => {
 		).toContain("Enquiry can't be removed");
 		const more = [...list.slice(0, 3), { was: null, name: "Signature", kind: "open", probability: 0.9, usualDays: 3 }, ...list.slice(3)];
 		await saveStages(await as("ops"), more);
-		const { saveQuestions, readQuestions } = await import("@/usecases/questionSettings");
+		const { saveQuestions, readQuestions } = await import("@/features/setup/server/questionSettings");
 		const [q] = readQuestions(await as("ops")).questions;
 		await saveQuestions(await as("ops"), [{ ...q, due: 4 }]);
 		expect((await faultOf(async () => saveStages(await as("ops"), list))).detail).toContain("Change the question first");

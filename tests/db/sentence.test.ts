@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { formatDay } from "@/core/time/day";
-import { Fault } from "@/usecases/fault";
-import { readChanges } from "@/usecases/readChanges";
-import { resolveSentence, type SentenceQuery, sentenceChoices } from "@/usecases/sentence";
+import { Fault } from "@/platform/fault";
+import { readChanges } from "@/features/changes/server/readChanges";
+import { resolveSentence, type SentenceQuery, sentenceChoices } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";

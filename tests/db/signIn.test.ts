@@ -2,8 +2,8 @@ import { eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { apiKeys, people, sessions } from "@/data/schema";
-import { createKey, revokeKey } from "@/usecases/keys";
-import { keyContext, sessionContext, signIn, signOut } from "@/usecases/signIn";
+import { createKey, revokeKey } from "@/features/people/server/keys";
+import { keyContext, sessionContext, signIn, signOut } from "@/features/people/server/signIn";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, givePasswords, importAs, PASSWORD } from "../kit/database";
 

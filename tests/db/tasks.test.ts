@@ -1,14 +1,14 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connect, connection } from "@/data/db";
-import { currentMemory } from "@/data/memory/follow";
-import { loadMemory } from "@/data/memory/load";
+import { currentMemory } from "@/data/organisation/follow";
+import { loadMemory } from "@/data/organisation/load";
 import { touch } from "@/data/store/touch";
-import { assignTasks, takeBackTasks } from "@/usecases/assignTasks";
-import { changeTask } from "@/usecases/changeTask";
-import { listDeals } from "@/usecases/listDeals";
-import { readDeal } from "@/usecases/readDeal";
-import { readOwnTasks, readTasks } from "@/usecases/readTasks";
+import { assignTasks, takeBackTasks } from "@/features/tasks/server/giveTasks";
+import { changeTask } from "@/features/tasks/server/changeTask";
+import { listDeals } from "@/features/deals/server/listDeals";
+import { readDeal } from "@/features/deals/server/readDeal";
+import { readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
 import { more, small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
 

@@ -3,9 +3,9 @@ import pg from "pg";
 import { connection } from "@/data/db";
 import { imports, people } from "@/data/schema";
 import type { RawFiles } from "@/formats/bundle/model";
-import { type Context, contextFor } from "@/usecases/context";
-import { type ImportJson, type ImportOptions, runImport } from "@/usecases/importBundle";
-import { hashPassword } from "@/usecases/signIn";
+import { type Context, contextFor } from "@/platform/context";
+import { type ImportJson, type ImportOptions, runImport } from "@/features/import/server/importBundle";
+import { hashPassword } from "@/features/people/server/signIn";
 
 const server = process.env.TEST_DATABASE_URL ?? "";
 export const PASSWORD = "a lamp on the porch";

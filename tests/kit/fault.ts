@@ -1,4 +1,4 @@
-import { Fault } from "@/usecases/fault";
+import { Fault } from "@/platform/fault";
 
 /** The fault that some work ends in; fails when it ends well, and throws what isn't a fault. */
 export async function faultOf(work: () => unknown): Promise<Fault> {

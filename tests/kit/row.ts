@@ -1,4 +1,4 @@
-import type { DealRow } from "@/usecases/readDeals";
+import type { DealRow } from "@/features/deals/server/readDeals";
 
 /** A line of the table of deals, plain but for what is given. */
 export const row = (id: string, given: Partial<DealRow> = {}): DealRow => ({

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { bridge } from "@/core/bridge/bridge";
-import { headline } from "@/usecases/headline";
+import { headline } from "@/features/changes/server/headline";
 import { day, makeCompany, type TestDeal } from "../kit/company";
 
 const Q4 = { start: day("2026-10-01"), end: day("2026-12-31") };

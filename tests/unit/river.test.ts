@@ -2,9 +2,9 @@ import { expect, test } from "vitest";
 import { riverColumns } from "@/core/river/columns";
 import { weekLines } from "@/core/river/lines";
 import { weeksOf } from "@/core/river/river";
-import { finding } from "@/ui/screens/changes/river/finding";
-import { draw, drawThread, placeAt } from "@/ui/screens/changes/river/geometry";
-import type { RiverView } from "@/usecases/changes/readRiver";
+import { finding } from "@/features/changes/ui/river/finding";
+import { draw, drawThread, placeAt } from "@/features/changes/ui/river/geometry";
+import type { RiverView } from "@/features/changes/server/readRiver";
 import { RiverModel } from "@/workers/riverModel";
 import { day, makeCompany, type TestDeal } from "../kit/company";
 

@@ -5,8 +5,8 @@ import { asOf, asOfInstant } from "@/core/history/columns";
 import { inspect, normsOn } from "@/core/inspect";
 import { worksOn } from "@/core/people/person";
 import { NO_DAY } from "@/core/time/day";
-import { pattern } from "@/usecases/search";
-import { headlineOf, settingWords } from "@/usecases/sheet/parts";
+import { pattern } from "@/features/search/server/search";
+import { headlineOf, settingWords } from "@/features/sheet/server/parts";
 import { at, day, makeCompany } from "../kit/company";
 
 const flag = (code: string, reason: string) =>

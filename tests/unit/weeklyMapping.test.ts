@@ -1,9 +1,9 @@
 import { describe, expect, test } from "vitest";
 import { readCsv } from "@/formats/csv";
 import type { WeeklyPlan } from "@/formats/weekly/read";
-import type { Context } from "@/usecases/context";
-import { guessStage, planFor, suggestStages } from "@/usecases/weekly/mapping";
-import { idFrom, Names } from "@/usecases/weekly/people";
+import type { Context } from "@/platform/context";
+import { guessStage, planFor, suggestStages } from "@/features/import/server/weekly/mapping";
+import { idFrom, Names } from "@/features/import/server/weekly/people";
 import { makeRules } from "../kit/company";
 
 const rules = makeRules();

@@ -1,14 +1,14 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, sentenceQuery, wordsOf } from "@/app/server/query";
-import { signedIn } from "@/app/server/session";
+import { signedIn } from "@/platform/http/session";
 import { rowsAsked } from "@/ui/parts/rows";
-import { AccountsScreen } from "@/ui/screens/accounts/AccountsScreen";
-import { Frame } from "@/ui/screens/frame/Frame";
-import { LOST_BY } from "@/usecases/accounts/lostDeals";
-import { ACCOUNT_ORDERS, readAccounts } from "@/usecases/accounts/readAccounts";
-import { may } from "@/usecases/rights";
-import { resolveSentence } from "@/usecases/sentence";
+import { AccountsScreen } from "@/features/accounts/ui/AccountsScreen";
+import { Frame } from "@/ui/frame/Frame";
+import { LOST_BY } from "@/features/accounts/server/lostDeals";
+import { ACCOUNT_ORDERS, readAccounts } from "@/features/accounts/server/readAccounts";
+import { may } from "@/platform/rights";
+import { resolveSentence } from "@/platform/viewpoint";
 
 export const metadata = { title: "Accounts" };
 

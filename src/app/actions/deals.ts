@@ -1,15 +1,15 @@
 "use server";
 import { z } from "zod";
 import type { ActivityInput, AnswerInput, DealTarget, EditInput, StepInput } from "@/ui/actions";
-import { answerQuestion, answerSchema } from "@/usecases/answerQuestion";
-import { addStep, changeStep, removeStep, stepChangeSchema, stepSchema } from "@/usecases/closePlan";
-import { comeBack, comeBackSchema } from "@/usecases/comeBack";
-import { editDeals, previewEdit } from "@/usecases/editDeals";
-import { activitySchema, logActivity, settleActivity } from "@/usecases/logActivity";
-import { changeSchema } from "@/usecases/planEdit";
-import { dealsWithText, search } from "@/usecases/search";
-import { undoEdit } from "@/usecases/undoEdit";
-import { noteSchema, takeBackNote, writeNote } from "@/usecases/writeNote";
+import { answerQuestion, answerSchema } from "@/features/evidence/server/answerQuestion";
+import { addStep, changeStep, removeStep, stepChangeSchema, stepSchema } from "@/features/sheet/server/closePlan";
+import { comeBack, comeBackSchema } from "@/features/tasks/server/comeBack";
+import { editDeals, previewEdit } from "@/features/deals/server/editDeals";
+import { activitySchema, logActivity, settleActivity } from "@/features/sheet/server/logActivity";
+import { changeSchema } from "@/features/deals/server/planEdit";
+import { dealsWithText, search } from "@/features/search/server/search";
+import { undoEdit } from "@/features/deals/server/undoEdit";
+import { noteSchema, takeBackNote, writeNote } from "@/features/sheet/server/writeNote";
 import { act, idSchema } from "./act";
 
 const targetsSchema = z

@@ -3,13 +3,13 @@ import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
 import type { AssignInput, TaskInput } from "@/ui/actions";
-import { assignSchema, assignTasks, takeBackTasks } from "@/usecases/assignTasks";
-import { changeClock } from "@/usecases/changeClock";
-import { changeTask, changeTaskSchema } from "@/usecases/changeTask";
-import { Fault } from "@/usecases/fault";
-import { createKey, keySchema, revokeKey } from "@/usecases/keys";
-import { signIn, signInSchema, signOut } from "@/usecases/signIn";
-import { SESSION_COOKIE } from "../server/session";
+import { assignSchema, assignTasks, takeBackTasks } from "@/features/tasks/server/giveTasks";
+import { changeClock } from "@/features/setup/server/changeClock";
+import { changeTask, changeTaskSchema } from "@/features/tasks/server/changeTask";
+import { Fault } from "@/platform/fault";
+import { createKey, keySchema, revokeKey } from "@/features/people/server/keys";
+import { signIn, signInSchema, signOut } from "@/features/people/server/signIn";
+import { SESSION_COOKIE } from "@/platform/http/session";
 import { act, idSchema } from "./act";
 
 export async function assignAction(input: AssignInput) {

@@ -1,7 +1,7 @@
 "use server";
 import { z } from "zod";
-import { addPerson, BUYING_ROLES, newContactSchema, removePerson, setRole } from "@/usecases/dealPeople";
-import { answerQuote, quoteSchema, sendQuote } from "@/usecases/dealQuotes";
+import { addPerson, BUYING_ROLES, newContactSchema, removePerson, setRole } from "@/features/sheet/server/dealPeople";
+import { answerQuote, quoteSchema, sendQuote } from "@/features/sheet/server/dealQuotes";
 import { act, idSchema } from "./act";
 
 const whoSchema = z.union([z.object({ contactId: idSchema }).strict(), newContactSchema]);

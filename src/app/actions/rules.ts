@@ -1,9 +1,9 @@
 "use server";
 import { z } from "zod";
-import { previewFlags, saveFlags, undoFlags } from "@/usecases/flagSettings";
-import { saveHabits } from "@/usecases/habitSettings";
-import { saveQuestions, undoQuestions } from "@/usecases/questionSettings";
-import { saveStages } from "@/usecases/stageSettings";
+import { previewFlags, saveFlags, undoFlags } from "@/features/setup/server/flagSettings";
+import { saveHabits } from "@/features/setup/server/habitSettings";
+import { saveQuestions, undoQuestions } from "@/features/setup/server/questionSettings";
+import { saveStages } from "@/features/setup/server/stageSettings";
 import { act } from "./act";
 
 export async function previewFlagsAction(flags: unknown) {

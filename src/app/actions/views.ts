@@ -1,8 +1,8 @@
 "use server";
 import { z } from "zod";
-import { keepMark, newMarkSchema, removeMark } from "@/usecases/marks";
-import { changeView, openWith, orderViews, removeView, saveView } from "@/usecases/views";
-import { decideMissing, decisionSchema } from "@/usecases/weekly/missing";
+import { keepMark, newMarkSchema, removeMark } from "@/features/changes/server/marks";
+import { changeView, openWith, orderViews, removeView, saveView } from "@/features/deals/server/views";
+import { decideMissing, decisionSchema } from "@/features/import/server/weekly/missing";
 import { act, idSchema } from "./act";
 
 export async function saveViewAction(view: unknown) {

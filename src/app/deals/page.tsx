@@ -2,17 +2,17 @@ import { redirect } from "next/navigation";
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, restAddress, type SearchParams, sentenceQuery } from "@/app/server/query";
-import { signedIn } from "@/app/server/session";
+import { signedIn } from "@/platform/http/session";
 import { defaultDue } from "@/core/tasks/task";
 import { formatDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
-import { DealsScreen } from "@/ui/screens/deals/DealsScreen";
-import { Frame } from "@/ui/screens/frame/Frame";
-import { editChoices } from "@/usecases/editChoices";
-import { may } from "@/usecases/rights";
-import { resolveSentence } from "@/usecases/sentence";
-import { goesWithPage, packedDeals } from "@/usecases/table/packedDeals";
-import { readViews } from "@/usecases/views";
+import { DealsScreen } from "@/features/deals/ui/DealsScreen";
+import { Frame } from "@/ui/frame/Frame";
+import { editChoices } from "@/features/deals/server/editChoices";
+import { may } from "@/platform/rights";
+import { resolveSentence } from "@/platform/viewpoint";
+import { goesWithPage, packedDeals } from "@/features/deals/server/packedDeals";
+import { readViews } from "@/features/deals/server/views";
 
 export const metadata = { title: "Deals" };
 

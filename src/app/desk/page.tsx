@@ -1,15 +1,15 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
-import { signedIn } from "@/app/server/session";
+import { signedIn } from "@/platform/http/session";
 import { formatDay } from "@/core/time/day";
-import { DeskScreen } from "@/ui/screens/desk/DeskScreen";
-import { Frame } from "@/ui/screens/frame/Frame";
-import { readDeals } from "@/usecases/readDeals";
-import { readOwnTasks } from "@/usecases/readTasks";
-import { may } from "@/usecases/rights";
-import { resolveSentence } from "@/usecases/sentence";
-import { readMentions } from "@/usecases/writeNote";
+import { DeskScreen } from "@/features/desk/ui/DeskScreen";
+import { Frame } from "@/ui/frame/Frame";
+import { readDeals } from "@/features/deals/server/readDeals";
+import { readOwnTasks } from "@/features/tasks/server/readTasks";
+import { may } from "@/platform/rights";
+import { resolveSentence } from "@/platform/viewpoint";
+import { readMentions } from "@/features/sheet/server/writeNote";
 
 export const metadata = { title: "My desk" };
 

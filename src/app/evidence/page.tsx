@@ -1,12 +1,12 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, sentenceQuery, wordsOf } from "@/app/server/query";
-import { signedIn } from "@/app/server/session";
+import { signedIn } from "@/platform/http/session";
 import { rowsAsked } from "@/ui/parts/rows";
-import { EvidenceScreen } from "@/ui/screens/evidence/EvidenceScreen";
-import { Frame } from "@/ui/screens/frame/Frame";
-import { readEvidence } from "@/usecases/readEvidence";
-import { resolveSentence } from "@/usecases/sentence";
+import { EvidenceScreen } from "@/features/evidence/ui/EvidenceScreen";
+import { Frame } from "@/ui/frame/Frame";
+import { readEvidence } from "@/features/evidence/server/readEvidence";
+import { resolveSentence } from "@/platform/viewpoint";
 
 export const metadata = { title: "Evidence" };
 

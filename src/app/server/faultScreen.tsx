@@ -1,9 +1,9 @@
 import type { ReactNode } from "react";
-import { FaultView } from "@/ui/screens/frame/FaultView";
-import { Frame } from "@/ui/screens/frame/Frame";
-import type { Context } from "@/usecases/context";
-import { Fault } from "@/usecases/fault";
-import { resolveSentence } from "@/usecases/sentence";
+import { FaultView } from "@/ui/frame/FaultView";
+import { Frame } from "@/ui/frame/Frame";
+import type { Context } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { resolveSentence } from "@/platform/viewpoint";
 import { frameView } from "./frame";
 
 /** A screen, or in its place what is wrong with the address or the rights, in words and with a way on. */

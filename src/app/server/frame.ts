@@ -1,10 +1,10 @@
 import { formatDay, isoOrNull } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
-import type { FrameView } from "@/ui/screens/frame/view";
-import type { Context } from "@/usecases/context";
-import { countLit } from "@/usecases/readDeals";
-import { countTasks } from "@/usecases/readTasks";
-import { type Sentence, sentenceChoices } from "@/usecases/sentence";
+import type { FrameView } from "@/ui/frame/view";
+import type { Context } from "@/platform/context";
+import { countLit } from "@/features/deals/server/readDeals";
+import { countTasks } from "@/features/tasks/server/readTasks";
+import { type Sentence, sentenceChoices } from "@/platform/viewpoint";
 
 const ROLE_WORDS = { manager: "Manager", rep: "Rep", ops: "Ops", viewer: "Viewer" } as const;
 

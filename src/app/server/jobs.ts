@@ -1,8 +1,8 @@
 import { connection } from "@/data/db";
-import { startNightly } from "@/data/jobs";
-import { currentMemory } from "@/data/memory/follow";
-import { keepNights } from "@/usecases/keepNights";
-import { log } from "./log";
+import { startNightly } from "@/platform/jobs";
+import { currentMemory } from "@/data/organisation/follow";
+import { keepNights } from "@/features/changes/server/keepNights";
+import { log } from "@/platform/log";
 
 /** Starts what this process does by itself. A database that isn't there yet is tried again; the program works without it. */
 export async function startJobs(): Promise<void> {

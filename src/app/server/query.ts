@@ -1,4 +1,4 @@
-import type { SentenceQuery } from "@/usecases/sentence";
+import type { SentenceQuery } from "@/platform/viewpoint";
 
 export type SearchParams = Promise<Record<string, string | string[] | undefined>>;
 

@@ -1,21 +1,21 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
-import { signedIn } from "@/app/server/session";
+import { signedIn } from "@/platform/http/session";
 import { formatDay } from "@/core/time/day";
-import { Frame } from "@/ui/screens/frame/Frame";
-import { SetupScreen } from "@/ui/screens/setup/SetupScreen";
-import { readFlagSettings } from "@/usecases/flagSettings";
-import { readHabits } from "@/usecases/habitSettings";
-import { listImports } from "@/usecases/importBundle";
-import { listKeys } from "@/usecases/keys";
-import { readQuestions } from "@/usecases/questionSettings";
-import { readAudit } from "@/usecases/readAudit";
-import { readPeople } from "@/usecases/readPeople";
-import { may } from "@/usecases/rights";
-import { resolveSentence } from "@/usecases/sentence";
-import { readStages } from "@/usecases/stageSettings";
-import { listWeekly } from "@/usecases/weekly/missing";
+import { Frame } from "@/ui/frame/Frame";
+import { SetupScreen } from "@/features/setup/ui/SetupScreen";
+import { readFlagSettings } from "@/features/setup/server/flagSettings";
+import { readHabits } from "@/features/setup/server/habitSettings";
+import { listImports } from "@/features/import/server/importBundle";
+import { listKeys } from "@/features/people/server/keys";
+import { readQuestions } from "@/features/setup/server/questionSettings";
+import { readAudit } from "@/features/setup/server/readAudit";
+import { readPeople } from "@/features/people/server/readPeople";
+import { may } from "@/platform/rights";
+import { resolveSentence } from "@/platform/viewpoint";
+import { readStages } from "@/features/setup/server/stageSettings";
+import { listWeekly } from "@/features/import/server/weekly/missing";
 
 export const metadata = { title: "Setup" };
 

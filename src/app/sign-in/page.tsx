@@ -1,7 +1,7 @@
 import { redirect } from "next/navigation";
-import { SignInForm } from "@/ui/screens/signIn/SignInForm";
+import { SignInForm } from "@/features/people/ui/signIn/SignInForm";
 import { signInAction } from "../actions";
-import { currentContext } from "../server/session";
+import { currentContext } from "@/platform/http/session";
 
 export const metadata = { title: "Sign in" };
 

@@ -1,6 +1,6 @@
-import { callerOf, faultResponse, jsonBody } from "@/app/server/api";
-import { exportTable } from "@/usecases/exportTable";
-import { resolveSentence } from "@/usecases/sentence";
+import { callerOf, faultResponse, jsonBody } from "@/platform/http/api";
+import { exportTable } from "@/features/deals/server/exportTable";
+import { resolveSentence } from "@/platform/viewpoint";
 
 /** What the table of deals shows, as CSV or XLSX. */
 export async function POST(request: Request): Promise<Response> {

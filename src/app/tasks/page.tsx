@@ -1,14 +1,14 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, sentenceQuery, wordsOf } from "@/app/server/query";
-import { signedIn } from "@/app/server/session";
+import { signedIn } from "@/platform/http/session";
 import { formatDay } from "@/core/time/day";
 import { rowsAsked } from "@/ui/parts/rows";
-import { Frame } from "@/ui/screens/frame/Frame";
-import { TasksScreen } from "@/ui/screens/tasks/TasksScreen";
-import { readTaskPage, TASK_VIEWS } from "@/usecases/readTasks";
-import { may } from "@/usecases/rights";
-import { resolveSentence } from "@/usecases/sentence";
+import { Frame } from "@/ui/frame/Frame";
+import { TasksScreen } from "@/features/tasks/ui/TasksScreen";
+import { readTaskPage, TASK_VIEWS } from "@/features/tasks/server/readTasks";
+import { may } from "@/platform/rights";
+import { resolveSentence } from "@/platform/viewpoint";
 
 export const metadata = { title: "Tasks" };
 

@@ -1,12 +1,12 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
-import { signedIn } from "@/app/server/session";
+import { signedIn } from "@/platform/http/session";
 import { formatDay } from "@/core/time/day";
-import { Frame } from "@/ui/screens/frame/Frame";
-import { SheetPage } from "@/ui/screens/sheet/SheetPage";
-import { resolveSentence } from "@/usecases/sentence";
-import { readSheet } from "@/usecases/sheet/readSheet";
+import { Frame } from "@/ui/frame/Frame";
+import { SheetPage } from "@/features/sheet/ui/SheetPage";
+import { resolveSentence } from "@/platform/viewpoint";
+import { readSheet } from "@/features/sheet/server/readSheet";
 
 interface Props {
 	readonly params: Promise<{ id: string }>;

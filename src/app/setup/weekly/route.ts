@@ -1,9 +1,9 @@
 import { z } from "zod";
-import { callerOf, faultResponse } from "@/app/server/api";
-import { readBody } from "@/app/server/body";
-import { Fault } from "@/usecases/fault";
-import { demand } from "@/usecases/rights";
-import { previewWeekly, takeWeekly, weeklyPlanSchema } from "@/usecases/weekly/take";
+import { callerOf, faultResponse } from "@/platform/http/api";
+import { readBody } from "@/platform/http/body";
+import { Fault } from "@/platform/fault";
+import { demand } from "@/platform/rights";
+import { previewWeekly, takeWeekly, weeklyPlanSchema } from "@/features/import/server/weekly/take";
 
 const formSchema = z.object({
 	file: z.instanceof(File, { error: "Choose a file first." }),

@@ -1,4 +1,4 @@
-import { ENDPOINTS } from "@/app/server/contract";
-import { serve } from "@/app/server/serve";
+import { ENDPOINTS } from "@/features/contract";
+import { serve } from "@/platform/http/serve";
 
 export const GET = serve(ENDPOINTS.bridge);

@@ -1,6 +1,6 @@
-import { callerOf, faultResponse } from "@/app/server/api";
+import { callerOf, faultResponse } from "@/platform/http/api";
 import { zipFiles } from "@/formats/bundle/write";
-import { exportBundle } from "@/usecases/exportBundle";
+import { exportBundle } from "@/features/import/server/exportBundle";
 
 /** The whole organisation as a bundle, zipped. */
 export async function GET(request: Request): Promise<Response> {

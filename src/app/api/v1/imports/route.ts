@@ -1,10 +1,10 @@
 import { z } from "zod";
-import { callerOf, faultResponse } from "@/app/server/api";
-import { readBody } from "@/app/server/body";
-import { ENDPOINTS } from "@/app/server/contract";
-import { serve } from "@/app/server/serve";
-import { startImport } from "@/usecases/importBundle";
-import { demand } from "@/usecases/rights";
+import { callerOf, faultResponse } from "@/platform/http/api";
+import { readBody } from "@/platform/http/body";
+import { ENDPOINTS } from "@/features/contract";
+import { serve } from "@/platform/http/serve";
+import { startImport } from "@/features/import/server/importBundle";
+import { demand } from "@/platform/rights";
 
 export const GET = serve(ENDPOINTS.listImports);
 

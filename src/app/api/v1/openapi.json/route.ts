@@ -1,4 +1,4 @@
-import { openApi } from "@/app/server/openapi";
+import { openApi } from "@/features/openapi";
 
 export function GET(): Response {
 	return Response.json(openApi());

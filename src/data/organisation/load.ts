@@ -1,0 +1,270 @@
+import { sql } from "drizzle-orm";
+import type { DealFacts, QuoteFacts, Rules } from "@/core/company";
+import type { Activity, Direction } from "@/core/contact/contact";
+import { CATEGORIES, makeHistory, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
+import { rankStages, type StageKind } from "@/core/history/stage";
+import { parseDecimal } from "@/core/money/decimal";
+import { makeRates } from "@/core/money/rates";
+import type { Answer, Level } from "@/core/qualification/score";
+import type { TaskFacts, TaskState } from "@/core/tasks/task";
+import { makeCalendar } from "@/core/time/calendar";
+import { type Day, NO_DAY, parseDay } from "@/core/time/day";
+import { makeZone, type Zone } from "@/core/time/zone";
+import type { Sql } from "../db";
+import { organisation, STANDARD_BANDS } from "../schema";
+import { readEditions } from "./editions";
+import type { Account, DealName, Mark, Memory, Person, Role } from "./state";
+
+type Stored = Record<string, unknown>;
+const dayIn = (value: unknown): Day => (typeof value === "string" ? (parseDay(value) ?? NO_DAY) : NO_DAY);
+const text = (value: unknown): string | null => (typeof value === "string" && value ? value : null);
+
+/** Rows of the tables that speak of deals, for some deals or (null) for all. */
+export async function readDealRows(db: Sql, dealIds: readonly string[] | null) {
+	const only = (column: string) =>
+		dealIds ? sql`where ${sql.identifier(column)} in (select json_array_elements_text(${JSON.stringify(dealIds)}::json))` : sql``;
+	const ms = (column: string) => sql`(extract(epoch from ${sql.identifier(column)}) * 1000)::float8 as ${sql.identifier(column)}`;
+	const all = async (query: ReturnType<typeof sql>) => (await db.execute(query)).rows as Stored[];
+	return {
+		deals: await all(
+			sql`select id, account_id, name, source, ${ms("created_at")}, competitor, outcome_reason, tags from deals ${only("id")} order by id collate "C"`,
+		),
+		versions: await all(
+			sql`select id, deal_id, ${ms("valid_from")}, stage, amount, currency, close_date, owner_id, category, next_step, next_step_date from deal_versions ${only("deal_id")}`,
+		),
+		contacts: await all(sql`select d.deal_id, c.buying_role from deal_contacts d join contacts c on c.id = d.contact_id ${only("deal_id")}`),
+		lines: await all(sql`select deal_id, product, family from deal_lines ${only("deal_id")} order by deal_id, ordinal`),
+		quotes: await all(sql`select id, deal_id, number, sent_on, valid_until, answered_on from quotes ${only("deal_id")}`),
+		activities: await all(
+			sql`select id, deal_id, kind, direction, state, contact_ids, ${ms("at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
+		),
+		answers: await all(sql`select deal_id, question_id, level, ${ms("at")} from answers ${only("deal_id")}`),
+		tasks: await all(
+			sql`select deal_id, due_on, ${ms("created_at")}, ${ms("done_at")}, state from tasks ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
+		),
+	};
+}
+export type DealRows = Awaited<ReturnType<typeof readDealRows>>;
+
+/** The marks, the oldest first. */
+export async function readMarks(db: Sql, zone: Zone): Promise<Mark[]> {
+	const { rows } = await db.execute(sql`select (extract(epoch from at) * 1000)::float8 as at, name, by_id, seal from marks order by at, name`);
+	return (rows as Stored[]).map((row) => ({
+		at: Number(row.at),
+		day: zone.dayOf(Number(row.at)),
+		name: String(row.name),
+		byId: text(row.by_id),
+		seal: row.seal as Mark["seal"],
+	}));
+}
+
+/** All but the deals: the rules, and what names and settings there are beside them. */
+export async function readFrame(db: Sql) {
+	const all = async (query: ReturnType<typeof sql>) => (await db.execute(query)).rows as Stored[];
+	const [org] = await db.select().from(organisation);
+	const zone = makeZone(org?.timeZone ?? "Europe/Berlin");
+	const people = (await all(sql`select id, name, email, role, team, active_from, active_to from people order by id collate "C"`)).map(
+		(row): Person => ({
+			id: String(row.id),
+			name: String(row.name),
+			email: text(row.email),
+			role: row.role as Role,
+			team: text(row.team),
+			activeFrom: dayIn(row.active_from),
+			activeTo: dayIn(row.active_to),
+		}),
+	);
+	const stageRows = await all(sql`select name, kind, probability, usual_days from stages order by position`);
+	const framework = await readEditions(db, zone);
+	const rateRows = await all(sql`select currency, date, rate from rates`);
+	const currencyRows = await all(sql`select distinct currency from deal_versions where currency is not null order by 1`);
+	const holidayRows = await all(sql`select date from holidays`);
+	const teamRows = await all(sql`select name, parent from teams order by name`);
+	const accountRows = await all(sql`select id, name, kind, industry, territory, owner_id from accounts`);
+	const decimal = (value: unknown) => parseDecimal(String(value)) ?? { units: 0, scale: 0 };
+
+	const rules: Rules = {
+		zone,
+		calendar: makeCalendar(
+			org?.weekend ?? [0, 6],
+			holidayRows.map((row) => dayIn(row.date)),
+		),
+		fiscalStart: org?.fiscalStartMonth ?? 1,
+		rates: makeRates(
+			org?.baseCurrency ?? "EUR",
+			rateRows.map((row) => ({ currency: String(row.currency), day: dayIn(row.date), rate: decimal(row.rate) })),
+		),
+		stages: rankStages(
+			stageRows.map((row) => ({
+				name: String(row.name),
+				kind: row.kind as StageKind,
+				probability: decimal(row.probability),
+				usualDays: Number(row.usual_days),
+			})),
+		),
+		currencies: currencyRows.map((row) => String(row.currency)),
+		editions: framework.editions,
+		kindPositions: Object.fromEntries(Object.entries(org?.activityKinds ?? {}).map(([kind, of]) => [kind, of.stagePosition ?? 0])),
+		flags: org?.flags ?? {},
+	};
+	const kinds = new Set(["call", "meeting", "visit", "demo", "email", "message", "note", ...Object.keys(org?.activityKinds ?? {})]);
+	const frame = {
+		people,
+		personIndex: new Map(people.map((person, i) => [person.id, i])),
+		teams: new Map(teamRows.map((row) => [String(row.name), text(row.parent)])),
+		accounts: new Map(
+			accountRows.map((row): [string, Account] => [
+				String(row.id),
+				{
+					id: String(row.id),
+					name: String(row.name),
+					kind: text(row.kind),
+					industry: text(row.industry),
+					territory: text(row.territory),
+					ownerId: text(row.owner_id),
+				},
+			]),
+		),
+		marks: await readMarks(db, zone),
+		activityKinds: [...kinds],
+		heldToday: org?.today ? parseDay(org.today) : null,
+		outcomeReasons: org?.outcomeReasons ?? [],
+		contactBands: org?.contactBands ?? STANDARD_BANDS,
+		questionHelp: framework.help,
+	};
+	return { rules, frame };
+}
+type Frame = Awaited<ReturnType<typeof readFrame>>;
+
+/** The slot of each question of any edition, by id. */
+const slotsOf = ({ editions }: Rules) => new Map(editions.flatMap(({ questions }) => questions.map((question) => [question.id, question.slot] as const)));
+
+/** What deals are read by: while it is the same, so are they, whatever else changes in the frame. */
+export function groundOf({ rules, frame }: { rules: Rules; frame: Pick<Memory, "personIndex" | "accounts"> }): unknown[] {
+	const named = [...frame.accounts.values()].filter((account) => account.name.trim());
+	return [
+		rules.zone.name,
+		rules.stages.map((stage) => stage.name),
+		rules.currencies,
+		slotsOf(rules),
+		frame.personIndex,
+		new Set(named.map((account) => account.id)),
+	];
+}
+
+/** Reads the whole organisation. */
+export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
+	return withDeals(await readFrame(db), await readDealRows(db, null), revision);
+}
+
+function withDeals({ rules, frame }: Frame, rows: DealRows, revision: number): Memory {
+	const built = buildDeals(rows, rules, frame);
+	return {
+		...frame,
+		revision,
+		deals: built.names,
+		dealIndex: new Map(built.names.map((deal, i) => [deal.id, i])),
+		company: { rules, deals: built.facts, people: frame.people, history: makeHistory(built.names.length, built.versions, rules.zone) },
+	};
+}
+
+/** Deals in the order of their rows, with versions that name them by that order. */
+export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Memory, "personIndex" | "accounts">) {
+	const lines = new Map<string, Stored[]>();
+	for (const row of rows.lines) lines.set(String(row.deal_id), [...(lines.get(String(row.deal_id)) ?? []), row]);
+	const distinct = (id: string, column: "product" | "family") => [...new Set((lines.get(id) ?? []).flatMap((row) => text(row[column]) ?? []))];
+	const names = rows.deals.map(
+		(row): DealName => ({
+			id: String(row.id),
+			name: String(row.name),
+			accountId: text(row.account_id),
+			source: text(row.source),
+			competitor: text(row.competitor),
+			outcomeReason: text(row.outcome_reason),
+			tags: row.tags as string[],
+			products: distinct(String(row.id), "product"),
+			families: distinct(String(row.id), "family"),
+			createdAt: Number(row.created_at),
+		}),
+	);
+	const index = new Map(names.map((deal, i) => [deal.id, i]));
+	const group = <T>(list: readonly Stored[], make: (row: Stored) => T): T[][] => {
+		const groups: T[][] = names.map(() => []);
+		for (const row of list) groups[index.get(String(row.deal_id)) ?? -1]?.push(make(row));
+		return groups;
+	};
+	const { zone } = rules;
+	const slots = slotsOf(rules);
+	const activities = group(
+		rows.activities,
+		(row): Activity => ({
+			id: String(row.id),
+			kind: String(row.kind),
+			direction: row.direction as Direction,
+			state: row.state as Activity["state"],
+			at: Number(row.at),
+			day: zone.dayOf(Number(row.at)),
+			contacts: row.contact_ids as string[],
+		}),
+	);
+	const answers = group(
+		rows.answers,
+		(row): Answer => ({
+			question: slots.get(String(row.question_id)) ?? NONE,
+			level: row.level as Level,
+			at: Number(row.at),
+			day: zone.dayOf(Number(row.at)),
+		}),
+	);
+	const tasks = group(
+		rows.tasks,
+		(row): TaskFacts => ({
+			createdDay: zone.dayOf(Number(row.created_at)),
+			due: dayIn(row.due_on),
+			state: row.state as TaskState,
+			doneDay: row.done_at === null ? NO_DAY : zone.dayOf(Number(row.done_at)),
+		}),
+	);
+	const roles = group(rows.contacts, (row) => text(row.buying_role));
+	const quotes = group(
+		rows.quotes,
+		(row): QuoteFacts => ({
+			id: String(row.id),
+			number: text(row.number),
+			sent: dayIn(row.sent_on),
+			validUntil: dayIn(row.valid_until),
+			answered: dayIn(row.answered_on),
+		}),
+	);
+	const facts = names.map(
+		(deal, i): DealFacts => ({
+			id: deal.id,
+			createdDay: zone.dayOf(deal.createdAt),
+			hasAccountName: Boolean(deal.accountId && frame.accounts.get(deal.accountId)?.name.trim()),
+			contactCount: roles[i]?.length ?? 0,
+			hasSignatory: roles[i]?.includes("decision_maker") ?? false,
+			activities: activities[i] ?? [],
+			answers: answers[i] ?? [],
+			tasks: tasks[i] ?? [],
+			quotes: quotes[i] ?? [],
+		}),
+	);
+	const stageIndex = new Map(rules.stages.map((stage, i) => [stage.name, i]));
+	const currencyIndex = new Map(rules.currencies.map((code, i) => [code, i]));
+	const versions = rows.versions.map(
+		(row): VersionRow => ({
+			deal: index.get(String(row.deal_id)) ?? NONE,
+			at: Number(row.valid_from),
+			stage: row.stage === null ? REMOVED : (stageIndex.get(String(row.stage)) ?? REMOVED),
+			amount: row.amount === null ? Number.NaN : Number(row.amount),
+			currency: currencyIndex.get(String(row.currency)) ?? NONE,
+			close: dayIn(row.close_date),
+			owner: frame.personIndex.get(String(row.owner_id)) ?? NONE,
+			category: CATEGORIES.indexOf(row.category as never),
+			nextStepDay: dayIn(row.next_step_date),
+			nextStep: text(row.next_step) ?? "",
+			id: Number(row.id),
+		}),
+	);
+	return { names, facts, versions };
+}

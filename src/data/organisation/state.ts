@@ -1,0 +1,86 @@
+import type { Seal } from "@/core/bridge/seal";
+import type { Company } from "@/core/company";
+import type { Employment } from "@/core/people/person";
+import type { Day } from "@/core/time/day";
+
+export const ROLES = ["manager", "rep", "ops", "viewer"] as const;
+export type Role = (typeof ROLES)[number];
+
+export interface Person extends Employment {
+	readonly id: string;
+	readonly name: string;
+	readonly email: string | null;
+	readonly role: Role;
+	readonly team: string | null;
+}
+
+export interface Account {
+	readonly id: string;
+	readonly name: string;
+	readonly kind: string | null;
+	readonly industry: string | null;
+	readonly territory: string | null;
+	readonly ownerId: string | null;
+}
+
+/** A deal as it is named; the rest about it is in the company. */
+export interface DealName {
+	readonly id: string;
+	readonly name: string;
+	readonly accountId: string | null;
+	readonly source: string | null;
+	readonly competitor: string | null;
+	readonly outcomeReason: string | null;
+	readonly tags: readonly string[];
+	/** products and their families on its lines */
+	readonly products: readonly string[];
+	readonly families: readonly string[];
+	readonly createdAt: number;
+}
+
+export interface Mark {
+	readonly at: number;
+	readonly day: Day;
+	readonly name: string;
+	readonly byId: string | null;
+	/** with the newest version that was known when it was kept; null for marks that came with a bundle */
+	readonly seal: (Seal & { readonly newest: number }) | null;
+}
+
+/** Everything a process keeps in memory, as of one revision of the database. People and deals by index, as in the company. */
+export interface Memory {
+	readonly revision: number;
+	readonly company: Company;
+	readonly people: readonly Person[];
+	readonly personIndex: ReadonlyMap<string, number>;
+	/** team by the team above it */
+	readonly teams: ReadonlyMap<string, string | null>;
+	readonly accounts: ReadonlyMap<string, Account>;
+	readonly deals: readonly DealName[];
+	readonly dealIndex: ReadonlyMap<string, number>;
+	readonly marks: readonly Mark[];
+	readonly activityKinds: readonly string[];
+	/** why deals are lost, to choose from */
+	readonly outcomeReasons: readonly string[];
+	/** upper ends of the bands of last contact, in calendar days */
+	readonly contactBands: readonly number[];
+	/** help on each question, by id */
+	readonly questionHelp: ReadonlyMap<string, string>;
+	/** the organisation's fixed day, if it has one */
+	readonly heldToday: Day | null;
+}
+
+/** A team and all teams below it. */
+export function teamsUnder(memory: Pick<Memory, "teams">, team: string): Set<string> {
+	const under = new Set([team]);
+	for (let grown = true; grown; ) {
+		grown = false;
+		for (const [name, parent] of memory.teams) {
+			if (parent !== null && under.has(parent) && !under.has(name)) {
+				under.add(name);
+				grown = true;
+			}
+		}
+	}
+	return under;
+}

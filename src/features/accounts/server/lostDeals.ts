@@ -1,0 +1,92 @@
+import { sql } from "drizzle-orm";
+import { formatDay, isoOrNull } from "@/core/time/day";
+import { connection } from "@/data/db";
+import type { Context } from "@/platform/context";
+import { ownerName } from "@/features/deals/server/readDeals";
+import { reaches } from "@/platform/rights";
+import type { Sentence } from "@/platform/viewpoint";
+import { surveyOn } from "@/platform/survey";
+
+export interface LostDeal {
+	readonly id: string;
+	readonly name: string;
+	readonly account: string;
+	readonly owner: string;
+	readonly amount: number;
+	readonly lostOn: string;
+	readonly reason: string;
+	readonly competitor: string;
+	/** a day to come back that suggests itself */
+	readonly suggested: string;
+	/** the open task to come back, if there is one */
+	readonly back: string | null;
+}
+
+export const LOST_BY = ["reason", "competitor"] as const;
+export type LostBy = (typeof LOST_BY)[number];
+
+export interface LostView {
+	readonly by: LostBy;
+	/** the largest amount first */
+	readonly groups: readonly { readonly name: string; readonly count: number; readonly amount: number }[];
+	/** the group whose deals are shown; null for all */
+	readonly only: string | null;
+	/** the largest of them */
+	readonly deals: readonly LostDeal[];
+	/** how many there are of what is shown */
+	readonly count: number;
+}
+
+const LOST_WITHIN = 540;
+const COME_BACK_AFTER = 182;
+const SHOWN = 40;
+
+/** Deals lost within the last year and a half, by reason or by competitor, each with a day to come back. The use case has checked the rights. */
+export async function lostDeals(context: Context, sentence: Sentence, look: { by: LostBy; only: string | null }): Promise<LostView> {
+	const all = await lostOf(context, sentence);
+	const groups = new Map<string, { name: string; count: number; amount: number }>();
+	for (const deal of all) {
+		const name = deal[look.by];
+		const { count, amount } = groups.get(name) ?? { count: 0, amount: 0 };
+		groups.set(name, { name, count: count + 1, amount: amount + deal.amount });
+	}
+	const shown = all.filter((deal) => look.only === null || deal[look.by] === look.only);
+	return {
+		by: look.by,
+		groups: [...groups.values()].sort((a, b) => b.amount - a.amount || (a.name < b.name ? -1 : 1)),
+		only: look.only,
+		deals: shown.slice(0, SHOWN),
+		count: shown.length,
+	};
+}
+
+async function lostOf(context: Context, sentence: Sentence): Promise<LostDeal[]> {
+	const { memory } = context;
+	const { calendar } = memory.company.rules;
+	const day = sentence.seen.day;
+	const backs = await connection().db.execute(
+		sql`select deal_id, min(due_on) as due from tasks where state = 'open' and due_on is not null and deal_id is not null group by deal_id`,
+	);
+	const due = new Map(backs.rows.map((row) => [String(row.deal_id), String(row.due)]));
+	return surveyOn(memory.company, day)
+		.deals.flatMap((seen, deal): LostDeal[] => {
+			const name = memory.deals[deal];
+			if (!name || seen?.status !== "lost" || !reaches(sentence.whose.scope, seen.owner) || day - seen.path.closedDay > LOST_WITHIN) return [];
+			const wanted = calendar.add(Math.max(seen.path.closedDay + COME_BACK_AFTER, day + 7) - 1, 1);
+			return [
+				{
+					id: name.id,
+					name: name.name || "No name",
+					account: memory.accounts.get(name.accountId ?? "")?.name || "No account",
+					owner: ownerName(memory, seen.owner),
+					amount: seen.amountBase,
+					lostOn: isoOrNull(seen.path.closedDay) ?? "",
+					reason: name.outcomeReason ?? "no reason given",
+					competitor: name.competitor ?? "nobody named",
+					suggested: formatDay(wanted),
+					back: due.get(name.id) ?? null,
+				},
+			];
+		})
+		.sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1));
+}

@@ -1,0 +1,159 @@
+"use client";
+import Link from "next/link";
+import { parseAsInteger, parseAsString, useQueryStates } from "nuqs";
+import { useTransition } from "react";
+import { Form } from "react-bootstrap";
+import type { Light } from "@/core/attention/attention";
+import type { AccountOrder, AccountRow, AccountsView } from "../server/readAccounts";
+import { currencySign, grouped, nearDate, shortMoney, wholeAmount } from "@/ui/format";
+import { Lamp } from "@/ui/parts/Lamp";
+import { MoreRows } from "@/ui/parts/MoreRows";
+import { LostDeals } from "./LostDeals";
+import "@/ui/parts/parts.css";
+import "@/features/deals/ui/deals.css";
+import "./accounts.css";
+
+const WORDS: Readonly<Record<AccountOrder, string>> = {
+	silent: "Longest silent first",
+	recent: "Most recently contacted first",
+	open: "Most open first",
+	bought: "Most bought this year first",
+	name: "By name",
+};
+
+interface Props {
+	readonly view: AccountsView;
+	readonly seen: string;
+	readonly mayAssign: boolean;
+}
+
+/** Who have we not spoken to? And which lost deals are worth a second visit? */
+export function AccountsScreen({ view, seen, mayAssign }: Props) {
+	const [waiting, start] = useTransition();
+	const [state, set] = useQueryStates(
+		{ band: parseAsInteger, order: parseAsString, text: parseAsString.withDefault(""), account: parseAsString, most: parseAsString },
+		{ shallow: false, scroll: false, history: "replace", throttleMs: 200, startTransition: start },
+	);
+	const look = (change: Partial<{ [K in keyof typeof state]: (typeof state)[K] | null }>) => void set({ ...change, most: null });
+	const { silent, total } = view;
+	return (
+		<div className="accounts">
+			<section>
+				<h2>
+					{silent.count
+						? `${grouped(silent.count)} of ${grouped(total)} accounts were not spoken to for a quarter or ever${silent.open ? `, with ${shortMoney(silent.open, view.currency)} open` : ""}`
+						: `All ${grouped(total)} accounts were spoken to within the quarter`}
+				</h2>
+				<div className="accounts-tools no-print">
+					<div className="flag-toggles" role="group" aria-label="Last contact">
+						{view.bands.map(({ words, count }, i) => (
+							<button
+								key={words}
+								type="button"
+								className="flag-toggle"
+								aria-pressed={state.band === i}
+								onClick={() => look({ band: state.band === i ? null : i })}
+							>
+								<b>{grouped(count)}</b> {words}
+							</button>
+						))}
+					</div>
+					<div className="d-flex gap-2">
+						<Form.Select
+							size="sm"
+							aria-label="Order"
+							value={view.order}
+							onChange={(event) => look({ order: event.target.value === "silent" ? null : event.target.value })}
+						>
+							{Object.entries(WORDS).map(([key, words]) => (
+								<option key={key} value={key}>
+									{words}
+								</option>
+							))}
+						</Form.Select>
+						<Form.Control
+							size="sm"
+							type="search"
+							placeholder="Find an account"
+							aria-label="Find an account"
+							value={state.text}
+							onChange={(event) => look({ text: event.target.value || null })}
+						/>
+					</div>
+				</div>
+				{state.account && (
+					<p className="small-text">
+						Only one account is shown. <Link href="/accounts">Show all</Link>
+					</p>
+				)}
+				<div className={waiting ? "waiting" : ""} aria-busy={waiting}>
+					{view.accounts.length ? (
+						<div className="panel p-0 accounts-scroll">
+							<table className="table accounts-table">
+								<thead>
+									<tr>
+										<th>Account</th>
+										<th>Last contact</th>
+										<th>Open deals</th>
+										<th className="num">Open {currencySign(view.currency).trim()}</th>
+										<th className="num">Bought {view.years[0]}</th>
+										<th className="num">{view.years[1]}</th>
+									</tr>
+								</thead>
+								<tbody>
+									{view.accounts.map((row) => (
+										<Line key={row.id} row={row} seen={seen} currency={view.currency} />
+									))}
+								</tbody>
+							</table>
+						</div>
+					) : (
+						<div className="panel empty">
+							<h2>No account fits</h2>
+							<p>Take out the words or the band, or choose other people in the sentence above.</p>
+						</div>
+					)}
+					<MoreRows shown={view.accounts.length} count={view.count} order={WORDS[view.order]} />
+				</div>
+			</section>
+			<LostDeals view={view} seen={seen} mayAssign={mayAssign} />
+		</div>
+	);
+}
+
+function Line({ row, seen, currency }: { row: AccountRow; seen: string; currency: string }) {
+	const amount = (value: number) => (value ? wholeAmount(value, currency) : <span className="third">–</span>);
+	return (
+		<tr>
+			<td>
+				<b>{row.name}</b>
+				<span className="d-block tiny second">{[row.kind, row.industry, row.territory, row.owner].filter(Boolean).join(" · ")}</span>
+			</td>
+			<td>
+				{row.lastTouch ? (
+					<>
+						{nearDate(row.lastTouch, seen)}
+						<span className="d-block tiny second">
+							{row.lastKind}
+							{row.lastWith && ` with ${row.lastWith}`}
+						</span>
+					</>
+				) : (
+					<span className="worse">never</span>
+				)}
+			</td>
+			<td>
+				{row.open.map((deal) => (
+					<span key={deal.id} className="d-block text-truncate">
+						<Lamp level={deal.level as Light} size={15} /> <Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link>
+					</span>
+				))}
+				{row.openCount > row.open.length && <span className="tiny second">and {row.openCount - row.open.length} more</span>}
+				{!row.openCount && <span className="third">none</span>}
+			</td>
+			<td className="num">{amount(row.openAmount)}</td>
+			<td className="num">{amount(row.thisYear)}</td>
+			<td className="num">{amount(row.lastYear)}</td>
+		</tr>
+	);
+}

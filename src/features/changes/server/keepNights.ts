@@ -1,0 +1,60 @@
+import { sealAt } from "@/core/bridge/seal";
+import { type Day, formatDay } from "@/core/time/day";
+import { quarterOf } from "@/core/time/period";
+import { periodWords } from "@/core/time/words";
+import { connection } from "@/data/db";
+import { currentMemory } from "@/data/organisation/follow";
+import type { Memory } from "@/data/organisation/state";
+import { audit, marks } from "@/data/schema";
+import { touch } from "@/data/store/touch";
+import { clock } from "@/platform/clock";
+import { firstKnown } from "@/platform/firstKnown";
+import { isNight, NIGHTLY } from "@/platform/viewpoint";
+
+export interface DueMark {
+	readonly day: Day;
+	/** the last millisecond of the day */
+	readonly at: number;
+	readonly name: string;
+}
+
+/** Longer gaps are not filled mark by mark: any past day can be seen anyway. */
+const MOST = 92;
+
+/**
+ * The marks that are missing up to the night before `today`: one for each night since the last one that was kept
+ * (or for the last night alone), under the period's name where a period ended.
+ */
+export function dueMarks(memory: Memory, today: Day): DueMark[] {
+	const { rules } = memory.company;
+	if (!memory.deals.length) return [];
+	const last = today - 1;
+	const kept = memory.marks.findLast(isNight)?.day ?? last - 1;
+	const due: DueMark[] = [];
+	for (let day = Math.max(kept + 1, last - MOST, firstKnown(memory)); day <= last; day++) {
+		const period = quarterOf(day, rules.fiscalStart);
+		due.push({ day, at: rules.zone.instantAt(day + 1, 0) - 1, name: period.end === day ? `End of ${periodWords(period)}` : NIGHTLY });
+	}
+	return due;
+}
+
+/** Keeps the marks that are missing, sealed; doing it again changes nothing. Gives the days that were kept. */
+export async function keepNights(): Promise<string[]> {
+	const { db } = connection();
+	const memory = await currentMemory(db);
+	const due = dueMarks(memory, clock(memory).day);
+	if (!due.length) return [];
+	const newest = memory.company.history.id.reduce((most, id) => Math.max(most, id), 0);
+	return db.transaction(async (tx) => {
+		const made = await tx
+			.insert(marks)
+			.values(due.map(({ at, name }) => ({ at: new Date(at), name, byId: null, seal: { ...sealAt(memory.company, at), newest } })))
+			.onConflictDoNothing()
+			.returning({ at: marks.at });
+		if (!made.length) return [];
+		const days = made.map(({ at }) => formatDay(memory.company.rules.zone.dayOf(at.getTime())));
+		await tx.insert(audit).values({ personId: null, action: "night kept", subject: null, detail: { days } });
+		await touch(tx, "marks");
+		return days;
+	});
+}

@@ -1,0 +1,109 @@
+import { and, eq } from "drizzle-orm";
+import { z } from "zod";
+import { fits, sealAt } from "@/core/bridge/seal";
+import { formatDay } from "@/core/time/day";
+import { connection } from "@/data/db";
+import type { Mark, Memory } from "@/data/organisation/state";
+import { marks } from "@/data/schema";
+import { touch } from "@/data/store/touch";
+import { type Context, record } from "@/platform/context";
+import { Fault, notFound } from "@/platform/fault";
+import { demand } from "@/platform/rights";
+
+export const newMarkSchema = z
+	.object({ name: z.string().trim().min(1, "Give the mark a name.").max(100, "A mark's name has at most 100 letters.") })
+	.meta({ id: "NewMark" });
+export const markSchema = z
+	.object({
+		id: z.string(),
+		name: z.string(),
+		at: z.iso.datetime(),
+		day: z.iso.date(),
+		byId: z.string().nullable(),
+		fits: z.boolean().nullable().meta({ description: "whether history is still as it was sealed; null without a seal" }),
+	})
+	.meta({ id: "Mark" });
+export type MarkJson = z.infer<typeof markSchema>;
+
+/** All marks, the newest first. */
+export function readMarks(context: Context): MarkJson[] {
+	demand(context.actor, "readChanges");
+	return context.memory.marks.map((mark) => markJson(context.memory, mark)).reverse();
+}
+
+function markJson(memory: Memory, mark: Mark): MarkJson {
+	const at = new Date(mark.at).toISOString();
+	return {
+		id: `${at} ${mark.name}`,
+		name: mark.name,
+		at,
+		day: formatDay(mark.day),
+		byId: mark.byId,
+		fits: mark.seal ? fits(mark.seal, sealAt(memory.company, mark.at)) : null,
+	};
+}
+
+/** Keeps this moment under a name, sealed: what is open now, so that a later correction of history shows. */
+export async function keepMark(context: Context, input: z.infer<typeof newMarkSchema>): Promise<MarkJson> {
+	demand(context.actor, "keepMarks");
+	const { name } = newMarkSchema.parse(input);
+	const { memory, now, actor } = context;
+	const at = now.instant;
+	const newest = memory.company.history.id.reduce((most, id) => Math.max(most, id), 0);
+	const seal = { ...sealAt(memory.company, at), newest };
+	await connection().db.transaction(async (tx) => {
+		const made = await tx
+			.insert(marks)
+			.values({ at: new Date(at), name, byId: actor.person.id, seal })
+			.onConflictDoNothing()
+			.returning();
+		if (!made.length) throw new Fault(409, "Kept already", `A mark ${name} of this very moment is there already.`);
+		await record(tx, context, "mark kept", null, { name, at: new Date(at).toISOString() });
+		await touch(tx, "marks");
+	});
+	return markJson(memory, { at, day: now.day, name, byId: actor.person.id, seal });
+}
+
+/** Takes a mark away that the person has kept. The past it named stays. */
+export async function removeMark(context: Context, id: string): Promise<void> {
+	demand(context.actor, "keepMarks");
+	const [at = "", ...rest] = id.split(" ");
+	const name = rest.join(" ");
+	const when = new Date(at);
+	if (Number.isNaN(when.getTime())) throw notFound("mark", id);
+	await connection().db.transaction(async (tx) => {
+		const gone = await tx
+			.delete(marks)
+			.where(and(eq(marks.at, when), eq(marks.name, name), eq(marks.byId, context.actor.person.id)))
+			.returning();
+		if (!gone.length) throw notFound("mark of yours", id);
+		await record(tx, context, "mark removed", null, { name });
+		await touch(tx, "marks");
+	});
+}
+
+export interface BrokenSeal {
+	readonly mark: string;
+	readonly before: number;
+	readonly now: number;
+	/** deals whose history up to the mark was written after it */
+	readonly deals: readonly { readonly id: string; readonly name: string }[];
+}
+
+/** The seals of a day that no longer fit, with the deals whose history was corrected since. */
+export function brokenSeals({ memory }: Context, day: number): BrokenSeal[] {
+	const { history } = memory.company;
+	return memory.marks.flatMap((mark) => {
+		if (mark.day !== day || !mark.seal) return [];
+		const now = sealAt(memory.company, mark.at);
+		if (fits(mark.seal, now)) return [];
+		const { newest } = mark.seal;
+		const deals = memory.deals.flatMap((deal, i) => {
+			for (let row = history.offsets[i] as number; row < (history.offsets[i + 1] as number); row++) {
+				if ((history.at[row] as number) <= mark.at && (history.id[row] as number) > newest) return [{ id: deal.id, name: deal.name || "No name" }];
+			}
+			return [];
+		});
+		return [{ mark: mark.name, before: mark.seal.count, now: now.count, deals }];
+	});
+}

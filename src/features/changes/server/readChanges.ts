@@ -1,0 +1,258 @@
+import { type Bridge, bridge, LEAVING, type StepKind } from "@/core/bridge/bridge";
+import { fieldChanges } from "@/core/bridge/compare";
+import type { DealList, StepDeal } from "@/core/bridge/parts";
+import { exists } from "@/core/bridge/scope";
+import { NONE } from "@/core/history/columns";
+import { isoOrNull } from "@/core/time/day";
+import { spokenDay, workingDays } from "@/core/time/words";
+import type { Context } from "@/platform/context";
+import { headline } from "./headline";
+import { type BrokenSeal, brokenSeals } from "./marks";
+import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { demand } from "@/platform/rights";
+import type { Sentence } from "@/platform/viewpoint";
+import { SLICES, type SliceKey, sliceOf } from "./slices";
+import { keptFor } from "@/platform/keptFor";
+
+export interface ChangedDeal {
+	readonly id: string;
+	readonly name: string;
+	readonly account: string;
+	readonly owner: string;
+	/** what it adds to the step, and its amounts at both ends; base minor units */
+	readonly amount: number;
+	readonly before: number | null;
+	readonly after: number | null;
+	readonly closeBefore: string | null;
+	readonly closeAfter: string | null;
+	readonly stageBefore: string | null;
+	readonly stageAfter: string | null;
+	/** the other fields that differ, in words */
+	readonly also: readonly string[];
+}
+
+export interface ChangedStep {
+	readonly kind: StepKind | "opening" | "closing";
+	readonly name: string;
+	readonly leaves: boolean;
+	readonly amount: number;
+	readonly count: number;
+	/** of the part that is looked at: of everything where none is */
+	readonly shown: { readonly amount: number; readonly count: number };
+	/** the largest first; all of them but where fewer were asked for */
+	readonly deals: readonly ChangedDeal[];
+}
+
+/** One part of the chosen field: opening + its steps + what came from other parts = closing. */
+export interface ChangedPart {
+	readonly part: string;
+	readonly opening: number;
+	readonly closing: number;
+	readonly net: number;
+	/** what came from other parts less what went to them, of deals that were in at both ends */
+	readonly between: number;
+	/** signed amount by kind of step */
+	readonly steps: Readonly<Record<string, number>>;
+}
+
+/** How the comparison is looked at. */
+export interface ChangesLook {
+	readonly by?: SliceKey | undefined;
+	/** only deals of this part of the field */
+	readonly part?: string | undefined;
+	/** the most deals of each step, and of the chosen one */
+	readonly most?: number;
+	readonly step?: string | undefined;
+	readonly all?: boolean;
+}
+
+export interface ChangesView {
+	readonly headline: string;
+	readonly causes: string;
+	readonly currency: string;
+	readonly opening: number;
+	readonly closing: number;
+	/** opening first, closing last */
+	readonly steps: readonly ChangedStep[];
+	readonly by: SliceKey;
+	/** the parts of the chosen field, the largest net change first */
+	readonly parts: readonly ChangedPart[];
+	readonly fields: readonly { readonly key: SliceKey; readonly words: string }[];
+	/** marks of either day whose seal no longer fits */
+	readonly broken: readonly BrokenSeal[];
+}
+
+export const STEP_NAMES: Readonly<Record<StepKind, string>> = {
+	new: "New",
+	reopened: "Reopened",
+	"handed-in": "Handed in",
+	"rolled-in": "Rolled in",
+	"pulled-in": "Pulled in",
+	grew: "Grew",
+	shrank: "Shrank",
+	"pushed-out": "Pushed out",
+	"moved-earlier": "Moved earlier",
+	"handed-out": "Handed out",
+	removed: "Removed",
+	won: "Won",
+	lost: "Lost",
+};
+
+/** The bridge of a sentence, with each step's deals before and after; null when deals without a date are asked for. */
+export function readChanges(context: Context, sentence: Sentence, look: ChangesLook = {}): ChangesView | null {
+	demand(context.actor, "readChanges");
+	const { company } = context.memory;
+	const { period } = sentence.due;
+	if (!period) return null;
+	const by = look.by ?? "rep";
+	const { result, slices } = keptFor(context, sentence, `bridge by ${by}`, () => {
+		const made = bridge(company, sentence.against.day, sentence.seen.day, period, sentence.whose.scope);
+		return { result: made, slices: slicesOf(context, made, by, sentence.seen.day) };
+	});
+	const taken = largestOf(result, look, slices.at);
+	const step = (kind: ChangedStep["kind"], name: string, amount: number, all: DealList): ChangedStep => ({
+		kind,
+		name,
+		leaves: kind !== "opening" && kind !== "closing" && leaves(kind),
+		amount,
+		count: all.length,
+		shown: taken.get(kind)?.shown ?? { amount, count: all.length },
+		deals: taken.get(kind)?.deals.map((deal) => changedDeal(context, deal)) ?? [],
+	});
+	const span = company.rules.calendar.between(sentence.against.day, sentence.seen.day);
+	const { finding, causes } = headline(
+		result,
+		company.rules.rates.base,
+		workingDays(span),
+		(deal) => context.memory.deals[deal]?.name || "a deal without a name",
+	);
+	return {
+		headline: finding,
+		causes,
+		currency: company.rules.rates.base,
+		opening: result.opening.amount,
+		closing: result.closing.amount,
+		steps: [
+			step("opening", spokenDay(sentence.against.day, sentence.seen.day), result.opening.amount, result.opening.deals),
+			...result.steps.map(({ kind, amount, deals }) => step(kind, STEP_NAMES[kind], amount, deals)),
+			step("closing", sentence.seen.past ? sentence.seen.words : "Today", result.closing.amount, result.closing.deals),
+		],
+		by,
+		parts: slices.parts,
+		fields: SLICES,
+		broken: [...brokenSeals(context, sentence.against.day), ...brokenSeals(context, sentence.seen.day)],
+	};
+}
+
+interface Taken {
+	readonly shown: ChangedStep["shown"];
+	readonly deals: readonly StepDeal[];
+}
+
+/**
+ * The deals that are asked for, the largest first: those of the chosen step, or the largest of all that moved; of the
+ * two ends only where they are chosen, or where nothing limits the answer.
+ */
+function largestOf(result: Bridge, look: ChangesLook, parts: (deal: StepDeal) => (string | null)[]): Map<string, Taken> {
+	const { part, most, step } = look;
+	const lists: [kind: string, list: DealList][] = [
+		["opening", result.opening.deals],
+		...result.steps.map(({ kind, deals }): [string, DealList] => [kind, deals]),
+		["closing", result.closing.deals],
+	];
+	const sorted = new Map<string, StepDeal[]>();
+	for (const [kind, list] of lists) {
+		const end = kind === "opening" || kind === "closing";
+		if (end && most !== undefined && kind !== step && part === undefined) continue;
+		const here = [...list].filter((deal) => part === undefined || parts(deal).includes(part));
+		sorted.set(
+			kind,
+			here.sort((a, b) => b.amount - a.amount || a.deal - b.deal),
+		);
+	}
+	const moved = [...sorted].filter(([kind]) => kind !== "opening" && kind !== "closing").flatMap(([, deals]) => deals);
+	const least =
+		most === undefined || step !== undefined
+			? Number.NEGATIVE_INFINITY
+			: (moved.map((deal) => deal.amount).sort((a, b) => b - a)[most] ?? Number.NEGATIVE_INFINITY);
+	const wanted = (kind: string, deals: StepDeal[]) => {
+		if (most === undefined || (kind === step && look.all)) return deals;
+		if (step !== undefined) return kind === step ? deals.slice(0, most) : [];
+		return kind === "opening" || kind === "closing" ? [] : deals.filter((deal) => deal.amount >= least).slice(0, most);
+	};
+	return new Map(
+		[...sorted].map(([kind, deals]) => [
+			kind,
+			{ shown: { amount: deals.reduce((sum, deal) => sum + deal.amount, 0), count: deals.length }, deals: wanted(kind, deals) },
+		]),
+	);
+}
+
+/**
+ * The bridge by the parts of a field. A deal that leaves does so from the part it stood in before, all else counts
+ * for the part it stands in after; what changed its part while it was in at both ends went between parts.
+ */
+function slicesOf(context: Context, result: Bridge, by: SliceKey, seen: number) {
+	const label = sliceOf(context, by, seen);
+	const closing = new Set(result.closing.deals.map((deal) => deal.deal));
+	const opening = new Set(result.opening.deals.map((deal) => deal.deal));
+	const before = (deal: StepDeal) => label(deal.deal, deal.rowA);
+	const after = (deal: StepDeal) => label(deal.deal, deal.rowB);
+	const own = (deal: StepDeal) => (opening.has(deal.deal) && !closing.has(deal.deal) ? before(deal) : after(deal));
+	const parts = new Map<string, { opening: number; closing: number; between: number; steps: Record<string, number> }>();
+	const part = (name: string) => {
+		const known = parts.get(name) ?? { opening: 0, closing: 0, between: 0, steps: {} };
+		parts.set(name, known);
+		return known;
+	};
+	for (const deal of result.opening.deals) {
+		part(before(deal)).opening += deal.before;
+		if (!closing.has(deal.deal) || before(deal) === after(deal)) continue;
+		part(before(deal)).between -= deal.before;
+		part(after(deal)).between += deal.before;
+	}
+	for (const deal of result.closing.deals) part(after(deal)).closing += deal.after;
+	for (const { kind, deals } of result.steps) {
+		for (const deal of deals) {
+			const { steps } = part(own(deal));
+			steps[kind] = (steps[kind] ?? 0) + (leaves(kind) ? -deal.amount : deal.amount);
+		}
+	}
+	return {
+		/** the parts a deal counts for */
+		at: (deal: StepDeal) => [deal.rowA < 0 ? null : before(deal), deal.rowB < 0 ? null : after(deal)],
+		parts: [...parts]
+			.map(([name, sums]): ChangedPart => ({ part: name, ...sums, net: sums.closing - sums.opening }))
+			.sort((a, b) => Math.abs(b.net) - Math.abs(a.net) || (a.part < b.part ? -1 : 1)),
+	};
+}
+
+const leaves = (kind: string) => kind === "shrank" || (LEAVING as readonly string[]).includes(kind);
+
+function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
+	const { memory } = context;
+	const { history, rules } = memory.company;
+	const name = memory.deals[deal.deal];
+	const stage = (row: number) => (row < 0 ? null : (rules.stages[history.stage[row] as number]?.name ?? null));
+	const close = (row: number) => (row < 0 ? null : isoOrNull(history.close[row] as number));
+	const also = fieldChanges(memory.company, deal.rowA, deal.rowB).flatMap((change) => {
+		if (change.field === "owner")
+			return [`owner ${ownerName(memory, (change.before ?? NONE) as number)} → ${ownerName(memory, (change.after ?? NONE) as number)}`];
+		if (change.field === "category") return [`${change.before ?? "no category"} → ${change.after ?? "no category"}`.replaceAll("_", " ")];
+		return [];
+	});
+	return {
+		id: name?.id ?? "",
+		name: name?.name || "No name",
+		account: accountName(memory, deal.deal),
+		owner: ownerName(memory, history.owner[deal.rowB < 0 ? deal.rowA : deal.rowB] as number),
+		amount: deal.amount,
+		before: exists(memory.company, deal.rowA) ? deal.before : null,
+		after: exists(memory.company, deal.rowB) ? deal.after : null,
+		closeBefore: close(deal.rowA),
+		closeAfter: close(deal.rowB),
+		stageBefore: stage(deal.rowA),
+		stageAfter: stage(deal.rowB),
+		also,
+	};
+}

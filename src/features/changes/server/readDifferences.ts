@@ -1,0 +1,224 @@
+import { FIELD_NAMES, fieldChanges } from "@/core/bridge/compare";
+import { exists, isIn, isOpen, ownerIn } from "@/core/bridge/scope";
+import { RULES } from "@/core/flags/list";
+import { asOf, CATEGORIES, NONE } from "@/core/history/columns";
+import { amountBaseOf } from "@/core/inspect";
+import { currencySign, wholeAmount } from "@/core/money/words";
+import { parseDay } from "@/core/time/day";
+import { longDay, plural } from "@/core/time/words";
+import type { Context } from "@/platform/context";
+import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { demand } from "@/platform/rights";
+import type { Sentence } from "@/platform/viewpoint";
+import { surveyOn } from "@/platform/survey";
+
+/** One thing that differs, in words, and whether that is better or worse for the period; null: neither. */
+export interface DifferenceView {
+	readonly what: string;
+	readonly before: string;
+	readonly after: string;
+	readonly better: boolean | null;
+	/** by how much, in words; null where before and after say it all */
+	readonly told: string | null;
+}
+
+export interface ChangedDealView {
+	readonly id: string;
+	readonly name: string;
+	readonly account: string;
+	readonly owner: string;
+	/** what it did to the open amount of the period, base minor units */
+	readonly effect: number;
+	readonly differences: readonly DifferenceView[];
+	/** names of flags that lit and that went out */
+	readonly lit: readonly string[];
+	readonly wentOut: readonly string[];
+}
+
+const ORDERS = [
+	{ key: "effect", words: "what it did to the period" },
+	{ key: "worse", words: "most that got worse" },
+	{ key: "better", words: "most that got better" },
+	{ key: "flags", words: "most flags lit" },
+	{ key: "name", words: "name" },
+] as const;
+export type DifferenceOrder = (typeof ORDERS)[number]["key"];
+
+export interface DifferencesView {
+	readonly order: DifferenceOrder;
+	readonly orders: readonly { readonly key: DifferenceOrder; readonly words: string }[];
+	/** in that order; the first of them where fewer were asked for */
+	readonly deals: readonly ChangedDealView[];
+	/** how many differ */
+	readonly count: number;
+	/** flags that lit and that went out, over all of them */
+	readonly lit: number;
+	readonly wentOut: number;
+	/** deals of the period and people at either end of which nothing differs */
+	readonly same: number;
+	readonly currency: string;
+}
+
+/** Deal by deal between two days: every deal of the period and people at either end with what differs; the `most` first ones in an order. */
+export function readDifferences(context: Context, sentence: Sentence, look: { order?: string | undefined; most?: number } = {}): DifferencesView | null {
+	demand(context.actor, "readChanges");
+	const { memory } = context;
+	const { company } = memory;
+	const { period } = sentence.due;
+	if (!period) return null;
+	const { scope } = sentence.whose;
+	const [dayA, dayB] = [sentence.against.day, sentence.seen.day];
+	const [before, after] = [surveyOn(company, dayA).deals, surveyOn(company, dayB).deals];
+	const names = new Map(RULES.map((rule) => [rule.code, rule.name]));
+	const deals: ChangedDealView[] = [];
+	let same = 0;
+	company.deals.forEach((_, deal) => {
+		const [rowA, rowB] = [asOf(company.history, deal, dayA), asOf(company.history, deal, dayB)];
+		const [inA, inB] = [isIn(company, rowA, period, scope), isIn(company, rowB, period, scope)];
+		if (!inA && !inB && !closedBetween(context, rowA, rowB, sentence)) return;
+		const [seenA, seenB] = [before[deal] ?? null, after[deal] ?? null];
+		const differences = [...fieldWords(context, rowA, rowB), ...figureWords(seenA, seenB)];
+		const codes = (seen: typeof seenA) => (seen?.flags ?? []).map((flag) => flag.code);
+		const lit = codes(seenB).filter((code) => !codes(seenA).includes(code));
+		const wentOut = codes(seenA).filter((code) => !codes(seenB).includes(code));
+		const effect = (inB ? amountBaseOf(company, rowB, dayB) : 0) - (inA ? amountBaseOf(company, rowA, dayB) : 0);
+		if (!exists(company, rowA)) differences.unshift({ what: "Deal", before: "not yet there", after: "new", better: true, told: null });
+		if (!differences.length && !lit.length && !wentOut.length && !effect) {
+			same++;
+			return;
+		}
+		deals.push({
+			id: memory.deals[deal]?.id ?? "",
+			name: memory.deals[deal]?.name || "No name",
+			account: accountName(memory, deal),
+			owner: ownerName(memory, company.history.owner[rowB >= 0 ? rowB : rowA] as number),
+			effect,
+			differences,
+			lit: lit.map((code) => names.get(code) ?? code),
+			wentOut: wentOut.map((code) => names.get(code) ?? code),
+		});
+	});
+	const order = ORDERS.find((one) => one.key === look.order)?.key ?? "effect";
+	const by = COMPARE[order];
+	deals.sort((a, b) => by(a, b) || Math.abs(b.effect) - Math.abs(a.effect) || b.differences.length - a.differences.length || (a.id < b.id ? -1 : 1));
+	const total = (of: "lit" | "wentOut") => deals.reduce((sum, deal) => sum + deal[of].length, 0);
+	return {
+		order,
+		orders: ORDERS,
+		deals: deals.slice(0, look.most),
+		count: deals.length,
+		lit: total("lit"),
+		wentOut: total("wentOut"),
+		same,
+		currency: company.rules.rates.base,
+	};
+}
+
+const toldAs = (deal: ChangedDealView, better: boolean) => deal.differences.filter((difference) => difference.better === better).length;
+const COMPARE: Readonly<Record<DifferenceOrder, (a: ChangedDealView, b: ChangedDealView) => number>> = {
+	effect: () => 0,
+	worse: (a, b) => toldAs(b, false) + b.lit.length - toldAs(a, false) - a.lit.length,
+	better: (a, b) => toldAs(b, true) + b.wentOut.length - toldAs(a, true) - a.wentOut.length,
+	flags: (a, b) => b.lit.length - a.lit.length,
+	name: (a, b) => a.name.localeCompare(b.name, "en"),
+};
+
+/** Closed between the two days, due in the period and in scope: it came or went without being open at either end. */
+function closedBetween({ memory }: Context, rowA: number, rowB: number, sentence: Sentence): boolean {
+	const { company } = memory;
+	const kind = (row: number) => (row < 0 ? undefined : company.rules.stages[company.history.stage[row] as number]?.kind);
+	const after = kind(rowB);
+	const { period } = sentence.due;
+	const close = company.history.close[rowB] as number;
+	return (
+		(after === "won" || after === "lost") &&
+		kind(rowA) !== after &&
+		period !== null &&
+		close >= period.start &&
+		close <= period.end &&
+		ownerIn(sentence.whose.scope, company.history.owner[rowB] as number)
+	);
+}
+
+function fieldWords({ memory }: Context, rowA: number, rowB: number): DifferenceView[] {
+	const { company } = memory;
+	const { stages, currencies, rates } = company.rules;
+	const code = currencies[company.history.currency[rowB] as number] ?? rates.base;
+	const rank = (name: unknown) => {
+		const stage = stages.find((s) => s.name === name);
+		return stage?.kind === "won" ? 1000 : stage?.kind === "lost" ? -1 : (stage?.rank ?? 0);
+	};
+	const place = (category: unknown) => CATEGORIES.indexOf(category as never);
+	// Of a deal that was closed, the day and what was to come next follow from the closing.
+	const closed = exists(company, rowB) && !isOpen(company, rowB);
+	const changes = fieldChanges(company, rowA, rowB).filter(({ field }) => !closed || (field !== "nextStep" && field !== "nextStepDate"));
+	const told = (field: string, before: unknown, after: unknown): string | null => {
+		if (field === "amount") {
+			if (changes.some((change) => change.field === "currency")) return null;
+			const more = Number(after) - Number(before);
+			return `${currencySign(code)}${wholeAmount(Math.abs(more), code)} ${more > 0 ? "more" : "less"}`;
+		}
+		if (field === "closeDate") {
+			const later = (parseDay(String(after)) ?? 0) - (parseDay(String(before)) ?? 0);
+			return `${plural(Math.abs(later), "day")} ${later > 0 ? "later" : "earlier"}`;
+		}
+		if (field === "stage" && !closed) return rank(after) > rank(before) ? "moved on" : "moved back";
+		if (field === "category" && !closed) return place(after) < place(before) ? "surer" : "less sure";
+		return null;
+	};
+	return changes.map(({ field, before, after }) => {
+		const show = (value: unknown) => {
+			if (value === null || value === "") return "blank";
+			if (field === "amount") return `${currencySign(code)}${wholeAmount(Number(value), code)}`;
+			if (field === "owner") return ownerName(memory, value as number);
+			if (field === "closeDate" || field === "nextStepDate") return longDay(parseDay(String(value)) ?? 0);
+			return String(value).replaceAll("_", " ");
+		};
+		const better =
+			field === "amount"
+				? Number(after ?? 0) > Number(before ?? 0)
+				: field === "stage"
+					? rank(after) > rank(before)
+					: closed
+						? null
+						: field === "closeDate" && before !== null
+							? after !== null && String(after) < String(before)
+							: field === "category" && before !== null && after !== null
+								? place(after) < place(before)
+								: null;
+		return {
+			what: FIELD_NAMES[field],
+			before: show(field === "owner" && before === null ? NONE : before),
+			after: show(field === "owner" && after === null ? NONE : after),
+			better,
+			told: before === null || after === null ? null : told(field, before, after),
+		};
+	});
+}
+
+interface Seen {
+	readonly status: string;
+	readonly attention: { readonly score: number };
+	readonly qualification: { readonly strength: number };
+}
+
+/** Attention and strength, where they differ while it is open. */
+function figureWords(a: Seen | null, b: Seen | null): DifferenceView[] {
+	if (a?.status !== "open" || b?.status !== "open") return [];
+	const figure = (what: string, before: number, after: number, up: boolean, [more, less]: readonly [string, string]): DifferenceView[] =>
+		before === after
+			? []
+			: [
+					{
+						what,
+						before: String(before),
+						after: String(after),
+						better: after > before === up,
+						told: `${Math.abs(after - before)} ${after > before ? more : less}`,
+					},
+				];
+	return [
+		...figure("Attention", a.attention.score, b.attention.score, false, ["more", "less"]),
+		...figure("Strength", a.qualification.strength, b.qualification.strength, true, ["stronger", "weaker"]),
+	];
+}

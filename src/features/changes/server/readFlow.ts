@@ -1,0 +1,59 @@
+import { OUTSIDE_PLACES, stageFlow } from "@/core/bridge/flow";
+import type { Context } from "@/platform/context";
+import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { demand } from "@/platform/rights";
+import type { Sentence } from "@/platform/viewpoint";
+
+export interface FlowCellView {
+	readonly from: string;
+	readonly to: string;
+	readonly count: number;
+	readonly amount: number;
+	readonly deals: readonly { readonly id: string; readonly name: string; readonly account: string; readonly owner: string }[];
+}
+
+export interface FlowView {
+	/** places in order, those that are met at either end */
+	readonly from: readonly string[];
+	readonly to: readonly string[];
+	readonly cells: readonly FlowCellView[];
+	/** of the deals that stood in each stage at first: how many went on, and how many there were */
+	readonly onward: readonly { readonly stage: string; readonly went: number; readonly of: number }[];
+	readonly currency: string;
+}
+
+/** From place to place between the two days: how many deals and how much, and the share of each stage that went on. */
+export function readFlow(context: Context, sentence: Sentence): FlowView | null {
+	demand(context.actor, "readChanges");
+	const { memory } = context;
+	const { company } = memory;
+	const { period } = sentence.due;
+	if (!period) return null;
+	const found = stageFlow(company, sentence.against.day, sentence.seen.day, period, sentence.whose.scope);
+	const stages = company.rules.stages.filter((stage) => stage.kind === "open").map((stage) => stage.name);
+	const order = [OUTSIDE_PLACES.absent, OUTSIDE_PLACES.outside, ...stages, OUTSIDE_PLACES.won, OUTSIDE_PLACES.lost];
+	const met = (pick: "from" | "to") => order.filter((place) => found.some((cell) => cell[pick] === place));
+	const later = (from: string, to: string) => to === OUTSIDE_PLACES.won || (stages.includes(to) && stages.indexOf(to) > stages.indexOf(from));
+	return {
+		from: met("from"),
+		to: met("to"),
+		cells: found.map((cell) => ({
+			from: cell.from,
+			to: cell.to,
+			count: cell.count,
+			amount: cell.amount,
+			deals: cell.deals.map((deal) => ({
+				id: memory.deals[deal]?.id ?? "",
+				name: memory.deals[deal]?.name || "No name",
+				account: accountName(memory, deal),
+				owner: ownerName(memory, company.history.owner[(company.history.offsets[deal + 1] as number) - 1] as number),
+			})),
+		})),
+		onward: stages.flatMap((stage) => {
+			const own = found.filter((cell) => cell.from === stage);
+			const of = own.reduce((sum, cell) => sum + cell.count, 0);
+			return of ? [{ stage, of, went: own.filter((cell) => later(stage, cell.to)).reduce((sum, cell) => sum + cell.count, 0) }] : [];
+		}),
+		currency: company.rules.rates.base,
+	};
+}

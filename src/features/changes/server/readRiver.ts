@@ -1,0 +1,147 @@
+import { membership } from "@/core/bridge/scope";
+import { asOf } from "@/core/history/columns";
+import { type RiverColumns, riverColumns } from "@/core/river/columns";
+import { type Week, weeksOf } from "@/core/river/river";
+import { type Day, formatDay } from "@/core/time/day";
+import { monthOf, type Period, quarterAt, quarterIndex } from "@/core/time/period";
+import type { Context } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { firstKnown } from "@/platform/firstKnown";
+import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { demand } from "@/platform/rights";
+import type { Sentence } from "@/platform/viewpoint";
+import { partOrder, SLICES, type SliceKey, sliceOf } from "./slices";
+import { keptFor } from "@/platform/keptFor";
+
+const RIVER_SPANS = [
+	{ key: "halves", words: "this quarter and the last" },
+	{ key: "quarter", words: "this quarter" },
+	{ key: "year", words: "a year back" },
+	{ key: "against", words: "since the earlier day" },
+] as const;
+export type RiverSpan = (typeof RIVER_SPANS)[number]["key"];
+
+/** What the river can be sliced by. */
+const RIVER_SLICES = ["rep", "account", "product", "territory", "attention"] as const satisfies readonly SliceKey[];
+export type RiverSlice = (typeof RIVER_SLICES)[number];
+
+/** A span by its key as it stands in an address; throws a 400 for one there is none of. */
+export function riverSpan(asked: string | undefined): RiverSpan {
+	const span = asked === undefined ? "halves" : RIVER_SPANS.find((one) => one.key === asked)?.key;
+	if (!span) throw new Fault(400, "This address can't be read", `“span” is ${asked}; it must be one of ${RIVER_SPANS.map((one) => one.key).join(", ")}.`);
+	return span;
+}
+
+/** What a river is computed from: the columns of the deals that were in at some time of the span, and how they are called. */
+export interface RiverView {
+	readonly columns: RiverColumns;
+	readonly weeks: readonly Week[];
+	readonly period: Period;
+	/** people of the scope by index; null for everyone */
+	readonly scope: readonly number[] | null;
+	readonly deals: readonly { readonly id: string; readonly name: string; readonly account: string; readonly owner: string }[];
+	/** for each field its parts in order, and of each deal the part's index, by who owned it on the seen day */
+	readonly slices: Readonly<Record<RiverSlice, { readonly parts: readonly string[]; readonly of: readonly number[] }>>;
+	/** the last five working days of each month of the span */
+	readonly monthEnds: readonly Day[];
+	readonly currency: string;
+	/** the fields to slice by, and the spans to choose from */
+	readonly fields: readonly { readonly key: RiverSlice; readonly words: string }[];
+	readonly spans: readonly { readonly key: RiverSpan; readonly words: string }[];
+	readonly span: RiverSpan;
+	readonly first: string;
+	readonly last: string;
+}
+
+const LAST_DAYS = 5;
+
+/** The packed river of a sentence, the same text until something changes; null when deals without a date are asked for. */
+export function packedRiver(context: Context, sentence: Sentence, asked: string | undefined): string | null {
+	demand(context.actor, "readChanges");
+	return keptFor(context, sentence, `river ${asked}`, () => {
+		const view = readRiver(context, sentence, asked);
+		return view && packRiver(view);
+	});
+}
+
+/** The river of a sentence over a span that ends on the seen day; null when deals without a date are asked for. */
+export function readRiver(context: Context, sentence: Sentence, asked: string | undefined): RiverView | null {
+	demand(context.actor, "readChanges");
+	const { company } = context.memory;
+	const { period } = sentence.due;
+	if (!period) return null;
+	const span = riverSpan(asked);
+	const last = sentence.seen.day;
+	const first = Math.min(last, Math.max(firstKnown(context.memory), spanStart(span, sentence, company.rules.fiscalStart)));
+	const deals = dealsIn(context, first, last, period, sentence);
+	const slice = (key: RiverSlice) => sliced(context, key, deals, last);
+	return {
+		columns: riverColumns(company, deals, first, last),
+		weeks: weeksOf(first, last),
+		period,
+		scope: sentence.whose.scope && [...sentence.whose.scope],
+		deals: deals.map((deal) => ({
+			id: context.memory.deals[deal]?.id ?? "",
+			name: context.memory.deals[deal]?.name || "No name",
+			account: accountName(context.memory, deal),
+			owner: ownerName(context.memory, company.history.owner[asOf(company.history, deal, last)] as number),
+		})),
+		slices: { rep: slice("rep"), account: slice("account"), product: slice("product"), territory: slice("territory"), attention: slice("attention") },
+		monthEnds: monthEndsIn(context, first, last),
+		currency: company.rules.rates.base,
+		fields: RIVER_SLICES.map((key) => ({ key, words: SLICES.find((slice) => slice.key === key)?.words ?? key })),
+		spans: RIVER_SPANS,
+		span,
+		first: formatDay(first),
+		last: formatDay(last),
+	};
+}
+
+function spanStart(span: RiverSpan, sentence: Sentence, fiscalStart: number): Day {
+	const last = sentence.seen.day;
+	if (span === "against") return sentence.against.day + 1;
+	if (span === "year") return last - 364;
+	return quarterAt(quarterIndex(last, fiscalStart) - (span === "halves" ? 1 : 0), fiscalStart).start;
+}
+
+/** Deals that were of the period and people by any version in force within the span. */
+function dealsIn({ memory }: Context, first: Day, last: Day, period: Period, { whose }: Sentence): number[] {
+	const { company } = memory;
+	const { history, rules } = company;
+	const isHere = membership(company, period, whose.scope);
+	return company.deals.flatMap((_, deal) => {
+		const end = asOf(history, deal, last);
+		for (let row = Math.max(asOf(history, deal, first - 1), history.offsets[deal] as number); row <= end; row++) {
+			const stage = rules.stages[history.stage[row] as number];
+			// What was closed before the span and stays closed is in at no time of it.
+			if (stage && isHere(row) && (stage.kind === "open" || (history.day[row] as number) >= first)) return [deal];
+		}
+		return [];
+	});
+}
+
+function sliced(context: Context, key: RiverSlice, deals: readonly number[], last: Day): { parts: string[]; of: number[] } {
+	const part = sliceOf(context, key, last);
+	const names = deals.map((deal) => part(deal, asOf(context.memory.company.history, deal, last)));
+	const parts = [...new Set(names)].sort(partOrder(context, key));
+	const places = new Map(parts.map((name, i) => [name, i]));
+	return { parts, of: names.map((name) => places.get(name) ?? 0) };
+}
+
+function monthEndsIn({ memory }: Context, first: Day, last: Day): Day[] {
+	const { calendar } = memory.company.rules;
+	const days: Day[] = [];
+	for (let day = first; day <= last; day++) {
+		const { end } = monthOf(day);
+		if (calendar.isWorking(day) && calendar.between(day, end) < LAST_DAYS) days.push(day);
+	}
+	return days;
+}
+
+/** A river as one text for the way to the browser; `unpackRiver` reads it there. */
+function packRiver(view: RiverView): string {
+	const plain = Object.fromEntries(
+		Object.entries(view.columns).map(([name, column]) => [name, ArrayBuffer.isView(column) ? Array.from(column as Int32Array) : column]),
+	);
+	return JSON.stringify({ ...view, columns: plain });
+}

@@ -1,0 +1,102 @@
+import { type TrendPoint, trend } from "@/core/bridge/trend";
+import { type Target, targetOf } from "@/core/period/target";
+import { type Day, formatDay, parseDay } from "@/core/time/day";
+import { connection } from "@/data/db";
+import { targets } from "@/data/schema";
+import type { Context } from "@/platform/context";
+import { firstKnown } from "@/platform/firstKnown";
+import { demand } from "@/platform/rights";
+import type { Sentence } from "@/platform/viewpoint";
+import { fieldOf, partOrder, SLICES, type SliceKey, sliceOf } from "./slices";
+
+export interface TrendView {
+	readonly by: SliceKey;
+	readonly fields: readonly { readonly key: SliceKey; readonly words: string }[];
+	/** names of the bands */
+	readonly parts: readonly string[];
+	readonly points: readonly {
+		readonly day: string;
+		readonly count: number;
+		readonly open: number;
+		readonly weighted: number;
+		/** open amounts in the order of the bands; base minor units */
+		readonly parts: readonly number[];
+		readonly won: number;
+		readonly lost: number;
+	}[];
+	/** what the people are to win in the period; null where nobody has a target for it */
+	readonly target: number | null;
+	readonly currency: string;
+}
+
+const WEEKS = 13;
+/** More bands than this can't be told apart: the smallest go together. */
+const BANDS = 6;
+
+/** The pipeline of the period at each week's end up to the seen day: from the earlier moment, or a quarter back when that is nearer. */
+export async function readTrend(context: Context, sentence: Sentence, asked?: string): Promise<TrendView | null> {
+	demand(context.actor, "readChanges");
+	const { company } = context.memory;
+	const { period } = sentence.due;
+	if (!period) return null;
+	const by = asked === undefined ? "stage" : fieldOf(asked);
+	const last = sentence.seen.day;
+	const first = Math.min(sentence.against.day, last - WEEKS * 7);
+	const label = sliceOf(context, by, last);
+	const places = new Map<string, number>();
+	const place = (deal: number, row: number) => {
+		const name = label(deal, row);
+		const known = places.get(name) ?? places.size;
+		places.set(name, known);
+		return known;
+	};
+	const points = trend(company, weekEnds(first, last, firstKnown(context.memory)), period, sentence.whose.scope, place);
+	const bands = bandsOf(context, by, places, points);
+	return {
+		by,
+		fields: SLICES,
+		parts: bands.map((band) => band.name),
+		points: points.map(({ day, count, open, weighted, byPart, won, lost }) => ({
+			day: formatDay(day),
+			count,
+			open,
+			weighted,
+			parts: bands.map((band) => band.places.reduce((sum, one) => sum + (byPart[one] ?? 0), 0)),
+			won,
+			lost,
+		})),
+		target: targetOf(await readTargets(context), period, sentence.whose.scope, company.rules.rates, last),
+		currency: company.rules.rates.base,
+	};
+}
+
+/** Stages and categories all, in their order; of other fields the largest at the end, and the rest together. */
+function bandsOf(context: Context, by: SliceKey, places: ReadonlyMap<string, number>, points: readonly TrendPoint[]): { name: string; places: number[] }[] {
+	if (by === "stage") {
+		const open = context.memory.company.rules.stages.filter((stage) => stage.kind === "open");
+		return open.map(({ name }) => ({ name, places: places.has(name) ? [places.get(name) as number] : [] }));
+	}
+	const most = (place: number) => points.reduce((sum, point, i) => sum + (point.byPart[place] ?? 0) * (i === points.length - 1 ? 1000 : 1), 0);
+	const order = partOrder(context, by);
+	const fixed = by === "category" || by === "attention";
+	const sorted = [...places].sort(([a, at], [b, bt]) => (fixed ? order(a, b) : most(bt) - most(at) || order(a, b)));
+	const shown = sorted.length > BANDS ? BANDS - 1 : BANDS;
+	const bands = sorted.slice(0, shown).map(([name, place]) => ({ name, places: [place] }));
+	const rest = sorted.slice(shown).map(([, place]) => place);
+	return rest.length ? [...bands, { name: `${rest.length} others`, places: rest }] : bands;
+}
+
+async function readTargets({ memory }: Context): Promise<Target[]> {
+	const rows = await connection().db.select().from(targets);
+	return rows.flatMap((row) => {
+		const [person, start, end] = [memory.personIndex.get(row.personId), parseDay(row.periodStart), parseDay(row.periodEnd)];
+		return person === undefined || start === null || end === null ? [] : [{ person, start, end, amount: row.amount, currency: row.currency }];
+	});
+}
+
+/** The seen day and the days one, two, … weeks before it down to the first, oldest first. */
+export function weekEnds(first: Day, last: Day, known: Day): Day[] {
+	const days: Day[] = [];
+	for (let day = last; day >= first && (day >= known || day === last); day -= 7) days.unshift(day);
+	return days;
+}

@@ -1,0 +1,83 @@
+import { LIGHTS } from "@/core/attention/attention";
+import { CATEGORIES, type Category } from "@/core/history/columns";
+import type { Context } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { surveyOn } from "@/platform/survey";
+
+export const SLICES = [
+	{ key: "rep", words: "rep" },
+	{ key: "stage", words: "stage" },
+	{ key: "category", words: "category" },
+	{ key: "account", words: "account" },
+	{ key: "product", words: "product" },
+	{ key: "territory", words: "territory" },
+	{ key: "source", words: "source" },
+	{ key: "customer", words: "customer or prospect" },
+	{ key: "industry", words: "industry" },
+	{ key: "attention", words: "attention" },
+] as const;
+export type SliceKey = (typeof SLICES)[number]["key"];
+
+/** A field by its key as it stands in an address; throws a 400 for one there is none of. */
+export function fieldOf(key: string | undefined): SliceKey {
+	const field = key === undefined ? "rep" : SLICES.find((slice) => slice.key === key)?.key;
+	if (!field) throw new Fault(400, "This address can't be read", `“by” is ${key}; it must be one of ${SLICES.map((slice) => slice.key).join(", ")}.`);
+	return field;
+}
+
+/** The light a deal is seen under, as slices name it. */
+export const LIGHT_WORDS = { act: "Act", watch: "Watch", calm: "Calm", closed: "Not open now" } as const;
+
+/**
+ * Which part of a field a deal belongs to at one of its versions: each deal is in one part, so that parts add up.
+ * Rep, stage and category are those of the version; attention is that of `seen`; the rest doesn't change with time.
+ */
+export function sliceOf(context: Context, key: SliceKey, seen: number): (deal: number, row: number) => string {
+	const { memory } = context;
+	const { history, rules } = memory.company;
+	const account = (deal: number) => memory.accounts.get(memory.deals[deal]?.accountId ?? "");
+	switch (key) {
+		case "rep":
+			return (_, row) => ownerName(memory, history.owner[row] as number);
+		case "stage":
+			return (_, row) => rules.stages[history.stage[row] as number]?.name ?? "Taken off the books";
+		case "category":
+			return (_, row) => categoryWords(CATEGORIES[history.category[row] as number]);
+		case "account":
+			return (deal) => accountName(memory, deal);
+		case "product":
+			return (deal) => memory.deals[deal]?.products[0] ?? "No product";
+		case "territory":
+			return (deal) => account(deal)?.territory ?? "No territory";
+		case "source":
+			return (deal) => memory.deals[deal]?.source ?? "No source";
+		case "customer":
+			return (deal) => account(deal)?.kind ?? "Not said";
+		case "industry":
+			return (deal) => account(deal)?.industry ?? "No industry";
+		case "attention": {
+			const { deals } = surveyOn(memory.company, seen);
+			return (deal) => {
+				const view = deals[deal];
+				return LIGHT_WORDS[view?.status === "open" ? view.attention.level : "closed"];
+			};
+		}
+	}
+}
+
+const categoryWords = (category: Category | undefined) => category?.replaceAll("_", " ") ?? "no category";
+
+/** Parts in the order to show them: lights from act to calm, stages by position, the rest by the alphabet. */
+export function partOrder(context: Context, key: SliceKey): (a: string, b: string) => number {
+	const fixed =
+		key === "attention"
+			? [...[...LIGHTS].reverse().map((light) => LIGHT_WORDS[light]), LIGHT_WORDS.closed]
+			: key === "stage"
+				? context.memory.company.rules.stages.map((stage) => stage.name)
+				: key === "category"
+					? [...CATEGORIES, undefined].map(categoryWords)
+					: [];
+	const place = (part: string) => (fixed as string[]).indexOf(part);
+	return (a, b) => place(a) - place(b) || (a < b ? -1 : a > b ? 1 : 0);
+}

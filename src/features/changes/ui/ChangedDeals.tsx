@@ -1,0 +1,119 @@
+"use client";
+import Link from "next/link";
+import { Button } from "react-bootstrap";
+import { plural } from "@/core/time/words";
+import type { ChangedStep } from "../server/readChanges";
+import { currencySign, money, nearDate, wholeAmount } from "@/ui/format";
+import type { FrameView } from "@/ui/frame/view";
+import { sheetAddress } from "@/features/sheet/ui/SheetBody";
+
+/** How many lines are shown of all that moved. */
+const SHOWN = 60;
+
+interface Props {
+	readonly steps: readonly ChangedStep[];
+	readonly currency: string;
+	readonly chosen: ChangedStep | null;
+	/** only deals of this part */
+	readonly part: string | null;
+	/** what was said of why, by deal */
+	readonly notes: Readonly<Record<string, string>>;
+	readonly onClear: () => void;
+	readonly onAll: () => void;
+	readonly frame: FrameView["sentence"];
+}
+
+/** The deals behind the steps, before and after. Only what differs is told twice. */
+export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, onAll, frame }: Props) {
+	const lines = steps.flatMap((step) => step.deals.map((deal) => ({ step, deal }))).sort((a, b) => b.deal.amount - a.deal.amount);
+	const total = steps.reduce((sum, step) => ({ count: sum.count + step.shown.count, amount: sum.amount + step.shown.amount }), { count: 0, amount: 0 });
+	const shown = chosen ? lines : lines.slice(0, SHOWN);
+	const near = frame.seen.day;
+	const pair = (before: string, after: string) =>
+		before === after ? (
+			after
+		) : (
+			<>
+				{before} → {after}
+			</>
+		);
+	return (
+		<section className="panel mt-3 changed" aria-label="Deals behind the steps">
+			<div className="d-flex justify-content-between align-items-baseline mb-1">
+				<h3>
+					{chosen
+						? `${chosen.name}: ${plural(total.count, "deal")}, ${money(total.amount, currency)}`
+						: `All that moved: ${plural(total.count, "step")}, the largest first`}
+					{part && ` · ${part}`}
+				</h3>
+				{(chosen || part) && (
+					<Button size="sm" variant="link" onClick={onClear}>
+						Show all that moved
+					</Button>
+				)}
+			</div>
+			{lines.length === 0 ? (
+				<p className="second mb-0">Nothing moved between the two days.</p>
+			) : (
+				<div className="changed-scroll" tabIndex={0} role="region" aria-label="Deals, scrollable">
+					<table className="table moved">
+						<thead>
+							<tr>
+								<th>Movement</th>
+								<th>Deal</th>
+								<th>Rep</th>
+								<th className="num">Step {currencySign(currency).trim()}</th>
+								<th className="num">Amount {currencySign(currency).trim()}</th>
+								<th>Close date</th>
+								<th>Stage and note</th>
+							</tr>
+						</thead>
+						<tbody>
+							{shown.map(({ step, deal }) => (
+								<tr key={step.kind + deal.id}>
+									<td className="text-nowrap">{step.name}</td>
+									<td>
+										<Link href={sheetAddress({ id: deal.id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
+											<b>{deal.name}</b>
+										</Link>{" "}
+										<span className="second">{deal.account}</span>
+									</td>
+									<td className="text-nowrap">{deal.owner}</td>
+									<td className={`num ${step.kind === "won" ? "gained" : step.leaves ? "worse" : ""}`}>
+										{step.leaves ? "−" : ""}
+										{wholeAmount(deal.amount, currency)}
+									</td>
+									<td className="num">
+										{deal.before === null
+											? wholeAmount(deal.after ?? 0, currency)
+											: pair(wholeAmount(deal.before, currency), deal.after === null ? "gone" : wholeAmount(deal.after, currency))}
+									</td>
+									<td className="text-nowrap">
+										{deal.stageBefore === null ? nearDate(deal.closeAfter, near) : pair(nearDate(deal.closeBefore, near), nearDate(deal.closeAfter, near))}
+									</td>
+									<td>
+										{deal.stageBefore === null ? deal.stageAfter : pair(deal.stageBefore, deal.stageAfter ?? "gone")}
+										{notes[deal.id] && <span className="d-block tiny">“{notes[deal.id]}”</span>}
+										{deal.also.length > 0 && <span className="d-block tiny second">{deal.also.join("; ")}</span>}
+									</td>
+								</tr>
+							))}
+						</tbody>
+					</table>
+				</div>
+			)}
+			{total.count > shown.length && (
+				<p className="tiny second mb-0">
+					The largest {shown.length} of {total.count}.{" "}
+					{chosen ? (
+						<Button size="sm" variant="link" className="p-0 align-baseline" onClick={onAll}>
+							Show all {total.count}
+						</Button>
+					) : (
+						"Choose a step to see all of its deals."
+					)}
+				</p>
+			)}
+		</section>
+	);
+}

@@ -1,0 +1,147 @@
+"use client";
+import Link from "next/link";
+import { parseAsString, useQueryStates } from "nuqs";
+import { useTransition } from "react";
+import { Alert, Form } from "react-bootstrap";
+import type { ChangesView } from "../server/readChanges";
+import { change, money } from "@/ui/format";
+import type { FrameView } from "@/ui/frame/view";
+import { BridgeChart } from "./BridgeChart";
+import { ChangedDeals } from "./ChangedDeals";
+import { PartsOfBridge } from "./PartsOfBridge";
+import "@/ui/parts/parts.css";
+import "./changes.css";
+
+const PARTS_SHOWN = 8;
+
+/** Deals without a close date have no period to be compared in. */
+export function NoPeriod() {
+	return (
+		<div className="empty">
+			<h2>A bridge needs a period</h2>
+			<p>Deals without a close date belong to none. Choose a period in the sentence above.</p>
+		</div>
+	);
+}
+
+/** What moved between two days: the finding, the bridge, and the deals behind each step. */
+export function ChangesScreen({ view, notes, frame }: { view: ChangesView | null; notes: Readonly<Record<string, string>>; frame: FrameView["sentence"] }) {
+	const [waiting, start] = useTransition();
+	const [{ part, step }, look] = useQueryStates(
+		{ by: parseAsString, part: parseAsString, step: parseAsString, all: parseAsString },
+		{ shallow: false, history: "replace", startTransition: start },
+	);
+	if (!view) {
+		return <NoPeriod />;
+	}
+	const changedParts = view.parts.filter((one) => one.net !== 0);
+	const moved = view.steps.filter((s) => s.count > 0 || s.kind === "opening" || s.kind === "closing");
+	const chosen = moved.find((s) => s.kind === step) ?? null;
+	const pick = (kind: string) => void look({ step: kind === step ? null : kind, all: null });
+	const byWords = view.fields.find((field) => field.key === view.by)?.words ?? view.by;
+	return (
+		<>
+			{view.broken.map((seal) => (
+				<Alert key={seal.mark} variant="warning" className="mb-3 small-text">
+					History was corrected since the mark “{seal.mark}” was kept: {seal.before} deals were open then, {seal.now} by what is known now.
+					{seal.deals.length > 0 && (
+						<>
+							{" "}
+							Written later:{" "}
+							{seal.deals.slice(0, 8).map((deal, i) => (
+								<span key={deal.id}>
+									{i > 0 && ", "}
+									<Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link>
+								</span>
+							))}
+							{seal.deals.length > 8 && ` and ${seal.deals.length - 8} more`}.
+						</>
+					)}
+				</Alert>
+			))}
+			<div className="changes-top">
+				<section className="panel">
+					<h2>{view.headline}</h2>
+					<p className="second small-text mb-1">{view.causes}</p>
+					<BridgeChart steps={moved} currency={view.currency} chosen={step} onPick={pick} />
+				</section>
+				<section className="panel" aria-label="Steps in figures">
+					<h3>Steps</h3>
+					<ul className="rows small-text step-list">
+						{moved.map((s) => (
+							<li key={s.kind}>
+								<button type="button" className="plain-button" aria-pressed={s.kind === step} onClick={() => pick(s.kind)}>
+									<span>
+										{s.name}{" "}
+										<span className="third">
+											{s.count} {s.count === 1 ? "deal" : "deals"}
+										</span>
+									</span>
+									<b>
+										{s.kind === "opening" || s.kind === "closing"
+											? money(s.amount, view.currency)
+											: `${s.leaves ? "−" : "+"}${change(s.amount, view.currency).replace("+", "")}`}
+									</b>
+								</button>
+							</li>
+						))}
+					</ul>
+					<div className="d-flex align-items-baseline gap-2 mt-3">
+						<h3 className="mb-0 text-nowrap">Net change</h3>
+						<Form.Select
+							size="sm"
+							className="w-auto no-print"
+							aria-label="Net change by"
+							value={view.by}
+							onChange={(event) => void look({ by: event.target.value === "rep" ? null : event.target.value, part: null, all: null })}
+						>
+							{view.fields.map((field) => (
+								<option key={field.key} value={field.key}>
+									by {field.words}
+								</option>
+							))}
+						</Form.Select>
+					</div>
+					<ul className="rows small-text step-list">
+						{changedParts.slice(0, PARTS_SHOWN).map((one) => (
+							<li key={one.part}>
+								<button
+									type="button"
+									className="plain-button"
+									aria-pressed={one.part === part}
+									onClick={() => void look({ part: one.part === part ? null : one.part, all: null })}
+								>
+									<span>{one.part}</span>
+									<b className={one.net > 0 ? "gained" : "worse"}>{change(one.net, view.currency)}</b>
+								</button>
+							</li>
+						))}
+						{!changedParts.length && <li className="second">The total of no {byWords} changed.</li>}
+						{changedParts.length > PARTS_SHOWN && <li className="third">and {changedParts.length - PARTS_SHOWN} more in the table</li>}
+					</ul>
+					<p className="tiny second mb-0 mt-2">
+						All in {view.currency} at the rates of {frame.seen.words}.
+					</p>
+				</section>
+			</div>
+			<div className={waiting ? "waiting" : ""} aria-busy={waiting}>
+				<ChangedDeals
+					steps={chosen ? [chosen] : moved.filter((s) => s.kind !== "opening" && s.kind !== "closing")}
+					currency={view.currency}
+					chosen={chosen}
+					part={part}
+					notes={notes}
+					onClear={() => void look({ step: null, part: null, all: null })}
+					onAll={() => void look({ all: "1" })}
+					frame={frame}
+				/>
+				<PartsOfBridge
+					view={view}
+					moved={moved}
+					chosen={{ part, step }}
+					onPick={(one, kind) => void look({ part: one === part && kind === step ? null : one, step: one === part && kind === step ? null : kind, all: null })}
+				/>
+			</div>
+		</>
+	);
+}

@@ -1,0 +1,107 @@
+"use client";
+import Link from "next/link";
+import { parseAsString, useQueryStates } from "nuqs";
+import { useTransition } from "react";
+import { Button, Form } from "react-bootstrap";
+import type { DifferencesView, DifferenceView } from "../server/readDifferences";
+import { change } from "@/ui/format";
+import type { FrameView } from "@/ui/frame/view";
+import { sheetAddress } from "@/features/sheet/ui/SheetBody";
+
+/** Deal by deal: only what differs, before and after, and whether that is better or worse. */
+export function Differences({ view, frame }: { view: DifferencesView; frame: FrameView["sentence"] }) {
+	const [waiting, start] = useTransition();
+	const [, look] = useQueryStates({ order: parseAsString, all: parseAsString }, { shallow: false, history: "replace", startTransition: start });
+	return (
+		<section className={waiting ? "waiting" : ""} aria-busy={waiting}>
+			<div className="d-flex justify-content-between align-items-baseline gap-3 flex-wrap mb-2">
+				<h2>
+					{view.count} {view.count === 1 ? "deal differs" : "deals differ"} between {frame.against.words} and {frame.seen.words}
+					<span className="second fs-6">
+						{view.same > 0 && ` · ${view.same} don’t`} · {view.lit} {view.lit === 1 ? "flag" : "flags"} lit, {view.wentOut} went out
+					</span>
+				</h2>
+				<Form.Select
+					size="sm"
+					className="w-auto no-print"
+					aria-label="Order"
+					value={view.order}
+					onChange={(event) => void look({ order: event.target.value === "effect" ? null : event.target.value, all: null })}
+				>
+					{view.orders.map((one) => (
+						<option key={one.key} value={one.key}>
+							by {one.words}
+						</option>
+					))}
+				</Form.Select>
+			</div>
+			{!view.deals.length && <p className="panel second">Nothing moved between these two days.</p>}
+			{view.deals.length > 0 && (
+				<div className="panel p-0 changed-scroll">
+					<table className="table differences">
+						<thead>
+							<tr>
+								<th>Deal</th>
+								<th className="num">On the period</th>
+								<th>What differs</th>
+								<th>Flags</th>
+							</tr>
+						</thead>
+						<tbody>
+							{view.deals.map((deal) => (
+								<tr key={deal.id}>
+									<td>
+										<Link href={sheetAddress({ id: deal.id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
+											<b>{deal.name}</b>
+										</Link>
+										<span className="d-block tiny second">
+											{deal.account} · {deal.owner}
+										</span>
+									</td>
+									<td className={`num ${deal.effect > 0 ? "gained" : deal.effect < 0 ? "worse" : "third"}`}>
+										{deal.effect ? change(deal.effect, view.currency) : "–"}
+									</td>
+									<td>
+										{deal.differences.map((difference) => (
+											<Difference key={difference.what} of={difference} />
+										))}
+									</td>
+									<td className="small-text">
+										{deal.lit.length > 0 && (
+											<div>
+												<b>lit</b> {deal.lit.join(", ")}
+											</div>
+										)}
+										{deal.wentOut.length > 0 && <div className="second">out {deal.wentOut.join(", ")}</div>}
+									</td>
+								</tr>
+							))}
+						</tbody>
+					</table>
+				</div>
+			)}
+			{view.count > view.deals.length && (
+				<Button size="sm" variant="link" onClick={() => void look({ all: "1" })}>
+					Show all {view.count}
+				</Button>
+			)}
+		</section>
+	);
+}
+
+/** One field before and after: better points up, worse points down, and both say so. */
+function Difference({ of: { what, before, after, better, told } }: { of: DifferenceView }) {
+	return (
+		<div className="small-text">
+			<span
+				className={better === true ? "gained" : better === false ? "worse" : "third"}
+				title={better === true ? "better" : better === false ? "worse" : undefined}
+			>
+				<span aria-hidden="true">{better === true ? "▲" : better === false ? "▼" : "·"}</span>
+				<span className="visually-hidden">{better === true ? "better: " : better === false ? "worse: " : ""}</span>
+			</span>{" "}
+			<span className="second">{what}</span> {before} → <b>{after}</b>
+			{told && <span className={better === true ? "gained" : better === false ? "worse" : "second"}> · {told}</span>}
+		</div>
+	);
+}

@@ -1,0 +1,158 @@
+"use client";
+import { memo } from "react";
+import { shortDay } from "@/core/time/words";
+import type { RiverView } from "../../server/readRiver";
+import type { PartFigures, Picture, PictureWeek } from "@/workers/riverModel";
+import { change, shortMoney } from "@/ui/format";
+
+const ENTERED = ["new", "reopened", "handed-in", "rolled-in", "pulled-in"];
+const COLUMNS: readonly { words: string; kinds: readonly string[]; sign: 1 | -1 }[] = [
+	{ words: "Came in", kinds: ENTERED, sign: 1 },
+	{ words: "Grew", kinds: ["grew"], sign: 1 },
+	{ words: "Shrank", kinds: ["shrank"], sign: -1 },
+	{ words: "Pushed out", kinds: ["pushed-out"], sign: -1 },
+	{ words: "Left otherwise", kinds: ["moved-earlier", "handed-out", "removed"], sign: -1 },
+	{ words: "Won", kinds: ["won"], sign: -1 },
+	{ words: "Lost", kinds: ["lost"], sign: -1 },
+];
+
+const sumOf = (week: PictureWeek, kinds: readonly string[]) => week.steps.reduce((sum, step) => (kinds.includes(step.kind) ? sum + step.amount : sum), 0);
+
+/** The river as a table: each week's steps lead from the open amount before it to the one at its end. */
+export function WeeksTable({ picture, view, current, onPick }: { picture: Picture; view: RiverView; current: number; onPick: (day: number) => void }) {
+	const { currency, columns } = view;
+	return (
+		<div className="panel p-0 changed-scroll mt-3" tabIndex={0} role="region" aria-label="The weeks, scrollable">
+			<table className="table river-table">
+				<caption className="visually-hidden">The weeks of the river, the latest first, in {currency}</caption>
+				<thead>
+					<tr>
+						<th>Week of</th>
+						{COLUMNS.map((column) => (
+							<th key={column.words} className="num">
+								{column.words}
+							</th>
+						))}
+						<th className="num">Open at its end</th>
+						{picture.open.map((stage) => (
+							<th key={stage} className="num second">
+								{columns.stages[stage]?.name}
+							</th>
+						))}
+						<th>In words</th>
+					</tr>
+				</thead>
+				<tbody>
+					{picture.weeks
+						.map((week, w) => <WeekRow key={week.start} week={week} view={view} open={picture.open} current={w === current} onPick={onPick} />)
+						.reverse()}
+				</tbody>
+			</table>
+		</div>
+	);
+}
+
+const WeekRow = memo(function WeekRow({
+	week,
+	view: { currency },
+	open,
+	current,
+	onPick,
+}: {
+	week: PictureWeek;
+	view: RiverView;
+	open: readonly number[];
+	current: boolean;
+	onPick: (day: number) => void;
+}) {
+	const figure = (amount: number, sign: 1 | -1) => (amount ? change(sign * amount, currency) : "–");
+	return (
+		<tr className={current ? "river-row" : ""} aria-current={current ? "date" : undefined}>
+			<td className="text-nowrap">
+				<button type="button" className="plain-button trend-day" onClick={() => onPick(week.end)}>
+					{shortDay(week.start)}
+				</button>
+			</td>
+			{COLUMNS.map(({ words, kinds, sign }) => (
+				<td key={words} className="num">
+					{figure(sumOf(week, kinds), sign)}
+				</td>
+			))}
+			<td className="num">
+				<b>{shortMoney(week.open, currency)}</b> <span className="third">{week.count}</span>
+			</td>
+			{open.map((stage) => (
+				<td key={stage} className="num second">
+					{week.bands[stage] ? shortMoney(week.bands[stage], currency) : "–"}
+				</td>
+			))}
+			<td className="river-words small-text">{week.words.length ? week.words.join("; ") : "Nothing moved."}</td>
+		</tr>
+	);
+});
+
+/** The parts of the chosen field over the whole span; picking one cuts the river to it. */
+export function PartsTable({
+	parts,
+	field,
+	chosen,
+	currency,
+	seen,
+	onPick,
+}: {
+	parts: readonly PartFigures[];
+	field: string;
+	chosen: string | null;
+	currency: string;
+	seen: string;
+	onPick: (part: string | null) => void;
+}) {
+	const money = (amount: number) => (amount ? shortMoney(amount, currency) : "–");
+	return (
+		<div className="panel p-0 changed-scroll mt-3" tabIndex={0} role="region" aria-label={`By ${field}, scrollable`}>
+			<table className="table">
+				<caption className="visually-hidden">
+					The span by {field}, in {currency}
+				</caption>
+				<thead>
+					<tr>
+						<th>By {field}</th>
+						<th className="num">Pushes</th>
+						<th className="num">At month end</th>
+						<th className="num">Amount pushed</th>
+						<th className="num">Open before</th>
+						<th className="num">Open at the end</th>
+						<th className="num">Won</th>
+						<th className="num">Lost</th>
+					</tr>
+				</thead>
+				<tbody>
+					{parts.map((part) => (
+						<tr key={part.part} className={part.part === chosen ? "river-row" : ""}>
+							<td>
+								<button
+									type="button"
+									className="plain-button trend-day"
+									aria-pressed={part.part === chosen}
+									onClick={() => onPick(part.part === chosen ? null : part.part)}
+								>
+									{part.part}
+								</button>
+							</td>
+							<td className="num">{part.pushes || "–"}</td>
+							<td className="num">{part.atMonthEnd ? <b>{part.atMonthEnd}</b> : "–"}</td>
+							<td className="num">{money(part.pushed)}</td>
+							<td className="num">{money(part.start)}</td>
+							<td className="num">{money(part.end)}</td>
+							<td className="num gained">{money(part.won)}</td>
+							<td className="num worse">{money(part.lost)}</td>
+						</tr>
+					))}
+				</tbody>
+			</table>
+			<p className="tiny second px-2 mb-2">
+				A push is a close date moved later. At month end: in the last five working days of a month. Deals are counted with the {field} they have {seen}.
+			</p>
+		</div>
+	);
+}

@@ -1,0 +1,135 @@
+import { z } from "zod";
+import { LIGHTS } from "@/core/attention/attention";
+import { CATEGORIES, nextStepOf } from "@/core/history/columns";
+import { STAGE_KINDS } from "@/core/history/stage";
+import type { DealSeen } from "@/core/inspect";
+import { LEVELS } from "@/core/qualification/score";
+import { formatDay, isoOrNull } from "@/core/time/day";
+import type { Memory } from "@/data/organisation/state";
+
+const day = z.iso.date().meta({ description: "ISO day" });
+
+export const flagSchema = z.object({
+	code: z.string(),
+	severity: z.number().int().min(1).max(3),
+	evidence: z.record(z.string(), z.unknown()),
+	label: z.string(),
+	reason: z.string(),
+});
+
+/** A deal as the API gives it, seen on a day. Amounts are integers in minor units beside their currency. */
+export const dealSchema = z
+	.object({
+		id: z.string(),
+		name: z.string(),
+		accountId: z.string().nullable(),
+		accountName: z.string().nullable(),
+		status: z.enum(STAGE_KINDS),
+		stage: z.string(),
+		amount: z.number().int().nullable(),
+		currency: z.string().nullable(),
+		amountBase: z.number().int(),
+		baseCurrency: z.string(),
+		closeDate: day.nullable(),
+		ownerId: z.string().nullable(),
+		category: z.enum(CATEGORIES).nullable(),
+		nextStep: z.string().nullable(),
+		nextStepDate: day.nullable(),
+		versionId: z.number().int().meta({ description: "the version seen; a write names it" }),
+		createdOn: day,
+		closedOn: day.nullable(),
+		source: z.string().nullable(),
+		competitor: z.string().nullable(),
+		outcomeReason: z.string().nullable(),
+		tags: z.array(z.string()),
+		trail: z.object({
+			first: day.nullable(),
+			current: day.nullable(),
+			pushes: z.number().int(),
+			pulls: z.number().int(),
+			pushedDays: z.number().int(),
+			netDays: z.number().int(),
+			crossings: z.number().int(),
+		}),
+		stageAge: z.number().int().meta({ description: "working days in the current stage" }),
+		dealAge: z.number().int().meta({ description: "working days since it was created" }),
+		cycles: z.number().int().meta({ description: "visits to all stages so far" }),
+		lastTouch: day.nullable(),
+		waiting: z.object({
+			side: z.enum(["they", "we"]).nullable().meta({ description: "they: they wait for us; we: we wait for them; null: nobody waits" }),
+			since: day.nullable(),
+		}),
+		qualification: z.object({
+			strength: z.number().int(),
+			coverage: z.number().int(),
+			expected: z.number().int(),
+			gaps: z.array(z.string()).meta({ description: "ids of questions, most pressing first" }),
+		}),
+		flags: z.array(flagSchema),
+		attention: z.object({
+			score: z.number().int().min(0).max(100),
+			level: z.enum(LIGHTS),
+			risk: z.number(),
+			stake: z.number(),
+			urgency: z.number(),
+		}),
+	})
+	.meta({ id: "Deal" });
+export type DealJson = z.infer<typeof dealSchema>;
+
+export const levelSchema = z.enum(LEVELS);
+
+export function dealJson(memory: Memory, seen: DealSeen): DealJson {
+	const { company } = memory;
+	const { history, rules } = company;
+	const name = memory.deals[seen.deal] as Memory["deals"][number];
+	const facts = company.deals[seen.deal];
+	const amount = history.amount[seen.row] as number;
+	const { trail, contact, qualification } = seen;
+	return {
+		id: name.id,
+		name: name.name,
+		accountId: name.accountId,
+		accountName: (name.accountId && memory.accounts.get(name.accountId)?.name) || null,
+		status: seen.status,
+		stage: rules.stages[seen.stageIndex]?.name ?? "",
+		amount: Number.isNaN(amount) ? null : amount,
+		currency: rules.currencies[history.currency[seen.row] as number] ?? null,
+		amountBase: seen.amountBase,
+		baseCurrency: rules.rates.base,
+		closeDate: isoOrNull(seen.close),
+		ownerId: memory.people[seen.owner]?.id ?? null,
+		category: CATEGORIES[history.category[seen.row] as number] ?? null,
+		nextStep: nextStepOf(history, seen.row) || null,
+		nextStepDate: isoOrNull(history.nextStepDay[seen.row] as number),
+		versionId: history.id[seen.row] as number,
+		createdOn: formatDay(facts?.createdDay ?? 0),
+		closedOn: isoOrNull(seen.path.closedDay),
+		source: name.source,
+		competitor: name.competitor,
+		outcomeReason: name.outcomeReason,
+		tags: [...name.tags],
+		trail: {
+			first: isoOrNull(trail.first),
+			current: isoOrNull(trail.current),
+			pushes: trail.pushes,
+			pulls: trail.pulls,
+			pushedDays: trail.pushedDays,
+			netDays: trail.netDays,
+			crossings: trail.crossings,
+		},
+		stageAge: seen.stageAge,
+		dealAge: seen.dealAge,
+		cycles: seen.path.visits.length,
+		lastTouch: isoOrNull(contact.lastTouch),
+		waiting: { side: contact.waiting?.side ?? null, since: contact.waiting ? formatDay(contact.waiting.since) : null },
+		qualification: {
+			strength: qualification.strength,
+			coverage: qualification.coverage,
+			expected: qualification.expected,
+			gaps: qualification.gaps.map((i) => qualification.questions[i]?.id ?? ""),
+		},
+		flags: seen.flags.map(({ code, severity, evidence, label, reason }) => ({ code, severity, evidence: { ...evidence }, label, reason })),
+		attention: { ...seen.attention },
+	};
+}

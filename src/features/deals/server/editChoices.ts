@@ -1,0 +1,37 @@
+import { CATEGORIES } from "@/core/history/columns";
+import type { StageKind } from "@/core/history/stage";
+import { worksOn } from "@/core/people/person";
+import type { Context } from "@/platform/context";
+import { may, reaches, reachOf } from "@/platform/rights";
+
+/** What an edit of a deal can choose from. */
+export interface EditChoices {
+	readonly stages: readonly { readonly name: string; readonly kind: StageKind }[];
+	readonly categories: readonly string[];
+	/** people who may own a deal; empty for those who may not give one away */
+	readonly owners: readonly { readonly id: string; readonly name: string }[];
+	readonly reasons: readonly string[];
+	/** competitors that were named before, the most frequent first */
+	readonly competitors: readonly string[];
+	readonly kinds: readonly string[];
+	readonly mayEdit: boolean;
+}
+
+export function editChoices(context: Context): EditChoices {
+	const { memory, actor, now } = context;
+	const reach = reachOf(memory, actor);
+	const counts = new Map<string, number>();
+	for (const deal of memory.deals) if (deal.competitor) counts.set(deal.competitor, (counts.get(deal.competitor) ?? 0) + 1);
+	const owners = memory.people.flatMap((person, i) =>
+		(person.role === "rep" || person.role === "manager") && worksOn(person, now.day) && reaches(reach, i) ? [{ id: person.id, name: person.name }] : [],
+	);
+	return {
+		stages: memory.company.rules.stages.map(({ name, kind }) => ({ name, kind })),
+		categories: CATEGORIES,
+		owners: actor.person.role === "manager" ? owners : [],
+		reasons: memory.outcomeReasons,
+		competitors: [...counts].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1)).map(([name]) => name),
+		kinds: memory.activityKinds,
+		mayEdit: may(actor, "editDeals"),
+	};
+}

@@ -1,0 +1,54 @@
+import { z } from "zod";
+import { exponentOf } from "@/core/money/currency";
+import { tableCsv, tableXlsx } from "@/formats/table";
+import type { Context } from "@/platform/context";
+import { readDeals } from "./readDeals";
+import type { Sentence } from "@/platform/viewpoint";
+import { columnOf } from "../table/columns";
+
+export const tableSchema = z.object({
+	form: z.enum(["csv", "xlsx"]),
+	columns: z.array(z.string().max(40)).min(1).max(60),
+	/** the deals shown, in their order */
+	ids: z.array(z.string().max(200)).max(200_000),
+});
+
+/** What a table shows as a file. Only deals of the sentence are in it, whatever ids are asked for. Amounts are in whole units. */
+export async function exportTable(context: Context, sentence: Sentence, input: unknown): Promise<{ name: string; type: string; bytes: Uint8Array }> {
+	const wish = tableSchema.parse(input);
+	const view = readDeals(context, sentence);
+	const rows = new Map(view.rows.map((row) => [row.id, row]));
+	const keys = wish.columns.flatMap((key) =>
+		key === "name" ? ["name", "account"] : key === "stage" ? ["stage", "stageAge"] : key === "evidence" ? ["strength", "expected"] : [key],
+	);
+	const columns = [...new Set(keys)].flatMap((key) => columnOf(key === "expected" ? "evidence" : key) ?? []);
+	const units = 10 ** (exponentOf(view.currency) ?? 2);
+	const heads = columns.map((column) => ({
+		words:
+			column.key === "stage"
+				? "Stage"
+				: column.key === "close"
+					? "Close date"
+					: column.key === "attention"
+						? "Attention"
+						: column.key === "evidence"
+							? "Strength less expected"
+							: column.kind === "amount"
+								? `${column.words} ${view.currency}`
+								: column.words,
+		kind: column.kind,
+	}));
+	const cells = wish.ids.flatMap((id) => {
+		const row = rows.get(id);
+		if (!row) return [];
+		return [
+			columns.map((column) => {
+				const value = column.value(row);
+				return column.kind === "amount" && typeof value === "number" ? value / units : value;
+			}),
+		];
+	});
+	return wish.form === "csv"
+		? { name: "deals.csv", type: "text/csv; charset=utf-8", bytes: tableCsv(heads, cells) }
+		: { name: "deals.xlsx", type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", bytes: await tableXlsx("Deals", heads, cells) };
+}

@@ -1,0 +1,112 @@
+import { z } from "zod";
+import { litSince } from "@/core/flags/since";
+import { formatDay } from "@/core/time/day";
+import type { Context } from "@/platform/context";
+import { dealJson, dealSchema, flagSchema, levelSchema } from "./dealJson";
+import { notFound } from "@/platform/fault";
+import { dayOf } from "./listDeals";
+import { demand, reaches, reachOf } from "@/platform/rights";
+import { readRecords } from "@/data/queries/dealRecords";
+import { surveyOn } from "@/platform/survey";
+import { taskJson, taskSchema } from "@/features/tasks/server/taskJson";
+
+const instant = z.iso.datetime();
+
+export const dealDetailSchema = dealSchema
+	.extend({
+		flags: z.array(flagSchema.extend({ since: z.iso.date().meta({ description: "the first day-end since which it has fired without a break" }) })),
+		versions: z.array(
+			z.object({
+				id: z.number().int(),
+				at: instant,
+				stage: z.string().nullable().meta({ description: "null: taken off the books" }),
+				amount: z.number().int().nullable(),
+				currency: z.string().nullable(),
+				closeDate: z.iso.date().nullable(),
+				ownerId: z.string().nullable(),
+				category: z.string().nullable(),
+				nextStep: z.string().nullable(),
+				nextStepDate: z.iso.date().nullable(),
+				byId: z.string().nullable(),
+				reason: z.string().nullable().meta({ description: "why it was changed" }),
+			}),
+		),
+		activities: z.array(
+			z.object({
+				id: z.string(),
+				kind: z.string(),
+				direction: z.string(),
+				state: z.string(),
+				at: instant,
+				byId: z.string().nullable(),
+				contactIds: z.array(z.string()),
+				subject: z.string().nullable(),
+				body: z.string().nullable(),
+			}),
+		),
+		answers: z.array(z.object({ questionId: z.string(), level: levelSchema, note: z.string().nullable(), at: instant, byId: z.string().nullable() })),
+		tasks: z.array(taskSchema),
+	})
+	.meta({ id: "DealDetail" });
+export type DealDetail = z.infer<typeof dealDetailSchema>;
+
+/** One deal as seen on a day, with its versions, activities, answers and tasks up to then. Throws 404. */
+export async function readDeal(context: Context, id: string, asOfText: string | undefined): Promise<DealDetail> {
+	demand(context.actor, "readDeals");
+	const { memory } = context;
+	const day = dayOf(context, "as_of", asOfText);
+	const index = memory.dealIndex.get(id);
+	const seen = index === undefined ? null : surveyOn(memory.company, day).deals[index];
+	if (!seen || !reaches(reachOf(memory, context.actor), seen.owner)) throw notFound("deal", id);
+	const records = await readRecords(id);
+	const { zone } = memory.company.rules;
+	const until = zone.instantAt(day + 1, 0);
+	const known = (at: Date) => at.getTime() < until;
+	const json = dealJson(memory, seen);
+	const codes = seen.flags.map((flag) => flag.code);
+	const since = litSince(memory.company, seen.deal, day, codes);
+	return {
+		...json,
+		flags: json.flags.map((flag) => ({ ...flag, since: formatDay(since.get(flag.code) ?? day) })),
+		versions: records.versions
+			.filter((v) => known(v.validFrom))
+			.reverse()
+			.map((v) => ({
+				id: v.id,
+				at: v.validFrom.toISOString(),
+				stage: v.stage,
+				amount: v.amount,
+				currency: v.currency,
+				closeDate: v.closeDate,
+				ownerId: v.ownerId,
+				category: v.category,
+				nextStep: v.nextStep,
+				nextStepDate: v.nextStepDate,
+				byId: v.byId,
+				reason: v.reason,
+			})),
+		activities: records.activities
+			.filter((a) => a.state === "planned" || known(a.at))
+			.map((a) => ({
+				id: a.id,
+				kind: a.kind,
+				direction: a.direction,
+				state: a.state,
+				at: a.at.toISOString(),
+				byId: a.byId,
+				contactIds: a.contactIds,
+				subject: a.subject,
+				body: a.body,
+			})),
+		answers: records.answers
+			.filter((a) => known(a.at))
+			.map((a) => ({
+				questionId: a.questionId,
+				level: levelSchema.parse(a.level),
+				note: a.note,
+				at: a.at.toISOString(),
+				byId: a.byId,
+			})),
+		tasks: records.tasks.filter((t) => known(t.createdAt)).map((t) => taskJson(t, memory, formatDay(day))),
+	};
+}

@@ -1,0 +1,193 @@
+import { isIn, type Scope } from "@/core/bridge/scope";
+import { RULES } from "@/core/flags/list";
+import type { Severity } from "@/core/flags/rule";
+import { asOf, CATEGORIES, NONE, nextStepOf } from "@/core/history/columns";
+import { amountBaseOf, type DealSeen } from "@/core/inspect";
+import { weightedPart } from "@/core/money/rates";
+import { worksOn } from "@/core/people/person";
+import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
+import type { Period } from "@/core/time/period";
+import type { Memory } from "@/data/organisation/state";
+import type { Context } from "@/platform/context";
+import { demand, reaches } from "@/platform/rights";
+import type { Sentence } from "@/platform/viewpoint";
+import { surveyOn } from "@/platform/survey";
+import { keptFor } from "@/platform/keptFor";
+
+/** One line of the list of deals. Amounts in base minor units, days ISO. */
+export interface DealRow {
+	readonly id: string;
+	readonly name: string;
+	readonly account: string;
+	readonly owner: string;
+	readonly ownerId: string | null;
+	/** false when nobody who works here owns it */
+	readonly ownerActive: boolean;
+	readonly stage: string;
+	readonly rank: number;
+	readonly stageAge: number;
+	readonly usual: number;
+	readonly usualLimit: number;
+	readonly usualMeasured: boolean;
+	readonly amount: number;
+	readonly amountBlank: boolean;
+	readonly weighted: number;
+	/** what the amount changed by since the earlier moment; null when the deal is new since */
+	readonly change: number | null;
+	readonly close: string | null;
+	/** close dates of the trail with the day each was set, oldest first */
+	readonly trail: readonly (readonly [close: string, set: string])[];
+	readonly pushes: number;
+	readonly category: string | null;
+	readonly strength: number;
+	readonly coverage: number;
+	readonly expected: number;
+	readonly gaps: number;
+	readonly flags: readonly { readonly code: string; readonly label: string; readonly severity: Severity; readonly reason: string }[];
+	/** codes of flags that lit since the earlier moment, and of those that went out */
+	readonly newlyLit: readonly string[];
+	readonly wentOut: readonly string[];
+	readonly score: number;
+	readonly level: string;
+	readonly nextStep: string | null;
+	readonly nextStepDate: string | null;
+	readonly lastTouch: string | null;
+	/** who waits, and since when */
+	readonly waiting: "they" | "we" | null;
+	readonly dealAge: number;
+	readonly created: string;
+	/** chance of being won, 0 to 1, of its stage */
+	readonly probability: number;
+	/** working days to the close date; null without one */
+	readonly runway: number | null;
+	readonly ownAmount: number | null;
+	readonly ownCurrency: string;
+	/** the version seen; an edit names it */
+	readonly versionId: number;
+	readonly source: string | null;
+	readonly competitor: string | null;
+	readonly customer: string | null;
+	readonly territory: string | null;
+	readonly industry: string | null;
+	readonly products: readonly string[];
+	readonly families: readonly string[];
+	readonly tags: readonly string[];
+}
+
+export interface DealsView {
+	readonly rows: readonly DealRow[];
+	readonly currency: string;
+	/** names of the flags, in their order */
+	readonly flagNames: readonly { readonly code: string; readonly name: string; readonly about: string }[];
+	/** open deals of the same people outside the period */
+	readonly also: { readonly before: number; readonly after: number; readonly undated: number };
+}
+
+/** The open deals of a sentence, most worrying first. */
+export function readDeals(context: Context, sentence: Sentence): DealsView {
+	demand(context.actor, "readDeals");
+	const { memory } = context;
+	const { company } = memory;
+	const { scope } = sentence.whose;
+	const survey = surveyOn(company, sentence.seen.day);
+	const earlier = surveyOn(company, sentence.against.day);
+	const also = { before: 0, after: 0, undated: 0 };
+	const rows: DealRow[] = [];
+	for (const seen of survey.deals) {
+		if (seen?.status !== "open" || !reaches(scope, seen.owner)) continue;
+		if (isListed(memory, seen, sentence.due.period, scope)) rows.push(rowOf(memory, seen, earlier.deals[seen.deal] ?? null, sentence));
+		else if (seen.close === NO_DAY) also.undated++;
+		else if (sentence.due.period && seen.close < sentence.due.period.start) also.before++;
+		else also.after++;
+	}
+	rows.sort((a, b) => b.score - a.score || b.amount - a.amount || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
+	return { rows, currency: company.rules.rates.base, flagNames: RULES.map(({ code, name, about }) => ({ code, name, about })), also };
+}
+
+/** The open deals of a sentence as they are seen on its day, in no order. */
+export function listedDeals(context: Context, sentence: Sentence): readonly DealSeen[] {
+	const { memory } = context;
+	return keptFor(context, sentence, "listed", () =>
+		surveyOn(memory.company, sentence.seen.day).deals.flatMap((seen) =>
+			seen?.status === "open" && reaches(sentence.whose.scope, seen.owner) && isListed(memory, seen, sentence.due.period, sentence.whose.scope) ? [seen] : [],
+		),
+	);
+}
+
+function isListed(memory: Memory, seen: DealSeen, period: Period | null, scope: Scope): boolean {
+	return period ? isIn(memory.company, seen.row, period, scope) : seen.close === NO_DAY;
+}
+
+function rowOf(memory: Memory, seen: DealSeen, earlier: DealSeen | null, sentence: Sentence): DealRow {
+	const { company } = memory;
+	const name = memory.deals[seen.deal];
+	const account = memory.accounts.get(name?.accountId ?? "");
+	const own = company.history.amount[seen.row] as number;
+	const owner = memory.people[seen.owner];
+	const stage = company.rules.stages[seen.stageIndex];
+	const usual = surveyOn(company, sentence.seen.day).norms.usual.stages[seen.stageIndex];
+	const before = asOf(company.history, seen.deal, sentence.against.day);
+	return {
+		id: name?.id ?? "",
+		name: name?.name || "No name",
+		account: accountName(memory, seen.deal),
+		owner: owner?.name ?? "No owner",
+		ownerId: owner?.id ?? null,
+		ownerActive: owner !== undefined && worksOn(owner, sentence.seen.day),
+		stage: stage?.name ?? "",
+		rank: stage?.rank ?? 0,
+		stageAge: seen.stageAge,
+		usual: usual?.half.days ?? 0,
+		usualLimit: usual?.threeQuarters.days ?? 0,
+		usualMeasured: usual?.half.measured ?? false,
+		amount: seen.amountBase,
+		amountBlank: Number.isNaN(own),
+		weighted: stage ? weightedPart(seen.amountBase, stage.probability) : 0,
+		change: before < 0 ? null : seen.amountBase - amountBaseOf(company, before, sentence.seen.day),
+		close: isoOrNull(seen.close),
+		trail: seen.trail.points.map((point) => [formatDay(point.close), formatDay(point.set)] as const),
+		pushes: seen.trail.pushes,
+		category: CATEGORIES[company.history.category[seen.row] as number] ?? null,
+		strength: seen.qualification.strength,
+		coverage: seen.qualification.coverage,
+		expected: seen.qualification.expected,
+		gaps: seen.qualification.gaps.length,
+		flags: seen.flags.map(({ code, label, severity, reason }) => ({ code, label, severity, reason })),
+		newlyLit: seen.flags.flatMap((flag) => (earlier?.flags.some((other) => other.code === flag.code) ? [] : [flag.code])),
+		wentOut: (earlier?.flags ?? []).flatMap((flag) => (seen.flags.some((other) => other.code === flag.code) ? [] : [flag.code])),
+		score: seen.attention.score,
+		level: seen.attention.level,
+		nextStep: nextStepOf(company.history, seen.row) || null,
+		nextStepDate: isoOrNull(company.history.nextStepDay[seen.row] as number),
+		lastTouch: isoOrNull(seen.contact.lastTouch),
+		waiting: seen.contact.waiting?.side ?? null,
+		dealAge: seen.dealAge,
+		created: formatDay(company.deals[seen.deal]?.createdDay ?? 0),
+		probability: stage ? stage.probability.units / 10 ** stage.probability.scale : 0,
+		runway: seen.close === NO_DAY ? null : company.rules.calendar.between(sentence.seen.day, seen.close),
+		ownAmount: Number.isNaN(own) ? null : own,
+		ownCurrency: company.rules.currencies[company.history.currency[seen.row] as number] ?? company.rules.rates.base,
+		versionId: company.history.id[seen.row] as number,
+		source: name?.source ?? null,
+		competitor: name?.competitor ?? null,
+		customer: account?.kind ?? null,
+		territory: account?.territory ?? null,
+		industry: account?.industry ?? null,
+		products: name?.products ?? [],
+		families: name?.families ?? [],
+		tags: name?.tags ?? [],
+	};
+}
+
+export function accountName(memory: Memory, deal: number): string {
+	return memory.accounts.get(memory.deals[deal]?.accountId ?? "")?.name || "No account";
+}
+
+export function ownerName(memory: Memory, owner: number): string {
+	return owner === NONE ? "No owner" : (memory.people[owner]?.name ?? "No owner");
+}
+
+/** How many of a sentence's deals are lit: the count beside the rail's word. */
+export function countLit(context: Context, sentence: Sentence): number {
+	return listedDeals(context, sentence).filter((seen) => seen.attention.level !== "calm").length;
+}

@@ -1,0 +1,194 @@
+"use client";
+import { useRouter, useSearchParams } from "next/navigation";
+import { useState } from "react";
+import { Alert, Button, Dropdown, Form, Modal } from "react-bootstrap";
+import type { SavedView } from "../server/views";
+import { useActions } from "@/ui/actions";
+import { useNotice } from "@/ui/parts/Notices";
+import { viewQuery } from "./useTable";
+
+/** Ways of looking that are kept: opened, saved, shared, put in order, and one to start with. */
+export function ViewsMenu({ views, current }: { views: readonly SavedView[]; current: string | null }) {
+	const [managing, setManaging] = useState(false);
+	const [naming, setNaming] = useState(false);
+	const router = useRouter();
+	const params = useSearchParams();
+	const actions = useActions();
+	const notice = useNotice();
+	const query = viewQuery(params.toString());
+	const active = views.find((view) => view.id === current) ?? views.find((view) => view.query === query);
+	const changed = active !== undefined && active.query !== query;
+	const keep = async () => {
+		if (!active) return;
+		const done = await actions.changeView(active.id, { query });
+		notice({ words: done.ok ? `“${active.name}” now shows this.` : done.detail });
+		router.refresh();
+	};
+	return (
+		<>
+			<Dropdown>
+				<Dropdown.Toggle size="sm" variant="outline-primary" className="views-toggle">
+					{active ? `${active.name}${changed ? ", changed" : ""}` : "Views"}
+				</Dropdown.Toggle>
+				<Dropdown.Menu>
+					{views.map((view) => (
+						<Dropdown.Item as="button" type="button" key={view.id} active={view.id === active?.id} onClick={() => router.push(address(view))}>
+							{view.name}
+							<span className="third tiny">
+								{" "}
+								{view.own ? (view.sharedWith ? `shared with ${view.sharedWith}` : "") : `by ${view.by}`}
+								{view.opening && " · opens first"}
+							</span>
+						</Dropdown.Item>
+					))}
+					{views.length > 0 && <Dropdown.Divider />}
+					{changed && active?.own && (
+						<Dropdown.Item as="button" type="button" onClick={() => void keep()}>
+							Keep the changes to “{active.name}”
+						</Dropdown.Item>
+					)}
+					<Dropdown.Item as="button" type="button" onClick={() => setNaming(true)}>
+						Save this view …
+					</Dropdown.Item>
+					{views.length > 0 && (
+						<Dropdown.Item as="button" type="button" onClick={() => setManaging(true)}>
+							Order, share and remove …
+						</Dropdown.Item>
+					)}
+					<Dropdown.Item as="button" type="button" onClick={() => router.push("/deals?view=none")}>
+						All deals, as usual
+					</Dropdown.Item>
+				</Dropdown.Menu>
+			</Dropdown>
+			{naming && <SaveDialog query={query} onClose={() => setNaming(false)} />}
+			{managing && <ManageDialog views={views} onClose={() => setManaging(false)} />}
+		</>
+	);
+}
+
+const address = (view: SavedView) => `/deals?${view.query}${view.query ? "&" : ""}view=${encodeURIComponent(view.id)}`;
+
+function SaveDialog({ query, onClose }: { query: string; onClose: () => void }) {
+	const [name, setName] = useState("");
+	const [shared, setShared] = useState(false);
+	const [error, setError] = useState<string | null>(null);
+	const actions = useActions();
+	const notice = useNotice();
+	const router = useRouter();
+	const save = async () => {
+		const done = await actions.saveView({ name, query, shared });
+		if (!done.ok) return setError(done.detail);
+		notice({ words: `“${name}” is kept${shared ? " and shared with your team" : ""}.` });
+		onClose();
+		router.push(`/deals?${query}${query ? "&" : ""}view=${encodeURIComponent(done.id)}`);
+		router.refresh();
+	};
+	return (
+		<Modal show onHide={onClose} aria-labelledby="save-view-title">
+			<Form
+				onSubmit={(event) => {
+					event.preventDefault();
+					void save();
+				}}
+			>
+				<Modal.Header closeButton>
+					<Modal.Title id="save-view-title">Save this view</Modal.Title>
+				</Modal.Header>
+				<Modal.Body>
+					{error && (
+						<Alert variant="danger" role="alert" className="mb-2">
+							{error}
+						</Alert>
+					)}
+					<p className="second small-text">Kept are whose deals, closing when, filters, flags, columns, groups and sorting; not the day they are seen on.</p>
+					<Form.Group controlId="view-name" className="mb-3">
+						<Form.Label>Name</Form.Label>
+						<Form.Control value={name} maxLength={80} required autoFocus onChange={(event) => setName(event.target.value)} />
+					</Form.Group>
+					<Form.Check
+						id="view-shared"
+						label="Share it with my team and the teams below"
+						checked={shared}
+						onChange={(event) => setShared(event.target.checked)}
+					/>
+				</Modal.Body>
+				<Modal.Footer>
+					<Button variant="link" onClick={onClose}>
+						Cancel
+					</Button>
+					<Button type="submit" disabled={!name.trim()}>
+						Save
+					</Button>
+				</Modal.Footer>
+			</Form>
+		</Modal>
+	);
+}
+
+function ManageDialog({ views, onClose }: { views: readonly SavedView[]; onClose: () => void }) {
+	const actions = useActions();
+	const notice = useNotice();
+	const router = useRouter();
+	const run = async (work: Promise<{ ok: boolean; detail?: string }>) => {
+		const done = await work;
+		if (!done.ok) notice({ words: done.detail ?? "That didn’t work." });
+		router.refresh();
+	};
+	const move = (i: number, step: number) => {
+		const ids = views.map((view) => view.id);
+		const [id] = ids.splice(i, 1);
+		ids.splice(i + step, 0, id as string);
+		void run(actions.orderViews(ids));
+	};
+	return (
+		<Modal show onHide={onClose} aria-labelledby="views-title">
+			<Modal.Header closeButton>
+				<Modal.Title id="views-title">Views</Modal.Title>
+			</Modal.Header>
+			<Modal.Body>
+				<ul className="rows">
+					{views.map((view, i) => (
+						<li key={view.id}>
+							<span>
+								<b>{view.name}</b>
+								<span className="d-block tiny second">
+									{view.own ? "yours" : `by ${view.by}`}
+									{view.sharedWith && `, shared with ${view.sharedWith}`}
+								</span>
+							</span>
+							<span className="d-flex gap-1 flex-wrap justify-content-end">
+								<Button size="sm" variant="link" disabled={i === 0} aria-label={`${view.name} further up`} onClick={() => move(i, -1)}>
+									Up
+								</Button>
+								<Button size="sm" variant="link" aria-pressed={view.opening} onClick={() => void run(actions.openWith(view.opening ? null : view.id))}>
+									{view.opening ? "Don’t open first" : "Open first"}
+								</Button>
+								{view.own && (
+									<Button size="sm" variant="link" onClick={() => void run(actions.changeView(view.id, { shared: !view.sharedWith }))}>
+										{view.sharedWith ? "Make private" : "Share"}
+									</Button>
+								)}
+								{view.own && (
+									<Button
+										size="sm"
+										variant="link"
+										onClick={() =>
+											void run(actions.removeView(view.id)).then(() =>
+												notice({
+													words: `“${view.name}” is removed.`,
+													undo: async () => run(actions.saveView({ name: view.name, query: view.query, shared: view.sharedWith !== null })),
+												}),
+											)
+										}
+									>
+										Remove
+									</Button>
+								)}
+							</span>
+						</li>
+					))}
+				</ul>
+			</Modal.Body>
+		</Modal>
+	);
+}

@@ -1,0 +1,128 @@
+"use client";
+import { useState } from "react";
+import { Alert, Button, Form, Modal } from "react-bootstrap";
+import type { EditChoices } from "../../server/editChoices";
+import type { Preview } from "../../server/editDeals";
+import { useActions } from "@/ui/actions";
+import { changeOf, EDIT_FIELDS, type EditDeal, type EditField, Editor, given, useEdited } from "./EditBox";
+import { Needed, neededFor } from "./Needed";
+
+interface Props {
+	readonly deals: readonly EditDeal[];
+	readonly choices: EditChoices;
+	readonly today: string;
+	readonly onClose: (done: boolean) => void;
+}
+
+/** One change for many deals: first what it would do to each, then all of it or nothing. */
+export function BulkEdit({ deals, choices, today, onClose }: Props) {
+	const [field, setField] = useState<EditField>("close");
+	const [typed, setTyped] = useState<Record<string, string>>({ stage: choices.stages[0]?.name ?? "" });
+	const [extra, setExtra] = useState<Record<string, string>>({ closedOn: today });
+	const [preview, setPreview] = useState<Preview[] | null>(null);
+	const [error, setError] = useState<string | null>(null);
+	const [waiting, setWaiting] = useState(false);
+	const actions = useActions();
+	const edited = useEdited();
+	const currency = deals[0]?.ownCurrency ?? "EUR";
+	const mixed = field === "amount" && deals.some((deal) => deal.ownCurrency !== currency);
+	const change = changeOf(field, typed, currency);
+	const needs = typeof change === "string" ? [] : neededFor(change, deals, choices);
+	const targets = deals.map(({ id, versionId }) => ({ id, versionId }));
+	const faults = (preview ?? []).filter((deal) => deal.fault);
+	const differing = (preview ?? []).filter((deal) => deal.differences.length);
+
+	const run = async (write: boolean) => {
+		if (typeof change === "string") return setError(change);
+		setWaiting(true);
+		setError(null);
+		const whole = { ...change, ...given(needs, extra) };
+		if (write) {
+			const answer = await actions.edit(targets, whole);
+			setWaiting(false);
+			if (!answer.ok) return setError(answer.detail);
+			edited(answer.deals);
+			return onClose(true);
+		}
+		const answer = await actions.previewEdit(targets, whole);
+		setWaiting(false);
+		if (answer.ok) setPreview(answer.deals);
+		else setError(answer.detail);
+	};
+
+	return (
+		<Modal show onHide={() => onClose(false)} scrollable aria-labelledby="bulk-title">
+			<Modal.Header closeButton>
+				<Modal.Title id="bulk-title">Change {deals.length} deals</Modal.Title>
+			</Modal.Header>
+			<Modal.Body>
+				<Form
+					id="bulk-form"
+					onChange={() => setPreview(null)}
+					onSubmit={(event) => {
+						event.preventDefault();
+						void run(preview !== null);
+					}}
+				>
+					<div className="bulk-fields">
+						<Form.Select size="sm" aria-label="What to change" value={field} onChange={(event) => setField(event.target.value as EditField)}>
+							{EDIT_FIELDS.filter(({ key }) => key !== "owner" || choices.owners.length).map(({ key, words }) => (
+								<option key={key} value={key}>
+									{words}
+								</option>
+							))}
+						</Form.Select>
+						<div>
+							<Editor
+								field={field}
+								typed={typed}
+								set={(name) => (event) => setTyped({ ...typed, [name]: event.target.value })}
+								deal={{ ownCurrency: currency, ownerId: null }}
+								choices={choices}
+							/>
+						</div>
+					</div>
+					<Needed needs={needs} extra={extra} setExtra={setExtra} choices={choices} today={today} />
+				</Form>
+				{mixed && (
+					<Alert variant="warning" className="small-text mt-2">
+						These deals have amounts in several currencies; change amounts one currency at a time.
+					</Alert>
+				)}
+				{error && (
+					<Alert variant="danger" className="small-text mt-2" role="alert">
+						{error}
+					</Alert>
+				)}
+				{preview && (
+					<div className="mt-3" aria-live="polite">
+						<b>
+							{differing.length} {differing.length === 1 ? "deal changes" : "deals change"}
+							{preview.length > differing.length + faults.length && `, ${preview.length - differing.length - faults.length} are so already`}
+							{faults.length > 0 && `, ${faults.length} can’t`}
+						</b>
+						<ul className="rows small-text">
+							{preview.map((deal) => (
+								<li key={deal.id}>
+									<span>{deal.name}</span>
+									<span className={deal.fault ? "worse" : "text-end"}>
+										{deal.fault ??
+											(deal.differences.map((d) => `${d.field.toLowerCase()} ${d.before} → ${d.after}`).join("; ") || <span className="third">no change</span>)}
+									</span>
+								</li>
+							))}
+						</ul>
+					</div>
+				)}
+			</Modal.Body>
+			<Modal.Footer>
+				<Button variant="link" onClick={() => onClose(false)}>
+					Cancel
+				</Button>
+				<Button type="submit" form="bulk-form" disabled={waiting || mixed || (preview !== null && (faults.length > 0 || !differing.length))}>
+					{preview === null ? (waiting ? "Looking …" : "Show what changes") : waiting ? "Changing …" : `Change ${differing.length}`}
+				</Button>
+			</Modal.Footer>
+		</Modal>
+	);
+}

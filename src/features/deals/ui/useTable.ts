@@ -1,0 +1,61 @@
+"use client";
+import { parseAsArrayOf, parseAsString, parseAsStringLiteral, useQueryStates } from "nuqs";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { STANDARD_COLUMNS } from "../table/columns";
+import { type Filter, readFilter, writeFilter } from "../table/filters";
+import { GROUPINGS } from "../table/groups";
+import { readSort, type Sort, writeSort } from "../table/sorts";
+import { useActions } from "@/ui/actions";
+
+const list = parseAsArrayOf(parseAsString, ";");
+const PARSERS = {
+	flags: parseAsArrayOf(parseAsString).withDefault([]),
+	/** whether a deal must carry any of the flags, or all */
+	how: parseAsStringLiteral(["any", "all"]).withDefault("any"),
+	/** only what lit, or went out, since the earlier moment */
+	since: parseAsStringLiteral(["lit", "out"]),
+	f: list.withDefault([]),
+	sort: parseAsArrayOf(parseAsString).withDefault([]),
+	cols: parseAsArrayOf(parseAsString).withDefault([...STANDARD_COLUMNS]),
+	group: parseAsStringLiteral(GROUPINGS.map((g) => g.key)),
+	text: parseAsString.withDefault(""),
+	/** the saved view this started from */
+	view: parseAsString,
+};
+
+/** How the deals are looked at: all of it in the address, so that it can be sent, saved and come back to. */
+export function useTable() {
+	const [state, set] = useQueryStates(PARSERS, { shallow: true, history: "replace", throttleMs: 150, clearOnDefault: true });
+	const filters = useMemo(() => state.f.flatMap((text) => readFilter(text) ?? []), [state.f]);
+	const sorts = useMemo(() => state.sort.flatMap((text) => readSort(text) ?? []), [state.sort]);
+	const setFilters = useCallback((next: readonly Filter[]) => void set({ f: next.length ? next.map(writeFilter) : null }), [set]);
+	const setSorts = useCallback((next: readonly Sort[]) => void set({ sort: next.length ? next.map(writeSort) : null }), [set]);
+	return { ...state, filters, sorts, set, setFilters, setSorts };
+}
+export type TableState = ReturnType<typeof useTable>;
+
+/** What of the address makes a saved view: whose and closing when, and how the table looks; not the days it is seen on. */
+export function viewQuery(search: string): string {
+	const query = new URLSearchParams(search);
+	for (const name of ["seen", "against", "deal", "view"]) query.delete(name);
+	query.sort();
+	return query.toString();
+}
+
+/** Ids of deals by the texts that are filtered for; asked of the server, since notes and activities stay there. */
+export function useFoundTexts(filters: readonly Filter[]): { found: ReadonlyMap<string, ReadonlySet<string>>; looking: boolean } {
+	const actions = useActions();
+	const [found, setFound] = useState<ReadonlyMap<string, ReadonlySet<string>>>(new Map());
+	const asked = useRef(new Set<string>());
+	const texts = filters.filter((filter) => filter.field === "text").map((filter) => filter.value);
+	const missing = texts.filter((text) => !found.has(text));
+	const key = missing.join("\n");
+	useEffect(() => {
+		for (const text of key.split("\n")) {
+			if (!text || asked.current.has(text)) continue;
+			asked.current.add(text);
+			void actions.dealsWithText(text).then((answer) => setFound((now) => new Map(now).set(text, new Set(answer.ok ? answer.ids : []))));
+		}
+	}, [key, actions]);
+	return { found, looking: missing.length > 0 };
+}

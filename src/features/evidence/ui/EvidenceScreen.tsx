@@ -1,0 +1,174 @@
+"use client";
+import Link from "next/link";
+import { useSearchParams } from "next/navigation";
+import { parseAsStringLiteral, useQueryState } from "nuqs";
+import { Fragment } from "react";
+import { Form } from "react-bootstrap";
+import type { EvidenceDeal, EvidenceQuestion, EvidenceView } from "../server/readEvidence";
+import { grouped, nearDate, wholeAmount } from "@/ui/format";
+import { Evidence } from "@/ui/parts/Bars";
+import { Level, levelWord } from "@/ui/parts/Level";
+import { MoreRows } from "@/ui/parts/MoreRows";
+import "@/ui/parts/parts.css";
+import "./evidence.css";
+
+const ORDERS = ["hurts", "framework"] as const;
+const WHICH = ["due", "all"] as const;
+
+/** Deals by questions, drawn: what nobody ever asks stands at the left, the deal that is known worst at the top. */
+export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: string }) {
+	const [order, setOrder] = useQueryState("order", parseAsStringLiteral(ORDERS).withDefault("hurts"));
+	const [which, setWhich] = useQueryState("which", parseAsStringLiteral(WHICH).withDefault("due"));
+	if (!view.questions.length) {
+		return (
+			<div className="panel empty">
+				<h2>No questions yet</h2>
+				<p>Ops writes the questions a deal is judged by in Setup, under Questions.</p>
+			</div>
+		);
+	}
+	if (!view.deals.length) {
+		return (
+			<div className="panel empty">
+				<h2>No open deals here</h2>
+				<p>Choose another period or team in the sentence above.</p>
+			</div>
+		);
+	}
+	const columns = view.questions.map((question, index) => ({ question, index }));
+	if (order === "framework") columns.sort((a, b) => (a.question.area < b.question.area ? -1 : a.question.area > b.question.area ? 1 : a.index - b.index));
+	const worst = view.questions[0] as EvidenceQuestion;
+	return (
+		<>
+			<div className="evidence-top">
+				<h2>{headline(worst)}</h2>
+				<div className="d-flex gap-3 small-text no-print">
+					<Form.Check
+						id="order-hurts"
+						type="switch"
+						label="What hurts most first"
+						checked={order === "hurts"}
+						onChange={(event) => void setOrder(event.target.checked ? "hurts" : "framework")}
+					/>
+					<Form.Check
+						id="which-due"
+						type="switch"
+						label="Only what is due"
+						checked={which === "due"}
+						onChange={(event) => void setWhich(event.target.checked ? "due" : "all")}
+					/>
+				</div>
+			</div>
+			<div className="evidence-scroll">
+				<table className="evidence-grid">
+					<caption className="visually-hidden">
+						{view.count} open deals by {view.questions.length} questions, with the level of each answer
+					</caption>
+					<thead>
+						<tr>
+							<th scope="col" className="grid-deal">
+								{grouped(view.count)} {view.count === 1 ? "deal" : "deals"}
+							</th>
+							<th scope="col" className="grid-sum">
+								Strength of expected
+							</th>
+							{columns.map(({ question }) => (
+								<th key={question.id} scope="col" className="grid-question" title={`${question.prompt} Weight ${question.weight}`}>
+									<span>
+										{question.key && <b className="grid-key">key </b>}
+										{question.prompt}
+									</span>
+								</th>
+							))}
+						</tr>
+						<tr className="grid-share">
+							<th scope="row" colSpan={2}>
+								Gaps where it is due
+							</th>
+							{columns.map(({ question }) => (
+								<td key={question.id} title={`Due on ${question.due} deals, a gap on ${question.gaps}; asked on ${question.asked} of ${view.count}`}>
+									<ShareBar question={question} />
+									<span className="tiny">
+										{grouped(question.gaps)} of {grouped(question.due)}
+									</span>
+								</td>
+							))}
+						</tr>
+					</thead>
+					<tbody>
+						{view.deals.map((deal) => (
+							<tr key={deal.id}>
+								<DealHead deal={deal} currency={view.currency} />
+								{columns.map(({ question, index }) => {
+									const cell = deal.cells[index];
+									if (!cell) return <td key={question.id} />;
+									const words = `${levelWord(cell.level)}${cell.day ? `, ${nearDate(cell.day, seen)}` : ""}${cell.gap ? ", a gap" : ""}${cell.stale ? ", old" : ""}${cell.due ? "" : ", not due yet"}`;
+									return (
+										<td key={question.id} className={`${cell.gap ? "cell-gap" : ""} ${cell.stale ? "cell-stale" : ""}`} title={`${question.prompt} ${words}`}>
+											{which === "all" || cell.due || cell.level !== "unknown" ? (
+												<>
+													<Level level={cell.level} />
+													<span className="visually-hidden">{words}</span>
+												</>
+											) : (
+												<span className="visually-hidden">not due yet</span>
+											)}
+										</td>
+									);
+								})}
+							</tr>
+						))}
+					</tbody>
+				</table>
+			</div>
+			<MoreRows shown={view.deals.length} count={view.count} order="Furthest below what their stage expects" />
+			<p className="tiny second mt-2 mb-0">
+				{(["assumed", "heard", "shown", "against"] as const).map((level) => (
+					<Fragment key={level}>
+						<Level level={level} /> {levelWord(level)} {"\u2003"}
+					</Fragment>
+				))}
+				<span className="cell-gap legend">a gap: due, and not yet heard</span> {"\u2003"}
+				<span className="cell-stale legend">old</span>
+			</p>
+		</>
+	);
+}
+
+/** The finding: which question nobody asks. */
+function headline(worst: EvidenceQuestion): string {
+	if (!worst.gaps) return "Every question that is due was heard from the buyer";
+	if (!worst.asked) return `Nobody ever asks “${worst.prompt}”`;
+	return `Hardly anybody asks “${worst.prompt}”: a gap on ${grouped(worst.gaps)} of the ${grouped(worst.due)} deals where it is due`;
+}
+
+function ShareBar({ question }: { question: EvidenceQuestion }) {
+	const width = question.due ? (100 * question.gaps) / question.due : 0;
+	return (
+		<svg className="bar" width="100%" height={6} aria-hidden="true">
+			<rect className="bar-ground" width="100%" height={6} />
+			<rect className="bar-gone" width={`${width}%`} height={6} />
+		</svg>
+	);
+}
+
+function DealHead({ deal, currency }: { deal: EvidenceDeal; currency: string }) {
+	const params = useSearchParams();
+	const kept = new URLSearchParams([...params].filter(([name]) => ["whose", "due", "seen", "against"].includes(name))).toString();
+	return (
+		<>
+			<th scope="row" className="grid-deal">
+				<Link href={`/deals/${encodeURIComponent(deal.id)}${kept ? `?${kept}` : ""}`}>{deal.name}</Link>
+				<span className="tiny second">
+					{deal.account} · {deal.owner.split(" ")[0]} · {wholeAmount(deal.amount, currency)} · {deal.stage}
+				</span>
+			</th>
+			<td className="grid-sum">
+				<Evidence strength={deal.strength} coverage={deal.coverage} expected={deal.expected} width={60} />
+				<span className="tiny second">
+					{deal.strength} / {deal.expected}
+				</span>
+			</td>
+		</>
+	);
+}

@@ -1,0 +1,155 @@
+import { randomUUID } from "node:crypto";
+import { desc, eq, sql } from "drizzle-orm";
+import { z } from "zod";
+import { connection } from "@/data/db";
+import { currentMemory } from "@/data/organisation/follow";
+import { imports } from "@/data/schema";
+import { readKnown } from "@/data/store/known";
+import { touch } from "@/data/store/touch";
+import { writeRows } from "@/data/store/writeBundle";
+import { checkBundle } from "@/formats/bundle/check";
+import type { Problem, RawFiles } from "@/formats/bundle/model";
+import { readBundle } from "@/formats/bundle/read";
+import { UnpackFault, unzip } from "@/formats/bundle/unpack";
+import { clock } from "@/platform/clock";
+import { type Context, record } from "@/platform/context";
+import { notFound } from "@/platform/fault";
+import { demand } from "@/platform/rights";
+
+export const IMPORT_STATES = ["reading", "writing", "done", "checked", "refused", "failed"] as const;
+
+export const importSchema = z
+	.object({
+		id: z.string(),
+		name: z.string(),
+		state: z.enum(IMPORT_STATES).meta({
+			description: "done: written; checked: a dry run without problems; refused: problems, nothing written; failed: an error of ours, nothing written",
+		}),
+		dryRun: z.boolean(),
+		step: z.string().meta({ description: "what is being done, in words" }),
+		progress: z.object({ done: z.number().int(), total: z.number().int() }),
+		startedAt: z.iso.datetime(),
+		endedAt: z.iso.datetime().nullable(),
+		counts: z.record(z.string(), z.number().int()).meta({ description: "rows read, by file" }),
+		changed: z.record(z.string(), z.number().int()).meta({ description: "rows added or changed, by file" }),
+		unknownColumns: z.record(z.string(), z.array(z.string())).meta({ description: "kept aside, and given back by the export" }),
+		problemCount: z.number().int(),
+		problems: z.array(
+			z.object({ file: z.string(), line: z.number().int().nullable(), column: z.string().nullable(), value: z.string().nullable(), reason: z.string() }),
+		),
+	})
+	.meta({ id: "Import" });
+export type ImportJson = z.infer<typeof importSchema>;
+
+export interface ImportOptions {
+	readonly dryRun: boolean;
+	/** write the rows without problems although others have some */
+	readonly skipBad: boolean;
+	readonly name: string;
+}
+
+/** A bundle as a zip's bytes, or as files that are unpacked already. */
+export type Source = Uint8Array | RawFiles;
+
+const KEPT_PROBLEMS = 1000;
+/** a running import whose process says nothing for this long has died */
+const SILENCE = 60_000;
+
+/** Starts an import by a person of ops: answers its id at once, and a promise of its end. */
+export async function startImport(context: Context, source: Source, options: ImportOptions): Promise<{ id: string; end: Promise<ImportJson> }> {
+	demand(context.actor, "importBundle");
+	const id = randomUUID();
+	await connection()
+		.db.insert(imports)
+		.values({ id, byId: context.actor.person.id, name: options.name.slice(0, 200), dryRun: options.dryRun, state: "reading", step: "Opening the files" });
+	await record(connection().db, context, "import started", id, { name: options.name, dryRun: options.dryRun });
+	const end = runImport(id, source, options);
+	end.catch(() => undefined);
+	return { id, end };
+}
+
+/** Carries out an import whose row exists: reads and checks everything, then writes in one transaction or not at all. */
+export async function runImport(id: string, source: Source, options: ImportOptions): Promise<ImportJson> {
+	try {
+		await carryOut(id, source, options);
+	} catch (error) {
+		const reason =
+			error instanceof UnpackFault
+				? error.message
+				: "an error of the program's own; nothing was written. Try again, and tell whoever runs this server if it stays";
+		const file = error instanceof UnpackFault ? error.file : options.name;
+		const problem: Problem = { file, line: null, column: null, value: null, reason };
+		await update(id, { state: error instanceof UnpackFault ? "refused" : "failed", step: "", problems: [problem], problemCount: 1, endedAt: new Date() });
+		if (!(error instanceof UnpackFault)) throw error;
+	}
+	return importById(id);
+}
+
+async function carryOut(id: string, source: Source, options: ImportOptions): Promise<void> {
+	const { db } = connection();
+	const raw = source instanceof Uint8Array ? await unzip(source, options.name) : source;
+	await update(id, { step: "Reading the files" });
+	await db.transaction(async (tx) => {
+		// One import at a time: what it checks against must not change before it writes.
+		await tx.execute(sql`select pg_advisory_xact_lock(720518)`);
+		const known = await readKnown(tx);
+		const read = readBundle(raw, known);
+		await update(id, { step: "Checking names and references", counts: read.counts, unknownColumns: read.bundle.unknownColumns });
+		const checked = checkBundle(read.bundle, known);
+		const problems = [...read.problems, ...checked.problems];
+		const found = { problems: problems.slice(0, KEPT_PROBLEMS), problemCount: problems.length };
+		const hopeless = read.problems.some((problem) => problem.line === null || problem.line === 1);
+		if (problems.length && (!options.skipBad || hopeless)) return update(id, { ...found, state: "refused", step: "", endedAt: new Date() });
+		if (options.dryRun) return update(id, { ...found, state: "checked", step: "", endedAt: new Date() });
+		await update(id, { ...found, state: "writing" });
+		const now = new Date(clock(await currentMemory(db)).instant);
+		const changed = await writeRows(tx, checked.good, read.bundle, id, now, (file, done, total) => update(id, { step: `Writing ${file}`, done, total }));
+		if (Object.values(changed).some((count) => count > 0)) await touch(tx, null);
+		await tx.update(imports).set({ state: "done", step: "", changed, endedAt: new Date() }).where(eq(imports.id, id));
+	});
+}
+
+/** Progress is written outside the import's own transaction, so that others see it. */
+async function update(id: string, values: Partial<typeof imports.$inferInsert>): Promise<void> {
+	await connection()
+		.db.update(imports)
+		.set({ ...values, beatAt: new Date() })
+		.where(eq(imports.id, id));
+}
+
+export async function readImport(context: Context, id: string): Promise<ImportJson> {
+	demand(context.actor, "readImports");
+	return importById(id);
+}
+
+export async function listImports(context: Context): Promise<ImportJson[]> {
+	demand(context.actor, "readImports");
+	const rows = await connection().db.select().from(imports).orderBy(desc(imports.startedAt)).limit(20);
+	return rows.map(importJson);
+}
+
+export async function importById(id: string): Promise<ImportJson> {
+	const [row] = await connection().db.select().from(imports).where(eq(imports.id, id));
+	if (!row) throw notFound("import", id);
+	return importJson(row);
+}
+
+function importJson(row: typeof imports.$inferSelect): ImportJson {
+	const running = row.endedAt === null;
+	const died = running && Date.now() - row.beatAt.getTime() > SILENCE;
+	return {
+		id: row.id,
+		name: row.name,
+		state: died ? "failed" : (row.state as ImportJson["state"]),
+		dryRun: row.dryRun,
+		step: died ? "The server stopped while this ran; nothing was written" : row.step,
+		progress: { done: row.done, total: row.total },
+		startedAt: row.startedAt.toISOString(),
+		endedAt: row.endedAt?.toISOString() ?? null,
+		counts: row.counts,
+		changed: row.changed,
+		unknownColumns: row.unknownColumns,
+		problemCount: row.problemCount,
+		problems: row.problems,
+	};
+}

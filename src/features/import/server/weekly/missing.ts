@@ -1,0 +1,115 @@
+import { and, desc, eq, inArray } from "drizzle-orm";
+import { z } from "zod";
+import { asOf } from "@/core/history/columns";
+import { parseDay } from "@/core/time/day";
+import { connection } from "@/data/db";
+import { DECISIONS, type Decision, weeklyFiles, weeklyMissing } from "@/data/schemaWeekly";
+import { touch } from "@/data/store/touch";
+import { type Context, record } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { demand, may } from "@/platform/rights";
+import { rebuild } from "./rebuild";
+
+export interface MissingDeal {
+	readonly id: string;
+	readonly fileId: string;
+	readonly name: string;
+	readonly account: string;
+	readonly owner: string;
+	readonly stage: string;
+	/** base minor units */
+	readonly amount: number;
+	/** of the first file it wasn't in */
+	readonly day: string;
+	readonly decision: Decision | null;
+}
+
+export interface WeeklyList {
+	readonly files: readonly { readonly id: string; readonly name: string; readonly day: string; readonly rows: number; readonly by: string }[];
+	/** deals without a decision first, then those decided last */
+	readonly missing: readonly MissingDeal[];
+	readonly currency: string;
+}
+
+const SHOWN = 200;
+
+/** The weekly files that were taken in, the latest day first, and the deals that were missing; null for those who may not import. */
+export async function listWeekly(context: Context): Promise<WeeklyList | null> {
+	if (!may(context.actor, "importBundle")) return null;
+	const { db } = connection();
+	const { memory } = context;
+	const { history, rules } = memory.company;
+	const files = await db.select().from(weeklyFiles).orderBy(desc(weeklyFiles.day)).limit(60);
+	const rows = await db
+		.select()
+		.from(weeklyMissing)
+		.innerJoin(weeklyFiles, eq(weeklyFiles.id, weeklyMissing.fileId))
+		.orderBy(desc(weeklyMissing.decidedAt), desc(weeklyFiles.day), weeklyMissing.dealId)
+		.limit(SHOWN);
+	return {
+		files: files.map((file) => ({
+			id: file.id,
+			name: file.name,
+			day: file.day,
+			rows: file.counts.rows ?? 0,
+			by: memory.people[memory.personIndex.get(file.byId) ?? -1]?.name ?? file.byId,
+		})),
+		missing: rows.flatMap(({ weekly_missing: one, weekly_files: file }): MissingDeal[] => {
+			const deal = memory.dealIndex.get(one.dealId);
+			if (deal === undefined) return [];
+			// As it stood before the file that it isn't in.
+			const before = asOf(history, deal, (parseDay(file.day) ?? 0) - 1);
+			const row = before >= 0 ? before : (history.offsets[deal] as number);
+			const amount = history.amount[row] as number;
+			return [
+				{
+					id: one.dealId,
+					fileId: one.fileId,
+					name: memory.deals[deal]?.name || "No name",
+					account: accountName(memory, deal),
+					owner: ownerName(memory, history.owner[row] as number),
+					stage: rules.stages[history.stage[row] as number]?.name ?? "taken off the books",
+					amount: Number.isNaN(amount) ? 0 : rules.rates.toBase(amount, rules.currencies[history.currency[row] as number] ?? rules.rates.base, context.now.day),
+					day: file.day,
+					decision: one.decision,
+				},
+			];
+		}),
+		currency: rules.rates.base,
+	};
+}
+
+export const decisionSchema = z.object({
+	deals: z
+		.array(z.object({ id: z.string().max(500), fileId: z.string().max(100) }))
+		.min(1, "Choose a deal first.")
+		.max(SHOWN),
+	/** null takes a decision back */
+	decision: z.enum(DECISIONS).nullable(),
+});
+
+/** Decides what became of deals that a file no longer has: won, lost or removed at its day, or still open and only left out. */
+export async function decideMissing(context: Context, input: z.infer<typeof decisionSchema>): Promise<{ count: number }> {
+	demand(context.actor, "importBundle");
+	const { deals, decision } = decisionSchema.parse(input);
+	const kinds = new Set(context.memory.company.rules.stages.map((stage) => stage.kind));
+	if ((decision === "won" || decision === "lost") && !kinds.has(decision))
+		throw new Fault(422, "No such stage", `There is no stage that means ${decision}. Make one in Setup first.`);
+	const ids = deals.map((deal) => deal.id);
+	await connection().db.transaction(async (tx) => {
+		for (const fileId of new Set(deals.map((deal) => deal.fileId))) {
+			const part = deals.filter((deal) => deal.fileId === fileId).map((deal) => deal.id);
+			const changed = await tx
+				.update(weeklyMissing)
+				.set({ decision, decidedBy: decision && context.actor.person.id, decidedAt: decision && new Date() })
+				.where(and(eq(weeklyMissing.fileId, fileId), inArray(weeklyMissing.dealId, part)))
+				.returning({ id: weeklyMissing.dealId });
+			if (changed.length !== part.length) throw new Fault(409, "Changed meanwhile", "One of these deals isn't missing any more. Look at the list again.");
+		}
+		await rebuild(tx, context, ids);
+		await record(tx, context, "missing deals decided", null, { deals: ids, decision });
+		await touch(tx, ids);
+	});
+	return { count: ids.length };
+}

@@ -1,0 +1,97 @@
+import { and, desc, eq, inArray, lt, sql } from "drizzle-orm";
+import { parseDay } from "@/core/time/day";
+import { type DealState, type DealVersion, STATE_FIELDS, type Statement } from "@/core/weekly/versions";
+import type { Sql } from "@/data/db";
+import { dealVersions } from "@/data/schema";
+import { weeklyFiles, weeklyMissing, weeklyRows } from "@/data/schemaWeekly";
+import type { Context } from "@/platform/context";
+
+/** The import that a version of a weekly file names. */
+export const importOf = (fileId: string) => `weekly:${fileId}`;
+export const isWeekly = (importId: string | null) => importId?.startsWith("weekly:") ?? false;
+
+/** The instant a file of a day speaks of: its noon. What is done by hand later on that day comes after it. */
+export const instantOf = ({ memory }: Context, day: number) => memory.company.rules.zone.instantAt(day, 12 * 3_600_000);
+
+export interface StoredVersion extends DealVersion {
+	readonly id: number;
+	readonly importId: string | null;
+}
+
+const CHUNK = 5000;
+
+/** Reads in parts, so that no statement gets too long. */
+async function inParts<T>(ids: readonly string[], read: (part: string[]) => Promise<T[]>): Promise<T[]> {
+	const all: T[] = [];
+	for (let at = 0; at < ids.length; at += CHUNK) all.push(...(await read(ids.slice(at, at + CHUNK))));
+	return all;
+}
+
+const stateOf = (row: DealState): DealState => Object.fromEntries(STATE_FIELDS.map((field) => [field, row[field]])) as unknown as DealState;
+
+/** All versions of some deals, by deal, the oldest first. */
+export async function versionsOf(db: Sql, ids: readonly string[]): Promise<Map<string, StoredVersion[]>> {
+	const rows = await inParts(ids, (part) =>
+		db.select().from(dealVersions).where(inArray(dealVersions.dealId, part)).orderBy(dealVersions.dealId, dealVersions.validFrom),
+	);
+	return grouped(rows, (row) => ({ id: row.id, at: row.validFrom.getTime(), state: stateOf(row), importId: row.importId }));
+}
+
+function grouped<R extends { dealId: string }, T>(rows: readonly R[], make: (row: R) => T): Map<string, T[]> {
+	const groups = new Map<string, T[]>();
+	for (const row of rows) {
+		const list = groups.get(row.dealId);
+		if (list) list.push(make(row));
+		else groups.set(row.dealId, [make(row)]);
+	}
+	return groups;
+}
+
+/** What all files but one said of some deals, and what was decided of them where they were missing. */
+export async function statementsOf(
+	db: Sql,
+	context: Context,
+	ids: readonly string[],
+	without: string | null,
+): Promise<Map<string, (Statement & { fileId: string })[]>> {
+	const { stages } = context.memory.company.rules;
+	const days = new Map((await db.select({ id: weeklyFiles.id, day: weeklyFiles.day }).from(weeklyFiles)).map((file) => [file.id, file.day]));
+	const at = (fileId: string) => instantOf(context, parseDay(days.get(fileId) ?? "") ?? 0);
+	const rows = await inParts(ids, (part) => db.select().from(weeklyRows).where(inArray(weeklyRows.dealId, part)));
+	const said = grouped(
+		rows.filter((row) => row.fileId !== without),
+		(row) => ({ fileId: row.fileId, at: at(row.fileId), state: Object.fromEntries(row.said.map((field) => [field, row[field]])) as Partial<DealState> }),
+	);
+	const decided = await inParts(ids, (part) => db.select().from(weeklyMissing).where(inArray(weeklyMissing.dealId, part)));
+	for (const one of decided) {
+		if (one.fileId === without || one.decision === null || one.decision === "open") continue;
+		const stage = stages.find(({ kind }) => kind === one.decision)?.name ?? null;
+		const state: Partial<DealState> =
+			one.decision === "removed"
+				? { stage: null, amount: null, currency: null, closeDate: null, ownerId: null, category: null, nextStep: null, nextStepDate: null }
+				: { stage, closeDate: days.get(one.fileId) ?? null, nextStep: null, nextStepDate: null };
+		const list = said.get(one.dealId) ?? [];
+		said.set(one.dealId, [...list, { fileId: one.fileId, at: at(one.fileId), state }]);
+	}
+	return said;
+}
+
+/** The last file before a day; null where there is none. */
+export async function fileBefore(db: Sql, day: string): Promise<typeof weeklyFiles.$inferSelect | null> {
+	const [file] = await db.select().from(weeklyFiles).where(lt(weeklyFiles.day, day)).orderBy(desc(weeklyFiles.day)).limit(1);
+	return file ?? null;
+}
+
+/** Deals that were in one file and, by what stands in the store, in no later one. */
+export async function dealsLastIn(db: Sql, fileId: string, day: string): Promise<string[]> {
+	const rows = await db
+		.select({ dealId: weeklyRows.dealId })
+		.from(weeklyRows)
+		.where(
+			and(
+				eq(weeklyRows.fileId, fileId),
+				sql`not exists (select 1 from ${weeklyRows} later join ${weeklyFiles} f on f.id = later.file_id where later.deal_id = ${weeklyRows.dealId} and f.day > ${day})`,
+			),
+		);
+	return rows.map((row) => row.dealId);
+}

@@ -1,0 +1,180 @@
+import { randomUUID } from "node:crypto";
+import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { z } from "zod";
+import { exponentOf } from "@/core/money/currency";
+import { parseDay } from "@/core/time/day";
+import { STATE_FIELDS } from "@/core/weekly/versions";
+import { connection, type Tx } from "@/data/db";
+import { accounts, deals, marks, organisation, people } from "@/data/schema";
+import { weeklyFiles, weeklyMissing, weeklyRows } from "@/data/schemaWeekly";
+import { touch } from "@/data/store/touch";
+import { WEEKLY_FIELDS } from "@/formats/weekly/fields";
+import { DATE_ORDERS } from "@/formats/weekly/values";
+import { type Context, record } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { demand } from "@/platform/rights";
+import { type Looked, look, type WeeklySent, type WeeklyView } from "./look";
+import { rebuild } from "./rebuild";
+import { instantOf } from "./store";
+
+const column = z.string().max(500).nullable();
+export const weeklyPlanSchema = z
+	.object({
+		columns: z.object(Object.fromEntries(WEEKLY_FIELDS.map(({ key }) => [key, column])) as Record<(typeof WEEKLY_FIELDS)[number]["key"], typeof column>),
+		dates: z.enum(DATE_ORDERS),
+		decimal: z.enum([".", ","]),
+		currency: z.string().refine((code) => exponentOf(code) !== null, "This isn't a currency's code, such as EUR."),
+		stages: z.record(z.string().max(500), z.string().max(200)),
+	})
+	.partial();
+
+/** Looks at a weekly file and says what taking it in would do; nothing is written. */
+export async function previewWeekly(context: Context, sent: WeeklySent): Promise<WeeklyView> {
+	demand(context.actor, "importBundle");
+	return (await look(connection().db, context, sent)).view;
+}
+
+export interface WeeklyTaken {
+	readonly day: string;
+	readonly fresh: number;
+	readonly changed: number;
+	readonly missing: number;
+	/** it was taken in before just as it is: nothing was written */
+	readonly known: boolean;
+}
+
+/**
+ * Takes a weekly file in, whole or not at all: its rows, what differs as versions at its day, and the deals it
+ * no longer has for a decision. A file of a day that has one replaces it; the order of files doesn't matter.
+ */
+export async function takeWeekly(context: Context, sent: WeeklySent, confirmed: boolean): Promise<WeeklyTaken> {
+	demand(context.actor, "importBundle");
+	return connection().db.transaction(async (tx) => {
+		// One import at a time: what it checks against must not change before it writes.
+		await tx.execute(sql`select pg_advisory_xact_lock(720518)`);
+		const looked = await look(tx, context, sent);
+		const { view } = looked;
+		if (view.sameAs !== null && view.sameAs === view.day) return { day: view.day, fresh: 0, changed: 0, missing: 0, known: true };
+		refuse(view, confirmed);
+		const day = view.day as string;
+		const fileId = randomUUID();
+		const before = await clearDay(tx, day);
+		await writeNames(tx, looked);
+		await writeDeals(tx, context, looked, day);
+		const counts = { rows: looked.read.length, fresh: view.change?.fresh ?? 0, changed: view.change?.changed ?? 0, missing: looked.missing.length };
+		await tx.insert(weeklyFiles).values({ id: fileId, name: sent.name.slice(0, 200), day, digest: looked.digest, byId: context.actor.person.id, counts });
+		await writeRows(tx, looked, fileId);
+		const ids = looked.read.map((row) => row.id);
+		await forChunks(ids, (part) => tx.delete(weeklyMissing).where(and(inArray(weeklyMissing.dealId, part), isNull(weeklyMissing.decision))));
+		await writeMissing(tx, looked.missing, fileId, before.missing);
+		await rebuild(tx, context, [...new Set([...ids, ...before.deals])]);
+		await tx
+			.insert(organisation)
+			.values({ id: 1, weeklyPlan: view.plan })
+			.onConflictDoUpdate({ target: organisation.id, set: { weeklyPlan: view.plan } });
+		const at = new Date(instantOf(context, parseDay(day) ?? 0));
+		await tx.insert(marks).values({ at, name: "Weekly export", byId: context.actor.person.id, seal: null }).onConflictDoNothing();
+		await record(tx, context, "weekly export taken in", fileId, { name: sent.name, day, ...counts });
+		await touch(tx, null);
+		return { day, fresh: counts.fresh, changed: counts.changed, missing: counts.missing, known: false };
+	});
+}
+
+function refuse(view: WeeklyView, confirmed: boolean): void {
+	const [problem] = view.problems;
+	if (problem) {
+		const place = [problem.line === null ? null : `line ${problem.line}`, problem.column].filter(Boolean).join(", ");
+		const others = view.problemCount > 1 ? ` (and ${view.problemCount - 1} more)` : "";
+		throw new Fault(422, "Nothing was taken in", `${view.name}${place ? `, ${place}` : ""}: ${problem.reason}${others}.`, { problems: view.problems });
+	}
+	if (view.day === null) throw new Fault(422, "Of which day is it?", `The name ${view.name} doesn't say on which day the file was taken. Choose the day.`);
+	if (!view.stages.length)
+		throw new Fault(422, "No stages yet", "There are no stages to read the deals into. Make them of those in the file, or in Setup, Stages and habits.");
+	const [stage] = view.unknownStages;
+	if (stage) throw new Fault(422, "Which stage is it?", `${stage.count} rows have the stage “${stage.name}”. Choose which of your stages it is.`);
+	if (view.ask && !confirmed) throw new Fault(409, "Is this the whole pipeline?", view.ask, { ask: view.ask });
+}
+
+const CHUNK = 1000;
+async function forChunks<T>(list: readonly T[], work: (part: T[]) => Promise<unknown>): Promise<void> {
+	for (let at = 0; at < list.length; at += CHUNK) await work(list.slice(at, at + CHUNK));
+}
+
+type Missing = typeof weeklyMissing.$inferSelect;
+
+/** Takes the file of a day away, whose place another one takes; gives the deals it had, and what was decided of those it hadn't. */
+async function clearDay(tx: Tx, day: string): Promise<{ deals: string[]; missing: Missing[] }> {
+	const [old] = await tx.select().from(weeklyFiles).where(eq(weeklyFiles.day, day));
+	if (!old) return { deals: [], missing: [] };
+	const rows = await tx.select({ id: weeklyRows.dealId }).from(weeklyRows).where(eq(weeklyRows.fileId, old.id));
+	const missing = await tx.select().from(weeklyMissing).where(eq(weeklyMissing.fileId, old.id));
+	await tx.delete(weeklyFiles).where(eq(weeklyFiles.id, old.id));
+	return { deals: [...rows.map((row) => row.id), ...missing.map((one) => one.dealId)], missing };
+}
+
+/** People who aren't known become reps, who can't sign in until they are given a password. */
+async function writeNames(tx: Tx, { names }: Looked): Promise<void> {
+	const mail = /^\S+@\S+\.\S+$/;
+	await forChunks([...names.newPeople], (part) =>
+		tx.insert(people).values(part.map(([name, id]) => ({ id, name, email: mail.test(name) ? name.toLowerCase() : null, role: "rep" as const, team: null }))),
+	);
+	await forChunks([...names.newAccounts], (part) => tx.insert(accounts).values(part.map(([name, id]) => ({ id, name }))));
+}
+
+async function writeDeals(tx: Tx, { memory }: Context, { read }: Looked, day: string): Promise<void> {
+	const { zone } = memory.company.rules;
+	const noon = (iso: string) => new Date(zone.instantAt(parseDay(iso) ?? 0, 12 * 3_600_000));
+	await forChunks(read, (part) =>
+		tx
+			.insert(deals)
+			.values(
+				part.map((row) => ({
+					id: row.id,
+					accountId: row.accountId,
+					name: row.name,
+					source: row.source ?? null,
+					createdAt: noon(row.created && row.created < day ? row.created : day),
+				})),
+			)
+			.onConflictDoUpdate({
+				target: deals.id,
+				// What a file leaves blank stays; a deal is as old as the first that is known of it.
+				set: {
+					accountId: sql`coalesce(excluded.account_id, ${deals.accountId})`,
+					name: sql`coalesce(nullif(excluded.name, ''), ${deals.name})`,
+					source: sql`coalesce(excluded.source, ${deals.source})`,
+					createdAt: sql`least(${deals.createdAt}, excluded.created_at)`,
+				},
+			}),
+	);
+}
+
+async function writeRows(tx: Tx, { read }: Looked, fileId: string): Promise<void> {
+	await forChunks(read, (part) =>
+		tx.insert(weeklyRows).values(
+			part.map(({ id, said }) => ({
+				fileId,
+				dealId: id,
+				said: STATE_FIELDS.filter((field) => field in said),
+				...Object.fromEntries(STATE_FIELDS.map((field) => [field, said[field] ?? null])),
+			})),
+		),
+	);
+}
+
+/** One that waits for a decision already isn't asked twice; what was decided of one the replaced file hadn't either holds on. */
+async function writeMissing(tx: Tx, missing: readonly string[], fileId: string, replaced: readonly Missing[]): Promise<void> {
+	const decided = new Map(replaced.map((one) => [one.dealId, one]));
+	await forChunks(missing, async (part) => {
+		const waiting = new Set(
+			(
+				await tx
+					.select({ id: weeklyMissing.dealId })
+					.from(weeklyMissing)
+					.where(and(inArray(weeklyMissing.dealId, part), isNull(weeklyMissing.decision)))
+			).map((row) => row.id),
+		);
+		const fresh = part.filter((id) => !waiting.has(id));
+		if (fresh.length) await tx.insert(weeklyMissing).values(fresh.map((dealId) => ({ ...decided.get(dealId), fileId, dealId })));
+	});
+}

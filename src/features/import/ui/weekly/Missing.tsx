@@ -1,0 +1,91 @@
+"use client";
+import Link from "next/link";
+import { Button } from "react-bootstrap";
+import { formatDay } from "@/core/time/day";
+import { useActions } from "@/ui/actions";
+import type { MissingDeal, WeeklyList } from "../../server/weekly/missing";
+import { dayNumber, longDate, money } from "@/ui/format";
+import { useAct } from "@/ui/parts/useAct";
+
+const CHOICES = [
+	{ key: "won", words: "Won", done: "won" },
+	{ key: "lost", words: "Lost", done: "lost" },
+	{ key: "removed", words: "Removed", done: "taken off the books" },
+	{ key: "open", words: "Still open", done: "still open, only left out" },
+] as const;
+type Decision = (typeof CHOICES)[number]["key"];
+
+/** Deals that a file no longer has: never guessed, decided one by one or all at once, and decided anew when it was wrong. */
+export function Missing({ list }: { list: WeeklyList }) {
+	const actions = useActions();
+	const act = useAct();
+	const waiting = list.missing.filter((deal) => deal.decision === null);
+	const decided = list.missing.filter((deal) => deal.decision !== null);
+	const decide = (deals: readonly MissingDeal[], decision: Decision | null) => {
+		const targets = deals.map(({ id, fileId }) => ({ id, fileId }));
+		const words = deals.length === 1 ? (deals[0]?.name ?? "") : `${deals.length} deals`;
+		const done = CHOICES.find((choice) => choice.key === decision)?.done ?? "waiting for a decision again";
+		const before = deals[0]?.decision ?? null;
+		return act(actions.decideMissing(targets, decision), `${words}: ${done}.`, () => actions.decideMissing(targets, before));
+	};
+	const buttons = (deals: readonly MissingDeal[], all = false) => (
+		<div className="d-flex gap-1 flex-wrap">
+			{CHOICES.map(({ key, words }) => (
+				<Button key={key} size="sm" variant="outline-primary" onClick={() => void decide(deals, key)}>
+					{all ? `All ${words.toLowerCase()}` : words}
+				</Button>
+			))}
+		</div>
+	);
+	if (!list.missing.length) return null;
+	return (
+		<section className="panel setup-wide" aria-label="Missing deals">
+			<h2>
+				{waiting.length ? `${waiting.length} ${waiting.length === 1 ? "deal is" : "deals are"} missing: what became of them?` : "No deal waits for a decision"}
+			</h2>
+			{waiting.length > 1 && <div className="mb-2">{buttons(waiting, true)}</div>}
+			<div className="table-scroll">
+				<table className="table small-text">
+					<thead>
+						<tr>
+							<th>Deal</th>
+							<th>Rep</th>
+							<th>Stood in</th>
+							<th className="num">Amount</th>
+							<th>Not in the file of</th>
+							<th>What became of it</th>
+						</tr>
+					</thead>
+					<tbody>
+						{[...waiting, ...decided].map((deal) => (
+							<tr key={`${deal.fileId} ${deal.id}`}>
+								<td>
+									<Link href={`/deals/${encodeURIComponent(deal.id)}${deal.decision === "removed" ? `?seen=${formatDay(dayNumber(deal.day) - 1)}` : ""}`}>
+										<b>{deal.name}</b>
+									</Link>{" "}
+									<span className="second">{deal.account}</span>
+								</td>
+								<td>{deal.owner}</td>
+								<td>{deal.stage}</td>
+								<td className="num">{money(deal.amount, list.currency)}</td>
+								<td>{longDate(deal.day)}</td>
+								<td>
+									{deal.decision === null ? (
+										buttons([deal])
+									) : (
+										<>
+											{CHOICES.find((choice) => choice.key === deal.decision)?.done}{" "}
+											<Button size="sm" variant="link" className="p-0 align-baseline" onClick={() => void decide([deal], null)}>
+												Decide anew
+											</Button>
+										</>
+									)}
+								</td>
+							</tr>
+						))}
+					</tbody>
+				</table>
+			</div>
+		</section>
+	);
+}

@@ -1,0 +1,74 @@
+"use client";
+import { useRef, useState } from "react";
+import { MOST_PACKED, megabytes } from "@/formats/bundle/limits";
+import type { WeeklyPlan } from "@/formats/weekly/read";
+import type { WeeklyView } from "../../server/weekly/look";
+import type { WeeklyTaken } from "../../server/weekly/take";
+
+export interface Chosen {
+	readonly day: string | null;
+	readonly plan: Partial<WeeklyPlan> | null;
+}
+
+/** A file that is sent, looked at anew with each choice, and in the end taken in. */
+export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
+	const [file, setFile] = useState<File | null>(null);
+	const [chosen, setChosen] = useState<Chosen>({ day: null, plan: null });
+	const [view, setView] = useState<WeeklyView | null>(null);
+	const [error, setError] = useState<string | null>(null);
+	const [busy, setBusy] = useState<"looking" | "taking" | null>(null);
+	const latest = useRef(0);
+
+	const send = async (what: File, choice: Chosen, take: boolean, confirmed: boolean) => {
+		const turn = ++latest.current;
+		setError(null);
+		setBusy(take ? "taking" : "looking");
+		const form = new FormData();
+		form.set("file", what);
+		if (choice.day) form.set("day", choice.day);
+		if (choice.plan) form.set("plan", JSON.stringify(choice.plan));
+		if (take) form.set("take", "yes");
+		if (confirmed) form.set("confirmed", "yes");
+		try {
+			const answer = await fetch("/setup/weekly", { method: "POST", body: form });
+			const body = await answer.json();
+			// An answer to an earlier choice comes too late.
+			if (turn !== latest.current) return;
+			if (!answer.ok) setError(String(body.detail));
+			else if (take) {
+				reset();
+				onTaken(body as WeeklyTaken);
+			} else setView(body as WeeklyView);
+		} catch {
+			if (turn === latest.current)
+				setError("The file could not be sent. It may have changed since it was chosen, or the server may be busy; nothing was written. Choose it again.");
+		} finally {
+			if (turn === latest.current) setBusy(null);
+		}
+	};
+	const reset = () => {
+		setFile(null);
+		setView(null);
+		setChosen({ day: null, plan: null });
+	};
+	const pick = (next: File | null) => {
+		reset();
+		setError(null);
+		if (!next) return;
+		if (next.size > MOST_PACKED) {
+			setError(
+				`This file has ${megabytes(next.size)}; at most ${megabytes(MOST_PACKED)} are taken. A weekly export has a line a deal: export only the open deals and the columns that are needed.`,
+			);
+			return;
+		}
+		setFile(next);
+		void send(next, { day: null, plan: null }, false, false);
+	};
+	const choose = (next: Chosen) => {
+		setChosen(next);
+		if (file) void send(file, next, false, false);
+	};
+	/** Looks at the file once more, when something beside it has changed. */
+	const again = () => file && void send(file, chosen, false, false);
+	return { file, view, error, busy, chosen, pick, choose, again, take: (confirmed: boolean) => file && void send(file, chosen, true, confirmed) };
+}

@@ -1,0 +1,111 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { Alert, Button, Form } from "react-bootstrap";
+import { useActions } from "@/ui/actions";
+import { longDate } from "@/ui/format";
+
+export interface KeyRow {
+	readonly id: string;
+	readonly name: string;
+	readonly hint: string;
+	readonly person: string;
+	readonly createdAt: string;
+	readonly lastUsedAt: string | null;
+}
+
+/** Keys act as the person who made them. A key is shown once; only its beginning is kept to tell it by. */
+export function KeysPanel({ keys }: { keys: readonly KeyRow[] }) {
+	const [name, setName] = useState("");
+	const [token, setToken] = useState<string | null>(null);
+	const [error, setError] = useState<string | null>(null);
+	const [sure, setSure] = useState<string | null>(null);
+	const actions = useActions();
+	const router = useRouter();
+	const make = async () => {
+		const made = await actions.createKey(name);
+		setError(made.ok ? null : made.detail);
+		setToken(made.ok ? made.token : null);
+		if (made.ok) setName("");
+		router.refresh();
+	};
+	const revoke = async (id: string) => {
+		if (sure !== id) return setSure(id);
+		const done = await actions.revokeKey(id);
+		setError(done.ok ? null : done.detail);
+		setSure(null);
+		router.refresh();
+	};
+	return (
+		<section className="panel">
+			<h2>API keys</h2>
+			<p className="second">
+				A program that sends a key in <code>Authorization: Bearer …</code> acts as you, with your rights. What it can call is at{" "}
+				<a href="/api/v1/openapi.json">/api/v1/openapi.json</a>.
+			</p>
+			<Form
+				className="d-flex gap-2 align-items-end mb-3"
+				onSubmit={(event) => {
+					event.preventDefault();
+					void make();
+				}}
+			>
+				<Form.Group controlId="key-name">
+					<Form.Label>What is it for?</Form.Label>
+					<Form.Control value={name} maxLength={100} required onChange={(event) => setName(event.target.value)} />
+				</Form.Group>
+				<Button type="submit" disabled={!name.trim()}>
+					Make a key
+				</Button>
+			</Form>
+			{error && (
+				<Alert variant="danger" className="mb-3" role="alert">
+					{error}
+				</Alert>
+			)}
+			{token && (
+				<Alert variant="success" className="mb-3" role="status">
+					Copy it now, it is shown this once: <code className="d-block mt-1 user-select-all key-token">{token}</code>
+				</Alert>
+			)}
+			{keys.length === 0 ? (
+				<p className="second mb-0">No keys yet.</p>
+			) : (
+				<div className="changed-scroll">
+					<table className="table">
+						<thead>
+							<tr>
+								<th>For</th>
+								<th>Acts as</th>
+								<th>Begins with</th>
+								<th>Made</th>
+								<th>Last used</th>
+								<th>
+									<span className="visually-hidden">Revoke</span>
+								</th>
+							</tr>
+						</thead>
+						<tbody>
+							{keys.map((key) => (
+								<tr key={key.id}>
+									<td>{key.name}</td>
+									<td>{key.person}</td>
+									<td>
+										<code>{key.hint}…</code>
+									</td>
+									<td className="text-nowrap">{longDate(key.createdAt.slice(0, 10))}</td>
+									<td className="text-nowrap">{key.lastUsedAt ? longDate(key.lastUsedAt.slice(0, 10)) : "never"}</td>
+									<td className="num">
+										<Button size="sm" variant="link" aria-label={`Revoke ${key.name}`} onClick={() => void revoke(key.id)}>
+											{sure === key.id ? "Really revoke" : "Revoke"}
+										</Button>
+									</td>
+								</tr>
+							))}
+						</tbody>
+					</table>
+				</div>
+			)}
+		</section>
+	);
+}

@@ -1,0 +1,158 @@
+import { sql } from "drizzle-orm";
+import { longDay } from "@/core/time/words";
+import { connection } from "@/data/db";
+import type { Context } from "@/platform/context";
+import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { demand, reaches, reachOf } from "@/platform/rights";
+import { surveyOn } from "@/platform/survey";
+
+export interface Hit {
+	readonly kind: "deal" | "account" | "person" | "text";
+	readonly title: string;
+	readonly detail: string;
+	/** the deal it leads to; for accounts and people without one, null */
+	readonly dealId: string | null;
+	/** the account it leads to */
+	readonly accountId: string | null;
+}
+
+const MOST = 8;
+
+/** Words as a pattern for `ilike`, in which nothing but the words counts. */
+export const pattern = (words: string) => `%${words.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
+
+/** Finds deals, accounts, people of the buyer's, and text in notes and activities, among what the person reaches. */
+export async function search(context: Context, text: string): Promise<Hit[]> {
+	demand(context.actor, "search");
+	const words = text.trim().toLowerCase().slice(0, 100);
+	if (words.length < 2) return [];
+	const { memory, now, actor } = context;
+	const reach = reachOf(memory, actor);
+	const survey = surveyOn(memory.company, now.day);
+	const reached = (deal: number) => {
+		const seen = survey.deals[deal];
+		return seen && reaches(reach, seen.owner) ? seen : null;
+	};
+	const parts = words.split(/\s+/);
+	const fits = (of: string) => parts.every((part) => of.toLowerCase().includes(part));
+
+	const deals = memory.deals
+		.flatMap((name, deal) => {
+			const seen = reached(deal);
+			return seen && fits(`${name.name} ${accountName(memory, deal)} ${name.id}`) ? [{ name, deal, seen }] : [];
+		})
+		.sort(
+			(a, b) =>
+				Number(b.seen.status === "open") - Number(a.seen.status === "open") ||
+				b.seen.attention.score - a.seen.attention.score ||
+				b.seen.amountBase - a.seen.amountBase,
+		)
+		.slice(0, MOST)
+		.map(
+			({ name, deal, seen }): Hit => ({
+				kind: "deal",
+				title: name.name || "No name",
+				detail: `${accountName(memory, deal)} · ${ownerName(memory, seen.owner)} · ${seen.status}`,
+				dealId: name.id,
+				accountId: null,
+			}),
+		);
+
+	const own = reachedAccounts(context);
+	const accounts = [...memory.accounts.values()]
+		.filter((account) => own.has(account.id) && fits(account.name))
+		.slice(0, MOST)
+		.map(
+			(account): Hit => ({
+				kind: "account",
+				title: account.name,
+				detail: [account.kind, account.industry, account.territory].filter(Boolean).join(" · "),
+				dealId: null,
+				accountId: account.id,
+			}),
+		);
+	return [...deals, ...accounts, ...(await people(context, words, own)), ...(await texts(context, words))];
+}
+
+/** Accounts the person owns or has deals with, or their team. */
+function reachedAccounts({ memory, now, actor }: Context): Set<string> {
+	const reach = reachOf(memory, actor);
+	if (reach === null) return new Set(memory.accounts.keys());
+	const found = new Set<string>();
+	for (const account of memory.accounts.values()) if (reaches(reach, memory.personIndex.get(account.ownerId ?? "") ?? -1)) found.add(account.id);
+	surveyOn(memory.company, now.day).deals.forEach((seen, deal) => {
+		const account = memory.deals[deal]?.accountId;
+		if (seen && account && reaches(reach, seen.owner)) found.add(account);
+	});
+	return found;
+}
+
+async function people({ memory }: Context, words: string, own: ReadonlySet<string>): Promise<Hit[]> {
+	const { rows } = await connection().db.execute(sql`
+		select c.id, c.name, c.title, c.account_id from contacts c
+		where c.name ilike ${pattern(words)} order by c.name, c.id limit 200`);
+	return rows
+		.filter((row) => own.has(String(row.account_id)))
+		.slice(0, MOST)
+		.map(
+			(row): Hit => ({
+				kind: "person",
+				title: String(row.name),
+				detail: [row.title, memory.accounts.get(String(row.account_id))?.name].filter(Boolean).join(" · "),
+				dealId: null,
+				accountId: String(row.account_id),
+			}),
+		);
+}
+
+async function texts(context: Context, words: string): Promise<Hit[]> {
+	const { memory, now, actor } = context;
+	const found = await matchingTexts(words, 400);
+	const reach = reachOf(memory, actor);
+	const survey = surveyOn(memory.company, now.day);
+	return found
+		.flatMap(({ dealId, text, at }): Hit[] => {
+			const deal = memory.dealIndex.get(dealId) ?? -1;
+			const seen = survey.deals[deal];
+			if (!seen || !reaches(reach, seen.owner)) return [];
+			const day = longDay(memory.company.rules.zone.dayOf(at));
+			return [{ kind: "text", title: excerpt(text, words), detail: `${memory.deals[deal]?.name || "No name"}, ${day}`, dealId, accountId: null }];
+		})
+		.slice(0, MOST);
+}
+
+async function matchingTexts(words: string, most: number): Promise<{ dealId: string; text: string; at: number }[]> {
+	const like = pattern(words);
+	const { rows } = await connection().db.execute(sql`
+		select deal_id, text, (extract(epoch from at) * 1000)::float8 as at from (
+			select deal_id, at, concat_ws(': ', subject, body) as text from activities where deal_id is not null and (subject ilike ${like} or body ilike ${like})
+			union all select deal_id, at, body from notes where body ilike ${like}
+			union all select deal_id, at, note from answers where note ilike ${like}
+		) found order by at desc, deal_id limit ${most}`);
+	return rows.map((row) => ({ dealId: String(row.deal_id), text: String(row.text), at: Number(row.at) }));
+}
+
+/** Ids of the deals in whose notes, answers and activities some words stand, among those the person reaches. */
+export async function dealsWithText(context: Context, text: string): Promise<string[]> {
+	demand(context.actor, "search");
+	const words = text.trim().slice(0, 100);
+	if (!words) return [];
+	const { memory, now, actor } = context;
+	const reach = reachOf(memory, actor);
+	const survey = surveyOn(memory.company, now.day);
+	const ids = new Set((await matchingTexts(words, 1_000_000)).map((found) => found.dealId));
+	return [...ids].filter((id) => {
+		const seen = survey.deals[memory.dealIndex.get(id) ?? -1];
+		return seen && reaches(reach, seen.owner);
+	});
+}
+
+const AROUND = 40;
+
+/** The words with a little of what stands around them. */
+function excerpt(text: string, words: string): string {
+	const at = Math.max(0, text.toLowerCase().indexOf(words));
+	const from = Math.max(0, at - AROUND);
+	const to = Math.min(text.length, at + words.length + AROUND);
+	return `${from > 0 ? "… " : ""}${text.slice(from, to).replace(/\s+/g, " ")}${to < text.length ? " …" : ""}`;
+}

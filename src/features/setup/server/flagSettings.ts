@@ -1,0 +1,149 @@
+import { and, desc, eq } from "drizzle-orm";
+import { RULES } from "@/core/flags/list";
+import type { SettingSpec } from "@/core/flags/rule";
+import type { FlagSettings } from "@/core/flags/settings";
+import { connection } from "@/data/db";
+import { audit, organisation } from "@/data/schema";
+import { touch } from "@/data/store/touch";
+import { flagsSchema } from "@/formats/bundle/settings";
+import { type Context, record } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { demand } from "@/platform/rights";
+import { type Survey, surveyOn } from "@/platform/survey";
+
+export interface RuleView {
+	readonly code: string;
+	readonly name: string;
+	readonly about: string;
+	readonly settings: readonly (SettingSpec & { readonly name: string })[];
+	/** open deals of the organisation on which it fires today */
+	readonly lit: number;
+}
+
+export interface FlagsView {
+	readonly rules: readonly RuleView[];
+	readonly set: FlagSettings;
+	/** open stages in order */
+	readonly stages: readonly string[];
+	/** who changed them last, and when */
+	readonly changed: { readonly id: number; readonly by: string; readonly at: string } | null;
+}
+
+const ACTION = "flag settings changed";
+
+/** The rules with their own descriptions, what is set of them, and how often each fires now. */
+export async function readFlagSettings(context: Context): Promise<FlagsView> {
+	demand(context.actor, "readRules");
+	const { memory, now } = context;
+	const { rules } = memory.company;
+	const counts = firing(surveyOn(memory.company, now.day));
+	const [last] = await connection().db.select().from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
+	return {
+		rules: RULES.map((rule) => ({
+			code: rule.code,
+			name: rule.name,
+			about: rule.about,
+			settings: Object.entries(rule.settings).map(([name, spec]) => ({ name, ...spec })),
+			lit: counts.get(rule.code)?.size ?? 0,
+		})),
+		set: rules.flags,
+		stages: rules.stages.filter((stage) => stage.kind === "open").map((stage) => stage.name),
+		changed: last ? { id: last.id, by: memory.people[memory.personIndex.get(last.personId ?? "") ?? -1]?.name ?? "Somebody", at: last.at.toISOString() } : null,
+	};
+}
+
+/** Deals by the code of the flags they carry. */
+function firing(survey: Survey): Map<string, Set<number>> {
+	const found = new Map<string, Set<number>>();
+	for (const seen of survey.deals) for (const flag of seen?.flags ?? []) found.set(flag.code, (found.get(flag.code) ?? new Set()).add(seen?.deal ?? -1));
+	return found;
+}
+
+export interface FlagEffect {
+	readonly code: string;
+	readonly name: string;
+	/** on how many deals it fires now, and on how many it would */
+	readonly before: number;
+	readonly after: number;
+	/** deals on which it goes out, and on which it lights */
+	readonly out: readonly { readonly id: string; readonly name: string }[];
+	readonly lights: readonly { readonly id: string; readonly name: string }[];
+}
+
+export interface SettingsEffect {
+	/** the flags that would fire on other deals than now */
+	readonly flags: readonly FlagEffect[];
+	/** deals that are lit now and then */
+	readonly litBefore: number;
+	readonly litAfter: number;
+}
+
+/** What other settings would do to the open deals of today. Nothing is written. */
+export function previewFlags(context: Context, input: unknown): SettingsEffect {
+	demand(context.actor, "changeRules");
+	const flags = checked(context, input);
+	const { company, deals } = context.memory;
+	const before = surveyOn(company, context.now.day);
+	const after = surveyOn({ ...company, rules: { ...company.rules, flags } }, context.now.day);
+	const [now, then] = [firing(before), firing(after)];
+	const lit = (survey: Survey) => survey.deals.filter((seen) => seen?.status === "open" && seen.attention.level !== "calm").length;
+	const named = (list: readonly number[]) => list.map((deal) => ({ id: deals[deal]?.id ?? "", name: deals[deal]?.name || "No name" }));
+	return {
+		flags: RULES.flatMap(({ code, name }) => {
+			const [was, is] = [now.get(code) ?? new Set<number>(), then.get(code) ?? new Set<number>()];
+			const out = [...was].filter((deal) => !is.has(deal));
+			const lights = [...is].filter((deal) => !was.has(deal));
+			return out.length + lights.length ? [{ code, name, before: was.size, after: is.size, out: named(out), lights: named(lights) }] : [];
+		}),
+		litBefore: lit(before),
+		litAfter: lit(after),
+	};
+}
+
+/** Sets the rules. Answers the entry of the audit, by which it can be undone. */
+export async function saveFlags(context: Context, input: unknown): Promise<{ change: number }> {
+	demand(context.actor, "changeRules");
+	return write(context, checked(context, input), "set");
+}
+
+/** Brings back what stood before the newest change. A 409 when it was changed again since. */
+export async function undoFlags(context: Context, change: number): Promise<{ change: number }> {
+	demand(context.actor, "changeRules");
+	const [newest] = await connection().db.select().from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
+	const [entry] = await connection()
+		.db.select()
+		.from(audit)
+		.where(and(eq(audit.action, ACTION), eq(audit.id, change)));
+	if (!entry || newest?.id !== change) throw new Fault(409, "Changed since", "The settings were changed again since, so they stay as they are.");
+	return write(context, entry.detail.before as FlagSettings, "undone");
+}
+
+async function write(context: Context, flags: FlagSettings, how: string): Promise<{ change: number }> {
+	return connection().db.transaction(async (tx) => {
+		const [org] = await tx.select({ flags: organisation.flags }).from(organisation).for("update");
+		await tx.update(organisation).set({ flags });
+		await touch(tx, "settings");
+		await record(tx, context, ACTION, null, { before: org?.flags ?? {}, after: flags, how });
+		const [entry] = await tx.select({ id: audit.id }).from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
+		return { change: entry?.id ?? 0 };
+	});
+}
+
+/** Settings within their bounds, for rules and stages that exist, and nothing that only repeats what holds anyway. */
+function checked(context: Context, input: unknown): FlagSettings {
+	const parsed = flagsSchema.strict().parse(input) as FlagSettings;
+	const stages = new Set(context.memory.company.rules.stages.map((stage) => stage.name));
+	const kept: Record<string, FlagSettings[string]> = {};
+	for (const rule of RULES) {
+		const own = parsed[rule.code];
+		if (!own) continue;
+		const only = (set: Readonly<Record<string, unknown>>) =>
+			Object.fromEntries(["on", ...Object.keys(rule.settings)].flatMap((name) => (set[name] === undefined || set[name] === null ? [] : [[name, set[name]]])));
+		for (const stage of Object.keys(own.stages ?? {}))
+			if (!stages.has(stage)) throw new Fault(422, "No such stage", `${rule.name}: no stage is called ${stage}.`);
+		const inStages = Object.entries(own.stages ?? {}).flatMap(([stage, set]) => (Object.keys(only(set)).length ? [[stage, only(set)] as const] : []));
+		const whole = { ...only(own), ...(inStages.length ? { stages: Object.fromEntries(inStages) } : {}) };
+		if (Object.keys(whole).length) kept[rule.code] = whole;
+	}
+	return kept;
+}

@@ -1,0 +1,62 @@
+import { z } from "zod";
+import { connection } from "@/data/db";
+import { organisation } from "@/data/schema";
+import { touch } from "@/data/store/touch";
+import { type Context, record } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { demand } from "@/platform/rights";
+
+export const habitsSchema = z.object({
+	/** kinds of activity, with the position of the open stage each belongs to; 0: to none */
+	kinds: z
+		.array(
+			z.object({
+				kind: z.string().trim().toLowerCase().min(1, "A kind needs a name.").max(60, "A kind's name has at most 60 letters."),
+				position: z.number().int().min(0),
+			}),
+		)
+		.max(60),
+	reasons: z.array(z.string().trim().min(1, "A reason can't be empty.").max(200, "A reason has at most 200 letters.")).max(100),
+	/** upper ends of the bands of last contact, in calendar days */
+	bands: z
+		.array(
+			z
+				.number("A band must be a number of days.")
+				.int("A band is in whole days.")
+				.min(1, "A band has at least one day.")
+				.max(10_000, "A band has at most 10 000 days."),
+		)
+		.length(3)
+		.refine((days) => days.every((d, i) => i === 0 || d > (days[i - 1] as number)), "Each band must end later than the one before."),
+});
+export type Habits = z.infer<typeof habitsSchema>;
+
+export function readHabits(context: Context): Habits {
+	demand(context.actor, "readRules");
+	const { memory } = context;
+	return {
+		kinds: memory.activityKinds.map((kind) => ({ kind, position: memory.company.rules.kindPositions[kind] ?? 0 })),
+		reasons: [...memory.outcomeReasons],
+		bands: [...memory.contactBands],
+	};
+}
+
+/** Sets which kinds of activity belong to which stage, the reasons for a loss, and the bands of last contact. */
+export async function saveHabits(context: Context, input: unknown): Promise<void> {
+	demand(context.actor, "changeRules");
+	const wish = habitsSchema.parse(input);
+	const last = context.memory.company.rules.stages.filter((stage) => stage.kind === "open").length;
+	const wrong = wish.kinds.find((kind) => kind.position > last);
+	if (wrong) throw new Fault(422, "No such stage", `${wrong.kind} would belong to stage ${wrong.position}; there are ${last} open stages.`);
+	if (new Set(wish.kinds.map((k) => k.kind)).size < wish.kinds.length) throw new Fault(422, "Named twice", "A kind of activity stands in the list twice.");
+	const before = readHabits(context);
+	await connection().db.transaction(async (tx) => {
+		await tx.update(organisation).set({
+			activityKinds: Object.fromEntries(wish.kinds.map(({ kind, position }) => [kind, position ? { stagePosition: position } : {}])),
+			outcomeReasons: [...new Set(wish.reasons)],
+			contactBands: wish.bands,
+		});
+		await touch(tx, "settings");
+		await record(tx, context, "habits changed", null, { before, after: wish });
+	});
+}

@@ -1,0 +1,103 @@
+import { randomUUID } from "node:crypto";
+import { desc, eq, sql } from "drizzle-orm";
+import { z } from "zod";
+import { questionsOn } from "@/core/qualification/edition";
+import { formatDay } from "@/core/time/day";
+import { connection } from "@/data/db";
+import { audit, questions } from "@/data/schema";
+import { currentQuestions, keepEdition } from "@/data/store/editions";
+import { touch } from "@/data/store/touch";
+import { type Context, record } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { demand } from "@/platform/rights";
+
+const ACTION = "questions changed";
+const item = z.object({
+	/** null for a new question */
+	id: z.string().max(200).nullable(),
+	area: z.string().trim().min(1, "Each question needs an area.").max(100, "An area has at most 100 letters."),
+	prompt: z.string().trim().min(1, "A question can't be empty.").max(500, "A question has at most 500 letters."),
+	help: z.string().trim().max(2000, "Help has at most 2000 letters.").nullable(),
+	weight: z
+		.number("The weight must be a number.")
+		.gt(0, "The weight must be above zero: a question that weighs nothing isn't asked.")
+		.max(1_000_000, "The weight is at most a million."),
+	due: z.number().int().min(1, "A question is due at the first open stage or later."),
+	key: z.boolean(),
+});
+export const questionsSchema = z.array(item).max(200, "At most 200 questions.");
+export type QuestionInput = z.infer<typeof item>;
+
+export interface QuestionsView {
+	readonly questions: readonly (QuestionInput & { readonly id: string })[];
+	readonly stages: readonly string[];
+	/** days from which editions count, newest first; the oldest is null, from the beginning */
+	readonly editions: readonly (string | null)[];
+	readonly answers: Readonly<Record<string, number>>;
+}
+
+/** The questions in force, when they were changed, and how many deals have an answer to each. */
+export function readQuestions(context: Context): QuestionsView {
+	demand(context.actor, "readRules");
+	const { memory, now } = context;
+	const { editions, stages } = memory.company.rules;
+	const current = questionsOn(editions, now.day);
+	const counts: Record<string, number> = {};
+	for (const question of current) counts[question.id] = memory.company.deals.filter((deal) => deal.answers.some((a) => a.question === question.slot)).length;
+	return {
+		questions: current.map(({ id, area, prompt, weight, due, key }) => ({ id, area, prompt, help: memory.questionHelp.get(id) ?? null, weight, due, key })),
+		stages: stages.filter((stage) => stage.kind === "open").map((stage) => stage.name),
+		editions: editions.map((edition, i) => (i === 0 ? null : formatDay(edition.from))).reverse(),
+		answers: counts,
+	};
+}
+
+/**
+ * Puts the questions in force as given, in this order: a new edition from now on, which leaves earlier scores as
+ * they were. A question that is left out is asked no more; its answers stay. Answers the audit's entry, for undoing.
+ */
+export async function saveQuestions(context: Context, input: unknown): Promise<{ change: number }> {
+	demand(context.actor, "changeRules");
+	const wish = questionsSchema.parse(input);
+	const last = context.memory.company.rules.stages.filter((stage) => stage.kind === "open").length;
+	for (const question of wish) {
+		if (question.due > last) throw new Fault(422, "No such stage", `“${question.prompt}” is due at stage ${question.due}; there are ${last} open stages.`);
+	}
+	const ids = wish.flatMap((question) => question.id ?? []);
+	if (new Set(ids).size < ids.length) throw new Fault(422, "Named twice", "A question stands in the list twice.");
+	return write(context, wish, "set");
+}
+
+/** Brings back the questions before the newest change, as another edition. */
+export async function undoQuestions(context: Context, change: number): Promise<{ change: number }> {
+	demand(context.actor, "changeRules");
+	const [newest] = await connection().db.select().from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
+	if (newest?.id !== change) throw new Fault(409, "Changed since", "The questions were changed again since, so they stay as they are.");
+	return write(context, questionsSchema.parse(newest.detail.before), "undone");
+}
+
+async function write(context: Context, wish: readonly QuestionInput[], how: string): Promise<{ change: number }> {
+	const before = readQuestions(context).questions;
+	return connection().db.transaction(async (tx) => {
+		await tx.execute(sql`lock table questions in share row exclusive mode`);
+		const stored = await currentQuestions(tx);
+		const known = new Set(stored.map((question) => question.id));
+		const kept = new Set<string>();
+		for (const [i, { due, ...question }] of wish.entries()) {
+			if (question.id !== null && !known.has(question.id))
+				throw new Fault(409, "Changed since", `The question ${question.id} isn't there any more. Look again.`);
+			const row = { ...question, id: question.id ?? `question-${randomUUID()}`, help: question.help || null, dueStagePosition: due, ordinal: i + 1 };
+			kept.add(row.id);
+			await tx.insert(questions).values(row).onConflictDoUpdate({ target: questions.id, set: row });
+		}
+		// Those taken out stand behind the others, and wait for whoever asks them again.
+		await tx.execute(sql`
+			update questions set ordinal = ${wish.length} + ordinal where not (id = any(array(select json_array_elements_text(${JSON.stringify([...kept])}::json))))
+			and ordinal <= ${wish.length}`);
+		await keepEdition(tx, stored, new Date(context.now.instant), kept);
+		await touch(tx, "settings");
+		await record(tx, context, ACTION, null, { before, after: wish, how });
+		const [entry] = await tx.select({ id: audit.id }).from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
+		return { change: entry?.id ?? 0 };
+	});
+}

@@ -1,0 +1,51 @@
+import { desc } from "drizzle-orm";
+import { connection } from "@/data/db";
+import { audit } from "@/data/schema";
+import type { Context } from "@/platform/context";
+import { demand } from "@/platform/rights";
+
+export interface AuditEntry {
+	readonly id: number;
+	readonly at: string;
+	readonly who: string;
+	readonly action: string;
+	/** the deal it is about, by name and id */
+	readonly deal: { readonly id: string; readonly name: string } | null;
+	readonly detail: string;
+}
+
+const SHOWN = 200;
+
+/** The last changes of anything by anybody, newest first. */
+export async function readAudit(context: Context): Promise<AuditEntry[]> {
+	demand(context.actor, "readAudit");
+	const { memory } = context;
+	const rows = await connection().db.select().from(audit).orderBy(desc(audit.id)).limit(SHOWN);
+	return rows.map((row) => {
+		const index = memory.dealIndex.get(row.subject ?? "");
+		return {
+			id: row.id,
+			at: row.at.toISOString(),
+			who: memory.people[memory.personIndex.get(row.personId ?? "") ?? -1]?.name ?? row.personId ?? "the program",
+			action: row.action,
+			deal: index === undefined ? null : { id: row.subject ?? "", name: memory.deals[index]?.name || "No name" },
+			detail: wordsOf(row.detail),
+		};
+	});
+}
+
+/** The gist of an entry: what was changed from what to what, or its plain values. */
+function wordsOf(detail: Record<string, unknown>): string {
+	if (Array.isArray(detail.changed)) {
+		const changed = detail.changed as { field: string; before: string; after: string }[];
+		return changed.map((c) => `${c.field} ${c.before} → ${c.after}`).join("; ") + (detail.reason ? `: “${String(detail.reason)}”` : "");
+	}
+	const plain = (value: unknown) => ["string", "number", "boolean"].includes(typeof value);
+	return Object.entries(detail)
+		.filter(([, value]) => plain(value) || (Array.isArray(value) && value.every(plain)))
+		.map(
+			([name, value]) =>
+				`${name} ${Array.isArray(value) ? value.slice(0, 5).join(", ") + (value.length > 5 ? ` and ${value.length - 5} more` : "") : String(value)}`,
+		)
+		.join(", ");
+}

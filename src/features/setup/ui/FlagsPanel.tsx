@@ -1,0 +1,293 @@
+"use client";
+import { useEffect, useMemo, useState } from "react";
+import { Alert, Button, Form } from "react-bootstrap";
+import type { FlagSettings } from "@/core/flags/settings";
+import { exponentOf } from "@/core/money/currency";
+import type { FlagsView, RuleView, SettingsEffect } from "../server/flagSettings";
+import { useActions } from "@/ui/actions";
+import { undone, useAct } from "@/ui/parts/useAct";
+
+interface Props {
+	readonly view: FlagsView;
+	readonly mayChange: boolean;
+	readonly currency: string;
+}
+
+type Draft = Record<string, { on?: boolean; stages?: Record<string, Record<string, unknown>>; [name: string]: unknown }>;
+
+/** Every rule with its settings, for the organisation and for single stages. Says what a change would do before it is made. */
+export function FlagsPanel({ view, mayChange, currency }: Props) {
+	const saved = useMemo(() => JSON.stringify(view.set), [view.set]);
+	const [draft, setDraft] = useState<Draft>(() => JSON.parse(saved));
+	const [effect, setEffect] = useState<SettingsEffect | null>(null);
+	const [error, setError] = useState<string | null>(null);
+	const [open, setOpen] = useState<string | null>(null);
+	const actions = useActions();
+	const act = useAct();
+	useEffect(() => setDraft(JSON.parse(saved)), [saved]);
+	const text = JSON.stringify(draft);
+	const changed = text !== saved;
+
+	useEffect(() => {
+		setError(null);
+		setEffect(null);
+		if (!changed || !mayChange) return;
+		let old = false;
+		const timer = setTimeout(async () => {
+			const answer = await actions.previewFlags(JSON.parse(text) as FlagSettings);
+			if (old) return;
+			if (answer.ok) setEffect(answer);
+			else setError(answer.detail);
+		}, 350);
+		return () => {
+			old = true;
+			clearTimeout(timer);
+		};
+	}, [text, changed, mayChange, actions]);
+
+	/** A setting of a rule, or of a rule in a stage; undefined takes it out again. */
+	const set = (code: string, stage: string | null, name: string, value: unknown) =>
+		setDraft((now) => {
+			const next = structuredClone(now);
+			const rule = next[code] ?? {};
+			next[code] = rule;
+			let place: Record<string, unknown> = rule;
+			if (stage !== null) {
+				rule.stages ??= {};
+				rule.stages[stage] ??= {};
+				place = rule.stages[stage] as Record<string, unknown>;
+			}
+			if (value === undefined) delete place[name];
+			else place[name] = value;
+			if (stage !== null && !Object.keys(place).length) delete rule.stages?.[stage];
+			if (rule.stages && !Object.keys(rule.stages).length) delete rule.stages;
+			if (!Object.keys(rule).length) delete next[code];
+			return next;
+		});
+	const save = () =>
+		act(actions.saveFlags(draft as FlagSettings), "The settings of the flags are changed.", (done) =>
+			undone(actions.undoFlags(done.change), () => setDraft(JSON.parse(saved))),
+		).then((done) => done && setEffect(null));
+
+	return (
+		<div className="flags-panel">
+			<p className="second">
+				Each flag fires by these settings on every deal, in lists, sheets and the API, for the past as well.
+				{view.changed && ` Changed last by ${view.changed.by} on ${view.changed.at.slice(0, 10)}.`}
+				{!mayChange && " Ops can change them."}
+			</p>
+			<div className="panel p-0">
+				{view.rules.map((rule) => (
+					<RuleLine
+						key={rule.code}
+						rule={rule}
+						own={draft[rule.code] ?? {}}
+						stages={view.stages}
+						currency={currency}
+						mayChange={mayChange}
+						open={open === rule.code}
+						onOpen={() => setOpen(open === rule.code ? null : rule.code)}
+						set={(stage, name, value) => set(rule.code, stage, name, value)}
+					/>
+				))}
+			</div>
+			{changed && mayChange && (
+				<div className="setup-bar" role="status">
+					<div>
+						{error ? (
+							<Alert variant="danger" className="small-text">
+								{error}
+							</Alert>
+						) : effect ? (
+							<EffectWords effect={effect} />
+						) : (
+							<span className="second">Looking at what this would do …</span>
+						)}
+					</div>
+					<div className="d-flex gap-2">
+						<Button variant="link" onClick={() => setDraft(JSON.parse(saved))}>
+							Discard
+						</Button>
+						<Button disabled={!effect} onClick={() => void save()}>
+							Change the settings
+						</Button>
+					</div>
+				</div>
+			)}
+		</div>
+	);
+}
+
+/** `Slipped: 22 deals now, 14 then: these 9 go out, this 1 lights.` */
+function EffectWords({ effect }: { effect: SettingsEffect }) {
+	const names = (list: readonly { id: string; name: string }[]) => list.map((deal) => deal.name).join(", ");
+	return (
+		<>
+			<b>
+				{effect.litBefore} deals lit now, {effect.litAfter} then.
+			</b>
+			{effect.flags.length === 0 && <span className="second"> No flag lights or goes out by this today.</span>}
+			<ul className="effects">
+				{effect.flags.map((flag) => (
+					<li key={flag.code}>
+						<b>{flag.name}</b>: {flag.before} now, {flag.after} then
+						{flag.out.length > 0 && (
+							<>
+								; <span title={names(flag.out)}>{flag.out.length === 1 ? "this 1 goes out" : `these ${flag.out.length} go out`}</span>:{" "}
+								<span className="second">{shortList(flag.out)}</span>
+							</>
+						)}
+						{flag.lights.length > 0 && (
+							<>
+								; <span title={names(flag.lights)}>{flag.lights.length === 1 ? "this 1 lights" : `these ${flag.lights.length} light`}</span>:{" "}
+								<span className="second">{shortList(flag.lights)}</span>
+							</>
+						)}
+					</li>
+				))}
+			</ul>
+		</>
+	);
+}
+
+const shortList = (list: readonly { name: string }[]) =>
+	list
+		.slice(0, 3)
+		.map((deal) => deal.name)
+		.join(", ") + (list.length > 3 ? ` and ${list.length - 3} more` : "");
+
+interface LineProps {
+	readonly rule: RuleView;
+	readonly own: Draft[string];
+	readonly stages: readonly string[];
+	readonly currency: string;
+	readonly mayChange: boolean;
+	readonly open: boolean;
+	readonly onOpen: () => void;
+	readonly set: (stage: string | null, name: string, value: unknown) => void;
+}
+
+function RuleLine({ rule, own, stages, currency, mayChange, open, onOpen, set }: LineProps) {
+	const inStages = Object.keys(own.stages ?? {}).length;
+	return (
+		<fieldset className="rule" disabled={!mayChange} aria-label={rule.name}>
+			<div className="rule-head">
+				<Form.Check
+					type="switch"
+					id={`rule-${rule.code}`}
+					label={<b>{rule.name}</b>}
+					checked={own.on !== false}
+					onChange={(event) => set(null, "on", event.target.checked ? undefined : false)}
+				/>
+				<span className="second small-text">{rule.about}</span>
+				<span className="num small-text" title="open deals on which it fires today">
+					{rule.lit} lit
+				</span>
+			</div>
+			<div className="rule-settings">
+				{rule.settings.map((spec) => (
+					<Setting
+						key={spec.name}
+						id={`${rule.code}-${spec.name}`}
+						spec={spec}
+						value={own[spec.name]}
+						currency={currency}
+						onChange={(value) => set(null, spec.name, value)}
+					/>
+				))}
+				<button type="button" className="plain-button small-text second" aria-expanded={open} onClick={onOpen}>
+					{inStages ? `otherwise in ${inStages} ${inStages === 1 ? "stage" : "stages"}` : "otherwise in some stage"} {open ? "▴" : "▾"}
+				</button>
+			</div>
+			{open && (
+				<table className="table stage-settings">
+					<thead>
+						<tr>
+							<th>Stage</th>
+							<th>Rule</th>
+							{rule.settings.map((spec) => (
+								<th key={spec.name}>{spec.words}</th>
+							))}
+						</tr>
+					</thead>
+					<tbody>
+						{stages.map((stage) => {
+							const there = (own.stages?.[stage] ?? {}) as Record<string, unknown>;
+							return (
+								<tr key={stage}>
+									<td>{stage}</td>
+									<td>
+										<Form.Select
+											size="sm"
+											aria-label={`${rule.name} in ${stage}`}
+											value={there.on === undefined ? "" : there.on ? "on" : "off"}
+											onChange={(event) => set(stage, "on", event.target.value === "" ? undefined : event.target.value === "on")}
+										>
+											<option value="">as everywhere</option>
+											<option value="on">on</option>
+											<option value="off">off</option>
+										</Form.Select>
+									</td>
+									{rule.settings.map((spec) => (
+										<td key={spec.name}>
+											<Setting
+												id={`${rule.code}-${spec.name}-${stage}`}
+												spec={spec}
+												value={there[spec.name]}
+												currency={currency}
+												bare
+												hint={own[spec.name]}
+												onChange={(value) => set(stage, spec.name, value)}
+											/>
+										</td>
+									))}
+								</tr>
+							);
+						})}
+					</tbody>
+				</table>
+			)}
+		</fieldset>
+	);
+}
+
+interface SettingProps {
+	readonly id: string;
+	readonly spec: RuleView["settings"][number];
+	readonly value: unknown;
+	readonly currency: string;
+	readonly bare?: boolean;
+	/** what holds where this is left blank */
+	readonly hint?: unknown;
+	readonly onChange: (value: number | undefined) => void;
+}
+
+/** A number by a rule's own description; blank means its standard. Amounts are typed in whole units. */
+function Setting({ id, spec, value, currency, bare = false, hint, onChange }: SettingProps) {
+	const money = spec.unit.startsWith("minor units");
+	const per = money ? 10 ** (exponentOf(currency) ?? 2) : 1;
+	const shown = typeof value === "number" ? String(value / per) : "";
+	const standard = typeof hint === "number" ? hint / per : spec.standard === null ? "from the data" : spec.standard / per;
+	const bad = typeof value === "number" && (value < spec.least || value > spec.most);
+	const field = (
+		<Form.Control
+			size="sm"
+			type="number"
+			id={id}
+			className="setting"
+			aria-label={`${spec.words}, in ${money ? currency : spec.unit}`}
+			placeholder={String(standard)}
+			value={shown}
+			min={spec.least / per}
+			max={spec.most / per}
+			isInvalid={bad}
+			onChange={(event) => onChange(event.target.value === "" ? undefined : Number(event.target.value) * per)}
+		/>
+	);
+	if (bare) return field;
+	return (
+		<label className="setting-line small-text" htmlFor={id}>
+			{spec.words} {field} <span className="second">{money ? currency : spec.unit}</span>
+		</label>
+	);
+}

@@ -1,0 +1,119 @@
+"use client";
+import { useEffect, useMemo, useState } from "react";
+import { Button, Form } from "react-bootstrap";
+import type { Habits } from "../server/habitSettings";
+import { useActions } from "@/ui/actions";
+import { undone, useAct } from "@/ui/parts/useAct";
+
+/** Which kinds of activity belong to which stage, why deals are lost, and how long a silence is. */
+export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stages: readonly string[]; mayChange: boolean }) {
+	const saved = useMemo(() => JSON.stringify(habits), [habits]);
+	const [draft, setDraft] = useState<Habits>(() => JSON.parse(saved));
+	const [kind, setKind] = useState("");
+	useEffect(() => setDraft(JSON.parse(saved)), [saved]);
+	const actions = useActions();
+	const act = useAct();
+	const wish = { ...draft, reasons: draft.reasons.map((reason) => reason.trim()).filter(Boolean) };
+	const changed = JSON.stringify(wish) !== saved;
+	const bands = ["Under", "to", "to"];
+	return (
+		<fieldset disabled={!mayChange} className="habits">
+			<div className="panel">
+				<h3>Kinds of activity</h3>
+				<p className="small-text second">A kind tied to a stage lights “stage behind” when it takes place while the deal is still before that stage.</p>
+				{draft.kinds.map((own) => (
+					<label key={own.kind} className="habit-line" htmlFor={`kind-${own.kind}`}>
+						<span>{own.kind}</span>
+						<Form.Select
+							size="sm"
+							id={`kind-${own.kind}`}
+							value={own.position}
+							onChange={(event) =>
+								setDraft({
+									...draft,
+									kinds: draft.kinds.map((other) => (other.kind === own.kind ? { ...other, position: Number(event.target.value) } : other)),
+								})
+							}
+						>
+							<option value={0}>no stage</option>
+							{stages.map((stage, i) => (
+								<option key={stage} value={i + 1}>
+									{stage}
+								</option>
+							))}
+						</Form.Select>
+					</label>
+				))}
+				{mayChange && (
+					<div className="d-flex gap-2 mt-2">
+						<Form.Control
+							size="sm"
+							aria-label="Another kind of activity"
+							placeholder="Another kind"
+							maxLength={60}
+							value={kind}
+							onChange={(event) => setKind(event.target.value)}
+						/>
+						<Button
+							size="sm"
+							variant="outline-primary"
+							disabled={!kind.trim() || draft.kinds.some((own) => own.kind === kind.trim().toLowerCase())}
+							onClick={() => {
+								setDraft({ ...draft, kinds: [...draft.kinds, { kind: kind.trim().toLowerCase(), position: 0 }] });
+								setKind("");
+							}}
+						>
+							Add
+						</Button>
+					</div>
+				)}
+			</div>
+			<div className="panel">
+				<h3>Why deals are lost</h3>
+				<Form.Control
+					as="textarea"
+					rows={6}
+					aria-label="Reasons, one a line"
+					value={draft.reasons.join("\n")}
+					onChange={(event) => setDraft({ ...draft, reasons: event.target.value.split("\n") })}
+				/>
+				<p className="tiny second mb-0 mt-1">One a line. Whoever loses a deal chooses one.</p>
+				<h3 className="mt-3">Bands of last contact</h3>
+				<div className="d-flex gap-2 align-items-center flex-wrap small-text">
+					{draft.bands.map((days, i) => (
+						<span key={String(i)} className="d-inline-flex gap-1 align-items-center">
+							{bands[i]}
+							<Form.Control
+								size="sm"
+								type="number"
+								className="setting"
+								aria-label={`End of band ${i + 1} in days`}
+								min={1}
+								value={days || ""}
+								onChange={(event) => setDraft({ ...draft, bands: draft.bands.map((other, n) => (n === i ? Number(event.target.value) : other)) })}
+							/>
+						</span>
+					))}
+					days, longer, never
+				</div>
+			</div>
+			{changed && mayChange && (
+				<div className="setup-bar">
+					<span />
+					<div className="d-flex gap-2">
+						<Button variant="link" onClick={() => setDraft(JSON.parse(saved))}>
+							Discard
+						</Button>
+						<Button
+							onClick={() =>
+								void act(actions.saveHabits(wish), "Kept.", () => undone(actions.saveHabits(JSON.parse(saved)), () => setDraft(JSON.parse(saved))))
+							}
+						>
+							Keep these habits
+						</Button>
+					</div>
+				</div>
+			)}
+		</fieldset>
+	);
+}

@@ -1,0 +1,302 @@
+import { fieldChanges } from "@/core/bridge/compare";
+import type { Flag, FlagWords } from "@/core/flags/rule";
+import { litSince } from "@/core/flags/since";
+import { asOf, CATEGORIES, NONE, nextStepOf } from "@/core/history/columns";
+import { amountBaseOf, type DealSeen } from "@/core/inspect";
+import { worksOn } from "@/core/people/person";
+import { defaultDue } from "@/core/tasks/task";
+import { formatDay, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
+import { quarterOf } from "@/core/time/period";
+import type { Memory } from "@/data/organisation/state";
+import type { Context } from "@/platform/context";
+import { type EditChoices, editChoices } from "@/features/deals/server/editChoices";
+import { notFound } from "@/platform/fault";
+import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { demand, may, reaches, reachOf } from "@/platform/rights";
+import { surveyOn } from "@/platform/survey";
+import { whoSees } from "./writeNote";
+import { accountOf, type SheetAccount } from "./account";
+import { type DealRecords, readContacts, readRecords } from "@/data/queries/dealRecords";
+import { headlineOf, peopleOf, settingWords, trailOfSheet } from "./parts";
+import { questionsOf, type SheetQuestion } from "./questions";
+import { endOf, type Happening, happeningsOf } from "./timeline";
+
+export interface SheetTask {
+	readonly id: string;
+	readonly title: string;
+	readonly assignee: string;
+	readonly due: string | null;
+	readonly state: string;
+	readonly late: boolean;
+}
+
+/** Everything the sheet of a deal shows, seen on a day against an earlier one. */
+export interface SheetView {
+	readonly id: string;
+	readonly name: string;
+	readonly account: string;
+	readonly customer: string | null;
+	readonly owner: string;
+	readonly ownerId: string | null;
+	readonly ownerActive: boolean;
+	readonly source: string | null;
+	readonly competitor: string | null;
+	readonly outcomeReason: string | null;
+	readonly status: string;
+	readonly stage: string;
+	readonly category: string | null;
+	/** base minor units, and as written */
+	readonly amount: number;
+	readonly ownAmount: number | null;
+	readonly ownCurrency: string;
+	readonly baseCurrency: string;
+	readonly close: string | null;
+	readonly nextStep: string | null;
+	readonly nextStepDay: string | null;
+	readonly seen: string;
+	readonly against: string;
+	readonly past: boolean;
+	/** the trouble in one sentence */
+	readonly headline: string;
+	/** each with the day it lit, and how many working days ago that was */
+	readonly flags: readonly (FlagWords &
+		Pick<Flag, "code" | "severity"> & { readonly since: string; readonly days: number; readonly settings: readonly string[] })[];
+	readonly attention: DealSeen["attention"] & { readonly median: number };
+	readonly qualification: {
+		readonly strength: number;
+		readonly coverage: number;
+		readonly expected: number;
+		readonly questions: readonly SheetQuestion[];
+	};
+	readonly trail: ReturnType<typeof trailOfSheet>;
+	readonly visits: readonly {
+		readonly stage: string;
+		readonly from: string;
+		readonly to: string;
+		readonly finished: boolean;
+		readonly length: number;
+		readonly usual: number;
+		readonly limit: number;
+		readonly measured: boolean;
+		readonly sample: number;
+	}[];
+	readonly dealAge: number;
+	readonly created: string;
+	readonly changes: readonly { readonly field: string; readonly before: string | number | null; readonly after: string | number | null }[];
+	readonly changedAmounts: { readonly before: number | null; readonly after: number };
+	readonly newSince: boolean;
+	readonly lit: readonly string[];
+	readonly wentOut: readonly string[];
+	readonly lastTouch: string | null;
+	readonly lastTouchDays: number | null;
+	readonly waiting: { readonly side: string; readonly since: string; readonly days: number } | null;
+	readonly people: ReturnType<typeof peopleOf>["people"];
+	/** people of the account who aren’t on the deal */
+	readonly others: readonly { readonly id: string; readonly name: string; readonly title: string | null }[];
+	/** roles that nobody on the deal has */
+	readonly missing: readonly string[];
+	readonly quotes: readonly {
+		readonly id: string;
+		readonly number: string | null;
+		readonly sent: string | null;
+		readonly valid: string | null;
+		readonly answer: string | null;
+		readonly amount: number | null;
+		readonly currency: string | null;
+	}[];
+	readonly plan: readonly {
+		readonly id: string;
+		readonly title: string;
+		readonly due: string | null;
+		readonly side: string;
+		readonly done: string | null;
+		readonly late: boolean;
+	}[];
+	readonly accountInfo: SheetAccount | null;
+	readonly lines: readonly {
+		readonly product: string | null;
+		readonly quantity: string | null;
+		readonly list: number | null;
+		readonly sold: number | null;
+		readonly currency: string | null;
+	}[];
+	readonly happenings: readonly Happening[];
+	readonly tasks: readonly SheetTask[];
+	readonly mayAssign: boolean;
+	/** may change, answer, note and log here: on this day, and this deal */
+	readonly mayEdit: boolean;
+	readonly mayNote: boolean;
+	readonly versionId: number;
+	readonly choices: EditChoices;
+	/** who may be called on in a note */
+	readonly callable: readonly string[];
+	readonly me: string;
+	readonly due: string;
+}
+
+/** The sheet of one deal. Throws 404 when it isn't there on that day, or belongs to someone out of reach. */
+export async function readSheet(context: Context, id: string, seenText: string, againstText: string): Promise<SheetView> {
+	demand(context.actor, "readDeals");
+	const { memory } = context;
+	const { company } = memory;
+	const { calendar, fiscalStart, stages, rates } = company.rules;
+	const day = parseDay(seenText) ?? context.now.day;
+	const against = parseDay(againstText) ?? day - 7;
+	const deal = memory.dealIndex.get(id);
+	const survey = surveyOn(company, day);
+	const seen = deal === undefined ? null : survey.deals[deal];
+	if (deal === undefined || !seen || !reaches(reachOf(memory, context.actor), seen.owner)) throw notFound("deal", id);
+
+	const name = memory.deals[deal] as Memory["deals"][number];
+	const account = memory.accounts.get(name.accountId ?? "");
+	const records = await readRecords(id);
+	const { history } = company;
+	const rowA = asOf(history, deal, against);
+	const before = surveyOn(company, against).deals[deal] ?? null;
+	const own = history.amount[seen.row] as number;
+	const codes = (list: readonly Flag[]) => list.map((flag) => flag.code);
+	const owner = memory.people[seen.owner];
+	const until = endOf(memory, day);
+	const since = litSince(
+		company,
+		deal,
+		day,
+		seen.flags.map((flag) => flag.code),
+	);
+	const live = day === context.now.day;
+	const { people, missing } = peopleOf(memory, records, until);
+
+	return {
+		id,
+		name: name.name || "No name",
+		account: accountName(memory, deal),
+		customer: account?.kind ?? null,
+		owner: ownerName(memory, seen.owner),
+		ownerId: owner?.id ?? null,
+		ownerActive: owner !== undefined && worksOn(owner, day),
+		source: name.source,
+		competitor: name.competitor,
+		outcomeReason: name.outcomeReason,
+		status: seen.status,
+		stage: stages[seen.stageIndex]?.name ?? "",
+		category: CATEGORIES[history.category[seen.row] as number] ?? null,
+		amount: seen.amountBase,
+		ownAmount: Number.isNaN(own) ? null : own,
+		ownCurrency: company.rules.currencies[history.currency[seen.row] as number] ?? rates.base,
+		baseCurrency: rates.base,
+		close: isoOrNull(seen.close),
+		nextStep: nextStepOf(history, seen.row) || null,
+		nextStepDay: isoOrNull(history.nextStepDay[seen.row] as number),
+		seen: formatDay(day),
+		against: formatDay(against),
+		past: day < context.now.day,
+		headline: headlineOf(seen.flags, seen.status),
+		flags: seen.flags.map((flag) => {
+			const lit = since.get(flag.code) ?? day;
+			return {
+				code: flag.code,
+				severity: flag.severity,
+				...flag.words,
+				since: formatDay(lit),
+				days: calendar.between(lit, day),
+				settings: settingWords(flag.code, company.rules.flags, stages[seen.stageIndex]?.name ?? null),
+			};
+		}),
+		attention: { ...seen.attention, median: survey.norms.medianAmount },
+		qualification: {
+			strength: seen.qualification.strength,
+			coverage: seen.qualification.coverage,
+			expected: seen.qualification.expected,
+			questions: questionsOf(memory, seen, records, day, until),
+		},
+		trail: trailOfSheet(memory, seen, records, day),
+		visits: seen.path.visits.map((visit) => {
+			const usual = survey.norms.usual.stages[visit.stage];
+			return {
+				stage: stages[visit.stage]?.name ?? "",
+				from: formatDay(visit.from),
+				to: formatDay(visit.to),
+				finished: visit.finished,
+				length: visit.length,
+				usual: usual?.half.days ?? 0,
+				limit: usual?.threeQuarters.days ?? 0,
+				measured: usual?.half.measured ?? false,
+				sample: usual?.half.sample ?? 0,
+			};
+		}),
+		dealAge: seen.dealAge,
+		created: formatDay(company.deals[deal]?.createdDay ?? 0),
+		changes: fieldChanges(company, rowA, seen.row).map((change) => ({
+			field: change.field,
+			before: change.field === "owner" ? ownerName(memory, (change.before ?? NONE) as number) : change.before,
+			after: change.field === "owner" ? ownerName(memory, (change.after ?? NONE) as number) : change.after,
+		})),
+		changedAmounts: { before: rowA < 0 ? null : amountBaseOf(company, rowA, day), after: seen.amountBase },
+		newSince: rowA < 0,
+		lit: codes(seen.flags).filter((code) => !codes(before?.flags ?? []).includes(code)),
+		wentOut: (before?.flags ?? []).filter((flag) => !codes(seen.flags).includes(flag.code)).map((flag) => flag.label),
+		lastTouch: isoOrNull(seen.contact.lastTouch),
+		lastTouchDays: seen.contact.lastTouch === NO_DAY ? null : calendar.between(seen.contact.lastTouch, day),
+		waiting: seen.contact.waiting
+			? { side: seen.contact.waiting.side, since: formatDay(seen.contact.waiting.since), days: calendar.between(seen.contact.waiting.since, day) }
+			: null,
+		people,
+		missing,
+		others: (await readContacts(name.accountId)).filter((contact) => !people.some((person) => person.id === contact.id)),
+		quotes: records.quotes
+			.filter((quote) => !quote.sentOn || quote.sentOn <= formatDay(day))
+			.map((quote) => ({
+				id: quote.id,
+				number: quote.number,
+				sent: quote.sentOn,
+				valid: quote.validUntil,
+				answer: quote.answeredOn && quote.answeredOn <= formatDay(day) ? quote.answer || "answered" : null,
+				amount: quote.amount,
+				currency: quote.currency,
+			})),
+		plan: records.steps.map((step) => ({
+			id: step.id,
+			title: step.title,
+			due: step.dueOn,
+			side: step.side,
+			done: step.doneOn && step.doneOn <= formatDay(day) ? step.doneOn : null,
+			late: step.dueOn !== null && step.dueOn < formatDay(day) && !(step.doneOn && step.doneOn <= formatDay(day)),
+		})),
+		accountInfo: await accountOf(context, deal, day),
+		lines: records.lines.map((line) => ({
+			product: line.product,
+			quantity: line.quantity,
+			list: line.listPrice,
+			sold: line.unitPrice,
+			currency: line.currency,
+		})),
+		happenings: await happeningsOf(memory, records, until),
+		tasks: tasksOf(memory, records, day),
+		mayAssign: may(context.actor, "assignTasks") && live && seen.status === "open",
+		mayEdit: may(context.actor, "editDeals") && live,
+		mayNote: may(context.actor, "writeNotes") && live,
+		versionId: history.id[seen.row] as number,
+		choices: editChoices(context),
+		callable: whoSees(context, seen.owner).map((person) => person.name),
+		me: context.actor.person.name,
+		due: formatDay(defaultDue(calendar, day, quarterOf(day, fiscalStart))),
+	};
+}
+
+function tasksOf(memory: Memory, records: DealRecords, day: number): SheetTask[] {
+	const { zone } = memory.company.rules;
+	const shown = formatDay(day);
+	return records.tasks
+		.filter((task) => zone.dayOf(task.createdAt.getTime()) <= day)
+		.map((task) => {
+			const openThen = task.state === "open" || (task.doneAt !== null && zone.dayOf(task.doneAt.getTime()) > day);
+			return {
+				id: task.id,
+				title: task.title,
+				assignee: ownerName(memory, memory.personIndex.get(task.assigneeId ?? "") ?? NONE),
+				due: task.dueOn,
+				state: openThen ? "open" : task.state,
+				late: openThen && task.dueOn !== null && task.dueOn < shown,
+			};
+		});
+}

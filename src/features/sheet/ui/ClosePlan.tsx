@@ -1,0 +1,107 @@
+"use client";
+import { useState } from "react";
+import { Button, Form } from "react-bootstrap";
+import type { SheetView } from "../server/readSheet";
+import { type StepInput, useActions } from "@/ui/actions";
+import { shortDate } from "@/ui/format";
+import { useAct } from "@/ui/parts/useAct";
+
+/** The steps to the signature, each with its day and who does it; late ones stand out. */
+export function ClosePlan({ view }: { view: SheetView }) {
+	const actions = useActions();
+	const act = useAct();
+	const late = view.plan.filter((step) => step.late).length;
+	return (
+		<section>
+			<h3>
+				Close plan
+				{view.plan.length > 0 && `: ${view.plan.filter((step) => step.done).length} of ${view.plan.length} done`}
+				{late > 0 && <span className="worse">, {late} late</span>}
+			</h3>
+			<ul className="rows small-text">
+				{view.plan.map((step) => (
+					<li key={step.id}>
+						{view.mayEdit ? (
+							<Form.Check
+								id={`step-${step.id}`}
+								checked={step.done !== null}
+								label={<StepWords step={step} />}
+								onChange={(event) => void act(actions.changeStep(step.id, { done: event.target.checked }))}
+							/>
+						) : (
+							<span>
+								<span aria-hidden="true">{step.done ? "✓" : "○"}</span> <StepWords step={step} />
+							</span>
+						)}
+						<span className={`tiny text-nowrap ${step.late ? "worse" : "second"}`}>
+							{step.done ? `done ${shortDate(step.done)}` : shortDate(step.due)}
+							{step.late && " late"}
+							{view.mayEdit && (
+								<button
+									type="button"
+									className="plain-button step-remove no-print"
+									aria-label={`Remove the step ${step.title}`}
+									title="Remove"
+									onClick={() =>
+										void act(actions.removeStep(step.id), `“${step.title}” is removed.`, () =>
+											actions.addStep(view.id, { title: step.title, dueOn: step.due, side: step.side as StepInput["side"] }),
+										)
+									}
+								>
+									×
+								</button>
+							)}
+						</span>
+					</li>
+				))}
+				{!view.plan.length && <li className="second">No steps are agreed yet.</li>}
+			</ul>
+			{view.mayEdit && <AddStep view={view} />}
+		</section>
+	);
+}
+
+function StepWords({ step }: { step: SheetView["plan"][number] }) {
+	return (
+		<span className={step.done ? "second" : ""}>
+			{step.title} <span className="third">{step.side}</span>
+		</span>
+	);
+}
+
+function AddStep({ view }: { view: SheetView }) {
+	const [title, setTitle] = useState("");
+	const [due, setDue] = useState("");
+	const [side, setSide] = useState<StepInput["side"]>("theirs");
+	const actions = useActions();
+	const act = useAct();
+	return (
+		<Form
+			className="step-line no-print"
+			aria-label="Add a step"
+			onSubmit={async (event) => {
+				event.preventDefault();
+				const done = await act(actions.addStep(view.id, { title, dueOn: due || null, side }), "Added.", (made) => actions.removeStep(made.id));
+				if (done) setTitle("");
+			}}
+		>
+			<Form.Control
+				size="sm"
+				aria-label="Step"
+				placeholder="What has to happen"
+				maxLength={300}
+				required
+				value={title}
+				onChange={(event) => setTitle(event.target.value)}
+			/>
+			<Form.Control type="date" size="sm" aria-label="Day of the step" value={due} onChange={(event) => setDue(event.target.value)} />
+			<Form.Select size="sm" aria-label="Who does it" value={side} onChange={(event) => setSide(event.target.value as StepInput["side"])}>
+				<option value="theirs">theirs</option>
+				<option value="ours">ours</option>
+			</Form.Select>
+			<Button size="sm" variant="outline-primary" type="submit" disabled={!title.trim()}>
+				Add
+			</Button>
+		</Form>
+	);
+}

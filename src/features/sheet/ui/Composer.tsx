@@ -1,0 +1,177 @@
+"use client";
+import { useRef, useState } from "react";
+import { Button, Form } from "react-bootstrap";
+import { useHotkeys } from "react-hotkeys-hook";
+import type { SheetView } from "../server/readSheet";
+import { type ActivityInput, useActions } from "@/ui/actions";
+import { useAct } from "@/ui/parts/useAct";
+
+const DIRECTIONS = [
+	["both", "with them"],
+	["out", "we to them"],
+	["in", "they to us"],
+	["none", "among us"],
+] as const;
+/** how a kind mostly goes */
+const USUAL: Readonly<Record<string, ActivityInput["direction"]>> = { email: "out", message: "out", note: "none" };
+
+/** One line logs what was said, or plans it; another writes a note that can call on people. */
+export function Composer({ view, keys = false }: { view: SheetView; keys?: boolean }) {
+	if (!view.mayNote) return null;
+	return (
+		<div className="composer no-print">
+			<LogLine view={view} />
+			<NoteLine view={view} keys={keys} />
+		</div>
+	);
+}
+
+function LogLine({ view }: { view: SheetView }) {
+	const [kind, setKind] = useState(view.choices.kinds[0] ?? "call");
+	const [direction, setDirection] = useState<ActivityInput["direction"]>("both");
+	const [subject, setSubject] = useState("");
+	const [day, setDay] = useState(view.seen);
+	const [contact, setContact] = useState("");
+	const actions = useActions();
+	const act = useAct();
+	const log = async () => {
+		const done = await act(
+			actions.log(view.id, { kind, direction, subject, day, contactIds: contact ? [contact] : [] }),
+			(made) => (made.planned ? "Planned." : "Logged."),
+			(made) => actions.settleActivity(made.id, "back"),
+		);
+		if (done) setSubject("");
+	};
+	return (
+		<Form
+			className="log-line"
+			aria-label="Log an activity"
+			onSubmit={(event) => {
+				event.preventDefault();
+				void log();
+			}}
+		>
+			<Form.Select
+				size="sm"
+				aria-label="Kind of activity"
+				value={kind}
+				onChange={(event) => {
+					setKind(event.target.value);
+					setDirection(USUAL[event.target.value] ?? "both");
+				}}
+			>
+				{view.choices.kinds.map((name) => (
+					<option key={name}>{name}</option>
+				))}
+			</Form.Select>
+			<Form.Select size="sm" aria-label="Who spoke" value={direction} onChange={(event) => setDirection(event.target.value as ActivityInput["direction"])}>
+				{DIRECTIONS.map(([value, words]) => (
+					<option key={value} value={value}>
+						{words}
+					</option>
+				))}
+			</Form.Select>
+			<Form.Select size="sm" aria-label="With whom" value={contact} onChange={(event) => setContact(event.target.value)}>
+				<option value="">with …</option>
+				{view.people.map((person) => (
+					<option key={person.id} value={person.id}>
+						{person.name}
+					</option>
+				))}
+			</Form.Select>
+			<Form.Control type="date" size="sm" aria-label="Day; one to come plans it" value={day} required onChange={(event) => setDay(event.target.value)} />
+			<Form.Control
+				size="sm"
+				className="log-subject"
+				aria-label="What it was about"
+				placeholder="What was said or done, then Enter"
+				maxLength={500}
+				required
+				value={subject}
+				onChange={(event) => setSubject(event.target.value)}
+			/>
+			<Button size="sm" type="submit" disabled={!subject.trim()}>
+				{day > view.seen ? "Plan" : "Log"}
+			</Button>
+		</Form>
+	);
+}
+
+function NoteLine({ view, keys }: { view: SheetView; keys: boolean }) {
+	const [body, setBody] = useState("");
+	const box = useRef<HTMLTextAreaElement>(null);
+	const actions = useActions();
+	const act = useAct();
+	useHotkeys(
+		"n",
+		(event) => {
+			event.preventDefault();
+			box.current?.focus();
+		},
+		{ enabled: keys },
+	);
+	const call = /@([\p{L} ]{0,40})$/u.exec(body)?.[1];
+	const callable =
+		call === undefined
+			? []
+			: view.callable
+					.filter((name) => name !== view.me && name.toLowerCase().startsWith(call.toLowerCase()) && name.toLowerCase() !== call.toLowerCase())
+					.slice(0, 5);
+	const write = async () => {
+		const done = await act(
+			actions.note(view.id, body),
+			(made) => (made.mentions.length ? `Noted; ${made.mentions.join(" and ")} will find it on their desk.` : "Noted."),
+			(made) => actions.takeBackNote(made.id),
+		);
+		if (done) setBody("");
+	};
+	return (
+		<Form
+			className="note-line"
+			aria-label="Write a note"
+			onSubmit={(event) => {
+				event.preventDefault();
+				void write();
+			}}
+		>
+			<Form.Control
+				as="textarea"
+				rows={body.includes("\n") || body.length > 90 ? 4 : 1}
+				size="sm"
+				ref={box}
+				aria-label="Note"
+				placeholder="A note; @ calls on a colleague"
+				maxLength={10_000}
+				value={body}
+				onChange={(event) => setBody(event.target.value)}
+				onKeyDown={(event) => {
+					if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) {
+						event.preventDefault();
+						if (body.trim()) void write();
+					}
+				}}
+			/>
+			<Button size="sm" variant="outline-primary" type="submit" disabled={!body.trim()}>
+				Note
+			</Button>
+			{callable.length > 0 && (
+				<ul className="callable">
+					{callable.map((name) => (
+						<li key={name}>
+							<button
+								type="button"
+								className="plain-button"
+								onClick={() => {
+									setBody(`${body.slice(0, body.length - (call?.length ?? 0))}${name} `);
+									box.current?.focus();
+								}}
+							>
+								@{name}
+							</button>
+						</li>
+					))}
+				</ul>
+			)}
+		</Form>
+	);
+}

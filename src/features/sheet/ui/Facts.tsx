@@ -1,0 +1,105 @@
+"use client";
+import { type ReactNode, useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import type { SheetView } from "../server/readSheet";
+import { longDate, money, nearDate, spaced } from "@/ui/format";
+import { EditBox, type EditField } from "@/features/deals/ui/edit/EditBox";
+
+/** The deal's fields, each changed where it stands. */
+export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean }) {
+	const [editing, setEditing] = useState<{ field: EditField; target: HTMLElement } | null>(null);
+	useHotkeys(
+		"e",
+		(event) => {
+			event.preventDefault();
+			const target = document.querySelector<HTMLElement>(".facts .cell-edit");
+			if (target) setEditing({ field: "close", target });
+		},
+		{ enabled: keys && view.mayEdit && !editing },
+	);
+	const past = view.nextStepDay !== null && view.nextStepDay < view.seen;
+	const fact = (field: EditField, words: string, value: ReactNode) => (
+		<div key={field} className={`fact fact-${field}`}>
+			<dt>{words}</dt>
+			<dd>
+				{view.mayEdit && (field !== "owner" || view.choices.owners.length > 0) ? (
+					<button
+						type="button"
+						className="cell-edit"
+						title={`Change the ${words.toLowerCase()}`}
+						onClick={(event) => setEditing({ field, target: event.currentTarget })}
+					>
+						{value}
+					</button>
+				) : (
+					value
+				)}
+			</dd>
+		</div>
+	);
+	return (
+		<>
+			<dl className="facts">
+				{fact("stage", "Stage", view.stage)}
+				{fact(
+					"amount",
+					"Amount",
+					<>
+						{view.ownAmount === null ? "blank" : money(view.ownAmount, view.ownCurrency)}
+						{view.ownCurrency !== view.baseCurrency && view.ownAmount !== null && <span className="tiny second"> {money(view.amount, view.baseCurrency)}</span>}
+					</>,
+				)}
+				{fact("close", "Close date", view.close ? longDate(view.close) : "blank")}
+				{fact("category", "Category", spaced(view.category) || "none")}
+				{fact(
+					"owner",
+					"Owner",
+					<>
+						{view.owner}
+						{!view.ownerActive && view.owner !== "No owner" && <span className="tiny second"> has left</span>}
+					</>,
+				)}
+				{fact(
+					"next",
+					"Next step",
+					<>
+						{view.nextStep ?? <span className="third">none</span>}
+						{view.nextStepDay && (
+							<span className={past ? "worse" : "second"}>
+								, {nearDate(view.nextStepDay, view.seen)}
+								{past && " (past)"}
+							</span>
+						)}
+					</>,
+				)}
+			</dl>
+			{editing && (
+				<EditBox
+					key={editing.field}
+					deal={editOf(view)}
+					field={editing.field}
+					target={editing.target}
+					choices={view.choices}
+					today={view.seen}
+					onClose={() => setEditing(null)}
+				/>
+			)}
+		</>
+	);
+}
+
+function editOf(view: SheetView) {
+	return {
+		id: view.id,
+		name: view.name,
+		versionId: view.versionId,
+		stage: view.stage,
+		ownAmount: view.ownAmount,
+		ownCurrency: view.ownCurrency,
+		close: view.close,
+		ownerId: view.ownerId,
+		category: view.category,
+		nextStep: view.nextStep,
+		nextStepDate: view.nextStepDay,
+	};
+}

@@ -1,0 +1,245 @@
+"use client";
+import { type KeyboardEvent, useRef, useState } from "react";
+import { Button, Form } from "react-bootstrap";
+import type { Level as LevelName } from "@/core/qualification/score";
+import type { SheetQuestion } from "../server/questions";
+import type { SheetView } from "../server/readSheet";
+import { type AnswerInput, useActions } from "@/ui/actions";
+import { nearDate } from "@/ui/format";
+import { Evidence } from "@/ui/parts/Bars";
+import { Level, levelWord } from "@/ui/parts/Level";
+import { useNotice } from "@/ui/parts/Notices";
+import { useAct } from "@/ui/parts/useAct";
+
+/** The levels in the order of their keys. */
+const KEYS: readonly LevelName[] = ["unknown", "assumed", "heard", "shown", "against"];
+
+/** What is known and how well: one click or one key an answer, each with what it would do to the strength. */
+export function Questions({ view, onTask }: { view: SheetView; onTask: (title: string, flags: string[]) => void }) {
+	const { strength, coverage, expected, questions } = view.qualification;
+	const [open, setOpen] = useState<string | null>(null);
+	const areas = [...new Set(questions.map((question) => question.area))];
+	const gaps = questions.filter((question) => question.gap).length;
+	return (
+		<section aria-label="Evidence">
+			<div className="evidence-head">
+				<h3>Evidence{gaps > 0 && `: ${gaps} ${gaps === 1 ? "gap" : "gaps"}`}</h3>
+				<Evidence strength={strength} coverage={coverage} expected={expected} width={150} />
+				<span className="small-text">
+					strength <b>{strength}</b> · coverage <b>{coverage}</b> · expected <b>{expected}</b>
+				</span>
+			</div>
+			{view.mayEdit && questions.length > 0 && (
+				<p className="tiny second mb-1 no-print">
+					The figure at an answer is the strength it would make. With a question in focus: 0 unknown, 1 assumed, 2 heard, 3 shown, 4 against us.
+				</p>
+			)}
+			{areas.map((area) => (
+				<div key={area}>
+					<h4 className="area">{area}</h4>
+					<ul className="questions">
+						{questions
+							.filter((question) => question.area === area)
+							.map((question) => (
+								<Question
+									key={question.id}
+									question={question}
+									view={view}
+									open={open === question.id}
+									onOpen={(on) => setOpen(on ? question.id : null)}
+									onTask={onTask}
+								/>
+							))}
+					</ul>
+				</div>
+			))}
+			{!questions.length && <p className="second small-text mb-0">No questions are set up yet; ops writes them in Setup.</p>}
+		</section>
+	);
+}
+
+interface QuestionProps {
+	readonly question: SheetQuestion;
+	readonly view: SheetView;
+	readonly open: boolean;
+	readonly onOpen: (open: boolean) => void;
+	readonly onTask: (title: string, flags: string[]) => void;
+}
+
+function Question({ question, view, open, onOpen, onTask }: QuestionProps) {
+	const { say, note, setNote, proof, setProof, waiting } = useAnswer(question, view);
+	const pressed = (event: KeyboardEvent<HTMLLIElement>) => {
+		if ((event.target as HTMLElement).closest("input, select, textarea") || event.ctrlKey || event.metaKey || event.altKey) return;
+		const level = KEYS[Number(event.key)];
+		if (/^[0-4]$/.test(event.key) && level && view.mayEdit) {
+			event.preventDefault();
+			event.stopPropagation();
+			void say(level);
+		}
+		const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
+		if (!step || event.target !== event.currentTarget) return;
+		event.preventDefault();
+		const all = [...document.querySelectorAll<HTMLElement>(".question")];
+		all[all.indexOf(event.currentTarget) + step]?.focus();
+	};
+	const standing = `${levelWord(question.level)}${question.age === null ? "" : `, ${question.age === 0 ? "today" : `${question.age} working ${question.age === 1 ? "day" : "days"} ago`}`}${question.stale ? ", old" : ""}`;
+	return (
+		<li
+			className={`question ${question.gap ? "gap" : ""}`}
+			tabIndex={view.mayEdit ? 0 : -1}
+			onKeyDown={pressed}
+			aria-label={`${question.prompt} ${standing}${question.gap ? ", a gap" : ""}`}
+		>
+			<div className="question-line">
+				<button type="button" className="plain-button question-prompt" aria-expanded={open} title={question.help ?? undefined} onClick={() => onOpen(!open)}>
+					{question.prompt}
+					{question.key && <b className="tag"> key</b>}
+					{question.gap && <b className="worse"> gap</b>}
+				</button>
+				<span className={`tiny text-nowrap ${question.gap || question.stale ? "worse" : "second"}`}>
+					<Level level={question.level} /> {standing}
+				</span>
+			</div>
+			{view.mayEdit && (
+				<div className="levels no-print" role="group" aria-label={`Answer: ${question.prompt}`}>
+					{KEYS.map((level) => {
+						const effect = question.effects.find((e) => e.level === level);
+						return (
+							<button
+								key={level}
+								type="button"
+								aria-pressed={question.level === level}
+								disabled={waiting}
+								title={`${levelWord(level)}: strength ${effect?.strength}, coverage ${effect?.coverage}`}
+								onClick={() => void say(level)}
+							>
+								{levelWord(level)} <span className="third">{effect?.strength}</span>
+							</button>
+						);
+					})}
+				</div>
+			)}
+			{question.note && !open && <div className="tiny second">“{question.note}”</div>}
+			{open && (
+				<div className="question-more">
+					{question.help && <p className="tiny second mb-1">{question.help}</p>}
+					{view.mayEdit && (
+						<div className="question-form no-print">
+							<Form.Control
+								size="sm"
+								aria-label="Note on the answer"
+								placeholder="A note, then choose the answer above"
+								maxLength={2000}
+								value={note}
+								onChange={(event) => setNote(event.target.value)}
+							/>
+							<Form.Select size="sm" aria-label="What shows it" value={proof} onChange={(event) => setProof(event.target.value)}>
+								<option value="">Shown by …</option>
+								{proofsOf(view).map(({ value, words }) => (
+									<option key={value} value={value}>
+										{words}
+									</option>
+								))}
+								<option value="link">the link in the note</option>
+							</Form.Select>
+							<Button
+								size="sm"
+								variant="link"
+								onClick={() => onTask(`Ask the buyer: ${question.prompt}`, question.gap ? ["under-qualified"] : question.stale ? ["stale-answers"] : [])}
+							>
+								Make it a task
+							</Button>
+						</div>
+					)}
+					{question.history.length ? (
+						<ul className="rows tiny">
+							{question.history.map((answer) => (
+								<li key={`${answer.day}${answer.level}${answer.note}`}>
+									<span>
+										<b>{levelWord(answer.level)}</b>
+										{answer.note && ` “${answer.note}”`}
+										{answer.shownBy && (
+											<span className="second d-block">
+												shown by{" "}
+												{answer.link ? (
+													<a href={answer.link} target="_blank" rel="noreferrer noopener">
+														{answer.shownBy}
+													</a>
+												) : (
+													answer.shownBy
+												)}
+											</span>
+										)}
+									</span>
+									<span className="second text-nowrap">
+										{answer.by ?? "unknown"}, {nearDate(answer.day, view.seen)}
+									</span>
+								</li>
+							))}
+						</ul>
+					) : (
+						<p className="tiny second mb-0">Nobody has answered this yet.</p>
+					)}
+				</div>
+			)}
+		</li>
+	);
+}
+
+/** What can show an answer: conversations, newest first, then people. */
+function proofsOf(view: SheetView): { value: string; words: string }[] {
+	const talks = view.happenings.filter((item) => item.kind === "contact" && !item.planned && item.id).slice(0, 20);
+	return [
+		...talks.map((item) => ({ value: `activity:${item.id}`, words: `${nearDate(item.day, view.seen)} ${item.what}` })),
+		...view.people.map((person) => ({ value: `contact:${person.id}`, words: person.name })),
+	];
+}
+
+function useAnswer(question: SheetQuestion, view: SheetView) {
+	const [note, setNote] = useState("");
+	const [proof, setProof] = useState("");
+	const [waiting, setWaiting] = useState(false);
+	/** one’s own newest answer, before the sheet has been read again */
+	const own = useRef<string | null>(null);
+	const actions = useActions();
+	const act = useAct();
+	const notice = useNotice();
+	const say = async (level: LevelName) => {
+		const usual = proofsOf(view)[0]?.value ?? "";
+		const shownBy = level !== "shown" ? null : proof === "link" ? (/https?:\/\/\S+/.exec(note)?.[0] ?? "") : proof || usual;
+		const input: AnswerInput = {
+			questionId: question.id,
+			level,
+			note: note.trim() || null,
+			shownBy,
+			seenAt: (own.current ?? "") > (question.at ?? "") ? own.current : question.at,
+		};
+		setWaiting(true);
+		const first = await actions.answer(view.id, input);
+		setWaiting(false);
+		if (first.ok) own.current = first.at;
+		if (!first.ok && first.status === 409) {
+			notice({
+				words: first.detail,
+				label: "Answer anyway",
+				undo: async () => {
+					await act(actions.answer(view.id, { ...input, anyway: true }), "Answered.");
+				},
+			});
+			return;
+		}
+		const back: AnswerInput = {
+			questionId: question.id,
+			level: question.level,
+			note: question.note,
+			shownBy: question.history[0]?.proof ?? null,
+			seenAt: first.ok ? first.at : null,
+		};
+		const done = await act(Promise.resolve(first), `${question.prompt} ${levelWord(level)}.`, () => actions.answer(view.id, back));
+		if (done) {
+			setNote("");
+			setProof("");
+		}
+	};
+	return { say, note, setNote, proof, setProof, waiting };
+}

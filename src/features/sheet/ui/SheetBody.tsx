@@ -1,0 +1,266 @@
+import Link from "next/link";
+import type { ReactNode } from "react";
+import { Button } from "react-bootstrap";
+import { type ComparedField, FIELD_NAMES } from "@/core/bridge/compare";
+import type { SheetView } from "../server/readSheet";
+import { money, nearDate, share, shortDate, spaced } from "@/ui/format";
+import { Evidence } from "@/ui/parts/Bars";
+import { FlagChip } from "@/ui/parts/FlagChip";
+import { Lamp } from "@/ui/parts/Lamp";
+import { Level, levelWord } from "@/ui/parts/Level";
+import { Account } from "./Account";
+import { ClosePlan } from "./ClosePlan";
+import { Composer } from "./Composer";
+import { Facts } from "./Facts";
+import { People } from "./People";
+import { ProductsAndQuotes } from "./ProductsAndQuotes";
+import { Questions } from "./Questions";
+import { Stages } from "./Stages";
+import { Timeline } from "./Timeline";
+import { TrailDrawing } from "./TrailDrawing";
+
+interface Props {
+	readonly view: SheetView;
+	readonly onAssign: (title: string, flags: string[]) => void;
+}
+
+/** The side sheet: why it is lit and what to do about it, gaps, what changed, who waits, tasks; the rest of the whole sheet opens below. */
+export function SheetBody({ view, onAssign }: Props) {
+	return (
+		<>
+			<header className="sheet-head">
+				<h2>
+					<Lamp level={view.attention.level} size={24} /> {view.name}
+				</h2>
+				<p className="small-text second mb-0">
+					{view.account}
+					{view.competitor && ` · against ${view.competitor}`}
+				</p>
+			</header>
+			<Facts view={view} />
+			<WhyLit view={view} onAssign={onAssign} />
+			<Gaps view={view} />
+			<Since view={view} />
+			<LastContact view={view} />
+			<OpenTasks view={view} />
+			<section>
+				<Composer view={view} keys />
+			</section>
+			<div className="d-flex gap-2 mt-3 no-print">
+				{view.mayAssign && (
+					<Button size="sm" onClick={() => onAssign("", [])}>
+						Give a task
+					</Button>
+				)}
+				<Link className="btn btn-sm btn-outline-primary" href={sheetAddress(view)}>
+					Open the whole sheet
+				</Link>
+			</div>
+			<div className="more-sections">
+				<More name="Questions and answers">
+					<Questions view={view} onTask={onAssign} />
+				</More>
+				<More name={`What happened (${view.happenings.length})`}>
+					<Timeline list={view.happenings} seen={view.seen} mayNote={view.mayNote} />
+				</More>
+				<More name="Close date and stages">
+					<TrailDrawing view={view} />
+					<Stages view={view} />
+				</More>
+				<More name={`People (${view.people.length})`}>
+					<People view={view} />
+				</More>
+				<More name="Close plan">
+					<ClosePlan view={view} />
+				</More>
+				<More name="Products and quotes">
+					<ProductsAndQuotes view={view} />
+				</More>
+				{view.accountInfo && (
+					<More name={`Account: ${view.accountInfo.name}`}>
+						<Account account={view.accountInfo} seen={view.seen} currency={view.baseCurrency} />
+					</More>
+				)}
+			</div>
+		</>
+	);
+}
+
+/** A part of the sheet that is opened when it is wanted. */
+function More({ name, children }: { name: string; children: ReactNode }) {
+	return (
+		<details>
+			<summary>{name}</summary>
+			{children}
+		</details>
+	);
+}
+
+export function sheetAddress(view: Pick<SheetView, "id" | "past" | "seen" | "against">): string {
+	const query = new URLSearchParams({ ...(view.past ? { seen: view.seen } : {}), against: view.against });
+	return `/deals/${encodeURIComponent(view.id)}?${query}`;
+}
+
+export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: boolean }) {
+	const { attention } = view;
+	return (
+		<section>
+			<h3>{attention.level === "calm" ? (view.flags.length ? "Flags, but calm" : "Nothing is wrong here") : "Why it is lit"}</h3>
+			<ul className="why">
+				{view.flags.map((flag) => (
+					<li key={flag.code}>
+						<div>
+							<FlagChip label={flag.label} severity={flag.severity} /> <span className="why-reason">{flag.reason}</span>
+						</div>
+						<div className="tiny second">{litWords(flag, view.seen)}</div>
+						{whole && (
+							<div className="tiny second">
+								Goes out with {flag.clears}.{flag.settings.length > 0 && ` Set at ${flag.settings.join(", ")}.`}
+							</div>
+						)}
+						{view.mayAssign && (
+							<button
+								type="button"
+								className="remedy no-print"
+								title={`Gives ${view.owner} this task; the flag goes out with ${flag.clears}`}
+								onClick={() => onAssign(flag.remedy, [flag.code])}
+							>
+								Give task: {flag.remedy}
+							</button>
+						)}
+					</li>
+				))}
+			</ul>
+			<p className="tiny second attention-parts" title={`Stake: the amount against the median open deal of ${money(attention.median, view.baseCurrency)}`}>
+				Attention {attention.score} = 100 × risk {share(attention.risk)} × (½ + ½ stake {share(attention.stake)}) × (½ + ½ urgency {share(attention.urgency)})
+			</p>
+		</section>
+	);
+}
+
+/** Since when a flag is lit. */
+function litWords({ since, days }: { since: string; days: number }, seen: string): string {
+	return since === seen ? "Lit today" : `Lit for ${days} working ${days === 1 ? "day" : "days"}, since ${nearDate(since, seen)}`;
+}
+
+function Gaps({ view }: { view: SheetView }) {
+	const { strength, coverage, expected, questions } = view.qualification;
+	const gaps = questions.filter((question) => question.gap);
+	return (
+		<section>
+			<h3>Evidence gaps at {view.stage}</h3>
+			<Evidence strength={strength} coverage={coverage} expected={expected} width={200} />
+			<div className="tiny second mb-1">
+				strength {strength}, coverage {coverage}, expected {expected}
+			</div>
+			{gaps.length ? (
+				<ul className="rows small-text">
+					{gaps.map((question) => (
+						<li key={question.id}>
+							<span>
+								{question.prompt}
+								{question.key && <b title="key question"> key</b>}
+							</span>
+							<span className="worse text-nowrap">
+								<Level level={question.level} /> {levelWord(question.level)}
+							</span>
+						</li>
+					))}
+				</ul>
+			) : (
+				<p className="small-text second mb-0">Everything due here was heard from the buyer.</p>
+			)}
+		</section>
+	);
+}
+
+export function Since({ view }: { view: SheetView }) {
+	const near = view.seen;
+	const text = (field: string, value: string | number | null) => {
+		if (value === null) return "blank";
+		if (field === "amount") return money(Number(value), view.ownCurrency);
+		if (field === "closeDate" || field === "nextStepDate") return nearDate(String(value), near);
+		return spaced(String(value));
+	};
+	return (
+		<section>
+			<h3>Since {nearDate(view.against, near)}</h3>
+			{view.newSince ? (
+				<p className="small-text second mb-0">The deal is new since then.</p>
+			) : view.changes.length + view.lit.length + view.wentOut.length === 0 ? (
+				<p className="small-text second mb-0">Nothing changed.</p>
+			) : (
+				<ul className="rows small-text">
+					{view.changes.map((c) => (
+						<li key={c.field}>
+							<span>{FIELD_NAMES[c.field as ComparedField]}</span>
+							<span className="text-end">
+								{text(c.field, c.before)} → {text(c.field, c.after)}
+							</span>
+						</li>
+					))}
+					{view.lit.length > 0 && (
+						<li>
+							<span>Flags lit</span>
+							<span className="text-end">
+								{view.flags
+									.filter((flag) => view.lit.includes(flag.code))
+									.map((flag) => flag.label)
+									.join(", ")}
+							</span>
+						</li>
+					)}
+					{view.wentOut.length > 0 && (
+						<li>
+							<span>Flags gone out</span>
+							<span className="text-end">{view.wentOut.join(", ")}</span>
+						</li>
+					)}
+				</ul>
+			)}
+		</section>
+	);
+}
+
+export function LastContact({ view }: { view: SheetView }) {
+	const days = (n: number) => (n === 0 ? "today" : `${n} working ${n === 1 ? "day" : "days"} ago`);
+	return (
+		<section>
+			<h3>Last contact</h3>
+			<p className="small-text mb-0">
+				{view.lastTouch === null ? (
+					"Nobody has been spoken to."
+				) : (
+					<>
+						{nearDate(view.lastTouch, view.seen)}, {days(view.lastTouchDays ?? 0)}.{" "}
+					</>
+				)}
+				{view.waiting ? view.waiting.side === "they" ? <b>They wait for us.</b> : "We wait for them." : view.lastTouch && "Nobody waits."}
+			</p>
+		</section>
+	);
+}
+
+export function OpenTasks({ view }: { view: SheetView }) {
+	const open = view.tasks.filter((task) => task.state === "open");
+	return (
+		<section>
+			<h3>Open tasks</h3>
+			{open.length ? (
+				<ul className="rows small-text">
+					{open.map((task) => (
+						<li key={task.id}>
+							<span>{task.title}</span>
+							<span className={`tiny text-nowrap ${task.late ? "worse" : "second"}`}>
+								{task.assignee.split(" ")[0]}, {shortDate(task.due)}
+								{task.late && " late"}
+							</span>
+						</li>
+					))}
+				</ul>
+			) : (
+				<p className="small-text second mb-0">None.</p>
+			)}
+		</section>
+	);
+}

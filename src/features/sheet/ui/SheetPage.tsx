@@ -1,0 +1,108 @@
+"use client";
+import { useState } from "react";
+import { Button } from "react-bootstrap";
+import { useHotkeys } from "react-hotkeys-hook";
+import type { SheetView } from "../server/readSheet";
+import { money } from "@/ui/format";
+import { Lamp } from "@/ui/parts/Lamp";
+import { AssignDialog, type Draft } from "@/features/tasks/ui/AssignDialog";
+import { Account } from "./Account";
+import { ClosePlan } from "./ClosePlan";
+import { Composer } from "./Composer";
+import { Facts } from "./Facts";
+import { People } from "./People";
+import { ProductsAndQuotes } from "./ProductsAndQuotes";
+import { Questions } from "./Questions";
+import { LastContact, OpenTasks, Since, WhyLit } from "./SheetBody";
+import { Stages } from "./Stages";
+import { Timeline } from "./Timeline";
+import { TrailDrawing } from "./TrailDrawing";
+import "@/ui/parts/parts.css";
+import "@/features/deals/ui/deals.css";
+import "./sheet.css";
+
+/** The whole sheet of a deal at its own address: every figure with what it was made of, and everything changed where it stands. */
+export function SheetPage({ view }: { view: SheetView }) {
+	const [draft, setDraft] = useState<Draft | null>(null);
+	const assign = (title: string, flags: string[]) => setDraft({ deals: [view], title, flags, due: view.due });
+	useHotkeys("t", () => assign("", []), { enabled: view.mayAssign && !draft });
+	return (
+		<>
+			<div className="sheet-title">
+				<div>
+					<h2>
+						<Lamp level={view.attention.level} size={28} /> {view.name}
+					</h2>
+					<p className="second mb-1">
+						{view.account}
+						{view.customer && ` · ${view.customer}`}
+						{view.source && ` · source: ${view.source}`}
+						{view.competitor ? ` · against ${view.competitor}` : " · no competitor named"}
+						{view.outcomeReason && ` · reason: ${view.outcomeReason}`}
+					</p>
+					<p className="sheet-headline">{view.headline}</p>
+				</div>
+				<div className="head text-end">{money(view.amount, view.baseCurrency)}</div>
+			</div>
+			<Facts view={view} keys />
+			<div className="sheet-page">
+				<div>
+					<div className="panel">
+						<WhyLit view={view} onAssign={assign} whole />
+					</div>
+					<div className="panel">
+						<Stages view={view} />
+					</div>
+					<div className="panel">
+						<People view={view} />
+					</div>
+				</div>
+				<div>
+					<div className="panel">
+						<Questions view={view} onTask={assign} />
+					</div>
+					<div className="panel">
+						<Composer view={view} keys />
+						<Timeline list={view.happenings} seen={view.seen} mayNote={view.mayNote} />
+					</div>
+				</div>
+				<div>
+					<div className="panel">
+						<LastContact view={view} />
+						<Since view={view} />
+						<OpenTasks view={view} />
+						{view.mayAssign && (
+							<Button size="sm" className="mt-2 no-print" onClick={() => assign("", [])}>
+								Give a task
+							</Button>
+						)}
+					</div>
+					<div className="panel">
+						<h3>Close date{trailWords(view)}</h3>
+						<TrailDrawing view={view} />
+					</div>
+					<div className="panel">
+						<ClosePlan view={view} />
+					</div>
+					{(view.lines.length > 0 || view.quotes.length > 0 || view.mayEdit) && (
+						<div className="panel">
+							<ProductsAndQuotes view={view} />
+						</div>
+					)}
+					{view.accountInfo && (
+						<div className="panel">
+							<Account account={view.accountInfo} seen={view.seen} currency={view.baseCurrency} />
+						</div>
+					)}
+				</div>
+			</div>
+			{draft && <AssignDialog draft={draft} today={view.seen} onClose={() => setDraft(null)} />}
+		</>
+	);
+}
+
+function trailWords({ trail }: SheetView): string {
+	if (!trail.pushes) return "";
+	const crossed = trail.crossings ? `, ${trail.crossings} quarter ${trail.crossings === 1 ? "end" : "ends"} crossed` : "";
+	return `: ${trail.pushes} ${trail.pushes === 1 ? "push" : "pushes"}, ${trail.pushedDays} days in all${crossed}`;
+}

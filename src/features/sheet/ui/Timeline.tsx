@@ -1,0 +1,99 @@
+"use client";
+import { useState } from "react";
+import type { Happening } from "../server/timeline";
+import { useActions } from "@/ui/actions";
+import { longDate, nearDate } from "@/ui/format";
+import { useAct } from "@/ui/parts/useAct";
+
+const FILTERS = [
+	{ key: "all", words: "All" },
+	{ key: "contact", words: "Contacts" },
+	{ key: "change", words: "Changes" },
+	{ key: "answer", words: "Answers" },
+	{ key: "note", words: "Notes" },
+	{ key: "task", words: "Tasks" },
+	{ key: "quote", words: "Quotes" },
+	{ key: "internal", words: "Internal" },
+] as const;
+const SIGNS: Readonly<Record<string, [sign: string, words: string]>> = {
+	in: ["←", "they to us"],
+	out: ["→", "we to them"],
+	both: ["↔", "a conversation"],
+	none: ["·", "internal"],
+};
+const SHOWN = 25;
+
+/** One timeline of all that happened, newest on top, what is planned apart. */
+export function Timeline({ list, seen, mayNote = false }: { list: readonly Happening[]; seen: string; mayNote?: boolean }) {
+	const [kind, setKind] = useState<string>("all");
+	const [all, setAll] = useState(false);
+	const found = list.filter((item) => kind === "all" || item.kind === kind);
+	const planned = found.filter((item) => item.planned);
+	const past = found.filter((item) => !item.planned);
+	const shown = all ? past : past.slice(0, SHOWN);
+	return (
+		<section>
+			<h3>What happened</h3>
+			<div className="happening-filter no-print" role="group" aria-label="Show only">
+				{FILTERS.map((filter) => (
+					<button key={filter.key} type="button" className="flag-toggle" aria-pressed={kind === filter.key} onClick={() => setKind(filter.key)}>
+						{filter.words}
+					</button>
+				))}
+			</div>
+			{found.length === 0 && <p className="second small-text">Nothing of this kind.</p>}
+			{planned.length > 0 && (
+				<>
+					<h4 className="area">Planned</h4>
+					<ul className="happenings">
+						{[...planned].reverse().map((item) => (
+							<Line key={item.id ?? item.at + item.what} item={item} seen={seen} mayNote={mayNote} />
+						))}
+					</ul>
+					<h4 className="area">So far</h4>
+				</>
+			)}
+			<ul className="happenings">
+				{shown.map((item, i) => (
+					<Line key={item.at + item.what + String(i)} item={item} seen={seen} />
+				))}
+			</ul>
+			{past.length > shown.length && (
+				<button type="button" className="plain-button small-text second mt-2" onClick={() => setAll(true)}>
+					Show {past.length - shown.length} older
+				</button>
+			)}
+		</section>
+	);
+}
+
+function Line({ item, seen, mayNote = false }: { item: Happening; seen: string; mayNote?: boolean }) {
+	const actions = useActions();
+	const act = useAct();
+	const [sign, words] = SIGNS[item.direction ?? ""] ?? ["–", item.kind];
+	return (
+		<li className={item.planned ? "planned" : undefined}>
+			<span className="third" title={longDate(item.day)}>
+				{nearDate(item.day, seen)}
+			</span>
+			<span title={item.planned ? "planned" : words}>
+				{item.planned ? "○" : sign}
+				<span className="visually-hidden"> {item.planned ? "planned" : words}</span>
+			</span>
+			<span>
+				{item.what}
+				{item.detail && <span className="d-block second">“{item.detail}”</span>}
+				{item.by && <span className="d-block tiny second">{item.by}</span>}
+				{item.planned && item.id && mayNote && (
+					<button
+						type="button"
+						className="plain-button tiny no-print"
+						onClick={() => void act(actions.settleActivity(item.id as string, "done"), "It took place.")}
+					>
+						It took place
+					</button>
+				)}
+			</span>
+		</li>
+	);
+}

@@ -1,0 +1,69 @@
+import { cookies } from "next/headers";
+import { z } from "zod";
+import type { Context } from "../context";
+import { Fault } from "../fault";
+import { keyContext, sessionContext } from "@/features/people/server/signIn";
+import { log } from "../log";
+import { SESSION_COOKIE } from "./session";
+
+/** An answer of RFC 9457. */
+export function problemResponse(status: number, title: string, detail: string, more: Readonly<Record<string, unknown>> = {}): Response {
+	return Response.json({ type: "about:blank", title, status, detail, ...more }, { status, headers: { "content-type": "application/problem+json" } });
+}
+
+export function faultResponse(error: unknown): Response {
+	if (error instanceof Fault) return problemResponse(error.status, error.title, error.detail, error.more);
+	if (error instanceof z.ZodError) {
+		const errors = error.issues.map((issue) => ({ pointer: issue.path.join("."), detail: issue.message }));
+		return problemResponse(400, "Bad request", errors.map((e) => (e.pointer ? `${e.pointer}: ${e.detail}` : e.detail)).join(" "), { errors });
+	}
+	log.error({ error: String(error), stack: error instanceof Error ? error.stack : undefined }, "request failed");
+	return problemResponse(500, "Error of the server", "Something went wrong here; nothing was changed. Try again.");
+}
+
+/** A write with a cookie must come from our own pages: another site's form or script is refused. */
+export function demandOwnOrigin(request: Request): void {
+	const origin = request.headers.get("origin");
+	const host = request.headers.get("x-forwarded-host") ?? request.headers.get("host");
+	const site = request.headers.get("sec-fetch-site");
+	const foreign = origin !== null ? new URL(origin).host !== host : site !== null && site !== "same-origin" && site !== "none";
+	if (foreign || (origin === null && site === null)) throw new Fault(403, "Not allowed", "This request didn't come from Porch Lamp's own pages.");
+}
+
+/** Who calls: by key, or by the session's cookie. Throws 401. */
+export async function callerOf(request: Request): Promise<Context> {
+	const bearer = /^Bearer\s+(\S+)$/i.exec(request.headers.get("authorization") ?? "")?.[1];
+	if (bearer) {
+		const context = await keyContext(bearer);
+		if (context) return context;
+		throw new Fault(401, "Not signed in", "This key is unknown or was revoked.");
+	}
+	const token = (await cookies()).get(SESSION_COOKIE)?.value;
+	const context = token ? await sessionContext(token) : null;
+	if (!context) throw new Fault(401, "Not signed in", "Send a key in the header Authorization: Bearer …, or sign in.");
+	if (request.method !== "GET" && request.method !== "HEAD") demandOwnOrigin(request);
+	return context;
+}
+
+/** A page of a list: the items after the cursor, and the cursor of the next page. The cursor is the last item's id. */
+export function page<T extends { id: string }>(items: readonly T[], cursor: string | undefined, limit: number): { items: T[]; next: string | null } {
+	let start = 0;
+	if (cursor !== undefined) {
+		const after = Buffer.from(cursor, "base64url").toString("utf8");
+		const at = items.findIndex((item) => item.id === after);
+		if (at < 0) throw new Fault(400, "Bad request", "This cursor is no longer good: the list has changed. Start again without it.");
+		start = at + 1;
+	}
+	const shown = items.slice(start, start + limit);
+	const last = shown.at(-1);
+	return { items: shown, next: last && start + limit < items.length ? Buffer.from(last.id).toString("base64url") : null };
+}
+
+/** Reads a JSON body; a 400 says what is wrong with it. */
+export async function jsonBody(request: Request): Promise<unknown> {
+	try {
+		return await request.json();
+	} catch {
+		throw new Fault(400, "Bad request", "The body isn't JSON.");
+	}
+}

@@ -1,0 +1,77 @@
+import type { Scope } from "@/core/bridge/scope";
+import { NONE } from "@/core/history/columns";
+import { type Memory, type Person, type Role, teamsUnder } from "@/data/organisation/state";
+import { Fault } from "./fault";
+
+/** Who acts: a person signed in, or acted for by a key. */
+export interface Actor {
+	readonly person: Person;
+	readonly index: number;
+}
+
+/** Which roles may do what. The table is the whole truth about roles; whose deals they reach is `reachOf`. */
+export const RIGHTS = {
+	readDeals: ["manager", "rep", "ops", "viewer"],
+	readChanges: ["manager", "rep", "ops", "viewer"],
+	keepMarks: ["manager", "ops"],
+	readTasks: ["manager", "rep", "ops", "viewer"],
+	readDesk: ["manager", "rep", "ops", "viewer"],
+	assignTasks: ["manager", "rep"],
+	changeTask: ["manager", "rep"],
+	editDeals: ["manager", "rep"],
+	answerQuestions: ["manager", "rep"],
+	writeNotes: ["manager", "rep"],
+	readRules: ["manager", "rep", "ops", "viewer"],
+	changeRules: ["ops"],
+	keepViews: ["manager", "rep", "ops", "viewer"],
+	search: ["manager", "rep", "ops", "viewer"],
+	readAccounts: ["manager", "rep", "ops", "viewer"],
+	readAudit: ["ops"],
+	readPeople: ["manager", "rep", "ops", "viewer"],
+	importBundle: ["ops"],
+	readImports: ["ops"],
+	exportBundle: ["ops"],
+	changeClock: ["ops"],
+	ownKeys: ["manager", "rep", "ops", "viewer"],
+} as const satisfies Record<string, readonly Role[]>;
+export type Right = keyof typeof RIGHTS;
+
+export function may(actor: Actor, right: Right): boolean {
+	return (RIGHTS[right] as readonly Role[]).includes(actor.person.role);
+}
+
+/** Throws a 403 unless the actor's role has the right. */
+export function demand(actor: Actor, right: Right): void {
+	if (!may(actor, right)) {
+		throw new Fault(403, "Not allowed", `Your role (${actor.person.role}) may not do this. Ask a colleague of ops or your manager.`);
+	}
+}
+
+/**
+ * Whose deals a person reaches: a rep their own; a manager or viewer those of their team and the teams below;
+ * ops, and whoever stands above all teams, everyone's and the unowned ones (null).
+ */
+export function reachOf(memory: Memory, actor: Actor): Scope {
+	const { role, team } = actor.person;
+	if (role === "ops") return null;
+	if (role === "rep") return new Set([actor.index]);
+	if (!team) return new Set([actor.index]);
+	const under = teamsUnder(memory, team);
+	if (memory.teams.size > 0 && under.size === memory.teams.size) return null;
+	return peopleIn(memory, under);
+}
+
+/** People of some teams, whether they still work here or not: their deals stay the team's. */
+export function peopleIn(memory: Memory, teams: ReadonlySet<string>): Set<number> {
+	return new Set(memory.people.flatMap((person, i) => (person.team && teams.has(person.team) ? [i] : [])));
+}
+
+/** What both scopes hold. */
+export function within(scope: Scope, reach: Scope): Scope {
+	if (scope === null) return reach;
+	return reach === null ? scope : new Set([...scope].filter((owner) => reach.has(owner)));
+}
+
+export function reaches(reach: Scope, owner: number): boolean {
+	return reach === null || (owner !== NONE && reach.has(owner));
+}

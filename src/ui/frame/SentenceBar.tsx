@@ -1,0 +1,241 @@
+"use client";
+import { usePathname, useRouter, useSearchParams } from "next/navigation";
+import { type ReactNode, useState, useTransition } from "react";
+import { Button, Dropdown, Form } from "react-bootstrap";
+import { useHotkeys } from "react-hotkeys-hook";
+import { useActions } from "../actions";
+import { longDate } from "../format";
+import { useAct } from "../parts/useAct";
+import type { FrameView } from "./view";
+
+type Part = "whose" | "due" | "seen" | "against";
+
+/** Whose deals, closing when, seen when, against when: said once, each phrase a control, all of it in the address. */
+export function SentenceBar({ view }: { view: FrameView }) {
+	const { sentence, choices, today } = view;
+	const router = useRouter();
+	const path = usePathname();
+	const params = useSearchParams();
+	const [waiting, start] = useTransition();
+
+	const set = (changes: Partial<Record<Part, string | null>>) => {
+		const next = new URLSearchParams(params);
+		for (const [part, value] of Object.entries(changes)) {
+			if (value) next.set(part, value);
+			else next.delete(part);
+		}
+		start(() => router.push(`${path}?${next}`));
+	};
+	const setSeen = (day: string | null) => {
+		const against = params.get("against");
+		// A day to compare with that isn't earlier any more is let go; a moment in words moves along.
+		const gone = against && day && (against === "start" ? sentence.due.start !== null && sentence.due.start > day : /^\d/.test(against) && against >= day);
+		set({ seen: day === today ? null : day, ...(gone ? { against: null } : {}) });
+	};
+	useHotkeys("shift+n", () => sentence.seen.past && setSeen(null));
+
+	return (
+		<>
+			<header className={`sentence ${waiting ? "waiting" : ""}`} aria-busy={waiting}>
+				<h1>
+					<Phrase label="Whose deals" words={sentence.whose.words}>
+						<Choice on={sentence.whose.key === "all"} pick={() => set({ whose: "all" })}>
+							{choices.everyone ? "Everyone’s" : "All my deals"}
+						</Choice>
+						{choices.teams.length > 0 && <Dropdown.Header>Teams, with those below</Dropdown.Header>}
+						{choices.teams.map((team) => (
+							<Choice key={team.key} on={team.key === sentence.whose.key} pick={() => set({ whose: team.key })}>
+								{team.words}
+							</Choice>
+						))}
+						{choices.people.length > 1 && <Dropdown.Header>Reps</Dropdown.Header>}
+						{choices.people.length > 1 &&
+							choices.people.map((person) => (
+								<Choice key={person.key} on={person.key === sentence.whose.key} pick={() => set({ whose: person.key })}>
+									{person.words} <span className="third">{person.team}</span>
+								</Choice>
+							))}
+					</Phrase>{" "}
+					deals due in{" "}
+					<Phrase label="Closing when" words={sentence.due.words}>
+						{choices.quarters.map((quarter) => (
+							<Choice key={quarter.key} on={quarter.key === sentence.due.key} pick={() => set({ due: quarter.key })}>
+								{quarter.words}
+							</Choice>
+						))}
+						<Dropdown.Divider />
+						<Choice on={sentence.due.key === "any"} pick={() => set({ due: "any" })}>
+							Any period
+						</Choice>
+						<Choice on={sentence.due.key === "none"} pick={() => set({ due: "none" })}>
+							No close date
+						</Choice>
+						<RangeForm start={sentence.due.start} end={sentence.due.end} pick={(range) => set({ due: range })} />
+					</Phrase>
+					, seen{" "}
+					<Phrase label="Seen on which day" words={sentence.seen.words}>
+						<Choice on={!sentence.seen.past} pick={() => setSeen(null)}>
+							Today
+						</Choice>
+						{choices.marks.map((mark) => (
+							<Choice key={mark.key} on={mark.key === sentence.seen.day} pick={() => setSeen(mark.key)}>
+								{mark.words}
+							</Choice>
+						))}
+						<DayForm label="Another day" day={sentence.seen.day} most={today} pick={setSeen} />
+					</Phrase>{" "}
+					against{" "}
+					<Phrase label="Against which earlier day" words={sentence.against.words}>
+						<Choice on={sentence.against.key === "week"} pick={() => set({ against: "week" })}>
+							One week before
+						</Choice>
+						{sentence.due.start && sentence.due.start <= sentence.seen.day && (
+							<Choice on={sentence.against.key === "start"} pick={() => set({ against: "start" })}>
+								Start of the period
+							</Choice>
+						)}
+						{choices.lastRound && (
+							<Choice on={sentence.against.key === "round"} pick={() => set({ against: "round" })}>
+								Last mark <span className="third">{choices.lastRound}</span>
+							</Choice>
+						)}
+						{choices.marks.length > 0 && <Dropdown.Header>Marks</Dropdown.Header>}
+						{choices.marks.map((mark) => (
+							<Choice key={mark.key} on={sentence.against.key !== "round" && mark.key === sentence.against.day} pick={() => set({ against: mark.key })}>
+								{mark.words}
+							</Choice>
+						))}
+						<DayForm label="Another day" day={sentence.against.day} most={sentence.seen.day} pick={(day) => set({ against: day })} />
+						{choices.mayMark && !sentence.seen.past && <MarkForm />}
+					</Phrase>
+				</h1>
+				{sentence.workingDaysLeft !== null && (
+					<div className="working-days" title={`Working days after ${sentence.seen.words} up to ${sentence.due.end}, without weekends and holidays`}>
+						<b>{sentence.workingDaysLeft}</b> working {sentence.workingDaysLeft === 1 ? "day" : "days"}
+						<br />
+						to period close
+					</div>
+				)}
+			</header>
+			{sentence.knownFrom && (
+				<div className="past-note" role="status">
+					Nothing is known before {longDate(sentence.knownFrom)}, so everything counts as new here.{" "}
+					<Button
+						variant="link"
+						size="sm"
+						className="p-0 align-baseline"
+						onClick={() => set({ against: sentence.knownFrom, ...(sentence.seen.day <= (sentence.knownFrom ?? "") ? { seen: null } : {}) })}
+					>
+						Compare with that day
+					</Button>
+				</div>
+			)}
+			{sentence.seen.past && (
+				<div className="past-note" role="status">
+					You are looking at {sentence.seen.words} as it was at the end of that day; nothing can be changed here.{" "}
+					<Button variant="link" size="sm" className="p-0 align-baseline" onClick={() => setSeen(null)}>
+						Back to today
+					</Button>{" "}
+					<span className="third">(Shift N)</span>
+				</div>
+			)}
+		</>
+	);
+}
+
+function Phrase({ label, words, children }: { label: string; words: string; children: ReactNode }) {
+	return (
+		<Dropdown>
+			<Dropdown.Toggle as="button" type="button" className="phrase" aria-label={`${label}: ${words}`}>
+				{words}
+			</Dropdown.Toggle>
+			<Dropdown.Menu>{children}</Dropdown.Menu>
+		</Dropdown>
+	);
+}
+
+function Choice({ on, pick, children }: { on: boolean; pick: () => void; children: ReactNode }) {
+	return (
+		<Dropdown.Item as="button" type="button" active={on} onClick={pick}>
+			{children}
+		</Dropdown.Item>
+	);
+}
+
+function DayForm({ label, day, most, pick }: { label: string; day: string; most: string; pick: (day: string) => void }) {
+	const [value, setValue] = useState(day);
+	return (
+		<Form
+			className="px-3 py-2 d-flex gap-2 align-items-end"
+			onSubmit={(event) => {
+				event.preventDefault();
+				if (value) pick(value);
+			}}
+		>
+			<Form.Group controlId={`day-${label}-${most}-${day}`}>
+				<Form.Label className="tiny mb-0">{label}</Form.Label>
+				<Form.Control type="date" size="sm" value={value} max={most} required onChange={(event) => setValue(event.target.value)} />
+			</Form.Group>
+			<Button type="submit" size="sm" variant="outline-primary">
+				Take
+			</Button>
+		</Form>
+	);
+}
+
+/** Keeps this moment under a name, to compare with later. */
+function MarkForm() {
+	const [name, setName] = useState("");
+	const actions = useActions();
+	const act = useAct();
+	return (
+		<Form
+			className="px-3 py-2 d-flex gap-2 align-items-end border-top"
+			onSubmit={async (event) => {
+				event.preventDefault();
+				const done = await act(actions.keepMark(name), `This moment is kept as “${name}”; from tomorrow on it can be compared with.`, (made) =>
+					actions.removeMark(made.id),
+				);
+				if (done) setName("");
+			}}
+		>
+			<Form.Group controlId="mark-name">
+				<Form.Label className="tiny mb-0">Keep this moment as a mark</Form.Label>
+				<Form.Control size="sm" placeholder="Monday round" maxLength={100} value={name} onChange={(event) => setName(event.target.value)} />
+			</Form.Group>
+			<Button type="submit" size="sm" variant="outline-primary" disabled={!name.trim()}>
+				Keep
+			</Button>
+		</Form>
+	);
+}
+
+function RangeForm({ start, end, pick }: { start: string | null; end: string | null; pick: (range: string) => void }) {
+	const [from, setFrom] = useState(start ?? "");
+	const [to, setTo] = useState(end ?? "");
+	const wrong = Boolean(from && to && to < from);
+	return (
+		<Form
+			className="px-3 py-2"
+			onSubmit={(event) => {
+				event.preventDefault();
+				if (!wrong && (from || to)) pick(`${from}..${to}`);
+			}}
+		>
+			<div className="d-flex gap-2 align-items-end">
+				<Form.Group controlId="range-from">
+					<Form.Label className="tiny mb-0">From</Form.Label>
+					<Form.Control type="date" size="sm" value={from} onChange={(event) => setFrom(event.target.value)} />
+				</Form.Group>
+				<Form.Group controlId="range-to">
+					<Form.Label className="tiny mb-0">To</Form.Label>
+					<Form.Control type="date" size="sm" value={to} isInvalid={wrong} onChange={(event) => setTo(event.target.value)} />
+				</Form.Group>
+				<Button type="submit" size="sm" variant="outline-primary" disabled={wrong}>
+					Take
+				</Button>
+			</div>
+			{wrong && <div className="tiny worse">The period ends before it starts.</div>}
+		</Form>
+	);
+}
