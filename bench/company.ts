@@ -1,8 +1,8 @@
+import { buildDeals, type DealRows } from "@/data/organisation/load";
+import type { OrganisationState } from "@/data/organisation/state";
 import type { Company } from "../src/core/company";
 import { columnsOf, type VersionRow } from "../src/core/history/columns";
 import type { Day } from "../src/core/time/day";
-import { buildDeals, type DealRows } from "@/data/organisation/load";
-import type { Memory } from "@/data/organisation/state";
 import { ledgerOf } from "../src/standins/emberwick/generate";
 import type { Ledger } from "../src/standins/emberwick/ledger";
 
@@ -16,7 +16,7 @@ export interface BigCompany {
 }
 
 /** The demo company's kind of data at any size, made some ten thousand deals at a time, under the rules and people of `frame`. */
-export function bigCompany(frame: Memory, today: Day, count: number): BigCompany {
+export function bigCompany(frame: OrganisationState, today: Day, count: number): BigCompany {
 	const facts: Company["deals"][number][] = [];
 	const versions: VersionRow[] = [];
 	const ids: string[] = [];

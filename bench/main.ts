@@ -1,16 +1,16 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { cpus, totalmem } from "node:os";
+import { loadOrganisation } from "@/data/organisation/load";
 import type { Company } from "../src/core/company";
 import type { History } from "../src/core/history/columns";
 import { parseDay } from "../src/core/time/day";
 import { quarterOf } from "../src/core/time/period";
 import { connection } from "../src/data/db";
-import { loadMemory } from "@/data/organisation/load";
 import { benchBridge, bridgeTime } from "./bridge";
 import { bigCompany } from "./company";
 import { benchInspection, inspectionTime } from "./inspection";
 import { type Line, linesTable, ms, tableOf } from "./measure";
-import { benchMemory, benchPages } from "./pages";
+import { benchOrganisation, benchPages } from "./pages";
 
 // Run by scripts/bench.mjs, which starts the databases and bundles this. Prints one table, the aim beside each figure.
 const LARGE = Number(process.env.BENCH_DEALS ?? 200_000);
@@ -20,11 +20,11 @@ const say = (words: string) => process.stderr.write(`  ${words} …\n`);
 
 const lines: Line[] = [];
 say("a company of about 10 000 open deals: loading, following, pages");
-lines.push(...(await benchMemory(url)));
+lines.push(...(await benchOrganisation(url)));
 lines.push(...(await benchPages(url, say)));
 
 say("reading the demo company's rules");
-const frame = await loadMemory(connection().db, 0);
+const frame = await loadOrganisation(connection().db, 0);
 say(`making ${LARGE.toLocaleString("en")} deals with their history (about two minutes)`);
 const { company } = bigCompany(frame, today, LARGE);
 const question = { a: today - 15, b: today, period: quarterOf(today, 1) };

@@ -1,11 +1,11 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { createServer } from "node:net";
 import pg from "pg";
-import { connection } from "../src/data/db";
-import { currentMemory } from "@/data/organisation/follow";
-import { loadMemory } from "@/data/organisation/load";
-import { people, type TailPart } from "../src/data/schema";
+import { currentOrganisation } from "@/data/organisation/follow";
+import { loadOrganisation } from "@/data/organisation/load";
 import { hashPassword, signIn } from "@/features/people/server/signIn";
+import { connection } from "../src/data/db";
+import { people, type TailPart } from "../src/data/schema";
 import { type Line, median, ms } from "./measure";
 
 const WARM_AIM = 150;
@@ -45,12 +45,12 @@ export async function benchPages(url: string, say: (words: string) => void): Pro
 }
 
 /** Loading everything anew, and following what another process writes. */
-export async function benchMemory(url: string): Promise<Line[]> {
+export async function benchOrganisation(url: string): Promise<Line[]> {
 	const { db } = connection();
 	const start = performance.now();
-	const memory = await loadMemory(db, 0);
+	const organisation = await loadOrganisation(db, 0);
 	const load = performance.now() - start;
-	await currentMemory(db);
+	await currentOrganisation(db);
 	const client = new pg.Client({ connectionString: url });
 	await client.connect();
 	/** From another connection's commit to this process having read it: the median of some. */
@@ -62,21 +62,21 @@ export async function benchMemory(url: string): Promise<Line[]> {
 			await client.query("insert into tail (revision, deal_id, part) values ($1, $2, $3)", [rows[0].number, dealId, part]);
 			await client.query("commit");
 			const committed = performance.now();
-			while ((await currentMemory(db)).revision < Number(rows[0].number)) await new Promise((resolve) => setTimeout(resolve, 1));
+			while ((await currentOrganisation(db)).revision < Number(rows[0].number)) await new Promise((resolve) => setTimeout(resolve, 1));
 			times.push(performance.now() - committed);
 		}
 		return median(times.sort((a, b) => a - b));
 	};
 	const writes = [
-		{ what: "to one deal", time: await follow([1, 2, 3, 4, 5, 6, 7].map((i) => ({ dealId: memory.deals[i * 100]?.id }))) },
+		{ what: "to one deal", time: await follow([1, 2, 3, 4, 5, 6, 7].map((i) => ({ dealId: organisation.deals[i * 100]?.id }))) },
 		{ what: "of a mark", time: await follow([1, 2, 3].map(() => ({ part: "marks" as const }))) },
 		{ what: "of the settings", time: await follow([1, 2, 3].map(() => ({ part: "settings" as const }))) },
 	];
 	await client.end();
-	const versions = memory.company.history.day.length.toLocaleString("en");
+	const versions = organisation.company.history.day.length.toLocaleString("en");
 	return [
 		{
-			what: `loading the columns and all else of ${memory.deals.length.toLocaleString("en")} deals, ${versions} versions`,
+			what: `loading the columns and all else of ${organisation.deals.length.toLocaleString("en")} deals, ${versions} versions`,
 			measured: ms(load),
 			aim: "",
 			met: null,

@@ -1,11 +1,11 @@
 import { randomUUID } from "node:crypto";
 import { isNull } from "drizzle-orm";
+import { runImport } from "@/features/import/server/importBundle";
+import { hashPassword } from "@/features/people/server/signIn";
 import type { Day } from "../core/time/day";
 import { connection } from "../data/db";
 import { imports, people } from "../data/schema";
 import { generate } from "../standins/emberwick/generate";
-import { runImport } from "@/features/import/server/importBundle";
-import { hashPassword } from "@/features/people/server/signIn";
 
 /** The password of everybody in the demo company. */
 export const DEMO_PASSWORD = "porch-light";

@@ -1,7 +1,7 @@
 import { mkdir, writeFile } from "node:fs/promises";
 import { join } from "node:path";
-import { connection } from "../data/db";
 import { storedBundle } from "@/features/import/server/exportBundle";
+import { connection } from "../data/db";
 
 // npm run export -- DIR: writes the whole organisation as a bundle into a folder.
 const [folder] = process.argv.slice(2);

@@ -1,10 +1,10 @@
 import { randomUUID } from "node:crypto";
 import { readFile, stat } from "node:fs/promises";
 import { basename } from "node:path";
+import { importById, runImport } from "@/features/import/server/importBundle";
 import { connection } from "../data/db";
 import { imports } from "../data/schema";
 import { readFolder, UnpackFault } from "../formats/bundle/unpack";
-import { importById, runImport } from "@/features/import/server/importBundle";
 
 // npm run import -- DIR|ZIP [--dry-run] [--skip-bad]: imports a bundle and prints its report.
 const args = process.argv.slice(2);

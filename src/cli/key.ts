@@ -1,7 +1,7 @@
 import { eq, sql } from "drizzle-orm";
+import { storeKey } from "@/features/people/server/keys";
 import { connection } from "../data/db";
 import { people } from "../data/schema";
-import { storeKey } from "@/features/people/server/keys";
 
 // npm run key -- EMAIL [NAME]: prints an API key that acts as a person.
 const [email, name = "made on the command line"] = process.argv.slice(2);

@@ -2,11 +2,11 @@ import { randomBytes } from "node:crypto";
 import { parseArgs } from "node:util";
 import { eq, sql } from "drizzle-orm";
 import { z } from "zod";
-import { connection } from "../data/db";
 import { ROLES } from "@/data/organisation/state";
-import { organisation, people, teams } from "../data/schema";
-import { touch } from "../data/store/touch";
 import { hashPassword } from "@/features/people/server/signIn";
+import { connection } from "../data/db";
+import { organisationSettings, people, teams } from "../data/schema";
+import { touch } from "../data/store/touch";
 
 // npm run person -- EMAIL [--name N] [--role ops] [--team T]: makes a person, or gives one a new password, and prints it.
 const { values, positionals } = parseArgs({
@@ -34,7 +34,7 @@ if (!input.success) {
 		if (person) await tx.update(people).set({ passwordHash }).where(eq(people.id, person.id));
 		else {
 			if (team) await tx.insert(teams).values({ name: team, parent: null }).onConflictDoNothing();
-			await tx.insert(organisation).values({ id: 1 }).onConflictDoNothing();
+			await tx.insert(organisationSettings).values({ id: 1 }).onConflictDoNothing();
 			await tx.insert(people).values({ id: email.toLowerCase(), name: name ?? email.split("@")[0] ?? email, email, role, team: team ?? null, passwordHash });
 		}
 		await touch(tx, null);

@@ -1,20 +1,20 @@
 import { z } from "zod";
 import { RULES } from "@/core/flags/list";
-import { assignSchema, assignTasks } from "@/features/tasks/server/giveTasks";
 import { bridgeSchema, readBridge } from "@/features/changes/server/bridgeJson";
-import { changeTask, changeTaskSchema } from "@/features/tasks/server/changeTask";
-import { type Context, contextFor } from "@/platform/context";
+import { keepMark, markSchema, newMarkSchema, readMarks } from "@/features/changes/server/marks";
 import { dealSchema } from "@/features/deals/server/dealJson";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { Fault } from "@/platform/fault";
-import { importSchema, listImports, readImport } from "@/features/import/server/importBundle";
-import { createKey, keySchema, listKeys, revokeKey } from "@/features/people/server/keys";
 import { listDeals, scopeOf } from "@/features/deals/server/listDeals";
-import { keepMark, markSchema, newMarkSchema, readMarks } from "@/features/changes/server/marks";
 import { changeSchema } from "@/features/deals/server/planEdit";
 import { dealDetailSchema, readDeal } from "@/features/deals/server/readDeal";
+import { importSchema, listImports, readImport } from "@/features/import/server/importBundle";
+import { createKey, keySchema, listKeys, revokeKey } from "@/features/people/server/keys";
+import { changeTask, changeTaskSchema } from "@/features/tasks/server/changeTask";
+import { assignSchema, assignTasks } from "@/features/tasks/server/giveTasks";
 import { readTasks } from "@/features/tasks/server/readTasks";
 import { taskSchema } from "@/features/tasks/server/taskJson";
+import { type Context, contextFor } from "@/platform/context";
+import { Fault } from "@/platform/fault";
 import { page } from "@/platform/http/api";
 
 /** One call of the API: what it takes, what it gives, and the use case behind it. Route handlers and the OpenAPI document both come from it. */

@@ -10,14 +10,14 @@ export type TableCell = string | number | null;
 /** A table as CSV (RFC 4180, UTF-8 with a mark, so that spreadsheets read its letters). */
 export function tableCsv(columns: readonly TableColumn[], rows: readonly (readonly TableCell[])[]): Uint8Array {
 	const text = writeCsv(
-		columns.map((column) => plain(column.words)),
-		rows.map((row) => row.map((cell) => (typeof cell === "number" ? String(cell) : plain(cell ?? "")))),
+		columns.map((column) => harmless(column.words)),
+		rows.map((row) => row.map((cell) => (typeof cell === "number" ? String(cell) : harmless(cell ?? "")))),
 	);
 	return new TextEncoder().encode(`\uFEFF${text}`);
 }
 
 /** A text that a spreadsheet would run as a formula gets an apostrophe in front, and is shown as it is. */
-export function plain(text: string): string {
+export function harmless(text: string): string {
 	return /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
 }
 

@@ -1,5 +1,5 @@
 import { type Day, parseDay } from "@/core/time/day";
-import type { Memory } from "@/data/organisation/state";
+import type { OrganisationState } from "@/data/organisation/state";
 
 export interface Now {
 	/** ms since the epoch */
@@ -14,11 +14,11 @@ export interface Now {
  * The one clock. PORCH_LAMP_TODAY holds the day, and so does the organisation's own setting (that of the
  * demo company); the time of day always passes.
  */
-export function clock(memory: Memory): Now {
+export function clock(organisation: OrganisationState): Now {
 	const real = Date.now();
-	const { zone } = memory.company.rules;
+	const { zone } = organisation.company.rules;
 	const fixed = process.env.PORCH_LAMP_TODAY ? parseDay(process.env.PORCH_LAMP_TODAY) : null;
-	const day = fixed ?? memory.heldToday;
+	const day = fixed ?? organisation.heldToday;
 	if (day === null) return { instant: real, day: zone.dayOf(real), held: false };
 	const today = zone.dayOf(real);
 	const ofDay = real - zone.instantAt(today, 0);

@@ -1,16 +1,16 @@
 import type { DealSeen } from "@/core/inspect";
-import type { DealName } from "@/data/organisation/state";
+import type { DealAttributes } from "@/data/organisation/state";
 import type { Context } from "./context";
 import { notFound } from "./fault";
 import { reaches, reachOf } from "./rights";
 import { surveyOn } from "./survey";
 
 /** A deal as it stands now, for whoever reaches it; a 404 for everybody else, so that an address tells nothing. */
-export function reachDeal(context: Context, id: string): { index: number; seen: DealSeen; name: DealName } {
-	const { memory, actor, now } = context;
-	const index = memory.dealIndex.get(id);
-	const seen = index === undefined ? null : surveyOn(memory.company, now.day).deals[index];
-	const name = index === undefined ? undefined : memory.deals[index];
-	if (index === undefined || !seen || !name || !reaches(reachOf(memory, actor), seen.owner)) throw notFound("deal", id);
+export function reachDeal(context: Context, id: string): { index: number; seen: DealSeen; name: DealAttributes } {
+	const { organisation, actor, now } = context;
+	const index = organisation.dealIndex.get(id);
+	const seen = index === undefined ? null : surveyOn(organisation.company, now.day).deals[index];
+	const name = index === undefined ? undefined : organisation.deals[index];
+	if (index === undefined || !seen || !name || !reaches(reachOf(organisation, actor), seen.owner)) throw notFound("deal", id);
 	return { index, seen, name };
 }

@@ -1,6 +1,6 @@
 import type { Scope } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
-import { type Memory, type Person, type Role, teamsUnder } from "@/data/organisation/state";
+import { type OrganisationState, type Person, type Role, teamsUnder } from "@/data/organisation/state";
 import { Fault } from "./fault";
 
 /** Who acts: a person signed in, or acted for by a key. */
@@ -51,19 +51,19 @@ export function demand(actor: Actor, right: Right): void {
  * Whose deals a person reaches: a rep their own; a manager or viewer those of their team and the teams below;
  * ops, and whoever stands above all teams, everyone's and the unowned ones (null).
  */
-export function reachOf(memory: Memory, actor: Actor): Scope {
+export function reachOf(organisation: OrganisationState, actor: Actor): Scope {
 	const { role, team } = actor.person;
 	if (role === "ops") return null;
 	if (role === "rep") return new Set([actor.index]);
 	if (!team) return new Set([actor.index]);
-	const under = teamsUnder(memory, team);
-	if (memory.teams.size > 0 && under.size === memory.teams.size) return null;
-	return peopleIn(memory, under);
+	const under = teamsUnder(organisation, team);
+	if (organisation.teams.size > 0 && under.size === organisation.teams.size) return null;
+	return peopleIn(organisation, under);
 }
 
 /** People of some teams, whether they still work here or not: their deals stay the team's. */
-export function peopleIn(memory: Memory, teams: ReadonlySet<string>): Set<number> {
-	return new Set(memory.people.flatMap((person, i) => (person.team && teams.has(person.team) ? [i] : [])));
+export function peopleIn(organisation: OrganisationState, teams: ReadonlySet<string>): Set<number> {
+	return new Set(organisation.people.flatMap((person, i) => (person.team && teams.has(person.team) ? [i] : [])));
 }
 
 /** What both scopes hold. */

@@ -9,7 +9,7 @@ import { firstKnown } from "./firstKnown";
 import { may, peopleIn, reachOf, within } from "./rights";
 
 /** The four choices every screen depends on, as they stand in the address; each may be left out. */
-export interface SentenceQuery {
+export interface ViewpointQuery {
 	readonly whose?: string | undefined;
 	readonly due?: string | undefined;
 	readonly seen?: string | undefined;
@@ -17,7 +17,7 @@ export interface SentenceQuery {
 }
 
 /** The choices resolved: what to compute with, and how it reads. */
-export interface Sentence {
+export interface Viewpoint {
 	readonly whose: { readonly key: string; readonly words: string; readonly scope: Scope };
 	/** null: deals without a close date */
 	readonly due: { readonly key: string; readonly words: string; readonly period: Period | null };
@@ -30,24 +30,24 @@ export interface Sentence {
 }
 
 /** Moments to compare with that move along with the seen day. */
-export const MOMENTS = ["week", "start", "round"] as const;
+export const MOMENTS = ["week", "start", "mark"] as const;
 
 const bad = (detail: string) => new Fault(400, "This address can't be read", detail);
 
-/** Resolves the sentence within what the person reaches. Throws a 400 for a phrase that can't be read, a 403 for a team out of reach. */
-export function resolveSentence(context: Context, query: SentenceQuery): Sentence {
-	const { rules } = context.memory.company;
+/** Resolves the viewpoint within what the person reaches. Throws a 400 for a phrase that can't be read, a 403 for a team out of reach. */
+export function resolveViewpoint(context: Context, query: ViewpointQuery): Viewpoint {
+	const { rules } = context.organisation.company;
 	const seen = seenOf(context, query.seen);
 	const due = dueOf(query.due, seen, rules.fiscalStart);
 	const against = againstOf(context, query.against, seen, due.period);
-	const first = firstKnown(context.memory);
+	const first = firstKnown(context.organisation);
 	return {
 		whose: whoseOf(context, query.whose),
 		due,
 		seen: { day: seen, words: seen === context.now.day ? "today" : spokenDay(seen, context.now.day), past: seen < context.now.day },
 		against,
 		workingDaysLeft: due.period && due.period.end !== ALWAYS.end ? Math.max(0, rules.calendar.between(seen, due.period.end)) : null,
-		knownFrom: context.memory.deals.length && against.day < first ? first : null,
+		knownFrom: context.organisation.deals.length && against.day < first ? first : null,
 	};
 }
 
@@ -59,7 +59,7 @@ function seenOf(context: Context, text: string | undefined): Day {
 	return day;
 }
 
-function dueOf(text: string | undefined, seen: Day, fiscalStart: number): Sentence["due"] {
+function dueOf(text: string | undefined, seen: Day, fiscalStart: number): Viewpoint["due"] {
 	if (text === "none") return { key: "none", words: "no period: no close date", period: null };
 	if (text === "any") return { key: "any", words: "any period", period: ALWAYS };
 	const period = text ? parsePeriod(text, fiscalStart) : quarterOf(seen, fiscalStart);
@@ -67,34 +67,36 @@ function dueOf(text: string | undefined, seen: Day, fiscalStart: number): Senten
 	return { key: text ?? quarterKey(period, fiscalStart), words: periodWords(period), period };
 }
 
-function whoseOf(context: Context, text: string | undefined): Sentence["whose"] {
-	const { memory, actor } = context;
-	const reach = reachOf(memory, actor);
+function whoseOf(context: Context, text: string | undefined): Viewpoint["whose"] {
+	const { organisation, actor } = context;
+	const reach = reachOf(organisation, actor);
 	const own = actor.person.team;
 	const standard = actor.person.role === "rep" ? `person:${actor.person.id}` : reach === null ? "all" : own ? `team:${own}` : `person:${actor.person.id}`;
 	const key = text || standard;
 	if (key === "all") return { key, words: reach === null ? "Everyone’s" : "All my", scope: reach };
 	const [kind, ...rest] = key.split(":");
 	const name = rest.join(":");
-	if (kind === "team" && memory.teams.has(name)) {
-		const scope = within(peopleIn(memory, teamsUnder(memory, name)), reach);
+	if (kind === "team" && organisation.teams.has(name)) {
+		const scope = within(peopleIn(organisation, teamsUnder(organisation, name)), reach);
 		if (scope?.size === 0) throw new Fault(403, "Not allowed", `${name} isn't a team you see.`);
 		return { key, words: `${name} team’s`, scope };
 	}
-	const index = kind === "person" ? memory.personIndex.get(name) : undefined;
+	const index = kind === "person" ? organisation.personIndex.get(name) : undefined;
 	if (index === undefined) throw bad(`“whose” is ${key}, and there is no such team or person.`);
 	if (reach !== null && !reach.has(index)) throw new Fault(403, "Not allowed", "This person's deals aren't among those you see.");
-	return { key, words: index === actor.index ? "My" : possessive(memory.people[index]?.name ?? ""), scope: new Set([index]) };
+	return { key, words: index === actor.index ? "My" : possessive(organisation.people[index]?.name ?? ""), scope: new Set([index]) };
 }
 
 const possessive = (name: string) => `${name}’s`;
 
-function againstOf(context: Context, key: string | undefined, seen: Day, period: Period | null): Sentence["against"] {
-	const lastRound = roundBefore(context, seen);
+function againstOf(context: Context, asked: string | undefined, seen: Day, period: Period | null): Viewpoint["against"] {
+	// Addresses that were kept or sent before call the last mark by its old word.
+	const key = asked === "round" ? "mark" : asked;
+	const lastMark = lastMarkBefore(context, seen);
 	const taken = (day: Day) => ({ key: key ?? null, day, words: spokenDay(day, seen) });
 	if (!key) {
 		const week = seen - 7;
-		const mark = roundBefore(context, week + 1);
+		const mark = lastMarkBefore(context, week + 1);
 		return taken(mark && mark.day > week - 14 ? mark.day : week);
 	}
 	if (key === "week") return { ...taken(seen - 7), words: "a week before" };
@@ -105,9 +107,9 @@ function againstOf(context: Context, key: string | undefined, seen: Day, period:
 		// What the period began with is what stood at the end of the day before it.
 		return { ...taken(period.start - 1), words: "the start of the period" };
 	}
-	if (key === "round") {
-		if (!lastRound) throw bad(`“against” is the last mark, and none was kept before ${formatDay(seen)}; choose a day instead.`);
-		return { ...taken(lastRound.day), words: `${lastRound.name}, ${spokenDay(lastRound.day, seen)}` };
+	if (key === "mark") {
+		if (!lastMark) throw bad(`“against” is the last mark, and none was kept before ${formatDay(seen)}; choose a day instead.`);
+		return { ...taken(lastMark.day), words: `${lastMark.name}, ${spokenDay(lastMark.day, seen)}` };
 	}
 	const day = parseDay(key);
 	if (day === null) throw bad(`“against” is ${key}; it must be a day such as ${formatDay(seen - 7)}, or one of ${MOMENTS.join(", ")}.`);
@@ -116,8 +118,8 @@ function againstOf(context: Context, key: string | undefined, seen: Day, period:
 }
 
 /** The last mark that somebody kept before a day. */
-function roundBefore({ memory }: Context, day: Day) {
-	return memory.marks.findLast((mark) => mark.day < day && !isNight(mark));
+function lastMarkBefore({ organisation }: Context, day: Day) {
+	return organisation.marks.findLast((mark) => mark.day < day && !isNight(mark));
 }
 
 /** Whether the program kept a mark by itself at a day's end. */
@@ -126,26 +128,26 @@ export const isNight = (mark: Mark) => mark.name === NIGHTLY || (mark.byId === n
 /** The name of marks that are kept every night; they are too many to choose from one by one. */
 export const NIGHTLY = "Night";
 
-/** What the controls of the sentence offer. */
-export function sentenceChoices(context: Context, seen: Day) {
-	const { memory, actor } = context;
-	const reach = reachOf(memory, actor);
-	const { fiscalStart } = memory.company.rules;
-	const teams = [...memory.teams.keys()].filter((team) => {
-		const scope = within(peopleIn(memory, teamsUnder(memory, team)), reach);
+/** What the controls of the viewpoint offer. */
+export function viewpointChoices(context: Context, seen: Day) {
+	const { organisation, actor } = context;
+	const reach = reachOf(organisation, actor);
+	const { fiscalStart } = organisation.company.rules;
+	const teams = [...organisation.teams.keys()].filter((team) => {
+		const scope = within(peopleIn(organisation, teamsUnder(organisation, team)), reach);
 		return actor.person.role !== "rep" && scope !== null && scope.size > 0;
 	});
-	const people = memory.people.flatMap((person, i) =>
+	const people = organisation.people.flatMap((person, i) =>
 		person.role === "rep" && (reach === null || reach.has(i)) ? [{ key: `person:${person.id}`, words: person.name, team: person.team ?? "" }] : [],
 	);
-	const lastRound = roundBefore(context, seen);
+	const lastMark = lastMarkBefore(context, seen);
 	const current = quarterIndex(seen, fiscalStart);
 	const quarters = [-2, -1, 0, 1, 2].map((step) => {
 		const period = quarterAt(current + step, fiscalStart);
 		return { key: quarterKey(period, fiscalStart), words: periodWords(period), start: formatDay(period.start), end: formatDay(period.end) };
 	});
 	const named = new Map<Day, string>();
-	for (const mark of memory.marks) if (mark.name !== NIGHTLY && mark.day < seen) named.set(mark.day, mark.name);
+	for (const mark of organisation.marks) if (mark.name !== NIGHTLY && mark.day < seen) named.set(mark.day, mark.name);
 	const marks = [...named]
 		.slice(-10)
 		.reverse()
@@ -157,8 +159,8 @@ export function sentenceChoices(context: Context, seen: Day) {
 		quarters,
 		marks,
 		/** the last mark before the seen day in words; null where there is none */
-		lastRound: lastRound ? `${lastRound.name}, ${spokenDay(lastRound.day, seen)}` : null,
+		lastMark: lastMark ? `${lastMark.name}, ${spokenDay(lastMark.day, seen)}` : null,
 		mayMark: may(actor, "keepMarks"),
 	};
 }
-export type SentenceChoices = ReturnType<typeof sentenceChoices>;
+export type ViewpointChoices = ReturnType<typeof viewpointChoices>;

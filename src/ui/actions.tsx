@@ -3,10 +3,10 @@ import { createContext, type ReactNode, useContext } from "react";
 import type { FlagSettings } from "@/core/flags/settings";
 import type { Level } from "@/core/qualification/score";
 import type { Edited, Preview } from "@/features/deals/server/editDeals";
+import type { Hit } from "@/features/search/server/search";
 import type { SettingsEffect } from "@/features/setup/server/flagSettings";
 import type { Habits } from "@/features/setup/server/habitSettings";
 import type { QuestionInput } from "@/features/setup/server/questionSettings";
-import type { Hit } from "@/features/search/server/search";
 import type { StageInput } from "@/features/setup/server/stageSettings";
 
 export interface Refusal {

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { ENDPOINTS, type Endpoint } from "@/features/contract";
 import { openApi } from "@/features/openapi";
-import { serve } from "@/platform/http/serve";
 import { storeKey } from "@/features/people/server/keys";
+import { serve } from "@/platform/http/serve";
 import { small } from "../kit/bundle";
 import { freshDatabase, importAs } from "../kit/database";
 

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { readChanges } from "@/features/changes/server/readChanges";
 import { countLit, readDeals } from "@/features/deals/server/readDeals";
-import { resolveSentence, type SentenceQuery } from "@/platform/viewpoint";
+import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
 import { SMALL, small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
 
@@ -22,20 +22,20 @@ beforeAll(async () => {
 });
 afterAll(() => database.drop());
 
-const ask = async (person: string, query: SentenceQuery = {}) => {
+const ask = async (person: string, query: ViewpointQuery = {}) => {
 	const context = await as(person);
-	const sentence = resolveSentence(context, { due: "2026-Q4", against: "2026-11-09", ...query });
-	return { context, sentence };
+	const viewpoint = resolveViewpoint(context, { due: "2026-Q4", against: "2026-11-09", ...query });
+	return { context, viewpoint };
 };
-const changes = async (person: string, query?: SentenceQuery) => {
-	const { context, sentence } = await ask(person, query);
-	const view = readChanges(context, sentence);
+const changes = async (person: string, query?: ViewpointQuery) => {
+	const { context, viewpoint } = await ask(person, query);
+	const view = readChanges(context, viewpoint);
 	if (!view) throw new Error("no bridge");
 	return view;
 };
-const deals = async (person: string, query?: SentenceQuery) => {
-	const { context, sentence } = await ask(person, query);
-	return readDeals(context, sentence);
+const deals = async (person: string, query?: ViewpointQuery) => {
+	const { context, viewpoint } = await ask(person, query);
+	return readDeals(context, viewpoint);
 };
 
 describe("changes", () => {
@@ -87,8 +87,8 @@ describe("changes", () => {
 		expect(view.steps.at(-1)?.name).toBe("Fri 13 Nov");
 	});
 	test("need a period with dates", async () => {
-		const { context, sentence } = await ask("boss", { due: "none" });
-		expect(readChanges(context, sentence)).toBeNull();
+		const { context, viewpoint } = await ask("boss", { due: "none" });
+		expect(readChanges(context, viewpoint)).toBeNull();
 	});
 });
 
@@ -120,7 +120,7 @@ describe("deals", () => {
 		expect((await deals("ops", { due: "any" })).rows.map((r) => r.id)).toContain("d6");
 	});
 	test("the count beside the rail's word is the number of lit ones", async () => {
-		const { context, sentence } = await ask("boss", { due: "any" });
-		expect(countLit(context, sentence)).toBe(readDeals(context, sentence).rows.filter((r) => r.level !== "calm").length);
+		const { context, viewpoint } = await ask("boss", { due: "any" });
+		expect(countLit(context, viewpoint)).toBe(readDeals(context, viewpoint).rows.filter((r) => r.level !== "calm").length);
 	});
 });

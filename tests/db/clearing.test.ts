@@ -1,17 +1,17 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { loadDemo } from "@/cli/demoCompany";
 import { RULES } from "@/core/flags/list";
-import { answerQuestion } from "@/features/evidence/server/answerQuestion";
-import type { Context } from "@/platform/context";
-import { addPerson, removePerson, setRole } from "@/features/sheet/server/dealPeople";
-import { answerQuote, sendQuote } from "@/features/sheet/server/dealQuotes";
 import { editDeals } from "@/features/deals/server/editDeals";
 import { listDeals } from "@/features/deals/server/listDeals";
-import { logActivity } from "@/features/sheet/server/logActivity";
 import type { Change } from "@/features/deals/server/planEdit";
+import { answerQuestion } from "@/features/evidence/server/answerQuestion";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
-import { resolveSentence } from "@/platform/viewpoint";
+import { addPerson, removePerson, setRole } from "@/features/sheet/server/dealPeople";
+import { answerQuote, sendQuote } from "@/features/sheet/server/dealQuotes";
+import { logActivity } from "@/features/sheet/server/logActivity";
 import { readSheet } from "@/features/sheet/server/readSheet";
+import type { Context } from "@/platform/context";
+import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase } from "../kit/database";
 import { faultOf } from "../kit/fault";
@@ -129,7 +129,7 @@ describe("records of a deal", () => {
 	});
 	test("the grid finds the question that hardly anybody asks", async () => {
 		const context = await boss();
-		const [worst] = readEvidence(context, resolveSentence(context, {})).questions;
+		const [worst] = readEvidence(context, resolveViewpoint(context, {})).questions;
 		expect(worst?.prompt).toBe("What happens if they do nothing?");
 		expect((worst?.gaps ?? 0) / (worst?.due ?? 1)).toBeGreaterThan(0.85);
 	});

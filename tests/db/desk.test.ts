@@ -26,7 +26,7 @@ afterAll(() => database.drop());
 const own = async (person: string, iso = "2026-11-24") => readOwnTasks(await as(person), day(iso));
 const seen = async (person: string, iso = "2026-11-24") => {
 	const context = await as(person);
-	return readTasks(context, reachOf(context.memory, context.actor), day(iso));
+	return readTasks(context, reachOf(context.organisation, context.actor), day(iso));
 };
 const ids = (rows: readonly { id: string }[]) => rows.map((row) => row.id);
 

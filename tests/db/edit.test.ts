@@ -1,15 +1,15 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
-import { loadMemory } from "@/data/organisation/load";
+import { loadOrganisation } from "@/data/organisation/load";
 import { editDeals, previewEdit } from "@/features/deals/server/editDeals";
 import { listDeals } from "@/features/deals/server/listDeals";
 import type { Change } from "@/features/deals/server/planEdit";
 import { changeSchema } from "@/features/deals/server/planEdit";
 import { readDeal } from "@/features/deals/server/readDeal";
 import { readDeals } from "@/features/deals/server/readDeals";
-import { resolveSentence } from "@/platform/viewpoint";
-import { readSheet } from "@/features/sheet/server/readSheet";
 import { undoEdit } from "@/features/deals/server/undoEdit";
+import { readSheet } from "@/features/sheet/server/readSheet";
+import { resolveViewpoint } from "@/platform/viewpoint";
 import { as, freshDatabase, importAs, refill } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";
 import { inspected } from "../kit/inspection";
@@ -168,10 +168,10 @@ describe("after a change", () => {
 	test("what a process keeps is what it would read anew", async () => {
 		await edit({ closeDate: "2026-12-30", reason: "Board" });
 		await edit({ stage: "Won", closedOn: "2026-11-23" }, "d3");
-		const { memory } = await as("ops");
-		const fresh = await loadMemory(connection().db, memory.revision);
-		expect(memory.company.history).toEqual(fresh.company.history);
-		expect(memory.company.deals).toEqual(fresh.company.deals);
+		const { organisation } = await as("ops");
+		const fresh = await loadOrganisation(connection().db, organisation.revision);
+		expect(organisation.company.history).toEqual(fresh.company.history);
+		expect(organisation.company.deals).toEqual(fresh.company.deals);
 	});
 	test("an export gives the versions with who and why, and an import takes them back", async () => {
 		await edit({ closeDate: "2026-12-30", reason: "Board, “they” say" });
@@ -201,8 +201,8 @@ describe("the screens and the API", () => {
 			const ops = await as("ops");
 			const open = listDeals(ops, { as_of: day, status: "open" });
 			const rows = [
-				...readDeals(ops, resolveSentence(ops, { due: "any", seen: day })).rows,
-				...readDeals(ops, resolveSentence(ops, { due: "none", seen: day })).rows,
+				...readDeals(ops, resolveViewpoint(ops, { due: "any", seen: day })).rows,
+				...readDeals(ops, resolveViewpoint(ops, { due: "none", seen: day })).rows,
 			];
 			expect(rows.map((r) => r.id).sort()).toEqual(open.map((d) => d.id).sort());
 			for (const api of open) {

@@ -6,8 +6,8 @@ import { CATEGORIES } from "@/core/history/columns";
 import { formatDay } from "@/core/time/day";
 import { parsePeriod } from "@/core/time/period";
 import { connection } from "@/data/db";
-import { Chance } from "@/standins/emberwick/almanac";
 import { surveyOn } from "@/platform/survey";
+import { Chance } from "@/standins/emberwick/almanac";
 import { small } from "../kit/bundle";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
@@ -95,13 +95,13 @@ describe("the columns against plain SQL", () => {
 	for (const [a, b] of SPANS) {
 		for (const owners of [null, ["rep1", "gone"]]) {
 			test(`open at both ends, ${a} and ${b}, ${owners ? "of some" : "of all"}`, async () => {
-				const { memory } = await as("ops");
+				const { organisation } = await as("ops");
 				const period = parsePeriod("2026-Q4", 1);
 				if (!period) throw new Error("no such period");
-				const scope = owners && new Set(owners.map((id) => memory.personIndex.get(id) as number));
-				const found = bridge(memory.company, day(a), day(b), period, scope);
+				const scope = owners && new Set(owners.map((id) => organisation.personIndex.get(id) as number));
+				const found = bridge(organisation.company, day(a), day(b), period, scope);
 				const at = async (on: string) => openOn(on, b, "2026-10-01", "2026-12-31", owners);
-				const ids = (list: Iterable<{ deal: number }>) => [...list].map((d) => memory.deals[d.deal]?.id).sort();
+				const ids = (list: Iterable<{ deal: number }>) => [...list].map((d) => organisation.deals[d.deal]?.id).sort();
 				const [opening, closing] = [await at(a), await at(b)];
 				expect(found.opening.amount).toBe(sum(opening));
 				expect(found.closing.amount).toBe(sum(closing));
@@ -112,22 +112,24 @@ describe("the columns against plain SQL", () => {
 				const stayed = closing.filter((row) => before.has(row.id));
 				const moved = (kind: string) => found.steps.find((step) => step.kind === kind);
 				const inBoth = (kind: string) =>
-					[...(moved(kind)?.deals ?? [])].filter((d) => stayed.some((row) => row.id === memory.deals[d.deal]?.id)).reduce((total, d) => total + d.amount, 0);
+					[...(moved(kind)?.deals ?? [])]
+						.filter((d) => stayed.some((row) => row.id === organisation.deals[d.deal]?.id))
+						.reduce((total, d) => total + d.amount, 0);
 				expect(inBoth("grew") - inBoth("shrank")).toBe(stayed.reduce((total, row) => total + Number(row.amount) - (before.get(row.id) ?? 0), 0));
 			});
 		}
 	}
 	test("by stage and by category at each week's end", async () => {
-		const { memory } = await as("ops");
+		const { organisation } = await as("ops");
 		const period = parsePeriod("2026-10-01..2027-01-31", 1);
 		if (!period) throw new Error("no such period");
 		const days = ["2026-10-02", "2026-10-25", "2026-11-06", "2026-11-24"];
-		const points = trend(memory.company, days.map(day), period, null);
+		const points = trend(organisation.company, days.map(day), period, null);
 		for (const [i, on] of days.entries()) {
 			const rows = await openOn(on, "2026-11-24", "2026-10-01", "2027-01-31", null);
 			expect(points[i]?.count).toBe(rows.length);
 			expect(points[i]?.open).toBe(sum(rows));
-			memory.company.rules.stages.forEach((stage, s) => {
+			organisation.company.rules.stages.forEach((stage, s) => {
 				if (stage.kind === "open") expect(points[i]?.byStage[s]).toBe(sum(rows.filter((row) => row.stage === stage.name)));
 			});
 			[...CATEGORIES, null].forEach((category, c) => {
@@ -136,7 +138,7 @@ describe("the columns against plain SQL", () => {
 		}
 	});
 	test("trails: pushes and pulls between the last states of days", async () => {
-		const { memory } = await as("ops");
+		const { organisation } = await as("ops");
 		for (const on of ["2026-10-26", "2026-11-24"]) {
 			const { rows } = await connection().db.execute(sql`
 				with ends as (
@@ -150,15 +152,15 @@ describe("the columns against plain SQL", () => {
 					coalesce(sum(close_date - before) filter (where close_date > before), 0)::int as days
 				from dated group by deal_id`);
 			const bySql = new Map(rows.map((row) => [String(row.id), [row.pushes, row.pulls, row.days]]));
-			for (const seen of surveyOn(memory.company, day(on)).deals) {
+			for (const seen of surveyOn(organisation.company, day(on)).deals) {
 				if (!seen) continue;
 				const { pushes, pulls, pushedDays } = seen.trail;
-				expect([pushes, pulls, pushedDays]).toEqual(bySql.get(memory.deals[seen.deal]?.id ?? "") ?? [0, 0, 0]);
+				expect([pushes, pulls, pushedDays]).toEqual(bySql.get(organisation.deals[seen.deal]?.id ?? "") ?? [0, 0, 0]);
 			}
 		}
 	});
 	test("overdue, blank and unowned: flags by the columns and by SQL", async () => {
-		const { memory } = await as("ops");
+		const { organisation } = await as("ops");
 		for (const on of ["2026-10-26", "2026-11-24"]) {
 			const { rows } = await connection().db.execute(sql`
 				with seen as (
@@ -168,8 +170,8 @@ describe("the columns against plain SQL", () => {
 				select deal_id as id, close_date < ${on}::date as overdue, amount is null or close_date is null as blank, owner_id is null or active_to < ${on}::date as unowned
 				from seen where kind = 'open'`);
 			const lit = new Map(
-				surveyOn(memory.company, day(on)).deals.flatMap((seen) =>
-					seen?.status === "open" ? [[memory.deals[seen.deal]?.id, seen.flags.map((flag) => flag.code)] as const] : [],
+				surveyOn(organisation.company, day(on)).deals.flatMap((seen) =>
+					seen?.status === "open" ? [[organisation.deals[seen.deal]?.id, seen.flags.map((flag) => flag.code)] as const] : [],
 				),
 			);
 			expect([...lit.keys()].sort()).toEqual(rows.map((row) => row.id).sort());

@@ -1,12 +1,12 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { connection } from "@/data/db";
-import { generate } from "@/standins/emberwick/generate";
 import { readBridge } from "@/features/changes/server/bridgeJson";
-import { listDeals } from "@/features/deals/server/listDeals";
 import { readChanges } from "@/features/changes/server/readChanges";
+import { listDeals } from "@/features/deals/server/listDeals";
 import { readDeals } from "@/features/deals/server/readDeals";
-import { resolveSentence } from "@/platform/viewpoint";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { generate } from "@/standins/emberwick/generate";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
 
@@ -54,13 +54,13 @@ test("the bridge's ends are what SQL sums on both days, and its steps lead from 
 
 test("screens and API give the same figures", async () => {
 	const context = await as("ruth");
-	const sentence = resolveSentence(context, { due: "2026-Q4", against: "2026-11-09" });
+	const viewpoint = resolveViewpoint(context, { due: "2026-Q4", against: "2026-11-09" });
 	const api = listDeals(context, { from: "2026-10-01", to: "2026-12-31", status: "open" });
-	const rows = readDeals(context, sentence).rows;
+	const rows = readDeals(context, viewpoint).rows;
 	expect(rows.map((r) => [r.id, r.score, r.amount, r.flags.map((f) => f.code)])).toEqual(
 		api.map((d) => [d.id, d.attention.score, d.amountBase, d.flags.map((f) => f.code)]),
 	);
-	const changes = readChanges(context, sentence);
+	const changes = readChanges(context, viewpoint);
 	const bridge = readBridge(context, { a: "2026-11-09", from: "2026-10-01", to: "2026-12-31" });
 	expect(changes?.steps.map((s) => s.amount)).toEqual([bridge.opening, ...bridge.steps.map((s) => s.amount), bridge.closing]);
 	expect(changes?.parts.reduce((sum, part) => sum + part.net, 0)).toBe(bridge.closing - bridge.opening);

@@ -5,23 +5,23 @@ import type { FlagSettings } from "@/core/flags/settings";
 import { LEVELS } from "@/core/qualification/score";
 import { formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
-import { loadMemory } from "@/data/organisation/load";
-import type { Memory } from "@/data/organisation/state";
+import { loadOrganisation } from "@/data/organisation/load";
+import type { OrganisationState } from "@/data/organisation/state";
 import { readAccounts } from "@/features/accounts/server/readAccounts";
-import { answerQuestion } from "@/features/evidence/server/answerQuestion";
-import { changeClock } from "@/features/setup/server/changeClock";
 import { editDeals, previewEdit } from "@/features/deals/server/editDeals";
-import { previewFlags, readFlagSettings, saveFlags } from "@/features/setup/server/flagSettings";
-import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
 import { listDeals } from "@/features/deals/server/listDeals";
 import type { Change } from "@/features/deals/server/planEdit";
-import { readQuestions, saveQuestions } from "@/features/setup/server/questionSettings";
 import { readDeal } from "@/features/deals/server/readDeal";
+import { undoEdit } from "@/features/deals/server/undoEdit";
+import { answerQuestion } from "@/features/evidence/server/answerQuestion";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
-import { resolveSentence } from "@/platform/viewpoint";
+import { changeClock } from "@/features/setup/server/changeClock";
+import { previewFlags, readFlagSettings, saveFlags } from "@/features/setup/server/flagSettings";
+import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
+import { readQuestions, saveQuestions } from "@/features/setup/server/questionSettings";
 import { readStages, saveStages } from "@/features/setup/server/stageSettings";
 import { surveyOn } from "@/platform/survey";
-import { undoEdit } from "@/features/deals/server/undoEdit";
+import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase, refill } from "../kit/database";
 import { inspected } from "../kit/inspection";
@@ -65,10 +65,10 @@ describe("whatever is done to deals", () => {
 						const follows = next?.deal_id === row.deal_id;
 						expect(row.valid_to?.getTime() ?? null).toBe(follows ? next.valid_from.getTime() : null);
 					});
-					const { memory } = await as("boss");
-					const fresh = await loadMemory(connection().db, memory.revision);
-					expect(memory.company.history).toEqual(fresh.company.history);
-					expect(memory.deals).toEqual(fresh.deals);
+					const { organisation } = await as("boss");
+					const fresh = await loadOrganisation(connection().db, organisation.revision);
+					expect(organisation.company.history).toEqual(fresh.company.history);
+					expect(organisation.deals).toEqual(fresh.deals);
 				},
 			),
 			few,
@@ -123,7 +123,7 @@ describe("whatever the settings", () => {
 			const flags: Record<string, Record<string, unknown>> = {};
 			for (const [rule, on, share, stage] of list) {
 				const values = Object.fromEntries(
-					Object.entries(rule.settings).map(([name, spec]) => [name, Math.round(spec.least + share * Math.min(200, spec.most - spec.least))]),
+					Object.entries(rule.settings).map(([name, spec]) => [name, Math.round(spec.min + share * Math.min(200, spec.max - spec.min))]),
 				);
 				flags[rule.code] = stage ? { stages: { [stage]: { on, ...values } } } : { ...(on ? {} : { on: false }), ...values };
 			}
@@ -203,8 +203,8 @@ describe("whatever becomes of the questions", () => {
 
 describe("settings", () => {
 	/** Everything that is computed of deals on some days, and what stands beside them. */
-	const judged = (memory: Memory) => {
-		const { company, deals, people, accounts, marks, activityKinds, outcomeReasons, contactBands, questionHelp, heldToday } = memory;
+	const judged = (organisation: OrganisationState) => {
+		const { company, deals, people, accounts, marks, activityKinds, outcomeReasons, contactBands, questionHelp, heldToday } = organisation;
 		const { stages, flags, editions, currencies, fiscalStart } = company.rules;
 		const seen = ["2026-11-24", "2026-11-10"].map((on) =>
 			surveyOn(company, day(on)).deals.map(
@@ -281,14 +281,14 @@ describe("settings", () => {
 	test("are taken in as if everything had been read anew, mostly without reading the deals", async () => {
 		for (const [what, wish, deals] of wishes) {
 			await refill(inspected());
-			const before = (await as("ops")).memory;
+			const before = (await as("ops")).organisation;
 			surveyOn(before.company, day("2026-11-24"));
 			await wish();
-			const { memory } = await as("ops");
-			expect(memory.revision, what).toBeGreaterThan(before.revision);
-			expect(memory.company.deals === before.company.deals, what).toBe(deals === "kept");
-			expect(judged(memory), what).toEqual(judged(await loadMemory(connection().db, memory.revision)));
-			expect(judged(memory), what).not.toEqual(judged(before));
+			const { organisation } = await as("ops");
+			expect(organisation.revision, what).toBeGreaterThan(before.revision);
+			expect(organisation.company.deals === before.company.deals, what).toBe(deals === "kept");
+			expect(judged(organisation), what).toEqual(judged(await loadOrganisation(connection().db, organisation.revision)));
+			expect(judged(organisation), what).not.toEqual(judged(before));
 		}
 	}, 120_000);
 });
@@ -296,15 +296,15 @@ describe("settings", () => {
 describe("sums", () => {
 	test("each account lies in one band, and the grid counts gaps the same by deal and by question", async () => {
 		const boss = await as("boss");
-		const sentence = resolveSentence(boss, { due: "any" });
-		const { accounts, bands } = await readAccounts(boss, sentence);
+		const viewpoint = resolveViewpoint(boss, { due: "any" });
+		const { accounts, bands } = await readAccounts(boss, viewpoint);
 		expect(accounts.every((account) => account.band >= 0 && account.band < bands.length)).toBe(true);
 		expect(accounts.reduce((sum, account) => sum + account.openAmount, 0)).toBe(
 			listDeals(boss, { status: "open" })
 				.filter((deal) => deal.accountId)
 				.reduce((sum, deal) => sum + deal.amountBase, 0),
 		);
-		const { questions, deals } = readEvidence(boss, sentence);
+		const { questions, deals } = readEvidence(boss, viewpoint);
 		const byQuestion = questions.reduce((sum, question) => sum + question.gaps, 0);
 		const byDeal = deals.reduce((sum, deal) => sum + deal.cells.filter((cell) => cell.gap).length, 0);
 		expect(byQuestion).toBe(byDeal);

@@ -5,7 +5,7 @@ import { LOST_BY } from "@/features/accounts/server/lostDeals";
 import { ACCOUNT_ORDERS, type AccountRow, readAccounts } from "@/features/accounts/server/readAccounts";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
 import { readTaskPage, readTasks, TASK_VIEWS, type TaskRow } from "@/features/tasks/server/readTasks";
-import { resolveSentence } from "@/platform/viewpoint";
+import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase } from "../kit/database";
 
@@ -19,7 +19,7 @@ afterAll(() => database.drop());
 
 const ask = async (person: string, seen?: string) => {
 	const context = await as(person);
-	return [context, resolveSentence(context, { seen })] as const;
+	return [context, resolveViewpoint(context, { seen })] as const;
 };
 const CASES: [person: string, seen: string][] = [
 	["helena", "2026-11-24"],
@@ -30,19 +30,19 @@ const CASES: [person: string, seen: string][] = [
 describe("tasks a view at a time", () => {
 	for (const [person, seen] of CASES) {
 		test(`are those of the whole list in its order, counted: ${person} on ${seen}`, async () => {
-			const [context, sentence] = await ask(person, seen);
-			const { scope } = sentence.whose;
+			const [context, viewpoint] = await ask(person, seen);
+			const { scope } = viewpoint.whose;
 			const all = await readTasks(context, scope, day(seen));
 			expect(all.length).toBeGreaterThan(5);
 			for (const view of TASK_VIEWS) {
 				const belongs = (row: TaskRow) => (view === "late" ? row.overdue : row.state === view);
-				const whole = await readTaskPage(context, scope, day(seen), { view, most: 10_000 });
+				const whole = await readTaskPage(context, scope, day(seen), { view, limit: 10_000 });
 				expect(new Map(whole.rows.map((row) => [row.id, row]))).toEqual(new Map(all.filter(belongs).map((row) => [row.id, row])));
 				expect(whole.counts[view]).toBe(whole.rows.length);
 				const key = (row: TaskRow) => (view === "open" || view === "late" ? (row.dueOn ?? "9999") : row.doneAt) ?? "";
 				const keys = whole.rows.map(key);
 				expect(keys).toEqual(view === "open" || view === "late" ? [...keys].sort() : [...keys].sort().reverse());
-				const part = await readTaskPage(context, scope, day(seen), { view, most: 3 });
+				const part = await readTaskPage(context, scope, day(seen), { view, limit: 3 });
 				expect(part).toEqual({ ...whole, rows: whole.rows.slice(0, 3) });
 			}
 		});
@@ -51,9 +51,9 @@ describe("tasks a view at a time", () => {
 
 describe("evidence a part at a time", () => {
 	test("counts its questions over all deals, and begins with those known worst", async () => {
-		const [context, sentence] = await ask("helena");
-		const whole = readEvidence(context, sentence);
-		const part = readEvidence(context, sentence, 7);
+		const [context, viewpoint] = await ask("helena");
+		const whole = readEvidence(context, viewpoint);
+		const part = readEvidence(context, viewpoint, 7);
 		expect(part).toEqual({ ...whole, deals: whole.deals.slice(0, 7) });
 		expect(whole.count).toBe(whole.deals.length);
 		const below = whole.deals.map((deal) => deal.expected - deal.strength);
@@ -64,14 +64,14 @@ describe("evidence a part at a time", () => {
 describe("accounts", () => {
 	for (const [person, seen] of CASES) {
 		test(`are parted by the bands, found by words, and come a part at a time in every order: ${person} on ${seen}`, async () => {
-			const [context, sentence] = await ask(person, seen);
-			const whole = await readAccounts(context, sentence);
+			const [context, viewpoint] = await ask(person, seen);
+			const whole = await readAccounts(context, viewpoint);
 			expect(whole.count).toBe(whole.total);
 			expect(whole.accounts).toHaveLength(whole.total);
 			expect(whole.bands.reduce((sum, band) => sum + band.count, 0)).toBe(whole.total);
 			const found: string[] = [];
 			for (const [band, { count }] of whole.bands.entries()) {
-				const view = await readAccounts(context, sentence, { band });
+				const view = await readAccounts(context, viewpoint, { band });
 				expect([view.count, view.total, view.bands]).toEqual([count, whole.total, whole.bands]);
 				expect(view.accounts.every((row) => row.band === band)).toBe(true);
 				found.push(...view.accounts.map((row) => row.id));
@@ -80,34 +80,34 @@ describe("accounts", () => {
 			const of = (order: (typeof ACCOUNT_ORDERS)[number], row: AccountRow) =>
 				({ silent: row.lastTouch ?? "", recent: row.lastTouch ?? "", open: row.openAmount, bought: row.thisYear, name: row.name })[order];
 			for (const order of ACCOUNT_ORDERS) {
-				const { accounts } = await readAccounts(context, sentence, { order });
+				const { accounts } = await readAccounts(context, viewpoint, { order });
 				expect(accounts).toHaveLength(whole.total);
 				const up = order === "silent" || order === "name";
 				for (const [i, row] of accounts.slice(1).entries()) {
 					const [a, b] = [of(order, accounts[i] as AccountRow), of(order, row)];
 					expect(up ? a <= b : a >= b).toBe(true);
 				}
-				expect((await readAccounts(context, sentence, { order, most: 4 })).accounts).toEqual(accounts.slice(0, 4));
+				expect((await readAccounts(context, viewpoint, { order, limit: 4 })).accounts).toEqual(accounts.slice(0, 4));
 			}
 			const [first] = whole.accounts;
-			expect((await readAccounts(context, sentence, { text: ` ${first?.name.toUpperCase()} ` })).accounts.map((row) => row.id)).toContain(first?.id);
-			expect((await readAccounts(context, sentence, { account: first?.id ?? "" })).accounts).toEqual([first]);
-			expect((await readAccounts(context, sentence, { band: 99 })).band).toBe(null);
+			expect((await readAccounts(context, viewpoint, { text: ` ${first?.name.toUpperCase()} ` })).accounts.map((row) => row.id)).toContain(first?.id);
+			expect((await readAccounts(context, viewpoint, { account: first?.id ?? "" })).accounts).toEqual([first]);
+			expect((await readAccounts(context, viewpoint, { band: 99 })).band).toBe(null);
 		});
 	}
 	test("show as the last contact none that came after the seen day", async () => {
-		const [context, sentence] = await ask("helena", "2026-10-01");
-		const { accounts } = await readAccounts(context, sentence);
-		expect(accounts.every((row) => (row.lastTouch ?? "") <= formatDay(sentence.seen.day))).toBe(true);
+		const [context, viewpoint] = await ask("helena", "2026-10-01");
+		const { accounts } = await readAccounts(context, viewpoint);
+		expect(accounts.every((row) => (row.lastTouch ?? "") <= formatDay(viewpoint.seen.day))).toBe(true);
 	});
 	test("lost deals are grouped without a rest, and a group shows its own", async () => {
-		const [context, sentence] = await ask("helena");
+		const [context, viewpoint] = await ask("helena");
 		for (const lostBy of LOST_BY) {
-			const { lost } = await readAccounts(context, sentence, { lostBy });
+			const { lost } = await readAccounts(context, viewpoint, { lostBy });
 			expect(lost.groups.reduce((sum, group) => sum + group.count, 0)).toBe(lost.count);
 			expect(lost.groups.length).toBeGreaterThan(2);
 			for (const group of lost.groups) {
-				const { lost: own } = await readAccounts(context, sentence, { lostBy, lost: group.name });
+				const { lost: own } = await readAccounts(context, viewpoint, { lostBy, lost: group.name });
 				expect([own.count, own.groups]).toEqual([group.count, lost.groups]);
 				expect(own.deals.every((deal) => deal[lostBy] === group.name)).toBe(true);
 			}

@@ -1,10 +1,10 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
-import { editDeals } from "@/features/deals/server/editDeals";
-import { storedBundle } from "@/features/import/server/exportBundle";
 import { brokenSeals, keepMark, readMarks, removeMark } from "@/features/changes/server/marks";
 import { readChanges } from "@/features/changes/server/readChanges";
+import { editDeals } from "@/features/deals/server/editDeals";
 import { readDeal } from "@/features/deals/server/readDeal";
-import { resolveSentence } from "@/platform/viewpoint";
+import { storedBundle } from "@/features/import/server/exportBundle";
+import { resolveViewpoint } from "@/platform/viewpoint";
 import { more } from "../kit/bundle";
 import { as, freshDatabase, importAs, refill } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";
@@ -38,8 +38,8 @@ describe("a mark", () => {
 		expect((await listed("Noon"))?.fits).toBe(false);
 		const ops = await as("ops");
 		expect(brokenSeals(ops, ops.now.day)).toEqual([{ mark: "Noon", before: 3, now: 3, deals: [{ id: "d2", name: "Mixers" }] }]);
-		expect(readChanges(ops, resolveSentence(ops, {}))?.broken).toHaveLength(1);
-		expect(readChanges(ops, resolveSentence(ops, { seen: "2026-11-23" }))?.broken).toEqual([]);
+		expect(readChanges(ops, resolveViewpoint(ops, {}))?.broken).toHaveLength(1);
+		expect(readChanges(ops, resolveViewpoint(ops, { seen: "2026-11-23" }))?.broken).toEqual([]);
 	});
 	test("a loss dated to an earlier day is a correction too", async () => {
 		await keepMark(await as("north"), { name: "Noon" });
@@ -60,7 +60,7 @@ describe("a mark", () => {
 		await removeMark(await as("north"), id);
 		expect(await listed("Slip")).toBeUndefined();
 		const north = await as("north");
-		expect(readChanges(north, resolveSentence(north, { against: "2026-11-16" }))?.opening).toBeGreaterThan(0);
+		expect(readChanges(north, resolveViewpoint(north, { against: "2026-11-16" }))?.opening).toBeGreaterThan(0);
 	});
 	test("needs a name", async () => {
 		expect(await wordsOf(async () => keepMark(await as("north"), { name: "  " }))).toContain("Give the mark a name");

@@ -1,12 +1,12 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { loadDemo } from "@/cli/demoCompany";
+import { type ChangedPart, readChanges } from "@/features/changes/server/readChanges";
 import { readDifferences } from "@/features/changes/server/readDifferences";
 import { readFlow } from "@/features/changes/server/readFlow";
 import { readTrend, weekEnds } from "@/features/changes/server/readTrend";
-import { type ChangedPart, readChanges } from "@/features/changes/server/readChanges";
-import { readDeals } from "@/features/deals/server/readDeals";
-import { resolveSentence, type SentenceQuery } from "@/platform/viewpoint";
 import { SLICES } from "@/features/changes/server/slices";
+import { readDeals } from "@/features/deals/server/readDeals";
+import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase } from "../kit/database";
 
@@ -17,11 +17,11 @@ beforeAll(async () => {
 });
 afterAll(() => database.drop());
 
-const ask = async (person: string, query: SentenceQuery = {}) => {
+const ask = async (person: string, query: ViewpointQuery = {}) => {
 	const context = await as(person);
-	return [context, resolveSentence(context, query)] as const;
+	return [context, resolveViewpoint(context, query)] as const;
 };
-const QUESTIONS: [person: string, query: SentenceQuery][] = [
+const QUESTIONS: [person: string, query: ViewpointQuery][] = [
 	["ruth", {}],
 	["helena", { against: "2026-10-01" }],
 	["helena", { due: "2026-Q3", seen: "2026-09-30", against: "2026-07-01" }],
@@ -66,9 +66,9 @@ describe("one comparison, seen in several ways", () => {
 			for (const { went, of } of flow?.onward ?? []) expect(went).toBeLessThanOrEqual(of);
 		});
 		test(`the trend ends where the list of deals stands, and its bands add up: ${name}`, async () => {
-			const [context, sentence] = await ask(person, query);
-			const trend = await readTrend(context, sentence);
-			const rows = readDeals(context, sentence).rows;
+			const [context, viewpoint] = await ask(person, query);
+			const trend = await readTrend(context, viewpoint);
+			const rows = readDeals(context, viewpoint).rows;
 			const last = trend?.points.at(-1);
 			expect([last?.count, last?.open, last?.weighted]).toEqual([
 				rows.length,
@@ -79,7 +79,7 @@ describe("one comparison, seen in several ways", () => {
 				expect(point.parts.reduce((a, b) => a + b, 0)).toBe(point.open);
 			}
 			for (const { key } of SLICES) {
-				const sliced = await readTrend(context, sentence, key);
+				const sliced = await readTrend(context, viewpoint, key);
 				expect(sliced?.points.map((point) => point.parts.reduce((a, b) => a + b, 0))).toEqual(trend?.points.map((point) => point.open));
 				expect(sliced?.parts.length).toBeLessThanOrEqual(7);
 			}
@@ -116,8 +116,8 @@ describe("deal by deal", () => {
 		expect([of("Attention"), of("Close date"), of("Amount"), of("Stage")].every((list) => list.length > 3)).toBe(true);
 	});
 	test("without a period there is nothing to compare in", async () => {
-		const [context, sentence] = await ask("ruth", { due: "none" });
-		expect([readDifferences(context, sentence), readFlow(context, sentence), await readTrend(context, sentence)]).toEqual([null, null, null]);
+		const [context, viewpoint] = await ask("ruth", { due: "none" });
+		expect([readDifferences(context, viewpoint), readFlow(context, viewpoint), await readTrend(context, viewpoint)]).toEqual([null, null, null]);
 	});
 });
 

@@ -1,12 +1,12 @@
 import { eq } from "drizzle-orm";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
-import { startNightly } from "@/platform/jobs";
 import { audit, marks } from "@/data/schema";
-import { storedBundle } from "@/features/import/server/exportBundle";
 import { keepNights } from "@/features/changes/server/keepNights";
 import { keepMark, readMarks } from "@/features/changes/server/marks";
-import { resolveSentence, sentenceChoices } from "@/platform/viewpoint";
+import { storedBundle } from "@/features/import/server/exportBundle";
+import { startNightly } from "@/platform/jobs";
+import { resolveViewpoint, viewpointChoices } from "@/platform/viewpoint";
 import { as, freshDatabase, refill } from "../kit/database";
 import { inspected } from "../kit/inspection";
 
@@ -44,7 +44,7 @@ describe("nights", () => {
 		process.env.PORCH_LAMP_TODAY = "2027-01-05";
 		await keepNights();
 		const north = await as("north");
-		expect(sentenceChoices(north, north.now.day).lastRound).toBe(resolveSentence(north, { against: "round" }).against.words);
+		expect(viewpointChoices(north, north.now.day).lastMark).toBe(resolveViewpoint(north, { against: "mark" }).against.words);
 	});
 	test("after a long pause only the last quarter is filled", async () => {
 		await keepNights();
@@ -53,13 +53,13 @@ describe("nights", () => {
 		expect([days.length, days.at(-1)]).toEqual([93, "2028-01-01"]);
 	});
 	test("are not offered one by one, aren't what a day is compared with by itself, and stay out of a bundle", async () => {
-		const against = resolveSentence(await as("north"), {}).against.day;
+		const against = resolveViewpoint(await as("north"), {}).against.day;
 		process.env.PORCH_LAMP_TODAY = "2026-11-23";
 		await keepNights();
 		await keepMark(await as("north"), { name: "By hand" });
 		delete process.env.PORCH_LAMP_TODAY;
 		await keepNights();
-		expect(resolveSentence(await as("north"), {}).against.day).toBe(against);
+		expect(resolveViewpoint(await as("north"), {}).against.day).toBe(against);
 		const bundle = new TextDecoder().decode((await storedBundle()).get("marks.csv"));
 		expect(bundle).toContain("By hand");
 		expect(bundle).not.toContain("Night");

@@ -4,20 +4,20 @@ import { GET as riverRoute } from "@/app/changes/river/route";
 import { GET as rowsRoute } from "@/app/deals/rows/route";
 import { restAddress } from "@/app/server/query";
 import { connection } from "@/data/db";
-import { generate } from "@/standins/emberwick/generate";
-import { unpackRiver } from "@/features/changes/ui/river/unpack";
+import { type ChangesView, readChanges } from "@/features/changes/server/readChanges";
 import { readNotes } from "@/features/changes/server/readNotes";
 import { packedRiver, readRiver } from "@/features/changes/server/readRiver";
-import type { Context } from "@/platform/context";
+import { LIGHT_WORDS, partOrder, SLICES, sliceAsked, sliceOf } from "@/features/changes/server/slices";
+import { unpackRiver } from "@/features/changes/ui/river/unpack";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { firstKnown } from "@/platform/firstKnown";
-import { storeKey } from "@/features/people/server/keys";
-import { type ChangesView, readChanges } from "@/features/changes/server/readChanges";
-import { listedDeals, readDeals } from "@/features/deals/server/readDeals";
-import { resolveSentence, type SentenceQuery } from "@/platform/viewpoint";
-import { fieldOf, LIGHT_WORDS, partOrder, SLICES, sliceOf } from "@/features/changes/server/slices";
-import { unpackDeals } from "@/features/deals/table/pack";
 import { goesWithPage, packedDeals } from "@/features/deals/server/packedDeals";
+import { listedDeals, readDeals } from "@/features/deals/server/readDeals";
+import { unpackDeals } from "@/features/deals/table/pack";
+import { storeKey } from "@/features/people/server/keys";
+import type { Context } from "@/platform/context";
+import { firstKnown } from "@/platform/firstKnown";
+import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
+import { generate } from "@/standins/emberwick/generate";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
 import { faultOf } from "../kit/fault";
@@ -31,16 +31,16 @@ beforeAll(async () => {
 });
 afterAll(() => database.drop());
 
-const ask = async (person: string, query: SentenceQuery = {}): Promise<[Context, ReturnType<typeof resolveSentence>]> => {
+const ask = async (person: string, query: ViewpointQuery = {}): Promise<[Context, ReturnType<typeof resolveViewpoint>]> => {
 	const context = await as(person);
-	return [context, resolveSentence(context, query)];
+	return [context, resolveViewpoint(context, query)];
 };
 const moved = (view: ChangesView) => view.steps.filter((step) => step.kind !== "opening" && step.kind !== "closing");
 
 describe("fields to slice by", () => {
 	test("put each deal in one part at each of its versions, and order the parts", async () => {
 		const [context] = await ask("helena");
-		const { history, deals } = context.memory.company;
+		const { history, deals } = context.organisation.company;
 		for (const { key } of SLICES) {
 			const part = sliceOf(context, key, context.now.day);
 			const parts = new Set<string>();
@@ -57,41 +57,41 @@ describe("fields to slice by", () => {
 		const [context] = await ask("helena");
 		const lights = Object.values(LIGHT_WORDS);
 		expect([...lights].sort().sort(partOrder(context, "attention"))).toEqual(["Act", "Watch", "Calm", "Not open now"]);
-		const stages = context.memory.company.rules.stages.map((stage) => stage.name);
+		const stages = context.organisation.company.rules.stages.map((stage) => stage.name);
 		expect([...stages].reverse().sort(partOrder(context, "stage"))).toEqual(stages);
-		expect((await faultOf(() => fieldOf("planet"))).detail).toMatch(/“by” is planet; it must be one of rep, stage,/);
-		expect(fieldOf(undefined)).toBe("rep");
+		expect((await faultOf(() => sliceAsked("planet"))).detail).toMatch(/“by” is planet; it must be one of rep, stage,/);
+		expect(sliceAsked(undefined)).toBe("rep");
 	});
 });
 
 describe("the deals behind the bridge", () => {
 	test("are the largest of all that moved, of a chosen step, or of a part", async () => {
-		const [context, sentence] = await ask("helena", { against: "2026-10-01" });
-		const whole = readChanges(context, sentence) as ChangesView;
-		const few = readChanges(context, sentence, { most: 10 }) as ChangesView;
+		const [context, viewpoint] = await ask("helena", { against: "2026-10-01" });
+		const whole = readChanges(context, viewpoint) as ChangesView;
+		const few = readChanges(context, viewpoint, { limit: 10 }) as ChangesView;
 		const all = moved(whole).flatMap((step) => step.deals.map((deal) => deal.amount));
 		const shown = moved(few).flatMap((step) => step.deals.map((deal) => deal.amount));
 		expect(Math.min(...shown)).toBeGreaterThanOrEqual(all.sort((a, b) => b - a)[10] ?? 0);
 		expect(shown.length).toBeLessThan(all.length);
 		expect(few.steps.map((step) => [step.amount, step.count])).toEqual(whole.steps.map((step) => [step.amount, step.deals.length]));
-		const won = readChanges(context, sentence, { most: 2, step: "won" })?.steps.find((step) => step.kind === "won");
-		const every = readChanges(context, sentence, { most: 2, step: "won", all: true })?.steps.find((step) => step.kind === "won");
+		const won = readChanges(context, viewpoint, { limit: 2, step: "won" })?.steps.find((step) => step.kind === "won");
+		const every = readChanges(context, viewpoint, { limit: 2, step: "won", all: true })?.steps.find((step) => step.kind === "won");
 		expect([won?.deals.length, every?.deals.length]).toEqual([Math.min(2, won?.count ?? 0), won?.count]);
-		expect(readChanges(context, sentence, { most: 5, step: "closing", all: true })?.steps.at(-1)?.deals).toHaveLength(whole.steps.at(-1)?.count ?? -1);
+		expect(readChanges(context, viewpoint, { limit: 5, step: "closing", all: true })?.steps.at(-1)?.deals).toHaveLength(whole.steps.at(-1)?.count ?? -1);
 	});
 	test("of the parts of a field that no deal changes add up to the whole step", async () => {
-		const [context, sentence] = await ask("helena", { against: "2026-10-01" });
-		const whole = readChanges(context, sentence, { by: "territory" }) as ChangesView;
-		const parts = whole.parts.map(({ part }) => readChanges(context, sentence, { by: "territory", part }) as ChangesView);
+		const [context, viewpoint] = await ask("helena", { against: "2026-10-01" });
+		const whole = readChanges(context, viewpoint, { by: "territory" }) as ChangesView;
+		const parts = whole.parts.map(({ part }) => readChanges(context, viewpoint, { by: "territory", part }) as ChangesView);
 		whole.steps.forEach((step, i) => {
 			expect(parts.reduce((sum, view) => sum + (view.steps[i]?.shown.amount ?? 0), 0)).toBe(step.amount);
 			expect(parts.reduce((sum, view) => sum + (view.steps[i]?.shown.count ?? 0), 0)).toBe(step.count);
 		});
 	});
 	test("say why they moved: what was written then, and of a closed one why it was closed", async () => {
-		const [context, sentence] = await ask("helena", { against: "2026-10-01" });
-		const view = readChanges(context, sentence) as ChangesView;
-		const notes = await readNotes(context, sentence, view);
+		const [context, viewpoint] = await ask("helena", { against: "2026-10-01" });
+		const view = readChanges(context, viewpoint) as ChangesView;
+		const notes = await readNotes(context, viewpoint, view);
 		const { rows } = await connection().pool.query(
 			"select deal_id, reason, valid_from from deal_versions where reason is not null and valid_from >= '2026-10-02' and valid_from < '2026-11-25' order by valid_from",
 		);
@@ -99,7 +99,7 @@ describe("the deals behind the bridge", () => {
 		const last = new Map(rows.map((row) => [String(row.deal_id), String(row.reason)]));
 		let told = 0;
 		for (const [id, kind] of steps) {
-			const closed = context.memory.deals[context.memory.dealIndex.get(id) ?? -1]?.outcomeReason;
+			const closed = context.organisation.deals[context.organisation.dealIndex.get(id) ?? -1]?.outcomeReason;
 			const wanted = (kind === "won" || kind === "lost") && closed ? closed : last.get(id);
 			if (wanted && kind !== "new") {
 				told++;
@@ -116,8 +116,8 @@ describe("the deals behind the bridge", () => {
 
 describe("the river of a company", () => {
 	test("holds the deals that were in at some time, with their names and parts", async () => {
-		const [context, sentence] = await ask("helena");
-		const view = readRiver(context, sentence, undefined);
+		const [context, viewpoint] = await ask("helena");
+		const view = readRiver(context, viewpoint, undefined);
 		if (!view) throw new Error("no river");
 		expect([view.first, view.last, view.weeks.length]).toEqual(["2026-07-01", "2026-11-24", 22]);
 		expect(view.columns.offsets).toHaveLength(view.deals.length + 1);
@@ -127,58 +127,58 @@ describe("the river of a company", () => {
 			expect(new Set(of).size).toBe(parts.length);
 		}
 		const ids = new Set(view.deals.map((deal) => deal.id));
-		for (const row of readDeals(context, sentence).rows) expect(ids.has(row.id)).toBe(true);
+		for (const row of readDeals(context, viewpoint).rows) expect(ids.has(row.id)).toBe(true);
 		// Five working days end each month that the span holds whole.
-		const { calendar } = context.memory.company.rules;
+		const { calendar } = context.organisation.company.rules;
 		expect(view.monthEnds.filter((one) => one >= day("2026-10-01") && one <= day("2026-10-31"))).toEqual([26, 27, 28, 29, 30].map((n) => day(`2026-10-${n}`)));
 		expect(view.monthEnds.every((one) => calendar.isWorking(one))).toBe(true);
 	});
 	test("takes the span that is asked, cut to what is known", async () => {
-		const [context, sentence] = await ask("helena", { against: "2026-11-09" });
-		const span = (key: string) => readRiver(context, sentence, key)?.first;
+		const [context, viewpoint] = await ask("helena", { against: "2026-11-09" });
+		const span = (key: string) => readRiver(context, viewpoint, key)?.first;
 		expect([span("quarter"), span("year"), span("against")]).toEqual(["2026-10-01", "2025-11-25", "2026-11-10"]);
-		expect((await faultOf(() => readRiver(context, sentence, "century"))).detail).toMatch(/“span” is century/);
+		expect((await faultOf(() => readRiver(context, viewpoint, "century"))).detail).toMatch(/“span” is century/);
 		const [early, then] = await ask("helena", { seen: "2025-07-01" });
-		expect(day(readRiver(early, then, "year")?.first ?? "2000-01-01")).toBeGreaterThanOrEqual(firstKnown(early.memory));
+		expect(day(readRiver(early, then, "year")?.first ?? "2000-01-01")).toBeGreaterThanOrEqual(firstKnown(early.organisation));
 		expect(readRiver(...(await ask("helena", { due: "none" })), undefined)).toBeNull();
 	});
 	test("of a rep holds that rep's deals alone", async () => {
-		const [context, sentence] = await ask("ines");
-		const view = readRiver(context, sentence, undefined);
+		const [context, viewpoint] = await ask("ines");
+		const view = readRiver(context, viewpoint, undefined);
 		expect(view?.scope).toEqual([context.actor.index]);
-		const { history } = context.memory.company;
+		const { history } = context.organisation.company;
 		for (const { id } of view?.deals ?? []) {
-			const deal = context.memory.dealIndex.get(id) as number;
+			const deal = context.organisation.dealIndex.get(id) as number;
 			const owners = history.owner.slice(history.offsets[deal], history.offsets[deal + 1]);
 			expect([...owners]).toContain(context.actor.index);
 		}
 		expect(view?.deals.length).toBeLessThan((readRiver(...(await ask("helena")), undefined)?.deals.length ?? 0) / 2);
 	});
 	test("comes out of its text as it went in", async () => {
-		const [context, sentence] = await ask("helena");
-		expect(unpackRiver(packedRiver(context, sentence, "quarter") ?? "")).toEqual(readRiver(context, sentence, "quarter"));
+		const [context, viewpoint] = await ask("helena");
+		expect(unpackRiver(packedRiver(context, viewpoint, "quarter") ?? "")).toEqual(readRiver(context, viewpoint, "quarter"));
 	});
 });
 
 describe("what is kept until something changes", () => {
 	test("is the very same text, for whoever sees the same deals, and another one after a write", async () => {
-		const [context, sentence] = await ask("helena");
-		const text = packedDeals(context, sentence);
-		expect(unpackDeals(text)).toEqual(JSON.parse(JSON.stringify(readDeals(context, sentence))));
+		const [context, viewpoint] = await ask("helena");
+		const text = packedDeals(context, viewpoint);
+		expect(unpackDeals(text)).toEqual(JSON.parse(JSON.stringify(readDeals(context, viewpoint))));
 		const [ops, theirs] = await ask("arno");
 		expect(packedDeals(ops, theirs)).toBe(text);
 		expect(packedDeals(...(await ask("ruth")))).not.toBe(text);
 		expect(packedDeals(...(await ask("helena", { against: "2026-10-01" })))).not.toBe(text);
-		const [row] = readDeals(context, sentence).rows;
+		const [row] = readDeals(context, viewpoint).rows;
 		await editDeals(context, [{ id: row?.id ?? "", versionId: row?.versionId ?? 0 }], { nextStep: "Ring them tomorrow" });
 		const after = packedDeals(...(await ask("helena")));
 		expect(after).not.toBe(text);
 		expect(after).toContain("Ring them tomorrow");
 	});
 	test("goes along with the page while it is short", async () => {
-		const [context, sentence] = await ask("helena");
-		expect(listedDeals(context, sentence).length).toBeLessThanOrEqual(500);
-		expect(goesWithPage(context, sentence)).toBe(true);
+		const [context, viewpoint] = await ask("helena");
+		expect(listedDeals(context, viewpoint).length).toBeLessThanOrEqual(500);
+		expect(goesWithPage(context, viewpoint)).toBe(true);
 	});
 });
 

@@ -1,12 +1,12 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
-import { answerQuestion } from "@/features/evidence/server/answerQuestion";
-import { storedBundle } from "@/features/import/server/exportBundle";
 import { listDeals } from "@/features/deals/server/listDeals";
-import { readQuestions, saveQuestions, undoQuestions } from "@/features/setup/server/questionSettings";
 import { readDeal } from "@/features/deals/server/readDeal";
+import { answerQuestion } from "@/features/evidence/server/answerQuestion";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
-import { resolveSentence } from "@/platform/viewpoint";
+import { storedBundle } from "@/features/import/server/exportBundle";
+import { readQuestions, saveQuestions, undoQuestions } from "@/features/setup/server/questionSettings";
 import { readSheet } from "@/features/sheet/server/readSheet";
+import { resolveViewpoint } from "@/platform/viewpoint";
 import { as, freshDatabase, importAs, refill } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";
 import { inspected } from "../kit/inspection";
@@ -133,7 +133,7 @@ describe("changing the questions", () => {
 describe("deals by questions", () => {
 	test("the question that is a gap most often stands first, the deal known worst first", async () => {
 		const north = await as("north");
-		const view = readEvidence(north, resolveSentence(north, { due: "any" }));
+		const view = readEvidence(north, resolveViewpoint(north, { due: "any" }));
 		expect(view.questions.map((q) => [q.id, q.asked, q.due, q.gaps])).toEqual([
 			["q2", 0, 2, 2],
 			["q1", 1, 2, 1],

@@ -1,40 +1,40 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { readAccounts } from "@/features/accounts/server/readAccounts";
-import { answerQuestion } from "@/features/evidence/server/answerQuestion";
-import { assignTasks } from "@/features/tasks/server/giveTasks";
 import { readBridge } from "@/features/changes/server/bridgeJson";
-import { changeClock } from "@/features/setup/server/changeClock";
-import { changeTask } from "@/features/tasks/server/changeTask";
-import { addStep } from "@/features/sheet/server/closePlan";
-import { comeBack } from "@/features/tasks/server/comeBack";
-import type { Context } from "@/platform/context";
-import { editDeals, previewEdit } from "@/features/deals/server/editDeals";
-import { exportBundle } from "@/features/import/server/exportBundle";
-import { exportTable } from "@/features/deals/server/exportTable";
-import { Fault } from "@/platform/fault";
-import { previewFlags, readFlagSettings, saveFlags } from "@/features/setup/server/flagSettings";
-import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
-import { listImports, readImport, startImport } from "@/features/import/server/importBundle";
-import { createKey, listKeys, revokeKey } from "@/features/people/server/keys";
-import { listDeals } from "@/features/deals/server/listDeals";
-import { logActivity } from "@/features/sheet/server/logActivity";
 import { keepMark, readMarks, removeMark } from "@/features/changes/server/marks";
-import { readQuestions, saveQuestions } from "@/features/setup/server/questionSettings";
-import { readAudit } from "@/features/setup/server/readAudit";
 import { readChanges } from "@/features/changes/server/readChanges";
+import { editDeals, previewEdit } from "@/features/deals/server/editDeals";
+import { exportTable } from "@/features/deals/server/exportTable";
+import { listDeals } from "@/features/deals/server/listDeals";
 import { readDeal } from "@/features/deals/server/readDeal";
 import { readDeals } from "@/features/deals/server/readDeals";
-import { readEvidence } from "@/features/evidence/server/readEvidence";
-import { readPeople } from "@/features/people/server/readPeople";
-import { readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
-import { RIGHTS } from "@/platform/rights";
-import { dealsWithText, search } from "@/features/search/server/search";
-import { resolveSentence } from "@/platform/viewpoint";
-import { readSheet } from "@/features/sheet/server/readSheet";
-import { readStages, saveStages } from "@/features/setup/server/stageSettings";
 import { undoEdit } from "@/features/deals/server/undoEdit";
 import { removeView, saveView } from "@/features/deals/server/views";
+import { answerQuestion } from "@/features/evidence/server/answerQuestion";
+import { readEvidence } from "@/features/evidence/server/readEvidence";
+import { exportBundle } from "@/features/import/server/exportBundle";
+import { listImports, readImport, startImport } from "@/features/import/server/importBundle";
+import { createKey, listKeys, revokeKey } from "@/features/people/server/keys";
+import { readPeople } from "@/features/people/server/readPeople";
+import { dealsWithText, search } from "@/features/search/server/search";
+import { changeClock } from "@/features/setup/server/changeClock";
+import { previewFlags, readFlagSettings, saveFlags } from "@/features/setup/server/flagSettings";
+import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
+import { readQuestions, saveQuestions } from "@/features/setup/server/questionSettings";
+import { readAudit } from "@/features/setup/server/readAudit";
+import { readStages, saveStages } from "@/features/setup/server/stageSettings";
+import { addStep } from "@/features/sheet/server/closePlan";
+import { logActivity } from "@/features/sheet/server/logActivity";
+import { readSheet } from "@/features/sheet/server/readSheet";
 import { writeNote } from "@/features/sheet/server/writeNote";
+import { changeTask } from "@/features/tasks/server/changeTask";
+import { comeBack } from "@/features/tasks/server/comeBack";
+import { assignTasks } from "@/features/tasks/server/giveTasks";
+import { readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
+import type { Context } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { RIGHTS } from "@/platform/rights";
+import { resolveViewpoint } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
 
@@ -59,7 +59,7 @@ const outcome = (work: () => unknown) =>
 			},
 		);
 
-const whole = (context: Context) => resolveSentence(context, { due: "any" });
+const whole = (context: Context) => resolveViewpoint(context, { due: "any" });
 const USE_CASES: Record<string, (context: Context) => unknown> = {
 	readDeals: (c) => readDeals(c, whole(c)),
 	listDeals: (c) => listDeals(c, {}),
@@ -187,8 +187,8 @@ describe("whose deals", () => {
 	test("a filter never widens what one sees", async () => {
 		expect(listDeals(await as("north"), { owner: "rep2" })).toEqual([]);
 		expect(listDeals(await as("rep1"), { team: "Firm" }).map((d) => d.id)).toEqual(["d1"]);
-		expect(await outcome(async () => resolveSentence(await as("north"), { whose: "team:South" }))).toBe(403);
-		expect(await outcome(async () => resolveSentence(await as("rep1"), { whose: "person:rep2" }))).toBe(403);
+		expect(await outcome(async () => resolveViewpoint(await as("north"), { whose: "team:South" }))).toBe(403);
+		expect(await outcome(async () => resolveViewpoint(await as("rep1"), { whose: "person:rep2" }))).toBe(403);
 	});
 	test("addresses are shown to those who manage, not to reps and viewers", async () => {
 		const shown = async (person: string) =>

@@ -4,13 +4,13 @@ import { GET as importReport } from "@/app/api/v1/imports/[id]/route";
 import { POST as importRoute } from "@/app/api/v1/imports/route";
 import { GET as openApiRoute } from "@/app/api/v1/openapi.json/route";
 import { GET as healthRoute } from "@/app/healthz/route";
-import { demandOwnOrigin, faultResponse, page } from "@/platform/http/api";
 import { GET as sheetRoute } from "@/app/sheet/[id]/route";
 import { connection } from "@/data/db";
+import { storeKey } from "@/features/people/server/keys";
 import { unzip } from "@/formats/bundle/unpack";
 import { zipFiles } from "@/formats/bundle/write";
 import { Fault } from "@/platform/fault";
-import { storeKey } from "@/features/people/server/keys";
+import { demandOwnOrigin, faultResponse, page } from "@/platform/http/api";
 import { more, small } from "../kit/bundle";
 import { freshDatabase, importAs } from "../kit/database";
 

@@ -1,15 +1,15 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { formatDay } from "@/core/time/day";
-import { Fault } from "@/platform/fault";
 import { readChanges } from "@/features/changes/server/readChanges";
-import { resolveSentence, type SentenceQuery, sentenceChoices } from "@/platform/viewpoint";
+import { Fault } from "@/platform/fault";
+import { resolveViewpoint, type ViewpointQuery, viewpointChoices } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
 beforeAll(async () => {
-	database = await freshDatabase("sentence");
+	database = await freshDatabase("viewpoint");
 	await importAs(
 		small({
 			"holidays.csv": ["date,name", "2026-12-25,Christmas Day"],
@@ -25,18 +25,18 @@ beforeAll(async () => {
 });
 afterAll(() => database.drop());
 
-const read = async (person: string, query: SentenceQuery = {}) => resolveSentence(await as(person), query);
-const words = async (person: string, query: SentenceQuery = {}) => {
+const read = async (person: string, query: ViewpointQuery = {}) => resolveViewpoint(await as(person), query);
+const words = async (person: string, query: ViewpointQuery = {}) => {
 	const s = await read(person, query);
 	return `${s.whose.words} deals due in ${s.due.words}, seen ${s.seen.words} against ${s.against.words}`;
 };
-const refusal = (person: string, query: SentenceQuery) =>
+const refusal = (person: string, query: ViewpointQuery) =>
 	read(person, query).then(
 		() => "taken",
 		(error) => (error instanceof Fault ? `${error.status} ${error.detail}` : String(error)),
 	);
 
-describe("the sentence", () => {
+describe("the viewpoint", () => {
 	test("begins with one's own people, this quarter, today, and the last named mark a week back", async () => {
 		expect(await words("boss")).toBe("Everyone’s deals due in Oct–Dec 2026, seen today against Mon 16 Nov");
 		expect(await words("ops")).toMatch(/^Everyone’s deals/);
@@ -66,7 +66,7 @@ describe("the sentence", () => {
 		expect((await read("boss", { against: "2026-10-01" })).against).toEqual({ key: "2026-10-01", day: day("2026-10-01"), words: "Thu 1 Oct" });
 	});
 	test("compares with moments that move along: a week before, the start of the period, the last mark", async () => {
-		const against = async (query: SentenceQuery) => {
+		const against = async (query: ViewpointQuery) => {
 			const { day: on, words: told } = (await read("boss", query)).against;
 			return `${formatDay(on)} ${told}`;
 		};
@@ -76,11 +76,12 @@ describe("the sentence", () => {
 		expect(await against({ against: "start" })).toBe("2026-09-30 the start of the period");
 		expect(await against({ against: "start", due: "2026-11" })).toBe("2026-10-31 the start of the period");
 		expect(await against({ against: "start", seen: "2026-10-01" })).toBe("2026-09-30 the start of the period");
-		expect(await against({ against: "round" })).toBe("2026-11-23 Monday round, Mon 23 Nov");
-		expect(await against({ against: "round", seen: "2026-11-20" })).toBe("2026-11-16 Monday round, Mon 16 Nov");
+		expect(await against({ against: "mark" })).toBe("2026-11-23 Monday round, Mon 23 Nov");
+		expect(await against({ against: "mark", seen: "2026-11-20" })).toBe("2026-11-16 Monday round, Mon 16 Nov");
+		expect(await against({ against: "round" }), "as addresses had it before").toBe("2026-11-23 Monday round, Mon 23 Nov");
 		expect(await refusal("boss", { against: "start", due: "any" })).toMatch(/this one has none/);
 		expect(await refusal("boss", { against: "start", due: "2027-Q1" })).toMatch(/lies after the day that is seen/);
-		expect(await refusal("boss", { against: "round", seen: "2020-01-01" })).toMatch(/none was kept before 2020-01-01/);
+		expect(await refusal("boss", { against: "mark", seen: "2020-01-01" })).toMatch(/none was kept before 2020-01-01/);
 	});
 	test("says from when on anything is known, where a day lies before", async () => {
 		expect((await read("boss")).knownFrom).toBeNull();
@@ -92,15 +93,15 @@ describe("the sentence", () => {
 		expect((await read("boss", { due: "2026-10-01.." })).due.words).toBe("the time from 1 Oct 2026");
 		expect((await read("boss", { due: "2026-10-01.." })).workingDaysLeft).toBeNull();
 		const context = await as("boss");
-		const open = readChanges(context, resolveSentence(context, { due: "2026-10-01.." }));
-		const any = readChanges(context, resolveSentence(context, { due: "any" }));
+		const open = readChanges(context, resolveViewpoint(context, { due: "2026-10-01.." }));
+		const any = readChanges(context, resolveViewpoint(context, { due: "any" }));
 		expect(open?.closing).toBeLessThanOrEqual(any?.closing ?? 0);
 		expect(await refusal("boss", { due: "2026-10-01..2026-09-01" })).toMatch(/^400 “due”/);
 	});
 	test("limits a team to what one sees of it", async () => {
 		const context = await as("north");
-		const scope = resolveSentence(context, { whose: "team:Firm" }).whose.scope;
-		expect([...(scope ?? [])].map((i) => context.memory.people[i]?.id).sort()).toEqual(["gone", "north", "rep1", "view"]);
+		const scope = resolveViewpoint(context, { whose: "team:Firm" }).whose.scope;
+		expect([...(scope ?? [])].map((i) => context.organisation.people[i]?.id).sort()).toEqual(["gone", "north", "rep1", "view"]);
 	});
 	test("that can't be read is refused in words", async () => {
 		expect(await refusal("boss", { due: "2026-Q5" })).toMatch(/^400 “due” is 2026-Q5; it must be a quarter/);
@@ -117,7 +118,7 @@ describe("what its phrases offer", () => {
 	test("is what the person may see", async () => {
 		const offer = async (person: string) => {
 			const context = await as(person);
-			return sentenceChoices(context, context.now.day);
+			return viewpointChoices(context, context.now.day);
 		};
 		expect((await offer("boss")).teams.map((t) => t.words)).toEqual(["Firm", "North", "South"]);
 		expect((await offer("north")).people.map((p) => p.words)).toEqual(["Gil Orr", "Rae Penn"]);
@@ -126,16 +127,16 @@ describe("what its phrases offer", () => {
 	});
 	test("are five quarters around the seen day, and the named marks, newest first, without the nightly ones", async () => {
 		const context = await as("boss");
-		const { quarters, marks } = sentenceChoices(context, context.now.day);
+		const { quarters, marks } = viewpointChoices(context, context.now.day);
 		expect(quarters.map((q) => q.key)).toEqual(["2026-Q2", "2026-Q3", "2026-Q4", "2027-Q1", "2027-Q2"]);
 		expect(marks.map((m) => m.key)).toEqual(["2026-11-23", "2026-11-16", "2026-11-09"]);
 		expect(marks[0]?.words).toBe("Monday round, Mon 23 Nov");
 	});
 	test("every choice can be taken", async () => {
 		const context = await as("boss");
-		const { quarters, marks, teams, people } = sentenceChoices(context, context.now.day);
-		for (const q of quarters) expect(formatDay(resolveSentence(context, { due: q.key }).due.period?.start ?? 0)).toBe(q.start);
-		for (const m of marks) expect(resolveSentence(context, { against: m.key }).against.day).toBe(day(m.key));
-		for (const w of [...teams, ...people]) expect(resolveSentence(context, { whose: w.key }).whose.key).toBe(w.key);
+		const { quarters, marks, teams, people } = viewpointChoices(context, context.now.day);
+		for (const q of quarters) expect(formatDay(resolveViewpoint(context, { due: q.key }).due.period?.start ?? 0)).toBe(q.start);
+		for (const m of marks) expect(resolveViewpoint(context, { against: m.key }).against.day).toBe(day(m.key));
+		for (const w of [...teams, ...people]) expect(resolveViewpoint(context, { whose: w.key }).whose.key).toBe(w.key);
 	});
 });

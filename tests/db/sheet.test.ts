@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { assignTasks } from "@/features/tasks/server/giveTasks";
-import { changeTask } from "@/features/tasks/server/changeTask";
 import { readSheet, type SheetView } from "@/features/sheet/server/readSheet";
+import { changeTask } from "@/features/tasks/server/changeTask";
+import { assignTasks } from "@/features/tasks/server/giveTasks";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
 

@@ -2,12 +2,12 @@ import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
-import { currentMemory } from "@/data/organisation/follow";
+import { currentOrganisation } from "@/data/organisation/follow";
 import { teamsUnder } from "@/data/organisation/state";
 import { imports } from "@/data/schema";
 import { touch } from "@/data/store/touch";
-import { changeClock } from "@/features/setup/server/changeClock";
 import { readImport } from "@/features/import/server/importBundle";
+import { changeClock } from "@/features/setup/server/changeClock";
 import { more, small } from "../kit/bundle";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
@@ -46,27 +46,27 @@ describe("the database itself refuses", () => {
 describe("the revision", () => {
 	test("grows with each write, in the order of the commits, whoever writes", async () => {
 		const { db } = connection();
-		const before = (await currentMemory(db)).revision;
+		const before = (await currentOrganisation(db)).revision;
 		await Promise.all(Array.from({ length: 8 }, (_, i) => db.transaction((tx) => touch(tx, [i % 2 ? "d1" : "d2"]))));
 		const rows = await db.execute(sql`select revision from tail where revision > ${before} order by id`);
 		expect(rows.rows.map((r) => Number(r.revision))).toEqual(Array.from({ length: 8 }, (_, i) => before + i + 1));
-		expect((await currentMemory(db)).revision).toBe(before + 8);
+		expect((await currentOrganisation(db)).revision).toBe(before + 8);
 	});
 	test("stays where it was when a write is rolled back", async () => {
 		const { db } = connection();
-		const before = (await currentMemory(db)).revision;
+		const before = (await currentOrganisation(db)).revision;
 		await db
 			.transaction(async (tx) => {
 				await touch(tx, null);
 				tx.rollback();
 			})
 			.catch(() => undefined);
-		expect((await currentMemory(db)).revision).toBe(before);
+		expect((await currentOrganisation(db)).revision).toBe(before);
 	});
 	test("questions at once share one reading", async () => {
 		const { db } = connection();
 		await db.transaction((tx) => touch(tx, null));
-		const all = await Promise.all(Array.from({ length: 6 }, () => currentMemory(db)));
+		const all = await Promise.all(Array.from({ length: 6 }, () => currentOrganisation(db)));
 		expect(new Set(all).size).toBe(1);
 	});
 });
@@ -80,7 +80,7 @@ describe("imports side by side", () => {
 			});
 		const reports = await Promise.all([importAs(extra("e1")), importAs(extra("e2"))]);
 		expect(reports.map((r) => r.state)).toEqual(["done", "done"]);
-		expect((await currentMemory(connection().db)).deals.map((d) => d.id)).toEqual(["d1", "d2", "d3", "e1", "e2"]);
+		expect((await currentOrganisation(connection().db)).deals.map((d) => d.id)).toEqual(["d1", "d2", "d3", "e1", "e2"]);
 	});
 	test("one whose server died says so, and doesn't run for ever", async () => {
 		await connection()

@@ -1,13 +1,13 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connect, connection } from "@/data/db";
-import { currentMemory } from "@/data/organisation/follow";
-import { loadMemory } from "@/data/organisation/load";
+import { currentOrganisation } from "@/data/organisation/follow";
+import { loadOrganisation } from "@/data/organisation/load";
 import { touch } from "@/data/store/touch";
-import { assignTasks, takeBackTasks } from "@/features/tasks/server/giveTasks";
-import { changeTask } from "@/features/tasks/server/changeTask";
 import { listDeals } from "@/features/deals/server/listDeals";
 import { readDeal } from "@/features/deals/server/readDeal";
+import { changeTask } from "@/features/tasks/server/changeTask";
+import { assignTasks, takeBackTasks } from "@/features/tasks/server/giveTasks";
 import { readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
 import { more, small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
@@ -91,7 +91,7 @@ describe("a task", () => {
 describe("what is kept in memory", () => {
 	test("follows another process's write at the next question", async () => {
 		const other = connect(database.url, 1);
-		const before = await currentMemory(connection().db);
+		const before = await currentOrganisation(connection().db);
 		await other.db.transaction(async (tx) => {
 			await tx.execute(
 				sql`insert into activities (id, deal_id, kind, direction, state, at) values ('w1', 'd2', 'email', 'in', 'done', '2026-11-19T09:00:00Z')`,
@@ -99,29 +99,29 @@ describe("what is kept in memory", () => {
 			await touch(tx, ["d2"]);
 		});
 		await other.close();
-		const after = await currentMemory(connection().db);
+		const after = await currentOrganisation(connection().db);
 		expect(after.revision).toBe(before.revision + 1);
 		expect(after.company.history).toBe(before.company.history);
 		expect(await flagsOf("rep2", "d2")).toContain("reply-owed");
 	});
 	test("a mark that another process keeps is taken in without reading the deals again", async () => {
 		const other = connect(database.url, 1);
-		const before = await currentMemory(connection().db);
+		const before = await currentOrganisation(connection().db);
 		await other.db.transaction(async (tx) => {
 			await tx.execute(sql`insert into marks (at, name, by_id) values ('2026-11-20T09:00:00Z', 'Late round', 'boss')`);
 			await touch(tx, "marks");
 		});
 		await other.close();
-		const after = await currentMemory(connection().db);
+		const after = await currentOrganisation(connection().db);
 		expect(after.marks.map((mark) => mark.name)).toContain("Late round");
 		expect(before.marks.map((mark) => mark.name)).not.toContain("Late round");
 		// The company is the very same, and so is all that was computed of it.
 		expect(after.company).toBe(before.company);
-		expect(after.marks).toEqual((await loadMemory(connection().db, after.revision)).marks);
+		expect(after.marks).toEqual((await loadOrganisation(connection().db, after.revision)).marks);
 	});
 	test("is the same after following as after reading everything anew", async () => {
-		const followed = await currentMemory(connection().db);
-		const anew = await loadMemory(connection().db, followed.revision);
+		const followed = await currentOrganisation(connection().db);
+		const anew = await loadOrganisation(connection().db, followed.revision);
 		expect(followed.company.deals).toEqual(anew.company.deals);
 		expect(followed.deals).toEqual(anew.deals);
 	});

@@ -1,18 +1,18 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { readAccounts } from "@/features/accounts/server/readAccounts";
-import { addStep, changeStep, removeStep } from "@/features/sheet/server/closePlan";
-import { comeBack } from "@/features/tasks/server/comeBack";
 import { editDeals } from "@/features/deals/server/editDeals";
 import { exportTable } from "@/features/deals/server/exportTable";
-import { logActivity, settleActivity } from "@/features/sheet/server/logActivity";
 import { readDeal } from "@/features/deals/server/readDeal";
 import { readDeals } from "@/features/deals/server/readDeals";
-import { readOwnTasks } from "@/features/tasks/server/readTasks";
-import { dealsWithText, search } from "@/features/search/server/search";
-import { resolveSentence } from "@/platform/viewpoint";
-import { readSheet } from "@/features/sheet/server/readSheet";
 import { changeView, openWith, orderViews, readViews, removeView, saveView } from "@/features/deals/server/views";
+import { dealsWithText, search } from "@/features/search/server/search";
+import { addStep, changeStep, removeStep } from "@/features/sheet/server/closePlan";
+import { logActivity, settleActivity } from "@/features/sheet/server/logActivity";
+import { readSheet } from "@/features/sheet/server/readSheet";
 import { readMentions, takeBackNote, writeNote } from "@/features/sheet/server/writeNote";
+import { comeBack } from "@/features/tasks/server/comeBack";
+import { readOwnTasks } from "@/features/tasks/server/readTasks";
+import { resolveViewpoint } from "@/platform/viewpoint";
 import { as, freshDatabase, refill } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";
 import { inspected } from "../kit/inspection";
@@ -27,7 +27,7 @@ afterAll(() => database.drop());
 const sheet = async (person = "north", day = "2026-11-24") => readSheet(await as(person), "d1", day, "2026-11-09");
 const whole = async (person: string) => {
 	const context = await as(person);
-	return [context, resolveSentence(context, { due: "any" })] as const;
+	return [context, resolveViewpoint(context, { due: "any" })] as const;
 };
 
 describe("notes", () => {
@@ -216,22 +216,22 @@ describe("accounts", () => {
 describe("the table", () => {
 	test("says what lit and what went out since the earlier moment", async () => {
 		const context = await as("north");
-		const rows = readDeals(context, resolveSentence(context, { due: "any", against: "2026-11-18" })).rows;
+		const rows = readDeals(context, resolveViewpoint(context, { due: "any", against: "2026-11-18" })).rows;
 		const d1 = rows.find((r) => r.id === "d1");
 		expect(d1?.newlyLit).toContain("reply-owed");
 		await logActivity(await as("rep1"), "d1", { kind: "call", direction: "both", subject: "Answered" });
 		const after = await as("north");
-		const later = readDeals(after, resolveSentence(after, { due: "any", against: "2026-11-23" })).rows.find((r) => r.id === "d1");
+		const later = readDeals(after, resolveViewpoint(after, { due: "any", against: "2026-11-23" })).rows.find((r) => r.id === "d1");
 		expect(later?.wentOut).toContain("reply-owed");
 	});
-	test("goes out as it is shown, and only with deals of the sentence", async () => {
-		const [context, sentence] = await whole("rep1");
-		const file = await exportTable(context, sentence, { form: "csv", columns: ["name", "amount", "close"], ids: ["d2", "d1", "nothing"] });
+	test("goes out as it is shown, and only with deals of the viewpoint", async () => {
+		const [context, viewpoint] = await whole("rep1");
+		const file = await exportTable(context, viewpoint, { form: "csv", columns: ["name", "amount", "close"], ids: ["d2", "d1", "nothing"] });
 		expect(new TextDecoder().decode(file.bytes).replace("\uFEFF", "").trim().split(/\r?\n/)).toEqual([
 			"Deal,Account,Amount EUR,Close date",
 			"Deck ovens,Millrace Bread,1200,2026-12-18",
 		]);
-		expect((await exportTable(context, sentence, { form: "xlsx", columns: ["flags"], ids: ["d1"] })).bytes.length).toBeGreaterThan(1000);
-		expect(await wordsOf(() => exportTable(context, sentence, { form: "pdf", columns: [], ids: [] }))).not.toBe("nothing");
+		expect((await exportTable(context, viewpoint, { form: "xlsx", columns: ["flags"], ids: ["d1"] })).bytes.length).toBeGreaterThan(1000);
+		expect(await wordsOf(() => exportTable(context, viewpoint, { form: "pdf", columns: [], ids: [] }))).not.toBe("nothing");
 	});
 });

@@ -2,22 +2,21 @@ import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { POST } from "@/app/setup/weekly/route";
 import { connection } from "@/data/db";
-import { deals, dealVersions, organisation } from "@/data/schema";
-import { weeklyMissing } from "@/data/schemaWeekly";
-import type { WeeklyPlan } from "@/formats/weekly/read";
+import { deals, dealVersions, organisationSettings, weeklyMissing } from "@/data/schema";
+import { readMarks } from "@/features/changes/server/marks";
+import { readChanges } from "@/features/changes/server/readChanges";
 import { readDifferences } from "@/features/changes/server/readDifferences";
 import { readRiver } from "@/features/changes/server/readRiver";
 import { readTrend } from "@/features/changes/server/readTrend";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { storedBundle } from "@/features/import/server/exportBundle";
-import { readMarks } from "@/features/changes/server/marks";
-import { readChanges } from "@/features/changes/server/readChanges";
 import { readDeal } from "@/features/deals/server/readDeal";
 import { readDeals } from "@/features/deals/server/readDeals";
-import { resolveSentence } from "@/platform/viewpoint";
-import { saveStages } from "@/features/setup/server/stageSettings";
+import { storedBundle } from "@/features/import/server/exportBundle";
 import { decideMissing, listWeekly } from "@/features/import/server/weekly/missing";
 import { previewWeekly, takeWeekly } from "@/features/import/server/weekly/take";
+import { saveStages } from "@/features/setup/server/stageSettings";
+import type { WeeklyPlan } from "@/formats/weekly/read";
+import { resolveViewpoint } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, importAs, refill } from "../kit/database";
 import { faultOf } from "../kit/fault";
@@ -76,8 +75,8 @@ describe("a weekly export", () => {
 		]);
 		expect(await stored("8")).toHaveLength(1);
 		const ops = await as("ops");
-		expect(ops.memory.people[ops.memory.personIndex.get("una-fern") ?? -1]).toMatchObject({ name: "Una Fern", role: "rep" });
-		expect([...ops.memory.accounts.values()].map((account) => account.name).sort()).toEqual(["Millrace Bread", "New Rolls", "Oat Inn"]);
+		expect(ops.organisation.people[ops.organisation.personIndex.get("una-fern") ?? -1]).toMatchObject({ name: "Una Fern", role: "rep" });
+		expect([...ops.organisation.accounts.values()].map((account) => account.name).sort()).toEqual(["Millrace Bread", "New Rolls", "Oat Inn"]);
 	});
 	test("in whatever order files come, and however often, the history is the same", async () => {
 		for (const sent of [week.nov2, week.nov9, week.nov16]) await take(sent);
@@ -125,17 +124,17 @@ describe("a weekly export", () => {
 		await take(week.nov9);
 		await take(week.nov16);
 		const ops = await as("ops");
-		const sentence = resolveSentence(ops, { seen: "2026-11-16", against: "2026-11-09" });
-		const view = readChanges(ops, sentence);
+		const viewpoint = resolveViewpoint(ops, { seen: "2026-11-16", against: "2026-11-09" });
+		const view = readChanges(ops, viewpoint);
 		expect(view?.steps.filter((step) => step.count).map((step) => [step.kind, step.amount])).toEqual([
 			["opening", 188_000],
 			["pushed-out", 130_000],
 			["closing", 58_000],
 		]);
-		expect(readDifferences(ops, sentence)?.deals[0]).toMatchObject({ id: "7", effect: -130_000 });
-		expect((await readTrend(ops, sentence))?.points.at(-1)?.open).toBe(58_000);
-		expect(readRiver(ops, sentence, undefined)?.deals).toHaveLength(3);
-		expect(readDeals(ops, sentence).rows).toHaveLength(2);
+		expect(readDifferences(ops, viewpoint)?.deals[0]).toMatchObject({ id: "7", effect: -130_000 });
+		expect((await readTrend(ops, viewpoint))?.points.at(-1)?.open).toBe(58_000);
+		expect(readRiver(ops, viewpoint, undefined)?.deals).toHaveLength(3);
+		expect(readDeals(ops, viewpoint).rows).toHaveLength(2);
 		expect(readMarks(ops).map((mark) => [mark.day, mark.name])).toEqual([
 			["2026-11-16", "Weekly export"],
 			["2026-11-09", "Weekly export"],
@@ -179,7 +178,7 @@ describe("a deal that is missing", () => {
 		await decide("8", "removed");
 		expect((await stored("8")).at(-1)).toEqual(["2026-11-16", null, null, null, null]);
 		const ops = await as("ops");
-		const view = readChanges(ops, resolveSentence(ops, { against: "2026-11-09" }));
+		const view = readChanges(ops, resolveViewpoint(ops, { against: "2026-11-09" }));
 		expect(view?.steps.find((step) => step.kind === "removed")).toMatchObject({ amount: 50_000, deals: [{ id: "8", after: null }] });
 		await decide("8", null);
 		expect(await stored("8")).toHaveLength(1);
@@ -242,7 +241,7 @@ describe("a file that can't be taken as it is", () => {
 		expect(await refusal({ ...week.nov2, plan: { currency: "USD" } })).toMatch(/there is no rate from USD to EUR/);
 		expect(await refusal({ ...week.nov2, bytes: new Uint8Array([0xff, 0xfe, 0]) })).toMatch(/isn't UTF-8/);
 		expect(await connection().db.select().from(deals)).toEqual([]);
-		expect((await connection().db.select().from(organisation))[0]?.weeklyPlan).toBeNull();
+		expect((await connection().db.select().from(organisationSettings))[0]?.weeklyPlan).toBeNull();
 	});
 	test("without stages offers those of the file, takes nothing in before, and everything after", async () => {
 		await connection().pool.query("truncate stages cascade");

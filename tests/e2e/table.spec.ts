@@ -137,7 +137,7 @@ test("a long list comes a part at a time, says so, and gives more on demand", as
 	const all = Number(/of (\d+)/.exec((await words.textContent()) ?? "")?.[1]);
 	await page.getByRole("button", { name: `Show ${all - 200} more` }).click();
 	await expect(rows).toHaveCount(all);
-	await expect(page).toHaveURL(/most=400/);
+	await expect(page).toHaveURL(/limit=400/);
 	await expect(words).toHaveCount(0);
 });
 

@@ -2,10 +2,10 @@ import { migrate } from "drizzle-orm/node-postgres/migrator";
 import pg from "pg";
 import { connection } from "@/data/db";
 import { imports, people } from "@/data/schema";
-import type { RawFiles } from "@/formats/bundle/model";
-import { type Context, contextFor } from "@/platform/context";
 import { type ImportJson, type ImportOptions, runImport } from "@/features/import/server/importBundle";
 import { hashPassword } from "@/features/people/server/signIn";
+import type { RawFiles } from "@/formats/bundle/model";
+import { type Context, contextFor } from "@/platform/context";
 
 const server = process.env.TEST_DATABASE_URL ?? "";
 export const PASSWORD = "a lamp on the porch";

@@ -2,9 +2,9 @@ import { expect, test } from "vitest";
 import { riverColumns } from "@/core/river/columns";
 import { weekLines } from "@/core/river/lines";
 import { weeksOf } from "@/core/river/river";
+import type { RiverView } from "@/features/changes/server/readRiver";
 import { finding } from "@/features/changes/ui/river/finding";
 import { draw, drawThread, placeAt } from "@/features/changes/ui/river/geometry";
-import type { RiverView } from "@/features/changes/server/readRiver";
 import { RiverModel } from "@/workers/riverModel";
 import { day, makeCompany, type TestDeal } from "../kit/company";
 

@@ -51,7 +51,7 @@ describe("every rule", () => {
 			expect([rule.name.length > 3, rule.about.length > 20, rule.about.endsWith(".")]).toEqual([true, true, true]);
 			for (const spec of Object.values(rule.settings)) {
 				expect(spec.words.length > 5 && spec.unit.length > 3).toBe(true);
-				if (spec.standard !== null) expect(spec.least <= spec.standard && spec.standard <= spec.most).toBe(true);
+				if (spec.standard !== null) expect(spec.min <= spec.standard && spec.standard <= spec.max).toBe(true);
 			}
 		}
 		expect(new Set(RULES.map((rule) => rule.code)).size).toBe(RULES.length);
@@ -68,7 +68,7 @@ describe("every rule", () => {
 		for (const rule of RULES) {
 			for (const [name, spec] of Object.entries(rule.settings)) {
 				const problems = (value: number) => faults({ flags: { [rule.code]: { [name]: value } } }).length;
-				expect([problems(spec.least), problems(spec.most), problems(spec.least - 1)], `${rule.code} ${name}`).toEqual([0, 0, 1]);
+				expect([problems(spec.min), problems(spec.max), problems(spec.min - 1)], `${rule.code} ${name}`).toEqual([0, 0, 1]);
 			}
 		}
 	});

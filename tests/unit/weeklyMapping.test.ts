@@ -1,16 +1,16 @@
 import { describe, expect, test } from "vitest";
+import { guessStage, planFor, suggestStages } from "@/features/import/server/weekly/mapping";
+import { idFrom, Names } from "@/features/import/server/weekly/people";
 import { readCsv } from "@/formats/csv";
 import type { WeeklyPlan } from "@/formats/weekly/read";
 import type { Context } from "@/platform/context";
-import { guessStage, planFor, suggestStages } from "@/features/import/server/weekly/mapping";
-import { idFrom, Names } from "@/features/import/server/weekly/people";
 import { makeRules } from "../kit/company";
 
 const rules = makeRules();
 const person = (id: string, name: string, email: string | null) => ({ id, name, email, role: "rep", team: null, activeFrom: 0, activeTo: 0 });
 const people = [person("rae", "Rae Penn", "rae@firm.example"), person("sol", "Sol Quint", null)];
 const context = {
-	memory: {
+	organisation: {
 		company: { rules },
 		people,
 		personIndex: new Map(people.map((one, i) => [one.id, i])),

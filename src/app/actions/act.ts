@@ -1,9 +1,9 @@
 import { z } from "zod";
-import type { Outcome } from "@/ui/actions";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { log } from "@/platform/log";
 import { currentContext } from "@/platform/http/session";
+import { log } from "@/platform/log";
+import type { Outcome } from "@/ui/actions";
 
 /** Runs a use case for whoever is signed in; faults come back in words, all else is logged and said plainly. */
 export async function act<T extends object>(work: (context: Context) => Promise<T>): Promise<Outcome<T>> {

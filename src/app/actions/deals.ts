@@ -1,15 +1,15 @@
 "use server";
 import { z } from "zod";
-import type { ActivityInput, AnswerInput, DealTarget, EditInput, StepInput } from "@/ui/actions";
-import { answerQuestion, answerSchema } from "@/features/evidence/server/answerQuestion";
-import { addStep, changeStep, removeStep, stepChangeSchema, stepSchema } from "@/features/sheet/server/closePlan";
-import { comeBack, comeBackSchema } from "@/features/tasks/server/comeBack";
 import { editDeals, previewEdit } from "@/features/deals/server/editDeals";
-import { activitySchema, logActivity, settleActivity } from "@/features/sheet/server/logActivity";
 import { changeSchema } from "@/features/deals/server/planEdit";
-import { dealsWithText, search } from "@/features/search/server/search";
 import { undoEdit } from "@/features/deals/server/undoEdit";
+import { answerQuestion, answerSchema } from "@/features/evidence/server/answerQuestion";
+import { dealsWithText, search } from "@/features/search/server/search";
+import { addStep, changeStep, removeStep, stepChangeSchema, stepSchema } from "@/features/sheet/server/closePlan";
+import { activitySchema, logActivity, settleActivity } from "@/features/sheet/server/logActivity";
 import { noteSchema, takeBackNote, writeNote } from "@/features/sheet/server/writeNote";
+import { comeBack, comeBackSchema } from "@/features/tasks/server/comeBack";
+import type { ActivityInput, AnswerInput, DealTarget, EditInput, StepInput } from "@/ui/actions";
 import { act, idSchema } from "./act";
 
 const targetsSchema = z

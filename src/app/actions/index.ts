@@ -2,14 +2,14 @@
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { z } from "zod";
-import type { AssignInput, TaskInput } from "@/ui/actions";
-import { assignSchema, assignTasks, takeBackTasks } from "@/features/tasks/server/giveTasks";
-import { changeClock } from "@/features/setup/server/changeClock";
-import { changeTask, changeTaskSchema } from "@/features/tasks/server/changeTask";
-import { Fault } from "@/platform/fault";
 import { createKey, keySchema, revokeKey } from "@/features/people/server/keys";
 import { signIn, signInSchema, signOut } from "@/features/people/server/signIn";
+import { changeClock } from "@/features/setup/server/changeClock";
+import { changeTask, changeTaskSchema } from "@/features/tasks/server/changeTask";
+import { assignSchema, assignTasks, takeBackTasks } from "@/features/tasks/server/giveTasks";
+import { Fault } from "@/platform/fault";
 import { SESSION_COOKIE } from "@/platform/http/session";
+import type { AssignInput, TaskInput } from "@/ui/actions";
 import { act, idSchema } from "./act";
 
 export async function assignAction(input: AssignInput) {

@@ -1,18 +1,18 @@
 import { redirect } from "next/navigation";
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
-import { addressOf, restAddress, type SearchParams, sentenceQuery } from "@/app/server/query";
-import { signedIn } from "@/platform/http/session";
+import { addressOf, restAddress, type SearchParams, viewpointQuery } from "@/app/server/query";
 import { defaultDue } from "@/core/tasks/task";
 import { formatDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
-import { DealsScreen } from "@/features/deals/ui/DealsScreen";
-import { Frame } from "@/ui/frame/Frame";
 import { editChoices } from "@/features/deals/server/editChoices";
-import { may } from "@/platform/rights";
-import { resolveSentence } from "@/platform/viewpoint";
 import { goesWithPage, packedDeals } from "@/features/deals/server/packedDeals";
 import { readViews } from "@/features/deals/server/views";
+import { DealsScreen } from "@/features/deals/ui/DealsScreen";
+import { signedIn } from "@/platform/http/session";
+import { may } from "@/platform/rights";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { Frame } from "@/ui/frame/Frame";
 
 export const metadata = { title: "Deals" };
 
@@ -23,20 +23,20 @@ export default async function DealsPage({ searchParams }: { searchParams: Search
 	// Somebody who comes without a wish of their own gets the view they start with.
 	if (opening && !Object.keys(await searchParams).length) redirect(`/deals?${opening.query}${opening.query ? "&" : ""}view=${encodeURIComponent(opening.id)}`);
 	return faultScreen(context, async () => {
-		const query = await sentenceQuery(searchParams);
-		const sentence = resolveSentence(context, query);
-		const frame = await frameView(context, sentence);
-		const { rules } = context.memory.company;
+		const query = await viewpointQuery(searchParams);
+		const viewpoint = resolveViewpoint(context, query);
+		const frame = await frameView(context, viewpoint);
+		const { rules } = context.organisation.company;
 		const due = defaultDue(rules.calendar, context.now.day, quarterOf(context.now.day, rules.fiscalStart));
 		return (
 			<Frame view={frame}>
 				<DealsScreen
-					packed={goesWithPage(context, sentence) ? packedDeals(context, sentence) : null}
-					rest={restAddress("/deals/rows", { ...query }, context.memory.revision)}
+					packed={goesWithPage(context, viewpoint) ? packedDeals(context, viewpoint) : null}
+					rest={restAddress("/deals/rows", { ...query }, context.organisation.revision)}
 					frame={frame.sentence}
-					mayAssign={may(context.actor, "assignTasks") && !sentence.seen.past}
+					mayAssign={may(context.actor, "assignTasks") && !viewpoint.seen.past}
 					due={formatDay(due)}
-					choices={may(context.actor, "editDeals") && !sentence.seen.past ? editChoices(context) : null}
+					choices={may(context.actor, "editDeals") && !viewpoint.seen.past ? editChoices(context) : null}
 					views={views}
 				/>
 			</Frame>

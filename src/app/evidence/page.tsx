@@ -1,24 +1,24 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
-import { addressOf, type SearchParams, sentenceQuery, wordsOf } from "@/app/server/query";
-import { signedIn } from "@/platform/http/session";
-import { rowsAsked } from "@/ui/parts/rows";
-import { EvidenceScreen } from "@/features/evidence/ui/EvidenceScreen";
-import { Frame } from "@/ui/frame/Frame";
+import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
-import { resolveSentence } from "@/platform/viewpoint";
+import { EvidenceScreen } from "@/features/evidence/ui/EvidenceScreen";
+import { signedIn } from "@/platform/http/session";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { Frame } from "@/ui/frame/Frame";
+import { rowsAsked } from "@/ui/parts/rows";
 
 export const metadata = { title: "Evidence" };
 
 export default async function EvidencePage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/evidence", searchParams));
 	return faultScreen(context, async () => {
-		const sentence = resolveSentence(context, await sentenceQuery(searchParams));
-		const { most } = await wordsOf(searchParams, ["most"]);
-		const frame = await frameView(context, sentence);
+		const viewpoint = resolveViewpoint(context, await viewpointQuery(searchParams));
+		const { limit } = await wordsOf(searchParams, ["limit"]);
+		const frame = await frameView(context, viewpoint);
 		return (
 			<Frame view={frame}>
-				<EvidenceScreen view={readEvidence(context, sentence, rowsAsked(most))} seen={frame.sentence.seen.day} />
+				<EvidenceScreen view={readEvidence(context, viewpoint, rowsAsked(limit))} seen={frame.sentence.seen.day} />
 			</Frame>
 		);
 	});

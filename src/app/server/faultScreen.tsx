@@ -1,9 +1,9 @@
 import type { ReactNode } from "react";
-import { FaultView } from "@/ui/frame/FaultView";
-import { Frame } from "@/ui/frame/Frame";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { resolveSentence } from "@/platform/viewpoint";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { FaultView } from "@/ui/frame/FaultView";
+import { Frame } from "@/ui/frame/Frame";
 import { frameView } from "./frame";
 
 /** A screen, or in its place what is wrong with the address or the rights, in words and with a way on. */
@@ -13,7 +13,7 @@ export async function faultScreen(context: Context, make: () => Promise<ReactNod
 	} catch (error) {
 		if (!(error instanceof Fault)) throw error;
 		return (
-			<Frame view={await frameView(context, resolveSentence(context, {}))} title={error.title}>
+			<Frame view={await frameView(context, resolveViewpoint(context, {}))} title={error.title}>
 				<FaultView title={error.title} detail={error.detail} />
 			</Frame>
 		);

@@ -1,7 +1,7 @@
 import { connection } from "@/data/db";
-import { startNightly } from "@/platform/jobs";
-import { currentMemory } from "@/data/organisation/follow";
+import { currentOrganisation } from "@/data/organisation/follow";
 import { keepNights } from "@/features/changes/server/keepNights";
+import { startNightly } from "@/platform/jobs";
 import { log } from "@/platform/log";
 
 /** Starts what this process does by itself. A database that isn't there yet is tried again; the program works without it. */
@@ -9,10 +9,10 @@ export async function startJobs(): Promise<void> {
 	const url = process.env.DATABASE_URL;
 	if (!url) return;
 	try {
-		const memory = await currentMemory(connection().db);
+		const organisation = await currentOrganisation(connection().db);
 		await startNightly(url, {
 			name: "keep-nights",
-			zone: memory.company.rules.zone.name,
+			zone: organisation.company.rules.zone.name,
 			work: async () => {
 				const days = await keepNights();
 				if (days.length) log.info({ days }, "nights kept");

@@ -1,11 +1,11 @@
-import type { SentenceQuery } from "@/platform/viewpoint";
+import type { ViewpointQuery } from "@/platform/viewpoint";
 
 export type SearchParams = Promise<Record<string, string | string[] | undefined>>;
 
 const one = (value: string | string[] | undefined) => (Array.isArray(value) ? value[0] : value) || undefined;
 
-/** The sentence's part of an address. */
-export async function sentenceQuery(params: SearchParams): Promise<SentenceQuery> {
+/** The viewpoint's part of an address. */
+export async function viewpointQuery(params: SearchParams): Promise<ViewpointQuery> {
 	return wordsOf(params, ["whose", "due", "seen", "against"]);
 }
 
@@ -22,7 +22,7 @@ export async function addressOf(path: string, params: SearchParams): Promise<str
 	return query.size ? `${path}?${query}` : path;
 }
 
-/** Where the long part of a page is fetched from: its sentence, and the revision it is of, so that a write makes it another address. */
+/** Where the long part of a page is fetched from: its viewpoint, and the revision it is of, so that a write makes it another address. */
 export function restAddress(path: string, query: Readonly<Record<string, string | undefined>>, revision: number): string {
 	const params = new URLSearchParams({ revision: String(revision) });
 	for (const [name, value] of Object.entries(query)) if (value) params.set(name, value);

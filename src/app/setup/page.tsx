@@ -1,21 +1,21 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
-import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
-import { signedIn } from "@/platform/http/session";
+import { addressOf, type SearchParams, viewpointQuery } from "@/app/server/query";
 import { formatDay } from "@/core/time/day";
-import { Frame } from "@/ui/frame/Frame";
-import { SetupScreen } from "@/features/setup/ui/SetupScreen";
+import { listImports } from "@/features/import/server/importBundle";
+import { listWeekly } from "@/features/import/server/weekly/missing";
+import { listKeys } from "@/features/people/server/keys";
+import { readPeople } from "@/features/people/server/readPeople";
 import { readFlagSettings } from "@/features/setup/server/flagSettings";
 import { readHabits } from "@/features/setup/server/habitSettings";
-import { listImports } from "@/features/import/server/importBundle";
-import { listKeys } from "@/features/people/server/keys";
 import { readQuestions } from "@/features/setup/server/questionSettings";
 import { readAudit } from "@/features/setup/server/readAudit";
-import { readPeople } from "@/features/people/server/readPeople";
-import { may } from "@/platform/rights";
-import { resolveSentence } from "@/platform/viewpoint";
 import { readStages } from "@/features/setup/server/stageSettings";
-import { listWeekly } from "@/features/import/server/weekly/missing";
+import { SetupScreen } from "@/features/setup/ui/SetupScreen";
+import { signedIn } from "@/platform/http/session";
+import { may } from "@/platform/rights";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { Frame } from "@/ui/frame/Frame";
 
 export const metadata = { title: "Setup" };
 
@@ -24,7 +24,7 @@ export default async function SetupPage({ searchParams }: { searchParams: Search
 	return faultScreen(context, async () => {
 		const ops = may(context.actor, "importBundle");
 		return (
-			<Frame view={await frameView(context, resolveSentence(context, await sentenceQuery(searchParams)))} title="Setup">
+			<Frame view={await frameView(context, resolveViewpoint(context, await viewpointQuery(searchParams)))} title="Setup">
 				<SetupScreen
 					people={readPeople(context)}
 					keys={await listKeys(context)}
@@ -34,7 +34,7 @@ export default async function SetupPage({ searchParams }: { searchParams: Search
 					habits={readHabits(context)}
 					audit={may(context.actor, "readAudit") ? await readAudit(context) : null}
 					mayChange={may(context.actor, "changeRules")}
-					currency={context.memory.company.rules.rates.base}
+					currency={context.organisation.company.rules.rates.base}
 					imports={ops ? await listImports(context) : null}
 					weekly={await listWeekly(context)}
 					today={formatDay(context.now.day)}

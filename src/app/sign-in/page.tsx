@@ -1,7 +1,7 @@
 import { redirect } from "next/navigation";
 import { SignInForm } from "@/features/people/ui/signIn/SignInForm";
-import { signInAction } from "../actions";
 import { currentContext } from "@/platform/http/session";
+import { signInAction } from "../actions";
 
 export const metadata = { title: "Sign in" };
 

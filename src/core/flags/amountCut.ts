@@ -10,8 +10,8 @@ export const amountCut: Rule<"percent" | "days"> = {
 	name: "amount cut",
 	about: "The amount is well below the highest of the last weeks, in the same currency.",
 	settings: {
-		percent: { words: "fires from this much below the highest", unit: "per cent", standard: 15, least: 1, most: 100 },
-		days: { words: "looks back this long", unit: "calendar days", standard: 60, least: 1, most: 1000 },
+		percent: { words: "fires from this much below the highest", unit: "per cent", standard: 15, min: 1, max: 100 },
+		days: { words: "looks back this long", unit: "calendar days", standard: 60, min: 1, max: 1000 },
 	},
 	fires({ company, deal, row, seen }, settings) {
 		const { history, rules } = company;

@@ -8,7 +8,7 @@ export const goneQuiet: Rule<"days"> = {
 	name: "gone quiet",
 	about: "We spoke last and the buyer hasn't come back.",
 	settings: {
-		days: { words: "fires from this long without a word", unit: "working days", standard: 7, least: 1, most: 400 },
+		days: { words: "fires from this long without a word", unit: "working days", standard: 7, min: 1, max: 400 },
 	},
 	fires({ contact, company, seen }, settings) {
 		if (contact.waiting?.side !== "we") return null;

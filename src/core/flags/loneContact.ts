@@ -8,8 +8,8 @@ export const loneContact: Rule<"from" | "days"> = {
 	name: "one contact",
 	about: "From a stage on, fewer than two people of the buyer's were in touch lately.",
 	settings: {
-		from: { words: "from this open stage on", unit: "stage position", standard: 3, least: 1, most: 1000 },
-		days: { words: "looks back this long", unit: "calendar days", standard: 60, least: 1, most: 1000 },
+		from: { words: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
+		days: { words: "looks back this long", unit: "calendar days", standard: 60, min: 1, max: 1000 },
 	},
 	fires({ company, deal, stage, seen }, settings) {
 		const days = settings.days ?? 60;

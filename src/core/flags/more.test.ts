@@ -265,7 +265,7 @@ test("there are twenty rules, each with a code, a name and settings within their
 	expect(new Set(RULES.map((rule) => rule.code)).size).toBe(20);
 	for (const rule of RULES) {
 		for (const spec of Object.values(rule.settings)) {
-			if (spec.standard !== null) expect(spec.least <= spec.standard && spec.standard <= spec.most).toBe(true);
+			if (spec.standard !== null) expect(spec.min <= spec.standard && spec.standard <= spec.max).toBe(true);
 		}
 	}
 });

@@ -13,8 +13,8 @@ export const noNextStep: Rule<"big"> = {
 			words: "severe from this amount (left blank: the 80th percentile of open deals)",
 			unit: "minor units of the base currency",
 			standard: null,
-			least: 0,
-			most: Number.MAX_SAFE_INTEGER,
+			min: 0,
+			max: Number.MAX_SAFE_INTEGER,
 		},
 	},
 	fires({ company, deal, seen, contact, nextStepDay, amountBase, norms }, settings) {

@@ -6,7 +6,7 @@ export const noSignatory: Rule<"from"> = {
 	name: "nobody who signs",
 	about: "From a stage on, no contact of the deal is the one who decides.",
 	settings: {
-		from: { words: "from this open stage on", unit: "stage position", standard: 3, least: 1, most: 1000 },
+		from: { words: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
 	},
 	fires({ company, deal, stage }, settings) {
 		const facts = company.deals[deal];

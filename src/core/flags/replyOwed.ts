@@ -8,7 +8,7 @@ export const replyOwed: Rule<"days"> = {
 	name: "reply owed",
 	about: "The buyer spoke last and nobody answered.",
 	settings: {
-		days: { words: "fires from this long without an answer", unit: "working days", standard: 2, least: 0, most: 100 },
+		days: { words: "fires from this long without an answer", unit: "working days", standard: 2, min: 0, max: 100 },
 	},
 	fires({ contact, company, seen }, settings) {
 		if (contact.waiting?.side !== "they") return null;

@@ -111,8 +111,8 @@ export interface SettingSpec {
 	readonly unit: string;
 	/** null: worked out from the data, as the words say */
 	readonly standard: number | null;
-	readonly least: number;
-	readonly most: number;
+	readonly min: number;
+	readonly max: number;
 }
 
 export type Settings = Readonly<Record<string, number | null>>;

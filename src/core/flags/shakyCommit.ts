@@ -9,8 +9,8 @@ export const shakyCommit: Rule<"strength" | "from"> = {
 	name: "shaky commit",
 	about: "The deal is in commit although it is weak, early, overdue or short of runway.",
 	settings: {
-		strength: { words: "fires when strength is below this", unit: "points", standard: 60, least: 0, most: 100 },
-		from: { words: "or before this open stage", unit: "stage position", standard: 3, least: 1, most: 1000 },
+		strength: { words: "fires when strength is below this", unit: "points", standard: 60, min: 0, max: 100 },
+		from: { words: "or before this open stage", unit: "stage position", standard: 3, min: 1, max: 1000 },
 	},
 	fires(subject, settings) {
 		const { category, qualification, stage, close, seen } = subject;

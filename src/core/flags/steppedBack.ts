@@ -8,7 +8,7 @@ export const steppedBack: Rule<"days"> = {
 	name: "stepped back",
 	about: "The deal was moved to an earlier stage lately.",
 	settings: {
-		days: { words: "looks back this long", unit: "calendar days", standard: 30, least: 1, most: 1000 },
+		days: { words: "looks back this long", unit: "calendar days", standard: 30, min: 1, max: 1000 },
 	},
 	fires({ company, path, seen }, settings) {
 		const days = settings.days ?? 30;

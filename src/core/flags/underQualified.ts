@@ -7,7 +7,7 @@ export const underQualified: Rule<"margin"> = {
 	name: "under-qualified",
 	about: "A key question due at this stage isn't answered from the buyer's mouth, or strength is far below what the stage expects.",
 	settings: {
-		margin: { words: "fires when strength is more than this below expected", unit: "points", standard: 15, least: 0, most: 100 },
+		margin: { words: "fires when strength is more than this below expected", unit: "points", standard: 15, min: 0, max: 100 },
 	},
 	fires({ qualification }, settings) {
 		const { strength, expected, gaps, questions } = qualification;

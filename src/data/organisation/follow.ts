@@ -3,10 +3,10 @@ import { gt, sql } from "drizzle-orm";
 import { type History, type VersionRow, withVersions } from "@/core/history/columns";
 import type { Db, Sql } from "../db";
 import { tail } from "../schema";
-import { buildDeals, type DealRows, groundOf, loadMemory, readDealRows, readFrame, readMarks } from "./load";
-import type { Memory } from "./state";
+import { buildDeals, type DealRows, dealInputs, loadOrganisation, readDealRows, readFrame, readMarks } from "./load";
+import type { OrganisationState } from "./state";
 
-const shared = globalThis as { porchLampMemory?: { memory: Memory | null; loading: Promise<Memory> | null } };
+const shared = globalThis as { porchLampOrganisation?: { organisation: OrganisationState | null; loading: Promise<OrganisationState> | null } };
 
 async function currentRevision(db: Db): Promise<number> {
 	const result = await db.execute(sql`select number from revision`);
@@ -17,40 +17,40 @@ async function currentRevision(db: Db): Promise<number> {
  * The organisation as of the last committed write of any process: one cheap read of the revision a call,
  * and only what changed since is read again.
  */
-export async function currentMemory(db: Db): Promise<Memory> {
-	shared.porchLampMemory ??= { memory: null, loading: null };
-	const kept = shared.porchLampMemory;
+export async function currentOrganisation(db: Db): Promise<OrganisationState> {
+	shared.porchLampOrganisation ??= { organisation: null, loading: null };
+	const kept = shared.porchLampOrganisation;
 	const revision = await currentRevision(db);
-	if (kept.memory && kept.memory.revision >= revision) return kept.memory;
+	if (kept.organisation && kept.organisation.revision >= revision) return kept.organisation;
 	if (kept.loading) {
 		const loaded = await kept.loading;
 		if (loaded.revision >= revision) return loaded;
 	}
-	const loading = advance(db, kept.memory, revision);
+	const loading = advance(db, kept.organisation, revision);
 	kept.loading = loading;
 	try {
-		const memory = await loading;
-		if (!kept.memory || memory.revision >= kept.memory.revision) kept.memory = memory;
-		return memory;
+		const organisation = await loading;
+		if (!kept.organisation || organisation.revision >= kept.organisation.revision) kept.organisation = organisation;
+		return organisation;
 	} finally {
 		if (kept.loading === loading) kept.loading = null;
 	}
 }
 
-async function advance(db: Db, memory: Memory | null, revision: number): Promise<Memory> {
+async function advance(db: Db, organisation: OrganisationState | null, revision: number): Promise<OrganisationState> {
 	// The revision is read before the rows, so that what commits in between is read again, never missed.
 	return db.transaction(
 		async (tx) => {
-			if (!memory) return loadMemory(tx, revision);
-			const changes = await tx.select({ dealId: tail.dealId, part: tail.part }).from(tail).where(gt(tail.revision, memory.revision));
+			if (!organisation) return loadOrganisation(tx, revision);
+			const changes = await tx.select({ dealId: tail.dealId, part: tail.part }).from(tail).where(gt(tail.revision, organisation.revision));
 			const ids = new Set(changes.filter((change) => change.part === null).map((change) => change.dealId));
-			const known = [...ids].every((id) => id !== null && memory.dealIndex.has(id));
-			if (!known) return loadMemory(tx, revision);
+			const known = [...ids].every((id) => id !== null && organisation.dealIndex.has(id));
+			if (!known) return loadOrganisation(tx, revision);
 			const parts = new Set(changes.map((change) => change.part));
-			const framed = parts.has("settings") ? await reframed(tx, memory) : memory;
+			const framed = parts.has("settings") ? await reframed(tx, organisation) : organisation;
 			const patched = framed && (ids.size ? patch(framed, await readDealRows(tx, [...ids] as string[]), revision) : { ...framed, revision });
-			if (!patched) return loadMemory(tx, revision);
-			return parts.has("marks") ? { ...patched, marks: await readMarks(tx, memory.company.rules.zone) } : patched;
+			if (!patched) return loadOrganisation(tx, revision);
+			return parts.has("marks") ? { ...patched, marks: await readMarks(tx, organisation.company.rules.zone) } : patched;
 		},
 		{ isolationLevel: "repeatable read", accessMode: "read only" },
 	);
@@ -60,22 +60,22 @@ async function advance(db: Db, memory: Memory | null, revision: number): Promise
  * The same deals under the rules and names as they are now; null where the deals have to be read anew. The history
  * is another object with the same columns, so that nothing that was measured on it by the old rules is kept.
  */
-async function reframed(db: Sql, memory: Memory): Promise<Memory | null> {
+async function reframed(db: Sql, organisation: OrganisationState): Promise<OrganisationState | null> {
 	const fresh = await readFrame(db);
 	const { rules, frame } = fresh;
-	if (!isDeepStrictEqual(groundOf(fresh), groundOf({ rules: memory.company.rules, frame: memory }))) return null;
-	return { ...memory, ...frame, company: { ...memory.company, rules, people: frame.people, history: { ...memory.company.history } } };
+	if (!isDeepStrictEqual(dealInputs(fresh), dealInputs({ rules: organisation.company.rules, frame: organisation }))) return null;
+	return { ...organisation, ...frame, company: { ...organisation.company, rules, people: frame.people, history: { ...organisation.company.history } } };
 }
 
 /** Takes in deals that changed: what is known of them, and their versions among the columns. Null when a currency is new. */
-function patch(memory: Memory, rows: DealRows, revision: number): Memory | null {
-	const { company } = memory;
+function patch(organisation: OrganisationState, rows: DealRows, revision: number): OrganisationState | null {
+	const { company } = organisation;
 	const known = new Set(company.rules.currencies);
 	if (rows.versions.some((row) => row.currency !== null && !known.has(String(row.currency)))) return null;
-	const built = buildDeals(rows, company.rules, memory);
-	const deals = [...memory.deals];
+	const built = buildDeals(rows, company.rules, organisation);
+	const deals = [...organisation.deals];
 	const facts = [...company.deals];
-	const places = built.names.map((deal) => memory.dealIndex.get(deal.id) as number);
+	const places = built.names.map((deal) => organisation.dealIndex.get(deal.id) as number);
 	built.names.forEach((deal, i) => {
 		const at = places[i] as number;
 		deals[at] = deal;
@@ -85,7 +85,7 @@ function patch(memory: Memory, rows: DealRows, revision: number): Memory | null 
 	const history = newVersions(company.history, versions)
 		? withVersions(company.history, deals.length, new Set(places), versions, company.rules.zone)
 		: company.history;
-	return { ...memory, revision, deals, company: { ...company, deals: facts, history } };
+	return { ...organisation, revision, deals, company: { ...company, deals: facts, history } };
 }
 
 /** Whether a deal has versions that the columns don't hold; where it hasn't, they are kept with all that was measured on them. */

@@ -11,9 +11,9 @@ import { makeCalendar } from "@/core/time/calendar";
 import { type Day, NO_DAY, parseDay } from "@/core/time/day";
 import { makeZone, type Zone } from "@/core/time/zone";
 import type { Sql } from "../db";
-import { organisation, STANDARD_BANDS } from "../schema";
+import { organisationSettings, STANDARD_BANDS } from "../schema";
 import { readEditions } from "./editions";
-import type { Account, DealName, Mark, Memory, Person, Role } from "./state";
+import type { Account, DealAttributes, Mark, OrganisationState, Person, Role } from "./state";
 
 type Stored = Record<string, unknown>;
 const dayIn = (value: unknown): Day => (typeof value === "string" ? (parseDay(value) ?? NO_DAY) : NO_DAY);
@@ -61,7 +61,7 @@ export async function readMarks(db: Sql, zone: Zone): Promise<Mark[]> {
 /** All but the deals: the rules, and what names and settings there are beside them. */
 export async function readFrame(db: Sql) {
 	const all = async (query: ReturnType<typeof sql>) => (await db.execute(query)).rows as Stored[];
-	const [org] = await db.select().from(organisation);
+	const [org] = await db.select().from(organisationSettings);
 	const zone = makeZone(org?.timeZone ?? "Europe/Berlin");
 	const people = (await all(sql`select id, name, email, role, team, active_from, active_to from people order by id collate "C"`)).map(
 		(row): Person => ({
@@ -140,7 +140,7 @@ type Frame = Awaited<ReturnType<typeof readFrame>>;
 const slotsOf = ({ editions }: Rules) => new Map(editions.flatMap(({ questions }) => questions.map((question) => [question.id, question.slot] as const)));
 
 /** What deals are read by: while it is the same, so are they, whatever else changes in the frame. */
-export function groundOf({ rules, frame }: { rules: Rules; frame: Pick<Memory, "personIndex" | "accounts"> }): unknown[] {
+export function dealInputs({ rules, frame }: { rules: Rules; frame: Pick<OrganisationState, "personIndex" | "accounts"> }): unknown[] {
 	const named = [...frame.accounts.values()].filter((account) => account.name.trim());
 	return [
 		rules.zone.name,
@@ -153,11 +153,11 @@ export function groundOf({ rules, frame }: { rules: Rules; frame: Pick<Memory, "
 }
 
 /** Reads the whole organisation. */
-export async function loadMemory(db: Sql, revision: number): Promise<Memory> {
+export async function loadOrganisation(db: Sql, revision: number): Promise<OrganisationState> {
 	return withDeals(await readFrame(db), await readDealRows(db, null), revision);
 }
 
-function withDeals({ rules, frame }: Frame, rows: DealRows, revision: number): Memory {
+function withDeals({ rules, frame }: Frame, rows: DealRows, revision: number): OrganisationState {
 	const built = buildDeals(rows, rules, frame);
 	return {
 		...frame,
@@ -169,12 +169,12 @@ function withDeals({ rules, frame }: Frame, rows: DealRows, revision: number): M
 }
 
 /** Deals in the order of their rows, with versions that name them by that order. */
-export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Memory, "personIndex" | "accounts">) {
+export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<OrganisationState, "personIndex" | "accounts">) {
 	const lines = new Map<string, Stored[]>();
 	for (const row of rows.lines) lines.set(String(row.deal_id), [...(lines.get(String(row.deal_id)) ?? []), row]);
 	const distinct = (id: string, column: "product" | "family") => [...new Set((lines.get(id) ?? []).flatMap((row) => text(row[column]) ?? []))];
 	const names = rows.deals.map(
-		(row): DealName => ({
+		(row): DealAttributes => ({
 			id: String(row.id),
 			name: String(row.name),
 			accountId: text(row.account_id),

@@ -24,7 +24,7 @@ export interface Account {
 }
 
 /** A deal as it is named; the rest about it is in the company. */
-export interface DealName {
+export interface DealAttributes {
 	readonly id: string;
 	readonly name: string;
 	readonly accountId: string | null;
@@ -48,7 +48,7 @@ export interface Mark {
 }
 
 /** Everything a process keeps in memory, as of one revision of the database. People and deals by index, as in the company. */
-export interface Memory {
+export interface OrganisationState {
 	readonly revision: number;
 	readonly company: Company;
 	readonly people: readonly Person[];
@@ -56,7 +56,7 @@ export interface Memory {
 	/** team by the team above it */
 	readonly teams: ReadonlyMap<string, string | null>;
 	readonly accounts: ReadonlyMap<string, Account>;
-	readonly deals: readonly DealName[];
+	readonly deals: readonly DealAttributes[];
 	readonly dealIndex: ReadonlyMap<string, number>;
 	readonly marks: readonly Mark[];
 	readonly activityKinds: readonly string[];
@@ -71,11 +71,11 @@ export interface Memory {
 }
 
 /** A team and all teams below it. */
-export function teamsUnder(memory: Pick<Memory, "teams">, team: string): Set<string> {
+export function teamsUnder(organisation: Pick<OrganisationState, "teams">, team: string): Set<string> {
 	const under = new Set([team]);
 	for (let grown = true; grown; ) {
 		grown = false;
-		for (const [name, parent] of memory.teams) {
+		for (const [name, parent] of organisation.teams) {
 			if (parent !== null && under.has(parent) && !under.has(name)) {
 				under.add(name);
 				grown = true;

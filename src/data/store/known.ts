@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import type { Known } from "../../formats/bundle/check";
 import { type BundleFile, nameField, SPECS } from "../../formats/bundle/spec";
 import type { Sql } from "../db";
-import { organisation } from "../schema";
+import { organisationSettings } from "../schema";
 import { STORES } from "./tables";
 
 /** What a new bundle may refer to or clash with. */
@@ -16,7 +16,7 @@ export async function readKnown(db: Sql): Promise<Known & { timeZone: string }> 
 		const rows = await db.execute(sql`select ${sql.identifier(column)}::text as id from ${sql.identifier(store.tableName)}`);
 		ids.set(store.file, new Set(rows.rows.map((row) => String(row.id))));
 	}
-	const [org] = await db.select().from(organisation);
+	const [org] = await db.select().from(organisationSettings);
 	const rated = await db.execute(sql`select distinct currency from rates`);
 	const teams = await db.execute(sql`select name, parent from teams`);
 	const emails = await db.execute(sql`select id, lower(email) as email from people where email is not null and id <> lower(email)`);

@@ -4,7 +4,7 @@ import type { Settings, Value } from "../../formats/bundle/model";
 import { type BundleFile, type FieldSpec, SPECS } from "../../formats/bundle/spec";
 import type { OutRow } from "../../formats/bundle/write";
 import type { Sql } from "../db";
-import { importExtras, organisation, STANDARD_BANDS, teams } from "../schema";
+import { importExtras, organisationSettings, STANDARD_BANDS, teams } from "../schema";
 import { STORES } from "./tables";
 import { rowKey } from "./writeBundle";
 
@@ -48,7 +48,7 @@ export async function readStored(db: Sql): Promise<StoredBundle> {
 			}),
 		);
 	}
-	const [org] = await db.select().from(organisation);
+	const [org] = await db.select().from(organisationSettings);
 	const settings: Settings = org
 		? {
 				timeZone: org.timeZone,

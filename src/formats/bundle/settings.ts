@@ -31,8 +31,8 @@ const shapeOf = (rule: Rule) => ({
 			name,
 			z
 				.number(`${rule.name}, ${spec.words}: this must be a number.`)
-				.min(spec.least, `${rule.name}, ${spec.words}: at least ${spec.least} ${spec.unit}.`)
-				.max(spec.most, `${rule.name}, ${spec.words}: at most ${spec.most} ${spec.unit}.`)
+				.min(spec.min, `${rule.name}, ${spec.words}: at least ${spec.min} ${spec.unit}.`)
+				.max(spec.max, `${rule.name}, ${spec.words}: at most ${spec.max} ${spec.unit}.`)
 				.nullable()
 				.optional(),
 		]),

@@ -57,7 +57,7 @@ export type WeeklyField = (typeof WEEKLY_FIELDS)[number]["key"];
 export type Columns = Readonly<Record<WeeklyField, string | null>>;
 
 /** A name as it is compared: small letters and digits, one space between words. */
-export const plain = (text: string) =>
+export const comparable = (text: string) =>
 	text
 		.toLowerCase()
 		.replace(/[^\p{L}\p{N}]+/gu, " ")
@@ -82,14 +82,14 @@ export function guessColumns(header: readonly string[], remembered: Partial<Colu
 	for (const { key, names } of open())
 		take(
 			key,
-			[...free].find((name) => (names as readonly string[]).includes(plain(name))),
+			[...free].find((name) => (names as readonly string[]).includes(comparable(name))),
 		);
 	// Of names that only contain one, the longest match goes first: "Deal owner name" is rather the owner's.
 	const within = open().flatMap(({ key, names }) =>
 		[...free].map((name) => ({
 			key,
 			name,
-			length: Math.max(0, ...names.filter((one) => one.length > 3 && ` ${plain(name)} `.includes(` ${one} `)).map((one) => one.length)),
+			length: Math.max(0, ...names.filter((one) => one.length > 3 && ` ${comparable(name)} `.includes(` ${one} `)).map((one) => one.length)),
 		})),
 	);
 	for (const { key, name, length } of within.sort((a, b) => b.length - a.length)) if (length) take(key, name);

@@ -169,6 +169,6 @@ function foreignSign(text: string, currency: string): string | null {
 
 /** Ours by its name, however it is written; anything else is none. */
 function categoryOf(text: string | null): Category | null {
-	const plain = (text ?? "").toLowerCase().replace(/[^a-z]+/g, "_");
-	return CATEGORIES.find((category) => category === plain) ?? null;
+	const name = (text ?? "").toLowerCase().replace(/[^a-z]+/g, "_");
+	return CATEGORIES.find((category) => category === name) ?? null;
 }

@@ -1,8 +1,8 @@
 import { cookies } from "next/headers";
 import { z } from "zod";
+import { keyContext, sessionContext } from "@/features/people/server/signIn";
 import type { Context } from "../context";
 import { Fault } from "../fault";
-import { keyContext, sessionContext } from "@/features/people/server/signIn";
 import { log } from "../log";
 import { SESSION_COOKIE } from "./session";
 

@@ -1,7 +1,7 @@
-import { Fault } from "../fault";
-import { callerOf, faultResponse, jsonBody } from "./api";
 import type { Endpoint } from "@/features/contract";
+import { Fault } from "../fault";
 import { log } from "../log";
+import { callerOf, faultResponse, jsonBody } from "./api";
 
 /** Routes without a variable part have no params. */
 type Handler = (request: Request, route: { params?: Promise<Record<string, string>> }) => Promise<Response>;

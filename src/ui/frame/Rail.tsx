@@ -3,11 +3,11 @@ import Link, { useLinkStatus } from "next/link";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
+import { Search } from "@/features/search/ui/Search";
 import { useActions } from "../actions";
 import { useTyped } from "../keys";
 import { Lamp } from "../parts/Lamp";
 import { Help } from "./Help";
-import { Search } from "@/features/search/ui/Search";
 import type { FrameView } from "./view";
 
 const KEPT = ["whose", "due", "seen", "against"];

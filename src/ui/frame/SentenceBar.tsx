@@ -94,14 +94,14 @@ export function SentenceBar({ view }: { view: FrameView }) {
 								Start of the period
 							</Choice>
 						)}
-						{choices.lastRound && (
-							<Choice on={sentence.against.key === "round"} pick={() => set({ against: "round" })}>
-								Last mark <span className="third">{choices.lastRound}</span>
+						{choices.lastMark && (
+							<Choice on={sentence.against.key === "mark"} pick={() => set({ against: "mark" })}>
+								Last mark <span className="third">{choices.lastMark}</span>
 							</Choice>
 						)}
 						{choices.marks.length > 0 && <Dropdown.Header>Marks</Dropdown.Header>}
 						{choices.marks.map((mark) => (
-							<Choice key={mark.key} on={sentence.against.key !== "round" && mark.key === sentence.against.day} pick={() => set({ against: mark.key })}>
+							<Choice key={mark.key} on={sentence.against.key !== "mark" && mark.key === sentence.against.day} pick={() => set({ against: mark.key })}>
 								{mark.words}
 							</Choice>
 						))}

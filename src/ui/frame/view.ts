@@ -1,4 +1,4 @@
-import type { SentenceChoices } from "@/platform/viewpoint";
+import type { ViewpointChoices } from "@/platform/viewpoint";
 
 /** What surrounds every screen. Days are ISO days. */
 export interface FrameView {
@@ -13,7 +13,7 @@ export interface FrameView {
 		/** the first day of which anything is known, where a day of the sentence lies before it */
 		readonly knownFrom: string | null;
 	};
-	readonly choices: SentenceChoices;
+	readonly choices: ViewpointChoices;
 	readonly today: string;
 	readonly heldToday: string | null;
 }

@@ -1,5 +1,5 @@
-import { packedResponse } from "@/platform/http/packed";
 import { packedRiver } from "@/features/changes/server/readRiver";
+import { packedResponse } from "@/platform/http/packed";
 
 /** The columns of the river, where they are too many to go along with the page. */
 export async function GET(request: Request): Promise<Response> {

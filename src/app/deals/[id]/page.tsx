@@ -1,12 +1,12 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
-import { addressOf, type SearchParams, sentenceQuery } from "@/app/server/query";
-import { signedIn } from "@/platform/http/session";
+import { addressOf, type SearchParams, viewpointQuery } from "@/app/server/query";
 import { formatDay } from "@/core/time/day";
-import { Frame } from "@/ui/frame/Frame";
-import { SheetPage } from "@/features/sheet/ui/SheetPage";
-import { resolveSentence } from "@/platform/viewpoint";
 import { readSheet } from "@/features/sheet/server/readSheet";
+import { SheetPage } from "@/features/sheet/ui/SheetPage";
+import { signedIn } from "@/platform/http/session";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { Frame } from "@/ui/frame/Frame";
 
 interface Props {
 	readonly params: Promise<{ id: string }>;
@@ -19,10 +19,10 @@ export default async function DealPage({ params, searchParams }: Props) {
 	const id = decodeURIComponent((await params).id);
 	const context = await signedIn(await addressOf(`/deals/${encodeURIComponent(id)}`, searchParams));
 	return faultScreen(context, async () => {
-		const sentence = resolveSentence(context, await sentenceQuery(searchParams));
-		const view = await readSheet(context, id, formatDay(sentence.seen.day), formatDay(sentence.against.day));
+		const viewpoint = resolveViewpoint(context, await viewpointQuery(searchParams));
+		const view = await readSheet(context, id, formatDay(viewpoint.seen.day), formatDay(viewpoint.against.day));
 		return (
-			<Frame view={await frameView(context, sentence)}>
+			<Frame view={await frameView(context, viewpoint)}>
 				<SheetPage view={view} />
 			</Frame>
 		);

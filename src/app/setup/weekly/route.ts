@@ -1,9 +1,9 @@
 import { z } from "zod";
+import { previewWeekly, takeWeekly, weeklyPlanSchema } from "@/features/import/server/weekly/take";
+import { Fault } from "@/platform/fault";
 import { callerOf, faultResponse } from "@/platform/http/api";
 import { readBody } from "@/platform/http/body";
-import { Fault } from "@/platform/fault";
 import { demand } from "@/platform/rights";
-import { previewWeekly, takeWeekly, weeklyPlanSchema } from "@/features/import/server/weekly/take";
 
 const formSchema = z.object({
 	file: z.instanceof(File, { error: "Choose a file first." }),

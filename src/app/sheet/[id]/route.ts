@@ -1,5 +1,5 @@
-import { callerOf, faultResponse } from "@/platform/http/api";
 import { readSheet } from "@/features/sheet/server/readSheet";
+import { callerOf, faultResponse } from "@/platform/http/api";
 
 /** The side sheet's content for the list of deals. */
 export async function GET(request: Request, route: { params: Promise<{ id: string }> }): Promise<Response> {

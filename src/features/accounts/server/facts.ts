@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { type Day, formatDay, NO_DAY, parseDay, parts } from "@/core/time/day";
 import { connection } from "@/data/db";
-import type { Memory } from "@/data/organisation/state";
+import type { OrganisationState } from "@/data/organisation/state";
 
 /** What is known of each account that isn't kept in memory, as of the end of a day. */
 export interface AccountFacts {
@@ -18,27 +18,27 @@ export interface Touch {
 	readonly with: string | null;
 }
 
-const kept = new WeakMap<Memory, Map<Day, Promise<AccountFacts>>>();
+const kept = new WeakMap<OrganisationState, Map<Day, Promise<AccountFacts>>>();
 
 /** The facts of a day, read once until anything changes. */
-export function accountFacts(memory: Memory, day: Day): Promise<AccountFacts> {
-	const days = kept.get(memory) ?? new Map<Day, Promise<AccountFacts>>();
-	kept.set(memory, days);
+export function accountFacts(organisation: OrganisationState, day: Day): Promise<AccountFacts> {
+	const days = kept.get(organisation) ?? new Map<Day, Promise<AccountFacts>>();
+	kept.set(organisation, days);
 	const known = days.get(day);
 	if (known) return known;
-	const reading = read(memory, day);
+	const reading = read(organisation, day);
 	days.set(day, reading);
 	// What failed is asked again.
 	reading.catch(() => days.delete(day));
 	return reading;
 }
 
-async function read(memory: Memory, day: Day): Promise<AccountFacts> {
-	const [touches, bought] = await Promise.all([lastTouches(memory, day), purchases(memory, day)]);
+async function read(organisation: OrganisationState, day: Day): Promise<AccountFacts> {
+	const [touches, bought] = await Promise.all([lastTouches(organisation, day), purchases(organisation, day)]);
 	return { touches, bought };
 }
 
-async function lastTouches({ company }: Memory, day: Day): Promise<Map<string, Touch>> {
+async function lastTouches({ company }: OrganisationState, day: Day): Promise<Map<string, Touch>> {
 	const { zone } = company.rules;
 	const until = new Date(zone.instantAt(day + 1, 0)).toISOString();
 	const { rows } = await connection().db.execute(sql`
@@ -55,7 +55,7 @@ async function lastTouches({ company }: Memory, day: Day): Promise<Map<string, T
 	);
 }
 
-async function purchases({ company }: Memory, day: Day): Promise<Map<string, [number, number]>> {
+async function purchases({ company }: OrganisationState, day: Day): Promise<Map<string, [number, number]>> {
 	const { rates, fiscalStart } = company.rules;
 	const { rows } = await connection().db.execute(
 		sql`select account_id, date, amount, currency from orders where amount is not null and date <= ${formatDay(day)}`,

@@ -1,11 +1,11 @@
 import { sql } from "drizzle-orm";
 import { formatDay, isoOrNull } from "@/core/time/day";
 import { connection } from "@/data/db";
-import type { Context } from "@/platform/context";
 import { ownerName } from "@/features/deals/server/readDeals";
+import type { Context } from "@/platform/context";
 import { reaches } from "@/platform/rights";
-import type { Sentence } from "@/platform/viewpoint";
 import { surveyOn } from "@/platform/survey";
+import type { Viewpoint } from "@/platform/viewpoint";
 
 export interface LostDeal {
 	readonly id: string;
@@ -42,8 +42,8 @@ const COME_BACK_AFTER = 182;
 const SHOWN = 40;
 
 /** Deals lost within the last year and a half, by reason or by competitor, each with a day to come back. The use case has checked the rights. */
-export async function lostDeals(context: Context, sentence: Sentence, look: { by: LostBy; only: string | null }): Promise<LostView> {
-	const all = await lostOf(context, sentence);
+export async function lostDeals(context: Context, viewpoint: Viewpoint, look: { by: LostBy; only: string | null }): Promise<LostView> {
+	const all = await lostOf(context, viewpoint);
 	const groups = new Map<string, { name: string; count: number; amount: number }>();
 	for (const deal of all) {
 		const name = deal[look.by];
@@ -60,25 +60,25 @@ export async function lostDeals(context: Context, sentence: Sentence, look: { by
 	};
 }
 
-async function lostOf(context: Context, sentence: Sentence): Promise<LostDeal[]> {
-	const { memory } = context;
-	const { calendar } = memory.company.rules;
-	const day = sentence.seen.day;
+async function lostOf(context: Context, viewpoint: Viewpoint): Promise<LostDeal[]> {
+	const { organisation } = context;
+	const { calendar } = organisation.company.rules;
+	const day = viewpoint.seen.day;
 	const backs = await connection().db.execute(
 		sql`select deal_id, min(due_on) as due from tasks where state = 'open' and due_on is not null and deal_id is not null group by deal_id`,
 	);
 	const due = new Map(backs.rows.map((row) => [String(row.deal_id), String(row.due)]));
-	return surveyOn(memory.company, day)
+	return surveyOn(organisation.company, day)
 		.deals.flatMap((seen, deal): LostDeal[] => {
-			const name = memory.deals[deal];
-			if (!name || seen?.status !== "lost" || !reaches(sentence.whose.scope, seen.owner) || day - seen.path.closedDay > LOST_WITHIN) return [];
+			const name = organisation.deals[deal];
+			if (!name || seen?.status !== "lost" || !reaches(viewpoint.whose.scope, seen.owner) || day - seen.path.closedDay > LOST_WITHIN) return [];
 			const wanted = calendar.add(Math.max(seen.path.closedDay + COME_BACK_AFTER, day + 7) - 1, 1);
 			return [
 				{
 					id: name.id,
 					name: name.name || "No name",
-					account: memory.accounts.get(name.accountId ?? "")?.name || "No account",
-					owner: ownerName(memory, seen.owner),
+					account: organisation.accounts.get(name.accountId ?? "")?.name || "No account",
+					owner: ownerName(organisation, seen.owner),
 					amount: seen.amountBase,
 					lostOn: isoOrNull(seen.path.closedDay) ?? "",
 					reason: name.outcomeReason ?? "no reason given",

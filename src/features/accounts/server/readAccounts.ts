@@ -1,11 +1,11 @@
 import { formatDay } from "@/core/time/day";
 import { plural } from "@/core/time/words";
 import type { Account } from "@/data/organisation/state";
-import type { Context } from "@/platform/context";
 import { ownerName } from "@/features/deals/server/readDeals";
+import type { Context } from "@/platform/context";
 import { demand, reaches } from "@/platform/rights";
-import type { Sentence } from "@/platform/viewpoint";
 import { surveyOn } from "@/platform/survey";
+import type { Viewpoint } from "@/platform/viewpoint";
 import { accountFacts, fiscalYear } from "./facts";
 import { type LostBy, type LostView, lostDeals } from "./lostDeals";
 
@@ -41,7 +41,7 @@ export interface AccountsLook {
 	readonly text?: string | undefined;
 	/** this account alone */
 	readonly account?: string | undefined;
-	readonly most?: number;
+	readonly limit?: number;
 	readonly lostBy?: LostBy | undefined;
 	/** lost deals of this reason or competitor alone */
 	readonly lost?: string | undefined;
@@ -51,7 +51,7 @@ export interface AccountsView {
 	readonly order: AccountOrder;
 	readonly band: number | null;
 	readonly bands: readonly { readonly words: string; readonly count: number }[];
-	/** all accounts of the sentence's people, and those not spoken to for a quarter or ever, with what is open there */
+	/** all accounts of the viewpoint's people, and those not spoken to for a quarter or ever, with what is open there */
 	readonly total: number;
 	readonly silent: { readonly count: number; readonly open: number };
 	/** the first of those that fit */
@@ -67,13 +67,13 @@ export interface AccountsView {
 /** How many open deals a line names. */
 const NAMED = 3;
 
-/** Accounts of the people of a sentence with their last contact, deals and purchases, seen on its day; lost deals with a way back. */
-export async function readAccounts(context: Context, sentence: Sentence, look: AccountsLook = {}): Promise<AccountsView> {
+/** Accounts of the people of a viewpoint with their last contact, deals and purchases, seen on its day; lost deals with a way back. */
+export async function readAccounts(context: Context, viewpoint: Viewpoint, look: AccountsLook = {}): Promise<AccountsView> {
 	demand(context.actor, "readAccounts");
-	const { memory } = context;
-	const { contactBands } = memory;
-	const { rates, fiscalStart } = memory.company.rules;
-	const rows = await allRows(context, sentence);
+	const { organisation } = context;
+	const { contactBands } = organisation;
+	const { rates, fiscalStart } = organisation.company.rules;
+	const rows = await allRows(context, viewpoint);
 	const words = bandWords(contactBands);
 	const band = look.band !== null && look.band !== undefined && look.band in words ? look.band : null;
 	const order = look.order ?? "silent";
@@ -84,30 +84,30 @@ export async function readAccounts(context: Context, sentence: Sentence, look: A
 		(!text || `${row.name} ${row.owner} ${row.territory ?? ""} ${row.industry ?? ""} ${row.kind ?? ""}`.toLowerCase().includes(text));
 	const found = rows.filter(fits).sort(COMPARE[order]);
 	const silent = rows.filter((row) => row.band >= words.length - 2);
-	const year = fiscalYear(sentence.seen.day, fiscalStart);
+	const year = fiscalYear(viewpoint.seen.day, fiscalStart);
 	return {
 		order,
 		band,
 		bands: words.map((one, i) => ({ words: one, count: rows.filter((row) => row.band === i).length })),
 		total: rows.length,
 		silent: { count: silent.length, open: silent.reduce((sum, row) => sum + row.openAmount, 0) },
-		accounts: found.slice(0, look.most),
+		accounts: found.slice(0, look.limit),
 		count: found.length,
-		lost: await lostDeals(context, sentence, { by: look.lostBy ?? "reason", only: look.lost ?? null }),
+		lost: await lostDeals(context, viewpoint, { by: look.lostBy ?? "reason", only: look.lost ?? null }),
 		currency: rates.base,
 		years: [yearWords(year, fiscalStart), yearWords(year - 1, fiscalStart)],
 	};
 }
 
-async function allRows({ memory }: Context, sentence: Sentence): Promise<AccountRow[]> {
-	const { company, contactBands } = memory;
-	const { day } = sentence.seen;
-	const { scope } = sentence.whose;
-	const { touches, bought } = await accountFacts(memory, day);
+async function allRows({ organisation }: Context, viewpoint: Viewpoint): Promise<AccountRow[]> {
+	const { company, contactBands } = organisation;
+	const { day } = viewpoint.seen;
+	const { scope } = viewpoint.whose;
+	const { touches, bought } = await accountFacts(organisation, day);
 	const open = new Map<string, AccountRow["open"][number][]>();
 	const own = new Set<string>();
 	surveyOn(company, day).deals.forEach((seen, deal) => {
-		const name = memory.deals[deal];
+		const name = organisation.deals[deal];
 		if (!seen || !name?.accountId || !reaches(scope, seen.owner)) return;
 		own.add(name.accountId);
 		if (seen.status !== "open") return;
@@ -115,8 +115,8 @@ async function allRows({ memory }: Context, sentence: Sentence): Promise<Account
 		list.push({ id: name.id, name: name.name || "No name", amount: seen.amountBase, level: seen.attention.level });
 		open.set(name.accountId, list);
 	});
-	const isOwn = (account: Account) => scope === null || own.has(account.id) || reaches(scope, memory.personIndex.get(account.ownerId ?? "") ?? -1);
-	return [...memory.accounts.values()].filter(isOwn).map((account): AccountRow => {
+	const isOwn = (account: Account) => scope === null || own.has(account.id) || reaches(scope, organisation.personIndex.get(account.ownerId ?? "") ?? -1);
+	return [...organisation.accounts.values()].filter(isOwn).map((account): AccountRow => {
 		const touch = touches.get(account.id);
 		const deals = (open.get(account.id) ?? []).sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1));
 		const [thisYear, lastYear] = bought.get(account.id) ?? [0, 0];
@@ -126,7 +126,7 @@ async function allRows({ memory }: Context, sentence: Sentence): Promise<Account
 			kind: account.kind,
 			industry: account.industry,
 			territory: account.territory,
-			owner: ownerName(memory, memory.personIndex.get(account.ownerId ?? "") ?? -1),
+			owner: ownerName(organisation, organisation.personIndex.get(account.ownerId ?? "") ?? -1),
 			lastTouch: touch ? formatDay(touch.day) : null,
 			lastKind: touch?.kind ?? null,
 			lastWith: touch?.with ?? null,

@@ -4,10 +4,10 @@ import { parseAsInteger, parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { Form } from "react-bootstrap";
 import type { Light } from "@/core/attention/attention";
-import type { AccountOrder, AccountRow, AccountsView } from "../server/readAccounts";
 import { currencySign, grouped, nearDate, shortMoney, wholeAmount } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
 import { MoreRows } from "@/ui/parts/MoreRows";
+import type { AccountOrder, AccountRow, AccountsView } from "../server/readAccounts";
 import { LostDeals } from "./LostDeals";
 import "@/ui/parts/parts.css";
 import "@/features/deals/ui/deals.css";
@@ -31,10 +31,10 @@ interface Props {
 export function AccountsScreen({ view, seen, mayAssign }: Props) {
 	const [waiting, start] = useTransition();
 	const [state, set] = useQueryStates(
-		{ band: parseAsInteger, order: parseAsString, text: parseAsString.withDefault(""), account: parseAsString, most: parseAsString },
+		{ band: parseAsInteger, order: parseAsString, text: parseAsString.withDefault(""), account: parseAsString, limit: parseAsString },
 		{ shallow: false, scroll: false, history: "replace", throttleMs: 200, startTransition: start },
 	);
-	const look = (change: Partial<{ [K in keyof typeof state]: (typeof state)[K] | null }>) => void set({ ...change, most: null });
+	const look = (change: Partial<{ [K in keyof typeof state]: (typeof state)[K] | null }>) => void set({ ...change, limit: null });
 	const { silent, total } = view;
 	return (
 		<div className="accounts">

@@ -3,11 +3,11 @@ import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useState, useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
-import type { LostDeal } from "../server/lostDeals";
-import type { AccountsView } from "../server/readAccounts";
 import { useActions } from "@/ui/actions";
 import { grouped, nearDate, shortMoney, wholeAmount } from "@/ui/format";
 import { useAct } from "@/ui/parts/useAct";
+import type { LostDeal } from "../server/lostDeals";
+import type { AccountsView } from "../server/readAccounts";
 
 /** Lost deals by reason or competitor; each can be given a day to come back, which makes a task. */
 export function LostDeals({ view: { lost, currency }, seen, mayAssign }: { view: AccountsView; seen: string; mayAssign: boolean }) {

@@ -2,9 +2,9 @@ import { z } from "zod";
 import { bridge, STEP_KINDS } from "@/core/bridge/bridge";
 import type { StepDeal } from "@/core/bridge/parts";
 import { formatDay } from "@/core/time/day";
+import { dayOf, periodOf, scopeOf } from "@/features/deals/server/listDeals";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { dayOf, periodOf, scopeOf } from "@/features/deals/server/listDeals";
 import { demand } from "@/platform/rights";
 
 const stepDeal = z.object({
@@ -40,13 +40,13 @@ export interface BridgeQuery {
 /** The bridge between two days as the API gives it: all steps in their order, empty ones too. */
 export function readBridge(context: Context, query: BridgeQuery): z.infer<typeof bridgeSchema> {
 	demand(context.actor, "readChanges");
-	const { memory } = context;
+	const { organisation } = context;
 	const a = dayOf(context, "a", query.a);
 	const b = dayOf(context, "b", query.b);
 	if (a >= b) throw new Fault(400, "Bad request", `a (${formatDay(a)}) must lie before b (${formatDay(b)}).`);
-	const result = bridge(memory.company, a, b, periodOf(query.from, query.to), scopeOf(context, query.team, query.owner));
+	const result = bridge(organisation.company, a, b, periodOf(query.from, query.to), scopeOf(context, query.team, query.owner));
 	const deal = (step: StepDeal) => ({
-		id: memory.deals[step.deal]?.id ?? "",
+		id: organisation.deals[step.deal]?.id ?? "",
 		amount: step.amount,
 		before: step.rowA < 0 ? null : step.before,
 		after: step.rowB < 0 ? null : step.after,
@@ -54,7 +54,7 @@ export function readBridge(context: Context, query: BridgeQuery): z.infer<typeof
 	return {
 		a: formatDay(a),
 		b: formatDay(b),
-		currency: memory.company.rules.rates.base,
+		currency: organisation.company.rules.rates.base,
 		opening: result.opening.amount,
 		openingCount: result.opening.deals.length,
 		steps: result.steps.map((step) => ({ kind: step.kind, count: step.deals.length, amount: step.amount, deals: step.deals.map(deal) })),

@@ -3,8 +3,8 @@ import { type Day, formatDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
 import { periodWords } from "@/core/time/words";
 import { connection } from "@/data/db";
-import { currentMemory } from "@/data/organisation/follow";
-import type { Memory } from "@/data/organisation/state";
+import { currentOrganisation } from "@/data/organisation/follow";
+import type { OrganisationState } from "@/data/organisation/state";
 import { audit, marks } from "@/data/schema";
 import { touch } from "@/data/store/touch";
 import { clock } from "@/platform/clock";
@@ -25,13 +25,13 @@ const MOST = 92;
  * The marks that are missing up to the night before `today`: one for each night since the last one that was kept
  * (or for the last night alone), under the period's name where a period ended.
  */
-export function dueMarks(memory: Memory, today: Day): DueMark[] {
-	const { rules } = memory.company;
-	if (!memory.deals.length) return [];
+export function dueMarks(organisation: OrganisationState, today: Day): DueMark[] {
+	const { rules } = organisation.company;
+	if (!organisation.deals.length) return [];
 	const last = today - 1;
-	const kept = memory.marks.findLast(isNight)?.day ?? last - 1;
+	const kept = organisation.marks.findLast(isNight)?.day ?? last - 1;
 	const due: DueMark[] = [];
-	for (let day = Math.max(kept + 1, last - MOST, firstKnown(memory)); day <= last; day++) {
+	for (let day = Math.max(kept + 1, last - MOST, firstKnown(organisation)); day <= last; day++) {
 		const period = quarterOf(day, rules.fiscalStart);
 		due.push({ day, at: rules.zone.instantAt(day + 1, 0) - 1, name: period.end === day ? `End of ${periodWords(period)}` : NIGHTLY });
 	}
@@ -41,18 +41,18 @@ export function dueMarks(memory: Memory, today: Day): DueMark[] {
 /** Keeps the marks that are missing, sealed; doing it again changes nothing. Gives the days that were kept. */
 export async function keepNights(): Promise<string[]> {
 	const { db } = connection();
-	const memory = await currentMemory(db);
-	const due = dueMarks(memory, clock(memory).day);
+	const organisation = await currentOrganisation(db);
+	const due = dueMarks(organisation, clock(organisation).day);
 	if (!due.length) return [];
-	const newest = memory.company.history.id.reduce((most, id) => Math.max(most, id), 0);
+	const newest = organisation.company.history.id.reduce((most, id) => Math.max(most, id), 0);
 	return db.transaction(async (tx) => {
 		const made = await tx
 			.insert(marks)
-			.values(due.map(({ at, name }) => ({ at: new Date(at), name, byId: null, seal: { ...sealAt(memory.company, at), newest } })))
+			.values(due.map(({ at, name }) => ({ at: new Date(at), name, byId: null, seal: { ...sealAt(organisation.company, at), newest } })))
 			.onConflictDoNothing()
 			.returning({ at: marks.at });
 		if (!made.length) return [];
-		const days = made.map(({ at }) => formatDay(memory.company.rules.zone.dayOf(at.getTime())));
+		const days = made.map(({ at }) => formatDay(organisation.company.rules.zone.dayOf(at.getTime())));
 		await tx.insert(audit).values({ personId: null, action: "night kept", subject: null, detail: { days } });
 		await touch(tx, "marks");
 		return days;

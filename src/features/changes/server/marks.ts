@@ -3,7 +3,7 @@ import { z } from "zod";
 import { fits, sealAt } from "@/core/bridge/seal";
 import { formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
-import type { Mark, Memory } from "@/data/organisation/state";
+import type { Mark, OrganisationState } from "@/data/organisation/state";
 import { marks } from "@/data/schema";
 import { touch } from "@/data/store/touch";
 import { type Context, record } from "@/platform/context";
@@ -28,10 +28,10 @@ export type MarkJson = z.infer<typeof markSchema>;
 /** All marks, the newest first. */
 export function readMarks(context: Context): MarkJson[] {
 	demand(context.actor, "readChanges");
-	return context.memory.marks.map((mark) => markJson(context.memory, mark)).reverse();
+	return context.organisation.marks.map((mark) => markJson(context.organisation, mark)).reverse();
 }
 
-function markJson(memory: Memory, mark: Mark): MarkJson {
+function markJson(organisation: OrganisationState, mark: Mark): MarkJson {
 	const at = new Date(mark.at).toISOString();
 	return {
 		id: `${at} ${mark.name}`,
@@ -39,7 +39,7 @@ function markJson(memory: Memory, mark: Mark): MarkJson {
 		at,
 		day: formatDay(mark.day),
 		byId: mark.byId,
-		fits: mark.seal ? fits(mark.seal, sealAt(memory.company, mark.at)) : null,
+		fits: mark.seal ? fits(mark.seal, sealAt(organisation.company, mark.at)) : null,
 	};
 }
 
@@ -47,10 +47,10 @@ function markJson(memory: Memory, mark: Mark): MarkJson {
 export async function keepMark(context: Context, input: z.infer<typeof newMarkSchema>): Promise<MarkJson> {
 	demand(context.actor, "keepMarks");
 	const { name } = newMarkSchema.parse(input);
-	const { memory, now, actor } = context;
+	const { organisation, now, actor } = context;
 	const at = now.instant;
-	const newest = memory.company.history.id.reduce((most, id) => Math.max(most, id), 0);
-	const seal = { ...sealAt(memory.company, at), newest };
+	const newest = organisation.company.history.id.reduce((most, id) => Math.max(most, id), 0);
+	const seal = { ...sealAt(organisation.company, at), newest };
 	await connection().db.transaction(async (tx) => {
 		const made = await tx
 			.insert(marks)
@@ -61,7 +61,7 @@ export async function keepMark(context: Context, input: z.infer<typeof newMarkSc
 		await record(tx, context, "mark kept", null, { name, at: new Date(at).toISOString() });
 		await touch(tx, "marks");
 	});
-	return markJson(memory, { at, day: now.day, name, byId: actor.person.id, seal });
+	return markJson(organisation, { at, day: now.day, name, byId: actor.person.id, seal });
 }
 
 /** Takes a mark away that the person has kept. The past it named stays. */
@@ -91,14 +91,14 @@ export interface BrokenSeal {
 }
 
 /** The seals of a day that no longer fit, with the deals whose history was corrected since. */
-export function brokenSeals({ memory }: Context, day: number): BrokenSeal[] {
-	const { history } = memory.company;
-	return memory.marks.flatMap((mark) => {
+export function brokenSeals({ organisation }: Context, day: number): BrokenSeal[] {
+	const { history } = organisation.company;
+	return organisation.marks.flatMap((mark) => {
 		if (mark.day !== day || !mark.seal) return [];
-		const now = sealAt(memory.company, mark.at);
+		const now = sealAt(organisation.company, mark.at);
 		if (fits(mark.seal, now)) return [];
 		const { newest } = mark.seal;
-		const deals = memory.deals.flatMap((deal, i) => {
+		const deals = organisation.deals.flatMap((deal, i) => {
 			for (let row = history.offsets[i] as number; row < (history.offsets[i + 1] as number); row++) {
 				if ((history.at[row] as number) <= mark.at && (history.id[row] as number) > newest) return [{ id: deal.id, name: deal.name || "No name" }];
 			}

@@ -5,14 +5,14 @@ import { exists } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
 import { isoOrNull } from "@/core/time/day";
 import { spokenDay, workingDays } from "@/core/time/words";
+import { accountName, ownerName } from "@/features/deals/server/readDeals";
 import type { Context } from "@/platform/context";
+import { keptFor } from "@/platform/keptFor";
+import { demand } from "@/platform/rights";
+import type { Viewpoint } from "@/platform/viewpoint";
 import { headline } from "./headline";
 import { type BrokenSeal, brokenSeals } from "./marks";
-import { accountName, ownerName } from "@/features/deals/server/readDeals";
-import { demand } from "@/platform/rights";
-import type { Sentence } from "@/platform/viewpoint";
 import { SLICES, type SliceKey, sliceOf } from "./slices";
-import { keptFor } from "@/platform/keptFor";
 
 export interface ChangedDeal {
 	readonly id: string;
@@ -61,7 +61,7 @@ export interface ChangesLook {
 	/** only deals of this part of the field */
 	readonly part?: string | undefined;
 	/** the most deals of each step, and of the chosen one */
-	readonly most?: number;
+	readonly limit?: number;
 	readonly step?: string | undefined;
 	readonly all?: boolean;
 }
@@ -98,16 +98,16 @@ export const STEP_NAMES: Readonly<Record<StepKind, string>> = {
 	lost: "Lost",
 };
 
-/** The bridge of a sentence, with each step's deals before and after; null when deals without a date are asked for. */
-export function readChanges(context: Context, sentence: Sentence, look: ChangesLook = {}): ChangesView | null {
+/** The bridge of a viewpoint, with each step's deals before and after; null when deals without a date are asked for. */
+export function readChanges(context: Context, viewpoint: Viewpoint, look: ChangesLook = {}): ChangesView | null {
 	demand(context.actor, "readChanges");
-	const { company } = context.memory;
-	const { period } = sentence.due;
+	const { company } = context.organisation;
+	const { period } = viewpoint.due;
 	if (!period) return null;
 	const by = look.by ?? "rep";
-	const { result, slices } = keptFor(context, sentence, `bridge by ${by}`, () => {
-		const made = bridge(company, sentence.against.day, sentence.seen.day, period, sentence.whose.scope);
-		return { result: made, slices: slicesOf(context, made, by, sentence.seen.day) };
+	const { result, slices } = keptFor(context, viewpoint, `bridge by ${by}`, () => {
+		const made = bridge(company, viewpoint.against.day, viewpoint.seen.day, period, viewpoint.whose.scope);
+		return { result: made, slices: slicesOf(context, made, by, viewpoint.seen.day) };
 	});
 	const taken = largestOf(result, look, slices.at);
 	const step = (kind: ChangedStep["kind"], name: string, amount: number, all: DealList): ChangedStep => ({
@@ -119,12 +119,12 @@ export function readChanges(context: Context, sentence: Sentence, look: ChangesL
 		shown: taken.get(kind)?.shown ?? { amount, count: all.length },
 		deals: taken.get(kind)?.deals.map((deal) => changedDeal(context, deal)) ?? [],
 	});
-	const span = company.rules.calendar.between(sentence.against.day, sentence.seen.day);
+	const span = company.rules.calendar.between(viewpoint.against.day, viewpoint.seen.day);
 	const { finding, causes } = headline(
 		result,
 		company.rules.rates.base,
 		workingDays(span),
-		(deal) => context.memory.deals[deal]?.name || "a deal without a name",
+		(deal) => context.organisation.deals[deal]?.name || "a deal without a name",
 	);
 	return {
 		headline: finding,
@@ -133,14 +133,14 @@ export function readChanges(context: Context, sentence: Sentence, look: ChangesL
 		opening: result.opening.amount,
 		closing: result.closing.amount,
 		steps: [
-			step("opening", spokenDay(sentence.against.day, sentence.seen.day), result.opening.amount, result.opening.deals),
+			step("opening", spokenDay(viewpoint.against.day, viewpoint.seen.day), result.opening.amount, result.opening.deals),
 			...result.steps.map(({ kind, amount, deals }) => step(kind, STEP_NAMES[kind], amount, deals)),
-			step("closing", sentence.seen.past ? sentence.seen.words : "Today", result.closing.amount, result.closing.deals),
+			step("closing", viewpoint.seen.past ? viewpoint.seen.words : "Today", result.closing.amount, result.closing.deals),
 		],
 		by,
 		parts: slices.parts,
 		fields: SLICES,
-		broken: [...brokenSeals(context, sentence.against.day), ...brokenSeals(context, sentence.seen.day)],
+		broken: [...brokenSeals(context, viewpoint.against.day), ...brokenSeals(context, viewpoint.seen.day)],
 	};
 }
 
@@ -154,7 +154,7 @@ interface Taken {
  * two ends only where they are chosen, or where nothing limits the answer.
  */
 function largestOf(result: Bridge, look: ChangesLook, parts: (deal: StepDeal) => (string | null)[]): Map<string, Taken> {
-	const { part, most, step } = look;
+	const { part, limit, step } = look;
 	const lists: [kind: string, list: DealList][] = [
 		["opening", result.opening.deals],
 		...result.steps.map(({ kind, deals }): [string, DealList] => [kind, deals]),
@@ -163,7 +163,7 @@ function largestOf(result: Bridge, look: ChangesLook, parts: (deal: StepDeal) =>
 	const sorted = new Map<string, StepDeal[]>();
 	for (const [kind, list] of lists) {
 		const end = kind === "opening" || kind === "closing";
-		if (end && most !== undefined && kind !== step && part === undefined) continue;
+		if (end && limit !== undefined && kind !== step && part === undefined) continue;
 		const here = [...list].filter((deal) => part === undefined || parts(deal).includes(part));
 		sorted.set(
 			kind,
@@ -172,13 +172,13 @@ function largestOf(result: Bridge, look: ChangesLook, parts: (deal: StepDeal) =>
 	}
 	const moved = [...sorted].filter(([kind]) => kind !== "opening" && kind !== "closing").flatMap(([, deals]) => deals);
 	const least =
-		most === undefined || step !== undefined
+		limit === undefined || step !== undefined
 			? Number.NEGATIVE_INFINITY
-			: (moved.map((deal) => deal.amount).sort((a, b) => b - a)[most] ?? Number.NEGATIVE_INFINITY);
+			: (moved.map((deal) => deal.amount).sort((a, b) => b - a)[limit] ?? Number.NEGATIVE_INFINITY);
 	const wanted = (kind: string, deals: StepDeal[]) => {
-		if (most === undefined || (kind === step && look.all)) return deals;
-		if (step !== undefined) return kind === step ? deals.slice(0, most) : [];
-		return kind === "opening" || kind === "closing" ? [] : deals.filter((deal) => deal.amount >= least).slice(0, most);
+		if (limit === undefined || (kind === step && look.all)) return deals;
+		if (step !== undefined) return kind === step ? deals.slice(0, limit) : [];
+		return kind === "opening" || kind === "closing" ? [] : deals.filter((deal) => deal.amount >= least).slice(0, limit);
 	};
 	return new Map(
 		[...sorted].map(([kind, deals]) => [
@@ -230,25 +230,25 @@ function slicesOf(context: Context, result: Bridge, by: SliceKey, seen: number) 
 const leaves = (kind: string) => kind === "shrank" || (LEAVING as readonly string[]).includes(kind);
 
 function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
-	const { memory } = context;
-	const { history, rules } = memory.company;
-	const name = memory.deals[deal.deal];
+	const { organisation } = context;
+	const { history, rules } = organisation.company;
+	const name = organisation.deals[deal.deal];
 	const stage = (row: number) => (row < 0 ? null : (rules.stages[history.stage[row] as number]?.name ?? null));
 	const close = (row: number) => (row < 0 ? null : isoOrNull(history.close[row] as number));
-	const also = fieldChanges(memory.company, deal.rowA, deal.rowB).flatMap((change) => {
+	const also = fieldChanges(organisation.company, deal.rowA, deal.rowB).flatMap((change) => {
 		if (change.field === "owner")
-			return [`owner ${ownerName(memory, (change.before ?? NONE) as number)} → ${ownerName(memory, (change.after ?? NONE) as number)}`];
+			return [`owner ${ownerName(organisation, (change.before ?? NONE) as number)} → ${ownerName(organisation, (change.after ?? NONE) as number)}`];
 		if (change.field === "category") return [`${change.before ?? "no category"} → ${change.after ?? "no category"}`.replaceAll("_", " ")];
 		return [];
 	});
 	return {
 		id: name?.id ?? "",
 		name: name?.name || "No name",
-		account: accountName(memory, deal.deal),
-		owner: ownerName(memory, history.owner[deal.rowB < 0 ? deal.rowA : deal.rowB] as number),
+		account: accountName(organisation, deal.deal),
+		owner: ownerName(organisation, history.owner[deal.rowB < 0 ? deal.rowA : deal.rowB] as number),
 		amount: deal.amount,
-		before: exists(memory.company, deal.rowA) ? deal.before : null,
-		after: exists(memory.company, deal.rowB) ? deal.after : null,
+		before: exists(organisation.company, deal.rowA) ? deal.before : null,
+		after: exists(organisation.company, deal.rowB) ? deal.after : null,
 		closeBefore: close(deal.rowA),
 		closeAfter: close(deal.rowB),
 		stageBefore: stage(deal.rowA),

@@ -6,11 +6,11 @@ import { amountBaseOf } from "@/core/inspect";
 import { currencySign, wholeAmount } from "@/core/money/words";
 import { parseDay } from "@/core/time/day";
 import { longDay, plural } from "@/core/time/words";
-import type { Context } from "@/platform/context";
 import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import type { Context } from "@/platform/context";
 import { demand } from "@/platform/rights";
-import type { Sentence } from "@/platform/viewpoint";
 import { surveyOn } from "@/platform/survey";
+import type { Viewpoint } from "@/platform/viewpoint";
 
 /** One thing that differs, in words, and whether that is better or worse for the period; null: neither. */
 export interface DifferenceView {
@@ -59,15 +59,15 @@ export interface DifferencesView {
 	readonly currency: string;
 }
 
-/** Deal by deal between two days: every deal of the period and people at either end with what differs; the `most` first ones in an order. */
-export function readDifferences(context: Context, sentence: Sentence, look: { order?: string | undefined; most?: number } = {}): DifferencesView | null {
+/** Deal by deal between two days: every deal of the period and people at either end with what differs; the `limit` first ones in an order. */
+export function readDifferences(context: Context, viewpoint: Viewpoint, look: { order?: string | undefined; limit?: number } = {}): DifferencesView | null {
 	demand(context.actor, "readChanges");
-	const { memory } = context;
-	const { company } = memory;
-	const { period } = sentence.due;
+	const { organisation } = context;
+	const { company } = organisation;
+	const { period } = viewpoint.due;
 	if (!period) return null;
-	const { scope } = sentence.whose;
-	const [dayA, dayB] = [sentence.against.day, sentence.seen.day];
+	const { scope } = viewpoint.whose;
+	const [dayA, dayB] = [viewpoint.against.day, viewpoint.seen.day];
 	const [before, after] = [surveyOn(company, dayA).deals, surveyOn(company, dayB).deals];
 	const names = new Map(RULES.map((rule) => [rule.code, rule.name]));
 	const deals: ChangedDealView[] = [];
@@ -75,7 +75,7 @@ export function readDifferences(context: Context, sentence: Sentence, look: { or
 	company.deals.forEach((_, deal) => {
 		const [rowA, rowB] = [asOf(company.history, deal, dayA), asOf(company.history, deal, dayB)];
 		const [inA, inB] = [isIn(company, rowA, period, scope), isIn(company, rowB, period, scope)];
-		if (!inA && !inB && !closedBetween(context, rowA, rowB, sentence)) return;
+		if (!inA && !inB && !closedBetween(context, rowA, rowB, viewpoint)) return;
 		const [seenA, seenB] = [before[deal] ?? null, after[deal] ?? null];
 		const differences = [...fieldWords(context, rowA, rowB), ...figureWords(seenA, seenB)];
 		const codes = (seen: typeof seenA) => (seen?.flags ?? []).map((flag) => flag.code);
@@ -88,10 +88,10 @@ export function readDifferences(context: Context, sentence: Sentence, look: { or
 			return;
 		}
 		deals.push({
-			id: memory.deals[deal]?.id ?? "",
-			name: memory.deals[deal]?.name || "No name",
-			account: accountName(memory, deal),
-			owner: ownerName(memory, company.history.owner[rowB >= 0 ? rowB : rowA] as number),
+			id: organisation.deals[deal]?.id ?? "",
+			name: organisation.deals[deal]?.name || "No name",
+			account: accountName(organisation, deal),
+			owner: ownerName(organisation, company.history.owner[rowB >= 0 ? rowB : rowA] as number),
 			effect,
 			differences,
 			lit: lit.map((code) => names.get(code) ?? code),
@@ -105,7 +105,7 @@ export function readDifferences(context: Context, sentence: Sentence, look: { or
 	return {
 		order,
 		orders: ORDERS,
-		deals: deals.slice(0, look.most),
+		deals: deals.slice(0, look.limit),
 		count: deals.length,
 		lit: total("lit"),
 		wentOut: total("wentOut"),
@@ -124,11 +124,11 @@ const COMPARE: Readonly<Record<DifferenceOrder, (a: ChangedDealView, b: ChangedD
 };
 
 /** Closed between the two days, due in the period and in scope: it came or went without being open at either end. */
-function closedBetween({ memory }: Context, rowA: number, rowB: number, sentence: Sentence): boolean {
-	const { company } = memory;
+function closedBetween({ organisation }: Context, rowA: number, rowB: number, viewpoint: Viewpoint): boolean {
+	const { company } = organisation;
 	const kind = (row: number) => (row < 0 ? undefined : company.rules.stages[company.history.stage[row] as number]?.kind);
 	const after = kind(rowB);
-	const { period } = sentence.due;
+	const { period } = viewpoint.due;
 	const close = company.history.close[rowB] as number;
 	return (
 		(after === "won" || after === "lost") &&
@@ -136,12 +136,12 @@ function closedBetween({ memory }: Context, rowA: number, rowB: number, sentence
 		period !== null &&
 		close >= period.start &&
 		close <= period.end &&
-		ownerIn(sentence.whose.scope, company.history.owner[rowB] as number)
+		ownerIn(viewpoint.whose.scope, company.history.owner[rowB] as number)
 	);
 }
 
-function fieldWords({ memory }: Context, rowA: number, rowB: number): DifferenceView[] {
-	const { company } = memory;
+function fieldWords({ organisation }: Context, rowA: number, rowB: number): DifferenceView[] {
+	const { company } = organisation;
 	const { stages, currencies, rates } = company.rules;
 	const code = currencies[company.history.currency[rowB] as number] ?? rates.base;
 	const rank = (name: unknown) => {
@@ -170,7 +170,7 @@ function fieldWords({ memory }: Context, rowA: number, rowB: number): Difference
 		const show = (value: unknown) => {
 			if (value === null || value === "") return "blank";
 			if (field === "amount") return `${currencySign(code)}${wholeAmount(Number(value), code)}`;
-			if (field === "owner") return ownerName(memory, value as number);
+			if (field === "owner") return ownerName(organisation, value as number);
 			if (field === "closeDate" || field === "nextStepDate") return longDay(parseDay(String(value)) ?? 0);
 			return String(value).replaceAll("_", " ");
 		};

@@ -1,8 +1,8 @@
 import { OUTSIDE_PLACES, stageFlow } from "@/core/bridge/flow";
-import type { Context } from "@/platform/context";
 import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import type { Context } from "@/platform/context";
 import { demand } from "@/platform/rights";
-import type { Sentence } from "@/platform/viewpoint";
+import type { Viewpoint } from "@/platform/viewpoint";
 
 export interface FlowCellView {
 	readonly from: string;
@@ -23,13 +23,13 @@ export interface FlowView {
 }
 
 /** From place to place between the two days: how many deals and how much, and the share of each stage that went on. */
-export function readFlow(context: Context, sentence: Sentence): FlowView | null {
+export function readFlow(context: Context, viewpoint: Viewpoint): FlowView | null {
 	demand(context.actor, "readChanges");
-	const { memory } = context;
-	const { company } = memory;
-	const { period } = sentence.due;
+	const { organisation } = context;
+	const { company } = organisation;
+	const { period } = viewpoint.due;
 	if (!period) return null;
-	const found = stageFlow(company, sentence.against.day, sentence.seen.day, period, sentence.whose.scope);
+	const found = stageFlow(company, viewpoint.against.day, viewpoint.seen.day, period, viewpoint.whose.scope);
 	const stages = company.rules.stages.filter((stage) => stage.kind === "open").map((stage) => stage.name);
 	const order = [OUTSIDE_PLACES.absent, OUTSIDE_PLACES.outside, ...stages, OUTSIDE_PLACES.won, OUTSIDE_PLACES.lost];
 	const met = (pick: "from" | "to") => order.filter((place) => found.some((cell) => cell[pick] === place));
@@ -43,10 +43,10 @@ export function readFlow(context: Context, sentence: Sentence): FlowView | null 
 			count: cell.count,
 			amount: cell.amount,
 			deals: cell.deals.map((deal) => ({
-				id: memory.deals[deal]?.id ?? "",
-				name: memory.deals[deal]?.name || "No name",
-				account: accountName(memory, deal),
-				owner: ownerName(memory, company.history.owner[(company.history.offsets[deal + 1] as number) - 1] as number),
+				id: organisation.deals[deal]?.id ?? "",
+				name: organisation.deals[deal]?.name || "No name",
+				account: accountName(organisation, deal),
+				owner: ownerName(organisation, company.history.owner[(company.history.offsets[deal + 1] as number) - 1] as number),
 			})),
 		})),
 		onward: stages.flatMap((stage) => {

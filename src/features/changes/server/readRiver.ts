@@ -4,14 +4,14 @@ import { type RiverColumns, riverColumns } from "@/core/river/columns";
 import { type Week, weeksOf } from "@/core/river/river";
 import { type Day, formatDay } from "@/core/time/day";
 import { monthOf, type Period, quarterAt, quarterIndex } from "@/core/time/period";
+import { accountName, ownerName } from "@/features/deals/server/readDeals";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { firstKnown } from "@/platform/firstKnown";
-import { accountName, ownerName } from "@/features/deals/server/readDeals";
-import { demand } from "@/platform/rights";
-import type { Sentence } from "@/platform/viewpoint";
-import { partOrder, SLICES, type SliceKey, sliceOf } from "./slices";
 import { keptFor } from "@/platform/keptFor";
+import { demand } from "@/platform/rights";
+import type { Viewpoint } from "@/platform/viewpoint";
+import { partOrder, SLICES, type SliceKey, sliceOf } from "./slices";
 
 const RIVER_SPANS = [
 	{ key: "halves", words: "this quarter and the last" },
@@ -55,36 +55,36 @@ export interface RiverView {
 
 const LAST_DAYS = 5;
 
-/** The packed river of a sentence, the same text until something changes; null when deals without a date are asked for. */
-export function packedRiver(context: Context, sentence: Sentence, asked: string | undefined): string | null {
+/** The packed river of a viewpoint, the same text until something changes; null when deals without a date are asked for. */
+export function packedRiver(context: Context, viewpoint: Viewpoint, asked: string | undefined): string | null {
 	demand(context.actor, "readChanges");
-	return keptFor(context, sentence, `river ${asked}`, () => {
-		const view = readRiver(context, sentence, asked);
+	return keptFor(context, viewpoint, `river ${asked}`, () => {
+		const view = readRiver(context, viewpoint, asked);
 		return view && packRiver(view);
 	});
 }
 
-/** The river of a sentence over a span that ends on the seen day; null when deals without a date are asked for. */
-export function readRiver(context: Context, sentence: Sentence, asked: string | undefined): RiverView | null {
+/** The river of a viewpoint over a span that ends on the seen day; null when deals without a date are asked for. */
+export function readRiver(context: Context, viewpoint: Viewpoint, asked: string | undefined): RiverView | null {
 	demand(context.actor, "readChanges");
-	const { company } = context.memory;
-	const { period } = sentence.due;
+	const { company } = context.organisation;
+	const { period } = viewpoint.due;
 	if (!period) return null;
 	const span = riverSpan(asked);
-	const last = sentence.seen.day;
-	const first = Math.min(last, Math.max(firstKnown(context.memory), spanStart(span, sentence, company.rules.fiscalStart)));
-	const deals = dealsIn(context, first, last, period, sentence);
+	const last = viewpoint.seen.day;
+	const first = Math.min(last, Math.max(firstKnown(context.organisation), spanStart(span, viewpoint, company.rules.fiscalStart)));
+	const deals = dealsIn(context, first, last, period, viewpoint);
 	const slice = (key: RiverSlice) => sliced(context, key, deals, last);
 	return {
 		columns: riverColumns(company, deals, first, last),
 		weeks: weeksOf(first, last),
 		period,
-		scope: sentence.whose.scope && [...sentence.whose.scope],
+		scope: viewpoint.whose.scope && [...viewpoint.whose.scope],
 		deals: deals.map((deal) => ({
-			id: context.memory.deals[deal]?.id ?? "",
-			name: context.memory.deals[deal]?.name || "No name",
-			account: accountName(context.memory, deal),
-			owner: ownerName(context.memory, company.history.owner[asOf(company.history, deal, last)] as number),
+			id: context.organisation.deals[deal]?.id ?? "",
+			name: context.organisation.deals[deal]?.name || "No name",
+			account: accountName(context.organisation, deal),
+			owner: ownerName(context.organisation, company.history.owner[asOf(company.history, deal, last)] as number),
 		})),
 		slices: { rep: slice("rep"), account: slice("account"), product: slice("product"), territory: slice("territory"), attention: slice("attention") },
 		monthEnds: monthEndsIn(context, first, last),
@@ -97,16 +97,16 @@ export function readRiver(context: Context, sentence: Sentence, asked: string | 
 	};
 }
 
-function spanStart(span: RiverSpan, sentence: Sentence, fiscalStart: number): Day {
-	const last = sentence.seen.day;
-	if (span === "against") return sentence.against.day + 1;
+function spanStart(span: RiverSpan, viewpoint: Viewpoint, fiscalStart: number): Day {
+	const last = viewpoint.seen.day;
+	if (span === "against") return viewpoint.against.day + 1;
 	if (span === "year") return last - 364;
 	return quarterAt(quarterIndex(last, fiscalStart) - (span === "halves" ? 1 : 0), fiscalStart).start;
 }
 
 /** Deals that were of the period and people by any version in force within the span. */
-function dealsIn({ memory }: Context, first: Day, last: Day, period: Period, { whose }: Sentence): number[] {
-	const { company } = memory;
+function dealsIn({ organisation }: Context, first: Day, last: Day, period: Period, { whose }: Viewpoint): number[] {
+	const { company } = organisation;
 	const { history, rules } = company;
 	const isHere = membership(company, period, whose.scope);
 	return company.deals.flatMap((_, deal) => {
@@ -122,14 +122,14 @@ function dealsIn({ memory }: Context, first: Day, last: Day, period: Period, { w
 
 function sliced(context: Context, key: RiverSlice, deals: readonly number[], last: Day): { parts: string[]; of: number[] } {
 	const part = sliceOf(context, key, last);
-	const names = deals.map((deal) => part(deal, asOf(context.memory.company.history, deal, last)));
+	const names = deals.map((deal) => part(deal, asOf(context.organisation.company.history, deal, last)));
 	const parts = [...new Set(names)].sort(partOrder(context, key));
 	const places = new Map(parts.map((name, i) => [name, i]));
 	return { parts, of: names.map((name) => places.get(name) ?? 0) };
 }
 
-function monthEndsIn({ memory }: Context, first: Day, last: Day): Day[] {
-	const { calendar } = memory.company.rules;
+function monthEndsIn({ organisation }: Context, first: Day, last: Day): Day[] {
+	const { calendar } = organisation.company.rules;
 	const days: Day[] = [];
 	for (let day = first; day <= last; day++) {
 		const { end } = monthOf(day);
@@ -140,8 +140,8 @@ function monthEndsIn({ memory }: Context, first: Day, last: Day): Day[] {
 
 /** A river as one text for the way to the browser; `unpackRiver` reads it there. */
 function packRiver(view: RiverView): string {
-	const plain = Object.fromEntries(
+	const asArrays = Object.fromEntries(
 		Object.entries(view.columns).map(([name, column]) => [name, ArrayBuffer.isView(column) ? Array.from(column as Int32Array) : column]),
 	);
-	return JSON.stringify({ ...view, columns: plain });
+	return JSON.stringify({ ...view, columns: asArrays });
 }

@@ -6,8 +6,8 @@ import { targets } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { firstKnown } from "@/platform/firstKnown";
 import { demand } from "@/platform/rights";
-import type { Sentence } from "@/platform/viewpoint";
-import { fieldOf, partOrder, SLICES, type SliceKey, sliceOf } from "./slices";
+import type { Viewpoint } from "@/platform/viewpoint";
+import { partOrder, SLICES, type SliceKey, sliceAsked, sliceOf } from "./slices";
 
 export interface TrendView {
 	readonly by: SliceKey;
@@ -34,14 +34,14 @@ const WEEKS = 13;
 const BANDS = 6;
 
 /** The pipeline of the period at each week's end up to the seen day: from the earlier moment, or a quarter back when that is nearer. */
-export async function readTrend(context: Context, sentence: Sentence, asked?: string): Promise<TrendView | null> {
+export async function readTrend(context: Context, viewpoint: Viewpoint, asked?: string): Promise<TrendView | null> {
 	demand(context.actor, "readChanges");
-	const { company } = context.memory;
-	const { period } = sentence.due;
+	const { company } = context.organisation;
+	const { period } = viewpoint.due;
 	if (!period) return null;
-	const by = asked === undefined ? "stage" : fieldOf(asked);
-	const last = sentence.seen.day;
-	const first = Math.min(sentence.against.day, last - WEEKS * 7);
+	const by = asked === undefined ? "stage" : sliceAsked(asked);
+	const last = viewpoint.seen.day;
+	const first = Math.min(viewpoint.against.day, last - WEEKS * 7);
 	const label = sliceOf(context, by, last);
 	const places = new Map<string, number>();
 	const place = (deal: number, row: number) => {
@@ -50,7 +50,7 @@ export async function readTrend(context: Context, sentence: Sentence, asked?: st
 		places.set(name, known);
 		return known;
 	};
-	const points = trend(company, weekEnds(first, last, firstKnown(context.memory)), period, sentence.whose.scope, place);
+	const points = trend(company, weekEnds(first, last, firstKnown(context.organisation)), period, viewpoint.whose.scope, place);
 	const bands = bandsOf(context, by, places, points);
 	return {
 		by,
@@ -65,7 +65,7 @@ export async function readTrend(context: Context, sentence: Sentence, asked?: st
 			won,
 			lost,
 		})),
-		target: targetOf(await readTargets(context), period, sentence.whose.scope, company.rules.rates, last),
+		target: targetOf(await readTargets(context), period, viewpoint.whose.scope, company.rules.rates, last),
 		currency: company.rules.rates.base,
 	};
 }
@@ -73,7 +73,7 @@ export async function readTrend(context: Context, sentence: Sentence, asked?: st
 /** Stages and categories all, in their order; of other fields the largest at the end, and the rest together. */
 function bandsOf(context: Context, by: SliceKey, places: ReadonlyMap<string, number>, points: readonly TrendPoint[]): { name: string; places: number[] }[] {
 	if (by === "stage") {
-		const open = context.memory.company.rules.stages.filter((stage) => stage.kind === "open");
+		const open = context.organisation.company.rules.stages.filter((stage) => stage.kind === "open");
 		return open.map(({ name }) => ({ name, places: places.has(name) ? [places.get(name) as number] : [] }));
 	}
 	const most = (place: number) => points.reduce((sum, point, i) => sum + (point.byPart[place] ?? 0) * (i === points.length - 1 ? 1000 : 1), 0);
@@ -86,10 +86,10 @@ function bandsOf(context: Context, by: SliceKey, places: ReadonlyMap<string, num
 	return rest.length ? [...bands, { name: `${rest.length} others`, places: rest }] : bands;
 }
 
-async function readTargets({ memory }: Context): Promise<Target[]> {
+async function readTargets({ organisation }: Context): Promise<Target[]> {
 	const rows = await connection().db.select().from(targets);
 	return rows.flatMap((row) => {
-		const [person, start, end] = [memory.personIndex.get(row.personId), parseDay(row.periodStart), parseDay(row.periodEnd)];
+		const [person, start, end] = [organisation.personIndex.get(row.personId), parseDay(row.periodStart), parseDay(row.periodEnd)];
 		return person === undefined || start === null || end === null ? [] : [{ person, start, end, amount: row.amount, currency: row.currency }];
 	});
 }

@@ -1,8 +1,8 @@
 import { LIGHTS } from "@/core/attention/attention";
 import { CATEGORIES, type Category } from "@/core/history/columns";
+import { accountName, ownerName } from "@/features/deals/server/readDeals";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { accountName, ownerName } from "@/features/deals/server/readDeals";
 import { surveyOn } from "@/platform/survey";
 
 export const SLICES = [
@@ -20,7 +20,7 @@ export const SLICES = [
 export type SliceKey = (typeof SLICES)[number]["key"];
 
 /** A field by its key as it stands in an address; throws a 400 for one there is none of. */
-export function fieldOf(key: string | undefined): SliceKey {
+export function sliceAsked(key: string | undefined): SliceKey {
 	const field = key === undefined ? "rep" : SLICES.find((slice) => slice.key === key)?.key;
 	if (!field) throw new Fault(400, "This address can't be read", `“by” is ${key}; it must be one of ${SLICES.map((slice) => slice.key).join(", ")}.`);
 	return field;
@@ -34,30 +34,30 @@ export const LIGHT_WORDS = { act: "Act", watch: "Watch", calm: "Calm", closed: "
  * Rep, stage and category are those of the version; attention is that of `seen`; the rest doesn't change with time.
  */
 export function sliceOf(context: Context, key: SliceKey, seen: number): (deal: number, row: number) => string {
-	const { memory } = context;
-	const { history, rules } = memory.company;
-	const account = (deal: number) => memory.accounts.get(memory.deals[deal]?.accountId ?? "");
+	const { organisation } = context;
+	const { history, rules } = organisation.company;
+	const account = (deal: number) => organisation.accounts.get(organisation.deals[deal]?.accountId ?? "");
 	switch (key) {
 		case "rep":
-			return (_, row) => ownerName(memory, history.owner[row] as number);
+			return (_, row) => ownerName(organisation, history.owner[row] as number);
 		case "stage":
 			return (_, row) => rules.stages[history.stage[row] as number]?.name ?? "Taken off the books";
 		case "category":
 			return (_, row) => categoryWords(CATEGORIES[history.category[row] as number]);
 		case "account":
-			return (deal) => accountName(memory, deal);
+			return (deal) => accountName(organisation, deal);
 		case "product":
-			return (deal) => memory.deals[deal]?.products[0] ?? "No product";
+			return (deal) => organisation.deals[deal]?.products[0] ?? "No product";
 		case "territory":
 			return (deal) => account(deal)?.territory ?? "No territory";
 		case "source":
-			return (deal) => memory.deals[deal]?.source ?? "No source";
+			return (deal) => organisation.deals[deal]?.source ?? "No source";
 		case "customer":
 			return (deal) => account(deal)?.kind ?? "Not said";
 		case "industry":
 			return (deal) => account(deal)?.industry ?? "No industry";
 		case "attention": {
-			const { deals } = surveyOn(memory.company, seen);
+			const { deals } = surveyOn(organisation.company, seen);
 			return (deal) => {
 				const view = deals[deal];
 				return LIGHT_WORDS[view?.status === "open" ? view.attention.level : "closed"];
@@ -74,7 +74,7 @@ export function partOrder(context: Context, key: SliceKey): (a: string, b: strin
 		key === "attention"
 			? [...[...LIGHTS].reverse().map((light) => LIGHT_WORDS[light]), LIGHT_WORDS.closed]
 			: key === "stage"
-				? context.memory.company.rules.stages.map((stage) => stage.name)
+				? context.organisation.company.rules.stages.map((stage) => stage.name)
 				: key === "category"
 					? [...CATEGORIES, undefined].map(categoryWords)
 					: [];

@@ -1,8 +1,8 @@
 "use client";
 import { useEffect, useState } from "react";
 import { Bar, BarChart, ResponsiveContainer, XAxis, YAxis } from "recharts";
-import type { ChangedStep } from "../server/readChanges";
 import { money, shortMoney } from "@/ui/format";
+import type { ChangedStep } from "../server/readChanges";
 
 interface Column {
 	readonly kind: string;

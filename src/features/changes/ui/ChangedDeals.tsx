@@ -2,10 +2,10 @@
 import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { plural } from "@/core/time/words";
-import type { ChangedStep } from "../server/readChanges";
+import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import { currencySign, money, nearDate, wholeAmount } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
-import { sheetAddress } from "@/features/sheet/ui/SheetBody";
+import type { ChangedStep } from "../server/readChanges";
 
 /** How many lines are shown of all that moved. */
 const SHOWN = 60;

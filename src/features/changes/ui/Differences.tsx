@@ -3,10 +3,10 @@ import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
-import type { DifferencesView, DifferenceView } from "../server/readDifferences";
+import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import { change } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
-import { sheetAddress } from "@/features/sheet/ui/SheetBody";
+import type { DifferencesView, DifferenceView } from "../server/readDifferences";
 
 /** Deal by deal: only what differs, before and after, and whether that is better or worse. */
 export function Differences({ view, frame }: { view: DifferencesView; frame: FrameView["sentence"] }) {

@@ -1,9 +1,9 @@
 "use client";
 import Link from "next/link";
 import { parseAsString, useQueryState } from "nuqs";
-import type { FlowView } from "../server/readFlow";
 import { money, shortMoney } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
+import type { FlowView } from "../server/readFlow";
 
 /** The grid from place to place: where deals stood at the earlier day, and where they stand now. A cell opens its deals. */
 export function Flow({ view, frame }: { view: FlowView; frame: FrameView["sentence"] }) {

@@ -1,6 +1,6 @@
 "use client";
-import type { ChangedStep, ChangesView } from "../server/readChanges";
 import { change, wholeAmount } from "@/ui/format";
+import type { ChangedStep, ChangesView } from "../server/readChanges";
 
 const SHOWN = 30;
 

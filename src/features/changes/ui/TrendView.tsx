@@ -4,9 +4,9 @@ import { parseAsString, useQueryState } from "nuqs";
 import { useEffect, useState, useTransition } from "react";
 import { Form } from "react-bootstrap";
 import { Bar, ComposedChart, Line, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
-import type { TrendView as View } from "../server/readTrend";
 import { change, money, nearDate, shortMoney } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
+import type { TrendView as View } from "../server/readTrend";
 
 /** from pale to dusk: the later a deal stands, the darker */
 const TONES = ["tone-1", "tone-2", "tone-3", "tone-4", "tone-5", "tone-6"];

@@ -5,7 +5,7 @@ import { STAGE_KINDS } from "@/core/history/stage";
 import type { DealSeen } from "@/core/inspect";
 import { LEVELS } from "@/core/qualification/score";
 import { formatDay, isoOrNull } from "@/core/time/day";
-import type { Memory } from "@/data/organisation/state";
+import type { OrganisationState } from "@/data/organisation/state";
 
 const day = z.iso.date().meta({ description: "ISO day" });
 
@@ -79,10 +79,10 @@ export type DealJson = z.infer<typeof dealSchema>;
 
 export const levelSchema = z.enum(LEVELS);
 
-export function dealJson(memory: Memory, seen: DealSeen): DealJson {
-	const { company } = memory;
+export function dealJson(organisation: OrganisationState, seen: DealSeen): DealJson {
+	const { company } = organisation;
 	const { history, rules } = company;
-	const name = memory.deals[seen.deal] as Memory["deals"][number];
+	const name = organisation.deals[seen.deal] as OrganisationState["deals"][number];
 	const facts = company.deals[seen.deal];
 	const amount = history.amount[seen.row] as number;
 	const { trail, contact, qualification } = seen;
@@ -90,7 +90,7 @@ export function dealJson(memory: Memory, seen: DealSeen): DealJson {
 		id: name.id,
 		name: name.name,
 		accountId: name.accountId,
-		accountName: (name.accountId && memory.accounts.get(name.accountId)?.name) || null,
+		accountName: (name.accountId && organisation.accounts.get(name.accountId)?.name) || null,
 		status: seen.status,
 		stage: rules.stages[seen.stageIndex]?.name ?? "",
 		amount: Number.isNaN(amount) ? null : amount,
@@ -98,7 +98,7 @@ export function dealJson(memory: Memory, seen: DealSeen): DealJson {
 		amountBase: seen.amountBase,
 		baseCurrency: rules.rates.base,
 		closeDate: isoOrNull(seen.close),
-		ownerId: memory.people[seen.owner]?.id ?? null,
+		ownerId: organisation.people[seen.owner]?.id ?? null,
 		category: CATEGORIES[history.category[seen.row] as number] ?? null,
 		nextStep: nextStepOf(history, seen.row) || null,
 		nextStepDate: isoOrNull(history.nextStepDay[seen.row] as number),

@@ -18,20 +18,20 @@ export interface EditChoices {
 }
 
 export function editChoices(context: Context): EditChoices {
-	const { memory, actor, now } = context;
-	const reach = reachOf(memory, actor);
+	const { organisation, actor, now } = context;
+	const reach = reachOf(organisation, actor);
 	const counts = new Map<string, number>();
-	for (const deal of memory.deals) if (deal.competitor) counts.set(deal.competitor, (counts.get(deal.competitor) ?? 0) + 1);
-	const owners = memory.people.flatMap((person, i) =>
+	for (const deal of organisation.deals) if (deal.competitor) counts.set(deal.competitor, (counts.get(deal.competitor) ?? 0) + 1);
+	const owners = organisation.people.flatMap((person, i) =>
 		(person.role === "rep" || person.role === "manager") && worksOn(person, now.day) && reaches(reach, i) ? [{ id: person.id, name: person.name }] : [],
 	);
 	return {
-		stages: memory.company.rules.stages.map(({ name, kind }) => ({ name, kind })),
+		stages: organisation.company.rules.stages.map(({ name, kind }) => ({ name, kind })),
 		categories: CATEGORIES,
 		owners: actor.person.role === "manager" ? owners : [],
-		reasons: memory.outcomeReasons,
+		reasons: organisation.outcomeReasons,
 		competitors: [...counts].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1)).map(([name]) => name),
-		kinds: memory.activityKinds,
+		kinds: organisation.activityKinds,
 		mayEdit: may(actor, "editDeals"),
 	};
 }

@@ -7,9 +7,9 @@ import { closeVersions } from "@/data/store/closeVersions";
 import { touch } from "@/data/store/touch";
 import { type Context, record } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { type Change, type Difference, differencesOf, type Plan, planEdit, type State, type Version } from "./planEdit";
 import { reachDeal } from "@/platform/reachDeal";
 import { demand } from "@/platform/rights";
+import { type Change, type Difference, differencesOf, type Plan, planEdit, type State, type Version } from "./planEdit";
 
 /** A deal to be edited, and the version that was seen. */
 export interface Target {
@@ -88,7 +88,7 @@ async function write(tx: Tx, context: Context, id: string, version: Version, pla
 		...(change.competitor === undefined ? {} : { competitor: change.competitor || null }),
 	};
 	if (Object.keys(outcome).length) await tx.update(deals).set(outcome).where(eq(deals.id, id));
-	const made = await append(tx, context, version, plan.state, instantOf(context, version, change.closedOn), change.reason || null);
+	const made = await append(tx, context, version, plan.state, versionInstant(context, version, change.closedOn), change.reason || null);
 	await record(tx, context, "deal changed", id, {
 		version: made,
 		was: version.id,
@@ -112,9 +112,9 @@ export async function append(tx: Tx, context: Context, before: Version, state: S
  * Now, or at noon of the day on which the deal was closed; in either case after the version before. What is
  * registered late is dated to its day, so that the figures of that day come right.
  */
-export function instantOf({ memory, now }: Context, before: Version, closedOn?: string): Date {
+export function versionInstant({ organisation, now }: Context, before: Version, closedOn?: string): Date {
 	const day = closedOn ? parseDay(closedOn) : null;
-	const wanted = day === null || day >= now.day ? now.instant : memory.company.rules.zone.instantAt(day, 12 * 3_600_000);
+	const wanted = day === null || day >= now.day ? now.instant : organisation.company.rules.zone.instantAt(day, 12 * 3_600_000);
 	return new Date(Math.max(wanted, before.validFrom.getTime() + 1));
 }
 
@@ -133,9 +133,9 @@ export async function currentVersions(db: Pick<Tx, "select">, ids: readonly stri
 function matching(context: Context, version: Version | undefined, target: Target, name: string): Version {
 	if (!version) throw new Fault(409, "Removed", `${name} has no version to change.`);
 	if (version.id === target.versionId) return version;
-	const { memory } = context;
+	const { organisation } = context;
 	const seen = stateOf(context, target);
-	const who = memory.people[memory.personIndex.get(version.byId ?? "") ?? -1]?.name ?? "An import";
+	const who = organisation.people[organisation.personIndex.get(version.byId ?? "") ?? -1]?.name ?? "An import";
 	const changes = seen ? differencesOf(context, seen, version) : [];
 	const what = changes.map((c) => `${c.field.toLowerCase()} ${c.before} → ${c.after}`).join("; ") || "something";
 	throw new Fault(412, "Changed meanwhile", `${who} changed ${name} meanwhile: ${what}. Nothing of yours was written; look, and choose again.`, {
@@ -147,9 +147,9 @@ function matching(context: Context, version: Version | undefined, target: Target
 }
 
 /** The state of a version of a deal as it is kept in memory, or null when it isn't one of this deal's. */
-function stateOf({ memory }: Context, target: Target): State | null {
-	const { history, rules } = memory.company;
-	const deal = memory.dealIndex.get(target.id) ?? -1;
+function stateOf({ organisation }: Context, target: Target): State | null {
+	const { history, rules } = organisation.company;
+	const deal = organisation.dealIndex.get(target.id) ?? -1;
 	const from = history.offsets[deal] ?? 0;
 	const row = history.id.subarray(from, history.offsets[deal + 1]).indexOf(target.versionId);
 	if (row < 0) return null;
@@ -160,7 +160,7 @@ function stateOf({ memory }: Context, target: Target): State | null {
 		amount: Number.isNaN(amount) ? null : amount,
 		currency: rules.currencies[history.currency[at] as number] ?? null,
 		closeDate: isoOrNull(history.close[at] as number),
-		ownerId: memory.people[history.owner[at] as number]?.id ?? null,
+		ownerId: organisation.people[history.owner[at] as number]?.id ?? null,
 		category: CATEGORIES[history.category[at] as number] ?? null,
 		nextStep: nextStepOf(history, at) || null,
 		nextStepDate: isoOrNull(history.nextStepDay[at] as number),

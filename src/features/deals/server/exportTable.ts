@@ -2,9 +2,9 @@ import { z } from "zod";
 import { exponentOf } from "@/core/money/currency";
 import { tableCsv, tableXlsx } from "@/formats/table";
 import type { Context } from "@/platform/context";
-import { readDeals } from "./readDeals";
-import type { Sentence } from "@/platform/viewpoint";
+import type { Viewpoint } from "@/platform/viewpoint";
 import { columnOf } from "../table/columns";
+import { readDeals } from "./readDeals";
 
 export const tableSchema = z.object({
 	form: z.enum(["csv", "xlsx"]),
@@ -13,10 +13,10 @@ export const tableSchema = z.object({
 	ids: z.array(z.string().max(200)).max(200_000),
 });
 
-/** What a table shows as a file. Only deals of the sentence are in it, whatever ids are asked for. Amounts are in whole units. */
-export async function exportTable(context: Context, sentence: Sentence, input: unknown): Promise<{ name: string; type: string; bytes: Uint8Array }> {
+/** What a table shows as a file. Only deals of the viewpoint are in it, whatever ids are asked for. Amounts are in whole units. */
+export async function exportTable(context: Context, viewpoint: Viewpoint, input: unknown): Promise<{ name: string; type: string; bytes: Uint8Array }> {
 	const wish = tableSchema.parse(input);
-	const view = readDeals(context, sentence);
+	const view = readDeals(context, viewpoint);
 	const rows = new Map(view.rows.map((row) => [row.id, row]));
 	const keys = wish.columns.flatMap((key) =>
 		key === "name" ? ["name", "account"] : key === "stage" ? ["stage", "stageAge"] : key === "evidence" ? ["strength", "expected"] : [key],

@@ -4,10 +4,10 @@ import { type Day, NO_DAY, parseDay } from "@/core/time/day";
 import { ALWAYS, type Period } from "@/core/time/period";
 import { teamsUnder } from "@/data/organisation/state";
 import type { Context } from "@/platform/context";
-import { type DealJson, dealJson } from "./dealJson";
 import { Fault, notFound } from "@/platform/fault";
 import { demand, peopleIn, reaches, reachOf, within } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
+import { type DealJson, dealJson } from "./dealJson";
 
 export interface DealFilter {
 	readonly as_of?: string | undefined;
@@ -41,14 +41,14 @@ export function periodOf(from: string | undefined, to: string | undefined): Peri
 
 /** The scope a query asks for, within what the actor reaches. */
 export function scopeOf(context: Context, team: string | undefined, owner: string | undefined): Scope {
-	const { memory, actor } = context;
-	let scope = reachOf(memory, actor);
+	const { organisation, actor } = context;
+	let scope = reachOf(organisation, actor);
 	if (team !== undefined) {
-		if (!memory.teams.has(team)) throw notFound("team", team);
-		scope = within(peopleIn(memory, teamsUnder(memory, team)), scope);
+		if (!organisation.teams.has(team)) throw notFound("team", team);
+		scope = within(peopleIn(organisation, teamsUnder(organisation, team)), scope);
 	}
 	if (owner !== undefined) {
-		const index = memory.personIndex.get(owner);
+		const index = organisation.personIndex.get(owner);
 		if (index === undefined) throw notFound("person", owner);
 		scope = within(new Set([index]), scope);
 	}
@@ -62,14 +62,14 @@ export function listDeals(context: Context, filter: DealFilter): DealJson[] {
 	const period = periodOf(filter.from, filter.to);
 	const bounded = filter.from !== undefined || filter.to !== undefined;
 	const scope = scopeOf(context, filter.team, filter.owner);
-	const found = surveyOn(context.memory.company, day).deals.filter((seen) => {
+	const found = surveyOn(context.organisation.company, day).deals.filter((seen) => {
 		if (!seen || !reaches(scope, seen.owner)) return false;
 		if (filter.status && seen.status !== filter.status) return false;
 		if (filter.flag && !seen.flags.some((flag) => flag.code === filter.flag)) return false;
 		return !bounded || (seen.close !== NO_DAY && seen.close >= period.start && seen.close <= period.end);
 	});
 	return found
-		.flatMap((seen) => (seen ? [dealJson(context.memory, seen)] : []))
+		.flatMap((seen) => (seen ? [dealJson(context.organisation, seen)] : []))
 		.sort((a, b) =>
 			byAttention({ score: a.attention.score, amountBase: a.amountBase, id: a.id }, { score: b.attention.score, amountBase: b.amountBase, id: b.id }),
 		);

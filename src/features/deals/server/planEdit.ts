@@ -71,8 +71,8 @@ const NAMES: Record<keyof State, string> = {
 
 /** What a change would make of a version. Throws a 422 for a value that can't be, a 403 for a rep who gives a deal away. */
 export function planEdit(context: Context, current: State, change: Change): Plan {
-	const { memory, now } = context;
-	const { stages, rates } = memory.company.rules;
+	const { organisation, now } = context;
+	const { stages, rates } = organisation.company.rules;
 	const state: State = { ...pick(current), ...defined(pick(change as Partial<State>)) };
 	const kindOf = (name: string | null): StageKind | undefined => stages.find((stage) => stage.name === name)?.kind;
 	const kind = kindOf(state.stage);
@@ -90,8 +90,8 @@ export function planEdit(context: Context, current: State, change: Change): Plan
 		if (kind === "won" && !change.closedOn) needs.closedOn = "On which day was it won?";
 		if (kind === "lost" && !change.outcomeReason) needs.outcomeReason = "Why was it lost?";
 		if (kind === "lost" && change.competitor === undefined) needs.competitor = "To whom was it lost?";
-		if (kind === "lost" && change.outcomeReason && memory.outcomeReasons.length && !memory.outcomeReasons.includes(change.outcomeReason)) {
-			throw new Fault(422, "No such reason", `“${change.outcomeReason}” isn't among the reasons: ${memory.outcomeReasons.join(", ")}.`);
+		if (kind === "lost" && change.outcomeReason && organisation.outcomeReasons.length && !organisation.outcomeReasons.includes(change.outcomeReason)) {
+			throw new Fault(422, "No such reason", `“${change.outcomeReason}” isn't among the reasons: ${organisation.outcomeReasons.join(", ")}.`);
 		}
 		const day = change.closedOn ?? formatDay(now.day);
 		if (day > formatDay(now.day)) throw new Fault(422, "Still to come", `A deal can't be ${kind} on ${day}; today is ${formatDay(now.day)}.`);
@@ -104,12 +104,12 @@ export function planEdit(context: Context, current: State, change: Change): Plan
 }
 
 function checkOwner(context: Context, id: string | null): void {
-	const { memory, actor, now } = context;
+	const { organisation, actor, now } = context;
 	if (actor.person.role === "rep") throw new Fault(403, "Not allowed", "Only a manager may give a deal to somebody else.");
 	if (id === null) return;
-	const index = memory.personIndex.get(id);
-	const person = index === undefined ? undefined : memory.people[index];
-	if (index === undefined || !person || !reaches(reachOf(memory, actor), index)) {
+	const index = organisation.personIndex.get(id);
+	const person = index === undefined ? undefined : organisation.people[index];
+	if (index === undefined || !person || !reaches(reachOf(organisation, actor), index)) {
 		throw new Fault(422, "No such owner", `There is no person ${id} among those you manage.`);
 	}
 	if (!worksOn(person, now.day)) throw new Fault(422, "No longer here", `${person.name} doesn't work here today, and can't own a deal. Choose somebody else.`);
@@ -135,12 +135,12 @@ export function differencesOf(context: Context, before: State, after: State): Di
 	}));
 }
 
-function wordsOf({ memory }: Context, name: keyof State, state: State): string {
+function wordsOf({ organisation }: Context, name: keyof State, state: State): string {
 	const value = state[name];
 	if (value === null || value === "") return "blank";
-	const currency = state.currency ?? memory.company.rules.rates.base;
+	const currency = state.currency ?? organisation.company.rules.rates.base;
 	if (name === "amount") return `${currencySign(currency)}${wholeAmount(Number(value), currency)}`;
-	if (name === "ownerId") return memory.people[memory.personIndex.get(String(value)) ?? -1]?.name ?? String(value);
+	if (name === "ownerId") return organisation.people[organisation.personIndex.get(String(value)) ?? -1]?.name ?? String(value);
 	if (name === "closeDate" || name === "nextStepDate") return longDay(parseDay(String(value)) ?? 0);
 	return String(value).replaceAll("_", " ");
 }

@@ -1,14 +1,14 @@
 import { z } from "zod";
 import { litSince } from "@/core/flags/since";
 import { formatDay } from "@/core/time/day";
-import type { Context } from "@/platform/context";
-import { dealJson, dealSchema, flagSchema, levelSchema } from "./dealJson";
-import { notFound } from "@/platform/fault";
-import { dayOf } from "./listDeals";
-import { demand, reaches, reachOf } from "@/platform/rights";
 import { readRecords } from "@/data/queries/dealRecords";
-import { surveyOn } from "@/platform/survey";
 import { taskJson, taskSchema } from "@/features/tasks/server/taskJson";
+import type { Context } from "@/platform/context";
+import { notFound } from "@/platform/fault";
+import { demand, reaches, reachOf } from "@/platform/rights";
+import { surveyOn } from "@/platform/survey";
+import { dealJson, dealSchema, flagSchema, levelSchema } from "./dealJson";
+import { dayOf } from "./listDeals";
 
 const instant = z.iso.datetime();
 
@@ -53,18 +53,18 @@ export type DealDetail = z.infer<typeof dealDetailSchema>;
 /** One deal as seen on a day, with its versions, activities, answers and tasks up to then. Throws 404. */
 export async function readDeal(context: Context, id: string, asOfText: string | undefined): Promise<DealDetail> {
 	demand(context.actor, "readDeals");
-	const { memory } = context;
+	const { organisation } = context;
 	const day = dayOf(context, "as_of", asOfText);
-	const index = memory.dealIndex.get(id);
-	const seen = index === undefined ? null : surveyOn(memory.company, day).deals[index];
-	if (!seen || !reaches(reachOf(memory, context.actor), seen.owner)) throw notFound("deal", id);
+	const index = organisation.dealIndex.get(id);
+	const seen = index === undefined ? null : surveyOn(organisation.company, day).deals[index];
+	if (!seen || !reaches(reachOf(organisation, context.actor), seen.owner)) throw notFound("deal", id);
 	const records = await readRecords(id);
-	const { zone } = memory.company.rules;
+	const { zone } = organisation.company.rules;
 	const until = zone.instantAt(day + 1, 0);
 	const known = (at: Date) => at.getTime() < until;
-	const json = dealJson(memory, seen);
+	const json = dealJson(organisation, seen);
 	const codes = seen.flags.map((flag) => flag.code);
-	const since = litSince(memory.company, seen.deal, day, codes);
+	const since = litSince(organisation.company, seen.deal, day, codes);
 	return {
 		...json,
 		flags: json.flags.map((flag) => ({ ...flag, since: formatDay(since.get(flag.code) ?? day) })),
@@ -107,6 +107,6 @@ export async function readDeal(context: Context, id: string, asOfText: string | 
 				at: a.at.toISOString(),
 				byId: a.byId,
 			})),
-		tasks: records.tasks.filter((t) => known(t.createdAt)).map((t) => taskJson(t, memory, formatDay(day))),
+		tasks: records.tasks.filter((t) => known(t.createdAt)).map((t) => taskJson(t, organisation, formatDay(day))),
 	};
 }

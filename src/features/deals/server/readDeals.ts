@@ -7,12 +7,12 @@ import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
-import type { Memory } from "@/data/organisation/state";
+import type { OrganisationState } from "@/data/organisation/state";
 import type { Context } from "@/platform/context";
-import { demand, reaches } from "@/platform/rights";
-import type { Sentence } from "@/platform/viewpoint";
-import { surveyOn } from "@/platform/survey";
 import { keptFor } from "@/platform/keptFor";
+import { demand, reaches } from "@/platform/rights";
+import { surveyOn } from "@/platform/survey";
+import type { Viewpoint } from "@/platform/viewpoint";
 
 /** One line of the list of deals. Amounts in base minor units, days ISO. */
 export interface DealRow {
@@ -83,57 +83,59 @@ export interface DealsView {
 	readonly also: { readonly before: number; readonly after: number; readonly undated: number };
 }
 
-/** The open deals of a sentence, most worrying first. */
-export function readDeals(context: Context, sentence: Sentence): DealsView {
+/** The open deals of a viewpoint, most worrying first. */
+export function readDeals(context: Context, viewpoint: Viewpoint): DealsView {
 	demand(context.actor, "readDeals");
-	const { memory } = context;
-	const { company } = memory;
-	const { scope } = sentence.whose;
-	const survey = surveyOn(company, sentence.seen.day);
-	const earlier = surveyOn(company, sentence.against.day);
+	const { organisation } = context;
+	const { company } = organisation;
+	const { scope } = viewpoint.whose;
+	const survey = surveyOn(company, viewpoint.seen.day);
+	const earlier = surveyOn(company, viewpoint.against.day);
 	const also = { before: 0, after: 0, undated: 0 };
 	const rows: DealRow[] = [];
 	for (const seen of survey.deals) {
 		if (seen?.status !== "open" || !reaches(scope, seen.owner)) continue;
-		if (isListed(memory, seen, sentence.due.period, scope)) rows.push(rowOf(memory, seen, earlier.deals[seen.deal] ?? null, sentence));
+		if (isListed(organisation, seen, viewpoint.due.period, scope)) rows.push(rowOf(organisation, seen, earlier.deals[seen.deal] ?? null, viewpoint));
 		else if (seen.close === NO_DAY) also.undated++;
-		else if (sentence.due.period && seen.close < sentence.due.period.start) also.before++;
+		else if (viewpoint.due.period && seen.close < viewpoint.due.period.start) also.before++;
 		else also.after++;
 	}
 	rows.sort((a, b) => b.score - a.score || b.amount - a.amount || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
 	return { rows, currency: company.rules.rates.base, flagNames: RULES.map(({ code, name, about }) => ({ code, name, about })), also };
 }
 
-/** The open deals of a sentence as they are seen on its day, in no order. */
-export function listedDeals(context: Context, sentence: Sentence): readonly DealSeen[] {
-	const { memory } = context;
-	return keptFor(context, sentence, "listed", () =>
-		surveyOn(memory.company, sentence.seen.day).deals.flatMap((seen) =>
-			seen?.status === "open" && reaches(sentence.whose.scope, seen.owner) && isListed(memory, seen, sentence.due.period, sentence.whose.scope) ? [seen] : [],
+/** The open deals of a viewpoint as they are seen on its day, in no order. */
+export function listedDeals(context: Context, viewpoint: Viewpoint): readonly DealSeen[] {
+	const { organisation } = context;
+	return keptFor(context, viewpoint, "listed", () =>
+		surveyOn(organisation.company, viewpoint.seen.day).deals.flatMap((seen) =>
+			seen?.status === "open" && reaches(viewpoint.whose.scope, seen.owner) && isListed(organisation, seen, viewpoint.due.period, viewpoint.whose.scope)
+				? [seen]
+				: [],
 		),
 	);
 }
 
-function isListed(memory: Memory, seen: DealSeen, period: Period | null, scope: Scope): boolean {
-	return period ? isIn(memory.company, seen.row, period, scope) : seen.close === NO_DAY;
+function isListed(organisation: OrganisationState, seen: DealSeen, period: Period | null, scope: Scope): boolean {
+	return period ? isIn(organisation.company, seen.row, period, scope) : seen.close === NO_DAY;
 }
 
-function rowOf(memory: Memory, seen: DealSeen, earlier: DealSeen | null, sentence: Sentence): DealRow {
-	const { company } = memory;
-	const name = memory.deals[seen.deal];
-	const account = memory.accounts.get(name?.accountId ?? "");
+function rowOf(organisation: OrganisationState, seen: DealSeen, earlier: DealSeen | null, viewpoint: Viewpoint): DealRow {
+	const { company } = organisation;
+	const name = organisation.deals[seen.deal];
+	const account = organisation.accounts.get(name?.accountId ?? "");
 	const own = company.history.amount[seen.row] as number;
-	const owner = memory.people[seen.owner];
+	const owner = organisation.people[seen.owner];
 	const stage = company.rules.stages[seen.stageIndex];
-	const usual = surveyOn(company, sentence.seen.day).norms.usual.stages[seen.stageIndex];
-	const before = asOf(company.history, seen.deal, sentence.against.day);
+	const usual = surveyOn(company, viewpoint.seen.day).norms.usual.stages[seen.stageIndex];
+	const before = asOf(company.history, seen.deal, viewpoint.against.day);
 	return {
 		id: name?.id ?? "",
 		name: name?.name || "No name",
-		account: accountName(memory, seen.deal),
+		account: accountName(organisation, seen.deal),
 		owner: owner?.name ?? "No owner",
 		ownerId: owner?.id ?? null,
-		ownerActive: owner !== undefined && worksOn(owner, sentence.seen.day),
+		ownerActive: owner !== undefined && worksOn(owner, viewpoint.seen.day),
 		stage: stage?.name ?? "",
 		rank: stage?.rank ?? 0,
 		stageAge: seen.stageAge,
@@ -143,7 +145,7 @@ function rowOf(memory: Memory, seen: DealSeen, earlier: DealSeen | null, sentenc
 		amount: seen.amountBase,
 		amountBlank: Number.isNaN(own),
 		weighted: stage ? weightedPart(seen.amountBase, stage.probability) : 0,
-		change: before < 0 ? null : seen.amountBase - amountBaseOf(company, before, sentence.seen.day),
+		change: before < 0 ? null : seen.amountBase - amountBaseOf(company, before, viewpoint.seen.day),
 		close: isoOrNull(seen.close),
 		trail: seen.trail.points.map((point) => [formatDay(point.close), formatDay(point.set)] as const),
 		pushes: seen.trail.pushes,
@@ -164,7 +166,7 @@ function rowOf(memory: Memory, seen: DealSeen, earlier: DealSeen | null, sentenc
 		dealAge: seen.dealAge,
 		created: formatDay(company.deals[seen.deal]?.createdDay ?? 0),
 		probability: stage ? stage.probability.units / 10 ** stage.probability.scale : 0,
-		runway: seen.close === NO_DAY ? null : company.rules.calendar.between(sentence.seen.day, seen.close),
+		runway: seen.close === NO_DAY ? null : company.rules.calendar.between(viewpoint.seen.day, seen.close),
 		ownAmount: Number.isNaN(own) ? null : own,
 		ownCurrency: company.rules.currencies[company.history.currency[seen.row] as number] ?? company.rules.rates.base,
 		versionId: company.history.id[seen.row] as number,
@@ -179,15 +181,15 @@ function rowOf(memory: Memory, seen: DealSeen, earlier: DealSeen | null, sentenc
 	};
 }
 
-export function accountName(memory: Memory, deal: number): string {
-	return memory.accounts.get(memory.deals[deal]?.accountId ?? "")?.name || "No account";
+export function accountName(organisation: OrganisationState, deal: number): string {
+	return organisation.accounts.get(organisation.deals[deal]?.accountId ?? "")?.name || "No account";
 }
 
-export function ownerName(memory: Memory, owner: number): string {
-	return owner === NONE ? "No owner" : (memory.people[owner]?.name ?? "No owner");
+export function ownerName(organisation: OrganisationState, owner: number): string {
+	return owner === NONE ? "No owner" : (organisation.people[owner]?.name ?? "No owner");
 }
 
-/** How many of a sentence's deals are lit: the count beside the rail's word. */
-export function countLit(context: Context, sentence: Sentence): number {
-	return listedDeals(context, sentence).filter((seen) => seen.attention.level !== "calm").length;
+/** How many of a viewpoint's deals are lit: the count beside the rail's word. */
+export function countLit(context: Context, viewpoint: Viewpoint): number {
+	return listedDeals(context, viewpoint).filter((seen) => seen.attention.level !== "calm").length;
 }

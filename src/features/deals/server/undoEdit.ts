@@ -4,11 +4,11 @@ import { audit, deals, dealVersions } from "@/data/schema";
 import { closeVersions } from "@/data/store/closeVersions";
 import { touch } from "@/data/store/touch";
 import { type Context, record } from "@/platform/context";
-import { append, currentVersions, type Edited, instantOf, type Target } from "./editDeals";
 import { Fault } from "@/platform/fault";
-import { differencesOf, stateOnly } from "./planEdit";
 import { reachDeal } from "@/platform/reachDeal";
 import { demand } from "@/platform/rights";
+import { append, currentVersions, type Edited, type Target, versionInstant } from "./editDeals";
+import { differencesOf, stateOnly } from "./planEdit";
 
 /**
  * Undoes edits, all or none: each deal gets a version like the one before. The past stays as it was written;
@@ -39,7 +39,7 @@ export async function undoEdit(context: Context, targets: readonly Target[]): Pr
 				.where(and(eq(audit.subject, id), eq(audit.action, "deal changed"), sql`${audit.detail} ->> 'version' = ${String(versionId)}`));
 			const outcome = entry?.detail.outcomeBefore as { outcomeReason: string | null; competitor: string | null } | undefined;
 			if (outcome) await tx.update(deals).set(outcome).where(eq(deals.id, id));
-			const made = await append(tx, context, version, stateOnly(before), instantOf(context, version), "undone");
+			const made = await append(tx, context, version, stateOnly(before), versionInstant(context, version), "undone");
 			await record(tx, context, "deal change undone", id, { version: made, was: versionId });
 			done.push({ id, name, versionId: made, differences: differencesOf(context, version, before) });
 		}

@@ -29,15 +29,15 @@ export const viewSchema = z.object({
 });
 
 /** Teams whose shared views a person sees: their own and those above it. */
-function teamsAbove({ memory, actor }: Context): string[] {
+function teamsAbove({ organisation, actor }: Context): string[] {
 	const own = actor.person.team;
-	return own ? [...memory.teams.keys()].filter((team) => teamsUnder(memory, team).has(own)) : [];
+	return own ? [...organisation.teams.keys()].filter((team) => teamsUnder(organisation, team).has(own)) : [];
 }
 
 /** One's own views and those shared with one's team, in the order the person has put them in. */
 export async function readViews(context: Context): Promise<SavedView[]> {
 	demand(context.actor, "keepViews");
-	const { memory, actor } = context;
+	const { organisation, actor } = context;
 	const me = actor.person.id;
 	const teams = teamsAbove(context);
 	const rows = await connection()
@@ -51,7 +51,7 @@ export async function readViews(context: Context): Promise<SavedView[]> {
 		name: view.name,
 		query: view.query,
 		own: view.ownerId === me,
-		by: memory.people[memory.personIndex.get(view.ownerId) ?? -1]?.name ?? "Somebody",
+		by: organisation.people[organisation.personIndex.get(view.ownerId) ?? -1]?.name ?? "Somebody",
 		sharedWith: view.sharedWith,
 		opening: place?.opening ?? false,
 	}));

@@ -106,13 +106,13 @@ export const FILTER_FIELDS: readonly FilterField[] = [
 	{ field: "text", words: "text in notes and activities", ops: ["has"], unit: "text" },
 ];
 
-export const fieldOf = (name: string): FilterField | undefined => FILTER_FIELDS.find((f) => f.field === name);
+export const filterField = (name: string): FilterField | undefined => FILTER_FIELDS.find((f) => f.field === name);
 
 /** Reads a condition of an address; null when it can't be one. */
 export function readFilter(text: string): Filter | null {
 	const [name = "", op = "", ...rest] = text.split(".");
 	const value = rest.join(".");
-	const found = fieldOf(name);
+	const found = filterField(name);
 	if (!found?.ops.includes(op as Op) || !value) return null;
 	const numeric = found.unit !== "choice" && found.unit !== "text" && found.unit !== "day";
 	if (numeric && !(Number.isFinite(Number(value)) && value.trim() !== "")) return null;
@@ -124,7 +124,7 @@ export const writeFilter = ({ field, op, value }: Filter): string => `${field}.$
 
 /** Whether a deal meets a condition. A deal without the figure doesn't, but one never spoken to was last spoken to long ago. */
 export function meets(row: DealRow, filter: Filter, setting: FilterSetting): boolean {
-	const found = fieldOf(filter.field);
+	const found = filterField(filter.field);
 	if (!found) return true;
 	if (found.unit === "text") return setting.found.get(filter.value)?.has(row.id) ?? true;
 	if (found.unit === "choice") {
@@ -155,7 +155,7 @@ export function choicesOf(rows: readonly DealRow[], found: FilterField): { value
 
 /** A condition as it reads: `amount from €50k`, `closing in the next 20 working days`. */
 export function filterWords({ field, op, value }: Filter, setting: Pick<FilterSetting, "currency">): string {
-	const found = fieldOf(field);
+	const found = filterField(field);
 	if (!found) return "";
 	if (found.unit === "choice") return `${found.words} ${value.split("|").join(" or ")}`;
 	if (found.unit === "text") return `“${value}” in notes or activities`;

@@ -2,9 +2,9 @@
 import Link from "next/link";
 import { useSearchParams } from "next/navigation";
 import { formatDay } from "@/core/time/day";
-import type { DealsView } from "../server/readDeals";
 import { dayNumber } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
+import type { DealsView } from "../server/readDeals";
 
 /** Open deals of the same people that the period leaves out; each count leads to them. */
 export function AlsoOpen({ also, due }: { also: DealsView["also"]; due: FrameView["sentence"]["due"] }) {

@@ -3,13 +3,13 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Form } from "react-bootstrap";
 import { flushSync } from "react-dom";
+import { currencySign, dayNumber, shortMoney } from "@/ui/format";
+import type { FrameView } from "@/ui/frame/view";
+import type { TrailSpan } from "@/ui/parts/Trail";
 import type { DealRow } from "../server/readDeals";
 import { columnOf } from "../table/columns";
 import type { Group } from "../table/groups";
 import type { Sort } from "../table/sorts";
-import { currencySign, dayNumber, shortMoney } from "@/ui/format";
-import type { TrailSpan } from "@/ui/parts/Trail";
-import type { FrameView } from "@/ui/frame/view";
 import { type CellSetting, DealCell, STANDARD_WIDTH, WIDTHS } from "./cells";
 
 interface Props {

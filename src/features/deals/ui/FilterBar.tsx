@@ -1,9 +1,9 @@
 "use client";
 import { useState } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
+import { currencySign } from "@/ui/format";
 import type { DealRow } from "../server/readDeals";
 import { choicesOf, FILTER_FIELDS, type Filter, type FilterField, filterWords } from "../table/filters";
-import { currencySign } from "@/ui/format";
 
 interface Props {
 	readonly rows: readonly DealRow[];

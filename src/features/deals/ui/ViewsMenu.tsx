@@ -2,9 +2,9 @@
 import { useRouter, useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { Alert, Button, Dropdown, Form, Modal } from "react-bootstrap";
-import type { SavedView } from "../server/views";
 import { useActions } from "@/ui/actions";
 import { useNotice } from "@/ui/parts/Notices";
+import type { SavedView } from "../server/views";
 import { viewQuery } from "./useTable";
 
 /** Ways of looking that are kept: opened, saved, shared, put in order, and one to start with. */

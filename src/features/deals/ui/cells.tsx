@@ -1,12 +1,12 @@
 import type { ReactNode } from "react";
 import type { Light } from "@/core/attention/attention";
-import type { DealRow } from "../server/readDeals";
-import { columnOf } from "../table/columns";
 import { change, nearDate, spaced, wholeAmount } from "@/ui/format";
 import { Evidence, StageBar } from "@/ui/parts/Bars";
 import { FlagChip } from "@/ui/parts/FlagChip";
 import { Lamp } from "@/ui/parts/Lamp";
 import { Trail, type TrailSpan } from "@/ui/parts/Trail";
+import type { DealRow } from "../server/readDeals";
+import { columnOf } from "../table/columns";
 import type { EditField } from "./edit/EditBox";
 
 /** What a cell needs beside its deal. */

@@ -1,11 +1,11 @@
 "use client";
 import { parseAsArrayOf, parseAsString, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useActions } from "@/ui/actions";
 import { STANDARD_COLUMNS } from "../table/columns";
 import { type Filter, readFilter, writeFilter } from "../table/filters";
 import { GROUPINGS } from "../table/groups";
 import { readSort, type Sort, writeSort } from "../table/sorts";
-import { useActions } from "@/ui/actions";
 
 const list = parseAsArrayOf(parseAsString, ";");
 const PARSERS = {

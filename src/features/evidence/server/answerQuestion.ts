@@ -31,9 +31,9 @@ export const answerSchema = z
 export async function answerQuestion(context: Context, dealId: string, input: z.input<typeof answerSchema>): Promise<{ at: string }> {
 	demand(context.actor, "answerQuestions");
 	const wish = answerSchema.parse(input);
-	const { memory, actor, now } = context;
+	const { organisation, actor, now } = context;
 	reachDeal(context, dealId);
-	const question = questionsOn(memory.company.rules.editions, now.day).find((q) => q.id === wish.questionId);
+	const question = questionsOn(organisation.company.rules.editions, now.day).find((q) => q.id === wish.questionId);
 	if (!question) throw new Fault(404, "Not found", "This question isn't asked any more. Look at the sheet again.");
 	const shownBy = wish.level === "shown" ? (wish.shownBy ?? "") : null;
 	if (shownBy !== null) await checkProof(dealId, shownBy);
@@ -48,7 +48,7 @@ export async function answerQuestion(context: Context, dealId: string, input: z.
 			.limit(1);
 		const seen = wish.seenAt === null ? null : Date.parse(wish.seenAt);
 		if (newest && newest.at.getTime() !== seen && !wish.anyway) {
-			const who = memory.people[memory.personIndex.get(newest.byId ?? "") ?? -1]?.name ?? "Somebody";
+			const who = organisation.people[organisation.personIndex.get(newest.byId ?? "") ?? -1]?.name ?? "Somebody";
 			throw new Fault(
 				409,
 				"Answered meanwhile",

@@ -1,10 +1,10 @@
 import { questionsOn } from "@/core/qualification/edition";
 import type { Level } from "@/core/qualification/score";
 import { isoOrNull } from "@/core/time/day";
-import type { Context } from "@/platform/context";
 import { accountName, listedDeals, ownerName } from "@/features/deals/server/readDeals";
+import type { Context } from "@/platform/context";
 import { demand } from "@/platform/rights";
-import type { Sentence } from "@/platform/viewpoint";
+import type { Viewpoint } from "@/platform/viewpoint";
 
 export interface EvidenceQuestion {
 	readonly id: string;
@@ -42,15 +42,15 @@ export interface EvidenceView {
 }
 
 /**
- * The open deals of a sentence by the questions: the question that is a gap most often first, and the deal that
- * lies furthest below what its stage expects first; the `most` first ones.
+ * The open deals of a viewpoint by the questions: the question that is a gap most often first, and the deal that
+ * lies furthest below what its stage expects first; the `limit` first ones.
  */
-export function readEvidence(context: Context, sentence: Sentence, most?: number): EvidenceView {
+export function readEvidence(context: Context, viewpoint: Viewpoint, limit?: number): EvidenceView {
 	demand(context.actor, "readDeals");
-	const { memory } = context;
-	const { stages, editions, rates } = memory.company.rules;
-	const seen = listedDeals(context, sentence);
-	const questions = questionsOn(editions, sentence.seen.day).map((question, i) => {
+	const { organisation } = context;
+	const { stages, editions, rates } = organisation.company.rules;
+	const seen = listedDeals(context, viewpoint);
+	const questions = questionsOn(editions, viewpoint.seen.day).map((question, i) => {
 		const standings = seen.flatMap((deal) => deal.qualification.standings[i] ?? []);
 		return {
 			index: i,
@@ -67,15 +67,15 @@ export function readEvidence(context: Context, sentence: Sentence, most?: number
 	const share = (q: { gaps: number; due: number }) => (q.due ? q.gaps / q.due : 0);
 	questions.sort((a, b) => share(b) - share(a) || a.asked - b.asked || b.weight - a.weight || a.index - b.index);
 	const known = ({ qualification: { strength, expected } }: (typeof seen)[number]) => strength - expected;
-	const idOf = (deal: (typeof seen)[number]) => memory.deals[deal.deal]?.id ?? "";
+	const idOf = (deal: (typeof seen)[number]) => organisation.deals[deal.deal]?.id ?? "";
 	const worst = [...seen].sort((a, b) => known(a) - known(b) || b.amountBase - a.amountBase || (idOf(a) < idOf(b) ? -1 : 1));
-	const deals = worst.slice(0, most).map((deal): EvidenceDeal => {
+	const deals = worst.slice(0, limit).map((deal): EvidenceDeal => {
 		const { strength, coverage, expected, standings } = deal.qualification;
 		return {
 			id: idOf(deal),
-			name: memory.deals[deal.deal]?.name || "No name",
-			account: accountName(memory, deal.deal),
-			owner: ownerName(memory, deal.owner),
+			name: organisation.deals[deal.deal]?.name || "No name",
+			account: accountName(organisation, deal.deal),
+			owner: ownerName(organisation, deal.owner),
 			amount: deal.amountBase,
 			stage: stages[deal.stageIndex]?.name ?? "",
 			strength,

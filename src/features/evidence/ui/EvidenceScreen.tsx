@@ -4,11 +4,11 @@ import { useSearchParams } from "next/navigation";
 import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { Fragment } from "react";
 import { Form } from "react-bootstrap";
-import type { EvidenceDeal, EvidenceQuestion, EvidenceView } from "../server/readEvidence";
 import { grouped, nearDate, wholeAmount } from "@/ui/format";
 import { Evidence } from "@/ui/parts/Bars";
 import { Level, levelWord } from "@/ui/parts/Level";
 import { MoreRows } from "@/ui/parts/MoreRows";
+import type { EvidenceDeal, EvidenceQuestion, EvidenceView } from "../server/readEvidence";
 import "@/ui/parts/parts.css";
 import "./evidence.css";
 

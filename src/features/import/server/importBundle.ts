@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import { desc, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { connection } from "@/data/db";
-import { currentMemory } from "@/data/organisation/follow";
+import { currentOrganisation } from "@/data/organisation/follow";
 import { imports } from "@/data/schema";
 import { readKnown } from "@/data/store/known";
 import { touch } from "@/data/store/touch";
@@ -102,7 +102,7 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 		if (problems.length && (!options.skipBad || hopeless)) return update(id, { ...found, state: "refused", step: "", endedAt: new Date() });
 		if (options.dryRun) return update(id, { ...found, state: "checked", step: "", endedAt: new Date() });
 		await update(id, { ...found, state: "writing" });
-		const now = new Date(clock(await currentMemory(db)).instant);
+		const now = new Date(clock(await currentOrganisation(db)).instant);
 		const changed = await writeRows(tx, checked.good, read.bundle, id, now, (file, done, total) => update(id, { step: `Writing ${file}`, done, total }));
 		if (Object.values(changed).some((count) => count > 0)) await touch(tx, null);
 		await tx.update(imports).set({ state: "done", step: "", changed, endedAt: new Date() }).where(eq(imports.id, id));

@@ -6,9 +6,9 @@ import { demand } from "@/platform/rights";
 /** People and the tree of teams, for everyone to read. Addresses are shown to ops and managers only. */
 export function readPeople(context: Context) {
 	demand(context.actor, "readPeople");
-	const { memory, now, actor } = context;
+	const { organisation, now, actor } = context;
 	const shown = actor.person.role === "ops" || actor.person.role === "manager";
-	const people = memory.people.map((person) => ({
+	const people = organisation.people.map((person) => ({
 		id: person.id,
 		name: person.name,
 		role: person.role,
@@ -18,12 +18,12 @@ export function readPeople(context: Context) {
 		until: isoOrNull(person.activeTo),
 	}));
 	const depthOf = (team: string): number => {
-		const parent = memory.teams.get(team);
+		const parent = organisation.teams.get(team);
 		return parent ? 1 + depthOf(parent) : 0;
 	};
 	const teams: { name: string; parent: string | null; depth: number; people: typeof people }[] = [];
 	const walk = (parent: string | null) => {
-		for (const [name, above] of memory.teams) {
+		for (const [name, above] of organisation.teams) {
 			if (above !== parent) continue;
 			teams.push({ name, parent, depth: depthOf(name), people: people.filter((person) => person.team === name) });
 			walk(name);

@@ -5,7 +5,7 @@ import { RateLimiterPostgres, type RateLimiterRes } from "rate-limiter-flexible"
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
-import { currentMemory } from "@/data/organisation/follow";
+import { currentOrganisation } from "@/data/organisation/follow";
 import { apiKeys, people, sessions } from "@/data/schema";
 import { clock } from "@/platform/clock";
 import { type Context, contextFor } from "@/platform/context";
@@ -52,9 +52,9 @@ export async function signIn(input: z.infer<typeof signInSchema>, source: string
 	decoy ??= hashPassword(randomBytes(16).toString("hex"));
 	const right = await verify(person?.passwordHash ?? (await decoy), input.password);
 	if (!person?.passwordHash || !right) throw new Fault(401, "Not signed in", "This e-mail address and password don't belong together.");
-	const memory = await currentMemory(db);
-	const known = memory.people[memory.personIndex.get(person.id) ?? -1];
-	if (!known || !worksOn(known, clock(memory).day)) throw new Fault(401, "Not signed in", "This person no longer works here, so the sign-in is closed.");
+	const organisation = await currentOrganisation(db);
+	const known = organisation.people[organisation.personIndex.get(person.id) ?? -1];
+	if (!known || !worksOn(known, clock(organisation).day)) throw new Fault(401, "Not signed in", "This person no longer works here, so the sign-in is closed.");
 	// Only failed attempts count: a whole office may sign in from one address.
 	await perPerson.delete(email);
 	await perSource.reward(source, 1);

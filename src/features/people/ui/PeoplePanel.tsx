@@ -1,5 +1,5 @@
-import type { PeopleView } from "../server/readPeople";
 import { longDate } from "@/ui/format";
+import type { PeopleView } from "../server/readPeople";
 
 /** The tree of teams with who is in them. They come with the import. */
 export function PeoplePanel({ view }: { view: PeopleView }) {

@@ -1,8 +1,8 @@
 import { sql } from "drizzle-orm";
 import { longDay } from "@/core/time/words";
 import { connection } from "@/data/db";
-import type { Context } from "@/platform/context";
 import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import type { Context } from "@/platform/context";
 import { demand, reaches, reachOf } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
 
@@ -26,9 +26,9 @@ export async function search(context: Context, text: string): Promise<Hit[]> {
 	demand(context.actor, "search");
 	const words = text.trim().toLowerCase().slice(0, 100);
 	if (words.length < 2) return [];
-	const { memory, now, actor } = context;
-	const reach = reachOf(memory, actor);
-	const survey = surveyOn(memory.company, now.day);
+	const { organisation, now, actor } = context;
+	const reach = reachOf(organisation, actor);
+	const survey = surveyOn(organisation.company, now.day);
 	const reached = (deal: number) => {
 		const seen = survey.deals[deal];
 		return seen && reaches(reach, seen.owner) ? seen : null;
@@ -36,10 +36,10 @@ export async function search(context: Context, text: string): Promise<Hit[]> {
 	const parts = words.split(/\s+/);
 	const fits = (of: string) => parts.every((part) => of.toLowerCase().includes(part));
 
-	const deals = memory.deals
+	const deals = organisation.deals
 		.flatMap((name, deal) => {
 			const seen = reached(deal);
-			return seen && fits(`${name.name} ${accountName(memory, deal)} ${name.id}`) ? [{ name, deal, seen }] : [];
+			return seen && fits(`${name.name} ${accountName(organisation, deal)} ${name.id}`) ? [{ name, deal, seen }] : [];
 		})
 		.sort(
 			(a, b) =>
@@ -52,14 +52,14 @@ export async function search(context: Context, text: string): Promise<Hit[]> {
 			({ name, deal, seen }): Hit => ({
 				kind: "deal",
 				title: name.name || "No name",
-				detail: `${accountName(memory, deal)} · ${ownerName(memory, seen.owner)} · ${seen.status}`,
+				detail: `${accountName(organisation, deal)} · ${ownerName(organisation, seen.owner)} · ${seen.status}`,
 				dealId: name.id,
 				accountId: null,
 			}),
 		);
 
 	const own = reachedAccounts(context);
-	const accounts = [...memory.accounts.values()]
+	const accounts = [...organisation.accounts.values()]
 		.filter((account) => own.has(account.id) && fits(account.name))
 		.slice(0, MOST)
 		.map(
@@ -75,19 +75,19 @@ export async function search(context: Context, text: string): Promise<Hit[]> {
 }
 
 /** Accounts the person owns or has deals with, or their team. */
-function reachedAccounts({ memory, now, actor }: Context): Set<string> {
-	const reach = reachOf(memory, actor);
-	if (reach === null) return new Set(memory.accounts.keys());
+function reachedAccounts({ organisation, now, actor }: Context): Set<string> {
+	const reach = reachOf(organisation, actor);
+	if (reach === null) return new Set(organisation.accounts.keys());
 	const found = new Set<string>();
-	for (const account of memory.accounts.values()) if (reaches(reach, memory.personIndex.get(account.ownerId ?? "") ?? -1)) found.add(account.id);
-	surveyOn(memory.company, now.day).deals.forEach((seen, deal) => {
-		const account = memory.deals[deal]?.accountId;
+	for (const account of organisation.accounts.values()) if (reaches(reach, organisation.personIndex.get(account.ownerId ?? "") ?? -1)) found.add(account.id);
+	surveyOn(organisation.company, now.day).deals.forEach((seen, deal) => {
+		const account = organisation.deals[deal]?.accountId;
 		if (seen && account && reaches(reach, seen.owner)) found.add(account);
 	});
 	return found;
 }
 
-async function people({ memory }: Context, words: string, own: ReadonlySet<string>): Promise<Hit[]> {
+async function people({ organisation }: Context, words: string, own: ReadonlySet<string>): Promise<Hit[]> {
 	const { rows } = await connection().db.execute(sql`
 		select c.id, c.name, c.title, c.account_id from contacts c
 		where c.name ilike ${pattern(words)} order by c.name, c.id limit 200`);
@@ -98,7 +98,7 @@ async function people({ memory }: Context, words: string, own: ReadonlySet<strin
 			(row): Hit => ({
 				kind: "person",
 				title: String(row.name),
-				detail: [row.title, memory.accounts.get(String(row.account_id))?.name].filter(Boolean).join(" · "),
+				detail: [row.title, organisation.accounts.get(String(row.account_id))?.name].filter(Boolean).join(" · "),
 				dealId: null,
 				accountId: String(row.account_id),
 			}),
@@ -106,17 +106,17 @@ async function people({ memory }: Context, words: string, own: ReadonlySet<strin
 }
 
 async function texts(context: Context, words: string): Promise<Hit[]> {
-	const { memory, now, actor } = context;
+	const { organisation, now, actor } = context;
 	const found = await matchingTexts(words, 400);
-	const reach = reachOf(memory, actor);
-	const survey = surveyOn(memory.company, now.day);
+	const reach = reachOf(organisation, actor);
+	const survey = surveyOn(organisation.company, now.day);
 	return found
 		.flatMap(({ dealId, text, at }): Hit[] => {
-			const deal = memory.dealIndex.get(dealId) ?? -1;
+			const deal = organisation.dealIndex.get(dealId) ?? -1;
 			const seen = survey.deals[deal];
 			if (!seen || !reaches(reach, seen.owner)) return [];
-			const day = longDay(memory.company.rules.zone.dayOf(at));
-			return [{ kind: "text", title: excerpt(text, words), detail: `${memory.deals[deal]?.name || "No name"}, ${day}`, dealId, accountId: null }];
+			const day = longDay(organisation.company.rules.zone.dayOf(at));
+			return [{ kind: "text", title: excerpt(text, words), detail: `${organisation.deals[deal]?.name || "No name"}, ${day}`, dealId, accountId: null }];
 		})
 		.slice(0, MOST);
 }
@@ -137,12 +137,12 @@ export async function dealsWithText(context: Context, text: string): Promise<str
 	demand(context.actor, "search");
 	const words = text.trim().slice(0, 100);
 	if (!words) return [];
-	const { memory, now, actor } = context;
-	const reach = reachOf(memory, actor);
-	const survey = surveyOn(memory.company, now.day);
+	const { organisation, now, actor } = context;
+	const reach = reachOf(organisation, actor);
+	const survey = surveyOn(organisation.company, now.day);
 	const ids = new Set((await matchingTexts(words, 1_000_000)).map((found) => found.dealId));
 	return [...ids].filter((id) => {
-		const seen = survey.deals[memory.dealIndex.get(id) ?? -1];
+		const seen = survey.deals[organisation.dealIndex.get(id) ?? -1];
 		return seen && reaches(reach, seen.owner);
 	});
 }

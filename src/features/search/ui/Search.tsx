@@ -3,8 +3,8 @@ import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { Modal } from "react-bootstrap";
-import type { Hit } from "../server/search";
 import { useActions } from "@/ui/actions";
+import type { Hit } from "../server/search";
 
 export interface Place {
 	readonly path: string;

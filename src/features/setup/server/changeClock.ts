@@ -1,6 +1,6 @@
 import { parseDay } from "@/core/time/day";
 import { connection } from "@/data/db";
-import { organisation } from "@/data/schema";
+import { organisationSettings } from "@/data/schema";
 import { touch } from "@/data/store/touch";
 import { type Context, record } from "@/platform/context";
 import { Fault } from "@/platform/fault";
@@ -12,9 +12,9 @@ export async function changeClock(context: Context, day: string | null): Promise
 	if (day !== null && parseDay(day) === null) throw new Fault(422, "No such day", `${day} isn't a day that exists.`);
 	await connection().db.transaction(async (tx) => {
 		await tx
-			.insert(organisation)
+			.insert(organisationSettings)
 			.values({ id: 1, today: day })
-			.onConflictDoUpdate({ target: organisation.id, set: { today: day } });
+			.onConflictDoUpdate({ target: organisationSettings.id, set: { today: day } });
 		await record(tx, context, "clock set", day);
 		await touch(tx, "settings");
 	});

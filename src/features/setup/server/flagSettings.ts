@@ -3,7 +3,7 @@ import { RULES } from "@/core/flags/list";
 import type { SettingSpec } from "@/core/flags/rule";
 import type { FlagSettings } from "@/core/flags/settings";
 import { connection } from "@/data/db";
-import { audit, organisation } from "@/data/schema";
+import { audit, organisationSettings } from "@/data/schema";
 import { touch } from "@/data/store/touch";
 import { flagsSchema } from "@/formats/bundle/settings";
 import { type Context, record } from "@/platform/context";
@@ -34,9 +34,9 @@ const ACTION = "flag settings changed";
 /** The rules with their own descriptions, what is set of them, and how often each fires now. */
 export async function readFlagSettings(context: Context): Promise<FlagsView> {
 	demand(context.actor, "readRules");
-	const { memory, now } = context;
-	const { rules } = memory.company;
-	const counts = firing(surveyOn(memory.company, now.day));
+	const { organisation, now } = context;
+	const { rules } = organisation.company;
+	const counts = firing(surveyOn(organisation.company, now.day));
 	const [last] = await connection().db.select().from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
 	return {
 		rules: RULES.map((rule) => ({
@@ -48,7 +48,9 @@ export async function readFlagSettings(context: Context): Promise<FlagsView> {
 		})),
 		set: rules.flags,
 		stages: rules.stages.filter((stage) => stage.kind === "open").map((stage) => stage.name),
-		changed: last ? { id: last.id, by: memory.people[memory.personIndex.get(last.personId ?? "") ?? -1]?.name ?? "Somebody", at: last.at.toISOString() } : null,
+		changed: last
+			? { id: last.id, by: organisation.people[organisation.personIndex.get(last.personId ?? "") ?? -1]?.name ?? "Somebody", at: last.at.toISOString() }
+			: null,
 	};
 }
 
@@ -82,7 +84,7 @@ export interface SettingsEffect {
 export function previewFlags(context: Context, input: unknown): SettingsEffect {
 	demand(context.actor, "changeRules");
 	const flags = checked(context, input);
-	const { company, deals } = context.memory;
+	const { company, deals } = context.organisation;
 	const before = surveyOn(company, context.now.day);
 	const after = surveyOn({ ...company, rules: { ...company.rules, flags } }, context.now.day);
 	const [now, then] = [firing(before), firing(after)];
@@ -120,8 +122,8 @@ export async function undoFlags(context: Context, change: number): Promise<{ cha
 
 async function write(context: Context, flags: FlagSettings, how: string): Promise<{ change: number }> {
 	return connection().db.transaction(async (tx) => {
-		const [org] = await tx.select({ flags: organisation.flags }).from(organisation).for("update");
-		await tx.update(organisation).set({ flags });
+		const [org] = await tx.select({ flags: organisationSettings.flags }).from(organisationSettings).for("update");
+		await tx.update(organisationSettings).set({ flags });
 		await touch(tx, "settings");
 		await record(tx, context, ACTION, null, { before: org?.flags ?? {}, after: flags, how });
 		const [entry] = await tx.select({ id: audit.id }).from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
@@ -132,7 +134,7 @@ async function write(context: Context, flags: FlagSettings, how: string): Promis
 /** Settings within their bounds, for rules and stages that exist, and nothing that only repeats what holds anyway. */
 function checked(context: Context, input: unknown): FlagSettings {
 	const parsed = flagsSchema.strict().parse(input) as FlagSettings;
-	const stages = new Set(context.memory.company.rules.stages.map((stage) => stage.name));
+	const stages = new Set(context.organisation.company.rules.stages.map((stage) => stage.name));
 	const kept: Record<string, FlagSettings[string]> = {};
 	for (const rule of RULES) {
 		const own = parsed[rule.code];

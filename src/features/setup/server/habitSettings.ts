@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { connection } from "@/data/db";
-import { organisation } from "@/data/schema";
+import { organisationSettings } from "@/data/schema";
 import { touch } from "@/data/store/touch";
 import { type Context, record } from "@/platform/context";
 import { Fault } from "@/platform/fault";
@@ -33,11 +33,11 @@ export type Habits = z.infer<typeof habitsSchema>;
 
 export function readHabits(context: Context): Habits {
 	demand(context.actor, "readRules");
-	const { memory } = context;
+	const { organisation } = context;
 	return {
-		kinds: memory.activityKinds.map((kind) => ({ kind, position: memory.company.rules.kindPositions[kind] ?? 0 })),
-		reasons: [...memory.outcomeReasons],
-		bands: [...memory.contactBands],
+		kinds: organisation.activityKinds.map((kind) => ({ kind, position: organisation.company.rules.kindPositions[kind] ?? 0 })),
+		reasons: [...organisation.outcomeReasons],
+		bands: [...organisation.contactBands],
 	};
 }
 
@@ -45,13 +45,13 @@ export function readHabits(context: Context): Habits {
 export async function saveHabits(context: Context, input: unknown): Promise<void> {
 	demand(context.actor, "changeRules");
 	const wish = habitsSchema.parse(input);
-	const last = context.memory.company.rules.stages.filter((stage) => stage.kind === "open").length;
+	const last = context.organisation.company.rules.stages.filter((stage) => stage.kind === "open").length;
 	const wrong = wish.kinds.find((kind) => kind.position > last);
 	if (wrong) throw new Fault(422, "No such stage", `${wrong.kind} would belong to stage ${wrong.position}; there are ${last} open stages.`);
 	if (new Set(wish.kinds.map((k) => k.kind)).size < wish.kinds.length) throw new Fault(422, "Named twice", "A kind of activity stands in the list twice.");
 	const before = readHabits(context);
 	await connection().db.transaction(async (tx) => {
-		await tx.update(organisation).set({
+		await tx.update(organisationSettings).set({
 			activityKinds: Object.fromEntries(wish.kinds.map(({ kind, position }) => [kind, position ? { stagePosition: position } : {}])),
 			outcomeReasons: [...new Set(wish.reasons)],
 			contactBands: wish.bands,

@@ -39,13 +39,22 @@ export interface QuestionsView {
 /** The questions in force, when they were changed, and how many deals have an answer to each. */
 export function readQuestions(context: Context): QuestionsView {
 	demand(context.actor, "readRules");
-	const { memory, now } = context;
-	const { editions, stages } = memory.company.rules;
+	const { organisation, now } = context;
+	const { editions, stages } = organisation.company.rules;
 	const current = questionsOn(editions, now.day);
 	const counts: Record<string, number> = {};
-	for (const question of current) counts[question.id] = memory.company.deals.filter((deal) => deal.answers.some((a) => a.question === question.slot)).length;
+	for (const question of current)
+		counts[question.id] = organisation.company.deals.filter((deal) => deal.answers.some((a) => a.question === question.slot)).length;
 	return {
-		questions: current.map(({ id, area, prompt, weight, due, key }) => ({ id, area, prompt, help: memory.questionHelp.get(id) ?? null, weight, due, key })),
+		questions: current.map(({ id, area, prompt, weight, due, key }) => ({
+			id,
+			area,
+			prompt,
+			help: organisation.questionHelp.get(id) ?? null,
+			weight,
+			due,
+			key,
+		})),
 		stages: stages.filter((stage) => stage.kind === "open").map((stage) => stage.name),
 		editions: editions.map((edition, i) => (i === 0 ? null : formatDay(edition.from))).reverse(),
 		answers: counts,
@@ -59,7 +68,7 @@ export function readQuestions(context: Context): QuestionsView {
 export async function saveQuestions(context: Context, input: unknown): Promise<{ change: number }> {
 	demand(context.actor, "changeRules");
 	const wish = questionsSchema.parse(input);
-	const last = context.memory.company.rules.stages.filter((stage) => stage.kind === "open").length;
+	const last = context.organisation.company.rules.stages.filter((stage) => stage.kind === "open").length;
 	for (const question of wish) {
 		if (question.due > last) throw new Fault(422, "No such stage", `“${question.prompt}” is due at stage ${question.due}; there are ${last} open stages.`);
 	}

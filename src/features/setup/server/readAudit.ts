@@ -19,16 +19,16 @@ const SHOWN = 200;
 /** The last changes of anything by anybody, newest first. */
 export async function readAudit(context: Context): Promise<AuditEntry[]> {
 	demand(context.actor, "readAudit");
-	const { memory } = context;
+	const { organisation } = context;
 	const rows = await connection().db.select().from(audit).orderBy(desc(audit.id)).limit(SHOWN);
 	return rows.map((row) => {
-		const index = memory.dealIndex.get(row.subject ?? "");
+		const index = organisation.dealIndex.get(row.subject ?? "");
 		return {
 			id: row.id,
 			at: row.at.toISOString(),
-			who: memory.people[memory.personIndex.get(row.personId ?? "") ?? -1]?.name ?? row.personId ?? "the program",
+			who: organisation.people[organisation.personIndex.get(row.personId ?? "") ?? -1]?.name ?? row.personId ?? "the program",
 			action: row.action,
-			deal: index === undefined ? null : { id: row.subject ?? "", name: memory.deals[index]?.name || "No name" },
+			deal: index === undefined ? null : { id: row.subject ?? "", name: organisation.deals[index]?.name || "No name" },
 			detail: wordsOf(row.detail),
 		};
 	});
@@ -40,9 +40,9 @@ function wordsOf(detail: Record<string, unknown>): string {
 		const changed = detail.changed as { field: string; before: string; after: string }[];
 		return changed.map((c) => `${c.field} ${c.before} → ${c.after}`).join("; ") + (detail.reason ? `: “${String(detail.reason)}”` : "");
 	}
-	const plain = (value: unknown) => ["string", "number", "boolean"].includes(typeof value);
+	const isPlain = (value: unknown) => ["string", "number", "boolean"].includes(typeof value);
 	return Object.entries(detail)
-		.filter(([, value]) => plain(value) || (Array.isArray(value) && value.every(plain)))
+		.filter(([, value]) => isPlain(value) || (Array.isArray(value) && value.every(isPlain)))
 		.map(
 			([name, value]) =>
 				`${name} ${Array.isArray(value) ? value.slice(0, 5).join(", ") + (value.length > 5 ? ` and ${value.length - 5} more` : "") : String(value)}`,

@@ -2,7 +2,7 @@ import { count, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { questionsOn } from "@/core/qualification/edition";
 import { connection, type Tx } from "@/data/db";
-import { dealVersions, organisation, stages } from "@/data/schema";
+import { dealVersions, organisationSettings, stages } from "@/data/schema";
 import { touch } from "@/data/store/touch";
 import { type Context, record } from "@/platform/context";
 import { Fault } from "@/platform/fault";
@@ -65,12 +65,12 @@ export async function saveStages(context: Context, input: unknown): Promise<void
 		if (!wish.some((stage) => stage.kind === kind)) throw new Fault(422, "A stage is missing", `There must be a stage for ${kind} deals.`);
 	}
 	const ranks = wish.filter((stage) => stage.kind === "open").length;
-	const late = questionsOn(context.memory.company.rules.editions, context.now.day).find((question) => question.due > ranks);
-	if (late)
+	const dueTooLate = questionsOn(context.organisation.company.rules.editions, context.now.day).find((question) => question.due > ranks);
+	if (dueTooLate)
 		throw new Fault(
 			409,
 			"A question needs it",
-			`“${late.prompt}” is due at open stage ${late.due}; with ${ranks} there would be none. Change the question first.`,
+			`“${dueTooLate.prompt}” is due at open stage ${dueTooLate.due}; with ${ranks} there would be none. Change the question first.`,
 		);
 	await connection().db.transaction(async (tx) => {
 		await tx.execute(sql`lock table stages in share row exclusive mode`);
@@ -119,14 +119,14 @@ async function rename(tx: Tx, wish: readonly StageInput[]): Promise<boolean> {
 			.set({ name })
 			.where(eq(stages.name, aside(was)));
 	const to = new Map(renamed.map(({ was, name }) => [was, name]));
-	const [org] = await tx.select({ flags: organisation.flags }).from(organisation);
+	const [org] = await tx.select({ flags: organisationSettings.flags }).from(organisationSettings);
 	const flags = Object.fromEntries(
 		Object.entries(org?.flags ?? {}).map(([code, set]) => [
 			code,
 			set.stages ? { ...set, stages: Object.fromEntries(Object.entries(set.stages).map(([stage, own]) => [to.get(stage) ?? stage, own])) } : set,
 		]),
 	);
-	await tx.update(organisation).set({ flags });
+	await tx.update(organisationSettings).set({ flags });
 	await tx.execute(sql`
 		update import_extras e set row_key = n.name from json_to_recordset(${JSON.stringify(renamed)}::json) as n(was text, name text)
 		where e.file = 'stages.csv' and e.row_key = n.was`);

@@ -3,9 +3,9 @@ import { useEffect, useMemo, useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
 import type { FlagSettings } from "@/core/flags/settings";
 import { exponentOf } from "@/core/money/currency";
-import type { FlagsView, RuleView, SettingsEffect } from "../server/flagSettings";
 import { useActions } from "@/ui/actions";
 import { undone, useAct } from "@/ui/parts/useAct";
+import type { FlagsView, RuleView, SettingsEffect } from "../server/flagSettings";
 
 interface Props {
 	readonly view: FlagsView;
@@ -268,7 +268,7 @@ function Setting({ id, spec, value, currency, bare = false, hint, onChange }: Se
 	const per = money ? 10 ** (exponentOf(currency) ?? 2) : 1;
 	const shown = typeof value === "number" ? String(value / per) : "";
 	const standard = typeof hint === "number" ? hint / per : spec.standard === null ? "from the data" : spec.standard / per;
-	const bad = typeof value === "number" && (value < spec.least || value > spec.most);
+	const bad = typeof value === "number" && (value < spec.min || value > spec.max);
 	const field = (
 		<Form.Control
 			size="sm"
@@ -278,8 +278,8 @@ function Setting({ id, spec, value, currency, bare = false, hint, onChange }: Se
 			aria-label={`${spec.words}, in ${money ? currency : spec.unit}`}
 			placeholder={String(standard)}
 			value={shown}
-			min={spec.least / per}
-			max={spec.most / per}
+			min={spec.min / per}
+			max={spec.max / per}
 			isInvalid={bad}
 			onChange={(event) => onChange(event.target.value === "" ? undefined : Number(event.target.value) * per)}
 		/>

@@ -1,9 +1,9 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import type { Habits } from "../server/habitSettings";
 import { useActions } from "@/ui/actions";
 import { undone, useAct } from "@/ui/parts/useAct";
+import type { Habits } from "../server/habitSettings";
 
 /** Which kinds of activity belong to which stage, why deals are lost, and how long a silence is. */
 export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stages: readonly string[]; mayChange: boolean }) {

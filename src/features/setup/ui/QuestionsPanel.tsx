@@ -1,10 +1,10 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import type { QuestionInput, QuestionsView } from "../server/questionSettings";
 import { useActions } from "@/ui/actions";
 import { longDate } from "@/ui/format";
 import { undone, useAct } from "@/ui/parts/useAct";
+import type { QuestionInput, QuestionsView } from "../server/questionSettings";
 
 type Item = QuestionInput & { readonly row: number };
 let rows = 0;

@@ -1,23 +1,23 @@
 "use client";
 import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { Nav } from "react-bootstrap";
+import type { ImportJson } from "@/features/import/server/importBundle";
+import type { WeeklyList } from "@/features/import/server/weekly/missing";
+import { ImportPanel } from "@/features/import/ui/ImportPanel";
+import { WeeklyPanel } from "@/features/import/ui/weekly/WeeklyPanel";
+import type { PeopleView } from "@/features/people/server/readPeople";
+import { type KeyRow, KeysPanel } from "@/features/people/ui/KeysPanel";
+import { PeoplePanel } from "@/features/people/ui/PeoplePanel";
 import type { FlagsView } from "../server/flagSettings";
 import type { Habits } from "../server/habitSettings";
-import type { ImportJson } from "@/features/import/server/importBundle";
 import type { QuestionsView } from "../server/questionSettings";
 import type { AuditEntry } from "../server/readAudit";
-import type { PeopleView } from "@/features/people/server/readPeople";
 import type { StageView } from "../server/stageSettings";
-import type { WeeklyList } from "@/features/import/server/weekly/missing";
 import { AuditPanel } from "./AuditPanel";
 import { ClockPanel, type ClockView } from "./ClockPanel";
 import { FlagsPanel } from "./FlagsPanel";
-import { ImportPanel } from "@/features/import/ui/ImportPanel";
-import { type KeyRow, KeysPanel } from "@/features/people/ui/KeysPanel";
-import { PeoplePanel } from "@/features/people/ui/PeoplePanel";
 import { QuestionsPanel } from "./QuestionsPanel";
 import { StagesPanel } from "./StagesPanel";
-import { WeeklyPanel } from "@/features/import/ui/weekly/WeeklyPanel";
 import "./setup.css";
 
 interface Props {

@@ -1,10 +1,10 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import type { Habits } from "../server/habitSettings";
-import type { StageInput, StageView } from "../server/stageSettings";
 import { useActions } from "@/ui/actions";
 import { undone, useAct } from "@/ui/parts/useAct";
+import type { Habits } from "../server/habitSettings";
+import type { StageInput, StageView } from "../server/stageSettings";
 import { HabitsForm } from "./HabitsForm";
 
 type Item = StageInput & { readonly row: number; readonly used: number; readonly open: number };

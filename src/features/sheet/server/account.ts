@@ -1,9 +1,9 @@
 import type { DealSeen } from "@/core/inspect";
 import { formatDay, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
+import { readOrders } from "@/data/queries/dealRecords";
 import type { Context } from "@/platform/context";
 import { reaches, reachOf } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
-import { readOrders } from "@/data/queries/dealRecords";
 
 export interface SheetAccount {
 	readonly id: string;
@@ -27,13 +27,13 @@ export interface SheetAccount {
 
 /** The account behind a deal, seen on a day: what it bought, its other deals, when it was last spoken to. */
 export async function accountOf(context: Context, deal: number, day: number): Promise<SheetAccount | null> {
-	const { memory } = context;
-	const account = memory.accounts.get(memory.deals[deal]?.accountId ?? "");
+	const { organisation } = context;
+	const account = organisation.accounts.get(organisation.deals[deal]?.accountId ?? "");
 	if (!account) return null;
-	const { rates, stages } = memory.company.rules;
-	const reach = reachOf(memory, context.actor);
-	const seen = surveyOn(memory.company, day).deals;
-	const own = memory.deals.flatMap((name, i) => {
+	const { rates, stages } = organisation.company.rules;
+	const reach = reachOf(organisation, context.actor);
+	const seen = surveyOn(organisation.company, day).deals;
+	const own = organisation.deals.flatMap((name, i) => {
 		const found = name.accountId === account.id ? seen[i] : null;
 		return found && reaches(reach, found.owner) ? [{ name, found }] : [];
 	});

@@ -19,9 +19,9 @@ export const quoteSchema = z.object({
 export async function sendQuote(context: Context, dealId: string, input: z.infer<typeof quoteSchema>): Promise<{ id: string }> {
 	demand(context.actor, "editDeals");
 	const wish = quoteSchema.parse(input);
-	const { memory, now } = context;
+	const { organisation, now } = context;
 	const { seen } = reachDeal(context, dealId);
-	const { history, rules } = memory.company;
+	const { history, rules } = organisation.company;
 	const today = formatDay(now.day);
 	if (wish.validUntil < today) throw new Fault(422, "Lapsed already", `A quote that is sent today must hold at least until ${today}.`);
 	const amount = history.amount[seen.row] as number;

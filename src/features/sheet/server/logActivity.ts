@@ -27,13 +27,13 @@ export const activitySchema = z
 export async function logActivity(context: Context, dealId: string, input: z.input<typeof activitySchema>): Promise<{ id: string; planned: boolean }> {
 	demand(context.actor, "writeNotes");
 	const wish = activitySchema.parse(input);
-	const { memory, actor, now } = context;
+	const { organisation, actor, now } = context;
 	const { name } = reachDeal(context, dealId);
-	if (!memory.activityKinds.includes(wish.kind))
-		throw new Fault(422, "No such kind", `There is no activity of the kind ${wish.kind}; there are ${memory.activityKinds.join(", ")}.`);
+	if (!organisation.activityKinds.includes(wish.kind))
+		throw new Fault(422, "No such kind", `There is no activity of the kind ${wish.kind}; there are ${organisation.activityKinds.join(", ")}.`);
 	const day = parseDay(wish.day ?? formatDay(now.day)) ?? now.day;
 	const planned = day > now.day;
-	const { zone } = memory.company.rules;
+	const { zone } = organisation.company.rules;
 	const at = new Date(day === now.day ? now.instant : zone.instantAt(day, 12 * 3_600_000));
 	const id = `activity-${randomUUID()}`;
 	const { db } = connection();
@@ -67,7 +67,7 @@ export async function logActivity(context: Context, dealId: string, input: z.inp
 /** Takes an activity back that the person has logged, or says that a planned one took place. */
 export async function settleActivity(context: Context, id: string, what: "back" | "done"): Promise<void> {
 	demand(context.actor, "writeNotes");
-	const { now, memory } = context;
+	const { now, organisation } = context;
 	await connection().db.transaction(async (tx) => {
 		const [activity] = await tx.select().from(activities).where(eq(activities.id, id)).for("update");
 		if (!activity?.dealId) throw notFound("activity", id);
@@ -79,10 +79,10 @@ export async function settleActivity(context: Context, id: string, what: "back" 
 			await tx.delete(activities).where(eq(activities.id, id));
 		} else {
 			if (activity.state !== "planned") throw new Fault(409, "Already settled", "This activity is done already.");
-			const late = memory.company.rules.zone.dayOf(activity.at.getTime()) >= now.day;
+			const stillAhead = organisation.company.rules.zone.dayOf(activity.at.getTime()) >= now.day;
 			await tx
 				.update(activities)
-				.set({ state: "done", ...(late ? { at: new Date(now.instant) } : {}) })
+				.set({ state: "done", ...(stillAhead ? { at: new Date(now.instant) } : {}) })
 				.where(eq(activities.id, id));
 		}
 		await record(tx, context, what === "back" ? "activity taken back" : "activity done", activity.dealId, { activity: id, subject: activity.subject });

@@ -4,7 +4,7 @@ import type { FlagSettings } from "@/core/flags/settings";
 import type { DealSeen } from "@/core/inspect";
 import { formatDay } from "@/core/time/day";
 import { quarterIndex, quarterOf } from "@/core/time/period";
-import type { Memory } from "@/data/organisation/state";
+import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import { whoIs } from "./timeline";
 
@@ -27,8 +27,8 @@ export function settingWords(code: string, set: FlagSettings, stage: string | nu
 }
 
 /** The close-date trail with who moved it each time, and why. */
-export function trailOfSheet(memory: Memory, seen: DealSeen, records: DealRecords, day: number) {
-	const { fiscalStart, zone } = memory.company.rules;
+export function trailOfSheet(organisation: OrganisationState, seen: DealSeen, records: DealRecords, day: number) {
+	const { fiscalStart, zone } = organisation.company.rules;
 	const { points, pushes, pulls, pushedDays, netDays, crossings } = seen.trail;
 	const dates = [...points.map((p) => p.close), day];
 	const ends: string[] = [];
@@ -45,7 +45,7 @@ export function trailOfSheet(memory: Memory, seen: DealSeen, records: DealRecord
 			const close = formatDay(p.close);
 			// The version of that day which brought the date; versions are newest first.
 			const version = records.versions.findLast((v) => v.closeDate === close && zone.dayOf(v.validFrom.getTime()) === p.set);
-			return { set: formatDay(p.set), close, by: whoIs(memory, version?.byId ?? null), reason: version?.reason ?? null };
+			return { set: formatDay(p.set), close, by: whoIs(organisation, version?.byId ?? null), reason: version?.reason ?? null };
 		}),
 		pushes,
 		pulls,
@@ -57,8 +57,8 @@ export function trailOfSheet(memory: Memory, seen: DealSeen, records: DealRecord
 }
 
 /** The people of the buyer's on a deal, with whom they report to and when each was last spoken to; and the roles nobody has. */
-export function peopleOf(memory: Memory, records: DealRecords, until: number) {
-	const { zone } = memory.company.rules;
+export function peopleOf(organisation: OrganisationState, records: DealRecords, until: number) {
+	const { zone } = organisation.company.rules;
 	const names = new Map(records.contacts.map((contact) => [contact.id, contact.name]));
 	const people = records.contacts.map((contact) => {
 		const last = records.activities.find(

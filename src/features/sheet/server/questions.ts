@@ -1,7 +1,7 @@
 import type { DealSeen } from "@/core/inspect";
 import { LEVELS, type Level, scoreOf } from "@/core/qualification/score";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
-import type { Memory } from "@/data/organisation/state";
+import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import { whoIs } from "./timeline";
 
@@ -44,8 +44,8 @@ export interface SheetQuestion {
 }
 
 /** The questions of a deal as seen on a day, with their history up to then and what each answer would do. */
-export function questionsOf(memory: Memory, seen: DealSeen, records: DealRecords, day: number, until: number): SheetQuestion[] {
-	const { calendar, zone } = memory.company.rules;
+export function questionsOf(organisation: OrganisationState, seen: DealSeen, records: DealRecords, day: number, until: number): SheetQuestion[] {
+	const { calendar, zone } = organisation.company.rules;
 	const { questions, standings } = seen.qualification;
 	const given = records.answers.filter((answer) => answer.at.getTime() < until);
 	return questions.map((question, i) => {
@@ -55,7 +55,7 @@ export function questionsOf(memory: Memory, seen: DealSeen, records: DealRecords
 			id: question.id,
 			area: question.area,
 			prompt: question.prompt,
-			help: memory.questionHelp.get(question.id) ?? null,
+			help: organisation.questionHelp.get(question.id) ?? null,
 			weight: question.weight,
 			key: question.key,
 			due: standing.due,
@@ -66,10 +66,10 @@ export function questionsOf(memory: Memory, seen: DealSeen, records: DealRecords
 			stale: standing.stale,
 			note: own[0]?.note ?? null,
 			at: own[0]?.at.toISOString() ?? null,
-			effects: LEVELS.map((level) => effectOf(memory, seen, i, level)),
+			effects: LEVELS.map((level) => effectOf(organisation, seen, i, level)),
 			history: own.map((answer) => ({
 				level: answer.level,
-				by: whoIs(memory, answer.byId),
+				by: whoIs(organisation, answer.byId),
 				day: formatDay(zone.dayOf(answer.at.getTime())),
 				note: answer.note,
 				proof: answer.shownBy,
@@ -79,7 +79,7 @@ export function questionsOf(memory: Memory, seen: DealSeen, records: DealRecords
 	});
 }
 
-function effectOf(memory: Memory, seen: DealSeen, index: number, level: Level): Effect {
+function effectOf(organisation: OrganisationState, seen: DealSeen, index: number, level: Level): Effect {
 	const { questions, standings } = seen.qualification;
 	const answers = questions.map((question, i) => ({
 		question: question.slot,
@@ -87,7 +87,7 @@ function effectOf(memory: Memory, seen: DealSeen, index: number, level: Level): 
 		at: 0,
 		day: 0,
 	}));
-	const { strength, coverage } = scoreOf(questions, answers, 0, 0, memory.company.rules.calendar, Number.POSITIVE_INFINITY);
+	const { strength, coverage } = scoreOf(questions, answers, 0, 0, organisation.company.rules.calendar, Number.POSITIVE_INFINITY);
 	return { level, strength, coverage };
 }
 

@@ -7,19 +7,19 @@ import { worksOn } from "@/core/people/person";
 import { defaultDue } from "@/core/tasks/task";
 import { formatDay, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
-import type { Memory } from "@/data/organisation/state";
-import type { Context } from "@/platform/context";
+import type { OrganisationState } from "@/data/organisation/state";
+import { type DealRecords, readContacts, readRecords } from "@/data/queries/dealRecords";
 import { type EditChoices, editChoices } from "@/features/deals/server/editChoices";
-import { notFound } from "@/platform/fault";
 import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import type { Context } from "@/platform/context";
+import { notFound } from "@/platform/fault";
 import { demand, may, reaches, reachOf } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
-import { whoSees } from "./writeNote";
 import { accountOf, type SheetAccount } from "./account";
-import { type DealRecords, readContacts, readRecords } from "@/data/queries/dealRecords";
 import { headlineOf, peopleOf, settingWords, trailOfSheet } from "./parts";
 import { questionsOf, type SheetQuestion } from "./questions";
 import { endOf, type Happening, happeningsOf } from "./timeline";
+import { whoSees } from "./writeNote";
 
 export interface SheetTask {
 	readonly id: string;
@@ -137,26 +137,26 @@ export interface SheetView {
 /** The sheet of one deal. Throws 404 when it isn't there on that day, or belongs to someone out of reach. */
 export async function readSheet(context: Context, id: string, seenText: string, againstText: string): Promise<SheetView> {
 	demand(context.actor, "readDeals");
-	const { memory } = context;
-	const { company } = memory;
+	const { organisation } = context;
+	const { company } = organisation;
 	const { calendar, fiscalStart, stages, rates } = company.rules;
 	const day = parseDay(seenText) ?? context.now.day;
 	const against = parseDay(againstText) ?? day - 7;
-	const deal = memory.dealIndex.get(id);
+	const deal = organisation.dealIndex.get(id);
 	const survey = surveyOn(company, day);
 	const seen = deal === undefined ? null : survey.deals[deal];
-	if (deal === undefined || !seen || !reaches(reachOf(memory, context.actor), seen.owner)) throw notFound("deal", id);
+	if (deal === undefined || !seen || !reaches(reachOf(organisation, context.actor), seen.owner)) throw notFound("deal", id);
 
-	const name = memory.deals[deal] as Memory["deals"][number];
-	const account = memory.accounts.get(name.accountId ?? "");
+	const name = organisation.deals[deal] as OrganisationState["deals"][number];
+	const account = organisation.accounts.get(name.accountId ?? "");
 	const records = await readRecords(id);
 	const { history } = company;
 	const rowA = asOf(history, deal, against);
 	const before = surveyOn(company, against).deals[deal] ?? null;
 	const own = history.amount[seen.row] as number;
 	const codes = (list: readonly Flag[]) => list.map((flag) => flag.code);
-	const owner = memory.people[seen.owner];
-	const until = endOf(memory, day);
+	const owner = organisation.people[seen.owner];
+	const until = endOf(organisation, day);
 	const since = litSince(
 		company,
 		deal,
@@ -164,14 +164,14 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 		seen.flags.map((flag) => flag.code),
 	);
 	const live = day === context.now.day;
-	const { people, missing } = peopleOf(memory, records, until);
+	const { people, missing } = peopleOf(organisation, records, until);
 
 	return {
 		id,
 		name: name.name || "No name",
-		account: accountName(memory, deal),
+		account: accountName(organisation, deal),
 		customer: account?.kind ?? null,
-		owner: ownerName(memory, seen.owner),
+		owner: ownerName(organisation, seen.owner),
 		ownerId: owner?.id ?? null,
 		ownerActive: owner !== undefined && worksOn(owner, day),
 		source: name.source,
@@ -207,9 +207,9 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 			strength: seen.qualification.strength,
 			coverage: seen.qualification.coverage,
 			expected: seen.qualification.expected,
-			questions: questionsOf(memory, seen, records, day, until),
+			questions: questionsOf(organisation, seen, records, day, until),
 		},
-		trail: trailOfSheet(memory, seen, records, day),
+		trail: trailOfSheet(organisation, seen, records, day),
 		visits: seen.path.visits.map((visit) => {
 			const usual = survey.norms.usual.stages[visit.stage];
 			return {
@@ -228,8 +228,8 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 		created: formatDay(company.deals[deal]?.createdDay ?? 0),
 		changes: fieldChanges(company, rowA, seen.row).map((change) => ({
 			field: change.field,
-			before: change.field === "owner" ? ownerName(memory, (change.before ?? NONE) as number) : change.before,
-			after: change.field === "owner" ? ownerName(memory, (change.after ?? NONE) as number) : change.after,
+			before: change.field === "owner" ? ownerName(organisation, (change.before ?? NONE) as number) : change.before,
+			after: change.field === "owner" ? ownerName(organisation, (change.after ?? NONE) as number) : change.after,
 		})),
 		changedAmounts: { before: rowA < 0 ? null : amountBaseOf(company, rowA, day), after: seen.amountBase },
 		newSince: rowA < 0,
@@ -270,8 +270,8 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 			sold: line.unitPrice,
 			currency: line.currency,
 		})),
-		happenings: await happeningsOf(memory, records, until),
-		tasks: tasksOf(memory, records, day),
+		happenings: await happeningsOf(organisation, records, until),
+		tasks: tasksOf(organisation, records, day),
 		mayAssign: may(context.actor, "assignTasks") && live && seen.status === "open",
 		mayEdit: may(context.actor, "editDeals") && live,
 		mayNote: may(context.actor, "writeNotes") && live,
@@ -283,8 +283,8 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 	};
 }
 
-function tasksOf(memory: Memory, records: DealRecords, day: number): SheetTask[] {
-	const { zone } = memory.company.rules;
+function tasksOf(organisation: OrganisationState, records: DealRecords, day: number): SheetTask[] {
+	const { zone } = organisation.company.rules;
 	const shown = formatDay(day);
 	return records.tasks
 		.filter((task) => zone.dayOf(task.createdAt.getTime()) <= day)
@@ -293,7 +293,7 @@ function tasksOf(memory: Memory, records: DealRecords, day: number): SheetTask[]
 			return {
 				id: task.id,
 				title: task.title,
-				assignee: ownerName(memory, memory.personIndex.get(task.assigneeId ?? "") ?? NONE),
+				assignee: ownerName(organisation, organisation.personIndex.get(task.assigneeId ?? "") ?? NONE),
 				due: task.dueOn,
 				state: openThen ? "open" : task.state,
 				late: openThen && task.dueOn !== null && task.dueOn < shown,

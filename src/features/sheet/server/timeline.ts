@@ -3,7 +3,7 @@ import { NONE } from "@/core/history/columns";
 import { currencySign, wholeAmount } from "@/core/money/words";
 import { formatDay, parseDay } from "@/core/time/day";
 import { longDay } from "@/core/time/words";
-import type { Memory } from "@/data/organisation/state";
+import type { OrganisationState } from "@/data/organisation/state";
 import { contactNames, type DealRecords } from "@/data/queries/dealRecords";
 
 export interface Happening {
@@ -25,14 +25,15 @@ type Entry = Partial<Omit<Happening, "at" | "day">> & Pick<Happening, "kind" | "
 type MakeEntry = (at: Date, rest: Entry) => Happening;
 
 /** The first instant that is later than a day. */
-export const endOf = (memory: Memory, day: number): number => memory.company.rules.zone.instantAt(day + 1, 0);
+export const endOf = (organisation: OrganisationState, day: number): number => organisation.company.rules.zone.instantAt(day + 1, 0);
 
 /** Who a person's id names, or null. */
-export const whoIs = (memory: Memory, id: string | null): string | null => (id ? (memory.people[memory.personIndex.get(id) ?? NONE]?.name ?? null) : null);
+export const whoIs = (organisation: OrganisationState, id: string | null): string | null =>
+	id ? (organisation.people[organisation.personIndex.get(id) ?? NONE]?.name ?? null) : null;
 
 /** A question in its newest words, whether it is still asked or not. */
-export function promptOf(memory: Memory, id: string): string {
-	for (const edition of [...memory.company.rules.editions].reverse()) {
+export function promptOf(organisation: OrganisationState, id: string): string {
+	for (const edition of [...organisation.company.rules.editions].reverse()) {
 		const found = edition.questions.find((question) => question.id === id);
 		if (found) return found.prompt;
 	}
@@ -40,8 +41,8 @@ export function promptOf(memory: Memory, id: string): string {
 }
 
 /** One timeline of activities, changes, answers, notes, tasks and quotes up to an instant, newest first; planned ones included. */
-export async function happeningsOf(memory: Memory, records: DealRecords, until: number): Promise<Happening[]> {
-	const { zone } = memory.company.rules;
+export async function happeningsOf(organisation: OrganisationState, records: DealRecords, until: number): Promise<Happening[]> {
+	const { zone } = organisation.company.rules;
 	const entry: MakeEntry = (at, rest) => ({
 		direction: null,
 		detail: null,
@@ -53,24 +54,24 @@ export async function happeningsOf(memory: Memory, records: DealRecords, until: 
 		day: formatDay(zone.dayOf(at.getTime())),
 	});
 	const list = [
-		...(await activitiesOf(memory, records, entry)),
+		...(await activitiesOf(organisation, records, entry)),
 		...records.answers.map((answer) =>
 			entry(answer.at, {
 				kind: "answer",
-				what: `${promptOf(memory, answer.questionId)} ${answer.level === "against" ? "against us" : answer.level}`,
+				what: `${promptOf(organisation, answer.questionId)} ${answer.level === "against" ? "against us" : answer.level}`,
 				detail: answer.note,
-				by: whoIs(memory, answer.byId),
+				by: whoIs(organisation, answer.byId),
 			}),
 		),
-		...records.notes.map((note) => entry(note.at, { kind: "note", what: note.body, by: whoIs(memory, note.byId) })),
-		...tasksOf(memory, records, entry),
-		...quotesOf(memory, records, entry),
-		...changesOf(memory, records, entry),
+		...records.notes.map((note) => entry(note.at, { kind: "note", what: note.body, by: whoIs(organisation, note.byId) })),
+		...tasksOf(organisation, records, entry),
+		...quotesOf(organisation, records, entry),
+		...changesOf(organisation, records, entry),
 	];
 	return list.filter((item) => item.planned || Date.parse(item.at) < until).sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : 0));
 }
 
-async function activitiesOf(memory: Memory, records: DealRecords, entry: MakeEntry): Promise<Happening[]> {
+async function activitiesOf(organisation: OrganisationState, records: DealRecords, entry: MakeEntry): Promise<Happening[]> {
 	const names = await contactNames([...new Set(records.activities.flatMap((activity) => activity.contactIds))]);
 	return records.activities.map((activity) =>
 		entry(activity.at, {
@@ -79,26 +80,26 @@ async function activitiesOf(memory: Memory, records: DealRecords, entry: MakeEnt
 			planned: activity.state === "planned",
 			what: `${capital(activity.kind)}: ${activity.subject ?? ""}`,
 			detail: activity.body,
-			by: [whoIs(memory, activity.byId), ...activity.contactIds.map((id) => names.get(id) ?? id)].filter(Boolean).join(", ") || null,
+			by: [whoIs(organisation, activity.byId), ...activity.contactIds.map((id) => names.get(id) ?? id)].filter(Boolean).join(", ") || null,
 			id: activity.id,
 		}),
 	);
 }
 
-function tasksOf(memory: Memory, records: DealRecords, entry: MakeEntry): Happening[] {
+function tasksOf(organisation: OrganisationState, records: DealRecords, entry: MakeEntry): Happening[] {
 	return records.tasks.flatMap((task) => {
-		const by = whoIs(memory, task.assigneeId);
+		const by = whoIs(organisation, task.assigneeId);
 		const given = entry(task.createdAt, { kind: "task", what: `Task given: ${task.title}`, by });
 		return task.doneAt ? [given, entry(task.doneAt, { kind: "task", what: `Task ${task.state}: ${task.title}`, detail: task.note, by })] : [given];
 	});
 }
 
-function quotesOf(memory: Memory, records: DealRecords, entry: MakeEntry): Happening[] {
-	const { zone } = memory.company.rules;
+function quotesOf(organisation: OrganisationState, records: DealRecords, entry: MakeEntry): Happening[] {
+	const { zone } = organisation.company.rules;
 	const noon = (iso: string) => new Date(zone.instantAt(parseDay(iso) ?? 0, 12 * 3_600_000));
 	return records.quotes.flatMap((quote) => {
 		const name = quote.number ? `Quote ${quote.number}` : "Quote";
-		const currency = quote.currency ?? memory.company.rules.rates.base;
+		const currency = quote.currency ?? organisation.company.rules.rates.base;
 		const amount = quote.amount === null ? "" : `, ${currencySign(currency)}${wholeAmount(quote.amount, currency)}`;
 		const valid = quote.validUntil ? `, valid until ${longDay(parseDay(quote.validUntil) ?? 0)}` : "";
 		return [
@@ -108,10 +109,10 @@ function quotesOf(memory: Memory, records: DealRecords, entry: MakeEntry): Happe
 	});
 }
 
-function changesOf(memory: Memory, records: DealRecords, entry: MakeEntry): Happening[] {
+function changesOf(organisation: OrganisationState, records: DealRecords, entry: MakeEntry): Happening[] {
 	return records.versions.flatMap((version, i) => {
 		const earlier = records.versions[i + 1];
-		const by = whoIs(memory, version.byId);
+		const by = whoIs(organisation, version.byId);
 		if (!earlier)
 			return [entry(version.validFrom, { kind: "change", what: version.stage === null ? "Taken off the books" : `Opened in ${version.stage}`, by })];
 		const fields: [keyof typeof version, string][] = [
@@ -126,17 +127,17 @@ function changesOf(memory: Memory, records: DealRecords, entry: MakeEntry): Happ
 		const said = fields.flatMap(([column, field]) => {
 			const [was, is] = [earlier[column], version[column]];
 			if (was === is) return [];
-			const show = (value: unknown) => fieldWords(memory, field, value, version.currency ?? memory.company.rules.rates.base);
+			const show = (value: unknown) => fieldWords(organisation, field, value, version.currency ?? organisation.company.rules.rates.base);
 			return [`${FIELD_NAMES[field as ComparedField]} ${show(was)} → ${show(is)}`];
 		});
 		return said.length ? [entry(version.validFrom, { kind: "change", what: said.join("; "), detail: version.reason, by })] : [];
 	});
 }
 
-function fieldWords(memory: Memory, field: string, value: unknown, currency: string): string {
+function fieldWords(organisation: OrganisationState, field: string, value: unknown, currency: string): string {
 	if (value === null || value === "") return "blank";
 	if (field === "amount") return `${currencySign(currency)}${wholeAmount(Number(value), currency)}`;
-	if (field === "owner") return whoIs(memory, String(value)) ?? String(value);
+	if (field === "owner") return whoIs(organisation, String(value)) ?? String(value);
 	if (field === "closeDate" || field === "nextStepDate") return longDay(parseDay(String(value)) ?? 0);
 	return String(value).replaceAll("_", " ");
 }

@@ -18,9 +18,9 @@ export const noteSchema = z.object({
 
 /** Who may be called on in a note of a deal: those who work here and reach it. */
 export function whoSees(context: Context, owner: number): { id: string; name: string }[] {
-	const { memory, now } = context;
-	return memory.people.flatMap((person, index) =>
-		worksOn(person, now.day) && reaches(reachOf(memory, { person, index }), owner) ? [{ id: person.id, name: person.name }] : [],
+	const { organisation, now } = context;
+	return organisation.people.flatMap((person, index) =>
+		worksOn(person, now.day) && reaches(reachOf(organisation, { person, index }), owner) ? [{ id: person.id, name: person.name }] : [],
 	);
 }
 
@@ -84,26 +84,26 @@ const DAYS_SHOWN = 30;
 /** Notes of the last thirty days that call on the person, newest first. */
 export async function readMentions(context: Context, day: number): Promise<Mention[]> {
 	demand(context.actor, "readDesk");
-	const { memory, actor } = context;
-	const { zone } = memory.company.rules;
+	const { organisation, actor } = context;
+	const { zone } = organisation.company.rules;
 	const since = new Date(zone.instantAt(day - DAYS_SHOWN, 0));
 	const rows = await connection()
 		.db.select()
 		.from(notes)
 		.where(and(gt(notes.at, since), sql`${notes.mentions} @> array[${actor.person.id}]::text[]`))
 		.orderBy(desc(notes.at));
-	const reach = reachOf(memory, actor);
+	const reach = reachOf(organisation, actor);
 	return rows.flatMap((note) => {
-		const index = memory.dealIndex.get(note.dealId) ?? -1;
-		const seen = surveyOn(memory.company, day).deals[index];
+		const index = organisation.dealIndex.get(note.dealId) ?? -1;
+		const seen = surveyOn(organisation.company, day).deals[index];
 		const on = zone.dayOf(note.at.getTime());
 		if (!seen || !reaches(reach, seen.owner) || on > day) return [];
 		return [
 			{
 				id: note.id,
 				dealId: note.dealId,
-				deal: memory.deals[index]?.name || "No name",
-				by: memory.people[memory.personIndex.get(note.byId ?? "") ?? -1]?.name ?? "Somebody",
+				deal: organisation.deals[index]?.name || "No name",
+				by: organisation.people[organisation.personIndex.get(note.byId ?? "") ?? -1]?.name ?? "Somebody",
 				day: formatDay(on),
 				body: note.body,
 			},

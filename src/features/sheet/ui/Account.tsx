@@ -1,6 +1,6 @@
 import Link from "next/link";
-import type { SheetAccount } from "../server/account";
 import { money, nearDate } from "@/ui/format";
+import type { SheetAccount } from "../server/account";
 
 /** The account behind the deal: what it bought and when, its other deals, and when it was last spoken to. */
 export function Account({ account, seen, currency }: { account: SheetAccount; seen: string; currency: string }) {

@@ -1,10 +1,10 @@
 "use client";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import type { SheetView } from "../server/readSheet";
 import { type StepInput, useActions } from "@/ui/actions";
 import { shortDate } from "@/ui/format";
 import { useAct } from "@/ui/parts/useAct";
+import type { SheetView } from "../server/readSheet";
 
 /** The steps to the signature, each with its day and who does it; late ones stand out. */
 export function ClosePlan({ view }: { view: SheetView }) {

@@ -2,9 +2,9 @@
 import { useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
-import type { SheetView } from "../server/readSheet";
 import { type ActivityInput, useActions } from "@/ui/actions";
 import { useAct } from "@/ui/parts/useAct";
+import type { SheetView } from "../server/readSheet";
 
 const DIRECTIONS = [
 	["both", "with them"],

@@ -1,9 +1,9 @@
 "use client";
 import { type ReactNode, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import type { SheetView } from "../server/readSheet";
-import { longDate, money, nearDate, spaced } from "@/ui/format";
 import { EditBox, type EditField } from "@/features/deals/ui/edit/EditBox";
+import { longDate, money, nearDate, spaced } from "@/ui/format";
+import type { SheetView } from "../server/readSheet";
 
 /** The deal's fields, each changed where it stands. */
 export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean }) {

@@ -1,10 +1,10 @@
 "use client";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import type { SheetView } from "../server/readSheet";
 import { useActions } from "@/ui/actions";
 import { nearDate } from "@/ui/format";
 import { useAct } from "@/ui/parts/useAct";
+import type { SheetView } from "../server/readSheet";
 
 const ROLES = [
 	["decision_maker", "signs"],

@@ -2,14 +2,14 @@
 import { type KeyboardEvent, useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import type { Level as LevelName } from "@/core/qualification/score";
-import type { SheetQuestion } from "../server/questions";
-import type { SheetView } from "../server/readSheet";
 import { type AnswerInput, useActions } from "@/ui/actions";
 import { nearDate } from "@/ui/format";
 import { Evidence } from "@/ui/parts/Bars";
 import { Level, levelWord } from "@/ui/parts/Level";
 import { useNotice } from "@/ui/parts/Notices";
 import { useAct } from "@/ui/parts/useAct";
+import type { SheetQuestion } from "../server/questions";
+import type { SheetView } from "../server/readSheet";
 
 /** The levels in the order of their keys. */
 const KEYS: readonly LevelName[] = ["unknown", "assumed", "heard", "shown", "against"];

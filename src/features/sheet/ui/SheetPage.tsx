@@ -2,10 +2,10 @@
 import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
-import type { SheetView } from "../server/readSheet";
+import { AssignDialog, type Draft } from "@/features/tasks/ui/AssignDialog";
 import { money } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
-import { AssignDialog, type Draft } from "@/features/tasks/ui/AssignDialog";
+import type { SheetView } from "../server/readSheet";
 import { Account } from "./Account";
 import { ClosePlan } from "./ClosePlan";
 import { Composer } from "./Composer";

@@ -1,8 +1,8 @@
 "use client";
 import { useCallback, useEffect, useState } from "react";
 import { Button, CloseButton } from "react-bootstrap";
-import type { SheetView } from "../server/readSheet";
 import type { AssignDeal } from "@/features/tasks/ui/AssignDialog";
+import type { SheetView } from "../server/readSheet";
 import { SheetBody } from "./SheetBody";
 import "./sheet.css";
 

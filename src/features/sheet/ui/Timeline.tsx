@@ -1,9 +1,9 @@
 "use client";
 import { useState } from "react";
-import type { Happening } from "../server/timeline";
 import { useActions } from "@/ui/actions";
 import { longDate, nearDate } from "@/ui/format";
 import { useAct } from "@/ui/parts/useAct";
+import type { Happening } from "../server/timeline";
 
 const FILTERS = [
 	{ key: "all", words: "All" },

@@ -1,5 +1,5 @@
-import type { SheetView } from "../server/readSheet";
 import { dayNumber, longDate, shortDate } from "@/ui/format";
+import type { SheetView } from "../server/readSheet";
 
 const WIDTH = 360;
 

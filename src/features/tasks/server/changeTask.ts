@@ -7,8 +7,8 @@ import { tasks } from "@/data/schema";
 import { touch } from "@/data/store/touch";
 import { type Context, record } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
-import { seesTask } from "./readTasks";
 import { demand } from "@/platform/rights";
+import { seesTask } from "./readTasks";
 import { type TaskJson, taskJson } from "./taskJson";
 
 export const changeTaskSchema = z
@@ -26,7 +26,7 @@ export const changeTaskSchema = z
  */
 export async function changeTask(context: Context, id: string, input: z.infer<typeof changeTaskSchema>): Promise<TaskJson> {
 	demand(context.actor, "changeTask");
-	const { memory, actor, now } = context;
+	const { organisation, actor, now } = context;
 	const stored = await connection().db.transaction(async (tx) => {
 		const [task] = await tx.select().from(tasks).where(eq(tasks.id, id)).for("update");
 		if (!task || !seesTask(context, task)) throw notFound("task", id);
@@ -50,5 +50,5 @@ export async function changeTask(context: Context, id: string, input: z.infer<ty
 		await touch(tx, task.dealId ? [task.dealId] : []);
 		return changed as typeof task;
 	});
-	return taskJson(stored, memory, formatDay(now.day));
+	return taskJson(stored, organisation, formatDay(now.day));
 }

@@ -19,11 +19,11 @@ export const comeBackSchema = z.object({
 export async function comeBack(context: Context, dealId: string, input: z.infer<typeof comeBackSchema>): Promise<{ id: string; assignee: string }> {
 	demand(context.actor, "assignTasks");
 	const { day, title } = comeBackSchema.parse(input);
-	const { memory, actor, now } = context;
+	const { organisation, actor, now } = context;
 	const { seen, name } = reachDeal(context, dealId);
 	if (seen.status !== "lost") throw new Fault(409, "Not lost", `${name.name} is ${seen.status}; one comes back to lost deals.`);
 	if (day <= formatDay(now.day)) throw new Fault(422, "The day has passed", `Come back on a day after ${formatDay(now.day)}.`);
-	const owner = memory.people[seen.owner];
+	const owner = organisation.people[seen.owner];
 	const assignee = owner && worksOn(owner, now.day) ? owner : actor.person;
 	const id = `task-${randomUUID()}`;
 	await connection().db.transaction(async (tx) => {

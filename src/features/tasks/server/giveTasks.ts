@@ -40,23 +40,23 @@ export interface Assigned {
 export async function assignTasks(context: Context, input: z.input<typeof assignSchema>): Promise<Assigned> {
 	demand(context.actor, "assignTasks");
 	const wish = assignSchema.parse(input);
-	const { memory, actor, now } = context;
-	const { rules } = memory.company;
-	const reach = reachOf(memory, actor);
-	const survey = surveyOn(memory.company, now.day);
+	const { organisation, actor, now } = context;
+	const { rules } = organisation.company;
+	const reach = reachOf(organisation, actor);
+	const survey = surveyOn(organisation.company, now.day);
 	const dueOn = wish.dueOn ?? formatDay(defaultDue(rules.calendar, now.day, quarterOf(now.day, rules.fiscalStart)));
 	if (dueOn < formatDay(now.day)) throw new Fault(422, "The day has passed", `A task can't be due on ${dueOn}; today is ${formatDay(now.day)}.`);
-	const chosen = wish.assigneeId === undefined ? undefined : memory.personIndex.get(wish.assigneeId);
+	const chosen = wish.assigneeId === undefined ? undefined : organisation.personIndex.get(wish.assigneeId);
 	if (wish.assigneeId !== undefined && (chosen === undefined || !reaches(reach, chosen))) throw notFound("person", wish.assigneeId);
 
 	const kept: string[] = [];
 	const afterClose: string[] = [];
 	const rows = [...new Set(wish.dealIds)].map((dealId) => {
-		const deal = memory.dealIndex.get(dealId);
+		const deal = organisation.dealIndex.get(dealId);
 		const seen = deal === undefined ? null : survey.deals[deal];
 		if (!seen || !reaches(reach, seen.owner)) throw notFound("deal", dealId);
 		if (seen.status !== "open") throw new Fault(409, "The deal is closed", `${dealId} is ${seen.status}; a task belongs to an open deal.`);
-		const owner = memory.people[chosen ?? seen.owner];
+		const owner = organisation.people[chosen ?? seen.owner];
 		const works = owner !== undefined && worksOn(owner, now.day);
 		if (!works) kept.push(dealId);
 		const close = isoOrNull(seen.close);
@@ -84,7 +84,7 @@ export async function assignTasks(context: Context, input: z.input<typeof assign
 		);
 		return made;
 	});
-	return { tasks: stored.map((task) => taskJson(task, memory, formatDay(now.day))), kept, afterClose };
+	return { tasks: stored.map((task) => taskJson(task, organisation, formatDay(now.day))), kept, afterClose };
 }
 
 /** Takes tasks back that the person has just given: they are gone, as if never given. Those already done or changed stay. */

@@ -4,8 +4,8 @@ import { NONE } from "@/core/history/columns";
 import { type Day, formatDay, isoOrNull } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
-import type { Context } from "@/platform/context";
 import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import type { Context } from "@/platform/context";
 import { demand, reaches, reachOf } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
 import { type StoredTask, type TaskJson, taskJson } from "./taskJson";
@@ -28,10 +28,10 @@ export interface TaskRow extends TaskJson {
 /** Tasks of the people of a scope, and on deals of theirs, seen on a day; open ones by due date first, then the newest done. */
 export async function readTasks(context: Context, scope: Scope, day: Day): Promise<TaskRow[]> {
 	demand(context.actor, "readTasks");
-	const { memory } = context;
+	const { organisation } = context;
 	const rows = await connection().db.select().from(tasks).orderBy(sql`(${tasks.state} = 'open') desc`, asc(tasks.dueOn), desc(tasks.doneAt), asc(tasks.id));
 	return rows
-		.filter((task) => isOfScope(context, task, scope) && memory.company.rules.zone.dayOf(task.createdAt.getTime()) <= day)
+		.filter((task) => isOfScope(context, task, scope) && organisation.company.rules.zone.dayOf(task.createdAt.getTime()) <= day)
 		.map((task) => taskRow(context, task, day));
 }
 
@@ -46,11 +46,11 @@ export interface TaskPage {
 	readonly rows: readonly TaskRow[];
 }
 
-/** One view of the tasks of a scope seen on a day: how many there are, and the `most` first ones. */
-export async function readTaskPage(context: Context, scope: Scope, day: Day, look: { view: TaskView; most: number }): Promise<TaskPage> {
+/** One view of the tasks of a scope seen on a day: how many there are, and the `limit` first ones. */
+export async function readTaskPage(context: Context, scope: Scope, day: Day, look: { view: TaskView; limit: number }): Promise<TaskPage> {
 	demand(context.actor, "readTasks");
-	const { memory } = context;
-	const { zone } = memory.company.rules;
+	const { organisation } = context;
+	const { zone } = organisation.company.rules;
 	const today = formatDay(day);
 	const end = new Date(zone.instantAt(day + 1, 0));
 	const { id, dealId, assigneeId, dueOn, doneAt, state } = tasks;
@@ -65,7 +65,7 @@ export async function readTaskPage(context: Context, scope: Scope, day: Day, loo
 	const shown = standing.filter((task) => belongs(task, look.view));
 	if (look.view === "open" || look.view === "late") shown.sort((a, b) => compareText(a.dueOn ?? "9", b.dueOn ?? "9") || byId(a, b));
 	else shown.sort((a, b) => (b.doneAt?.getTime() ?? 0) - (a.doneAt?.getTime() ?? 0) || byId(a, b));
-	const first = shown.slice(0, look.most).map((task) => task.id);
+	const first = shown.slice(0, look.limit).map((task) => task.id);
 	const stored = new Map((await tasksByIds(first)).map((task) => [task.id, task]));
 	return {
 		view: look.view,
@@ -82,8 +82,8 @@ const compareText = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
 /** How many tasks of a scope are open on a day, and how many of the person's own are due: the counts beside the rail's words. */
 export async function countTasks(context: Context, scope: Scope, day: Day): Promise<{ open: number; due: number }> {
 	demand(context.actor, "readTasks");
-	const { memory, actor } = context;
-	const end = new Date(memory.company.rules.zone.instantAt(day + 1, 0));
+	const { organisation, actor } = context;
+	const end = new Date(organisation.company.rules.zone.instantAt(day + 1, 0));
 	// Open on that day: given by its end, and not done before it.
 	const rows = await connection()
 		.db.select()
@@ -105,7 +105,7 @@ export async function readOwnTasks(context: Context, day: Day): Promise<TaskRow[
 		.from(tasks)
 		.where(and(eq(tasks.assigneeId, context.actor.person.id), or(eq(tasks.state, "open"), sql`${tasks.doneAt} > now() - interval '400 days'`)))
 		.orderBy(asc(tasks.dueOn), asc(tasks.id));
-	return rows.filter((task) => context.memory.company.rules.zone.dayOf(task.createdAt.getTime()) <= day).map((task) => taskRow(context, task, day));
+	return rows.filter((task) => context.organisation.company.rules.zone.dayOf(task.createdAt.getTime()) <= day).map((task) => taskRow(context, task, day));
 }
 
 export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> {
@@ -119,28 +119,28 @@ export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> 
 
 /** A task is seen by those who see its assignee's deals, or the deal it is about. */
 export function seesTask(context: Context, task: StoredTask): boolean {
-	return isOfScope(context, task, reachOf(context.memory, context.actor));
+	return isOfScope(context, task, reachOf(context.organisation, context.actor));
 }
 
 function isOfScope(context: Context, task: Pick<StoredTask, "assigneeId" | "dealId">, scope: Scope): boolean {
-	const { memory } = context;
-	if (reaches(scope, memory.personIndex.get(task.assigneeId ?? "") ?? NONE)) return true;
-	const deal = memory.dealIndex.get(task.dealId ?? "");
+	const { organisation } = context;
+	if (reaches(scope, organisation.personIndex.get(task.assigneeId ?? "") ?? NONE)) return true;
+	const deal = organisation.dealIndex.get(task.dealId ?? "");
 	if (deal === undefined) return scope === null;
-	return reaches(scope, surveyOn(memory.company, context.now.day).deals[deal]?.owner ?? NONE);
+	return reaches(scope, surveyOn(organisation.company, context.now.day).deals[deal]?.owner ?? NONE);
 }
 
 function taskRow(context: Context, task: StoredTask, day: Day): TaskRow {
-	const { memory } = context;
-	const { zone } = memory.company.rules;
-	const json = taskJson(task, memory, formatDay(day));
-	const deal = memory.dealIndex.get(task.dealId ?? "");
-	const seen = deal === undefined ? null : surveyOn(memory.company, day).deals[deal];
-	const name = (id: string | null) => ownerName(memory, memory.personIndex.get(id ?? "") ?? NONE);
+	const { organisation } = context;
+	const { zone } = organisation.company.rules;
+	const json = taskJson(task, organisation, formatDay(day));
+	const deal = organisation.dealIndex.get(task.dealId ?? "");
+	const seen = deal === undefined ? null : surveyOn(organisation.company, day).deals[deal];
+	const name = (id: string | null) => ownerName(organisation, organisation.personIndex.get(id ?? "") ?? NONE);
 	return {
 		...json,
-		deal: deal === undefined ? "No deal" : memory.deals[deal]?.name || "No name",
-		account: deal === undefined ? "" : accountName(memory, deal),
+		deal: deal === undefined ? "No deal" : organisation.deals[deal]?.name || "No name",
+		account: deal === undefined ? "" : accountName(organisation, deal),
 		amount: seen?.amountBase ?? 0,
 		close: seen ? isoOrNull(seen.close) : null,
 		assignee: name(task.assigneeId),

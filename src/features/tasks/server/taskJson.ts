@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { isOpenOn, TASK_STATES } from "@/core/tasks/task";
 import { NO_DAY, parseDay } from "@/core/time/day";
-import type { Memory } from "@/data/organisation/state";
+import type { OrganisationState } from "@/data/organisation/state";
 import type { tasks } from "@/data/schema";
 
 export const taskSchema = z
@@ -24,8 +24,8 @@ export type TaskJson = z.infer<typeof taskSchema>;
 export type StoredTask = typeof tasks.$inferSelect;
 
 /** A task as seen on an ISO day: one that was done later was still open then, and nobody knew its note. */
-export function taskJson(task: StoredTask, memory: Memory, seen: string): TaskJson {
-	const { zone } = memory.company.rules;
+export function taskJson(task: StoredTask, organisation: OrganisationState, seen: string): TaskJson {
+	const { zone } = organisation.company.rules;
 	const open = isOpenOn(
 		{
 			createdDay: zone.dayOf(task.createdAt.getTime()),

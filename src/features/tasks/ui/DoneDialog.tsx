@@ -2,9 +2,9 @@
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Alert, Button, Form, Modal } from "react-bootstrap";
-import type { TaskRow } from "../server/readTasks";
 import { useActions } from "@/ui/actions";
 import { useNotice } from "@/ui/parts/Notices";
+import type { TaskRow } from "../server/readTasks";
 
 interface Props {
 	readonly row: TaskRow;

@@ -4,10 +4,10 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { RULES } from "@/core/flags/list";
-import type { TaskRow } from "../server/readTasks";
 import { useActions } from "@/ui/actions";
 import { nearDate } from "@/ui/format";
 import { useNotice } from "@/ui/parts/Notices";
+import type { TaskRow } from "../server/readTasks";
 import { DoneDialog } from "./DoneDialog";
 
 /** Tasks, one a line. Done and dropped ask for a note and can be undone. */

@@ -1,9 +1,9 @@
 "use client";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
-import type { TaskPage, TaskView } from "../server/readTasks";
 import { grouped } from "@/ui/format";
 import { MoreRows } from "@/ui/parts/MoreRows";
+import type { TaskPage, TaskView } from "../server/readTasks";
 import { TaskTable } from "./TaskTable";
 import "@/features/deals/ui/deals.css";
 import "./tasks.css";
@@ -23,7 +23,7 @@ const VIEWS = Object.keys(WORDS) as TaskView[];
 /** Who does what by when: given, due and state, by the sentence's people. */
 export function TasksScreen({ page: { view, counts, rows }, today, whose, me, mayChange, onlyOwn }: Props) {
 	const [waiting, start] = useTransition();
-	const [, look] = useQueryStates({ state: parseAsString, most: parseAsString }, { shallow: false, history: "replace", startTransition: start });
+	const [, look] = useQueryStates({ state: parseAsString, limit: parseAsString }, { shallow: false, history: "replace", startTransition: start });
 	return (
 		<div className={waiting ? "waiting" : ""} aria-busy={waiting}>
 			<div className="flag-toggles mb-3" role="group" aria-label="Show tasks that are">
@@ -33,7 +33,7 @@ export function TasksScreen({ page: { view, counts, rows }, today, whose, me, ma
 						type="button"
 						className="flag-toggle"
 						aria-pressed={one === view}
-						onClick={() => void look({ state: one === "open" ? null : one, most: null })}
+						onClick={() => void look({ state: one === "open" ? null : one, limit: null })}
 					>
 						<b>{grouped(counts[one])}</b> {WORDS[one]}
 					</button>

@@ -1,6 +1,6 @@
-import { callerOf, faultResponse } from "@/platform/http/api";
-import { zipFiles } from "@/formats/bundle/write";
 import { exportBundle } from "@/features/import/server/exportBundle";
+import { zipFiles } from "@/formats/bundle/write";
+import { callerOf, faultResponse } from "@/platform/http/api";
 
 /** The whole organisation as a bundle, zipped. */
 export async function GET(request: Request): Promise<Response> {

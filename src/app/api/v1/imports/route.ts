@@ -1,9 +1,9 @@
 import { z } from "zod";
+import { ENDPOINTS } from "@/features/contract";
+import { startImport } from "@/features/import/server/importBundle";
 import { callerOf, faultResponse } from "@/platform/http/api";
 import { readBody } from "@/platform/http/body";
-import { ENDPOINTS } from "@/features/contract";
 import { serve } from "@/platform/http/serve";
-import { startImport } from "@/features/import/server/importBundle";
 import { demand } from "@/platform/rights";
 
 export const GET = serve(ENDPOINTS.listImports);

@@ -1,7 +1,7 @@
 "use client";
 import { memo, type PointerEvent, type RefObject, useRef } from "react";
-import type { Picture } from "@/workers/riverModel";
 import { shortMoney } from "@/ui/format";
+import type { Picture } from "@/workers/riverModel";
 import { type Drawing, placeAt, type ThreadDrawing } from "./geometry";
 
 interface Props {

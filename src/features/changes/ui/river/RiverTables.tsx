@@ -1,9 +1,9 @@
 "use client";
 import { memo } from "react";
 import { shortDay } from "@/core/time/words";
-import type { RiverView } from "../../server/readRiver";
-import type { PartFigures, Picture, PictureWeek } from "@/workers/riverModel";
 import { change, shortMoney } from "@/ui/format";
+import type { PartFigures, Picture, PictureWeek } from "@/workers/riverModel";
+import type { RiverView } from "../../server/readRiver";
 
 const ENTERED = ["new", "reopened", "handed-in", "rolled-in", "pulled-in"];
 const COLUMNS: readonly { words: string; kinds: readonly string[]; sign: 1 | -1 }[] = [

@@ -3,9 +3,9 @@ import Link from "next/link";
 import { useState } from "react";
 import { Button } from "react-bootstrap";
 import type { WeekLine } from "@/core/river/lines";
-import type { RiverView } from "../../server/readRiver";
-import type { Stood } from "@/workers/riverModel";
 import { change, money, wholeAmount } from "@/ui/format";
+import type { Stood } from "@/workers/riverModel";
+import type { RiverView } from "../../server/readRiver";
 
 interface Deals {
 	readonly view: RiverView;

@@ -1,6 +1,6 @@
-import type { RiverView } from "../../server/readRiver";
-import type { PartFigures, Picture } from "@/workers/riverModel";
 import { shortMoney } from "@/ui/format";
+import type { PartFigures, Picture } from "@/workers/riverModel";
+import type { RiverView } from "../../server/readRiver";
 
 /** What the river shows, in one sentence, and who pushes when, in another. */
 export function finding(picture: Picture, reps: readonly PartFigures[], view: RiverView): { headline: string; pushes: string } {

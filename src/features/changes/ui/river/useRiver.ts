@@ -1,8 +1,8 @@
 "use client";
 import { type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
-import type { RiverView } from "../../server/readRiver";
 import type { Cut, Picture, RiverModel } from "@/workers/riverModel";
+import type { RiverView } from "../../server/readRiver";
 
 export type Model = Remote<RiverModel>;
 

@@ -1,9 +1,9 @@
 "use client";
 import { useState } from "react";
 import { Alert, Button, Form, Modal } from "react-bootstrap";
+import { useActions } from "@/ui/actions";
 import type { EditChoices } from "../../server/editChoices";
 import type { Preview } from "../../server/editDeals";
-import { useActions } from "@/ui/actions";
 import { changeOf, EDIT_FIELDS, type EditDeal, type EditField, Editor, given, useEdited } from "./EditBox";
 import { Needed, neededFor } from "./Needed";
 

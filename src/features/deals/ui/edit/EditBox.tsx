@@ -4,10 +4,10 @@ import { useEffect, useState } from "react";
 import { Alert, Button, Form, Overlay, Popover } from "react-bootstrap";
 import { parseAmount } from "@/core/money/amount";
 import { exponentOf } from "@/core/money/currency";
-import type { EditChoices } from "../../server/editChoices";
 import { type DealTarget, type EditInput, type Refusal, useActions } from "@/ui/actions";
 import { currencySign, spaced } from "@/ui/format";
 import { useNotice } from "@/ui/parts/Notices";
+import type { EditChoices } from "../../server/editChoices";
 import { Needed, neededFor } from "./Needed";
 import "./edit.css";
 

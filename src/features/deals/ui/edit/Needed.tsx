@@ -1,7 +1,7 @@
 "use client";
 import { Form } from "react-bootstrap";
-import type { EditChoices } from "../../server/editChoices";
 import type { EditInput } from "@/ui/actions";
+import type { EditChoices } from "../../server/editChoices";
 
 export interface Need {
 	readonly name: "reason" | "outcomeReason" | "competitor" | "closedOn";

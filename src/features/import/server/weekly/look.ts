@@ -4,18 +4,17 @@ import { FIELD_NAMES } from "@/core/bridge/compare";
 import { formatDay, parseDay } from "@/core/time/day";
 import { type DealState, differing, inForce, overlay, STATE_FIELDS, versionsFrom } from "@/core/weekly/versions";
 import type { Sql } from "@/data/db";
-import { organisation } from "@/data/schema";
-import { weeklyFiles } from "@/data/schemaWeekly";
+import { organisationSettings, weeklyFiles } from "@/data/schema";
+import type { StageInput } from "@/features/setup/server/stageSettings";
 import type { Problem } from "@/formats/bundle/model";
 import { CsvFault, type CsvTable, readCsv } from "@/formats/csv";
 import { dayFromName, WEEKLY_FIELDS } from "@/formats/weekly/fields";
 import { cellsOf, readWeekly, type WeeklyPlan, type WeeklyRow } from "@/formats/weekly/read";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import type { StageInput } from "@/features/setup/server/stageSettings";
 import { planFor, suggestStages } from "./mapping";
 import { Names } from "./people";
-import { dealsLastIn, fileBefore, importOf, instantOf, isWeekly, statementsOf, versionsOf } from "./store";
+import { dealsLastIn, fileBefore, fileInstant, importOf, isWeekly, statementsOf, versionsOf } from "./store";
 
 /** A file as it is sent, with what was chosen for it so far. */
 export interface WeeklySent {
@@ -81,9 +80,9 @@ const KEPT_PROBLEMS = 200;
 
 /** Reads a file and works out what taking it in would do. Throws a 422 where it can't be read as CSV at all. */
 export async function look(db: Sql, context: Context, sent: WeeklySent): Promise<Looked> {
-	const { rules } = context.memory.company;
+	const { rules } = context.organisation.company;
 	const table = tableOf(sent);
-	const [org] = await db.select({ plan: organisation.weeklyPlan }).from(organisation);
+	const [org] = await db.select({ plan: organisationSettings.weeklyPlan }).from(organisationSettings);
 	const { plan, unsure } = planFor(context, table, sent.plan, org?.plan ?? null);
 	const { rows, problems, unknownStages } = readWeekly(sent.name, table, plan);
 	const day = sent.day ?? dayFromName(sent.name);
@@ -142,8 +141,8 @@ function dayProblems(context: Context, file: string, day: string | null): Proble
 }
 
 /** Amounts in a currency that can't be put into the base. */
-function withoutRate({ memory, now }: Context, file: string, rows: readonly WeeklyRow[]): Problem[] {
-	const { rates } = memory.company.rules;
+function withoutRate({ organisation, now }: Context, file: string, rows: readonly WeeklyRow[]): Problem[] {
+	const { rates } = organisation.company.rules;
 	const seen = new Set<string>();
 	return rows.flatMap(({ currency, line }) => {
 		if (currency === null || currency === rates.base || seen.has(currency) || rates.on(currency, now.day)) return [];
@@ -167,7 +166,7 @@ function stateOf(row: WeeklyRow, names: Names): Partial<DealState> {
 }
 
 async function effectOf(db: Sql, context: Context, day: string, read: Looked["read"], names: Names) {
-	const at = instantOf(context, parseDay(day) ?? 0);
+	const at = fileInstant(context, parseDay(day) ?? 0);
 	const [ofDay] = await db.select().from(weeklyFiles).where(eq(weeklyFiles.day, day));
 	const before = await fileBefore(db, day);
 	const earlier = before ? await dealsLastIn(db, before.id, day) : [];
@@ -189,10 +188,10 @@ async function effectOf(db: Sql, context: Context, day: string, read: Looked["re
 			changed++;
 			for (const field of fields) counts.set(field, (counts.get(field) ?? 0) + 1);
 			const last = (versions.get(row.id) ?? []).filter((version) => version.at <= at && version.importId !== (ofDay ? importOf(ofDay.id) : null)).at(-1);
-			if (before && last && !isWeekly(last.importId) && last.at > instantOf(context, parseDay(before.day) ?? 0)) editedHere++;
+			if (before && last && !isWeekly(last.importId) && last.at > fileInstant(context, parseDay(before.day) ?? 0)) editedHere++;
 		}
 	}
-	const kinds = new Map(context.memory.company.rules.stages.map((stage) => [stage.name, stage.kind]));
+	const kinds = new Map(context.organisation.company.rules.stages.map((stage) => [stage.name, stage.kind]));
 	const open = earlier.filter((id) => kinds.get(holds(id)?.stage ?? "") === "open");
 	const here = new Set(read.map((row) => row.id));
 	const missing = open.filter((id) => !here.has(id));

@@ -1,16 +1,16 @@
 import { evenChances, type Stage } from "@/core/history/stage";
+import type { StageInput } from "@/features/setup/server/stageSettings";
 import type { CsvTable } from "@/formats/csv";
-import { type Columns, guessColumns, plain } from "@/formats/weekly/fields";
+import { type Columns, comparable, guessColumns } from "@/formats/weekly/fields";
 import { cellsOf, type WeeklyPlan } from "@/formats/weekly/read";
 import { guessDates, guessDecimal } from "@/formats/weekly/values";
 import type { Context } from "@/platform/context";
-import type { StageInput } from "@/features/setup/server/stageSettings";
 
 /** Which of our stages a name of theirs means: the one that is called so, or won or lost by its words; null where it has to be said. */
 export function guessStage(theirs: string, stages: readonly Stage[]): string | null {
-	const name = plain(theirs);
+	const name = comparable(theirs);
 	const bare = name.replace(/^\d+ /, "");
-	const same = stages.find((stage) => [name, bare].includes(plain(stage.name)));
+	const same = stages.find((stage) => [name, bare].includes(comparable(stage.name)));
 	if (same) return same.name;
 	const kind = KIND_WORDS.won.test(name) ? "won" : KIND_WORDS.lost.test(name) ? "lost" : null;
 	const ends = stages.filter((stage) => stage.kind === kind);
@@ -27,7 +27,7 @@ const USUAL_DAYS = 10;
  */
 export function suggestStages(theirs: readonly string[]): StageInput[] {
 	const number = (name: string) => Number(/^\D?(\d+)/.exec(name)?.[1] ?? Number.NaN);
-	const kindOf = (name: string) => (KIND_WORDS.won.test(plain(name)) ? "won" : KIND_WORDS.lost.test(plain(name)) ? "lost" : "open");
+	const kindOf = (name: string) => (KIND_WORDS.won.test(comparable(name)) ? "won" : KIND_WORDS.lost.test(comparable(name)) ? "lost" : "open");
 	const names = [...new Set(theirs)];
 	if (names.every((name) => !Number.isNaN(number(name)))) names.sort((a, b) => number(a) - number(b));
 	const of = (kind: StageInput["kind"]) => names.filter((name) => kindOf(name) === kind);
@@ -44,7 +44,7 @@ export function planFor(
 	chosen: Partial<WeeklyPlan> | null,
 	remembered: WeeklyPlan | null,
 ): { plan: WeeklyPlan; unsure: { dates: boolean } } {
-	const { stages, rates } = context.memory.company.rules;
+	const { stages, rates } = context.organisation.company.rules;
 	const columns: Columns = chosen?.columns ?? guessColumns(table.header, remembered?.columns ?? null);
 	const dates = guessDates([...cellsOf(table, columns.closeDate), ...cellsOf(table, columns.nextStepDate), ...cellsOf(table, columns.created)]);
 	const said = { ...remembered?.stages, ...chosen?.stages };

@@ -3,11 +3,11 @@ import { z } from "zod";
 import { asOf } from "@/core/history/columns";
 import { parseDay } from "@/core/time/day";
 import { connection } from "@/data/db";
-import { DECISIONS, type Decision, weeklyFiles, weeklyMissing } from "@/data/schemaWeekly";
+import { DECISIONS, type Decision, weeklyFiles, weeklyMissing } from "@/data/schema";
 import { touch } from "@/data/store/touch";
+import { accountName, ownerName } from "@/features/deals/server/readDeals";
 import { type Context, record } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { accountName, ownerName } from "@/features/deals/server/readDeals";
 import { demand, may } from "@/platform/rights";
 import { rebuild } from "./rebuild";
 
@@ -38,8 +38,8 @@ const SHOWN = 200;
 export async function listWeekly(context: Context): Promise<WeeklyList | null> {
 	if (!may(context.actor, "importBundle")) return null;
 	const { db } = connection();
-	const { memory } = context;
-	const { history, rules } = memory.company;
+	const { organisation } = context;
+	const { history, rules } = organisation.company;
 	const files = await db.select().from(weeklyFiles).orderBy(desc(weeklyFiles.day)).limit(60);
 	const rows = await db
 		.select()
@@ -53,10 +53,10 @@ export async function listWeekly(context: Context): Promise<WeeklyList | null> {
 			name: file.name,
 			day: file.day,
 			rows: file.counts.rows ?? 0,
-			by: memory.people[memory.personIndex.get(file.byId) ?? -1]?.name ?? file.byId,
+			by: organisation.people[organisation.personIndex.get(file.byId) ?? -1]?.name ?? file.byId,
 		})),
 		missing: rows.flatMap(({ weekly_missing: one, weekly_files: file }): MissingDeal[] => {
-			const deal = memory.dealIndex.get(one.dealId);
+			const deal = organisation.dealIndex.get(one.dealId);
 			if (deal === undefined) return [];
 			// As it stood before the file that it isn't in.
 			const before = asOf(history, deal, (parseDay(file.day) ?? 0) - 1);
@@ -66,9 +66,9 @@ export async function listWeekly(context: Context): Promise<WeeklyList | null> {
 				{
 					id: one.dealId,
 					fileId: one.fileId,
-					name: memory.deals[deal]?.name || "No name",
-					account: accountName(memory, deal),
-					owner: ownerName(memory, history.owner[row] as number),
+					name: organisation.deals[deal]?.name || "No name",
+					account: accountName(organisation, deal),
+					owner: ownerName(organisation, history.owner[row] as number),
 					stage: rules.stages[history.stage[row] as number]?.name ?? "taken off the books",
 					amount: Number.isNaN(amount) ? 0 : rules.rates.toBase(amount, rules.currencies[history.currency[row] as number] ?? rules.rates.base, context.now.day),
 					day: file.day,
@@ -93,7 +93,7 @@ export const decisionSchema = z.object({
 export async function decideMissing(context: Context, input: z.infer<typeof decisionSchema>): Promise<{ count: number }> {
 	demand(context.actor, "importBundle");
 	const { deals, decision } = decisionSchema.parse(input);
-	const kinds = new Set(context.memory.company.rules.stages.map((stage) => stage.kind));
+	const kinds = new Set(context.organisation.company.rules.stages.map((stage) => stage.kind));
 	if ((decision === "won" || decision === "lost") && !kinds.has(decision))
 		throw new Fault(422, "No such stage", `There is no stage that means ${decision}. Make one in Setup first.`);
 	const ids = deals.map((deal) => deal.id);

@@ -1,6 +1,6 @@
 import type { Context } from "@/platform/context";
 
-const plain = (text: string) => text.trim().toLowerCase();
+const folded = (text: string) => text.trim().toLowerCase();
 
 /** An id made of a name that none of the taken ones is. */
 export function idFrom(name: string, taken: { has(id: string): boolean }): string {
@@ -27,26 +27,26 @@ export class Names {
 	readonly newAccounts = new Map<string, string>();
 
 	constructor(private readonly context: Context) {
-		for (const person of context.memory.people) {
-			for (const name of [person.id, person.email, person.name]) if (name) this.people.set(plain(name), person.id);
+		for (const person of context.organisation.people) {
+			for (const name of [person.id, person.email, person.name]) if (name) this.people.set(folded(name), person.id);
 		}
-		for (const account of context.memory.accounts.values()) this.accounts.set(plain(account.name), account.id);
+		for (const account of context.organisation.accounts.values()) this.accounts.set(folded(account.name), account.id);
 	}
 
 	person(name: string): string {
-		return this.find(name, this.people, this.newPeople, this.context.memory.personIndex);
+		return this.find(name, this.people, this.newPeople, this.context.organisation.personIndex);
 	}
 
 	account(name: string): string {
-		return this.find(name, this.accounts, this.newAccounts, this.context.memory.accounts);
+		return this.find(name, this.accounts, this.newAccounts, this.context.organisation.accounts);
 	}
 
 	private find(name: string, known: Map<string, string>, made: Map<string, string>, taken: { has(id: string): boolean }): string {
-		const id = known.get(plain(name));
+		const id = known.get(folded(name));
 		if (id !== undefined) return id;
 		const ids = new Set(made.values());
 		const fresh = idFrom(name, { has: (one) => taken.has(one) || ids.has(one) });
-		known.set(plain(name), fresh);
+		known.set(folded(name), fresh);
 		made.set(name.trim(), fresh);
 		return fresh;
 	}

@@ -2,8 +2,7 @@ import { and, desc, eq, inArray, lt, sql } from "drizzle-orm";
 import { parseDay } from "@/core/time/day";
 import { type DealState, type DealVersion, STATE_FIELDS, type Statement } from "@/core/weekly/versions";
 import type { Sql } from "@/data/db";
-import { dealVersions } from "@/data/schema";
-import { weeklyFiles, weeklyMissing, weeklyRows } from "@/data/schemaWeekly";
+import { dealVersions, weeklyFiles, weeklyMissing, weeklyRows } from "@/data/schema";
 import type { Context } from "@/platform/context";
 
 /** The import that a version of a weekly file names. */
@@ -11,7 +10,7 @@ export const importOf = (fileId: string) => `weekly:${fileId}`;
 export const isWeekly = (importId: string | null) => importId?.startsWith("weekly:") ?? false;
 
 /** The instant a file of a day speaks of: its noon. What is done by hand later on that day comes after it. */
-export const instantOf = ({ memory }: Context, day: number) => memory.company.rules.zone.instantAt(day, 12 * 3_600_000);
+export const fileInstant = ({ organisation }: Context, day: number) => organisation.company.rules.zone.instantAt(day, 12 * 3_600_000);
 
 export interface StoredVersion extends DealVersion {
 	readonly id: number;
@@ -54,9 +53,9 @@ export async function statementsOf(
 	ids: readonly string[],
 	without: string | null,
 ): Promise<Map<string, (Statement & { fileId: string })[]>> {
-	const { stages } = context.memory.company.rules;
+	const { stages } = context.organisation.company.rules;
 	const days = new Map((await db.select({ id: weeklyFiles.id, day: weeklyFiles.day }).from(weeklyFiles)).map((file) => [file.id, file.day]));
-	const at = (fileId: string) => instantOf(context, parseDay(days.get(fileId) ?? "") ?? 0);
+	const at = (fileId: string) => fileInstant(context, parseDay(days.get(fileId) ?? "") ?? 0);
 	const rows = await inParts(ids, (part) => db.select().from(weeklyRows).where(inArray(weeklyRows.dealId, part)));
 	const said = grouped(
 		rows.filter((row) => row.fileId !== without),

@@ -5,8 +5,7 @@ import { exponentOf } from "@/core/money/currency";
 import { parseDay } from "@/core/time/day";
 import { STATE_FIELDS } from "@/core/weekly/versions";
 import { connection, type Tx } from "@/data/db";
-import { accounts, deals, marks, organisation, people } from "@/data/schema";
-import { weeklyFiles, weeklyMissing, weeklyRows } from "@/data/schemaWeekly";
+import { accounts, deals, marks, organisationSettings, people, weeklyFiles, weeklyMissing, weeklyRows } from "@/data/schema";
 import { touch } from "@/data/store/touch";
 import { WEEKLY_FIELDS } from "@/formats/weekly/fields";
 import { DATE_ORDERS } from "@/formats/weekly/values";
@@ -15,7 +14,7 @@ import { Fault } from "@/platform/fault";
 import { demand } from "@/platform/rights";
 import { type Looked, look, type WeeklySent, type WeeklyView } from "./look";
 import { rebuild } from "./rebuild";
-import { instantOf } from "./store";
+import { fileInstant } from "./store";
 
 const column = z.string().max(500).nullable();
 export const weeklyPlanSchema = z
@@ -69,10 +68,10 @@ export async function takeWeekly(context: Context, sent: WeeklySent, confirmed: 
 		await writeMissing(tx, looked.missing, fileId, before.missing);
 		await rebuild(tx, context, [...new Set([...ids, ...before.deals])]);
 		await tx
-			.insert(organisation)
+			.insert(organisationSettings)
 			.values({ id: 1, weeklyPlan: view.plan })
-			.onConflictDoUpdate({ target: organisation.id, set: { weeklyPlan: view.plan } });
-		const at = new Date(instantOf(context, parseDay(day) ?? 0));
+			.onConflictDoUpdate({ target: organisationSettings.id, set: { weeklyPlan: view.plan } });
+		const at = new Date(fileInstant(context, parseDay(day) ?? 0));
 		await tx.insert(marks).values({ at, name: "Weekly export", byId: context.actor.person.id, seal: null }).onConflictDoNothing();
 		await record(tx, context, "weekly export taken in", fileId, { name: sent.name, day, ...counts });
 		await touch(tx, null);
@@ -121,8 +120,8 @@ async function writeNames(tx: Tx, { names }: Looked): Promise<void> {
 	await forChunks([...names.newAccounts], (part) => tx.insert(accounts).values(part.map(([name, id]) => ({ id, name }))));
 }
 
-async function writeDeals(tx: Tx, { memory }: Context, { read }: Looked, day: string): Promise<void> {
-	const { zone } = memory.company.rules;
+async function writeDeals(tx: Tx, { organisation }: Context, { read }: Looked, day: string): Promise<void> {
+	const { zone } = organisation.company.rules;
 	const noon = (iso: string) => new Date(zone.instantAt(parseDay(iso) ?? 0, 12 * 3_600_000));
 	await forChunks(read, (part) =>
 		tx

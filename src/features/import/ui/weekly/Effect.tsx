@@ -1,6 +1,6 @@
 import { plural } from "@/core/time/words";
-import type { WeeklyView } from "../../server/weekly/look";
 import { longDate } from "@/ui/format";
+import type { WeeklyView } from "../../server/weekly/look";
 
 /** What taking the file in would do, or what stands in its way, line by line. */
 export function Effect({ view }: { view: WeeklyView }) {

@@ -2,8 +2,8 @@
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { evenChances } from "@/core/history/stage";
-import { useActions } from "@/ui/actions";
 import type { StageInput } from "@/features/setup/server/stageSettings";
+import { useActions } from "@/ui/actions";
 import { useAct } from "@/ui/parts/useAct";
 
 /** The first stages, made of those that stand in a file: put in order, and said which are won and lost. */

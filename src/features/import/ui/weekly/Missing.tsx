@@ -3,9 +3,9 @@ import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { formatDay } from "@/core/time/day";
 import { useActions } from "@/ui/actions";
-import type { MissingDeal, WeeklyList } from "../../server/weekly/missing";
 import { dayNumber, longDate, money } from "@/ui/format";
 import { useAct } from "@/ui/parts/useAct";
+import type { MissingDeal, WeeklyList } from "../../server/weekly/missing";
 
 const CHOICES = [
 	{ key: "won", words: "Won", done: "won" },

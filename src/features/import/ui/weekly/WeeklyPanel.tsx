@@ -2,10 +2,10 @@
 import { useRef, useState } from "react";
 import { Alert, Button, Form, Spinner } from "react-bootstrap";
 import { plural } from "@/core/time/words";
-import type { WeeklyList } from "../../server/weekly/missing";
 import { longDate } from "@/ui/format";
 import { useNotice } from "@/ui/parts/Notices";
 import { useAgain } from "@/ui/parts/useAct";
+import type { WeeklyList } from "../../server/weekly/missing";
 import { Effect } from "./Effect";
 import { FirstStages } from "./FirstStages";
 import { Mapping } from "./Mapping";

@@ -1,6 +1,8 @@
 import { index, jsonb, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
-import type { DealState } from "../core/weekly/versions";
-import { day, deals, instant, minor, people, stages } from "./schema";
+import type { DealState } from "../../core/weekly/versions";
+import { day, instant, minor } from "./columns";
+import { deals, stages } from "./deals";
+import { people } from "./people";
 
 /** Weekly exports that were taken in; their versions carry `weekly:` and the id as their import. */
 export const weeklyFiles = pgTable(
@@ -48,6 +50,7 @@ export const weeklyRows = pgTable(
 );
 
 export const DECISIONS = ["won", "lost", "removed", "open"] as const;
+
 export type Decision = (typeof DECISIONS)[number];
 
 /** Open deals that were in the file before and not in this one, with what was decided of them; null: not yet. */

@@ -1,0 +1,100 @@
+import { sql } from "drizzle-orm";
+import { bigserial, doublePrecision, index, integer, numeric, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
+import { accounts, contacts } from "./accounts";
+import { day, instant, minor } from "./columns";
+import { people } from "./people";
+
+export const stages = pgTable("stages", {
+	name: text("name").primaryKey(),
+	position: integer("position").notNull().unique(),
+	kind: text("kind").notNull(),
+	probability: numeric("probability").notNull(),
+	usualDays: doublePrecision("usual_days").notNull(),
+});
+
+export const deals = pgTable("deals", {
+	id: text("id").primaryKey(),
+	accountId: text("account_id").references(() => accounts.id),
+	name: text("name").notNull().default(""),
+	source: text("source"),
+	createdAt: instant("created_at").notNull(),
+	competitor: text("competitor"),
+	outcomeReason: text("outcome_reason"),
+	tags: text("tags").array().notNull().default([]),
+});
+
+/** A full row for each state a deal was in; `valid_to` is null for the current one, of which the database allows one a deal. */
+export const dealVersions = pgTable(
+	"deal_versions",
+	{
+		id: bigserial("id", { mode: "number" }).primaryKey(),
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
+		validFrom: instant("valid_from").notNull(),
+		validTo: instant("valid_to"),
+		/** null: taken off the books */
+		stage: text("stage").references(() => stages.name, { onUpdate: "cascade" }),
+		amount: minor("amount"),
+		currency: text("currency"),
+		closeDate: day("close_date"),
+		ownerId: text("owner_id").references(() => people.id, { onUpdate: "cascade" }),
+		category: text("category"),
+		nextStep: text("next_step"),
+		nextStepDate: day("next_step_date"),
+		byId: text("by_id"),
+		importId: text("import_id"),
+		/** why it was changed, in the words of whoever did */
+		reason: text("reason"),
+	},
+	(t) => [uniqueIndex("deal_versions_at").on(t.dealId, t.validFrom), uniqueIndex("deal_versions_current").on(t.dealId).where(sql`${t.validTo} is null`)],
+);
+
+export const dealContacts = pgTable(
+	"deal_contacts",
+	{
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
+		contactId: text("contact_id")
+			.notNull()
+			.references(() => contacts.id),
+	},
+	(t) => [primaryKey({ columns: [t.dealId, t.contactId] })],
+);
+
+/** Rows that have no id of their own are told apart by an ordinal among the equal rest of their key. */
+export const dealLines = pgTable(
+	"deal_lines",
+	{
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
+		ordinal: integer("ordinal").notNull(),
+		product: text("product"),
+		family: text("family"),
+		quantity: numeric("quantity"),
+		listPrice: minor("list_price"),
+		unitPrice: minor("unit_price"),
+		currency: text("currency"),
+	},
+	(t) => [primaryKey({ columns: [t.dealId, t.ordinal] })],
+);
+
+export const quotes = pgTable(
+	"quotes",
+	{
+		id: text("id").primaryKey(),
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
+		number: text("number"),
+		sentOn: day("sent_on"),
+		validUntil: day("valid_until"),
+		answeredOn: day("answered_on"),
+		answer: text("answer"),
+		amount: minor("amount"),
+		currency: text("currency"),
+	},
+	(t) => [index("quotes_deal").on(t.dealId)],
+);

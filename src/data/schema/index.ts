@@ -1,0 +1,14 @@
+/** Every table; a capability's tables are in a file of their own. */
+export * from "./accounts";
+export * from "./changes";
+export * from "./columns";
+export * from "./deals";
+export * from "./evidence";
+export * from "./import";
+export * from "./organisation";
+export * from "./people";
+export * from "./record";
+export * from "./sheet";
+export * from "./tasks";
+export * from "./views";
+export * from "./weekly";

@@ -1,0 +1,42 @@
+import { sql } from "drizzle-orm";
+import { check, integer, jsonb, numeric, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
+import type { FlagSettings } from "../../core/flags/settings";
+import type { WeeklyPlan } from "../../formats/weekly/read";
+import { day } from "./columns";
+
+/** Upper ends of the bands of last contact in calendar days: two weeks, six weeks, a quarter. */
+export const STANDARD_BANDS = [14, 42, 91];
+
+/** One row: the rules that are not lists. */
+export const organisationSettings = pgTable(
+	"organisation",
+	{
+		id: integer("id").primaryKey().default(1),
+		timeZone: text("time_zone").notNull().default("Europe/Berlin"),
+		baseCurrency: text("base_currency").notNull().default("EUR"),
+		fiscalStartMonth: integer("fiscal_start_month").notNull().default(1),
+		weekend: integer("weekend").array().notNull().default([6, 0]),
+		today: day("today"),
+		activityKinds: jsonb("activity_kinds").notNull().$type<Record<string, { stagePosition?: number }>>().default({}),
+		flags: jsonb("flags").notNull().$type<FlagSettings>().default({}),
+		/** how the columns and values of weekly exports are read */
+		weeklyPlan: jsonb("weekly_plan").$type<WeeklyPlan>(),
+		/** why deals are lost, to choose from */
+		outcomeReasons: text("outcome_reasons").array().notNull().default([]),
+		/** upper ends of the bands of last contact, in calendar days */
+		contactBands: integer("contact_bands").array().notNull().default(STANDARD_BANDS),
+	},
+	(t) => [check("one_organisation", sql`${t.id} = 1`)],
+);
+
+export const holidays = pgTable("holidays", { date: day("date").primaryKey(), name: text("name") });
+
+export const rates = pgTable(
+	"rates",
+	{
+		currency: text("currency").notNull(),
+		date: day("date").notNull(),
+		rate: numeric("rate").notNull(),
+	},
+	(t) => [primaryKey({ columns: [t.currency, t.date] })],
+);

@@ -1,0 +1,33 @@
+import { sql } from "drizzle-orm";
+import { bigint, bigserial, check, index, integer, jsonb, pgTable, text } from "drizzle-orm/pg-core";
+import { instant } from "./columns";
+
+export const audit = pgTable("audit", {
+	id: bigserial("id", { mode: "number" }).primaryKey(),
+	at: instant("at").notNull().defaultNow(),
+	personId: text("person_id"),
+	action: text("action").notNull(),
+	subject: text("subject"),
+	detail: jsonb("detail").notNull().$type<Record<string, unknown>>().default({}),
+});
+
+/** One row, raised by every write within its transaction: its lock makes the order of the tail the order of commits. */
+export const revision = pgTable(
+	"revision",
+	{ id: integer("id").primaryKey().default(1), number: bigint("number", { mode: "number" }).notNull().default(0) },
+	(t) => [check("one_revision", sql`${t.id} = 1`)],
+);
+
+export type TailPart = "marks" | "settings";
+
+/** What changed at each revision: a deal, one part of the rest, or (null) anything at all. */
+export const tail = pgTable(
+	"tail",
+	{
+		id: bigserial("id", { mode: "number" }).primaryKey(),
+		revision: bigint("revision", { mode: "number" }).notNull(),
+		dealId: text("deal_id"),
+		part: text("part").$type<TailPart>(),
+	},
+	(t) => [index("tail_revision").on(t.revision)],
+);

@@ -1,0 +1,55 @@
+import { sql } from "drizzle-orm";
+import { check, index, pgTable, text } from "drizzle-orm/pg-core";
+import { accounts } from "./accounts";
+import { day, instant } from "./columns";
+import { deals } from "./deals";
+
+export const activities = pgTable(
+	"activities",
+	{
+		id: text("id").primaryKey(),
+		dealId: text("deal_id").references(() => deals.id),
+		accountId: text("account_id").references(() => accounts.id),
+		contactIds: text("contact_ids").array().notNull().default([]),
+		kind: text("kind").notNull(),
+		direction: text("direction").notNull(),
+		state: text("state").notNull(),
+		at: instant("at").notNull(),
+		byId: text("by_id"),
+		subject: text("subject"),
+		body: text("body"),
+	},
+	(t) => [index("activities_deal").on(t.dealId), index("activities_account").on(t.accountId)],
+);
+
+export const notes = pgTable(
+	"notes",
+	{
+		id: text("id").primaryKey(),
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
+		at: instant("at").notNull(),
+		byId: text("by_id"),
+		body: text("body").notNull(),
+		/** ids of the people it calls on */
+		mentions: text("mentions").array().notNull().default([]),
+	},
+	(t) => [index("notes_deal").on(t.dealId), index("notes_mentions").using("gin", t.mentions)],
+);
+
+export const closePlanSteps = pgTable(
+	"close_plan_steps",
+	{
+		id: text("id").primaryKey(),
+		dealId: text("deal_id")
+			.notNull()
+			.references(() => deals.id),
+		title: text("title").notNull(),
+		dueOn: day("due_on"),
+		/** who does it: `ours` or `theirs` */
+		side: text("side").notNull(),
+		doneOn: day("done_on"),
+	},
+	(t) => [index("close_plan_steps_deal").on(t.dealId), check("close_plan_side", sql`${t.side} in ('ours', 'theirs')`)],
+);

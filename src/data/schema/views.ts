@@ -1,0 +1,32 @@
+import { boolean, integer, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
+import { instant } from "./columns";
+import { people } from "./people";
+
+/** A way of looking at the deals that somebody keeps: the query of the address, and whom it is shared with. */
+export const views = pgTable("views", {
+	id: text("id").primaryKey(),
+	ownerId: text("owner_id")
+		.notNull()
+		.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
+	name: text("name").notNull(),
+	query: text("query").notNull(),
+	/** the team that sees it too, with the teams below; null while private */
+	sharedWith: text("shared_with"),
+	createdAt: instant("created_at").notNull().defaultNow(),
+});
+
+/** Where a person keeps a view in their own list, and whether Deals opens with it. */
+export const viewPlaces = pgTable(
+	"view_places",
+	{
+		personId: text("person_id")
+			.notNull()
+			.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
+		viewId: text("view_id")
+			.notNull()
+			.references(() => views.id, { onDelete: "cascade" }),
+		position: integer("position").notNull().default(0),
+		opening: boolean("opening").notNull().default(false),
+	},
+	(t) => [primaryKey({ columns: [t.personId, t.viewId] })],
+);
