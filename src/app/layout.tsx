@@ -7,13 +7,11 @@ import type { Metadata } from "next";
 import { cookies } from "next/headers";
 import { NuqsAdapter } from "nuqs/adapters/next/app";
 import type { ReactNode } from "react";
-import { ActionsProvider } from "@/ui/actions";
-import { Notices } from "@/ui/parts/Notices";
-import * as own from "./actions";
-import * as deals from "./actions/deals";
-import * as records from "./actions/records";
-import * as rules from "./actions/rules";
-import * as views from "./actions/views";
+import { Fetched } from "@/ui/Fetched";
+import { Notices } from "@/ui/Notices";
+import { RunProvider } from "@/ui/run";
+import { runAction } from "./actions/run";
+import { setThemeAction, signOutAction } from "./actions/session";
 
 export const metadata: Metadata = {
 	title: { default: "Porch Lamp", template: "%s · Porch Lamp" },
@@ -27,54 +25,11 @@ export default async function Layout({ children }: { children: ReactNode }) {
 		<html lang="en" data-bs-theme={theme}>
 			<body>
 				<NuqsAdapter>
-					<ActionsProvider
-						actions={{
-							assign: own.assignAction,
-							takeBack: own.takeBackAction,
-							changeTask: own.changeTaskAction,
-							createKey: own.createKeyAction,
-							revokeKey: own.revokeKeyAction,
-							holdDay: own.holdDayAction,
-							setTheme: own.setThemeAction,
-							signOut: own.signOutAction,
-							previewEdit: deals.previewEditAction,
-							edit: deals.editAction,
-							undoEdit: deals.undoEditAction,
-							answer: deals.answerAction,
-							note: deals.noteAction,
-							takeBackNote: deals.takeBackNoteAction,
-							log: deals.logAction,
-							settleActivity: deals.settleActivityAction,
-							addStep: deals.addStepAction,
-							changeStep: deals.changeStepAction,
-							removeStep: deals.removeStepAction,
-							comeBack: deals.comeBackAction,
-							search: deals.searchAction,
-							dealsWithText: deals.dealsWithTextAction,
-							addPerson: records.addPersonAction,
-							removePerson: records.removePersonAction,
-							setRole: records.setRoleAction,
-							sendQuote: records.sendQuoteAction,
-							answerQuote: records.answerQuoteAction,
-							previewFlags: rules.previewFlagsAction,
-							saveFlags: rules.saveFlagsAction,
-							undoFlags: rules.undoFlagsAction,
-							saveQuestions: rules.saveQuestionsAction,
-							undoQuestions: rules.undoQuestionsAction,
-							saveStages: rules.saveStagesAction,
-							saveHabits: rules.saveHabitsAction,
-							keepMark: views.keepMarkAction,
-							removeMark: views.removeMarkAction,
-							decideMissing: views.decideMissingAction,
-							saveView: views.saveViewAction,
-							changeView: views.changeViewAction,
-							removeView: views.removeViewAction,
-							orderViews: views.orderViewsAction,
-							openWith: views.openWithAction,
-						}}
-					>
-						<Notices>{children}</Notices>
-					</ActionsProvider>
+					<Fetched>
+						<RunProvider server={{ run: runAction, setTheme: setThemeAction, signOut: signOutAction }}>
+							<Notices>{children}</Notices>
+						</RunProvider>
+					</Fetched>
 				</NuqsAdapter>
 			</body>
 		</html>

@@ -1,5 +1,6 @@
 import { eq, sql } from "drizzle-orm";
 import { storeKey } from "@/features/people/server/keys";
+import { ownWrite } from "@/platform/command";
 import { connection } from "../data/db";
 import { people } from "../data/schema";
 
@@ -12,8 +13,13 @@ const [person] = email
 			.from(people)
 			.where(eq(sql`lower(${people.email})`, email.toLowerCase()))
 	: [];
-if (person) process.stdout.write(`${(await storeKey(person.id, name)).token}\n`);
-else {
+if (person) {
+	const { token } = await ownWrite(async (tx) => {
+		const made = await storeKey(tx, person.id, name);
+		return { result: made, touched: "nothing", audit: { action: "key created on the command line", subject: made.id, detail: { name, person: person.id } } };
+	});
+	process.stdout.write(`${token}\n`);
+} else {
 	process.stderr.write(email ? `Nobody has the e-mail address ${email}.\n` : "Say whose key:  npm run key -- EMAIL\n");
 	process.exitCode = 2;
 }

@@ -4,9 +4,9 @@ import { eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { ROLES } from "@/data/organisation/state";
 import { hashPassword } from "@/features/people/server/signIn";
+import { ownWrite } from "@/platform/command";
 import { connection } from "../data/db";
 import { organisationSettings, people, teams } from "../data/schema";
-import { touch } from "../data/store/touch";
 
 // npm run person -- EMAIL [--name N] [--role ops] [--team T]: makes a person, or gives one a new password, and prints it.
 const { values, positionals } = parseArgs({
@@ -16,7 +16,7 @@ const { values, positionals } = parseArgs({
 const input = z
 	.object({ email: z.email("that isn't an e-mail address"), role: z.enum(ROLES), name: z.string().optional(), team: z.string().optional() })
 	.safeParse({ email: positionals[0] ?? "", ...values });
-const { db, close } = connection();
+const { close } = connection();
 if (!input.success) {
 	process.stderr.write(
 		`npm run person -- EMAIL [--name NAME] [--role manager|rep|ops|viewer] [--team TEAM]\n${input.error.issues.map((issue) => `${issue.path.join(".")}: ${issue.message}`).join("\n")}\n`,
@@ -26,7 +26,7 @@ if (!input.success) {
 	const { email, role, name, team } = input.data;
 	const password = process.env.PORCH_LAMP_PASSWORD ?? randomBytes(9).toString("base64url");
 	const passwordHash = await hashPassword(password);
-	const known = await db.transaction(async (tx) => {
+	const known = await ownWrite(async (tx) => {
 		const [person] = await tx
 			.select()
 			.from(people)
@@ -37,8 +37,8 @@ if (!input.success) {
 			await tx.insert(organisationSettings).values({ id: 1 }).onConflictDoNothing();
 			await tx.insert(people).values({ id: email.toLowerCase(), name: name ?? email.split("@")[0] ?? email, email, role, team: team ?? null, passwordHash });
 		}
-		await touch(tx, null);
-		return Boolean(person);
+		const action = person ? "password reset on the command line" : "person made on the command line";
+		return { result: Boolean(person), touched: "everything", audit: { action, subject: email.toLowerCase(), detail: { role } } };
 	});
 	process.stdout.write(`${known ? "A new password for" : "Made"} ${email}: ${password}\n`);
 }

@@ -1,8 +1,6 @@
-import type { Sql } from "@/data/db";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import type { OrganisationState } from "@/data/organisation/state";
-import { audit } from "@/data/schema";
 import { clock, type Now } from "./clock";
 import type { Actor } from "./rights";
 
@@ -19,8 +17,4 @@ export async function contextFor(personId: string): Promise<Context | null> {
 	const person = index === undefined ? undefined : organisation.people[index];
 	if (index === undefined || !person) return null;
 	return { actor: { person, index }, organisation, now: clock(organisation) };
-}
-
-export async function record(db: Sql, context: Context, action: string, subject: string | null, detail: Record<string, unknown> = {}) {
-	await db.insert(audit).values({ personId: context.actor.person.id, action, subject, detail });
 }

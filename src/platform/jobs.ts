@@ -1,12 +1,17 @@
 import pg from "pg";
 import PgBoss from "pg-boss";
 
-export interface Nightly {
+interface Job {
 	readonly name: string;
+	/** a job that throws is tried again */
+	readonly work: () => Promise<unknown>;
+}
+
+interface Nightly {
 	/** the time zone whose midnight counts */
 	readonly zone: string;
-	readonly work: () => Promise<unknown>;
-	/** told of a failure of the queue itself; a job that throws is tried again */
+	readonly jobs: readonly Job[];
+	/** told of a failure of the queue itself */
 	readonly onError: (error: Error) => void;
 }
 
@@ -15,17 +20,25 @@ export interface Nightly {
  * what was missed while none ran is made good: never by two at a time, and the work itself does nothing that is
  * done already. The queue lives in a schema of its own beside the tables.
  */
-export async function startNightly(url: string, job: Nightly): Promise<{ stop: () => Promise<void> }> {
+export async function startNightly(url: string, { zone, jobs, onError }: Nightly): Promise<{ stop: () => Promise<void> }> {
 	const boss = new PgBoss({ connectionString: url, max: 2, application_name: "porch lamp jobs" });
-	boss.on("error", job.onError);
-	// Processes that start together would stand in each other's way while the queue is made.
-	await alone(url, async () => {
-		await boss.start();
-		await boss.createQueue(job.name, { name: job.name, policy: "singleton", retryLimit: 5, retryDelay: 60, retryBackoff: true });
-	});
-	await boss.schedule(job.name, "5 0 * * *", undefined, { tz: job.zone });
-	await boss.send(job.name, {});
-	await boss.work(job.name, { pollingIntervalSeconds: 20 }, job.work);
+	boss.on("error", onError);
+	try {
+		// Processes that start together would stand in each other's way while the queue is made.
+		await alone(url, async () => {
+			await boss.start();
+			for (const { name } of jobs) await boss.createQueue(name, { name, policy: "singleton", retryLimit: 5, retryDelay: 60, retryBackoff: true });
+		});
+		for (const { name, work } of jobs) {
+			await boss.schedule(name, "5 0 * * *", undefined, { tz: zone });
+			await boss.send(name, {});
+			await boss.work(name, { pollingIntervalSeconds: 20 }, work);
+		}
+	} catch (error) {
+		// A queue that came up in part would go on beside the next try.
+		await boss.stop({ graceful: false }).catch(() => undefined);
+		throw error;
+	}
 	return { stop: () => boss.stop({ graceful: true, timeout: 5000 }) };
 }
 

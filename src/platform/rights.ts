@@ -1,6 +1,4 @@
-import type { Scope } from "@/core/bridge/scope";
-import { NONE } from "@/core/history/columns";
-import { type OrganisationState, type Person, type Role, teamsUnder } from "@/data/organisation/state";
+import type { Person, Role } from "@/data/organisation/state";
 import { Fault } from "./fault";
 
 /** Who acts: a person signed in, or acted for by a key. */
@@ -45,33 +43,4 @@ export function demand(actor: Actor, right: Right): void {
 	if (!may(actor, right)) {
 		throw new Fault(403, "Not allowed", `Your role (${actor.person.role}) may not do this. Ask a colleague of ops or your manager.`);
 	}
-}
-
-/**
- * Whose deals a person reaches: a rep their own; a manager or viewer those of their team and the teams below;
- * ops, and whoever stands above all teams, everyone's and the unowned ones (null).
- */
-export function reachOf(organisation: OrganisationState, actor: Actor): Scope {
-	const { role, team } = actor.person;
-	if (role === "ops") return null;
-	if (role === "rep") return new Set([actor.index]);
-	if (!team) return new Set([actor.index]);
-	const under = teamsUnder(organisation, team);
-	if (organisation.teams.size > 0 && under.size === organisation.teams.size) return null;
-	return peopleIn(organisation, under);
-}
-
-/** People of some teams, whether they still work here or not: their deals stay the team's. */
-export function peopleIn(organisation: OrganisationState, teams: ReadonlySet<string>): Set<number> {
-	return new Set(organisation.people.flatMap((person, i) => (person.team && teams.has(person.team) ? [i] : [])));
-}
-
-/** What both scopes hold. */
-export function within(scope: Scope, reach: Scope): Scope {
-	if (scope === null) return reach;
-	return reach === null ? scope : new Set([...scope].filter((owner) => reach.has(owner)));
-}
-
-export function reaches(reach: Scope, owner: number): boolean {
-	return reach === null || (owner !== NONE && reach.has(owner));
 }

@@ -6,7 +6,8 @@ import { type Mark, teamsUnder } from "@/data/organisation/state";
 import type { Context } from "./context";
 import { Fault } from "./fault";
 import { firstKnown } from "./firstKnown";
-import { may, peopleIn, reachOf, within } from "./rights";
+import { peopleIn, reachOf, within } from "./reach";
+import { may } from "./rights";
 
 /** The four choices every screen depends on, as they stand in the address; each may be left out. */
 export interface ViewpointQuery {

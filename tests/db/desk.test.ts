@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
-import { reachOf } from "@/platform/rights";
+import { reachOf } from "@/platform/reach";
 import { small } from "../kit/bundle";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";

@@ -3,7 +3,8 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { apiKeys, people, sessions } from "@/data/schema";
 import { createKey, revokeKey } from "@/features/people/server/keys";
-import { keyContext, sessionContext, signIn, signOut } from "@/features/people/server/signIn";
+import { signIn, signOut } from "@/features/people/server/signIn";
+import { keyContext, sessionContext } from "@/platform/sessions";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, givePasswords, importAs, PASSWORD } from "../kit/database";
 

@@ -1,8 +1,11 @@
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
-import { keepNights } from "@/features/changes/server/keepNights";
+import { CAPABILITIES } from "@/features/registry";
+import type { Capability } from "@/platform/capability";
 import { startNightly } from "@/platform/jobs";
 import { log } from "@/platform/log";
+
+const NIGHTLY = (CAPABILITIES as readonly Capability[]).flatMap(({ nightly }) => nightly);
 
 /** Starts what this process does by itself. A database that isn't there yet is tried again; the program works without it. */
 export async function startJobs(): Promise<void> {
@@ -11,12 +14,14 @@ export async function startJobs(): Promise<void> {
 	try {
 		const organisation = await currentOrganisation(connection().db);
 		await startNightly(url, {
-			name: "keep-nights",
 			zone: organisation.company.rules.zone.name,
-			work: async () => {
-				const days = await keepNights();
-				if (days.length) log.info({ days }, "nights kept");
-			},
+			jobs: NIGHTLY.map(({ name, run }) => ({
+				name,
+				work: async () => {
+					const done = await run();
+					if (done.length) log.info({ job: name, done }, "nightly work done");
+				},
+			})),
 			onError: (error) => log.error({ error: String(error) }, "job queue"),
 		});
 	} catch (error) {

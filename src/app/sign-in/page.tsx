@@ -1,7 +1,7 @@
 import { redirect } from "next/navigation";
 import { SignInForm } from "@/features/people/ui/signIn/SignInForm";
 import { currentContext } from "@/platform/http/session";
-import { signInAction } from "../actions";
+import { signInAction } from "../actions/session";
 
 export const metadata = { title: "Sign in" };
 

@@ -17,7 +17,7 @@ test("a deal between two days: what differs, and which flags lit and went out", 
 	expect(change.fields).toEqual([
 		{ field: "amount", before: 10_000, after: 9000 },
 		{ field: "closeDate", before: "2026-11-06", after: "2026-12-18" },
-		{ field: "owner", before: 0, after: 1 },
+		{ field: "ownerId", before: 0, after: 1 },
 		{ field: "category", before: "pipeline", after: "commit" },
 	]);
 	expect(change.lit).toEqual(["reply-owed", "shaky-commit", "short-runway", "aging-stage"]);

@@ -3,7 +3,7 @@ import { asOf } from "../history/columns";
 import { amountBaseOf } from "../inspect";
 import type { Day } from "../time/day";
 import type { Period } from "../time/period";
-import { exists, isIn, ownerIn, type Scope } from "./scope";
+import { exists, membership, ownerIn, type Scope } from "./scope";
 
 /** A place a deal can stand in: an open stage by name, or one of these. */
 export type Place = string;
@@ -23,13 +23,14 @@ export interface FlowCell {
  * end, or closed between them in scope; those outside at both ends are left out.
  */
 export function stageFlow(company: Company, dayA: Day, dayB: Day, period: Period, scope: Scope): FlowCell[] {
+	const isHere = membership(company, period, scope);
 	const cells = new Map<string, { from: Place; to: Place; amount: number; deals: number[] }>();
 	for (let deal = 0; deal < company.deals.length; deal++) {
 		const rowB = asOf(company.history, deal, dayB);
 		if (rowB < 0) continue;
 		const rowA = asOf(company.history, deal, dayA);
-		const from = placeOf(company, rowA, period, scope);
-		const to = placeOf(company, rowB, period, scope);
+		const from = placeOf(company, rowA, isHere, scope);
+		const to = placeOf(company, rowB, isHere, scope);
 		if (!isStage(from) && !isStage(to)) continue;
 		const key = `${from}\n${to}`;
 		const cell = cells.get(key) ?? { from, to, amount: 0, deals: [] };
@@ -42,10 +43,10 @@ export function stageFlow(company: Company, dayA: Day, dayB: Day, period: Period
 
 const isStage = (place: Place) => !(Object.values(OUTSIDE_PLACES) as string[]).includes(place);
 
-function placeOf(company: Company, row: number, period: Period, scope: Scope): Place {
+function placeOf(company: Company, row: number, isHere: (row: number) => boolean, scope: Scope): Place {
 	if (!exists(company, row)) return OUTSIDE_PLACES.absent;
 	const stage = company.rules.stages[company.history.stage[row] as number];
 	if (!stage || !ownerIn(scope, company.history.owner[row] as number)) return OUTSIDE_PLACES.outside;
 	if (stage.kind !== "open") return stage.kind === "won" ? OUTSIDE_PLACES.won : OUTSIDE_PLACES.lost;
-	return isIn(company, row, period, scope) ? stage.name : OUTSIDE_PLACES.outside;
+	return isHere(row) ? stage.name : OUTSIDE_PLACES.outside;
 }

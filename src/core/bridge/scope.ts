@@ -19,12 +19,10 @@ export function exists(company: Ledger, row: number): boolean {
 	return row >= 0 && company.rules.stages[company.history.stage[row] as number] !== undefined;
 }
 
-/** in(v): it exists, is open, closes within the period and belongs to the scope. */
-export function isIn(company: Ledger, row: number, period: Period, scope: Scope): boolean {
-	return isOpen(company, row) && membership(company, period, scope)(row);
-}
-
-/** Whether a version closes within the period and belongs to the scope, open or not, for many versions. */
+/**
+ * Whether a version closes within the period and belongs to the scope, open or not. Made once for many versions: a
+ * scope of people becomes a byte a person.
+ */
 export function membership({ history, people }: Ledger, period: Period, scope: Scope): (row: number) => boolean {
 	const { start, end } = period;
 	// A byte for each person; the one beyond the last stands for no owner.

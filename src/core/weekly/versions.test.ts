@@ -1,6 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { type DealState, type DealVersion, differing, inForce, overlay, type Statement, versionsFrom } from "./versions";
+import { differing } from "../deal/fields";
+import type { DealState } from "../deal/state";
+import { type DealVersion, inForce, overlay, type Statement, versionsFrom } from "./versions";
 
 const blank = overlay(null, {});
 const state = fc.record({

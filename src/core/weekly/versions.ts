@@ -1,26 +1,5 @@
-/** A deal's state as a weekly file tells it and the store keeps it; amounts in minor units, days as ISO days. */
-export interface DealState {
-	/** null: taken off the books */
-	readonly stage: string | null;
-	readonly amount: number | null;
-	readonly currency: string | null;
-	readonly closeDate: string | null;
-	readonly ownerId: string | null;
-	readonly category: string | null;
-	readonly nextStep: string | null;
-	readonly nextStepDate: string | null;
-}
-
-export const STATE_FIELDS = [
-	"stage",
-	"amount",
-	"currency",
-	"closeDate",
-	"ownerId",
-	"category",
-	"nextStep",
-	"nextStepDate",
-] as const satisfies readonly (keyof DealState)[];
+import { BLANK_STATE, differing } from "../deal/fields";
+import type { DealState } from "../deal/state";
 
 /** What was said of a deal at an instant (ms since the epoch): the fields a file has columns for, or what was decided of a missing deal. */
 export interface Statement {
@@ -33,12 +12,8 @@ export interface DealVersion {
 	readonly state: DealState;
 }
 
-const BLANK: DealState = { stage: null, amount: null, currency: null, closeDate: null, ownerId: null, category: null, nextStep: null, nextStepDate: null };
-
 /** What a statement leaves unsaid stays as it was. */
-export const overlay = (state: DealState | null, said: Partial<DealState>): DealState => ({ ...(state ?? BLANK), ...said });
-
-export const differing = (a: DealState | null, b: DealState): (keyof DealState)[] => STATE_FIELDS.filter((field) => (a ?? BLANK)[field] !== b[field]);
+export const overlay = (state: DealState | null, said: Partial<DealState>): DealState => ({ ...(state ?? BLANK_STATE), ...said });
 
 /**
  * The versions that statements make beside those that are fixed (made by hand or by a bundle): one wherever a

@@ -23,6 +23,19 @@ export const deals = pgTable("deals", {
 	tags: text("tags").array().notNull().default([]),
 });
 
+/** What versions and weekly files say of a deal's state: the columns of the versioned fields. */
+export const stateColumns = () => ({
+	/** null: taken off the books */
+	stage: text("stage").references(() => stages.name, { onUpdate: "cascade" }),
+	amount: minor("amount"),
+	currency: text("currency"),
+	closeDate: day("close_date"),
+	ownerId: text("owner_id").references(() => people.id, { onUpdate: "cascade" }),
+	category: text("category"),
+	nextStep: text("next_step"),
+	nextStepDate: day("next_step_date"),
+});
+
 /** A full row for each state a deal was in; `valid_to` is null for the current one, of which the database allows one a deal. */
 export const dealVersions = pgTable(
 	"deal_versions",
@@ -33,15 +46,7 @@ export const dealVersions = pgTable(
 			.references(() => deals.id),
 		validFrom: instant("valid_from").notNull(),
 		validTo: instant("valid_to"),
-		/** null: taken off the books */
-		stage: text("stage").references(() => stages.name, { onUpdate: "cascade" }),
-		amount: minor("amount"),
-		currency: text("currency"),
-		closeDate: day("close_date"),
-		ownerId: text("owner_id").references(() => people.id, { onUpdate: "cascade" }),
-		category: text("category"),
-		nextStep: text("next_step"),
-		nextStepDate: day("next_step_date"),
+		...stateColumns(),
 		byId: text("by_id"),
 		importId: text("import_id"),
 		/** why it was changed, in the words of whoever did */

@@ -1,8 +1,7 @@
 import { index, jsonb, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
-import type { DealState } from "../../core/weekly/versions";
-import { day, instant, minor } from "./columns";
-import { deals, stages } from "./deals";
-import { people } from "./people";
+import type { DealState } from "../../core/deal/state";
+import { day, instant } from "./columns";
+import { deals, stateColumns } from "./deals";
 
 /** Weekly exports that were taken in; their versions carry `weekly:` and the id as their import. */
 export const weeklyFiles = pgTable(
@@ -37,14 +36,7 @@ export const weeklyRows = pgTable(
 		dealId: dealId(),
 		/** the fields that the file has columns for; the others are null and unsaid */
 		said: text("said").array().notNull().$type<(keyof DealState)[]>(),
-		stage: text("stage").references(() => stages.name, { onUpdate: "cascade" }),
-		amount: minor("amount"),
-		currency: text("currency"),
-		closeDate: day("close_date"),
-		ownerId: text("owner_id").references(() => people.id, { onUpdate: "cascade" }),
-		category: text("category"),
-		nextStep: text("next_step"),
-		nextStepDate: day("next_step_date"),
+		...stateColumns(),
 	},
 	(t) => [primaryKey({ columns: [t.fileId, t.dealId] }), index("weekly_rows_deal").on(t.dealId)],
 );

@@ -1,9 +1,9 @@
 import { cookies } from "next/headers";
 import { z } from "zod";
-import { keyContext, sessionContext } from "@/features/people/server/signIn";
 import type { Context } from "../context";
 import { Fault } from "../fault";
 import { log } from "../log";
+import { keyContext, sessionContext } from "../sessions";
 import { SESSION_COOKIE } from "./session";
 
 /** An answer of RFC 9457. */

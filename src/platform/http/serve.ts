@@ -1,32 +1,65 @@
-import type { Endpoint } from "@/features/contract";
-import { Fault } from "../fault";
+import { Fault, notFound } from "../fault";
 import { log } from "../log";
-import { callerOf, faultResponse, jsonBody } from "./api";
+import { demand } from "../rights";
+import { callerOf, faultResponse, jsonBody, problemResponse } from "./api";
+import type { Call } from "./call";
 
-/** Routes without a variable part have no params. */
-type Handler = (request: Request, route: { params?: Promise<Record<string, string>> }) => Promise<Response>;
-
-/** The route handler of an endpoint: who calls, what they send, the use case, the answer. */
-export function serve(endpoint: Endpoint): Handler {
-	return async (request, route) => {
-		const began = performance.now();
-		const answer = await answerTo(endpoint, request, route);
-		log.info({ method: request.method, path: endpoint.path, status: answer.status, ms: Math.round(performance.now() - began) }, "call");
-		return answer;
-	};
+/** Answers one call: who asks, what they send, the work, the answer. */
+export async function serve(call: Call, request: Request, params: Readonly<Record<string, string>>): Promise<Response> {
+	const began = performance.now();
+	const answer = await answerTo(call, request, params);
+	log.info({ method: request.method, path: call.path, status: answer.status, ms: Math.round(performance.now() - began) }, "call");
+	return answer;
 }
 
-async function answerTo(endpoint: Endpoint, request: Request, route: Parameters<Handler>[1]): Promise<Response> {
+async function answerTo(call: Call, request: Request, params: Readonly<Record<string, string>>): Promise<Response> {
 	try {
 		const context = await callerOf(request);
-		const query = endpoint.query?.parse(Object.fromEntries(new URL(request.url).searchParams)) ?? {};
-		const body = endpoint.body ? endpoint.body.parse(await jsonBody(request)) : undefined;
-		const params = Object.fromEntries(Object.entries((await route.params) ?? {}).map(([name, value]) => [name, decodeURIComponent(value)]));
+		if (call.file) demand(context.actor, call.file.right);
+		const query = call.query?.parse(Object.fromEntries(new URL(request.url).searchParams)) ?? {};
+		const body = call.body ? call.body.parse(await jsonBody(request)) : undefined;
 		const match = request.headers.get("if-match") ?? "";
-		if (endpoint.ifMatch && !match) throw new Fault(428, "Which version?", "Send the versionId of the deal as you saw it in the header If-Match.");
-		const answer = await endpoint.run(context, { query: query as never, body: body as never, params, match });
-		return endpoint.status === 204 ? new Response(null, { status: 204 }) : Response.json(answer, { status: endpoint.status });
+		if (call.ifMatch && !match) throw new Fault(428, "Which version?", "Send the versionId of the deal as you saw it in the header If-Match.");
+		const answer = await call.run(context, { query: query as never, body: body as never, params, match, request });
+		if (answer instanceof Response) return answer;
+		return call.status === 204 ? new Response(null, { status: 204 }) : Response.json(answer, { status: call.status });
 	} catch (error) {
 		return faultResponse(error);
 	}
+}
+
+interface Route {
+	readonly call: Call;
+	readonly segments: readonly string[];
+}
+
+/** The handler of all calls: finds the one that a method and an address mean, and answers it. 404 and 405 say what there is. */
+export function handlerOf(calls: readonly Call[]): (request: Request, path: readonly string[]) => Promise<Response> {
+	const routes = calls.map((call): Route => ({ call, segments: call.path.split("/").filter(Boolean) }));
+	return async (request, path) => {
+		const here = routes.flatMap(({ call, segments }) => {
+			const params = matched(segments, path);
+			return params ? [{ call, params }] : [];
+		});
+		const found = here.find(({ call }) => call.method === request.method.toLowerCase());
+		if (found) return serve(found.call, request, found.params);
+		if (!here.length) return faultResponse(notFound("call at", `/${path.join("/")}`));
+		const allow = here.map(({ call }) => call.method.toUpperCase()).join(", ");
+		const refused = problemResponse(405, "Not possible here", `/${path.join("/")} takes ${allow}, not ${request.method}.`);
+		refused.headers.set("allow", allow);
+		return refused;
+	};
+}
+
+/** The variable parts of a path that fits, decoded; null for one that doesn't. Throws nothing: what can't be decoded fits nothing. */
+function matched(segments: readonly string[], path: readonly string[]): Record<string, string> | null {
+	if (segments.length !== path.length) return null;
+	const params: Record<string, string> = {};
+	for (const [i, segment] of segments.entries()) {
+		const part = path[i] as string;
+		const name = /^\{(\w+)\}$/.exec(segment)?.[1];
+		if (name) params[name] = part;
+		else if (segment !== part) return null;
+	}
+	return params;
 }

@@ -1,8 +1,8 @@
 import { cookies } from "next/headers";
 import { redirect } from "next/navigation";
 import { cache } from "react";
-import { sessionContext } from "@/features/people/server/signIn";
 import type { Context } from "../context";
+import { sessionContext } from "../sessions";
 
 export const SESSION_COOKIE = "porch_lamp_session";
 

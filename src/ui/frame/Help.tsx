@@ -1,41 +1,36 @@
 import { Modal } from "react-bootstrap";
+import type { FrameView, KeyView } from "./view";
 
-type Keys = readonly (readonly [key: string, what: string])[];
+type Keys = readonly Pick<KeyView, "key" | "words">[];
 const EVERYWHERE: Keys = [
-	["G, then D, E, C, T, M, A or S", "go to Deals, Evidence, Changes, Tasks, My desk, Accounts or Setup"],
-	["/", "search deals, accounts, people, words in notes and activities, and places"],
-	["Shift N", "back to today, when another day is seen"],
-	["Esc", "close a sheet or a window"],
-	["?", "this list"],
+	{ key: "/", words: "search deals, accounts, people, words in notes and activities, and places" },
+	{ key: "Shift N", words: "back to today, when another day is seen" },
+	{ key: "Esc", words: "close a sheet or a window" },
+	{ key: "?", words: "this list" },
 ];
-const LIST: Keys = [
-	["J and K", "next and previous deal"],
-	["Enter", "open the sheet of the deal"],
-	["X", "select the deal"],
-	["T", "write a task for the selected deals, or for this one"],
-	["E", "change the selected deals, or this one"],
-	["Shift and a click on a header", "sort by it as well"],
-];
-const SHEET: Keys = [
-	["E", "change a field of the deal"],
-	["N", "write a note"],
-	["T", "give a task"],
-	["Up and Down, on a question", "the question before and after"],
-	["0 to 4, on a question", "answer it: unknown, assumed, heard, shown, against us"],
-	["Ctrl Enter", "send the note"],
-];
+
+interface Props {
+	readonly show: boolean;
+	readonly path: string;
+	readonly rail: FrameView["rail"];
+	readonly keys: readonly KeyView[];
+	readonly onHide: () => void;
+}
+
+const together = (words: readonly string[]) => `${words.slice(0, -1).join(", ")} or ${words.at(-1)}`;
 
 /** The keys that work where one is, and the words of the program. */
-export function Help({ show, path, onHide }: { show: boolean; path: string; onHide: () => void }) {
-	const here = path === "/deals" ? { name: "In the list of deals", keys: LIST } : path.startsWith("/deals/") ? { name: "On a sheet", keys: SHEET } : null;
+export function Help({ show, path, rail, keys, onHide }: Props) {
+	const here = keys.filter(({ on }) => on !== null && (on.endsWith("/") ? path.startsWith(on) : path === on));
+	const go = { key: `G, then ${together(rail.map(({ key }) => key.toUpperCase()))}`, words: `go to ${together(rail.map(({ words }) => words))}` };
 	return (
 		<Modal show={show} onHide={onHide} size="lg" aria-labelledby="help-title">
 			<Modal.Header closeButton>
 				<Modal.Title id="help-title">Keys and words</Modal.Title>
 			</Modal.Header>
 			<Modal.Body>
-				{here && <KeyTable name={here.name} keys={here.keys} />}
-				<KeyTable name="Everywhere" keys={EVERYWHERE} />
+				{here[0] && <KeyTable name={here[0].where} keys={here} />}
+				<KeyTable name="Everywhere" keys={[go, ...EVERYWHERE]} />
 				<p className="mb-1">
 					<b>Lit</b>: attention is at <i>watch</i> (from 20) or <i>act</i> (from 45). <b>Attention</b> is 100 × risk × (½ + ½ stake) × (½ + ½ urgency), and
 					every sheet shows the parts.
@@ -61,12 +56,12 @@ function KeyTable({ name, keys }: { name: string; keys: Keys }) {
 				</tr>
 			</thead>
 			<tbody>
-				{keys.map(([key, what]) => (
+				{keys.map(({ key, words }) => (
 					<tr key={key}>
 						<td>
 							<span className="kbd">{key}</span>
 						</td>
-						<td>{what}</td>
+						<td>{words}</td>
 					</tr>
 				))}
 			</tbody>

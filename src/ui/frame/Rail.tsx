@@ -3,45 +3,26 @@ import Link, { useLinkStatus } from "next/link";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import { Search } from "@/features/search/ui/Search";
-import { useActions } from "../actions";
 import { useTyped } from "../keys";
 import { Lamp } from "../parts/Lamp";
+import { useServer } from "../run";
 import { Help } from "./Help";
+import { Search } from "./Search";
 import type { FrameView } from "./view";
 
 const KEPT = ["whose", "due", "seen", "against"];
-const PLACES = [
-	{ path: "/deals", name: "Deals", key: "d", count: "deals", says: "lit" },
-	{ path: "/evidence", name: "Evidence", key: "e", count: null, says: "" },
-	{ path: "/changes", name: "Changes", key: "c", count: null, says: "" },
-	{ path: "/tasks", name: "Tasks", key: "t", count: "tasks", says: "open" },
-	{ path: "/desk", name: "My desk", key: "m", count: "desk", says: "due" },
-	{ path: "/accounts", name: "Accounts", key: "a", count: null, says: "" },
-	{ path: "/setup", name: "Setup", key: "s", count: null, says: "" },
-] as const;
-
-/** Where a search can lead beside the screens. */
-const SEARCHED = [
-	...PLACES,
-	{ path: "/setup?place=flags", name: "Setup: flags" },
-	{ path: "/setup?place=questions", name: "Setup: questions" },
-	{ path: "/setup?place=stages", name: "Setup: stages and habits" },
-	{ path: "/setup?place=audit", name: "Setup: who changed what" },
-];
-
 /** Words, not icons; a count where something waits. The sentence goes along from screen to screen. */
 export function Rail({ view }: { view: FrameView }) {
 	const path = usePathname();
 	const router = useRouter();
 	const params = useSearchParams();
-	const actions = useActions();
+	const server = useServer();
 	const [help, setHelp] = useState(false);
 	const [searching, setSearching] = useState(false);
 	const kept = new URLSearchParams([...params].filter(([name]) => KEPT.includes(name))).toString();
 	const to = (place: string) => (kept ? `${place}${place.includes("?") ? "&" : "?"}${kept}` : place);
-	useHotkeys(PLACES.map((place) => `g>${place.key}`).join(","), (event) => {
-		const place = PLACES.find((p) => p.key === event.key.toLowerCase());
+	useHotkeys(view.rail.map((place) => `g>${place.key}`).join(","), (event) => {
+		const place = view.rail.find((p) => p.key === event.key.toLowerCase());
 		if (place) router.push(to(place.path));
 	});
 	useTyped("?", () => setHelp(true));
@@ -60,12 +41,12 @@ export function Rail({ view }: { view: FrameView }) {
 				</span>
 			</Link>
 			<nav aria-label="Screens">
-				{PLACES.map((place) => {
-					const count = place.count ? view.counts[place.count] : 0;
+				{view.rail.map((place) => {
+					const { count } = place;
 					return (
 						<Link key={place.path} href={to(place.path)} aria-current={path.startsWith(place.path) ? "page" : undefined}>
 							<span>
-								{place.name}
+								{place.words}
 								<Pending />
 							</span>
 							{count > 0 && (
@@ -108,20 +89,20 @@ export function Rail({ view }: { view: FrameView }) {
 							const root = document.documentElement;
 							const next = root.dataset.bsTheme === "dark" ? "light" : "dark";
 							root.dataset.bsTheme = next;
-							await actions.setTheme(next);
+							await server.setTheme(next);
 						}}
 					>
 						Day or dusk
 					</button>
 				</div>
 				<div>
-					<button type="button" className="plain-button" onClick={() => actions.signOut()}>
+					<button type="button" className="plain-button" onClick={() => void server.signOut()}>
 						Sign out
 					</button>
 				</div>
 			</div>
-			<Help show={help} path={path} onHide={() => setHelp(false)} />
-			{searching && <Search places={SEARCHED} to={to} onHide={() => setSearching(false)} />}
+			<Help show={help} path={path} rail={view.rail} keys={view.keys} onHide={() => setHelp(false)} />
+			{searching && <Search places={[...view.rail, ...view.places]} to={to} onHide={() => setSearching(false)} />}
 		</header>
 	);
 }

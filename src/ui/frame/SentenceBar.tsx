@@ -3,9 +3,9 @@ import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { type ReactNode, useState, useTransition } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
-import { useActions } from "../actions";
 import { longDate } from "../format";
-import { useAct } from "../parts/useAct";
+import { useRun } from "../run";
+import { useAct } from "../useAct";
 import type { FrameView } from "./view";
 
 type Part = "whose" | "due" | "seen" | "against";
@@ -186,15 +186,15 @@ function DayForm({ label, day, most, pick }: { label: string; day: string; most:
 /** Keeps this moment under a name, to compare with later. */
 function MarkForm() {
 	const [name, setName] = useState("");
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	return (
 		<Form
 			className="px-3 py-2 d-flex gap-2 align-items-end border-top"
 			onSubmit={async (event) => {
 				event.preventDefault();
-				const done = await act(actions.keepMark(name), `This moment is kept as “${name}”; from tomorrow on it can be compared with.`, (made) =>
-					actions.removeMark(made.id),
+				const done = await act(run("changes.keepMark", { name }), `This moment is kept as “${name}”; from tomorrow on it can be compared with.`, (made) =>
+					run("changes.removeMark", { id: made.id }),
 				);
 				if (done) setName("");
 			}}

@@ -1,9 +1,27 @@
 import type { ViewpointChoices } from "@/platform/viewpoint";
 
+/** A place of the program, and its address. */
+export interface PlaceView {
+	readonly path: string;
+	readonly words: string;
+}
+
+/** A key that works on a screen: `/deals` alone, with `/` at its end on all below it, null everywhere. */
+export interface KeyView {
+	readonly key: string;
+	readonly words: string;
+	readonly on: string | null;
+	readonly where: string;
+}
+
 /** What surrounds every screen. Days are ISO days. */
 export interface FrameView {
 	readonly person: { readonly name: string; readonly place: string; readonly role: string };
-	readonly counts: { readonly deals: number; readonly tasks: number; readonly desk: number };
+	/** the rail's places in order, each with how many wait there, and of what */
+	readonly rail: readonly (PlaceView & { readonly key: string; readonly count: number; readonly says: string })[];
+	/** further places a search finds */
+	readonly places: readonly PlaceView[];
+	readonly keys: readonly KeyView[];
 	readonly sentence: {
 		readonly whose: { readonly key: string; readonly words: string };
 		readonly due: { readonly key: string; readonly words: string; readonly start: string | null; readonly end: string | null };

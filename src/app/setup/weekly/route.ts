@@ -32,7 +32,7 @@ export async function POST(request: Request): Promise<Response> {
 			confirmed: text("confirmed") === "yes",
 		});
 		const sent = { name: input.file.name, bytes: new Uint8Array(await input.file.arrayBuffer()), day: input.day, plan: input.plan };
-		return Response.json(input.take ? await takeWeekly(context, sent, input.confirmed) : await previewWeekly(context, sent));
+		return Response.json(input.take ? await takeWeekly(context, { sent, confirmed: input.confirmed }) : await previewWeekly(context, sent));
 	} catch (error) {
 		return faultResponse(error);
 	}

@@ -1,9 +1,9 @@
 import { sql } from "drizzle-orm";
 import { formatDay, isoOrNull } from "@/core/time/day";
 import { connection } from "@/data/db";
-import { ownerName } from "@/features/deals/server/readDeals";
 import type { Context } from "@/platform/context";
-import { reaches } from "@/platform/rights";
+import { ownerName } from "@/platform/names";
+import { reaches } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 

@@ -1,9 +1,10 @@
 import { formatDay } from "@/core/time/day";
 import { plural } from "@/core/time/words";
 import type { Account } from "@/data/organisation/state";
-import { ownerName } from "@/features/deals/server/readDeals";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { demand, reaches } from "@/platform/rights";
+import { ownerName } from "@/platform/names";
+import { reaches } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { accountFacts, fiscalYear } from "./facts";
@@ -68,36 +69,39 @@ export interface AccountsView {
 const NAMED = 3;
 
 /** Accounts of the people of a viewpoint with their last contact, deals and purchases, seen on its day; lost deals with a way back. */
-export async function readAccounts(context: Context, viewpoint: Viewpoint, look: AccountsLook = {}): Promise<AccountsView> {
-	demand(context.actor, "readAccounts");
-	const { organisation } = context;
-	const { contactBands } = organisation;
-	const { rates, fiscalStart } = organisation.company.rules;
-	const rows = await allRows(context, viewpoint);
-	const words = bandWords(contactBands);
-	const band = look.band !== null && look.band !== undefined && look.band in words ? look.band : null;
-	const order = look.order ?? "silent";
-	const text = look.text?.trim().toLowerCase() ?? "";
-	const fits = (row: AccountRow) =>
-		(look.account === undefined || row.id === look.account) &&
-		(band === null || row.band === band) &&
-		(!text || `${row.name} ${row.owner} ${row.territory ?? ""} ${row.industry ?? ""} ${row.kind ?? ""}`.toLowerCase().includes(text));
-	const found = rows.filter(fits).sort(COMPARE[order]);
-	const silent = rows.filter((row) => row.band >= words.length - 2);
-	const year = fiscalYear(viewpoint.seen.day, fiscalStart);
-	return {
-		order,
-		band,
-		bands: words.map((one, i) => ({ words: one, count: rows.filter((row) => row.band === i).length })),
-		total: rows.length,
-		silent: { count: silent.length, open: silent.reduce((sum, row) => sum + row.openAmount, 0) },
-		accounts: found.slice(0, look.limit),
-		count: found.length,
-		lost: await lostDeals(context, viewpoint, { by: look.lostBy ?? "reason", only: look.lost ?? null }),
-		currency: rates.base,
-		years: [yearWords(year, fiscalStart), yearWords(year - 1, fiscalStart)],
-	};
-}
+export const readAccounts = query(
+	"accounts.read",
+	"readAccounts",
+	async (context: Context, viewpoint: Viewpoint, look: AccountsLook = {}): Promise<AccountsView> => {
+		const { organisation } = context;
+		const { contactBands } = organisation;
+		const { rates, fiscalStart } = organisation.company.rules;
+		const rows = await allRows(context, viewpoint);
+		const words = bandWords(contactBands);
+		const band = look.band !== null && look.band !== undefined && look.band in words ? look.band : null;
+		const order = look.order ?? "silent";
+		const text = look.text?.trim().toLowerCase() ?? "";
+		const fits = (row: AccountRow) =>
+			(look.account === undefined || row.id === look.account) &&
+			(band === null || row.band === band) &&
+			(!text || `${row.name} ${row.owner} ${row.territory ?? ""} ${row.industry ?? ""} ${row.kind ?? ""}`.toLowerCase().includes(text));
+		const found = rows.filter(fits).sort(COMPARE[order]);
+		const silent = rows.filter((row) => row.band >= words.length - 2);
+		const year = fiscalYear(viewpoint.seen.day, fiscalStart);
+		return {
+			order,
+			band,
+			bands: words.map((one, i) => ({ words: one, count: rows.filter((row) => row.band === i).length })),
+			total: rows.length,
+			silent: { count: silent.length, open: silent.reduce((sum, row) => sum + row.openAmount, 0) },
+			accounts: found.slice(0, look.limit),
+			count: found.length,
+			lost: await lostDeals(context, viewpoint, { by: look.lostBy ?? "reason", only: look.lost ?? null }),
+			currency: rates.base,
+			years: [yearWords(year, fiscalStart), yearWords(year - 1, fiscalStart)],
+		};
+	},
+);
 
 async function allRows({ organisation }: Context, viewpoint: Viewpoint): Promise<AccountRow[]> {
 	const { company, contactBands } = organisation;

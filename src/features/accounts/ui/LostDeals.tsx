@@ -3,9 +3,9 @@ import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useState, useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
-import { useActions } from "@/ui/actions";
 import { grouped, nearDate, shortMoney, wholeAmount } from "@/ui/format";
-import { useAct } from "@/ui/parts/useAct";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
 import type { LostDeal } from "../server/lostDeals";
 import type { AccountsView } from "../server/readAccounts";
 
@@ -70,15 +70,15 @@ export function LostDeals({ view: { lost, currency }, seen, mayAssign }: { view:
 
 function Lost({ deal, seen, currency, mayAssign }: { deal: LostDeal; seen: string; currency: string; mayAssign: boolean }) {
 	const [day, setDay] = useState<string | null>(null);
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	const give = async () => {
 		if (!day) return;
 		const title = `Come back to ${deal.account}: lost on ${nearDate(deal.lostOn, seen)}, ${deal.reason.toLowerCase()}`.slice(0, 300);
 		const done = await act(
-			actions.comeBack(deal.id, day, title),
+			run("tasks.comeBack", { dealId: deal.id, day, title }),
 			(made) => `${made.assignee} comes back on ${nearDate(day, seen)}.`,
-			(made) => actions.takeBack([made.id]),
+			(made) => run("tasks.takeBack", { ids: [made.id] }),
 		);
 		if (done) setDay(null);
 	};

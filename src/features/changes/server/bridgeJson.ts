@@ -2,10 +2,11 @@ import { z } from "zod";
 import { bridge, STEP_KINDS } from "@/core/bridge/bridge";
 import type { StepDeal } from "@/core/bridge/parts";
 import { formatDay } from "@/core/time/day";
-import { dayOf, periodOf, scopeOf } from "@/features/deals/server/listDeals";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { dayAsked, periodAsked } from "@/platform/days";
 import { Fault } from "@/platform/fault";
-import { demand } from "@/platform/rights";
+import { scopeOf } from "@/platform/reach";
 
 const stepDeal = z.object({
 	id: z.string(),
@@ -38,13 +39,12 @@ export interface BridgeQuery {
 }
 
 /** The bridge between two days as the API gives it: all steps in their order, empty ones too. */
-export function readBridge(context: Context, query: BridgeQuery): z.infer<typeof bridgeSchema> {
-	demand(context.actor, "readChanges");
+export const readBridge = query("changes.bridgeOfApi", "readChanges", (context: Context, query: BridgeQuery): z.infer<typeof bridgeSchema> => {
 	const { organisation } = context;
-	const a = dayOf(context, "a", query.a);
-	const b = dayOf(context, "b", query.b);
+	const a = dayAsked(context, "a", query.a);
+	const b = dayAsked(context, "b", query.b);
 	if (a >= b) throw new Fault(400, "Bad request", `a (${formatDay(a)}) must lie before b (${formatDay(b)}).`);
-	const result = bridge(organisation.company, a, b, periodOf(query.from, query.to), scopeOf(context, query.team, query.owner));
+	const result = bridge(organisation.company, a, b, periodAsked(query.from, query.to), scopeOf(context, query.team, query.owner));
 	const deal = (step: StepDeal) => ({
 		id: organisation.deals[step.deal]?.id ?? "",
 		amount: step.amount,
@@ -61,4 +61,4 @@ export function readBridge(context: Context, query: BridgeQuery): z.infer<typeof
 		closing: result.closing.amount,
 		closingCount: result.closing.deals.length,
 	};
-}
+});

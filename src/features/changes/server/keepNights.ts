@@ -5,9 +5,9 @@ import { periodWords } from "@/core/time/words";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import type { OrganisationState } from "@/data/organisation/state";
-import { audit, marks } from "@/data/schema";
-import { touch } from "@/data/store/touch";
+import { marks } from "@/data/schema";
 import { clock } from "@/platform/clock";
+import { ownWrite } from "@/platform/command";
 import { firstKnown } from "@/platform/firstKnown";
 import { isNight, NIGHTLY } from "@/platform/viewpoint";
 
@@ -44,17 +44,16 @@ export async function keepNights(): Promise<string[]> {
 	const organisation = await currentOrganisation(db);
 	const due = dueMarks(organisation, clock(organisation).day);
 	if (!due.length) return [];
-	const newest = organisation.company.history.id.reduce((most, id) => Math.max(most, id), 0);
-	return db.transaction(async (tx) => {
+	const newest = organisation.company.history.id.reduce((highest, id) => Math.max(highest, id), 0);
+	return ownWrite(async (tx) => {
 		const made = await tx
 			.insert(marks)
 			.values(due.map(({ at, name }) => ({ at: new Date(at), name, byId: null, seal: { ...sealAt(organisation.company, at), newest } })))
 			.onConflictDoNothing()
 			.returning({ at: marks.at });
-		if (!made.length) return [];
 		const days = made.map(({ at }) => formatDay(organisation.company.rules.zone.dayOf(at.getTime())));
-		await tx.insert(audit).values({ personId: null, action: "night kept", subject: null, detail: { days } });
-		await touch(tx, "marks");
-		return days;
+		return days.length
+			? { result: days, touched: "marks", audit: { action: "night kept", detail: { days } } }
+			: { result: days, touched: "nothing", audit: [] };
 	});
 }

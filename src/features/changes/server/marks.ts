@@ -2,17 +2,13 @@ import { and, eq } from "drizzle-orm";
 import { z } from "zod";
 import { fits, sealAt } from "@/core/bridge/seal";
 import { formatDay } from "@/core/time/day";
-import { connection } from "@/data/db";
 import type { Mark, OrganisationState } from "@/data/organisation/state";
 import { marks } from "@/data/schema";
-import { touch } from "@/data/store/touch";
-import { type Context, record } from "@/platform/context";
+import { command, query } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
-import { demand } from "@/platform/rights";
+import { idSchema } from "@/platform/input";
 
-export const newMarkSchema = z
-	.object({ name: z.string().trim().min(1, "Give the mark a name.").max(100, "A mark's name has at most 100 letters.") })
-	.meta({ id: "NewMark" });
 export const markSchema = z
 	.object({
 		id: z.string(),
@@ -26,10 +22,9 @@ export const markSchema = z
 export type MarkJson = z.infer<typeof markSchema>;
 
 /** All marks, the newest first. */
-export function readMarks(context: Context): MarkJson[] {
-	demand(context.actor, "readChanges");
+export const readMarks = query("changes.marks", "readChanges", (context: Context): MarkJson[] => {
 	return context.organisation.marks.map((mark) => markJson(context.organisation, mark)).reverse();
-}
+});
 
 function markJson(organisation: OrganisationState, mark: Mark): MarkJson {
 	const at = new Date(mark.at).toISOString();
@@ -44,43 +39,47 @@ function markJson(organisation: OrganisationState, mark: Mark): MarkJson {
 }
 
 /** Keeps this moment under a name, sealed: what is open now, so that a later correction of history shows. */
-export async function keepMark(context: Context, input: z.infer<typeof newMarkSchema>): Promise<MarkJson> {
-	demand(context.actor, "keepMarks");
-	const { name } = newMarkSchema.parse(input);
-	const { organisation, now, actor } = context;
-	const at = now.instant;
-	const newest = organisation.company.history.id.reduce((most, id) => Math.max(most, id), 0);
-	const seal = { ...sealAt(organisation.company, at), newest };
-	await connection().db.transaction(async (tx) => {
+export const keepMark = command({
+	name: "changes.keepMark",
+	right: "keepMarks",
+	input: z.object({ name: z.string().trim().min(1, "Give the mark a name.").max(100, "A mark's name has at most 100 letters.") }).meta({ id: "NewMark" }),
+	async run({ context, input: { name }, tx }) {
+		const { organisation, now, actor } = context;
+		const at = now.instant;
+		const newest = organisation.company.history.id.reduce((highest, id) => Math.max(highest, id), 0);
+		const seal = { ...sealAt(organisation.company, at), newest };
 		const made = await tx
 			.insert(marks)
 			.values({ at: new Date(at), name, byId: actor.person.id, seal })
 			.onConflictDoNothing()
 			.returning();
 		if (!made.length) throw new Fault(409, "Kept already", `A mark ${name} of this very moment is there already.`);
-		await record(tx, context, "mark kept", null, { name, at: new Date(at).toISOString() });
-		await touch(tx, "marks");
-	});
-	return markJson(organisation, { at, day: now.day, name, byId: actor.person.id, seal });
-}
+		return {
+			result: markJson(organisation, { at, day: now.day, name, byId: actor.person.id, seal }),
+			touched: "marks",
+			audit: { action: "mark kept", detail: { name, at: new Date(at).toISOString() } },
+		};
+	},
+});
 
 /** Takes a mark away that the person has kept. The past it named stays. */
-export async function removeMark(context: Context, id: string): Promise<void> {
-	demand(context.actor, "keepMarks");
-	const [at = "", ...rest] = id.split(" ");
-	const name = rest.join(" ");
-	const when = new Date(at);
-	if (Number.isNaN(when.getTime())) throw notFound("mark", id);
-	await connection().db.transaction(async (tx) => {
+export const removeMark = command({
+	name: "changes.removeMark",
+	right: "keepMarks",
+	input: z.object({ id: idSchema }),
+	async run({ context, input: { id }, tx }) {
+		const [at = "", ...rest] = id.split(" ");
+		const name = rest.join(" ");
+		const when = new Date(at);
+		if (Number.isNaN(when.getTime())) throw notFound("mark", id);
 		const gone = await tx
 			.delete(marks)
 			.where(and(eq(marks.at, when), eq(marks.name, name), eq(marks.byId, context.actor.person.id)))
 			.returning();
 		if (!gone.length) throw notFound("mark of yours", id);
-		await record(tx, context, "mark removed", null, { name });
-		await touch(tx, "marks");
-	});
-}
+		return { result: {}, touched: "marks", audit: { action: "mark removed", detail: { name } } };
+	},
+});
 
 export interface BrokenSeal {
 	readonly mark: string;

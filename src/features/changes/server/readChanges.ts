@@ -5,10 +5,10 @@ import { exists } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
 import { isoOrNull } from "@/core/time/day";
 import { spokenDay, workingDays } from "@/core/time/words";
-import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { keptFor } from "@/platform/keptFor";
-import { demand } from "@/platform/rights";
+import { accountName, ownerName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { headline } from "./headline";
 import { type BrokenSeal, brokenSeals } from "./marks";
@@ -99,8 +99,7 @@ export const STEP_NAMES: Readonly<Record<StepKind, string>> = {
 };
 
 /** The bridge of a viewpoint, with each step's deals before and after; null when deals without a date are asked for. */
-export function readChanges(context: Context, viewpoint: Viewpoint, look: ChangesLook = {}): ChangesView | null {
-	demand(context.actor, "readChanges");
+export const readChanges = query("changes.bridge", "readChanges", (context: Context, viewpoint: Viewpoint, look: ChangesLook = {}): ChangesView | null => {
 	const { company } = context.organisation;
 	const { period } = viewpoint.due;
 	if (!period) return null;
@@ -142,7 +141,7 @@ export function readChanges(context: Context, viewpoint: Viewpoint, look: Change
 		fields: SLICES,
 		broken: [...brokenSeals(context, viewpoint.against.day), ...brokenSeals(context, viewpoint.seen.day)],
 	};
-}
+});
 
 interface Taken {
 	readonly shown: ChangedStep["shown"];
@@ -236,7 +235,7 @@ function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
 	const stage = (row: number) => (row < 0 ? null : (rules.stages[history.stage[row] as number]?.name ?? null));
 	const close = (row: number) => (row < 0 ? null : isoOrNull(history.close[row] as number));
 	const also = fieldChanges(organisation.company, deal.rowA, deal.rowB).flatMap((change) => {
-		if (change.field === "owner")
+		if (change.field === "ownerId")
 			return [`owner ${ownerName(organisation, (change.before ?? NONE) as number)} → ${ownerName(organisation, (change.after ?? NONE) as number)}`];
 		if (change.field === "category") return [`${change.before ?? "no category"} → ${change.after ?? "no category"}`.replaceAll("_", " ")];
 		return [];

@@ -1,14 +1,12 @@
-import { FIELD_NAMES, fieldChanges } from "@/core/bridge/compare";
-import { exists, isIn, isOpen, ownerIn } from "@/core/bridge/scope";
+import { fieldChanges } from "@/core/bridge/compare";
+import { exists, isOpen, membership, ownerIn } from "@/core/bridge/scope";
+import { type FieldSetting, fieldOf, valueWords } from "@/core/deal/fields";
 import { RULES } from "@/core/flags/list";
-import { asOf, CATEGORIES, NONE } from "@/core/history/columns";
+import { asOf, NONE } from "@/core/history/columns";
 import { amountBaseOf } from "@/core/inspect";
-import { currencySign, wholeAmount } from "@/core/money/words";
-import { parseDay } from "@/core/time/day";
-import { longDay, plural } from "@/core/time/words";
-import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { demand } from "@/platform/rights";
+import { accountName, ownerName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 
@@ -60,59 +58,63 @@ export interface DifferencesView {
 }
 
 /** Deal by deal between two days: every deal of the period and people at either end with what differs; the `limit` first ones in an order. */
-export function readDifferences(context: Context, viewpoint: Viewpoint, look: { order?: string | undefined; limit?: number } = {}): DifferencesView | null {
-	demand(context.actor, "readChanges");
-	const { organisation } = context;
-	const { company } = organisation;
-	const { period } = viewpoint.due;
-	if (!period) return null;
-	const { scope } = viewpoint.whose;
-	const [dayA, dayB] = [viewpoint.against.day, viewpoint.seen.day];
-	const [before, after] = [surveyOn(company, dayA).deals, surveyOn(company, dayB).deals];
-	const names = new Map(RULES.map((rule) => [rule.code, rule.name]));
-	const deals: ChangedDealView[] = [];
-	let same = 0;
-	company.deals.forEach((_, deal) => {
-		const [rowA, rowB] = [asOf(company.history, deal, dayA), asOf(company.history, deal, dayB)];
-		const [inA, inB] = [isIn(company, rowA, period, scope), isIn(company, rowB, period, scope)];
-		if (!inA && !inB && !closedBetween(context, rowA, rowB, viewpoint)) return;
-		const [seenA, seenB] = [before[deal] ?? null, after[deal] ?? null];
-		const differences = [...fieldWords(context, rowA, rowB), ...figureWords(seenA, seenB)];
-		const codes = (seen: typeof seenA) => (seen?.flags ?? []).map((flag) => flag.code);
-		const lit = codes(seenB).filter((code) => !codes(seenA).includes(code));
-		const wentOut = codes(seenA).filter((code) => !codes(seenB).includes(code));
-		const effect = (inB ? amountBaseOf(company, rowB, dayB) : 0) - (inA ? amountBaseOf(company, rowA, dayB) : 0);
-		if (!exists(company, rowA)) differences.unshift({ what: "Deal", before: "not yet there", after: "new", better: true, told: null });
-		if (!differences.length && !lit.length && !wentOut.length && !effect) {
-			same++;
-			return;
-		}
-		deals.push({
-			id: organisation.deals[deal]?.id ?? "",
-			name: organisation.deals[deal]?.name || "No name",
-			account: accountName(organisation, deal),
-			owner: ownerName(organisation, company.history.owner[rowB >= 0 ? rowB : rowA] as number),
-			effect,
-			differences,
-			lit: lit.map((code) => names.get(code) ?? code),
-			wentOut: wentOut.map((code) => names.get(code) ?? code),
+export const readDifferences = query(
+	"changes.differences",
+	"readChanges",
+	(context: Context, viewpoint: Viewpoint, look: { order?: string | undefined; limit?: number } = {}): DifferencesView | null => {
+		const { organisation } = context;
+		const { company } = organisation;
+		const { period } = viewpoint.due;
+		if (!period) return null;
+		const { scope } = viewpoint.whose;
+		const [dayA, dayB] = [viewpoint.against.day, viewpoint.seen.day];
+		const [before, after] = [surveyOn(company, dayA).deals, surveyOn(company, dayB).deals];
+		const names = new Map(RULES.map((rule) => [rule.code, rule.name]));
+		const isHere = membership(company, period, scope);
+		const deals: ChangedDealView[] = [];
+		let same = 0;
+		company.deals.forEach((_, deal) => {
+			const [rowA, rowB] = [asOf(company.history, deal, dayA), asOf(company.history, deal, dayB)];
+			const [inA, inB] = [isOpen(company, rowA) && isHere(rowA), isOpen(company, rowB) && isHere(rowB)];
+			if (!inA && !inB && !closedBetween(context, rowA, rowB, viewpoint)) return;
+			const [seenA, seenB] = [before[deal] ?? null, after[deal] ?? null];
+			const differences = [...fieldWords(context, rowA, rowB), ...figureWords(seenA, seenB)];
+			const codes = (seen: typeof seenA) => (seen?.flags ?? []).map((flag) => flag.code);
+			const lit = codes(seenB).filter((code) => !codes(seenA).includes(code));
+			const wentOut = codes(seenA).filter((code) => !codes(seenB).includes(code));
+			const effect = (inB ? amountBaseOf(company, rowB, dayB) : 0) - (inA ? amountBaseOf(company, rowA, dayB) : 0);
+			if (!exists(company, rowA)) differences.unshift({ what: "Deal", before: "not yet there", after: "new", better: true, told: null });
+			if (!differences.length && !lit.length && !wentOut.length && !effect) {
+				same++;
+				return;
+			}
+			deals.push({
+				id: organisation.deals[deal]?.id ?? "",
+				name: organisation.deals[deal]?.name || "No name",
+				account: accountName(organisation, deal),
+				owner: ownerName(organisation, company.history.owner[rowB >= 0 ? rowB : rowA] as number),
+				effect,
+				differences,
+				lit: lit.map((code) => names.get(code) ?? code),
+				wentOut: wentOut.map((code) => names.get(code) ?? code),
+			});
 		});
-	});
-	const order = ORDERS.find((one) => one.key === look.order)?.key ?? "effect";
-	const by = COMPARE[order];
-	deals.sort((a, b) => by(a, b) || Math.abs(b.effect) - Math.abs(a.effect) || b.differences.length - a.differences.length || (a.id < b.id ? -1 : 1));
-	const total = (of: "lit" | "wentOut") => deals.reduce((sum, deal) => sum + deal[of].length, 0);
-	return {
-		order,
-		orders: ORDERS,
-		deals: deals.slice(0, look.limit),
-		count: deals.length,
-		lit: total("lit"),
-		wentOut: total("wentOut"),
-		same,
-		currency: company.rules.rates.base,
-	};
-}
+		const order = ORDERS.find((one) => one.key === look.order)?.key ?? "effect";
+		const by = COMPARE[order];
+		deals.sort((a, b) => by(a, b) || Math.abs(b.effect) - Math.abs(a.effect) || b.differences.length - a.differences.length || (a.id < b.id ? -1 : 1));
+		const total = (of: "lit" | "wentOut") => deals.reduce((sum, deal) => sum + deal[of].length, 0);
+		return {
+			order,
+			orders: ORDERS,
+			deals: deals.slice(0, look.limit),
+			count: deals.length,
+			lit: total("lit"),
+			wentOut: total("wentOut"),
+			same,
+			currency: company.rules.rates.base,
+		};
+	},
+);
 
 const toldAs = (deal: ChangedDealView, better: boolean) => deal.differences.filter((difference) => difference.better === better).length;
 const COMPARE: Readonly<Record<DifferenceOrder, (a: ChangedDealView, b: ChangedDealView) => number>> = {
@@ -140,59 +142,31 @@ function closedBetween({ organisation }: Context, rowA: number, rowB: number, vi
 	);
 }
 
+/** What differs between two versions of a deal, in words. */
 function fieldWords({ organisation }: Context, rowA: number, rowB: number): DifferenceView[] {
 	const { company } = organisation;
 	const { stages, currencies, rates } = company.rules;
-	const code = currencies[company.history.currency[rowB] as number] ?? rates.base;
-	const rank = (name: unknown) => {
-		const stage = stages.find((s) => s.name === name);
-		return stage?.kind === "won" ? 1000 : stage?.kind === "lost" ? -1 : (stage?.rank ?? 0);
-	};
-	const place = (category: unknown) => CATEGORIES.indexOf(category as never);
-	// Of a deal that was closed, the day and what was to come next follow from the closing.
 	const closed = exists(company, rowB) && !isOpen(company, rowB);
-	const changes = fieldChanges(company, rowA, rowB).filter(({ field }) => !closed || (field !== "nextStep" && field !== "nextStepDate"));
-	const told = (field: string, before: unknown, after: unknown): string | null => {
-		if (field === "amount") {
-			if (changes.some((change) => change.field === "currency")) return null;
-			const more = Number(after) - Number(before);
-			return `${currencySign(code)}${wholeAmount(Math.abs(more), code)} ${more > 0 ? "more" : "less"}`;
-		}
-		if (field === "closeDate") {
-			const later = (parseDay(String(after)) ?? 0) - (parseDay(String(before)) ?? 0);
-			return `${plural(Math.abs(later), "day")} ${later > 0 ? "later" : "earlier"}`;
-		}
-		if (field === "stage" && !closed) return rank(after) > rank(before) ? "moved on" : "moved back";
-		if (field === "category" && !closed) return place(after) < place(before) ? "surer" : "less sure";
-		return null;
+	const changes = fieldChanges(company, rowA, rowB);
+	const setting: FieldSetting = {
+		stages,
+		currency: currencies[company.history.currency[rowB] as number] ?? rates.base,
+		person: (owner) => ownerName(organisation, owner === null ? NONE : Number(owner)),
+		currencyDiffers: changes.some((change) => change.field === "currency"),
+		closed,
 	};
-	return changes.map(({ field, before, after }) => {
-		const show = (value: unknown) => {
-			if (value === null || value === "") return "blank";
-			if (field === "amount") return `${currencySign(code)}${wholeAmount(Number(value), code)}`;
-			if (field === "owner") return ownerName(organisation, value as number);
-			if (field === "closeDate" || field === "nextStepDate") return longDay(parseDay(String(value)) ?? 0);
-			return String(value).replaceAll("_", " ");
-		};
-		const better =
-			field === "amount"
-				? Number(after ?? 0) > Number(before ?? 0)
-				: field === "stage"
-					? rank(after) > rank(before)
-					: closed
-						? null
-						: field === "closeDate" && before !== null
-							? after !== null && String(after) < String(before)
-							: field === "category" && before !== null && after !== null
-								? place(after) < place(before)
-								: null;
-		return {
-			what: FIELD_NAMES[field],
-			before: show(field === "owner" && before === null ? NONE : before),
-			after: show(field === "owner" && after === null ? NONE : after),
-			better,
-			told: before === null || after === null ? null : told(field, before, after),
-		};
+	return changes.flatMap(({ field: key, before, after }): DifferenceView[] => {
+		const field = fieldOf(key);
+		if (closed && field.endsWithDeal) return [];
+		return [
+			{
+				what: field.words,
+				before: valueWords(field, before, setting),
+				after: valueWords(field, after, setting),
+				better: field.better?.(before, after, setting) ?? null,
+				told: before === null || after === null ? null : (field.told?.(before, after, setting) ?? null),
+			},
+		];
 	});
 }
 

@@ -1,7 +1,7 @@
 import { OUTSIDE_PLACES, stageFlow } from "@/core/bridge/flow";
-import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { demand } from "@/platform/rights";
+import { accountName, ownerName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 
 export interface FlowCellView {
@@ -23,8 +23,7 @@ export interface FlowView {
 }
 
 /** From place to place between the two days: how many deals and how much, and the share of each stage that went on. */
-export function readFlow(context: Context, viewpoint: Viewpoint): FlowView | null {
-	demand(context.actor, "readChanges");
+export const readFlow = query("changes.flow", "readChanges", (context: Context, viewpoint: Viewpoint): FlowView | null => {
 	const { organisation } = context;
 	const { company } = organisation;
 	const { period } = viewpoint.due;
@@ -56,4 +55,4 @@ export function readFlow(context: Context, viewpoint: Viewpoint): FlowView | nul
 		}),
 		currency: company.rules.rates.base,
 	};
-}
+});

@@ -4,12 +4,12 @@ import { type RiverColumns, riverColumns } from "@/core/river/columns";
 import { type Week, weeksOf } from "@/core/river/river";
 import { type Day, formatDay } from "@/core/time/day";
 import { monthOf, type Period, quarterAt, quarterIndex } from "@/core/time/period";
-import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { firstKnown } from "@/platform/firstKnown";
 import { keptFor } from "@/platform/keptFor";
-import { demand } from "@/platform/rights";
+import { accountName, ownerName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { partOrder, SLICES, type SliceKey, sliceOf } from "./slices";
 
@@ -56,17 +56,15 @@ export interface RiverView {
 const LAST_DAYS = 5;
 
 /** The packed river of a viewpoint, the same text until something changes; null when deals without a date are asked for. */
-export function packedRiver(context: Context, viewpoint: Viewpoint, asked: string | undefined): string | null {
-	demand(context.actor, "readChanges");
+export const packedRiver = query("changes.packedRiver", "readChanges", (context: Context, viewpoint: Viewpoint, asked: string | undefined): string | null => {
 	return keptFor(context, viewpoint, `river ${asked}`, () => {
 		const view = readRiver(context, viewpoint, asked);
 		return view && packRiver(view);
 	});
-}
+});
 
 /** The river of a viewpoint over a span that ends on the seen day; null when deals without a date are asked for. */
-export function readRiver(context: Context, viewpoint: Viewpoint, asked: string | undefined): RiverView | null {
-	demand(context.actor, "readChanges");
+export const readRiver = query("changes.river", "readChanges", (context: Context, viewpoint: Viewpoint, asked: string | undefined): RiverView | null => {
 	const { company } = context.organisation;
 	const { period } = viewpoint.due;
 	if (!period) return null;
@@ -95,7 +93,7 @@ export function readRiver(context: Context, viewpoint: Viewpoint, asked: string 
 		first: formatDay(first),
 		last: formatDay(last),
 	};
-}
+});
 
 function spanStart(span: RiverSpan, viewpoint: Viewpoint, fiscalStart: number): Day {
 	const last = viewpoint.seen.day;

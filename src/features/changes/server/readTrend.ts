@@ -3,9 +3,9 @@ import { type Target, targetOf } from "@/core/period/target";
 import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { targets } from "@/data/schema";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { firstKnown } from "@/platform/firstKnown";
-import { demand } from "@/platform/rights";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { partOrder, SLICES, type SliceKey, sliceAsked, sliceOf } from "./slices";
 
@@ -34,8 +34,7 @@ const WEEKS = 13;
 const BANDS = 6;
 
 /** The pipeline of the period at each week's end up to the seen day: from the earlier moment, or a quarter back when that is nearer. */
-export async function readTrend(context: Context, viewpoint: Viewpoint, asked?: string): Promise<TrendView | null> {
-	demand(context.actor, "readChanges");
+export const readTrend = query("changes.trend", "readChanges", async (context: Context, viewpoint: Viewpoint, asked?: string): Promise<TrendView | null> => {
 	const { company } = context.organisation;
 	const { period } = viewpoint.due;
 	if (!period) return null;
@@ -68,7 +67,7 @@ export async function readTrend(context: Context, viewpoint: Viewpoint, asked?: 
 		target: targetOf(await readTargets(context), period, viewpoint.whose.scope, company.rules.rates, last),
 		currency: company.rules.rates.base,
 	};
-}
+});
 
 /** Stages and categories all, in their order; of other fields the largest at the end, and the rest together. */
 function bandsOf(context: Context, by: SliceKey, places: ReadonlyMap<string, number>, points: readonly TrendPoint[]): { name: string; places: number[] }[] {

@@ -1,8 +1,8 @@
 import { LIGHTS } from "@/core/attention/attention";
 import { CATEGORIES, type Category } from "@/core/history/columns";
-import { accountName, ownerName } from "@/features/deals/server/readDeals";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
+import { accountName, ownerName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 
 export const SLICES = [

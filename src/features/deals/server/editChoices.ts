@@ -2,7 +2,8 @@ import { CATEGORIES } from "@/core/history/columns";
 import type { StageKind } from "@/core/history/stage";
 import { worksOn } from "@/core/people/person";
 import type { Context } from "@/platform/context";
-import { may, reaches, reachOf } from "@/platform/rights";
+import { reaches, reachOf } from "@/platform/reach";
+import { may } from "@/platform/rights";
 
 /** What an edit of a deal can choose from. */
 export interface EditChoices {

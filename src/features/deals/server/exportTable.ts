@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { exponentOf } from "@/core/money/currency";
 import { tableCsv, tableXlsx } from "@/formats/table";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { columnOf } from "../table/columns";
@@ -13,8 +14,15 @@ export const tableSchema = z.object({
 	ids: z.array(z.string().max(200)).max(200_000),
 });
 
+/** A file for whoever asked for it. */
+export interface TableFile {
+	readonly name: string;
+	readonly type: string;
+	readonly bytes: Uint8Array;
+}
+
 /** What a table shows as a file. Only deals of the viewpoint are in it, whatever ids are asked for. Amounts are in whole units. */
-export async function exportTable(context: Context, viewpoint: Viewpoint, input: unknown): Promise<{ name: string; type: string; bytes: Uint8Array }> {
+export const exportTable = query("deals.table", "readDeals", async (context: Context, viewpoint: Viewpoint, input: unknown): Promise<TableFile> => {
 	const wish = tableSchema.parse(input);
 	const view = readDeals(context, viewpoint);
 	const rows = new Map(view.rows.map((row) => [row.id, row]));
@@ -51,4 +59,4 @@ export async function exportTable(context: Context, viewpoint: Viewpoint, input:
 	return wish.form === "csv"
 		? { name: "deals.csv", type: "text/csv; charset=utf-8", bytes: tableCsv(heads, cells) }
 		: { name: "deals.xlsx", type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", bytes: await tableXlsx("Deals", heads, cells) };
-}
+});

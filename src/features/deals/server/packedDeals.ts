@@ -1,6 +1,6 @@
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { keptFor } from "@/platform/keptFor";
-import { demand } from "@/platform/rights";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { packDeals } from "../table/pack";
 import { listedDeals, readDeals } from "./readDeals";
@@ -9,13 +9,11 @@ import { listedDeals, readDeals } from "./readDeals";
 const WITH_PAGE = 500;
 
 /** The view of a viewpoint's deals as one text; the same text until something changes. */
-export function packedDeals(context: Context, viewpoint: Viewpoint): string {
-	demand(context.actor, "readDeals");
+export const packedDeals = query("deals.packed", "readDeals", (context: Context, viewpoint: Viewpoint): string => {
 	return keptFor(context, viewpoint, "packed", () => packDeals(readDeals(context, viewpoint)));
-}
+});
 
 /** Whether the rows are few enough to go along with the page. */
-export function goesWithPage(context: Context, viewpoint: Viewpoint): boolean {
-	demand(context.actor, "readDeals");
+export const goesWithPage = query("deals.fewEnough", "readDeals", (context: Context, viewpoint: Viewpoint): boolean => {
 	return listedDeals(context, viewpoint).length <= WITH_PAGE;
-}
+});

@@ -2,13 +2,14 @@ import { z } from "zod";
 import { litSince } from "@/core/flags/since";
 import { formatDay } from "@/core/time/day";
 import { readRecords } from "@/data/queries/dealRecords";
-import { taskJson, taskSchema } from "@/features/tasks/server/taskJson";
+import { taskJson, taskSchema } from "@/features/tasks";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { dayAsked } from "@/platform/days";
 import { notFound } from "@/platform/fault";
-import { demand, reaches, reachOf } from "@/platform/rights";
+import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import { dealJson, dealSchema, flagSchema, levelSchema } from "./dealJson";
-import { dayOf } from "./listDeals";
 
 const instant = z.iso.datetime();
 
@@ -51,10 +52,9 @@ export const dealDetailSchema = dealSchema
 export type DealDetail = z.infer<typeof dealDetailSchema>;
 
 /** One deal as seen on a day, with its versions, activities, answers and tasks up to then. Throws 404. */
-export async function readDeal(context: Context, id: string, asOfText: string | undefined): Promise<DealDetail> {
-	demand(context.actor, "readDeals");
+export const readDeal = query("deals.detail", "readDeals", async (context: Context, id: string, asOfText: string | undefined): Promise<DealDetail> => {
 	const { organisation } = context;
-	const day = dayOf(context, "as_of", asOfText);
+	const day = dayAsked(context, "as_of", asOfText);
 	const index = organisation.dealIndex.get(id);
 	const seen = index === undefined ? null : surveyOn(organisation.company, day).deals[index];
 	if (!seen || !reaches(reachOf(organisation, context.actor), seen.owner)) throw notFound("deal", id);
@@ -109,4 +109,4 @@ export async function readDeal(context: Context, id: string, asOfText: string | 
 			})),
 		tasks: records.tasks.filter((t) => known(t.createdAt)).map((t) => taskJson(t, organisation, formatDay(day))),
 	};
-}
+});

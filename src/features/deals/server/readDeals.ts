@@ -1,4 +1,4 @@
-import { isIn, type Scope } from "@/core/bridge/scope";
+import { membership } from "@/core/bridge/scope";
 import { RULES } from "@/core/flags/list";
 import type { Severity } from "@/core/flags/rule";
 import { asOf, CATEGORIES, NONE, nextStepOf } from "@/core/history/columns";
@@ -6,11 +6,11 @@ import { amountBaseOf, type DealSeen } from "@/core/inspect";
 import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
-import type { Period } from "@/core/time/period";
 import type { OrganisationState } from "@/data/organisation/state";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { keptFor } from "@/platform/keptFor";
-import { demand, reaches } from "@/platform/rights";
+import { reaches } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 
@@ -84,8 +84,7 @@ export interface DealsView {
 }
 
 /** The open deals of a viewpoint, most worrying first. */
-export function readDeals(context: Context, viewpoint: Viewpoint): DealsView {
-	demand(context.actor, "readDeals");
+export const readDeals = query("deals.read", "readDeals", (context: Context, viewpoint: Viewpoint): DealsView => {
 	const { organisation } = context;
 	const { company } = organisation;
 	const { scope } = viewpoint.whose;
@@ -93,31 +92,35 @@ export function readDeals(context: Context, viewpoint: Viewpoint): DealsView {
 	const earlier = surveyOn(company, viewpoint.against.day);
 	const also = { before: 0, after: 0, undated: 0 };
 	const rows: DealRow[] = [];
+	const isListed = listing(organisation, viewpoint);
 	for (const seen of survey.deals) {
 		if (seen?.status !== "open" || !reaches(scope, seen.owner)) continue;
-		if (isListed(organisation, seen, viewpoint.due.period, scope)) rows.push(rowOf(organisation, seen, earlier.deals[seen.deal] ?? null, viewpoint));
+		if (isListed(seen)) rows.push(rowOf(organisation, seen, earlier.deals[seen.deal] ?? null, viewpoint));
 		else if (seen.close === NO_DAY) also.undated++;
 		else if (viewpoint.due.period && seen.close < viewpoint.due.period.start) also.before++;
 		else also.after++;
 	}
 	rows.sort((a, b) => b.score - a.score || b.amount - a.amount || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
 	return { rows, currency: company.rules.rates.base, flagNames: RULES.map(({ code, name, about }) => ({ code, name, about })), also };
-}
+});
 
 /** The open deals of a viewpoint as they are seen on its day, in no order. */
 export function listedDeals(context: Context, viewpoint: Viewpoint): readonly DealSeen[] {
 	const { organisation } = context;
-	return keptFor(context, viewpoint, "listed", () =>
-		surveyOn(organisation.company, viewpoint.seen.day).deals.flatMap((seen) =>
-			seen?.status === "open" && reaches(viewpoint.whose.scope, seen.owner) && isListed(organisation, seen, viewpoint.due.period, viewpoint.whose.scope)
-				? [seen]
-				: [],
-		),
-	);
+	return keptFor(context, viewpoint, "listed", () => {
+		const isListed = listing(organisation, viewpoint);
+		const { scope } = viewpoint.whose;
+		return surveyOn(organisation.company, viewpoint.seen.day).deals.flatMap((seen) =>
+			seen?.status === "open" && reaches(scope, seen.owner) && isListed(seen) ? [seen] : [],
+		);
+	});
 }
 
-function isListed(organisation: OrganisationState, seen: DealSeen, period: Period | null, scope: Scope): boolean {
-	return period ? isIn(organisation.company, seen.row, period, scope) : seen.close === NO_DAY;
+/** Whether an open deal of the viewpoint's people closes in its period; without one, whether it has no close date. Made once for all deals. */
+function listing({ company }: OrganisationState, { due, whose }: Viewpoint): (seen: DealSeen) => boolean {
+	if (!due.period) return (seen) => seen.close === NO_DAY;
+	const isHere = membership(company, due.period, whose.scope);
+	return (seen) => isHere(seen.row);
 }
 
 function rowOf(organisation: OrganisationState, seen: DealSeen, earlier: DealSeen | null, viewpoint: Viewpoint): DealRow {

@@ -1,26 +1,32 @@
 import { and, desc, eq, lt, sql } from "drizzle-orm";
-import { connection } from "@/data/db";
+import { z } from "zod";
+import { stateOf } from "@/core/deal/fields";
 import { audit, deals, dealVersions } from "@/data/schema";
 import { closeVersions } from "@/data/store/closeVersions";
-import { touch } from "@/data/store/touch";
-import { type Context, record } from "@/platform/context";
+import { type AuditEntry, command } from "@/platform/command";
 import { Fault } from "@/platform/fault";
+import { dealName } from "@/platform/names";
 import { reachDeal } from "@/platform/reachDeal";
-import { demand } from "@/platform/rights";
-import { append, currentVersions, type Edited, type Target, versionInstant } from "./editDeals";
-import { differencesOf, stateOnly } from "./planEdit";
+import { type Edited, targetsSchema } from "./editDeals";
+import { differencesOf } from "./planEdit";
+import { appendVersion, currentVersions, versionInstant } from "./versions";
 
 /**
  * Undoes edits, all or none: each deal gets a version like the one before. The past stays as it was written;
- * of what is undone on the same day no trace is left in trail and visits. A 409 where somebody changed it since.
+ * of what is undone on the same day no trace is left in trail and visits.
+ *
+ * @throws Fault 409 where somebody changed a deal since; 403 for somebody else's edit
  */
-export async function undoEdit(context: Context, targets: readonly Target[]): Promise<Edited[]> {
-	demand(context.actor, "editDeals");
-	const ids = targets.map((target) => target.id);
-	const names = new Map(targets.map(({ id }) => [id, reachDeal(context, id).name.name]));
-	return connection().db.transaction(async (tx) => {
+export const undoEdit = command({
+	name: "deals.undoEdit",
+	right: "editDeals",
+	input: z.object({ targets: targetsSchema }),
+	async run({ context, input: { targets }, tx }) {
+		const ids = targets.map((target) => target.id);
+		const names = new Map(ids.map((id) => [id, dealName(context.organisation, reachDeal(context, id).index)]));
 		const current = await currentVersions(tx, ids, true);
 		const done: Edited[] = [];
+		const entries: AuditEntry[] = [];
 		for (const { id, versionId } of targets) {
 			const version = current.get(id);
 			const name = names.get(id) ?? id;
@@ -39,12 +45,11 @@ export async function undoEdit(context: Context, targets: readonly Target[]): Pr
 				.where(and(eq(audit.subject, id), eq(audit.action, "deal changed"), sql`${audit.detail} ->> 'version' = ${String(versionId)}`));
 			const outcome = entry?.detail.outcomeBefore as { outcomeReason: string | null; competitor: string | null } | undefined;
 			if (outcome) await tx.update(deals).set(outcome).where(eq(deals.id, id));
-			const made = await append(tx, context, version, stateOnly(before), versionInstant(context, version), "undone");
-			await record(tx, context, "deal change undone", id, { version: made, was: versionId });
-			done.push({ id, name, versionId: made, differences: differencesOf(context, version, before) });
+			const made = await appendVersion(tx, context, version, stateOf(before), versionInstant(context, version), "undone");
+			entries.push({ action: "deal change undone", subject: id, detail: { version: made, was: versionId } });
+			done.push({ id, name, versionId: made, differences: differencesOf(context, stateOf(version), stateOf(before)) });
 		}
 		await closeVersions(tx, ids);
-		await touch(tx, ids);
-		return done;
-	});
-}
+		return { result: done, touched: ids, audit: entries };
+	},
+});

@@ -1,12 +1,13 @@
-import { randomUUID } from "node:crypto";
 import { and, eq, inArray, ne, or, sql } from "drizzle-orm";
 import { z } from "zod";
 import { connection, type Tx } from "@/data/db";
 import { teamsUnder } from "@/data/organisation/state";
 import { viewPlaces, views } from "@/data/schema";
-import { type Context, record } from "@/platform/context";
+import { command, query } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
-import { demand } from "@/platform/rights";
+import { newId } from "@/platform/ids";
+import { idSchema } from "@/platform/input";
 
 export interface SavedView {
 	readonly id: string;
@@ -22,7 +23,7 @@ export interface SavedView {
 	readonly opening: boolean;
 }
 
-export const viewSchema = z.object({
+const viewSchema = z.object({
 	name: z.string().trim().min(1, "Give the view a name.").max(80, "A view's name has at most 80 letters."),
 	query: z.string().max(4000, "This view has more filters than can be kept."),
 	shared: z.boolean(),
@@ -35,8 +36,7 @@ function teamsAbove({ organisation, actor }: Context): string[] {
 }
 
 /** One's own views and those shared with one's team, in the order the person has put them in. */
-export async function readViews(context: Context): Promise<SavedView[]> {
-	demand(context.actor, "keepViews");
+export const readViews = query("deals.views", "keepViews", async (context: Context): Promise<SavedView[]> => {
 	const { organisation, actor } = context;
 	const me = actor.person.id;
 	const teams = teamsAbove(context);
@@ -55,83 +55,94 @@ export async function readViews(context: Context): Promise<SavedView[]> {
 		sharedWith: view.sharedWith,
 		opening: place?.opening ?? false,
 	}));
-}
+});
 
 /** Keeps a view under a name, private or shared with one's team and the teams below. */
-export async function saveView(context: Context, input: unknown): Promise<{ id: string }> {
-	demand(context.actor, "keepViews");
-	const wish = viewSchema.parse(input);
-	const { person } = context.actor;
-	if (wish.shared && !person.team) throw new Fault(422, "No team", "You belong to no team, so there is nobody to share it with.");
-	const id = randomUUID();
-	await connection().db.transaction(async (tx) => {
-		await tx.insert(views).values({ id, ownerId: person.id, name: wish.name, query: wish.query, sharedWith: wish.shared ? person.team : null });
-		await record(tx, context, "view saved", null, { view: id, name: wish.name, shared: wish.shared });
-	});
-	return { id };
-}
+export const saveView = command({
+	name: "deals.saveView",
+	right: "keepViews",
+	input: viewSchema,
+	async run({ context, input: { name, query: asked, shared }, tx }) {
+		const { person } = context.actor;
+		if (shared && !person.team) throw new Fault(422, "No team", "You belong to no team, so there is nobody to share it with.");
+		const id = newId();
+		await tx.insert(views).values({ id, ownerId: person.id, name, query: asked, sharedWith: shared ? person.team : null });
+		return { result: { id }, touched: "nothing", audit: { action: "view saved", detail: { view: id, name, shared } } };
+	},
+});
 
 /** Changes a view of one's own: its name, what it shows, whom it is shared with. */
-export async function changeView(context: Context, id: string, input: unknown): Promise<void> {
-	demand(context.actor, "keepViews");
-	const wish = viewSchema.partial().parse(input);
-	await ownView(context, id, async (tx) => {
-		await tx
-			.update(views)
-			.set({
-				...(wish.name === undefined ? {} : { name: wish.name }),
-				...(wish.query === undefined ? {} : { query: wish.query }),
-				...(wish.shared === undefined ? {} : { sharedWith: wish.shared ? context.actor.person.team : null }),
-			})
-			.where(eq(views.id, id));
-	});
-}
+export const changeView = command({
+	name: "deals.changeView",
+	right: "keepViews",
+	input: viewSchema.partial().extend({ id: idSchema }),
+	async run({ context, input: { id, shared, ...change }, tx }) {
+		const view = await ownView(tx, context, id);
+		const set = { ...change, ...(shared === undefined ? {} : { sharedWith: shared ? context.actor.person.team : null }) };
+		if (Object.keys(set).length) await tx.update(views).set(set).where(eq(views.id, id));
+		return { result: {}, touched: "nothing", audit: { action: "view changed", detail: { view: id, name: view.name } } };
+	},
+});
 
-export async function removeView(context: Context, id: string): Promise<void> {
-	demand(context.actor, "keepViews");
-	await ownView(context, id, async (tx) => {
+/** Takes a view of one's own away. */
+export const removeView = command({
+	name: "deals.removeView",
+	right: "keepViews",
+	input: z.object({ id: idSchema }),
+	async run({ context, input: { id }, tx }) {
+		const view = await ownView(tx, context, id);
 		await tx.delete(views).where(eq(views.id, id));
-	});
-}
+		return { result: {}, touched: "nothing", audit: { action: "view removed", detail: { view: id, name: view.name } } };
+	},
+});
 
-async function ownView(context: Context, id: string, work: (tx: Tx) => Promise<void>): Promise<void> {
-	await connection().db.transaction(async (tx) => {
-		const [view] = await tx
-			.select()
-			.from(views)
-			.where(and(eq(views.id, id), eq(views.ownerId, context.actor.person.id)))
-			.for("update");
-		if (!view) throw notFound("view of yours", id);
-		await work(tx);
-		await record(tx, context, "view changed", null, { view: id, name: view.name });
-	});
+/** A view of one's own, held until the commit; throws a 404 for any other. */
+async function ownView(tx: Tx, context: Context, id: string): Promise<typeof views.$inferSelect> {
+	const [view] = await tx
+		.select()
+		.from(views)
+		.where(and(eq(views.id, id), eq(views.ownerId, context.actor.person.id)))
+		.for("update");
+	if (!view) throw notFound("view of yours", id);
+	return view;
 }
 
 /** Puts the views one sees into an order of one's own. */
-export async function orderViews(context: Context, ids: readonly string[]): Promise<void> {
-	const seen = new Set((await readViews(context)).map((view) => view.id));
-	const rows = ids.filter((id) => seen.has(id)).map((viewId, position) => ({ personId: context.actor.person.id, viewId, position }));
-	if (!rows.length) return;
-	await connection()
-		.db.insert(viewPlaces)
-		.values(rows)
-		.onConflictDoUpdate({ target: [viewPlaces.personId, viewPlaces.viewId], set: { position: sql`excluded.position` } });
-}
+export const orderViews = command({
+	name: "deals.orderViews",
+	right: "keepViews",
+	input: z.object({ ids: z.array(idSchema).max(500) }),
+	async run({ context, input: { ids }, tx }) {
+		const seen = new Set((await readViews(context)).map((view) => view.id));
+		const rows = ids.filter((id) => seen.has(id)).map((viewId, position) => ({ personId: context.actor.person.id, viewId, position }));
+		if (rows.length)
+			await tx
+				.insert(viewPlaces)
+				.values(rows)
+				.onConflictDoUpdate({ target: [viewPlaces.personId, viewPlaces.viewId], set: { position: sql`excluded.position` } });
+		return { result: {}, touched: "nothing", audit: [] };
+	},
+});
 
 /** Makes a view the one that Deals opens with; null: none. */
-export async function openWith(context: Context, id: string | null): Promise<void> {
-	const seen = await readViews(context);
-	if (id !== null && !seen.some((view) => view.id === id)) throw notFound("view", id);
-	const personId = context.actor.person.id;
-	await connection().db.transaction(async (tx) => {
+export const openWith = command({
+	name: "deals.openWith",
+	right: "keepViews",
+	input: z.object({ id: idSchema.nullable() }),
+	async run({ context, input: { id }, tx }) {
+		const seen = await readViews(context);
+		const position = seen.findIndex((view) => view.id === id);
+		if (id !== null && position < 0) throw notFound("view", id);
+		const personId = context.actor.person.id;
 		await tx
 			.update(viewPlaces)
 			.set({ opening: false })
 			.where(and(eq(viewPlaces.personId, personId), ne(viewPlaces.viewId, id ?? "")));
-		if (id === null) return;
-		await tx
-			.insert(viewPlaces)
-			.values({ personId, viewId: id, opening: true, position: seen.findIndex((view) => view.id === id) })
-			.onConflictDoUpdate({ target: [viewPlaces.personId, viewPlaces.viewId], set: { opening: true } });
-	});
-}
+		if (id !== null)
+			await tx
+				.insert(viewPlaces)
+				.values({ personId, viewId: id, opening: true, position })
+				.onConflictDoUpdate({ target: [viewPlaces.personId, viewPlaces.viewId], set: { opening: true } });
+		return { result: {}, touched: "nothing", audit: [] };
+	},
+});

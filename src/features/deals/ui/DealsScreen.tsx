@@ -4,12 +4,13 @@ import { parseAsString, useQueryState } from "nuqs";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
+import type { FieldKey } from "@/core/deal/state";
 import { SheetPanel } from "@/features/sheet/ui/SheetPanel";
 import { AssignDialog, type Draft } from "@/features/tasks/ui/AssignDialog";
 import { money, shortMoney } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
-import { useNotice } from "@/ui/parts/Notices";
-import { Fetching, NotFetched, usePacked } from "@/ui/parts/usePacked";
+import { useNotice } from "@/ui/Notices";
+import { Fetching, NotFetched, usePacked } from "@/ui/usePacked";
 import type { EditChoices } from "../server/editChoices";
 import type { DealRow, DealsView } from "../server/readDeals";
 import type { SavedView } from "../server/views";
@@ -21,7 +22,8 @@ import { AlsoOpen } from "./AlsoOpen";
 import { ColumnsMenu } from "./ColumnsMenu";
 import { DealTable } from "./DealTable";
 import { BulkEdit } from "./edit/BulkEdit";
-import { EditBox, type EditField } from "./edit/EditBox";
+import { EditBox } from "./edit/EditBox";
+import { editDealOf } from "./edit/editDeal";
 import { FilterMenu, FilterSentence } from "./FilterBar";
 import { FlagToggles, LIT } from "./FlagToggles";
 import { useFoundTexts, useTable } from "./useTable";
@@ -72,7 +74,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 	const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
 	const [current, setCurrent] = useState<string | null>(open);
 	const [draft, setDraft] = useState<Draft | null>(null);
-	const [editing, setEditing] = useState<{ id: string; field: EditField; target: HTMLElement } | null>(null);
+	const [editing, setEditing] = useState<{ id: string; field: FieldKey; target: HTMLElement } | null>(null);
 	const [bulk, setBulk] = useState(false);
 	const words = useDeferredValue(text.trim().toLowerCase());
 	const { found, looking } = useFoundTexts(filters);
@@ -108,7 +110,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 		},
 		[setOpen],
 	);
-	const edit = useCallback((row: DealRow, field: EditField, target: HTMLElement) => {
+	const edit = useCallback((row: DealRow, field: FieldKey, target: HTMLElement) => {
 		setCurrent(row.id);
 		setEditing({ id: row.id, field, target });
 	}, []);
@@ -150,7 +152,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 			if (chosen.length) return setBulk(true);
 			const id = open ?? here;
 			const target = document.querySelector<HTMLElement>(".deal-line.here .cell-edit, .deal-line.here");
-			if (id && target) setEditing({ id, field: "close", target });
+			if (id && target) setEditing({ id, field: "closeDate", target });
 		},
 		keys,
 	);
@@ -272,7 +274,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 			{editing && edited && choices && (
 				<EditBox
 					key={editing.id + editing.field}
-					deal={edited}
+					deal={editDealOf(edited)}
 					field={editing.field}
 					target={editing.target}
 					choices={choices}
@@ -282,7 +284,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 			)}
 			{bulk && choices && (
 				<BulkEdit
-					deals={chosen}
+					deals={chosen.map(editDealOf)}
 					choices={choices}
 					today={frame.seen.day}
 					onClose={(done) => {

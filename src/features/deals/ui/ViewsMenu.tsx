@@ -2,8 +2,9 @@
 import { useRouter, useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { Alert, Button, Dropdown, Form, Modal } from "react-bootstrap";
-import { useActions } from "@/ui/actions";
-import { useNotice } from "@/ui/parts/Notices";
+import { useNotice } from "@/ui/Notices";
+import { type Outcome, useRun } from "@/ui/run";
+import { useRefresh } from "@/ui/useAct";
 import type { SavedView } from "../server/views";
 import { viewQuery } from "./useTable";
 
@@ -12,17 +13,18 @@ export function ViewsMenu({ views, current }: { views: readonly SavedView[]; cur
 	const [managing, setManaging] = useState(false);
 	const [naming, setNaming] = useState(false);
 	const router = useRouter();
+	const refresh = useRefresh();
 	const params = useSearchParams();
-	const actions = useActions();
+	const run = useRun();
 	const notice = useNotice();
 	const query = viewQuery(params.toString());
 	const active = views.find((view) => view.id === current) ?? views.find((view) => view.query === query);
 	const changed = active !== undefined && active.query !== query;
 	const keep = async () => {
 		if (!active) return;
-		const done = await actions.changeView(active.id, { query });
+		const done = await run("deals.changeView", { id: active.id, query });
 		notice({ words: done.ok ? `“${active.name}” now shows this.` : done.detail });
-		router.refresh();
+		refresh();
 	};
 	return (
 		<>
@@ -72,16 +74,17 @@ function SaveDialog({ query, onClose }: { query: string; onClose: () => void }) 
 	const [name, setName] = useState("");
 	const [shared, setShared] = useState(false);
 	const [error, setError] = useState<string | null>(null);
-	const actions = useActions();
+	const run = useRun();
 	const notice = useNotice();
 	const router = useRouter();
+	const refresh = useRefresh();
 	const save = async () => {
-		const done = await actions.saveView({ name, query, shared });
+		const done = await run("deals.saveView", { name, query, shared });
 		if (!done.ok) return setError(done.detail);
 		notice({ words: `“${name}” is kept${shared ? " and shared with your team" : ""}.` });
 		onClose();
-		router.push(`/deals?${query}${query ? "&" : ""}view=${encodeURIComponent(done.id)}`);
-		router.refresh();
+		router.push(`/deals?${query}${query ? "&" : ""}view=${encodeURIComponent(done.result.id)}`);
+		refresh();
 	};
 	return (
 		<Modal show onHide={onClose} aria-labelledby="save-view-title">
@@ -126,19 +129,19 @@ function SaveDialog({ query, onClose }: { query: string; onClose: () => void }) 
 }
 
 function ManageDialog({ views, onClose }: { views: readonly SavedView[]; onClose: () => void }) {
-	const actions = useActions();
+	const run = useRun();
 	const notice = useNotice();
-	const router = useRouter();
-	const run = async (work: Promise<{ ok: boolean; detail?: string }>) => {
+	const refresh = useRefresh();
+	const then = async (work: Promise<Outcome<unknown>>) => {
 		const done = await work;
-		if (!done.ok) notice({ words: done.detail ?? "That didn’t work." });
-		router.refresh();
+		if (!done.ok) notice({ words: done.detail });
+		refresh();
 	};
 	const move = (i: number, step: number) => {
 		const ids = views.map((view) => view.id);
 		const [id] = ids.splice(i, 1);
 		ids.splice(i + step, 0, id as string);
-		void run(actions.orderViews(ids));
+		void then(run("deals.orderViews", { ids }));
 	};
 	return (
 		<Modal show onHide={onClose} aria-labelledby="views-title">
@@ -160,11 +163,16 @@ function ManageDialog({ views, onClose }: { views: readonly SavedView[]; onClose
 								<Button size="sm" variant="link" disabled={i === 0} aria-label={`${view.name} further up`} onClick={() => move(i, -1)}>
 									Up
 								</Button>
-								<Button size="sm" variant="link" aria-pressed={view.opening} onClick={() => void run(actions.openWith(view.opening ? null : view.id))}>
+								<Button
+									size="sm"
+									variant="link"
+									aria-pressed={view.opening}
+									onClick={() => void then(run("deals.openWith", { id: view.opening ? null : view.id }))}
+								>
 									{view.opening ? "Don’t open first" : "Open first"}
 								</Button>
 								{view.own && (
-									<Button size="sm" variant="link" onClick={() => void run(actions.changeView(view.id, { shared: !view.sharedWith }))}>
+									<Button size="sm" variant="link" onClick={() => void then(run("deals.changeView", { id: view.id, shared: !view.sharedWith }))}>
 										{view.sharedWith ? "Make private" : "Share"}
 									</Button>
 								)}
@@ -173,10 +181,10 @@ function ManageDialog({ views, onClose }: { views: readonly SavedView[]; onClose
 										size="sm"
 										variant="link"
 										onClick={() =>
-											void run(actions.removeView(view.id)).then(() =>
+											void then(run("deals.removeView", { id: view.id })).then(() =>
 												notice({
 													words: `“${view.name}” is removed.`,
-													undo: async () => run(actions.saveView({ name: view.name, query: view.query, shared: view.sharedWith !== null })),
+													undo: async () => then(run("deals.saveView", { name: view.name, query: view.query, shared: view.sharedWith !== null })),
 												}),
 											)
 										}

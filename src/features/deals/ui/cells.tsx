@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import type { Light } from "@/core/attention/attention";
+import type { FieldKey } from "@/core/deal/state";
 import { change, nearDate, spaced, wholeAmount } from "@/ui/format";
 import { Evidence, StageBar } from "@/ui/parts/Bars";
 import { FlagChip } from "@/ui/parts/FlagChip";
@@ -7,7 +8,6 @@ import { Lamp } from "@/ui/parts/Lamp";
 import { Trail, type TrailSpan } from "@/ui/parts/Trail";
 import type { DealRow } from "../server/readDeals";
 import { columnOf } from "../table/columns";
-import type { EditField } from "./edit/EditBox";
 
 /** What a cell needs beside its deal. */
 export interface CellSetting {
@@ -18,7 +18,7 @@ export interface CellSetting {
 	readonly most: number;
 	readonly onOpen: (id: string) => void;
 	/** opens the box that changes a field; absent where nothing may be changed */
-	readonly onEdit?: ((row: DealRow, field: EditField, target: HTMLElement) => void) | undefined;
+	readonly onEdit?: ((row: DealRow, field: FieldKey, target: HTMLElement) => void) | undefined;
 }
 
 /** The least width of each column, and how much of the rest it takes. */
@@ -46,7 +46,7 @@ export const WIDTHS: Readonly<Record<string, string>> = {
 export const STANDARD_WIDTH = "4.9rem";
 
 /** Opens the box to change what it shows; where nothing may be changed, only shows it. */
-function Edit({ row, field, words, setting, children }: { row: DealRow; field: EditField; words: string; setting: CellSetting; children: ReactNode }) {
+function Edit({ row, field, words, setting, children }: { row: DealRow; field: FieldKey; words: string; setting: CellSetting; children: ReactNode }) {
 	const { onEdit } = setting;
 	if (!onEdit) return children;
 	return (
@@ -80,7 +80,7 @@ export function DealCell({ column, row, setting }: { column: string; row: DealRo
 			);
 		case "owner":
 			return (
-				<Edit row={row} field="owner" words="owner" setting={setting}>
+				<Edit row={row} field="ownerId" words="owner" setting={setting}>
 					<span title={row.ownerActive ? row.owner : `${row.owner} no longer works here`}>
 						{row.owner.split(" ")[0]}
 						{!row.ownerActive && <span className="tiny second d-block">{row.ownerId ? "has left" : ""}</span>}
@@ -110,7 +110,7 @@ export function DealCell({ column, row, setting }: { column: string; row: DealRo
 			);
 		case "close":
 			return (
-				<Edit row={row} field="close" words="close date" setting={setting}>
+				<Edit row={row} field="closeDate" words="close date" setting={setting}>
 					<Trail points={row.trail} span={setting.span} width={108} />
 				</Edit>
 			);
@@ -133,7 +133,7 @@ export function DealCell({ column, row, setting }: { column: string; row: DealRo
 			);
 		case "nextStep":
 			return (
-				<Edit row={row} field="next" words="next step" setting={setting}>
+				<Edit row={row} field="nextStep" words="next step" setting={setting}>
 					<span className="two-lines" title={row.nextStep ?? undefined}>
 						{row.nextStep ?? <span className="third">none</span>}
 					</span>

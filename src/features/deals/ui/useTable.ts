@@ -1,7 +1,8 @@
 "use client";
+import { type UseQueryResult, useQueries } from "@tanstack/react-query";
 import { parseAsArrayOf, parseAsString, parseAsStringLiteral, useQueryStates } from "nuqs";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useActions } from "@/ui/actions";
+import { useCallback, useMemo } from "react";
+import { useRun } from "@/ui/run";
 import { STANDARD_COLUMNS } from "../table/columns";
 import { type Filter, readFilter, writeFilter } from "../table/filters";
 import { GROUPINGS } from "../table/groups";
@@ -42,20 +43,29 @@ export function viewQuery(search: string): string {
 	return query.toString();
 }
 
-/** Ids of deals by the texts that are filtered for; asked of the server, since notes and activities stay there. */
+/**
+ * Ids of deals by the texts that are filtered for; asked of the server, since notes and activities stay there. A text
+ * whose answer failed isn't in it, so that it leaves no deal out.
+ */
 export function useFoundTexts(filters: readonly Filter[]): { found: ReadonlyMap<string, ReadonlySet<string>>; looking: boolean } {
-	const actions = useActions();
-	const [found, setFound] = useState<ReadonlyMap<string, ReadonlySet<string>>>(new Map());
-	const asked = useRef(new Set<string>());
-	const texts = filters.filter((filter) => filter.field === "text").map((filter) => filter.value);
-	const missing = texts.filter((text) => !found.has(text));
-	const key = missing.join("\n");
-	useEffect(() => {
-		for (const text of key.split("\n")) {
-			if (!text || asked.current.has(text)) continue;
-			asked.current.add(text);
-			void actions.dealsWithText(text).then((answer) => setFound((now) => new Map(now).set(text, new Set(answer.ok ? answer.ids : []))));
-		}
-	}, [key, actions]);
-	return { found, looking: missing.length > 0 };
+	const run = useRun();
+	const texts = [...new Set(filters.filter((filter) => filter.field === "text").map((filter) => filter.value))];
+	const combine = useCallback(
+		(answers: UseQueryResult<{ text: string; ids: ReadonlySet<string> }>[]) => ({
+			found: new Map(answers.flatMap(({ data }) => (data ? [[data.text, data.ids] as const] : []))),
+			looking: answers.some((answer) => answer.isPending && !answer.isError),
+		}),
+		[],
+	);
+	return useQueries({
+		queries: texts.map((text) => ({
+			queryKey: ["deals with text", text],
+			queryFn: async () => {
+				const answer = await run("search.dealsWithText", { text });
+				if (!answer.ok) throw new Error(answer.detail);
+				return { text, ids: new Set(answer.result) };
+			},
+		})),
+		combine,
+	});
 }

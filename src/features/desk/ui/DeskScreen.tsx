@@ -2,12 +2,12 @@
 import Link from "next/link";
 import type { Light } from "@/core/attention/attention";
 import type { DealRow } from "@/features/deals/server/readDeals";
-import type { Mention } from "@/features/sheet/server/writeNote";
 import type { TaskRow } from "@/features/tasks/server/readTasks";
 import { TaskTable } from "@/features/tasks/ui/TaskTable";
 import { money, nearDate } from "@/ui/format";
 import { FlagChip } from "@/ui/parts/FlagChip";
 import { Lamp } from "@/ui/parts/Lamp";
+import type { Mention } from "../server/readMentions";
 import "@/features/tasks/ui/tasks.css";
 import "./desk.css";
 

@@ -1,9 +1,10 @@
 import { questionsOn } from "@/core/qualification/edition";
 import type { Level } from "@/core/qualification/score";
 import { isoOrNull } from "@/core/time/day";
-import { accountName, listedDeals, ownerName } from "@/features/deals/server/readDeals";
+import { listedDeals } from "@/features/deals";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { demand } from "@/platform/rights";
+import { accountName, ownerName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 
 export interface EvidenceQuestion {
@@ -45,8 +46,7 @@ export interface EvidenceView {
  * The open deals of a viewpoint by the questions: the question that is a gap most often first, and the deal that
  * lies furthest below what its stage expects first; the `limit` first ones.
  */
-export function readEvidence(context: Context, viewpoint: Viewpoint, limit?: number): EvidenceView {
-	demand(context.actor, "readDeals");
+export const readEvidence = query("evidence.read", "readDeals", (context: Context, viewpoint: Viewpoint, limit?: number): EvidenceView => {
 	const { organisation } = context;
 	const { stages, editions, rates } = organisation.company.rules;
 	const seen = listedDeals(context, viewpoint);
@@ -94,4 +94,4 @@ export function readEvidence(context: Context, viewpoint: Viewpoint, limit?: num
 		};
 	});
 	return { questions: questions.map(({ index: _, ...question }) => question), deals, count: seen.length, currency: rates.base };
-}
+});

@@ -1,16 +1,18 @@
+import { z } from "zod";
 import { connection } from "@/data/db";
 import { readStored } from "@/data/store/readBundle";
 import type { RawFiles } from "@/formats/bundle/model";
 import { writeBundle } from "@/formats/bundle/write";
-import { type Context, record } from "@/platform/context";
-import { demand } from "@/platform/rights";
+import { command } from "@/platform/command";
 
-/** The whole organisation as a bundle: what was imported, and what was done since. */
-export async function exportBundle(context: Context): Promise<RawFiles> {
-	demand(context.actor, "exportBundle");
-	await record(connection().db, context, "bundle exported", null);
-	return storedBundle();
-}
+/** The whole organisation as a bundle: what was imported, and what was done since. That it was taken out is kept. */
+export const exportBundle = command({
+	name: "import.export",
+	right: "exportBundle",
+	input: z.object({}),
+	server: true,
+	run: async () => ({ result: await storedBundle(), touched: "nothing", audit: { action: "bundle exported" } }),
+});
 
 /** The files, read in one snapshot of the database. */
 export async function storedBundle(): Promise<RawFiles> {

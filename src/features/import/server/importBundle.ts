@@ -1,20 +1,19 @@
-import { randomUUID } from "node:crypto";
 import { desc, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { imports } from "@/data/schema";
 import { readKnown } from "@/data/store/known";
-import { touch } from "@/data/store/touch";
 import { writeRows } from "@/data/store/writeBundle";
 import { checkBundle } from "@/formats/bundle/check";
 import type { Problem, RawFiles } from "@/formats/bundle/model";
 import { readBundle } from "@/formats/bundle/read";
 import { UnpackFault, unzip } from "@/formats/bundle/unpack";
 import { clock } from "@/platform/clock";
-import { type Context, record } from "@/platform/context";
+import { command, ownWrite, query } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
-import { demand } from "@/platform/rights";
+import { newId } from "@/platform/ids";
 
 export const IMPORT_STATES = ["reading", "writing", "done", "checked", "refused", "failed"] as const;
 
@@ -51,18 +50,29 @@ export interface ImportOptions {
 /** A bundle as a zip's bytes, or as files that are unpacked already. */
 export type Source = Uint8Array | RawFiles;
 
+/** names the lock that lets one import in at a time */
+export const IMPORT_LOCK = 720518;
 const KEPT_PROBLEMS = 1000;
 /** a running import whose process says nothing for this long has died */
 const SILENCE = 60_000;
 
+/** Registers an import, so that it can be followed from its first moment. */
+export const registerImport = command({
+	name: "import.start",
+	right: "importBundle",
+	input: z.object({ name: z.string(), dryRun: z.boolean() }),
+	server: true,
+	async run({ context, input: { name, dryRun }, tx }) {
+		const id = newId();
+		const byId = context.actor.person.id;
+		await tx.insert(imports).values({ id, byId, name: name.slice(0, 200), dryRun, state: "reading", step: "Opening the files" });
+		return { result: id, touched: "nothing", audit: { action: "import started", subject: id, detail: { name, dryRun } } };
+	},
+});
+
 /** Starts an import by a person of ops: answers its id at once, and a promise of its end. */
 export async function startImport(context: Context, source: Source, options: ImportOptions): Promise<{ id: string; end: Promise<ImportJson> }> {
-	demand(context.actor, "importBundle");
-	const id = randomUUID();
-	await connection()
-		.db.insert(imports)
-		.values({ id, byId: context.actor.person.id, name: options.name.slice(0, 200), dryRun: options.dryRun, state: "reading", step: "Opening the files" });
-	await record(connection().db, context, "import started", id, { name: options.name, dryRun: options.dryRun });
+	const id = await registerImport(context, { name: options.name, dryRun: options.dryRun });
 	const end = runImport(id, source, options);
 	end.catch(() => undefined);
 	return { id, end };
@@ -86,12 +96,11 @@ export async function runImport(id: string, source: Source, options: ImportOptio
 }
 
 async function carryOut(id: string, source: Source, options: ImportOptions): Promise<void> {
-	const { db } = connection();
 	const raw = source instanceof Uint8Array ? await unzip(source, options.name) : source;
 	await update(id, { step: "Reading the files" });
-	await db.transaction(async (tx) => {
+	await ownWrite(async (tx) => {
 		// One import at a time: what it checks against must not change before it writes.
-		await tx.execute(sql`select pg_advisory_xact_lock(720518)`);
+		await tx.execute(sql`select pg_advisory_xact_lock(${IMPORT_LOCK})`);
 		const known = await readKnown(tx);
 		const read = readBundle(raw, known);
 		await update(id, { step: "Checking names and references", counts: read.counts, unknownColumns: read.bundle.unknownColumns });
@@ -99,13 +108,18 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 		const problems = [...read.problems, ...checked.problems];
 		const found = { problems: problems.slice(0, KEPT_PROBLEMS), problemCount: problems.length };
 		const hopeless = read.problems.some((problem) => problem.line === null || problem.line === 1);
-		if (problems.length && (!options.skipBad || hopeless)) return update(id, { ...found, state: "refused", step: "", endedAt: new Date() });
-		if (options.dryRun) return update(id, { ...found, state: "checked", step: "", endedAt: new Date() });
+		const refused = problems.length > 0 && (!options.skipBad || hopeless);
+		if (refused || options.dryRun) {
+			await update(id, { ...found, state: refused ? "refused" : "checked", step: "", endedAt: new Date() });
+			return { result: undefined, touched: "nothing", audit: [] };
+		}
 		await update(id, { ...found, state: "writing" });
-		const now = new Date(clock(await currentOrganisation(db)).instant);
-		const changed = await writeRows(tx, checked.good, read.bundle, id, now, (file, done, total) => update(id, { step: `Writing ${file}`, done, total }));
-		if (Object.values(changed).some((count) => count > 0)) await touch(tx, null);
+		const now = new Date(clock(await currentOrganisation(connection().db)).instant);
+		const onWrite = (file: string, done: number, total: number) => update(id, { step: `Writing ${file}`, done, total });
+		const changed = await writeRows(tx, checked.good, read.bundle, id, now, onWrite);
 		await tx.update(imports).set({ state: "done", step: "", changed, endedAt: new Date() }).where(eq(imports.id, id));
+		const anything = Object.values(changed).some((count) => count > 0);
+		return { result: undefined, touched: anything ? "everything" : "nothing", audit: [] };
 	});
 }
 
@@ -117,16 +131,14 @@ async function update(id: string, values: Partial<typeof imports.$inferInsert>):
 		.where(eq(imports.id, id));
 }
 
-export async function readImport(context: Context, id: string): Promise<ImportJson> {
-	demand(context.actor, "readImports");
+export const readImport = query("import.report", "readImports", async (_: Context, id: string): Promise<ImportJson> => {
 	return importById(id);
-}
+});
 
-export async function listImports(context: Context): Promise<ImportJson[]> {
-	demand(context.actor, "readImports");
+export const listImports = query("import.list", "readImports", async (_: Context): Promise<ImportJson[]> => {
 	const rows = await connection().db.select().from(imports).orderBy(desc(imports.startedAt)).limit(20);
 	return rows.map(importJson);
-}
+});
 
 export async function importById(id: string): Promise<ImportJson> {
 	const [row] = await connection().db.select().from(imports).where(eq(imports.id, id));

@@ -1,8 +1,8 @@
 "use client";
-import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Alert, Button, Form, ProgressBar } from "react-bootstrap";
 import { MOST_PACKED, megabytes } from "@/formats/bundle/limits";
+import { useRefresh } from "@/ui/useAct";
 import type { ImportJson } from "../server/importBundle";
 import { BundleFiles } from "./BundleFiles";
 import { ImportReport } from "./ImportReport";
@@ -11,7 +11,7 @@ const RUNNING = ["reading", "writing"];
 
 /** Import with its report, and export. An import that runs is followed, also after a reload. */
 export function ImportPanel({ past }: { past: readonly ImportJson[] }) {
-	const router = useRouter();
+	const refresh = useRefresh();
 	const [file, setFile] = useState<File | null>(null);
 	const [error, setError] = useState<string | null>(null);
 	const [report, setReport] = useState<ImportJson | null>(past.find((one) => RUNNING.includes(one.state)) ?? null);
@@ -25,9 +25,9 @@ export function ImportPanel({ past }: { past: readonly ImportJson[] }) {
 			const body = await answer.json();
 			if (!answer.ok) return setError(String(body.detail));
 			setReport(body as ImportJson);
-			if (!RUNNING.includes(body.state)) router.refresh();
+			if (!RUNNING.includes(body.state)) refresh();
 		},
-		[router],
+		[refresh],
 	);
 	useEffect(() => {
 		if (!running || !report) return;

@@ -1,11 +1,10 @@
 import { worksOn } from "@/core/people/person";
 import { isoOrNull } from "@/core/time/day";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { demand } from "@/platform/rights";
 
 /** People and the tree of teams, for everyone to read. Addresses are shown to ops and managers only. */
-export function readPeople(context: Context) {
-	demand(context.actor, "readPeople");
+export const readPeople = query("people.read", "readPeople", (context: Context) => {
 	const { organisation, now, actor } = context;
 	const shown = actor.person.role === "ops" || actor.person.role === "manager";
 	const people = organisation.people.map((person) => ({
@@ -31,5 +30,5 @@ export function readPeople(context: Context) {
 	};
 	walk(null);
 	return { teams, without: people.filter((person) => !person.team) };
-}
+});
 export type PeopleView = ReturnType<typeof readPeople>;

@@ -1,15 +1,15 @@
-import { createHash, randomBytes } from "node:crypto";
+import { randomBytes } from "node:crypto";
 import { hash, verify } from "@node-rs/argon2";
-import { and, eq, gt, isNull, lt, sql } from "drizzle-orm";
+import { eq, lt, sql } from "drizzle-orm";
 import { RateLimiterPostgres, type RateLimiterRes } from "rate-limiter-flexible";
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
-import { apiKeys, people, sessions } from "@/data/schema";
+import { people, sessions } from "@/data/schema";
 import { clock } from "@/platform/clock";
-import { type Context, contextFor } from "@/platform/context";
 import { Fault } from "@/platform/fault";
+import { tokenHash } from "@/platform/sessions";
 
 export const SESSION_DAYS = 14;
 const MS_PER_DAY = 86_400_000;
@@ -32,7 +32,6 @@ function limiters() {
 	return limits.porchLampLimits;
 }
 
-export const tokenHash = (token: string) => createHash("sha256").update(token).digest("hex");
 export const hashPassword = (password: string) => hash(password);
 
 /** A hash nobody's password has, so that an unknown address takes as long as a known one. */
@@ -80,26 +79,3 @@ export async function signOut(token: string): Promise<void> {
 		.db.delete(sessions)
 		.where(eq(sessions.tokenHash, tokenHash(token)));
 }
-
-/** The context of a session's token, or null when it is unknown or over, or its person has left. */
-export async function sessionContext(token: string): Promise<Context | null> {
-	const { db } = connection();
-	const [session] = await db
-		.select({ personId: sessions.personId })
-		.from(sessions)
-		.where(and(eq(sessions.tokenHash, tokenHash(token)), gt(sessions.expiresAt, new Date())));
-	return session ? active(await contextFor(session.personId)) : null;
-}
-
-/** The context of an API key, or null when it is unknown or revoked. */
-export async function keyContext(token: string): Promise<Context | null> {
-	const { db } = connection();
-	const [key] = await db
-		.update(apiKeys)
-		.set({ lastUsedAt: new Date() })
-		.where(and(eq(apiKeys.tokenHash, tokenHash(token)), isNull(apiKeys.revokedAt)))
-		.returning({ personId: apiKeys.personId });
-	return key ? active(await contextFor(key.personId)) : null;
-}
-
-const active = (context: Context | null) => (context && worksOn(context.actor.person, context.now.day) ? context : null);

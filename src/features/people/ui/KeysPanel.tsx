@@ -1,9 +1,9 @@
 "use client";
-import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
-import { useActions } from "@/ui/actions";
 import { longDate } from "@/ui/format";
+import { useRun } from "@/ui/run";
+import { useRefresh } from "@/ui/useAct";
 
 export interface KeyRow {
 	readonly id: string;
@@ -20,21 +20,21 @@ export function KeysPanel({ keys }: { keys: readonly KeyRow[] }) {
 	const [token, setToken] = useState<string | null>(null);
 	const [error, setError] = useState<string | null>(null);
 	const [sure, setSure] = useState<string | null>(null);
-	const actions = useActions();
-	const router = useRouter();
+	const run = useRun();
+	const refresh = useRefresh();
 	const make = async () => {
-		const made = await actions.createKey(name);
+		const made = await run("people.createKey", { name });
 		setError(made.ok ? null : made.detail);
-		setToken(made.ok ? made.token : null);
+		setToken(made.ok ? made.result.token : null);
 		if (made.ok) setName("");
-		router.refresh();
+		refresh();
 	};
 	const revoke = async (id: string) => {
 		if (sure !== id) return setSure(id);
-		const done = await actions.revokeKey(id);
+		const done = await run("people.revokeKey", { id });
 		setError(done.ok ? null : done.detail);
 		setSure(null);
-		router.refresh();
+		refresh();
 	};
 	return (
 		<section className="panel">

@@ -1,9 +1,11 @@
 import { sql } from "drizzle-orm";
+import { z } from "zod";
 import { longDay } from "@/core/time/words";
 import { connection } from "@/data/db";
-import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { demand, reaches, reachOf } from "@/platform/rights";
+import { accountName, ownerName } from "@/platform/names";
+import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 
 export interface Hit {
@@ -21,9 +23,12 @@ const MOST = 8;
 /** Words as a pattern for `ilike`, in which nothing but the words counts. */
 export const pattern = (words: string) => `%${words.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
 
+const textSchema = z.object({ text: z.string().max(200) });
+
 /** Finds deals, accounts, people of the buyer's, and text in notes and activities, among what the person reaches. */
-export async function search(context: Context, text: string): Promise<Hit[]> {
-	demand(context.actor, "search");
+export const search = lookup({ name: "search.find", right: "search", input: textSchema, run: ({ context, input }) => findAll(context, input.text) });
+
+async function findAll(context: Context, text: string): Promise<Hit[]> {
 	const words = text.trim().toLowerCase().slice(0, 100);
 	if (words.length < 2) return [];
 	const { organisation, now, actor } = context;
@@ -133,8 +138,14 @@ async function matchingTexts(words: string, most: number): Promise<{ dealId: str
 }
 
 /** Ids of the deals in whose notes, answers and activities some words stand, among those the person reaches. */
-export async function dealsWithText(context: Context, text: string): Promise<string[]> {
-	demand(context.actor, "search");
+export const dealsWithText = lookup({
+	name: "search.dealsWithText",
+	right: "search",
+	input: textSchema,
+	run: ({ context, input }) => dealsWith(context, input.text),
+});
+
+async function dealsWith(context: Context, text: string): Promise<string[]> {
 	const words = text.trim().slice(0, 100);
 	if (!words) return [];
 	const { organisation, now, actor } = context;

@@ -1,14 +1,15 @@
-import { and, desc, eq } from "drizzle-orm";
+import { z } from "zod";
 import { RULES } from "@/core/flags/list";
 import type { SettingSpec } from "@/core/flags/rule";
 import type { FlagSettings } from "@/core/flags/settings";
-import { connection } from "@/data/db";
-import { audit, organisationSettings } from "@/data/schema";
-import { touch } from "@/data/store/touch";
+import { connection, type Tx } from "@/data/db";
+import { newestEntry } from "@/data/queries/audit";
+import { organisationSettings } from "@/data/schema";
 import { flagsSchema } from "@/formats/bundle/settings";
-import { type Context, record } from "@/platform/context";
+import { command, lookup, query, type Written } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { demand } from "@/platform/rights";
+import { dealName, personName } from "@/platform/names";
 import { type Survey, surveyOn } from "@/platform/survey";
 
 export interface RuleView {
@@ -32,12 +33,11 @@ export interface FlagsView {
 const ACTION = "flag settings changed";
 
 /** The rules with their own descriptions, what is set of them, and how often each fires now. */
-export async function readFlagSettings(context: Context): Promise<FlagsView> {
-	demand(context.actor, "readRules");
+export const readFlagSettings = query("setup.flags", "readRules", async (context: Context): Promise<FlagsView> => {
 	const { organisation, now } = context;
 	const { rules } = organisation.company;
 	const counts = firing(surveyOn(organisation.company, now.day));
-	const [last] = await connection().db.select().from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
+	const last = await newestEntry(connection().db, ACTION);
 	return {
 		rules: RULES.map((rule) => ({
 			code: rule.code,
@@ -48,11 +48,9 @@ export async function readFlagSettings(context: Context): Promise<FlagsView> {
 		})),
 		set: rules.flags,
 		stages: rules.stages.filter((stage) => stage.kind === "open").map((stage) => stage.name),
-		changed: last
-			? { id: last.id, by: organisation.people[organisation.personIndex.get(last.personId ?? "") ?? -1]?.name ?? "Somebody", at: last.at.toISOString() }
-			: null,
+		changed: last ? { id: last.id, by: personName(organisation, last.personId) ?? "Somebody", at: last.at.toISOString() } : null,
 	};
-}
+});
 
 /** Deals by the code of the flags they carry. */
 function firing(survey: Survey): Map<string, Set<number>> {
@@ -80,55 +78,68 @@ export interface SettingsEffect {
 	readonly litAfter: number;
 }
 
+/** Settings as they come from the browser; what they may be is checked against the rules. */
+const flagsInput = z.object({ flags: z.unknown() });
+
 /** What other settings would do to the open deals of today. Nothing is written. */
-export function previewFlags(context: Context, input: unknown): SettingsEffect {
-	demand(context.actor, "changeRules");
-	const flags = checked(context, input);
-	const { company, deals } = context.organisation;
-	const before = surveyOn(company, context.now.day);
-	const after = surveyOn({ ...company, rules: { ...company.rules, flags } }, context.now.day);
-	const [now, then] = [firing(before), firing(after)];
-	const lit = (survey: Survey) => survey.deals.filter((seen) => seen?.status === "open" && seen.attention.level !== "calm").length;
-	const named = (list: readonly number[]) => list.map((deal) => ({ id: deals[deal]?.id ?? "", name: deals[deal]?.name || "No name" }));
-	return {
-		flags: RULES.flatMap(({ code, name }) => {
-			const [was, is] = [now.get(code) ?? new Set<number>(), then.get(code) ?? new Set<number>()];
-			const out = [...was].filter((deal) => !is.has(deal));
-			const lights = [...is].filter((deal) => !was.has(deal));
-			return out.length + lights.length ? [{ code, name, before: was.size, after: is.size, out: named(out), lights: named(lights) }] : [];
-		}),
-		litBefore: lit(before),
-		litAfter: lit(after),
-	};
-}
+export const previewFlags = lookup({
+	name: "setup.previewFlags",
+	right: "changeRules",
+	input: flagsInput,
+	run({ context, input }): SettingsEffect {
+		const flags = checked(context, input.flags);
+		const { company } = context.organisation;
+		const before = surveyOn(company, context.now.day);
+		const after = surveyOn({ ...company, rules: { ...company.rules, flags } }, context.now.day);
+		const [now, then] = [firing(before), firing(after)];
+		const lit = (survey: Survey) => survey.deals.filter((seen) => seen?.status === "open" && seen.attention.level !== "calm").length;
+		const named = (list: readonly number[]) =>
+			list.map((deal) => ({ id: context.organisation.deals[deal]?.id ?? "", name: dealName(context.organisation, deal) }));
+		return {
+			flags: RULES.flatMap(({ code, name }) => {
+				const [was, is] = [now.get(code) ?? new Set<number>(), then.get(code) ?? new Set<number>()];
+				const out = [...was].filter((deal) => !is.has(deal));
+				const lights = [...is].filter((deal) => !was.has(deal));
+				return out.length + lights.length ? [{ code, name, before: was.size, after: is.size, out: named(out), lights: named(lights) }] : [];
+			}),
+			litBefore: lit(before),
+			litAfter: lit(after),
+		};
+	},
+});
 
 /** Sets the rules. Answers the entry of the audit, by which it can be undone. */
-export async function saveFlags(context: Context, input: unknown): Promise<{ change: number }> {
-	demand(context.actor, "changeRules");
-	return write(context, checked(context, input), "set");
-}
+export const saveFlags = command({
+	name: "setup.saveFlags",
+	right: "changeRules",
+	input: flagsInput,
+	run: async ({ context, input, tx }) => setFlags(tx, checked(context, input.flags), "set"),
+});
 
-/** Brings back what stood before the newest change. A 409 when it was changed again since. */
-export async function undoFlags(context: Context, change: number): Promise<{ change: number }> {
-	demand(context.actor, "changeRules");
-	const [newest] = await connection().db.select().from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
-	const [entry] = await connection()
-		.db.select()
-		.from(audit)
-		.where(and(eq(audit.action, ACTION), eq(audit.id, change)));
-	if (!entry || newest?.id !== change) throw new Fault(409, "Changed since", "The settings were changed again since, so they stay as they are.");
-	return write(context, entry.detail.before as FlagSettings, "undone");
-}
+/**
+ * Brings back what stood before the newest change.
+ *
+ * @throws Fault 409 when it was changed again since
+ */
+export const undoFlags = command({
+	name: "setup.undoFlags",
+	right: "changeRules",
+	input: z.object({ change: z.number().int() }),
+	async run({ input: { change }, tx }) {
+		const newest = await newestEntry(tx, ACTION);
+		if (newest?.id !== change) throw new Fault(409, "Changed since", "The settings were changed again since, so they stay as they are.");
+		return setFlags(tx, newest.detail.before as FlagSettings, "undone");
+	},
+});
 
-async function write(context: Context, flags: FlagSettings, how: string): Promise<{ change: number }> {
-	return connection().db.transaction(async (tx) => {
-		const [org] = await tx.select({ flags: organisationSettings.flags }).from(organisationSettings).for("update");
-		await tx.update(organisationSettings).set({ flags });
-		await touch(tx, "settings");
-		await record(tx, context, ACTION, null, { before: org?.flags ?? {}, after: flags, how });
-		const [entry] = await tx.select({ id: audit.id }).from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
-		return { change: entry?.id ?? 0 };
-	});
+async function setFlags(tx: Tx, flags: FlagSettings, how: string): Promise<Written<{ change: number }>> {
+	const [org] = await tx.select({ flags: organisationSettings.flags }).from(organisationSettings).for("update");
+	await tx.update(organisationSettings).set({ flags });
+	return {
+		result: ([change = 0]) => ({ change }),
+		touched: "settings",
+		audit: { action: ACTION, detail: { before: org?.flags ?? {}, after: flags, how } },
+	};
 }
 
 /** Settings within their bounds, for rules and stages that exist, and nothing that only repeats what holds anyway. */

@@ -1,10 +1,8 @@
 import { z } from "zod";
-import { connection } from "@/data/db";
 import { organisationSettings } from "@/data/schema";
-import { touch } from "@/data/store/touch";
-import { type Context, record } from "@/platform/context";
+import { command, query } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { demand } from "@/platform/rights";
 
 export const habitsSchema = z.object({
 	/** kinds of activity, with the position of the open stage each belongs to; 0: to none */
@@ -31,32 +29,31 @@ export const habitsSchema = z.object({
 });
 export type Habits = z.infer<typeof habitsSchema>;
 
-export function readHabits(context: Context): Habits {
-	demand(context.actor, "readRules");
+export const readHabits = query("setup.habits", "readRules", (context: Context): Habits => {
 	const { organisation } = context;
 	return {
 		kinds: organisation.activityKinds.map((kind) => ({ kind, position: organisation.company.rules.kindPositions[kind] ?? 0 })),
 		reasons: [...organisation.outcomeReasons],
 		bands: [...organisation.contactBands],
 	};
-}
+});
 
 /** Sets which kinds of activity belong to which stage, the reasons for a loss, and the bands of last contact. */
-export async function saveHabits(context: Context, input: unknown): Promise<void> {
-	demand(context.actor, "changeRules");
-	const wish = habitsSchema.parse(input);
-	const last = context.organisation.company.rules.stages.filter((stage) => stage.kind === "open").length;
-	const wrong = wish.kinds.find((kind) => kind.position > last);
-	if (wrong) throw new Fault(422, "No such stage", `${wrong.kind} would belong to stage ${wrong.position}; there are ${last} open stages.`);
-	if (new Set(wish.kinds.map((k) => k.kind)).size < wish.kinds.length) throw new Fault(422, "Named twice", "A kind of activity stands in the list twice.");
-	const before = readHabits(context);
-	await connection().db.transaction(async (tx) => {
+export const saveHabits = command({
+	name: "setup.saveHabits",
+	right: "changeRules",
+	input: habitsSchema,
+	async run({ context, input: { kinds, reasons, bands }, tx }) {
+		const last = context.organisation.company.rules.stages.filter((stage) => stage.kind === "open").length;
+		const wrong = kinds.find((kind) => kind.position > last);
+		if (wrong) throw new Fault(422, "No such stage", `${wrong.kind} would belong to stage ${wrong.position}; there are ${last} open stages.`);
+		if (new Set(kinds.map((k) => k.kind)).size < kinds.length) throw new Fault(422, "Named twice", "A kind of activity stands in the list twice.");
+		const before = readHabits(context);
 		await tx.update(organisationSettings).set({
-			activityKinds: Object.fromEntries(wish.kinds.map(({ kind, position }) => [kind, position ? { stagePosition: position } : {}])),
-			outcomeReasons: [...new Set(wish.reasons)],
-			contactBands: wish.bands,
+			activityKinds: Object.fromEntries(kinds.map(({ kind, position }) => [kind, position ? { stagePosition: position } : {}])),
+			outcomeReasons: [...new Set(reasons)],
+			contactBands: bands,
 		});
-		await touch(tx, "settings");
-		await record(tx, context, "habits changed", null, { before, after: wish });
-	});
-}
+		return { result: {}, touched: "settings", audit: { action: "habits changed", detail: { before, after: { kinds, reasons, bands } } } };
+	},
+});

@@ -1,15 +1,15 @@
-import { randomUUID } from "node:crypto";
-import { desc, eq, sql } from "drizzle-orm";
+import { sql } from "drizzle-orm";
 import { z } from "zod";
 import { questionsOn } from "@/core/qualification/edition";
 import { formatDay } from "@/core/time/day";
-import { connection } from "@/data/db";
-import { audit, questions } from "@/data/schema";
+import type { Tx } from "@/data/db";
+import { newestEntry } from "@/data/queries/audit";
+import { questions } from "@/data/schema";
 import { currentQuestions, keepEdition } from "@/data/store/editions";
-import { touch } from "@/data/store/touch";
-import { type Context, record } from "@/platform/context";
+import { command, query, type Written } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { demand } from "@/platform/rights";
+import { newId } from "@/platform/ids";
 
 const ACTION = "questions changed";
 const item = z.object({
@@ -25,7 +25,7 @@ const item = z.object({
 	due: z.number().int().min(1, "A question is due at the first open stage or later."),
 	key: z.boolean(),
 });
-export const questionsSchema = z.array(item).max(200, "At most 200 questions.");
+const questionsSchema = z.array(item).max(200, "At most 200 questions.");
 export type QuestionInput = z.infer<typeof item>;
 
 export interface QuestionsView {
@@ -37,8 +37,7 @@ export interface QuestionsView {
 }
 
 /** The questions in force, when they were changed, and how many deals have an answer to each. */
-export function readQuestions(context: Context): QuestionsView {
-	demand(context.actor, "readRules");
+export const readQuestions = query("setup.questions", "readRules", (context: Context): QuestionsView => {
 	const { organisation, now } = context;
 	const { editions, stages } = organisation.company.rules;
 	const current = questionsOn(editions, now.day);
@@ -59,54 +58,60 @@ export function readQuestions(context: Context): QuestionsView {
 		editions: editions.map((edition, i) => (i === 0 ? null : formatDay(edition.from))).reverse(),
 		answers: counts,
 	};
-}
+});
 
 /**
  * Puts the questions in force as given, in this order: a new edition from now on, which leaves earlier scores as
  * they were. A question that is left out is asked no more; its answers stay. Answers the audit's entry, for undoing.
  */
-export async function saveQuestions(context: Context, input: unknown): Promise<{ change: number }> {
-	demand(context.actor, "changeRules");
-	const wish = questionsSchema.parse(input);
-	const last = context.organisation.company.rules.stages.filter((stage) => stage.kind === "open").length;
-	for (const question of wish) {
-		if (question.due > last) throw new Fault(422, "No such stage", `“${question.prompt}” is due at stage ${question.due}; there are ${last} open stages.`);
-	}
-	const ids = wish.flatMap((question) => question.id ?? []);
-	if (new Set(ids).size < ids.length) throw new Fault(422, "Named twice", "A question stands in the list twice.");
-	return write(context, wish, "set");
-}
+export const saveQuestions = command({
+	name: "setup.saveQuestions",
+	right: "changeRules",
+	input: z.object({ questions: questionsSchema }),
+	async run({ context, input: { questions: wish }, tx }) {
+		const last = context.organisation.company.rules.stages.filter((stage) => stage.kind === "open").length;
+		const tooLate = wish.find((question) => question.due > last);
+		if (tooLate) throw new Fault(422, "No such stage", `“${tooLate.prompt}” is due at stage ${tooLate.due}; there are ${last} open stages.`);
+		const ids = wish.flatMap((question) => question.id ?? []);
+		if (new Set(ids).size < ids.length) throw new Fault(422, "Named twice", "A question stands in the list twice.");
+		return setQuestions(tx, context, wish, "set");
+	},
+});
 
-/** Brings back the questions before the newest change, as another edition. */
-export async function undoQuestions(context: Context, change: number): Promise<{ change: number }> {
-	demand(context.actor, "changeRules");
-	const [newest] = await connection().db.select().from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
-	if (newest?.id !== change) throw new Fault(409, "Changed since", "The questions were changed again since, so they stay as they are.");
-	return write(context, questionsSchema.parse(newest.detail.before), "undone");
-}
+/**
+ * Brings back the questions before the newest change, as another edition.
+ *
+ * @throws Fault 409 when they were changed again since
+ */
+export const undoQuestions = command({
+	name: "setup.undoQuestions",
+	right: "changeRules",
+	input: z.object({ change: z.number().int() }),
+	async run({ context, input: { change }, tx }) {
+		const newest = await newestEntry(tx, ACTION);
+		if (newest?.id !== change) throw new Fault(409, "Changed since", "The questions were changed again since, so they stay as they are.");
+		return setQuestions(tx, context, questionsSchema.parse(newest.detail.before), "undone");
+	},
+});
 
-async function write(context: Context, wish: readonly QuestionInput[], how: string): Promise<{ change: number }> {
+async function setQuestions(tx: Tx, context: Context, wish: readonly QuestionInput[], how: string): Promise<Written<{ change: number }>> {
 	const before = readQuestions(context).questions;
-	return connection().db.transaction(async (tx) => {
-		await tx.execute(sql`lock table questions in share row exclusive mode`);
-		const stored = await currentQuestions(tx);
-		const known = new Set(stored.map((question) => question.id));
-		const kept = new Set<string>();
-		for (const [i, { due, ...question }] of wish.entries()) {
-			if (question.id !== null && !known.has(question.id))
-				throw new Fault(409, "Changed since", `The question ${question.id} isn't there any more. Look again.`);
-			const row = { ...question, id: question.id ?? `question-${randomUUID()}`, help: question.help || null, dueStagePosition: due, ordinal: i + 1 };
-			kept.add(row.id);
-			await tx.insert(questions).values(row).onConflictDoUpdate({ target: questions.id, set: row });
+	await tx.execute(sql`lock table questions in share row exclusive mode`);
+	const stored = await currentQuestions(tx);
+	const known = new Set(stored.map((question) => question.id));
+	const kept = new Set<string>();
+	for (const [i, { due, ...question }] of wish.entries()) {
+		if (question.id !== null && !known.has(question.id)) {
+			throw new Fault(409, "Changed since", `The question ${question.id} isn't there any more. Look again.`);
 		}
-		// Those taken out stand behind the others, and wait for whoever asks them again.
-		await tx.execute(sql`
-			update questions set ordinal = ${wish.length} + ordinal where not (id = any(array(select json_array_elements_text(${JSON.stringify([...kept])}::json))))
-			and ordinal <= ${wish.length}`);
-		await keepEdition(tx, stored, new Date(context.now.instant), kept);
-		await touch(tx, "settings");
-		await record(tx, context, ACTION, null, { before, after: wish, how });
-		const [entry] = await tx.select({ id: audit.id }).from(audit).where(eq(audit.action, ACTION)).orderBy(desc(audit.id)).limit(1);
-		return { change: entry?.id ?? 0 };
-	});
+		const row = { ...question, id: question.id ?? newId("question"), help: question.help || null, dueStagePosition: due, ordinal: i + 1 };
+		kept.add(row.id);
+		await tx.insert(questions).values(row).onConflictDoUpdate({ target: questions.id, set: row });
+	}
+	// Those taken out stand behind the others, and wait for whoever asks them again.
+	await tx.execute(sql`
+		update questions set ordinal = ${wish.length} + ordinal where not (id = any(array(select json_array_elements_text(${JSON.stringify([...kept])}::json))))
+		and ordinal <= ${wish.length}`);
+	await keepEdition(tx, stored, new Date(context.now.instant), kept);
+	return { result: ([change = 0]) => ({ change }), touched: "settings", audit: { action: ACTION, detail: { before, after: wish, how } } };
 }

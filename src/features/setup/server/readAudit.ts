@@ -1,8 +1,8 @@
 import { desc } from "drizzle-orm";
 import { connection } from "@/data/db";
 import { audit } from "@/data/schema";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { demand } from "@/platform/rights";
 
 export interface AuditEntry {
 	readonly id: number;
@@ -17,8 +17,7 @@ export interface AuditEntry {
 const SHOWN = 200;
 
 /** The last changes of anything by anybody, newest first. */
-export async function readAudit(context: Context): Promise<AuditEntry[]> {
-	demand(context.actor, "readAudit");
+export const readAudit = query("setup.audit", "readAudit", async (context: Context): Promise<AuditEntry[]> => {
 	const { organisation } = context;
 	const rows = await connection().db.select().from(audit).orderBy(desc(audit.id)).limit(SHOWN);
 	return rows.map((row) => {
@@ -32,7 +31,7 @@ export async function readAudit(context: Context): Promise<AuditEntry[]> {
 			detail: wordsOf(row.detail),
 		};
 	});
-}
+});
 
 /** The gist of an entry: what was changed from what to what, or its plain values. */
 function wordsOf(detail: Record<string, unknown>): string {

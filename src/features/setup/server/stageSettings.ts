@@ -1,22 +1,21 @@
 import { count, eq, sql } from "drizzle-orm";
 import { z } from "zod";
+import { STAGE_KINDS } from "@/core/history/stage";
 import { questionsOn } from "@/core/qualification/edition";
 import { connection, type Tx } from "@/data/db";
 import { dealVersions, organisationSettings, stages } from "@/data/schema";
-import { touch } from "@/data/store/touch";
-import { type Context, record } from "@/platform/context";
+import { command, query } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { demand } from "@/platform/rights";
 
 const item = z.object({
 	/** the name it has now; null for a new stage */
 	was: z.string().max(200).nullable(),
 	name: z.string().trim().min(1, "A stage needs a name.").max(100, "A stage's name has at most 100 letters."),
-	kind: z.enum(["open", "won", "lost"]),
+	kind: z.enum(STAGE_KINDS),
 	probability: z.number("The chance must be a number.").min(0, "The chance is at least 0.").max(1, "The chance is at most 1."),
 	usualDays: z.number("The usual days must be a number.").min(0, "Usual days can't be negative.").max(10_000, "At most 10 000 days."),
 });
-export const stagesSchema = z.array(item).max(60, "At most 60 stages.");
 export type StageInput = z.infer<typeof item>;
 
 export interface StageView extends StageInput {
@@ -28,8 +27,7 @@ export interface StageView extends StageInput {
 }
 
 /** The stages in order, with how much they are used. */
-export async function readStages(context: Context): Promise<StageView[]> {
-	demand(context.actor, "readRules");
+export const readStages = query("setup.stages", "readRules", async (_: Context): Promise<StageView[]> => {
 	const rows = await connection().db.select().from(stages).orderBy(stages.position);
 	const used = await usedStages(connection().db);
 	const current = await connection().db.execute(sql`select stage, count(*)::int as n from deal_versions where valid_to is null group by stage`);
@@ -43,7 +41,7 @@ export async function readStages(context: Context): Promise<StageView[]> {
 		used: used.get(stage.name) ?? 0,
 		open: open.get(stage.name) ?? 0,
 	}));
-}
+});
 
 async function usedStages(db: Pick<Tx, "select">): Promise<Map<string, number>> {
 	const rows = await db.select({ stage: dealVersions.stage, n: count() }).from(dealVersions).groupBy(dealVersions.stage);
@@ -55,41 +53,17 @@ async function usedStages(db: Pick<Tx, "select">): Promise<Map<string, number>> 
  * that is moved keeps them too, and steps forward and back are counted in the new order. A stage that deals
  * have ever stood in can't be removed, nor one by which a question is due.
  */
-export async function saveStages(context: Context, input: unknown): Promise<void> {
-	demand(context.actor, "changeRules");
-	const wish = stagesSchema.parse(input);
-	const names = wish.map((stage) => stage.name.toLowerCase());
-	const twice = wish.find((stage, i) => names.indexOf(stage.name.toLowerCase()) !== i);
-	if (twice) throw new Fault(422, "Named twice", `Two stages are called ${twice.name}.`);
-	for (const kind of ["open", "won", "lost"] as const) {
-		if (!wish.some((stage) => stage.kind === kind)) throw new Fault(422, "A stage is missing", `There must be a stage for ${kind} deals.`);
-	}
-	const ranks = wish.filter((stage) => stage.kind === "open").length;
-	const dueTooLate = questionsOn(context.organisation.company.rules.editions, context.now.day).find((question) => question.due > ranks);
-	if (dueTooLate)
-		throw new Fault(
-			409,
-			"A question needs it",
-			`“${dueTooLate.prompt}” is due at open stage ${dueTooLate.due}; with ${ranks} there would be none. Change the question first.`,
-		);
-	await connection().db.transaction(async (tx) => {
+export const saveStages = command({
+	name: "setup.saveStages",
+	right: "changeRules",
+	input: z.object({ stages: z.array(item).max(60, "At most 60 stages.") }),
+	async run({ context, input: { stages: wish }, tx }) {
+		checkStages(context, wish);
 		await tx.execute(sql`lock table stages in share row exclusive mode`);
 		const before = await tx.select().from(stages).orderBy(stages.position);
-		const known = new Map(before.map((stage) => [stage.name, stage]));
 		const used = await usedStages(tx);
-		for (const stage of wish) {
-			const was = stage.was === null ? undefined : known.get(stage.was);
-			if (stage.was !== null && !was) throw new Fault(409, "Changed since", `The stage ${stage.was} isn't there any more. Look again.`);
-			if (was && was.kind !== stage.kind && used.get(was.name))
-				throw new Fault(409, "In use", `${was.name} has deals, so it stays a stage for ${was.kind} deals.`);
-		}
-		const kept = new Set(wish.flatMap((stage) => stage.was ?? []));
-		for (const stage of before) {
-			if (kept.has(stage.name)) continue;
-			const n = used.get(stage.name) ?? 0;
-			if (n) throw new Fault(409, "In use", `${stage.name} can't be removed: deals stood in it ${n} times. Rename it, or move it to where it belongs.`);
-			await tx.delete(stages).where(eq(stages.name, stage.name));
-		}
+		checkKinds(wish, before, used);
+		await removeStages(tx, wish, before, used);
 		const renamed = await rename(tx, wish);
 		await tx.execute(sql`update stages set position = -1 - position`);
 		for (const [i, stage] of wish.entries()) {
@@ -98,9 +72,46 @@ export async function saveStages(context: Context, input: unknown): Promise<void
 			else await tx.update(stages).set(row).where(eq(stages.name, stage.name));
 		}
 		// Deals say by name where they stand.
-		await touch(tx, renamed ? null : "settings");
-		await record(tx, context, "stages changed", null, { before, after: wish });
-	});
+		return { result: {}, touched: renamed ? "everything" : "settings", audit: { action: "stages changed", detail: { before, after: wish } } };
+	},
+});
+
+type StoredStage = typeof stages.$inferSelect;
+
+/** Stages that can be at all: no name twice, one of each kind, and none gone by which a question is due. */
+function checkStages({ organisation, now }: Context, wish: readonly StageInput[]): void {
+	const names = wish.map((stage) => stage.name.toLowerCase());
+	const twice = wish.find((stage, i) => names.indexOf(stage.name.toLowerCase()) !== i);
+	if (twice) throw new Fault(422, "Named twice", `Two stages are called ${twice.name}.`);
+	for (const kind of STAGE_KINDS) {
+		if (!wish.some((stage) => stage.kind === kind)) throw new Fault(422, "A stage is missing", `There must be a stage for ${kind} deals.`);
+	}
+	const ranks = wish.filter((stage) => stage.kind === "open").length;
+	const dueTooLate = questionsOn(organisation.company.rules.editions, now.day).find((question) => question.due > ranks);
+	if (!dueTooLate) return;
+	const { prompt, due } = dueTooLate;
+	throw new Fault(409, "A question needs it", `“${prompt}” is due at open stage ${due}; with ${ranks} there would be none. Change the question first.`);
+}
+
+function checkKinds(wish: readonly StageInput[], before: readonly StoredStage[], used: ReadonlyMap<string, number>): void {
+	const known = new Map(before.map((stage) => [stage.name, stage]));
+	for (const stage of wish) {
+		const was = stage.was === null ? undefined : known.get(stage.was);
+		if (stage.was !== null && !was) throw new Fault(409, "Changed since", `The stage ${stage.was} isn't there any more. Look again.`);
+		if (was && was.kind !== stage.kind && used.get(was.name)) {
+			throw new Fault(409, "In use", `${was.name} has deals, so it stays a stage for ${was.kind} deals.`);
+		}
+	}
+}
+
+async function removeStages(tx: Tx, wish: readonly StageInput[], before: readonly StoredStage[], used: ReadonlyMap<string, number>): Promise<void> {
+	const kept = new Set(wish.flatMap((stage) => stage.was ?? []));
+	for (const stage of before) {
+		if (kept.has(stage.name)) continue;
+		const n = used.get(stage.name) ?? 0;
+		if (n) throw new Fault(409, "In use", `${stage.name} can't be removed: deals stood in it ${n} times. Rename it, or move it to where it belongs.`);
+		await tx.delete(stages).where(eq(stages.name, stage.name));
+	}
 }
 
 /** Gives stages their new names, by way of names nobody has, so that two may swap; settings follow them. Says whether any has one. */

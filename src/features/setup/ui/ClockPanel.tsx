@@ -1,10 +1,10 @@
 "use client";
-import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { useActions } from "@/ui/actions";
 import { longDate } from "@/ui/format";
-import { useNotice } from "@/ui/parts/Notices";
+import { useNotice } from "@/ui/Notices";
+import { useRun } from "@/ui/run";
+import { useRefresh } from "@/ui/useAct";
 
 export interface ClockView {
 	readonly today: string;
@@ -16,13 +16,13 @@ export interface ClockView {
 /** The day everything is seen on. The demo company holds it, so that its story stays true. */
 export function ClockPanel({ view }: { view: ClockView }) {
 	const [day, setDay] = useState(view.today);
-	const actions = useActions();
+	const run = useRun();
 	const notice = useNotice();
-	const router = useRouter();
+	const refresh = useRefresh();
 	const set = async (next: string | null) => {
-		const done = await actions.holdDay(next);
+		const done = await run("setup.holdDay", { day: next });
 		notice({ words: done.ok ? (next ? `Today is held at ${longDate(next)}.` : "Today passes with the calendar again.") : done.detail });
-		router.refresh();
+		refresh();
 	};
 	return (
 		<section className="panel">

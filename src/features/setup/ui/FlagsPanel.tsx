@@ -1,10 +1,9 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
-import type { FlagSettings } from "@/core/flags/settings";
 import { exponentOf } from "@/core/money/currency";
-import { useActions } from "@/ui/actions";
-import { undone, useAct } from "@/ui/parts/useAct";
+import { useRun } from "@/ui/run";
+import { undone, useAct } from "@/ui/useAct";
 import type { FlagsView, RuleView, SettingsEffect } from "../server/flagSettings";
 
 interface Props {
@@ -22,7 +21,7 @@ export function FlagsPanel({ view, mayChange, currency }: Props) {
 	const [effect, setEffect] = useState<SettingsEffect | null>(null);
 	const [error, setError] = useState<string | null>(null);
 	const [open, setOpen] = useState<string | null>(null);
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	useEffect(() => setDraft(JSON.parse(saved)), [saved]);
 	const text = JSON.stringify(draft);
@@ -34,16 +33,16 @@ export function FlagsPanel({ view, mayChange, currency }: Props) {
 		if (!changed || !mayChange) return;
 		let old = false;
 		const timer = setTimeout(async () => {
-			const answer = await actions.previewFlags(JSON.parse(text) as FlagSettings);
+			const answer = await run("setup.previewFlags", { flags: JSON.parse(text) });
 			if (old) return;
-			if (answer.ok) setEffect(answer);
+			if (answer.ok) setEffect(answer.result);
 			else setError(answer.detail);
 		}, 350);
 		return () => {
 			old = true;
 			clearTimeout(timer);
 		};
-	}, [text, changed, mayChange, actions]);
+	}, [text, changed, mayChange, run]);
 
 	/** A setting of a rule, or of a rule in a stage; undefined takes it out again. */
 	const set = (code: string, stage: string | null, name: string, value: unknown) =>
@@ -65,8 +64,8 @@ export function FlagsPanel({ view, mayChange, currency }: Props) {
 			return next;
 		});
 	const save = () =>
-		act(actions.saveFlags(draft as FlagSettings), "The settings of the flags are changed.", (done) =>
-			undone(actions.undoFlags(done.change), () => setDraft(JSON.parse(saved))),
+		act(run("setup.saveFlags", { flags: draft }), "The settings of the flags are changed.", (done) =>
+			undone(run("setup.undoFlags", { change: done.change }), () => setDraft(JSON.parse(saved))),
 		).then((done) => done && setEffect(null));
 
 	return (

@@ -1,8 +1,8 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { useActions } from "@/ui/actions";
-import { undone, useAct } from "@/ui/parts/useAct";
+import { useRun } from "@/ui/run";
+import { undone, useAct } from "@/ui/useAct";
 import type { Habits } from "../server/habitSettings";
 
 /** Which kinds of activity belong to which stage, why deals are lost, and how long a silence is. */
@@ -11,7 +11,7 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 	const [draft, setDraft] = useState<Habits>(() => JSON.parse(saved));
 	const [kind, setKind] = useState("");
 	useEffect(() => setDraft(JSON.parse(saved)), [saved]);
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	const wish = { ...draft, reasons: draft.reasons.map((reason) => reason.trim()).filter(Boolean) };
 	const changed = JSON.stringify(wish) !== saved;
@@ -106,7 +106,7 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 						</Button>
 						<Button
 							onClick={() =>
-								void act(actions.saveHabits(wish), "Kept.", () => undone(actions.saveHabits(JSON.parse(saved)), () => setDraft(JSON.parse(saved))))
+								void act(run("setup.saveHabits", wish), "Kept.", () => undone(run("setup.saveHabits", JSON.parse(saved)), () => setDraft(JSON.parse(saved))))
 							}
 						>
 							Keep these habits

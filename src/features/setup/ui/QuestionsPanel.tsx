@@ -1,9 +1,9 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { useActions } from "@/ui/actions";
 import { longDate } from "@/ui/format";
-import { undone, useAct } from "@/ui/parts/useAct";
+import { useRun } from "@/ui/run";
+import { undone, useAct } from "@/ui/useAct";
 import type { QuestionInput, QuestionsView } from "../server/questionSettings";
 
 type Item = QuestionInput & { readonly row: number };
@@ -16,7 +16,7 @@ export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayCh
 	const [list, setList] = useState<Item[]>(start);
 	// biome-ignore lint/correctness/useExhaustiveDependencies: what is saved is taken over once it changes
 	useEffect(() => setList(start()), [saved]);
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	const plain = list.map(({ row: _, ...question }): QuestionInput => question);
 	const changed = JSON.stringify(plain) !== saved;
@@ -28,8 +28,8 @@ export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayCh
 		setList(next);
 	};
 	const save = () =>
-		act(actions.saveQuestions(plain), "The questions are changed, from today on.", (done) =>
-			undone(actions.undoQuestions(done.change), () => setList(start())),
+		act(run("setup.saveQuestions", { questions: plain }), "The questions are changed, from today on.", (done) =>
+			undone(run("setup.undoQuestions", { change: done.change }), () => setList(start())),
 		);
 	const since = view.editions[0];
 	return (

@@ -1,8 +1,8 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { useActions } from "@/ui/actions";
-import { undone, useAct } from "@/ui/parts/useAct";
+import { useRun } from "@/ui/run";
+import { undone, useAct } from "@/ui/useAct";
 import type { Habits } from "../server/habitSettings";
 import type { StageInput, StageView } from "../server/stageSettings";
 import { HabitsForm } from "./HabitsForm";
@@ -17,7 +17,7 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 	const [list, setList] = useState<Item[]>(start);
 	// biome-ignore lint/correctness/useExhaustiveDependencies: what is saved is taken over once it changes
 	useEffect(() => setList(start()), [saved]);
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	const plain = (items: readonly (StageInput & { used: number; open: number })[]) =>
 		items.map(({ was, name, kind, probability, usualDays }): StageInput => ({ was, name, kind, probability, usualDays }));
@@ -148,7 +148,9 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 							</Button>
 							<Button
 								onClick={() =>
-									void act(actions.saveStages(plain(list)), "The stages are changed.", () => undone(actions.saveStages(back()), () => setList(start())))
+									void act(run("setup.saveStages", { stages: plain(list) }), "The stages are changed.", () =>
+										undone(run("setup.saveStages", { stages: back() }), () => setList(start())),
+									)
 								}
 							>
 								Change the stages

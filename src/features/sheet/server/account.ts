@@ -2,7 +2,7 @@ import type { DealSeen } from "@/core/inspect";
 import { formatDay, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
 import { readOrders } from "@/data/queries/dealRecords";
 import type { Context } from "@/platform/context";
-import { reaches, reachOf } from "@/platform/rights";
+import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 
 export interface SheetAccount {

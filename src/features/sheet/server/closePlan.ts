@@ -1,63 +1,66 @@
-import { randomUUID } from "node:crypto";
 import { eq } from "drizzle-orm";
 import { z } from "zod";
 import { formatDay } from "@/core/time/day";
-import { connection, type Tx } from "@/data/db";
+import type { Tx } from "@/data/db";
 import { closePlanSteps } from "@/data/schema";
-import { touch } from "@/data/store/touch";
-import { type Context, record } from "@/platform/context";
+import { command } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
+import { newId } from "@/platform/ids";
+import { idSchema } from "@/platform/input";
 import { reachDeal } from "@/platform/reachDeal";
-import { demand } from "@/platform/rights";
 
 const isoDay = z.iso.date("This isn't a day that exists.");
-export const stepSchema = z.object({
+const stepSchema = z.object({
 	title: z.string().trim().min(1, "Say what has to happen.").max(300, "A step has at most 300 letters."),
 	dueOn: isoDay.nullable(),
 	side: z.enum(["ours", "theirs"]),
 });
-export const stepChangeSchema = stepSchema.partial().extend({ done: z.boolean().optional() });
 
 /** Adds a step to the plan that leads to the signature. */
-export async function addStep(context: Context, dealId: string, input: z.infer<typeof stepSchema>): Promise<{ id: string }> {
-	demand(context.actor, "editDeals");
-	const step = stepSchema.parse(input);
-	reachDeal(context, dealId);
-	const id = `step-${randomUUID()}`;
-	await connection().db.transaction(async (tx) => {
+export const addStep = command({
+	name: "sheet.addStep",
+	right: "editDeals",
+	input: stepSchema.extend({ dealId: idSchema }),
+	async run({ context, input: { dealId, ...step }, tx }) {
+		reachDeal(context, dealId);
+		const id = newId("step");
 		await tx.insert(closePlanSteps).values({ id, dealId, ...step, doneOn: null });
-		await record(tx, context, "close plan step added", dealId, { step: id, ...step });
-		await touch(tx, [dealId]);
-	});
-	return { id };
-}
+		return { result: { id }, touched: [dealId], audit: { action: "close plan step added", subject: dealId, detail: { step: id, ...step } } };
+	},
+});
 
 /** Changes a step, or marks it done or not done today. */
-export async function changeStep(context: Context, id: string, input: z.infer<typeof stepChangeSchema>): Promise<void> {
-	demand(context.actor, "editDeals");
-	const { done, ...change } = stepChangeSchema.parse(input);
-	await withStep(context, id, async (tx, step) => {
+export const changeStep = command({
+	name: "sheet.changeStep",
+	right: "editDeals",
+	input: stepSchema.partial().extend({ id: idSchema, done: z.boolean().optional() }),
+	async run({ context, input: { id, done, ...change }, tx }) {
+		const step = await reachStep(tx, context, id);
 		const doneOn = done === undefined ? {} : { doneOn: done ? (step.doneOn ?? formatDay(context.now.day)) : null };
 		const set = { ...change, ...doneOn };
 		if (Object.keys(set).length) await tx.update(closePlanSteps).set(set).where(eq(closePlanSteps.id, id));
-		await record(tx, context, "close plan step changed", step.dealId, { step: id, ...input });
-	});
-}
+		const detail = { step: id, ...change, ...(done === undefined ? {} : { done }) };
+		return { result: {}, touched: [step.dealId], audit: { action: "close plan step changed", subject: step.dealId, detail } };
+	},
+});
 
-export async function removeStep(context: Context, id: string): Promise<void> {
-	demand(context.actor, "editDeals");
-	await withStep(context, id, async (tx, step) => {
+/** Takes a step out of the plan. */
+export const removeStep = command({
+	name: "sheet.removeStep",
+	right: "editDeals",
+	input: z.object({ id: idSchema }),
+	async run({ context, input: { id }, tx }) {
+		const step = await reachStep(tx, context, id);
 		await tx.delete(closePlanSteps).where(eq(closePlanSteps.id, id));
-		await record(tx, context, "close plan step removed", step.dealId, { ...step });
-	});
-}
+		return { result: {}, touched: [step.dealId], audit: { action: "close plan step removed", subject: step.dealId, detail: { ...step } } };
+	},
+});
 
-async function withStep(context: Context, id: string, work: (tx: Tx, step: typeof closePlanSteps.$inferSelect) => Promise<void>): Promise<void> {
-	await connection().db.transaction(async (tx) => {
-		const [step] = await tx.select().from(closePlanSteps).where(eq(closePlanSteps.id, id)).for("update");
-		if (!step) throw notFound("step", id);
-		reachDeal(context, step.dealId);
-		await work(tx, step);
-		await touch(tx, [step.dealId]);
-	});
+/** A step, held until the commit, of a deal the person reaches; throws a 404 for any other. */
+async function reachStep(tx: Tx, context: Context, id: string): Promise<typeof closePlanSteps.$inferSelect> {
+	const [step] = await tx.select().from(closePlanSteps).where(eq(closePlanSteps.id, id)).for("update");
+	if (!step) throw notFound("step", id);
+	reachDeal(context, step.dealId);
+	return step;
 }

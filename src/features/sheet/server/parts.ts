@@ -6,7 +6,7 @@ import { formatDay } from "@/core/time/day";
 import { quarterIndex, quarterOf } from "@/core/time/period";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
-import { whoIs } from "./timeline";
+import { personName } from "@/platform/names";
 
 /** The trouble of a deal in one sentence: the two gravest reasons, and how many more there are. */
 export function headlineOf(flags: readonly Pick<Flag, "reason">[], status: string): string {
@@ -45,7 +45,7 @@ export function trailOfSheet(organisation: OrganisationState, seen: DealSeen, re
 			const close = formatDay(p.close);
 			// The version of that day which brought the date; versions are newest first.
 			const version = records.versions.findLast((v) => v.closeDate === close && zone.dayOf(v.validFrom.getTime()) === p.set);
-			return { set: formatDay(p.set), close, by: whoIs(organisation, version?.byId ?? null), reason: version?.reason ?? null };
+			return { set: formatDay(p.set), close, by: personName(organisation, version?.byId ?? null), reason: version?.reason ?? null };
 		}),
 		pushes,
 		pulls,

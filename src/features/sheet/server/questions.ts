@@ -3,7 +3,7 @@ import { LEVELS, type Level, scoreOf } from "@/core/qualification/score";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
-import { whoIs } from "./timeline";
+import { personName } from "@/platform/names";
 
 /** What the deal's figures would be with another answer. */
 export interface Effect {
@@ -69,7 +69,7 @@ export function questionsOf(organisation: OrganisationState, seen: DealSeen, rec
 			effects: LEVELS.map((level) => effectOf(organisation, seen, i, level)),
 			history: own.map((answer) => ({
 				level: answer.level,
-				by: whoIs(organisation, answer.byId),
+				by: personName(organisation, answer.byId),
 				day: formatDay(zone.dayOf(answer.at.getTime())),
 				note: answer.note,
 				proof: answer.shownBy,

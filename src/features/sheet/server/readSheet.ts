@@ -1,19 +1,22 @@
 import { fieldChanges } from "@/core/bridge/compare";
+import { type FieldSetting, fieldOf, valueWords } from "@/core/deal/fields";
 import type { Flag, FlagWords } from "@/core/flags/rule";
 import { litSince } from "@/core/flags/since";
 import { asOf, CATEGORIES, NONE, nextStepOf } from "@/core/history/columns";
 import { amountBaseOf, type DealSeen } from "@/core/inspect";
 import { worksOn } from "@/core/people/person";
 import { defaultDue } from "@/core/tasks/task";
-import { formatDay, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
+import { type Day, formatDay, isoOrNull, NO_DAY, parseDay, parts } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
 import type { OrganisationState } from "@/data/organisation/state";
 import { type DealRecords, readContacts, readRecords } from "@/data/queries/dealRecords";
-import { type EditChoices, editChoices } from "@/features/deals/server/editChoices";
-import { accountName, ownerName } from "@/features/deals/server/readDeals";
+import { type EditChoices, editChoices } from "@/features/deals";
+import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
-import { demand, may, reaches, reachOf } from "@/platform/rights";
+import { accountName, ownerName } from "@/platform/names";
+import { reaches, reachOf } from "@/platform/reach";
+import { may } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
 import { accountOf, type SheetAccount } from "./account";
 import { headlineOf, peopleOf, settingWords, trailOfSheet } from "./parts";
@@ -82,7 +85,8 @@ export interface SheetView {
 	}[];
 	readonly dealAge: number;
 	readonly created: string;
-	readonly changes: readonly { readonly field: string; readonly before: string | number | null; readonly after: string | number | null }[];
+	/** what differs since the earlier day, in words */
+	readonly changes: readonly { readonly field: string; readonly before: string; readonly after: string }[];
 	readonly changedAmounts: { readonly before: number | null; readonly after: number };
 	readonly newSince: boolean;
 	readonly lit: readonly string[];
@@ -135,8 +139,7 @@ export interface SheetView {
 }
 
 /** The sheet of one deal. Throws 404 when it isn't there on that day, or belongs to someone out of reach. */
-export async function readSheet(context: Context, id: string, seenText: string, againstText: string): Promise<SheetView> {
-	demand(context.actor, "readDeals");
+export const readSheet = query("sheet.read", "readDeals", async (context: Context, id: string, seenText: string, againstText: string): Promise<SheetView> => {
 	const { organisation } = context;
 	const { company } = organisation;
 	const { calendar, fiscalStart, stages, rates } = company.rules;
@@ -226,11 +229,7 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 		}),
 		dealAge: seen.dealAge,
 		created: formatDay(company.deals[deal]?.createdDay ?? 0),
-		changes: fieldChanges(company, rowA, seen.row).map((change) => ({
-			field: change.field,
-			before: change.field === "owner" ? ownerName(organisation, (change.before ?? NONE) as number) : change.before,
-			after: change.field === "owner" ? ownerName(organisation, (change.after ?? NONE) as number) : change.after,
-		})),
+		changes: changesSince(organisation, rowA, seen.row, day),
 		changedAmounts: { before: rowA < 0 ? null : amountBaseOf(company, rowA, day), after: seen.amountBase },
 		newSince: rowA < 0,
 		lit: codes(seen.flags).filter((code) => !codes(before?.flags ?? []).includes(code)),
@@ -281,6 +280,21 @@ export async function readSheet(context: Context, id: string, seenText: string, 
 		me: context.actor.person.name,
 		due: formatDay(defaultDue(calendar, day, quarterOf(day, fiscalStart))),
 	};
+});
+
+function changesSince(organisation: OrganisationState, rowA: number, rowB: number, day: Day): SheetView["changes"] {
+	const { company } = organisation;
+	const { stages, currencies, rates } = company.rules;
+	const setting: FieldSetting = {
+		stages,
+		currency: currencies[company.history.currency[rowB] as number] ?? rates.base,
+		person: (owner) => ownerName(organisation, owner === null ? NONE : Number(owner)),
+		near: parts(day).year,
+	};
+	return fieldChanges(company, rowA, rowB).map(({ field: key, before, after }) => {
+		const field = fieldOf(key);
+		return { field: field.words, before: valueWords(field, before, setting), after: valueWords(field, after, setting) };
+	});
 }
 
 function tasksOf(organisation: OrganisationState, records: DealRecords, day: number): SheetTask[] {

@@ -1,10 +1,10 @@
-import { type ComparedField, FIELD_NAMES } from "@/core/bridge/compare";
-import { NONE } from "@/core/history/columns";
+import { differing, type FieldSetting, fieldOf, stateOf, valueWords } from "@/core/deal/fields";
 import { currencySign, wholeAmount } from "@/core/money/words";
 import { formatDay, parseDay } from "@/core/time/day";
 import { longDay } from "@/core/time/words";
 import type { OrganisationState } from "@/data/organisation/state";
 import { contactNames, type DealRecords } from "@/data/queries/dealRecords";
+import { personName } from "@/platform/names";
 
 export interface Happening {
 	/** ISO instant */
@@ -26,10 +26,6 @@ type MakeEntry = (at: Date, rest: Entry) => Happening;
 
 /** The first instant that is later than a day. */
 export const endOf = (organisation: OrganisationState, day: number): number => organisation.company.rules.zone.instantAt(day + 1, 0);
-
-/** Who a person's id names, or null. */
-export const whoIs = (organisation: OrganisationState, id: string | null): string | null =>
-	id ? (organisation.people[organisation.personIndex.get(id) ?? NONE]?.name ?? null) : null;
 
 /** A question in its newest words, whether it is still asked or not. */
 export function promptOf(organisation: OrganisationState, id: string): string {
@@ -60,10 +56,10 @@ export async function happeningsOf(organisation: OrganisationState, records: Dea
 				kind: "answer",
 				what: `${promptOf(organisation, answer.questionId)} ${answer.level === "against" ? "against us" : answer.level}`,
 				detail: answer.note,
-				by: whoIs(organisation, answer.byId),
+				by: personName(organisation, answer.byId),
 			}),
 		),
-		...records.notes.map((note) => entry(note.at, { kind: "note", what: note.body, by: whoIs(organisation, note.byId) })),
+		...records.notes.map((note) => entry(note.at, { kind: "note", what: note.body, by: personName(organisation, note.byId) })),
 		...tasksOf(organisation, records, entry),
 		...quotesOf(organisation, records, entry),
 		...changesOf(organisation, records, entry),
@@ -80,7 +76,7 @@ async function activitiesOf(organisation: OrganisationState, records: DealRecord
 			planned: activity.state === "planned",
 			what: `${capital(activity.kind)}: ${activity.subject ?? ""}`,
 			detail: activity.body,
-			by: [whoIs(organisation, activity.byId), ...activity.contactIds.map((id) => names.get(id) ?? id)].filter(Boolean).join(", ") || null,
+			by: [personName(organisation, activity.byId), ...activity.contactIds.map((id) => names.get(id) ?? id)].filter(Boolean).join(", ") || null,
 			id: activity.id,
 		}),
 	);
@@ -88,7 +84,7 @@ async function activitiesOf(organisation: OrganisationState, records: DealRecord
 
 function tasksOf(organisation: OrganisationState, records: DealRecords, entry: MakeEntry): Happening[] {
 	return records.tasks.flatMap((task) => {
-		const by = whoIs(organisation, task.assigneeId);
+		const by = personName(organisation, task.assigneeId);
 		const given = entry(task.createdAt, { kind: "task", what: `Task given: ${task.title}`, by });
 		return task.doneAt ? [given, entry(task.doneAt, { kind: "task", what: `Task ${task.state}: ${task.title}`, detail: task.note, by })] : [given];
 	});
@@ -112,34 +108,20 @@ function quotesOf(organisation: OrganisationState, records: DealRecords, entry: 
 function changesOf(organisation: OrganisationState, records: DealRecords, entry: MakeEntry): Happening[] {
 	return records.versions.flatMap((version, i) => {
 		const earlier = records.versions[i + 1];
-		const by = whoIs(organisation, version.byId);
+		const by = personName(organisation, version.byId);
 		if (!earlier)
 			return [entry(version.validFrom, { kind: "change", what: version.stage === null ? "Taken off the books" : `Opened in ${version.stage}`, by })];
-		const fields: [keyof typeof version, string][] = [
-			["stage", "stage"],
-			["amount", "amount"],
-			["closeDate", "closeDate"],
-			["ownerId", "owner"],
-			["category", "category"],
-			["nextStep", "nextStep"],
-			["nextStepDate", "nextStepDate"],
-		];
-		const said = fields.flatMap(([column, field]) => {
-			const [was, is] = [earlier[column], version[column]];
-			if (was === is) return [];
-			const show = (value: unknown) => fieldWords(organisation, field, value, version.currency ?? organisation.company.rules.rates.base);
-			return [`${FIELD_NAMES[field as ComparedField]} ${show(was)} → ${show(is)}`];
+		const setting = ({ currency }: typeof version): FieldSetting => ({
+			stages: organisation.company.rules.stages,
+			currency: currency ?? organisation.company.rules.rates.base,
+			person: (id) => (id === null ? "blank" : (personName(organisation, String(id)) ?? String(id))),
+		});
+		const said = differing(stateOf(earlier), stateOf(version)).map((key) => {
+			const field = fieldOf(key);
+			return `${field.words} ${valueWords(field, earlier[key], setting(earlier))} → ${valueWords(field, version[key], setting(version))}`;
 		});
 		return said.length ? [entry(version.validFrom, { kind: "change", what: said.join("; "), detail: version.reason, by })] : [];
 	});
-}
-
-function fieldWords(organisation: OrganisationState, field: string, value: unknown, currency: string): string {
-	if (value === null || value === "") return "blank";
-	if (field === "amount") return `${currencySign(currency)}${wholeAmount(Number(value), currency)}`;
-	if (field === "owner") return whoIs(organisation, String(value)) ?? String(value);
-	if (field === "closeDate" || field === "nextStepDate") return longDay(parseDay(String(value)) ?? 0);
-	return String(value).replaceAll("_", " ");
 }
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -1,14 +1,16 @@
 "use client";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { type StepInput, useActions } from "@/ui/actions";
 import { shortDate } from "@/ui/format";
-import { useAct } from "@/ui/parts/useAct";
+import { type Input, useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
 import type { SheetView } from "../server/readSheet";
+
+type Side = Input<"sheet.addStep">["side"];
 
 /** The steps to the signature, each with its day and who does it; late ones stand out. */
 export function ClosePlan({ view }: { view: SheetView }) {
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	const late = view.plan.filter((step) => step.late).length;
 	return (
@@ -26,7 +28,7 @@ export function ClosePlan({ view }: { view: SheetView }) {
 								id={`step-${step.id}`}
 								checked={step.done !== null}
 								label={<StepWords step={step} />}
-								onChange={(event) => void act(actions.changeStep(step.id, { done: event.target.checked }))}
+								onChange={(event) => void act(run("sheet.changeStep", { id: step.id, done: event.target.checked }))}
 							/>
 						) : (
 							<span>
@@ -43,8 +45,8 @@ export function ClosePlan({ view }: { view: SheetView }) {
 									aria-label={`Remove the step ${step.title}`}
 									title="Remove"
 									onClick={() =>
-										void act(actions.removeStep(step.id), `“${step.title}” is removed.`, () =>
-											actions.addStep(view.id, { title: step.title, dueOn: step.due, side: step.side as StepInput["side"] }),
+										void act(run("sheet.removeStep", { id: step.id }), `“${step.title}” is removed.`, () =>
+											run("sheet.addStep", { dealId: view.id, title: step.title, dueOn: step.due, side: step.side as Side }),
 										)
 									}
 								>
@@ -72,8 +74,8 @@ function StepWords({ step }: { step: SheetView["plan"][number] }) {
 function AddStep({ view }: { view: SheetView }) {
 	const [title, setTitle] = useState("");
 	const [due, setDue] = useState("");
-	const [side, setSide] = useState<StepInput["side"]>("theirs");
-	const actions = useActions();
+	const [side, setSide] = useState<Side>("theirs");
+	const run = useRun();
 	const act = useAct();
 	return (
 		<Form
@@ -81,7 +83,9 @@ function AddStep({ view }: { view: SheetView }) {
 			aria-label="Add a step"
 			onSubmit={async (event) => {
 				event.preventDefault();
-				const done = await act(actions.addStep(view.id, { title, dueOn: due || null, side }), "Added.", (made) => actions.removeStep(made.id));
+				const done = await act(run("sheet.addStep", { dealId: view.id, title, dueOn: due || null, side }), "Added.", (made) =>
+					run("sheet.removeStep", { id: made.id }),
+				);
 				if (done) setTitle("");
 			}}
 		>
@@ -95,7 +99,7 @@ function AddStep({ view }: { view: SheetView }) {
 				onChange={(event) => setTitle(event.target.value)}
 			/>
 			<Form.Control type="date" size="sm" aria-label="Day of the step" value={due} onChange={(event) => setDue(event.target.value)} />
-			<Form.Select size="sm" aria-label="Who does it" value={side} onChange={(event) => setSide(event.target.value as StepInput["side"])}>
+			<Form.Select size="sm" aria-label="Who does it" value={side} onChange={(event) => setSide(event.target.value as Side)}>
 				<option value="theirs">theirs</option>
 				<option value="ours">ours</option>
 			</Form.Select>

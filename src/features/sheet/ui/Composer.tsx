@@ -2,8 +2,8 @@
 import { useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
-import { type ActivityInput, useActions } from "@/ui/actions";
-import { useAct } from "@/ui/parts/useAct";
+import { type Input, useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
 import type { SheetView } from "../server/readSheet";
 
 const DIRECTIONS = [
@@ -13,7 +13,7 @@ const DIRECTIONS = [
 	["none", "among us"],
 ] as const;
 /** how a kind mostly goes */
-const USUAL: Readonly<Record<string, ActivityInput["direction"]>> = { email: "out", message: "out", note: "none" };
+const USUAL: Readonly<Record<string, Input<"sheet.logActivity">["direction"]>> = { email: "out", message: "out", note: "none" };
 
 /** One line logs what was said, or plans it; another writes a note that can call on people. */
 export function Composer({ view, keys = false }: { view: SheetView; keys?: boolean }) {
@@ -28,17 +28,17 @@ export function Composer({ view, keys = false }: { view: SheetView; keys?: boole
 
 function LogLine({ view }: { view: SheetView }) {
 	const [kind, setKind] = useState(view.choices.kinds[0] ?? "call");
-	const [direction, setDirection] = useState<ActivityInput["direction"]>("both");
+	const [direction, setDirection] = useState<Input<"sheet.logActivity">["direction"]>("both");
 	const [subject, setSubject] = useState("");
 	const [day, setDay] = useState(view.seen);
 	const [contact, setContact] = useState("");
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	const log = async () => {
 		const done = await act(
-			actions.log(view.id, { kind, direction, subject, day, contactIds: contact ? [contact] : [] }),
+			run("sheet.logActivity", { dealId: view.id, kind, direction, subject, day, contactIds: contact ? [contact] : [] }),
 			(made) => (made.planned ? "Planned." : "Logged."),
-			(made) => actions.settleActivity(made.id, "back"),
+			(made) => run("sheet.settleActivity", { id: made.id, what: "back" }),
 		);
 		if (done) setSubject("");
 	};
@@ -64,7 +64,12 @@ function LogLine({ view }: { view: SheetView }) {
 					<option key={name}>{name}</option>
 				))}
 			</Form.Select>
-			<Form.Select size="sm" aria-label="Who spoke" value={direction} onChange={(event) => setDirection(event.target.value as ActivityInput["direction"])}>
+			<Form.Select
+				size="sm"
+				aria-label="Who spoke"
+				value={direction}
+				onChange={(event) => setDirection(event.target.value as Input<"sheet.logActivity">["direction"])}
+			>
 				{DIRECTIONS.map(([value, words]) => (
 					<option key={value} value={value}>
 						{words}
@@ -100,7 +105,7 @@ function LogLine({ view }: { view: SheetView }) {
 function NoteLine({ view, keys }: { view: SheetView; keys: boolean }) {
 	const [body, setBody] = useState("");
 	const box = useRef<HTMLTextAreaElement>(null);
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	useHotkeys(
 		"n",
@@ -119,9 +124,9 @@ function NoteLine({ view, keys }: { view: SheetView; keys: boolean }) {
 					.slice(0, 5);
 	const write = async () => {
 		const done = await act(
-			actions.note(view.id, body),
+			run("sheet.writeNote", { dealId: view.id, body }),
 			(made) => (made.mentions.length ? `Noted; ${made.mentions.join(" and ")} will find it on their desk.` : "Noted."),
-			(made) => actions.takeBackNote(made.id),
+			(made) => run("sheet.takeBackNote", { id: made.id }),
 		);
 		if (done) setBody("");
 	};

@@ -1,28 +1,30 @@
 "use client";
 import { type ReactNode, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import { EditBox, type EditField } from "@/features/deals/ui/edit/EditBox";
+import type { FieldKey } from "@/core/deal/state";
+import { EditBox } from "@/features/deals/ui/edit/EditBox";
+import { editDealOf } from "@/features/deals/ui/edit/editDeal";
 import { longDate, money, nearDate, spaced } from "@/ui/format";
 import type { SheetView } from "../server/readSheet";
 
 /** The deal's fields, each changed where it stands. */
 export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean }) {
-	const [editing, setEditing] = useState<{ field: EditField; target: HTMLElement } | null>(null);
+	const [editing, setEditing] = useState<{ field: FieldKey; target: HTMLElement } | null>(null);
 	useHotkeys(
 		"e",
 		(event) => {
 			event.preventDefault();
 			const target = document.querySelector<HTMLElement>(".facts .cell-edit");
-			if (target) setEditing({ field: "close", target });
+			if (target) setEditing({ field: "closeDate", target });
 		},
 		{ enabled: keys && view.mayEdit && !editing },
 	);
 	const past = view.nextStepDay !== null && view.nextStepDay < view.seen;
-	const fact = (field: EditField, words: string, value: ReactNode) => (
+	const fact = (field: FieldKey, words: string, value: ReactNode) => (
 		<div key={field} className={`fact fact-${field}`}>
 			<dt>{words}</dt>
 			<dd>
-				{view.mayEdit && (field !== "owner" || view.choices.owners.length > 0) ? (
+				{view.mayEdit && (field !== "ownerId" || view.choices.owners.length > 0) ? (
 					<button
 						type="button"
 						className="cell-edit"
@@ -49,10 +51,10 @@ export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean 
 						{view.ownCurrency !== view.baseCurrency && view.ownAmount !== null && <span className="tiny second"> {money(view.amount, view.baseCurrency)}</span>}
 					</>,
 				)}
-				{fact("close", "Close date", view.close ? longDate(view.close) : "blank")}
+				{fact("closeDate", "Close date", view.close ? longDate(view.close) : "blank")}
 				{fact("category", "Category", spaced(view.category) || "none")}
 				{fact(
-					"owner",
+					"ownerId",
 					"Owner",
 					<>
 						{view.owner}
@@ -60,7 +62,7 @@ export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean 
 					</>,
 				)}
 				{fact(
-					"next",
+					"nextStep",
 					"Next step",
 					<>
 						{view.nextStep ?? <span className="third">none</span>}
@@ -76,7 +78,7 @@ export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean 
 			{editing && (
 				<EditBox
 					key={editing.field}
-					deal={editOf(view)}
+					deal={editDealOf({ ...view, nextStepDate: view.nextStepDay })}
 					field={editing.field}
 					target={editing.target}
 					choices={view.choices}
@@ -86,20 +88,4 @@ export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean 
 			)}
 		</>
 	);
-}
-
-function editOf(view: SheetView) {
-	return {
-		id: view.id,
-		name: view.name,
-		versionId: view.versionId,
-		stage: view.stage,
-		ownAmount: view.ownAmount,
-		ownCurrency: view.ownCurrency,
-		close: view.close,
-		ownerId: view.ownerId,
-		category: view.category,
-		nextStep: view.nextStep,
-		nextStepDate: view.nextStepDay,
-	};
 }

@@ -1,10 +1,12 @@
 "use client";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { useActions } from "@/ui/actions";
 import { nearDate } from "@/ui/format";
-import { useAct } from "@/ui/parts/useAct";
+import { type Input, useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
 import type { SheetView } from "../server/readSheet";
+
+type BuyingRole = Input<"sheet.setRole">["role"];
 
 const ROLES = [
 	["decision_maker", "signs"],
@@ -18,7 +20,7 @@ const roleWord = (role: string | null) => ROLES.find(([key]) => key === role)?.[
 
 /** Who is on the buyer's side, under whom, what part each plays, and when each was last spoken to; and who is missing. */
 export function People({ view }: { view: SheetView }) {
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	return (
 		<section>
@@ -42,8 +44,10 @@ export function People({ view }: { view: SheetView }) {
 									aria-label={`Part of ${person.name}`}
 									value={person.role ?? "unknown"}
 									onChange={(event) =>
-										void act(actions.setRole(view.id, person.id, event.target.value), `${person.name} ${roleWord(event.target.value)}.`, () =>
-											actions.setRole(view.id, person.id, person.role ?? "unknown"),
+										void act(
+											run("sheet.setRole", { dealId: view.id, contactId: person.id, role: event.target.value as BuyingRole }),
+											`${person.name} ${roleWord(event.target.value)}.`,
+											() => run("sheet.setRole", { dealId: view.id, contactId: person.id, role: (person.role ?? "unknown") as BuyingRole }),
 										)
 									}
 								>
@@ -59,8 +63,8 @@ export function People({ view }: { view: SheetView }) {
 									aria-label={`Take ${person.name} off the deal`}
 									title="Take off the deal"
 									onClick={() =>
-										void act(actions.removePerson(view.id, person.id), `${person.name} is off the deal.`, () =>
-											actions.addPerson(view.id, { contactId: person.id }),
+										void act(run("sheet.removePerson", { dealId: view.id, contactId: person.id }), `${person.name} is off the deal.`, () =>
+											run("sheet.addPerson", { dealId: view.id, who: { contactId: person.id } }),
 										)
 									}
 								>
@@ -90,12 +94,14 @@ const NEW = "new";
 function AddPerson({ view }: { view: SheetView }) {
 	const [who, setWho] = useState("");
 	const [name, setName] = useState("");
-	const [role, setRole] = useState("unknown");
-	const actions = useActions();
+	const [role, setRole] = useState<BuyingRole>("unknown");
+	const run = useRun();
 	const act = useAct();
 	const add = async () => {
 		const given = who === NEW ? { name, title: null, role } : { contactId: who };
-		const done = await act(actions.addPerson(view.id, given), "They are on the deal.", (made) => actions.removePerson(view.id, made.id));
+		const done = await act(run("sheet.addPerson", { dealId: view.id, who: given }), "They are on the deal.", (made) =>
+			run("sheet.removePerson", { dealId: view.id, contactId: made.id }),
+		);
 		if (!done) return;
 		setWho("");
 		setName("");
@@ -131,7 +137,7 @@ function AddPerson({ view }: { view: SheetView }) {
 						value={name}
 						onChange={(event) => setName(event.target.value)}
 					/>
-					<Form.Select size="sm" aria-label="Part they play" value={role} onChange={(event) => setRole(event.target.value)}>
+					<Form.Select size="sm" aria-label="Part they play" value={role} onChange={(event) => setRole(event.target.value as BuyingRole)}>
 						{ROLES.map(([key, words]) => (
 							<option key={key} value={key}>
 								{words}

@@ -1,15 +1,15 @@
 "use client";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { useActions } from "@/ui/actions";
 import { money, shortDate } from "@/ui/format";
-import { useAct } from "@/ui/parts/useAct";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
 import type { SheetView } from "../server/readSheet";
 
 /** Notes what they said to a quote. */
 function Answered({ id }: { id: string }) {
 	const [answer, setAnswer] = useState<string | null>(null);
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	if (answer === null) {
 		return (
@@ -23,7 +23,7 @@ function Answered({ id }: { id: string }) {
 			className="d-flex gap-1 no-print"
 			onSubmit={async (event) => {
 				event.preventDefault();
-				await act(actions.answerQuote(id, answer), "Noted.", () => actions.answerQuote(id, null));
+				await act(run("sheet.answerQuote", { id, answer }), "Noted.", () => run("sheet.answerQuote", { id, answer: null }));
 			}}
 		>
 			<Form.Control
@@ -47,7 +47,7 @@ function Answered({ id }: { id: string }) {
 function NewQuote({ view }: { view: SheetView }) {
 	const [number, setNumber] = useState("");
 	const [valid, setValid] = useState("");
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	return (
 		<Form
@@ -55,7 +55,7 @@ function NewQuote({ view }: { view: SheetView }) {
 			aria-label="A quote sent today"
 			onSubmit={async (event) => {
 				event.preventDefault();
-				const done = await act(actions.sendQuote(view.id, number || null, valid), "The quote is noted.");
+				const done = await act(run("sheet.sendQuote", { dealId: view.id, number: number || null, validUntil: valid }), "The quote is noted.");
 				if (done) setNumber("");
 			}}
 		>

@@ -2,12 +2,12 @@
 import { type KeyboardEvent, useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import type { Level as LevelName } from "@/core/qualification/score";
-import { type AnswerInput, useActions } from "@/ui/actions";
 import { nearDate } from "@/ui/format";
+import { useNotice } from "@/ui/Notices";
 import { Evidence } from "@/ui/parts/Bars";
 import { Level, levelWord } from "@/ui/parts/Level";
-import { useNotice } from "@/ui/parts/Notices";
-import { useAct } from "@/ui/parts/useAct";
+import { type Input, useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
 import type { SheetQuestion } from "../server/questions";
 import type { SheetView } from "../server/readSheet";
 
@@ -201,13 +201,13 @@ function useAnswer(question: SheetQuestion, view: SheetView) {
 	const [waiting, setWaiting] = useState(false);
 	/** one’s own newest answer, before the sheet has been read again */
 	const own = useRef<string | null>(null);
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	const notice = useNotice();
 	const say = async (level: LevelName) => {
 		const usual = proofsOf(view)[0]?.value ?? "";
 		const shownBy = level !== "shown" ? null : proof === "link" ? (/https?:\/\/\S+/.exec(note)?.[0] ?? "") : proof || usual;
-		const input: AnswerInput = {
+		const input: Omit<Input<"evidence.answer">, "dealId"> = {
 			questionId: question.id,
 			level,
 			note: note.trim() || null,
@@ -215,27 +215,27 @@ function useAnswer(question: SheetQuestion, view: SheetView) {
 			seenAt: (own.current ?? "") > (question.at ?? "") ? own.current : question.at,
 		};
 		setWaiting(true);
-		const first = await actions.answer(view.id, input);
+		const first = await run("evidence.answer", { dealId: view.id, ...input });
 		setWaiting(false);
-		if (first.ok) own.current = first.at;
+		if (first.ok) own.current = first.result.at;
 		if (!first.ok && first.status === 409) {
 			notice({
 				words: first.detail,
 				label: "Answer anyway",
 				undo: async () => {
-					await act(actions.answer(view.id, { ...input, anyway: true }), "Answered.");
+					await act(run("evidence.answer", { dealId: view.id, ...input, anyway: true }), "Answered.");
 				},
 			});
 			return;
 		}
-		const back: AnswerInput = {
+		const back: Omit<Input<"evidence.answer">, "dealId"> = {
 			questionId: question.id,
 			level: question.level,
 			note: question.note,
 			shownBy: question.history[0]?.proof ?? null,
-			seenAt: first.ok ? first.at : null,
+			seenAt: first.ok ? first.result.at : null,
 		};
-		const done = await act(Promise.resolve(first), `${question.prompt} ${levelWord(level)}.`, () => actions.answer(view.id, back));
+		const done = await act(Promise.resolve(first), `${question.prompt} ${levelWord(level)}.`, () => run("evidence.answer", { dealId: view.id, ...back }));
 		if (done) {
 			setNote("");
 			setProof("");

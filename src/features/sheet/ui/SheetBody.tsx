@@ -1,8 +1,7 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
 import { Button } from "react-bootstrap";
-import { type ComparedField, FIELD_NAMES } from "@/core/bridge/compare";
-import { money, nearDate, share, shortDate, spaced } from "@/ui/format";
+import { money, nearDate, share, shortDate } from "@/ui/format";
 import { Evidence } from "@/ui/parts/Bars";
 import { FlagChip } from "@/ui/parts/FlagChip";
 import { Lamp } from "@/ui/parts/Lamp";
@@ -176,12 +175,6 @@ function Gaps({ view }: { view: SheetView }) {
 
 export function Since({ view }: { view: SheetView }) {
 	const near = view.seen;
-	const text = (field: string, value: string | number | null) => {
-		if (value === null) return "blank";
-		if (field === "amount") return money(Number(value), view.ownCurrency);
-		if (field === "closeDate" || field === "nextStepDate") return nearDate(String(value), near);
-		return spaced(String(value));
-	};
 	return (
 		<section>
 			<h3>Since {nearDate(view.against, near)}</h3>
@@ -193,9 +186,9 @@ export function Since({ view }: { view: SheetView }) {
 				<ul className="rows small-text">
 					{view.changes.map((c) => (
 						<li key={c.field}>
-							<span>{FIELD_NAMES[c.field as ComparedField]}</span>
+							<span>{c.field}</span>
 							<span className="text-end">
-								{text(c.field, c.before)} → {text(c.field, c.after)}
+								{c.before} → {c.after}
 							</span>
 						</li>
 					))}

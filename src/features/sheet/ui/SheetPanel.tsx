@@ -1,5 +1,5 @@
 "use client";
-import { useCallback, useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import { Button, CloseButton } from "react-bootstrap";
 import type { AssignDeal } from "@/features/tasks/ui/AssignDialog";
 import type { SheetView } from "../server/readSheet";
@@ -16,32 +16,27 @@ interface Props {
 
 /** The sheet beside the list. It is read anew when something was changed, or the sentence moves. */
 export function SheetPanel({ id, seen, against, onClose, onAssign }: Props) {
-	const [view, setView] = useState<SheetView | null>(null);
-	const [error, setError] = useState<string | null>(null);
-	const read = useCallback(async () => {
-		setError(null);
-		try {
-			const answer = await fetch(`/sheet/${encodeURIComponent(id)}?seen=${seen}&against=${against}`);
+	const { data, error, refetch } = useQuery({
+		queryKey: ["sheet", id, seen, against],
+		queryFn: async ({ signal }) => {
+			const answer = await fetch(`/sheet/${encodeURIComponent(id)}?seen=${seen}&against=${against}`, { signal }).catch((reason) => {
+				throw signal.aborted ? reason : new Error("The server doesn’t answer. Nothing was lost; try again.");
+			});
 			const body = await answer.json();
-			if (answer.ok) setView(body as SheetView);
-			else setError(String(body.detail ?? "The sheet can’t be read."));
-		} catch {
-			setError("The server doesn’t answer. Nothing was lost; try again.");
-		}
-	}, [id, seen, against]);
-	useEffect(() => {
-		void read();
-		window.addEventListener("porch-lamp:changed", read);
-		return () => window.removeEventListener("porch-lamp:changed", read);
-	}, [read]);
+			if (!answer.ok) throw new Error(String(body.detail ?? "The sheet can’t be read."));
+			return body as SheetView;
+		},
+	});
+	// What is shown stays while it is read again, and when that fails.
+	const view = data ?? null;
 
 	return (
 		<aside className="sheet-panel panel" aria-label="Sheet of the deal" aria-busy={!view && !error}>
 			<CloseButton className="sheet-close no-print" aria-label="Close the sheet" onClick={onClose} />
-			{error ? (
+			{error && !view ? (
 				<div className="empty" role="alert">
-					<p>{error}</p>
-					<Button size="sm" variant="outline-primary" onClick={() => void read()}>
+					<p>{error.message}</p>
+					<Button size="sm" variant="outline-primary" onClick={() => void refetch()}>
 						Try again
 					</Button>
 				</div>

@@ -1,8 +1,8 @@
 "use client";
 import { useState } from "react";
-import { useActions } from "@/ui/actions";
 import { longDate, nearDate } from "@/ui/format";
-import { useAct } from "@/ui/parts/useAct";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
 import type { Happening } from "../server/timeline";
 
 const FILTERS = [
@@ -68,7 +68,7 @@ export function Timeline({ list, seen, mayNote = false }: { list: readonly Happe
 }
 
 function Line({ item, seen, mayNote = false }: { item: Happening; seen: string; mayNote?: boolean }) {
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	const [sign, words] = SIGNS[item.direction ?? ""] ?? ["–", item.kind];
 	return (
@@ -88,7 +88,7 @@ function Line({ item, seen, mayNote = false }: { item: Happening; seen: string; 
 					<button
 						type="button"
 						className="plain-button tiny no-print"
-						onClick={() => void act(actions.settleActivity(item.id as string, "done"), "It took place.")}
+						onClick={() => void act(run("sheet.settleActivity", { id: item.id as string, what: "done" }), "It took place.")}
 					>
 						It took place
 					</button>

@@ -1,10 +1,10 @@
 "use client";
-import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Alert, Button, Form, Modal } from "react-bootstrap";
-import { useActions } from "@/ui/actions";
 import { shortDate } from "@/ui/format";
-import { useNotice } from "@/ui/parts/Notices";
+import { useNotice } from "@/ui/Notices";
+import { useRun } from "@/ui/run";
+import { useRefresh } from "@/ui/useAct";
 
 /** A deal as far as assigning needs it. */
 export interface AssignDeal {
@@ -29,9 +29,9 @@ export function AssignDialog({ draft, today, onClose }: { draft: Draft; today: s
 	const [due, setDue] = useState(draft.due);
 	const [error, setError] = useState<string | null>(null);
 	const [waiting, setWaiting] = useState(false);
-	const actions = useActions();
+	const run = useRun();
 	const notice = useNotice();
-	const router = useRouter();
+	const refresh = useRefresh();
 	const { deals } = draft;
 	const without = deals.filter((deal) => !deal.ownerActive);
 	const late = deals.filter((deal) => deal.close !== null && deal.close < due);
@@ -44,18 +44,18 @@ export function AssignDialog({ draft, today, onClose }: { draft: Draft; today: s
 	const give = async () => {
 		setWaiting(true);
 		setError(null);
-		const done = await actions.assign({ dealIds: deals.map((deal) => deal.id), title, dueOn: due, flags: [...draft.flags] });
+		const done = await run("tasks.give", { dealIds: deals.map((deal) => deal.id), title, dueOn: due, flags: [...draft.flags] });
 		setWaiting(false);
 		if (!done.ok) return setError(done.detail);
+		const given = done.result.tasks;
 		notice({
-			words: `${done.ids.length === 1 ? "Task given" : `${done.ids.length} tasks given`}, due ${shortDate(due)}.`,
+			words: `${given.length === 1 ? "Task given" : `${given.length} tasks given`}, due ${shortDate(due)}.`,
 			undo: async () => {
-				await actions.takeBack(done.ids);
-				router.refresh();
+				await run("tasks.takeBack", { ids: given.map((task) => task.id) });
+				refresh();
 			},
 		});
-		router.refresh();
-		window.dispatchEvent(new Event("porch-lamp:changed"));
+		refresh();
 		onClose(true);
 	};
 

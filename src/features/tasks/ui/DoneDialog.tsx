@@ -1,9 +1,9 @@
 "use client";
-import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Alert, Button, Form, Modal } from "react-bootstrap";
-import { useActions } from "@/ui/actions";
-import { useNotice } from "@/ui/parts/Notices";
+import { useNotice } from "@/ui/Notices";
+import { useRun } from "@/ui/run";
+import { useRefresh } from "@/ui/useAct";
 import type { TaskRow } from "../server/readTasks";
 
 interface Props {
@@ -18,17 +18,17 @@ export function DoneDialog({ row, state, onClose, onUndo }: Props) {
 	const [note, setNote] = useState("");
 	const [error, setError] = useState<string | null>(null);
 	const [waiting, setWaiting] = useState(false);
-	const actions = useActions();
+	const run = useRun();
 	const notice = useNotice();
-	const router = useRouter();
+	const refresh = useRefresh();
 	const settle = async () => {
 		setWaiting(true);
-		const done = await actions.changeTask(row.id, { state, note: note.trim() || null });
+		const done = await run("tasks.change", { id: row.id, state, note: note.trim() || null });
 		setWaiting(false);
 		if (!done.ok) return setError(done.detail);
 		notice({ words: state === "done" ? "Task done." : "Task dropped.", undo: onUndo });
 		onClose();
-		router.refresh();
+		refresh();
 	};
 	return (
 		<Modal show onHide={onClose} aria-labelledby="done-title">

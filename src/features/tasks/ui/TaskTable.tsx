@@ -1,12 +1,12 @@
 "use client";
 import Link from "next/link";
-import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { RULES } from "@/core/flags/list";
-import { useActions } from "@/ui/actions";
 import { nearDate } from "@/ui/format";
-import { useNotice } from "@/ui/parts/Notices";
+import { useNotice } from "@/ui/Notices";
+import { useRun } from "@/ui/run";
+import { useRefresh } from "@/ui/useAct";
 import type { TaskRow } from "../server/readTasks";
 import { DoneDialog } from "./DoneDialog";
 
@@ -23,13 +23,13 @@ export function TaskTable({
 	own?: boolean;
 }) {
 	const [asked, setAsked] = useState<{ row: TaskRow; state: "done" | "dropped" } | null>(null);
-	const actions = useActions();
+	const run = useRun();
 	const notice = useNotice();
-	const router = useRouter();
+	const refresh = useRefresh();
 	const reopen = async (row: TaskRow) => {
-		const done = await actions.changeTask(row.id, { state: "open", note: null });
+		const done = await run("tasks.change", { id: row.id, state: "open", note: null });
 		notice({ words: done.ok ? "The task is open again." : done.detail });
-		router.refresh();
+		refresh();
 	};
 	return (
 		<div className="panel p-0 task-list">

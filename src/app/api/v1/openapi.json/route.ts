@@ -1,5 +1,6 @@
-import { openApi } from "@/features/openapi";
+import { CALLS } from "@/features/registry";
+import { openApi } from "@/platform/http/openapi";
 
 export function GET(): Response {
-	return Response.json(openApi());
+	return Response.json(openApi(CALLS));
 }

@@ -9,7 +9,7 @@ import { shortDay, spokenDay } from "@/core/time/words";
 import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import { dayNumber, money } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
-import { Fetching, NotFetched, usePacked } from "@/ui/parts/usePacked";
+import { Fetching, NotFetched, usePacked } from "@/ui/usePacked";
 import type { RiverView } from "../../server/readRiver";
 import { finding } from "./finding";
 import { draw, drawThread } from "./geometry";

@@ -1,11 +1,16 @@
 "use client";
 import { useState } from "react";
 import { Alert, Button, Form, Modal } from "react-bootstrap";
-import { useActions } from "@/ui/actions";
+import { needsOf } from "@/core/deal/needs";
+import type { FieldKey } from "@/core/deal/state";
+import { useRun } from "@/ui/run";
 import type { EditChoices } from "../../server/editChoices";
 import type { Preview } from "../../server/editDeals";
-import { changeOf, EDIT_FIELDS, type EditDeal, type EditField, Editor, given, useEdited } from "./EditBox";
-import { Needed, neededFor } from "./Needed";
+import { FieldChoice } from "./EditBox";
+import type { EditDeal } from "./editDeal";
+import { changeOf, FieldInputs, type Typed } from "./fieldInput";
+import { given, Needed } from "./Needed";
+import { useEdited } from "./useEdited";
 
 interface Props {
 	readonly deals: readonly EditDeal[];
@@ -16,37 +21,37 @@ interface Props {
 
 /** One change for many deals: first what it would do to each, then all of it or nothing. */
 export function BulkEdit({ deals, choices, today, onClose }: Props) {
-	const [field, setField] = useState<EditField>("close");
-	const [typed, setTyped] = useState<Record<string, string>>({ stage: choices.stages[0]?.name ?? "" });
+	const [field, setField] = useState<FieldKey>("closeDate");
+	const [typed, setTyped] = useState<Typed>({ stage: choices.stages[0]?.name ?? "" });
 	const [extra, setExtra] = useState<Record<string, string>>({ closedOn: today });
 	const [preview, setPreview] = useState<Preview[] | null>(null);
 	const [error, setError] = useState<string | null>(null);
 	const [waiting, setWaiting] = useState(false);
-	const actions = useActions();
+	const run = useRun();
 	const edited = useEdited();
-	const currency = deals[0]?.ownCurrency ?? "EUR";
-	const mixed = field === "amount" && deals.some((deal) => deal.ownCurrency !== currency);
+	const currency = deals[0]?.state.currency ?? "EUR";
+	const mixed = field === "amount" && deals.some((deal) => deal.state.currency !== currency);
 	const change = changeOf(field, typed, currency);
-	const needs = typeof change === "string" ? [] : neededFor(change, deals, choices);
+	const needs = typeof change === "string" ? [] : [...new Set(deals.flatMap((deal) => needsOf(deal.state, change, choices.stages)))];
 	const targets = deals.map(({ id, versionId }) => ({ id, versionId }));
 	const faults = (preview ?? []).filter((deal) => deal.fault);
 	const differing = (preview ?? []).filter((deal) => deal.differences.length);
 
-	const run = async (write: boolean) => {
+	const send = async (write: boolean) => {
 		if (typeof change === "string") return setError(change);
 		setWaiting(true);
 		setError(null);
 		const whole = { ...change, ...given(needs, extra) };
 		if (write) {
-			const answer = await actions.edit(targets, whole);
+			const answer = await run("deals.edit", { targets, change: whole });
 			setWaiting(false);
 			if (!answer.ok) return setError(answer.detail);
-			edited(answer.deals);
+			edited(answer.result);
 			return onClose(true);
 		}
-		const answer = await actions.previewEdit(targets, whole);
+		const answer = await run("deals.previewEdit", { targets, change: whole });
 		setWaiting(false);
-		if (answer.ok) setPreview(answer.deals);
+		if (answer.ok) setPreview(answer.result);
 		else setError(answer.detail);
 	};
 
@@ -61,25 +66,13 @@ export function BulkEdit({ deals, choices, today, onClose }: Props) {
 					onChange={() => setPreview(null)}
 					onSubmit={(event) => {
 						event.preventDefault();
-						void run(preview !== null);
+						void send(preview !== null);
 					}}
 				>
 					<div className="bulk-fields">
-						<Form.Select size="sm" aria-label="What to change" value={field} onChange={(event) => setField(event.target.value as EditField)}>
-							{EDIT_FIELDS.filter(({ key }) => key !== "owner" || choices.owners.length).map(({ key, words }) => (
-								<option key={key} value={key}>
-									{words}
-								</option>
-							))}
-						</Form.Select>
+						<FieldChoice field={field} choices={choices} set={setField} />
 						<div>
-							<Editor
-								field={field}
-								typed={typed}
-								set={(name) => (event) => setTyped({ ...typed, [name]: event.target.value })}
-								deal={{ ownCurrency: currency, ownerId: null }}
-								choices={choices}
-							/>
+							<FieldInputs field={field} typed={typed} set={setTyped} currency={currency} owner={null} choices={choices} />
 						</div>
 					</div>
 					<Needed needs={needs} extra={extra} setExtra={setExtra} choices={choices} today={today} />

@@ -1,32 +1,7 @@
 "use client";
 import { Form } from "react-bootstrap";
-import type { EditInput } from "@/ui/actions";
+import type { Given, Need } from "@/core/deal/needs";
 import type { EditChoices } from "../../server/editChoices";
-
-export interface Need {
-	readonly name: "reason" | "outcomeReason" | "competitor" | "closedOn";
-	readonly question: string;
-	/** it can't be left blank */
-	readonly must: boolean;
-}
-
-/** What a change has to be given with: a push its why; a loss its reason and the competitor; a win its day. */
-export function neededFor(change: EditInput, deals: readonly { readonly stage: string; readonly close: string | null }[], choices: EditChoices): Need[] {
-	const kindOf = (name: string) => choices.stages.find((stage) => stage.name === name)?.kind;
-	const kind = change.stage === undefined ? undefined : kindOf(change.stage);
-	const closes = kind !== undefined && kind !== "open" && deals.some((deal) => kindOf(deal.stage) !== kind);
-	if (closes && kind === "won") return [{ name: "closedOn", question: "Won on", must: true }];
-	if (closes && kind === "lost") {
-		return [
-			{ name: "outcomeReason", question: "Why was it lost?", must: true },
-			{ name: "competitor", question: "To whom? (blank: to nobody)", must: false },
-		];
-	}
-	const { closeDate } = change;
-	if (closeDate && deals.some((deal) => deal.close !== null && closeDate > deal.close))
-		return [{ name: "reason", question: "Why does it close later?", must: true }];
-	return [];
-}
 
 interface Props {
 	readonly needs: readonly Need[];
@@ -43,9 +18,9 @@ export function Needed({ needs, extra, setExtra, choices, today }: Props) {
 		value: extra[name] ?? "",
 		onChange: (event: { target: { value: string } }) => setExtra({ ...extra, [name]: event.target.value }),
 	});
-	return needs.map(({ name, question, must }) => (
+	return needs.map(({ name, label, must }) => (
 		<Form.Group key={name} controlId={`need-${name}`} className="mt-2">
-			<Form.Label className="small-text mb-0">{question}</Form.Label>
+			<Form.Label className="small-text mb-0">{label}</Form.Label>
 			{name === "closedOn" ? (
 				<Form.Control type="date" max={today} required {...of(name)} />
 			) : name === "outcomeReason" && choices.reasons.length ? (
@@ -75,3 +50,7 @@ export function Needed({ needs, extra, setExtra, choices, today }: Props) {
 		</Form.Group>
 	));
 }
+
+/** The answers to what a change needs. */
+export const given = (needs: readonly Need[], extra: Record<string, string>): Given =>
+	Object.fromEntries(needs.map(({ name }) => [name, extra[name]?.trim() || (name === "competitor" ? null : "")]));

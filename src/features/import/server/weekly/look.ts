@@ -1,11 +1,12 @@
 import { createHash } from "node:crypto";
 import { eq } from "drizzle-orm";
-import { FIELD_NAMES } from "@/core/bridge/compare";
+import { differing, FIELD_KEYS, FIELDS } from "@/core/deal/fields";
+import type { DealState } from "@/core/deal/state";
 import { formatDay, parseDay } from "@/core/time/day";
-import { type DealState, differing, inForce, overlay, STATE_FIELDS, versionsFrom } from "@/core/weekly/versions";
+import { inForce, overlay, versionsFrom } from "@/core/weekly/versions";
 import type { Sql } from "@/data/db";
 import { organisationSettings, weeklyFiles } from "@/data/schema";
-import type { StageInput } from "@/features/setup/server/stageSettings";
+import type { StageInput } from "@/features/setup";
 import type { Problem } from "@/formats/bundle/model";
 import { CsvFault, type CsvTable, readCsv } from "@/formats/csv";
 import { dayFromName, WEEKLY_FIELDS } from "@/formats/weekly/fields";
@@ -178,7 +179,7 @@ async function effectOf(db: Sql, context: Context, day: string, read: Looked["re
 		const fixed = (versions.get(id) ?? []).filter((version) => !isWeekly(version.importId));
 		return inForce([...fixed, ...versionsFrom(statements.get(id) ?? [], fixed)], at);
 	};
-	const counts = new Map(STATE_FIELDS.map((field) => [field, 0]));
+	const counts = new Map(FIELD_KEYS.map((field) => [field, 0]));
 	let [fresh, changed, editedHere] = [0, 0, 0];
 	for (const row of read) {
 		const state = holds(row.id);
@@ -199,13 +200,15 @@ async function effectOf(db: Sql, context: Context, day: string, read: Looked["re
 		before && missing.length && (missing.length === open.length || (missing.length >= 5 && missing.length * 2 > open.length))
 			? `${missing.length === open.length ? "None" : `Only ${open.length - missing.length}`} of the ${open.length} open deals in ${before.name} (${before.day}) ${missing.length === open.length ? "is" : "are"} in this file. Is it the whole pipeline, with the same deal numbers? Nothing is closed by itself: each missing deal waits for your decision.`
 			: null;
-	const words = { ...FIELD_NAMES, ownerId: "Owner" } as Record<string, string>;
 	const change: WeeklyChange = {
 		fresh,
 		changed,
 		same: read.length - fresh - changed,
 		missing: missing.length,
-		fields: [...counts].flatMap(([field, count]) => (count ? [{ words: words[field] ?? field, count }] : [])),
+		fields: FIELDS.flatMap(({ key, words }) => {
+			const count = counts.get(key) ?? 0;
+			return count ? [{ words, count }] : [];
+		}),
 		newPeople: [...names.newPeople.keys()],
 		newAccounts: names.newAccounts.size,
 		editedHere,

@@ -1,5 +1,5 @@
 import { evenChances, type Stage } from "@/core/history/stage";
-import type { StageInput } from "@/features/setup/server/stageSettings";
+import type { StageInput } from "@/features/setup";
 import type { CsvTable } from "@/formats/csv";
 import { type Columns, comparable, guessColumns } from "@/formats/weekly/fields";
 import { cellsOf, type WeeklyPlan } from "@/formats/weekly/read";

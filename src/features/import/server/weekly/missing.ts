@@ -4,11 +4,10 @@ import { asOf } from "@/core/history/columns";
 import { parseDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { DECISIONS, type Decision, weeklyFiles, weeklyMissing } from "@/data/schema";
-import { touch } from "@/data/store/touch";
-import { accountName, ownerName } from "@/features/deals/server/readDeals";
-import { type Context, record } from "@/platform/context";
+import { command, query } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { demand, may } from "@/platform/rights";
+import { accountName, ownerName } from "@/platform/names";
 import { rebuild } from "./rebuild";
 
 export interface MissingDeal {
@@ -34,9 +33,8 @@ export interface WeeklyList {
 
 const SHOWN = 200;
 
-/** The weekly files that were taken in, the latest day first, and the deals that were missing; null for those who may not import. */
-export async function listWeekly(context: Context): Promise<WeeklyList | null> {
-	if (!may(context.actor, "importBundle")) return null;
+/** The weekly files that were taken in, the latest day first, and the deals that were missing. */
+export const listWeekly = query("import.weekly", "importBundle", async (context: Context): Promise<WeeklyList> => {
 	const { db } = connection();
 	const { organisation } = context;
 	const { history, rules } = organisation.company;
@@ -78,26 +76,24 @@ export async function listWeekly(context: Context): Promise<WeeklyList | null> {
 		}),
 		currency: rules.rates.base,
 	};
-}
-
-export const decisionSchema = z.object({
-	deals: z
-		.array(z.object({ id: z.string().max(500), fileId: z.string().max(100) }))
-		.min(1, "Choose a deal first.")
-		.max(SHOWN),
-	/** null takes a decision back */
-	decision: z.enum(DECISIONS).nullable(),
 });
 
 /** Decides what became of deals that a file no longer has: won, lost or removed at its day, or still open and only left out. */
-export async function decideMissing(context: Context, input: z.infer<typeof decisionSchema>): Promise<{ count: number }> {
-	demand(context.actor, "importBundle");
-	const { deals, decision } = decisionSchema.parse(input);
-	const kinds = new Set(context.organisation.company.rules.stages.map((stage) => stage.kind));
-	if ((decision === "won" || decision === "lost") && !kinds.has(decision))
-		throw new Fault(422, "No such stage", `There is no stage that means ${decision}. Make one in Setup first.`);
-	const ids = deals.map((deal) => deal.id);
-	await connection().db.transaction(async (tx) => {
+export const decideMissing = command({
+	name: "import.decideMissing",
+	right: "importBundle",
+	input: z.object({
+		deals: z
+			.array(z.object({ id: z.string().max(500), fileId: z.string().max(100) }))
+			.min(1, "Choose a deal first.")
+			.max(SHOWN),
+		/** null takes a decision back */
+		decision: z.enum(DECISIONS).nullable(),
+	}),
+	async run({ context, input: { deals, decision }, tx }) {
+		const kinds = new Set(context.organisation.company.rules.stages.map((stage) => stage.kind));
+		if ((decision === "won" || decision === "lost") && !kinds.has(decision))
+			throw new Fault(422, "No such stage", `There is no stage that means ${decision}. Make one in Setup first.`);
 		for (const fileId of new Set(deals.map((deal) => deal.fileId))) {
 			const part = deals.filter((deal) => deal.fileId === fileId).map((deal) => deal.id);
 			const changed = await tx
@@ -107,9 +103,8 @@ export async function decideMissing(context: Context, input: z.infer<typeof deci
 				.returning({ id: weeklyMissing.dealId });
 			if (changed.length !== part.length) throw new Fault(409, "Changed meanwhile", "One of these deals isn't missing any more. Look at the list again.");
 		}
+		const ids = deals.map((deal) => deal.id);
 		await rebuild(tx, context, ids);
-		await record(tx, context, "missing deals decided", null, { deals: ids, decision });
-		await touch(tx, ids);
-	});
-	return { count: ids.length };
-}
+		return { result: { count: ids.length }, touched: ids, audit: { action: "missing deals decided", detail: { deals: ids, decision } } };
+	},
+});

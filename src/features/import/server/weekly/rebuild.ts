@@ -1,5 +1,6 @@
 import { inArray, sql } from "drizzle-orm";
-import { type DealVersion, differing, versionsFrom } from "@/core/weekly/versions";
+import { differing } from "@/core/deal/fields";
+import { type DealVersion, versionsFrom } from "@/core/weekly/versions";
 import type { Tx } from "@/data/db";
 import { deals, dealVersions } from "@/data/schema";
 import { closeVersions } from "@/data/store/closeVersions";

@@ -1,6 +1,8 @@
 import { and, desc, eq, inArray, lt, sql } from "drizzle-orm";
+import { BLANK_STATE, stateOf } from "@/core/deal/fields";
+import type { DealState } from "@/core/deal/state";
 import { parseDay } from "@/core/time/day";
-import { type DealState, type DealVersion, STATE_FIELDS, type Statement } from "@/core/weekly/versions";
+import type { DealVersion, Statement } from "@/core/weekly/versions";
 import type { Sql } from "@/data/db";
 import { dealVersions, weeklyFiles, weeklyMissing, weeklyRows } from "@/data/schema";
 import type { Context } from "@/platform/context";
@@ -25,8 +27,6 @@ async function inParts<T>(ids: readonly string[], read: (part: string[]) => Prom
 	for (let at = 0; at < ids.length; at += CHUNK) all.push(...(await read(ids.slice(at, at + CHUNK))));
 	return all;
 }
-
-const stateOf = (row: DealState): DealState => Object.fromEntries(STATE_FIELDS.map((field) => [field, row[field]])) as unknown as DealState;
 
 /** All versions of some deals, by deal, the oldest first. */
 export async function versionsOf(db: Sql, ids: readonly string[]): Promise<Map<string, StoredVersion[]>> {
@@ -66,9 +66,7 @@ export async function statementsOf(
 		if (one.fileId === without || one.decision === null || one.decision === "open") continue;
 		const stage = stages.find(({ kind }) => kind === one.decision)?.name ?? null;
 		const state: Partial<DealState> =
-			one.decision === "removed"
-				? { stage: null, amount: null, currency: null, closeDate: null, ownerId: null, category: null, nextStep: null, nextStepDate: null }
-				: { stage, closeDate: days.get(one.fileId) ?? null, nextStep: null, nextStepDate: null };
+			one.decision === "removed" ? BLANK_STATE : { stage, closeDate: days.get(one.fileId) ?? null, nextStep: null, nextStepDate: null };
 		const list = said.get(one.dealId) ?? [];
 		said.set(one.dealId, [...list, { fileId: one.fileId, at: at(one.fileId), state }]);
 	}

@@ -1,17 +1,17 @@
-import { randomUUID } from "node:crypto";
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
+import { FIELD_KEYS } from "@/core/deal/fields";
 import { exponentOf } from "@/core/money/currency";
 import { parseDay } from "@/core/time/day";
-import { STATE_FIELDS } from "@/core/weekly/versions";
 import { connection, type Tx } from "@/data/db";
 import { accounts, deals, marks, organisationSettings, people, weeklyFiles, weeklyMissing, weeklyRows } from "@/data/schema";
-import { touch } from "@/data/store/touch";
 import { WEEKLY_FIELDS } from "@/formats/weekly/fields";
 import { DATE_ORDERS } from "@/formats/weekly/values";
-import { type Context, record } from "@/platform/context";
+import { command, query, type Written } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { demand } from "@/platform/rights";
+import { newId } from "@/platform/ids";
+import { IMPORT_LOCK } from "../importBundle";
 import { type Looked, look, type WeeklySent, type WeeklyView } from "./look";
 import { rebuild } from "./rebuild";
 import { fileInstant } from "./store";
@@ -28,10 +28,9 @@ export const weeklyPlanSchema = z
 	.partial();
 
 /** Looks at a weekly file and says what taking it in would do; nothing is written. */
-export async function previewWeekly(context: Context, sent: WeeklySent): Promise<WeeklyView> {
-	demand(context.actor, "importBundle");
+export const previewWeekly = query("import.previewWeekly", "importBundle", async (context: Context, sent: WeeklySent): Promise<WeeklyView> => {
 	return (await look(connection().db, context, sent)).view;
-}
+});
 
 export interface WeeklyTaken {
 	readonly day: string;
@@ -45,18 +44,25 @@ export interface WeeklyTaken {
 /**
  * Takes a weekly file in, whole or not at all: its rows, what differs as versions at its day, and the deals it
  * no longer has for a decision. A file of a day that has one replaces it; the order of files doesn't matter.
+ *
+ * @throws Fault 422 says what is wrong with the file, 409 what has to be confirmed
  */
-export async function takeWeekly(context: Context, sent: WeeklySent, confirmed: boolean): Promise<WeeklyTaken> {
-	demand(context.actor, "importBundle");
-	return connection().db.transaction(async (tx) => {
+export const takeWeekly = command({
+	name: "import.takeWeekly",
+	right: "importBundle",
+	input: z.object({ sent: z.custom<WeeklySent>(), confirmed: z.boolean() }),
+	server: true,
+	async run({ context, input: { sent, confirmed }, tx }): Promise<Written<WeeklyTaken>> {
 		// One import at a time: what it checks against must not change before it writes.
-		await tx.execute(sql`select pg_advisory_xact_lock(720518)`);
+		await tx.execute(sql`select pg_advisory_xact_lock(${IMPORT_LOCK})`);
 		const looked = await look(tx, context, sent);
 		const { view } = looked;
-		if (view.sameAs !== null && view.sameAs === view.day) return { day: view.day, fresh: 0, changed: 0, missing: 0, known: true };
+		if (view.sameAs !== null && view.sameAs === view.day) {
+			return { result: { day: view.day, fresh: 0, changed: 0, missing: 0, known: true }, touched: "nothing", audit: [] };
+		}
 		refuse(view, confirmed);
 		const day = view.day as string;
-		const fileId = randomUUID();
+		const fileId = newId();
 		const before = await clearDay(tx, day);
 		await writeNames(tx, looked);
 		await writeDeals(tx, context, looked, day);
@@ -73,11 +79,13 @@ export async function takeWeekly(context: Context, sent: WeeklySent, confirmed: 
 			.onConflictDoUpdate({ target: organisationSettings.id, set: { weeklyPlan: view.plan } });
 		const at = new Date(fileInstant(context, parseDay(day) ?? 0));
 		await tx.insert(marks).values({ at, name: "Weekly export", byId: context.actor.person.id, seal: null }).onConflictDoNothing();
-		await record(tx, context, "weekly export taken in", fileId, { name: sent.name, day, ...counts });
-		await touch(tx, null);
-		return { day, fresh: counts.fresh, changed: counts.changed, missing: counts.missing, known: false };
-	});
-}
+		return {
+			result: { day, fresh: counts.fresh, changed: counts.changed, missing: counts.missing, known: false },
+			touched: "everything",
+			audit: { action: "weekly export taken in", subject: fileId, detail: { name: sent.name, day, ...counts } },
+		};
+	},
+});
 
 function refuse(view: WeeklyView, confirmed: boolean): void {
 	const [problem] = view.problems;
@@ -154,8 +162,8 @@ async function writeRows(tx: Tx, { read }: Looked, fileId: string): Promise<void
 			part.map(({ id, said }) => ({
 				fileId,
 				dealId: id,
-				said: STATE_FIELDS.filter((field) => field in said),
-				...Object.fromEntries(STATE_FIELDS.map((field) => [field, said[field] ?? null])),
+				said: FIELD_KEYS.filter((field) => field in said),
+				...Object.fromEntries(FIELD_KEYS.map((field) => [field, said[field] ?? null])),
 			})),
 		),
 	);

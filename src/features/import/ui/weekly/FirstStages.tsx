@@ -3,14 +3,14 @@ import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { evenChances } from "@/core/history/stage";
 import type { StageInput } from "@/features/setup/server/stageSettings";
-import { useActions } from "@/ui/actions";
-import { useAct } from "@/ui/parts/useAct";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
 
 /** The first stages, made of those that stand in a file: put in order, and said which are won and lost. */
 export function FirstStages({ suggested, onMade }: { suggested: readonly StageInput[]; onMade: () => void }) {
 	const [order, setList] = useState(suggested);
 	const list = evenChances(order);
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	const move = (i: number, step: number) => {
 		const next = [...list];
@@ -19,7 +19,10 @@ export function FirstStages({ suggested, onMade }: { suggested: readonly StageIn
 	};
 	const set = (i: number, change: Partial<StageInput>) => setList(list.map((stage, at) => (at === i ? { ...stage, ...change } : stage)));
 	const make = async () => {
-		const made = await act(actions.saveStages(list), "The stages are made. Their chances and usual days can be changed under Stages and habits.");
+		const made = await act(
+			run("setup.saveStages", { stages: list }),
+			"The stages are made. Their chances and usual days can be changed under Stages and habits.",
+		);
 		if (made) onMade();
 	};
 	return (

@@ -2,9 +2,9 @@
 import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { formatDay } from "@/core/time/day";
-import { useActions } from "@/ui/actions";
 import { dayNumber, longDate, money } from "@/ui/format";
-import { useAct } from "@/ui/parts/useAct";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
 import type { MissingDeal, WeeklyList } from "../../server/weekly/missing";
 
 const CHOICES = [
@@ -17,7 +17,7 @@ type Decision = (typeof CHOICES)[number]["key"];
 
 /** Deals that a file no longer has: never guessed, decided one by one or all at once, and decided anew when it was wrong. */
 export function Missing({ list }: { list: WeeklyList }) {
-	const actions = useActions();
+	const run = useRun();
 	const act = useAct();
 	const waiting = list.missing.filter((deal) => deal.decision === null);
 	const decided = list.missing.filter((deal) => deal.decision !== null);
@@ -26,7 +26,9 @@ export function Missing({ list }: { list: WeeklyList }) {
 		const words = deals.length === 1 ? (deals[0]?.name ?? "") : `${deals.length} deals`;
 		const done = CHOICES.find((choice) => choice.key === decision)?.done ?? "waiting for a decision again";
 		const before = deals[0]?.decision ?? null;
-		return act(actions.decideMissing(targets, decision), `${words}: ${done}.`, () => actions.decideMissing(targets, before));
+		return act(run("import.decideMissing", { deals: targets, decision }), `${words}: ${done}.`, () =>
+			run("import.decideMissing", { deals: targets, decision: before }),
+		);
 	};
 	const buttons = (deals: readonly MissingDeal[], all = false) => (
 		<div className="d-flex gap-1 flex-wrap">

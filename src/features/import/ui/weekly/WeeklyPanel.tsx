@@ -3,8 +3,8 @@ import { useRef, useState } from "react";
 import { Alert, Button, Form, Spinner } from "react-bootstrap";
 import { plural } from "@/core/time/words";
 import { longDate } from "@/ui/format";
-import { useNotice } from "@/ui/parts/Notices";
-import { useAgain } from "@/ui/parts/useAct";
+import { useNotice } from "@/ui/Notices";
+import { useRefresh } from "@/ui/useAct";
 import type { WeeklyList } from "../../server/weekly/missing";
 import { Effect } from "./Effect";
 import { FirstStages } from "./FirstStages";
@@ -15,7 +15,7 @@ import { useWeekly } from "./useWeekly";
 /** One CSV a week is history enough: it is looked at, mapped once, and taken in; what it no longer has is decided. */
 export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }) {
 	const notice = useNotice();
-	const again = useAgain();
+	const refresh = useRefresh();
 	const picker = useRef<HTMLInputElement>(null);
 	const [confirmed, setConfirmed] = useState(false);
 	const weekly = useWeekly((taken) => {
@@ -26,7 +26,7 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 				? `This file was taken in for ${longDate(taken.day)} already; nothing changed.`
 				: `Taken in for ${longDate(taken.day)}: ${taken.fresh} new, ${taken.changed} changed, ${taken.missing} missing.`,
 		});
-		again();
+		refresh();
 	});
 	const { view, error, busy } = weekly;
 	const open = !view?.change;

@@ -1,0 +1,49 @@
+"use server";
+import { cookies, headers } from "next/headers";
+import { redirect } from "next/navigation";
+import { z } from "zod";
+import { signIn, signInSchema, signOut } from "@/features/people/server/signIn";
+import { Fault } from "@/platform/fault";
+import { SESSION_COOKIE } from "@/platform/http/session";
+
+const YEAR = 365 * 86_400;
+
+export async function setThemeAction(theme: "light" | "dark"): Promise<void> {
+	const value = z.enum(["light", "dark"]).parse(theme);
+	(await cookies()).set("porch_lamp_theme", value, { path: "/", sameSite: "lax", maxAge: YEAR });
+}
+
+export async function signOutAction(): Promise<void> {
+	const jar = await cookies();
+	const token = jar.get(SESSION_COOKIE)?.value;
+	if (token) await signOut(token);
+	jar.delete(SESSION_COOKIE);
+	redirect("/sign-in");
+}
+
+export interface SignInState {
+	readonly email: string;
+	readonly error: string | null;
+}
+
+export async function signInAction(_: SignInState, form: FormData): Promise<SignInState> {
+	const email = String(form.get("email") ?? "").slice(0, 400);
+	const parsed = signInSchema.safeParse({ email, password: form.get("password") ?? "" });
+	if (!parsed.success) return { email, error: parsed.error.issues.map((issue) => issue.message).join(" ") };
+	const head = await headers();
+	try {
+		const { token, expires } = await signIn(parsed.data, head.get("x-forwarded-for")?.split(",")[0]?.trim() || "direct");
+		(await cookies()).set(SESSION_COOKIE, token, {
+			httpOnly: true,
+			sameSite: "lax",
+			path: "/",
+			expires,
+			secure: head.get("x-forwarded-proto") === "https",
+		});
+	} catch (error) {
+		if (error instanceof Fault) return { email, error: error.detail };
+		throw error;
+	}
+	const to = String(form.get("to") ?? "");
+	redirect(/^\/(?![/\\])/.test(to) ? to : "/");
+}

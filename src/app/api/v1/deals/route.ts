@@ -1,4 +1,0 @@
-import { ENDPOINTS } from "@/features/contract";
-import { serve } from "@/platform/http/serve";
-
-export const GET = serve(ENDPOINTS.listDeals);

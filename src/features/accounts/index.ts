@@ -1,0 +1,9 @@
+import { capability } from "@/platform/capability";
+import { readAccounts } from "./server/readAccounts";
+
+/** Who wasn't spoken to, what they bought, and which lost deals are worth a second visit. */
+export const accounts = capability({
+	key: "accounts",
+	queries: [readAccounts],
+	rail: { path: "/accounts", words: "Accounts", key: "a" },
+});

@@ -1,0 +1,21 @@
+import { capability } from "@/platform/capability";
+import { readBridge } from "./server/bridgeJson";
+import { changesCalls } from "./server/calls";
+import { keepNights } from "./server/keepNights";
+import { keepMark, readMarks, removeMark } from "./server/marks";
+import { readChanges } from "./server/readChanges";
+import { readDifferences } from "./server/readDifferences";
+import { readFlow } from "./server/readFlow";
+import { readNotes } from "./server/readNotes";
+import { packedRiver, readRiver } from "./server/readRiver";
+import { readTrend } from "./server/readTrend";
+
+/** What moved between two moments: the bridge, deal by deal, the trend, the flow, the river; and the marks to compare with. */
+export const changes = capability({
+	key: "changes",
+	commands: [keepMark, removeMark],
+	queries: [readChanges, readDifferences, readFlow, readNotes, readTrend, readRiver, packedRiver, readBridge, readMarks],
+	calls: changesCalls,
+	rail: { path: "/changes", words: "Changes", key: "c" },
+	nightly: [{ name: "keep-nights", run: keepNights }],
+});

@@ -1,0 +1,38 @@
+import { z } from "zod";
+import { page } from "@/platform/http/api";
+import { call, isoDay, list, paging, whose } from "@/platform/http/call";
+import { bridgeSchema, readBridge } from "./bridgeJson";
+import { keepMark, markSchema, readMarks } from "./marks";
+
+export const changesCalls = [
+	call({
+		id: "bridge",
+		method: "get",
+		path: "/bridge",
+		summary: "The steps from one day's open pipeline to another's",
+		status: 200,
+		answer: bridgeSchema,
+		query: z.object({ a: isoDay, b: isoDay.optional(), from: isoDay.optional(), to: isoDay.optional(), ...whose }),
+		run: (context, { query }) => readBridge(context, query),
+	}),
+	call({
+		id: "listMarks",
+		method: "get",
+		path: "/marks",
+		summary: "Named moments to compare with, the newest first",
+		status: 200,
+		answer: list(markSchema),
+		query: z.object(paging),
+		run: (context, { query }) => page(readMarks(context), query.cursor, query.limit),
+	}),
+	call({
+		id: "keepMark",
+		method: "post",
+		path: "/marks",
+		summary: "Keep this moment as a mark, sealed",
+		status: 201,
+		answer: markSchema,
+		body: keepMark.input,
+		run: (context, { body }) => keepMark(context, body),
+	}),
+];

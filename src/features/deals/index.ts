@@ -1,0 +1,31 @@
+import { capability } from "@/platform/capability";
+import { dealCalls } from "./server/calls";
+import { editDeals, previewEdit } from "./server/editDeals";
+import { exportTable } from "./server/exportTable";
+import { listDeals } from "./server/listDeals";
+import { goesWithPage, packedDeals } from "./server/packedDeals";
+import { readDeal } from "./server/readDeal";
+import { countLit, readDeals } from "./server/readDeals";
+import { undoEdit } from "./server/undoEdit";
+import { changeView, openWith, orderViews, readViews, removeView, saveView } from "./server/views";
+
+export { type EditChoices, editChoices } from "./server/editChoices";
+export { type DealRow, listedDeals, readDeals } from "./server/readDeals";
+
+/** The list a manager lives in: open deals by attention, with views of one's own, and every edit of a deal. */
+export const deals = capability({
+	key: "deals",
+	commands: [editDeals, undoEdit, saveView, changeView, removeView, orderViews, openWith],
+	lookups: [previewEdit],
+	queries: [readDeals, listDeals, readDeal, packedDeals, goesWithPage, exportTable, readViews],
+	calls: dealCalls,
+	rail: { path: "/deals", words: "Deals", key: "d", count: { says: "lit", of: countLit } },
+	keys: [
+		{ key: "J and K", words: "next and previous deal", on: "/deals", where: "In the list of deals" },
+		{ key: "Enter", words: "open the sheet of the deal", on: "/deals", where: "In the list of deals" },
+		{ key: "X", words: "select the deal", on: "/deals", where: "In the list of deals" },
+		{ key: "T", words: "write a task for the selected deals, or for this one", on: "/deals", where: "In the list of deals" },
+		{ key: "E", words: "change the selected deals, or this one", on: "/deals", where: "In the list of deals" },
+		{ key: "Shift and a click on a header", words: "sort by it as well", on: "/deals", where: "In the list of deals" },
+	],
+});

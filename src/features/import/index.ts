@@ -1,0 +1,14 @@
+import { capability } from "@/platform/capability";
+import { importCalls } from "./server/calls";
+import { exportBundle } from "./server/exportBundle";
+import { listImports, readImport, registerImport } from "./server/importBundle";
+import { decideMissing, listWeekly } from "./server/weekly/missing";
+import { previewWeekly, takeWeekly } from "./server/weekly/take";
+
+/** How data comes in and goes out: the bundle, and weekly exports. */
+export const imports = capability({
+	key: "import",
+	commands: [registerImport, takeWeekly, decideMissing, exportBundle],
+	queries: [listImports, readImport, listWeekly, previewWeekly],
+	calls: importCalls,
+});

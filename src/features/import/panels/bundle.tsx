@@ -1,0 +1,10 @@
+import { panel } from "@/platform/panel";
+import { listImports } from "../server/importBundle";
+import { ImportPanel } from "../ui/ImportPanel";
+
+export const bundlePanel = panel({
+	key: "import",
+	words: "Import and export",
+	right: "importBundle",
+	show: async (context) => <ImportPanel past={await listImports(context)} />,
+});

@@ -1,0 +1,11 @@
+import { formatDay } from "@/core/time/day";
+import { panel } from "@/platform/panel";
+import { listWeekly } from "../server/weekly/missing";
+import { WeeklyPanel } from "../ui/weekly/WeeklyPanel";
+
+export const weeklyPanel = panel({
+	key: "weekly",
+	words: "Weekly export",
+	right: "importBundle",
+	show: async (context) => <WeeklyPanel list={await listWeekly(context)} today={formatDay(context.now.day)} />,
+});

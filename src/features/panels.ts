@@ -1,0 +1,23 @@
+import type { Panel } from "@/platform/panel";
+import { bundlePanel } from "./import/panels/bundle";
+import { weeklyPanel } from "./import/panels/weekly";
+import { keysPanel } from "./people/panels/keys";
+import { peoplePanel } from "./people/panels/people";
+import { auditPanel } from "./setup/panels/audit";
+import { clockPanel } from "./setup/panels/clock";
+import { flagsPanel } from "./setup/panels/flags";
+import { questionsPanel } from "./setup/panels/questions";
+import { stagesPanel } from "./setup/panels/stages";
+
+/** The panels of Setup, in their order. A new one is one line here. */
+export const PANELS: readonly Panel[] = [
+	bundlePanel,
+	weeklyPanel,
+	flagsPanel,
+	questionsPanel,
+	stagesPanel,
+	peoplePanel,
+	keysPanel,
+	clockPanel,
+	auditPanel,
+];

@@ -1,0 +1,12 @@
+import { capability } from "@/platform/capability";
+import { peopleCalls } from "./server/calls";
+import { createKey, listKeys, revokeKey } from "./server/keys";
+import { readPeople } from "./server/readPeople";
+
+/** Who works here and in which team, signing in, and the keys that act for them. */
+export const people = capability({
+	key: "people",
+	commands: [createKey, revokeKey],
+	queries: [readPeople, listKeys],
+	calls: peopleCalls,
+});

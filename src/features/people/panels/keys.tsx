@@ -1,0 +1,10 @@
+import { panel } from "@/platform/panel";
+import { listKeys } from "../server/keys";
+import { KeysPanel } from "../ui/KeysPanel";
+
+export const keysPanel = panel({
+	key: "keys",
+	words: "API keys",
+	right: "ownKeys",
+	show: async (context) => <KeysPanel keys={await listKeys(context)} />,
+});

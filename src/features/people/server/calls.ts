@@ -1,0 +1,45 @@
+import { z } from "zod";
+import { page } from "@/platform/http/api";
+import { call, list, paging } from "@/platform/http/call";
+import { createKey, listKeys, revokeKey } from "./keys";
+
+const keySchema = z.object({
+	id: z.string(),
+	name: z.string(),
+	hint: z.string(),
+	person: z.string(),
+	personId: z.string(),
+	createdAt: z.iso.datetime(),
+	lastUsedAt: z.iso.datetime().nullable(),
+});
+
+export const peopleCalls = [
+	call({
+		id: "listKeys",
+		method: "get",
+		path: "/keys",
+		summary: "Your API keys (everyone's for ops), without their secrets",
+		status: 200,
+		answer: list(keySchema),
+		query: z.object(paging),
+		run: async (context, { query }) => page(await listKeys(context), query.cursor, query.limit),
+	}),
+	call({
+		id: "createKey",
+		method: "post",
+		path: "/keys",
+		summary: "Make a key; its token is in this answer only",
+		status: 201,
+		answer: z.object({ id: z.string(), token: z.string() }),
+		body: createKey.input,
+		run: (context, { body }) => createKey(context, body),
+	}),
+	call({
+		id: "revokeKey",
+		method: "delete",
+		path: "/keys/{id}",
+		summary: "Revoke a key",
+		status: 204,
+		run: (context, { params }) => revokeKey(context, { id: params.id ?? "" }),
+	}),
+];

@@ -1,0 +1,36 @@
+import type { z } from "zod";
+import type { Call } from "@/platform/http/call";
+import { accounts } from "./accounts";
+import { changes } from "./changes";
+import { deals } from "./deals";
+import { desk } from "./desk";
+import { evidence } from "./evidence";
+import { imports } from "./import";
+import { people } from "./people";
+import { searching } from "./search";
+import { setup } from "./setup";
+import { sheet } from "./sheet";
+import { tasks } from "./tasks";
+
+/** Every capability, in the order of the rail. A new one is one line here. */
+export const CAPABILITIES = [deals, evidence, changes, tasks, desk, accounts, setup, sheet, imports, people, searching] as const;
+
+export const COMMANDS = CAPABILITIES.flatMap((capability) => [...capability.commands]);
+export const LOOKUPS = CAPABILITIES.flatMap((capability) => [...capability.lookups]);
+export const QUERIES = CAPABILITIES.flatMap((capability) => [...capability.queries]);
+export const CALLS: readonly Call[] = CAPABILITIES.flatMap((capability) => [...capability.calls]);
+
+type Doing = (typeof CAPABILITIES)[number]["commands" | "lookups"][number];
+type Called = {
+	[D in Doing as D["name"]]: { readonly input: z.input<D["input"]>; readonly result: Awaited<ReturnType<D>> };
+};
+
+/** What the browser may have done by name, with what each takes and gives: so the screens' calls are checked by their types. */
+declare module "@/ui/run" {
+	interface Doings extends Called {}
+}
+
+/** What the browser names: commands and lookups that need no file. */
+export const DOINGS: ReadonlyMap<string, Doing> = new Map(
+	[...COMMANDS.filter((command) => !command.server), ...LOOKUPS].map((doing): [string, Doing] => [doing.name, doing as Doing]),
+);

@@ -1,0 +1,28 @@
+import { capability } from "@/platform/capability";
+import { previewFlags, readFlagSettings, saveFlags, undoFlags } from "./server/flagSettings";
+import { readHabits, saveHabits } from "./server/habitSettings";
+import { holdDay } from "./server/holdDay";
+import { readQuestions, saveQuestions, undoQuestions } from "./server/questionSettings";
+import { readAudit } from "./server/readAudit";
+import { readStages, saveStages } from "./server/stageSettings";
+
+export type { StageInput } from "./server/stageSettings";
+
+/** The rules: flags, questions, stages, habits, the clock, and who changed what. */
+export const setup = capability({
+	key: "setup",
+	commands: [saveFlags, undoFlags, saveQuestions, undoQuestions, saveStages, saveHabits, holdDay],
+	lookups: [previewFlags],
+	queries: [readFlagSettings, readQuestions, readStages, readHabits, readAudit],
+	rail: {
+		path: "/setup",
+		words: "Setup",
+		key: "s",
+		places: [
+			{ path: "/setup?place=flags", words: "Setup: flags" },
+			{ path: "/setup?place=questions", words: "Setup: questions" },
+			{ path: "/setup?place=stages", words: "Setup: stages and habits" },
+			{ path: "/setup?place=audit", words: "Setup: who changed what" },
+		],
+	},
+});

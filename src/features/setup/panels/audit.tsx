@@ -1,0 +1,10 @@
+import { panel } from "@/platform/panel";
+import { readAudit } from "../server/readAudit";
+import { AuditPanel } from "../ui/AuditPanel";
+
+export const auditPanel = panel({
+	key: "audit",
+	words: "Who changed what",
+	right: "readAudit",
+	show: async (context) => <AuditPanel entries={await readAudit(context)} />,
+});

@@ -1,0 +1,10 @@
+import { formatDay } from "@/core/time/day";
+import { panel } from "@/platform/panel";
+import { ClockPanel } from "../ui/ClockPanel";
+
+export const clockPanel = panel({
+	key: "clock",
+	words: "Today",
+	right: "changeClock",
+	show: ({ now }) => <ClockPanel view={{ today: formatDay(now.day), held: now.held, byEnvironment: Boolean(process.env.PORCH_LAMP_TODAY) }} />,
+});

@@ -1,0 +1,17 @@
+import { panel } from "@/platform/panel";
+import { may } from "@/platform/rights";
+import { readFlagSettings } from "../server/flagSettings";
+import { FlagsPanel } from "../ui/FlagsPanel";
+
+export const flagsPanel = panel({
+	key: "flags",
+	words: "Flags",
+	right: "readRules",
+	show: async (context) => (
+		<FlagsPanel
+			view={await readFlagSettings(context)}
+			mayChange={may(context.actor, "changeRules")}
+			currency={context.organisation.company.rules.rates.base}
+		/>
+	),
+});

@@ -1,0 +1,11 @@
+import { panel } from "@/platform/panel";
+import { may } from "@/platform/rights";
+import { readQuestions } from "../server/questionSettings";
+import { QuestionsPanel } from "../ui/QuestionsPanel";
+
+export const questionsPanel = panel({
+	key: "questions",
+	words: "Questions",
+	right: "readRules",
+	show: (context) => <QuestionsPanel view={readQuestions(context)} mayChange={may(context.actor, "changeRules")} />,
+});

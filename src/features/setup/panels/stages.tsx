@@ -1,0 +1,12 @@
+import { panel } from "@/platform/panel";
+import { may } from "@/platform/rights";
+import { readHabits } from "../server/habitSettings";
+import { readStages } from "../server/stageSettings";
+import { StagesPanel } from "../ui/StagesPanel";
+
+export const stagesPanel = panel({
+	key: "stages",
+	words: "Stages and habits",
+	right: "readRules",
+	show: async (context) => <StagesPanel stages={await readStages(context)} habits={readHabits(context)} mayChange={may(context.actor, "changeRules")} />,
+});

@@ -1,0 +1,22 @@
+import { capability } from "@/platform/capability";
+import { addStep, changeStep, removeStep } from "./server/closePlan";
+import { addPerson, removePerson, setRole } from "./server/dealPeople";
+import { answerQuote, sendQuote } from "./server/dealQuotes";
+import { logActivity, settleActivity } from "./server/logActivity";
+import { readSheet } from "./server/readSheet";
+import { takeBackNote, writeNote } from "./server/writeNote";
+
+/** One deal with everything behind its figures, and what is written on it. */
+export const sheet = capability({
+	key: "sheet",
+	commands: [writeNote, takeBackNote, logActivity, settleActivity, addStep, changeStep, removeStep, addPerson, removePerson, setRole, sendQuote, answerQuote],
+	queries: [readSheet],
+	keys: [
+		{ key: "E", words: "change a field of the deal", on: "/deals/", where: "On a sheet" },
+		{ key: "N", words: "write a note", on: "/deals/", where: "On a sheet" },
+		{ key: "T", words: "give a task", on: "/deals/", where: "On a sheet" },
+		{ key: "Up and Down, on a question", words: "the question before and after", on: "/deals/", where: "On a sheet" },
+		{ key: "0 to 4, on a question", words: "answer it: unknown, assumed, heard, shown, against us", on: "/deals/", where: "On a sheet" },
+		{ key: "Ctrl Enter", words: "send the note", on: "/deals/", where: "On a sheet" },
+	],
+});

@@ -1,0 +1,18 @@
+import { capability } from "@/platform/capability";
+import { taskCalls } from "./server/calls";
+import { changeTask } from "./server/changeTask";
+import { comeBack } from "./server/comeBack";
+import { giveTasks, takeBackTasks } from "./server/giveTasks";
+import { countOpen, countTasks, readOwnTasks, readTaskPage, readTasks } from "./server/readTasks";
+
+export { countDue, readOwnTasks, type TaskRow } from "./server/readTasks";
+export { taskJson, taskSchema } from "./server/taskJson";
+
+/** Who does what by when: tasks given, changed, taken back and listed. */
+export const tasks = capability({
+	key: "tasks",
+	commands: [giveTasks, takeBackTasks, changeTask, comeBack],
+	queries: [readTasks, readTaskPage, readOwnTasks, countTasks],
+	calls: taskCalls,
+	rail: { path: "/tasks", words: "Tasks", key: "t", count: { says: "open", of: countOpen } },
+});

@@ -1,0 +1,62 @@
+import type { Command, Lookup, Query } from "./command";
+import type { Context } from "./context";
+import type { Call } from "./http/call";
+import type { Viewpoint } from "./viewpoint";
+
+/** A place in the rail. */
+export interface RailEntry {
+	readonly path: string;
+	readonly words: string;
+	/** goes there after a G */
+	readonly key: string;
+	/** What stands beside the word: how many, and of what. Counted here, once, for every screen. */
+	readonly count?: { readonly says: string; readonly of: (context: Context, viewpoint: Viewpoint) => number | Promise<number> };
+	/** further places within it that a search finds */
+	readonly places?: readonly { readonly path: string; readonly words: string }[];
+}
+
+/** A key that works on some screens. */
+export interface KeyEntry {
+	readonly key: string;
+	readonly words: string;
+	/** a screen's path: `/deals` alone, or with `/` at its end all below it; null: everywhere */
+	readonly on: string | null;
+	/** how the help calls that place */
+	readonly where: string;
+}
+
+/** Work the program does by itself every night, by one process of all. */
+export interface NightlyWork {
+	readonly name: string;
+	/** Doing it twice changes nothing. Gives what was done, for the log. */
+	readonly run: () => Promise<readonly string[]>;
+}
+
+// biome-ignore lint/suspicious/noExplicitAny: lists hold commands and queries of every input and answer
+type Some = any;
+
+/** All that the rest of the program may know of a capability. */
+export interface Capability {
+	readonly key: string;
+	readonly commands: readonly Command<string, Some, Some>[];
+	readonly lookups: readonly Lookup<string, Some, Some>[];
+	readonly queries: readonly Query<string, Some, Some>[];
+	/** the API */
+	readonly calls: readonly Call[];
+	readonly rail?: RailEntry;
+	readonly keys: readonly KeyEntry[];
+	readonly nightly: readonly NightlyWork[];
+}
+
+type Given = Pick<Capability, "key"> & Partial<Capability>;
+type Filled<C extends Given> = Omit<Capability, keyof C> & C;
+
+/**
+ * Makes a capability of what it has; what it leaves out it has none of.
+ *
+ * @example export const evidence = capability({ key: "evidence", commands: [answerQuestion], queries: [readEvidence] });
+ */
+export function capability<const C extends Given>(given: C): Filled<C> {
+	const none = { commands: [], lookups: [], queries: [], calls: [], keys: [], nightly: [] };
+	return { ...none, ...given } as unknown as Filled<C>;
+}

@@ -1,0 +1,145 @@
+import type { z } from "zod";
+import { connection, type Tx } from "@/data/db";
+import { audit } from "@/data/schema";
+import { type Touched, touch } from "@/data/store/touch";
+import type { Context } from "./context";
+import { demand, type Right } from "./rights";
+
+/** What is kept of a write for whoever asks later who did what. */
+export interface AuditEntry {
+	readonly action: string;
+	/** the id of what it is about; mostly a deal's */
+	readonly subject?: string | null;
+	readonly detail?: Readonly<Record<string, unknown>>;
+}
+
+/** What a write gives back to the mechanism that carries it out. */
+export interface Written<R> {
+	/** the answer; as a function it is told the ids of the audit's entries */
+	readonly result: R | ((entries: readonly number[]) => R);
+	readonly touched: Touched;
+	readonly audit: AuditEntry | readonly AuditEntry[];
+}
+
+interface Given<N extends string, I extends z.ZodType, R> {
+	/** `capability.verb`, as the browser, the docs and the tests name it */
+	readonly name: N;
+	readonly right: Right;
+	readonly input: I;
+	/** what it carries can't be sent by the browser's call: the bytes of a file */
+	readonly server?: boolean;
+	/** Does the work within the transaction. What it throws leaves nothing behind. */
+	readonly run: (given: { readonly context: Context; readonly input: z.output<I>; readonly tx: Tx }) => Promise<Written<R>>;
+}
+
+/** A write that can be called like a function, with what the lists made of it need to know. */
+export interface Command<N extends string = string, I extends z.ZodType = z.ZodType, R = unknown> {
+	(context: Context, input: z.input<I>): Promise<R>;
+	readonly name: N;
+	readonly kind: "command";
+	readonly right: Right;
+	readonly input: I;
+	readonly server: boolean;
+}
+
+/**
+ * Makes a command: everything a person writes goes through one. It checks the right, parses the input (this once),
+ * opens the transaction, writes the audit and touches the revision.
+ *
+ * @throws Fault 403 without the right, and whatever `run` throws; ZodError for input that can't be
+ * @example
+ * export const removeMark = command({
+ * 	name: "changes.removeMark", right: "keepMarks", input: z.object({ id: z.string() }),
+ * 	run: async ({ input, tx }) => ({ result: {}, touched: "marks", audit: { action: "mark removed" } }),
+ * });
+ * await removeMark(context, { id });
+ */
+export function command<const N extends string, I extends z.ZodType, R>({ name, right, input, server = false, run }: Given<N, I, R>): Command<N, I, R> {
+	const call = async (context: Context, given: z.input<I>): Promise<R> => {
+		demand(context.actor, right);
+		const parsed = input.parse(given);
+		return write(context.actor.person.id, (tx) => run({ context, input: parsed, tx }));
+	};
+	return describe(call, { name, kind: "command" as const, right, input, server });
+}
+
+/** A read that can be called like a function. */
+export interface Query<N extends string = string, A extends readonly never[] | readonly unknown[] = readonly never[], R = unknown> {
+	(context: Context, ...given: A): R;
+	readonly name: N;
+	readonly kind: "query";
+	readonly right: Right;
+}
+
+/**
+ * Makes a query: a read that checks its right before anything is read.
+ *
+ * @throws Fault 403 without the right, and whatever `read` throws
+ * @example export const readMarks = query("changes.marks", "readChanges", (context: Context) => context.organisation.marks);
+ */
+export function query<const N extends string, A extends readonly unknown[], R>(
+	name: N,
+	right: Right,
+	read: (context: Context, ...given: A) => R,
+): Query<N, A, R> {
+	const call = (context: Context, ...given: A): R => {
+		demand(context.actor, right);
+		return read(context, ...given);
+	};
+	return describe(call, { name, kind: "query" as const, right });
+}
+
+/** A read the browser may ask for by name. */
+export interface Lookup<N extends string = string, I extends z.ZodType = z.ZodType, R = unknown> {
+	(context: Context, input: z.input<I>): Promise<R>;
+	readonly name: N;
+	readonly kind: "lookup";
+	readonly right: Right;
+	readonly input: I;
+}
+
+/**
+ * Makes a lookup: a query whose input comes from the browser and is parsed.
+ *
+ * @throws Fault 403 without the right; ZodError for input that can't be; whatever `run` throws
+ */
+export function lookup<const N extends string, I extends z.ZodType, R>(given: {
+	readonly name: N;
+	readonly right: Right;
+	readonly input: I;
+	readonly run: (given: { readonly context: Context; readonly input: z.output<I> }) => Promise<R> | R;
+}): Lookup<N, I, R> {
+	const { name, right, input, run } = given;
+	const call = async (context: Context, asked: z.input<I>): Promise<R> => {
+		demand(context.actor, right);
+		return run({ context, input: input.parse(asked) });
+	};
+	return describe(call, { name, kind: "lookup" as const, right, input });
+}
+
+/**
+ * Writes what the program does by itself, or on the command line: the same transaction, audit and touch, with nobody's
+ * right to check. `personId` says who it is told of; null: the program.
+ */
+export function ownWrite<R>(work: (tx: Tx) => Promise<Written<R>>, personId: string | null = null): Promise<R> {
+	return write(personId, work);
+}
+
+async function write<R>(personId: string | null, work: (tx: Tx) => Promise<Written<R>>): Promise<R> {
+	return connection().db.transaction(async (tx) => {
+		const { result, touched, audit: told } = await work(tx);
+		const entries = Array.isArray(told) ? (told as readonly AuditEntry[]) : [told as AuditEntry];
+		const kept = entries.length
+			? await tx
+					.insert(audit)
+					.values(entries.map(({ action, subject = null, detail = {} }) => ({ personId, action, subject, detail })))
+					.returning({ id: audit.id })
+			: [];
+		await touch(tx, touched);
+		return typeof result === "function" ? (result as (ids: readonly number[]) => R)(kept.map(({ id }) => id)) : result;
+	});
+}
+
+function describe<F extends (...given: never[]) => unknown, D extends object>(call: F, details: D): F & D {
+	return Object.defineProperties(call, Object.getOwnPropertyDescriptors(details)) as F & D;
+}

@@ -1,0 +1,22 @@
+import { NONE } from "@/core/history/columns";
+import type { OrganisationState } from "@/data/organisation/state";
+
+/** A deal's name by its index, in words where it has none. */
+export function dealName(organisation: OrganisationState, deal: number): string {
+	return organisation.deals[deal]?.name || "No name";
+}
+
+/** The name of a deal's account, in words where it has none. */
+export function accountName(organisation: OrganisationState, deal: number): string {
+	return organisation.accounts.get(organisation.deals[deal]?.accountId ?? "")?.name || "No account";
+}
+
+/** The name of a person by index, as the owner of something. */
+export function ownerName(organisation: OrganisationState, owner: number): string {
+	return owner === NONE ? "No owner" : (organisation.people[owner]?.name ?? "No owner");
+}
+
+/** The name of a person by id, or null where nobody is called so. */
+export function personName(organisation: OrganisationState, id: string | null): string | null {
+	return id ? (organisation.people[organisation.personIndex.get(id) ?? NONE]?.name ?? null) : null;
+}

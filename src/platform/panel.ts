@@ -1,0 +1,19 @@
+import type { ReactNode } from "react";
+import type { Context } from "./context";
+import type { Right } from "./rights";
+
+/** A panel of Setup: a place with words of its own, shown to those who have its right; only the one that is looked at is read. */
+export interface Panel {
+	/** names it in the address */
+	readonly key: string;
+	readonly words: string;
+	readonly right: Right;
+	readonly show: (context: Context) => Promise<ReactNode> | ReactNode;
+}
+
+/**
+ * Makes a panel of Setup.
+ *
+ * @example export const peoplePanel = panel({ key: "people", words: "People and teams", right: "readPeople", show: (context) => <PeoplePanel view={readPeople(context)} /> });
+ */
+export const panel = (given: Panel): Panel => given;

@@ -1,0 +1,54 @@
+"use client";
+import { createContext, type ReactNode, useContext, useMemo } from "react";
+
+/** Why something wasn't done, in words. */
+export interface Refusal {
+	readonly ok: false;
+	readonly title: string;
+	readonly detail: string;
+	/** HTTP's status of a fault, and what it says beside its words */
+	readonly status?: number;
+	readonly more?: Readonly<Record<string, unknown>>;
+}
+export type Outcome<T> = { readonly ok: true; readonly result: T } | Refusal;
+
+/** What can be done by name. The registry of capabilities fills it in, so that every call here is checked by its types. */
+// biome-ignore lint/suspicious/noEmptyInterface: filled in by the registry
+export interface Doings {}
+export type Doing = keyof Doings & string;
+export type Input<N extends Doing> = Doings[N] extends { readonly input: infer I } ? I : never;
+export type Result<N extends Doing> = Doings[N] extends { readonly result: infer R } ? R : never;
+
+/** Has a command or a lookup carried out on the server. It never throws: what went wrong is in the outcome. */
+export type Run = <N extends Doing>(name: N, input: Input<N>) => Promise<Outcome<Result<N>>>;
+
+/** What the application gives the screens: one way to have anything done, and what belongs to the browser's session. */
+export interface Server {
+	run(name: string, input: unknown): Promise<Outcome<unknown>>;
+	setTheme(theme: "light" | "dark"): Promise<void>;
+	signOut(): Promise<void>;
+}
+
+const Context = createContext<Server | null>(null);
+
+export function RunProvider({ server, children }: { server: Server; children: ReactNode }) {
+	return <Context.Provider value={server}>{children}</Context.Provider>;
+}
+
+export function useServer(): Server {
+	const server = useContext(Context);
+	if (!server) throw new Error("useServer outside its provider");
+	return server;
+}
+
+const NOT_SENT: Refusal = {
+	ok: false,
+	title: "Not sent",
+	detail: "This couldn’t be sent: the connection or the server may be down. Nothing was changed, and what you wrote is still here; try again.",
+};
+
+/** The one way in which a screen has something done. */
+export function useRun(): Run {
+	const server = useServer();
+	return useMemo(() => async (name: string, input: unknown) => server.run(name, input).catch(() => NOT_SENT), [server]) as Run;
+}
