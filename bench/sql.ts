@@ -130,7 +130,7 @@ export async function fillColumnar(file: string, company: Company, ratesOn: Day)
 	}
 	await write();
 	await new Promise<void>((resolve) => out.end(resolve));
-	const connection = await (await DuckDBInstance.create(":organisation:")).connect();
+	const connection = await (await DuckDBInstance.create(":memory:")).connect();
 	for (const statement of TABLES.split(";")) await connection.run(statement);
 	await connection.run(`insert into bench_versions select * from read_csv('${file}', header = false, nullstr = '')`);
 	await connection.run(`insert into bench_stages values ${stageRows(company)}`);

@@ -1,33 +1,61 @@
-// Holds the architecture: imports point downwards, the core is pure, nothing goes in circles, nothing is dead.
+// Holds the architecture: imports point downwards, capabilities keep to their shape, the core is pure, nothing goes in
+// circles, nothing is dead.
 import { existsSync, readdirSync, readFileSync } from "node:fs";
 import { dirname, join, relative, resolve } from "node:path";
 import { pathToFileURL } from "node:url";
 import { root } from "./lib/paths.mjs";
 
-const LAYERS = ["cli", "app", "ui", "workers", "usecases", "data", "formats", "standins", "core"];
-/** What a layer may not import although it lies below: stand-ins know only open formats and the core. */
-const EXTRA = { ui: ["data", "standins"], standins: ["cli", "app", "ui", "workers", "usecases", "data"] };
-/** Stand-ins write the open formats, so they may look up to them. */
-const ALLOWED = { standins: ["formats"] };
-const ENTRY = /^src\/(app\/(?!server\/)|cli\/|(proxy|instrumentation)\.ts$)/;
-const LATER = /\bimport\(\s*["']([^"']+)["']\s*\)/g;
-const IMPORT = /(?:^|\n)\s*(?:import|export)\s+(?:type\s+)?(?:[^"'`;]*?\sfrom\s+)?["']([^"']+)["']/g;
+/** From the top floor down. A layer may know those below it, but for what EXCEPT takes away. */
+const LAYERS = ["cli", "app", "registry", "panel", "index", "screen", "ui", "workers", "server", "table", "platform", "data", "formats", "standins", "core"];
 
+/** What a layer may not know although it lies below. */
+const EXCEPT = {
+	screen: ["server", "platform", "data", "standins", "index"],
+	ui: ["server", "table", "platform", "data", "standins"],
+	workers: ["server", "table", "platform", "data", "formats", "standins"],
+	table: ["platform", "data", "standins"],
+	index: ["ui", "screen", "workers"],
+};
+/** What a layer may know although it lies above, or beside: stand-ins write the open formats; a capability's server knows others by their index. */
+const ALSO = { standins: ["formats"], server: ["index"], index: ["index"] };
+/** Types tell no secrets: a screen may know its server's by name, and that of what surrounds it. */
+const BY_TYPE = { screen: ["server", "platform", "index"], ui: ["platform"], table: ["server"] };
+
+const ENTRY = /^src\/(app\/(?!server\/)|cli\/|(proxy|instrumentation)\.ts$)/;
+
+/** The layer a file is on; null for the two files that the framework wants beside the folders. */
+export function layerOf(file) {
+	if (/^src\/features\/\w+\.tsx?$/.test(file)) return "registry";
+	const inside = /^src\/features\/\w+\/(\w+)(\/|\.)/.exec(file);
+	if (!inside) return /^src\/(\w+)\//.exec(file)?.[1] ?? null;
+	return { server: "server", ui: "screen", panels: "panel", index: "index", table: "table", columns: "table" }[inside[1]] ?? "unknown";
+}
+const capabilityOf = (file) => /^src\/features\/(\w+)\//.exec(file)?.[1] ?? null;
+
+const STATEMENT = /(?:^|\n)\s*(?:import|export)\s+(type\s+)?([^"'`;]*?\sfrom\s+)?["']([^"']+)["']/g;
+const LATER = /\bimport\(\s*["']([^"']+)["']\s*\)/g;
 /** A worker is named by its address. */
 const WORKER = /new URL\(\s*["']([^"']+\.ts)["'],\s*import\.meta\.url/g;
 
-const layerOf = (file) => file.match(/^src\/(\w+)\//)?.[1] ?? null;
+/** Whether a statement brings in nothing but types. */
+function onlyTypes(typed, names) {
+	if (typed) return true;
+	const braces = /^\{([^}]*)\}\s*from\s+$/.exec((names ?? "").trimStart());
+	return braces ? braces[1].split(",").every((name) => !name.trim() || /^type\s/.test(name.trim())) : false;
+}
 
-/** Every source file with what it imports: own files by path, packages by name. */
+/** Every source file with what it imports: own files by path, packages by name, each with whether it is types alone. */
 export function readImports(base = root) {
 	const imports = new Map();
 	for (const entry of readdirSync(join(base, "src"), { recursive: true, withFileTypes: true })) {
 		const full = join(entry.parentPath ?? entry.path, entry.name);
 		if (!/\.tsx?$/.test(entry.name) || /\.test\.tsx?$/.test(entry.name)) continue;
-		const text = readFileSync(full, "utf8");
+		const text = readFileSync(full, "utf8").replace(/\/\*[\s\S]*?\*\//g, "");
+		const found = [...text.matchAll(STATEMENT)].map(([, typed, names, name]) => ({ name, type: onlyTypes(typed, names) }));
+		for (const [, name] of [...text.matchAll(WORKER), ...text.matchAll(LATER)]) found.push({ name, type: false });
 		imports.set(
 			relative(base, full),
-			[...text.matchAll(IMPORT), ...text.matchAll(WORKER), ...text.matchAll(LATER)].map(([, name]) => resolveImport(base, full, name)),
+			found.map(({ name, type }) => ({ to: resolveImport(base, full, name), type })),
 		);
 	}
 	return imports;
@@ -36,23 +64,37 @@ export function readImports(base = root) {
 function resolveImport(base, from, name) {
 	if (!name.startsWith(".") && !name.startsWith("@/")) return name;
 	const target = name.startsWith("@/") ? join(base, "src", name.slice(2)) : resolve(dirname(from), name);
-	const found = [target, `${target}.ts`, `${target}.tsx`].find((path) => existsSync(path) && /\.\w+$/.test(path));
+	const found = [target, `${target}.ts`, `${target}.tsx`, `${target}/index.ts`].find((path) => existsSync(path) && /\.\w+$/.test(path));
 	return found ? relative(base, found) : name;
 }
 
-/** What breaks the rules, in words. */
-export function violations(imports) {
+/** What breaks the rules, in words. `imports` as `readImports` gives them; a bare name is short for one that isn't a type's. */
+export function violations(given) {
+	const imports = new Map([...given].map(([file, targets]) => [file, targets.map((one) => (typeof one === "string" ? { to: one, type: false } : one))]));
 	const found = [];
 	for (const [file, targets] of imports) {
-		const layer = layerOf(file);
-		for (const target of targets) {
-			const below = layerOf(target);
-			const up = below && LAYERS.indexOf(below) < LAYERS.indexOf(layer) && !ALLOWED[layer]?.includes(below);
-			if (layer && (up || EXTRA[layer]?.includes(below))) found.push(`${file} imports ${target}: ${layer} may not know ${below}`);
-			if (layer === "core" && !target.startsWith("src/core/")) found.push(`${file} imports ${target}: the core imports nothing but itself`);
+		if (layerOf(file) === "unknown") found.push(`${file}: a capability has server/, ui/, panels/, table/, columns/ and index.ts, and nothing else`);
+		for (const { to, type } of targets) {
+			const why = trespass(file, to, type);
+			if (why) found.push(`${file} imports ${to}: ${why}`);
 		}
 	}
 	return [...found, ...circles(imports), ...unreached(imports)];
+}
+
+/** Why a file may not import another; null where it may. */
+function trespass(file, to, type) {
+	const [layer, below] = [layerOf(file), layerOf(to)];
+	if (layer === "core" && !to.startsWith("src/core/")) return "the core imports nothing but itself";
+	if (!layer || !below || layer === "unknown" || below === "unknown") return null;
+	const elsewhere = capabilityOf(file) !== null && capabilityOf(to) !== null && capabilityOf(file) !== capabilityOf(to);
+	if (elsewhere && below === "server" && !(type && layer === "screen")) return "another capability's server is reached through its index.ts";
+	if (type && BY_TYPE[layer]?.includes(below)) return null;
+	if (layer === below || ALSO[layer]?.includes(below)) return null;
+	const up = LAYERS.indexOf(below) < LAYERS.indexOf(layer);
+	return up || EXCEPT[layer]?.includes(below)
+		? `${layer} may not know ${below}${type ? "" : below === "server" && layer === "screen" ? ", but its types" : ""}`
+		: null;
 }
 
 function circles(imports) {
@@ -61,7 +103,7 @@ function circles(imports) {
 	const visit = (file, path) => {
 		if (state.get(file) === "done") return;
 		if (path.includes(file)) return void found.push(`a circle: ${[...path.slice(path.indexOf(file)), file].join(" → ")}`);
-		for (const target of imports.get(file) ?? []) if (imports.has(target)) visit(target, [...path, file]);
+		for (const { to, type } of imports.get(file) ?? []) if (!type && imports.has(to)) visit(to, [...path, file]);
 		state.set(file, "done");
 	};
 	for (const file of imports.keys()) visit(file, []);
@@ -73,7 +115,7 @@ function unreached(imports) {
 	const visit = (file) => {
 		if (reached.has(file) || !imports.has(file)) return;
 		reached.add(file);
-		for (const target of imports.get(file)) visit(target);
+		for (const { to } of imports.get(file)) visit(to);
 	};
 	// The core is a library of its own: what has a test beside it stands by itself.
 	const tested = (file) => layerOf(file) === "core" && existsSync(join(root, file.replace(/\.ts$/, ".test.ts")));

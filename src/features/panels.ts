@@ -10,14 +10,4 @@ import { questionsPanel } from "./setup/panels/questions";
 import { stagesPanel } from "./setup/panels/stages";
 
 /** The panels of Setup, in their order. A new one is one line here. */
-export const PANELS: readonly Panel[] = [
-	bundlePanel,
-	weeklyPanel,
-	flagsPanel,
-	questionsPanel,
-	stagesPanel,
-	peoplePanel,
-	keysPanel,
-	clockPanel,
-	auditPanel,
-];
+export const PANELS: readonly Panel[] = [bundlePanel, weeklyPanel, flagsPanel, questionsPanel, stagesPanel, peoplePanel, keysPanel, clockPanel, auditPanel];

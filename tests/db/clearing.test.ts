@@ -29,12 +29,12 @@ const sheet = async (id: string) => readSheet(await boss(), id, TODAY, "2026-11-
 const lit = async (id: string) => (await sheet(id)).flags.map((flag) => flag.code);
 const change = (of: Change | ((id: string) => Promise<Change>)) => async (context: Context, id: string) => {
 	const { versionId } = await sheet(id);
-	await editDeals(context, [{ id, versionId }], typeof of === "function" ? await of(id) : of);
+	await editDeals(context, { targets: [{ id, versionId }], change: typeof of === "function" ? await of(id) : of });
 };
 const talk =
 	(direction: "both" | "out" | "in", contactIds: string[] = []) =>
 	async (context: Context, id: string) => {
-		await logActivity(context, id, { kind: "call", direction, subject: "Spoke", contactIds });
+		await logActivity(context, { dealId: id, kind: "call", direction, subject: "Spoke", contactIds });
 	};
 const lose = change({ stage: "Lost", outcomeReason: "Price", competitor: null });
 const forward = change(async (id) => {
@@ -44,12 +44,12 @@ const forward = change(async (id) => {
 });
 const answerAll = async (context: Context, id: string) => {
 	for (const question of (await sheet(id)).qualification.questions) {
-		await answerQuestion(context, id, { questionId: question.id, level: "heard", seenAt: question.at });
+		await answerQuestion(context, { dealId: id, questionId: question.id, level: "heard", seenAt: question.at });
 	}
 };
 const meetAll = async (context: Context, id: string) => {
-	for (const other of (await sheet(id)).others) await addPerson(context, id, { contactId: other.id });
-	if ((await sheet(id)).people.length < 2) await addPerson(context, id, { name: "Ida Moss", title: null, role: "user" });
+	for (const other of (await sheet(id)).others) await addPerson(context, { dealId: id, who: { contactId: other.id } });
+	if ((await sheet(id)).people.length < 2) await addPerson(context, { dealId: id, who: { name: "Ida Moss", title: null, role: "user" } });
 	await talk(
 		"both",
 		(await sheet(id)).people.map((person) => person.id),
@@ -69,13 +69,13 @@ const CURES: Record<string, (context: Context, id: string) => Promise<void>> = {
 	"aging-deal": lose,
 	"no-next-step": change({ nextStep: "Call", nextStepDate: "2026-12-01" }),
 	"quote-lapsing": async (context, id) => {
-		await sendQuote(context, id, { number: null, validUntil: "2027-01-31" });
+		await sendQuote(context, { dealId: id, number: null, validUntil: "2027-01-31" });
 	},
 	"under-qualified": answerAll,
 	"no-signatory": async (context, id) => {
 		const { people } = await sheet(id);
-		if (people[0]) await setRole(context, id, people[0].id, "decision_maker");
-		else await addPerson(context, id, { name: "Ida Moss", title: "Owner", role: "decision_maker" });
+		if (people[0]) await setRole(context, { dealId: id, contactId: people[0].id, role: "decision_maker" });
+		else await addPerson(context, { dealId: id, who: { name: "Ida Moss", title: "Owner", role: "decision_maker" } });
 	},
 	"lone-contact": meetAll,
 	"gone-quiet": talk("in"),
@@ -85,7 +85,7 @@ const CURES: Record<string, (context: Context, id: string) => Promise<void>> = {
 	"stale-answers": answerAll,
 	"blank-fields": async (context, id) => {
 		await change({ amount: 100_000, closeDate: "2027-02-26", reason: "A first date" })(context, id);
-		await addPerson(await boss(), id, { name: "Ida Moss", title: null, role: "unknown" });
+		await addPerson(await boss(), { dealId: id, who: { name: "Ida Moss", title: null, role: "unknown" } });
 	},
 };
 
@@ -109,23 +109,23 @@ describe("records of a deal", () => {
 	test("an answer to a quote puts it to rest; taken back, it lapses again", async () => {
 		const id = listDeals(await boss(), { flag: "quote-lapsing" })[0]?.id ?? "";
 		const quote = (await sheet(id)).quotes[0]?.id ?? "";
-		await answerQuote(await boss(), quote, "They take it");
+		await answerQuote(await boss(), { id: quote, answer: "They take it" });
 		expect((await sheet(id)).quotes[0]?.answer).toBe("They take it");
 		expect(await lit(id)).not.toContain("quote-lapsing");
-		await answerQuote(await boss(), quote, null);
+		await answerQuote(await boss(), { id: quote, answer: null });
 		expect(await lit(id)).toContain("quote-lapsing");
-		expect((await faultOf(async () => sendQuote(await boss(), id, { number: null, validUntil: "2026-11-23" }))).status).toBe(422);
+		expect((await faultOf(async () => sendQuote(await boss(), { dealId: id, number: null, validUntil: "2026-11-23" }))).status).toBe(422);
 	});
 	test("a person is of the deal's account, and can be taken off and put back", async () => {
 		const view = await sheet("story-rack");
 		const strange = (await sheet("story-deck")).people[0]?.id ?? "";
-		expect((await faultOf(async () => addPerson(await boss(), "story-rack", { contactId: strange }))).status).toBe(404);
+		expect((await faultOf(async () => addPerson(await boss(), { dealId: "story-rack", who: { contactId: strange } }))).status).toBe(404);
 		const [first] = view.people;
-		await removePerson(await boss(), "story-rack", first?.id ?? "");
+		await removePerson(await boss(), { dealId: "story-rack", contactId: first?.id ?? "" });
 		expect((await sheet("story-rack")).others.map((other) => other.id)).toContain(first?.id);
-		await addPerson(await boss(), "story-rack", { contactId: first?.id ?? "" });
+		await addPerson(await boss(), { dealId: "story-rack", who: { contactId: first?.id ?? "" } });
 		expect((await sheet("story-rack")).people).toEqual(view.people);
-		expect((await faultOf(async () => setRole(await as("luca"), "story-rack", first?.id ?? "", "user"))).status).toBe(404);
+		expect((await faultOf(async () => setRole(await as("luca"), { dealId: "story-rack", contactId: first?.id ?? "", role: "user" }))).status).toBe(404);
 	});
 	test("the grid finds the question that hardly anybody asks", async () => {
 		const context = await boss();

@@ -23,7 +23,7 @@ afterAll(() => database.drop());
 
 const deal = async (id = "d1", person = "ops") => readDeal(await as(person), id, undefined);
 const edit = async (change: Change, id = "d1", person = "north", versionId?: number) =>
-	editDeals(await as(person), [{ id, versionId: versionId ?? (await deal(id)).versionId }], change);
+	editDeals(await as(person), { targets: [{ id, versionId: versionId ?? (await deal(id)).versionId }], change });
 
 describe("changing a deal", () => {
 	test("ends the version that stood and begins the next, by whom and why", async () => {
@@ -122,21 +122,23 @@ describe("changing a deal", () => {
 describe("changing many", () => {
 	const targets = async () => Promise.all(["d1", "d3"].map(async (id) => ({ id, versionId: (await deal(id)).versionId })));
 	test("shows first what it would do to each", async () => {
-		const list = await previewEdit(await as("north"), await targets(), { category: "commit" });
+		const list = await previewEdit(await as("north"), { targets: await targets(), change: { category: "commit" } });
 		expect(list.map((d) => [d.id, d.differences.map((x) => `${x.before} → ${x.after}`)])).toEqual([
 			["d1", ["best case → commit"]],
 			["d3", []],
 		]);
-		const needy = await previewEdit(await as("north"), await targets(), { closeDate: "2026-12-15" });
+		const needy = await previewEdit(await as("north"), { targets: await targets(), change: { closeDate: "2026-12-15" } });
 		expect(needy.map((d) => Object.keys(d.needs))).toEqual([[], ["reason"]]);
-		const [, gone] = await previewEdit(await as("boss"), await targets(), { ownerId: "gone" });
+		const [, gone] = await previewEdit(await as("boss"), { targets: await targets(), change: { ownerId: "gone" } });
 		expect(gone?.fault ?? "").toBe("");
 	});
 	test("is all or nothing", async () => {
 		const [a, b] = await targets();
-		await faultOf(async () => editDeals(await as("north"), [a as never, { id: "d3", versionId: (b?.versionId ?? 0) + 1000 }], { category: "omitted" }));
+		await faultOf(async () =>
+			editDeals(await as("north"), { targets: [a as never, { id: "d3", versionId: (b?.versionId ?? 0) + 1000 }], change: { category: "omitted" } }),
+		);
 		expect((await deal()).category).toBe("best_case");
-		const done = await editDeals(await as("north"), await targets(), { category: "omitted" });
+		const done = await editDeals(await as("north"), { targets: await targets(), change: { category: "omitted" } });
 		expect(done).toHaveLength(2);
 		expect([(await deal()).category, (await deal("d3")).category]).toEqual(["omitted", "omitted"]);
 	});
@@ -146,21 +148,21 @@ describe("undoing", () => {
 	test("brings back what stood, and leaves no trace in the trail of the same day", async () => {
 		const before = await deal();
 		const [done] = await edit({ closeDate: "2026-12-30", reason: "Board" });
-		await undoEdit(await as("north"), [{ id: "d1", versionId: done?.versionId ?? 0 }]);
+		await undoEdit(await as("north"), { targets: [{ id: "d1", versionId: done?.versionId ?? 0 }] });
 		const after = await deal();
 		expect(after.trail).toEqual(before.trail);
 		expect(after.versions).toHaveLength(before.versions.length + 2);
 	});
 	test("a loss is undone with its reason and competitor", async () => {
 		const [done] = await edit({ stage: "Lost", outcomeReason: "Price", competitor: "Vostrel" });
-		await undoEdit(await as("north"), [{ id: "d1", versionId: done?.versionId ?? 0 }]);
+		await undoEdit(await as("north"), { targets: [{ id: "d1", versionId: done?.versionId ?? 0 }] });
 		expect(await deal()).toMatchObject({ status: "open", stage: "Survey", outcomeReason: null, competitor: null, nextStep: "Visit" });
 	});
 	test("isn't for what somebody changed since, nor for another's change", async () => {
 		const [done] = await edit({ amount: 5 });
-		expect((await faultOf(async () => undoEdit(await as("rep1"), [{ id: "d1", versionId: done?.versionId ?? 0 }]))).status).toBe(403);
+		expect((await faultOf(async () => undoEdit(await as("rep1"), { targets: [{ id: "d1", versionId: done?.versionId ?? 0 }] }))).status).toBe(403);
 		await edit({ amount: 6 }, "d1", "rep1");
-		expect((await faultOf(async () => undoEdit(await as("north"), [{ id: "d1", versionId: done?.versionId ?? 0 }]))).status).toBe(409);
+		expect((await faultOf(async () => undoEdit(await as("north"), { targets: [{ id: "d1", versionId: done?.versionId ?? 0 }] }))).status).toBe(409);
 	});
 });
 

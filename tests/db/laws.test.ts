@@ -15,9 +15,9 @@ import { readDeal } from "@/features/deals/server/readDeal";
 import { undoEdit } from "@/features/deals/server/undoEdit";
 import { answerQuestion } from "@/features/evidence/server/answerQuestion";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
-import { changeClock } from "@/features/setup/server/changeClock";
 import { previewFlags, readFlagSettings, saveFlags } from "@/features/setup/server/flagSettings";
 import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
+import { holdDay } from "@/features/setup/server/holdDay";
 import { readQuestions, saveQuestions } from "@/features/setup/server/questionSettings";
 import { readStages, saveStages } from "@/features/setup/server/stageSettings";
 import { surveyOn } from "@/platform/survey";
@@ -56,8 +56,8 @@ describe("whatever is done to deals", () => {
 					await refill(inspected());
 					for (const { id, change, undo } of steps) {
 						const { versionId } = await readDeal(await as("boss"), id, undefined);
-						const [done] = await editDeals(await as("boss"), [{ id, versionId }], change);
-						if (undo && done?.differences.length) await undoEdit(await as("boss"), [{ id, versionId: done.versionId }]);
+						const [done] = await editDeals(await as("boss"), { targets: [{ id, versionId }], change });
+						if (undo && done?.differences.length) await undoEdit(await as("boss"), { targets: [{ id, versionId: done.versionId }] });
 					}
 					const { rows } = await connection().pool.query("select deal_id, valid_from, valid_to from deal_versions order by deal_id, valid_from");
 					rows.forEach((row, i) => {
@@ -80,11 +80,11 @@ describe("whatever is done to deals", () => {
 			fc.asyncProperty(fc.constantFrom(...ids), anyChange, async (id, change) => {
 				const { versionId } = await readDeal(await as("boss"), id, undefined);
 				const targets = [{ id, versionId }];
-				const [preview] = await previewEdit(await as("boss"), targets, change);
+				const [preview] = await previewEdit(await as("boss"), { targets, change });
 				expect(preview).toMatchObject({ fault: null, needs: {} });
-				const [done] = await editDeals(await as("boss"), targets, change);
+				const [done] = await editDeals(await as("boss"), { targets, change });
 				expect(done?.differences).toEqual(preview?.differences);
-				expect((await previewEdit(await as("boss"), [{ id, versionId: done?.versionId ?? 0 }], change))[0]?.differences).toEqual(
+				expect((await previewEdit(await as("boss"), { targets: [{ id, versionId: done?.versionId ?? 0 }], change }))[0]?.differences).toEqual(
 					// What closes a deal a second time changes nothing more; the rest is so already.
 					[],
 				);
@@ -104,8 +104,8 @@ describe("whatever is done to deals", () => {
 				const { versionId } = await readDeal(await as("boss"), id, undefined);
 				// A win dated to an earlier day is no edit of today.
 				const today = "closedOn" in change ? { ...change, closedOn: "2026-11-24" } : change;
-				const [done] = await editDeals(await as("boss"), [{ id, versionId }], today);
-				if (done?.differences.length) await undoEdit(await as("boss"), [{ id, versionId: done.versionId }]);
+				const [done] = await editDeals(await as("boss"), { targets: [{ id, versionId }], change: today });
+				if (done?.differences.length) await undoEdit(await as("boss"), { targets: [{ id, versionId: done.versionId }] });
 				expect(await figures()).toEqual(before);
 			}),
 			{ numRuns: 12 },
@@ -139,8 +139,8 @@ describe("whatever the settings", () => {
 		await fc.assert(
 			fc.asyncProperty(anySettings, async (flags) => {
 				const before = await byCode();
-				const effect = previewFlags(await as("ops"), flags);
-				await saveFlags(await as("ops"), flags);
+				const effect = await previewFlags(await as("ops"), { flags });
+				await saveFlags(await as("ops"), { flags });
 				const after = await byCode();
 				for (const { code } of RULES) {
 					const [was, is] = [before.get(code) ?? new Set<string>(), after.get(code) ?? new Set<string>()];
@@ -150,7 +150,7 @@ describe("whatever the settings", () => {
 				}
 				// What is kept and saved again stays the same.
 				const kept = (await readFlagSettings(await as("ops"))).set;
-				await saveFlags(await as("ops"), kept);
+				await saveFlags(await as("ops"), { flags: kept });
 				expect((await readFlagSettings(await as("ops"))).set).toEqual(kept);
 			}),
 			few,
@@ -179,13 +179,10 @@ describe("whatever becomes of the questions", () => {
 					const before = await past();
 					for (const framework of frameworks) {
 						const known = new Set(readQuestions(await as("ops")).questions.map((q) => q.id));
-						await saveQuestions(
-							await as("ops"),
-							framework.filter((q) => q.id === null || known.has(q.id)),
-						);
+						await saveQuestions(await as("ops"), { questions: framework.filter((q) => q.id === null || known.has(q.id)) });
 					}
 					const [first] = readQuestions(await as("ops")).questions;
-					if (first) await answerQuestion(await as("boss"), "d1", { questionId: first.id, level, seenAt: null, anyway: true });
+					if (first) await answerQuestion(await as("boss"), { dealId: "d1", questionId: first.id, level, seenAt: null, anyway: true });
 					expect(await past()).toEqual(before);
 					for (const { qualification } of listDeals(await as("ops"), {})) {
 						for (const figure of [qualification.strength, qualification.coverage, qualification.expected]) {
@@ -239,42 +236,39 @@ describe("settings", () => {
 		};
 	};
 	const wishes: [what: string, wish: () => Promise<unknown>, deals: "kept" | "read anew"][] = [
-		["a flag", async () => saveFlags(await as("ops"), { "no-next-step": { on: false } }), "kept"],
+		["a flag", async () => saveFlags(await as("ops"), { flags: { "no-next-step": { on: false } } }), "kept"],
 		["habits", async () => saveHabits(await as("ops"), { ...readHabits(await as("ops")), bands: [5, 20, 50] }), "kept"],
-		["the day", async () => changeClock(await as("ops"), "2026-11-26"), "kept"],
+		["the day", async () => holdDay(await as("ops"), { day: "2026-11-26" }), "kept"],
 		[
 			"a question's weight",
 			async () =>
-				saveQuestions(
-					await as("ops"),
-					readQuestions(await as("ops")).questions.map((question) => ({ ...question, weight: question.weight + 4 })),
-				),
+				saveQuestions(await as("ops"), {
+					questions: readQuestions(await as("ops")).questions.map((question) => ({ ...question, weight: question.weight + 4 })),
+				}),
 			"kept",
 		],
 		[
 			"another question, in front",
 			async () => {
 				const { questions } = readQuestions(await as("ops"));
-				return saveQuestions(await as("ops"), [{ ...(questions[0] as (typeof questions)[number]), id: null, prompt: "Why now?" }, ...questions]);
+				return saveQuestions(await as("ops"), { questions: [{ ...(questions[0] as (typeof questions)[number]), id: null, prompt: "Why now?" }, ...questions] });
 			},
 			"read anew",
 		],
 		[
 			"a stage's chance",
 			async () =>
-				saveStages(
-					await as("ops"),
-					(await readStages(await as("ops"))).map((stage) => (stage.kind === "open" ? { ...stage, probability: 0.5, usualDays: 3 } : stage)),
-				),
+				saveStages(await as("ops"), {
+					stages: (await readStages(await as("ops"))).map((stage) => (stage.kind === "open" ? { ...stage, probability: 0.5, usualDays: 3 } : stage)),
+				}),
 			"kept",
 		],
 		[
 			"a stage's name",
 			async () =>
-				saveStages(
-					await as("ops"),
-					(await readStages(await as("ops"))).map((stage) => (stage.name === "Survey" ? { ...stage, name: "Look round" } : stage)),
-				),
+				saveStages(await as("ops"), {
+					stages: (await readStages(await as("ops"))).map((stage) => (stage.name === "Survey" ? { ...stage, name: "Look round" } : stage)),
+				}),
 			"read anew",
 		],
 	];

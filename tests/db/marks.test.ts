@@ -29,7 +29,7 @@ describe("a mark", () => {
 	test("isn't broken by what happens after it, nor by a new deal", async () => {
 		await keepMark(await as("north"), { name: "Noon" });
 		const { versionId } = await readDeal(await as("ops"), "d1", undefined);
-		await editDeals(await as("north"), [{ id: "d1", versionId }], { amount: 5 });
+		await editDeals(await as("north"), { targets: [{ id: "d1", versionId }], change: { amount: 5 } });
 		expect((await listed("Noon"))?.fits).toBe(true);
 	});
 	test("is broken by a correction of what lies before it, and says which deals", async () => {
@@ -44,7 +44,7 @@ describe("a mark", () => {
 	test("a loss dated to an earlier day is a correction too", async () => {
 		await keepMark(await as("north"), { name: "Noon" });
 		const { versionId } = await readDeal(await as("ops"), "d1", undefined);
-		await editDeals(await as("north"), [{ id: "d1", versionId }], { stage: "Won", closedOn: "2026-11-19" });
+		await editDeals(await as("north"), { targets: [{ id: "d1", versionId }], change: { stage: "Won", closedOn: "2026-11-19" } });
 		const ops = await as("ops");
 		expect(brokenSeals(ops, ops.now.day)[0]).toMatchObject({ before: 3, now: 2, deals: [{ id: "d1" }] });
 	});
@@ -56,14 +56,14 @@ describe("a mark", () => {
 	});
 	test("is taken away by whoever kept it; what was compared with stays", async () => {
 		const { id } = await keepMark(await as("north"), { name: "Slip" });
-		expect((await faultOf(async () => removeMark(await as("boss"), id))).status).toBe(404);
-		await removeMark(await as("north"), id);
+		expect((await faultOf(async () => removeMark(await as("boss"), { id }))).status).toBe(404);
+		await removeMark(await as("north"), { id });
 		expect(await listed("Slip")).toBeUndefined();
 		const north = await as("north");
 		expect(readChanges(north, resolveViewpoint(north, { against: "2026-11-16" }))?.opening).toBeGreaterThan(0);
 	});
 	test("needs a name", async () => {
 		expect(await wordsOf(async () => keepMark(await as("north"), { name: "  " }))).toContain("Give the mark a name");
-		expect((await faultOf(async () => removeMark(await as("north"), "yesterday Slip"))).status).toBe(404);
+		expect((await faultOf(async () => removeMark(await as("north"), { id: "yesterday Slip" }))).status).toBe(404);
 	});
 });

@@ -78,15 +78,19 @@ test("several processes never work at once, keep a night once, and look again at
 	let runs = 0;
 	const errors: Error[] = [];
 	const job = {
-		name: "keep-nights",
 		zone: "Europe/Berlin",
-		work: async () => {
-			most = Math.max(most, ++running);
-			await keepNights();
-			await new Promise((resolve) => setTimeout(resolve, 300));
-			running--;
-			runs++;
-		},
+		jobs: [
+			{
+				name: "keep-nights",
+				work: async () => {
+					most = Math.max(most, ++running);
+					await keepNights();
+					await new Promise((resolve) => setTimeout(resolve, 300));
+					running--;
+					runs++;
+				},
+			},
+		],
 		onError: (error: Error) => void errors.push(error),
 	};
 	const started = await Promise.all([1, 2, 3].map(() => startNightly(database.url, job)));

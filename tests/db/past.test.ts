@@ -27,7 +27,7 @@ const tokens: Record<string, string> = {};
 beforeAll(async () => {
 	database = await freshDatabase("past");
 	await importAs(generate({ today: day("2026-11-24"), deals: 260 }));
-	for (const person of ["helena", "ines"]) tokens[person] = (await storeKey(person, "test")).token;
+	for (const person of ["helena", "ines"]) tokens[person] = (await storeKey(connection().db, person, "test")).token;
 });
 afterAll(() => database.drop());
 
@@ -170,7 +170,7 @@ describe("what is kept until something changes", () => {
 		expect(packedDeals(...(await ask("ruth")))).not.toBe(text);
 		expect(packedDeals(...(await ask("helena", { against: "2026-10-01" })))).not.toBe(text);
 		const [row] = readDeals(context, viewpoint).rows;
-		await editDeals(context, [{ id: row?.id ?? "", versionId: row?.versionId ?? 0 }], { nextStep: "Ring them tomorrow" });
+		await editDeals(context, { targets: [{ id: row?.id ?? "", versionId: row?.versionId ?? 0 }], change: { nextStep: "Ring them tomorrow" } });
 		const after = packedDeals(...(await ask("helena")));
 		expect(after).not.toBe(text);
 		expect(after).toContain("Ring them tomorrow");

@@ -17,9 +17,9 @@ import { listImports, readImport, startImport } from "@/features/import/server/i
 import { createKey, listKeys, revokeKey } from "@/features/people/server/keys";
 import { readPeople } from "@/features/people/server/readPeople";
 import { dealsWithText, search } from "@/features/search/server/search";
-import { changeClock } from "@/features/setup/server/changeClock";
 import { previewFlags, readFlagSettings, saveFlags } from "@/features/setup/server/flagSettings";
 import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
+import { holdDay } from "@/features/setup/server/holdDay";
 import { readQuestions, saveQuestions } from "@/features/setup/server/questionSettings";
 import { readAudit } from "@/features/setup/server/readAudit";
 import { readStages, saveStages } from "@/features/setup/server/stageSettings";
@@ -29,7 +29,7 @@ import { readSheet } from "@/features/sheet/server/readSheet";
 import { writeNote } from "@/features/sheet/server/writeNote";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { comeBack } from "@/features/tasks/server/comeBack";
-import { assignTasks } from "@/features/tasks/server/giveTasks";
+import { giveTasks } from "@/features/tasks/server/giveTasks";
 import { readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
@@ -43,7 +43,7 @@ let taskId = "";
 beforeAll(async () => {
 	database = await freshDatabase("rights");
 	await importAs(small());
-	taskId = (await assignTasks(await as("north"), { dealIds: ["d1"], title: "Call" })).tasks[0]?.id ?? "";
+	taskId = (await giveTasks(await as("north"), { dealIds: ["d1"], title: "Call" })).tasks[0]?.id ?? "";
 });
 afterAll(() => database.drop());
 
@@ -70,43 +70,40 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	readBridge: (c) => readBridge(c, { a: "2026-11-09" }),
 	readTasks: (c) => readTasks(c, whole(c).whose.scope, c.now.day),
 	readOwnTasks: (c) => readOwnTasks(c, c.now.day),
-	"assignTasks d1": (c) => assignTasks(c, { dealIds: ["d1"], title: "Call" }),
-	"assignTasks d2": (c) => assignTasks(c, { dealIds: ["d2"], title: "Call" }),
-	"editDeals d1": async (c) => previewEdit(c, [{ id: "d1", versionId: (await readDeal(await as("ops"), "d1", undefined)).versionId }], { category: "commit" }),
-	"editDeals d2": async (c) => editDeals(c, [{ id: "d2", versionId: 0 }], { category: "commit" }),
-	"undoEdit d1": (c) => undoEdit(c, [{ id: "d1", versionId: 0 }]),
-	"answerQuestions d1": (c) => answerQuestion(c, "d1", { questionId: "none", level: "heard", seenAt: null }),
-	"writeNotes d1": (c) => writeNote(c, "d1", { body: "Hello" }),
-	"log d1": (c) => logActivity(c, "d1", { kind: "call", direction: "both", subject: "Hello" }),
-	"close plan d1": (c) => addStep(c, "d1", { title: "Step", dueOn: null, side: "ours" }),
-	"come back d1": (c) => comeBack(c, "d1", { day: "2027-01-01", title: "Back" }),
+	"giveTasks d1": (c) => giveTasks(c, { dealIds: ["d1"], title: "Call" }),
+	"giveTasks d2": (c) => giveTasks(c, { dealIds: ["d2"], title: "Call" }),
+	"editDeals d1": async (c) =>
+		previewEdit(c, { targets: [{ id: "d1", versionId: (await readDeal(await as("ops"), "d1", undefined)).versionId }], change: { category: "commit" } }),
+	"editDeals d2": async (c) => editDeals(c, { targets: [{ id: "d2", versionId: 0 }], change: { category: "commit" } }),
+	"undoEdit d1": (c) => undoEdit(c, { targets: [{ id: "d1", versionId: 0 }] }),
+	"answerQuestions d1": (c) => answerQuestion(c, { dealId: "d1", questionId: "none", level: "heard", seenAt: null }),
+	"writeNotes d1": (c) => writeNote(c, { dealId: "d1", body: "Hello" }),
+	"log d1": (c) => logActivity(c, { dealId: "d1", kind: "call", direction: "both", subject: "Hello" }),
+	"close plan d1": (c) => addStep(c, { dealId: "d1", title: "Step", dueOn: null, side: "ours" }),
+	"come back d1": (c) => comeBack(c, { dealId: "d1", day: "2027-01-01", title: "Back" }),
 	"readRules flags": (c) => readFlagSettings(c),
 	"readRules others": async (c) => [readQuestions(c), await readStages(c), readHabits(c)],
-	"changeRules flags": (c) => saveFlags(c, {}),
-	"changeRules preview": (c) => previewFlags(c, {}),
-	"changeRules questions": (c) => saveQuestions(c, []),
-	"changeRules stages": async (c) =>
-		saveStages(
-			c,
-			(await readStages(await as("ops"))).map(({ used: _, open: __, ...stage }) => stage),
-		),
+	"changeRules flags": (c) => saveFlags(c, { flags: {} }),
+	"changeRules preview": (c) => previewFlags(c, { flags: {} }),
+	"changeRules questions": (c) => saveQuestions(c, { questions: [] }),
+	"changeRules stages": async (c) => saveStages(c, { stages: (await readStages(await as("ops"))).map(({ used: _, open: __, ...stage }) => stage) }),
 	"changeRules habits": async (c) => saveHabits(c, readHabits(await as("ops"))),
-	keepViews: async (c) => removeView(c, (await saveView(c, { name: "v", query: "", shared: false })).id),
-	search: (c) => search(c, "deck"),
-	"search texts": (c) => dealsWithText(c, "deck"),
+	keepViews: async (c) => removeView(c, { id: (await saveView(c, { name: "v", query: "", shared: false })).id }),
+	search: (c) => search(c, { text: "deck" }),
+	"search texts": (c) => dealsWithText(c, { text: "deck" }),
 	readAccounts: (c) => readAccounts(c, whole(c)),
 	"evidence of deals": (c) => readEvidence(c, whole(c)),
 	"table of deals": (c) => exportTable(c, whole(c), { form: "csv", columns: ["name"], ids: ["d1"] }),
 	readAudit: (c) => readAudit(c),
-	keepMarks: async (c) => removeMark(c, (await keepMark(c, { name: "m" })).id),
+	keepMarks: async (c) => removeMark(c, { id: (await keepMark(c, { name: "m" })).id }),
 	"marks listed": (c) => readMarks(c),
-	"changeTask of rep1": (c) => changeTask(c, taskId, { note: "seen" }),
+	"changeTask of rep1": (c) => changeTask(c, { id: taskId, note: "seen" }),
 	readPeople: (c) => readPeople(c),
 	importBundle: async (c) => (await startImport(c, small(), { dryRun: true, skipBad: false, name: "x" })).end,
 	readImports: (c) => listImports(c),
-	exportBundle: (c) => exportBundle(c),
-	changeClock: (c) => changeClock(c, "2026-11-24"),
-	ownKeys: async (c) => revokeKey(c, (await createKey(c, { name: "k" })).id),
+	exportBundle: (c) => exportBundle(c, {}),
+	changeClock: (c) => holdDay(c, { day: "2026-11-24" }),
+	ownKeys: async (c) => revokeKey(c, { id: (await createKey(c, { name: "k" })).id }),
 };
 
 // north: manager of North; boss: manager above all; view: viewer of North; rep1 is in North, rep2 in South.
@@ -120,8 +117,8 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	readBridge: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	readTasks: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	readOwnTasks: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
-	"assignTasks d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
-	"assignTasks d2": { boss: "yes", north: 404, rep1: 404, rep2: "yes", ops: 403, view: 403 },
+	"giveTasks d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
+	"giveTasks d2": { boss: "yes", north: 404, rep1: 404, rep2: "yes", ops: 403, view: 403 },
 	"editDeals d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
 	"editDeals d2": { boss: 412, north: 404, rep1: 404, rep2: 412, ops: 403, view: 403 },
 	"undoEdit d1": { boss: 409, north: 409, rep1: 409, rep2: 404, ops: 403, view: 403 },
@@ -201,7 +198,7 @@ describe("whose deals", () => {
 		const { id } = await createKey(await as("rep1"), { name: "mine" });
 		expect((await listKeys(await as("rep2"))).map((k) => k.id)).not.toContain(id);
 		expect((await listKeys(await as("ops"))).map((k) => k.id)).toContain(id);
-		expect(await outcome(async () => revokeKey(await as("rep2"), id))).toBe(404);
+		expect(await outcome(async () => revokeKey(await as("rep2"), { id }))).toBe(404);
 		expect(await outcome(async () => readImport(await as("rep1"), "x"))).toBe(403);
 	});
 });

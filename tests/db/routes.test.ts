@@ -1,7 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { GET as exportRoute } from "@/app/api/v1/export/route";
-import { GET as importReport } from "@/app/api/v1/imports/[id]/route";
-import { POST as importRoute } from "@/app/api/v1/imports/route";
+import { GET as apiGet, POST as apiPost } from "@/app/api/v1/[...path]/route";
 import { GET as openApiRoute } from "@/app/api/v1/openapi.json/route";
 import { GET as healthRoute } from "@/app/healthz/route";
 import { GET as sheetRoute } from "@/app/sheet/[id]/route";
@@ -19,13 +17,16 @@ const tokens: Record<string, string> = {};
 beforeAll(async () => {
 	database = await freshDatabase("routes");
 	await importAs(small());
-	for (const person of ["boss", "rep2", "ops"]) tokens[person] = (await storeKey(person, "test")).token;
+	for (const person of ["boss", "rep2", "ops"]) tokens[person] = (await storeKey(connection().db, person, "test")).token;
 });
 afterAll(() => database.drop());
 
 const as = (person: string) => ({ authorization: `Bearer ${tokens[person]}` });
+const at = (path: string) => ({ params: Promise.resolve({ path: path.split("/") }) });
+const got = (path: string, person = "ops") => apiGet(new Request(`http://127.0.0.1/api/v1/${path}`, { headers: as(person) }), at(path));
+const posted = (request: Request) => apiPost(request, at("imports"));
 const send = (body: Uint8Array | null, query = "", person = "ops", headers: Record<string, string> = {}) =>
-	importRoute(
+	posted(
 		new Request(`http://127.0.0.1/api/v1/imports${query}`, {
 			method: "POST",
 			headers: { ...as(person), ...headers },
@@ -40,7 +41,7 @@ describe("POST /imports", () => {
 		const report = await answer.json();
 		expect([answer.status, report.state, report.problemCount]).toEqual([200, "done", 0]);
 		expect(report.changed["holidays.csv"]).toBe(1);
-		const again = await importReport(new Request("http://127.0.0.1/x", { headers: as("ops") }), { params: Promise.resolve({ id: report.id }) });
+		const again = await got(`imports/${report.id}`);
 		expect(await again.json()).toEqual(report);
 	});
 	test("answers 422 with each problem when it is refused, and 200 when the bad rows may be left out", async () => {
@@ -63,11 +64,7 @@ describe("POST /imports", () => {
 		const answer = await send(zipFiles(small()), "?wait=false");
 		expect(answer.status).toBe(202);
 		const { id } = await answer.json();
-		await expect
-			.poll(
-				async () => (await (await importReport(new Request("http://127.0.0.1/x", { headers: as("ops") }), { params: Promise.resolve({ id }) })).json()).state,
-			)
-			.toBe("done");
+		await expect.poll(async () => (await (await got(`imports/${id}`)).json()).state).toBe("done");
 	});
 	test("refuses what is too large before reading it, nothing at all, and those who may not", async () => {
 		const large = await send(new Uint8Array([1]), "", "ops", { "content-length": String(300 * 2 ** 20) });
@@ -83,19 +80,25 @@ describe("POST /imports", () => {
 
 describe("other routes", () => {
 	test("the export is a zip that imports again without a change", async () => {
-		const answer = await exportRoute(new Request("http://127.0.0.1/x", { headers: as("ops") }));
+		const answer = await got("export");
 		expect(answer.headers.get("content-type")).toBe("application/zip");
 		const zip = new Uint8Array(await answer.arrayBuffer());
 		expect((await unzip(zip)).has("deal_versions.csv")).toBe(true);
 		const report = await (await send(zip)).json();
 		expect(Object.values(report.changed as Record<string, number>).every((n) => n === 0)).toBe(true);
-		expect((await exportRoute(new Request("http://127.0.0.1/x", { headers: as("boss") }))).status).toBe(403);
+		expect((await got("export", "boss")).status).toBe(403);
 	});
 	test("a sheet is given to whom the deal is shown", async () => {
 		const ask = (person: string, id: string) =>
 			sheetRoute(new Request("http://127.0.0.1/sheet/x?seen=2026-11-24&against=2026-11-09", { headers: as(person) }), { params: Promise.resolve({ id }) });
 		expect(await (await ask("boss", "d1")).json()).toMatchObject({ id: "d1", stage: "Survey", mayAssign: true });
 		expect((await ask("rep2", "d1")).status).toBe(404);
+	});
+	test("an address that is no call is said to be none, and a way that isn't one of a call names those that are", async () => {
+		const nowhere = await got("deals/d1/planets");
+		expect([nowhere.status, (await nowhere.json()).detail]).toEqual([404, "There is no call at /deals/d1/planets, or it isn't among those you may see."]);
+		const wrong = await apiPost(new Request("http://127.0.0.1/api/v1/deals/d1", { method: "POST", headers: as("ops") }), at("deals/d1"));
+		expect([wrong.status, wrong.headers.get("allow")]).toEqual([405, "GET, PATCH"]);
 	});
 	test("health and the OpenAPI document are open to all", async () => {
 		expect(await (await healthRoute()).json()).toEqual({ state: "well" });

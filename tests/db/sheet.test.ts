@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { readSheet, type SheetView } from "@/features/sheet/server/readSheet";
 import { changeTask } from "@/features/tasks/server/changeTask";
-import { assignTasks } from "@/features/tasks/server/giveTasks";
+import { giveTasks } from "@/features/tasks/server/giveTasks";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
 
@@ -53,12 +53,12 @@ describe("a deal's sheet", () => {
 	test("tells what differs since the earlier day, flags too", async () => {
 		const view = await sheet();
 		expect(view.changes).toEqual([
-			{ field: "stage", before: "Enquiry", after: "Survey" },
-			{ field: "amount", before: 100_050, after: 120_000 },
-			{ field: "closeDate", before: "2026-12-01", after: "2026-12-18" },
-			{ field: "category", before: "pipeline", after: "best_case" },
-			{ field: "nextStep", before: "Call", after: "Visit" },
-			{ field: "nextStepDate", before: "2026-11-05", after: "2026-11-20" },
+			{ field: "Stage", before: "Enquiry", after: "Survey" },
+			{ field: "Amount", before: "€1\u00a0001", after: "€1\u00a0200" },
+			{ field: "Close date", before: "1 Dec", after: "18 Dec" },
+			{ field: "Category", before: "pipeline", after: "best case" },
+			{ field: "Next step", before: "Call", after: "Visit" },
+			{ field: "Next step’s day", before: "5 Nov", after: "20 Nov" },
 		]);
 		expect(view.lit).toEqual(["reply-owed"]);
 		expect((await sheet("2026-11-24", "2026-10-30")).newSince).toBe(true);
@@ -107,11 +107,11 @@ describe("a deal's sheet", () => {
 		expect(score).toBe(Math.round(100 * risk * (0.5 + 0.5 * stake) * (0.5 + 0.5 * urgency)));
 	});
 	test("shows tasks as they stood: open until they were done", async () => {
-		const given = await assignTasks(await as("north"), { dealIds: ["d1"], title: "Answer Ada", dueOn: "2026-11-25" });
+		const given = await giveTasks(await as("north"), { dealIds: ["d1"], title: "Answer Ada", dueOn: "2026-11-25" });
 		const id = given.tasks[0]?.id as string;
 		expect((await sheet()).tasks).toEqual([{ id, title: "Answer Ada", assignee: "Rae Penn", due: "2026-11-25", state: "open", late: false }]);
 		expect((await sheet("2026-11-23")).tasks).toEqual([]);
-		await changeTask(await as("rep1"), id, { state: "done", note: "Sent the price" });
+		await changeTask(await as("rep1"), { id, state: "done", note: "Sent the price" });
 		const view = await sheet();
 		expect(view.tasks[0]?.state).toBe("done");
 		expect(view.happenings.find((h) => h.what === "Task done: Answer Ada")?.detail).toBe("Sent the price");

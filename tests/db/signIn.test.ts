@@ -72,7 +72,7 @@ describe("a key", () => {
 		const [stored] = await connection().db.select().from(apiKeys).where(eq(apiKeys.id, id));
 		expect(JSON.stringify(stored)).not.toContain(token);
 		expect(stored?.lastUsedAt).not.toBeNull();
-		await revokeKey(await as("rep1"), id);
+		await revokeKey(await as("rep1"), { id });
 		expect(await keyContext(token)).toBeNull();
 		expect(await keyContext("lamp_made-up")).toBeNull();
 	});

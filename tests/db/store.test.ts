@@ -7,7 +7,7 @@ import { teamsUnder } from "@/data/organisation/state";
 import { imports } from "@/data/schema";
 import { touch } from "@/data/store/touch";
 import { readImport } from "@/features/import/server/importBundle";
-import { changeClock } from "@/features/setup/server/changeClock";
+import { holdDay } from "@/features/setup/server/holdDay";
 import { more, small } from "../kit/bundle";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
@@ -57,7 +57,7 @@ describe("the revision", () => {
 		const before = (await currentOrganisation(db)).revision;
 		await db
 			.transaction(async (tx) => {
-				await touch(tx, null);
+				await touch(tx, "everything");
 				tx.rollback();
 			})
 			.catch(() => undefined);
@@ -65,7 +65,7 @@ describe("the revision", () => {
 	});
 	test("questions at once share one reading", async () => {
 		const { db } = connection();
-		await db.transaction((tx) => touch(tx, null));
+		await db.transaction((tx) => touch(tx, "everything"));
 		const all = await Promise.all(Array.from({ length: 6 }, () => currentOrganisation(db)));
 		expect(new Set(all).size).toBe(1);
 	});
@@ -110,13 +110,13 @@ describe("people and teams", () => {
 describe("the clock", () => {
 	test("is held by the organisation, let pass, and held again", async () => {
 		expect((await as("ops")).now).toMatchObject({ day: day("2026-11-24"), held: true });
-		await changeClock(await as("ops"), null);
+		await holdDay(await as("ops"), { day: null });
 		const free = (await as("ops")).now;
 		expect(free.held).toBe(false);
 		expect(Math.abs(free.instant - Date.now())).toBeLessThan(5000);
-		await changeClock(await as("ops"), "2026-11-20");
+		await holdDay(await as("ops"), { day: "2026-11-20" });
 		expect((await as("ops")).now.day).toBe(day("2026-11-20"));
-		await expect(changeClock(await as("ops"), "2026-02-30")).rejects.toMatchObject({ status: 422 });
+		await expect(holdDay(await as("ops"), { day: "2026-02-30" })).rejects.toMatchObject({ status: 422 });
 	});
 	test("is held by the environment before all", async () => {
 		process.env.PORCH_LAMP_TODAY = "2026-11-18";

@@ -7,7 +7,7 @@ import { touch } from "@/data/store/touch";
 import { listDeals } from "@/features/deals/server/listDeals";
 import { readDeal } from "@/features/deals/server/readDeal";
 import { changeTask } from "@/features/tasks/server/changeTask";
-import { assignTasks, takeBackTasks } from "@/features/tasks/server/giveTasks";
+import { giveTasks, takeBackTasks } from "@/features/tasks/server/giveTasks";
 import { readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
 import { more, small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
@@ -23,64 +23,53 @@ const flagsOf = async (person: string, deal: string) => (await readDeal(await as
 
 describe("tasks for several deals", () => {
 	test("go each to the owner of its deal, due in three working days, and where the owner has left to the giver", async () => {
-		const done = await assignTasks(await as("boss"), { dealIds: ["d1", "d2", "d3", "d1"], title: "  Agree a date  ", flags: ["no-next-step"] });
+		const done = await giveTasks(await as("boss"), { dealIds: ["d1", "d2", "d3", "d1"], title: "  Agree a date  ", flags: ["no-next-step"] });
 		expect(done.tasks.map((t) => [t.dealId, t.assigneeId, t.dueOn, t.title, t.state])).toEqual([
 			["d1", "rep1", "2026-11-27", "Agree a date", "open"],
 			["d2", "rep2", "2026-11-27", "Agree a date", "open"],
 			["d3", "boss", "2026-11-27", "Agree a date", "open"],
 		]);
 		expect(done.kept).toEqual(["d3"]);
-		await takeBackTasks(
-			await as("boss"),
-			done.tasks.map((t) => t.id),
-		);
+		await takeBackTasks(await as("boss"), { ids: done.tasks.map((t) => t.id) });
 	});
 	test("put out the flag they are to clear as soon as they are given, and light it again when taken back", async () => {
 		expect(await flagsOf("rep2", "d2")).toContain("no-next-step");
-		const { tasks } = await assignTasks(await as("boss"), { dealIds: ["d2"], title: "Set a step", flags: ["no-next-step"] });
+		const { tasks } = await giveTasks(await as("boss"), { dealIds: ["d2"], title: "Set a step", flags: ["no-next-step"] });
 		expect(await flagsOf("rep2", "d2")).not.toContain("no-next-step");
-		expect(
-			await takeBackTasks(
-				await as("boss"),
-				tasks.map((t) => t.id),
-			),
-		).toBe(1);
+		expect(await takeBackTasks(await as("boss"), { ids: tasks.map((t) => t.id) })).toEqual({ count: 1 });
 		expect(await flagsOf("rep2", "d2")).toContain("no-next-step");
 	});
 	test("are all given or none", async () => {
 		const before = await readTasks(await as("ops"), null, (await as("ops")).now.day);
-		await expect(assignTasks(await as("boss"), { dealIds: ["d1", "d9"], title: "Call" })).rejects.toMatchObject({ status: 404 });
-		await expect(assignTasks(await as("boss"), { dealIds: ["d1"], title: "Call", dueOn: "2026-11-23" })).rejects.toMatchObject({ status: 422 });
-		await expect(assignTasks(await as("boss"), { dealIds: ["d1"], title: "   " })).rejects.toThrow();
-		await expect(assignTasks(await as("boss"), { dealIds: ["d1"], title: "Call", flags: ["nonsense"] })).rejects.toThrow();
+		await expect(giveTasks(await as("boss"), { dealIds: ["d1", "d9"], title: "Call" })).rejects.toMatchObject({ status: 404 });
+		await expect(giveTasks(await as("boss"), { dealIds: ["d1"], title: "Call", dueOn: "2026-11-23" })).rejects.toMatchObject({ status: 422 });
+		await expect(giveTasks(await as("boss"), { dealIds: ["d1"], title: "   " })).rejects.toThrow();
+		await expect(giveTasks(await as("boss"), { dealIds: ["d1"], title: "Call", flags: ["nonsense"] })).rejects.toThrow();
 		expect(await readTasks(await as("ops"), null, (await as("ops")).now.day)).toEqual(before);
 	});
 	test("say when they are due after the close", async () => {
-		const done = await assignTasks(await as("boss"), { dealIds: ["d2"], title: "Call", dueOn: "2026-12-11" });
+		const done = await giveTasks(await as("boss"), { dealIds: ["d2"], title: "Call", dueOn: "2026-12-11" });
 		expect(done.afterClose).toEqual(["d2"]);
-		await takeBackTasks(
-			await as("boss"),
-			done.tasks.map((t) => t.id),
-		);
+		await takeBackTasks(await as("boss"), { ids: done.tasks.map((t) => t.id) });
 	});
 });
 
 describe("a task", () => {
 	test("is done by its rep with a note, and the manager sees it", async () => {
-		const { tasks } = await assignTasks(await as("north"), { dealIds: ["d1"], title: "Ask who signs" });
+		const { tasks } = await giveTasks(await as("north"), { dealIds: ["d1"], title: "Ask who signs" });
 		const id = tasks[0]?.id as string;
 		expect((await readOwnTasks(await as("rep1"), (await as("rep1")).now.day)).map((t) => t.id)).toContain(id);
-		expect(await changeTask(await as("rep1"), id, { state: "done", note: "The owner herself" })).toMatchObject({ state: "done", note: "The owner herself" });
+		expect(await changeTask(await as("rep1"), { id, state: "done", note: "The owner herself" })).toMatchObject({ state: "done", note: "The owner herself" });
 		const seen = await readTasks(await as("north"), new Set([(await as("rep1")).actor.index]), (await as("north")).now.day);
 		expect(seen.find((t) => t.id === id)).toMatchObject({ state: "done", note: "The owner herself", doneOn: "2026-11-24" });
-		await expect(changeTask(await as("north"), id, { state: "dropped" })).rejects.toMatchObject({ status: 409 });
-		expect(await changeTask(await as("rep1"), id, { state: "open", note: null })).toMatchObject({ state: "open", doneAt: null, note: null });
+		await expect(changeTask(await as("north"), { id, state: "dropped" })).rejects.toMatchObject({ status: 409 });
+		expect(await changeTask(await as("rep1"), { id, state: "open", note: null })).toMatchObject({ state: "open", doneAt: null, note: null });
 	});
 	test("can't be taken back once it is done", async () => {
-		const { tasks } = await assignTasks(await as("north"), { dealIds: ["d1"], title: "Call" });
+		const { tasks } = await giveTasks(await as("north"), { dealIds: ["d1"], title: "Call" });
 		const id = tasks[0]?.id as string;
-		await changeTask(await as("rep1"), id, { state: "done" });
-		expect(await takeBackTasks(await as("north"), [id])).toBe(0);
+		await changeTask(await as("rep1"), { id, state: "done" });
+		expect(await takeBackTasks(await as("north"), { ids: [id] })).toEqual({ count: 0 });
 	});
 	test("keeps the day it was given out of the past", async () => {
 		const context = await as("boss");

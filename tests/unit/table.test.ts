@@ -1,16 +1,15 @@
 import { Workbook } from "exceljs";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { needsOf } from "@/core/deal/needs";
 import { bandOf, bandWords } from "@/features/accounts/server/readAccounts";
-import type { EditChoices } from "@/features/deals/server/editChoices";
 import type { DealRow } from "@/features/deals/server/readDeals";
 import { COLUMNS, STANDARD_COLUMNS } from "@/features/deals/table/columns";
 import { choicesOf, FILTER_FIELDS, filterField, filterWords, meets, readFilter, writeFilter } from "@/features/deals/table/filters";
 import { GROUPINGS, groupDeals, totals } from "@/features/deals/table/groups";
 import { packDeals, unpackDeals } from "@/features/deals/table/pack";
 import { readSort, sortDeals, writeSort } from "@/features/deals/table/sorts";
-import { changeOf } from "@/features/deals/ui/edit/EditBox";
-import { neededFor } from "@/features/deals/ui/edit/Needed";
+import { changeOf } from "@/features/deals/ui/edit/fieldInput";
 import { viewQuery } from "@/features/deals/ui/useTable";
 import { mentioned } from "@/features/sheet/server/writeNote";
 import { harmless, tableCsv, tableXlsx } from "@/formats/table";
@@ -204,32 +203,30 @@ describe("tables as files", () => {
 });
 
 describe("editing", () => {
-	const choices = {
-		stages: [
-			{ name: "Terms", kind: "open" },
-			{ name: "Won", kind: "won" },
-			{ name: "Lost", kind: "lost" },
-		],
-	} as unknown as EditChoices;
-	const needs = (change: Parameters<typeof neededFor>[0], deal = { stage: "Terms", close: "2026-12-01" as string | null }) =>
-		neededFor(change, [deal], choices).map((need) => need.name);
+	const stages = [
+		{ name: "Terms", kind: "open" },
+		{ name: "Won", kind: "won" },
+		{ name: "Lost", kind: "lost" },
+	] as const;
+	const needs = (change: Parameters<typeof needsOf>[1], deal = { stage: "Terms", closeDate: "2026-12-01" as string | null }) =>
+		needsOf(deal, change, stages).map((need) => need.name);
 	test("a push asks why; a pull, a first date and a blank one don't", () => {
 		expect(needs({ closeDate: "2026-12-02" })).toEqual(["reason"]);
 		expect(needs({ closeDate: "2026-11-30" })).toEqual([]);
-		expect(needs({ closeDate: "2026-12-02" }, { stage: "Terms", close: null })).toEqual([]);
+		expect(needs({ closeDate: "2026-12-02" }, { stage: "Terms", closeDate: null })).toEqual([]);
 		expect(needs({ closeDate: null })).toEqual([]);
 	});
 	test("a loss asks for its reason and the competitor, a win for its day; once closed nothing more", () => {
 		expect(needs({ stage: "Lost" })).toEqual(["outcomeReason", "competitor"]);
 		expect(needs({ stage: "Won" })).toEqual(["closedOn"]);
-		expect(needs({ stage: "Won" }, { stage: "Won", close: null })).toEqual([]);
+		expect(needs({ stage: "Won" }, { stage: "Won", closeDate: null })).toEqual([]);
 	});
 	test("an amount is read as people write it, or said to be none", () => {
 		expect(changeOf("amount", { amount: "41 250.50" }, "EUR")).toEqual({ amount: 4_125_050 });
 		expect(changeOf("amount", { amount: "41’250" }, "JPY")).toEqual({ amount: 41_250 });
 		expect(changeOf("amount", { amount: "" }, "EUR")).toEqual({ amount: null });
 		expect(changeOf("amount", { amount: "a lot" }, "EUR")).toContain("isn’t an amount");
-		expect(changeOf("next", { next: " Call ", nextDate: "" }, "EUR")).toEqual({ nextStep: "Call", nextStepDate: null });
+		expect(changeOf("nextStep", { nextStep: " Call ", nextStepDate: "" }, "EUR")).toEqual({ nextStep: "Call", nextStepDate: null });
 	});
 	test("a saved view keeps how one looks, not the day it is seen on nor the open sheet", () => {
 		expect(viewQuery("?seen=2026-11-01&flags=slipped&deal=x&due=2026-Q4&view=7&against=2026-10-01")).toBe("due=2026-Q4&flags=slipped");

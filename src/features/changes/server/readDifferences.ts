@@ -6,7 +6,7 @@ import { asOf, NONE } from "@/core/history/columns";
 import { amountBaseOf } from "@/core/inspect";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { accountName, ownerName } from "@/platform/names";
+import { accountName, dealName, ownerName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 
@@ -90,7 +90,7 @@ export const readDifferences = query(
 			}
 			deals.push({
 				id: organisation.deals[deal]?.id ?? "",
-				name: organisation.deals[deal]?.name || "No name",
+				name: dealName(organisation, deal),
 				account: accountName(organisation, deal),
 				owner: ownerName(organisation, company.history.owner[rowB >= 0 ? rowB : rowA] as number),
 				effect,

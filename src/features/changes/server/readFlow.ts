@@ -1,7 +1,7 @@
 import { OUTSIDE_PLACES, stageFlow } from "@/core/bridge/flow";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { accountName, ownerName } from "@/platform/names";
+import { accountName, dealName, ownerName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 
 export interface FlowCellView {
@@ -43,7 +43,7 @@ export const readFlow = query("changes.flow", "readChanges", (context: Context, 
 			amount: cell.amount,
 			deals: cell.deals.map((deal) => ({
 				id: organisation.deals[deal]?.id ?? "",
-				name: organisation.deals[deal]?.name || "No name",
+				name: dealName(organisation, deal),
 				account: accountName(organisation, deal),
 				owner: ownerName(organisation, company.history.owner[(company.history.offsets[deal + 1] as number) - 1] as number),
 			})),

@@ -9,7 +9,7 @@ import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { firstKnown } from "@/platform/firstKnown";
 import { keptFor } from "@/platform/keptFor";
-import { accountName, ownerName } from "@/platform/names";
+import { accountName, dealName, ownerName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { partOrder, SLICES, type SliceKey, sliceOf } from "./slices";
 
@@ -80,7 +80,7 @@ export const readRiver = query("changes.river", "readChanges", (context: Context
 		scope: viewpoint.whose.scope && [...viewpoint.whose.scope],
 		deals: deals.map((deal) => ({
 			id: context.organisation.deals[deal]?.id ?? "",
-			name: context.organisation.deals[deal]?.name || "No name",
+			name: dealName(context.organisation, deal),
 			account: accountName(context.organisation, deal),
 			owner: ownerName(context.organisation, company.history.owner[asOf(company.history, deal, last)] as number),
 		})),

@@ -1,7 +1,7 @@
 import { membership } from "@/core/bridge/scope";
 import { RULES } from "@/core/flags/list";
 import type { Severity } from "@/core/flags/rule";
-import { asOf, CATEGORIES, NONE, nextStepOf } from "@/core/history/columns";
+import { asOf, CATEGORIES, nextStepOf } from "@/core/history/columns";
 import { amountBaseOf, type DealSeen } from "@/core/inspect";
 import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
@@ -10,6 +10,7 @@ import type { OrganisationState } from "@/data/organisation/state";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { keptFor } from "@/platform/keptFor";
+import { accountName } from "@/platform/names";
 import { reaches } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
@@ -182,14 +183,6 @@ function rowOf(organisation: OrganisationState, seen: DealSeen, earlier: DealSee
 		families: name?.families ?? [],
 		tags: name?.tags ?? [],
 	};
-}
-
-export function accountName(organisation: OrganisationState, deal: number): string {
-	return organisation.accounts.get(organisation.deals[deal]?.accountId ?? "")?.name || "No account";
-}
-
-export function ownerName(organisation: OrganisationState, owner: number): string {
-	return owner === NONE ? "No owner" : (organisation.people[owner]?.name ?? "No owner");
 }
 
 /** How many of a viewpoint's deals are lit: the count beside the rail's word. */

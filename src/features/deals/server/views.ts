@@ -8,6 +8,7 @@ import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
+import { personName } from "@/platform/names";
 
 export interface SavedView {
 	readonly id: string;
@@ -51,7 +52,7 @@ export const readViews = query("deals.views", "keepViews", async (context: Conte
 		name: view.name,
 		query: view.query,
 		own: view.ownerId === me,
-		by: organisation.people[organisation.personIndex.get(view.ownerId) ?? -1]?.name ?? "Somebody",
+		by: personName(organisation, view.ownerId) ?? "Somebody",
 		sharedWith: view.sharedWith,
 		opening: place?.opening ?? false,
 	}));

@@ -4,7 +4,7 @@ import { isoOrNull } from "@/core/time/day";
 import { listedDeals } from "@/features/deals";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { accountName, ownerName } from "@/platform/names";
+import { accountName, dealName, ownerName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 
 export interface EvidenceQuestion {
@@ -73,7 +73,7 @@ export const readEvidence = query("evidence.read", "readDeals", (context: Contex
 		const { strength, coverage, expected, standings } = deal.qualification;
 		return {
 			id: idOf(deal),
-			name: organisation.deals[deal.deal]?.name || "No name",
+			name: dealName(organisation, deal.deal),
 			account: accountName(organisation, deal.deal),
 			owner: ownerName(organisation, deal.owner),
 			amount: deal.amountBase,

@@ -4,7 +4,7 @@ import { longDay } from "@/core/time/words";
 import { connection } from "@/data/db";
 import { lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { accountName, ownerName } from "@/platform/names";
+import { accountName, dealName, ownerName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 
@@ -121,7 +121,7 @@ async function texts(context: Context, words: string): Promise<Hit[]> {
 			const seen = survey.deals[deal];
 			if (!seen || !reaches(reach, seen.owner)) return [];
 			const day = longDay(organisation.company.rules.zone.dayOf(at));
-			return [{ kind: "text", title: excerpt(text, words), detail: `${organisation.deals[deal]?.name || "No name"}, ${day}`, dealId, accountId: null }];
+			return [{ kind: "text", title: excerpt(text, words), detail: `${dealName(organisation, deal)}, ${day}`, dealId, accountId: null }];
 		})
 		.slice(0, MOST);
 }

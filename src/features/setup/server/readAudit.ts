@@ -3,6 +3,7 @@ import { connection } from "@/data/db";
 import { audit } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { dealName, personName } from "@/platform/names";
 
 export interface AuditEntry {
 	readonly id: number;
@@ -25,9 +26,9 @@ export const readAudit = query("setup.audit", "readAudit", async (context: Conte
 		return {
 			id: row.id,
 			at: row.at.toISOString(),
-			who: organisation.people[organisation.personIndex.get(row.personId ?? "") ?? -1]?.name ?? row.personId ?? "the program",
+			who: personName(organisation, row.personId) ?? row.personId ?? "the program",
 			action: row.action,
-			deal: index === undefined ? null : { id: row.subject ?? "", name: organisation.deals[index]?.name || "No name" },
+			deal: index === undefined ? null : { id: row.subject ?? "", name: dealName(organisation, index) },
 			detail: wordsOf(row.detail),
 		};
 	});

@@ -6,7 +6,7 @@ import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { accountName, ownerName } from "@/platform/names";
+import { accountName, dealName, ownerName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
@@ -147,7 +147,7 @@ function taskRow(context: Context, task: StoredTask, day: Day): TaskRow {
 	const name = (id: string | null) => ownerName(organisation, organisation.personIndex.get(id ?? "") ?? NONE);
 	return {
 		...json,
-		deal: deal === undefined ? "No deal" : organisation.deals[deal]?.name || "No name",
+		deal: deal === undefined ? "No deal" : dealName(organisation, deal),
 		account: deal === undefined ? "" : accountName(organisation, deal),
 		amount: seen?.amountBase ?? 0,
 		close: seen ? isoOrNull(seen.close) : null,

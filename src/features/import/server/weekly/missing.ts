@@ -7,7 +7,7 @@ import { DECISIONS, type Decision, weeklyFiles, weeklyMissing } from "@/data/sch
 import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { accountName, ownerName } from "@/platform/names";
+import { accountName, dealName, ownerName, personName } from "@/platform/names";
 import { rebuild } from "./rebuild";
 
 export interface MissingDeal {
@@ -51,7 +51,7 @@ export const listWeekly = query("import.weekly", "importBundle", async (context:
 			name: file.name,
 			day: file.day,
 			rows: file.counts.rows ?? 0,
-			by: organisation.people[organisation.personIndex.get(file.byId) ?? -1]?.name ?? file.byId,
+			by: personName(organisation, file.byId) ?? file.byId,
 		})),
 		missing: rows.flatMap(({ weekly_missing: one, weekly_files: file }): MissingDeal[] => {
 			const deal = organisation.dealIndex.get(one.dealId);
@@ -64,7 +64,7 @@ export const listWeekly = query("import.weekly", "importBundle", async (context:
 				{
 					id: one.dealId,
 					fileId: one.fileId,
-					name: organisation.deals[deal]?.name || "No name",
+					name: dealName(organisation, deal),
 					account: accountName(organisation, deal),
 					owner: ownerName(organisation, history.owner[row] as number),
 					stage: rules.stages[history.stage[row] as number]?.name ?? "taken off the books",
