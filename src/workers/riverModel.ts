@@ -1,4 +1,4 @@
-import type { StepKind } from "../core/bridge/bridge";
+import type { StepKind } from "../core/bridge/steps";
 import { ledgerOf, type RiverColumns, takeDeals } from "../core/river/columns";
 import { type WeekLine, weekLines } from "../core/river/lines";
 import { type Move, type River, type RiverWeek, river, type Week } from "../core/river/river";

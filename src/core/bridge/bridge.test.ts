@@ -2,7 +2,8 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
 import { histories as history, RATES as rates, version } from "../../../tests/kit/histories";
-import { bridge, closingBySteps, STEP_KINDS } from "./bridge";
+import { bridge, closingBySteps } from "./bridge";
+import { STEP_KINDS } from "./steps";
 
 const Q4 = { start: day("2026-10-01"), end: day("2026-12-31") };
 const [A, B] = [day("2026-11-09"), day("2026-11-24")];

@@ -3,16 +3,10 @@ import { lastOn } from "../history/columns";
 import { amountsBase } from "../inspect";
 import { type Day, NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
-import { DealList, type Measure, Touched } from "./parts";
+import { DealList, Touched } from "./parts";
 import { exists, isOpen, membership, ownerIn, type Scope } from "./scope";
-
-export const ENTERING = ["new", "reopened", "handed-in", "rolled-in", "pulled-in"] as const;
-export const LEAVING = ["pushed-out", "moved-earlier", "handed-out", "removed", "won", "lost"] as const;
-export const STEP_KINDS = [...ENTERING, "grew", "shrank", ...LEAVING] as const;
-export type StepKind = (typeof STEP_KINDS)[number];
-
-/** What a deal adds to a step: its amount at B, but for these. A deal that is gone has none there. */
-const MEASURES: Partial<Record<StepKind, Measure>> = { grew: "gain", shrank: "loss", removed: "before" };
+import { type BridgeStep, type Changing, type Entering, type Leaving, type Standing, takesAway } from "./step";
+import { STEPS, type StepKind, stepOf } from "./steps";
 
 export interface Step {
 	readonly kind: StepKind;
@@ -45,8 +39,11 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 	const touched = new Touched();
 	const opening = new DealList(touched, "before");
 	const closing = new DealList(touched, "after");
-	const lists = new Map(STEP_KINDS.map((kind) => [kind, new DealList(touched, MEASURES[kind] ?? "after")]));
-	const [grew, shrank] = [lists.get("grew") as DealList, lists.get("shrank") as DealList];
+	const listed = (steps: readonly BridgeStep<StepKind>[]) => steps.map((step) => ({ ...step, deals: new DealList(touched, step.measure ?? "after") }));
+	const lists = listed(STEPS);
+	const [entering, leaving] = [lists.filter(isWayIn), lists.filter(isWayOut)];
+	const changing = lists.filter(isChange);
+	const stand = standings(company, period, scope);
 
 	const settled = settledDays(company);
 	for (let deal = 0; deal < count; deal++) {
@@ -77,16 +74,15 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 		const place = touched.add(deal, rowA, rowB, before, after);
 		if (inA) opening.put(place);
 		if (inB) closing.put(place);
-		if (!inA) lists.get(enteringBy(company, rowA, period, scope))?.put(place);
-		else if (hereB && after > before) grew.put(place);
-		else if (hereB && after < before) shrank.put(place);
-		if (!inB) lists.get(leavingBy(company, rowB, period, scope))?.put(place);
+		if (!inA) put(entering, stand(rowA), place);
+		else if (hereB) for (const step of changing) if (step.holds(before, after)) step.deals.put(place);
+		if (!inB) put(leaving, stand(rowB), place);
 	}
 
 	const total = (deals: DealList): Total => ({ amount: deals.amount, deals });
 	return {
 		opening: total(opening),
-		steps: [...lists].map(([kind, deals]) => ({ kind, ...total(deals) })),
+		steps: lists.map(({ kind, deals }) => ({ kind, ...total(deals) })),
 		closing: total(closing),
 	};
 }
@@ -116,26 +112,34 @@ function leftUnseen(company: Ledger, rowA: number, rowB: number, period: Period,
 	return close !== NO_DAY && close >= period.start && close <= period.end && ownerIn(scope, company.history.owner[rowB] as number);
 }
 
-function leavingBy(company: Ledger, row: number, period: Period, scope: Scope): StepKind {
-	if (!exists(company, row)) return "removed";
-	const kind = company.rules.stages[company.history.stage[row] as number]?.kind;
-	if (kind === "won" || kind === "lost") return kind;
-	if (!ownerIn(scope, company.history.owner[row] as number)) return "handed-out";
-	const close = company.history.close[row] as number;
-	return close === NO_DAY || close > period.end ? "pushed-out" : "moved-earlier";
+type Listed<S extends BridgeStep> = S & { readonly deals: DealList };
+const isWayIn = (step: Listed<BridgeStep<StepKind>>): step is Listed<Entering<StepKind>> => step.way === "in";
+const isWayOut = (step: Listed<BridgeStep<StepKind>>): step is Listed<Leaving<StepKind>> => step.way === "out";
+const isChange = (step: Listed<BridgeStep<StepKind>>): step is Listed<Changing<StepKind>> => step.way === "up" || step.way === "down";
+
+/** Puts a deal into the one step that holds of how it stands. */
+function put(steps: readonly Listed<Entering | Leaving>[], standing: Standing, place: number): void {
+	for (const step of steps) {
+		if (!step.holds(standing)) continue;
+		step.deals.put(place);
+		return;
+	}
 }
 
-function enteringBy(company: Ledger, row: number, period: Period, scope: Scope): StepKind {
-	if (!exists(company, row)) return "new";
-	if (!isOpen(company, row)) return "reopened";
-	if (!ownerIn(scope, company.history.owner[row] as number)) return "handed-in";
-	const close = company.history.close[row] as number;
-	// Open, ours and within the period would have been in at A; what is left is a close date outside it.
-	return close === NO_DAY || close > period.end ? "pulled-in" : "rolled-in";
+/** How deals stand at a version (row). The answer is one object, written anew each time: read it at once. */
+function standings({ rules, history }: Ledger, period: Period, scope: Scope): (row: number) => Standing {
+	const standing: Standing = { exists: false, kind: undefined, ours: false, close: "none" };
+	return (row) => {
+		standing.kind = row < 0 ? undefined : rules.stages[history.stage[row] as number]?.kind;
+		standing.exists = standing.kind !== undefined;
+		standing.ours = standing.exists && ownerIn(scope, history.owner[row] as number);
+		const close = standing.exists ? (history.close[row] as number) : NO_DAY;
+		standing.close = close === NO_DAY ? "none" : close < period.start ? "before" : close > period.end ? "after" : "within";
+		return standing;
+	};
 }
 
 /** Opening + entering + grew − shrank − leaving: equal to the closing amount, always. */
 export function closingBySteps(b: Bridge): number {
-	const leaving = new Set<StepKind>(["shrank", ...LEAVING]);
-	return b.steps.reduce((total, step) => total + (leaving.has(step.kind) ? -step.amount : step.amount), b.opening.amount);
+	return b.steps.reduce((total, step) => total + (takesAway(stepOf(step.kind)) ? -step.amount : step.amount), b.opening.amount);
 }

@@ -1,5 +1,6 @@
-import type { StepKind } from "../bridge/bridge";
 import type { StepDeal } from "../bridge/parts";
+import { takesAway } from "../bridge/step";
+import { CHANGES, type StepKind, stepOf, WAYS_IN, WAYS_OUT } from "../bridge/steps";
 import type { RiverWeek } from "./river";
 
 /** One thing that happened in a week, in words after its count: "4 pushed out". */
@@ -14,19 +15,9 @@ export interface WeekLine {
 	readonly deals: readonly Pick<StepDeal, "deal" | "amount">[];
 }
 
-const WAYS: readonly [kind: StepKind, words: string, sign: 1 | -1][] = [
-	["pushed-out", "pushed out", -1],
-	["moved-earlier", "moved to an earlier period", -1],
-	["handed-out", "handed out", -1],
-	["removed", "taken off the books", -1],
-	["new", "new", 1],
-	["reopened", "reopened", 1],
-	["handed-in", "handed in", 1],
-	["rolled-in", "rolled in", 1],
-	["pulled-in", "pulled in", 1],
-	["grew", "grown", 1],
-	["shrank", "cut", -1],
-];
+/** Wins and losses are told first, and pushes before what stayed in; then all else in this order. */
+const TOLD_APART: readonly StepKind[] = ["won", "lost", "pushed-out"];
+const OTHERS = [...WAYS_OUT, ...WAYS_IN, ...CHANGES].map((step) => step.kind).filter((kind) => !TOLD_APART.includes(kind));
 
 /** What deals are worth after the week. */
 const afterwards = (deals: readonly StepDeal[]) => deals.map(({ deal, after }) => ({ deal, amount: after }));
@@ -42,17 +33,17 @@ export function weekLines(week: RiverWeek, stages: readonly { readonly name: str
 		const from = typeof move.from === "number" ? `, from ${stages[move.from]?.name ?? ""}` : ", in the week they came";
 		put({ key: `lost ${move.from}`, words: `lost${from}`, amount: move.after, sign: -1, deals: afterwards(move.deals) });
 	}
-	const way = ([kind, words, sign]: (typeof WAYS)[number]) => {
-		const found = step(kind);
-		if (found) put({ key: kind, words, amount: found.amount, sign, deals: [...found.deals] });
+	const way = (kind: StepKind) => {
+		const [found, { words, ...of }] = [step(kind), stepOf(kind)];
+		if (found) put({ key: kind, words: words.week ?? words.told, amount: found.amount, sign: takesAway(of) ? -1 : 1, deals: [...found.deals] });
 	};
-	way(WAYS[0] as (typeof WAYS)[number]);
+	way("pushed-out");
 	put({ key: "later", words: "pushed later, still in", amount: week.later.reduce((sum, deal) => sum + deal.after, 0), sign: 0, deals: afterwards(week.later) });
 	for (const move of week.moves) {
 		if (typeof move.from !== "number" || typeof move.to !== "number" || move.from === move.to) continue;
 		const words = `${move.to > move.from ? "moved on" : "stepped back"} from ${stages[move.from]?.name} to ${stages[move.to]?.name}`;
 		put({ key: `${move.from}>${move.to}`, words, amount: move.after, sign: 0, deals: afterwards(move.deals) });
 	}
-	WAYS.slice(1).forEach(way);
+	OTHERS.forEach(way);
 	return lines;
 }

@@ -2,7 +2,8 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, STAGES, type TestDeal } from "../../../tests/kit/company";
 import { histories, RATES } from "../../../tests/kit/histories";
-import { LEAVING } from "../bridge/bridge";
+import { takesAway } from "../bridge/step";
+import { stepOf } from "../bridge/steps";
 import { trend } from "../bridge/trend";
 import { dayEnds } from "../history/columns";
 import { closedDayOf, pathOf } from "../history/path";
@@ -23,8 +24,7 @@ const columnsOf = (deals: TestDeal[]) => {
 	return { company, all, columns: riverColumns(company, all, FIRST, LAST) };
 };
 const sum = (values: Iterable<number>) => [...values].reduce((a, b) => a + b, 0);
-const stepped = (week: RiverWeek) =>
-	sum(week.steps.map((step) => (step.kind === "shrank" || (LEAVING as readonly string[]).includes(step.kind) ? -step.amount : step.amount)));
+const stepped = (week: RiverWeek) => sum(week.steps.map((step) => (takesAway(stepOf(step.kind)) ? -step.amount : step.amount)));
 
 test("weeks run from Monday to Sunday, and the outer ones are cut to the span", () => {
 	expect(weeks.map(({ start, end }) => [formatDay(start), formatDay(end)])).toEqual([

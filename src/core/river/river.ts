@@ -1,6 +1,7 @@
-import { bridge, ENTERING, LEAVING, type Step, type StepKind } from "../bridge/bridge";
+import { bridge, type Step } from "../bridge/bridge";
 import type { StepDeal } from "../bridge/parts";
 import type { Scope } from "../bridge/scope";
+import { type Entry, type Exit, isEntry, isExit } from "../bridge/steps";
 import type { Ledger } from "../company";
 import { type Day, NO_DAY, weekday } from "../time/day";
 import type { Period } from "../time/period";
@@ -21,9 +22,6 @@ export function weeksOf(first: Day, last: Day): Week[] {
 	}
 	return weeks;
 }
-
-export type Entry = (typeof ENTERING)[number];
-export type Exit = (typeof LEAVING)[number];
 
 /** What went in a week from one place to another: an open stage by index, or the way in or out. */
 export interface Move {
@@ -76,9 +74,6 @@ export function river(ledger: Ledger, weeks: readonly Week[], period: Period, sc
 	});
 	return { start: start ?? { bands: ledger.rules.stages.map(() => 0), open: 0, count: 0 }, weeks: passed };
 }
-
-const isEntry = (kind: StepKind): kind is Entry => (ENTERING as readonly string[]).includes(kind);
-const isExit = (kind: StepKind): kind is Exit => (LEAVING as readonly string[]).includes(kind);
 
 function bandsOf({ rules, history }: Ledger, deals: Iterable<StepDeal>, end: "before" | "after"): number[] {
 	const bands = rules.stages.map(() => 0);

@@ -1,6 +1,7 @@
 import { z } from "zod";
-import { bridge, STEP_KINDS } from "@/core/bridge/bridge";
+import { bridge } from "@/core/bridge/bridge";
 import type { StepDeal } from "@/core/bridge/parts";
+import { STEP_KINDS } from "@/core/bridge/steps";
 import { formatDay } from "@/core/time/day";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";

@@ -1,7 +1,9 @@
-import { type Bridge, bridge, LEAVING, type StepKind } from "@/core/bridge/bridge";
+import { type Bridge, bridge } from "@/core/bridge/bridge";
 import { fieldChanges } from "@/core/bridge/compare";
 import type { DealList, StepDeal } from "@/core/bridge/parts";
 import { exists } from "@/core/bridge/scope";
+import { takesAway } from "@/core/bridge/step";
+import { type StepKind, stepOf } from "@/core/bridge/steps";
 import { NONE } from "@/core/history/columns";
 import { isoOrNull } from "@/core/time/day";
 import { spokenDay, workingDays } from "@/core/time/words";
@@ -82,22 +84,6 @@ export interface ChangesView {
 	readonly broken: readonly BrokenSeal[];
 }
 
-export const STEP_NAMES: Readonly<Record<StepKind, string>> = {
-	new: "New",
-	reopened: "Reopened",
-	"handed-in": "Handed in",
-	"rolled-in": "Rolled in",
-	"pulled-in": "Pulled in",
-	grew: "Grew",
-	shrank: "Shrank",
-	"pushed-out": "Pushed out",
-	"moved-earlier": "Moved earlier",
-	"handed-out": "Handed out",
-	removed: "Removed",
-	won: "Won",
-	lost: "Lost",
-};
-
 /** The bridge of a viewpoint, with each step's deals before and after; null when deals without a date are asked for. */
 export const readChanges = query("changes.bridge", "readChanges", (context: Context, viewpoint: Viewpoint, look: ChangesLook = {}): ChangesView | null => {
 	const { company } = context.organisation;
@@ -112,7 +98,7 @@ export const readChanges = query("changes.bridge", "readChanges", (context: Cont
 	const step = (kind: ChangedStep["kind"], name: string, amount: number, all: DealList): ChangedStep => ({
 		kind,
 		name,
-		leaves: kind !== "opening" && kind !== "closing" && leaves(kind),
+		leaves: kind !== "opening" && kind !== "closing" && takesAway(stepOf(kind)),
 		amount,
 		count: all.length,
 		shown: taken.get(kind)?.shown ?? { amount, count: all.length },
@@ -133,7 +119,7 @@ export const readChanges = query("changes.bridge", "readChanges", (context: Cont
 		closing: result.closing.amount,
 		steps: [
 			step("opening", spokenDay(viewpoint.against.day, viewpoint.seen.day), result.opening.amount, result.opening.deals),
-			...result.steps.map(({ kind, amount, deals }) => step(kind, STEP_NAMES[kind], amount, deals)),
+			...result.steps.map(({ kind, amount, deals }) => step(kind, stepOf(kind).words.name, amount, deals)),
 			step("closing", viewpoint.seen.past ? viewpoint.seen.words : "Today", result.closing.amount, result.closing.deals),
 		],
 		by,
@@ -214,7 +200,7 @@ function slicesOf(context: Context, result: Bridge, by: SliceKey, seen: number) 
 	for (const { kind, deals } of result.steps) {
 		for (const deal of deals) {
 			const { steps } = part(own(deal));
-			steps[kind] = (steps[kind] ?? 0) + (leaves(kind) ? -deal.amount : deal.amount);
+			steps[kind] = (steps[kind] ?? 0) + (takesAway(stepOf(kind)) ? -deal.amount : deal.amount);
 		}
 	}
 	return {
@@ -225,8 +211,6 @@ function slicesOf(context: Context, result: Bridge, by: SliceKey, seen: number) 
 			.sort((a, b) => Math.abs(b.net) - Math.abs(a.net) || (a.part < b.part ? -1 : 1)),
 	};
 }
-
-const leaves = (kind: string) => kind === "shrank" || (LEAVING as readonly string[]).includes(kind);
 
 function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
 	const { organisation } = context;
