@@ -50,5 +50,6 @@ export const row = (id: string, given: Partial<DealRow> = {}): DealRow => ({
 	products: [],
 	families: [],
 	tags: [],
+	figures: {},
 	...given,
 });

@@ -3,9 +3,9 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { needsOf } from "@/core/deal/needs";
 import { bandOf, bandWords } from "@/features/accounts/server/readAccounts";
+import { COLUMNS, STANDARD_COLUMNS } from "@/features/deals/columns";
+import { choicesOf, FILTERS, filterField, filterWords, meets, readFilter, writeFilter } from "@/features/deals/filters";
 import type { DealRow } from "@/features/deals/server/readDeals";
-import { COLUMNS, STANDARD_COLUMNS } from "@/features/deals/table/columns";
-import { choicesOf, FILTER_FIELDS, filterField, filterWords, meets, readFilter, writeFilter } from "@/features/deals/table/filters";
 import { GROUPINGS, groupDeals, totals } from "@/features/deals/table/groups";
 import { packDeals, unpackDeals } from "@/features/deals/table/pack";
 import { readSort, sortDeals, writeSort } from "@/features/deals/table/sorts";
@@ -110,7 +110,7 @@ describe("filtering deals", () => {
 		expect(words("probability.from.40")).toBe("chance from 40%");
 		expect(words("stage.in.Terms|Proposal")).toBe("stage Terms or Proposal");
 		expect(words("text.has.v. 2.1")).toBe("“v. 2.1” in notes or activities");
-		for (const { field, ops, unit } of FILTER_FIELDS) {
+		for (const { field, ops, unit } of FILTERS) {
 			for (const op of ops) {
 				const text = `${field}.${op}.${unit === "day" ? "2026-12-01" : unit === "choice" || unit === "text" ? "a.b" : "7"}`;
 				expect(writeFilter(readFilter(text) as never)).toBe(text);

@@ -64,7 +64,10 @@ export interface FlagWords {
 	readonly remedy: string;
 }
 
-/** What a rule says when it fires. Its words are made when they are read: of most deals only the severity is. */
+/**
+ * What a rule says when it fires. Its words are made when they are read: of most deals only the severity is. They close
+ * over figures and days, never over the company or the subject, since a flag outlives the company it was found in.
+ */
 export interface Fired {
 	readonly severity: Severity;
 	readonly words: () => FlagWords;

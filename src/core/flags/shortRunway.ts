@@ -42,11 +42,12 @@ export const shortRunway: Rule = {
 		const runway = runwayOf(subject);
 		if (!runway || runway.left >= runway.needed) return null;
 		const needed = Math.round(runway.needed * 10) / 10;
+		const { close, stage } = subject;
 		const how = runway.measured ? `measured on ${plural(runway.sample, "won deal")}` : "as configured";
 		return fired(2, () => ({
-			evidence: { left: runway.left, needed: runway.needed, measured: runway.measured, sample: runway.sample, closeDate: formatDay(subject.close) },
+			evidence: { left: runway.left, needed: runway.needed, measured: runway.measured, sample: runway.sample, closeDate: formatDay(close) },
 			label: "Short runway",
-			reason: `${workingDays(runway.left)} to the close date on ${shortDay(subject.close)}, and from ${subject.stage.name} it usually takes ${needed} more (${how})`,
+			reason: `${workingDays(runway.left)} to the close date on ${shortDay(close)}, and from ${stage.name} it usually takes ${needed} more (${how})`,
 			clears: "a later close date or a step to a later stage",
 			remedy: "Move the close date or shorten the path to it",
 		}));

@@ -16,7 +16,8 @@ export const steppedBack: Rule<"days"> = {
 		if (day === NO_DAY || day <= seen - days) return null;
 		const into = path.visits.findLast((visit) => visit.from === day);
 		const from = path.visits.findLast((visit) => visit.to === day);
-		const name = (visit: typeof into) => (visit ? (company.rules.stages[visit.stage]?.name ?? "") : "");
+		const { stages } = company.rules;
+		const name = (visit: typeof into) => (visit ? (stages[visit.stage]?.name ?? "") : "");
 		return fired(1, () => ({
 			evidence: { on: formatDay(day), from: name(from), to: name(into), days },
 			label: "Stepped back",

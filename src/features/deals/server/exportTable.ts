@@ -4,10 +4,10 @@ import { tableCsv, tableXlsx } from "@/formats/table";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { columnOf } from "../table/columns";
+import { columnOf } from "../columns";
 import { readDeals } from "./readDeals";
 
-export const tableSchema = z.object({
+const tableSchema = z.object({
 	form: z.enum(["csv", "xlsx"]),
 	columns: z.array(z.string().max(40)).min(1).max(60),
 	/** the deals shown, in their order */
@@ -26,26 +26,10 @@ export const exportTable = query("deals.table", "readDeals", async (context: Con
 	const wish = tableSchema.parse(input);
 	const view = readDeals(context, viewpoint);
 	const rows = new Map(view.rows.map((row) => [row.id, row]));
-	const keys = wish.columns.flatMap((key) =>
-		key === "name" ? ["name", "account"] : key === "stage" ? ["stage", "stageAge"] : key === "evidence" ? ["strength", "expected"] : [key],
-	);
-	const columns = [...new Set(keys)].flatMap((key) => columnOf(key === "expected" ? "evidence" : key) ?? []);
+	const keys = wish.columns.flatMap((key) => columnOf(key)?.file?.columns ?? [key]);
+	const columns = [...new Set(keys)].flatMap((key) => columnOf(key) ?? []);
 	const units = 10 ** (exponentOf(view.currency) ?? 2);
-	const heads = columns.map((column) => ({
-		words:
-			column.key === "stage"
-				? "Stage"
-				: column.key === "close"
-					? "Close date"
-					: column.key === "attention"
-						? "Attention"
-						: column.key === "evidence"
-							? "Strength less expected"
-							: column.kind === "amount"
-								? `${column.words} ${view.currency}`
-								: column.words,
-		kind: column.kind,
-	}));
+	const heads = columns.map(({ words, kind, file }) => ({ words: file?.words ?? (kind === "amount" ? `${words} ${view.currency}` : words), kind }));
 	const cells = wish.ids.flatMap((id) => {
 		const row = rows.get(id);
 		if (!row) return [];

@@ -14,6 +14,8 @@ import { accountName } from "@/platform/names";
 import { reaches } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
+import { FIGURES } from "../columns";
+import type { Cell } from "../columns/column";
 
 /** One line of the list of deals. Amounts in base minor units, days ISO. */
 export interface DealRow {
@@ -73,6 +75,8 @@ export interface DealRow {
 	readonly products: readonly string[];
 	readonly families: readonly string[];
 	readonly tags: readonly string[];
+	/** figures of columns of their own, by the column's key */
+	readonly figures: Readonly<Record<string, Cell>>;
 }
 
 export interface DealsView {
@@ -182,6 +186,7 @@ function rowOf(organisation: OrganisationState, seen: DealSeen, earlier: DealSee
 		products: name?.products ?? [],
 		families: name?.families ?? [],
 		tags: name?.tags ?? [],
+		figures: Object.fromEntries(FIGURES.map(({ key, figure }) => [key, figure({ seen, organisation, viewpoint })])),
 	};
 }
 

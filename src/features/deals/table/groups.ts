@@ -1,14 +1,14 @@
+import { account } from "../columns/account";
+import { category } from "../columns/category";
+import type { Grouping } from "../columns/column";
+import { owner } from "../columns/owner";
+import { products } from "../columns/products";
+import { stage } from "../columns/stage";
+import { territory } from "../columns/territory";
 import type { DealRow } from "../server/readDeals";
 
-export const GROUPINGS = [
-	{ key: "owner", words: "rep", of: (row: DealRow): string => row.owner },
-	{ key: "stage", words: "stage", of: (row: DealRow): string => row.stage },
-	{ key: "account", words: "account", of: (row: DealRow): string => row.account },
-	{ key: "product", words: "product", of: (row: DealRow): string => row.products[0] ?? "No product" },
-	{ key: "territory", words: "territory", of: (row: DealRow): string => row.territory ?? "No territory" },
-	{ key: "category", words: "category", of: (row: DealRow): string => row.category?.replaceAll("_", " ") ?? "No category" },
-] as const;
-export type GroupingKey = (typeof GROUPINGS)[number]["key"];
+/** What deals can be grouped by: columns that say how. A new one is one line here. */
+export const GROUPINGS: readonly Grouping[] = [owner, stage, account, products, territory, category].flatMap((column) => column.grouping ?? []);
 
 export interface Group {
 	readonly name: string;
@@ -18,9 +18,9 @@ export interface Group {
 	readonly weighted: number;
 }
 
-/** Deals in groups, in the order in which they come; each deal is in one group, so that subtotals add up. Stages in their own order, the rest by amount. */
-export function groupDeals(rows: readonly DealRow[], key: GroupingKey): Group[] {
-	const grouping = GROUPINGS.find((g) => g.key === key);
+/** Deals in groups, in the order in which they come; each deal is in one group, so that subtotals add up. Groups by their rank, where they have one, then by amount. */
+export function groupDeals(rows: readonly DealRow[], key: string): Group[] {
+	const grouping = GROUPINGS.find((one) => one.key === key);
 	const groups = new Map<string, DealRow[]>();
 	for (const row of rows) {
 		const name = grouping?.of(row) ?? "";
@@ -29,10 +29,11 @@ export function groupDeals(rows: readonly DealRow[], key: GroupingKey): Group[] 
 		else groups.set(name, [row]);
 	}
 	const made = [...groups].map(([name, list]): Group => ({ name, rows: list, ...totals(list) }));
-	const rank = (group: Group) => group.rows[0]?.rank ?? 0;
-	return made.sort((a, b) => (key === "stage" ? rank(a) - rank(b) : 0) || b.amount - a.amount || (a.name < b.name ? -1 : 1));
+	const rank = ({ rows: [first] }: Group) => (first && grouping?.rank?.(first)) ?? 0;
+	return made.sort((a, b) => rank(a) - rank(b) || b.amount - a.amount || (a.name < b.name ? -1 : 1));
 }
 
+/** Sums of some deals, base minor units. */
 export function totals(rows: readonly DealRow[]): { amount: number; weighted: number } {
 	return rows.reduce((sum, row) => ({ amount: sum.amount + row.amount, weighted: sum.weighted + row.weighted }), { amount: 0, weighted: 0 });
 }

@@ -1,5 +1,5 @@
+import { columnOf } from "../columns";
 import type { DealRow } from "../server/readDeals";
-import { columnOf } from "./columns";
 
 /** A column to sort by, and which way. */
 export interface Sort {
@@ -23,8 +23,7 @@ export function sortDeals(rows: readonly DealRow[], sorts: readonly Sort[]): Dea
 	const by = sorts.flatMap(({ key, down }) => {
 		const found = columnOf(key);
 		if (!found) return [];
-		const value = key === "stage" ? (row: DealRow) => row.rank * 10_000 + row.stageAge : found.value;
-		return [{ value, way: down ? -1 : 1 }];
+		return [{ value: found.sort ?? found.value, way: down ? -1 : 1 }];
 	});
 	return [...rows].sort((a, b) => {
 		for (const { value, way } of by) {

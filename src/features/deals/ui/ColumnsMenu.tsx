@@ -1,6 +1,6 @@
 "use client";
 import { Dropdown, Form } from "react-bootstrap";
-import { COLUMNS, columnOf, STANDARD_COLUMNS } from "../table/columns";
+import { COLUMNS, columnOf, STANDARD_COLUMNS } from "../columns";
 
 /** Which columns are shown, and in which order. The deal itself always is. */
 export function ColumnsMenu({ shown, set }: { shown: readonly string[]; set: (columns: string[] | null) => void }) {

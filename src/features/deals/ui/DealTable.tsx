@@ -6,11 +6,12 @@ import { flushSync } from "react-dom";
 import { currencySign, dayNumber, shortMoney } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import type { TrailSpan } from "@/ui/parts/Trail";
+import { COLUMNS, columnOf } from "../columns";
+import type { CellSetting } from "../columns/column";
 import type { DealRow } from "../server/readDeals";
-import { columnOf } from "../table/columns";
 import type { Group } from "../table/groups";
 import type { Sort } from "../table/sorts";
-import { type CellSetting, DealCell, STANDARD_WIDTH, WIDTHS } from "./cells";
+import { DealCell } from "./DealCell";
 
 interface Props {
 	readonly rows: readonly DealRow[];
@@ -40,9 +41,10 @@ const GROUP = 34;
 const FOOT = 70;
 const NARROW = "(max-width: 800px)";
 /** what is left beside an open sheet */
-const BESIDE_SHEET = ["attention", "name", "stage", "amount", "close", "flags"];
-/** columns that can be no narrower; with more than fit, the table scrolls to the side */
-const WIDTH_OF: Readonly<Record<string, number>> = { name: 150, flags: 150, nextStep: 130, products: 120, account: 130 };
+const BESIDE_SHEET = COLUMNS.filter((column) => column.beside).map((column) => column.key);
+const USUAL_WIDTH = "4.9rem";
+/** pixels that a column can be no narrower; with more than fit, the table scrolls to the side */
+const USUAL_LEAST = 92;
 
 /** Trails share a span around the period, or around the seen day where the period is open-ended. */
 function spanOf(frame: FrameView["sentence"]): TrailSpan {
@@ -128,8 +130,8 @@ export function DealTable(props: Props) {
 		[currency, span, frame.seen.day, most, onOpen, onEdit],
 	);
 	const all = rows.length > 0 && rows.every((row) => selected.has(row.id));
-	const grid = useMemo(() => ({ gridTemplateColumns: `1rem ${columns.map((key) => WIDTHS[key] ?? STANDARD_WIDTH).join(" ")}` }), [columns]);
-	const least = columns.reduce((sum, key) => sum + (WIDTH_OF[key] ?? 92) + 12, 60);
+	const grid = useMemo(() => ({ gridTemplateColumns: `1rem ${columns.map((key) => columnOf(key)?.width ?? USUAL_WIDTH).join(" ")}` }), [columns]);
+	const least = columns.reduce((sum, key) => sum + (columnOf(key)?.least ?? USUAL_LEAST) + 12, 60);
 
 	return (
 		<div className="deal-scroll" ref={scroller} style={narrow || top === null ? undefined : { maxHeight: `calc(100dvh - ${top + FOOT}px)` }}>

@@ -11,11 +11,11 @@ import { money, shortMoney } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import { useNotice } from "@/ui/Notices";
 import { Fetching, NotFetched, usePacked } from "@/ui/usePacked";
+import { meets } from "../filters";
 import type { EditChoices } from "../server/editChoices";
 import type { DealRow, DealsView } from "../server/readDeals";
 import type { SavedView } from "../server/views";
-import { meets } from "../table/filters";
-import { GROUPINGS, type GroupingKey, groupDeals, totals } from "../table/groups";
+import { GROUPINGS, groupDeals, totals } from "../table/groups";
 import { unpackDeals } from "../table/pack";
 import { sortDeals } from "../table/sorts";
 import { AlsoOpen } from "./AlsoOpen";
@@ -297,7 +297,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 	);
 }
 
-function GroupMenu({ group, set }: { group: GroupingKey | null; set: (group: GroupingKey | null) => void }) {
+function GroupMenu({ group, set }: { group: string | null; set: (group: string | null) => void }) {
 	return (
 		<Dropdown>
 			<Dropdown.Toggle size="sm" variant="outline-primary">

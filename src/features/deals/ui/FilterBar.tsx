@@ -2,8 +2,8 @@
 import { useState } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
 import { currencySign } from "@/ui/format";
+import { choicesOf, FILTERS, type Filter, type FilterField, filterWords } from "../filters";
 import type { DealRow } from "../server/readDeals";
-import { choicesOf, FILTER_FIELDS, type Filter, type FilterField, filterWords } from "../table/filters";
 
 interface Props {
 	readonly rows: readonly DealRow[];
@@ -57,7 +57,7 @@ export function FilterMenu({ rows, filters, currency, set }: Props) {
 						onBack={() => setField(null)}
 					/>
 				) : (
-					FILTER_FIELDS.map((found) => (
+					FILTERS.map((found) => (
 						<Dropdown.Item as="button" type="button" key={found.field} onClick={() => setField(found)}>
 							{found.words}
 						</Dropdown.Item>

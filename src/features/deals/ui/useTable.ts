@@ -3,8 +3,8 @@ import { type UseQueryResult, useQueries } from "@tanstack/react-query";
 import { parseAsArrayOf, parseAsString, parseAsStringLiteral, useQueryStates } from "nuqs";
 import { useCallback, useMemo } from "react";
 import { useRun } from "@/ui/run";
-import { STANDARD_COLUMNS } from "../table/columns";
-import { type Filter, readFilter, writeFilter } from "../table/filters";
+import { STANDARD_COLUMNS } from "../columns";
+import { type Filter, readFilter, writeFilter } from "../filters";
 import { GROUPINGS } from "../table/groups";
 import { readSort, type Sort, writeSort } from "../table/sorts";
 
@@ -18,7 +18,7 @@ const PARSERS = {
 	f: list.withDefault([]),
 	sort: parseAsArrayOf(parseAsString).withDefault([]),
 	cols: parseAsArrayOf(parseAsString).withDefault([...STANDARD_COLUMNS]),
-	group: parseAsStringLiteral(GROUPINGS.map((g) => g.key)),
+	group: parseAsStringLiteral(GROUPINGS.map((grouping) => grouping.key)),
 	text: parseAsString.withDefault(""),
 	/** the saved view this started from */
 	view: parseAsString,

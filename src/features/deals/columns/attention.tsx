@@ -1,0 +1,19 @@
+import type { Light } from "@/core/attention/attention";
+import { Lamp } from "@/ui/parts/Lamp";
+import { column } from "./column";
+
+export const attention = column({
+	key: "attention",
+	words: "Need",
+	kind: "count",
+	value: (row) => row.score,
+	width: "2.7rem",
+	beside: true,
+	file: { words: "Attention" },
+	cell: (row) => (
+		<span className="c-lamp" title={`Attention ${row.score} of 100: ${row.level}`}>
+			<Lamp level={row.level as Light} />
+			<span className="tiny second">{row.score}</span>
+		</span>
+	),
+});

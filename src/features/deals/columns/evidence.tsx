@@ -1,0 +1,20 @@
+import { Evidence } from "@/ui/parts/Bars";
+import { column } from "./column";
+
+export const evidence = column({
+	key: "evidence",
+	words: "Evidence",
+	kind: "count",
+	order: "ascending",
+	value: (row) => row.strength - row.expected,
+	width: "6rem",
+	file: { words: "Strength less expected", columns: ["strength", "evidence"] },
+	cell: (row) => (
+		<>
+			<Evidence strength={row.strength} coverage={row.coverage} expected={row.expected} width={74} />
+			<span className="tiny second">
+				{row.strength} of {row.expected} expected
+			</span>
+		</>
+	),
+});

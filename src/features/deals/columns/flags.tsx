@@ -1,0 +1,28 @@
+import { FlagChip } from "@/ui/parts/FlagChip";
+import { column } from "./column";
+
+export const flags = column({
+	key: "flags",
+	words: "Flags",
+	kind: "text",
+	value: (row) => row.flags.map((flag) => flag.label).join(", "),
+	width: "minmax(9rem, 1.7fr)",
+	least: 150,
+	beside: true,
+	cell: (row, { most }) => {
+		const rest = row.flags.slice(most).map((flag) => flag.label);
+		return (
+			<span className="c-flag-list">
+				{row.flags.slice(0, most).map((flag) => (
+					<FlagChip key={flag.code} {...flag} fresh={row.newlyLit.includes(flag.code)} />
+				))}
+				{rest.length > 0 && (
+					<span className="chip chip-more" title={rest.join(", ")}>
+						+{rest.length}
+						<span className="visually-hidden"> more flags: {rest.join(", ")}</span>
+					</span>
+				)}
+			</span>
+		);
+	},
+});

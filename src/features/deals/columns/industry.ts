@@ -1,0 +1,3 @@
+import { column } from "./column";
+
+export const industry = column({ key: "industry", words: "Industry", kind: "text", value: (row) => row.industry, width: "6.6rem" });

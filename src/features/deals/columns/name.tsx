@@ -1,0 +1,22 @@
+import { column } from "./column";
+
+export const name = column({
+	key: "name",
+	words: "Deal",
+	kind: "text",
+	value: (row) => row.name,
+	width: "minmax(9rem, 1.35fr)",
+	least: 150,
+	beside: true,
+	file: { columns: ["name", "account"] },
+	cell: (row, { onOpen }) => (
+		<>
+			<button type="button" className="plain-button deal-name" title={row.name} onClick={() => onOpen(row.id)}>
+				{row.name}
+			</button>
+			<span className="deal-account" title={row.account}>
+				{row.account}
+			</span>
+		</>
+	),
+});

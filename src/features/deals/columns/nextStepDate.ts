@@ -1,0 +1,3 @@
+import { column } from "./column";
+
+export const nextStepDate = column({ key: "nextStepDate", words: "Next step’s day", kind: "day", value: (row) => row.nextStepDate, width: "5.6rem" });

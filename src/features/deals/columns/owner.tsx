@@ -1,0 +1,19 @@
+import { column } from "./column";
+import { Edit } from "./Edit";
+
+export const owner = column({
+	key: "owner",
+	words: "Rep",
+	kind: "text",
+	value: (row) => row.owner,
+	width: "4.6rem",
+	grouping: { key: "owner", words: "rep", of: (row) => row.owner },
+	cell: (row, setting) => (
+		<Edit row={row} field="ownerId" setting={setting}>
+			<span title={row.ownerActive ? row.owner : `${row.owner} no longer works here`}>
+				{row.owner.split(" ")[0]}
+				{!row.ownerActive && <span className="tiny second d-block">{row.ownerId ? "has left" : ""}</span>}
+			</span>
+		</Edit>
+	),
+});

@@ -1,0 +1,3 @@
+import { column } from "./column";
+
+export const strength = column({ key: "strength", words: "Strength", kind: "count", order: "ascending", value: (row) => row.strength });

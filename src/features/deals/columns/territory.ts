@@ -1,0 +1,10 @@
+import { column } from "./column";
+
+export const territory = column({
+	key: "territory",
+	words: "Territory",
+	kind: "text",
+	value: (row) => row.territory,
+	width: "6.2rem",
+	grouping: { key: "territory", words: "territory", of: (row) => row.territory ?? "No territory" },
+});

@@ -1,0 +1,3 @@
+import { figure } from "./filter";
+
+export const amount = figure({ field: "amount", words: "amount", unit: "amount", number: (row) => (row.amountBlank ? null : row.amount) });

@@ -1,0 +1,3 @@
+import { choice } from "./filter";
+
+export const category = choice("category", "category", (row) => [row.category?.replaceAll("_", " ") ?? null]);

@@ -1,0 +1,3 @@
+import { dayField } from "./filter";
+
+export const close = dayField("close", "close date", (row) => row.close);

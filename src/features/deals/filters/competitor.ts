@@ -1,0 +1,3 @@
+import { choice } from "./filter";
+
+export const competitor = choice("competitor", "competitor", (row) => [row.competitor]);

@@ -1,0 +1,3 @@
+import { choice } from "./filter";
+
+export const family = choice("family", "product family", (row) => row.families);

@@ -1,0 +1,3 @@
+import { choice } from "./filter";
+
+export const industry = choice("industry", "industry", (row) => [row.industry]);

@@ -1,0 +1,3 @@
+import { choice } from "./filter";
+
+export const owner = choice("owner", "rep", (row) => [row.owner]);

@@ -1,0 +1,3 @@
+import { choice } from "./filter";
+
+export const product = choice("product", "product", (row) => row.products);

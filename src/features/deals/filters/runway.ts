@@ -1,0 +1,13 @@
+import { plural } from "@/core/time/words";
+import { counted } from "./filter";
+
+/** Working days to the close date; one that has passed isn't within any. */
+export const runway = counted({
+	field: "runway",
+	words: "closing",
+	ops: ["within", "over"],
+	unit: "working days",
+	meets: ({ runway: left }, { op, value }) => left !== null && (op === "within" ? left >= 0 && left <= Number(value) : left > Number(value)),
+	says: ({ op, value }) =>
+		op === "within" ? `closing in the next ${plural(Number(value), "working day")}` : `closing later than in ${plural(Number(value), "working day")}`,
+});

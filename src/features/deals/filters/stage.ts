@@ -1,0 +1,3 @@
+import { choice } from "./filter";
+
+export const stage = choice("stage", "stage", (row) => [row.stage]);

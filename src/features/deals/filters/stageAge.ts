@@ -1,0 +1,3 @@
+import { figure } from "./filter";
+
+export const stageAge = figure({ field: "stageAge", words: "time in stage", unit: "working days", number: (row) => row.stageAge });

@@ -1,0 +1,3 @@
+import { choice } from "./filter";
+
+export const tag = choice("tag", "tag", (row) => row.tags);

@@ -1,0 +1,3 @@
+import { choice } from "./filter";
+
+export const territory = choice("territory", "territory", (row) => [row.territory]);
