@@ -1,14 +1,15 @@
 import { type Attention, attentionOf } from "./attention/attention";
 import type { Company, Ledger } from "./company";
 import { type Contact, contactOf } from "./contact/contact";
-import { flagsOf } from "./flags/list";
-import { type Flag, type Norms, valuesOf } from "./flags/rule";
+import { flagsAgain, flagsOf } from "./flags/list";
+import { type Flag, type NormName, type Norms, type Subject, valuesOf } from "./flags/rule";
 import type { FlagSettings } from "./flags/settings";
 import { staleAnswers } from "./flags/staleAnswers";
 import { asOf, dayEnds, type History, NONE } from "./history/columns";
 import { type Path, pathOf } from "./history/path";
 import type { StageKind } from "./history/stage";
 import { usualTimes } from "./history/usual";
+import { keeperBy } from "./keep";
 import { questionsOn } from "./qualification/edition";
 import { type Qualification, scoreOf } from "./qualification/score";
 import { percentile } from "./statistics/percentile";
@@ -83,6 +84,58 @@ export function normsOn(company: Company, seen: Day): Norms {
 	};
 }
 
+/** The norms of a day again, after some deals changed: a norm that comes out the same is the same object. */
+export function normsAgain(company: Company, before: Norms): Norms {
+	const now = normsOn(company, before.day);
+	const same = JSON.stringify(now.usual) === JSON.stringify(before.usual);
+	return same ? { ...now, usual: before.usual } : now;
+}
+
+/** What was said of deals on a day, and the norms it was said by; and where their rows began then. */
+export interface Inspected {
+	readonly norms: Norms;
+	readonly deals: readonly (DealSeen | null)[];
+	readonly offsets: Int32Array;
+}
+
+/**
+ * All deals on a day again, after some changed: those are inspected anew; of the others only what norms that have changed
+ * make of them. The same as inspecting all of them anew.
+ */
+export function inspectAgain(company: Company, before: Inspected, changed: ReadonlySet<number>): Inspected {
+	const norms = normsAgain(company, before.norms);
+	const names = (["usual", "medianAmount", "bigAmount"] as const).filter((name) => norms[name] !== before.norms[name]);
+	const differ = new Set<NormName>(names);
+	const { offsets } = company.history;
+	const deals = company.deals.map((_, deal) => {
+		const seen = before.deals[deal];
+		if (seen === undefined || changed.has(deal)) return inspect(company, deal, norms);
+		if (seen === null) return null;
+		const row = seen.row + (offsets[deal] as number) - (before.offsets[deal] as number);
+		const flags = differ.size && seen.status === "open" ? flagsAgain(subjectOf(company, norms, { ...seen, row }), seen.flags, differ) : seen.flags;
+		if (flags === seen.flags && !differ.has("medianAmount")) return row === seen.row ? seen : { ...seen, row };
+		const attention = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar);
+		return { ...seen, row, flags, attention };
+	});
+	return { norms, deals, offsets };
+}
+
+/** What rules look at, of a deal that was seen before. */
+function subjectOf(company: Company, norms: Norms, seen: DealSeen): Subject {
+	const { history, rules } = company;
+	const { row } = seen;
+	return {
+		...seen,
+		company,
+		norms,
+		category: history.category[row] as number,
+		seen: norms.day,
+		stage: rules.stages[seen.stageIndex] as Subject["stage"],
+		amountBlank: Number.isNaN(history.amount[row] as number),
+		nextStepDay: history.nextStepDay[row] as number,
+	};
+}
+
 /** A deal seen on the day of the norms, or null when it wasn't there. Flags and attention only while it is open. */
 export function inspect(company: Company, deal: number, norms: Norms): DealSeen | null {
 	const { history, rules } = company;
@@ -154,13 +207,6 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 }
 
 const NO_FLAGS: readonly Flag[] = [];
-const staleness = new WeakMap<FlagSettings, Map<string | null, number>>();
 
-/** Working days after which an answer is old in a stage. */
-function staleAfterIn(set: FlagSettings, stage: string | null): number {
-	const stages = staleness.get(set) ?? new Map<string | null, number>();
-	staleness.set(set, stages);
-	const days = stages.get(stage) ?? valuesOf(staleAnswers, set, stage).days ?? 30;
-	stages.set(stage, days);
-	return days;
-}
+/** Working days after which an answer is old in a stage (null: in none). */
+const staleAfterIn = keeperBy((set: FlagSettings, stage: string | null): number => valuesOf(staleAnswers, set, stage).days ?? 30);

@@ -1,12 +1,9 @@
 import type { Day } from "@/core/time/day";
 import { ALWAYS } from "@/core/time/period";
 import type { OrganisationState } from "@/data/organisation/state";
+import { cached } from "./cached";
 
-const known = new WeakMap<OrganisationState["company"], Day>();
-
-/** The first day of which anything is known; kept with the company, since it looks at every version. */
-export function firstKnown({ company }: Pick<OrganisationState, "company">): Day {
-	const found = known.get(company) ?? company.history.day.reduce((least, day) => Math.min(least, day), ALWAYS.end);
-	known.set(company, found);
-	return found;
+/** The first day of which anything is known; kept with the history, since it looks at every version. */
+export function firstKnown({ company: { history } }: Pick<OrganisationState, "company">): Day {
+	return cached(history, "first known", "", () => history.day.reduce((first, day) => Math.min(first, day), ALWAYS.end));
 }

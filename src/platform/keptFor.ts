@@ -1,24 +1,13 @@
-import type { Company } from "@/core/company";
+import { cached } from "./cached";
 import type { Context } from "./context";
 import type { Viewpoint } from "./viewpoint";
 
-const answers = new WeakMap<Company, Map<string, unknown>>();
-const MOST = 24;
-
-/**
- * What a use case answers to a viewpoint, kept with the company it was made of, so that it never outlives a write.
- * Two people who see the same deals share it: the key holds whose deals they are, not who asks.
- */
-export function keptFor<T>(context: Context, viewpoint: Viewpoint, what: string, make: () => T): T {
-	const { company } = context.organisation;
-	const known = answers.get(company) ?? new Map<string, unknown>();
-	answers.set(company, known);
-	const { whose, due, seen, against } = viewpoint;
+/** Names what a viewpoint sees: whose deals, due when, seen when, against when; the same for all who see the same. */
+export function viewpointKey({ whose, due, seen, against }: Viewpoint): string {
 	const scope = whose.scope && [...whose.scope].sort((a, b) => a - b).join(",");
-	const key = [what, scope, due.key, due.period?.start, due.period?.end, seen.day, seen.words, against.day].join(" ");
-	if (known.has(key)) return known.get(key) as T;
-	const made = make();
-	if (known.size >= MOST) known.delete(known.keys().next().value as string);
-	known.set(key, made);
-	return made;
+	return [scope, due.key, due.period?.start, due.period?.end, seen.day, seen.words, against.day].join(" ");
 }
+
+/** What a query answers to a viewpoint, kept with the company it was made of; two people who see the same deals share it. */
+export const keptFor = <T>({ organisation }: Context, viewpoint: Viewpoint, what: string, make: () => T): T =>
+	cached(organisation.company, "answers", `${what} ${viewpointKey(viewpoint)}`, make);

@@ -1,26 +1,42 @@
 import type { Company } from "@/core/company";
-import type { Norms } from "@/core/flags/rule";
-import { type DealSeen, inspect, normsOn } from "@/core/inspect";
+import { type Inspected, inspect, inspectAgain, normsOn } from "@/core/inspect";
 import type { Day } from "@/core/time/day";
+import { whenPatched } from "@/data/organisation/follow";
+import { cached, cachedOf } from "./cached";
 
 /** All deals of the organisation seen on a day, by index; null for those that weren't there. */
-export interface Survey {
-	readonly norms: Norms;
-	readonly deals: readonly (DealSeen | null)[];
-}
+export type Survey = Inspected;
 
-const kept = new WeakMap<Company, Map<Day, Survey>>();
+const KIND = "survey";
 const DAYS_KEPT = 8;
 
-/** A survey is kept with the company it was made of, so that it never outlives a write. */
+/** A survey of a company before, and the deals that changed since it was made. */
+interface Stale {
+	readonly survey: Survey;
+	readonly changed: ReadonlySet<number>;
+}
+const stale = new WeakMap<Company, ReadonlyMap<string, Stale>>();
+
+whenPatched((from, to, changed) => {
+	const carried = new Map<string, Stale>();
+	for (const [day, survey] of cachedOf<Survey>(from, KIND)) carried.set(day, { survey, changed });
+	for (const [day, old] of stale.get(from) ?? []) {
+		if (carried.size < DAYS_KEPT && !carried.has(day)) carried.set(day, { survey: old.survey, changed: new Set([...old.changed, ...changed]) });
+	}
+	stale.set(to, carried);
+});
+
+/** The survey of a day: kept with the company it was made of, and after a write made from the one before it. */
 export function surveyOn(company: Company, day: Day): Survey {
-	const days = kept.get(company) ?? new Map<Day, Survey>();
-	kept.set(company, days);
-	const known = days.get(day);
-	if (known) return known;
+	return cached(company, KIND, String(day), () => surveyAgain(company, day) ?? surveyAnew(company, day), DAYS_KEPT);
+}
+
+function surveyAgain(company: Company, day: Day): Survey | null {
+	const before = stale.get(company)?.get(String(day));
+	return before ? inspectAgain(company, before.survey, before.changed) : null;
+}
+
+function surveyAnew(company: Company, day: Day): Survey {
 	const norms = normsOn(company, day);
-	const survey = { norms, deals: company.deals.map((_, deal) => inspect(company, deal, norms)) };
-	if (days.size >= DAYS_KEPT) days.delete(days.keys().next().value as Day);
-	days.set(day, survey);
-	return survey;
+	return { norms, deals: company.deals.map((_, deal) => inspect(company, deal, norms)), offsets: company.history.offsets };
 }

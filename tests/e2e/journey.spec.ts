@@ -51,6 +51,7 @@ test("from the list of lit deals to a corrective task that a rep has done", asyn
 		await dialog.getByRole("button", { name: "Give 2 tasks" }).click();
 		await expect(page.getByText("2 tasks given, due 27 Nov.")).toBeVisible();
 		await page.getByRole("button", { name: "Sign out" }).click();
+		await page.waitForURL(/sign-in/);
 	});
 	await test.step("the rep sees it on the desk and does it with a note", async () => {
 		await signIn(page, "ines", "/", { fresh: true });
@@ -62,6 +63,7 @@ test("from the list of lit deals to a corrective task that a rep has done", asyn
 		await expect(page.getByText("Task done.", { exact: true })).toBeVisible();
 		await expect(page.getByText("“Lea signs up to half a million”")).toBeVisible();
 		await page.getByRole("button", { name: "Sign out" }).click();
+		await page.waitForURL(/sign-in/);
 	});
 	await test.step("the manager sees it done", async () => {
 		await signIn(page, "ruth", "/tasks?state=done");

@@ -83,10 +83,10 @@ test("many changes that can't be made all at once say so before anything is writ
 	await page.keyboard.press("e");
 	const dialog = page.getByRole("dialog");
 	await expect(dialog.getByText("Change 42 deals")).toBeVisible();
-	await dialog.getByLabel("What to change").selectOption("amount");
+	await dialog.getByLabel("What to change").selectOption("Amount");
 	await expect(dialog.getByText("These deals have amounts in several currencies")).toBeVisible();
 	await expect(dialog.getByRole("button", { name: "Show what changes" })).toBeDisabled();
-	await dialog.getByLabel("What to change").selectOption("close");
+	await dialog.getByLabel("What to change").selectOption("Close date");
 	await dialog.getByLabel("Close date").fill("2026-12-31");
 	await dialog.getByLabel("Why does it close later?").fill("End of the quarter");
 	await dialog.getByRole("button", { name: "Show what changes" }).click();

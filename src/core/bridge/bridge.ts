@@ -1,6 +1,7 @@
 import type { Ledger } from "../company";
 import { lastOn } from "../history/columns";
 import { amountsBase } from "../inspect";
+import { keeperBy } from "../keep";
 import { type Day, NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
 import { DealList, Touched } from "./parts";
@@ -88,21 +89,21 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 }
 
 const NEVER = 2 ** 31 - 1;
-const settledBy = new WeakMap<Ledger["history"], { readonly stages: Ledger["rules"]["stages"]; readonly days: Int32Array }>();
 
-/** For each deal the day since which it is closed or gone for good, by its last version; NEVER while it is open. Worked out once for a history. */
-function settledDays({ history, rules, deals }: Ledger): Int32Array {
-	const known = settledBy.get(history);
-	if (known?.stages === rules.stages) return known.days;
-	const days = new Int32Array(deals.length).fill(NEVER);
-	for (let deal = 0; deal < deals.length; deal++) {
+/** The days since which deals are settled, by the stages of the rules they were read by. */
+const settled = keeperBy((history: Ledger["history"], stages: Ledger["rules"]["stages"]): Int32Array => {
+	const deals = history.offsets.length - 1;
+	const days = new Int32Array(deals).fill(NEVER);
+	for (let deal = 0; deal < deals; deal++) {
 		const last = (history.offsets[deal + 1] as number) - 1;
 		const has = last >= (history.offsets[deal] as number);
-		if (!has || rules.stages[history.stage[last] as number]?.kind !== "open") days[deal] = has ? (history.day[last] as number) : -NEVER;
+		if (!has || stages[history.stage[last] as number]?.kind !== "open") days[deal] = has ? (history.day[last] as number) : -NEVER;
 	}
-	settledBy.set(history, { stages: rules.stages, days });
 	return days;
-}
+});
+
+/** For each deal the day since which it is closed or gone for good, by its last version; NEVER while it is open. Worked out once for a history. */
+const settledDays = ({ history, rules }: Ledger): Int32Array => settled(history, rules.stages);
 
 /** In at neither end, yet won or lost in between: the period still saw it come and go. */
 function leftUnseen(company: Ledger, rowA: number, rowB: number, period: Period, scope: Scope): boolean {

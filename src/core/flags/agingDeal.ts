@@ -6,6 +6,7 @@ export const agingDeal: Rule = {
 	code: "aging-deal",
 	name: "open long",
 	about: "Open for longer than nine of ten won deals took from start to signature.",
+	norms: ["usual"],
 	settings: {},
 	fires({ norms, dealAge }) {
 		const { cycle } = norms.usual;

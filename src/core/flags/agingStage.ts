@@ -6,6 +6,7 @@ export const agingStage: Rule = {
 	code: "aging-stage",
 	name: "long in stage",
 	about: "Longer in its stage than three quarters of the deals that were won.",
+	norms: ["usual"],
 	settings: {},
 	fires({ norms, stageIndex, stage, stageAge }) {
 		const usual = norms.usual.stages[stageIndex];

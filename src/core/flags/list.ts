@@ -1,3 +1,4 @@
+import { keeperBy } from "../keep";
 import { agingDeal } from "./agingDeal";
 import { agingStage } from "./agingStage";
 import { amountCut } from "./amountCut";
@@ -9,7 +10,7 @@ import { noSignatory } from "./noSignatory";
 import { overdue } from "./overdue";
 import { quoteLapsing } from "./quoteLapsing";
 import { replyOwed } from "./replyOwed";
-import { Flag, type Rule, type Settings, type Subject, settingsOf } from "./rule";
+import { Flag, type NormName, type Rule, type Settings, type Subject, settingsOf } from "./rule";
 import type { FlagSettings } from "./settings";
 import { shakyCommit } from "./shakyCommit";
 import { shortRunway } from "./shortRunway";
@@ -46,31 +47,52 @@ export const RULES: readonly Rule[] = [
 ];
 
 type InForce = readonly { readonly rule: Rule; readonly settings: Settings }[];
-const kept = new WeakMap<FlagSettings, Map<string, InForce>>();
 
 /** The rules that are on in a stage, with their settings. */
-function inForce(set: FlagSettings, stage: string): InForce {
-	const stages = kept.get(set) ?? new Map<string, InForce>();
-	kept.set(set, stages);
-	const known = stages.get(stage);
-	if (known) return known;
-	const rules = RULES.flatMap((rule) => {
-		const settings = settingsOf(rule, set, stage);
-		return settings ? [{ rule, settings }] : [];
-	});
-	stages.set(stage, rules);
-	return rules;
-}
+const inForce = keeperBy(
+	(set: FlagSettings, stage: string): InForce =>
+		RULES.flatMap((rule) => {
+			const settings = settingsOf(rule, set, stage);
+			return settings ? [{ rule, settings }] : [];
+		}),
+);
 
 /** The flags a deal carries: the most severe first, then in the order of RULES. */
 export function flagsOf(subject: Subject): Flag[] {
 	const flags: Flag[] = [];
 	for (const { rule, settings } of inForce(subject.company.rules.flags, subject.stage.name)) {
 		const fired = rule.fires(subject, settings);
-		if (!fired) continue;
-		let place = flags.length;
-		while (place > 0 && (flags[place - 1] as Flag).severity < fired.severity) place--;
-		flags.splice(place, 0, new Flag(rule.code, fired));
+		if (fired) place(flags, new Flag(rule.code, fired));
+	}
+	return flags;
+}
+
+function place(flags: Flag[], flag: Flag): void {
+	let at = flags.length;
+	while (at > 0 && (flags[at - 1] as Flag).severity < flag.severity) at--;
+	flags.splice(at, 0, flag);
+}
+
+/**
+ * The flags of a deal of which nothing changed, against norms of which some did: rules that look at those are asked
+ * again, the other flags stay. The same list where nothing comes of it.
+ */
+export function flagsAgain(subject: Subject, before: readonly Flag[], changed: ReadonlySet<NormName>): readonly Flag[] {
+	const asked = inForce(subject.company.rules.flags, subject.stage.name).filter(({ rule }) => rule.norms?.some((name) => changed.has(name)));
+	if (!asked.length) return before;
+	const codes = new Set(asked.map(({ rule }) => rule.code));
+	const fresh = new Map(
+		asked.flatMap(({ rule, settings }) => {
+			const fired = rule.fires(subject, settings);
+			return fired ? [[rule.code, new Flag(rule.code, fired)] as const] : [];
+		}),
+	);
+	if (!fresh.size && !before.some((flag) => codes.has(flag.code))) return before;
+	const kept = new Map(before.flatMap((flag) => (codes.has(flag.code) ? [] : [[flag.code, flag] as const])));
+	const flags: Flag[] = [];
+	for (const { code } of RULES) {
+		const flag = fresh.get(code) ?? kept.get(code);
+		if (flag) place(flags, flag);
 	}
 	return flags;
 }

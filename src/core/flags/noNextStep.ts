@@ -8,6 +8,7 @@ export const noNextStep: Rule<"big"> = {
 	code: "no-next-step",
 	name: "no next step",
 	about: "No planned activity, no open task and no next step with a date from today on.",
+	norms: ["bigAmount"],
 	settings: {
 		big: {
 			words: "severe from this amount (left blank: the 80th percentile of open deals)",

@@ -20,6 +20,9 @@ export interface Norms {
 	readonly bigAmount: number;
 }
 
+/** A norm by its name. */
+export type NormName = Exclude<keyof Norms, "day">;
+
 /** One open deal seen on one day, before its flags. Days are NO_DAY where there is none. */
 export interface Subject {
 	readonly company: Company;
@@ -126,6 +129,8 @@ export interface Rule<S extends string = string> {
 	readonly name: string;
 	readonly about: string;
 	readonly settings: Readonly<Record<S, SettingSpec>>;
+	/** the norms it looks at: when one of them changes, it is asked again of deals that didn't */
+	readonly norms?: readonly NormName[];
 	/** The flag, or null when the rule doesn't fire or what it needs is missing. */
 	fires(subject: Subject, settings: Readonly<Record<S, number | null>>): Fired | null;
 }

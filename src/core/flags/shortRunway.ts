@@ -37,6 +37,7 @@ export const shortRunway: Rule = {
 	code: "short-runway",
 	name: "short runway",
 	about: "Fewer working days are left until the close date than won deals needed from this stage on.",
+	norms: ["usual"],
 	settings: {},
 	fires(subject) {
 		const runway = runwayOf(subject);

@@ -1,4 +1,5 @@
 import type { Company } from "../company";
+import { keeper } from "../keep";
 import { percentile } from "../statistics/percentile";
 import type { Day } from "../time/day";
 import type { History } from "./columns";
@@ -29,12 +30,12 @@ export interface UsualTimes {
 const WINDOW = 365;
 const ENOUGH = 8;
 
-const kept = new WeakMap<History, Map<Day, UsualTimes>>();
+/** What was measured on a history, by day. */
+const measured = keeper((_: History) => new Map<Day, UsualTimes>());
 
 /** What won deals needed, over those won in the 365 days up to the seen day. Kept with the columns it was measured on. */
 export function usualTimes(company: Company, seen: Day): UsualTimes {
-	const days = kept.get(company.history) ?? new Map<Day, UsualTimes>();
-	kept.set(company.history, days);
+	const days = measured(company.history);
 	const times = days.get(seen) ?? measureTimes(company, seen);
 	days.set(seen, times);
 	return times;

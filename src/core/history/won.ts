@@ -1,4 +1,5 @@
 import type { Company } from "../company";
+import { keeper } from "../keep";
 import type { Day } from "../time/day";
 import { dayEnds, type History } from "./columns";
 import { type Path, pathOf } from "./path";
@@ -11,37 +12,59 @@ interface WonSpan {
 	readonly until: Day;
 	readonly path: Path;
 }
+type Spans = ReadonlyMap<number, readonly WonSpan[]>;
 
-const kept = new WeakMap<History, readonly WonSpan[]>();
+/** Spans that were found in a history, kept with it: a holder, so that what is found later can be put into it. */
+const found = keeper((_: History): { spans: Spans | null; stale: { spans: Spans; changed: ReadonlySet<number> } | null } => ({ spans: null, stale: null }));
+
+/**
+ * Lets a history begin with what was found in the one it was made from, of which some deals changed. Nothing of the
+ * earlier history itself is held on to.
+ */
+export function carryWon(from: History, to: History, changed: ReadonlySet<number>): void {
+	const { spans, stale } = found(from);
+	if (spans) found(to).stale = { spans, changed };
+	else if (stale) found(to).stale = { spans: stale.spans, changed: new Set([...stale.changed, ...changed]) };
+}
 
 /** Every time a deal was won, over the whole history. Kept with the columns, so that each day needn't walk them anew. */
-function wonSpans({ history, rules, deals }: Company): readonly WonSpan[] {
-	const known = kept.get(history);
-	if (known) return known;
+function wonSpans(company: Company): Spans {
+	const kept = found(company.history);
+	if (kept.spans) return kept.spans;
+	const spans = new Map(kept.stale?.spans);
+	const again = kept.stale ? kept.stale.changed : company.deals.keys();
+	for (const deal of again) {
+		const own = spansOf(company, deal);
+		if (own.length) spans.set(deal, own);
+		else spans.delete(deal);
+	}
+	kept.spans = spans;
+	kept.stale = null;
+	return spans;
+}
+
+function spansOf({ history, rules }: Company, deal: number): WonSpan[] {
 	const spans: WonSpan[] = [];
 	const kindAt = (row: number) => rules.stages[history.stage[row] as number]?.kind;
-	for (let deal = 0; deal < deals.length; deal++) {
-		const ends = dayEnds(history, deal, Number.MAX_SAFE_INTEGER);
-		for (let i = 0; i < ends.length; i++) {
-			if (kindAt(ends[i] as number) !== "won") continue;
-			let last = i;
-			while (last + 1 < ends.length && kindAt(ends[last + 1] as number) === "won") last++;
-			const closed = history.day[ends[i] as number] as Day;
-			const next = ends[last + 1];
-			spans.push({
-				deal,
-				closed,
-				until: next === undefined ? Number.POSITIVE_INFINITY : (history.day[next] as Day),
-				path: pathOf(history, ends.slice(0, i + 1), rules.stages, rules.calendar, closed),
-			});
-			i = last;
-		}
+	const ends = dayEnds(history, deal, Number.MAX_SAFE_INTEGER);
+	for (let i = 0; i < ends.length; i++) {
+		if (kindAt(ends[i] as number) !== "won") continue;
+		let last = i;
+		while (last + 1 < ends.length && kindAt(ends[last + 1] as number) === "won") last++;
+		const closed = history.day[ends[i] as number] as Day;
+		const next = ends[last + 1];
+		const until = next === undefined ? Number.POSITIVE_INFINITY : (history.day[next] as Day);
+		spans.push({ deal, closed, until, path: pathOf(history, ends.slice(0, i + 1), rules.stages, rules.calendar, closed) });
+		i = last;
 	}
-	kept.set(history, spans);
 	return spans;
 }
 
 /** The deals that stand won on a day and were closed after another, each with its walk up to the closed day. */
 export function wonBetween(company: Company, after: Day, seen: Day): readonly WonSpan[] {
-	return wonSpans(company).filter((span) => span.closed > after && span.closed <= seen && span.until > seen);
+	const between: WonSpan[] = [];
+	for (const own of wonSpans(company).values()) {
+		for (const span of own) if (span.closed > after && span.closed <= seen && span.until > seen) between.push(span);
+	}
+	return between;
 }

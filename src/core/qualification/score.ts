@@ -1,3 +1,4 @@
+import { keeper } from "../keep";
 import { roundHalfAway } from "../money/decimal";
 import type { Calendar } from "../time/calendar";
 import { type Day, NO_DAY } from "../time/day";
@@ -104,14 +105,9 @@ export function scoreOf(
 
 const NO_GAPS: readonly number[] = [];
 const share = (part: number, whole: number) => (whole > 0 ? roundHalfAway((100 * part) / whole) : 0);
-const orders = new WeakMap<readonly Question[], readonly number[]>();
 
 /** Indices of questions in the order in which gaps are listed. */
-function gapOrder(questions: readonly Question[]): readonly number[] {
-	const known = orders.get(questions);
-	if (known) return known;
+const gapOrder = keeper((questions: readonly Question[]): readonly number[] => {
 	const of = (i: number) => questions[i] as Question;
-	const order = questions.map((_, i) => i).sort((a, b) => Number(of(b).key) - Number(of(a).key) || of(b).weight - of(a).weight || a - b);
-	orders.set(questions, order);
-	return order;
-}
+	return questions.map((_, i) => i).sort((a, b) => Number(of(b).key) - Number(of(a).key) || of(b).weight - of(a).weight || a - b);
+});

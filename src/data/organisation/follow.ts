@@ -1,12 +1,20 @@
 import { isDeepStrictEqual } from "node:util";
 import { gt, sql } from "drizzle-orm";
 import { type History, type VersionRow, withVersions } from "@/core/history/columns";
+import type { Company } from "../../core/company";
+import { carryWon } from "../../core/history/won";
 import type { Db, Sql } from "../db";
 import { tail } from "../schema";
 import { buildDeals, type DealRows, dealInputs, loadOrganisation, readDealRows, readFrame, readMarks } from "./load";
 import type { OrganisationState } from "./state";
 
 const shared = globalThis as { porchLampOrganisation?: { organisation: OrganisationState | null; loading: Promise<OrganisationState> | null } };
+
+type Listener = (from: Company, to: Company, changed: ReadonlySet<number>) => void;
+const listeners = new Set<Listener>();
+
+/** Is told whenever a company is made from another one of which some deals changed: what was worked out of the others can be taken over. */
+export const whenPatched = (listener: Listener): void => void listeners.add(listener);
 
 async function currentRevision(db: Db): Promise<number> {
 	const result = await db.execute(sql`select number from revision`);
@@ -82,10 +90,12 @@ function patch(organisation: OrganisationState, rows: DealRows, revision: number
 		facts[at] = built.facts[i] as (typeof facts)[number];
 	});
 	const versions = built.versions.map((version) => ({ ...version, deal: places[version.deal] as number }));
-	const history = newVersions(company.history, versions)
-		? withVersions(company.history, deals.length, new Set(places), versions, company.rules.zone)
-		: company.history;
-	return { ...organisation, revision, deals, company: { ...company, deals: facts, history } };
+	const changed = new Set(places);
+	const history = newVersions(company.history, versions) ? withVersions(company.history, deals.length, changed, versions, company.rules.zone) : company.history;
+	const next = { ...company, deals: facts, history };
+	if (history !== company.history) carryWon(company.history, history, changed);
+	for (const told of listeners) told(company, next, changed);
+	return { ...organisation, revision, deals, company: next };
 }
 
 /** Whether a deal has versions that the columns don't hold; where it hasn't, they are kept with all that was measured on them. */

@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { type Day, formatDay, NO_DAY, parseDay, parts } from "@/core/time/day";
 import { connection } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
+import { cached } from "@/platform/cached";
 
 /** What is known of each account that isn't kept in memory, as of the end of a day. */
 export interface AccountFacts {
@@ -18,20 +19,9 @@ export interface Touch {
 	readonly with: string | null;
 }
 
-const kept = new WeakMap<OrganisationState, Map<Day, Promise<AccountFacts>>>();
-
 /** The facts of a day, read once until anything changes. */
-export function accountFacts(organisation: OrganisationState, day: Day): Promise<AccountFacts> {
-	const days = kept.get(organisation) ?? new Map<Day, Promise<AccountFacts>>();
-	kept.set(organisation, days);
-	const known = days.get(day);
-	if (known) return known;
-	const reading = read(organisation, day);
-	days.set(day, reading);
-	// What failed is asked again.
-	reading.catch(() => days.delete(day));
-	return reading;
-}
+export const accountFacts = (organisation: OrganisationState, day: Day): Promise<AccountFacts> =>
+	cached(organisation, "account facts", String(day), () => read(organisation, day));
 
 async function read(organisation: OrganisationState, day: Day): Promise<AccountFacts> {
 	const [touches, bought] = await Promise.all([lastTouches(organisation, day), purchases(organisation, day)]);
