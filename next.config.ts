@@ -3,6 +3,8 @@ import type { NextConfig } from "next";
 const config: NextConfig = {
 	reactStrictMode: true,
 	poweredByHeader: false,
+	// The server packs what goes over a wire itself.
+	compress: false,
 	typescript: { ignoreBuildErrors: true },
 	serverExternalPackages: ["@node-rs/argon2", "pg", "pg-boss", "pino", "yauzl"],
 	experimental: { optimizePackageImports: ["react-bootstrap", "recharts"] },

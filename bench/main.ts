@@ -1,5 +1,3 @@
-import { readFileSync, writeFileSync } from "node:fs";
-import { cpus, totalmem } from "node:os";
 import { loadOrganisation } from "@/data/organisation/load";
 import type { Company } from "../src/core/company";
 import type { History } from "../src/core/history/columns";
@@ -11,6 +9,7 @@ import { bigCompany } from "./company";
 import { benchInspection, inspectionTime } from "./inspection";
 import { type Line, linesTable, ms, tableOf } from "./measure";
 import { benchOrganisation, benchPages } from "./pages";
+import { machine, report } from "./report";
 
 // Run by scripts/bench.mjs, which starts the databases and bundles this. Prints one table, the aim beside each figure.
 const LARGE = Number(process.env.BENCH_DEALS ?? 200_000);
@@ -48,19 +47,7 @@ for (const count of [10_000, 40_000, 200_000, 1_000_000].filter((n) => n <= LARG
 	]);
 }
 const head = ["deals", "versions", "bridge", "a deal", "inspection of the open ones", "an open deal"];
-const report = `Measured on ${cpus().length} cores (${cpus()[0]?.model.trim() ?? "unknown"}), ${Math.round(totalmem() / 2 ** 30)} GiB, Node ${process.versions.node}, in one run.
-
-${linesTable(lines)}
-
-${tableOf(head, growth)}
-`;
-process.stdout.write(`\n${report}`);
-if (process.argv.includes("--write")) {
-	const file = "docs/performance.md";
-	const text = readFileSync(file, "utf8");
-	const [start, end] = ["<!-- table -->", "<!-- end of table -->"];
-	writeFileSync(file, `${text.slice(0, text.indexOf(start) + start.length)}\n\n${report}\n${text.slice(text.indexOf(end))}`);
-}
+report("table", `${machine()}\n\n${linesTable(lines)}\n\n${tableOf(head, growth)}\n`);
 await connection().close();
 process.exit(0);
 

@@ -24,7 +24,7 @@ export async function benchPages(url: string, say: (words: string) => void): Pro
 		["Changes", "/changes?due=any", null],
 	] as const) {
 		say(`starting the server for ${name}`);
-		const { base, stop } = await startServer(url);
+		const { base, stop } = await startServer(url, { PORCH_LAMP_PROCESSES: "1" });
 		const ask = async (part: string) => {
 			const start = performance.now();
 			const answer = await fetch(`${base}${part}`, { headers: { cookie } });
@@ -85,11 +85,12 @@ export async function benchOrganisation(url: string): Promise<Line[]> {
 	];
 }
 
-async function startServer(url: string): Promise<{ base: string; stop: () => Promise<void> }> {
+/** The program as it runs: its host, on as many processes as asked for. */
+export async function startServer(url: string, env: Record<string, string> = {}): Promise<{ base: string; stop: () => Promise<void> }> {
 	const port = await freePort();
-	const child: ChildProcess = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], {
+	const child: ChildProcess = spawn(process.execPath, [...(process.env.BENCH_NODE_ARGS?.split(" ") ?? []), ".next/host.mjs"], {
 		stdio: "ignore",
-		env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: url },
+		env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: url, PORT: String(port), ...env },
 	});
 	const base = `http://127.0.0.1:${port}`;
 	for (let tries = 0; tries < 200; tries++) {

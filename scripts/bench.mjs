@@ -1,5 +1,6 @@
 // Measures what the program promises to be fast at, in one run, and prints a table with the aim beside each figure.
-// npm run bench [-- --write]: with --write the table goes into docs/performance.md.
+// npm run bench [-- load] [--write]: with "load" many people at once, else one after another; with --write the table goes
+// into docs/performance.md.
 import { existsSync, mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { ensureBuild } from "./lib/build.mjs";
@@ -23,19 +24,18 @@ await main(async () => {
 	try {
 		const url = postgres.url;
 		const env = { DATABASE_URL: url, PORCH_LAMP_TODAY: TODAY, PORCH_LAMP_DEMO: "off" };
-		const cli = (name, ...args) => run(process.execPath, ["--import", "tsx", inRoot("src/cli", `${name}.ts`), ...args], { env });
-		if (!existsSync(join(folder, "filled"))) {
-			await step("Filling a database with a company of 39 000 deals (about three minutes, once)", async () => {
-				await cli("prepare");
-				await cli("demo", join(folder, "bundle"), "--today", TODAY, "--deals", DEALS);
-				await cli("import", join(folder, "bundle"));
-				mkdirSync(join(folder, "filled"));
-			});
+		await fill(url, folder, env, DEALS);
+		const onlyLoad = process.argv.includes("load");
+		const small = new URL(url);
+		small.pathname = "/porchlamp_demo";
+		if (onlyLoad) {
+			await makeDatabase(url, "porchlamp_demo");
+			await fill(small.href, join(folder, "demo"), { ...env, DATABASE_URL: small.href }, "900");
 		}
 		const bundle = join(folder, "bench.mjs");
 		// The source as it runs: a loader that translates while it runs would be measured along with it.
 		await run(inRoot("node_modules/.bin/esbuild"), [
-			inRoot("bench/main.ts"),
+			inRoot(onlyLoad ? "bench/loadMain.ts" : "bench/main.ts"),
 			"--bundle",
 			"--platform=node",
 			"--format=esm",
@@ -45,9 +45,31 @@ await main(async () => {
 		]);
 		await run(process.execPath, ["--max-old-space-size=12000", "--expose-gc", bundle, ...process.argv.slice(2)], {
 			show: true,
-			env: { ...env, BENCH_DEMO_URL: url, BENCH_FOLDER: folder, LOG_LEVEL: "silent" },
+			env: { ...env, BENCH_DEMO_URL: onlyLoad ? small.href : url, BENCH_FOLDER: folder, LOG_LEVEL: "silent" },
 		});
 	} finally {
 		await postgres.stop();
 	}
 });
+
+/** Fills a database with a made-up company, once. */
+async function fill(url, folder, env, deals) {
+	mkdirSync(folder, { recursive: true });
+	if (existsSync(join(folder, "filled"))) return;
+	const cli = (name, ...args) => run(process.execPath, ["--import", "tsx", inRoot("src/cli", `${name}.ts`), ...args], { env });
+	await step(`Filling a database with a company of ${Number(deals).toLocaleString("en")} deals (39 000 take about three minutes), once`, async () => {
+		await cli("prepare");
+		await cli("demo", join(folder, "bundle"), "--today", TODAY, "--deals", deals);
+		await cli("import", join(folder, "bundle"));
+		mkdirSync(join(folder, "filled"));
+	});
+}
+
+async function makeDatabase(url, name) {
+	const { default: pg } = await import("pg");
+	const client = new pg.Client({ connectionString: url });
+	await client.connect();
+	const { rowCount } = await client.query("select 1 from pg_database where datname = $1", [name]);
+	if (!rowCount) await client.query(`create database ${name}`);
+	await client.end();
+}

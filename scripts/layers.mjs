@@ -6,7 +6,24 @@ import { pathToFileURL } from "node:url";
 import { root } from "./lib/paths.mjs";
 
 /** From the top floor down. A layer may know those below it, but for what EXCEPT takes away. */
-const LAYERS = ["cli", "app", "registry", "panel", "index", "screen", "table", "ui", "workers", "server", "platform", "data", "formats", "standins", "core"];
+const LAYERS = [
+	"host",
+	"cli",
+	"app",
+	"registry",
+	"panel",
+	"index",
+	"screen",
+	"table",
+	"ui",
+	"workers",
+	"server",
+	"platform",
+	"data",
+	"formats",
+	"standins",
+	"core",
+];
 
 /** What a layer may not know although it lies below. */
 const EXCEPT = {
@@ -21,7 +38,7 @@ const ALSO = { standins: ["formats"], server: ["index", "table"], index: ["index
 /** Types tell no secrets: a screen may know its server's by name, and that of what surrounds it. */
 const BY_TYPE = { screen: ["server", "platform", "index"], ui: ["platform"], table: ["server", "platform", "data"] };
 
-const ENTRY = /^src\/(app\/(?!server\/)|cli\/|(proxy|instrumentation)\.ts$)/;
+const ENTRY = /^src\/(app\/(?!server\/)|cli\/|host\/main\.ts$|instrumentation\.ts$)/;
 
 /** The layer a file is on; null for the two files that the framework wants beside the folders. */
 export function layerOf(file) {

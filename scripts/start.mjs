@@ -1,10 +1,11 @@
 // Starts Porch Lamp on this machine, installing and building what is missing. Needs nothing but Node.
 import { spawn } from "node:child_process";
-import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { ensureBuild } from "./lib/build.mjs";
+import { ensureBuild, HOST } from "./lib/build.mjs";
 import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
-import { dataFolder, inRoot, root } from "./lib/paths.mjs";
+import { dataFolder, root } from "./lib/paths.mjs";
+import { pauses } from "./lib/pauses.mjs";
 import { freeFrom, isFree } from "./lib/ports.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 import { Halt, main, say, step } from "./lib/say.mjs";
@@ -28,15 +29,27 @@ await main(async () => {
 	let stopping = false;
 	let database = null;
 	let url = process.env.DATABASE_URL;
+	const databasePauses = pauses();
 	const startDatabase = async () => {
-		database = await startPostgres(join(folder, "postgres"), {
-			onExit: () => {
-				if (stopping) return;
-				say("The database ended; starting it again.");
-				startDatabase().then(serveAgain, fail);
-			},
-		});
+		databasePauses.began();
+		database = await startPostgres(join(folder, "postgres"), { onExit: () => void databaseAgain() });
 		url = database.url;
+	};
+	/** Something ended by itself: it is started again, after a pause that grows while it keeps ending. */
+	const again = async (what, wait) => {
+		say(`The ${what} ended; starting it again${wait > 1000 ? ` in ${Math.round(wait / 1000)} s` : ""}.`);
+		await new Promise((resolve) => setTimeout(resolve, wait));
+		return !stopping;
+	};
+	const databaseAgain = async () => {
+		if (stopping || !(await again("database", databasePauses.next()))) return;
+		try {
+			await startDatabase();
+			serveAgain();
+		} catch (error) {
+			if (!stopping) say(error.message);
+			void databaseAgain();
+		}
 	};
 	if (!url) await startDatabase();
 	if ((await step("Preparing the data", () => tsx("prepare", [], { DATABASE_URL: url }))) !== 0) {
@@ -46,29 +59,31 @@ await main(async () => {
 	}
 
 	let server = null;
-	let restarts = [];
+	const serverPauses = pauses();
 	const serve = () => {
+		if (stopping) return;
+		serverPauses.began();
 		const log = openSync(join(folder, "server.log"), "a");
-		server = spawn(process.execPath, [inRoot("node_modules/next/dist/bin/next"), "start", "-H", "127.0.0.1", "-p", String(port)], {
+		server = spawn(process.execPath, [HOST], {
 			cwd: root,
 			stdio: ["ignore", log, log],
 			detached: true,
-			env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: url },
+			env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: url, PORT: String(port) },
 		});
+		closeSync(log);
 		writeFileSync(runFile, JSON.stringify({ pid: process.pid, server: server.pid, port }));
-		server.on("exit", () => {
-			if (stopping || server?.replaced) return;
-			restarts = [...restarts.filter((at) => Date.now() - at < 60_000), Date.now()];
-			if (restarts.length > 5) return fail(new Halt(`The server keeps ending. Its log is ${join(folder, "server.log")}`));
-			say("The server ended; starting it again.");
-			setTimeout(serve, 500);
+		const mine = server;
+		mine.on("exit", async () => {
+			if (stopping || mine.replaced) return;
+			if (await again("server", serverPauses.next())) serve();
 		});
 	};
 	/** The database may have come back on another port. */
 	const serveAgain = () => {
 		if (!server) return;
-		server.replaced = true;
 		const old = server;
+		if (old.exitCode !== null || old.signalCode !== null) return; // on its way already, with the new address
+		old.replaced = true;
 		old.once("exit", serve);
 		old.kill("SIGTERM");
 	};
@@ -86,10 +101,6 @@ await main(async () => {
 		rmSync(runFile, { force: true });
 		say("Stopped.");
 		process.exit(code);
-	};
-	const fail = (error) => {
-		process.stderr.write(`${error instanceof Halt ? error.message : error?.stack}\n`);
-		void stop(1);
 	};
 	for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => void stop(0));
 
@@ -118,7 +129,7 @@ async function clearPrevious(runFile) {
 			`Porch Lamp runs already, at http://127.0.0.1:${previous.port} (process ${previous.pid}). Stop it first, or set PORCH_LAMP_DATA to another folder.`,
 		);
 	}
-	if (commandOf(previous.server).includes("next")) {
+	if (commandOf(previous.server).includes("host.mjs")) {
 		process.kill(previous.server, "SIGKILL");
 		for (let tries = 0; tries < 50 && !(await isFree(previous.port)); tries++) await new Promise((resolve) => setTimeout(resolve, 100));
 	}

@@ -30,5 +30,24 @@ export async function ensureBuild() {
 	await step("Building the application (about a minute)", () =>
 		run(process.execPath, [inRoot("node_modules/next/dist/bin/next"), "build"], { env: { NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" } }),
 	);
+	await bundleHost();
 	writeFileSync(stamp, state);
+}
+
+/** The server's own part, which the framework doesn't build. */
+export const HOST = inRoot(".next", "host.mjs");
+
+async function bundleHost() {
+	await run(inRoot("node_modules/.bin/esbuild"), [
+		inRoot("src/host/main.ts"),
+		"--bundle",
+		"--platform=node",
+		"--format=esm",
+		"--target=node20",
+		"--packages=external",
+		"--jsx=automatic",
+		"--loader:.css=empty",
+		`--outfile=${HOST}`,
+		"--log-level=warning",
+	]);
 }

@@ -1,5 +1,6 @@
 import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
 import pg from "pg";
+import { processWide } from "./processWide";
 import * as schema from "./schema";
 
 export type Db = NodePgDatabase<typeof schema>;
@@ -13,21 +14,24 @@ export interface Connection {
 	close(): Promise<void>;
 }
 
+/** connections of each process, unless PORCH_LAMP_POOL says otherwise */
+const POOL = 10;
+
 /** Opens a pool. An idle connection that the server drops is replaced at the next query. */
-export function connect(url: string, max = 10): Connection {
+export function connect(url: string, max = Number(process.env.PORCH_LAMP_POOL) || POOL): Connection {
 	const pool = new pg.Pool({ connectionString: url, max, connectionTimeoutMillis: 10_000 });
 	pool.on("error", () => undefined);
 	return { db: drizzle(pool, { schema }), pool, close: () => pool.end() };
 }
 
-const shared = globalThis as { porchLampConnection?: Connection };
+const holder = processWide("connection", (): { open: Connection | null } => ({ open: null }));
 
 /** The connection of this process, from DATABASE_URL. Throws when it isn't set. */
 export function connection(): Connection {
-	if (!shared.porchLampConnection) {
+	if (!holder.open) {
 		const url = process.env.DATABASE_URL;
 		if (!url) throw new Error("DATABASE_URL isn't set: start the program with npm start");
-		shared.porchLampConnection = connect(url);
+		holder.open = connect(url);
 	}
-	return shared.porchLampConnection;
+	return holder.open;
 }

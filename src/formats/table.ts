@@ -1,4 +1,4 @@
-import { Workbook } from "exceljs";
+import ExcelJS from "exceljs";
 import { writeCsv } from "./csv";
 
 export interface TableColumn {
@@ -25,7 +25,7 @@ const FORMATS = { text: "@", amount: "#,##0.00", count: "0", day: "yyyy-mm-dd", 
 
 /** The same as a workbook of one sheet: numbers are numbers, days are days, texts are never formulas. */
 export async function tableXlsx(name: string, columns: readonly TableColumn[], rows: readonly (readonly TableCell[])[]): Promise<Uint8Array> {
-	const book = new Workbook();
+	const book = new ExcelJS.Workbook();
 	book.created = new Date(0);
 	const sheet = book.addWorksheet(name.replace(/[\\/?*[\]:]/g, " ").slice(0, 31), { views: [{ state: "frozen", ySplit: 1 }] });
 	sheet.columns = columns.map((column) => ({ header: column.words, width: column.kind === "text" ? 24 : 14, style: { numFmt: FORMATS[column.kind] } }));

@@ -1,6 +1,9 @@
 import { LRUCache } from "lru-cache";
+import { processWide } from "@/data/processWide";
 
-const owners = new WeakMap<object, Map<string, LRUCache<string, { readonly value: unknown }>>>();
+type Kept = LRUCache<string, { readonly value: unknown }>;
+/** One for the process, so that pages and routes share what either has made. */
+const owners = processWide("cached", () => new WeakMap<object, Map<string, Kept>>());
 const USUAL = 24;
 
 /**
@@ -25,10 +28,10 @@ export function cachedOf<T>(owner: object, kind: string): [key: string, value: T
 	return [...(owners.get(owner)?.get(kind)?.entries() ?? [])].map(([key, { value }]) => [key, value as T]);
 }
 
-function keptBy(owner: object, kind: string, most: number): LRUCache<string, { readonly value: unknown }> {
-	const kinds = owners.get(owner) ?? new Map<string, LRUCache<string, { readonly value: unknown }>>();
+function keptBy(owner: object, kind: string, most: number): Kept {
+	const kinds = owners.get(owner) ?? new Map<string, Kept>();
 	owners.set(owner, kinds);
-	const kept = kinds.get(kind) ?? new LRUCache<string, { readonly value: unknown }>({ max: most });
+	const kept = kinds.get(kind) ?? (new LRUCache({ max: most }) as Kept);
 	kinds.set(kind, kept);
 	return kept;
 }

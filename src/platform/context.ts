@@ -11,8 +11,9 @@ export interface Context {
 	readonly now: Now;
 }
 
-export async function contextFor(personId: string): Promise<Context | null> {
-	const organisation = await currentOrganisation(connection().db);
+/** The context of a person; `revision` where it was read already, with what else was asked. */
+export async function contextFor(personId: string, revision?: number): Promise<Context | null> {
+	const organisation = await currentOrganisation(connection().db, revision);
 	const index = organisation.personIndex.get(personId);
 	const person = index === undefined ? undefined : organisation.people[index];
 	if (index === undefined || !person) return null;

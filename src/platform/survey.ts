@@ -2,6 +2,7 @@ import type { Company } from "@/core/company";
 import { type Inspected, inspect, inspectAgain, normsOn } from "@/core/inspect";
 import type { Day } from "@/core/time/day";
 import { whenPatched } from "@/data/organisation/follow";
+import { processWide } from "@/data/processWide";
 import { cached, cachedOf } from "./cached";
 
 /** All deals of the organisation seen on a day, by index; null for those that weren't there. */
@@ -15,9 +16,9 @@ interface Stale {
 	readonly survey: Survey;
 	readonly changed: ReadonlySet<number>;
 }
-const stale = new WeakMap<Company, ReadonlyMap<string, Stale>>();
+const stale = processWide("stale surveys", () => new WeakMap<Company, ReadonlyMap<string, Stale>>());
 
-whenPatched((from, to, changed) => {
+whenPatched(KIND, (from, to, changed) => {
 	const carried = new Map<string, Stale>();
 	for (const [day, survey] of cachedOf<Survey>(from, KIND)) carried.set(day, { survey, changed });
 	for (const [day, old] of stale.get(from) ?? []) {

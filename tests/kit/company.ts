@@ -163,7 +163,9 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 				}),
 			),
 			answers: (deal.answers ?? []).map(([question, level, when]): Answer => ({ question, level, at: at(when), day: zone.dayOf(at(when)) })),
-			tasks: (deal.tasks ?? []).map((task): TaskFacts => ({ createdDay: NO_DAY, due: NO_DAY, state: "open", doneDay: NO_DAY, ...task })),
+			tasks: (deal.tasks ?? []).map(
+				(task): TaskFacts => ({ id: "task", assignee: NONE, createdDay: NO_DAY, due: NO_DAY, state: "open", doneDay: NO_DAY, doneAt: Number.NaN, ...task }),
+			),
 			quotes: (deal.quotes ?? []).map(
 				([sent, validUntil, answered], n): QuoteFacts => ({
 					id: `quote-${n + 1}`,

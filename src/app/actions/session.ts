@@ -4,7 +4,7 @@ import { redirect } from "next/navigation";
 import { z } from "zod";
 import { signIn, signInSchema, signOut } from "@/features/people/server/signIn";
 import { Fault } from "@/platform/fault";
-import { SESSION_COOKIE } from "@/platform/http/session";
+import { SESSION_COOKIE } from "@/platform/sessions";
 
 const YEAR = 365 * 86_400;
 

@@ -2,8 +2,7 @@ import type { Company } from "../company";
 import { keeper } from "../keep";
 import { percentile } from "../statistics/percentile";
 import type { Day } from "../time/day";
-import type { History } from "./columns";
-import { wonBetween } from "./won";
+import { type Spans, wonBetween, wonSpans } from "./won";
 
 /** A figure measured on won deals, or configured where there are too few of them. */
 export interface Usual {
@@ -30,12 +29,12 @@ export interface UsualTimes {
 const WINDOW = 365;
 const ENOUGH = 8;
 
-/** What was measured on a history, by day. */
-const measured = keeper((_: History) => new Map<Day, UsualTimes>());
+/** What was measured on won deals, by day. */
+const measured = keeper((_: Spans) => new Map<Day, UsualTimes>());
 
-/** What won deals needed, over those won in the 365 days up to the seen day. Kept with the columns it was measured on. */
+/** What won deals needed, over those won in the 365 days up to the seen day. Kept with the wins it was measured on. */
 export function usualTimes(company: Company, seen: Day): UsualTimes {
-	const days = measured(company.history);
+	const days = measured(wonSpans(company));
 	const times = days.get(seen) ?? measureTimes(company, seen);
 	days.set(seen, times);
 	return times;

@@ -12,7 +12,8 @@ interface WonSpan {
 	readonly until: Day;
 	readonly path: Path;
 }
-type Spans = ReadonlyMap<number, readonly WonSpan[]>;
+/** By deal. The same object as long as no deal's wins change, so that what was measured on it may be kept with it. */
+export type Spans = ReadonlyMap<number, readonly WonSpan[]>;
 
 /** Spans that were found in a history, kept with it: a holder, so that what is found later can be put into it. */
 const found = keeper((_: History): { spans: Spans | null; stale: { spans: Spans; changed: ReadonlySet<number> } | null } => ({ spans: null, stale: null }));
@@ -28,19 +29,25 @@ export function carryWon(from: History, to: History, changed: ReadonlySet<number
 }
 
 /** Every time a deal was won, over the whole history. Kept with the columns, so that each day needn't walk them anew. */
-function wonSpans(company: Company): Spans {
+export function wonSpans(company: Company): Spans {
 	const kept = found(company.history);
-	if (kept.spans) return kept.spans;
-	const spans = new Map(kept.stale?.spans);
-	const again = kept.stale ? kept.stale.changed : company.deals.keys();
-	for (const deal of again) {
-		const own = spansOf(company, deal);
-		if (own.length) spans.set(deal, own);
-		else spans.delete(deal);
-	}
-	kept.spans = spans;
+	kept.spans ??= kept.stale ? spansAgain(company, kept.stale.spans, kept.stale.changed) : new Map(spansAmong(company, company.deals.keys()));
 	kept.stale = null;
-	return spans;
+	return kept.spans;
+}
+
+function spansAgain(company: Company, before: Spans, changed: ReadonlySet<number>): Spans {
+	const now = new Map(spansAmong(company, changed));
+	const were = [...changed].some((deal) => before.has(deal));
+	if (!were && !now.size) return before;
+	return new Map([...[...before].filter(([deal]) => !changed.has(deal)), ...now]);
+}
+
+function* spansAmong(company: Company, deals: Iterable<number>): Iterable<[number, readonly WonSpan[]]> {
+	for (const deal of deals) {
+		const own = spansOf(company, deal);
+		if (own.length) yield [deal, own];
+	}
 }
 
 function spansOf({ history, rules }: Company, deal: number): WonSpan[] {

@@ -5,7 +5,8 @@ import type { Period } from "../time/period";
 export const TASK_STATES = ["open", "done", "dropped"] as const;
 export type TaskState = (typeof TASK_STATES)[number];
 
-export interface TaskFacts {
+/** When a task was given, is due and was done. */
+export interface TaskTimes {
 	readonly createdDay: Day;
 	readonly due: Day;
 	readonly state: TaskState;
@@ -13,8 +14,17 @@ export interface TaskFacts {
 	readonly doneDay: Day;
 }
 
+/** What is kept in memory of each task. */
+export interface TaskFacts extends TaskTimes {
+	readonly id: string;
+	/** index of the person it was given to, or NONE */
+	readonly assignee: number;
+	/** the instant it was done or dropped in ms, or NaN */
+	readonly doneAt: number;
+}
+
 /** Open as seen on a day: it had been given, and was neither done nor dropped by then. */
-export function isOpenOn(task: TaskFacts, seen: Day): boolean {
+export function isOpenOn(task: TaskTimes, seen: Day): boolean {
 	if (task.createdDay > seen) return false;
 	return task.state === "open" || (task.doneDay !== NO_DAY && task.doneDay > seen);
 }

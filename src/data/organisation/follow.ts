@@ -4,17 +4,21 @@ import { type History, type VersionRow, withVersions } from "@/core/history/colu
 import type { Company } from "../../core/company";
 import { carryWon } from "../../core/history/won";
 import type { Db, Sql } from "../db";
+import { processWide } from "../processWide";
 import { tail } from "../schema";
 import { buildDeals, type DealRows, dealInputs, loadOrganisation, readDealRows, readFrame, readMarks } from "./load";
 import type { OrganisationState } from "./state";
 
-const shared = globalThis as { porchLampOrganisation?: { organisation: OrganisationState | null; loading: Promise<OrganisationState> | null } };
+const kept = processWide("organisation", (): { organisation: OrganisationState | null; loading: Promise<OrganisationState> | null } => ({
+	organisation: null,
+	loading: null,
+}));
 
 type Listener = (from: Company, to: Company, changed: ReadonlySet<number>) => void;
-const listeners = new Set<Listener>();
+const listeners = processWide("patch listeners", () => new Map<string, Listener>());
 
-/** Is told whenever a company is made from another one of which some deals changed: what was worked out of the others can be taken over. */
-export const whenPatched = (listener: Listener): void => void listeners.add(listener);
+/** Is told, by name and once, whenever a company is made from another one of which some deals changed: what was worked out of the others can be taken over. */
+export const whenPatched = (name: string, listener: Listener): void => void listeners.set(name, listener);
 
 async function currentRevision(db: Db): Promise<number> {
 	const result = await db.execute(sql`select number from revision`);
@@ -25,10 +29,8 @@ async function currentRevision(db: Db): Promise<number> {
  * The organisation as of the last committed write of any process: one cheap read of the revision a call,
  * and only what changed since is read again.
  */
-export async function currentOrganisation(db: Db): Promise<OrganisationState> {
-	shared.porchLampOrganisation ??= { organisation: null, loading: null };
-	const kept = shared.porchLampOrganisation;
-	const revision = await currentRevision(db);
+export async function currentOrganisation(db: Db, known?: number): Promise<OrganisationState> {
+	const revision = known ?? (await currentRevision(db));
 	if (kept.organisation && kept.organisation.revision >= revision) return kept.organisation;
 	if (kept.loading) {
 		const loaded = await kept.loading;
@@ -94,7 +96,7 @@ function patch(organisation: OrganisationState, rows: DealRows, revision: number
 	const history = newVersions(company.history, versions) ? withVersions(company.history, deals.length, changed, versions, company.rules.zone) : company.history;
 	const next = { ...company, deals: facts, history };
 	if (history !== company.history) carryWon(company.history, history, changed);
-	for (const told of listeners) told(company, next, changed);
+	for (const told of listeners.values()) told(company, next, changed);
 	return { ...organisation, revision, deals, company: next };
 }
 

@@ -40,7 +40,7 @@ export async function readDealRows(db: Sql, dealIds: readonly string[] | null) {
 		),
 		answers: await all(sql`select deal_id, question_id, level, ${ms("at")} from answers ${only("deal_id")}`),
 		tasks: await all(
-			sql`select deal_id, due_on, ${ms("created_at")}, ${ms("done_at")}, state from tasks ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
+			sql`select id, deal_id, assignee_id, due_on, ${ms("created_at")}, ${ms("done_at")}, state from tasks ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
 		),
 	};
 }
@@ -81,6 +81,10 @@ export async function readFrame(db: Sql) {
 	const holidayRows = await all(sql`select date from holidays`);
 	const teamRows = await all(sql`select name, parent from teams order by name`);
 	const accountRows = await all(sql`select id, name, kind, industry, territory, owner_id from accounts`);
+	const looseTaskRows = await all(
+		sql`select id, assignee_id, due_on, (extract(epoch from created_at) * 1000)::float8 as created_at, (extract(epoch from done_at) * 1000)::float8 as done_at, state from tasks where deal_id is null`,
+	);
+	const personIndex = new Map(people.map((person, i) => [person.id, i]));
 	const decimal = (value: unknown) => parseDecimal(String(value)) ?? { units: 0, scale: 0 };
 
 	const rules: Rules = {
@@ -110,7 +114,8 @@ export async function readFrame(db: Sql) {
 	const kinds = new Set(["call", "meeting", "visit", "demo", "email", "message", "note", ...Object.keys(org?.activityKinds ?? {})]);
 	const frame = {
 		people,
-		personIndex: new Map(people.map((person, i) => [person.id, i])),
+		personIndex,
+		looseTasks: looseTaskRows.map((row) => taskFacts(row, zone, { personIndex })),
 		teams: new Map(teamRows.map((row) => [String(row.name), text(row.parent)])),
 		accounts: new Map(
 			accountRows.map((row): [string, Account] => [
@@ -168,6 +173,18 @@ function withDeals({ rules, frame }: Frame, rows: DealRows, revision: number): O
 	};
 }
 
+function taskFacts(row: Stored, zone: Zone, { personIndex }: Pick<OrganisationState, "personIndex">): TaskFacts {
+	return {
+		id: String(row.id),
+		assignee: personIndex.get(String(row.assignee_id)) ?? NONE,
+		createdDay: zone.dayOf(Number(row.created_at)),
+		due: dayIn(row.due_on),
+		state: row.state as TaskState,
+		doneDay: row.done_at === null ? NO_DAY : zone.dayOf(Number(row.done_at)),
+		doneAt: row.done_at === null ? Number.NaN : Number(row.done_at),
+	};
+}
+
 /** Deals in the order of their rows, with versions that name them by that order. */
 export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<OrganisationState, "personIndex" | "accounts">) {
 	const lines = new Map<string, Stored[]>();
@@ -216,15 +233,7 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Organisatio
 			day: zone.dayOf(Number(row.at)),
 		}),
 	);
-	const tasks = group(
-		rows.tasks,
-		(row): TaskFacts => ({
-			createdDay: zone.dayOf(Number(row.created_at)),
-			due: dayIn(row.due_on),
-			state: row.state as TaskState,
-			doneDay: row.done_at === null ? NO_DAY : zone.dayOf(Number(row.done_at)),
-		}),
-	);
+	const tasks = group(rows.tasks, (row) => taskFacts(row, zone, frame));
 	const roles = group(rows.contacts, (row) => text(row.buying_role));
 	const quotes = group(
 		rows.quotes,

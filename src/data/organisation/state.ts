@@ -1,6 +1,7 @@
 import type { Seal } from "@/core/bridge/seal";
 import type { Company } from "@/core/company";
 import type { Employment } from "@/core/people/person";
+import type { TaskFacts } from "@/core/tasks/task";
 import type { Day } from "@/core/time/day";
 
 export const ROLES = ["manager", "rep", "ops", "viewer"] as const;
@@ -59,6 +60,8 @@ export interface OrganisationState {
 	readonly deals: readonly DealAttributes[];
 	readonly dealIndex: ReadonlyMap<string, number>;
 	readonly marks: readonly Mark[];
+	/** tasks that are about no deal; the others are with their deals */
+	readonly looseTasks: readonly TaskFacts[];
 	readonly activityKinds: readonly string[];
 	/** why deals are lost, to choose from */
 	readonly outcomeReasons: readonly string[];

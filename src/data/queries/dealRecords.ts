@@ -1,33 +1,54 @@
-import { asc, desc, eq, inArray } from "drizzle-orm";
+import { asc, desc, eq, inArray, sql } from "drizzle-orm";
 import { connection } from "../db";
 import { activities, answers, closePlanSteps, contacts, dealContacts, dealLines, dealVersions, notes, orders, quotes, tasks } from "../schema";
 
-/** What is written about a deal beside its figures, straight from the database, newest first. */
-export async function readRecords(dealId: string) {
+/** What is written about a deal beside its figures, and what its account knows, straight from the database, newest first. */
+export async function readRecords(dealId: string, accountId: string | null) {
 	const { db } = connection();
-	const [versionRows, activityRows, answerRows, taskRows, contactRows, quoteRows, lineRows, noteRows, stepRows] = await Promise.all([
-		db.select().from(dealVersions).where(eq(dealVersions.dealId, dealId)).orderBy(desc(dealVersions.validFrom)),
-		db.select().from(activities).where(eq(activities.dealId, dealId)).orderBy(desc(activities.at), desc(activities.id)),
-		db.select().from(answers).where(eq(answers.dealId, dealId)).orderBy(desc(answers.at)),
-		db.select().from(tasks).where(eq(tasks.dealId, dealId)).orderBy(asc(tasks.dueOn), asc(tasks.id)),
-		db
-			.select({
-				id: contacts.id,
-				name: contacts.name,
-				title: contacts.title,
-				email: contacts.email,
-				buyingRole: contacts.buyingRole,
-				reportsToId: contacts.reportsToId,
-			})
-			.from(dealContacts)
-			.innerJoin(contacts, eq(contacts.id, dealContacts.contactId))
-			.where(eq(dealContacts.dealId, dealId))
-			.orderBy(asc(contacts.name)),
-		db.select().from(quotes).where(eq(quotes.dealId, dealId)).orderBy(desc(quotes.sentOn), desc(quotes.id)),
-		db.select().from(dealLines).where(eq(dealLines.dealId, dealId)).orderBy(asc(dealLines.ordinal)),
-		db.select().from(notes).where(eq(notes.dealId, dealId)).orderBy(desc(notes.at)),
-		db.select().from(closePlanSteps).where(eq(closePlanSteps.dealId, dealId)).orderBy(asc(closePlanSteps.dueOn), asc(closePlanSteps.id)),
-	]);
+	const [versionRows, activityRows, answerRows, taskRows, contactRows, quoteRows, lineRows, noteRows, stepRows, colleagueRows, orderRows, nameRows] =
+		await Promise.all([
+			db.select().from(dealVersions).where(eq(dealVersions.dealId, dealId)).orderBy(desc(dealVersions.validFrom)),
+			db.select().from(activities).where(eq(activities.dealId, dealId)).orderBy(desc(activities.at), desc(activities.id)),
+			db.select().from(answers).where(eq(answers.dealId, dealId)).orderBy(desc(answers.at)),
+			db.select().from(tasks).where(eq(tasks.dealId, dealId)).orderBy(asc(tasks.dueOn), asc(tasks.id)),
+			db
+				.select({
+					id: contacts.id,
+					name: contacts.name,
+					title: contacts.title,
+					email: contacts.email,
+					buyingRole: contacts.buyingRole,
+					reportsToId: contacts.reportsToId,
+				})
+				.from(dealContacts)
+				.innerJoin(contacts, eq(contacts.id, dealContacts.contactId))
+				.where(eq(dealContacts.dealId, dealId))
+				.orderBy(asc(contacts.name)),
+			db.select().from(quotes).where(eq(quotes.dealId, dealId)).orderBy(desc(quotes.sentOn), desc(quotes.id)),
+			db.select().from(dealLines).where(eq(dealLines.dealId, dealId)).orderBy(asc(dealLines.ordinal)),
+			db.select().from(notes).where(eq(notes.dealId, dealId)).orderBy(desc(notes.at)),
+			db.select().from(closePlanSteps).where(eq(closePlanSteps.dealId, dealId)).orderBy(asc(closePlanSteps.dueOn), asc(closePlanSteps.id)),
+			accountId
+				? db
+						.select({ id: contacts.id, name: contacts.name, title: contacts.title })
+						.from(contacts)
+						.where(eq(contacts.accountId, accountId))
+						.orderBy(asc(contacts.name), asc(contacts.id))
+				: [],
+			accountId ? db.select().from(orders).where(eq(orders.accountId, accountId)).orderBy(desc(orders.date), asc(orders.ordinal)) : [],
+			db
+				.select({ id: contacts.id, name: contacts.name })
+				.from(contacts)
+				.where(
+					inArray(
+						contacts.id,
+						db
+							.select({ id: sql`unnest(${activities.contactIds})` })
+							.from(activities)
+							.where(eq(activities.dealId, dealId)),
+					),
+				),
+		]);
 	return {
 		versions: versionRows,
 		activities: activityRows,
@@ -38,30 +59,12 @@ export async function readRecords(dealId: string) {
 		lines: lineRows,
 		notes: noteRows,
 		steps: stepRows,
+		/** everyone of its account */
+		colleagues: colleagueRows,
+		/** what its account has ordered */
+		orders: orderRows,
+		/** by id, of whoever took part in an activity */
+		contactNames: new Map(nameRows.map((row) => [row.id, row.name])),
 	};
 }
 export type DealRecords = Awaited<ReturnType<typeof readRecords>>;
-
-/** The people of an account, by name. */
-export async function readContacts(accountId: string | null) {
-	if (!accountId) return [];
-	return connection()
-		.db.select({ id: contacts.id, name: contacts.name, title: contacts.title })
-		.from(contacts)
-		.where(eq(contacts.accountId, accountId))
-		.orderBy(asc(contacts.name), asc(contacts.id));
-}
-
-/** What an account has ordered, newest first. */
-export async function readOrders(accountId: string) {
-	return connection().db.select().from(orders).where(eq(orders.accountId, accountId)).orderBy(desc(orders.date), asc(orders.ordinal));
-}
-
-export async function contactNames(ids: readonly string[]): Promise<Map<string, string>> {
-	if (!ids.length) return new Map();
-	const rows = await connection()
-		.db.select({ id: contacts.id, name: contacts.name })
-		.from(contacts)
-		.where(inArray(contacts.id, [...ids]));
-	return new Map(rows.map((row) => [row.id, row.name]));
-}

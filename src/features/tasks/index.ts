@@ -3,7 +3,7 @@ import { taskCalls } from "./server/calls";
 import { changeTask } from "./server/changeTask";
 import { comeBack } from "./server/comeBack";
 import { giveTasks, takeBackTasks } from "./server/giveTasks";
-import { countOpen, countTasks, readOwnTasks, readTaskPage, readTasks } from "./server/readTasks";
+import { countDue, countOpen, listTasks, readOwnTasks, readTaskPage, readTasks } from "./server/readTasks";
 
 export { countDue, readOwnTasks, type TaskRow } from "./server/readTasks";
 export { taskJson, taskSchema } from "./server/taskJson";
@@ -12,7 +12,7 @@ export { taskJson, taskSchema } from "./server/taskJson";
 export const tasks = capability({
 	key: "tasks",
 	commands: [giveTasks, takeBackTasks, changeTask, comeBack],
-	queries: [readTasks, readTaskPage, readOwnTasks, countTasks],
+	queries: [readTasks, listTasks, readTaskPage, readOwnTasks, countOpen, countDue],
 	calls: taskCalls,
 	rail: { path: "/tasks", words: "Tasks", key: "t", count: { says: "open", of: countOpen } },
 });

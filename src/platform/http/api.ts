@@ -1,10 +1,8 @@
-import { cookies } from "next/headers";
 import { z } from "zod";
 import type { Context } from "../context";
 import { Fault } from "../fault";
 import { log } from "../log";
-import { keyContext, sessionContext } from "../sessions";
-import { SESSION_COOKIE } from "./session";
+import { keyContext, SESSION_COOKIE, sessionContext } from "../sessions";
 
 /** An answer of RFC 9457. */
 export function problemResponse(status: number, title: string, detail: string, more: Readonly<Record<string, unknown>> = {}): Response {
@@ -38,11 +36,20 @@ export async function callerOf(request: Request): Promise<Context> {
 		if (context) return context;
 		throw new Fault(401, "Not signed in", "This key is unknown or was revoked.");
 	}
-	const token = (await cookies()).get(SESSION_COOKIE)?.value;
+	const token = cookieOf(request, SESSION_COOKIE);
 	const context = token ? await sessionContext(token) : null;
 	if (!context) throw new Fault(401, "Not signed in", "Send a key in the header Authorization: Bearer …, or sign in.");
 	if (request.method !== "GET" && request.method !== "HEAD") demandOwnOrigin(request);
 	return context;
+}
+
+/** A cookie that a request carries. */
+function cookieOf(request: Request, name: string): string | undefined {
+	for (const part of (request.headers.get("cookie") ?? "").split(";")) {
+		const [key, value] = part.trim().split("=", 2);
+		if (key === name) return value;
+	}
+	return undefined;
 }
 
 /** A page of a list: the items after the cursor, and the cursor of the next page. The cursor is the last item's id. */

@@ -2,9 +2,7 @@ import { cookies } from "next/headers";
 import { redirect } from "next/navigation";
 import { cache } from "react";
 import type { Context } from "../context";
-import { sessionContext } from "../sessions";
-
-export const SESSION_COOKIE = "porch_lamp_session";
+import { SESSION_COOKIE, sessionContext } from "../sessions";
 
 /** The context of whoever is signed in, once a request; null when nobody is. */
 export const currentContext = cache(async (): Promise<Context | null> => {

@@ -1,11 +1,11 @@
 import { z } from "zod";
 import { litSince } from "@/core/flags/since";
 import { formatDay } from "@/core/time/day";
-import { readRecords } from "@/data/queries/dealRecords";
 import { taskJson, taskSchema } from "@/features/tasks";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { dayAsked } from "@/platform/days";
+import { recordsOf } from "@/platform/dealRecords";
 import { notFound } from "@/platform/fault";
 import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
@@ -58,7 +58,7 @@ export const readDeal = query("deals.detail", "readDeals", async (context: Conte
 	const index = organisation.dealIndex.get(id);
 	const seen = index === undefined ? null : surveyOn(organisation.company, day).deals[index];
 	if (!seen || !reaches(reachOf(organisation, context.actor), seen.owner)) throw notFound("deal", id);
-	const records = await readRecords(id);
+	const records = await recordsOf(organisation, seen.deal);
 	const { zone } = organisation.company.rules;
 	const until = zone.instantAt(day + 1, 0);
 	const known = (at: Date) => at.getTime() < until;

@@ -6,6 +6,7 @@ import { z } from "zod";
 import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
+import { processWide } from "@/data/processWide";
 import { people, sessions } from "@/data/schema";
 import { clock } from "@/platform/clock";
 import { Fault } from "@/platform/fault";
@@ -19,18 +20,14 @@ export const signInSchema = z.object({
 	password: z.string().min(1, "Write your password.").max(1000),
 });
 
-const limits = globalThis as { porchLampLimits?: { person: RateLimiterPostgres; source: RateLimiterPostgres } };
-
 /** Attempts are counted in the database, so that several processes count together. */
-function limiters() {
-	limits.porchLampLimits ??= (() => {
+const limiters = () =>
+	processWide("sign-in limits", () => {
 		const { pool } = connection();
 		const make = (keyPrefix: string, points: number) =>
 			new RateLimiterPostgres({ storeClient: pool, tableName: "sign_in_attempts", tableCreated: true, keyPrefix, points, duration: 900 });
 		return { person: make("person", 8), source: make("source", 60) };
-	})();
-	return limits.porchLampLimits;
-}
+	});
 
 export const hashPassword = (password: string) => hash(password);
 

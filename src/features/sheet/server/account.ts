@@ -1,6 +1,6 @@
 import type { DealSeen } from "@/core/inspect";
 import { formatDay, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
-import { readOrders } from "@/data/queries/dealRecords";
+import type { DealRecords } from "@/data/queries/dealRecords";
 import type { Context } from "@/platform/context";
 import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
@@ -26,7 +26,7 @@ export interface SheetAccount {
 }
 
 /** The account behind a deal, seen on a day: what it bought, its other deals, when it was last spoken to. */
-export async function accountOf(context: Context, deal: number, day: number): Promise<SheetAccount | null> {
+export function accountOf(context: Context, deal: number, records: DealRecords, day: number): SheetAccount | null {
 	const { organisation } = context;
 	const account = organisation.accounts.get(organisation.deals[deal]?.accountId ?? "");
 	if (!account) return null;
@@ -39,7 +39,7 @@ export async function accountOf(context: Context, deal: number, day: number): Pr
 	});
 	const last = own.reduce((newest, { found }) => Math.max(newest, found.contact.lastTouch), NO_DAY);
 	const sums = new Map<string, { year: string; product: string; count: number; amount: number }>();
-	for (const order of await readOrders(account.id)) {
+	for (const order of records.orders) {
 		if (order.amount === null || order.date > formatDay(day)) continue;
 		const year = order.date.slice(0, 4);
 		const product = order.product || "no product named";

@@ -1,5 +1,6 @@
 import { and, eq } from "drizzle-orm";
 import { z } from "zod";
+import type { OrganisationState } from "@/data/organisation/state";
 import { contacts, dealContacts } from "@/data/schema";
 import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
@@ -20,6 +21,7 @@ export const addPerson = command({
 	right: "editDeals",
 	input: z.object({ dealId: idSchema, who: z.union([z.object({ contactId: idSchema }).strict(), newContactSchema]) }),
 	async run({ context, input: { dealId, who }, tx }) {
+		const { organisation } = context;
 		const { attributes } = reachDeal(context, dealId);
 		const id = "contactId" in who ? who.contactId : newId("contact");
 		if ("contactId" in who) {
@@ -27,7 +29,11 @@ export const addPerson = command({
 			if (!known || known.accountId !== attributes.accountId) throw notFound("contact", id);
 		} else await tx.insert(contacts).values({ id, accountId: attributes.accountId, name: who.name, title: who.title || null, buyingRole: who.role });
 		await tx.insert(dealContacts).values({ dealId, contactId: id }).onConflictDoNothing();
-		return { result: { id }, touched: [dealId], audit: { action: "person added to the deal", subject: dealId, detail: { contact: id } } };
+		return {
+			result: { id },
+			touched: touchedBy(organisation, dealId),
+			audit: { action: "person added to the deal", subject: dealId, detail: { contact: id } },
+		};
 	},
 });
 
@@ -66,3 +72,9 @@ export const setRole = command({
 		};
 	},
 });
+
+/** The deals on whose sheets a new contact can be chosen: all of the account. */
+function touchedBy({ deals, dealIndex }: OrganisationState, dealId: string): string[] {
+	const account = deals[dealIndex.get(dealId) ?? -1]?.accountId;
+	return account ? deals.flatMap((deal) => (deal.accountId === account ? deal.id : [])) : [dealId];
+}

@@ -9,10 +9,12 @@ import { defaultDue } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull, NO_DAY, parseDay, parts } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
 import type { OrganisationState } from "@/data/organisation/state";
-import { type DealRecords, readContacts, readRecords } from "@/data/queries/dealRecords";
+import type { DealRecords } from "@/data/queries/dealRecords";
 import { type EditChoices, editChoices } from "@/features/deals";
+import { taskJson } from "@/features/tasks";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { recordsOf } from "@/platform/dealRecords";
 import { notFound } from "@/platform/fault";
 import { accountName, ownerName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
@@ -152,7 +154,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 
 	const name = organisation.deals[deal] as OrganisationState["deals"][number];
 	const account = organisation.accounts.get(name.accountId ?? "");
-	const records = await readRecords(id);
+	const records = await recordsOf(organisation, deal);
 	const { history } = company;
 	const rowA = asOf(history, deal, against);
 	const before = surveyOn(company, against).deals[deal] ?? null;
@@ -241,7 +243,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 			: null,
 		people,
 		missing,
-		others: (await readContacts(name.accountId)).filter((contact) => !people.some((person) => person.id === contact.id)),
+		others: records.colleagues.filter((contact) => !people.some((person) => person.id === contact.id)),
 		quotes: records.quotes
 			.filter((quote) => !quote.sentOn || quote.sentOn <= formatDay(day))
 			.map((quote) => ({
@@ -261,7 +263,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 			done: step.doneOn && step.doneOn <= formatDay(day) ? step.doneOn : null,
 			late: step.dueOn !== null && step.dueOn < formatDay(day) && !(step.doneOn && step.doneOn <= formatDay(day)),
 		})),
-		accountInfo: await accountOf(context, deal, day),
+		accountInfo: accountOf(context, deal, records, day),
 		lines: records.lines.map((line) => ({
 			product: line.product,
 			quantity: line.quantity,
@@ -269,7 +271,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 			sold: line.unitPrice,
 			currency: line.currency,
 		})),
-		happenings: await happeningsOf(organisation, records, until),
+		happenings: happeningsOf(organisation, records, until),
 		tasks: tasksOf(organisation, records, day),
 		mayAssign: may(context.actor, "assignTasks") && live && seen.status === "open",
 		mayEdit: may(context.actor, "editDeals") && live,
@@ -302,15 +304,15 @@ function tasksOf(organisation: OrganisationState, records: DealRecords, day: num
 	const shown = formatDay(day);
 	return records.tasks
 		.filter((task) => zone.dayOf(task.createdAt.getTime()) <= day)
-		.map((task) => {
-			const openThen = task.state === "open" || (task.doneAt !== null && zone.dayOf(task.doneAt.getTime()) > day);
+		.map((stored) => {
+			const task = taskJson(stored, organisation, shown);
 			return {
 				id: task.id,
 				title: task.title,
 				assignee: ownerName(organisation, organisation.personIndex.get(task.assigneeId ?? "") ?? NONE),
 				due: task.dueOn,
-				state: openThen ? "open" : task.state,
-				late: openThen && task.dueOn !== null && task.dueOn < shown,
+				state: task.state,
+				late: task.overdue,
 			};
 		});
 }

@@ -3,7 +3,7 @@ import { currencySign, wholeAmount } from "@/core/money/words";
 import { formatDay, parseDay } from "@/core/time/day";
 import { longDay } from "@/core/time/words";
 import type { OrganisationState } from "@/data/organisation/state";
-import { contactNames, type DealRecords } from "@/data/queries/dealRecords";
+import type { DealRecords } from "@/data/queries/dealRecords";
 import { personName } from "@/platform/names";
 
 export interface Happening {
@@ -37,7 +37,7 @@ export function promptOf(organisation: OrganisationState, id: string): string {
 }
 
 /** One timeline of activities, changes, answers, notes, tasks and quotes up to an instant, newest first; planned ones included. */
-export async function happeningsOf(organisation: OrganisationState, records: DealRecords, until: number): Promise<Happening[]> {
+export function happeningsOf(organisation: OrganisationState, records: DealRecords, until: number): Happening[] {
 	const { zone } = organisation.company.rules;
 	const entry: MakeEntry = (at, rest) => ({
 		direction: null,
@@ -50,7 +50,7 @@ export async function happeningsOf(organisation: OrganisationState, records: Dea
 		day: formatDay(zone.dayOf(at.getTime())),
 	});
 	const list = [
-		...(await activitiesOf(organisation, records, entry)),
+		...activitiesOf(organisation, records, entry),
 		...records.answers.map((answer) =>
 			entry(answer.at, {
 				kind: "answer",
@@ -67,8 +67,8 @@ export async function happeningsOf(organisation: OrganisationState, records: Dea
 	return list.filter((item) => item.planned || Date.parse(item.at) < until).sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : 0));
 }
 
-async function activitiesOf(organisation: OrganisationState, records: DealRecords, entry: MakeEntry): Promise<Happening[]> {
-	const names = await contactNames([...new Set(records.activities.flatMap((activity) => activity.contactIds))]);
+function activitiesOf(organisation: OrganisationState, records: DealRecords, entry: MakeEntry): Happening[] {
+	const names = records.contactNames;
 	return records.activities.map((activity) =>
 		entry(activity.at, {
 			kind: activity.direction === "none" ? "internal" : "contact",

@@ -1,11 +1,10 @@
 import { z } from "zod";
 import { TASK_STATES } from "@/core/tasks/task";
-import { page } from "@/platform/http/api";
 import { call, list, paging, whose } from "@/platform/http/call";
 import { scopeOf } from "@/platform/reach";
 import { changeTask, taskChangeSchema } from "./changeTask";
 import { giveTasks } from "./giveTasks";
-import { readTasks } from "./readTasks";
+import { listTasks } from "./readTasks";
 import { taskSchema } from "./taskJson";
 
 export const taskCalls = [
@@ -18,13 +17,8 @@ export const taskCalls = [
 		answer: list(taskSchema),
 		query: z.object({ ...whose, state: z.enum(TASK_STATES).optional(), deal: z.string().optional(), ...paging }),
 		run: async (context, { query }) => {
-			const rows = await readTasks(context, scopeOf(context, query.team, query.owner), context.now.day);
-			const found = rows.filter((task) => (!query.state || task.state === query.state) && (!query.deal || task.dealId === query.deal));
-			return page(
-				found.map((task) => taskSchema.parse(task)),
-				query.cursor,
-				query.limit,
-			);
+			const { items, next } = await listTasks(context, scopeOf(context, query.team, query.owner), query);
+			return { items: items.map((task) => taskSchema.parse(task)), next };
 		},
 	}),
 	call({

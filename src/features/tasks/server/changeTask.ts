@@ -51,7 +51,7 @@ export const changeTask = command({
 			.returning();
 		return {
 			result: taskJson(changed as typeof task, organisation, formatDay(now.day)),
-			touched: task.dealId ? [task.dealId] : [],
+			touched: task.dealId ? [task.dealId] : "settings",
 			audit: { action: "task changed", subject: id, detail: { ...change } },
 		};
 	},

@@ -1,11 +1,14 @@
-import { and, asc, desc, eq, gte, inArray, isNull, lt, or, sql } from "drizzle-orm";
+import { inArray } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
-import { type Day, formatDay, isoOrNull } from "@/core/time/day";
+import { isOpenOn, type TaskFacts, type TaskState } from "@/core/tasks/task";
+import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
+import { cached } from "@/platform/cached";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { page } from "@/platform/http/api";
 import { accountName, dealName, ownerName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
@@ -27,14 +30,25 @@ export interface TaskRow extends TaskJson {
 	readonly dealClosed: boolean;
 }
 
-/** Tasks of the people of a scope, and on deals of theirs, seen on a day; open ones by due date first, then the newest done. */
-export const readTasks = query("tasks.read", "readTasks", async (context: Context, scope: Scope, day: Day): Promise<TaskRow[]> => {
-	const { organisation } = context;
-	const rows = await connection().db.select().from(tasks).orderBy(sql`(${tasks.state} = 'open') desc`, asc(tasks.dueOn), desc(tasks.doneAt), asc(tasks.id));
-	return rows
-		.filter((task) => isOfScope(context, task, scope) && organisation.company.rules.zone.dayOf(task.createdAt.getTime()) <= day)
-		.map((task) => taskRow(context, task, day));
-});
+/** Tasks of the people of a scope, and on deals of theirs, seen on a day; open ones by due date first, then the last done. */
+export const readTasks = query(
+	"tasks.read",
+	"readTasks",
+	async (context: Context, scope: Scope, day: Day): Promise<TaskRow[]> => rowsOf(context, inOrder(tasksOf(context, scope, day)), day),
+);
+
+/** The same for the API: of one state or deal, and only the part of the list that was asked for is read. */
+export const listTasks = query(
+	"tasks.list",
+	"readTasks",
+	async (context: Context, scope: Scope, asked: { state?: TaskState | undefined; deal?: string | undefined; cursor?: string | undefined; limit: number }) => {
+		const { day } = context.now;
+		const deal = asked.deal === undefined ? undefined : (context.organisation.dealIndex.get(asked.deal) ?? NONE);
+		const found = tasksOf(context, scope, day).filter((task) => (!asked.state || task.stateThen === asked.state) && (deal === undefined || task.deal === deal));
+		const { items, next } = page(inOrder(found), asked.cursor, asked.limit);
+		return { items: await rowsOf(context, items, day), next };
+	},
+);
 
 export const TASK_VIEWS = ["open", "late", "done", "dropped"] as const;
 export type TaskView = (typeof TASK_VIEWS)[number];
@@ -52,69 +66,78 @@ export const readTaskPage = query(
 	"tasks.page",
 	"readTasks",
 	async (context: Context, scope: Scope, day: Day, look: { view: TaskView; limit: number }): Promise<TaskPage> => {
-		const { organisation } = context;
-		const { zone } = organisation.company.rules;
-		const today = formatDay(day);
-		const end = new Date(zone.instantAt(day + 1, 0));
-		const { id, dealId, assigneeId, dueOn, doneAt, state } = tasks;
-		const known = await connection().db.select({ id, dealId, assigneeId, dueOn, doneAt, state }).from(tasks).where(lt(tasks.createdAt, end));
-		// One that was done later was still open on that day.
-		const standing = known
-			.filter((task) => isOfScope(context, task, scope))
-			.map((task) => ({ ...task, state: task.doneAt && task.doneAt >= end ? "open" : task.state }));
-		const belongs = (task: (typeof standing)[number], view: TaskView) =>
-			view === "late" ? task.state === "open" && task.dueOn !== null && task.dueOn < today : task.state === view;
-		const byId = (a: { id: string }, b: { id: string }) => (a.id < b.id ? -1 : 1);
-		const shown = standing.filter((task) => belongs(task, look.view));
-		if (look.view === "open" || look.view === "late") shown.sort((a, b) => compareText(a.dueOn ?? "9", b.dueOn ?? "9") || byId(a, b));
-		else shown.sort((a, b) => (b.doneAt?.getTime() ?? 0) - (a.doneAt?.getTime() ?? 0) || byId(a, b));
-		const first = shown.slice(0, look.limit).map((task) => task.id);
-		const stored = new Map((await tasksByIds(first)).map((task) => [task.id, task]));
+		const all = tasksOf(context, scope, day);
+		const belongs = (task: Standing, view: TaskView) => (view === "late" ? isLate(task, day) : task.stateThen === view);
+		const shown = inOrder(all.filter((task) => belongs(task, look.view)));
 		return {
 			view: look.view,
-			counts: Object.fromEntries(TASK_VIEWS.map((view) => [view, standing.filter((task) => belongs(task, view)).length])) as Record<TaskView, number>,
-			rows: first.flatMap((one) => {
-				const task = stored.get(one);
-				return task ? [taskRow(context, task, day)] : [];
-			}),
+			counts: Object.fromEntries(TASK_VIEWS.map((view) => [view, all.filter((task) => belongs(task, view)).length])) as Record<TaskView, number>,
+			rows: await rowsOf(context, shown.slice(0, look.limit), day),
 		};
 	},
 );
 
-const compareText = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
-
-/** How many tasks of a scope are open on a day, and how many of the person's own are due: the counts beside the rail's words. */
-export const countTasks = query("tasks.count", "readTasks", async (context: Context, scope: Scope, day: Day): Promise<{ open: number; due: number }> => {
-	const { organisation, actor } = context;
-	const end = new Date(organisation.company.rules.zone.instantAt(day + 1, 0));
-	// Open on that day: given by its end, and not done before it.
-	const rows = await connection()
-		.db.select()
-		.from(tasks)
-		.where(and(lt(tasks.createdAt, end), or(isNull(tasks.doneAt), gte(tasks.doneAt, end))));
-	const today = formatDay(day);
-	const open = rows.filter((task) => task.state === "open" || task.doneAt !== null);
-	return {
-		open: open.filter((task) => isOfScope(context, task, scope)).length,
-		due: open.filter((task) => task.assigneeId === actor.person.id && (task.dueOn ?? today) <= today).length,
-	};
-});
-
 /** How many tasks of a viewpoint's people are open: what stands beside *Tasks* in the rail. */
-export const countOpen = async (context: Context, { whose, seen }: Viewpoint): Promise<number> => (await countTasks(context, whose.scope, seen.day)).open;
+export const countOpen = query(
+	"tasks.countOpen",
+	"readTasks",
+	(context: Context, { whose, seen }: Viewpoint): number => tasksOf(context, whose.scope, seen.day).filter((task) => task.stateThen === "open").length,
+);
 
 /** How many of the person's own tasks are due: what stands beside *My desk*. */
-export const countDue = async (context: Context, { whose, seen }: Viewpoint): Promise<number> => (await countTasks(context, whose.scope, seen.day)).due;
-
-/** The same by the people they were given to: what a desk shows. */
-export const readOwnTasks = query("tasks.own", "readDesk", async (context: Context, day: Day): Promise<TaskRow[]> => {
-	const rows = await connection()
-		.db.select()
-		.from(tasks)
-		.where(and(eq(tasks.assigneeId, context.actor.person.id), or(eq(tasks.state, "open"), sql`${tasks.doneAt} > now() - interval '400 days'`)))
-		.orderBy(asc(tasks.dueOn), asc(tasks.id));
-	return rows.filter((task) => context.organisation.company.rules.zone.dayOf(task.createdAt.getTime()) <= day).map((task) => taskRow(context, task, day));
+export const countDue = query("tasks.countDue", "readTasks", (context: Context, { seen }: Viewpoint): number => {
+	const own = tasksOn(context, seen.day).filter((task) => task.assignee === context.actor.index && task.stateThen === "open");
+	return own.filter((task) => task.due === NO_DAY || task.due <= seen.day).length;
 });
+
+/** The person's own tasks seen on a day, those long done left out: what a desk shows. */
+export const readOwnTasks = query("tasks.own", "readDesk", async (context: Context, day: Day): Promise<TaskRow[]> => {
+	const own = tasksOn(context, day).filter(
+		(task) => task.assignee === context.actor.index && (task.state === "open" || task.doneDay > context.now.day - LONG_DONE),
+	);
+	return rowsOf(context, own.sort(byDue), day);
+});
+const LONG_DONE = 400;
+
+/** A task as it stood on a day, and its deal by index; NONE where it is about none. */
+interface Standing extends TaskFacts {
+	readonly deal: number;
+	readonly stateThen: TaskState;
+}
+
+const isLate = (task: Standing, day: Day) => task.stateThen === "open" && task.due !== NO_DAY && task.due < day;
+
+/** All tasks that had been given by a day, from memory. */
+function tasksOn({ organisation }: Context, day: Day): Standing[] {
+	const known = cached(organisation, "tasks", "", () => [
+		...organisation.company.deals.flatMap(({ tasks: own }, deal) => own.map((task) => ({ ...task, deal }))),
+		...organisation.looseTasks.map((task) => ({ ...task, deal: NONE })),
+	]);
+	return known.flatMap((task) => (task.createdDay <= day ? { ...task, stateThen: isOpenOn(task, day) ? "open" : task.state } : []));
+}
+
+const tasksOf = (context: Context, scope: Scope, day: Day): Standing[] =>
+	tasksOn(context, day).filter((task) => isOfScope(context, task.assignee, task.deal, scope));
+
+const byId = (a: { id: string }, b: { id: string }) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
+const dueOf = (task: Standing) => (task.due === NO_DAY ? Number.POSITIVE_INFINITY : task.due);
+const byDue = (a: Standing, b: Standing) => (dueOf(a) === dueOf(b) ? byId(a, b) : dueOf(a) - dueOf(b));
+const byDone = (a: Standing, b: Standing) => (b.doneAt || 0) - (a.doneAt || 0) || byId(a, b);
+
+/** Open ones by due date, then the others, the last done first. */
+function inOrder(list: readonly Standing[]): Standing[] {
+	const open = list.filter((task) => task.stateThen === "open").sort(byDue);
+	return [...open, ...list.filter((task) => task.stateThen !== "open").sort(byDone)];
+}
+
+/** The rows of some tasks, in their order: the rest of each is read for these alone. */
+async function rowsOf(context: Context, some: readonly { readonly id: string }[], day: Day): Promise<TaskRow[]> {
+	const stored = new Map((await tasksByIds(some.map((task) => task.id))).map((task) => [task.id, task]));
+	return some.flatMap(({ id }) => {
+		const task = stored.get(id);
+		return task ? [taskRow(context, task, day)] : [];
+	});
+}
 
 export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> {
 	return ids.length
@@ -127,15 +150,15 @@ export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> 
 
 /** A task is seen by those who see its assignee's deals, or the deal it is about. */
 export function seesTask(context: Context, task: StoredTask): boolean {
-	return isOfScope(context, task, reachOf(context.organisation, context.actor));
+	const { personIndex, dealIndex } = context.organisation;
+	const deal = dealIndex.get(task.dealId ?? "") ?? NONE;
+	return isOfScope(context, personIndex.get(task.assigneeId ?? "") ?? NONE, deal, reachOf(context.organisation, context.actor));
 }
 
-function isOfScope(context: Context, task: Pick<StoredTask, "assigneeId" | "dealId">, scope: Scope): boolean {
-	const { organisation } = context;
-	if (reaches(scope, organisation.personIndex.get(task.assigneeId ?? "") ?? NONE)) return true;
-	const deal = organisation.dealIndex.get(task.dealId ?? "");
-	if (deal === undefined) return scope === null;
-	return reaches(scope, surveyOn(organisation.company, context.now.day).deals[deal]?.owner ?? NONE);
+function isOfScope(context: Context, assignee: number, deal: number, scope: Scope): boolean {
+	if (scope === null || reaches(scope, assignee)) return true;
+	if (deal === NONE) return false;
+	return reaches(scope, surveyOn(context.organisation.company, context.now.day).deals[deal]?.owner ?? NONE);
 }
 
 function taskRow(context: Context, task: StoredTask, day: Day): TaskRow {

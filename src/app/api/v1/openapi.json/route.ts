@@ -1,6 +1,1 @@
-import { CALLS } from "@/features/registry";
-import { openApi } from "@/platform/http/openapi";
-
-export function GET(): Response {
-	return Response.json(openApi(CALLS));
-}
+export { openApiAnswer as GET } from "@/app/server/answers";

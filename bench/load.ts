@@ -1,0 +1,182 @@
+import { createHash, randomBytes } from "node:crypto";
+import { Agent, request } from "node:http";
+import pg from "pg";
+import { median, ms, tableOf } from "./measure";
+import { startServer } from "./pages";
+
+const SESSIONS = 100;
+const SECONDS = Number(process.env.BENCH_SECONDS ?? 15);
+const TODAY = "2026-11-24";
+
+/** One request of the mix: where to, and for a write what is sent. */
+interface Ask {
+	readonly kind: Kind;
+	readonly path: string;
+	readonly body?: unknown;
+	readonly match?: string;
+	readonly method?: "PATCH" | "POST";
+}
+type Kind = "page" | "rows" | "sheet" | "api" | "write";
+interface Result {
+	readonly kind: Kind;
+	readonly time: number;
+	readonly status: number;
+}
+
+/** A day of work in twenty requests: seven pages with the rows two of them bring, six side sheets, four calls, one write. */
+const ROUND: readonly Kind[] = [
+	"page",
+	"sheet",
+	"api",
+	"page",
+	"rows",
+	"sheet",
+	"page",
+	"api",
+	"sheet",
+	"page",
+	"page",
+	"sheet",
+	"rows",
+	"page",
+	"api",
+	"sheet",
+	"page",
+	"sheet",
+	"api",
+	"write",
+];
+const PAGES = ["/deals", "/desk", "/changes", "/tasks", "/deals", "/accounts", "/evidence"];
+const CALLS = ["/api/v1/deals?limit=50", "/api/v1/tasks?limit=50", "/api/v1/marks", "/healthz"];
+
+interface Visitor {
+	readonly cookie: string;
+	readonly deals: readonly { id: string; owner: string }[];
+	readonly writes: boolean;
+}
+
+/**
+ * Mixed requests at a steady rate from a hundred sessions, for each of some rates: how long the answers take from the
+ * moment they were due, so that a server which falls behind is charged with the waiting.
+ */
+export async function benchLoad(url: string, rates: readonly number[], aim: number, say: (words: string) => void): Promise<string> {
+	const visitors = await visitorsOf(url);
+	const { base, stop } = await startServer(url, { PORCH_LAMP_TODAY: TODAY, LOG_LEVEL: "silent" });
+	const rows: string[][] = [];
+	try {
+		const agent = new Agent({ keepAlive: true, maxSockets: 400 });
+		for (let i = 0; i < 160; i++) await send(base, agent, visitors[i % SESSIONS] as Visitor, askOf(visitors[i % SESSIONS] as Visitor, i, false));
+		for (const rate of rates) {
+			say(`${rate} requests a second`);
+			const results = await drive(base, agent, visitors, rate);
+			const times = (kind?: Kind) =>
+				results
+					.filter((one) => !kind || one.kind === kind)
+					.map((one) => one.time)
+					.sort((a, b) => a - b);
+			const all = times();
+			const p95 = at(all, 0.95);
+			const failed = results.filter((one) => one.status >= 400 || one.status === 0).length;
+			rows.push([
+				String(rate),
+				ms(median(all)),
+				ms(p95),
+				ms(at(all, 0.99)),
+				...(["page", "rows", "sheet", "api", "write"] as const).map((kind) => ms(at(times(kind), 0.95))),
+				String(failed),
+				rate === 100 ? `p95 under ${aim} ms: ${p95 < aim && failed === 0 ? "met" : "not met"}` : "",
+			]);
+			if (p95 > 5000) break;
+		}
+		agent.destroy();
+	} finally {
+		await stop();
+	}
+	return tableOf(["a second", "median", "p95", "p99", "pages, p95", "rows", "sheets", "API", "writes", "failed", "aim"], rows);
+}
+
+const at = (sorted: readonly number[], share: number) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? Number.NaN;
+
+/** Sessions of everyone who works with deals, and some deals that each may open. */
+async function visitorsOf(url: string): Promise<Visitor[]> {
+	const client = new pg.Client({ connectionString: url });
+	await client.connect();
+	const people = await client.query<{ id: string; role: string }>("select id, role from people where active_to is null and role <> 'viewer' order by role, id");
+	const deals = await client.query<{ id: string; owner: string }>(
+		`select v.deal_id as id, v.owner_id as owner from deal_versions v join stages s on s.name = v.stage
+		 where s.kind = 'open' and v.id = (select max(id) from deal_versions w where w.deal_id = v.deal_id) order by 1 limit 4000`,
+	);
+	const visitors: Visitor[] = [];
+	for (let i = 0; i < SESSIONS; i++) {
+		const person = people.rows[i % people.rows.length];
+		if (!person) throw new Error("the bench's company has nobody in it");
+		const token = randomBytes(16).toString("hex");
+		const hash = createHash("sha256").update(token).digest("hex");
+		await client.query("insert into sessions (token_hash, person_id, expires_at) values ($1, $2, now() + interval '1 day')", [hash, person.id]);
+		const own = deals.rows.filter((deal) => deal.owner === person.id);
+		visitors.push({ cookie: `porch_lamp_session=${token}`, deals: own.length ? own : deals.rows, writes: own.length > 0 });
+	}
+	await client.end();
+	return visitors;
+}
+
+function askOf(visitor: Visitor, i: number, writing = true): Ask {
+	const kind = ROUND[i % ROUND.length] as Kind;
+	const deal = visitor.deals[(i * 7) % visitor.deals.length] as { id: string };
+	if (kind === "page") return { kind, path: PAGES[Math.floor(i / 3) % PAGES.length] as string };
+	if (kind === "rows") return { kind, path: "/deals/rows" };
+	if (kind === "api") return { kind, path: CALLS[Math.floor(i / 5) % CALLS.length] as string };
+	if (kind === "write" && writing) return { kind, path: `/api/v1/deals/${deal.id}`, method: "PATCH", body: { nextStep: `Ring them back, call ${i}` } };
+	return { kind: "sheet", path: `/sheet/${deal.id}?seen=${TODAY}&against=2026-11-16` };
+}
+
+/** Sends requests at a rate for some seconds; none waits for another. */
+async function drive(base: string, agent: Agent, visitors: readonly Visitor[], rate: number): Promise<Result[]> {
+	const start = performance.now();
+	const writers = visitors.filter((one) => one.writes);
+	const pending: Promise<Result>[] = [];
+	for (let i = 0; i < rate * SECONDS; i++) {
+		const due = start + (i * 1000) / rate;
+		const wait = due - performance.now();
+		if (wait > 0) await new Promise((resolve) => setTimeout(resolve, wait));
+		const from = ROUND[i % ROUND.length] === "write" ? writers : visitors;
+		const visitor = from[(i * 37 + Math.floor(i / ROUND.length)) % from.length] as Visitor;
+		pending.push(sendFrom(base, agent, visitor, askOf(visitor, i), due));
+	}
+	return Promise.all(pending);
+}
+
+/** A write first asks for the version it changes, as a form does when it opens; the writing alone is timed. */
+async function sendFrom(base: string, agent: Agent, visitor: Visitor, ask: Ask, due: number): Promise<Result> {
+	if (ask.kind !== "write") {
+		const { status } = await send(base, agent, visitor, ask);
+		if (process.env.BENCH_TRACE && status >= 400) process.stderr.write(`${ask.path} ${status}\n`);
+		return { kind: ask.kind, status, time: performance.now() - due };
+	}
+	for (let tries = 0; ; tries++) {
+		const seen = await send(base, agent, visitor, { kind: "api", path: ask.path });
+		const begun = performance.now();
+		const { status, text } = await send(base, agent, visitor, { ...ask, match: String((JSON.parse(seen.text) as { versionId: number }).versionId) });
+		if (process.env.BENCH_TRACE && status >= 400) process.stderr.write(`${text}\n`);
+		if (status !== 412 || tries === 3) return { kind: "write", status, time: performance.now() - begun };
+	}
+}
+
+function send(base: string, agent: Agent, visitor: Visitor, ask: Ask): Promise<{ status: number; text: string }> {
+	const body = ask.body === undefined ? undefined : JSON.stringify(ask.body);
+	return new Promise((resolve) => {
+		const headers = {
+			cookie: visitor.cookie,
+			...(body ? { "content-type": "application/json", "content-length": String(Buffer.byteLength(body)), origin: base } : {}),
+			...(ask.match ? { "if-match": ask.match } : {}),
+		};
+		const call = request(`${base}${ask.path}`, { agent, method: ask.method ?? "GET", headers }, (answer) => {
+			const chunks: Buffer[] = [];
+			answer.on("data", (chunk: Buffer) => chunks.push(chunk));
+			answer.on("end", () => resolve({ status: answer.statusCode ?? 0, text: Buffer.concat(chunks).toString("utf8") }));
+			answer.on("error", () => resolve({ status: 0, text: "" }));
+		});
+		call.on("error", () => resolve({ status: 0, text: "" }));
+		call.end(body);
+	});
+}

@@ -1,0 +1,73 @@
+import { sql } from "drizzle-orm";
+import { connection } from "@/data/db";
+import { packedRiver } from "@/features/changes/server/readRiver";
+import { exportTable } from "@/features/deals/server/exportTable";
+import { packedDeals } from "@/features/deals/server/packedDeals";
+import { CALLS } from "@/features/registry";
+import { readSheet } from "@/features/sheet/server/readSheet";
+import { callerOf, faultResponse, jsonBody } from "@/platform/http/api";
+import { openApi } from "@/platform/http/openapi";
+import { packedResponse, viewpointOf } from "@/platform/http/packed";
+import { handlerOf } from "@/platform/http/serve";
+
+/** What is answered without a page: plain data, each by an address of its own. The route files and the server's short way share them. */
+
+const api = handlerOf(CALLS);
+/** A call of the API; the path is what stands behind `/api/v1/`. */
+export const apiAnswer = (request: Request, path: readonly string[]): Promise<Response> => api(request, path.map(decoded));
+
+/** The API's description. */
+export const openApiAnswer = (): Response => Response.json(openApi(CALLS));
+
+/** The side sheet's content for the list of deals. */
+export async function sheetAnswer(request: Request, id: string): Promise<Response> {
+	try {
+		const context = await callerOf(request);
+		const query = new URL(request.url).searchParams;
+		return Response.json(await readSheet(context, decoded(id), query.get("seen") ?? "", query.get("against") ?? ""));
+	} catch (error) {
+		return faultResponse(error);
+	}
+}
+
+/** The rows of the table of deals, where they are too many to go along with the page. */
+export const dealRowsAnswer = (request: Request): Promise<Response> => packedResponse(request, "deals", packedDeals);
+
+/** The columns of the river, where they are too many to go along with the page. */
+export const riverAnswer = (request: Request): Promise<Response> =>
+	packedResponse(
+		request,
+		`river ${new URL(request.url).searchParams.get("span")}`,
+		(context, viewpoint, query) => packedRiver(context, viewpoint, query.get("span") ?? undefined) ?? "null",
+	);
+
+/** What the table of deals shows, as CSV or XLSX. */
+export async function tableAnswer(request: Request): Promise<Response> {
+	try {
+		const context = await callerOf(request);
+		const viewpoint = viewpointOf(context, new URL(request.url).searchParams);
+		const { name, type, bytes } = await exportTable(context, viewpoint, await jsonBody(request));
+		return new Response(bytes as BodyInit, { headers: { "content-type": type, "content-disposition": `attachment; filename="${name}"` } });
+	} catch (error) {
+		return faultResponse(error);
+	}
+}
+
+/** Whether this process can answer: the database is there and its tables are. */
+export async function healthAnswer(): Promise<Response> {
+	try {
+		await connection().db.execute(sql`select 1 from organisation`);
+		return Response.json({ state: "well" });
+	} catch {
+		return Response.json({ state: "the database doesn't answer" }, { status: 503 });
+	}
+}
+
+/** A part of an address, or itself where it isn't one that can be decoded. */
+function decoded(part: string): string {
+	try {
+		return decodeURIComponent(part);
+	} catch {
+		return part;
+	}
+}

@@ -1,0 +1,29 @@
+import { apiAnswer, dealRowsAnswer, healthAnswer, openApiAnswer, riverAnswer, sheetAnswer, tableAnswer } from "./answers";
+
+interface Direct {
+	readonly methods: readonly string[];
+	readonly path: RegExp;
+	readonly answer: (request: Request, parts: readonly string[]) => Response | Promise<Response>;
+}
+
+const READ = ["GET"];
+/** What the server answers itself, without the framework's long way to a route file. */
+const DIRECT: readonly Direct[] = [
+	{ methods: READ, path: /^\/healthz$/, answer: healthAnswer },
+	{ methods: READ, path: /^\/sheet\/([^/]+)$/, answer: (request, [id = ""]) => sheetAnswer(request, id) },
+	{ methods: READ, path: /^\/deals\/rows$/, answer: dealRowsAnswer },
+	{ methods: READ, path: /^\/changes\/river$/, answer: riverAnswer },
+	{ methods: ["POST"], path: /^\/table$/, answer: tableAnswer },
+	{ methods: READ, path: /^\/api\/v1\/openapi\.json$/, answer: openApiAnswer },
+	{ methods: ["GET", "POST", "PATCH", "DELETE", "PUT"], path: /^\/api\/v1\/(.+)$/, answer: (request, [path = ""]) => apiAnswer(request, path.split("/")) },
+];
+
+/** The answer to an address that isn't a page's; null for one that is. */
+export async function directAnswer(method: string, url: string, request: () => Request): Promise<Response | null> {
+	const [path = ""] = url.split("?", 1);
+	for (const route of DIRECT) {
+		const found = route.methods.includes(method) ? route.path.exec(path) : null;
+		if (found) return route.answer(request(), found.slice(1));
+	}
+	return null;
+}

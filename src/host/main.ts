@@ -1,0 +1,20 @@
+import cluster from "node:cluster";
+import { availableParallelism, totalmem } from "node:os";
+import { supervise } from "./supervise";
+
+/**
+ * The program's server: one process a core behind one port. The first process only watches over the others, and starts
+ * one that ends again.
+ *
+ * Set by the environment: PORT, and PORCH_LAMP_PROCESSES (as many as there are cores).
+ */
+if (cluster.isPrimary) {
+	const processes = Math.max(1, Number(process.env.PORCH_LAMP_PROCESSES) || availableParallelism());
+	// Each keeps the whole company; what is left is the database's and the system's.
+	const megabytes = Math.min(12_000, Math.max(512, Math.floor((totalmem() * 0.6) / 2 ** 20 / processes)));
+	cluster.setupPrimary({ execArgv: [...process.execArgv, `--max-old-space-size=${megabytes}`] });
+	supervise(processes, () => cluster.fork());
+} else {
+	const { serve } = await import("./worker");
+	await serve(Number(process.env.PORT) || 3000);
+}

@@ -1,0 +1,24 @@
+import type { IncomingMessage, ServerResponse } from "node:http";
+import { Readable } from "node:stream";
+
+/** A request of Node's server as the web's standard has it. */
+export function requestOf(request: IncomingMessage): Request {
+	const headers = new Headers();
+	for (const [name, value] of Object.entries(request.headers)) {
+		if (typeof value === "string") headers.set(name, value);
+		else for (const one of value ?? []) headers.append(name, one);
+	}
+	const url = `http://${request.headers.host ?? "localhost"}${request.url ?? "/"}`;
+	const method = request.method ?? "GET";
+	if (method === "GET" || method === "HEAD") return new Request(url, { method, headers });
+	return new Request(url, { method, headers, body: Readable.toWeb(request) as ReadableStream<Uint8Array>, duplex: "half" } as RequestInit);
+}
+
+/** Sends a standard answer by Node's server. */
+export async function send(answer: Response, response: ServerResponse): Promise<void> {
+	response.statusCode = answer.status;
+	answer.headers.forEach((value, name) => void response.setHeader(name, value));
+	const body = answer.body ? Buffer.from(await answer.arrayBuffer()) : null;
+	if (body) response.setHeader("content-length", body.length);
+	response.end(body);
+}
