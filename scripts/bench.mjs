@@ -24,13 +24,13 @@ await main(async () => {
 	try {
 		const url = postgres.url;
 		const env = { DATABASE_URL: url, PORCH_LAMP_TODAY: TODAY, PORCH_LAMP_DEMO: "off" };
-		await fill(url, folder, env, DEALS);
+		await fill(folder, env, DEALS);
 		const onlyLoad = process.argv.includes("load");
 		const small = new URL(url);
 		small.pathname = "/porchlamp_demo";
 		if (onlyLoad) {
 			await makeDatabase(url, "porchlamp_demo");
-			await fill(small.href, join(folder, "demo"), { ...env, DATABASE_URL: small.href }, "900");
+			await fill(join(folder, "demo"), { ...env, DATABASE_URL: small.href }, "900");
 		}
 		const bundle = join(folder, "bench.mjs");
 		// The source as it runs: a loader that translates while it runs would be measured along with it.
@@ -53,7 +53,7 @@ await main(async () => {
 });
 
 /** Fills a database with a made-up company, once. */
-async function fill(url, folder, env, deals) {
+async function fill(folder, env, deals) {
 	mkdirSync(folder, { recursive: true });
 	if (existsSync(join(folder, "filled"))) return;
 	const cli = (name, ...args) => run(process.execPath, ["--import", "tsx", inRoot("src/cli", `${name}.ts`), ...args], { env });

@@ -8,6 +8,9 @@ export function viewpointKey({ whose, due, seen, against }: Viewpoint): string {
 	return [scope, due.key, due.period?.start, due.period?.end, seen.day, seen.words, against.day].join(" ");
 }
 
+/** Some of each of the people who work at the same time. */
+const ANSWERS_KEPT = 400;
+
 /** What a query answers to a viewpoint, kept with the company it was made of; two people who see the same deals share it. */
 export const keptFor = <T>({ organisation }: Context, viewpoint: Viewpoint, what: string, make: () => T): T =>
-	cached(organisation.company, "answers", `${what} ${viewpointKey(viewpoint)}`, make);
+	cached(organisation.company, "answers", `${what} ${viewpointKey(viewpoint)}`, make, ANSWERS_KEPT);

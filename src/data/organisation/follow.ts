@@ -31,11 +31,12 @@ async function currentRevision(db: Db): Promise<number> {
  */
 export async function currentOrganisation(db: Db, known?: number): Promise<OrganisationState> {
 	const revision = known ?? (await currentRevision(db));
-	if (kept.organisation && kept.organisation.revision >= revision) return kept.organisation;
-	if (kept.loading) {
-		const loaded = await kept.loading;
-		if (loaded.revision >= revision) return loaded;
+	// Whoever comes while others are being told waits for them, and only then looks whether anything is left to ask.
+	while (!kept.organisation || kept.organisation.revision < revision) {
+		if (!kept.loading) break;
+		await kept.loading.catch(() => null);
 	}
+	if (kept.organisation && kept.organisation.revision >= revision) return kept.organisation;
 	const loading = advance(db, kept.organisation, revision);
 	kept.loading = loading;
 	try {

@@ -1,4 +1,4 @@
-import { sql } from "drizzle-orm";
+import { type SQL, sql } from "drizzle-orm";
 import type { DealFacts, QuoteFacts, Rules } from "@/core/company";
 import type { Activity, Direction } from "@/core/contact/contact";
 import { CATEGORIES, makeHistory, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
@@ -24,25 +24,32 @@ export async function readDealRows(db: Sql, dealIds: readonly string[] | null) {
 	const only = (column: string) =>
 		dealIds ? sql`where ${sql.identifier(column)} in (select json_array_elements_text(${JSON.stringify(dealIds)}::json))` : sql``;
 	const ms = (column: string) => sql`(extract(epoch from ${sql.identifier(column)}) * 1000)::float8 as ${sql.identifier(column)}`;
-	const all = async (query: ReturnType<typeof sql>) => (await db.execute(query)).rows as Stored[];
-	return {
-		deals: await all(
-			sql`select id, account_id, name, source, ${ms("created_at")}, competitor, outcome_reason, tags from deals ${only("id")} order by id collate "C"`,
-		),
-		versions: await all(
-			sql`select id, deal_id, ${ms("valid_from")}, stage, amount, currency, close_date, owner_id, category, next_step, next_step_date from deal_versions ${only("deal_id")}`,
-		),
-		contacts: await all(sql`select d.deal_id, c.buying_role from deal_contacts d join contacts c on c.id = d.contact_id ${only("deal_id")}`),
-		lines: await all(sql`select deal_id, product, family from deal_lines ${only("deal_id")} order by deal_id, ordinal`),
-		quotes: await all(sql`select id, deal_id, number, sent_on, valid_until, answered_on from quotes ${only("deal_id")}`),
-		activities: await all(
-			sql`select id, deal_id, kind, direction, state, contact_ids, ${ms("at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
-		),
-		answers: await all(sql`select deal_id, question_id, level, ${ms("at")} from answers ${only("deal_id")}`),
-		tasks: await all(
-			sql`select id, deal_id, assignee_id, due_on, ${ms("created_at")}, ${ms("done_at")}, state from tasks ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
-		),
+	const tables = {
+		deals: sql`select id, account_id, name, source, ${ms("created_at")}, competitor, outcome_reason, tags from deals ${only("id")} order by id collate "C"`,
+		versions: sql`select id, deal_id, ${ms("valid_from")}, stage, amount, currency, close_date, owner_id, category, next_step, next_step_date from deal_versions ${only("deal_id")}`,
+		contacts: sql`select d.deal_id, c.buying_role from deal_contacts d join contacts c on c.id = d.contact_id ${only("deal_id")}`,
+		lines: sql`select deal_id, product, family from deal_lines ${only("deal_id")} order by deal_id, ordinal`,
+		quotes: sql`select id, deal_id, number, sent_on, valid_until, answered_on from quotes ${only("deal_id")}`,
+		activities: sql`select id, deal_id, kind, direction, state, contact_ids, ${ms("at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
+		answers: sql`select deal_id, question_id, level, ${ms("at")} from answers ${only("deal_id")}`,
+		tasks: sql`select id, deal_id, assignee_id, due_on, ${ms("created_at")}, ${ms("done_at")}, state from tasks ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
 	};
+	return dealIds ? readTogether(db, tables) : readEach(db, tables);
+}
+
+/** One table after another: they are long. */
+async function readEach<N extends string>(db: Sql, tables: Readonly<Record<N, SQL>>): Promise<Record<N, Stored[]>> {
+	const read = {} as Record<N, Stored[]>;
+	for (const name of Object.keys(tables) as N[]) read[name] = (await db.execute(tables[name])).rows as Stored[];
+	return read;
+}
+
+/** A few rows of each table by one statement: after every write every process asks for them. */
+async function readTogether<N extends string>(db: Sql, tables: Readonly<Record<N, SQL>>): Promise<Record<N, Stored[]>> {
+	const names = Object.keys(tables) as N[];
+	const parts = names.map((name) => sql`select ${name}::text as name, (select coalesce(json_agg(one), '[]') from (${tables[name]}) one) as rows`);
+	const { rows } = await db.execute(sql.join(parts, sql` union all `));
+	return Object.fromEntries((rows as { name: string; rows: Stored[] }[]).map((row) => [row.name, row.rows])) as Record<N, Stored[]>;
 }
 export type DealRows = Awaited<ReturnType<typeof readDealRows>>;
 

@@ -1,7 +1,9 @@
-import { sql } from "drizzle-orm";
+import { inArray, sql } from "drizzle-orm";
+import { isTouch } from "@/core/contact/contact";
 import { type Day, formatDay, NO_DAY, parseDay, parts } from "@/core/time/day";
 import { connection } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
+import { contacts } from "@/data/schema";
 import { cached } from "@/platform/cached";
 
 /** What is known of each account that isn't kept in memory, as of the end of a day. */
@@ -15,34 +17,63 @@ export interface AccountFacts {
 export interface Touch {
 	readonly day: Day;
 	readonly kind: string;
-	/** with whom, by name */
-	readonly with: string | null;
+	readonly at: number;
+	/** the activity, which settles ties */
+	readonly id: string;
+	/** with whom, by id */
+	readonly contact: string | null;
 }
 
-/** The facts of a day, read once until anything changes. */
-export const accountFacts = (organisation: OrganisationState, day: Day): Promise<AccountFacts> =>
-	cached(organisation, "account facts", String(day), () => read(organisation, day));
-
-async function read(organisation: OrganisationState, day: Day): Promise<AccountFacts> {
-	const [touches, bought] = await Promise.all([lastTouches(organisation, day), purchases(organisation, day)]);
+/** The facts of a day. What belongs to no deal is read once until an import brings more of it. */
+export async function accountFacts(organisation: OrganisationState, day: Day): Promise<AccountFacts> {
+	const [touches, bought] = await Promise.all([
+		lastTouches(organisation, day),
+		cached(organisation.accounts, "purchases", String(day), () => purchases(organisation, day)),
+	]);
 	return { touches, bought };
 }
 
-async function lastTouches({ company }: OrganisationState, day: Day): Promise<Map<string, Touch>> {
+async function lastTouches(organisation: OrganisationState, day: Day): Promise<ReadonlyMap<string, Touch>> {
+	const dealless = await cached(organisation.accounts, "touches of no deal", String(day), () => touchesOfNoDeal(organisation, day));
+	return cached(organisation.company, "last touches", String(day), () => {
+		const last = new Map(dealless);
+		organisation.company.deals.forEach(({ activities }, deal) => {
+			const account = organisation.deals[deal]?.accountId;
+			if (!account) return;
+			for (const one of activities) {
+				if (!isTouch(one) || one.day > day) continue;
+				const known = last.get(account);
+				if (known && (known.at > one.at || (known.at === one.at && known.id > one.id))) continue;
+				last.set(account, { day: one.day, kind: one.kind, at: one.at, id: one.id, contact: one.contacts[0] ?? null });
+			}
+		});
+		return last;
+	});
+}
+
+async function touchesOfNoDeal({ company }: OrganisationState, day: Day): Promise<Map<string, Touch>> {
 	const { zone } = company.rules;
 	const until = new Date(zone.instantAt(day + 1, 0)).toISOString();
 	const { rows } = await connection().db.execute(sql`
-		select last.account, last.kind, (extract(epoch from last.at) * 1000)::float8 as at, c.name as contact
-		from (
-			select distinct on (account) account, kind, at, contact_id from (
-				select coalesce(a.account_id, d.account_id) as account, a.id, a.kind, a.at, a.contact_ids[1] as contact_id
-				from activities a left join deals d on d.id = a.deal_id
-				where a.state = 'done' and a.direction <> 'none' and a.at < ${until}
-			) touches where account is not null order by account, at desc, id desc
-		) last left join contacts c on c.id = last.contact_id`);
+		select distinct on (account_id) account_id, id, kind, (extract(epoch from at) * 1000)::float8 as at, contact_ids[1] as contact from activities
+		where deal_id is null and account_id is not null and state = 'done' and direction <> 'none' and at < ${until}
+		order by account_id, activities.at desc, id collate "C" desc`);
 	return new Map(
-		rows.map((row) => [String(row.account), { day: zone.dayOf(Number(row.at)), kind: String(row.kind), with: row.contact ? String(row.contact) : null }]),
+		rows.map((row) => [
+			String(row.account_id),
+			{ day: zone.dayOf(Number(row.at)), kind: String(row.kind), at: Number(row.at), id: String(row.id), contact: row.contact ? String(row.contact) : null },
+		]),
 	);
+}
+
+/** Names of some contacts, by id. */
+export async function contactNames(ids: readonly string[]): Promise<Map<string, string>> {
+	if (!ids.length) return new Map();
+	const rows = await connection()
+		.db.select({ id: contacts.id, name: contacts.name })
+		.from(contacts)
+		.where(inArray(contacts.id, [...ids]));
+	return new Map(rows.map((row) => [row.id, row.name]));
 }
 
 async function purchases({ company }: OrganisationState, day: Day): Promise<Map<string, [number, number]>> {

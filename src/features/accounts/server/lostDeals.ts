@@ -1,6 +1,5 @@
-import { sql } from "drizzle-orm";
-import { formatDay, isoOrNull } from "@/core/time/day";
-import { connection } from "@/data/db";
+import type { TaskFacts } from "@/core/tasks/task";
+import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import type { Context } from "@/platform/context";
 import { ownerName } from "@/platform/names";
 import { reaches } from "@/platform/reach";
@@ -43,7 +42,7 @@ const SHOWN = 40;
 
 /** Deals lost within the last year and a half, by reason or by competitor, each with a day to come back. The use case has checked the rights. */
 export async function lostDeals(context: Context, viewpoint: Viewpoint, look: { by: LostBy; only: string | null }): Promise<LostView> {
-	const all = await lostOf(context, viewpoint);
+	const all = lostOf(context, viewpoint);
 	const groups = new Map<string, { name: string; count: number; amount: number }>();
 	for (const deal of all) {
 		const name = deal[look.by];
@@ -60,14 +59,10 @@ export async function lostDeals(context: Context, viewpoint: Viewpoint, look: { 
 	};
 }
 
-async function lostOf(context: Context, viewpoint: Viewpoint): Promise<LostDeal[]> {
+function lostOf(context: Context, viewpoint: Viewpoint): LostDeal[] {
 	const { organisation } = context;
 	const { calendar } = organisation.company.rules;
 	const day = viewpoint.seen.day;
-	const backs = await connection().db.execute(
-		sql`select deal_id, min(due_on) as due from tasks where state = 'open' and due_on is not null and deal_id is not null group by deal_id`,
-	);
-	const due = new Map(backs.rows.map((row) => [String(row.deal_id), String(row.due)]));
 	return surveyOn(organisation.company, day)
 		.deals.flatMap((seen, deal): LostDeal[] => {
 			const name = organisation.deals[deal];
@@ -84,9 +79,13 @@ async function lostOf(context: Context, viewpoint: Viewpoint): Promise<LostDeal[
 					reason: name.outcomeReason ?? "no reason given",
 					competitor: name.competitor ?? "nobody named",
 					suggested: formatDay(wanted),
-					back: due.get(name.id) ?? null,
+					back: isoOrNull(backOn(organisation.company.deals[deal]?.tasks ?? [])),
 				},
 			];
 		})
 		.sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1));
 }
+
+/** The day on which somebody is to come back: the first that an open task is due. */
+const backOn = (tasks: readonly TaskFacts[]): Day =>
+	tasks.reduce((first, task) => (task.state === "open" && task.due !== NO_DAY && (first === NO_DAY || task.due < first) ? task.due : first), NO_DAY);

@@ -3,11 +3,12 @@ import { plural } from "@/core/time/words";
 import type { Account } from "@/data/organisation/state";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { keptFor } from "@/platform/keptFor";
 import { ownerName } from "@/platform/names";
 import { reaches } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { accountFacts, fiscalYear } from "./facts";
+import { accountFacts, contactNames, fiscalYear } from "./facts";
 import { type LostBy, type LostView, lostDeals } from "./lostDeals";
 
 export interface AccountRow {
@@ -76,7 +77,7 @@ export const readAccounts = query(
 		const { organisation } = context;
 		const { contactBands } = organisation;
 		const { rates, fiscalStart } = organisation.company.rules;
-		const rows = await allRows(context, viewpoint);
+		const rows = await keptFor(context, viewpoint, "accounts", () => allRows(context, viewpoint));
 		const words = bandWords(contactBands);
 		const band = look.band !== null && look.band !== undefined && look.band in words ? look.band : null;
 		const order = look.order ?? "silent";
@@ -86,6 +87,8 @@ export const readAccounts = query(
 			(band === null || row.band === band) &&
 			(!text || `${row.name} ${row.owner} ${row.territory ?? ""} ${row.industry ?? ""} ${row.kind ?? ""}`.toLowerCase().includes(text));
 		const found = rows.filter(fits).sort(COMPARE[order]);
+		const shown = found.slice(0, look.limit);
+		const names = await contactNames(shown.flatMap((row) => row.lastWith ?? []));
 		const silent = rows.filter((row) => row.band >= words.length - 2);
 		const year = fiscalYear(viewpoint.seen.day, fiscalStart);
 		return {
@@ -94,7 +97,7 @@ export const readAccounts = query(
 			bands: words.map((one, i) => ({ words: one, count: rows.filter((row) => row.band === i).length })),
 			total: rows.length,
 			silent: { count: silent.length, open: silent.reduce((sum, row) => sum + row.openAmount, 0) },
-			accounts: found.slice(0, look.limit),
+			accounts: shown.map((row) => ({ ...row, lastWith: row.lastWith && (names.get(row.lastWith) ?? null) })),
 			count: found.length,
 			lost: await lostDeals(context, viewpoint, { by: look.lostBy ?? "reason", only: look.lost ?? null }),
 			currency: rates.base,
@@ -133,7 +136,7 @@ async function allRows({ organisation }: Context, viewpoint: Viewpoint): Promise
 			owner: ownerName(organisation, organisation.personIndex.get(account.ownerId ?? "") ?? -1),
 			lastTouch: touch ? formatDay(touch.day) : null,
 			lastKind: touch?.kind ?? null,
-			lastWith: touch?.with ?? null,
+			lastWith: touch?.contact ?? null,
 			band: touch ? bandOf(day - touch.day, contactBands) : contactBands.length + 1,
 			open: deals.slice(0, NAMED),
 			openCount: deals.length,

@@ -44,7 +44,7 @@ export const listTasks = query(
 	async (context: Context, scope: Scope, asked: { state?: TaskState | undefined; deal?: string | undefined; cursor?: string | undefined; limit: number }) => {
 		const { day } = context.now;
 		const deal = asked.deal === undefined ? undefined : (context.organisation.dealIndex.get(asked.deal) ?? NONE);
-		const found = tasksOf(context, scope, day).filter((task) => (!asked.state || task.stateThen === asked.state) && (deal === undefined || task.deal === deal));
+		const found = tasksOf(context, scope, day).filter((task) => (!asked.state || task.state === asked.state) && (deal === undefined || task.deal === deal));
 		const { items, next } = page(inOrder(found), asked.cursor, asked.limit);
 		return { items: await rowsOf(context, items, day), next };
 	},
@@ -67,7 +67,7 @@ export const readTaskPage = query(
 	"readTasks",
 	async (context: Context, scope: Scope, day: Day, look: { view: TaskView; limit: number }): Promise<TaskPage> => {
 		const all = tasksOf(context, scope, day);
-		const belongs = (task: Standing, view: TaskView) => (view === "late" ? isLate(task, day) : task.stateThen === view);
+		const belongs = (task: Standing, view: TaskView) => (view === "late" ? isLate(task, day) : task.state === view);
 		const shown = inOrder(all.filter((task) => belongs(task, look.view)));
 		return {
 			view: look.view,
@@ -81,53 +81,61 @@ export const readTaskPage = query(
 export const countOpen = query(
 	"tasks.countOpen",
 	"readTasks",
-	(context: Context, { whose, seen }: Viewpoint): number => tasksOf(context, whose.scope, seen.day).filter((task) => task.stateThen === "open").length,
+	(context: Context, { whose, seen }: Viewpoint): number => ofScope(context, tasksOn(context, seen.day).open, whose.scope).length,
 );
 
 /** How many of the person's own tasks are due: what stands beside *My desk*. */
 export const countDue = query("tasks.countDue", "readTasks", (context: Context, { seen }: Viewpoint): number => {
-	const own = tasksOn(context, seen.day).filter((task) => task.assignee === context.actor.index && task.stateThen === "open");
-	return own.filter((task) => task.due === NO_DAY || task.due <= seen.day).length;
+	const own = tasksOn(context, seen.day).open.filter(({ task }) => task.assignee === context.actor.index);
+	return own.filter(({ task }) => task.due === NO_DAY || task.due <= seen.day).length;
 });
 
 /** The person's own tasks seen on a day, those long done left out: what a desk shows. */
 export const readOwnTasks = query("tasks.own", "readDesk", async (context: Context, day: Day): Promise<TaskRow[]> => {
-	const own = tasksOn(context, day).filter(
-		(task) => task.assignee === context.actor.index && (task.state === "open" || task.doneDay > context.now.day - LONG_DONE),
+	const own = tasksOn(context, day).all.filter(
+		({ task }) => task.assignee === context.actor.index && (task.state === "open" || task.doneDay > context.now.day - LONG_DONE),
 	);
 	return rowsOf(context, own.sort(byDue), day);
 });
 const LONG_DONE = 400;
 
 /** A task as it stood on a day, and its deal by index; NONE where it is about none. */
-interface Standing extends TaskFacts {
+interface Standing {
+	readonly id: string;
+	readonly task: TaskFacts;
 	readonly deal: number;
-	readonly stateThen: TaskState;
+	readonly state: TaskState;
 }
 
-const isLate = (task: Standing, day: Day) => task.stateThen === "open" && task.due !== NO_DAY && task.due < day;
+const isLate = ({ task, state }: Standing, day: Day) => state === "open" && task.due !== NO_DAY && task.due < day;
 
-/** All tasks that had been given by a day, from memory. */
-function tasksOn({ organisation }: Context, day: Day): Standing[] {
-	const known = cached(organisation, "tasks", "", () => [
-		...organisation.company.deals.flatMap(({ tasks: own }, deal) => own.map((task) => ({ ...task, deal }))),
-		...organisation.looseTasks.map((task) => ({ ...task, deal: NONE })),
-	]);
-	return known.flatMap((task) => (task.createdDay <= day ? { ...task, stateThen: isOpenOn(task, day) ? "open" : task.state } : []));
+/** All tasks that had been given by a day, and those of them that were open; from memory, put together once a write. */
+function tasksOn({ organisation }: Context, day: Day): { readonly all: readonly Standing[]; readonly open: readonly Standing[] } {
+	return cached(organisation, "tasks", String(day), () => {
+		const all: Standing[] = [];
+		const take = (task: TaskFacts, deal: number) => {
+			if (task.createdDay <= day) all.push({ id: task.id, task, deal, state: isOpenOn(task, day) ? "open" : task.state });
+		};
+		organisation.company.deals.forEach(({ tasks }, deal) => {
+			for (const task of tasks) take(task, deal);
+		});
+		for (const task of organisation.looseTasks) take(task, NONE);
+		return { all, open: all.filter(({ state }) => state === "open") };
+	});
 }
 
-const tasksOf = (context: Context, scope: Scope, day: Day): Standing[] =>
-	tasksOn(context, day).filter((task) => isOfScope(context, task.assignee, task.deal, scope));
+const ofScope = (context: Context, list: readonly Standing[], scope: Scope) => list.filter(({ task, deal }) => isOfScope(context, task.assignee, deal, scope));
+const tasksOf = (context: Context, scope: Scope, day: Day) => ofScope(context, tasksOn(context, day).all, scope);
 
-const byId = (a: { id: string }, b: { id: string }) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
-const dueOf = (task: Standing) => (task.due === NO_DAY ? Number.POSITIVE_INFINITY : task.due);
+const byId = (a: Standing, b: Standing) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
+const dueOf = ({ task }: Standing) => (task.due === NO_DAY ? Number.POSITIVE_INFINITY : task.due);
 const byDue = (a: Standing, b: Standing) => (dueOf(a) === dueOf(b) ? byId(a, b) : dueOf(a) - dueOf(b));
-const byDone = (a: Standing, b: Standing) => (b.doneAt || 0) - (a.doneAt || 0) || byId(a, b);
+const byDone = (a: Standing, b: Standing) => (b.task.doneAt || 0) - (a.task.doneAt || 0) || byId(a, b);
 
 /** Open ones by due date, then the others, the last done first. */
 function inOrder(list: readonly Standing[]): Standing[] {
-	const open = list.filter((task) => task.stateThen === "open").sort(byDue);
-	return [...open, ...list.filter((task) => task.stateThen !== "open").sort(byDone)];
+	const open = list.filter(({ state }) => state === "open").sort(byDue);
+	return [...open, ...list.filter(({ state }) => state !== "open").sort(byDone)];
 }
 
 /** The rows of some tasks, in their order: the rest of each is read for these alone. */
