@@ -2,13 +2,18 @@ import type { ReactNode } from "react";
 import type { Context } from "./context";
 import type { Right } from "./rights";
 
+/** What of a long list a panel shows. */
+export interface PanelLook {
+	readonly limit: number;
+}
+
 /** A panel of Setup: a place with words of its own, shown to those who have its right; only the one that is looked at is read. */
 export interface Panel {
 	/** names it in the address */
 	readonly key: string;
 	readonly words: string;
 	readonly right: Right;
-	readonly show: (context: Context) => Promise<ReactNode> | ReactNode;
+	readonly show: (context: Context, look: PanelLook) => Promise<ReactNode> | ReactNode;
 }
 
 /**

@@ -1,11 +1,16 @@
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
+import { pruneTail } from "@/data/store/touch";
 import { CAPABILITIES } from "@/features/registry";
-import type { Capability } from "@/platform/capability";
+import type { Capability, NightlyWork } from "@/platform/capability";
 import { startNightly } from "@/platform/jobs";
 import { log } from "@/platform/log";
 
-const NIGHTLY = (CAPABILITIES as readonly Capability[]).flatMap(({ nightly }) => nightly);
+/** What capabilities do at night, and what the house does for itself. */
+const NIGHTLY: readonly NightlyWork[] = [
+	...(CAPABILITIES as readonly Capability[]).flatMap(({ nightly }) => nightly),
+	{ name: "prune-tail", run: async () => ((await pruneTail(connection().db)) ? ["tail pruned"] : []) },
+];
 
 /** Starts what this process does by itself. A database that isn't there yet is tried again; the program works without it. */
 export async function startJobs(): Promise<void> {

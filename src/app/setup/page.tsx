@@ -7,19 +7,20 @@ import { signedIn } from "@/platform/http/session";
 import { may } from "@/platform/rights";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { Frame } from "@/ui/frame/Frame";
+import { rowsAsked } from "@/ui/parts/rows";
 
 export const metadata = { title: "Setup" };
 
 export default async function SetupPage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/setup", searchParams));
 	return faultScreen(context, async () => {
-		const { place } = await wordsOf(searchParams, ["place"]);
+		const { place, limit } = await wordsOf(searchParams, ["place", "limit"]);
 		const open = PANELS.filter((panel) => may(context.actor, panel.right));
 		const here = open.find((panel) => panel.key === place) ?? open[0];
 		return (
 			<Frame view={await frameView(context, resolveViewpoint(context, await viewpointQuery(searchParams)))} title="Setup">
 				<SetupPlaces places={open.map(({ key, words }) => ({ key, words }))} current={here?.key ?? ""}>
-					{await here?.show(context)}
+					{await here?.show(context, { limit: rowsAsked(limit) })}
 				</SetupPlaces>
 			</Frame>
 		);

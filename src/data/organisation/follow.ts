@@ -6,7 +6,9 @@ import { carryWon } from "../../core/history/won";
 import type { Db, Sql } from "../db";
 import { processWide } from "../processWide";
 import { tail } from "../schema";
+import { TAIL_KEPT } from "../store/touch";
 import { buildDeals, type DealRows, dealInputs, loadOrganisation, readDealRows, readFrame, readMarks } from "./load";
+import { pack, unpack, worthPacking } from "./pack";
 import type { OrganisationState } from "./state";
 
 const kept = processWide("organisation", (): { organisation: OrganisationState | null; loading: Promise<OrganisationState> | null } => ({
@@ -49,22 +51,41 @@ export async function currentOrganisation(db: Db, known?: number): Promise<Organ
 }
 
 async function advance(db: Db, organisation: OrganisationState | null, revision: number): Promise<OrganisationState> {
-	// The revision is read before the rows, so that what commits in between is read again, never missed.
-	return db.transaction(
-		async (tx) => {
-			if (!organisation) return loadOrganisation(tx, revision);
-			const changes = await tx.select({ dealId: tail.dealId, part: tail.part }).from(tail).where(gt(tail.revision, organisation.revision));
-			const ids = new Set(changes.filter((change) => change.part === null).map((change) => change.dealId));
-			const known = [...ids].every((id) => id !== null && organisation.dealIndex.has(id));
-			if (!known) return loadOrganisation(tx, revision);
-			const parts = new Set(changes.map((change) => change.part));
-			const framed = parts.has("settings") ? await reframed(tx, organisation) : organisation;
-			const patched = framed && (ids.size ? patch(framed, await readDealRows(tx, [...ids] as string[]), revision) : { ...framed, revision });
-			if (!patched) return loadOrganisation(tx, revision);
-			return parts.has("marks") ? { ...patched, marks: await readMarks(tx, organisation.company.rules.zone) } : patched;
+	const [next, anew] = await db.transaction(
+		// The revision is read before the rows, so that what commits in between is read again, never missed.
+		async (tx): Promise<[OrganisationState, boolean]> => {
+			if (organisation) {
+				const followed = await follow(tx, organisation, revision);
+				return followed ? [followed, false] : [await loadOrganisation(tx, revision), true];
+			}
+			const frame = await readFrame(tx);
+			const packed = await unpack(tx, frame);
+			const followed = packed && (packed.revision >= revision ? packed : await follow(tx, packed, revision));
+			return followed ? [followed, worthPacking(followed, packed)] : [await loadOrganisation(tx, revision, frame), true];
 		},
 		{ isolationLevel: "repeatable read", accessMode: "read only" },
 	);
+	if (anew && worthPacking(next, null)) packSoon(db, next);
+	return next;
+}
+
+/** After the answers that wait for it. A pack that couldn't be made only makes the next start slower. */
+function packSoon(db: Db, organisation: OrganisationState): void {
+	setTimeout(() => void pack(db, organisation).catch(() => false), 3000).unref();
+}
+
+/** Takes in what changed since; null where everything has to be read anew. */
+async function follow(tx: Sql, organisation: OrganisationState, revision: number): Promise<OrganisationState | null> {
+	// The tail is pruned: who has slept for longer than it reaches back can't know what was missed.
+	if (revision - organisation.revision > TAIL_KEPT) return null;
+	const since = await tx.select({ dealId: tail.dealId, part: tail.part }).from(tail).where(gt(tail.revision, organisation.revision));
+	const ids = new Set(since.filter((change) => change.part === null).map((change) => change.dealId));
+	if (![...ids].every((id) => id !== null && organisation.dealIndex.has(id))) return null;
+	const parts = new Set(since.map((change) => change.part));
+	const framed = parts.has("settings") ? await reframed(tx, organisation) : organisation;
+	const patched = framed && (ids.size ? patch(framed, await readDealRows(tx, [...ids] as string[]), revision) : { ...framed, revision });
+	if (!patched) return null;
+	return parts.has("marks") ? { ...patched, marks: await readMarks(tx, organisation.company.rules.zone) } : patched;
 }
 
 /**

@@ -146,7 +146,7 @@ export async function readFrame(db: Sql) {
 	};
 	return { rules, frame };
 }
-type Frame = Awaited<ReturnType<typeof readFrame>>;
+export type Frame = Awaited<ReturnType<typeof readFrame>>;
 
 /** The slot of each question of any edition, by id. */
 const slotsOf = ({ editions }: Rules) => new Map(editions.flatMap(({ questions }) => questions.map((question) => [question.id, question.slot] as const)));
@@ -164,9 +164,9 @@ export function dealInputs({ rules, frame }: { rules: Rules; frame: Pick<Organis
 	];
 }
 
-/** Reads the whole organisation. */
-export async function loadOrganisation(db: Sql, revision: number): Promise<OrganisationState> {
-	return withDeals(await readFrame(db), await readDealRows(db, null), revision);
+/** Reads the whole organisation, row by row. */
+export async function loadOrganisation(db: Sql, revision: number, frame?: Frame): Promise<OrganisationState> {
+	return withDeals(frame ?? (await readFrame(db)), await readDealRows(db, null), revision);
 }
 
 function withDeals({ rules, frame }: Frame, rows: DealRows, revision: number): OrganisationState {

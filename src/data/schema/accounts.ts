@@ -1,5 +1,5 @@
 import { index, integer, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
-import { day, minor } from "./columns";
+import { day, minor, wordsIndex } from "./columns";
 
 export const accounts = pgTable("accounts", {
 	id: text("id").primaryKey(),
@@ -21,7 +21,7 @@ export const contacts = pgTable(
 		buyingRole: text("buying_role"),
 		reportsToId: text("reports_to_id"),
 	},
-	(t) => [index("contacts_account").on(t.accountId)],
+	(t) => [index("contacts_account").on(t.accountId), wordsIndex("contacts_words", t.name)],
 );
 
 export const orders = pgTable(

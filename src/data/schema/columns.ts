@@ -1,4 +1,4 @@
-import { bigint, date, timestamp } from "drizzle-orm/pg-core";
+import { bigint, customType, date, type ExtraConfigColumn, index, timestamp } from "drizzle-orm/pg-core";
 
 /** Instants are `timestamptz` to the millisecond; amounts are integers in minor units of the currency beside them. */
 export const instant = (name: string) => timestamp(name, { withTimezone: true, precision: 3, mode: "date" });
@@ -6,3 +6,8 @@ export const instant = (name: string) => timestamp(name, { withTimezone: true, p
 export const minor = (name: string) => bigint(name, { mode: "number" });
 
 export const day = (name: string) => date(name, { mode: "string" });
+
+export const bytes = customType<{ data: Buffer }>({ dataType: () => "bytea" });
+
+/** Finds words anywhere in a text, by its groups of three letters. */
+export const wordsIndex = (name: string, column: ExtraConfigColumn) => index(name).using("gin", column.op("gin_trgm_ops"));

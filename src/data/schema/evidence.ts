@@ -1,5 +1,5 @@
 import { boolean, doublePrecision, integer, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
-import { instant } from "./columns";
+import { instant, wordsIndex } from "./columns";
 import { deals } from "./deals";
 
 export const questions = pgTable("questions", {
@@ -48,5 +48,5 @@ export const answers = pgTable(
 		/** what shows it: `activity:` or `contact:` and an id, or a link */
 		shownBy: text("shown_by"),
 	},
-	(t) => [primaryKey({ columns: [t.dealId, t.questionId, t.at] })],
+	(t) => [primaryKey({ columns: [t.dealId, t.questionId, t.at] }), wordsIndex("answers_words", t.note)],
 );

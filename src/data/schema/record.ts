@@ -1,15 +1,19 @@
 import { sql } from "drizzle-orm";
 import { bigint, bigserial, check, index, integer, jsonb, pgTable, text } from "drizzle-orm/pg-core";
-import { instant } from "./columns";
+import { bytes, instant } from "./columns";
 
-export const audit = pgTable("audit", {
-	id: bigserial("id", { mode: "number" }).primaryKey(),
-	at: instant("at").notNull().defaultNow(),
-	personId: text("person_id"),
-	action: text("action").notNull(),
-	subject: text("subject"),
-	detail: jsonb("detail").notNull().$type<Record<string, unknown>>().default({}),
-});
+export const audit = pgTable(
+	"audit",
+	{
+		id: bigserial("id", { mode: "number" }).primaryKey(),
+		at: instant("at").notNull().defaultNow(),
+		personId: text("person_id"),
+		action: text("action").notNull(),
+		subject: text("subject"),
+		detail: jsonb("detail").notNull().$type<Record<string, unknown>>().default({}),
+	},
+	(t) => [index("audit_subject").on(t.subject, t.id), index("audit_action").on(t.action, t.id), index("audit_person").on(t.personId, t.id)],
+);
 
 /** One row, raised by every write within its transaction: its lock makes the order of the tail the order of commits. */
 export const revision = pgTable(
@@ -31,3 +35,11 @@ export const tail = pgTable(
 	},
 	(t) => [index("tail_revision").on(t.revision)],
 );
+
+/** What a process keeps of all deals, packed, as of a revision: a start reads it instead of every row, and follows the tail from there. */
+export const packs = pgTable("packs", {
+	part: integer("part").primaryKey(),
+	form: text("form").notNull(),
+	revision: bigint("revision", { mode: "number" }).notNull(),
+	bytes: bytes("bytes").notNull(),
+});

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { check, index, pgTable, text } from "drizzle-orm/pg-core";
 import { accounts } from "./accounts";
-import { day, instant } from "./columns";
+import { day, instant, wordsIndex } from "./columns";
 import { deals } from "./deals";
 
 export const activities = pgTable(
@@ -19,7 +19,12 @@ export const activities = pgTable(
 		subject: text("subject"),
 		body: text("body"),
 	},
-	(t) => [index("activities_deal").on(t.dealId), index("activities_account").on(t.accountId)],
+	(t) => [
+		index("activities_deal").on(t.dealId),
+		index("activities_account").on(t.accountId),
+		wordsIndex("activities_subject_words", t.subject),
+		wordsIndex("activities_body_words", t.body),
+	],
 );
 
 export const notes = pgTable(
@@ -35,7 +40,7 @@ export const notes = pgTable(
 		/** ids of the people it calls on */
 		mentions: text("mentions").array().notNull().default([]),
 	},
-	(t) => [index("notes_deal").on(t.dealId), index("notes_mentions").using("gin", t.mentions)],
+	(t) => [index("notes_deal").on(t.dealId), index("notes_mentions").using("gin", t.mentions), wordsIndex("notes_words", t.body)],
 );
 
 export const closePlanSteps = pgTable(

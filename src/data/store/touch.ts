@@ -1,5 +1,5 @@
-import { sql } from "drizzle-orm";
-import type { Tx } from "../db";
+import { lt, sql } from "drizzle-orm";
+import type { Db, Tx } from "../db";
 import { revision, type TailPart, tail } from "../schema";
 
 /**
@@ -20,4 +20,13 @@ export async function touch(tx: Tx, what: Touched): Promise<void> {
 	const number = row?.number ?? 1;
 	const changed = typeof what === "string" ? [{ part: what === "everything" ? null : what }] : [...new Set(what)].map((dealId) => ({ dealId }));
 	if (changed.length) await tx.insert(tail).values(changed.map((one) => ({ ...one, revision: number })));
+}
+
+/** So many revisions can be followed; who is further behind reads everything anew. */
+export const TAIL_KEPT = 10_000;
+
+/** Takes away what nobody can follow any more. Answers how many rows went. */
+export async function pruneTail(db: Db): Promise<number> {
+	const gone = await db.delete(tail).where(lt(tail.revision, sql`(select coalesce(max(number), 0) from revision) - ${TAIL_KEPT}::bigint`));
+	return gone.rowCount ?? 0;
 }

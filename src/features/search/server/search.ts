@@ -92,48 +92,52 @@ function reachedAccounts({ organisation, now, actor }: Context): Set<string> {
 	return found;
 }
 
-async function people({ organisation }: Context, words: string, own: ReadonlySet<string>): Promise<Hit[]> {
+async function people({ organisation, actor }: Context, words: string, own: ReadonlySet<string>): Promise<Hit[]> {
+	const within = reachOf(organisation, actor) === null ? sql`` : sql`and c.account_id = any(${sql.param([...own])})`;
 	const { rows } = await connection().db.execute(sql`
 		select c.id, c.name, c.title, c.account_id from contacts c
-		where c.name ilike ${pattern(words)} order by c.name, c.id limit 200`);
-	return rows
-		.filter((row) => own.has(String(row.account_id)))
-		.slice(0, MOST)
-		.map(
-			(row): Hit => ({
-				kind: "person",
-				title: String(row.name),
-				detail: [row.title, organisation.accounts.get(String(row.account_id))?.name].filter(Boolean).join(" · "),
-				dealId: null,
-				accountId: String(row.account_id),
-			}),
-		);
+		where c.name ilike ${pattern(words)} and c.account_id is not null ${within} order by c.name, c.id limit ${MOST}`);
+	return rows.map(
+		(row): Hit => ({
+			kind: "person",
+			title: String(row.name),
+			detail: [row.title, organisation.accounts.get(String(row.account_id))?.name].filter(Boolean).join(" · "),
+			dealId: null,
+			accountId: String(row.account_id),
+		}),
+	);
 }
 
 async function texts(context: Context, words: string): Promise<Hit[]> {
-	const { organisation, now, actor } = context;
-	const found = await matchingTexts(words, 400);
-	const reach = reachOf(organisation, actor);
-	const survey = surveyOn(organisation.company, now.day);
-	return found
-		.flatMap(({ dealId, text, at }): Hit[] => {
-			const deal = organisation.dealIndex.get(dealId) ?? -1;
-			const seen = survey.deals[deal];
-			if (!seen || !reaches(reach, seen.owner)) return [];
-			const day = longDay(organisation.company.rules.zone.dayOf(at));
-			return [{ kind: "text", title: excerpt(text, words), detail: `${dealName(organisation, deal)}, ${day}`, dealId, accountId: null }];
-		})
-		.slice(0, MOST);
+	const { organisation } = context;
+	const found = await matchingTexts(context, words, MOST);
+	return found.flatMap(({ dealId, text, at }): Hit[] => {
+		const deal = organisation.dealIndex.get(dealId);
+		if (deal === undefined) return [];
+		const day = longDay(organisation.company.rules.zone.dayOf(at));
+		return [{ kind: "text", title: excerpt(text, words), detail: `${dealName(organisation, deal)}, ${day}`, dealId, accountId: null }];
+	});
 }
 
-async function matchingTexts(words: string, most: number): Promise<{ dealId: string; text: string; at: number }[]> {
+/** The deals a person reaches today, by id. */
+function reachedDeals({ organisation, now, actor }: Context): string[] {
+	const reach = reachOf(organisation, actor);
+	return surveyOn(organisation.company, now.day).deals.flatMap((seen, deal) =>
+		seen && reaches(reach, seen.owner) ? (organisation.deals[deal]?.id ?? []) : [],
+	);
+}
+
+/** Where some words stand, the newest first; looked for among what the person reaches. */
+async function matchingTexts(context: Context, words: string, most: number | null): Promise<{ dealId: string; text: string; at: number }[]> {
 	const like = pattern(words);
+	const within = sql`deal_id = any(${sql.param(reachedDeals(context))})`;
 	const { rows } = await connection().db.execute(sql`
 		select deal_id, text, (extract(epoch from at) * 1000)::float8 as at from (
 			select deal_id, at, concat_ws(': ', subject, body) as text from activities where deal_id is not null and (subject ilike ${like} or body ilike ${like})
 			union all select deal_id, at, body from notes where body ilike ${like}
 			union all select deal_id, at, note from answers where note ilike ${like}
-		) found order by at desc, deal_id limit ${most}`);
+		
+		) found where ${within} order by at desc, deal_id limit ${most}`);
 	return rows.map((row) => ({ dealId: String(row.deal_id), text: String(row.text), at: Number(row.at) }));
 }
 
@@ -148,14 +152,7 @@ export const dealsWithText = lookup({
 async function dealsWith(context: Context, text: string): Promise<string[]> {
 	const words = text.trim().slice(0, 100);
 	if (!words) return [];
-	const { organisation, now, actor } = context;
-	const reach = reachOf(organisation, actor);
-	const survey = surveyOn(organisation.company, now.day);
-	const ids = new Set((await matchingTexts(words, 1_000_000)).map((found) => found.dealId));
-	return [...ids].filter((id) => {
-		const seen = survey.deals[organisation.dealIndex.get(id) ?? -1];
-		return seen && reaches(reach, seen.owner);
-	});
+	return [...new Set((await matchingTexts(context, words, null)).map((found) => found.dealId))];
 }
 
 const AROUND = 40;

@@ -15,13 +15,18 @@ export interface AuditEntry {
 	readonly detail: string;
 }
 
-const SHOWN = 200;
+/** The first entries of a list, and how many there are in all. */
+export interface AuditView {
+	readonly entries: readonly AuditEntry[];
+	readonly count: number;
+}
 
 /** The last changes of anything by anybody, newest first. */
-export const readAudit = query("setup.audit", "readAudit", async (context: Context): Promise<AuditEntry[]> => {
+export const readAudit = query("setup.audit", "readAudit", async (context: Context, limit: number): Promise<AuditView> => {
 	const { organisation } = context;
-	const rows = await connection().db.select().from(audit).orderBy(desc(audit.id)).limit(SHOWN);
-	return rows.map((row) => {
+	const { db } = connection();
+	const [rows, count] = await Promise.all([db.select().from(audit).orderBy(desc(audit.id)).limit(limit), db.$count(audit)]);
+	const entries = rows.map((row) => {
 		const index = organisation.dealIndex.get(row.subject ?? "");
 		return {
 			id: row.id,
@@ -32,6 +37,7 @@ export const readAudit = query("setup.audit", "readAudit", async (context: Conte
 			detail: wordsOf(row.detail),
 		};
 	});
+	return { entries, count };
 });
 
 /** The gist of an entry: what was changed from what to what, or its plain values. */
