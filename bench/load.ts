@@ -102,7 +102,14 @@ const at = (sorted: readonly number[], share: number) => sorted[Math.min(sorted.
 async function visitorsOf(url: string): Promise<Visitor[]> {
 	const client = new pg.Client({ connectionString: url });
 	await client.connect();
-	const people = await client.query<{ id: string; role: string }>("select id, role from people where active_to is null and role <> 'viewer' order by role, id");
+	const people = await client.query<{ id: string; role: string; reached: string[] }>(
+		`with recursive under(team, top) as (
+			select name, name from teams union all select t.name, u.top from teams t join under u on t.parent = u.team
+		 )
+		 select p.id, p.role, array(
+			select q.id from people q where q.id = p.id or p.role = 'ops' or (p.role = 'manager' and q.team in (select team from under where top = p.team))
+		 ) as reached from people p where p.active_to is null and p.role <> 'viewer' order by md5(p.id)`,
+	);
 	const deals = await client.query<{ id: string; owner: string }>(
 		`select id, owner from (
 			select distinct on (deal_id) deal_id as id, owner_id as owner, stage from deal_versions
@@ -116,7 +123,7 @@ async function visitorsOf(url: string): Promise<Visitor[]> {
 		const token = randomBytes(16).toString("hex");
 		const hash = createHash("sha256").update(token).digest("hex");
 		await client.query("insert into sessions (token_hash, person_id, expires_at) values ($1, $2, now() + interval '1 day')", [hash, person.id]);
-		const own = deals.rows.filter((deal) => deal.owner === person.id);
+		const own = deals.rows.filter((deal) => person.reached.includes(deal.owner));
 		visitors.push({
 			cookie: `porch_lamp_session=${token}`,
 			agent: new Agent({ keepAlive: true, maxSockets: 6 }),
@@ -130,8 +137,8 @@ async function visitorsOf(url: string): Promise<Visitor[]> {
 
 function askOf(visitor: Visitor, i: number, writing = true): Ask {
 	const kind = ROUND[i % ROUND.length] as Kind;
-	const deal = visitor.deals[(i * 7) % visitor.deals.length] as { id: string };
-	if (kind === "page") return { kind, path: PAGES[Math.floor(i / 3) % PAGES.length] as string };
+	const deal = visitor.deals[(i * 7) % visitor.deals.length] ?? { id: "" };
+	if (kind === "page" || !deal.id) return { kind: "page", path: PAGES[Math.floor(i / 3) % PAGES.length] as string };
 	if (kind === "rows") return { kind, path: "/deals/rows" };
 	if (kind === "api") return { kind, path: CALLS[Math.floor(i / 5) % CALLS.length] as string };
 	if (kind === "write" && writing) return { kind, path: `/api/v1/deals/${deal.id}`, method: "PATCH", body: { nextStep: `Ring them back, call ${i}` } };
@@ -163,6 +170,7 @@ async function sendFrom(base: string, visitor: Visitor, ask: Ask, due: number): 
 	}
 	for (let tries = 0; ; tries++) {
 		const seen = await send(base, visitor, { kind: "api", path: ask.path });
+		if (seen.status !== 200) return { kind: "write", status: seen.status, time: performance.now() - due };
 		const begun = performance.now();
 		const { status, text } = await send(base, visitor, { ...ask, match: String((JSON.parse(seen.text) as { versionId: number }).versionId) });
 		if (process.env.BENCH_TRACE && status >= 400) process.stderr.write(`${text}\n`);

@@ -1,4 +1,3 @@
-import ExcelJS from "exceljs";
 import { writeCsv } from "./csv";
 
 export interface TableColumn {
@@ -25,6 +24,8 @@ const FORMATS = { text: "@", amount: "#,##0.00", count: "0", day: "yyyy-mm-dd", 
 
 /** The same as a workbook of one sheet: numbers are numbers, days are days, texts are never formulas. */
 export async function tableXlsx(name: string, columns: readonly TableColumn[], rows: readonly (readonly TableCell[])[]): Promise<Uint8Array> {
+	// It is long to load, and few ask for it.
+	const { default: ExcelJS } = await import("exceljs");
 	const book = new ExcelJS.Workbook();
 	book.created = new Date(0);
 	const sheet = book.addWorksheet(name.replace(/[\\/?*[\]:]/g, " ").slice(0, 31), { views: [{ state: "frozen", ySplit: 1 }] });

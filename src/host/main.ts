@@ -12,7 +12,8 @@ if (cluster.isPrimary) {
 	const processes = Math.max(1, Number(process.env.PORCH_LAMP_PROCESSES) || availableParallelism());
 	// Each keeps the whole company; what is left is the database's and the system's.
 	const megabytes = Math.min(12_000, Math.max(512, Math.floor((totalmem() * 0.6) / 2 ** 20 / processes)));
-	cluster.setupPrimary({ execArgv: [...process.execArgv, `--max-old-space-size=${megabytes}`] });
+	// Room for what lives as long as an answer: with less of it a page's objects are moved about several times.
+	cluster.setupPrimary({ execArgv: [...process.execArgv, `--max-old-space-size=${megabytes}`, "--max-semi-space-size=64"] });
 	supervise(processes, () => cluster.fork());
 } else {
 	const { serve } = await import("./worker");
