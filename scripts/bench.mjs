@@ -3,7 +3,7 @@
 // into docs/performance.md.
 import { existsSync, mkdirSync } from "node:fs";
 import { join } from "node:path";
-import { ensureBuild } from "./lib/build.mjs";
+import { bundle, ensureBuild } from "./lib/build.mjs";
 import { run } from "./lib/command.mjs";
 import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
 import { inRoot } from "./lib/paths.mjs";
@@ -32,18 +32,10 @@ await main(async () => {
 			await makeDatabase(url, "porchlamp_demo");
 			await fill(join(folder, "demo"), { ...env, DATABASE_URL: small.href }, "900");
 		}
-		const bundle = join(folder, "bench.mjs");
+		const file = join(folder, "bench.mjs");
 		// The source as it runs: a loader that translates while it runs would be measured along with it.
-		await run(inRoot("node_modules/.bin/esbuild"), [
-			inRoot(onlyLoad ? "bench/loadMain.ts" : "bench/main.ts"),
-			"--bundle",
-			"--platform=node",
-			"--format=esm",
-			"--packages=external",
-			`--outfile=${bundle}`,
-			"--log-level=warning",
-		]);
-		await run(process.execPath, ["--max-old-space-size=12000", "--expose-gc", bundle, ...process.argv.slice(2)], {
+		await bundle(onlyLoad ? "bench/loadMain.ts" : "bench/main.ts", file);
+		await run(process.execPath, ["--max-old-space-size=12000", "--expose-gc", file, ...process.argv.slice(2)], {
 			show: true,
 			env: { ...env, BENCH_DEMO_URL: onlyLoad ? small.href : url, BENCH_FOLDER: folder, LOG_LEVEL: "silent" },
 		});

@@ -37,9 +37,12 @@ export async function ensureBuild() {
 /** The server's own part, which the framework doesn't build. */
 export const HOST = inRoot(".next", "host.mjs");
 
-async function bundleHost() {
+const bundleHost = () => bundle("src/host/main.ts", HOST);
+
+/** Puts a program of TypeScript into one file that Node runs as it is; packages stay outside, styles count for nothing. */
+export async function bundle(entry, outfile) {
 	await run(inRoot("node_modules/.bin/esbuild"), [
-		inRoot("src/host/main.ts"),
+		inRoot(entry),
 		"--bundle",
 		"--platform=node",
 		"--format=esm",
@@ -47,7 +50,7 @@ async function bundleHost() {
 		"--packages=external",
 		"--jsx=automatic",
 		"--loader:.css=empty",
-		`--outfile=${HOST}`,
+		`--outfile=${outfile}`,
 		"--log-level=warning",
 	]);
 }
