@@ -5,7 +5,7 @@ import { run } from "./command.mjs";
 import { inRoot, root } from "./paths.mjs";
 import { step } from "./say.mjs";
 
-const SOURCES = ["src", "public", "package-lock.json", "next.config.ts", "tsconfig.json"];
+const SOURCES = ["src", "scripts/lib/pauses.mjs", "public", "package-lock.json", "next.config.ts", "tsconfig.json"];
 
 function* filesIn(path) {
 	if (!existsSync(path)) return;

@@ -1,7 +1,7 @@
-import { randomUUID } from "node:crypto";
 import { isNull } from "drizzle-orm";
 import { runImport } from "@/features/import/server/importBundle";
 import { hashPassword } from "@/features/people/server/signIn";
+import { newId } from "@/platform/ids";
 import type { Day } from "../core/time/day";
 import { connection } from "../data/db";
 import { imports, people } from "../data/schema";
@@ -15,7 +15,7 @@ export async function loadDemo(today: Day, say: (words: string) => void): Promis
 	const { db } = connection();
 	say("Making the demo company");
 	const files = generate({ today });
-	const id = randomUUID();
+	const id = newId("import");
 	await db.insert(imports).values({ id, name: "Emberwick Ovens (demo)", state: "reading" });
 	say("Importing it");
 	const report = await runImport(id, files, { dryRun: false, skipBad: false, name: "Emberwick Ovens (demo)" });

@@ -1,7 +1,7 @@
-import { randomUUID } from "node:crypto";
 import { readFile, stat } from "node:fs/promises";
 import { basename } from "node:path";
 import { importById, runImport } from "@/features/import/server/importBundle";
+import { newId } from "@/platform/ids";
 import { connection } from "../data/db";
 import { imports } from "../data/schema";
 import { readFolder, UnpackFault } from "../formats/bundle/unpack";
@@ -27,7 +27,7 @@ async function run(from: string): Promise<number> {
 	try {
 		const source = found.isDirectory() ? await readFolder(from) : new Uint8Array(await readFile(from));
 		const options = { dryRun: args.includes("--dry-run"), skipBad: args.includes("--skip-bad"), name: basename(from) };
-		const id = randomUUID();
+		const id = newId("import");
 		await db.insert(imports).values({ id, name: options.name, dryRun: options.dryRun, state: "reading" });
 		const follow = setInterval(
 			() =>

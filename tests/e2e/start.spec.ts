@@ -1,5 +1,6 @@
-import { type ChildProcess, spawn } from "node:child_process";
+import { type ChildProcess, execFileSync, spawn } from "node:child_process";
 import { existsSync, readFileSync, rmSync } from "node:fs";
+import { request } from "node:http";
 import { createServer } from "node:net";
 import { join, resolve } from "node:path";
 import { expect, test } from "@playwright/test";
@@ -173,8 +174,51 @@ test("nights that passed while nothing ran are kept by the program itself, each 
 	expect((await nights()).every((mark) => mark.fits)).toBe(true);
 	first.child.kill("SIGINT");
 	expect(await first.ended).toBe(0);
-	await start(later);
+	await start({ ...later, PORCH_LAMP_PROCESSES: "3" });
 	expect(await days()).toEqual(missed);
+});
+
+test("three processes on one database: none shows what was before a write, and one that is killed comes back", async () => {
+	test.setTimeout(120_000);
+	const made = run("run", ["key", "helena@emberwick.example", "of three"]);
+	expect(await made.ended).toBe(0);
+	const headers = { authorization: `Bearer ${/lamp_\S+/.exec(made.output())?.[0]}`, "content-type": "application/json" };
+	/** Each on a connection of its own, so that the processes take turns. */
+	const send = (path: string, method = "GET", body?: object, match?: number) =>
+		new Promise<{ status: number; json: { versionId: number; nextStep: string } }>((done, failed) => {
+			const call = request(
+				`${base()}/api/v1/${path}`,
+				{ method, agent: false, headers: { ...headers, ...(match ? { "if-match": String(match) } : {}) } },
+				(answer) => {
+					let text = "";
+					answer.on("data", (chunk) => (text += chunk));
+					answer.on("end", () => done({ status: answer.statusCode ?? 0, json: JSON.parse(text) }));
+				},
+			);
+			call.on("error", failed);
+			call.end(body && JSON.stringify(body));
+		});
+	const workers = () =>
+		execFileSync("pgrep", ["-P", String(runFile().server)], { encoding: "utf8" })
+			.trim()
+			.split("\n")
+			.sort();
+	expect(workers()).toHaveLength(3);
+	const [deal] = await ask<{ id: string }>("deals?status=open&limit=1");
+	const path = `deals/${deal?.id}`;
+	for (let round = 0; round < 8; round++) {
+		const seen = await send(path);
+		const nextStep = `Ring them back, round ${round}`;
+		expect((await send(path, "PATCH", { nextStep }, seen.json.versionId)).status).toBe(200);
+		const answers = await Promise.all(Array.from({ length: 9 }, () => send(path)));
+		expect(answers.map(({ json }) => json.nextStep)).toEqual(answers.map(() => nextStep));
+	}
+	const [first] = workers();
+	process.kill(Number(first), "SIGKILL");
+	expect((await Promise.all(Array.from({ length: 6 }, () => send(path)))).map(({ status }) => status)).toEqual(Array.from({ length: 6 }, () => 200));
+	await expect.poll(() => workers().length, { timeout: 20_000 }).toBe(3);
+	expect(workers()).not.toContain(first);
+	await comesUp();
 });
 
 test("a team with nothing but weekly files makes its stages of theirs, and sees what changed from the second on", async ({ page }) => {

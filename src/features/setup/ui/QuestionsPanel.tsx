@@ -1,36 +1,30 @@
 "use client";
-import { useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
+import { useFieldArray, useForm } from "react-hook-form";
 import { longDate } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
 import type { QuestionInput, QuestionsView } from "../server/questionSettings";
+import { ListBar, RowButtons } from "./ListForm";
 
-type Item = QuestionInput & { readonly row: number };
-let rows = 0;
+type Row = Omit<QuestionInput, "help"> & { readonly help: string };
 
 /** The questions deals are judged by. A change makes a new edition from today on; earlier scores stay as they were. */
 export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayChange: boolean }) {
-	const saved = useMemo(() => JSON.stringify(view.questions), [view.questions]);
-	const start = () => (JSON.parse(saved) as QuestionInput[]).map((question): Item => ({ ...question, row: ++rows }));
-	const [list, setList] = useState<Item[]>(start);
-	// biome-ignore lint/correctness/useExhaustiveDependencies: what is saved is taken over once it changes
-	useEffect(() => setList(start()), [saved]);
+	const { control, register, watch, reset, formState } = useForm<{ questions: Row[] }>({
+		values: { questions: view.questions.map((question) => ({ ...question, help: question.help ?? "" })) },
+	});
+	const rows = useFieldArray({ control, name: "questions", keyName: "row" });
+	const list = watch("questions");
 	const run = useRun();
 	const act = useAct();
-	const plain = list.map(({ row: _, ...question }): QuestionInput => question);
-	const changed = JSON.stringify(plain) !== saved;
-	const set = (row: number, change: Partial<QuestionInput>) => setList(list.map((item) => (item.row === row ? { ...item, ...change } : item)));
-	const move = (i: number, step: number) => {
-		const next = [...list];
-		const [item] = next.splice(i, 1);
-		next.splice(i + step, 0, item as Item);
-		setList(next);
-	};
-	const save = () =>
-		act(run("setup.saveQuestions", { questions: plain }), "The questions are changed, from today on.", (done) =>
-			undone(run("setup.undoQuestions", { change: done.change }), () => setList(start())),
+	const discard = () => reset();
+	const save = () => {
+		const questions = list.map((question): QuestionInput => ({ ...question, help: question.help || null }));
+		return act(run("setup.saveQuestions", { questions }), "The questions are changed, from today on.", (done) =>
+			undone(run("setup.undoQuestions", { change: done.change }), discard),
 		);
+	};
 	const since = view.editions[0];
 	return (
 		<div>
@@ -55,102 +49,80 @@ export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayCh
 						</tr>
 					</thead>
 					<tbody>
-						{list.map((item, i) => (
-							<tr key={item.row}>
-								<td>
-									<Form.Control
-										size="sm"
-										aria-label="Area"
-										value={item.area}
-										maxLength={100}
-										onChange={(event) => set(item.row, { area: event.target.value })}
+						{rows.fields.map(({ row, id }, i) => {
+							const question = list[i];
+							const weight = question?.weight ?? 0;
+							return (
+								<tr key={row}>
+									<td>
+										<Form.Control size="sm" aria-label="Area" maxLength={100} {...register(`questions.${i}.area`)} />
+									</td>
+									<td>
+										<Form.Control size="sm" aria-label="Question" maxLength={500} {...register(`questions.${i}.prompt`)} />
+										<Form.Control
+											size="sm"
+											className="mt-1 tiny"
+											aria-label="Help"
+											placeholder="Help for whoever asks it"
+											maxLength={2000}
+											{...register(`questions.${i}.help`)}
+										/>
+									</td>
+									<td>
+										<Form.Control
+											size="sm"
+											type="number"
+											step="any"
+											aria-label="Weight"
+											className="setting"
+											isInvalid={!(weight > 0 && weight <= 1_000_000)}
+											{...register(`questions.${i}.weight`, { valueAsNumber: true })}
+										/>
+									</td>
+									<td>
+										<Form.Select size="sm" aria-label="Due at" {...register(`questions.${i}.due`, { valueAsNumber: true })}>
+											{view.stages.map((stage, n) => (
+												<option key={stage} value={n + 1}>
+													{stage}
+												</option>
+											))}
+											{(question?.due ?? 0) > view.stages.length && <option value={question?.due}>no stage</option>}
+										</Form.Select>
+									</td>
+									<td>
+										<Form.Check aria-label="Key question" {...register(`questions.${i}.key`)} />
+									</td>
+									<td className="num second">{id ? (view.answers[id] ?? 0) : "new"}</td>
+									<RowButtons
+										rows={rows}
+										at={i}
+										count={list.length}
+										name={question?.prompt ?? ""}
+										gone={{ label: `Ask no more: ${question?.prompt ?? ""}`, title: "Ask no more; answers stay" }}
 									/>
-								</td>
-								<td>
-									<Form.Control
-										size="sm"
-										aria-label="Question"
-										value={item.prompt}
-										maxLength={500}
-										onChange={(event) => set(item.row, { prompt: event.target.value })}
-									/>
-									<Form.Control
-										size="sm"
-										className="mt-1 tiny"
-										aria-label="Help"
-										placeholder="Help for whoever asks it"
-										value={item.help ?? ""}
-										maxLength={2000}
-										onChange={(event) => set(item.row, { help: event.target.value || null })}
-									/>
-								</td>
-								<td>
-									<Form.Control
-										size="sm"
-										type="number"
-										step="any"
-										aria-label="Weight"
-										className="setting"
-										value={Number.isNaN(item.weight) ? "" : item.weight}
-										isInvalid={!(item.weight > 0 && item.weight <= 1_000_000)}
-										onChange={(event) => set(item.row, { weight: event.target.value === "" ? Number.NaN : Number(event.target.value) })}
-									/>
-								</td>
-								<td>
-									<Form.Select size="sm" aria-label="Due at" value={item.due} onChange={(event) => set(item.row, { due: Number(event.target.value) })}>
-										{view.stages.map((stage, n) => (
-											<option key={stage} value={n + 1}>
-												{stage}
-											</option>
-										))}
-										{item.due > view.stages.length && <option value={item.due}>no stage</option>}
-									</Form.Select>
-								</td>
-								<td>
-									<Form.Check aria-label="Key question" checked={item.key} onChange={(event) => set(item.row, { key: event.target.checked })} />
-								</td>
-								<td className="num second">{item.id ? (view.answers[item.id] ?? 0) : "new"}</td>
-								<td className="text-nowrap">
-									<Button size="sm" variant="link" disabled={i === 0} aria-label={`${item.prompt} further up`} onClick={() => move(i, -1)}>
-										↑
-									</Button>
-									<Button size="sm" variant="link" disabled={i === list.length - 1} aria-label={`${item.prompt} further down`} onClick={() => move(i, 1)}>
-										↓
-									</Button>
-									<Button
-										size="sm"
-										variant="link"
-										aria-label={`Ask no more: ${item.prompt}`}
-										title="Ask no more; answers stay"
-										onClick={() => setList(list.filter((other) => other !== item))}
-									>
-										×
-									</Button>
-								</td>
-							</tr>
-						))}
+								</tr>
+							);
+						})}
 					</tbody>
 				</table>
 			</fieldset>
 			{mayChange && (
-				<div className="setup-bar">
-					<Button
-						variant="outline-primary"
-						onClick={() =>
-							setList([...list, { row: ++rows, id: null, area: list.at(-1)?.area ?? "Need", prompt: "", help: null, weight: 1, due: 1, key: false }])
-						}
-					>
-						Add a question
-					</Button>
-					{changed && (
-						<div className="d-flex gap-2">
-							<Button variant="link" onClick={() => setList(start())}>
-								Discard
-							</Button>
-							<Button onClick={() => void save()}>Make this the edition from today on</Button>
-						</div>
-					)}
-				</div>
+				<ListBar
+					add={
+						<Button
+							variant="outline-primary"
+							onClick={() =>
+								rows.append({ id: null, area: list.at(-1)?.area ?? "Need", prompt: "", help: "", weight: 1, due: 1, key: false }, { shouldFocus: false })
+							}
+						>
+							Add a question
+						</Button>
+					}
+					changed={formState.isDirty}
+					discard={discard}
+					save={() => void save()}
+					words="Make this the edition from today on"
+				/>
 			)}
 		</div>
 	);

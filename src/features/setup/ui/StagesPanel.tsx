@@ -1,34 +1,30 @@
 "use client";
-import { useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
+import { useFieldArray, useForm } from "react-hook-form";
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
 import type { Habits } from "../server/habitSettings";
 import type { StageInput, StageView } from "../server/stageSettings";
 import { HabitsForm } from "./HabitsForm";
+import { ListBar, RowButtons } from "./ListForm";
 
-type Item = StageInput & { readonly row: number; readonly used: number; readonly open: number };
-let rows = 0;
+type Row = StageInput & { readonly used: number; readonly open: number; readonly chance: number };
+
+/** Per cent as they are shown; a chance that nobody touches keeps all its digits. */
+const percent = (probability: number) => Math.round(probability * 1000) / 10;
 
 /** The stages in order, and the habits that hang on them. */
 export function StagesPanel({ stages, habits, mayChange }: { stages: readonly StageView[]; habits: Habits; mayChange: boolean }) {
-	const saved = useMemo(() => JSON.stringify(stages), [stages]);
-	const start = () => (JSON.parse(saved) as StageView[]).map((stage): Item => ({ ...stage, row: ++rows }));
-	const [list, setList] = useState<Item[]>(start);
-	// biome-ignore lint/correctness/useExhaustiveDependencies: what is saved is taken over once it changes
-	useEffect(() => setList(start()), [saved]);
+	const { control, register, watch, reset, formState } = useForm<{ stages: Row[] }>({
+		values: { stages: stages.map((stage) => ({ ...stage, chance: percent(stage.probability) })) },
+	});
+	const rows = useFieldArray({ control, name: "stages", keyName: "row" });
+	const list = watch("stages");
 	const run = useRun();
 	const act = useAct();
-	const plain = (items: readonly (StageInput & { used: number; open: number })[]) =>
+	const plain = (items: readonly StageInput[]) =>
 		items.map(({ was, name, kind, probability, usualDays }): StageInput => ({ was, name, kind, probability, usualDays }));
-	const changed = JSON.stringify(plain(list)) !== JSON.stringify(plain(stages));
-	const set = (row: number, change: Partial<StageInput>) => setList(list.map((item) => (item.row === row ? { ...item, ...change } : item)));
-	const move = (i: number, step: number) => {
-		const next = [...list];
-		const [item] = next.splice(i, 1);
-		next.splice(i + step, 0, item as Item);
-		setList(next);
-	};
+	const wished = () => plain(list.map((item) => (item.chance === percent(item.probability) ? item : { ...item, probability: item.chance / 100 })));
 	/** The stages as they were, named by what they are called once these are kept. */
 	const back = () => {
 		const now = new Map(list.flatMap((item) => (item.was === null ? [] : [[item.was, item.name] as const])));
@@ -55,25 +51,13 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 						</tr>
 					</thead>
 					<tbody>
-						{list.map((item, i) => (
-							<tr key={item.row}>
+						{rows.fields.map(({ row, used, open }, i) => (
+							<tr key={row}>
 								<td>
-									<Form.Control
-										size="sm"
-										aria-label="Name of the stage"
-										value={item.name}
-										maxLength={100}
-										onChange={(event) => set(item.row, { name: event.target.value })}
-									/>
+									<Form.Control size="sm" aria-label="Name of the stage" maxLength={100} {...register(`stages.${i}.name`)} />
 								</td>
 								<td>
-									<Form.Select
-										size="sm"
-										aria-label="Kind of stage"
-										value={item.kind}
-										disabled={item.used > 0}
-										onChange={(event) => set(item.row, { kind: event.target.value as StageInput["kind"] })}
-									>
+									<Form.Select size="sm" aria-label="Kind of stage" {...register(`stages.${i}.kind`)} disabled={used > 0}>
 										<option>open</option>
 										<option>won</option>
 										<option>lost</option>
@@ -83,81 +67,61 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 									<Form.Control
 										size="sm"
 										type="number"
+										step="any"
 										className="setting"
 										aria-label="Chance in per cent"
 										min={0}
 										max={100}
-										value={Math.round(item.probability * 1000) / 10}
-										onChange={(event) => set(item.row, { probability: Number(event.target.value) / 100 })}
+										{...register(`stages.${i}.chance`, { valueAsNumber: true })}
 									/>
 								</td>
 								<td>
 									<Form.Control
 										size="sm"
 										type="number"
+										step="any"
 										className="setting"
 										aria-label="Usual working days"
 										min={0}
-										value={item.usualDays}
-										onChange={(event) => set(item.row, { usualDays: Number(event.target.value) })}
+										{...register(`stages.${i}.usualDays`, { valueAsNumber: true })}
 									/>
 								</td>
-								<td className="num second">{item.open}</td>
-								<td className="text-nowrap">
-									<Button size="sm" variant="link" disabled={i === 0} aria-label={`${item.name} further up`} onClick={() => move(i, -1)}>
-										↑
-									</Button>
-									<Button size="sm" variant="link" disabled={i === list.length - 1} aria-label={`${item.name} further down`} onClick={() => move(i, 1)}>
-										↓
-									</Button>
-									<Button
-										size="sm"
-										variant="link"
-										disabled={item.used > 0}
-										aria-label={`Remove ${item.name}`}
-										title={item.used > 0 ? `Deals stood in it ${item.used} times` : "Remove"}
-										onClick={() => setList(list.filter((other) => other !== item))}
-									>
-										×
-									</Button>
-								</td>
+								<td className="num second">{open}</td>
+								<RowButtons
+									rows={rows}
+									at={i}
+									count={list.length}
+									name={list[i]?.name ?? ""}
+									gone={{ label: `Remove ${list[i]?.name ?? ""}`, title: used > 0 ? `Deals stood in it ${used} times` : "Remove", not: used > 0 }}
+								/>
 							</tr>
 						))}
 					</tbody>
 				</table>
 			</fieldset>
 			{mayChange && (
-				<div className="setup-bar">
-					<Button
-						variant="outline-primary"
-						onClick={() => {
-							const at = list.findLastIndex((item) => item.kind === "open") + 1;
-							setList([
-								...list.slice(0, at),
-								{ row: ++rows, was: null, name: "", kind: "open", probability: 0.5, usualDays: 10, used: 0, open: 0 },
-								...list.slice(at),
-							]);
-						}}
-					>
-						Add a stage
-					</Button>
-					{changed && (
-						<div className="d-flex gap-2">
-							<Button variant="link" onClick={() => setList(start())}>
-								Discard
-							</Button>
-							<Button
-								onClick={() =>
-									void act(run("setup.saveStages", { stages: plain(list) }), "The stages are changed.", () =>
-										undone(run("setup.saveStages", { stages: back() }), () => setList(start())),
-									)
-								}
-							>
-								Change the stages
-							</Button>
-						</div>
-					)}
-				</div>
+				<ListBar
+					add={
+						<Button
+							variant="outline-primary"
+							onClick={() => {
+								const fresh: Row = { was: null, name: "", kind: "open", probability: 0.5, chance: 50, usualDays: 10, used: 0, open: 0 };
+								rows.insert(list.findLastIndex((item) => item.kind === "open") + 1, fresh, { shouldFocus: false });
+							}}
+						>
+							Add a stage
+						</Button>
+					}
+					changed={formState.isDirty}
+					discard={() => reset()}
+					save={() =>
+						void act(run("setup.saveStages", { stages: wished() }), "The stages are changed.", () => {
+							const before = back();
+							return undone(run("setup.saveStages", { stages: before }), () => reset());
+						})
+					}
+					words="Change the stages"
+				/>
 			)}
 			<h2 className="mt-4">Habits</h2>
 			<HabitsForm habits={habits} stages={stages.filter((stage) => stage.kind === "open").map((stage) => stage.name)} mayChange={mayChange} />

@@ -47,7 +47,13 @@ export function useAnswer<T>(model: Model | null, key: string, ask: (model: Mode
 	// biome-ignore lint/correctness/useExhaustiveDependencies: the key names the question
 	useEffect(() => {
 		let current = true;
-		if (model) question.current(model).then((found) => current && setAnswer(() => found));
+		// Where the model itself has failed the picture says so; what was answered before stays.
+		if (model) {
+			question.current(model).then(
+				(found) => current && setAnswer(() => found),
+				() => undefined,
+			);
+		}
 		return () => {
 			current = false;
 		};

@@ -1,0 +1,54 @@
+"use client";
+import type { ReactNode } from "react";
+import { Button } from "react-bootstrap";
+
+interface Rows {
+	move(from: number, to: number): void;
+	remove(at: number): void;
+}
+
+/** Moves a row of a list of settings up and down, and takes it away. */
+export function RowButtons({
+	rows,
+	at,
+	count,
+	name,
+	gone,
+}: {
+	rows: Rows;
+	at: number;
+	count: number;
+	name: string;
+	gone: { label: string; title: string; not?: boolean };
+}) {
+	return (
+		<td className="text-nowrap">
+			<Button size="sm" variant="link" disabled={at === 0} aria-label={`${name} further up`} onClick={() => rows.move(at, at - 1)}>
+				↑
+			</Button>
+			<Button size="sm" variant="link" disabled={at === count - 1} aria-label={`${name} further down`} onClick={() => rows.move(at, at + 1)}>
+				↓
+			</Button>
+			<Button size="sm" variant="link" disabled={gone.not ?? false} aria-label={gone.label} title={gone.title} onClick={() => rows.remove(at)}>
+				×
+			</Button>
+		</td>
+	);
+}
+
+/** What stands under a list of settings: a new row, and once something is changed, to discard or keep it. */
+export function ListBar({ add, changed, discard, save, words }: { add: ReactNode; changed: boolean; discard: () => void; save: () => void; words: string }) {
+	return (
+		<div className="setup-bar">
+			{add}
+			{changed && (
+				<div className="d-flex gap-2">
+					<Button variant="link" onClick={discard}>
+						Discard
+					</Button>
+					<Button onClick={save}>{words}</Button>
+				</div>
+			)}
+		</div>
+	);
+}
