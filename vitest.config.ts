@@ -11,6 +11,18 @@ export default defineConfig({
 		projects: [
 			{ resolve: { alias }, test: { name: "unit", include: ["src/**/*.test.ts", "tests/unit/**/*.test.ts"], testTimeout: 120_000 } },
 			{ resolve: { alias }, test: { name: "db", include: ["tests/db/**/*.test.ts"], testTimeout: 120_000, hookTimeout: 120_000 } },
+			// Screens with real figures, below the browser.
+			{
+				resolve: { alias },
+				test: {
+					name: "screens",
+					environment: "happy-dom",
+					include: ["tests/screens/**/*.test.tsx"],
+					setupFiles: ["tests/screens/setup.ts"],
+					testTimeout: 120_000,
+					hookTimeout: 120_000,
+				},
+			},
 		],
 	},
 });

@@ -25,14 +25,19 @@ export async function startNightly(url: string, { zone, jobs, onError }: Nightly
 	boss.on("error", onError);
 	try {
 		// Processes that start together would stand in each other's way while the queue is made.
-		await alone(url, async () => {
+		await alone(url, "jobs", async () => {
 			await boss.start();
-			for (const { name } of jobs) await boss.createQueue(name, { name, policy: "singleton", retryLimit: 5, retryDelay: 60, retryBackoff: true });
+			for (const { name } of jobs) {
+				const queue = { name, policy: "standard" as const, retryLimit: 5, retryDelay: 60, retryBackoff: true };
+				await boss.createQueue(name, queue);
+				await boss.updateQueue(name, queue);
+			}
 		});
 		for (const { name, work } of jobs) {
 			await boss.schedule(name, "5 0 * * *", undefined, { tz: zone });
 			await boss.send(name, {});
-			await boss.work(name, { pollingIntervalSeconds: 20 }, work);
+			// One at a time by a lock that ends with the process: the queue's own would be held by a killed one for long.
+			await boss.work(name, { pollingIntervalSeconds: 20 }, () => alone(url, `job ${name}`, work));
 		}
 	} catch (error) {
 		// A queue that came up in part would go on beside the next try.
@@ -42,12 +47,12 @@ export async function startNightly(url: string, { zone, jobs, onError }: Nightly
 	return { stop: () => boss.stop({ graceful: true, timeout: 5000 }) };
 }
 
-/** Runs work while no other process does, by a lock in the database. */
-async function alone(url: string, work: () => Promise<void>): Promise<void> {
+/** Runs work while no other process does what is called the same, by a lock in the database. */
+async function alone(url: string, what: string, work: () => Promise<unknown>): Promise<void> {
 	const client = new pg.Client({ connectionString: url });
 	await client.connect();
 	try {
-		await client.query("select pg_advisory_lock(hashtext('porch lamp jobs'))");
+		await client.query("select pg_advisory_lock(hashtext($1))", [`porch lamp ${what}`]);
 		await work();
 	} finally {
 		await client.end();

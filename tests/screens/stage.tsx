@@ -1,0 +1,41 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { render } from "@testing-library/react";
+import { NuqsTestingAdapter } from "nuqs/adapters/testing";
+import type { ReactNode } from "react";
+import { DOINGS } from "@/features/registry";
+import { Fault } from "@/platform/fault";
+import { Notices } from "@/ui/Notices";
+import { type Outcome, RunProvider } from "@/ui/run";
+import { as } from "../kit/database";
+
+/** Shows a screen to a person: what it has done is really done, by the commands themselves against the database. */
+export function show(node: ReactNode, personId: string) {
+	const asked: { name: string; input: unknown }[] = [];
+	const run = async (name: string, input: unknown): Promise<Outcome<unknown>> => {
+		asked.push({ name, input });
+		try {
+			return { ok: true, result: await DOINGS.get(name)?.(await as(personId), input as never) };
+		} catch (error) {
+			if (error instanceof Fault) return { ok: false, title: error.title, detail: error.detail, status: error.status, more: error.more };
+			throw error;
+		}
+	};
+	const around = (inner: ReactNode) => (
+		<NuqsTestingAdapter hasMemory>
+			<QueryClientProvider client={new QueryClient()}>
+				<RunProvider server={{ run, setTheme: async () => undefined, signOut: async () => undefined }}>
+					<Notices>{inner}</Notices>
+				</RunProvider>
+			</QueryClientProvider>
+		</NuqsTestingAdapter>
+	);
+	const shown = render(around(node));
+	return { ...shown, asked, again: (next: ReactNode) => shown.rerender(around(next)) };
+}
+
+/** An amount as it stands on screen, in minor units. */
+export function amountIn(text: string): number {
+	const sign = /[−-]/.test(text) ? -1 : 1;
+	const digits = text.replace(/[^\d]/g, "");
+	return digits ? sign * Number(digits) * 100 : Number.NaN;
+}
