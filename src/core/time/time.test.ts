@@ -53,6 +53,20 @@ describe("the day of an instant", () => {
 			expect(berlin.dayOf(berlin.instantAt(day(iso), 0) - 1)).toBe(day(iso) - 1);
 		}
 	});
+	test("a day begins within itself, just after the one before, in any zone, also where midnight is skipped or comes twice", () => {
+		const zones = ["Europe/Berlin", "America/Sao_Paulo", "America/Havana", "Asia/Beirut", "Africa/Cairo", "Australia/Lord_Howe", "Pacific/Apia"].map(makeZone);
+		for (const zone of zones) {
+			for (let one = day("2010-01-01"); one < day("2027-01-01"); one++) {
+				const start = zone.instantAt(one, 0);
+				if (zone.name === "Pacific/Apia" && one === day("2011-12-30")) continue; // a day that Samoa left out
+				expect([zone.name, one, zone.dayOf(start), zone.dayOf(start - 1) < one]).toEqual([zone.name, one, one, true]);
+			}
+		}
+	});
+	test("a time that a clock shows twice is the first of them", () => {
+		expect(new Date(berlin.instantAt(day("2026-10-25"), 2.5 * 3_600_000)).toISOString()).toBe("2026-10-25T00:30:00.000Z");
+		expect(new Date(makeZone("America/Sao_Paulo").instantAt(day("2018-11-04"), 0)).toISOString()).toBe("2018-11-04T03:00:00.000Z");
+	});
 	test("an unknown zone is refused", () => {
 		expect(() => makeZone("Europe/Nowhere")).toThrow(RangeError);
 	});

@@ -1,3 +1,4 @@
+import { Temporal } from "temporal-polyfill";
 import type { Day } from "./day";
 
 const MS_PER_DAY = 86_400_000;
@@ -6,7 +7,10 @@ export interface Zone {
 	readonly name: string;
 	/** The calendar day an instant (ms since the epoch, UTC) falls on in this zone. */
 	dayOf(instant: number): Day;
-	/** The instant at which a wall clock in this zone shows the day at this many ms past midnight. */
+	/**
+	 * The instant at which a wall clock in this zone shows the day at this many ms past midnight. A time that the clock
+	 * skips is that of the change, so that a day always begins within itself; of one that comes twice, the first.
+	 */
 	instantAt(day: Day, msOfDay: number): number;
 }
 
@@ -52,8 +56,8 @@ export function makeZone(name: string): Zone {
 		dayOf: (instant) => Math.floor((instant + offset(instant)) / MS_PER_DAY),
 		instantAt(day, msOfDay) {
 			const wall = day * MS_PER_DAY + msOfDay;
-			const guess = wall - offset(wall);
-			return wall - offset(guess);
+			const [before, after] = [offset(wall - MS_PER_DAY), offset(wall + MS_PER_DAY)];
+			return before === after ? wall - before : Temporal.PlainDateTime.from(new Date(wall).toISOString().slice(0, -1)).toZonedDateTime(name).epochMilliseconds;
 		},
 	};
 }
