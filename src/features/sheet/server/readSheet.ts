@@ -21,8 +21,9 @@ import { reaches, reachOf } from "@/platform/reach";
 import { may } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
 import { accountOf, type SheetAccount } from "./account";
-import { headlineOf, peopleOf, settingWords, trailOfSheet } from "./parts";
+import { headlineOf, peopleOf, trailOfSheet } from "./parts";
 import { questionsOf, type SheetQuestion } from "./questions";
+import { flagsOf, linesOf, planOf, quotesOf, visitsOf } from "./records";
 import { endOf, type Happening, happeningsOf } from "./timeline";
 import { whoSees } from "./writeNote";
 
@@ -196,17 +197,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		against: formatDay(against),
 		past: day < context.now.day,
 		headline: headlineOf(seen.flags, seen.status),
-		flags: seen.flags.map((flag) => {
-			const lit = since.get(flag.code) ?? day;
-			return {
-				code: flag.code,
-				severity: flag.severity,
-				...flag.words,
-				since: formatDay(lit),
-				days: calendar.between(lit, day),
-				settings: settingWords(flag.code, company.rules.flags, stages[seen.stageIndex]?.name ?? null),
-			};
-		}),
+		flags: flagsOf(organisation, seen, since, day),
 		attention: { ...seen.attention, median: survey.norms.medianAmount },
 		qualification: {
 			strength: seen.qualification.strength,
@@ -215,20 +206,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 			questions: questionsOf(organisation, seen, records, day, until),
 		},
 		trail: trailOfSheet(organisation, seen, records, day),
-		visits: seen.path.visits.map((visit) => {
-			const usual = survey.norms.usual.stages[visit.stage];
-			return {
-				stage: stages[visit.stage]?.name ?? "",
-				from: formatDay(visit.from),
-				to: formatDay(visit.to),
-				finished: visit.finished,
-				length: visit.length,
-				usual: usual?.half.days ?? 0,
-				limit: usual?.threeQuarters.days ?? 0,
-				measured: usual?.half.measured ?? false,
-				sample: usual?.half.sample ?? 0,
-			};
-		}),
+		visits: visitsOf(organisation, seen, survey.norms),
 		dealAge: seen.dealAge,
 		created: formatDay(company.deals[deal]?.createdDay ?? 0),
 		changes: changesSince(organisation, rowA, seen.row, day),
@@ -244,33 +222,10 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		people,
 		missing,
 		others: records.colleagues.filter((contact) => !people.some((person) => person.id === contact.id)),
-		quotes: records.quotes
-			.filter((quote) => !quote.sentOn || quote.sentOn <= formatDay(day))
-			.map((quote) => ({
-				id: quote.id,
-				number: quote.number,
-				sent: quote.sentOn,
-				valid: quote.validUntil,
-				answer: quote.answeredOn && quote.answeredOn <= formatDay(day) ? quote.answer || "answered" : null,
-				amount: quote.amount,
-				currency: quote.currency,
-			})),
-		plan: records.steps.map((step) => ({
-			id: step.id,
-			title: step.title,
-			due: step.dueOn,
-			side: step.side,
-			done: step.doneOn && step.doneOn <= formatDay(day) ? step.doneOn : null,
-			late: step.dueOn !== null && step.dueOn < formatDay(day) && !(step.doneOn && step.doneOn <= formatDay(day)),
-		})),
+		quotes: quotesOf(records, day),
+		plan: planOf(records, day),
 		accountInfo: accountOf(context, deal, records, day),
-		lines: records.lines.map((line) => ({
-			product: line.product,
-			quantity: line.quantity,
-			list: line.listPrice,
-			sold: line.unitPrice,
-			currency: line.currency,
-		})),
+		lines: linesOf(records),
 		happenings: happeningsOf(organisation, records, until),
 		tasks: tasksOf(organisation, records, day),
 		mayAssign: may(context.actor, "assignTasks") && live && seen.status === "open",

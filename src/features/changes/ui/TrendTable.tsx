@@ -1,0 +1,57 @@
+"use client";
+import { change, nearDate, shortMoney } from "@/ui/format";
+import type { TrendView as View } from "../server/readTrend";
+
+/** The same in figures, the last week first. */
+export function TrendTable({ view, seen, open }: { view: View; seen: string; open: (day: string) => void }) {
+	const names = view.parts;
+	return (
+		<div className="panel p-0 changed-scroll mt-3">
+			<table className="table">
+				<thead>
+					<tr>
+						<th>Week’s end</th>
+						<th className="num">Deals</th>
+						<th className="num">Open</th>
+						<th className="num">Change</th>
+						<th className="num">Weighted</th>
+						{names.map((name) => (
+							<th key={name} className="num">
+								{name}
+							</th>
+						))}
+						<th className="num">Won so far</th>
+						<th className="num">Lost so far</th>
+					</tr>
+				</thead>
+				<tbody>
+					{[...view.points].reverse().map((point, i, list) => {
+						const before = list[i + 1];
+						return (
+							<tr key={point.day}>
+								<td>
+									<button type="button" className="plain-button trend-day" title="See the deals of that day" onClick={() => open(point.day)}>
+										{nearDate(point.day, seen)}
+									</button>
+								</td>
+								<td className="num">{point.count}</td>
+								<td className="num">{shortMoney(point.open, view.currency)}</td>
+								<td className={`num ${before && point.open < before.open ? "worse" : "gained"}`}>
+									{before ? change(point.open - before.open, view.currency) : ""}
+								</td>
+								<td className="num">{shortMoney(point.weighted, view.currency)}</td>
+								{point.parts.map((value, n) => (
+									<td key={names[n]} className="num second">
+										{value ? shortMoney(value, view.currency) : "–"}
+									</td>
+								))}
+								<td className="num">{shortMoney(point.won, view.currency)}</td>
+								<td className="num">{shortMoney(point.lost, view.currency)}</td>
+							</tr>
+						);
+					})}
+				</tbody>
+			</table>
+		</div>
+	);
+}

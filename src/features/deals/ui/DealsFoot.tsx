@@ -1,0 +1,53 @@
+"use client";
+import { Button } from "react-bootstrap";
+import { money, shortMoney } from "@/ui/format";
+import type { FrameView } from "@/ui/frame/view";
+import type { DealRow, DealsView } from "../server/readDeals";
+import { totals } from "../table/groups";
+import { AlsoOpen } from "./AlsoOpen";
+
+interface Props {
+	readonly view: DealsView;
+	readonly due: FrameView["sentence"]["due"];
+	readonly count: number;
+	readonly sum: ReturnType<typeof totals>;
+	/** null where nothing is selected, or nothing could be done with it */
+	readonly chosen: readonly DealRow[] | null;
+	readonly onAssign: () => void;
+	readonly onChange: (() => void) | undefined;
+	readonly onClear: () => void;
+}
+
+/** Under the table: what it comes to, and what can be done with the deals that are selected. */
+export function DealsFoot({ view, due, count, sum, chosen, onAssign, onChange, onClear }: Props) {
+	return (
+		<div className="deals-foot">
+			<div className="small-text second">
+				<b>{count}</b> {count === 1 ? "deal" : "deals"} · <span title={money(sum.amount, view.currency)}>{shortMoney(sum.amount, view.currency)} open</span> ·{" "}
+				<span title={`${money(sum.weighted, view.currency)}: each amount times its stage's probability`}>
+					{shortMoney(sum.weighted, view.currency)} weighted
+				</span>
+				<AlsoOpen also={view.also} due={due} />
+			</div>
+			{chosen && (
+				<div className="d-flex gap-2 align-items-center no-print">
+					<span className="small-text" aria-live="polite">
+						{chosen.length} selected · {shortMoney(totals(chosen).amount, view.currency)}
+						<span className="second"> · {shortMoney(totals(chosen).weighted, view.currency)} weighted</span>
+					</span>
+					<Button size="sm" disabled={!chosen.length} onClick={onAssign}>
+						{chosen.length > 1 ? "Give a task to each owner" : "Give a task"}
+					</Button>
+					{onChange && (
+						<Button size="sm" variant="outline-primary" disabled={!chosen.length} onClick={onChange}>
+							Change
+						</Button>
+					)}
+					<Button size="sm" variant="link" onClick={onClear}>
+						Clear
+					</Button>
+				</div>
+			)}
+		</div>
+	);
+}

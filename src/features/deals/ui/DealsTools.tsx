@@ -1,0 +1,49 @@
+"use client";
+import { Form } from "react-bootstrap";
+import type { DealRow, DealsView } from "../server/readDeals";
+import type { SavedView } from "../server/views";
+import { ColumnsMenu } from "./ColumnsMenu";
+import { FilterMenu } from "./FilterBar";
+import { ExportMenu, GroupMenu } from "./ListMenus";
+import type { useTable } from "./useTable";
+import { ViewsMenu } from "./ViewsMenu";
+
+interface Props {
+	readonly view: DealsView;
+	readonly views: readonly SavedView[];
+	readonly table: ReturnType<typeof useTable>;
+	/** what is shown, in its order */
+	readonly ids: readonly DealRow[];
+}
+
+/** Over the table: views, filters, groups, columns, files, and finding words in it. */
+export function DealsTools({ view, views, table, ids }: Props) {
+	const { filters, cols, group, text } = table;
+	return (
+		<div className="deals-tools no-print">
+			<div className="deals-menus">
+				<ViewsMenu views={views} current={table.view} />
+				<FilterMenu rows={view.rows} filters={filters} currency={view.currency} set={table.setFilters} />
+				<GroupMenu group={group} set={(next) => void table.set({ group: next })} />
+				<ColumnsMenu shown={cols} set={(next) => void table.set({ cols: next })} />
+				<ExportMenu columns={cols} ids={ids.map((row) => row.id)} />
+			</div>
+			<Form.Control
+				className="deals-find"
+				type="search"
+				size="sm"
+				value={text}
+				placeholder="Find in this list"
+				aria-label="Find in this list: deals, accounts, reps, next steps"
+				onChange={(event) => void table.set({ text: event.target.value || null })}
+				onKeyDown={(event) => {
+					if (event.key === "Escape") {
+						void table.set({ text: null });
+						event.currentTarget.blur();
+						event.stopPropagation();
+					}
+				}}
+			/>
+		</div>
+	);
+}

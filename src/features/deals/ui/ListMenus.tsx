@@ -1,0 +1,60 @@
+"use client";
+import { useSearchParams } from "next/navigation";
+import { Dropdown } from "react-bootstrap";
+import { useNotice } from "@/ui/Notices";
+import { GROUPINGS } from "../table/groups";
+
+/** By what the deals are grouped. */
+export function GroupMenu({ group, set }: { group: string | null; set: (group: string | null) => void }) {
+	return (
+		<Dropdown>
+			<Dropdown.Toggle size="sm" variant="outline-primary">
+				{group ? `By ${GROUPINGS.find((g) => g.key === group)?.words}` : "Group"}
+			</Dropdown.Toggle>
+			<Dropdown.Menu>
+				<Dropdown.Item as="button" type="button" active={!group} onClick={() => set(null)}>
+					No groups
+				</Dropdown.Item>
+				{GROUPINGS.map(({ key, words }) => (
+					<Dropdown.Item as="button" type="button" key={key} active={key === group} onClick={() => set(key)}>
+						By {words}
+					</Dropdown.Item>
+				))}
+			</Dropdown.Menu>
+		</Dropdown>
+	);
+}
+
+/** What is shown, in its order and its columns, as a file. */
+export function ExportMenu({ columns, ids }: { columns: readonly string[]; ids: readonly string[] }) {
+	const params = useSearchParams();
+	const notice = useNotice();
+	const save = async (form: "csv" | "xlsx") => {
+		const answer = await fetch(`/table?${params}`, {
+			method: "POST",
+			headers: { "content-type": "application/json" },
+			body: JSON.stringify({ form, columns, ids }),
+		}).catch(() => null);
+		if (!answer?.ok) return notice({ words: "The file can’t be made just now. Nothing was changed; try again." });
+		const link = document.createElement("a");
+		link.href = URL.createObjectURL(await answer.blob());
+		link.download = `deals.${form}`;
+		link.click();
+		setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+	};
+	return (
+		<Dropdown>
+			<Dropdown.Toggle size="sm" variant="outline-primary" disabled={!ids.length}>
+				Export
+			</Dropdown.Toggle>
+			<Dropdown.Menu>
+				<Dropdown.Item as="button" type="button" onClick={() => void save("csv")}>
+					What is shown, as CSV
+				</Dropdown.Item>
+				<Dropdown.Item as="button" type="button" onClick={() => void save("xlsx")}>
+					What is shown, as XLSX
+				</Dropdown.Item>
+			</Dropdown.Menu>
+		</Dropdown>
+	);
+}
