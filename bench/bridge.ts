@@ -64,6 +64,8 @@ export async function benchBridge(company: Company, question: Question, url: str
 	}
 	say("measuring");
 	const own = await medianOf(() => ours(company, question), 25, 12);
+	const half = new Set(company.people.flatMap((_, i) => (i % 2 ? [i] : [])));
+	const team = await medianOf(() => bridge(company, question.a, question.b, question.period, half), 25, 6);
 	const full = await medianOf(() => spelt(ours(company, question)), 25, 6);
 	const plain = await medianOf(() => pass(company, question));
 	const row = await medianOf(() => client.query(sql), 7, 2);
@@ -73,6 +75,7 @@ export async function benchBridge(company: Company, question: Question, url: str
 	const bytes = sizeOf(company.history) / versions;
 	return [
 		{ what: `bridge, warm: steps and deal lists complete (${label})`, measured: ms(own), aim: `a fifth of (b): ${ms(column / 5)}`, met: own <= column / 5 },
+		{ what: `the same for a team of ${half.size} people`, measured: ms(team), aim: "at most 1.5 × everyone’s", met: team <= own * 1.5 },
 		{ what: "the same, each deal of each list made an object besides", measured: ms(full), aim: "", met: null },
 		{ what: "(a) one SQL statement, indexed, in the same PostgreSQL", measured: `${ms(row)}, ${times(row / own)} ours`, aim: "", met: null },
 		{ what: "(b) the same in an embedded columnar engine", measured: `${ms(column)}, ${times(column / own)} ours`, aim: "", met: null },
