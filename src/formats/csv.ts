@@ -67,14 +67,22 @@ export function readCsv(bytes: Uint8Array): CsvTable {
 	}
 }
 
-/** Writes CSV with a comma and CRLF-free lines, header first. */
+/**
+ * Writes CSV with a comma and CRLF-free lines, header first.
+ *
+ * @example writeCsv(["id", "name"], [["1", "Rye, dark"]]) // "id,name\n1,\"Rye, dark\"\n"
+ */
 export function writeCsv(header: readonly string[], rows: Iterable<readonly string[]>): string {
 	return stringify([header as string[], ...(rows as Iterable<string[]>)]);
 }
 
 const RUNS = /^'*[=+\-@\t\r]/;
 
-/** A cell that a spreadsheet would run as a formula gets an apostrophe before it; `plainText` takes it away again. */
+/**
+ * A cell that a spreadsheet would run as a formula gets an apostrophe before it; `plainText` takes it away again.
+ *
+ * @example safeText("=1+1") // "'=1+1"
+ */
 export function safeText(text: string): string {
 	return RUNS.test(text) ? `'${text}` : text;
 }

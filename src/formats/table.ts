@@ -15,7 +15,11 @@ export function tableCsv(columns: readonly TableColumn[], rows: readonly (readon
 	return new TextEncoder().encode(`\uFEFF${text}`);
 }
 
-/** A text that a spreadsheet would run as a formula gets an apostrophe in front, and is shown as it is. */
+/**
+ * A text that a spreadsheet would run as a formula gets an apostrophe in front, and is shown as it is.
+ *
+ * @example harmless("-5") // "'-5"
+ */
 export function harmless(text: string): string {
 	return /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
 }

@@ -33,7 +33,12 @@ const TWO =
 
 const KNOWN = new Map<string, number>([...TWO.split(" ").map((code): [string, number] => [code, 2]), ...Object.entries(PLACES)]);
 
-/** Decimal places of a currency by its ISO 4217 code, or null when there is no such currency. */
+/**
+ * Decimal places of a currency by its ISO 4217 code, or null when there is no such currency.
+ *
+ * @example exponentOf("JPY") // 0
+ * @example exponentOf("XYZ") // null
+ */
 export function exponentOf(code: string): number | null {
 	return KNOWN.get(code) ?? null;
 }

@@ -4,7 +4,12 @@ export interface Decimal {
 	readonly scale: number;
 }
 
-/** A decimal with a point (`1.1625`), or null when it isn't one or doesn't fit 2^53. */
+/**
+ * A decimal with a point (`1.1625`), or null when it isn't one or doesn't fit 2^53.
+ *
+ * @example parseDecimal("1.1625") // { "units": 11625, "scale": 4 }
+ * @example parseDecimal("1,5") // null
+ */
 export function parseDecimal(text: string): Decimal | null {
 	const match = /^([+-]?)(\d+)(?:\.(\d+))?$/.exec(text.trim());
 	if (!match) return null;

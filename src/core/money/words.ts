@@ -4,7 +4,11 @@ const SIGNS: Readonly<Record<string, string>> = { EUR: "€", GBP: "£", USD: "$
 /** No-break, so that an amount never wraps; in the text face it is as narrow as a thin space should be. */
 const THIN = "\u00a0";
 
-/** What stands before an amount: the currency's sign, or its code and a thin space. */
+/**
+ * What stands before an amount: the currency's sign, or its code and a thin space.
+ *
+ * @example currencySign("EUR") // "€"
+ */
 export function currencySign(currency: string): string {
 	return SIGNS[currency] ?? `${currency}${THIN}`;
 }
@@ -12,7 +16,11 @@ export function currencySign(currency: string): string {
 /** A count of whole things with narrow no-break spaces for thousands: `9 725`. */
 export const grouped = (count: number): string => String(count).replace(/\B(?=(\d{3})+$)/g, THIN);
 
-/** Whole units with narrow no-break spaces for thousands: `412 000`. Minor units are rounded half away from zero. */
+/**
+ * Whole units with narrow no-break spaces for thousands: `412 000`. Minor units are rounded half away from zero.
+ *
+ * @example wholeAmount(150, "EUR") // "2"
+ */
 export function wholeAmount(minor: number, currency: string): string {
 	const units = Math.round(Math.abs(minor) / 10 ** (exponentOf(currency) ?? 2));
 	const digits = grouped(units);

@@ -1,6 +1,9 @@
 /**
  * The p-quantile (0 to 1) of values, by linear interpolation between order statistics at
  * h = (n − 1) p. NaN for no values. The median is p = 0.5.
+ *
+ * @example percentile([1, 2, 4], 0.5) // 2
+ * @example percentile([10, 20], 0.75) // 17.5
  */
 export function percentile(values: readonly number[], p: number): number {
 	if (!values.length) return Number.NaN;

@@ -6,7 +6,12 @@ export const NO_DAY: Day = -(2 ** 31);
 
 const MS_PER_DAY = 86_400_000;
 
-/** `YYYY-MM-DD` to a day; null for another shape or a day that doesn't exist (30 February). */
+/**
+ * `YYYY-MM-DD` to a day; null for another shape or a day that doesn't exist (30 February).
+ *
+ * @example parseDay("1970-01-02") // 1
+ * @example parseDay("2026-02-30") // null
+ */
 export function parseDay(text: string): Day | null {
 	const match = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text);
 	if (!match) return null;
@@ -16,7 +21,11 @@ export function parseDay(text: string): Day | null {
 	return back.month === month && back.date === date ? day : null;
 }
 
-/** A day to `YYYY-MM-DD`. */
+/**
+ * A day to `YYYY-MM-DD`.
+ *
+ * @example formatDay(parseDay("2028-02-29")) // "2028-02-29"
+ */
 export function formatDay(day: Day): string {
 	const { year, month, date } = parts(day);
 	return `${String(year).padStart(4, "0")}-${month < 10 ? "0" : ""}${month}-${date < 10 ? "0" : ""}${date}`;
@@ -37,6 +46,8 @@ export function dayFrom(year: number, month: number, date: number): Day {
 /**
  * Year, month 1–12 and date of a day of the proleptic Gregorian calendar, by whole numbers alone: years are
  * counted from 1 March, so that the leap day is the last, in eras of 400 years.
+ *
+ * @example parts(0) // { "year": 1970, "month": 1, "date": 1 }
  */
 export function parts(day: Day): { year: number; month: number; date: number } {
 	const sinceMarch = day + 719_468;

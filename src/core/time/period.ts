@@ -12,7 +12,11 @@ export function quarterIndex(day: Day, fiscalStart: number): number {
 	return Math.floor((year * 12 + month - fiscalStart) / 3);
 }
 
-/** The fiscal quarter a day lies in. `fiscalStart` is the fiscal year's first month, 1–12. */
+/**
+ * The fiscal quarter a day lies in. `fiscalStart` is the fiscal year's first month, 1–12.
+ *
+ * @example quarterOf(0, 1) // { "start": 0, "end": 89 }
+ */
 export function quarterOf(day: Day, fiscalStart: number): Period {
 	return quarterAt(quarterIndex(day, fiscalStart), fiscalStart);
 }

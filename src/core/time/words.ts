@@ -4,13 +4,21 @@ import { ALWAYS, type Period } from "./period";
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 const WEEKDAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
 
-/** `18 Nov`. */
+/**
+ * `18 Nov`.
+ *
+ * @example shortDay(0) // "1 Jan"
+ */
 export function shortDay(day: Day): string {
 	const { month, date } = parts(day);
 	return `${date} ${MONTHS[month - 1]}`;
 }
 
-/** `18 Nov 2026`. */
+/**
+ * `18 Nov 2026`.
+ *
+ * @example longDay(31) // "1 Feb 1970"
+ */
 export function longDay(day: Day): string {
 	return `${shortDay(day)} ${parts(day).year}`;
 }
@@ -36,12 +44,20 @@ export function periodWords(period: Period): string {
 	return `${from}–${to}`;
 }
 
-/** `1 working day`, `4 working days`. */
+/**
+ * `1 working day`, `4 working days`.
+ *
+ * @example workingDays(1) // "1 working day"
+ */
 export function workingDays(n: number): string {
 	return plural(n, "working day");
 }
 
-/** `1 push`, `3 pushes`: the count and the noun, with its own plural where it isn't a plain s. */
+/**
+ * `1 push`, `3 pushes`: the count and the noun, with its own plural where it isn't a plain s.
+ *
+ * @example plural(3, "push", "pushes") // "3 pushes"
+ */
 export function plural(n: number, one: string, many = `${one}s`): string {
 	return `${n} ${n === 1 ? one : many}`;
 }
