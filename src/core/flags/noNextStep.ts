@@ -13,6 +13,7 @@ export const noNextStep: Rule<"big"> = {
 		big: {
 			words: "severe from this amount (left blank: the 80th percentile of open deals)",
 			unit: "minor units of the base currency",
+			money: true,
 			standard: null,
 			min: 0,
 			max: Number.MAX_SAFE_INTEGER,

@@ -115,6 +115,8 @@ export class Flag implements FlagWords {
 export interface SettingSpec {
 	readonly words: string;
 	readonly unit: string;
+	/** an amount in minor units of the base currency, which forms show in whole ones */
+	readonly money?: true;
 	/** null: worked out from the data, as the words say */
 	readonly standard: number | null;
 	readonly min: number;

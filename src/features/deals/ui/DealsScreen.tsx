@@ -20,6 +20,7 @@ import { FilterSentence } from "./FilterBar";
 import { FlagToggles } from "./FlagToggles";
 import { NoDeals } from "./NoDeals";
 import { useDealKeys } from "./useDealKeys";
+import { useSelection } from "./useSelection";
 import { useShownDeals } from "./useShownDeals";
 import { useTable } from "./useTable";
 import "./deals.css";
@@ -47,44 +48,20 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 	const table = useTable();
 	const { flags, how, since, filters, sorts, cols } = table;
 	const [open, setOpen] = useQueryState("deal", parseAsString.withOptions({ shallow: true, history: "push" }));
-	const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
-	const [current, setCurrent] = useState<string | null>(open);
 	const [draft, setDraft] = useState<Draft | null>(null);
 	const [editing, setEditing] = useState<{ id: string; field: FieldKey; target: HTMLElement } | null>(null);
 	const [bulk, setBulk] = useState(false);
 	const { searched, rows, groups, order, sum, looking } = useShownDeals(view, table, frame.seen.day);
-	const chosen = order.filter((row) => selected.has(row.id));
-	const here = current && order.some((row) => row.id === current) ? current : null;
+	const { selected, chosen, here, at, show, mark, markAll, clear, move } = useSelection(order, open, setOpen);
 	const edited = editing && view.rows.find((row) => row.id === editing.id);
 
-	const show = useCallback(
-		(id: string) => {
-			setCurrent(id);
-			void setOpen(id);
+	const edit = useCallback(
+		(row: DealRow, field: FieldKey, target: HTMLElement) => {
+			at(row.id);
+			setEditing({ id: row.id, field, target });
 		},
-		[setOpen],
+		[at],
 	);
-	const edit = useCallback((row: DealRow, field: FieldKey, target: HTMLElement) => {
-		setCurrent(row.id);
-		setEditing({ id: row.id, field, target });
-	}, []);
-	const mark = useCallback(
-		(id: string) =>
-			setSelected((now) => {
-				const next = new Set(now);
-				if (!next.delete(id)) next.add(id);
-				return next;
-			}),
-		[],
-	);
-	const move = (step: number) => {
-		if (!order.length) return;
-		const at = order.findIndex((row) => row.id === here);
-		const next = order[at < 0 ? 0 : Math.min(order.length - 1, Math.max(0, at + step))];
-		if (!next) return;
-		setCurrent(next.id);
-		if (open) void setOpen(next.id);
-	};
 	const assign = (deals: readonly DealRow[]) => mayAssign && deals.length > 0 && setDraft({ deals, title: "", flags: [], due });
 
 	useDealKeys(draft === null && editing === null && !bulk, {
@@ -101,7 +78,12 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 		},
 		close: open === null ? null : () => void setOpen(null),
 	});
-	const cleared = (done: boolean) => done && setSelected(new Set());
+
+	/** Closes a box; where what it asked for was done, nothing stays marked. */
+	const closing = (close: () => void) => (done: boolean) => {
+		close();
+		if (done) clear();
+	};
 
 	return (
 		<div className={`deals ${open ? "with-sheet" : ""}`}>
@@ -133,7 +115,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 						onOpen={show}
 						onEdit={choices ? edit : undefined}
 						onMark={mark}
-						onMarkAll={(ids, on) => setSelected(on ? new Set(ids) : new Set())}
+						onMarkAll={markAll}
 						sorts={sorts}
 						onSort={table.setSorts}
 					/>
@@ -148,7 +130,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 					chosen={mayAssign && selected.size > 0 ? chosen : null}
 					onAssign={() => assign(chosen)}
 					onChange={choices ? () => setBulk(true) : undefined}
-					onClear={() => setSelected(new Set())}
+					onClear={clear}
 				/>
 			</section>
 			{open && (
@@ -164,16 +146,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 					}}
 				/>
 			)}
-			{draft && (
-				<AssignDialog
-					draft={draft}
-					today={frame.seen.day}
-					onClose={(done) => {
-						setDraft(null);
-						cleared(done);
-					}}
-				/>
-			)}
+			{draft && <AssignDialog draft={draft} today={frame.seen.day} onClose={closing(() => setDraft(null))} />}
 			{editing && edited && choices && (
 				<EditBox
 					key={editing.id + editing.field}
@@ -185,17 +158,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 					onClose={() => setEditing(null)}
 				/>
 			)}
-			{bulk && choices && (
-				<BulkEdit
-					deals={chosen.map(editDealOf)}
-					choices={choices}
-					today={frame.seen.day}
-					onClose={(done) => {
-						setBulk(false);
-						cleared(done);
-					}}
-				/>
-			)}
+			{bulk && choices && <BulkEdit deals={chosen.map(editDealOf)} choices={choices} today={frame.seen.day} onClose={closing(() => setBulk(false))} />}
 		</div>
 	);
 }

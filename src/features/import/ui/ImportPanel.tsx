@@ -1,64 +1,16 @@
 "use client";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { Alert, Button, Form, ProgressBar } from "react-bootstrap";
-import { MOST_PACKED, megabytes } from "@/formats/bundle/limits";
-import { useRefresh } from "@/ui/useAct";
 import type { ImportJson } from "../server/importBundle";
 import { BundleFiles } from "./BundleFiles";
 import { ImportReport } from "./ImportReport";
-
-const RUNNING = ["reading", "writing"];
+import { useImport } from "./useImport";
 
 /** Import with its report, and export. An import that runs is followed, also after a reload. */
 export function ImportPanel({ past }: { past: readonly ImportJson[] }) {
-	const refresh = useRefresh();
 	const [file, setFile] = useState<File | null>(null);
-	const [error, setError] = useState<string | null>(null);
-	const [report, setReport] = useState<ImportJson | null>(past.find((one) => RUNNING.includes(one.state)) ?? null);
-	const [sending, setSending] = useState(false);
-	const picker = useRef<HTMLInputElement>(null);
-	const running = report !== null && RUNNING.includes(report.state);
-
-	const follow = useCallback(
-		async (id: string) => {
-			const answer = await fetch(`/api/v1/imports/${id}`);
-			const body = await answer.json();
-			if (!answer.ok) return setError(String(body.detail));
-			setReport(body as ImportJson);
-			if (!RUNNING.includes(body.state)) refresh();
-		},
-		[refresh],
-	);
-	useEffect(() => {
-		if (!running || !report) return;
-		const timer = setTimeout(() => void follow(report.id), 400);
-		return () => clearTimeout(timer);
-	}, [report, running, follow]);
-
-	const send = async (options: { dryRun: boolean; skipBad: boolean }) => {
-		if (!file) return;
-		if (file.size > MOST_PACKED) {
-			setError(
-				`This file has ${megabytes(file.size)}; at most ${megabytes(MOST_PACKED)} are taken. Split it, or import its folder on the server with npm run import -- DIR.`,
-			);
-			return;
-		}
-		setError(null);
-		setReport(null);
-		setSending(true);
-		try {
-			const query = new URLSearchParams({ wait: "false", dry_run: String(options.dryRun), skip_bad: String(options.skipBad), name: file.name });
-			const answer = await fetch(`/api/v1/imports?${query}`, { method: "POST", body: file, headers: { "content-type": "application/zip" } });
-			const body = await answer.json();
-			if (answer.ok) await follow(body.id);
-			else setError(String(body.detail));
-		} catch {
-			setError("The file could not be sent. The server may be busy, or the file too large; nothing was written.");
-		} finally {
-			setSending(false);
-		}
-	};
-
+	const { report, running, sending, error, away, send: sendFile, look } = useImport(past);
+	const send = async (options: { dryRun: boolean; skipBad: boolean }) => file && sendFile(file, options);
 	return (
 		<div className="setup-two">
 			<section className="panel">
@@ -75,13 +27,11 @@ export function ImportPanel({ past }: { past: readonly ImportJson[] }) {
 					<Form.Group controlId="bundle" className="mb-3">
 						<Form.Label>The zip</Form.Label>
 						<Form.Control
-							ref={picker}
 							type="file"
 							accept=".zip,application/zip"
 							onChange={(event) => {
 								setFile((event.target as HTMLInputElement).files?.[0] ?? null);
-								setReport(null);
-								setError(null);
+								look(null);
 							}}
 						/>
 					</Form.Group>
@@ -103,6 +53,11 @@ export function ImportPanel({ past }: { past: readonly ImportJson[] }) {
 					<Alert variant="danger" className="mt-3" role="alert">
 						{error}
 					</Alert>
+				)}
+				{away && (
+					<p className="mt-3 mb-0 second" role="status">
+						The server can’t be reached just now; the import goes on there, and its progress is asked for again.
+					</p>
 				)}
 				{running && report && (
 					<div className="mt-3" role="status">
@@ -131,7 +86,7 @@ export function ImportPanel({ past }: { past: readonly ImportJson[] }) {
 				<ul className="rows small-text">
 					{past.map((one) => (
 						<li key={one.id}>
-							<button type="button" className="plain-button" onClick={() => setReport(one)}>
+							<button type="button" className="plain-button" onClick={() => look(one.id)}>
 								{one.name}
 								{one.dryRun && " (check only)"}
 							</button>

@@ -263,7 +263,7 @@ interface SettingProps {
 
 /** A number by a rule's own description; blank means its standard. Amounts are typed in whole units. */
 function Setting({ id, spec, value, currency, bare = false, hint, onChange }: SettingProps) {
-	const money = spec.unit.startsWith("minor units");
+	const { money } = spec;
 	const per = money ? 10 ** (exponentOf(currency) ?? 2) : 1;
 	const shown = typeof value === "number" ? String(value / per) : "";
 	const standard = typeof hint === "number" ? hint / per : spec.standard === null ? "from the data" : spec.standard / per;
