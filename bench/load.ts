@@ -66,7 +66,7 @@ export async function benchLoad(url: string, rates: readonly number[], aim: numb
 	const { base, stop } = await startServer(url, { PORCH_LAMP_TODAY: TODAY, LOG_LEVEL: "silent" });
 	const rows: string[][] = [];
 	try {
-		for (let i = 0; i < 400; i++) await send(base, visitors[i % SESSIONS] as Visitor, askOf(visitors[i % SESSIONS] as Visitor, i, false));
+		for (let i = 0; i < 600; i++) await send(base, visitors[i % SESSIONS] as Visitor, askOf(visitors[i % SESSIONS] as Visitor, i, false));
 		for (const rate of rates) {
 			say(`${rate} requests a second`);
 			const results = await drive(base, visitors, rate);
@@ -114,7 +114,7 @@ async function visitorsOf(url: string): Promise<Visitor[]> {
 		`select id, owner from (
 			select distinct on (deal_id) deal_id as id, owner_id as owner, stage from deal_versions
 			where valid_from < '${TODAY}T23:00:00Z' order by deal_id, valid_from desc, id desc
-		 ) seen join stages on stages.name = seen.stage where stages.kind = 'open' order by md5(id) limit 4000`,
+		 ) seen join stages on stages.name = seen.stage where stages.kind = 'open' and not exists (select 1 from deal_versions later where later.deal_id = seen.id and later.valid_from >= '${TODAY}T23:00:00Z') order by md5(id) limit 4000`,
 	);
 	const visitors: Visitor[] = [];
 	for (let i = 0; i < SESSIONS; i++) {

@@ -1,6 +1,8 @@
 import { CATEGORIES } from "@/core/history/columns";
 import type { StageKind } from "@/core/history/stage";
 import { worksOn } from "@/core/people/person";
+import type { OrganisationState } from "@/data/organisation/state";
+import { cached } from "@/platform/cached";
 import type { Context } from "@/platform/context";
 import { reaches, reachOf } from "@/platform/reach";
 import { may } from "@/platform/rights";
@@ -21,8 +23,6 @@ export interface EditChoices {
 export function editChoices(context: Context): EditChoices {
 	const { organisation, actor, now } = context;
 	const reach = reachOf(organisation, actor);
-	const counts = new Map<string, number>();
-	for (const deal of organisation.deals) if (deal.competitor) counts.set(deal.competitor, (counts.get(deal.competitor) ?? 0) + 1);
 	const owners = organisation.people.flatMap((person, i) =>
 		(person.role === "rep" || person.role === "manager") && worksOn(person, now.day) && reaches(reach, i) ? [{ id: person.id, name: person.name }] : [],
 	);
@@ -31,8 +31,14 @@ export function editChoices(context: Context): EditChoices {
 		categories: CATEGORIES,
 		owners: actor.person.role === "manager" ? owners : [],
 		reasons: organisation.outcomeReasons,
-		competitors: [...counts].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1)).map(([name]) => name),
+		competitors: cached(organisation, "competitors", "", () => competitorsOf(organisation)),
 		kinds: organisation.activityKinds,
 		mayEdit: may(actor, "editDeals"),
 	};
+}
+
+function competitorsOf({ deals }: OrganisationState): string[] {
+	const counts = new Map<string, number>();
+	for (const { competitor } of deals) if (competitor) counts.set(competitor, (counts.get(competitor) ?? 0) + 1);
+	return [...counts].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1)).map(([name]) => name);
 }

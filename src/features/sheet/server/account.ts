@@ -1,6 +1,8 @@
 import type { DealSeen } from "@/core/inspect";
 import { formatDay, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
+import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
+import { cached } from "@/platform/cached";
 import type { Context } from "@/platform/context";
 import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
@@ -33,9 +35,9 @@ export function accountOf(context: Context, deal: number, records: DealRecords, 
 	const { rates, stages } = organisation.company.rules;
 	const reach = reachOf(organisation, context.actor);
 	const seen = surveyOn(organisation.company, day).deals;
-	const own = organisation.deals.flatMap((name, i) => {
-		const found = name.accountId === account.id ? seen[i] : null;
-		return found && reaches(reach, found.owner) ? [{ name, found }] : [];
+	const own = (dealsByAccount(organisation).get(account.id) ?? []).flatMap((i) => {
+		const [name, found] = [organisation.deals[i], seen[i]];
+		return name && found && reaches(reach, found.owner) ? [{ name, found }] : [];
 	});
 	const last = own.reduce((newest, { found }) => Math.max(newest, found.contact.lastTouch), NO_DAY);
 	const sums = new Map<string, { year: string; product: string; count: number; amount: number }>();
@@ -71,3 +73,16 @@ export function accountOf(context: Context, deal: number, records: DealRecords, 
 }
 
 const rank = (seen: DealSeen) => ["open", "won", "lost"].indexOf(seen.status);
+
+/** Deals by their account. Which account a deal belongs to is changed by imports alone, which make the index of deals anew. */
+const dealsByAccount = ({ deals, dealIndex }: OrganisationState): ReadonlyMap<string, readonly number[]> =>
+	cached(dealIndex, "deals by account", "", () => {
+		const found = new Map<string, number[]>();
+		deals.forEach(({ accountId }, i) => {
+			if (accountId === null) return;
+			const list = found.get(accountId);
+			if (list) list.push(i);
+			else found.set(accountId, [i]);
+		});
+		return found;
+	});

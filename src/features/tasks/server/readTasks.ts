@@ -81,18 +81,18 @@ export const readTaskPage = query(
 export const countOpen = query(
 	"tasks.countOpen",
 	"readTasks",
-	(context: Context, { whose, seen }: Viewpoint): number => ofScope(context, tasksOn(context, seen.day).open, whose.scope).length,
+	(context: Context, { whose, seen }: Viewpoint): number => ofScope(context, tasksOn(context, seen.day, "open"), whose.scope).length,
 );
 
 /** How many of the person's own tasks are due: what stands beside *My desk*. */
 export const countDue = query("tasks.countDue", "readTasks", (context: Context, { seen }: Viewpoint): number => {
-	const own = tasksOn(context, seen.day).open.filter(({ task }) => task.assignee === context.actor.index);
+	const own = tasksOn(context, seen.day, "open").filter(({ task }) => task.assignee === context.actor.index);
 	return own.filter(({ task }) => task.due === NO_DAY || task.due <= seen.day).length;
 });
 
 /** The person's own tasks seen on a day, those long done left out: what a desk shows. */
 export const readOwnTasks = query("tasks.own", "readDesk", async (context: Context, day: Day): Promise<TaskRow[]> => {
-	const own = tasksOn(context, day).all.filter(
+	const own = tasksOn(context, day, "all").filter(
 		({ task }) => task.assignee === context.actor.index && (task.state === "open" || task.doneDay > context.now.day - LONG_DONE),
 	);
 	return rowsOf(context, own.sort(byDue), day);
@@ -109,23 +109,23 @@ interface Standing {
 
 const isLate = ({ task, state }: Standing, day: Day) => state === "open" && task.due !== NO_DAY && task.due < day;
 
-/** All tasks that had been given by a day, and those of them that were open; from memory, put together once a write. */
-function tasksOn({ organisation }: Context, day: Day): { readonly all: readonly Standing[]; readonly open: readonly Standing[] } {
-	return cached(organisation, "tasks", String(day), () => {
-		const all: Standing[] = [];
+/** The tasks that had been given by a day, or those of them that were open then; from memory, put together once a write. */
+const tasksOn = ({ organisation }: Context, day: Day, which: "all" | "open"): readonly Standing[] =>
+	cached(organisation, "tasks", `${which} ${day}`, () => {
+		const found: Standing[] = [];
 		const take = (task: TaskFacts, deal: number) => {
-			if (task.createdDay <= day) all.push({ id: task.id, task, deal, state: isOpenOn(task, day) ? "open" : task.state });
+			const open = isOpenOn(task, day);
+			if (open || (which === "all" && task.createdDay <= day)) found.push({ id: task.id, task, deal, state: open ? "open" : task.state });
 		};
 		organisation.company.deals.forEach(({ tasks }, deal) => {
 			for (const task of tasks) take(task, deal);
 		});
 		for (const task of organisation.looseTasks) take(task, NONE);
-		return { all, open: all.filter(({ state }) => state === "open") };
+		return found;
 	});
-}
 
 const ofScope = (context: Context, list: readonly Standing[], scope: Scope) => list.filter(({ task, deal }) => isOfScope(context, task.assignee, deal, scope));
-const tasksOf = (context: Context, scope: Scope, day: Day) => ofScope(context, tasksOn(context, day).all, scope);
+const tasksOf = (context: Context, scope: Scope, day: Day) => ofScope(context, tasksOn(context, day, "all"), scope);
 
 const byId = (a: Standing, b: Standing) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
 const dueOf = ({ task }: Standing) => (task.due === NO_DAY ? Number.POSITIVE_INFINITY : task.due);
