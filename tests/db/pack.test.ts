@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation, readFrame } from "@/data/organisation/load";
-import { pack, unpack, worthPacking } from "@/data/organisation/pack";
+import { FORM, pack, unpack, worthPacking } from "@/data/organisation/pack";
 import { pruneTail, TAIL_KEPT, touch } from "@/data/store/touch";
 import { small } from "../kit/bundle";
 import { freshDatabase, importAs } from "../kit/database";
@@ -11,7 +11,18 @@ import { freshDatabase, importAs } from "../kit/database";
 let database: Awaited<ReturnType<typeof freshDatabase>>;
 beforeAll(async () => {
 	database = await freshDatabase("pack");
-	await importAs(small());
+	await importAs(
+		small({
+			"activities.csv": [
+				"id,deal_id,account_id,contact_ids,kind,direction,state,at,by_id,subject,body",
+				"x1,d1,a1,,email,in,done,2026-11-18T09:00:00Z,,Asks for a price,How much is it?",
+			],
+			"questions.csv": ["id,area,prompt,help,weight,due_stage_position,key", "q1,Need,What hurts?,,1,1,true"],
+			"answers.csv": ["deal_id,question_id,level,note,at,by_id", "d1,q1,heard,They said so,2026-11-12T09:00:00Z,rep1"],
+			"quotes.csv": ["id,deal_id,number,sent_on,valid_until,answered_on,answer,amount,currency", "k1,d1,Q-1,2026-11-10,2026-12-20,,,1200,EUR"],
+			"tasks.csv": ["id,deal_id,title,assignee_id,due_on,created_at,done_at,state,flags", "t1,d1,Call them,rep1,2026-11-27,2026-11-20T09:00:00Z,,open,"],
+		}),
+	);
 });
 afterAll(() => database.drop());
 
@@ -29,6 +40,21 @@ describe("a pack", () => {
 		expect(await pack(db, organisation)).toBe(true);
 		expect(plain(await unpacked())).toEqual(plain(await loadOrganisation(db, organisation.revision)));
 		expect(await pack(db, organisation)).toBe(false);
+	});
+	test("has a form of its own: whoever changes what is kept of a deal raises FORM with it", async () => {
+		const { company, deals } = await now();
+		const [facts] = company.deals;
+		const keys = (of: object | undefined) => Object.keys(of ?? {}).join(" ");
+		expect([FORM, keys(deals[0]), keys(facts), keys(facts?.activities[0]), keys(facts?.answers[0]), keys(facts?.tasks[0]), keys(facts?.quotes[0])]).toEqual([
+			"1",
+			"id name accountId source competitor outcomeReason tags products families createdAt",
+			"id createdDay hasAccountName contactCount hasSignatory activities answers tasks quotes",
+			"id kind direction state at day contacts",
+			"question level at day",
+			"id assignee createdDay due state doneDay doneAt",
+			"id number sent validUntil answered",
+		]);
+		expect(keys(company.history).split(" ").sort().join(" ")).toBe("amount at category close currency day id nextStep nextStepDay offsets owner stage texts");
 	});
 	test("isn't read when it is of another form, or when what deals are read by has changed", async () => {
 		const { db } = connection();

@@ -8,8 +8,10 @@ import { listDeals } from "@/features/deals/server/listDeals";
 import { readDeal } from "@/features/deals/server/readDeal";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { giveTasks, takeBackTasks } from "@/features/tasks/server/giveTasks";
-import { readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
+import { countDue, listTasks, readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
+import { resolveViewpoint } from "@/platform/viewpoint";
 import { more, small } from "../kit/bundle";
+import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -130,5 +132,40 @@ describe("what is kept in memory", () => {
 		);
 		const then = listDeals(await as("rep2"), { as_of: "2026-11-22" });
 		expect(then.find((d) => d.id === "d2")).toMatchObject({ stage: "Enquiry", amount: 50_000 });
+	});
+});
+
+describe("a task about no deal", () => {
+	const list = async (asked: { deal?: string; state?: "open" | "done" } = {}) =>
+		(await listTasks(await as("rep1"), new Set([(await as("rep1")).actor.index]), { ...asked, limit: 50 })).items.map((task) => [task.id, task.state]);
+	test("is its assignee's, no deal's, and seen at once when it changes", async () => {
+		await connection().db.execute(
+			sql`insert into tasks (id, title, assignee_id, due_on, created_at, state, flags) values ('loose', 'Tidy the van', 'rep1', '2026-11-25', '2026-11-20T09:00:00Z', 'open', '{}')`,
+		);
+		await connection().db.transaction((tx) => touch(tx, "settings"));
+		expect(await list()).toContainEqual(["loose", "open"]);
+		expect(await list({ deal: "d1" })).not.toContainEqual(["loose", "open"]);
+		expect(await list({ deal: "no such deal" })).toEqual([]);
+		const context = await as("rep1");
+		const dueOn = (who: typeof context, iso: string) =>
+			countDue(who, { ...resolveViewpoint(who, {}), seen: { ...resolveViewpoint(who, {}).seen, day: day(iso) } });
+		expect(dueOn(context, "2026-11-25") - dueOn(context, "2026-11-24")).toBe(1);
+		await changeTask(context, { id: "loose", state: "done" });
+		const after = await as("rep1");
+		expect(await list({ state: "done" })).toContainEqual(["loose", "done"]);
+		expect(dueOn(after, "2026-11-25")).toBe(dueOn(context, "2026-11-25") - 1);
+	});
+	test("stands among the others in pages that add up", async () => {
+		const context = await as("rep1");
+		const scope = new Set([context.actor.index]);
+		const whole = (await listTasks(context, scope, { limit: 50 })).items.map((task) => task.id);
+		const paged: string[] = [];
+		for (let cursor: string | undefined, first = true; first || cursor; first = false) {
+			const { items, next } = await listTasks(context, scope, { limit: 1, cursor });
+			paged.push(...items.map((task) => task.id));
+			cursor = next ?? undefined;
+		}
+		expect(whole.length).toBeGreaterThan(1);
+		expect(paged).toEqual(whole);
 	});
 });

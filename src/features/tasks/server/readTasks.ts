@@ -43,7 +43,10 @@ export const listTasks = query(
 	"readTasks",
 	async (context: Context, scope: Scope, asked: { state?: TaskState | undefined; deal?: string | undefined; cursor?: string | undefined; limit: number }) => {
 		const { day } = context.now;
-		const deal = asked.deal === undefined ? undefined : (context.organisation.dealIndex.get(asked.deal) ?? NONE);
+		const { dealIndex } = context.organisation;
+		// A deal that isn't there has no tasks; those about no deal at all are none of its.
+		if (asked.deal !== undefined && !dealIndex.has(asked.deal)) return { items: [], next: null };
+		const deal = asked.deal === undefined ? undefined : dealIndex.get(asked.deal);
 		const found = tasksOf(context, scope, day).filter((task) => (!asked.state || task.state === asked.state) && (deal === undefined || task.deal === deal));
 		const { items, next } = page(inOrder(found), asked.cursor, asked.limit);
 		return { items: await rowsOf(context, items, day), next };
