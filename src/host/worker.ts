@@ -2,6 +2,7 @@ import { createServer, type IncomingMessage, type ServerResponse } from "node:ht
 import compression from "compression";
 import next from "next";
 import { directAnswer } from "@/app/server/direct";
+import { log } from "@/platform/log";
 import { secured } from "./headers";
 import { requestOf, send } from "./web";
 
@@ -18,7 +19,8 @@ export async function serve(port: number): Promise<void> {
 	};
 	const server = createServer((request, response) => {
 		packed(request, response, () => {
-			answer(request, response).catch(() => {
+			answer(request, response).catch((error: unknown) => {
+				log.error({ error: String(error), path: request.url, stack: error instanceof Error ? error.stack : undefined }, "request failed");
 				if (!response.headersSent) response.statusCode = 500;
 				response.end();
 			});
