@@ -51,21 +51,19 @@ export async function currentOrganisation(db: Db, known?: number): Promise<Organ
 }
 
 async function advance(db: Db, organisation: OrganisationState | null, revision: number): Promise<OrganisationState> {
-	const [next, anew] = await db.transaction(
+	const { next, toPack } = await db.transaction(
 		// The revision is read before the rows, so that what commits in between is read again, never missed.
-		async (tx): Promise<[OrganisationState, boolean]> => {
-			if (organisation) {
-				const followed = await follow(tx, organisation, revision);
-				return followed ? [followed, false] : [await loadOrganisation(tx, revision), true];
-			}
-			const frame = await readFrame(tx);
-			const packed = await unpack(tx, frame);
-			const followed = packed && (packed.revision >= revision ? packed : await follow(tx, packed, revision));
-			return followed ? [followed, worthPacking(followed, packed)] : [await loadOrganisation(tx, revision, frame), true];
+		async (tx) => {
+			const frame = organisation ? undefined : await readFrame(tx);
+			const from = frame ? await unpack(tx, frame) : organisation;
+			const followed = from && (from.revision >= revision ? from : await follow(tx, from, revision));
+			const next = followed ?? (await loadOrganisation(tx, revision, frame));
+			// One that was in memory already has been looked at when it came there.
+			return { next, toPack: followed && organisation ? false : worthPacking(next, followed ? from : null) };
 		},
 		{ isolationLevel: "repeatable read", accessMode: "read only" },
 	);
-	if (anew && worthPacking(next, null)) packSoon(db, next);
+	if (toPack) packSoon(db, next);
 	return next;
 }
 

@@ -115,10 +115,9 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 					changed={formState.isDirty}
 					discard={() => reset()}
 					save={() =>
-						void act(run("setup.saveStages", { stages: wished() }), "The stages are changed.", () => {
-							const before = back();
-							return undone(run("setup.saveStages", { stages: before }), () => reset());
-						})
+						void act(run("setup.saveStages", { stages: wished() }), "The stages are changed.", () =>
+							undone(run("setup.saveStages", { stages: back() }), () => reset()),
+						)
 					}
 					words="Change the stages"
 				/>
