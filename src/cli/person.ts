@@ -38,7 +38,7 @@ if (!input.success) {
 			await tx.insert(people).values({ id: email.toLowerCase(), name: name ?? email.split("@")[0] ?? email, email, role, team: team ?? null, passwordHash });
 		}
 		const action = person ? "password reset on the command line" : "person made on the command line";
-		return { result: Boolean(person), touched: "everything", audit: { action, subject: email.toLowerCase(), detail: { role } } };
+		return { result: Boolean(person), touched: "settings", audit: { action, subject: email.toLowerCase(), detail: { role } } };
 	});
 	process.stdout.write(`${known ? "A new password for" : "Made"} ${email}: ${password}\n`);
 }

@@ -7,6 +7,7 @@ import { FORM, pack, unpack, worthPacking } from "@/data/organisation/pack";
 import { pruneTail, TAIL_KEPT, touch } from "@/data/store/touch";
 import { small } from "../kit/bundle";
 import { freshDatabase, importAs } from "../kit/database";
+import { plain } from "../kit/plain";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
 beforeAll(async () => {
@@ -28,9 +29,6 @@ afterAll(() => database.drop());
 
 const now = () => currentOrganisation(connection().db);
 const unpacked = async () => unpack(connection().db, await readFrame(connection().db));
-/** All that is kept in memory, but for functions and for objects that are told apart by them. */
-const plain = (value: unknown) =>
-	JSON.parse(JSON.stringify(value, (_, one) => (ArrayBuffer.isView(one) ? [...(one as Int32Array)] : one instanceof Map ? [...one] : one)));
 
 describe("a pack", () => {
 	test("gives back what every row would", async () => {
@@ -46,7 +44,7 @@ describe("a pack", () => {
 		const [facts] = company.deals;
 		const keys = (of: object | undefined) => Object.keys(of ?? {}).join(" ");
 		expect([FORM, keys(deals[0]), keys(facts), keys(facts?.activities[0]), keys(facts?.answers[0]), keys(facts?.tasks[0]), keys(facts?.quotes[0])]).toEqual([
-			"1",
+			"2",
 			"id name accountId source competitor outcomeReason tags products families createdAt",
 			"id createdDay hasAccountName contactCount hasSignatory activities answers tasks quotes",
 			"id kind direction state at day contacts",

@@ -2,6 +2,7 @@ import { migrate } from "drizzle-orm/node-postgres/migrator";
 import pg from "pg";
 import { connection } from "@/data/db";
 import { imports, people } from "@/data/schema";
+import { touch } from "@/data/store/touch";
 import { type ImportJson, type ImportOptions, runImport } from "@/features/import/server/importBundle";
 import { hashPassword } from "@/features/people/server/signIn";
 import type { RawFiles } from "@/formats/bundle/model";
@@ -59,6 +60,7 @@ export async function refill(source: RawFiles): Promise<void> {
 	const { pool } = connection();
 	const { rows } = await pool.query("select tablename from pg_tables where schemaname = 'public' and tablename <> 'revision'");
 	await pool.query(`truncate ${rows.map((row) => `"${row.tablename}"`).join(", ")} cascade`);
+	await connection().db.transaction((tx) => touch(tx, "everything"));
 	const report = await importAs(source);
 	if (report.state !== "done") throw new Error(`the bundle was refused: ${JSON.stringify(report.problems)}`);
 }

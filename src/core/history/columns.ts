@@ -122,30 +122,49 @@ export function makeHistory(deals: number, rows: readonly VersionRow[], zone: Zo
 	return columnsOf(deals, sorted.length, sorted, zone);
 }
 
-/** The same columns with other versions of some deals; the rest is copied as it is. `deals` is how many there are then. */
-export function withVersions(history: History, deals: number, changed: ReadonlySet<number>, rows: readonly VersionRow[], zone: Zone): History {
+/**
+ * Columns made of others: `from[deal]` is where a deal stood in them, its versions copied as they are, or NONE where its
+ * versions are among `rows` (whose deals are numbered as in `from`). Deals may be new, gone, or moved; those that are
+ * kept must keep their order.
+ */
+export function withVersions(history: History, from: ArrayLike<number>, rows: readonly VersionRow[], zone: Zone): History {
+	const deals = from.length;
 	const part = makeHistory(deals, rows, zone);
 	const { texts, place } = textsFrom(history.texts);
 	part.nextStep.forEach((text, row) => {
 		part.nextStep[row] = place(part.texts[text] as string);
 	});
-	const before = history.offsets.length - 1;
-	const source = (deal: number) => (changed.has(deal) || deal >= before ? part : history);
+	/** the columns that hold a deal's versions, and its place in them */
+	const sourceOf = (deal: number): readonly [History, number] => (from[deal] === NONE ? [part, deal] : [history, from[deal] as number]);
 	const offsets = new Int32Array(deals + 1);
 	for (let deal = 0; deal < deals; deal++) {
-		const from = source(deal).offsets;
-		offsets[deal + 1] = (offsets[deal] as number) + (from[deal + 1] as number) - (from[deal] as number);
+		const [source, at] = sourceOf(deal);
+		offsets[deal + 1] = (offsets[deal] as number) + (source.offsets[at + 1] as number) - (source.offsets[at] as number);
 	}
 	const next: History = { offsets, ...emptyColumns(offsets[deals] as number), texts };
-	// Runs of deals from one source are copied at once.
+	// Runs of deals that follow one another in one source are copied at once.
 	for (let first = 0; first < deals; ) {
-		const from = source(first);
-		let last = first + 1;
-		while (last < deals && source(last) === from) last++;
-		for (const name of COLUMNS) next[name].set(from[name].subarray(from.offsets[first], from.offsets[last]) as never, offsets[first] as number);
-		first = last;
+		const [source, at] = sourceOf(first);
+		let count = 1;
+		while (first + count < deals && follows(sourceOf(first + count), source, at + count)) count++;
+		for (const name of COLUMNS) {
+			next[name].set(source[name].subarray(source.offsets[at], source.offsets[at + count]) as never, offsets[first] as number);
+		}
+		first += count;
 	}
 	return next;
+}
+
+const follows = ([source, at]: readonly [History, number], before: History, expected: number) => source === before && at === expected;
+
+/** The same columns with owners and currencies named by other places: `of[place]` is the place from now on. NONE stays. */
+export function renumbered(history: History, of: { readonly owner: ArrayLike<number>; readonly currency: ArrayLike<number> }): History {
+	const moved = (place: number, places: ArrayLike<number>) => (place === NONE ? NONE : (places[place] as number));
+	return {
+		...history,
+		owner: history.owner.map((place) => moved(place, of.owner)),
+		currency: history.currency.map((place) => moved(place, of.currency)),
+	};
 }
 
 /** The row of the last version of a deal on or before a day, or −1 when the deal wasn't there yet. */

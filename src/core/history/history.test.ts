@@ -4,7 +4,7 @@ import { day, makeCompany, type TestVersion } from "../../../tests/kit/company";
 import { percentile } from "../statistics/percentile";
 import { NO_DAY } from "../time/day";
 import { trailOf } from "../trail/trail";
-import { asOf, dayEnds, type History, makeHistory, nextStepOf, type VersionRow, withVersions } from "./columns";
+import { asOf, dayEnds, type History, makeHistory, NONE, nextStepOf, renumbered, type VersionRow, withVersions } from "./columns";
 import { pathOf, stageTotal } from "./path";
 import { usualTimes } from "./usual";
 
@@ -187,23 +187,44 @@ describe("columns with other versions of some deals", () => {
 			nextStep: `step ${i}`,
 			id: from + deal * 10 + i,
 		}));
-	test("are those that would be made anew", () => {
+	test("are those that would be made anew, whichever deals are new, gone or changed", () => {
 		const { zone } = makeCompany([]).rules;
+		const fates = fc.array(fc.tuple(versions, fc.constantFrom("kept", "changed", "gone", "new")), { maxLength: 9 });
 		fc.assert(
-			fc.property(fc.array(versions, { maxLength: 6 }), fc.array(versions, { maxLength: 3 }), fc.array(fc.nat(5), { maxLength: 3 }), (before, added, which) => {
-				const old = before.flatMap((list, deal) => rows(deal, list, 0));
-				const changed = new Set(which.filter((deal) => deal < before.length));
-				const count = before.length + added.length;
-				const fresh = [
-					...[...changed].flatMap((deal) => rows(deal, [...(before[deal] ?? []), 400], 500)),
-					...added.flatMap((list, i) => rows(before.length + i, list, 500)),
-				];
-				const whole = makeHistory(count, [...old.filter((row) => !changed.has(row.deal)), ...fresh], zone);
-				const patched = withVersions(makeHistory(before.length, old, zone), count, changed, fresh, zone);
-				const spelt = (history: History) => ({ ...history, texts: [], nextStep: [...history.at.keys()].map((row) => nextStepOf(history, row)) });
+			fc.property(fates, (deals) => {
+				const before = deals.filter(([, fate]) => fate !== "new");
+				const after = deals.filter(([, fate]) => fate !== "gone");
+				const old = makeHistory(
+					before.length,
+					before.flatMap(([list], deal) => rows(deal, list, 0)),
+					zone,
+				);
+				const from = after.map((one) => (one[1] === "kept" ? before.indexOf(one) : NONE));
+				const fresh = after.flatMap(([list, fate], deal) => (fate === "kept" ? [] : rows(deal, [...list, 400], 500)));
+				const whole = makeHistory(after.length, [...after.flatMap((one, deal) => (one[1] === "kept" ? rows(deal, one[0], 0) : [])), ...fresh], zone);
+				const patched = withVersions(old, from, fresh, zone);
+				// Rows that are copied keep the ids they had.
+				const spelt = ({ id, ...history }: History) => ({ ...history, texts: [], nextStep: [...id.keys()].map((row) => nextStepOf({ ...history, id }, row)) });
 				expect(spelt(patched)).toEqual(spelt(whole));
 				expect(new Set(patched.texts).size).toBe(patched.texts.length);
+				from.forEach((at, deal) => {
+					if (at === NONE) return;
+					expect([...patched.id.subarray(patched.offsets[deal], patched.offsets[deal + 1])]).toEqual([
+						...old.id.subarray(old.offsets[at], old.offsets[at + 1]),
+					]);
+				});
 			}),
 		);
+	});
+
+	test("name owners and currencies by their new places, and nobody stays nobody", () => {
+		const { zone } = makeCompany([]).rules;
+		const history = makeHistory(
+			1,
+			[0, 1, NONE].flatMap((owner, i) => rows(0, [i], i * 10).map((row) => ({ ...row, owner }))),
+			zone,
+		);
+		expect([...renumbered(history, { owner: [4, 2], currency: [3] }).owner]).toEqual([4, 2, NONE]);
+		expect([...renumbered(history, { owner: [4, 2], currency: [3] }).currency]).toEqual([3, 3, 3]);
 	});
 });

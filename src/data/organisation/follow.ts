@@ -1,15 +1,15 @@
-import { isDeepStrictEqual } from "node:util";
 import { gt, sql } from "drizzle-orm";
-import { type History, type VersionRow, withVersions } from "@/core/history/columns";
+import { type History, NONE, type VersionRow, withVersions } from "@/core/history/columns";
 import type { Company } from "../../core/company";
 import { carryWon } from "../../core/history/won";
 import type { Db, Sql } from "../db";
 import { processWide } from "../processWide";
 import { tail } from "../schema";
 import { TAIL_KEPT } from "../store/touch";
-import { buildDeals, type DealRows, dealInputs, loadOrganisation, readDealRows, readFrame, readMarks } from "./load";
+import { adopt, dealInputs } from "./inputs";
+import { buildDeals, type DealRows, loadOrganisation, readDealRows, readFrame, readMarks } from "./load";
 import { pack, unpack, worthPacking } from "./pack";
-import type { OrganisationState } from "./state";
+import type { DealAttributes, OrganisationState } from "./state";
 
 const kept = processWide("organisation", (): { organisation: OrganisationState | null; loading: Promise<OrganisationState> | null } => ({
 	organisation: null,
@@ -77,11 +77,11 @@ async function follow(tx: Sql, organisation: OrganisationState, revision: number
 	// The tail is pruned: who has slept for longer than it reaches back can't know what was missed.
 	if (revision - organisation.revision > TAIL_KEPT) return null;
 	const since = await tx.select({ dealId: tail.dealId, part: tail.part }).from(tail).where(gt(tail.revision, organisation.revision));
-	const ids = new Set(since.filter((change) => change.part === null).map((change) => change.dealId));
-	if (![...ids].every((id) => id !== null && organisation.dealIndex.has(id))) return null;
+	if (since.some(({ dealId, part }) => dealId === null && part === null)) return null;
+	const ids = new Set(since.flatMap(({ dealId }) => dealId ?? []));
 	const parts = new Set(since.map((change) => change.part));
 	const framed = parts.has("settings") ? await reframed(tx, organisation) : organisation;
-	const patched = framed && (ids.size ? patch(framed, await readDealRows(tx, [...ids] as string[]), revision) : { ...framed, revision });
+	const patched = framed && (ids.size ? patch(framed, ids, await readDealRows(tx, [...ids]), revision) : { ...framed, revision });
 	if (!patched) return null;
 	return parts.has("marks") ? { ...patched, marks: await readMarks(tx, organisation.company.rules.zone) } : patched;
 }
@@ -93,37 +93,92 @@ async function follow(tx: Sql, organisation: OrganisationState, revision: number
 async function reframed(db: Sql, organisation: OrganisationState): Promise<OrganisationState | null> {
 	const fresh = await readFrame(db);
 	const { rules, frame } = fresh;
-	if (!isDeepStrictEqual(dealInputs(fresh), dealInputs({ rules: organisation.company.rules, frame: organisation }))) return null;
-	return { ...organisation, ...frame, company: { ...organisation.company, rules, people: frame.people, history: { ...organisation.company.history } } };
+	const { company, deals } = organisation;
+	const adopted = adopt(
+		{ deals, facts: company.deals, history: company.history },
+		dealInputs({ rules: company.rules, frame: organisation }),
+		dealInputs(fresh),
+	);
+	if (!adopted) return null;
+	return { ...organisation, ...frame, company: { rules, people: frame.people, deals: adopted.facts, history: { ...adopted.history } } };
 }
 
-/** Takes in deals that changed: what is known of them, and their versions among the columns. Null when a currency is new. */
-function patch(organisation: OrganisationState, rows: DealRows, revision: number): OrganisationState | null {
+/**
+ * Takes in deals that changed: what is known of them, and their versions among the columns. `ids` are those that were
+ * touched; of them, those without a row are gone. Null when a currency is new that nobody said was.
+ */
+function patch(organisation: OrganisationState, ids: ReadonlySet<string>, rows: DealRows, revision: number): OrganisationState | null {
 	const { company } = organisation;
 	const known = new Set(company.rules.currencies);
 	if (rows.versions.some((row) => row.currency !== null && !known.has(String(row.currency)))) return null;
 	const built = buildDeals(rows, company.rules, organisation);
-	const deals = [...organisation.deals];
-	const facts = [...company.deals];
-	const places = built.names.map((deal) => organisation.dealIndex.get(deal.id) as number);
-	built.names.forEach((deal, i) => {
-		const at = places[i] as number;
-		deals[at] = deal;
+	const moved = ids.size !== built.names.length || built.names.some((deal) => !organisation.dealIndex.has(deal.id));
+	const { dealIndex, from } = moved ? merged(organisation, built.names, ids) : inPlace(organisation, ids);
+	const places = built.names.map((deal) => dealIndex.get(deal.id) as number);
+	const deals = Array.from(from, (before) => organisation.deals[before] as (typeof built.names)[number]);
+	const facts = Array.from(from, (before) => company.deals[before] as (typeof built.facts)[number]);
+	places.forEach((at, i) => {
+		deals[at] = built.names[i] as (typeof deals)[number];
 		facts[at] = built.facts[i] as (typeof facts)[number];
 	});
 	const versions = built.versions.map((version) => ({ ...version, deal: places[version.deal] as number }));
 	const changed = new Set(places);
-	const history = newVersions(company.history, versions) ? withVersions(company.history, deals.length, changed, versions, company.rules.zone) : company.history;
+	const { zone } = company.rules;
+	const history = moved || newVersions(company.history, changed, versions) ? withVersions(company.history, from, versions, zone) : company.history;
 	const next = { ...company, deals: facts, history };
-	if (history !== company.history) carryWon(company.history, history, changed);
-	for (const told of listeners.values()) told(company, next, changed);
-	return { ...organisation, revision, deals, company: next };
+	// What was worked out is by place: where deals have moved, it is worked out anew.
+	if (!moved) {
+		if (history !== company.history) carryWon(company.history, history, changed);
+		for (const told of listeners.values()) told(company, next, changed);
+	}
+	return { ...organisation, revision, deals, dealIndex, company: next };
 }
 
-/** Whether a deal has versions that the columns don't hold; where it hasn't, they are kept with all that was measured on them. */
-function newVersions({ offsets, id }: History, versions: readonly VersionRow[]): boolean {
+/** Where each deal stands, and where it stood before: NONE for those that were read anew. */
+interface Places {
+	readonly dealIndex: ReadonlyMap<string, number>;
+	readonly from: Int32Array;
+}
+
+function inPlace({ dealIndex, deals }: OrganisationState, touched: ReadonlySet<string>): Places {
+	const from = Int32Array.from(deals.keys());
+	for (const id of touched) from[dealIndex.get(id) as number] = NONE;
+	return { dealIndex, from };
+}
+
+/** The places after some deals have come or gone; the order stays that of `collate "C"`. */
+function merged({ deals }: OrganisationState, read: readonly DealAttributes[], touched: ReadonlySet<string>): Places {
+	const dealIndex = new Map<string, number>();
+	const from: number[] = [];
+	const take = (id: string, before: number) => {
+		dealIndex.set(id, from.length);
+		from.push(before);
+	};
+	let next = 0;
+	const takeRead = (until: string | null) => {
+		for (; next < read.length; next++) {
+			const { id } = read[next] as DealAttributes;
+			if (until !== null && inBytes(id, until) >= 0) break;
+			take(id, NONE);
+		}
+	};
+	deals.forEach(({ id }, place) => {
+		// Those that were touched come from what was read, or are gone.
+		if (touched.has(id)) return;
+		takeRead(id);
+		take(id, place);
+	});
+	takeRead(null);
+	return { dealIndex, from: Int32Array.from(from) };
+}
+
+/** Compares as the database does where a text is ordered by its bytes. */
+const inBytes = (a: string, b: string): number => (a === b ? 0 : Buffer.compare(Buffer.from(a), Buffer.from(b)));
+
+/** Whether a deal has other versions than the columns hold; where none has, they are kept with all that was measured on them. */
+function newVersions({ offsets, id }: History, changed: ReadonlySet<number>, versions: readonly VersionRow[]): boolean {
 	const counts = new Map<number, number>();
 	for (const { deal } of versions) counts.set(deal, (counts.get(deal) ?? 0) + 1);
 	const held = (deal: number) => id.subarray(offsets[deal], offsets[deal + 1]);
-	return [...counts].some(([deal, count]) => count !== held(deal).length) || versions.some((version) => !held(version.deal).includes(version.id));
+	return [...changed].some((deal) => (counts.get(deal) ?? 0) !== held(deal).length) || versions.some((version) => !held(version.deal).includes(version.id));
 }

@@ -149,20 +149,8 @@ export async function readFrame(db: Sql) {
 export type Frame = Awaited<ReturnType<typeof readFrame>>;
 
 /** The slot of each question of any edition, by id. */
-const slotsOf = ({ editions }: Rules) => new Map(editions.flatMap(({ questions }) => questions.map((question) => [question.id, question.slot] as const)));
-
-/** What deals are read by: while it is the same, so are they, whatever else changes in the frame. */
-export function dealInputs({ rules, frame }: { rules: Rules; frame: Pick<OrganisationState, "personIndex" | "accounts"> }): unknown[] {
-	const named = [...frame.accounts.values()].filter((account) => account.name.trim());
-	return [
-		rules.zone.name,
-		rules.stages.map((stage) => stage.name),
-		rules.currencies,
-		slotsOf(rules),
-		frame.personIndex,
-		new Set(named.map((account) => account.id)),
-	];
-}
+export const slotsOf = ({ editions }: Rules) =>
+	new Map(editions.flatMap(({ questions }) => questions.map((question) => [question.id, question.slot] as const)));
 
 /** Reads the whole organisation, row by row. */
 export async function loadOrganisation(db: Sql, revision: number, frame?: Frame): Promise<OrganisationState> {

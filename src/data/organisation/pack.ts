@@ -1,16 +1,15 @@
-import { isDeepStrictEqual, promisify } from "node:util";
+import { promisify } from "node:util";
 import { deserialize, serialize } from "node:v8";
 import { gunzip, gzip } from "node:zlib";
 import { asc, sql } from "drizzle-orm";
-import type { DealFacts } from "@/core/company";
-import type { History } from "@/core/history/columns";
 import type { Db, Sql } from "../db";
 import { packs } from "../schema";
-import { dealInputs, type Frame } from "./load";
-import type { DealAttributes, OrganisationState } from "./state";
+import { adopt, type DealInputs, dealInputs, type KeptDeals } from "./inputs";
+import type { Frame } from "./load";
+import type { OrganisationState } from "./state";
 
 /** Raised whenever what is kept of a deal in memory takes another shape: packs of another form are not read. */
-export const FORM = "1";
+export const FORM = "2";
 /** below so many deals reading the rows is quick */
 const WORTH = 2000;
 /** a pack that is so many writes behind is made anew */
@@ -20,11 +19,8 @@ const PART = 4 * 2 ** 20;
 const LEVEL = 1;
 
 /** What a pack holds: all that is read of deals, and what they were read by. */
-interface Packed {
-	readonly inputs: unknown[];
-	readonly deals: readonly DealAttributes[];
-	readonly facts: readonly DealFacts[];
-	readonly history: History;
+interface Packed extends KeptDeals {
+	readonly inputs: DealInputs;
 }
 
 /** The organisation as it was packed last, under the rules as they are now; null where there is no pack, or none that still holds. */
@@ -33,8 +29,10 @@ export async function unpack(db: Sql, { rules, frame }: Frame): Promise<Organisa
 	const [first] = parts;
 	if (!first || first.form !== FORM) return null;
 	const bytes = await promisify(gunzip)(Buffer.concat(parts.map((part) => part.bytes)));
-	const { inputs, deals, facts, history } = deserialize(bytes) as Packed;
-	if (!isDeepStrictEqual(inputs, dealInputs({ rules, frame }))) return null;
+	const { inputs, ...packed } = deserialize(bytes) as Packed;
+	const adopted = adopt(packed, inputs, dealInputs({ rules, frame }));
+	if (!adopted) return null;
+	const { deals, facts, history } = adopted;
 	return {
 		...frame,
 		revision: first.revision,

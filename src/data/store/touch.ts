@@ -3,11 +3,14 @@ import type { Db, Tx } from "../db";
 import { revision, type TailPart, tail } from "../schema";
 
 /**
- * What a transaction changed: some deals by id, the marks or the settings alone, everything (another process reads all
- * anew), or nothing that is kept in memory. Settings are all but what belongs to deals, people's and accounts' own rows
- * included.
+ * What a transaction changed: some deals by id (changed, new or gone), the marks or the settings, both, everything
+ * (another process reads all anew), or nothing that is kept in memory. Settings are all but what belongs to deals,
+ * people's and accounts' own rows and the list of currencies included.
  */
-export type Touched = readonly string[] | TailPart | "everything" | "nothing";
+export type Touched = readonly string[] | TailPart | { readonly deals: readonly string[]; readonly parts: readonly TailPart[] } | "everything" | "nothing";
+
+/** Reading so many deals one by one is no quicker than reading everything. */
+const WORTH_FOLLOWING = 20_000;
 
 /** Says within a transaction what it changed. Takes the lock of the revision row until the commit, so it comes last. */
 export async function touch(tx: Tx, what: Touched): Promise<void> {
@@ -18,8 +21,19 @@ export async function touch(tx: Tx, what: Touched): Promise<void> {
 		.onConflictDoUpdate({ target: revision.id, set: { number: sql`${revision.number} + 1` } })
 		.returning({ number: revision.number });
 	const number = row?.number ?? 1;
-	const changed = typeof what === "string" ? [{ part: what === "everything" ? null : what }] : [...new Set(what)].map((dealId) => ({ dealId }));
-	if (changed.length) await tx.insert(tail).values(changed.map((one) => ({ ...one, revision: number })));
+	const changed = entries(what);
+	for (let at = 0; at < changed.length; at += CHUNK) await tx.insert(tail).values(changed.slice(at, at + CHUNK).map((one) => ({ ...one, revision: number })));
+}
+
+const CHUNK = 5000;
+
+/** What the tail says of a change; a line without deal and part means everything. */
+function entries(what: Exclude<Touched, "nothing">): { dealId?: string; part?: TailPart }[] {
+	if (what === "everything") return [{}];
+	if (typeof what === "string") return [{ part: what }];
+	const { deals, parts } = "deals" in what ? what : { deals: what, parts: [] };
+	const ids = new Set(deals);
+	return ids.size > WORTH_FOLLOWING ? [{}] : [...parts.map((part) => ({ part })), ...[...ids].map((dealId) => ({ dealId }))];
 }
 
 /** So many revisions can be followed; who is further behind reads everything anew. */

@@ -13,10 +13,14 @@ export type OnWrite = (file: string, done: number, total: number) => Promise<voi
 
 type Record_ = Record<string, Value>;
 
-/**
- * Writes checked rows: what is there and differs is changed, what isn't there is added, what is the same
- * is left alone. Answers the number of rows added or changed by file; all zero for a repeated bundle.
- */
+export interface WrittenRows {
+	/** rows added or changed, by file; all zero for a repeated bundle */
+	readonly changed: Record<string, number>;
+	/** deals of which something was added or changed */
+	readonly deals: ReadonlySet<string>;
+}
+
+/** Writes checked rows: what is there and differs is changed, what isn't there is added, what is the same is left alone. */
 export async function writeRows(
 	tx: Tx,
 	good: ReadonlyMap<BundleFile, readonly Row[]>,
@@ -24,8 +28,9 @@ export async function writeRows(
 	importId: string | null,
 	now: Date,
 	onWrite: OnWrite,
-): Promise<Record<string, number>> {
+): Promise<WrittenRows> {
 	const changed: Record<string, number> = {};
+	const deals = new Set<string>();
 	const asked = good.has("questions.csv") && !good.has("question_editions.csv") ? await currentQuestions(tx) : null;
 	const teamsChanged = await writeTeams(tx, good.get("people.csv") ?? []);
 	for (const store of STORES) {
@@ -38,17 +43,35 @@ export async function writeRows(
 		const groups = SPECS.find((spec) => spec.file === store.file)?.group;
 		for (let at = 0; at < records.length; at += CHUNK) {
 			await onWrite(store.file, at, records.length);
-			count += await upsert(tx, store, records.slice(at, at + CHUNK));
+			count += await upsert(tx, store, records.slice(at, at + CHUNK), deals);
 		}
-		if (groups) count += await trimGroups(tx, store, groups, records);
+		if (groups) count += await trimGroups(tx, store, groups, records, deals);
 		if (store.file === "deal_versions.csv") await closeVersions(tx, [...new Set(records.map((r) => String(r.deal_id)))]);
 		await writeExtras(tx, store, rows);
 		changed[store.file] = count;
 	}
 	if (asked?.length && changed["questions.csv"]) await keepEdition(tx, asked, now);
 	changed["settings.json"] = await writeSettings(tx, bundle);
-	return changed;
+	return { changed, deals };
 }
+
+/** The column of a store that names the deal a row is about; null where rows are about none, or about more than one. */
+const dealColumn = ({ file, columns }: Store): string | null => (file === "deals.csv" ? "id" : (columns.get("deal_id") ?? null));
+
+/** Adds the deals that changed rows are about. */
+async function addDeals(tx: Tx, store: Store, rows: readonly Record<string, unknown>[], deals: Set<string>): Promise<void> {
+	for (const { deal } of rows) if (deal !== null) deals.add(String(deal));
+	// What is known of a person counts with every deal they are on.
+	if (store.file !== "contacts.csv" || !rows.length) return;
+	const ids = JSON.stringify(rows.map((row) => row.key));
+	const on = await tx.execute(sql`select deal_id as deal from deal_contacts where contact_id in (select json_array_elements_text(${ids}::json))`);
+	for (const { deal } of on.rows) deals.add(String(deal));
+}
+
+const returned = (store: Store) => {
+	const column = dealColumn(store);
+	return sql`${column ? sql`t.${sql.identifier(column)}` : sql`null`} as deal, t.${sql.identifier(store.key[0] as string)}::text as key`;
+};
 
 function recordsOf(store: Store, rows: readonly Row[], importId: string | null): Record_[] {
 	const records = rows.map((row) => {
@@ -84,7 +107,7 @@ function numberWithin(records: Record_[], group: string): void {
 }
 
 /** One statement a chunk: the rows go in as one JSON parameter, typed by the table itself. */
-async function upsert(tx: Tx, store: Store, records: readonly Record_[]): Promise<number> {
+async function upsert(tx: Tx, store: Store, records: readonly Record_[], deals: Set<string>): Promise<number> {
 	if (!records.length) return 0;
 	const list = (names: readonly string[], prefix = "") =>
 		sql.join(
@@ -104,16 +127,20 @@ async function upsert(tx: Tx, store: Store, records: readonly Record_[]): Promis
 	const result = await tx.execute(sql`
 		insert into ${table} as t (${list(columns)})
 		select ${list(columns)} from json_populate_recordset(null::${table}, ${JSON.stringify(records)}::json)
-		on conflict (${list(store.key)}) ${onConflict}`);
+		on conflict (${list(store.key)}) ${onConflict}
+		returning ${returned(store)}`);
+	await addDeals(tx, store, result.rows, deals);
 	return result.rowCount ?? 0;
 }
 
-async function trimGroups(tx: Tx, store: Store, group: string, records: readonly Record_[]): Promise<number> {
+async function trimGroups(tx: Tx, store: Store, group: string, records: readonly Record_[], deals: Set<string>): Promise<number> {
 	const counts: Record<string, number> = {};
 	for (const record of records) counts[String(record[group])] = record.ordinal as number;
 	const result = await tx.execute(sql`
 		delete from ${sql.identifier(store.tableName)} t using json_each_text(${JSON.stringify(counts)}::json) g
-		where t.${sql.identifier(group)} = g.key and t.ordinal > g.value::int`);
+		where t.${sql.identifier(group)} = g.key and t.ordinal > g.value::int
+		returning ${returned(store)}`);
+	await addDeals(tx, store, result.rows, deals);
 	return result.rowCount ?? 0;
 }
 

@@ -116,10 +116,10 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 		await update(id, { ...found, state: "writing" });
 		const now = new Date(clock(await currentOrganisation(connection().db)).instant);
 		const onWrite = (file: string, done: number, total: number) => update(id, { step: `Writing ${file}`, done, total });
-		const changed = await writeRows(tx, checked.good, read.bundle, id, now, onWrite);
+		const { changed, deals } = await writeRows(tx, checked.good, read.bundle, id, now, onWrite);
 		await tx.update(imports).set({ state: "done", step: "", changed, endedAt: new Date() }).where(eq(imports.id, id));
 		const anything = Object.values(changed).some((count) => count > 0);
-		return { result: undefined, touched: anything ? "everything" : "nothing", audit: [] };
+		return { result: undefined, touched: anything ? { deals: [...deals], parts: ["settings"] } : "nothing", audit: [] };
 	});
 }
 

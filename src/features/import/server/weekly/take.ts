@@ -72,7 +72,8 @@ export const takeWeekly = command({
 		const ids = looked.read.map((row) => row.id);
 		await forChunks(ids, (part) => tx.delete(weeklyMissing).where(and(inArray(weeklyMissing.dealId, part), isNull(weeklyMissing.decision))));
 		await writeMissing(tx, looked.missing, fileId, before.missing);
-		await rebuild(tx, context, [...new Set([...ids, ...before.deals])]);
+		const concerned = [...new Set([...ids, ...before.deals])];
+		await rebuild(tx, context, concerned);
 		await tx
 			.insert(organisationSettings)
 			.values({ id: 1, weeklyPlan: view.plan })
@@ -81,7 +82,7 @@ export const takeWeekly = command({
 		await tx.insert(marks).values({ at, name: "Weekly export", byId: context.actor.person.id, seal: null }).onConflictDoNothing();
 		return {
 			result: { day, fresh: counts.fresh, changed: counts.changed, missing: counts.missing, known: false },
-			touched: "everything",
+			touched: { deals: concerned, parts: ["settings"] },
 			audit: { action: "weekly export taken in", subject: fileId, detail: { name: sent.name, day, ...counts } },
 		};
 	},

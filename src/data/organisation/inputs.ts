@@ -1,0 +1,58 @@
+import { isDeepStrictEqual } from "node:util";
+import type { DealFacts, Rules } from "@/core/company";
+import { type History, NONE, renumbered } from "@/core/history/columns";
+import { slotsOf } from "./load";
+import type { DealAttributes, OrganisationState } from "./state";
+
+/** What deals are read by: while it is the same, so are they, whatever else changes in the frame. */
+export interface DealInputs {
+	readonly zone: string;
+	readonly stages: readonly string[];
+	/** the place of each question of any edition, by id */
+	readonly slots: ReadonlyMap<string, number>;
+	readonly currencies: readonly string[];
+	/** the place of each person, by id */
+	readonly people: ReadonlyMap<string, number>;
+	/** accounts that have a name */
+	readonly named: ReadonlySet<string>;
+}
+
+export function dealInputs({ rules, frame }: { rules: Rules; frame: Pick<OrganisationState, "personIndex" | "accounts"> }): DealInputs {
+	return {
+		zone: rules.zone.name,
+		stages: rules.stages.map((stage) => stage.name),
+		slots: slotsOf(rules),
+		currencies: rules.currencies,
+		people: frame.personIndex,
+		named: new Set([...frame.accounts.values()].filter((account) => account.name.trim()).map((account) => account.id)),
+	};
+}
+
+/** Deals as they are kept in memory. */
+export interface KeptDeals {
+	readonly deals: readonly DealAttributes[];
+	readonly facts: readonly DealFacts[];
+	readonly history: History;
+}
+
+/**
+ * Deals that were read by some inputs, as they would be read by others: people and currencies may have come, accounts
+ * may have got a name. Null where the rows have to be read anew.
+ */
+export function adopt(kept: KeptDeals, from: DealInputs, to: DealInputs): KeptDeals | null {
+	if (isDeepStrictEqual(from, to)) return kept;
+	const lasting = ({ zone, stages, slots }: DealInputs) => ({ zone, stages, slots });
+	if (!isDeepStrictEqual(lasting(from), lasting(to))) return null;
+	const owner = [...from.people.keys()].map((id) => to.people.get(id) ?? NONE);
+	if (owner.includes(NONE)) return null;
+	// A currency is gone only when the deals that had it were touched, and those are read anew.
+	const currency = from.currencies.map((code) => to.currencies.indexOf(code));
+	const moved = [owner, currency].some((places) => places.some((place, i) => place !== i));
+	const facts = kept.facts.map((deal, i): DealFacts => {
+		const accountId = kept.deals[i]?.accountId;
+		const hasAccountName = Boolean(accountId && to.named.has(accountId));
+		const tasks = moved && deal.tasks.length ? deal.tasks.map((task) => ({ ...task, assignee: owner[task.assignee] ?? NONE })) : deal.tasks;
+		return tasks === deal.tasks && hasAccountName === deal.hasAccountName ? deal : { ...deal, tasks, hasAccountName };
+	});
+	return { ...kept, facts, history: moved ? renumbered(kept.history, { owner, currency }) : kept.history };
+}
