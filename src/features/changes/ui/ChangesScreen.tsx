@@ -34,95 +34,28 @@ export function ChangesScreen({ view, notes, frame }: { view: ChangesView | null
 	if (!view) {
 		return <NoPeriod />;
 	}
-	const changedParts = view.parts.filter((one) => one.net !== 0);
 	const moved = view.steps.filter((s) => s.count > 0 || s.kind === "opening" || s.kind === "closing");
 	const chosen = moved.find((s) => s.kind === step) ?? null;
 	const pick = (kind: string) => void look({ step: kind === step ? null : kind, all: null });
-	const byWords = view.fields.find((field) => field.key === view.by)?.words ?? view.by;
 	return (
 		<>
-			{view.broken.map((seal) => (
-				<Alert key={seal.mark} variant="warning" className="mb-3 small-text">
-					History was corrected since the mark “{seal.mark}” was kept: {seal.before} deals were open then, {seal.now} by what is known now.
-					{seal.deals.length > 0 && (
-						<>
-							{" "}
-							Written later:{" "}
-							{seal.deals.slice(0, 8).map((deal, i) => (
-								<span key={deal.id}>
-									{i > 0 && ", "}
-									<Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link>
-								</span>
-							))}
-							{seal.deals.length > 8 && ` and ${seal.deals.length - 8} more`}.
-						</>
-					)}
-				</Alert>
-			))}
+			<BrokenSeals view={view} />
 			<div className="changes-top">
 				<section className="panel">
 					<h2>{view.headline}</h2>
 					<p className="second small-text mb-1">{view.causes}</p>
 					<BridgeChart steps={moved} currency={view.currency} chosen={step} onPick={pick} />
 				</section>
-				<section className="panel" aria-label="Steps in figures">
-					<h3>Steps</h3>
-					<ul className="rows small-text step-list">
-						{moved.map((s) => (
-							<li key={s.kind}>
-								<button type="button" className="plain-button" aria-pressed={s.kind === step} onClick={() => pick(s.kind)}>
-									<span>
-										{s.name}{" "}
-										<span className="third">
-											{s.count} {s.count === 1 ? "deal" : "deals"}
-										</span>
-									</span>
-									<b>
-										{s.kind === "opening" || s.kind === "closing"
-											? money(s.amount, view.currency)
-											: `${s.leaves ? "−" : "+"}${change(s.amount, view.currency).replace("+", "")}`}
-									</b>
-								</button>
-							</li>
-						))}
-					</ul>
-					<div className="d-flex align-items-baseline gap-2 mt-3">
-						<h3 className="mb-0 text-nowrap">Net change</h3>
-						<Form.Select
-							size="sm"
-							className="w-auto no-print"
-							aria-label="Net change by"
-							value={view.by}
-							onChange={(event) => void look({ by: event.target.value === "rep" ? null : event.target.value, part: null, all: null })}
-						>
-							{view.fields.map((field) => (
-								<option key={field.key} value={field.key}>
-									by {field.words}
-								</option>
-							))}
-						</Form.Select>
-					</div>
-					<ul className="rows small-text step-list">
-						{changedParts.slice(0, PARTS_SHOWN).map((one) => (
-							<li key={one.part}>
-								<button
-									type="button"
-									className="plain-button"
-									aria-pressed={one.part === part}
-									onClick={() => void look({ part: one.part === part ? null : one.part, all: null })}
-								>
-									<span>{one.part}</span>
-									<b className={one.net > 0 ? "gained" : "worse"}>{change(one.net, view.currency)}</b>
-								</button>
-							</li>
-						))}
-						{!changedParts.length && <li className="second">The total of no {byWords} changed.</li>}
-						{changedParts.length > PARTS_SHOWN && <li className="third">and {changedParts.length - PARTS_SHOWN} more in the table</li>}
-					</ul>
-					<p className="tiny second mb-0 mt-2">
-						All in {view.currency} at the rates of {frame.seen.words}.
-					</p>
-				</section>
+				<StepsSide
+					view={view}
+					moved={moved}
+					part={part}
+					step={step}
+					seen={frame.seen.words}
+					onStep={pick}
+					onPart={(one) => void look({ part: one === part ? null : one, all: null })}
+					onBy={(by) => void look({ by: by === "rep" ? null : by, part: null, all: null })}
+				/>
 			</div>
 			<div className={waiting ? "waiting" : ""} aria-busy={waiting}>
 				<ChangedDeals
@@ -143,5 +76,97 @@ export function ChangesScreen({ view, notes, frame }: { view: ChangesView | null
 				/>
 			</div>
 		</>
+	);
+}
+
+/** Marks whose history was corrected since they were kept. */
+function BrokenSeals({ view }: { view: ChangesView }) {
+	return (
+		<>
+			{view.broken.map((seal) => (
+				<Alert key={seal.mark} variant="warning" className="mb-3 small-text">
+					History was corrected since the mark “{seal.mark}” was kept: {seal.before} deals were open then, {seal.now} by what is known now.
+					{seal.deals.length > 0 && (
+						<>
+							{" "}
+							Written later:{" "}
+							{seal.deals.slice(0, 8).map((deal, i) => (
+								<span key={deal.id}>
+									{i > 0 && ", "}
+									<Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link>
+								</span>
+							))}
+							{seal.deals.length > 8 && ` and ${seal.deals.length - 8} more`}.
+						</>
+					)}
+				</Alert>
+			))}
+		</>
+	);
+}
+
+interface SideProps {
+	readonly view: ChangesView;
+	readonly moved: ChangesView["steps"];
+	readonly part: string | null;
+	readonly step: string | null;
+	/** the seen day in words */
+	readonly seen: string;
+	readonly onStep: (kind: string) => void;
+	readonly onPart: (part: string) => void;
+	readonly onBy: (field: string) => void;
+}
+
+function StepsSide({ view, moved, part, step, seen, onStep, onPart, onBy }: SideProps) {
+	const changedParts = view.parts.filter((one) => one.net !== 0);
+	const byWords = view.fields.find((field) => field.key === view.by)?.words ?? view.by;
+	return (
+		<section className="panel" aria-label="Steps in figures">
+			<h3>Steps</h3>
+			<ul className="rows small-text step-list">
+				{moved.map((s) => (
+					<li key={s.kind}>
+						<button type="button" className="plain-button" aria-pressed={s.kind === step} onClick={() => onStep(s.kind)}>
+							<span>
+								{s.name}{" "}
+								<span className="third">
+									{s.count} {s.count === 1 ? "deal" : "deals"}
+								</span>
+							</span>
+							<b>
+								{s.kind === "opening" || s.kind === "closing"
+									? money(s.amount, view.currency)
+									: `${s.leaves ? "−" : "+"}${change(s.amount, view.currency).replace("+", "")}`}
+							</b>
+						</button>
+					</li>
+				))}
+			</ul>
+			<div className="d-flex align-items-baseline gap-2 mt-3">
+				<h3 className="mb-0 text-nowrap">Net change</h3>
+				<Form.Select size="sm" className="w-auto no-print" aria-label="Net change by" value={view.by} onChange={(event) => onBy(event.target.value)}>
+					{view.fields.map((field) => (
+						<option key={field.key} value={field.key}>
+							by {field.words}
+						</option>
+					))}
+				</Form.Select>
+			</div>
+			<ul className="rows small-text step-list">
+				{changedParts.slice(0, PARTS_SHOWN).map((one) => (
+					<li key={one.part}>
+						<button type="button" className="plain-button" aria-pressed={one.part === part} onClick={() => onPart(one.part)}>
+							<span>{one.part}</span>
+							<b className={one.net > 0 ? "gained" : "worse"}>{change(one.net, view.currency)}</b>
+						</button>
+					</li>
+				))}
+				{!changedParts.length && <li className="second">The total of no {byWords} changed.</li>}
+				{changedParts.length > PARTS_SHOWN && <li className="third">and {changedParts.length - PARTS_SHOWN} more in the table</li>}
+			</ul>
+			<p className="tiny second mb-0 mt-2">
+				All in {view.currency} at the rates of {seen}.
+			</p>
+		</section>
 	);
 }

@@ -92,13 +92,8 @@ function usePrinting(): boolean {
 	return printing;
 }
 
-/** The list a manager lives in: only the rows in view are drawn, so that ten thousand don't stutter. */
-export function DealTable(props: Props) {
-	const { rows, groups, frame, selected, current, mayMark, currency, onOpen, onEdit } = props;
-	const scroller = useRef<HTMLDivElement>(null);
-	const narrow = useNarrow();
-	const top = useTop(scroller);
-	const printing = usePrinting();
+/** The lines of the table: deals, or groups with those of their deals that aren't shut away. */
+function useEntries(rows: readonly DealRow[], groups: readonly Group[] | null) {
 	const [shut, setShut] = useState<ReadonlySet<string>>(new Set());
 	const entries = useMemo<readonly Entry[]>(
 		() =>
@@ -107,6 +102,23 @@ export function DealTable(props: Props) {
 				: rows.map((row) => ({ row })),
 		[groups, rows, shut],
 	);
+	const toggle = (name: string) =>
+		setShut((now) => {
+			const next = new Set(now);
+			if (!next.delete(name)) next.add(name);
+			return next;
+		});
+	return { entries, shut, toggle };
+}
+
+/** The list a manager lives in: only the rows in view are drawn, so that ten thousand don't stutter. */
+export function DealTable(props: Props) {
+	const { rows, groups, frame, selected, current, mayMark, currency, onOpen, onEdit } = props;
+	const scroller = useRef<HTMLDivElement>(null);
+	const narrow = useNarrow();
+	const top = useTop(scroller);
+	const printing = usePrinting();
+	const { entries, shut, toggle } = useEntries(rows, groups);
 	const columns = narrow ? BESIDE_SHEET : props.sheetOpen ? props.columns.filter((key) => BESIDE_SHEET.includes(key)) : props.columns;
 	const height = narrow ? ROW_NARROW : ROW;
 	const view = useVirtualizer({
@@ -129,7 +141,6 @@ export function DealTable(props: Props) {
 		() => ({ currency, span, seen: frame.seen.day, most, onOpen, onEdit }),
 		[currency, span, frame.seen.day, most, onOpen, onEdit],
 	);
-	const all = rows.length > 0 && rows.every((row) => selected.has(row.id));
 	const grid = useMemo(() => ({ gridTemplateColumns: `1rem ${columns.map((key) => columnOf(key)?.width ?? USUAL_WIDTH).join(" ")}` }), [columns]);
 	const least = columns.reduce((sum, key) => sum + (columnOf(key)?.least ?? USUAL_LEAST) + 12, 60);
 
@@ -142,28 +153,7 @@ export function DealTable(props: Props) {
 				aria-rowcount={entries.length + 1}
 				style={narrow || props.sheetOpen ? undefined : { minWidth: least }}
 			>
-				<div className="deal-row deal-head" role="row" aria-rowindex={1} style={grid}>
-					<div role="columnheader" className="c-mark">
-						{mayMark && (
-							<Form.Check
-								aria-label="Select all deals shown"
-								checked={all}
-								onChange={() =>
-									props.onMarkAll(
-										rows.map((row) => row.id),
-										!all,
-									)
-								}
-								ref={(box: HTMLInputElement | null) => {
-									if (box) box.indeterminate = !all && selected.size > 0;
-								}}
-							/>
-						)}
-					</div>
-					{columns.map((key) => (
-						<HeadCell key={key} column={key} currency={currency} sorts={props.sorts} onSort={props.onSort} />
-					))}
-				</div>
+				<HeadRow {...props} columns={columns} template={grid.gridTemplateColumns} />
 				<div role="rowgroup" style={{ height: view.getTotalSize(), position: "relative" }}>
 					{view.getVirtualItems().map((item) => {
 						const entry = entries[item.index];
@@ -179,13 +169,7 @@ export function DealTable(props: Props) {
 									place={place}
 									currency={currency}
 									open={!shut.has(group.name)}
-									onToggle={() =>
-										setShut((now) => {
-											const next = new Set(now);
-											if (!next.delete(group.name)) next.add(group.name);
-											return next;
-										})
-									}
+									onToggle={() => toggle(group.name)}
 								/>
 							);
 						}
@@ -210,6 +194,34 @@ export function DealTable(props: Props) {
 					})}
 				</div>
 			</div>
+		</div>
+	);
+}
+
+function HeadRow({ rows, selected, columns, template, currency, sorts, mayMark, onSort, onMarkAll }: Props & { readonly template: string }) {
+	const all = rows.length > 0 && rows.every((row) => selected.has(row.id));
+	return (
+		<div className="deal-row deal-head" role="row" aria-rowindex={1} style={{ gridTemplateColumns: template }}>
+			<div role="columnheader" className="c-mark">
+				{mayMark && (
+					<Form.Check
+						aria-label="Select all deals shown"
+						checked={all}
+						onChange={() =>
+							onMarkAll(
+								rows.map((row) => row.id),
+								!all,
+							)
+						}
+						ref={(box: HTMLInputElement | null) => {
+							if (box) box.indeterminate = !all && selected.size > 0;
+						}}
+					/>
+				)}
+			</div>
+			{columns.map((key) => (
+				<HeadCell key={key} column={key} currency={currency} sorts={sorts} onSort={onSort} />
+			))}
 		</div>
 	);
 }

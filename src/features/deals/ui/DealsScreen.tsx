@@ -48,23 +48,21 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 	const table = useTable();
 	const { flags, how, since, filters, sorts, cols } = table;
 	const [open, setOpen] = useQueryState("deal", parseAsString.withOptions({ shallow: true, history: "push" }));
-	const [draft, setDraft] = useState<Draft | null>(null);
-	const [editing, setEditing] = useState<{ id: string; field: FieldKey; target: HTMLElement } | null>(null);
-	const [bulk, setBulk] = useState(false);
+	const acts = useActs();
+	const { setDraft, setEditing, setBulk } = acts;
 	const { searched, rows, groups, order, sum, looking } = useShownDeals(view, table, frame.seen.day);
 	const { selected, chosen, here, at, show, mark, markAll, clear, move } = useSelection(order, open, setOpen);
-	const edited = editing && view.rows.find((row) => row.id === editing.id);
 
 	const edit = useCallback(
 		(row: DealRow, field: FieldKey, target: HTMLElement) => {
 			at(row.id);
 			setEditing({ id: row.id, field, target });
 		},
-		[at],
+		[at, setEditing],
 	);
 	const assign = (deals: readonly DealRow[]) => mayAssign && deals.length > 0 && setDraft({ deals, title: "", flags: [], due });
 
-	useDealKeys(draft === null && editing === null && !bulk, {
+	useDealKeys(!acts.busy, {
 		move,
 		mark: () => here && mark(here),
 		show: () => here && show(here),
@@ -78,12 +76,6 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 		},
 		close: open === null ? null : () => void setOpen(null),
 	});
-
-	/** Closes a box; where what it asked for was done, nothing stays marked. */
-	const closing = (close: () => void) => (done: boolean) => {
-		close();
-		if (done) clear();
-	};
 
 	return (
 		<div className={`deals ${open ? "with-sheet" : ""}`}>
@@ -146,7 +138,39 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 					}}
 				/>
 			)}
-			{draft && <AssignDialog draft={draft} today={frame.seen.day} onClose={closing(() => setDraft(null))} />}
+			<DealDialogs acts={acts} view={view} chosen={chosen} choices={choices} today={frame.seen.day} onDone={clear} />
+		</div>
+	);
+}
+
+/** What is being done with deals in a box of its own: a task given, one field changed, or several deals at once. */
+function useActs() {
+	const [draft, setDraft] = useState<Draft | null>(null);
+	const [editing, setEditing] = useState<{ id: string; field: FieldKey; target: HTMLElement } | null>(null);
+	const [bulk, setBulk] = useState(false);
+	return { draft, setDraft, editing, setEditing, bulk, setBulk, busy: draft !== null || editing !== null || bulk };
+}
+
+interface DialogProps {
+	readonly acts: ReturnType<typeof useActs>;
+	readonly view: DealsView;
+	readonly chosen: readonly DealRow[];
+	readonly choices: EditChoices | null;
+	readonly today: string;
+	/** what was asked for was done: nothing stays marked */
+	readonly onDone: () => void;
+}
+
+function DealDialogs({ acts, view, chosen, choices, today, onDone }: DialogProps) {
+	const { draft, setDraft, editing, setEditing, bulk, setBulk } = acts;
+	const edited = editing && view.rows.find((row) => row.id === editing.id);
+	const closing = (close: () => void) => (done: boolean) => {
+		close();
+		if (done) onDone();
+	};
+	return (
+		<>
+			{draft && <AssignDialog draft={draft} today={today} onClose={closing(() => setDraft(null))} />}
 			{editing && edited && choices && (
 				<EditBox
 					key={editing.id + editing.field}
@@ -154,11 +178,11 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 					field={editing.field}
 					target={editing.target}
 					choices={choices}
-					today={frame.seen.day}
+					today={today}
 					onClose={() => setEditing(null)}
 				/>
 			)}
-			{bulk && choices && <BulkEdit deals={chosen.map(editDealOf)} choices={choices} today={frame.seen.day} onClose={closing(() => setBulk(false))} />}
-		</div>
+			{bulk && choices && <BulkEdit deals={chosen.map(editDealOf)} choices={choices} today={today} onClose={closing(() => setBulk(false))} />}
+		</>
 	);
 }

@@ -64,74 +64,97 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 					<caption className="visually-hidden">
 						{view.count} open deals by {view.questions.length} questions, with the level of each answer
 					</caption>
-					<thead>
-						<tr>
-							<th scope="col" className="grid-deal">
-								{grouped(view.count)} {view.count === 1 ? "deal" : "deals"}
-							</th>
-							<th scope="col" className="grid-sum">
-								Strength of expected
-							</th>
-							{columns.map(({ question }) => (
-								<th key={question.id} scope="col" className="grid-question" title={`${question.prompt} Weight ${question.weight}`}>
-									<span>
-										{question.key && <b className="grid-key">key </b>}
-										{question.prompt}
-									</span>
-								</th>
-							))}
-						</tr>
-						<tr className="grid-share">
-							<th scope="row" colSpan={2}>
-								Gaps where it is due
-							</th>
-							{columns.map(({ question }) => (
-								<td key={question.id} title={`Due on ${question.due} deals, a gap on ${question.gaps}; asked on ${question.asked} of ${view.count}`}>
-									<ShareBar question={question} />
-									<span className="tiny">
-										{grouped(question.gaps)} of {grouped(question.due)}
-									</span>
-								</td>
-							))}
-						</tr>
-					</thead>
+					<GridHead count={view.count} questions={columns.map((column) => column.question)} />
 					<tbody>
 						{view.deals.map((deal) => (
 							<tr key={deal.id}>
 								<DealHead deal={deal} currency={view.currency} />
-								{columns.map(({ question, index }) => {
-									const cell = deal.cells[index];
-									if (!cell) return <td key={question.id} />;
-									const words = `${levelWord(cell.level)}${cell.day ? `, ${nearDate(cell.day, seen)}` : ""}${cell.gap ? ", a gap" : ""}${cell.stale ? ", old" : ""}${cell.due ? "" : ", not due yet"}`;
-									return (
-										<td key={question.id} className={`${cell.gap ? "cell-gap" : ""} ${cell.stale ? "cell-stale" : ""}`} title={`${question.prompt} ${words}`}>
-											{which === "all" || cell.due || cell.level !== "unknown" ? (
-												<>
-													<Level level={cell.level} />
-													<span className="visually-hidden">{words}</span>
-												</>
-											) : (
-												<span className="visually-hidden">not due yet</span>
-											)}
-										</td>
-									);
-								})}
+								{columns.map(({ question, index }) => (
+									<GridCell key={question.id} question={question} cell={deal.cells[index]} seen={seen} all={which === "all"} />
+								))}
 							</tr>
 						))}
 					</tbody>
 				</table>
 			</div>
 			<MoreRows shown={view.deals.length} count={view.count} order="Furthest below what their stage expects" />
-			<p className="tiny second mt-2 mb-0">
-				{(["assumed", "heard", "shown", "against"] as const).map((level) => (
-					<Fragment key={level}>
-						<Level level={level} /> {levelWord(level)} {"\u2003"}
-					</Fragment>
-				))}
-				<span className="cell-gap legend">a gap: due, and not yet heard</span> {"\u2003"}
-				<span className="cell-stale legend">old</span>
-			</p>
+			<Legend />
 		</>
+	);
+}
+
+function GridHead({ count, questions }: { count: number; questions: readonly EvidenceQuestion[] }) {
+	return (
+		<thead>
+			<tr>
+				<th scope="col" className="grid-deal">
+					{grouped(count)} {count === 1 ? "deal" : "deals"}
+				</th>
+				<th scope="col" className="grid-sum">
+					Strength of expected
+				</th>
+				{questions.map((question) => (
+					<th key={question.id} scope="col" className="grid-question" title={`${question.prompt} Weight ${question.weight}`}>
+						<span>
+							{question.key && <b className="grid-key">key </b>}
+							{question.prompt}
+						</span>
+					</th>
+				))}
+			</tr>
+			<tr className="grid-share">
+				<th scope="row" colSpan={2}>
+					Gaps where it is due
+				</th>
+				{questions.map((question) => (
+					<td key={question.id} title={`Due on ${question.due} deals, a gap on ${question.gaps}; asked on ${question.asked} of ${count}`}>
+						<ShareBar question={question} />
+						<span className="tiny">
+							{grouped(question.gaps)} of {grouped(question.due)}
+						</span>
+					</td>
+				))}
+			</tr>
+		</thead>
+	);
+}
+
+interface CellProps {
+	readonly question: EvidenceQuestion;
+	readonly cell: EvidenceDeal["cells"][number] | undefined;
+	readonly seen: string;
+	/** what isn't due yet is shown too */
+	readonly all: boolean;
+}
+
+function GridCell({ question, cell, seen, all }: CellProps) {
+	if (!cell) return <td />;
+	const words = `${levelWord(cell.level)}${cell.day ? `, ${nearDate(cell.day, seen)}` : ""}${cell.gap ? ", a gap" : ""}${cell.stale ? ", old" : ""}${cell.due ? "" : ", not due yet"}`;
+	return (
+		<td className={`${cell.gap ? "cell-gap" : ""} ${cell.stale ? "cell-stale" : ""}`} title={`${question.prompt} ${words}`}>
+			{all || cell.due || cell.level !== "unknown" ? (
+				<>
+					<Level level={cell.level} />
+					<span className="visually-hidden">{words}</span>
+				</>
+			) : (
+				<span className="visually-hidden">not due yet</span>
+			)}
+		</td>
+	);
+}
+
+function Legend() {
+	return (
+		<p className="tiny second mt-2 mb-0">
+			{(["assumed", "heard", "shown", "against"] as const).map((level) => (
+				<Fragment key={level}>
+					<Level level={level} /> {levelWord(level)} {"\u2003"}
+				</Fragment>
+			))}
+			<span className="cell-gap legend">a gap: due, and not yet heard</span> {"\u2003"}
+			<span className="cell-stale legend">old</span>
+		</p>
 	);
 }
 

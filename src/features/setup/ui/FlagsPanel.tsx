@@ -18,31 +18,13 @@ type Draft = Record<string, { on?: boolean; stages?: Record<string, Record<strin
 export function FlagsPanel({ view, mayChange, currency }: Props) {
 	const saved = useMemo(() => JSON.stringify(view.set), [view.set]);
 	const [draft, setDraft] = useState<Draft>(() => JSON.parse(saved));
-	const [effect, setEffect] = useState<SettingsEffect | null>(null);
-	const [error, setError] = useState<string | null>(null);
 	const [open, setOpen] = useState<string | null>(null);
 	const run = useRun();
 	const act = useAct();
 	useEffect(() => setDraft(JSON.parse(saved)), [saved]);
 	const text = JSON.stringify(draft);
 	const changed = text !== saved;
-
-	useEffect(() => {
-		setError(null);
-		setEffect(null);
-		if (!changed || !mayChange) return;
-		let old = false;
-		const timer = setTimeout(async () => {
-			const answer = await run("setup.previewFlags", { flags: JSON.parse(text) });
-			if (old) return;
-			if (answer.ok) setEffect(answer.result);
-			else setError(answer.detail);
-		}, 350);
-		return () => {
-			old = true;
-			clearTimeout(timer);
-		};
-	}, [text, changed, mayChange, run]);
+	const { effect, error } = useEffectOf(text, changed && mayChange);
 
 	/** A setting of a rule, or of a rule in a stage; undefined takes it out again. */
 	const set = (code: string, stage: string | null, name: string, value: unknown) =>
@@ -66,7 +48,7 @@ export function FlagsPanel({ view, mayChange, currency }: Props) {
 	const save = () =>
 		act(run("setup.saveFlags", { flags: draft }), "The settings of the flags are changed.", (done) =>
 			undone(run("setup.undoFlags", { change: done.change }), () => setDraft(JSON.parse(saved))),
-		).then((done) => done && setEffect(null));
+		);
 
 	return (
 		<div className="flags-panel">
@@ -115,6 +97,30 @@ export function FlagsPanel({ view, mayChange, currency }: Props) {
 			)}
 		</div>
 	);
+}
+
+/** What the settings would do, looked at a moment after they were typed; not while nothing is wished. */
+function useEffectOf(text: string, wished: boolean) {
+	const [effect, setEffect] = useState<SettingsEffect | null>(null);
+	const [error, setError] = useState<string | null>(null);
+	const run = useRun();
+	useEffect(() => {
+		setError(null);
+		setEffect(null);
+		if (!wished) return;
+		let old = false;
+		const timer = setTimeout(async () => {
+			const answer = await run("setup.previewFlags", { flags: JSON.parse(text) });
+			if (old) return;
+			if (answer.ok) setEffect(answer.result);
+			else setError(answer.detail);
+		}, 350);
+		return () => {
+			old = true;
+			clearTimeout(timer);
+		};
+	}, [text, wished, run]);
+	return { effect, error };
 }
 
 /** `Slipped: 22 deals now, 14 then: these 9 go out, this 1 lights.` */

@@ -9,7 +9,6 @@ import type { Habits } from "../server/habitSettings";
 export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stages: readonly string[]; mayChange: boolean }) {
 	const saved = useMemo(() => JSON.stringify(habits), [habits]);
 	const [draft, setDraft] = useState<Habits>(() => JSON.parse(saved));
-	const [kind, setKind] = useState("");
 	useEffect(() => setDraft(JSON.parse(saved)), [saved]);
 	const run = useRun();
 	const act = useAct();
@@ -18,56 +17,7 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 	const bands = ["Under", "to", "to"];
 	return (
 		<fieldset disabled={!mayChange} className="habits">
-			<div className="panel">
-				<h3>Kinds of activity</h3>
-				<p className="small-text second">A kind tied to a stage lights “stage behind” when it takes place while the deal is still before that stage.</p>
-				{draft.kinds.map((own) => (
-					<label key={own.kind} className="habit-line" htmlFor={`kind-${own.kind}`}>
-						<span>{own.kind}</span>
-						<Form.Select
-							size="sm"
-							id={`kind-${own.kind}`}
-							value={own.position}
-							onChange={(event) =>
-								setDraft({
-									...draft,
-									kinds: draft.kinds.map((other) => (other.kind === own.kind ? { ...other, position: Number(event.target.value) } : other)),
-								})
-							}
-						>
-							<option value={0}>no stage</option>
-							{stages.map((stage, i) => (
-								<option key={stage} value={i + 1}>
-									{stage}
-								</option>
-							))}
-						</Form.Select>
-					</label>
-				))}
-				{mayChange && (
-					<div className="d-flex gap-2 mt-2">
-						<Form.Control
-							size="sm"
-							aria-label="Another kind of activity"
-							placeholder="Another kind"
-							maxLength={60}
-							value={kind}
-							onChange={(event) => setKind(event.target.value)}
-						/>
-						<Button
-							size="sm"
-							variant="outline-primary"
-							disabled={!kind.trim() || draft.kinds.some((own) => own.kind === kind.trim().toLowerCase())}
-							onClick={() => {
-								setDraft({ ...draft, kinds: [...draft.kinds, { kind: kind.trim().toLowerCase(), position: 0 }] });
-								setKind("");
-							}}
-						>
-							Add
-						</Button>
-					</div>
-				)}
-			</div>
+			<Kinds draft={draft} stages={stages} mayChange={mayChange} setDraft={setDraft} />
 			<div className="panel">
 				<h3>Why deals are lost</h3>
 				<Form.Control
@@ -115,5 +65,68 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 				</div>
 			)}
 		</fieldset>
+	);
+}
+
+interface KindsProps {
+	readonly draft: Habits;
+	readonly stages: readonly string[];
+	readonly mayChange: boolean;
+	readonly setDraft: (next: Habits) => void;
+}
+
+function Kinds({ draft, stages, mayChange, setDraft }: KindsProps) {
+	const [kind, setKind] = useState("");
+	return (
+		<div className="panel">
+			<h3>Kinds of activity</h3>
+			<p className="small-text second">A kind tied to a stage lights “stage behind” when it takes place while the deal is still before that stage.</p>
+			{draft.kinds.map((own) => (
+				<label key={own.kind} className="habit-line" htmlFor={`kind-${own.kind}`}>
+					<span>{own.kind}</span>
+					<Form.Select
+						size="sm"
+						id={`kind-${own.kind}`}
+						value={own.position}
+						onChange={(event) =>
+							setDraft({
+								...draft,
+								kinds: draft.kinds.map((other) => (other.kind === own.kind ? { ...other, position: Number(event.target.value) } : other)),
+							})
+						}
+					>
+						<option value={0}>no stage</option>
+						{stages.map((stage, i) => (
+							<option key={stage} value={i + 1}>
+								{stage}
+							</option>
+						))}
+					</Form.Select>
+				</label>
+			))}
+			{mayChange && (
+				<div className="d-flex gap-2 mt-2">
+					<Form.Control
+						size="sm"
+						aria-label="Another kind of activity"
+						placeholder="Another kind"
+						maxLength={60}
+						value={kind}
+						onChange={(event) => setKind(event.target.value)}
+					/>
+					<Button
+						size="sm"
+						variant="outline-primary"
+						disabled={!kind.trim() || draft.kinds.some((own) => own.kind === kind.trim().toLowerCase())}
+						onClick={() => {
+							setDraft({ ...draft, kinds: [...draft.kinds, { kind: kind.trim().toLowerCase(), position: 0 }] });
+							setKind("");
+						}}
+					>
+						Add
+					</Button>
+				</div>
+			)}
+		</div>
 	);
 }

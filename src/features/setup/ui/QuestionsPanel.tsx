@@ -1,6 +1,6 @@
 "use client";
 import { Button, Form } from "react-bootstrap";
-import { useFieldArray, useForm } from "react-hook-form";
+import { type UseFieldArrayReturn, type UseFormRegister, useFieldArray, useForm } from "react-hook-form";
 import { longDate } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
@@ -49,60 +49,9 @@ export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayCh
 						</tr>
 					</thead>
 					<tbody>
-						{rows.fields.map(({ row, id }, i) => {
-							const question = list[i];
-							const weight = question?.weight ?? 0;
-							return (
-								<tr key={row}>
-									<td>
-										<Form.Control size="sm" aria-label="Area" maxLength={100} {...register(`questions.${i}.area`)} />
-									</td>
-									<td>
-										<Form.Control size="sm" aria-label="Question" maxLength={500} {...register(`questions.${i}.prompt`)} />
-										<Form.Control
-											size="sm"
-											className="mt-1 tiny"
-											aria-label="Help"
-											placeholder="Help for whoever asks it"
-											maxLength={2000}
-											{...register(`questions.${i}.help`)}
-										/>
-									</td>
-									<td>
-										<Form.Control
-											size="sm"
-											type="number"
-											step="any"
-											aria-label="Weight"
-											className="setting"
-											isInvalid={!(weight > 0 && weight <= 1_000_000)}
-											{...register(`questions.${i}.weight`, { valueAsNumber: true })}
-										/>
-									</td>
-									<td>
-										<Form.Select size="sm" aria-label="Due at" {...register(`questions.${i}.due`, { valueAsNumber: true })}>
-											{view.stages.map((stage, n) => (
-												<option key={stage} value={n + 1}>
-													{stage}
-												</option>
-											))}
-											{(question?.due ?? 0) > view.stages.length && <option value={question?.due}>no stage</option>}
-										</Form.Select>
-									</td>
-									<td>
-										<Form.Check aria-label="Key question" {...register(`questions.${i}.key`)} />
-									</td>
-									<td className="num second">{id ? (view.answers[id] ?? 0) : "new"}</td>
-									<RowButtons
-										rows={rows}
-										at={i}
-										count={list.length}
-										name={question?.prompt ?? ""}
-										gone={{ label: `Ask no more: ${question?.prompt ?? ""}`, title: "Ask no more; answers stay" }}
-									/>
-								</tr>
-							);
-						})}
+						{rows.fields.map(({ row, id }, i) => (
+							<QuestionRow key={row} form={{ register, rows, list }} at={i} stages={view.stages} answered={id ? (view.answers[id] ?? 0) : null} />
+						))}
 					</tbody>
 				</table>
 			</fieldset>
@@ -125,6 +74,73 @@ export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayCh
 				/>
 			)}
 		</div>
+	);
+}
+
+interface RowProps {
+	readonly form: {
+		readonly register: UseFormRegister<{ questions: Row[] }>;
+		readonly rows: UseFieldArrayReturn<{ questions: Row[] }, "questions", "row">;
+		readonly list: readonly Row[];
+	};
+	readonly at: number;
+	readonly stages: readonly string[];
+	/** deals that answered it; null: nobody can have yet */
+	readonly answered: number | null;
+}
+
+function QuestionRow({ form: { register, rows, list }, at, stages, answered }: RowProps) {
+	const question = list[at];
+	const weight = question?.weight ?? 0;
+	return (
+		<tr>
+			<td>
+				<Form.Control size="sm" aria-label="Area" maxLength={100} {...register(`questions.${at}.area`)} />
+			</td>
+			<td>
+				<Form.Control size="sm" aria-label="Question" maxLength={500} {...register(`questions.${at}.prompt`)} />
+				<Form.Control
+					size="sm"
+					className="mt-1 tiny"
+					aria-label="Help"
+					placeholder="Help for whoever asks it"
+					maxLength={2000}
+					{...register(`questions.${at}.help`)}
+				/>
+			</td>
+			<td>
+				<Form.Control
+					size="sm"
+					type="number"
+					step="any"
+					aria-label="Weight"
+					className="setting"
+					isInvalid={!(weight > 0 && weight <= 1_000_000)}
+					{...register(`questions.${at}.weight`, { valueAsNumber: true })}
+				/>
+			</td>
+			<td>
+				<Form.Select size="sm" aria-label="Due at" {...register(`questions.${at}.due`, { valueAsNumber: true })}>
+					{stages.map((stage, n) => (
+						<option key={stage} value={n + 1}>
+							{stage}
+						</option>
+					))}
+					{(question?.due ?? 0) > stages.length && <option value={question?.due}>no stage</option>}
+				</Form.Select>
+			</td>
+			<td>
+				<Form.Check aria-label="Key question" {...register(`questions.${at}.key`)} />
+			</td>
+			<td className="num second">{answered ?? "new"}</td>
+			<RowButtons
+				rows={rows}
+				at={at}
+				count={list.length}
+				name={question?.prompt ?? ""}
+				gone={{ label: `Ask no more: ${question?.prompt ?? ""}`, title: "Ask no more; answers stay" }}
+			/>
+		</tr>
 	);
 }
 

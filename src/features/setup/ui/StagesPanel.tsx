@@ -1,6 +1,6 @@
 "use client";
 import { Button, Form } from "react-bootstrap";
-import { useFieldArray, useForm } from "react-hook-form";
+import { type UseFieldArrayReturn, type UseFormRegister, useFieldArray, useForm } from "react-hook-form";
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
 import type { Habits } from "../server/habitSettings";
@@ -52,49 +52,7 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 					</thead>
 					<tbody>
 						{rows.fields.map(({ row, used, open }, i) => (
-							<tr key={row}>
-								<td>
-									<Form.Control size="sm" aria-label="Name of the stage" maxLength={100} {...register(`stages.${i}.name`)} />
-								</td>
-								<td>
-									<Form.Select size="sm" aria-label="Kind of stage" {...register(`stages.${i}.kind`)} disabled={used > 0}>
-										<option>open</option>
-										<option>won</option>
-										<option>lost</option>
-									</Form.Select>
-								</td>
-								<td>
-									<Form.Control
-										size="sm"
-										type="number"
-										step="any"
-										className="setting"
-										aria-label="Chance in per cent"
-										min={0}
-										max={100}
-										{...register(`stages.${i}.chance`, { valueAsNumber: true })}
-									/>
-								</td>
-								<td>
-									<Form.Control
-										size="sm"
-										type="number"
-										step="any"
-										className="setting"
-										aria-label="Usual working days"
-										min={0}
-										{...register(`stages.${i}.usualDays`, { valueAsNumber: true })}
-									/>
-								</td>
-								<td className="num second">{open}</td>
-								<RowButtons
-									rows={rows}
-									at={i}
-									count={list.length}
-									name={list[i]?.name ?? ""}
-									gone={{ label: `Remove ${list[i]?.name ?? ""}`, title: used > 0 ? `Deals stood in it ${used} times` : "Remove", not: used > 0 }}
-								/>
-							</tr>
+							<StageRow key={row} form={{ register, rows, list }} at={i} used={used} open={open} />
 						))}
 					</tbody>
 				</table>
@@ -125,5 +83,65 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 			<h2 className="mt-4">Habits</h2>
 			<HabitsForm habits={habits} stages={stages.filter((stage) => stage.kind === "open").map((stage) => stage.name)} mayChange={mayChange} />
 		</div>
+	);
+}
+
+interface RowProps {
+	readonly form: {
+		readonly register: UseFormRegister<{ stages: Row[] }>;
+		readonly rows: UseFieldArrayReturn<{ stages: Row[] }, "stages", "row">;
+		readonly list: readonly Row[];
+	};
+	readonly at: number;
+	/** how often a deal stood in it */
+	readonly used: number;
+	readonly open: number;
+}
+
+function StageRow({ form: { register, rows, list }, at, used, open }: RowProps) {
+	return (
+		<tr>
+			<td>
+				<Form.Control size="sm" aria-label="Name of the stage" maxLength={100} {...register(`stages.${at}.name`)} />
+			</td>
+			<td>
+				<Form.Select size="sm" aria-label="Kind of stage" {...register(`stages.${at}.kind`)} disabled={used > 0}>
+					<option>open</option>
+					<option>won</option>
+					<option>lost</option>
+				</Form.Select>
+			</td>
+			<td>
+				<Form.Control
+					size="sm"
+					type="number"
+					step="any"
+					className="setting"
+					aria-label="Chance in per cent"
+					min={0}
+					max={100}
+					{...register(`stages.${at}.chance`, { valueAsNumber: true })}
+				/>
+			</td>
+			<td>
+				<Form.Control
+					size="sm"
+					type="number"
+					step="any"
+					className="setting"
+					aria-label="Usual working days"
+					min={0}
+					{...register(`stages.${at}.usualDays`, { valueAsNumber: true })}
+				/>
+			</td>
+			<td className="num second">{open}</td>
+			<RowButtons
+				rows={rows}
+				at={at}
+				count={list.length}
+				name={list[at]?.name ?? ""}
+				gone={{ label: `Remove ${list[at]?.name ?? ""}`, title: used > 0 ? `Deals stood in it ${used} times` : "Remove", not: used > 0 }}
+			/>
+		</tr>
 	);
 }

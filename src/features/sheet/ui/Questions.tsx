@@ -100,25 +100,7 @@ function Question({ question, view, open, onOpen, onTask }: QuestionProps) {
 					<Level level={question.level} /> {standing}
 				</span>
 			</div>
-			{view.mayEdit && (
-				<div className="levels no-print" role="group" aria-label={`Answer: ${question.prompt}`}>
-					{KEYS.map((level) => {
-						const effect = question.effects.find((e) => e.level === level);
-						return (
-							<button
-								key={level}
-								type="button"
-								aria-pressed={question.level === level}
-								disabled={waiting}
-								title={`${levelWord(level)}: strength ${effect?.strength}, coverage ${effect?.coverage}`}
-								onClick={() => void say(level)}
-							>
-								{levelWord(level)} <span className="third">{effect?.strength}</span>
-							</button>
-						);
-					})}
-				</div>
-			)}
+			{view.mayEdit && <Levels question={question} waiting={waiting} onSay={(level) => void say(level)} />}
 			{question.note && !open && <div className="tiny second">“{question.note}”</div>}
 			{open && (
 				<div className="question-more">
@@ -151,38 +133,64 @@ function Question({ question, view, open, onOpen, onTask }: QuestionProps) {
 							</Button>
 						</div>
 					)}
-					{question.history.length ? (
-						<ul className="rows tiny">
-							{question.history.map((answer) => (
-								<li key={`${answer.day}${answer.level}${answer.note}`}>
-									<span>
-										<b>{levelWord(answer.level)}</b>
-										{answer.note && ` “${answer.note}”`}
-										{answer.shownBy && (
-											<span className="second d-block">
-												shown by{" "}
-												{answer.link ? (
-													<a href={answer.link} target="_blank" rel="noreferrer noopener">
-														{answer.shownBy}
-													</a>
-												) : (
-													answer.shownBy
-												)}
-											</span>
-										)}
-									</span>
-									<span className="second text-nowrap">
-										{answer.by ?? "unknown"}, {nearDate(answer.day, view.seen)}
-									</span>
-								</li>
-							))}
-						</ul>
-					) : (
-						<p className="tiny second mb-0">Nobody has answered this yet.</p>
-					)}
+					<AnswerHistory question={question} seen={view.seen} />
 				</div>
 			)}
 		</li>
+	);
+}
+
+function Levels({ question, waiting, onSay }: { question: SheetQuestion; waiting: boolean; onSay: (level: LevelName) => void }) {
+	return (
+		<div className="levels no-print" role="group" aria-label={`Answer: ${question.prompt}`}>
+			{KEYS.map((level) => {
+				const effect = question.effects.find((e) => e.level === level);
+				return (
+					<button
+						key={level}
+						type="button"
+						aria-pressed={question.level === level}
+						disabled={waiting}
+						title={`${levelWord(level)}: strength ${effect?.strength}, coverage ${effect?.coverage}`}
+						onClick={() => onSay(level)}
+					>
+						{levelWord(level)} <span className="third">{effect?.strength}</span>
+					</button>
+				);
+			})}
+		</div>
+	);
+}
+
+/** Who answered when, the newest first. */
+function AnswerHistory({ question, seen }: { question: SheetQuestion; seen: string }) {
+	if (!question.history.length) return <p className="tiny second mb-0">Nobody has answered this yet.</p>;
+	return (
+		<ul className="rows tiny">
+			{question.history.map((answer) => (
+				<li key={`${answer.day}${answer.level}${answer.note}`}>
+					<span>
+						<b>{levelWord(answer.level)}</b>
+						{answer.note && ` “${answer.note}”`}
+						{answer.shownBy && (
+							<span className="second d-block">
+								shown by{" "}
+								{answer.link ? (
+									<a href={answer.link} target="_blank" rel="noreferrer noopener">
+										{answer.shownBy}
+									</a>
+								) : (
+									answer.shownBy
+								)}
+							</span>
+						)}
+					</span>
+					<span className="second text-nowrap">
+						{answer.by ?? "unknown"}, {nearDate(answer.day, seen)}
+					</span>
+				</li>
+			))}
+		</ul>
 	);
 }
 

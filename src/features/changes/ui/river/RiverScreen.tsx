@@ -1,12 +1,13 @@
 "use client";
 import { parseAsString, parseAsStringLiteral, useQueryState } from "nuqs";
-import { useMemo, useState } from "react";
+import { memo, useMemo, useState } from "react";
 import { Alert, Form, Spinner } from "react-bootstrap";
 import { formatDay } from "@/core/time/day";
 import { shortDay, spokenDay } from "@/core/time/words";
 import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import type { FrameView } from "@/ui/frame/view";
 import { Fetching, NotFetched, usePacked } from "@/ui/usePacked";
+import type { Cut, PartFigures, Picture } from "@/workers/riverModel";
 import type { RiverView } from "../../server/readRiver";
 import { finding } from "./finding";
 import { draw } from "./geometry";
@@ -16,7 +17,7 @@ import { RiverSide } from "./RiverSide";
 import { PartsTable, WeeksTable } from "./RiverTables";
 import { unpackRiver } from "./unpack";
 import type { Pace } from "./usePlay";
-import { useAnswer, useRiver } from "./useRiver";
+import { type Model, useAnswer, useRiver } from "./useRiver";
 import { useRiverDate } from "./useRiverDate";
 import { useThread } from "./useThread";
 import { useWidth } from "./useWidth";
@@ -46,37 +47,13 @@ function Flowing({ view, frame }: { view: RiverView; frame: FrameView["sentence"
 	const date = useRiverDate(view, drawing, pace);
 	const { day, week, jump } = date;
 
-	const key = `${view.first} ${view.last} ${by} ${cut?.part ?? ""} ${picture ? "" : "none"}`;
-	const lines = useAnswer(model, `${key} ${week}`, (m) => m.week(week));
-	const stood = useAnswer(model, `${key} ${day}`, (m) => m.on(day));
-	const parts = useAnswer(model, `${view.first} ${view.last} ${by}`, (m) => m.parts(by));
-	const reps = useAnswer(model, `${view.first} ${view.last}`, (m) => m.parts("rep"));
+	const { key, lines, stood, parts, reps } = useFigures(view, model, { by, cut, week, day, drawn: picture !== null });
 	const thread = useThread(view, model, drawing, key);
 
 	const seen = formatDay(day);
 	// A day before the earlier moment is compared with the week before it.
 	const against = frame.against.day < seen ? frame.against.day : formatDay(day - 7);
 	const sheet = (id: string) => sheetAddress({ id, past: day < date.last || frame.seen.past, seen, against });
-	// While the date runs, the tables are left alone but when the week is another one.
-	const tables = useMemo(
-		() => (
-			<>
-				{parts && (
-					<PartsTable
-						parts={parts}
-						field={byWords}
-						chosen={only}
-						currency={view.currency}
-						seen={frame.seen.past ? `on ${frame.seen.words}` : "today"}
-						onPick={(part) => void setOnly(part)}
-					/>
-				)}
-				{picture && <WeeksTable picture={picture} view={view} current={week} onPick={jump} />}
-			</>
-		),
-		[parts, byWords, only, view, frame.seen, setOnly, picture, week, jump],
-	);
-
 	if (failed)
 		return <Alert variant="warning">The river couldn’t be computed in this browser. Load the page again; the other views of these days work without it.</Alert>;
 	if (!view.deals.length) return <NothingFlowed view={view} onSpan={setSpan} />;
@@ -140,9 +117,54 @@ function Flowing({ view, frame }: { view: RiverView; frame: FrameView["sentence"
 					)}
 				</RiverSide>
 			</div>
-			{tables}
+			<Tables view={view} parts={parts} field={byWords} only={only} setOnly={setOnly} picture={picture} week={week} jump={jump} frame={frame} />
 		</>
 	);
+}
+
+interface TablesProps {
+	readonly view: RiverView;
+	readonly parts: readonly PartFigures[] | null;
+	readonly field: string;
+	readonly only: string | null;
+	readonly setOnly: (part: string | null) => unknown;
+	readonly picture: Picture | null;
+	readonly week: number;
+	readonly jump: ReturnType<typeof useRiverDate>["jump"];
+	readonly frame: FrameView["sentence"];
+}
+
+/** The same in tables. While the date runs, they are left alone but when the week is another one. */
+const Tables = memo(function Tables({ view, parts, field, only, setOnly, picture, week, jump, frame }: TablesProps) {
+	return (
+		<>
+			{parts && (
+				<PartsTable
+					parts={parts}
+					field={field}
+					chosen={only}
+					currency={view.currency}
+					seen={frame.seen.past ? `on ${frame.seen.words}` : "today"}
+					onPick={(part) => void setOnly(part)}
+				/>
+			)}
+			{picture && <WeeksTable picture={picture} view={view} current={week} onPick={jump} />}
+		</>
+	);
+});
+
+/** What the picture's thread of its own answers about the day and the week that are looked at. */
+function useFigures(
+	view: RiverView,
+	model: Model | null,
+	{ by, cut, week, day, drawn }: { by: string; cut: Cut | null; week: number; day: number; drawn: boolean },
+) {
+	const key = `${view.first} ${view.last} ${by} ${cut?.part ?? ""} ${drawn ? "" : "none"}`;
+	const lines = useAnswer(model, `${key} ${week}`, (m) => m.week(week));
+	const stood = useAnswer(model, `${key} ${day}`, (m) => m.on(day));
+	const parts = useAnswer(model, `${view.first} ${view.last} ${by}`, (m) => m.parts(by));
+	const reps = useAnswer(model, `${view.first} ${view.last}`, (m) => m.parts("rep"));
+	return { key, lines, stood, parts, reps };
 }
 
 /** By what the river is cut, and which part of it is shown; in the address. */

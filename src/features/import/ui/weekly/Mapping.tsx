@@ -17,9 +17,6 @@ const ORDERS = { ymd: "year, month, day", dmy: "day, month, year", mdy: "month, 
 export function Mapping({ view, chosen, today, onChoose }: Props) {
 	const { plan } = view;
 	const set = (change: Partial<WeeklyPlan>) => onChoose({ ...chosen, plan: { ...chosen.plan, ...change } });
-	const samples = (name: string | null) => view.columns.find((column) => column.name === name)?.samples.join(" · ") ?? "";
-	const taken = Object.values(plan.columns).filter((name) => name !== null);
-	const twice = (name: string | null) => name !== null && taken.filter((one) => one === name).length > 1;
 	return (
 		<>
 			<div className="weekly-how">
@@ -54,68 +51,87 @@ export function Mapping({ view, chosen, today, onChoose }: Props) {
 					</Form.Select>
 				</Form.Group>
 			</div>
-			<table className="table small-text mt-2 weekly-map">
-				<thead>
-					<tr>
-						<th>Field</th>
-						<th>Column of the file</th>
-						<th>What stands there</th>
-					</tr>
-				</thead>
-				<tbody>
-					{view.fields.map(({ key, words, needed }) => {
-						const column = plan.columns[key];
-						return (
-							<tr key={key}>
-								<td>
-									<label htmlFor={`weekly-${key}`}>{words}</label>
-									{needed && <span className="third"> needed</span>}
-								</td>
-								<td>
-									<Form.Select
-										id={`weekly-${key}`}
-										size="sm"
-										value={column ?? ""}
-										isInvalid={twice(column) || (needed && column === null)}
-										onChange={(event) => set({ columns: { ...plan.columns, [key]: event.target.value || null } })}
-									>
-										<option value="">none</option>
-										{view.columns.map(({ name }) => (
-											<option key={name} value={name}>
-												{name}
-											</option>
-										))}
-									</Form.Select>
-									{twice(column) && <span className="tiny worse">taken twice</span>}
-								</td>
-								<td className="second weekly-samples">{column === null && key === "currency" ? `all in ${plan.currency}` : samples(column)}</td>
-							</tr>
-						);
-					})}
-				</tbody>
-			</table>
-			{view.stages.length > 0 && (view.unknownStages.length > 0 || Object.keys(chosen.plan?.stages ?? {}).length > 0) && (
-				<fieldset className="mt-2">
-					<legend className="fs-6 fw-bold mb-1">Which of your stages are these?</legend>
-					{[...new Set([...Object.keys(chosen.plan?.stages ?? {}), ...view.unknownStages.map((stage) => stage.name)])].map((theirs) => (
-						<div key={theirs} className="setting-line me-4 mb-1">
-							<label htmlFor={`weekly-stage-${theirs}`}>“{theirs}” is</label>
-							<Form.Select
-								id={`weekly-stage-${theirs}`}
-								size="sm"
-								className="w-auto"
-								value={chosen.plan?.stages?.[theirs] ?? ""}
-								onChange={(event) => set({ stages: { ...chosen.plan?.stages, [theirs]: event.target.value } })}
-							>
-								<option value="">choose …</option>
-								{view.stages.map((stage) => (
-									<option key={stage}>{stage}</option>
-								))}
-							</Form.Select>
-						</div>
-					))}
-				</fieldset>
-			)}
+			<ColumnsTable view={view} set={set} />
+			<StageNames view={view} chosen={chosen} set={set} />
 		</>
+	);
+}
+
+type SetPlan = (change: Partial<WeeklyPlan>) => void;
+
+function ColumnsTable({ view, set }: { view: WeeklyView; set: SetPlan }) {
+	const { plan } = view;
+	const samples = (name: string | null) => view.columns.find((column) => column.name === name)?.samples.join(" · ") ?? "";
+	const taken = Object.values(plan.columns).filter((name) => name !== null);
+	const twice = (name: string | null) => name !== null && taken.filter((one) => one === name).length > 1;
+	return (
+		<table className="table small-text mt-2 weekly-map">
+			<thead>
+				<tr>
+					<th>Field</th>
+					<th>Column of the file</th>
+					<th>What stands there</th>
+				</tr>
+			</thead>
+			<tbody>
+				{view.fields.map(({ key, words, needed }) => {
+					const column = plan.columns[key];
+					return (
+						<tr key={key}>
+							<td>
+								<label htmlFor={`weekly-${key}`}>{words}</label>
+								{needed && <span className="third"> needed</span>}
+							</td>
+							<td>
+								<Form.Select
+									id={`weekly-${key}`}
+									size="sm"
+									value={column ?? ""}
+									isInvalid={twice(column) || (needed && column === null)}
+									onChange={(event) => set({ columns: { ...plan.columns, [key]: event.target.value || null } })}
+								>
+									<option value="">none</option>
+									{view.columns.map(({ name }) => (
+										<option key={name} value={name}>
+											{name}
+										</option>
+									))}
+								</Form.Select>
+								{twice(column) && <span className="tiny worse">taken twice</span>}
+							</td>
+							<td className="second weekly-samples">{column === null && key === "currency" ? `all in ${plan.currency}` : samples(column)}</td>
+						</tr>
+					);
+				})}
+			</tbody>
+		</table>
+	);
+}
+
+/** Which of our stages theirs are, where the names don't say. */
+function StageNames({ view, chosen, set }: { view: WeeklyView; chosen: Chosen; set: SetPlan }) {
+	const theirNames = Object.keys(chosen.plan?.stages ?? {});
+	if (!view.stages.length || (!view.unknownStages.length && !theirNames.length)) return null;
+	return (
+		<fieldset className="mt-2">
+			<legend className="fs-6 fw-bold mb-1">Which of your stages are these?</legend>
+			{[...new Set([...theirNames, ...view.unknownStages.map((stage) => stage.name)])].map((theirs) => (
+				<div key={theirs} className="setting-line me-4 mb-1">
+					<label htmlFor={`weekly-stage-${theirs}`}>“{theirs}” is</label>
+					<Form.Select
+						id={`weekly-stage-${theirs}`}
+						size="sm"
+						className="w-auto"
+						value={chosen.plan?.stages?.[theirs] ?? ""}
+						onChange={(event) => set({ stages: { ...chosen.plan?.stages, [theirs]: event.target.value } })}
+					>
+						<option value="">choose …</option>
+						{view.stages.map((stage) => (
+							<option key={stage}>{stage}</option>
+						))}
+					</Form.Select>
+				</div>
+			))}
+		</fieldset>
 	);
 }
