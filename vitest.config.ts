@@ -10,7 +10,10 @@ export default defineConfig({
 		maxWorkers: 2,
 		projects: [
 			{ resolve: { alias }, test: { name: "unit", include: ["src/**/*.test.ts", "tests/unit/**/*.test.ts"], testTimeout: 120_000 } },
-			{ resolve: { alias }, test: { name: "db", include: ["tests/db/**/*.test.ts"], testTimeout: 120_000, hookTimeout: 120_000 } },
+			{
+				resolve: { alias },
+				test: { name: "db", include: ["tests/db/**/*.test.ts"], globalSetup: ["tests/kit/threads.ts"], testTimeout: 120_000, hookTimeout: 120_000 },
+			},
 			// Screens with real figures, below the browser.
 			{
 				resolve: { alias },

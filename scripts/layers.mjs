@@ -8,6 +8,7 @@ import { root } from "./lib/paths.mjs";
 /** From the top floor down. A layer may know those below it, but for what EXCEPT takes away. */
 const LAYERS = [
 	"host",
+	"threads",
 	"cli",
 	"app",
 	"registry",
@@ -41,7 +42,7 @@ const BY_TYPE = { screen: ["server", "platform", "index"], ui: ["platform"], tab
 /** The language's own calendar, until it comes with it. */
 const CORE_PACKAGES = ["temporal-polyfill"];
 
-const ENTRY = /^src\/(app\/(?!server\/)|cli\/|host\/main\.ts$|instrumentation\.ts$)/;
+const ENTRY = /^src\/(app\/(?!server\/)|cli\/|(host|threads)\/main\.ts$|instrumentation\.ts$)/;
 
 /** The layer a file is on; null for the two files that the framework wants beside the folders. */
 export function layerOf(file) {

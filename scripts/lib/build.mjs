@@ -30,14 +30,16 @@ export async function ensureBuild() {
 	await step("Building the application (about a minute)", () =>
 		run(process.execPath, [inRoot("node_modules/next/dist/bin/next"), "build"], { env: { NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" } }),
 	);
-	await bundleHost();
+	await bundle("src/host/main.ts", HOST);
+	await bundle("src/threads/main.ts", THREADS);
 	writeFileSync(stamp, state);
 }
 
 /** The server's own part, which the framework doesn't build. */
 export const HOST = inRoot(".next", "host.mjs");
 
-const bundleHost = () => bundle("src/host/main.ts", HOST);
+/** What runs in threads of its own. */
+const THREADS = inRoot(".next", "threads.mjs");
 
 /** Puts a program of TypeScript into one file that Node runs as it is; packages stay outside, styles count for nothing. */
 export async function bundle(entry, outfile) {

@@ -1,5 +1,8 @@
 import { type Day, parseDay } from "@/core/time/day";
+import { makeZone, type Zone } from "@/core/time/zone";
+import type { Sql } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
+import { organisationSettings } from "@/data/schema";
 
 export interface Now {
 	/** ms since the epoch */
@@ -14,13 +17,22 @@ export interface Now {
  * The one clock. PORCH_LAMP_TODAY holds the day, and so does the organisation's own setting (that of the
  * demo company); the time of day always passes.
  */
-export function clock(organisation: OrganisationState): Now {
+export function clock({ company, heldToday }: OrganisationState): Now {
+	return now(company.rules.zone, heldToday);
+}
+
+function now(zone: Zone, heldToday: Day | null): Now {
 	const real = Date.now();
-	const { zone } = organisation.company.rules;
 	const fixed = process.env.PORCH_LAMP_TODAY ? parseDay(process.env.PORCH_LAMP_TODAY) : null;
-	const day = fixed ?? organisation.heldToday;
+	const day = fixed ?? heldToday;
 	if (day === null) return { instant: real, day: zone.dayOf(real), held: false };
 	const today = zone.dayOf(real);
 	const ofDay = real - zone.instantAt(today, 0);
 	return { instant: zone.instantAt(day, Math.min(ofDay, 86_399_999)), day, held: true };
+}
+
+/** The same instant for who hasn't the organisation in memory: by its settings as they stand in the database. */
+export async function instantNow(db: Sql): Promise<number> {
+	const [row] = await db.select({ zone: organisationSettings.timeZone, today: organisationSettings.today }).from(organisationSettings);
+	return now(makeZone(row?.zone ?? "Europe/Berlin"), row?.today ? parseDay(row.today) : null).instant;
 }

@@ -261,8 +261,8 @@ describe("since when", () => {
 	});
 });
 
-test("there are twenty rules, each with a code, a name and settings within their own bounds", () => {
-	expect(new Set(RULES.map((rule) => rule.code)).size).toBe(20);
+test("every rule has a code of its own, and settings within their own bounds", () => {
+	expect(new Set(RULES.map((rule) => rule.code)).size).toBe(RULES.length);
 	for (const rule of RULES) {
 		for (const spec of Object.values(rule.settings)) {
 			if (spec.standard !== null) expect(spec.min <= spec.standard && spec.standard <= spec.max).toBe(true);

@@ -1,7 +1,6 @@
-import { desc, eq, sql } from "drizzle-orm";
+import { and, desc, eq, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
 import { connection } from "@/data/db";
-import { currentOrganisation } from "@/data/organisation/follow";
 import { imports } from "@/data/schema";
 import { readKnown } from "@/data/store/known";
 import { writeRows } from "@/data/store/writeBundle";
@@ -9,11 +8,13 @@ import { checkBundle } from "@/formats/bundle/check";
 import type { Problem, RawFiles } from "@/formats/bundle/model";
 import { readBundle } from "@/formats/bundle/read";
 import { UnpackFault, unzip } from "@/formats/bundle/unpack";
-import { clock } from "@/platform/clock";
+import { instantNow } from "@/platform/clock";
 import { command, ownWrite, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
+import { log } from "@/platform/log";
+import { inThread } from "@/platform/threads";
 
 export const IMPORT_STATES = ["reading", "writing", "done", "checked", "refused", "failed"] as const;
 
@@ -73,9 +74,25 @@ export const registerImport = command({
 /** Starts an import by a person of ops: answers its id at once, and a promise of its end. */
 export async function startImport(context: Context, source: Source, options: ImportOptions): Promise<{ id: string; end: Promise<ImportJson> }> {
 	const id = await registerImport(context, { name: options.name, dryRun: options.dryRun });
-	const end = runImport(id, source, options);
+	const end = inThread<ImportJson>("importBundle", { id, source, options }).catch((error: unknown) => endedEarly(id, options, error));
 	end.catch(() => undefined);
 	return { id, end };
+}
+
+/** The thread itself ended, before it could say why: mostly for want of memory. */
+async function endedEarly(id: string, options: ImportOptions, error: unknown): Promise<ImportJson> {
+	log.error({ error: String(error), id }, "an import's thread ended");
+	const full = (error as { code?: string }).code === "ERR_WORKER_OUT_OF_MEMORY";
+	const reason = full
+		? "reading it takes more memory than an import is given; nothing was written. Split it into several bundles"
+		: "an error of the program's own; nothing was written. Try again, and tell whoever runs this server if it stays";
+	const problem: Problem = { file: options.name, line: null, column: null, value: null, reason };
+	const values = { state: full ? "refused" : "failed", step: "", problems: [problem], problemCount: 1, endedAt: new Date() };
+	await connection()
+		.db.update(imports)
+		.set({ ...values, beatAt: new Date() })
+		.where(and(eq(imports.id, id), isNull(imports.endedAt)));
+	return importById(id);
 }
 
 /** Carries out an import whose row exists: reads and checks everything, then writes in one transaction or not at all. */
@@ -114,7 +131,7 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 			return { result: undefined, touched: "nothing", audit: [] };
 		}
 		await update(id, { ...found, state: "writing" });
-		const now = new Date(clock(await currentOrganisation(connection().db)).instant);
+		const now = new Date(await instantNow(tx));
 		const onWrite = (file: string, done: number, total: number) => update(id, { step: `Writing ${file}`, done, total });
 		const { changed, deals } = await writeRows(tx, checked.good, read.bundle, id, now, onWrite);
 		await tx.update(imports).set({ state: "done", step: "", changed, endedAt: new Date() }).where(eq(imports.id, id));

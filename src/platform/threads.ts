@@ -1,0 +1,47 @@
+import { resolve } from "node:path";
+import { pathToFileURL } from "node:url";
+import { Piscina } from "piscina";
+import { processWide } from "@/data/processWide";
+
+/** What `src/threads/main.ts` offers; named there, since it knows the capabilities and this file mustn't. */
+export type ThreadTask = "importBundle";
+
+/** memory of a thread: a file that needs more ends its thread, not the server */
+const MEGABYTES = 2048;
+/** connections of a thread's own: one that writes, and one that tells how far it is */
+const POOL = "3";
+
+/** The program of the threads is built into one file beside the server; tests name another. */
+const program = () => resolve(process.cwd(), process.env.PORCH_LAMP_THREADS ?? ".next/threads.mjs");
+
+const pool = processWide("threads", (): { open: Piscina | null } => ({ open: null }));
+
+function threads(): Piscina {
+	pool.open ??= new Piscina({
+		filename: pathToFileURL(program()).href,
+		minThreads: 0,
+		maxThreads: 1,
+		idleTimeout: 10_000,
+		env: { ...(process.env as Record<string, string>), PORCH_LAMP_POOL: POOL },
+		execArgv: [],
+		resourceLimits: { maxOldGenerationSizeMb: MEGABYTES },
+	});
+	return pool.open;
+}
+
+/**
+ * Does heavy work in a thread of its own, one piece at a time, so that nobody's page waits for it. What is given and
+ * answered is copied between threads.
+ *
+ * @throws what the work throws, as a plain Error; an Error with the code ERR_WORKER_OUT_OF_MEMORY where it needed too much
+ */
+export function inThread<R>(task: ThreadTask, given: unknown): Promise<R> {
+	return threads().run(given, { name: task }) as Promise<R>;
+}
+
+/** Ends the threads; a test's end waits for it. */
+export async function endThreads(): Promise<void> {
+	const open = pool.open;
+	pool.open = null;
+	await open?.destroy();
+}
