@@ -76,6 +76,11 @@ export async function benchPages(url: string, say: (words: string) => void): Pro
 	return lines;
 }
 
+interface Touch {
+	readonly deals?: readonly string[];
+	readonly part?: TailPart;
+}
+
 /** Loading everything anew, and following what another process writes. */
 export async function benchOrganisation(url: string): Promise<Line[]> {
 	const { db } = connection();
@@ -85,13 +90,15 @@ export async function benchOrganisation(url: string): Promise<Line[]> {
 	await currentOrganisation(db);
 	const client = new pg.Client({ connectionString: url });
 	await client.connect();
-	/** From another connection's commit to this process having read it: the median of some. */
-	const follow = async (tails: readonly { dealId?: string | undefined; part?: TailPart }[]): Promise<number> => {
+	/** From another connection's commit to this process having read it: the median of some writes, each with what it touched. */
+	const follow = async (writes: readonly Touch[], work = ""): Promise<number> => {
 		const times: number[] = [];
-		for (const { dealId = null, part = null } of tails) {
+		for (const { deals = [], part } of writes) {
 			await client.query("begin");
+			if (work) await client.query(work);
 			const { rows } = await client.query("update revision set number = number + 1 returning number");
-			await client.query("insert into tail (revision, deal_id, part) values ($1, $2, $3)", [rows[0].number, dealId, part]);
+			await client.query("insert into tail (revision, deal_id) select $1, unnest($2::text[])", [rows[0].number, deals]);
+			if (part) await client.query("insert into tail (revision, part) values ($1, $2)", [rows[0].number, part]);
 			await client.query("commit");
 			const committed = performance.now();
 			while ((await currentOrganisation(db)).revision < Number(rows[0].number)) await new Promise((resolve) => setTimeout(resolve, 1));
@@ -99,8 +106,22 @@ export async function benchOrganisation(url: string): Promise<Line[]> {
 		}
 		return median(times.sort((a, b) => a - b));
 	};
+	const ids = organisation.deals.filter((_, i) => i % 80 === 0).map((deal) => deal.id);
+	const some = ids.slice(0, 20);
+	const imported = some.map((id) => `${id} again`);
+	const copies = `
+		insert into people (id, name, role) values ('!new', 'New Here', 'rep') on conflict do nothing;
+		insert into deals select (jsonb_populate_record(d, jsonb_build_object('id', id || ' again'))).* from deals d where id in (${some.map((id) => `'${id}'`).join(",")});
+		insert into deal_versions (deal_id, valid_from, valid_to, stage, amount, currency, close_date, owner_id, category)
+			select deal_id || ' again', valid_from, valid_to, stage, amount, currency, close_date, '!new', category from deal_versions where deal_id in (${some.map((id) => `'${id}'`).join(",")})`;
+	const away = "delete from deal_versions where deal_id like '% again'; delete from deals where id like '% again'; delete from people where id = '!new'";
 	const writes = [
-		{ what: "to one deal", time: await follow([1, 2, 3, 4, 5, 6, 7].map((i) => ({ dealId: organisation.deals[i * 100]?.id }))) },
+		{ what: "to one deal", time: await follow([1, 2, 3, 4, 5, 6, 7].map((i) => ({ deals: [organisation.deals[i * 100]?.id ?? ""] }))) },
+		{
+			what: `of an import (${ids.length + some.length} deals, ${some.length} of them new, and a new person)`,
+			time: await follow([{ deals: [...ids, ...imported], part: "settings" }], copies),
+		},
+		{ what: "of an import that is taken back", time: await follow([{ deals: imported }], away) },
 		{ what: "of a mark", time: await follow([1, 2, 3].map(() => ({ part: "marks" as const }))) },
 		{ what: "of the settings", time: await follow([1, 2, 3].map(() => ({ part: "settings" as const }))) },
 	];

@@ -1,5 +1,6 @@
 import { CsvError, parse } from "csv-parse/sync";
 import { stringify } from "csv-stringify/sync";
+import { type Encoding, NotText, readText } from "./text";
 
 export interface CsvRecord {
 	readonly line: number;
@@ -23,48 +24,86 @@ export class CsvFault extends Error {
 
 const DELIMITERS = [",", ";", "\t"];
 
-/** The delimiter that splits the header line into most parts; a comma when none does. */
+/** The delimiter that parts the lines most, by the line that has most of it; a comma when none does. Quoted text counts for nothing. */
 function delimiterOf(text: string): string {
-	const header = text.slice(0, text.search(/[\r\n]|$/));
-	const counts = DELIMITERS.map((delimiter) => header.split(delimiter).length);
+	const head = text
+		.slice(0, 20_000)
+		.replace(/"[^"]*"/g, "")
+		.split(/\r\n|\r|\n/)
+		.slice(0, 40);
+	const counts = DELIMITERS.map((delimiter) => Math.max(...head.map((line) => line.split(delimiter).length)));
 	return DELIMITERS[counts.indexOf(Math.max(...counts))] ?? ",";
 }
 
+/** a first line that only says what parts the cells, as some spreadsheets write it */
+const SEPARATOR_LINE = /^\uFEFF?"?sep=(.)"?(\r\n|\r|\n)/i;
+
+export interface CsvBounds {
+	readonly rows: number;
+	readonly columns: number;
+}
+
 /**
- * Reads CSV (RFC 4180; UTF-8 with or without a mark; comma, `;` or tab). Records may have any number of
- * cells: the caller says what is wrong with them. Throws CsvFault with the line where it can't be read.
+ * The records of CSV (RFC 4180; comma, `;` or tab, or what a `sep=` line says; UTF-8, UTF-16 or Windows-1252), each with
+ * the line it begins on. They may have any number of cells: the caller says what is wrong with them.
+ *
+ * @throws CsvFault with the line where it can't be read, or where it has more than the bounds
  */
-export function readCsv(bytes: Uint8Array): CsvTable {
-	let text: string;
-	try {
-		text = new TextDecoder("utf-8", { fatal: true }).decode(bytes);
-	} catch {
-		throw new CsvFault(1, "the file isn't UTF-8 text; save it as CSV UTF-8");
-	}
-	if (text.includes("\0")) throw new CsvFault(1, "the file holds binary data, not text");
+export function readRecords(bytes: Uint8Array, bounds?: CsvBounds): { rows: CsvRecord[]; encoding: Encoding } {
+	const { text: whole, encoding } = textOf(bytes);
+	const separator = SEPARATOR_LINE.exec(whole);
+	const text = separator ? whole.slice(separator[0].length) : whole;
+	const first = separator ? 1 : 0;
 	if (!text.trim()) throw new CsvFault(1, "the file is empty; it needs at least its header row");
+	let count = 0;
+	let before = 0;
+	const line = (record: readonly string[], lines: number) => {
+		// The parser counts the line a record ends on; people look for the one it starts on.
+		const breaks = record.reduce((n, cell) => n + (cell.match(/\r\n|\r|\n/g)?.length ?? 0), 0);
+		const start = Math.max(before + 1, lines - breaks);
+		before = lines;
+		return start + first;
+	};
 	try {
 		const rows = parse(text, {
-			delimiter: delimiterOf(text),
+			delimiter: separator?.[1] ?? delimiterOf(text),
+			bom: true,
 			relax_column_count: true,
 			skip_empty_lines: true,
 			info: true,
-		}) as unknown as { record: string[]; info: { lines: number } }[];
-		const [first, ...rest] = rows;
-		let before = first?.info.lines ?? 1;
-		const records = rest.map(({ record, info }) => {
-			// The parser counts the line a record ends on; people look for the one it starts on.
-			const breaks = record.reduce((n, cell) => n + (cell.match(/\r\n|\r|\n/g)?.length ?? 0), 0);
-			const line = Math.max(before + 1, info.lines - breaks);
-			before = info.lines;
-			return { line, cells: record };
-		});
-		return { header: (first?.record ?? []).map((name) => name.trim()), records };
+			// What is too much is refused while it is read, not after.
+			on_record: ({ record, info }: { record: string[]; info: { lines: number } }) => {
+				const at = line(record, info.lines);
+				if (bounds && ++count > bounds.rows + 1) throw new CsvFault(at, `the file has more than ${bounds.rows.toLocaleString("en")} rows; split it`);
+				if (bounds && record.length > bounds.columns) throw new CsvFault(at, `this row has ${record.length} columns; at most ${bounds.columns} are taken`);
+				return { line: at, cells: record };
+			},
+		} as never) as unknown as CsvRecord[];
+		return { rows, encoding };
 	} catch (error) {
 		if (!(error instanceof CsvError)) throw error;
-		const line = typeof error.lines === "number" ? error.lines : 1;
-		throw new CsvFault(line, "the quotes here don't match: a quote inside a quoted field is written twice");
+		const at = typeof error.lines === "number" ? error.lines + first : 1;
+		throw new CsvFault(at, "the quotes here don't match: a quote inside a quoted field is written twice");
 	}
+}
+
+function textOf(bytes: Uint8Array): { text: string; encoding: Encoding } {
+	try {
+		return readText(bytes);
+	} catch (error) {
+		if (!(error instanceof NotText)) throw error;
+		throw new CsvFault(1, error.message);
+	}
+}
+
+/**
+ * Reads CSV with its header row (`readRecords`).
+ *
+ * @throws CsvFault with the line where it can't be read
+ */
+export function readCsv(bytes: Uint8Array, bounds?: CsvBounds): CsvTable {
+	const [first, ...records] = readRecords(bytes, bounds).rows;
+	return { header: (first?.cells ?? []).map((name) => name.trim()), records };
 }
 
 /**

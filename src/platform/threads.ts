@@ -4,7 +4,7 @@ import { Piscina } from "piscina";
 import { processWide } from "@/data/processWide";
 
 /** What `src/threads/main.ts` offers; named there, since it knows the capabilities and this file mustn't. */
-export type ThreadTask = "importBundle";
+export type ThreadTask = "importBundle" | "readGrid";
 
 /** memory of a thread: a file that needs more ends its thread, not the server */
 const MEGABYTES = 2048;
@@ -44,4 +44,12 @@ export async function endThreads(): Promise<void> {
 	const open = pool.open;
 	pool.open = null;
 	await open?.destroy();
+}
+
+/** so many rows are worked on before others get their turn */
+const BREATH = 1000;
+
+/** Lets others be answered in the midst of long work; called with the number of each row. */
+export async function breathe(row: number): Promise<void> {
+	if (row % BREATH === BREATH - 1) await new Promise((resolve) => setImmediate(resolve));
 }

@@ -1,7 +1,12 @@
 import { type ImportOptions, runImport, type Source } from "@/features/import/server/importBundle";
+import { asGrid } from "@/features/import/server/weekly/look";
+import { readGrid as gridFrom } from "@/formats/grid";
 import type { ThreadTask } from "@/platform/threads";
 
 /** What is done in a thread of its own (`inThread`); a new kind is a function here and a name in `ThreadTask`. */
 export const importBundle = ({ id, source, options }: { id: string; source: Source; options: ImportOptions }) => runImport(id, source, options);
 
-({ importBundle }) satisfies Record<ThreadTask, unknown>;
+/** A file's table, cell by cell, or why it can't be read. */
+export const readGrid = ({ bytes, sheet }: { bytes: Uint8Array; sheet: string | null }) => asGrid(gridFrom(bytes, sheet));
+
+({ importBundle, readGrid }) satisfies Record<ThreadTask, unknown>;

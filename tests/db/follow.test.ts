@@ -86,10 +86,13 @@ describe("a weekly file is followed", () => {
 	test("its deals come, and go with the file that takes its place", async () => {
 		const before = await keptOf("d3");
 		const lines = ["b7,Deck ovens,Millrace Bread,Survey,1200.50,2026-12-18,Rae Penn", "d2,Mixers,Oat Inn,Survey,500,2026-12-10,sol@firm.example"];
-		await takeWeekly(await as("ops"), { sent: file("deals 2026-11-09.csv", ...lines, "e9,Proofer,New Rolls,Enquiry,80,2026-12-22,Una Fern"), confirmed: true });
+		await takeWeekly(await as("ops"), {
+			sent: file("deals 2026-11-09.csv", ...lines, "e9,Proofer,New Rolls,Enquiry,80,2026-12-22,Una Fern"),
+			confirmed: ["missing", "replace"],
+		});
 		expect((await now()).deals.map((deal) => deal.id)).toEqual(["b7", "d1", "d2", "d3", "e9"]);
 		expect(spelt(await now())).toEqual(await anew());
-		await takeWeekly(await as("ops"), { sent: file("all 2026-11-09.csv", ...lines), confirmed: true });
+		await takeWeekly(await as("ops"), { sent: file("all 2026-11-09.csv", ...lines), confirmed: ["missing", "replace"] });
 		expect((await now()).deals.map((deal) => deal.id)).toEqual(["b7", "d1", "d2", "d3"]);
 		expect(spelt(await now())).toEqual(await anew());
 		expect(await keptOf("d3")).toBe(before);

@@ -1,8 +1,10 @@
 import { eq } from "drizzle-orm";
+import ExcelJS from "exceljs";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { POST } from "@/app/setup/weekly/route";
 import { connection } from "@/data/db";
-import { deals, dealVersions, organisationSettings, weeklyMissing } from "@/data/schema";
+import { deals, dealVersions, weeklyFiles, weeklyMissing } from "@/data/schema";
+import { touch } from "@/data/store/touch";
 import { readMarks } from "@/features/changes/server/marks";
 import { readChanges } from "@/features/changes/server/readChanges";
 import { readDifferences } from "@/features/changes/server/readDifferences";
@@ -14,6 +16,7 @@ import { readDeals } from "@/features/deals/server/readDeals";
 import { storedBundle } from "@/features/import/server/exportBundle";
 import { decideMissing, listWeekly } from "@/features/import/server/weekly/missing";
 import { previewWeekly, takeWeekly } from "@/features/import/server/weekly/take";
+import { previewTakeOut, takeOutWeekly } from "@/features/import/server/weekly/takeOut";
 import { saveStages } from "@/features/setup/server/stageSettings";
 import type { WeeklyPlan } from "@/formats/weekly/read";
 import { resolveViewpoint } from "@/platform/viewpoint";
@@ -38,7 +41,9 @@ const file = (name: string, ...lines: string[]) => ({ name, bytes: new TextEncod
 const OVENS = "7,Deck ovens,Millrace Bread,Survey,1200.50,2026-12-18,Rae Penn";
 const MIXERS = "8,Mixers,Oat Inn,Enquiry,500,2026-12-10,sol@firm.example";
 const PROOFER = "9,Proofer,New Rolls,Enquiry,80,2026-12-22,Una Fern";
-const take = async (sent: ReturnType<typeof file>, confirmed = false) => takeWeekly(await as("ops"), { sent, confirmed: confirmed });
+type Sent = Omit<ReturnType<typeof file>, "day" | "plan"> & { day: string | null; plan: Partial<WeeklyPlan> | null };
+const take = async (sent: Sent, ...confirmed: string[]) => takeWeekly(await as("ops"), { sent, confirmed });
+const preview = async (sent: Sent) => previewWeekly(await as("ops"), sent);
 const week = {
 	nov2: file("deals 2026-11-02.csv", OVENS, MIXERS),
 	nov9: file("deals 2026-11-09.csv", OVENS.replace("1200.50", "1300"), MIXERS, PROOFER),
@@ -53,7 +58,17 @@ const everything = async () => Promise.all(["7", "8", "9"].map(stored));
 describe("a weekly export", () => {
 	test("is looked at first: columns are guessed, and what would change is told; nothing is written", async () => {
 		const view = await previewWeekly(await as("ops"), week.nov2);
-		expect(view).toMatchObject({ day: "2026-11-02", problemCount: 0, unknownStages: [], before: null, ask: null, rows: 2 });
+		expect(view).toMatchObject({
+			day: "2026-11-02",
+			problemCount: 0,
+			unknownStages: [],
+			before: null,
+			asks: [],
+			rows: 2,
+			written: "UTF-8",
+			above: 0,
+			below: [],
+		});
 		expect(view.plan.columns).toMatchObject({
 			id: "Ref",
 			name: "Opportunity",
@@ -98,7 +113,10 @@ describe("a weekly export", () => {
 		await take(week.nov9);
 		const again = { ...file("deals 2026-11-09 corrected.csv", OVENS, MIXERS) };
 		expect((await previewWeekly(await as("ops"), again)).replaces).toBe("deals 2026-11-09.csv");
-		await take(again);
+		// What would vanish is named, counted and asked.
+		expect(await faultOf(() => take(again))).toMatchObject({ status: 409, detail: expect.stringMatching(/1 deal that only it knows would be gone: Proofer/) });
+		expect(await connection().db.select().from(deals).where(eq(deals.id, "9"))).toHaveLength(1);
+		await take(again, "replace");
 		expect(await stored("7")).toHaveLength(1);
 		expect(await connection().db.select().from(deals).where(eq(deals.id, "9"))).toEqual([]);
 		expect((await listWeekly(await as("ops"))).files.map((one) => one.name)).toEqual(["deals 2026-11-09 corrected.csv", "deals 2026-11-02.csv"]);
@@ -117,7 +135,7 @@ describe("a weekly export", () => {
 		expect([mapped.unknownStages, mapped.plan.decimal, mapped.plan.dates]).toEqual([[{ name: "Angebot", count: 1 }], ",", "dmy"]);
 		await takeWeekly(await as("ops"), {
 			sent: { ...odd("pipeline.csv"), day: "2026-11-02", plan: { columns, stages: { Angebot: "Terms" } } },
-			confirmed: false,
+			confirmed: [],
 		});
 		expect(await stored("7")).toEqual([["2026-11-02", "Terms", 120_050, "2026-12-18", null]]);
 		const next = await previewWeekly(await as("ops"), odd("pipeline 2026-11-09.csv"));
@@ -225,26 +243,24 @@ describe("a file that can't be taken as it is", () => {
 		const other = file("deals 2026-11-09.csv", PROOFER);
 		expect(await faultOf(() => take(other))).toMatchObject({ status: 409, detail: expect.stringMatching(/^None of the 2 open deals in deals 2026-11-02.csv/) });
 		expect(await connection().db.select().from(deals)).toHaveLength(2);
-		expect(await take(other, true)).toMatchObject({ missing: 2 });
+		expect(await take(other, "missing", "total")).toMatchObject({ missing: 2 });
 		expect((await connection().db.select().from(weeklyMissing)).map((one) => one.decision)).toEqual([null, null]);
 		expect((await stored("7")).at(-1)?.[1]).toBe("Survey");
 	});
 	test("says what, where and what to do, and nothing is half written", async () => {
-		const refusal = async (
-			sent: ReturnType<typeof file> | (Omit<ReturnType<typeof file>, "day" | "plan"> & { day: string | null; plan: Partial<WeeklyPlan> | null }),
-		) => (await faultOf(async () => takeWeekly(await as("ops"), { sent, confirmed: false }))).detail;
+		const refusal = async (sent: Sent) => (await faultOf(async () => takeWeekly(await as("ops"), { sent, confirmed: [] }))).detail;
 		expect(await refusal(file("deals.csv", OVENS))).toMatch(/doesn't say on which day/);
 		expect(await refusal(file("2026-11-25.csv", OVENS))).toMatch(/still to come; today is 2026-11-24/);
 		expect(await refusal(file("2026-11-02.csv", OVENS, OVENS))).toMatch(/line 3, Ref: this deal is in line 2 already/);
-		expect(await refusal(file("2026-11-02.csv", OVENS.replace("1200.50", "lots"), "x"))).toMatch(/line 2, Value: this isn't an amount .*\(and 1 more\)/);
+		expect(await refusal(file("2026-11-02.csv", OVENS.replace("1200.50", "lots")))).toMatch(/line 2, Value: this isn’t an amount; an amount is written like/);
 		expect(await refusal(file("2026-11-02.csv", OVENS.replace("Survey", "Odd")))).toMatch(/1 rows have the stage “Odd”/);
 		expect(await refusal(file("2026-11-02.csv", OVENS.replace("1200.50", "£5")))).toMatch(/this amount is in £, and the row’s currency is EUR/);
 		const { plan } = await previewWeekly(await as("ops"), week.nov2);
 		expect(await refusal({ ...week.nov2, plan: { columns: { ...plan.columns, created: "Closing date" } } })).toMatch(/taken for Close date and for Created/);
 		expect(await refusal({ ...week.nov2, plan: { currency: "USD" } })).toMatch(/there is no rate from USD to EUR/);
-		expect(await refusal({ ...week.nov2, bytes: new Uint8Array([0xff, 0xfe, 0]) })).toMatch(/isn't UTF-8/);
+		expect(await refusal({ ...week.nov2, bytes: new Uint8Array([0xff, 0xfe, 0]) })).toMatch(/line 1: the file isn't text/);
 		expect(await connection().db.select().from(deals)).toEqual([]);
-		expect((await connection().db.select().from(organisationSettings))[0]?.weeklyPlan).toBeNull();
+		expect(await connection().db.select().from(weeklyFiles)).toEqual([]);
 	});
 	test("without stages offers those of the file, takes nothing in before, and everything after", async () => {
 		await connection().pool.query("truncate stages cascade");
@@ -273,9 +289,191 @@ describe("a file that can't be taken as it is", () => {
 	test("belongs to ops alone", async () => {
 		for (const who of ["boss", "north", "rep1", "view"]) {
 			expect((await faultOf(async () => previewWeekly(await as(who), week.nov2))).status).toBe(403);
-			expect((await faultOf(async () => takeWeekly(await as(who), { sent: week.nov2, confirmed: true }))).status).toBe(403);
+			expect((await faultOf(async () => takeWeekly(await as(who), { sent: week.nov2, confirmed: [] }))).status).toBe(403);
 			expect((await faultOf(async () => decideMissing(await as(who), { deals: [{ id: "8", fileId: "x" }], decision: "lost" }))).status).toBe(403);
 			expect((await faultOf(async () => listWeekly(await as(who)))).status).toBe(403);
 		}
 	});
+});
+
+describe("amounts", () => {
+	const semicolons = (name: string, ...amounts: string[]) => ({
+		...file(name),
+		bytes: new TextEncoder().encode(
+			[
+				"Ref;Opportunity;Company;Phase;Value;Closing date;Owner",
+				...amounts.map((amount, i) => `${i};Deal ${i};Mill;Survey;${amount};18.12.2026;Rae Penn`),
+			].join("\n"),
+		),
+	});
+	test("that can be read in two ways are asked about, with both totals in view; nothing goes in a thousand times too small", async () => {
+		const sent = semicolons("a 2026-11-02.csv", "1.200", "128.400", "9.900");
+		const view = await preview(sent);
+		expect([view.unsure.amounts, view.change]).toEqual([true, null]);
+		expect(view.amounts.map(({ mark, total }) => [mark, total])).toEqual([
+			[".", 13_950],
+			[",", 13_950_000],
+		]);
+		expect(await faultOf(() => take(sent))).toMatchObject({
+			status: 422,
+			detail: expect.stringMatching(/EUR 139.50 with a point .*, or 139.500.00 with a comma/),
+		});
+		expect(await connection().db.select().from(deals)).toEqual([]);
+		await take({ ...sent, plan: { decimal: "," } });
+		expect((await stored("0"))[0]?.[2]).toBe(120_000);
+		// The next week writes them otherwise, and is read by what they were.
+		const next = semicolons("a 2026-11-09.csv", "1,200", "128,400", "10,900");
+		expect((await preview(next)).plan.decimal).toBe(".");
+		await take(next);
+		expect((await stored("2")).map((version) => version[2])).toEqual([990_000, 1_090_000]);
+	});
+	test("that become ten times as large, or a tenth, have to be confirmed; so do a third of the deals gone", async () => {
+		await take(file("a 2026-11-02.csv", OVENS, MIXERS, PROOFER));
+		const jump = file("a 2026-11-09.csv", OVENS.replace("1200.50", "12005"), MIXERS);
+		const view = await preview(jump);
+		expect(view.asks.map((ask) => ask.key)).toEqual(["jumps"]);
+		expect(view.asks[0]?.words).toMatch(/^1 deal became ten times .*Deck ovens \(EUR 1.200.50, now EUR 12.005.00\)/);
+		expect((await faultOf(() => take(jump, "missing"))).status).toBe(409);
+		expect(await take(jump, "jumps")).toMatchObject({ changed: 1, missing: 1 });
+		const far = file("a 2026-11-16.csv", OVENS.replace("1200.50", "12005").replace("2026-12-18", "2062-12-18"), MIXERS);
+		expect((await preview(far)).asks.map((ask) => ask.key)).toEqual(["far"]);
+		const five = [1, 2, 3, 4, 5].map((n) => MIXERS.replace("8,", `8${n},`));
+		await take(file("b 2026-11-16.csv", OVENS.replace("1200.50", "12005"), MIXERS, ...five));
+		const third = file("b 2026-11-23.csv", OVENS.replace("1200.50", "12005"), MIXERS, ...five.slice(2));
+		expect((await preview(third)).asks.map((ask) => ask.key)).toEqual([]);
+		expect((await preview({ ...third, bytes: file("", OVENS.replace("1200.50", "12005"), ...five.slice(2)).bytes })).asks.map((ask) => ask.key)).toEqual([
+			"missing",
+		]);
+	});
+	test("are told before anything is written, against the file before, altogether, by stage and by rep", async () => {
+		await take(week.nov2);
+		const { change } = await preview(week.nov9);
+		expect(change?.sums).toEqual({
+			currency: "EUR",
+			total: { before: { count: 2, amount: 170_050 }, now: { count: 3, amount: 188_000 } },
+			stages: [
+				{ name: "Enquiry", before: { count: 1, amount: 50_000 }, now: { count: 2, amount: 58_000 } },
+				{ name: "Survey", before: { count: 1, amount: 120_050 }, now: { count: 1, amount: 130_000 } },
+			],
+			owners: [
+				{ name: "Rae Penn", before: { count: 1, amount: 120_050 }, now: { count: 1, amount: 130_000 } },
+				{ name: "Sol Quint", before: { count: 1, amount: 50_000 }, now: { count: 1, amount: 50_000 } },
+				{ name: "Una Fern", before: { count: 0, amount: 0 }, now: { count: 1, amount: 8000 } },
+			],
+		});
+	});
+});
+
+describe("files of several parts", () => {
+	const north = (name: string, ...lines: string[]) => ({ ...file(name, ...lines), plan: { covers: "North" } });
+	const south = (name: string, ...lines: string[]) => ({ ...file(name, ...lines), plan: { covers: "South" } });
+	test("stand beside one another on one day; a deal is missing only from its own part's", async () => {
+		await take(north("north 2026-11-02.csv", OVENS, PROOFER));
+		await take(south("south 2026-11-02.csv", MIXERS));
+		expect(await connection().db.select().from(deals)).toHaveLength(3);
+		// Of the same name and part as before, without being told again.
+		const next = await preview(file("south 2026-11-09.csv", MIXERS.replace("500", "600")));
+		expect([next.plan.covers, next.parts, next.change?.missing, next.replaces, next.before?.name]).toEqual([
+			"South",
+			["North", "South"],
+			0,
+			null,
+			"south 2026-11-02.csv",
+		]);
+		await take(file("south 2026-11-09.csv", MIXERS.replace("500", "600")));
+		// A deal that went from one part to the other isn't missing from the first.
+		await take(south("south 2026-11-16.csv", MIXERS, PROOFER));
+		expect((await preview(north("north 2026-11-16.csv", OVENS))).change).toMatchObject({ missing: 0 });
+		await take(north("north 2026-11-16.csv", OVENS));
+		expect((await listWeekly(await as("ops"))).files.map((one) => [one.day, one.covers])).toEqual(
+			expect.arrayContaining([
+				["2026-11-16", "North"],
+				["2026-11-16", "South"],
+			]),
+		);
+	});
+	test("that both speak of a deal on one day make one version of it, in which the later one has the last word", async () => {
+		await take(north("north 2026-11-02.csv", OVENS));
+		await take(south("south 2026-11-02.csv", OVENS.replace("1200.50", "1400")));
+		expect(await stored("7")).toEqual([["2026-11-02", "Survey", 140_000, "2026-12-18", null]]);
+	});
+});
+
+describe("taking a file out again", () => {
+	const fileId = async (day: string) => (await listWeekly(await as("ops"))).files.find((one) => one.day === day)?.id ?? "";
+	test("leaves everything as if it had never come, and says before what that undoes", async () => {
+		await take(week.nov2);
+		await take(week.nov16);
+		const without = [await everything(), (await listWeekly(await as("ops"))).missing];
+		await take(week.nov9);
+		const id = await fileId("2026-11-09");
+		expect(await previewTakeOut(await as("ops"), { fileId: id })).toMatchObject({ name: "deals 2026-11-09.csv", deals: 3, vanishing: [], decisions: 0 });
+		await takeOutWeekly(await as("ops"), { fileId: id });
+		expect([await everything(), (await listWeekly(await as("ops"))).missing]).toEqual(without);
+		expect(readMarks(await as("ops")).map((mark) => mark.day)).toEqual(["2026-11-16", "2026-11-02"]);
+		expect(await faultOf(async () => takeOutWeekly(await as("ops"), { fileId: id }))).toMatchObject({ status: 404 });
+		// Taken in again it is as before.
+		await take(week.nov9);
+		expect(await stored("7")).toHaveLength(3);
+	});
+	test("names the deals that only it knows, and hands decisions on to the next file that hasn't got them", async () => {
+		for (const sent of [week.nov2, week.nov9, week.nov16]) await take(sent);
+		const next = file("deals 2026-11-23.csv", OVENS, PROOFER);
+		await take(next);
+		const [missing] = (await listWeekly(await as("ops"))).missing;
+		await decideMissing(await as("ops"), { deals: [{ id: "8", fileId: missing?.fileId ?? "" }], decision: "lost" });
+		await takeOutWeekly(await as("ops"), { fileId: await fileId("2026-11-16") });
+		expect((await stored("8")).at(-1)?.slice(0, 2)).toEqual(["2026-11-23", "Lost"]);
+		await takeOutWeekly(await as("ops"), { fileId: await fileId("2026-11-23") });
+		expect(await stored("8")).toHaveLength(1);
+		expect((await previewTakeOut(await as("ops"), { fileId: await fileId("2026-11-09") })).vanishing).toEqual([{ id: "9", name: "Proofer" }]);
+		await takeOutWeekly(await as("ops"), { fileId: await fileId("2026-11-09") });
+		await takeOutWeekly(await as("ops"), { fileId: await fileId("2026-11-02") });
+		expect(await connection().db.select().from(deals)).toEqual([]);
+		expect((await as("ops")).organisation.deals).toEqual([]);
+	});
+});
+
+describe("people of a file", () => {
+	test("of whom there are several are asked about, and what was said is remembered", async () => {
+		await connection().pool.query("insert into people (id, name, role, team) values ('rae2', 'Rae Penn', 'rep', 'South')");
+		await connection().db.transaction((tx) => touch(tx, "settings"));
+		const view = await preview(week.nov2);
+		expect([view.change, view.people[0]]).toEqual([
+			null,
+			{
+				name: "Rae Penn",
+				count: 1,
+				who: [
+					{ id: "rae2", words: "Rae Penn, South, rae2" },
+					{ id: "rep1", words: "Rae Penn, North, rae@firm.example" },
+				],
+			},
+		]);
+		expect((await faultOf(() => take(week.nov2))).detail).toMatch(/2 people are called Rae Penn: Rae Penn, South, rae2; Rae Penn, North/);
+		await take({ ...week.nov2, plan: { people: { "Rae Penn": "rae2" } } });
+		await take(week.nov9);
+		const rows = await connection().db.select().from(dealVersions).where(eq(dealVersions.dealId, "7"));
+		expect(rows.map((row) => row.ownerId)).toEqual(["rae2", "rae2"]);
+	});
+});
+
+test("a workbook with titles above and a total below is taken in like a file of text", async () => {
+	const book = new ExcelJS.Workbook();
+	const sheet = book.addWorksheet("Pipeline");
+	sheet.addRow(["Pipeline of the North"]);
+	sheet.addRow([]);
+	sheet.addRow(HEADER.split(","));
+	sheet.addRow(["7", "Deck ovens", "Millrace Bread", "Survey", 1200.5, new Date("2026-12-18T00:00:00Z"), "Rae Penn"]);
+	sheet.addRow(["8", "Mixers", "Oat Inn", "Enquiry", 500, new Date("2026-12-10T00:00:00Z"), "sol@firm.example"]);
+	sheet.addRow(["Total", null, null, null, 1700.5]);
+	const sent = { name: "deals 2026-11-02.xlsx", bytes: new Uint8Array(await book.xlsx.writeBuffer()), day: null, plan: null };
+	const view = await preview(sent);
+	expect(view).toMatchObject({ written: "workbook", plan: { header: 3 }, above: 1, below: [{ line: 6, words: "Total · 1700.5" }], change: { fresh: 2 } });
+	expect(view.asks.map((ask) => ask.key)).toEqual(["below"]);
+	await take(sent, "below");
+	const fromBook = await everything();
+	await refill(small(EMPTY));
+	await take(week.nov2);
+	expect(fromBook).toEqual(await everything());
 });

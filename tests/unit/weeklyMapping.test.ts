@@ -1,13 +1,24 @@
 import { describe, expect, test } from "vitest";
+import { NO_DAY } from "@/core/time/day";
 import { guessStage, planFor, suggestStages } from "@/features/import/server/weekly/mapping";
-import { idFrom, Names } from "@/features/import/server/weekly/people";
-import { readCsv } from "@/formats/csv";
-import type { WeeklyPlan } from "@/formats/weekly/read";
+import { Ids, Names } from "@/features/import/server/weekly/people";
+import { readRecords } from "@/formats/csv";
+import type { Grid } from "@/formats/grid";
+import { NEW_PERSON, type WeeklyPlan } from "@/formats/weekly/read";
 import type { Context } from "@/platform/context";
 import { makeRules } from "../kit/company";
 
 const rules = makeRules();
-const person = (id: string, name: string, email: string | null) => ({ id, name, email, role: "rep", team: null, activeFrom: 0, activeTo: 0 });
+const person = (id: string, name: string, email: string | null) => ({
+	id,
+	name,
+	email,
+	also: [] as string[],
+	role: "rep",
+	team: null,
+	activeFrom: NO_DAY,
+	activeTo: NO_DAY,
+});
 const people = [person("rae", "Rae Penn", "rae@firm.example"), person("sol", "Sol Quint", null)];
 const context = {
 	organisation: {
@@ -17,7 +28,8 @@ const context = {
 		accounts: new Map([["a1", { id: "a1", name: "Millrace Bread" }]]),
 	},
 } as unknown as Context;
-const table = (...lines: string[]) => readCsv(new TextEncoder().encode(lines.join("\n")));
+const table = (...lines: string[]): Grid => ({ rows: readRecords(new TextEncoder().encode(lines.join("\n"))).rows, sheets: [], sheet: null, written: "UTF-8" });
+const planOf = (grid: Grid, chosen: Partial<WeeklyPlan> | null, before: Partial<WeeklyPlan> | null) => planFor(context, grid, chosen, before, () => []);
 const FILE = table(
 	"Ref,Deal,Stage,Amount,Close date,Owner",
 	'1,Ovens,2. survey,"1,200.50",18/12/2026,Rae',
@@ -69,48 +81,63 @@ describe("a guess at their stages", () => {
 
 describe("a plan for a file", () => {
 	test("is guessed where nothing is known", () => {
-		const { plan, unsure } = planFor(context, FILE, null, null);
+		const { plan, unsure } = planOf(FILE, null, null);
 		expect(plan).toMatchObject({ dates: "dmy", decimal: ".", currency: "EUR", stages: { "2. survey": "Survey", "Closed - lost": "Lost" } });
 		expect(plan.columns).toMatchObject({ id: "Ref", name: "Deal", stage: "Stage", amount: "Amount", closeDate: "Close date", owner: "Owner", account: null });
 		expect(unsure.dates).toBe(false);
 	});
 	test("takes what was chosen now before what is remembered, and that before a guess", () => {
 		const remembered: WeeklyPlan = {
-			...planFor(context, FILE, null, null).plan,
-			decimal: ",",
+			...planOf(FILE, null, null).plan,
 			currency: "GBP",
 			stages: { Odd: "Terms", "2. survey": "Trial" },
 		};
-		const { plan } = planFor(context, FILE, { decimal: "." }, remembered);
-		expect(plan).toMatchObject({ decimal: ".", currency: "GBP", stages: { Odd: "Terms", "2. survey": "Trial", "Closed - lost": "Lost" } });
-		expect(planFor(context, FILE, { stages: { Odd: "Enquiry" } }, remembered).plan.stages.Odd).toBe("Enquiry");
+		const { plan } = planOf(FILE, { decimal: "," }, remembered);
+		expect(plan).toMatchObject({ decimal: ",", currency: "GBP", stages: { Odd: "Terms", "2. survey": "Trial", "Closed - lost": "Lost" } });
+		expect(planOf(FILE, { stages: { Odd: "Enquiry" } }, remembered).plan.stages.Odd).toBe("Enquiry");
 	});
 	test("forgets a stage of ours that is no longer there", () => {
-		const remembered = { ...planFor(context, FILE, null, null).plan, stages: { Odd: "Was once" } };
-		expect(planFor(context, FILE, null, remembered).plan.stages).not.toHaveProperty("Odd");
+		const remembered = { ...planOf(FILE, null, null).plan, stages: { Odd: "Was once" } };
+		expect(planOf(FILE, null, remembered).plan.stages).not.toHaveProperty("Odd");
 	});
 	test("says when dates could be read either way, until somebody has said so", () => {
 		const either = table("Deal,Stage,Amount,Close date,Owner", "A,Survey,1,03/04/2026,Rae");
-		expect(planFor(context, either, null, null).unsure.dates).toBe(true);
-		expect(planFor(context, either, { dates: "mdy" }, null)).toMatchObject({ plan: { dates: "mdy" }, unsure: { dates: false } });
+		expect(planOf(either, null, null).unsure.dates).toBe(true);
+		expect(planOf(either, { dates: "mdy" }, null)).toMatchObject({ plan: { dates: "mdy" }, unsure: { dates: false } });
 		// What is sure in this file is taken, though something else is remembered.
-		expect(planFor(context, FILE, null, { ...planFor(context, FILE, null, null).plan, dates: "mdy" }).plan.dates).toBe("dmy");
+		expect(planOf(FILE, null, { ...planOf(FILE, null, null).plan, dates: "mdy" }).plan.dates).toBe("dmy");
 	});
 });
 
 describe("people and accounts by what a sender calls them", () => {
 	test("are found by name, address or id, and new ones get an id of their name once", () => {
-		const names = new Names(context);
-		expect(["rae penn", "RAE@firm.example", "sol", " Sol Quint "].map((name) => names.person(name))).toEqual(["rae", "rae", "sol", "sol"]);
+		const names = new Names(context, {}, null);
+		expect(["rae penn", "RAE@firm.example", "sol", " Sol  Quint ", "Penn, Rae"].map((name) => names.person(name))).toEqual(["rae", "rae", "sol", "sol", "rae"]);
 		expect(names.newPeople.size).toBe(0);
-		expect(["Élan Vít", "élan vít", "Sol", "Rae"].map((name) => names.person(name))).toEqual(["elan-vit", "elan-vit", "sol", "rae"]);
+		expect(["Élan Vít", "élan vít", "Elan Vit", "Sol", "Rae"].map((name) => names.person(name))).toEqual(["elan-vit", "elan-vit", "elan-vit", "sol", "rae"]);
 		expect([...names.newPeople]).toEqual([["Élan Vít", "elan-vit"]]);
 		expect([names.account("millrace bread"), names.account("Oat Inn")]).toEqual(["a1", "oat-inn"]);
 		expect([...names.newAccounts.keys()]).toEqual(["Oat Inn"]);
 	});
+	test("of two people of one name whoever works here is meant, and where both do it is asked", () => {
+		const two = (...more: { activeTo: number }[]) => {
+			const all = [...people, ...more.map(({ activeTo }, i) => ({ ...person(`ana${i}`, "Ana Ruiz", null), team: `T${i}`, activeTo }))];
+			return { organisation: { ...context.organisation, people: all, personIndex: new Map(all.map((one, i) => [one.id, i])) } } as unknown as Context;
+		};
+		const left = new Names(two({ activeTo: 100 }, { activeTo: NO_DAY }), {}, 200);
+		expect([left.person("Ana Ruiz"), left.open()]).toEqual(["ana1", []]);
+		const both = two({ activeTo: NO_DAY }, { activeTo: NO_DAY });
+		const asked = new Names(both, {}, 200);
+		expect([asked.person("Ana Ruiz"), asked.person("ana ruiz"), asked.newPeople.size]).toEqual([null, null, 0]);
+		expect(asked.open()[0]).toMatchObject({ name: "Ana Ruiz", count: 1, who: [{ id: "ana0", words: "Ana Ruiz, T0, ana0" }, { id: "ana1" }] });
+		expect(new Names(both, { "Ana Ruiz": "ana0" }, 200).person("Ana Ruiz")).toBe("ana0");
+		const fresh = new Names(both, { "Ana Ruiz": NEW_PERSON }, 200);
+		expect([fresh.person("Ana Ruiz"), [...fresh.newPeople]]).toEqual(["ana-ruiz", [["Ana Ruiz", "ana-ruiz"]]]);
+	});
 	test("an id is never one that is taken, and never empty", () => {
 		const taken = new Set(["oat-inn", "oat-inn-2", "x"]);
-		expect([idFrom("Oat Inn", taken), idFrom("  ", taken), idFrom("???", new Set()), idFrom("Ä B", new Set())]).toEqual(["oat-inn-3", "x-2", "x", "a-b"]);
-		expect(idFrom("y".repeat(200), new Set()).length).toBeLessThanOrEqual(60);
+		const ids = new Ids(taken);
+		expect(["Oat Inn", "Oat Inn", "  ", "???", "Ä B"].map((name) => ids.from(name))).toEqual(["oat-inn-3", "oat-inn-4", "x-2", "x-3", "a-b"]);
+		expect(ids.from("y".repeat(200)).length).toBeLessThanOrEqual(60);
 	});
 });

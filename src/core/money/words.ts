@@ -35,3 +35,14 @@ export function shortAmount(minor: number, currency: string): string {
 	if (units >= 999.5) return `${sign}${Math.round(units / 1e3)}k`;
 	return `${sign}${Math.round(units)}`;
 }
+
+/**
+ * An amount with all its decimals, its thousands parted by narrow spaces.
+ *
+ * @example exactAmount(23_450, "EUR") // "234.50"
+ */
+export function exactAmount(minor: number, currency: string): string {
+	const exponent = exponentOf(currency) ?? 2;
+	const digits = String(Math.abs(minor)).padStart(exponent + 1, "0");
+	return `${minor < 0 ? "−" : ""}${grouped(Number(digits.slice(0, digits.length - exponent)))}${exponent ? `.${digits.slice(-exponent)}` : ""}`;
+}

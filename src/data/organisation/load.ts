@@ -70,11 +70,12 @@ export async function readFrame(db: Sql) {
 	const all = async (query: ReturnType<typeof sql>) => (await db.execute(query)).rows as Stored[];
 	const [org] = await db.select().from(organisationSettings);
 	const zone = makeZone(org?.timeZone ?? "Europe/Berlin");
-	const people = (await all(sql`select id, name, email, role, team, active_from, active_to from people order by id collate "C"`)).map(
+	const people = (await all(sql`select id, name, email, also, role, team, active_from, active_to from people order by id collate "C"`)).map(
 		(row): Person => ({
 			id: String(row.id),
 			name: String(row.name),
 			email: text(row.email),
+			also: row.also as string[],
 			role: row.role as Role,
 			team: text(row.team),
 			activeFrom: dayIn(row.active_from),

@@ -11,6 +11,8 @@ export interface Person extends Employment {
 	readonly id: string;
 	readonly name: string;
 	readonly email: string | null;
+	/** other names and addresses that files call them by */
+	readonly also: readonly string[];
 	readonly role: Role;
 	readonly team: string | null;
 }

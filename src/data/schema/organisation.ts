@@ -1,7 +1,6 @@
 import { sql } from "drizzle-orm";
 import { check, integer, jsonb, numeric, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
 import type { FlagSettings } from "../../core/flags/settings";
-import type { WeeklyPlan } from "../../formats/weekly/read";
 import { day } from "./columns";
 
 /** Upper ends of the bands of last contact in calendar days: two weeks, six weeks, a quarter. */
@@ -19,8 +18,6 @@ export const organisationSettings = pgTable(
 		today: day("today"),
 		activityKinds: jsonb("activity_kinds").notNull().$type<Record<string, { stagePosition?: number }>>().default({}),
 		flags: jsonb("flags").notNull().$type<FlagSettings>().default({}),
-		/** how the columns and values of weekly exports are read */
-		weeklyPlan: jsonb("weekly_plan").$type<WeeklyPlan>(),
 		/** why deals are lost, to choose from */
 		outcomeReasons: text("outcome_reasons").array().notNull().default([]),
 		/** upper ends of the bands of last contact, in calendar days */

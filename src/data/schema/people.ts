@@ -13,6 +13,8 @@ export const people = pgTable(
 		id: text("id").primaryKey(),
 		name: text("name").notNull(),
 		email: text("email"),
+		/** other names and addresses that files call them by */
+		also: text("also").array().notNull().default([]),
 		role: text("role").notNull(),
 		team: text("team").references(() => teams.name),
 		activeFrom: day("active_from"),

@@ -1,5 +1,6 @@
 import { index, jsonb, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
 import type { DealState } from "../../core/deal/state";
+import type { RememberedPlan } from "../../formats/weekly/read";
 import { day, instant } from "./columns";
 import { deals, stateColumns } from "./deals";
 
@@ -15,8 +16,12 @@ export const weeklyFiles = pgTable(
 		byId: text("by_id").notNull(),
 		takenAt: instant("taken_at").notNull().defaultNow(),
 		counts: jsonb("counts").notNull().$type<Record<string, number>>(),
+		/** the part of the pipeline it is about; empty: all of it. Files of a day stand beside one another by it */
+		covers: text("covers").notNull().default(""),
+		/** how its columns and values were read: what the next file of its part begins with */
+		plan: jsonb("plan").notNull().$type<Partial<RememberedPlan>>().default({}),
 	},
-	(t) => [uniqueIndex("weekly_files_day").on(t.day)],
+	(t) => [uniqueIndex("weekly_files_day").on(t.day, t.covers)],
 );
 
 const fileId = () =>

@@ -4,11 +4,13 @@ import { exportBundle } from "./server/exportBundle";
 import { listImports, readImport, registerImport } from "./server/importBundle";
 import { decideMissing, listWeekly } from "./server/weekly/missing";
 import { previewWeekly, takeWeekly } from "./server/weekly/take";
+import { previewTakeOut, takeOutWeekly } from "./server/weekly/takeOut";
 
 /** How data comes in and goes out: the bundle, and weekly exports. */
 export const imports = capability({
 	key: "import",
-	commands: [registerImport, takeWeekly, decideMissing, exportBundle],
+	commands: [registerImport, takeWeekly, takeOutWeekly, decideMissing, exportBundle],
 	queries: [listImports, readImport, listWeekly, previewWeekly],
+	lookups: [previewTakeOut],
 	calls: importCalls,
 });

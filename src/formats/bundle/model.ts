@@ -8,6 +8,8 @@ export interface Problem {
 	readonly column: string | null;
 	readonly value: string | null;
 	readonly reason: string;
+	/** the row whose own problem is the cause of this one, as `people.csv 12` */
+	readonly restsOn?: string;
 }
 
 /** A parsed field: days and instants as ISO text, amounts in minor units, decimals as exact text, lists as lists. */

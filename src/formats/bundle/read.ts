@@ -105,7 +105,8 @@ function readFile(spec: FileSpec, bytes: Uint8Array, zone: Zone, baseCurrency: s
 		const alone = spec.fields.every((field) => spec.key.includes(field.name) || field.extra || !cells[place.get(field.name) ?? -1]?.trim());
 		for (const field of spec.fields) {
 			const at = place.get(field.name);
-			const cell = at === undefined ? "" : (cells[at] as string);
+			if (at === undefined) continue;
+			const cell = cells[at] as string;
 			const value = field.blankAlone && alone ? null : readField(field, cell, context);
 			if (refused(value)) {
 				sound = false;

@@ -93,6 +93,7 @@ export const SPECS: readonly FileSpec[] = [
 			text("parent_team"),
 			day("active_from"),
 			day("active_to"),
+			field("also", { is: "words" }, { extra: true }),
 		],
 	},
 	{

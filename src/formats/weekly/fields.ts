@@ -1,55 +1,150 @@
 import { parseDay } from "../../core/time/day";
 
-/** What a weekly export can tell of a deal. */
+/** Names in a list parted by commas, one list a language. */
+function words(...lists: readonly string[]): readonly string[] {
+	return lists.flatMap((list) => list.split(",").map((name) => name.trim()));
+}
+
+/** What a weekly export can tell of a deal, and what its columns are called in English, German, French and Spanish. */
 export const WEEKLY_FIELDS = [
 	{
 		key: "id",
 		words: "Deal number",
 		needed: false,
-		names: [
-			"id",
-			"deal id",
-			"deal number",
-			"deal no",
-			"number",
-			"reference",
-			"ref",
-			"record id",
-			"opportunity id",
-			"opportunity number",
-			"opportunity no",
-			"opp id",
-			"opp no",
-			"key",
-		],
+		names: words(
+			"id, deal id, deal number, deal no, number, reference, ref, record id, opportunity id, opportunity number, opportunity no, opp id, opp no, key",
+			"nummer, nr, vorgangsnummer, deal nummer, chance nr, chancennummer, verkaufschance nr, referenz, kennung",
+			"numéro, no, numéro d affaire, référence, réf, identifiant, id opportunité",
+			"número, número de oportunidad, núm, referencia, identificador, id oportunidad",
+		),
 	},
-	{ key: "name", words: "Deal", needed: true, names: ["deal", "name", "deal name", "title", "subject", "opportunity", "opportunity name", "project"] },
+	{
+		key: "name",
+		words: "Deal",
+		needed: true,
+		names: words(
+			"deal, name, deal name, title, subject, opportunity, opportunity name, project",
+			"bezeichnung, titel, betreff, chance, verkaufschance, projekt, vorgang, geschäft",
+			"nom, titre, objet, affaire, opportunité, nom de l opportunité, projet",
+			"nombre, título, asunto, oportunidad, nombre de la oportunidad, proyecto, negocio",
+		),
+	},
 	{
 		key: "account",
 		words: "Account",
 		needed: false,
-		names: ["account", "account name", "company", "company name", "customer", "client", "organisation", "organization"],
+		names: words(
+			"account, account name, company, company name, customer, customer name, client, organisation, organization",
+			"kunde, kundenname, firma, unternehmen, konto",
+			"compte, nom du compte, client, société, entreprise",
+			"cuenta, nombre de la cuenta, cliente, empresa, compañía",
+		),
+		/** names with such a word in them are somebody, or a number, rather than an account */
+		never: /\b(manager|owner|rep|team|type|status|betreuer|manager|responsable|gestor|id|number|nr|nummer)\b/,
 	},
-	{ key: "stage", words: "Stage", needed: true, names: ["stage", "sales stage", "phase", "step", "status", "pipeline stage"] },
-	{ key: "amount", words: "Amount", needed: true, names: ["amount", "value", "deal value", "sum", "total", "revenue", "price", "worth"] },
-	{ key: "currency", words: "Currency", needed: false, names: ["currency", "currency code", "amount currency"] },
+	{
+		key: "stage",
+		words: "Stage",
+		needed: true,
+		names: words(
+			"stage, sales stage, deal stage, phase, step, status, pipeline stage",
+			"phase, verkaufsphase, stufe, vertriebsphase, stand",
+			"étape, phase, statut, stade",
+			"etapa, fase, estado",
+		),
+	},
+	{
+		key: "amount",
+		words: "Amount",
+		needed: true,
+		names: words(
+			"amount, value, deal value, sum, total, revenue, price, worth",
+			"betrag, wert, summe, volumen, umsatz, auftragswert, preis",
+			"montant, valeur, somme, prix, chiffre d affaires",
+			"importe, monto, valor, cantidad, ingresos, precio",
+		),
+		never: /\b(currency|weighted|gewichtet|pondéré|ponderado|währung|devise|moneda|code)\b/,
+	},
+	{
+		key: "currency",
+		words: "Currency",
+		needed: false,
+		names: words("currency, currency code, amount currency", "währung, währungscode", "devise, monnaie", "moneda, divisa"),
+	},
 	{
 		key: "closeDate",
 		words: "Close date",
 		needed: true,
-		names: ["close date", "closing date", "expected close", "expected close date", "close", "due", "due date"],
+		names: words(
+			"close date, closing date, expected close, expected close date, close, closes, due, due date",
+			"abschluss, abschlussdatum, abschlusstermin, erwarteter abschluss, erwartetes abschlussdatum, schlussdatum",
+			"date de clôture, clôture, date de clôture prévue, échéance, date de signature",
+			"fecha de cierre, cierre, fecha de cierre prevista, cierre previsto, vencimiento",
+		),
 	},
-	{ key: "owner", words: "Rep", needed: true, names: ["owner", "rep", "sales rep", "salesperson", "seller", "responsible", "deal owner", "account manager"] },
-	{ key: "category", words: "Category", needed: false, names: ["category", "forecast category", "forecast"] },
-	{ key: "nextStep", words: "Next step", needed: false, names: ["next step", "next action", "next activity", "next steps", "to do"] },
+	{
+		key: "owner",
+		words: "Rep",
+		needed: true,
+		names: words(
+			"owner, rep, sales rep, salesperson, seller, responsible, deal owner, opportunity owner",
+			"besitzer, inhaber, verantwortlich, verantwortlicher, zuständig, verkäufer, vertriebler, bearbeiter, chanceninhaber",
+			"propriétaire, responsable, commercial, vendeur, propriétaire de l opportunité",
+			"propietario, responsable, comercial, vendedor, propietario de la oportunidad",
+		),
+		/** who looks after the account isn't who sells the deal */
+		never: /\b(account|customer|client|kunden|kunde|compte|cuenta)\b/,
+	},
+	{
+		key: "category",
+		words: "Category",
+		needed: false,
+		names: words(
+			"category, forecast category, forecast",
+			"kategorie, prognosekategorie, prognose",
+			"catégorie, catégorie de prévision, prévision",
+			"categoría, categoría de previsión, previsión, pronóstico",
+		),
+	},
+	{
+		key: "nextStep",
+		words: "Next step",
+		needed: false,
+		names: words(
+			"next step, next action, next activity, next steps, to do",
+			"nächster schritt, nächste schritte, nächste aktivität, nächste aktion",
+			"prochaine étape, prochaine action, prochaine activité",
+			"próximo paso, siguiente paso, próxima acción, próxima actividad",
+		),
+	},
 	{
 		key: "nextStepDate",
 		words: "Next step’s day",
 		needed: false,
-		names: ["next step date", "next step day", "next action date", "next activity date", "follow up", "follow up date"],
+		names: words(
+			"next step date, next step day, next action date, next activity date, follow up, follow up date",
+			"datum nächster schritt, nächster schritt am, nächster schritt datum, wiedervorlage, wiedervorlage am",
+			"date de la prochaine étape, date prochaine étape, relance, date de relance",
+			"fecha del próximo paso, fecha próximo paso, seguimiento, fecha de seguimiento",
+		),
 	},
-	{ key: "source", words: "Source", needed: false, names: ["source", "lead source", "origin", "channel"] },
-	{ key: "created", words: "Created", needed: false, names: ["created", "created on", "created date", "created at", "creation date", "opened", "opened on"] },
+	{
+		key: "source",
+		words: "Source",
+		needed: false,
+		names: words("source, lead source, origin, channel", "quelle, leadquelle, herkunft, kanal", "origine, provenance, canal", "origen, fuente, canal"),
+	},
+	{
+		key: "created",
+		words: "Created",
+		needed: false,
+		names: words(
+			"created, created on, created date, created at, creation date, opened, opened on",
+			"erstellt, erstellt am, erstelldatum, angelegt, angelegt am, erfasst am",
+			"créé, créé le, date de création, ouvert le",
+			"creado, creado el, fecha de creación, abierto el",
+		),
+	},
 ] as const;
 export type WeeklyField = (typeof WEEKLY_FIELDS)[number]["key"];
 
@@ -82,15 +177,17 @@ export function guessColumns(header: readonly string[], remembered: Partial<Colu
 	for (const { key, names } of open())
 		take(
 			key,
-			[...free].find((name) => (names as readonly string[]).includes(comparable(name))),
+			[...free].find((name) => names.includes(comparable(name))),
 		);
 	// Of names that only contain one, the longest match goes first: "Deal owner name" is rather the owner's.
-	const within = open().flatMap(({ key, names }) =>
-		[...free].map((name) => ({
-			key,
-			name,
-			length: Math.max(0, ...names.filter((one) => one.length > 3 && ` ${comparable(name)} `.includes(` ${one} `)).map((one) => one.length)),
-		})),
+	const within = open().flatMap((field) =>
+		[...free]
+			.filter((name) => !("never" in field && field.never.test(comparable(name))))
+			.map((name) => ({
+				key: field.key,
+				name,
+				length: Math.max(0, ...field.names.filter((one) => one.length > 3 && ` ${comparable(name)} `.includes(` ${one} `)).map((one) => one.length)),
+			})),
 	);
 	for (const { key, name, length } of within.sort((a, b) => b.length - a.length)) if (length) take(key, name);
 	return Object.fromEntries(WEEKLY_FIELDS.map(({ key }) => [key, found[key] ?? null])) as Columns;
@@ -119,4 +216,4 @@ export function dayFromName(name: string): string | null {
 }
 
 /** The day, if it is one of the calendar. */
-export const sound = (iso: string): string | null => (parseDay(iso) === null ? null : iso);
+const sound = (iso: string): string | null => (parseDay(iso) === null ? null : iso);

@@ -1,21 +1,46 @@
 import { CATEGORIES, type Category } from "../../core/history/columns";
 import { exponentOf } from "../../core/money/currency";
-import { currencySign } from "../../core/money/words";
+import type { Zone } from "../../core/time/zone";
 import type { Problem } from "../bundle/model";
 import type { CsvTable } from "../csv";
+import { type DateOrder, readDate } from "./dates";
 import { type Columns, mappedTwice, WEEKLY_FIELDS, type WeeklyField } from "./fields";
-import { type DateOrder, type DecimalMark, readDate, readMoney } from "./values";
+import { type DecimalMark, foreignSign, MONEY_FAULTS, readMoney } from "./money";
 
-/** How a sender's columns and values are read: said once and remembered. */
+/** How a sender's columns and values are read. What of it is about one file alone isn't remembered for the next. */
 export interface WeeklyPlan {
 	readonly columns: Columns;
 	readonly dates: DateOrder;
+	/** read anew from every file's own amounts */
 	readonly decimal: DecimalMark;
 	/** of amounts without a currency of their own */
 	readonly currency: string;
 	/** their stages by ours; what is missing is asked */
 	readonly stages: Readonly<Record<string, string>>;
+	/** a region, team or pipeline that the file is about; empty: all of it. Files of other parts stand beside it */
+	readonly covers: string;
+	/** of a workbook; null: the first with something in it */
+	readonly sheet: string | null;
+	/** the line of the header */
+	readonly header: number;
+	/** lines below the table that look like totals or notes are left out */
+	readonly leaveBelow: boolean;
+	/** the person a name of theirs means, by id, where it isn't clear by itself; NEW_PERSON: somebody who isn't known yet */
+	readonly people: Readonly<Record<string, string>>;
 }
+
+export const NEW_PERSON = "+";
+/** What of a plan the next file of the same part begins with. */
+export const remembered = ({ columns, dates, currency, stages, covers, people }: WeeklyPlan) => ({ columns, dates, currency, stages, covers, people });
+export type RememberedPlan = ReturnType<typeof remembered>;
+
+/** How dates are written in an order, for whoever has to choose or to mend one. */
+export const DATE_FORMS: Readonly<Record<DateOrder, string>> = {
+	ymd: "year, month, day: 2026-11-24, 2026/11/24, 20261124, 2026-11-24T09:30:00Z, 24-Nov-2026",
+	dmy: "day, month, year: 24.11.2026, 24/11/26, 24-Nov-26, 24. November 2026",
+	mdy: "month, day, year: 11/24/2026, 11-24-26, Nov 24, 2026",
+	serial: "a spreadsheet’s count of days: 46350",
+};
 
 /** A row of a weekly file, read. Fields without a column are undefined, blank ones null. */
 export interface WeeklyRow {
@@ -50,8 +75,23 @@ export function cellsOf(table: CsvTable, column: string | null): string[] {
 	return at < 0 ? [] : table.records.map((record) => record.cells[at] ?? "");
 }
 
-/** Reads every row by a plan. Nothing is thrown for bad input: each fault is a problem with its place, and its row is left out. */
-export function readWeekly(file: string, table: CsvTable, plan: WeeklyPlan): WeeklyRead {
+/** Which deal the row at a place is about: by its number, or where there is no such column by account and name; empty where it doesn't say. */
+export function dealIdOf({ header, records }: CsvTable, columns: Columns, at: number): string {
+	const cell = (column: string | null) => (column === null ? "" : (records[at]?.cells[header.indexOf(column)]?.trim().slice(0, LONGEST) ?? ""));
+	return columns.id !== null ? cell(columns.id) : [cell(columns.account), cell(columns.name)].filter(Boolean).join(" / ");
+}
+
+/**
+ * Reads every row by a plan. Nothing is thrown for bad input: each fault is a problem with its place, and its row is left
+ * out. `breathe` is called with each row's number and may let others have their turn.
+ */
+export async function readWeekly(
+	file: string,
+	table: CsvTable,
+	plan: WeeklyPlan,
+	zone: Zone,
+	breathe: (row: number) => Promise<void> = async () => undefined,
+): Promise<WeeklyRead> {
 	const problems: Problem[] = [];
 	const say = (line: number | null, column: string | null, value: string | null, reason: string) =>
 		problems.push({ file, line, column, value: value?.slice(0, 200) ?? null, reason });
@@ -62,15 +102,16 @@ export function readWeekly(file: string, table: CsvTable, plan: WeeklyPlan): Wee
 		if (needed && column === null) say(1, null, null, `no column is taken for ${words}; choose the one that holds it`);
 		if (column !== null && !table.header.includes(column)) say(1, column, null, `the file has no such column; choose another one for ${words}`);
 	}
-	const unknownStages: Record<string, number> = {};
+	const unknownStages: Record<string, number> = Object.create(null);
 	if (problems.length) return { rows: [], problems, unknownStages };
 
-	const reader = new RowReader(table.header, plan, say, unknownStages);
+	const reader = new RowReader(table.header, plan, zone, say, unknownStages);
 	const rows: WeeklyRow[] = [];
 	const lines = new Map<string, number>();
-	for (const { line, cells } of table.records) {
+	for (const [i, { line, cells }] of table.records.entries()) {
+		await breathe(i);
 		if (cells.every((cell) => !cell.trim())) continue;
-		const row = reader.read(line, cells);
+		const row = reader.read(line, cells, dealIdOf(table, plan.columns, i));
 		if (!row) continue;
 		const first = lines.get(row.id);
 		if (first !== undefined) say(line, plan.columns.id, row.id, `this deal is in line ${first} already; a file has a line a deal`);
@@ -89,6 +130,7 @@ class RowReader {
 	constructor(
 		private readonly header: readonly string[],
 		private readonly plan: WeeklyPlan,
+		private readonly zone: Zone,
 		private readonly say: (line: number, column: string | null, value: string | null, reason: string) => void,
 		private readonly unknownStages: Record<string, number>,
 	) {
@@ -98,10 +140,10 @@ class RowReader {
 		}
 	}
 
-	read(line: number, cells: readonly string[]): WeeklyRow | null {
+	read(line: number, cells: readonly string[], id: string): WeeklyRow | null {
 		const { plan } = this;
 		if (cells.length !== this.header.length) {
-			this.say(line, null, cells.join(",").slice(0, 200), `this row has ${cells.length} fields where the header has ${this.header.length}`);
+			this.say(line, null, cells.join(",").slice(0, 200), `this row doesn’t have as many cells as the header, which has ${this.header.length}`);
 			return null;
 		}
 		const cell = (key: WeeklyField) => cells[this.places[key] ?? -1]?.trim().slice(0, LONGEST) ?? "";
@@ -114,12 +156,11 @@ class RowReader {
 		};
 		const date = (key: WeeklyField) => {
 			const text = cell(key);
-			return text ? (readDate(text, plan.dates) ?? bad(key, "this isn't a date in the chosen order")) : null;
+			return text ? (readDate(text, plan.dates, this.zone) ?? bad(key, `this can’t be read as a date; chosen is ${DATE_FORMS[plan.dates]}`)) : null;
 		};
 		const words = (key: WeeklyField) => (has(key) ? cell(key) || null : undefined);
 		const name = cell("name");
 		const account = words("account");
-		const id = has("id") ? cell("id") : [account, name].filter(Boolean).join(" / ");
 		if (!id) bad(has("id") ? "id" : "name", "this row doesn't say which deal it is");
 		const stage = this.stageOf(cell("stage"));
 		if (!cell("stage")) bad("stage", "the stage is blank");
@@ -128,9 +169,7 @@ class RowReader {
 		if (exponentOf(currency) === null) bad("currency", "this isn't a currency's code, such as EUR");
 		const foreign = foreignSign(cell("amount"), currency);
 		if (foreign) bad("amount", `this amount is in ${foreign}, and the row’s currency is ${currency}; choose the column that holds the currency`);
-		const money = cell("amount")
-			? (readMoney(cell("amount"), plan.decimal, currency) ?? bad("amount", "this isn't an amount with the chosen decimal mark"))
-			: null;
+		const money = this.amountOf(cell("amount"), currency, (reason) => bad("amount", reason));
 		const category = words("category");
 		const row: WeeklyRow = {
 			line,
@@ -151,20 +190,20 @@ class RowReader {
 		return fine ? row : null;
 	}
 
+	private amountOf(text: string, currency: string, bad: (reason: string) => null): number | null {
+		if (!text || exponentOf(currency) === null) return null;
+		const read = readMoney(text, this.plan.decimal, currency);
+		if (typeof read === "number") return read;
+		const forms = this.plan.decimal === "." ? "1,234.50, 1234.5, 1.2M, 450k, (500)" : "1.234,50, 1234,5, 1,2 Mio., 450k, (500)";
+		return bad(`${MONEY_FAULTS[read]}; an amount is written like ${forms}`);
+	}
+
 	private stageOf(text: string): string | null {
-		const known = this.plan.stages[text];
+		const known = Object.hasOwn(this.plan.stages, text) ? this.plan.stages[text] : undefined;
 		if (known !== undefined || !text) return known ?? null;
 		this.unknownStages[text] = (this.unknownStages[text] ?? 0) + 1;
 		return null;
 	}
-}
-
-/** A sign or code of another currency that stands beside an amount; null where there is none, or where it can't be told. */
-function foreignSign(text: string, currency: string): string | null {
-	const [sign, own] = [/\p{Sc}/u.exec(text)?.[0], currencySign(currency)];
-	if (sign && own.length === 1 && own !== sign) return sign;
-	const code = /[A-Za-z]{3}/.exec(text)?.[0]?.toUpperCase();
-	return code && code !== currency && exponentOf(code) !== null ? code : null;
 }
 
 /** Ours by its name, however it is written; anything else is none. */

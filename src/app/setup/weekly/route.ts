@@ -10,7 +10,7 @@ const formSchema = z.object({
 	day: z.iso.date().nullable(),
 	plan: weeklyPlanSchema.nullable(),
 	take: z.boolean(),
-	confirmed: z.boolean(),
+	confirmed: z.array(z.string()),
 });
 
 /** A weekly export as a form: looked at, or with `take` taken in. 422 says what is wrong with it, 409 what has to be confirmed. */
@@ -29,7 +29,7 @@ export async function POST(request: Request): Promise<Response> {
 			day: text("day"),
 			plan: plan && parsed(plan),
 			take: text("take") === "yes",
-			confirmed: text("confirmed") === "yes",
+			confirmed: form.getAll("confirmed").filter((key) => typeof key === "string"),
 		});
 		const sent = { name: input.file.name, bytes: new Uint8Array(await input.file.arrayBuffer()), day: input.day, plan: input.plan };
 		return Response.json(input.take ? await takeWeekly(context, { sent, confirmed: input.confirmed }) : await previewWeekly(context, sent));

@@ -5,6 +5,7 @@ import { readBody } from "@/platform/http/body";
 import { call, list, paging } from "@/platform/http/call";
 import { exportBundle } from "./exportBundle";
 import { importSchema, listImports, readImport, startImport } from "./importBundle";
+import { weeklyCalls } from "./weekly/calls";
 
 const flag = (standard: "true" | "false", description: string) =>
 	z
@@ -17,6 +18,7 @@ const zip = { "application/zip": { schema: { type: "string", format: "binary" } 
 const json = (description: string, schema: unknown) => ({ description, content: { "application/json": { schema } } });
 
 export const importCalls = [
+	...weeklyCalls,
 	call({
 		id: "importBundle",
 		method: "post",

@@ -1,21 +1,23 @@
 import { createHash } from "node:crypto";
-import { eq } from "drizzle-orm";
-import { differing, FIELD_KEYS, FIELDS } from "@/core/deal/fields";
 import type { DealState } from "@/core/deal/state";
+import { asOf } from "@/core/history/columns";
 import { formatDay, parseDay } from "@/core/time/day";
-import { inForce, overlay, versionsFrom } from "@/core/weekly/versions";
 import type { Sql } from "@/data/db";
-import { organisationSettings, weeklyFiles } from "@/data/schema";
+import { weeklyFiles } from "@/data/schema";
 import type { StageInput } from "@/features/setup";
 import type { Problem } from "@/formats/bundle/model";
-import { CsvFault, type CsvTable, readCsv } from "@/formats/csv";
+import { type Cause, causesOf } from "@/formats/causes";
+import { CsvFault, type CsvTable } from "@/formats/csv";
+import type { Grid } from "@/formats/grid";
 import { dayFromName, WEEKLY_FIELDS } from "@/formats/weekly/fields";
-import { cellsOf, readWeekly, type WeeklyPlan, type WeeklyRow } from "@/formats/weekly/read";
+import { type AmountCell, DECIMAL_MARKS, type DecimalMark, readMoney } from "@/formats/weekly/money";
+import { cellsOf, dealIdOf, readWeekly, type WeeklyPlan, type WeeklyRow } from "@/formats/weekly/read";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { planFor, suggestStages } from "./mapping";
-import { Names } from "./people";
-import { dealsLastIn, fileBefore, fileInstant, importOf, isWeekly, statementsOf, versionsOf } from "./store";
+import { breathe, inThread } from "@/platform/threads";
+import { effectOf, type WeeklyChange } from "./effect";
+import { planFor, suggestStages, type Unsure } from "./mapping";
+import { Names, type OpenPerson, personWords } from "./people";
 
 /** A file as it is sent, with what was chosen for it so far. */
 export interface WeeklySent {
@@ -25,76 +27,91 @@ export interface WeeklySent {
 	readonly plan: Partial<WeeklyPlan> | null;
 }
 
+/** Something that has to be confirmed before a file is taken in. */
+export interface Ask {
+	readonly key: string;
+	readonly words: string;
+	/** what is confirmed by saying yes */
+	readonly yes: string;
+}
+
 export interface WeeklyView {
 	readonly name: string;
 	readonly rows: number;
 	/** ISO day; null: the name doesn't say, and nobody has yet */
 	readonly day: string | null;
+	/** in what it is written: an encoding of text, or a workbook */
+	readonly written: string;
+	readonly sheets: readonly string[];
+	/** lines above the header, and what stands in the lines below the table that look like totals or notes */
+	readonly above: number;
+	readonly below: readonly { readonly line: number; readonly words: string }[];
+	/** parts that files were about so far */
+	readonly parts: readonly string[];
 	readonly fields: readonly { readonly key: keyof WeeklyPlan["columns"]; readonly words: string; readonly needed: boolean }[];
 	/** their columns, each with a few of its values */
 	readonly columns: readonly { readonly name: string; readonly samples: readonly string[] }[];
 	readonly plan: WeeklyPlan;
-	/** the order of dates can't be told from the values */
-	readonly datesUnsure: boolean;
+	readonly unsure: Unsure;
+	/** what the amounts add up to by each decimal mark that can read them, in minor units of the file's currency */
+	readonly amounts: readonly { readonly mark: DecimalMark; readonly total: number; readonly unread: number }[];
 	readonly stages: readonly string[];
 	/** while there are none: stages that could be made of theirs; null where there are some, or their column isn't chosen yet */
 	readonly firstStages: readonly StageInput[] | null;
 	/** their stages that ours have to be named for, with how many rows have them */
 	readonly unknownStages: readonly { readonly name: string; readonly count: number }[];
-	readonly problems: readonly Problem[];
+	/** people of the file who aren't known, or of whom there are several; `who` may be chosen from everyone */
+	readonly people: readonly OpenPerson[];
+	readonly everyone: readonly { readonly id: string; readonly words: string }[];
+	/** what is wrong, one cause at a time */
+	readonly causes: readonly Cause[];
+	/** rows that have a problem */
 	readonly problemCount: number;
-	/** what taking it in would do; null while the day, a column or a stage is open */
+	/** what taking it in would do; null while something has to be said first */
 	readonly change: WeeklyChange | null;
-	/** the file before it, and the one of the same day, which it would replace */
+	/** the file before it, and the one of the same day and part, which it would replace */
 	readonly before: { readonly name: string; readonly day: string } | null;
 	readonly replaces: string | null;
 	/** this very file was taken in already, for that day */
 	readonly sameAs: string | null;
-	/** must be answered with yes before it is taken in */
-	readonly ask: string | null;
+	/** each must be answered with yes before it is taken in */
+	readonly asks: readonly Ask[];
 }
 
-export interface WeeklyChange {
-	readonly fresh: number;
-	readonly changed: number;
-	readonly same: number;
-	/** deals of the file before that are open and not in this one; decided later, one by one */
-	readonly missing: number;
-	/** how many deals change in a field */
-	readonly fields: readonly { readonly words: string; readonly count: number }[];
-	readonly newPeople: readonly string[];
-	readonly newAccounts: number;
-	/** of the changed ones, those that somebody changed here since the file before: the file's word is taken */
-	readonly editedHere: number;
-}
+/** A row that was read, with what it says by our names. */
+export type SaidRow = WeeklyRow & { readonly said: Partial<DealState>; readonly accountId: string | null };
 
 /** A file that was looked at, with all that taking it in needs. */
 export interface Looked {
 	readonly view: WeeklyView;
 	readonly digest: string;
-	readonly read: readonly (WeeklyRow & { readonly said: Partial<DealState>; readonly accountId: string | null })[];
+	readonly read: readonly SaidRow[];
 	readonly missing: readonly string[];
 	readonly names: Names;
 }
 
-const KEPT_PROBLEMS = 200;
-
-/** Reads a file and works out what taking it in would do. Throws a 422 where it can't be read as CSV at all. */
+/** Reads a file and works out what taking it in would do. Throws a 422 where it can't be read as a table at all. */
 export async function look(db: Sql, context: Context, sent: WeeklySent): Promise<Looked> {
 	const { rules } = context.organisation.company;
-	const table = tableOf(sent);
-	const [org] = await db.select({ plan: organisationSettings.weeklyPlan }).from(organisationSettings);
-	const { plan, unsure } = planFor(context, table, sent.plan, org?.plan ?? null);
-	const { rows, problems, unknownStages } = readWeekly(sent.name, table, plan);
-	const day = sent.day ?? dayFromName(sent.name);
-	const all = [...dayProblems(context, sent.name, day), ...problems, ...withoutRate(context, sent.name, rows)];
+	const grid = await gridOf(sent);
+	const files = await db.select().from(weeklyFiles).orderBy(weeklyFiles.day, weeklyFiles.takenAt);
+	const sentDay = sent.day ?? dayFromName(sent.name);
+	const { plan, unsure, table, below } = planFor(context, grid, sent.plan, fileLike(files, sent, sentDay)?.plan ?? null, (found, of) =>
+		amountCells(context, found, of, sentDay),
+	);
+	const { rows, problems, unknownStages } = await readWeekly(sent.name, table, plan, rules.zone, breathe);
+	const all = [...dayProblems(context, sent.name, sentDay), ...problems, ...withoutRate(context, sent.name, rows)];
 	const digest = createHash("sha256").update(sent.bytes).digest("hex");
-	const files = await db.select().from(weeklyFiles);
-	const same = files.find((file) => file.digest === digest);
-	const names = new Names(context);
+	const names = new Names(context, plan.people, sentDay === null ? null : parseDay(sentDay));
 	const read = rows.map((row) => ({ ...row, said: stateOf(row, names), accountId: row.account ? names.account(row.account) : null }));
-	const open = Object.keys(unknownStages).length > 0 || all.length > 0 || day === null;
-	const effect = open ? null : await effectOf(db, context, day, read, names);
+	const people = names.open();
+	const open =
+		Object.keys(unknownStages).length > 0 ||
+		all.length > 0 ||
+		sentDay === null ||
+		unsure.amounts ||
+		people.some(({ name, who }) => who.length > 1 && !plan.people[name]);
+	const effect = open ? null : await effectOf(db, context, { day: sentDay as string, covers: plan.covers, read, names, files, below, plan });
 	return {
 		digest,
 		read,
@@ -103,35 +120,119 @@ export async function look(db: Sql, context: Context, sent: WeeklySent): Promise
 		view: {
 			name: sent.name,
 			rows: table.records.length,
-			day,
+			day: sentDay,
+			written: grid.written,
+			sheets: grid.sheets,
+			above: grid.rows.filter((row) => row.line < plan.header).length,
+			below: grid.rows
+				.filter((row) => below.includes(row.line))
+				.map((row) => ({
+					line: row.line,
+					words: row.cells
+						.filter((cell) => cell.trim())
+						.join(" · ")
+						.slice(0, 120),
+				})),
+			parts: [...new Set(files.map((file) => file.covers))].filter(Boolean).sort(),
 			fields: WEEKLY_FIELDS.map(({ key, words, needed }) => ({ key, words, needed })),
-			columns: table.header.filter(Boolean).map((name) => ({ name, samples: [...new Set(cellsOf(table, name).filter((cell) => cell.trim()))].slice(0, 3) })),
+			columns: table.header.filter(Boolean).map((name) => ({ name, samples: samplesOf(table, name) })),
 			plan,
-			datesUnsure: unsure.dates,
+			unsure,
+			amounts: totalsOf(table, plan),
 			stages: rules.stages.map((stage) => stage.name),
 			firstStages: rules.stages.length || !plan.columns.stage ? null : suggestStages(Object.keys(unknownStages)),
 			unknownStages: Object.entries(unknownStages).map(([name, count]) => ({ name, count })),
-			problems: all.slice(0, KEPT_PROBLEMS),
-			problemCount: all.length,
+			people,
+			everyone: people.length ? context.organisation.people.map((person) => ({ id: person.id, words: personWords(person) })) : [],
+			causes: causesOf(all),
+			problemCount: new Set(all.map((problem) => problem.line)).size,
 			change: effect?.change ?? null,
 			before: effect?.before ?? null,
-			replaces: files.find((file) => file.day === day && file.digest !== digest)?.name ?? null,
-			sameAs: same?.day ?? null,
-			ask: effect?.ask ?? null,
+			replaces: files.find((file) => file.day === sentDay && file.covers === plan.covers && file.digest !== digest)?.name ?? null,
+			sameAs: files.find((file) => file.digest === digest && file.covers === plan.covers)?.day ?? null,
+			asks: effect?.asks ?? [],
 		},
 	};
 }
 
-function tableOf(sent: WeeklySent): CsvTable {
-	try {
-		const table = readCsv(sent.bytes);
-		const twice = table.header.find((name, i) => name && table.header.indexOf(name) !== i);
-		if (twice) throw new CsvFault(1, `two columns are called ${twice}; give one of them another name`);
-		return table;
-	} catch (error) {
-		if (!(error instanceof CsvFault)) throw error;
-		throw new Fault(422, "Not a CSV file", `${sent.name}, line ${error.line}: ${error.message}.`);
+/** The file's cells, read in a thread of its own. */
+async function gridOf(sent: WeeklySent): Promise<Grid> {
+	const answer = await inThread<Grid | { line: number; fault: string }>("readGrid", { bytes: sent.bytes, sheet: sent.plan?.sheet ?? null }).catch(
+		(error: unknown) => {
+			if ((error as { code?: string }).code !== "ERR_WORKER_OUT_OF_MEMORY") throw error;
+			return { line: 1, fault: "reading it takes more memory than a file is given; save the sheet as CSV, with only the rows and columns that are needed" };
+		},
+	);
+	if ("fault" in answer) throw new Fault(422, "Not a table", `${sent.name}, line ${answer.line}: ${answer.fault}.`);
+	if (!answer.rows.length) throw new Fault(422, "Not a table", `${sent.name}: the ${answer.sheet === null ? "file" : `sheet ${answer.sheet}`} is empty.`);
+	return answer;
+}
+
+/** What the thread does for `gridOf`; a fault is answered, since an error would lose what it knows between threads. */
+export const asGrid = (reading: Promise<Grid>): Promise<Grid | { line: number; fault: string }> =>
+	reading.catch((error: unknown) => {
+		if (error instanceof CsvFault) return { line: error.line, fault: error.message };
+		throw error;
+	});
+
+type File = typeof weeklyFiles.$inferSelect;
+
+/** A file's name without what changes from week to week. */
+const stem = (name: string) =>
+	name
+		.toLowerCase()
+		.replace(/[\d_\-. ]+/g, " ")
+		.trim();
+
+/** The latest file before that is most like this one: of the part that was chosen, else of the same name, else any of everything. */
+function fileLike(files: readonly File[], sent: WeeklySent, day: string | null): File | undefined {
+	const latest = [...files].reverse().sort((a, b) => Number(b.day <= (day ?? "9")) - Number(a.day <= (day ?? "9")));
+	const covers = sent.plan?.covers?.trim();
+	const ofPart = covers === undefined ? undefined : latest.find((file) => file.covers === covers);
+	return ofPart ?? latest.find((file) => stem(file.name) === stem(sent.name)) ?? latest.find((file) => file.covers === "") ?? latest[0];
+}
+
+/** The amounts of a file, each with what its deal stood at before the file's day. */
+function amountCells({ organisation, now }: Context, table: CsvTable, plan: Pick<WeeklyPlan, "columns" | "currency">, day: string | null): AmountCell[] {
+	const { history, rules } = organisation.company;
+	const currencies = cellsOf(table, plan.columns.currency);
+	const before = (parseDay(day ?? "") ?? now.day + 1) - 1;
+	return cellsOf(table, plan.columns.amount).flatMap((text, i): AmountCell[] => {
+		if (!text.trim()) return [];
+		const currency = currencies[i]?.trim().toUpperCase() || plan.currency;
+		const deal = organisation.dealIndex.get(dealIdOf(table, plan.columns, i));
+		const row = deal === undefined ? -1 : asOf(history, deal, before);
+		const amount = row < 0 || rules.currencies[history.currency[row] as number] !== currency ? Number.NaN : (history.amount[row] as number);
+		return [{ text, currency, before: Number.isNaN(amount) ? null : amount }];
+	});
+}
+
+/** What a file's amounts come to by each decimal mark, those of other currencies left out. */
+function totalsOf(table: CsvTable, plan: WeeklyPlan): WeeklyView["amounts"] {
+	const currencies = cellsOf(table, plan.columns.currency);
+	const cells = cellsOf(table, plan.columns.amount).filter(
+		(text, i) => text.trim() && (currencies[i]?.trim().toUpperCase() || plan.currency) === plan.currency,
+	);
+	return DECIMAL_MARKS.map((mark) => {
+		const read = cells.map((text) => readMoney(text, mark, plan.currency));
+		return {
+			mark,
+			total: read.reduce<number>((sum, one) => sum + (typeof one === "number" ? one : 0), 0),
+			unread: read.filter((one) => typeof one === "string").length,
+		};
+	});
+}
+
+const SAMPLES = 3;
+function samplesOf(table: CsvTable, name: string): string[] {
+	const at = table.header.indexOf(name);
+	const samples = new Set<string>();
+	for (const { cells } of table.records) {
+		const cell = cells[at]?.trim();
+		if (cell) samples.add(cell.slice(0, 80));
+		if (samples.size === SAMPLES) break;
 	}
+	return [...samples];
 }
 
 function dayProblems(context: Context, file: string, day: string | null): Problem[] {
@@ -144,10 +245,8 @@ function dayProblems(context: Context, file: string, day: string | null): Proble
 /** Amounts in a currency that can't be put into the base. */
 function withoutRate({ organisation, now }: Context, file: string, rows: readonly WeeklyRow[]): Problem[] {
 	const { rates } = organisation.company.rules;
-	const seen = new Set<string>();
 	return rows.flatMap(({ currency, line }) => {
-		if (currency === null || currency === rates.base || seen.has(currency) || rates.on(currency, now.day)) return [];
-		seen.add(currency);
+		if (currency === null || currency === rates.base || rates.on(currency, now.day)) return [];
 		return [{ file, line, column: null, value: currency, reason: `there is no rate from ${currency} to ${rates.base}; import rates.csv with one first` }];
 	});
 }
@@ -164,54 +263,4 @@ function stateOf(row: WeeklyRow, names: Names): Partial<DealState> {
 		...(row.nextStep === undefined ? {} : { nextStep: row.nextStep }),
 		...(row.nextStepDate === undefined ? {} : { nextStepDate: row.nextStepDate }),
 	};
-}
-
-async function effectOf(db: Sql, context: Context, day: string, read: Looked["read"], names: Names) {
-	const at = fileInstant(context, parseDay(day) ?? 0);
-	const [ofDay] = await db.select().from(weeklyFiles).where(eq(weeklyFiles.day, day));
-	const before = await fileBefore(db, day);
-	const earlier = before ? await dealsLastIn(db, before.id, day) : [];
-	const ids = [...new Set([...read.map((row) => row.id), ...earlier])];
-	const versions = await versionsOf(db, ids);
-	const statements = await statementsOf(db, context, ids, ofDay?.id ?? null);
-	/** what holds at the file's instant without it */
-	const holds = (id: string) => {
-		const fixed = (versions.get(id) ?? []).filter((version) => !isWeekly(version.importId));
-		return inForce([...fixed, ...versionsFrom(statements.get(id) ?? [], fixed)], at);
-	};
-	const counts = new Map(FIELD_KEYS.map((field) => [field, 0]));
-	let [fresh, changed, editedHere] = [0, 0, 0];
-	for (const row of read) {
-		const state = holds(row.id);
-		const fields = state ? differing(state, overlay(state, row.said)) : [];
-		if (!state) fresh++;
-		else if (fields.length) {
-			changed++;
-			for (const field of fields) counts.set(field, (counts.get(field) ?? 0) + 1);
-			const last = (versions.get(row.id) ?? []).filter((version) => version.at <= at && version.importId !== (ofDay ? importOf(ofDay.id) : null)).at(-1);
-			if (before && last && !isWeekly(last.importId) && last.at > fileInstant(context, parseDay(before.day) ?? 0)) editedHere++;
-		}
-	}
-	const kinds = new Map(context.organisation.company.rules.stages.map((stage) => [stage.name, stage.kind]));
-	const open = earlier.filter((id) => kinds.get(holds(id)?.stage ?? "") === "open");
-	const here = new Set(read.map((row) => row.id));
-	const missing = open.filter((id) => !here.has(id));
-	const ask =
-		before && missing.length && (missing.length === open.length || (missing.length >= 5 && missing.length * 2 > open.length))
-			? `${missing.length === open.length ? "None" : `Only ${open.length - missing.length}`} of the ${open.length} open deals in ${before.name} (${before.day}) ${missing.length === open.length ? "is" : "are"} in this file. Is it the whole pipeline, with the same deal numbers? Nothing is closed by itself: each missing deal waits for your decision.`
-			: null;
-	const change: WeeklyChange = {
-		fresh,
-		changed,
-		same: read.length - fresh - changed,
-		missing: missing.length,
-		fields: FIELDS.flatMap(({ key, words }) => {
-			const count = counts.get(key) ?? 0;
-			return count ? [{ words, count }] : [];
-		}),
-		newPeople: [...names.newPeople.keys()],
-		newAccounts: names.newAccounts.size,
-		editedHere,
-	};
-	return { change, missing, ask, before: before && { name: before.name, day: before.day } };
 }

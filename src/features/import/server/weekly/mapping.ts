@@ -1,9 +1,12 @@
 import { evenChances, type Stage } from "@/core/history/stage";
 import type { StageInput } from "@/features/setup";
 import type { CsvTable } from "@/formats/csv";
+import type { Grid } from "@/formats/grid";
+import { guessDates } from "@/formats/weekly/dates";
 import { type Columns, comparable, guessColumns } from "@/formats/weekly/fields";
-import { cellsOf, type WeeklyPlan } from "@/formats/weekly/read";
-import { guessDates, guessDecimal } from "@/formats/weekly/values";
+import { guessBelow, guessHeader, tableOf } from "@/formats/weekly/layout";
+import { type AmountCell, guessDecimal } from "@/formats/weekly/money";
+import { cellsOf, type RememberedPlan, type WeeklyPlan } from "@/formats/weekly/read";
 import type { Context } from "@/platform/context";
 
 /** Which of our stages a name of theirs means: the one that is called so, or won or lost by its words; null where it has to be said. */
@@ -17,7 +20,7 @@ export function guessStage(theirs: string, stages: readonly Stage[]): string | n
 	return ends.length === 1 ? (ends[0]?.name ?? null) : null;
 }
 
-const KIND_WORDS = { won: /\bwon\b/, lost: /\blost\b/ } as const;
+const KIND_WORDS = { won: /\b(won|gewonnen|gagné|gagnée|ganado|ganada)\b/, lost: /\b(lost|verloren|perdu|perdue|perdido|perdida)\b/ } as const;
 /** Until somebody says better. */
 const USUAL_DAYS = 10;
 
@@ -37,31 +40,58 @@ export function suggestStages(theirs: readonly string[]): StageInput[] {
 	return evenChances([...make("open", of("open")), ...ends("won", "Won"), ...ends("lost", "Lost")]);
 }
 
-/** A whole plan for a file: what was chosen now, else what is remembered, else a guess; `unsure` says where the guess isn't certain. */
+/** What a plan can't be sure of by itself. */
+export interface Unsure {
+	/** the order of dates can't be told from the values */
+	readonly dates: boolean;
+	/** amounts can be read with either decimal mark, and nothing says with which */
+	readonly amounts: boolean;
+}
+
+/**
+ * A whole plan for a file: what was chosen now, else what is remembered of the file before, else a guess. How amounts
+ * are written is read anew from each file: a program may write them otherwise from one week to the next.
+ * `amounts` are the cells of a column of amounts, with what last week's deals were.
+ */
 export function planFor(
 	context: Context,
-	table: CsvTable,
+	grid: Grid,
 	chosen: Partial<WeeklyPlan> | null,
-	remembered: WeeklyPlan | null,
-): { plan: WeeklyPlan; unsure: { dates: boolean } } {
-	const { stages, rates } = context.organisation.company.rules;
-	const columns: Columns = chosen?.columns ?? guessColumns(table.header, remembered?.columns ?? null);
-	const dates = guessDates([...cellsOf(table, columns.closeDate), ...cellsOf(table, columns.nextStepDate), ...cellsOf(table, columns.created)]);
-	const said = { ...remembered?.stages, ...chosen?.stages };
+	before: Partial<RememberedPlan> | null,
+	amounts: (table: CsvTable, plan: Pick<WeeklyPlan, "columns" | "currency">) => readonly AmountCell[],
+): { plan: WeeklyPlan; unsure: Unsure; table: CsvTable; below: readonly number[] } {
+	const { stages, rates, zone } = context.organisation.company.rules;
+	const header = chosen?.header ?? guessHeader(grid);
+	const rows = grid.rows.filter((row) => row.line > header);
+	const below = guessBelow(rows, grid.rows.find((row) => row.line === header)?.cells.filter((cell) => cell.trim()).length ?? 0);
+	const leaveBelow = chosen?.leaveBelow ?? true;
+	const table = tableOf(grid, header, new Set(leaveBelow ? below : []));
+	const columns: Columns = chosen?.columns ?? guessColumns(table.header, before?.columns ?? null);
+	const dates = guessDates([...cellsOf(table, columns.closeDate), ...cellsOf(table, columns.nextStepDate), ...cellsOf(table, columns.created)], zone);
+	const said = { ...before?.stages, ...chosen?.stages };
 	const theirs = [...new Set(cellsOf(table, columns.stage).map((cell) => cell.trim()))].filter(Boolean);
 	const named = theirs.flatMap((name) => {
-		const ours = stages.find((stage) => stage.name === said[name])?.name ?? guessStage(name, stages);
+		const ours = stages.find((stage) => Object.hasOwn(said, name) && stage.name === said[name])?.name ?? guessStage(name, stages);
 		return ours === null ? [] : [[name, ours] as const];
 	});
-	const order = chosen?.dates ?? (dates?.sure ? dates.order : (remembered?.dates ?? dates?.order ?? "ymd"));
+	const order = chosen?.dates ?? (dates?.sure ? dates.order : (before?.dates ?? dates?.order ?? "ymd"));
+	const currency = chosen?.currency ?? before?.currency ?? rates.base;
+	const decimal = guessDecimal(amounts(table, { columns, currency }));
 	return {
 		plan: {
 			columns,
 			dates: order,
-			decimal: chosen?.decimal ?? remembered?.decimal ?? guessDecimal(cellsOf(table, columns.amount)),
-			currency: chosen?.currency ?? remembered?.currency ?? rates.base,
+			decimal: chosen?.decimal ?? decimal.mark,
+			currency,
 			stages: Object.fromEntries(named),
+			covers: (chosen?.covers ?? before?.covers ?? "").trim(),
+			sheet: grid.sheet,
+			header,
+			leaveBelow,
+			people: { ...before?.people, ...chosen?.people },
 		},
-		unsure: { dates: !chosen?.dates && !remembered?.dates && dates !== null && !dates.sure },
+		unsure: { dates: !chosen?.dates && !before?.dates && dates !== null && !dates.sure, amounts: !chosen?.decimal && !decimal.sure },
+		table,
+		below,
 	};
 }

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray } from "drizzle-orm";
+import { and, count, desc, eq, inArray, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
 import { asOf } from "@/core/history/columns";
 import { parseDay } from "@/core/time/day";
@@ -25,7 +25,17 @@ export interface MissingDeal {
 }
 
 export interface WeeklyList {
-	readonly files: readonly { readonly id: string; readonly name: string; readonly day: string; readonly rows: number; readonly by: string }[];
+	readonly files: readonly {
+		readonly id: string;
+		readonly name: string;
+		readonly day: string;
+		/** the part it is about; empty: all */
+		readonly covers: string;
+		readonly rows: number;
+		readonly by: string;
+	}[];
+	/** how many deals wait for a decision, those beyond the list's end included */
+	readonly waiting: number;
 	/** deals without a decision first, then those decided last */
 	readonly missing: readonly MissingDeal[];
 	readonly currency: string;
@@ -43,13 +53,16 @@ export const listWeekly = query("import.weekly", "importBundle", async (context:
 		.select()
 		.from(weeklyMissing)
 		.innerJoin(weeklyFiles, eq(weeklyFiles.id, weeklyMissing.fileId))
-		.orderBy(desc(weeklyMissing.decidedAt), desc(weeklyFiles.day), weeklyMissing.dealId)
+		.orderBy(sql`${weeklyMissing.decision} is not null`, desc(weeklyMissing.decidedAt), desc(weeklyFiles.day), weeklyMissing.dealId)
 		.limit(SHOWN);
+	const [counted] = await db.select({ waiting: count() }).from(weeklyMissing).where(isNull(weeklyMissing.decision));
 	return {
+		waiting: counted?.waiting ?? 0,
 		files: files.map((file) => ({
 			id: file.id,
 			name: file.name,
 			day: file.day,
+			covers: file.covers,
 			rows: file.counts.rows ?? 0,
 			by: personName(organisation, file.byId) ?? file.byId,
 		})),
@@ -105,6 +118,10 @@ export const decideMissing = command({
 		}
 		const ids = deals.map((deal) => deal.id);
 		await rebuild(tx, context, ids);
-		return { result: { count: ids.length }, touched: ids, audit: { action: "missing deals decided", detail: { deals: ids, decision } } };
+		return {
+			result: { count: ids.length },
+			touched: { deals: ids, parts: ["settings"] },
+			audit: { action: "missing deals decided", detail: { deals: ids, decision } },
+		};
 	},
 });

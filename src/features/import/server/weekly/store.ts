@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, lt, sql } from "drizzle-orm";
+import { and, desc, eq, gt, inArray, lt, sql } from "drizzle-orm";
 import { BLANK_STATE, stateOf } from "@/core/deal/fields";
 import type { DealState } from "@/core/deal/state";
 import { parseDay } from "@/core/time/day";
@@ -10,6 +10,9 @@ import type { Context } from "@/platform/context";
 /** The import that a version of a weekly file names. */
 export const importOf = (fileId: string) => `weekly:${fileId}`;
 export const isWeekly = (importId: string | null) => importId?.startsWith("weekly:") ?? false;
+
+/** The mark that each file leaves on its day. */
+export const WEEKLY_MARK = "Weekly export";
 
 /** The instant a file of a day speaks of: its noon. What is done by hand later on that day comes after it. */
 export const fileInstant = ({ organisation }: Context, day: number) => organisation.company.rules.zone.instantAt(day, 12 * 3_600_000);
@@ -54,7 +57,9 @@ export async function statementsOf(
 	without: string | null,
 ): Promise<Map<string, (Statement & { fileId: string })[]>> {
 	const { stages } = context.organisation.company.rules;
-	const days = new Map((await db.select({ id: weeklyFiles.id, day: weeklyFiles.day }).from(weeklyFiles)).map((file) => [file.id, file.day]));
+	const files = await db.select({ id: weeklyFiles.id, day: weeklyFiles.day, takenAt: weeklyFiles.takenAt }).from(weeklyFiles);
+	const days = new Map(files.map((file) => [file.id, file.day]));
+	const taken = new Map(files.map((file) => [file.id, file.takenAt.getTime()]));
 	const at = (fileId: string) => fileInstant(context, parseDay(days.get(fileId) ?? "") ?? 0);
 	const rows = await inParts(ids, (part) => db.select().from(weeklyRows).where(inArray(weeklyRows.dealId, part)));
 	const said = grouped(
@@ -68,26 +73,60 @@ export async function statementsOf(
 		const state: Partial<DealState> =
 			one.decision === "removed" ? BLANK_STATE : { stage, closeDate: days.get(one.fileId) ?? null, nextStep: null, nextStepDate: null };
 		const list = said.get(one.dealId) ?? [];
-		said.set(one.dealId, [...list, { fileId: one.fileId, at: at(one.fileId), state }]);
+		// Another part's file of that day has the deal: then it isn't missing.
+		if (!list.some((statement) => statement.at === at(one.fileId))) said.set(one.dealId, [...list, { fileId: one.fileId, at: at(one.fileId), state }]);
 	}
+	for (const [id, list] of said)
+		said.set(
+			id,
+			oneEachInstant(list, (fileId) => taken.get(fileId) ?? 0),
+		);
 	return said;
 }
 
-/** The last file before a day; null where there is none. */
-export async function fileBefore(db: Sql, day: string): Promise<typeof weeklyFiles.$inferSelect | null> {
-	const [file] = await db.select().from(weeklyFiles).where(lt(weeklyFiles.day, day)).orderBy(desc(weeklyFiles.day)).limit(1);
+/** Where files of several parts speak of one deal on one day, the one that came last has the last word. */
+function oneEachInstant<S extends Statement & { fileId: string }>(list: readonly S[], taken: (fileId: string) => number): S[] {
+	const merged = new Map<number, S>();
+	for (const one of [...list].sort((a, b) => taken(a.fileId) - taken(b.fileId) || (a.fileId < b.fileId ? -1 : 1))) {
+		const before = merged.get(one.at);
+		merged.set(one.at, before ? { ...one, state: { ...before.state, ...one.state } } : one);
+	}
+	return [...merged.values()];
+}
+
+/** The last file of a part before a day; null where there is none. */
+export async function fileBefore(db: Sql, day: string, covers: string): Promise<typeof weeklyFiles.$inferSelect | null> {
+	const [file] = await db
+		.select()
+		.from(weeklyFiles)
+		.where(and(lt(weeklyFiles.day, day), eq(weeklyFiles.covers, covers)))
+		.orderBy(desc(weeklyFiles.day))
+		.limit(1);
 	return file ?? null;
 }
 
-/** Deals that were in one file and, by what stands in the store, in no later one. */
+/** The first file of a part after a day; null where there is none. */
+export async function fileAfter(db: Sql, day: string, covers: string): Promise<typeof weeklyFiles.$inferSelect | null> {
+	const [file] = await db
+		.select()
+		.from(weeklyFiles)
+		.where(and(gt(weeklyFiles.day, day), eq(weeklyFiles.covers, covers)))
+		.orderBy(weeklyFiles.day)
+		.limit(1);
+	return file ?? null;
+}
+
+/** Deals that were in one file and, by what stands in the store, in none from a day on: neither in a later one of its part, nor in one of another part. */
 export async function dealsLastIn(db: Sql, fileId: string, day: string): Promise<string[]> {
 	const rows = await db
 		.select({ dealId: weeklyRows.dealId })
 		.from(weeklyRows)
+		.innerJoin(weeklyFiles, eq(weeklyFiles.id, weeklyRows.fileId))
 		.where(
 			and(
 				eq(weeklyRows.fileId, fileId),
-				sql`not exists (select 1 from ${weeklyRows} later join ${weeklyFiles} f on f.id = later.file_id where later.deal_id = ${weeklyRows.dealId} and f.day > ${day})`,
+				sql`not exists (select 1 from ${weeklyRows} later join ${weeklyFiles} f on f.id = later.file_id where later.deal_id = ${weeklyRows.dealId}
+					and (f.day > ${day} or (f.day = ${day} and f.covers <> ${weeklyFiles.covers})))`,
 			),
 		);
 	return rows.map((row) => row.dealId);

@@ -1,12 +1,15 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { and, eq, inArray, isNull, lte, sql } from "drizzle-orm";
 import { z } from "zod";
 import { FIELD_KEYS } from "@/core/deal/fields";
 import { exponentOf } from "@/core/money/currency";
+import { exactAmount } from "@/core/money/words";
 import { parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
-import { accounts, deals, marks, organisationSettings, people, weeklyFiles, weeklyMissing, weeklyRows } from "@/data/schema";
+import { accounts, deals, marks, people, weeklyFiles, weeklyMissing, weeklyRows } from "@/data/schema";
+import { DATE_ORDERS } from "@/formats/weekly/dates";
 import { WEEKLY_FIELDS } from "@/formats/weekly/fields";
-import { DATE_ORDERS } from "@/formats/weekly/values";
+import { DECIMAL_MARKS } from "@/formats/weekly/money";
+import { remembered } from "@/formats/weekly/read";
 import { command, query, type Written } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
@@ -14,18 +17,25 @@ import { newId } from "@/platform/ids";
 import { IMPORT_LOCK } from "../importBundle";
 import { type Looked, look, type WeeklySent, type WeeklyView } from "./look";
 import { rebuild } from "./rebuild";
-import { fileInstant } from "./store";
+import { fileInstant, WEEKLY_MARK } from "./store";
 
 const column = z.string().max(500).nullable();
+const longest = z.string().max(500);
 export const weeklyPlanSchema = z
 	.object({
 		columns: z.object(Object.fromEntries(WEEKLY_FIELDS.map(({ key }) => [key, column])) as Record<(typeof WEEKLY_FIELDS)[number]["key"], typeof column>),
 		dates: z.enum(DATE_ORDERS),
-		decimal: z.enum([".", ","]),
+		decimal: z.enum(DECIMAL_MARKS),
 		currency: z.string().refine((code) => exponentOf(code) !== null, "This isn't a currency's code, such as EUR."),
-		stages: z.record(z.string().max(500), z.string().max(200)),
+		stages: z.record(longest, z.string().max(200)),
+		covers: z.string().max(100),
+		sheet: z.string().max(200).nullable(),
+		header: z.number().int().min(1).max(100_000),
+		leaveBelow: z.boolean(),
+		people: z.record(longest, z.string().max(200)),
 	})
-	.partial();
+	.partial()
+	.meta({ id: "WeeklyPlan" });
 
 /** Looks at a weekly file and says what taking it in would do; nothing is written. */
 export const previewWeekly = query("import.previewWeekly", "importBundle", async (context: Context, sent: WeeklySent): Promise<WeeklyView> => {
@@ -33,6 +43,8 @@ export const previewWeekly = query("import.previewWeekly", "importBundle", async
 });
 
 export interface WeeklyTaken {
+	/** null where it was known */
+	readonly id: string | null;
 	readonly day: string;
 	readonly fresh: number;
 	readonly changed: number;
@@ -43,14 +55,15 @@ export interface WeeklyTaken {
 
 /**
  * Takes a weekly file in, whole or not at all: its rows, what differs as versions at its day, and the deals it
- * no longer has for a decision. A file of a day that has one replaces it; the order of files doesn't matter.
+ * no longer has for a decision. A file of a day and part that has one replaces it; the order of files doesn't matter.
+ * `confirmed` are the keys of what was asked and answered with yes.
  *
  * @throws Fault 422 says what is wrong with the file, 409 what has to be confirmed
  */
 export const takeWeekly = command({
 	name: "import.takeWeekly",
 	right: "importBundle",
-	input: z.object({ sent: z.custom<WeeklySent>(), confirmed: z.boolean() }),
+	input: z.object({ sent: z.custom<WeeklySent>(), confirmed: z.array(z.string().max(40)).max(20) }),
 	server: true,
 	async run({ context, input: { sent, confirmed }, tx }): Promise<Written<WeeklyTaken>> {
 		// One import at a time: what it checks against must not change before it writes.
@@ -58,49 +71,83 @@ export const takeWeekly = command({
 		const looked = await look(tx, context, sent);
 		const { view } = looked;
 		if (view.sameAs !== null && view.sameAs === view.day) {
-			return { result: { day: view.day, fresh: 0, changed: 0, missing: 0, known: true }, touched: "nothing", audit: [] };
+			return { result: { id: null, day: view.day, fresh: 0, changed: 0, missing: 0, known: true }, touched: "nothing", audit: [] };
 		}
-		refuse(view, confirmed);
+		refuse(view, new Set(confirmed));
 		const day = view.day as string;
 		const fileId = newId();
-		const before = await clearDay(tx, day);
+		const before = await clearPlace(tx, day, view.plan.covers);
 		await writeNames(tx, looked);
 		await writeDeals(tx, context, looked, day);
 		const counts = { rows: looked.read.length, fresh: view.change?.fresh ?? 0, changed: view.change?.changed ?? 0, missing: looked.missing.length };
-		await tx.insert(weeklyFiles).values({ id: fileId, name: sent.name.slice(0, 200), day, digest: looked.digest, byId: context.actor.person.id, counts });
+		await tx.insert(weeklyFiles).values({
+			id: fileId,
+			name: sent.name.slice(0, 200),
+			day,
+			covers: view.plan.covers,
+			plan: remembered(view.plan),
+			digest: looked.digest,
+			byId: context.actor.person.id,
+			counts,
+		});
 		await writeRows(tx, looked, fileId);
 		const ids = looked.read.map((row) => row.id);
-		await forChunks(ids, (part) => tx.delete(weeklyMissing).where(and(inArray(weeklyMissing.dealId, part), isNull(weeklyMissing.decision))));
+		// Whatever was missing from this file's day or before is there again; from a later file it is missing still.
+		const upTo = tx.select({ id: weeklyFiles.id }).from(weeklyFiles).where(lte(weeklyFiles.day, day));
+		await forChunks(ids, (part) =>
+			tx.delete(weeklyMissing).where(and(inArray(weeklyMissing.dealId, part), isNull(weeklyMissing.decision), inArray(weeklyMissing.fileId, upTo))),
+		);
 		await writeMissing(tx, looked.missing, fileId, before.missing);
 		const concerned = [...new Set([...ids, ...before.deals])];
 		await rebuild(tx, context, concerned);
-		await tx
-			.insert(organisationSettings)
-			.values({ id: 1, weeklyPlan: view.plan })
-			.onConflictDoUpdate({ target: organisationSettings.id, set: { weeklyPlan: view.plan } });
 		const at = new Date(fileInstant(context, parseDay(day) ?? 0));
-		await tx.insert(marks).values({ at, name: "Weekly export", byId: context.actor.person.id, seal: null }).onConflictDoNothing();
+		await tx.insert(marks).values({ at, name: WEEKLY_MARK, byId: context.actor.person.id, seal: null }).onConflictDoNothing();
 		return {
-			result: { day, fresh: counts.fresh, changed: counts.changed, missing: counts.missing, known: false },
+			result: { id: fileId, day, fresh: counts.fresh, changed: counts.changed, missing: counts.missing, known: false },
 			touched: { deals: concerned, parts: ["settings"] },
-			audit: { action: "weekly export taken in", subject: fileId, detail: { name: sent.name, day, ...counts } },
+			audit: {
+				action: "weekly export taken in",
+				subject: fileId,
+				detail: { name: sent.name, day, ...(view.plan.covers ? { covers: view.plan.covers } : {}), ...counts },
+			},
 		};
 	},
 });
 
-function refuse(view: WeeklyView, confirmed: boolean): void {
-	const [problem] = view.problems;
-	if (problem) {
-		const place = [problem.line === null ? null : `line ${problem.line}`, problem.column].filter(Boolean).join(", ");
-		const others = view.problemCount > 1 ? ` (and ${view.problemCount - 1} more)` : "";
-		throw new Fault(422, "Nothing was taken in", `${view.name}${place ? `, ${place}` : ""}: ${problem.reason}${others}.`, { problems: view.problems });
+function refuse(view: WeeklyView, confirmed: ReadonlySet<string>): void {
+	const [cause] = view.causes;
+	if (cause) {
+		const place = [cause.lines.length ? `line ${cause.lines[0]}` : null, cause.column].filter(Boolean).join(", ");
+		const others = cause.count > 1 ? ` (in ${cause.count} rows)` : "";
+		const more = view.causes.length > 1 ? `; and ${view.causes.length - 1} more` : "";
+		throw new Fault(422, "Nothing was taken in", `${view.name}${place ? `, ${place}` : ""}: ${cause.reason}${others}${more}.`, { causes: view.causes });
 	}
 	if (view.day === null) throw new Fault(422, "Of which day is it?", `The name ${view.name} doesn't say on which day the file was taken. Choose the day.`);
 	if (!view.stages.length)
 		throw new Fault(422, "No stages yet", "There are no stages to read the deals into. Make them of those in the file, or in Setup, Stages and habits.");
 	const [stage] = view.unknownStages;
 	if (stage) throw new Fault(422, "Which stage is it?", `${stage.count} rows have the stage “${stage.name}”. Choose which of your stages it is.`);
-	if (view.ask && !confirmed) throw new Fault(409, "Is this the whole pipeline?", view.ask, { ask: view.ask });
+	if (view.unsure.amounts) {
+		const totals = view.amounts.map(
+			({ mark, total }) => `${exactAmount(total, view.plan.currency)} with a ${mark === "." ? "point" : "comma"} before the decimals`,
+		);
+		throw new Fault(
+			422,
+			"How are amounts written?",
+			`They can be read in two ways: ${view.plan.currency} ${totals.join(", or ")} altogether. Choose the decimal mark.`,
+			{ amounts: view.amounts },
+		);
+	}
+	const several = view.people.find(({ name, who }) => who.length > 1 && !view.plan.people[name]);
+	if (several)
+		throw new Fault(
+			422,
+			"Who is it?",
+			`${several.who.length} people are called ${several.name}: ${several.who.map((one) => one.words).join("; ")}. Choose which of them the file means.`,
+			{ people: view.people },
+		);
+	const asks = view.asks.filter((ask) => !confirmed.has(ask.key));
+	if (asks.length) throw new Fault(409, "Please confirm", asks.map((ask) => ask.words).join(" "), { asks });
 }
 
 const CHUNK = 1000;
@@ -110,9 +157,12 @@ async function forChunks<T>(list: readonly T[], work: (part: T[]) => Promise<unk
 
 type Missing = typeof weeklyMissing.$inferSelect;
 
-/** Takes the file of a day away, whose place another one takes; gives the deals it had, and what was decided of those it hadn't. */
-async function clearDay(tx: Tx, day: string): Promise<{ deals: string[]; missing: Missing[] }> {
-	const [old] = await tx.select().from(weeklyFiles).where(eq(weeklyFiles.day, day));
+/** Takes the file of a day and part away, whose place another one takes; gives the deals it had, and what was decided of those it hadn't. */
+async function clearPlace(tx: Tx, day: string, covers: string): Promise<{ deals: string[]; missing: Missing[] }> {
+	const [old] = await tx
+		.select()
+		.from(weeklyFiles)
+		.where(and(eq(weeklyFiles.day, day), eq(weeklyFiles.covers, covers)));
 	if (!old) return { deals: [], missing: [] };
 	const rows = await tx.select({ id: weeklyRows.dealId }).from(weeklyRows).where(eq(weeklyRows.fileId, old.id));
 	const missing = await tx.select().from(weeklyMissing).where(eq(weeklyMissing.fileId, old.id));

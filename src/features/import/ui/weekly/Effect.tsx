@@ -1,44 +1,17 @@
 import { plural } from "@/core/time/words";
-import { longDate } from "@/ui/format";
+import { change, longDate, money } from "@/ui/format";
 import type { WeeklyView } from "../../server/weekly/look";
+import type { Compared, Sums } from "../../server/weekly/sums";
 
 /** What taking the file in would do, or what stands in its way, line by line. */
 export function Effect({ view }: { view: WeeklyView }) {
-	const { change } = view;
-	if (view.problemCount > 0)
-		return (
-			<section className="mt-3" aria-label="What is wrong">
-				<h3>{plural(view.problemCount, "problem")}: nothing can be taken in yet</h3>
-				<div className="table-scroll">
-					<table className="table small-text">
-						<thead>
-							<tr>
-								<th className="num">Line</th>
-								<th>Column</th>
-								<th>Value</th>
-								<th>What is wrong</th>
-							</tr>
-						</thead>
-						<tbody>
-							{view.problems.slice(0, 50).map((problem, i) => (
-								<tr key={`${problem.line} ${problem.column} ${i}`}>
-									<td className="num">{problem.line ?? ""}</td>
-									<td>{problem.column ?? ""}</td>
-									<td className="problem-value">{problem.value ?? ""}</td>
-									<td>{problem.reason}</td>
-								</tr>
-							))}
-						</tbody>
-					</table>
-				</div>
-				{view.problemCount > 50 && <p className="tiny second">and {view.problemCount - 50} more</p>}
-			</section>
-		);
-	if (!change) return <p className="second mt-3 mb-0">Say what is still open above; then it shows here what would change.</p>;
+	const { change: effect } = view;
+	if (view.causes.length) return <Causes view={view} />;
+	if (!effect) return <p className="second mt-3 mb-0">Say what is still open above; then it shows here what would effect.</p>;
 	return (
 		<section className="mt-3" aria-label="What would change">
 			<h3>
-				{change.fresh} new, {change.changed} changed, {change.same} the same, {change.missing} missing
+				{effect.fresh} new, {effect.changed} changed, {effect.same} the same, {effect.missing} missing
 			</h3>
 			<ul className="small-text mb-0">
 				{view.sameAs && <li>This very file was taken in for {longDate(view.sameAs)} already.</li>}
@@ -48,21 +21,97 @@ export function Effect({ view }: { view: WeeklyView }) {
 						? `The file before it is ${view.before.name}, of ${longDate(view.before.day)}.`
 						: "It is the first file: everything in it begins on its day."}
 				</li>
-				{change.fields.length > 0 && <li>Changes: {change.fields.map(({ words, count: n }) => `${words.toLowerCase()} in ${n}`).join(", ")}.</li>}
-				{change.missing > 0 && (
+				{effect.fields.length > 0 && <li>Changes: {effect.fields.map(({ words, count: n }) => `${words.toLowerCase()} in ${n}`).join(", ")}.</li>}
+				{effect.missing > 0 && (
 					<li>
-						{plural(change.missing, "open deal")} of the file before {change.missing === 1 ? "is" : "are"} not in this one, and will wait for your decision.
+						{plural(effect.missing, "open deal")} of the file before {effect.missing === 1 ? "is" : "are"} not in this one, and will wait for your decision.
 					</li>
 				)}
-				{change.editedHere > 0 && <li>{plural(change.editedHere, "deal")} changed here since the file before; what the file says is taken.</li>}
-				{change.newPeople.length > 0 && (
+				{effect.editedHere > 0 && <li>{plural(effect.editedHere, "deal")} changed here since the file before; what the file says is taken.</li>}
+				{effect.newPeople.length > 0 && (
 					<li>
-						{plural(change.newPeople.length, "new rep")}: {change.newPeople.slice(0, 12).join(", ")}
-						{change.newPeople.length > 12 && " …"}. They can’t sign in until they are given a password.
+						{plural(effect.newPeople.length, "new rep")}: {effect.newPeople.slice(0, 12).join(", ")}
+						{effect.newPeople.length > 12 && " …"}. They can’t sign in until they are given a password.
 					</li>
 				)}
-				{change.newAccounts > 0 && <li>{plural(change.newAccounts, "new account")}.</li>}
+				{effect.newAccounts > 0 && <li>{plural(effect.newAccounts, "new account")}.</li>}
 			</ul>
+			<SumsTable sums={effect.sums} before={view.before} />
 		</section>
+	);
+}
+
+/** What is wrong, one cause a line: where, how often, and what would be right. */
+function Causes({ view }: { view: WeeklyView }) {
+	return (
+		<section className="mt-3" aria-label="What is wrong">
+			<h3>{plural(view.problemCount, "row")} can’t be read: nothing can be taken in yet</h3>
+			<div className="table-scroll">
+				<table className="table small-text">
+					<thead>
+						<tr>
+							<th>What is wrong</th>
+							<th>Column</th>
+							<th className="num">Rows</th>
+							<th>Lines</th>
+							<th>Such as</th>
+						</tr>
+					</thead>
+					<tbody>
+						{view.causes.slice(0, 50).map((cause) => (
+							<tr key={`${cause.column} ${cause.reason}`}>
+								<td>{cause.reason}</td>
+								<td>{cause.column ?? ""}</td>
+								<td className="num">{cause.count}</td>
+								<td>
+									{cause.lines.join(", ")}
+									{cause.count > cause.lines.length && " …"}
+								</td>
+								<td className="problem-value">{cause.values.join(" · ")}</td>
+							</tr>
+						))}
+					</tbody>
+				</table>
+			</div>
+			{view.causes.length > 50 && <p className="tiny second">and {view.causes.length - 50} more</p>}
+		</section>
+	);
+}
+
+/** Count and total of the file beside those of the file before, altogether, by stage and by rep. */
+function SumsTable({ sums, before }: { sums: Sums; before: WeeklyView["before"] }) {
+	const line = (name: string, { before: was, now }: Compared, total = false) => (
+		<tr key={name} className={total ? "fw-bold" : ""}>
+			<td>{name}</td>
+			{was && <td className="num">{was.count}</td>}
+			{was && <td className="num">{money(was.amount, sums.currency)}</td>}
+			<td className="num">{now.count}</td>
+			<td className="num">{money(now.amount, sums.currency)}</td>
+			{was && (
+				<td className={`num ${now.amount < was.amount ? "worse" : ""}`}>{now.amount === was.amount ? "–" : change(now.amount - was.amount, sums.currency)}</td>
+			)}
+		</tr>
+	);
+	return (
+		<div className="table-scroll">
+			<table className="table small-text weekly-sums mt-2 mb-0">
+				<thead>
+					<tr>
+						<th>{before ? `Against ${before.name}` : "What it comes to"}</th>
+						{before && <th className="num">Deals then</th>}
+						{before && <th className="num">Amount then</th>}
+						<th className="num">Deals</th>
+						<th className="num">Amount</th>
+						{before && <th className="num">Change</th>}
+					</tr>
+				</thead>
+				<tbody>
+					{line("All", sums.total, true)}
+					{sums.stages.map((stage) => line(stage.name, stage))}
+				</tbody>
+				<tbody className="weekly-owners">{sums.owners.slice(0, 30).map((owner) => line(owner.name, owner))}</tbody>
+			</table>
+			{sums.owners.length > 30 && <p className="tiny second mb-0">and {sums.owners.length - 30} more reps</p>}
+		</div>
 	);
 }

@@ -1,7 +1,10 @@
 "use client";
-import { Form } from "react-bootstrap";
+import { Alert, Form } from "react-bootstrap";
 import type { WeeklyPlan } from "@/formats/weekly/read";
+import { money } from "@/ui/format";
 import type { WeeklyView } from "../../server/weekly/look";
+import { ColumnsTable } from "./ColumnsTable";
+import { PeopleNames } from "./PeopleNames";
 import type { Chosen } from "./useWeekly";
 
 interface Props {
@@ -11,14 +14,15 @@ interface Props {
 	readonly onChoose: (next: Chosen) => void;
 }
 
-const ORDERS = { ymd: "year, month, day", dmy: "day, month, year", mdy: "month, day, year" } as const;
+const ORDERS = { ymd: "year, month, day", dmy: "day, month, year", mdy: "month, day, year", serial: "a spreadsheet’s count of days" } as const;
 
-/** Which of their columns is which of our fields, how their dates and amounts are written, and which of our stages theirs are. */
+/** How the file is read: of which day and part it is, where its table stands, which column is which field, how values are written, who and what is meant. */
 export function Mapping({ view, chosen, today, onChoose }: Props) {
 	const { plan } = view;
 	const set = (change: Partial<WeeklyPlan>) => onChoose({ ...chosen, plan: { ...chosen.plan, ...change } });
 	return (
 		<>
+			<Place view={view} set={set} />
 			<div className="weekly-how">
 				<Form.Group controlId="weekly-day">
 					<Form.Label className="tiny mb-0">Taken on</Form.Label>
@@ -32,6 +36,24 @@ export function Mapping({ view, chosen, today, onChoose }: Props) {
 					/>
 					{view.day === null && <Form.Text className="worse">The name doesn’t say; choose the day.</Form.Text>}
 				</Form.Group>
+				<Form.Group controlId="weekly-covers">
+					<Form.Label className="tiny mb-0">It covers</Form.Label>
+					<Form.Control
+						key={plan.covers}
+						size="sm"
+						maxLength={100}
+						list="weekly-parts"
+						placeholder="the whole pipeline"
+						title="A region, team or pipeline. Files of several parts stand beside one another, also on one day."
+						defaultValue={plan.covers}
+						onBlur={(event) => event.target.value.trim() !== plan.covers && set({ covers: event.target.value.trim() })}
+					/>
+					<datalist id="weekly-parts">
+						{view.parts.map((part) => (
+							<option key={part} value={part} />
+						))}
+					</datalist>
+				</Form.Group>
 				<Form.Group controlId="weekly-dates">
 					<Form.Label className="tiny mb-0">Dates are written</Form.Label>
 					<Form.Select size="sm" value={plan.dates} onChange={(event) => set({ dates: event.target.value as WeeklyPlan["dates"] })}>
@@ -41,70 +63,108 @@ export function Mapping({ view, chosen, today, onChoose }: Props) {
 							</option>
 						))}
 					</Form.Select>
-					{view.datesUnsure && <Form.Text className="worse">The dates don’t tell which comes first; please check.</Form.Text>}
+					{view.unsure.dates && <Form.Text className="worse">The dates don’t tell which comes first; please check.</Form.Text>}
 				</Form.Group>
 				<Form.Group controlId="weekly-decimal">
 					<Form.Label className="tiny mb-0">Decimals after a</Form.Label>
-					<Form.Select size="sm" value={plan.decimal} onChange={(event) => set({ decimal: event.target.value as WeeklyPlan["decimal"] })}>
+					<Form.Select
+						size="sm"
+						value={view.unsure.amounts ? "" : plan.decimal}
+						isInvalid={view.unsure.amounts}
+						onChange={(event) => set({ decimal: event.target.value as WeeklyPlan["decimal"] })}
+					>
+						{view.unsure.amounts && <option value="">choose …</option>}
 						<option value=".">point: 1,234.50</option>
 						<option value=",">comma: 1.234,50</option>
 					</Form.Select>
 				</Form.Group>
 			</div>
+			{view.unsure.amounts && <TwoReadings view={view} set={set} />}
 			<ColumnsTable view={view} set={set} />
 			<StageNames view={view} chosen={chosen} set={set} />
+			<PeopleNames view={view} set={set} />
 		</>
 	);
 }
 
-type SetPlan = (change: Partial<WeeklyPlan>) => void;
+export type SetPlan = (change: Partial<WeeklyPlan>) => void;
 
-function ColumnsTable({ view, set }: { view: WeeklyView; set: SetPlan }) {
-	const { plan } = view;
-	const samples = (name: string | null) => view.columns.find((column) => column.name === name)?.samples.join(" · ") ?? "";
-	const taken = Object.values(plan.columns).filter((name) => name !== null);
-	const twice = (name: string | null) => name !== null && taken.filter((one) => one === name).length > 1;
+/** Where the table stands in the file: which sheet, which line is the header, what is below it. */
+function Place({ view, set }: { view: WeeklyView; set: SetPlan }) {
+	const { plan, above, below } = view;
 	return (
-		<table className="table small-text mt-2 weekly-map">
-			<thead>
-				<tr>
-					<th>Field</th>
-					<th>Column of the file</th>
-					<th>What stands there</th>
-				</tr>
-			</thead>
-			<tbody>
-				{view.fields.map(({ key, words, needed }) => {
-					const column = plan.columns[key];
-					return (
-						<tr key={key}>
-							<td>
-								<label htmlFor={`weekly-${key}`}>{words}</label>
-								{needed && <span className="third"> needed</span>}
-							</td>
-							<td>
-								<Form.Select
-									id={`weekly-${key}`}
-									size="sm"
-									value={column ?? ""}
-									isInvalid={twice(column) || (needed && column === null)}
-									onChange={(event) => set({ columns: { ...plan.columns, [key]: event.target.value || null } })}
-								>
-									<option value="">none</option>
-									{view.columns.map(({ name }) => (
-										<option key={name} value={name}>
-											{name}
-										</option>
-									))}
-								</Form.Select>
-								{twice(column) && <span className="tiny worse">taken twice</span>}
-							</td>
-							<td className="second weekly-samples">{column === null && key === "currency" ? `all in ${plan.currency}` : samples(column)}</td>
-						</tr>
-					);
-				})}
-			</tbody>
-		</table>
+		<div className="small-text weekly-place">
+			{view.sheets.length > 1 && (
+				<label htmlFor="weekly-sheet">
+					The sheet{" "}
+					<Form.Select
+						id="weekly-sheet"
+						size="sm"
+						className="d-inline-block w-auto"
+						value={plan.sheet ?? ""}
+						onChange={(event) => set({ sheet: event.target.value })}
+					>
+						{view.sheets.map((sheet) => (
+							<option key={sheet}>{sheet}</option>
+						))}
+					</Form.Select>
+				</label>
+			)}
+			<span>
+				{view.written === "workbook" ? "A workbook" : `Written in ${view.written}`}; the header is in line{" "}
+				<Form.Control
+					key={plan.header}
+					size="sm"
+					type="number"
+					min={1}
+					className="d-inline-block setting"
+					aria-label="Line of the header"
+					defaultValue={plan.header}
+					onBlur={(event) => {
+						const line = Number(event.target.value);
+						if (line >= 1 && line !== plan.header) set({ header: Math.floor(line) });
+					}}
+				/>
+				{above > 0 && `, ${above === 1 ? "one line" : `${above} lines`} above it left out`}.
+			</span>
+			{below.length > 0 && (
+				<Form.Check
+					id="weekly-below"
+					label={`Leave out ${below.length === 1 ? `line ${below[0]?.line}, which looks` : `lines ${below[0]?.line} to ${below.at(-1)?.line}, which look`} like a total or a note: “${below[0]?.words}”`}
+					checked={plan.leaveBelow}
+					onChange={(event) => set({ leaveBelow: event.target.checked })}
+				/>
+			)}
+		</div>
+	);
+}
+
+/** Amounts that can be read in two ways, with what each comes to: whoever knows the pipeline sees which is meant. */
+function TwoReadings({ view, set }: { view: WeeklyView; set: SetPlan }) {
+	const { currency, columns } = view.plan;
+	const samples = view.columns.find((column) => column.name === columns.amount)?.samples ?? [];
+	return (
+		<Alert variant="warning" className="mt-2 mb-0 small-text" role="group" aria-label="How are amounts written?">
+			<p className="mb-2">
+				<b>How are amounts written?</b> Those in {columns.amount} ({samples.join(", ")}) can be read in two ways
+				{view.before ? "" : ", and no file before says which is meant"}:
+			</p>
+			{view.amounts.map(({ mark, total }) => (
+				<Form.Check
+					key={mark}
+					type="radio"
+					name="weekly-reading"
+					id={`weekly-reading-${mark === "." ? "point" : "comma"}`}
+					label={
+						<>
+							with a {mark === "." ? "point" : "comma"} before the decimals: <b>{money(total, currency)}</b> altogether
+						</>
+					}
+					checked={false}
+					onChange={() => set({ decimal: mark })}
+				/>
+			))}
+		</Alert>
 	);
 }
 

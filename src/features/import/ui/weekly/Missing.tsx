@@ -42,9 +42,12 @@ export function Missing({ list }: { list: WeeklyList }) {
 	if (!list.missing.length) return null;
 	return (
 		<section className="panel setup-wide" aria-label="Missing deals">
-			<h2>
-				{waiting.length ? `${waiting.length} ${waiting.length === 1 ? "deal is" : "deals are"} missing: what became of them?` : "No deal waits for a decision"}
-			</h2>
+			<h2>{list.waiting ? `${list.waiting} ${list.waiting === 1 ? "deal is" : "deals are"} missing: what became of them?` : "No deal waits for a decision"}</h2>
+			{waiting.length < list.waiting && (
+				<p className="second small-text mb-1">
+					These are the first {waiting.length}; the others follow as they are decided. What is chosen for all is meant for these.
+				</p>
+			)}
 			{waiting.length > 1 && <div className="mb-2">{buttons(waiting, true)}</div>}
 			<div className="table-scroll">
 				<table className="table small-text">

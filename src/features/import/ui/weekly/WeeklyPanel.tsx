@@ -1,12 +1,12 @@
 "use client";
 import { useRef, useState } from "react";
 import { Alert, Button, Form, Spinner } from "react-bootstrap";
-import { plural } from "@/core/time/words";
 import { longDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { useRefresh } from "@/ui/useAct";
 import type { WeeklyList } from "../../server/weekly/missing";
 import { Effect } from "./Effect";
+import { Files } from "./Files";
 import { FirstStages } from "./FirstStages";
 import { Mapping } from "./Mapping";
 import { Missing } from "./Missing";
@@ -17,10 +17,10 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 	const notice = useNotice();
 	const refresh = useRefresh();
 	const picker = useRef<HTMLInputElement>(null);
-	const [confirmed, setConfirmed] = useState(false);
+	const [confirmed, setConfirmed] = useState<readonly string[]>([]);
 	const weekly = useWeekly((taken) => {
 		if (picker.current) picker.current.value = "";
-		setConfirmed(false);
+		setConfirmed([]);
 		notice({
 			words: taken.known
 				? `This file was taken in for ${longDate(taken.day)} already; nothing changed.`
@@ -35,17 +35,17 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 			<section className="panel">
 				<h2>Take a weekly export in</h2>
 				<p className="second">
-					A team without history needs one CSV a week, a line a deal, with its own columns. What differs from the file before becomes history on the file’s day.
-					Files may come late, twice or in any order.
+					A team without history needs one CSV or workbook a week, a line a deal, with its own columns. What differs from the file before becomes history on the
+					file’s day. Files may come late, twice or in any order.
 				</p>
 				<Form.Group controlId="weekly-file" className="mb-3">
 					<Form.Label>The file</Form.Label>
 					<Form.Control
 						ref={picker}
 						type="file"
-						accept=".csv,.tsv,.txt,text/csv"
+						accept=".csv,.tsv,.txt,.xlsx,text/csv"
 						onChange={(event) => {
-							setConfirmed(false);
+							setConfirmed([]);
 							weekly.pick((event.target as HTMLInputElement).files?.[0] ?? null);
 						}}
 					/>
@@ -65,19 +65,19 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 						<Mapping view={view} chosen={weekly.chosen} today={today} onChoose={weekly.choose} />
 						{view.firstStages && <FirstStages key={view.firstStages.map((stage) => stage.name).join()} suggested={view.firstStages} onMade={weekly.again} />}
 						<Effect view={view} />
-						{view.ask && (
-							<Alert variant="warning" className="mt-3 mb-2">
-								<p className="mb-2">{view.ask}</p>
+						{view.asks.map((ask) => (
+							<Alert key={ask.key} variant="warning" className="mt-3 mb-2">
+								<p className="mb-2">{ask.words}</p>
 								<Form.Check
-									id="weekly-whole"
-									label="Yes, this is the whole pipeline"
-									checked={confirmed}
-									onChange={(event) => setConfirmed(event.target.checked)}
+									id={`weekly-ask-${ask.key}`}
+									label={ask.yes}
+									checked={confirmed.includes(ask.key)}
+									onChange={(event) => setConfirmed((now) => [...now.filter((key) => key !== ask.key), ...(event.target.checked ? [ask.key] : [])])}
 								/>
 							</Alert>
-						)}
+						))}
 						<div className="d-flex gap-2 mt-3">
-							<Button disabled={open || busy !== null || (view.ask !== null && !confirmed)} onClick={() => weekly.take(confirmed)}>
+							<Button disabled={open || busy !== null || view.asks.some((ask) => !confirmed.includes(ask.key))} onClick={() => weekly.take(confirmed)}>
 								Take it in
 							</Button>
 							<Button
@@ -93,22 +93,7 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 					</div>
 				)}
 			</section>
-			<section className="panel">
-				<h2>Files taken in</h2>
-				{!list.files.length && <p className="second mb-0">None yet. From the second file on, every view of the past works.</p>}
-				<ul className="rows small-text">
-					{list.files.map((file) => (
-						<li key={file.id}>
-							<span>
-								<b>{longDate(file.day)}</b> <span className="second">{file.name}</span>
-							</span>
-							<span className="second text-nowrap">
-								{plural(file.rows, "deal")} · {file.by}
-							</span>
-						</li>
-					))}
-				</ul>
-			</section>
+			<Files list={list} />
 			<Missing list={list} />
 		</div>
 	);

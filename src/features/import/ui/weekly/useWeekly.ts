@@ -19,7 +19,7 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 	const [busy, setBusy] = useState<"looking" | "taking" | null>(null);
 	const latest = useRef(0);
 
-	const send = async (what: File, choice: Chosen, take: boolean, confirmed: boolean) => {
+	const send = async (what: File, choice: Chosen, take: boolean, confirmed: readonly string[]) => {
 		const turn = ++latest.current;
 		setError(null);
 		setBusy(take ? "taking" : "looking");
@@ -28,7 +28,7 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 		if (choice.day) form.set("day", choice.day);
 		if (choice.plan) form.set("plan", JSON.stringify(choice.plan));
 		if (take) form.set("take", "yes");
-		if (confirmed) form.set("confirmed", "yes");
+		for (const key of confirmed) form.append("confirmed", key);
 		try {
 			const answer = await fetch("/setup/weekly", { method: "POST", body: form });
 			const body = await answer.json();
@@ -62,13 +62,13 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 			return;
 		}
 		setFile(next);
-		void send(next, { day: null, plan: null }, false, false);
+		void send(next, { day: null, plan: null }, false, []);
 	};
 	const choose = (next: Chosen) => {
 		setChosen(next);
-		if (file) void send(file, next, false, false);
+		if (file) void send(file, next, false, []);
 	};
 	/** Looks at the file once more, when something beside it has changed. */
-	const again = () => file && void send(file, chosen, false, false);
-	return { file, view, error, busy, chosen, pick, choose, again, take: (confirmed: boolean) => file && void send(file, chosen, true, confirmed) };
+	const again = () => file && void send(file, chosen, false, []);
+	return { file, view, error, busy, chosen, pick, choose, again, take: (confirmed: readonly string[]) => file && void send(file, chosen, true, confirmed) };
 }

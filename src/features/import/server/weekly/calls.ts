@@ -1,0 +1,146 @@
+import { z } from "zod";
+import { Fault } from "@/platform/fault";
+import { readBody } from "@/platform/http/body";
+import { call, isoDay } from "@/platform/http/call";
+import { listWeekly } from "./missing";
+import { previewWeekly, takeWeekly, weeklyPlanSchema } from "./take";
+import { previewTakeOut, takeOutWeekly } from "./takeOut";
+
+const sumSchema = z.object({ count: z.number().int(), amount: z.number().int() });
+const comparedSchema = z.object({ name: z.string().optional(), before: sumSchema.nullable(), now: sumSchema });
+const causeSchema = z.object({
+	file: z.string(),
+	column: z.string().nullable(),
+	reason: z.string(),
+	count: z.number().int().meta({ description: "rows that have it" }),
+	lines: z.array(z.number().int()),
+	values: z.array(z.string()),
+	rests: z.number().int(),
+});
+
+/** What looking at a weekly file says; the fields that a machine decides by. */
+export const weeklyViewSchema = z
+	.looseObject({
+		name: z.string(),
+		day: z.string().nullable(),
+		rows: z.number().int(),
+		written: z.string().meta({ description: "its encoding, or workbook" }),
+		plan: weeklyPlanSchema.meta({ description: "how it was read; send back what has to be otherwise" }),
+		unsure: z.object({ dates: z.boolean(), amounts: z.boolean() }),
+		amounts: z.array(z.object({ mark: z.string(), total: z.number().int(), unread: z.number().int() })),
+		unknownStages: z.array(z.object({ name: z.string(), count: z.number().int() })),
+		people: z.array(z.object({ name: z.string(), count: z.number().int(), who: z.array(z.object({ id: z.string(), words: z.string() })) })),
+		causes: z.array(causeSchema).meta({ description: "what is wrong, one cause at a time" }),
+		asks: z
+			.array(z.object({ key: z.string(), words: z.string(), yes: z.string() }))
+			.meta({ description: "name each key in `confirmed` to take the file in all the same" }),
+		change: z
+			.looseObject({
+				fresh: z.number().int(),
+				changed: z.number().int(),
+				same: z.number().int(),
+				missing: z.number().int(),
+				sums: z.object({ currency: z.string(), total: comparedSchema, stages: z.array(comparedSchema), owners: z.array(comparedSchema) }),
+			})
+			.nullable()
+			.meta({ description: "what taking it in would do; null while something has to be said first" }),
+	})
+	.meta({ id: "WeeklyView" });
+
+const takenSchema = z.object({
+	id: z.string().nullable(),
+	day: z.string(),
+	fresh: z.number().int(),
+	changed: z.number().int(),
+	missing: z.number().int(),
+	known: z.boolean().meta({ description: "it was taken in before just as it is: nothing was written" }),
+});
+
+const json = (description: string, schema: unknown) => ({ description, content: { "application/json": { schema } } });
+const dryRun = z
+	.enum(["true", "false"])
+	.default("false")
+	.transform((text) => text === "true");
+
+const planOf = (text: string | undefined) => {
+	if (text === undefined) return null;
+	try {
+		return weeklyPlanSchema.parse(JSON.parse(text));
+	} catch (error) {
+		if (error instanceof SyntaxError) throw new Fault(400, "Bad request", "The plan isn't JSON.");
+		throw error;
+	}
+};
+
+export const weeklyCalls = [
+	call({
+		id: "takeWeekly",
+		method: "post",
+		path: "/weekly",
+		summary: "Look at a weekly export, or take it in: CSV or .xlsx as the body",
+		status: 200,
+		query: z.object({
+			name: z.string().max(200).default("weekly.csv").meta({ description: "the file's name; its day is read from it" }),
+			day: isoDay.optional(),
+			plan: z.string().max(100_000).optional().meta({ description: "a WeeklyPlan as JSON, with what is to be read otherwise than guessed" }),
+			confirmed: z.string().max(500).optional().meta({ description: "keys of `asks`, parted by commas" }),
+			dry_run: dryRun,
+		}),
+		file: {
+			right: "importBundle",
+			describe: (schemaOf) => ({
+				requestBody: { required: true, content: { "text/csv": { schema: { type: "string", format: "binary" } } } },
+				responses: {
+					"200": json("Taken in; with dry_run what that would do", { anyOf: [schemaOf(takenSchema), schemaOf(weeklyViewSchema)] }),
+					"409": json("Something has to be confirmed, in `asks`", { type: "object" }),
+					"422": json("It can't be read, or something has to be said first", { type: "object" }),
+				},
+			}),
+		},
+		run: async (context, { query, request }) => {
+			const bytes = await readBody(request, "A weekly export has a line a deal: export only the open deals and the columns that are needed.");
+			const sent = { name: query.name, bytes, day: query.day ?? null, plan: planOf(query.plan) };
+			if (query.dry_run) return Response.json(weeklyViewSchema.parse(await previewWeekly(context, sent)));
+			const confirmed = (query.confirmed ?? "").split(",").filter(Boolean);
+			return Response.json(takenSchema.parse(await takeWeekly(context, { sent, confirmed })));
+		},
+	}),
+	call({
+		id: "listWeekly",
+		method: "get",
+		path: "/weekly",
+		summary: "The weekly exports that were taken in, and the deals that wait for a decision",
+		status: 200,
+		answer: z.object({
+			files: z.array(z.object({ id: z.string(), name: z.string(), day: z.string(), covers: z.string(), rows: z.number().int(), by: z.string() })),
+			waiting: z.number().int(),
+		}),
+		run: async (context) => {
+			const { files, waiting } = await listWeekly(context);
+			return { files, waiting };
+		},
+	}),
+	call({
+		id: "takeOutWeekly",
+		method: "delete",
+		path: "/weekly/{id}",
+		summary: "Take a weekly export out again, as if it had never come",
+		status: 200,
+		query: z.object({ dry_run: dryRun }),
+		answer: z.object({
+			day: z.string(),
+			deals: z.number().int(),
+			versions: z.number().int().optional().meta({ description: "with dry_run: versions that would go" }),
+			vanishing: z
+				.array(z.object({ id: z.string(), name: z.string() }))
+				.optional()
+				.meta({ description: "with dry_run: deals that only it knows" }),
+		}),
+		run: async (context, { params, query }) => {
+			const fileId = params.id ?? "";
+			if (!query.dry_run) return takeOutWeekly(context, { fileId });
+			const { day, deals, versions, vanishing } = await previewTakeOut(context, { fileId });
+			return { day, deals, versions, vanishing: [...vanishing] };
+		},
+	}),
+];

@@ -1,0 +1,54 @@
+"use client";
+import { Form } from "react-bootstrap";
+import type { WeeklyView } from "../../server/weekly/look";
+import type { SetPlan } from "./Mapping";
+
+/** Which of their columns is which of our fields, each with a few of its values. */
+export function ColumnsTable({ view, set }: { view: WeeklyView; set: SetPlan }) {
+	const { plan } = view;
+	const samples = (name: string | null) => view.columns.find((column) => column.name === name)?.samples.join(" · ") ?? "";
+	const taken = Object.values(plan.columns).filter((name) => name !== null);
+	const twice = (name: string | null) => name !== null && taken.filter((one) => one === name).length > 1;
+	return (
+		<table className="table small-text mt-2 weekly-map">
+			<thead>
+				<tr>
+					<th>Field</th>
+					<th>Column of the file</th>
+					<th>What stands there</th>
+				</tr>
+			</thead>
+			<tbody>
+				{view.fields.map(({ key, words, needed }) => {
+					const column = plan.columns[key];
+					return (
+						<tr key={key}>
+							<td>
+								<label htmlFor={`weekly-${key}`}>{words}</label>
+								{needed && <span className="third"> needed</span>}
+							</td>
+							<td>
+								<Form.Select
+									id={`weekly-${key}`}
+									size="sm"
+									value={column ?? ""}
+									isInvalid={twice(column) || (needed && column === null)}
+									onChange={(event) => set({ columns: { ...plan.columns, [key]: event.target.value || null } })}
+								>
+									<option value="">none</option>
+									{view.columns.map(({ name }) => (
+										<option key={name} value={name}>
+											{name}
+										</option>
+									))}
+								</Form.Select>
+								{twice(column) && <span className="tiny worse">taken twice</span>}
+							</td>
+							<td className="second weekly-samples">{column === null && key === "currency" ? `all in ${plan.currency}` : samples(column)}</td>
+						</tr>
+					);
+				})}
+			</tbody>
+		</table>
+	);
+}

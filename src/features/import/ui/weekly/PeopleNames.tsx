@@ -1,0 +1,56 @@
+"use client";
+import { Form } from "react-bootstrap";
+import type { WeeklyView } from "../../server/weekly/look";
+import type { SetPlan } from "./Mapping";
+
+const SHOWN = 40;
+/** stands for somebody who isn't known yet */
+const NEW = "+";
+
+/** Who is meant by the names of a file: asked where several are called so, and open to choice where nobody is. */
+export function PeopleNames({ view, set }: { view: WeeklyView; set: SetPlan }) {
+	const said = view.plan.people;
+	const asked = view.people.filter(({ who }) => who.length !== 1);
+	if (!asked.length) return null;
+	const choose = (name: string, id: string) => set({ people: { ...said, [name]: id } });
+	return (
+		<fieldset className="mt-2">
+			<legend className="fs-6 fw-bold mb-1">Who is meant?</legend>
+			{asked.slice(0, SHOWN).map(({ name, count, who }) => {
+				const value = Object.hasOwn(said, name) ? said[name] : who.length ? "" : NEW;
+				const others = view.everyone.filter((person) => !who.some((one) => one.id === person.id));
+				return (
+					<div key={name} className="setting-line me-4 mb-1">
+						<label htmlFor={`weekly-person-${name}`}>
+							“{name}” <span className="second">in {count === 1 ? "one row" : `${count} rows`}</span>
+						</label>
+						<Form.Select
+							id={`weekly-person-${name}`}
+							size="sm"
+							className="w-auto"
+							value={value}
+							isInvalid={value === ""}
+							onChange={(event) => choose(name, event.target.value)}
+						>
+							{who.length > 1 && <option value="">{who.length} are called so: choose …</option>}
+							{who.map((person) => (
+								<option key={person.id} value={person.id}>
+									{person.words}
+								</option>
+							))}
+							<option value={NEW}>somebody new</option>
+							<optgroup label="Somebody else">
+								{others.map((person) => (
+									<option key={person.id} value={person.id}>
+										{person.words}
+									</option>
+								))}
+							</optgroup>
+						</Form.Select>
+					</div>
+				);
+			})}
+			{asked.length > SHOWN && <p className="tiny second mb-0">and {asked.length - SHOWN} more who aren’t known yet</p>}
+		</fieldset>
+	);
+}
