@@ -24,15 +24,24 @@ export class CsvFault extends Error {
 
 const DELIMITERS = [",", ";", "\t"];
 
-/** The delimiter that parts the lines most, by the line that has most of it; a comma when none does. Quoted text counts for nothing. */
+/** so much of a text is looked at to find its delimiter */
+const LOOKED_AT = { letters: 20_000, lines: 40 };
+
+/** The delimiter by which most lines have as many cells as one another; of several the one that parts the first line most. A comma when none parts any. */
 function delimiterOf(text: string): string {
 	const head = text
-		.slice(0, 20_000)
+		.slice(0, LOOKED_AT.letters)
 		.replace(/"[^"]*"/g, "")
 		.split(/\r\n|\r|\n/)
-		.slice(0, 40);
-	const counts = DELIMITERS.map((delimiter) => Math.max(...head.map((line) => line.split(delimiter).length)));
-	return DELIMITERS[counts.indexOf(Math.max(...counts))] ?? ",";
+		.filter(Boolean)
+		.slice(0, LOOKED_AT.lines);
+	const scores = DELIMITERS.map((delimiter) => {
+		const counts = head.map((line) => line.split(delimiter).length);
+		const alike = (count: number) => counts.filter((one) => one === count).length;
+		return { delimiter, alike: Math.max(0, ...counts.filter((count) => count > 1).map(alike)), first: counts[0] ?? 0 };
+	});
+	const [best] = scores.sort((a, b) => b.alike - a.alike || b.first - a.first);
+	return best?.alike ? best.delimiter : ",";
 }
 
 /** a first line that only says what parts the cells, as some spreadsheets write it */

@@ -9,7 +9,7 @@ export class NotText extends Error {}
  * Windows-1252 otherwise, as spreadsheets of western Europe write it.
  *
  * @throws NotText for binary data
- * @example readText(new Uint8Array([0x4d, 0xfc])) // { text: "Mü", encoding: "Windows-1252" }
+ * @example readText(new Uint8Array([0x4d, 0xfc])) // { "text": "Mü", "encoding": "Windows-1252" }
  */
 export function readText(bytes: Uint8Array): { text: string; encoding: Encoding } {
 	const wide = utf16Of(bytes);

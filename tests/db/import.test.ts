@@ -115,7 +115,7 @@ describe("a bundle with problems", () => {
 	});
 	test("that lacks a column or a file isn't taken even so", async () => {
 		expect(await importAs(small({ "stages.csv": null }), { skipBad: true })).toMatchObject({ state: "refused" });
-		expect(await importAs(small({ "accounts.csv": ["id;name", "a1;x"] }), { skipBad: true })).toMatchObject({ state: "refused" });
+		expect(await importAs(small({ "deals.csv": ["id;name", "d1;x"] }), { skipBad: true })).toMatchObject({ state: "refused" });
 		expect(await count("people")).toBe(0);
 	});
 	test("a dry run writes nothing, and a broken zip is a report, not a crash", async () => {

@@ -1,9 +1,11 @@
 import { describe, expect, test } from "vitest";
+import { leavable } from "@/features/import/server/importBundle";
 import { checkBundle, type Known } from "@/formats/bundle/check";
 import type { RawFiles } from "@/formats/bundle/model";
 import { readBundle } from "@/formats/bundle/read";
 import { UnpackFault, unzip } from "@/formats/bundle/unpack";
 import { zipFiles } from "@/formats/bundle/write";
+import { causesOf } from "@/formats/causes";
 import { plainText, readCsv, safeText } from "@/formats/csv";
 import { bundleOf, more, SMALL, small } from "../kit/bundle";
 
@@ -68,7 +70,7 @@ describe("each bad row is reported with its place", () => {
 		["an unknown owner", "d1,2026-11-12T09:00:00Z,Survey,1,EUR,,rep9,,,", /:6 owner_id people.csv has no such id/],
 		["two versions at one instant", "d1,2026-11-10T10:00:00+01:00,Survey,1,EUR,,rep1,,,", /:6 at two versions of d1 at one instant: line 3/],
 		["a category of one's own", "d1,2026-11-12T09:00:00Z,Survey,1,EUR,,rep1,sure,,", /:6 category this must be one of commit/],
-		["too few fields", "d1,2026-11-12T09:00:00Z,Survey", /:6 {2}this row has 3 fields where the header has 10/],
+		["too few fields", "d1,2026-11-12T09:00:00Z,Survey", /:6 {2}this row doesn’t have as many fields as the header, which has 10/],
 		["a needed blank", ",2026-11-12T09:00:00Z,Survey,1,EUR,,rep1,,,", /:6 deal_id deal_id is blank/],
 	])("%s", (_, line, expected) => {
 		const found = problems(small(more("deal_versions.csv", line)));
@@ -99,9 +101,7 @@ describe("each bad row is reported with its place", () => {
 		expect(problems(small(more("deals.csv", "d1,a1,Again,Web,2026-11-02T09:00:00Z,,,")))).toEqual(["deals.csv:5 id the same id as in line 2"]);
 	});
 	test("a missing column, and what a wrong delimiter looks like", () => {
-		expect(problems(small({ "accounts.csv": ["id,name,kind,industry,territory", "a1,Mill,,,"] }))[0]).toBe(
-			"accounts.csv:1 owner_id the column owner_id is missing",
-		);
+		expect(problems(small({ "deals.csv": ["id,account_id,name", "d1,a1,Ovens"] }))[0]).toBe("deals.csv:1 created_at the column created_at is missing");
 		const piped = problems(small({ "accounts.csv": (SMALL["accounts.csv"] ?? []).map((line) => line.replaceAll(",", "|")) }));
 		expect(piped[0]).toMatch(/^accounts.csv:1 id .*delimiter may be wrong/);
 	});
@@ -110,9 +110,61 @@ describe("each bad row is reported with its place", () => {
 		expect(problems(small({ "settings.json": null }))).toEqual(["settings.json:  this file is missing, and a bundle needs it"]);
 		expect(problems(small({ "settings.json": "{}" }))).toEqual([]);
 		expect(problems(small({ "accounts.csv": "" }))[0]).toMatch(/accounts.csv:1 {2}the file is empty/);
-		const latin = new Map(small()).set("accounts.csv", new Uint8Array([0x69, 0x64, 0x0a, 0xe9, 0x0a]));
-		expect(problems(latin)[0]).toMatch(/isn't UTF-8/);
+		const binary = new Map(small()).set("accounts.csv", new Uint8Array([0x69, 0x64, 0x0a, 0x01, 0x0a]));
+		expect(problems(binary)[0]).toMatch(/binary data/);
 		expect(problems(small({ "accounts.csv": 'id,name,kind,industry,territory,owner_id\na1,"Mill,,,,\n' }))[0]).toMatch(/quotes here don't match/);
+	});
+	test("but what is written otherwise and means the same is taken", () => {
+		const stages = (SMALL["stages.csv"] ?? []).map((line) =>
+			line.replace("0.1,", ".1,").replace("0.3,", "30 %,").replace("Won,won,1,0", "Won,Won,100%,").replace("Lost,lost,0,0", "Lost,lost,0,"),
+		);
+		const written = {
+			"stages.csv": stages,
+			"people.csv": (SMALL["people.csv"] ?? []).map((line, i) =>
+				i ? line.replace(",2026-10-31", ",2026-10-31 23:00") : "ID,Name,E-mail,Role,Team,Parent team,Active From,Active to".replace("E-mail", "Email"),
+			),
+			"deals.csv": (SMALL["deals.csv"] ?? []).map((line) => line.split(",").slice(0, 5).join(",")),
+			"deal_versions.csv": (SMALL["deal_versions.csv"] ?? []).map((line) =>
+				line.replace(",Enquiry,", ", enquiry ,").replace(",Survey,", ",SURVEY,").replace("best_case", "Best case"),
+			),
+		};
+		expect(problems(small(written))).toEqual([]);
+		const read = readBundle(small(written), defaults);
+		const { good } = checkBundle(read.bundle, nothing);
+		expect(good.get("deal_versions.csv")?.map((row) => row.fields.stage)).toEqual(["Enquiry", "Survey", "Enquiry", "Terms"]);
+		expect(good.get("stages.csv")?.map((row) => [row.fields.probability, row.fields.usual_days])).toEqual([
+			["0.1", "10"],
+			["0.3", "10"],
+			["0.8", "10"],
+			["1", null],
+			["0", null],
+		]);
+		expect(good.get("people.csv")?.find((row) => row.fields.id === "gone")?.fields.active_to).toBe("2026-10-31");
+		expect(good.get("deals.csv")?.[0]?.fields).not.toHaveProperty("tags");
+		const latin = Uint8Array.from("id,name\na1,M\u00fchle\na2,x", (letter) => letter.charCodeAt(0));
+		expect(
+			readBundle(new Map(small()).set("accounts.csv", latin), { timeZone: "UTC", baseCurrency: "EUR" }).bundle.files.get("accounts.csv")?.[0]?.fields.name,
+		).toBe("Mühle");
+	});
+	test("a day or a column beyond all measure is refused, and a file of nothing but faults isn't read to its end", () => {
+		expect(problems(small(more("deal_versions.csv", "d1,0001-11-12T09:00:00Z,Survey,1,EUR,,rep1,,,")))[0]).toMatch(/days from 1900 to 2200 are taken/);
+		expect(problems(small(more("deal_versions.csv", "d1,2026-11-12T09:00:00Z,Survey,1,EUR,9999-12-31,rep1,,,")))[0]).toMatch(/days from 1900 to 2200/);
+		expect(problems(small({ "accounts.csv": [`id,name${",x".repeat(600)}`, "a1"] }))[0]).toMatch(/602 columns; at most 500/);
+		const many = readBundle(small({ "accounts.csv": ["id,name", ...Array<string>(30_000).fill("x")] }), { timeZone: "UTC", baseCurrency: "EUR" });
+		expect(many.problems.at(-1)?.reason).toMatch(/more than 20,000 rows of this file can’t be read/);
+		expect(many.problems.length).toBeLessThan(20_010);
+		expect(problems(small({ "settings.json": `{"x":${"[".repeat(40)}${"]".repeat(40)}}` }))[0]).toMatch(/nested more than 20 deep/);
+	});
+	test("a cause is told once, with what rests on it; a person that others need can't be left out", () => {
+		const roles = (SMALL["people.csv"] ?? []).map((line) => line.replace(",rep,", ",Sales Rep,"));
+		const read = readBundle(small({ "people.csv": roles }), defaults);
+		const causes = causesOf(read.problems.concat(checkBundle(read.bundle, nothing).problems));
+		expect(causes.map(({ file, column, reason, count, values, rests }) => [file, column, reason, count, values, rests])).toEqual([
+			["people.csv", "role", "this must be one of manager, rep, ops, viewer", 3, ["Sales Rep"], 9],
+		]);
+		expect(leavable(causes)).toBe(false);
+		const bad = readBundle(small(more("deals.csv", "d9,a1,No day,Web,,,,")), defaults);
+		expect(leavable(causesOf(bad.problems.concat(checkBundle(bad.bundle, nothing).problems)))).toBe(true);
 	});
 	test("by the line of the file, also after a field with line breaks", () => {
 		const files = small({

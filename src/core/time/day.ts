@@ -21,6 +21,22 @@ export function parseDay(text: string): Day | null {
 	return back.month === month && back.date === date ? day : null;
 }
 
+/** The first and the last year that anything may be dated to. */
+const YEARS = { first: 1900, last: 2200 };
+/** What is said of a day outside. */
+export const DAYS_TAKEN = `days from ${YEARS.first} to ${YEARS.last} are taken`;
+
+/**
+ * Whether an ISO day lies in the years that anything may be dated to: what is outside is a slip of the pen, and would make
+ * every computation over days endless.
+ *
+ * @example inBounds("0001-01-01") // false
+ */
+export function inBounds(iso: string): boolean {
+	const year = Number(iso.slice(0, 4));
+	return year >= YEARS.first && year <= YEARS.last;
+}
+
 /**
  * A day to `YYYY-MM-DD`.
  *

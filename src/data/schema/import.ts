@@ -1,4 +1,5 @@
 import { boolean, integer, jsonb, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
+import type { Cause } from "../../formats/causes";
 import { instant } from "./columns";
 
 /** Columns of a bundle that the program doesn't know, kept so that an export gives them back. */
@@ -37,4 +38,6 @@ export const imports = pgTable("imports", {
 	unknownColumns: jsonb("unknown_columns").notNull().$type<Record<string, string[]>>().default({}),
 	problems: jsonb("problems").notNull().$type<StoredProblem[]>().default([]),
 	problemCount: integer("problem_count").notNull().default(0),
+	/** the same by what they have in common */
+	causes: jsonb("causes").notNull().$type<Cause[]>().default([]),
 });

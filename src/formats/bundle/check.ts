@@ -28,18 +28,21 @@ export function checkBundle(bundle: Bundle, known: Known): Checked {
 	const problems: Problem[] = [];
 	const good = new Map<BundleFile, readonly Row[]>();
 	const named = new Map<BundleFile, Set<string>>();
-	const damaged = new Map([...bundle.damaged].map(([file, names]) => [file, new Set(names)]));
+	const damaged = new Map([...bundle.damaged].map(([file, names]) => [file, new Map(names)]));
+	const stages = stageNames(bundle, known);
 	const base = bundle.settings.baseCurrency ?? known.baseCurrency;
 	const rated = new Set([...known.rateCurrencies, base]);
 	for (const row of bundle.files.get("rates.csv") ?? []) rated.add(String(row.fields.currency));
 
 	for (const spec of SPECS) {
-		const rows = bundle.files.get(spec.file);
-		if (!rows) continue;
+		const given = bundle.files.get(spec.file);
+		if (!given) continue;
+		const rows = withStageNames(spec, given, stages);
 		const bad = new Set<number>();
-		const say = (row: Row, column: string | null, value: unknown, reason: string) => {
+		const say: Say = (row, column, value, reason, restsOn) => {
 			bad.add(row.line);
-			problems.push({ file: spec.file, line: row.line, column, value: value === null ? null : String(value).slice(0, 200), reason });
+			const shown = value === null ? null : String(value).slice(0, 200);
+			problems.push({ file: spec.file, line: row.line, column, value: shown, reason, ...(restsOn ? { restsOn } : {}) });
 		};
 		checkKeys(spec, rows, say);
 		named.set(spec.file, namesIn(spec, rows, bad, known));
@@ -54,7 +57,8 @@ export function checkBundle(bundle: Bundle, known: Known): Checked {
 			}
 		}
 		const naming = nameField(spec);
-		if (naming) for (const row of rows) if (bad.has(row.line)) damaged.set(spec.file, (damaged.get(spec.file) ?? new Set()).add(String(row.fields[naming])));
+		if (naming)
+			for (const row of rows) if (bad.has(row.line)) damaged.set(spec.file, (damaged.get(spec.file) ?? new Map()).set(String(row.fields[naming]), row.line));
 		const kept = rows.filter((row) => !bad.has(row.line));
 		good.set(spec.file, kept);
 		named.set(spec.file, namesIn(spec, kept, new Set(), known));
@@ -62,7 +66,30 @@ export function checkBundle(bundle: Bundle, known: Known): Checked {
 	return { problems, good };
 }
 
-type Say = (row: Row, column: string | null, value: unknown, reason: string) => void;
+type Say = (row: Row, column: string | null, value: unknown, reason: string, restsOn?: string) => void;
+
+/** A stage's name as it is compared: whatever its case, and however many spaces. */
+const folded = (name: string) => name.trim().replace(/\s+/g, " ").toLowerCase();
+
+/** The stages' names as they are written where they are made: those that are there already before those of the bundle. */
+function stageNames(bundle: Bundle, known: Known): ReadonlyMap<string, string> {
+	const names = new Map<string, string>();
+	for (const name of known.ids.get("stages.csv") ?? []) names.set(folded(name), name);
+	for (const { fields } of bundle.files.get("stages.csv") ?? [])
+		if (!names.has(folded(String(fields.name)))) names.set(folded(String(fields.name)), String(fields.name).trim());
+	return names;
+}
+
+/** Rows that name a stage by the name as it is written where it was made. */
+function withStageNames(spec: FileSpec, rows: readonly Row[], stages: ReadonlyMap<string, string>): readonly Row[] {
+	const naming = spec.file === "stages.csv" ? "name" : spec.fields.find((field) => field.refers === "stages.csv")?.name;
+	if (!naming) return rows;
+	return rows.map((row) => {
+		const name = row.fields[naming];
+		const written = typeof name === "string" ? stages.get(folded(name)) : undefined;
+		return written === undefined || written === name ? row : { ...row, fields: { ...row.fields, [naming]: written } };
+	});
+}
 
 function namesIn(spec: FileSpec, rows: readonly Row[], bad: ReadonlySet<number>, known: Known): Set<string> {
 	const field = nameField(spec);
@@ -88,7 +115,7 @@ function checkReferences(
 	spec: FileSpec,
 	rows: readonly Row[],
 	named: ReadonlyMap<BundleFile, Set<string>>,
-	damaged: ReadonlyMap<BundleFile, Set<string>>,
+	damaged: ReadonlyMap<BundleFile, ReadonlyMap<string, number>>,
 	known: Known,
 	say: Say,
 ): void {
@@ -101,8 +128,9 @@ function checkReferences(
 			const ids = Array.isArray(value) ? (value as string[]) : value === null || value === undefined ? [] : [String(value)];
 			for (const id of ids) {
 				if (target.has(id)) continue;
-				const there = damaged.get(field.refers)?.has(id);
-				say(row, field.name, id, there ? `its row in ${field.refers} has a problem of its own` : what);
+				const line = damaged.get(field.refers)?.get(id);
+				if (line === undefined) say(row, field.name, id, what);
+				else say(row, field.name, id, `its row in ${field.refers} has a problem of its own`, `${field.refers} ${line}`);
 			}
 		}
 	}
@@ -147,6 +175,9 @@ function checkStages(rows: readonly Row[], known: Known, say: Say): void {
 		const at = positions.get(row.fields.position as number);
 		if (at !== undefined && at !== row.fields.name && !own.has(at))
 			say(row, "position", row.fields.position, `the stage ${at} stands at this position already`);
+	}
+	for (const row of rows) {
+		if (row.fields.kind === "open" && (row.fields.usual_days ?? null) === null) say(row, "usual_days", null, "usual_days is blank, and an open stage needs it");
 	}
 	const seen = new Map<unknown, unknown>();
 	for (const row of rows) {

@@ -1,7 +1,7 @@
 import { formatAmount, parseAmount } from "../../core/money/amount";
 import { exponentOf } from "../../core/money/currency";
-import { parseDecimal, toNumber } from "../../core/money/decimal";
-import { parseDay } from "../../core/time/day";
+import { type Decimal, parseDecimal, toNumber } from "../../core/money/decimal";
+import { DAYS_TAKEN, formatDay, inBounds, parseDay } from "../../core/time/day";
 import type { Zone } from "../../core/time/zone";
 import { plainText, safeText } from "../csv";
 import type { Value } from "./model";
@@ -49,7 +49,7 @@ export function readField(spec: FieldSpec, cell: string, context: FieldContext):
 				),
 			];
 		case "day":
-			return parseDay(trimmed) === null ? { reason: dayReason(trimmed) } : trimmed;
+			return readDay(trimmed, context.zone);
 		case "instant":
 			return readInstant(trimmed, context.zone);
 		case "currency":
@@ -63,7 +63,7 @@ export function readField(spec: FieldSpec, cell: string, context: FieldContext):
 			return within(value, value, type);
 		}
 		case "decimal": {
-			const value = parseDecimal(trimmed);
+			const value = readDecimal(trimmed, type.most <= 1);
 			if (!value) return { reason: "this isn't a number with a decimal point" };
 			return within(decimalText(value.units, value.scale), toNumber(value), type);
 		}
@@ -72,7 +72,7 @@ export function readField(spec: FieldSpec, cell: string, context: FieldContext):
 			return typeof value === "number" ? value : { reason: amountReason(value, context.currency) };
 		}
 		case "choice":
-			return type.of.includes(trimmed) ? trimmed : { reason: `this must be one of ${type.of.join(", ")}` };
+			return readChoice(trimmed, type.of);
 	}
 }
 
@@ -101,6 +101,31 @@ function decimalText(units: number, scale: number): string {
 	return `${units < 0 ? "-" : ""}${digits.slice(0, -scale)}.${digits.slice(-scale)}`;
 }
 
+/** A decimal with a point; `.1` is 0.1, and where a share is asked for, `10%` is too. */
+function readDecimal(text: string, share: boolean): Decimal | null {
+	const percent = share ? /^(.*\S)\s*%$/.exec(text) : null;
+	const value = parseDecimal((percent?.[1] ?? text).replace(/^([+-]?)\./, "$10."));
+	return value && percent ? parseDecimal(decimalText(value.units, value.scale + 2)) : value;
+}
+
+/** One of some words, whatever its case and whether spaces or lines part it. */
+function readChoice(text: string, of: readonly string[]): Value | Refused {
+	if (of.includes(text)) return text;
+	const name = text.toLowerCase().replace(/[\s-]+/g, "_");
+	return of.find((one) => one === name) ?? { reason: `this must be one of ${of.join(", ")}` };
+}
+
+/** A day; of an instant with a zone of its own, the day it falls on. */
+function readDay(text: string, zone: Zone): Value | Refused {
+	if (parseDay(text) !== null) return bounded(text);
+	if (!/^\d{4}-\d{2}-\d{2}[T ]/.test(text)) return { reason: dayReason(text) };
+	const instant = readInstant(text, zone);
+	if (typeof instant !== "string") return { reason: dayReason(text) };
+	return bounded(/(Z|[+-]\d{2}:?\d{2})$/i.test(text) ? formatDay(zone.dayOf(Date.parse(instant))) : text.slice(0, 10));
+}
+
+const bounded = (iso: string): Value | Refused => (inBounds(iso) ? iso : { reason: DAYS_TAKEN });
+
 function dayReason(text: string): string {
 	return /^\d{4}-\d{2}-\d{2}$/.test(text) ? "there is no such day" : "a day is written YYYY-MM-DD";
 }
@@ -125,6 +150,7 @@ function amountReason(problem: string, currency: string): string {
 function readInstant(text: string, zone: Zone): string | Refused {
 	const match = /^(\d{4}-\d{2}-\d{2})(?:[T ](\d{2}):(\d{2})(?::(\d{2})(?:\.(\d+))?)?\s*(Z|[+-]\d{2}:?\d{2})?)?$/i.exec(text);
 	const day = match && parseDay(match[1] as string);
+	if (match && day !== null && !inBounds(match[1] as string)) return { reason: DAYS_TAKEN };
 	if (!match || day === null) {
 		return { reason: match ? "there is no such day" : "an instant is written like 2026-11-24T09:30:00Z" };
 	}

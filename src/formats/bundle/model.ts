@@ -37,8 +37,8 @@ export interface Settings {
 export interface Bundle {
 	readonly files: ReadonlyMap<BundleFile, readonly Row[]>;
 	readonly settings: Settings;
-	/** names of rows that were left out for a fault of their own, by file */
-	readonly damaged: ReadonlyMap<BundleFile, ReadonlySet<string>>;
+	/** rows that were left out for a fault of their own: their lines by their names, by file */
+	readonly damaged: ReadonlyMap<BundleFile, ReadonlyMap<string, number>>;
 	/** the unknown columns' names, by file */
 	readonly unknownColumns: Readonly<Record<string, string[]>>;
 }

@@ -3,7 +3,7 @@ import { CsvFault, readCsv } from "../csv";
 import { readField, refused } from "./fields";
 import type { Bundle, Problem, RawFiles, Row, Value } from "./model";
 import { readSettings } from "./settings";
-import { type BundleFile, type FileSpec, nameField, SETTINGS_FILE, SPECS } from "./spec";
+import { type BundleFile, type FieldSpec, type FileSpec, nameField, SETTINGS_FILE, SPECS } from "./spec";
 
 /** What the reader falls back on where the bundle itself doesn't say. */
 export interface ReadDefaults {
@@ -27,7 +27,7 @@ export function readBundle(raw: RawFiles, defaults: ReadDefaults, onFile: (file:
 	const zone = makeZone(settings.timeZone ?? defaults.timeZone);
 	const baseCurrency = settings.baseCurrency ?? defaults.baseCurrency;
 	const files = new Map<BundleFile, Row[]>();
-	const damaged = new Map<BundleFile, Set<string>>();
+	const damaged = new Map<BundleFile, Map<string, number>>();
 	const counts: Record<string, number> = {};
 	const unknownColumns: Record<string, string[]> = {};
 
@@ -49,35 +49,60 @@ export function readBundle(raw: RawFiles, defaults: ReadDefaults, onFile: (file:
 		files.set(spec.file, read.rows);
 		damaged.set(spec.file, read.damaged);
 		counts[spec.file] = read.count;
-		problems.push(...read.problems);
+		for (const problem of read.problems) problems.push(problem);
 		if (read.unknown.length) unknownColumns[spec.file] = read.unknown;
 	}
 	return { bundle: { files, settings, damaged, unknownColumns }, problems, counts };
 }
 
+/** so much is read of one file; a company of forty thousand deals has a fifth of it */
+const BOUNDS = { rows: 2_000_000, columns: 500 };
+/** after so many rows that can't be read, a file isn't read on */
+const MOST_DAMAGED = 20_000;
+
+/** Whether a file needs a column: what names its rows, and what a row can't be without. */
+export const compulsory = (spec: FileSpec, field: FieldSpec): boolean => spec.key.includes(field.name) || (field.needed && !field.blankAlone);
+
+/** The header's names as the format has them, whatever their case and whether they have spaces in them. */
+function namesIn(spec: FileSpec, header: readonly string[]): string[] {
+	const known = new Map(spec.fields.map((field) => [field.name, field.name]));
+	return header.map(
+		(name) =>
+			known.get(name) ??
+			known.get(
+				name
+					.trim()
+					.toLowerCase()
+					.replace(/[\s-]+/g, "_"),
+			) ??
+			name,
+	);
+}
+
 interface FileRead {
 	rows: Row[];
-	damaged: Set<string>;
+	damaged: Map<string, number>;
 	problems: Problem[];
 	unknown: string[];
 	count: number;
 }
 
 function readFile(spec: FileSpec, bytes: Uint8Array, zone: Zone, baseCurrency: string): FileRead {
-	const result: FileRead = { rows: [], damaged: new Set(), problems: [], unknown: [], count: 0 };
+	const result: FileRead = { rows: [], damaged: new Map(), problems: [], unknown: [], count: 0 };
 	const say = (line: number | null, column: string | null, value: string | null, reason: string) =>
 		result.problems.push({ file: spec.file, line, column, value: value === null ? null : value.slice(0, 200), reason });
 	let table: ReturnType<typeof readCsv>;
 	try {
-		table = readCsv(bytes);
+		table = readCsv(bytes, BOUNDS);
 	} catch (error) {
 		if (!(error instanceof CsvFault)) throw error;
 		say(error.line, null, null, error.message);
 		return result;
 	}
-	const { header, records } = table;
+	const { records } = table;
+	const header = namesIn(spec, table.header);
 	result.count = records.length;
-	const missing = spec.fields.filter((field) => !field.extra && !header.includes(field.name));
+	const missing = spec.fields.filter((field) => compulsory(spec, field) && !header.includes(field.name));
 	const twice = header.find((name, i) => name && header.indexOf(name) !== i);
 	if (twice) say(1, twice, null, "this column is there twice");
 	for (const field of missing) {
@@ -92,11 +117,17 @@ function readFile(spec: FileSpec, bytes: Uint8Array, zone: Zone, baseCurrency: s
 	const currencyAt = place.get("currency");
 
 	const naming = nameField(spec);
+	let faulty = 0;
+	const fault = (line: number, name: string | null | undefined) => {
+		faulty++;
+		if (name) result.damaged.set(name, line);
+	};
 	for (const { line, cells } of records) {
 		const name = naming && cells[place.get(naming) ?? -1]?.trim();
 		if (cells.length !== header.length) {
-			if (name) result.damaged.add(name);
-			say(line, null, cells.join(",").slice(0, 200), `this row has ${cells.length} fields where the header has ${header.length}`);
+			fault(line, name);
+			say(line, null, cells.join(",").slice(0, 200), `this row doesn’t have as many fields as the header, which has ${header.length}`);
+			if (faulty > MOST_DAMAGED) break;
 			continue;
 		}
 		let sound = true;
@@ -114,7 +145,8 @@ function readFile(spec: FileSpec, bytes: Uint8Array, zone: Zone, baseCurrency: s
 			} else fields[field.name] = value;
 		}
 		if (!sound) {
-			if (name) result.damaged.add(name);
+			fault(line, name);
+			if (faulty > MOST_DAMAGED) break;
 			continue;
 		}
 		const extras: Record<string, string> = {};
@@ -124,5 +156,7 @@ function readFile(spec: FileSpec, bytes: Uint8Array, zone: Zone, baseCurrency: s
 		}
 		result.rows.push({ line, fields, extras });
 	}
+	if (faulty > MOST_DAMAGED)
+		say(1, null, null, `more than ${MOST_DAMAGED.toLocaleString("en")} rows of this file can’t be read; the rest wasn’t looked at`);
 	return result;
 }

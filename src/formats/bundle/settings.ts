@@ -3,6 +3,7 @@ import { RULES } from "../../core/flags/list";
 import type { Rule } from "../../core/flags/rule";
 import { exponentOf } from "../../core/money/currency";
 import { parseDay } from "../../core/time/day";
+import { readText } from "../text";
 import type { Problem, Settings } from "./model";
 import { SETTINGS_FILE } from "./spec";
 
@@ -97,6 +98,12 @@ export const settingsSchema = z
 	})
 	.loose();
 
+const MOST_DEEP = 20;
+function shallow(value: unknown, room: number): boolean {
+	if (typeof value !== "object" || value === null) return true;
+	return room > 0 && Object.values(value).every((one) => shallow(one, room - 1));
+}
+
 /** Reads settings.json; what is wrong with it becomes problems, and the rest is left at its standard. */
 export function readSettings(bytes: Uint8Array | undefined): { settings: Settings; problems: Problem[] } {
 	if (!bytes) return { settings: {}, problems: [] };
@@ -109,10 +116,11 @@ export function readSettings(bytes: Uint8Array | undefined): { settings: Setting
 	});
 	let json: unknown;
 	try {
-		json = JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes).replace(/^\uFEFF/, ""));
+		json = JSON.parse(readText(bytes).text);
 	} catch {
 		return { settings: {}, problems: [fail(null, null, "this isn't JSON text")] };
 	}
+	if (!shallow(json, MOST_DEEP)) return { settings: {}, problems: [fail(null, null, `this is nested more than ${MOST_DEEP} deep`)] };
 	const result = settingsSchema.safeParse(json);
 	if (result.success) return { settings: result.data as Settings, problems: [] };
 	return {

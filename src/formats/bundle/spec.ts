@@ -15,7 +15,7 @@ export interface FieldSpec {
 	readonly blankAlone: boolean;
 	/** the file whose ids it names */
 	readonly refers: BundleFile | null;
-	/** the file may come without this column; it is written only where a row has a value */
+	/** it is written only where a row has a value */
 	readonly extra: boolean;
 }
 
@@ -111,7 +111,8 @@ export const SPECS: readonly FileSpec[] = [
 			id("name"),
 			choice("kind", ["open", "won", "lost"], needed),
 			field("probability", { is: "decimal", least: 0, most: 1 }, needed),
-			field("usual_days", { is: "decimal", least: 0, most: 10_000 }, needed),
+			// Of won and lost stages it may be blank.
+			field("usual_days", { is: "decimal", least: 0, most: 10_000 }),
 		],
 	},
 	{

@@ -1,4 +1,4 @@
-import { formatDay, parseDay } from "../../core/time/day";
+import { formatDay, inBounds, parseDay } from "../../core/time/day";
 import type { Zone } from "../../core/time/zone";
 
 /** How a column's dates are written: the order of their numbers, or a spreadsheet's count of days. */
@@ -31,16 +31,11 @@ function monthOf(word: string): number | null {
 	return (best as { month: number } | null)?.month ?? null;
 }
 
-/** The days dates may lie on; what is outside is a slip of the pen. */
-const FIRST_YEAR = 1900;
-const LAST_YEAR = 2200;
-
 /** The day of a year, month and day in figures, a year of two figures being of this century; null where there is no such day. */
 export function dayOfParts(year: string, month: string | number, date: string): string | null {
 	const full = year.length === 2 ? `20${year}` : year;
-	if (full.length !== 4 || Number(full) < FIRST_YEAR || Number(full) > LAST_YEAR) return null;
 	const iso = `${full}-${String(month).padStart(2, "0")}-${date.padStart(2, "0")}`;
-	return parseDay(iso) === null ? null : iso;
+	return full.length === 4 && parseDay(iso) !== null && inBounds(iso) ? iso : null;
 }
 
 /** the day before a spreadsheet's first, with its leap day of 1900 that never was */
@@ -61,7 +56,7 @@ const TIME = /^(.*?)(?:[T ,]\s*(\d{1,2}):(\d{2})(?::(\d{2})(?:[.,]\d+)?)?\s*([Aa
  * spreadsheet's `46350`) in an order, as an ISO day. A time with a zone of its own is put into `zone`; one without is left out.
  * Null where it can't be read so.
  *
- * @example readDate("24-Nov-26", "dmy", zone) // "2026-11-24"
+ * @example readDate("46350", "serial", zone) … // "2026-11-24"
  */
 export function readDate(text: string, order: DateOrder, zone: Zone): string | null {
 	const trimmed = text.trim();

@@ -152,8 +152,8 @@ export function amountReadings(cells: readonly AmountCell[]): AmountReading[] {
  * and make different amounts of it, the one by which last week's deals are about what they were. `sure` is false where
  * that doesn't say either: then it has to be asked.
  *
- * @example guessDecimal([{ text: "1.200", currency: "EUR", before: null }]) // { mark: ".", sure: false }
- * @example guessDecimal([{ text: "1.200", currency: "EUR", before: 110_000 }]) // { mark: ",", sure: true }
+ * @example guessDecimal([{ text: "1.200", currency: "EUR", before: null }]) // { "mark": ".", "sure": false }
+ * @example guessDecimal([{ text: "1.200", currency: "EUR", before: 110_000 }]) // { "mark": ",", "sure": true }
  */
 export function guessDecimal(cells: readonly AmountCell[]): { mark: DecimalMark; sure: boolean } {
 	const [point, comma] = amountReadings(cells) as [AmountReading, AmountReading];

@@ -8,6 +8,7 @@ import { checkBundle } from "@/formats/bundle/check";
 import type { Problem, RawFiles } from "@/formats/bundle/model";
 import { readBundle } from "@/formats/bundle/read";
 import { UnpackFault, unzip } from "@/formats/bundle/unpack";
+import { type Cause, causesOf } from "@/formats/causes";
 import { instantNow } from "@/platform/clock";
 import { command, ownWrite, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -15,6 +16,7 @@ import { notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { log } from "@/platform/log";
 import { inThread } from "@/platform/threads";
+import { causeSchema } from "./causeSchema";
 
 export const IMPORT_STATES = ["reading", "writing", "done", "checked", "refused", "failed"] as const;
 
@@ -34,6 +36,8 @@ export const importSchema = z
 		changed: z.record(z.string(), z.number().int()).meta({ description: "rows added or changed, by file" }),
 		unknownColumns: z.record(z.string(), z.array(z.string())).meta({ description: "kept aside, and given back by the export" }),
 		problemCount: z.number().int(),
+		causes: z.array(causeSchema).meta({ description: "the same one cause at a time, with the rows that rest on it; first the one that most rests on" }),
+		leavable: z.boolean().meta({ description: "skip_bad would import the rows without problems" }),
 		problems: z.array(
 			z.object({ file: z.string(), line: z.number().int().nullable(), column: z.string().nullable(), value: z.string().nullable(), reason: z.string() }),
 		),
@@ -54,6 +58,7 @@ export type Source = Uint8Array | RawFiles;
 /** names the lock that lets one import in at a time */
 export const IMPORT_LOCK = 720518;
 const KEPT_PROBLEMS = 1000;
+const KEPT_CAUSES = 200;
 /** a running import whose process says nothing for this long has died */
 const SILENCE = 60_000;
 
@@ -87,7 +92,7 @@ async function endedEarly(id: string, options: ImportOptions, error: unknown): P
 		? "reading it takes more memory than an import is given; nothing was written. Split it into several bundles"
 		: "an error of the program's own; nothing was written. Try again, and tell whoever runs this server if it stays";
 	const problem: Problem = { file: options.name, line: null, column: null, value: null, reason };
-	const values = { state: full ? "refused" : "failed", step: "", problems: [problem], problemCount: 1, endedAt: new Date() };
+	const values = { state: full ? "refused" : "failed", step: "", problems: [problem], problemCount: 1, causes: causesOf([problem]), endedAt: new Date() };
 	await connection()
 		.db.update(imports)
 		.set({ ...values, beatAt: new Date() })
@@ -106,7 +111,8 @@ export async function runImport(id: string, source: Source, options: ImportOptio
 				: "an error of the program's own; nothing was written. Try again, and tell whoever runs this server if it stays";
 		const file = error instanceof UnpackFault ? error.file : options.name;
 		const problem: Problem = { file, line: null, column: null, value: null, reason };
-		await update(id, { state: error instanceof UnpackFault ? "refused" : "failed", step: "", problems: [problem], problemCount: 1, endedAt: new Date() });
+		const found = { problems: [problem], problemCount: 1, causes: causesOf([problem]) };
+		await update(id, { ...found, state: error instanceof UnpackFault ? "refused" : "failed", step: "", endedAt: new Date() });
 		if (!(error instanceof UnpackFault)) throw error;
 	}
 	return importById(id);
@@ -122,12 +128,14 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 		const read = readBundle(raw, known);
 		await update(id, { step: "Checking names and references", counts: read.counts, unknownColumns: read.bundle.unknownColumns });
 		const checked = checkBundle(read.bundle, known);
-		const problems = [...read.problems, ...checked.problems];
-		const found = { problems: problems.slice(0, KEPT_PROBLEMS), problemCount: problems.length };
-		const hopeless = read.problems.some((problem) => problem.line === null || problem.line === 1);
+		const problems = read.problems.concat(checked.problems);
+		const causes = causesOf(problems);
+		const found = { problems: problems.slice(0, KEPT_PROBLEMS), problemCount: problems.length, causes: causes.slice(0, KEPT_CAUSES) };
+		const hopeless = !leavable(causes);
 		const refused = problems.length > 0 && (!options.skipBad || hopeless);
 		if (refused || options.dryRun) {
-			await update(id, { ...found, state: refused ? "refused" : "checked", step: "", endedAt: new Date() });
+			const step = refused && options.skipBad && hopeless ? "Rows that others rest on can’t be left out" : "";
+			await update(id, { ...found, state: refused ? "refused" : "checked", step, endedAt: new Date() });
 			return { result: undefined, touched: "nothing", audit: [] };
 		}
 		await update(id, { ...found, state: "writing" });
@@ -139,6 +147,13 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 		return { result: undefined, touched: anything ? { deals: [...deals], parts: ["settings"] } : "nothing", audit: [] };
 	});
 }
+
+/** What everything else is said in terms of: it is never left out where something rests on it. */
+const NEEDED_BY_OTHERS = new Set(["stages.csv", "questions.csv", "people.csv"]);
+
+/** Whether the rows with problems can be left out: not where a file as a whole can't be read, nor a stage, question or person that others need. */
+export const leavable = (causes: readonly Pick<Cause, "file" | "lines" | "rests">[]): boolean =>
+	causes.every(({ file, lines, rests }) => (lines[0] ?? 0) > 1 && !(rests > 0 && NEEDED_BY_OTHERS.has(file)));
 
 /** Progress is written outside the import's own transaction, so that others see it. */
 async function update(id: string, values: Partial<typeof imports.$inferInsert>): Promise<void> {
@@ -179,6 +194,8 @@ function importJson(row: typeof imports.$inferSelect): ImportJson {
 		changed: row.changed,
 		unknownColumns: row.unknownColumns,
 		problemCount: row.problemCount,
+		causes: row.causes,
+		leavable: row.causes.length > 0 && leavable(row.causes),
 		problems: row.problems,
 	};
 }

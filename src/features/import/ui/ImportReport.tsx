@@ -1,4 +1,6 @@
 import { Alert, Button } from "react-bootstrap";
+import { plural } from "@/core/time/words";
+import { grouped } from "@/ui/format";
 import type { ImportJson } from "../server/importBundle";
 
 const WORDS: Partial<Record<ImportJson["state"], [variant: string, words: string]>> = {
@@ -24,38 +26,8 @@ export function ImportReport({ report, onSkipBad }: { report: ImportJson; onSkip
 					` ${report.problemCount} ${report.problemCount === 1 ? "problem was" : "problems were"} found${report.state === "done" ? "; those rows were left out" : ""}.`}{" "}
 				{report.step}
 			</Alert>
-			{report.problems.length > 0 && (
-				<div className="changed-scroll mt-2" tabIndex={0} role="region" aria-label="Problems, scrollable">
-					<table className="table small-text">
-						<thead>
-							<tr>
-								<th>File</th>
-								<th className="num">Line</th>
-								<th>Column</th>
-								<th>Value</th>
-								<th>What is wrong</th>
-							</tr>
-						</thead>
-						<tbody>
-							{report.problems.slice(0, 200).map((p, i) => (
-								<tr key={String(i)}>
-									<td>{p.file}</td>
-									<td className="num">{p.line}</td>
-									<td>{p.column}</td>
-									<td className="problem-value" dir="auto">
-										{p.value}
-									</td>
-									<td>{p.reason}</td>
-								</tr>
-							))}
-						</tbody>
-					</table>
-					{report.problemCount > 200 && (
-						<p className="second small-text p-2 mb-0">The first 200 of {report.problemCount} are shown; the API gives up to 1000.</p>
-					)}
-				</div>
-			)}
-			{onSkipBad && report.problems.every((p) => (p.line ?? 0) > 1) && (
+			{report.causes.length > 0 && <Causes report={report} />}
+			{onSkipBad && report.leavable && (
 				<Button size="sm" variant="outline-primary" className="mt-2" onClick={onSkipBad}>
 					Import the good rows, leave these out
 				</Button>
@@ -85,6 +57,51 @@ export function ImportReport({ report, onSkipBad }: { report: ImportJson; onSkip
 					Columns the program doesn’t know were kept aside: {unknown.map(([file, names]) => `${names.join(", ")} in ${file}`).join("; ")}.
 				</p>
 			)}
+		</div>
+	);
+}
+
+/** What is wrong, one cause a line; first what most rests on. */
+function Causes({ report }: { report: ImportJson }) {
+	return (
+		<div className="changed-scroll mt-2" tabIndex={0} role="region" aria-label="Problems, scrollable">
+			<table className="table small-text">
+				<thead>
+					<tr>
+						<th>What is wrong</th>
+						<th>File, column</th>
+						<th className="num">Rows</th>
+						<th>Lines</th>
+						<th>Such as</th>
+					</tr>
+				</thead>
+				<tbody>
+					{report.causes.map((cause) => (
+						<tr key={`${cause.file} ${cause.column} ${cause.reason}`}>
+							<td>
+								{cause.reason}
+								{cause.rests > 0 && (
+									<span className="worse d-block">
+										{plural(cause.rests, "row")} elsewhere rest on {cause.count === 1 ? "it" : "these"}
+									</span>
+								)}
+							</td>
+							<td>
+								{cause.file}
+								{cause.column && <span className="second d-block">{cause.column}</span>}
+							</td>
+							<td className="num">{cause.lines.length ? grouped(cause.count) : ""}</td>
+							<td className="num">
+								{cause.lines.join(", ")}
+								{cause.lines.length > 0 && cause.count > cause.lines.length && " …"}
+							</td>
+							<td className="problem-value" dir="auto">
+								{cause.values.join(" · ")}
+							</td>
+						</tr>
+					))}
+				</tbody>
+			</table>
 		</div>
 	);
 }

@@ -2,21 +2,13 @@ import { z } from "zod";
 import { Fault } from "@/platform/fault";
 import { readBody } from "@/platform/http/body";
 import { call, isoDay } from "@/platform/http/call";
+import { causeSchema } from "../causeSchema";
 import { listWeekly } from "./missing";
 import { previewWeekly, takeWeekly, weeklyPlanSchema } from "./take";
 import { previewTakeOut, takeOutWeekly } from "./takeOut";
 
 const sumSchema = z.object({ count: z.number().int(), amount: z.number().int() });
 const comparedSchema = z.object({ name: z.string().optional(), before: sumSchema.nullable(), now: sumSchema });
-const causeSchema = z.object({
-	file: z.string(),
-	column: z.string().nullable(),
-	reason: z.string(),
-	count: z.number().int().meta({ description: "rows that have it" }),
-	lines: z.array(z.number().int()),
-	values: z.array(z.string()),
-	rests: z.number().int(),
-});
 
 /** What looking at a weekly file says; the fields that a machine decides by. */
 export const weeklyViewSchema = z

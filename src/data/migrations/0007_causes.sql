@@ -1,0 +1,1 @@
+ALTER TABLE "imports" ADD COLUMN "causes" jsonb DEFAULT '[]'::jsonb NOT NULL;
