@@ -50,6 +50,8 @@ function storedRows(ledger: Ledger): DealRows {
 		versions: read("deal_versions.csv", { at: "valid_from" }),
 		contacts: read("deal_contacts.csv").map((row) => ({ ...row, buying_role: roles.get(row.contact_id as string) ?? null })),
 		lines: [],
+		formerDeals: [],
+		formerRoles: [],
 		quotes: read("quotes.csv"),
 		activities: read("activities.csv"),
 		answers: read("answers.csv"),

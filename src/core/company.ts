@@ -3,6 +3,7 @@ import type { FlagSettings } from "./flags/settings";
 import type { History } from "./history/columns";
 import type { Stage } from "./history/stage";
 import type { Rates } from "./money/rates";
+import type { Buyers } from "./people/buyers";
 import type { Employment } from "./people/person";
 import type { Edition } from "./qualification/edition";
 import type { Answer } from "./qualification/score";
@@ -43,9 +44,8 @@ export interface DealFacts {
 	readonly id: string;
 	readonly createdDay: Day;
 	readonly hasAccountName: boolean;
-	readonly contactCount: number;
-	/** a contact on the deal has the role of who decides */
-	readonly hasSignatory: boolean;
+	/** who of the buyer's was on the deal, and from when on: the first entry holds from the beginning */
+	readonly buyers: readonly Buyers[];
 	readonly activities: readonly Activity[];
 	readonly answers: readonly Answer[];
 	readonly tasks: readonly TaskFacts[];

@@ -1,8 +1,10 @@
+import { sql } from "drizzle-orm";
 import type { z } from "zod";
 import { connection, type Tx } from "@/data/db";
 import { audit } from "@/data/schema";
 import { type Touched, touch } from "@/data/store/touch";
 import type { Context } from "./context";
+import { Fault } from "./fault";
 import { demand, type Right } from "./rights";
 
 /** What is kept of a write for whoever asks later who did what. */
@@ -28,6 +30,8 @@ interface Given<N extends string, I extends z.ZodType, R> {
 	readonly input: I;
 	/** what it carries can't be sent by the browser's call: the bytes of a file */
 	readonly server?: boolean;
+	/** nothing else may be half written while it is at work: it waits for what is, and what comes waits for it */
+	readonly alone?: boolean;
 	/** Does the work within the transaction. What it throws leaves nothing behind. */
 	readonly run: (given: { readonly context: Context; readonly input: z.output<I>; readonly tx: Tx }) => Promise<Written<R>>;
 }
@@ -54,11 +58,18 @@ export interface Command<N extends string = string, I extends z.ZodType = z.ZodT
  * });
  * await removeMark(context, { id });
  */
-export function command<const N extends string, I extends z.ZodType, R>({ name, right, input, server = false, run }: Given<N, I, R>): Command<N, I, R> {
+export function command<const N extends string, I extends z.ZodType, R>({
+	name,
+	right,
+	input,
+	server = false,
+	alone = false,
+	run,
+}: Given<N, I, R>): Command<N, I, R> {
 	const call = async (context: Context, given: z.input<I>): Promise<R> => {
 		demand(context.actor, right);
 		const parsed = input.parse(given);
-		return write(context.actor.person.id, (tx) => run({ context, input: parsed, tx }));
+		return write(context.actor.person.id, (tx) => run({ context, input: parsed, tx }), alone ? "alone" : "among others");
 	};
 	return describe(call, { name, kind: "command" as const, right, input, server });
 }
@@ -121,12 +132,35 @@ export function lookup<const N extends string, I extends z.ZodType, R>(given: {
  * Writes what the program does by itself, or on the command line: the same transaction, audit and touch, with nobody's
  * right to check. `personId` says who it is told of; null: the program.
  */
-export function ownWrite<R>(work: (tx: Tx) => Promise<Written<R>>, personId: string | null = null): Promise<R> {
-	return write(personId, work);
+export function ownWrite<R>(work: (tx: Tx) => Promise<Written<R>>, personId: string | null = null, among: Among = "among others"): Promise<R> {
+	return write(personId, work, among);
 }
 
-async function write<R>(personId: string | null, work: (tx: Tx) => Promise<Written<R>>): Promise<R> {
+/** Whether a write may go on beside others; one that takes its place later calls `amongOthers` before it writes. */
+export type Among = "among others" | "alone" | "later";
+
+/** the lock that every write shares, and that what must be alone has for itself */
+const WRITES = 720519;
+const PATIENCE = "3s";
+
+/** Waits for whoever must be alone; held until the commit. */
+export const amongOthers = (tx: Tx) => tx.execute(sql`select pg_advisory_xact_lock_shared(${WRITES})`);
+
+async function alone(tx: Tx): Promise<void> {
+	try {
+		await tx.execute(sql`select set_config('lock_timeout', ${PATIENCE}, true)`);
+		await tx.execute(sql`select pg_advisory_xact_lock(${WRITES})`);
+		await tx.execute(sql`select set_config('lock_timeout', '0', true)`);
+	} catch (error) {
+		if ((error as { cause?: { code?: string } }).cause?.code !== "55P03") throw error;
+		throw new Fault(503, "Busy", "Something large is being written just now, an import perhaps. Try again when it is done; nothing was changed.");
+	}
+}
+
+async function write<R>(personId: string | null, work: (tx: Tx) => Promise<Written<R>>, among: Among): Promise<R> {
 	return connection().db.transaction(async (tx) => {
+		if (among === "alone") await alone(tx);
+		else if (among === "among others") await amongOthers(tx);
 		const { result, touched, audit: told } = await work(tx);
 		const entries = Array.isArray(told) ? (told as readonly AuditEntry[]) : [told as AuditEntry];
 		const kept = entries.length

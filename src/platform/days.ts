@@ -1,4 +1,4 @@
-import { type Day, parseDay } from "@/core/time/day";
+import { DAYS_TAKEN, type Day, inBounds, parseDay } from "@/core/time/day";
 import { ALWAYS, type Period } from "@/core/time/period";
 import type { Context } from "./context";
 import { Fault } from "./fault";
@@ -8,6 +8,7 @@ export function dayAsked(context: Context, name: string, text: string | undefine
 	if (!text) return context.now.day;
 	const day = parseDay(text);
 	if (day === null) throw new Fault(400, "Bad request", `${name} is ${text}; it must be an ISO day that exists.`);
+	if (!inBounds(text)) throw new Fault(400, "Bad request", `${name} is ${text}; ${DAYS_TAKEN}.`);
 	if (day > context.now.day) throw new Fault(400, "Bad request", `${name} is ${text}, and that day is still to come.`);
 	return day;
 }

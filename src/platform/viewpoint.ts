@@ -1,5 +1,5 @@
 import type { Scope } from "@/core/bridge/scope";
-import { type Day, formatDay, parseDay } from "@/core/time/day";
+import { DAYS_TAKEN, type Day, formatDay, inBounds, parseDay } from "@/core/time/day";
 import { ALWAYS, type Period, parsePeriod, quarterAt, quarterIndex, quarterKey, quarterOf } from "@/core/time/period";
 import { periodWords, spokenDay } from "@/core/time/words";
 import { type Mark, teamsUnder } from "@/data/organisation/state";
@@ -56,6 +56,7 @@ function seenOf(context: Context, text: string | undefined): Day {
 	if (!text) return context.now.day;
 	const day = parseDay(text);
 	if (day === null) throw bad(`“seen” is ${text}; it must be a day such as ${formatDay(context.now.day)}.`);
+	if (!inBounds(text)) throw bad(`“seen” is ${text}; ${DAYS_TAKEN}.`);
 	if (day > context.now.day) throw bad(`“seen” is ${text}, and that day is still to come.`);
 	return day;
 }
@@ -114,6 +115,7 @@ function againstOf(context: Context, asked: string | undefined, seen: Day, perio
 	}
 	const day = parseDay(key);
 	if (day === null) throw bad(`“against” is ${key}; it must be a day such as ${formatDay(seen - 7)}, or one of ${MOMENTS.join(", ")}.`);
+	if (!inBounds(key)) throw bad(`“against” is ${key}; ${DAYS_TAKEN}.`);
 	if (day >= seen) throw bad(`“against” is ${key}; it must lie before the day that is seen, ${formatDay(seen)}.`);
 	return taken(day);
 }

@@ -1,4 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import { connection } from "@/data/db";
+import { currentOrganisation } from "@/data/organisation/follow";
 import { brokenSeals, keepMark, readMarks, removeMark } from "@/features/changes/server/marks";
 import { readChanges } from "@/features/changes/server/readChanges";
 import { editDeals } from "@/features/deals/server/editDeals";
@@ -65,5 +67,36 @@ describe("a mark", () => {
 	test("needs a name", async () => {
 		expect(await wordsOf(async () => keepMark(await as("north"), { name: "  " }))).toContain("Give the mark a name");
 		expect((await faultOf(async () => removeMark(await as("north"), { id: "yesterday Slip" }))).status).toBe(404);
+	});
+});
+
+describe("a seal", () => {
+	test("waits for an edit that is under way, so that it never looks like corrected history", async () => {
+		const { db, pool } = connection();
+		const client = await pool.connect();
+		await client.query("begin");
+		await client.query("select pg_advisory_xact_lock_shared(720519)");
+		await client.query("update deal_versions set valid_to = now() where deal_id = 'd1' and valid_to is null");
+		await client.query("insert into deal_versions (deal_id, valid_from, stage, amount, currency) select 'd1', '2026-11-24T00:00:01Z', 'Survey', 777700, 'EUR'");
+		const kept = keepMark(await as("boss"), { name: "In the midst" });
+		await new Promise((resolve) => setTimeout(resolve, 300));
+		await client.query("update revision set number = number + 1");
+		await client.query("insert into tail (revision, deal_id) select number, 'd1' from revision");
+		await client.query("commit");
+		client.release();
+		await kept;
+		expect(readMarks(await as("boss"))[0]).toMatchObject({ name: "In the midst", fits: true });
+		expect((await currentOrganisation(db)).company.history.amount).toContain(777_700);
+	});
+	test("isn't made while something large is written: it says so, and nothing is changed", async () => {
+		const client = await connection().pool.connect();
+		await client.query("begin");
+		await client.query("select pg_advisory_xact_lock_shared(720519)");
+		try {
+			expect(await faultOf(async () => keepMark(await as("boss"), { name: "Too soon" }))).toMatchObject({ status: 503 });
+		} finally {
+			await client.query("rollback");
+			client.release();
+		}
 	});
 });

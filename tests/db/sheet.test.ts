@@ -48,7 +48,7 @@ describe("a deal's sheet", () => {
 		const [need, signs] = (await sheet()).qualification.questions;
 		expect(need).toMatchObject({ level: "heard", note: "They said so", gap: false, due: true, key: true });
 		expect(signs).toMatchObject({ level: "unknown", note: null, gap: true });
-		expect((await sheet("2026-11-05")).qualification.questions[0]).toMatchObject({ level: "assumed", note: "Perhaps" });
+		expect((await sheet("2026-11-05", "2026-11-01")).qualification.questions[0]).toMatchObject({ level: "assumed", note: "Perhaps" });
 	});
 	test("tells what differs since the earlier day, flags too", async () => {
 		const view = await sheet();

@@ -149,8 +149,7 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 			id: `deal-${i + 1}`,
 			createdDay: zone.dayOf(at(deal.created ?? deal.versions[0]?.at ?? "2026-01-01")),
 			hasAccountName: deal.account ?? true,
-			contactCount: (deal.contact ?? true) ? 1 : 0,
-			hasSignatory: deal.signatory ?? false,
+			buyers: [{ since: NO_DAY, count: (deal.contact ?? true) ? 1 : 0, signatory: deal.signatory ?? false }],
 			activities: (deal.activities ?? []).map(
 				([when, direction, state = "done", kind = "call", contacts = []], n): Activity => ({
 					id: `a${n}`,
@@ -160,6 +159,9 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 					at: at(when),
 					day: zone.dayOf(at(when)),
 					contacts,
+					recorded: NO_DAY,
+					plannedFor: NO_DAY,
+					settled: NO_DAY,
 				}),
 			),
 			answers: (deal.answers ?? []).map(([question, level, when]): Answer => ({ question, level, at: at(when), day: zone.dayOf(at(when)) })),

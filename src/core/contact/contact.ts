@@ -14,6 +14,11 @@ export interface Activity {
 	readonly day: Day;
 	/** ids of the people of the buyer's who took part */
 	readonly contacts: readonly string[];
+	/** the day it was written down here, before which nobody knew of it; NO_DAY where that isn't known */
+	readonly recorded: Day;
+	/** of one that was planned before it was done: the day it was planned for, and the day that it was said to be done; else NO_DAY */
+	readonly plannedFor: Day;
+	readonly settled: Day;
 }
 
 /** Who waits: `they` wait for us, or `we` wait for them, since the day of the newest touch. */
@@ -46,6 +51,11 @@ export function contactOf(activities: readonly Activity[], seen: Day): Contact {
 	let lastTwoWay = NO_DAY;
 	let planned = false;
 	for (const activity of activities) {
+		if (activity.recorded > seen) continue;
+		if (activity.settled > seen) {
+			if (activity.plannedFor >= seen) planned = true;
+			continue;
+		}
 		if (activity.state === "planned") {
 			if (activity.day >= seen) planned = true;
 			continue;

@@ -128,6 +128,9 @@ const nextStepDate: VersionedField = {
 	at: ({ history }, row) => isoOrNull(history.nextStepDay[row] as number),
 };
 
+/** The reason of a version that only takes the one before it back: a word of the store, never shown as a reason. */
+export const UNDONE = "undone";
+
 /** Every field that is kept with each version of a deal, in the order in which changes are told. */
 export const FIELDS: readonly VersionedField[] = [stage, amount, currency, closeDate, owner, category, nextStep, nextStepDate];
 export const FIELD_KEYS: readonly FieldKey[] = FIELDS.map((field) => field.key);

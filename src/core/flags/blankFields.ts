@@ -1,3 +1,4 @@
+import { buyersOn } from "../people/buyers";
 import { NO_DAY } from "../time/day";
 import { fired, type Rule } from "./rule";
 
@@ -7,14 +8,15 @@ export const blankFields: Rule = {
 	name: "blanks",
 	about: "Amount, close date, account name or contact is missing.",
 	settings: {},
-	fires({ company, deal, amountBlank, close }) {
+	fires({ company, deal, amountBlank, close, seen }) {
 		const facts = company.deals[deal];
-		if (!amountBlank && close !== NO_DAY && facts?.hasAccountName && facts.contactCount) return null;
+		const { count: contacts } = buyersOn(facts?.buyers, seen);
+		if (!amountBlank && close !== NO_DAY && facts?.hasAccountName && contacts) return null;
 		const missing = [
 			amountBlank ? "amount" : "",
 			close === NO_DAY ? "close date" : "",
 			facts?.hasAccountName ? "" : "account name",
-			facts?.contactCount ? "" : "contact",
+			contacts ? "" : "contact",
 		].filter(Boolean);
 		return fired(1, () => ({
 			evidence: { missing },

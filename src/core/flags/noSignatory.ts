@@ -1,3 +1,4 @@
+import { buyersOn } from "../people/buyers";
 import { fired, type Rule } from "./rule";
 
 /** Late in its path, and nobody on it can sign. */
@@ -8,10 +9,10 @@ export const noSignatory: Rule<"from"> = {
 	settings: {
 		from: { words: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
 	},
-	fires({ company, deal, stage }, settings) {
-		const facts = company.deals[deal];
-		if (stage.rank < (settings.from ?? 3) || facts?.hasSignatory) return null;
-		const contacts = facts?.contactCount ?? 0;
+	fires({ company, deal, stage, seen }, settings) {
+		if (stage.rank < (settings.from ?? 3)) return null;
+		const { count: contacts, signatory } = buyersOn(company.deals[deal]?.buyers, seen);
+		if (signatory) return null;
 		return fired(2, () => ({
 			evidence: { stage: stage.name, contacts },
 			label: "Nobody who signs",

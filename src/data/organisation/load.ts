@@ -13,6 +13,7 @@ import { makeZone, type Zone } from "@/core/time/zone";
 import type { Sql } from "../db";
 import { organisationSettings, STANDARD_BANDS } from "../schema";
 import { readEditions } from "./editions";
+import { type BuyerRow, buyersThrough, type Former } from "./former";
 import type { Account, DealAttributes, Mark, OrganisationState, Person, Role } from "./state";
 
 type Stored = Record<string, unknown>;
@@ -27,10 +28,12 @@ export async function readDealRows(db: Sql, dealIds: readonly string[] | null) {
 	const tables = {
 		deals: sql`select id, account_id, name, source, ${ms("created_at")}, competitor, outcome_reason, tags from deals ${only("id")} order by id collate "C"`,
 		versions: sql`select id, deal_id, ${ms("valid_from")}, stage, amount, currency, close_date, owner_id, category, next_step, next_step_date from deal_versions ${only("deal_id")}`,
-		contacts: sql`select d.deal_id, c.buying_role from deal_contacts d join contacts c on c.id = d.contact_id ${only("deal_id")}`,
+		contacts: sql`select d.deal_id, d.contact_id, c.buying_role from deal_contacts d join contacts c on c.id = d.contact_id ${only("deal_id")}`,
+		formerDeals: sql`select f.deal_id, f.contact_id, f.field, f.before, ${ms("at")}, c.buying_role from former_facts f left join contacts c on c.id = f.contact_id ${dealIds ? only("deal_id") : sql`where f.deal_id is not null`} order by f.at desc, f.id desc`,
+		formerRoles: sql`select distinct d.deal_id, f.contact_id, f.before, ${ms("at")}, f.id from former_facts f join (select deal_id, contact_id from deal_contacts union select deal_id, contact_id from former_facts where field = 'on_deal') d on d.contact_id = f.contact_id ${dealIds ? sql`where f.field = 'role' and d.deal_id in (select json_array_elements_text(${JSON.stringify(dealIds)}::json))` : sql`where f.field = 'role'`} order by 4 desc, f.id desc`,
 		lines: sql`select deal_id, product, family from deal_lines ${only("deal_id")} order by deal_id, ordinal`,
 		quotes: sql`select id, deal_id, number, sent_on, valid_until, answered_on from quotes ${only("deal_id")}`,
-		activities: sql`select id, deal_id, kind, direction, state, contact_ids, ${ms("at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
+		activities: sql`select id, deal_id, kind, direction, state, contact_ids, ${ms("at")}, ${ms("recorded_at")}, ${ms("planned_for")}, ${ms("settled_at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
 		answers: sql`select deal_id, question_id, level, ${ms("at")} from answers ${only("deal_id")}`,
 		tasks: sql`select id, deal_id, assignee_id, due_on, ${ms("created_at")}, ${ms("done_at")}, state from tasks ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
 	};
@@ -186,6 +189,8 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Organisatio
 	const lines = new Map<string, Stored[]>();
 	for (const row of rows.lines) lines.set(String(row.deal_id), [...(lines.get(String(row.deal_id)) ?? []), row]);
 	const distinct = (id: string, column: "product" | "family") => [...new Set((lines.get(id) ?? []).flatMap((row) => text(row[column]) ?? []))];
+	const formerly = new Map<string, Stored[]>();
+	for (const row of rows.formerDeals) formerly.set(String(row.deal_id), [...(formerly.get(String(row.deal_id)) ?? []), row]);
 	const names = rows.deals.map(
 		(row): DealAttributes => ({
 			id: String(row.id),
@@ -198,6 +203,9 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Organisatio
 			products: distinct(String(row.id), "product"),
 			families: distinct(String(row.id), "family"),
 			createdAt: Number(row.created_at),
+			former: (formerly.get(String(row.id)) ?? [])
+				.filter(({ field }) => field === "competitor" || field === "outcome_reason")
+				.map((one) => ({ day: rules.zone.dayOf(Number(one.at)), field: one.field as "competitor" | "outcome_reason", before: text(one.before) })),
 		}),
 	);
 	const index = new Map(names.map((deal, i) => [deal.id, i]));
@@ -207,6 +215,7 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Organisatio
 		return groups;
 	};
 	const { zone } = rules;
+	const dayAt = (at: unknown) => (at === null || at === undefined ? NO_DAY : zone.dayOf(Number(at)));
 	const slots = slotsOf(rules);
 	const activities = group(
 		rows.activities,
@@ -218,6 +227,9 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Organisatio
 			at: Number(row.at),
 			day: zone.dayOf(Number(row.at)),
 			contacts: row.contact_ids as string[],
+			recorded: dayAt(row.recorded_at),
+			plannedFor: dayAt(row.planned_for),
+			settled: dayAt(row.settled_at),
 		}),
 	);
 	const answers = group(
@@ -230,7 +242,18 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Organisatio
 		}),
 	);
 	const tasks = group(rows.tasks, (row) => taskFacts(row, zone, frame));
-	const roles = group(rows.contacts, (row) => text(row.buying_role));
+	const people = group(rows.contacts, (row): BuyerRow => ({ contact: String(row.contact_id), role: text(row.buying_role) }));
+	const formerOf =
+		(field: string | null) =>
+		(row: Stored): Former => ({
+			day: zone.dayOf(Number(row.at)),
+			contact: text(row.contact_id),
+			field: field ?? String(row.field),
+			before: text(row.before),
+			role: text(row.buying_role),
+		});
+	const former = group(rows.formerDeals, formerOf(null));
+	const formerRoles = group(rows.formerRoles, formerOf("role"));
 	const quotes = group(
 		rows.quotes,
 		(row): QuoteFacts => ({
@@ -246,8 +269,7 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Organisatio
 			id: deal.id,
 			createdDay: zone.dayOf(deal.createdAt),
 			hasAccountName: Boolean(deal.accountId && frame.accounts.get(deal.accountId)?.name.trim()),
-			contactCount: roles[i]?.length ?? 0,
-			hasSignatory: roles[i]?.includes("decision_maker") ?? false,
+			buyers: buyersThrough(people[i] ?? [], [...(former[i] ?? []), ...(formerRoles[i] ?? [])]),
 			activities: activities[i] ?? [],
 			answers: answers[i] ?? [],
 			tasks: tasks[i] ?? [],

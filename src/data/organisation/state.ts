@@ -39,6 +39,8 @@ export interface DealAttributes {
 	readonly products: readonly string[];
 	readonly families: readonly string[];
 	readonly createdAt: number;
+	/** what competitor and reason were before they were changed, the newest change first */
+	readonly former: readonly { readonly day: Day; readonly field: "competitor" | "outcome_reason"; readonly before: string | null }[];
 }
 
 export interface Mark {

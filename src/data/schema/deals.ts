@@ -68,6 +68,24 @@ export const dealContacts = pgTable(
 	(t) => [primaryKey({ columns: [t.dealId, t.contactId] })],
 );
 
+/**
+ * What a fact that isn't kept with versions was before it was changed: a deal's competitor or reason, whether somebody was
+ * on a deal, a contact's part in the buying. A past day is read with what was so then.
+ */
+export const formerFacts = pgTable(
+	"former_facts",
+	{
+		id: bigserial("id", { mode: "number" }).primaryKey(),
+		at: instant("at").notNull(),
+		dealId: text("deal_id").references(() => deals.id, { onDelete: "cascade" }),
+		contactId: text("contact_id").references(() => contacts.id, { onDelete: "cascade" }),
+		field: text("field").$type<FormerField>().notNull(),
+		before: text("before"),
+	},
+	(t) => [index("former_facts_deal").on(t.dealId), index("former_facts_contact").on(t.contactId)],
+);
+export type FormerField = "competitor" | "outcome_reason" | "on_deal" | "role";
+
 /** Rows that have no id of their own are told apart by an ordinal among the equal rest of their key. */
 export const dealLines = pgTable(
 	"deal_lines",

@@ -18,6 +18,11 @@ export const activities = pgTable(
 		byId: text("by_id"),
 		subject: text("subject"),
 		body: text("body"),
+		/** when it was written down here; null where that isn't known */
+		recordedAt: instant("recorded_at"),
+		/** of one that was planned before it was done: when it was planned for, and when it was said to be done */
+		plannedFor: instant("planned_for"),
+		settledAt: instant("settled_at"),
 	},
 	(t) => [
 		index("activities_deal").on(t.dealId),
@@ -55,6 +60,9 @@ export const closePlanSteps = pgTable(
 		/** who does it: `ours` or `theirs` */
 		side: text("side").notNull(),
 		doneOn: day("done_on"),
+		/** when it was written down here, and taken out again */
+		addedAt: instant("added_at"),
+		removedAt: instant("removed_at"),
 	},
 	(t) => [index("close_plan_steps_deal").on(t.dealId), check("close_plan_side", sql`${t.side} in ('ours', 'theirs')`)],
 );

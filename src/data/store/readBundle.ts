@@ -1,4 +1,4 @@
-import { sql } from "drizzle-orm";
+import { type SQL, sql } from "drizzle-orm";
 import { instantText } from "../../formats/bundle/fields";
 import type { Settings, Value } from "../../formats/bundle/model";
 import { type BundleFile, type FieldSpec, SPECS } from "../../formats/bundle/spec";
@@ -14,8 +14,11 @@ export interface StoredBundle {
 	readonly baseCurrency: string;
 }
 
-/** Marks that the program keeps by itself stay here: whoever takes the bundle in keeps their own. */
-const NOT_BY_ITSELF = sql`where by_id is not null or seal is null`;
+/** Marks that the program keeps by itself stay here (whoever takes the bundle in keeps their own), and so do steps that were taken out. */
+const ONLY: Partial<Record<BundleFile, SQL>> = {
+	"marks.csv": sql`where by_id is not null or seal is null`,
+	"close_plan_steps.csv": sql`where removed_at is null`,
+};
 
 /** Everything of the bundle as it is stored, rows in an order that only depends on their content. */
 export async function readStored(db: Sql): Promise<StoredBundle> {
@@ -33,7 +36,7 @@ export async function readStored(db: Sql): Promise<StoredBundle> {
 				sql`, `,
 			)}
 			from ${sql.identifier(store.tableName)}
-			${store.file === "marks.csv" ? NOT_BY_ITSELF : sql``}
+			${ONLY[store.file] ?? sql``}
 			order by ${sql.join(
 				order.map((name) => collated(name, store.columns, spec.fields)),
 				sql`, `,

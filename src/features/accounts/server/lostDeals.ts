@@ -1,5 +1,7 @@
 import type { TaskFacts } from "@/core/tasks/task";
+import { isOpenOn } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
+import { outcomeOn } from "@/data/organisation/former";
 import type { Context } from "@/platform/context";
 import { ownerName } from "@/platform/names";
 import { reaches } from "@/platform/reach";
@@ -67,6 +69,7 @@ function lostOf(context: Context, viewpoint: Viewpoint): LostDeal[] {
 		.deals.flatMap((seen, deal): LostDeal[] => {
 			const name = organisation.deals[deal];
 			if (!name || seen?.status !== "lost" || !reaches(viewpoint.whose.scope, seen.owner) || day - seen.path.closedDay > LOST_WITHIN) return [];
+			const outcome = outcomeOn(name, day);
 			const wanted = calendar.add(Math.max(seen.path.closedDay + COME_BACK_AFTER, day + 7) - 1, 1);
 			return [
 				{
@@ -76,10 +79,10 @@ function lostOf(context: Context, viewpoint: Viewpoint): LostDeal[] {
 					owner: ownerName(organisation, seen.owner),
 					amount: seen.amountBase,
 					lostOn: isoOrNull(seen.path.closedDay) ?? "",
-					reason: name.outcomeReason ?? "no reason given",
-					competitor: name.competitor ?? "nobody named",
+					reason: outcome.outcomeReason ?? "no reason given",
+					competitor: outcome.competitor ?? "nobody named",
 					suggested: formatDay(wanted),
-					back: isoOrNull(backOn(organisation.company.deals[deal]?.tasks ?? [])),
+					back: isoOrNull(backOn(organisation.company.deals[deal]?.tasks ?? [], day)),
 				},
 			];
 		})
@@ -87,5 +90,5 @@ function lostOf(context: Context, viewpoint: Viewpoint): LostDeal[] {
 }
 
 /** The day on which somebody is to come back: the first that an open task is due. */
-const backOn = (tasks: readonly TaskFacts[]): Day =>
-	tasks.reduce((first, task) => (task.state === "open" && task.due !== NO_DAY && (first === NO_DAY || task.due < first) ? task.due : first), NO_DAY);
+const backOn = (tasks: readonly TaskFacts[], day: Day): Day =>
+	tasks.reduce((first, task) => (isOpenOn(task, day) && task.due !== NO_DAY && (first === NO_DAY || task.due < first) ? task.due : first), NO_DAY);

@@ -2,12 +2,12 @@ import { sealAt } from "@/core/bridge/seal";
 import { type Day, formatDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
 import { periodWords } from "@/core/time/words";
-import { connection } from "@/data/db";
+import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import type { OrganisationState } from "@/data/organisation/state";
 import { marks } from "@/data/schema";
 import { clock } from "@/platform/clock";
-import { ownWrite } from "@/platform/command";
+import { ownWrite, type Written } from "@/platform/command";
 import { firstKnown } from "@/platform/firstKnown";
 import { isNight, NIGHTLY } from "@/platform/viewpoint";
 
@@ -41,11 +41,13 @@ export function dueMarks(organisation: OrganisationState, today: Day): DueMark[]
 /** Keeps the marks that are missing, sealed; doing it again changes nothing. Gives the days that were kept. */
 export async function keepNights(): Promise<string[]> {
 	const { db } = connection();
-	const organisation = await currentOrganisation(db);
-	const due = dueMarks(organisation, clock(organisation).day);
-	if (!due.length) return [];
-	const newest = organisation.company.history.id.reduce((highest, id) => Math.max(highest, id), 0);
-	return ownWrite(async (tx) => {
+	const before = await currentOrganisation(db);
+	if (!dueMarks(before, clock(before).day).length) return [];
+	const work = async (tx: Tx): Promise<Written<string[]>> => {
+		const organisation = await currentOrganisation(db);
+		const due = dueMarks(organisation, clock(organisation).day);
+		if (!due.length) return { result: [], touched: "nothing", audit: [] };
+		const newest = organisation.company.history.id.reduce((highest, id) => Math.max(highest, id), 0);
 		const made = await tx
 			.insert(marks)
 			.values(due.map(({ at, name }) => ({ at: new Date(at), name, byId: null, seal: { ...sealAt(organisation.company, at), newest } })))
@@ -55,5 +57,6 @@ export async function keepNights(): Promise<string[]> {
 		return days.length
 			? { result: days, touched: "marks", audit: { action: "night kept", detail: { days } } }
 			: { result: days, touched: "nothing", audit: [] };
-	});
+	};
+	return ownWrite(work, null, "alone");
 }

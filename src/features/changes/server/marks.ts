@@ -2,8 +2,11 @@ import { and, eq } from "drizzle-orm";
 import { z } from "zod";
 import { fits, sealAt } from "@/core/bridge/seal";
 import { formatDay } from "@/core/time/day";
+import { connection } from "@/data/db";
+import { currentOrganisation } from "@/data/organisation/follow";
 import type { Mark, OrganisationState } from "@/data/organisation/state";
 import { marks } from "@/data/schema";
+import { clock } from "@/platform/clock";
 import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
@@ -43,8 +46,11 @@ export const keepMark = command({
 	name: "changes.keepMark",
 	right: "keepMarks",
 	input: z.object({ name: z.string().trim().min(1, "Give the mark a name.").max(100, "A mark's name has at most 100 letters.") }).meta({ id: "NewMark" }),
-	async run({ context, input: { name }, tx }) {
-		const { organisation, now, actor } = context;
+	alone: true,
+	async run({ context: { actor }, input: { name }, tx }) {
+		// What is sealed is what stands in the database now that nobody is in the midst of a write.
+		const organisation = await currentOrganisation(connection().db);
+		const now = clock(organisation);
 		const at = now.instant;
 		const newest = organisation.company.history.id.reduce((highest, id) => Math.max(highest, id), 0);
 		const seal = { ...sealAt(organisation.company, at), newest };

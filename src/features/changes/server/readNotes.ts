@@ -1,5 +1,7 @@
 import { and, gt, inArray, isNotNull, lte } from "drizzle-orm";
+import { UNDONE } from "@/core/deal/fields";
 import { connection } from "@/data/db";
+import { outcomeOn } from "@/data/organisation/former";
 import { dealVersions } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -31,10 +33,15 @@ export const readNotes = query(
 			)
 			.orderBy(dealVersions.validFrom);
 		const notes: Record<string, string> = {};
-		for (const row of rows) if (row.reason) notes[row.id] = row.reason;
+		// What was taken back isn't why a deal moved.
+		for (const { id, reason } of rows) {
+			if (reason === UNDONE) delete notes[id];
+			else if (reason) notes[id] = reason;
+		}
 		// Why it was closed says more than why it was moved before.
 		for (const { id, kind } of moved) {
-			const closed = organisation.deals[organisation.dealIndex.get(id) ?? -1]?.outcomeReason;
+			const deal = organisation.deals[organisation.dealIndex.get(id) ?? -1];
+			const closed = deal && outcomeOn(deal, viewpoint.seen.day).outcomeReason;
 			if ((kind === "won" || kind === "lost") && closed) notes[id] = closed;
 		}
 		return notes;

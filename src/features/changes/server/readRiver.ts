@@ -54,6 +54,8 @@ export interface RiverView {
 }
 
 const LAST_DAYS = 5;
+/** A longer river can't be told apart. */
+const WEEKS_DRAWN = 260;
 
 /** The packed river of a viewpoint, the same text until something changes; null when deals without a date are asked for. */
 export const packedRiver = query("changes.packedRiver", "readChanges", (context: Context, viewpoint: Viewpoint, asked: string | undefined): string | null => {
@@ -70,7 +72,7 @@ export const readRiver = query("changes.river", "readChanges", (context: Context
 	if (!period) return null;
 	const span = riverSpan(asked);
 	const last = viewpoint.seen.day;
-	const first = Math.min(last, Math.max(firstKnown(context.organisation), spanStart(span, viewpoint, company.rules.fiscalStart)));
+	const first = Math.min(last, Math.max(firstKnown(context.organisation), last - WEEKS_DRAWN * 7, spanStart(span, viewpoint, company.rules.fiscalStart)));
 	const deals = dealsIn(context, first, last, period, viewpoint);
 	const slice = (key: RiverSlice) => sliced(context, key, deals, last);
 	return {

@@ -30,6 +30,8 @@ export interface TrendView {
 }
 
 const WEEKS = 13;
+/** More can't be told apart in a drawing. */
+const MOST_WEEKS = 260;
 /** More bands than this can't be told apart: the smallest go together. */
 const BANDS = 6;
 
@@ -40,7 +42,7 @@ export const readTrend = query("changes.trend", "readChanges", async (context: C
 	if (!period) return null;
 	const by = asked === undefined ? "stage" : sliceAsked(asked);
 	const last = viewpoint.seen.day;
-	const first = Math.min(viewpoint.against.day, last - WEEKS * 7);
+	const first = Math.max(Math.min(viewpoint.against.day, last - WEEKS * 7), last - MOST_WEEKS * 7);
 	const label = sliceOf(context, by, last);
 	const places = new Map<string, number>();
 	const place = (deal: number, row: number) => {

@@ -4,7 +4,9 @@ import { CATEGORIES, nextStepOf } from "@/core/history/columns";
 import { STAGE_KINDS } from "@/core/history/stage";
 import type { DealSeen } from "@/core/inspect";
 import { LEVELS } from "@/core/qualification/score";
+import type { Day } from "@/core/time/day";
 import { formatDay, isoOrNull } from "@/core/time/day";
+import { outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 
 const day = z.iso.date().meta({ description: "ISO day" });
@@ -79,7 +81,7 @@ export type DealJson = z.infer<typeof dealSchema>;
 
 export const levelSchema = z.enum(LEVELS);
 
-export function dealJson(organisation: OrganisationState, seen: DealSeen): DealJson {
+export function dealJson(organisation: OrganisationState, seen: DealSeen, day: Day): DealJson {
 	const { company } = organisation;
 	const { history, rules } = company;
 	const name = organisation.deals[seen.deal] as OrganisationState["deals"][number];
@@ -106,8 +108,7 @@ export function dealJson(organisation: OrganisationState, seen: DealSeen): DealJ
 		createdOn: formatDay(facts?.createdDay ?? 0),
 		closedOn: isoOrNull(seen.path.closedDay),
 		source: name.source,
-		competitor: name.competitor,
-		outcomeReason: name.outcomeReason,
+		...outcomeOn(name, day),
 		tags: [...name.tags],
 		trail: {
 			first: isoOrNull(trail.first),

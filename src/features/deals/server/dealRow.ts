@@ -4,6 +4,7 @@ import { amountBaseOf, type DealSeen } from "@/core/inspect";
 import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
+import { outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import { accountName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
@@ -125,7 +126,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		ownCurrency: company.rules.currencies[company.history.currency[seen.row] as number] ?? company.rules.rates.base,
 		versionId: company.history.id[seen.row] as number,
 		source: attributes?.source ?? null,
-		competitor: attributes?.competitor ?? null,
+		competitor: attributes ? outcomeOn(attributes, viewpoint.seen.day).competitor : null,
 		customer: account?.kind ?? null,
 		territory: account?.territory ?? null,
 		industry: account?.industry ?? null,

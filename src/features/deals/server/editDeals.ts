@@ -1,9 +1,7 @@
-import { eq } from "drizzle-orm";
 import { z } from "zod";
 import { stateAt, stateOf } from "@/core/deal/fields";
 import type { DealState } from "@/core/deal/state";
 import { connection, type Tx } from "@/data/db";
-import { deals } from "@/data/schema";
 import { closeVersions } from "@/data/store/closeVersions";
 import { type AuditEntry, command, lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -11,6 +9,7 @@ import { Fault } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
 import { dealName, personName } from "@/platform/names";
 import { reachDeal } from "@/platform/reachDeal";
+import { writeOutcome } from "./outcome";
 import { type Change, changeSchema, type Difference, differencesOf, type Plan, planEdit } from "./planEdit";
 import { appendVersion, currentVersions, type Version, versionInstant } from "./versions";
 
@@ -102,7 +101,7 @@ async function write(tx: Tx, context: Context, version: Version, plan: Plan, cha
 		...(change.competitor === undefined ? {} : { competitor: change.competitor || null }),
 	};
 	const closes = Object.keys(outcome).length > 0;
-	if (closes) await tx.update(deals).set(outcome).where(eq(deals.id, version.dealId));
+	if (closes) await writeOutcome(tx, context, version.dealId, outcome);
 	const versionId = await appendVersion(tx, context, version, plan.state, versionInstant(context, version, change.closedOn), change.reason || null);
 	const detail = {
 		version: versionId,

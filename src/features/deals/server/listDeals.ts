@@ -30,7 +30,7 @@ export const listDeals = query("deals.list", "readDeals", (context: Context, fil
 		return !bounded || (seen.close !== NO_DAY && seen.close >= period.start && seen.close <= period.end);
 	});
 	return found
-		.flatMap((seen) => (seen ? [dealJson(context.organisation, seen)] : []))
+		.flatMap((seen) => (seen ? [dealJson(context.organisation, seen, day)] : []))
 		.sort((a, b) =>
 			byAttention({ score: a.attention.score, amountBase: a.amountBase, id: a.id }, { score: b.attention.score, amountBase: b.amountBase, id: b.id }),
 		);

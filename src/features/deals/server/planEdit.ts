@@ -7,10 +7,9 @@ import { worksOn } from "@/core/people/person";
 import { formatDay } from "@/core/time/day";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
+import { dayInput } from "@/platform/input";
 import { personName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
-
-const isoDay = z.iso.date("This isn't a day that exists.");
 
 /** What may be changed of a deal; what isn't named stays as it is. */
 export const changeSchema = z
@@ -24,15 +23,15 @@ export const changeSchema = z
 			.nullable()
 			.meta({ description: "minor units of the currency" }),
 		currency: z.string().length(3),
-		closeDate: isoDay.nullable(),
+		closeDate: dayInput.nullable(),
 		ownerId: z.string().max(200).nullable(),
 		category: z.enum(CATEGORIES).nullable(),
 		nextStep: z.string().trim().max(500, "A next step has at most 500 letters.").nullable(),
-		nextStepDate: isoDay.nullable(),
+		nextStepDate: dayInput.nullable(),
 		reason: z.string().trim().max(1000, "A reason has at most 1000 letters.").meta({ description: "why; needed for a push" }),
 		outcomeReason: z.string().trim().max(200).meta({ description: "needed for a lost deal" }),
 		competitor: z.string().trim().max(200).nullable().meta({ description: "needed for a lost deal; null: there was none" }),
-		closedOn: isoDay.meta({ description: "the day it was won or lost; needed for a won deal" }),
+		closedOn: dayInput.meta({ description: "the day it was won or lost; needed for a won deal" }),
 	} satisfies Record<keyof DealState, z.ZodType> & Record<string, z.ZodType>)
 	.partial()
 	.strict()

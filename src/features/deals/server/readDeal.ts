@@ -1,14 +1,13 @@
 import { z } from "zod";
 import { litSince } from "@/core/flags/since";
 import { formatDay } from "@/core/time/day";
+import { recordsAsOf } from "@/data/queries/recordsAsOf";
 import { taskJson, taskSchema } from "@/features/tasks";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { dayAsked } from "@/platform/days";
 import { recordsOf } from "@/platform/dealRecords";
-import { notFound } from "@/platform/fault";
-import { reaches, reachOf } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
+import { reachDealOn } from "@/platform/reachDeal";
 import { dealJson, dealSchema, flagSchema, levelSchema } from "./dealJson";
 
 const instant = z.iso.datetime();
@@ -55,58 +54,47 @@ export type DealDetail = z.infer<typeof dealDetailSchema>;
 export const readDeal = query("deals.detail", "readDeals", async (context: Context, id: string, asOfText: string | undefined): Promise<DealDetail> => {
 	const { organisation } = context;
 	const day = dayAsked(context, "as_of", asOfText);
-	const index = organisation.dealIndex.get(id);
-	const seen = index === undefined ? null : surveyOn(organisation.company, day).deals[index];
-	if (!seen || !reaches(reachOf(organisation, context.actor), seen.owner)) throw notFound("deal", id);
-	const records = await recordsOf(organisation, seen.deal);
-	const { zone } = organisation.company.rules;
-	const until = zone.instantAt(day + 1, 0);
-	const known = (at: Date) => at.getTime() < until;
-	const json = dealJson(organisation, seen);
+	const { seen } = reachDealOn(context, id, day);
+	const until = organisation.company.rules.zone.instantAt(day + 1, 0);
+	const records = recordsAsOf(await recordsOf(organisation, seen.deal), until, formatDay(day));
+	const json = dealJson(organisation, seen, day);
 	const codes = seen.flags.map((flag) => flag.code);
 	const since = litSince(organisation.company, seen.deal, day, codes);
 	return {
 		...json,
 		flags: json.flags.map((flag) => ({ ...flag, since: formatDay(since.get(flag.code) ?? day) })),
-		versions: records.versions
-			.filter((v) => known(v.validFrom))
-			.reverse()
-			.map((v) => ({
-				id: v.id,
-				at: v.validFrom.toISOString(),
-				stage: v.stage,
-				amount: v.amount,
-				currency: v.currency,
-				closeDate: v.closeDate,
-				ownerId: v.ownerId,
-				category: v.category,
-				nextStep: v.nextStep,
-				nextStepDate: v.nextStepDate,
-				byId: v.byId,
-				reason: v.reason,
-			})),
-		activities: records.activities
-			.filter((a) => a.state === "planned" || known(a.at))
-			.map((a) => ({
-				id: a.id,
-				kind: a.kind,
-				direction: a.direction,
-				state: a.state,
-				at: a.at.toISOString(),
-				byId: a.byId,
-				contactIds: a.contactIds,
-				subject: a.subject,
-				body: a.body,
-			})),
-		answers: records.answers
-			.filter((a) => known(a.at))
-			.map((a) => ({
-				questionId: a.questionId,
-				level: levelSchema.parse(a.level),
-				note: a.note,
-				at: a.at.toISOString(),
-				byId: a.byId,
-			})),
-		tasks: records.tasks.filter((t) => known(t.createdAt)).map((t) => taskJson(t, organisation, formatDay(day))),
+		versions: [...records.versions].reverse().map((v) => ({
+			id: v.id,
+			at: v.validFrom.toISOString(),
+			stage: v.stage,
+			amount: v.amount,
+			currency: v.currency,
+			closeDate: v.closeDate,
+			ownerId: v.ownerId,
+			category: v.category,
+			nextStep: v.nextStep,
+			nextStepDate: v.nextStepDate,
+			byId: v.byId,
+			reason: v.reason,
+		})),
+		activities: records.activities.map((a) => ({
+			id: a.id,
+			kind: a.kind,
+			direction: a.direction,
+			state: a.state,
+			at: a.at.toISOString(),
+			byId: a.byId,
+			contactIds: a.contactIds,
+			subject: a.subject,
+			body: a.body,
+		})),
+		answers: records.answers.map((a) => ({
+			questionId: a.questionId,
+			level: levelSchema.parse(a.level),
+			note: a.note,
+			at: a.at.toISOString(),
+			byId: a.byId,
+		})),
+		tasks: records.tasks.map((t) => taskJson(t, organisation, formatDay(day))),
 	};
 });

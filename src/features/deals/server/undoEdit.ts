@@ -1,13 +1,14 @@
 import { and, desc, eq, lt, sql } from "drizzle-orm";
 import { z } from "zod";
-import { stateOf } from "@/core/deal/fields";
-import { audit, deals, dealVersions } from "@/data/schema";
+import { stateOf, UNDONE } from "@/core/deal/fields";
+import { audit, dealVersions } from "@/data/schema";
 import { closeVersions } from "@/data/store/closeVersions";
 import { type AuditEntry, command } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { dealName } from "@/platform/names";
 import { reachDeal } from "@/platform/reachDeal";
 import { type Edited, targetsSchema } from "./editDeals";
+import { writeOutcome } from "./outcome";
 import { differencesOf } from "./planEdit";
 import { appendVersion, currentVersions, versionInstant } from "./versions";
 
@@ -44,8 +45,8 @@ export const undoEdit = command({
 				.from(audit)
 				.where(and(eq(audit.subject, id), eq(audit.action, "deal changed"), sql`${audit.detail} ->> 'version' = ${String(versionId)}`));
 			const outcome = entry?.detail.outcomeBefore as { outcomeReason: string | null; competitor: string | null } | undefined;
-			if (outcome) await tx.update(deals).set(outcome).where(eq(deals.id, id));
-			const made = await appendVersion(tx, context, version, stateOf(before), versionInstant(context, version), "undone");
+			if (outcome) await writeOutcome(tx, context, id, outcome);
+			const made = await appendVersion(tx, context, version, stateOf(before), versionInstant(context, version), UNDONE);
 			entries.push({ action: "deal change undone", subject: id, detail: { version: made, was: versionId } });
 			done.push({ id, name, versionId: made, differences: differencesOf(context, stateOf(version), stateOf(before)) });
 		}

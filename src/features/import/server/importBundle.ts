@@ -10,7 +10,7 @@ import { readBundle } from "@/formats/bundle/read";
 import { UnpackFault, unzip } from "@/formats/bundle/unpack";
 import { type Cause, causesOf } from "@/formats/causes";
 import { instantNow } from "@/platform/clock";
-import { command, ownWrite, query } from "@/platform/command";
+import { amongOthers, command, ownWrite, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
@@ -121,31 +121,36 @@ export async function runImport(id: string, source: Source, options: ImportOptio
 async function carryOut(id: string, source: Source, options: ImportOptions): Promise<void> {
 	const raw = source instanceof Uint8Array ? await unzip(source, options.name) : source;
 	await update(id, { step: "Reading the files" });
-	await ownWrite(async (tx) => {
-		// One import at a time: what it checks against must not change before it writes.
-		await tx.execute(sql`select pg_advisory_xact_lock(${IMPORT_LOCK})`);
-		const known = await readKnown(tx);
-		const read = readBundle(raw, known);
-		await update(id, { step: "Checking names and references", counts: read.counts, unknownColumns: read.bundle.unknownColumns });
-		const checked = checkBundle(read.bundle, known);
-		const problems = read.problems.concat(checked.problems);
-		const causes = causesOf(problems);
-		const found = { problems: problems.slice(0, KEPT_PROBLEMS), problemCount: problems.length, causes: causes.slice(0, KEPT_CAUSES) };
-		const hopeless = !leavable(causes);
-		const refused = problems.length > 0 && (!options.skipBad || hopeless);
-		if (refused || options.dryRun) {
-			const step = refused && options.skipBad && hopeless ? "Rows that others rest on can’t be left out" : "";
-			await update(id, { ...found, state: refused ? "refused" : "checked", step, endedAt: new Date() });
-			return { result: undefined, touched: "nothing", audit: [] };
-		}
-		await update(id, { ...found, state: "writing" });
-		const now = new Date(await instantNow(tx));
-		const onWrite = (file: string, done: number, total: number) => update(id, { step: `Writing ${file}`, done, total });
-		const { changed, deals } = await writeRows(tx, checked.good, read.bundle, id, now, onWrite);
-		await tx.update(imports).set({ state: "done", step: "", changed, endedAt: new Date() }).where(eq(imports.id, id));
-		const anything = Object.values(changed).some((count) => count > 0);
-		return { result: undefined, touched: anything ? { deals: [...deals], parts: ["settings"] } : "nothing", audit: [] };
-	});
+	await ownWrite(
+		async (tx) => {
+			// One import at a time: what it checks against must not change before it writes.
+			await tx.execute(sql`select pg_advisory_xact_lock(${IMPORT_LOCK})`);
+			const known = await readKnown(tx);
+			const read = readBundle(raw, known);
+			await update(id, { step: "Checking names and references", counts: read.counts, unknownColumns: read.bundle.unknownColumns });
+			const checked = checkBundle(read.bundle, known);
+			const problems = read.problems.concat(checked.problems);
+			const causes = causesOf(problems);
+			const found = { problems: problems.slice(0, KEPT_PROBLEMS), problemCount: problems.length, causes: causes.slice(0, KEPT_CAUSES) };
+			const hopeless = !leavable(causes);
+			const refused = problems.length > 0 && (!options.skipBad || hopeless);
+			if (refused || options.dryRun) {
+				const step = refused && options.skipBad && hopeless ? "Rows that others rest on can’t be left out" : "";
+				await update(id, { ...found, state: refused ? "refused" : "checked", step, endedAt: new Date() });
+				return { result: undefined, touched: "nothing", audit: [] };
+			}
+			await update(id, { ...found, state: "writing" });
+			await amongOthers(tx);
+			const now = new Date(await instantNow(tx));
+			const onWrite = (file: string, done: number, total: number) => update(id, { step: `Writing ${file}`, done, total });
+			const { changed, deals } = await writeRows(tx, checked.good, read.bundle, id, now, onWrite);
+			await tx.update(imports).set({ state: "done", step: "", changed, endedAt: new Date() }).where(eq(imports.id, id));
+			const anything = Object.values(changed).some((count) => count > 0);
+			return { result: undefined, touched: anything ? { deals: [...deals], parts: ["settings"] } : "nothing", audit: [] };
+		},
+		null,
+		"later",
+	);
 }
 
 /** What everything else is said in terms of: it is never left out where something rests on it. */

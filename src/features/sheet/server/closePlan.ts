@@ -7,13 +7,12 @@ import { command } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
-import { idSchema } from "@/platform/input";
+import { dayInput, idSchema } from "@/platform/input";
 import { reachDeal } from "@/platform/reachDeal";
 
-const isoDay = z.iso.date("This isn't a day that exists.");
 const stepSchema = z.object({
 	title: z.string().trim().min(1, "Say what has to happen.").max(300, "A step has at most 300 letters."),
-	dueOn: isoDay.nullable(),
+	dueOn: dayInput.nullable(),
 	side: z.enum(["ours", "theirs"]),
 });
 
@@ -25,7 +24,7 @@ export const addStep = command({
 	async run({ context, input: { dealId, ...step }, tx }) {
 		reachDeal(context, dealId);
 		const id = newId("step");
-		await tx.insert(closePlanSteps).values({ id, dealId, ...step, doneOn: null });
+		await tx.insert(closePlanSteps).values({ id, dealId, ...step, doneOn: null, addedAt: new Date(context.now.instant) });
 		return { result: { id }, touched: [dealId], audit: { action: "close plan step added", subject: dealId, detail: { step: id, ...step } } };
 	},
 });
@@ -52,7 +51,10 @@ export const removeStep = command({
 	input: z.object({ id: idSchema }),
 	async run({ context, input: { id }, tx }) {
 		const step = await reachStep(tx, context, id);
-		await tx.delete(closePlanSteps).where(eq(closePlanSteps.id, id));
+		await tx
+			.update(closePlanSteps)
+			.set({ removedAt: new Date(context.now.instant) })
+			.where(eq(closePlanSteps.id, id));
 		return { result: {}, touched: [step.dealId], audit: { action: "close plan step removed", subject: step.dealId, detail: { ...step } } };
 	},
 });
@@ -60,7 +62,7 @@ export const removeStep = command({
 /** A step, held until the commit, of a deal the person reaches; throws a 404 for any other. */
 async function reachStep(tx: Tx, context: Context, id: string): Promise<typeof closePlanSteps.$inferSelect> {
 	const [step] = await tx.select().from(closePlanSteps).where(eq(closePlanSteps.id, id)).for("update");
-	if (!step) throw notFound("step", id);
+	if (!step || step.removedAt) throw notFound("step", id);
 	reachDeal(context, step.dealId);
 	return step;
 }

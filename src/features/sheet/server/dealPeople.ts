@@ -4,6 +4,7 @@ import type { OrganisationState } from "@/data/organisation/state";
 import { contacts, dealContacts } from "@/data/schema";
 import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
+import { keepFormer } from "@/platform/former";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { reachDeal } from "@/platform/reachDeal";
@@ -28,7 +29,8 @@ export const addPerson = command({
 			const [known] = await tx.select().from(contacts).where(eq(contacts.id, id));
 			if (!known || known.accountId !== attributes.accountId) throw notFound("contact", id);
 		} else await tx.insert(contacts).values({ id, accountId: attributes.accountId, name: who.name, title: who.title || null, buyingRole: who.role });
-		await tx.insert(dealContacts).values({ dealId, contactId: id }).onConflictDoNothing();
+		const added = await tx.insert(dealContacts).values({ dealId, contactId: id }).onConflictDoNothing().returning();
+		if (added.length) await keepFormer(tx, context, [{ dealId, contactId: id, field: "on_deal", before: "no" }]);
 		return {
 			result: { id },
 			touched: touchedBy(organisation, dealId),
@@ -49,6 +51,7 @@ export const removePerson = command({
 			.where(and(eq(dealContacts.dealId, dealId), eq(dealContacts.contactId, contactId)))
 			.returning();
 		if (!gone.length) throw notFound("contact on this deal", contactId);
+		await keepFormer(tx, context, [{ dealId, contactId, field: "on_deal", before: "yes" }]);
 		return { result: {}, touched: [dealId], audit: { action: "person taken off the deal", subject: dealId, detail: { contact: contactId } } };
 	},
 });
@@ -65,6 +68,7 @@ export const setRole = command({
 		const [before] = await tx.select({ role: contacts.buyingRole }).from(contacts).where(eq(contacts.id, contactId)).for("update");
 		if (!before) throw new Fault(409, "Gone", "This contact isn't there any more.");
 		await tx.update(contacts).set({ buyingRole: role }).where(eq(contacts.id, contactId));
+		await keepFormer(tx, context, [{ contactId, field: "role", before: before.role }]);
 		return {
 			result: {},
 			touched: on.map((row) => row.dealId),

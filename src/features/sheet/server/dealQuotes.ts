@@ -5,7 +5,7 @@ import { quotes } from "@/data/schema";
 import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
-import { idSchema } from "@/platform/input";
+import { dayInput, idSchema } from "@/platform/input";
 import { reachDeal } from "@/platform/reachDeal";
 
 /** Notes a quote that was sent today, for the deal's present amount. */
@@ -15,7 +15,7 @@ export const sendQuote = command({
 	input: z.object({
 		dealId: idSchema,
 		number: z.string().trim().max(100, "A quote's number has at most 100 letters.").nullable(),
-		validUntil: z.iso.date("This isn't a day that exists."),
+		validUntil: dayInput,
 	}),
 	async run({ context, input: { dealId, number, validUntil }, tx }) {
 		const { organisation, now } = context;

@@ -6,10 +6,8 @@ import { activities, contacts, dealContacts } from "@/data/schema";
 import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
-import { idSchema } from "@/platform/input";
+import { dayInput, idSchema } from "@/platform/input";
 import { reachDeal } from "@/platform/reachDeal";
-
-const NOON = 12 * 3_600_000;
 
 /** Logs what was said or done with the buyer, or what is planned: on a day to come, or today when it is still to happen. */
 export const logActivity = command({
@@ -24,7 +22,7 @@ export const logActivity = command({
 			body: z.string().trim().max(10_000, "An activity has at most 10 000 letters.").nullable().optional(),
 			contactIds: z.array(idSchema).max(50).default([]),
 			/** the day it took or takes place; a day to come makes it planned */
-			day: z.iso.date("This isn't a day that exists.").optional(),
+			day: dayInput.optional(),
 		})
 		.meta({ id: "NewActivity" }),
 	async run({ context, input, tx }) {
@@ -52,7 +50,9 @@ export const logActivity = command({
 			kind,
 			direction,
 			state: planned ? "planned" : "done",
-			at: new Date(day === now.day ? now.instant : zone.instantAt(day, NOON)),
+			// Of a day before or to come the hour is that of the writing: what is written one after another stays so.
+			at: new Date(zone.instantAt(day, now.instant - zone.instantAt(now.day, 0))),
+			recordedAt: new Date(now.instant),
 			byId: actor.person.id,
 			subject,
 			body: input.body || null,
@@ -80,7 +80,7 @@ export const settleActivity = command({
 			const stillAhead = organisation.company.rules.zone.dayOf(activity.at.getTime()) >= now.day;
 			await tx
 				.update(activities)
-				.set({ state: "done", ...(stillAhead ? { at: new Date(now.instant) } : {}) })
+				.set({ state: "done", plannedFor: activity.at, settledAt: new Date(now.instant), ...(stillAhead ? { at: new Date(now.instant) } : {}) })
 				.where(eq(activities.id, id));
 		}
 		return {

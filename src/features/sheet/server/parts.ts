@@ -1,3 +1,4 @@
+import { UNDONE } from "@/core/deal/fields";
 import { RULES } from "@/core/flags/list";
 import { type Flag, valuesOf } from "@/core/flags/rule";
 import type { FlagSettings } from "@/core/flags/settings";
@@ -45,7 +46,12 @@ export function trailOfSheet(organisation: OrganisationState, seen: DealSeen, re
 			const close = formatDay(p.close);
 			// The version of that day which brought the date; versions are newest first.
 			const version = records.versions.findLast((v) => v.closeDate === close && zone.dayOf(v.validFrom.getTime()) === p.set);
-			return { set: formatDay(p.set), close, by: personName(organisation, version?.byId ?? null), reason: version?.reason ?? null };
+			return {
+				set: formatDay(p.set),
+				close,
+				by: personName(organisation, version?.byId ?? null),
+				reason: version?.reason === UNDONE ? "taken back" : (version?.reason ?? null),
+			};
 		}),
 		pushes,
 		pulls,

@@ -6,20 +6,22 @@ import { asOf, CATEGORIES, NONE, nextStepOf } from "@/core/history/columns";
 import { amountBaseOf, type DealSeen } from "@/core/inspect";
 import { worksOn } from "@/core/people/person";
 import { defaultDue } from "@/core/tasks/task";
-import { type Day, formatDay, isoOrNull, NO_DAY, parseDay, parts } from "@/core/time/day";
+import { type Day, formatDay, isoOrNull, NO_DAY, parts } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
+import { outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
+import { recordsAsOf } from "@/data/queries/recordsAsOf";
 import { type EditChoices, editChoices } from "@/features/deals";
 import { taskJson } from "@/features/tasks";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { recordsOf } from "@/platform/dealRecords";
-import { notFound } from "@/platform/fault";
 import { accountName, ownerName } from "@/platform/names";
-import { reaches, reachOf } from "@/platform/reach";
+import { reachDealOn } from "@/platform/reachDeal";
 import { may } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
+import { resolveViewpoint } from "@/platform/viewpoint";
 import { accountOf, type SheetAccount } from "./account";
 import { headlineOf, peopleOf, trailOfSheet } from "./parts";
 import { questionsOf, type SheetQuestion } from "./questions";
@@ -146,23 +148,20 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 	const { organisation } = context;
 	const { company } = organisation;
 	const { calendar, fiscalStart, stages, rates } = company.rules;
-	const day = parseDay(seenText) ?? context.now.day;
-	const against = parseDay(againstText) ?? day - 7;
-	const deal = organisation.dealIndex.get(id);
+	const viewpoint = resolveViewpoint(context, { seen: seenText || undefined, against: againstText || undefined });
+	const day = viewpoint.seen.day;
+	const against = viewpoint.against.day;
+	const { index: deal, seen, attributes: name, now } = reachDealOn(context, id, day);
 	const survey = surveyOn(company, day);
-	const seen = deal === undefined ? null : survey.deals[deal];
-	if (deal === undefined || !seen || !reaches(reachOf(organisation, context.actor), seen.owner)) throw notFound("deal", id);
-
-	const name = organisation.deals[deal] as OrganisationState["deals"][number];
 	const account = organisation.accounts.get(name.accountId ?? "");
-	const records = await recordsOf(organisation, deal);
+	const until = endOf(organisation, day);
+	const records = recordsAsOf(await recordsOf(organisation, deal), until, formatDay(day));
 	const { history } = company;
 	const rowA = asOf(history, deal, against);
 	const before = surveyOn(company, against).deals[deal] ?? null;
 	const own = history.amount[seen.row] as number;
 	const codes = (list: readonly Flag[]) => list.map((flag) => flag.code);
 	const owner = organisation.people[seen.owner];
-	const until = endOf(organisation, day);
 	const since = litSince(
 		company,
 		deal,
@@ -181,8 +180,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		ownerId: owner?.id ?? null,
 		ownerActive: owner !== undefined && worksOn(owner, day),
 		source: name.source,
-		competitor: name.competitor,
-		outcomeReason: name.outcomeReason,
+		...outcomeOn(name, day),
 		status: seen.status,
 		stage: stages[seen.stageIndex]?.name ?? "",
 		category: CATEGORIES[history.category[seen.row] as number] ?? null,
@@ -221,11 +219,13 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 			: null,
 		people,
 		missing,
-		others: records.colleagues.filter((contact) => !people.some((person) => person.id === contact.id)),
+		// Whom to choose from is asked on the day itself alone.
+		others: !live ? [] : records.colleagues.filter((contact) => !people.some((person) => person.id === contact.id)),
 		quotes: quotesOf(records, day),
 		plan: planOf(records, day),
 		accountInfo: accountOf(context, deal, records, day),
-		lines: linesOf(records),
+		// What has no day of its own is for those who reach the deal now.
+		lines: now ? linesOf(records) : [],
 		happenings: happeningsOf(organisation, records, until),
 		tasks: tasksOf(organisation, records, day),
 		mayAssign: may(context.actor, "assignTasks") && live && seen.status === "open",

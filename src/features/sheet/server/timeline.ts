@@ -1,4 +1,4 @@
-import { differing, type FieldSetting, fieldOf, stateOf, valueWords } from "@/core/deal/fields";
+import { differing, type FieldSetting, fieldOf, stateOf, UNDONE, valueWords } from "@/core/deal/fields";
 import { currencySign, wholeAmount } from "@/core/money/words";
 import { formatDay, parseDay } from "@/core/time/day";
 import { longDay } from "@/core/time/words";
@@ -120,7 +120,9 @@ function changesOf(organisation: OrganisationState, records: DealRecords, entry:
 			const field = fieldOf(key);
 			return `${field.words} ${valueWords(field, earlier[key], setting(earlier))} → ${valueWords(field, version[key], setting(version))}`;
 		});
-		return said.length ? [entry(version.validFrom, { kind: "change", what: said.join("; "), detail: version.reason, by })] : [];
+		const undone = version.reason === UNDONE;
+		const what = `${undone ? "Taken back: " : ""}${said.join("; ")}`;
+		return said.length ? [entry(version.validFrom, { kind: "change", what, detail: undone ? null : version.reason, by })] : [];
 	});
 }
 

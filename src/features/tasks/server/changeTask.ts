@@ -5,14 +5,14 @@ import { formatDay } from "@/core/time/day";
 import { tasks } from "@/data/schema";
 import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
-import { idSchema } from "@/platform/input";
+import { dayInput, idSchema } from "@/platform/input";
 import { seesTask } from "./readTasks";
 import { taskJson } from "./taskJson";
 
 const fields = {
 	state: z.enum(TASK_STATES).optional(),
 	note: z.string().trim().max(10_000, "A note has at most 10 000 letters.").nullable().optional(),
-	dueOn: z.iso.date("This isn't a day that exists.").optional(),
+	dueOn: dayInput.optional(),
 };
 const saysWhat = (change: object) => Object.entries(change).some(([name, value]) => name !== "id" && value !== undefined);
 const SAY_WHAT = "Say what is to change: state, note or dueOn.";

@@ -5,7 +5,7 @@ import { tasks } from "@/data/schema";
 import { command } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
-import { idSchema } from "@/platform/input";
+import { dayInput, idSchema } from "@/platform/input";
 import { dealName } from "@/platform/names";
 import { reachDeal } from "@/platform/reachDeal";
 
@@ -15,7 +15,7 @@ export const comeBack = command({
 	right: "assignTasks",
 	input: z.object({
 		dealId: idSchema,
-		day: z.iso.date("This isn't a day that exists."),
+		day: dayInput,
 		title: z.string().trim().min(1, "Say what is to be done.").max(300, "A task has at most 300 letters."),
 	}),
 	async run({ context, input: { dealId, day, title }, tx }) {

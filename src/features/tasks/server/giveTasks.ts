@@ -9,7 +9,7 @@ import { tasks } from "@/data/schema";
 import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
-import { idSchema } from "@/platform/input";
+import { dayInput, idSchema } from "@/platform/input";
 import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import { type TaskJson, taskJson } from "./taskJson";
@@ -37,7 +37,7 @@ export const giveTasks = command({
 		.object({
 			dealIds: z.array(idSchema).min(1, "Choose at least one deal.").max(500, "At most 500 deals at once."),
 			title: z.string().trim().min(1, "Write what is to be done.").max(300, "A task's title has at most 300 letters."),
-			dueOn: z.iso.date("This isn't a day that exists.").optional(),
+			dueOn: dayInput.optional(),
 			/** without it, each task goes to the owner of its deal */
 			assigneeId: idSchema.optional(),
 			flags: z.array(z.enum(codes)).max(20).default([]),

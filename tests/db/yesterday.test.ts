@@ -1,0 +1,141 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import { readAccounts } from "@/features/accounts/server/readAccounts";
+import { readChanges } from "@/features/changes/server/readChanges";
+import { readDifferences } from "@/features/changes/server/readDifferences";
+import { readFlow } from "@/features/changes/server/readFlow";
+import { readNotes } from "@/features/changes/server/readNotes";
+import { readRiver } from "@/features/changes/server/readRiver";
+import { readTrend } from "@/features/changes/server/readTrend";
+import { editDeals } from "@/features/deals/server/editDeals";
+import { listDeals } from "@/features/deals/server/listDeals";
+import { readDeal } from "@/features/deals/server/readDeal";
+import { readDeals } from "@/features/deals/server/readDeals";
+import { undoEdit } from "@/features/deals/server/undoEdit";
+import { answerQuestion } from "@/features/evidence/server/answerQuestion";
+import { readEvidence } from "@/features/evidence/server/readEvidence";
+import { addStep, changeStep, removeStep } from "@/features/sheet/server/closePlan";
+import { addPerson, removePerson, setRole } from "@/features/sheet/server/dealPeople";
+import { answerQuote, sendQuote } from "@/features/sheet/server/dealQuotes";
+import { logActivity, settleActivity } from "@/features/sheet/server/logActivity";
+import { readSheet } from "@/features/sheet/server/readSheet";
+import { writeNote } from "@/features/sheet/server/writeNote";
+import { changeTask } from "@/features/tasks/server/changeTask";
+import { giveTasks } from "@/features/tasks/server/giveTasks";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { as, freshDatabase, refill } from "../kit/database";
+import { faultOf } from "../kit/fault";
+import { inspected } from "../kit/inspection";
+
+let database: Awaited<ReturnType<typeof freshDatabase>>;
+beforeAll(async () => {
+	database = await freshDatabase("yesterday");
+});
+beforeEach(() => refill(inspected()));
+afterAll(() => database.drop());
+
+const YESTERDAY = "2026-11-23";
+const BEFORE = "2026-11-09";
+
+/** Everything that is said of yesterday, by query; what may be done now is left out. */
+async function saidOfYesterday(): Promise<Record<string, string>> {
+	const context = await as("boss");
+	const viewpoint = resolveViewpoint(context, { seen: YESTERDAY, against: BEFORE, due: "any" });
+	const changes = readChanges(context, viewpoint);
+	const { choices: _, callable: __, ...sheet } = await readSheet(context, "d1", YESTERDAY, BEFORE);
+	const said = {
+		sheet,
+		deal: await readDeal(context, "d1", YESTERDAY),
+		deals: listDeals(context, { as_of: YESTERDAY }),
+		table: readDeals(context, viewpoint),
+		changes,
+		notes: changes && (await readNotes(context, viewpoint, changes)),
+		differences: readDifferences(context, viewpoint),
+		flow: readFlow(context, viewpoint),
+		trend: await readTrend(context, viewpoint),
+		river: readRiver(context, viewpoint, undefined),
+		evidence: readEvidence(context, viewpoint),
+		accounts: await readAccounts(context, viewpoint),
+	};
+	return Object.fromEntries(
+		Object.entries(said).map(([name, value]) => [name, JSON.stringify(value, (_, one) => (ArrayBuffer.isView(one) ? [...(one as Int32Array)] : one))]),
+	);
+}
+
+const version = async (id = "d1") => (await readDeal(await as("boss"), id, undefined)).versionId;
+const edit = async (change: Parameters<typeof editDeals>[1]["change"]) =>
+	editDeals(await as("boss"), { targets: [{ id: "d1", versionId: await version() }], change });
+
+/** Writes of today, each of which once changed what was said of days before or well could. */
+const WRITES: Record<string, () => Promise<unknown>> = {
+	"an amount and an owner": () => edit({ amount: 999_900, ownerId: "rep2" }),
+	"a push": () => edit({ closeDate: "2027-03-31", reason: "Board meets later" }),
+	"a loss, with its reason and competitor": () => edit({ stage: "Lost", outcomeReason: "Price", competitor: "Hearthmark" }),
+	"a loss that is taken back": async () => {
+		await edit({ stage: "Lost", outcomeReason: "Price", competitor: "Hearthmark" });
+		await undoEdit(await as("boss"), { targets: [{ id: "d1", versionId: await version() }] });
+	},
+	"a talk today, and one that was last week": async () => {
+		await logActivity(await as("north"), { dealId: "d1", kind: "call", direction: "both", subject: "Today" });
+		await logActivity(await as("north"), { dealId: "d1", kind: "call", direction: "both", subject: "Last week", day: "2026-11-17" });
+	},
+	"a meeting that is planned, and one that took place": async () => {
+		const { id } = await logActivity(await as("north"), { dealId: "d1", kind: "meeting", direction: "both", subject: "Soon", day: "2026-11-26" });
+		await settleActivity(await as("north"), { id, what: "done" });
+	},
+	"an answer, a note and a task": async () => {
+		await answerQuestion(await as("north"), { dealId: "d1", questionId: "q1", level: "against", note: "No", shownBy: null, seenAt: null, anyway: true });
+		await writeNote(await as("north"), { dealId: "d1", body: "Ask again" });
+		const { tasks } = await giveTasks(await as("north"), { dealIds: ["d1"], title: "Call" });
+		await changeTask(await as("rep1"), { id: tasks[0]?.id ?? "", state: "done", note: "Called" });
+	},
+	"somebody who signs": async () => {
+		const { id } = await addPerson(await as("north"), { dealId: "d1", who: { name: "Sig Natory", title: null, role: "decision_maker" } });
+		await setRole(await as("north"), { dealId: "d1", contactId: id, role: "user" });
+		await removePerson(await as("north"), { dealId: "d1", contactId: id });
+	},
+	"a quote and its answer": async () => {
+		const { id } = await sendQuote(await as("north"), { dealId: "d1", number: "Q-9", validUntil: "2026-12-24" });
+		await answerQuote(await as("north"), { id, answer: "yes" });
+	},
+	"the close plan": async () => {
+		const { id } = await addStep(await as("north"), { dealId: "d1", title: "Board says yes", dueOn: "2026-11-20", side: "theirs" });
+		await changeStep(await as("north"), { id, done: true });
+		await removeStep(await as("north"), { id });
+	},
+};
+
+describe("what is said of yesterday stays what it was, whatever is written today:", () => {
+	for (const [name, write] of Object.entries(WRITES)) {
+		test(name, async () => {
+			const before = await saidOfYesterday();
+			await write();
+			const after = await saidOfYesterday();
+			for (const query of Object.keys(before)) expect([query, after[query]]).toEqual([query, before[query]]);
+		});
+	}
+});
+
+test("today all of it is known", async () => {
+	for (const write of [WRITES["somebody who signs"], WRITES["a talk today, and one that was last week"]]) await write?.();
+	const sheet = await readSheet(await as("north"), "d1", "2026-11-24", YESTERDAY);
+	expect(sheet.happenings.filter((item) => item.kind === "contact").map((item) => item.day)).toEqual(expect.arrayContaining(["2026-11-24", "2026-11-17"]));
+	const { id } = await addPerson(await as("north"), { dealId: "d1", who: { name: "Sig Natory", title: null, role: "decision_maker" } });
+	expect((await readSheet(await as("north"), "d1", "2026-11-24", YESTERDAY)).people.map((person) => person.id)).toContain(id);
+});
+
+describe("someone whose deal was handed over", () => {
+	test("sees past days as they were, and nothing that came after, on screen and by the API", async () => {
+		await edit({ ownerId: "rep2", reason: "Handed over" });
+		await logActivity(await as("boss"), { dealId: "d1", kind: "call", direction: "both", subject: "Secret talk", day: "2026-11-16" });
+		await writeNote(await as("boss"), { dealId: "d1", body: "Secret note" });
+		expect((await faultOf(async () => readSheet(await as("rep1"), "d1", "2026-11-24", YESTERDAY))).status).toBe(404);
+		expect((await faultOf(async () => readDeal(await as("rep1"), "d1", undefined))).status).toBe(404);
+		const seen = [await readSheet(await as("rep1"), "d1", YESTERDAY, BEFORE), await readDeal(await as("rep1"), "d1", YESTERDAY)];
+		expect(JSON.stringify(seen)).not.toMatch(/Secret|Handed over/);
+	});
+	test("and whoever has it now sees its past too", async () => {
+		await edit({ ownerId: "rep2", reason: "Handed over" });
+		expect((await readSheet(await as("rep2"), "d1", YESTERDAY, BEFORE)).name).toBeTruthy();
+		expect((await readDeal(await as("rep2"), "d1", YESTERDAY)).ownerId).toBe("rep1");
+	});
+});
