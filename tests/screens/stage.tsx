@@ -36,6 +36,6 @@ export function show(node: ReactNode, personId: string) {
 /** An amount as it stands on screen, in minor units. */
 export function amountIn(text: string): number {
 	const sign = /[−-]/.test(text) ? -1 : 1;
-	const digits = text.replace(/[^\d]/g, "");
-	return digits ? sign * Number(digits) * 100 : Number.NaN;
+	const [whole = "", cents = ""] = text.replace(/[^\d.]/g, "").split(".");
+	return whole ? sign * (Number(whole) * 100 + Number(cents.padEnd(2, "0"))) : Number.NaN;
 }

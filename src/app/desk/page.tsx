@@ -24,7 +24,7 @@ export default async function DeskPage({ searchParams }: { searchParams: SearchP
 		const undated = readDeals(context, resolveViewpoint(context, { ...query, whose: own.whose.key, due: "none" }));
 		const lit = [...dated.rows, ...undated.rows].filter((row) => row.level !== "calm").sort((a, b) => b.score - a.score || b.amount - a.amount);
 		return (
-			<Frame view={await frameView(context, viewpoint)} title={`${context.actor.person.name.split(" ")[0]}’s desk`}>
+			<Frame view={await frameView(context, viewpoint)} title={`${context.actor.person.name.split(" ")[0]}’s desk`} dated>
 				<DeskScreen
 					tasks={await readOwnTasks(context, viewpoint.seen.day)}
 					lit={lit}

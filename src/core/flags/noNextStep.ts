@@ -7,7 +7,7 @@ import { fired, type Rule } from "./rule";
 export const noNextStep: Rule<"big"> = {
 	code: "no-next-step",
 	name: "no next step",
-	about: "No planned activity, no open task and no next step with a date from today on.",
+	about: "No planned activity, no open task that is due today or later, and no next step with a date from today on. A task that is overdue holds nothing off.",
 	norms: ["bigAmount"],
 	settings: {
 		big: {
@@ -29,7 +29,7 @@ export const noNextStep: Rule<"big"> = {
 			evidence: { lastStepDate: isoOrNull(nextStepDay), amountBase, big },
 			label: "No next step",
 			reason: amountBase >= big ? `${past}, on one of the largest deals` : past,
-			clears: "a planned activity, an open task or a next-step date from today on",
+			clears: "a planned activity, a task due today or later, or a next-step date from today on",
 			remedy: "Set the next step with a date",
 		}));
 	},

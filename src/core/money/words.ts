@@ -27,6 +27,16 @@ export function wholeAmount(minor: number, currency: string): string {
 	return minor < 0 && units ? `−${digits}` : digits;
 }
 
+/**
+ * As `wholeAmount`, with the decimals where there are some: amounts that stand above their sum add up to it as they are read.
+ *
+ * @example fullAmount(150, "EUR") // "1.50"
+ * @example fullAmount(200, "EUR") // "2"
+ */
+export function fullAmount(minor: number, currency: string): string {
+	return minor % 10 ** (exponentOf(currency) ?? 2) === 0 ? wholeAmount(minor, currency) : exactAmount(minor, currency);
+}
+
 /** Three figures and a unit: `4.48m`, `620k`, `940`. */
 export function shortAmount(minor: number, currency: string): string {
 	const units = Math.abs(minor) / 10 ** (exponentOf(currency) ?? 2);

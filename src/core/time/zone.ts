@@ -7,6 +7,8 @@ export interface Zone {
 	readonly name: string;
 	/** The calendar day an instant (ms since the epoch, UTC) falls on in this zone. */
 	dayOf(instant: number): Day;
+	/** Minutes past midnight that a wall clock in this zone shows at an instant. */
+	minuteOf(instant: number): number;
 	/**
 	 * The instant at which a wall clock in this zone shows the day at this many ms past midnight. A time that the clock
 	 * skips is that of the change, so that a day always begins within itself; of one that comes twice, the first.
@@ -54,6 +56,7 @@ export function makeZone(name: string): Zone {
 	return {
 		name,
 		dayOf: (instant) => Math.floor((instant + offset(instant)) / MS_PER_DAY),
+		minuteOf: (instant) => Math.floor(((((instant + offset(instant)) % MS_PER_DAY) + MS_PER_DAY) % MS_PER_DAY) / 60_000),
 		instantAt(day, msOfDay) {
 			const wall = day * MS_PER_DAY + msOfDay;
 			const [before, after] = [offset(wall - MS_PER_DAY), offset(wall + MS_PER_DAY)];

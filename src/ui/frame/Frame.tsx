@@ -1,10 +1,10 @@
 import type { ReactNode } from "react";
 import { Rail } from "./Rail";
-import { SentenceBar } from "./SentenceBar";
+import { PastBar, SentenceBar } from "./SentenceBar";
 import type { FrameView } from "./view";
 
-/** The rail, the sentence, and a screen. Screens that don't depend on the sentence carry a title instead. */
-export function Frame({ view, title, children }: { view: FrameView; title?: string; children: ReactNode }) {
+/** The rail, the sentence, and a screen. Screens that don't depend on the sentence carry a title instead; `dated` ones of these show the seen day. */
+export function Frame({ view, title, dated = false, children }: { view: FrameView; title?: string; dated?: boolean; children: ReactNode }) {
 	return (
 		<div className="shell">
 			<a className="skip" href="#content">
@@ -13,9 +13,12 @@ export function Frame({ view, title, children }: { view: FrameView; title?: stri
 			<Rail view={view} />
 			<main className="main" id="content">
 				{title ? (
-					<header className="sentence">
-						<h1>{title}</h1>
-					</header>
+					<>
+						<header className="sentence">
+							<h1>{title}</h1>
+						</header>
+						{dated && <PastBar view={view} />}
+					</>
 				) : (
 					<SentenceBar view={view} />
 				)}

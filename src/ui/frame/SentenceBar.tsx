@@ -10,9 +10,8 @@ import type { FrameView } from "./view";
 
 type Part = "whose" | "due" | "seen" | "against";
 
-/** Whose deals, closing when, seen when, against when: said once, each phrase a control, all of it in the address. */
-export function SentenceBar({ view }: { view: FrameView }) {
-	const { sentence, today } = view;
+/** Changes parts of the sentence in the address. */
+function useSentence({ sentence, today }: FrameView) {
 	const router = useRouter();
 	const path = usePathname();
 	const params = useSearchParams();
@@ -33,7 +32,19 @@ export function SentenceBar({ view }: { view: FrameView }) {
 		set({ seen: day === today ? null : day, ...(gone ? { against: null } : {}) });
 	};
 	useHotkeys("shift+n", () => sentence.seen.past && setSeen(null));
+	return { set, setSeen, waiting };
+}
 
+/** On a screen without the sentence: says that it shows a past day, and leads back. */
+export function PastBar({ view }: { view: FrameView }) {
+	const { set, setSeen } = useSentence(view);
+	return <PastNotes view={view} set={set} setSeen={setSeen} />;
+}
+
+/** Whose deals, closing when, seen when, against when: said once, each phrase a control, all of it in the address. */
+export function SentenceBar({ view }: { view: FrameView }) {
+	const { sentence } = view;
+	const { set, setSeen, waiting } = useSentence(view);
 	return (
 		<>
 			<header className={`sentence ${waiting ? "waiting" : ""}`} aria-busy={waiting}>

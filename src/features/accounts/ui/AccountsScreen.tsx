@@ -4,7 +4,7 @@ import { parseAsInteger, parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { Form } from "react-bootstrap";
 import type { Light } from "@/core/attention/attention";
-import { currencySign, grouped, nearDate, shortMoney, wholeAmount } from "@/ui/format";
+import { currencySign, fullAmount, grouped, nearDate, shortMoney } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
 import { MoreRows } from "@/ui/parts/MoreRows";
 import type { AccountOrder, AccountRow, AccountsView } from "../server/readAccounts";
@@ -122,7 +122,7 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 }
 
 function Line({ row, seen, currency }: { row: AccountRow; seen: string; currency: string }) {
-	const amount = (value: number) => (value ? wholeAmount(value, currency) : <span className="third">–</span>);
+	const amount = (value: number) => (value ? fullAmount(value, currency) : <span className="third">–</span>);
 	return (
 		<tr>
 			<td>

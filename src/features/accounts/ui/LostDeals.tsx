@@ -3,7 +3,7 @@ import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useState, useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
-import { grouped, nearDate, shortMoney, wholeAmount } from "@/ui/format";
+import { fullAmount, grouped, nearDate, shortMoney } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { LostDeal } from "../server/lostDeals";
@@ -91,7 +91,7 @@ function Lost({ deal, seen, currency, mayAssign }: { deal: LostDeal; seen: strin
 				</span>
 			</span>
 			<span className="text-end">
-				{wholeAmount(deal.amount, currency)}
+				{fullAmount(deal.amount, currency)}
 				<span className="d-block tiny no-print">
 					{deal.back ? (
 						<span className="gained text-nowrap">back on {nearDate(deal.back, seen)}</span>

@@ -31,7 +31,7 @@ function columnsOf(steps: readonly ChangedStep[], currency: string): Column[] {
 			endsLow: step.leaves,
 			label: `${sign}${shortMoney(step.amount, currency)}`,
 			tone: end ? "end" : step.kind === "won" ? "won" : step.leaves ? "out" : "in",
-			words: `${step.name}: ${sign}${money(step.amount, currency)}, ${step.deals.length} ${step.deals.length === 1 ? "deal" : "deals"}`,
+			words: `${step.name}: ${sign}${money(step.amount, currency)}, ${step.count} ${step.count === 1 ? "deal" : "deals"}`,
 		};
 	});
 }

@@ -3,7 +3,7 @@ import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { plural } from "@/core/time/words";
 import { sheetAddress } from "@/features/sheet/ui/SheetBody";
-import { currencySign, money, nearDate, wholeAmount } from "@/ui/format";
+import { currencySign, fullAmount, money, nearDate } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import type { ChangedStep } from "../server/readChanges";
 
@@ -81,12 +81,12 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 									<td className="text-nowrap">{deal.owner}</td>
 									<td className={`num ${step.kind === "won" ? "gained" : step.leaves ? "worse" : ""}`}>
 										{step.leaves ? "−" : ""}
-										{wholeAmount(deal.amount, currency)}
+										{fullAmount(deal.amount, currency)}
 									</td>
 									<td className="num">
 										{deal.before === null
-											? wholeAmount(deal.after ?? 0, currency)
-											: pair(wholeAmount(deal.before, currency), deal.after === null ? "gone" : wholeAmount(deal.after, currency))}
+											? fullAmount(deal.after ?? 0, currency)
+											: pair(fullAmount(deal.before, currency), deal.after === null ? "gone" : fullAmount(deal.after, currency))}
 									</td>
 									<td className="text-nowrap">
 										{deal.stageBefore === null ? nearDate(deal.closeAfter, near) : pair(nearDate(deal.closeBefore, near), nearDate(deal.closeAfter, near))}

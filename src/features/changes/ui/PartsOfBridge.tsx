@@ -1,5 +1,5 @@
 "use client";
-import { change, wholeAmount } from "@/ui/format";
+import { change, fullAmount } from "@/ui/format";
 import type { ChangedStep, ChangesView } from "../server/readChanges";
 
 const SHOWN = 30;
@@ -60,10 +60,10 @@ export function PartsOfBridge({
 									{part.part}
 								</button>
 							</td>
-							{cell(part.part, "opening", part.opening, wholeAmount(part.opening, currency))}
+							{cell(part.part, "opening", part.opening, fullAmount(part.opening, currency))}
 							{steps.map((step) => cell(part.part, step.kind, part.steps[step.kind] ?? 0, change(part.steps[step.kind] ?? 0, currency)))}
 							{between && <td className="num">{part.between ? change(part.between, currency) : <span className="third">–</span>}</td>}
-							{cell(part.part, "closing", part.closing, wholeAmount(part.closing, currency))}
+							{cell(part.part, "closing", part.closing, fullAmount(part.closing, currency))}
 							<td className={`num ${part.net > 0 ? "gained" : part.net < 0 ? "worse" : "third"}`}>{change(part.net, currency)}</td>
 						</tr>
 					))}
@@ -71,14 +71,14 @@ export function PartsOfBridge({
 				<tfoot>
 					<tr>
 						<th>All {view.parts.length}</th>
-						<th className="num">{wholeAmount(view.opening, currency)}</th>
+						<th className="num">{fullAmount(view.opening, currency)}</th>
 						{steps.map((step) => (
 							<th key={step.kind} className="num">
 								{change(step.leaves ? -step.amount : step.amount, currency)}
 							</th>
 						))}
 						{between && <th className="num">{change(0, currency)}</th>}
-						<th className="num">{wholeAmount(view.closing, currency)}</th>
+						<th className="num">{fullAmount(view.closing, currency)}</th>
 						<th className="num">{change(view.closing - view.opening, currency)}</th>
 					</tr>
 				</tfoot>

@@ -1,4 +1,4 @@
-import { change as changed, wholeAmount } from "@/ui/format";
+import { change as changed, fullAmount } from "@/ui/format";
 import { column } from "./column";
 import { Edit } from "./Edit";
 
@@ -11,7 +11,7 @@ export const amount = column({
 	beside: true,
 	cell: (row, setting) => (
 		<Edit row={row} field="amount" setting={setting}>
-			<span className="d-block">{row.amountBlank ? "blank" : wholeAmount(row.amount, setting.currency)}</span>
+			<span className="d-block">{row.amountBlank ? "blank" : fullAmount(row.amount, setting.currency)}</span>
 			{row.change === null ? (
 				<span className="tiny gained">new</span>
 			) : (

@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { nearDate, wholeAmount } from "@/ui/format";
+import { fullAmount, nearDate } from "@/ui/format";
 import { columnOf } from "../columns";
 import type { CellSetting, Column } from "../columns/column";
 import type { DealRow } from "../server/readDeals";
@@ -14,7 +14,7 @@ export function DealCell({ column: key, row, setting }: { column: string; row: D
 function Written({ column: { kind, value: of }, row, setting: { currency, seen } }: { column: Column; row: DealRow; setting: CellSetting }): ReactNode {
 	const value = of(row);
 	if (value === null) return <span className="third">–</span>;
-	if (kind === "amount") return wholeAmount(Number(value), currency);
+	if (kind === "amount") return fullAmount(Number(value), currency);
 	if (kind === "day") return nearDate(String(value), seen);
 	if (kind === "percent") return `${value}%`;
 	return (

@@ -4,7 +4,7 @@ import { useSearchParams } from "next/navigation";
 import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { Fragment } from "react";
 import { Form } from "react-bootstrap";
-import { grouped, nearDate, wholeAmount } from "@/ui/format";
+import { fullAmount, grouped, nearDate } from "@/ui/format";
 import { Evidence } from "@/ui/parts/Bars";
 import { Level, levelWord } from "@/ui/parts/Level";
 import { MoreRows } from "@/ui/parts/MoreRows";
@@ -183,7 +183,7 @@ function DealHead({ deal, currency }: { deal: EvidenceDeal; currency: string }) 
 			<th scope="row" className="grid-deal">
 				<Link href={`/deals/${encodeURIComponent(deal.id)}${kept ? `?${kept}` : ""}`}>{deal.name}</Link>
 				<span className="tiny second">
-					{deal.account} · {deal.owner.split(" ")[0]} · {wholeAmount(deal.amount, currency)} · {deal.stage}
+					{deal.account} · {deal.owner.split(" ")[0]} · {fullAmount(deal.amount, currency)} · {deal.stage}
 				</span>
 			</th>
 			<td className="grid-sum">

@@ -6,5 +6,5 @@ export const bundlePanel = panel({
 	key: "import",
 	words: "Import and export",
 	right: "importBundle",
-	show: async (context) => <ImportPanel past={await listImports(context)} />,
+	show: async (context) => <ImportPanel past={await listImports(context)} zone={context.organisation.company.rules.zone.name} />,
 });

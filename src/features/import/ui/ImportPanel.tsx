@@ -1,13 +1,14 @@
 "use client";
 import { useState } from "react";
 import { Alert, Button, Form, ProgressBar } from "react-bootstrap";
+import { instantWords } from "@/ui/format";
 import type { ImportJson } from "../server/importBundle";
 import { BundleFiles } from "./BundleFiles";
 import { ImportReport } from "./ImportReport";
 import { useImport } from "./useImport";
 
 /** Import with its report, and export. An import that runs is followed, also after a reload. */
-export function ImportPanel({ past }: { past: readonly ImportJson[] }) {
+export function ImportPanel({ past, zone }: { past: readonly ImportJson[]; zone: string }) {
 	const [file, setFile] = useState<File | null>(null);
 	const { report, running, sending, error, away, send: sendFile, look } = useImport(past);
 	const send = async (options: { dryRun: boolean; skipBad: boolean }) => file && sendFile(file, options);
@@ -91,7 +92,7 @@ export function ImportPanel({ past }: { past: readonly ImportJson[] }) {
 								{one.dryRun && " (check only)"}
 							</button>
 							<span className="second text-nowrap">
-								{one.startedAt.slice(0, 16).replace("T", " ")} · {one.state}
+								{instantWords(one.startedAt, zone)} · {one.state}
 							</span>
 						</li>
 					))}

@@ -6,5 +6,5 @@ export const keysPanel = panel({
 	key: "keys",
 	words: "API keys",
 	right: "ownKeys",
-	show: async (context) => <KeysPanel keys={await listKeys(context)} />,
+	show: async (context) => <KeysPanel keys={await listKeys(context)} zone={context.organisation.company.rules.zone.name} />,
 });

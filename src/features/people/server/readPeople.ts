@@ -16,19 +16,15 @@ export const readPeople = query("people.read", "readPeople", (context: Context) 
 		active: worksOn(person, now.day),
 		until: isoOrNull(person.activeTo),
 	}));
-	const depthOf = (team: string): number => {
-		const parent = organisation.teams.get(team);
-		return parent ? 1 + depthOf(parent) : 0;
-	};
 	const teams: { name: string; parent: string | null; depth: number; people: typeof people }[] = [];
-	const walk = (parent: string | null) => {
-		for (const [name, above] of organisation.teams) {
-			if (above !== parent) continue;
-			teams.push({ name, parent, depth: depthOf(name), people: people.filter((person) => person.team === name) });
-			walk(name);
-		}
+	const place = (name: string, depth: number) => {
+		if (teams.some((team) => team.name === name)) return;
+		teams.push({ name, parent: organisation.teams.get(name) ?? null, depth, people: people.filter((person) => person.team === name) });
+		for (const [below, above] of organisation.teams) if (above === name) place(below, depth + 1);
 	};
-	walk(null);
+	for (const [name, above] of organisation.teams) if (above === null || !organisation.teams.has(above)) place(name, 0);
+	// Teams that stand above one another in a circle are shown all the same.
+	for (const name of organisation.teams.keys()) place(name, 0);
 	return { teams, without: people.filter((person) => !person.team) };
 });
 export type PeopleView = ReturnType<typeof readPeople>;

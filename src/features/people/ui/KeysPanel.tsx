@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
-import { longDate } from "@/ui/format";
+import { instantDay } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
 
@@ -15,7 +15,7 @@ export interface KeyRow {
 }
 
 /** Keys act as the person who made them. A key is shown once; only its beginning is kept to tell it by. */
-export function KeysPanel({ keys }: { keys: readonly KeyRow[] }) {
+export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: string }) {
 	const [name, setName] = useState("");
 	const [token, setToken] = useState<string | null>(null);
 	const [error, setError] = useState<string | null>(null);
@@ -93,8 +93,8 @@ export function KeysPanel({ keys }: { keys: readonly KeyRow[] }) {
 									<td>
 										<code>{key.hint}…</code>
 									</td>
-									<td className="text-nowrap">{longDate(key.createdAt.slice(0, 10))}</td>
-									<td className="text-nowrap">{key.lastUsedAt ? longDate(key.lastUsedAt.slice(0, 10)) : "never"}</td>
+									<td className="text-nowrap">{instantDay(key.createdAt, zone)}</td>
+									<td className="text-nowrap">{key.lastUsedAt ? instantDay(key.lastUsedAt, zone) : "never"}</td>
 									<td className="num">
 										<Button size="sm" variant="link" aria-label={`Revoke ${key.name}`} onClick={() => void revoke(key.id)}>
 											{sure === key.id ? "Really revoke" : "Revoke"}

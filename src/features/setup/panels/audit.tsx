@@ -6,5 +6,5 @@ export const auditPanel = panel({
 	key: "audit",
 	words: "Who changed what",
 	right: "readAudit",
-	show: async (context, { limit }) => <AuditPanel view={await readAudit(context, limit)} />,
+	show: async (context, { limit }) => <AuditPanel view={await readAudit(context, limit)} zone={context.organisation.company.rules.zone.name} />,
 });

@@ -8,6 +8,11 @@ export const flagsPanel = panel({
 	words: "Flags",
 	right: "readRules",
 	show: async (context) => (
-		<FlagsPanel view={await readFlagSettings(context)} mayChange={may(context.actor, "changeRules")} currency={context.organisation.company.rules.rates.base} />
+		<FlagsPanel
+			view={await readFlagSettings(context)}
+			mayChange={may(context.actor, "changeRules")}
+			currency={context.organisation.company.rules.rates.base}
+			zone={context.organisation.company.rules.zone.name}
+		/>
 	),
 });

@@ -1,9 +1,10 @@
 import Link from "next/link";
+import { instantWords } from "@/ui/format";
 import { MoreRows } from "@/ui/parts/MoreRows";
 import type { AuditView } from "../server/readAudit";
 
 /** Who changed what, and when; the newest first. */
-export function AuditPanel({ view: { entries, count } }: { view: AuditView }) {
+export function AuditPanel({ view: { entries, count }, zone }: { view: AuditView; zone: string }) {
 	if (!entries.length) return <p className="panel second">Nothing was changed yet.</p>;
 	return (
 		<>
@@ -20,7 +21,7 @@ export function AuditPanel({ view: { entries, count } }: { view: AuditView }) {
 					<tbody>
 						{entries.map((entry) => (
 							<tr key={entry.id}>
-								<td className="text-nowrap second">{entry.at.slice(0, 16).replace("T", " ")}</td>
+								<td className="text-nowrap second">{instantWords(entry.at, zone)}</td>
 								<td className="text-nowrap">{entry.who}</td>
 								<td className="text-nowrap">{entry.action}</td>
 								<td>

@@ -2,6 +2,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
 import { exponentOf } from "@/core/money/currency";
+import { instantDay } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
 import type { FlagsView, RuleView, SettingsEffect } from "../server/flagSettings";
@@ -10,12 +11,13 @@ interface Props {
 	readonly view: FlagsView;
 	readonly mayChange: boolean;
 	readonly currency: string;
+	readonly zone: string;
 }
 
 type Draft = Record<string, { on?: boolean; stages?: Record<string, Record<string, unknown>>; [name: string]: unknown }>;
 
 /** Every rule with its settings, for the organisation and for single stages. Says what a change would do before it is made. */
-export function FlagsPanel({ view, mayChange, currency }: Props) {
+export function FlagsPanel({ view, mayChange, currency, zone }: Props) {
 	const saved = useMemo(() => JSON.stringify(view.set), [view.set]);
 	const [draft, setDraft] = useState<Draft>(() => JSON.parse(saved));
 	const [open, setOpen] = useState<string | null>(null);
@@ -54,7 +56,7 @@ export function FlagsPanel({ view, mayChange, currency }: Props) {
 		<div className="flags-panel">
 			<p className="second">
 				Each flag fires by these settings on every deal, in lists, sheets and the API, for the past as well.
-				{view.changed && ` Changed last by ${view.changed.by} on ${view.changed.at.slice(0, 10)}.`}
+				{view.changed && ` Changed last by ${view.changed.by} on ${instantDay(view.changed.at, zone)}.`}
 				{!mayChange && " Ops can change them."}
 			</p>
 			<div className="panel p-0">

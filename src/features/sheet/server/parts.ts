@@ -98,5 +98,11 @@ function inHierarchy<T extends { id: string; reportsTo: string | null }>(people:
 		}
 	};
 	walk(null, 0);
+	// Whoever reports in a circle stands below nobody.
+	for (const person of people) {
+		if (out.some((other) => other.id === person.id)) continue;
+		out.push({ ...person, depth: 0 });
+		walk(person.id, 1);
+	}
 	return out;
 }

@@ -3,7 +3,7 @@ import Link from "next/link";
 import { useState } from "react";
 import { Button } from "react-bootstrap";
 import type { WeekLine } from "@/core/river/lines";
-import { change, money, wholeAmount } from "@/ui/format";
+import { change, fullAmount, money } from "@/ui/format";
 import type { Stood } from "@/workers/riverModel";
 import type { RiverView } from "../../server/readRiver";
 
@@ -36,7 +36,7 @@ export function WeekPanel({
 					<li key={line.key}>
 						<Folded
 							words={`${line.deals.length} ${line.words}`}
-							amount={line.sign && line.key !== "won" ? change(line.sign * line.amount, currency) : wholeAmount(line.amount, currency)}
+							amount={line.sign && line.key !== "won" ? change(line.sign * line.amount, currency) : fullAmount(line.amount, currency)}
 							tone={line.key === "won" || line.sign > 0 ? "gained" : line.sign < 0 ? "worse" : ""}
 							list={line.deals}
 							view={view}
@@ -50,7 +50,7 @@ export function WeekPanel({
 			<ul className="week-lines small-text">
 				{stood.map(({ stage, count, amount, deals: largest }) => (
 					<li key={stage}>
-						<Folded words={`${count} in ${stage}`} amount={wholeAmount(amount, currency)} tone="" list={largest} count={count} view={view} {...deals} />
+						<Folded words={`${count} in ${stage}`} amount={fullAmount(amount, currency)} tone="" list={largest} count={count} view={view} {...deals} />
 					</li>
 				))}
 			</ul>
@@ -99,7 +99,7 @@ function Folded({ words, amount, tone, list, count = list.length, open = false, 
 								onBlur={() => onPoint(null)}
 							>
 								<Link href={sheet(one?.id ?? "")}>{one?.name}</Link> <span className="third">{one?.owner}</span>
-								<span className="num">{wholeAmount(part, view.currency)}</span>
+								<span className="num">{fullAmount(part, view.currency)}</span>
 							</li>
 						);
 					})}
