@@ -18,7 +18,7 @@ export async function benchPages(url: string, say: (words: string) => void): Pro
 		.set({ passwordHash: await hashPassword(PASSWORD) });
 	const cookies = new Map<string, string>();
 	for (const who of ["helena", "ruth"]) {
-		const { token } = await signIn({ email: `${who}@emberwick.example`, password: PASSWORD }, "bench");
+		const { token } = await signIn({ email: `${who}@emberwick.example`, password: PASSWORD }, { source: "bench", agent: "" });
 		cookies.set(who, `porch_lamp_session=${token}`);
 	}
 	const lines: Line[] = [];

@@ -29,7 +29,7 @@ await main(async () => {
 		const small = new URL(url);
 		small.pathname = "/porchlamp_demo";
 		if (onlyLoad) {
-			await makeDatabase(url, "porchlamp_demo");
+			await makeDatabase(postgres.keeperUrl, "porchlamp_demo", new URL(url).username);
 			await fill(join(folder, "demo"), { ...env, DATABASE_URL: small.href }, "900");
 		}
 		const file = join(folder, "bench.mjs");
@@ -57,11 +57,11 @@ async function fill(folder, env, deals) {
 	});
 }
 
-async function makeDatabase(url, name) {
+async function makeDatabase(url, name, owner) {
 	const { default: pg } = await import("pg");
 	const client = new pg.Client({ connectionString: url });
 	await client.connect();
 	const { rowCount } = await client.query("select 1 from pg_database where datname = $1", [name]);
-	if (!rowCount) await client.query(`create database ${name}`);
+	if (!rowCount) await client.query(`create database ${name} owner ${owner}`);
 	await client.end();
 }

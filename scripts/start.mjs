@@ -1,8 +1,9 @@
 // Starts Porch Lamp on this machine, installing and building what is missing. Needs nothing but Node.
-import { spawn } from "node:child_process";
-import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { spawn, spawnSync } from "node:child_process";
+import { chmodSync, closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { ensureBuild, HOST } from "./lib/build.mjs";
+import { isRoot, userIds, works } from "./lib/command.mjs";
 import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
 import { dataFolder, root } from "./lib/paths.mjs";
 import { pauses } from "./lib/pauses.mjs";
@@ -63,8 +64,12 @@ await main(async () => {
 	const serve = () => {
 		if (stopping) return;
 		serverPauses.began();
-		const log = openSync(join(folder, "server.log"), "a");
-		server = spawn(process.execPath, [HOST], {
+		// What is logged is for whoever owns the data alone.
+		const log = openSync(join(folder, "server.log"), "a", 0o600);
+		chmodSync(join(folder, "server.log"), 0o600);
+		const [program, before, as] = withoutRoot();
+		server = spawn(program, [...before, HOST], {
+			...as,
 			cwd: root,
 			stdio: ["ignore", log, log],
 			detached: true,
@@ -112,6 +117,20 @@ await main(async () => {
 	await tsx("prepare", ["--greet"], { DATABASE_URL: url });
 	say("\n  Ctrl-C stops it.");
 });
+
+/**
+ * How the server is started: as root it gives root up. It runs as nobody where nobody may read the program, and
+ * otherwise as root in name only, without any of root's powers.
+ */
+function withoutRoot() {
+	const asIs = [process.execPath, [], {}];
+	if (!isRoot()) return asIs;
+	const nobody = userIds("nobody");
+	const readable = (file) => nobody && spawnSync("test", ["-r", file], nobody).status === 0;
+	if ([HOST, process.execPath, join(root, "node_modules", "next", "package.json")].every(readable)) return [process.execPath, [], nobody];
+	if (works("setpriv", ["--version"])) return ["setpriv", ["--bounding-set=-all", "--inh-caps=-all", "--no-new-privs", process.execPath], {}];
+	return asIs;
+}
 
 /** Ends a server that a killed start left behind; refuses to start twice on the same data. */
 async function clearPrevious(runFile) {

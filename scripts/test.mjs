@@ -56,6 +56,7 @@ async function unitAndDatabase() {
 	const file = inRoot("test-results", "vitest.json");
 	const code = await show(bin("vitest"), ["run", "--reporter=dot", "--reporter=json", `--outputFile.json=${file}`], {
 		TEST_DATABASE_URL: postgres.url,
+		TEST_KEEPER_URL: postgres.keeperUrl,
 		CI: "true",
 	});
 	await postgres.stop();

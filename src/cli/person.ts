@@ -3,10 +3,10 @@ import { parseArgs } from "node:util";
 import { eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { ROLES } from "@/data/organisation/state";
-import { hashPassword } from "@/features/people/server/signIn";
+import { hashPassword, passwordFault } from "@/features/people/server/passwords";
 import { ownWrite } from "@/platform/command";
 import { connection } from "../data/db";
-import { organisationSettings, people, teams } from "../data/schema";
+import { organisationSettings, people, sessions, teams } from "../data/schema";
 
 // npm run person -- EMAIL [--name N] [--role ops] [--team T]: makes a person, or gives one a new password, and prints it.
 const { values, positionals } = parseArgs({
@@ -25,14 +25,19 @@ if (!input.success) {
 } else {
 	const { email, role, name, team } = input.data;
 	const password = process.env.PORCH_LAMP_PASSWORD ?? randomBytes(9).toString("base64url");
+	const fault = passwordFault(password, [name ?? null, email]);
+	if (fault) throw new Error(fault);
 	const passwordHash = await hashPassword(password);
 	const known = await ownWrite(async (tx) => {
 		const [person] = await tx
 			.select()
 			.from(people)
 			.where(eq(sql`lower(${people.email})`, email.toLowerCase()));
-		if (person) await tx.update(people).set({ passwordHash }).where(eq(people.id, person.id));
-		else {
+		if (person) {
+			// A new password ends what was opened with the old one, and lets in whoever has lost their authenticator.
+			await tx.update(people).set({ passwordHash, codeSecret: null, lastCode: null }).where(eq(people.id, person.id));
+			await tx.delete(sessions).where(eq(sessions.personId, person.id));
+		} else {
 			if (team) await tx.insert(teams).values({ name: team, parent: null }).onConflictDoNothing();
 			await tx.insert(organisationSettings).values({ id: 1 }).onConflictDoNothing();
 			await tx.insert(people).values({ id: email.toLowerCase(), name: name ?? email.split("@")[0] ?? email, email, role, team: team ?? null, passwordHash });

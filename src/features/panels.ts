@@ -3,6 +3,7 @@ import { bundlePanel } from "./import/panels/bundle";
 import { weeklyPanel } from "./import/panels/weekly";
 import { keysPanel } from "./people/panels/keys";
 import { peoplePanel } from "./people/panels/people";
+import { signInPanel } from "./people/panels/signIn";
 import { auditPanel } from "./setup/panels/audit";
 import { clockPanel } from "./setup/panels/clock";
 import { flagsPanel } from "./setup/panels/flags";
@@ -10,4 +11,15 @@ import { questionsPanel } from "./setup/panels/questions";
 import { stagesPanel } from "./setup/panels/stages";
 
 /** The panels of Setup, in their order. A new one is one line here. */
-export const PANELS: readonly Panel[] = [bundlePanel, weeklyPanel, flagsPanel, questionsPanel, stagesPanel, peoplePanel, keysPanel, clockPanel, auditPanel];
+export const PANELS: readonly Panel[] = [
+	bundlePanel,
+	weeklyPanel,
+	flagsPanel,
+	questionsPanel,
+	stagesPanel,
+	peoplePanel,
+	keysPanel,
+	signInPanel,
+	clockPanel,
+	auditPanel,
+];

@@ -121,10 +121,12 @@ export function readCsv(bytes: Uint8Array, bounds?: CsvBounds): CsvTable {
  * @example writeCsv(["id", "name"], [["1", "Rye, dark"]]) // "id,name\n1,\"Rye, dark\"\n"
  */
 export function writeCsv(header: readonly string[], rows: Iterable<readonly string[]>): string {
-	return stringify([header as string[], ...(rows as Iterable<string[]>)]);
+	// Where a spreadsheet parts cells by another sign, quotes keep a cell together.
+	return stringify([header as string[], ...(rows as Iterable<string[]>)], { quoted_match: /[;\t|\r\n]/ });
 }
 
-const RUNS = /^'*[=+\-@\t\r]/;
+/** What a spreadsheet runs: signs it begins a formula with, full-width ones too, after whatever it leaves out before them. */
+export const RUNS = /^['\s\u00a0\u200b-\u200f\u2028\u2029\u3000\ufeff]*[=+\-@\uff1d\uff0b\uff0d\uff20\u2212\t\r|]/;
 
 /**
  * A cell that a spreadsheet would run as a formula gets an apostrophe before it; `plainText` takes it away again.

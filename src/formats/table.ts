@@ -1,4 +1,4 @@
-import { writeCsv } from "./csv";
+import { RUNS, writeCsv } from "./csv";
 
 export interface TableColumn {
 	readonly words: string;
@@ -21,7 +21,7 @@ export function tableCsv(columns: readonly TableColumn[], rows: readonly (readon
  * @example harmless("-5") // "'-5"
  */
 export function harmless(text: string): string {
-	return /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
+	return RUNS.test(text) ? `'${text}` : text;
 }
 
 const FORMATS = { text: "@", amount: "#,##0.00", count: "0", day: "yyyy-mm-dd", percent: '0"%"' } as const;

@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
+import { SOURCE_HEADER } from "@/platform/http/source";
 
 /** What every answer carries. */
 const HEADERS = {
@@ -30,13 +31,51 @@ const policy = (nonce: string) =>
 		"frame-ancestors 'none'",
 	].join("; ");
 
-/** Puts the security headers on an answer, and tells the framework the nonce that its scripts need. */
+/** What visitors' own headers may say only where a proxy that is named in the settings sends them. */
+const FORWARDED = ["forwarded", "x-forwarded-for", "x-forwarded-host", "x-forwarded-proto", "x-forwarded-port", "x-real-ip"] as const;
+
+const plainAddress = (address: string | undefined) => (address ?? "").replace(/^::ffff:/, "");
+/** Addresses of proxies in front, as PORCH_LAMP_PROXY names them, parted by commas; none unless it is set. */
+const proxies = () =>
+	new Set(
+		(process.env.PORCH_LAMP_PROXY ?? "")
+			.split(",")
+			.map((one) => plainAddress(one.trim()))
+			.filter(Boolean),
+	);
+
+/**
+ * Where a request comes from: the connection's own address, or where that is a named proxy's the last address before
+ * it that isn't one. What anybody else writes into the forwarding headers is taken away.
+ */
+export function sourced(request: IncomingMessage): { source: string; secure: boolean } {
+	const trusted = proxies();
+	const peer = plainAddress(request.socket.remoteAddress);
+	if (!trusted.has(peer)) {
+		for (const name of FORWARDED) delete request.headers[name];
+		return { source: peer, secure: false };
+	}
+	const chain = String(request.headers["x-forwarded-for"] ?? "")
+		.split(",")
+		.map((one) => plainAddress(one.trim()))
+		.filter(Boolean);
+	return { source: chain.findLast((address) => !trusted.has(address)) ?? peer, secure: request.headers["x-forwarded-proto"] === "https" };
+}
+
+/** Files of the build are the same for everybody; all else is for whoever asked alone. */
+const PUBLIC = /^\/(_next\/static\/|icon\.svg|favicon)/;
+
+/** Puts the security headers on an answer, and tells the rest of the program who asks and the nonce that scripts need. */
 export function secured(request: IncomingMessage, response: ServerResponse): void {
+	const { source, secure } = sourced(request);
 	const nonce = randomBytes(16).toString("base64");
 	const rules = policy(nonce);
 	// The framework reads the nonce from here; what a visitor sends under these names counts for nothing.
 	request.headers["content-security-policy"] = rules;
 	request.headers["x-nonce"] = nonce;
+	request.headers[SOURCE_HEADER] = source;
 	response.setHeader("content-security-policy", rules);
 	for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
+	if (secure) response.setHeader("strict-transport-security", "max-age=31536000");
+	if (!PUBLIC.test(request.url ?? "")) response.setHeader("cache-control", "private, no-store");
 }

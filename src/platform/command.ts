@@ -1,11 +1,12 @@
-import { sql } from "drizzle-orm";
+import { eq, sql } from "drizzle-orm";
 import type { z } from "zod";
 import { connection, type Tx } from "@/data/db";
-import { audit } from "@/data/schema";
+import { audit, onceKeys } from "@/data/schema";
 import { type Touched, touch } from "@/data/store/touch";
 import type { Context } from "./context";
 import { Fault } from "./fault";
-import { demand, type Right } from "./rights";
+import { demandPace } from "./pace";
+import { demandFor, type Right } from "./rights";
 
 /** What is kept of a write for whoever asks later who did what. */
 export interface AuditEntry {
@@ -67,9 +68,11 @@ export function command<const N extends string, I extends z.ZodType, R>({
 	run,
 }: Given<N, I, R>): Command<N, I, R> {
 	const call = async (context: Context, given: z.input<I>): Promise<R> => {
-		demand(context.actor, right);
+		demandFor(context.actor, { name, right, writes: true });
+		await demandPace(context.actor.person.id);
 		const parsed = input.parse(given);
-		return write(context.actor.person.id, (tx) => run({ context, input: parsed, tx }), alone ? "alone" : "among others");
+		const once = context.once && `${context.actor.person.id} ${name} ${context.once}`;
+		return write(context.actor.person.id, (tx) => run({ context, input: parsed, tx }), alone ? "alone" : "among others", once);
 	};
 	return describe(call, { name, kind: "command" as const, right, input, server });
 }
@@ -94,7 +97,7 @@ export function query<const N extends string, A extends readonly unknown[], R>(
 	read: (context: Context, ...given: A) => R,
 ): Query<N, A, R> {
 	const call = (context: Context, ...given: A): R => {
-		demand(context.actor, right);
+		demandFor(context.actor, { name, right, writes: false });
 		return read(context, ...given);
 	};
 	return describe(call, { name, kind: "query" as const, right });
@@ -122,7 +125,7 @@ export function lookup<const N extends string, I extends z.ZodType, R>(given: {
 }): Lookup<N, I, R> {
 	const { name, right, input, run } = given;
 	const call = async (context: Context, asked: z.input<I>): Promise<R> => {
-		demand(context.actor, right);
+		demandFor(context.actor, { name, right, writes: false });
 		return run({ context, input: input.parse(asked) });
 	};
 	return describe(call, { name, kind: "lookup" as const, right, input });
@@ -157,10 +160,20 @@ async function alone(tx: Tx): Promise<void> {
 	}
 }
 
-async function write<R>(personId: string | null, work: (tx: Tx) => Promise<Written<R>>, among: Among): Promise<R> {
+/** Takes a key for this write; where it is taken already, what that write answered. Waits for one that is under way. */
+async function takeOnce(tx: Tx, key: string): Promise<{ result: unknown } | null> {
+	const taken = await tx.insert(onceKeys).values({ key }).onConflictDoNothing().returning({ key: onceKeys.key });
+	if (taken.length) return null;
+	const [before] = await tx.select({ result: onceKeys.result }).from(onceKeys).where(eq(onceKeys.key, key));
+	return { result: before?.result ?? null };
+}
+
+async function write<R>(personId: string | null, work: (tx: Tx) => Promise<Written<R>>, among: Among, once?: string): Promise<R> {
 	return connection().db.transaction(async (tx) => {
 		if (among === "alone") await alone(tx);
 		else if (among === "among others") await amongOthers(tx);
+		const before = once ? await takeOnce(tx, once) : null;
+		if (before) return before.result as R;
 		const { result, touched, audit: told } = await work(tx);
 		const entries = Array.isArray(told) ? (told as readonly AuditEntry[]) : [told as AuditEntry];
 		const kept = entries.length
@@ -170,7 +183,13 @@ async function write<R>(personId: string | null, work: (tx: Tx) => Promise<Writt
 					.returning({ id: audit.id })
 			: [];
 		await touch(tx, touched);
-		return typeof result === "function" ? (result as (ids: readonly number[]) => R)(kept.map(({ id }) => id)) : result;
+		const answer = typeof result === "function" ? (result as (ids: readonly number[]) => R)(kept.map(({ id }) => id)) : result;
+		if (once)
+			await tx
+				.update(onceKeys)
+				.set({ result: answer ?? null })
+				.where(eq(onceKeys.key, once));
+		return answer;
 	});
 }
 

@@ -9,6 +9,8 @@ export interface Context {
 	readonly actor: Actor;
 	readonly organisation: OrganisationState;
 	readonly now: Now;
+	/** names a write that must not be done twice, however often it is sent */
+	readonly once?: string;
 }
 
 /** The context of a person; `revision` where it was read already, with what else was asked. */

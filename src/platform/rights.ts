@@ -5,6 +5,16 @@ import { Fault } from "./fault";
 export interface Actor {
 	readonly person: Person;
 	readonly index: number;
+	/** the key that acts for them; none where they act themselves */
+	readonly key?: ActingKey;
+}
+
+/** What a key may do of what its person may. */
+export interface ActingKey {
+	readonly id: string;
+	readonly write: boolean;
+	/** areas (capabilities) by their keys; none: all */
+	readonly areas: readonly string[];
 }
 
 /** Which roles may do what. The table is the whole truth about roles; whose deals they reach is `reachOf`. */
@@ -30,6 +40,7 @@ export const RIGHTS = {
 	readImports: ["ops"],
 	exportBundle: ["ops"],
 	changeClock: ["ops"],
+	ownSignIn: ["manager", "rep", "ops", "viewer"],
 	ownKeys: ["manager", "rep", "ops", "viewer"],
 } as const satisfies Record<string, readonly Role[]>;
 export type Right = keyof typeof RIGHTS;
@@ -43,4 +54,22 @@ export function demand(actor: Actor, right: Right): void {
 	if (!may(actor, right)) {
 		throw new Fault(403, "Not allowed", `Your role (${actor.person.role}) may not do this. Ask a colleague of ops or your manager.`);
 	}
+}
+
+/** What is asked for: a command or a read, by its name. */
+interface Asked {
+	readonly name: string;
+	readonly right: Right;
+	readonly writes: boolean;
+}
+
+/** Throws a 403 unless the actor's role has the right, and the key that acts for them (if one does) may do this. */
+export function demandFor(actor: Actor, { name, right, writes }: Asked): void {
+	demand(actor, right);
+	const { key } = actor;
+	if (!key) return;
+	const area = name.split(".")[0] as string;
+	if (writes && !key.write) throw new Fault(403, "Not allowed", "This key may only read.");
+	if (key.areas.length && !key.areas.includes(area))
+		throw new Fault(403, "Not allowed", `This key may do nothing in ${area}; it was made for ${key.areas.join(", ")}.`);
 }

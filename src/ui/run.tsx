@@ -24,7 +24,8 @@ export type Run = <N extends Doing>(name: N, input: Input<N>) => Promise<Outcome
 
 /** What the application gives the screens: one way to have anything done, and what belongs to the browser's session. */
 export interface Server {
-	run(name: string, input: unknown): Promise<Outcome<unknown>>;
+	/** `once` names it: however often it is sent under that name, it is done once */
+	run(name: string, input: unknown, once: string): Promise<Outcome<unknown>>;
 	setTheme(theme: "light" | "dark"): Promise<void>;
 	signOut(): Promise<void>;
 }
@@ -47,8 +48,50 @@ const NOT_SENT: Refusal = {
 	detail: "This couldn’t be sent: the connection or the server may be down. Nothing was changed, and what you wrote is still here; try again.",
 };
 
+/** What is under way, and by which name what couldn't be sent was sent: sent again it is the same, and is done once. */
+const underWay = new Map<string, Promise<Outcome<unknown>>>();
+const unsent = new Map<string, string>();
+
+function send(server: Server, name: string, input: unknown): Promise<Outcome<unknown>> {
+	const what = `${name} ${JSON.stringify(input)}`;
+	const before = underWay.get(what);
+	if (before) return before;
+	const once = unsent.get(what) ?? crypto.randomUUID();
+	const sent = withinReason(server.run(name, input, once))
+		.then(
+			(outcome) => {
+				unsent.delete(what);
+				return outcome;
+			},
+			() => {
+				unsent.set(what, once);
+				return NOT_SENT;
+			},
+		)
+		.finally(() => underWay.delete(what));
+	underWay.set(what, sent);
+	return sent;
+}
+
+/** so long an answer is waited for, in ms */
+const PATIENCE = 30_000;
+
+/** The answer; an error where none comes, or where the browser knows that nothing can be sent. */
+function withinReason<T>(answer: Promise<T>): Promise<T> {
+	return new Promise((resolve, reject) => {
+		const giveUp = () => reject(new Error("no answer"));
+		const timer = setTimeout(giveUp, PATIENCE);
+		if (navigator.onLine === false) giveUp();
+		window.addEventListener("offline", giveUp, { once: true });
+		answer.then(resolve, reject).finally(() => {
+			clearTimeout(timer);
+			window.removeEventListener("offline", giveUp);
+		});
+	});
+}
+
 /** The one way in which a screen has something done. */
 export function useRun(): Run {
 	const server = useServer();
-	return useMemo(() => async (name: string, input: unknown) => server.run(name, input).catch(() => NOT_SENT), [server]) as Run;
+	return useMemo(() => (name: string, input: unknown) => send(server, name, input), [server]) as Run;
 }

@@ -231,8 +231,8 @@ describe("the table", () => {
 		const [context, viewpoint] = await whole("rep1");
 		const file = await exportTable(context, viewpoint, { form: "csv", columns: ["name", "amount", "close"], ids: ["d2", "d1", "nothing"] });
 		expect(new TextDecoder().decode(file.bytes).replace("\uFEFF", "").trim().split(/\r?\n/)).toEqual([
-			"Deal,Account,Amount EUR,Close date",
-			"Deck ovens,Millrace Bread,1200,2026-12-18",
+			"Deal number,Deal,Account,Amount EUR,Close date,Seen on",
+			"d1,Deck ovens,Millrace Bread,1200,2026-12-18,2026-11-24",
 		]);
 		expect((await exportTable(context, viewpoint, { form: "xlsx", columns: ["flags"], ids: ["d1"] })).bytes.length).toBeGreaterThan(1000);
 		expect(await wordsOf(() => exportTable(context, viewpoint, { form: "pdf", columns: [], ids: [] }))).not.toBe("nothing");

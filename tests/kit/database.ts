@@ -15,10 +15,11 @@ export const PASSWORD = "a lamp on the porch";
 export async function freshDatabase(name: string): Promise<{ url: string; drop: () => Promise<void> }> {
 	if (!server) throw new Error("TEST_DATABASE_URL isn't set: run the tests with npm test");
 	const database = `test_${name}_${process.pid}`;
-	const admin = new pg.Client({ connectionString: server });
+	// The application's own user may make no databases.
+	const admin = new pg.Client({ connectionString: process.env.TEST_KEEPER_URL ?? server });
 	await admin.connect();
 	await admin.query(`drop database if exists ${database} with (force)`);
-	await admin.query(`create database ${database}`);
+	await admin.query(`create database ${database} owner ${new URL(server).username}`);
 	const url = new URL(server);
 	url.pathname = `/${database}`;
 	process.env.DATABASE_URL = url.href;

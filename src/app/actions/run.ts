@@ -3,17 +3,20 @@ import { z } from "zod";
 import { DOINGS } from "@/features/registry";
 import { Fault } from "@/platform/fault";
 import { currentContext } from "@/platform/http/session";
+import { demandSound } from "@/platform/input";
 import { log } from "@/platform/log";
 import type { Outcome } from "@/ui/run";
 
 /** The one server action: has a command or a lookup carried out for whoever is signed in. Faults come back in words, all else is logged and said plainly. */
-export async function runAction(name: string, input: unknown): Promise<Outcome<unknown>> {
+export async function runAction(name: string, input: unknown, once?: string): Promise<Outcome<unknown>> {
 	try {
 		const context = await currentContext();
 		if (!context) return { ok: false, title: "Not signed in", detail: "Your session has ended. Sign in again; nothing was changed." };
 		const doing = DOINGS.get(String(name));
 		if (!doing) throw new Fault(404, "Not found", "This page is of an older version of the program. Load it anew; nothing was changed.");
-		return { ok: true, result: await doing(context, input as never) };
+		demandSound(input);
+		const given = typeof once === "string" && once.length <= 100 ? { ...context, once } : context;
+		return { ok: true, result: await doing(given, input as never) };
 	} catch (error) {
 		if (error instanceof Fault) return { ok: false, title: error.title, detail: error.detail, status: error.status, more: error.more };
 		if (error instanceof z.ZodError) return { ok: false, title: "Please check", detail: error.issues.map((issue) => issue.message).join(" ") };

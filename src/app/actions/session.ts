@@ -4,6 +4,8 @@ import { redirect } from "next/navigation";
 import { z } from "zod";
 import { signIn, signInSchema, signOut } from "@/features/people/server/signIn";
 import { Fault } from "@/platform/fault";
+import { safePath } from "@/platform/http/safePath";
+import { SOURCE_HEADER } from "@/platform/http/source";
 import { SESSION_COOKIE } from "@/platform/sessions";
 
 const YEAR = 365 * 86_400;
@@ -28,11 +30,11 @@ export interface SignInState {
 
 export async function signInAction(_: SignInState, form: FormData): Promise<SignInState> {
 	const email = String(form.get("email") ?? "").slice(0, 400);
-	const parsed = signInSchema.safeParse({ email, password: form.get("password") ?? "" });
+	const parsed = signInSchema.safeParse({ email, password: form.get("password") ?? "", code: form.get("code") || undefined });
 	if (!parsed.success) return { email, error: parsed.error.issues.map((issue) => issue.message).join(" ") };
 	const head = await headers();
 	try {
-		const { token, expires } = await signIn(parsed.data, head.get("x-forwarded-for")?.split(",")[0]?.trim() || "direct");
+		const { token, expires } = await signIn(parsed.data, { source: head.get(SOURCE_HEADER) ?? "direct", agent: head.get("user-agent") ?? "" });
 		(await cookies()).set(SESSION_COOKIE, token, {
 			httpOnly: true,
 			sameSite: "lax",
@@ -45,5 +47,5 @@ export async function signInAction(_: SignInState, form: FormData): Promise<Sign
 		throw error;
 	}
 	const to = String(form.get("to") ?? "");
-	redirect(/^\/(?![/\\])/.test(to) ? to : "/");
+	redirect(safePath(to));
 }

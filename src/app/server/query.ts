@@ -1,3 +1,4 @@
+import { demandSound } from "@/platform/input";
 import type { ViewpointQuery } from "@/platform/viewpoint";
 
 export type SearchParams = Promise<Record<string, string | string[] | undefined>>;
@@ -12,6 +13,7 @@ export async function viewpointQuery(params: SearchParams): Promise<ViewpointQue
 /** Some words of an address by name; the first where one is there twice, undefined where it is missing or empty. */
 export async function wordsOf<K extends string>(params: SearchParams, names: readonly K[]): Promise<Record<K, string | undefined>> {
 	const query = await params;
+	demandSound(query);
 	return Object.fromEntries(names.map((name) => [name, one(query[name])])) as Record<K, string | undefined>;
 }
 

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { bigint, check, integer, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
+import { bigint, boolean, check, integer, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
 import { day, instant, minor } from "./columns";
 
 export const teams = pgTable("teams", {
@@ -20,6 +20,9 @@ export const people = pgTable(
 		activeFrom: day("active_from"),
 		activeTo: day("active_to"),
 		passwordHash: text("password_hash"),
+		/** the secret of one-time codes, sealed; null where they aren't switched on. `lastCode` is the step of the last one that was used */
+		codeSecret: text("code_secret"),
+		lastCode: bigint("last_code", { mode: "number" }),
 	},
 	(t) => [uniqueIndex("people_email").on(sql`lower(${t.email})`), check("people_role", sql`${t.role} in ('manager', 'rep', 'ops', 'viewer')`)],
 );
@@ -27,11 +30,17 @@ export const people = pgTable(
 /** Tokens are kept as SHA-256 only: whoever reads the table can't sign in with it. */
 export const sessions = pgTable("sessions", {
 	tokenHash: text("token_hash").primaryKey(),
+	/** names it to the person whose it is */
+	id: text("id").notNull().default(sql`gen_random_uuid()::text`),
 	personId: text("person_id")
 		.notNull()
 		.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
 	createdAt: instant("created_at").notNull().defaultNow(),
 	expiresAt: instant("expires_at").notNull(),
+	lastSeenAt: instant("last_seen_at").notNull().defaultNow(),
+	/** the browser and the address it was opened from, as they said */
+	agent: text("agent").notNull().default(""),
+	source: text("source").notNull().default(""),
 });
 
 export const apiKeys = pgTable("api_keys", {
@@ -45,6 +54,10 @@ export const apiKeys = pgTable("api_keys", {
 	createdAt: instant("created_at").notNull().defaultNow(),
 	lastUsedAt: instant("last_used_at"),
 	revokedAt: instant("revoked_at"),
+	/** may it write; and in which areas (capabilities) it may do anything: none named is all */
+	write: boolean("write").notNull().default(true),
+	areas: text("areas").array().notNull().default([]),
+	expiresAt: instant("expires_at"),
 });
 
 /** Kept by the limiter of sign-in attempts; in its form. */

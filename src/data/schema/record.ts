@@ -15,6 +15,13 @@ export const audit = pgTable(
 	(t) => [index("audit_subject").on(t.subject, t.id), index("audit_action").on(t.action, t.id), index("audit_person").on(t.personId, t.id)],
 );
 
+/** Writes that must not be done twice: what each answered, by the key that whoever asked for it gave it. */
+export const onceKeys = pgTable("once_keys", {
+	key: text("key").primaryKey(),
+	at: instant("at").notNull().defaultNow(),
+	result: jsonb("result"),
+});
+
 /** One row, raised by every write within its transaction: its lock makes the order of the tail the order of commits. */
 export const revision = pgTable(
 	"revision",

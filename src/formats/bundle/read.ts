@@ -1,5 +1,5 @@
 import { makeZone, type Zone } from "../../core/time/zone";
-import { CsvFault, readCsv } from "../csv";
+import { CsvFault, plainText, readCsv } from "../csv";
 import { readField, refused } from "./fields";
 import type { Bundle, Problem, RawFiles, Row, Value } from "./model";
 import { readSettings } from "./settings";
@@ -152,7 +152,7 @@ function readFile(spec: FileSpec, bytes: Uint8Array, zone: Zone, baseCurrency: s
 		const extras: Record<string, string> = {};
 		for (const name of result.unknown) {
 			const cell = cells[place.get(name) as number];
-			if (cell) extras[name] = cell;
+			if (cell) extras[plainText(name)] = plainText(cell);
 		}
 		result.rows.push({ line, fields, extras });
 	}

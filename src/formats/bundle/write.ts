@@ -1,5 +1,5 @@
 import { zipSync } from "fflate";
-import { writeCsv } from "../csv";
+import { safeText, writeCsv } from "../csv";
 import { writeField } from "./fields";
 import type { RawFiles, Settings, Value } from "./model";
 import { type BundleFile, SETTINGS_FILE, SPECS } from "./spec";
@@ -20,9 +20,12 @@ export function writeBundle(rows: ReadonlyMap<BundleFile, readonly OutRow[]>, se
 		const extras = [...new Set(own.flatMap((row) => Object.keys(row.extras ?? {})))].sort();
 		const lines = own.map((row) => {
 			const currency = (row.fields.currency as string | null) || baseCurrency;
-			return [...fields.map((field) => writeField(field, row.fields[field.name] ?? null, currency)), ...extras.map((name) => row.extras?.[name] ?? "")];
+			return [
+				...fields.map((field) => writeField(field, row.fields[field.name] ?? null, currency)),
+				...extras.map((name) => safeText(row.extras?.[name] ?? "")),
+			];
 		});
-		out.set(spec.file, encoder.encode(writeCsv([...fields.map((field) => field.name), ...extras], lines)));
+		out.set(spec.file, encoder.encode(writeCsv([...fields.map((field) => field.name), ...extras.map(safeText)], lines)));
 	}
 	out.set(SETTINGS_FILE, encoder.encode(`${JSON.stringify(settings, null, 2)}\n`));
 	return out;

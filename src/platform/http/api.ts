@@ -1,6 +1,7 @@
 import { z } from "zod";
 import type { Context } from "../context";
 import { Fault } from "../fault";
+import { demandSound } from "../input";
 import { log } from "../log";
 import { keyContext, SESSION_COOKIE, sessionContext } from "../sessions";
 
@@ -24,8 +25,17 @@ export function demandOwnOrigin(request: Request): void {
 	const origin = request.headers.get("origin");
 	const host = request.headers.get("x-forwarded-host") ?? request.headers.get("host");
 	const site = request.headers.get("sec-fetch-site");
-	const foreign = origin !== null ? new URL(origin).host !== host : site !== null && site !== "same-origin" && site !== "none";
+	const foreign = origin !== null ? hostOf(origin) !== host : site !== null && site !== "same-origin" && site !== "none";
 	if (foreign || (origin === null && site === null)) throw new Fault(403, "Not allowed", "This request didn't come from Porch Lamp's own pages.");
+}
+
+/** The host that an Origin names; null for one that names none, such as `null`. */
+function hostOf(origin: string): string | null {
+	try {
+		return new URL(origin).host;
+	} catch {
+		return null;
+	}
 }
 
 /** Who calls: by key, or by the session's cookie. Throws 401. */
@@ -68,9 +78,12 @@ export function page<T extends { id: string }>(items: readonly T[], cursor: stri
 
 /** Reads a JSON body; a 400 says what is wrong with it. */
 export async function jsonBody(request: Request): Promise<unknown> {
+	let body: unknown;
 	try {
-		return await request.json();
+		body = await request.json();
 	} catch {
 		throw new Fault(400, "Bad request", "The body isn't JSON.");
 	}
+	demandSound(body);
+	return body;
 }

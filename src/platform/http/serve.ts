@@ -1,4 +1,5 @@
 import { Fault, notFound } from "../fault";
+import { demandSound } from "../input";
 import { log } from "../log";
 import { demand } from "../rights";
 import { callerOf, faultResponse, jsonBody, problemResponse } from "./api";
@@ -14,9 +15,12 @@ export async function serve(call: Call, request: Request, params: Readonly<Recor
 
 async function answerTo(call: Call, request: Request, params: Readonly<Record<string, string>>): Promise<Response> {
 	try {
-		const context = await callerOf(request);
+		const once = request.headers.get("idempotency-key")?.slice(0, 200);
+		const context = { ...(await callerOf(request)), ...(once ? { once } : {}) };
 		if (call.file) demand(context.actor, call.file.right);
-		const query = call.query?.parse(Object.fromEntries(new URL(request.url).searchParams)) ?? {};
+		const asked = Object.fromEntries(new URL(request.url).searchParams);
+		demandSound({ ...asked, ...params });
+		const query = call.query?.parse(asked) ?? {};
 		const body = call.body ? call.body.parse(await jsonBody(request)) : undefined;
 		const match = request.headers.get("if-match") ?? "";
 		if (call.ifMatch && !match) throw new Fault(428, "Which version?", "Send the versionId of the deal as you saw it in the header If-Match.");

@@ -17,7 +17,8 @@ import { appendVersion, currentVersions, type Version, versionInstant } from "./
 export const targetsSchema = z
 	.array(z.object({ id: idSchema, versionId: z.number().int() }))
 	.min(1, "Choose a deal first.")
-	.max(500, "At most 500 deals at once.");
+	.max(500, "At most 500 deals at once.")
+	.refine((targets) => new Set(targets.map((target) => target.id)).size === targets.length, "A deal is named twice.");
 export type Target = z.infer<typeof targetsSchema>[number];
 
 export interface Edited {

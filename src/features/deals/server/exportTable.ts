@@ -1,8 +1,10 @@
 import { z } from "zod";
 import { exponentOf } from "@/core/money/currency";
+import { formatDay } from "@/core/time/day";
 import { tableCsv, tableXlsx } from "@/formats/table";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { noteExport } from "@/platform/noteExport";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { columnOf } from "../columns";
 import { readDeals } from "./readDeals";
@@ -29,18 +31,29 @@ export const exportTable = query("deals.table", "readDeals", async (context: Con
 	const keys = wish.columns.flatMap((key) => columnOf(key)?.file?.columns ?? [key]);
 	const columns = [...new Set(keys)].flatMap((key) => columnOf(key) ?? []);
 	const units = 10 ** (exponentOf(view.currency) ?? 2);
-	const heads = columns.map(({ words, kind, file }) => ({ words: file?.words ?? (kind === "amount" ? `${words} ${view.currency}` : words), kind }));
+	const seen = formatDay(viewpoint.seen.day);
+	// Whoever has the file can find each deal again, and knows of which day it speaks.
+	const heads = [
+		{ words: "Deal number", kind: "text" as const },
+		...columns.map(({ words, kind, file }) => ({ words: file?.words ?? (kind === "amount" ? `${words} ${view.currency}` : words), kind })),
+		{ words: "Seen on", kind: "day" as const },
+	];
 	const cells = wish.ids.flatMap((id) => {
 		const row = rows.get(id);
 		if (!row) return [];
 		return [
-			columns.map((column) => {
-				const value = column.value(row);
-				return column.kind === "amount" && typeof value === "number" ? value / units : value;
-			}),
+			[
+				id,
+				...columns.map((column) => {
+					const value = column.value(row);
+					return column.kind === "amount" && typeof value === "number" ? value / units : value;
+				}),
+				seen,
+			],
 		];
 	});
+	await noteExport(context, { table: "deals", rows: cells.length, seen, form: wish.form });
 	return wish.form === "csv"
-		? { name: "deals.csv", type: "text/csv; charset=utf-8", bytes: tableCsv(heads, cells) }
-		: { name: "deals.xlsx", type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", bytes: await tableXlsx("Deals", heads, cells) };
+		? { name: `deals ${seen}.csv`, type: "text/csv; charset=utf-8", bytes: tableCsv(heads, cells) }
+		: { name: `deals ${seen}.xlsx`, type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", bytes: await tableXlsx("Deals", heads, cells) };
 });

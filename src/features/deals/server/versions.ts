@@ -2,7 +2,7 @@ import { and, inArray, isNull } from "drizzle-orm";
 import type { DealState } from "@/core/deal/state";
 import { parseDay } from "@/core/time/day";
 import type { Tx } from "@/data/db";
-import { dealVersions } from "@/data/schema";
+import { deals, dealVersions } from "@/data/schema";
 import type { Context } from "@/platform/context";
 
 export type Version = typeof dealVersions.$inferSelect;
@@ -10,12 +10,20 @@ export type Version = typeof dealVersions.$inferSelect;
 /** The version in force of each of some deals, by deal; with `lock` held until the commit. */
 export async function currentVersions(db: Pick<Tx, "select">, ids: readonly string[], lock = false): Promise<Map<string, Version>> {
 	if (!ids.length) return new Map();
+	// The deal is held, not its version: whoever waits for it then sees the version that came meanwhile.
+	if (lock)
+		await db
+			.select({ id: deals.id })
+			.from(deals)
+			.where(inArray(deals.id, [...ids]))
+			.orderBy(deals.id)
+			.for("no key update");
 	const found = db
 		.select()
 		.from(dealVersions)
 		.where(and(inArray(dealVersions.dealId, [...ids]), isNull(dealVersions.validTo)))
 		.orderBy(dealVersions.dealId);
-	const rows = await (lock ? found.for("update") : found);
+	const rows = await found;
 	return new Map(rows.map((row) => [row.dealId, row]));
 }
 

@@ -1,4 +1,4 @@
-import { and, eq, inArray, ne, or, sql } from "drizzle-orm";
+import { and, eq, inArray, isNotNull, ne, or, sql } from "drizzle-orm";
 import { z } from "zod";
 import { connection, type Tx } from "@/data/db";
 import { teamsUnder } from "@/data/organisation/state";
@@ -20,13 +20,42 @@ export interface SavedView {
 	readonly by: string;
 	/** the team it is shared with, or null while private */
 	readonly sharedWith: string | null;
+	/** one may take it away: it is one's own, or one is of ops */
+	readonly removable: boolean;
 	/** Deals opens with it */
 	readonly opening: boolean;
 }
 
+// biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is refused
+const oneLine = (text: string) => !/[\u0000-\u001f\u007f\u2028\u2029]/.test(text);
+/** Whether a text can stand behind the ? of an address, and everybody's browser and ours read the same of it. */
+function isQuery(text: string): boolean {
+	if (!oneLine(text) || /[#\s\\]/.test(text)) return false;
+	try {
+		return oneLine(decodeURIComponent(text.replaceAll("+", " ")));
+	} catch {
+		return false;
+	}
+}
+
+/** so many views of their own somebody keeps, and so many a team shares */
+const MOST_OWN = 100;
+const MOST_SHARED = 200;
+
+async function demandRoom(tx: Tx, ownerId: string, sharedWith: string | null): Promise<void> {
+	if ((await tx.$count(views, eq(views.ownerId, ownerId))) >= MOST_OWN) throw new Fault(422, "Too many views", `You keep ${MOST_OWN} views; remove one first.`);
+	if (sharedWith !== null && (await tx.$count(views, eq(views.sharedWith, sharedWith))) >= MOST_SHARED)
+		throw new Fault(422, "Too many views", `${sharedWith} shares ${MOST_SHARED} views; one has to go first.`);
+}
+
 const viewSchema = z.object({
-	name: z.string().trim().min(1, "Give the view a name.").max(80, "A view's name has at most 80 letters."),
-	query: z.string().max(4000, "This view has more filters than can be kept."),
+	name: z
+		.string()
+		.trim()
+		.min(1, "Give the view a name.")
+		.max(80, "A view's name has at most 80 letters.")
+		.refine(oneLine, "A view's name is one line of text."),
+	query: z.string().max(4000, "This view has more filters than can be kept.").refine(isQuery, "This isn't the query of an address."),
 	shared: z.boolean(),
 });
 
@@ -40,7 +69,8 @@ function teamsAbove({ organisation, actor }: Context): string[] {
 export const readViews = query("deals.views", "keepViews", async (context: Context): Promise<SavedView[]> => {
 	const { organisation, actor } = context;
 	const me = actor.person.id;
-	const teams = teamsAbove(context);
+	// Ops see what every team shares, so that it can be put right.
+	const teams = actor.person.role === "ops" ? [...organisation.teams.keys()] : teamsAbove(context);
 	const rows = await connection()
 		.db.select({ view: views, place: viewPlaces })
 		.from(views)
@@ -52,6 +82,7 @@ export const readViews = query("deals.views", "keepViews", async (context: Conte
 		name: view.name,
 		query: view.query,
 		own: view.ownerId === me,
+		removable: view.ownerId === me || (actor.person.role === "ops" && view.sharedWith !== null),
 		by: personName(organisation, view.ownerId) ?? "Somebody",
 		sharedWith: view.sharedWith,
 		opening: place?.opening ?? false,
@@ -66,6 +97,7 @@ export const saveView = command({
 	async run({ context, input: { name, query: asked, shared }, tx }) {
 		const { person } = context.actor;
 		if (shared && !person.team) throw new Fault(422, "No team", "You belong to no team, so there is nobody to share it with.");
+		await demandRoom(tx, person.id, shared ? person.team : null);
 		const id = newId();
 		await tx.insert(views).values({ id, ownerId: person.id, name, query: asked, sharedWith: shared ? person.team : null });
 		return { result: { id }, touched: "nothing", audit: { action: "view saved", detail: { view: id, name, shared } } };
@@ -85,24 +117,29 @@ export const changeView = command({
 	},
 });
 
-/** Takes a view of one's own away. */
+/** Takes a view of one's own away; one that is shared ops may take away too. */
 export const removeView = command({
 	name: "deals.removeView",
 	right: "keepViews",
 	input: z.object({ id: idSchema }),
 	async run({ context, input: { id }, tx }) {
-		const view = await ownView(tx, context, id);
+		const view = await ownView(tx, context, id, context.actor.person.role === "ops");
 		await tx.delete(views).where(eq(views.id, id));
 		return { result: {}, touched: "nothing", audit: { action: "view removed", detail: { view: id, name: view.name } } };
 	},
 });
 
 /** A view of one's own, held until the commit; throws a 404 for any other. */
-async function ownView(tx: Tx, context: Context, id: string): Promise<typeof views.$inferSelect> {
+async function ownView(tx: Tx, context: Context, id: string, orShared = false): Promise<typeof views.$inferSelect> {
 	const [view] = await tx
 		.select()
 		.from(views)
-		.where(and(eq(views.id, id), eq(views.ownerId, context.actor.person.id)))
+		.where(
+			and(
+				eq(views.id, id),
+				orShared ? or(eq(views.ownerId, context.actor.person.id), isNotNull(views.sharedWith)) : eq(views.ownerId, context.actor.person.id),
+			),
+		)
 		.for("update");
 	if (!view) throw notFound("view of yours", id);
 	return view;

@@ -11,6 +11,9 @@ const keySchema = z.object({
 	personId: z.string(),
 	createdAt: z.iso.datetime(),
 	lastUsedAt: z.iso.datetime().nullable(),
+	write: z.boolean(),
+	areas: z.array(z.string()),
+	expiresAt: z.iso.datetime().nullable(),
 });
 
 export const peopleCalls = [

@@ -1,11 +1,11 @@
 import { randomBytes } from "node:crypto";
-import { and, desc, eq, isNull } from "drizzle-orm";
+import { and, desc, eq, gt, isNull, or } from "drizzle-orm";
 import { z } from "zod";
 import { connection, type Tx } from "@/data/db";
 import { apiKeys, people } from "@/data/schema";
 import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { notFound } from "@/platform/fault";
+import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { tokenHash } from "@/platform/sessions";
@@ -14,18 +14,31 @@ import { tokenHash } from "@/platform/sessions";
 export const createKey = command({
 	name: "people.createKey",
 	right: "ownKeys",
-	input: z.object({ name: z.string().trim().min(1, "Give the key a name, so that you know it again.").max(100) }),
-	async run({ context, input: { name }, tx }) {
-		const made = await storeKey(tx, context.actor.person.id, name);
-		return { result: made, touched: "nothing", audit: { action: "key created", subject: made.id, detail: { name } } };
+	input: z.object({
+		name: z.string().trim().min(1, "Give the key a name, so that you know it again.").max(100),
+		write: z.boolean().default(false).meta({ description: "it may change things, not only read" }),
+		areas: z.array(z.string().max(40)).max(40).default([]).meta({ description: "areas it may do anything in, such as deals, tasks, import; none: all" }),
+		days: z.number().int().min(1).max(730, "A key lasts at most two years.").default(365).meta({ description: "after so many days it ends" }),
+	}),
+	async run({ context, input: { name, write, areas, days }, tx }) {
+		if (context.actor.key) throw new Fault(403, "Not allowed", "A key makes no keys: sign in and make it in Setup.");
+		const expiresAt = new Date(Date.now() + days * 86_400_000);
+		const made = await storeKey(tx, context.actor.person.id, name, { write, areas, expiresAt });
+		const detail = { name, write, areas, until: expiresAt.toISOString().slice(0, 10) };
+		return { result: made, touched: "nothing", audit: { action: "key created", subject: made.id, detail } };
 	},
 });
 
 /** Stores a new key of a person; the answer is the only place that ever has its token. */
-export async function storeKey(tx: Pick<Tx, "insert">, personId: string, name: string): Promise<{ id: string; token: string }> {
+export async function storeKey(
+	tx: Pick<Tx, "insert">,
+	personId: string,
+	name: string,
+	scope: { readonly write: boolean; readonly areas: readonly string[]; readonly expiresAt: Date | null } = { write: true, areas: [], expiresAt: null },
+): Promise<{ id: string; token: string }> {
 	const token = `lamp_${randomBytes(30).toString("base64url")}`;
 	const id = newId();
-	await tx.insert(apiKeys).values({ id, personId, name, tokenHash: tokenHash(token), hint: token.slice(0, 9) });
+	await tx.insert(apiKeys).values({ id, personId, name, tokenHash: tokenHash(token), hint: token.slice(0, 9), ...scope, areas: [...scope.areas] });
 	return { id, token };
 }
 
@@ -41,12 +54,26 @@ export const listKeys = query("people.keys", "ownKeys", async (context: Context)
 			personId: apiKeys.personId,
 			createdAt: apiKeys.createdAt,
 			lastUsedAt: apiKeys.lastUsedAt,
+			write: apiKeys.write,
+			areas: apiKeys.areas,
+			expiresAt: apiKeys.expiresAt,
 		})
 		.from(apiKeys)
 		.innerJoin(people, eq(people.id, apiKeys.personId))
-		.where(and(isNull(apiKeys.revokedAt), everyone ? undefined : eq(apiKeys.personId, context.actor.person.id)))
+		.where(
+			and(
+				isNull(apiKeys.revokedAt),
+				or(isNull(apiKeys.expiresAt), gt(apiKeys.expiresAt, new Date())),
+				everyone ? undefined : eq(apiKeys.personId, context.actor.person.id),
+			),
+		)
 		.orderBy(desc(apiKeys.createdAt));
-	return rows.map((row) => ({ ...row, createdAt: row.createdAt.toISOString(), lastUsedAt: row.lastUsedAt?.toISOString() ?? null }));
+	return rows.map((row) => ({
+		...row,
+		createdAt: row.createdAt.toISOString(),
+		lastUsedAt: row.lastUsedAt?.toISOString() ?? null,
+		expiresAt: row.expiresAt?.toISOString() ?? null,
+	}));
 });
 
 /** Ends a key: one's own, or anyone's for ops. */

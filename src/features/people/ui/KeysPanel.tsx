@@ -12,18 +12,27 @@ export interface KeyRow {
 	readonly person: string;
 	readonly createdAt: string;
 	readonly lastUsedAt: string | null;
+	readonly write: boolean;
+	readonly areas: readonly string[];
+	readonly expiresAt: string | null;
 }
+
+/** Areas that a key can be kept to. */
+const AREAS = ["deals", "changes", "tasks", "import"] as const;
 
 /** Keys act as the person who made them. A key is shown once; only its beginning is kept to tell it by. */
 export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: string }) {
 	const [name, setName] = useState("");
+	const [write, setWrite] = useState(false);
+	const [area, setArea] = useState("");
+	const [days, setDays] = useState(90);
 	const [token, setToken] = useState<string | null>(null);
 	const [error, setError] = useState<string | null>(null);
 	const [sure, setSure] = useState<string | null>(null);
 	const run = useRun();
 	const refresh = useRefresh();
 	const make = async () => {
-		const made = await run("people.createKey", { name });
+		const made = await run("people.createKey", { name, write, areas: area ? [area] : [], days });
 		setError(made.ok ? null : made.detail);
 		setToken(made.ok ? made.result.token : null);
 		if (made.ok) setName("");
@@ -44,7 +53,7 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 				<a href="/api/v1/openapi.json">/api/v1/openapi.json</a>.
 			</p>
 			<Form
-				className="d-flex gap-2 align-items-end mb-3"
+				className="d-flex gap-2 align-items-end mb-3 flex-wrap"
 				onSubmit={(event) => {
 					event.preventDefault();
 					void make();
@@ -53,6 +62,33 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 				<Form.Group controlId="key-name">
 					<Form.Label>What is it for?</Form.Label>
 					<Form.Control value={name} maxLength={100} required onChange={(event) => setName(event.target.value)} />
+				</Form.Group>
+				<Form.Group controlId="key-write">
+					<Form.Label>It may</Form.Label>
+					<Form.Select value={write ? "write" : "read"} onChange={(event) => setWrite(event.target.value === "write")}>
+						<option value="read">only read</option>
+						<option value="write">read and write</option>
+					</Form.Select>
+				</Form.Group>
+				<Form.Group controlId="key-area">
+					<Form.Label>In</Form.Label>
+					<Form.Select value={area} onChange={(event) => setArea(event.target.value)}>
+						<option value="">everything</option>
+						{AREAS.map((one) => (
+							<option key={one} value={one}>
+								{one}
+							</option>
+						))}
+					</Form.Select>
+				</Form.Group>
+				<Form.Group controlId="key-days">
+					<Form.Label>For</Form.Label>
+					<Form.Select value={days} onChange={(event) => setDays(Number(event.target.value))}>
+						<option value={7}>a week</option>
+						<option value={90}>90 days</option>
+						<option value={365}>a year</option>
+						<option value={730}>two years</option>
+					</Form.Select>
 				</Form.Group>
 				<Button type="submit" disabled={!name.trim()}>
 					Make a key
@@ -78,7 +114,9 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 								<th>For</th>
 								<th>Acts as</th>
 								<th>Begins with</th>
+								<th>It may</th>
 								<th>Made</th>
+								<th>Ends</th>
 								<th>Last used</th>
 								<th>
 									<span className="visually-hidden">Revoke</span>
@@ -93,7 +131,12 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 									<td>
 										<code>{key.hint}…</code>
 									</td>
+									<td>
+										{key.write ? "read and write" : "only read"}
+										{key.areas.length > 0 && <span className="second"> in {key.areas.join(", ")}</span>}
+									</td>
 									<td className="text-nowrap">{instantDay(key.createdAt, zone)}</td>
+									<td className="text-nowrap">{key.expiresAt ? instantDay(key.expiresAt, zone) : "never"}</td>
 									<td className="text-nowrap">{key.lastUsedAt ? instantDay(key.lastUsedAt, zone) : "never"}</td>
 									<td className="num">
 										<Button size="sm" variant="link" aria-label={`Revoke ${key.name}`} onClick={() => void revoke(key.id)}>

@@ -39,6 +39,12 @@ export const changeTask = command({
 		if (change.state && change.state !== "open" && task.state !== "open" && task.state !== change.state) {
 			throw new Fault(409, "Already settled", `This task was marked ${task.state} meanwhile. Open it again first.`);
 		}
+		const same =
+			(change.state === undefined || change.state === task.state) &&
+			(change.note === undefined || (change.note || null) === task.note) &&
+			(change.dueOn === undefined || change.dueOn === task.dueOn);
+		// Sent again, or by somebody who was a moment later: nothing is left to do.
+		if (same) return { result: taskJson(task, organisation, formatDay(now.day)), touched: "nothing", audit: [] };
 		const settled = change.state !== undefined && change.state !== "open";
 		const [changed] = await tx
 			.update(tasks)

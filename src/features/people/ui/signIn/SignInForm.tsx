@@ -33,6 +33,12 @@ export function SignInForm({ action, to }: { action: (state: State, form: FormDa
 						<Form.Label>Password</Form.Label>
 						<Form.Control name="password" type="password" autoComplete="current-password" required />
 					</Form.Group>
+					<Form.Group controlId="code" className="mb-3">
+						<Form.Label>
+							One-time code <span className="second">if you have switched it on</span>
+						</Form.Label>
+						<Form.Control name="code" inputMode="numeric" autoComplete="one-time-code" maxLength={20} />
+					</Form.Group>
 					<Button type="submit" disabled={waiting} className="w-100">
 						{waiting ? "Signing in …" : "Sign in"}
 					</Button>

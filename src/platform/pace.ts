@@ -1,0 +1,15 @@
+import { RateLimiterMemory } from "rate-limiter-flexible";
+import { processWide } from "@/data/processWide";
+import { Fault } from "./fault";
+
+/** so many writes a minute nobody makes by hand, and few programs need */
+const A_MINUTE = 600;
+
+const limiter = processWide("paces of writing", () => new RateLimiterMemory({ points: A_MINUTE, duration: 60 }));
+
+/** Throws a 429 where somebody writes faster than they can mean to. */
+export async function demandPace(personId: string): Promise<void> {
+	await limiter.consume(personId).catch(() => {
+		throw new Fault(429, "Too fast", `More than ${A_MINUTE} changes within a minute were sent in your name. Wait a minute, and send them more slowly.`);
+	});
+}
