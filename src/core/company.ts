@@ -1,4 +1,5 @@
 import type { Activity } from "./contact/contact";
+import type { DataKind } from "./flags/rule";
 import type { FlagSettings } from "./flags/settings";
 import type { History } from "./history/columns";
 import type { Stage } from "./history/stage";
@@ -14,6 +15,8 @@ import type { Zone } from "./time/zone";
 
 /** The rules an organisation works by. */
 export interface Rules {
+	/** kinds of data that the organisation has none of at all, and isn't judged by; none where that isn't known */
+	readonly absent?: ReadonlySet<DataKind>;
 	readonly zone: Zone;
 	readonly calendar: Calendar;
 	/** first month of the fiscal year, 1–12 */

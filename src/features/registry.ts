@@ -1,5 +1,6 @@
 import type { z } from "zod";
 import type { Call } from "@/platform/http/call";
+import type { TableFile } from "@/platform/tableFile";
 import { accounts } from "./accounts";
 import { changes } from "./changes";
 import { deals } from "./deals";
@@ -19,6 +20,9 @@ export const COMMANDS = CAPABILITIES.flatMap((capability) => [...capability.comm
 export const LOOKUPS = CAPABILITIES.flatMap((capability) => [...capability.lookups]);
 export const QUERIES = CAPABILITIES.flatMap((capability) => [...capability.queries]);
 export const CALLS: readonly Call[] = CAPABILITIES.flatMap((capability) => [...capability.calls]);
+
+/** Tables that can be taken away as files. */
+export const FILES: readonly TableFile[] = CAPABILITIES.flatMap((capability) => [...capability.files]);
 
 type Doing = (typeof CAPABILITIES)[number]["commands" | "lookups"][number];
 type Called = {

@@ -1,6 +1,7 @@
 import type { Command, Lookup, Query } from "./command";
 import type { Context } from "./context";
 import type { Call } from "./http/call";
+import type { TableFile } from "./tableFile";
 import type { Viewpoint } from "./viewpoint";
 
 /** A place in the rail. */
@@ -46,6 +47,8 @@ export interface Capability {
 	readonly rail?: RailEntry;
 	readonly keys: readonly KeyEntry[];
 	readonly nightly: readonly NightlyWork[];
+	/** tables that can be taken away */
+	readonly files: readonly TableFile[];
 }
 
 type Given = Pick<Capability, "key"> & Partial<Capability>;
@@ -57,6 +60,6 @@ type Filled<C extends Given> = Omit<Capability, keyof C> & C;
  * @example export const evidence = capability({ key: "evidence", commands: [answerQuestion], queries: [readEvidence] });
  */
 export function capability<const C extends Given>(given: C): Filled<C> {
-	const none = { commands: [], lookups: [], queries: [], calls: [], keys: [], nightly: [] };
+	const none = { commands: [], lookups: [], queries: [], calls: [], keys: [], nightly: [], files: [] };
 	return { ...none, ...given } as unknown as Filled<C>;
 }

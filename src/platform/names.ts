@@ -1,5 +1,7 @@
 import { NONE } from "@/core/history/columns";
+import { shortNames } from "@/core/people/shortNames";
 import type { OrganisationState } from "@/data/organisation/state";
+import { cached } from "./cached";
 
 /** A deal's name by its index, in words where it has none. */
 export function dealName(organisation: OrganisationState, deal: number): string {
@@ -14,6 +16,11 @@ export function accountName(organisation: OrganisationState, deal: number): stri
 /** The name of a person by index, as the owner of something. */
 export function ownerName(organisation: OrganisationState, owner: number): string {
 	return owner === NONE ? "No owner" : (organisation.people[owner]?.name ?? "No owner");
+}
+
+/** What the owner of something is called in short, told apart from everybody else; of somebody who isn't known, in words. */
+export function ownerShort(organisation: OrganisationState, owner: number): string {
+	return owner === NONE ? "No owner" : (cached(organisation.people, "short names", "", () => shortNames(organisation.people))[owner] ?? "No owner");
 }
 
 /** The name of a person by id, or null where nobody is called so. */

@@ -95,7 +95,7 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	readAccounts: (c) => readAccounts(c, whole(c)),
 	"evidence of deals": (c) => readEvidence(c, whole(c)),
 	"table of deals": (c) => exportTable(c, whole(c), { form: "csv", columns: ["name"], ids: ["d1"] }),
-	readAudit: (c) => readAudit(c, 10),
+	readAudit: (c) => readAudit(c, { limit: 10 }),
 	keepMarks: async (c) => removeMark(c, { id: (await keepMark(c, { name: "m" })).id }),
 	"marks listed": (c) => readMarks(c),
 	"changeTask of rep1": (c) => changeTask(c, { id: taskId, note: "seen" }),

@@ -55,7 +55,7 @@ describe("flag settings", () => {
 	});
 	test("stand in the audit with who and when", async () => {
 		await saveFlags(await as("ops"), { flags: { stalled: { days: 20 } } });
-		expect((await readAudit(await as("ops"), 1)).entries[0]).toMatchObject({ who: "Oda Pell", action: "flag settings changed" });
+		expect((await readAudit(await as("ops"), { limit: 1 })).entries[0]).toMatchObject({ who: "Oda Pell", action: "flag settings changed" });
 		expect((await readFlagSettings(await as("rep1"))).changed?.by).toBe("Oda Pell");
 	});
 });

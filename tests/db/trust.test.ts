@@ -1,8 +1,9 @@
 import { eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
-import { apiAnswer } from "@/app/server/answers";
+import { apiAnswer, fileAnswer } from "@/app/server/answers";
 import { connection } from "@/data/db";
 import { deals, tasks } from "@/data/schema";
+import { readChanges } from "@/features/changes/server/readChanges";
 import { editDeals } from "@/features/deals/server/editDeals";
 import { exportTable } from "@/features/deals/server/exportTable";
 import { readDeal } from "@/features/deals/server/readDeal";
@@ -11,6 +12,7 @@ import { readViews, removeView, saveView } from "@/features/deals/server/views";
 import { storedBundle } from "@/features/import/server/exportBundle";
 import { storeKey } from "@/features/people/server/keys";
 import { saveFlags } from "@/features/setup/server/flagSettings";
+import { readAudit } from "@/features/setup/server/readAudit";
 import { saveStages } from "@/features/setup/server/stageSettings";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
@@ -210,4 +212,40 @@ test("nobody writes faster than they can mean to", async () => {
 	const view = await as("view");
 	const outcomes = await Promise.allSettled(Array.from({ length: 640 }, () => removeView(view, { id: "none" })));
 	expect(outcomes.filter((one) => one.status === "rejected" && one.reason.status === 429).length).toBeGreaterThanOrEqual(40);
+});
+
+describe("a table that is taken away", () => {
+	const take = async (person: string, key: string, query = "") => {
+		const { token } = await storeKey(connection().db, person, "test");
+		const answer = await fileAnswer(new Request(`http://localhost/table/${key}?${query}`, { headers: { authorization: `Bearer ${token}` } }), key);
+		return [answer.status, answer.headers.get("content-disposition"), (await answer.text()).replace("\ufeff", "")] as const;
+	};
+	test("holds what its screen shows, in whole units, with the deal's number and the day, and adds up to it", async () => {
+		const [status, name, changes] = await take("boss", "changes", "due=any&against=2026-11-01");
+		expect([status, name]).toEqual([200, 'attachment; filename="changes 2026-11-24.csv"']);
+		const { header, records } = readCsv(new TextEncoder().encode(changes));
+		expect([header[1], header.at(-1)]).toEqual(["Deal number", "Seen on"]);
+		const context = await as("boss");
+		const view = readChanges(context, resolveViewpoint(context, { due: "any", against: "2026-11-01" }));
+		const sum = records.reduce((all, { cells }) => all + Math.round(Number(cells[5]) * 100), 0);
+		expect(sum).toBe((view?.closing ?? 0) - (view?.opening ?? 0));
+		await giveTasks(await as("north"), { dealIds: ["d1"], title: "=Call" });
+		expect((await take("boss", "tasks"))[2]).toMatch(/'=Call,Rae Penn,.*,open,d1,Deck ovens/);
+		expect((await take("boss", "accounts", "due=any"))[2]).toMatch(/a1,Millrace Bread,customer/);
+	});
+	test("only for those who may see it, and only what they reach; what there is none of is said", async () => {
+		expect((await take("rep2", "accounts"))[2]).not.toContain("Millrace Bread");
+		expect((await take("boss", "audit"))[0]).toBe(403);
+		expect((await take("ops", "audit", "text=import"))[2]).toMatch(/Number,When/);
+		expect((await take("boss", "nothing"))[0]).toBe(404);
+	});
+});
+
+test("the audit is searched by what, by whom and of what", async () => {
+	await giveTasks(await as("north"), { dealIds: ["d1"], title: "Find me" });
+	await saveView(await as("boss"), { name: "Watchlist", query: "due=any", shared: false });
+	const found = async (text: string) => (await readAudit(await as("ops"), { limit: 50, text })).entries.map((entry) => `${entry.who}: ${entry.action}`);
+	expect(await found("watchlist")).toEqual(["Bo Sable: view saved"]);
+	expect(await found("Nora")).toContain("Nora Thistle: tasks given");
+	expect(await found("100%")).toEqual([]);
 });

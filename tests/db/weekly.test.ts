@@ -17,7 +17,9 @@ import { storedBundle } from "@/features/import/server/exportBundle";
 import { decideMissing, listWeekly } from "@/features/import/server/weekly/missing";
 import { previewWeekly, takeWeekly } from "@/features/import/server/weekly/take";
 import { previewTakeOut, takeOutWeekly } from "@/features/import/server/weekly/takeOut";
+import { readFlagSettings } from "@/features/setup/server/flagSettings";
 import { saveStages } from "@/features/setup/server/stageSettings";
+import { logActivity } from "@/features/sheet/server/logActivity";
 import type { WeeklyPlan } from "@/formats/weekly/read";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
@@ -476,4 +478,24 @@ test("a workbook with titles above and a total below is taken in like a file of 
 	await refill(small(EMPTY));
 	await take(week.nov2);
 	expect(fromBook).toEqual(await everything());
+});
+
+test("a team that has weekly files and nothing else isn't lit for what such files can't hold, and Setup says why", async () => {
+	await connection().pool.query("delete from imports");
+	await connection().pool.query("delete from questions");
+	await take(week.nov2);
+	await connection().db.transaction((tx) => touch(tx, "everything"));
+	const deal = await readDeal(await as("ops"), "7", undefined);
+	const codes = deal.flags.map((flag) => flag.code);
+	for (const code of ["lone-contact", "no-signatory", "blank-fields", "under-qualified"]) expect(codes).not.toContain(code);
+	const { rules } = await readFlagSettings(await as("ops"));
+	expect(rules.filter((rule) => rule.off).map((rule) => [rule.code, rule.off])).toEqual([
+		["under-qualified", "off by itself: there are no questions yet"],
+		["no-signatory", "off by itself: no deal here has a contact"],
+		["lone-contact", "off by itself: nobody has ever logged an activity here"],
+		["stale-answers", "off by itself: there are no questions yet"],
+	]);
+	// The first of a kind that comes ends it.
+	await logActivity(await as("rep1"), { dealId: "7", kind: "call", direction: "both", subject: "Hello" });
+	expect((await readFlagSettings(await as("ops"))).rules.find((rule) => rule.code === "lone-contact")?.off).toBeNull();
 });

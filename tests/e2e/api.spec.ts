@@ -85,6 +85,8 @@ test("the OpenAPI document names every call, and a deal fits its schema's fields
 		"/marks",
 		"/tasks",
 		"/tasks/{id}",
+		"/weekly",
+		"/weekly/{id}",
 	]);
 	expect(api.paths["/deals/{id}"].patch.parameters.map((parameter: { name: string }) => parameter.name)).toEqual(["id", "If-Match"]);
 	const schema = api.paths["/deals/{id}"].get.responses["200"].content["application/json"].schema;

@@ -6,6 +6,7 @@ export const row = (id: string, given: Partial<DealRow> = {}): DealRow => ({
 	name: id,
 	account: "A",
 	owner: "Ann",
+	ownerShort: "Ann",
 	ownerId: "ann",
 	ownerActive: true,
 	stage: "Terms",

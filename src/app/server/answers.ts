@@ -3,12 +3,15 @@ import { connection } from "@/data/db";
 import { packedRiver } from "@/features/changes/server/readRiver";
 import { exportTable } from "@/features/deals/server/exportTable";
 import { packedDeals } from "@/features/deals/server/packedDeals";
-import { CALLS } from "@/features/registry";
+import { CALLS, FILES } from "@/features/registry";
 import { readSheet } from "@/features/sheet/server/readSheet";
+import { notFound } from "@/platform/fault";
 import { callerOf, faultResponse, jsonBody } from "@/platform/http/api";
 import { openApi } from "@/platform/http/openapi";
 import { packedResponse, viewpointOf } from "@/platform/http/packed";
 import { handlerOf } from "@/platform/http/serve";
+import { demandSound } from "@/platform/input";
+import { FILE_FORMS, writeTableFile } from "@/platform/tableFile";
 
 /** What is answered without a page: plain data, each by an address of its own. The route files and the server's short way share them. */
 
@@ -47,6 +50,24 @@ export async function tableAnswer(request: Request): Promise<Response> {
 		const context = await callerOf(request);
 		const viewpoint = viewpointOf(context, new URL(request.url).searchParams);
 		const { name, type, bytes } = await exportTable(context, viewpoint, await jsonBody(request));
+		return new Response(bytes as BodyInit, { headers: { "content-type": type, "content-disposition": `attachment; filename="${name}"` } });
+	} catch (error) {
+		return faultResponse(error);
+	}
+}
+
+/** A table of a capability as a file, as the address looks at it. */
+export async function fileAnswer(request: Request, key: string): Promise<Response> {
+	try {
+		const context = await callerOf(request);
+		const file = FILES.find((one) => one.key === key);
+		if (!file) throw notFound("table", key);
+		const query = new URL(request.url).searchParams;
+		demandSound(Object.fromEntries(query));
+		const form = FILE_FORMS.find((one) => one === query.get("form")) ?? "csv";
+		const viewpoint = viewpointOf(context, query);
+		const content = await file.read(context, viewpoint, (name) => query.get(name) || undefined);
+		const { name, type, bytes } = await writeTableFile(context, viewpoint, { key, form, content });
 		return new Response(bytes as BodyInit, { headers: { "content-type": type, "content-disposition": `attachment; filename="${name}"` } });
 	} catch (error) {
 		return faultResponse(error);

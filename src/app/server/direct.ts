@@ -1,4 +1,4 @@
-import { apiAnswer, dealRowsAnswer, healthAnswer, openApiAnswer, riverAnswer, sheetAnswer, tableAnswer } from "./answers";
+import { apiAnswer, dealRowsAnswer, fileAnswer, healthAnswer, openApiAnswer, riverAnswer, sheetAnswer, tableAnswer } from "./answers";
 
 interface Direct {
 	readonly methods: readonly string[];
@@ -13,6 +13,7 @@ const DIRECT: readonly Direct[] = [
 	{ methods: READ, path: /^\/sheet\/([^/]+)$/, answer: (request, [id = ""]) => sheetAnswer(request, id) },
 	{ methods: READ, path: /^\/deals\/rows$/, answer: dealRowsAnswer },
 	{ methods: READ, path: /^\/changes\/river$/, answer: riverAnswer },
+	{ methods: READ, path: /^\/table\/(\w+)$/, answer: (request, [key = ""]) => fileAnswer(request, key) },
 	{ methods: ["POST"], path: /^\/table$/, answer: tableAnswer },
 	{ methods: READ, path: /^\/api\/v1\/openapi\.json$/, answer: openApiAnswer },
 	{ methods: ["GET", "POST", "PATCH", "DELETE", "PUT"], path: /^\/api\/v1\/(.+)$/, answer: (request, [path = ""]) => apiAnswer(request, path.split("/")) },

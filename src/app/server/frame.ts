@@ -1,8 +1,11 @@
+import { asOf } from "@/core/history/columns";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
 import { CAPABILITIES } from "@/features/registry";
 import type { Capability } from "@/platform/capability";
 import type { Context } from "@/platform/context";
+import { reaches, reachOf } from "@/platform/reach";
+import { may } from "@/platform/rights";
 import { type Viewpoint, viewpointChoices } from "@/platform/viewpoint";
 import type { FrameView } from "@/ui/frame/view";
 
@@ -25,7 +28,17 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 			says: count?.says ?? "",
 		})),
 	);
+	const reach = reachOf(context.organisation, context.actor);
+	const { history } = context.organisation.company;
+	/** of the people whose deals are seen: missing from a weekly file, and open as far as anybody has said */
+	const undecided = [...context.organisation.undecided].filter((id) => {
+		const deal = context.organisation.dealIndex.get(id);
+		const row = deal === undefined ? -1 : asOf(history, deal, seen.day);
+		return row >= 0 && reaches(reach, history.owner[row] as number);
+	}).length;
 	return {
+		undecided,
+		mayDecide: may(context.actor, "importBundle"),
 		person: { name: person.name, place: `${ROLE_WORDS[person.role]}${person.team ? `, ${person.team}` : ""}`, role: person.role },
 		rail,
 		places: PLACES,

@@ -14,13 +14,13 @@ export const metadata = { title: "Setup" };
 export default async function SetupPage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/setup", searchParams));
 	return faultScreen(context, async () => {
-		const { place, limit } = await wordsOf(searchParams, ["place", "limit"]);
+		const { place, limit, text } = await wordsOf(searchParams, ["place", "limit", "text"]);
 		const open = PANELS.filter((panel) => may(context.actor, panel.right));
 		const here = open.find((panel) => panel.key === place) ?? open[0];
 		return (
 			<Frame view={await frameView(context, resolveViewpoint(context, await viewpointQuery(searchParams)))} title="Setup">
 				<SetupPlaces places={open.map(({ key, words }) => ({ key, words }))} current={here?.key ?? ""}>
-					{await here?.show(context, { limit: rowsAsked(limit) })}
+					{await here?.show(context, { limit: rowsAsked(limit), text })}
 				</SetupPlaces>
 			</Frame>
 		);

@@ -10,7 +10,8 @@ export const blankFields: Rule = {
 	settings: {},
 	fires({ company, deal, amountBlank, close, seen }) {
 		const facts = company.deals[deal];
-		const { count: contacts } = buyersOn(facts?.buyers, seen);
+		// Where nobody keeps contacts at all, none is missing.
+		const contacts = buyersOn(facts?.buyers, seen).count || company.rules.absent?.has("contacts");
 		if (!amountBlank && close !== NO_DAY && facts?.hasAccountName && contacts) return null;
 		const missing = [
 			amountBlank ? "amount" : "",

@@ -60,7 +60,9 @@ const inForce = keeperBy(
 /** The flags a deal carries: the most severe first, then in the order of RULES. */
 export function flagsOf(subject: Subject): Flag[] {
 	const flags: Flag[] = [];
-	for (const { rule, settings } of inForce(subject.company.rules.flags, subject.stage.name)) {
+	const { absent, flags: set } = subject.company.rules;
+	for (const { rule, settings } of inForce(set, subject.stage.name)) {
+		if (rule.needs && absent?.has(rule.needs)) continue;
 		const fired = rule.fires(subject, settings);
 		if (fired) place(flags, new Flag(rule.code, fired));
 	}

@@ -7,6 +7,7 @@ export const loneContact: Rule<"from" | "days"> = {
 	code: "lone-contact",
 	name: "one contact",
 	about: "From a stage on, fewer than two people of the buyer's were in touch lately.",
+	needs: "activities",
 	settings: {
 		from: { words: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
 		days: { words: "looks back this long", unit: "calendar days", standard: 60, min: 1, max: 1000 },

@@ -6,6 +6,7 @@ export const noSignatory: Rule<"from"> = {
 	code: "no-signatory",
 	name: "nobody who signs",
 	about: "From a stage on, no contact of the deal is the one who decides.",
+	needs: "contacts",
 	settings: {
 		from: { words: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
 	},

@@ -10,6 +10,9 @@ import type { FlagSettings } from "./settings";
 
 export type Severity = 1 | 2 | 3;
 
+/** Kinds of data that an organisation may have none of at all. */
+export type DataKind = "activities" | "contacts" | "questions";
+
 /** What every open deal is measured against on a day: computed once a day for the organisation. */
 export interface Norms {
 	readonly day: Day;
@@ -131,16 +134,22 @@ export interface Rule<S extends string = string> {
 	readonly name: string;
 	readonly about: string;
 	readonly settings: Readonly<Record<S, SettingSpec>>;
+	/** what an organisation must have some of; where it has none at all, the rule would light every deal, and is off */
+	readonly needs?: DataKind;
 	/** the norms it looks at: when one of them changes, it is asked again of deals that didn't */
 	readonly norms?: readonly NormName[];
 	/** The flag, or null when the rule doesn't fire or what it needs is missing. */
 	fires(subject: Subject, settings: Readonly<Record<S, number | null>>): Fired | null;
 }
 
+/** What is set for a stage alone, whatever it is called. */
+const ownOf = (whole: FlagSettings[string] | undefined, stage: string | null) =>
+	stage !== null && whole?.stages && Object.hasOwn(whole.stages, stage) ? whole.stages[stage] : undefined;
+
 /** A rule's settings in force in a stage: the stage's own over the organisation's over the standards, or null when it is switched off. */
 export function settingsOf(rule: Rule, set: FlagSettings, stage: string | null): Settings | null {
 	const whole = set[rule.code];
-	const own = stage === null ? undefined : whole?.stages?.[stage];
+	const own = ownOf(whole, stage);
 	if ((own?.on ?? whole?.on) === false) return null;
 	return valuesOf(rule, set, stage);
 }
@@ -148,7 +157,7 @@ export function settingsOf(rule: Rule, set: FlagSettings, stage: string | null):
 /** The same values, whether the rule is on or off. */
 export function valuesOf(rule: Rule, set: FlagSettings, stage: string | null): Settings {
 	const whole = set[rule.code];
-	const own = stage === null ? undefined : whole?.stages?.[stage];
+	const own = ownOf(whole, stage);
 	const values: Record<string, number | null> = {};
 	for (const [name, spec] of Object.entries(rule.settings)) {
 		const value = own?.[name] ?? whole?.[name];

@@ -7,6 +7,7 @@ export const staleAnswers: Rule<"days"> = {
 	code: "stale-answers",
 	name: "stale answers",
 	about: "The answer to a key question wasn't confirmed for a while. Its days also decide which answers are shown as old.",
+	needs: "questions",
 	settings: {
 		days: { words: "an answer is old after this long", unit: "working days", standard: 30, min: 1, max: 1000 },
 	},

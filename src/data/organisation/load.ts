@@ -1,6 +1,7 @@
 import { type SQL, sql } from "drizzle-orm";
 import type { DealFacts, QuoteFacts, Rules } from "@/core/company";
 import type { Activity, Direction } from "@/core/contact/contact";
+import type { DataKind } from "@/core/flags/rule";
 import { CATEGORIES, makeHistory, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
 import { rankStages, type StageKind } from "@/core/history/stage";
 import { parseDecimal } from "@/core/money/decimal";
@@ -68,6 +69,19 @@ export async function readMarks(db: Sql, zone: Zone): Promise<Mark[]> {
 	}));
 }
 
+/**
+ * Kinds of data that there are none of at all where all that is known comes from weekly files, which can't hold them:
+ * there a rule that misses them would light every deal. Who sends a bundle is judged by what is in it.
+ */
+async function absentKinds(db: Sql): Promise<ReadonlySet<DataKind>> {
+	const { rows } = await db.execute(sql`
+		select exists (select from weekly_files) and not exists (select from imports where state = 'done') as weekly, not exists (select from activities) as activities,
+			not exists (select from deal_contacts) as contacts, not exists (select from questions) as questions`);
+	const [row] = rows as Record<DataKind | "weekly", boolean>[];
+	const kinds: readonly DataKind[] = ["activities", "contacts", "questions"];
+	return new Set(row?.weekly ? kinds.filter((kind) => row[kind]) : []);
+}
+
 /** All but the deals: the rules, and what names and settings there are beside them. */
 export async function readFrame(db: Sql) {
 	const all = async (query: ReturnType<typeof sql>) => (await db.execute(query)).rows as Stored[];
@@ -92,6 +106,8 @@ export async function readFrame(db: Sql) {
 	const holidayRows = await all(sql`select date from holidays`);
 	const teamRows = await all(sql`select name, parent from teams order by name`);
 	const accountRows = await all(sql`select id, name, kind, industry, territory, owner_id from accounts`);
+	const absent = await absentKinds(db);
+	const undecidedRows = await all(sql`select distinct deal_id from weekly_missing where decision is null`);
 	const looseTaskRows = await all(
 		sql`select id, assignee_id, due_on, (extract(epoch from created_at) * 1000)::float8 as created_at, (extract(epoch from done_at) * 1000)::float8 as done_at, state from tasks where deal_id is null`,
 	);
@@ -99,6 +115,7 @@ export async function readFrame(db: Sql) {
 	const decimal = (value: unknown) => parseDecimal(String(value)) ?? { units: 0, scale: 0 };
 
 	const rules: Rules = {
+		absent,
 		zone,
 		calendar: makeCalendar(
 			org?.weekend ?? [0, 6],
@@ -143,6 +160,7 @@ export async function readFrame(db: Sql) {
 		),
 		marks: await readMarks(db, zone),
 		activityKinds: [...kinds],
+		undecided: new Set(undecidedRows.map((row) => String(row.deal_id))),
 		heldToday: org?.today ? parseDay(org.today) : null,
 		outcomeReasons: org?.outcomeReasons ?? [],
 		contactBands: org?.contactBands ?? STANDARD_BANDS,

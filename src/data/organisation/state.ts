@@ -73,6 +73,8 @@ export interface OrganisationState {
 	readonly contactBands: readonly number[];
 	/** help on each question, by id */
 	readonly questionHelp: ReadonlyMap<string, string>;
+	/** deals that a weekly file hasn't got, and that wait for a decision */
+	readonly undecided: ReadonlySet<string>;
 	/** the organisation's fixed day, if it has one */
 	readonly heldToday: Day | null;
 }

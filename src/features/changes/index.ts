@@ -1,6 +1,7 @@
 import { capability } from "@/platform/capability";
 import { readBridge } from "./server/bridgeJson";
 import { changesCalls } from "./server/calls";
+import { changesFile } from "./server/files";
 import { keepNights } from "./server/keepNights";
 import { keepMark, readMarks, removeMark } from "./server/marks";
 import { readChanges } from "./server/readChanges";
@@ -13,6 +14,7 @@ import { readTrend } from "./server/readTrend";
 /** What moved between two moments: the bridge, deal by deal, the trend, the flow, the river; and the marks to compare with. */
 export const changes = capability({
 	key: "changes",
+	files: [changesFile],
 	commands: [keepMark, removeMark],
 	queries: [readChanges, readDifferences, readFlow, readNotes, readTrend, readRiver, packedRiver, readBridge, readMarks],
 	calls: changesCalls,

@@ -25,6 +25,7 @@ export const deals = capability({
 		{ key: "Enter", words: "open the sheet of the deal", on: "/deals", where: "In the list of deals" },
 		{ key: "X", words: "select the deal", on: "/deals", where: "In the list of deals" },
 		{ key: "T", words: "write a task for the selected deals, or for this one", on: "/deals", where: "In the list of deals" },
+		{ key: "N", words: "next lit deal, while a sheet is open", on: "/deals", where: "In the list of deals" },
 		{ key: "E", words: "change the selected deals, or this one", on: "/deals", where: "In the list of deals" },
 		{ key: "Shift and a click on a header", words: "sort by it as well", on: "/deals", where: "In the list of deals" },
 	],

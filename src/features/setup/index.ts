@@ -1,4 +1,5 @@
 import { capability } from "@/platform/capability";
+import { auditFile } from "./server/files";
 import { previewFlags, readFlagSettings, saveFlags, undoFlags } from "./server/flagSettings";
 import { readHabits, saveHabits } from "./server/habitSettings";
 import { holdDay } from "./server/holdDay";
@@ -11,6 +12,7 @@ export type { StageInput } from "./server/stageSettings";
 /** The rules: flags, questions, stages, habits, the clock, and who changed what. */
 export const setup = capability({
 	key: "setup",
+	files: [auditFile],
 	commands: [saveFlags, undoFlags, saveQuestions, undoQuestions, saveStages, saveHabits, holdDay],
 	lookups: [previewFlags],
 	queries: [readFlagSettings, readQuestions, readStages, readHabits, readAudit],

@@ -2,6 +2,7 @@ import { capability } from "@/platform/capability";
 import { taskCalls } from "./server/calls";
 import { changeTask } from "./server/changeTask";
 import { comeBack } from "./server/comeBack";
+import { tasksFile } from "./server/files";
 import { giveTasks, takeBackTasks } from "./server/giveTasks";
 import { countDue, countOpen, listTasks, readOwnTasks, readTaskPage, readTasks } from "./server/readTasks";
 
@@ -11,6 +12,7 @@ export { taskJson, taskSchema } from "./server/taskJson";
 /** Who does what by when: tasks given, changed, taken back and listed. */
 export const tasks = capability({
 	key: "tasks",
+	files: [tasksFile],
 	commands: [giveTasks, takeBackTasks, changeTask, comeBack],
 	queries: [readTasks, listTasks, readTaskPage, readOwnTasks, countOpen, countDue],
 	calls: taskCalls,

@@ -8,12 +8,19 @@ import type { PlaceView } from "./view";
 
 type Hit = Result<"search.find">[number];
 
-const HEADS: Record<Hit["kind"], string> = { deal: "Deals", account: "Accounts", person: "People", text: "In notes and activities" };
-const KINDS = ["deal", "account", "person", "text"] as const;
+const HEADS: Record<Hit["kind"], string> = {
+	deal: "Deals",
+	account: "Accounts",
+	colleague: "Colleagues",
+	person: "People at the buyer’s",
+	quote: "Quotes",
+	text: "In notes and activities",
+};
+const KINDS = ["deal", "account", "colleague", "person", "quote", "text"] as const;
 const PAUSE = 160;
 
 /** Names a hit among those of its kind. */
-const hitName = (hit: Hit, i: number) => `${hit.kind} ${i} ${hit.dealId ?? hit.accountId}`;
+const hitName = (hit: Hit, i: number) => `${hit.kind} ${i} ${hit.dealId ?? hit.accountId ?? hit.personId}`;
 
 /** Finds deals, accounts, people, words in notes and activities, and places of the program, by typing. */
 export function Search({ places, to, onHide }: { places: readonly PlaceView[]; to: (path: string) => string; onHide: () => void }) {
@@ -55,7 +62,7 @@ export function Search({ places, to, onHide }: { places: readonly PlaceView[]; t
 			<Command shouldFilter={false} label="Search" loop value={chosen} onValueChange={setChosen}>
 				<Command.Input
 					className="search-input"
-					placeholder="A deal, an account, a person, words in a note, a place"
+					placeholder="A deal, an account, a person, a quote, words in a note, a place"
 					value={text}
 					onValueChange={setText}
 					maxLength={100}
@@ -76,7 +83,13 @@ export function Search({ places, to, onHide }: { places: readonly PlaceView[]; t
 										key={`${kind}${hit.dealId}${hit.accountId}${hit.title}${String(i)}`}
 										value={hitName(hit, i)}
 										onSelect={() =>
-											go(hit.dealId ? to(`/deals/${encodeURIComponent(hit.dealId)}`) : `/accounts?account=${encodeURIComponent(hit.accountId ?? "")}`)
+											go(
+												hit.dealId
+													? to(`/deals/${encodeURIComponent(hit.dealId)}`)
+													: hit.personId
+														? `/deals?whose=${encodeURIComponent(`person:${hit.personId}`)}`
+														: `/accounts?account=${encodeURIComponent(hit.accountId ?? "")}`,
+											)
 										}
 									>
 										<span>{hit.title}</span> <span className="second tiny">{hit.detail}</span>

@@ -1,4 +1,5 @@
 "use client";
+import Link from "next/link";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { type ReactNode, useState, useTransition } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
@@ -61,7 +62,21 @@ export function SentenceBar({ view }: { view: FrameView }) {
 				)}
 			</header>
 			<PastNotes view={view} set={set} setSeen={setSeen} />
+			<Undecided view={view} />
 		</>
+	);
+}
+
+/** Deals that the last weekly file hasn't got count as open until somebody says what became of them: whoever reads the figures should know. */
+function Undecided({ view: { undecided, mayDecide } }: { view: FrameView }) {
+	const path = usePathname();
+	if (!undecided || !/^\/(deals|changes)/.test(path)) return null;
+	return (
+		<div className="past-note" role="status">
+			{undecided === 1 ? "One deal isn’t" : `${undecided} deals aren’t`} in the last weekly file and {undecided === 1 ? "counts" : "count"} as they stood
+			before, until it is decided what became of {undecided === 1 ? "it" : "them"}.{" "}
+			{mayDecide ? <Link href="/setup?place=weekly">Decide</Link> : "Ops decides that in Setup."}
+		</div>
 	);
 }
 

@@ -16,6 +16,9 @@ export interface KeyView {
 
 /** What surrounds every screen. Days are ISO days. */
 export interface FrameView {
+	/** deals that wait for a decision since a weekly file hasn't got them; and whether the person makes it */
+	readonly undecided: number;
+	readonly mayDecide: boolean;
 	readonly person: { readonly name: string; readonly place: string; readonly role: string };
 	/** the rail's places in order, each with how many wait there, and of what */
 	readonly rail: readonly (PlaceView & { readonly key: string; readonly count: number; readonly says: string })[];

@@ -3,7 +3,7 @@ import { isOpenOn } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { outcomeOn } from "@/data/organisation/former";
 import type { Context } from "@/platform/context";
-import { ownerName } from "@/platform/names";
+import { ownerShort } from "@/platform/names";
 import { reaches } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
@@ -76,7 +76,7 @@ function lostOf(context: Context, viewpoint: Viewpoint): LostDeal[] {
 					id: name.id,
 					name: name.name || "No name",
 					account: organisation.accounts.get(name.accountId ?? "")?.name || "No account",
-					owner: ownerName(organisation, seen.owner),
+					owner: ownerShort(organisation, seen.owner),
 					amount: seen.amountBase,
 					lostOn: isoOrNull(seen.path.closedDay) ?? "",
 					reason: outcome.outcomeReason ?? "no reason given",

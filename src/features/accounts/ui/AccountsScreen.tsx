@@ -12,6 +12,7 @@ import { LostDeals } from "./LostDeals";
 import "@/ui/parts/parts.css";
 import "@/features/deals/ui/deals.css";
 import "./accounts.css";
+import { TakeAway } from "@/ui/parts/TakeAway";
 
 const WORDS: Readonly<Record<AccountOrder, string>> = {
 	silent: "Longest silent first",
@@ -44,6 +45,7 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 						? `${grouped(silent.count)} of ${grouped(total)} accounts were not spoken to for a quarter or ever${silent.open ? `, with ${shortMoney(silent.open, view.currency)} open` : ""}`
 						: `All ${grouped(total)} accounts were spoken to within the quarter`}
 				</h2>
+				<TakeAway table="accounts" />
 				<div className="accounts-tools no-print">
 					<div className="flag-toggles" role="group" aria-label="Last contact">
 						{view.bands.map(({ words, count }, i) => (

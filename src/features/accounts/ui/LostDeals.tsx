@@ -87,7 +87,7 @@ function Lost({ deal, seen, currency, mayAssign }: { deal: LostDeal; seen: strin
 			<span>
 				<Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link> <span className="second">{deal.account}</span>
 				<span className="d-block tiny second">
-					{deal.reason}, {deal.competitor} · {deal.owner.split(" ")[0]} · lost {nearDate(deal.lostOn, seen)}
+					{deal.reason}, {deal.competitor} · {deal.owner} · lost {nearDate(deal.lostOn, seen)}
 				</span>
 			</span>
 			<span className="text-end">

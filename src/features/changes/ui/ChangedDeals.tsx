@@ -5,6 +5,7 @@ import { plural } from "@/core/time/words";
 import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import { currencySign, fullAmount, money, nearDate } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
+import { TakeAway } from "@/ui/parts/TakeAway";
 import type { ChangedStep } from "../server/readChanges";
 
 /** How many lines are shown of all that moved. */
@@ -46,11 +47,14 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 						: `All that moved: ${plural(total.count, "step")}, the largest first`}
 					{part && ` · ${part}`}
 				</h3>
-				{(chosen || part) && (
-					<Button size="sm" variant="link" onClick={onClear}>
-						Show all that moved
-					</Button>
-				)}
+				<span className="d-flex gap-3 align-items-baseline">
+					<TakeAway table="changes" />
+					{(chosen || part) && (
+						<Button size="sm" variant="link" onClick={onClear}>
+							Show all that moved
+						</Button>
+					)}
+				</span>
 			</div>
 			{lines.length === 0 ? (
 				<p className="second mb-0">Nothing moved between the two days.</p>

@@ -11,7 +11,7 @@ export const owner = column({
 	cell: (row, setting) => (
 		<Edit row={row} field="ownerId" setting={setting}>
 			<span title={row.ownerActive ? row.owner : `${row.owner} no longer works here`}>
-				{row.owner.split(" ")[0]}
+				{row.ownerShort}
 				{!row.ownerActive && <span className="tiny second d-block">{row.ownerId ? "has left" : ""}</span>}
 			</span>
 		</Edit>

@@ -6,7 +6,7 @@ import { worksOn } from "@/core/people/person";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
-import { accountName } from "@/platform/names";
+import { accountName, ownerShort } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { FIGURES } from "../columns";
@@ -18,6 +18,8 @@ export interface DealRow {
 	readonly name: string;
 	readonly account: string;
 	readonly owner: string;
+	/** told apart from everybody else's */
+	readonly ownerShort: string;
 	readonly ownerId: string | null;
 	/** false when nobody who works here owns it */
 	readonly ownerActive: boolean;
@@ -89,6 +91,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		name: attributes?.name || "No name",
 		account: accountName(organisation, seen.deal),
 		owner: owner?.name ?? "No owner",
+		ownerShort: ownerShort(organisation, seen.owner),
 		ownerId: owner?.id ?? null,
 		ownerActive: owner !== undefined && worksOn(owner, viewpoint.seen.day),
 		stage: stage?.name ?? "",

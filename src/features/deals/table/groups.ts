@@ -1,5 +1,6 @@
 import { account } from "../columns/account";
 import { category } from "../columns/category";
+import { close } from "../columns/close";
 import type { Grouping } from "../columns/column";
 import { owner } from "../columns/owner";
 import { products } from "../columns/products";
@@ -8,7 +9,7 @@ import { territory } from "../columns/territory";
 import type { DealRow } from "../server/readDeals";
 
 /** What deals can be grouped by: columns that say how. A new one is one line here. */
-export const GROUPINGS: readonly Grouping[] = [owner, stage, account, products, territory, category].flatMap((column) => column.grouping ?? []);
+export const GROUPINGS: readonly Grouping[] = [owner, stage, close, account, products, territory, category].flatMap((column) => column.grouping ?? []);
 
 export interface Group {
 	readonly name: string;

@@ -62,7 +62,9 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 	);
 	const assign = (deals: readonly DealRow[]) => mayAssign && deals.length > 0 && setDraft({ deals, title: "", flags: [], due });
 
+	const nextLit = open === null ? null : nextLitAfter(order, open);
 	useDealKeys(!acts.busy, {
+		next: nextLit === null ? null : () => show(nextLit),
 		move,
 		mark: () => here && mark(here),
 		show: () => here && show(here),
@@ -132,6 +134,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 					seen={frame.seen.day}
 					against={frame.against.day}
 					onClose={() => void setOpen(null)}
+					onNext={nextLit === null ? null : () => show(nextLit)}
 					onAssign={(given) => {
 						const row = view.rows.find((r) => r.id === open);
 						setDraft({ deals: [row ?? given.deal], title: given.title, flags: given.flags, due });
@@ -141,6 +144,13 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 			<DealDialogs acts={acts} view={view} chosen={chosen} choices={choices} today={frame.seen.day} onDone={clear} />
 		</div>
 	);
+}
+
+/** The next deal in the list that has a light on, the list being gone round once. */
+function nextLitAfter(order: readonly DealRow[], id: string): string | null {
+	const at = order.findIndex((row) => row.id === id);
+	const round = [...order.slice(at + 1), ...order.slice(0, Math.max(0, at))];
+	return round.find((row) => row.level !== "calm")?.id ?? null;
 }
 
 /** What is being done with deals in a box of its own: a task given, one field changed, or several deals at once. */

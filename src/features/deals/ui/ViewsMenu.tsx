@@ -1,6 +1,6 @@
 "use client";
 import { useRouter, useSearchParams } from "next/navigation";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Alert, Button, Dropdown, Form, Modal } from "react-bootstrap";
 import { useNotice } from "@/ui/Notices";
 import { type Outcome, useRun } from "@/ui/run";
@@ -73,6 +73,8 @@ const address = (view: SavedView) => `/deals?${view.query}${view.query ? "&" : "
 function SaveDialog({ query, onClose }: { query: string; onClose: () => void }) {
 	const [name, setName] = useState("");
 	const [shared, setShared] = useState(false);
+	/** the menu that led here takes the focus back while it shuts */
+	const input = useRef<HTMLInputElement>(null);
 	const [error, setError] = useState<string | null>(null);
 	const run = useRun();
 	const notice = useNotice();
@@ -87,7 +89,7 @@ function SaveDialog({ query, onClose }: { query: string; onClose: () => void }) 
 		refresh();
 	};
 	return (
-		<Modal show onHide={onClose} aria-labelledby="save-view-title">
+		<Modal show onHide={onClose} onEntered={() => input.current?.focus()} aria-labelledby="save-view-title">
 			<Form
 				onSubmit={(event) => {
 					event.preventDefault();
@@ -106,7 +108,7 @@ function SaveDialog({ query, onClose }: { query: string; onClose: () => void }) 
 					<p className="second small-text">Kept are whose deals, closing when, filters, flags, columns, groups and sorting; not the day they are seen on.</p>
 					<Form.Group controlId="view-name" className="mb-3">
 						<Form.Label>Name</Form.Label>
-						<Form.Control value={name} maxLength={80} required autoFocus onChange={(event) => setName(event.target.value)} />
+						<Form.Control ref={input} value={name} maxLength={80} required autoFocus onChange={(event) => setName(event.target.value)} />
 					</Form.Group>
 					<Form.Check
 						id="view-shared"
@@ -176,7 +178,7 @@ function ManageDialog({ views, onClose }: { views: readonly SavedView[]; onClose
 										{view.sharedWith ? "Make private" : "Share"}
 									</Button>
 								)}
-								{view.own && (
+								{view.removable && (
 									<Button
 										size="sm"
 										variant="link"

@@ -13,6 +13,8 @@ interface Does {
 	show(): void;
 	assign(): void;
 	edit(): void;
+	/** null where no sheet is open, or nothing else is lit */
+	readonly next: (() => void) | null;
 	/** null where no sheet is open */
 	readonly close: (() => void) | null;
 }
@@ -23,12 +25,20 @@ export function useDealKeys(enabled: boolean, does: Does): void {
 	useHotkeys("j", () => does.move(1), keys);
 	useHotkeys("k", () => does.move(-1), keys);
 	useHotkeys("x", () => does.mark(), keys);
+	useHotkeys("n", () => does.next?.(), { ...keys, enabled: enabled && does.next !== null });
 	useHotkeys("enter", () => does.show(), {
 		enabled,
 		ignoreEventWhen: (event) => (event.target as HTMLElement).closest("button,a,input") !== null,
 	});
 	useHotkeys("escape", () => does.close?.(), { enabled: enabled && does.close !== null, enableOnFormTags: true });
-	useHotkeys("t", () => does.assign(), keys);
+	useHotkeys(
+		"t",
+		(event) => {
+			event.preventDefault();
+			does.assign();
+		},
+		keys,
+	);
 	useHotkeys(
 		"e",
 		(event) => {

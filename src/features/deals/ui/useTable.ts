@@ -26,7 +26,7 @@ const PARSERS = {
 
 /** How the deals are looked at: all of it in the address, so that it can be sent, saved and come back to. */
 export function useTable() {
-	const [state, set] = useQueryStates(PARSERS, { shallow: true, history: "replace", throttleMs: 150, clearOnDefault: true });
+	const [state, set] = useQueryStates(PARSERS, { shallow: true, history: "push", throttleMs: 150, clearOnDefault: true });
 	const filters = useMemo(() => state.f.flatMap((text) => readFilter(text) ?? []), [state.f]);
 	const sorts = useMemo(() => state.sort.flatMap((text) => readSort(text) ?? []), [state.sort]);
 	const setFilters = useCallback((next: readonly Filter[]) => void set({ f: next.length ? next.map(writeFilter) : null }), [set]);

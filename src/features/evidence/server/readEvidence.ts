@@ -4,7 +4,7 @@ import { isoOrNull } from "@/core/time/day";
 import { listedDeals } from "@/features/deals";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { accountName, dealName, ownerName } from "@/platform/names";
+import { accountName, dealName, ownerShort } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 
 export interface EvidenceQuestion {
@@ -75,7 +75,7 @@ export const readEvidence = query("evidence.read", "readDeals", (context: Contex
 			id: idOf(deal),
 			name: dealName(organisation, deal.deal),
 			account: accountName(organisation, deal.deal),
-			owner: ownerName(organisation, deal.owner),
+			owner: ownerShort(organisation, deal.owner),
 			amount: deal.amountBase,
 			stage: stages[deal.stageIndex]?.name ?? "",
 			strength,

@@ -183,7 +183,7 @@ function DealHead({ deal, currency }: { deal: EvidenceDeal; currency: string }) 
 			<th scope="row" className="grid-deal">
 				<Link href={`/deals/${encodeURIComponent(deal.id)}${kept ? `?${kept}` : ""}`}>{deal.name}</Link>
 				<span className="tiny second">
-					{deal.account} · {deal.owner.split(" ")[0]} · {fullAmount(deal.amount, currency)} · {deal.stage}
+					{deal.account} · {deal.owner} · {fullAmount(deal.amount, currency)} · {deal.stage}
 				</span>
 			</th>
 			<td className="grid-sum">

@@ -9,13 +9,15 @@ import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 
 export interface Hit {
-	readonly kind: "deal" | "account" | "person" | "text";
+	readonly kind: "deal" | "account" | "person" | "colleague" | "quote" | "text";
 	readonly title: string;
 	readonly detail: string;
 	/** the deal it leads to; for accounts and people without one, null */
 	readonly dealId: string | null;
 	/** the account it leads to */
 	readonly accountId: string | null;
+	/** the colleague whose deals it leads to */
+	readonly personId?: string;
 }
 
 const MOST = 8;
@@ -25,7 +27,7 @@ export const pattern = (words: string) => `%${words.replace(/[\\%_]/g, (sign) =>
 
 const textSchema = z.object({ text: z.string().max(200) });
 
-/** Finds deals, accounts, people of the buyer's, and text in notes and activities, among what the person reaches. */
+/** Finds deals, accounts, people of the buyer's and of ours, quotes, and text in notes and activities, among what the person reaches. */
 export const search = lookup({ name: "search.find", right: "search", input: textSchema, run: ({ context, input }) => findAll(context, input.text) });
 
 async function findAll(context: Context, text: string): Promise<Hit[]> {
@@ -76,7 +78,14 @@ async function findAll(context: Context, text: string): Promise<Hit[]> {
 				accountId: account.id,
 			}),
 		);
-	return [...deals, ...accounts, ...(await people(context, words, own)), ...(await texts(context, words))];
+	return [
+		...deals,
+		...accounts,
+		...colleagues(context, fits),
+		...(await people(context, words, own)),
+		...(await quotesOf(context, words)),
+		...(await texts(context, words)),
+	];
 }
 
 /** Accounts the person owns or has deals with, or their team. */
@@ -90,6 +99,40 @@ function reachedAccounts({ organisation, now, actor }: Context): Set<string> {
 		if (seen && account && reaches(reach, seen.owner)) found.add(account);
 	});
 	return found;
+}
+
+/** Colleagues whose deals the person reaches, by name or address. */
+function colleagues({ organisation, actor }: Context, fits: (of: string) => boolean): Hit[] {
+	const reach = reachOf(organisation, actor);
+	return organisation.people
+		.flatMap((person, i): Hit[] =>
+			reaches(reach, i) && fits(`${person.name} ${person.email ?? ""}`)
+				? [
+						{
+							kind: "colleague",
+							title: person.name,
+							detail: [person.role, person.team].filter(Boolean).join(" · "),
+							dealId: null,
+							accountId: null,
+							personId: person.id,
+						},
+					]
+				: [],
+		)
+		.slice(0, MOST);
+}
+
+/** Quotes by their numbers. */
+async function quotesOf(context: Context, words: string): Promise<Hit[]> {
+	const { organisation } = context;
+	const { rows } = await connection().db.execute(sql`
+		select number, deal_id from quotes where number ilike ${pattern(words)} and deal_id = any(${sql.param(reachedDeals(context))}) order by number, id limit ${MOST}`);
+	return rows.flatMap((row): Hit[] => {
+		const deal = organisation.dealIndex.get(String(row.deal_id));
+		return deal === undefined
+			? []
+			: [{ kind: "quote", title: `Quote ${row.number}`, detail: dealName(organisation, deal), dealId: String(row.deal_id), accountId: null }];
+	});
 }
 
 async function people({ organisation, actor }: Context, words: string, own: ReadonlySet<string>): Promise<Hit[]> {

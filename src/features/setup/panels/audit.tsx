@@ -6,5 +6,7 @@ export const auditPanel = panel({
 	key: "audit",
 	words: "Who changed what",
 	right: "readAudit",
-	show: async (context, { limit }) => <AuditPanel view={await readAudit(context, limit)} zone={context.organisation.company.rules.zone.name} />,
+	show: async (context, { limit, text }) => (
+		<AuditPanel view={await readAudit(context, { limit, text })} text={text ?? ""} zone={context.organisation.company.rules.zone.name} />
+	),
 });

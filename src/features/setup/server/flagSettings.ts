@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { RULES } from "@/core/flags/list";
-import type { SettingSpec } from "@/core/flags/rule";
+import type { DataKind, SettingSpec } from "@/core/flags/rule";
 import type { FlagSettings } from "@/core/flags/settings";
 import { connection, type Tx } from "@/data/db";
 import { newestEntry } from "@/data/queries/audit";
@@ -19,6 +19,8 @@ export interface RuleView {
 	readonly settings: readonly (SettingSpec & { readonly name: string })[];
 	/** open deals of the organisation on which it fires today */
 	readonly lit: number;
+	/** why it is off by itself; null where it isn't */
+	readonly off: string | null;
 }
 
 export interface FlagsView {
@@ -29,6 +31,12 @@ export interface FlagsView {
 	/** who changed them last, and when */
 	readonly changed: { readonly id: number; readonly by: string; readonly at: string } | null;
 }
+
+const ABSENT: Readonly<Record<DataKind, string>> = {
+	activities: "off by itself: nobody has ever logged an activity here",
+	contacts: "off by itself: no deal here has a contact",
+	questions: "off by itself: there are no questions yet",
+};
 
 const ACTION = "flag settings changed";
 
@@ -45,6 +53,7 @@ export const readFlagSettings = query("setup.flags", "readRules", async (context
 			about: rule.about,
 			settings: Object.entries(rule.settings).map(([name, spec]) => ({ name, ...spec })),
 			lit: counts.get(rule.code)?.size ?? 0,
+			off: rule.needs && rules.absent?.has(rule.needs) ? ABSENT[rule.needs] : null,
 		})),
 		set: rules.flags,
 		stages: rules.stages.filter((stage) => stage.kind === "open").map((stage) => stage.name),

@@ -188,7 +188,7 @@ function RuleLine({ rule, own, stages, currency, mayChange, open, onOpen, set }:
 				/>
 				<span className="second small-text">{rule.about}</span>
 				<span className="num small-text" title="open deals on which it fires today">
-					{rule.lit} lit
+					{rule.off ?? `${rule.lit} lit`}
 				</span>
 			</div>
 			<div className="rule-settings">

@@ -33,7 +33,7 @@ export const addPerson = command({
 		if (added.length) await keepFormer(tx, context, [{ dealId, contactId: id, field: "on_deal", before: "no" }]);
 		return {
 			result: { id },
-			touched: touchedBy(organisation, dealId),
+			touched: organisation.company.rules.absent?.size ? { deals: touchedBy(organisation, dealId), parts: ["settings"] } : touchedBy(organisation, dealId),
 			audit: { action: "person added to the deal", subject: dealId, detail: { contact: id } },
 		};
 	},

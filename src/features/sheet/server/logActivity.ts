@@ -57,7 +57,11 @@ export const logActivity = command({
 			subject,
 			body: input.body || null,
 		});
-		return { result: { id, planned }, touched: [dealId], audit: { action: "activity logged", subject: dealId, detail: { activity: id } } };
+		return {
+			result: { id, planned },
+			touched: organisation.company.rules.absent?.size ? { deals: [dealId], parts: ["settings"] } : [dealId],
+			audit: { action: "activity logged", subject: dealId, detail: { activity: id } },
+		};
 	},
 });
 

@@ -7,7 +7,7 @@ import { formatDay } from "@/core/time/day";
 import { quarterIndex, quarterOf } from "@/core/time/period";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
-import { personName } from "@/platform/names";
+import { ownerShort } from "@/platform/names";
 
 /** The trouble of a deal in one sentence: the two gravest reasons, and how many more there are. */
 export function headlineOf(flags: readonly Pick<Flag, "reason">[], status: string): string {
@@ -49,7 +49,7 @@ export function trailOfSheet(organisation: OrganisationState, seen: DealSeen, re
 			return {
 				set: formatDay(p.set),
 				close,
-				by: personName(organisation, version?.byId ?? null),
+				by: version?.byId && organisation.personIndex.has(version.byId) ? ownerShort(organisation, organisation.personIndex.get(version.byId) as number) : null,
 				reason: version?.reason === UNDONE ? "taken back" : (version?.reason ?? null),
 			};
 		}),

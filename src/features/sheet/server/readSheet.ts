@@ -17,7 +17,7 @@ import { taskJson } from "@/features/tasks";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { recordsOf } from "@/platform/dealRecords";
-import { accountName, ownerName } from "@/platform/names";
+import { accountName, ownerName, ownerShort } from "@/platform/names";
 import { reachDealOn } from "@/platform/reachDeal";
 import { may } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
@@ -264,7 +264,7 @@ function tasksOf(organisation: OrganisationState, records: DealRecords, day: num
 			return {
 				id: task.id,
 				title: task.title,
-				assignee: ownerName(organisation, organisation.personIndex.get(task.assigneeId ?? "") ?? NONE),
+				assignee: ownerShort(organisation, organisation.personIndex.get(task.assigneeId ?? "") ?? NONE),
 				due: task.dueOn,
 				state: task.state,
 				late: task.overdue,

@@ -245,7 +245,7 @@ export function OpenTasks({ view }: { view: SheetView }) {
 						<li key={task.id}>
 							<span>{task.title}</span>
 							<span className={`tiny text-nowrap ${task.late ? "worse" : "second"}`}>
-								{task.assignee.split(" ")[0]}, {shortDate(task.due)}
+								{task.assignee}, {shortDate(task.due)}
 								{task.late && " late"}
 							</span>
 						</li>

@@ -1,5 +1,6 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
 import { Button, CloseButton } from "react-bootstrap";
 import type { AssignDeal } from "@/features/tasks/ui/AssignDialog";
 import type { SheetView } from "../server/readSheet";
@@ -11,11 +12,13 @@ interface Props {
 	readonly seen: string;
 	readonly against: string;
 	readonly onClose: () => void;
+	/** goes on to the next deal that is lit; null where none is left */
+	readonly onNext: (() => void) | null;
 	readonly onAssign: (given: { deal: AssignDeal; title: string; flags: string[] }) => void;
 }
 
 /** The sheet beside the list. It is read anew when something was changed, or the sentence moves. */
-export function SheetPanel({ id, seen, against, onClose, onAssign }: Props) {
+export function SheetPanel({ id, seen, against, onClose, onNext, onAssign }: Props) {
 	const { data, error, refetch } = useQuery({
 		queryKey: ["sheet", id, seen, against],
 		queryFn: async ({ signal }) => {
@@ -29,9 +32,15 @@ export function SheetPanel({ id, seen, against, onClose, onAssign }: Props) {
 	});
 	// What is shown stays while it is read again, and when that fails.
 	const view = data ?? null;
+	const panel = useFocusOf(id);
 
 	return (
-		<aside className="sheet-panel panel" aria-label="Sheet of the deal" aria-busy={!view && !error}>
+		<aside ref={panel} tabIndex={-1} className="sheet-panel panel" aria-label="Sheet of the deal" aria-busy={!view && !error}>
+			{onNext && (
+				<Button size="sm" variant="link" className="sheet-next no-print" title="N" onClick={onNext}>
+					Next lit deal
+				</Button>
+			)}
 			<CloseButton className="sheet-close no-print" aria-label="Close the sheet" onClick={onClose} />
 			{error && !view ? (
 				<div className="empty" role="alert">
@@ -49,4 +58,27 @@ export function SheetPanel({ id, seen, against, onClose, onAssign }: Props) {
 			)}
 		</aside>
 	);
+}
+
+/** A sheet that is opened by a key takes the focus, and gives it back to where it was. One that is clicked open leaves it there. */
+function useFocusOf(id: string) {
+	const panel = useRef<HTMLElement>(null);
+	// biome-ignore lint/correctness/useExhaustiveDependencies: each deal is a sheet of its own
+	useEffect(() => {
+		const before = document.activeElement as HTMLElement | null;
+		if (!lastByKey) return;
+		panel.current?.focus({ preventScroll: true });
+		return () => {
+			const inside = panel.current?.contains(document.activeElement) || document.activeElement === document.body;
+			if (inside && before?.isConnected) before.focus({ preventScroll: true });
+		};
+	}, [id]);
+	return panel;
+}
+
+/** Whether the last thing done was a key, not a click. */
+let lastByKey = false;
+if (typeof window !== "undefined") {
+	window.addEventListener("keydown", () => (lastByKey = true), true);
+	window.addEventListener("pointerdown", () => (lastByKey = false), true);
 }

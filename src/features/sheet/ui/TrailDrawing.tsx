@@ -54,7 +54,7 @@ export function TrailDrawing({ view }: { view: SheetView }) {
 							<span className="second">
 								{before ? <b className={moved > 0 ? "worse" : "gained"}>{moved > 0 ? `pushed ${moved} d` : `pulled ${-moved} d`}</b> : "first date"}, set{" "}
 								{shortDate(point.set)}
-								{point.by && ` by ${point.by.split(" ")[0]}`}
+								{point.by && ` by ${point.by}`}
 							</span>
 						</li>
 					);

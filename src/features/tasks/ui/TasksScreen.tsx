@@ -7,6 +7,7 @@ import type { TaskPage, TaskView } from "../server/readTasks";
 import { TaskTable } from "./TaskTable";
 import "@/features/deals/ui/deals.css";
 import "./tasks.css";
+import { TakeAway } from "@/ui/parts/TakeAway";
 
 interface Props {
 	readonly page: TaskPage;
@@ -38,7 +39,8 @@ export function TasksScreen({ page: { view, counts, rows }, today, whose, me, ma
 						<b>{grouped(counts[one])}</b> {WORDS[one]}
 					</button>
 				))}
-				<span className="small-text second ms-2">of {whose === "My" ? "mine" : whose}</span>
+				<span className="small-text second ms-2 me-3">of {whose === "My" ? "mine" : whose}</span>
+				<TakeAway table="tasks" />
 			</div>
 			{rows.length ? (
 				<>

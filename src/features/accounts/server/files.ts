@@ -1,0 +1,47 @@
+import { tableFile } from "@/platform/tableFile";
+import { ACCOUNT_ORDERS, readAccounts } from "./readAccounts";
+
+/** The accounts that fit, all of them. */
+export const accountsFile = tableFile({
+	key: "accounts",
+	async read(context, viewpoint, ask) {
+		const band = ask("band");
+		const view = await readAccounts(context, viewpoint, {
+			order: ACCOUNT_ORDERS.find((one) => one === ask("order")),
+			band: band && /^\d$/.test(band) ? Number(band) : null,
+			text: ask("text"),
+			account: ask("account"),
+			limit: Number.MAX_SAFE_INTEGER,
+		});
+		const [thisYear, lastYear] = view.years;
+		return {
+			currency: view.currency,
+			columns: [
+				{ words: "Account number", kind: "text" },
+				{ words: "Account", kind: "text" },
+				{ words: "Kind", kind: "text" },
+				{ words: "Industry", kind: "text" },
+				{ words: "Territory", kind: "text" },
+				{ words: "Rep", kind: "text" },
+				{ words: "Last contact", kind: "day" },
+				{ words: "Open deals", kind: "count" },
+				{ words: `Open ${view.currency}`, kind: "amount" },
+				{ words: `Bought ${thisYear} ${view.currency}`, kind: "amount" },
+				{ words: `Bought ${lastYear} ${view.currency}`, kind: "amount" },
+			],
+			rows: view.accounts.map((row) => [
+				row.id,
+				row.name,
+				row.kind,
+				row.industry,
+				row.territory,
+				row.owner,
+				row.lastTouch,
+				row.openCount,
+				row.openAmount,
+				row.thisYear,
+				row.lastYear,
+			]),
+		};
+	},
+});

@@ -1,0 +1,52 @@
+import { exponentOf } from "@/core/money/currency";
+import { formatDay } from "@/core/time/day";
+import type { TableCell, TableColumn } from "@/formats/table";
+import { tableCsv, tableXlsx } from "@/formats/table";
+import type { Context } from "./context";
+import { noteExport } from "./noteExport";
+import type { Viewpoint } from "./viewpoint";
+
+/** A table as a screen shows it: amounts in minor units of `currency`. */
+export interface FileContent {
+	readonly columns: readonly TableColumn[];
+	readonly rows: readonly (readonly TableCell[])[];
+	/** of the amounts; they go out in whole units */
+	readonly currency: string;
+}
+
+/** A table that can be taken away as a file. */
+export interface TableFile {
+	/** names it in the address, and begins the file's name */
+	readonly key: string;
+	/** What it holds; the reads it is made of check the rights. `ask` gives what else stands in the address. */
+	readonly read: (context: Context, viewpoint: Viewpoint, ask: (name: string) => string | undefined) => Promise<FileContent> | FileContent;
+}
+
+/**
+ * Makes a table that can be taken away.
+ *
+ * @example export const tasksFile = tableFile({ key: "tasks", read: async (context, viewpoint) => ({ columns, rows, currency }) });
+ */
+export const tableFile = (given: TableFile): TableFile => given;
+
+export const FILE_FORMS = ["csv", "xlsx"] as const;
+export type FileForm = (typeof FILE_FORMS)[number];
+const TYPES: Readonly<Record<FileForm, string>> = { csv: "text/csv; charset=utf-8", xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet" };
+
+/** A file for whoever asked for it. Its name and its last column say of which day it speaks; that it was taken stands in the audit. */
+export async function writeTableFile(
+	context: Context,
+	viewpoint: Viewpoint,
+	{ key, form, content }: { readonly key: string; readonly form: FileForm; readonly content: FileContent },
+): Promise<{ name: string; type: string; bytes: Uint8Array }> {
+	const seen = formatDay(viewpoint.seen.day);
+	const units = 10 ** (exponentOf(content.currency) ?? 2);
+	const columns = [...content.columns, { words: "Seen on", kind: "day" as const }];
+	const rows = content.rows.map((row) => [
+		...row.map((cell, i) => (typeof cell === "number" && content.columns[i]?.kind === "amount" ? cell / units : cell)),
+		seen,
+	]);
+	await noteExport(context, { table: key, rows: rows.length, seen, form });
+	const bytes = form === "csv" ? tableCsv(columns, rows) : await tableXlsx(key, columns, rows);
+	return { name: `${key} ${seen}.${form}`, type: TYPES[form], bytes };
+}
