@@ -2,6 +2,7 @@
 
 import { existsSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+import { alive } from "./lib/command.mjs";
 import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
 import { dataFolder } from "./lib/paths.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
@@ -25,12 +26,3 @@ await main(async () => {
 	await stop();
 	process.exitCode = code;
 });
-
-function alive(pid) {
-	try {
-		process.kill(pid, 0);
-		return true;
-	} catch {
-		return false;
-	}
-}

@@ -34,3 +34,13 @@ export function userIds(name) {
 	const [uid, gid] = [ask("-u"), ask("-g")];
 	return Number.isNaN(uid) ? null : { uid, gid };
 }
+
+/** Whether a process is there. */
+export function alive(pid) {
+	try {
+		process.kill(pid, 0);
+		return true;
+	} catch {
+		return false;
+	}
+}

@@ -150,7 +150,7 @@ test("columns are chosen and sorted by several; what is shown goes out as CSV an
 		const file = await readFile(await (await waiting).path());
 		if (form === "CSV") {
 			const lines = file.toString().replace("\uFEFF", "").trim().split("\n");
-			expect(lines[0]?.trim()).toBe("Deal,Account,Rep,Amount EUR,Next step,Last contact");
+			expect(lines[0]?.trim()).toBe("Deal number,Deal,Account,Rep,Amount EUR,Next step,Last contact,Seen on");
 			expect(lines).toHaveLength(Number(await page.locator(foot).first().textContent()) + 1);
 		} else expect(file.subarray(0, 2).toString()).toBe("PK");
 	}

@@ -1,6 +1,6 @@
 import { expect, signIn, test } from "../kit/browser";
 
-const whole = (text: string | null) => Number((text ?? "").replaceAll("−", "-").replace(/[^\d-]/g, "") || 0);
+const whole = (text: string | null) => Math.round(100 * Number((text ?? "").replaceAll("−", "-").replace(/[^\d.-]/g, "") || 0));
 
 test("two moments are chosen in words, and a wrong pair says what to do", async ({ page }) => {
 	await signIn(page, "ruth", "/changes");
@@ -41,9 +41,9 @@ test("the bridge by a field adds up along every row, and a cell opens its deals"
 	for (const row of rows) {
 		const cells = (await row.locator("td").allTextContents()).slice(1).map(whole);
 		const [net, closing] = [cells.pop() ?? 0, cells.pop() ?? 0];
-		// Each figure is rounded to whole euros, so that a row may miss by one or two.
-		expect(Math.abs(cells.reduce((sum, cell) => sum + cell, 0) - closing)).toBeLessThanOrEqual(4);
-		expect(Math.abs(closing - (cells[0] ?? 0) - net)).toBeLessThanOrEqual(2);
+		// What is shown adds up to the cent.
+		expect(cells.reduce((sum, cell) => sum + cell, 0)).toBe(closing);
+		expect(closing - (cells[0] ?? 0)).toBe(net);
 	}
 	const cell = table.locator("tbody tr").first().locator("td").nth(2).getByRole("button");
 	const amount = whole(await cell.textContent());

@@ -1,4 +1,5 @@
-import { change as changed, fullAmount } from "@/ui/format";
+import { change as changed } from "@/ui/format";
+import { Amount } from "@/ui/parts/Amount";
 import { column } from "./column";
 import { Edit } from "./Edit";
 
@@ -11,7 +12,7 @@ export const amount = column({
 	beside: true,
 	cell: (row, setting) => (
 		<Edit row={row} field="amount" setting={setting}>
-			<span className="d-block">{row.amountBlank ? "blank" : fullAmount(row.amount, setting.currency)}</span>
+			<span className="d-block">{row.amountBlank ? "blank" : <Amount minor={row.amount} currency={setting.currency} />}</span>
 			{row.change === null ? (
 				<span className="tiny gained">new</span>
 			) : (

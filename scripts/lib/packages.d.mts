@@ -1,0 +1,2 @@
+/** The folder of the newest PostgreSQL server programs, or null. */
+export function postgresBin(): string | null;

@@ -1,0 +1,111 @@
+import { spawn } from "node:child_process";
+import { readFile, rename, rm, writeFile } from "node:fs/promises";
+import { join } from "node:path";
+import pg from "pg";
+
+/** What a backup holds, so that what is restored can be held against it: rows and a sum over all they say, by table. */
+export interface BackupSeal {
+	readonly made: string;
+	readonly revision: number;
+	readonly tables: Readonly<Record<string, { readonly rows: number; readonly sum: string }>>;
+}
+
+/** The queue makes itself anew, and what was asked once is forgotten after days. */
+const LEFT_OUT = ["pgboss"];
+const sealFile = (file: string) => `${file}.seal.json`;
+
+/** The seal of a database as a connection sees it. */
+export async function sealOf(client: Pick<pg.ClientBase, "query">): Promise<BackupSeal> {
+	await client.query("set local timezone = 'UTC'");
+	const { rows: names } = await client.query(
+		"select table_schema, table_name from information_schema.tables where table_type = 'BASE TABLE' and table_schema not in ('pg_catalog', 'information_schema') and table_schema <> all($1) order by 1, 2",
+		[LEFT_OUT],
+	);
+	const tables: Record<string, { rows: number; sum: string }> = {};
+	for (const { table_schema: schema, table_name: name } of names as { table_schema: string; table_name: string }[]) {
+		const table = `${pg.escapeIdentifier(schema)}.${pg.escapeIdentifier(name)}`;
+		// A sum doesn't ask in which order the rows lie, and takes no memory.
+		const { rows } = await client.query(
+			`select count(*)::int as rows, coalesce(sum(('x' || substr(md5(t::text), 1, 15))::bit(60)::bigint), 0)::text as sum from ${table} t`,
+		);
+		tables[`${schema}.${name}`] = rows[0] as { rows: number; sum: string };
+	}
+	const { rows } = await client.query("select coalesce(max(number), 0)::int as number from public.revision");
+	return { made: new Date().toISOString(), revision: rows[0].number, tables };
+}
+
+function run(program: string, args: readonly string[], password: string): Promise<void> {
+	return new Promise((resolve, reject) => {
+		const child = spawn(program, args, { stdio: ["ignore", "ignore", "pipe"], env: { ...process.env, PGPASSWORD: password } });
+		let said = "";
+		child.stderr.on("data", (chunk) => {
+			said = (said + chunk).slice(-4000);
+		});
+		child.on("error", reject);
+		child.on("exit", (code) => (code === 0 ? resolve() : reject(new Error(`${program} ended with ${code}: ${said.trim()}`))));
+	});
+}
+
+const connectionOf = (url: string) => {
+	const { hostname, port, username, pathname, password } = new URL(url);
+	return { args: ["-h", hostname, "-p", port || "5432", "-U", decodeURIComponent(username), "-d", pathname.slice(1)], password: decodeURIComponent(password) };
+};
+
+/**
+ * Writes all of a database into a file, as it is at one moment, while others go on writing; and its seal beside it. `bin`
+ * is the folder of PostgreSQL's programs. The file appears when it is whole.
+ */
+export async function backup(url: string, file: string, bin: string): Promise<BackupSeal> {
+	const client = new pg.Client({ connectionString: url });
+	await client.connect();
+	try {
+		await client.query("begin isolation level repeatable read, read only");
+		const { rows } = await client.query("select pg_export_snapshot() as snapshot");
+		const seal = await sealOf(client);
+		const { args, password } = connectionOf(url);
+		const without = LEFT_OUT.map((schema) => `--exclude-schema=${schema}`);
+		await run(
+			join(bin, "pg_dump"),
+			["--format=custom", "--no-owner", "--no-privileges", `--snapshot=${rows[0].snapshot}`, ...without, `--file=${file}.part`, ...args],
+			password,
+		);
+		await writeFile(sealFile(file), `${JSON.stringify(seal, null, "\t")}\n`);
+		await rename(`${file}.part`, file);
+		return seal;
+	} finally {
+		await rm(`${file}.part`, { force: true });
+		await client.end();
+	}
+}
+
+/** Where what was restored isn't what the backup held. */
+export function differences(held: BackupSeal, found: BackupSeal): string[] {
+	const names = new Set([...Object.keys(held.tables), ...Object.keys(found.tables)]);
+	return [...names].flatMap((name) => {
+		const [a, b] = [held.tables[name], found.tables[name]];
+		return a?.rows === b?.rows && a?.sum === b?.sum
+			? []
+			: [`${name}: ${a?.rows ?? "no"} rows in the backup, ${b?.rows ?? "none"} now${a?.rows === b?.rows ? ", which say something else" : ""}`];
+	});
+}
+
+/**
+ * Reads a backup into an empty database, and holds what came of it against the seal.
+ *
+ * @throws Error with the tables that differ
+ */
+export async function restore(url: string, file: string, bin: string): Promise<BackupSeal> {
+	const held = JSON.parse(await readFile(sealFile(file), "utf8")) as BackupSeal;
+	const { args, password } = connectionOf(url);
+	await run(join(bin, "pg_restore"), ["--no-owner", "--no-privileges", "--exit-on-error", "--single-transaction", ...args, file], password);
+	const client = new pg.Client({ connectionString: url });
+	await client.connect();
+	try {
+		await client.query("begin read only");
+		const wrong = differences(held, await sealOf(client));
+		if (wrong.length) throw new Error(`What was restored isn't what ${file} held: ${wrong.join("; ")}`);
+		return held;
+	} finally {
+		await client.end();
+	}
+}
