@@ -114,7 +114,7 @@ await main(async () => {
 	await step("Starting the server", () => healthy(`${address}/healthz`, () => stopping));
 	if (stopping) return;
 	say(`\n  Porch Lamp is at  ${address}\n`);
-	await tsx("prepare", ["--greet"], { DATABASE_URL: url });
+	await tsx("prepare", ["--greet"], { DATABASE_URL: url, PORCH_LAMP_ADDRESS: address });
 	say("\n  Ctrl-C stops it.");
 });
 

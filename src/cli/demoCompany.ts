@@ -1,29 +1,14 @@
-import { isNull } from "drizzle-orm";
-import { runImport } from "@/features/import/server/importBundle";
-import { hashPassword } from "@/features/people/server/signIn";
-import { newId } from "@/platform/ids";
+import { loadDemo as load, registerDemo } from "@/features/begin/server/demo";
+import { ownWrite } from "@/platform/command";
 import type { Day } from "../core/time/day";
-import { connection } from "../data/db";
-import { imports, people } from "../data/schema";
-import { generate } from "../standins/emberwick/generate";
 
-/** The password of everybody in the demo company. */
-export const DEMO_PASSWORD = "porch-light";
+export { DEMO_PASSWORD } from "@/features/begin/server/demo";
 
-/** Loads Emberwick Ovens by the ordinary import, and lets its people sign in. */
+/** Loads Emberwick Ovens at a first start, and says how far it is. */
 export async function loadDemo(today: Day, say: (words: string) => void): Promise<void> {
-	const { db } = connection();
-	say("Making the demo company");
-	const files = generate({ today });
-	const id = newId("import");
-	await db.insert(imports).values({ id, name: "Emberwick Ovens (demo)", state: "reading" });
-	say("Importing it");
-	const report = await runImport(id, files, { dryRun: false, skipBad: false, name: "Emberwick Ovens (demo)" });
-	if (report.state !== "done") throw new Error(`the demo company was refused: ${JSON.stringify(report.problems.slice(0, 3))}`);
-	await db
-		.update(people)
-		.set({ passwordHash: await hashPassword(DEMO_PASSWORD) })
-		.where(isNull(people.passwordHash));
-	const rows = Object.values(report.counts).reduce((sum, count) => sum + count, 0);
+	say("Making the demo company and importing it");
+	const id = await ownWrite(async (tx) => ({ result: await registerDemo(tx, null), touched: "nothing", audit: [] }));
+	const counts = await load({ id, today });
+	const rows = Object.values(counts).reduce((sum, count) => sum + count, 0);
 	say(`${rows} rows are in`);
 }

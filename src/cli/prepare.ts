@@ -5,6 +5,8 @@ import { parseDay } from "../core/time/day";
 import { makeZone } from "../core/time/zone";
 import { connection } from "../data/db";
 import { people } from "../data/schema";
+import { beginPath } from "../features/begin/server/firstStart";
+import { ownWrite } from "../platform/command";
 import { DEMO_PASSWORD, loadDemo } from "./demoCompany";
 
 // Brings the database to the present tables, and loads the demo company into an empty one.
@@ -45,6 +47,9 @@ async function greet(): Promise<void> {
 		process.stdout.write(`  Sign in to the demo company with the password  ${DEMO_PASSWORD}\n`);
 		for (const person of show) process.stdout.write(`    ${person.email?.padEnd(28)} ${person.name}, ${what[person.id]}\n`);
 	} else if (!rows.length) {
-		process.stdout.write("  Nobody can sign in yet. Make the first person with:  npm run person -- you@company.example\n");
+		const path = await ownWrite(async (tx) => ({ result: await beginPath(tx), touched: "settings", audit: { action: "first start prepared" } }));
+		const folder = process.env.PORCH_LAMP_DATA ? `PORCH_LAMP_DATA=${process.env.PORCH_LAMP_DATA} ` : "";
+		process.stdout.write(`  Nobody can sign in yet. Begin at  ${process.env.PORCH_LAMP_ADDRESS ?? ""}${path}\n`);
+		process.stdout.write(`  or make the first person with:  ${folder}npm run person -- you@company.example\n`);
 	}
 }

@@ -6,6 +6,7 @@ import { peoplePanel } from "./people/panels/people";
 import { signInPanel } from "./people/panels/signIn";
 import { auditPanel } from "./setup/panels/audit";
 import { clockPanel } from "./setup/panels/clock";
+import { companyPanel } from "./setup/panels/company";
 import { flagsPanel } from "./setup/panels/flags";
 import { questionsPanel } from "./setup/panels/questions";
 import { stagesPanel } from "./setup/panels/stages";
@@ -17,6 +18,7 @@ export const PANELS: readonly Panel[] = [
 	flagsPanel,
 	questionsPanel,
 	stagesPanel,
+	companyPanel,
 	peoplePanel,
 	keysPanel,
 	signInPanel,

@@ -31,6 +31,8 @@ interface Given<N extends string, I extends z.ZodType, R> {
 	readonly input: I;
 	/** what it carries can't be sent by the browser's call: the bytes of a file */
 	readonly server?: boolean;
+	/** what it answers holds a secret that is kept nowhere, so it can't be answered again to what is sent twice */
+	readonly secret?: boolean;
 	/** nothing else may be half written while it is at work: it waits for what is, and what comes waits for it */
 	readonly alone?: boolean;
 	/** Does the work within the transaction. What it throws leaves nothing behind. */
@@ -65,6 +67,7 @@ export function command<const N extends string, I extends z.ZodType, R>({
 	input,
 	server = false,
 	alone = false,
+	secret = false,
 	run,
 }: Given<N, I, R>): Command<N, I, R> {
 	const call = async (context: Context, given: z.input<I>): Promise<R> => {
@@ -72,7 +75,12 @@ export function command<const N extends string, I extends z.ZodType, R>({
 		await demandPace(context.actor.person.id);
 		const parsed = input.parse(given);
 		const once = context.once && `${context.actor.person.id} ${name} ${context.once}`;
-		return write(context.actor.person.id, (tx) => run({ context, input: parsed, tx }), alone ? "alone" : "among others", once);
+		return write(
+			context.actor.person.id,
+			(tx) => run({ context, input: parsed, tx }),
+			alone ? "alone" : "among others",
+			once ? { key: once, secret } : undefined,
+		);
 	};
 	return describe(call, { name, kind: "command" as const, right, input, server });
 }
@@ -168,11 +176,19 @@ async function takeOnce(tx: Tx, key: string): Promise<{ result: unknown } | null
 	return { result: before?.result ?? null };
 }
 
-async function write<R>(personId: string | null, work: (tx: Tx) => Promise<Written<R>>, among: Among, once?: string): Promise<R> {
+/** By which name a write is done once, and whether its answer is a secret. */
+interface Once {
+	readonly key: string;
+	readonly secret: boolean;
+}
+
+async function write<R>(personId: string | null, work: (tx: Tx) => Promise<Written<R>>, among: Among, once?: Once): Promise<R> {
 	return connection().db.transaction(async (tx) => {
 		if (among === "alone") await alone(tx);
 		else if (among === "among others") await amongOthers(tx);
-		const before = once ? await takeOnce(tx, once) : null;
+		const before = once ? await takeOnce(tx, once.key) : null;
+		if (before && once?.secret)
+			throw new Fault(409, "Done already", "This was done already, and what it answered is shown only once. Do it anew if that was lost.");
 		if (before) return before.result as R;
 		const { result, touched, audit: told } = await work(tx);
 		const entries = Array.isArray(told) ? (told as readonly AuditEntry[]) : [told as AuditEntry];
@@ -184,11 +200,11 @@ async function write<R>(personId: string | null, work: (tx: Tx) => Promise<Writt
 			: [];
 		await touch(tx, touched);
 		const answer = typeof result === "function" ? (result as (ids: readonly number[]) => R)(kept.map(({ id }) => id)) : result;
-		if (once)
+		if (once && !once.secret)
 			await tx
 				.update(onceKeys)
 				.set({ result: answer ?? null })
-				.where(eq(onceKeys.key, once));
+				.where(eq(onceKeys.key, once.key));
 		return answer;
 	});
 }

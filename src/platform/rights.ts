@@ -36,6 +36,7 @@ export const RIGHTS = {
 	readAccounts: ["manager", "rep", "ops", "viewer"],
 	readAudit: ["ops"],
 	readPeople: ["manager", "rep", "ops", "viewer"],
+	managePeople: ["ops"],
 	importBundle: ["ops"],
 	readImports: ["ops"],
 	exportBundle: ["ops"],

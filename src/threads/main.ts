@@ -1,3 +1,4 @@
+import { loadDemo } from "@/features/begin/server/demo";
 import { type ImportOptions, runImport, type Source } from "@/features/import/server/importBundle";
 import { asGrid } from "@/features/import/server/weekly/look";
 import { readGrid as gridFrom } from "@/formats/grid";
@@ -9,4 +10,6 @@ export const importBundle = ({ id, source, options }: { id: string; source: Sour
 /** A file's table, cell by cell, or why it can't be read. */
 export const readGrid = ({ bytes, sheet }: { bytes: Uint8Array; sheet: string | null }) => asGrid(gridFrom(bytes, sheet));
 
-({ importBundle, readGrid }) satisfies Record<ThreadTask, unknown>;
+export { loadDemo };
+
+({ importBundle, readGrid, loadDemo }) satisfies Record<ThreadTask, unknown>;

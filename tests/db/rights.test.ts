@@ -15,6 +15,7 @@ import { readEvidence } from "@/features/evidence/server/readEvidence";
 import { exportBundle } from "@/features/import/server/exportBundle";
 import { listImports, readImport, startImport } from "@/features/import/server/importBundle";
 import { createKey, listKeys, revokeKey } from "@/features/people/server/keys";
+import { saveTeam } from "@/features/people/server/managePeople";
 import { readOwnSignIn } from "@/features/people/server/ownSignIn";
 import { readPeople } from "@/features/people/server/readPeople";
 import { dealsWithText, search } from "@/features/search/server/search";
@@ -103,6 +104,7 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	importBundle: async (c) => (await startImport(c, small(), { dryRun: true, skipBad: false, name: "x" })).end,
 	readImports: (c) => listImports(c),
 	exportBundle: (c) => exportBundle(c, {}),
+	managePeople: (c) => saveTeam(c, { was: "South", name: "South", parent: "Firm" }),
 	changeClock: (c) => holdDay(c, { day: "2026-11-24" }),
 	ownSignIn: async (c) => readOwnSignIn(c, null),
 	ownKeys: async (c) => revokeKey(c, { id: (await createKey(c, { name: "k" })).id }),
@@ -150,6 +152,7 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	importBundle: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	readImports: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	exportBundle: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	managePeople: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	changeClock: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	ownSignIn: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	ownKeys: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },

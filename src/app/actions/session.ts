@@ -5,8 +5,8 @@ import { z } from "zod";
 import { signIn, signInSchema, signOut } from "@/features/people/server/signIn";
 import { Fault } from "@/platform/fault";
 import { safePath } from "@/platform/http/safePath";
-import { SOURCE_HEADER } from "@/platform/http/source";
 import { SESSION_COOKIE } from "@/platform/sessions";
+import { keepSession, originOf } from "../server/sessionCookie";
 
 const YEAR = 365 * 86_400;
 
@@ -32,16 +32,8 @@ export async function signInAction(_: SignInState, form: FormData): Promise<Sign
 	const email = String(form.get("email") ?? "").slice(0, 400);
 	const parsed = signInSchema.safeParse({ email, password: form.get("password") ?? "", code: form.get("code") || undefined });
 	if (!parsed.success) return { email, error: parsed.error.issues.map((issue) => issue.message).join(" ") };
-	const head = await headers();
 	try {
-		const { token, expires } = await signIn(parsed.data, { source: head.get(SOURCE_HEADER) ?? "direct", agent: head.get("user-agent") ?? "" });
-		(await cookies()).set(SESSION_COOKIE, token, {
-			httpOnly: true,
-			sameSite: "lax",
-			path: "/",
-			expires,
-			secure: head.get("x-forwarded-proto") === "https",
-		});
+		await keepSession(await signIn(parsed.data, originOf(await headers())));
 	} catch (error) {
 		if (error instanceof Fault) return { email, error: error.detail };
 		throw error;

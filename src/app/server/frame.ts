@@ -36,7 +36,9 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 		const row = deal === undefined ? -1 : asOf(history, deal, seen.day);
 		return row >= 0 && reaches(reach, history.owner[row] as number);
 	}).length;
+	const teamless = !person.team && (person.role === "manager" || person.role === "viewer");
 	return {
+		nothing: !context.organisation.company.deals.length ? "no deals" : teamless ? "no team" : null,
 		undecided,
 		mayDecide: may(context.actor, "importBundle"),
 		person: { name: person.name, place: `${ROLE_WORDS[person.role]}${person.team ? `, ${person.team}` : ""}`, role: person.role },

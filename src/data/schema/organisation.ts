@@ -11,11 +11,16 @@ export const organisationSettings = pgTable(
 	"organisation",
 	{
 		id: integer("id").primaryKey().default(1),
+		name: text("name").notNull().default(""),
 		timeZone: text("time_zone").notNull().default("Europe/Berlin"),
 		baseCurrency: text("base_currency").notNull().default("EUR"),
 		fiscalStartMonth: integer("fiscal_start_month").notNull().default(1),
 		weekend: integer("weekend").array().notNull().default([6, 0]),
 		today: day("today"),
+		/** while the demo company is in: its people, and how the company was set before it came */
+		demo: jsonb("demo").$type<{ people: string[]; before: Record<string, unknown> | null }>(),
+		/** of the code by which the first person is made, while there is nobody; as SHA-256 */
+		beginHash: text("begin_hash"),
 		activityKinds: jsonb("activity_kinds").notNull().$type<Record<string, { stagePosition?: number }>>().default({}),
 		flags: jsonb("flags").notNull().$type<FlagSettings>().default({}),
 		/** why deals are lost, to choose from */

@@ -43,6 +43,15 @@ export const sessions = pgTable("sessions", {
 	source: text("source").notNull().default(""),
 });
 
+/** Links by which somebody sets their password; each works once. Kept as SHA-256 only. */
+export const passwordLinks = pgTable("password_links", {
+	tokenHash: text("token_hash").primaryKey(),
+	personId: text("person_id")
+		.notNull()
+		.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
+	expiresAt: instant("expires_at").notNull(),
+});
+
 export const apiKeys = pgTable("api_keys", {
 	id: text("id").primaryKey(),
 	personId: text("person_id")

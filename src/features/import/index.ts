@@ -1,10 +1,12 @@
 import { capability } from "@/platform/capability";
 import { importCalls } from "./server/calls";
 import { exportBundle } from "./server/exportBundle";
-import { listImports, readImport, registerImport } from "./server/importBundle";
+import { listImports, readImport, registerImport, runImport } from "./server/importBundle";
 import { decideMissing, listWeekly } from "./server/weekly/missing";
 import { previewWeekly, takeWeekly } from "./server/weekly/take";
 import { previewTakeOut, takeOutWeekly } from "./server/weekly/takeOut";
+
+export { runImport };
 
 /** How data comes in and goes out: the bundle, and weekly exports. */
 export const imports = capability({

@@ -1,14 +1,20 @@
 import { capability } from "@/platform/capability";
 import { peopleCalls } from "./server/calls";
 import { createKey, listKeys, revokeKey } from "./server/keys";
+import { readSignIns, removeTeam, savePerson, saveTeam } from "./server/managePeople";
+import { mergePeople, previewMerge } from "./server/mergePeople";
 import { changePassword, endSession, offerCodes, readOwnSignIn, switchCodesOff, switchCodesOn } from "./server/ownSignIn";
+import { makePasswordLink } from "./server/passwordLinks";
 import { readPeople } from "./server/readPeople";
+
+export { storePasswordLink } from "./server/passwordLinks";
+export { hashPassword, passwordFault, passwordInput } from "./server/passwords";
 
 /** Who works here and in which team, signing in, and the keys that act for them. */
 export const people = capability({
 	key: "people",
-	commands: [createKey, revokeKey, changePassword, endSession, switchCodesOn, switchCodesOff],
-	queries: [readPeople, listKeys, readOwnSignIn],
-	lookups: [offerCodes],
+	commands: [createKey, revokeKey, changePassword, endSession, switchCodesOn, switchCodesOff, savePerson, saveTeam, removeTeam, makePasswordLink, mergePeople],
+	queries: [readPeople, listKeys, readOwnSignIn, readSignIns],
+	lookups: [offerCodes, previewMerge],
 	calls: peopleCalls,
 });

@@ -1,4 +1,5 @@
 import { capability } from "@/platform/capability";
+import { readCompany, saveCompany } from "./server/company";
 import { auditFile } from "./server/files";
 import { previewFlags, readFlagSettings, saveFlags, undoFlags } from "./server/flagSettings";
 import { readHabits, saveHabits } from "./server/habitSettings";
@@ -7,20 +8,23 @@ import { readQuestions, saveQuestions, undoQuestions } from "./server/questionSe
 import { readAudit } from "./server/readAudit";
 import { readStages, saveStages } from "./server/stageSettings";
 
+export { type Company, type CompanyView, companySchema } from "./server/company";
 export type { StageInput } from "./server/stageSettings";
 
 /** The rules: flags, questions, stages, habits, the clock, and who changed what. */
 export const setup = capability({
 	key: "setup",
 	files: [auditFile],
-	commands: [saveFlags, undoFlags, saveQuestions, undoQuestions, saveStages, saveHabits, holdDay],
+	commands: [saveFlags, undoFlags, saveQuestions, undoQuestions, saveStages, saveHabits, holdDay, saveCompany],
 	lookups: [previewFlags],
-	queries: [readFlagSettings, readQuestions, readStages, readHabits, readAudit],
+	queries: [readFlagSettings, readQuestions, readStages, readHabits, readAudit, readCompany],
 	rail: {
 		path: "/setup",
 		words: "Setup",
 		key: "s",
 		places: [
+			{ path: "/setup?place=company", words: "Setup: company, currency, time and holidays" },
+			{ path: "/setup?place=people", words: "Setup: people and teams" },
 			{ path: "/setup?place=flags", words: "Setup: flags" },
 			{ path: "/setup?place=questions", words: "Setup: questions" },
 			{ path: "/setup?place=stages", words: "Setup: stages and habits" },

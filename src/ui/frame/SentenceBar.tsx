@@ -63,6 +63,7 @@ export function SentenceBar({ view }: { view: FrameView }) {
 			</header>
 			<PastNotes view={view} set={set} setSeen={setSeen} />
 			<Undecided view={view} />
+			<Nothing view={view} />
 		</>
 	);
 }
@@ -76,6 +77,20 @@ function Undecided({ view: { undecided, mayDecide } }: { view: FrameView }) {
 			{undecided === 1 ? "One deal isn’t" : `${undecided} deals aren’t`} in the last weekly file and {undecided === 1 ? "counts" : "count"} as they stood
 			before, until it is decided what became of {undecided === 1 ? "it" : "them"}.{" "}
 			{mayDecide ? <Link href="/setup?place=weekly">Decide</Link> : "Ops decides that in Setup."}
+		</div>
+	);
+}
+
+/** Why nothing is shown, where there is a reason that isn't in the sentence; and what to do about it. */
+function Nothing({ view: { nothing, mayDecide } }: { view: FrameView }) {
+	if (!nothing) return null;
+	return (
+		<div className="past-note" role="status">
+			{nothing === "no deals" ? (
+				<>No deals have come in yet. {mayDecide ? <Link href="/setup?place=company">Bring in your first export</Link> : "Ops brings in the first export."}</>
+			) : (
+				"You belong to no team yet, so nobody’s deals are shown. Ops puts you into one, in Setup under People and teams."
+			)}
 		</div>
 	);
 }

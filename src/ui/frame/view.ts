@@ -19,6 +19,8 @@ export interface FrameView {
 	/** deals that wait for a decision since a weekly file hasn't got them; and whether the person makes it */
 	readonly undecided: number;
 	readonly mayDecide: boolean;
+	/** why there is nothing to see: no deals at all, or no team whose deals a manager or viewer would see */
+	readonly nothing: "no deals" | "no team" | null;
 	readonly person: { readonly name: string; readonly place: string; readonly role: string };
 	/** the rail's places in order, each with how many wait there, and of what */
 	readonly rail: readonly (PlaceView & { readonly key: string; readonly count: number; readonly says: string })[];

@@ -1,4 +1,6 @@
 import { panel } from "@/platform/panel";
+import { may } from "@/platform/rights";
+import { readSignIns } from "../server/managePeople";
 import { readPeople } from "../server/readPeople";
 import { PeoplePanel } from "../ui/PeoplePanel";
 
@@ -6,5 +8,8 @@ export const peoplePanel = panel({
 	key: "people",
 	words: "People and teams",
 	right: "readPeople",
-	show: (context) => <PeoplePanel view={readPeople(context)} />,
+	show: async (context) => {
+		const mayChange = may(context.actor, "managePeople");
+		return <PeoplePanel view={readPeople(context)} signIns={mayChange ? await readSignIns(context) : null} />;
+	},
 });

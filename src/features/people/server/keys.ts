@@ -20,6 +20,7 @@ export const createKey = command({
 		areas: z.array(z.string().max(40)).max(40).default([]).meta({ description: "areas it may do anything in, such as deals, tasks, import; none: all" }),
 		days: z.number().int().min(1).max(730, "A key lasts at most two years.").default(365).meta({ description: "after so many days it ends" }),
 	}),
+	secret: true,
 	async run({ context, input: { name, write, areas, days }, tx }) {
 		if (context.actor.key) throw new Fault(403, "Not allowed", "A key makes no keys: sign in and make it in Setup.");
 		const expiresAt = new Date(Date.now() + days * 86_400_000);

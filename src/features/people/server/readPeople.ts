@@ -14,6 +14,7 @@ export const readPeople = query("people.read", "readPeople", (context: Context) 
 		team: person.team,
 		email: shown ? person.email : null,
 		active: worksOn(person, now.day),
+		from: isoOrNull(person.activeFrom),
 		until: isoOrNull(person.activeTo),
 	}));
 	const teams: { name: string; parent: string | null; depth: number; people: typeof people }[] = [];

@@ -1,61 +1,112 @@
+"use client";
+import { useState } from "react";
+import { Button } from "react-bootstrap";
 import { longDate } from "@/ui/format";
 import type { PeopleView } from "../server/readPeople";
+import { PersonDialog } from "./PersonDialog";
+import { TeamDialog } from "./TeamDialog";
 
-/** The tree of teams with who is in them. They come with the import. */
-export function PeoplePanel({ view }: { view: PeopleView }) {
+type Person = PeopleView["without"][number];
+type Team = PeopleView["teams"][number];
+
+const worksHere = ({ active, until }: Person) => (active ? (until ? `until ${longDate(until)}` : "yes") : until ? `left on ${longDate(until)}` : "not yet");
+
+/** The tree of teams with who is in them. `signIns` are those who can sign in; null where whoever looks may change nothing. */
+export function PeoplePanel({ view, signIns }: { view: PeopleView; signIns: readonly string[] | null }) {
+	const [person, setPerson] = useState<Person | "new" | null>(null);
+	const [team, setTeam] = useState<Team | "new" | null>(null);
+	const mayChange = signIns !== null;
 	const groups = [
-		...view.teams.map((team) => ({ ...team, key: team.name })),
-		...(view.without.length ? [{ key: "", name: "Without a team", parent: null, depth: 0, people: view.without }] : []),
+		...view.teams.map((one) => ({ key: one.name, team: one as Team | null, depth: one.depth, people: one.people })),
+		...(view.without.length ? [{ key: "", team: null, depth: 0, people: view.without }] : []),
 	];
-	if (!groups.length)
-		return (
-			<div className="panel empty">
-				<h2>Nobody yet</h2>
-				<p>People and teams come with the first import.</p>
-			</div>
-		);
+	const everybody = groups.flatMap(({ people }) => people);
+	const teams = view.teams.map(({ name }) => name);
+	const columns = mayChange ? 6 : 4;
 	return (
 		<section className="panel">
-			<div className="changed-scroll">
-				<table className="table people-table">
-					<thead>
-						<tr>
-							<th>Name</th>
-							<th>Role</th>
-							<th>E-mail</th>
-							<th>Works here</th>
-						</tr>
-					</thead>
-					{groups.map((team) => (
-						<tbody key={team.key}>
+			{mayChange && (
+				<div className="d-flex gap-2 mb-2">
+					<Button size="sm" onClick={() => setPerson("new")}>
+						Add a person
+					</Button>
+					<Button size="sm" variant="outline-primary" onClick={() => setTeam("new")}>
+						Add a team
+					</Button>
+				</div>
+			)}
+			{groups.length === 0 ? (
+				<p className="second mb-0">Nobody yet. People and teams come with the first import{mayChange ? ", or are added here" : ""}.</p>
+			) : (
+				<div className="changed-scroll">
+					<table className="table people-table">
+						<thead>
 							<tr>
-								<th colSpan={4} scope="rowgroup" className={`team-${Math.min(3, team.depth)}`}>
-									{team.name}
-									{team.parent && <span className="second fw-normal">, part of {team.parent}</span>}{" "}
-									<span className="third fw-normal">{team.people.length}</span>
-								</th>
+								<th>Name</th>
+								<th>Role</th>
+								<th>E-mail</th>
+								<th>Works here</th>
+								{mayChange && (
+									<>
+										<th>Signs in</th>
+										<th>
+											<span className="visually-hidden">Change</span>
+										</th>
+									</>
+								)}
 							</tr>
-							{team.people.map((person) => (
-								<tr key={person.id} className={person.active ? "" : "second"}>
-									<td className={`team-${Math.min(3, team.depth)}`}>{person.name}</td>
-									<td>{person.role}</td>
-									<td>{person.email ?? "–"}</td>
-									<td>
-										{person.active
-											? person.until
-												? `until ${longDate(person.until)}`
-												: "yes"
-											: person.until
-												? `left on ${longDate(person.until)}`
-												: "not yet"}
-									</td>
+						</thead>
+						{groups.map((group) => (
+							<tbody key={group.key}>
+								<tr>
+									<th colSpan={mayChange ? columns - 1 : columns} scope="rowgroup" className={`team-${Math.min(3, group.depth)}`}>
+										{group.team?.name ?? "Without a team"}
+										{group.team?.parent && <span className="second fw-normal">, part of {group.team.parent}</span>}{" "}
+										<span className="third fw-normal">{group.people.length}</span>
+									</th>
+									{mayChange && (
+										<th className="num">
+											{group.team && (
+												<Button size="sm" variant="link" className="p-0" aria-label={`Change the team ${group.team.name}`} onClick={() => setTeam(group.team)}>
+													Change
+												</Button>
+											)}
+										</th>
+									)}
 								</tr>
-							))}
-						</tbody>
-					))}
-				</table>
-			</div>
-			<p className="tiny second mb-0 mt-2">People and teams are kept in people.csv of the bundle; import it again to change them.</p>
+								{group.people.map((one) => (
+									<tr key={one.id} className={one.active ? "" : "second"}>
+										<td className={`team-${Math.min(3, group.depth)}`}>{one.name}</td>
+										<td>{one.role}</td>
+										<td>{one.email ?? "–"}</td>
+										<td>{worksHere(one)}</td>
+										{mayChange && (
+											<>
+												<td>{signIns.includes(one.id) ? "yes" : <span className="third">no password</span>}</td>
+												<td className="num">
+													<Button size="sm" variant="link" className="p-0" aria-label={`Change ${one.name}`} onClick={() => setPerson(one)}>
+														Change
+													</Button>
+												</td>
+											</>
+										)}
+									</tr>
+								))}
+							</tbody>
+						))}
+					</table>
+				</div>
+			)}
+			{person && (
+				<PersonDialog
+					person={person === "new" ? null : person}
+					everybody={everybody}
+					teams={teams}
+					signsIn={person !== "new" && (signIns?.includes(person.id) ?? false)}
+					onClose={() => setPerson(null)}
+				/>
+			)}
+			{team && <TeamDialog team={team === "new" ? null : { name: team.name, parent: team.parent }} teams={teams} onClose={() => setTeam(null)} />}
 		</section>
 	);
 }

@@ -1,0 +1,92 @@
+import { isNull, notInArray, sql } from "drizzle-orm";
+import { z } from "zod";
+import type { Day } from "@/core/time/day";
+import { connection, type Tx } from "@/data/db";
+import { deals, imports, organisationSettings, people } from "@/data/schema";
+import { blankCompany, clearData } from "@/data/store/clear";
+import { runImport } from "@/features/import";
+import { hashPassword } from "@/features/people";
+import { command, ownWrite } from "@/platform/command";
+import { Fault } from "@/platform/fault";
+import { newId } from "@/platform/ids";
+import { inThread } from "@/platform/threads";
+import { generate } from "@/standins/emberwick/generate";
+
+/** The password of everybody in the demo company. */
+export const DEMO_PASSWORD = "porch-light";
+const NAME = "Emberwick Ovens (demo)";
+
+/** Loads Emberwick Ovens by the ordinary import under an id, lets its people sign in, and remembers what came with it. @throws Error where it is refused */
+export async function loadDemo({ id, today }: { readonly id: string; readonly today: Day }): Promise<Readonly<Record<string, number>>> {
+	const { db } = connection();
+	const [before = null] = await db.select().from(organisationSettings);
+	const own = (await db.select({ id: people.id }).from(people)).map((person) => person.id);
+	const report = await runImport(id, generate({ today }), { dryRun: false, skipBad: false, name: NAME });
+	if (report.state !== "done") throw new Error(`the demo company was refused: ${JSON.stringify(report.problems.slice(0, 3))}`);
+	const passwordHash = await hashPassword(DEMO_PASSWORD);
+	await ownWrite(async (tx) => {
+		const fresh = own.length ? notInArray(people.id, own) : sql`true`;
+		const demo = await tx.select({ id: people.id }).from(people).where(fresh);
+		await tx
+			.update(people)
+			.set({ passwordHash })
+			.where(sql`${isNull(people.passwordHash)} and ${fresh}`);
+		await tx.update(organisationSettings).set({ name: "Emberwick Ovens", demo: { people: demo.map((person) => person.id), before } });
+		return { result: null, touched: "settings", audit: { action: "demo company brought in", subject: id } };
+	});
+	return report.counts;
+}
+
+/** Registers the demo company's import, for a first start or beside a company that has no deals yet. */
+export async function registerDemo(tx: Pick<Tx, "insert">, byId: string | null): Promise<string> {
+	const id = newId("import");
+	await tx.insert(imports).values({ id, byId, name: NAME, state: "reading", step: "Making the demo company" });
+	return id;
+}
+
+/** Brings the demo company in, to look at; it is made and read in a thread of its own, and followed as an import. */
+export const bringDemo = command({
+	name: "begin.bringDemo",
+	right: "importBundle",
+	input: z.object({}),
+	async run({ context, tx }) {
+		const [some] = await tx.select({ id: deals.id }).from(deals).limit(1);
+		if (some) throw new Fault(422, "There are deals already", "The demo company is brought in beside nobody’s deals; this company has some.");
+		const id = await registerDemo(tx, context.actor.person.id);
+		const today = context.now.day;
+		// It begins once this is committed: the thread waits for the row that tells of it.
+		setTimeout(() => void inThread("loadDemo", { id, today }).catch(() => undefined), 300);
+		return { result: { id }, touched: "nothing", audit: { action: "demo company asked for", subject: id } };
+	},
+});
+
+/** Takes the demo company away within a transaction: its data, its people, and its settings. Own people stay. */
+export async function clearDemo(tx: Tx): Promise<void> {
+	const [row] = await tx.select().from(organisationSettings);
+	if (!row?.demo)
+		throw new Fault(422, "There is no demo company", "The demo company isn’t in, so there is nothing to take away. Your own data can’t be cleared here.");
+	await clearData(tx, row.demo.people);
+	await tx.update(organisationSettings).set(row.demo.before ? asStored(row.demo.before) : blankCompany());
+}
+
+/** The company's row as it was kept beside the demo. */
+const asStored = ({ id: _, ...before }: Record<string, unknown>) => ({ ...blankCompany(), ...before, demo: null });
+
+/** One press: the demo company is gone, with whatever was tried on it. Somebody of ops of one's own has to be there. */
+export const removeDemo = command({
+	name: "begin.removeDemo",
+	right: "changeRules",
+	input: z.object({}),
+	alone: true,
+	async run({ context, tx }) {
+		const [row] = await tx.select().from(organisationSettings);
+		if (row?.demo?.people.includes(context.actor.person.id))
+			throw new Fault(
+				422,
+				"You belong to the demo",
+				"You are signed in as somebody of the demo company, who goes away with it. Begin with your own company instead: that makes you first.",
+			);
+		await clearDemo(tx);
+		return { result: {}, touched: "everything", audit: { action: "demo company taken away" } };
+	},
+});

@@ -1,0 +1,204 @@
+"use client";
+import { useEffect, useState } from "react";
+import { Alert, Button, Form } from "react-bootstrap";
+import { type CompanyDraft, CompanyFields, holidaysOf } from "@/ui/parts/CompanyFields";
+import { Lamp } from "@/ui/parts/Lamp";
+import { PasswordLinks } from "@/ui/parts/PasswordLinks";
+import type { Beginning } from "../server/firstStart";
+import "./begin.css";
+
+type Begun = { readonly error: string } | { readonly links: readonly { readonly name: string; readonly path: string }[] };
+
+interface Props {
+	readonly way: "code" | "demo";
+	readonly action: (given: Beginning) => Promise<Begun>;
+	readonly zones: readonly string[];
+	readonly currencies: readonly string[];
+}
+
+const ROLES = { rep: "Rep: their own deals", manager: "Manager: the team's deals", viewer: "Viewer: only looks", ops: "Ops: rules, files and people" } as const;
+interface Other {
+	readonly key: number;
+	readonly name: string;
+	readonly email: string;
+	readonly role: keyof typeof ROLES;
+	readonly team: string;
+}
+
+/** The one page a new installation begins with. */
+export function BeginForm({ way, action, zones, currencies }: Props) {
+	const [company, setCompany] = useState<CompanyDraft>({
+		name: "",
+		baseCurrency: "EUR",
+		timeZone: "Europe/Berlin",
+		fiscalStartMonth: 1,
+		weekend: [6, 0],
+		holidays: "",
+	});
+	const [first, setFirst] = useState({ name: "", email: "", password: "" });
+	const [others, setOthers] = useState<readonly Other[]>([]);
+	const [code, setCode] = useState("");
+	const [error, setError] = useState<string | null>(null);
+	const [waiting, setWaiting] = useState(false);
+	const [links, setLinks] = useState<readonly { readonly name: string; readonly path: string }[] | null>(null);
+	useEffect(() => {
+		setCode(location.hash.slice(1));
+		const timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+		if (zones.includes(timeZone)) setCompany((before) => ({ ...before, timeZone }));
+	}, [zones]);
+	const send = async () => {
+		setWaiting(true);
+		setError(null);
+		const { holidays, ...rest } = company;
+		try {
+			const done = await action({
+				code,
+				company: { ...rest, weekend: [...rest.weekend] },
+				holidays: holidaysOf(holidays),
+				first,
+				others: others
+					.filter(({ name, email }) => name.trim() || email.trim())
+					.map(({ name, email, role, team }) => ({ name, email, role, team: team.trim() || null })),
+			});
+			if ("error" in done) setError(done.error);
+			else setLinks(done.links);
+		} catch {
+			setError("This couldn’t be sent: the connection or the server may be down. What you wrote is still here; try again.");
+		}
+		setWaiting(false);
+	};
+	if (links) return <Begun name={company.name} links={links} />;
+	const other = (key: number, part: Partial<Other>) => setOthers(others.map((one) => (one.key === key ? { ...one, ...part } : one)));
+	return (
+		<main className="begin">
+			<h1 className="sign-in-name">
+				<Lamp level="act" size={34} /> Begin with Porch Lamp
+			</h1>
+			<p className="second">
+				One page, and all of it can be changed later in Setup.
+				{way === "demo" && " The demo company goes away when you begin, with everything that was tried on it."}
+			</p>
+			<Form
+				onSubmit={(event) => {
+					event.preventDefault();
+					void send();
+				}}
+			>
+				<section className="panel mb-3">
+					<h2>The company</h2>
+					<CompanyFields draft={company} setDraft={setCompany} zones={zones} currencies={currencies} />
+				</section>
+				<section className="panel mb-3">
+					<h2>You</h2>
+					<p className="second small-text">You are the first person of ops: you set the rules, bring files in, and look after people.</p>
+					<div className="begin-person">
+						<Form.Group controlId="first-name">
+							<Form.Label>Your name</Form.Label>
+							<Form.Control required autoComplete="name" value={first.name} onChange={(event) => setFirst({ ...first, name: event.target.value })} />
+						</Form.Group>
+						<Form.Group controlId="first-email">
+							<Form.Label>E-mail address</Form.Label>
+							<Form.Control
+								required
+								type="email"
+								autoComplete="username"
+								value={first.email}
+								onChange={(event) => setFirst({ ...first, email: event.target.value })}
+							/>
+						</Form.Group>
+						<Form.Group controlId="first-password">
+							<Form.Label>Password</Form.Label>
+							<Form.Control
+								required
+								type="password"
+								autoComplete="new-password"
+								value={first.password}
+								onChange={(event) => setFirst({ ...first, password: event.target.value })}
+							/>
+							<Form.Text>Ten letters or more.</Form.Text>
+						</Form.Group>
+					</div>
+				</section>
+				<section className="panel mb-3">
+					<h2>Others</h2>
+					<p className="second small-text">
+						Each gets a link to set their password, shown when you have begun. Reps that your files name come by themselves; those who sign in are better named
+						here, with the same name.
+					</p>
+					{others.map((one) => (
+						<div key={one.key} className="begin-person begin-other">
+							<Form.Control aria-label="Name" placeholder="Name" value={one.name} onChange={(event) => other(one.key, { name: event.target.value })} />
+							<Form.Control
+								aria-label="E-mail address"
+								placeholder="E-mail address"
+								type="email"
+								value={one.email}
+								onChange={(event) => other(one.key, { email: event.target.value })}
+							/>
+							<Form.Select aria-label="Role" value={one.role} onChange={(event) => other(one.key, { role: event.target.value as Other["role"] })}>
+								{Object.entries(ROLES).map(([role, words]) => (
+									<option key={role} value={role}>
+										{words}
+									</option>
+								))}
+							</Form.Select>
+							<Form.Control aria-label="Team" placeholder="Team" value={one.team} onChange={(event) => other(one.key, { team: event.target.value })} />
+							<Button
+								variant="link"
+								aria-label={`Leave out ${one.name || "this person"}`}
+								onClick={() => setOthers(others.filter(({ key }) => key !== one.key))}
+							>
+								Leave out
+							</Button>
+						</div>
+					))}
+					<Button
+						variant="outline-primary"
+						size="sm"
+						onClick={() => setOthers([...others, { key: (others.at(-1)?.key ?? 0) + 1, name: "", email: "", role: "rep", team: others.at(-1)?.team ?? "" }])}
+					>
+						Another person
+					</Button>
+				</section>
+				{error && (
+					<Alert variant="danger" role="alert">
+						{error}
+					</Alert>
+				)}
+				<Button type="submit" disabled={waiting}>
+					{waiting ? "Beginning …" : "Begin"}
+				</Button>
+			</Form>
+		</main>
+	);
+}
+
+/** It has begun: the links to send, and what comes next. */
+function Begun({ name, links }: { name: string; links: readonly { readonly name: string; readonly path: string }[] }) {
+	return (
+		<main className="begin">
+			<h1 className="sign-in-name">
+				<Lamp level="act" size={34} /> {name} has begun
+			</h1>
+			{links.length > 0 && (
+				<section className="panel mb-3">
+					<h2>Links to send</h2>
+					<PasswordLinks links={links} />
+				</section>
+			)}
+			<section className="panel">
+				<h2>Bring in your first export</h2>
+				<p className="second">A file of this week’s open deals is enough to begin with; earlier weeks make the past.</p>
+				<div className="d-flex gap-2 flex-wrap">
+					<Button href="/setup?place=weekly">A weekly file of open deals</Button>
+					<Button href="/setup?place=bundle" variant="outline-primary">
+						A bundle with all there is
+					</Button>
+					<Button href="/setup?place=company" variant="outline-primary">
+						The demo company, to look at
+					</Button>
+				</div>
+			</section>
+		</main>
+	);
+}

@@ -1,0 +1,11 @@
+import { panel } from "@/platform/panel";
+import { may } from "@/platform/rights";
+import { readCompany } from "../server/company";
+import { CompanyPanel } from "../ui/CompanyPanel";
+
+export const companyPanel = panel({
+	key: "company",
+	words: "Company",
+	right: "readRules",
+	show: async (context) => <CompanyPanel view={await readCompany(context)} mayChange={may(context.actor, "changeRules")} />,
+});

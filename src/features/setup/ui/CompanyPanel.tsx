@@ -1,0 +1,104 @@
+"use client";
+import Link from "next/link";
+import { useEffect, useMemo, useState } from "react";
+import { Button } from "react-bootstrap";
+import { type CompanyDraft, CompanyFields, holidayLines, holidaysOf } from "@/ui/parts/CompanyFields";
+import { useRun } from "@/ui/run";
+import { undone, useAct } from "@/ui/useAct";
+import type { Company, CompanyView } from "../server/company";
+
+const draftOf = (company: Company): CompanyDraft => ({ ...company, holidays: holidayLines(company.holidays) });
+const companyOf = (draft: CompanyDraft): Company => ({ ...draft, weekend: [...draft.weekend], holidays: holidaysOf(draft.holidays) });
+
+/** The company's own settings; before its first deals, the ways to bring them in; and the demo company, while it is here. */
+export function CompanyPanel({ view, mayChange }: { view: CompanyView; mayChange: boolean }) {
+	const saved = useMemo(() => JSON.stringify(draftOf(view.company)), [view.company]);
+	const [draft, setDraft] = useState<CompanyDraft>(() => JSON.parse(saved));
+	useEffect(() => setDraft(JSON.parse(saved)), [saved]);
+	const run = useRun();
+	const act = useAct();
+	const changed = JSON.stringify(draft) !== saved;
+	return (
+		<>
+			{mayChange && view.first !== null && <FirstSteps first={view.first} />}
+			<section className="panel">
+				<h2>{view.company.name || "The company"}</h2>
+				<fieldset disabled={!mayChange}>
+					<CompanyFields draft={draft} setDraft={setDraft} zones={view.zones} currencies={view.currencies} currencyFixed={view.currencyFixed} />
+				</fieldset>
+			</section>
+			{changed && mayChange && (
+				<div className="setup-bar">
+					<span className="second small-text">Days and periods of the past are reckoned anew with it.</span>
+					<div className="d-flex gap-2">
+						<Button variant="link" onClick={() => setDraft(JSON.parse(saved))}>
+							Discard
+						</Button>
+						<Button
+							onClick={() =>
+								void act(run("setup.saveCompany", companyOf(draft)), "Kept.", () =>
+									undone(run("setup.saveCompany", companyOf(JSON.parse(saved))), () => setDraft(JSON.parse(saved))),
+								)
+							}
+						>
+							Keep it
+						</Button>
+					</div>
+				</div>
+			)}
+		</>
+	);
+}
+
+/** What a company without deals does next, or one that is the demo. */
+function FirstSteps({ first }: { first: NonNullable<CompanyView["first"]> }) {
+	const [sure, setSure] = useState(false);
+	const run = useRun();
+	const act = useAct();
+	if (first === "no deals")
+		return (
+			<section className="panel mb-3">
+				<h2>Bring in your first export</h2>
+				<p className="second">Nothing is shown until deals are in. Any of these can be taken back.</p>
+				<div className="d-flex gap-2 flex-wrap">
+					<Link className="btn btn-primary" href="/setup?place=weekly">
+						A weekly file of open deals
+					</Link>
+					<Link className="btn btn-outline-primary" href="/setup?place=bundle">
+						A bundle with all there is
+					</Link>
+					<Button
+						variant="outline-primary"
+						onClick={() => void act(run("begin.bringDemo", {}), "The demo company is being brought in; it takes half a minute.")}
+					>
+						The demo company, to look at
+					</Button>
+					<Link className="btn btn-link" href="/setup?place=people">
+						People and teams
+					</Link>
+				</div>
+			</section>
+		);
+	return (
+		<section className="panel mb-3">
+			<h2>This is the demo company</h2>
+			<p className="second">Its people, deals and numbers are made up. Whatever you try on it goes away with it.</p>
+			{first === "demo of others" ? (
+				<Button
+					variant="outline-primary"
+					onClick={() => {
+						if (!sure) return setSure(true);
+						setSure(false);
+						void act(run("begin.removeDemo", {}), "The demo company is gone.");
+					}}
+				>
+					{sure ? "Really take it away, with all that was tried" : "Take the demo company away"}
+				</Button>
+			) : (
+				<Link className="btn btn-primary" href="/begin">
+					Begin with your own company
+				</Link>
+			)}
+		</section>
+	);
+}
