@@ -1,4 +1,3 @@
-import { redirect } from "next/navigation";
 import { wayToBegin } from "@/features/begin/server/firstStart";
 import { BeginForm } from "@/features/begin/ui/BeginForm";
 import { currentContext } from "@/platform/http/session";
@@ -8,6 +7,5 @@ export const metadata = { title: "Begin" };
 
 export default async function BeginPage() {
 	const way = await wayToBegin(await currentContext());
-	if (way === null) redirect("/");
 	return <BeginForm way={way} action={beginAction} zones={[...Intl.supportedValuesOf("timeZone"), "UTC"]} currencies={Intl.supportedValuesOf("currency")} />;
 }

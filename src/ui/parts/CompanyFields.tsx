@@ -102,7 +102,7 @@ export function CompanyFields({ draft, setDraft, zones, currencies, currencyFixe
 				<Form.Label>Holidays</Form.Label>
 				<Form.Control
 					as="textarea"
-					rows={5}
+					rows={Math.max(3, Math.min(10, draft.holidays.split("\n").length))}
 					value={draft.holidays}
 					placeholder={"2026-12-25 Christmas Day\n2027-01-01 New Year"}
 					onChange={(event) => set({ holidays: event.target.value })}

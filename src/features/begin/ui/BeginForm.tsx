@@ -10,7 +10,8 @@ import "./begin.css";
 type Begun = { readonly error: string } | { readonly links: readonly { readonly name: string; readonly path: string }[] };
 
 interface Props {
-	readonly way: "code" | "demo";
+	/** null: somebody has begun, perhaps just now by this very page */
+	readonly way: "code" | "demo" | null;
 	readonly action: (given: Beginning) => Promise<Begun>;
 	readonly zones: readonly string[];
 	readonly currencies: readonly string[];
@@ -68,6 +69,7 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 		setWaiting(false);
 	};
 	if (links) return <Begun name={company.name} links={links} />;
+	if (way === null) return <BegunAlready />;
 	const other = (key: number, part: Partial<Other>) => setOthers(others.map((one) => (one.key === key ? { ...one, ...part } : one)));
 	return (
 		<main className="begin">
@@ -169,6 +171,18 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 					{waiting ? "Beginning …" : "Begin"}
 				</Button>
 			</Form>
+		</main>
+	);
+}
+
+function BegunAlready() {
+	return (
+		<main className="begin">
+			<h1 className="sign-in-name">
+				<Lamp level="act" size={34} /> This company has begun
+			</h1>
+			<p>It has its people already. Sign in, and change the company in Setup.</p>
+			<Button href="/">Go on</Button>
 		</main>
 	);
 }
