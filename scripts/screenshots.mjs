@@ -12,7 +12,6 @@ const PICTURES = [
 	{ name: "deals", who: "ruth", path: "/deals" },
 	{ name: "deals-sheet", who: "ruth", path: "/deals?deal=story-rack" },
 	{ name: "deals-grouped", who: "ruth", path: "/deals?f=amount.from.50000;runway.within.25&group=owner" },
-	{ name: "deals-edit", who: "ruth", path: "/deals", theme: "dark", act: push },
 	{ name: "deal", who: "ruth", path: "/deals/story-rack" },
 	{ name: "evidence", who: "ruth", path: "/evidence" },
 	{ name: "accounts", who: "ruth", path: "/accounts?order=open" },
@@ -27,6 +26,7 @@ const PICTURES = [
 	{ name: "setup-import", who: "arno", path: "/setup" },
 	{ name: "setup-flags", who: "arno", path: "/setup?place=flags", act: setFlag },
 	{ name: "setup-questions", who: "arno", path: "/setup?place=questions" },
+	{ name: "begin", who: "arno", path: "/begin", act: introduce },
 	{ name: "setup-people", who: "arno", path: "/setup?place=people" },
 ];
 
@@ -36,10 +36,11 @@ async function assign(page) {
 	await page.getByLabel("What is to be done").fill("Meet the person who signs");
 }
 
-async function push(page) {
-	await page.getByRole("row").filter({ hasText: "Spiral mixers" }).first().getByTitle("Change the close date").click();
-	await page.getByRole("tooltip").getByLabel("Close date").fill("2027-01-29");
-	await page.getByRole("tooltip").getByLabel("Why does it close later?").fill("Their board meets in January");
+async function introduce(page) {
+	await page.getByLabel("What is the company called?").fill("Rohn and Daughters");
+	await page.getByLabel("Your name").fill("Oda Pell");
+	await page.getByLabel("E-mail address").fill("oda@firm.example");
+	await page.evaluate(() => scrollTo(0, 0));
 }
 
 async function setFlag(page) {

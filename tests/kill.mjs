@@ -40,7 +40,16 @@ const ask = (path, options = {}) =>
 		...options,
 		headers: { authorization: `Bearer ${key}`, "content-type": "application/json", ...options.headers },
 	});
-const [deal] = (await (await ask("deals?status=open&limit=1")).json()).items;
+/** What a read answers; asked again while the program is on its way back. */
+async function told(path) {
+	for (;;) {
+		const answer = await ask(path).catch(() => null);
+		if (answer?.ok) return answer.json();
+		if (answer && answer.status < 500) throw new Error(`${path} answers ${answer.status}: ${await answer.text()}`);
+		await sleep(250);
+	}
+}
+const [deal] = (await told("deals?status=open&limit=1")).items;
 
 let going = true;
 let sent = 0;
@@ -86,7 +95,7 @@ await Promise.all(givers);
 
 const titles = new Map();
 for (let cursor = ""; cursor !== null; ) {
-	const page = await (await ask(`tasks?limit=1000&deal=${encodeURIComponent(deal.id)}${cursor ? `&cursor=${cursor}` : ""}`)).json();
+	const page = await told(`tasks?limit=1000&deal=${encodeURIComponent(deal.id)}${cursor ? `&cursor=${cursor}` : ""}`);
 	for (const task of page.items) titles.set(task.title, (titles.get(task.title) ?? 0) + 1);
 	cursor = page.next;
 }

@@ -49,6 +49,19 @@ test.describe("importing", () => {
 		await expect(page.getByRole("complementary")).toContainText("<img src=x onerror=alert(1)> שלום 🥐");
 	});
 
+	test("an import is taken out again, after a look at what that undoes", async ({ page }) => {
+		// The newest changed nothing; the one before it did, and those before were refused or checked only.
+		await page.getByRole("button", { name: "bundle.zip", exact: true }).nth(1).click();
+		await page.getByRole("button", { name: "Take it out again …" }).click();
+		await expect(page.getByRole("region", { name: "What taking it out undoes" })).toContainText("deals: 1 removed");
+		await page.getByRole("button", { name: "Take it out", exact: true }).click();
+		await expect(page.getByText("bundle.zip is taken out again.")).toBeVisible();
+		await page.goto("/deals/zd1");
+		await expect(page.getByRole("heading", { name: "Not found", level: 2 })).toBeVisible();
+		await page.goto("/setup?place=audit");
+		await expect(page.getByRole("row", { name: /import taken out/ })).toBeVisible();
+	});
+
 	test("the export is a bundle with everything in it", async ({ page }) => {
 		const download = page.waitForEvent("download");
 		await page.getByRole("link", { name: "Export the bundle" }).click();
@@ -77,7 +90,7 @@ test("a key is shown once, calls the API as its person, and stops when revoked",
 
 test("a rep finds no import in Setup, but people and keys", async ({ page }) => {
 	await signIn(page, "ines", "/setup");
-	await expect(page.getByRole("tab")).toHaveText(["Flags", "Questions", "Stages and habits", "People and teams", "API keys", "My sign-in"]);
+	await expect(page.getByRole("tab")).toHaveText(["Flags", "Questions", "Stages and habits", "Company", "People and teams", "API keys", "My sign-in"]);
 	await page.getByRole("tab", { name: "People and teams" }).click();
 	await expect(page.getByRole("row").filter({ hasText: "Dario Velez" })).toContainText("left on");
 });

@@ -1,4 +1,4 @@
-import { boolean, integer, jsonb, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
+import { bigint, bigserial, boolean, index, integer, jsonb, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
 import type { Cause } from "../../formats/causes";
 import { instant } from "./columns";
 
@@ -41,3 +41,21 @@ export const imports = pgTable("imports", {
 	/** the same by what they have in common */
 	causes: jsonb("causes").notNull().$type<Cause[]>().default([]),
 });
+
+/**
+ * What the newest import did to each row, kept by triggers while it wrote: the rows of one statement on one table are a
+ * batch, and undone in the order opposite to that they were done in, each batch leaves a state that there was.
+ */
+export const importUndo = pgTable(
+	"import_undo",
+	{
+		id: bigserial("id", { mode: "number" }).primaryKey(),
+		importId: text("import_id").notNull(),
+		batch: bigint("batch", { mode: "number" }).notNull(),
+		tableName: text("table_name").notNull(),
+		/** the row before and after; null where there was none */
+		before: jsonb("before").$type<Record<string, unknown>>(),
+		after: jsonb("after").$type<Record<string, unknown>>(),
+	},
+	(t) => [index("import_undo_batch").on(t.importId, t.batch)],
+);

@@ -2,6 +2,7 @@ import { capability } from "@/platform/capability";
 import { importCalls } from "./server/calls";
 import { exportBundle } from "./server/exportBundle";
 import { listImports, readImport, registerImport, runImport } from "./server/importBundle";
+import { previewTakeOutBundle, readNewest, takeOutBundle } from "./server/takeOutBundle";
 import { decideMissing, listWeekly } from "./server/weekly/missing";
 import { previewWeekly, takeWeekly } from "./server/weekly/take";
 import { previewTakeOut, takeOutWeekly } from "./server/weekly/takeOut";
@@ -11,8 +12,8 @@ export { runImport };
 /** How data comes in and goes out: the bundle, and weekly exports. */
 export const imports = capability({
 	key: "import",
-	commands: [registerImport, takeWeekly, takeOutWeekly, decideMissing, exportBundle],
-	queries: [listImports, readImport, listWeekly, previewWeekly],
-	lookups: [previewTakeOut],
+	commands: [registerImport, takeWeekly, takeOutWeekly, takeOutBundle, decideMissing, exportBundle],
+	queries: [listImports, readImport, readNewest, listWeekly, previewWeekly],
+	lookups: [previewTakeOut, previewTakeOutBundle],
 	calls: importCalls,
 });

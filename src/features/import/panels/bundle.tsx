@@ -1,10 +1,13 @@
 import { panel } from "@/platform/panel";
 import { listImports } from "../server/importBundle";
+import { readNewest } from "../server/takeOutBundle";
 import { ImportPanel } from "../ui/ImportPanel";
 
 export const bundlePanel = panel({
 	key: "import",
 	words: "Import and export",
 	right: "importBundle",
-	show: async (context) => <ImportPanel past={await listImports(context)} zone={context.organisation.company.rules.zone.name} />,
+	show: async (context) => (
+		<ImportPanel past={await listImports(context)} newest={await readNewest(context)} zone={context.organisation.company.rules.zone.name} />
+	),
 });

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { connection } from "@/data/db";
 import { imports } from "@/data/schema";
 import { readKnown } from "@/data/store/known";
+import { forgetOlder } from "@/data/store/takeOut";
 import { writeRows } from "@/data/store/writeBundle";
 import { checkBundle } from "@/formats/bundle/check";
 import type { Problem, RawFiles } from "@/formats/bundle/model";
@@ -18,14 +19,15 @@ import { log } from "@/platform/log";
 import { inThread } from "@/platform/threads";
 import { causeSchema } from "./causeSchema";
 
-export const IMPORT_STATES = ["reading", "writing", "done", "checked", "refused", "failed"] as const;
+export const IMPORT_STATES = ["reading", "writing", "done", "checked", "refused", "failed", "taken out"] as const;
 
 export const importSchema = z
 	.object({
 		id: z.string(),
 		name: z.string(),
 		state: z.enum(IMPORT_STATES).meta({
-			description: "done: written; checked: a dry run without problems; refused: problems, nothing written; failed: an error of ours, nothing written",
+			description:
+				"done: written; checked: a dry run without problems; refused: problems, nothing written; failed: an error of ours, nothing written; taken out: undone again",
 		}),
 		dryRun: z.boolean(),
 		step: z.string().meta({ description: "what is being done, in words" }),
@@ -50,6 +52,8 @@ export interface ImportOptions {
 	/** write the rows without problems although others have some */
 	readonly skipBad: boolean;
 	readonly name: string;
+	/** it can't be taken out again: nothing is kept for that */
+	readonly forGood?: boolean;
 }
 
 /** A bundle as a zip's bytes, or as files that are unpacked already. */
@@ -143,7 +147,10 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 			await amongOthers(tx);
 			const now = new Date(await instantNow(tx));
 			const onWrite = (file: string, done: number, total: number) => update(id, { step: `Writing ${file}`, done, total });
+			if (!options.forGood) await tx.execute(sql`select set_config('porch_lamp.import', ${id}, true)`);
 			const { changed, deals } = await writeRows(tx, checked.good, read.bundle, id, now, onWrite);
+			await tx.execute(sql`select set_config('porch_lamp.import', '', true)`);
+			await forgetOlder(tx, id);
 			await tx.update(imports).set({ state: "done", step: "", changed, endedAt: new Date() }).where(eq(imports.id, id));
 			const anything = Object.values(changed).some((count) => count > 0);
 			return { result: undefined, touched: anything ? { deals: [...deals], parts: ["settings"] } : "nothing", audit: [] };

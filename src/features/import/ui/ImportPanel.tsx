@@ -5,10 +5,11 @@ import { instantWords } from "@/ui/format";
 import type { ImportJson } from "../server/importBundle";
 import { BundleFiles } from "./BundleFiles";
 import { ImportReport } from "./ImportReport";
+import { TakeOutImport } from "./TakeOutImport";
 import { useImport } from "./useImport";
 
 /** Import with its report, and export. An import that runs is followed, also after a reload. */
-export function ImportPanel({ past, zone }: { past: readonly ImportJson[]; zone: string }) {
+export function ImportPanel({ past, newest, zone }: { past: readonly ImportJson[]; newest: string | null; zone: string }) {
 	const [file, setFile] = useState<File | null>(null);
 	const { report, running, sending, error, away, send: sendFile, look } = useImport(past);
 	const send = async (options: { dryRun: boolean; skipBad: boolean }) => file && sendFile(file, options);
@@ -75,6 +76,7 @@ export function ImportPanel({ past, zone }: { past: readonly ImportJson[]; zone:
 				{report && !running && (
 					<ImportReport report={report} onSkipBad={file && report.state === "refused" ? () => void send({ dryRun: false, skipBad: true }) : undefined} />
 				)}
+				{report?.state === "done" && report.id === newest && <TakeOutImport key={report.id} id={report.id} />}
 			</section>
 			<section className="panel">
 				<h2>Export</h2>
