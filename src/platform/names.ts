@@ -1,5 +1,5 @@
 import { NONE } from "@/core/history/columns";
-import { shortNames } from "@/core/people/shortNames";
+import { shortNames, toldApart } from "@/core/people/shortNames";
 import type { OrganisationState } from "@/data/organisation/state";
 import { cached } from "./cached";
 
@@ -16,6 +16,11 @@ export function accountName(organisation: OrganisationState, deal: number): stri
 /** The name of a person by index, as the owner of something. */
 export function ownerName(organisation: OrganisationState, owner: number): string {
 	return owner === NONE ? "No owner" : (organisation.people[owner]?.name ?? "No owner");
+}
+
+/** What a person by index is called where somebody chooses among people: nobody is called as another. */
+export function chosenName(organisation: OrganisationState, index: number): string {
+	return cached(organisation.people, "names told apart", "", () => toldApart(organisation.people))[index] ?? "";
 }
 
 /** What the owner of something is called in short, told apart from everybody else; of somebody who isn't known, in words. */

@@ -6,6 +6,7 @@ import { type Mark, teamsUnder } from "@/data/organisation/state";
 import type { Context } from "./context";
 import { Fault } from "./fault";
 import { firstKnown } from "./firstKnown";
+import { chosenName } from "./names";
 import { peopleIn, reachOf, within } from "./reach";
 import { may } from "./rights";
 
@@ -86,7 +87,7 @@ function whoseOf(context: Context, text: string | undefined): Viewpoint["whose"]
 	const index = kind === "person" ? organisation.personIndex.get(name) : undefined;
 	if (index === undefined) throw bad(`“whose” is ${key}, and there is no such team or person.`);
 	if (reach !== null && !reach.has(index)) throw new Fault(403, "Not allowed", "This person's deals aren't among those you see.");
-	return { key, words: index === actor.index ? "My" : possessive(organisation.people[index]?.name ?? ""), scope: new Set([index]) };
+	return { key, words: index === actor.index ? "My" : possessive(chosenName(organisation, index)), scope: new Set([index]) };
 }
 
 const possessive = (name: string) => `${name}’s`;
@@ -141,7 +142,9 @@ export function viewpointChoices(context: Context, seen: Day) {
 		return actor.person.role !== "rep" && scope !== null && scope.size > 0;
 	});
 	const people = organisation.people.flatMap((person, i) =>
-		person.role === "rep" && (reach === null || reach.has(i)) ? [{ key: `person:${person.id}`, words: person.name, team: person.team ?? "" }] : [],
+		person.role === "rep" && (reach === null || reach.has(i))
+			? [{ key: `person:${person.id}`, words: chosenName(organisation, i), team: person.team ?? "" }]
+			: [],
 	);
 	const lastMark = lastMarkBefore(context, seen);
 	const current = quarterIndex(seen, fiscalStart);

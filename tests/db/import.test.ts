@@ -22,6 +22,14 @@ const text = async () => Object.fromEntries([...(await storedBundle())].map(([na
 const count = async (table: string) => Number((await connection().db.execute(sql.raw(`select count(*) from ${table}`))).rows[0]?.count);
 
 describe("an import", () => {
+	test("that is written is in the audit, whoever asked for it, with what it changed; one that is refused isn't", async () => {
+		const told = async () => (await connection().db.execute(sql`select subject, detail from audit where action = 'bundle imported' order by id desc`)).rows;
+		const before = (await told()).length;
+		await importAs(small({ "deals.csv": ["id,account_id"] }));
+		expect(await told()).toHaveLength(before);
+		const { id } = await importAs(small());
+		expect((await told())[0]).toMatchObject({ subject: id, detail: { name: "test.zip", changed: { "deals.csv": 3 } } });
+	});
 	test("says what it read and what it changed; the second time nothing", async () => {
 		const first = await importAs(small());
 		expect(first).toMatchObject({ state: "done", problemCount: 0, counts: { "deals.csv": 3, "deal_versions.csv": 4 }, changed: { "deals.csv": 3 } });

@@ -124,6 +124,7 @@ export async function runImport(id: string, source: Source, options: ImportOptio
 
 async function carryOut(id: string, source: Source, options: ImportOptions): Promise<void> {
 	const raw = source instanceof Uint8Array ? await unzip(source, options.name) : source;
+	const [registered] = await connection().db.select({ byId: imports.byId }).from(imports).where(eq(imports.id, id));
 	await update(id, { step: "Reading the files" });
 	await ownWrite(
 		async (tx) => {
@@ -153,9 +154,10 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 			await forgetOlder(tx, id);
 			await tx.update(imports).set({ state: "done", step: "", changed, endedAt: new Date() }).where(eq(imports.id, id));
 			const anything = Object.values(changed).some((count) => count > 0);
-			return { result: undefined, touched: anything ? { deals: [...deals], parts: ["settings"] } : "nothing", audit: [] };
+			const audit = { action: "bundle imported", subject: id, detail: { name: options.name, changed } };
+			return { result: undefined, touched: anything ? { deals: [...deals], parts: ["settings"] } : "nothing", audit };
 		},
-		null,
+		registered?.byId ?? null,
 		"later",
 	);
 }
