@@ -5,6 +5,7 @@ import { ensureBuild } from "./lib/build.mjs";
 import { CHROMIUM, ensureChromium, ensureNpm, ensurePostgres } from "./lib/packages.mjs";
 import { inRoot, root } from "./lib/paths.mjs";
 import { freeFrom } from "./lib/ports.mjs";
+import { removeData } from "./lib/postgres.mjs";
 import { main, say } from "./lib/say.mjs";
 
 /** One picture of each main view: who looks, at what, how wide. */
@@ -54,7 +55,7 @@ await main(async () => {
 	await ensureNpm();
 	await ensureBuild();
 	const data = inRoot("var", "screenshots");
-	rmSync(data, { recursive: true, force: true });
+	removeData(data);
 	const port = await freeFrom(3200);
 	const base = `http://127.0.0.1:${port}`;
 	const env = { ...process.env, PORCH_LAMP_DATA: data, PORCH_LAMP_TODAY: "2026-11-24", PORT: String(port), DATABASE_URL: "" };

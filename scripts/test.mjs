@@ -6,7 +6,7 @@ import { ensureBuild } from "./lib/build.mjs";
 import { CHROMIUM, ensureChromium, ensureNpm, ensurePostgres } from "./lib/packages.mjs";
 import { inRoot, root } from "./lib/paths.mjs";
 import { freeFrom } from "./lib/ports.mjs";
-import { startPostgres } from "./lib/postgres.mjs";
+import { databaseHome, removeData, startPostgres } from "./lib/postgres.mjs";
 import { main, say } from "./lib/say.mjs";
 
 const TODAY = "2026-11-24";
@@ -85,7 +85,7 @@ async function browser() {
 /** Starts the program with the start command, and says how to reach and to stop it. */
 async function startProgram(number) {
 	const folder = join(data, `app${number}`);
-	rmSync(folder, { recursive: true, force: true });
+	removeData(folder);
 	const port = await freeFrom(3100 + number);
 	const base = `http://127.0.0.1:${port}`;
 	const server = spawn(process.execPath, [inRoot("scripts/start.mjs")], {
@@ -109,7 +109,7 @@ async function startProgram(number) {
 	const stop = async () => {
 		if (ended === null) server.kill("SIGINT");
 		for (let tries = 0; tries < 100 && ended === null; tries++) await sleep(200);
-		count(`Ctrl-C stops server and database of program ${number} cleanly`, ended === 0 && !existsSync(join(folder, "postgres", "data", "postmaster.pid")));
+		count(`Ctrl-C stops server and database of program ${number} cleanly`, ended === 0 && !existsSync(join(databaseHome(folder), "data", "postmaster.pid")));
 		if (ended === null) server.kill("SIGKILL");
 	};
 	return { number, base, up, stop };

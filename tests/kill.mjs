@@ -4,14 +4,15 @@
 import { spawn, spawnSync } from "node:child_process";
 // biome-ignore lint/style/noRestrictedImports: this runs outside of the program, which it kills
 import { randomUUID } from "node:crypto";
-import { readFileSync, rmSync } from "node:fs";
+import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { inRoot, root } from "../scripts/lib/paths.mjs";
 import { freeFrom } from "../scripts/lib/ports.mjs";
+import { databaseHome, removeData } from "../scripts/lib/postgres.mjs";
 
 const times = Number(process.argv[2] ?? 100);
 const folder = inRoot("var", "kill");
-rmSync(folder, { recursive: true, force: true });
+removeData(folder);
 const port = await freeFrom(3700);
 const env = { ...process.env, PORCH_LAMP_DATA: folder, PORCH_LAMP_TODAY: "2026-11-24", PORT: String(port), DATABASE_URL: "", PORCH_LAMP_LONGEST_PAUSE: "500" };
 const program = spawn(process.execPath, [inRoot("scripts/start.mjs")], { cwd: root, env, stdio: ["ignore", "ignore", "inherit"] });
@@ -80,7 +81,7 @@ for (let i = 0; i < times; i++) {
 	await sleep(300 + Math.random() * 700);
 	const pid =
 		i % 2
-			? Number(readFileSync(join(folder, "postgres", "data", "postmaster.pid"), "utf8").split("\n")[0])
+			? Number(readFileSync(join(databaseHome(folder), "data", "postmaster.pid"), "utf8").split("\n")[0])
 			: JSON.parse(readFileSync(join(folder, "run.json"), "utf8")).server;
 	try {
 		process.kill(pid, "SIGKILL");

@@ -133,6 +133,17 @@ end $$;`;
 	writeFileSync(done, "");
 }
 
+/** Where the database of a data folder is kept: in it, or elsewhere where the user postgres can't reach it. */
+export function databaseHome(dataFolder) {
+	return homeFor(join(dataFolder, "postgres"), isRoot() ? userIds("postgres") : null);
+}
+
+/** Takes a data folder away, with its database wherever that is. */
+export function removeData(dataFolder) {
+	rmSync(databaseHome(dataFolder), { recursive: true, force: true });
+	rmSync(dataFolder, { recursive: true, force: true });
+}
+
 /** The data's home. As root the server runs as the user postgres, who must be able to reach it. */
 function homeFor(folder, owner) {
 	mkdirSync(folder, { recursive: true });

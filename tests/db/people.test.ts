@@ -38,7 +38,9 @@ const namesIn = async (team: string) =>
 		?.people.map(({ name }) => name);
 /** Everything in the database as text, but for what tells of what was done. */
 async function everything(): Promise<string> {
-	const { rows } = await connection().db.execute(sql`select tablename from pg_tables where schemaname = 'public' and tablename not in ('audit', 'tail')`);
+	const { rows } = await connection().db.execute(
+		sql`select tablename from pg_tables where schemaname = 'public' and tablename not in ('audit', 'tail', 'import_undo')`,
+	);
 	const parts = [];
 	for (const { tablename } of rows as { tablename: string }[])
 		parts.push(JSON.stringify((await connection().db.execute(sql`select * from ${sql.identifier(tablename)}`)).rows));

@@ -131,7 +131,7 @@ describe("the sheet", () => {
 	test("tells of each move of the date who made it and why", async () => {
 		const { versionId } = await readDeal(await as("ops"), "d1", undefined);
 		await editDeals(await as("rep1"), { targets: [{ id: "d1", versionId }], change: { closeDate: "2026-12-30", reason: "Board" } });
-		expect((await sheet()).trail.points.at(-1)).toEqual({ set: "2026-11-24", close: "2026-12-30", by: "Rae Penn", reason: "Board" });
+		expect((await sheet()).trail.points.at(-1)).toEqual({ set: "2026-11-24", close: "2026-12-30", by: "Rae", reason: "Board" });
 	});
 });
 

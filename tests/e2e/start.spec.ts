@@ -1,9 +1,10 @@
 import { type ChildProcess, execFileSync, spawn } from "node:child_process";
-import { existsSync, readFileSync, rmSync } from "node:fs";
+import { existsSync, readFileSync } from "node:fs";
 import { request } from "node:http";
 import { createServer } from "node:net";
 import { join, resolve } from "node:path";
 import { expect, test } from "@playwright/test";
+import { databaseHome, removeData } from "../../scripts/lib/postgres.mjs";
 
 // The commands themselves: started, killed, started again, on a folder of their own.
 test.describe.configure({ mode: "serial" });
@@ -47,11 +48,13 @@ const well = () =>
 const comesUp = () => expect.poll(well, { timeout: 60_000, intervals: [300] }).toBe(true);
 const ask = async <T>(path: string) => (await (await fetch(`${base()}/api/v1/${path}`, { headers: { authorization: `Bearer ${key}` } })).json()).items as T[];
 const keys = () => ask<{ name: string }>("keys");
-const pidOf = (file: string) => Number(readFileSync(join(folder, file), "utf8").split("\n")[0]);
+/** Elsewhere than in the folder where root alone can reach that. */
+const pidFile = () => join(databaseHome(folder), "data", "postmaster.pid");
+const databasePid = () => Number(readFileSync(pidFile(), "utf8").split("\n")[0]);
 const runFile = () => JSON.parse(readFileSync(join(folder, "run.json"), "utf8")) as { server: number };
 
 test.beforeAll(async () => {
-	rmSync(folder, { recursive: true, force: true });
+	removeData(folder);
 	port = await freePort();
 });
 test.afterAll(async () => {
@@ -71,6 +74,9 @@ test("an empty start says how to make the first person, who can then use the pro
 	const { output } = await start();
 	expect(output()).toContain(`Porch Lamp is at  ${base()}`);
 	expect(output()).toContain("npm run person -- you@company.example");
+	// Started as root the server isn't root any more, or has none of its powers.
+	const status = readFileSync(`/proc/${runFile().server}/status`, "utf8");
+	expect(/^Uid:\s+0\s/m.test(status) && !/^CapEff:\s+0+$/m.test(status)).toBe(false);
 	const person = run("run", ["person", "oda@firm.example", "--name", "Oda Pell"], { PORCH_LAMP_PASSWORD: "evening walk" });
 	expect(await person.ended).toBe(0);
 	expect(person.output()).toContain("Made oda@firm.example: evening walk");
@@ -97,11 +103,9 @@ test("a killed server comes back by itself", async () => {
 
 test("a killed database comes back by itself, with nothing lost", async () => {
 	test.setTimeout(120_000);
-	const before = pidOf("postgres/data/postmaster.pid");
+	const before = databasePid();
 	process.kill(before, "SIGKILL");
-	await expect
-		.poll(() => (existsSync(join(folder, "postgres/data/postmaster.pid")) ? pidOf("postgres/data/postmaster.pid") : before), { timeout: 60_000 })
-		.not.toBe(before);
+	await expect.poll(() => (existsSync(pidFile()) ? databasePid() : before), { timeout: 60_000 }).not.toBe(before);
 	await comesUp();
 	await expect
 		.poll(
@@ -125,7 +129,7 @@ test("after the start itself was killed, the next one takes over what it left, a
 	child.kill("SIGINT");
 	expect(await ended).toBe(0);
 	expect(output()).toContain("Stopped.");
-	expect(existsSync(join(folder, "postgres/data/postmaster.pid"))).toBe(false);
+	expect(existsSync(pidFile())).toBe(false);
 	expect(await well()).toBe(false);
 	running = null;
 });
@@ -158,7 +162,7 @@ test("commands start the database for their time, report bad input, and give a b
 	expect(await run("run", ["export", out]).ended).toBe(0);
 	const lines = (file: string) => readFileSync(join(out, file), "utf8").split("\n").length;
 	expect(lines("deals.csv")).toBe(31);
-	expect(existsSync(join(folder, "postgres/data/postmaster.pid"))).toBe(false);
+	expect(existsSync(pidFile())).toBe(false);
 });
 
 test("nights that passed while nothing ran are kept by the program itself, each once", async () => {
@@ -237,7 +241,7 @@ test("somebody with six weekly files and nothing else begins on one page, and ha
 	running?.kill("SIGINT");
 	await expect.poll(well, { timeout: 20_000 }).toBe(false);
 	const own = { PORCH_LAMP_DATA: resolve("var/test/start-weekly") };
-	rmSync(own.PORCH_LAMP_DATA, { recursive: true, force: true });
+	removeData(own.PORCH_LAMP_DATA);
 	const { output } = await start(own);
 	expect(output()).toContain(`PORCH_LAMP_DATA=${own.PORCH_LAMP_DATA} npm run person`);
 	// Without the printed code nobody begins; with it, once.
