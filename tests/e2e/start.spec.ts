@@ -4,6 +4,7 @@ import { request } from "node:http";
 import { createServer } from "node:net";
 import { join, resolve } from "node:path";
 import { expect, test } from "@playwright/test";
+import { freeFrom } from "../../scripts/lib/ports.mjs";
 import { databaseHome, removeData } from "../../scripts/lib/postgres.mjs";
 
 // The commands themselves: started, killed, started again, on a folder of their own.
@@ -32,14 +33,6 @@ function run(script: string, args: string[] = [], more: Record<string, string> =
 	return { child, output: () => text, ended: new Promise((done) => child.on("exit", (code) => done(code))) };
 }
 
-const freePort = () =>
-	new Promise<number>((done) => {
-		const server = createServer();
-		server.listen(0, "127.0.0.1", () => {
-			const { port: found } = server.address() as { port: number };
-			server.close(() => done(found));
-		});
-	});
 const well = () =>
 	fetch(`${base()}/healthz`).then(
 		(answer) => answer.ok,
@@ -55,7 +48,8 @@ const runFile = () => JSON.parse(readFileSync(join(folder, "run.json"), "utf8"))
 
 test.beforeAll(async () => {
 	removeData(folder);
-	port = await freePort();
+	// Below the ports that connections going out are given: one of those could take it before the program does.
+	port = await freeFrom(3600);
 });
 test.afterAll(async () => {
 	running?.kill("SIGINT");
@@ -64,7 +58,9 @@ test.afterAll(async () => {
 async function start(more: Record<string, string> = {}): Promise<Run> {
 	const started = run("start", [], more);
 	running = started.child;
-	await comesUp();
+	await comesUp().catch((error) => {
+		throw new Error(`${error.message}\nThe start said:\n${started.output()}`);
+	});
 	await expect.poll(started.output, { timeout: 30_000 }).toContain("Ctrl-C stops it.");
 	return started;
 }
