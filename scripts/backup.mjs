@@ -2,12 +2,12 @@
 // npm run restore -- FILE: puts it in the place of what is there, which is kept aside under another name.
 import { existsSync, readFileSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
+import { cli } from "./lib/cli.mjs";
 import { alive } from "./lib/command.mjs";
 import { ensureNpm, ensurePostgres, postgresBin } from "./lib/packages.mjs";
 import { dataFolder } from "./lib/paths.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 import { Halt, main, say } from "./lib/say.mjs";
-import { tsx } from "./lib/tsx.mjs";
 
 await main(async () => {
 	const [what, file] = process.argv.slice(2);
@@ -24,7 +24,7 @@ await main(async () => {
 	const bin = postgresBin();
 	try {
 		process.exitCode =
-			what === "restore" ? await restore(postgres, file, bin) : await tsx("backup", ["backup", file], { DATABASE_URL: postgres.url, POSTGRES_BIN: bin });
+			what === "restore" ? await restore(postgres, file, bin) : await cli("backup", ["backup", file], { DATABASE_URL: postgres.url, POSTGRES_BIN: bin });
 	} finally {
 		if (!served) await postgres.stop();
 	}
@@ -46,9 +46,9 @@ async function restore(postgres, file, bin) {
 		const url = new URL(own);
 		url.pathname = `/${fresh}`;
 		const env = { DATABASE_URL: url.href, POSTGRES_BIN: bin };
-		let code = await tsx("backup", ["restore", file], env);
+		let code = await cli("backup", ["restore", file], env);
 		// What was made by an earlier version is brought up to this one.
-		if (code === 0) code = await tsx("prepare", ["--migrate-only"], env);
+		if (code === 0) code = await cli("prepare", ["--migrate-only"], env);
 		if (code !== 0) {
 			await keeper.query(`drop database if exists ${fresh} with (force)`);
 			say("Nothing was changed.");

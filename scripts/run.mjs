@@ -2,12 +2,12 @@
 
 import { existsSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+import { cli } from "./lib/cli.mjs";
 import { alive } from "./lib/command.mjs";
 import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
 import { dataFolder } from "./lib/paths.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 import { main } from "./lib/say.mjs";
-import { tsx } from "./lib/tsx.mjs";
 
 await main(async () => {
 	const [command, ...args] = process.argv.slice(2);
@@ -21,8 +21,8 @@ await main(async () => {
 		url = postgres.url;
 		if (!served) stop = postgres.stop;
 	}
-	let code = await tsx("prepare", ["--migrate-only"], { DATABASE_URL: url });
-	if (code === 0) code = await tsx(command, args, { DATABASE_URL: url });
+	let code = await cli("prepare", ["--migrate-only"], { DATABASE_URL: url });
+	if (code === 0) code = await cli(command, args, { DATABASE_URL: url });
 	await stop();
 	process.exitCode = code;
 });

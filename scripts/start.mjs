@@ -3,6 +3,7 @@ import { spawn, spawnSync } from "node:child_process";
 import { chmodSync, closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { ensureBuild, HOST } from "./lib/build.mjs";
+import { cli } from "./lib/cli.mjs";
 import { isRoot, userIds, works } from "./lib/command.mjs";
 import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
 import { dataFolder, root } from "./lib/paths.mjs";
@@ -10,7 +11,6 @@ import { pauses } from "./lib/pauses.mjs";
 import { freeFrom, isFree } from "./lib/ports.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 import { Halt, main, say, step } from "./lib/say.mjs";
-import { tsx } from "./lib/tsx.mjs";
 
 const USUAL_PORT = 3000;
 
@@ -53,7 +53,7 @@ await main(async () => {
 		}
 	};
 	if (!url) await startDatabase();
-	if ((await step("Preparing the data", () => tsx("prepare", [], { DATABASE_URL: url }))) !== 0) {
+	if ((await step("Preparing the data", () => cli("prepare", [], { DATABASE_URL: url }))) !== 0) {
 		stopping = true;
 		await database?.stop();
 		throw new Halt("The database could not be prepared; see above.");
@@ -114,7 +114,7 @@ await main(async () => {
 	await step("Starting the server", () => healthy(`${address}/healthz`, () => stopping));
 	if (stopping) return;
 	say(`\n  Porch Lamp is at  ${address}\n`);
-	await tsx("prepare", ["--greet"], { DATABASE_URL: url, PORCH_LAMP_ADDRESS: address });
+	await cli("prepare", ["--greet"], { DATABASE_URL: url, PORCH_LAMP_ADDRESS: address });
 	say("\n  Ctrl-C stops it.");
 });
 
