@@ -3,13 +3,15 @@ import { defineConfig } from "@playwright/test";
 export default defineConfig({
 	testDir: "tests/e2e",
 	workers: 1,
-	retries: 0,
+	// Two halves and their programs share the machine: what fails is tried once more, and said by name at the end if that helped.
+	retries: 1,
 	timeout: 90_000,
 	expect: { timeout: 15_000 },
 	reporter: [["list"], ["json", { outputFile: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE ?? "test-results/e2e.json" }]],
 	outputDir: "test-results/e2e",
 	use: {
 		baseURL: process.env.BASE_URL ?? "http://127.0.0.1:3000",
+		trace: "on-first-retry",
 		viewport: { width: 1280, height: 800 },
 		locale: "en-GB",
 		timezoneId: "Europe/Berlin",

@@ -11,7 +11,7 @@ import { Fetched } from "@/ui/Fetched";
 import { Notices } from "@/ui/Notices";
 import { RunProvider } from "@/ui/run";
 import { runAction } from "./actions/run";
-import { setThemeAction, signOutAction } from "./actions/session";
+import { signOutAction } from "./actions/session";
 
 const FOLLOW_SYSTEM = `(() => {
 	const dark = matchMedia("(prefers-color-scheme: dark)");
@@ -40,7 +40,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
 				)}
 				<NuqsAdapter>
 					<Fetched>
-						<RunProvider server={{ run: runAction, setTheme: setThemeAction, signOut: signOutAction }}>
+						<RunProvider server={{ run: runAction, signOut: signOutAction }}>
 							<Notices>{children}</Notices>
 						</RunProvider>
 					</Fetched>

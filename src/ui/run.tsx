@@ -26,7 +26,6 @@ export type Run = <N extends Doing>(name: N, input: Input<N>) => Promise<Outcome
 export interface Server {
 	/** `once` names it: however often it is sent under that name, it is done once */
 	run(name: string, input: unknown, once: string): Promise<Outcome<unknown>>;
-	setTheme(theme: "light" | "dark"): Promise<void>;
 	signOut(): Promise<void>;
 }
 

@@ -19,6 +19,9 @@ test("what can't be sent says so, stays as it was typed, and is sent once when a
 	await expect(page.getByText(/close date .* → 22 Jan 2027/)).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).click();
 	await expect(page.getByText("Undone.")).toBeVisible();
+	await page.route("**/*", (route) => route.abort("failed"));
+	await page.getByRole("button", { name: "Sign out" }).click();
+	await expect(page.getByText("You are still signed in: this couldn’t be sent.")).toBeVisible();
 });
 
 test("a sheet opened by a key takes the focus and gives it back; a key that opens a window isn't typed into it", async ({ page }) => {

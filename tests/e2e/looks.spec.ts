@@ -76,7 +76,6 @@ test("day and dusk are remembered", async ({ page }) => {
 	await signIn(page, "ruth", "/tasks");
 	await page.getByRole("button", { name: "Day or dusk" }).click();
 	await expect(page.locator("html")).toHaveAttribute("data-bs-theme", "dark");
-	await page.waitForLoadState("networkidle");
 	await page.reload();
 	await expect(page.locator("html")).toHaveAttribute("data-bs-theme", "dark");
 });

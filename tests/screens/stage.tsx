@@ -23,7 +23,7 @@ export function show(node: ReactNode, personId: string) {
 	const around = (inner: ReactNode) => (
 		<NuqsTestingAdapter hasMemory>
 			<QueryClientProvider client={new QueryClient()}>
-				<RunProvider server={{ run, setTheme: async () => undefined, signOut: async () => undefined }}>
+				<RunProvider server={{ run, signOut: async () => undefined }}>
 					<Notices>{inner}</Notices>
 				</RunProvider>
 			</QueryClientProvider>

@@ -1,19 +1,11 @@
 "use server";
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
-import { z } from "zod";
 import { signIn, signInSchema, signOut } from "@/features/people/server/signIn";
 import { Fault } from "@/platform/fault";
 import { safePath } from "@/platform/http/safePath";
 import { SESSION_COOKIE } from "@/platform/sessions";
 import { keepSession, originOf } from "../server/sessionCookie";
-
-const YEAR = 365 * 86_400;
-
-export async function setThemeAction(theme: "light" | "dark"): Promise<void> {
-	const value = z.enum(["light", "dark"]).parse(theme);
-	(await cookies()).set("porch_lamp_theme", value, { path: "/", sameSite: "lax", maxAge: YEAR });
-}
 
 export async function signOutAction(): Promise<void> {
 	const jar = await cookies();

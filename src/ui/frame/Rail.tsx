@@ -4,10 +4,12 @@ import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useTyped } from "../keys";
+import { useNotice } from "../Notices";
 import { Lamp } from "../parts/Lamp";
 import { useServer } from "../run";
 import { Help } from "./Help";
 import { Search } from "./Search";
+import { otherTheme } from "./theme";
 import type { FrameView } from "./view";
 
 const KEPT = ["whose", "due", "seen", "against"];
@@ -17,6 +19,12 @@ export function Rail({ view }: { view: FrameView }) {
 	const router = useRouter();
 	const params = useSearchParams();
 	const server = useServer();
+	const say = useNotice();
+	// A connection that is away is a TypeError; leaving for the sign-in page is none.
+	const signOut = () =>
+		server.signOut().catch((error) => {
+			if (error instanceof TypeError) say({ words: "You are still signed in: this couldn’t be sent. The connection or the server may be down; try again." });
+		});
 	const [help, setHelp] = useState(false);
 	const [searching, setSearching] = useState(false);
 	const kept = new URLSearchParams([...params].filter(([name]) => KEPT.includes(name))).toString();
@@ -82,21 +90,12 @@ export function Rail({ view }: { view: FrameView }) {
 					</button>
 				</div>
 				<div>
-					<button
-						type="button"
-						className="plain-button"
-						onClick={async () => {
-							const root = document.documentElement;
-							const next = root.dataset.bsTheme === "dark" ? "light" : "dark";
-							root.dataset.bsTheme = next;
-							await server.setTheme(next);
-						}}
-					>
+					<button type="button" className="plain-button" onClick={otherTheme}>
 						Day or dusk
 					</button>
 				</div>
 				<div>
-					<button type="button" className="plain-button" onClick={() => void server.signOut()}>
+					<button type="button" className="plain-button" onClick={() => void signOut()}>
 						Sign out
 					</button>
 				</div>
