@@ -1,7 +1,7 @@
 import { eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
-import { onceKeys, people } from "@/data/schema";
+import { onceKeys, people, targets as targetRows } from "@/data/schema";
 import { removeDemo } from "@/features/begin/server/demo";
 import { begin, beginPath, wayToBegin } from "@/features/begin/server/firstStart";
 import { listDeals } from "@/features/deals/server/listDeals";
@@ -17,7 +17,7 @@ import { writeNote } from "@/features/sheet/server/writeNote";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
 import { ownWrite } from "@/platform/command";
 import { small } from "../kit/bundle";
-import { as, freshDatabase, givePasswords, PASSWORD, refill } from "../kit/database";
+import { as, freshDatabase, givePasswords, importAs, PASSWORD, refill } from "../kit/database";
 import { faultOf } from "../kit/fault";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -126,6 +126,16 @@ describe("two entries of one person", () => {
 		const deals = await listDeals(await as("ops"), {});
 		expect(deals.filter(({ ownerId }) => ownerId === "north").map(({ id }) => id)).toEqual(["d1"]);
 		expect(deals).toHaveLength(3);
+	});
+	test("a bundle that still has the old entry means the one who stays: nobody comes back, also a target of both is one", async () => {
+		await mergePeople(await as("ops"), { from: "rep1", into: "north" });
+		const targets = ["person_id,period_start,period_end,amount,currency", "rep1,2026-10-01,2026-12-31,900,EUR", "north,2026-10-01,2026-12-31,500,EUR"];
+		const { problems, state } = await importAs(small({ "targets.csv": targets }));
+		expect({ problems, state }).toEqual({ problems: [], state: "done" });
+		const [stays] = await connection().db.select().from(people).where(eq(people.id, "north"));
+		expect((await everything()).replace(JSON.stringify(stays?.also), "")).not.toMatch(/"rep1"/);
+		expect((await listDeals(await as("ops"), {})).find(({ id }) => id === "d1")?.ownerId).toBe("north");
+		expect(await connection().db.select({ amount: targetRows.amount }).from(targetRows)).toEqual([{ amount: 50_000 }]);
 	});
 	test("the same one twice, or one who isn't there, is refused", async () => {
 		expect(await faultOf(async () => mergePeople(await as("ops"), { from: "rep1", into: "rep1" }))).toMatchObject({ status: 422 });

@@ -9,7 +9,15 @@ import { causesOf } from "@/formats/causes";
 import { plainText, readCsv, safeText } from "@/formats/csv";
 import { bundleOf, more, SMALL, small } from "../kit/bundle";
 
-const nothing: Known = { ids: new Map(), rateCurrencies: new Set(), baseCurrency: "EUR", teamParents: new Map(), emails: new Map(), stagePositions: new Map() };
+const nothing: Known = {
+	ids: new Map(),
+	rateCurrencies: new Set(),
+	baseCurrency: "EUR",
+	teamParents: new Map(),
+	merged: new Map(),
+	emails: new Map(),
+	stagePositions: new Map(),
+};
 const defaults = { timeZone: "Europe/Berlin", baseCurrency: "EUR" };
 
 /** Problems of a bundle as `file:line column reason`. */

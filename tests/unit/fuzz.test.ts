@@ -18,7 +18,15 @@ import { SMALL, small } from "../kit/bundle";
 // Ten thousand spoilt files a format, the same ones every time: each is read, or refused in words; nothing else is thrown.
 const RUNS = { numRuns: 10_000, seed: 20_261_124 };
 const zone = makeZone("Europe/Berlin");
-const nothing: Known = { ids: new Map(), rateCurrencies: new Set(), baseCurrency: "EUR", teamParents: new Map(), emails: new Map(), stagePositions: new Map() };
+const nothing: Known = {
+	ids: new Map(),
+	rateCurrencies: new Set(),
+	baseCurrency: "EUR",
+	teamParents: new Map(),
+	merged: new Map(),
+	emails: new Map(),
+	stagePositions: new Map(),
+};
 const encoder = new TextEncoder();
 
 const AWKWARD = [

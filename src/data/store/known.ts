@@ -20,6 +20,9 @@ export async function readKnown(db: Sql): Promise<Known & { timeZone: string }> 
 	const rated = await db.execute(sql`select distinct currency from rates`);
 	const teams = await db.execute(sql`select name, parent from teams`);
 	const emails = await db.execute(sql`select id, lower(email) as email from people where email is not null and id <> lower(email)`);
+	const merged = await db.execute(
+		sql`select called as name, people.id from people, unnest(also) called where not exists (select 1 from people other where other.id = called)`,
+	);
 	const positions = await db.execute(sql`select position, name from stages`);
 	return {
 		ids,
@@ -27,6 +30,7 @@ export async function readKnown(db: Sql): Promise<Known & { timeZone: string }> 
 		baseCurrency: org?.baseCurrency ?? "EUR",
 		rateCurrencies: new Set(rated.rows.map((row) => String(row.currency))),
 		teamParents: new Map(teams.rows.map((row) => [String(row.name), row.parent as string | null])),
+		merged: new Map(merged.rows.map((row) => [String(row.name), String(row.id)])),
 		emails: new Map(emails.rows.map((row) => [String(row.email), String(row.id)])),
 		stagePositions: new Map(positions.rows.map((row) => [Number(row.position), String(row.name)])),
 	};

@@ -1,3 +1,4 @@
+import { withMergedPeople } from "./merged";
 import type { Bundle, Problem, Row } from "./model";
 import { type BundleFile, type FileSpec, nameField, SPECS } from "./spec";
 
@@ -8,6 +9,8 @@ export interface Known {
 	readonly baseCurrency: string;
 	/** team by the parent it has */
 	readonly teamParents: ReadonlyMap<string, string | null>;
+	/** whoever stays, by the id of whoever was merged into them */
+	readonly merged: ReadonlyMap<string, string>;
 	/** person by e-mail, in lower case */
 	readonly emails: ReadonlyMap<string, string>;
 	readonly stagePositions: ReadonlyMap<number, string>;
@@ -37,7 +40,7 @@ export function checkBundle(bundle: Bundle, known: Known): Checked {
 	for (const spec of SPECS) {
 		const given = bundle.files.get(spec.file);
 		if (!given) continue;
-		const rows = withStageNames(spec, given, stages);
+		const rows = withStageNames(spec, withMergedPeople(spec, given, known.merged), stages);
 		const bad = new Set<number>();
 		const say: Say = (row, column, value, reason, restsOn) => {
 			bad.add(row.line);
