@@ -64,12 +64,20 @@ export function bridgeSql(a: Day, b: Day, period: Period): string {
 			(not coalesce(a.is_in, false) and b.kind in ('won', 'lost') and b.close between ${period.start} and ${period.end} and coalesce(a.kind, 'open') = 'open') as unseen
 		from a full join b on b.deal = a.deal
 	),
+	-- Lost from outside the period: its last open state by the ends of days lay there.
+	outside as (
+		select deal from (
+			select distinct on (v.deal) v.deal, v.close from bench_versions v join bench_stages k on k.stage = v.stage
+			where k.kind = 'open' and v.to_day > v.from_day and v.from_day <= ${b} and v.deal in (select deal from met where unseen and kind_b = 'lost')
+			order by v.deal, v.from_day desc
+		) o where close is null or close not between ${period.start} and ${period.end}
+	),
 	j as (
 		select met.*, coalesce(round(own_a * ra.rate), 0)::bigint as x, coalesce(round(own_b * rb.rate), 0)::bigint as y
 		from met
 		left join bench_rates ra on ra.currency = currency_a
 		left join bench_rates rb on rb.currency = currency_b
-		where in_a or in_b or unseen
+		where in_a or in_b or (unseen and met.deal not in (select deal from outside))
 	),
 	steps as (
 		select deal, 'opening' as kind, x as amount from j where in_a

@@ -3,5 +3,5 @@ import { signedIn } from "@/platform/http/session";
 
 export default async function Home() {
 	const context = await signedIn("/");
-	redirect(context.actor.person.role === "rep" ? "/desk" : "/deals");
+	redirect(context.actor.person.role === "rep" ? "/desk" : "/period");
 }

@@ -1,3 +1,4 @@
+import type { AttentionSettings } from "./attention/attention";
 import type { Activity } from "./contact/contact";
 import type { DataKind } from "./flags/rule";
 import type { FlagSettings } from "./flags/settings";
@@ -31,6 +32,7 @@ export interface Rules {
 	/** position of the open stage to which a kind of activity belongs; 0 or absent: to none */
 	readonly kindPositions: Readonly<Record<string, number>>;
 	readonly flags: FlagSettings;
+	readonly attention: AttentionSettings;
 }
 
 /** An offer that was sent. Days are NO_DAY where there is none. */

@@ -114,7 +114,7 @@ export function inspectAgain(company: Company, before: Inspected, changed: Reado
 		const row = seen.row + (offsets[deal] as number) - (before.offsets[deal] as number);
 		const flags = differ.size && seen.status === "open" ? flagsAgain(subjectOf(company, norms, { ...seen, row }), seen.flags, differ) : seen.flags;
 		if (flags === seen.flags && !differ.has("medianAmount")) return row === seen.row ? seen : { ...seen, row };
-		const attention = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar);
+		const attention = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar, company.rules.attention);
 		return { ...seen, row, flags, attention };
 	});
 	return { norms, deals, offsets };
@@ -186,7 +186,7 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 				qualification,
 			})
 		: NO_FLAGS;
-	const attention = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar);
+	const attention = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar, rules.attention);
 	return {
 		deal,
 		row,
@@ -209,4 +209,4 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 const NO_FLAGS: readonly Flag[] = [];
 
 /** Working days after which an answer is old in a stage (null: in none). */
-const staleAfterIn = keeperBy((set: FlagSettings, stage: string | null): number => valuesOf(staleAnswers, set, stage).days ?? 30);
+const staleAfterIn = keeperBy((set: FlagSettings, stage: string | null): number => valuesOf(staleAnswers, set, stage).days ?? 45);

@@ -4,6 +4,8 @@ import { weeklyPanel } from "./import/panels/weekly";
 import { keysPanel } from "./people/panels/keys";
 import { peoplePanel } from "./people/panels/people";
 import { signInPanel } from "./people/panels/signIn";
+import { marksPanel } from "./period/panels/marks";
+import { targetsPanel } from "./period/panels/targets";
 import { auditPanel } from "./setup/panels/audit";
 import { clockPanel } from "./setup/panels/clock";
 import { companyPanel } from "./setup/panels/company";
@@ -15,6 +17,8 @@ import { stagesPanel } from "./setup/panels/stages";
 export const PANELS: readonly Panel[] = [
 	bundlePanel,
 	weeklyPanel,
+	targetsPanel,
+	marksPanel,
 	flagsPanel,
 	questionsPanel,
 	stagesPanel,

@@ -9,13 +9,14 @@ import { desk } from "./desk";
 import { evidence } from "./evidence";
 import { imports } from "./import";
 import { people } from "./people";
+import { period } from "./period";
 import { searching } from "./search";
 import { setup } from "./setup";
 import { sheet } from "./sheet";
 import { tasks } from "./tasks";
 
 /** Every capability, in the order of the rail. A new one is one line here. */
-export const CAPABILITIES = [deals, evidence, changes, tasks, desk, accounts, setup, sheet, imports, people, searching, beginning] as const;
+export const CAPABILITIES = [period, deals, evidence, changes, tasks, desk, accounts, setup, sheet, imports, people, searching, beginning] as const;
 
 export const COMMANDS = CAPABILITIES.flatMap((capability) => [...capability.commands]);
 export const LOOKUPS = CAPABILITIES.flatMap((capability) => [...capability.lookups]);

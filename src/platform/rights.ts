@@ -21,6 +21,9 @@ export interface ActingKey {
 export const RIGHTS = {
 	readDeals: ["manager", "rep", "ops", "viewer"],
 	readChanges: ["manager", "rep", "ops", "viewer"],
+	readPeriod: ["manager", "rep", "ops", "viewer"],
+	setTargets: ["manager", "ops"],
+	keepTries: ["manager", "rep", "ops", "viewer"],
 	keepMarks: ["manager", "ops"],
 	readTasks: ["manager", "rep", "ops", "viewer"],
 	readDesk: ["manager", "rep", "ops", "viewer"],

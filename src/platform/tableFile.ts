@@ -1,6 +1,6 @@
 import { exponentOf } from "@/core/money/currency";
 import { formatDay } from "@/core/time/day";
-import type { TableCell, TableColumn } from "@/formats/table";
+import type { Sheet, TableCell, TableColumn } from "@/formats/table";
 import { tableCsv, tableXlsx } from "@/formats/table";
 import type { Context } from "./context";
 import { noteExport } from "./noteExport";
@@ -12,6 +12,8 @@ export interface FileContent {
 	readonly rows: readonly (readonly TableCell[])[];
 	/** of the amounts; they go out in whole units */
 	readonly currency: string;
+	/** further sheets of a workbook, which formulas of the first may name */
+	readonly sheets?: readonly Sheet[];
 }
 
 /** A table that can be taken away as a file. */
@@ -41,12 +43,17 @@ export async function writeTableFile(
 ): Promise<{ name: string; type: string; bytes: Uint8Array }> {
 	const seen = formatDay(viewpoint.seen.day);
 	const units = 10 ** (exponentOf(content.currency) ?? 2);
+	const whole = (list: readonly TableColumn[]) => (row: readonly TableCell[]) =>
+		row.map((cell, i) => (list[i]?.kind === "amount" ? inUnits(cell, units) : cell));
 	const columns = [...content.columns, { words: "Seen on", kind: "day" as const }];
-	const rows = content.rows.map((row) => [
-		...row.map((cell, i) => (typeof cell === "number" && content.columns[i]?.kind === "amount" ? cell / units : cell)),
-		seen,
-	]);
+	const rows = content.rows.map(whole(content.columns)).map((row) => [...row, seen]);
+	const sheets = (content.sheets ?? []).map((sheet) => ({ ...sheet, rows: sheet.rows.map(whole(sheet.columns)) }));
 	await noteExport(context, { table: key, rows: rows.length, seen, form });
-	const bytes = form === "csv" ? tableCsv(columns, rows) : await tableXlsx(key, columns, rows);
+	const bytes = form === "csv" ? tableCsv(columns, rows) : await tableXlsx(key, columns, rows, sheets);
 	return { name: `${key} ${seen}.${form}`, type: TYPES[form], bytes };
+}
+
+function inUnits(cell: TableCell, units: number): TableCell {
+	if (typeof cell === "number") return cell / units;
+	return typeof cell === "object" && cell !== null ? { ...cell, value: cell.value / units } : cell;
 }

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { readChanges } from "@/features/changes/server/readChanges";
-import { countLit, readDeals } from "@/features/deals/server/readDeals";
+import { countAct, readDeals } from "@/features/deals/server/readDeals";
 import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
 import { SMALL, small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
@@ -119,8 +119,8 @@ describe("deals", () => {
 		expect((await deals("north", { due: "any" })).rows.map((r) => r.id)).not.toContain("d6");
 		expect((await deals("ops", { due: "any" })).rows.map((r) => r.id)).toContain("d6");
 	});
-	test("the count beside the rail's word is the number of lit ones", async () => {
+	test("the count beside the rail's word is the number of those at act", async () => {
 		const { context, viewpoint } = await ask("boss", { due: "any" });
-		expect(countLit(context, viewpoint)).toBe(readDeals(context, viewpoint).rows.filter((r) => r.level !== "calm").length);
+		expect(countAct(context, viewpoint)).toBe(readDeals(context, viewpoint).rows.filter((r) => r.level === "act").length);
 	});
 });

@@ -135,12 +135,12 @@ describe("changing many", () => {
 	test("is all or nothing", async () => {
 		const [a, b] = await targets();
 		await faultOf(async () =>
-			editDeals(await as("north"), { targets: [a as never, { id: "d3", versionId: (b?.versionId ?? 0) + 1000 }], change: { category: "omitted" } }),
+			editDeals(await as("north"), { targets: [a as never, { id: "d3", versionId: (b?.versionId ?? 0) + 1000 }], change: { category: "left_out" } }),
 		);
 		expect((await deal()).category).toBe("best_case");
-		const done = await editDeals(await as("north"), { targets: await targets(), change: { category: "omitted" } });
+		const done = await editDeals(await as("north"), { targets: await targets(), change: { category: "left_out" } });
 		expect(done).toHaveLength(2);
-		expect([(await deal()).category, (await deal("d3")).category]).toEqual(["omitted", "omitted"]);
+		expect([(await deal()).category, (await deal("d3")).category]).toEqual(["left_out", "left_out"]);
 	});
 });
 

@@ -40,7 +40,7 @@ const anyChange = fc.oneof(
 	fc.record({ closeDate: fc.option(fc.integer({ min: 0, max: 120 }).map(iso), { nil: null }), reason: fc.constant("because") }),
 	fc.record({ amount: fc.option(fc.integer({ min: 0, max: 5_000_000 }), { nil: null }) }),
 	fc.record({ stage: fc.constantFrom("Enquiry", "Survey", "Terms") }),
-	fc.record({ category: fc.constantFrom("commit", "best_case", "pipeline", "omitted") }),
+	fc.record({ category: fc.constantFrom("commit", "best_case", "pipeline", "left_out") }),
 	fc.record({ nextStep: fc.constantFrom("Call", "Visit", "“quoted”, and\na line"), nextStepDate: fc.integer({ min: 0, max: 30 }).map(iso) }),
 	fc.record({ ownerId: fc.constantFrom("rep1", "rep2", "north", null) }),
 	fc.constant({ stage: "Lost", outcomeReason: "Price", competitor: null }),

@@ -18,6 +18,11 @@ import { createKey, listKeys, revokeKey } from "@/features/people/server/keys";
 import { saveTeam } from "@/features/people/server/managePeople";
 import { readOwnSignIn } from "@/features/people/server/ownSignIn";
 import { readPeople } from "@/features/people/server/readPeople";
+import { readPeriodOfApi } from "@/features/period/server/periodJson";
+import { readPeriod } from "@/features/period/server/readPeriod";
+import { saveTargets } from "@/features/period/server/targets";
+import { readThresholds, saveThresholds } from "@/features/period/server/thresholds";
+import { readTryGround, removeTry, saveTry } from "@/features/period/server/tries";
 import { dealsWithText, search } from "@/features/search/server/search";
 import { previewFlags, readFlagSettings, saveFlags } from "@/features/setup/server/flagSettings";
 import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
@@ -61,6 +66,7 @@ const outcome = (work: () => unknown) =>
 			},
 		);
 
+const TRY = { name: "t", whose: "all", due: "2026-Q4", moves: [{ whom: { field: "category" as const, value: "commit" }, what: "win" as const, percent: 50 }] };
 const whole = (context: Context) => resolveViewpoint(context, { due: "any" });
 const USE_CASES: Record<string, (context: Context) => unknown> = {
 	readDeals: (c) => readDeals(c, whole(c)),
@@ -70,6 +76,15 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	"readSheet d2": (c) => readSheet(c, "d2", "2026-11-24", "2026-11-16"),
 	readChanges: (c) => readChanges(c, whole(c)),
 	readBridge: (c) => readBridge(c, { a: "2026-11-09" }),
+	readPeriod: (c) => readPeriod(c, resolveViewpoint(c, {})),
+	"readPeriod of the API": (c) => readPeriodOfApi(c, {}),
+	"readPeriod marks": (c) => readThresholds(c, "North"),
+	keepTries: async (c) => removeTry(c, { id: (await saveTry(c, TRY)).id }),
+	"keepTries ground": (c) => readTryGround(c, resolveViewpoint(c, {})),
+	"setTargets targets": (c) =>
+		saveTargets(c, { cells: [{ personId: "rep1", start: "2027-01-01", end: "2027-03-31", family: "", amount: 1, currency: "EUR" }] }),
+	"setTargets marks of North": (c) => saveThresholds(c, { team: "North", marks: [] }),
+	"setTargets marks of everyone": (c) => saveThresholds(c, { team: "", marks: [] }),
 	readTasks: (c) => readTasks(c, whole(c).whose.scope, c.now.day),
 	readOwnTasks: (c) => readOwnTasks(c, c.now.day),
 	"giveTasks d1": (c) => giveTasks(c, { dealIds: ["d1"], title: "Call" }),
@@ -119,6 +134,14 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	"readSheet d2": { boss: "yes", north: 404, rep1: 404, rep2: "yes", ops: "yes", view: 404 },
 	readChanges: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	readBridge: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	readPeriod: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"readPeriod of the API": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"readPeriod marks": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	keepTries: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"keepTries ground": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"setTargets targets": { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	"setTargets marks of North": { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	"setTargets marks of everyone": { boss: "yes", north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	readTasks: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	readOwnTasks: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"giveTasks d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },

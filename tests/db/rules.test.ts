@@ -22,7 +22,7 @@ describe("flag settings", () => {
 		expect(await codes()).toContain("reply-owed");
 		const effect = await previewFlags(await as("ops"), { flags: { "reply-owed": { days: 5 } } });
 		expect(effect.flags).toEqual([{ code: "reply-owed", name: "reply owed", before: 1, after: 0, out: [{ id: "d1", name: "Deck ovens" }], lights: [] }]);
-		expect(effect.litAfter).toBeLessThanOrEqual(effect.litBefore);
+		expect(effect.after.calm).toBeGreaterThanOrEqual(effect.before.calm);
 		expect(await codes()).toContain("reply-owed");
 	});
 	test("what was said is what happens, at once and for the past; and one undo brings it back", async () => {
@@ -36,6 +36,29 @@ describe("flag settings", () => {
 		expect(await codes()).toContain("reply-owed");
 		expect((await faultOf(async () => undoFlags(await as("ops"), { change }))).status).toBe(409);
 	});
+	test("of attention say how many deals each level would hold, and then hold; an undo brings both back", async () => {
+		const levels = async () => (await readFlagSettings(await as("ops"))).attention.levels;
+		const before = await levels();
+		const wish = { flags: { stalled: { days: 3 } }, attention: { act: 12, watch: 5, weight2: 0.9 } };
+		const effect = await previewFlags(await as("ops"), wish);
+		expect(effect.before).toEqual(before);
+		expect(effect.after.act).toBeGreaterThan(before.act);
+		expect(await levels()).toEqual(before);
+		const { change } = await saveFlags(await as("ops"), wish);
+		expect(await levels()).toEqual(effect.after);
+		const score = async () => (await readDeal(await as("ops"), "d1", "2026-11-24")).attention.score;
+		const high = await score();
+		await undoFlags(await as("ops"), { change });
+		expect(await levels()).toEqual(before);
+		expect(await score()).toBeLessThan(high);
+		// Without a wish of their own they stay as they are.
+		await saveFlags(await as("ops"), { flags: {}, attention: { act: 70 } });
+		await saveFlags(await as("ops"), { flags: { stalled: { days: 9 } } });
+		expect((await readFlagSettings(await as("ops"))).attention.set).toEqual({ act: 70 });
+		const save = (attention: Record<string, number>) => wordsOf(async () => saveFlags(await as("ops"), { flags: {}, attention }));
+		expect(await save({ act: 20 })).toContain("watch begins at or below act");
+		expect(await save({ weight3: 1.2 })).toContain("at most 1");
+	});
 	test("can differ in a stage, and be off there", async () => {
 		await saveFlags(await as("ops"), { flags: { "reply-owed": { stages: { Survey: { on: false } } } } });
 		expect(await codes()).not.toContain("reply-owed");
@@ -48,6 +71,7 @@ describe("flag settings", () => {
 		const save = (flags: unknown) => wordsOf(async () => saveFlags(await as("ops"), { flags }));
 		expect(await save({ stalled: { days: 0 } })).toContain("at least 1 working days");
 		expect(await save({ "amount-cut": { percent: 101 } })).toContain("at most 100 per cent");
+		expect(await save({ "aging-stage": { percentile: 60 } })).toContain("one of 25, 50, 75, 90");
 		expect(await save({ stalled: { days: "many" } })).toContain("must be a number");
 		expect(await save({ "reply-owed": { stages: { Limbo: { on: false } } } })).toContain("no stage is called Limbo");
 		expect(await save({ unheard: { on: false } })).toContain("unheard");

@@ -71,7 +71,7 @@ describe("a deal's sheet", () => {
 		]);
 		expect(view.trail.quarterEnds).toEqual(["2026-12-31"]);
 		expect(view.visits).toMatchObject([
-			{ stage: "Enquiry", length: 6, finished: true, usual: 10, limit: 15, measured: false },
+			{ stage: "Enquiry", length: 6, finished: true, usual: 10, limit: 20, most: "nine of ten", measured: false },
 			{ stage: "Survey", length: 10, finished: false },
 		]);
 	});

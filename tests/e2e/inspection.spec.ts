@@ -184,10 +184,10 @@ test("many deals are changed at once, after a look at what changes", async ({ pa
 	await page.getByRole("button", { name: "Change", exact: true }).click();
 	const dialog = page.getByRole("dialog");
 	await dialog.getByLabel("What to change").selectOption("category");
-	await dialog.getByLabel("Category").selectOption("omitted");
+	await dialog.getByLabel("Category").selectOption("left_out");
 	await dialog.getByRole("button", { name: "Show what changes" }).click();
 	await expect(dialog.getByText("2 deals change")).toBeVisible();
-	await expect(dialog.getByRole("listitem").filter({ hasText: "Spiral mixers" })).toContainText("category commit → omitted");
+	await expect(dialog.getByRole("listitem").filter({ hasText: "Spiral mixers" })).toContainText("category commit → left out");
 	await dialog.getByRole("button", { name: "Change 2" }).click();
 	await expect(page.getByText("2 deals were changed.")).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).click();

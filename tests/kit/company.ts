@@ -1,3 +1,4 @@
+import type { AttentionSettings } from "@/core/attention/attention";
 import type { Company, DealFacts, QuoteFacts, Rules } from "@/core/company";
 import type { Activity, Direction } from "@/core/contact/contact";
 import type { FlagSettings } from "@/core/flags/settings";
@@ -55,6 +56,7 @@ export interface TestRules {
 	later?: [from: string, questions: Partial<Question>[]][];
 	kindPositions?: Record<string, number>;
 	flags?: FlagSettings;
+	attention?: AttentionSettings;
 	rates?: [currency: string, date: string, rate: string][];
 	base?: string;
 }
@@ -88,6 +90,7 @@ export function makeRules(given: TestRules = {}): Rules {
 		],
 		kindPositions: given.kindPositions ?? {},
 		flags: given.flags ?? {},
+		attention: given.attention ?? {},
 	};
 }
 

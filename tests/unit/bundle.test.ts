@@ -85,6 +85,14 @@ describe("each bad row is reported with its place", () => {
 		expect(found).toHaveLength(1);
 		expect(found[0]).toMatch(expected);
 	});
+	test("a category by its other word is taken as left out, and settings of attention are bounded", () => {
+		const line = "d1,2026-11-12T09:00:00Z,Survey,1,EUR,,rep1,Omitted,,";
+		expect(rowsOf(small(more("deal_versions.csv", line)), "deal_versions.csv").at(-1)?.fields.category).toBe("left_out");
+		expect(problems(small({ "settings.json": ['{"attention":{"act":20,"watch":30}}'] }))).toEqual([
+			"settings.json: attention attention: watch begins at or below act.",
+		]);
+		expect(problems(small({ "settings.json": ['{"flags":{"short-runway":{"percentile":60}}}'] }))[0]).toContain("one of 25, 50, 75, 90");
+	});
 	test("a blank stage, but where nothing else is said: then the deal was taken off the books", () => {
 		expect(problems(small(more("deal_versions.csv", "d1,2026-11-12T09:00:00Z,,1,EUR,,rep1,,,")))).toEqual([
 			"deal_versions.csv:6 stage stage is blank, and a row needs it",

@@ -5,7 +5,7 @@ import { weeksOf } from "@/core/river/river";
 import type { RiverView } from "@/features/changes/server/readRiver";
 import { finding } from "@/features/changes/ui/river/finding";
 import { draw, drawThread, placeAt } from "@/features/changes/ui/river/geometry";
-import { RiverModel } from "@/workers/riverModel";
+import { type PartFigures, RiverModel } from "@/workers/riverModel";
 import { day, makeCompany, type TestDeal } from "../kit/company";
 
 const [FIRST, LAST] = [day("2026-11-02"), day("2026-11-22")];
@@ -135,7 +135,12 @@ test("the finding names the band that moved most, and who pushes at month end", 
 	const view = { ...ground, currency: "EUR" } as unknown as RiverView;
 	expect(finding(picture, model.parts("rep"), view)).toEqual({
 		headline: "Open pipeline fell by €520 in 3 weeks; Survey shrank most, by €400",
-		pushes: "2 pushes of a close date, 1 of them at a month’s end; the most by Ben: 1.",
+		pushes: "2 pushes of a close date, 1 of them at a month’s end.",
 	});
+	const rep = (part: string, atMonthEnd: number) => ({ ...(model.parts("rep")[0] as PartFigures), part, pushes: 5, atMonthEnd });
+	expect(finding(picture, [rep("Ann", 1), rep("Ben", 4), rep("Cy", 0)], view).pushes).toBe(
+		"15 pushes of a close date, 5 of them at a month’s end; 4 of those by Ben.",
+	);
+	expect(finding(picture, [rep("Ann", 3), rep("Ben", 3), rep("Cy", 2)], view).pushes).toBe("15 pushes of a close date, 8 of them at a month’s end.");
 	expect(finding(picture, [], view).pushes).toBe("No close date was moved later.");
 });

@@ -157,7 +157,7 @@ describe("grouping deals", () => {
 });
 
 describe("packing", () => {
-	const view = (rows: DealRow[]) => ({ rows, currency: "EUR", flagNames: [], also: { before: 1, after: 2, undated: 0 } });
+	const view = (rows: DealRow[]) => ({ status: "open" as const, rows, currency: "EUR", flagNames: [], also: { before: 1, after: 2, undated: 0 } });
 	const flag = { code: "overdue", label: "Overdue 6 d", severity: 3 as const, reason: "close date was 18 Nov" };
 	test("a view is the same after the way to the browser", () => {
 		const some = view([row("a", { flags: [flag], tags: ["“quoted”", "</script>"], change: null }), row("b", { trail: [["2026-12-01", "2026-11-01"]] })]);

@@ -1,12 +1,13 @@
 import { redirect } from "next/navigation";
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
-import { addressOf, restAddress, type SearchParams, viewpointQuery } from "@/app/server/query";
+import { addressOf, restAddress, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
 import { defaultDue } from "@/core/tasks/task";
 import { formatDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
 import { editChoices } from "@/features/deals/server/editChoices";
 import { goesWithPage, packedDeals } from "@/features/deals/server/packedDeals";
+import { statusAsked } from "@/features/deals/server/readDeals";
 import { readViews } from "@/features/deals/server/views";
 import { DealsScreen } from "@/features/deals/ui/DealsScreen";
 import { signedIn } from "@/platform/http/session";
@@ -24,6 +25,8 @@ export default async function DealsPage({ searchParams }: { searchParams: Search
 	if (opening && !Object.keys(await searchParams).length) redirect(`/deals?${opening.query}${opening.query ? "&" : ""}view=${encodeURIComponent(opening.id)}`);
 	return faultScreen(context, async () => {
 		const query = await viewpointQuery(searchParams);
+		const asked = await wordsOf(searchParams, ["status"]);
+		const status = statusAsked(asked.status);
 		const viewpoint = resolveViewpoint(context, query);
 		const frame = await frameView(context, viewpoint);
 		const { rules } = context.organisation.company;
@@ -31,8 +34,8 @@ export default async function DealsPage({ searchParams }: { searchParams: Search
 		return (
 			<Frame view={frame}>
 				<DealsScreen
-					packed={goesWithPage(context, viewpoint) ? packedDeals(context, viewpoint) : null}
-					rest={restAddress("/deals/rows", { ...query }, context.organisation.revision)}
+					packed={goesWithPage(context, viewpoint) ? packedDeals(context, viewpoint, status) : null}
+					rest={restAddress("/deals/rows", { ...query, ...asked }, context.organisation.revision)}
 					frame={frame.sentence}
 					mayAssign={may(context.actor, "assignTasks") && !viewpoint.seen.past}
 					due={formatDay(due)}

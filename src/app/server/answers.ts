@@ -3,6 +3,7 @@ import { connection } from "@/data/db";
 import { packedRiver } from "@/features/changes/server/readRiver";
 import { exportTable } from "@/features/deals/server/exportTable";
 import { packedDeals } from "@/features/deals/server/packedDeals";
+import { statusAsked } from "@/features/deals/server/readDeals";
 import { CALLS, FILES } from "@/features/registry";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { notFound } from "@/platform/fault";
@@ -34,7 +35,10 @@ export async function sheetAnswer(request: Request, id: string): Promise<Respons
 }
 
 /** The rows of the table of deals, where they are too many to go along with the page. */
-export const dealRowsAnswer = (request: Request): Promise<Response> => packedResponse(request, "deals", packedDeals);
+export const dealRowsAnswer = (request: Request): Promise<Response> => {
+	const status = new URL(request.url).searchParams.get("status") ?? undefined;
+	return packedResponse(request, `deals ${status}`, (context, viewpoint) => packedDeals(context, viewpoint, statusAsked(status)));
+};
 
 /** The columns of the river, where they are too many to go along with the page. */
 export const riverAnswer = (request: Request): Promise<Response> =>

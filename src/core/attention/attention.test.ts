@@ -3,11 +3,11 @@ import { describe, expect, test } from "vitest";
 import { day, makeRules } from "../../../tests/kit/company";
 import type { Severity } from "../flags/rule";
 import { NO_DAY } from "../time/day";
-import { attentionOf, byAttention } from "./attention";
+import { type AttentionSettings, attentionOf, byAttention } from "./attention";
 
 const { calendar } = makeRules();
 const seen = day("2026-11-24");
-const attention = (severities: Severity[], amount: number, median: number, close: number) =>
+const attention = (severities: Severity[], amount: number, median: number, close: number, set: AttentionSettings = {}) =>
 	attentionOf(
 		severities.map((severity) => ({ severity })),
 		amount,
@@ -15,6 +15,7 @@ const attention = (severities: Severity[], amount: number, median: number, close
 		close,
 		seen,
 		calendar,
+		set,
 	);
 
 describe("attention", () => {
@@ -32,6 +33,16 @@ describe("attention", () => {
 		expect(attention([1], 1, 1, NO_DAY).urgency).toBe(1);
 		expect(attention([1], 1, 1, seen + 400).urgency).toBe(0.2);
 		expect(attention([1], 1, 1, seen).urgency).toBe(1);
+	});
+	test("levels begin at 50 and 30, or where they are set; weights too", () => {
+		// One flag of severity 2 on an overdue deal, everything at stake: 25.
+		const calm = (set: AttentionSettings) => attention([2], 1e12, 0, seen - 6, set);
+		expect(calm({})).toMatchObject({ score: 25, level: "calm" });
+		expect(calm({ watch: 25 })).toMatchObject({ score: 25, level: "watch" });
+		expect(calm({ watch: 20, act: 25 })).toMatchObject({ level: "act" });
+		expect(calm({ weight2: 0.5 })).toMatchObject({ score: 50, level: "act" });
+		expect(calm({ weight2: 0.49 })).toMatchObject({ score: 49, level: "watch" });
+		expect(calm({ weight2: 0.29 })).toMatchObject({ level: "calm" });
 	});
 	test("nothing at stake is no division by zero", () => expect(attention([1], 0, 0, seen).stake).toBe(0));
 	test("one more flag never lowers it, and it stays within 0 and 100", () => {

@@ -1,4 +1,5 @@
-import type { Severity } from "../flags/rule";
+import type { SettingSpec, Severity } from "../flags/rule";
+import { keeper } from "../keep";
 import { roundHalfAway } from "../money/decimal";
 import type { Calendar } from "../time/calendar";
 import { type Day, NO_DAY } from "../time/day";
@@ -17,15 +18,33 @@ export interface Attention {
 	readonly urgency: number;
 }
 
-export const SEVERITY_WEIGHT: Readonly<Record<Severity, number>> = { 1: 0.12, 2: 0.25, 3: 0.45 };
-const ACT = 45;
-const WATCH = 20;
+/** What can be set of attention: the scores from which a level holds, and the weight of a flag by its severity. */
+export const ATTENTION_SETTINGS = {
+	act: { words: "at act from", unit: "points", standard: 50, min: 1, max: 100 },
+	watch: { words: "at watch from", unit: "points", standard: 30, min: 1, max: 100 },
+	weight1: { words: "weight of a light flag", unit: "of 1", standard: 0.12, min: 0, max: 1 },
+	weight2: { words: "weight of a middling flag", unit: "of 1", standard: 0.25, min: 0, max: 1 },
+	weight3: { words: "weight of a heavy flag", unit: "of 1", standard: 0.45, min: 0, max: 1 },
+} as const satisfies Readonly<Record<string, SettingSpec>>;
+export type AttentionName = keyof typeof ATTENTION_SETTINGS;
+/** What is set; what isn't named has its standard. */
+export type AttentionSettings = Readonly<Partial<Record<AttentionName, number>>>;
+
+/** Every setting with its value in force. */
+export const attentionValues = keeper(
+	(set: AttentionSettings) =>
+		Object.fromEntries(Object.entries(ATTENTION_SETTINGS).map(([name, spec]) => [name, set[name as AttentionName] ?? spec.standard])) as Record<
+			AttentionName,
+			number
+		>,
+);
+
 /** working days from which a close date is far away: a quarter */
 const FAR = 65;
 
 /**
  * attention = 100 × risk × (½ + ½ stake) × (½ + ½ urgency). `amountBase` and `median` in minor units;
- * `close` may be NO_DAY.
+ * `close` may be NO_DAY. A deal with a flag of severity 3 is at least at *watch*.
  */
 export function attentionOf(
 	flags: readonly { readonly severity: Severity }[],
@@ -34,14 +53,18 @@ export function attentionOf(
 	close: Day,
 	seen: Day,
 	calendar: Calendar,
+	set: AttentionSettings,
 ): Attention {
-	const risk = 1 - flags.reduce<number>((calm, { severity }) => calm * (1 - SEVERITY_WEIGHT[severity]), 1);
+	const values = attentionValues(set);
+	let calm = 1;
+	for (const { severity } of flags) calm *= 1 - values[`weight${severity}`];
+	const risk = 1 - calm;
 	const amount = Math.max(0, amountBase);
 	const stake = amount + median > 0 ? amount / (amount + median) : 0;
 	const pressing = close === NO_DAY || close < seen;
 	const urgency = pressing ? 1 : Math.min(1, Math.max(0.2, 1 - calendar.between(seen, close) / FAR));
 	const score = roundHalfAway(100 * risk * (0.5 + 0.5 * stake) * (0.5 + 0.5 * urgency));
-	const level = score >= ACT ? "act" : score >= WATCH || flags.some(({ severity }) => severity === 3) ? "watch" : "calm";
+	const level = score >= values.act ? "act" : score >= values.watch || flags.some(({ severity }) => severity === 3) ? "watch" : "calm";
 	return { score, level, risk, stake, urgency };
 }
 

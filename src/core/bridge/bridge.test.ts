@@ -15,6 +15,7 @@ const steps = (deals: TestDeal[], scope: ReadonlySet<number> | null = null) => {
 	return {
 		opening: result.opening.amount / 100,
 		closing: result.closing.amount / 100,
+		...(result.lostOutside.deals.length ? { lostOutside: result.lostOutside.amount / 100 } : {}),
 		steps: Object.fromEntries(result.steps.filter((s) => s.deals.length).map((s) => [s.kind, s.amount / 100])),
 	};
 };
@@ -53,10 +54,17 @@ describe("the bridge", () => {
 					{ at: "2026-11-19", stage: "Lost", close: "2026-11-19" },
 				],
 			},
+			{
+				versions: [
+					{ at: before, amount: 500, close: "2027-02-26" },
+					{ at: "2026-11-18", stage: "Lost", close: "2026-11-18" },
+				],
+			},
 		];
 		expect(steps(deals)).toEqual({
 			opening: 600,
 			closing: 250,
+			lostOutside: 500,
 			steps: { new: 90, "rolled-in": 80, grew: 30, shrank: 20, "pushed-out": 180, won: 310, lost: 40 },
 		});
 	});
@@ -104,6 +112,25 @@ describe("the bridge", () => {
 				new Set([0]),
 			).steps,
 		).toEqual({ won: 10 });
+	});
+	test("lost from outside the period is told apart, by the last open day-end; won from outside was pulled in", () => {
+		const outside = { at: before, amount: 10, close: "2027-02-01" };
+		const told = (versions: TestDeal["versions"]) => {
+			const { steps: kinds, lostOutside } = steps([{ versions }]);
+			return { ...kinds, lostOutside };
+		};
+		const lost = { at: "2026-11-18", stage: "Lost", close: "2026-11-18" };
+		expect(told([outside, lost])).toEqual({ lostOutside: 10 });
+		expect(told([{ ...outside, close: null }, lost])).toEqual({ lostOutside: 10 });
+		expect(told([{ ...outside, close: "2026-09-01" }, lost])).toEqual({ lostOutside: 10 });
+		expect(told([outside, { ...lost, stage: "Won" }])).toEqual({ "pulled-in": 10, won: 10 });
+		// Pulled in on a day before it was lost, and on the very day, which never was a day's end.
+		expect(told([outside, { at: "2026-11-17", close: "2026-12-01" }, lost])).toEqual({ "pulled-in": 10, lost: 10 });
+		expect(told([outside, { at: "2026-11-18 08:00", close: "2026-12-01" }, { ...lost, at: "2026-11-18 17:00" }])).toEqual({ lostOutside: 10 });
+		// It was never open by any day's end.
+		expect(told([{ ...lost, amount: 10 }])).toEqual({ new: 10, lost: 10 });
+		// Taken off the books in between: the last open state still says where it lay.
+		expect(told([outside, { at: "2026-10-05", stage: "removed" }, lost])).toEqual({ lostOutside: 10 });
 	});
 	test("a deal closed before the first day and still closed isn't in it", () => {
 		expect(steps([{ versions: [{ at: before, stage: "Won", close: "2026-11-01" }] }]).steps).toEqual({});

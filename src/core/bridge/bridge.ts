@@ -25,6 +25,8 @@ export interface Bridge {
 	/** all kinds, in their order, empty ones too */
 	readonly steps: readonly Step[];
 	readonly closing: Total;
+	/** lost from outside the period: a closing sets the close date to its day. In no step, told beside the bridge. */
+	readonly lostOutside: Total;
 }
 
 /**
@@ -40,6 +42,7 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 	const touched = new Touched();
 	const opening = new DealList(touched, "before");
 	const closing = new DealList(touched, "after");
+	const lostOutside = new DealList(touched, "after");
 	const listed = (steps: readonly BridgeStep<StepKind>[]) => steps.map((step) => ({ ...step, deals: new DealList(touched, step.measure ?? "after") }));
 	const lists = listed(STEPS);
 	const [entering, leaving] = [lists.filter(isWayIn), lists.filter(isWayOut)];
@@ -75,6 +78,10 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 		const place = touched.add(deal, rowA, rowB, before, after);
 		if (inA) opening.put(place);
 		if (inB) closing.put(place);
+		if (!inA && !inB && wasLostOutside(company, deal, rowB, period)) {
+			lostOutside.put(place);
+			continue;
+		}
 		if (!inA) put(entering, stand(rowA), place);
 		else if (hereB) for (const step of changing) if (step.holds(before, after)) step.deals.put(place);
 		if (!inB) put(leaving, stand(rowB), place);
@@ -85,6 +92,7 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 		opening: total(opening),
 		steps: lists.map(({ kind, deals }) => ({ kind, ...total(deals) })),
 		closing: total(closing),
+		lostOutside: total(lostOutside),
 	};
 }
 
@@ -105,12 +113,26 @@ const settled = keeperBy((history: Ledger["history"], stages: Ledger["rules"]["s
 /** For each deal the day since which it is closed or gone for good, by its last version; NEVER while it is open. Worked out once for a history. */
 const settledDays = ({ history, rules }: Ledger): Int32Array => settled(history, rules.stages);
 
-/** In at neither end, yet won or lost in between: the period still saw it come and go. */
+/** In at neither end, yet won or lost in between, with its closing in the period. */
 function leftUnseen(company: Ledger, rowA: number, rowB: number, period: Period, scope: Scope): boolean {
 	if (!exists(company, rowB) || isOpen(company, rowB)) return false;
 	if (exists(company, rowA) && !isOpen(company, rowA)) return false;
 	const close = company.history.close[rowB] as number;
 	return close !== NO_DAY && close >= period.start && close <= period.end && ownerIn(scope, company.history.owner[rowB] as number);
+}
+
+/** Whether a deal that is closed at a version was lost, and its last open state by day-ends lay outside the period. */
+export function wasLostOutside({ rules, history }: Ledger, deal: number, row: number, period: Period): boolean {
+	const { stage, day, close, offsets } = history;
+	const kindAt = (at: number) => rules.stages[stage[at] as number]?.kind;
+	if (kindAt(row) !== "lost") return false;
+	for (let at = row - 1; at >= (offsets[deal] as number); at--) {
+		// Only the last version of a day counts.
+		if (day[at] === day[at + 1] || kindAt(at) !== "open") continue;
+		const due = close[at] as number;
+		return due === NO_DAY || due < period.start || due > period.end;
+	}
+	return false;
 }
 
 type Listed<S extends BridgeStep> = S & { readonly deals: DealList };

@@ -20,7 +20,7 @@ test("a deal between two days: what differs, and which flags lit and went out", 
 		{ field: "ownerId", before: 0, after: 1 },
 		{ field: "category", before: "pipeline", after: "commit" },
 	]);
-	expect(change.lit).toEqual(["reply-owed", "shaky-commit", "short-runway", "aging-stage"]);
+	expect(change.lit).toEqual(["reply-owed", "shaky-commit", "short-runway"]);
 	expect(change.wentOut).toEqual(["overdue"]);
 });
 

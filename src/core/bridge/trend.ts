@@ -5,6 +5,7 @@ import { amountsBase } from "../inspect";
 import { weightedPart } from "../money/rates";
 import type { Day } from "../time/day";
 import type { Period } from "../time/period";
+import { wasLostOutside } from "./bridge";
 import { membership, ownerIn, type Scope } from "./scope";
 
 export interface TrendPoint {
@@ -18,9 +19,10 @@ export interface TrendPoint {
 	readonly byCategory: readonly number[];
 	/** open amount by index of part, where parts are asked for */
 	readonly byPart: readonly number[];
-	/** closed in the period so far */
+	/** closed in the period so far; as in the bridge, what was lost from outside the period is told apart */
 	readonly won: number;
 	readonly lost: number;
+	readonly lostOutside: number;
 }
 
 /** The pipeline of a period and scope on each of some days, all at the rates of the last; `partOf` gives the index of a deal's part at a version. */
@@ -29,7 +31,7 @@ export function trend(company: Company, days: readonly Day[], period: Period, sc
 	const isHere = membership(company, period, scope);
 	const { stages } = company.rules;
 	return days.map((day) => {
-		const point = { day, count: 0, open: 0, weighted: 0, won: 0, lost: 0 };
+		const point = { day, count: 0, open: 0, weighted: 0, won: 0, lost: 0, lostOutside: 0 };
 		const byStage = stages.map(() => 0);
 		const byCategory = [0, 0, 0, 0, 0];
 		const byPart: number[] = [];
@@ -53,7 +55,8 @@ export function trend(company: Company, days: readonly Day[], period: Period, sc
 				}
 			} else if (stage.kind !== "open" && ownerIn(scope, company.history.owner[row] as number)) {
 				const closedDay = closedDayOf(company.history, stages, company.history.offsets[deal] as number, row);
-				if (closedDay >= period.start && closedDay <= period.end) point[stage.kind] += amount;
+				if (closedDay < period.start || closedDay > period.end) continue;
+				point[wasLostOutside(company, deal, row, period) ? "lostOutside" : stage.kind] += amount;
 			}
 		}
 		return { ...point, byStage, byCategory, byPart: Array.from(byPart, (amount) => amount ?? 0) };

@@ -1,32 +1,52 @@
+import type { Company } from "../company";
 import { workingDays } from "../time/words";
-import { fired, type Rule } from "./rule";
+import { fired, type Norms, type Rule, valuesOf } from "./rule";
+import { ofWon, percentileOf, percentileSetting } from "./usualSetting";
 
-/** Longer in its stage than three of four visits of won deals. */
-export const agingStage: Rule = {
+/** Longer in its stage than visits of won deals at a percentile. */
+export const agingStage: Rule<"percentile"> = {
 	code: "aging-stage",
 	name: "long in stage",
-	about: "Longer in its stage than three quarters of the deals that were won.",
+	about: "Longer in its stage than nearly all deals that were won.",
 	norms: ["usual"],
-	settings: {},
-	fires({ norms, stageIndex, stage, stageAge }) {
-		const usual = norms.usual.stages[stageIndex];
-		if (!usual || stageAge <= usual.threeQuarters.days) return null;
-		const half = Math.round(usual.half.days);
-		const limit = Math.round(usual.threeQuarters.days * 10) / 10;
-		const how = usual.threeQuarters.measured ? `measured on ${usual.threeQuarters.sample} visits of won deals` : "as configured";
+	settings: { percentile: percentileSetting("longer than so many of a hundred visits of won deals", 90) },
+	fires({ norms, stageIndex, stage, stageAge }, settings) {
+		const times = norms.usual.stages[stageIndex]?.visit;
+		if (!times) return null;
+		const percentile = percentileOf(settings.percentile, 90);
+		const limit = times[percentile];
+		if (stageAge <= limit.days) return null;
+		const usual = times[50];
+		const most = Math.round(limit.days * 10) / 10;
+		const how = limit.measured ? `measured on ${limit.sample} visits of won deals` : "as configured";
 		return fired(2, () => ({
 			evidence: {
 				stage: stage.name,
 				days: stageAge,
-				usual: usual.half.days,
-				threeQuarters: usual.threeQuarters.days,
-				measured: usual.threeQuarters.measured,
-				sample: usual.threeQuarters.sample,
+				usual: usual.days,
+				percentile,
+				limit: limit.days,
+				measured: limit.measured,
+				sample: limit.sample,
 			},
-			label: `${stageAge} d in stage, usual ${half}`,
-			reason: `${workingDays(stageAge)} in ${stage.name}; usual ${half}, and three of four take no more than ${limit} (${how})`,
+			label: `${stageAge} d in stage, usual ${Math.round(usual.days)}`,
+			reason: `${workingDays(stageAge)} in ${stage.name}; usual ${Math.round(usual.days)}, and ${ofWon(percentile)} take no more than ${most} (${how})`,
 			clears: "a move to another stage",
 			remedy: `Settle what ${stage.name} still needs`,
 		}));
 	},
 };
+
+/** How long deals that were won stood in a stage, and from when on a deal is long in it by the rule's settings, whether it is on or off. */
+export function stageTimes({ rules }: Company, { usual }: Norms, stageIndex: number) {
+	const times = usual.stages[stageIndex]?.visit;
+	const percentile = percentileOf(valuesOf(agingStage, rules.flags, rules.stages[stageIndex]?.name ?? null).percentile ?? null, 90);
+	return {
+		usual: times?.[50].days ?? 0,
+		limit: times?.[percentile].days ?? 0,
+		/** how many of the won deals took no more than the limit, in words */
+		most: ofWon(percentile),
+		measured: times?.[50].measured ?? false,
+		sample: times?.[50].sample ?? 0,
+	};
+}

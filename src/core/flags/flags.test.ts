@@ -69,14 +69,18 @@ describe("stalled", () => {
 });
 
 describe("aging", () => {
-	test("a stage is long above one and a half of its configured days", () => {
+	test("a stage is long above twice its configured days, or by the percentile that is set", () => {
 		const deal: TestDeal = { versions: [{ at: "2026-03-02" }] };
-		expect(flag("aging-stage", deal, "2026-03-23")).toBeUndefined();
-		expect(flag("aging-stage", deal, "2026-03-24")).toMatchObject({
+		expect(flag("aging-stage", deal, "2026-03-30")).toBeUndefined();
+		expect(flag("aging-stage", deal, "2026-03-31")).toMatchObject({
 			severity: 2,
-			label: "16 d in stage, usual 10",
-			evidence: { threeQuarters: 15, measured: false },
+			label: "21 d in stage, usual 10",
+			evidence: { percentile: 90, limit: 20, measured: false },
 		});
+		const at = (percentile: number) => ({ flags: { "aging-stage": { percentile } } });
+		expect(flag("aging-stage", deal, "2026-03-23", at(75))).toBeUndefined();
+		expect(flag("aging-stage", deal, "2026-03-24", at(75))).toMatchObject({ evidence: { percentile: 75, limit: 15 } });
+		expect(flag("aging-stage", deal, "2026-03-11", at(25))).toMatchObject({ evidence: { limit: 6 } });
 	});
 	test("a deal is open long above twice the configured path", () => {
 		const deal: TestDeal = { versions: [{ at: "2026-03-02" }] };

@@ -15,11 +15,20 @@ const staged = (stage: string, rest: Partial<TestDeal> = {}): TestDeal => ({ ver
 describe("short runway", () => {
 	const due = (close: string, stage = "Proposal"): TestDeal => ({ versions: [{ at: "2026-03-02", stage, close }] });
 	test("compares the days left with what is needed from the next stage, and from this one less its age", () => {
-		// Proposal needs 20 in all (two stages of ten); on its first day 20 are needed, after 12 working days the next stage's 10.
-		expect(flag("short-runway", due("2026-03-30"), "2026-03-02")).toBeUndefined();
-		expect(flag("short-runway", due("2026-03-27"), "2026-03-02")).toMatchObject({ severity: 2, evidence: { left: 19, needed: 20, measured: false } });
-		expect(flag("short-runway", due("2026-04-01"), "2026-03-18")).toBeUndefined();
-		expect(flag("short-runway", due("2026-03-31"), "2026-03-18")).toMatchObject({ evidence: { left: 9, needed: 10 } });
+		// Proposal needs 20 in all (two stages of ten), of which the quick ones 12; after 8 working days the next stage's 6 are left.
+		expect(flag("short-runway", due("2026-03-18"), "2026-03-02")).toBeUndefined();
+		expect(flag("short-runway", due("2026-03-17"), "2026-03-02")).toMatchObject({
+			severity: 2,
+			evidence: { left: 11, needed: 12, percentile: 25, measured: false },
+		});
+		expect(flag("short-runway", due("2026-03-20"), "2026-03-12")).toBeUndefined();
+		expect(flag("short-runway", due("2026-03-19"), "2026-03-12")).toMatchObject({ evidence: { left: 5, needed: 6 } });
+	});
+	test("is measured against the percentile that is set", () => {
+		const half = { flags: { "short-runway": { percentile: 50 } } };
+		expect(flag("short-runway", due("2026-03-30"), "2026-03-02", half)).toBeUndefined();
+		expect(flag("short-runway", due("2026-03-27"), "2026-03-02", half)).toMatchObject({ evidence: { left: 19, needed: 20 } });
+		expect(flag("short-runway", due("2026-03-31"), "2026-03-18", half)).toMatchObject({ evidence: { left: 9, needed: 10 } });
 	});
 	test("in the last stage at least one day is needed", () => {
 		expect(flag("short-runway", due("2026-03-23", "Terms"), "2026-03-20")).toBeUndefined();
@@ -33,12 +42,12 @@ describe("short runway", () => {
 
 describe("stale answers", () => {
 	const deal = staged("Enquiry", { answers: [[0, "heard", "2026-03-03"]] });
-	test("fires once the answer to a key question is older than 30 working days", () => {
+	test("fires once the answer to a key question is older than 45 working days", () => {
 		const questions = [{ key: true }];
-		expect(flag("stale-answers", deal, "2026-04-14", { questions })).toBeUndefined();
-		expect(flag("stale-answers", deal, "2026-04-15", { questions })).toMatchObject({ severity: 1, evidence: { days: 31, questions: ["q1"] } });
-		expect(flag("stale-answers", deal, "2026-04-15", { questions: [{}] })).toBeUndefined();
-		expect(flag("stale-answers", { ...deal, answers: [[0, "unknown", "2026-03-03"]] }, "2026-04-15", { questions })).toBeUndefined();
+		expect(flag("stale-answers", deal, "2026-05-05", { questions })).toBeUndefined();
+		expect(flag("stale-answers", deal, "2026-05-06", { questions })).toMatchObject({ severity: 1, evidence: { days: 46, questions: ["q1"] } });
+		expect(flag("stale-answers", deal, "2026-05-06", { questions: [{}] })).toBeUndefined();
+		expect(flag("stale-answers", { ...deal, answers: [[0, "unknown", "2026-03-03"]] }, "2026-05-06", { questions })).toBeUndefined();
 	});
 	test("its days decide which answers are old, also while the rule is off, and can differ by stage", () => {
 		const seen = (flags: TestRules["flags"]) => {
@@ -190,6 +199,12 @@ describe("shaky commit", () => {
 		expect(doubts(commit("Survey", "2026-06-01"))).toEqual(["it is only in Survey"]);
 		expect(doubts(commit("Trial", "2026-03-04"), "2026-03-05")).toEqual(["it is overdue"]);
 		expect(doubts(commit("Trial", "2026-03-06"))).toEqual(["its runway is short"]);
+	});
+	test("the runway is short by that rule's own percentile", () => {
+		const flags = { "short-runway": { percentile: 90 } };
+		const deal = commit("Trial", "2026-04-13");
+		expect(flag("shaky-commit", deal, "2026-03-04", { questions })).toBeUndefined();
+		expect(flag("shaky-commit", deal, "2026-03-04", { questions, flags })?.evidence.doubts).toEqual(["its runway is short"]);
 	});
 	test("the doubts hold although their own rules are off", () => {
 		const flags = { overdue: { on: false }, "short-runway": { on: false } };

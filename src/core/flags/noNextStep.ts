@@ -1,7 +1,11 @@
-import { isOpenOn } from "../tasks/task";
-import { isoOrNull, NO_DAY } from "../time/day";
+import { isOpenOn, type TaskFacts } from "../tasks/task";
+import { type Day, isoOrNull, NO_DAY } from "../time/day";
 import { shortDay } from "../time/words";
 import { fired, type Rule } from "./rule";
+
+/** Whether anything lies ahead of a deal: a planned activity, an open task due today or later, or a dated next step. */
+export const anythingAhead = (tasks: readonly TaskFacts[], planned: boolean, nextStepDay: Day, seen: Day): boolean =>
+	planned || (nextStepDay !== NO_DAY && nextStepDay >= seen) || tasks.some((task) => task.due >= seen && isOpenOn(task, seen));
 
 /** Nothing is planned from here on: no activity, no task, no dated next step. */
 export const noNextStep: Rule<"big"> = {
@@ -20,9 +24,7 @@ export const noNextStep: Rule<"big"> = {
 		},
 	},
 	fires({ company, deal, seen, contact, nextStepDay, amountBase, norms }, settings) {
-		const tasks = company.deals[deal]?.tasks ?? [];
-		const dated = nextStepDay !== NO_DAY && nextStepDay >= seen;
-		if (contact.planned || dated || tasks.some((task) => task.due >= seen && isOpenOn(task, seen))) return null;
+		if (anythingAhead(company.deals[deal]?.tasks ?? [], contact.planned, nextStepDay, seen)) return null;
 		const big = settings.big ?? norms.bigAmount;
 		const past = nextStepDay === NO_DAY ? "nothing is planned" : `the last step was for ${shortDay(nextStepDay)} and nothing follows`;
 		return fired(amountBase >= big ? 3 : 2, () => ({

@@ -124,6 +124,8 @@ export interface SettingSpec {
 	readonly standard: number | null;
 	readonly min: number;
 	readonly max: number;
+	/** the only values it may have, where not all between min and max are */
+	readonly choices?: readonly number[];
 }
 
 export type Settings = Readonly<Record<string, number | null>>;

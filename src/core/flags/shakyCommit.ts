@@ -1,7 +1,7 @@
 import { CATEGORIES } from "../history/columns";
 import { NO_DAY } from "../time/day";
-import { fired, type Rule } from "./rule";
-import { runwayOf } from "./shortRunway";
+import { fired, type Rule, valuesOf } from "./rule";
+import { runwayOf, shortRunway } from "./shortRunway";
 
 /** It is promised for the period, and something says that it won't hold. */
 export const shakyCommit: Rule<"strength" | "from"> = {
@@ -14,9 +14,9 @@ export const shakyCommit: Rule<"strength" | "from"> = {
 		from: { words: "or before this open stage", unit: "stage position", standard: 3, min: 1, max: 1000 },
 	},
 	fires(subject, settings) {
-		const { category, qualification, stage, close, seen } = subject;
+		const { company, category, qualification, stage, close, seen } = subject;
 		if (CATEGORIES[category] !== "commit") return null;
-		const runway = runwayOf(subject);
+		const runway = runwayOf(subject, valuesOf(shortRunway, company.rules.flags, stage.name));
 		const limit = settings.strength ?? 60;
 		const doubts = [
 			qualification.strength < limit ? `strength is ${qualification.strength}, below ${limit}` : "",

@@ -1,9 +1,12 @@
+import type { Percentile } from "../history/usual";
 import { formatDay, NO_DAY } from "../time/day";
 import { plural, shortDay, workingDays } from "../time/words";
-import { fired, type Rule, type Subject } from "./rule";
+import { fired, type Rule, type Settings, type Subject } from "./rule";
+import { ofWon, percentileOf, percentileSetting } from "./usualSetting";
 
-/** Working days that are left, and those that won deals needed from here. */
+/** Working days that are left, and those that won deals needed from here at a percentile. */
 export interface Runway {
+	readonly percentile: Percentile;
 	readonly left: number;
 	readonly needed: number;
 	/** whether what is needed was measured on won deals */
@@ -13,17 +16,19 @@ export interface Runway {
 	readonly next: string | null;
 }
 
-/** The runway of a deal, or null when it has no close date or that has passed. */
-export function runwayOf({ company, close, seen, norms, stage, stageIndex, stageAge }: Subject): Runway | null {
+/** The runway of a deal by this rule's settings, or null when it has no close date or that has passed. */
+export function runwayOf({ company, close, seen, norms, stage, stageIndex, stageAge }: Subject, settings: Settings): Runway | null {
 	if (close === NO_DAY || close < seen) return null;
 	const { stages, calendar } = company.rules;
-	const here = norms.usual.stages[stageIndex]?.remaining;
+	const percentile = percentileOf(settings.percentile ?? null, 25);
+	const here = norms.usual.stages[stageIndex]?.remaining[percentile];
 	const after = stages.findIndex((other) => other.kind === "open" && other.rank === stage.rank + 1);
-	const there = norms.usual.stages[after]?.remaining;
+	const there = norms.usual.stages[after]?.remaining[percentile];
 	const rest = (here?.days ?? 0) - stageAge;
 	const next = there?.days ?? 1;
 	const source = there && next >= rest ? there : here;
 	return {
+		percentile,
 		left: calendar.between(seen, close),
 		needed: Math.max(next, rest),
 		measured: source?.measured ?? false,
@@ -32,23 +37,30 @@ export function runwayOf({ company, close, seen, norms, stage, stageIndex, stage
 	};
 }
 
-/** Less time is left until the close date than won deals needed from this stage. */
-export const shortRunway: Rule = {
+/** Less time is left until the close date than even the quicker won deals needed from this stage. */
+export const shortRunway: Rule<"percentile"> = {
 	code: "short-runway",
 	name: "short runway",
-	about: "Fewer working days are left until the close date than won deals needed from this stage on.",
+	about: "Fewer working days are left until the close date than even the quick ones of the won deals needed from this stage on.",
 	norms: ["usual"],
-	settings: {},
-	fires(subject) {
-		const runway = runwayOf(subject);
+	settings: { percentile: percentileSetting("so many of a hundred won deals needed no more", 25) },
+	fires(subject, settings) {
+		const runway = runwayOf(subject, settings);
 		if (!runway || runway.left >= runway.needed) return null;
 		const needed = Math.round(runway.needed * 10) / 10;
 		const { close, stage } = subject;
 		const how = runway.measured ? `measured on ${plural(runway.sample, "won deal")}` : "as configured";
 		return fired(2, () => ({
-			evidence: { left: runway.left, needed: runway.needed, measured: runway.measured, sample: runway.sample, closeDate: formatDay(close) },
+			evidence: {
+				left: runway.left,
+				needed: runway.needed,
+				percentile: runway.percentile,
+				measured: runway.measured,
+				sample: runway.sample,
+				closeDate: formatDay(close),
+			},
 			label: "Short runway",
-			reason: `${workingDays(runway.left)} to the close date on ${shortDay(close)}, and from ${stage.name} it usually takes ${needed} more (${how})`,
+			reason: `${workingDays(runway.left)} to the close date on ${shortDay(close)}, and from ${stage.name} only ${ofWon(runway.percentile)} needed ${needed} or fewer (${how})`,
 			clears: "a later close date or a step to a later stage",
 			remedy: "Move the close date or shorten the path to it",
 		}));

@@ -25,8 +25,10 @@ export interface VersionRow {
 
 export const NONE = -1;
 export const REMOVED = -1;
-export const CATEGORIES = ["commit", "best_case", "pipeline", "omitted"] as const;
+export const CATEGORIES = ["commit", "best_case", "pipeline", "left_out"] as const;
 export type Category = (typeof CATEGORIES)[number];
+/** Words that files use for a category which is called otherwise here. */
+export const OTHER_CATEGORY_WORDS: Readonly<Record<string, Category>> = { omitted: "left_out" };
 
 /** The versions of all deals as columns, sorted by deal and instant; deal i owns rows offsets[i] to offsets[i + 1] − 1. */
 export interface History {

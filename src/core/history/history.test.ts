@@ -156,11 +156,17 @@ describe("usual times", () => {
 	}
 	test("are configured with fewer than eight visits of won deals, and measured from eight on", () => {
 		const seven = usualTimes(makeCompany([1, 2, 3, 4, 5, 6, 7].map(won)), day("2026-04-01"));
-		expect(seven.stages[0]).toMatchObject({ half: { days: 10, measured: false }, threeQuarters: { days: 15 }, remaining: { days: 50 } });
+		expect(seven.stages[0]).toMatchObject({
+			visit: { 25: { days: 6 }, 50: { days: 10, measured: false }, 75: { days: 15 }, 90: { days: 20 } },
+			remaining: { 25: { days: 30 }, 50: { days: 50 }, 75: { days: 75 }, 90: { days: 100 } },
+		});
 		expect(seven.cycle).toMatchObject({ days: 100, measured: false });
 		const eight = usualTimes(makeCompany([1, 2, 3, 4, 5, 6, 7, 8].map(won)), day("2026-04-01"));
-		expect(eight.stages[0]).toMatchObject({ half: { days: 4.5, measured: true, sample: 8 }, threeQuarters: { days: 6.25 }, remaining: { days: 9 } });
-		expect(eight.stages[1]?.remaining.days).toBe(4.5);
+		expect(eight.stages[0]).toMatchObject({
+			visit: { 25: { days: 2.75 }, 50: { days: 4.5, measured: true, sample: 8 }, 75: { days: 6.25 }, 90: { days: 7.3 } },
+			remaining: { 25: { days: 5.5 }, 50: { days: 9 } },
+		});
+		expect(eight.stages[1]?.remaining[50].days).toBe(4.5);
 		expect(eight.cycle.days).toBeCloseTo(14.6);
 	});
 	test("rest on deals won in the year up to the seen day, not on lost or older ones", () => {

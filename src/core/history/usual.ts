@@ -12,11 +12,19 @@ export interface Usual {
 	readonly sample: number;
 }
 
+/** The percentiles at which usual times are known. What a screen calls *usual* is the 50th. */
+export const PERCENTILES = [25, 50, 75, 90] as const;
+export type Percentile = (typeof PERCENTILES)[number];
+export type ByPercentile = Readonly<Record<Percentile, Usual>>;
+
+/** Configured days are those of the middle; so many times as long at each percentile. */
+const SPREAD: Readonly<Record<Percentile, number>> = { 25: 0.6, 50: 1, 75: 1.5, 90: 2 };
+
 export interface UsualStage {
-	readonly half: Usual;
-	readonly threeQuarters: Usual;
-	/** working days from first entering the stage to won, 50th percentile */
-	readonly remaining: Usual;
+	/** working days of a finished visit */
+	readonly visit: ByPercentile;
+	/** working days from first entering the stage to won */
+	readonly remaining: ByPercentile;
 }
 
 export interface UsualTimes {
@@ -61,17 +69,15 @@ function measureTimes(company: Company, seen: Day): UsualTimes {
 		values.length >= ENOUGH
 			? { days: percentile(values, p), measured: true, sample: values.length }
 			: { days: configured, measured: false, sample: values.length };
+	const atEach = (values: readonly number[], configured: number) =>
+		Object.fromEntries(PERCENTILES.map((p) => [p, measure(values, p / 100, configured * SPREAD[p])])) as Record<Percentile, Usual>;
 	const configuredFrom = (rank: number) => stages.reduce((sum, s) => sum + (s.kind === "open" && s.rank >= rank ? s.usualDays : 0), 0);
 
 	return {
-		stages: stages.map((stage, i) => {
-			const own = lengths[i] ?? [];
-			return {
-				half: measure(own, 0.5, stage.usualDays),
-				threeQuarters: measure(own, 0.75, stage.usualDays * 1.5),
-				remaining: measure(remaining[i] ?? [], 0.5, stage.kind === "open" ? configuredFrom(stage.rank) : 0),
-			};
-		}),
+		stages: stages.map((stage, i) => ({
+			visit: atEach(lengths[i] ?? [], stage.usualDays),
+			remaining: atEach(remaining[i] ?? [], stage.kind === "open" ? configuredFrom(stage.rank) : 0),
+		})),
 		cycle: measure(ages, 0.9, 2 * configuredFrom(0)),
 	};
 }

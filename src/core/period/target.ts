@@ -12,6 +12,11 @@ export interface Target extends Period {
 	readonly currency: string;
 }
 
+/** What a person is to win of a product family. */
+export interface FocusTarget extends Target {
+	readonly family: string;
+}
+
 /**
  * The target of a period and scope in base minor units: of each target the share of its days that lie in the
  * period, rounded half away from zero, at the rates of a day. Null where nobody in the scope has one for it.

@@ -21,10 +21,7 @@ export interface RiverColumns {
 /** The versions of some deals: the one in force before `first` and all after it up to `last`, at the rates of `last`. */
 export function riverColumns(company: Company, deals: readonly number[], first: Day, last: Day): RiverColumns {
 	const { history, rules } = company;
-	const spans = deals.map((deal): [number, number] => [
-		Math.max(asOf(history, deal, first - 1), history.offsets[deal] as number),
-		asOf(history, deal, last) + 1,
-	]);
+	const spans = deals.map((deal): [number, number] => [firstRow(company, deal, first), asOf(history, deal, last) + 1]);
 	const amountOf = amountsBase(company, last);
 	const rows = spans.reduce((sum, [from, to]) => sum + Math.max(0, to - from), 0);
 	const columns = { ...emptyColumns(deals.length, rows), stages: rules.stages, base: rules.rates.base, people: company.people.length };
@@ -40,6 +37,14 @@ export function riverColumns(company: Company, deals: readonly number[], first: 
 		columns.offsets[i + 1] = at;
 	});
 	return columns;
+}
+
+/** The row from which on a deal's versions are needed: the one in force before, and where that isn't open its last open one too. */
+function firstRow({ history, rules }: Company, deal: number, first: Day): number {
+	const start = history.offsets[deal] as number;
+	let row = Math.max(asOf(history, deal, first - 1), start);
+	while (row > start && rules.stages[history.stage[row] as number]?.kind !== "open") row--;
+	return row;
 }
 
 /** The same of some of the deals, which are named by their new places then. */

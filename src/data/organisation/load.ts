@@ -6,6 +6,7 @@ import { CATEGORIES, makeHistory, NONE, REMOVED, type VersionRow } from "@/core/
 import { rankStages, type StageKind } from "@/core/history/stage";
 import { parseDecimal } from "@/core/money/decimal";
 import { makeRates } from "@/core/money/rates";
+import type { FocusTarget } from "@/core/period/target";
 import type { Answer, Level } from "@/core/qualification/score";
 import type { TaskFacts, TaskState } from "@/core/tasks/task";
 import { makeCalendar } from "@/core/time/calendar";
@@ -32,7 +33,7 @@ export async function readDealRows(db: Sql, dealIds: readonly string[] | null) {
 		contacts: sql`select d.deal_id, d.contact_id, c.buying_role from deal_contacts d join contacts c on c.id = d.contact_id ${only("deal_id")}`,
 		formerDeals: sql`select f.deal_id, f.contact_id, f.field, f.before, ${ms("at")}, c.buying_role from former_facts f left join contacts c on c.id = f.contact_id ${dealIds ? only("deal_id") : sql`where f.deal_id is not null`} order by f.at desc, f.id desc`,
 		formerRoles: sql`select distinct d.deal_id, f.contact_id, f.before, ${ms("at")}, f.id from former_facts f join (select deal_id, contact_id from deal_contacts union select deal_id, contact_id from former_facts where field = 'on_deal') d on d.contact_id = f.contact_id ${dealIds ? sql`where f.field = 'role' and d.deal_id in (select json_array_elements_text(${JSON.stringify(dealIds)}::json))` : sql`where f.field = 'role'`} order by 4 desc, f.id desc`,
-		lines: sql`select deal_id, product, family from deal_lines ${only("deal_id")} order by deal_id, ordinal`,
+		lines: sql`select deal_id, product, family, (quantity * unit_price)::float8 as worth from deal_lines ${only("deal_id")} order by deal_id, ordinal`,
 		quotes: sql`select id, deal_id, number, sent_on, valid_until, answered_on from quotes ${only("deal_id")}`,
 		activities: sql`select id, deal_id, kind, direction, state, contact_ids, ${ms("at")}, ${ms("recorded_at")}, ${ms("planned_for")}, ${ms("settled_at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
 		answers: sql`select deal_id, question_id, level, ${ms("at")} from answers ${only("deal_id")}`,
@@ -112,6 +113,12 @@ export async function readFrame(db: Sql) {
 		sql`select id, assignee_id, due_on, (extract(epoch from created_at) * 1000)::float8 as created_at, (extract(epoch from done_at) * 1000)::float8 as done_at, state from tasks where deal_id is null`,
 	);
 	const personIndex = new Map(people.map((person, i) => [person.id, i]));
+	const targetRows = (await all(sql`select person_id, period_start, period_end, amount, currency, family from targets`)).flatMap((row): FocusTarget[] => {
+		const person = personIndex.get(String(row.person_id));
+		if (person === undefined) return [];
+		const [start, end] = [dayIn(row.period_start), dayIn(row.period_end)];
+		return [{ person, start, end, amount: Number(row.amount), currency: String(row.currency), family: String(row.family) }];
+	});
 	const decimal = (value: unknown) => parseDecimal(String(value)) ?? { units: 0, scale: 0 };
 
 	const rules: Rules = {
@@ -138,11 +145,14 @@ export async function readFrame(db: Sql) {
 		editions: framework.editions,
 		kindPositions: Object.fromEntries(Object.entries(org?.activityKinds ?? {}).map(([kind, of]) => [kind, of.stagePosition ?? 0])),
 		flags: org?.flags ?? {},
+		attention: org?.attention ?? {},
 	};
 	const kinds = new Set(["call", "meeting", "visit", "demo", "email", "message", "note", ...Object.keys(org?.activityKinds ?? {})]);
 	const frame = {
 		people,
 		personIndex,
+		targets: targetRows.filter(({ family }) => !family),
+		focusTargets: targetRows.filter(({ family }) => family),
 		looseTasks: looseTaskRows.map((row) => taskFacts(row, zone, { personIndex })),
 		teams: new Map(teamRows.map((row) => [String(row.name), text(row.parent)])),
 		accounts: new Map(
@@ -220,6 +230,9 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Organisatio
 			tags: row.tags as string[],
 			products: distinct(String(row.id), "product"),
 			families: distinct(String(row.id), "family"),
+			familyWorth: distinct(String(row.id), "family").map((family) =>
+				(lines.get(String(row.id)) ?? []).reduce((sum, line) => sum + (line.family === family ? Number(line.worth) || 0 : 0), 0),
+			),
 			createdAt: Number(row.created_at),
 			former: (formerly.get(String(row.id)) ?? [])
 				.filter(({ field }) => field === "competitor" || field === "outcome_reason")

@@ -1,6 +1,7 @@
 import type { Seal } from "@/core/bridge/seal";
 import type { Company } from "@/core/company";
 import type { Employment } from "@/core/people/person";
+import type { FocusTarget, Target } from "@/core/period/target";
 import type { TaskFacts } from "@/core/tasks/task";
 import type { Day } from "@/core/time/day";
 
@@ -38,6 +39,8 @@ export interface DealAttributes {
 	/** products and their families on its lines */
 	readonly products: readonly string[];
 	readonly families: readonly string[];
+	/** what the lines of each of these families are worth together, in the order of `families`; all zero where no line says */
+	readonly familyWorth: readonly number[];
 	readonly createdAt: number;
 	/** what competitor and reason were before they were changed, the newest change first */
 	readonly former: readonly { readonly day: Day; readonly field: "competitor" | "outcome_reason"; readonly before: string | null }[];
@@ -64,6 +67,10 @@ export interface OrganisationState {
 	readonly deals: readonly DealAttributes[];
 	readonly dealIndex: ReadonlyMap<string, number>;
 	readonly marks: readonly Mark[];
+	/** what people are to win, all in all */
+	readonly targets: readonly Target[];
+	/** what they are to win of a product family */
+	readonly focusTargets: readonly FocusTarget[];
 	/** tasks that are about no deal; the others are with their deals */
 	readonly looseTasks: readonly TaskFacts[];
 	readonly activityKinds: readonly string[];

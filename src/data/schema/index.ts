@@ -7,6 +7,7 @@ export * from "./evidence";
 export * from "./import";
 export * from "./organisation";
 export * from "./people";
+export * from "./period";
 export * from "./record";
 export * from "./sheet";
 export * from "./tasks";

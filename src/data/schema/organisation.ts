@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { check, integer, jsonb, numeric, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
+import type { AttentionSettings } from "../../core/attention/attention";
 import type { FlagSettings } from "../../core/flags/settings";
 import { day } from "./columns";
 
@@ -23,6 +24,7 @@ export const organisationSettings = pgTable(
 		beginHash: text("begin_hash"),
 		activityKinds: jsonb("activity_kinds").notNull().$type<Record<string, { stagePosition?: number }>>().default({}),
 		flags: jsonb("flags").notNull().$type<FlagSettings>().default({}),
+		attention: jsonb("attention").notNull().$type<AttentionSettings>().default({}),
 		/** why deals are lost, to choose from */
 		outcomeReasons: text("outcome_reasons").array().notNull().default([]),
 		/** upper ends of the bands of last contact, in calendar days */

@@ -86,6 +86,8 @@ export const targets = pgTable(
 		periodEnd: day("period_end").notNull(),
 		amount: minor("amount").notNull(),
 		currency: text("currency").notNull(),
+		/** the product family it is for; empty: for all that a person wins */
+		family: text("family").notNull().default(""),
 	},
-	(t) => [primaryKey({ columns: [t.personId, t.periodStart, t.periodEnd] })],
+	(t) => [primaryKey({ columns: [t.personId, t.periodStart, t.periodEnd, t.family] })],
 );

@@ -27,6 +27,8 @@ export const activities = pgTable(
 	(t) => [
 		index("activities_deal").on(t.dealId),
 		index("activities_account").on(t.accountId),
+		index("activities_at").on(t.at),
+		index("activities_planned_for").on(t.plannedFor).where(sql`${t.plannedFor} is not null`),
 		wordsIndex("activities_subject_words", t.subject),
 		wordsIndex("activities_body_words", t.body),
 	],

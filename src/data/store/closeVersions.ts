@@ -7,6 +7,8 @@ import type { Tx } from "../db";
  */
 export async function closeVersions(tx: Tx, dealIds: readonly string[]): Promise<void> {
 	const ids = JSON.stringify(dealIds);
+	// Rows written a moment ago are in no statistics: taken for few, they would be looked through once for each of them.
+	await tx.execute(sql`select set_config('enable_nestloop', 'off', true)`);
 	for (const last of [false, true]) {
 		await tx.execute(sql`
 			update deal_versions v set valid_to = n.next
@@ -17,4 +19,5 @@ export async function closeVersions(tx: Tx, dealIds: readonly string[]): Promise
 			) n
 			where v.id = n.id and v.valid_to is distinct from n.next and (n.next is null) = ${last}`);
 	}
+	await tx.execute(sql`select set_config('enable_nestloop', 'on', true)`);
 }

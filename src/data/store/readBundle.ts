@@ -61,6 +61,7 @@ export async function readStored(db: Sql): Promise<StoredBundle> {
 				...(org.today ? { today: org.today } : {}),
 				activityKinds: org.activityKinds,
 				flags: org.flags,
+				...(Object.keys(org.attention).length ? { attention: org.attention } : {}),
 				...(org.outcomeReasons.length ? { outcomeReasons: org.outcomeReasons } : {}),
 				...(org.contactBands.join() === STANDARD_BANDS.join() ? {} : { contactBands: org.contactBands }),
 			}

@@ -80,6 +80,7 @@ function recordsOf(store: Store, rows: readonly Row[], importId: string | null):
 		for (const [field, column] of store.columns) if (row.fields[field] !== undefined) record[column] = row.fields[field] as Value;
 		if (store.file === "accounts.csv" || store.file === "deals.csv" || store.file === "contacts.csv") record.name ??= "";
 		if (store.file === "stages.csv") record.usual_days ??= "0";
+		if (store.file === "targets.csv") record.family ??= "";
 		if (store.file === "deal_versions.csv") {
 			// Open-ended only once all are in: the database allows one current version a deal.
 			record.valid_to = record.valid_from as Value;
@@ -200,7 +201,7 @@ async function writeExtras(tx: Tx, store: Store, rows: readonly Row[]): Promise<
 
 /** The name under which a row's unknown columns are kept. */
 export function rowKey(key: readonly string[], fields: Readonly<Record<string, Value>>): string {
-	return key.map((name) => String(fields[name])).join("\u001f");
+	return key.map((name) => String(fields[name] ?? "")).join("\u001f");
 }
 
 async function writeSettings(tx: Tx, { settings }: Bundle): Promise<number> {
@@ -212,6 +213,7 @@ async function writeSettings(tx: Tx, { settings }: Bundle): Promise<number> {
 		["today", settings.today],
 		["activity_kinds", settings.activityKinds && JSON.stringify(settings.activityKinds)],
 		["flags", settings.flags && JSON.stringify(settings.flags)],
+		["attention", settings.attention && JSON.stringify(settings.attention)],
 		["outcome_reasons", settings.outcomeReasons && JSON.stringify(settings.outcomeReasons)],
 		["contact_bands", settings.contactBands && `{${settings.contactBands.join(",")}}`],
 	];
@@ -223,6 +225,7 @@ async function writeSettings(tx: Tx, { settings }: Bundle): Promise<number> {
 		today: "date",
 		activity_kinds: "jsonb",
 		flags: "jsonb",
+		attention: "jsonb",
 		fiscal_start_month: "int",
 		contact_bands: "int[]",
 	};

@@ -5,7 +5,7 @@ import { exportTable } from "./server/exportTable";
 import { listDeals } from "./server/listDeals";
 import { goesWithPage, packedDeals } from "./server/packedDeals";
 import { readDeal } from "./server/readDeal";
-import { countLit, readDeals } from "./server/readDeals";
+import { countAct, readDeals } from "./server/readDeals";
 import { undoEdit } from "./server/undoEdit";
 import { changeView, openWith, orderViews, readViews, removeView, saveView } from "./server/views";
 
@@ -19,7 +19,7 @@ export const deals = capability({
 	lookups: [previewEdit],
 	queries: [readDeals, listDeals, readDeal, packedDeals, goesWithPage, exportTable, readViews],
 	calls: dealCalls,
-	rail: { path: "/deals", words: "Deals", key: "d", count: { says: "lit", of: countLit } },
+	rail: { path: "/deals", words: "Deals", key: "d", count: { says: "at act", of: countAct } },
 	keys: [
 		{ key: "J and K", words: "next and previous deal", on: "/deals", where: "In the list of deals" },
 		{ key: "Enter", words: "open the sheet of the deal", on: "/deals", where: "In the list of deals" },

@@ -4,9 +4,9 @@ import { changeTask } from "./server/changeTask";
 import { comeBack } from "./server/comeBack";
 import { tasksFile } from "./server/files";
 import { giveTasks, takeBackTasks } from "./server/giveTasks";
-import { countDue, countOpen, listTasks, readOwnTasks, readTaskPage, readTasks } from "./server/readTasks";
+import { countDue, countLate, lateTasks, listTasks, readOwnTasks, readTaskPage, readTasks } from "./server/readTasks";
 
-export { countDue, readOwnTasks, type TaskRow } from "./server/readTasks";
+export { countDue, lateTasks, readOwnTasks, type TaskRow } from "./server/readTasks";
 export { taskJson, taskSchema } from "./server/taskJson";
 
 /** Who does what by when: tasks given, changed, taken back and listed. */
@@ -14,7 +14,7 @@ export const tasks = capability({
 	key: "tasks",
 	files: [tasksFile],
 	commands: [giveTasks, takeBackTasks, changeTask, comeBack],
-	queries: [readTasks, listTasks, readTaskPage, readOwnTasks, countOpen, countDue],
+	queries: [readTasks, listTasks, readTaskPage, readOwnTasks, countLate, countDue, lateTasks],
 	calls: taskCalls,
-	rail: { path: "/tasks", words: "Tasks", key: "t", count: { says: "open", of: countOpen } },
+	rail: { path: "/tasks", words: "Tasks", key: "t", count: { says: "late", of: countLate } },
 });

@@ -72,7 +72,7 @@ export function readField(spec: FieldSpec, cell: string, context: FieldContext):
 			return typeof value === "number" ? value : { reason: amountReason(value, context.currency) };
 		}
 		case "choice":
-			return readChoice(trimmed, type.of);
+			return readChoice(trimmed, type.of, type.words);
 	}
 }
 
@@ -109,10 +109,10 @@ function readDecimal(text: string, share: boolean): Decimal | null {
 }
 
 /** One of some words, whatever its case and whether spaces or lines part it. */
-function readChoice(text: string, of: readonly string[]): Value | Refused {
+function readChoice(text: string, of: readonly string[], words: Readonly<Record<string, string>> = {}): Value | Refused {
 	if (of.includes(text)) return text;
 	const name = text.toLowerCase().replace(/[\s-]+/g, "_");
-	return of.find((one) => one === name) ?? { reason: `this must be one of ${of.join(", ")}` };
+	return of.find((one) => one === name) ?? (Object.hasOwn(words, name) ? words[name] : undefined) ?? { reason: `this must be one of ${of.join(", ")}` };
 }
 
 /** A day; of an instant with a zone of its own, the day it falls on. */

@@ -1,3 +1,4 @@
+import type { AttentionSettings } from "../../core/attention/attention";
 import type { FlagSettings } from "../../core/flags/settings";
 import type { BundleFile } from "./spec";
 
@@ -30,6 +31,7 @@ export interface Settings {
 	today?: string | null | undefined;
 	activityKinds?: Record<string, { stagePosition?: number }> | undefined;
 	flags?: FlagSettings | undefined;
+	attention?: AttentionSettings | undefined;
 	outcomeReasons?: string[] | undefined;
 	contactBands?: number[] | undefined;
 }

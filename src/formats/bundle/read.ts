@@ -61,7 +61,7 @@ const BOUNDS = { rows: 2_000_000, columns: 500 };
 const MOST_DAMAGED = 20_000;
 
 /** Whether a file needs a column: what names its rows, and what a row can't be without. */
-export const compulsory = (spec: FileSpec, field: FieldSpec): boolean => spec.key.includes(field.name) || (field.needed && !field.blankAlone);
+export const compulsory = (spec: FileSpec, field: FieldSpec): boolean => (spec.key.includes(field.name) && !field.extra) || (field.needed && !field.blankAlone);
 
 /** The header's names as the format has them, whatever their case and whether they have spaces in them. */
 function namesIn(spec: FileSpec, header: readonly string[]): string[] {

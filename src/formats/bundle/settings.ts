@@ -1,6 +1,7 @@
 import { z } from "zod";
+import { ATTENTION_SETTINGS, type AttentionName, type AttentionSettings, attentionValues } from "../../core/attention/attention";
 import { RULES } from "../../core/flags/list";
-import type { Rule } from "../../core/flags/rule";
+import type { Rule, SettingSpec } from "../../core/flags/rule";
 import { exponentOf } from "../../core/money/currency";
 import { parseDay } from "../../core/time/day";
 import { readText } from "../text";
@@ -24,21 +25,31 @@ const weekday = z.union([
 	}),
 ]);
 
+/** A setting within its bounds or among its choices, by its own description. */
+function settingSchema(of: string, { words, unit, min, max, choices }: SettingSpec) {
+	const number = z.number(`${of}, ${words}: this must be a number.`);
+	if (choices) return number.refine((value) => choices.includes(value), `${of}, ${words}: one of ${choices.join(", ")}.`);
+	return number.min(min, `${of}, ${words}: at least ${min} ${unit}.`).max(max, `${of}, ${words}: at most ${max} ${unit}.`);
+}
+
 /** What can be set of a rule, from its own description. */
 const shapeOf = (rule: Rule) => ({
 	on: z.boolean().optional(),
-	...Object.fromEntries(
-		Object.entries(rule.settings).map(([name, spec]) => [
-			name,
-			z
-				.number(`${rule.name}, ${spec.words}: this must be a number.`)
-				.min(spec.min, `${rule.name}, ${spec.words}: at least ${spec.min} ${spec.unit}.`)
-				.max(spec.max, `${rule.name}, ${spec.words}: at most ${spec.max} ${spec.unit}.`)
-				.nullable()
-				.optional(),
-		]),
-	),
+	...Object.fromEntries(Object.entries(rule.settings).map(([name, spec]) => [name, settingSchema(rule.name, spec).nullable().optional()])),
 });
+
+/** The settings of attention; *watch* never begins above *act*. */
+export const attentionSchema = z
+	.object(
+		Object.fromEntries(Object.entries(ATTENTION_SETTINGS).map(([name, spec]) => [name, settingSchema("attention", spec).optional()])) as Record<
+			AttentionName,
+			z.ZodOptional<z.ZodNumber>
+		>,
+	)
+	.refine((set) => {
+		const { act, watch } = attentionValues(set as AttentionSettings);
+		return watch <= act;
+	}, "attention: watch begins at or below act.");
 
 /** The flags' settings, by code, and for single stages by their names. */
 export const flagsSchema = z.object(
@@ -89,6 +100,7 @@ export const settingsSchema = z
 			.transform((kinds) => Object.fromEntries(Object.entries(kinds).map(([kind, of]) => [kind, of ?? {}])) as Record<string, { stagePosition?: number }>)
 			.optional(),
 		flags: flagsSchema.loose().optional(),
+		attention: attentionSchema.optional(),
 		outcomeReasons: z.array(z.string().trim().min(1).max(200)).max(200).optional(),
 		contactBands: z
 			.array(z.number().int().min(1).max(10_000))

@@ -1,10 +1,12 @@
+import { CATEGORIES, OTHER_CATEGORY_WORDS } from "../../core/history/columns";
+
 /** How a field of the bundle is written. Amounts name the column that holds their currency. */
 export type FieldType =
 	| { readonly is: "text" | "id" | "day" | "instant" | "currency" | "yes" | "ids" | "words" }
 	| { readonly is: "whole"; readonly least: number; readonly most: number }
 	| { readonly is: "decimal"; readonly least: number; readonly most: number }
 	| { readonly is: "amount" }
-	| { readonly is: "choice"; readonly of: readonly string[] };
+	| { readonly is: "choice"; readonly of: readonly string[]; readonly words?: Readonly<Record<string, string>> };
 
 export interface FieldSpec {
 	readonly name: string;
@@ -157,7 +159,7 @@ export const SPECS: readonly FileSpec[] = [
 			currency(),
 			day("close_date"),
 			ref("owner_id", "people.csv"),
-			choice("category", ["commit", "best_case", "pipeline", "omitted"]),
+			field("category", { is: "choice", of: CATEGORIES, words: OTHER_CATEGORY_WORDS }),
 			text("next_step"),
 			day("next_step_date"),
 			ref("by_id", "people.csv", { extra: true }),
@@ -310,8 +312,15 @@ export const SPECS: readonly FileSpec[] = [
 	{
 		file: "targets.csv",
 		required: false,
-		key: ["person_id", "period_start", "period_end"],
-		fields: [ref("person_id", "people.csv", needed), day("period_start", needed), day("period_end", needed), money("amount", needed), currency(needed)],
+		key: ["person_id", "period_start", "period_end", "family"],
+		fields: [
+			ref("person_id", "people.csv", needed),
+			day("period_start", needed),
+			day("period_end", needed),
+			money("amount", needed),
+			currency(needed),
+			text("family", { extra: true }),
+		],
 	},
 	{ file: "holidays.csv", required: false, key: ["date"], fields: [day("date", needed), text("name")] },
 	{

@@ -1,4 +1,4 @@
-import { CATEGORIES, type Category } from "../../core/history/columns";
+import { CATEGORIES, type Category, OTHER_CATEGORY_WORDS } from "../../core/history/columns";
 import { exponentOf } from "../../core/money/currency";
 import type { Zone } from "../../core/time/zone";
 import type { Problem } from "../bundle/model";
@@ -209,5 +209,5 @@ class RowReader {
 /** Ours by its name, however it is written; anything else is none. */
 function categoryOf(text: string | null): Category | null {
 	const name = (text ?? "").toLowerCase().replace(/[^a-z]+/g, "_");
-	return CATEGORIES.find((category) => category === name) ?? null;
+	return CATEGORIES.find((category) => category === name) ?? (Object.hasOwn(OTHER_CATEGORY_WORDS, name) ? OTHER_CATEGORY_WORDS[name] : undefined) ?? null;
 }

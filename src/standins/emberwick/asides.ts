@@ -32,8 +32,11 @@ export function addAsides(ledger: Ledger, seed: string): void {
 		explainMoves(chance, own);
 		const known = (onDeal.get(id) ?? []).map((row) => String(row.contact_id));
 		if (!story) {
-			const others = (inAccount.get(String(deal.account_id)) ?? []).map((row) => String(row.id)).filter((contact) => !known.includes(contact));
-			if (known.length && others[0] && chance.yes(0.55)) {
+			// Whoever signs is on a deal from its beginning or isn't.
+			const others = (inAccount.get(String(deal.account_id)) ?? [])
+				.filter((row) => row.buying_role !== "decision_maker" && !known.includes(String(row.id)))
+				.map((row) => String(row.id));
+			if (known.length && others[0] && chance.yes(0.8)) {
 				ledger.add("deal_contacts.csv", { deal_id: id, contact_id: others[0] });
 				known.push(others[0]);
 			}

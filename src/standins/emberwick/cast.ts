@@ -7,7 +7,7 @@ export interface CastMember {
 	readonly habit?: Habit;
 }
 
-export type Habit = "commits-early" | "pushes-at-month-end" | "back-and-forth" | "writes-no-answers" | "two-contacts" | "left";
+export type Habit = "commits-early" | "pushes-at-month-end" | "back-and-forth" | "writes-no-answers" | "two-contacts" | "gives-much" | "gives-little" | "left";
 
 export const COMPANY = "Emberwick";
 const TEAMS = { North: "North", South: "South", Partners: "Partners" } as const;
@@ -30,7 +30,7 @@ export const CAST: readonly CastMember[] = [
 	person("maeve", "Maeve Okonjo", "rep", TEAMS.North, "pushes-at-month-end"),
 	person("piotr", "Piotr Halvard", "rep", TEAMS.North),
 	person("sunniva", "Sunniva Brack", "rep", TEAMS.North),
-	person("luca", "Luca Ferrandi", "rep", TEAMS.South),
+	person("luca", "Luca Ferrandi", "rep", TEAMS.South, "gives-much"),
 	person("oriol", "Oriol Cantave", "rep", TEAMS.South, "back-and-forth"),
 	person("nadia", "Nadia Benhaddou", "rep", TEAMS.South),
 	person("gwen", "Gwen Tarrow", "rep", TEAMS.South, "writes-no-answers"),
@@ -38,7 +38,7 @@ export const CAST: readonly CastMember[] = [
 	person("yuki", "Yuki Tanemori", "rep", TEAMS.Partners, "two-contacts"),
 	person("farah", "Farah Delacourt", "rep", TEAMS.Partners),
 	person("bram", "Bram Oosterlin", "rep", TEAMS.Partners),
-	person("celine", "Celine Abiodun", "rep", TEAMS.Partners),
+	person("celine", "Celine Abiodun", "rep", TEAMS.Partners, "gives-little"),
 	person("arno", "Arno Vinter", "ops", COMPANY),
 	person("mirela", "Mirela Stane", "viewer", COMPANY),
 ];

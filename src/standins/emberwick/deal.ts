@@ -2,11 +2,8 @@ import type { Day } from "../../core/time/day";
 import type { DemoAccount } from "./accounts";
 import type { Chance } from "./almanac";
 import { CAST, type Habit, teamOf } from "./cast";
-import { type DealState, type Ledger, minor } from "./ledger";
-import { ANSWER_NOTES, COMPETITORS, FAMILIES, type Family, LOSS_REASONS, QUESTIONS, SOURCES, STAGES, TALK } from "./words";
-
-/** Units of a currency for one euro, roughly; amounts are made in euros and written in the account's currency. */
-const PER_EURO: Record<string, number> = { EUR: 1, GBP: 0.86, CHF: 0.94, SEK: 11.2 };
+import { type DealState, type Ledger, minor, PER_EURO } from "./ledger";
+import { ANSWER_NOTES, COMPETITORS, DETAILS, FAMILIES, type Family, LOSS_REASONS, QUESTIONS, SOURCES, STAGES, TALK } from "./words";
 
 type Ending = "won" | "lost" | "lingers";
 
@@ -40,6 +37,10 @@ class Life {
 	private lastMinuteDay = Number.NaN;
 	private lastMinute = 0;
 	private answered = new Map<string, string>();
+	private readonly said = new Set<string>();
+	/** share of the list price this rep gives away, mostly in the last two weeks */
+	private readonly discount: number;
+	private doubted = false;
 
 	constructor(
 		private readonly ledger: Ledger,
@@ -48,20 +49,22 @@ class Life {
 	) {
 		const owner = given.account.owner;
 		const habit = CAST.find((member) => member.id === owner)?.habit;
-		this.plan = makePlan(chance, habit, teamOf(owner));
+		const count = habit === "two-contacts" ? 2 : chance.yes(0.72) ? chance.whole(2, 3) : 1;
+		this.contacts = chance.yes(0.97) ? given.account.contacts.slice(0, count) : [];
+		// The second contact of an account is the one who signs.
+		this.plan = makePlan(chance, habit, teamOf(owner), this.contacts.length > 1);
+		this.discount = habit === "gives-much" ? 0.12 : habit === "gives-little" ? 0.03 : 0.05 + chance.unit() * 0.04;
 		this.day = given.created;
-		const count = habit === "two-contacts" ? 2 : chance.whole(1, 2);
-		this.contacts = chance.yes(0.96) ? given.account.contacts.slice(0, count) : [];
 		this.product = chance.pick(this.plan.family.products).name;
 		const { currency } = given.account;
 		const euros = chance.around(Math.sqrt(this.plan.family.low * this.plan.family.high)) * 1000;
 		const kept = Math.min(this.plan.family.high * 1000, Math.max(this.plan.family.low * 1000, euros));
 		this.state = {
 			stage: (STAGES[0] as (typeof STAGES)[number]).name,
-			amount: chance.yes(0.06) ? null : tidy(kept * (PER_EURO[currency] ?? 1)),
+			amount: chance.yes(0.05) ? null : tidy(kept * (PER_EURO[currency] ?? 1)),
 			currency,
-			close: chance.yes(0.03) ? null : this.hopedClose(),
-			owner: chance.yes(0.012) ? null : owner,
+			close: chance.yes(0.025) ? null : this.hopedClose(),
+			owner: chance.yes(0.008) ? null : owner,
 			category: "pipeline",
 			nextStep: null,
 			nextStepDay: null,
@@ -75,8 +78,8 @@ class Life {
 	private hopedClose(): Day {
 		const total = this.plan.lengths.reduce((sum, n) => sum + n, 0);
 		const full = this.plan.ending === "won" ? total : Math.max(total, 55 * this.plan.family.pace);
-		const hoped = this.alm.calendar.add(this.day, Math.max(8, Math.round(full * (0.65 + this.chance.unit() * 0.5))));
-		return this.chance.yes(0.6) ? this.alm.monthEnd(hoped) : hoped;
+		const hoped = this.alm.calendar.add(this.day, Math.max(8, Math.round(full * (0.88 + this.chance.unit() * 0.45))));
+		return this.chance.yes(0.5) ? this.alm.monthEnd(hoped) : hoped;
 	}
 
 	/** Minutes past eight, later than any before on the same day. */
@@ -114,7 +117,9 @@ class Life {
 				this.touch(rank);
 				untilTouch = Math.round(this.chance.around(family.pace > 1.3 ? 8 : 6));
 			}
-			this.mindCloseDate(lengths.slice(rank + 1).reduce((sum, n) => sum + n, left));
+			this.mindCloseDate(this.stillToGo(rank, left));
+			if (ending === "won" && rank === STAGES.length - 1 && left === Math.min(9, lengths[rank] ?? 0)) this.giveDiscount();
+			if (!this.doubted && calendar.between(this.given.created, this.day) > 130 && this.chance.yes(0.05)) this.doubt();
 			const next = calendar.add(this.day, 1);
 			if (next > today) {
 				this.plan_(untilTouch, rank);
@@ -124,6 +129,23 @@ class Life {
 			left--;
 			untilTouch--;
 		}
+	}
+
+	/** Working days until the end, of a stage with so many left. */
+	private stillToGo(rank: number, left: number): number {
+		return this.plan.lengths.slice(rank + 1).reduce((sum, n) => sum + n, left);
+	}
+
+	private giveDiscount(): void {
+		if (this.state.amount === null) return;
+		this.state.amount = tidy(this.state.amount * (1 - this.discount));
+		this.save();
+	}
+
+	/** A task to decide about a deal that is open long: it is ticked, and nothing comes of it. */
+	private doubt(): void {
+		this.doubted = true;
+		this.ask("Decide: close plan or let go", ["aging-deal"]);
 	}
 
 	private addDeal(): void {
@@ -158,7 +180,7 @@ class Life {
 				family: family.name,
 				quantity: String(this.chance.whole(1, 4)),
 				list_price: minor(list, account.currency),
-				unit_price: minor(tidy(list * (0.86 + this.chance.unit() * 0.14)), account.currency),
+				unit_price: minor(tidy(list * (1 - this.discount * (0.8 + this.chance.unit() * 0.4))), account.currency),
 				currency: account.currency,
 			});
 		}
@@ -170,10 +192,13 @@ class Life {
 		this.state.stage = stage.name;
 		this.state.category = this.categoryAt(rank);
 		if (rank >= 1 && this.state.amount === null && this.chance.yes(0.8)) this.state.amount = tidy(this.plan.family.low * 1600);
-		if (rank >= 3 && this.state.amount !== null && this.chance.yes(0.5)) {
-			const cut = rank === 4 && this.chance.yes(0.4);
-			this.state.amount = tidy(this.state.amount * (cut ? 0.8 + this.chance.unit() * 0.1 : 0.94 + this.chance.unit() * 0.14));
+		if (rank === 3 && this.state.amount !== null && this.chance.yes(0.5)) {
+			const cut = this.chance.yes(0.12);
+			this.state.amount = tidy(this.state.amount * (cut ? 0.75 + this.chance.unit() * 0.1 : 0.94 + this.chance.unit() * 0.14));
 		}
+		// Who commits late knows the day.
+		if (this.state.category === "commit" && this.plan.habit !== "commits-early" && this.plan.ending === "won")
+			this.state.close = this.alm.calendar.add(this.day, this.stillToGo(rank, this.plan.lengths[rank] ?? 0) + this.chance.whole(0, 2));
 		this.save();
 		this.answerFor(rank);
 		if (rank === 3) {
@@ -191,9 +216,11 @@ class Life {
 
 	private categoryAt(rank: number): string | null {
 		if (this.plan.habit === "commits-early" && rank >= 2) return "commit";
-		if (this.chance.yes(0.04)) return "omitted";
-		if (rank === 4) return this.chance.yes(0.65) ? "commit" : "best_case";
-		if (rank === 3) return this.chance.yes(0.7) ? "best_case" : "pipeline";
+		if (this.chance.yes(0.04)) return "left_out";
+		const wins = this.plan.ending === "won";
+		if (rank === 4) return this.chance.yes(wins ? 0.85 : 0.06) ? "commit" : "best_case";
+		if (rank === 3 && this.chance.yes(wins ? 0.2 : 0.01)) return "commit";
+		if (rank === 3) return this.chance.yes(0.65) ? "best_case" : "pipeline";
 		return "pipeline";
 	}
 
@@ -217,9 +244,9 @@ class Life {
 		for (const question of QUESTIONS) {
 			if (question.due > rank + 1) continue;
 			const before = this.answered.get(question.id);
-			if (before === "shown" || (before === "heard" && this.chance.yes(0.6)) || this.chance.yes(question.key ? 0.12 : 0.3)) continue;
+			if (before === "shown" || (before === "heard" && this.chance.yes(0.6)) || this.chance.yes(question.key ? 0.05 : 0.18)) continue;
 			const chance = this.chance.unit();
-			const level = chance < 0.2 ? "assumed" : chance < 0.68 ? "heard" : chance < 0.95 ? "shown" : "against";
+			const level = chance < 0.07 ? "assumed" : chance < 0.58 ? "heard" : chance < 0.97 ? "shown" : "against";
 			this.answered.set(question.id, level);
 			this.ledger.answer(this.given.id, question.id, level, this.day, this.minute(), this.state.owner, this.chance.pick(ANSWER_NOTES[level] ?? []));
 		}
@@ -236,44 +263,71 @@ class Life {
 			this.ledger.activity({
 				deal: this.given.id,
 				account: this.given.account.id,
-				contacts: direction === "none" ? [] : this.contacts.slice(0, this.plan.habit === "two-contacts" ? 2 : 1),
+				contacts: direction === "none" ? [] : this.whoWasThere(),
 				kind,
 				direction,
 				day: this.day,
 				minutes: this.minute(),
 				by: direction === "in" ? null : this.state.owner,
-				subject: this.chance.pick(subjects).replace("{p}", this.product.toLowerCase()),
+				subject: this.unsaid(subjects),
 			});
 		if (roll < 0.3) say("email", "out", talk.out);
 		else if (roll < 0.55) {
 			say("email", "in", talk.in);
-			if (this.chance.yes(0.82)) {
+			if (this.chance.yes(0.8)) {
 				this.pass(this.chance.whole(0, 1));
+				say("email", "out", talk.out);
+			} else if (this.chance.yes(0.6)) {
+				// It lies there until somebody is asked to answer it, and then does.
+				this.pass(2);
+				this.ask("Answer what they asked", ["reply-owed"], 1);
+				this.pass(1);
 				say("email", "out", talk.out);
 			}
 		} else if (roll < 0.92) say(rank === 1 ? "visit" : rank === 2 ? "demo" : this.chance.pick(["call", "meeting", "call"]), "both", talk.both);
 		else say("note", "none", talk.none);
-		if (this.chance.yes(0.72)) {
-			this.state.nextStep = this.chance.pick(talk.next);
-			this.state.nextStepDay = this.alm.calendar.add(this.day, this.chance.whole(3, 9));
+		if (this.chance.yes(0.84)) {
+			this.state.nextStep = this.unsaid(talk.next);
+			this.state.nextStepDay = this.alm.calendar.add(this.day, this.chance.whole(5, 12));
 			this.save();
 		}
-		if (this.chance.yes(0.05)) this.giveTask();
+		if (this.chance.yes(0.045)) this.giveTask();
+	}
+
+	private whoWasThere(): readonly string[] {
+		if (this.plan.habit === "two-contacts" || this.chance.yes(0.4)) return this.contacts.slice(0, 2);
+		return this.contacts.length ? [this.chance.pick(this.contacts)] : [];
+	}
+
+	/** One of some sentences that wasn't said of this deal yet, with a detail where it was. */
+	private unsaid(subjects: readonly string[]): string {
+		for (let tries = 0; ; tries++) {
+			const plain = this.chance.pick(subjects).replace("{p}", this.product.toLowerCase());
+			const sentence = tries === 0 && this.chance.yes(0.3) ? plain : `${plain}, ${this.chance.pick(DETAILS)}`;
+			if (this.said.has(sentence) && tries < 40) continue;
+			this.said.add(sentence);
+			return sentence;
+		}
 	}
 
 	private giveTask(): void {
-		const owner = this.state.owner;
-		if (!owner) return;
-		const due = this.alm.calendar.add(this.day, this.chance.whole(3, 6));
-		const done = this.alm.calendar.add(due, this.chance.yes(0.7) ? 0 : this.chance.whole(1, 9));
 		const [flags, title] = this.chance.pick([
 			[["no-next-step"], "Set the next step with a date"],
 			[["stalled"], "Get a conversation with the buyer on the calendar"],
 			[["under-qualified"], "Ask who signs, and meet them"],
 			[["overdue", "slipped"], "Agree a real close date with the buyer"],
 		] as const);
+		this.ask(title, flags);
+	}
+
+	/** Gives the owner a task; without a day of its own it is done about when it is due. */
+	private ask(title: string, flags: readonly string[], after?: number): void {
+		const owner = this.state.owner;
+		if (!owner) return;
+		const due = this.alm.calendar.add(this.day, this.chance.whole(3, 6));
+		const done = after === undefined ? this.alm.calendar.add(due, this.chance.yes(0.7) ? 0 : this.chance.whole(1, 9)) : this.alm.calendar.add(this.day, after);
 		const finished = done <= this.alm.today;
-		const dropped = this.chance.yes(0.08);
+		const dropped = after === undefined && this.chance.yes(0.08);
 		this.ledger.task({
 			deal: this.given.id,
 			title,
@@ -291,13 +345,17 @@ class Life {
 		const { close } = this.state;
 		if (close === null) return;
 		const { calendar } = this.alm;
-		const monthEnd = this.day === this.alm.monthEnd(this.day);
-		const tight = calendar.between(this.day, close) < Math.min(stillToGo, 12);
-		const push =
-			this.plan.habit === "pushes-at-month-end" ? monthEnd && tight : close < this.day ? this.chance.yes(0.16) : tight && monthEnd && this.chance.yes(0.45);
-		if (!push) return;
-		const to = calendar.add(this.day, Math.max(6, Math.round(stillToGo * (0.4 + this.chance.unit() * 0.9))));
-		this.state.close = this.chance.yes(0.5) ? this.alm.monthEnd(to) : to;
+		const lastDays = calendar.between(this.day, this.alm.monthEnd(this.day)) < 3;
+		const left = calendar.between(this.day, close);
+		const habit = this.plan.habit === "pushes-at-month-end";
+		const wish = habit
+			? lastDays && left < Math.min(stillToGo, 22)
+				? 0.5
+				: 0
+			: (left < 0 ? 0.11 : left < stillToGo * 0.5 && left < 15 ? 0.08 : 0) * (lastDays ? 0.1 : 1);
+		if (!this.chance.yes(wish)) return;
+		const to = calendar.add(this.day, Math.max(6, Math.round(stillToGo * (habit ? 0.3 + this.chance.unit() * 0.5 : 0.8 + this.chance.unit() * 0.5))));
+		this.state.close = this.chance.yes(0.4) ? this.alm.monthEnd(to) : to;
 		this.save();
 	}
 
@@ -323,7 +381,7 @@ class Life {
 		if (ending === "won" && this.state.amount === null) this.state.amount = tidy(this.plan.family.low * 1500);
 		this.state.stage = ending === "won" ? "Won" : "Lost";
 		this.state.close = this.day;
-		this.state.category = ending === "won" ? "commit" : "omitted";
+		this.state.category = ending === "won" ? "commit" : "left_out";
 		this.state.nextStep = null;
 		this.state.nextStepDay = null;
 		this.save();
@@ -354,21 +412,25 @@ class Life {
 	}
 }
 
-function makePlan(chance: Chance, habit: Habit | undefined, team: string): Plan {
+/** What a deal will come to. Where nobody signs, half as many are won. */
+function makePlan(chance: Chance, habit: Habit | undefined, team: string, signs: boolean): Plan {
 	const roll = chance.unit();
 	const upTo = FAMILIES.map((_, i) => FAMILIES.slice(0, i + 1).reduce((sum, f) => sum + f.share, 0));
 	const family = FAMILIES[upTo.findIndex((limit) => roll < limit)] ?? (FAMILIES[0] as Family);
-	const winning = (habit === "two-contacts" ? 0.6 : team === "South" ? 0.32 : 0.4) + (habit === "commits-early" ? -0.08 : 0);
+	const usual = habit === "two-contacts" ? 0.62 : team === "South" ? 0.42 : 0.5;
+	const winning = habit === "commits-early" ? 0.32 : signs ? usual : usual / 2;
 	const fate = chance.unit();
-	const ending: Ending = fate < winning ? "won" : fate < 0.91 ? "lost" : "lingers";
+	const ending: Ending = fate < winning ? "won" : fate < 0.93 ? "lost" : "lingers";
 	const reached = ending === "won" ? STAGES.length : chance.whole(1, STAGES.length);
 	const lengths = STAGES.slice(0, reached).map((stage) => {
-		const slow = stage.name === "Trial bake" && family.name === "Tunnel ovens" ? 1.7 : 1;
-		const weary = ending === "won" ? 1.05 : 1;
-		return Math.max(2, Math.round(chance.around(stage.usual * family.pace * slow * weary)));
+		const pace = family.name === "Tunnel ovens" && stage.name === "Trial bake" ? SLOW_TRIAL : family.pace;
+		return Math.max(2, Math.round(chance.around(stage.usual * pace)));
 	});
 	return { family, ending, lengths, habit };
 }
+
+/** Tunnel ovens stand half again as long in their trial as other ovens. */
+const SLOW_TRIAL = 1.6;
 
 /** Amounts as people write them: round hundreds, or tens below a thousand. */
 export function tidy(amount: number): number {

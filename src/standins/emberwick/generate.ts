@@ -1,15 +1,15 @@
 import { type Day, formatDay, parts } from "../../core/time/day";
-import { quarterAt, quarterIndex } from "../../core/time/period";
 import { spokenDay } from "../../core/time/words";
 import type { RawFiles } from "../../formats/bundle/model";
 import { writeBundle } from "../../formats/bundle/write";
 import { makeAccounts } from "./accounts";
 import { almanac, Chance, holidaysAround, TIME_ZONE } from "./almanac";
 import { addAsides } from "./asides";
-import { CAST, COMPANY, emailOf, REPS } from "./cast";
+import { CAST, COMPANY, emailOf } from "./cast";
 import { liveDeal } from "./deal";
-import { Ledger, minor } from "./ledger";
+import { Ledger } from "./ledger";
 import { tellStories } from "./story";
+import { setTargets } from "./targets";
 import { LOSS_REASONS, QUESTIONS, STAGES } from "./words";
 
 export interface Recipe {
@@ -20,10 +20,12 @@ export interface Recipe {
 	readonly deals?: number;
 }
 
-const MONTHS_BACK = 18;
+const MONTHS_BACK = 30;
+/** of all deals so many are there from the first weeks on: the pipeline that history begins with */
+const FIRST = 0.09;
 
 /** The rows of Emberwick Ovens, before they are written as text. */
-export function ledgerOf({ today, seed = "lamp", deals = 891 }: Recipe): Ledger {
+export function ledgerOf({ today, seed = "lamp 18", deals = 1191 }: Recipe): Ledger {
 	const alm = almanac(today);
 	const ledger = new Ledger(alm);
 	const start = alm.onWorkingDay(today - MONTHS_BACK * 30);
@@ -37,7 +39,7 @@ export function ledgerOf({ today, seed = "lamp", deals = 891 }: Recipe): Ledger 
 	for (let i = 0; i < deals; i++) {
 		const chance = new Chance(`${seed} ${i}`);
 		let account = chance.pick(accounts);
-		const created = alm.calendar.add(start, Math.floor(span * Math.sqrt(chance.unit()) * 0.995));
+		const created = alm.calendar.add(start, Math.floor(i < deals * FIRST ? chance.unit() * 20 : span * chance.unit() ** 0.55 * 0.995));
 		if (account.owner === "dario" && created > left) account = accounts.find((a) => a.owner === "luca") ?? account;
 		liveDeal(ledger, chance, {
 			id: `deal-${String(i + 1).padStart(4, "0")}`,
@@ -46,6 +48,7 @@ export function ledgerOf({ today, seed = "lamp", deals = 891 }: Recipe): Ledger 
 			ownerLeft: account.owner === "dario" ? left : null,
 		});
 	}
+	setTargets(ledger, start, seed);
 	addAsides(ledger, seed);
 	return ledger;
 }
@@ -102,18 +105,6 @@ function addRules(ledger: Ledger, start: Day, today: Day): void {
 			value[code] = (value[code] ?? 1) * (0.99 + chance.unit() * 0.02);
 			ledger.add("rates.csv", { currency: code, date: formatDay(day), rate: String(Number((value[code] ?? 1).toFixed(5))) });
 		}
-	}
-	for (let quarter = quarterIndex(start, 1); quarter <= quarterIndex(today, 1) + 1; quarter++) {
-		const period = quarterAt(quarter, 1);
-		REPS.forEach((rep, i) =>
-			ledger.add("targets.csv", {
-				person_id: rep.id,
-				period_start: formatDay(period.start),
-				period_end: formatDay(period.end),
-				amount: minor(420_000 + (i % 4) * 60_000, "EUR"),
-				currency: "EUR",
-			}),
-		);
 	}
 	const { almanac: alm } = ledger;
 	for (let day = start; day < today; day++) {

@@ -17,6 +17,9 @@ export interface DealState {
 	nextStepDay: Day | null;
 }
 
+/** Units of a currency for one euro, roughly; amounts are made in euros and written in the account's currency. */
+export const PER_EURO: Readonly<Record<string, number>> = { EUR: 1, GBP: 0.86, CHF: 0.94, SEK: 11.2 };
+
 /** Collects the rows of the bundle. */
 export class Ledger {
 	readonly rows = new Map<BundleFile, OutRow[]>();

@@ -22,6 +22,6 @@ export const TITLES: Lists = words.TITLES;
 export const ANSWER_NOTES: Lists = words.ANSWER_NOTES;
 export const FAMILIES: readonly Family[] = words.FAMILIES;
 export const TALK: readonly Talk[] = words.TALK;
-export const { ACCOUNT_FIRST, TOWNS, FIRST_NAMES, LAST_NAMES, STAGES, QUESTIONS, COMPETITORS, LOSS_REASONS, SOURCES, PUSH_REASONS, NOTES } = words;
+export const { ACCOUNT_FIRST, TOWNS, FIRST_NAMES, LAST_NAMES, STAGES, QUESTIONS, COMPETITORS, LOSS_REASONS, SOURCES, PUSH_REASONS, NOTES, DETAILS } = words;
 /** What has to happen until the order, and who does it. */
 export const PLAN_STEPS = words.PLAN_STEPS as [title: string, side: "ours" | "theirs"][];

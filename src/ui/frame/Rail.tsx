@@ -1,23 +1,22 @@
 "use client";
 import Link, { useLinkStatus } from "next/link";
-import { usePathname, useRouter, useSearchParams } from "next/navigation";
+import { usePathname, useRouter } from "next/navigation";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useTyped } from "../keys";
 import { useNotice } from "../Notices";
 import { Lamp } from "../parts/Lamp";
 import { useServer } from "../run";
+import { useAddress } from "./address";
 import { Help } from "./Help";
 import { Search } from "./Search";
 import { otherTheme } from "./theme";
 import type { FrameView } from "./view";
 
-const KEPT = ["whose", "due", "seen", "against"];
 /** Words, not icons; a count where something waits. The sentence goes along from screen to screen. */
 export function Rail({ view }: { view: FrameView }) {
 	const path = usePathname();
 	const router = useRouter();
-	const params = useSearchParams();
 	const server = useServer();
 	const say = useNotice();
 	// A connection that is away is a TypeError; leaving for the sign-in page is none.
@@ -27,8 +26,7 @@ export function Rail({ view }: { view: FrameView }) {
 		});
 	const [help, setHelp] = useState(false);
 	const [searching, setSearching] = useState(false);
-	const kept = new URLSearchParams([...params].filter(([name]) => KEPT.includes(name))).toString();
-	const to = (place: string) => (kept ? `${place}${place.includes("?") ? "&" : "?"}${kept}` : place);
+	const to = useAddress();
 	useHotkeys(view.rail.map((place) => `g>${place.key}`).join(","), (event) => {
 		const place = view.rail.find((p) => p.key === event.key.toLowerCase());
 		if (place) router.push(to(place.path));

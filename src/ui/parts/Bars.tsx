@@ -13,11 +13,21 @@ export function Evidence({ strength, coverage, expected, width = 84 }: { strengt
 	);
 }
 
-/** Days in a stage against what is usual: the tick is the usual half, amber begins where three of four deals are done. */
-export function StageBar({ days, usual, limit, stage, width = 84 }: { days: number; usual: number; limit: number; stage: string; width?: number }) {
+interface StageProps {
+	readonly days: number;
+	readonly usual: number;
+	readonly limit: number;
+	/** `nine of ten` */
+	readonly most: string;
+	readonly stage: string;
+	readonly width?: number;
+}
+
+/** Days in a stage against what is usual: the tick is the usual half, amber begins where a deal is long in it: `most` of the won deals took no more. */
+export function StageBar({ days, usual, limit, most, stage, width = 84 }: StageProps) {
 	const full = Math.max(1, limit * 2);
 	const x = (value: number) => (Math.min(value, full) * width) / full;
-	const words = `${days} working days in ${stage}; usual ${Math.round(usual)}, three of four take no more than ${Math.round(limit * 10) / 10}`;
+	const words = `${days} working days in ${stage}; usual ${Math.round(usual)}, ${most} take no more than ${Math.round(limit * 10) / 10}`;
 	return (
 		<svg className="bar" width={width} height={14} role="img" aria-label={words}>
 			<title>{words}</title>

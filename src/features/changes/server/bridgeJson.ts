@@ -27,6 +27,7 @@ export const bridgeSchema = z
 		steps: z.array(total.extend({ kind: z.enum(STEP_KINDS) })),
 		closing: z.number().int(),
 		closingCount: z.number().int(),
+		lostOutside: total.meta({ description: "lost from outside the period, since a closing sets the close date to its day: in no step" }),
 	})
 	.meta({ id: "Bridge" });
 
@@ -61,5 +62,6 @@ export const readBridge = query("changes.bridgeOfApi", "readChanges", (context: 
 		steps: result.steps.map((step) => ({ kind: step.kind, count: step.deals.length, amount: step.amount, deals: step.deals.map(deal) })),
 		closing: result.closing.amount,
 		closingCount: result.closing.deals.length,
+		lostOutside: { count: result.lostOutside.deals.length, amount: result.lostOutside.amount, deals: result.lostOutside.deals.map(deal) },
 	};
 });

@@ -8,10 +8,13 @@ import { plural } from "@/core/time/words";
 export function headline(bridge: Bridge, currency: string, span: string, nameOf: (deal: number) => string): { finding: string; causes: string } {
 	const money = (amount: number) => `${currencySign(currency)}${shortAmount(Math.abs(amount), currency)}`;
 	const change = bridge.closing.amount - bridge.opening.amount;
+	const moved = bridge.steps.reduce((sum, step) => sum + step.amount, 0);
 	const finding =
 		change === 0
 			? `Open pipeline stands where it stood, at ${money(bridge.closing.amount)}, after ${span}`
-			: `Open pipeline ${change > 0 ? "grew" : "fell"} by ${money(change)} in ${span}`;
+			: moved < bridge.opening.amount * LITTLE
+				? `Little moved in ${span}: open pipeline ${change > 0 ? "grew" : "fell"} by ${money(change)}, to ${money(bridge.closing.amount)}`
+				: `Open pipeline ${change > 0 ? "grew" : "fell"} by ${money(change)} in ${span}`;
 	const largest = (steps: readonly Step[]) => steps.reduce<Step | null>((best, step) => (step.amount > (best?.amount ?? 0) ? step : best), null);
 	const out = largest(bridge.steps.filter((step) => takesAway(stepOf(step.kind))));
 	const into = largest(bridge.steps.filter((step) => !takesAway(stepOf(step.kind))));
@@ -20,6 +23,9 @@ export function headline(bridge: Bridge, currency: string, span: string, nameOf:
 	const parts = [out ? `Largest way out: ${say(out)}.` : "Nothing went out.", into ? `Largest way in: ${say(into)}.` : "Nothing came in."];
 	return { finding, causes: `${parts.join(" ")}${concentration(out, nameOf)}` };
 }
+
+/** Below this share of what was open all ways in, out, up and down together are little. */
+const LITTLE = 0.02;
 
 /** The deals of a step by name, the largest first, where there are no more than two. */
 function few(step: Step, nameOf: (deal: number) => string): string {

@@ -74,6 +74,8 @@ export interface ChangesView {
 	readonly currency: string;
 	readonly opening: number;
 	readonly closing: number;
+	/** lost from outside the period: in no step, named beside them; the largest first */
+	readonly lostOutside: { readonly amount: number; readonly count: number; readonly deals: readonly ChangedDeal[] };
 	/** opening first, closing last */
 	readonly steps: readonly ChangedStep[];
 	readonly by: SliceKey;
@@ -117,6 +119,11 @@ export const readChanges = query("changes.bridge", "readChanges", (context: Cont
 		currency: company.rules.rates.base,
 		opening: result.opening.amount,
 		closing: result.closing.amount,
+		lostOutside: {
+			amount: result.lostOutside.amount,
+			count: result.lostOutside.deals.length,
+			deals: largestFirst(result.lostOutside.deals).map((deal) => changedDeal(context, deal)),
+		},
 		steps: [
 			step("opening", spokenDay(viewpoint.against.day, viewpoint.seen.day), result.opening.amount, result.opening.deals),
 			...result.steps.map(({ kind, amount, deals }) => step(kind, stepOf(kind).words.name, amount, deals)),
@@ -128,6 +135,8 @@ export const readChanges = query("changes.bridge", "readChanges", (context: Cont
 		broken: [...brokenSeals(context, viewpoint.against.day), ...brokenSeals(context, viewpoint.seen.day)],
 	};
 });
+
+const largestFirst = (list: DealList): StepDeal[] => [...list].sort((a, b) => b.amount - a.amount || a.deal - b.deal);
 
 interface Taken {
 	readonly shown: ChangedStep["shown"];
@@ -149,10 +158,9 @@ function largestOf(result: Bridge, look: ChangesLook, parts: (deal: StepDeal) =>
 	for (const [kind, list] of lists) {
 		const end = kind === "opening" || kind === "closing";
 		if (end && limit !== undefined && kind !== step && part === undefined) continue;
-		const here = [...list].filter((deal) => part === undefined || parts(deal).includes(part));
 		sorted.set(
 			kind,
-			here.sort((a, b) => b.amount - a.amount || a.deal - b.deal),
+			largestFirst(list).filter((deal) => part === undefined || parts(deal).includes(part)),
 		);
 	}
 	const moved = [...sorted].filter(([kind]) => kind !== "opening" && kind !== "closing").flatMap(([, deals]) => deals);

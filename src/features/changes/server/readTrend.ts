@@ -1,8 +1,6 @@
 import { type TrendPoint, trend } from "@/core/bridge/trend";
-import { type Target, targetOf } from "@/core/period/target";
-import { type Day, formatDay, parseDay } from "@/core/time/day";
-import { connection } from "@/data/db";
-import { targets } from "@/data/schema";
+import { targetOf } from "@/core/period/target";
+import { type Day, formatDay } from "@/core/time/day";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { firstKnown } from "@/platform/firstKnown";
@@ -23,6 +21,7 @@ export interface TrendView {
 		readonly parts: readonly number[];
 		readonly won: number;
 		readonly lost: number;
+		readonly lostOutside: number;
 	}[];
 	/** what the people are to win in the period; null where nobody has a target for it */
 	readonly target: number | null;
@@ -36,7 +35,7 @@ const MOST_WEEKS = 260;
 const BANDS = 6;
 
 /** The pipeline of the period at each week's end up to the seen day: from the earlier moment, or a quarter back when that is nearer. */
-export const readTrend = query("changes.trend", "readChanges", async (context: Context, viewpoint: Viewpoint, asked?: string): Promise<TrendView | null> => {
+export const readTrend = query("changes.trend", "readChanges", (context: Context, viewpoint: Viewpoint, asked?: string): TrendView | null => {
 	const { company } = context.organisation;
 	const { period } = viewpoint.due;
 	if (!period) return null;
@@ -57,7 +56,7 @@ export const readTrend = query("changes.trend", "readChanges", async (context: C
 		by,
 		fields: SLICES,
 		parts: bands.map((band) => band.name),
-		points: points.map(({ day, count, open, weighted, byPart, won, lost }) => ({
+		points: points.map(({ day, count, open, weighted, byPart, won, lost, lostOutside }) => ({
 			day: formatDay(day),
 			count,
 			open,
@@ -65,8 +64,9 @@ export const readTrend = query("changes.trend", "readChanges", async (context: C
 			parts: bands.map((band) => band.places.reduce((sum, one) => sum + (byPart[one] ?? 0), 0)),
 			won,
 			lost,
+			lostOutside,
 		})),
-		target: targetOf(await readTargets(context), period, viewpoint.whose.scope, company.rules.rates, last),
+		target: targetOf(context.organisation.targets, period, viewpoint.whose.scope, company.rules.rates, last),
 		currency: company.rules.rates.base,
 	};
 });
@@ -85,14 +85,6 @@ function bandsOf(context: Context, by: SliceKey, places: ReadonlyMap<string, num
 	const bands = sorted.slice(0, shown).map(([name, place]) => ({ name, places: [place] }));
 	const rest = sorted.slice(shown).map(([, place]) => place);
 	return rest.length ? [...bands, { name: `${rest.length} others`, places: rest }] : bands;
-}
-
-async function readTargets({ organisation }: Context): Promise<Target[]> {
-	const rows = await connection().db.select().from(targets);
-	return rows.flatMap((row) => {
-		const [person, start, end] = [organisation.personIndex.get(row.personId), parseDay(row.periodStart), parseDay(row.periodEnd)];
-		return person === undefined || start === null || end === null ? [] : [{ person, start, end, amount: row.amount, currency: row.currency }];
-	});
 }
 
 /** The seen day and the days one, two, … weeks before it down to the first, oldest first. */

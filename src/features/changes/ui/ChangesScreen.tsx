@@ -1,8 +1,9 @@
 "use client";
 import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
-import { useTransition } from "react";
+import { useState, useTransition } from "react";
 import { Alert, Form } from "react-bootstrap";
+import { plural } from "@/core/time/words";
 import { change, money } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import type { ChangesView } from "../server/readChanges";
@@ -44,6 +45,7 @@ export function ChangesScreen({ view, notes, frame }: { view: ChangesView | null
 				<section className="panel">
 					<h2>{view.headline}</h2>
 					<p className="second small-text mb-1">{view.causes}</p>
+					<LostOutside view={view} />
 					<BridgeChart steps={moved} currency={view.currency} chosen={step} onPick={pick} />
 				</section>
 				<StepsSide
@@ -77,6 +79,49 @@ export function ChangesScreen({ view, notes, frame }: { view: ChangesView | null
 			</div>
 		</>
 	);
+}
+
+const NAMED = 3;
+/** What was lost without ever having been due in the period: in no step, but said. */
+function LostOutside({ view }: { view: ChangesView }) {
+	const { deals, count, amount } = view.lostOutside;
+	if (!count) return null;
+	return (
+		<p className="second small-text mb-1">
+			Beside the bridge: {plural(count, "deal")} that {count === 1 ? "was" : "were"} not due in the period {count === 1 ? "was" : "were"} lost,{" "}
+			{money(amount, view.currency)} (
+			{deals.slice(0, NAMED).map((deal, i) => (
+				<span key={deal.id}>
+					{i > 0 && "; "}
+					<Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link>
+				</span>
+			))}
+			{count > NAMED && (
+				<>
+					; <LostMore view={view} />
+				</>
+			)}
+			).
+		</p>
+	);
+}
+
+/** The others, spelt out where they are asked for. */
+function LostMore({ view }: { view: ChangesView }) {
+	const [open, setOpen] = useState(false);
+	const more = view.lostOutside.deals.slice(NAMED);
+	if (!open)
+		return (
+			<button type="button" className="plain-button small-text" onClick={() => setOpen(true)}>
+				{more.length} more
+			</button>
+		);
+	return more.map((deal, i) => (
+		<span key={deal.id}>
+			{i > 0 && "; "}
+			<Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link> {money(deal.amount, view.currency)}
+		</span>
+	));
 }
 
 /** Marks whose history was corrected since they were kept. */

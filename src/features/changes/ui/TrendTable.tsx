@@ -46,7 +46,12 @@ export function TrendTable({ view, seen, open }: { view: View; seen: string; ope
 									</td>
 								))}
 								<td className="num">{shortMoney(point.won, view.currency)}</td>
-								<td className="num">{shortMoney(point.lost, view.currency)}</td>
+								<td
+									className="num"
+									title={point.lostOutside ? `and ${shortMoney(point.lostOutside, view.currency)} that wasn’t due in the period before it was lost` : undefined}
+								>
+									{shortMoney(point.lost, view.currency)}
+								</td>
 							</tr>
 						);
 					})}

@@ -11,15 +11,21 @@ export const flags = column({
 	beside: true,
 	cell: (row, { most }) => {
 		const rest = row.flags.slice(most).map((flag) => flag.label);
+		const fresh = row.flags.filter((flag) => row.newlyLit.includes(flag.code)).map((flag) => flag.label);
 		return (
 			<span className="c-flag-list">
 				{row.flags.slice(0, most).map((flag) => (
-					<FlagChip key={flag.code} {...flag} fresh={row.newlyLit.includes(flag.code)} />
+					<FlagChip key={flag.code} {...flag} />
 				))}
 				{rest.length > 0 && (
 					<span className="chip chip-more" title={rest.join(", ")}>
 						+{rest.length}
 						<span className="visually-hidden"> more flags: {rest.join(", ")}</span>
+					</span>
+				)}
+				{fresh.length > 0 && (
+					<span className="tiny second align-self-center" title={`newly lit: ${fresh.join(", ")}`}>
+						new
 					</span>
 				)}
 			</span>

@@ -20,7 +20,7 @@ export const stage = column({
 		<Edit row={row} field="stage" setting={setting}>
 			<span className="d-block text-truncate">{row.stage}</span>
 			<span className="stage-days">
-				<StageBar days={row.stageAge} usual={row.usual} limit={row.usualLimit} stage={row.stage} width={66} />
+				<StageBar days={row.stageAge} usual={row.usual} limit={row.usualLimit} most={row.usualMost} stage={row.stage} width={66} />
 				<span className="tiny second">{row.stageAge} d</span>
 			</span>
 		</Edit>

@@ -2,6 +2,7 @@ import { amount } from "./amount";
 import { attention } from "./attention";
 import { category } from "./category";
 import { close } from "./close";
+import { closed } from "./closed";
 import { competitor } from "./competitor";
 import { coverage } from "./coverage";
 import { customer } from "./customer";
@@ -11,6 +12,7 @@ import type { Filter, FilterField, FilterSetting, Op } from "./filter";
 import { gaps } from "./gaps";
 import { industry } from "./industry";
 import { lastTouch } from "./lastTouch";
+import { level } from "./level";
 import { owner } from "./owner";
 import { probability } from "./probability";
 import { product } from "./product";
@@ -33,8 +35,10 @@ export const FILTERS: readonly FilterField[] = [
 	probability,
 	runway,
 	close,
+	closed,
 	lastTouch,
 	attention,
+	level,
 	strength,
 	coverage,
 	gaps,

@@ -1,3 +1,4 @@
+import { stageTimes } from "@/core/flags/agingStage";
 import type { Severity } from "@/core/flags/rule";
 import { asOf, CATEGORIES, nextStepOf } from "@/core/history/columns";
 import { amountBaseOf, type DealSeen } from "@/core/inspect";
@@ -28,6 +29,8 @@ export interface DealRow {
 	readonly stageAge: number;
 	readonly usual: number;
 	readonly usualLimit: number;
+	/** how many of the won deals took no more than the limit, in words */
+	readonly usualMost: string;
 	readonly usualMeasured: boolean;
 	readonly amount: number;
 	readonly amountBlank: boolean;
@@ -35,6 +38,8 @@ export interface DealRow {
 	/** what the amount changed by since the earlier moment; null when the deal is new since */
 	readonly change: number | null;
 	readonly close: string | null;
+	/** the day it was won or lost; null while it is open */
+	readonly closedOn: string | null;
 	/** close dates of the trail with the day each was set, oldest first */
 	readonly trail: readonly (readonly [close: string, set: string])[];
 	readonly pushes: number;
@@ -84,7 +89,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 	const own = company.history.amount[seen.row] as number;
 	const owner = organisation.people[seen.owner];
 	const stage = company.rules.stages[seen.stageIndex];
-	const usual = surveyOn(company, viewpoint.seen.day).norms.usual.stages[seen.stageIndex];
+	const times = stageTimes(company, surveyOn(company, viewpoint.seen.day).norms, seen.stageIndex);
 	const before = asOf(company.history, seen.deal, viewpoint.against.day);
 	return {
 		id: attributes?.id ?? "",
@@ -97,14 +102,16 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		stage: stage?.name ?? "",
 		rank: stage?.rank ?? 0,
 		stageAge: seen.stageAge,
-		usual: usual?.half.days ?? 0,
-		usualLimit: usual?.threeQuarters.days ?? 0,
-		usualMeasured: usual?.half.measured ?? false,
+		usual: times.usual,
+		usualLimit: times.limit,
+		usualMost: times.most,
+		usualMeasured: times.measured,
 		amount: seen.amountBase,
 		amountBlank: Number.isNaN(own),
 		weighted: stage ? weightedPart(seen.amountBase, stage.probability) : 0,
 		change: before < 0 ? null : seen.amountBase - amountBaseOf(company, before, viewpoint.seen.day),
 		close: isoOrNull(seen.close),
+		closedOn: isoOrNull(seen.path.closedDay),
 		trail: seen.trail.points.map((point) => [formatDay(point.close), formatDay(point.set)] as const),
 		pushes: seen.trail.pushes,
 		category: CATEGORIES[company.history.category[seen.row] as number] ?? null,

@@ -7,10 +7,12 @@ import type { Context } from "@/platform/context";
 import { noteExport } from "@/platform/noteExport";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { columnOf } from "../columns";
+import { STATUSES } from "../table/statuses";
 import { readDeals } from "./readDeals";
 
 const tableSchema = z.object({
 	form: z.enum(["csv", "xlsx"]),
+	status: z.enum(STATUSES).default("open"),
 	columns: z.array(z.string().max(40)).min(1).max(60),
 	/** the deals shown, in their order */
 	ids: z.array(z.string().max(200)).max(200_000),
@@ -26,7 +28,7 @@ export interface TableFile {
 /** What a table shows as a file. Only deals of the viewpoint are in it, whatever ids are asked for. Amounts are in whole units. */
 export const exportTable = query("deals.table", "readDeals", async (context: Context, viewpoint: Viewpoint, input: unknown): Promise<TableFile> => {
 	const wish = tableSchema.parse(input);
-	const view = readDeals(context, viewpoint);
+	const view = readDeals(context, viewpoint, wish.status);
 	const rows = new Map(view.rows.map((row) => [row.id, row]));
 	const keys = wish.columns.flatMap((key) => columnOf(key)?.file?.columns ?? [key]);
 	const columns = [...new Set(keys)].flatMap((key) => columnOf(key) ?? []);

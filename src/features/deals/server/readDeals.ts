@@ -5,16 +5,26 @@ import { NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { Fault } from "@/platform/fault";
 import { keptFor } from "@/platform/keptFor";
 import { reaches } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
+import { STATUSES, type Status } from "../table/statuses";
 import type { DealRow } from "./dealRow";
 import { rowsOf } from "./keptRows";
 
 export type { DealRow } from "./dealRow";
 
+/** A status as it stands in an address; open where there is none. Throws a 400 for one there is none of. */
+export function statusAsked(asked: string | undefined): Status {
+	const status = asked === undefined ? "open" : STATUSES.find((one) => one === asked);
+	if (!status) throw new Fault(400, "This address can't be read", `“status” is ${asked}; it must be one of ${STATUSES.join(", ")}.`);
+	return status;
+}
+
 export interface DealsView {
+	readonly status: Status;
 	readonly rows: readonly DealRow[];
 	readonly currency: string;
 	/** names of the flags, in their order */
@@ -23,8 +33,8 @@ export interface DealsView {
 	readonly also: { readonly before: number; readonly after: number; readonly undated: number };
 }
 
-/** The open deals of a viewpoint, most worrying first. */
-export const readDeals = query("deals.read", "readDeals", (context: Context, viewpoint: Viewpoint): DealsView => {
+/** The deals of a viewpoint, most worrying first; of closed ones the largest. */
+export const readDeals = query("deals.read", "readDeals", (context: Context, viewpoint: Viewpoint, status: Status = "open"): DealsView => {
 	const { organisation } = context;
 	const { company } = organisation;
 	const { scope } = viewpoint.whose;
@@ -34,14 +44,16 @@ export const readDeals = query("deals.read", "readDeals", (context: Context, vie
 	const isListed = listing(organisation, viewpoint);
 	const rowOf = rowsOf(organisation, viewpoint);
 	for (const seen of survey.deals) {
-		if (seen?.status !== "open" || !reaches(scope, seen.owner)) continue;
-		if (isListed(seen)) rows.push(rowOf(seen));
+		if (seen?.status !== status || !reaches(scope, seen.owner)) continue;
+		if (status !== "open") {
+			if (closedIn(viewpoint, seen)) rows.push(rowOf(seen));
+		} else if (isListed(seen)) rows.push(rowOf(seen));
 		else if (seen.close === NO_DAY) also.undated++;
 		else if (viewpoint.due.period && seen.close < viewpoint.due.period.start) also.before++;
 		else also.after++;
 	}
 	rows.sort((a, b) => b.score - a.score || b.amount - a.amount || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
-	return { rows, currency: company.rules.rates.base, flagNames: RULES.map(({ code, name, about }) => ({ code, name, about })), also };
+	return { status, rows, currency: company.rules.rates.base, flagNames: RULES.map(({ code, name, about }) => ({ code, name, about })), also };
 });
 
 /** The open deals of a viewpoint as they are seen on its day, in no order. */
@@ -56,6 +68,9 @@ export function listedDeals(context: Context, viewpoint: Viewpoint): readonly De
 	});
 }
 
+/** Whether a closed deal was closed in the viewpoint's period. */
+const closedIn = ({ due: { period } }: Viewpoint, { path: { closedDay } }: DealSeen) => period !== null && closedDay >= period.start && closedDay <= period.end;
+
 /** Whether an open deal of the viewpoint's people closes in its period; without one, whether it has no close date. Made once for all deals. */
 function listing({ company }: OrganisationState, { due, whose }: Viewpoint): (seen: DealSeen) => boolean {
 	if (!due.period) return (seen) => seen.close === NO_DAY;
@@ -63,7 +78,7 @@ function listing({ company }: OrganisationState, { due, whose }: Viewpoint): (se
 	return (seen) => isHere(seen.row);
 }
 
-/** How many of a viewpoint's deals are lit: the count beside the rail's word. */
-export function countLit(context: Context, viewpoint: Viewpoint): number {
-	return listedDeals(context, viewpoint).filter((seen) => seen.attention.level !== "calm").length;
+/** How many of a viewpoint's deals are at *act*, and ask for the manager now: the count beside the rail's word. */
+export function countAct(context: Context, viewpoint: Viewpoint): number {
+	return listedDeals(context, viewpoint).filter((seen) => seen.attention.level === "act").length;
 }

@@ -1,7 +1,6 @@
 import { and, eq, inArray, isNotNull, ne, or, sql } from "drizzle-orm";
 import { z } from "zod";
 import { connection, type Tx } from "@/data/db";
-import { teamsUnder } from "@/data/organisation/state";
 import { viewPlaces, views } from "@/data/schema";
 import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -9,6 +8,7 @@ import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
+import { keptName, oneLine, sharedWith, sharingTeams } from "@/platform/sharing";
 
 export interface SavedView {
 	readonly id: string;
@@ -26,8 +26,6 @@ export interface SavedView {
 	readonly opening: boolean;
 }
 
-// biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is refused
-const oneLine = (text: string) => !/[\u0000-\u001f\u007f\u2028\u2029]/.test(text);
 /** Whether a text can stand behind the ? of an address, and everybody's browser and ours read the same of it. */
 function isQuery(text: string): boolean {
 	if (!oneLine(text) || /[#\s\\]/.test(text)) return false;
@@ -42,35 +40,23 @@ function isQuery(text: string): boolean {
 const MOST_OWN = 100;
 const MOST_SHARED = 200;
 
-async function demandRoom(tx: Tx, ownerId: string, sharedWith: string | null): Promise<void> {
+async function demandRoom(tx: Tx, ownerId: string, team: string | null): Promise<void> {
 	if ((await tx.$count(views, eq(views.ownerId, ownerId))) >= MOST_OWN) throw new Fault(422, "Too many views", `You keep ${MOST_OWN} views; remove one first.`);
-	if (sharedWith !== null && (await tx.$count(views, eq(views.sharedWith, sharedWith))) >= MOST_SHARED)
-		throw new Fault(422, "Too many views", `${sharedWith} shares ${MOST_SHARED} views; one has to go first.`);
+	if (team !== null && (await tx.$count(views, eq(views.sharedWith, team))) >= MOST_SHARED)
+		throw new Fault(422, "Too many views", `${team} shares ${MOST_SHARED} views; one has to go first.`);
 }
 
 const viewSchema = z.object({
-	name: z
-		.string()
-		.trim()
-		.min(1, "Give the view a name.")
-		.max(80, "A view's name has at most 80 letters.")
-		.refine(oneLine, "A view's name is one line of text."),
+	name: keptName("view"),
 	query: z.string().max(4000, "This view has more filters than can be kept.").refine(isQuery, "This isn't the query of an address."),
 	shared: z.boolean(),
 });
-
-/** Teams whose shared views a person sees: their own and those above it. */
-function teamsAbove({ organisation, actor }: Context): string[] {
-	const own = actor.person.team;
-	return own ? [...organisation.teams.keys()].filter((team) => teamsUnder(organisation, team).has(own)) : [];
-}
 
 /** One's own views and those shared with one's team, in the order the person has put them in. */
 export const readViews = query("deals.views", "keepViews", async (context: Context): Promise<SavedView[]> => {
 	const { organisation, actor } = context;
 	const me = actor.person.id;
-	// Ops see what every team shares, so that it can be put right.
-	const teams = actor.person.role === "ops" ? [...organisation.teams.keys()] : teamsAbove(context);
+	const teams = sharingTeams(context);
 	const rows = await connection()
 		.db.select({ view: views, place: viewPlaces })
 		.from(views)
@@ -96,10 +82,10 @@ export const saveView = command({
 	input: viewSchema,
 	async run({ context, input: { name, query: asked, shared }, tx }) {
 		const { person } = context.actor;
-		if (shared && !person.team) throw new Fault(422, "No team", "You belong to no team, so there is nobody to share it with.");
-		await demandRoom(tx, person.id, shared ? person.team : null);
+		const team = sharedWith(context, shared);
+		await demandRoom(tx, person.id, team);
 		const id = newId();
-		await tx.insert(views).values({ id, ownerId: person.id, name, query: asked, sharedWith: shared ? person.team : null });
+		await tx.insert(views).values({ id, ownerId: person.id, name, query: asked, sharedWith: team });
 		return { result: { id }, touched: "nothing", audit: { action: "view saved", detail: { view: id, name, shared } } };
 	},
 });
@@ -111,7 +97,7 @@ export const changeView = command({
 	input: viewSchema.partial().extend({ id: idSchema }),
 	async run({ context, input: { id, shared, ...change }, tx }) {
 		const view = await ownView(tx, context, id);
-		const set = { ...change, ...(shared === undefined ? {} : { sharedWith: shared ? context.actor.person.team : null }) };
+		const set = { ...change, ...(shared === undefined ? {} : { sharedWith: sharedWith(context, shared) }) };
 		if (Object.keys(set).length) await tx.update(views).set(set).where(eq(views.id, id));
 		return { result: {}, touched: "nothing", audit: { action: "view changed", detail: { view: id, name: view.name } } };
 	},

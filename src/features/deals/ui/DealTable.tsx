@@ -136,7 +136,7 @@ export function DealTable(props: Props) {
 		if (at >= 0) view.scrollToIndex(at, { align: "auto" });
 	}, [at, view]);
 	const span = useMemo(() => spanOf(frame), [frame]);
-	const most = narrow || !props.sheetOpen ? 3 : 1;
+	const most = narrow || !props.sheetOpen ? 2 : 1;
 	const setting = useMemo<CellSetting>(
 		() => ({ currency, span, seen: frame.seen.day, most, onOpen, onEdit }),
 		[currency, span, frame.seen.day, most, onOpen, onEdit],

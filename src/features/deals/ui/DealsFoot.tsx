@@ -23,11 +23,20 @@ export function DealsFoot({ view, due, count, sum, chosen, onAssign, onChange, o
 	return (
 		<div className="deals-foot">
 			<div className="small-text second">
-				<b>{count}</b> {count === 1 ? "deal" : "deals"} · <span title={money(sum.amount, view.currency)}>{shortMoney(sum.amount, view.currency)} open</span> ·{" "}
-				<span title={`${money(sum.weighted, view.currency)}: each amount times its stage's probability`}>
-					{shortMoney(sum.weighted, view.currency)} weighted
+				<b>{count}</b> {count === 1 ? "deal" : "deals"} ·{" "}
+				<span title={money(sum.amount, view.currency)}>
+					{shortMoney(sum.amount, view.currency)} {view.status}
 				</span>
-				<AlsoOpen also={view.also} due={due} />
+				{view.status === "open" && (
+					<>
+						{" "}
+						·{" "}
+						<span title={`${money(sum.weighted, view.currency)}: each amount times its stage's probability`}>
+							{shortMoney(sum.weighted, view.currency)} weighted
+						</span>
+						<AlsoOpen also={view.also} due={due} />
+					</>
+				)}
 			</div>
 			{chosen && (
 				<div className="d-flex gap-2 align-items-center no-print">

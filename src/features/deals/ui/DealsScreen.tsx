@@ -114,7 +114,12 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 						onSort={table.setSorts}
 					/>
 				) : (
-					<NoDeals all={view.rows.length} due={frame.due.words} onAll={() => void table.set({ flags: null, f: null, text: null, since: null })} />
+					<NoDeals
+						all={view.rows.length}
+						due={frame.due.words}
+						status={view.status}
+						onAll={() => void table.set({ flags: null, f: null, text: null, since: null })}
+					/>
 				)}
 				<DealsFoot
 					view={view}

@@ -2,11 +2,14 @@
 import { Form } from "react-bootstrap";
 import type { DealRow, DealsView } from "../server/readDeals";
 import type { SavedView } from "../server/views";
+import { STATUSES, type Status } from "../table/statuses";
 import { ColumnsMenu } from "./ColumnsMenu";
 import { FilterMenu } from "./FilterBar";
 import { ExportMenu, GroupMenu } from "./ListMenus";
 import type { useTable } from "./useTable";
 import { ViewsMenu } from "./ViewsMenu";
+
+const STATUS_WORDS: Readonly<Record<Status, string>> = { open: "Open deals", won: "Won deals", lost: "Lost deals" };
 
 interface Props {
 	readonly view: DealsView;
@@ -22,11 +25,24 @@ export function DealsTools({ view, views, table, ids }: Props) {
 	return (
 		<div className="deals-tools no-print">
 			<div className="deals-menus">
+				<Form.Select
+					size="sm"
+					className="deals-status"
+					aria-label="Which deals"
+					value={table.status}
+					onChange={(event) => void table.set({ status: event.target.value as Status })}
+				>
+					{STATUSES.map((status) => (
+						<option key={status} value={status}>
+							{STATUS_WORDS[status]}
+						</option>
+					))}
+				</Form.Select>
 				<ViewsMenu views={views} current={table.view} />
 				<FilterMenu rows={view.rows} filters={filters} currency={view.currency} set={table.setFilters} />
 				<GroupMenu group={group} set={(next) => void table.set({ group: next })} />
 				<ColumnsMenu shown={cols} set={(next) => void table.set({ cols: next })} />
-				<ExportMenu columns={cols} ids={ids.map((row) => row.id)} />
+				<ExportMenu columns={cols} status={table.status} ids={ids.map((row) => row.id)} />
 			</div>
 			<Form.Control
 				className="deals-find"

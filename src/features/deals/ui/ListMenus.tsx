@@ -3,6 +3,7 @@ import { useSearchParams } from "next/navigation";
 import { Dropdown } from "react-bootstrap";
 import { useNotice } from "@/ui/Notices";
 import { GROUPINGS } from "../table/groups";
+import type { Status } from "../table/statuses";
 
 /** By what the deals are grouped. */
 export function GroupMenu({ group, set }: { group: string | null; set: (group: string | null) => void }) {
@@ -26,14 +27,14 @@ export function GroupMenu({ group, set }: { group: string | null; set: (group: s
 }
 
 /** What is shown, in its order and its columns, as a file. */
-export function ExportMenu({ columns, ids }: { columns: readonly string[]; ids: readonly string[] }) {
+export function ExportMenu({ columns, status, ids }: { columns: readonly string[]; status: Status; ids: readonly string[] }) {
 	const params = useSearchParams();
 	const notice = useNotice();
 	const save = async (form: "csv" | "xlsx") => {
 		const answer = await fetch(`/table?${params}`, {
 			method: "POST",
 			headers: { "content-type": "application/json" },
-			body: JSON.stringify({ form, columns, ids }),
+			body: JSON.stringify({ form, status, columns, ids }),
 		}).catch(() => null);
 		if (!answer?.ok) return notice({ words: "The file can’t be made just now. Nothing was changed; try again." });
 		const link = document.createElement("a");

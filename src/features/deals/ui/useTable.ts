@@ -7,6 +7,7 @@ import { STANDARD_COLUMNS } from "../columns";
 import { type Filter, readFilter, writeFilter } from "../filters";
 import { GROUPINGS } from "../table/groups";
 import { readSort, type Sort, writeSort } from "../table/sorts";
+import { STATUSES } from "../table/statuses";
 
 const list = parseAsArrayOf(parseAsString, ";");
 const PARSERS = {
@@ -16,6 +17,8 @@ const PARSERS = {
 	/** only what lit, or went out, since the earlier moment */
 	since: parseAsStringLiteral(["lit", "out"]),
 	f: list.withDefault([]),
+	/** which deals: open, won or lost */
+	status: parseAsStringLiteral(STATUSES).withDefault("open").withOptions({ shallow: false }),
 	sort: parseAsArrayOf(parseAsString).withDefault([]),
 	cols: parseAsArrayOf(parseAsString).withDefault([...STANDARD_COLUMNS]),
 	group: parseAsStringLiteral(GROUPINGS.map((grouping) => grouping.key)),

@@ -1,10 +1,10 @@
 "use client";
 import Link from "next/link";
-import { useSearchParams } from "next/navigation";
 import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { Fragment } from "react";
 import { Form } from "react-bootstrap";
 import { fullAmount, grouped, nearDate } from "@/ui/format";
+import { useAddress } from "@/ui/frame/address";
 import { Evidence } from "@/ui/parts/Bars";
 import { Level, levelWord } from "@/ui/parts/Level";
 import { MoreRows } from "@/ui/parts/MoreRows";
@@ -176,12 +176,11 @@ function ShareBar({ question }: { question: EvidenceQuestion }) {
 }
 
 function DealHead({ deal, currency }: { deal: EvidenceDeal; currency: string }) {
-	const params = useSearchParams();
-	const kept = new URLSearchParams([...params].filter(([name]) => ["whose", "due", "seen", "against"].includes(name))).toString();
+	const address = useAddress();
 	return (
 		<>
 			<th scope="row" className="grid-deal">
-				<Link href={`/deals/${encodeURIComponent(deal.id)}${kept ? `?${kept}` : ""}`}>{deal.name}</Link>
+				<Link href={address(`/deals/${encodeURIComponent(deal.id)}`)}>{deal.name}</Link>
 				<span className="tiny second">
 					{deal.account} · {deal.owner} · {fullAmount(deal.amount, currency)} · {deal.stage}
 				</span>

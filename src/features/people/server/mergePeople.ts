@@ -117,7 +117,7 @@ async function dropDoubles(tx: Tx, gone: string, stays: string): Promise<void> {
 		.where(
 			and(
 				eq(targets.personId, gone),
-				sql`(${targets.periodStart}, ${targets.periodEnd}) in (select period_start, period_end from targets where person_id = ${stays})`,
+				sql`(${targets.periodStart}, ${targets.periodEnd}, ${targets.family}) in (select period_start, period_end, family from targets where person_id = ${stays})`,
 			),
 		);
 	await tx

@@ -1,11 +1,12 @@
 import { z } from "zod";
+import { ATTENTION_SETTINGS, type AttentionName, type AttentionSettings, type Light } from "@/core/attention/attention";
 import { RULES } from "@/core/flags/list";
 import type { DataKind, SettingSpec } from "@/core/flags/rule";
 import type { FlagSettings } from "@/core/flags/settings";
 import { connection, type Tx } from "@/data/db";
 import { newestEntry } from "@/data/queries/audit";
 import { organisationSettings } from "@/data/schema";
-import { flagsSchema } from "@/formats/bundle/settings";
+import { attentionSchema, flagsSchema } from "@/formats/bundle/settings";
 import { command, lookup, query, type Written } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
@@ -26,10 +27,24 @@ export interface RuleView {
 export interface FlagsView {
 	readonly rules: readonly RuleView[];
 	readonly set: FlagSettings;
+	readonly attention: {
+		readonly settings: readonly (SettingSpec & { readonly name: string })[];
+		readonly set: AttentionSettings;
+		/** open deals of the organisation at each level today */
+		readonly levels: Levels;
+	};
 	/** open stages in order */
 	readonly stages: readonly string[];
 	/** who changed them last, and when */
 	readonly changed: { readonly id: number; readonly by: string; readonly at: string } | null;
+}
+
+export type Levels = Readonly<Record<Light, number>>;
+
+function levelsOf(survey: Survey): Levels {
+	const levels: Record<Light, number> = { act: 0, watch: 0, calm: 0 };
+	for (const seen of survey.deals) if (seen?.status === "open") levels[seen.attention.level]++;
+	return levels;
 }
 
 const ABSENT: Readonly<Record<DataKind, string>> = {
@@ -44,22 +59,26 @@ const ACTION = "flag settings changed";
 export const readFlagSettings = query("setup.flags", "readRules", async (context: Context): Promise<FlagsView> => {
 	const { organisation, now } = context;
 	const { rules } = organisation.company;
-	const counts = firing(surveyOn(organisation.company, now.day));
+	const survey = surveyOn(organisation.company, now.day);
+	const counts = firing(survey);
 	const last = await newestEntry(connection().db, ACTION);
 	return {
 		rules: RULES.map((rule) => ({
 			code: rule.code,
 			name: rule.name,
 			about: rule.about,
-			settings: Object.entries(rule.settings).map(([name, spec]) => ({ name, ...spec })),
+			settings: specsOf(rule.settings),
 			lit: counts.get(rule.code)?.size ?? 0,
 			off: rule.needs && rules.absent?.has(rule.needs) ? ABSENT[rule.needs] : null,
 		})),
 		set: rules.flags,
+		attention: { settings: specsOf(ATTENTION_SETTINGS), set: rules.attention, levels: levelsOf(survey) },
 		stages: rules.stages.filter((stage) => stage.kind === "open").map((stage) => stage.name),
 		changed: last ? { id: last.id, by: personName(organisation, last.personId) ?? "Somebody", at: last.at.toISOString() } : null,
 	};
 });
+
+const specsOf = (settings: Readonly<Record<string, SettingSpec>>) => Object.entries(settings).map(([name, spec]) => ({ name, ...spec }));
 
 /** Deals by the code of the flags they carry. */
 function firing(survey: Survey): Map<string, Set<number>> {
@@ -82,13 +101,13 @@ export interface FlagEffect {
 export interface SettingsEffect {
 	/** the flags that would fire on other deals than now */
 	readonly flags: readonly FlagEffect[];
-	/** deals that are lit now and then */
-	readonly litBefore: number;
-	readonly litAfter: number;
+	/** open deals at each level now and then */
+	readonly before: Levels;
+	readonly after: Levels;
 }
 
-/** Settings as they come from the browser; what they may be is checked against the rules. */
-const flagsInput = z.object({ flags: z.unknown() });
+/** Settings as they come from the browser; what they may be is checked against the rules. Without those of attention, these stay. */
+const flagsInput = z.object({ flags: z.unknown(), attention: attentionSchema.optional() });
 
 /** What other settings would do to the open deals of today. Nothing is written. */
 export const previewFlags = lookup({
@@ -98,10 +117,10 @@ export const previewFlags = lookup({
 	run({ context, input }): SettingsEffect {
 		const flags = checked(context, input.flags);
 		const { company } = context.organisation;
+		const attention = own(input.attention) ?? company.rules.attention;
 		const before = surveyOn(company, context.now.day);
-		const after = surveyOn({ ...company, rules: { ...company.rules, flags } }, context.now.day);
+		const after = surveyOn({ ...company, rules: { ...company.rules, flags, attention } }, context.now.day);
 		const [now, then] = [firing(before), firing(after)];
-		const lit = (survey: Survey) => survey.deals.filter((seen) => seen?.status === "open" && seen.attention.level !== "calm").length;
 		const named = (list: readonly number[]) =>
 			list.map((deal) => ({ id: context.organisation.deals[deal]?.id ?? "", name: dealName(context.organisation, deal) }));
 		return {
@@ -111,8 +130,8 @@ export const previewFlags = lookup({
 				const lights = [...is].filter((deal) => !was.has(deal));
 				return out.length + lights.length ? [{ code, name, before: was.size, after: is.size, out: named(out), lights: named(lights) }] : [];
 			}),
-			litBefore: lit(before),
-			litAfter: lit(after),
+			before: levelsOf(before),
+			after: levelsOf(after),
 		};
 	},
 });
@@ -122,7 +141,7 @@ export const saveFlags = command({
 	name: "setup.saveFlags",
 	right: "changeRules",
 	input: flagsInput,
-	run: async ({ context, input, tx }) => setFlags(tx, checked(context, input.flags), "set"),
+	run: async ({ context, input, tx }) => setFlags(tx, { flags: checked(context, input.flags), attention: own(input.attention) }, "set"),
 });
 
 /**
@@ -137,19 +156,32 @@ export const undoFlags = command({
 	async run({ input: { change }, tx }) {
 		const newest = await newestEntry(tx, ACTION);
 		if (newest?.id !== change) throw new Fault(409, "Changed since", "The settings were changed again since, so they stay as they are.");
-		return setFlags(tx, newest.detail.before as FlagSettings, "undone");
+		const { before, attentionBefore } = newest.detail as { before: FlagSettings; attentionBefore?: AttentionSettings };
+		return setFlags(tx, { flags: before, attention: attentionBefore }, "undone");
 	},
 });
 
-async function setFlags(tx: Tx, flags: FlagSettings, how: string): Promise<Written<{ change: number }>> {
-	const [org] = await tx.select({ flags: organisationSettings.flags }).from(organisationSettings).for("update");
-	await tx.update(organisationSettings).set({ flags });
+interface Wish {
+	readonly flags: FlagSettings;
+	/** undefined: as it is */
+	readonly attention: AttentionSettings | undefined;
+}
+
+async function setFlags(tx: Tx, { flags, attention }: Wish, how: string): Promise<Written<{ change: number }>> {
+	const [org] = await tx.select({ flags: organisationSettings.flags, attention: organisationSettings.attention }).from(organisationSettings).for("update");
+	const before = org?.attention ?? {};
+	const after = attention ?? before;
+	await tx.update(organisationSettings).set({ flags, attention: after });
 	return {
 		result: ([change = 0]) => ({ change }),
 		touched: "settings",
-		audit: { action: ACTION, detail: { before: org?.flags ?? {}, after: flags, how } },
+		audit: { action: ACTION, detail: { before: org?.flags ?? {}, after: flags, attentionBefore: before, attentionAfter: after, how } },
 	};
 }
+
+/** Only what differs from the standards. */
+const own = (set: AttentionSettings | undefined): AttentionSettings | undefined =>
+	set && Object.fromEntries(Object.entries(set).filter(([name, value]) => value !== undefined && value !== ATTENTION_SETTINGS[name as AttentionName].standard));
 
 /** Settings within their bounds, for rules and stages that exist, and nothing that only repeats what holds anyway. */
 function checked(context: Context, input: unknown): FlagSettings {
@@ -157,14 +189,14 @@ function checked(context: Context, input: unknown): FlagSettings {
 	const stages = new Set(context.organisation.company.rules.stages.map((stage) => stage.name));
 	const kept: Record<string, FlagSettings[string]> = {};
 	for (const rule of RULES) {
-		const own = parsed[rule.code];
-		if (!own) continue;
+		const wish = parsed[rule.code];
+		if (!wish) continue;
 		const only = (set: Readonly<Record<string, unknown>>) =>
 			Object.fromEntries(["on", ...Object.keys(rule.settings)].flatMap((name) => (set[name] === undefined || set[name] === null ? [] : [[name, set[name]]])));
-		for (const stage of Object.keys(own.stages ?? {}))
+		for (const stage of Object.keys(wish.stages ?? {}))
 			if (!stages.has(stage)) throw new Fault(422, "No such stage", `${rule.name}: no stage is called ${stage}.`);
-		const inStages = Object.entries(own.stages ?? {}).flatMap(([stage, set]) => (Object.keys(only(set)).length ? [[stage, only(set)] as const] : []));
-		const whole = { ...only(own), ...(inStages.length ? { stages: Object.fromEntries(inStages) } : {}) };
+		const inStages = Object.entries(wish.stages ?? {}).flatMap(([stage, set]) => (Object.keys(only(set)).length ? [[stage, only(set)] as const] : []));
+		const whole = { ...only(wish), ...(inStages.length ? { stages: Object.fromEntries(inStages) } : {}) };
 		if (Object.keys(whole).length) kept[rule.code] = whole;
 	}
 	return kept;

@@ -5,7 +5,7 @@ import { exponentOf } from "@/core/money/currency";
 import { instantDay } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
-import type { FlagsView, RuleView, SettingsEffect } from "../server/flagSettings";
+import type { FlagsView, Levels, RuleView, SettingsEffect } from "../server/flagSettings";
 
 interface Props {
 	readonly view: FlagsView;
@@ -14,17 +14,20 @@ interface Props {
 	readonly zone: string;
 }
 
+type Attention = FlagsView["attention"]["set"];
 type Draft = Record<string, { on?: boolean; stages?: Record<string, Record<string, unknown>>; [name: string]: unknown }>;
 
 /** Every rule with its settings, for the organisation and for single stages. Says what a change would do before it is made. */
 export function FlagsPanel({ view, mayChange, currency, zone }: Props) {
-	const saved = useMemo(() => JSON.stringify(view.set), [view.set]);
-	const [draft, setDraft] = useState<Draft>(() => JSON.parse(saved));
+	const saved = useMemo(() => JSON.stringify({ flags: view.set, attention: view.attention.set }), [view]);
+	const [{ flags: draft, attention }, setWish] = useState<Wish>(() => JSON.parse(saved));
+	const setDraft = (make: (now: Draft) => Draft) => setWish((now) => ({ ...now, flags: make(now.flags) }));
 	const [open, setOpen] = useState<string | null>(null);
 	const run = useRun();
 	const act = useAct();
-	useEffect(() => setDraft(JSON.parse(saved)), [saved]);
-	const text = JSON.stringify(draft);
+	const discard = () => setWish(JSON.parse(saved));
+	useEffect(() => setWish(JSON.parse(saved)), [saved]);
+	const text = JSON.stringify({ flags: draft, attention });
 	const changed = text !== saved;
 	const { effect, error } = useEffectOf(text, changed && mayChange);
 
@@ -48,8 +51,8 @@ export function FlagsPanel({ view, mayChange, currency, zone }: Props) {
 			return next;
 		});
 	const save = () =>
-		act(run("setup.saveFlags", { flags: draft }), "The settings of the flags are changed.", (done) =>
-			undone(run("setup.undoFlags", { change: done.change }), () => setDraft(JSON.parse(saved))),
+		act(run("setup.saveFlags", { flags: draft, attention }), "The settings of the flags are changed.", (done) =>
+			undone(run("setup.undoFlags", { change: done.change }), discard),
 		);
 
 	return (
@@ -59,6 +62,7 @@ export function FlagsPanel({ view, mayChange, currency, zone }: Props) {
 				{view.changed && ` Changed last by ${view.changed.by} on ${instantDay(view.changed.at, zone)}.`}
 				{!mayChange && " Ops can change them."}
 			</p>
+			<AttentionLine view={view} own={attention} currency={currency} mayChange={mayChange} set={(next) => setWish((now) => ({ ...now, attention: next }))} />
 			<div className="panel p-0">
 				{view.rules.map((rule) => (
 					<RuleLine
@@ -88,7 +92,7 @@ export function FlagsPanel({ view, mayChange, currency, zone }: Props) {
 						)}
 					</div>
 					<div className="d-flex gap-2">
-						<Button variant="link" onClick={() => setDraft(JSON.parse(saved))}>
+						<Button variant="link" onClick={discard}>
 							Discard
 						</Button>
 						<Button disabled={!effect} onClick={() => void save()}>
@@ -101,6 +105,54 @@ export function FlagsPanel({ view, mayChange, currency, zone }: Props) {
 	);
 }
 
+interface Wish {
+	readonly flags: Draft;
+	readonly attention: Attention;
+}
+
+interface AttentionProps {
+	readonly view: FlagsView;
+	readonly own: Attention;
+	readonly currency: string;
+	readonly mayChange: boolean;
+	readonly set: (next: Attention) => void;
+}
+
+/** From which score a deal is at a level, and how heavy flags weigh; with how many deals each level holds today. */
+function AttentionLine({ view, own, currency, mayChange, set }: AttentionProps) {
+	const { settings, levels } = view.attention;
+	return (
+		<fieldset className="panel p-0 mb-3" disabled={!mayChange} aria-label="Attention">
+			<div className="rule">
+				<div className="rule-head">
+					<b>attention</b>
+					<span className="second small-text">
+						0 to 100, what a deal’s flags weigh together, by its amount and how near its close date is; a deal with a heavy flag is at watch at least. Today{" "}
+						{levelWords(levels)}.
+					</span>
+				</div>
+				<div className="rule-settings">
+					{settings.map((spec) => (
+						<Setting
+							key={spec.name}
+							id={`attention-${spec.name}`}
+							spec={spec}
+							value={own[spec.name as keyof Attention]}
+							currency={currency}
+							onChange={(value) => {
+								const { [spec.name as keyof Attention]: _, ...rest } = own;
+								set(value === undefined ? rest : { ...rest, [spec.name]: value });
+							}}
+						/>
+					))}
+				</div>
+			</div>
+		</fieldset>
+	);
+}
+
+const levelWords = (levels: Levels) => `${levels.act} at act, ${levels.watch} at watch, ${levels.calm} calm`;
+
 /** What the settings would do, looked at a moment after they were typed; not while nothing is wished. */
 function useEffectOf(text: string, wished: boolean) {
 	const [effect, setEffect] = useState<SettingsEffect | null>(null);
@@ -112,7 +164,7 @@ function useEffectOf(text: string, wished: boolean) {
 		if (!wished) return;
 		let old = false;
 		const timer = setTimeout(async () => {
-			const answer = await run("setup.previewFlags", { flags: JSON.parse(text) });
+			const answer = await run("setup.previewFlags", JSON.parse(text));
 			if (old) return;
 			if (answer.ok) setEffect(answer.result);
 			else setError(answer.detail);
@@ -131,7 +183,7 @@ function EffectWords({ effect }: { effect: SettingsEffect }) {
 	return (
 		<>
 			<b>
-				{effect.litBefore} deals lit now, {effect.litAfter} then.
+				{levelWords(effect.before)} now; {levelWords(effect.after)} then.
 			</b>
 			{effect.flags.length === 0 && <span className="second"> No flag lights or goes out by this today.</span>}
 			<ul className="effects">
@@ -276,13 +328,33 @@ function Setting({ id, spec, value, currency, bare = false, hint, onChange }: Se
 	const shown = typeof value === "number" ? String(value / per) : "";
 	const standard = typeof hint === "number" ? hint / per : spec.standard === null ? "from the data" : spec.standard / per;
 	const bad = typeof value === "number" && (value < spec.min || value > spec.max);
-	const field = (
+	const label = `${spec.words}, in ${money ? currency : spec.unit}`;
+	const field = spec.choices ? (
+		<Form.Select
+			size="sm"
+			id={id}
+			className="setting"
+			aria-label={label}
+			value={typeof value === "number" ? value : ""}
+			onChange={(event) => onChange(event.target.value === "" ? undefined : Number(event.target.value))}
+		>
+			<option value="">{standard}</option>
+			{spec.choices
+				.filter((choice) => choice !== standard)
+				.map((choice) => (
+					<option key={choice} value={choice}>
+						{choice}
+					</option>
+				))}
+		</Form.Select>
+	) : (
 		<Form.Control
 			size="sm"
 			type="number"
 			id={id}
 			className="setting"
-			aria-label={`${spec.words}, in ${money ? currency : spec.unit}`}
+			aria-label={label}
+			step={spec.max <= 1 ? 0.01 : undefined}
 			placeholder={String(standard)}
 			value={shown}
 			min={spec.min / per}

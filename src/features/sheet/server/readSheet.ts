@@ -85,6 +85,7 @@ export interface SheetView {
 		readonly length: number;
 		readonly usual: number;
 		readonly limit: number;
+		readonly most: string;
 		readonly measured: boolean;
 		readonly sample: number;
 	}[];

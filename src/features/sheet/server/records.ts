@@ -1,3 +1,4 @@
+import { stageTimes } from "@/core/flags/agingStage";
 import type { Norms } from "@/core/flags/rule";
 import type { DealSeen } from "@/core/inspect";
 import { type Day, formatDay } from "@/core/time/day";
@@ -26,17 +27,13 @@ export function flagsOf({ company }: OrganisationState, seen: DealSeen, since: R
 export function visitsOf({ company }: OrganisationState, seen: DealSeen, norms: Norms): SheetView["visits"] {
 	const { stages } = company.rules;
 	return seen.path.visits.map((visit) => {
-		const usual = norms.usual.stages[visit.stage];
 		return {
 			stage: stages[visit.stage]?.name ?? "",
 			from: formatDay(visit.from),
 			to: formatDay(visit.to),
 			finished: visit.finished,
 			length: visit.length,
-			usual: usual?.half.days ?? 0,
-			limit: usual?.threeQuarters.days ?? 0,
-			measured: usual?.half.measured ?? false,
-			sample: usual?.half.sample ?? 0,
+			...stageTimes(company, norms, visit.stage),
 		};
 	});
 }

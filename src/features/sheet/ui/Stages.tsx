@@ -15,7 +15,7 @@ export function Stages({ view }: { view: SheetView }) {
 					return (
 						<li
 							key={visit.stage + visit.from}
-							title={`${longDate(visit.from)} to ${longDate(visit.to)}; usual ${visit.usual}, three of four at most ${visit.limit} (${visit.measured ? `measured on ${visit.sample} visits` : "as configured"})`}
+							title={`${longDate(visit.from)} to ${longDate(visit.to)}; usual ${visit.usual}, ${visit.most} at most ${visit.limit} (${visit.measured ? `measured on ${visit.sample} visits` : "as configured"})`}
 						>
 							<span>
 								{visit.stage}
@@ -23,7 +23,7 @@ export function Stages({ view }: { view: SheetView }) {
 								<span className="tiny third"> from {shortDate(visit.from)}</span>
 							</span>
 							<span className="d-flex gap-2 align-items-center">
-								<StageBar days={visit.length} usual={visit.usual} limit={visit.limit} stage={visit.stage} width={72} />
+								<StageBar days={visit.length} usual={visit.usual} limit={visit.limit} most={visit.most} stage={visit.stage} width={72} />
 								<span className="num">
 									{visit.length} d <span className="third">/ {Math.round(visit.usual)}</span>
 								</span>

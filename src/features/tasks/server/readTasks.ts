@@ -80,11 +80,19 @@ export const readTaskPage = query(
 	},
 );
 
-/** How many tasks of a viewpoint's people are open: what stands beside *Tasks* in the rail. */
-export const countOpen = query(
-	"tasks.countOpen",
+/** How many tasks of a viewpoint's people are late: what stands beside *Tasks* in the rail. */
+export const countLate = query(
+	"tasks.countLate",
 	"readTasks",
-	(context: Context, { whose, seen }: Viewpoint): number => ofScope(context, tasksOn(context, seen.day, "open"), whose.scope).length,
+	(context: Context, { whose, seen }: Viewpoint): number =>
+		ofScope(context, tasksOn(context, seen.day, "open"), whose.scope).filter((task) => isLate(task, seen.day)).length,
+);
+
+/** The late tasks of some people, each by whom it was given to and its deal (indexes; NONE where there is none). */
+export const lateTasks = query("tasks.late", "readTasks", (context: Context, scope: Scope, day: Day): { readonly assignee: number; readonly deal: number }[] =>
+	ofScope(context, tasksOn(context, day, "open"), scope)
+		.filter((task) => isLate(task, day))
+		.map(({ task, deal }) => ({ assignee: task.assignee, deal })),
 );
 
 /** How many of the person's own tasks are due: what stands beside *My desk*. */

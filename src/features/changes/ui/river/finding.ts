@@ -19,7 +19,12 @@ export function finding(picture: Picture, reps: readonly PartFigures[], view: Ri
 	const pushes = reps.reduce((sum, rep) => sum + rep.pushes, 0);
 	if (!pushes) return { headline, pushes: "No close date was moved later." };
 	const late = reps.reduce((sum, rep) => sum + rep.atMonthEnd, 0);
+	const told = `${pushes} ${pushes === 1 ? "push" : "pushes"} of a close date, ${late} of them at a month’s end`;
 	const who = reps.reduce<PartFigures | null>((best, rep) => (rep.atMonthEnd > (best?.atMonthEnd ?? 0) ? rep : best), null);
-	const whose = who && reps.length > 1 ? `; the most by ${who.part}: ${who.atMonthEnd}` : "";
-	return { headline, pushes: `${pushes} ${pushes === 1 ? "push" : "pushes"} of a close date, ${late} of them at a month’s end${whose}.` };
+	// Worth a name only where somebody makes many of them, and more than their part among so many.
+	const stands = who && reps.length > 1 && who.atMonthEnd >= WORTH_A_NAME && who.atMonthEnd * reps.length >= late * 2;
+	return { headline, pushes: stands ? `${told}; ${who.atMonthEnd} of those by ${who.part}.` : `${told}.` };
 }
+
+/** So many pushes of one rep are no chance. */
+const WORTH_A_NAME = 3;

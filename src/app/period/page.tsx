@@ -1,0 +1,44 @@
+import { faultScreen } from "@/app/server/faultScreen";
+import { frameView } from "@/app/server/frame";
+import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
+import { formatDay } from "@/core/time/day";
+import { editChoices } from "@/features/deals/server/editChoices";
+import { readDeals } from "@/features/deals/server/readDeals";
+import { groupingAsked, readPeriod } from "@/features/period/server/readPeriod";
+import { NoBounds, PeriodScreen } from "@/features/period/ui/PeriodScreen";
+import { PeriodTabs } from "@/features/period/ui/PeriodTabs";
+import { signedIn } from "@/platform/http/session";
+import { may } from "@/platform/rights";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { Frame } from "@/ui/frame/Frame";
+
+export const metadata = { title: "Period" };
+
+export default async function PeriodPage({ searchParams }: { searchParams: SearchParams }) {
+	const context = await signedIn(await addressOf("/period", searchParams));
+	return faultScreen(context, async () => {
+		const query = await viewpointQuery(searchParams);
+		const { by } = await wordsOf(searchParams, ["by"]);
+		const viewpoint = resolveViewpoint(context, query);
+		const { period } = viewpoint.due;
+		const view = await readPeriod(context, viewpoint, groupingAsked(by));
+		const beside = (due: string) => readDeals(context, resolveViewpoint(context, { ...query, due })).rows;
+		const frame = await frameView(context, viewpoint);
+		return (
+			<Frame view={frame}>
+				<PeriodTabs current="stand" />
+				{view && period ? (
+					<PeriodScreen
+						view={view}
+						frame={frame.sentence}
+						behind={view.state === "to come" ? [] : beside(`..${formatDay(period.start - 1)}`)}
+						undated={beside("none")}
+						choices={may(context.actor, "editDeals") && !viewpoint.seen.past ? editChoices(context) : null}
+					/>
+				) : (
+					<NoBounds />
+				)}
+			</Frame>
+		);
+	});
+}

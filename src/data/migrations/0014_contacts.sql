@@ -1,0 +1,2 @@
+CREATE INDEX "activities_at" ON "activities" USING btree ("at");--> statement-breakpoint
+CREATE INDEX "activities_planned_for" ON "activities" USING btree ("planned_for") WHERE "activities"."planned_for" is not null;

@@ -1,0 +1,3 @@
+import { choice } from "./filter";
+
+export const level = choice("level", "level", (row) => [row.level]);

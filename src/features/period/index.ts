@@ -1,0 +1,18 @@
+import { capability } from "@/platform/capability";
+import { periodCalls } from "./server/calls";
+import { periodFile } from "./server/file";
+import { readPeriodOfApi } from "./server/periodJson";
+import { readPeriod } from "./server/readPeriod";
+import { readTargets, saveTargets, undoTargets } from "./server/targets";
+import { readThresholds, saveThresholds, undoThresholds } from "./server/thresholds";
+import { changeTry, listTries, readTryGround, readTryLater, removeTry, saveTry } from "./server/tries";
+
+/** Where a period stands: won, open, missing; its pace; by whom; what is due and what decides it. */
+export const period = capability({
+	key: "period",
+	files: [periodFile],
+	commands: [saveTry, changeTry, removeTry, saveTargets, undoTargets, saveThresholds, undoThresholds],
+	queries: [readPeriod, readPeriodOfApi, readThresholds, readTargets, listTries, readTryGround, readTryLater],
+	calls: periodCalls,
+	rail: { path: "/period", words: "Period", key: "p" },
+});

@@ -1,0 +1,10 @@
+import { panel } from "@/platform/panel";
+import { readTargets } from "../server/targets";
+import { TargetsPanel } from "../ui/TargetsPanel";
+
+export const targetsPanel = panel({
+	key: "targets",
+	words: "Targets",
+	right: "setTargets",
+	show: (context) => <TargetsPanel view={readTargets(context)} />,
+});

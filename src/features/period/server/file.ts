@@ -1,0 +1,104 @@
+import { ownerIn } from "@/core/bridge/scope";
+import { CATEGORIES } from "@/core/history/columns";
+import { kindIn } from "@/core/period/figures";
+import { isoOrNull } from "@/core/time/day";
+import { ALWAYS } from "@/core/time/period";
+import type { Formula } from "@/formats/table";
+import { Fault } from "@/platform/fault";
+import { accountName, chosenName, dealName } from "@/platform/names";
+import { surveyOn } from "@/platform/survey";
+import { tableFile } from "@/platform/tableFile";
+import { groupsBy } from "./groups";
+import { countedOn } from "./measure";
+import { readPeriod } from "./readPeriod";
+
+/** What a column of the period adds up from the sheet of deals. */
+const SUMS = [
+	{ words: "Won", kind: "won", category: null },
+	{ words: "Commit", kind: "open", category: "commit" },
+	{ words: "Best case", kind: "open", category: "best case" },
+	{ words: "Pipeline", kind: "open", category: "pipeline" },
+	{ words: "Left out", kind: "open", category: "left out" },
+	{ words: "Open", kind: "open", category: null },
+	{ words: "Lost", kind: "lost", category: null },
+	{ words: "Left behind", kind: "left behind", category: null },
+	{ words: "Without a date", kind: "without a date", category: null },
+] as const;
+const KIND_WORDS = { won: "won", lost: "lost", open: "open", leftBehind: "left behind", later: "later", undated: "without a date" } as const;
+
+/** The period by rep, with sums that a spreadsheet works out from the deals beside it. */
+export const periodFile = tableFile({
+	key: "period",
+	async read(context, viewpoint) {
+		const view = await readPeriod(context, viewpoint, "rep");
+		const { period } = viewpoint.due;
+		if (!view || !period || period.start === ALWAYS.start) throw new Fault(400, "No period", "Choose a period that begins and ends.");
+		const { organisation } = context;
+		const { company } = organisation;
+		const { scope } = viewpoint.whose;
+		const seen = viewpoint.seen.day;
+		const survey = surveyOn(company, seen);
+		const deals = survey.deals.flatMap((one) => {
+			const kind = one && ownerIn(scope, one.owner) ? kindIn(period, one.status, one.close, one.path.closedDay) : null;
+			if (!one || !kind || kind === "later") return [];
+			const category = kind === "open" ? (CATEGORIES[company.history.category[one.row] as number] ?? "pipeline").replaceAll("_", " ") : "";
+			const rep = organisation.people[one.owner] ? chosenName(organisation, one.owner) : "No owner";
+			return [
+				[
+					organisation.deals[one.deal]?.id ?? "",
+					dealName(organisation, one.deal),
+					accountName(organisation, one.deal),
+					rep,
+					KIND_WORDS[kind],
+					category,
+					one.amountBase,
+					isoOrNull(one.close),
+				],
+			];
+		});
+		const groups = groupsBy(context, "rep", { period, scope, seen, survey, byOwner: countedOn(context, period, seen, seen) });
+		const amountOf = (name: string, { kind, category }: (typeof SUMS)[number]) =>
+			deals.reduce((sum, deal) => sum + (deal[3] === name && deal[4] === kind && (category === null || deal[5] === category) ? Number(deal[6]) : 0), 0);
+		const last = deals.length + 1;
+		const range = (column: string) => `Deals!$${column}$2:$${column}$${last}`;
+		const sumOf = (name: string, row: number, sum: (typeof SUMS)[number]): Formula => ({
+			formula: `SUMIFS(${range("G")},${range("D")},$A${row},${range("E")},"${sum.kind}"${sum.category ? `,${range("F")},"${sum.category}"` : ""})`,
+			value: amountOf(name, sum),
+		});
+		const rows = groups.map((group, i) => [group.name, group.target, ...SUMS.map((sum) => sumOf(group.name, i + 2, sum))]);
+		const total = rows.length + 2;
+		const columnOf = (i: number) => String.fromCharCode("B".charCodeAt(0) + i);
+		const totals: Formula[] = [view.figures.target ?? 0, ...SUMS.map((sum) => groups.reduce((all, group) => all + amountOf(group.name, sum), 0))].map(
+			(value, i) => ({
+				formula: `SUM(${columnOf(i)}2:${columnOf(i)}${total - 1})`,
+				value,
+			}),
+		);
+		const { currency } = view;
+		return {
+			currency,
+			columns: [
+				{ words: "Rep", kind: "text" },
+				{ words: `Target ${currency}`, kind: "amount" },
+				...SUMS.map(({ words }) => ({ words: `${words} ${currency}`, kind: "amount" as const })),
+			],
+			rows: rows.length ? [...rows, ["All", ...totals]] : rows,
+			sheets: [
+				{
+					name: "Deals",
+					columns: [
+						{ words: "Deal number", kind: "text" },
+						{ words: "Deal", kind: "text" },
+						{ words: "Account", kind: "text" },
+						{ words: "Rep", kind: "text" },
+						{ words: "Kind", kind: "text" },
+						{ words: "Category", kind: "text" },
+						{ words: `Amount ${currency}`, kind: "amount" },
+						{ words: "Close date", kind: "day" },
+					],
+					rows: deals,
+				},
+			],
+		};
+	},
+});

@@ -1,0 +1,63 @@
+import { currencySign, shortAmount } from "@/core/money/words";
+import type { PeriodFigures } from "@/core/period/figures";
+import type { Period } from "@/core/time/period";
+import { periodWords, plural } from "@/core/time/words";
+
+export type PeriodState = "running" | "over" | "to come";
+
+interface Told {
+	readonly figures: PeriodFigures;
+	readonly period: Period;
+	readonly state: PeriodState;
+	readonly currency: string;
+	/** what was won by the same working day of the period before and a year ago, and which day that is */
+	readonly pace: {
+		readonly workingDay: number;
+		readonly workingDays: number;
+		readonly previous: number;
+		readonly yearAgo: number;
+		readonly previousWords: string;
+	};
+}
+
+/** Where a period stands in a sentence, and what to hold it against in another. */
+export function periodHeadline({ figures, period, state, currency, pace }: Told): { finding: string; beside: string } {
+	const { won, open, target, gap, needed, commitCover, cover } = figures;
+	const money = (amount: number) => `${currencySign(currency)}${shortAmount(amount, currency)}`;
+	const percent = (part: number) => `${Math.round(part * 100)}%`;
+	const words = periodWords(period);
+	const nothing = !won.count && !open.count;
+	if (nothing && target === null)
+		return {
+			finding: `Nothing is won or open in ${words}`,
+			beside: "No deal of these people is due in it or was closed in it, and nobody has a target for it.",
+		};
+
+	if (state === "over") {
+		const reached = target === null ? "" : target > 0 ? `: ${percent(won.amount / target)} of the target of ${money(target)}` : "";
+		const left = open.count
+			? `${plural(open.count, "deal")} due in it ${open.count === 1 ? "is" : "are"} still open, ${money(open.amount)}.`
+			: "Nothing due in it is still open.";
+		return { finding: `${money(won.amount)} was won in ${words}${reached}`, beside: left };
+	}
+	if (state === "to come") {
+		const against = target === null ? "; nobody has a target for it yet" : `, against a target of ${money(target)}`;
+		return {
+			finding: `${money(open.amount)} is open for ${words}${against}`,
+			beside: cover === null ? "It has yet to begin." : `It has yet to begin; what is open covers the target ${cover.toFixed(1)} times.`,
+		};
+	}
+
+	const beside = [
+		`On working day ${pace.workingDay} of ${pace.workingDays}; by the same day ${money(pace.previous)} was won of ${pace.previousWords}, and ${money(pace.yearAgo)} a year ago.`,
+		commitCover === null ? "" : `Commit alone covers what is missing ${commitCover.toFixed(1)} times.`,
+	]
+		.filter(Boolean)
+		.join(" ");
+	if (target === null || gap === null) return { finding: `${money(won.amount)} is won and ${money(open.amount)} is open; nobody here has a target`, beside };
+	if (gap === 0) return { finding: `${money(won.amount)} is won: the target of ${money(target)} is reached, and ${money(open.amount)} is still open`, beside };
+	const missing = `${money(won.amount)} of ${money(target)} is won. ${money(gap)} is missing, and `;
+	if (needed === null) return { finding: `${missing}nothing is open`, beside };
+	if (needed > 1) return { finding: `${missing}${money(open.amount)} is open: all of it would leave ${money(gap - open.amount)} missing`, beside };
+	return { finding: `${missing}${money(open.amount)} is open: ${percent(needed)} of it has to be won`, beside };
+}

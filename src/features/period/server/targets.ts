@@ -1,0 +1,168 @@
+import { and, eq, or, type SQL } from "drizzle-orm";
+import { z } from "zod";
+import { ownerIn } from "@/core/bridge/scope";
+import { exponentOf } from "@/core/money/currency";
+import { worksOn } from "@/core/people/person";
+import { formatDay, inBounds, parseDay } from "@/core/time/day";
+import { quarterAt, quarterIndex } from "@/core/time/period";
+import { periodWords } from "@/core/time/words";
+import type { Tx } from "@/data/db";
+import { newestEntry } from "@/data/queries/audit";
+import { targets } from "@/data/schema";
+import { command, query, type Written } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { chosenName } from "@/platform/names";
+import { reachOf } from "@/platform/reach";
+
+/** What somebody is to win in some days: of a product family, or (empty) of all. Amounts in minor units of the currency. */
+export interface TargetRow {
+	readonly personId: string;
+	readonly start: string;
+	readonly end: string;
+	readonly family: string;
+	readonly amount: number;
+	readonly currency: string;
+	/** in base minor units at today's rates */
+	readonly base: number;
+}
+
+export interface TargetsView {
+	/** the people one may set targets for, by name */
+	readonly people: readonly { readonly id: string; readonly name: string; readonly team: string | null; readonly left: boolean }[];
+	readonly quarters: readonly { readonly start: string; readonly end: string; readonly words: string }[];
+	/** families that deals or targets name */
+	readonly families: readonly string[];
+	readonly targets: readonly TargetRow[];
+	readonly currency: string;
+	/** minor units of the base for one minor unit of each other currency, today, for sums while one types */
+	readonly rates: Readonly<Record<string, number>>;
+}
+
+/** so many quarters before and after the present one can be set */
+const [BEFORE, AFTER] = [1, 4];
+
+/** The targets of the people one reaches. */
+export const readTargets = query("period.targets", "setTargets", (context: Context): TargetsView => {
+	const { organisation, actor, now } = context;
+	const { company, people } = organisation;
+	const { rates, fiscalStart, currencies } = company.rules;
+	const reach = reachOf(organisation, actor);
+	const all = [...organisation.targets.map((target) => ({ ...target, family: "" })), ...organisation.focusTargets].filter(({ person }) =>
+		ownerIn(reach, person),
+	);
+	const has = new Set(all.map(({ person }) => person));
+	const current = quarterIndex(now.day, fiscalStart);
+	return {
+		people: people
+			.flatMap((person, i) =>
+				ownerIn(reach, i) && (has.has(i) || (person.role === "rep" && worksOn(person, now.day)))
+					? [{ id: person.id, name: chosenName(organisation, i), team: person.team, left: !worksOn(person, now.day) }]
+					: [],
+			)
+			.sort((a, b) => (a.team ?? "").localeCompare(b.team ?? "") || a.name.localeCompare(b.name)),
+		quarters: Array.from({ length: BEFORE + AFTER + 1 }, (_, i) => quarterAt(current - BEFORE + i, fiscalStart)).map((quarter) => ({
+			start: formatDay(quarter.start),
+			end: formatDay(quarter.end),
+			words: periodWords(quarter),
+		})),
+		families: [...new Set([...organisation.deals.flatMap(({ families }) => families), ...organisation.focusTargets.map(({ family }) => family)])].sort(),
+		targets: all.map(({ person, start, end, amount, currency, family }) => ({
+			personId: people[person]?.id ?? "",
+			start: formatDay(start),
+			end: formatDay(end),
+			family,
+			amount,
+			currency,
+			base: rates.toBase(amount, currency, now.day),
+		})),
+		currency: rates.base,
+		rates: Object.fromEntries(
+			currencies.filter((code) => code !== rates.base && rates.on(code, now.day)).map((code) => [code, rates.toBase(10 ** 8, code, now.day) / 10 ** 8]),
+		),
+	};
+});
+
+/** beyond it sums of many targets couldn't be kept exactly */
+const MOST = 1e14;
+const dayText = z.string().refine((text) => parseDay(text) !== null && inBounds(text), "This isn't a day between 1900 and 2200.");
+const cell = z
+	.object({
+		personId: z.string(),
+		start: dayText,
+		end: dayText,
+		family: z.string().trim().max(200),
+		/** null takes the target away */
+		amount: z.number("A target is an amount.").int().min(0, "A target can't be below nothing.").max(MOST, "No target is as large as this.").nullable(),
+		currency: z.string().refine((code) => exponentOf(code) !== null, "This isn't a currency code of ISO 4217, such as EUR."),
+	})
+	.refine(({ start, end }) => start <= end, "A target's days end before they begin.");
+type Cell = z.infer<typeof cell>;
+
+const keyOf = ({ personId, start, end, family }: Pick<Cell, "personId" | "start" | "end" | "family">) => [personId, start, end, family].join("\n");
+const ACTION = "targets changed";
+
+/** Sets some targets of people one stands above: each takes the place of the one of the same person, days and family. */
+export const saveTargets = command({
+	name: "period.saveTargets",
+	right: "setTargets",
+	input: z.object({
+		cells: z
+			.array(cell)
+			.min(1, "Nothing was changed.")
+			.max(5000)
+			.refine((cells) => new Set(cells.map(keyOf)).size === cells.length, "A target is named twice."),
+	}),
+	run: async ({ context, input: { cells }, tx }) => {
+		demandPeople(context, cells);
+		return setTargets(tx, cells, "set");
+	},
+});
+
+/** Brings back what stood before the newest change of targets. Throws a 409 when they were changed again since. */
+export const undoTargets = command({
+	name: "period.undoTargets",
+	right: "setTargets",
+	input: z.object({ change: z.number().int() }),
+	async run({ context, input: { change }, tx }) {
+		const newest = await newestEntry(tx, ACTION);
+		if (newest?.id !== change) throw new Fault(409, "Changed since", "The targets were changed again since, so they stay as they are.");
+		const before = newest.detail.before as Cell[];
+		demandPeople(context, before);
+		return setTargets(tx, before, "undone");
+	},
+});
+
+async function setTargets(tx: Tx, cells: readonly Cell[], how: string): Promise<Written<{ change: number }>> {
+	const same = (one: Cell): SQL | undefined =>
+		and(eq(targets.personId, one.personId), eq(targets.periodStart, one.start), eq(targets.periodEnd, one.end), eq(targets.family, one.family));
+	const stored = await tx
+		.select()
+		.from(targets)
+		.where(or(...cells.map(same)))
+		.for("update");
+	const had = new Map(stored.map((row) => [keyOf({ ...row, start: row.periodStart, end: row.periodEnd }), row]));
+	const before = cells.map((one): Cell => {
+		const row = had.get(keyOf(one));
+		return { ...one, amount: row?.amount ?? null, currency: row?.currency ?? one.currency };
+	});
+	if (stored.length) await tx.delete(targets).where(or(...cells.map(same)));
+	const rows = cells.flatMap(({ personId, start, end, family, amount, currency }) =>
+		amount === null ? [] : [{ personId, periodStart: start, periodEnd: end, family, amount, currency }],
+	);
+	if (rows.length) await tx.insert(targets).values(rows);
+	return { result: ([change = 0]) => ({ change }), touched: "settings", audit: { action: ACTION, detail: { before, after: cells, how } } };
+}
+
+/** Throws unless all of the people are ones the actor reaches, and amounts can be put into the base currency. */
+function demandPeople({ organisation, actor, now }: Context, cells: readonly Cell[]): void {
+	const reach = reachOf(organisation, actor);
+	const { rates } = organisation.company.rules;
+	for (const { personId, currency } of cells) {
+		const index = organisation.personIndex.get(personId);
+		if (index === undefined) throw new Fault(404, "No such person", `Nobody has the number ${personId}.`);
+		if (!ownerIn(reach, index)) throw new Fault(403, "Not allowed", "You set targets for your own people only.");
+		if (currency !== rates.base && !rates.on(currency, now.day))
+			throw new Fault(422, "No rate", `There is no rate from ${currency} to ${rates.base}; bring one in first, or set the target in ${rates.base}.`);
+	}
+}

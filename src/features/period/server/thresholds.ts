@@ -1,0 +1,139 @@
+import { eq, inArray } from "drizzle-orm";
+import { z } from "zod";
+import type { PeriodFigures } from "@/core/period/figures";
+import { connection } from "@/data/db";
+import { newestEntry } from "@/data/queries/audit";
+import { thresholds } from "@/data/schema";
+import { command, query } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { reachOf } from "@/platform/reach";
+import type { Viewpoint } from "@/platform/viewpoint";
+import { type Around, FIGURES, type FigureUnit, figureOf } from "../table/figures";
+
+/** A mark that somebody set: what of a figure is still all right. */
+export interface Threshold {
+	readonly figure: string;
+	readonly words: string;
+	readonly unit: FigureUnit;
+	readonly side: "most" | "least";
+	readonly value: number;
+}
+
+/** A figure that is past its mark. */
+export interface PastMark extends Threshold {
+	readonly has: number;
+}
+
+/** The marks of a team, or (where it has none of its own for a figure) of everyone. */
+async function marksOf(team: string): Promise<Threshold[]> {
+	const rows = await connection()
+		.db.select()
+		.from(thresholds)
+		.where(inArray(thresholds.team, [team, ""]));
+	const own = new Map(rows.sort((a, b) => a.team.length - b.team.length).map((row) => [row.figure, row]));
+	return FIGURES.flatMap(({ key, words, unit }) => {
+		const row = own.get(key);
+		return row ? [{ figure: key, words, unit, side: row.side, value: row.value }] : [];
+	});
+}
+
+const teamOf = ({ whose }: Viewpoint) => (whose.key.startsWith("team:") ? whose.key.slice(5) : "");
+
+/** The figures of a period that are past the marks which hold for the people looked at. */
+export async function pastMarks(_: Context, viewpoint: Viewpoint, figures: PeriodFigures, around: Around): Promise<PastMark[]> {
+	return (await marksOf(teamOf(viewpoint))).flatMap((mark) => {
+		const has = figureOf(mark.figure)?.of(figures, around) ?? null;
+		if (has === null) return [];
+		return (mark.side === "most" ? has > mark.value : has < mark.value) ? [{ ...mark, has }] : [];
+	});
+}
+
+export interface ThresholdsView {
+	readonly team: string;
+	/** every figure with the mark it has, if any */
+	readonly figures: readonly {
+		readonly figure: string;
+		readonly words: string;
+		readonly unit: FigureUnit;
+		readonly side: "most" | "least";
+		readonly value: number | null;
+		readonly ofAll: boolean;
+	}[];
+}
+
+/** Every figure with the mark that holds for a team; empty: for everyone. */
+export const readThresholds = query("period.thresholds", "readPeriod", async (context: Context, team: string): Promise<ThresholdsView> => {
+	if (team && !context.organisation.teams.has(team)) throw new Fault(404, "No such team", `No team is called ${team}.`);
+	const rows = await connection()
+		.db.select()
+		.from(thresholds)
+		.where(inArray(thresholds.team, [team, ""]));
+	return {
+		team,
+		figures: FIGURES.map(({ key, words, unit, side }) => {
+			const own = rows.find((row) => row.figure === key && row.team === team);
+			const all = rows.find((row) => row.figure === key && row.team === "");
+			const row = own ?? all;
+			return { figure: key, words, unit, side: row?.side ?? side, value: row?.value ?? null, ofAll: !own && all !== undefined };
+		}),
+	};
+});
+
+const MOST = 1e15;
+const input = z.object({
+	team: z.string(),
+	marks: z
+		.array(
+			z.object({
+				figure: z.string().refine((key) => figureOf(key) !== undefined, "There is no such figure."),
+				side: z.enum(["most", "least"]),
+				value: z.number("A mark is a number.").min(0, "A mark can't be below nothing.").max(MOST, "This mark is beyond all that can be."),
+			}),
+		)
+		.max(FIGURES.length)
+		.refine((marks) => new Set(marks.map(({ figure }) => figure)).size === marks.length, "A figure has one mark."),
+});
+
+const ACTION = "marks of the period changed";
+
+/** Sets the marks of a team that one stands above, or (ops) of everyone. What isn't named has none. */
+export const saveThresholds = command({
+	name: "period.saveThresholds",
+	right: "setTargets",
+	input,
+	async run({ context, input: { team, marks }, tx }) {
+		demandTeam(context, team);
+		const before = await tx.select().from(thresholds).where(eq(thresholds.team, team));
+		await tx.delete(thresholds).where(eq(thresholds.team, team));
+		if (marks.length) await tx.insert(thresholds).values(marks.map((mark) => ({ ...mark, team })));
+		return { result: ([change = 0]) => ({ change }), touched: "nothing", audit: { action: ACTION, subject: team, detail: { before, after: marks } } };
+	},
+});
+
+/** Brings back the marks that a change replaced. Throws a 409 when they were changed again since. */
+export const undoThresholds = command({
+	name: "period.undoThresholds",
+	right: "setTargets",
+	input: z.object({ change: z.number().int() }),
+	async run({ context, input: { change }, tx }) {
+		const newest = await newestEntry(tx, ACTION);
+		if (newest?.id !== change) throw new Fault(409, "Changed since", "The marks were changed again since, so they stay as they are.");
+		const team = newest.subject ?? "";
+		demandTeam(context, team);
+		const before = newest.detail.before as (typeof thresholds.$inferInsert)[];
+		await tx.delete(thresholds).where(eq(thresholds.team, team));
+		if (before.length) await tx.insert(thresholds).values(before);
+		return { result: {}, touched: "nothing", audit: { action: ACTION, subject: team, detail: { before: newest.detail.after, after: before, how: "undone" } } };
+	},
+});
+
+/** Throws unless the person reaches all of a team's people; the marks of everyone are set by who reaches everyone. */
+function demandTeam(context: Context, team: string): void {
+	const { organisation, actor } = context;
+	const reach = reachOf(organisation, actor);
+	if (team && !organisation.teams.has(team)) throw new Fault(404, "No such team", `No team is called ${team}.`);
+	const people = organisation.people.flatMap((person, i) => (!team || person.team === team ? [i] : []));
+	if (reach !== null && (!team || people.some((person) => !reach.has(person))))
+		throw new Fault(403, "Not allowed", team ? `${team} isn't a team of yours.` : "The marks of everyone are set by who sees everyone's deals.");
+}

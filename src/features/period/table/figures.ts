@@ -1,0 +1,68 @@
+import type { PeriodFigures } from "@/core/period/figures";
+
+/** What is known of some people in a period beside the figures of their deals. */
+export interface Around {
+	/** open deals of the period whose close date has passed */
+	readonly overdue: number;
+	readonly lateTasks: number;
+	/** done touches, and planned activities that were left undone; null where they aren't told apart */
+	readonly contacts: { readonly done: number; readonly aDay: number | null; readonly undone: number } | null;
+}
+
+export type FigureUnit = "amount" | "count" | "times" | "share" | "days" | "perDay";
+
+/** Which deals a figure opens: what stands in the address of Deals, SEEN for the seen day. `due` is a range by the period's own days. */
+export interface Opens {
+	readonly status?: "won" | "lost";
+	readonly f?: string;
+	readonly due?: "before" | "after" | "none";
+}
+
+/** A figure of the period by its name: the page, thresholds, tiles and files take it from here. */
+export interface Figure {
+	readonly key: string;
+	readonly words: string;
+	readonly unit: FigureUnit;
+	/** the side on which it is still all right, where somebody sets a mark for it */
+	readonly side: "most" | "least";
+	readonly of: (figures: PeriodFigures, around: Around) => number | null;
+	readonly opens?: Opens;
+	/** tasks it opens rather than deals */
+	readonly tasks?: true;
+}
+
+const PIPELINE = "category.in.pipeline|(blank)";
+
+/** Every figure of a period, in the order of choosers. A new one is one line here. */
+export const FIGURES: readonly Figure[] = [
+	{ key: "won", words: "won", unit: "amount", side: "least", of: (f) => f.won.amount, opens: { status: "won" } },
+	{ key: "target", words: "target", unit: "amount", side: "least", of: (f) => f.target },
+	{ key: "gap", words: "gap to the target", unit: "amount", side: "most", of: (f) => f.gap },
+	{ key: "open", words: "open", unit: "amount", side: "least", of: (f) => f.open.amount, opens: {} },
+	{ key: "openCount", words: "open deals", unit: "count", side: "most", of: (f) => f.open.count, opens: {} },
+	{ key: "commit", words: "commit", unit: "amount", side: "least", of: (f) => f.categories.commit.amount, opens: { f: "category.in.commit" } },
+	{ key: "bestCase", words: "best case", unit: "amount", side: "least", of: (f) => f.categories.best_case.amount, opens: { f: "category.in.best case" } },
+	{ key: "pipeline", words: "pipeline", unit: "amount", side: "least", of: (f) => f.categories.pipeline.amount, opens: { f: PIPELINE } },
+	{ key: "leftOut", words: "left out", unit: "amount", side: "most", of: (f) => f.categories.left_out.amount, opens: { f: "category.in.left out" } },
+	{ key: "weighted", words: "weighted", unit: "amount", side: "least", of: (f) => f.weighted, opens: {} },
+	{ key: "cover", words: "cover", unit: "times", side: "least", of: (f) => f.cover, opens: {} },
+	{ key: "commitCover", words: "cover by commit", unit: "times", side: "least", of: (f) => f.commitCover, opens: { f: "category.in.commit" } },
+	{ key: "needed", words: "share of open that has to be won", unit: "share", side: "most", of: (f) => f.needed, opens: {} },
+	{ key: "winRate", words: "won of what closed, by count", unit: "share", side: "least", of: (f) => f.winRate.count, opens: { status: "won" } },
+	{ key: "winRateAmount", words: "won of what closed, by amount", unit: "share", side: "least", of: (f) => f.winRate.amount, opens: { status: "won" } },
+	{ key: "averageWon", words: "average won deal", unit: "amount", side: "least", of: (f) => f.averageWon, opens: { status: "won" } },
+	{ key: "averageCycle", words: "average age when won", unit: "days", side: "most", of: (f) => f.averageCycle, opens: { status: "won" } },
+	{ key: "lost", words: "lost", unit: "amount", side: "most", of: (f) => f.lost.amount, opens: { status: "lost" } },
+	{ key: "act", words: "deals at act", unit: "count", side: "most", of: (f) => f.attention.act, opens: { f: "level.in.act" } },
+	{ key: "watch", words: "deals at watch", unit: "count", side: "most", of: (f) => f.attention.watch, opens: { f: "level.in.watch" } },
+	{ key: "overdue", words: "overdue", unit: "count", side: "most", of: (_, around) => around.overdue, opens: { f: "close.before.SEEN" } },
+	{ key: "leftBehind", words: "left behind", unit: "amount", side: "most", of: (f) => f.leftBehind.amount, opens: { due: "before" } },
+	{ key: "undated", words: "without a date", unit: "count", side: "most", of: (f) => f.undated.count, opens: { due: "none" } },
+	{ key: "later", words: "due later", unit: "amount", side: "least", of: (f) => f.later.amount, opens: { due: "after" } },
+	{ key: "lateTasks", words: "tasks late", unit: "count", side: "most", of: (_, around) => around.lateTasks, tasks: true },
+	{ key: "contactsADay", words: "contacts a working day", unit: "perDay", side: "least", of: (_, around) => around.contacts?.aDay ?? null },
+	{ key: "undone", words: "planned contacts left undone", unit: "count", side: "most", of: (_, around) => around.contacts?.undone ?? null },
+];
+
+const BY_KEY: ReadonlyMap<string, Figure> = new Map(FIGURES.map((figure) => [figure.key, figure]));
+export const figureOf = (key: string): Figure | undefined => BY_KEY.get(key);

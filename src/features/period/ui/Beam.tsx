@@ -1,0 +1,120 @@
+"use client";
+import Link from "next/link";
+import type { Differences, PeriodFigures } from "@/core/period/figures";
+import { change, shortMoney } from "@/ui/format";
+import { Amount } from "@/ui/parts/Amount";
+import { type Days, useOpens } from "./opens";
+
+/** The parts of the beam, end to end. */
+export const PARTS = [
+	{ key: "won", words: "Won", of: (f: Beamed) => f.won },
+	{ key: "commit", words: "Commit", of: (f: Beamed) => f.categories.commit },
+	{ key: "bestCase", words: "Best case", of: (f: Beamed) => f.categories.best_case },
+	{ key: "pipeline", words: "Pipeline", of: (f: Beamed) => f.categories.pipeline },
+] as const;
+
+type Sum = { readonly count: number; readonly amount: number };
+export type Beamed = {
+	readonly won: Sum;
+	readonly categories: Readonly<Record<"commit" | "best_case" | "pipeline" | "left_out", Sum>>;
+	readonly target: number | null;
+};
+
+/** How far a beam reaches: all its parts, or the target where that lies farther. */
+export const reachOfBeam = (figures: Beamed): number =>
+	Math.max(
+		figures.target ?? 0,
+		PARTS.reduce((sum, part) => sum + part.of(figures).amount, 0),
+	);
+
+/** The bar alone, on a scale that others share. */
+export function Bar({ figures, scale, currency, small = false }: { figures: Beamed; scale: number; currency: string; small?: boolean }) {
+	const width = (amount: number) => `${scale > 0 ? (100 * Math.max(0, amount)) / scale : 0}%`;
+	const words = [
+		...PARTS.map((part) => `${part.words.toLowerCase()} ${shortMoney(part.of(figures).amount, currency)}`),
+		figures.target === null ? "no target" : `target ${shortMoney(figures.target, currency)}`,
+	].join(", ");
+	return (
+		<div className={`beam-bar ${small ? "beam-small" : ""}`} role="img" aria-label={words} title={words}>
+			{PARTS.map((part) => (
+				<span key={part.key} className={`beam-part beam-${part.key}`} style={{ width: width(part.of(figures).amount) }} />
+			))}
+			{figures.target !== null && <span className="beam-target" style={{ left: width(figures.target) }} />}
+		</div>
+	);
+}
+
+interface Props {
+	readonly figures: PeriodFigures;
+	readonly changes: Differences<PeriodFigures>;
+	readonly against: string;
+	readonly currency: string;
+	readonly days: Days;
+}
+
+/** Won, commit, best case and pipeline on one scale with the target; what isn't in it stands beside it. Each opens its deals. */
+export function Beam({ figures, changes, against, currency, days }: Props) {
+	const opens = useOpens(days);
+	const scale = reachOfBeam(figures) * 1.02;
+	const at = figures.target === null || scale === 0 ? null : (100 * figures.target) / scale;
+	const beside = [
+		{ key: "leftOut", words: "Left out", sum: figures.categories.left_out },
+		{ key: "leftBehind", words: "Left behind", sum: figures.leftBehind },
+		{ key: "undated", words: "Without a date", sum: figures.undated },
+	].filter(({ sum }) => sum.count > 0);
+	return (
+		<div className="beam">
+			<div className="beam-over small-text">
+				{at !== null && (
+					<b style={at > 70 ? { right: `${100 - at}%` } : { left: `${at}%` }} className={at > 70 ? "beam-label-left" : "beam-label"}>
+						target {shortMoney(figures.target ?? 0, currency)}
+					</b>
+				)}
+			</div>
+			<Bar figures={figures} scale={scale} currency={currency} />
+			<ul className="beam-parts">
+				{PARTS.map((part) => {
+					const { amount, count } = part.of(figures);
+					const changed = part.of(changes as unknown as Beamed).amount;
+					return (
+						<li key={part.key}>
+							<Link href={opens.figure(part.key)} title={`Open the deals that make it: ${count}`}>
+								<span className={`beam-mark beam-${part.key}`} aria-hidden="true" /> {part.words}{" "}
+								<b className="num">
+									<Amount minor={amount} currency={currency} />
+								</b>
+							</Link>
+							<span className="second small-text d-block">
+								{count} {count === 1 ? "deal" : "deals"}
+							</span>
+							{changed !== 0 && (
+								<span className="second small-text d-block">
+									<span className={changed > 0 ? "gained" : "worse"} title={change(changed, currency)}>
+										{changed > 0 ? "+" : ""}
+										{shortMoney(changed, currency)}
+									</span>{" "}
+									since {against}
+								</span>
+							)}
+						</li>
+					);
+				})}
+				{beside.length > 0 && (
+					<li className="beam-beside">
+						<span className="second small-text">Not in the beam</span>
+						{beside.map(({ key, words, sum }) => (
+							<span key={key} className="d-block small-text">
+								<Link href={opens.figure(key)}>
+									{words} <b className="num">{shortMoney(sum.amount, currency)}</b>
+								</Link>{" "}
+								<span className="second">
+									{sum.count} {sum.count === 1 ? "deal" : "deals"}
+								</span>
+							</span>
+						))}
+					</li>
+				)}
+			</ul>
+		</div>
+	);
+}

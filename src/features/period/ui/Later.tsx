@@ -1,0 +1,65 @@
+"use client";
+import Link from "next/link";
+import { Button } from "react-bootstrap";
+import { plural } from "@/core/time/words";
+import { money, shortMoney } from "@/ui/format";
+import { useAddress } from "@/ui/frame/address";
+import type { TryLater } from "../server/tries";
+
+/** A kept try beside what came of it, deal by deal. */
+export function Later({ view, onClose }: { view: TryLater; onClose: () => void }) {
+	const address = useAddress();
+	const right = view.deals.filter(({ agrees }) => agrees === true).length;
+	const wrong = view.deals.filter(({ agrees }) => agrees === false).length;
+	const cash = (amount: number) => shortMoney(amount, view.currency);
+	return (
+		<section className="panel p-0" aria-label={`What came true of ${view.try.name}`}>
+			<div className="groups-head">
+				<h3 className="mb-0">
+					“{view.try.name}”, made {view.madeWords}: {cash(view.wonThen)} was won then, {cash(view.wonSaid)} by the try, {cash(view.wonNow)} now
+				</h3>
+				<Button size="sm" variant="link" onClick={onClose}>
+					Close
+				</Button>
+			</div>
+			<p className="second small-text px-3 mb-1">
+				{right + wrong === 0 ? "It is too early to tell of any deal." : `${plural(right, "deal")} came as it said, ${wrong} otherwise.`}
+			</p>
+			<div className="groups-scroll">
+				<table className="table mb-0 try-deals">
+					<thead>
+						<tr>
+							<th>Deal</th>
+							<th className="num">Then</th>
+							<th>The try said</th>
+							<th>Now</th>
+							<th className="num">Now</th>
+							<th>Came true</th>
+						</tr>
+					</thead>
+					<tbody>
+						{view.deals.map((deal) => (
+							<tr key={deal.id}>
+								<td>
+									<Link href={address(`/deals/${encodeURIComponent(deal.id)}`)}>{deal.name}</Link> <span className="second">{deal.account}</span>
+								</td>
+								<td className="num">{money(deal.before, view.currency)}</td>
+								<td>{deal.said}</td>
+								<td>{deal.now}</td>
+								<td className="num">{money(deal.nowAmount, view.currency)}</td>
+								<td>{deal.agrees === null ? <span className="second">too early</span> : deal.agrees ? "yes" : "no"}</td>
+							</tr>
+						))}
+						{!view.deals.length && (
+							<tr>
+								<td colSpan={6} className="second">
+									No deal that it moved is open or changed any more.
+								</td>
+							</tr>
+						)}
+					</tbody>
+				</table>
+			</div>
+		</section>
+	);
+}

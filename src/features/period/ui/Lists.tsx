@@ -1,0 +1,98 @@
+"use client";
+import Link from "next/link";
+import type { ReactNode } from "react";
+import { plural } from "@/core/time/words";
+import { nearDate, shortMoney } from "@/ui/format";
+import { Amount } from "@/ui/parts/Amount";
+import { Lamp } from "@/ui/parts/Lamp";
+import type { DealLine, PeriodView } from "../server/readPeriod";
+import { type Days, useOpens } from "./opens";
+
+type Level = "act" | "watch" | "calm";
+
+interface LineProps {
+	readonly deal: DealLine;
+	readonly days: Days;
+	readonly href: string;
+	readonly currency: string;
+	/** show when it closes */
+	readonly dated?: boolean;
+}
+
+/** A deal in two lines: its name and amount, whose it is and what is worth saying. */
+function Line({ deal, days, href, currency, dated = false }: LineProps) {
+	const said = [
+		deal.owner,
+		dated ? (deal.close ? nearDate(deal.close, days.seen) : "no date") : deal.category,
+		deal.note ?? deal.flags[0]?.toLowerCase(),
+	].filter(Boolean);
+	return (
+		<li className="period-deal">
+			<Lamp level={deal.level as Level} size={16} />
+			<span className="period-deal-name">
+				<Link href={href}>{deal.name}</Link>
+				<span className="second small-text d-block">{said.join(" · ")}</span>
+			</span>
+			<span className="num">
+				<Amount minor={deal.amount} currency={currency} />
+			</span>
+		</li>
+	);
+}
+
+function Fold({ words, sum, children }: { words: ReactNode; sum: string; children: ReactNode }) {
+	return (
+		<details className="period-fold">
+			<summary>
+				<span>{words}</span> <span className="num">{sum}</span>
+			</summary>
+			{children}
+		</details>
+	);
+}
+
+/** The biggest open deals, what is due, and what lit up: each can be opened. */
+export function Lists({ view, days, redate }: { view: PeriodView; days: Days; redate: ReactNode }) {
+	const opens = useOpens(days);
+	const lines = (deals: readonly DealLine[], dated = false) => (
+		<ul className="period-deals">
+			{deals.map((deal) => (
+				<Line key={deal.id} deal={deal} days={days} href={opens.deal(deal.id)} currency={view.currency} dated={dated} />
+			))}
+		</ul>
+	);
+	const sum = (deals: readonly DealLine[]) => deals.reduce((total, deal) => total + deal.amount, 0);
+	const idle = view.biggest.filter(({ note }) => note !== null).length;
+	return (
+		<aside className="panel period-side" aria-label="Deals to look at">
+			<h3 className="mb-0">The biggest open deals</h3>
+			{idle > 0 && <p className="second small-text mb-1">Nobody is doing anything about {idle} of them.</p>}
+			{view.biggest.length ? lines(view.biggest) : <p className="second small-text">Nothing is open in this period.</p>}
+
+			<h3 className="mt-3">Due this week and next</h3>
+			{view.dueSoon.map((week) => (
+				<Fold
+					key={week.words}
+					words={
+						<>
+							{week.words}: {plural(week.count, "deal")}
+							{week.early > 0 && <b>, {week.early} whose stage is too early</b>}
+						</>
+					}
+					sum={shortMoney(week.amount, view.currency)}
+				>
+					{week.deals.length ? lines(week.deals, true) : <p className="second small-text">Nothing is due.</p>}
+				</Fold>
+			))}
+
+			<h3 className="mt-3">Since {view.againstWords}</h3>
+			<Fold words={`lit up: ${plural(view.litUp.length, "deal")}`} sum={shortMoney(sum(view.litUp), view.currency)}>
+				{view.litUp.length ? lines(view.litUp) : <p className="second small-text">None.</p>}
+			</Fold>
+			<Fold words={`went out: ${plural(view.wentOut.length, "deal")}`} sum={shortMoney(sum(view.wentOut), view.currency)}>
+				{view.wentOut.length ? lines(view.wentOut) : <p className="second small-text">None.</p>}
+			</Fold>
+			{redate}
+		</aside>
+	);
+}

@@ -1,0 +1,74 @@
+"use client";
+import { useState } from "react";
+import { Button, Form } from "react-bootstrap";
+import type { Move } from "@/core/period/try";
+import { spaced } from "@/ui/format";
+import type { TryGround } from "../server/tries";
+
+type Field = Exclude<Move["whom"]["field"], "deal">;
+
+const FIELDS: readonly { readonly field: Field; readonly words: string }[] = [
+	{ field: "category", words: "category" },
+	{ field: "stage", words: "stage" },
+	{ field: "owner", words: "rep" },
+	{ field: "level", words: "attention" },
+	{ field: "flag", words: "flag" },
+];
+
+/** One move of a whole group: which deals, what becomes of them, and what share of each. */
+export function MoveForm({ ground, onAdd }: { ground: TryGround; onAdd: (move: Move) => void }) {
+	const [field, setField] = useState<Field>("category");
+	const [value, setValue] = useState("best_case");
+	const [what, setWhat] = useState<Move["what"]>("win");
+	const [percent, setPercent] = useState("100");
+	const values = field === "flag" ? ground.flags.map(({ code }) => code) : [...new Set(ground.deals.map((deal) => deal[field]))].sort();
+	const chosen = values.includes(value) ? value : (values[0] ?? "");
+	const share = Number(percent);
+	const bad = !Number.isFinite(share) || share < 0 || (what === "price" ? share > 1000 : share <= 0 || share > 100);
+	return (
+		<Form
+			className="move-form"
+			onSubmit={(event) => {
+				event.preventDefault();
+				if (!bad && chosen) onAdd({ whom: { field, value: chosen }, what, percent: share });
+			}}
+		>
+			<span>All deals by</span>
+			<Form.Select size="sm" aria-label="By which field" value={field} onChange={(event) => setField(event.target.value as Field)}>
+				{FIELDS.map((one) => (
+					<option key={one.field} value={one.field}>
+						{one.words}
+					</option>
+				))}
+			</Form.Select>
+			<Form.Select size="sm" aria-label="Which of them" value={chosen} onChange={(event) => setValue(event.target.value)}>
+				{values.map((one) => (
+					<option key={one} value={one}>
+						{spaced(one).replaceAll("-", " ")}
+					</option>
+				))}
+			</Form.Select>
+			<Form.Select size="sm" aria-label="What becomes of them" value={what} onChange={(event) => setWhat(event.target.value as Move["what"])}>
+				<option value="win">are won</option>
+				<option value="drop">are dropped</option>
+				<option value="push">are pushed out</option>
+				<option value="price">are priced at</option>
+			</Form.Select>
+			<span className="d-flex align-items-center gap-1">
+				<Form.Control
+					size="sm"
+					inputMode="decimal"
+					className="setting"
+					aria-label="Share in per cent"
+					isInvalid={bad}
+					value={percent}
+					onChange={(event) => setPercent(event.target.value)}
+				/>
+				%
+			</span>
+			<Button size="sm" type="submit" disabled={bad || !chosen}>
+				Move
+			</Button>
+		</Form>
+	);
+}

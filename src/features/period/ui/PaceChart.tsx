@@ -1,0 +1,138 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
+import { Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import { money, nearDate, shortMoney } from "@/ui/format";
+import type { PeriodView } from "../server/readPeriod";
+import { type Days, useOpens } from "./opens";
+
+interface Props {
+	readonly view: PeriodView;
+	readonly days: Days;
+}
+
+const SERIES = { now: "pace-now", previous: "pace-previous", yearAgo: "pace-year" } as const;
+
+/** What was won by each working day, against the period before and a year ago. A day opens what was won on it. */
+export function PaceChart({ view, days }: Props) {
+	const { pace, figures, currency } = view;
+	const router = useRouter();
+	const opens = useOpens(days);
+	// Charts measure what they stand in, which there is in a browser alone.
+	const [ready, setReady] = useState(false);
+	useEffect(() => setReady(true), []);
+	const data = pace.days.map((day, k) => ({ k, day, ...Object.fromEntries(pace.series.map(({ key, amounts }) => [key, amounts[k] ?? null])) }));
+	const wonOn = (k: number) => opens.wonOn(k === 0 ? days.from : (pace.days[k] ?? days.from), pace.days[k + 1] ?? opens.dayAfter(days.to));
+	const now = pace.series[0]?.amounts ?? [];
+	const wins = now
+		.flatMap((amount, k) => (amount > (now[k - 1] ?? 0) ? [{ k, day: pace.days[k] ?? "", amount: amount - (now[k - 1] ?? 0), sum: amount }] : []))
+		.reverse();
+	const ahead = figures.won.amount - pace.previous;
+	const sums = { now: figures.won.amount, previous: pace.previous, yearAgo: pace.yearAgo };
+	return (
+		<section className="panel pace" aria-label="Pace">
+			<h3>
+				{view.state !== "running"
+					? "Won by working day"
+					: `${shortMoney(Math.abs(ahead), currency)} ${ahead >= 0 ? "ahead of" : "behind"} ${pace.series[1]?.words} on the same working day`}
+			</h3>
+			{ready && (
+				<div aria-hidden="true" className="pace-drawing">
+					<ResponsiveContainer width="100%" height={215}>
+						<LineChart
+							data={data}
+							margin={{ top: 14, right: 12, bottom: 0, left: 0 }}
+							accessibilityLayer={false}
+							onClick={(state) => {
+								const k = Number(state?.activeLabel);
+								if (Number.isInteger(k) && k <= pace.workingDay) router.push(wonOn(k));
+							}}
+						>
+							<XAxis
+								dataKey="k"
+								type="number"
+								domain={[0, pace.workingDays]}
+								tickLine={false}
+								axisLine={false}
+								tick={{ fontSize: 12 }}
+								tickCount={7}
+								allowDecimals={false}
+								tickFormatter={(k: number) => (pace.days[k] ? nearDate(pace.days[k], days.seen) : "")}
+							/>
+							<YAxis tickLine={false} axisLine={false} width={58} tick={{ fontSize: 12 }} tickFormatter={(value: number) => shortMoney(value, currency)} />
+							<Tooltip
+								cursor={{ className: "pace-cursor" }}
+								isAnimationActive={false}
+								content={({ payload }) => <PaceTip row={payload?.[0]?.payload} view={view} days={days} />}
+							/>
+							{figures.target !== null && (
+								<ReferenceLine
+									y={figures.target}
+									ifOverflow="extendDomain"
+									className="pace-target"
+									label={{ value: `target ${shortMoney(figures.target, currency)}`, position: "insideBottomRight", fontSize: 12 }}
+								/>
+							)}
+							{view.state === "running" && (
+								<ReferenceLine
+									x={pace.workingDay}
+									className="pace-today"
+									label={{ value: `day ${pace.workingDay} of ${pace.workingDays}`, position: "insideTopLeft", fontSize: 12 }}
+								/>
+							)}
+							{[...pace.series].reverse().map(({ key, words }) => (
+								<Line key={key} dataKey={key} name={words} className={SERIES[key]} type="stepAfter" dot={false} activeDot={false} isAnimationActive={false} />
+							))}
+						</LineChart>
+					</ResponsiveContainer>
+				</div>
+			)}
+			<p className="pace-legend small-text mb-1">
+				{pace.series.map(({ key, words }) => (
+					<span key={key}>
+						<svg width={22} height={11} className={SERIES[key]} aria-hidden="true">
+							<path d="M0,5.5h22" />
+						</svg>{" "}
+						{key === "yearAgo" ? `a year ago, ${words}` : words} <b className="num">{shortMoney(sums[key], currency)}</b>
+					</span>
+				))}
+			</p>
+			<details className="small-text">
+				<summary>What was won day by day</summary>
+				<ul className="rows">
+					{wins.map(({ k, day, amount, sum }) => (
+						<li key={k}>
+							<Link href={wonOn(k)}>
+								{nearDate(day, days.seen)} <span className="second">working day {k}</span>
+							</Link>
+							<span className="num">
+								{money(amount, currency)} <span className="second">· {shortMoney(sum, currency)} by then</span>
+							</span>
+						</li>
+					))}
+					{!wins.length && <li className="second">Nothing was won yet.</li>}
+				</ul>
+			</details>
+		</section>
+	);
+}
+
+function PaceTip({ row, view, days }: { row: { k: number; day: string } | undefined; view: PeriodView; days: Days }) {
+	if (!row) return null;
+	return (
+		<div className="trend-tip">
+			<b>
+				Working day {row.k}, {nearDate(row.day, days.seen)}
+			</b>
+			{view.pace.series.map(({ key, words, amounts }) =>
+				amounts[row.k] === undefined ? null : (
+					<div key={key}>
+						{words}: {money(amounts[row.k] ?? 0, view.currency)}
+					</div>
+				),
+			)}
+			{view.figures.target !== null && <div>target: {money(view.figures.target, view.currency)}</div>}
+		</div>
+	);
+}

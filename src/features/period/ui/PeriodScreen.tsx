@@ -1,0 +1,92 @@
+"use client";
+import Link from "next/link";
+import type { DealRow, EditChoices } from "@/features/deals";
+import type { FrameView } from "@/ui/frame/view";
+import { TakeAway } from "@/ui/parts/TakeAway";
+import type { PeriodView } from "../server/readPeriod";
+import { Beam } from "./Beam";
+import { Groups } from "./Groups";
+import { Lists } from "./Lists";
+import { type Days, useOpens } from "./opens";
+import { PaceChart } from "./PaceChart";
+import { Periods } from "./Periods";
+import { Redate } from "./Redate";
+import { figureWords } from "./words";
+import "@/ui/parts/parts.css";
+import "./period.css";
+
+interface Props {
+	readonly view: PeriodView;
+	readonly frame: FrameView["sentence"];
+	readonly behind: readonly DealRow[];
+	readonly undated: readonly DealRow[];
+	/** null: nothing may be changed */
+	readonly choices: EditChoices | null;
+}
+
+/** The manager's first screen: will we make it, and what decides it? */
+export function PeriodScreen({ view, frame, behind, undated, choices }: Props) {
+	const days: Days = { from: view.from, to: view.to, seen: frame.seen.day };
+	const opens = useOpens(days);
+	const redate = { currency: view.currency, today: frame.seen.day, choices };
+	return (
+		<div className="period">
+			<section className="panel period-top">
+				<div className="period-says">
+					<h2>{view.headline}</h2>
+					<div className="no-print">
+						<TakeAway table="period" />
+					</div>
+				</div>
+				<p className="second mb-1">
+					{view.beside}{" "}
+					{view.figures.target === null && (view.maySetTargets ? <Link href="/setup?place=targets">Set targets</Link> : "Ask your manager to set targets.")}
+				</p>
+				{view.past.length > 0 && (
+					<p className="period-past mb-1">
+						Past its mark:{" "}
+						{view.past.map((mark, i) => (
+							<span key={mark.figure}>
+								{i > 0 && "; "}
+								<Link href={opens.figure(mark.figure)}>
+									{mark.words} {figureWords(mark.has, mark.unit, view.currency)}
+								</Link>
+								, {mark.side === "most" ? "at most" : "at least"} {figureWords(mark.value, mark.unit, view.currency)} is all right
+							</span>
+						))}
+						.
+					</p>
+				)}
+				<Beam figures={view.figures} changes={view.change} against={view.againstWords} currency={view.currency} days={days} />
+			</section>
+			<div className="period-main">
+				<div className="period-left">
+					<PaceChart view={view} days={days} />
+					<Groups view={view} days={days} />
+					<Periods view={view} days={days} />
+				</div>
+				<Lists
+					view={view}
+					days={days}
+					redate={
+						<>
+							{(behind.length > 0 || undated.length > 0) && <h3 className="mt-3">To be re-dated</h3>}
+							<Redate words="left behind" rows={behind} href={opens.figure("leftBehind")} {...redate} />
+							<Redate words="without a date" rows={undated} href={opens.figure("undated")} {...redate} />
+						</>
+					}
+				/>
+			</div>
+		</div>
+	);
+}
+
+/** Deals without a date, and all time, have no target to be held against. */
+export function NoBounds() {
+	return (
+		<div className="empty">
+			<h2>Choose a period that begins and ends</h2>
+			<p>A period has days to count, a target to reach and a pace. Choose a quarter, a month or two days in the sentence above.</p>
+		</div>
+	);
+}

@@ -1,0 +1,47 @@
+"use client";
+import Link from "next/link";
+import type { PeriodView } from "../server/readPeriod";
+import { FIGURES } from "../table/figures";
+import { type Days, useOpens } from "./opens";
+import { figureWords } from "./words";
+
+const SHOWN = ["target", "won", "gap", "open", "commit", "bestCase", "pipeline", "weighted", "cover", "commitCover", "needed", "act"];
+/** What a period has beside its deals isn't counted for each of several. */
+const NOTHING = { overdue: 0, lateTasks: 0, contacts: null };
+
+/** This period, those that follow it and the months within it, side by side with the same figures. */
+export function Periods({ view, days }: { view: PeriodView; days: Days }) {
+	const opens = useOpens(days);
+	const figures = SHOWN.flatMap((key) => FIGURES.find((figure) => figure.key === key) ?? []);
+	return (
+		<section className="panel p-0 periods" aria-label="Periods side by side">
+			<h3 className="groups-head mb-0">Side by side</h3>
+			<div className="groups-scroll">
+				<table className="table mb-0">
+					<thead>
+						<tr>
+							<th>Figure</th>
+							{view.periods.map((one, i) => (
+								<th key={one.key} className={`num ${one.within ? "period-within" : ""}`}>
+									{i === 0 ? one.words : <Link href={opens.address("/period", { due: one.key, against: null })}>{one.words}</Link>}
+								</th>
+							))}
+						</tr>
+					</thead>
+					<tbody>
+						{figures.map((figure) => (
+							<tr key={figure.key}>
+								<th scope="row">{figure.words}</th>
+								{view.periods.map((one) => (
+									<td key={one.key} className={`num ${one.within ? "period-within" : ""}`}>
+										{figureWords(figure.of(one.figures, NOTHING), figure.unit, view.currency)}
+									</td>
+								))}
+							</tr>
+						))}
+					</tbody>
+				</table>
+			</div>
+		</section>
+	);
+}

@@ -1,0 +1,30 @@
+import { z } from "zod";
+import { teamsUnder } from "@/data/organisation/state";
+import type { Context } from "./context";
+import { Fault } from "./fault";
+
+// biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is refused
+export const oneLine = (text: string): boolean => !/[\u0000-\u001f\u007f\u2028\u2029]/.test(text);
+
+/** The name of something that is kept and may be shared: one line of at most 80 letters. */
+export const keptName = (what: string) =>
+	z
+		.string()
+		.trim()
+		.min(1, `Give the ${what} a name.`)
+		.max(80, `A ${what}’s name has at most 80 letters.`)
+		.refine(oneLine, `A ${what}’s name is one line of text.`);
+
+/** Teams whose shared things a person sees: their own and those above it; ops see what every team shares, so that it can be put right. */
+export function sharingTeams({ organisation, actor }: Context): string[] {
+	const teams = [...organisation.teams.keys()];
+	if (actor.person.role === "ops") return teams;
+	const own = actor.person.team;
+	return own ? teams.filter((team) => teamsUnder(organisation, team).has(own)) : [];
+}
+
+/** The team that something is shared with: one's own, or null for none. Throws a 422 for somebody without a team. */
+export function sharedWith({ actor }: Context, shared: boolean): string | null {
+	if (shared && !actor.person.team) throw new Fault(422, "No team", "You belong to no team, so there is nobody to share it with.");
+	return shared ? actor.person.team : null;
+}

@@ -1,0 +1,207 @@
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { readBridge } from "@/features/changes/server/bridgeJson";
+import { readDeals } from "@/features/deals/server/readDeals";
+import { storedBundle } from "@/features/import/server/exportBundle";
+import { periodFile } from "@/features/period/server/file";
+import { readPeriodOfApi } from "@/features/period/server/periodJson";
+import { readPeriod } from "@/features/period/server/readPeriod";
+import { readTargets, saveTargets, undoTargets } from "@/features/period/server/targets";
+import { readThresholds, saveThresholds, undoThresholds } from "@/features/period/server/thresholds";
+import { writeTableFile } from "@/platform/tableFile";
+import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
+import { generate } from "@/standins/emberwick/generate";
+import { day } from "../kit/company";
+import { as, freshDatabase, importAs } from "../kit/database";
+import { faultOf, wordsOf } from "../kit/fault";
+
+let database: Awaited<ReturnType<typeof freshDatabase>>;
+beforeAll(async () => {
+	database = await freshDatabase("period");
+	await importAs(generate({ today: day("2026-11-24"), deals: 240 }));
+});
+afterAll(() => database.drop());
+
+async function look(who: string, query: ViewpointQuery = {}) {
+	const context = await as(who);
+	const viewpoint = resolveViewpoint(context, query);
+	return { context, viewpoint, view: await readPeriod(context, viewpoint) };
+}
+const VIEWS: [who: string, query: ViewpointQuery][] = [
+	["ruth", {}],
+	["helena", {}],
+	["ines", {}],
+	["helena", { due: "2026-Q3", seen: "2026-08-20" }],
+	["helena", { due: "2026-11" }],
+	["tomas", { due: "2026-10-12..2026-11-20", against: "2026-10-01" }],
+];
+
+describe("the period", () => {
+	for (const [who, query] of VIEWS) {
+		test(`says the same on its page, in the API, in Deals and in the bridge: ${who} ${JSON.stringify(query)}`, async () => {
+			const { context, viewpoint, view } = await look(who, query);
+			if (!view) throw new Error("no period");
+			const [kind, name] = viewpoint.whose.key.split(":");
+			const whose = kind === "team" ? { team: name } : kind === "person" ? { owner: name } : {};
+			const api = readPeriodOfApi(context, { from: view.from, to: view.to, as_of: query.seen, ...whose });
+			const { from: _, to: __, seen: ___, against: ____, currency: _____, pace, people, teams, unowned, change, ...figures } = api;
+			expect(figures).toEqual(view.figures);
+			expect(pace.previous.won.amount).toBe(view.pace.previous);
+			expect(view.pace.series[0]?.amounts.at(-1) ?? 0).toBe(view.figures.won.amount);
+			// The deals behind a figure add up to it, to the cent.
+			for (const status of ["open", "won", "lost"] as const) {
+				const { rows } = readDeals(context, viewpoint, status);
+				expect({ count: rows.length, amount: rows.reduce((sum, row) => sum + row.amount, 0) }, status).toEqual(view.figures[status]);
+			}
+			const bridge = readBridge(context, { a: "2026-07-01", b: query.seen, from: view.from, to: view.to, ...whose });
+			expect({ count: bridge.closingCount, amount: bridge.closing }).toEqual(view.figures.open);
+			// People and what nobody owns add up to the whole, and so do the rows that are shown.
+			for (const key of ["won", "lost", "open", "leftBehind", "undated"] as const) {
+				const sum = (list: readonly { readonly won: { amount: number } }[]) => list.reduce((total, one) => total + (one as typeof api)[key].amount, 0);
+				expect(sum([...people, unowned])).toBe(view.figures[key].amount);
+				expect(sum(view.groups.map((group) => group.figures))).toBe(view.figures[key].amount);
+			}
+			expect(change).toBeNull();
+			expect(teams.every(({ id }) => context.organisation.teams.has(id))).toBe(true);
+		});
+	}
+	test("by any part adds up to the whole, families by their shares", async () => {
+		const { context, viewpoint, view } = await look("helena");
+		for (const by of ["team", "territory", "family", "kind"] as const) {
+			const parts = (await readPeriod(context, viewpoint, by))?.groups ?? [];
+			for (const key of ["won", "open", "lost"] as const)
+				expect(
+					parts.reduce((sum, { figures }) => sum + figures[key].amount, 0),
+					`${by} ${key}`,
+				).toBe(view?.figures[key].amount);
+		}
+	});
+	test("each figure's change is what it is less what it was, at the rates of the seen day", async () => {
+		const { context } = await look("helena");
+		const asked = { from: "2026-10-01", to: "2026-12-31" };
+		const now = readPeriodOfApi(context, { ...asked, against: "2026-11-09" });
+		const then = readPeriodOfApi(context, { ...asked, as_of: "2026-11-09" });
+		const change = now.change as { won: { amount: number; count: number }; open: { count: number } };
+		expect(change.won.count).toBe(now.won.count - then.won.count);
+		expect(change.open.count).toBe(now.open.count - then.open.count);
+		// Everything here that was won then is in euros at any rate; the sum differs only where rates moved.
+		expect(Math.abs(change.won.amount - (now.won.amount - then.won.amount))).toBeLessThan(now.won.amount / 20);
+	});
+	test("that is over, to come, empty or without bounds reads sensibly", async () => {
+		expect((await look("helena", { due: "2026-Q2" })).view).toMatchObject({ state: "over", headline: expect.stringContaining("was won in Apr–Jun 2026") });
+		expect((await look("helena", { due: "2027-Q1" })).view).toMatchObject({ state: "to come", headline: expect.stringContaining("is open for Jan–Mar 2027") });
+		expect((await look("helena", { due: "2031-Q1" })).view).toMatchObject({ headline: "Nothing is won or open in Jan–Mar 2031", state: "to come" });
+		expect((await look("helena", { due: "any" })).view).toBeNull();
+		expect((await look("helena", { due: "none" })).view).toBeNull();
+		expect((await look("helena", { due: "2026-11-24..2026-11-24" })).view?.pace.workingDays).toBe(1);
+		const context = await as("helena");
+		expect(await faultOf(() => readPeriodOfApi(context, { from: "2026-10-01" }))).toMatchObject({ status: 400 });
+		expect(await faultOf(() => readPeriodOfApi(context, { from: "0001-01-01", to: "9999-12-31" }))).toMatchObject({ status: 400 });
+		expect(await faultOf(() => readPeriodOfApi(context, { against: "2026-11-24" }))).toMatchObject({ status: 400 });
+	});
+	test("goes out with sums that a spreadsheet works out itself, and that agree", async () => {
+		const { context, viewpoint, view } = await look("ruth");
+		const content = await periodFile.read(context, viewpoint, () => undefined);
+		const [total] = content.rows.slice(-1);
+		expect(total?.[2]).toEqual({ formula: `SUM(C2:C${content.rows.length})`, value: view?.figures.won.amount });
+		expect(total?.[7]).toMatchObject({ value: view?.figures.open.amount });
+		const { default: ExcelJS } = await import("exceljs");
+		const book = new ExcelJS.Workbook();
+		const { bytes } = await writeTableFile(context, viewpoint, { key: "period", form: "xlsx", content });
+		await book.xlsx.load(bytes.buffer as ArrayBuffer);
+		expect(book.worksheets.map(({ name }) => name)).toEqual(["period", "Deals"]);
+		expect(book.getWorksheet("period")?.getCell("C2").formula).toMatch(/^SUMIFS\(Deals!\$G\$2:\$G\$\d+,Deals!\$D\$2/);
+		expect(book.getWorksheet("period")?.getCell(`C${content.rows.length + 1}`).result).toBe((view?.figures.won.amount ?? 0) / 100);
+	});
+});
+
+describe("targets", () => {
+	const q1 = { start: "2027-01-01", end: "2027-03-31" };
+	const cell = (personId: string, amount: number | null, rest: Partial<{ family: string; currency: string; start: string; end: string }> = {}) => ({
+		personId,
+		amount,
+		family: "",
+		currency: "EUR",
+		...q1,
+		...rest,
+	});
+	const target = async (due: string, who = "ruth") => (await look(who, { due })).view?.figures.target;
+	test("are set for one's own people, count at once, and are undone", async () => {
+		const before = await target("2027-Q1");
+		const { change } = await saveTargets(await as("ruth"), { cells: [cell("ines", 50_000_00), cell("tobias", null)] });
+		const others = readTargets(await as("ruth")).targets.filter(
+			({ start, personId, family }) => start === q1.start && !["ines", "tobias"].includes(personId) && !family,
+		);
+		expect(await target("2027-Q1")).toBe(50_000_00 + others.reduce((sum, { base }) => sum + base, 0));
+		await undoTargets(await as("ruth"), { change });
+		expect(await target("2027-Q1")).toBe(before);
+		expect(await faultOf(async () => undoTargets(await as("ruth"), { change }))).toMatchObject({ status: 409 });
+	});
+	test("overlap, are zero, in another currency, of parts of a period", async () => {
+		const { change } = await saveTargets(await as("helena"), {
+			cells: [
+				cell("yuki", 92_000_00, { start: "2032-10-01", end: "2032-12-31" }),
+				cell("yuki", 31_000_00, { start: "2032-12-01", end: "2032-12-31" }),
+				cell("farah", 0, { start: "2032-10-01", end: "2032-12-31" }),
+				cell("bram", 1_000_00, { start: "2032-10-01", end: "2032-12-31", currency: "GBP" }),
+			],
+		});
+		const pound = readTargets(await as("helena")).targets.find(({ currency }) => currency === "GBP")?.base ?? 0;
+		expect(pound).toBeGreaterThan(1_000_00);
+		expect(await target("2032-12", "helena")).toBe(31_000_00 + 31_000_00 + Math.round((pound * 31) / 92));
+		expect(await target("2032-Q4", "helena")).toBe(92_000_00 + 31_000_00 + pound);
+		await undoTargets(await as("helena"), { change });
+	});
+	test("are refused with words: of others' people, nobody, days that aren't, money without a rate", async () => {
+		const save = (who: string, one: ReturnType<typeof cell>) => wordsOf(async () => saveTargets(await as(who), { cells: [one] }));
+		expect(await save("ruth", cell("yuki", 1))).toContain("your own people only");
+		expect(await save("arno", cell("nobody", 1))).toContain("Nobody has the number nobody");
+		expect(await save("arno", cell("ines", 1, { currency: "JPY" }))).toContain("no rate from JPY to EUR");
+		expect(await save("arno", cell("ines", 1, { currency: "ZZZ" }))).toContain("ISO 4217");
+		expect(await save("arno", cell("ines", -1))).toContain("below nothing");
+		expect(await save("arno", cell("ines", 1, { end: "2026-12-31" }))).toContain("before they begin");
+		expect(await save("ines", cell("ines", 1))).toContain("may not do this");
+	});
+	test("of a family are its own, beside those of all that is won, and go out and come in with a bundle", async () => {
+		const whole = await target("2027-Q1", "helena");
+		const { context, viewpoint } = await look("helena", { due: "2027-Q1" });
+		await saveTargets(context, { cells: [cell("ines", 70_000_00, { family: "Tunnel ovens" }), cell("luca", 30_000_00, { family: "Tunnel ovens" })] });
+		expect(await target("2027-Q1", "helena")).toBe(whole);
+		const again = await as("helena");
+		const families = (await readPeriod(again, resolveViewpoint(again, { due: "2027-Q1" }), "family"))?.groups ?? [];
+		expect(families.find(({ name }) => name === "Tunnel ovens")?.figures.target).toBe(100_000_00);
+		expect(viewpoint.due.key).toBe("2027-Q1");
+		const text = new TextDecoder().decode((await storedBundle()).get("targets.csv"));
+		expect(text).toContain("person_id,period_start,period_end,amount,currency,family");
+		expect(text).toContain("ines,2027-01-01,2027-03-31,70000,EUR,Tunnel ovens");
+		const report = await importAs(new Map([...(await storedBundle())]));
+		expect([report.state, report.changed]).toEqual(["done", Object.fromEntries(Object.keys(report.changed).map((file) => [file, 0]))]);
+	});
+});
+
+describe("marks of the period", () => {
+	test("say which figures are past what is still all right: a team's own before everyone's; undone", async () => {
+		expect((await look("ruth")).view?.past).toEqual([]);
+		await saveThresholds(await as("arno"), { team: "", marks: [{ figure: "cover", side: "least", value: 1000 }] });
+		expect((await look("ruth")).view?.past).toMatchObject([{ figure: "cover", value: 1000, words: "cover" }]);
+		const { change } = await saveThresholds(await as("ruth"), {
+			team: "North",
+			marks: [
+				{ figure: "cover", side: "least", value: 0 },
+				{ figure: "openCount", side: "most", value: 1 },
+			],
+		});
+		expect((await look("ruth")).view?.past).toMatchObject([{ figure: "openCount", side: "most", value: 1 }]);
+		expect((await look("tomas")).view?.past).toMatchObject([{ figure: "cover" }]);
+		expect((await readThresholds(await as("ruth"), "North")).figures.find(({ figure }) => figure === "cover")).toMatchObject({ value: 0, ofAll: false });
+		await undoThresholds(await as("ruth"), { change });
+		expect((await look("ruth")).view?.past).toMatchObject([{ figure: "cover" }]);
+	});
+	test("that can't be are refused, and so are those of others' teams", async () => {
+		const save = (who: string, team: string, mark: object) => wordsOf(async () => saveThresholds(await as(who), { team, marks: [mark as never] }));
+		expect(await save("ruth", "North", { figure: "mood", side: "most", value: 1 })).toContain("no such figure");
+		expect(await save("ruth", "North", { figure: "cover", side: "least", value: Number.NaN })).toContain("number");
+		expect(await save("ruth", "North", { figure: "cover", side: "least", value: -1 })).toContain("below nothing");
+		expect(await save("ruth", "South", { figure: "cover", side: "least", value: 1 })).toContain("isn't a team of yours");
+		expect(await save("ruth", "Nowhere", { figure: "cover", side: "least", value: 1 })).toContain("No team is called Nowhere");
+	});
+});
