@@ -3,6 +3,7 @@ import type { Call } from "@/platform/http/call";
 import type { TableFile } from "@/platform/tableFile";
 import { accounts } from "./accounts";
 import { beginning } from "./begin";
+import { boards } from "./boards";
 import { changes } from "./changes";
 import { deals } from "./deals";
 import { desk } from "./desk";
@@ -16,7 +17,7 @@ import { sheet } from "./sheet";
 import { tasks } from "./tasks";
 
 /** Every capability, in the order of the rail. A new one is one line here. */
-export const CAPABILITIES = [period, deals, evidence, changes, tasks, desk, accounts, setup, sheet, imports, people, searching, beginning] as const;
+export const CAPABILITIES = [period, boards, deals, evidence, changes, tasks, desk, accounts, setup, sheet, imports, people, searching, beginning] as const;
 
 export const COMMANDS = CAPABILITIES.flatMap((capability) => [...capability.commands]);
 export const LOOKUPS = CAPABILITIES.flatMap((capability) => [...capability.lookups]);

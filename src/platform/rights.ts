@@ -24,6 +24,7 @@ export const RIGHTS = {
 	readPeriod: ["manager", "rep", "ops", "viewer"],
 	setTargets: ["manager", "ops"],
 	keepTries: ["manager", "rep", "ops", "viewer"],
+	keepBoards: ["manager", "rep", "ops", "viewer"],
 	keepMarks: ["manager", "ops"],
 	readTasks: ["manager", "rep", "ops", "viewer"],
 	readDesk: ["manager", "rep", "ops", "viewer"],

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { readAccounts } from "@/features/accounts/server/readAccounts";
+import { listBoards, makeBoard, openingBoard, removeBoard } from "@/features/boards/server/boards";
 import { readBridge } from "@/features/changes/server/bridgeJson";
 import { keepMark, readMarks, removeMark } from "@/features/changes/server/marks";
 import { readChanges } from "@/features/changes/server/readChanges";
@@ -80,6 +81,8 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	"readPeriod of the API": (c) => readPeriodOfApi(c, {}),
 	"readPeriod marks": (c) => readThresholds(c, "North"),
 	keepTries: async (c) => removeTry(c, { id: (await saveTry(c, TRY)).id }),
+	keepBoards: async (c) => removeBoard(c, { id: (await makeBoard(c, { name: "b" })).id }),
+	"keepBoards listed": async (c) => [await listBoards(c), await openingBoard(c)],
 	"keepTries ground": (c) => readTryGround(c, resolveViewpoint(c, {})),
 	"setTargets targets": (c) =>
 		saveTargets(c, { cells: [{ personId: "rep1", start: "2027-01-01", end: "2027-03-31", family: "", amount: 1, currency: "EUR" }] }),
@@ -138,6 +141,8 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	"readPeriod of the API": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"readPeriod marks": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	keepTries: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	keepBoards: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"keepBoards listed": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"keepTries ground": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"setTargets targets": { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	"setTargets marks of North": { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },

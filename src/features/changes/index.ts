@@ -11,6 +11,10 @@ import { readNotes } from "./server/readNotes";
 import { packedRiver, readRiver } from "./server/readRiver";
 import { readTrend } from "./server/readTrend";
 
+export { readChanges } from "./server/readChanges";
+export { readTrend } from "./server/readTrend";
+export { SLICES } from "./server/slices";
+
 /** What moved between two moments: the bridge, deal by deal, the trend, the flow, the river; and the marks to compare with. */
 export const changes = capability({
 	key: "changes",

@@ -11,6 +11,7 @@ import { changeView, openWith, orderViews, readViews, removeView, saveView } fro
 
 export { type EditChoices, editChoices } from "./server/editChoices";
 export { type DealRow, listedDeals, readDeals } from "./server/readDeals";
+export { readViews } from "./server/views";
 
 /** The list a manager lives in: open deals by attention, with views of one's own, and every edit of a deal. */
 export const deals = capability({

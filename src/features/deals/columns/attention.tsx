@@ -10,10 +10,11 @@ export const attention = column({
 	width: "2.7rem",
 	beside: true,
 	file: { words: "Attention" },
-	cell: (row) => (
-		<span className="c-lamp" title={`Attention ${row.score} of 100: ${row.level}`}>
-			<Lamp level={row.level as Light} />
-			<span className="tiny second">{row.score}</span>
-		</span>
-	),
+	cell: (row) =>
+		row.closedOn === null && (
+			<span className="c-lamp" title={`Attention ${row.score} of 100: ${row.level}`}>
+				<Lamp level={row.level as Light} />
+				<span className="tiny second">{row.score}</span>
+			</span>
+		),
 });

@@ -1,3 +1,5 @@
+import { parseDay } from "@/core/time/day";
+import { longDay } from "@/core/time/words";
 import { FlagChip } from "@/ui/parts/FlagChip";
 import { column } from "./column";
 
@@ -10,6 +12,7 @@ export const flags = column({
 	least: 150,
 	beside: true,
 	cell: (row, { most }) => {
+		if (row.closedOn !== null) return <span className="second small-text">closed on {longDay(parseDay(row.closedOn) ?? 0)}</span>;
 		const rest = row.flags.slice(most).map((flag) => flag.label);
 		const fresh = row.flags.filter((flag) => row.newlyLit.includes(flag.code)).map((flag) => flag.label);
 		return (

@@ -19,7 +19,7 @@ export const stage = column({
 	cell: (row, setting) => (
 		<Edit row={row} field="stage" setting={setting}>
 			<span className="d-block text-truncate">{row.stage}</span>
-			<span className="stage-days">
+			<span className="stage-days" hidden={row.closedOn !== null}>
 				<StageBar days={row.stageAge} usual={row.usual} limit={row.usualLimit} most={row.usualMost} stage={row.stage} width={66} />
 				<span className="tiny second">{row.stageAge} d</span>
 			</span>

@@ -83,17 +83,19 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 		<div className={`deals ${open ? "with-sheet" : ""}`}>
 			<section className="deals-list" aria-label="Deals">
 				<DealsTools view={view} views={views} table={table} ids={order} />
-				<FlagToggles
-					rows={searched}
-					names={view.flagNames}
-					on={flags}
-					how={how}
-					since={since}
-					against={frame.against.words}
-					set={(next) => void table.set({ flags: next.length ? next : null })}
-					setHow={(next) => void table.set({ how: next })}
-					setSince={(next) => void table.set({ since: next })}
-				/>
+				{view.status === "open" && (
+					<FlagToggles
+						rows={searched}
+						names={view.flagNames}
+						on={flags}
+						how={how}
+						since={since}
+						against={frame.against.words}
+						set={(next) => void table.set({ flags: next.length ? next : null })}
+						setHow={(next) => void table.set({ how: next })}
+						setSince={(next) => void table.set({ since: next })}
+					/>
+				)}
 				<FilterSentence filters={filters} currency={view.currency} set={table.setFilters} looking={looking} />
 				{rows.length ? (
 					<DealTable

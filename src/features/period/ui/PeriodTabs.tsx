@@ -6,6 +6,7 @@ import { useAddress } from "@/ui/frame/address";
 const VIEWS = [
 	{ key: "stand", words: "Where it stands", path: "/period" },
 	{ key: "tries", words: "Try it out", path: "/period/tries" },
+	{ key: "boards", words: "Boards", path: "/period/boards" },
 ] as const;
 
 /** The period as it stands, what would be if, and boards of one's own. */

@@ -1,0 +1,16 @@
+import { capability } from "@/platform/capability";
+import { changeBoard, listBoards, makeBoard, openingBoard, openWithBoard, removeBoard } from "./server/boards";
+import { boardCalls } from "./server/calls";
+
+/** Pages of tiles that people arrange for themselves: figures, lists, charts, views and texts, each opening what it shows. */
+export const boards = capability({
+	key: "boards",
+	commands: [makeBoard, changeBoard, removeBoard, openWithBoard],
+	queries: [listBoards, openingBoard],
+	calls: boardCalls,
+	keys: [
+		{ key: "Arrows", words: "move the tile that has the focus, while the board is arranged", on: "/period/boards/", where: "On a board" },
+		{ key: "Shift and arrows", words: "make it wider, narrower, taller or shorter", on: "/period/boards/", where: "On a board" },
+		{ key: "Delete", words: "take the tile away", on: "/period/boards/", where: "On a board" },
+	],
+});

@@ -1,0 +1,59 @@
+import { readDeals } from "@/features/deals";
+import { filterField } from "@/features/deals/filters";
+import { DealsTile } from "../ui/Tiles";
+import { tile } from "./tile";
+
+const FIELDS = ["level", "category", "stage", "owner", "territory", "family", "source", "tag"];
+const ORDERS = [
+	{ value: "amount", words: "largest first" },
+	{ value: "score", words: "most pressing first" },
+	{ value: "close", words: "next due first" },
+] as const;
+
+/** A list of deals with a filter of its own. */
+export const dealsTile = tile({
+	key: "deals",
+	words: "A list of deals",
+	about: "Deals of the period that have a value in a field, in an order of your own",
+	size: { w: 6, h: 8 },
+	settings: () => [
+		{
+			name: "status",
+			words: "Which",
+			choices: [
+				{ value: "open", words: "open deals" },
+				{ value: "won", words: "won deals" },
+				{ value: "lost", words: "lost deals" },
+			],
+		},
+		{
+			name: "field",
+			words: "Filtered by",
+			choices: [{ value: "", words: "nothing" }, ...FIELDS.map((field) => ({ value: field, words: filterField(field)?.words ?? field }))],
+		},
+		{ name: "value", words: "That is (several with |)" },
+		{ name: "order", words: "Order", choices: ORDERS },
+	],
+	show(context, viewpoint, settings) {
+		const status = settings.status === "won" || settings.status === "lost" ? settings.status : "open";
+		const { rows, currency } = readDeals(context, viewpoint, status);
+		const field = filterField(settings.field ?? "");
+		const asked = field && settings.value ? { field: field.field, op: "in", value: settings.value } : null;
+		const setting = { seen: "", currency, found: new Map<string, ReadonlySet<string>>() };
+		const met = asked && field ? rows.filter((row) => field.meets(row, asked, setting)) : [...rows];
+		const order = settings.order ?? "amount";
+		met.sort((a, b) => (order === "score" ? b.score - a.score : order === "close" ? ((a.close ?? "9") < (b.close ?? "9") ? -1 : 1) : b.amount - a.amount));
+		const said = asked && field ? field.says(asked, { currency }) : "";
+		return {
+			title: `${status === "open" ? "Open" : status === "won" ? "Won" : "Lost"} deals${said ? `, ${said}` : ""}`,
+			opens: {
+				path: "/deals",
+				more: { ...(status === "open" ? {} : { status }), ...(asked ? { f: `${asked.field}.in.${asked.value}` } : {}) },
+			},
+			node: <DealsTile rows={met.slice(0, SHOWN)} count={met.length} amount={met.reduce((sum, row) => sum + row.amount, 0)} currency={currency} />,
+		};
+	},
+});
+
+/** what fits a tile, however tall; the rest is a press away */
+const SHOWN = 40;

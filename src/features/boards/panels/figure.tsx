@@ -1,0 +1,30 @@
+import { readPeriod } from "@/features/period";
+import { FIGURES, figureOf } from "@/features/period/table/figures";
+import { FigureTile, NoPeriodTile } from "../ui/Tiles";
+import { tile } from "./tile";
+
+/** Any figure of the period with its change. */
+export const figureTile = tile({
+	key: "figure",
+	words: "A figure",
+	about: "Any figure of the period, with its change since the earlier day",
+	size: { w: 3, h: 4 },
+	settings: () => [{ name: "figure", words: "Which figure", choices: FIGURES.map(({ key, words }) => ({ value: key, words })) }],
+	async show(context, viewpoint, settings) {
+		const figure = figureOf(settings.figure ?? "won") ?? FIGURES[0];
+		const view = figure && (await readPeriod(context, viewpoint));
+		if (!figure || !view) return { title: figure?.words ?? "Figure", opens: null, node: <NoPeriodTile /> };
+		const value = figure.of(view.figures, view.around);
+		const changed = figure.of(view.change as unknown as typeof view.figures, { overdue: 0, lateTasks: 0, contacts: null });
+		return {
+			title: `${figure.words.charAt(0).toUpperCase()}${figure.words.slice(1)}`,
+			opens: { path: "/period" },
+			node: (
+				<FigureTile value={value} change={CHANGES.has(figure.key) ? null : changed} unit={figure.unit} currency={view.currency} against={view.againstWords} />
+			),
+		};
+	},
+});
+
+/** Figures of what is around deals, of which there is no earlier one. */
+const CHANGES: ReadonlySet<string> = new Set(["overdue", "lateTasks", "contactsADay", "undone"]);

@@ -1,0 +1,88 @@
+"use client";
+import type { KeyboardEvent } from "react";
+import { Button } from "react-bootstrap";
+import ReactGridLayout, { useContainerWidth } from "react-grid-layout";
+import type { Board } from "../server/boards";
+import { COLUMNS, type Nudge, nudge, settle } from "../table/layout";
+import "react-grid-layout/css/styles.css";
+
+type Tile = Board["tiles"][number];
+const ROW = 34;
+const GAP = 12;
+
+const KEYS: Readonly<Record<string, readonly [plain: Nudge, shifted: Nudge]>> = {
+	ArrowLeft: ["left", "narrower"],
+	ArrowRight: ["right", "wider"],
+	ArrowUp: ["up", "shorter"],
+	ArrowDown: ["down", "taller"],
+};
+
+interface Props {
+	readonly tiles: readonly Tile[];
+	readonly titleOf: (tile: Tile) => string;
+	readonly onTiles: (next: readonly Tile[]) => void;
+	readonly onEdit: (tile: Tile) => void;
+}
+
+/** The board while it is arranged: tiles are dragged and pulled at a corner, or moved by the arrow keys and resized with Shift. */
+export function Arranging({ tiles, titleOf, onTiles, onEdit }: Props) {
+	const { width, containerRef, mounted } = useContainerWidth();
+	const press = (event: KeyboardEvent, tile: Tile) => {
+		if (event.target !== event.currentTarget) return;
+		if (event.key === "Delete" || event.key === "Backspace") {
+			event.preventDefault();
+			return onTiles(settle(tiles.filter(({ id }) => id !== tile.id)));
+		}
+		if (event.key === "Enter") return onEdit(tile);
+		const how = KEYS[event.key]?.[event.shiftKey ? 1 : 0];
+		if (!how) return;
+		event.preventDefault();
+		onTiles(nudge(tiles, tile.id, how));
+	};
+	return (
+		<>
+			<p className="second small-text">
+				Drag a tile, or pull at its corner. By keys: Tab to a tile, arrows move it, Shift and arrows resize it, Enter changes it, Delete takes it away.
+			</p>
+			<div ref={containerRef}>
+				{mounted && (
+					<ReactGridLayout
+						width={width}
+						layout={tiles.map(({ id, x, y, w, h }) => ({ i: id, x, y, w, h, minW: 2, minH: 2 }))}
+						gridConfig={{ cols: COLUMNS, rowHeight: ROW, margin: [GAP, GAP], containerPadding: [0, 0] }}
+						dragConfig={{ cancel: "button" }}
+						onLayoutChange={(layout) => {
+							const places = new Map(layout.map(({ i, x, y, w, h }) => [i, { x, y, w, h }]));
+							const next = tiles.map((tile) => ({ ...tile, ...places.get(tile.id) }));
+							if (next.some((tile, i) => JSON.stringify(tile) !== JSON.stringify(tiles[i]))) onTiles(next);
+						}}
+					>
+						{tiles.map((tile) => (
+							<div
+								key={tile.id}
+								className="panel board-arranged"
+								tabIndex={0}
+								role="group"
+								aria-label={`${titleOf(tile) || "Text"}, ${placeWords(tile)}`}
+								onKeyDown={(event) => press(event, tile)}
+							>
+								<b>{titleOf(tile) || "Text"}</b>
+								<span className="second small-text d-block">{placeWords(tile)}</span>
+								<span className="board-arranged-acts">
+									<Button size="sm" variant="link" onClick={() => onEdit(tile)}>
+										Change
+									</Button>
+									<Button size="sm" variant="link" onClick={() => onTiles(settle(tiles.filter(({ id }) => id !== tile.id)))}>
+										Take away
+									</Button>
+								</span>
+							</div>
+						))}
+					</ReactGridLayout>
+				)}
+			</div>
+		</>
+	);
+}
+
+const placeWords = ({ x, y, w, h }: Tile) => `column ${x + 1}, row ${y + 1}, ${w} wide, ${h} tall`;

@@ -1,0 +1,224 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { type ReactNode, useEffect, useState } from "react";
+import { Button, Dropdown, Form } from "react-bootstrap";
+import { useAddress } from "@/ui/frame/address";
+import { useRun } from "@/ui/run";
+import { useAct, useRefresh } from "@/ui/useAct";
+import type { Board } from "../server/boards";
+import { settle } from "../table/layout";
+import type { TileSetting } from "../table/setting";
+import { Arranging } from "./Arranging";
+import { TileDialog } from "./TileDialog";
+import "./boards.css";
+
+export interface ShownTile {
+	readonly title: string;
+	readonly opens: { readonly path: string; readonly more?: Readonly<Record<string, string>> } | null;
+	readonly node: ReactNode;
+}
+export interface KindView {
+	readonly key: string;
+	readonly words: string;
+	readonly about: string;
+	readonly size: { readonly w: number; readonly h: number };
+	readonly settings: readonly TileSetting[];
+}
+type Tile = Board["tiles"][number];
+
+interface Props {
+	readonly board: Board;
+	/** by the tile's id */
+	readonly shown: Readonly<Record<string, ShownTile>>;
+	readonly kinds: readonly KindView[];
+}
+
+/** A page of tiles. Looked at it is a plain grid, so that it prints and fits a phone; arranged, each tile is moved by mouse or by keys. */
+export function BoardScreen({ board, shown, kinds }: Props) {
+	const [arranging, setArranging] = useState(false);
+	const [tiles, setTiles] = useState<readonly Tile[]>(board.tiles);
+	const [editing, setEditing] = useState<Tile | null>(null);
+	useEffect(() => setTiles(board.tiles), [board.tiles]);
+	const run = useRun();
+	const act = useAct();
+	const refresh = useRefresh();
+	const router = useRouter();
+	const address = useAddress();
+	const titleOf = (tile: Tile) => tile.title || shown[tile.id]?.title || kinds.find(({ key }) => key === tile.kind)?.words || tile.kind;
+	const save = async (next: readonly Tile[], words: string) => {
+		const before = board.tiles;
+		const done = await act(run("boards.change", { id: board.id, version: board.version, tiles: [...next] }), words, (changed) =>
+			run("boards.change", { id: board.id, version: changed.version, tiles: [...before] }),
+		);
+		if (!done) refresh();
+		return done !== null;
+	};
+	const add = (kind: KindView) => {
+		const tile: Tile = { id: crypto.randomUUID(), kind: kind.key, x: 0, y: 0, ...kind.size, title: "", settings: firstChoices(kind) };
+		if (kind.settings.length) setEditing(tile);
+		else void save(settle([tile, ...tiles], tile.id), `${kind.words} is on the board.`);
+	};
+	const keep = async (tile: Tile) => {
+		const there = tiles.some(({ id }) => id === tile.id);
+		if (await save(there ? tiles.map((one) => (one.id === tile.id ? tile : one)) : settle([tile, ...tiles], tile.id), "The board is changed."))
+			setEditing(null);
+	};
+	const order = [...tiles].sort((a, b) => a.y - b.y || a.x - b.x);
+	return (
+		<div className="board">
+			<div className="board-head no-print">
+				<h2>{board.name}</h2>
+				<span className="second small-text">
+					{board.own ? "" : `by ${board.by}`}
+					{board.sharedWith ? ` shared with ${board.sharedWith}` : ""}
+				</span>
+				<span className="board-acts">
+					<Dropdown>
+						<Dropdown.Toggle size="sm" variant="outline-primary">
+							Add a tile
+						</Dropdown.Toggle>
+						<Dropdown.Menu>
+							{kinds.map((kind) => (
+								<Dropdown.Item as="button" type="button" key={kind.key} title={kind.about} onClick={() => add(kind)}>
+									{kind.words}
+								</Dropdown.Item>
+							))}
+						</Dropdown.Menu>
+					</Dropdown>
+					{arranging ? (
+						<>
+							<Button size="sm" onClick={() => void save(tiles, "The board is arranged.").then((ok) => ok && setArranging(false))}>
+								Done
+							</Button>
+							<Button
+								size="sm"
+								variant="link"
+								onClick={() => {
+									setTiles(board.tiles);
+									setArranging(false);
+								}}
+							>
+								Discard
+							</Button>
+						</>
+					) : (
+						<Button size="sm" variant="outline-primary" disabled={!tiles.length} onClick={() => setArranging(true)}>
+							Arrange
+						</Button>
+					)}
+					<BoardMenu board={board} onGone={() => router.push(address("/period/boards"))} />
+				</span>
+			</div>
+			{!tiles.length && (
+				<div className="empty">
+					<h2>This board is empty</h2>
+					<p>Add a tile: a figure, a list, a chart, a saved view, or a text. It follows the sentence above.</p>
+				</div>
+			)}
+			{arranging ? (
+				<Arranging tiles={tiles} titleOf={titleOf} onTiles={setTiles} onEdit={setEditing} />
+			) : (
+				<div className="board-grid">
+					{order.map((tile) => {
+						const one = shown[tile.id];
+						return (
+							<section
+								key={tile.id}
+								className="panel board-tile"
+								aria-label={titleOf(tile)}
+								style={{ gridColumn: `${tile.x + 1} / span ${tile.w}`, gridRow: `${tile.y + 1} / span ${tile.h}` }}
+							>
+								{titleOf(tile) && (tile.kind !== "text" || tile.title) && (
+									<h3>{one?.opens ? <Link href={address(one.opens.path, one.opens.more)}>{titleOf(tile)}</Link> : titleOf(tile)}</h3>
+								)}
+								<div className="board-tile-body">{one?.node}</div>
+							</section>
+						);
+					})}
+				</div>
+			)}
+			{editing && (
+				<TileDialog tile={editing} kind={kinds.find(({ key }) => key === editing.kind)} onKeep={(tile) => void keep(tile)} onClose={() => setEditing(null)} />
+			)}
+		</div>
+	);
+}
+
+const firstChoices = ({ settings }: KindView): Record<string, string> =>
+	Object.fromEntries(settings.map(({ name, choices }) => [name, choices?.[0]?.value ?? ""]));
+
+/** What else can be done with a board: named, shared, opened with, taken away. */
+function BoardMenu({ board, onGone }: { board: Board; onGone: () => void }) {
+	const run = useRun();
+	const act = useAct();
+	const [naming, setNaming] = useState<string | null>(null);
+	if (naming !== null)
+		return (
+			<Form
+				className="d-flex gap-2"
+				onSubmit={(event) => {
+					event.preventDefault();
+					void act(run("boards.change", { id: board.id, version: board.version, name: naming }), "The board has another name.").then(
+						(done) => done && setNaming(null),
+					);
+				}}
+			>
+				<Form.Control size="sm" autoFocus value={naming} maxLength={80} aria-label="Name of the board" onChange={(event) => setNaming(event.target.value)} />
+				<Button size="sm" type="submit">
+					Name it
+				</Button>
+			</Form>
+		);
+	return (
+		<Dropdown align="end">
+			<Dropdown.Toggle size="sm" variant="link">
+				More
+			</Dropdown.Toggle>
+			<Dropdown.Menu>
+				<Dropdown.Item as="button" type="button" onClick={() => setNaming(board.name)}>
+					Give it another name
+				</Dropdown.Item>
+				<Dropdown.Item
+					as="button"
+					type="button"
+					onClick={() =>
+						void act(
+							run("boards.openWith", { id: board.opening ? null : board.id }),
+							board.opening ? "You no longer open with it." : "The program opens with it now.",
+						)
+					}
+				>
+					{board.opening ? "Don’t open with it" : "Open the program with it"}
+				</Dropdown.Item>
+				{board.own && (
+					<Dropdown.Item
+						as="button"
+						type="button"
+						onClick={() =>
+							void act(
+								run("boards.change", { id: board.id, version: board.version, shared: board.sharedWith === null }),
+								board.sharedWith === null ? "Your team sees it now." : "Only you see it now.",
+							)
+						}
+					>
+						{board.sharedWith === null ? "Share it with my team" : "Keep it to myself"}
+					</Dropdown.Item>
+				)}
+				{board.own && (
+					<Dropdown.Item
+						as="button"
+						type="button"
+						onClick={() =>
+							void act(run("boards.remove", { id: board.id }), `${board.name} is gone.`, () =>
+								run("boards.make", { name: board.name, tiles: [...board.tiles], shared: board.sharedWith !== null }),
+							).then((done) => done && onGone())
+						}
+					>
+						Take it away
+					</Dropdown.Item>
+				)}
+			</Dropdown.Menu>
+		</Dropdown>
+	);
+}

@@ -1,0 +1,124 @@
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { TILE_KINDS } from "@/features/boards/panels";
+import { changeBoard, listBoards, makeBoard, openingBoard, openWithBoard, removeBoard } from "@/features/boards/server/boards";
+import { savePerson } from "@/features/people/server/managePeople";
+import { listTries, readTryGround, readTryLater, removeTry, saveTry } from "@/features/period/server/tries";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { generate } from "@/standins/emberwick/generate";
+import { day } from "../kit/company";
+import { as, freshDatabase, importAs } from "../kit/database";
+import { faultOf, wordsOf } from "../kit/fault";
+
+let database: Awaited<ReturnType<typeof freshDatabase>>;
+beforeAll(async () => {
+	database = await freshDatabase("boards");
+	await importAs(generate({ today: day("2026-11-24"), deals: 240 }));
+});
+afterAll(() => database.drop());
+
+const tile = (id: string, kind: string, settings: Record<string, string> = {}, y = 0) => ({ id, kind, x: 0, y, w: 4, h: 4, title: "", settings });
+
+describe("boards", () => {
+	test("are made, arranged and shared; of two who arrange one at once the second is told who was first", async () => {
+		const made = await makeBoard(await as("ruth"), {
+			name: "Mondays",
+			tiles: [tile("a", "figure", { figure: "won" }), tile("b", "pace", {}, 0)],
+			shared: true,
+		});
+		expect(made.tiles.map(({ id, y }) => [id, y])).toEqual([
+			["a", 0],
+			["b", 4],
+		]);
+		const seen = (await listBoards(await as("ines"))).find(({ id }) => id === made.id);
+		expect(seen).toMatchObject({ own: false, by: "Ruth Calloway", sharedWith: "North" });
+		expect((await listBoards(await as("tomas"))).map(({ id }) => id)).not.toContain(made.id);
+		await changeBoard(await as("ines"), { id: made.id, version: made.version, tiles: [tile("a", "figure", { figure: "gap" })] });
+		const late = await faultOf(async () => changeBoard(await as("ruth"), { id: made.id, version: made.version, name: "Mine" }));
+		expect(late).toMatchObject({ status: 412, detail: expect.stringContaining("Ines Valdoro has changed this board") });
+		expect((await listBoards(await as("ruth"))).find(({ id }) => id === made.id)).toMatchObject({ name: "Mondays", version: 2 });
+		expect(await wordsOf(async () => changeBoard(await as("ines"), { id: made.id, version: 2, shared: false }))).toContain("Only who made a board");
+		expect(await faultOf(async () => removeBoard(await as("ines"), { id: made.id }))).toMatchObject({ status: 404 });
+		expect(await faultOf(async () => changeBoard(await as("tomas"), { id: made.id, version: 2, name: "Theirs" }))).toMatchObject({ status: 404 });
+	});
+	test("of somebody who has left stay with the team they were shared with", async () => {
+		const made = await makeBoard(await as("maeve"), { name: "Maeve’s", shared: true });
+		const maeve = { name: "Maeve Okonjo", email: "maeve@emberwick.example", role: "rep", team: "North", activeFrom: null } as const;
+		await savePerson(await as("arno"), { ...maeve, id: "maeve", activeTo: "2026-11-20" });
+		expect((await listBoards(await as("ruth"))).map(({ id }) => id)).toContain(made.id);
+		await savePerson(await as("arno"), { ...maeve, id: "maeve", activeTo: null });
+	});
+	test("open the program for whoever chose so, as long as they see it", async () => {
+		const made = await makeBoard(await as("ruth"), { name: "First", shared: true });
+		await openWithBoard(await as("ines"), { id: made.id });
+		expect([await openingBoard(await as("ines")), await openingBoard(await as("ruth"))]).toEqual([made.id, null]);
+		await changeBoard(await as("ruth"), { id: made.id, version: 1, shared: false });
+		expect(await openingBoard(await as("ines"))).toBeNull();
+		expect(await faultOf(async () => openWithBoard(await as("tomas"), { id: made.id }))).toMatchObject({ status: 404 });
+		await openWithBoard(await as("ines"), { id: null });
+	});
+	test("hold at most forty tiles, each named once", async () => {
+		const many = Array.from({ length: 41 }, (_, i) => tile(`t${i}`, "text"));
+		expect(await wordsOf(async () => makeBoard(await as("ruth"), { name: "Many", tiles: many }))).toContain("at most 40 tiles");
+		expect(await wordsOf(async () => makeBoard(await as("ruth"), { name: "Twice", tiles: [tile("t", "text"), tile("t", "text")] }))).toContain("named twice");
+		expect((await makeBoard(await as("ruth"), { name: "Full", tiles: many.slice(1) })).tiles).toHaveLength(40);
+	});
+	test("show every kind of tile for every role and period, with what it leads to", async () => {
+		for (const who of ["ruth", "ines", "arno", "mirela"]) {
+			const context = await as(who);
+			for (const due of ["2026-Q4", "2026-11-24..2026-11-24", "any", "none"]) {
+				const viewpoint = resolveViewpoint(context, { due });
+				for (const kind of TILE_KINDS) {
+					const settings = Object.fromEntries((await kind.settings(context)).map(({ name, choices }) => [name, choices?.[0]?.value ?? "x"]));
+					for (const given of [settings, {}, Object.fromEntries(Object.keys(settings).map((name) => [name, "no such thing"]))]) {
+						const view = await kind.show(context, viewpoint, given);
+						expect(view.node, `${kind.key} of ${who} in ${due}`).toBeTruthy();
+					}
+				}
+			}
+		}
+	});
+});
+
+describe("tries", () => {
+	const win = (field: "category" | "deal", value: string, percent = 100) => ({ whom: { field, value }, what: "win" as const, percent });
+	test("start from what is, are kept and shared, and later stand beside what came of their deals", async () => {
+		const ruth = await as("ruth");
+		const ground = await readTryGround(ruth, resolveViewpoint(ruth, { seen: "2026-10-20" }));
+		const first = ground?.deals[0];
+		if (!ground || !first) throw new Error("nothing is open");
+		expect(ground.deals.reduce((sum, { amount }) => sum + amount, 0)).toBe(ground.real.open.amount);
+		const kept = await saveTry(ruth, {
+			name: "All commits hold",
+			whose: ground.whose,
+			due: ground.due,
+			moves: [win("category", "commit"), win("deal", "nobody knows")],
+			shared: true,
+		});
+		expect((await listTries(await as("ines"))).map(({ id }) => id)).toContain(kept.id);
+		expect((await listTries(await as("tomas"))).map(({ id }) => id)).not.toContain(kept.id);
+		// A rep sees of a shared try what it says of their own deals.
+		const later = await readTryLater(await as("ines"), kept.id);
+		expect(later.deals.map(({ id }) => id)).toContain("story-rack");
+		expect(later.deals.map(({ id }) => id)).not.toContain("story-plant");
+		const mine = await readTryLater(ruth, kept.id);
+		expect(mine.wonThen).toBe(mine.wonNow);
+		expect(mine.wonSaid).toBeGreaterThanOrEqual(mine.wonThen);
+		expect(mine.deals.every(({ said }) => said === "won")).toBe(true);
+		await removeTry(ruth, { id: kept.id });
+		expect(await faultOf(() => readTryLater(ruth, kept.id))).toMatchObject({ status: 404 });
+	});
+	test("that can't be are refused in words", async () => {
+		const save = (moves: unknown, due = "2026-Q4") =>
+			wordsOf(async () => saveTry(await as("ruth"), { name: "t", whose: "team:North", due, moves: moves as never }));
+		expect(await save([])).toContain("Move something first");
+		expect(await save([win("deal", "d", 0)])).toContain("between 1 and 100");
+		expect(await save([win("deal", "d")], "any")).toContain("begins and ends");
+		expect(await save([win("deal", "d")], "soon")).toContain("must be a quarter");
+		expect(await wordsOf(async () => saveTry(await as("ruth"), { name: " ", whose: "team:North", due: "2026-Q4", moves: [win("deal", "d")] }))).toContain(
+			"a name",
+		);
+		expect(await faultOf(async () => saveTry(await as("ruth"), { name: "t", whose: "team:South", due: "2026-Q4", moves: [win("deal", "d")] }))).toMatchObject({
+			status: 403,
+		});
+	});
+});
