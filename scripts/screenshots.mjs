@@ -10,14 +10,15 @@ import { main, say } from "./lib/say.mjs";
 
 /** One picture of each main view: who looks, at what, how wide. */
 const PICTURES = [
+	{ name: "period", who: "ruth", path: "/period" },
+	{ name: "period-tries", who: "ruth", path: "/period/tries", act: slip },
+	{ name: "board", who: "ruth", path: "/period/boards", act: makeBoard, theme: "dark" },
 	{ name: "deals", who: "ruth", path: "/deals" },
 	{ name: "deals-sheet", who: "ruth", path: "/deals?deal=story-rack" },
-	{ name: "deals-grouped", who: "ruth", path: "/deals?f=amount.from.50000;runway.within.25&group=owner" },
 	{ name: "deal", who: "ruth", path: "/deals/story-rack" },
 	{ name: "evidence", who: "ruth", path: "/evidence" },
 	{ name: "accounts", who: "ruth", path: "/accounts?order=open" },
 	{ name: "changes", who: "ruth", path: "/changes" },
-	{ name: "changes-pushed-out", who: "ruth", path: "/changes?step=pushed-out", theme: "dark" },
 	{ name: "changes-trend", who: "ruth", path: "/changes?show=trend" },
 	{ name: "changes-river", who: "helena", path: "/changes?show=river&due=any&at=2026-10-29" },
 	{ name: "assign", who: "ruth", path: "/deals", act: assign },
@@ -26,10 +27,23 @@ const PICTURES = [
 	{ name: "desk-phone", who: "ines", path: "/desk", width: 390, height: 844 },
 	{ name: "setup-import", who: "arno", path: "/setup" },
 	{ name: "setup-flags", who: "arno", path: "/setup?place=flags", act: setFlag },
-	{ name: "setup-questions", who: "arno", path: "/setup?place=questions" },
 	{ name: "begin", who: "arno", path: "/begin", act: introduce },
 	{ name: "setup-people", who: "arno", path: "/setup?place=people" },
 ];
+
+async function slip(page) {
+	const pushes = page.getByRole("button", { name: /^push / });
+	for (const n of [0, 1]) await pushes.nth(n).click();
+	await page.getByLabel("Name of the try").fill("The two largest slip");
+	await page.evaluate(() => scrollTo(0, 0));
+}
+
+async function makeBoard(page) {
+	await page.getByLabel("Name of the new board").fill("My Mondays");
+	await page.getByRole("button", { name: "Make it, with a few tiles" }).click();
+	await page.getByRole("heading", { name: "My Mondays" }).waitFor();
+	await page.locator(".pace .recharts-line").first().waitFor();
+}
 
 async function assign(page) {
 	for (const name of ["Rack ovens, three sites", "New plant, phase one"]) await page.getByRole("row").filter({ hasText: name }).getByRole("checkbox").check();
@@ -46,7 +60,7 @@ async function introduce(page) {
 
 async function setFlag(page) {
 	await page.getByRole("group", { name: "stalled" }).getByRole("spinbutton").first().fill("20");
-	await page.getByText("deals lit now").waitFor();
+	await page.getByText(/at act, .* then\./).waitFor();
 }
 
 await main(async () => {

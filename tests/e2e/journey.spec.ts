@@ -3,7 +3,8 @@ import { dealRow, expect, signIn, test } from "../kit/browser";
 test("from the list of lit deals to a corrective task that a rep has done", async ({ page }) => {
 	await test.step("the manager sees which deals need attention, and why", async () => {
 		await signIn(page, "ruth", "/", { fresh: true });
-		await expect(page).toHaveURL(/\/deals/);
+		await expect(page).toHaveURL(/\/period/);
+		await page.getByRole("link", { name: /^Deals/ }).click();
 		await expect(page.getByRole("heading", { level: 1 })).toContainText("North team’s deals due in Oct–Dec 2026, seen today against Mon 16 Nov");
 		const first = page.getByRole("row").nth(1);
 		await expect(first).toContainText("Rack ovens, three sites");

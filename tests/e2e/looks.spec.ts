@@ -3,6 +3,11 @@ import type { Page } from "@playwright/test";
 import { expect, signIn, test } from "../kit/browser";
 
 const SCREENS = [
+	"/period",
+	"/period/tries",
+	"/period/boards",
+	"/setup?place=targets",
+	"/setup?place=marks",
 	"/deals",
 	"/deals?deal=story-rack",
 	"/deals/story-plant",

@@ -9,7 +9,7 @@ test("two moments are chosen in words, and a wrong pair says what to do", async 
 	await page.getByRole("button", { name: "Start of the period" }).click();
 	await expect(page).toHaveURL(/against=start/);
 	await expect(against).toHaveText("the start of the period");
-	await expect(page.getByRole("button", { name: /^Wed 30 Sep 78 deals/ })).toBeVisible();
+	await expect(page.getByRole("button", { name: /^Wed 30 Sep \d+ deals/ })).toBeVisible();
 	await against.click();
 	await page.getByRole("button", { name: "One week before" }).click();
 	await expect(against).toHaveText("a week before");
@@ -45,7 +45,7 @@ test("the bridge by a field adds up along every row, and a cell opens its deals"
 		expect(cells.reduce((sum, cell) => sum + cell, 0)).toBe(closing);
 		expect(closing - (cells[0] ?? 0)).toBe(net);
 	}
-	const cell = table.locator("tbody tr").first().locator("td").nth(2).getByRole("button");
+	const cell = table.locator("tbody tr td:nth-of-type(3) button").first();
 	const amount = whole(await cell.textContent());
 	await cell.click();
 	const deals = page.getByRole("region", { name: "Deals behind the steps" });
@@ -65,7 +65,7 @@ test("each deal says why it moved, and deal by deal they come in the order that 
 			.getByText(/^“.+”$/)
 			.first(),
 	).toBeVisible();
-	await page.goto("/changes?show=deals&against=start");
+	await signIn(page, "helena", "/changes?show=deals&against=start");
 	const first = page.locator(".differences tbody tr").first();
 	const largest = await first.textContent();
 	await page.getByLabel("Order").selectOption("name");

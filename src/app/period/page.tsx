@@ -3,7 +3,7 @@ import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
 import { formatDay } from "@/core/time/day";
 import { editChoices } from "@/features/deals/server/editChoices";
-import { readDeals } from "@/features/deals/server/readDeals";
+import { largestDeals } from "@/features/deals/server/readDeals";
 import { groupingAsked, readPeriod } from "@/features/period/server/readPeriod";
 import { NoBounds, PeriodScreen } from "@/features/period/ui/PeriodScreen";
 import { PeriodTabs } from "@/features/period/ui/PeriodTabs";
@@ -14,6 +14,9 @@ import { Frame } from "@/ui/frame/Frame";
 
 export const metadata = { title: "Period" };
 
+/** deals to be re-dated that are shown at once, the largest first */
+const SHOWN = 200;
+
 export default async function PeriodPage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/period", searchParams));
 	return faultScreen(context, async () => {
@@ -22,7 +25,7 @@ export default async function PeriodPage({ searchParams }: { searchParams: Searc
 		const viewpoint = resolveViewpoint(context, query);
 		const { period } = viewpoint.due;
 		const view = await readPeriod(context, viewpoint, groupingAsked(by));
-		const beside = (due: string) => readDeals(context, resolveViewpoint(context, { ...query, due })).rows;
+		const beside = (due: string) => largestDeals(context, resolveViewpoint(context, { ...query, due }), SHOWN);
 		const frame = await frameView(context, viewpoint);
 		return (
 			<Frame view={frame}>

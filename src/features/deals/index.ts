@@ -5,7 +5,7 @@ import { exportTable } from "./server/exportTable";
 import { listDeals } from "./server/listDeals";
 import { goesWithPage, packedDeals } from "./server/packedDeals";
 import { readDeal } from "./server/readDeal";
-import { countAct, readDeals } from "./server/readDeals";
+import { countAct, largestDeals, readDeals } from "./server/readDeals";
 import { undoEdit } from "./server/undoEdit";
 import { changeView, openWith, orderViews, readViews, removeView, saveView } from "./server/views";
 
@@ -18,7 +18,7 @@ export const deals = capability({
 	key: "deals",
 	commands: [editDeals, undoEdit, saveView, changeView, removeView, orderViews, openWith],
 	lookups: [previewEdit],
-	queries: [readDeals, listDeals, readDeal, packedDeals, goesWithPage, exportTable, readViews],
+	queries: [readDeals, largestDeals, listDeals, readDeal, packedDeals, goesWithPage, exportTable, readViews],
 	calls: dealCalls,
 	rail: { path: "/deals", words: "Deals", key: "d", count: { says: "at act", of: countAct } },
 	keys: [

@@ -39,7 +39,7 @@ export function Rail({ view }: { view: FrameView }) {
 
 	return (
 		<header className="rail no-print">
-			<Link className="rail-name" href={to("/deals")}>
+			<Link className="rail-name" href={to("/period")}>
 				<Lamp level="act" size={26} />
 				<span>
 					Porch

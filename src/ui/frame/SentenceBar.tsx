@@ -53,6 +53,10 @@ export function SentenceBar({ view }: { view: FrameView }) {
 					<Whose view={view} set={set} /> deals due in <Due view={view} set={set} />, seen <Seen view={view} setSeen={setSeen} /> against{" "}
 					<Against view={view} set={set} />
 				</h1>
+				{/* On paper nobody knows which day today was. */}
+				<span className="print-only second small-text">
+					Seen on {longDate(sentence.seen.day)}, against {longDate(sentence.against.day)}
+				</span>
 				{sentence.workingDaysLeft !== null && (
 					<div className="working-days" title={`Working days after ${sentence.seen.words} up to ${sentence.due.end}, without weekends and holidays`}>
 						<b>{sentence.workingDaysLeft}</b> working {sentence.workingDaysLeft === 1 ? "day" : "days"}

@@ -5,6 +5,8 @@ import { readTryGround, readTryLater } from "@/features/period/server/tries";
 import { NoBounds } from "@/features/period/ui/PeriodScreen";
 import { PeriodTabs } from "@/features/period/ui/PeriodTabs";
 import { Tries } from "@/features/period/ui/Tries";
+import type { Context } from "@/platform/context";
+import { Fault } from "@/platform/fault";
 import { signedIn } from "@/platform/http/session";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { Frame } from "@/ui/frame/Frame";
@@ -20,8 +22,18 @@ export default async function TriesPage({ searchParams }: { searchParams: Search
 		return (
 			<Frame view={await frameView(context, viewpoint)}>
 				<PeriodTabs current="tries" />
-				{ground ? <Tries ground={ground} later={later ? await readTryLater(context, later) : null} /> : <NoBounds />}
+				{ground ? <Tries ground={ground} later={later ? await laterOrNone(context, later) : null} /> : <NoBounds />}
 			</Frame>
 		);
 	});
+}
+
+/** A kept try beside what came of it; none where it was taken away meanwhile. */
+async function laterOrNone(context: Context, id: string) {
+	try {
+		return await readTryLater(context, id);
+	} catch (error) {
+		if (error instanceof Fault && error.status === 404) return null;
+		throw error;
+	}
 }

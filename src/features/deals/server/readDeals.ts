@@ -56,6 +56,15 @@ export const readDeals = query("deals.read", "readDeals", (context: Context, vie
 	return { status, rows, currency: company.rules.rates.base, flagNames: RULES.map(({ code, name, about }) => ({ code, name, about })), also };
 });
 
+/** The largest open deals of a viewpoint, and no more of them than asked for. */
+export const largestDeals = query("deals.largest", "readDeals", (context: Context, viewpoint: Viewpoint, most: number): readonly DealRow[] => {
+	const rowOf = rowsOf(context.organisation, viewpoint);
+	return [...listedDeals(context, viewpoint)]
+		.sort((a, b) => b.amountBase - a.amountBase || a.deal - b.deal)
+		.slice(0, most)
+		.map(rowOf);
+});
+
 /** The open deals of a viewpoint as they are seen on its day, in no order. */
 export function listedDeals(context: Context, viewpoint: Viewpoint): readonly DealSeen[] {
 	const { organisation } = context;

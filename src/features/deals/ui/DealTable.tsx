@@ -11,9 +11,11 @@ import type { CellSetting } from "../columns/column";
 import type { DealRow } from "../server/readDeals";
 import type { Group } from "../table/groups";
 import type { Sort } from "../table/sorts";
+import type { Status } from "../table/statuses";
 import { DealCell } from "./DealCell";
 
 interface Props {
+	readonly status: Status;
 	readonly rows: readonly DealRow[];
 	/** null: not grouped */
 	readonly groups: readonly Group[] | null;
@@ -149,7 +151,7 @@ export function DealTable(props: Props) {
 			<div
 				className="deal-table"
 				role="table"
-				aria-label="Open deals"
+				aria-label={`${props.status.charAt(0).toUpperCase()}${props.status.slice(1)} deals`}
 				aria-rowcount={entries.length + 1}
 				style={narrow || props.sheetOpen ? undefined : { minWidth: least }}
 			>

@@ -99,6 +99,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 				<FilterSentence filters={filters} currency={view.currency} set={table.setFilters} looking={looking} />
 				{rows.length ? (
 					<DealTable
+						status={view.status}
 						rows={order}
 						groups={groups}
 						columns={cols}

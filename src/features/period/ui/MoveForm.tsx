@@ -5,7 +5,7 @@ import type { Move } from "@/core/period/try";
 import { spaced } from "@/ui/format";
 import type { TryGround } from "../server/tries";
 
-type Field = Exclude<Move["whom"]["field"], "deal">;
+type Field = Move["whom"]["field"];
 
 const FIELDS: readonly { readonly field: Field; readonly words: string }[] = [
 	{ field: "category", words: "category" },
@@ -13,6 +13,7 @@ const FIELDS: readonly { readonly field: Field; readonly words: string }[] = [
 	{ field: "owner", words: "rep" },
 	{ field: "level", words: "attention" },
 	{ field: "flag", words: "flag" },
+	{ field: "deal", words: "name" },
 ];
 
 /** One move of a whole group: which deals, what becomes of them, and what share of each. */
@@ -21,7 +22,13 @@ export function MoveForm({ ground, onAdd }: { ground: TryGround; onAdd: (move: M
 	const [value, setValue] = useState("best_case");
 	const [what, setWhat] = useState<Move["what"]>("win");
 	const [percent, setPercent] = useState("100");
-	const values = field === "flag" ? ground.flags.map(({ code }) => code) : [...new Set(ground.deals.map((deal) => deal[field]))].sort();
+	const values =
+		field === "flag"
+			? ground.flags.map(({ code }) => code)
+			: field === "deal"
+				? ground.deals.map(({ id }) => id)
+				: [...new Set(ground.deals.map((deal) => deal[field]))].sort();
+	const names = new Map(ground.deals.map((deal) => [deal.id, `${deal.name}, ${deal.account}`]));
 	const chosen = values.includes(value) ? value : (values[0] ?? "");
 	const share = Number(percent);
 	const bad = !Number.isFinite(share) || share < 0 || (what === "price" ? share > 1000 : share <= 0 || share > 100);
@@ -33,7 +40,7 @@ export function MoveForm({ ground, onAdd }: { ground: TryGround; onAdd: (move: M
 				if (!bad && chosen) onAdd({ whom: { field, value: chosen }, what, percent: share });
 			}}
 		>
-			<span>All deals by</span>
+			<span>Deals by</span>
 			<Form.Select size="sm" aria-label="By which field" value={field} onChange={(event) => setField(event.target.value as Field)}>
 				{FIELDS.map((one) => (
 					<option key={one.field} value={one.field}>
@@ -44,7 +51,7 @@ export function MoveForm({ ground, onAdd }: { ground: TryGround; onAdd: (move: M
 			<Form.Select size="sm" aria-label="Which of them" value={chosen} onChange={(event) => setValue(event.target.value)}>
 				{values.map((one) => (
 					<option key={one} value={one}>
-						{spaced(one).replaceAll("-", " ")}
+						{field === "deal" ? names.get(one) : field === "owner" ? one : spaced(one).replaceAll("-", " ")}
 					</option>
 				))}
 			</Form.Select>
