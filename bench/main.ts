@@ -1,19 +1,22 @@
 import { loadOrganisation } from "@/data/organisation/load";
 import type { Company } from "../src/core/company";
 import type { History } from "../src/core/history/columns";
+import { nothingCounted } from "../src/core/period/figures";
+import { applyMoves, type Move, type TriedDeal } from "../src/core/period/try";
 import { parseDay } from "../src/core/time/day";
 import { quarterOf } from "../src/core/time/period";
 import { connection } from "../src/data/db";
 import { benchBridge, bridgeTime } from "./bridge";
 import { bigCompany } from "./company";
 import { benchInspection, inspectionTime } from "./inspection";
-import { type Line, linesTable, ms, tableOf } from "./measure";
+import { type Line, linesTable, median, ms, tableOf } from "./measure";
 import { benchOrganisation, benchPages } from "./pages";
 import { machine, report } from "./report";
 
 // Run by scripts/bench.mjs, which starts the databases and bundles this. Prints one table, the aim beside each figure.
 const LARGE = Number(process.env.BENCH_DEALS ?? 200_000);
 const { DATABASE_URL: url = "", BENCH_DEMO_URL: demoUrl = "", BENCH_FOLDER: folder = "" } = process.env;
+const FRAME = 16;
 const today = parseDay("2026-11-24") as number;
 const say = (words: string) => process.stderr.write(`  ${words} …\n`);
 
@@ -21,6 +24,7 @@ const lines: Line[] = [];
 say("a company of about 10 000 open deals: loading, following, pages");
 lines.push(...(await benchOrganisation(url)));
 lines.push(...(await benchPages(url, say)));
+lines.push(tryTime());
 
 say("reading the demo company's rules");
 const frame = await loadOrganisation(connection().db, 0);
@@ -50,6 +54,37 @@ const head = ["deals", "versions", "bridge", "a deal", "inspection of the open o
 report("table", `${machine()}\n\n${linesTable(lines)}\n\n${tableOf(head, growth)}\n`);
 await connection().close();
 process.exit(0);
+
+/** What a try costs whose moves meet most of 2 000 deals: less than a frame leaves room for. */
+function tryTime(): Line {
+	const categories = ["commit", "best_case", "pipeline", "left_out"] as const;
+	const deals = Array.from(
+		{ length: 2000 },
+		(_, i): TriedDeal => ({
+			id: String(i),
+			amount: 10_000_00 + i,
+			category: categories[i % 4] as (typeof categories)[number],
+			probability: { units: 4, scale: 1 },
+			stage: "Trial",
+			owner: `rep ${i % 14}`,
+			level: "calm",
+			flags: i % 3 ? [] : ["no-signatory"],
+		}),
+	);
+	const moves: Move[] = [
+		{ whom: { field: "category", value: "best_case" }, what: "win", percent: 40 },
+		{ whom: { field: "flag", value: "no-signatory" }, what: "drop", percent: 100 },
+		{ whom: { field: "stage", value: "Trial" }, what: "price", percent: 95 },
+		{ whom: { field: "owner", value: "rep 3" }, what: "push", percent: 100 },
+	];
+	const times = Array.from({ length: 50 }, () => {
+		const start = performance.now();
+		applyMoves(nothingCounted(), deals, moves);
+		return performance.now() - start;
+	}).sort((a, b) => a - b);
+	const time = median(times);
+	return { what: "a try of four moves over 2 000 deals", measured: ms(time), aim: `within a frame, ${FRAME} ms`, met: time < FRAME };
+}
 
 /** The first deals of a company. */
 function first(whole: Company, count: number): Company {

@@ -25,6 +25,8 @@ export async function benchPages(url: string, say: (words: string) => void): Pro
 	for (const [name, path, rest] of [
 		["Deals", "/deals?due=any", "/deals/rows?due=any"],
 		["Changes", "/changes?due=any", null],
+		["Period", "/period?due=2026-Q4", null],
+		["The deals behind a figure of the period", "/deals?due=2026-Q4&f=category.in.commit", "/deals/rows?due=2026-Q4"],
 	] as const) {
 		say(`starting the server for ${name}`);
 		const { base, stop } = await startServer(url, { PORCH_LAMP_PROCESSES: "1" });

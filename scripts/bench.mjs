@@ -12,7 +12,7 @@ import { main, step } from "./lib/say.mjs";
 
 const TODAY = "2026-11-24";
 /** deals of the company whose pages are measured: about 10 000 of them are open */
-const DEALS = "39000";
+const DEALS = "53000";
 
 await main(async () => {
 	await ensurePostgres();
@@ -49,7 +49,7 @@ async function fill(folder, env, deals) {
 	mkdirSync(folder, { recursive: true });
 	if (existsSync(join(folder, "filled"))) return;
 	const cli = (name, ...args) => run(process.execPath, ["--import", "tsx", inRoot("src/cli", `${name}.ts`), ...args], { env });
-	await step(`Filling a database with a company of ${Number(deals).toLocaleString("en")} deals (39 000 take about three minutes), once`, async () => {
+	await step(`Filling a database with a company of ${Number(deals).toLocaleString("en")} deals (53 000 take about five minutes), once`, async () => {
 		await cli("prepare");
 		await cli("demo", join(folder, "bundle"), "--today", TODAY, "--deals", deals);
 		await cli("import", join(folder, "bundle"));

@@ -1,12 +1,16 @@
+import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { connection } from "@/data/db";
+import { touch } from "@/data/store/touch";
 import { readBridge } from "@/features/changes/server/bridgeJson";
-import { readDeals } from "@/features/deals/server/readDeals";
+import { largestDeals, readDeals, statusAsked } from "@/features/deals/server/readDeals";
 import { storedBundle } from "@/features/import/server/exportBundle";
 import { periodFile } from "@/features/period/server/file";
 import { readPeriodOfApi } from "@/features/period/server/periodJson";
 import { readPeriod } from "@/features/period/server/readPeriod";
 import { readTargets, saveTargets, undoTargets } from "@/features/period/server/targets";
 import { readThresholds, saveThresholds, undoThresholds } from "@/features/period/server/thresholds";
+import { readTaskPage } from "@/features/tasks/server/readTasks";
 import { writeTableFile } from "@/platform/tableFile";
 import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
 import { generate } from "@/standins/emberwick/generate";
@@ -111,6 +115,64 @@ describe("the period", () => {
 		expect(book.worksheets.map(({ name }) => name)).toEqual(["period", "Deals"]);
 		expect(book.getWorksheet("period")?.getCell("C2").formula).toMatch(/^SUMIFS\(Deals!\$G\$2:\$G\$\d+,Deals!\$D\$2/);
 		expect(book.getWorksheet("period")?.getCell(`C${content.rows.length + 1}`).result).toBe((view?.figures.won.amount ?? 0) / 100);
+	});
+});
+
+describe("around the deals", () => {
+	test("contacts are the done touches of whoever made them, as plain SQL counts them; planned ones that passed are left undone", async () => {
+		const { view, context } = await look("helena");
+		const { rows } = await connection().db.execute(sql`
+			select by_id, count(*)::int as done from activities
+			where state = 'done' and direction <> 'none' and by_id is not null
+				and (at at time zone 'Europe/Berlin')::date between '2026-10-01' and '2026-11-24'
+			group by by_id`);
+		const counted = new Map((rows as { by_id: string; done: number }[]).map(({ by_id, done }) => [by_id, done]));
+		expect(counted.size).toBeGreaterThan(8);
+		for (const { key, around } of view?.groups ?? []) {
+			if (!key) continue;
+			expect(around.contacts?.done, key).toBe(counted.get(key) ?? 0);
+			expect(around.contacts?.aDay).toBeCloseTo((counted.get(key) ?? 0) / 39, 6);
+		}
+		await connection().db.execute(
+			sql`insert into activities (id, kind, direction, state, at, by_id, subject) values ('late', 'call', 'both', 'planned', '2026-11-10T09:00:00Z', 'ines', 'Forgotten')`,
+		);
+		await connection().db.transaction((tx) => touch(tx, "everything"));
+		const after = (await look("helena")).view;
+		const undone = (of: typeof view) => of?.groups.find(({ key }) => key === "ines")?.around.contacts?.undone ?? 0;
+		expect(undone(after)).toBe(undone(view) + 1);
+		expect(context.organisation.revision).toBeLessThan((await as("helena")).organisation.revision);
+		await connection().db.execute(sql`delete from activities where id = 'late'`);
+		await connection().db.transaction((tx) => touch(tx, "everything"));
+	});
+	test("late tasks and deals past their date are those of the lists they open", async () => {
+		const { context, viewpoint, view } = await look("ruth");
+		const late = await readTaskPage(context, viewpoint.whose.scope, viewpoint.seen.day, { view: "late", limit: 1 });
+		expect(view?.around.lateTasks).toBe(late.counts.late);
+		const overdue = readDeals(context, viewpoint).rows.filter(({ close }) => close !== null && close < "2026-11-24");
+		expect(view?.around.overdue).toBe(overdue.length);
+	});
+	test("what is due this week and next, the biggest, what lit up and went out are deals of the period's people", async () => {
+		const { context, viewpoint, view } = await look("ruth");
+		const open = readDeals(context, viewpoint).rows;
+		expect(view?.biggest.map(({ amount }) => amount)).toEqual(
+			open
+				.map(({ amount }) => amount)
+				.sort((a, b) => b - a)
+				.slice(0, 8),
+		);
+		expect(largestDeals(context, viewpoint, 8).map(({ id }) => id)).toEqual(view?.biggest.map(({ id }) => id));
+		for (const { deals, count, amount, early } of view?.dueSoon ?? []) {
+			expect([deals.length, deals.reduce((sum, deal) => sum + deal.amount, 0), deals.filter(({ note }) => note).length]).toEqual([count, amount, early]);
+			for (const { close } of deals) expect(close !== null && close >= "2026-11-24" && close <= "2026-12-06").toBe(true);
+		}
+		const ids = new Set(open.map(({ id }) => id));
+		for (const { id, level } of view?.litUp ?? []) expect([ids.has(id), level === "calm"]).toEqual([true, false]);
+		for (const { id, level, note } of view?.wentOut ?? []) if (note === null) expect([ids.has(id), level]).toEqual([true, "calm"]);
+	});
+	test("a list of deals that there is none of is refused", () => {
+		expect(statusAsked(undefined)).toBe("open");
+		expect(statusAsked("won")).toBe("won");
+		expect(() => statusAsked("sold")).toThrow("must be one of open, won, lost");
 	});
 });
 

@@ -133,3 +133,8 @@ describe("an import that is taken out again", () => {
 		expect(rows).toEqual([{ n: 0 }]);
 	});
 });
+
+test("what keeps rows for taking out is never planned as a loop within a loop: its plan was made when few rows were written", async () => {
+	const { rows } = await connection().db.execute(sql`select proconfig from pg_proc where proname = 'keep_for_undo'`);
+	expect(rows).toEqual([{ proconfig: ["enable_nestloop=off"] }]);
+});

@@ -38,7 +38,7 @@ test("people and teams are made, changed, moved and given a way in; two entries 
 	await wren.getByLabel("E-mail address").fill("wren@emberwick.example");
 	await wren.getByLabel("Password").fill("seven geese walk");
 	await wren.getByRole("button", { name: "Sign in" }).click();
-	await wren.waitForURL(/\/deals/);
+	await wren.waitForURL(/\/period/);
 	await expect(wren.getByText("You belong to no team yet")).toBeVisible();
 	await wren.goto(link);
 	await wren.getByLabel("New password").fill("eight geese walk");

@@ -61,7 +61,7 @@ test("what is planned stands apart and is done with one press", async ({ page })
 
 test("a deal is won with its day: it leaves the open ones, and comes back with an undo", async ({ page }) => {
 	await signIn(page, "ruth", "/deals");
-	const row = dealRow(page, "Overnight proofing").first();
+	const row = dealRow(page, "Thistle & Rye").first();
 	await row.getByTitle("Change the stage").click();
 	const box = page.getByRole("tooltip");
 	await box.getByLabel("Stage").selectOption("Won");

@@ -82,7 +82,7 @@ test("many changes that can't be made all at once say so before anything is writ
 	await page.getByRole("checkbox", { name: "Select all deals shown" }).check();
 	await page.keyboard.press("e");
 	const dialog = page.getByRole("dialog");
-	await expect(dialog.getByText("Change 42 deals")).toBeVisible();
+	await expect(dialog.getByText(/^Change \d\d deals$/)).toBeVisible();
 	await dialog.getByLabel("What to change").selectOption("Amount");
 	await expect(dialog.getByText("These deals have amounts in several currencies")).toBeVisible();
 	await expect(dialog.getByRole("button", { name: "Show what changes" })).toBeDisabled();
