@@ -19,12 +19,7 @@ export const figureTile = tile({
 		return {
 			title: `${figure.words.charAt(0).toUpperCase()}${figure.words.slice(1)}`,
 			opens: { path: "/period" },
-			node: (
-				<FigureTile value={value} change={CHANGES.has(figure.key) ? null : changed} unit={figure.unit} currency={view.currency} against={view.againstWords} />
-			),
+			node: <FigureTile value={value} change={figure.around ? null : changed} unit={figure.unit} currency={view.currency} against={view.againstWords} />,
 		};
 	},
 });
-
-/** Figures of what is around deals, of which there is no earlier one. */
-const CHANGES: ReadonlySet<string> = new Set(["overdue", "lateTasks", "contactsADay", "undone"]);

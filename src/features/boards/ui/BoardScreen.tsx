@@ -1,4 +1,5 @@
 "use client";
+import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { type ReactNode, useEffect, useState } from "react";
@@ -9,9 +10,11 @@ import { useAct, useRefresh } from "@/ui/useAct";
 import type { Board } from "../server/boards";
 import { settle } from "../table/layout";
 import type { TileSetting } from "../table/setting";
-import { Arranging } from "./Arranging";
 import { TileDialog } from "./TileDialog";
 import "./boards.css";
+
+/** The grid package is large, and most look at a board without arranging it. */
+const Arranging = dynamic(() => import("./Arranging").then((module) => module.Arranging), { ssr: false });
 
 export interface ShownTile {
 	readonly title: string;

@@ -29,6 +29,8 @@ export interface Figure {
 	readonly opens?: Opens;
 	/** tasks it opens rather than deals */
 	readonly tasks?: true;
+	/** it is around the deals, not of them: it has no change */
+	readonly around?: true;
 }
 
 const PIPELINE = "category.in.pipeline|(blank)";
@@ -55,13 +57,13 @@ export const FIGURES: readonly Figure[] = [
 	{ key: "lost", words: "lost", unit: "amount", side: "most", of: (f) => f.lost.amount, opens: { status: "lost" } },
 	{ key: "act", words: "deals at act", unit: "count", side: "most", of: (f) => f.attention.act, opens: { f: "level.in.act" } },
 	{ key: "watch", words: "deals at watch", unit: "count", side: "most", of: (f) => f.attention.watch, opens: { f: "level.in.watch" } },
-	{ key: "overdue", words: "overdue", unit: "count", side: "most", of: (_, around) => around.overdue, opens: { f: "close.before.SEEN" } },
+	{ key: "overdue", words: "overdue", unit: "count", side: "most", around: true, of: (_, around) => around.overdue, opens: { f: "close.before.SEEN" } },
 	{ key: "leftBehind", words: "left behind", unit: "amount", side: "most", of: (f) => f.leftBehind.amount, opens: { due: "before" } },
 	{ key: "undated", words: "without a date", unit: "count", side: "most", of: (f) => f.undated.count, opens: { due: "none" } },
 	{ key: "later", words: "due later", unit: "amount", side: "least", of: (f) => f.later.amount, opens: { due: "after" } },
-	{ key: "lateTasks", words: "tasks late", unit: "count", side: "most", of: (_, around) => around.lateTasks, tasks: true },
-	{ key: "contactsADay", words: "contacts a working day", unit: "perDay", side: "least", of: (_, around) => around.contacts?.aDay ?? null },
-	{ key: "undone", words: "planned contacts left undone", unit: "count", side: "most", of: (_, around) => around.contacts?.undone ?? null },
+	{ key: "lateTasks", words: "tasks late", unit: "count", side: "most", around: true, of: (_, around) => around.lateTasks, tasks: true },
+	{ key: "contactsADay", words: "contacts a working day", unit: "perDay", side: "least", around: true, of: (_, around) => around.contacts?.aDay ?? null },
+	{ key: "undone", words: "planned contacts left undone", unit: "count", side: "most", around: true, of: (_, around) => around.contacts?.undone ?? null },
 ];
 
 const BY_KEY: ReadonlyMap<string, Figure> = new Map(FIGURES.map((figure) => [figure.key, figure]));

@@ -5,6 +5,7 @@ import type { FrameView } from "@/ui/frame/view";
 import { TakeAway } from "@/ui/parts/TakeAway";
 import type { PeriodView } from "../server/readPeriod";
 import { Beam } from "./Beam";
+import { FigureLine } from "./FigureLine";
 import { Groups } from "./Groups";
 import { Lists } from "./Lists";
 import { type Days, useOpens } from "./opens";
@@ -34,7 +35,14 @@ export function PeriodScreen({ view, frame, behind, undated, choices }: Props) {
 			<section className="panel period-top">
 				<div className="period-says">
 					<h2>{view.headline}</h2>
-					<div className="no-print">
+					<div className="no-print text-nowrap">
+						{view.maySetTargets && (
+							<>
+								<Link className="tiny" href="/setup?place=targets">
+									Targets
+								</Link>{" "}
+							</>
+						)}
 						<TakeAway table="period" />
 					</div>
 				</div>
@@ -58,6 +66,7 @@ export function PeriodScreen({ view, frame, behind, undated, choices }: Props) {
 					</p>
 				)}
 				<Beam figures={view.figures} changes={view.change} against={view.againstWords} currency={view.currency} days={days} />
+				<FigureLine view={view} days={days} />
 			</section>
 			<div className="period-main">
 				<div className="period-left">
