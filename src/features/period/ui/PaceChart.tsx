@@ -37,8 +37,9 @@ export function PaceChart({ view, days }: Props) {
 					? "Won by working day"
 					: `${shortMoney(Math.abs(ahead), currency)} ${ahead >= 0 ? "ahead of" : "behind"} ${pace.series[1]?.words} on the same working day`}
 			</h3>
-			{ready && (
-				<div aria-hidden="true" className="pace-drawing">
+			{/* Its room is there before it is drawn, so that nothing moves under a finger. */}
+			<div aria-hidden="true" className="pace-drawing">
+				{ready && (
 					<ResponsiveContainer width="100%" height={215}>
 						<LineChart
 							data={data}
@@ -86,8 +87,8 @@ export function PaceChart({ view, days }: Props) {
 							))}
 						</LineChart>
 					</ResponsiveContainer>
-				</div>
-			)}
+				)}
+			</div>
 			<p className="pace-legend small-text mb-1">
 				{pace.series.map(({ key, words }) => (
 					<span key={key}>
