@@ -126,6 +126,8 @@ test("a board is made, filled and arranged by keyboard alone, and opens the prog
 	await page.getByRole("textbox", { name: "Text" }).focus();
 	await page.keyboard.type("Bring the quotes");
 	await press("Keep it");
+	// the text stands in the dialog's box too, and the dialog keeps the focus until it is gone
+	await expect(page.getByRole("dialog")).toHaveCount(0);
 	await expect(page.getByText("Bring the quotes")).toBeVisible();
 	await press("Arrange");
 	const cover = page.getByRole("group", { name: /^Cover, / });

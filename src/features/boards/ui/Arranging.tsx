@@ -1,7 +1,7 @@
 "use client";
 import type { KeyboardEvent } from "react";
 import { Button } from "react-bootstrap";
-import ReactGridLayout, { useContainerWidth } from "react-grid-layout";
+import ReactGridLayout, { type Layout, useContainerWidth } from "react-grid-layout";
 import type { Board } from "../server/boards";
 import { COLUMNS, type Nudge, nudge, settle } from "../table/layout";
 import "react-grid-layout/css/styles.css";
@@ -20,24 +20,31 @@ const KEYS: Readonly<Record<string, readonly [plain: Nudge, shifted: Nudge]>> = 
 interface Props {
 	readonly tiles: readonly Tile[];
 	readonly titleOf: (tile: Tile) => string;
-	readonly onTiles: (next: readonly Tile[]) => void;
+	/** makes the tiles anew from what they are by then: keys come faster than pages are drawn */
+	readonly onTiles: (next: (now: readonly Tile[]) => readonly Tile[]) => void;
 	readonly onEdit: (tile: Tile) => void;
 }
 
 /** The board while it is arranged: tiles are dragged and pulled at a corner, or moved by the arrow keys and resized with Shift. */
 export function Arranging({ tiles, titleOf, onTiles, onEdit }: Props) {
 	const { width, containerRef, mounted } = useContainerWidth();
+	// only what a hand did: the grid also reports the places it was just given, and they may be old by then
+	const placed = (layout: Layout) => {
+		const places = new Map(layout.map(({ i, x, y, w, h }) => [i, { x, y, w, h }]));
+		onTiles((now) => settle(now.map((tile) => ({ ...tile, ...places.get(tile.id) }))));
+	};
+	const takeAway = (gone: Tile) => onTiles((now) => settle(now.filter(({ id }) => id !== gone.id)));
 	const press = (event: KeyboardEvent, tile: Tile) => {
 		if (event.target !== event.currentTarget) return;
 		if (event.key === "Delete" || event.key === "Backspace") {
 			event.preventDefault();
-			return onTiles(settle(tiles.filter(({ id }) => id !== tile.id)));
+			return takeAway(tile);
 		}
 		if (event.key === "Enter") return onEdit(tile);
 		const how = KEYS[event.key]?.[event.shiftKey ? 1 : 0];
 		if (!how) return;
 		event.preventDefault();
-		onTiles(nudge(tiles, tile.id, how));
+		onTiles((now) => nudge(now, tile.id, how));
 	};
 	return (
 		<>
@@ -51,11 +58,8 @@ export function Arranging({ tiles, titleOf, onTiles, onEdit }: Props) {
 						layout={tiles.map(({ id, x, y, w, h }) => ({ i: id, x, y, w, h, minW: 2, minH: 2 }))}
 						gridConfig={{ cols: COLUMNS, rowHeight: ROW, margin: [GAP, GAP], containerPadding: [0, 0] }}
 						dragConfig={{ cancel: "button" }}
-						onLayoutChange={(layout) => {
-							const places = new Map(layout.map(({ i, x, y, w, h }) => [i, { x, y, w, h }]));
-							const next = tiles.map((tile) => ({ ...tile, ...places.get(tile.id) }));
-							if (next.some((tile, i) => JSON.stringify(tile) !== JSON.stringify(tiles[i]))) onTiles(next);
-						}}
+						onDragStop={placed}
+						onResizeStop={placed}
 					>
 						{tiles.map((tile) => (
 							<div
@@ -72,7 +76,7 @@ export function Arranging({ tiles, titleOf, onTiles, onEdit }: Props) {
 									<Button size="sm" variant="link" onClick={() => onEdit(tile)}>
 										Change
 									</Button>
-									<Button size="sm" variant="link" onClick={() => onTiles(settle(tiles.filter(({ id }) => id !== tile.id)))}>
+									<Button size="sm" variant="link" onClick={() => takeAway(tile)}>
 										Take away
 									</Button>
 								</span>

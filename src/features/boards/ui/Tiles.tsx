@@ -30,14 +30,15 @@ interface FigureProps {
 }
 
 export function FigureTile({ value, change, unit, currency, against }: FigureProps) {
+	const changed = changeWords(change, unit, currency);
 	return (
 		<p className="tile-figure mb-0">
 			<b className="num">{figureWords(value, unit, currency)}</b>
-			{change ? (
+			{changed && (
 				<span className="second small-text d-block">
-					{changeWords(change, unit, currency)} since {against}
+					{changed} since {against}
 				</span>
-			) : null}
+			)}
 		</p>
 	);
 }

@@ -1,4 +1,5 @@
-import { change, fullAmount, money, shortMoney } from "@/ui/format";
+import { plural } from "@/core/time/words";
+import { fullAmount, money, shortMoney } from "@/ui/format";
 import type { FigureUnit } from "../table/figures";
 
 /** A figure's value as it reads: `€1.22m`, `2.3`, `41%`; a dash for none. */
@@ -19,12 +20,19 @@ export function figureWords(value: number | null, unit: FigureUnit, currency: st
 	}
 }
 
-/** What a figure changed by: `+619 000`, `−2`; nothing where it didn't. */
+/** What a figure changed by, in the units it is read in: `+€619k`, `−2`, `+1 point`; nothing where it reads the same. */
 export function changeWords(value: number | null, unit: FigureUnit, currency: string): string {
 	if (!value) return "";
-	if (unit === "amount") return change(value, currency);
-	const size = unit === "share" ? `${Math.round(Math.abs(value) * 100)} points` : unit === "count" ? String(Math.abs(value)) : Math.abs(value).toFixed(1);
-	return `${value > 0 ? "+" : "−"}${size}`;
+	const size = sizeWords(Math.abs(value), unit, currency);
+	return size && `${value > 0 ? "+" : "−"}${size}`;
+}
+
+function sizeWords(size: number, unit: FigureUnit, currency: string): string {
+	if (unit === "amount") return shortMoney(size, currency);
+	if (unit === "count") return String(size);
+	if (unit !== "share") return size < 0.05 ? "" : size.toFixed(1);
+	const points = Math.round(size * 100);
+	return points ? plural(points, "point") : "";
 }
 
 export const amountWords = (value: number | null, currency: string): string => (value === null ? "–" : fullAmount(value, currency));
