@@ -153,3 +153,28 @@ test("a board is made, filled and arranged by keyboard alone, and opens the prog
 	await page.goto("/");
 	await expect(page).toHaveURL(/\/period(\?|$)/);
 });
+
+test("a tile dragged by the mouse stays where it was put", async ({ page }) => {
+	await signIn(page, "tomas", "/period/boards");
+	await page.getByLabel("Name of the new board").fill("South by hand");
+	await page.keyboard.press("Enter");
+	await page.getByRole("button", { name: "Arrange" }).click();
+	const won = page.getByRole("group", { name: /^Won, column 1, row 1,/ });
+	const act = page.getByRole("group", { name: /^Deals at act, column 10, row 1,/ });
+	const [from, to] = [await won.boundingBox(), await act.boundingBox()];
+	if (!from || !to) throw new Error("tiles without a place");
+	await page.mouse.move(from.x + 20, from.y + 15);
+	await page.mouse.down();
+	await page.mouse.move(to.x + 20, to.y + to.height + 15, { steps: 12 });
+	await page.mouse.up();
+	await expect(page.getByRole("group", { name: /^Won, column 10,/ })).toBeVisible();
+	await page.getByRole("button", { name: "Done" }).click();
+	await expect(page.getByText("The board is arranged.")).toBeVisible();
+	await page.reload();
+	await page.getByRole("button", { name: "Arrange" }).click();
+	await expect(page.getByRole("group", { name: /^Won, column 10,/ })).toBeVisible();
+	await page.getByRole("button", { name: "Discard" }).click();
+	await page.getByRole("button", { name: "More" }).click();
+	await page.getByRole("button", { name: "Take it away" }).click();
+	await expect(page).toHaveURL(/\/period\/boards(\?|$)/);
+});

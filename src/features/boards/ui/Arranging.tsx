@@ -51,6 +51,8 @@ export function Arranging({ tiles, titleOf, onTiles, onEdit }: Props) {
 			<p className="second small-text">
 				Drag a tile, or pull at its corner. By keys: Tab to a tile, arrows move it, Shift and arrows resize it, Enter changes it, Delete takes it away.
 			</p>
+			{/* the grid would write its rule about selected text into the page, which the page's policy forbids: it finds it done, in boards.css */}
+			<i id="react-draggable-style-el" hidden />
 			<div ref={containerRef}>
 				{mounted && (
 					<ReactGridLayout
