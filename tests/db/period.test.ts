@@ -5,6 +5,7 @@ import { touch } from "@/data/store/touch";
 import { readBridge } from "@/features/changes/server/bridgeJson";
 import { largestDeals, readDeals, statusAsked } from "@/features/deals/server/readDeals";
 import { storedBundle } from "@/features/import/server/exportBundle";
+import { saveTeam } from "@/features/people/server/managePeople";
 import { periodFile } from "@/features/period/server/file";
 import { readPeriodOfApi } from "@/features/period/server/periodJson";
 import { readPeriod } from "@/features/period/server/readPeriod";
@@ -264,6 +265,10 @@ describe("marks of the period", () => {
 		expect(await save("ruth", "North", { figure: "cover", side: "least", value: Number.NaN })).toContain("number");
 		expect(await save("ruth", "North", { figure: "cover", side: "least", value: -1 })).toContain("below nothing");
 		expect(await save("ruth", "South", { figure: "cover", side: "least", value: 1 })).toContain("isn't a team of yours");
+		await saveTeam(await as("arno"), { was: null, name: "Sales", parent: null });
+		expect(await save("ruth", "Sales", { figure: "cover", side: "least", value: 1 })).toContain("isn't a team of yours");
+		await saveTeam(await as("arno"), { was: "South", name: "South", parent: "Sales" });
+		expect(await save("ruth", "Sales", { figure: "cover", side: "least", value: 1 })).toContain("isn't a team of yours");
 		expect(await save("ruth", "Nowhere", { figure: "cover", side: "least", value: 1 })).toContain("No team is called Nowhere");
 	});
 });

@@ -134,7 +134,7 @@ export const readPeriod = query(
 				within,
 				figures: of(one, seen),
 			})),
-			past: await pastMarks(context, viewpoint, figures, whole),
+			past: await pastMarks(viewpoint, figures, whole),
 			from: formatDay(period.start),
 			to: formatDay(period.end),
 			maySetTargets: may(context.actor, "setTargets"),

@@ -2,12 +2,13 @@ import { eq, inArray } from "drizzle-orm";
 import { z } from "zod";
 import type { PeriodFigures } from "@/core/period/figures";
 import { connection } from "@/data/db";
+import { teamsUnder } from "@/data/organisation/state";
 import { newestEntry } from "@/data/queries/audit";
 import { thresholds } from "@/data/schema";
 import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { reachOf } from "@/platform/reach";
+import { peopleIn, reachOf } from "@/platform/reach";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { type Around, FIGURES, type FigureUnit, figureOf } from "../table/figures";
 
@@ -25,27 +26,26 @@ export interface PastMark extends Threshold {
 	readonly has: number;
 }
 
-/** The marks of a team, or (where it has none of its own for a figure) of everyone. */
-async function marksOf(team: string): Promise<Threshold[]> {
+/** Gives the mark that holds for a team by the key of a figure: the team's own before everyone's (of no team). */
+async function marksOf(team: string): Promise<(figure: string) => typeof thresholds.$inferSelect | undefined> {
 	const rows = await connection()
 		.db.select()
 		.from(thresholds)
 		.where(inArray(thresholds.team, [team, ""]));
-	const own = new Map(rows.sort((a, b) => a.team.length - b.team.length).map((row) => [row.figure, row]));
-	return FIGURES.flatMap(({ key, words, unit }) => {
-		const row = own.get(key);
-		return row ? [{ figure: key, words, unit, side: row.side, value: row.value }] : [];
-	});
+	const of = (figure: string, whose: string) => rows.find((row) => row.figure === figure && row.team === whose);
+	return (figure) => of(figure, team) ?? of(figure, "");
 }
 
 const teamOf = ({ whose }: Viewpoint) => (whose.key.startsWith("team:") ? whose.key.slice(5) : "");
 
 /** The figures of a period that are past the marks which hold for the people looked at. */
-export async function pastMarks(_: Context, viewpoint: Viewpoint, figures: PeriodFigures, around: Around): Promise<PastMark[]> {
-	return (await marksOf(teamOf(viewpoint))).flatMap((mark) => {
-		const has = figureOf(mark.figure)?.of(figures, around) ?? null;
-		if (has === null) return [];
-		return (mark.side === "most" ? has > mark.value : has < mark.value) ? [{ ...mark, has }] : [];
+export async function pastMarks(viewpoint: Viewpoint, figures: PeriodFigures, around: Around): Promise<PastMark[]> {
+	const markOf = await marksOf(teamOf(viewpoint));
+	return FIGURES.flatMap(({ key, words, unit, of }) => {
+		const [mark, has] = [markOf(key), of(figures, around)];
+		if (!mark || has === null) return [];
+		const past = mark.side === "most" ? has > mark.value : has < mark.value;
+		return past ? [{ figure: key, words, unit, side: mark.side, value: mark.value, has }] : [];
 	});
 }
 
@@ -64,18 +64,13 @@ export interface ThresholdsView {
 
 /** Every figure with the mark that holds for a team; empty: for everyone. */
 export const readThresholds = query("period.thresholds", "readPeriod", async (context: Context, team: string): Promise<ThresholdsView> => {
-	if (team && !context.organisation.teams.has(team)) throw new Fault(404, "No such team", `No team is called ${team}.`);
-	const rows = await connection()
-		.db.select()
-		.from(thresholds)
-		.where(inArray(thresholds.team, [team, ""]));
+	demandKnown(context, team);
+	const markOf = await marksOf(team);
 	return {
 		team,
 		figures: FIGURES.map(({ key, words, unit, side }) => {
-			const own = rows.find((row) => row.figure === key && row.team === team);
-			const all = rows.find((row) => row.figure === key && row.team === "");
-			const row = own ?? all;
-			return { figure: key, words, unit, side: row?.side ?? side, value: row?.value ?? null, ofAll: !own && all !== undefined };
+			const mark = markOf(key);
+			return { figure: key, words, unit, side: mark?.side ?? side, value: mark?.value ?? null, ofAll: mark !== undefined && mark.team !== team };
 		}),
 	};
 });
@@ -128,12 +123,17 @@ export const undoThresholds = command({
 	},
 });
 
-/** Throws unless the person reaches all of a team's people; the marks of everyone are set by who reaches everyone. */
+/** Throws unless the person reaches all people of a team and of the teams below it, and there are some; the marks of everyone are set by who reaches everyone. */
 function demandTeam(context: Context, team: string): void {
 	const { organisation, actor } = context;
 	const reach = reachOf(organisation, actor);
-	if (team && !organisation.teams.has(team)) throw new Fault(404, "No such team", `No team is called ${team}.`);
-	const people = organisation.people.flatMap((person, i) => (!team || person.team === team ? [i] : []));
-	if (reach !== null && (!team || people.some((person) => !reach.has(person))))
+	demandKnown(context, team);
+	if (reach === null) return;
+	const people = team ? [...peopleIn(organisation, teamsUnder(organisation, team))] : [];
+	if (!people.length || people.some((person) => !reach.has(person)))
 		throw new Fault(403, "Not allowed", team ? `${team} isn't a team of yours.` : "The marks of everyone are set by who sees everyone's deals.");
+}
+
+function demandKnown({ organisation }: Context, team: string): void {
+	if (team && !organisation.teams.has(team)) throw new Fault(404, "No such team", `No team is called ${team}.`);
 }
