@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { TILE_KINDS } from "@/features/boards/panels";
 import { changeBoard, listBoards, makeBoard, openingBoard, openWithBoard, removeBoard } from "@/features/boards/server/boards";
+import { readDeals } from "@/features/deals";
+import { saveView } from "@/features/deals/server/views";
 import { savePerson } from "@/features/people/server/managePeople";
 import { listTries, readTryGround, readTryLater, removeTry, saveTry } from "@/features/period/server/tries";
 import { resolveViewpoint } from "@/platform/viewpoint";
@@ -76,6 +78,26 @@ describe("boards", () => {
 				}
 			}
 		}
+	});
+	test("show of a saved view what Deals shows by it: its status, flags and words", async () => {
+		const context = await as("ruth");
+		const viewpoint = resolveViewpoint(context, { due: "2026-Q4" });
+		const counted = async (query: string) => {
+			const { id } = await saveView(context, { name: `View ${query}`, query, shared: false });
+			const { node } = (await TILE_KINDS.find(({ key }) => key === "view")?.show(context, viewpoint, { view: id })) ?? {};
+			return (node as { props: { count: number } }).props.count;
+		};
+		const open = readDeals(context, viewpoint).rows;
+		const carrying = (...codes: string[]) => open.filter(({ flags }) => codes.every((code) => flags.some((flag) => flag.code === code))).length;
+		const [one, other] = [...new Set(open.flatMap(({ flags }) => (flags.length > 1 ? flags.map(({ code }) => code) : [])))];
+		if (!one || !other) throw new Error("no deal has two flags");
+		expect(await counted("")).toBe(open.length);
+		expect(await counted("status=won")).toBe(readDeals(context, viewpoint, "won").rows.length);
+		expect(await counted("flags=lit")).toBe(open.filter(({ level }) => level !== "calm").length);
+		expect(await counted(`flags=${one},${other}&how=all`)).toBe(carrying(one, other));
+		expect(await counted("since=lit")).toBe(open.filter(({ newlyLit }) => newlyLit.length).length);
+		expect(await counted("text=no+deal+says+this")).toBe(0);
+		expect(await counted("f=text.has.no+note+says+this")).toBe(0);
 	});
 });
 

@@ -1,5 +1,6 @@
 import { readDeals } from "@/features/deals";
 import { filterField } from "@/features/deals/filters";
+import { shownDeals } from "../table/shownDeals";
 import { DealsTile } from "../ui/Tiles";
 import { tile } from "./tile";
 
@@ -50,10 +51,7 @@ export const dealsTile = tile({
 				path: "/deals",
 				more: { ...(status === "open" ? {} : { status }), ...(asked ? { f: `${asked.field}.in.${asked.value}` } : {}) },
 			},
-			node: <DealsTile rows={met.slice(0, SHOWN)} count={met.length} amount={met.reduce((sum, row) => sum + row.amount, 0)} currency={currency} />,
+			node: <DealsTile {...shownDeals(met)} currency={currency} />,
 		};
 	},
 });
-
-/** what fits a tile, however tall; the rest is a press away */
-const SHOWN = 40;

@@ -1,7 +1,11 @@
 import { formatDay } from "@/core/time/day";
 import { readDeals, readViews } from "@/features/deals";
-import { type Filter, filterField, readFilter } from "@/features/deals/filters";
+import { readFilter } from "@/features/deals/filters";
+import { readAsked } from "@/features/deals/table/asked";
+import { fitsFlags, fitsWords } from "@/features/deals/table/fits";
+import { dealsWithText } from "@/features/search";
 import { resolveViewpoint } from "@/platform/viewpoint";
+import { shownDeals } from "../table/shownDeals";
 import { DealsTile, MissingTile } from "../ui/Tiles";
 import { tile } from "./tile";
 
@@ -17,25 +21,22 @@ export const viewTile = tile({
 		if (!view)
 			return { title: "A saved view", opens: null, node: <MissingTile words="This view is no longer there. Choose another, or take the tile away." /> };
 		const query = new URLSearchParams(view.query);
-		const part = (name: string) => query.get(name) ?? undefined;
+		const asked = readAsked(query);
 		const own = resolveViewpoint(context, {
-			whose: part("whose"),
-			due: part("due") ?? viewpoint.due.key,
+			whose: query.get("whose") ?? undefined,
+			due: query.get("due") ?? viewpoint.due.key,
 			seen: formatDay(viewpoint.seen.day),
 			against: formatDay(viewpoint.against.day),
 		});
-		const { rows, currency } = readDeals(context, own);
-		const filters = (query.get("f") ?? "").split(";").flatMap((text) => readFilter(text) ?? []);
-		const flags = (query.get("flags") ?? "").split(",").filter(Boolean);
-		const setting = { seen: formatDay(viewpoint.seen.day), currency, found: new Map<string, ReadonlySet<string>>() };
-		const meets = (row: (typeof rows)[number], filter: Filter) => filterField(filter.field)?.meets(row, filter, setting) ?? true;
-		const met = rows.filter(
-			(row) => filters.every((filter) => meets(row, filter)) && (!flags.length || flags.some((code) => row.flags.some((flag) => flag.code === code))),
-		);
+		const { rows, currency } = readDeals(context, own, asked.status);
+		const filters = asked.f.flatMap((text) => readFilter(text) ?? []);
+		const found = new Map<string, ReadonlySet<string>>();
+		for (const { field, value } of filters) if (field === "text") found.set(value, new Set(await dealsWithText(context, { text: value })));
+		const met = rows.filter(fitsWords(asked.text, filters, { seen: formatDay(viewpoint.seen.day), currency, found })).filter(fitsFlags(asked));
 		return {
 			title: view.name,
 			opens: { path: "/deals", more: { ...Object.fromEntries(query), view: view.id } },
-			node: <DealsTile rows={met.slice(0, 40)} count={met.length} amount={met.reduce((sum, row) => sum + row.amount, 0)} currency={currency} />,
+			node: <DealsTile {...shownDeals(met)} currency={currency} />,
 		};
 	},
 });

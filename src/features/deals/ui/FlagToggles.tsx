@@ -2,9 +2,7 @@
 import { useMemo } from "react";
 import { Dropdown } from "react-bootstrap";
 import type { DealRow } from "../server/readDeals";
-
-/** Stands among the flags for: attention at watch or act. */
-export const LIT = "lit";
+import { LIT } from "../table/fits";
 
 interface Props {
 	readonly rows: readonly DealRow[];

@@ -1,35 +1,15 @@
 "use client";
 import { type UseQueryResult, useQueries } from "@tanstack/react-query";
-import { parseAsArrayOf, parseAsString, parseAsStringLiteral, useQueryStates } from "nuqs";
+import { useQueryStates } from "nuqs";
 import { useCallback, useMemo } from "react";
 import { useRun } from "@/ui/run";
-import { STANDARD_COLUMNS } from "../columns";
 import { type Filter, readFilter, writeFilter } from "../filters";
-import { GROUPINGS } from "../table/groups";
+import { TABLE_PARSERS } from "../table/asked";
 import { readSort, type Sort, writeSort } from "../table/sorts";
-import { STATUSES } from "../table/statuses";
-
-const list = parseAsArrayOf(parseAsString, ";");
-const PARSERS = {
-	flags: parseAsArrayOf(parseAsString).withDefault([]),
-	/** whether a deal must carry any of the flags, or all */
-	how: parseAsStringLiteral(["any", "all"]).withDefault("any"),
-	/** only what lit, or went out, since the earlier moment */
-	since: parseAsStringLiteral(["lit", "out"]),
-	f: list.withDefault([]),
-	/** which deals: open, won or lost */
-	status: parseAsStringLiteral(STATUSES).withDefault("open").withOptions({ shallow: false }),
-	sort: parseAsArrayOf(parseAsString).withDefault([]),
-	cols: parseAsArrayOf(parseAsString).withDefault([...STANDARD_COLUMNS]),
-	group: parseAsStringLiteral(GROUPINGS.map((grouping) => grouping.key)),
-	text: parseAsString.withDefault(""),
-	/** the saved view this started from */
-	view: parseAsString,
-};
 
 /** How the deals are looked at: all of it in the address, so that it can be sent, saved and come back to. */
 export function useTable() {
-	const [state, set] = useQueryStates(PARSERS, { shallow: true, history: "push", throttleMs: 150, clearOnDefault: true });
+	const [state, set] = useQueryStates(TABLE_PARSERS, { shallow: true, history: "push", throttleMs: 150, clearOnDefault: true });
 	const filters = useMemo(() => state.f.flatMap((text) => readFilter(text) ?? []), [state.f]);
 	const sorts = useMemo(() => state.sort.flatMap((text) => readSort(text) ?? []), [state.sort]);
 	const setFilters = useCallback((next: readonly Filter[]) => void set({ f: next.length ? next.map(writeFilter) : null }), [set]);
