@@ -77,6 +77,9 @@ export function parsePeriod(text: string, fiscalStart: number): Period | null {
 /** Every day a close date can have. */
 export const ALWAYS: Period = { start: dayFrom(1, 1, 1), end: dayFrom(9999, 12, 31) };
 
+/** The period if it has a first and a last day; null for none, or one that is open at an end. */
+export const bounded = (period: Period | null): Period | null => (period && period.start !== ALWAYS.start && period.end !== ALWAYS.end ? period : null);
+
 /** `2026-10-01..2026-12-31`. */
 export function formatRange(period: Period): string {
 	const start = period.start === ALWAYS.start ? "" : formatDay(period.start);

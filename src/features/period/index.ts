@@ -7,7 +7,6 @@ import { readTargets, saveTargets, undoTargets } from "./server/targets";
 import { readThresholds, saveThresholds, undoThresholds } from "./server/thresholds";
 import { changeTry, listTries, readTryGround, readTryLater, removeTry, saveTry } from "./server/tries";
 
-export { GROUPINGS } from "./server/groups";
 export { groupingAsked, type PeriodView, readPeriod } from "./server/readPeriod";
 
 /** Where a period stands: won, open, missing; its pace; by whom; what is due and what decides it. */

@@ -1,5 +1,5 @@
 import { readPeriod } from "@/features/period";
-import { FIGURES, figureOf } from "@/features/period/table/figures";
+import { changeOf, FIGURES, figureOf } from "@/features/period/table/figures";
 import { FigureTile, NoPeriodTile } from "../ui/Tiles";
 import { tile } from "./tile";
 
@@ -15,11 +15,10 @@ export const figureTile = tile({
 		const view = figure && (await readPeriod(context, viewpoint));
 		if (!figure || !view) return { title: figure?.words ?? "Figure", opens: null, node: <NoPeriodTile /> };
 		const value = figure.of(view.figures, view.around);
-		const changed = figure.of(view.change as unknown as typeof view.figures, { overdue: 0, lateTasks: 0, contacts: null });
 		return {
 			title: `${figure.words.charAt(0).toUpperCase()}${figure.words.slice(1)}`,
 			opens: { path: "/period" },
-			node: <FigureTile value={value} change={figure.around ? null : changed} unit={figure.unit} currency={view.currency} against={view.againstWords} />,
+			node: <FigureTile value={value} change={changeOf(figure, view.change)} unit={figure.unit} currency={view.currency} against={view.againstWords} />,
 		};
 	},
 });

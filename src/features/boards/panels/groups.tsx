@@ -1,4 +1,5 @@
-import { GROUPINGS, groupingAsked, readPeriod } from "@/features/period";
+import { groupingAsked, readPeriod } from "@/features/period";
+import { GROUPINGS } from "@/features/period/table/groupings";
 import { BeamsTile, NoPeriodTile } from "../ui/Tiles";
 import { tile } from "./tile";
 

@@ -2,7 +2,7 @@ import { ownerIn } from "@/core/bridge/scope";
 import { CATEGORIES } from "@/core/history/columns";
 import { kindIn } from "@/core/period/figures";
 import { isoOrNull } from "@/core/time/day";
-import { ALWAYS } from "@/core/time/period";
+import { bounded } from "@/core/time/period";
 import type { Formula } from "@/formats/table";
 import { Fault } from "@/platform/fault";
 import { accountName, chosenName, dealName } from "@/platform/names";
@@ -31,8 +31,8 @@ export const periodFile = tableFile({
 	key: "period",
 	async read(context, viewpoint) {
 		const view = await readPeriod(context, viewpoint, "rep");
-		const { period } = viewpoint.due;
-		if (!view || !period || period.start === ALWAYS.start) throw new Fault(400, "No period", "Choose a period that begins and ends.");
+		const period = bounded(viewpoint.due.period);
+		if (!view || !period) throw new Fault(400, "No period", "Choose a period that begins and ends.");
 		const { organisation } = context;
 		const { company } = organisation;
 		const { scope } = viewpoint.whose;

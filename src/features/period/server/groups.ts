@@ -9,16 +9,7 @@ import { teamsUnder } from "@/data/organisation/state";
 import type { Context } from "@/platform/context";
 import { chosenName } from "@/platform/names";
 import { peopleIn, within } from "@/platform/reach";
-
-/** What a period is shown by. */
-export const GROUPINGS = [
-	{ key: "rep", words: "rep" },
-	{ key: "team", words: "team" },
-	{ key: "territory", words: "territory" },
-	{ key: "family", words: "product family" },
-	{ key: "kind", words: "kind of customer" },
-] as const;
-export type GroupingKey = (typeof GROUPINGS)[number]["key"];
+import type { GroupingKey } from "../table/groupings";
 
 /** Some deals that are looked at together. */
 export interface Group {

@@ -8,7 +8,7 @@ import { type Counted, countedOf, kindIn } from "@/core/period/figures";
 import { targetOf } from "@/core/period/target";
 import { applyMoves, type Move, type Tried, type TriedDeal } from "@/core/period/try";
 import { type Day, formatDay, NO_DAY, parseDay } from "@/core/time/day";
-import { ALWAYS, type Period } from "@/core/time/period";
+import { bounded, type Period } from "@/core/time/period";
 import { spokenDay } from "@/core/time/words";
 import { connection, type Tx } from "@/data/db";
 import { tries } from "@/data/schema";
@@ -92,7 +92,7 @@ export const saveTry = command({
 	input: wish,
 	async run({ context, input, tx }) {
 		const { whose, due } = resolveViewpoint(context, { whose: input.whose, due: input.due });
-		bounds(due.period);
+		demandBounded(due.period);
 		const ownerId = context.actor.person.id;
 		if ((await tx.$count(tries, eq(tries.ownerId, ownerId))) >= MOST_OWN)
 			throw new Fault(422, "Too many tries", `You keep ${MOST_OWN} tries; remove one first.`);
@@ -156,8 +156,9 @@ async function ownTry(tx: Tx, context: Context, id: string, orShared = false): P
 	return row;
 }
 
-function bounds(period: Period | null): Period {
-	if (!period || period.start === ALWAYS.start || period.end === ALWAYS.end) throw new Fault(422, "No period", "A try is of a period that begins and ends.");
+function demandBounded(asked: Period | null): Period {
+	const period = bounded(asked);
+	if (!period) throw new Fault(422, "No period", "A try is of a period that begins and ends.");
 	return period;
 }
 
@@ -184,21 +185,21 @@ export interface TryGround {
 
 /** The ground for trying out what would be; null where there is no period that begins and ends. */
 export const readTryGround = query("period.tryGround", "keepTries", async (context: Context, viewpoint: Viewpoint): Promise<TryGround | null> => {
-	const { period } = viewpoint.due;
-	if (!period || period.start === ALWAYS.start || period.end === ALWAYS.end) return null;
+	const period = bounded(viewpoint.due.period);
+	if (!period) return null;
 	const { organisation } = context;
 	const { company } = organisation;
 	const { scope } = viewpoint.whose;
 	const day = viewpoint.seen.day;
 	const open = openIn(context, viewpoint, period, day);
-	const labels = new Map(open.flatMap((seen) => seen.flags.map((flag) => [flag.code, flag.label.replace(/[\d×%].*$/, "").trim()] as const)));
+	const codes = [...new Set(open.flatMap(({ flags }) => flags.map(({ code }) => code)))].sort();
 	return {
 		whose: viewpoint.whose.key,
 		due: viewpoint.due.key,
 		real: countedOf(countedOn(context, period, day, day), scope),
 		target: targetOf(organisation.targets, period, scope, company.rules.rates, day),
 		deals: open.map((seen) => groundDeal(context, seen, seen.amountBase)).sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1)),
-		flags: [...labels].map(([code]) => ({ code, label: code.replaceAll("-", " ") })).sort((a, b) => (a.label < b.label ? -1 : 1)),
+		flags: codes.map((code) => ({ code, label: code.replaceAll("-", " ") })),
 		tries: await listTries(context, { whose: viewpoint.whose.key, due: viewpoint.due.key }),
 		currency: company.rules.rates.base,
 		today: formatDay(day),
@@ -261,7 +262,7 @@ export const readTryLater = query("period.tryLater", "keepTries", async (context
 	if (!saved || day === null) throw notFound("try", id);
 	const { company } = context.organisation;
 	const viewpoint = resolveViewpoint(context, { whose: saved.whose, due: saved.due });
-	const period = bounds(viewpoint.due.period);
+	const period = demandBounded(viewpoint.due.period);
 	const now = context.now.day;
 	const amountOf = amountsBase(company, now);
 	const open = openIn(context, viewpoint, period, day);

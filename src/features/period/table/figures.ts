@@ -1,4 +1,4 @@
-import type { PeriodFigures } from "@/core/period/figures";
+import type { Differences, PeriodFigures } from "@/core/period/figures";
 
 /** What is known of some people in a period beside the figures of their deals. */
 export interface Around {
@@ -8,6 +8,9 @@ export interface Around {
 	/** done touches, and planned activities that were left undone; null where they aren't told apart */
 	readonly contacts: { readonly done: number; readonly aDay: number | null; readonly undone: number } | null;
 }
+
+/** Where what is around the deals isn't counted. */
+export const NOTHING_AROUND: Around = { overdue: 0, lateTasks: 0, contacts: null };
 
 export type FigureUnit = "amount" | "count" | "times" | "share" | "days" | "perDay";
 
@@ -68,3 +71,7 @@ export const FIGURES: readonly Figure[] = [
 
 const BY_KEY: ReadonlyMap<string, Figure> = new Map(FIGURES.map((figure) => [figure.key, figure]));
 export const figureOf = (key: string): Figure | undefined => BY_KEY.get(key);
+
+/** What a figure changed by between two moments; null where it has no change. Differences have the shape of what they are of. */
+export const changeOf = (figure: Figure, change: Differences<PeriodFigures>): number | null =>
+	figure.around ? null : figure.of(change as unknown as PeriodFigures, NOTHING_AROUND);

@@ -1,13 +1,11 @@
 "use client";
 import Link from "next/link";
 import type { PeriodView } from "../server/readPeriod";
-import { FIGURES } from "../table/figures";
+import { changeOf, FIGURES } from "../table/figures";
 import { type Days, useOpens } from "./opens";
 import { changeWords, figureWords } from "./words";
 
 const SHOWN = ["gap", "cover", "weighted", "lost", "winRate", "averageWon", "averageCycle", "act", "overdue", "lateTasks", "contactsADay", "undone"];
-/** There is no earlier one of what is around deals. */
-const AROUND = { overdue: 0, lateTasks: 0, contacts: null };
 
 /** The other figures of the period in one line, each with its change; those that deals or tasks make open them. */
 export function FigureLine({ view, days }: { view: PeriodView; days: Days }) {
@@ -17,8 +15,7 @@ export function FigureLine({ view, days }: { view: PeriodView; days: Days }) {
 			{SHOWN.flatMap((key) => FIGURES.find((figure) => figure.key === key) ?? []).map((figure) => {
 				const value = figure.of(view.figures, view.around);
 				const words = figureWords(value, figure.unit, view.currency);
-				const change = figure.of(view.change as unknown as typeof view.figures, AROUND);
-				const changed = figure.around ? "" : changeWords(change, figure.unit, view.currency);
+				const changed = changeWords(changeOf(figure, view.change), figure.unit, view.currency);
 				return (
 					<div key={figure.key}>
 						<dt>{figure.words}</dt>

@@ -3,8 +3,8 @@ import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { Form } from "react-bootstrap";
-import { shortMoney } from "@/ui/format";
 import type { GroupRow, PeriodView } from "../server/readPeriod";
+import { GROUPINGS } from "../table/groupings";
 import { Bar, reachOfBeam } from "./Beam";
 import { type Days, useOpens } from "./opens";
 import { figureWords } from "./words";
@@ -21,14 +21,6 @@ const COLUMNS = [
 	{ key: "undone", words: "Left undone", unit: "count", of: (row: GroupRow) => row.around.contacts?.undone ?? null, opens: null },
 ] as const;
 
-const GROUPINGS = [
-	{ key: "rep", words: "rep" },
-	{ key: "team", words: "team" },
-	{ key: "territory", words: "territory" },
-	{ key: "family", words: "product family" },
-	{ key: "kind", words: "kind of customer" },
-] as const;
-
 /** The period by rep, team, territory, family or kind of customer: a small beam each, on one scale. A row narrows the sentence to it. */
 export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 	const [waiting, start] = useTransition();
@@ -39,16 +31,15 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 	const none = down ? Number.NEGATIVE_INFINITY : Number.POSITIVE_INFINITY;
 	const rows = column
 		? [...view.groups].sort((a, b) => ((column.of(a) ?? none) - (column.of(b) ?? none)) * (down ? -1 : 1))
-		: [...view.groups].sort((a, b) => (sorted === "name" ? 0 : reachOfBeam(b.figures) - reachOfBeam(a.figures)));
+		: [...view.groups].sort((a, b) => reachOfBeam(b.figures) - reachOfBeam(a.figures));
 	const scale = Math.max(...view.groups.map((row) => reachOfBeam(row.figures)), 0) * 1.02;
 	const turn = (key: string) => void set({ sort: sort === `-${key}` ? key : `-${key}` });
 	const whereTo = (row: GroupRow, figure: string) => {
-		const more = row.whose ? { whose: row.whose } : {};
-		const address = opens.figure(figure);
-		const query = new URLSearchParams(address.split("?")[1] ?? "");
-		for (const [name, value] of Object.entries(more)) query.set(name, value);
+		const [path, asked] = opens.figure(figure).split("?");
+		const query = new URLSearchParams(asked);
+		if (row.whose) query.set("whose", row.whose);
 		if (row.filter) query.set("f", [query.get("f"), row.filter].filter(Boolean).join(";"));
-		return `${address.split("?")[0]}?${query}`;
+		return `${path}?${query}`;
 	};
 	return (
 		<section className={`panel p-0 groups ${waiting ? "waiting" : ""}`} aria-label="By whom" aria-busy={waiting}>
@@ -105,7 +96,7 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 								</td>
 								{COLUMNS.map((one) => {
 									const value = one.of(row);
-									const words = one.unit === "amount" && value !== null ? shortMoney(value, view.currency) : figureWords(value, one.unit, view.currency);
+									const words = figureWords(value, one.unit, view.currency);
 									return (
 										<td key={one.key} className="num">
 											{one.opens && value && (one.opens !== "lateTasks" || row.whose) ? <Link href={whereTo(row, one.opens)}>{words}</Link> : words}

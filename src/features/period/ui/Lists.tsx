@@ -5,7 +5,8 @@ import { plural } from "@/core/time/words";
 import { nearDate, shortMoney } from "@/ui/format";
 import { Amount } from "@/ui/parts/Amount";
 import { Lamp } from "@/ui/parts/Lamp";
-import type { DealLine, PeriodView } from "../server/readPeriod";
+import type { DealLine } from "../server/lists";
+import type { PeriodView } from "../server/readPeriod";
 import { type Days, useOpens } from "./opens";
 
 type Level = "act" | "watch" | "calm";

@@ -1,13 +1,11 @@
 "use client";
 import Link from "next/link";
 import type { PeriodView } from "../server/readPeriod";
-import { FIGURES } from "../table/figures";
+import { FIGURES, NOTHING_AROUND } from "../table/figures";
 import { type Days, useOpens } from "./opens";
 import { figureWords } from "./words";
 
 const SHOWN = ["target", "won", "gap", "open", "commit", "bestCase", "pipeline", "weighted", "cover", "commitCover", "needed", "act"];
-/** What a period has beside its deals isn't counted for each of several. */
-const NOTHING = { overdue: 0, lateTasks: 0, contacts: null };
 
 /** This period, those that follow it and the months within it, side by side with the same figures. */
 export function Periods({ view, days }: { view: PeriodView; days: Days }) {
@@ -34,7 +32,7 @@ export function Periods({ view, days }: { view: PeriodView; days: Days }) {
 								<th scope="row">{figure.words}</th>
 								{view.periods.map((one) => (
 									<td key={one.key} className={`num ${one.within ? "period-within" : ""}`}>
-										{figureWords(figure.of(one.figures, NOTHING), figure.unit, view.currency)}
+										{figureWords(figure.of(one.figures, NOTHING_AROUND), figure.unit, view.currency)}
 									</td>
 								))}
 							</tr>
