@@ -1,19 +1,11 @@
 import type { Day } from "../../core/time/day";
 import type { DemoAccount } from "./accounts";
 import type { Chance } from "./almanac";
-import { CAST, type Habit, teamOf } from "./cast";
-import { type DealState, type Ledger, minor, PER_EURO } from "./ledger";
-import { ANSWER_NOTES, COMPETITORS, DETAILS, FAMILIES, type Family, LOSS_REASONS, QUESTIONS, SOURCES, STAGES, TALK } from "./words";
-
-type Ending = "won" | "lost" | "lingers";
-
-interface Plan {
-	readonly family: Family;
-	readonly ending: Ending;
-	/** working days in each stage that is reached, in order */
-	readonly lengths: readonly number[];
-	readonly habit: Habit | undefined;
-}
+import { CAST, teamOf } from "./cast";
+import { type DealState, type Ledger, minor, PER_EURO, tidy } from "./ledger";
+import { makePlan, type Plan } from "./plan";
+import { sentences } from "./sentences";
+import { ANSWER_NOTES, COMPETITORS, LOSS_REASONS, QUESTIONS, SOURCES, STAGES, TALK } from "./words";
 
 export interface DealGiven {
 	readonly id: string;
@@ -37,7 +29,7 @@ class Life {
 	private lastMinuteDay = Number.NaN;
 	private lastMinute = 0;
 	private answered = new Map<string, string>();
-	private readonly said = new Set<string>();
+	private readonly unsaid: (subjects: readonly string[]) => string;
 	/** share of the list price this rep gives away, mostly in the last two weeks */
 	private readonly discount: number;
 	private doubted = false;
@@ -56,6 +48,7 @@ class Life {
 		this.discount = habit === "gives-much" ? 0.12 : habit === "gives-little" ? 0.03 : 0.05 + chance.unit() * 0.04;
 		this.day = given.created;
 		this.product = chance.pick(this.plan.family.products).name;
+		this.unsaid = sentences(chance, this.product);
 		const { currency } = given.account;
 		const euros = chance.around(Math.sqrt(this.plan.family.low * this.plan.family.high)) * 1000;
 		const kept = Math.min(this.plan.family.high * 1000, Math.max(this.plan.family.low * 1000, euros));
@@ -299,17 +292,6 @@ class Life {
 		return this.contacts.length ? [this.chance.pick(this.contacts)] : [];
 	}
 
-	/** One of some sentences that wasn't said of this deal yet, with a detail where it was. */
-	private unsaid(subjects: readonly string[]): string {
-		for (let tries = 0; ; tries++) {
-			const plain = this.chance.pick(subjects).replace("{p}", this.product.toLowerCase());
-			const sentence = tries === 0 && this.chance.yes(0.3) ? plain : `${plain}, ${this.chance.pick(DETAILS)}`;
-			if (this.said.has(sentence) && tries < 40) continue;
-			this.said.add(sentence);
-			return sentence;
-		}
-	}
-
 	private giveTask(): void {
 		const [flags, title] = this.chance.pick([
 			[["no-next-step"], "Set the next step with a date"],
@@ -410,30 +392,4 @@ class Life {
 		}
 		this.close("lost");
 	}
-}
-
-/** What a deal will come to. Where nobody signs, half as many are won. */
-function makePlan(chance: Chance, habit: Habit | undefined, team: string, signs: boolean): Plan {
-	const roll = chance.unit();
-	const upTo = FAMILIES.map((_, i) => FAMILIES.slice(0, i + 1).reduce((sum, f) => sum + f.share, 0));
-	const family = FAMILIES[upTo.findIndex((limit) => roll < limit)] ?? (FAMILIES[0] as Family);
-	const usual = habit === "two-contacts" ? 0.62 : team === "South" ? 0.42 : 0.5;
-	const winning = habit === "commits-early" ? 0.32 : signs ? usual : usual / 2;
-	const fate = chance.unit();
-	const ending: Ending = fate < winning ? "won" : fate < 0.93 ? "lost" : "lingers";
-	const reached = ending === "won" ? STAGES.length : chance.whole(1, STAGES.length);
-	const lengths = STAGES.slice(0, reached).map((stage) => {
-		const pace = family.name === "Tunnel ovens" && stage.name === "Trial bake" ? SLOW_TRIAL : family.pace;
-		return Math.max(2, Math.round(chance.around(stage.usual * pace)));
-	});
-	return { family, ending, lengths, habit };
-}
-
-/** Tunnel ovens stand half again as long in their trial as other ovens. */
-const SLOW_TRIAL = 1.6;
-
-/** Amounts as people write them: round hundreds, or tens below a thousand. */
-export function tidy(amount: number): number {
-	const step = amount >= 10_000 ? 500 : amount >= 1000 ? 100 : 10;
-	return Math.max(step, Math.round(amount / step) * step);
 }

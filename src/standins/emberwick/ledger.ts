@@ -122,3 +122,9 @@ export class Ledger {
 export function minor(amount: number, currency: string): number {
 	return parseAmount(String(amount), currency) as number;
 }
+
+/** Amounts as people write them: round hundreds, or tens below a thousand. */
+export function tidy(amount: number): number {
+	const step = amount >= 10_000 ? 500 : amount >= 1000 ? 100 : 10;
+	return Math.max(step, Math.round(amount / step) * step);
+}
