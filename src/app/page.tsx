@@ -1,5 +1,5 @@
 import { redirect } from "next/navigation";
-import { openingBoard } from "@/features/boards/server/boards";
+import { openingBoard } from "@/features/boards/server/openings";
 import { signedIn } from "@/platform/http/session";
 
 /** The board somebody opens with; else a rep's own desk, and everybody else's period. */

@@ -25,6 +25,7 @@ export const RIGHTS = {
 	setTargets: ["manager", "ops"],
 	keepTries: ["manager", "rep", "ops", "viewer"],
 	keepBoards: ["manager", "rep", "ops", "viewer"],
+	openBoardsFor: ["manager", "ops"],
 	keepMarks: ["manager", "ops"],
 	readTasks: ["manager", "rep", "ops", "viewer"],
 	readDesk: ["manager", "rep", "ops", "viewer"],

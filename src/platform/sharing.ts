@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { teamsUnder } from "@/data/organisation/state";
+import { type OrganisationState, type Person, teamsUnder } from "@/data/organisation/state";
 import type { Context } from "./context";
 import { Fault } from "./fault";
 
@@ -16,10 +16,12 @@ export const keptName = (what: string) =>
 		.refine(oneLine, `A ${what}’s name is one line of text.`);
 
 /** Teams whose shared things a person sees: their own and those above it; ops see what every team shares, so that it can be put right. */
-export function sharingTeams({ organisation, actor }: Context): string[] {
+export const sharingTeams = ({ organisation, actor }: Context): string[] => sharingTeamsOf(organisation, actor.person);
+
+/** The same of anybody. */
+export function sharingTeamsOf(organisation: OrganisationState, { role, team: own }: Pick<Person, "role" | "team">): string[] {
 	const teams = [...organisation.teams.keys()];
-	if (actor.person.role === "ops") return teams;
-	const own = actor.person.team;
+	if (role === "ops") return teams;
 	return own ? teams.filter((team) => teamsUnder(organisation, team).has(own)) : [];
 }
 

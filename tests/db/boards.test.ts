@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { TILE_KINDS } from "@/features/boards/panels";
-import { changeBoard, listBoards, makeBoard, openingBoard, openWithBoard, removeBoard } from "@/features/boards/server/boards";
+import { changeBoard, listBoards, makeBoard, removeBoard } from "@/features/boards/server/boards";
+import { boardReaders, openBoardsFor, openingBoard, openWithBoard } from "@/features/boards/server/openings";
 import { readDeals } from "@/features/deals";
 import { saveView } from "@/features/deals/server/views";
 import { savePerson } from "@/features/people/server/managePeople";
@@ -57,6 +58,23 @@ describe("boards", () => {
 		expect(await openingBoard(await as("ines"))).toBeNull();
 		expect(await faultOf(async () => openWithBoard(await as("tomas"), { id: made.id }))).toMatchObject({ status: 404 });
 		await openWithBoard(await as("ines"), { id: null });
+	});
+	test("are made the opening page of others by who leads them, and by ops, unless they have chosen one that isn’t shared", async () => {
+		const made = await makeBoard(await as("ruth"), { name: "North opens", shared: true });
+		const own = await makeBoard(await as("maeve"), { name: "Mine alone" });
+		await openWithBoard(await as("maeve"), { id: own.id });
+		const opensOf = async (who: string) => (await boardReaders(await as("ruth"), made.id)).find(({ id }) => id === who)?.opens;
+		expect([await opensOf("ines"), await opensOf("maeve"), await opensOf("tomas"), await opensOf("ruth")]).toEqual(["usual", "other", undefined, undefined]);
+		const { before } = await openBoardsFor(await as("ruth"), { openings: [{ person: "ines", board: made.id }] });
+		expect([await openingBoard(await as("ines")), await opensOf("ines")]).toEqual([made.id, "this"]);
+		expect(await wordsOf(async () => openBoardsFor(await as("ruth"), { openings: [{ person: "maeve", board: made.id }] }))).toContain("of their own choosing");
+		expect(await openingBoard(await as("maeve"))).toBe(own.id);
+		expect(await faultOf(async () => openBoardsFor(await as("ruth"), { openings: [{ person: "tomas", board: made.id }] }))).toMatchObject({ status: 404 });
+		expect(await wordsOf(async () => openBoardsFor(await as("arno"), { openings: [{ person: "tomas", board: made.id }] }))).toContain("doesn’t see this board");
+		expect(await faultOf(async () => openBoardsFor(await as("ines"), { openings: [{ person: "maeve", board: made.id }] }))).toMatchObject({ status: 403 });
+		expect(await faultOf(async () => boardReaders(await as("ruth"), own.id))).toMatchObject({ status: 404 });
+		await openBoardsFor(await as("arno"), { openings: [...before] });
+		expect(await openingBoard(await as("ines"))).toBeNull();
 	});
 	test("hold at most forty tiles, each named once", async () => {
 		const many = Array.from({ length: 41 }, (_, i) => tile(`t${i}`, "text"));

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { readAccounts } from "@/features/accounts/server/readAccounts";
-import { listBoards, makeBoard, openingBoard, removeBoard } from "@/features/boards/server/boards";
+import { listBoards, makeBoard, removeBoard } from "@/features/boards/server/boards";
+import { boardReaders, openBoardsFor, openingBoard } from "@/features/boards/server/openings";
 import { readBridge } from "@/features/changes/server/bridgeJson";
 import { keepMark, readMarks, removeMark } from "@/features/changes/server/marks";
 import { readChanges } from "@/features/changes/server/readChanges";
@@ -83,6 +84,9 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	keepTries: async (c) => removeTry(c, { id: (await saveTry(c, TRY)).id }),
 	keepBoards: async (c) => removeBoard(c, { id: (await makeBoard(c, { name: "b" })).id }),
 	"keepBoards listed": async (c) => [await listBoards(c), await openingBoard(c)],
+	"openBoardsFor rep1": (c) => openBoardsFor(c, { openings: [{ person: "rep1", board: null }] }),
+	"openBoardsFor rep2": (c) => openBoardsFor(c, { openings: [{ person: "rep2", board: null }] }),
+	"openBoardsFor readers": (c) => boardReaders(c, "none"),
 	"keepTries ground": (c) => readTryGround(c, resolveViewpoint(c, {})),
 	"setTargets targets": (c) =>
 		saveTargets(c, { cells: [{ personId: "rep1", start: "2027-01-01", end: "2027-03-31", family: "", amount: 1, currency: "EUR" }] }),
@@ -143,6 +147,9 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	keepTries: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	keepBoards: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"keepBoards listed": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"openBoardsFor rep1": { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	"openBoardsFor rep2": { boss: "yes", north: 404, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	"openBoardsFor readers": { boss: 404, north: 404, rep1: 403, rep2: 403, ops: 404, view: 403 },
 	"keepTries ground": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"setTargets targets": { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	"setTargets marks of North": { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },

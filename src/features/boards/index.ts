@@ -1,12 +1,13 @@
 import { capability } from "@/platform/capability";
-import { changeBoard, listBoards, makeBoard, openingBoard, openWithBoard, removeBoard } from "./server/boards";
+import { changeBoard, listBoards, makeBoard, removeBoard } from "./server/boards";
 import { boardCalls } from "./server/calls";
+import { boardReaders, openBoardsFor, openingBoard, openWithBoard } from "./server/openings";
 
 /** Pages of tiles that people arrange for themselves: figures, lists, charts, views and texts, each opening what it shows. */
 export const boards = capability({
 	key: "boards",
-	commands: [makeBoard, changeBoard, removeBoard, openWithBoard],
-	queries: [listBoards, openingBoard],
+	commands: [makeBoard, changeBoard, removeBoard, openWithBoard, openBoardsFor],
+	queries: [listBoards, openingBoard, boardReaders],
 	calls: boardCalls,
 	keys: [
 		{ key: "Arrows", words: "move the tile that has the focus, while the board is arranged", on: "/period/boards/", where: "On a board" },

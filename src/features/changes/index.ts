@@ -12,6 +12,8 @@ import { packedRiver, readRiver } from "./server/readRiver";
 import { readTrend } from "./server/readTrend";
 
 export { readChanges } from "./server/readChanges";
+export { readFlow } from "./server/readFlow";
+export { packedRiver } from "./server/readRiver";
 export { readTrend } from "./server/readTrend";
 export { SLICES } from "./server/slices";
 

@@ -10,6 +10,7 @@ import { undoEdit } from "./server/undoEdit";
 import { changeView, openWith, orderViews, readViews, removeView, saveView } from "./server/views";
 
 export { type EditChoices, editChoices } from "./server/editChoices";
+export { goesWithPage } from "./server/packedDeals";
 export { type DealRow, listedDeals, readDeals } from "./server/readDeals";
 export { readViews } from "./server/views";
 

@@ -60,11 +60,6 @@ export const listBoards = query("boards.list", "keepBoards", async (context: Con
 	return rows.map((row) => boardJson(context, row, opening?.boardId === row.id));
 });
 
-/** The id of the board that somebody opens the program with; null where they chose none, or don't see it any more. */
-export const openingBoard = query("boards.opening", "keepBoards", async (context: Context): Promise<string | null> => {
-	return (await listBoards(context)).find(({ opening }) => opening)?.id ?? null;
-});
-
 const boardJson = ({ organisation, actor }: Context, row: typeof boards.$inferSelect, opening: boolean): Board => ({
 	id: row.id,
 	name: row.name,
@@ -145,22 +140,8 @@ export const removeBoard = command({
 	},
 });
 
-/** Makes a board the one the program opens with, for oneself; null: none. */
-export const openWithBoard = command({
-	name: "boards.openWith",
-	right: "keepBoards",
-	input: z.object({ id: idSchema.nullable() }),
-	async run({ context, input: { id }, tx }) {
-		const personId = context.actor.person.id;
-		if (id !== null) await seenBoard(tx, context, id);
-		await tx.delete(boardOpenings).where(eq(boardOpenings.personId, personId));
-		if (id !== null) await tx.insert(boardOpenings).values({ personId, boardId: id });
-		return { result: {}, touched: "nothing", audit: [] };
-	},
-});
-
 /** A board that one sees, held until the commit; throws a 404 for any other. */
-async function seenBoard(tx: Tx, context: Context, id: string): Promise<typeof boards.$inferSelect> {
+export async function seenBoard(tx: Tx, context: Context, id: string): Promise<typeof boards.$inferSelect> {
 	const teams = sharingTeams(context);
 	const mine = eq(boards.ownerId, context.actor.person.id);
 	const [row] = await tx

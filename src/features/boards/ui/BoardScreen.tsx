@@ -3,13 +3,15 @@ import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { type ReactNode, useEffect, useState } from "react";
-import { Button, Dropdown, Form } from "react-bootstrap";
+import { Button, Dropdown } from "react-bootstrap";
 import { useAddress } from "@/ui/frame/address";
 import { useRun } from "@/ui/run";
 import { useAct, useRefresh } from "@/ui/useAct";
 import type { Board } from "../server/boards";
+import type { BoardReader } from "../server/openings";
 import { settle } from "../table/layout";
 import type { TileSetting } from "../table/setting";
+import { BoardMenu } from "./BoardMenu";
 import { TileDialog } from "./TileDialog";
 import "./boards.css";
 
@@ -35,10 +37,12 @@ interface Props {
 	/** by the tile's id */
 	readonly shown: Readonly<Record<string, ShownTile>>;
 	readonly kinds: readonly KindView[];
+	/** whom one may have opening with it */
+	readonly readers: readonly BoardReader[];
 }
 
 /** A page of tiles. Looked at it is a plain grid, so that it prints and fits a phone; arranged, each tile is moved by mouse or by keys. */
-export function BoardScreen({ board, shown, kinds }: Props) {
+export function BoardScreen({ board, shown, kinds, readers }: Props) {
 	const [arranging, setArranging] = useState(false);
 	const [tiles, setTiles] = useState<readonly Tile[]>(board.tiles);
 	const [editing, setEditing] = useState<Tile | null>(null);
@@ -110,7 +114,7 @@ export function BoardScreen({ board, shown, kinds }: Props) {
 							Arrange
 						</Button>
 					)}
-					<BoardMenu board={board} onGone={() => router.push(address("/period/boards"))} />
+					<BoardMenu board={board} readers={readers} onGone={() => router.push(address("/period/boards"))} />
 				</span>
 			</div>
 			{!tiles.length && (
@@ -150,78 +154,3 @@ export function BoardScreen({ board, shown, kinds }: Props) {
 
 const firstChoices = ({ settings }: KindView): Record<string, string> =>
 	Object.fromEntries(settings.map(({ name, choices }) => [name, choices?.[0]?.value ?? ""]));
-
-/** What else can be done with a board: named, shared, opened with, taken away. */
-function BoardMenu({ board, onGone }: { board: Board; onGone: () => void }) {
-	const run = useRun();
-	const act = useAct();
-	const [naming, setNaming] = useState<string | null>(null);
-	if (naming !== null)
-		return (
-			<Form
-				className="d-flex gap-2"
-				onSubmit={(event) => {
-					event.preventDefault();
-					void act(run("boards.change", { id: board.id, version: board.version, name: naming }), "The board has another name.").then(
-						(done) => done && setNaming(null),
-					);
-				}}
-			>
-				<Form.Control size="sm" autoFocus value={naming} maxLength={80} aria-label="Name of the board" onChange={(event) => setNaming(event.target.value)} />
-				<Button size="sm" type="submit">
-					Name it
-				</Button>
-			</Form>
-		);
-	return (
-		<Dropdown align="end">
-			<Dropdown.Toggle size="sm" variant="link">
-				More
-			</Dropdown.Toggle>
-			<Dropdown.Menu>
-				<Dropdown.Item as="button" type="button" onClick={() => setNaming(board.name)}>
-					Give it another name
-				</Dropdown.Item>
-				<Dropdown.Item
-					as="button"
-					type="button"
-					onClick={() =>
-						void act(
-							run("boards.openWith", { id: board.opening ? null : board.id }),
-							board.opening ? "You no longer open with it." : "The program opens with it now.",
-						)
-					}
-				>
-					{board.opening ? "Don’t open with it" : "Open the program with it"}
-				</Dropdown.Item>
-				{board.own && (
-					<Dropdown.Item
-						as="button"
-						type="button"
-						onClick={() =>
-							void act(
-								run("boards.change", { id: board.id, version: board.version, shared: board.sharedWith === null }),
-								board.sharedWith === null ? "Your team sees it now." : "Only you see it now.",
-							)
-						}
-					>
-						{board.sharedWith === null ? "Share it with my team" : "Keep it to myself"}
-					</Dropdown.Item>
-				)}
-				{board.own && (
-					<Dropdown.Item
-						as="button"
-						type="button"
-						onClick={() =>
-							void act(run("boards.remove", { id: board.id }), `${board.name} is gone.`, () =>
-								run("boards.make", { name: board.name, tiles: [...board.tiles], shared: board.sharedWith !== null }),
-							).then((done) => done && onGone())
-						}
-					>
-						Take it away
-					</Dropdown.Item>
-				)}
-			</Dropdown.Menu>
-		</Dropdown>
-	);
-}

@@ -3,8 +3,10 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { plural } from "@/core/time/words";
 import type { ChangedStep } from "@/features/changes/server/readChanges";
+import type { FlowView } from "@/features/changes/server/readFlow";
 import type { TrendView } from "@/features/changes/server/readTrend";
 import { BridgeChart } from "@/features/changes/ui/BridgeChart";
+import { FlowTable } from "@/features/changes/ui/Flow";
 import { TrendChart } from "@/features/changes/ui/TrendChart";
 import type { DealRow } from "@/features/deals";
 import type { GroupRow } from "@/features/period/server/readPeriod";
@@ -95,6 +97,16 @@ export function TrendTile({ view, seen }: { view: TrendView; seen: string }) {
 	const router = useRouter();
 	const address = useAddress();
 	return <TrendChart view={view} seen={seen} open={(day) => router.push(address("/deals", { seen: day }))} />;
+}
+
+export function FlowTile({ view }: { view: FlowView }) {
+	const router = useRouter();
+	const address = useAddress();
+	return (
+		<div className="changed-scroll">
+			<FlowTable view={view} cell={null} onPick={(cell) => router.push(address("/changes", { show: "flow", cell }))} />
+		</div>
+	);
 }
 
 export const TextTile = ({ text }: { text: string }) => <p className="tile-text mb-0">{text || "Nothing is written here yet."}</p>;

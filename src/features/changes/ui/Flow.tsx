@@ -8,9 +8,7 @@ import type { FlowView } from "../server/readFlow";
 /** The grid from place to place: where deals stood at the earlier day, and where they stand now. A cell opens its deals. */
 export function Flow({ view, frame }: { view: FlowView; frame: FrameView["sentence"] }) {
 	const [cell, setCell] = useQueryState("cell", parseAsString.withOptions({ shallow: true, history: "replace" }));
-	const keyOf = (from: string, to: string) => `${from}>${to}`;
 	const chosen = view.cells.find((c) => keyOf(c.from, c.to) === cell) ?? null;
-	const most = Math.max(1, ...view.cells.map((c) => c.count));
 	const moved = view.cells.filter((c) => c.from !== c.to).reduce((sum, c) => sum + c.count, 0);
 	return (
 		<section>
@@ -18,58 +16,7 @@ export function Flow({ view, frame }: { view: FlowView; frame: FrameView["senten
 				{moved} {moved === 1 ? "deal changed its place" : "deals changed their place"} between {frame.against.words} and {frame.seen.words}
 			</h2>
 			<div className="panel p-0 changed-scroll">
-				<table className="table flow">
-					<caption className="visually-hidden">Deals by the place they stood in and the place they stand in, with their amounts</caption>
-					<thead>
-						<tr>
-							<th scope="col">Stood ↓ stands →</th>
-							{view.to.map((place) => (
-								<th key={place} scope="col" className="num">
-									{place}
-								</th>
-							))}
-							<th scope="col" className="num">
-								Went on
-							</th>
-						</tr>
-					</thead>
-					<tbody>
-						{view.from.map((from) => {
-							const onward = view.onward.find((o) => o.stage === from);
-							return (
-								<tr key={from}>
-									<th scope="row">{from}</th>
-									{view.to.map((to) => {
-										const own = view.cells.find((c) => c.from === from && c.to === to);
-										return (
-											<td key={to} className={`num ${from === to ? "flow-same" : ""}`}>
-												{own ? (
-													<button
-														type="button"
-														className="plain-button flow-cell"
-														aria-pressed={cell === keyOf(from, to)}
-														title={`${from} → ${to}: ${own.count}, ${money(own.amount, view.currency)}`}
-														onClick={() => void setCell(cell === keyOf(from, to) ? null : keyOf(from, to))}
-													>
-														<b>{own.count}</b>
-														<span className="tiny second d-block">{shortMoney(own.amount, view.currency)}</span>
-														<svg className="bar ms-auto" width={44} height={4} aria-hidden="true">
-															<rect className="bar-ground" width={44} height={4} />
-															<rect className="bar-series" width={(44 * own.count) / most} height={4} />
-														</svg>
-													</button>
-												) : (
-													<span className="third">·</span>
-												)}
-											</td>
-										);
-									})}
-									<td className="num second">{onward ? `${onward.went} of ${onward.of}, ${Math.round((100 * onward.went) / onward.of)}%` : ""}</td>
-								</tr>
-							);
-						})}
-					</tbody>
-				</table>
+				<FlowTable view={view} cell={cell} onPick={(key) => void setCell(cell === key ? null : key)} />
 			</div>
 			{chosen && (
 				<div className="panel mt-3" aria-live="polite">
@@ -89,5 +36,66 @@ export function Flow({ view, frame }: { view: FlowView; frame: FrameView["senten
 				</div>
 			)}
 		</section>
+	);
+}
+
+const keyOf = (from: string, to: string) => `${from}>${to}`;
+
+/** The grid alone: `cell` is the one that is pressed. */
+export function FlowTable({ view, cell, onPick }: { view: FlowView; cell: string | null; onPick: (cell: string) => void }) {
+	const most = Math.max(1, ...view.cells.map((c) => c.count));
+	return (
+		<table className="table flow">
+			<caption className="visually-hidden">Deals by the place they stood in and the place they stand in, with their amounts</caption>
+			<thead>
+				<tr>
+					<th scope="col">Stood ↓ stands →</th>
+					{view.to.map((place) => (
+						<th key={place} scope="col" className="num">
+							{place}
+						</th>
+					))}
+					<th scope="col" className="num">
+						Went on
+					</th>
+				</tr>
+			</thead>
+			<tbody>
+				{view.from.map((from) => {
+					const onward = view.onward.find((o) => o.stage === from);
+					return (
+						<tr key={from}>
+							<th scope="row">{from}</th>
+							{view.to.map((to) => {
+								const own = view.cells.find((c) => c.from === from && c.to === to);
+								return (
+									<td key={to} className={`num ${from === to ? "flow-same" : ""}`}>
+										{own ? (
+											<button
+												type="button"
+												className="plain-button flow-cell"
+												aria-pressed={cell === keyOf(from, to)}
+												title={`${from} → ${to}: ${own.count}, ${money(own.amount, view.currency)}`}
+												onClick={() => onPick(keyOf(from, to))}
+											>
+												<b>{own.count}</b>
+												<span className="tiny second d-block">{shortMoney(own.amount, view.currency)}</span>
+												<svg className="bar ms-auto" width={44} height={4} aria-hidden="true">
+													<rect className="bar-ground" width={44} height={4} />
+													<rect className="bar-series" width={(44 * own.count) / most} height={4} />
+												</svg>
+											</button>
+										) : (
+											<span className="third">·</span>
+										)}
+									</td>
+								);
+							})}
+							<td className="num second">{onward ? `${onward.went} of ${onward.of}, ${Math.round((100 * onward.went) / onward.of)}%` : ""}</td>
+						</tr>
+					);
+				})}
+			</tbody>
+		</table>
 	);
 }

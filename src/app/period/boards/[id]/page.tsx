@@ -3,11 +3,13 @@ import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, viewpointQuery } from "@/app/server/query";
 import { TILE_KINDS, tileKind } from "@/features/boards/panels";
 import { listBoards } from "@/features/boards/server/boards";
+import { boardReaders } from "@/features/boards/server/openings";
 import { BoardScreen, type ShownTile } from "@/features/boards/ui/BoardScreen";
 import { PeriodTabs } from "@/features/period/ui/PeriodTabs";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { signedIn } from "@/platform/http/session";
+import { may } from "@/platform/rights";
 import { resolveViewpoint, type Viewpoint } from "@/platform/viewpoint";
 import { Frame } from "@/ui/frame/Frame";
 
@@ -28,7 +30,7 @@ export default async function BoardPage({ params, searchParams }: { params: Prom
 		return (
 			<Frame view={await frameView(context, viewpoint)}>
 				<PeriodTabs current="boards" />
-				<BoardScreen board={board} shown={shown} kinds={kinds} />
+				<BoardScreen board={board} shown={shown} kinds={kinds} readers={may(context.actor, "openBoardsFor") ? await boardReaders(context, id) : []} />
 			</Frame>
 		);
 	});

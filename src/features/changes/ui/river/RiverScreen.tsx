@@ -9,6 +9,7 @@ import type { FrameView } from "@/ui/frame/view";
 import { Fetching, NotFetched, usePacked } from "@/ui/usePacked";
 import type { Cut, PartFigures, Picture } from "@/workers/riverModel";
 import type { RiverView } from "../../server/readRiver";
+import { axisOf } from "./axis";
 import { finding } from "./finding";
 import { draw } from "./geometry";
 import { Running, Slicing, SpanSelect } from "./RiverControls";
@@ -42,7 +43,7 @@ function Flowing({ view, frame }: { view: RiverView; frame: FrameView["sentence"
 	const { model, picture, failed } = useRiver(view, cut);
 	const [box, width] = useWidth();
 	const drawing = useMemo(() => (picture && width ? draw(picture, { width: Math.max(LEAST_WIDTH, width), height: HEIGHT }) : null), [picture, width]);
-	const axis = useMemo(() => (drawing ? axisOf(view, drawing.xs) : []), [view, drawing]);
+	const axis = useMemo(() => (drawing ? axisOf(view.weeks, drawing.xs) : []), [view, drawing]);
 	const stageNames = useMemo(() => view.columns.stages.map((stage) => stage.name), [view]);
 	const date = useRiverDate(view, drawing, pace);
 	const { day, week, jump } = date;
@@ -197,11 +198,4 @@ function NothingFlowed({ view, onSpan }: { view: RiverView; onSpan: (span: strin
 			<SpanSelect view={view} onChange={onSpan} />
 		</div>
 	);
-}
-
-/** Words for the week's starts along the axis, as many as have room. */
-function axisOf(view: RiverView, xs: readonly number[]): { x: number; words: string }[] {
-	const step = (xs[1] ?? 0) - (xs[0] ?? 0);
-	const every = Math.max(1, Math.ceil(62 / Math.max(1, step)));
-	return view.weeks.flatMap((week, w) => (w % every === 0 ? [{ x: (xs[w] as number) + step / 2, words: shortDay(week.start) }] : []));
 }

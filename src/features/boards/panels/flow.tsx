@@ -1,0 +1,18 @@
+import { readFlow } from "@/features/changes";
+import { FlowTile, NoPeriodTile } from "../ui/Tiles";
+import { tile } from "./tile";
+
+/** From stage to stage between the two days. */
+export const flowTile = tile({
+	key: "flow",
+	words: "Flow",
+	about: "From which stage deals went to which, between the earlier day and the seen one",
+	size: { w: 7, h: 10 },
+	settings: () => [],
+	show(context, viewpoint) {
+		const view = readFlow(context, viewpoint);
+		const opens = view && ({ path: "/changes", more: { show: "flow" } } as const);
+		// A tile shows counts and sums; the deals of a cell are where it leads.
+		return { title: "Flow", opens, node: view ? <FlowTile view={{ ...view, cells: view.cells.map((cell) => ({ ...cell, deals: [] })) }} /> : <NoPeriodTile /> };
+	},
+});

@@ -1,0 +1,63 @@
+"use client";
+import { useState } from "react";
+import { Button, Form, Modal } from "react-bootstrap";
+import { plural } from "@/core/time/words";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
+import type { Board } from "../server/boards";
+import type { BoardReader } from "../server/openings";
+
+const OPENS = { this: "", usual: "", shared: "opens with another board", other: "opens with a board of their own choosing" } as const;
+
+/** Chooses for whom the program opens with a board, among those who see it. */
+export function OpensFor({ board, readers, onClose }: { board: Board; readers: readonly BoardReader[]; onClose: () => void }) {
+	const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set(readers.filter(({ opens }) => opens === "this").map(({ id }) => id)));
+	const run = useRun();
+	const act = useAct();
+	const changed = readers.filter(({ id, opens }) => chosen.has(id) !== (opens === "this"));
+	const set = async () => {
+		const openings = changed.map(({ id }) => ({ person: id, board: chosen.has(id) ? board.id : null }));
+		const words = `${board.name} opens the program for ${plural(chosen.size, "person", "people")}.`;
+		const done = await act(run("boards.openFor", { openings }), words, ({ before }) => run("boards.openFor", { openings: [...before] }));
+		if (done) onClose();
+	};
+	return (
+		<Modal show onHide={onClose} aria-labelledby="opens-title">
+			<Form
+				onSubmit={(event) => {
+					event.preventDefault();
+					void set();
+				}}
+			>
+				<Modal.Header closeButton>
+					<Modal.Title id="opens-title">Open it for others</Modal.Title>
+				</Modal.Header>
+				<Modal.Body>
+					<p className="second">Whoever is ticked sees {board.name} first after signing in. They can choose something else at any time.</p>
+					{readers.map(({ id, name, opens }) => (
+						<Form.Check
+							key={id}
+							id={`opens-${id}`}
+							checked={chosen.has(id)}
+							disabled={opens === "other"}
+							onChange={({ target }) => setChosen(new Set(target.checked ? [...chosen, id] : [...chosen].filter((one) => one !== id)))}
+							label={
+								<>
+									{name} <span className="second small-text">{OPENS[opens]}</span>
+								</>
+							}
+						/>
+					))}
+				</Modal.Body>
+				<Modal.Footer>
+					<Button variant="link" onClick={onClose}>
+						Cancel
+					</Button>
+					<Button type="submit" disabled={!changed.length}>
+						Set it
+					</Button>
+				</Modal.Footer>
+			</Form>
+		</Modal>
+	);
+}
