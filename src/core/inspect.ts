@@ -19,8 +19,8 @@ import { type Trail, trailOf } from "./trail/trail";
 /** Everything the program says of one deal seen on one day. */
 export interface DealSeen {
 	readonly deal: number;
-	/** row of the version in the history */
-	readonly row: number;
+	/** which of the deal's own versions it is, from 0: that stays, where its row in the history moves with others' versions */
+	readonly nth: number;
 	readonly status: StageKind;
 	readonly stageIndex: number;
 	/** base minor units, 0 where blank */
@@ -36,6 +36,9 @@ export interface DealSeen {
 	readonly flags: readonly Flag[];
 	readonly attention: Attention;
 }
+
+/** The row in a history of the version that was seen. */
+export const rowOf = ({ offsets }: History, { deal, nth }: Pick<DealSeen, "deal" | "nth">): number => (offsets[deal] as number) + nth;
 
 /** The amount of a version in base minor units at the rates of a day; a blank amount counts as 0. */
 export function amountBaseOf(company: Company, row: number, ratesOn: Day): number {
@@ -91,11 +94,10 @@ export function normsAgain(company: Company, before: Norms): Norms {
 	return same ? { ...now, usual: before.usual } : now;
 }
 
-/** What was said of deals on a day, and the norms it was said by; and where their rows began then. */
+/** What was said of deals on a day, and the norms it was said by. */
 export interface Inspected {
 	readonly norms: Norms;
 	readonly deals: readonly (DealSeen | null)[];
-	readonly offsets: Int32Array;
 }
 
 /**
@@ -106,26 +108,25 @@ export function inspectAgain(company: Company, before: Inspected, changed: Reado
 	const norms = normsAgain(company, before.norms);
 	const names = (["usual", "medianAmount", "bigAmount"] as const).filter((name) => norms[name] !== before.norms[name]);
 	const differ = new Set<NormName>(names);
-	const { offsets } = company.history;
 	const deals = company.deals.map((_, deal) => {
 		const seen = before.deals[deal];
 		if (seen === undefined || changed.has(deal)) return inspect(company, deal, norms);
 		if (seen === null) return null;
-		const row = seen.row + (offsets[deal] as number) - (before.offsets[deal] as number);
-		const flags = differ.size && seen.status === "open" ? flagsAgain(subjectOf(company, norms, { ...seen, row }), seen.flags, differ) : seen.flags;
-		if (flags === seen.flags && !differ.has("medianAmount")) return row === seen.row ? seen : { ...seen, row };
+		const flags = differ.size && seen.status === "open" ? flagsAgain(subjectOf(company, norms, seen), seen.flags, differ) : seen.flags;
+		if (flags === seen.flags && !differ.has("medianAmount")) return seen;
 		const attention = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar, company.rules.attention);
-		return { ...seen, row, flags, attention };
+		return { ...seen, flags, attention };
 	});
-	return { norms, deals, offsets };
+	return { norms, deals };
 }
 
 /** What rules look at, of a deal that was seen before. */
 function subjectOf(company: Company, norms: Norms, seen: DealSeen): Subject {
 	const { history, rules } = company;
-	const { row } = seen;
+	const row = rowOf(history, seen);
 	return {
 		...seen,
+		row,
 		company,
 		norms,
 		category: history.category[row] as number,
@@ -189,7 +190,7 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 	const attention = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar, rules.attention);
 	return {
 		deal,
-		row,
+		nth: row - (history.offsets[deal] as number),
 		status: stage.kind,
 		stageIndex,
 		amountBase,

@@ -10,7 +10,7 @@ const TODAY = day("2026-11-24");
 
 const anew = (company: Company): Inspected => {
 	const norms = normsOn(company, TODAY);
-	return { norms, deals: company.deals.map((_, deal) => inspect(company, deal, norms)), offsets: company.history.offsets };
+	return { norms, deals: company.deals.map((_, deal) => inspect(company, deal, norms)) };
 };
 /** Everything that is said of a deal, flags in their words. */
 const told = (seen: DealSeen | null) => seen && { ...seen, flags: seen.flags.map(({ code, severity, words }) => ({ code, severity, words })) };

@@ -39,5 +39,5 @@ function surveyAgain(company: Company, day: Day): Survey | null {
 
 function surveyAnew(company: Company, day: Day): Survey {
 	const norms = normsOn(company, day);
-	return { norms, deals: company.deals.map((_, deal) => inspect(company, deal, norms)), offsets: company.history.offsets };
+	return { norms, deals: company.deals.map((_, deal) => inspect(company, deal, norms)) };
 }

@@ -167,8 +167,8 @@ describe("around the deals", () => {
 			for (const { close } of deals) expect(close !== null && close >= "2026-11-24" && close <= "2026-12-06").toBe(true);
 		}
 		const ids = new Set(open.map(({ id }) => id));
-		for (const { id, level } of view?.litUp ?? []) expect([ids.has(id), level === "calm"]).toEqual([true, false]);
-		for (const { id, level, note } of view?.wentOut ?? []) if (note === null) expect([ids.has(id), level]).toEqual([true, "calm"]);
+		for (const { id, level } of view?.litUp.deals ?? []) expect([ids.has(id), level === "calm"]).toEqual([true, false]);
+		for (const { id, level, note } of view?.wentOut.deals ?? []) if (note === null) expect([ids.has(id), level]).toEqual([true, "calm"]);
 	});
 	test("a list of deals that there is none of is refused", () => {
 		expect(statusAsked(undefined)).toBe("open");

@@ -4,16 +4,30 @@ import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
 import { histories, RATES as rates } from "../../../tests/kit/histories";
 import { bridge } from "../bridge/bridge";
 import { inspect, normsOn } from "../inspect";
-import { type Counted, countByOwner, countByPart, countedOf, differencesOf, figuresOf, KINDS, nothingCounted, splitBy } from "./figures";
+import {
+	type Counted,
+	countByOwner,
+	countByPart,
+	countedAgain,
+	countedOf,
+	countedWithout,
+	differencesOf,
+	figuresOf,
+	KINDS,
+	nothingCounted,
+	relitBetween,
+	splitBy,
+} from "./figures";
 
 const Q4 = { start: day("2026-10-01"), end: day("2026-12-31") };
 const D = day("2026-11-24");
 const count = (deals: TestDeal[], on = D, given = {}) => {
 	const company = makeCompany(deals, given);
 	const norms = normsOn(company, on);
-	const survey = { norms, deals: company.deals.map((_, deal) => inspect(company, deal, norms)), offsets: company.history.offsets };
+	const survey = { norms, deals: company.deals.map((_, deal) => inspect(company, deal, norms)) };
 	return { company, survey, byOwner: countByOwner(company, survey, Q4, on) };
 };
+type Looked = ReturnType<typeof count>;
 const open = (amount: number | null, close: string | null, rest: Partial<TestDeal["versions"][number]> = {}): TestDeal => ({
 	versions: [{ at: "2026-09-01", amount, close, ...rest }],
 });
@@ -148,6 +162,36 @@ describe("laws of a period", () => {
 				const { company, byOwner } = count(deals, D, { rates });
 				const { closing } = bridge(company, day("2026-11-09"), D, Q4, scope);
 				expect(countedOf(byOwner, scope).open).toEqual({ count: closing.deals.length, amount: closing.amount });
+			}),
+		);
+	});
+	test("counting again after some deals changed, twice even before anybody looks, is counting anew", () => {
+		fc.assert(
+			fc.property(histories, histories, histories, (first, second, third) => {
+				const replaced = (deals: readonly TestDeal[], by: readonly TestDeal[], at: number) => deals.map((deal, i) => (i % 3 === at ? (by[i] ?? deal) : deal));
+				const then = replaced(first, second, 0);
+				const now = replaced(then, third, 1);
+				const [a, b, c] = [first, then, now].map((deals) => count(deals, D, { rates })) as [Looked, Looked, Looked];
+				const differing = (one: readonly TestDeal[], other: readonly TestDeal[]) => one.flatMap((deal, i) => (deal === other[i] ? [] : [i]));
+				const [early, late] = [differing(first, then), differing(then, now)];
+				const rest = countedWithout(a.company, a.survey, Q4, D, a.byOwner, early);
+				const less = countedWithout(
+					b.company,
+					a.survey,
+					Q4,
+					D,
+					rest,
+					late.filter((deal) => !early.includes(deal)),
+				);
+				const again = countedAgain(
+					c.company,
+					{ earlier: a.survey, survey: c.survey, relit: relitBetween(a.survey, c.survey) },
+					Q4,
+					D,
+					less,
+					new Set([...early, ...late]),
+				);
+				expect(again).toEqual(c.byOwner);
 			}),
 		);
 	});

@@ -2,7 +2,7 @@ import type { Light } from "../attention/attention";
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
 import { CATEGORIES, type Category, NONE } from "../history/columns";
-import { amountsBase, type DealSeen, type Inspected } from "../inspect";
+import { amountsBase, type DealSeen, type Inspected, rowOf } from "../inspect";
 import { divideRounded, roundHalfAway } from "../money/decimal";
 import { weightedPart } from "../money/rates";
 import { type Day, NO_DAY } from "../time/day";
@@ -79,18 +79,19 @@ function forEachOf(company: Company, survey: Inspected, period: Period, ratesOn:
 	const amountOf = amountsBase(company, ratesOn);
 	for (const seen of survey.deals) {
 		const kind = seen && kindIn(period, seen.status, seen.close, seen.path.closedDay);
-		if (seen && kind) take(seen, kind, amountOf(seen.row));
+		if (seen && kind) take(seen, kind, amountOf(rowOf(company.history, seen)));
 	}
 }
 
-function count({ rules, history }: Company, own: Tally, seen: DealSeen, kind: Kind, amount: number): void {
-	add(own[kind], amount);
-	if (kind === "won") own.wonAge += seen.dealAge;
+/** Counts a deal, or takes it out again (−1). */
+function count({ rules, history }: Company, own: Tally, seen: DealSeen, kind: Kind, amount: number, times: 1 | -1 = 1): void {
+	add(own[kind], amount, times);
+	if (kind === "won") own.wonAge += times * seen.dealAge;
 	if (kind !== "open") return;
-	add(own.categories[CATEGORIES[history.category[seen.row] as number] ?? "pipeline"], amount);
+	add(own.categories[CATEGORIES[history.category[rowOf(history, seen)] as number] ?? "pipeline"], amount, times);
 	const stage = rules.stages[seen.stageIndex];
-	if (stage) own.weighted += weightedPart(amount, stage.probability);
-	own.attention[seen.attention.level]++;
+	if (stage) own.weighted += times * weightedPart(amount, stage.probability);
+	own.attention[seen.attention.level] += times;
 }
 
 /**
@@ -107,6 +108,80 @@ export function countByOwner(company: Company, survey: Inspected, period: Period
 		if (seen.owner !== NONE) people.set(seen.owner, own);
 		count(company, own, seen, kind, amount);
 	});
+	return { people, unowned };
+}
+
+const copyOf = ({ people, unowned }: CountedByOwner) => ({
+	people: new Map([...people].map(([owner, own]) => [owner, copied(own)])),
+	unowned: copied(unowned),
+});
+
+/**
+ * The counts less some deals as they stand in a company, which a survey has seen (there, or in a company before it in
+ * which those deals were the same): what is left when they change.
+ */
+export function countedWithout(
+	company: Company,
+	survey: Inspected,
+	period: Period,
+	ratesOn: Day,
+	whole: CountedByOwner,
+	deals: Iterable<number>,
+): CountedByOwner {
+	const amountOf = amountsBase(company, ratesOn);
+	const { people, unowned } = copyOf(whole);
+	for (const deal of deals) {
+		const was = survey.deals[deal];
+		const kind = was && kindIn(period, was.status, was.close, was.path.closedDay);
+		if (!was || !kind) continue;
+		const own = was.owner === NONE ? unowned : people.get(was.owner);
+		if (own) count(company, own, was, kind, amountOf(rowOf(company.history, was)), -1);
+	}
+	return { people, unowned };
+}
+
+/** The deals whose level of attention two surveys see differently. */
+export function relitBetween(earlier: Inspected, survey: Inspected): number[] {
+	const found: number[] = [];
+	for (let deal = 0; deal < survey.deals.length; deal++) {
+		const [was, seen] = [earlier.deals[deal], survey.deals[deal]];
+		if (was && seen && was !== seen && was.attention.level !== seen.attention.level) found.push(deal);
+	}
+	return found;
+}
+
+/**
+ * The counts of a survey, made of those without the deals that changed since an earlier one: the same as counting all
+ * of it. Of the others only their attention may differ.
+ */
+export function countedAgain(
+	company: Company,
+	{ earlier, survey, relit }: { earlier: Inspected; survey: Inspected; relit: readonly number[] },
+	period: Period,
+	ratesOn: Day,
+	rest: CountedByOwner,
+	changed: ReadonlySet<number>,
+): CountedByOwner {
+	const amountOf = amountsBase(company, ratesOn);
+	const { people, unowned } = copyOf(rest);
+	const tallyOf = (owner: number) => {
+		const own = owner === NONE ? unowned : (people.get(owner) ?? tally());
+		if (owner !== NONE) people.set(owner, own);
+		return own;
+	};
+	for (const deal of changed) {
+		const seen = survey.deals[deal];
+		const kind = seen && kindIn(period, seen.status, seen.close, seen.path.closedDay);
+		if (seen && kind) count(company, tallyOf(seen.owner), seen, kind, amountOf(rowOf(company.history, seen)));
+	}
+	for (const deal of relit) {
+		const [was, seen] = [earlier.deals[deal], survey.deals[deal]];
+		if (!was || !seen || changed.has(deal) || kindIn(period, seen.status, seen.close, seen.path.closedDay) !== "open") continue;
+		const { attention } = tallyOf(seen.owner);
+		attention[was.attention.level]--;
+		attention[seen.attention.level]++;
+	}
+	for (const [owner, own] of people) if (KINDS.every((kind) => own[kind].count === 0)) people.delete(owner);
 	return { people, unowned };
 }
 
@@ -166,9 +241,15 @@ export function splitBy(amount: number, weights: readonly number[]): number[] {
 	return parts;
 }
 
-function add(sum: { count: number; amount: number }, amount: number): void {
-	sum.count++;
-	sum.amount += amount;
+function add(sum: { count: number; amount: number }, amount: number, times: 1 | -1): void {
+	sum.count += times;
+	sum.amount += times * amount;
+}
+
+function copied(one: Counted): Tally {
+	const copy = tally();
+	addUp(copy, one);
+	return copy;
 }
 
 /** The sum over some people; everyone (null) includes what nobody has. */

@@ -7,7 +7,7 @@ export const flowTile = tile({
 	key: "flow",
 	words: "Flow",
 	about: "From which stage deals went to which, between the earlier day and the seen one",
-	size: { w: 7, h: 10 },
+	size: { w: 12, h: 9 },
 	settings: () => [],
 	show(context, viewpoint) {
 		const view = readFlow(context, viewpoint);

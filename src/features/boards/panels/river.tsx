@@ -16,7 +16,7 @@ export const riverTile = tile({
 	key: "river",
 	words: "River",
 	about: "What came in, moved on and went out, week by week, in one picture",
-	size: { w: 12, h: 14 },
+	size: { w: 12, h: 10 },
 	settings: () => [{ name: "span", words: "Over", choices: SPANS }],
 	show(context, viewpoint, settings) {
 		const span = SPANS.find(({ value }) => value === settings.span)?.value ?? "halves";

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { LIGHTS } from "@/core/attention/attention";
 import { CATEGORIES, nextStepOf } from "@/core/history/columns";
 import { STAGE_KINDS } from "@/core/history/stage";
-import type { DealSeen } from "@/core/inspect";
+import { type DealSeen, rowOf } from "@/core/inspect";
 import { LEVELS } from "@/core/qualification/score";
 import type { Day } from "@/core/time/day";
 import { formatDay, isoOrNull } from "@/core/time/day";
@@ -86,7 +86,7 @@ export function dealJson(organisation: OrganisationState, seen: DealSeen, day: D
 	const { history, rules } = company;
 	const name = organisation.deals[seen.deal] as OrganisationState["deals"][number];
 	const facts = company.deals[seen.deal];
-	const amount = history.amount[seen.row] as number;
+	const amount = history.amount[rowOf(history, seen)] as number;
 	const { trail, contact, qualification } = seen;
 	return {
 		id: name.id,
@@ -96,15 +96,15 @@ export function dealJson(organisation: OrganisationState, seen: DealSeen, day: D
 		status: seen.status,
 		stage: rules.stages[seen.stageIndex]?.name ?? "",
 		amount: Number.isNaN(amount) ? null : amount,
-		currency: rules.currencies[history.currency[seen.row] as number] ?? null,
+		currency: rules.currencies[history.currency[rowOf(history, seen)] as number] ?? null,
 		amountBase: seen.amountBase,
 		baseCurrency: rules.rates.base,
 		closeDate: isoOrNull(seen.close),
 		ownerId: organisation.people[seen.owner]?.id ?? null,
-		category: CATEGORIES[history.category[seen.row] as number] ?? null,
-		nextStep: nextStepOf(history, seen.row) || null,
-		nextStepDate: isoOrNull(history.nextStepDay[seen.row] as number),
-		versionId: history.id[seen.row] as number,
+		category: CATEGORIES[history.category[rowOf(history, seen)] as number] ?? null,
+		nextStep: nextStepOf(history, rowOf(history, seen)) || null,
+		nextStepDate: isoOrNull(history.nextStepDay[rowOf(history, seen)] as number),
+		versionId: history.id[rowOf(history, seen)] as number,
 		createdOn: formatDay(facts?.createdDay ?? 0),
 		closedOn: isoOrNull(seen.path.closedDay),
 		source: name.source,

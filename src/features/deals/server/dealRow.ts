@@ -1,7 +1,7 @@
 import { stageTimes } from "@/core/flags/agingStage";
 import type { Severity } from "@/core/flags/rule";
 import { asOf, CATEGORIES, nextStepOf } from "@/core/history/columns";
-import { amountBaseOf, type DealSeen } from "@/core/inspect";
+import { amountBaseOf, type DealSeen, rowOf } from "@/core/inspect";
 import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
@@ -86,7 +86,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 	const { company } = organisation;
 	const attributes = organisation.deals[seen.deal];
 	const account = organisation.accounts.get(attributes?.accountId ?? "");
-	const own = company.history.amount[seen.row] as number;
+	const own = company.history.amount[rowOf(company.history, seen)] as number;
 	const owner = organisation.people[seen.owner];
 	const stage = company.rules.stages[seen.stageIndex];
 	const times = stageTimes(company, surveyOn(company, viewpoint.seen.day).norms, seen.stageIndex);
@@ -114,7 +114,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		closedOn: isoOrNull(seen.path.closedDay),
 		trail: seen.trail.points.map((point) => [formatDay(point.close), formatDay(point.set)] as const),
 		pushes: seen.trail.pushes,
-		category: CATEGORIES[company.history.category[seen.row] as number] ?? null,
+		category: CATEGORIES[company.history.category[rowOf(company.history, seen)] as number] ?? null,
 		strength: seen.qualification.strength,
 		coverage: seen.qualification.coverage,
 		expected: seen.qualification.expected,
@@ -124,8 +124,8 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		wentOut: (earlier?.flags ?? []).flatMap((flag) => (seen.flags.some((other) => other.code === flag.code) ? [] : [flag.code])),
 		score: seen.attention.score,
 		level: seen.attention.level,
-		nextStep: nextStepOf(company.history, seen.row) || null,
-		nextStepDate: isoOrNull(company.history.nextStepDay[seen.row] as number),
+		nextStep: nextStepOf(company.history, rowOf(company.history, seen)) || null,
+		nextStepDate: isoOrNull(company.history.nextStepDay[rowOf(company.history, seen)] as number),
 		lastTouch: isoOrNull(seen.contact.lastTouch),
 		waiting: seen.contact.waiting?.side ?? null,
 		dealAge: seen.dealAge,
@@ -133,8 +133,8 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		probability: stage ? stage.probability.units / 10 ** stage.probability.scale : 0,
 		runway: seen.close === NO_DAY ? null : company.rules.calendar.between(viewpoint.seen.day, seen.close),
 		ownAmount: Number.isNaN(own) ? null : own,
-		ownCurrency: company.rules.currencies[company.history.currency[seen.row] as number] ?? company.rules.rates.base,
-		versionId: company.history.id[seen.row] as number,
+		ownCurrency: company.rules.currencies[company.history.currency[rowOf(company.history, seen)] as number] ?? company.rules.rates.base,
+		versionId: company.history.id[rowOf(company.history, seen)] as number,
 		source: attributes?.source ?? null,
 		competitor: attributes ? outcomeOn(attributes, viewpoint.seen.day).competitor : null,
 		customer: account?.kind ?? null,

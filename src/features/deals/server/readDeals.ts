@@ -1,6 +1,6 @@
 import { membership } from "@/core/bridge/scope";
 import { RULES } from "@/core/flags/list";
-import type { DealSeen } from "@/core/inspect";
+import { type DealSeen, rowOf } from "@/core/inspect";
 import { NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import { query } from "@/platform/command";
@@ -84,7 +84,7 @@ const closedIn = ({ due: { period } }: Viewpoint, { path: { closedDay } }: DealS
 function listing({ company }: OrganisationState, { due, whose }: Viewpoint): (seen: DealSeen) => boolean {
 	if (!due.period) return (seen) => seen.close === NO_DAY;
 	const isHere = membership(company, due.period, whose.scope);
-	return (seen) => isHere(seen.row);
+	return (seen) => isHere(rowOf(company.history, seen));
 }
 
 /** How many of a viewpoint's deals are at *act*, and ask for the manager now: the count beside the rail's word. */

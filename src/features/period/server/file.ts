@@ -1,5 +1,6 @@
 import { ownerIn } from "@/core/bridge/scope";
 import { CATEGORIES } from "@/core/history/columns";
+import { rowOf } from "@/core/inspect";
 import { kindIn } from "@/core/period/figures";
 import { isoOrNull } from "@/core/time/day";
 import { bounded } from "@/core/time/period";
@@ -8,8 +9,8 @@ import { Fault } from "@/platform/fault";
 import { accountName, chosenName, dealName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 import { tableFile } from "@/platform/tableFile";
+import { countedOn } from "./counted";
 import { groupsBy } from "./groups";
-import { countedOn } from "./measure";
 import { readPeriod } from "./readPeriod";
 
 /** What a column of the period adds up from the sheet of deals. */
@@ -41,7 +42,7 @@ export const periodFile = tableFile({
 		const deals = survey.deals.flatMap((one) => {
 			const kind = one && ownerIn(scope, one.owner) ? kindIn(period, one.status, one.close, one.path.closedDay) : null;
 			if (!one || !kind || kind === "later") return [];
-			const category = kind === "open" ? (CATEGORIES[company.history.category[one.row] as number] ?? "pipeline").replaceAll("_", " ") : "";
+			const category = kind === "open" ? (CATEGORIES[company.history.category[rowOf(company.history, one)] as number] ?? "pipeline").replaceAll("_", " ") : "";
 			const rep = organisation.people[one.owner] ? chosenName(organisation, one.owner) : "No owner";
 			return [
 				[

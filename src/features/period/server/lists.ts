@@ -2,10 +2,10 @@ import { ownerIn } from "@/core/bridge/scope";
 import { anythingAhead, noNextStep } from "@/core/flags/noNextStep";
 import { valuesOf } from "@/core/flags/rule";
 import { CATEGORIES } from "@/core/history/columns";
-import type { DealSeen } from "@/core/inspect";
+import { type DealSeen, rowOf } from "@/core/inspect";
 import { tooEarly, weeksAhead } from "@/core/period/dueSoon";
 import { kindIn } from "@/core/period/figures";
-import { type Day, isoOrNull, NO_DAY } from "@/core/time/day";
+import { type Day, formatDay, isoOrNull } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
@@ -26,10 +26,31 @@ export interface DealLine {
 	readonly note: string | null;
 }
 
+/** Some deals: how many and how much, and the first of them; a page sends no more than somebody reads. */
+export interface DealList {
+	readonly count: number;
+	/** base minor units */
+	readonly amount: number;
+	readonly deals: readonly DealLine[];
+}
+
+/** Deals due in a week; `from` to `to` for the address of all of them. */
+export interface DueWeek extends DealList {
+	readonly words: string;
+	readonly early: number;
+	readonly from: string;
+	readonly to: string;
+}
+
 const BIGGEST = 8;
+const SHOWN = 40;
 
 /** The deals of a period that are worth looking at: due soon, newly lit and gone out, the biggest. */
-export function listsOf(context: Context, viewpoint: Viewpoint, period: Period) {
+export function listsOf(
+	context: Context,
+	viewpoint: Viewpoint,
+	period: Period,
+): { dueSoon: readonly DueWeek[]; litUp: DealList; wentOut: DealList; biggest: readonly DealLine[] } {
 	const { organisation } = context;
 	const { company } = organisation;
 	const { scope } = viewpoint.whose;
@@ -43,43 +64,55 @@ export function listsOf(context: Context, viewpoint: Viewpoint, period: Period) 
 		owner: ownerName(organisation, one.owner),
 		amount: one.amountBase,
 		close: isoOrNull(one.close),
-		category: CATEGORIES[company.history.category[one.row] as number]?.replaceAll("_", " ") ?? null,
+		category: CATEGORIES[company.history.category[rowOf(company.history, one)] as number]?.replaceAll("_", " ") ?? null,
 		level: one.attention.level,
 		flags: one.flags.map(({ label }) => label),
 		note,
 	});
-	const ours = survey.deals.flatMap((one) => (one && ownerIn(scope, one.owner) ? [one] : []));
-	const open = ours.filter((one) => one.status === "open");
-	const due = open.filter((one) => kindIn(period, "open", one.close, NO_DAY) === "open");
+	const listed = (deals: readonly DealSeen[], note: (one: DealSeen) => string | null): DealList => ({
+		count: deals.length,
+		amount: deals.reduce((sum, one) => sum + one.amountBase, 0),
+		deals: deals.slice(0, SHOWN).map((one) => line(one, note(one))),
+	});
 	const isLit = (one: DealSeen | null | undefined) => one?.status === "open" && one.attention.level !== "calm";
 	const bigFirst = (a: DealSeen, b: DealSeen) => b.amountBase - a.amountBase || a.deal - b.deal;
-	const soon = weeksAhead(seen).map((week, i) => {
-		const deals = open.filter(({ close }) => close >= week.start && close <= week.end).sort((a, b) => a.close - b.close || bigFirst(a, b));
-		const lines = deals.map((one) => {
-			const early = tooEarly(company, survey.norms, one, seen);
+	// One pass: there are many more deals than any of these lists holds.
+	const weeks = weeksAhead(seen);
+	const dueIn: DealSeen[][] = weeks.map(() => []);
+	const [due, litUp, wentOut]: [DealSeen[], DealSeen[], DealSeen[]] = [[], [], []];
+	for (const one of survey.deals) {
+		if (!one || !ownerIn(scope, one.owner)) continue;
+		const open = one.status === "open";
+		const kind = kindIn(period, one.status, one.close, one.path.closedDay);
+		const [lit, was] = [isLit(one), isLit(earlier.deals[one.deal])];
+		if (open) {
+			for (const [i, week] of weeks.entries()) if (one.close >= week.start && one.close <= week.end) dueIn[i]?.push(one);
+			if (kind === "open") due.push(one);
+		}
+		if (kind === "open" && lit && !was) litUp.push(one);
+		if (was && !lit && kind !== null && kind !== "later") wentOut.push(one);
+	}
+	const soon = weeks.map((week, i) => {
+		const deals = (dueIn[i] ?? []).sort((a, b) => a.close - b.close || bigFirst(a, b));
+		const early = new Map(deals.map((one) => [one.deal, tooEarly(company, survey.norms, one, seen)]));
+		const noted = (one: DealSeen) => {
+			const days = early.get(one.deal);
 			const stage = company.rules.stages[one.stageIndex]?.name ?? "";
-			return line(one, early && `${stage} is early for it: ${early.needed} working days usually remain, ${early.left} are left`);
-		});
+			return days ? `${stage} is early for it: ${days.needed} working days usually remain, ${days.left} are left` : null;
+		};
 		return {
 			words: i === 0 ? "this week" : "next week",
-			count: deals.length,
-			amount: deals.reduce((sum, one) => sum + one.amountBase, 0),
-			early: lines.filter(({ note }) => note !== null).length,
-			deals: lines,
+			...listed(deals, noted),
+			early: [...early.values()].filter((days) => days !== null).length,
+			from: formatDay(week.start),
+			to: formatDay(week.end),
 		};
 	});
-	const wasLit = (one: DealSeen) => isLit(earlier.deals[one.deal]);
 	const biggest = [...due].sort(bigFirst).slice(0, BIGGEST);
 	return {
 		dueSoon: soon,
-		litUp: due
-			.filter((one) => isLit(one) && !wasLit(one))
-			.sort(bigFirst)
-			.map((one) => line(one, null)),
-		wentOut: ours
-			.filter((one) => wasLit(one) && !isLit(one) && ![null, "later"].includes(kindIn(period, one.status, one.close, one.path.closedDay)))
-			.sort(bigFirst)
-			.map((one) => line(one, one.status === "open" ? null : one.status)),
+		litUp: listed(litUp.sort(bigFirst), () => null),
+		wentOut: listed(wentOut.sort(bigFirst), ({ status }) => (status === "open" ? null : status)),
 		biggest: biggest.map((one) => line(one, isIdle(context, one, survey.norms.bigAmount, seen) ? "nobody is doing anything" : null)),
 	};
 }
@@ -88,5 +121,5 @@ export function listsOf(context: Context, viewpoint: Viewpoint, period: Period) 
 function isIdle({ organisation: { company } }: Context, one: DealSeen, bigAmount: number, seen: Day): boolean {
 	const big = valuesOf(noNextStep, company.rules.flags, company.rules.stages[one.stageIndex]?.name ?? null).big ?? bigAmount;
 	if (one.amountBase < big) return false;
-	return !anythingAhead(company.deals[one.deal]?.tasks ?? [], one.contact.planned, company.history.nextStepDay[one.row] as number, seen);
+	return !anythingAhead(company.deals[one.deal]?.tasks ?? [], one.contact.planned, company.history.nextStepDay[rowOf(company.history, one)] as number, seen);
 }

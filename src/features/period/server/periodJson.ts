@@ -12,8 +12,8 @@ import type { Context } from "@/platform/context";
 import { dayAsked, periodAsked } from "@/platform/days";
 import { Fault } from "@/platform/fault";
 import { scopeOf } from "@/platform/reach";
+import { countedOn } from "./counted";
 import { teamsOf } from "./groups";
-import { countedOn } from "./measure";
 
 const whole = z.number().int();
 const sum = z.object({ count: whole, amount: whole });

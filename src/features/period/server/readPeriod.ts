@@ -13,10 +13,11 @@ import type { Viewpoint } from "@/platform/viewpoint";
 import type { Around } from "../table/figures";
 import { GROUPINGS, type GroupingKey } from "../table/groupings";
 import { keyOf, periodsBeside } from "./beside";
+import { countedOn } from "./counted";
 import { type Asked, type Group, groupsBy } from "./groups";
 import { type PeriodState, periodHeadline } from "./headline";
-import { type DealLine, listsOf } from "./lists";
-import { aroundOf, countedOn } from "./measure";
+import { type DealLine, type DealList, type DueWeek, listsOf } from "./lists";
+import { aroundOf } from "./measure";
 import { paceView } from "./paceView";
 import { type PastMark, pastMarks } from "./thresholds";
 
@@ -51,15 +52,9 @@ export interface PeriodView {
 	};
 	readonly by: GroupingKey;
 	readonly groups: readonly GroupRow[];
-	readonly dueSoon: readonly {
-		readonly words: string;
-		readonly count: number;
-		readonly amount: number;
-		readonly early: number;
-		readonly deals: readonly DealLine[];
-	}[];
-	readonly litUp: readonly DealLine[];
-	readonly wentOut: readonly DealLine[];
+	readonly dueSoon: readonly DueWeek[];
+	readonly litUp: DealList;
+	readonly wentOut: DealList;
 	readonly biggest: readonly DealLine[];
 	/** this period and those after it, and the months within it */
 	readonly periods: readonly { readonly key: string; readonly words: string; readonly within: boolean; readonly figures: PeriodFigures }[];

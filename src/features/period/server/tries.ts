@@ -3,7 +3,7 @@ import { z } from "zod";
 import { ownerIn } from "@/core/bridge/scope";
 import type { Company } from "@/core/company";
 import { CATEGORIES } from "@/core/history/columns";
-import { amountsBase, type DealSeen } from "@/core/inspect";
+import { amountsBase, type DealSeen, rowOf } from "@/core/inspect";
 import { type Counted, countedOf, kindIn } from "@/core/period/figures";
 import { targetOf } from "@/core/period/target";
 import { applyMoves, type Move, type Tried, type TriedDeal } from "@/core/period/try";
@@ -21,7 +21,7 @@ import { accountName, dealName, ownerName, personName } from "@/platform/names";
 import { keptName, sharedWith, sharingTeams } from "@/platform/sharing";
 import { surveyOn } from "@/platform/survey";
 import { resolveViewpoint, type Viewpoint } from "@/platform/viewpoint";
-import { countedOn } from "./measure";
+import { countedOn } from "./counted";
 
 const whom = z.object({ field: z.enum(["deal", "category", "stage", "owner", "level", "flag"]), value: z.string().min(1).max(200) });
 const move = z
@@ -220,7 +220,7 @@ function groundDeal({ organisation }: Context, seen: DealSeen, amount: number): 
 		account: accountName(organisation, seen.deal),
 		owner: ownerName(organisation, seen.owner),
 		amount,
-		category: CATEGORIES[history.category[seen.row] as number] ?? "pipeline",
+		category: CATEGORIES[history.category[rowOf(history, seen)] as number] ?? "pipeline",
 		probability: stage?.probability ?? { units: 0, scale: 0 },
 		stage: stage?.name ?? "",
 		level: seen.attention.level,
@@ -266,7 +266,7 @@ export const readTryLater = query("period.tryLater", "keepTries", async (context
 	const now = context.now.day;
 	const amountOf = amountsBase(company, now);
 	const open = openIn(context, viewpoint, period, day);
-	const deals = open.map((seen) => groundDeal(context, seen, amountOf(seen.row)));
+	const deals = open.map((seen) => groundDeal(context, seen, amountOf(rowOf(company.history, seen))));
 	const won = (on: Day) => countedOf(countedOn(context, period, on, now), viewpoint.whose.scope);
 	const result = applyMoves(won(day), deals, saved.moves as Move[]);
 	return {
@@ -292,7 +292,7 @@ function cameTrue(
 	period: Period,
 	amountOf: (row: number) => number,
 ): CameTrue | null {
-	const nowAmount = now ? amountOf(now.row) : 0;
+	const nowAmount = now ? amountOf(rowOf(company.history, now)) : 0;
 	const said = [tried.won && "won", tried.dropped && "dropped", tried.pushed && "pushed out", tried.priced && "at another price"].filter(Boolean).join(", ");
 	const moved = now === null || now.status !== "open" || now.close !== then.close || nowAmount !== deal.amount || now.stageIndex !== then.stageIndex;
 	if (!said && !moved) return null;

@@ -5,7 +5,7 @@ import { plural } from "@/core/time/words";
 import { nearDate, shortMoney } from "@/ui/format";
 import { Amount } from "@/ui/parts/Amount";
 import { Lamp } from "@/ui/parts/Lamp";
-import type { DealLine } from "../server/lists";
+import type { DealLine, DealList } from "../server/lists";
 import type { PeriodView } from "../server/readPeriod";
 import { type Days, useOpens } from "./opens";
 
@@ -62,7 +62,20 @@ export function Lists({ view, days, redate }: { view: PeriodView; days: Days; re
 			))}
 		</ul>
 	);
-	const sum = (deals: readonly DealLine[]) => deals.reduce((total, deal) => total + deal.amount, 0);
+	const listed = ({ count, deals }: DealList, none: string, all: string, dated = false) =>
+		deals.length ? (
+			<>
+				{lines(deals, dated)}
+				{count > deals.length && (
+					<p className="small-text">
+						<Link href={all}>All {count}</Link>
+					</p>
+				)}
+			</>
+		) : (
+			<p className="second small-text">{none}</p>
+		);
+	const changed = opens.address("/changes", { show: "deals" });
 	const idle = view.biggest.filter(({ note }) => note !== null).length;
 	return (
 		<aside className="panel period-side" aria-label="Deals to look at">
@@ -82,16 +95,16 @@ export function Lists({ view, days, redate }: { view: PeriodView; days: Days; re
 					}
 					sum={shortMoney(week.amount, view.currency)}
 				>
-					{week.deals.length ? lines(week.deals, true) : <p className="second small-text">Nothing is due.</p>}
+					{listed(week, "Nothing is due.", opens.address("/deals", { due: `${week.from}..${week.to}` }), true)}
 				</Fold>
 			))}
 
 			<h3 className="mt-3">Since {view.againstWords}</h3>
-			<Fold words={`lit up: ${plural(view.litUp.length, "deal")}`} sum={shortMoney(sum(view.litUp), view.currency)}>
-				{view.litUp.length ? lines(view.litUp) : <p className="second small-text">None.</p>}
+			<Fold words={`lit up: ${plural(view.litUp.count, "deal")}`} sum={shortMoney(view.litUp.amount, view.currency)}>
+				{listed(view.litUp, "None.", changed)}
 			</Fold>
-			<Fold words={`went out: ${plural(view.wentOut.length, "deal")}`} sum={shortMoney(sum(view.wentOut), view.currency)}>
-				{view.wentOut.length ? lines(view.wentOut) : <p className="second small-text">None.</p>}
+			<Fold words={`went out: ${plural(view.wentOut.count, "deal")}`} sum={shortMoney(view.wentOut.amount, view.currency)}>
+				{listed(view.wentOut, "None.", changed)}
 			</Fold>
 			{redate}
 		</aside>

@@ -1,5 +1,6 @@
 import { eq } from "drizzle-orm";
 import { z } from "zod";
+import { rowOf } from "@/core/inspect";
 import { formatDay } from "@/core/time/day";
 import { quotes } from "@/data/schema";
 import { command } from "@/platform/command";
@@ -23,7 +24,7 @@ export const sendQuote = command({
 		const { history, rules } = organisation.company;
 		const today = formatDay(now.day);
 		if (validUntil < today) throw new Fault(422, "Lapsed already", `A quote that is sent today must hold at least until ${today}.`);
-		const amount = history.amount[seen.row] as number;
+		const amount = history.amount[rowOf(history, seen)] as number;
 		const id = newId("quote");
 		await tx.insert(quotes).values({
 			id,
@@ -32,7 +33,7 @@ export const sendQuote = command({
 			sentOn: today,
 			validUntil,
 			amount: Number.isNaN(amount) ? null : amount,
-			currency: rules.currencies[history.currency[seen.row] as number] ?? rules.rates.base,
+			currency: rules.currencies[history.currency[rowOf(history, seen)] as number] ?? rules.rates.base,
 		});
 		return { result: { id }, touched: [dealId], audit: { action: "quote sent", subject: dealId, detail: { quote: id, validUntil } } };
 	},

@@ -3,7 +3,7 @@ import { type FieldSetting, fieldOf, valueWords } from "@/core/deal/fields";
 import type { Flag, FlagWords } from "@/core/flags/rule";
 import { litSince } from "@/core/flags/since";
 import { asOf, CATEGORIES, NONE, nextStepOf } from "@/core/history/columns";
-import { amountBaseOf, type DealSeen } from "@/core/inspect";
+import { amountBaseOf, type DealSeen, rowOf } from "@/core/inspect";
 import { worksOn } from "@/core/people/person";
 import { defaultDue } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull, NO_DAY, parts } from "@/core/time/day";
@@ -160,7 +160,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 	const { history } = company;
 	const rowA = asOf(history, deal, against);
 	const before = surveyOn(company, against).deals[deal] ?? null;
-	const own = history.amount[seen.row] as number;
+	const own = history.amount[rowOf(history, seen)] as number;
 	const codes = (list: readonly Flag[]) => list.map((flag) => flag.code);
 	const owner = organisation.people[seen.owner];
 	const since = litSince(
@@ -184,14 +184,14 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		...outcomeOn(name, day),
 		status: seen.status,
 		stage: stages[seen.stageIndex]?.name ?? "",
-		category: CATEGORIES[history.category[seen.row] as number] ?? null,
+		category: CATEGORIES[history.category[rowOf(history, seen)] as number] ?? null,
 		amount: seen.amountBase,
 		ownAmount: Number.isNaN(own) ? null : own,
-		ownCurrency: company.rules.currencies[history.currency[seen.row] as number] ?? rates.base,
+		ownCurrency: company.rules.currencies[history.currency[rowOf(history, seen)] as number] ?? rates.base,
 		baseCurrency: rates.base,
 		close: isoOrNull(seen.close),
-		nextStep: nextStepOf(history, seen.row) || null,
-		nextStepDay: isoOrNull(history.nextStepDay[seen.row] as number),
+		nextStep: nextStepOf(history, rowOf(history, seen)) || null,
+		nextStepDay: isoOrNull(history.nextStepDay[rowOf(history, seen)] as number),
 		seen: formatDay(day),
 		against: formatDay(against),
 		past: day < context.now.day,
@@ -208,7 +208,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		visits: visitsOf(organisation, seen, survey.norms),
 		dealAge: seen.dealAge,
 		created: formatDay(company.deals[deal]?.createdDay ?? 0),
-		changes: changesSince(organisation, rowA, seen.row, day),
+		changes: changesSince(organisation, rowA, rowOf(history, seen), day),
 		changedAmounts: { before: rowA < 0 ? null : amountBaseOf(company, rowA, day), after: seen.amountBase },
 		newSince: rowA < 0,
 		lit: codes(seen.flags).filter((code) => !codes(before?.flags ?? []).includes(code)),
@@ -232,7 +232,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		mayAssign: may(context.actor, "assignTasks") && live && seen.status === "open",
 		mayEdit: may(context.actor, "editDeals") && live,
 		mayNote: may(context.actor, "writeNotes") && live,
-		versionId: history.id[seen.row] as number,
+		versionId: history.id[rowOf(history, seen)] as number,
 		choices: editChoices(context),
 		callable: whoSees(context, seen.owner).map((person) => person.name),
 		me: context.actor.person.name,
