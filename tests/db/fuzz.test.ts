@@ -127,7 +127,7 @@ test("calls of the API", async () => {
 
 test("commands and lookups of the screens", async () => {
 	const doings = [...COMMANDS.filter((command) => !command.server), ...LOOKUPS] as { name: string; (context: unknown, input: unknown): Promise<unknown> }[];
-	const contexts = await Promise.all(["boss", "rep1", "ops"].map(as));
+	const contexts = await Promise.all(["boss", "rep1", "ops"].map((who) => as(who)));
 	let turn = 0;
 	await fc.assert(
 		fc.asyncProperty(fc.constantFrom(...doings), object, async (doing, input) => {

@@ -44,12 +44,12 @@ describe("a pack", () => {
 		const [facts] = company.deals;
 		const keys = (of: object | undefined) => Object.keys(of ?? {}).join(" ");
 		expect([FORM, keys(deals[0]), keys(facts), keys(facts?.activities[0]), keys(facts?.answers[0]), keys(facts?.tasks[0]), keys(facts?.quotes[0])]).toEqual([
-			"4",
+			"5",
 			"id name accountId source competitor outcomeReason tags products families familyWorth createdAt former",
 			"id createdDay hasAccountName buyers activities answers tasks quotes",
 			"id kind direction state at day contacts recorded plannedFor settled",
 			"question level at day",
-			"id assignee createdDay due state doneDay doneAt",
+			"id assignee team flags createdDay due state doneDay doneAt former",
 			"id number sent validUntil answered",
 		]);
 		expect(keys(company.history).split(" ").sort().join(" ")).toBe("amount at category close currency day id nextStep nextStepDay offsets owner stage texts");

@@ -169,7 +169,19 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 			),
 			answers: (deal.answers ?? []).map(([question, level, when]): Answer => ({ question, level, at: at(when), day: zone.dayOf(at(when)) })),
 			tasks: (deal.tasks ?? []).map(
-				(task): TaskFacts => ({ id: "task", assignee: NONE, createdDay: NO_DAY, due: NO_DAY, state: "open", doneDay: NO_DAY, doneAt: Number.NaN, ...task }),
+				(task): TaskFacts => ({
+					id: "task",
+					assignee: NONE,
+					team: null,
+					flags: [],
+					former: [],
+					createdDay: NO_DAY,
+					due: NO_DAY,
+					state: "open",
+					doneDay: NO_DAY,
+					doneAt: Number.NaN,
+					...task,
+				}),
 			),
 			quotes: (deal.quotes ?? []).map(
 				([sent, validUntil, answered], n): QuoteFacts => ({

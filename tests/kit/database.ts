@@ -7,6 +7,7 @@ import { type ImportJson, type ImportOptions, runImport } from "@/features/impor
 import { hashPassword } from "@/features/people/server/signIn";
 import type { RawFiles } from "@/formats/bundle/model";
 import { type Context, contextFor } from "@/platform/context";
+import { day } from "./company";
 
 const server = process.env.TEST_DATABASE_URL ?? "";
 export const PASSWORD = "a lamp on the porch";
@@ -50,10 +51,12 @@ export async function givePasswords(): Promise<void> {
 		.set({ passwordHash: await hashPassword(PASSWORD) });
 }
 
-export async function as(personId: string): Promise<Context> {
+export async function as(personId: string, on?: string): Promise<Context> {
 	const context = await contextFor(personId);
 	if (!context) throw new Error(`nobody is called ${personId}`);
-	return context;
+	if (on === undefined) return context;
+	const { zone } = context.organisation.company.rules;
+	return { ...context, now: { ...context.now, day: day(on), instant: zone.instantAt(day(on), 10 * 3_600_000) } };
 }
 
 /** Empties every table but the revision, which only ever grows, and imports a bundle anew: a fresh start without a new database. */

@@ -1,11 +1,11 @@
-import { isOpenOn, type TaskFacts } from "../tasks/task";
+import { isAhead, type TaskFacts } from "../tasks/task";
 import { type Day, isoOrNull, NO_DAY } from "../time/day";
 import { shortDay } from "../time/words";
 import { fired, type Rule } from "./rule";
 
 /** Whether anything lies ahead of a deal: a planned activity, an open task due today or later, or a dated next step. */
 export const anythingAhead = (tasks: readonly TaskFacts[], planned: boolean, nextStepDay: Day, seen: Day): boolean =>
-	planned || (nextStepDay !== NO_DAY && nextStepDay >= seen) || tasks.some((task) => task.due >= seen && isOpenOn(task, seen));
+	planned || (nextStepDay !== NO_DAY && nextStepDay >= seen) || tasks.some((task) => isAhead(task, seen));
 
 /** Nothing is planned from here on: no activity, no task, no dated next step. */
 export const noNextStep: Rule<"big"> = {

@@ -1,7 +1,7 @@
 import { CATEGORIES, type Category } from "../history/columns";
 import { type Decimal, roundHalfAway } from "../money/decimal";
 import { weightedPart } from "../money/rates";
-import { type Counted, nothingCounted } from "./figures";
+import type { Counted, Sum } from "./figures";
 
 /** An open deal as a try sees it. Amount in base minor units; `probability` of its stage. */
 export interface TriedDeal {
@@ -87,34 +87,46 @@ export function applyMoves(real: Counted, deals: readonly TriedDeal[], moves: re
 		});
 		return count;
 	});
-	const sum = (pick: (one: Tried) => number) => tried.reduce((total, one) => total + pick(one), 0);
-	const counted = nothingCounted();
-	const left = tried.map((one, i) => ({ ...(deals[i] as TriedDeal), left: one.open, gone: one.won + one.dropped + one.pushed > 0 && one.open === 0 }));
-	const still = left.filter(({ gone }) => !gone);
-	const total = (list: typeof still) => ({ count: list.length, amount: list.reduce((all, one) => all + one.left, 0) });
+	// One pass: a try follows a finger, so that it has to be done within a frame.
+	const sums = { won: none(), lost: none(), later: none(), open: none(), weighted: 0 };
+	const categories = Object.fromEntries(CATEGORIES.map((category) => [category, none()])) as Record<Category, Adding>;
+	const attention = { act: 0, watch: 0, calm: 0 };
+	tried.forEach((one, i) => {
+		const deal = deals[i] as TriedDeal;
+		if (one.won > 0) add(sums.won, one.won);
+		if (one.dropped > 0) add(sums.lost, one.dropped);
+		if (one.pushed > 0) add(sums.later, one.pushed);
+		if (one.open === 0 && one.won + one.dropped + one.pushed > 0) return;
+		add(sums.open, one.open);
+		add(categories[deal.category], one.open);
+		sums.weighted += weightedPart(one.open, deal.probability);
+		attention[deal.level]++;
+	});
+	const beside = (real: Sum, more: Sum): Sum => ({ count: real.count + more.count, amount: real.amount + more.amount });
 	return {
 		deals: tried,
 		counted: {
-			...counted,
-			won: { count: real.won.count + tried.filter(({ won }) => won > 0).length, amount: real.won.amount + sum(({ won }) => won) },
-			lost: { count: real.lost.count + tried.filter(({ dropped }) => dropped > 0).length, amount: real.lost.amount + sum(({ dropped }) => dropped) },
+			won: beside(real.won, sums.won),
+			lost: beside(real.lost, sums.lost),
 			wonAge: real.wonAge,
-			open: total(still),
-			categories: Object.fromEntries(
-				CATEGORIES.map((category) => [category, total(still.filter((one) => one.category === category))]),
-			) as Counted["categories"],
-			weighted: still.reduce((all, one) => all + weightedPart(one.left, one.probability), 0),
-			attention: {
-				act: still.filter(({ level }) => level === "act").length,
-				watch: still.filter(({ level }) => level === "watch").length,
-				calm: still.filter(({ level }) => level === "calm").length,
-			},
+			open: sums.open,
+			categories,
+			weighted: sums.weighted,
+			attention,
 			leftBehind: real.leftBehind,
 			undated: real.undated,
-			later: { count: real.later.count + tried.filter(({ pushed }) => pushed > 0).length, amount: real.later.amount + sum(({ pushed }) => pushed) },
+			later: beside(real.later, sums.later),
 		},
-		dropped: sum(({ dropped }) => dropped),
-		pushed: sum(({ pushed }) => pushed),
+		dropped: sums.lost.amount,
+		pushed: sums.later.amount,
 		met,
 	};
+}
+
+type Adding = { count: number; amount: number };
+const none = (): Adding => ({ count: 0, amount: 0 });
+
+function add(sum: Adding, amount: number): void {
+	sum.count++;
+	sum.amount += amount;
 }

@@ -1,6 +1,7 @@
 import { isDeepStrictEqual } from "node:util";
 import type { DealFacts, Rules } from "@/core/company";
 import { type History, NONE, renumbered } from "@/core/history/columns";
+import type { TaskFacts } from "@/core/tasks/task";
 import { slotsOf } from "./load";
 import type { DealAttributes, OrganisationState } from "./state";
 
@@ -51,8 +52,15 @@ export function adopt(kept: KeptDeals, from: DealInputs, to: DealInputs): KeptDe
 	const facts = kept.facts.map((deal, i): DealFacts => {
 		const accountId = kept.deals[i]?.accountId;
 		const hasAccountName = Boolean(accountId && to.named.has(accountId));
-		const tasks = moved && deal.tasks.length ? deal.tasks.map((task) => ({ ...task, assignee: owner[task.assignee] ?? NONE })) : deal.tasks;
+		const tasks = moved && deal.tasks.length ? deal.tasks.map((task) => renamed(task, owner)) : deal.tasks;
 		return tasks === deal.tasks && hasAccountName === deal.hasAccountName ? deal : { ...deal, tasks, hasAccountName };
 	});
 	return { ...kept, facts, history: moved ? renumbered(kept.history, { owner, currency }) : kept.history };
 }
+
+/** A task of people that stand at other places now. */
+const renamed = (task: TaskFacts, owner: readonly number[]): TaskFacts => ({
+	...task,
+	assignee: owner[task.assignee] ?? NONE,
+	former: task.former.map((was) => ({ ...was, assignee: owner[was.assignee] ?? NONE })),
+});

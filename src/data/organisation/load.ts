@@ -8,12 +8,12 @@ import { parseDecimal } from "@/core/money/decimal";
 import { makeRates } from "@/core/money/rates";
 import type { FocusTarget } from "@/core/period/target";
 import type { Answer, Level } from "@/core/qualification/score";
-import type { TaskFacts, TaskState } from "@/core/tasks/task";
+import type { TaskFacts, TaskState, TaskWas } from "@/core/tasks/task";
 import { makeCalendar } from "@/core/time/calendar";
 import { type Day, NO_DAY, parseDay } from "@/core/time/day";
 import { makeZone, type Zone } from "@/core/time/zone";
 import type { Sql } from "../db";
-import { organisationSettings, STANDARD_BANDS } from "../schema";
+import { organisationSettings, STANDARD_BANDS, type TaskBefore } from "../schema";
 import { readEditions } from "./editions";
 import { type BuyerRow, buyersThrough, type Former } from "./former";
 import type { Account, DealAttributes, Mark, OrganisationState, Person, Role } from "./state";
@@ -37,10 +37,16 @@ export async function readDealRows(db: Sql, dealIds: readonly string[] | null) {
 		quotes: sql`select id, deal_id, number, sent_on, valid_until, answered_on from quotes ${only("deal_id")}`,
 		activities: sql`select id, deal_id, kind, direction, state, contact_ids, ${ms("at")}, ${ms("recorded_at")}, ${ms("planned_for")}, ${ms("settled_at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
 		answers: sql`select deal_id, question_id, level, ${ms("at")} from answers ${only("deal_id")}`,
-		tasks: sql`select id, deal_id, assignee_id, due_on, ${ms("created_at")}, ${ms("done_at")}, state from tasks ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
+		tasks: sql`select ${TASK_COLUMNS}, ${ms("created_at")}, ${ms("done_at")}, ${FORMER} from tasks ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
 	};
 	return dealIds ? readTogether(db, tables) : readEach(db, tables);
 }
+
+const TASK_COLUMNS = sql.raw("id, deal_id, assignee_id, team, due_on, state, flags");
+/** How a task stood before each of its changes, the first first; null where there was none. */
+const FORMER = sql.raw(
+	"(select json_agg(json_build_object('at', (extract(epoch from c.at) * 1000)::float8, 'before', c.before) order by c.at, c.id) from task_changes c where c.task_id = tasks.id) as former",
+);
 
 /** One table after another: they are long. */
 async function readEach<N extends string>(db: Sql, tables: Readonly<Record<N, SQL>>): Promise<Record<N, Stored[]>> {
@@ -110,7 +116,7 @@ export async function readFrame(db: Sql) {
 	const absent = await absentKinds(db);
 	const undecidedRows = await all(sql`select distinct deal_id from weekly_missing where decision is null`);
 	const looseTaskRows = await all(
-		sql`select id, assignee_id, due_on, (extract(epoch from created_at) * 1000)::float8 as created_at, (extract(epoch from done_at) * 1000)::float8 as done_at, state from tasks where deal_id is null`,
+		sql`select ${TASK_COLUMNS}, (extract(epoch from created_at) * 1000)::float8 as created_at, (extract(epoch from done_at) * 1000)::float8 as done_at, ${FORMER} from tasks where deal_id is null`,
 	);
 	const personIndex = new Map(people.map((person, i) => [person.id, i]));
 	const targetRows = (await all(sql`select person_id, period_start, period_end, amount, currency, family from targets`)).flatMap((row): FocusTarget[] => {
@@ -204,12 +210,29 @@ function taskFacts(row: Stored, zone: Zone, { personIndex }: Pick<OrganisationSt
 	return {
 		id: String(row.id),
 		assignee: personIndex.get(String(row.assignee_id)) ?? NONE,
+		team: text(row.team),
+		flags: row.flags as string[],
 		createdDay: zone.dayOf(Number(row.created_at)),
 		due: dayIn(row.due_on),
 		state: row.state as TaskState,
 		doneDay: row.done_at === null ? NO_DAY : zone.dayOf(Number(row.done_at)),
 		doneAt: row.done_at === null ? Number.NaN : Number(row.done_at),
+		former: ((row.former ?? []) as FormerTask[]).map(
+			({ at, before }): TaskWas => ({
+				until: zone.dayOf(at),
+				assignee: personIndex.get(before.assigneeId ?? "") ?? NONE,
+				team: before.team,
+				due: dayIn(before.dueOn),
+				state: before.state as TaskState,
+				doneDay: before.doneAt === null ? NO_DAY : zone.dayOf(Date.parse(before.doneAt)),
+			}),
+		),
 	};
+}
+
+interface FormerTask {
+	readonly at: number;
+	readonly before: TaskBefore;
 }
 
 /** Deals in the order of their rows, with versions that name them by that order. */

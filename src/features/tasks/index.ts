@@ -1,9 +1,12 @@
 import { capability } from "@/platform/capability";
 import { taskCalls } from "./server/calls";
 import { changeTask } from "./server/changeTask";
+import { changeTasks, handBack, takeTask, undoTaskChanges } from "./server/changeTasks";
 import { comeBack } from "./server/comeBack";
+import { draftTasks } from "./server/draftTasks";
 import { tasksFile } from "./server/files";
-import { giveTasks, takeBackTasks } from "./server/giveTasks";
+import { readFollowThrough, readTooLate } from "./server/followThrough";
+import { giveEach, giveTasks, takeBackTasks } from "./server/giveTasks";
 import { countDue, countLate, lateTasks, listTasks, readOwnTasks, readTaskPage, readTasks } from "./server/readTasks";
 
 export { countDue, lateTasks, readOwnTasks, type TaskRow } from "./server/readTasks";
@@ -13,8 +16,9 @@ export { taskJson, taskSchema } from "./server/taskJson";
 export const tasks = capability({
 	key: "tasks",
 	files: [tasksFile],
-	commands: [giveTasks, takeBackTasks, changeTask, comeBack],
-	queries: [readTasks, listTasks, readTaskPage, readOwnTasks, countLate, countDue, lateTasks],
+	commands: [giveTasks, giveEach, takeBackTasks, changeTask, changeTasks, handBack, takeTask, undoTaskChanges, comeBack],
+	lookups: [draftTasks],
+	queries: [readTasks, listTasks, readTaskPage, readOwnTasks, countLate, countDue, lateTasks, readFollowThrough, readTooLate],
 	calls: taskCalls,
 	rail: { path: "/tasks", words: "Tasks", key: "t", count: { says: "late", of: countLate } },
 });

@@ -1,5 +1,4 @@
-import type { TaskFacts } from "@/core/tasks/task";
-import { isOpenOn } from "@/core/tasks/task";
+import { isOpenOn, type TaskFacts, taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { outcomeOn } from "@/data/organisation/former";
 import type { Context } from "@/platform/context";
@@ -91,4 +90,6 @@ function lostOf(context: Context, viewpoint: Viewpoint): LostDeal[] {
 
 /** The day on which somebody is to come back: the first that an open task is due. */
 const backOn = (tasks: readonly TaskFacts[], day: Day): Day =>
-	tasks.reduce((first, task) => (isOpenOn(task, day) && task.due !== NO_DAY && (first === NO_DAY || task.due < first) ? task.due : first), NO_DAY);
+	tasks
+		.map((task) => taskOn(task, day))
+		.reduce((first, task) => (isOpenOn(task, day) && task.due !== NO_DAY && (first === NO_DAY || task.due < first) ? task.due : first), NO_DAY);

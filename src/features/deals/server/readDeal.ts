@@ -95,6 +95,6 @@ export const readDeal = query("deals.detail", "readDeals", async (context: Conte
 			at: a.at.toISOString(),
 			byId: a.byId,
 		})),
-		tasks: records.tasks.map((t) => taskJson(t, organisation, formatDay(day))),
+		tasks: records.tasks.map((t) => taskJson(context, t, day)),
 	};
 });

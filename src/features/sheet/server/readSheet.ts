@@ -228,7 +228,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		// What has no day of its own is for those who reach the deal now.
 		lines: now ? linesOf(records) : [],
 		happenings: happeningsOf(organisation, records, until),
-		tasks: tasksOf(organisation, records, day),
+		tasks: tasksOf(context, records, day),
 		mayAssign: may(context.actor, "assignTasks") && live && seen.status === "open",
 		mayEdit: may(context.actor, "editDeals") && live,
 		mayNote: may(context.actor, "writeNotes") && live,
@@ -255,17 +255,18 @@ function changesSince(organisation: OrganisationState, rowA: number, rowB: numbe
 	});
 }
 
-function tasksOf(organisation: OrganisationState, records: DealRecords, day: number): SheetTask[] {
+function tasksOf(context: Context, records: DealRecords, day: number): SheetTask[] {
+	const { organisation } = context;
 	const { zone } = organisation.company.rules;
-	const shown = formatDay(day);
 	return records.tasks
 		.filter((task) => zone.dayOf(task.createdAt.getTime()) <= day)
 		.map((stored) => {
-			const task = taskJson(stored, organisation, shown);
+			const task = taskJson(context, stored, day);
+			const name = ownerShort(organisation, organisation.personIndex.get(task.assigneeId ?? "") ?? NONE);
 			return {
 				id: task.id,
 				title: task.title,
-				assignee: ownerShort(organisation, organisation.personIndex.get(task.assigneeId ?? "") ?? NONE),
+				assignee: task.assigneeId === null && task.team !== null ? `anyone of ${task.team}` : name,
 				due: task.dueOn,
 				state: task.state,
 				late: task.overdue,

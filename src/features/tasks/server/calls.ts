@@ -1,9 +1,15 @@
 import { z } from "zod";
 import { TASK_STATES } from "@/core/tasks/task";
+import { parseDay } from "@/core/time/day";
+import { quarterOf } from "@/core/time/period";
+import { Fault } from "@/platform/fault";
 import { call, list, paging, whose } from "@/platform/http/call";
+import { dayInput } from "@/platform/input";
 import { scopeOf } from "@/platform/reach";
 import { changeTask, taskChangeSchema } from "./changeTask";
-import { giveTasks } from "./giveTasks";
+import { handBack, takeTask } from "./changeTasks";
+import { followThroughSchema, readFollowThrough } from "./followThrough";
+import { giveEach, giveTasks } from "./giveTasks";
 import { listTasks } from "./readTasks";
 import { taskSchema } from "./taskJson";
 
@@ -30,6 +36,51 @@ export const taskCalls = [
 		answer: z.object({ tasks: z.array(taskSchema), kept: z.array(z.string()), afterClose: z.array(z.string()) }),
 		body: giveTasks.input,
 		run: (context, { body }) => giveTasks(context, body),
+	}),
+	call({
+		id: "giveEachTask",
+		method: "post",
+		path: "/tasks/each",
+		summary: "Give tasks that differ: each with its own text, day and person, about a deal or none",
+		status: 201,
+		answer: z.object({ tasks: z.array(taskSchema), kept: z.array(z.string()), afterClose: z.array(z.string()) }),
+		body: giveEach.input,
+		run: (context, { body }) => giveEach(context, body),
+	}),
+	call({
+		id: "takeTask",
+		method: "post",
+		path: "/tasks/{id}/take",
+		summary: "Take a task that anyone of a team may take",
+		status: 200,
+		answer: taskSchema,
+		run: (context, { params }) => takeTask(context, { id: params.id ?? "" }),
+	}),
+	call({
+		id: "handBackTask",
+		method: "post",
+		path: "/tasks/{id}/hand-back",
+		summary: "Hand a task back to whoever gave it, with the reason",
+		status: 200,
+		answer: taskSchema,
+		body: z.object({ why: z.string() }).meta({ id: "HandBack" }),
+		run: (context, { params, body }) => handBack(context, { id: params.id ?? "", why: body.why }),
+	}),
+	call({
+		id: "readFollowThrough",
+		method: "get",
+		path: "/follow-through",
+		summary: "What became of the tasks given to some people in a period, and of the flags they name",
+		status: 200,
+		answer: followThroughSchema,
+		query: z.object({ ...whose, from: dayInput.optional(), to: dayInput.optional(), as_of: dayInput.optional() }),
+		run: (context, { query }) => {
+			const seen = query.as_of === undefined ? context.now.day : (parseDay(query.as_of) as number);
+			const quarter = quarterOf(seen, context.organisation.company.rules.fiscalStart);
+			const period = { start: parseDay(query.from ?? "") ?? quarter.start, end: parseDay(query.to ?? "") ?? quarter.end };
+			if (period.end < period.start) throw new Fault(400, "Ends before it begins", "“to” lies before “from”.");
+			return readFollowThrough(context, scopeOf(context, query.team, query.owner), period, seen);
+		},
 	}),
 	call({
 		id: "changeTask",

@@ -1,27 +1,40 @@
 import { eq } from "drizzle-orm";
 import { z } from "zod";
 import { TASK_STATES } from "@/core/tasks/task";
-import { formatDay } from "@/core/time/day";
-import { tasks } from "@/data/schema";
+import { formatDay, parseDay } from "@/core/time/day";
+import type { Tx } from "@/data/db";
+import { taskChanges, tasks } from "@/data/schema";
+import { activityFields, touchedByActivity, writeActivity } from "@/platform/activities";
 import { command } from "@/platform/command";
-import { Fault, notFound } from "@/platform/fault";
+import type { Context } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { newId } from "@/platform/ids";
 import { dayInput, idSchema } from "@/platform/input";
-import { seesTask } from "./readTasks";
-import { taskJson } from "./taskJson";
+import { surveyOn } from "@/platform/survey";
+import { nextOfRepeat } from "./nextOfRepeat";
+import { demandOwn, heldTask, recordChange, type TaskChanged, touchedBy } from "./recordChange";
+import { type StoredTask, taskJson } from "./taskJson";
+
+const checklist = z
+	.array(z.object({ words: z.string().trim().min(1).max(200, "A line of a checklist has at most 200 letters."), done: z.boolean() }))
+	.max(30, "A checklist has at most 30 lines.");
 
 const fields = {
 	state: z.enum(TASK_STATES).optional(),
 	note: z.string().trim().max(10_000, "A note has at most 10 000 letters.").nullable().optional(),
 	dueOn: dayInput.optional(),
+	checklist: checklist.optional(),
+	/** the activity by which it was done, logged with it */
+	log: z.object(activityFields).optional(),
 };
 const saysWhat = (change: object) => Object.entries(change).some(([name, value]) => name !== "id" && value !== undefined);
-const SAY_WHAT = "Say what is to change: state, note or dueOn.";
+const SAY_WHAT = "Say what is to change: state, note, dueOn or checklist.";
 /** The body of the call; which task it is stands in the address. */
 export const taskChangeSchema = z.object(fields).refine(saysWhat, SAY_WHAT).meta({ id: "TaskChange" });
 
 /**
- * Changes a task: done or dropped with a note, opened again, or due on another day. The assignee may, and
- * managers of the assignee or the deal.
+ * Changes a task: done (with a note, or by logging the activity it asked for) or dropped, opened again, due on another
+ * day, or its checklist. The assignee may, and managers of the assignee or the deal.
  *
  * @throws Fault 409 for a task that someone else has done or dropped meanwhile
  */
@@ -29,36 +42,64 @@ export const changeTask = command({
 	name: "tasks.change",
 	right: "changeTask",
 	input: z.object({ id: idSchema, ...fields }).refine(saysWhat, SAY_WHAT),
-	async run({ context, input: { id, ...change }, tx }) {
-		const { organisation, actor, now } = context;
-		const [task] = await tx.select().from(tasks).where(eq(tasks.id, id)).for("update");
-		if (!task || !seesTask(context, task)) throw notFound("task", id);
-		if (actor.person.role === "rep" && task.assigneeId !== actor.person.id) {
-			throw new Fault(403, "Not allowed", "Only the person a task was given to, or a manager above, may change it.");
-		}
-		if (change.state && change.state !== "open" && task.state !== "open" && task.state !== change.state) {
+	async run({ context, input: { id, log, ...change }, tx }) {
+		const task = await heldTask(tx, context, id);
+		demandOwn(context, task);
+		if (change.state && change.state !== "open" && task.state !== "open" && task.state !== change.state)
 			throw new Fault(409, "Already settled", `This task was marked ${task.state} meanwhile. Open it again first.`);
-		}
 		const same =
 			(change.state === undefined || change.state === task.state) &&
 			(change.note === undefined || (change.note || null) === task.note) &&
-			(change.dueOn === undefined || change.dueOn === task.dueOn);
+			(change.dueOn === undefined || change.dueOn === task.dueOn) &&
+			(change.checklist === undefined || JSON.stringify(change.checklist) === JSON.stringify(task.checklist));
 		// Sent again, or by somebody who was a moment later: nothing is left to do.
-		if (same) return { result: taskJson(task, organisation, formatDay(now.day)), touched: "nothing", audit: [] };
+		if (same && !log) return { result: { ...taskJson(context, task, context.now.day), change: null as number | null }, touched: "nothing", audit: [] };
+		if (log && task.dealId === null) throw new Fault(422, "No deal", "This task is about no deal, so there is nothing to log an activity on.");
+		const activity = log && (await writeActivity(tx, context, { ...log, dealId: task.dealId as string }));
 		const settled = change.state !== undefined && change.state !== "open";
-		const [changed] = await tx
-			.update(tasks)
-			.set({
-				...(change.state ? { state: change.state, doneAt: settled ? (task.doneAt ?? new Date(now.instant)) : null } : {}),
-				...(change.note !== undefined ? { note: change.note || null } : {}),
-				...(change.dueOn ? { dueOn: change.dueOn } : {}),
-			})
-			.where(eq(tasks.id, id))
-			.returning();
+		const { task: changed, change: entry } = await recordChange(tx, context, task, whatOf(change, task), {
+			...(change.state ? { state: change.state, doneAt: settled ? (task.doneAt ?? new Date(context.now.instant)) : null } : {}),
+			...(change.note !== undefined ? { note: change.note || null } : {}),
+			...(change.dueOn ? { dueOn: change.dueOn } : {}),
+			...(change.checklist ? { checklist: change.checklist } : {}),
+		});
+		const next = settled && task.state === "open" ? await giveNext(tx, context, changed, entry) : null;
+		const activityTouch = activity ? touchedByActivity(context, task.dealId as string) : null;
 		return {
-			result: taskJson(changed as typeof task, organisation, formatDay(now.day)),
-			touched: task.dealId ? [task.dealId] : "settings",
-			audit: { action: "task changed", subject: id, detail: { ...change } },
+			result: { ...taskJson(context, changed, context.now.day), change: entry as number | null },
+			touched: activityTouch ?? touchedBy([changed]),
+			audit: { action: "task changed", subject: id, detail: { ...change, ...(activity ? { activity: activity.id } : {}), ...(next ? { next } : {}) } },
 		};
 	},
 });
+
+function whatOf(change: { state?: string | undefined; dueOn?: string | undefined; checklist?: unknown }, task: StoredTask): TaskChanged {
+	if (change.state && change.state !== task.state) return change.state === "open" ? "opened" : (change.state as "done" | "dropped");
+	if (change.dueOn && change.dueOn !== task.dueOn) return "moved";
+	return change.checklist ? "checked" : "noted";
+}
+
+/** Gives the next task of a repeat rule, as long as its deal is open; gives its id. */
+export async function giveNext(tx: Tx, context: Context, task: StoredTask, change: number): Promise<string | null> {
+	if (!task.repeat || task.dueOn === null) return null;
+	const { company, dealIndex } = context.organisation;
+	const deal = task.dealId === null ? null : surveyOn(company, context.now.day).deals[dealIndex.get(task.dealId) ?? -1];
+	if (task.dealId !== null && deal?.status !== "open") return null;
+	const due = nextOfRepeat(task.repeat, parseDay(task.dueOn) ?? context.now.day, context.now.day, company.rules.calendar);
+	if (due === null) return null;
+	const id = newId("task");
+	await tx.insert(tasks).values({
+		...task,
+		id,
+		dueOn: formatDay(due),
+		createdAt: new Date(context.now.instant),
+		doneAt: null,
+		state: "open",
+		note: null,
+		checklist: task.checklist.map(({ words }) => ({ words, done: false })),
+		seriesId: task.seriesId ?? task.id,
+		remindOn: null,
+	});
+	await tx.update(taskChanges).set({ made: id }).where(eq(taskChanges.id, change));
+	return id;
+}

@@ -1,20 +1,26 @@
-import { and, eq, inArray, isNull } from "drizzle-orm";
+import { and, eq, inArray, isNull, notExists, sql } from "drizzle-orm";
 import { z } from "zod";
-import { RULES } from "@/core/flags/list";
 import { worksOn } from "@/core/people/person";
 import { defaultDue } from "@/core/tasks/task";
 import { formatDay, isoOrNull } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
-import { tasks } from "@/data/schema";
+import { shortDay } from "@/core/time/words";
+import type { Tx } from "@/data/db";
+import { teamsUnder } from "@/data/organisation/state";
+import { taskChanges, tasks } from "@/data/schema";
 import { command } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { dayInput, idSchema } from "@/platform/input";
+import { accountName, dealName, ownerName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
+import { sharingTeams } from "@/platform/sharing";
 import { surveyOn } from "@/platform/survey";
+import { fillIn } from "../table/fill";
+import { touchedBy } from "./recordChange";
+import { lineSchema, type NewTask, taskOptions, titleSchema, whoseFields } from "./taskFields";
 import { type TaskJson, taskJson } from "./taskJson";
-
-const codes = RULES.map((rule) => rule.code) as [string, ...string[]];
 
 export interface Assigned {
 	readonly tasks: TaskJson[];
@@ -24,11 +30,101 @@ export interface Assigned {
 	readonly afterClose: string[];
 }
 
+/** Writes tasks that are to be given, all or none; those of one call are a series. */
+async function give(tx: Tx, context: Context, lines: readonly NewTask[]): Promise<Assigned> {
+	const { organisation, actor, now } = context;
+	const today = formatDay(now.day);
+	const reach = reachOf(organisation, actor);
+	const survey = surveyOn(organisation.company, now.day);
+	const kept = new Set<string>();
+	const afterClose = new Set<string>();
+	const seriesId = lines.length > 1 ? newId("series") : null;
+	const rows = lines.map((line): typeof tasks.$inferInsert => {
+		if (line.dueOn < today) throw new Fault(422, "The day has passed", `A task can't be due on ${line.dueOn}; today is ${today}.`);
+		if (line.remindOn && line.remindOn > line.dueOn)
+			throw new Fault(422, "Too late a reminder", `A reminder on ${line.remindOn} comes after the task is due, ${line.dueOn}.`);
+		const seen = line.dealId === null ? null : survey.deals[organisation.dealIndex.get(line.dealId) ?? -1];
+		if (line.dealId !== null) {
+			if (!seen || !reaches(reach, seen.owner)) throw notFound("deal", line.dealId);
+			if (seen.status !== "open") throw new Fault(409, "The deal is closed", `${line.dealId} is ${seen.status}; a task belongs to an open deal.`);
+			const close = isoOrNull(seen.close);
+			if (close !== null && close < line.dueOn) afterClose.add(line.dealId);
+		}
+		if (line.asks !== null && !organisation.activityKinds.includes(line.asks))
+			throw new Fault(422, "No such kind", `There is no activity of the kind ${line.asks}; there are ${organisation.activityKinds.join(", ")}.`);
+		if (line.asks !== null && line.dealId === null)
+			throw new Fault(422, "No deal", "A task about no deal can’t ask for an activity: there is nothing to log it on.");
+		const { dealId, title, dueOn, assigneeId: _, team, checklist, ...options } = line;
+		const assigneeId = team === undefined ? assigneeOf(context, line, seen?.owner ?? null) : null;
+		if (team !== undefined) demandTeam(context, team);
+		if (team === undefined && line.assigneeId === undefined && dealId !== null && assigneeId !== organisation.people[seen?.owner ?? -1]?.id) kept.add(dealId);
+		return {
+			...options,
+			id: newId("task"),
+			dealId,
+			title: dealId === null ? title : fillIn(title, fieldsOf(context, dealId, line.flags)),
+			assigneeId,
+			team: team ?? null,
+			dueOn,
+			checklist: checklist.map((words) => ({ words, done: false })),
+			createdAt: new Date(now.instant),
+			state: "open",
+			createdById: actor.person.id,
+			seriesId,
+		};
+	});
+	const made = await tx.insert(tasks).values(rows).returning();
+	return { tasks: made.map((task) => taskJson(context, task, now.day)), kept: [...kept], afterClose: [...afterClose] };
+}
+
+/** Whoever is named, if they are within reach and work here; else the deal's owner, or whoever gives it where they have left. */
+function assigneeOf({ organisation, actor, now }: Context, line: NewTask, owner: number | null): string {
+	if (line.assigneeId === undefined) {
+		const person = owner === null ? undefined : organisation.people[owner];
+		return person && worksOn(person, now.day) ? person.id : actor.person.id;
+	}
+	const index = organisation.personIndex.get(line.assigneeId);
+	const person = index === undefined ? undefined : organisation.people[index];
+	if (!person || index === undefined || !(index === actor.index || reaches(reachOf(organisation, actor), index))) throw notFound("person", line.assigneeId);
+	return worksOn(person, now.day) ? person.id : actor.person.id;
+}
+
+/** A team that the actor belongs to, leads, or stands above. */
+function demandTeam(context: Context, team: string): void {
+	const { organisation, actor } = context;
+	if (!organisation.teams.has(team)) throw notFound("team", team);
+	const own = actor.person.team;
+	const below = own !== null && teamsUnder(organisation, own).has(team) && actor.person.role !== "rep";
+	if (!below && !sharingTeams(context).includes(team)) throw notFound("team", team);
+}
+
+/** What the fields in a task's text say of a deal. */
+export function fieldsOf(context: Context, dealId: string, flags: readonly string[]) {
+	const { organisation, now } = context;
+	const deal = organisation.dealIndex.get(dealId) ?? -1;
+	const seen = surveyOn(organisation.company, now.day).deals[deal];
+	const lit = seen?.flags.find(({ code }) => !flags.length || flags.includes(code));
+	return {
+		deal: dealName(organisation, deal),
+		account: accountName(organisation, deal),
+		"close date": seen && isoOrNull(seen.close) ? shortDay(seen.close) : "no date",
+		owner: ownerName(organisation, seen?.owner ?? -1),
+		flag: lit?.label ?? "no flag",
+	};
+}
+
+const auditOf = (assigned: Assigned) => ({
+	action: "tasks given",
+	detail: { tasks: assigned.tasks.map(({ id }) => id), title: assigned.tasks[0]?.title ?? "" },
+});
+const touchOf = ({ tasks: made }: Assigned) => touchedBy(made.map(({ dealId }) => ({ dealId })));
+
 /**
- * Gives one task for each deal, each to the deal's owner (or to `assigneeId`), all or none.
+ * Gives one task for each deal, each to the deal's owner (or to `assigneeId`, or to anyone of `team`), all or none. The
+ * text may have fields in braces, filled in for each deal.
  *
  * @throws Fault 404 a deal out of reach; 409 a closed deal; 422 a due day that has passed
- * @example giveTasks(ruth, { dealIds: ["d1"], title: "Call", dueOn: "2026-11-27" })
+ * @example giveTasks(ruth, { dealIds: ["d1"], title: "Call {account}", dueOn: "2026-11-27" })
  */
 export const giveTasks = command({
 	name: "tasks.give",
@@ -36,54 +132,33 @@ export const giveTasks = command({
 	input: z
 		.object({
 			dealIds: z.array(idSchema).min(1, "Choose at least one deal.").max(500, "At most 500 deals at once."),
-			title: z.string().trim().min(1, "Write what is to be done.").max(300, "A task's title has at most 300 letters."),
+			title: titleSchema,
 			dueOn: dayInput.optional(),
-			/** without it, each task goes to the owner of its deal */
-			assigneeId: idSchema.optional(),
-			flags: z.array(z.enum(codes)).max(20).default([]),
+			...whoseFields,
+			...taskOptions,
 		})
 		.meta({ id: "NewTasks" }),
-	async run({ context, input, tx }) {
-		const { organisation, actor, now } = context;
+	async run({ context, input: { dealIds, dueOn, ...rest }, tx }) {
+		const { organisation, now } = context;
 		const { rules } = organisation.company;
-		const reach = reachOf(organisation, actor);
-		const survey = surveyOn(organisation.company, now.day);
-		const today = formatDay(now.day);
-		const dueOn = input.dueOn ?? formatDay(defaultDue(rules.calendar, now.day, quarterOf(now.day, rules.fiscalStart)));
-		if (dueOn < today) throw new Fault(422, "The day has passed", `A task can't be due on ${dueOn}; today is ${today}.`);
-		const chosen = input.assigneeId === undefined ? undefined : organisation.personIndex.get(input.assigneeId);
-		if (input.assigneeId !== undefined && (chosen === undefined || !reaches(reach, chosen))) throw notFound("person", input.assigneeId);
+		const due = dueOn ?? formatDay(defaultDue(rules.calendar, now.day, quarterOf(now.day, rules.fiscalStart)));
+		const result = await give(
+			tx,
+			context,
+			[...new Set(dealIds)].map((dealId) => ({ ...rest, dealId, dueOn: due })),
+		);
+		return { result, touched: touchOf(result), audit: auditOf(result) };
+	},
+});
 
-		const kept: string[] = [];
-		const afterClose: string[] = [];
-		const rows = [...new Set(input.dealIds)].map((dealId) => {
-			const seen = survey.deals[organisation.dealIndex.get(dealId) ?? -1];
-			if (!seen || !reaches(reach, seen.owner)) throw notFound("deal", dealId);
-			if (seen.status !== "open") throw new Fault(409, "The deal is closed", `${dealId} is ${seen.status}; a task belongs to an open deal.`);
-			const owner = organisation.people[chosen ?? seen.owner];
-			const works = owner !== undefined && worksOn(owner, now.day);
-			if (!works) kept.push(dealId);
-			const close = isoOrNull(seen.close);
-			if (close !== null && close < dueOn) afterClose.push(dealId);
-			return {
-				id: newId("task"),
-				dealId,
-				title: input.title,
-				assigneeId: works ? owner.id : actor.person.id,
-				dueOn,
-				createdAt: new Date(now.instant),
-				state: "open",
-				flags: input.flags,
-				createdById: actor.person.id,
-			};
-		});
-		const made = await tx.insert(tasks).values(rows).returning();
-		const result: Assigned = { tasks: made.map((task) => taskJson(task, organisation, today)), kept, afterClose };
-		return {
-			result,
-			touched: rows.map((row) => row.dealId),
-			audit: { action: "tasks given", detail: { tasks: rows.map((row) => row.id), title: input.title } },
-		};
+/** Gives tasks that were each looked at: each with its own text, day and person, about a deal or none. All or none. */
+export const giveEach = command({
+	name: "tasks.giveEach",
+	right: "assignTasks",
+	input: z.object({ lines: z.array(lineSchema).min(1, "There is nothing to give.").max(500, "At most 500 tasks at once.") }).meta({ id: "NewTaskLines" }),
+	async run({ context, input: { lines }, tx }) {
+		const result = await give(tx, context, lines);
+		return { result, touched: touchOf(result), audit: auditOf(result) };
 	},
 });
 
@@ -93,11 +168,12 @@ export const takeBackTasks = command({
 	right: "assignTasks",
 	input: z.object({ ids: z.array(idSchema).max(500) }),
 	async run({ context, input: { ids }, tx }) {
-		const own = and(inArray(tasks.id, ids), eq(tasks.createdById, context.actor.person.id), eq(tasks.state, "open"), isNull(tasks.note));
+		const untouched = notExists(tx.select({ one: sql`1` }).from(taskChanges).where(eq(taskChanges.taskId, tasks.id)));
+		const own = and(inArray(tasks.id, ids), eq(tasks.createdById, context.actor.person.id), eq(tasks.state, "open"), isNull(tasks.note), untouched);
 		const gone = ids.length ? await tx.delete(tasks).where(own).returning({ id: tasks.id, dealId: tasks.dealId }) : [];
 		return {
 			result: { count: gone.length },
-			touched: gone.length ? gone.flatMap((task) => task.dealId ?? []) : "nothing",
+			touched: touchedBy(gone),
 			audit: gone.length ? { action: "tasks taken back", detail: { tasks: gone.map((task) => task.id) } } : [],
 		};
 	},

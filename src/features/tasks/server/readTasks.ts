@@ -1,18 +1,17 @@
 import { inArray } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
-import { isOpenOn, type TaskFacts, type TaskState } from "@/core/tasks/task";
+import type { TaskState } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
-import { cached } from "@/platform/cached";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { page } from "@/platform/http/api";
 import { accountName, dealName, ownerName } from "@/platform/names";
-import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
+import { isLate, ofScope, type Standing, tasksOn } from "./standing";
 import { type StoredTask, type TaskJson, taskJson } from "./taskJson";
 
 /** A task with the names a list shows, and whether the flags it is to clear are lit on the seen day. */
@@ -110,34 +109,6 @@ export const readOwnTasks = query("tasks.own", "readDesk", async (context: Conte
 });
 const LONG_DONE = 400;
 
-/** A task as it stood on a day, and its deal by index; NONE where it is about none. */
-interface Standing {
-	readonly id: string;
-	readonly task: TaskFacts;
-	readonly deal: number;
-	readonly state: TaskState;
-}
-
-const isLate = ({ task, state }: Standing, day: Day) => state === "open" && task.due !== NO_DAY && task.due < day;
-
-/** The tasks that had been given by a day, or those of them that were open then; from memory, put together once a write. */
-const tasksOn = ({ organisation }: Context, day: Day, which: "all" | "open"): readonly Standing[] =>
-	cached(organisation, "tasks", `${which} ${day}`, () => {
-		const found: Standing[] = [];
-		const take = (task: TaskFacts, deal: number) => {
-			const open = isOpenOn(task, day);
-			if (open || (which === "all" && task.createdDay <= day)) found.push({ id: task.id, task, deal, state: open ? "open" : task.state });
-		};
-		organisation.company.deals.forEach(({ tasks }, deal) => {
-			for (const task of tasks) take(task, deal);
-		});
-		for (const task of organisation.looseTasks) take(task, NONE);
-		return found;
-	});
-
-const ofScope = (context: Context, list: readonly Standing[], scope: Scope) => list.filter(({ task, deal }) => isOfScope(context, task.assignee, deal, scope));
-const tasksOf = (context: Context, scope: Scope, day: Day) => ofScope(context, tasksOn(context, day, "all"), scope);
-
 const byId = (a: Standing, b: Standing) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
 const dueOf = ({ task }: Standing) => (task.due === NO_DAY ? Number.POSITIVE_INFINITY : task.due);
 const byDue = (a: Standing, b: Standing) => (dueOf(a) === dueOf(b) ? byId(a, b) : dueOf(a) - dueOf(b));
@@ -149,8 +120,10 @@ function inOrder(list: readonly Standing[]): Standing[] {
 	return [...open, ...list.filter(({ state }) => state !== "open").sort(byDone)];
 }
 
+const tasksOf = (context: Context, scope: Scope, day: Day) => ofScope(context, tasksOn(context, day, "all"), scope);
+
 /** The rows of some tasks, in their order: the rest of each is read for these alone. */
-async function rowsOf(context: Context, some: readonly { readonly id: string }[], day: Day): Promise<TaskRow[]> {
+export async function rowsOf(context: Context, some: readonly { readonly id: string }[], day: Day): Promise<TaskRow[]> {
 	const stored = new Map((await tasksByIds(some.map((task) => task.id))).map((task) => [task.id, task]));
 	return some.flatMap(({ id }) => {
 		const task = stored.get(id);
@@ -167,23 +140,10 @@ export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> 
 		: [];
 }
 
-/** A task is seen by those who see its assignee's deals, or the deal it is about. */
-export function seesTask(context: Context, task: StoredTask): boolean {
-	const { personIndex, dealIndex } = context.organisation;
-	const deal = dealIndex.get(task.dealId ?? "") ?? NONE;
-	return isOfScope(context, personIndex.get(task.assigneeId ?? "") ?? NONE, deal, reachOf(context.organisation, context.actor));
-}
-
-function isOfScope(context: Context, assignee: number, deal: number, scope: Scope): boolean {
-	if (scope === null || reaches(scope, assignee)) return true;
-	if (deal === NONE) return false;
-	return reaches(scope, surveyOn(context.organisation.company, context.now.day).deals[deal]?.owner ?? NONE);
-}
-
 function taskRow(context: Context, task: StoredTask, day: Day): TaskRow {
 	const { organisation } = context;
 	const { zone } = organisation.company.rules;
-	const json = taskJson(task, organisation, formatDay(day));
+	const json = taskJson(context, task, day);
 	const deal = organisation.dealIndex.get(task.dealId ?? "");
 	const seen = deal === undefined ? null : surveyOn(organisation.company, day).deals[deal];
 	const name = (id: string | null) => ownerName(organisation, organisation.personIndex.get(id ?? "") ?? NONE);
@@ -193,7 +153,7 @@ function taskRow(context: Context, task: StoredTask, day: Day): TaskRow {
 		account: deal === undefined ? "" : accountName(organisation, deal),
 		amount: seen?.amountBase ?? 0,
 		close: seen ? isoOrNull(seen.close) : null,
-		assignee: name(task.assigneeId),
+		assignee: json.assigneeId === null && json.team !== null ? `anyone of ${json.team}` : name(json.assigneeId),
 		givenBy: task.createdById ? name(task.createdById) : null,
 		givenOn: formatDay(zone.dayOf(task.createdAt.getTime())),
 		doneOn: json.doneAt ? formatDay(zone.dayOf(new Date(json.doneAt).getTime())) : null,

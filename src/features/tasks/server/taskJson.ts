@@ -1,8 +1,22 @@
 import { z } from "zod";
-import { isOpenOn, TASK_STATES } from "@/core/tasks/task";
-import { NO_DAY, parseDay } from "@/core/time/day";
-import type { OrganisationState } from "@/data/organisation/state";
+import { NONE } from "@/core/history/columns";
+import type { TaskOfDeal } from "@/core/tasks/followThrough";
+import { OUTCOMES } from "@/core/tasks/outcome";
+import { isOpenOn, movesOf, TASK_STATES, type TaskFacts, taskOn } from "@/core/tasks/task";
+import { type Day, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
 import type { tasks } from "@/data/schema";
+import type { Context } from "@/platform/context";
+import { IMPORTANCE } from "../table/importance";
+import { outcomesOn } from "./outcomes";
+import { allTasks } from "./standing";
+
+export const outcomeSchema = z
+	.object({
+		flag: z.string(),
+		state: z.enum(OUTCOMES).meta({ description: "what became of the flag, as section *outcomes* of the docs says" }),
+		on: z.iso.date().nullable().meta({ description: "the day it went out, or its deal was closed" }),
+	})
+	.meta({ id: "Outcome" });
 
 export const taskSchema = z
 	.object({
@@ -10,6 +24,7 @@ export const taskSchema = z
 		dealId: z.string().nullable(),
 		title: z.string(),
 		assigneeId: z.string().nullable(),
+		team: z.string().nullable().meta({ description: "the team of which anyone may take it, as long as nobody has" }),
 		createdById: z.string().nullable(),
 		dueOn: z.iso.date().nullable(),
 		createdAt: z.iso.datetime(),
@@ -18,35 +33,74 @@ export const taskSchema = z
 		overdue: z.boolean(),
 		flags: z.array(z.string()),
 		note: z.string().nullable(),
+		importance: z.enum(IMPORTANCE),
+		asks: z.string().nullable().meta({ description: "the kind of activity by whose logging it is done" }),
+		checklist: z.array(z.object({ words: z.string(), done: z.boolean() })),
+		repeat: z.string().nullable().meta({ description: "an RRULE of RFC 5545 without its name" }),
+		remindOn: z.iso.date().nullable(),
+		remindUnlessAnswered: z.boolean(),
+		outcomes: z.array(outcomeSchema),
+		moves: z.object({ times: z.number().int(), workingDays: z.number().int() }),
 	})
 	.meta({ id: "Task" });
 export type TaskJson = z.infer<typeof taskSchema>;
 export type StoredTask = typeof tasks.$inferSelect;
 
-/** A task as seen on an ISO day: one that was done later was still open then, and nobody knew its note. */
-export function taskJson(task: StoredTask, organisation: OrganisationState, seen: string): TaskJson {
-	const { zone } = organisation.company.rules;
-	const open = isOpenOn(
-		{
-			createdDay: zone.dayOf(task.createdAt.getTime()),
-			due: parseDay(task.dueOn ?? "") ?? NO_DAY,
-			state: task.state as TaskJson["state"],
-			doneDay: task.doneAt ? zone.dayOf(task.doneAt.getTime()) : NO_DAY,
-		},
-		parseDay(seen) ?? NO_DAY,
-	);
+/** A task as seen on a day: one that was done later was still open then, nobody knew its note, and it was due and whose as it was then. */
+export function taskJson(context: Context, task: StoredTask, day: Day): TaskJson {
+	const { organisation } = context;
+	const { calendar } = organisation.company.rules;
+	const { task: facts, deal } = factsOf(context, task);
+	const then = taskOn(facts, day);
+	const open = isOpenOn(then, day);
 	return {
 		id: task.id,
 		dealId: task.dealId,
 		title: task.title,
-		assigneeId: task.assigneeId,
+		assigneeId: organisation.people[then.assignee]?.id ?? null,
+		team: then.team,
 		createdById: task.createdById,
-		dueOn: task.dueOn,
+		dueOn: isoOrNull(then.due),
 		createdAt: task.createdAt.toISOString(),
-		doneAt: open ? null : (task.doneAt?.toISOString() ?? null),
-		state: open ? "open" : (task.state as TaskJson["state"]),
-		overdue: open && task.dueOn !== null && task.dueOn < seen,
+		doneAt: open || Number.isNaN(then.doneAt) ? null : new Date(then.doneAt).toISOString(),
+		state: open ? "open" : then.state,
+		overdue: open && then.due !== NO_DAY && then.due < day,
 		flags: task.flags,
 		note: open ? null : task.note,
+		importance: task.importance as TaskJson["importance"],
+		asks: task.asks,
+		checklist: task.checklist.map(({ words, done }) => ({ words, done })),
+		repeat: task.repeat,
+		remindOn: task.remindOn,
+		remindUnlessAnswered: task.remindUnlessAnswered,
+		outcomes: outcomesOn(context, { task: facts, deal }, day).map(({ flag, state, on }) => ({ flag, state, on: isoOrNull(on) })),
+		moves: movesOf(facts, calendar, day),
 	};
+}
+
+/**
+ * What the past of a task is read from: what is in memory, and where the stored row says otherwise (within the write that
+ * changes it) that as its newest state.
+ */
+function factsOf({ organisation, now }: Context, stored: StoredTask): TaskOfDeal {
+	const { zone } = organisation.company.rules;
+	const known = allTasks(organisation).get(stored.id);
+	const doneAt = stored.doneAt?.getTime() ?? Number.NaN;
+	const fresh: TaskFacts = {
+		id: stored.id,
+		assignee: organisation.personIndex.get(stored.assigneeId ?? "") ?? NONE,
+		team: stored.team,
+		flags: stored.flags,
+		createdDay: zone.dayOf(stored.createdAt.getTime()),
+		due: parseDay(stored.dueOn ?? "") ?? NO_DAY,
+		state: stored.state as TaskFacts["state"],
+		doneDay: Number.isNaN(doneAt) ? NO_DAY : zone.dayOf(doneAt),
+		doneAt,
+		former: [],
+	};
+	const deal = organisation.dealIndex.get(stored.dealId ?? "") ?? NONE;
+	if (!known) return { task: fresh, deal };
+	const { task } = known;
+	const same = (["assignee", "team", "due", "state", "doneDay"] as const).every((name) => task[name] === fresh[name]);
+	return same ? known : { deal, task: { ...fresh, former: [...task.former, { ...task, until: now.day }] } };
 }

@@ -1,0 +1,191 @@
+import { and, desc, eq, inArray } from "drizzle-orm";
+import { z } from "zod";
+import { worksOn } from "@/core/people/person";
+import { formatDay, parseDay } from "@/core/time/day";
+import { taskChanges, tasks } from "@/data/schema";
+import { command } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { Fault, notFound } from "@/platform/fault";
+import { dayInput, idSchema } from "@/platform/input";
+import { reaches, reachOf } from "@/platform/reach";
+import { giveNext } from "./changeTask";
+import { demandOwn, heldTask, heldTasks, recordChange, type TaskChanged, touchedBy } from "./recordChange";
+import { seesTask } from "./standing";
+import { type StoredTask, taskJson } from "./taskJson";
+
+const ids = z.array(idSchema).min(1, "Choose at least one task.").max(500, "At most 500 tasks at once.");
+const why = z.string().trim().max(500, "A reason has at most 500 letters.").optional();
+
+/** Somebody whom the actor may give work to on this day. */
+function demandAssignee(context: Context, id: string) {
+	const { organisation, actor, now } = context;
+	const index = organisation.personIndex.get(id);
+	const person = index === undefined ? undefined : organisation.people[index];
+	const within = index !== undefined && (index === actor.index || reaches(reachOf(organisation, actor), index));
+	if (!person || !within) throw notFound("person", id);
+	if (!worksOn(person, now.day))
+		throw new Fault(422, "Doesn’t work here", `${person.name} doesn’t work here on ${formatDay(now.day)}; give it to somebody else.`);
+	return person;
+}
+
+/**
+ * Changes several open tasks at once, all or none: due on a day, or so many working days later; given to somebody else;
+ * dropped. Gives the changes, by which it is undone.
+ *
+ * @throws Fault 409 where one of them is no longer open
+ */
+export const changeTasks = command({
+	name: "tasks.changeMany",
+	right: "changeTask",
+	input: z.object({
+		ids,
+		dueOn: dayInput.optional(),
+		later: z.number().int().min(-60).max(250).optional(),
+		assigneeId: idSchema.optional(),
+		drop: z.boolean().default(false),
+		why,
+	}),
+	async run({ context, input, tx }) {
+		const { organisation, now } = context;
+		const { calendar } = organisation.company.rules;
+		const today = formatDay(now.day);
+		if (input.dueOn !== undefined && input.dueOn < today)
+			throw new Fault(422, "The day has passed", `A task can’t be due on ${input.dueOn}; today is ${today}.`);
+		const to = input.assigneeId === undefined ? null : demandAssignee(context, input.assigneeId);
+		const rows = await heldTasks(tx, context, [...new Set(input.ids)]);
+		const closed = rows.find(({ state }) => state !== "open");
+		if (closed) throw new Fault(409, "Already settled", `“${closed.title}” was marked ${closed.state} meanwhile. Load the page again.`);
+		for (const row of rows) demandOwn(context, row);
+		const dueOf = (task: StoredTask): string | null => {
+			if (input.dueOn !== undefined) return input.dueOn;
+			if (!input.later) return task.dueOn;
+			const from = Math.max(parseDay(task.dueOn ?? today) ?? now.day, now.day);
+			return formatDay(input.later > 0 ? calendar.add(from, input.later) : Math.max(now.day, calendar.lastOnOrBefore(from + input.later)));
+		};
+		const changes: number[] = [];
+		const changed: StoredTask[] = [];
+		for (const task of rows) {
+			const dueOn = dueOf(task);
+			const given = to !== null && task.assigneeId !== to.id;
+			if (!input.drop && dueOn === task.dueOn && !given) continue;
+			const what: TaskChanged = input.drop ? "dropped" : given ? "handed over" : "moved";
+			const set = {
+				dueOn,
+				...(given ? { assigneeId: to.id, team: null } : {}),
+				...(input.drop ? { state: "dropped", doneAt: new Date(now.instant), note: input.why || null } : {}),
+			};
+			const done = await recordChange(tx, context, task, what, set, input.why || null);
+			if (input.drop) await giveNext(tx, context, done.task, done.change);
+			changes.push(done.change);
+			changed.push(done.task);
+		}
+		return {
+			result: { changes, count: changes.length },
+			touched: touchedBy(changed),
+			audit: changed.length
+				? {
+						action: "tasks changed",
+						detail: { tasks: changed.map(({ id }) => id), ...(input.dueOn ? { dueOn: input.dueOn } : {}), ...(to ? { to: to.id } : {}), drop: input.drop },
+					}
+				: [],
+		};
+	},
+});
+
+/** Hands a task back to whoever gave it, with the reason; to the manager of the team where they have left. */
+export const handBack = command({
+	name: "tasks.handBack",
+	right: "changeTask",
+	input: z.object({ id: idSchema, why: z.string().trim().min(1, "Say why it is handed back.").max(500, "A reason has at most 500 letters.") }),
+	async run({ context, input, tx }) {
+		const { organisation, now, actor } = context;
+		const task = await heldTask(tx, context, input.id);
+		demandOwn(context, task);
+		if (task.state !== "open") throw new Fault(409, "Already settled", `This task was marked ${task.state} meanwhile.`);
+		const giver = organisation.people.find(({ id }) => id === task.createdById && id !== task.assigneeId);
+		const own = organisation.people.find(({ id }) => id === (task.assigneeId ?? actor.person.id));
+		const manager = organisation.people.find(
+			(person) => person.role === "manager" && person.team === own?.team && worksOn(person, now.day) && person.id !== own?.id,
+		);
+		const to = giver && worksOn(giver, now.day) ? giver : manager;
+		if (!to) throw new Fault(422, "Nobody to hand it to", "You gave this task yourself, and nobody manages your team. Drop it instead.");
+		const { task: changed, change } = await recordChange(tx, context, task, "handed back", { assigneeId: to.id }, input.why);
+		return {
+			result: { ...taskJson(context, changed, now.day), to: to.name, change },
+			touched: touchedBy([changed]),
+			audit: { action: "task handed back", subject: task.id, detail: { to: to.id, why: input.why } },
+		};
+	},
+});
+
+/** Takes a task that anyone of a team may take. Of two who press at once the second is told who was first. */
+export const takeTask = command({
+	name: "tasks.take",
+	right: "changeTask",
+	input: z.object({ id: idSchema }),
+	async run({ context, input, tx }) {
+		const { organisation, now, actor } = context;
+		const [task] = await tx.select().from(tasks).where(eq(tasks.id, input.id)).for("update");
+		// Who could have taken it is told who was first.
+		if (!task || !seesTask(context, { ...task, assigneeId: null })) throw notFound("task", input.id);
+		if (task.assigneeId !== null) {
+			const who = organisation.people.find(({ id }) => id === task.assigneeId)?.name ?? "Somebody";
+			throw new Fault(409, "Taken already", task.assigneeId === actor.person.id ? "You have it already." : `${who} has taken it a moment ago.`);
+		}
+		if (task.state !== "open") throw new Fault(409, "Already settled", `This task was marked ${task.state} meanwhile.`);
+		const { task: changed, change } = await recordChange(tx, context, task, "taken", { assigneeId: actor.person.id });
+		return { result: { ...taskJson(context, changed, now.day), change }, touched: touchedBy([changed]), audit: { action: "task taken", subject: task.id } };
+	},
+});
+
+/**
+ * Undoes changes of tasks that the person has just made: each task is as it was before, as if it had never been changed,
+ * and what a repeat rule gave by them is gone. What somebody has changed since stays, and is counted.
+ */
+export const undoTaskChanges = command({
+	name: "tasks.undoChanges",
+	right: "changeTask",
+	input: z.object({ changes: z.array(z.number().int()).min(1).max(500) }),
+	async run({ context, input, tx }) {
+		const entries = await tx
+			.select()
+			.from(taskChanges)
+			.where(and(inArray(taskChanges.id, input.changes), eq(taskChanges.byId, context.actor.person.id)));
+		const undone: StoredTask[] = [];
+		let left = input.changes.length - entries.length;
+		for (const entry of entries.sort((a, b) => (a.taskId < b.taskId ? -1 : a.taskId > b.taskId ? 1 : b.id - a.id))) {
+			const task = await tx.select().from(tasks).where(eq(tasks.id, entry.taskId)).for("update");
+			const [newest] = await tx
+				.select({ id: taskChanges.id })
+				.from(taskChanges)
+				.where(eq(taskChanges.taskId, entry.taskId))
+				.orderBy(desc(taskChanges.id))
+				.limit(1);
+			const next = entry.made === null ? [] : await tx.select().from(tasks).where(eq(tasks.id, entry.made)).for("update");
+			const touchedSince = entry.made !== null && (await tx.$count(taskChanges, eq(taskChanges.taskId, entry.made))) > 0;
+			if (!task[0] || newest?.id !== entry.id || touchedSince) {
+				left++;
+				continue;
+			}
+			const { before } = entry;
+			const set = {
+				dueOn: before.dueOn,
+				assigneeId: before.assigneeId,
+				team: before.team,
+				state: before.state,
+				doneAt: before.doneAt === null ? null : new Date(before.doneAt),
+				note: before.note,
+				checklist: [...before.checklist],
+			};
+			await tx.delete(taskChanges).where(eq(taskChanges.id, entry.id));
+			if (next[0]) await tx.delete(tasks).where(eq(tasks.id, next[0].id));
+			const [restored] = await tx.update(tasks).set(set).where(eq(tasks.id, entry.taskId)).returning();
+			if (restored) undone.push(restored);
+		}
+		return {
+			result: { count: undone.length, left },
+			touched: touchedBy(undone),
+			audit: undone.length ? { action: "changes of tasks undone", detail: { tasks: undone.map(({ id }) => id) } } : [],
+		};
+	},
+});
