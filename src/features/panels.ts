@@ -12,6 +12,7 @@ import { companyPanel } from "./setup/panels/company";
 import { flagsPanel } from "./setup/panels/flags";
 import { questionsPanel } from "./setup/panels/questions";
 import { stagesPanel } from "./setup/panels/stages";
+import { kitsPanel } from "./tasks/panels/kits";
 
 /** The panels of Setup, in their order. A new one is one line here. */
 export const PANELS: readonly Panel[] = [
@@ -22,6 +23,7 @@ export const PANELS: readonly Panel[] = [
 	flagsPanel,
 	questionsPanel,
 	stagesPanel,
+	kitsPanel,
 	companyPanel,
 	peoplePanel,
 	keysPanel,

@@ -42,6 +42,7 @@ export const RIGHTS = {
 	readAudit: ["ops"],
 	readPeople: ["manager", "rep", "ops", "viewer"],
 	managePeople: ["ops"],
+	handOver: ["manager", "ops"],
 	importBundle: ["ops"],
 	readImports: ["ops"],
 	exportBundle: ["ops"],

@@ -1,10 +1,12 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { readDeal } from "@/features/deals/server/readDeal";
+import { handOver, previewHandOver, undoHandOver } from "@/features/people/server/handOver";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { changeTasks, handBack, takeTask, undoTaskChanges } from "@/features/tasks/server/changeTasks";
 import { draftTasks } from "@/features/tasks/server/draftTasks";
 import { readFollowThrough, readTooLate } from "@/features/tasks/server/followThrough";
 import { giveEach, giveTasks } from "@/features/tasks/server/giveTasks";
+import { giveKit, readKits, removeKit, saveKit } from "@/features/tasks/server/kits";
 import { readTasks } from "@/features/tasks/server/readTasks";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
@@ -178,5 +180,46 @@ describe("follow-through", () => {
 		const lists = await readTooLate(context, resolveViewpoint(context, { due: "2026-Q4" }), Q4);
 		expect(lists.find(({ why }) => why === "overdue")?.rows.map(({ id }) => id)).toEqual([late.id]);
 		expect(lists.reduce((sum, { count }) => sum + count, 0)).toBe(3);
+	});
+});
+
+describe("kits", () => {
+	const step = { title: "Ask {account}", days: 2, importance: "high" as const };
+	test("are given whole, each task so many working days on; a change holds for what is given afterwards", async () => {
+		const { id, version } = await saveKit(await as("ops"), { id: null, name: "Rescue", steps: [step, { title: "Meet whoever signs", days: 5 }] });
+		const { tasks } = await giveKit(await as("boss"), { id, dealIds: ["d1", "d2"] });
+		expect(tasks.map(({ dealId, title, dueOn, importance }) => [dealId, title, dueOn, importance])).toEqual([
+			["d1", "Ask Millrace Bread", "2026-11-26", "high"],
+			["d1", "Meet whoever signs", "2026-12-01", "usual"],
+			["d2", "Ask Oat Inn", "2026-11-26", "high"],
+			["d2", "Meet whoever signs", "2026-12-01", "usual"],
+		]);
+		await saveKit(await as("ops"), { id, version, name: "Rescue", steps: [step] });
+		expect((await readTasks(await as("ops"), null, day("2026-11-24"))).length).toBe(4);
+		expect((await readKits(await as("rep1"))).find((kit) => kit.id === id)?.steps).toHaveLength(1);
+		expect(await wordsOf(async () => saveKit(await as("ops"), { id, version, name: "Rescue", steps: [step] }))).toContain("Somebody has changed this kit");
+		expect(await wordsOf(async () => saveKit(await as("ops"), { id: null, name: "Rescue", steps: [step] }))).toContain("There is a kit called Rescue");
+		expect((await faultOf(async () => saveKit(await as("boss"), { id: null, name: "Mine", steps: [step] }))).status).toBe(403);
+		await removeKit(await as("ops"), { id });
+		expect((await faultOf(async () => giveKit(await as("boss"), { id, dealIds: ["d1"] }))).status).toBe(404);
+	});
+});
+
+describe("somebody who leaves", () => {
+	test("has their open deals and tasks handed over in one step, and keeps their past; it is undone by one press", async () => {
+		const { id } = await one("north");
+		const preview = await previewHandOver(await as("north"), { from: "rep1" });
+		expect([preview.deals.map((deal) => deal.id), preview.tasks.map((task) => task.id)]).toEqual([["d1"], [id]]);
+		const later = await as("north", "2026-11-26");
+		const done = await handOver(later, { from: "rep1", to: "north" });
+		expect((await seen("north", id, "2026-11-26"))?.assigneeId).toBe("north");
+		expect((await seen("north", id, "2026-11-25"))?.assigneeId).toBe("rep1");
+		const owner = async (on: string) => (await readDeal(await as("ops", "2026-11-26"), "d1", on)).ownerId;
+		expect([await owner("2026-11-26"), await owner("2026-11-25")]).toEqual(["north", "rep1"]);
+		await undoHandOver(later, { deals: done.deals, changes: done.changes });
+		expect([await owner("2026-11-26"), (await seen("north", id, "2026-11-26"))?.assigneeId]).toEqual(["rep1", "rep1"]);
+		expect((await faultOf(async () => handOver(await as("north"), { from: "rep2", to: "north" }))).status).toBe(404);
+		expect(await wordsOf(async () => handOver(await as("boss"), { from: "rep1", to: "gone" }))).toContain("doesn’t work here");
+		expect((await faultOf(async () => handOver(await as("rep1"), { from: "rep1", to: "rep1" }))).status).toBe(403);
 	});
 });

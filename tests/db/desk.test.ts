@@ -23,7 +23,7 @@ beforeAll(async () => {
 });
 afterAll(() => database.drop());
 
-const own = async (person: string, iso = "2026-11-24") => readOwnTasks(await as(person), day(iso));
+const own = async (person: string, iso = "2026-11-24") => (await readOwnTasks(await as(person), day(iso))).own;
 const seen = async (person: string, iso = "2026-11-24") => {
 	const context = await as(person);
 	return readTasks(context, reachOf(context.organisation, context.actor), day(iso));

@@ -11,7 +11,7 @@ import { readPeriodOfApi } from "@/features/period/server/periodJson";
 import { readPeriod } from "@/features/period/server/readPeriod";
 import { readTargets, saveTargets, undoTargets } from "@/features/period/server/targets";
 import { readThresholds, saveThresholds, undoThresholds } from "@/features/period/server/thresholds";
-import { readTaskPage } from "@/features/tasks/server/readTasks";
+import { readTaskPage } from "@/features/tasks/server/taskPage";
 import { writeTableFile } from "@/platform/tableFile";
 import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
 import { generate } from "@/standins/emberwick/generate";

@@ -16,6 +16,7 @@ import { answerQuestion } from "@/features/evidence/server/answerQuestion";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
 import { exportBundle } from "@/features/import/server/exportBundle";
 import { listImports, readImport, startImport } from "@/features/import/server/importBundle";
+import { previewHandOver } from "@/features/people/server/handOver";
 import { createKey, listKeys, revokeKey } from "@/features/people/server/keys";
 import { saveTeam } from "@/features/people/server/managePeople";
 import { readOwnSignIn } from "@/features/people/server/ownSignIn";
@@ -127,6 +128,7 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	readImports: (c) => listImports(c),
 	exportBundle: (c) => exportBundle(c, {}),
 	managePeople: (c) => saveTeam(c, { was: "South", name: "South", parent: "Firm" }),
+	handOver: (c) => previewHandOver(c, { from: "rep1" }),
 	changeClock: (c) => holdDay(c, { day: "2026-11-24" }),
 	ownSignIn: async (c) => readOwnSignIn(c, null),
 	ownKeys: async (c) => revokeKey(c, { id: (await createKey(c, { name: "k" })).id }),
@@ -188,6 +190,7 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	readImports: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	exportBundle: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	managePeople: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	handOver: { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	changeClock: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	ownSignIn: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	ownKeys: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },

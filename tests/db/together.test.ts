@@ -211,7 +211,7 @@ describe("accounts", () => {
 		expect((await faultOf(async () => comeBack(await as("north"), { dealId: "d1", day: "2026-11-24", title: "x" }))).status).toBe(422);
 		expect(await comeBack(await as("north"), { dealId: "d1", day: "2027-05-25", title: "Come back" })).toMatchObject({ assignee: "Rae Penn" });
 		const rep = await as("rep1");
-		expect((await readOwnTasks(rep, rep.now.day)).map((t) => [t.title, t.dueOn])).toEqual([["Come back", "2027-05-25"]]);
+		expect((await readOwnTasks(rep, rep.now.day)).own.map((t) => [t.title, t.dueOn])).toEqual([["Come back", "2027-05-25"]]);
 		expect((await readAccounts(...(await whole("north")))).lost.deals[0]?.back).toBe("2027-05-25");
 	});
 });

@@ -8,7 +8,7 @@ import { AuditPanel } from "@/features/setup/ui/AuditPanel";
 import { QuestionsPanel } from "@/features/setup/ui/QuestionsPanel";
 import { StagesPanel } from "@/features/setup/ui/StagesPanel";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
-import { readTaskPage } from "@/features/tasks/server/readTasks";
+import { readTaskPage } from "@/features/tasks/server/taskPage";
 import { TasksScreen } from "@/features/tasks/ui/TasksScreen";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
@@ -107,7 +107,7 @@ test("a task is done with a note, counted where it belongs, and can be opened ag
 	const shown = show(await page("open"), "rep1");
 	fireEvent.click(button(/^Done: Ask for the floor plan/));
 	const dialog = within(await screen.findByRole("dialog"));
-	type(dialog.getByRole("textbox"), "They sent it.");
+	type(await dialog.findByRole("textbox"), "They sent it.");
 	fireEvent.click(dialog.getByRole("button", { name: "It is done" }));
 	await screen.findByText("Task done.");
 	shown.again(await page("done"));

@@ -4,6 +4,8 @@ import { NuqsTestingAdapter } from "nuqs/adapters/testing";
 import type { ReactNode } from "react";
 import { DOINGS } from "@/features/registry";
 import { Fault } from "@/platform/fault";
+import { RIGHTS } from "@/platform/rights";
+import { MayProvider } from "@/ui/frame/may";
 import { Notices } from "@/ui/Notices";
 import { type Outcome, RunProvider } from "@/ui/run";
 import { as } from "../kit/database";
@@ -24,7 +26,9 @@ export function show(node: ReactNode, personId: string) {
 		<NuqsTestingAdapter hasMemory>
 			<QueryClientProvider client={new QueryClient()}>
 				<RunProvider server={{ run, signOut: async () => undefined }}>
-					<Notices>{inner}</Notices>
+					<Notices>
+						<MayProvider rights={Object.keys(RIGHTS)}>{inner}</MayProvider>
+					</Notices>
 				</RunProvider>
 			</QueryClientProvider>
 		</NuqsTestingAdapter>

@@ -2,9 +2,6 @@ import { redirect } from "next/navigation";
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, restAddress, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
-import { defaultDue } from "@/core/tasks/task";
-import { formatDay } from "@/core/time/day";
-import { quarterOf } from "@/core/time/period";
 import { editChoices } from "@/features/deals/server/editChoices";
 import { goesWithPage, packedDeals } from "@/features/deals/server/packedDeals";
 import { statusAsked } from "@/features/deals/server/readDeals";
@@ -29,8 +26,6 @@ export default async function DealsPage({ searchParams }: { searchParams: Search
 		const status = statusAsked(asked.status);
 		const viewpoint = resolveViewpoint(context, query);
 		const frame = await frameView(context, viewpoint);
-		const { rules } = context.organisation.company;
-		const due = defaultDue(rules.calendar, context.now.day, quarterOf(context.now.day, rules.fiscalStart));
 		return (
 			<Frame view={frame}>
 				<DealsScreen
@@ -38,7 +33,6 @@ export default async function DealsPage({ searchParams }: { searchParams: Search
 					rest={restAddress("/deals/rows", { ...query, ...asked }, context.organisation.revision)}
 					frame={frame.sentence}
 					mayAssign={may(context.actor, "assignTasks") && !viewpoint.seen.past}
-					due={formatDay(due)}
 					choices={may(context.actor, "editDeals") && !viewpoint.seen.past ? editChoices(context) : null}
 					views={views}
 				/>

@@ -13,6 +13,8 @@ const ROLE_WORDS = { manager: "Manager", rep: "Rep", ops: "Ops", viewer: "Viewer
 const ALL: readonly Capability[] = CAPABILITIES;
 const RAIL = ALL.flatMap(({ rail }) => rail ?? []);
 const PLACES = RAIL.flatMap(({ places = [] }) => places);
+/** Rights that screens ask for where they offer something. */
+const WRITING = [...new Set(ALL.flatMap(({ commands }) => commands.map(({ right }) => right)))];
 const KEYS = ALL.flatMap(({ keys }) => keys);
 
 /** What surrounds every screen: the rail with its counts, and the sentence with its choices. */
@@ -41,6 +43,7 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 		nothing: !context.organisation.company.deals.length ? "no deals" : teamless ? "no team" : null,
 		undecided,
 		mayDecide: may(context.actor, "importBundle"),
+		rights: WRITING.filter((right) => !seen.past && may(context.actor, right)),
 		person: { name: person.name, place: `${ROLE_WORDS[person.role]}${person.team ? `, ${person.team}` : ""}`, role: person.role },
 		rail,
 		places: PLACES,

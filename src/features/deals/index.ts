@@ -10,8 +10,10 @@ import { undoEdit } from "./server/undoEdit";
 import { changeView, openWith, orderViews, readViews, removeView, saveView } from "./server/views";
 
 export { type EditChoices, editChoices } from "./server/editChoices";
+export { applyEdit } from "./server/editDeals";
 export { goesWithPage } from "./server/packedDeals";
 export { type DealRow, listedDeals, readDeals } from "./server/readDeals";
+export { revertEdits } from "./server/undoEdit";
 export { readViews } from "./server/views";
 
 /** The list a manager lives in: open deals by attention, with views of one's own, and every edit of a deal. */

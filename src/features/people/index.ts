@@ -1,5 +1,6 @@
 import { capability } from "@/platform/capability";
 import { peopleCalls } from "./server/calls";
+import { handOver, previewHandOver, undoHandOver } from "./server/handOver";
 import { createKey, listKeys, revokeKey } from "./server/keys";
 import { readSignIns, removeTeam, savePerson, saveTeam } from "./server/managePeople";
 import { mergePeople, previewMerge } from "./server/mergePeople";
@@ -13,8 +14,22 @@ export { hashPassword, passwordFault, passwordInput } from "./server/passwords";
 /** Who works here and in which team, signing in, and the keys that act for them. */
 export const people = capability({
 	key: "people",
-	commands: [createKey, revokeKey, changePassword, endSession, switchCodesOn, switchCodesOff, savePerson, saveTeam, removeTeam, makePasswordLink, mergePeople],
+	commands: [
+		createKey,
+		revokeKey,
+		changePassword,
+		endSession,
+		switchCodesOn,
+		switchCodesOff,
+		savePerson,
+		saveTeam,
+		removeTeam,
+		makePasswordLink,
+		mergePeople,
+		handOver,
+		undoHandOver,
+	],
 	queries: [readPeople, listKeys, readOwnSignIn, readSignIns],
-	lookups: [offerCodes, previewMerge],
+	lookups: [offerCodes, previewMerge, previewHandOver],
 	calls: peopleCalls,
 });

@@ -7,18 +7,25 @@ import { draftTasks } from "./server/draftTasks";
 import { tasksFile } from "./server/files";
 import { readFollowThrough, readTooLate } from "./server/followThrough";
 import { giveEach, giveTasks, takeBackTasks } from "./server/giveTasks";
-import { countDue, countLate, lateTasks, listTasks, readOwnTasks, readTaskPage, readTasks } from "./server/readTasks";
+import { giveKit, readKits, removeKit, saveKit } from "./server/kits";
+import { countDue, countLate, lateTasks, listTasks, readOwnTasks, readTasks } from "./server/readTasks";
+import { readTaskDays } from "./server/taskDays";
+import { taskDetail } from "./server/taskDetail";
+import { readTaskPage } from "./server/taskPage";
 
-export { countDue, lateTasks, readOwnTasks, type TaskRow } from "./server/readTasks";
+export { passTasks, revertTaskChanges } from "./server/changeTasks";
+export { countDue, type DeskTasks, lateTasks, readOwnTasks, type TaskRow } from "./server/readTasks";
+export { touchedBy } from "./server/recordChange";
+export { storiesOf } from "./server/taskDetail";
 export { taskJson, taskSchema } from "./server/taskJson";
 
 /** Who does what by when: tasks given, changed, taken back and listed. */
 export const tasks = capability({
 	key: "tasks",
 	files: [tasksFile],
-	commands: [giveTasks, giveEach, takeBackTasks, changeTask, changeTasks, handBack, takeTask, undoTaskChanges, comeBack],
-	lookups: [draftTasks],
-	queries: [readTasks, listTasks, readTaskPage, readOwnTasks, countLate, countDue, lateTasks, readFollowThrough, readTooLate],
+	commands: [giveTasks, giveEach, takeBackTasks, changeTask, changeTasks, handBack, takeTask, undoTaskChanges, comeBack, saveKit, removeKit, giveKit],
+	lookups: [draftTasks, taskDetail],
+	queries: [readTasks, listTasks, readTaskPage, readOwnTasks, countLate, countDue, lateTasks, readFollowThrough, readTooLate, readTaskDays, readKits],
 	calls: taskCalls,
 	rail: { path: "/tasks", words: "Tasks", key: "t", count: { says: "late", of: countLate } },
 });

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { MayProvider } from "./may";
 import { Rail } from "./Rail";
 import { PastBar, SentenceBar } from "./SentenceBar";
 import type { FrameView } from "./view";
@@ -22,7 +23,9 @@ export function Frame({ view, title, dated = false, children }: { view: FrameVie
 				) : (
 					<SentenceBar view={view} />
 				)}
-				<div className="content">{children}</div>
+				<div className="content">
+					<MayProvider rights={view.rights}>{children}</MayProvider>
+				</div>
 			</main>
 		</div>
 	);

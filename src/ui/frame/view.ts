@@ -19,6 +19,8 @@ export interface FrameView {
 	/** deals that wait for a decision since a weekly file hasn't got them; and whether the person makes it */
 	readonly undecided: number;
 	readonly mayDecide: boolean;
+	/** what the person may do here, by the names of rights: nothing is written in the past */
+	readonly rights: readonly string[];
 	/** why there is nothing to see: no deals at all, or no team whose deals a manager or viewer would see */
 	readonly nothing: "no deals" | "no team" | null;
 	readonly person: { readonly name: string; readonly place: string; readonly role: string };

@@ -3,6 +3,7 @@ import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { plural } from "@/core/time/words";
 import { sheetAddress } from "@/features/sheet/ui/SheetBody";
+import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { currencySign, fullAmount, money, nearDate } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import { TakeAway } from "@/ui/parts/TakeAway";
@@ -10,6 +11,9 @@ import type { ChangedStep } from "../server/readChanges";
 
 /** How many lines are shown of all that moved. */
 const SHOWN = 60;
+
+/** Steps whose deals are closed: nothing is left to be done about them. */
+const ENDED: ReadonlySet<string> = new Set(["won", "lost"]);
 
 interface Props {
 	readonly steps: readonly ChangedStep[];
@@ -48,6 +52,9 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 					{part && ` · ${part}`}
 				</h3>
 				<span className="d-flex gap-3 align-items-baseline">
+					{chosen && !ENDED.has(chosen.kind) && lines.length > 0 && (
+						<GiveButton dealIds={lines.map(({ deal }) => deal.id)}>Give {lines.length === 1 ? "a task" : `these ${lines.length} tasks`}</GiveButton>
+					)}
 					<TakeAway table="changes" />
 					{(chosen || part) && (
 						<Button size="sm" variant="link" onClick={onClear}>

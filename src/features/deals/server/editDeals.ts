@@ -69,29 +69,35 @@ export const editDeals = command({
 	right: "editDeals",
 	input: editSchema,
 	async run({ context, input: { targets, change }, tx }) {
-		const named = targets.map((target) => reached(context, target));
-		const ids = targets.map((target) => target.id);
-		const current = await currentVersions(tx, ids, true);
-		const done: Edited[] = [];
-		const audit: AuditEntry[] = [];
-		for (const [i, target] of targets.entries()) {
-			const { name } = named[i] as (typeof named)[number];
-			const version = matching(context, current.get(target.id), target, name);
-			const plan = planEdit(context, stateOf(version), change);
-			const missing = Object.values(plan.needs);
-			if (missing.length) throw new Fault(422, "Something is missing", `${name}: ${missing.join(" ")}`, { needs: plan.needs, deal: target.id });
-			if (!plan.differences.length) {
-				done.push({ id: target.id, name, versionId: version.id, differences: [] });
-				continue;
-			}
-			const written = await write(tx, context, version, plan, change);
-			done.push({ id: target.id, name, versionId: written.versionId, differences: plan.differences });
-			audit.push(written.audit);
-		}
-		await closeVersions(tx, ids);
-		return { result: done, touched: ids, audit };
+		const { done, audit } = await applyEdit(tx, context, targets, change);
+		return { result: done, touched: targets.map(({ id }) => id), audit };
 	},
 });
+
+/** Writes an edit within a write of somebody's who may: the same as `editDeals`, and all that it throws. */
+export async function applyEdit(tx: Tx, context: Context, targets: readonly Target[], change: Change): Promise<{ done: Edited[]; audit: AuditEntry[] }> {
+	const named = targets.map((target) => reached(context, target));
+	const ids = targets.map((target) => target.id);
+	const current = await currentVersions(tx, ids, true);
+	const done: Edited[] = [];
+	const audit: AuditEntry[] = [];
+	for (const [i, target] of targets.entries()) {
+		const { name } = named[i] as (typeof named)[number];
+		const version = matching(context, current.get(target.id), target, name);
+		const plan = planEdit(context, stateOf(version), change);
+		const missing = Object.values(plan.needs);
+		if (missing.length) throw new Fault(422, "Something is missing", `${name}: ${missing.join(" ")}`, { needs: plan.needs, deal: target.id });
+		if (!plan.differences.length) {
+			done.push({ id: target.id, name, versionId: version.id, differences: [] });
+			continue;
+		}
+		const written = await write(tx, context, version, plan, change);
+		done.push({ id: target.id, name, versionId: written.versionId, differences: plan.differences });
+		audit.push(written.audit);
+	}
+	await closeVersions(tx, ids);
+	return { done, audit };
+}
 
 const reached = (context: Context, { id }: Target) => ({ id, name: dealName(context.organisation, reachDeal(context, id).index) });
 

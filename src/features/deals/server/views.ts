@@ -22,7 +22,7 @@ export interface SavedView {
 	readonly sharedWith: string | null;
 	/** one may take it away: it is one's own, or one is of ops */
 	readonly removable: boolean;
-	/** Deals opens with it */
+	/** its screen opens with it */
 	readonly opening: boolean;
 }
 
@@ -46,14 +46,19 @@ async function demandRoom(tx: Tx, ownerId: string, team: string | null): Promise
 		throw new Fault(422, "Too many views", `${team} shares ${MOST_SHARED} views; one has to go first.`);
 }
 
+/** Screens of which views are kept. */
+export const VIEW_SCREENS = ["deals", "tasks"] as const;
+export type ViewScreen = (typeof VIEW_SCREENS)[number];
+
 const viewSchema = z.object({
+	screen: z.enum(VIEW_SCREENS).optional(),
 	name: keptName("view"),
 	query: z.string().max(4000, "This view has more filters than can be kept.").refine(isQuery, "This isn't the query of an address."),
 	shared: z.boolean(),
 });
 
 /** One's own views and those shared with one's team, in the order the person has put them in. */
-export const readViews = query("deals.views", "keepViews", async (context: Context): Promise<SavedView[]> => {
+export const readViews = query("deals.views", "keepViews", async (context: Context, screen: ViewScreen = "deals"): Promise<SavedView[]> => {
 	const { organisation, actor } = context;
 	const me = actor.person.id;
 	const teams = sharingTeams(context);
@@ -61,7 +66,7 @@ export const readViews = query("deals.views", "keepViews", async (context: Conte
 		.db.select({ view: views, place: viewPlaces })
 		.from(views)
 		.leftJoin(viewPlaces, and(eq(viewPlaces.viewId, views.id), eq(viewPlaces.personId, me)))
-		.where(or(eq(views.ownerId, me), teams.length ? inArray(views.sharedWith, teams) : undefined))
+		.where(and(eq(views.screen, screen), or(eq(views.ownerId, me), teams.length ? inArray(views.sharedWith, teams) : undefined)))
 		.orderBy(sql`${viewPlaces.position} nulls last`, views.createdAt, views.id);
 	return rows.map(({ view, place }) => ({
 		id: view.id,
@@ -80,12 +85,12 @@ export const saveView = command({
 	name: "deals.saveView",
 	right: "keepViews",
 	input: viewSchema,
-	async run({ context, input: { name, query: asked, shared }, tx }) {
+	async run({ context, input: { name, query: asked, shared, screen = "deals" }, tx }) {
 		const { person } = context.actor;
 		const team = sharedWith(context, shared);
 		await demandRoom(tx, person.id, team);
 		const id = newId();
-		await tx.insert(views).values({ id, ownerId: person.id, name, query: asked, sharedWith: team });
+		await tx.insert(views).values({ id, ownerId: person.id, screen, name, query: asked, sharedWith: team });
 		return { result: { id }, touched: "nothing", audit: { action: "view saved", detail: { view: id, name, shared } } };
 	},
 });
@@ -94,7 +99,7 @@ export const saveView = command({
 export const changeView = command({
 	name: "deals.changeView",
 	right: "keepViews",
-	input: viewSchema.partial().extend({ id: idSchema }),
+	input: viewSchema.omit({ screen: true }).partial().extend({ id: idSchema }),
 	async run({ context, input: { id, shared, ...change }, tx }) {
 		const view = await ownView(tx, context, id);
 		const set = { ...change, ...(shared === undefined ? {} : { sharedWith: sharedWith(context, shared) }) };
@@ -135,9 +140,9 @@ async function ownView(tx: Tx, context: Context, id: string, orShared = false): 
 export const orderViews = command({
 	name: "deals.orderViews",
 	right: "keepViews",
-	input: z.object({ ids: z.array(idSchema).max(500) }),
-	async run({ context, input: { ids }, tx }) {
-		const seen = new Set((await readViews(context)).map((view) => view.id));
+	input: z.object({ ids: z.array(idSchema).max(500), screen: z.enum(VIEW_SCREENS).default("deals") }),
+	async run({ context, input: { ids, screen }, tx }) {
+		const seen = new Set((await readViews(context, screen)).map((view) => view.id));
 		const rows = ids.filter((id) => seen.has(id)).map((viewId, position) => ({ personId: context.actor.person.id, viewId, position }));
 		if (rows.length)
 			await tx
@@ -148,20 +153,22 @@ export const orderViews = command({
 	},
 });
 
-/** Makes a view the one that Deals opens with; null: none. */
+const ofScreen = (tx: Tx, screen: ViewScreen) => tx.select({ id: views.id }).from(views).where(eq(views.screen, screen));
+
+/** Makes a view the one that its screen opens with; null: none. */
 export const openWith = command({
 	name: "deals.openWith",
 	right: "keepViews",
-	input: z.object({ id: idSchema.nullable() }),
-	async run({ context, input: { id }, tx }) {
-		const seen = await readViews(context);
+	input: z.object({ id: idSchema.nullable(), screen: z.enum(VIEW_SCREENS).default("deals") }),
+	async run({ context, input: { id, screen }, tx }) {
+		const seen = await readViews(context, screen);
 		const position = seen.findIndex((view) => view.id === id);
 		if (id !== null && position < 0) throw notFound("view", id);
 		const personId = context.actor.person.id;
 		await tx
 			.update(viewPlaces)
 			.set({ opening: false })
-			.where(and(eq(viewPlaces.personId, personId), ne(viewPlaces.viewId, id ?? "")));
+			.where(and(eq(viewPlaces.personId, personId), ne(viewPlaces.viewId, id ?? ""), inArray(viewPlaces.viewId, ofScreen(tx, screen))));
 		if (id !== null)
 			await tx
 				.insert(viewPlaces)

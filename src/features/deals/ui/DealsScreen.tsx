@@ -3,7 +3,8 @@ import { parseAsString, useQueryState } from "nuqs";
 import { useCallback, useState } from "react";
 import type { FieldKey } from "@/core/deal/state";
 import { SheetPanel } from "@/features/sheet/ui/SheetPanel";
-import { AssignDialog, type Draft } from "@/features/tasks/ui/AssignDialog";
+import { GiveDialog } from "@/features/tasks/ui/GiveDialog";
+import type { Give } from "@/features/tasks/ui/giving";
 import type { FrameView } from "@/ui/frame/view";
 import { Fetching, NotFetched, usePacked } from "@/ui/usePacked";
 import type { EditChoices } from "../server/editChoices";
@@ -29,8 +30,6 @@ interface Props {
 	readonly view: DealsView;
 	readonly frame: FrameView["sentence"];
 	readonly mayAssign: boolean;
-	/** the day a task is due unless another is chosen */
-	readonly due: string;
 	/** null: nothing may be changed */
 	readonly choices: EditChoices | null;
 	readonly views: readonly SavedView[];
@@ -44,7 +43,7 @@ export function DealsScreen({ packed, rest, ...props }: Omit<Props, "view"> & { 
 }
 
 /** The deals of a sentence as a table that can be filtered, grouped, sorted, edited and acted on; all of how is in the address. */
-function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
+function DealsTable({ view, frame, mayAssign, choices, views }: Props) {
 	const table = useTable();
 	const { flags, how, since, filters, sorts, cols } = table;
 	const [open, setOpen] = useQueryState("deal", parseAsString.withOptions({ shallow: true, history: "push" }));
@@ -60,7 +59,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 		},
 		[at, setEditing],
 	);
-	const assign = (deals: readonly DealRow[]) => mayAssign && deals.length > 0 && setDraft({ deals, title: "", flags: [], due });
+	const assign = (deals: readonly DealRow[]) => mayAssign && deals.length > 0 && setDraft({ dealIds: deals.map(({ id }) => id) });
 
 	const nextLit = open === null ? null : nextLitAfter(order, open);
 	useDealKeys(!acts.busy, {
@@ -143,10 +142,7 @@ function DealsTable({ view, frame, mayAssign, due, choices, views }: Props) {
 					against={frame.against.day}
 					onClose={() => void setOpen(null)}
 					onNext={nextLit === null ? null : () => show(nextLit)}
-					onAssign={(given) => {
-						const row = view.rows.find((r) => r.id === open);
-						setDraft({ deals: [row ?? given.deal], title: given.title, flags: given.flags, due });
-					}}
+					onAssign={setDraft}
 				/>
 			)}
 			<DealDialogs acts={acts} view={view} chosen={chosen} choices={choices} today={frame.seen.day} onDone={clear} />
@@ -163,7 +159,7 @@ function nextLitAfter(order: readonly DealRow[], id: string): string | null {
 
 /** What is being done with deals in a box of its own: a task given, one field changed, or several deals at once. */
 function useActs() {
-	const [draft, setDraft] = useState<Draft | null>(null);
+	const [draft, setDraft] = useState<Give | null>(null);
 	const [editing, setEditing] = useState<{ id: string; field: FieldKey; target: HTMLElement } | null>(null);
 	const [bulk, setBulk] = useState(false);
 	return { draft, setDraft, editing, setEditing, bulk, setBulk, busy: draft !== null || editing !== null || bulk };
@@ -188,7 +184,7 @@ function DealDialogs({ acts, view, chosen, choices, today, onDone }: DialogProps
 	};
 	return (
 		<>
-			{draft && <AssignDialog draft={draft} today={today} onClose={closing(() => setDraft(null))} />}
+			{draft && <GiveDialog give={draft} onClose={closing(() => setDraft(null))} />}
 			{editing && edited && choices && (
 				<EditBox
 					key={editing.id + editing.field}

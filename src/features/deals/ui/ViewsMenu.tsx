@@ -5,11 +5,11 @@ import { Alert, Button, Dropdown, Form, Modal } from "react-bootstrap";
 import { useNotice } from "@/ui/Notices";
 import { type Outcome, useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
-import type { SavedView } from "../server/views";
+import type { SavedView, ViewScreen } from "../server/views";
 import { viewQuery } from "./useTable";
 
 /** Ways of looking that are kept: opened, saved, shared, put in order, and one to start with. */
-export function ViewsMenu({ views, current }: { views: readonly SavedView[]; current: string | null }) {
+export function ViewsMenu({ views, current, screen = "deals" }: { views: readonly SavedView[]; current: string | null; screen?: ViewScreen }) {
 	const [managing, setManaging] = useState(false);
 	const [naming, setNaming] = useState(false);
 	const router = useRouter();
@@ -34,7 +34,7 @@ export function ViewsMenu({ views, current }: { views: readonly SavedView[]; cur
 				</Dropdown.Toggle>
 				<Dropdown.Menu>
 					{views.map((view) => (
-						<Dropdown.Item as="button" type="button" key={view.id} active={view.id === active?.id} onClick={() => router.push(address(view))}>
+						<Dropdown.Item as="button" type="button" key={view.id} active={view.id === active?.id} onClick={() => router.push(address(view, screen))}>
 							{view.name}
 							<span className="third tiny">
 								{" "}
@@ -57,20 +57,21 @@ export function ViewsMenu({ views, current }: { views: readonly SavedView[]; cur
 							Order, share and remove …
 						</Dropdown.Item>
 					)}
-					<Dropdown.Item as="button" type="button" onClick={() => router.push("/deals?view=none")}>
-						All deals, as usual
+					<Dropdown.Item as="button" type="button" onClick={() => router.push(`/${screen}?view=none`)}>
+						All {screen}, as usual
 					</Dropdown.Item>
 				</Dropdown.Menu>
 			</Dropdown>
-			{naming && <SaveDialog query={query} onClose={() => setNaming(false)} />}
-			{managing && <ManageDialog views={views} onClose={() => setManaging(false)} />}
+			{naming && <SaveDialog query={query} screen={screen} onClose={() => setNaming(false)} />}
+			{managing && <ManageDialog views={views} screen={screen} onClose={() => setManaging(false)} />}
 		</>
 	);
 }
 
-const address = (view: SavedView) => `/deals?${view.query}${view.query ? "&" : ""}view=${encodeURIComponent(view.id)}`;
+const address = (view: Pick<SavedView, "id" | "query">, screen: ViewScreen) =>
+	`/${screen}?${view.query}${view.query ? "&" : ""}view=${encodeURIComponent(view.id)}`;
 
-function SaveDialog({ query, onClose }: { query: string; onClose: () => void }) {
+function SaveDialog({ query, screen, onClose }: { query: string; screen: ViewScreen; onClose: () => void }) {
 	const [name, setName] = useState("");
 	const [shared, setShared] = useState(false);
 	/** the menu that led here takes the focus back while it shuts */
@@ -81,11 +82,11 @@ function SaveDialog({ query, onClose }: { query: string; onClose: () => void }) 
 	const router = useRouter();
 	const refresh = useRefresh();
 	const save = async () => {
-		const done = await run("deals.saveView", { name, query, shared });
+		const done = await run("deals.saveView", { name, query, shared, screen });
 		if (!done.ok) return setError(done.detail);
 		notice({ words: `“${name}” is kept${shared ? " and shared with your team" : ""}.` });
 		onClose();
-		router.push(`/deals?${query}${query ? "&" : ""}view=${encodeURIComponent(done.result.id)}`);
+		router.push(address({ id: done.result.id, query }, screen));
 		refresh();
 	};
 	return (
@@ -105,7 +106,9 @@ function SaveDialog({ query, onClose }: { query: string; onClose: () => void }) 
 							{error}
 						</Alert>
 					)}
-					<p className="second small-text">Kept are whose deals, closing when, filters, flags, columns, groups and sorting; not the day they are seen on.</p>
+					<p className="second small-text">
+						Kept are whose {screen}, closing when, filters, flags, {screen === "deals" ? "columns, " : ""}groups and sorting; not the day they are seen on.
+					</p>
 					<Form.Group controlId="view-name" className="mb-3">
 						<Form.Label>Name</Form.Label>
 						<Form.Control ref={input} value={name} maxLength={80} required autoFocus onChange={(event) => setName(event.target.value)} />
@@ -130,7 +133,7 @@ function SaveDialog({ query, onClose }: { query: string; onClose: () => void }) 
 	);
 }
 
-function ManageDialog({ views, onClose }: { views: readonly SavedView[]; onClose: () => void }) {
+function ManageDialog({ views, screen, onClose }: { views: readonly SavedView[]; screen: ViewScreen; onClose: () => void }) {
 	const run = useRun();
 	const notice = useNotice();
 	const refresh = useRefresh();
@@ -143,7 +146,7 @@ function ManageDialog({ views, onClose }: { views: readonly SavedView[]; onClose
 		const ids = views.map((view) => view.id);
 		const [id] = ids.splice(i, 1);
 		ids.splice(i + step, 0, id as string);
-		void then(run("deals.orderViews", { ids }));
+		void then(run("deals.orderViews", { ids, screen }));
 	};
 	return (
 		<Modal show onHide={onClose} aria-labelledby="views-title">
@@ -169,7 +172,7 @@ function ManageDialog({ views, onClose }: { views: readonly SavedView[]; onClose
 									size="sm"
 									variant="link"
 									aria-pressed={view.opening}
-									onClick={() => void then(run("deals.openWith", { id: view.opening ? null : view.id }))}
+									onClick={() => void then(run("deals.openWith", { id: view.opening ? null : view.id, screen }))}
 								>
 									{view.opening ? "Don’t open first" : "Open first"}
 								</Button>
@@ -186,7 +189,7 @@ function ManageDialog({ views, onClose }: { views: readonly SavedView[]; onClose
 											void then(run("deals.removeView", { id: view.id })).then(() =>
 												notice({
 													words: `“${view.name}” is removed.`,
-													undo: async () => then(run("deals.saveView", { name: view.name, query: view.query, shared: view.sharedWith !== null })),
+													undo: async () => then(run("deals.saveView", { name: view.name, query: view.query, shared: view.sharedWith !== null, screen })),
 												}),
 											)
 										}

@@ -1,10 +1,12 @@
 "use client";
 import Link from "next/link";
 import type { Light } from "@/core/attention/attention";
+import { plural } from "@/core/time/words";
 import type { DealRow } from "@/features/deals/server/readDeals";
-import type { TaskRow } from "@/features/tasks/server/readTasks";
+import type { DeskTasks } from "@/features/tasks/server/readTasks";
+import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { TaskTable } from "@/features/tasks/ui/TaskTable";
-import { money, nearDate } from "@/ui/format";
+import { dayNumber, money, nearDate } from "@/ui/format";
 import { FlagChip } from "@/ui/parts/FlagChip";
 import { Lamp } from "@/ui/parts/Lamp";
 import type { Mention } from "../server/readMentions";
@@ -12,7 +14,7 @@ import "@/features/tasks/ui/tasks.css";
 import "./desk.css";
 
 interface Props {
-	readonly tasks: readonly TaskRow[];
+	readonly tasks: DeskTasks;
 	readonly lit: readonly DealRow[];
 	/** notes of the last weeks that call on the person */
 	readonly mentions: readonly Mention[];
@@ -23,11 +25,16 @@ interface Props {
 	readonly mayChange: boolean;
 }
 
+const DAYS_AHEAD = 7;
+
 /** What do I do today, and what will I be asked? */
 export function DeskScreen({ tasks, lit, mentions, open, currency, today, mayChange }: Props) {
-	const now = tasks.filter((task) => task.state === "open" && (task.dueOn ?? today) <= today);
-	const later = tasks.filter((task) => task.state === "open" && (task.dueOn ?? today) > today);
-	const done = tasks
+	const [mine, over] = [tasks.own.filter((task) => task.state === "open"), dayNumber(today) + DAYS_AHEAD];
+	const late = mine.filter((task) => task.overdue);
+	const now = mine.filter((task) => !task.overdue && (task.dueOn ?? today) <= today);
+	const soon = mine.filter((task) => task.dueOn !== null && task.dueOn > today && dayNumber(task.dueOn) <= over);
+	const later = mine.filter((task) => task.dueOn !== null && dayNumber(task.dueOn) > over);
+	const done = tasks.own
 		.filter((task) => task.state !== "open")
 		.sort((a, b) => (b.doneAt ?? "").localeCompare(a.doneAt ?? ""))
 		.slice(0, 5);
@@ -35,14 +42,41 @@ export function DeskScreen({ tasks, lit, mentions, open, currency, today, mayCha
 	return (
 		<div className="desk">
 			<div>
-				<h2>Today and overdue</h2>
+				{late.length > 0 && (
+					<>
+						<h2>{plural(late.length, "task")} overdue</h2>
+						<TaskTable rows={late} today={today} mayChange={change} own />
+					</>
+				)}
+				<div className={`desk-head ${late.length ? "mt-4" : ""}`}>
+					<h2>Today</h2>
+					<GiveButton dealIds={[]}>New task</GiveButton>
+				</div>
 				{now.length ? (
 					<TaskTable rows={now} today={today} mayChange={change} own />
 				) : (
-					<p className="panel second">Nothing is due today{later.length ? ", and nothing is late." : "."}</p>
+					<p className="panel second">Nothing is due today{late.length ? "." : soon.length + later.length ? ", and nothing is late." : "."}</p>
 				)}
-				<h2 className="mt-4">Coming up</h2>
-				{later.length ? <TaskTable rows={later} today={today} mayChange={change} own /> : <p className="panel second">No tasks lie ahead.</p>}
+				<h2 className="mt-4">Within a week</h2>
+				{soon.length ? <TaskTable rows={soon} today={today} mayChange={change} own /> : <p className="panel second">No tasks lie ahead.</p>}
+				{later.length > 0 && (
+					<>
+						<h2 className="mt-4">Later</h2>
+						<TaskTable rows={later} today={today} mayChange={change} own />
+					</>
+				)}
+				{tasks.toTake.length > 0 && (
+					<>
+						<h2 className="mt-4">Anyone of my team may take</h2>
+						<TaskTable rows={tasks.toTake} today={today} mayChange={change} own />
+					</>
+				)}
+				{tasks.asked.length > 0 && (
+					<>
+						<h2 className="mt-4">What I asked of others</h2>
+						<TaskTable rows={tasks.asked} today={today} mayChange={change} />
+					</>
+				)}
 				{mentions.length > 0 && (
 					<>
 						<h2 className="mt-4">Colleagues call on me</h2>

@@ -2,7 +2,9 @@
 import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { longDate } from "@/ui/format";
+import { useMay } from "@/ui/frame/may";
 import type { PeopleView } from "../server/readPeople";
+import { HandOverDialog } from "./HandOverDialog";
 import { PersonDialog } from "./PersonDialog";
 import { TeamDialog } from "./TeamDialog";
 
@@ -15,6 +17,8 @@ const worksHere = ({ active, until }: Person) => (active ? (until ? `until ${lon
 export function PeoplePanel({ view, signIns }: { view: PeopleView; signIns: readonly string[] | null }) {
 	const [person, setPerson] = useState<Person | "new" | null>(null);
 	const [team, setTeam] = useState<Team | "new" | null>(null);
+	const [from, setFrom] = useState<Person | null>(null);
+	const mayHandOver = useMay("handOver");
 	const mayChange = signIns !== null;
 	const groups = [
 		...view.teams.map((one) => ({ key: one.name, team: one as Team | null, depth: one.depth, people: one.people })),
@@ -22,7 +26,7 @@ export function PeoplePanel({ view, signIns }: { view: PeopleView; signIns: read
 	];
 	const everybody = groups.flatMap(({ people }) => people);
 	const teams = view.teams.map(({ name }) => name);
-	const columns = mayChange ? 6 : 4;
+	const columns = mayChange ? 6 : mayHandOver ? 5 : 4;
 	return (
 		<section className="panel">
 			{mayChange && (
@@ -46,13 +50,11 @@ export function PeoplePanel({ view, signIns }: { view: PeopleView; signIns: read
 								<th>Role</th>
 								<th>E-mail</th>
 								<th>Works here</th>
-								{mayChange && (
-									<>
-										<th>Signs in</th>
-										<th>
-											<span className="visually-hidden">Change</span>
-										</th>
-									</>
+								{mayChange && <th>Signs in</th>}
+								{(mayChange || mayHandOver) && (
+									<th>
+										<span className="visually-hidden">Change</span>
+									</th>
 								)}
 							</tr>
 						</thead>
@@ -80,15 +82,20 @@ export function PeoplePanel({ view, signIns }: { view: PeopleView; signIns: read
 										<td>{one.role}</td>
 										<td>{one.email ?? "–"}</td>
 										<td>{worksHere(one)}</td>
-										{mayChange && (
-											<>
-												<td>{signIns.includes(one.id) ? "yes" : <span className="third">no password</span>}</td>
-												<td className="num">
+										{mayChange && <td>{signIns.includes(one.id) ? "yes" : <span className="third">no password</span>}</td>}
+										{(mayChange || mayHandOver) && (
+											<td className="num text-nowrap">
+												{mayHandOver && one.role !== "viewer" && (
+													<Button size="sm" variant="link" className="p-0 me-3" aria-label={`Hand over from ${one.name}`} onClick={() => setFrom(one)}>
+														Hand over
+													</Button>
+												)}
+												{mayChange && (
 													<Button size="sm" variant="link" className="p-0" aria-label={`Change ${one.name}`} onClick={() => setPerson(one)}>
 														Change
 													</Button>
-												</td>
-											</>
+												)}
+											</td>
 										)}
 									</tr>
 								))}
@@ -106,6 +113,7 @@ export function PeoplePanel({ view, signIns }: { view: PeopleView; signIns: read
 					onClose={() => setPerson(null)}
 				/>
 			)}
+			{from && <HandOverDialog from={from} onClose={() => setFrom(null)} />}
 			{team && <TeamDialog team={team === "new" ? null : { name: team.name, parent: team.parent }} teams={teams} onClose={() => setTeam(null)} />}
 		</section>
 	);

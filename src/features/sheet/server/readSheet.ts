@@ -5,15 +5,13 @@ import { litSince } from "@/core/flags/since";
 import { asOf, CATEGORIES, NONE, nextStepOf } from "@/core/history/columns";
 import { amountBaseOf, type DealSeen, rowOf } from "@/core/inspect";
 import { worksOn } from "@/core/people/person";
-import { defaultDue } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull, NO_DAY, parts } from "@/core/time/day";
-import { quarterOf } from "@/core/time/period";
 import { outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import { recordsAsOf } from "@/data/queries/recordsAsOf";
 import { type EditChoices, editChoices } from "@/features/deals";
-import { taskJson } from "@/features/tasks";
+import { storiesOf, taskJson } from "@/features/tasks";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { recordsOf } from "@/platform/dealRecords";
@@ -36,6 +34,8 @@ export interface SheetTask {
 	readonly due: string | null;
 	readonly state: string;
 	readonly late: boolean;
+	/** the story of each flag it is to clear, in words */
+	readonly stories: readonly { readonly name: string; readonly words: string }[];
 }
 
 /** Everything the sheet of a deal shows, seen on a day against an earlier one. */
@@ -141,14 +141,13 @@ export interface SheetView {
 	/** who may be called on in a note */
 	readonly callable: readonly string[];
 	readonly me: string;
-	readonly due: string;
 }
 
 /** The sheet of one deal. Throws 404 when it isn't there on that day, or belongs to someone out of reach. */
 export const readSheet = query("sheet.read", "readDeals", async (context: Context, id: string, seenText: string, againstText: string): Promise<SheetView> => {
 	const { organisation } = context;
 	const { company } = organisation;
-	const { calendar, fiscalStart, stages, rates } = company.rules;
+	const { calendar, stages, rates } = company.rules;
 	const viewpoint = resolveViewpoint(context, { seen: seenText || undefined, against: againstText || undefined });
 	const day = viewpoint.seen.day;
 	const against = viewpoint.against.day;
@@ -236,7 +235,6 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		choices: editChoices(context),
 		callable: whoSees(context, seen.owner).map((person) => person.name),
 		me: context.actor.person.name,
-		due: formatDay(defaultDue(calendar, day, quarterOf(day, fiscalStart))),
 	};
 });
 
@@ -270,6 +268,7 @@ function tasksOf(context: Context, records: DealRecords, day: number): SheetTask
 				due: task.dueOn,
 				state: task.state,
 				late: task.overdue,
+				stories: storiesOf(context, stored, day).map(({ name, words }) => ({ name, words })),
 			};
 		});
 }

@@ -1,7 +1,7 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
 import { Button } from "react-bootstrap";
-import { money, nearDate, share, shortDate } from "@/ui/format";
+import { money, nearDate, share } from "@/ui/format";
 import { Evidence } from "@/ui/parts/Bars";
 import { FlagChip } from "@/ui/parts/FlagChip";
 import { Lamp } from "@/ui/parts/Lamp";
@@ -14,6 +14,7 @@ import { Facts } from "./Facts";
 import { People } from "./People";
 import { ProductsAndQuotes } from "./ProductsAndQuotes";
 import { Questions } from "./Questions";
+import { SheetTasks } from "./SheetTasks";
 import { Stages } from "./Stages";
 import { Timeline } from "./Timeline";
 import { TrailDrawing } from "./TrailDrawing";
@@ -41,7 +42,7 @@ export function SheetBody({ view, onAssign }: Props) {
 			<Gaps view={view} />
 			<Since view={view} />
 			<LastContact view={view} />
-			<OpenTasks view={view} />
+			<SheetTasks view={view} />
 			<section>
 				<Composer view={view} keys />
 			</section>
@@ -230,30 +231,6 @@ export function LastContact({ view }: { view: SheetView }) {
 				)}
 				{view.waiting ? view.waiting.side === "they" ? <b>They wait for us.</b> : "We wait for them." : view.lastTouch && "Nobody waits."}
 			</p>
-		</section>
-	);
-}
-
-export function OpenTasks({ view }: { view: SheetView }) {
-	const open = view.tasks.filter((task) => task.state === "open");
-	return (
-		<section>
-			<h3>Open tasks</h3>
-			{open.length ? (
-				<ul className="rows small-text">
-					{open.map((task) => (
-						<li key={task.id}>
-							<span>{task.title}</span>
-							<span className={`tiny text-nowrap ${task.late ? "worse" : "second"}`}>
-								{task.assignee}, {shortDate(task.due)}
-								{task.late && " late"}
-							</span>
-						</li>
-					))}
-				</ul>
-			) : (
-				<p className="small-text second mb-0">None.</p>
-			)}
 		</section>
 	);
 }

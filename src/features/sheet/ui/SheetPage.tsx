@@ -2,7 +2,8 @@
 import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
-import { AssignDialog, type Draft } from "@/features/tasks/ui/AssignDialog";
+import { GiveDialog } from "@/features/tasks/ui/GiveDialog";
+import type { Give } from "@/features/tasks/ui/giving";
 import { money } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
 import type { SheetView } from "../server/readSheet";
@@ -13,7 +14,8 @@ import { Facts } from "./Facts";
 import { People } from "./People";
 import { ProductsAndQuotes } from "./ProductsAndQuotes";
 import { Questions } from "./Questions";
-import { LastContact, OpenTasks, Since, WhyLit } from "./SheetBody";
+import { LastContact, Since, WhyLit } from "./SheetBody";
+import { SheetTasks } from "./SheetTasks";
 import { Stages } from "./Stages";
 import { Timeline } from "./Timeline";
 import { TrailDrawing } from "./TrailDrawing";
@@ -23,8 +25,8 @@ import "./sheet.css";
 
 /** The whole sheet of a deal at its own address: every figure with what it was made of, and everything changed where it stands. */
 export function SheetPage({ view }: { view: SheetView }) {
-	const [draft, setDraft] = useState<Draft | null>(null);
-	const assign = (title: string, flags: string[]) => setDraft({ deals: [view], title, flags, due: view.due });
+	const [draft, setDraft] = useState<Give | null>(null);
+	const assign = (title: string, flags: string[]) => setDraft({ dealIds: [view.id], title, flags });
 	useHotkeys("t", () => assign("", []), { enabled: view.mayAssign && !draft });
 	return (
 		<>
@@ -70,7 +72,7 @@ export function SheetPage({ view }: { view: SheetView }) {
 					<div className="panel">
 						<LastContact view={view} />
 						<Since view={view} />
-						<OpenTasks view={view} />
+						<SheetTasks view={view} />
 						{view.mayAssign && (
 							<Button size="sm" className="mt-2 no-print" onClick={() => assign("", [])}>
 								Give a task
@@ -96,7 +98,7 @@ export function SheetPage({ view }: { view: SheetView }) {
 					)}
 				</div>
 			</div>
-			{draft && <AssignDialog draft={draft} today={view.seen} onClose={() => setDraft(null)} />}
+			{draft && <GiveDialog give={draft} onClose={() => setDraft(null)} />}
 		</>
 	);
 }

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { Button, CloseButton } from "react-bootstrap";
-import type { AssignDeal } from "@/features/tasks/ui/AssignDialog";
+import type { Give } from "@/features/tasks/ui/giving";
 import type { SheetView } from "../server/readSheet";
 import { SheetBody } from "./SheetBody";
 import "./sheet.css";
@@ -14,7 +14,7 @@ interface Props {
 	readonly onClose: () => void;
 	/** goes on to the next deal that is lit; null where none is left */
 	readonly onNext: (() => void) | null;
-	readonly onAssign: (given: { deal: AssignDeal; title: string; flags: string[] }) => void;
+	readonly onAssign: (give: Give) => void;
 }
 
 /** The sheet beside the list. It is read anew when something was changed, or the sentence moves. */
@@ -50,7 +50,7 @@ export function SheetPanel({ id, seen, against, onClose, onNext, onAssign }: Pro
 					</Button>
 				</div>
 			) : view ? (
-				<SheetBody view={view} onAssign={(title, flags) => onAssign({ deal: view, title, flags })} />
+				<SheetBody view={view} onAssign={(title, flags) => onAssign({ dealIds: [view.id], title, flags })} />
 			) : (
 				<p className="second" role="status">
 					Reading the deal …

@@ -3,6 +3,7 @@ import { TASK_STATES } from "@/core/tasks/task";
 import { parseDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
 import { Fault } from "@/platform/fault";
+import { page } from "@/platform/http/api";
 import { call, list, paging, whose } from "@/platform/http/call";
 import { dayInput } from "@/platform/input";
 import { scopeOf } from "@/platform/reach";
@@ -10,6 +11,7 @@ import { changeTask, taskChangeSchema } from "./changeTask";
 import { handBack, takeTask } from "./changeTasks";
 import { followThroughSchema, readFollowThrough } from "./followThrough";
 import { giveEach, giveTasks } from "./giveTasks";
+import { giveKit, kitSchema, readKits, saveKit } from "./kits";
 import { listTasks } from "./readTasks";
 import { taskSchema } from "./taskJson";
 
@@ -91,5 +93,35 @@ export const taskCalls = [
 		answer: taskSchema,
 		body: taskChangeSchema,
 		run: (context, { body, params }) => changeTask(context, { id: params.id ?? "", ...body }),
+	}),
+	call({
+		id: "listKits",
+		method: "get",
+		path: "/kits",
+		summary: "Named sets of tasks with offsets in working days",
+		status: 200,
+		answer: list(kitSchema),
+		query: z.object(paging),
+		run: async (context, { query }) => page(await readKits(context), query.cursor, query.limit),
+	}),
+	call({
+		id: "makeKit",
+		method: "post",
+		path: "/kits",
+		summary: "Make a kit, or change one by its id and the version that was seen",
+		status: 201,
+		answer: z.object({ id: z.string(), version: z.number().int() }),
+		body: saveKit.input,
+		run: (context, { body }) => saveKit(context, body),
+	}),
+	call({
+		id: "giveKit",
+		method: "post",
+		path: "/kits/{id}/give",
+		summary: "Give all tasks of a kit for some deals",
+		status: 201,
+		answer: z.object({ tasks: z.array(taskSchema), kept: z.array(z.string()), afterClose: z.array(z.string()) }),
+		body: z.object({ dealIds: z.array(z.string()).min(1), assigneeId: z.string().optional(), team: z.string().optional() }).meta({ id: "GiveKit" }),
+		run: (context, { params, body }) => giveKit(context, { ...body, id: params.id ?? "" }),
 	}),
 ];

@@ -2,6 +2,7 @@ import { and, desc, eq, inArray } from "drizzle-orm";
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
 import { formatDay, parseDay } from "@/core/time/day";
+import type { Tx } from "@/data/db";
 import { taskChanges, tasks } from "@/data/schema";
 import { command } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -147,41 +148,7 @@ export const undoTaskChanges = command({
 	right: "changeTask",
 	input: z.object({ changes: z.array(z.number().int()).min(1).max(500) }),
 	async run({ context, input, tx }) {
-		const entries = await tx
-			.select()
-			.from(taskChanges)
-			.where(and(inArray(taskChanges.id, input.changes), eq(taskChanges.byId, context.actor.person.id)));
-		const undone: StoredTask[] = [];
-		let left = input.changes.length - entries.length;
-		for (const entry of entries.sort((a, b) => (a.taskId < b.taskId ? -1 : a.taskId > b.taskId ? 1 : b.id - a.id))) {
-			const task = await tx.select().from(tasks).where(eq(tasks.id, entry.taskId)).for("update");
-			const [newest] = await tx
-				.select({ id: taskChanges.id })
-				.from(taskChanges)
-				.where(eq(taskChanges.taskId, entry.taskId))
-				.orderBy(desc(taskChanges.id))
-				.limit(1);
-			const next = entry.made === null ? [] : await tx.select().from(tasks).where(eq(tasks.id, entry.made)).for("update");
-			const touchedSince = entry.made !== null && (await tx.$count(taskChanges, eq(taskChanges.taskId, entry.made))) > 0;
-			if (!task[0] || newest?.id !== entry.id || touchedSince) {
-				left++;
-				continue;
-			}
-			const { before } = entry;
-			const set = {
-				dueOn: before.dueOn,
-				assigneeId: before.assigneeId,
-				team: before.team,
-				state: before.state,
-				doneAt: before.doneAt === null ? null : new Date(before.doneAt),
-				note: before.note,
-				checklist: [...before.checklist],
-			};
-			await tx.delete(taskChanges).where(eq(taskChanges.id, entry.id));
-			if (next[0]) await tx.delete(tasks).where(eq(tasks.id, next[0].id));
-			const [restored] = await tx.update(tasks).set(set).where(eq(tasks.id, entry.taskId)).returning();
-			if (restored) undone.push(restored);
-		}
+		const { undone, left } = await revertTaskChanges(tx, context, input.changes);
 		return {
 			result: { count: undone.length, left },
 			touched: touchedBy(undone),
@@ -189,3 +156,56 @@ export const undoTaskChanges = command({
 		};
 	},
 });
+
+/** Takes changes of tasks back within a write of whoever made them; gives the tasks, and how many stay since somebody changed them. */
+export async function revertTaskChanges(tx: Tx, context: Context, changes: readonly number[]): Promise<{ undone: StoredTask[]; left: number }> {
+	const entries = await tx
+		.select()
+		.from(taskChanges)
+		.where(and(inArray(taskChanges.id, [...changes]), eq(taskChanges.byId, context.actor.person.id)));
+	const undone: StoredTask[] = [];
+	let left = changes.length - entries.length;
+	for (const entry of entries.sort((a, b) => (a.taskId < b.taskId ? -1 : a.taskId > b.taskId ? 1 : b.id - a.id))) {
+		const task = await tx.select().from(tasks).where(eq(tasks.id, entry.taskId)).for("update");
+		const [newest] = await tx
+			.select({ id: taskChanges.id })
+			.from(taskChanges)
+			.where(eq(taskChanges.taskId, entry.taskId))
+			.orderBy(desc(taskChanges.id))
+			.limit(1);
+		const next = entry.made === null ? [] : await tx.select().from(tasks).where(eq(tasks.id, entry.made)).for("update");
+		const touchedSince = entry.made !== null && (await tx.$count(taskChanges, eq(taskChanges.taskId, entry.made))) > 0;
+		if (!task[0] || newest?.id !== entry.id || touchedSince) {
+			left++;
+			continue;
+		}
+		const { before } = entry;
+		const set = {
+			dueOn: before.dueOn,
+			assigneeId: before.assigneeId,
+			team: before.team,
+			state: before.state,
+			doneAt: before.doneAt === null ? null : new Date(before.doneAt),
+			note: before.note,
+			checklist: [...before.checklist],
+		};
+		await tx.delete(taskChanges).where(eq(taskChanges.id, entry.id));
+		if (next[0]) await tx.delete(tasks).where(eq(tasks.id, next[0].id));
+		const [restored] = await tx.update(tasks).set(set).where(eq(tasks.id, entry.taskId)).returning();
+		if (restored) undone.push(restored);
+	}
+	return { undone, left };
+}
+
+/** Gives all open tasks of somebody to another, within a write of who may. */
+export async function passTasks(tx: Tx, context: Context, from: string, to: string): Promise<{ changes: number[]; tasks: StoredTask[] }> {
+	const rows = await tx
+		.select()
+		.from(tasks)
+		.where(and(eq(tasks.assigneeId, from), eq(tasks.state, "open")))
+		.orderBy(tasks.id)
+		.for("update");
+	const changes: number[] = [];
+	for (const task of rows) changes.push((await recordChange(tx, context, task, "handed over", { assigneeId: to })).change);
+	return { changes, tasks: rows };
+}

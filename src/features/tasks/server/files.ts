@@ -1,5 +1,5 @@
 import { tableFile } from "@/platform/tableFile";
-import { readTaskPage, TASK_VIEWS } from "./readTasks";
+import { readTaskPage, TASK_VIEWS } from "./taskPage";
 
 /** The tasks of a view, all of them. */
 export const tasksFile = tableFile({

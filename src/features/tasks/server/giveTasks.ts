@@ -31,7 +31,7 @@ export interface Assigned {
 }
 
 /** Writes tasks that are to be given, all or none; those of one call are a series. */
-async function give(tx: Tx, context: Context, lines: readonly NewTask[]): Promise<Assigned> {
+export async function give(tx: Tx, context: Context, lines: readonly NewTask[]): Promise<Assigned> {
 	const { organisation, actor, now } = context;
 	const today = formatDay(now.day);
 	const reach = reachOf(organisation, actor);
@@ -113,11 +113,11 @@ export function fieldsOf(context: Context, dealId: string, flags: readonly strin
 	};
 }
 
-const auditOf = (assigned: Assigned) => ({
+export const auditOf = (assigned: Assigned) => ({
 	action: "tasks given",
 	detail: { tasks: assigned.tasks.map(({ id }) => id), title: assigned.tasks[0]?.title ?? "" },
 });
-const touchOf = ({ tasks: made }: Assigned) => touchedBy(made.map(({ dealId }) => ({ dealId })));
+export const touchOf = ({ tasks: made }: Assigned) => touchedBy(made.map(({ dealId }) => ({ dealId })));
 
 /**
  * Gives one task for each deal, each to the deal's owner (or to `assigneeId`, or to anyone of `team`), all or none. The

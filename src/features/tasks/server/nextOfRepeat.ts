@@ -1,6 +1,9 @@
-import { datetime, RRule } from "rrule";
+import * as rrule from "rrule";
 import type { Calendar } from "@/core/time/calendar";
 import { type Day, formatDay, parseDay } from "@/core/time/day";
+
+/** The package has its names where it is bundled, and under one where Node loads it. */
+const { datetime, RRule } = ("RRule" in rrule ? rrule : (rrule as { default: typeof rrule }).default) as typeof rrule;
 
 /**
  * The day on which a repeated task is due next: the first of its rule after both the day it was due and today, moved on to

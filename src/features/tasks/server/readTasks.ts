@@ -1,4 +1,4 @@
-import { inArray } from "drizzle-orm";
+import { and, eq, inArray } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
 import type { TaskState } from "@/core/tasks/task";
@@ -9,6 +9,8 @@ import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { page } from "@/platform/http/api";
 import { accountName, dealName, ownerName } from "@/platform/names";
+import { reachOf } from "@/platform/reach";
+import { sharingTeamsOf } from "@/platform/sharing";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { isLate, ofScope, type Standing, tasksOn } from "./standing";
@@ -52,33 +54,6 @@ export const listTasks = query(
 	},
 );
 
-export const TASK_VIEWS = ["open", "late", "done", "dropped"] as const;
-export type TaskView = (typeof TASK_VIEWS)[number];
-
-export interface TaskPage {
-	readonly view: TaskView;
-	/** how many there are in each view */
-	readonly counts: Readonly<Record<TaskView, number>>;
-	/** the first of the view: open ones by due date, others the last done first */
-	readonly rows: readonly TaskRow[];
-}
-
-/** One view of the tasks of a scope seen on a day: how many there are, and the `limit` first ones. */
-export const readTaskPage = query(
-	"tasks.page",
-	"readTasks",
-	async (context: Context, scope: Scope, day: Day, look: { view: TaskView; limit: number }): Promise<TaskPage> => {
-		const all = tasksOf(context, scope, day);
-		const belongs = (task: Standing, view: TaskView) => (view === "late" ? isLate(task, day) : task.state === view);
-		const shown = inOrder(all.filter((task) => belongs(task, look.view)));
-		return {
-			view: look.view,
-			counts: Object.fromEntries(TASK_VIEWS.map((view) => [view, all.filter((task) => belongs(task, view)).length])) as Record<TaskView, number>,
-			rows: await rowsOf(context, shown.slice(0, look.limit), day),
-		};
-	},
-);
-
 /** How many tasks of a viewpoint's people are late: what stands beside *Tasks* in the rail. */
 export const countLate = query(
 	"tasks.countLate",
@@ -100,12 +75,36 @@ export const countDue = query("tasks.countDue", "readTasks", (context: Context, 
 	return own.filter(({ task }) => task.due === NO_DAY || task.due <= seen.day).length;
 });
 
-/** The person's own tasks seen on a day, those long done left out: what a desk shows. */
-export const readOwnTasks = query("tasks.own", "readDesk", async (context: Context, day: Day): Promise<TaskRow[]> => {
-	const own = tasksOn(context, day, "all").filter(
-		({ task }) => task.assignee === context.actor.index && (task.state === "open" || task.doneDay > context.now.day - LONG_DONE),
+/** What a desk shows of tasks: one's own (those long done left out), those of a team that one may take, and what one has asked of others. */
+export interface DeskTasks {
+	readonly own: readonly TaskRow[];
+	readonly toTake: readonly TaskRow[];
+	readonly asked: readonly TaskRow[];
+}
+
+/** The tasks of a person's desk, seen on a day. */
+export const readOwnTasks = query("tasks.own", "readDesk", async (context: Context, day: Day): Promise<DeskTasks> => {
+	const me = context.actor.index;
+	const all = tasksOn(context, day, "all");
+	const own = all.filter(({ task }) => task.assignee === me && (task.state === "open" || task.doneDay > context.now.day - LONG_DONE));
+	const open = all.filter(({ state, task }) => state === "open" && task.assignee !== me);
+	const mine = sharingTeamsOf(context.organisation, { role: "rep", team: context.actor.person.team });
+	const toTake = open.filter(({ task }) => task.assignee === NONE && task.team !== null && mine.includes(task.team));
+	const given = new Set(
+		(
+			await connection()
+				.db.select({ id: tasks.id })
+				.from(tasks)
+				.where(and(eq(tasks.createdById, context.actor.person.id), eq(tasks.state, "open")))
+		).map(({ id }) => id),
 	);
-	return rowsOf(context, own.sort(byDue), day);
+	const asked = ofScope(
+		context,
+		open.filter(({ id }) => given.has(id)),
+		reachOf(context.organisation, context.actor),
+	);
+	const rows = (list: readonly Standing[]) => rowsOf(context, [...list].sort(byDue), day);
+	return { own: await rows(own), toTake: await rows(toTake), asked: await rows(asked.filter((one) => !toTake.includes(one))) };
 });
 const LONG_DONE = 400;
 
@@ -115,12 +114,12 @@ const byDue = (a: Standing, b: Standing) => (dueOf(a) === dueOf(b) ? byId(a, b) 
 const byDone = (a: Standing, b: Standing) => (b.task.doneAt || 0) - (a.task.doneAt || 0) || byId(a, b);
 
 /** Open ones by due date, then the others, the last done first. */
-function inOrder(list: readonly Standing[]): Standing[] {
+export function inOrder(list: readonly Standing[]): Standing[] {
 	const open = list.filter(({ state }) => state === "open").sort(byDue);
 	return [...open, ...list.filter(({ state }) => state !== "open").sort(byDone)];
 }
 
-const tasksOf = (context: Context, scope: Scope, day: Day) => ofScope(context, tasksOn(context, day, "all"), scope);
+export const tasksOf = (context: Context, scope: Scope, day: Day) => ofScope(context, tasksOn(context, day, "all"), scope);
 
 /** The rows of some tasks, in their order: the rest of each is read for these alone. */
 export async function rowsOf(context: Context, some: readonly { readonly id: string }[], day: Day): Promise<TaskRow[]> {

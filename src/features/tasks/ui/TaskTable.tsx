@@ -1,28 +1,46 @@
 "use client";
 import Link from "next/link";
-import { useState } from "react";
-import { Button } from "react-bootstrap";
+import { Fragment, type ReactNode, useState } from "react";
+import { Button, Form } from "react-bootstrap";
 import { RULES } from "@/core/flags/list";
+import type { OutcomeState } from "@/core/tasks/outcome";
 import { nearDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
 import type { TaskRow } from "../server/readTasks";
-import { DoneDialog } from "./DoneDialog";
+import { TaskDialog } from "./TaskDialog";
 
-/** Tasks, one a line. Done and dropped ask for a note and can be undone. */
-export function TaskTable({
-	rows,
-	today,
-	mayChange,
-	own = false,
-}: {
-	rows: readonly TaskRow[];
-	today: string;
-	mayChange: (row: TaskRow) => boolean;
-	own?: boolean;
-}) {
-	const [asked, setAsked] = useState<{ row: TaskRow; state: "done" | "dropped" } | null>(null);
+const BECAME: Readonly<Record<OutcomeState, string>> = {
+	not_lit: "wasn’t lit",
+	closed: "deal closed",
+	out: "out",
+	lit: "still lit",
+	early: "too early to tell",
+};
+
+interface Props {
+	readonly rows: readonly TaskRow[];
+	readonly today: string;
+	readonly mayChange: (row: TaskRow) => boolean;
+	/** one's own: whose they are needn't be said */
+	readonly own?: boolean;
+	/** headings before some of the rows, by the place of the row */
+	readonly headings?: ReadonlyMap<number, ReactNode>;
+	/** marked rows; none: rows can't be marked */
+	readonly marked?: ReadonlySet<string>;
+	readonly onMark?: (ids: readonly string[], on: boolean) => void;
+	/** the row that the keys are at */
+	readonly here?: string | null;
+	readonly opened?: string | null;
+	readonly onOpen?: (id: string | null) => void;
+}
+
+/** Tasks, one a line. A press on its title opens a task whole. */
+export function TaskTable({ rows, today, mayChange, own = false, headings, marked, onMark, here = null, opened, onOpen }: Props) {
+	const [openHere, setOpenHere] = useState<string | null>(null);
+	const open = onOpen ? (opened ?? null) : openHere;
+	const setOpen = onOpen ?? setOpenHere;
 	const run = useRun();
 	const notice = useNotice();
 	const refresh = useRefresh();
@@ -31,11 +49,26 @@ export function TaskTable({
 		notice({ words: done.ok ? "The task is open again." : done.detail });
 		refresh();
 	};
+	const columns = (own ? 5 : 7) + (marked ? 1 : 0);
 	return (
 		<div className="panel p-0 task-list">
 			<table className="table">
 				<thead>
 					<tr>
+						{marked && (
+							<th>
+								<Form.Check
+									aria-label="Mark all tasks"
+									checked={rows.length > 0 && rows.every(({ id }) => marked.has(id))}
+									onChange={(event) =>
+										onMark?.(
+											rows.map(({ id }) => id),
+											event.target.checked,
+										)
+									}
+								/>
+							</th>
+						)}
 						<th>Task</th>
 						<th>Deal</th>
 						{!own && (
@@ -52,76 +85,96 @@ export function TaskTable({
 					</tr>
 				</thead>
 				<tbody>
-					{rows.map((row) => (
-						<tr key={row.id}>
-							<td data-of="Task">
-								<b>{row.title}</b>
-								{row.flagsNow.length > 0 && (
-									<span className="d-block tiny second">
-										to clear{" "}
-										{row.flagsNow
-											.map(
-												(flag) =>
-													`${RULES.find((rule) => rule.code === flag.code)?.name ?? flag.code} (${row.dealClosed ? "deal closed" : flag.lit ? "still lit" : "out"})`,
-											)
-											.join(", ")}
-									</span>
-								)}
-								{row.note && <span className="d-block small-text">“{row.note}”</span>}
-							</td>
-							<td data-of="Deal">
-								{row.dealId ? <Link href={`/deals/${encodeURIComponent(row.dealId)}`}>{row.deal}</Link> : row.deal}
-								<span className="d-block tiny second">{row.account}</span>
-							</td>
-							{!own && (
-								<td data-of="Who" className="text-nowrap">
-									{row.assignee}
-									{row.givenBy && row.givenBy !== row.assignee && <span className="d-block tiny second">from {row.givenBy}</span>}
-								</td>
+					{rows.map((row, i) => (
+						<Fragment key={row.id}>
+							{headings?.has(i) && (
+								<tr className="task-group">
+									<th colSpan={columns} scope="rowgroup">
+										{headings.get(i)}
+									</th>
+								</tr>
 							)}
-							{!own && (
-								<td data-of="Given" className="text-nowrap">
-									{nearDate(row.givenOn, today)}
-								</td>
-							)}
-							<td data-of="Due" className="text-nowrap">
-								{nearDate(row.dueOn, today)}
-								{row.overdue && <b className="worse d-block tiny">overdue</b>}
-								{row.close && row.dueOn && row.state === "open" && row.close < row.dueOn && (
-									<span className="d-block tiny worse">after the close, {nearDate(row.close, today)}</span>
+							<tr className={row.id === here ? "here" : ""} data-task={row.id}>
+								{marked && (
+									<td data-of="Mark">
+										<Form.Check
+											aria-label={`Mark: ${row.title}, ${row.deal}`}
+											checked={marked.has(row.id)}
+											onChange={(event) => onMark?.([row.id], event.target.checked)}
+										/>
+									</td>
 								)}
-							</td>
-							<td data-of="State" className="text-nowrap">
-								{row.state === "open" ? "open" : `${row.state} ${nearDate(row.doneOn, today)}`}
-								{row.state === "done" && row.dueOn && row.doneOn && <span className="d-block tiny second">{row.doneOn <= row.dueOn ? "on time" : "late"}</span>}
-							</td>
-							<td className="num no-print">
-								{mayChange(row) &&
-									(row.state === "open" ? (
-										<>
-											<Button
-												size="sm"
-												variant="outline-primary"
-												aria-label={`Done: ${row.title}, ${row.deal}`}
-												onClick={() => setAsked({ row, state: "done" })}
-											>
-												Done
+								<td data-of="Task">
+									<button type="button" className="plain-button text-start" onClick={() => setOpen(row.id)}>
+										<b>{row.title}</b>
+									</button>
+									{row.importance === "high" && <span className="task-important"> important</span>}
+									<FlagsOf row={row} />
+									{row.checklist.length > 0 && (
+										<span className="d-block tiny second">
+											{row.checklist.filter(({ done }) => done).length} of {row.checklist.length} on its list
+										</span>
+									)}
+									{row.note && <span className="d-block small-text">“{row.note}”</span>}
+								</td>
+								<td data-of="Deal">
+									{row.dealId ? <Link href={`/deals/${encodeURIComponent(row.dealId)}`}>{row.deal}</Link> : <span className="second">{row.deal}</span>}
+									<span className="d-block tiny second">{row.account}</span>
+								</td>
+								{!own && (
+									<td data-of="Who" className="text-nowrap">
+										{row.assignee}
+										{row.givenBy && row.givenBy !== row.assignee && <span className="d-block tiny second">from {row.givenBy}</span>}
+									</td>
+								)}
+								{!own && (
+									<td data-of="Given" className="text-nowrap">
+										{nearDate(row.givenOn, today)}
+									</td>
+								)}
+								<td data-of="Due" className="text-nowrap">
+									{nearDate(row.dueOn, today)}
+									{row.overdue && <b className="worse d-block tiny">overdue</b>}
+									{row.close && row.dueOn && row.state === "open" && row.close < row.dueOn && (
+										<span className="d-block tiny worse">after the close, {nearDate(row.close, today)}</span>
+									)}
+									{row.moves.times > 0 && (
+										<span className="d-block tiny second">
+											moved {row.moves.times === 1 ? "once" : `${row.moves.times} times`}, {row.moves.workingDays} d
+										</span>
+									)}
+								</td>
+								<td data-of="State" className="text-nowrap">
+									{row.state === "open" ? "open" : `${row.state} ${nearDate(row.doneOn, today)}`}
+									{row.state === "done" && row.dueOn && row.doneOn && (
+										<span className="d-block tiny second">{row.doneOn <= row.dueOn ? "on time" : "late"}</span>
+									)}
+								</td>
+								<td className="num no-print text-nowrap">
+									{mayChange(row) &&
+										(row.state === "open" ? (
+											<Button size="sm" variant="outline-primary" aria-label={`Done: ${row.title}, ${row.deal}`} onClick={() => setOpen(row.id)}>
+												{row.assigneeId === null ? "Take …" : "Done …"}
 											</Button>
-											<Button size="sm" variant="link" aria-label={`Drop: ${row.title}, ${row.deal}`} onClick={() => setAsked({ row, state: "dropped" })}>
-												Drop
+										) : (
+											<Button size="sm" variant="link" onClick={() => void reopen(row)}>
+												Open again
 											</Button>
-										</>
-									) : (
-										<Button size="sm" variant="link" onClick={() => void reopen(row)}>
-											Open again
-										</Button>
-									))}
-							</td>
-						</tr>
+										))}
+								</td>
+							</tr>
+						</Fragment>
 					))}
 				</tbody>
 			</table>
-			{asked && <DoneDialog row={asked.row} state={asked.state} onClose={() => setAsked(null)} onUndo={() => reopen(asked.row)} />}
+			{open && <TaskDialog id={open} today={today} onClose={() => setOpen(null)} />}
 		</div>
 	);
+}
+
+function FlagsOf({ row }: { row: TaskRow }) {
+	if (!row.flags.length) return null;
+	const nameOf = (code: string) => RULES.find((rule) => rule.code === code)?.name ?? code;
+	const words = row.outcomes.map(({ flag, state }) => `${nameOf(flag)} (${BECAME[state]})`);
+	return <span className="d-block tiny second">to clear {words.join(", ")}</span>;
 }

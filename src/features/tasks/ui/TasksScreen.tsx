@@ -1,13 +1,21 @@
 "use client";
-import { parseAsString, useQueryStates } from "nuqs";
-import { useTransition } from "react";
+import { parseAsString, useQueryState, useQueryStates } from "nuqs";
+import { useEffect, useMemo, useState, useTransition } from "react";
+import { Form } from "react-bootstrap";
+import { useHotkeys } from "react-hotkeys-hook";
+import type { SavedView } from "@/features/deals/server/views";
+import { ViewsMenu } from "@/features/deals/ui/ViewsMenu";
 import { grouped } from "@/ui/format";
 import { MoreRows } from "@/ui/parts/MoreRows";
-import type { TaskPage, TaskView } from "../server/readTasks";
+import { TakeAway } from "@/ui/parts/TakeAway";
+import type { TaskRow } from "../server/readTasks";
+import type { TaskPage, TaskView } from "../server/taskPage";
+import { IMPORTANCE, IMPORTANCE_WORDS } from "../table/importance";
+import { GiveButton } from "./GiveButton";
+import { ManyTasks } from "./ManyTasks";
 import { TaskTable } from "./TaskTable";
 import "@/features/deals/ui/deals.css";
 import "./tasks.css";
-import { TakeAway } from "@/ui/parts/TakeAway";
 
 interface Props {
 	readonly page: TaskPage;
@@ -16,47 +24,187 @@ interface Props {
 	readonly me: string;
 	readonly mayChange: boolean;
 	readonly onlyOwn: boolean;
+	readonly views?: readonly SavedView[];
 }
 
 const WORDS: Readonly<Record<TaskView, string>> = { open: "open", late: "overdue", done: "done", dropped: "dropped" };
 const VIEWS = Object.keys(WORDS) as TaskView[];
+const GROUPINGS = [
+	{ key: "due", words: "by due day" },
+	{ key: "rep", words: "by rep" },
+	{ key: "deal", words: "by deal" },
+	{ key: "flag", words: "by flag" },
+] as const;
 
-/** Who does what by when: given, due and state, by the sentence's people. */
-export function TasksScreen({ page: { view, counts, rows }, today, whose, me, mayChange, onlyOwn }: Props) {
+/** Who does what by when, by the sentence's people: grouped, filtered, marked and changed by the dozen. */
+export function TasksScreen({ page: { view, counts, found, rows, groups, people, flags }, today, whose, me, mayChange, onlyOwn, views = [] }: Props) {
 	const [waiting, start] = useTransition();
-	const [, look] = useQueryStates({ state: parseAsString, limit: parseAsString }, { shallow: false, history: "replace", startTransition: start });
+	const options = { shallow: false, history: "replace", startTransition: start } as const;
+	const text = parseAsString;
+	const [asked, look] = useQueryStates({ state: text, limit: text, by: text, who: text, flag: text, importance: text, text, view: text }, options);
+	const [opened, setOpened] = useQueryState("task", parseAsString.withOptions({ shallow: true, history: "push" }));
+	const may = (row: TaskRow) => mayChange && (!onlyOwn || row.assigneeId === me || row.assigneeId === null);
+	const marks = useMarks(rows, opened, setOpened);
+	const headings = useMemo(() => new Map(groups.map(({ first, words, count }) => [first, `${words} · ${grouped(count)}`])), [groups]);
+	const narrowed = Boolean(asked.who || asked.flag || asked.importance || asked.text);
 	return (
 		<div className={waiting ? "waiting" : ""} aria-busy={waiting}>
-			<div className="flag-toggles mb-3" role="group" aria-label="Show tasks that are">
-				{VIEWS.map((one) => (
-					<button
-						key={one}
-						type="button"
-						className="flag-toggle"
-						aria-pressed={one === view}
-						onClick={() => void look({ state: one === "open" ? null : one, limit: null })}
-					>
-						<b>{grouped(counts[one])}</b> {WORDS[one]}
+			<div className="task-tools no-print">
+				<div className="flag-toggles" role="group" aria-label="Show tasks that are">
+					{VIEWS.map((one) => (
+						<button
+							key={one}
+							type="button"
+							className="flag-toggle"
+							aria-pressed={one === view}
+							onClick={() => void look({ state: one === "open" ? null : one, limit: null })}
+						>
+							<b>{grouped(counts[one])}</b> {WORDS[one]}
+						</button>
+					))}
+					<span className="small-text second ms-2">of {whose === "My" ? "mine" : whose}</span>
+				</div>
+				<span className="task-tools-right">
+					<ViewsMenu views={views} current={asked.view} screen="tasks" />
+					<TakeAway table="tasks" />
+					<GiveButton dealIds={[]} variant="primary">
+						New task
+					</GiveButton>
+				</span>
+			</div>
+			<div className="task-filters no-print">
+				<Pick
+					words="Grouped"
+					none=""
+					value={asked.by ?? "due"}
+					choices={GROUPINGS.map(({ key, words }) => [key, words])}
+					onPick={(by) => void look({ by: by === "due" ? null : by })}
+				/>
+				<Pick
+					words="Of"
+					none="everybody"
+					value={asked.who ?? ""}
+					choices={[["anyone", "anyone of a team"], ...people.map(({ id, name }): [string, string] => [id, name])]}
+					onPick={(who) => void look({ who: who || null, limit: null })}
+				/>
+				<Pick
+					words="To clear"
+					none="any flag or none"
+					value={asked.flag ?? ""}
+					choices={flags.map(({ code, name }) => [code, name])}
+					onPick={(flag) => void look({ flag: flag || null, limit: null })}
+				/>
+				<Pick
+					words="Importance"
+					none="any importance"
+					value={asked.importance ?? ""}
+					choices={IMPORTANCE.map((key) => [key, IMPORTANCE_WORDS[key]])}
+					onPick={(importance) => void look({ importance: importance || null, limit: null })}
+				/>
+				<Search text={asked.text ?? ""} onText={(words) => void look({ text: words || null, limit: null })} />
+				{narrowed && (
+					<button type="button" className="plain-button small-text" onClick={() => void look({ who: null, flag: null, importance: null, text: null })}>
+						Show all
 					</button>
-				))}
-				<span className="small-text second ms-2 me-3">of {whose === "My" ? "mine" : whose}</span>
-				<TakeAway table="tasks" />
+				)}
 			</div>
 			{rows.length ? (
 				<>
-					<TaskTable rows={rows} today={today} mayChange={(row) => mayChange && (!onlyOwn || row.assigneeId === me)} />
-					<MoreRows shown={rows.length} count={counts[view]} order={view === "open" || view === "late" ? "Due first" : "Newest first"} />
+					<TaskTable
+						rows={rows}
+						today={today}
+						mayChange={may}
+						headings={headings}
+						{...(mayChange && (view === "open" || view === "late") ? { marked: marks.marked, onMark: marks.mark } : {})}
+						here={marks.here}
+						opened={opened}
+						onOpen={(id) => void setOpened(id)}
+					/>
+					<MoreRows shown={rows.length} count={found} order={view === "open" || view === "late" ? "Due first" : "Newest first"} />
+					<ManyTasks ids={rows.filter(({ id }) => marks.marked.has(id)).map(({ id }) => id)} people={people} today={today} onDone={marks.clear} />
 				</>
 			) : (
 				<div className="panel empty">
-					<h2>No {WORDS[view]} tasks</h2>
+					<h2>{narrowed ? "No task fits" : `No ${WORDS[view]} tasks`}</h2>
 					<p>
-						{view === "open"
-							? "Give one from a deal: open its sheet and take a remedy, or select some deals and press T."
-							: "Nothing here for this choice of people."}
+						{narrowed
+							? "None of these tasks is what you ask for. Show all, or choose other people in the sentence above."
+							: view === "open"
+								? "Give one: from here, from a deal’s sheet by its remedy, or for several deals that you select."
+								: "Nothing here for this choice of people."}
 					</p>
 				</div>
 			)}
 		</div>
 	);
+}
+
+interface PickProps {
+	readonly words: string;
+	/** how nothing chosen is called; empty: something always is */
+	readonly none: string;
+	readonly value: string;
+	readonly choices: readonly (readonly [value: string, words: string])[];
+	readonly onPick: (value: string) => void;
+}
+
+const Pick = ({ words, none, value, choices, onPick }: PickProps) => (
+	<Form.Select size="sm" aria-label={words} value={value} onChange={(event) => onPick(event.target.value)}>
+		{none && <option value="">{none}</option>}
+		{choices.map(([key, name]) => (
+			<option key={key} value={key}>
+				{name}
+			</option>
+		))}
+	</Form.Select>
+);
+
+const PAUSE = 300;
+
+/** Words that a task, its deal or its account has; asked for when the writing pauses. */
+function Search({ text, onText }: { text: string; onText: (text: string) => void }) {
+	const [words, setWords] = useState(text);
+	useEffect(() => setWords(text), [text]);
+	// biome-ignore lint/correctness/useExhaustiveDependencies: only what is written starts the pause anew
+	useEffect(() => {
+		if (words === text) return;
+		const timer = setTimeout(() => onText(words.trim()), PAUSE);
+		return () => clearTimeout(timer);
+	}, [words]);
+	return (
+		<Form.Control
+			size="sm"
+			type="search"
+			placeholder="Words in it"
+			aria-label="Words in the task, its deal or account"
+			value={words}
+			maxLength={100}
+			onChange={(event) => setWords(event.target.value)}
+		/>
+	);
+}
+
+/** Which tasks are marked, and which one the keys are at. */
+function useMarks(rows: readonly TaskRow[], opened: string | null, open: (id: string | null) => unknown) {
+	const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
+	const [here, setHere] = useState<string | null>(null);
+	const mark = (ids: readonly string[], on: boolean) => setMarked((now) => new Set(on ? [...now, ...ids] : [...now].filter((id) => !ids.includes(id))));
+	const move = (step: number) => {
+		const at = rows.findIndex(({ id }) => id === here);
+		const next = rows[at < 0 ? 0 : Math.min(rows.length - 1, Math.max(0, at + step))];
+		if (!next) return;
+		setHere(next.id);
+		document.querySelector(`[data-task="${CSS.escape(next.id)}"]`)?.scrollIntoView({ block: "nearest" });
+	};
+	const keys = { enabled: opened === null, enableOnFormTags: false } as const;
+	useHotkeys("j", () => move(1), keys, [rows, here]);
+	useHotkeys("k", () => move(-1), keys, [rows, here]);
+	useHotkeys("x", () => here && mark([here], !marked.has(here)), keys, [here, marked]);
+	useHotkeys(
+		"enter",
+		() => here && void open(here),
+		{ ...keys, ignoreEventWhen: (event) => (event.target as HTMLElement).closest("button,a,input") !== null },
+		[here],
+	);
+	return { marked, here, mark, clear: () => setMarked(new Set()) };
 }

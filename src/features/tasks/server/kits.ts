@@ -1,0 +1,108 @@
+import { eq } from "drizzle-orm";
+import { z } from "zod";
+import { formatDay } from "@/core/time/day";
+import { connection } from "@/data/db";
+import { type KitStep, kits } from "@/data/schema";
+import { command, query } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { Fault, notFound } from "@/platform/fault";
+import { newId } from "@/platform/ids";
+import { idSchema } from "@/platform/input";
+import { keptName } from "@/platform/sharing";
+import { IMPORTANCE } from "../table/importance";
+import { auditOf, give, touchOf } from "./giveTasks";
+import { codes, titleSchema, whoseFields } from "./taskFields";
+
+const step = z.object({
+	title: titleSchema,
+	days: z
+		.number()
+		.int()
+		.min(0, "A task of a kit is due 0 working days after it is given, or more.")
+		.max(120, "A task of a kit is due at most 120 working days after it is given."),
+	importance: z.enum(IMPORTANCE).default("usual"),
+	asks: z.string().min(1).max(60).nullable().default(null),
+	flags: z.array(z.enum(codes)).max(20).default([]),
+	checklist: z.array(z.string().trim().min(1).max(200)).max(30).default([]),
+});
+
+export const kitSchema = z.object({ id: z.string(), name: z.string(), about: z.string(), version: z.number().int(), steps: z.array(step) }).meta({ id: "Kit" });
+export type Kit = z.infer<typeof kitSchema>;
+
+const plain = ({ id, name, about, version, steps }: typeof kits.$inferSelect): Kit => ({
+	id,
+	name,
+	about,
+	version,
+	steps: steps.map((one) => step.parse(one)),
+});
+
+/** The kits there are, by name. */
+export const readKits = query("tasks.kits", "readTasks", async (_context: Context): Promise<Kit[]> => {
+	return (await connection().db.select().from(kits).orderBy(kits.name)).map(plain);
+});
+
+/** Makes a kit, or changes one that was seen. What was given of it before stays as it was given. */
+export const saveKit = command({
+	name: "tasks.saveKit",
+	right: "changeRules",
+	input: z.object({
+		id: idSchema.nullable(),
+		version: z.number().int().default(0),
+		name: keptName("kit"),
+		about: z.string().trim().max(500, "What a kit is for takes at most 500 letters.").default(""),
+		steps: z.array(step).min(1, "A kit has one task at least.").max(30, "A kit has at most 30 tasks."),
+	}),
+	async run({ context, input: { id, version, name, about, steps }, tx }) {
+		const strange = steps.find(({ asks }) => asks !== null && !context.organisation.activityKinds.includes(asks));
+		if (strange) throw new Fault(422, "No such kind", `There is no activity of the kind ${strange.asks}.`);
+		const [same] = await tx.select().from(kits).where(eq(kits.name, name));
+		if (same && same.id !== id) throw new Fault(409, "The name is taken", `There is a kit called ${name}; give this one another name.`);
+		const [before] = id === null ? [] : await tx.select().from(kits).where(eq(kits.id, id)).for("update");
+		if (id !== null && !before) throw notFound("kit", id);
+		if (before && before.version !== version)
+			throw new Fault(412, "Changed meanwhile", "Somebody has changed this kit since you opened it. Load it anew to go on from there.");
+		const values = { name, about, steps: steps as KitStep[], version: version + 1 };
+		const kept = { id: id ?? newId("kit"), ...values };
+		await tx.insert(kits).values(kept).onConflictDoUpdate({ target: kits.id, set: values });
+		return {
+			result: { id: kept.id, version: kept.version },
+			touched: "nothing",
+			audit: {
+				action: before ? "kit changed" : "kit made",
+				subject: kept.id,
+				detail: { name, before: before ? { name: before.name, steps: before.steps } : null },
+			},
+		};
+	},
+});
+
+/** Takes a kit away; what was given of it stays. */
+export const removeKit = command({
+	name: "tasks.removeKit",
+	right: "changeRules",
+	input: z.object({ id: idSchema }),
+	async run({ input: { id }, tx }) {
+		const [gone] = await tx.delete(kits).where(eq(kits.id, id)).returning();
+		if (!gone) throw notFound("kit", id);
+		return { result: {}, touched: "nothing", audit: { action: "kit removed", subject: id, detail: { name: gone.name, steps: gone.steps } } };
+	},
+});
+
+/** Gives a kit for some deals: each of its tasks so many working days from today, to the deal's owner or whom is named. */
+export const giveKit = command({
+	name: "tasks.giveKit",
+	right: "assignTasks",
+	input: z.object({ id: idSchema, dealIds: z.array(idSchema).min(1, "Choose at least one deal.").max(100, "At most 100 deals at once."), ...whoseFields }),
+	async run({ context, input: { id, dealIds, ...whose }, tx }) {
+		const [kit] = await tx.select().from(kits).where(eq(kits.id, id));
+		if (!kit) throw notFound("kit", id);
+		const { calendar } = context.organisation.company.rules;
+		const usual = { repeat: null, remindOn: null, remindUnlessAnswered: false };
+		const lines = [...new Set(dealIds)].flatMap((dealId) =>
+			plain(kit).steps.map(({ days, ...rest }) => ({ ...usual, ...whose, ...rest, dealId, dueOn: formatDay(calendar.add(context.now.day, days)) })),
+		);
+		const result = await give(tx, context, lines);
+		return { result, touched: touchOf(result), audit: auditOf(result) };
+	},
+});

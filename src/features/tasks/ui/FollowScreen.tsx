@@ -1,0 +1,168 @@
+"use client";
+import { useState } from "react";
+import { RULES } from "@/core/flags/list";
+import type { Followed } from "@/core/tasks/followThrough";
+import { OUTCOMES, type OutcomeState } from "@/core/tasks/outcome";
+import { plural } from "@/core/time/words";
+import { grouped } from "@/ui/format";
+import type { FollowThroughJson, LateList } from "../server/followThrough";
+import type { TaskRow } from "../server/readTasks";
+import { ManyTasks } from "./ManyTasks";
+import { TaskTable } from "./TaskTable";
+import "@/features/deals/ui/deals.css";
+import "./tasks.css";
+
+const FOLLOWED_WORDS: Readonly<Record<Followed, string>> = { onTime: "on time", late: "late", dropped: "dropped", overdue: "overdue", open: "open" };
+const OUTCOME_WORDS: Readonly<Record<OutcomeState, string>> = {
+	out: "out",
+	closed: "deal closed",
+	lit: "still lit",
+	early: "too early",
+	not_lit: "wasn’t lit",
+};
+const SHOWN: readonly OutcomeState[] = ["out", "closed", "lit", "early", "not_lit"];
+const WHY_WORDS: Readonly<Record<LateList["why"], string>> = {
+	overdue: "overdue",
+	"after the close": "due after their deal’s close",
+	"after the period": "due after the period’s last working day",
+};
+
+interface Props {
+	readonly view: FollowThroughJson;
+	readonly late: readonly LateList[];
+	readonly period: string;
+	readonly whose: string;
+	readonly today: string;
+	readonly mayChange: boolean;
+	readonly people: readonly { readonly id: string; readonly name: string }[];
+}
+
+/** What won't be done in time; then whether what was given in the period was done, and helped. */
+export function FollowScreen({ view, late, period, whose, today, mayChange, people }: Props) {
+	const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
+	const mark = (ids: readonly string[], on: boolean) => setMarked((now) => new Set(on ? [...now, ...ids] : [...now].filter((id) => !ids.includes(id))));
+	const rows: TaskRow[] = late.flatMap((list) => list.rows);
+	const count = late.reduce((sum, list) => sum + list.count, 0);
+	const headings = new Map<number, string>();
+	let at = 0;
+	for (const list of late) {
+		if (list.rows.length) headings.set(at, `${WHY_WORDS[list.why]} · ${grouped(list.count)}`);
+		at += list.rows.length;
+	}
+	return (
+		<div className="follow">
+			<section aria-label="What won’t be done in time">
+				<h2>{count ? `${plural(count, "task")} won’t be done in time` : "Every open task can be done in time"}</h2>
+				{count > 0 && <p className="second">Give them another day, hand them over, or drop them now.</p>}
+				{rows.length > 0 && (
+					<TaskTable rows={rows} today={today} mayChange={() => mayChange} headings={headings} {...(mayChange ? { marked, onMark: mark } : {})} />
+				)}
+				{at < count && <p className="second small-text mt-1">The first {grouped(at)} are shown.</p>}
+				<ManyTasks ids={rows.filter(({ id }) => marked.has(id)).map(({ id }) => id)} people={people} today={today} onDone={() => setMarked(new Set())} />
+			</section>
+			<section aria-label="Follow-through" className="mt-4">
+				<h2>{headline(view, period)}</h2>
+				<p className="second">
+					Tasks given to {whose === "My" ? "me" : whose.replace(/’s$/, "")} in {period}. A flag that goes out after a task needn’t have gone out because of it.
+				</p>
+				{view.set > 0 && (
+					<div className="follow-tables">
+						<div className="panel p-0 changed-scroll">
+							<table className="table">
+								<caption className="visually-hidden">Tasks by rep</caption>
+								<thead>
+									<tr>
+										<th scope="col">Rep</th>
+										<th scope="col" className="num">
+											Set
+										</th>
+										{(Object.keys(FOLLOWED_WORDS) as Followed[]).map((kind) => (
+											<th key={kind} scope="col" className="num">
+												{FOLLOWED_WORDS[kind]}
+											</th>
+										))}
+										<th scope="col" className="num">
+											Flags out
+										</th>
+									</tr>
+								</thead>
+								<tbody>
+									{[...view.people]
+										.sort((a, b) => b.set - a.set)
+										.map((person) => (
+											<PersonRow key={person.id} name={person.name} counts={person} />
+										))}
+									{view.people.length > 1 && <PersonRow name="Together" counts={view} total />}
+								</tbody>
+							</table>
+						</div>
+						{view.flags.length > 0 && (
+							<div className="panel p-0 changed-scroll">
+								<table className="table">
+									<caption className="visually-hidden">Outcomes by flag</caption>
+									<thead>
+										<tr>
+											<th scope="col">Flag</th>
+											{SHOWN.map((state) => (
+												<th key={state} scope="col" className="num">
+													{OUTCOME_WORDS[state]}
+												</th>
+											))}
+										</tr>
+									</thead>
+									<tbody>
+										{view.flags.map((flag) => (
+											<tr key={flag.code}>
+												<th scope="row">{RULES.find(({ code }) => code === flag.code)?.name ?? flag.code}</th>
+												{SHOWN.map((state) => (
+													<td key={state} className="num">
+														{flag[state] || <span className="third">·</span>}
+													</td>
+												))}
+											</tr>
+										))}
+										<tr className="total">
+											<th scope="row">Together</th>
+											{SHOWN.map((state) => (
+												<td key={state} className="num">
+													{view.outcomes[state]}
+												</td>
+											))}
+										</tr>
+									</tbody>
+								</table>
+							</div>
+						)}
+					</div>
+				)}
+			</section>
+		</div>
+	);
+}
+
+type Counts = Pick<FollowThroughJson, Followed | "set" | "outcomes">;
+
+function PersonRow({ name, counts, total = false }: { name: string; counts: Counts; total?: boolean }) {
+	const named = OUTCOMES.reduce((sum, state) => sum + counts.outcomes[state], 0);
+	return (
+		<tr className={total ? "total" : ""}>
+			<th scope="row">{name}</th>
+			<td className="num">{counts.set}</td>
+			{(Object.keys(FOLLOWED_WORDS) as Followed[]).map((kind) => (
+				<td key={kind} className={`num ${kind === "overdue" && counts.overdue ? "worse" : ""}`}>
+					{counts[kind] || <span className="third">·</span>}
+				</td>
+			))}
+			<td className="num">{named ? `${counts.outcomes.out} of ${named}` : ""}</td>
+		</tr>
+	);
+}
+
+/** A finding in a sentence. */
+function headline(view: FollowThroughJson, period: string): string {
+	if (!view.set) return `No task was given in ${period}`;
+	const done = view.onTime + view.late;
+	const told = view.outcomes.out + view.outcomes.closed + view.outcomes.lit;
+	const kept = done ? `${view.onTime} of ${plural(done, "task")} done on time` : `${plural(view.set, "task")} given, none done yet`;
+	return told ? `${kept}; ${view.outcomes.out} of ${plural(told, "flag")} went out` : kept;
+}

@@ -1,0 +1,80 @@
+"use client";
+import { Form } from "react-bootstrap";
+import { plural } from "@/core/time/words";
+import type { Draft, Giving, Line } from "./giving";
+
+interface Props {
+	readonly draft: Draft;
+	readonly giving: Giving;
+	readonly lines: readonly Line[];
+	readonly set: (part: Partial<Giving>) => void;
+}
+
+/** Every task as it would be given: each may be worded, dated or left out alone. */
+export function GiveLines({ draft, giving, lines, set }: Props) {
+	const edit = (key: string, part: Giving["edits"][string]) => set({ edits: { ...giving.edits, [key]: { ...giving.edits[key], ...part } } });
+	const blank = lines.filter((line) => !line.title.trim());
+	const left = draft.deals.filter(({ ownerActive }) => giving.to === "owner" && !ownerActive);
+	return (
+		<div className="give-lines">
+			<table className="table table-sm">
+				<caption className="visually-hidden">The tasks as they will be given</caption>
+				<thead>
+					<tr>
+						<th>Give</th>
+						<th>Deal</th>
+						<th>Task</th>
+						<th>Due</th>
+						<th>For</th>
+					</tr>
+				</thead>
+				<tbody>
+					{lines.map((line) => (
+						<tr key={line.key} className={line.left ? "third" : ""}>
+							<td data-of="Give">
+								<Form.Check
+									id={`give-${line.key}`}
+									aria-label={`Give it: ${line.deal}`}
+									checked={!line.left}
+									onChange={(event) => edit(line.key, { left: !event.target.checked })}
+								/>
+							</td>
+							<td data-of="Deal" className="small-text">
+								{line.deal}
+							</td>
+							<td data-of="Task">
+								<Form.Control
+									size="sm"
+									value={line.title}
+									maxLength={300}
+									aria-label={`Task for ${line.deal}`}
+									placeholder="No flag is lit: say what is to be done, or nothing is given"
+									onChange={(event) => edit(line.key, { title: event.target.value })}
+								/>
+							</td>
+							<td data-of="Due">
+								<Form.Control
+									size="sm"
+									type="date"
+									value={line.dueOn}
+									min={draft.today}
+									aria-label={`Due for ${line.deal}`}
+									onChange={(event) => edit(line.key, { dueOn: event.target.value })}
+								/>
+							</td>
+							<td data-of="For" className="small-text text-nowrap">
+								{line.who}
+							</td>
+						</tr>
+					))}
+				</tbody>
+			</table>
+			{blank.length > 0 && giving.way === "each" && (
+				<p className="second small-text mb-1">{plural(blank.length, "deal")} with no flag: nothing is given there unless you write it.</p>
+			)}
+			{left.length > 0 && (
+				<p className="worse small-text mb-1">Nobody who works here owns {left.map(({ name }) => name).join(", ")}: that task comes to you.</p>
+			)}
+		</div>
+	);
+}

@@ -1,0 +1,208 @@
+"use client";
+import { useState } from "react";
+import { Alert, Button, Form } from "react-bootstrap";
+import { spaced } from "@/ui/format";
+import { useNotice } from "@/ui/Notices";
+import { type Outcome, type Result, useRun } from "@/ui/run";
+import { useRefresh } from "@/ui/useAct";
+
+type Detail = Result<"tasks.detail">;
+type Doing = "done" | "log" | "moved" | "handed" | "back" | "dropped";
+
+const WORDS: Readonly<Record<Doing, string>> = {
+	done: "Done",
+	log: "Log and done",
+	moved: "Another day",
+	handed: "Hand over",
+	back: "Hand back",
+	dropped: "Drop",
+};
+
+/** What is done with an open task: one thing at a time, each with what it needs, and each can be undone. */
+export function SettleForm({ detail, today, onDone }: { detail: Detail; today: string; onDone: () => void }) {
+	const { row, own } = detail;
+	const [doing, setDoing] = useState<Doing>(row.asks ? "log" : "done");
+	const [note, setNote] = useState("");
+	const [day, setDay] = useState(row.dueOn && row.dueOn > today ? row.dueOn : today);
+	const [who, setWho] = useState(detail.people.find(({ id }) => id !== row.assigneeId)?.id ?? "");
+	const [log, setLog] = useState({ kind: row.asks ?? detail.kinds[0] ?? "", direction: "both", subject: "", contactId: "" });
+	const [error, setError] = useState<string | null>(null);
+	const [waiting, setWaiting] = useState(false);
+	const run = useRun();
+	const notice = useNotice();
+	const refresh = useRefresh();
+	const ways: Doing[] = [
+		"done",
+		...(row.dealId ? (["log"] as const) : []),
+		"moved",
+		...(detail.people.length > 1 ? (["handed"] as const) : []),
+		...(own && row.createdById !== row.assigneeId ? (["back"] as const) : []),
+		"dropped",
+	];
+
+	const send = async (): Promise<Outcome<{ changes: readonly number[]; words: string }>> => {
+		const text = note.trim();
+		const { id } = row;
+		const one = <T extends { change: number | null }>(work: Outcome<T>, words: string | ((done: T) => string)) =>
+			work.ok
+				? {
+						ok: true as const,
+						result: { changes: work.result.change === null ? [] : [work.result.change], words: typeof words === "string" ? words : words(work.result) },
+					}
+				: work;
+		const many = (work: Outcome<{ changes: number[] }>, words: string) =>
+			work.ok ? { ok: true as const, result: { changes: work.result.changes, words } } : work;
+		switch (doing) {
+			case "done":
+				return one(await run("tasks.change", { id, state: "done", note: text || null }), "Task done.");
+			case "log": {
+				const activity = {
+					kind: log.kind,
+					direction: log.direction as "both",
+					subject: log.subject.trim() || row.title,
+					body: text || null,
+					contactIds: log.contactId ? [log.contactId] : [],
+				};
+				return one(await run("tasks.change", { id, state: "done", note: text || null, log: activity }), "Logged, and the task is done.");
+			}
+			case "moved":
+				return many(await run("tasks.changeMany", { ids: [id], dueOn: day, why: text }), "The task is due on another day.");
+			case "handed":
+				return many(await run("tasks.changeMany", { ids: [id], assigneeId: who, why: text }), "The task is handed over.");
+			case "back":
+				return one(await run("tasks.handBack", { id, why: text }), ({ to }) => `Handed back to ${to}.`);
+			case "dropped":
+				return many(await run("tasks.changeMany", { ids: [id], drop: true, why: text }), "Task dropped.");
+		}
+	};
+	const settle = async () => {
+		setWaiting(true);
+		const done = await send();
+		setWaiting(false);
+		if (!done.ok) return setError(done.detail);
+		const { changes, words } = done.result;
+		const undo = async () => {
+			const back = await run("tasks.undoChanges", { changes: [...changes] });
+			if (!back.ok) notice({ words: back.detail });
+			else if (doing === "log") notice({ words: "The task is open again; what was logged stays on the deal." });
+			refresh();
+		};
+		notice({ words, ...(changes.length ? { undo } : {}) });
+		refresh();
+		onDone();
+	};
+
+	return (
+		<Form
+			className="settle"
+			onSubmit={(event) => {
+				event.preventDefault();
+				void settle();
+			}}
+		>
+			<div className="btn-group flex-wrap mb-2" role="group" aria-label="What is done with it">
+				{ways.map((way) => (
+					<Button key={way} size="sm" variant={way === doing ? "primary" : "outline-primary"} aria-pressed={way === doing} onClick={() => setDoing(way)}>
+						{WORDS[way]}
+					</Button>
+				))}
+			</div>
+			{error && (
+				<Alert variant="danger" role="alert" className="mb-2">
+					{error}
+				</Alert>
+			)}
+			{doing === "log" && (
+				<div className="settle-log">
+					<Form.Select size="sm" aria-label="Kind" value={log.kind} onChange={(event) => setLog({ ...log, kind: event.target.value })}>
+						{detail.kinds.map((kind) => (
+							<option key={kind} value={kind}>
+								{spaced(kind)}
+							</option>
+						))}
+					</Form.Select>
+					<Form.Select size="sm" aria-label="Direction" value={log.direction} onChange={(event) => setLog({ ...log, direction: event.target.value })}>
+						<option value="both">both spoke</option>
+						<option value="out">from us</option>
+						<option value="in">from them</option>
+						<option value="none">internal</option>
+					</Form.Select>
+					{detail.contacts.length > 0 && (
+						<Form.Select size="sm" aria-label="With" value={log.contactId} onChange={(event) => setLog({ ...log, contactId: event.target.value })}>
+							<option value="">with nobody named</option>
+							{detail.contacts.map(({ id, name }) => (
+								<option key={id} value={id}>
+									{name}
+								</option>
+							))}
+						</Form.Select>
+					)}
+					<Form.Control
+						size="sm"
+						aria-label="What it was about"
+						placeholder={row.title}
+						maxLength={500}
+						value={log.subject}
+						onChange={(event) => setLog({ ...log, subject: event.target.value })}
+					/>
+				</div>
+			)}
+			{doing === "moved" && (
+				<Form.Control
+					size="sm"
+					type="date"
+					className="mb-2"
+					aria-label="Due on"
+					min={today}
+					required
+					value={day}
+					onChange={(event) => setDay(event.target.value)}
+				/>
+			)}
+			{doing === "handed" && (
+				<Form.Select size="sm" className="mb-2" aria-label="To" value={who} onChange={(event) => setWho(event.target.value)}>
+					{detail.people
+						.filter(({ id }) => id !== row.assigneeId)
+						.map(({ id, name }) => (
+							<option key={id} value={id}>
+								{name}
+							</option>
+						))}
+				</Form.Select>
+			)}
+			<Form.Control
+				as="textarea"
+				rows={2}
+				size="sm"
+				aria-label={NOTES[doing]}
+				placeholder={NOTES[doing]}
+				value={note}
+				required={doing === "back"}
+				maxLength={doing === "done" || doing === "log" ? 10_000 : 500}
+				onChange={(event) => setNote(event.target.value)}
+			/>
+			<div className="text-end mt-2">
+				<Button type="submit" disabled={waiting || (doing === "back" && !note.trim())}>
+					{waiting ? "Saving …" : SAID[doing]}
+				</Button>
+			</div>
+		</Form>
+	);
+}
+
+const NOTES: Readonly<Record<Doing, string>> = {
+	done: "How did it go? A sentence is enough.",
+	log: "What was said",
+	moved: "Why, if it’s worth saying",
+	handed: "Why, if it’s worth saying",
+	back: "Why is it handed back?",
+	dropped: "Why is it dropped?",
+};
+const SAID: Readonly<Record<Doing, string>> = {
+	done: "It is done",
+	log: "Log it, it is done",
+	moved: "Move it",
+	handed: "Hand it over",
+	back: "Hand it back",
+	dropped: "Drop it",
+};

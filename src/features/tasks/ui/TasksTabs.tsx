@@ -1,0 +1,11 @@
+"use client";
+import { useAddress } from "@/ui/frame/address";
+import { Tabs } from "@/ui/parts/Tabs";
+import { TASK_SCREENS, type TaskScreen } from "./screens";
+
+/** The ways of looking at tasks. */
+export function TasksTabs({ current }: { current: TaskScreen }) {
+	const address = useAddress();
+	const tabs = TASK_SCREENS.map(({ key, words }) => ({ key, words, href: address("/tasks", key === "list" ? {} : { show: key }) }));
+	return <Tabs label="Ways of looking at tasks" current={current} tabs={tabs} />;
+}
