@@ -1,5 +1,6 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
 
 /** A request of Node's server as the web's standard has it. */
 export function requestOf(request: IncomingMessage): Request {
@@ -18,6 +19,12 @@ export function requestOf(request: IncomingMessage): Request {
 export async function send(answer: Response, response: ServerResponse): Promise<void> {
 	response.statusCode = answer.status;
 	answer.headers.forEach((value, name) => void response.setHeader(name, value));
+	// What goes on is sent as it comes, and ends when nobody listens any more.
+	if (answer.body && answer.headers.get("content-type") === "text/event-stream") {
+		response.flushHeaders();
+		await pipeline(Readable.fromWeb(answer.body as never), response).catch(() => undefined);
+		return;
+	}
 	const body = answer.body ? Buffer.from(await answer.arrayBuffer()) : null;
 	if (body) response.setHeader("content-length", body.length);
 	response.end(body);

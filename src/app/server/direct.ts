@@ -1,4 +1,5 @@
 import { apiAnswer, dealRowsAnswer, fileAnswer, healthAnswer, openApiAnswer, riverAnswer, sheetAnswer, tableAnswer } from "./answers";
+import { liveAnswer } from "./live";
 
 interface Direct {
 	readonly methods: readonly string[];
@@ -10,6 +11,7 @@ const READ = ["GET"];
 /** What the server answers itself, without the framework's long way to a route file. */
 const DIRECT: readonly Direct[] = [
 	{ methods: READ, path: /^\/healthz$/, answer: healthAnswer },
+	{ methods: READ, path: /^\/live$/, answer: liveAnswer },
 	{ methods: READ, path: /^\/sheet\/([^/]+)$/, answer: (request, [id = ""]) => sheetAnswer(request, id) },
 	{ methods: READ, path: /^\/deals\/rows$/, answer: dealRowsAnswer },
 	{ methods: READ, path: /^\/changes\/river$/, answer: riverAnswer },

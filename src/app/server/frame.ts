@@ -40,6 +40,7 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 	}).length;
 	const teamless = !person.team && (person.role === "manager" || person.role === "viewer");
 	return {
+		revision: context.organisation.revision,
 		nothing: !context.organisation.company.deals.length ? "no deals" : teamless ? "no team" : null,
 		undecided,
 		mayDecide: may(context.actor, "importBundle"),

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { Live } from "./Live";
 import { MayProvider } from "./may";
 import { Rail } from "./Rail";
 import { PastBar, SentenceBar } from "./SentenceBar";
@@ -12,6 +13,7 @@ export function Frame({ view, title, dated = false, children }: { view: FrameVie
 				Skip to the content
 			</a>
 			<Rail view={view} />
+			<Live revision={view.revision} />
 			<main className="main" id="content">
 				{title ? (
 					<>

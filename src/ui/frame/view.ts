@@ -16,6 +16,8 @@ export interface KeyView {
 
 /** What surrounds every screen. Days are ISO days. */
 export interface FrameView {
+	/** the write up to which this is known */
+	readonly revision: number;
 	/** deals that wait for a decision since a weekly file hasn't got them; and whether the person makes it */
 	readonly undecided: number;
 	readonly mayDecide: boolean;

@@ -44,9 +44,16 @@ interface Props {
 /** A page of tiles. Looked at it is a plain grid, so that it prints and fits a phone; arranged, each tile is moved by mouse or by keys. */
 export function BoardScreen({ board, shown, kinds, readers }: Props) {
 	const [arranging, setArranging] = useState(false);
+	/** the version that is being arranged: what others write meanwhile shows only when this is saved */
+	const [base, setBase] = useState(board.version);
 	const [tiles, setTiles] = useState<readonly Tile[]>(board.tiles);
 	const [editing, setEditing] = useState<Tile | null>(null);
-	useEffect(() => setTiles(board.tiles), [board.tiles]);
+	// What is being arranged isn’t taken away by a change of somebody else’s; saving says who was first.
+	useEffect(() => {
+		if (arranging) return;
+		setTiles(board.tiles);
+		setBase(board.version);
+	}, [board, arranging]);
 	const run = useRun();
 	const act = useAct();
 	const refresh = useRefresh();
@@ -55,7 +62,7 @@ export function BoardScreen({ board, shown, kinds, readers }: Props) {
 	const titleOf = (tile: Tile) => tile.title || shown[tile.id]?.title || kinds.find(({ key }) => key === tile.kind)?.words || tile.kind;
 	const save = async (next: readonly Tile[], words: string) => {
 		const before = board.tiles;
-		const done = await act(run("boards.change", { id: board.id, version: board.version, tiles: [...next] }), words, (changed) =>
+		const done = await act(run("boards.change", { id: board.id, version: base, tiles: [...next] }), words, (changed) =>
 			run("boards.change", { id: board.id, version: changed.version, tiles: [...before] }),
 		);
 		if (!done) refresh();

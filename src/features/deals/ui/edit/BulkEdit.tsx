@@ -20,7 +20,9 @@ interface Props {
 }
 
 /** One change for many deals: first what it would do to each, then all of it or nothing. */
-export function BulkEdit({ deals, choices, today, onClose }: Props) {
+export function BulkEdit({ deals: asked, choices, today, onClose }: Props) {
+	// What was chosen is changed as it was seen then: what others write meanwhile is told by the server.
+	const [deals] = useState(asked);
 	const [field, setField] = useState<FieldKey>("closeDate");
 	const [typed, setTyped] = useState<Typed>({ stage: choices.stages[0]?.name ?? "" });
 	const [extra, setExtra] = useState<Record<string, string>>({ closedOn: today });

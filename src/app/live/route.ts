@@ -1,0 +1,1 @@
+export { liveAnswer as GET } from "@/app/server/live";
