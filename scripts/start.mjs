@@ -1,8 +1,9 @@
 // Starts Porch Lamp on this machine, installing and building what is missing. Needs nothing but Node.
 import { spawn, spawnSync } from "node:child_process";
-import { chmodSync, closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { randomBytes } from "node:crypto";
+import { chmodSync, chownSync, closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { ensureBuild, HOST } from "./lib/build.mjs";
+import { ensureBuild, HOST, MAILBOX } from "./lib/build.mjs";
 import { cli } from "./lib/cli.mjs";
 import { isRoot, userIds, works } from "./lib/command.mjs";
 import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
@@ -59,6 +60,7 @@ await main(async () => {
 		throw new Halt("The database could not be prepared; see above.");
 	}
 
+	const mailbox = process.env.PORCH_LAMP_SMTP ? null : await mailboxBeside(folder, port);
 	let server = null;
 	const serverPauses = pauses();
 	const serve = () => {
@@ -73,7 +75,7 @@ await main(async () => {
 			cwd: root,
 			stdio: ["ignore", log, log],
 			detached: true,
-			env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: url, PORT: String(port) },
+			env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: url, PORT: String(port), ...mailbox?.env },
 		});
 		closeSync(log);
 		writeFileSync(runFile, JSON.stringify({ pid: process.pid, server: server.pid, port }));
@@ -96,6 +98,7 @@ await main(async () => {
 		if (stopping) return;
 		stopping = true;
 		say("\nStopping …");
+		mailbox?.stop();
 		if (server && server.exitCode === null) {
 			const ended = new Promise((resolve) => server.once("exit", resolve));
 			server.kill("SIGTERM");
@@ -115,8 +118,40 @@ await main(async () => {
 	if (stopping) return;
 	say(`\n  Porch Lamp is at  ${address}\n`);
 	await cli("prepare", ["--greet"], { DATABASE_URL: url, PORCH_LAMP_ADDRESS: address });
+	if (mailbox) say(`  Mails go to a mailbox on this machine:  ${mailbox.env.PORCH_LAMP_MAILBOX}`);
 	say("\n  Ctrl-C stops it.");
 });
+
+/** A mail server that stands in for a real one, as long as PORCH_LAMP_SMTP names none; and what the program is told of it. */
+async function mailboxBeside(folder, appPort) {
+	const home = join(folder, "mailbox");
+	mkdirSync(home, { recursive: true });
+	const [program, before, as] = withoutRoot();
+	if (as.uid !== undefined) chownSync(home, as.uid, as.gid);
+	const smtp = await freeFrom(2525);
+	const web = await freeFrom(2580);
+	const env = {
+		PORCH_LAMP_SMTP: `smtp://127.0.0.1:${smtp}`,
+		PORCH_LAMP_INBOUND: process.env.PORCH_LAMP_INBOUND || randomBytes(24).toString("hex"),
+		PORCH_LAMP_MAILBOX: `http://127.0.0.1:${web}`,
+		PORCH_LAMP_ADDRESS: process.env.PORCH_LAMP_ADDRESS || `http://127.0.0.1:${appPort}`,
+	};
+	let stopped = false;
+	let child = null;
+	const begin = () => {
+		const own = { ...process.env, ...env, MAILBOX_SMTP_PORT: String(smtp), MAILBOX_PORT: String(web), MAILBOX_FOLDER: home };
+		child = spawn(program, [...before, MAILBOX], { ...as, cwd: root, stdio: "ignore", env: own });
+		child.on("exit", () => !stopped && setTimeout(begin, 2000).unref());
+	};
+	begin();
+	return {
+		env,
+		stop: () => {
+			stopped = true;
+			child?.kill("SIGTERM");
+		},
+	};
+}
 
 /**
  * How the server is started: as root it gives root up. It runs as nobody where nobody may read the program, and

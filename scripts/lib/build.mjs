@@ -32,11 +32,15 @@ export async function ensureBuild() {
 	);
 	await bundle("src/host/main.ts", HOST);
 	await bundle("src/threads/main.ts", THREADS);
+	await bundle("src/standins/mailbox/main.ts", MAILBOX);
 	writeFileSync(stamp, state);
 }
 
 /** The server's own part, which the framework doesn't build. */
 export const HOST = inRoot(".next", "host.mjs");
+
+/** The mail server that stands in for a real one. */
+export const MAILBOX = inRoot(".next", "mailbox.mjs");
 
 /** What runs in threads of its own. */
 const THREADS = inRoot(".next", "threads.mjs");

@@ -21,6 +21,8 @@ const POOL = 10;
 export function connect(url: string, max = Number(process.env.PORCH_LAMP_POOL) || POOL): Connection {
 	const pool = new pg.Pool({ connectionString: url, max, connectionTimeoutMillis: 10_000 });
 	pool.on("error", () => undefined);
+	// One that is dropped while it is in use says so at its next query; unheard it would end the process.
+	pool.on("connect", (client) => client.on("error", () => undefined));
 	return { db: drizzle(pool, { schema }), pool, close: () => pool.end() };
 }
 

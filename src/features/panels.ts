@@ -6,6 +6,8 @@ import { peoplePanel } from "./people/panels/people";
 import { signInPanel } from "./people/panels/signIn";
 import { marksPanel } from "./period/panels/marks";
 import { targetsPanel } from "./period/panels/targets";
+import { mailPanel } from "./reaching/panels/mail";
+import { reachingPanel } from "./reaching/panels/reaching";
 import { auditPanel } from "./setup/panels/audit";
 import { clockPanel } from "./setup/panels/clock";
 import { companyPanel } from "./setup/panels/company";
@@ -26,6 +28,8 @@ export const PANELS: readonly Panel[] = [
 	kitsPanel,
 	companyPanel,
 	peoplePanel,
+	mailPanel,
+	reachingPanel,
 	keysPanel,
 	signInPanel,
 	clockPanel,

@@ -11,13 +11,30 @@ import { evidence } from "./evidence";
 import { imports } from "./import";
 import { people } from "./people";
 import { period } from "./period";
+import { reaching } from "./reaching";
 import { searching } from "./search";
 import { setup } from "./setup";
 import { sheet } from "./sheet";
 import { tasks } from "./tasks";
 
 /** Every capability, in the order of the rail. A new one is one line here. */
-export const CAPABILITIES = [period, boards, deals, evidence, changes, tasks, desk, accounts, setup, sheet, imports, people, searching, beginning] as const;
+export const CAPABILITIES = [
+	period,
+	boards,
+	deals,
+	evidence,
+	changes,
+	tasks,
+	desk,
+	accounts,
+	setup,
+	sheet,
+	imports,
+	people,
+	reaching,
+	searching,
+	beginning,
+] as const;
 
 export const COMMANDS = CAPABILITIES.flatMap((capability) => [...capability.commands]);
 export const LOOKUPS = CAPABILITIES.flatMap((capability) => [...capability.lookups]);

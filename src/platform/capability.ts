@@ -33,6 +33,14 @@ export interface NightlyWork {
 	readonly run: () => Promise<readonly string[]>;
 }
 
+/** Work the program does every minute, and soon after each write where it wants to; by one process of all, one at a time. */
+export interface OftenWork {
+	readonly name: string;
+	readonly afterWrites: boolean;
+	/** Doing it twice does nothing twice. Gives what was done, for the log. */
+	readonly run: () => Promise<readonly string[]>;
+}
+
 // biome-ignore lint/suspicious/noExplicitAny: lists hold commands and queries of every input and answer
 type Some = any;
 
@@ -47,6 +55,7 @@ export interface Capability {
 	readonly rail?: RailEntry;
 	readonly keys: readonly KeyEntry[];
 	readonly nightly: readonly NightlyWork[];
+	readonly often: readonly OftenWork[];
 	/** tables that can be taken away */
 	readonly files: readonly TableFile[];
 }
@@ -60,6 +69,6 @@ type Filled<C extends Given> = Omit<Capability, keyof C> & C;
  * @example export const evidence = capability({ key: "evidence", commands: [answerQuestion], queries: [readEvidence] });
  */
 export function capability<const C extends Given>(given: C): Filled<C> {
-	const none = { commands: [], lookups: [], queries: [], calls: [], keys: [], nightly: [], files: [] };
+	const none = { commands: [], lookups: [], queries: [], calls: [], keys: [], nightly: [], often: [], files: [] };
 	return { ...none, ...given } as unknown as Filled<C>;
 }

@@ -46,6 +46,7 @@ export const RIGHTS = {
 	importBundle: ["ops"],
 	readImports: ["ops"],
 	exportBundle: ["ops"],
+	readMail: ["ops"],
 	changeClock: ["ops"],
 	ownSignIn: ["manager", "rep", "ops", "viewer"],
 	ownKeys: ["manager", "rep", "ops", "viewer"],

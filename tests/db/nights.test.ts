@@ -5,7 +5,7 @@ import { audit, marks } from "@/data/schema";
 import { keepNights } from "@/features/changes/server/keepNights";
 import { keepMark, readMarks } from "@/features/changes/server/marks";
 import { storedBundle } from "@/features/import/server/exportBundle";
-import { startNightly } from "@/platform/jobs";
+import { startJobs } from "@/platform/jobs";
 import { resolveViewpoint, viewpointChoices } from "@/platform/viewpoint";
 import { as, freshDatabase, refill } from "../kit/database";
 import { inspected } from "../kit/inspection";
@@ -93,12 +93,12 @@ test("several processes never work at once, keep a night once, and look again at
 		],
 		onError: (error: Error) => void errors.push(error),
 	};
-	const started = await Promise.all([1, 2, 3].map(() => startNightly(database.url, job)));
+	const started = await Promise.all([1, 2, 3].map(() => startJobs(database.url, job)));
 	await expect.poll(() => runs, { timeout: 40_000, interval: 200 }).toBeGreaterThanOrEqual(1);
 	const before = runs;
 	// A process that is started right after the others finds what was missed meanwhile.
 	process.env.PORCH_LAMP_TODAY = "2026-11-26";
-	started.push(await startNightly(database.url, job));
+	started.push(await startJobs(database.url, job));
 	await expect.poll(() => runs, { timeout: 40_000, interval: 200 }).toBeGreaterThan(before);
 	expect(most).toBe(1);
 	expect((await connection().db.select().from(marks).where(eq(marks.name, "Night"))).map((mark) => mark.at.toISOString().slice(0, 10)).sort()).toEqual([
@@ -114,7 +114,7 @@ test("several processes never work at once, keep a night once, and look again at
 	// One that was killed at work leaves it behind as if it were still at it; that stops nobody.
 	await connection().pool.query("update pgboss.job set state = 'active', started_on = now(), completed_on = null where name = 'keep-nights'");
 	const left = runs;
-	started.push(await startNightly(database.url, job));
+	started.push(await startJobs(database.url, job));
 	await expect.poll(() => runs, { timeout: 40_000, interval: 200 }).toBeGreaterThan(left);
 	await Promise.all(started.map((one) => one.stop()));
 	expect(errors).toEqual([]);

@@ -26,6 +26,7 @@ import { readPeriod } from "@/features/period/server/readPeriod";
 import { saveTargets } from "@/features/period/server/targets";
 import { readThresholds, saveThresholds } from "@/features/period/server/thresholds";
 import { readTryGround, removeTry, saveTry } from "@/features/period/server/tries";
+import { readMailLog } from "@/features/reaching/server/mailLog";
 import { dealsWithText, search } from "@/features/search/server/search";
 import { previewFlags, readFlagSettings, saveFlags } from "@/features/setup/server/flagSettings";
 import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
@@ -129,6 +130,7 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	exportBundle: (c) => exportBundle(c, {}),
 	managePeople: (c) => saveTeam(c, { was: "South", name: "South", parent: "Firm" }),
 	handOver: (c) => previewHandOver(c, { from: "rep1" }),
+	readMail: (c) => readMailLog(c),
 	changeClock: (c) => holdDay(c, { day: "2026-11-24" }),
 	ownSignIn: async (c) => readOwnSignIn(c, null),
 	ownKeys: async (c) => revokeKey(c, { id: (await createKey(c, { name: "k" })).id }),
@@ -191,6 +193,7 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	exportBundle: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	managePeople: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	handOver: { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	readMail: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	changeClock: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	ownSignIn: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	ownKeys: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },

@@ -5,6 +5,8 @@ import { formatDay } from "@/core/time/day";
 import { readDeals } from "@/features/deals/server/readDeals";
 import { readMentions } from "@/features/desk/server/readMentions";
 import { DeskScreen } from "@/features/desk/ui/DeskScreen";
+import { readNews } from "@/features/reaching/server/wishes";
+import { News } from "@/features/reaching/ui/News";
 import { readOwnTasks } from "@/features/tasks/server/readTasks";
 import { signedIn } from "@/platform/http/session";
 import { may } from "@/platform/rights";
@@ -28,6 +30,7 @@ export default async function DeskPage({ searchParams }: { searchParams: SearchP
 				<DeskScreen
 					tasks={await readOwnTasks(context, viewpoint.seen.day)}
 					lit={lit}
+					news={<News {...(await readNews(context))} today={formatDay(viewpoint.seen.day)} />}
 					mentions={await readMentions(context, viewpoint.seen.day)}
 					open={dated.rows.length + undated.rows.length}
 					currency={dated.currency}

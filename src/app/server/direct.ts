@@ -1,4 +1,5 @@
 import { apiAnswer, dealRowsAnswer, fileAnswer, healthAnswer, openApiAnswer, riverAnswer, sheetAnswer, tableAnswer } from "./answers";
+import { inboundMailAnswer } from "./inbound";
 import { liveAnswer } from "./live";
 
 interface Direct {
@@ -12,6 +13,7 @@ const READ = ["GET"];
 const DIRECT: readonly Direct[] = [
 	{ methods: READ, path: /^\/healthz$/, answer: healthAnswer },
 	{ methods: READ, path: /^\/live$/, answer: liveAnswer },
+	{ methods: ["POST"], path: /^\/inbound\/mail$/, answer: inboundMailAnswer },
 	{ methods: READ, path: /^\/sheet\/([^/]+)$/, answer: (request, [id = ""]) => sheetAnswer(request, id) },
 	{ methods: READ, path: /^\/deals\/rows$/, answer: dealRowsAnswer },
 	{ methods: READ, path: /^\/changes\/river$/, answer: riverAnswer },

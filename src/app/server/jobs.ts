@@ -1,9 +1,10 @@
 import { connection } from "@/data/db";
+import { onRevision } from "@/data/live";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { pruneTail } from "@/data/store/touch";
 import { CAPABILITIES } from "@/features/registry";
-import type { Capability, NightlyWork } from "@/platform/capability";
-import { startNightly } from "@/platform/jobs";
+import type { Capability, NightlyWork, OftenWork } from "@/platform/capability";
+import { startJobs as startQueue } from "@/platform/jobs";
 import { log } from "@/platform/log";
 
 /** What capabilities do at night, and what the house does for itself. */
@@ -12,22 +13,36 @@ const NIGHTLY: readonly NightlyWork[] = [
 	{ name: "prune-tail", run: async () => ((await pruneTail(connection().db)) ? ["tail pruned"] : []) },
 ];
 
+const OFTEN: readonly OftenWork[] = (CAPABILITIES as readonly Capability[]).flatMap(({ often }) => often);
+/** Writes that come one after the other are looked at together. */
+const AFTER_WRITES = 400;
+
 /** Starts what this process does by itself. A database that isn't there yet is tried again; the program works without it. */
 export async function startJobs(): Promise<void> {
 	const url = process.env.DATABASE_URL;
 	if (!url) return;
 	try {
 		const organisation = await currentOrganisation(connection().db);
-		await startNightly(url, {
+		const logged = (often: boolean, { name, run }: NightlyWork | OftenWork) => ({
+			name,
+			often,
+			work: async () => {
+				const done = await run();
+				if (done.length) log.info({ job: name, done }, often ? "work done" : "nightly work done");
+			},
+		});
+		const queue = await startQueue(url, {
 			zone: organisation.company.rules.zone.name,
-			jobs: NIGHTLY.map(({ name, run }) => ({
-				name,
-				work: async () => {
-					const done = await run();
-					if (done.length) log.info({ job: name, done }, "nightly work done");
-				},
-			})),
+			jobs: [...NIGHTLY.map((work) => logged(false, work)), ...OFTEN.map((work) => logged(true, work))],
 			onError: (error) => log.error({ error: String(error) }, "job queue"),
+		});
+		let soon: ReturnType<typeof setTimeout> | null = null;
+		onRevision(url, () => {
+			if (soon) return;
+			soon = setTimeout(() => {
+				soon = null;
+				for (const { name, afterWrites } of OFTEN) if (afterWrites) queue.ask(name).catch((error) => log.error({ error: String(error) }, "job queue"));
+			}, AFTER_WRITES);
 		});
 	} catch (error) {
 		log.error({ error: String(error) }, "jobs couldn't start; trying again in a minute");

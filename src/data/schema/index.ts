@@ -8,6 +8,7 @@ export * from "./import";
 export * from "./organisation";
 export * from "./people";
 export * from "./period";
+export * from "./reaching";
 export * from "./record";
 export * from "./sheet";
 export * from "./tasks";

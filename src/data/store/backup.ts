@@ -57,6 +57,8 @@ const connectionOf = (url: string) => {
  */
 export async function backup(url: string, file: string, bin: string): Promise<BackupSeal> {
 	const client = new pg.Client({ connectionString: url });
+	// Lost in the midst it says so at its next query; unheard it would end the process.
+	client.on("error", () => undefined);
 	await client.connect();
 	try {
 		await client.query("begin isolation level repeatable read, read only");
@@ -99,6 +101,8 @@ export async function restore(url: string, file: string, bin: string): Promise<B
 	const { args, password } = connectionOf(url);
 	await run(join(bin, "pg_restore"), ["--no-owner", "--no-privileges", "--exit-on-error", "--single-transaction", ...args, file], password);
 	const client = new pg.Client({ connectionString: url });
+	// Lost in the midst it says so at its next query; unheard it would end the process.
+	client.on("error", () => undefined);
 	await client.connect();
 	try {
 		await client.query("begin read only");

@@ -3,6 +3,8 @@ import { changeBoard, listBoards, makeBoard, removeBoard } from "./server/boards
 import { boardCalls } from "./server/calls";
 import { boardReaders, openBoardsFor, openingBoard, openWithBoard } from "./server/openings";
 
+export { dealsOfView } from "./server/dealsOfView";
+
 /** Pages of tiles that people arrange for themselves: figures, lists, charts, views and texts, each opening what it shows. */
 export const boards = capability({
 	key: "boards",

@@ -1,5 +1,6 @@
 "use client";
 import Link from "next/link";
+import type { ReactNode } from "react";
 import type { Light } from "@/core/attention/attention";
 import { plural } from "@/core/time/words";
 import type { DealRow } from "@/features/deals/server/readDeals";
@@ -16,6 +17,7 @@ import "./desk.css";
 interface Props {
 	readonly tasks: DeskTasks;
 	readonly lit: readonly DealRow[];
+	readonly news: ReactNode;
 	/** notes of the last weeks that call on the person */
 	readonly mentions: readonly Mention[];
 	/** all open deals of the person */
@@ -28,7 +30,7 @@ interface Props {
 const DAYS_AHEAD = 7;
 
 /** What do I do today, and what will I be asked? */
-export function DeskScreen({ tasks, lit, mentions, open, currency, today, mayChange }: Props) {
+export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, mayChange }: Props) {
 	const [mine, over] = [tasks.own.filter((task) => task.state === "open"), dayNumber(today) + DAYS_AHEAD];
 	const late = mine.filter((task) => task.overdue);
 	const now = mine.filter((task) => !task.overdue && (task.dueOn ?? today) <= today);
@@ -105,7 +107,8 @@ export function DeskScreen({ tasks, lit, mentions, open, currency, today, mayCha
 				)}
 			</div>
 			<div>
-				<h2>
+				{news}
+				<h2 className="mt-4">
 					{lit.length} of my {open} open deals {lit.length === 1 ? "is" : "are"} lit
 				</h2>
 				{lit.length === 0 && <p className="panel second">None of your deals needs more than you give it.</p>}

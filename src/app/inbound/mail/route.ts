@@ -1,0 +1,1 @@
+export { inboundMailAnswer as POST } from "@/app/server/inbound";

@@ -1,0 +1,79 @@
+import type { DealSeen } from "@/core/inspect";
+import type { Day } from "@/core/time/day";
+import type { taskChanges, tasks } from "@/data/schema";
+import type { Context } from "@/platform/context";
+import type { Survey } from "@/platform/survey";
+
+export type Mail = "now" | "digest" | "never";
+
+/** What is looked at for happenings: the organisation now, the day that was looked at last, and what was written since. */
+export interface Scan {
+	/** the organisation and its time, for nobody in particular */
+	readonly context: Omit<Context, "actor">;
+	readonly today: Day;
+	readonly before: Day;
+	/** all deals as they are today, and as they were on the day before */
+	readonly is: Survey;
+	readonly was: Survey;
+	/** tasks that were given since, and their changes */
+	readonly given: readonly (typeof tasks.$inferSelect)[];
+	readonly changes: readonly (typeof taskChanges.$inferSelect & { readonly task: typeof tasks.$inferSelect })[];
+	readonly notes: readonly {
+		readonly id: string;
+		readonly dealId: string;
+		readonly byId: string | null;
+		readonly body: string;
+		readonly mentions: readonly string[];
+	}[];
+	/** open tasks, with the instants of inbound activities of their deals */
+	readonly open: readonly (typeof tasks.$inferSelect)[];
+	/** somebody of the other side has written or spoken on a deal since an instant */
+	readonly answeredSince: (dealId: string, since: Date) => boolean;
+	/** a context for somebody, to read what they would see */
+	readonly as: (personId: string) => Context | null;
+	/** who wishes to hear of a kind, each with what of it was chosen */
+	readonly wishers: (kind: string) => readonly { readonly personId: string; readonly of: string }[];
+}
+
+/** Something that happened, for one person, or for all who reach the deal and wish to hear of it. */
+export interface Found {
+	readonly personId?: string;
+	readonly key: string;
+	readonly dealId?: string | null;
+	readonly taskId?: string | null;
+	readonly words: string;
+	readonly path: string;
+}
+
+/** A kind of happening. `find` looks for those since the last time; what was found before is told once by its key. */
+export interface Happening {
+	readonly kind: string;
+	/** after *tell me when* */
+	readonly words: string;
+	/** how it is told where nobody has wished otherwise */
+	readonly usual: { readonly onScreen: boolean; readonly mail: Mail };
+	/** what has to be chosen for it */
+	readonly of?: "view";
+	readonly find: (scan: Scan) => readonly Found[] | Promise<readonly Found[]>;
+}
+
+/**
+ * Makes a kind of happening.
+ *
+ * @example export const reachesAct = happening({ kind: "act", words: "a deal reaches act", usual: { onScreen: false, mail: "never" }, find: (scan) => … });
+ */
+export const happening = (given: Happening): Happening => given;
+
+export const NEVER = { onScreen: false, mail: "never" } as const;
+
+/** Deals that were there on both days, each as it was then and is now. */
+export function* pairs(scan: Scan): Generator<[was: DealSeen, is: DealSeen]> {
+	for (const is of scan.is.deals) {
+		const was = is && scan.was.deals[is.deal];
+		if (is && was) yield [was, is];
+	}
+}
+
+export const dealPath = (id: string): string => `/deals/${encodeURIComponent(id)}`;
+export const taskPath = (id: string, dealId: string | null): string =>
+	dealId ? `${dealPath(dealId)}?task=${encodeURIComponent(id)}` : `/tasks?task=${encodeURIComponent(id)}`;

@@ -1,0 +1,29 @@
+import { amountCut } from "./amountCut";
+import type { Happening } from "./happening";
+import { named } from "./named";
+import { pastMark } from "./pastMark";
+import { pushedOut } from "./pushedOut";
+import { quoteLapsed } from "./quoteLapsed";
+import { reachesAct } from "./reachesAct";
+import { reminder } from "./reminder";
+import { replyOwed } from "./replyOwed";
+import { taskBack } from "./taskBack";
+import { taskGiven } from "./taskGiven";
+import { taskOverdue } from "./taskOverdue";
+import { viewGains } from "./viewGains";
+
+/** Kinds of happenings somebody may be told of, as they are listed. A new one is one file and one line here. */
+export const HAPPENINGS: readonly Happening[] = [
+	taskGiven,
+	taskBack,
+	taskOverdue,
+	reminder,
+	named,
+	reachesAct,
+	pushedOut,
+	amountCut,
+	replyOwed,
+	quoteLapsed,
+	pastMark,
+	viewGains,
+];

@@ -1,0 +1,21 @@
+import { dealName, personName } from "@/platform/names";
+import { dealPath, happening } from "./happening";
+
+/** Somebody is called on in a note. */
+export const named = happening({
+	kind: "named",
+	words: "I am named in a note",
+	usual: { onScreen: true, mail: "now" },
+	find: ({ context: { organisation }, notes }) =>
+		notes.flatMap(({ id, dealId, byId, body, mentions }) =>
+			mentions
+				.filter((personId) => personId !== byId)
+				.map((personId) => ({
+					personId,
+					key: id,
+					dealId,
+					words: `${personName(organisation, byId) ?? "Somebody"} on ${dealName(organisation, organisation.dealIndex.get(dealId) ?? -1)}: ${body.slice(0, 300)}`,
+					path: dealPath(dealId),
+				})),
+		),
+});

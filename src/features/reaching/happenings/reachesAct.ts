@@ -1,0 +1,15 @@
+import { dealsThat } from "./dealChanges";
+import { happening, NEVER } from "./happening";
+
+/** A deal's attention reaches *act*. */
+export const reachesAct = happening({
+	kind: "act",
+	words: "a deal reaches act",
+	usual: NEVER,
+	find: (scan) =>
+		dealsThat(scan, (was, is) =>
+			is.status === "open" && is.attention.level === "act" && was.attention.level !== "act"
+				? `it is at act now (${is.attention.score}): ${is.flags[0]?.reason ?? ""}`
+				: null,
+		),
+});

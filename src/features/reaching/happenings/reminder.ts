@@ -1,0 +1,16 @@
+import { formatDay } from "@/core/time/day";
+import { happening, taskPath } from "./happening";
+
+/** The reminder of a task; one that is for silence only comes unless somebody of the other side has answered. */
+export const reminder = happening({
+	kind: "reminder",
+	words: "a reminder comes due",
+	usual: { onScreen: true, mail: "now" },
+	find: ({ open, today, answeredSince }) =>
+		open.flatMap(({ id, assigneeId, remindOn, remindUnlessAnswered, dealId, title, dueOn, createdAt }) => {
+			if (!assigneeId || !remindOn || remindOn > formatDay(today)) return [];
+			if (remindUnlessAnswered && dealId && answeredSince(dealId, createdAt)) return [];
+			const words = `${remindUnlessAnswered ? "Nobody has answered yet" : "Remember"}: ${title}${dueOn ? `, due ${dueOn}` : ""}`;
+			return [{ personId: assigneeId, key: `${id} ${remindOn}`, dealId, taskId: id, words, path: taskPath(id, dealId) }];
+		}),
+});

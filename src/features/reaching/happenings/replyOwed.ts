@@ -1,0 +1,10 @@
+import { dealsThat, lit } from "./dealChanges";
+import { happening, NEVER } from "./happening";
+
+/** We owe the buyer a reply. */
+export const replyOwed = happening({
+	kind: "reply-owed",
+	words: "a reply is owed",
+	usual: NEVER,
+	find: (scan) => dealsThat(scan, (was, is) => lit("reply-owed", was, is)?.reason ?? null),
+});

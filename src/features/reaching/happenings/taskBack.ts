@@ -1,0 +1,24 @@
+import { personName } from "@/platform/names";
+import { happening, taskPath } from "./happening";
+
+/** A task that somebody gave comes back, with the reason. */
+export const taskBack = happening({
+	kind: "task-back",
+	words: "a task is handed back to me",
+	usual: { onScreen: true, mail: "now" },
+	find: ({ context: { organisation }, changes }) =>
+		changes.flatMap(({ id, what, byId, why, task }) =>
+			what === "handed back" && task.assigneeId
+				? [
+						{
+							personId: task.assigneeId,
+							key: `${task.id} ${id}`,
+							dealId: task.dealId,
+							taskId: task.id,
+							words: `${personName(organisation, byId) ?? "Somebody"} hands back: ${task.title}${why ? `. “${why}”` : ""}`,
+							path: taskPath(task.id, task.dealId),
+						},
+					]
+				: [],
+		),
+});

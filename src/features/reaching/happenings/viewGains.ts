@@ -1,0 +1,24 @@
+import { formatDay } from "@/core/time/day";
+import { dealsOfView } from "@/features/boards";
+import { dealPath, type Found, happening, NEVER } from "./happening";
+
+/** A saved view shows a deal that it didn't show before. */
+export const viewGains = happening({
+	kind: "view-gains",
+	words: "a saved view gains a deal",
+	usual: NEVER,
+	of: "view",
+	async find({ as, wishers, today, before }) {
+		const found: Found[] = [];
+		for (const { personId, of } of wishers("view-gains")) {
+			const context = as(personId);
+			const now = context && (await dealsOfView(context, of, {}));
+			if (!now) continue;
+			const known = new Set((await dealsOfView(context, of, { seen: formatDay(before) }))?.rows.map(({ id }) => id));
+			for (const { id, name } of now.rows)
+				if (!known.has(id))
+					found.push({ personId, key: `${of} ${id} ${formatDay(today)}`, dealId: id, words: `${now.name} shows ${name}`, path: dealPath(id) });
+		}
+		return found;
+	},
+});

@@ -1,0 +1,17 @@
+import { capability } from "@/platform/capability";
+import { reachingCalls } from "./server/calls";
+import { dropMail, readMailLog, sendAgain } from "./server/mailLog";
+import { lookAndWrite, sendMails } from "./server/often";
+import { readNews, readNewsUpTo, readWishes, removeWish, saveDigestTimes, saveWish } from "./server/wishes";
+
+/** What reaches people: happenings they wish to hear of, on screen and by mail, and their digests. */
+export const reaching = capability({
+	key: "reaching",
+	commands: [saveWish, removeWish, saveDigestTimes, readNewsUpTo, sendAgain, dropMail],
+	queries: [readWishes, readNews, readMailLog],
+	calls: reachingCalls,
+	often: [
+		{ name: "look-for-news", afterWrites: true, run: lookAndWrite },
+		{ name: "send-mails", afterWrites: true, run: sendMails },
+	],
+});

@@ -1,0 +1,12 @@
+import { panel } from "@/platform/panel";
+import { readMailLog } from "../server/mailLog";
+import { MailPanel } from "../ui/MailPanel";
+
+export const mailPanel = panel({
+	key: "mail",
+	words: "Mail",
+	right: "readMail",
+	show: async (context) => (
+		<MailPanel view={await readMailLog(context)} zone={context.organisation.company.rules.zone.name} mailbox={process.env.PORCH_LAMP_MAILBOX ?? null} />
+	),
+});

@@ -1,0 +1,47 @@
+/** A part of a letter: a heading and its lines, each with the address it leads to. */
+export interface Part {
+	readonly heading: string;
+	readonly lines: readonly { readonly words: string; readonly path?: string }[];
+}
+
+export interface Written {
+	readonly subject: string;
+	readonly text: string;
+	readonly html: string;
+}
+
+/** Where the program is reached, as it stands in mails. */
+export const address = (path = ""): string => `${(process.env.PORCH_LAMP_ADDRESS ?? "http://127.0.0.1:3000").replace(/\/+$/, "")}${path}`;
+const WISHES = "/setup?place=reaching";
+
+const escaped = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
+
+/** Writes a letter: the same in plain text and in HTML, each line with where it leads, and how to have fewer. */
+export function written(subject: string, intro: string, parts: readonly Part[]): Written {
+	const shown = parts.filter(({ lines }) => lines.length);
+	const text = [
+		intro,
+		...shown.map(({ heading, lines }) =>
+			[heading, ...lines.map(({ words, path }) => `- ${words}${path ? `\n  ${address(path)}` : ""}`)].filter(Boolean).join("\n"),
+		),
+		`Fewer mails, or other ones: ${address(WISHES)}`,
+	]
+		.filter(Boolean)
+		.join("\n\n");
+	const line = ({ words, path }: Part["lines"][number]) =>
+		`<li style="margin:0 0 6px">${path ? `<a href="${escaped(address(path))}" style="color:#2b3a67">${escaped(words)}</a>` : escaped(words)}</li>`;
+	const html = `<!doctype html><html lang="en"><body style="margin:0;background:#faf7f1;color:#232a3d;font-family:sans-serif;font-size:15px;line-height:1.45"><div style="max-width:640px;margin:0 auto;padding:24px"><p style="font-size:17px">${escaped(intro).replaceAll("\n", "<br>")}</p>${shown
+		.map(
+			({ heading, lines }) =>
+				`${heading ? `<h2 style="font-size:16px;margin:20px 0 6px">${escaped(heading)}</h2>` : ""}<ul style="padding-left:18px;margin:0">${lines.map(line).join("")}</ul>`,
+		)
+		.join(
+			"",
+		)}<p style="margin-top:28px;color:#5a6275;font-size:13px"><a href="${escaped(address(WISHES))}" style="color:#5a6275">Fewer mails, or other ones</a></p></div></body></html>`;
+	// A header is one line, whatever somebody has written into a title.
+	return { subject: subject.replace(/\s+/g, " ").trim().slice(0, 200), text, html };
+}
+
+/** A letter that tells of one happening. */
+export const newsMail = ({ words, path, kind }: { words: string; path: string; kind: string }): Written =>
+	written(words, words, [{ heading: "", lines: [{ words: "Open it", path }, { words: `You are told when ${kind}.` }] }]);

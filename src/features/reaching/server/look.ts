@@ -1,0 +1,204 @@
+import { and, eq, gt, inArray, isNotNull, sql } from "drizzle-orm";
+import { v7 } from "uuid";
+import { worksOn } from "@/core/people/person";
+import { type Day, formatDay, parseDay } from "@/core/time/day";
+import { connection, type Tx } from "@/data/db";
+import { currentOrganisation } from "@/data/organisation/follow";
+import { activities, news, notes, outbox, reachState, taskChanges, tasks, wishes } from "@/data/schema";
+import { clock } from "@/platform/clock";
+import { ownWrite } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { newId } from "@/platform/ids";
+import { reaches, reachOf } from "@/platform/reach";
+import { surveyOn } from "@/platform/survey";
+import { HAPPENINGS } from "../happenings";
+import type { Found, Happening, Mail, Scan } from "../happenings/happening";
+import { newsMail } from "./letters";
+
+/** How far the last look came. */
+interface Seen {
+	readonly day: string;
+	readonly task: string;
+	readonly change: number;
+	readonly note: string;
+}
+
+const LOOK = 720521;
+/** Longer ago nothing is told any more: somebody who starts the program after a holiday isn't flooded. */
+const DAYS_BACK = 7;
+
+/**
+ * Looks for what has happened since the last look, and tells everybody what they wish to hear: on screen, and by mails
+ * that are written in the same transaction. Doing it again tells nothing twice. The first look of all only begins.
+ */
+export async function lookForNews(): Promise<{ told: number; mails: number }> {
+	const { db } = connection();
+	const organisation = await currentOrganisation(db);
+	if (!organisation.deals.length && !organisation.people.length) return { told: 0, mails: 0 };
+	return ownWrite(async (tx) => {
+		await tx.execute(sql`select pg_advisory_xact_lock(${LOOK})`);
+		const result = await look(tx, organisation);
+		return { result, touched: "nothing", audit: [] };
+	});
+}
+
+async function look(tx: Tx, organisation: Context["organisation"]): Promise<{ told: number; mails: number }> {
+	const now = clock(organisation);
+	const [kept] = await tx.select().from(reachState).where(eq(reachState.key, "seen"));
+	const newest = await newestOf(tx);
+	const next: Seen = { ...newest, day: formatDay(now.day) };
+	const save = () =>
+		tx
+			.insert(reachState)
+			.values({ key: "seen", value: next })
+			.onConflictDoUpdate({ target: reachState.key, set: { value: next } });
+	if (!kept) {
+		await save();
+		return { told: 0, mails: 0 };
+	}
+	const seen = kept.value as Seen;
+	const scan = await scanOf(tx, { organisation, now }, seen);
+	let told = 0;
+	let mails = 0;
+	for (const kind of HAPPENINGS) {
+		for (const one of await kind.find(scan)) {
+			for (const to of listeners(scan, kind, one)) {
+				const counted = await tell(tx, scan, kind, one, to);
+				told += counted.told;
+				mails += counted.mails;
+			}
+		}
+	}
+	await save();
+	return { told, mails };
+}
+
+/** What is written at the same time may be committed later than what was looked at: so far back is looked again. */
+const OVERLAP = 15 * 60_000;
+const OVERLAP_CHANGES = 1000;
+
+/** Where the next look begins: ids grow with the time at which they were made. */
+async function newestOf(tx: Tx): Promise<Omit<Seen, "day">> {
+	const { rows } = await tx.execute(sql`select coalesce(max(id), 0) as change from task_changes`);
+	const since = v7({ msecs: Date.now() - OVERLAP, seq: 0, random: new Uint8Array(16) });
+	return { task: `task-${since}`, change: Math.max(0, Number(rows[0]?.change ?? 0) - OVERLAP_CHANGES), note: `note-${since}` };
+}
+
+async function scanOf(tx: Tx, context: Scan["context"], seen: Seen): Promise<Scan> {
+	const { organisation, now } = context;
+	const { company } = organisation;
+	const today = now.day;
+	// What happens in the course of a day is held against the end of the day before; after a break against the day last looked at.
+	const last = parseDay(seen.day) ?? today;
+	const before: Day = Math.max(today - DAYS_BACK, Math.min(last, today - 1));
+	const changes = await tx
+		.select({ change: taskChanges, task: tasks })
+		.from(taskChanges)
+		.innerJoin(tasks, eq(tasks.id, taskChanges.taskId))
+		.where(gt(taskChanges.id, seen.change));
+	const open = await tx
+		.select()
+		.from(tasks)
+		.where(and(eq(tasks.state, "open"), isNotNull(tasks.assigneeId)));
+	const watched = open.filter(({ remindUnlessAnswered, remindOn, dealId }) => remindUnlessAnswered && dealId && remindOn && remindOn <= formatDay(today));
+	const inbound = watched.length
+		? await tx
+				.select({ dealId: activities.dealId, at: activities.at })
+				.from(activities)
+				.where(
+					and(
+						inArray(activities.dealId, [...new Set(watched.flatMap(({ dealId }) => dealId ?? []))]),
+						inArray(activities.direction, ["in", "both"]),
+						eq(activities.state, "done"),
+					),
+				)
+		: [];
+	const wished = await tx.select().from(wishes);
+	return {
+		context,
+		today,
+		before,
+		is: surveyOn(company, today),
+		was: surveyOn(company, before),
+		given: await tx
+			.select()
+			.from(tasks)
+			.where(and(gt(tasks.id, seen.task), sql`${tasks.id} like 'task-%'`, eq(tasks.state, "open"))),
+		changes: changes.map(({ change, task }) => ({ ...change, task })),
+		notes: await tx
+			.select()
+			.from(notes)
+			.where(and(gt(notes.id, seen.note), sql`${notes.id} like 'note-%'`)),
+		open,
+		answeredSince: (dealId, since) => inbound.some((one) => one.dealId === dealId && one.at > since),
+		as: (personId) => {
+			const index = organisation.personIndex.get(personId);
+			const person = index === undefined ? undefined : organisation.people[index];
+			return person && index !== undefined && worksOn(person, today) ? { ...context, actor: { person, index } } : null;
+		},
+		wishers: (kind) => wished.filter((one) => one.kind === kind && (one.onScreen || one.mail !== "never")).map(({ personId, of }) => ({ personId, of })),
+	};
+}
+
+interface To {
+	readonly personId: string;
+	readonly email: string | null;
+	readonly onScreen: boolean;
+	readonly mail: Mail;
+}
+
+/** Who is told of something: whom it is for, or all who wish to hear of it and reach its deal. */
+function listeners({ context, as, wishers }: Scan, kind: Happening, found: Found): To[] {
+	const { organisation } = context;
+	const wish = wishers(kind.kind);
+	const ids = found.personId ? [found.personId] : [...new Set(wish.map(({ personId }) => personId))];
+	return ids.flatMap((personId) => {
+		const person = as(personId);
+		if (!person) return [];
+		const deal = found.dealId ? organisation.dealIndex.get(found.dealId) : undefined;
+		const owner = deal === undefined ? undefined : surveyOn(organisation.company, context.now.day).deals[deal]?.owner;
+		// A task may be given on a deal that isn't one's own; all else is told within one's reach alone.
+		if (!found.personId && (owner === undefined || !reaches(reachOf(organisation, person.actor), owner))) return [];
+		return [{ personId, email: person.actor.person.email, ...kind.usual }];
+	});
+}
+
+async function tell(tx: Tx, { context }: Scan, kind: Happening, found: Found, to: To): Promise<{ told: number; mails: number }> {
+	const [wish] = await tx
+		.select()
+		.from(wishes)
+		.where(and(eq(wishes.personId, to.personId), eq(wishes.kind, kind.kind)))
+		.orderBy(wishes.of)
+		.limit(1);
+	const how = wish ? { onScreen: wish.onScreen, mail: wish.mail as Mail } : { onScreen: to.onScreen, mail: to.mail };
+	if (!how.onScreen && how.mail === "never") return { told: 0, mails: 0 };
+	const { personId, key, words, path, dealId = null, taskId = null } = { ...found, personId: to.personId };
+	const [made] = await tx
+		.insert(news)
+		.values({ personId, kind: kind.kind, key, words, path, dealId, taskId, at: new Date(context.now.instant), ...how })
+		.onConflictDoNothing()
+		.returning({ id: news.id });
+	if (!made) return { told: 0, mails: 0 };
+	if (how.mail !== "now" || !to.email) return { told: 1, mails: 0 };
+	await post(tx, {
+		key: `news ${made.id}`,
+		personId,
+		address: to.email,
+		dealId,
+		createdAt: new Date(context.now.instant),
+		...newsMail({ words, path, kind: kind.words }),
+	});
+	return { told: 1, mails: 1 };
+}
+
+type Letter = Omit<typeof outbox.$inferInsert, "id">;
+
+/** Puts a mail into the outbox, in the transaction that it tells of; one of the same key is there already. */
+export async function post(tx: Tx, letter: Letter): Promise<boolean> {
+	const rows = await tx
+		.insert(outbox)
+		.values({ ...letter, id: newId("mail") })
+		.onConflictDoNothing({ target: outbox.key })
+		.returning({ id: outbox.id });
+	return rows.length > 0;
+}
