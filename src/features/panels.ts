@@ -1,4 +1,5 @@
 import type { Panel } from "@/platform/panel";
+import { calendarPanel } from "./calendars/panels/calendar";
 import { bundlePanel } from "./import/panels/bundle";
 import { weeklyPanel } from "./import/panels/weekly";
 import { keysPanel } from "./people/panels/keys";
@@ -15,6 +16,7 @@ import { flagsPanel } from "./setup/panels/flags";
 import { questionsPanel } from "./setup/panels/questions";
 import { stagesPanel } from "./setup/panels/stages";
 import { kitsPanel } from "./tasks/panels/kits";
+import { webhooksPanel } from "./webhooks/panels/webhooks";
 
 /** The panels of Setup, in their order. A new one is one line here. */
 export const PANELS: readonly Panel[] = [
@@ -29,7 +31,9 @@ export const PANELS: readonly Panel[] = [
 	companyPanel,
 	peoplePanel,
 	mailPanel,
+	webhooksPanel,
 	reachingPanel,
+	calendarPanel,
 	keysPanel,
 	signInPanel,
 	clockPanel,

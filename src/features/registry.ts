@@ -4,6 +4,7 @@ import type { TableFile } from "@/platform/tableFile";
 import { accounts } from "./accounts";
 import { beginning } from "./begin";
 import { boards } from "./boards";
+import { calendars } from "./calendars";
 import { changes } from "./changes";
 import { deals } from "./deals";
 import { desk } from "./desk";
@@ -16,6 +17,7 @@ import { searching } from "./search";
 import { setup } from "./setup";
 import { sheet } from "./sheet";
 import { tasks } from "./tasks";
+import { hooks } from "./webhooks";
 
 /** Every capability, in the order of the rail. A new one is one line here. */
 export const CAPABILITIES = [
@@ -32,6 +34,8 @@ export const CAPABILITIES = [
 	imports,
 	people,
 	reaching,
+	calendars,
+	hooks,
 	searching,
 	beginning,
 ] as const;

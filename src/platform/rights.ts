@@ -47,6 +47,7 @@ export const RIGHTS = {
 	readImports: ["ops"],
 	exportBundle: ["ops"],
 	readMail: ["ops"],
+	manageHooks: ["ops"],
 	changeClock: ["ops"],
 	ownSignIn: ["manager", "rep", "ops", "viewer"],
 	ownKeys: ["manager", "rep", "ops", "viewer"],

@@ -45,7 +45,7 @@ describe("what is told", () => {
 		await give();
 		expect(await lookForNews()).toEqual({ told: 1, mails: 1 });
 		expect(await lookForNews()).toEqual({ told: 0, mails: 0 });
-		expect(await told("rep1")).toEqual(["Nora Thistle asks you: Ring them, due 27 Nov"]);
+		expect(await told("rep1")).toEqual(["Nora Thistle asks you: Ring them (Deck ovens, Millrace Bread), due 27 Nov"]);
 		expect(await told("north")).toEqual([]);
 		const [mail] = await mails();
 		expect(mail).toMatchObject({ address: "rae@firm.example", dealId: "d1", state: "waiting" });
@@ -58,14 +58,14 @@ describe("what is told", () => {
 		await handBack(await as("rep1"), { id, why: "Not <mine>" });
 		await writeNote(await as("north"), { dealId: "d1", body: "@Rae Penn look at this" });
 		await lookForNews();
-		expect(await told("north")).toEqual(["Rae Penn hands back: Ring them. “Not <mine>”"]);
+		expect(await told("north")).toEqual(["Rae Penn hands back: Ring them (Deck ovens, Millrace Bread). “Not <mine>”"]);
 		expect(await told("rep1")).toEqual(["Nora Thistle on Deck ovens: @Rae Penn look at this"]);
 		expect((await mails()).find(({ address }) => address === "north@firm.example")?.html).toContain("Not &lt;mine&gt;");
 	});
 	test("a reminder that is for silence only, unless the other side has answered since the task was given", async () => {
 		await give({ remindOn: "2026-11-24", remindUnlessAnswered: true, title: "Silent" });
 		await lookForNews();
-		expect(await told("rep1")).toContain("Nobody has answered yet: Silent, due 2026-11-27");
+		expect(await told("rep1")).toContain("Nobody has answered yet: Silent (Deck ovens, Millrace Bread), due 27 Nov");
 		await refill(small());
 		await lookForNews();
 		await give({ remindOn: "2026-11-24", remindUnlessAnswered: true, title: "Answered" });

@@ -42,6 +42,7 @@ import { changeTask } from "@/features/tasks/server/changeTask";
 import { comeBack } from "@/features/tasks/server/comeBack";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
 import { readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
+import { readHooks } from "@/features/webhooks/server/hooks";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { RIGHTS } from "@/platform/rights";
@@ -131,6 +132,7 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	managePeople: (c) => saveTeam(c, { was: "South", name: "South", parent: "Firm" }),
 	handOver: (c) => previewHandOver(c, { from: "rep1" }),
 	readMail: (c) => readMailLog(c),
+	manageHooks: (c) => readHooks(c),
 	changeClock: (c) => holdDay(c, { day: "2026-11-24" }),
 	ownSignIn: async (c) => readOwnSignIn(c, null),
 	ownKeys: async (c) => revokeKey(c, { id: (await createKey(c, { name: "k" })).id }),
@@ -193,6 +195,7 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	exportBundle: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	managePeople: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	handOver: { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	manageHooks: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	readMail: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	changeClock: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	ownSignIn: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },

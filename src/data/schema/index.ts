@@ -1,5 +1,6 @@
 /** Every table; a capability's tables are in a file of their own. */
 export * from "./accounts";
+export * from "./calendars";
 export * from "./changes";
 export * from "./columns";
 export * from "./deals";
@@ -13,4 +14,5 @@ export * from "./record";
 export * from "./sheet";
 export * from "./tasks";
 export * from "./views";
+export * from "./webhooks";
 export * from "./weekly";

@@ -16,6 +16,7 @@ import { readTaskPage } from "./server/taskPage";
 export { passTasks, revertTaskChanges } from "./server/changeTasks";
 export { countDue, type DeskTasks, lateTasks, readOwnTasks, type TaskRow } from "./server/readTasks";
 export { touchedBy } from "./server/recordChange";
+export { seesTask } from "./server/standing";
 export { storiesOf } from "./server/taskDetail";
 export { taskJson, taskSchema } from "./server/taskJson";
 export { readTaskPage } from "./server/taskPage";

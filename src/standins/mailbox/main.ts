@@ -1,9 +1,9 @@
 import { mkdirSync } from "node:fs";
-import { createServer } from "node:http";
+import { createServer, type IncomingMessage } from "node:http";
 import MailComposer from "nodemailer/lib/mail-composer";
 import { SMTPServer } from "smtp-server";
 import { v7 } from "uuid";
-import { listPage, type Mail, mailPage } from "./pages";
+import { type Call, hooksPage, listPage, type Mail, mailPage } from "./pages";
 import { readMails, storeMail } from "./store";
 
 // A small mail server that keeps what it is sent, with a page that shows it and answers it: so that mail can be tried
@@ -35,6 +35,12 @@ const smtp = new SMTPServer({
 smtp.on("error", () => undefined);
 smtp.listen(Number(MAILBOX_SMTP_PORT), HOST);
 
+/** Webhooks that came, the newest first; they are forgotten when this ends. */
+const calls: Call[] = [];
+const MOST_CALLS = 200;
+const pickHeaders = (headers: IncomingMessage["headers"]) =>
+	Object.entries(headers).flatMap(([name, value]) => (name.startsWith("porch-lamp-") ? [`${name}: ${String(value)}`] : []));
+
 const web = createServer((request, response) => {
 	const url = new URL(request.url ?? "/", `http://${HOST}`);
 	const send = (status: number, html: string) => {
@@ -45,6 +51,13 @@ const web = createServer((request, response) => {
 		response.end(html);
 	};
 	const work = async () => {
+		if (url.pathname === "/hook" && request.method === "POST") {
+			calls.unshift({ at: new Date().toISOString(), headers: pickHeaders(request.headers), body: await bodyOf(request) });
+			calls.length = Math.min(calls.length, MOST_CALLS);
+			response.writeHead(204).end();
+			return;
+		}
+		if (url.pathname === "/hooks") return send(200, hooksPage(calls));
 		const mails = await readMails(MAILBOX_FOLDER);
 		const [, id = "", what = ""] = /^\/mail\/([\w-]+)(?:\/(\w+))?$/.exec(url.pathname) ?? [];
 		const mail = mails.find((one) => one.id === id);
@@ -54,9 +67,7 @@ const web = createServer((request, response) => {
 		if (what === "answer" && request.method === "POST") {
 			// A page of another site mustn't write here.
 			if (request.headers["sec-fetch-site"] && request.headers["sec-fetch-site"] !== "same-origin") return send(403, mailPage(mail, "Only this page answers."));
-			const parts: Buffer[] = [];
-			for await (const part of request) parts.push(part as Buffer);
-			const text = new URLSearchParams(Buffer.concat(parts).toString("utf8")).get("text") ?? "";
+			const text = new URLSearchParams(await bodyOf(request)).get("text") ?? "";
 			return send(200, mailPage(mail, await answer(mail, text)));
 		}
 		send(200, mailPage(mail));
@@ -65,6 +76,18 @@ const web = createServer((request, response) => {
 });
 web.on("error", () => undefined);
 web.listen(Number(MAILBOX_PORT), HOST);
+
+const MOST_BODY = 1_000_000;
+async function bodyOf(request: IncomingMessage): Promise<string> {
+	const parts: Buffer[] = [];
+	let size = 0;
+	for await (const part of request) {
+		size += (part as Buffer).length;
+		if (size > MOST_BODY) throw new Error("too large");
+		parts.push(part as Buffer);
+	}
+	return Buffer.concat(parts).toString("utf8");
+}
 
 /** Answers a mail as whoever it was for, and says what became of the answer. */
 async function answer(mail: Mail, text: string): Promise<string> {

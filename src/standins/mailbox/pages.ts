@@ -41,3 +41,17 @@ export const mailPage = (mail: Mail, said = ""): string =>
 		mail.subject,
 		`<p><a href="/">All mails</a></p><h1>${safe(mail.subject)}</h1>${said ? `<p class="said" role="status">${safe(said)}</p>` : ""}<p>From ${safe(mail.from)} to ${safe(mail.to)}, ${safe(mail.at.slice(0, 16).replace("T", " "))}</p><h2>As text</h2><pre>${links(mail.text)}</pre><h2>As HTML</h2><iframe sandbox title="The mail as HTML" src="/mail/${mail.id}/html"></iframe><h2>Answer</h2><form method="post" action="/mail/${mail.id}/answer"><textarea name="text" rows="4" aria-label="Answer"></textarea><p><button>Answer as ${safe(mail.to)}</button></p></form>`,
 	);
+
+/** A webhook that came. */
+export interface Call {
+	readonly at: string;
+	readonly headers: readonly string[];
+	readonly body: string;
+}
+
+/** The webhooks that came since this was started. */
+export const hooksPage = (calls: readonly Call[]): string =>
+	page(
+		"Webhooks",
+		`<p><a href="/">Mails</a></p><h1>Webhooks</h1>${calls.map(({ at, headers, body }) => `<p>${safe(at.slice(0, 19).replace("T", " "))}</p><pre>${safe([...headers, "", body].join("\n"))}</pre>`).join("") || "<p>None has come yet.</p>"}`,
+	);

@@ -1,7 +1,9 @@
 import type { DealSeen } from "@/core/inspect";
 import type { Day } from "@/core/time/day";
+import type { OrganisationState } from "@/data/organisation/state";
 import type { taskChanges, tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
+import { accountName, dealName } from "@/platform/names";
 import type { Survey } from "@/platform/survey";
 
 export type Mail = "now" | "digest" | "never";
@@ -77,3 +79,9 @@ export function* pairs(scan: Scan): Generator<[was: DealSeen, is: DealSeen]> {
 export const dealPath = (id: string): string => `/deals/${encodeURIComponent(id)}`;
 export const taskPath = (id: string, dealId: string | null): string =>
 	dealId ? `${dealPath(dealId)}?task=${encodeURIComponent(id)}` : `/tasks?task=${encodeURIComponent(id)}`;
+
+/** ` (Rack ovens, Saltmarsh Patisserie)`; nothing for what is about no deal. */
+export function onDeal(organisation: OrganisationState, dealId: string | null): string {
+	const deal = organisation.dealIndex.get(dealId ?? "");
+	return deal === undefined ? "" : ` (${dealName(organisation, deal)}, ${accountName(organisation, deal)})`;
+}

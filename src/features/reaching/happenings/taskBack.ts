@@ -1,5 +1,5 @@
 import { personName } from "@/platform/names";
-import { happening, taskPath } from "./happening";
+import { happening, onDeal, taskPath } from "./happening";
 
 /** A task that somebody gave comes back, with the reason. */
 export const taskBack = happening({
@@ -15,7 +15,7 @@ export const taskBack = happening({
 							key: `${task.id} ${id}`,
 							dealId: task.dealId,
 							taskId: task.id,
-							words: `${personName(organisation, byId) ?? "Somebody"} hands back: ${task.title}${why ? `. “${why}”` : ""}`,
+							words: `${personName(organisation, byId) ?? "Somebody"} hands back: ${task.title}${onDeal(organisation, task.dealId)}${why ? `. “${why}”` : ""}`,
 							path: taskPath(task.id, task.dealId),
 						},
 					]

@@ -1,7 +1,7 @@
 import { parseDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
 import { personName } from "@/platform/names";
-import { type Found, happening, taskPath } from "./happening";
+import { type Found, happening, onDeal, taskPath } from "./happening";
 
 /** Somebody was given a task by another, or it was handed over to them. */
 export const taskGiven = happening({
@@ -15,7 +15,7 @@ export const taskGiven = happening({
 			key,
 			dealId: task.dealId,
 			taskId: task.id,
-			words: `${personName(organisation, by) ?? "The program"} asks you: ${task.title}${due(task.dueOn)}`,
+			words: `${personName(organisation, by) ?? "The program"} asks you: ${task.title}${onDeal(organisation, task.dealId)}${due(task.dueOn)}`,
 			path: taskPath(task.id, task.dealId),
 		});
 		const fresh = given.flatMap((task) =>

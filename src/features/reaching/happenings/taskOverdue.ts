@@ -1,15 +1,25 @@
-import { formatDay } from "@/core/time/day";
-import { happening, taskPath } from "./happening";
+import { formatDay, parseDay } from "@/core/time/day";
+import { shortDay } from "@/core/time/words";
+import { happening, onDeal, taskPath } from "./happening";
 
-/** A task of somebody's wasn't done by its day. */
+/** A task of somebody's wasn't done by its day; what was late before the last look was told then. */
 export const taskOverdue = happening({
 	kind: "task-overdue",
 	words: "a task of mine is overdue",
 	usual: { onScreen: true, mail: "now" },
-	find: ({ open, today }) =>
+	find: ({ context: { organisation }, open, today, before }) =>
 		open.flatMap(({ id, assigneeId, dueOn, dealId, title }) =>
-			assigneeId && dueOn && dueOn < formatDay(today)
-				? [{ personId: assigneeId, key: `${id} ${dueOn}`, dealId, taskId: id, words: `Overdue since ${dueOn}: ${title}`, path: taskPath(id, dealId) }]
+			assigneeId && dueOn && dueOn < formatDay(today) && dueOn >= formatDay(before)
+				? [
+						{
+							personId: assigneeId,
+							key: `${id} ${dueOn}`,
+							dealId,
+							taskId: id,
+							words: `Overdue since ${shortDay(parseDay(dueOn) ?? today)}: ${title}${onDeal(organisation, dealId)}`,
+							path: taskPath(id, dealId),
+						},
+					]
 				: [],
 		),
 });

@@ -44,4 +44,4 @@ export function written(subject: string, intro: string, parts: readonly Part[]):
 
 /** A letter that tells of one happening. */
 export const newsMail = ({ words, path, kind }: { words: string; path: string; kind: string }): Written =>
-	written(words, words, [{ heading: "", lines: [{ words: "Open it", path }, { words: `You are told when ${kind}.` }] }]);
+	written(words, words, [{ heading: "", lines: [{ words: "Open it", path }, { words: `You get this since you wish to hear when: ${kind}.` }] }]);

@@ -1,5 +1,4 @@
 import { and, eq, gt, inArray, isNotNull, sql } from "drizzle-orm";
-import { v7 } from "uuid";
 import { worksOn } from "@/core/people/person";
 import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
@@ -9,6 +8,7 @@ import { clock } from "@/platform/clock";
 import { ownWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { newId } from "@/platform/ids";
+import { lateIds, lateRows } from "@/platform/lookBack";
 import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import { HAPPENINGS } from "../happenings";
@@ -73,15 +73,10 @@ async function look(tx: Tx, organisation: Context["organisation"]): Promise<{ to
 	return { told, mails };
 }
 
-/** What is written at the same time may be committed later than what was looked at: so far back is looked again. */
-const OVERLAP = 15 * 60_000;
-const OVERLAP_CHANGES = 1000;
-
-/** Where the next look begins: ids grow with the time at which they were made. */
+/** Where the next look begins; what is looked at twice is told once by its key. */
 async function newestOf(tx: Tx): Promise<Omit<Seen, "day">> {
 	const { rows } = await tx.execute(sql`select coalesce(max(id), 0) as change from task_changes`);
-	const since = v7({ msecs: Date.now() - OVERLAP, seq: 0, random: new Uint8Array(16) });
-	return { task: `task-${since}`, change: Math.max(0, Number(rows[0]?.change ?? 0) - OVERLAP_CHANGES), note: `note-${since}` };
+	return { task: lateIds("task"), change: lateRows(Number(rows[0]?.change ?? 0)), note: lateIds("note") };
 }
 
 async function scanOf(tx: Tx, context: Scan["context"], seen: Seen): Promise<Scan> {

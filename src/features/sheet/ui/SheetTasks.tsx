@@ -1,5 +1,5 @@
 "use client";
-import { useState } from "react";
+import { parseAsString, useQueryState } from "nuqs";
 import { TaskDialog } from "@/features/tasks/ui/TaskDialog";
 import { shortDate } from "@/ui/format";
 import type { SheetTask, SheetView } from "../server/readSheet";
@@ -8,21 +8,21 @@ const DONE_SHOWN = 3;
 
 /** The deal's tasks: the open ones and the last that were settled, each with the story of the flags it is to clear. */
 export function SheetTasks({ view }: { view: SheetView }) {
-	const [shown, setShown] = useState<string | null>(null);
+	const [shown, setShown] = useQueryState("task", parseAsString.withOptions({ shallow: true, history: "replace" }));
 	const open = view.tasks.filter((task) => task.state === "open");
 	const done = view.tasks.filter((task) => task.state !== "open").slice(-DONE_SHOWN);
 	return (
 		<section>
 			<h3>{open.length || !done.length ? "Open tasks" : "Tasks"}</h3>
-			{open.length > 0 && <List tasks={open} onOpen={setShown} />}
+			{open.length > 0 && <List tasks={open} onOpen={(id) => void setShown(id)} />}
 			{!open.length && <p className="small-text second mb-0">None is open.</p>}
 			{done.length > 0 && (
 				<>
 					<h4 className="small-text second mt-2 mb-0">Settled lately</h4>
-					<List tasks={done} onOpen={setShown} />
+					<List tasks={done} onOpen={(id) => void setShown(id)} />
 				</>
 			)}
-			{shown && <TaskDialog id={shown} today={view.seen} onClose={() => setShown(null)} />}
+			{shown && <TaskDialog id={shown} today={view.seen} onClose={() => void setShown(null)} />}
 		</section>
 	);
 }

@@ -71,6 +71,11 @@ function Whole({ detail, today, mayChange, onClose }: { detail: Detail; today: s
 					{nearDate(row.dueOn, today)}
 					{row.overdue && <b className="worse"> overdue</b>}
 					{row.close && row.dueOn && open && row.close < row.dueOn && <span className="worse"> after the close, {nearDate(row.close, today)}</span>}
+					{row.dueOn && open && (
+						<a className="small-text ms-2 no-print" href={`/calendar/task/${encodeURIComponent(row.id)}.ics`}>
+							.ics
+						</a>
+					)}
 					{row.moves.times > 0 && (
 						<span className="second">
 							{" "}

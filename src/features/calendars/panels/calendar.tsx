@@ -1,0 +1,13 @@
+import { panel } from "@/platform/panel";
+import { may } from "@/platform/rights";
+import { readFeed } from "../server/calendars";
+import { CalendarPanel } from "../ui/CalendarPanel";
+
+export const calendarPanel = panel({
+	key: "calendar",
+	words: "My calendar",
+	right: "ownSignIn",
+	show: async (context) => (
+		<CalendarPanel since={(await readFeed(context)).since} zone={context.organisation.company.rules.zone.name} mayTake={may(context.actor, "assignTasks")} />
+	),
+});

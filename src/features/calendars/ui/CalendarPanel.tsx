@@ -1,0 +1,122 @@
+"use client";
+import { useState } from "react";
+import { Alert, Button, Form } from "react-bootstrap";
+import { plural } from "@/core/time/words";
+import { instantWords, nearDate } from "@/ui/format";
+import { type Result, useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
+
+/** The secret address of one's calendar, and a file of another calendar taken in. */
+export function CalendarPanel({ since, zone, mayTake }: { since: string | null; zone: string; mayTake: boolean }) {
+	const [path, setPath] = useState<string | null>(null);
+	const run = useRun();
+	const act = useAct();
+	const renew = async () => {
+		const made = await act(run("calendars.renew", {}), since ? "The address is a new one; the old one answers no more." : "Your calendar has an address.");
+		if (made) setPath(`${window.location.origin}${made.result.path}`);
+	};
+	return (
+		<section className="panel">
+			<h2>My tasks and meetings in my calendar</h2>
+			<p className="second">
+				A calendar program that subscribes to this address shows your open tasks on the days they are due, and what is planned on your deals. Whoever has the
+				address can read it: keep it to yourself, and make another one when it got out.
+			</p>
+			{path && (
+				<Alert variant="success">
+					<label htmlFor="feed-address">The address, shown this once:</label>
+					<Form.Control id="feed-address" size="sm" readOnly value={path} onFocus={({ target }) => target.select()} />
+				</Alert>
+			)}
+			<p>
+				{since ? `There is an address, made ${instantWords(since, zone)}. ` : "There is no address yet. "}
+				<Button size="sm" variant="outline-primary" onClick={() => void renew()}>
+					{since ? "Make another one" : "Make one"}
+				</Button>
+				{since && (
+					<Button
+						size="sm"
+						variant="link"
+						onClick={() => {
+							setPath(null);
+							void act(run("calendars.remove", {}), "The address answers no more.");
+						}}
+					>
+						Take it away
+					</Button>
+				)}
+			</p>
+			{mayTake && <TakeIn />}
+		</section>
+	);
+}
+
+type Preview = Result<"calendars.preview">;
+
+function TakeIn() {
+	const [text, setText] = useState("");
+	const [preview, setPreview] = useState<Preview | null>(null);
+	const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+	const run = useRun();
+	const act = useAct();
+	const look = async (file: File | undefined) => {
+		if (!file) return;
+		const read = await file.text();
+		const found = await act(run("calendars.preview", { text: read }));
+		if (!found) return;
+		setText(read);
+		setPreview(found.result);
+		setChosen(new Set(found.result.items.flatMap(({ uid, known, warning }) => (known || warning?.includes("passed") ? [] : [uid]))));
+	};
+	const take = async () => {
+		const done = await act(run("calendars.take", { text, uids: [...chosen], as: "task" }), ({ made }) => `${plural(made, "task")} of your own taken in.`);
+		if (done) setPreview(null);
+	};
+	return (
+		<>
+			<h3>Take a calendar’s file in</h3>
+			<Form.Group controlId="ics-file" className="mb-2">
+				<Form.Label className="second">Events and to-dos of an .ics file become tasks of your own, once you have looked at them.</Form.Label>
+				<Form.Control type="file" size="sm" accept=".ics,text/calendar" onChange={(event) => void look((event.target as HTMLInputElement).files?.[0])} />
+			</Form.Group>
+			{preview && (
+				<>
+					{preview.problems.map((words) => (
+						<p key={words} className="worse small-text mb-1">
+							{words}
+						</p>
+					))}
+					{preview.items.length > 0 && (
+						<>
+							<table className="table table-sm">
+								<caption className="visually-hidden">What the file holds</caption>
+								<tbody>
+									{preview.items.map((item) => (
+										<tr key={item.uid}>
+											<td>
+												<Form.Check
+													aria-label={`Take in: ${item.title}`}
+													checked={chosen.has(item.uid)}
+													disabled={item.known}
+													onChange={({ target }) => setChosen(new Set(target.checked ? [...chosen, item.uid] : [...chosen].filter((uid) => uid !== item.uid)))}
+												/>
+											</td>
+											<td>
+												{item.title}
+												<span className="d-block tiny second">{item.known ? "is here already" : item.warning}</span>
+											</td>
+											<td className="text-nowrap">{nearDate(item.day, item.day)}</td>
+										</tr>
+									))}
+								</tbody>
+							</table>
+							<Button size="sm" disabled={!chosen.size} onClick={() => void take()}>
+								Take {plural(chosen.size, "task")} in
+							</Button>
+						</>
+					)}
+				</>
+			)}
+		</>
+	);
+}

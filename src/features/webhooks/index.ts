@@ -1,0 +1,13 @@
+import { capability } from "@/platform/capability";
+import { callHooks } from "./server/callHooks";
+import { webhookApi } from "./server/calls";
+import { callAgain, makeHook, readHooks, removeHook, switchHook } from "./server/hooks";
+
+/** Other programs that are told what happens: addresses that are called, signed. */
+export const hooks = capability({
+	key: "webhooks",
+	commands: [makeHook, switchHook, removeHook, callAgain],
+	queries: [readHooks],
+	calls: webhookApi,
+	often: [{ name: "call-webhooks", afterWrites: true, run: callHooks }],
+});

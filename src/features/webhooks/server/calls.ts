@@ -1,0 +1,36 @@
+import { z } from "zod";
+import { page } from "@/platform/http/api";
+import { call, list, paging } from "@/platform/http/call";
+import { hookSchema, makeHook, readHooks, removeHook } from "./hooks";
+
+export const webhookApi = [
+	call({
+		id: "listWebhooks",
+		method: "get",
+		path: "/webhooks",
+		summary: "Addresses that are called when tasks are given or change",
+		status: 200,
+		answer: list(hookSchema),
+		query: z.object(paging),
+		run: async (context, { query }) => page((await readHooks(context)).hooks, query.cursor, query.limit),
+	}),
+	call({
+		id: "makeWebhook",
+		method: "post",
+		path: "/webhooks",
+		summary: "Have an address called; its secret is answered this once",
+		status: 201,
+		answer: z.object({ id: z.string(), secret: z.string() }),
+		body: makeHook.input,
+		run: (context, { body }) => makeHook(context, body),
+	}),
+	call({
+		id: "removeWebhook",
+		method: "delete",
+		path: "/webhooks/{id}",
+		summary: "Call an address no more",
+		status: 200,
+		answer: z.object({}),
+		run: (context, { params }) => removeHook(context, { id: params.id ?? "" }),
+	}),
+];

@@ -1,0 +1,46 @@
+import { BlockList, isIP } from "node:net";
+
+/** Addresses of one's own machine and network, and those that lead nowhere (RFC 6890). */
+const INSIDE = new BlockList();
+for (const [net, bits] of [
+	["0.0.0.0", 8],
+	["10.0.0.0", 8],
+	["100.64.0.0", 10],
+	["127.0.0.0", 8],
+	["169.254.0.0", 16],
+	["172.16.0.0", 12],
+	["192.0.0.0", 24],
+	["192.0.2.0", 24],
+	["192.168.0.0", 16],
+	["198.18.0.0", 15],
+	["198.51.100.0", 24],
+	["203.0.113.0", 24],
+	["224.0.0.0", 4],
+	["240.0.0.0", 4],
+] as const)
+	INSIDE.addSubnet(net, bits, "ipv4");
+for (const [net, bits] of [
+	["::", 127],
+	["fc00::", 7],
+	["fe80::", 10],
+	["ff00::", 8],
+	["2001:db8::", 32],
+	["64:ff9b::", 96],
+] as const)
+	INSIDE.addSubnet(net, bits, "ipv6");
+
+/** Whether an IP address lies inside one's own network; what isn't one counts as inside. */
+export function isInside(address: string): boolean {
+	// An IPv4 address in IPv6 clothes is what it is.
+	const plain = /^::ffff:(\d+\.\d+\.\d+\.\d+)$/i.exec(address)?.[1] ?? address;
+	const family = isIP(plain);
+	if (family === 0) return true;
+	return INSIDE.check(plain, family === 4 ? "ipv4" : "ipv6") || /^::ffff:/i.test(plain);
+}
+
+/** The setting that lets webhooks call addresses inside one's own network. */
+const SETTING = "PORCH_LAMP_HOOKS_INSIDE";
+
+/** Whether an address may be called although it lies inside: a setting allows all, and the receiver that ships is always allowed. */
+export const insideAllowed = (url: URL): boolean =>
+	process.env[SETTING] === "on" || (process.env.PORCH_LAMP_MAILBOX !== undefined && url.origin === new URL(process.env.PORCH_LAMP_MAILBOX).origin);

@@ -1,0 +1,152 @@
+"use client";
+import { useState } from "react";
+import { Alert, Button, Form } from "react-bootstrap";
+import { instantWords } from "@/ui/format";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
+import type { HooksView } from "../server/hooks";
+
+const EVENTS = [
+	{ key: "task.given", words: "a task is given" },
+	{ key: "task.changed", words: "a task changes: done, dropped, moved, handed over or back" },
+] as const;
+type Event = (typeof EVENTS)[number]["key"];
+
+/** The addresses that are called, and what they answered. */
+export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: string; receiver: string | null }) {
+	const [url, setUrl] = useState("");
+	const [events, setEvents] = useState<readonly Event[]>(EVENTS.map(({ key }) => key));
+	const [secret, setSecret] = useState<string | null>(null);
+	const run = useRun();
+	const act = useAct();
+	const make = async () => {
+		const made = await act(run("webhooks.make", { url, events: [...events] }), "The address is called from now on.");
+		if (!made) return;
+		setSecret(made.result.secret);
+		setUrl("");
+	};
+	return (
+		<section className="panel">
+			<p className="second">
+				An address gets a POST with JSON for each event. <code>Porch-Lamp-Signature</code> is <code>sha256=</code> and the HMAC-SHA256, under the secret, of{" "}
+				<code>Porch-Lamp-Timestamp</code>, a point and the body. What isn’t answered with 2xx is tried again, at growing intervals, for about half a day.
+				{receiver && (
+					<>
+						{" "}
+						To try it, call <code>{receiver}/hook</code>: it <a href={`${receiver}/hooks`}>shows what came</a>.
+					</>
+				)}
+			</p>
+			{secret && (
+				<Alert variant="success">
+					The secret, shown this once: <code>{secret}</code>
+				</Alert>
+			)}
+			<Form
+				className="d-grid gap-2 mb-3"
+				onSubmit={(event) => {
+					event.preventDefault();
+					void make();
+				}}
+			>
+				<Form.Control
+					size="sm"
+					type="url"
+					aria-label="Address"
+					placeholder="https://…"
+					required
+					maxLength={500}
+					value={url}
+					onChange={(event) => setUrl(event.target.value)}
+				/>
+				{EVENTS.map(({ key, words }) => (
+					<Form.Check
+						key={key}
+						id={`event-${key}`}
+						label={`when ${words}`}
+						checked={events.includes(key)}
+						onChange={({ target }) => setEvents(target.checked ? [...events, key] : events.filter((one) => one !== key))}
+					/>
+				))}
+				<span>
+					<Button size="sm" type="submit" disabled={!url || !events.length}>
+						Call this address
+					</Button>
+				</span>
+			</Form>
+			{view.hooks.length > 0 && (
+				<ul className="rows mb-3">
+					{view.hooks.map((hook) => (
+						<li key={hook.id}>
+							<span>
+								<b className="text-break">{hook.url}</b>
+								<span className="d-block tiny second">
+									{hook.events.join(", ")}
+									{hook.on ? "" : " · switched off"}
+								</span>
+							</span>
+							<span className="text-nowrap">
+								<Button
+									size="sm"
+									variant="link"
+									onClick={() =>
+										void act(run("webhooks.switch", { id: hook.id, on: !hook.on }), hook.on ? "It isn’t called any more." : "It is called again.", () =>
+											run("webhooks.switch", { id: hook.id, on: hook.on }),
+										)
+									}
+								>
+									{hook.on ? "Switch off" : "Switch on"}
+								</Button>
+								<Button size="sm" variant="link" onClick={() => void act(run("webhooks.remove", { id: hook.id }), "The address is gone, with its log.")}>
+									Take away
+								</Button>
+							</span>
+						</li>
+					))}
+				</ul>
+			)}
+			{view.calls.length > 0 && (
+				<div className="changed-scroll">
+					<table className="table">
+						<thead>
+							<tr>
+								<th>At</th>
+								<th>Event</th>
+								<th>Address</th>
+								<th>State</th>
+								<th>
+									<span className="visually-hidden">Again</span>
+								</th>
+							</tr>
+						</thead>
+						<tbody>
+							{view.calls.map((call) => (
+								<tr key={call.id}>
+									<td className="text-nowrap">{instantWords(call.at, zone)}</td>
+									<td>{call.event}</td>
+									<td className="text-break">{call.url}</td>
+									<td>
+										{call.state}
+										{call.status !== null && <span className="second"> {call.status}</span>}
+										{call.tries > 1 && <span className="second small-text"> after {call.tries} tries</span>}
+										{call.state !== "taken" && call.answer && <span className="d-block tiny worse text-break">{call.answer.slice(0, 200)}</span>}
+									</td>
+									<td className="num">
+										<Button
+											size="sm"
+											variant="link"
+											aria-label={`Call again: ${call.event} ${call.id}`}
+											onClick={() => void act(run("webhooks.again", { ids: [call.id] }), "Called again within a minute.")}
+										>
+											Call again
+										</Button>
+									</td>
+								</tr>
+							))}
+						</tbody>
+					</table>
+				</div>
+			)}
+		</section>
+	);
+}
