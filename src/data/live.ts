@@ -4,7 +4,10 @@ import { processWide } from "./processWide";
 /** The channel on which the database says that a write was committed, with the revision it made. */
 export const CHANNEL = "porch_lamp_revision";
 
-type Listener = (revision: number) => void;
+/** The channel on which it says that somebody was told something, with the person's id. */
+export const NEWS_CHANNEL = "porch_lamp_news";
+
+type Listener = (said: { readonly revision: number } | { readonly person: string }) => void;
 
 interface Hub {
 	readonly listeners: Set<Listener>;
@@ -16,10 +19,10 @@ const hub = processWide("live", (): Hub => ({ listeners: new Set(), client: null
 const LONGEST_PAUSE = 10_000;
 
 /**
- * Is told the revision of each committed write, of any process, as long as anybody listens. One connection a process; one
+ * Is told the revision of each committed write, and whom something was told, of any process, as long as anybody listens. One connection a process; one
  * that is lost is made again, and then told of what may have been missed by the newest revision.
  */
-export function onRevision(url: string, listener: Listener): () => void {
+export function onSaid(url: string, listener: Listener): () => void {
 	hub.listeners.add(listener);
 	if (!hub.client) void listen(url);
 	return () => {
@@ -31,8 +34,8 @@ export function onRevision(url: string, listener: Listener): () => void {
 	};
 }
 
-const tell = (revision: number) => {
-	for (const listener of [...hub.listeners]) listener(revision);
+const tell = (said: Parameters<Listener>[0]) => {
+	for (const listener of [...hub.listeners]) listener(said);
 };
 
 async function listen(url: string): Promise<void> {
@@ -48,13 +51,13 @@ async function listen(url: string): Promise<void> {
 	};
 	client.on("error", lost);
 	client.on("end", lost);
-	client.on("notification", ({ payload }) => tell(Number(payload)));
+	client.on("notification", ({ channel, payload = "" }) => tell(channel === NEWS_CHANNEL ? { person: payload } : { revision: Number(payload) }));
 	try {
 		await client.connect();
-		await client.query(`listen ${CHANNEL}`);
+		await client.query(`listen ${CHANNEL}; listen ${NEWS_CHANNEL}`);
 		const { rows } = await client.query("select number from revision");
 		hub.pause = 0;
-		tell(Number(rows[0]?.number ?? 0));
+		tell({ revision: Number(rows[0]?.number ?? 0) });
 	} catch {
 		lost();
 	}

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { connection } from "@/data/db";
-import { onRevision } from "@/data/live";
+import { onSaid } from "@/data/live";
 import { touch } from "@/data/store/touch";
 import { freshDatabase } from "../kit/database";
 
@@ -19,7 +19,7 @@ const soon = async (holds: () => boolean, within = 5000) => {
 
 test("every committed write is told to all who listen, and after a lost connection what was missed", async () => {
 	const heard: number[][] = [[], []];
-	const stops = heard.map((list) => onRevision(database.url, (revision) => list.push(revision)));
+	const stops = heard.map((list) => onSaid(database.url, (said) => "revision" in said && list.push(said.revision)));
 	expect(await soon(() => heard.every((list) => list.length > 0))).toBe(true);
 	const before = heard[0]?.at(-1) ?? 0;
 	await write();

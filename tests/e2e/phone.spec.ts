@@ -4,8 +4,9 @@ test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
 
 test("on a phone a rep finds what is due, drops a task with a reason, and opens it again", async ({ page }) => {
 	await signIn(page, "maeve", "/desk");
-	await expect(page.getByRole("heading", { name: "Today and overdue" })).toBeVisible();
-	await page.getByRole("button", { name: "Drop: Get a conversation with the operations director, New plant, phase one" }).tap();
+	await expect(page.getByRole("heading", { name: "Today", exact: true })).toBeVisible();
+	await page.getByRole("button", { name: "Done: Get a conversation with the operations director, New plant, phase one" }).tap();
+	await page.getByRole("button", { name: "Drop", exact: true }).tap();
 	await page.getByLabel("Why is it dropped?").fill("They called themselves");
 	await page.getByRole("button", { name: "Drop it" }).tap();
 	await expect(page.getByText("“They called themselves”")).toBeVisible();

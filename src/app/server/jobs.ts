@@ -1,5 +1,5 @@
 import { connection } from "@/data/db";
-import { onRevision } from "@/data/live";
+import { onSaid } from "@/data/live";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { pruneTail } from "@/data/store/touch";
 import { CAPABILITIES } from "@/features/registry";
@@ -37,8 +37,8 @@ export async function startJobs(): Promise<void> {
 			onError: (error) => log.error({ error: String(error) }, "job queue"),
 		});
 		let soon: ReturnType<typeof setTimeout> | null = null;
-		onRevision(url, () => {
-			if (soon) return;
+		onSaid(url, (said) => {
+			if (soon || !("revision" in said)) return;
 			soon = setTimeout(() => {
 				soon = null;
 				for (const { name, afterWrites } of OFTEN) if (afterWrites) queue.ask(name).catch((error) => log.error({ error: String(error) }, "job queue"));

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { connection } from "@/data/db";
-import { onRevision } from "@/data/live";
+import { onSaid } from "@/data/live";
 import { callerOf, faultResponse } from "@/platform/http/api";
 
 const BEAT = 20_000;
@@ -9,8 +9,9 @@ const LASTS = 10 * 60_000;
 
 /** Says to a browser, as server-sent events, the revision of each write: what it shows may have changed. */
 export async function liveAnswer(request: Request): Promise<Response> {
+	let person: string;
 	try {
-		await callerOf(request);
+		person = (await callerOf(request)).actor.person.id;
 	} catch (error) {
 		return faultResponse(error);
 	}
@@ -26,7 +27,10 @@ export async function liveAnswer(request: Request): Promise<Response> {
 					end();
 				}
 			};
-			const stop = onRevision(url, (revision) => say(`data: ${revision}\n\n`));
+			const stop = onSaid(url, (said) => {
+				if ("revision" in said) say(`data: ${said.revision}\n\n`);
+				else if (said.person === person) say("event: news\ndata: 1\n\n");
+			});
 			const beat = setInterval(() => say(": on\n\n"), BEAT);
 			const over = setTimeout(() => {
 				end();

@@ -16,12 +16,14 @@ export function Live({ revision }: { revision: number }) {
 	shown.current = Math.max(shown.current, revision);
 	useEffect(() => {
 		let newest = 0;
+		let told = false;
 		let last = 0;
 		let timer: ReturnType<typeof setTimeout> | null = null;
 		const look = () => {
 			timer = null;
-			if (document.hidden || newest <= shown.current) return;
-			shown.current = newest;
+			if (document.hidden || (newest <= shown.current && !told)) return;
+			shown.current = Math.max(shown.current, newest);
+			told = false;
 			last = Date.now();
 			refresh();
 		};
@@ -33,6 +35,10 @@ export function Live({ revision }: { revision: number }) {
 			newest = Math.max(newest, Number(data));
 			if (newest > shown.current) soon();
 		};
+		source.addEventListener("news", () => {
+			told = true;
+			soon();
+		});
 		document.addEventListener("visibilitychange", soon);
 		return () => {
 			source.close();

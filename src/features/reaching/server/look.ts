@@ -2,6 +2,7 @@ import { and, eq, gt, inArray, isNotNull, sql } from "drizzle-orm";
 import { worksOn } from "@/core/people/person";
 import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
+import { NEWS_CHANNEL } from "@/data/live";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { activities, news, notes, outbox, reachState, taskChanges, tasks, wishes } from "@/data/schema";
 import { clock } from "@/platform/clock";
@@ -174,6 +175,7 @@ async function tell(tx: Tx, { context }: Scan, kind: Happening, found: Found, to
 		.onConflictDoNothing()
 		.returning({ id: news.id });
 	if (!made) return { told: 0, mails: 0 };
+	if (how.onScreen) await tx.execute(sql`select pg_notify(${NEWS_CHANNEL}, ${personId})`);
 	if (how.mail !== "now" || !to.email) return { told: 1, mails: 0 };
 	await post(tx, {
 		key: `news ${made.id}`,

@@ -10,7 +10,7 @@ import { useRefresh } from "@/ui/useAct";
 import { unknownFields } from "../table/fill";
 import { GiveLines } from "./GiveLines";
 import { GiveOptions } from "./GiveOptions";
-import { type Draft, type Give, type Giving, type Line, linesOf, startOf, WAYS, type Way } from "./giving";
+import { type Draft, type Give, type Giving, type Line, linesOf, NOTHING, startOf, WAYS, type Way } from "./giving";
 import "./tasks.css";
 
 /** Gives tasks: one text for all, each deal its own remedy, or a kit. Says who gets what before anything is written, and can be undone. */
@@ -29,34 +29,30 @@ export function GiveDialog({ give, onClose }: { give: Give; onClose: (done: bool
 	});
 	return (
 		<Modal show onHide={() => onClose(false)} aria-labelledby="give-title" size={give.dealIds.length > 1 ? "xl" : undefined}>
-			{data ? (
-				<GiveForm give={give} draft={data} onClose={onClose} />
-			) : (
-				<Modal.Body>
-					{error ? (
-						<Alert variant="danger" role="alert" className="mb-0">
-							{error.message}
-						</Alert>
-					) : (
-						<p className="second mb-0" role="status">
-							<Spinner as="span" size="sm" /> Looking at the deals …
-						</p>
-					)}
-				</Modal.Body>
-			)}
+			<GiveForm give={give} draft={data ?? NOTHING} state={data ? "ready" : error ? error.message : "looking"} onClose={onClose} />
 		</Modal>
 	);
 }
 
-function GiveForm({ give, draft, onClose }: { give: Give; draft: Draft; onClose: (done: boolean) => void }) {
-	const [giving, setGiving] = useState<Giving>(() => startOf(draft, give));
+interface FormProps {
+	readonly give: Give;
+	readonly draft: Draft;
+	/** what is written meanwhile stays: the text is there before the deals were looked at; other words are why they couldn't be */
+	readonly state: "looking" | "ready" | string;
+	readonly onClose: (done: boolean) => void;
+}
+
+function GiveForm({ give, draft, state, onClose }: FormProps) {
+	const [chosen, setGiving] = useState<Giving>(() => startOf(give));
+	const giving = { ...chosen, due: chosen.due || draft.due, kit: chosen.kit || (draft.kits[0]?.id ?? "") };
 	const [error, setError] = useState<string | null>(null);
 	const [waiting, setWaiting] = useState(false);
 	const run = useRun();
 	const notice = useNotice();
 	const refresh = useRefresh();
 	const set = (part: Partial<Giving>) => setGiving((now) => ({ ...now, ...part }));
-	const lines = linesOf(draft, giving);
+	const there = state === "ready";
+	const lines = there ? linesOf(draft, giving) : [];
 	const ready = lines.filter((line) => line.title.trim() && !line.left);
 	const several = give.dealIds.length > 1 || giving.way !== "one";
 	const [deal] = draft.deals;
@@ -88,7 +84,7 @@ function GiveForm({ give, draft, onClose }: { give: Give; draft: Draft; onClose:
 		>
 			<Modal.Header closeButton>
 				<Modal.Title id="give-title">
-					{deal === undefined ? "A task" : draft.deals.length === 1 ? `A task for ${deal.name}` : `Tasks for ${draft.deals.length} deals`}
+					{give.dealIds.length > 1 ? `Tasks for ${give.dealIds.length} deals` : deal ? `A task for ${deal.name}` : "A task"}
 				</Modal.Title>
 			</Modal.Header>
 			<Modal.Body>
@@ -99,7 +95,7 @@ function GiveForm({ give, draft, onClose }: { give: Give; draft: Draft; onClose:
 				)}
 				{deal && <Ways draft={draft} giving={giving} set={set} />}
 				{giving.way === "one" && <Text giving={giving} set={set} fields={give.dealIds.length > 1} />}
-				<GiveOptions draft={draft} giving={giving} set={set} />
+				{there ? <GiveOptions draft={draft} giving={giving} set={set} /> : <NotYet state={state} />}
 				{several ? <GiveLines draft={draft} giving={giving} lines={lines} set={set} /> : <Goes lines={lines} draft={draft} />}
 				{draft.deals.some(({ open }) => !open) && (
 					<p className="second small-text mt-2 mb-0">{plural(draft.deals.filter(({ open }) => !open).length, "deal")} closed by now: nothing is given there.</p>
@@ -115,6 +111,18 @@ function GiveForm({ give, draft, onClose }: { give: Give; draft: Draft; onClose:
 				</Button>
 			</Modal.Footer>
 		</Form>
+	);
+}
+
+function NotYet({ state }: { state: string }) {
+	return state === "looking" ? (
+		<p className="second mb-0" role="status">
+			<Spinner as="span" size="sm" /> Looking at the deals …
+		</p>
+	) : (
+		<Alert variant="danger" role="alert" className="mb-0">
+			{state}
+		</Alert>
 	);
 }
 

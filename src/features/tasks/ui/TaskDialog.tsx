@@ -1,6 +1,7 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
+import { useEffect, useState } from "react";
 import { Alert, Button, Form, Modal, Spinner } from "react-bootstrap";
 import { plural } from "@/core/time/words";
 import { nearDate, shortDate } from "@/ui/format";
@@ -16,6 +17,9 @@ type Detail = Result<"tasks.detail">;
 /** One task whole: what it asks, how it came to be so, what became of its flags, and everything that may be done with it. */
 export function TaskDialog({ id, today, onClose }: { id: string; today: string; onClose: () => void }) {
 	const mayChange = useMay("changeTask");
+	// An address may name the task: the page is there first, and the dialog opens over it.
+	const [there, setThere] = useState(false);
+	useEffect(() => setThere(true), []);
 	const run = useRun();
 	const { data, error, refetch } = useQuery({
 		queryKey: ["task", id],
@@ -26,7 +30,7 @@ export function TaskDialog({ id, today, onClose }: { id: string; today: string; 
 		},
 	});
 	return (
-		<Modal show onHide={onClose} aria-labelledby="task-dialog-title">
+		<Modal show={there} onHide={onClose} aria-labelledby="task-dialog-title">
 			<Modal.Header closeButton>
 				<Modal.Title id="task-dialog-title">{data ? data.row.title : "A task"}</Modal.Title>
 			</Modal.Header>
@@ -146,25 +150,31 @@ function Whole({ detail, today, mayChange, onClose }: { detail: Detail; today: s
 }
 
 function Checklist({ detail: { row }, may }: { detail: Detail; may: boolean }) {
+	/** what was ticked here, before the answer is back */
+	const [ticked, setTicked] = useState<ReadonlyMap<number, boolean>>(new Map());
 	const run = useRun();
 	const act = useAct();
 	if (!row.checklist.length) return null;
-	const done = row.checklist.filter((item) => item.done).length;
-	const tick = (at: number, on: boolean) =>
-		void act(run("tasks.change", { id: row.id, checklist: row.checklist.map((item, i) => ({ ...item, done: i === at ? on : item.done })) }));
+	const list = row.checklist.map((item, i) => ({ ...item, done: ticked.get(i) ?? item.done }));
+	const done = list.filter((item) => item.done).length;
+	const tick = async (at: number, on: boolean) => {
+		setTicked((now) => new Map(now).set(at, on));
+		const kept = await act(run("tasks.change", { id: row.id, checklist: list.map((item, i) => ({ ...item, done: i === at ? on : item.done })) }));
+		if (!kept) setTicked(new Map());
+	};
 	return (
 		<fieldset className="mb-3">
 			<legend className="form-label">
 				Checklist, {done} of {row.checklist.length}
 			</legend>
-			{row.checklist.map((item, i) => (
+			{list.map((item, i) => (
 				<Form.Check
 					key={item.words}
 					id={`check-${row.id}-${i}`}
 					label={item.words}
 					checked={item.done}
 					disabled={!may}
-					onChange={(event) => tick(i, event.target.checked)}
+					onChange={(event) => void tick(i, event.target.checked)}
 				/>
 			))}
 		</fieldset>

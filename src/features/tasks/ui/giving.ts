@@ -61,14 +61,17 @@ export interface Line {
 
 const USUAL: Options = { importance: "usual", asks: null, checklist: [], repeat: null, remindOn: null, remindUnlessAnswered: false };
 
-/** What a dialog begins with. */
-export const startOf = (draft: Draft, { title = "", flags = [] }: Give): Giving => ({
+/** Before the deals were looked at. */
+export const NOTHING: Draft = { deals: [], people: [], teams: [], kits: [], kinds: [], days: [], due: "", periodCloses: "", today: "" };
+
+/** What a dialog begins with: the day and the kit are the draft's, until others are chosen. */
+export const startOf = ({ title = "", flags = [] }: Give): Giving => ({
 	way: "one",
 	title,
 	flags,
-	due: draft.due,
+	due: "",
 	to: "owner",
-	kit: draft.kits[0]?.id ?? "",
+	kit: "",
 	options: USUAL,
 	edits: {},
 });
