@@ -25,6 +25,7 @@ export async function benchPages(url: string, say: (words: string) => void): Pro
 	for (const [name, path, rest] of [
 		["Deals", "/deals?due=any", "/deals/rows?due=any"],
 		["Changes", "/changes?due=any", null],
+		["Tasks, a thousand of them", "/tasks?due=any&limit=1000&state=done", null],
 		["Period", "/period?due=2026-Q4", null],
 		["The deals behind a figure of the period", "/deals?due=2026-Q4&f=category.in.commit", "/deals/rows?due=2026-Q4"],
 	] as const) {

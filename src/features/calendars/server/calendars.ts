@@ -9,8 +9,11 @@ import { command, lookup, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
+import { accountName, dealName } from "@/platform/names";
+import { reaches, reachOf } from "@/platform/reach";
 import { reachDeal } from "@/platform/reachDeal";
 import { tokenHash } from "@/platform/sessions";
+import { surveyOn } from "@/platform/survey";
 import { type ReadCalendar, readCalendar } from "./ics";
 
 /** Whether somebody has an address of their calendar, and since when. */
@@ -47,6 +50,7 @@ export const removeFeed = command({
 	},
 });
 
+const MOST_DEALS = 500;
 const text = z.string().min(1, "The file is empty.").max(2_000_000, "A calendar’s file may have 2 MB.");
 const looked = (context: Context, given: string): ReadCalendar => {
 	const { zone } = context.organisation.company.rules;
@@ -65,7 +69,25 @@ export const previewCalendar = lookup({
 		const ids = found.items.map(({ uid }) => taskId(context.actor.person.id, uid));
 		const there = ids.length ? await connection().db.select({ id: tasks.id }).from(tasks).where(inArray(tasks.id, ids)) : [];
 		const known = new Set(there.map(({ id }) => id));
-		return { problems: found.problems, items: found.items.map((item, i) => ({ ...item, known: known.has(ids[i] ?? "") })) };
+		const { organisation, now } = context;
+		const reach = reachOf(organisation, context.actor);
+		/** the open deals that something may be planned on, one's own first */
+		const deals = surveyOn(organisation.company, now.day)
+			.deals.flatMap((seen) =>
+				seen?.status === "open" && reaches(reach, seen.owner)
+					? [
+							{
+								id: organisation.deals[seen.deal]?.id ?? "",
+								name: `${dealName(organisation, seen.deal)}, ${accountName(organisation, seen.deal)}`,
+								own: seen.owner === context.actor.index,
+							},
+						]
+					: [],
+			)
+			.sort((a, b) => Number(b.own) - Number(a.own) || a.name.localeCompare(b.name))
+			.slice(0, MOST_DEALS)
+			.map(({ id, name }) => ({ id, name }));
+		return { deals, problems: found.problems, items: found.items.map((item, i) => ({ ...item, known: known.has(ids[i] ?? "") })) };
 	},
 });
 

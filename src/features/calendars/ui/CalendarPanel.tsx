@@ -57,6 +57,8 @@ function TakeIn() {
 	const [text, setText] = useState("");
 	const [preview, setPreview] = useState<Preview | null>(null);
 	const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+	const [as, setAs] = useState<"task" | "activity">("task");
+	const [dealId, setDealId] = useState("");
 	const run = useRun();
 	const act = useAct();
 	const look = async (file: File | undefined) => {
@@ -69,7 +71,9 @@ function TakeIn() {
 		setChosen(new Set(found.result.items.flatMap(({ uid, known, warning }) => (known || warning?.includes("passed") ? [] : [uid]))));
 	};
 	const take = async () => {
-		const done = await act(run("calendars.take", { text, uids: [...chosen], as: "task" }), ({ made }) => `${plural(made, "task")} of your own taken in.`);
+		const done = await act(run("calendars.take", { text, uids: [...chosen], as, dealId: dealId || null }), ({ made }) =>
+			as === "task" ? `${plural(made, "task")} of your own taken in.` : `${plural(made, "meeting")} planned.`,
+		);
 		if (done) setPreview(null);
 	};
 	return (
@@ -110,9 +114,23 @@ function TakeIn() {
 									))}
 								</tbody>
 							</table>
-							<Button size="sm" disabled={!chosen.size} onClick={() => void take()}>
-								Take {plural(chosen.size, "task")} in
-							</Button>
+							<div className="d-flex flex-wrap gap-2">
+								<Form.Select size="sm" className="w-auto" aria-label="Taken in as" value={as} onChange={({ target }) => setAs(target.value as "task")}>
+									<option value="task">as tasks of mine</option>
+									<option value="activity">as meetings planned on a deal</option>
+								</Form.Select>
+								<Form.Select size="sm" className="w-auto" aria-label="About the deal" value={dealId} onChange={({ target }) => setDealId(target.value)}>
+									<option value="">{as === "task" ? "about no deal" : "choose the deal"}</option>
+									{preview.deals.map(({ id, name }) => (
+										<option key={id} value={id}>
+											{name}
+										</option>
+									))}
+								</Form.Select>
+								<Button size="sm" disabled={!chosen.size || (as === "activity" && !dealId)} onClick={() => void take()}>
+									Take {chosen.size} in
+								</Button>
+							</div>
 						</>
 					)}
 				</>

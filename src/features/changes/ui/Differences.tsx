@@ -4,6 +4,7 @@ import { parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
 import { sheetAddress } from "@/features/sheet/ui/SheetBody";
+import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { change } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import type { DifferencesView, DifferenceView } from "../server/readDifferences";
@@ -35,6 +36,11 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 					))}
 				</Form.Select>
 			</div>
+			{view.deals.length > 0 && (
+				<p className="mb-2">
+					<GiveButton dealIds={view.deals.map(({ id }) => id)}>Give {view.deals.length === 1 ? "a task" : `these ${view.deals.length} tasks`}</GiveButton>
+				</p>
+			)}
 			{!view.deals.length && <p className="panel second">Nothing moved between these two days.</p>}
 			{view.deals.length > 0 && (
 				<div className="panel p-0 changed-scroll">

@@ -2,6 +2,7 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
 import { plural } from "@/core/time/words";
+import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { nearDate, shortMoney } from "@/ui/format";
 import { Amount } from "@/ui/parts/Amount";
 import { Lamp } from "@/ui/parts/Lamp";
@@ -66,6 +67,9 @@ export function Lists({ view, days, redate }: { view: PeriodView; days: Days; re
 		deals.length ? (
 			<>
 				{lines(deals, dated)}
+				<GiveButton dealIds={deals.map(({ id }) => id)} variant="link">
+					Give {deals.length === 1 ? "a task" : `these ${deals.length} tasks`}
+				</GiveButton>
 				{count > deals.length && (
 					<p className="small-text">
 						<Link href={all}>All {count}</Link>
@@ -81,7 +85,16 @@ export function Lists({ view, days, redate }: { view: PeriodView; days: Days; re
 		<aside className="panel period-side" aria-label="Deals to look at">
 			<h3 className="mb-0">The biggest open deals</h3>
 			{idle > 0 && <p className="second small-text mb-1">Nobody is doing anything about {idle} of them.</p>}
-			{view.biggest.length ? lines(view.biggest) : <p className="second small-text">Nothing is open in this period.</p>}
+			{view.biggest.length ? (
+				<>
+					{lines(view.biggest)}
+					<GiveButton dealIds={view.biggest.map(({ id }) => id)} variant="link">
+						Give these tasks
+					</GiveButton>
+				</>
+			) : (
+				<p className="second small-text">Nothing is open in this period.</p>
+			)}
 
 			<h3 className="mt-3">Due this week and next</h3>
 			{view.dueSoon.map((week) => (

@@ -84,6 +84,11 @@ function Line({ item, seen, mayNote = false }: { item: Happening; seen: string; 
 				{item.what}
 				{item.detail && <span className="d-block second">“{item.detail}”</span>}
 				{item.by && <span className="d-block tiny second">{item.by}</span>}
+				{item.planned && item.id && (
+					<a className="tiny second no-print" href={`/calendar/activity/${encodeURIComponent(item.id)}.ics`}>
+						.ics
+					</a>
+				)}
 				{item.planned && item.id && mayNote && (
 					<button
 						type="button"
