@@ -13,6 +13,7 @@ import { readDeals } from "@/features/deals/server/readDeals";
 import { undoEdit } from "@/features/deals/server/undoEdit";
 import { answerQuestion } from "@/features/evidence/server/answerQuestion";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
+import { handOver } from "@/features/people/server/handOver";
 import { addStep, changeStep, removeStep } from "@/features/sheet/server/closePlan";
 import { addPerson, removePerson, setRole } from "@/features/sheet/server/dealPeople";
 import { answerQuote, sendQuote } from "@/features/sheet/server/dealQuotes";
@@ -20,8 +21,12 @@ import { logActivity, settleActivity } from "@/features/sheet/server/logActivity
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { writeNote } from "@/features/sheet/server/writeNote";
 import { changeTask } from "@/features/tasks/server/changeTask";
+import { changeTasks } from "@/features/tasks/server/changeTasks";
+import { readFollowThrough, readTooLate } from "@/features/tasks/server/followThrough";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
+import { readTasks } from "@/features/tasks/server/readTasks";
 import { resolveViewpoint } from "@/platform/viewpoint";
+import { day } from "../kit/company";
 import { as, freshDatabase, refill } from "../kit/database";
 import { faultOf } from "../kit/fault";
 import { inspected } from "../kit/inspection";
@@ -30,7 +35,14 @@ let database: Awaited<ReturnType<typeof freshDatabase>>;
 beforeAll(async () => {
 	database = await freshDatabase("yesterday");
 });
-beforeEach(() => refill(inspected()));
+const TASKS = {
+	"tasks.csv": [
+		"id,deal_id,title,assignee_id,due_on,created_at,done_at,state,flags",
+		"t1,d1,Ask again,rep1,2026-11-20,2026-11-16T09:00:00Z,,open,no-next-step",
+		"t2,d2,Set a date,rep2,2026-11-27,2026-11-16T09:00:00Z,2026-11-20T09:00:00Z,done,stalled",
+	],
+};
+beforeEach(() => refill(inspected(TASKS)));
 afterAll(() => database.drop());
 
 const YESTERDAY = "2026-11-23";
@@ -55,6 +67,9 @@ async function saidOfYesterday(): Promise<Record<string, string>> {
 		river: readRiver(context, viewpoint, undefined),
 		evidence: readEvidence(context, viewpoint),
 		accounts: await readAccounts(context, viewpoint),
+		tasks: await readTasks(context, null, viewpoint.seen.day),
+		followed: readFollowThrough(context, null, { start: day("2026-10-01"), end: day("2026-12-31") }, viewpoint.seen.day),
+		late: await readTooLate(context, viewpoint, { start: day("2026-10-01"), end: day("2026-12-31") }),
 	};
 	return Object.fromEntries(
 		Object.entries(said).map(([name, value]) => [name, JSON.stringify(value, (_, one) => (ArrayBuffer.isView(one) ? [...(one as Int32Array)] : one))]),
@@ -88,6 +103,13 @@ const WRITES: Record<string, () => Promise<unknown>> = {
 		const { tasks } = await giveTasks(await as("north"), { dealIds: ["d1"], title: "Call" });
 		await changeTask(await as("rep1"), { id: tasks[0]?.id ?? "", state: "done", note: "Called" });
 	},
+	"a task that is moved, handed over and dropped, one that is opened again": async () => {
+		await changeTasks(await as("boss"), { ids: ["t1"], dueOn: "2026-12-04" });
+		await changeTasks(await as("boss"), { ids: ["t1"], assigneeId: "north" });
+		await changeTasks(await as("boss"), { ids: ["t1"], drop: true, why: "No use" });
+		await changeTask(await as("boss"), { id: "t2", state: "open" });
+	},
+	"somebody's deals and tasks that are handed over": async () => handOver(await as("boss"), { from: "rep1", to: "north" }),
 	"somebody who signs": async () => {
 		const { id } = await addPerson(await as("north"), { dealId: "d1", who: { name: "Sig Natory", title: null, role: "decision_maker" } });
 		await setRole(await as("north"), { dealId: "d1", contactId: id, role: "user" });

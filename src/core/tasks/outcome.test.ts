@@ -29,6 +29,8 @@ const was = (until: string, due: string, rest: Partial<TaskFacts["former"][numbe
 	team: null,
 	state: "open" as const,
 	doneDay: NO_DAY,
+	doneAt: Number.NaN,
+	note: null,
 	...rest,
 });
 /** Due on 3 Nov, so overdue from the 4th on, until the later versions say otherwise. */

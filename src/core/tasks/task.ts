@@ -19,6 +19,10 @@ export interface TaskWas extends Omit<TaskTimes, "createdDay"> {
 	readonly until: Day;
 	readonly assignee: number;
 	readonly team: string | null;
+	/** the instant it was done or dropped in ms, or NaN */
+	readonly doneAt: number;
+	/** what was said when it was; of how a task is now the stored row says it */
+	readonly note: string | null;
 }
 
 /** What is kept in memory of each task. */
@@ -40,7 +44,7 @@ export interface TaskFacts extends TaskTimes {
 export function taskOn(task: TaskFacts, day: Day): TaskFacts {
 	if (!task.former.length) return task;
 	const was = task.former.find(({ until }) => until > day);
-	return was ? { ...task, ...was, doneAt: was.doneDay === NO_DAY ? Number.NaN : task.doneAt } : task;
+	return was ? { ...task, ...was } : task;
 }
 
 /** Open as seen on a day: it had been given, and was neither done nor dropped by then. */

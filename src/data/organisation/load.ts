@@ -225,6 +225,8 @@ function taskFacts(row: Stored, zone: Zone, { personIndex }: Pick<OrganisationSt
 				due: dayIn(before.dueOn),
 				state: before.state as TaskState,
 				doneDay: before.doneAt === null ? NO_DAY : zone.dayOf(Date.parse(before.doneAt)),
+				doneAt: before.doneAt === null ? Number.NaN : Date.parse(before.doneAt),
+				note: before.note,
 			}),
 		),
 	};

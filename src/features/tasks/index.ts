@@ -18,7 +18,7 @@ export { countDue, type DeskTasks, lateTasks, readOwnTasks, type TaskRow } from 
 export { touchedBy } from "./server/recordChange";
 export { seesTask } from "./server/standing";
 export { storiesOf } from "./server/taskDetail";
-export { taskJson, taskSchema } from "./server/taskJson";
+export { factsOf, noteOn, taskJson, taskSchema } from "./server/taskJson";
 export { readTaskPage } from "./server/taskPage";
 
 /** Who does what by when: tasks given, changed, taken back and listed. */

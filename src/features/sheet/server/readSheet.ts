@@ -226,7 +226,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		accountInfo: accountOf(context, deal, records, day),
 		// What has no day of its own is for those who reach the deal now.
 		lines: now ? linesOf(records) : [],
-		happenings: happeningsOf(organisation, records, until),
+		happenings: happeningsOf(context, records, day, until),
 		tasks: tasksOf(context, records, day),
 		mayAssign: may(context.actor, "assignTasks") && live && seen.status === "open",
 		mayEdit: may(context.actor, "editDeals") && live,

@@ -1,9 +1,12 @@
 import { differing, type FieldSetting, fieldOf, stateOf, UNDONE, valueWords } from "@/core/deal/fields";
 import { currencySign, wholeAmount } from "@/core/money/words";
-import { formatDay, parseDay } from "@/core/time/day";
+import { taskOn } from "@/core/tasks/task";
+import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { longDay } from "@/core/time/words";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
+import { factsOf, noteOn } from "@/features/tasks";
+import type { Context } from "@/platform/context";
 import { personName } from "@/platform/names";
 
 export interface Happening {
@@ -36,8 +39,9 @@ export function promptOf(organisation: OrganisationState, id: string): string {
 	return id;
 }
 
-/** One timeline of activities, changes, answers, notes, tasks and quotes up to an instant, newest first; planned ones included. */
-export function happeningsOf(organisation: OrganisationState, records: DealRecords, until: number): Happening[] {
+/** One timeline of activities, changes, answers, notes, tasks and quotes up to a day, which ends at an instant, newest first; planned ones included. */
+export function happeningsOf(context: Context, records: DealRecords, day: Day, until: number): Happening[] {
+	const { organisation } = context;
 	const { zone } = organisation.company.rules;
 	const entry: MakeEntry = (at, rest) => ({
 		direction: null,
@@ -60,7 +64,7 @@ export function happeningsOf(organisation: OrganisationState, records: DealRecor
 			}),
 		),
 		...records.notes.map((note) => entry(note.at, { kind: "note", what: note.body, by: personName(organisation, note.byId) })),
-		...tasksOf(organisation, records, entry),
+		...tasksOf(context, records, day, entry),
 		...quotesOf(organisation, records, entry),
 		...changesOf(organisation, records, entry),
 	];
@@ -82,11 +86,16 @@ function activitiesOf(organisation: OrganisationState, records: DealRecords, ent
 	);
 }
 
-function tasksOf(organisation: OrganisationState, records: DealRecords, entry: MakeEntry): Happening[] {
+/** Tasks as they stood on the day: given to whoever had them then, and settled as it was said then. */
+function tasksOf(context: Context, records: DealRecords, day: Day, entry: MakeEntry): Happening[] {
+	const { organisation } = context;
 	return records.tasks.flatMap((task) => {
-		const by = personName(organisation, task.assigneeId);
+		const { task: facts } = factsOf(context, task);
+		const then = taskOn(facts, day);
+		const by = organisation.people[then.assignee]?.name ?? null;
 		const given = entry(task.createdAt, { kind: "task", what: `Task given: ${task.title}`, by });
-		return task.doneAt ? [given, entry(task.doneAt, { kind: "task", what: `Task ${task.state}: ${task.title}`, detail: task.note, by })] : [given];
+		if (Number.isNaN(then.doneAt)) return [given];
+		return [given, entry(new Date(then.doneAt), { kind: "task", what: `Task ${then.state}: ${task.title}`, detail: noteOn(facts, task, day), by })];
 	});
 }
 

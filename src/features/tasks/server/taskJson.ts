@@ -66,7 +66,7 @@ export function taskJson(context: Context, task: StoredTask, day: Day): TaskJson
 		state: open ? "open" : then.state,
 		overdue: open && then.due !== NO_DAY && then.due < day,
 		flags: task.flags,
-		note: open ? null : task.note,
+		note: open ? null : noteOn(facts, task, day),
 		importance: task.importance as TaskJson["importance"],
 		asks: task.asks,
 		checklist: task.checklist.map(({ words, done }) => ({ words, done })),
@@ -78,11 +78,17 @@ export function taskJson(context: Context, task: StoredTask, day: Day): TaskJson
 	};
 }
 
+/** What was said of a task as it stood on a day. */
+export const noteOn = (facts: TaskFacts, stored: StoredTask, day: Day): string | null => {
+	const was = facts.former.find(({ until }) => until > day);
+	return was ? was.note : stored.note;
+};
+
 /**
  * What the past of a task is read from: what is in memory, and where the stored row says otherwise (within the write that
  * changes it) that as its newest state.
  */
-function factsOf({ organisation, now }: Context, stored: StoredTask): TaskOfDeal {
+export function factsOf({ organisation, now }: Context, stored: StoredTask): TaskOfDeal {
 	const { zone } = organisation.company.rules;
 	const known = allTasks(organisation).get(stored.id);
 	const doneAt = stored.doneAt?.getTime() ?? Number.NaN;
@@ -102,5 +108,5 @@ function factsOf({ organisation, now }: Context, stored: StoredTask): TaskOfDeal
 	if (!known) return { task: fresh, deal };
 	const { task } = known;
 	const same = (["assignee", "team", "due", "state", "doneDay"] as const).every((name) => task[name] === fresh[name]);
-	return same ? known : { deal, task: { ...fresh, former: [...task.former, { ...task, until: now.day }] } };
+	return same ? known : { deal, task: { ...fresh, former: [...task.former, { ...task, until: now.day, note: null }] } };
 }
