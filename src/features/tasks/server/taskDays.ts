@@ -1,4 +1,6 @@
+import { ownerIn } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
+import { worksOn } from "@/core/people/person";
 import { type Day, formatDay, NO_DAY } from "@/core/time/day";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -33,7 +35,9 @@ export const readTaskDays = query(
 		const within = all.filter(({ task }) => task.due >= first && task.due <= last).sort((a, b) => a.task.due - b.task.due || (a.id < b.id ? -1 : 1));
 		const open = within.filter(({ state }) => state === "open");
 		const days = Array.from({ length: last - first + 1 }, (_, i) => first + i);
-		const people = [...new Set(within.map(({ task }) => task.assignee))];
+		// Reps with nothing to do stand there too: something may be given to them.
+		const reps = organisation.people.flatMap((person, i) => (person.role === "rep" && ownerIn(whose.scope, i) && worksOn(person, seen.day) ? [i] : []));
+		const people = [...new Set([...within.map(({ task }) => task.assignee), ...reps])];
 		return {
 			days: days.map((day) => ({ day: formatDay(day), working: calendar.isWorking(day), today: day === seen.day })),
 			rows: await rowsOf(context, within.slice(0, MOST), seen.day),
