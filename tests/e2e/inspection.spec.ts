@@ -91,7 +91,7 @@ test("an answer to the buyer is logged in one line and puts the flag out; a note
 	await page.getByRole("button", { name: "Note", exact: true }).click();
 	await expect(page.getByText("Noted; Ines Valdoro will find it on their desk.")).toBeVisible();
 	await signIn(page, "ines", "/desk");
-	await expect(page.getByText("which site first? <img src=x onerror=alert(1)>")).toBeVisible();
+	await expect(page.getByText("which site first? <img src=x onerror=alert(1)>").first()).toBeVisible();
 });
 
 test("filters read as a sentence, stand in the address and narrow the list; groups add up", async ({ page }) => {
@@ -200,7 +200,7 @@ test("search finds deals, people, words and places by typing", async ({ page }) 
 	await page.keyboard.type("saltmarsh");
 	await expect(page.getByRole("option", { name: /Rack ovens, three sites/ })).toBeVisible();
 	await expect(page.getByRole("option", { name: /Saltmarsh Patisserie customer/ })).toBeVisible();
-	await page.getByRole("combobox").fill("crew start");
+	await page.locator("input[role=combobox]").fill("crew start");
 	await expect(page.getByRole("option", { name: /When would your crew start/ })).toBeVisible();
 	await page.keyboard.press("Enter");
 	await expect(page).toHaveURL(/\/deals\/story-rack/);

@@ -16,7 +16,9 @@ const SCREENS = [
 	"/changes?show=trend",
 	"/changes?show=flow&against=2026-10-01",
 	"/changes?show=river",
-	"/tasks?state=done",
+	"/tasks",
+	"/tasks?show=week",
+	"/tasks?show=follow",
 	"/desk",
 	"/evidence",
 	"/accounts",
@@ -26,6 +28,10 @@ const SCREENS = [
 	"/setup?place=flags",
 	"/setup?place=questions",
 	"/setup?place=stages",
+	"/setup?place=kits",
+	"/setup?place=reaching",
+	"/setup?place=mail",
+	"/setup?place=webhooks",
 ];
 /** Setup is at its fullest for ops. */
 const who = (screen: string) => (screen.startsWith("/setup") ? "arno" : "ruth");

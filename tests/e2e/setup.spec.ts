@@ -90,7 +90,18 @@ test("a key is shown once, calls the API as its person, and stops when revoked",
 
 test("a rep finds no import in Setup, but people and keys", async ({ page }) => {
 	await signIn(page, "ines", "/setup");
-	await expect(page.getByRole("tab")).toHaveText(["Flags", "Questions", "Stages and habits", "Company", "People and teams", "API keys", "My sign-in"]);
+	await expect(page.getByRole("tab")).toHaveText([
+		"Flags",
+		"Questions",
+		"Stages and habits",
+		"Kits of tasks",
+		"Company",
+		"People and teams",
+		"What reaches me",
+		"My calendar",
+		"API keys",
+		"My sign-in",
+	]);
 	await page.getByRole("tab", { name: "People and teams" }).click();
 	await expect(page.getByRole("row").filter({ hasText: "Dario Velez" })).toContainText("left on");
 });

@@ -51,7 +51,7 @@ describe("the layer check", () => {
 	});
 	test("a capability keeps to its shape, and its index knows no screen", () => {
 		expect(said({ "src/features/deals/helpers/a.ts": [] })).toEqual([
-			"src/features/deals/helpers/a.ts: a capability has server/, ui/, panels/, table/, columns/, filters/ and index.ts, and nothing else",
+			"src/features/deals/helpers/a.ts: a capability has server/, ui/, panels/, table/, columns/, filters/, happenings/ and index.ts, and nothing else",
 		]);
 		expect(said({ "src/features/deals/index.ts": ["src/features/deals/ui/A.tsx"], "src/features/deals/ui/A.tsx": [] })).toHaveLength(1);
 		const panel = { "src/features/people/panels/keys.tsx": ["src/features/people/ui/K.tsx", "src/features/people/server/k.ts"] };
