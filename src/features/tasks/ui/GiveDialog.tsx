@@ -28,7 +28,7 @@ export function GiveDialog({ give, onClose }: { give: Give; onClose: (done: bool
 		staleTime: Number.POSITIVE_INFINITY,
 	});
 	return (
-		<Modal show onHide={() => onClose(false)} aria-labelledby="give-title" size={give.dealIds.length > 1 ? "xl" : undefined}>
+		<Modal show onHide={() => onClose(false)} aria-labelledby="give-title" size={give.dealIds.length > 1 ? "xl" : "lg"}>
 			<GiveForm give={give} draft={data ?? NOTHING} state={data ? "ready" : error ? error.message : "looking"} onClose={onClose} />
 		</Modal>
 	);

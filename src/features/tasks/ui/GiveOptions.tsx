@@ -65,46 +65,50 @@ export function GiveOptions({ draft, giving, set }: Props) {
 				<fieldset className="give-more">
 					<legend className="visually-hidden">More</legend>
 					<Row className="g-3">
-						<Col sm={6}>
-							<Form.Group controlId="task-importance">
-								<Form.Label>Importance</Form.Label>
-								<Form.Select size="sm" value={options.importance} onChange={(event) => option({ importance: event.target.value as Importance })}>
-									{IMPORTANCE.map((key) => (
-										<option key={key} value={key}>
-											{IMPORTANCE_WORDS[key]}
-										</option>
-									))}
-								</Form.Select>
-							</Form.Group>
-						</Col>
-						{draft.deals.length > 0 && (
-							<Col sm={6}>
-								<Form.Group controlId="task-asks">
-									<Form.Label>Done by logging</Form.Label>
-									<Form.Select size="sm" value={options.asks ?? ""} onChange={(event) => option({ asks: event.target.value || null })}>
-										<option value="">nothing in particular</option>
-										{draft.kinds.map((kind) => (
-											<option key={kind} value={kind}>
-												{kind}
-											</option>
-										))}
-									</Form.Select>
-								</Form.Group>
-							</Col>
+						{giving.way !== "kit" && (
+							<>
+								<Col sm={6}>
+									<Form.Group controlId="task-importance">
+										<Form.Label>Importance</Form.Label>
+										<Form.Select size="sm" value={options.importance} onChange={(event) => option({ importance: event.target.value as Importance })}>
+											{IMPORTANCE.map((key) => (
+												<option key={key} value={key}>
+													{IMPORTANCE_WORDS[key]}
+												</option>
+											))}
+										</Form.Select>
+									</Form.Group>
+								</Col>
+								{draft.deals.length > 0 && (
+									<Col sm={6}>
+										<Form.Group controlId="task-asks">
+											<Form.Label>Done by logging</Form.Label>
+											<Form.Select size="sm" value={options.asks ?? ""} onChange={(event) => option({ asks: event.target.value || null })}>
+												<option value="">nothing in particular</option>
+												{draft.kinds.map((kind) => (
+													<option key={kind} value={kind}>
+														{kind}
+													</option>
+												))}
+											</Form.Select>
+										</Form.Group>
+									</Col>
+								)}
+								<Col xs={12}>
+									<Form.Group controlId="task-checklist">
+										<Form.Label>Checklist, a line each</Form.Label>
+										<Form.Control
+											as="textarea"
+											size="sm"
+											rows={2}
+											value={options.checklist.join("\n")}
+											onChange={(event) => option({ checklist: event.target.value.split("\n") })}
+											onBlur={() => option({ checklist: options.checklist.map((line) => line.trim()).filter(Boolean) })}
+										/>
+									</Form.Group>
+								</Col>
+							</>
 						)}
-						<Col xs={12}>
-							<Form.Group controlId="task-checklist">
-								<Form.Label>Checklist, a line each</Form.Label>
-								<Form.Control
-									as="textarea"
-									size="sm"
-									rows={2}
-									value={options.checklist.join("\n")}
-									onChange={(event) => option({ checklist: event.target.value.split("\n") })}
-									onBlur={() => option({ checklist: options.checklist.map((line) => line.trim()).filter(Boolean) })}
-								/>
-							</Form.Group>
-						</Col>
 						<Col xs={12}>
 							<RepeatChooser rule={options.repeat} onRule={(repeat) => option({ repeat })} />
 						</Col>
