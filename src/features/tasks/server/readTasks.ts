@@ -1,10 +1,11 @@
 import { and, eq, inArray } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
-import type { TaskState } from "@/core/tasks/task";
+import { type TaskState, taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
+import { cached } from "@/platform/cached";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { page } from "@/platform/http/api";
@@ -14,7 +15,7 @@ import { sharingTeamsOf } from "@/platform/sharing";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { isLate, ofScope, type Standing, tasksOn } from "./standing";
-import { type StoredTask, type TaskJson, taskJson } from "./taskJson";
+import { factsOf, type StoredTask, type TaskJson, taskJson } from "./taskJson";
 
 /** A task with the names a list shows, and whether the flags it is to clear are lit on the seen day. */
 export interface TaskRow extends TaskJson {
@@ -119,7 +120,11 @@ export function inOrder(list: readonly Standing[]): Standing[] {
 	return [...open, ...list.filter(({ state }) => state !== "open").sort(byDone)];
 }
 
-export const tasksOf = (context: Context, scope: Scope, day: Day) => ofScope(context, tasksOn(context, day, "all"), scope);
+/** All tasks of a scope on a day; kept until something is written. */
+export const tasksOf = (context: Context, scope: Scope, day: Day): readonly Standing[] =>
+	cached(context.organisation, "tasks of a scope", `${day} ${context.now.day} ${scope === null ? "" : [...scope].join(",")}`, () =>
+		ofScope(context, tasksOn(context, day, "all"), scope),
+	);
 
 /** The rows of some tasks, in their order: the rest of each is read for these alone. */
 export async function rowsOf(context: Context, some: readonly { readonly id: string }[], day: Day): Promise<TaskRow[]> {
@@ -141,8 +146,9 @@ export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> 
 
 function taskRow(context: Context, task: StoredTask, day: Day): TaskRow {
 	const { organisation } = context;
-	const { zone } = organisation.company.rules;
 	const json = taskJson(context, task, day);
+	const { task: facts } = factsOf(context, task);
+	const then = taskOn(facts, day);
 	const deal = organisation.dealIndex.get(task.dealId ?? "");
 	const seen = deal === undefined ? null : surveyOn(organisation.company, day).deals[deal];
 	const name = (id: string | null) => ownerName(organisation, organisation.personIndex.get(id ?? "") ?? NONE);
@@ -154,8 +160,8 @@ function taskRow(context: Context, task: StoredTask, day: Day): TaskRow {
 		close: seen ? isoOrNull(seen.close) : null,
 		assignee: json.assigneeId === null && json.team !== null ? `anyone of ${json.team}` : name(json.assigneeId),
 		givenBy: task.createdById ? name(task.createdById) : null,
-		givenOn: formatDay(zone.dayOf(task.createdAt.getTime())),
-		doneOn: json.doneAt ? formatDay(zone.dayOf(new Date(json.doneAt).getTime())) : null,
+		givenOn: formatDay(facts.createdDay),
+		doneOn: json.doneAt ? isoOrNull(then.doneDay) : null,
 		flagsNow: task.flags.map((code) => ({ code, lit: seen?.flags.some((flag) => flag.code === code) ?? false })),
 		dealClosed: seen?.status !== "open",
 	};

@@ -89,24 +89,29 @@ export const noteOn = (facts: TaskFacts, stored: StoredTask, day: Day): string |
  * changes it) that as its newest state.
  */
 export function factsOf({ organisation, now }: Context, stored: StoredTask): TaskOfDeal {
-	const { zone } = organisation.company.rules;
 	const known = allTasks(organisation).get(stored.id);
+	const assignee = organisation.personIndex.get(stored.assigneeId ?? "") ?? NONE;
+	const due = parseDay(stored.dueOn ?? "") ?? NO_DAY;
 	const doneAt = stored.doneAt?.getTime() ?? Number.NaN;
+	// Days of instants are dear: of what is in memory as it is stored they are known.
+	if (known) {
+		const { task } = known;
+		const sameEnd = task.doneAt === doneAt || (Number.isNaN(task.doneAt) && Number.isNaN(doneAt));
+		if (sameEnd && task.assignee === assignee && task.team === stored.team && task.due === due && task.state === stored.state) return known;
+	}
+	const { zone } = organisation.company.rules;
 	const fresh: TaskFacts = {
 		id: stored.id,
-		assignee: organisation.personIndex.get(stored.assigneeId ?? "") ?? NONE,
+		assignee,
 		team: stored.team,
 		flags: stored.flags,
 		createdDay: zone.dayOf(stored.createdAt.getTime()),
-		due: parseDay(stored.dueOn ?? "") ?? NO_DAY,
+		due,
 		state: stored.state as TaskFacts["state"],
 		doneDay: Number.isNaN(doneAt) ? NO_DAY : zone.dayOf(doneAt),
 		doneAt,
 		former: [],
 	};
-	const deal = organisation.dealIndex.get(stored.dealId ?? "") ?? NONE;
-	if (!known) return { task: fresh, deal };
-	const { task } = known;
-	const same = (["assignee", "team", "due", "state", "doneDay"] as const).every((name) => task[name] === fresh[name]);
-	return same ? known : { deal, task: { ...fresh, former: [...task.former, { ...task, until: now.day, note: null }] } };
+	if (!known) return { task: fresh, deal: organisation.dealIndex.get(stored.dealId ?? "") ?? NONE };
+	return { deal: known.deal, task: { ...fresh, former: [...known.task.former, { ...known.task, until: now.day, note: null }] } };
 }
