@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import { Fragment, type ReactNode, useState } from "react";
+import { Fragment, type ReactNode, useEffect, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { RULES } from "@/core/flags/list";
 import type { OutcomeState } from "@/core/tasks/outcome";
@@ -18,6 +18,8 @@ const BECAME: Readonly<Record<OutcomeState, string>> = {
 	lit: "still lit",
 	early: "too early to tell",
 };
+
+const AT_FIRST = 60;
 
 interface Props {
 	readonly rows: readonly TaskRow[];
@@ -49,6 +51,9 @@ export function TaskTable({ rows, today, mayChange, own = false, headings, marke
 		notice({ words: done.ok ? "The task is open again." : done.detail });
 		refresh();
 	};
+	// The server writes what fills the screen; the rest of a long list is drawn in the browser.
+	const [whole, setWhole] = useState(rows.length <= AT_FIRST);
+	useEffect(() => setWhole(true), []);
 	const columns = (own ? 5 : 7) + (marked ? 1 : 0);
 	return (
 		<div className="panel p-0 task-list">
@@ -85,7 +90,7 @@ export function TaskTable({ rows, today, mayChange, own = false, headings, marke
 					</tr>
 				</thead>
 				<tbody>
-					{rows.map((row, i) => (
+					{(whole ? rows : rows.slice(0, AT_FIRST)).map((row, i) => (
 						<Fragment key={row.id}>
 							{headings?.has(i) && (
 								<tr className="task-group">
