@@ -23,6 +23,8 @@ export function GiveDialog({ give, onClose }: { give: Give; onClose: (done: bool
 			if (!found.ok) throw new Error(found.detail);
 			return found.result;
 		},
+		// A refusal stays one, however often it is asked.
+		retry: false,
 		gcTime: 0,
 		// Typing is under way while others write: what was drafted stays.
 		staleTime: Number.POSITIVE_INFINITY,
