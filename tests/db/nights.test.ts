@@ -95,17 +95,14 @@ test("several processes never work at once, keep a night once, and look again at
 	};
 	const started = await Promise.all([1, 2, 3].map(() => startJobs(database.url, job)));
 	await expect.poll(() => runs, { timeout: 40_000, interval: 200 }).toBeGreaterThanOrEqual(1);
-	const before = runs;
 	// A process that is started right after the others finds what was missed meanwhile.
 	process.env.PORCH_LAMP_TODAY = "2026-11-26";
 	started.push(await startJobs(database.url, job));
-	await expect.poll(() => runs, { timeout: 40_000, interval: 200 }).toBeGreaterThan(before);
+	// A run that one of the first had asked for may come in between: what counts is that the nights are there in the end.
+	const nights = async () =>
+		(await connection().db.select().from(marks).where(eq(marks.name, "Night"))).map((mark) => mark.at.toISOString().slice(0, 10)).sort();
+	await expect.poll(nights, { timeout: 40_000, interval: 200 }).toEqual(["2026-11-23", "2026-11-24", "2026-11-25"]);
 	expect(most).toBe(1);
-	expect((await connection().db.select().from(marks).where(eq(marks.name, "Night"))).map((mark) => mark.at.toISOString().slice(0, 10)).sort()).toEqual([
-		"2026-11-23",
-		"2026-11-24",
-		"2026-11-25",
-	]);
 	expect((await connection().db.select().from(audit).where(eq(audit.action, "night kept"))).length).toBe(2);
 	const { rows } = await connection().pool.query("select name, cron, timezone from pgboss.schedule");
 	expect(rows).toEqual([{ name: "keep-nights", cron: "5 0 * * *", timezone: "Europe/Berlin" }]);
