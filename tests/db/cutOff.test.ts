@@ -32,7 +32,7 @@ afterAll(async () => {
 	rmSync(folder, { recursive: true, force: true });
 });
 
-const MAILS = 120;
+const MAILS = 70;
 const KILLS = 20;
 
 test("killing the sender and cutting its database off in the midst of sending, twenty times, loses and doubles nothing", async () => {

@@ -29,9 +29,7 @@ const SCREENS = [
 	"/setup?place=questions",
 	"/setup?place=stages",
 	"/setup?place=kits",
-	"/setup?place=reaching",
 	"/setup?place=mail",
-	"/setup?place=webhooks",
 ];
 /** Setup is at its fullest for ops. */
 const who = (screen: string) => (screen.startsWith("/setup") ? "arno" : "ruth");
