@@ -133,7 +133,7 @@ function Digests({ view }: { view: Wishes }) {
 	};
 	return (
 		<div className="digests">
-			<h3>Digests</h3>
+			<h2 className="h6">Digests</h2>
 			<div>
 				<Form.Check
 					id="digest-daily"

@@ -33,7 +33,7 @@ export function KitsPanel({ kits, kinds, mayChange }: { kits: readonly Kit[]; ki
 			{kits.map((kit) => (
 				<div key={kit.id} className="kit">
 					<div className="d-flex justify-content-between align-items-baseline">
-						<h3 className="mb-0">{kit.name}</h3>
+						<h2 className="h6 mb-0">{kit.name}</h2>
 						{mayChange && draft === null && (
 							<span>
 								<Button size="sm" variant="link" onClick={() => setDraft(kit)}>
