@@ -11,10 +11,12 @@ type Listener = (said: { readonly revision: number } | { readonly person: string
 
 interface Hub {
 	readonly listeners: Set<Listener>;
+	/** when somebody was last told something, by person, in ms */
+	readonly told: Map<string, number>;
 	client: pg.Client | null;
 	pause: number;
 }
-const hub = processWide("live", (): Hub => ({ listeners: new Set(), client: null, pause: 0 }));
+const hub = processWide("live", (): Hub => ({ listeners: new Set(), told: new Map(), client: null, pause: 0 }));
 
 const LONGEST_PAUSE = 10_000;
 
@@ -34,7 +36,11 @@ export function onSaid(url: string, listener: Listener): () => void {
 	};
 }
 
+/** Whether somebody was told something just now: a screen that was made before and listens only since has missed it. */
+export const toldLately = (person: string, within: number): boolean => Date.now() - (hub.told.get(person) ?? 0) < within;
+
 const tell = (said: Parameters<Listener>[0]) => {
+	if ("person" in said) hub.told.set(said.person, Date.now());
 	for (const listener of [...hub.listeners]) listener(said);
 };
 

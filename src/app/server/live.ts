@@ -1,9 +1,11 @@
 import { sql } from "drizzle-orm";
 import { connection } from "@/data/db";
-import { onSaid } from "@/data/live";
+import { onSaid, toldLately } from "@/data/live";
 import { callerOf, faultResponse } from "@/platform/http/api";
 
 const BEAT = 20_000;
+/** so long a page may be on its way before it listens */
+const LATELY = 10_000;
 /** After so long the browser comes anew, and is asked anew who it is. */
 const LASTS = 10 * 60_000;
 
@@ -43,6 +45,7 @@ export async function liveAnswer(request: Request): Promise<Response> {
 			};
 			request.signal.addEventListener("abort", () => end());
 			say("retry: 1000\n\n");
+			if (toldLately(person, LATELY)) say("event: news\ndata: 1\n\n");
 			const { rows } = await connection().db.execute(sql`select number from revision`);
 			say(`data: ${Number(rows[0]?.number ?? 0)}\n\n`);
 		},
