@@ -3,6 +3,7 @@ import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
 import { activities, feeds, tasks } from "@/data/schema";
 import { seesTask } from "@/features/tasks";
+import { address } from "@/platform/address";
 import { query } from "@/platform/command";
 import { type Context, contextFor } from "@/platform/context";
 import { notFound } from "@/platform/fault";
@@ -14,8 +15,6 @@ import { calendarText, type Entry } from "./ics";
 
 /** Planned activities that lie further back aren't shown any more. */
 const DAYS_BACK = 30;
-
-const address = (path: string) => `${(process.env.PORCH_LAMP_ADDRESS ?? "http://127.0.0.1:3000").replace(/\/+$/, "")}${path}`;
 
 function about(context: Context, dealId: string | null): { on: string; path: string } {
 	const deal = context.organisation.dealIndex.get(dealId ?? "");

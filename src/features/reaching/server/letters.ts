@@ -1,3 +1,5 @@
+import { address } from "@/platform/address";
+
 /** A part of a letter: a heading and its lines, each with the address it leads to. */
 export interface Part {
 	readonly heading: string;
@@ -10,8 +12,6 @@ export interface Written {
 	readonly html: string;
 }
 
-/** Where the program is reached, as it stands in mails. */
-export const address = (path = ""): string => `${(process.env.PORCH_LAMP_ADDRESS ?? "http://127.0.0.1:3000").replace(/\/+$/, "")}${path}`;
 const WISHES = "/setup?place=reaching";
 
 const escaped = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
