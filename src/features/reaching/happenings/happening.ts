@@ -35,6 +35,8 @@ export interface Scan {
 	readonly as: (personId: string) => Context | null;
 	/** who wishes to hear of a kind, each with what of it was chosen */
 	readonly wishers: (kind: string) => readonly { readonly personId: string; readonly of: string }[];
+	/** What somebody wishes of a kind, if they have said so. */
+	readonly wishOf: (personId: string, kind: string) => { readonly onScreen: boolean; readonly mail: string } | null;
 }
 
 /** Something that happened, for one person, or for all who reach the deal and wish to hear of it. */

@@ -109,7 +109,7 @@ async function scanOf(tx: Tx, context: Scan["context"], seen: Seen): Promise<Sca
 					),
 				)
 		: [];
-	const wished = await tx.select().from(wishes);
+	const wished = await tx.select().from(wishes).orderBy(wishes.of);
 	return {
 		context,
 		today,
@@ -133,6 +133,7 @@ async function scanOf(tx: Tx, context: Scan["context"], seen: Seen): Promise<Sca
 			return person && index !== undefined && worksOn(person, today) ? { ...context, actor: { person, index } } : null;
 		},
 		wishers: (kind) => wished.filter((one) => one.kind === kind && (one.onScreen || one.mail !== "never")).map(({ personId, of }) => ({ personId, of })),
+		wishOf: (personId, kind) => wished.find((one) => one.personId === personId && one.kind === kind) ?? null,
 	};
 }
 
@@ -159,13 +160,8 @@ function listeners({ context, as, wishers }: Scan, kind: Happening, found: Found
 	});
 }
 
-async function tell(tx: Tx, { context }: Scan, kind: Happening, found: Found, to: To): Promise<{ told: number; mails: number }> {
-	const [wish] = await tx
-		.select()
-		.from(wishes)
-		.where(and(eq(wishes.personId, to.personId), eq(wishes.kind, kind.kind)))
-		.orderBy(wishes.of)
-		.limit(1);
+async function tell(tx: Tx, { context, wishOf }: Scan, kind: Happening, found: Found, to: To): Promise<{ told: number; mails: number }> {
+	const wish = wishOf(to.personId, kind.kind);
 	const how = wish ? { onScreen: wish.onScreen, mail: wish.mail as Mail } : { onScreen: to.onScreen, mail: to.mail };
 	if (!how.onScreen && how.mail === "never") return { told: 0, mails: 0 };
 	const { personId, key, words, path, dealId = null, taskId = null } = { ...found, personId: to.personId };
