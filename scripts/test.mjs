@@ -34,20 +34,25 @@ function show(file, args, env = {}) {
 	});
 }
 const bin = (name) => inRoot("node_modules", ".bin", name);
-const check = async (name, file, args) => count(name, (await show(file, args)) === 0);
+const check = async (name, file, args) => count(name, (await took(name, show(file, args))) === 0);
+/** Says how long something took, so that what the whole waits for is seen. */
+async function took(name, work) {
+	const began = Date.now();
+	const result = await work;
+	say(`  ${name}: ${Math.round((Date.now() - began) / 1000)} s`);
+	return result;
+}
 
 await main(async () => {
-	await ensurePostgres();
-	await ensureChromium();
-	await ensureNpm();
+	await took("packages", Promise.resolve().then(ensurePostgres).then(ensureChromium).then(ensureNpm));
 	rmSync(inRoot("test-results"), { recursive: true, force: true });
 
 	await check("formatting and lint", bin("biome"), ["check", "."]);
 	await check("types", bin("tsc"), ["--noEmit"]);
 	await check("layers", process.execPath, [inRoot("scripts/layers.mjs")]);
 	// The build has a core to itself while the database's tests run one after the other.
-	await Promise.all([ensureBuild(), unitAndDatabase()]);
-	await browser();
+	await Promise.all([took("the build", ensureBuild()), took("unit and database tests", unitAndDatabase())]);
+	await took("the interface", browser());
 
 	if (again) say(`${again} of the interface's tests passed at the second try only; they are marked as flaky above.`);
 	say(`${passed} passed, ${failed} failed`);

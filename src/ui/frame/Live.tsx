@@ -5,6 +5,15 @@ import { useRefresh } from "../useAct";
 /** Of many writes in a row the screen is read anew once, and then again after so long, in ms. */
 const GATHER = 250;
 const APART = 1200;
+/** How long to wait, in ms, when the server can't be reached just now. */
+const AGAIN = 3000;
+
+/** Whether the server answers: a page that is read anew while it doesn't would be lost with what is written on it. */
+const answers = () =>
+	fetch("/healthz", { method: "HEAD", cache: "no-store" }).then(
+		(answer) => answer.ok,
+		() => false,
+	);
 
 /**
  * Reads the screen anew when somebody else has changed something: nothing that is being written or where one has scrolled
@@ -19,9 +28,16 @@ export function Live({ revision }: { revision: number }) {
 		let told = false;
 		let last = 0;
 		let timer: ReturnType<typeof setTimeout> | null = null;
-		const look = () => {
-			timer = null;
-			if (document.hidden || (newest <= shown.current && !told)) return;
+		let over = false;
+		const look = async () => {
+			if (document.hidden || (newest <= shown.current && !told)) {
+				timer = null;
+				return;
+			}
+			const reached = await answers();
+			if (over) return;
+			timer = reached ? null : setTimeout(look, AGAIN);
+			if (!reached) return;
 			shown.current = Math.max(shown.current, newest);
 			told = false;
 			last = Date.now();
@@ -41,6 +57,7 @@ export function Live({ revision }: { revision: number }) {
 		});
 		document.addEventListener("visibilitychange", soon);
 		return () => {
+			over = true;
 			source.close();
 			if (timer) clearTimeout(timer);
 			document.removeEventListener("visibilitychange", soon);

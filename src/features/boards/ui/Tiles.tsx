@@ -16,6 +16,7 @@ import { changeWords, figureWords } from "@/features/period/ui/words";
 import { shortMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import { Lamp } from "@/ui/parts/Lamp";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import "@/features/changes/ui/changes.css";
 import "@/features/period/ui/period.css";
 
@@ -103,9 +104,9 @@ export function FlowTile({ view }: { view: FlowView }) {
 	const router = useRouter();
 	const address = useAddress();
 	return (
-		<div className="changed-scroll">
+		<Scrolls of="From place to place">
 			<FlowTable view={view} cell={null} onPick={(cell) => router.push(address("/changes", { show: "flow", cell }))} />
-		</div>
+		</Scrolls>
 	);
 }
 

@@ -6,6 +6,7 @@ import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { currencySign, fullAmount, money, nearDate } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { TakeAway } from "@/ui/parts/TakeAway";
 import type { ChangedStep } from "../server/readChanges";
 
@@ -66,7 +67,7 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 			{lines.length === 0 ? (
 				<p className="second mb-0">Nothing moved between the two days.</p>
 			) : (
-				<div className="changed-scroll" tabIndex={0} role="region" aria-label="Deals, scrollable">
+				<Scrolls of="Deals">
 					<table className="table moved">
 						<thead>
 							<tr>
@@ -111,7 +112,7 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 							))}
 						</tbody>
 					</table>
-				</div>
+				</Scrolls>
 			)}
 			{total.count > shown.length && (
 				<p className="tiny second mb-0">

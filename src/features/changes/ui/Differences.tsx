@@ -7,6 +7,7 @@ import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { change } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import type { DifferencesView, DifferenceView } from "../server/readDifferences";
 
 /** Deal by deal: only what differs, before and after, and whether that is better or worse. */
@@ -43,7 +44,7 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 			)}
 			{!view.deals.length && <p className="panel second">Nothing moved between these two days.</p>}
 			{view.deals.length > 0 && (
-				<div className="panel p-0 changed-scroll">
+				<Scrolls of="What differs" className="panel p-0">
 					<table className="table differences">
 						<thead>
 							<tr>
@@ -84,7 +85,7 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 							))}
 						</tbody>
 					</table>
-				</div>
+				</Scrolls>
 			)}
 			{view.count > view.deals.length && (
 				<Button size="sm" variant="link" onClick={() => void look({ all: "1" })}>

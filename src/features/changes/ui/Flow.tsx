@@ -3,6 +3,7 @@ import Link from "next/link";
 import { parseAsString, useQueryState } from "nuqs";
 import { money, shortMoney } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import type { FlowView } from "../server/readFlow";
 
 /** The grid from place to place: where deals stood at the earlier day, and where they stand now. A cell opens its deals. */
@@ -15,9 +16,9 @@ export function Flow({ view, frame }: { view: FlowView; frame: FrameView["senten
 			<h2 className="mb-2">
 				{moved} {moved === 1 ? "deal changed its place" : "deals changed their place"} between {frame.against.words} and {frame.seen.words}
 			</h2>
-			<div className="panel p-0 changed-scroll">
+			<Scrolls of="From place to place" className="panel p-0">
 				<FlowTable view={view} cell={cell} onPick={(key) => void setCell(cell === key ? null : key)} />
-			</div>
+			</Scrolls>
 			{chosen && (
 				<div className="panel mt-3" aria-live="polite">
 					<h3>

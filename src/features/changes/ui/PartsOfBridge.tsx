@@ -1,5 +1,6 @@
 "use client";
 import { change, fullAmount } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import type { ChangedStep, ChangesView } from "../server/readChanges";
 
 const SHOWN = 30;
@@ -33,7 +34,7 @@ export function PartsOfBridge({
 		</td>
 	);
 	return (
-		<section className="panel p-0 changed-scroll mt-3" tabIndex={0} aria-label={`The steps by ${words}, scrollable`}>
+		<Scrolls of={`The steps by ${words}`} className="panel p-0 mt-3">
 			<table className="table">
 				<caption className="visually-hidden">
 					The bridge by {words}, in {currency}
@@ -88,6 +89,6 @@ export function PartsOfBridge({
 					The {SHOWN} with the largest change; the other {view.parts.length - SHOWN} are in the line below them.
 				</p>
 			)}
-		</section>
+		</Scrolls>
 	);
 }

@@ -1,12 +1,13 @@
 "use client";
 import { change, nearDate, shortMoney } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import type { TrendView as View } from "../server/readTrend";
 
 /** The same in figures, the last week first. */
 export function TrendTable({ view, seen, open }: { view: View; seen: string; open: (day: string) => void }) {
 	const names = view.parts;
 	return (
-		<div className="panel p-0 changed-scroll mt-3">
+		<Scrolls of="The weeks" className="panel p-0 mt-3">
 			<table className="table">
 				<thead>
 					<tr>
@@ -57,6 +58,6 @@ export function TrendTable({ view, seen, open }: { view: View; seen: string; ope
 					})}
 				</tbody>
 			</table>
-		</div>
+		</Scrolls>
 	);
 }

@@ -1,4 +1,5 @@
 import { SPECS } from "@/formats/bundle/spec";
+import { Scrolls } from "@/ui/parts/Scrolls";
 
 /** What a bundle holds, from the same description that reads it. */
 export function BundleFiles() {
@@ -9,7 +10,7 @@ export function BundleFiles() {
 				CSV files in UTF-8 with a header row and the sender’s own ids; days as 2026-11-24, instants as 2026-11-24T09:30:00Z, amounts with a decimal point, lists
 				separated by |. Five of them and settings.json (at least {"{}"}) are needed. Importing the same bundle twice changes nothing.
 			</p>
-			<div className="changed-scroll">
+			<Scrolls of="Files of a bundle">
 				<table className="table small-text">
 					<thead>
 						<tr>
@@ -39,7 +40,7 @@ export function BundleFiles() {
 							))}
 					</tbody>
 				</table>
-			</div>
+			</Scrolls>
 			<p className="tiny second mb-0 mt-2">Columns in bold must not be blank.</p>
 		</section>
 	);

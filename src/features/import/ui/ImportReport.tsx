@@ -1,6 +1,7 @@
 import { Alert, Button } from "react-bootstrap";
 import { plural } from "@/core/time/words";
 import { grouped } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import type { ImportJson } from "../server/importBundle";
 
 const WORDS: Partial<Record<ImportJson["state"], [variant: string, words: string]>> = {
@@ -64,7 +65,7 @@ export function ImportReport({ report, onSkipBad }: { report: ImportJson; onSkip
 /** What is wrong, one cause a line; first what most rests on. */
 function Causes({ report }: { report: ImportJson }) {
 	return (
-		<div className="changed-scroll mt-2" tabIndex={0} role="region" aria-label="Problems, scrollable">
+		<Scrolls of="Problems" className="mt-2">
 			<table className="table small-text">
 				<thead>
 					<tr>
@@ -102,6 +103,6 @@ function Causes({ report }: { report: ImportJson }) {
 					))}
 				</tbody>
 			</table>
-		</div>
+		</Scrolls>
 	);
 }

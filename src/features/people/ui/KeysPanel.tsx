@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
 import { instantDay } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
 
@@ -107,7 +108,7 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 			{keys.length === 0 ? (
 				<p className="second mb-0">No keys yet.</p>
 			) : (
-				<div className="changed-scroll">
+				<Scrolls of="Keys">
 					<table className="table">
 						<thead>
 							<tr>
@@ -147,7 +148,7 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 							))}
 						</tbody>
 					</table>
-				</div>
+				</Scrolls>
 			)}
 		</section>
 	);

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { longDate } from "@/ui/format";
 import { useMay } from "@/ui/frame/may";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import type { PeopleView } from "../server/readPeople";
 import { HandOverDialog } from "./HandOverDialog";
 import { PersonDialog } from "./PersonDialog";
@@ -42,7 +43,7 @@ export function PeoplePanel({ view, signIns }: { view: PeopleView; signIns: read
 			{groups.length === 0 ? (
 				<p className="second mb-0">Nobody yet. People and teams come with the first import{mayChange ? ", or are added here" : ""}.</p>
 			) : (
-				<div className="changed-scroll">
+				<Scrolls of="People">
 					<table className="table people-table">
 						<thead>
 							<tr>
@@ -102,7 +103,7 @@ export function PeoplePanel({ view, signIns }: { view: PeopleView; signIns: read
 							</tbody>
 						))}
 					</table>
-				</div>
+				</Scrolls>
 			)}
 			{person && (
 				<PersonDialog

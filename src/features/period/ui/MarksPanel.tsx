@@ -2,6 +2,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { exponentOf } from "@/core/money/currency";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { ThresholdsView } from "../server/thresholds";
@@ -62,7 +63,7 @@ export function MarksPanel({ views, currency }: { views: readonly ThresholdsView
 					))}
 				</Form.Select>
 			)}
-			<div className="panel p-0 changed-scroll">
+			<Scrolls of="Marks" className="panel p-0">
 				<table className="table mb-0 marks-table">
 					<thead>
 						<tr>
@@ -108,7 +109,7 @@ export function MarksPanel({ views, currency }: { views: readonly ThresholdsView
 						})}
 					</tbody>
 				</table>
-			</div>
+			</Scrolls>
 			{error && (
 				<p role="alert" className="text-danger small-text mt-2">
 					{error}

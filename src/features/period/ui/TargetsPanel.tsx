@@ -3,6 +3,7 @@ import { type ClipboardEvent, useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { plural } from "@/core/time/words";
 import { fullAmount, longDate, money } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { TargetRow, TargetsView } from "../server/targets";
@@ -75,7 +76,7 @@ export function TargetsPanel({ view }: { view: TargetsView }) {
 					</option>
 				))}
 			</Form.Select>
-			<div className="panel p-0 changed-scroll">
+			<Scrolls of="Targets" className="panel p-0">
 				<table className="table mb-0 targets-table">
 					<thead>
 						<tr>
@@ -133,7 +134,7 @@ export function TargetsPanel({ view }: { view: TargetsView }) {
 						</tr>
 					</tbody>
 				</table>
-			</div>
+			</Scrolls>
 			<Others rows={grid.others} view={view} />
 			{(changed.length > 0 || faults.length > 0) && (
 				<div className="setup-bar" role="status">

@@ -2,6 +2,7 @@
 import { Alert, Button } from "react-bootstrap";
 import { plural } from "@/core/time/words";
 import { grouped, instantWords } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { MailLog } from "../server/mailLog";
@@ -53,7 +54,7 @@ export function MailPanel({ view, zone, mailbox }: { view: MailLog; zone: string
 				</p>
 			)}
 			{view.mails.length ? (
-				<div className="changed-scroll">
+				<Scrolls of="Mails">
 					<table className="table">
 						<thead>
 							<tr>
@@ -98,7 +99,7 @@ export function MailPanel({ view, zone, mailbox }: { view: MailLog; zone: string
 							))}
 						</tbody>
 					</table>
-				</div>
+				</Scrolls>
 			) : (
 				<p className="second mb-0">No mail was written yet.</p>
 			)}

@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { Wish, Wishes } from "../server/wishes";
@@ -30,7 +31,7 @@ export function WishesPanel({ view }: { view: Wishes }) {
 			<p className="second">
 				Tell me when … {view.email ? <>Mails go to {view.email}.</> : <b>You have no mail address, so nothing can be mailed; ops can add one.</b>}
 			</p>
-			<div className="changed-scroll">
+			<Scrolls of="What reaches you">
 				<table className="table wishes">
 					<thead>
 						<tr>
@@ -117,7 +118,7 @@ export function WishesPanel({ view }: { view: Wishes }) {
 						)}
 					</tbody>
 				</table>
-			</div>
+			</Scrolls>
 			<Digests view={view} />
 		</section>
 	);

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { instantWords } from "@/ui/format";
 import { MoreRows } from "@/ui/parts/MoreRows";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { TakeAway } from "@/ui/parts/TakeAway";
 import type { AuditView } from "../server/readAudit";
 
@@ -14,7 +15,7 @@ export function AuditPanel({ view: { entries, count }, text, zone }: { view: Aud
 		<>
 			<Look text={text} />
 			{!entries.length && <p className="panel second">{text ? "Nothing of this kind was done." : "Nothing was changed yet."}</p>}
-			<div className="panel p-0 table-scroll">
+			<Scrolls of="What was done" className="panel p-0">
 				<table className="table">
 					<thead>
 						<tr>
@@ -38,7 +39,7 @@ export function AuditPanel({ view: { entries, count }, text, zone }: { view: Aud
 						))}
 					</tbody>
 				</table>
-			</div>
+			</Scrolls>
 			<MoreRows shown={entries.length} count={count} order="Newest first" />
 		</>
 	);

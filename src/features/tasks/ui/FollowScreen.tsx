@@ -5,6 +5,7 @@ import type { Followed } from "@/core/tasks/followThrough";
 import { OUTCOMES, type OutcomeState } from "@/core/tasks/outcome";
 import { plural } from "@/core/time/words";
 import { grouped } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import type { FollowThroughJson, LateList } from "../server/followThrough";
 import type { TaskRow } from "../server/readTasks";
 import { ManyTasks } from "./ManyTasks";
@@ -67,7 +68,7 @@ export function FollowScreen({ view, late, period, whose, today, mayChange, peop
 				</p>
 				{view.set > 0 && (
 					<div className="follow-tables">
-						<div className="panel p-0 changed-scroll">
+						<Scrolls of="Tasks by rep" className="panel p-0">
 							<table className="table">
 								<caption className="visually-hidden">Tasks by rep</caption>
 								<thead>
@@ -95,9 +96,9 @@ export function FollowScreen({ view, late, period, whose, today, mayChange, peop
 									{view.people.length > 1 && <PersonRow name="Together" counts={view} total />}
 								</tbody>
 							</table>
-						</div>
+						</Scrolls>
 						{view.flags.length > 0 && (
-							<div className="panel p-0 changed-scroll">
+							<Scrolls of="Outcomes by flag" className="panel p-0">
 								<table className="table">
 									<caption className="visually-hidden">Outcomes by flag</caption>
 									<thead>
@@ -131,7 +132,7 @@ export function FollowScreen({ view, late, period, whose, today, mayChange, peop
 										</tr>
 									</tbody>
 								</table>
-							</div>
+							</Scrolls>
 						)}
 					</div>
 				)}

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
 import { instantWords } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { HooksView } from "../server/hooks";
@@ -106,7 +107,7 @@ export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: st
 				</ul>
 			)}
 			{view.calls.length > 0 && (
-				<div className="changed-scroll">
+				<Scrolls of="Calls">
 					<table className="table">
 						<thead>
 							<tr>
@@ -145,7 +146,7 @@ export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: st
 							))}
 						</tbody>
 					</table>
-				</div>
+				</Scrolls>
 			)}
 		</section>
 	);

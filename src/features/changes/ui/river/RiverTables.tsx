@@ -2,6 +2,7 @@
 import { memo } from "react";
 import { shortDay } from "@/core/time/words";
 import { change, shortMoney } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import type { PartFigures, Picture, PictureWeek } from "@/workers/riverModel";
 import type { RiverView } from "../../server/readRiver";
 
@@ -22,7 +23,7 @@ const sumOf = (week: PictureWeek, kinds: readonly string[]) => week.steps.reduce
 export function WeeksTable({ picture, view, current, onPick }: { picture: Picture; view: RiverView; current: number; onPick: (day: number) => void }) {
 	const { currency, columns } = view;
 	return (
-		<div className="panel p-0 changed-scroll mt-3" tabIndex={0} role="region" aria-label="The weeks, scrollable">
+		<Scrolls of="The weeks" className="panel p-0 mt-3">
 			<table className="table river-table">
 				<caption className="visually-hidden">The weeks of the river, the latest first, in {currency}</caption>
 				<thead>
@@ -48,7 +49,7 @@ export function WeeksTable({ picture, view, current, onPick }: { picture: Pictur
 						.reverse()}
 				</tbody>
 			</table>
-		</div>
+		</Scrolls>
 	);
 }
 
@@ -109,7 +110,7 @@ export function PartsTable({
 }) {
 	const money = (amount: number) => (amount ? shortMoney(amount, currency) : "–");
 	return (
-		<div className="panel p-0 changed-scroll mt-3" tabIndex={0} role="region" aria-label={`By ${field}, scrollable`}>
+		<Scrolls of={`By ${field}`} className="panel p-0 mt-3">
 			<table className="table">
 				<caption className="visually-hidden">
 					The span by {field}, in {currency}
@@ -153,6 +154,6 @@ export function PartsTable({
 			<p className="tiny second px-2 mb-2">
 				A push is a close date moved later. At month end: in the last five working days of a month. Deals are counted with the {field} they have {seen}.
 			</p>
-		</div>
+		</Scrolls>
 	);
 }

@@ -1,5 +1,6 @@
 import { plural } from "@/core/time/words";
 import { change, longDate, money } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import type { WeeklyView } from "../../server/weekly/look";
 import type { Compared, Sums } from "../../server/weekly/sums";
 
@@ -46,7 +47,7 @@ function Causes({ view }: { view: WeeklyView }) {
 	return (
 		<section className="mt-3" aria-label="What is wrong">
 			<h3>{plural(view.problemCount, "row")} can’t be read: nothing can be taken in yet</h3>
-			<div className="table-scroll">
+			<Scrolls of="What it changes">
 				<table className="table small-text">
 					<thead>
 						<tr>
@@ -72,7 +73,7 @@ function Causes({ view }: { view: WeeklyView }) {
 						))}
 					</tbody>
 				</table>
-			</div>
+			</Scrolls>
 			{view.causes.length > 50 && <p className="tiny second">and {view.causes.length - 50} more</p>}
 		</section>
 	);
@@ -93,7 +94,7 @@ function SumsTable({ sums, before }: { sums: Sums; before: WeeklyView["before"] 
 		</tr>
 	);
 	return (
-		<div className="table-scroll">
+		<Scrolls of="What it changes">
 			<table className="table small-text weekly-sums mt-2 mb-0">
 				<thead>
 					<tr>
@@ -112,6 +113,6 @@ function SumsTable({ sums, before }: { sums: Sums; before: WeeklyView["before"] 
 				<tbody className="weekly-owners">{sums.owners.slice(0, 30).map((owner) => line(owner.name, owner))}</tbody>
 			</table>
 			{sums.owners.length > 30 && <p className="tiny second mb-0">and {sums.owners.length - 30} more reps</p>}
-		</div>
+		</Scrolls>
 	);
 }

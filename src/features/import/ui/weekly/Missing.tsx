@@ -3,6 +3,7 @@ import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { formatDay } from "@/core/time/day";
 import { dayNumber, longDate, money } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { MissingDeal, WeeklyList } from "../../server/weekly/missing";
@@ -49,7 +50,7 @@ export function Missing({ list }: { list: WeeklyList }) {
 				</p>
 			)}
 			{waiting.length > 1 && <div className="mb-2">{buttons(waiting, true)}</div>}
-			<div className="table-scroll">
+			<Scrolls of="Deals that are missing">
 				<table className="table small-text">
 					<thead>
 						<tr>
@@ -90,7 +91,7 @@ export function Missing({ list }: { list: WeeklyList }) {
 						))}
 					</tbody>
 				</table>
-			</div>
+			</Scrolls>
 		</section>
 	);
 }
