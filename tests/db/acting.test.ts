@@ -1,13 +1,17 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { readDeal } from "@/features/deals/server/readDeal";
 import { handOver, previewHandOver, undoHandOver } from "@/features/people/server/handOver";
+import { savePerson } from "@/features/people/server/managePeople";
 import { changeTask } from "@/features/tasks/server/changeTask";
-import { changeTasks, handBack, takeTask, undoTaskChanges } from "@/features/tasks/server/changeTasks";
+import { changeTasks, handBack } from "@/features/tasks/server/changeTasks";
 import { draftTasks } from "@/features/tasks/server/draftTasks";
 import { readFollowThrough, readTooLate } from "@/features/tasks/server/followThrough";
 import { giveEach, giveTasks } from "@/features/tasks/server/giveTasks";
 import { giveKit, readKits, removeKit, saveKit } from "@/features/tasks/server/kits";
 import { readTasks } from "@/features/tasks/server/readTasks";
+import { takeTask } from "@/features/tasks/server/takeTask";
+import { taskDetail } from "@/features/tasks/server/taskDetail";
+import { undoTaskChanges } from "@/features/tasks/server/undoChanges";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
 import { day } from "../kit/company";
@@ -120,6 +124,30 @@ describe("a task", () => {
 		expect(late).toMatchObject({ status: 409, detail: expect.stringContaining("has taken it") });
 		expect((await faultOf(async () => takeTask(await as("rep2"), { id }))).status).toBe(404);
 	});
+	test("that is somebody’s own can’t be taken, and doesn’t say by whom it was", async () => {
+		const { id } = await one("boss", { assigneeId: "rep1" });
+		const fault = await faultOf(async () => takeTask(await as("north"), { id }));
+		expect([fault.status, fault.detail]).toEqual([409, "This task is somebody’s own; only those given to a team can be taken."]);
+		expect((await taskDetail(await as("north"), { id })).mayTake).toBe(false);
+	});
+	test("goes to nobody who only reads, nor to a team out of reach, and neither is offered", async () => {
+		expect((await faultOf(async () => one("boss", { assigneeId: "view" }))).status).toBe(404);
+		const { id } = await one("boss");
+		expect((await faultOf(async () => changeTasks(await as("boss"), { ids: [id], assigneeId: "view" }))).status).toBe(404);
+		for (const who of ["boss", "north", "rep1"]) {
+			const { people, teams } = await draftTasks(await as(who), { dealIds: [] });
+			expect(people.map((person) => person.id)).not.toContain("view");
+			expect(teams.length).toBeGreaterThan(0);
+			for (const team of ["Firm", "North", "South"]) {
+				const given = one(who, { dealId: null, team }).then(
+					() => true,
+					() => false,
+				);
+				expect([who, team, await given]).toEqual([who, team, teams.includes(team)]);
+			}
+			for (const person of people) expect(await one(who, { dealId: null, assigneeId: person.id })).toMatchObject({ assigneeId: person.id });
+		}
+	});
 	test("that repeats is given anew when it is done, as long as its deal is open; undoing takes the next one away", async () => {
 		const { id } = await one("north", { repeat: "FREQ=WEEKLY;INTERVAL=2;BYDAY=FR", checklist: ["Ask"] });
 		await changeTask(await as("rep1"), { id, checklist: [{ words: "Ask", done: true }] });
@@ -152,6 +180,17 @@ describe("several tasks at once", () => {
 		await changeTask(await as("rep1"), { id, dueOn: "2026-12-10" });
 		expect(await undoTaskChanges(await as("north"), { changes })).toEqual({ count: 0, left: 1 });
 		expect((await seen("north", id))?.dueOn).toBe("2026-12-10");
+	});
+});
+
+describe("an undo", () => {
+	test("reaches no task that has gone out of one’s sight since", async () => {
+		const { id } = await one("boss", { dealId: null, assigneeId: "rep1" });
+		const { changes } = await changeTasks(await as("north"), { ids: [id], later: 1 });
+		const { name, email, role } = (await as("rep1")).actor.person;
+		await savePerson(await as("ops"), { id: "rep1", name, email, role, team: "South", activeFrom: null, activeTo: null });
+		expect(await undoTaskChanges(await as("north"), { changes })).toEqual({ count: 0, left: 1 });
+		expect((await seen("boss", id))?.dueOn).toBe("2026-11-30");
 	});
 });
 

@@ -98,6 +98,17 @@ describe("what is told", () => {
 		await removeWish(await as("north"), { kind: "view-gains", of: id });
 		expect((await readWishes(await as("north"))).wishes.map(({ kind }) => kind)).not.toContain("view-gains");
 	});
+	test("of two views each as it was wished", async () => {
+		const north = await as("north");
+		const views = [await saveView(north, { name: "Large ones", query: "f=amount.from.5000", shared: false })];
+		views.push(await saveView(north, { name: "Largest ones", query: "f=amount.from.6000", shared: false }));
+		const [quiet, loud] = views.map(({ id }) => id).sort() as [string, string];
+		await saveWish(north, { kind: "view-gains", of: quiet, onScreen: false, mail: "digest" });
+		await saveWish(north, { kind: "view-gains", of: loud, onScreen: true, mail: "now" });
+		await edit({ amount: 9_000_00 });
+		expect(await lookForNews()).toEqual({ told: 2, mails: 1 });
+		expect(await told("north")).toHaveLength(1);
+	});
 	test("nothing of what one has wished away; and what was read stays read", async () => {
 		await saveWish(await as("rep1"), { kind: "task-given", onScreen: false, mail: "never" });
 		await give();

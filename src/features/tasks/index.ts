@@ -1,7 +1,7 @@
 import { capability } from "@/platform/capability";
 import { taskCalls } from "./server/calls";
 import { changeTask } from "./server/changeTask";
-import { changeTasks, handBack, takeTask, undoTaskChanges } from "./server/changeTasks";
+import { changeTasks, handBack } from "./server/changeTasks";
 import { comeBack } from "./server/comeBack";
 import { draftTasks } from "./server/draftTasks";
 import { tasksFile } from "./server/files";
@@ -9,17 +9,20 @@ import { readFollowThrough, readTooLate } from "./server/followThrough";
 import { giveEach, giveTasks, takeBackTasks } from "./server/giveTasks";
 import { giveKit, readKits, removeKit, saveKit } from "./server/kits";
 import { countDue, countLate, lateTasks, listTasks, readOwnTasks, readTasks } from "./server/readTasks";
+import { takeTask } from "./server/takeTask";
 import { readTaskDays } from "./server/taskDays";
 import { taskDetail } from "./server/taskDetail";
 import { readTaskPage } from "./server/taskPage";
+import { undoTaskChanges } from "./server/undoChanges";
 
-export { passTasks, revertTaskChanges } from "./server/changeTasks";
+export { passTasks } from "./server/changeTasks";
 export { countDue, type DeskTasks, lateTasks, readOwnTasks, type TaskRow } from "./server/readTasks";
 export { touchedBy } from "./server/recordChange";
 export { seesTask } from "./server/standing";
 export { storiesOf } from "./server/taskDetail";
 export { factsOf, noteOn, taskJson, taskSchema } from "./server/taskJson";
 export { readTaskPage } from "./server/taskPage";
+export { revertTaskChanges } from "./server/undoChanges";
 
 /** Who does what by when: tasks given, changed, taken back and listed. */
 export const tasks = capability({

@@ -27,7 +27,7 @@ export interface Scan {
 		readonly body: string;
 		readonly mentions: readonly string[];
 	}[];
-	/** open tasks, with the instants of inbound activities of their deals */
+	/** open tasks whose due day or reminder has come since the day before */
 	readonly open: readonly (typeof tasks.$inferSelect)[];
 	/** somebody of the other side has written or spoken on a deal since an instant */
 	readonly answeredSince: (dealId: string, since: Date) => boolean;
@@ -35,13 +35,15 @@ export interface Scan {
 	readonly as: (personId: string) => Context | null;
 	/** who wishes to hear of a kind, each with what of it was chosen */
 	readonly wishers: (kind: string) => readonly { readonly personId: string; readonly of: string }[];
-	/** What somebody wishes of a kind, if they have said so. */
-	readonly wishOf: (personId: string, kind: string) => { readonly onScreen: boolean; readonly mail: string } | null;
+	/** What somebody wishes of a kind, and of what was chosen of it, if they have said so. */
+	readonly wishOf: (personId: string, kind: string, of?: string) => { readonly onScreen: boolean; readonly mail: string } | null;
 }
 
 /** Something that happened, for one person, or for all who reach the deal and wish to hear of it. */
 export interface Found {
 	readonly personId?: string;
+	/** which of those chosen it is of, where the kind has such */
+	readonly of?: string;
 	readonly key: string;
 	readonly dealId?: string | null;
 	readonly taskId?: string | null;

@@ -17,7 +17,7 @@ export const viewGains = happening({
 			const known = new Set((await dealsOfView(context, of, { seen: formatDay(before) }))?.rows.map(({ id }) => id));
 			for (const { id, name } of now.rows)
 				if (!known.has(id))
-					found.push({ personId, key: `${of} ${id} ${formatDay(today)}`, dealId: id, words: `${now.name} shows ${name}`, path: dealPath(id) });
+					found.push({ personId, of, key: `${of} ${id} ${formatDay(today)}`, dealId: id, words: `${now.name} shows ${name}`, path: dealPath(id) });
 		}
 		return found;
 	},

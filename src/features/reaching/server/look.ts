@@ -1,4 +1,4 @@
-import { and, eq, gt, inArray, isNotNull, sql } from "drizzle-orm";
+import { and, between, eq, gt, inArray, isNotNull, or, sql } from "drizzle-orm";
 import { worksOn } from "@/core/people/person";
 import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
@@ -95,7 +95,7 @@ async function scanOf(tx: Tx, context: Scan["context"], seen: Seen): Promise<Sca
 	const open = await tx
 		.select()
 		.from(tasks)
-		.where(and(eq(tasks.state, "open"), isNotNull(tasks.assigneeId)));
+		.where(and(eq(tasks.state, "open"), isNotNull(tasks.assigneeId), or(between(tasks.dueOn, formatDay(before), formatDay(today)), between(tasks.remindOn, formatDay(before), formatDay(today)))));
 	const watched = open.filter(({ remindUnlessAnswered, remindOn, dealId }) => remindUnlessAnswered && dealId && remindOn && remindOn <= formatDay(today));
 	const inbound = watched.length
 		? await tx
@@ -133,7 +133,7 @@ async function scanOf(tx: Tx, context: Scan["context"], seen: Seen): Promise<Sca
 			return person && index !== undefined && worksOn(person, today) ? { ...context, actor: { person, index } } : null;
 		},
 		wishers: (kind) => wished.filter((one) => one.kind === kind && (one.onScreen || one.mail !== "never")).map(({ personId, of }) => ({ personId, of })),
-		wishOf: (personId, kind) => wished.find((one) => one.personId === personId && one.kind === kind) ?? null,
+		wishOf: (personId, kind, of = "") => wished.find((one) => one.personId === personId && one.kind === kind && one.of === of) ?? null,
 	};
 }
 
@@ -161,7 +161,7 @@ function listeners({ context, as, wishers }: Scan, kind: Happening, found: Found
 }
 
 async function tell(tx: Tx, { context, wishOf }: Scan, kind: Happening, found: Found, to: To): Promise<{ told: number; mails: number }> {
-	const wish = wishOf(to.personId, kind.kind);
+	const wish = wishOf(to.personId, kind.kind, found.of);
 	const how = wish ? { onScreen: wish.onScreen, mail: wish.mail as Mail } : { onScreen: to.onScreen, mail: to.mail };
 	if (!how.onScreen && how.mail === "never") return { told: 0, mails: 0 };
 	const { personId, key, words, path, dealId = null, taskId = null } = { ...found, personId: to.personId };

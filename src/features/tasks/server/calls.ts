@@ -8,11 +8,12 @@ import { call, list, paging, whose } from "@/platform/http/call";
 import { dayInput } from "@/platform/input";
 import { scopeOf } from "@/platform/reach";
 import { changeTask, taskChangeSchema } from "./changeTask";
-import { handBack, takeTask } from "./changeTasks";
+import { handBack } from "./changeTasks";
 import { followThroughSchema, readFollowThrough } from "./followThrough";
 import { giveEach, giveTasks } from "./giveTasks";
 import { giveKit, kitSchema, readKits, saveKit } from "./kits";
 import { listTasks } from "./readTasks";
+import { takeTask } from "./takeTask";
 import { taskSchema } from "./taskJson";
 
 export const taskCalls = [

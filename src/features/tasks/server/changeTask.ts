@@ -1,17 +1,10 @@
-import { eq } from "drizzle-orm";
 import { z } from "zod";
 import { TASK_STATES } from "@/core/tasks/task";
-import { formatDay, parseDay } from "@/core/time/day";
-import type { Tx } from "@/data/db";
-import { taskChanges, tasks } from "@/data/schema";
 import { activityFields, touchedByActivity, writeActivity } from "@/platform/activities";
 import { command } from "@/platform/command";
-import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { newId } from "@/platform/ids";
 import { dayInput, idSchema } from "@/platform/input";
-import { surveyOn } from "@/platform/survey";
-import { nextOfRepeat } from "./nextOfRepeat";
+import { giveNext } from "./giveNext";
 import { demandOwn, heldTask, recordChange, type TaskChanged, touchedBy } from "./recordChange";
 import { type StoredTask, taskJson } from "./taskJson";
 
@@ -77,29 +70,4 @@ function whatOf(change: { state?: string | undefined; dueOn?: string | undefined
 	if (change.state && change.state !== task.state) return change.state === "open" ? "opened" : (change.state as "done" | "dropped");
 	if (change.dueOn && change.dueOn !== task.dueOn) return "moved";
 	return change.checklist ? "checked" : "noted";
-}
-
-/** Gives the next task of a repeat rule, as long as its deal is open; gives its id. */
-export async function giveNext(tx: Tx, context: Context, task: StoredTask, change: number): Promise<string | null> {
-	if (!task.repeat || task.dueOn === null) return null;
-	const { company, dealIndex } = context.organisation;
-	const deal = task.dealId === null ? null : surveyOn(company, context.now.day).deals[dealIndex.get(task.dealId) ?? -1];
-	if (task.dealId !== null && deal?.status !== "open") return null;
-	const due = nextOfRepeat(task.repeat, parseDay(task.dueOn) ?? context.now.day, context.now.day, company.rules.calendar);
-	if (due === null) return null;
-	const id = newId("task");
-	await tx.insert(tasks).values({
-		...task,
-		id,
-		dueOn: formatDay(due),
-		createdAt: new Date(context.now.instant),
-		doneAt: null,
-		state: "open",
-		note: null,
-		checklist: task.checklist.map(({ words }) => ({ words, done: false })),
-		seriesId: task.seriesId ?? task.id,
-		remindOn: null,
-	});
-	await tx.update(taskChanges).set({ made: id }).where(eq(taskChanges.id, change));
-	return id;
 }

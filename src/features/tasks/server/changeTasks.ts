@@ -1,33 +1,20 @@
-import { and, desc, eq, inArray } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
 import { formatDay, parseDay } from "@/core/time/day";
 import type { Tx } from "@/data/db";
-import { taskChanges, tasks } from "@/data/schema";
+import { tasks } from "@/data/schema";
 import { command } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { Fault, notFound } from "@/platform/fault";
+import { Fault } from "@/platform/fault";
 import { dayInput, idSchema } from "@/platform/input";
-import { reaches, reachOf } from "@/platform/reach";
-import { giveNext } from "./changeTask";
+import { assignable } from "./assignees";
+import { giveNext } from "./giveNext";
 import { demandOwn, heldTask, heldTasks, recordChange, type TaskChanged, touchedBy } from "./recordChange";
-import { seesTask } from "./standing";
 import { type StoredTask, taskJson } from "./taskJson";
 
 const ids = z.array(idSchema).min(1, "Choose at least one task.").max(500, "At most 500 tasks at once.");
 const why = z.string().trim().max(500, "A reason has at most 500 letters.").optional();
-
-/** Somebody whom the actor may give work to on this day. */
-function demandAssignee(context: Context, id: string) {
-	const { organisation, actor, now } = context;
-	const index = organisation.personIndex.get(id);
-	const person = index === undefined ? undefined : organisation.people[index];
-	const within = index !== undefined && (index === actor.index || reaches(reachOf(organisation, actor), index));
-	if (!person || !within) throw notFound("person", id);
-	if (!worksOn(person, now.day))
-		throw new Fault(422, "Doesn’t work here", `${person.name} doesn’t work here on ${formatDay(now.day)}; give it to somebody else.`);
-	return person;
-}
 
 /**
  * Changes several open tasks at once, all or none: due on a day, or so many working days later; given to somebody else;
@@ -52,7 +39,7 @@ export const changeTasks = command({
 		const today = formatDay(now.day);
 		if (input.dueOn !== undefined && input.dueOn < today)
 			throw new Fault(422, "The day has passed", `A task can’t be due on ${input.dueOn}; today is ${today}.`);
-		const to = input.assigneeId === undefined ? null : demandAssignee(context, input.assigneeId);
+		const to = input.assigneeId === undefined ? null : assignable(context, input.assigneeId);
 		const rows = await heldTasks(tx, context, [...new Set(input.ids)]);
 		const closed = rows.find(({ state }) => state !== "open");
 		if (closed) throw new Fault(409, "Already settled", `“${closed.title}” was marked ${closed.state} meanwhile. Load the page again.`);
@@ -118,84 +105,6 @@ export const handBack = command({
 		};
 	},
 });
-
-/** Takes a task that anyone of a team may take. Of two who press at once the second is told who was first. */
-export const takeTask = command({
-	name: "tasks.take",
-	right: "changeTask",
-	input: z.object({ id: idSchema }),
-	async run({ context, input, tx }) {
-		const { organisation, now, actor } = context;
-		const [task] = await tx.select().from(tasks).where(eq(tasks.id, input.id)).for("update");
-		// Who could have taken it is told who was first.
-		if (!task || !seesTask(context, { ...task, assigneeId: null })) throw notFound("task", input.id);
-		if (task.assigneeId !== null) {
-			const who = organisation.people.find(({ id }) => id === task.assigneeId)?.name ?? "Somebody";
-			throw new Fault(409, "Taken already", task.assigneeId === actor.person.id ? "You have it already." : `${who} has taken it a moment ago.`);
-		}
-		if (task.state !== "open") throw new Fault(409, "Already settled", `This task was marked ${task.state} meanwhile.`);
-		const { task: changed, change } = await recordChange(tx, context, task, "taken", { assigneeId: actor.person.id });
-		return { result: { ...taskJson(context, changed, now.day), change }, touched: touchedBy([changed]), audit: { action: "task taken", subject: task.id } };
-	},
-});
-
-/**
- * Undoes changes of tasks that the person has just made: each task is as it was before, as if it had never been changed,
- * and what a repeat rule gave by them is gone. What somebody has changed since stays, and is counted.
- */
-export const undoTaskChanges = command({
-	name: "tasks.undoChanges",
-	right: "changeTask",
-	input: z.object({ changes: z.array(z.number().int()).min(1).max(500) }),
-	async run({ context, input, tx }) {
-		const { undone, left } = await revertTaskChanges(tx, context, input.changes);
-		return {
-			result: { count: undone.length, left },
-			touched: touchedBy(undone),
-			audit: undone.length ? { action: "changes of tasks undone", detail: { tasks: undone.map(({ id }) => id) } } : [],
-		};
-	},
-});
-
-/** Takes changes of tasks back within a write of whoever made them; gives the tasks, and how many stay since somebody changed them. */
-export async function revertTaskChanges(tx: Tx, context: Context, changes: readonly number[]): Promise<{ undone: StoredTask[]; left: number }> {
-	const entries = await tx
-		.select()
-		.from(taskChanges)
-		.where(and(inArray(taskChanges.id, [...changes]), eq(taskChanges.byId, context.actor.person.id)));
-	const undone: StoredTask[] = [];
-	let left = changes.length - entries.length;
-	for (const entry of entries.sort((a, b) => (a.taskId < b.taskId ? -1 : a.taskId > b.taskId ? 1 : b.id - a.id))) {
-		const task = await tx.select().from(tasks).where(eq(tasks.id, entry.taskId)).for("update");
-		const [newest] = await tx
-			.select({ id: taskChanges.id })
-			.from(taskChanges)
-			.where(eq(taskChanges.taskId, entry.taskId))
-			.orderBy(desc(taskChanges.id))
-			.limit(1);
-		const next = entry.made === null ? [] : await tx.select().from(tasks).where(eq(tasks.id, entry.made)).for("update");
-		const touchedSince = entry.made !== null && (await tx.$count(taskChanges, eq(taskChanges.taskId, entry.made))) > 0;
-		if (!task[0] || newest?.id !== entry.id || touchedSince) {
-			left++;
-			continue;
-		}
-		const { before } = entry;
-		const set = {
-			dueOn: before.dueOn,
-			assigneeId: before.assigneeId,
-			team: before.team,
-			state: before.state,
-			doneAt: before.doneAt === null ? null : new Date(before.doneAt),
-			note: before.note,
-			checklist: [...before.checklist],
-		};
-		await tx.delete(taskChanges).where(eq(taskChanges.id, entry.id));
-		if (next[0]) await tx.delete(tasks).where(eq(tasks.id, next[0].id));
-		const [restored] = await tx.update(tasks).set(set).where(eq(tasks.id, entry.taskId)).returning();
-		if (restored) undone.push(restored);
-	}
-	return { undone, left };
-}
 
 /** Gives all open tasks of somebody to another, within a write of who may. */
 export async function passTasks(tx: Tx, context: Context, from: string, to: string): Promise<{ changes: number[]; tasks: StoredTask[] }> {

@@ -10,8 +10,8 @@ import { notFound } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
 import { accountName, dealName, ownerName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
-import { sharingTeams } from "@/platform/sharing";
 import { surveyOn } from "@/platform/survey";
+import { assignablePeople, assignableTeams } from "./assignees";
 import { fieldsOf } from "./giveTasks";
 
 /** so far ahead a due day is counted in working days */
@@ -50,12 +50,8 @@ export const draftTasks = lookup({
 		const rows = await connection().db.select().from(kits).orderBy(kits.name);
 		return {
 			deals,
-			people: organisation.people
-				.flatMap((person, i) =>
-					(reaches(reach, i) || i === actor.index) && worksOn(person, now.day) && person.role !== "viewer" ? [{ id: person.id, name: person.name }] : [],
-				)
-				.sort((a, b) => a.name.localeCompare(b.name)),
-			teams: [...organisation.teams.keys()].filter((team) => sharingTeams(context).includes(team) || actor.person.role !== "rep"),
+			people: assignablePeople(context),
+			teams: assignableTeams(context),
 			kits: rows.map(({ id, name, about, steps }) => ({ id, name, about, steps })),
 			kinds: organisation.activityKinds,
 			/** today, and then the next working days */

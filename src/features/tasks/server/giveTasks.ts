@@ -6,7 +6,6 @@ import { formatDay, isoOrNull } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
 import { shortDay } from "@/core/time/words";
 import type { Tx } from "@/data/db";
-import { teamsUnder } from "@/data/organisation/state";
 import { taskChanges, tasks } from "@/data/schema";
 import { command } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -15,9 +14,9 @@ import { newId } from "@/platform/ids";
 import { dayInput, idSchema } from "@/platform/input";
 import { accountName, dealName, ownerName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
-import { sharingTeams } from "@/platform/sharing";
 import { surveyOn } from "@/platform/survey";
 import { fillIn } from "../table/fill";
+import { demandTeam, withinReachById } from "./assignees";
 import { touchedBy } from "./recordChange";
 import { lineSchema, type NewTask, taskOptions, titleSchema, whoseFields } from "./taskFields";
 import { type TaskJson, taskJson } from "./taskJson";
@@ -41,6 +40,8 @@ export async function give(tx: Tx, context: Context, lines: readonly NewTask[]):
 	const seriesId = lines.length > 1 ? newId("series") : null;
 	const rows = lines.map((line): typeof tasks.$inferInsert => {
 		if (line.dueOn < today) throw new Fault(422, "The day has passed", `A task can't be due on ${line.dueOn}; today is ${today}.`);
+		if (line.remindOn && line.remindOn < today)
+			throw new Fault(422, "The day has passed", `A reminder can't come on ${line.remindOn}; today is ${today}.`);
 		if (line.remindOn && line.remindOn > line.dueOn)
 			throw new Fault(422, "Too late a reminder", `A reminder on ${line.remindOn} comes after the task is due, ${line.dueOn}.`);
 		const seen = line.dealId === null ? null : survey.deals[organisation.dealIndex.get(line.dealId) ?? -1];
@@ -77,25 +78,11 @@ export async function give(tx: Tx, context: Context, lines: readonly NewTask[]):
 	return { tasks: made.map((task) => taskJson(context, task, now.day)), kept: [...kept], afterClose: [...afterClose] };
 }
 
-/** Whoever is named, if they are within reach and work here; else the deal's owner, or whoever gives it where they have left. */
-function assigneeOf({ organisation, actor, now }: Context, line: NewTask, owner: number | null): string {
-	if (line.assigneeId === undefined) {
-		const person = owner === null ? undefined : organisation.people[owner];
-		return person && worksOn(person, now.day) ? person.id : actor.person.id;
-	}
-	const index = organisation.personIndex.get(line.assigneeId);
-	const person = index === undefined ? undefined : organisation.people[index];
-	if (!person || index === undefined || !(index === actor.index || reaches(reachOf(organisation, actor), index))) throw notFound("person", line.assigneeId);
-	return worksOn(person, now.day) ? person.id : actor.person.id;
-}
-
-/** A team that the actor belongs to, leads, or stands above. */
-function demandTeam(context: Context, team: string): void {
-	const { organisation, actor } = context;
-	if (!organisation.teams.has(team)) throw notFound("team", team);
-	const own = actor.person.team;
-	const below = own !== null && teamsUnder(organisation, own).has(team) && actor.person.role !== "rep";
-	if (!below && !sharingTeams(context).includes(team)) throw notFound("team", team);
+/** Whoever is named, if they are within reach; else the deal's owner; or whoever gives it, where they have left. */
+function assigneeOf(context: Context, line: NewTask, owner: number | null): string {
+	const { organisation, actor, now } = context;
+	const person = line.assigneeId === undefined ? organisation.people[owner ?? -1] : withinReachById(context, line.assigneeId);
+	return person && worksOn(person, now.day) ? person.id : actor.person.id;
 }
 
 /** What the fields in a task's text say of a deal. */

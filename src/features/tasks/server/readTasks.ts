@@ -17,7 +17,7 @@ import type { Viewpoint } from "@/platform/viewpoint";
 import { isLate, ofScope, type Standing, tasksOn } from "./standing";
 import { factsOf, type StoredTask, type TaskJson, taskJson } from "./taskJson";
 
-/** A task with the names a list shows, and whether the flags it is to clear are lit on the seen day. */
+/** A task with the names a list shows. */
 export interface TaskRow extends TaskJson {
 	readonly deal: string;
 	readonly account: string;
@@ -27,7 +27,6 @@ export interface TaskRow extends TaskJson {
 	readonly givenBy: string | null;
 	readonly givenOn: string;
 	readonly doneOn: string | null;
-	readonly flagsNow: readonly { readonly code: string; readonly lit: boolean }[];
 	/** the deal is won or lost, or was gone on the seen day */
 	readonly dealClosed: boolean;
 }
@@ -162,7 +161,6 @@ function taskRow(context: Context, task: StoredTask, day: Day): TaskRow {
 		givenBy: task.createdById ? name(task.createdById) : null,
 		givenOn: formatDay(facts.createdDay),
 		doneOn: json.doneAt ? isoOrNull(then.doneDay) : null,
-		flagsNow: task.flags.map((code) => ({ code, lit: seen?.flags.some((flag) => flag.code === code) ?? false })),
 		dealClosed: seen?.status !== "open",
 	};
 }

@@ -37,10 +37,11 @@ export async function recordChange(
 	return { task: changed, change: made.id };
 }
 
-/** A task that one sees, held until the commit; throws a 404 for any other. */
-export async function heldTask(tx: Tx, context: Context, id: string): Promise<StoredTask> {
+/** A task that one sees, or that one could see while nobody had taken it; held until the commit. Throws a 404 for any other. */
+export async function heldTask(tx: Tx, context: Context, id: string, who: "sees it" | "could take it" = "sees it"): Promise<StoredTask> {
 	const [task] = await tx.select().from(tasks).where(eq(tasks.id, id)).for("update");
-	if (!task || !seesTask(context, task)) throw notFound("task", id);
+	const untaken = who === "could take it" && task !== undefined && task.team !== null ? { ...task, assigneeId: null } : task;
+	if (!task || !untaken || !(seesTask(context, task) || seesTask(context, untaken))) throw notFound("task", id);
 	return task;
 }
 

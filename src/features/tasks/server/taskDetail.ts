@@ -3,7 +3,6 @@ import { z } from "zod";
 import { RULES } from "@/core/flags/list";
 import { litSince } from "@/core/flags/since";
 import { NONE } from "@/core/history/columns";
-import { worksOn } from "@/core/people/person";
 import { type Day, formatDay, NO_DAY } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
 import { connection } from "@/data/db";
@@ -13,7 +12,7 @@ import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
-import { reaches, reachOf } from "@/platform/reach";
+import { assignablePeople } from "./assignees";
 import { outcomesOn } from "./outcomes";
 import { rowsOf } from "./readTasks";
 import { allTasks, seesTask } from "./standing";
@@ -48,7 +47,6 @@ export const taskDetail = lookup({
 					.where(eq(dealContacts.dealId, stored.dealId))
 					.orderBy(contacts.name)
 			: [];
-		const reach = reachOf(organisation, actor);
 		return {
 			row,
 			history: changes.map((change, i) => ({
@@ -62,13 +60,9 @@ export const taskDetail = lookup({
 			stories: storiesOf(context, stored),
 			kinds: organisation.activityKinds,
 			contacts: people,
-			people: organisation.people
-				.flatMap((person, i) =>
-					(reaches(reach, i) || i === actor.index) && worksOn(person, now.day) && person.role !== "viewer" ? [{ id: person.id, name: person.name }] : [],
-				)
-				.sort((a, b) => a.name.localeCompare(b.name)),
+			people: assignablePeople(context),
 			own: stored.assigneeId === actor.person.id,
-			mayTake: stored.state === "open" && stored.assigneeId === null,
+			mayTake: stored.state === "open" && stored.assigneeId === null && stored.team !== null,
 			mayChange: actor.person.role !== "rep" || stored.assigneeId === actor.person.id,
 		};
 	},
