@@ -1,4 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { editDeals } from "@/features/deals/server/editDeals";
+import { readDeal } from "@/features/deals/server/readDeal";
+import { savePerson } from "@/features/people/server/managePeople";
+import { changeTask } from "@/features/tasks/server/changeTask";
 import { readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
 import { reachOf } from "@/platform/reach";
 import { small } from "../kit/bundle";
@@ -54,5 +58,35 @@ describe("the manager's tasks", () => {
 	test("live without a deal", async () => {
 		const rows = await seen("boss");
 		expect(rows.find((row) => row.id === "t5")).toMatchObject({ deal: "No deal", account: "", close: null });
+	});
+});
+
+describe("rows that are kept", () => {
+	/** Another day asked for in between: everything is put together anew. */
+	const anew = async () => {
+		await seen("boss", "2026-11-20");
+		return seen("boss");
+	};
+	test("are what they would be if put together anew, whatever has been written", async () => {
+		const rep = (await as("rep1")).actor.person;
+		const writes = [
+			async () => changeTask(await as("rep1"), { id: "t2", dueOn: "2026-12-02" }),
+			async () => changeTask(await as("rep1"), { id: "t2", state: "done", note: "Rang" }),
+			async () =>
+				editDeals(await as("north"), {
+					targets: [{ id: "d1", versionId: (await readDeal(await as("north"), "d1", undefined)).versionId }],
+					change: { amount: 77_000 },
+				}),
+			async () =>
+				savePerson(await as("ops"), { id: "rep1", name: "Rae Penfold", email: rep.email, role: "rep", team: rep.team, activeFrom: null, activeTo: null }),
+		];
+		for (const write of writes) {
+			const before = await seen("boss");
+			await write();
+			const after = await seen("boss");
+			expect(after).not.toEqual(before);
+			expect(after).toEqual(await anew());
+			expect((await seen("boss"))[0]).toBe((await seen("boss"))[0]);
+		}
 	});
 });

@@ -16,12 +16,13 @@ import { readTaskPage } from "./server/taskPage";
 import { undoTaskChanges } from "./server/undoChanges";
 
 export { passTasks } from "./server/changeTasks";
-export { countDue, type DeskTasks, lateTasks, readOwnTasks, type TaskRow } from "./server/readTasks";
+export { countDue, type DeskTasks, lateTasks, readOwnTasks } from "./server/readTasks";
 export { touchedBy } from "./server/recordChange";
 export { seesTask } from "./server/standing";
 export { storiesOf } from "./server/taskDetail";
 export { factsOf, noteOn, taskJson, taskSchema } from "./server/taskJson";
 export { readTaskPage } from "./server/taskPage";
+export type { TaskRow } from "./server/taskRows";
 export { revertTaskChanges } from "./server/undoChanges";
 
 /** Who does what by when: tasks given, changed, taken back and listed. */

@@ -95,7 +95,13 @@ async function scanOf(tx: Tx, context: Scan["context"], seen: Seen): Promise<Sca
 	const open = await tx
 		.select()
 		.from(tasks)
-		.where(and(eq(tasks.state, "open"), isNotNull(tasks.assigneeId), or(between(tasks.dueOn, formatDay(before), formatDay(today)), between(tasks.remindOn, formatDay(before), formatDay(today)))));
+		.where(
+			and(
+				eq(tasks.state, "open"),
+				isNotNull(tasks.assigneeId),
+				or(between(tasks.dueOn, formatDay(before), formatDay(today)), between(tasks.remindOn, formatDay(before), formatDay(today))),
+			),
+		);
 	const watched = open.filter(({ remindUnlessAnswered, remindOn, dealId }) => remindUnlessAnswered && dealId && remindOn && remindOn <= formatDay(today));
 	const inbound = watched.length
 		? await tx

@@ -11,8 +11,8 @@ import type { Context } from "@/platform/context";
 import { chosenName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { outcomesOn } from "./outcomes";
-import { rowsOf, type TaskRow } from "./readTasks";
 import { allTasks, ofScope, type Standing, tasksOn } from "./standing";
+import { rowsOf, type TaskRow } from "./taskRows";
 
 const count = z.number().int();
 const outcomeCounts = Object.fromEntries(OUTCOMES.map((state) => [state, count])) as Record<(typeof OUTCOMES)[number], typeof count>;

@@ -40,8 +40,7 @@ export async function give(tx: Tx, context: Context, lines: readonly NewTask[]):
 	const seriesId = lines.length > 1 ? newId("series") : null;
 	const rows = lines.map((line): typeof tasks.$inferInsert => {
 		if (line.dueOn < today) throw new Fault(422, "The day has passed", `A task can't be due on ${line.dueOn}; today is ${today}.`);
-		if (line.remindOn && line.remindOn < today)
-			throw new Fault(422, "The day has passed", `A reminder can't come on ${line.remindOn}; today is ${today}.`);
+		if (line.remindOn && line.remindOn < today) throw new Fault(422, "The day has passed", `A reminder can't come on ${line.remindOn}; today is ${today}.`);
 		if (line.remindOn && line.remindOn > line.dueOn)
 			throw new Fault(422, "Too late a reminder", `A reminder on ${line.remindOn} comes after the task is due, ${line.dueOn}.`);
 		const seen = line.dealId === null ? null : survey.deals[organisation.dealIndex.get(line.dealId) ?? -1];

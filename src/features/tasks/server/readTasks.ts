@@ -1,35 +1,19 @@
-import { and, eq, inArray } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
-import { type TaskState, taskOn } from "@/core/tasks/task";
-import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
+import type { TaskState } from "@/core/tasks/task";
+import { type Day, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
 import { cached } from "@/platform/cached";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { page } from "@/platform/http/api";
-import { accountName, dealName, ownerName } from "@/platform/names";
 import { reachOf } from "@/platform/reach";
 import { sharingTeamsOf } from "@/platform/sharing";
-import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { isLate, ofScope, type Standing, tasksOn } from "./standing";
-import { factsOf, type StoredTask, type TaskJson, taskJson } from "./taskJson";
-
-/** A task with the names a list shows. */
-export interface TaskRow extends TaskJson {
-	readonly deal: string;
-	readonly account: string;
-	readonly amount: number;
-	readonly close: string | null;
-	readonly assignee: string;
-	readonly givenBy: string | null;
-	readonly givenOn: string;
-	readonly doneOn: string | null;
-	/** the deal is won or lost, or was gone on the seen day */
-	readonly dealClosed: boolean;
-}
+import { rowsOf, type TaskRow } from "./taskRows";
 
 /** Tasks of the people of a scope, and on deals of theirs, seen on a day; open ones by due date first, then the last done. */
 export const readTasks = query(
@@ -124,43 +108,3 @@ export const tasksOf = (context: Context, scope: Scope, day: Day): readonly Stan
 	cached(context.organisation, "tasks of a scope", `${day} ${context.now.day} ${scope === null ? "" : [...scope].join(",")}`, () =>
 		ofScope(context, tasksOn(context, day, "all"), scope),
 	);
-
-/** The rows of some tasks, in their order: the rest of each is read for these alone. */
-export async function rowsOf(context: Context, some: readonly { readonly id: string }[], day: Day): Promise<TaskRow[]> {
-	const stored = new Map((await tasksByIds(some.map((task) => task.id))).map((task) => [task.id, task]));
-	return some.flatMap(({ id }) => {
-		const task = stored.get(id);
-		return task ? [taskRow(context, task, day)] : [];
-	});
-}
-
-export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> {
-	return ids.length
-		? connection()
-				.db.select()
-				.from(tasks)
-				.where(inArray(tasks.id, [...ids]))
-		: [];
-}
-
-function taskRow(context: Context, task: StoredTask, day: Day): TaskRow {
-	const { organisation } = context;
-	const json = taskJson(context, task, day);
-	const { task: facts } = factsOf(context, task);
-	const then = taskOn(facts, day);
-	const deal = organisation.dealIndex.get(task.dealId ?? "");
-	const seen = deal === undefined ? null : surveyOn(organisation.company, day).deals[deal];
-	const name = (id: string | null) => ownerName(organisation, organisation.personIndex.get(id ?? "") ?? NONE);
-	return {
-		...json,
-		deal: deal === undefined ? "No deal" : dealName(organisation, deal),
-		account: deal === undefined ? "" : accountName(organisation, deal),
-		amount: seen?.amountBase ?? 0,
-		close: seen ? isoOrNull(seen.close) : null,
-		assignee: json.assigneeId === null && json.team !== null ? `anyone of ${json.team}` : name(json.assigneeId),
-		givenBy: task.createdById ? name(task.createdById) : null,
-		givenOn: formatDay(facts.createdDay),
-		doneOn: json.doneAt ? isoOrNull(then.doneDay) : null,
-		dealClosed: seen?.status !== "open",
-	};
-}

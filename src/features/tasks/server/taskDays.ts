@@ -6,8 +6,8 @@ import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { chosenName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { rowsOf, type TaskRow } from "./readTasks";
 import { ofScope, tasksOn } from "./standing";
+import { rowsOf, type TaskRow } from "./taskRows";
 
 /** Tasks by days: those due in a span, and the open ones that are overdue. */
 export interface TaskDays {

@@ -14,9 +14,9 @@ import { idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
 import { assignablePeople } from "./assignees";
 import { outcomesOn } from "./outcomes";
-import { rowsOf } from "./readTasks";
 import { allTasks, seesTask } from "./standing";
 import type { StoredTask } from "./taskJson";
+import { rowsOf } from "./taskRows";
 
 /** What a flag's story says: when it lit, when the task was given, and what became of it. */
 export interface FlagStory {

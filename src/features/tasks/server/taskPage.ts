@@ -5,11 +5,13 @@ import { NONE } from "@/core/history/columns";
 import { type Day, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
+import { packRows } from "@/formats/rowPack";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
-import { inOrder, rowsOf, type TaskRow, tasksOf } from "./readTasks";
+import { inOrder, tasksOf } from "./readTasks";
 import { isLate, type Standing } from "./standing";
+import { rowsOf, type TaskRow } from "./taskRows";
 
 export const TASK_VIEWS = ["open", "late", "done", "dropped"] as const;
 export type TaskView = (typeof TASK_VIEWS)[number];
@@ -37,11 +39,16 @@ export interface TaskPage {
 	readonly found: number;
 	/** the first of the view, group after group; within one the open ones by due date, others the last done first */
 	readonly rows: readonly TaskRow[];
+	/** those after them, packed */
+	readonly rest: string;
 	readonly groups: readonly { readonly key: string; readonly words: string; readonly count: number; readonly first: number }[];
 	/** the people who have any, and the flags that any are to clear */
 	readonly people: readonly { readonly id: string; readonly name: string }[];
 	readonly flags: readonly { readonly code: string; readonly name: string }[];
 }
+
+/** what fills the first screens is written by the server; the rest of a long list goes over as one text, and is drawn in the browser */
+const AT_FIRST = 60;
 
 const belongs = (task: Standing, view: TaskView, day: Day) => (view === "late" ? isLate(task, day) : task.state === view);
 
@@ -53,11 +60,13 @@ export const readTaskPage = query("tasks.page", "readTasks", async (context: Con
 	const shown = inOrder(all.filter((task) => belongs(task, look.view, day) && wanted(task)));
 	const grouped = groupsOf(context, shown, look.by ?? "due", day);
 	const flags = new Set(all.flatMap(({ task }) => task.flags));
+	const rows = await rowsOf(context, grouped.order.slice(0, look.limit), day);
 	return {
 		view: look.view,
 		counts: Object.fromEntries(TASK_VIEWS.map((view) => [view, all.filter((task) => belongs(task, view, day)).length])) as Record<TaskView, number>,
 		found: shown.length,
-		rows: await rowsOf(context, grouped.order.slice(0, look.limit), day),
+		rows: rows.slice(0, AT_FIRST),
+		rest: packRows(rows.slice(AT_FIRST)),
 		groups: grouped.groups,
 		people: [...new Set(all.map(({ task }) => task.assignee))]
 			.flatMap((index) => organisation.people[index] ?? [])

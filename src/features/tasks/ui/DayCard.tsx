@@ -1,6 +1,6 @@
 "use client";
 import type { KeyboardEvent } from "react";
-import type { TaskRow } from "../server/readTasks";
+import type { TaskRow } from "../server/taskRows";
 
 interface CardProps {
 	readonly row: TaskRow;

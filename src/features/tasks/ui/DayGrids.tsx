@@ -2,8 +2,8 @@
 import type { DragEvent, ReactNode } from "react";
 import { plural } from "@/core/time/words";
 import { shortDate } from "@/ui/format";
-import type { TaskRow } from "../server/readTasks";
 import type { TaskDays } from "../server/taskDays";
+import type { TaskRow } from "../server/taskRows";
 
 const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 /** so many on one day are said to be many */

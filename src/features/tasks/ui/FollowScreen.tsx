@@ -7,7 +7,7 @@ import { plural } from "@/core/time/words";
 import { grouped } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { FollowThroughJson, LateList } from "../server/followThrough";
-import type { TaskRow } from "../server/readTasks";
+import type { TaskRow } from "../server/taskRows";
 import { ManyTasks } from "./ManyTasks";
 import { TaskTable } from "./TaskTable";
 import "@/features/deals/ui/deals.css";

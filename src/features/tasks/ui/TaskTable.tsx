@@ -8,7 +8,7 @@ import { nearDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
-import type { TaskRow } from "../server/readTasks";
+import type { TaskRow } from "../server/taskRows";
 import { TaskDialog } from "./TaskDialog";
 
 const BECAME: Readonly<Record<OutcomeState, string>> = {

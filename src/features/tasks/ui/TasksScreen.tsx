@@ -5,11 +5,12 @@ import { Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { SavedView } from "@/features/deals/server/views";
 import { ViewsMenu } from "@/features/deals/ui/ViewsMenu";
+import { type PackedRows, unpackRows } from "@/formats/rowPack";
 import { grouped } from "@/ui/format";
 import { MoreRows } from "@/ui/parts/MoreRows";
 import { TakeAway } from "@/ui/parts/TakeAway";
-import type { TaskRow } from "../server/readTasks";
 import type { TaskPage, TaskView } from "../server/taskPage";
+import type { TaskRow } from "../server/taskRows";
 import { IMPORTANCE, IMPORTANCE_WORDS } from "../table/importance";
 import { GiveButton } from "./GiveButton";
 import { ManyTasks } from "./ManyTasks";
@@ -37,13 +38,22 @@ const GROUPINGS = [
 ] as const;
 
 /** Who does what by when, by the sentence's people: grouped, filtered, marked and changed by the dozen. */
-export function TasksScreen({ page: { view, counts, found, rows, groups, people, flags }, today, whose, me, mayChange, onlyOwn, views = [] }: Props) {
+export function TasksScreen({
+	page: { view, counts, found, rows: first, rest, groups, people, flags },
+	today,
+	whose,
+	me,
+	mayChange,
+	onlyOwn,
+	views = [],
+}: Props) {
 	const [waiting, start] = useTransition();
 	const options = { shallow: false, history: "replace", startTransition: start } as const;
 	const text = parseAsString;
 	const [asked, look] = useQueryStates({ state: text, limit: text, by: text, who: text, flag: text, importance: text, text, view: text }, options);
 	const [opened, setOpened] = useQueryState("task", parseAsString.withOptions({ shallow: true, history: "push" }));
 	const may = (row: TaskRow) => mayChange && (!onlyOwn || row.assigneeId === me || row.assigneeId === null);
+	const rows = useMemo(() => [...first, ...unpackRows<TaskRow>(JSON.parse(rest) as PackedRows)], [first, rest]);
 	const marks = useMarks(rows, opened, setOpened);
 	const headings = useMemo(() => new Map(groups.map(({ first, words, count }) => [first, `${words} · ${grouped(count)}`])), [groups]);
 	const narrowed = Boolean(asked.who || asked.flag || asked.importance || asked.text);

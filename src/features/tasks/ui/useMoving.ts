@@ -4,8 +4,8 @@ import { shortDate } from "@/ui/format";
 import { useMay } from "@/ui/frame/may";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
-import type { TaskRow } from "../server/readTasks";
 import type { TaskDays } from "../server/taskDays";
+import type { TaskRow } from "../server/taskRows";
 
 /** Moving tasks between days and people; each move can be undone. */
 export function useMoving(view: TaskDays, span: "week" | "month", today: string) {
