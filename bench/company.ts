@@ -53,6 +53,7 @@ function storedRows(ledger: Ledger): DealRows {
 		formerDeals: [],
 		formerRoles: [],
 		quotes: read("quotes.csv"),
+		rests: [],
 		activities: read("activities.csv"),
 		answers: read("answers.csv"),
 		tasks: read("tasks.csv").map((row) => ({ done_at: null, ...row })),

@@ -1,4 +1,5 @@
 import type { AttentionSettings } from "./attention/attention";
+import type { Rest } from "./attention/rest";
 import type { Activity } from "./contact/contact";
 import type { DataKind } from "./flags/rule";
 import type { FlagSettings } from "./flags/settings";
@@ -55,6 +56,8 @@ export interface DealFacts {
 	readonly answers: readonly Answer[];
 	readonly tasks: readonly TaskFacts[];
 	readonly quotes: readonly QuoteFacts[];
+	/** the first first */
+	readonly rests: readonly Rest[];
 }
 
 /** The least that comparing moments needs: what each deal was, when, and how to read it. A company is one. */

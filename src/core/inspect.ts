@@ -1,4 +1,5 @@
 import { type Attention, attentionOf } from "./attention/attention";
+import { type Rest, resting, restOn } from "./attention/rest";
 import type { Company, Ledger } from "./company";
 import { type Contact, contactOf } from "./contact/contact";
 import { flagsAgain, flagsOf } from "./flags/list";
@@ -35,6 +36,8 @@ export interface DealSeen {
 	readonly qualification: Qualification;
 	readonly flags: readonly Flag[];
 	readonly attention: Attention;
+	/** left alone on this day, and so at the level of a calm one */
+	readonly rest: Rest | null;
 }
 
 /** The row in a history of the version that was seen. */
@@ -114,8 +117,8 @@ export function inspectAgain(company: Company, before: Inspected, changed: Reado
 		if (seen === null) return null;
 		const flags = differ.size && seen.status === "open" ? flagsAgain(subjectOf(company, norms, seen), seen.flags, differ) : seen.flags;
 		if (flags === seen.flags && !differ.has("medianAmount")) return seen;
-		const attention = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar, company.rules.attention);
-		return { ...seen, flags, attention };
+		const full = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar, company.rules.attention);
+		return { ...seen, flags, ...atRest(full, restOn(company.deals[deal]?.rests ?? [], flags, norms.day)) };
 	});
 	return { norms, deals };
 }
@@ -187,7 +190,8 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 				qualification,
 			})
 		: NO_FLAGS;
-	const attention = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar, rules.attention);
+	const full = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar, rules.attention);
+	const { attention, rest } = atRest(full, open ? restOn(facts.rests, flags, seen) : null);
 	return {
 		deal,
 		nth: row - (history.offsets[deal] as number),
@@ -204,8 +208,11 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 		qualification,
 		flags,
 		attention,
+		rest,
 	};
 }
+
+const atRest = (full: Attention, rest: Rest | null): Pick<DealSeen, "attention" | "rest"> => ({ attention: rest ? resting(full) : full, rest });
 
 const NO_FLAGS: readonly Flag[] = [];
 

@@ -1,4 +1,5 @@
 import type { AttentionSettings } from "@/core/attention/attention";
+import type { Rest } from "@/core/attention/rest";
 import type { Company, DealFacts, QuoteFacts, Rules } from "@/core/company";
 import type { Activity, Direction } from "@/core/contact/contact";
 import type { FlagSettings } from "@/core/flags/settings";
@@ -45,6 +46,7 @@ export interface TestDeal {
 	account?: boolean;
 	contact?: boolean;
 	signatory?: boolean;
+	rests?: readonly (Pick<Rest, "from" | "until" | "flags"> & Partial<Rest>)[];
 	quotes?: [sent: string, validUntil: string, answered?: string][];
 }
 
@@ -183,6 +185,7 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 					...task,
 				}),
 			),
+			rests: (deal.rests ?? []).map((rest, n): Rest => ({ id: `rest-${n + 1}`, ended: NO_DAY, by: NONE, reason: "known", ...rest })),
 			quotes: (deal.quotes ?? []).map(
 				([sent, validUntil, answered], n): QuoteFacts => ({
 					id: `quote-${n + 1}`,

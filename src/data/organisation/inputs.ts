@@ -53,7 +53,9 @@ export function adopt(kept: KeptDeals, from: DealInputs, to: DealInputs): KeptDe
 		const accountId = kept.deals[i]?.accountId;
 		const hasAccountName = Boolean(accountId && to.named.has(accountId));
 		const tasks = moved && deal.tasks.length ? deal.tasks.map((task) => renamed(task, owner)) : deal.tasks;
-		return tasks === deal.tasks && hasAccountName === deal.hasAccountName ? deal : { ...deal, tasks, hasAccountName };
+		const rests = moved && deal.rests.length ? deal.rests.map((rest) => ({ ...rest, by: owner[rest.by] ?? NONE })) : deal.rests;
+		const same = tasks === deal.tasks && rests === deal.rests && hasAccountName === deal.hasAccountName;
+		return same ? deal : { ...deal, tasks, rests, hasAccountName };
 	});
 	return { ...kept, facts, history: moved ? renumbered(kept.history, { owner, currency }) : kept.history };
 }

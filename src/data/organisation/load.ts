@@ -1,4 +1,5 @@
 import { type SQL, sql } from "drizzle-orm";
+import type { Rest } from "@/core/attention/rest";
 import type { DealFacts, QuoteFacts, Rules } from "@/core/company";
 import type { Activity, Direction } from "@/core/contact/contact";
 import type { DataKind } from "@/core/flags/rule";
@@ -34,6 +35,7 @@ export async function readDealRows(db: Sql, dealIds: readonly string[] | null) {
 		formerDeals: sql`select f.deal_id, f.contact_id, f.field, f.before, ${ms("at")}, c.buying_role from former_facts f left join contacts c on c.id = f.contact_id ${dealIds ? only("deal_id") : sql`where f.deal_id is not null`} order by f.at desc, f.id desc`,
 		formerRoles: sql`select distinct d.deal_id, f.contact_id, f.before, ${ms("at")}, f.id from former_facts f join (select deal_id, contact_id from deal_contacts union select deal_id, contact_id from former_facts where field = 'on_deal') d on d.contact_id = f.contact_id ${dealIds ? sql`where f.field = 'role' and d.deal_id in (select json_array_elements_text(${JSON.stringify(dealIds)}::json))` : sql`where f.field = 'role'`} order by 4 desc, f.id desc`,
 		lines: sql`select deal_id, product, family, (quantity * unit_price)::float8 as worth from deal_lines ${only("deal_id")} order by deal_id, ordinal`,
+		rests: sql`select id, deal_id, from_day, until_day, ended_on, flags, by_id, reason from rests where state = 'given' ${dealIds ? sql`and deal_id in (select json_array_elements_text(${JSON.stringify(dealIds)}::json))` : sql``} order by from_day, id`,
 		quotes: sql`select id, deal_id, number, sent_on, valid_until, answered_on from quotes ${only("deal_id")}`,
 		activities: sql`select id, deal_id, kind, direction, state, contact_ids, ${ms("at")}, ${ms("recorded_at")}, ${ms("planned_for")}, ${ms("settled_at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
 		answers: sql`select deal_id, question_id, level, ${ms("at")} from answers ${only("deal_id")}`,
@@ -320,6 +322,18 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Organisatio
 			answered: dayIn(row.answered_on),
 		}),
 	);
+	const rests = group(
+		rows.rests,
+		(row): Rest => ({
+			id: String(row.id),
+			from: dayIn(row.from_day),
+			until: dayIn(row.until_day),
+			ended: dayIn(row.ended_on),
+			flags: row.flags as string[],
+			by: frame.personIndex.get(String(row.by_id)) ?? NONE,
+			reason: String(row.reason),
+		}),
+	);
 	const facts = names.map(
 		(deal, i): DealFacts => ({
 			id: deal.id,
@@ -330,6 +344,7 @@ export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<Organisatio
 			answers: answers[i] ?? [],
 			tasks: tasks[i] ?? [],
 			quotes: quotes[i] ?? [],
+			rests: rests[i] ?? [],
 		}),
 	);
 	const stageIndex = new Map(rules.stages.map((stage, i) => [stage.name, i]));

@@ -9,7 +9,7 @@ import type { Frame } from "./load";
 import type { OrganisationState } from "./state";
 
 /** Raised whenever what is kept of a deal in memory takes another shape: packs of another form are not read. */
-export const FORM = "6";
+export const FORM = "7";
 /** below so many deals reading the rows is quick */
 const WORTH = 2000;
 /** a pack that is so many writes behind is made anew */

@@ -11,6 +11,7 @@ export * from "./people";
 export * from "./period";
 export * from "./reaching";
 export * from "./record";
+export * from "./rounds";
 export * from "./sheet";
 export * from "./tasks";
 export * from "./views";

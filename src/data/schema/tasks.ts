@@ -36,8 +36,10 @@ export const tasks = pgTable(
 		remindOn: day("remind_on"),
 		/** the reminder comes only if nobody on the deal's other side has answered since the task was given */
 		remindUnlessAnswered: boolean("remind_unless_answered").notNull().default(false),
+		/** the round in which it was promised */
+		roundId: text("round_id"),
 	},
-	(t) => [index("tasks_deal").on(t.dealId), index("tasks_assignee").on(t.assigneeId)],
+	(t) => [index("tasks_deal").on(t.dealId), index("tasks_assignee").on(t.assigneeId), index("tasks_round").on(t.roundId)],
 );
 
 /** How a task stood before it was changed. */

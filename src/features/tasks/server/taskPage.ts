@@ -6,6 +6,7 @@ import { type Day, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
 import { packRows } from "@/formats/rowPack";
+import { cached } from "@/platform/cached";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
@@ -54,27 +55,37 @@ const belongs = (task: Standing, view: TaskView, day: Day) => (view === "late" ?
 
 /** One view of the tasks of a scope seen on a day: how many there are, and the `limit` first ones of those that fit. */
 export const readTaskPage = query("tasks.page", "readTasks", async (context: Context, scope: Scope, day: Day, look: TaskLook): Promise<TaskPage> => {
-	const { organisation } = context;
+	const kept = <T>(kind: string, key: string, make: () => T) =>
+		cached(context.organisation, kind, `${day} ${context.now.day} ${scope === null ? "" : [...scope].join(",")} ${key}`, make);
 	const all = tasksOf(context, scope, day);
-	const wanted = await fitting(context, look);
-	const shown = inOrder(all.filter((task) => belongs(task, look.view, day) && wanted(task)));
-	const grouped = groupsOf(context, shown, look.by ?? "due", day);
-	const flags = new Set(all.flatMap(({ task }) => task.flags));
+	const by = look.by ?? "due";
+	const order = (wanted: (task: Standing) => boolean) =>
+		groupsOf(context, inOrder(all.filter((task) => belongs(task, look.view, day) && wanted(task))), by, day);
+	const narrowed = look.who ?? look.flag ?? look.importance ?? look.text;
+	const grouped = narrowed === undefined ? kept("tasks in order", `${look.view} ${by}`, () => order(() => true)) : order(await fitting(context, look));
 	const rows = await rowsOf(context, grouped.order.slice(0, look.limit), day);
 	return {
 		view: look.view,
-		counts: Object.fromEntries(TASK_VIEWS.map((view) => [view, all.filter((task) => belongs(task, view, day)).length])) as Record<TaskView, number>,
-		found: shown.length,
+		found: grouped.order.length,
 		rows: rows.slice(0, AT_FIRST),
 		rest: packRows(rows.slice(AT_FIRST)),
 		groups: grouped.groups,
+		...kept("tasks counted", "", () => countsOf(context, all, day)),
+	};
+});
+
+/** How many tasks there are in each view, and whose they are and which flags they are to clear. */
+function countsOf({ organisation }: Context, all: readonly Standing[], day: Day): Pick<TaskPage, "counts" | "people" | "flags"> {
+	const flags = new Set(all.flatMap(({ task }) => task.flags));
+	return {
+		counts: Object.fromEntries(TASK_VIEWS.map((view) => [view, all.filter((task) => belongs(task, view, day)).length])) as Record<TaskView, number>,
 		people: [...new Set(all.map(({ task }) => task.assignee))]
 			.flatMap((index) => organisation.people[index] ?? [])
 			.map(({ id, name }) => ({ id, name }))
 			.sort((a, b) => a.name.localeCompare(b.name)),
 		flags: RULES.filter(({ code }) => flags.has(code)).map(({ code, name }) => ({ code, name })),
 	};
-});
+}
 
 /** Whether a task fits what is asked for; titles and importance are asked of the database. */
 async function fitting(context: Context, { who, flag, importance, text }: TaskLook): Promise<(task: Standing) => boolean> {

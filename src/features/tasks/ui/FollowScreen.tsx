@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { RULES } from "@/core/flags/list";
 import type { Followed } from "@/core/tasks/followThrough";
-import { OUTCOMES, type OutcomeState } from "@/core/tasks/outcome";
+import type { OutcomeState } from "@/core/tasks/outcome";
 import { plural } from "@/core/time/words";
 import { grouped } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
@@ -144,7 +144,7 @@ export function FollowScreen({ view, late, period, whose, today, mayChange, peop
 type Counts = Pick<FollowThroughJson, Followed | "set" | "outcomes">;
 
 function PersonRow({ name, counts, total = false }: { name: string; counts: Counts; total?: boolean }) {
-	const named = OUTCOMES.reduce((sum, state) => sum + counts.outcomes[state], 0);
+	const told = toldOf(counts.outcomes);
 	return (
 		<tr className={total ? "total" : ""}>
 			<th scope="row">{name}</th>
@@ -154,16 +154,19 @@ function PersonRow({ name, counts, total = false }: { name: string; counts: Coun
 					{counts[kind] || <span className="third">·</span>}
 				</td>
 			))}
-			<td className="num">{named ? `${counts.outcomes.out} of ${named}` : ""}</td>
+			<td className="num">{told ? `${counts.outcomes.out} of ${told}` : ""}</td>
 		</tr>
 	);
 }
+
+/** Of how many flags it can be told whether they went out: those that were lit, and whose time is over. */
+const toldOf = ({ out, closed, lit }: FollowThroughJson["outcomes"]) => out + closed + lit;
 
 /** A finding in a sentence. */
 function headline(view: FollowThroughJson, period: string): string {
 	if (!view.set) return `No task was given in ${period}`;
 	const done = view.onTime + view.late;
-	const told = view.outcomes.out + view.outcomes.closed + view.outcomes.lit;
+	const told = toldOf(view.outcomes);
 	const kept = done ? `${view.onTime} of ${plural(done, "task")} done on time` : `${plural(view.set, "task")} given, none done yet`;
 	return told ? `${kept}; ${view.outcomes.out} of ${plural(told, "flag")} went out` : kept;
 }
