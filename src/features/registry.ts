@@ -13,6 +13,7 @@ import { imports } from "./import";
 import { people } from "./people";
 import { period } from "./period";
 import { reaching } from "./reaching";
+import { rounds } from "./rounds";
 import { searching } from "./search";
 import { setup } from "./setup";
 import { sheet } from "./sheet";
@@ -26,6 +27,7 @@ export const CAPABILITIES = [
 	deals,
 	evidence,
 	changes,
+	rounds,
 	tasks,
 	desk,
 	accounts,

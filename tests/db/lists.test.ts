@@ -4,6 +4,7 @@ import { formatDay } from "@/core/time/day";
 import { LOST_BY } from "@/features/accounts/server/lostDeals";
 import { ACCOUNT_ORDERS, type AccountRow, readAccounts } from "@/features/accounts/server/readAccounts";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
+import { tasksFile } from "@/features/tasks/server/files";
 import { readTasks } from "@/features/tasks/server/readTasks";
 import { readTaskPage, TASK_VIEWS, type TaskPage } from "@/features/tasks/server/taskPage";
 import type { TaskRow } from "@/features/tasks/server/taskRows";
@@ -45,6 +46,8 @@ describe("tasks a view at a time", () => {
 				const rows = rowsOfPage(whole);
 				expect(new Map(rows.map((row) => [row.id, row]))).toEqual(new Map(all.filter(belongs).map((row) => [row.id, row])));
 				expect(whole.counts[view]).toBe(rows.length);
+				const taken = await tasksFile.read(context, viewpoint, (name) => (name === "state" ? view : undefined));
+				expect(taken.rows.map(([title]) => title)).toEqual(rows.map(({ title }) => title));
 				const key = (row: TaskRow) => (view === "open" || view === "late" ? (row.dueOn ?? "9999") : row.doneAt) ?? "";
 				const keys = rows.map(key);
 				expect(keys).toEqual(view === "open" || view === "late" ? [...keys].sort() : [...keys].sort().reverse());

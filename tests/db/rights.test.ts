@@ -27,6 +27,11 @@ import { saveTargets } from "@/features/period/server/targets";
 import { readThresholds, saveThresholds } from "@/features/period/server/thresholds";
 import { readTryGround, removeTry, saveTry } from "@/features/period/server/tries";
 import { readMailLog } from "@/features/reaching/server/mailLog";
+import { savePlan } from "@/features/rounds/server/plans";
+import { sayReady } from "@/features/rounds/server/preparation";
+import { readBrief } from "@/features/rounds/server/readBrief";
+import { readRounds } from "@/features/rounds/server/readRounds";
+import { endRest } from "@/features/rounds/server/rests";
 import { dealsWithText, search } from "@/features/search/server/search";
 import { previewFlags, readFlagSettings, saveFlags } from "@/features/setup/server/flagSettings";
 import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
@@ -130,6 +135,11 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	readImports: (c) => listImports(c),
 	exportBundle: (c) => exportBundle(c, {}),
 	managePeople: (c) => saveTeam(c, { was: "South", name: "South", parent: "Firm" }),
+	readRounds: (c) => readRounds(c),
+	"holdRounds by a plan": (c) => savePlan(c, { id: null, name: "Mondays", whose: "team:North", weekday: 1 }),
+	"prepareRounds d1": (c) => sayReady(c, { dealId: "d1", ready: true }),
+	"askRests of none": (c) => endRest(c, { id: "none" }),
+	"brief of d2": (c) => readBrief(c, "d2"),
 	handOver: (c) => previewHandOver(c, { from: "rep1" }),
 	readMail: (c) => readMailLog(c),
 	manageHooks: (c) => readHooks(c),
@@ -194,6 +204,11 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	readImports: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	exportBundle: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	managePeople: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	readRounds: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"holdRounds by a plan": { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: 403, view: 403 },
+	"prepareRounds d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
+	"askRests of none": { boss: 404, north: 404, rep1: 404, rep2: 404, ops: 403, view: 403 },
+	"brief of d2": { boss: "yes", north: 404, rep1: 404, rep2: "yes", ops: "yes", view: 404 },
 	handOver: { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	manageHooks: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	readMail: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },

@@ -232,6 +232,31 @@ test("three processes on one database: none shows what was before a write, and o
 	await comesUp();
 });
 
+test("with the clock set forward, a task that was done says that its flag went out", async () => {
+	test.setTimeout(120_000);
+	const made = run("run", ["key", "helena@emberwick.example", "of tasks"]);
+	expect(await made.ended).toBe(0);
+	const headers = { authorization: `Bearer ${/lamp_\S+/.exec(made.output())?.[0]}`, "content-type": "application/json" };
+	const send = async (path: string, method: string, body: object, more: Record<string, string> = {}) => {
+		const answer = await fetch(`${base()}/api/v1/${path}`, { method, headers: { ...headers, ...more }, body: JSON.stringify(body) });
+		expect(answer.ok, `${method} ${path}`).toBe(true);
+		return answer.json();
+	};
+	const [deal] = await ask<{ id: string; versionId: number }>("deals?status=open&flag=overdue&limit=1");
+	if (!deal) throw new Error("no deal is overdue");
+	const given = await send("tasks", "POST", { dealIds: [deal.id], title: "Agree a new date", flags: ["overdue"], dueOn: "2026-11-30" });
+	const { id } = given.tasks[0] as { id: string };
+	const outcomes = async () => (await ask<{ id: string; outcomes: object[] }>(`tasks?deal=${deal.id}`)).find((task) => task.id === id)?.outcomes;
+	expect(await outcomes()).toEqual([{ flag: "overdue", state: "lit", on: null }]);
+	await send(`deals/${deal.id}`, "PATCH", { closeDate: "2026-12-15", reason: "Board meets later" }, { "if-match": String(deal.versionId) });
+	await send(`tasks/${id}`, "PATCH", { state: "done" });
+	running?.kill("SIGINT");
+	await expect.poll(well).toBe(false);
+	await expect.poll(() => existsSync(pidFile()), { timeout: 20_000 }).toBe(false);
+	await start({ PORCH_LAMP_TODAY: "2026-11-30" });
+	expect(await outcomes()).toEqual([{ flag: "overdue", state: "out", on: "2026-11-27" }]);
+});
+
 test("somebody with six weekly files and nothing else begins on one page, and has a true bridge", async ({ page }) => {
 	test.setTimeout(150_000);
 	running?.kill("SIGINT");

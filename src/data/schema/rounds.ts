@@ -38,6 +38,9 @@ export const rounds = pgTable(
 		before: jsonb("before").notNull().$type<RoundTotals>(),
 		after: jsonb("after").$type<RoundTotals>(),
 		planId: text("plan_id"),
+		/** when it began and ended by the server's own clock, which the audit keeps to even while the day is held */
+		beganReally: instant("began_really").notNull().defaultNow(),
+		endedReally: instant("ended_really"),
 	},
 	(t) => [index("rounds_started").on(t.startedAt)],
 );

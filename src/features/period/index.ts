@@ -8,6 +8,7 @@ import { readThresholds, saveThresholds, undoThresholds } from "./server/thresho
 import { changeTry, listTries, readTryGround, readTryLater, removeTry, saveTry } from "./server/tries";
 
 export { groupingAsked, type PeriodView, readPeriod } from "./server/readPeriod";
+export { wonAndTarget } from "./server/wonAndTarget";
 
 /** Where a period stands: won, open, missing; its pace; by whom; what is due and what decides it. */
 export const period = capability({

@@ -6,6 +6,8 @@ import { logActivity, settleActivity } from "./server/logActivity";
 import { readSheet } from "./server/readSheet";
 import { takeBackNote, writeNote } from "./server/writeNote";
 
+export { readSheet, type SheetView } from "./server/readSheet";
+
 /** One deal with everything behind its figures, and what is written on it. */
 export const sheet = capability({
 	key: "sheet",

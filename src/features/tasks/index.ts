@@ -12,14 +12,17 @@ import { countDue, countLate, lateTasks, listTasks, readOwnTasks, readTasks } fr
 import { takeTask } from "./server/takeTask";
 import { readTaskDays } from "./server/taskDays";
 import { taskDetail } from "./server/taskDetail";
-import { readTaskPage } from "./server/taskPage";
+import { readTaskPage, readTaskView } from "./server/taskPage";
 import { undoTaskChanges } from "./server/undoChanges";
 
 export { passTasks } from "./server/changeTasks";
+export { auditOf as givenAudit, fieldsOf, give } from "./server/giveTasks";
+export { outcomesOn } from "./server/outcomes";
 export { countDue, type DeskTasks, lateTasks, readOwnTasks } from "./server/readTasks";
 export { touchedBy } from "./server/recordChange";
-export { seesTask } from "./server/standing";
+export { allTasks, seesTask } from "./server/standing";
 export { storiesOf } from "./server/taskDetail";
+export { lineSchema, titleSchema } from "./server/taskFields";
 export { factsOf, noteOn, taskJson, taskSchema } from "./server/taskJson";
 export { readTaskPage } from "./server/taskPage";
 export type { TaskRow } from "./server/taskRows";
@@ -31,7 +34,20 @@ export const tasks = capability({
 	files: [tasksFile],
 	commands: [giveTasks, giveEach, takeBackTasks, changeTask, changeTasks, handBack, takeTask, undoTaskChanges, comeBack, saveKit, removeKit, giveKit],
 	lookups: [draftTasks, taskDetail],
-	queries: [readTasks, listTasks, readTaskPage, readOwnTasks, countLate, countDue, lateTasks, readFollowThrough, readTooLate, readTaskDays, readKits],
+	queries: [
+		readTasks,
+		listTasks,
+		readTaskPage,
+		readTaskView,
+		readOwnTasks,
+		countLate,
+		countDue,
+		lateTasks,
+		readFollowThrough,
+		readTooLate,
+		readTaskDays,
+		readKits,
+	],
 	calls: taskCalls,
 	rail: { path: "/tasks", words: "Tasks", key: "t", count: { says: "late", of: countLate } },
 });

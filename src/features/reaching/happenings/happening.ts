@@ -5,6 +5,7 @@ import type { taskChanges, tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { accountName, dealName } from "@/platform/names";
 import type { Survey } from "@/platform/survey";
+import type { Part } from "../server/letters";
 
 export type Mail = "now" | "digest" | "never";
 
@@ -49,6 +50,8 @@ export interface Found {
 	readonly taskId?: string | null;
 	readonly words: string;
 	readonly path: string;
+	/** what its mail says besides */
+	readonly parts?: readonly Part[];
 }
 
 /** A kind of happening. `find` looks for those since the last time; what was found before is told once by its key. */

@@ -7,6 +7,9 @@ import { quoteLapsed } from "./quoteLapsed";
 import { reachesAct } from "./reachesAct";
 import { reminder } from "./reminder";
 import { replyOwed } from "./replyOwed";
+import { restAnswered } from "./restAnswered";
+import { roundEnded } from "./roundEnded";
+import { roundTomorrow } from "./roundTomorrow";
 import { taskBack } from "./taskBack";
 import { taskGiven } from "./taskGiven";
 import { taskOverdue } from "./taskOverdue";
@@ -19,6 +22,9 @@ export const HAPPENINGS: readonly Happening[] = [
 	taskOverdue,
 	reminder,
 	named,
+	roundTomorrow,
+	roundEnded,
+	restAnswered,
 	reachesAct,
 	pushedOut,
 	amountCut,

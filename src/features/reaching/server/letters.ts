@@ -43,5 +43,5 @@ export function written(subject: string, intro: string, parts: readonly Part[]):
 }
 
 /** A letter that tells of one happening. */
-export const newsMail = ({ words, path, kind }: { words: string; path: string; kind: string }): Written =>
-	written(words, words, [{ heading: "", lines: [{ words: "Open it", path }, { words: `You get this since you wish to hear when: ${kind}.` }] }]);
+export const newsMail = ({ words, path, kind, parts = [] }: { words: string; path: string; kind: string; parts?: readonly Part[] }): Written =>
+	written(words, words, [...parts, { heading: "", lines: [{ words: "Open it", path }, { words: `You get this since you wish to hear when: ${kind}.` }] }]);

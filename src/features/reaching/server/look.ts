@@ -185,7 +185,7 @@ async function tell(tx: Tx, { context, wishOf }: Scan, kind: Happening, found: F
 		address: to.email,
 		dealId,
 		createdAt: new Date(context.now.instant),
-		...newsMail({ words, path, kind: kind.words }),
+		...newsMail({ words, path, kind: kind.words, parts: found.parts ?? [] }),
 	});
 	return { told: 1, mails: 1 };
 }

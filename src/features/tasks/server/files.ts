@@ -1,12 +1,12 @@
 import { tableFile } from "@/platform/tableFile";
-import { readTaskPage, TASK_VIEWS } from "./taskPage";
+import { readTaskView, TASK_VIEWS } from "./taskPage";
 
 /** The tasks of a view, all of them. */
 export const tasksFile = tableFile({
 	key: "tasks",
 	async read(context, viewpoint, ask) {
 		const view = TASK_VIEWS.find((one) => one === ask("state")) ?? "open";
-		const { rows } = await readTaskPage(context, viewpoint.whose.scope, viewpoint.seen.day, { view, limit: Number.MAX_SAFE_INTEGER });
+		const { rows } = await readTaskView(context, viewpoint.whose.scope, viewpoint.seen.day, { view, limit: Number.MAX_SAFE_INTEGER });
 		const currency = context.organisation.company.rules.rates.base;
 		return {
 			currency,

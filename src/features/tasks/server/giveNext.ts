@@ -28,6 +28,8 @@ export async function giveNext(tx: Tx, context: Context, task: StoredTask, chang
 		checklist: task.checklist.map(({ words }) => ({ words, done: false })),
 		seriesId: task.seriesId ?? task.id,
 		remindOn: null,
+		// What comes again isn't promised anew.
+		roundId: null,
 	});
 	await tx.update(taskChanges).set({ made: id }).where(eq(taskChanges.id, change));
 	return id;

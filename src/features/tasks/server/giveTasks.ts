@@ -30,7 +30,7 @@ export interface Assigned {
 }
 
 /** Writes tasks that are to be given, all or none; those of one call are a series. */
-export async function give(tx: Tx, context: Context, lines: readonly NewTask[]): Promise<Assigned> {
+export async function give(tx: Tx, context: Context, lines: readonly NewTask[], roundId: string | null = null): Promise<Assigned> {
 	const { organisation, actor, now } = context;
 	const today = formatDay(now.day);
 	const reach = reachOf(organisation, actor);
@@ -71,6 +71,7 @@ export async function give(tx: Tx, context: Context, lines: readonly NewTask[]):
 			state: "open",
 			createdById: actor.person.id,
 			seriesId,
+			roundId,
 		};
 	});
 	const made = await tx.insert(tasks).values(rows).returning();

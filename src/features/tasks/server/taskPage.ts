@@ -55,24 +55,32 @@ const belongs = (task: Standing, view: TaskView, day: Day) => (view === "late" ?
 
 /** One view of the tasks of a scope seen on a day: how many there are, and the `limit` first ones of those that fit. */
 export const readTaskPage = query("tasks.page", "readTasks", async (context: Context, scope: Scope, day: Day, look: TaskLook): Promise<TaskPage> => {
-	const kept = <T>(kind: string, key: string, make: () => T) =>
-		cached(context.organisation, kind, `${day} ${context.now.day} ${scope === null ? "" : [...scope].join(",")} ${key}`, make);
-	const all = tasksOf(context, scope, day);
-	const by = look.by ?? "due";
-	const order = (wanted: (task: Standing) => boolean) =>
-		groupsOf(context, inOrder(all.filter((task) => belongs(task, look.view, day) && wanted(task))), by, day);
-	const narrowed = look.who ?? look.flag ?? look.importance ?? look.text;
-	const grouped = narrowed === undefined ? kept("tasks in order", `${look.view} ${by}`, () => order(() => true)) : order(await fitting(context, look));
-	const rows = await rowsOf(context, grouped.order.slice(0, look.limit), day);
-	return {
-		view: look.view,
-		found: grouped.order.length,
-		rows: rows.slice(0, AT_FIRST),
-		rest: packRows(rows.slice(AT_FIRST)),
-		groups: grouped.groups,
-		...kept("tasks counted", "", () => countsOf(context, all, day)),
-	};
+	const { rows, ...rest } = await readTaskView(context, scope, day, look);
+	return { ...rest, rows: rows.slice(0, AT_FIRST), rest: packRows(rows.slice(AT_FIRST)) };
 });
+
+/** The same with all of its rows as they are. */
+export const readTaskView = query(
+	"tasks.view",
+	"readTasks",
+	async (context: Context, scope: Scope, day: Day, look: TaskLook): Promise<Omit<TaskPage, "rest">> => {
+		const kept = <T>(kind: string, key: string, make: () => T) =>
+			cached(context.organisation, kind, `${day} ${context.now.day} ${scope === null ? "" : [...scope].join(",")} ${key}`, make);
+		const all = tasksOf(context, scope, day);
+		const by = look.by ?? "due";
+		const order = (wanted: (task: Standing) => boolean) =>
+			groupsOf(context, inOrder(all.filter((task) => belongs(task, look.view, day) && wanted(task))), by, day);
+		const narrowed = look.who ?? look.flag ?? look.importance ?? look.text;
+		const grouped = narrowed === undefined ? kept("tasks in order", `${look.view} ${by}`, () => order(() => true)) : order(await fitting(context, look));
+		return {
+			view: look.view,
+			found: grouped.order.length,
+			rows: await rowsOf(context, grouped.order.slice(0, look.limit), day),
+			groups: grouped.groups,
+			...kept("tasks counted", "", () => countsOf(context, all, day)),
+		};
+	},
+);
 
 /** How many tasks there are in each view, and whose they are and which flags they are to clear. */
 function countsOf({ organisation }: Context, all: readonly Standing[], day: Day): Pick<TaskPage, "counts" | "people" | "flags"> {

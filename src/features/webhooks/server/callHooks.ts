@@ -3,6 +3,7 @@ import { plural } from "@/core/time/words";
 import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { reachState, taskChanges, tasks, webhookCalls, webhooks } from "@/data/schema";
+import { roundsEndedSince } from "@/features/rounds";
 import { clock } from "@/platform/clock";
 import { ownWrite } from "@/platform/command";
 import { lateIds, lateRows } from "@/platform/lookBack";
@@ -17,6 +18,8 @@ interface Seen {
 const FIRST_PAUSE = 10_000;
 const MOST_TRIES = 12;
 const LOOK = 720522;
+/** Rounds that ended so long ago, in ms, are told still: what is looked at twice is told once by its key. */
+const BACK = 24 * 3_600_000;
 
 /** Puts the calls into the queue that what was written since asks for. */
 export async function queueCalls(): Promise<number> {
@@ -51,6 +54,28 @@ export async function queueCalls(): Promise<number> {
 				since: change.at,
 				body: { change: { what: change.what, at: change.at.toISOString(), by: change.byId, before: change.before, why: change.why }, task: plainTask(task) },
 			})),
+			...(await roundsEndedSince(tx, new Date(Date.now() - BACK))).flatMap(({ round, deals }) =>
+				round.kind === "round"
+					? [
+							{
+								event: "round.ended" as const,
+								key: `ended ${round.id} ${round.endedReally?.toISOString()}`,
+								since: round.endedReally ?? at,
+								body: {
+									round: {
+										id: round.id,
+										name: round.name,
+										startedAt: round.startedAt.toISOString(),
+										endedAt: round.endedAt?.toISOString() ?? null,
+										before: round.before,
+										after: round.after,
+										deals,
+									},
+								},
+							},
+						]
+					: [],
+			),
 		];
 		const calls = hooks.flatMap((hook) =>
 			events

@@ -12,7 +12,7 @@ import { seal } from "@/platform/sealedText";
 import { insideAllowed, isInside } from "./insideAddress";
 
 /** What an address can be called for. */
-export const HOOK_EVENTS = ["task.given", "task.changed"] as const;
+export const HOOK_EVENTS = ["task.given", "task.changed", "round.ended"] as const;
 export type HookEvent = (typeof HOOK_EVENTS)[number];
 const MOST_HOOKS = 20;
 

@@ -1,0 +1,65 @@
+import { capability } from "@/platform/capability";
+import { roundCallsOfApi } from "./server/calls";
+import { goTo, noteRound, placeDeal, promise, takeDeal } from "./server/conduct";
+import { dropRound, endRound, reopenRound } from "./server/endRound";
+import { minutesFile } from "./server/files";
+import { decide, makeCall, takeCallBack } from "./server/makeCall";
+import { roundsOfDeal } from "./server/ofDeal";
+import { countDueRounds, readPlans, removePlan, savePlan } from "./server/plans";
+import { readPreparation, readPrepared, sayReady } from "./server/preparation";
+import { readBrief } from "./server/readBrief";
+import { readHeld } from "./server/readHeld";
+import { readMinutes } from "./server/readMinutes";
+import { readRests } from "./server/readRests";
+import { readRound } from "./server/readRound";
+import { readRounds } from "./server/readRounds";
+import { answerRest, askRest, endRest, endRests, giveRest } from "./server/rests";
+import { startRound } from "./server/startRound";
+import { readWalk, startWalk } from "./server/startWalk";
+
+export { plansOf, roundsEndedSince } from "./server/ended";
+export { nextOf } from "./server/plans";
+export { readMinutes, saidOf } from "./server/readMinutes";
+
+const IN_A_ROUND = { on: "/rounds/", where: "In a round" };
+
+/** The review: rounds with their calls, promises and minutes; a manager's own walk; deals at rest; a brief of a deal. */
+export const rounds = capability({
+	key: "rounds",
+	files: [minutesFile],
+	commands: [
+		startRound,
+		startWalk,
+		goTo,
+		makeCall,
+		takeCallBack,
+		decide,
+		noteRound,
+		placeDeal,
+		takeDeal,
+		promise,
+		endRound,
+		reopenRound,
+		dropRound,
+		savePlan,
+		removePlan,
+		sayReady,
+		giveRest,
+		askRest,
+		answerRest,
+		endRest,
+	],
+	lookups: [roundsOfDeal],
+	queries: [readRounds, readRound, readMinutes, readPlans, countDueRounds, readPreparation, readPrepared, readBrief, readHeld, readWalk, readRests],
+	calls: roundCallsOfApi,
+	often: [{ name: "end-rests", afterWrites: true, run: endRests }],
+	rail: { path: "/rounds", words: "Rounds", key: "r", count: { says: "due", of: countDueRounds } },
+	keys: [
+		{ key: "1 to 4", words: "holds, shaky, moves, gone", ...IN_A_ROUND },
+		{ key: "J and K", words: "next and previous deal", ...IN_A_ROUND },
+		{ key: "T", words: "promise a task", ...IN_A_ROUND },
+		{ key: "N", words: "note something of the deal", ...IN_A_ROUND },
+		{ key: "E", words: "change the deal", ...IN_A_ROUND },
+		{ key: "S", words: "open the deal’s whole sheet", ...IN_A_ROUND },
+	],
+});

@@ -1,0 +1,22 @@
+import { and, asc, gt, inArray, isNotNull } from "drizzle-orm";
+import type { Sql } from "@/data/db";
+import { roundDeals, roundPlans, rounds, tasks } from "@/data/schema";
+
+/** Rounds that have ended since an instant by the server's clock, with their deals. */
+export async function roundsEndedSince(db: Sql, since: Date) {
+	const ended = await db
+		.select()
+		.from(rounds)
+		.where(and(isNotNull(rounds.endedReally), gt(rounds.endedReally, since)))
+		.orderBy(asc(rounds.endedReally));
+	const ids = ended.map(({ id }) => id);
+	const deals = ids.length ? await db.select().from(roundDeals).where(inArray(roundDeals.roundId, ids)) : [];
+	const promised = ids.length ? await db.select({ roundId: tasks.roundId, assigneeId: tasks.assigneeId }).from(tasks).where(inArray(tasks.roundId, ids)) : [];
+	return ended.map((round) => ({
+		round,
+		deals: deals.filter(({ roundId }) => roundId === round.id).map(({ dealId }) => dealId),
+		promised: promised.flatMap(({ roundId, assigneeId }) => (roundId === round.id && assigneeId ? [assigneeId] : [])),
+	}));
+}
+
+export const plansOf = (db: Sql) => db.select().from(roundPlans);

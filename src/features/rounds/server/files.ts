@@ -1,0 +1,71 @@
+import { notFound } from "@/platform/fault";
+import { tableFile } from "@/platform/tableFile";
+import { readMinutes } from "./readMinutes";
+
+/** The minutes of the round that the address names: its calls, and beside them its promises and totals. */
+export const minutesFile = tableFile({
+	key: "minutes",
+	async read(context, _viewpoint, ask) {
+		const id = ask("round");
+		if (!id) throw notFound("round", "");
+		const view = await readMinutes(context, id);
+		const { before, after, currency } = view;
+		const total = (words: string, of: (totals: typeof before) => number | null) => [words, of(before), of(after)];
+		return {
+			currency,
+			columns: [
+				{ words: "Deal", kind: "text" },
+				{ words: "Account", kind: "text" },
+				{ words: "Rep", kind: "text" },
+				{ words: "Category", kind: "text" },
+				{ words: `Amount ${currency}`, kind: "amount" },
+				{ words: "Call", kind: "text" },
+				{ words: "New close date", kind: "day" },
+				{ words: "Why", kind: "text" },
+				{ words: "By", kind: "text" },
+				{ words: "Note", kind: "text" },
+				{ words: "Changed", kind: "text" },
+			],
+			rows: view.deals.map(({ name, account, owner, category, amount, call, note, changes }) => [
+				name,
+				account,
+				owner,
+				category,
+				amount,
+				call?.call ?? "",
+				call?.to ?? null,
+				call?.why ?? null,
+				call?.by ?? null,
+				note,
+				changes.map(({ words }) => words).join("; "),
+			]),
+			sheets: [
+				{
+					name: "Promised",
+					columns: [
+						{ words: "Promise", kind: "text" },
+						{ words: "Who", kind: "text" },
+						{ words: "By", kind: "day" },
+						{ words: "What became of it", kind: "text" },
+					],
+					rows: view.promises.map(({ title, who, due, fate }) => [title, who, due, fate]),
+				},
+				{
+					name: "Totals",
+					columns: [
+						{ words: "", kind: "text" },
+						{ words: `Before ${currency}`, kind: "amount" },
+						{ words: `After ${currency}`, kind: "amount" },
+					],
+					rows: [
+						total("target", ({ target }) => target),
+						total("won", ({ won }) => won),
+						total("by the reps’ word", ({ byWord }) => byWord),
+						total("by the calls", ({ byCalls }) => byCalls),
+						total("called shaky", ({ shaky }) => shaky),
+					],
+				},
+			],
+		};
+	},
+});

@@ -1,0 +1,144 @@
+import { and, desc, eq, sql } from "drizzle-orm";
+import { z } from "zod";
+import { type Day, formatDay } from "@/core/time/day";
+import { connection } from "@/data/db";
+import { roundPlans, rounds } from "@/data/schema";
+import { command, query } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { Fault, notFound } from "@/platform/fault";
+import { newId } from "@/platform/ids";
+import { idSchema } from "@/platform/input";
+import { personName } from "@/platform/names";
+import { keptName } from "@/platform/sharing";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { SORTINGS } from "../table/kinds";
+import { scopeOfRound } from "./stored";
+
+export const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday"] as const;
+
+/** A round that comes again. */
+export interface PlanView {
+	readonly id: string;
+	readonly name: string;
+	readonly whose: string;
+	readonly whoseKey: string;
+	readonly weekday: number;
+	readonly sorted: string;
+	readonly calmToo: boolean;
+	readonly version: number;
+	readonly by: string;
+	/** the next day it is held; a holiday moves it to the next working day */
+	readonly next: string;
+	/** it is due today, and none was started yet */
+	readonly due: boolean;
+	readonly mayHold: boolean;
+}
+
+const THURSDAY_FIRST = 3;
+/** 1 is Monday; the first of 1970 was a Thursday. */
+const weekdayOf = (day: Day): number => ((((day + THURSDAY_FIRST) % 7) + 7) % 7) + 1;
+
+/** The next day from a day on that a plan is held: its day of the week, or the working day after it where that is none. */
+export function nextOf({ organisation }: Pick<Context, "organisation">, weekday: number, from: Day): Day {
+	const { calendar } = organisation.company.rules;
+	// One that a holiday has moved past the week's own day may be held today.
+	for (let day = from - 7; ; day++) {
+		if (weekdayOf(day) !== weekday) continue;
+		const held = calendar.isWorking(day) ? day : calendar.add(day, 1);
+		if (held >= from) return held;
+	}
+}
+
+/** The plans of rounds that one takes part in, by their next day. */
+export const readPlans = query("rounds.plans", "readRounds", async (context: Context): Promise<PlanView[]> => {
+	const { db } = connection();
+	const { organisation, now, actor } = context;
+	const rows = await db.select().from(roundPlans);
+	const plans: PlanView[] = [];
+	for (const plan of rows) {
+		if (!scopeOfRound(context, { kind: "round", whose: plan.whose, startedById: plan.byId })) continue;
+		const held = await heldOn(plan.id, now.day, organisation.company.rules.zone);
+		const next = nextOf(context, plan.weekday, held ? now.day + 1 : now.day);
+		plans.push({
+			id: plan.id,
+			name: plan.name,
+			whose: wordsOf(context, plan.whose),
+			whoseKey: plan.whose,
+			weekday: plan.weekday,
+			sorted: plan.sorted,
+			calmToo: plan.calmToo,
+			version: plan.version,
+			by: personName(organisation, plan.byId) ?? "Somebody",
+			next: formatDay(next),
+			due: next === now.day,
+			mayHold: actor.person.role === "manager",
+		});
+	}
+	return plans.sort((a, b) => a.next.localeCompare(b.next) || a.name.localeCompare(b.name));
+});
+
+async function heldOn(planId: string, day: Day, zone: { dayOf(instant: number): Day }): Promise<boolean> {
+	const [last] = await connection().db.select({ at: rounds.startedAt }).from(rounds).where(eq(rounds.planId, planId)).orderBy(desc(rounds.startedAt)).limit(1);
+	return last !== undefined && zone.dayOf(last.at.getTime()) === day;
+}
+
+function wordsOf(context: Context, whose: string): string {
+	try {
+		return resolveViewpoint(context, { whose }).whose.words;
+	} catch {
+		return whose.replace(/^(team|person):/, "");
+	}
+}
+
+/** How many planned rounds are due today and not held yet: what stands beside *Rounds*. */
+export const countDueRounds = query("rounds.countDue", "readRounds", async (context: Context): Promise<number> => {
+	if (context.actor.person.role !== "manager") return 0;
+	return (await readPlans(context)).filter(({ due }) => due).length;
+});
+
+/** Plans a round that comes again on a day of the week, or changes a plan that was seen. */
+export const savePlan = command({
+	name: "rounds.savePlan",
+	right: "holdRounds",
+	input: z.object({
+		id: idSchema.nullable(),
+		version: z.number().int().default(0),
+		name: keptName("plan"),
+		whose: z.string().min(1).max(300),
+		weekday: z.number().int().min(1).max(5),
+		sorted: z.enum(SORTINGS).default("attention"),
+		calmToo: z.boolean().default(false),
+	}),
+	async run({ context, input: { id, version, ...given }, tx }) {
+		resolveViewpoint(context, { whose: given.whose });
+		const [before] = id === null ? [] : await tx.select().from(roundPlans).where(eq(roundPlans.id, id)).for("update");
+		if (id !== null && (!before || !scopeOfRound(context, { kind: "round", whose: before.whose, startedById: before.byId }))) throw notFound("plan", id);
+		if (before && before.version !== version) throw new Fault(412, "Changed meanwhile", "Somebody has changed this plan since you opened it. Load it anew.");
+		const row = { ...given, id: id ?? newId("plan"), version: version + 1, byId: before?.byId ?? context.actor.person.id };
+		await tx
+			.insert(roundPlans)
+			.values(row)
+			.onConflictDoUpdate({ target: roundPlans.id, set: { ...given, version: row.version } });
+		return {
+			result: { id: row.id, version: row.version },
+			touched: [],
+			audit: { action: before ? "plan of a round changed" : "round planned", subject: row.id, detail: { name: row.name } },
+		};
+	},
+});
+
+/** Takes a plan away; rounds that were held by it stay. */
+export const removePlan = command({
+	name: "rounds.removePlan",
+	right: "holdRounds",
+	input: z.object({ id: idSchema }),
+	async run({ context, input: { id }, tx }) {
+		const [row] = await tx
+			.select()
+			.from(roundPlans)
+			.where(and(eq(roundPlans.id, id), sql`true`));
+		if (!row || !scopeOfRound(context, { kind: "round", whose: row.whose, startedById: row.byId })) throw notFound("plan", id);
+		await tx.delete(roundPlans).where(eq(roundPlans.id, id));
+		return { result: { plan: row }, touched: [], audit: { action: "plan of a round taken away", subject: id, detail: { name: row.name } } };
+	},
+});

@@ -1,0 +1,59 @@
+import { and, inArray, isNotNull } from "drizzle-orm";
+import { type Fate, fateOn, promisedFor } from "@/core/rounds/promise";
+import { type Day, isoOrNull, NO_DAY } from "@/core/time/day";
+import { connection } from "@/data/db";
+import { tasks } from "@/data/schema";
+import { allTasks, outcomesOn } from "@/features/tasks";
+import type { Context } from "@/platform/context";
+import { ownerName } from "@/platform/names";
+
+/** A promise against what happened. */
+export interface PromiseView {
+	readonly id: string;
+	readonly roundId: string;
+	readonly dealId: string | null;
+	readonly title: string;
+	readonly who: string;
+	readonly whoId: string | null;
+	/** the day it was given for */
+	readonly due: string | null;
+	readonly fate: Fate;
+	readonly doneOn: string | null;
+	readonly note: string | null;
+	/** what became of each flag it was to put out */
+	readonly flags: readonly { readonly code: string; readonly state: string; readonly on: string | null }[];
+}
+
+type Which = { readonly rounds: readonly string[] } | { readonly deals: readonly string[] };
+
+/** The promises of some rounds, or of some deals in any round, as they stand on a day; in the order in which they were given. */
+export async function promisesOf(context: Context, which: Which, day: Day): Promise<PromiseView[]> {
+	const ids = "rounds" in which ? which.rounds : which.deals;
+	if (!ids.length) return [];
+	const rows = await connection()
+		.db.select()
+		.from(tasks)
+		.where(and(isNotNull(tasks.roundId), inArray("rounds" in which ? tasks.roundId : tasks.dealId, [...ids])))
+		.orderBy(tasks.id);
+	const known = allTasks(context.organisation);
+	return rows.flatMap((row) => {
+		const found = known.get(row.id);
+		if (!found || found.task.createdDay > day) return [];
+		const { task } = found;
+		return [
+			{
+				id: row.id,
+				roundId: row.roundId as string,
+				dealId: row.dealId,
+				title: row.title,
+				who: row.assigneeId === null && row.team ? `anyone of ${row.team}` : ownerName(context.organisation, task.assignee),
+				whoId: row.assigneeId,
+				due: isoOrNull(promisedFor(task)),
+				fate: fateOn(task, day),
+				doneOn: task.doneDay === NO_DAY || task.doneDay > day ? null : isoOrNull(task.doneDay),
+				note: row.note,
+				flags: outcomesOn(context, found, day).map(({ flag, state, on }) => ({ code: flag, state, on: isoOrNull(on) })),
+			},
+		];
+	});
+}

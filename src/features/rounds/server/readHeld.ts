@@ -1,0 +1,75 @@
+import { desc, eq, isNotNull } from "drizzle-orm";
+import { CALLS, type Call } from "@/core/rounds/call";
+import { cameTrue, type Held, heldOf } from "@/core/rounds/held";
+import { connection } from "@/data/db";
+import { roundCalls, rounds } from "@/data/schema";
+import { query } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { personName } from "@/platform/names";
+import { surveyOn } from "@/platform/survey";
+import { calledOf, periodOf, reachesToday, scopeOfRound } from "./stored";
+
+export interface HeldLine {
+	readonly id: string;
+	readonly name: string;
+	readonly held: Held;
+	/** deals that its rep had in commit when they were called, and what came of them */
+	readonly commit: { readonly called: number; readonly true: number; readonly false: number; readonly open: number };
+}
+
+export interface HeldView {
+	/** by whoever made the calls, and by whose deals they were */
+	readonly managers: readonly HeldLine[];
+	readonly reps: readonly HeldLine[];
+	readonly calls: number;
+}
+
+/** How the calls of rounds that have ended held against what came, and reps' commits beside them, in counts. */
+export const readHeld = query("rounds.held", "readRounds", async (context: Context): Promise<HeldView> => {
+	const { organisation, now } = context;
+	const rows = await connection()
+		.db.selectDistinctOn([roundCalls.roundId, roundCalls.dealId], { call: roundCalls, round: rounds })
+		.from(roundCalls)
+		.innerJoin(rounds, eq(rounds.id, roundCalls.roundId))
+		.where(isNotNull(rounds.endedAt))
+		.orderBy(roundCalls.roundId, roundCalls.dealId, desc(roundCalls.id));
+	const survey = surveyOn(organisation.company, now.day);
+	const told = rows.flatMap(({ call, round }) => {
+		const called = calledOf(call);
+		const seen = survey.deals[organisation.dealIndex.get(call.dealId) ?? -1];
+		if (!called || !seen || !scopeOfRound(context, round) || !reachesToday(context, call.dealId)) return [];
+		const period = periodOf(context, round);
+		const came = { status: seen.status, closedDay: seen.path.closedDay };
+		const inCommit = call.category === "commit" ? cameTrue({ call: "holds", to: called.to }, period, came, now.day) : undefined;
+		return [
+			{
+				by: call.byId,
+				of: call.ownerId,
+				call: CALLS.find((one): one is Call => one === call.call) as Call,
+				came: cameTrue(called, period, came, now.day),
+				inCommit,
+			},
+		];
+	});
+	const lines = (who: "by" | "of"): HeldLine[] => {
+		const ids = [...new Set(told.flatMap((one) => one[who] ?? []))];
+		return ids
+			.map((id) => {
+				const own = told.filter((one) => one[who] === id);
+				const commits = own.flatMap(({ inCommit }) => (inCommit === undefined ? [] : [inCommit]));
+				return {
+					id,
+					name: personName(organisation, id) ?? id,
+					held: heldOf(own),
+					commit: {
+						called: commits.length,
+						true: commits.filter((one) => one === true).length,
+						false: commits.filter((one) => one === false).length,
+						open: commits.filter((one) => one === null).length,
+					},
+				};
+			})
+			.sort((a, b) => a.name.localeCompare(b.name));
+	};
+	return { managers: lines("by"), reps: lines("of"), calls: told.length };
+});

@@ -1,0 +1,209 @@
+import { and, asc, gte, inArray, lte } from "drizzle-orm";
+import { CALL_WORDS, type Call } from "@/core/rounds/call";
+import { countFates, type Fate } from "@/core/rounds/promise";
+import { periodWords } from "@/core/time/words";
+import { connection } from "@/data/db";
+import { audit, type RoundTotals } from "@/data/schema";
+import { query } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { accountName, dealName, ownerShort, personName } from "@/platform/names";
+import { surveyOn } from "@/platform/survey";
+import { DECISION_WORDS, type Decision } from "../table/kinds";
+import { type PromiseView, promisesOf } from "./promises";
+import { type CallView, callView, whoseWords } from "./readRound";
+import { startedOn } from "./startRound";
+import { callsOf, periodOf, queueOf, reachesToday, roundById, roundsBefore } from "./stored";
+import { keptTotals, totalsToday } from "./totals";
+
+/** What was said of one deal. */
+export interface MinutesDeal {
+	readonly id: string;
+	readonly name: string;
+	readonly account: string;
+	readonly owner: string;
+	readonly ownerId: string | null;
+	/** what its rep said of it then */
+	readonly category: string | null;
+	readonly amount: number;
+	readonly call: CallView | null;
+	readonly said: string;
+	readonly note: string;
+	readonly changes: readonly { readonly words: string; readonly by: string }[];
+}
+
+export interface MinutesView {
+	readonly id: string;
+	readonly kind: string;
+	readonly name: string;
+	readonly whose: string;
+	readonly period: string;
+	readonly on: string;
+	readonly startedBy: string;
+	readonly ended: boolean;
+	readonly note: string;
+	readonly before: RoundTotals;
+	readonly after: RoundTotals;
+	readonly deals: readonly MinutesDeal[];
+	readonly uncalled: number;
+	readonly hidden: number;
+	readonly promises: readonly PromiseView[];
+	/** of what was promised in the rounds before, what came of it */
+	readonly kept: Readonly<Record<Fate, number>>;
+	readonly currency: string;
+}
+
+/** What a call, or what a walk decided, is called; with its day and its reason. */
+export function saidOf(call: CallView | null): string {
+	if (!call) return "not called";
+	const words = CALL_WORDS[call.call as Call]?.words ?? DECISION_WORDS[call.call as Decision] ?? call.call;
+	return [`${words}${call.to ? ` to ${call.to}` : ""}`, call.why, call.competitor ? `to ${call.competitor}` : null].filter(Boolean).join(": ");
+}
+
+/** The minutes of a round: calls, what was changed, what was promised, and what the period comes to before and after. */
+export const readMinutes = query("rounds.minutes", "readRounds", async (context: Context, id: string): Promise<MinutesView> => {
+	const { organisation, now } = context;
+	const { db } = connection();
+	const round = await roundById(db, context, id);
+	const rows = await queueOf(db, id);
+	const mine = rows.filter(({ dealId }) => reachesToday(context, dealId));
+	const calls = await callsOf(db, id);
+	const changed = await changesIn(
+		context,
+		round.beganReally,
+		round.endedReally ?? new Date(),
+		mine.map(({ dealId }) => dealId),
+	);
+	const ids = new Set(mine.map(({ dealId }) => dealId));
+	const earlier = [...(await roundsBefore(context, round, [...ids])).values()].map((one) => one.id);
+	const survey = surveyOn(organisation.company, now.day);
+	const promisedBefore = (await promisesOf(context, { rounds: [...new Set(earlier)] }, now.day)).filter(({ dealId }) => dealId === null || ids.has(dealId));
+	return {
+		id,
+		kind: round.kind,
+		name: round.name,
+		whose: whoseWords(context, round),
+		period: periodWords(periodOf(context, round)),
+		on: startedOn(context, round),
+		startedBy: personName(organisation, round.startedById) ?? "Somebody",
+		ended: round.endedAt !== null,
+		note: round.note,
+		before: round.before,
+		after: round.after ?? keptTotals(totalsToday(context, round, calls)),
+		deals: mine.map(({ dealId, note }): MinutesDeal => {
+			const deal = organisation.dealIndex.get(dealId) ?? -1;
+			const stored = calls.get(dealId);
+			const call = callView(context, stored);
+			const owner = stored?.ownerId ?? organisation.people[survey.deals[deal]?.owner ?? -1]?.id ?? null;
+			return {
+				id: dealId,
+				name: dealName(organisation, deal),
+				account: accountName(organisation, deal),
+				owner: ownerShort(organisation, organisation.personIndex.get(owner ?? "") ?? -1),
+				ownerId: owner,
+				category: stored?.category ?? null,
+				amount: stored?.amountBase ?? survey.deals[deal]?.amountBase ?? 0,
+				call,
+				said: saidOf(call),
+				note,
+				changes: changed.get(dealId) ?? [],
+			};
+		}),
+		uncalled: mine.filter(({ dealId }) => !calls.get(dealId)?.call).length,
+		hidden: rows.length - mine.length,
+		promises: (await promisesOf(context, { rounds: [id] }, now.day)).filter(({ dealId }) => dealId === null || ids.has(dealId)),
+		kept: countFates(promisedBefore.map(({ fate }) => fate)),
+		currency: organisation.company.rules.rates.base,
+	};
+});
+
+interface Changed {
+	readonly field: string;
+	readonly before: string;
+	readonly after: string;
+}
+
+/** What was changed of some deals between two instants, by deal, in words; what was undone again is left out. */
+async function changesIn({ organisation }: Context, from: Date, to: Date, dealIds: readonly string[]): Promise<Map<string, { words: string; by: string }[]>> {
+	const found = new Map<string, { words: string; by: string }[]>();
+	if (!dealIds.length) return found;
+	const rows = await connection()
+		.db.select()
+		.from(audit)
+		.where(
+			and(
+				inArray(audit.subject, [...dealIds]),
+				inArray(audit.action, ["deal changed", "deal change undone", "question answered"]),
+				gte(audit.at, from),
+				lte(audit.at, to),
+			),
+		)
+		.orderBy(asc(audit.id));
+	const undone = new Set(rows.filter(({ action }) => action === "deal change undone").map(({ detail }) => Number(detail.was)));
+	for (const { subject, action, detail, personId } of rows) {
+		if (action === "deal change undone" || (action === "deal changed" && undone.has(Number(detail.version)))) continue;
+		const words =
+			action === "question answered"
+				? `answered: ${String(detail.was)} → ${String(detail.level)}`
+				: ((detail.changed ?? []) as Changed[]).map(({ field, before, after }) => `${field.toLowerCase()} ${before} → ${after}`).join("; ");
+		if (!words || !subject) continue;
+		found.set(subject, [...(found.get(subject) ?? []), { words, by: personName(organisation, personId) ?? "Somebody" }]);
+	}
+	return found;
+}
+
+/** The minutes as Markdown. */
+export function minutesMarkdown(view: MinutesView, money: (amount: number) => string): string {
+	const { before, after } = view;
+	const cell = (text: string) => text.replace(/\s+/g, " ").replaceAll("|", "\\|") || "–";
+	const total = (words: string, of: (totals: RoundTotals) => number | null) => {
+		const [a, b] = [of(before), of(after)];
+		return `| ${words} | ${a === null ? "–" : money(a)} | ${b === null ? "–" : money(b)} |`;
+	};
+	return [
+		`# ${view.name}, ${view.on}`,
+		`${view.whose} deals due in ${view.period}; held by ${view.startedBy}.`,
+		view.note,
+		"## What the period comes to",
+		[
+			"|  | before | after |",
+			"|---|--:|--:|",
+			total("target", ({ target }) => target),
+			total("won", ({ won }) => won),
+			total("by the reps’ word", ({ byWord }) => byWord),
+			total("by the calls", ({ byCalls }) => byCalls),
+			total("called shaky", ({ shaky }) => shaky),
+		].join("\n"),
+		"## Calls",
+		[
+			"| Deal | Account | Rep | Category | Amount | Call | Note | Changed |",
+			"|---|---|---|---|--:|---|---|---|",
+			...view.deals.map((deal) =>
+				[
+					"",
+					...[
+						deal.name,
+						deal.account,
+						deal.owner,
+						(deal.category ?? "").replace("_", " "),
+						money(deal.amount),
+						deal.said,
+						deal.note,
+						deal.changes.map(({ words }) => words).join("; "),
+					].map(cell),
+					"",
+				]
+					.join(" | ")
+					.trim(),
+			),
+		].join("\n"),
+		"## Promised",
+		view.promises.length
+			? view.promises
+					.map((one) => `- [${one.fate === "kept" || one.fate === "late" ? "x" : " "}] ${one.title} (${one.who}${one.due ? `, by ${one.due}` : ""})`)
+					.join("\n")
+			: "Nothing.",
+	]
+		.filter(Boolean)
+		.join("\n\n")
+		.concat("\n");
+}

@@ -1,0 +1,73 @@
+import { desc } from "drizzle-orm";
+import { formatDay } from "@/core/time/day";
+import { periodWords } from "@/core/time/words";
+import { connection } from "@/data/db";
+import { roundCalls, roundDeals, rounds } from "@/data/schema";
+import { query } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { personName } from "@/platform/names";
+import { may } from "@/platform/rights";
+import { whoseWords } from "./readRound";
+import { startedOn } from "./startRound";
+import { periodOf, reachesToday, scopeOfRound } from "./stored";
+
+/** A round in a list. */
+export interface RoundLine {
+	readonly id: string;
+	readonly kind: string;
+	readonly name: string;
+	readonly whose: string;
+	readonly period: string;
+	readonly on: string;
+	readonly startedBy: string;
+	readonly ended: boolean;
+	readonly deals: number;
+	readonly called: number;
+	/** what it moved the period by, as the calls say; null while it runs */
+	readonly moved: number | null;
+}
+
+const MOST = 200;
+
+/** The rounds that one takes part in, the newest first; of walks one's own. */
+export const readRounds = query(
+	"rounds.list",
+	"readRounds",
+	async (context: Context): Promise<{ rounds: RoundLine[]; mayHold: boolean; today: string; currency: string }> => {
+		const { db } = connection();
+		const rows = (await db.select().from(rounds).orderBy(desc(rounds.startedAt)).limit(MOST)).filter((round) => scopeOfRound(context, round));
+		const ids = new Set(rows.map(({ id }) => id));
+		const deals = (await db.select({ roundId: roundDeals.roundId, dealId: roundDeals.dealId }).from(roundDeals)).filter(({ roundId }) => ids.has(roundId));
+		const newest = await db
+			.selectDistinctOn([roundCalls.roundId, roundCalls.dealId])
+			.from(roundCalls)
+			.orderBy(roundCalls.roundId, roundCalls.dealId, desc(roundCalls.id));
+		const called = new Set(newest.flatMap(({ roundId, dealId, call }) => (call ? [`${roundId} ${dealId}`] : [])));
+		const mine = new Map<string, string[]>();
+		for (const { roundId, dealId } of deals) if (reachesToday(context, dealId)) mine.set(roundId, [...(mine.get(roundId) ?? []), dealId]);
+		return {
+			rounds: rows
+				// A round of which no deal is theirs any more is nothing to them, unless they held it.
+				.filter((round) => (mine.get(round.id)?.length ?? 0) > 0 || round.startedById === context.actor.person.id)
+				.map((round): RoundLine => {
+					const own = mine.get(round.id) ?? [];
+					return {
+						id: round.id,
+						kind: round.kind,
+						name: round.name,
+						whose: whoseWords(context, round),
+						period: periodWords(periodOf(context, round)),
+						on: startedOn(context, round),
+						startedBy: personName(context.organisation, round.startedById) ?? "Somebody",
+						ended: round.endedAt !== null,
+						deals: own.length,
+						called: own.filter((dealId) => called.has(`${round.id} ${dealId}`)).length,
+						moved: round.after ? round.after.byCalls - round.before.byCalls : null,
+					};
+				}),
+			mayHold: may(context.actor, "holdRounds"),
+			today: formatDay(context.now.day),
+			currency: context.organisation.company.rules.rates.base,
+		};
+	},
+);
