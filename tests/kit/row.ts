@@ -34,6 +34,7 @@ export const row = (id: string, given: Partial<DealRow> = {}): DealRow => ({
 	wentOut: [],
 	score: 10,
 	level: "calm",
+	restsTill: null,
 	nextStep: null,
 	nextStepDate: null,
 	lastTouch: null,

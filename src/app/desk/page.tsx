@@ -7,6 +7,7 @@ import { readMentions } from "@/features/desk/server/readMentions";
 import { DeskScreen } from "@/features/desk/ui/DeskScreen";
 import { readNews } from "@/features/reaching/server/wishes";
 import { News } from "@/features/reaching/ui/News";
+import { readPreparation } from "@/features/rounds/server/preparation";
 import { readOwnTasks } from "@/features/tasks/server/readTasks";
 import { signedIn } from "@/platform/http/session";
 import { may } from "@/platform/rights";
@@ -35,6 +36,7 @@ export default async function DeskPage({ searchParams }: { searchParams: SearchP
 					open={dated.rows.length + undated.rows.length}
 					currency={dated.currency}
 					today={formatDay(viewpoint.seen.day)}
+					preparation={context.actor.person.role === "rep" && !viewpoint.seen.past ? await readPreparation(context) : null}
 					mayChange={may(context.actor, "changeTask") && !viewpoint.seen.past}
 				/>
 			</Frame>

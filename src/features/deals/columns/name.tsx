@@ -1,3 +1,4 @@
+import { shortDate } from "@/ui/format";
 import { column } from "./column";
 
 export const name = column({
@@ -15,6 +16,7 @@ export const name = column({
 				{row.name}
 			</button>
 			<span className="deal-account" title={row.account}>
+				{row.restsTill && <b>rests till {shortDate(row.restsTill)}, </b>}
 				{row.account}
 			</span>
 		</>

@@ -54,6 +54,8 @@ export interface DealRow {
 	readonly wentOut: readonly string[];
 	readonly score: number;
 	readonly level: string;
+	/** the day until which it is left alone; null where it isn't */
+	readonly restsTill: string | null;
 	readonly nextStep: string | null;
 	readonly nextStepDate: string | null;
 	readonly lastTouch: string | null;
@@ -124,6 +126,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		wentOut: (earlier?.flags ?? []).flatMap((flag) => (seen.flags.some((other) => other.code === flag.code) ? [] : [flag.code])),
 		score: seen.attention.score,
 		level: seen.attention.level,
+		restsTill: seen.rest ? formatDay(seen.rest.until) : null,
 		nextStep: nextStepOf(company.history, rowOf(company.history, seen)) || null,
 		nextStepDate: isoOrNull(company.history.nextStepDay[rowOf(company.history, seen)] as number),
 		lastTouch: isoOrNull(seen.contact.lastTouch),

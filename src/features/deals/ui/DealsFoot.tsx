@@ -1,5 +1,6 @@
 "use client";
 import { Button } from "react-bootstrap";
+import { HoldRound } from "@/features/rounds/ui/HoldRound";
 import { money, shortMoney } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import type { DealRow, DealsView } from "../server/readDeals";
@@ -52,6 +53,7 @@ export function DealsFoot({ view, due, count, sum, chosen, onAssign, onChange, o
 							Change
 						</Button>
 					)}
+					{view.status === "open" && <HoldRound dealIds={chosen.map(({ id }) => id)} due={due.key} />}
 					<Button size="sm" variant="link" onClick={onClear}>
 						Clear
 					</Button>

@@ -4,6 +4,8 @@ import type { ReactNode } from "react";
 import type { Light } from "@/core/attention/attention";
 import { plural } from "@/core/time/words";
 import type { DealRow } from "@/features/deals/server/readDeals";
+import type { Preparation } from "@/features/rounds/server/preparation";
+import { Preparing } from "@/features/rounds/ui/Preparing";
 import type { DeskTasks } from "@/features/tasks/server/readTasks";
 import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { TaskTable } from "@/features/tasks/ui/TaskTable";
@@ -25,12 +27,14 @@ interface Props {
 	readonly currency: string;
 	readonly today: string;
 	readonly mayChange: boolean;
+	/** what the next round will ask; null where they are asked nothing */
+	readonly preparation: Preparation | null;
 }
 
 const DAYS_AHEAD = 7;
 
 /** What do I do today, and what will I be asked? */
-export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, mayChange }: Props) {
+export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, mayChange, preparation }: Props) {
 	const [mine, over] = [tasks.own.filter((task) => task.state === "open"), dayNumber(today) + DAYS_AHEAD];
 	const late = mine.filter((task) => task.overdue);
 	const now = mine.filter((task) => !task.overdue && (task.dueOn ?? today) <= today);
@@ -67,6 +71,7 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 						<TaskTable rows={later} today={today} mayChange={change} own />
 					</>
 				)}
+				{preparation && <Preparing preparation={preparation} today={today} mayChange={mayChange} />}
 				{tasks.toTake.length > 0 && (
 					<>
 						<h2 className="mt-4">Anyone of my team may take</h2>

@@ -157,7 +157,7 @@ export async function endRests(): Promise<string[]> {
 		own.flatMap((rest) => {
 			if (rest.from > now.day || now.day >= rest.until || rest.ended !== NO_DAY) return [];
 			const seen = survey.deals[deal];
-			if (!seen || seen.status !== "open") return [{ id: rest.id, deal, by: "the deal is closed" }];
+			if (seen?.status !== "open") return [{ id: rest.id, deal, by: "the deal is closed" }];
 			const stranger = strangerOf(rest, seen.flags);
 			return stranger ? [{ id: rest.id, deal, by: `${RULES.find(({ code }) => code === stranger.code)?.name ?? stranger.code} lit` }] : [];
 		}),

@@ -64,6 +64,8 @@ export interface SheetView {
 	readonly seen: string;
 	readonly against: string;
 	readonly past: boolean;
+	/** till when and why it is left alone; null where it isn't */
+	readonly rest: { readonly until: string; readonly reason: string; readonly by: string } | null;
 	/** the trouble in one sentence */
 	readonly headline: string;
 	/** each with the day it lit, and how many working days ago that was */
@@ -194,6 +196,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		seen: formatDay(day),
 		against: formatDay(against),
 		past: day < context.now.day,
+		rest: seen.rest ? { until: formatDay(seen.rest.until), reason: seen.rest.reason, by: ownerName(organisation, seen.rest.by) } : null,
 		headline: headlineOf(seen.flags, seen.status),
 		flags: flagsOf(organisation, seen, since, day),
 		attention: { ...seen.attention, median: survey.norms.medianAmount },

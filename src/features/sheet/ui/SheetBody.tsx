@@ -1,6 +1,7 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
 import { Button } from "react-bootstrap";
+import { DealRounds } from "@/features/rounds/ui/DealRounds";
 import { money, nearDate, share } from "@/ui/format";
 import { Evidence } from "@/ui/parts/Bars";
 import { FlagChip } from "@/ui/parts/FlagChip";
@@ -43,6 +44,7 @@ export function SheetBody({ view, onAssign }: Props) {
 			<Since view={view} />
 			<LastContact view={view} />
 			<SheetTasks view={view} />
+			<DealRounds id={view.id} live={!view.past} />
 			<section>
 				<Composer view={view} keys />
 			</section>
@@ -105,6 +107,11 @@ export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: bool
 	const { attention } = view;
 	return (
 		<section>
+			{view.rest && (
+				<p className="small-text mb-2">
+					<b>At rest till {nearDate(view.rest.until, view.seen)}</b>: {view.rest.reason} <span className="second">({view.rest.by})</span>
+				</p>
+			)}
 			<h3>{attention.level === "calm" ? (view.flags.length ? "Flags, but calm" : "Nothing is wrong here") : "Why it is lit"}</h3>
 			<ul className="why">
 				{view.flags.map((flag) => (

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
+import { DealRounds } from "@/features/rounds/ui/DealRounds";
 import { GiveDialog } from "@/features/tasks/ui/GiveDialog";
 import type { Give } from "@/features/tasks/ui/giving";
 import { money } from "@/ui/format";
@@ -73,6 +74,7 @@ export function SheetPage({ view }: { view: SheetView }) {
 						<LastContact view={view} />
 						<Since view={view} />
 						<SheetTasks view={view} />
+						<DealRounds id={view.id} live={!view.past} />
 						{view.mayAssign && (
 							<Button size="sm" className="mt-2 no-print" onClick={() => assign("", [])}>
 								Give a task

@@ -1,0 +1,158 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { makeCompany as company, day } from "../../../tests/kit/company";
+import { inspect, normsOn } from "../inspect";
+import type { TaskFacts } from "../tasks/task";
+import { NO_DAY } from "../time/day";
+import { ASKS, asksOf, preparedOf } from "./asks";
+import { CALLS } from "./call";
+import { cameTrue, heldOf } from "./held";
+import { countFates, FATES, fateOn, promisedFor } from "./promise";
+import { type Counting, countsByCall, countsByWord, differences, totalsOf } from "./totals";
+
+const PERIOD = { start: 100, end: 190 };
+const counting = fc.record({
+	owner: fc.integer({ min: 0, max: 4 }),
+	amount: fc.integer({ min: 0, max: 1_000_000 }),
+	close: fc.oneof(fc.integer({ min: 50, max: 250 }), fc.constant(NO_DAY)),
+	category: fc.constantFrom("commit", "best_case", "pipeline", "left_out"),
+	called: fc.option(fc.record({ call: fc.constantFrom(...CALLS), to: fc.oneof(fc.integer({ min: 50, max: 250 }), fc.constant(NO_DAY)) })),
+}) as fc.Arbitrary<Counting>;
+
+describe("what a period comes to", () => {
+	test("by the calls is the reps' word as long as nothing is called", () => {
+		fc.assert(
+			fc.property(fc.array(counting), fc.nat(), (deals, won) => {
+				const { byWord, byCalls, called } = totalsOf(
+					PERIOD,
+					won,
+					deals.map((deal) => ({ ...deal, called: null })),
+				);
+				expect([byCalls, called]).toEqual([byWord, 0]);
+			}),
+		);
+	});
+	test("adds up over any parting of the deals, and differs by what the owners' parts differ", () => {
+		fc.assert(
+			fc.property(fc.array(counting), fc.nat(), fc.nat({ max: 20 }), (deals, won, at) => {
+				const whole = totalsOf(PERIOD, won, deals);
+				const [a, b] = [totalsOf(PERIOD, won, deals.slice(0, at)), totalsOf(PERIOD, 0, deals.slice(at))];
+				for (const key of ["byWord", "byCalls", "shaky", "called"] as const) expect(whole[key]).toBe(a[key] + b[key]);
+				const apart = differences(PERIOD, deals);
+				expect(apart.reduce((sum, one) => sum + one.byCalls - one.byWord, 0)).toBe(whole.byCalls - whole.byWord);
+				const gaps = apart.map((one) => Math.abs(one.byCalls - one.byWord));
+				expect(gaps).toEqual([...gaps].sort((x, y) => y - x));
+				expect(gaps.every((gap) => gap > 0)).toBe(true);
+			}),
+		);
+	});
+	test("counts a deal whole or not at all, and only where it is called to close in the period", () => {
+		fc.assert(
+			fc.property(counting, (deal) => {
+				for (const counted of [countsByWord(PERIOD, deal), countsByCall(PERIOD, deal)]) expect([0, deal.amount]).toContain(counted);
+				if (deal.called?.call === "gone" || deal.called?.call === "shaky") expect(countsByCall(PERIOD, deal)).toBe(0);
+				if (deal.called?.call === "holds") expect(countsByCall(PERIOD, deal)).toBe(deal.amount);
+			}),
+		);
+	});
+});
+
+const task = (given: Partial<TaskFacts> = {}): TaskFacts => ({
+	id: "t",
+	assignee: 0,
+	team: null,
+	flags: [],
+	createdDay: 10,
+	due: 15,
+	state: "open",
+	doneDay: NO_DAY,
+	doneAt: Number.NaN,
+	former: [],
+	...given,
+});
+
+describe("a promise", () => {
+	test("is kept by its day, late after it, not done once it has passed; and one that is moved is held against its first day", () => {
+		const done = (doneDay: number) => task({ state: "done", doneDay, doneAt: doneDay });
+		expect([fateOn(done(15), 20), fateOn(done(16), 20), fateOn(done(16), 15), fateOn(done(16), 16)]).toEqual(["kept", "late", "still to come", "late"]);
+		expect([fateOn(task(), 15), fateOn(task(), 16), fateOn(task({ due: NO_DAY }), 99)]).toEqual(["still to come", "not done", "still to come"]);
+		expect(fateOn(task({ state: "dropped", doneDay: 12, doneAt: 12 }), 20)).toBe("dropped");
+		const { createdDay: _, id: __, flags: ___, former: ____, ...was } = task();
+		const moved = task({ due: 30, former: [{ ...was, until: 14, note: null }] });
+		expect([promisedFor(moved), fateOn(moved, 20)]).toEqual([15, "not done"]);
+	});
+	test("fates are counted, each in one place", () => {
+		fc.assert(
+			fc.property(fc.array(fc.constantFrom(...FATES)), (fates) => {
+				const counts = countFates(fates);
+				expect(FATES.reduce((sum, fate) => sum + counts[fate], 0)).toBe(fates.length);
+			}),
+		);
+	});
+});
+
+describe("whether a call came true", () => {
+	const won = (closedDay: number) => ({ status: "won" as const, closedDay });
+	const lost = { status: "lost" as const, closedDay: 150 };
+	const open = { status: "open" as const, closedDay: NO_DAY };
+	const all = (came: Parameters<typeof cameTrue>[2], seen: number, to = NO_DAY) => CALLS.map((call) => cameTrue({ call, to }, PERIOD, came, seen));
+	test("is told by what became of the deal, and by the period's end where nothing did", () => {
+		expect(all(won(150), 160)).toEqual([true, true, false, false]);
+		expect(all(lost, 160)).toEqual([false, false, false, true]);
+		expect(all(open, 160)).toEqual([null, null, null, null]);
+		expect(all(open, 200)).toEqual([false, false, true, null]);
+		expect(all(won(195), 200, 195)).toEqual([false, false, true, null]);
+		expect(cameTrue({ call: "moves", to: 180 }, PERIOD, won(175), 200)).toBe(true);
+	});
+	test("is counted so that called is true, false and open together", () => {
+		fc.assert(
+			fc.property(fc.array(fc.record({ call: fc.constantFrom(...CALLS), came: fc.constantFrom(true, false, null) })), (calls) => {
+				const held = heldOf(calls);
+				for (const call of CALLS) expect(held[call].called).toBe(held[call].true + held[call].false + held[call].open);
+				expect(CALLS.reduce((sum, call) => sum + held[call].called, 0)).toBe(calls.length);
+			}),
+		);
+	});
+});
+
+describe("what a round will ask", () => {
+	const made = company([
+		{
+			versions: [{ at: "2026-10-01", stage: "Survey", close: "2026-11-10" }],
+			tasks: [
+				{ createdDay: day("2026-11-02"), due: day("2026-11-09"), id: "late" } as never,
+				{ createdDay: day("2026-11-02"), due: day("2026-12-09"), id: "ahead" } as never,
+			],
+		},
+		{ versions: [{ at: "2026-10-01", stage: "Won", close: "2026-11-10" }] },
+	]);
+	const today = day("2026-11-24");
+	const norms = normsOn(made, today);
+	test("comes in the order in which it is put right, and says what is late and what has passed", () => {
+		const seen = inspect(made, 0, norms);
+		if (!seen) throw new Error("no deal");
+		const asks = asksOf(made, seen, today, new Set(["late"]));
+		const places = asks.map(({ kind }) => ASKS.indexOf(kind));
+		expect(places).toEqual([...places].sort((a, b) => a - b));
+		expect(asks.map(({ words }) => words)).toEqual(expect.arrayContaining(["Its close date, 10 Nov, has passed.", "A promise was due on 9 Nov."]));
+		expect(asks.filter(({ kind }) => kind === "overdue task")).toHaveLength(1);
+		expect(asks.some(({ of }) => of === "overdue")).toBe(false);
+	});
+	test("is nothing about a deal that is closed", () => {
+		const seen = inspect(made, 1, norms);
+		if (seen) expect(asksOf(made, seen, today, new Set())).toEqual([]);
+	});
+	test("who is ready is counted by owner; a deal that its rep is ready for asks nothing more", () => {
+		expect(
+			preparedOf([
+				{ owner: 1, asks: 3, ready: true },
+				{ owner: 1, asks: 0, ready: false },
+				{ owner: 0, asks: 2, ready: false },
+				{ owner: -1, asks: 2, ready: false },
+			]),
+		).toEqual([
+			{ owner: 0, deals: 1, ready: 0, asks: 2 },
+			{ owner: 1, deals: 2, ready: 2, asks: 0 },
+		]);
+	});
+});

@@ -1,0 +1,173 @@
+"use client";
+import Link from "next/link";
+import { useState } from "react";
+import { CALL_WORDS, type Call } from "@/core/rounds/call";
+import { Account } from "@/features/sheet/ui/Account";
+import { Facts } from "@/features/sheet/ui/Facts";
+import { People } from "@/features/sheet/ui/People";
+import { Questions } from "@/features/sheet/ui/Questions";
+import { LastContact, Since } from "@/features/sheet/ui/SheetBody";
+import { TrailDrawing } from "@/features/sheet/ui/TrailDrawing";
+import { money, shortDate } from "@/ui/format";
+import { FlagChip } from "@/ui/parts/FlagChip";
+import { Lamp } from "@/ui/parts/Lamp";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
+import type { PromiseView } from "../server/promises";
+import type { RoundCurrent, RoundView } from "../server/readRound";
+
+/** One deal of a round: what was promised against what happened first, then what changed, why it is lit, what is known. */
+export function DealPane({ view, current }: { view: RoundView; current: RoundCurrent }) {
+	const { sheet, promises, before, history } = current;
+	const give = useGive(view, current);
+	const account = sheet.accountInfo;
+	const bought = account?.orders.reduce((sum, { amount }) => sum + amount, 0) ?? 0;
+	return (
+		<article className="panel round-deal" aria-label={sheet.name}>
+			<p className="small-text second mb-1">
+				{sheet.account}
+				{account &&
+					` · ${bought ? `${money(bought, sheet.baseCurrency)} bought` : "nothing bought yet"} · ${account.others.filter(({ status }) => status === "open").length} other open deals`}
+			</p>
+			<h2>
+				<Lamp level={sheet.attention.level} size={24} /> {sheet.name}
+			</h2>
+			<p className="sheet-headline">{sheet.headline}</p>
+			<Facts view={sheet} keys />
+			{(promises.length > 0 || before) && (
+				<section className="promised" aria-label="What was promised">
+					<h3>{before ? `Promised in ${before.name}, ${shortDate(before.on)}` : "Promised before"}</h3>
+					{promises.length ? (
+						<ul className="rows small-text">
+							{promises.map((promise) => (
+								<PromiseLine key={promise.id} promise={promise} names={view.flagNames} />
+							))}
+						</ul>
+					) : (
+						<p className="small-text second mb-0">Nothing was promised.</p>
+					)}
+					{before?.note && <p className="small-text second mb-0 mt-1">Noted then: {before.note}</p>}
+				</section>
+			)}
+			<div className="round-cols">
+				<div>
+					<section>
+						<h3>{sheet.flags.length ? "Why it is lit" : "No flag is lit"}</h3>
+						<ul className="why">
+							{sheet.flags.map((flag) => (
+								<li key={flag.code}>
+									<FlagChip label={flag.label} severity={flag.severity} /> <span className="why-reason">{flag.reason}</span>
+									{view.mayNote && sheet.mayAssign && (
+										<button
+											type="button"
+											className="remedy no-print d-block"
+											title={`${sheet.owner} promises it; the flag goes out with ${flag.clears}`}
+											onClick={() => void give(flag.remedy, [flag.code])}
+										>
+											Promise: {flag.remedy}
+										</button>
+									)}
+								</li>
+							))}
+						</ul>
+					</section>
+					<Since view={sheet} />
+					<LastContact view={sheet} />
+					<section>
+						<h3>Close date and runway</h3>
+						<TrailDrawing view={sheet} />
+					</section>
+					{history.length > 0 && (
+						<section>
+							<h3>Called before</h3>
+							<ul className="rows small-text">
+								{history.slice(0, 4).map((call) => (
+									<li key={call.id}>
+										<span>
+											{CALL_WORDS[call.call as Call]?.words ?? call.call}
+											{call.to && ` to ${shortDate(call.to)}`}
+											{call.why && `: ${call.why}`}
+										</span>
+										<span className="second text-nowrap">
+											{call.by}, {shortDate(call.on)}
+										</span>
+									</li>
+								))}
+							</ul>
+						</section>
+					)}
+				</div>
+				<div>
+					<Questions view={sheet} onTask={(title, flags) => void give(title, flags)} />
+				</div>
+			</div>
+			<details className="round-more">
+				<summary>People ({sheet.people.length})</summary>
+				<People view={sheet} />
+			</details>
+			{account && (
+				<details className="round-more">
+					<summary>Account: {account.name}</summary>
+					<Account account={account} seen={sheet.seen} currency={sheet.baseCurrency} />
+				</details>
+			)}
+			<p className="small-text mt-2 mb-0 no-print">
+				<Link href={`/deals/${encodeURIComponent(sheet.id)}`} target="_blank">
+					Whole sheet
+				</Link>{" "}
+				·{" "}
+				<Link href={`/deals/${encodeURIComponent(sheet.id)}/brief`} target="_blank">
+					Brief
+				</Link>
+			</p>
+		</article>
+	);
+}
+
+const WENT: Readonly<Record<string, string>> = {
+	out: "went out",
+	lit: "is still lit",
+	closed: "the deal closed",
+	early: "too early to tell",
+	not_lit: "wasn’t lit",
+};
+
+/** A promise against what happened, and whether its flag went out. */
+export function PromiseLine({ promise, names }: { promise: PromiseView; names: Readonly<Record<string, string>> }) {
+	const bad = promise.fate === "not done" || promise.fate === "late" || promise.fate === "dropped";
+	return (
+		<li>
+			<span>
+				{promise.title}
+				<span className="d-block tiny second">
+					{promise.who}, by {shortDate(promise.due)}
+					{promise.flags.map(({ code, state }) => `; ${names[code] ?? code} ${WENT[state] ?? state}`).join("")}
+					{promise.note && `; “${promise.note}”`}
+				</span>
+			</span>
+			<b className={`text-nowrap ${bad ? "worse" : promise.fate === "kept" ? "better" : "second"}`}>
+				{promise.fate}
+				{promise.fate === "late" && promise.doneOn && ` (${shortDate(promise.doneOn)})`}
+			</b>
+		</li>
+	);
+}
+
+/** Gives a promise of the deal's owner for the usual day. */
+export function useGive(view: RoundView, current: RoundCurrent) {
+	const run = useRun();
+	const act = useAct();
+	const [, setGiving] = useState(false);
+	return async (title: string, flags: readonly string[], dueOn?: string): Promise<boolean> => {
+		setGiving(true);
+		const draft = await run("tasks.draft", { dealIds: [current.id] });
+		const due = dueOn ?? (draft.ok ? draft.result.due : current.sheet.seen);
+		const done = await act(
+			run("rounds.promise", { id: view.id, lines: [{ dealId: current.id, title, dueOn: due, flags: [...flags] }] }),
+			({ tasks }) => `${current.sheet.owner} promises it by ${shortDate(tasks[0]?.dueOn ?? due)}.`,
+			({ tasks }) => run("tasks.takeBack", { ids: tasks.map(({ id }) => id) }),
+		);
+		setGiving(false);
+		return done !== null;
+	};
+}

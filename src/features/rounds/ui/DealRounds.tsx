@@ -1,0 +1,92 @@
+"use client";
+import { useQuery } from "@tanstack/react-query";
+import Link from "next/link";
+import { useState } from "react";
+import { Button } from "react-bootstrap";
+import { shortDate } from "@/ui/format";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
+import { RestForm } from "./RestForm";
+import "./rounds.css";
+
+/** On a sheet: how the deal rests, what rounds have called it, and its brief. */
+export function DealRounds({ id, live }: { id: string; live: boolean }) {
+	const run = useRun();
+	const act = useAct();
+	const [resting, setResting] = useState(false);
+	const { data } = useQuery({
+		queryKey: ["rounds of deal", id],
+		queryFn: async () => {
+			const outcome = await run("rounds.ofDeal", { dealId: id });
+			if (!outcome.ok) throw new Error(outcome.detail);
+			return outcome.result;
+		},
+		enabled: live,
+		retry: false,
+	});
+	if (!live) return null;
+	const rest = data?.rests.find(({ holds }) => holds);
+	const asked = data?.rests.find(({ state }) => state === "asked");
+	return (
+		<section aria-label="Rounds and rest">
+			<h3>{rest ? `At rest till ${shortDate(rest.until)}` : "Rounds and rest"}</h3>
+			{rest && (
+				<p className="small-text mb-1">
+					{rest.reason} <span className="second">({rest.by})</span>{" "}
+					{data?.mayGive && (
+						<button
+							type="button"
+							className="plain-button tiny text-decoration-underline no-print"
+							onClick={() => void act(run("rounds.endRest", { id: rest.id }), "It is lit again.")}
+						>
+							End it
+						</button>
+					)}
+				</p>
+			)}
+			{asked && (
+				<p className="small-text mb-1">
+					{asked.askedBy} asks for a rest till {shortDate(asked.until)}: {asked.reason}{" "}
+					{data?.mayGive && (
+						<span className="no-print">
+							<Button size="sm" onClick={() => void act(run("rounds.answerRest", { id: asked.id, give: true }), `It rests till ${shortDate(asked.until)}.`)}>
+								Give it
+							</Button>{" "}
+							<Button
+								size="sm"
+								variant="outline-primary"
+								onClick={() => void act(run("rounds.answerRest", { id: asked.id, give: false }), "It goes on being lit.")}
+							>
+								Refuse
+							</Button>
+						</span>
+					)}
+				</p>
+			)}
+			{data && data.calls.length > 0 && (
+				<ul className="rows small-text">
+					{data.calls.slice(0, 5).map((call) => (
+						<li key={call.id}>
+							<span>{call.said}</span>
+							<span className="second text-nowrap">
+								<Link href={`/rounds/${call.roundId}`}>{shortDate(call.on)}</Link>, {call.by}
+							</span>
+						</li>
+					))}
+				</ul>
+			)}
+			{resting && data ? (
+				<RestForm dealId={id} today={data.today} give={data.mayGive} onDone={() => setResting(false)} />
+			) : (
+				<span className="d-flex gap-3 no-print small-text">
+					<Link href={`/deals/${encodeURIComponent(id)}/brief`}>Brief on one page</Link>
+					{data?.lit && data.mayRest && !rest && !asked && (
+						<button type="button" className="plain-button text-decoration-underline" onClick={() => setResting(true)}>
+							{data.mayGive ? "Let it rest …" : "Ask for a rest …"}
+						</button>
+					)}
+				</span>
+			)}
+		</section>
+	);
+}

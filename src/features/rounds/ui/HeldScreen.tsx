@@ -1,0 +1,69 @@
+"use client";
+import { CALL_WORDS, CALLS } from "@/core/rounds/call";
+import { plural } from "@/core/time/words";
+import { Scrolls } from "@/ui/parts/Scrolls";
+import type { HeldLine, HeldView } from "../server/readHeld";
+import "./rounds.css";
+
+/** How calls and reps' commits held against what came, in counts. */
+export function HeldScreen({ view }: { view: HeldView }) {
+	if (!view.calls)
+		return (
+			<div className="panel empty">
+				<h2>No call to look back on yet</h2>
+				<p>Once a round has ended, its calls are held against what came of the deals.</p>
+			</div>
+		);
+	const told = view.managers.reduce((sum, { held }) => sum + CALLS.reduce((n, call) => n + held[call].true + held[call].false, 0), 0);
+	const right = view.managers.reduce((sum, { held }) => sum + CALLS.reduce((n, call) => n + held[call].true, 0), 0);
+	return (
+		<>
+			<h2>{told ? `${right} of ${plural(told, "call")} came true` : `${plural(view.calls, "call")} made, none of them settled yet`}</h2>
+			<p className="second">
+				“Holds” is true of a deal won in the round’s period, “moves” of one that wasn’t or whose new day was met, “gone” of one that is lost; “shaky” of one won
+				after all. What can’t be told yet is left out.
+			</p>
+			<HeldTable of="Whose calls" lines={view.managers} />
+			<HeldTable of="Whose deals" lines={view.reps} commits />
+		</>
+	);
+}
+
+function HeldTable({ of, lines, commits = false }: { of: string; lines: readonly HeldLine[]; commits?: boolean }) {
+	const cell = ({ called, true: yes, false: no }: { called: number; true: number; false: number }) =>
+		called ? yes + no ? `${yes} of ${yes + no}` : <span className="third">{called} open</span> : <span className="third">·</span>;
+	return (
+		<Scrolls of={of} className="panel p-0 mb-3">
+			<table className="table mb-0">
+				<thead>
+					<tr>
+						<th scope="col">{of}</th>
+						{CALLS.map((call) => (
+							<th key={call} scope="col" className="num">
+								{CALL_WORDS[call].words}
+							</th>
+						))}
+						{commits && (
+							<th scope="col" className="num">
+								In commit by the rep
+							</th>
+						)}
+					</tr>
+				</thead>
+				<tbody>
+					{lines.map(({ id, name, held, commit }) => (
+						<tr key={id}>
+							<th scope="row">{name}</th>
+							{CALLS.map((call) => (
+								<td key={call} className="num">
+									{cell(held[call])}
+								</td>
+							))}
+							{commits && <td className="num">{cell(commit)}</td>}
+						</tr>
+					))}
+				</tbody>
+			</table>
+		</Scrolls>
+	);
+}

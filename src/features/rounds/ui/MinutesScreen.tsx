@@ -1,0 +1,181 @@
+"use client";
+import Link from "next/link";
+import { Button } from "react-bootstrap";
+import { FATES } from "@/core/rounds/promise";
+import { plural } from "@/core/time/words";
+import { longDate, money, shortDate, shortMoney, spaced } from "@/ui/format";
+import { useNotice } from "@/ui/Notices";
+import { Scrolls } from "@/ui/parts/Scrolls";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
+import type { MinutesView } from "../server/readMinutes";
+import { minutesMarkdown } from "../table/markdown";
+import "./rounds.css";
+
+/** The minutes of a round: what was called, changed and promised, and what the period comes to before and after. */
+export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: boolean }) {
+	const run = useRun();
+	const act = useAct();
+	const notice = useNotice();
+	const { currency, before, after } = view;
+	const text = () => minutesMarkdown(view, (amount) => money(amount, currency));
+	const copy = async () => {
+		const done = await navigator.clipboard?.writeText(text()).then(
+			() => true,
+			() => false,
+		);
+		notice({ words: done ? "The minutes are copied as Markdown." : "The browser doesn’t let them be copied; take the file instead." });
+	};
+	const save = () => {
+		const link = document.createElement("a");
+		link.href = URL.createObjectURL(new Blob([text()], { type: "text/markdown" }));
+		link.download = `${view.name} ${view.on}.md`;
+		link.click();
+		URL.revokeObjectURL(link.href);
+	};
+	const called = view.deals.length - view.uncalled;
+	const kept = FATES.filter((fate) => view.kept[fate] > 0).map((fate) => `${view.kept[fate]} ${fate}`);
+	const walk = view.kind === "walk";
+	const changed = view.deals.reduce((sum, { changes }) => sum + changes.length, 0);
+	return (
+		<div className="minutes">
+			<div className="brief-head">
+				<div>
+					<p className="sheet-headline mb-1">{walk ? `${called} of ${plural(view.deals.length, "deal")} decided` : headline(view, called)}</p>
+					<p className="second small-text mb-0">
+						{longDate(view.on)}, held by {view.startedBy}.{view.ended ? "" : " It is still under way."}
+						{view.hidden > 0 && ` ${plural(view.hidden, "deal")} of others ${view.hidden === 1 ? "isn’t" : "aren’t"} shown.`}
+						{kept.length > 0 && ` Of what was promised before: ${kept.join(", ")}.`}
+					</p>
+				</div>
+				<span className="no-print minutes-tools">
+					{!view.ended && (
+						<Link className="btn btn-sm btn-primary" href={`/rounds/${view.id}`}>
+							Back to the round
+						</Link>
+					)}
+					<Button size="sm" variant="outline-primary" onClick={() => void copy()}>
+						Copy as Markdown
+					</Button>
+					<Button size="sm" variant="outline-primary" onClick={() => window.print()}>
+						Print
+					</Button>
+					{mayHold && view.ended && !walk && (
+						<Button
+							size="sm"
+							variant="outline-primary"
+							onClick={() => void act(run("rounds.reopen", { id: view.id }), "The round goes on.", ({ id }) => run("rounds.end", { id }))}
+						>
+							Open it again
+						</Button>
+					)}
+					<span className="tiny second text-nowrap">
+						Take it away as{" "}
+						<button type="button" className="plain-button tiny text-decoration-underline" onClick={save}>
+							Markdown
+						</button>
+						,{" "}
+						<a href={`/table/minutes?round=${view.id}&form=csv`} download>
+							CSV
+						</a>{" "}
+						or{" "}
+						<a href={`/table/minutes?round=${view.id}&form=xlsx`} download>
+							XLSX
+						</a>
+					</span>
+				</span>
+			</div>
+			{view.note && <p className="panel">{view.note}</p>}
+			{!walk && (
+				<div className="minutes-totals">
+					<Total words="target" before={before.target} after={after.target} currency={currency} />
+					<Total words="won" before={before.won} after={after.won} currency={currency} />
+					<Total words="by the reps’ word" before={before.byWord} after={after.byWord} currency={currency} />
+					<Total words="by the calls" before={before.byCalls} after={after.byCalls} currency={currency} />
+					<Total words="called shaky" before={before.shaky} after={after.shaky} currency={currency} />
+				</div>
+			)}
+			<h2 className="mt-3">{walk ? "What was decided" : `Calls${changed ? `, and ${plural(changed, "change")}` : ""}`}</h2>
+			<Scrolls of="Calls" className="panel p-0">
+				<table className="table mb-0 minutes-calls">
+					<thead>
+						<tr>
+							<th scope="col">Deal</th>
+							<th scope="col">Rep</th>
+							{!walk && <th scope="col">Category</th>}
+							<th scope="col" className="num">
+								Amount
+							</th>
+							<th scope="col">{walk ? "Decided" : "Call"}</th>
+							<th scope="col">Noted and changed</th>
+						</tr>
+					</thead>
+					<tbody>
+						{view.deals.map((deal) => (
+							<tr key={deal.id}>
+								<th scope="row">
+									<Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link>
+									<span className="d-block tiny second fw-normal">{deal.account}</span>
+								</th>
+								<td>{deal.owner}</td>
+								{!walk && <td>{spaced(deal.category)}</td>}
+								<td className="num text-nowrap">{money(deal.amount, currency)}</td>
+								<td className={deal.call ? "" : "third"}>
+									{deal.said}
+									{deal.call && deal.call.by !== view.startedBy && <span className="d-block tiny second">by {deal.call.by}</span>}
+								</td>
+								<td>
+									{deal.note && <span className="d-block">{deal.note}</span>}
+									{deal.changes.map(({ words, by }, i) => (
+										<span key={i} className="d-block tiny second">
+											{words} ({by})
+										</span>
+									))}
+								</td>
+							</tr>
+						))}
+					</tbody>
+				</table>
+			</Scrolls>
+			<h2 className="mt-3">{view.promises.length ? `${plural(view.promises.length, "promise")}` : "Nothing was promised"}</h2>
+			{view.promises.length > 0 && (
+				<ul className="rows panel py-1">
+					{view.promises.map(({ id, title, who, due, fate, dealId }) => (
+						<li key={id}>
+							<span>
+								{dealId ? <Link href={`/deals/${encodeURIComponent(dealId)}?task=${encodeURIComponent(id)}`}>{title}</Link> : title}
+								<span className="d-block tiny second">{view.deals.find((deal) => deal.id === dealId)?.name}</span>
+							</span>
+							<span className="text-end text-nowrap small-text">
+								{who}, by {shortDate(due)}
+								<span className={`d-block tiny ${fate === "not done" || fate === "late" ? "worse" : "second"}`}>{fate}</span>
+							</span>
+						</li>
+					))}
+				</ul>
+			)}
+		</div>
+	);
+}
+
+function headline({ before, after, currency, uncalled, deals }: MinutesView, called: number): string {
+	const moved = after.byCalls - after.byWord;
+	const left = uncalled ? `${called} of ${plural(deals.length, "deal")} called` : `All ${plural(deals.length, "deal")} called`;
+	if (!called) return `${left}: the reps’ word stands at ${shortMoney(after.byWord, currency)}`;
+	const against =
+		moved === 0
+			? "the calls agree with the reps’ word"
+			: `the calls lie ${shortMoney(Math.abs(moved), currency)} ${moved < 0 ? "below" : "above"} the reps’ word`;
+	const word = after.byWord === before.byWord ? "" : `, which went from ${shortMoney(before.byWord, currency)} to ${shortMoney(after.byWord, currency)}`;
+	return `${left}; ${against}${word}`;
+}
+
+function Total({ words, before, after, currency }: { words: string; before: number | null; after: number | null; currency: string }) {
+	return (
+		<div>
+			<span className="tiny second d-block">{words}</span>
+			<b title={after === null ? undefined : money(after, currency)}>{after === null ? "none" : shortMoney(after, currency)}</b>
+			{before !== null && after !== null && before !== after && <span className="tiny second d-block">before {shortMoney(before, currency)}</span>}
+		</div>
+	);
+}

@@ -1,0 +1,221 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { Button, Form } from "react-bootstrap";
+import { plural } from "@/core/time/words";
+import { nearDate, shortMoney } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
+import type { PlanView } from "../server/plans";
+import type { RoundLine } from "../server/readRounds";
+import { SORTING_WORDS, SORTINGS, type Sorting } from "../table/kinds";
+import { PlansPart } from "./PlansPart";
+import "./rounds.css";
+
+interface Props {
+	readonly list: { readonly rounds: readonly RoundLine[]; readonly mayHold: boolean; readonly today: string; readonly currency: string };
+	readonly plans: readonly PlanView[];
+	readonly prepared: readonly { readonly id: string; readonly name: string; readonly deals: number; readonly ready: number; readonly asks: number }[];
+	readonly walk: { readonly running: string | null; readonly deals: number; readonly last: string | null } | null;
+	readonly whose: { readonly key: string; readonly words: string };
+	readonly due: { readonly key: string; readonly words: string };
+	readonly past: boolean;
+	readonly choices: readonly { readonly key: string; readonly words: string }[];
+}
+
+const peopleOf = (words: string) => (words === "My" ? "me" : words.replace(/’s$/, ""));
+
+/** Rounds that run, are due and were held; the walk; who has prepared. */
+export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, choices }: Props) {
+	const running = list.rounds.filter((round) => !round.ended);
+	const over = list.rounds.filter((round) => round.ended);
+	const hold = list.mayHold && !past;
+	return (
+		<div className="rounds-two">
+			<div>
+				{running.length > 0 && (
+					<>
+						<h2>{plural(running.length, "round")} under way</h2>
+						<RoundList rounds={running} list={list} />
+					</>
+				)}
+				{hold && <StartPart whose={whose} due={due} />}
+				<h2 className="mt-4">Held before</h2>
+				{over.length ? (
+					<RoundList rounds={over} list={list} />
+				) : (
+					<p className="panel second">
+						No round was held yet.{" "}
+						{hold ? "Start one above: it goes deal by deal, and its minutes stay here." : "Once your manager holds one, its minutes are here."}
+					</p>
+				)}
+			</div>
+			<div>
+				{walk && hold && <WalkPart walk={walk} today={list.today} />}
+				<PlansPart plans={plans} mayHold={hold} choices={choices} today={list.today} whoseKey={whose.key} />
+				{prepared.length > 0 && (
+					<>
+						<h2 className="mt-4">Who has prepared</h2>
+						<Scrolls of="Who has prepared" className="panel p-0">
+							<table className="table mb-0">
+								<thead>
+									<tr>
+										<th scope="col">Rep</th>
+										<th scope="col" className="num">
+											Ready
+										</th>
+										<th scope="col" className="num">
+											Still to ask
+										</th>
+									</tr>
+								</thead>
+								<tbody>
+									{prepared.map(({ id, name, deals, ready, asks }) => (
+										<tr key={id}>
+											<th scope="row">{name}</th>
+											<td className="num">
+												{ready} of {deals}
+												<span className="round-bar" aria-hidden="true">
+													<i style={{ width: `${deals ? (100 * ready) / deals : 0}%` }} />
+												</span>
+											</td>
+											<td className="num">{asks || <span className="third">·</span>}</td>
+										</tr>
+									))}
+								</tbody>
+							</table>
+						</Scrolls>
+						<p className="tiny second mt-1">
+							Of {peopleOf(whose.words)} in {due.words}: open deals about which nothing is left to ask, or whose rep says they are ready.
+						</p>
+					</>
+				)}
+			</div>
+		</div>
+	);
+}
+
+function RoundList({ rounds, list }: { rounds: readonly RoundLine[]; list: Props["list"] }) {
+	return (
+		<Scrolls of="Rounds" className="panel p-0">
+			<table className="table mb-0">
+				<thead>
+					<tr>
+						<th scope="col">Round</th>
+						<th scope="col">On</th>
+						<th scope="col">Held by</th>
+						<th scope="col" className="num">
+							Called
+						</th>
+						<th scope="col" className="num">
+							Moved by
+						</th>
+					</tr>
+				</thead>
+				<tbody>
+					{rounds.map(({ id, name, kind, whose, period, on, startedBy, ended, deals, called, moved }) => (
+						<tr key={id}>
+							<th scope="row">
+								<Link href={`/rounds/${id}`}>{name}</Link>
+								<span className="d-block tiny second fw-normal">{kind === "walk" ? "a walk" : `${peopleOf(whose)}, ${period}`}</span>
+							</th>
+							<td className="text-nowrap">{nearDate(on, list.today)}</td>
+							<td>{startedBy}</td>
+							<td className="num text-nowrap">
+								{called} of {deals}
+							</td>
+							<td className="num text-nowrap">
+								{!ended
+									? "under way"
+									: kind === "walk" || moved === null
+										? ""
+										: moved
+											? `${moved > 0 ? "+" : "−"}${shortMoney(Math.abs(moved), list.currency)}`
+											: "nothing"}
+							</td>
+						</tr>
+					))}
+				</tbody>
+			</table>
+		</Scrolls>
+	);
+}
+
+function StartPart({ whose, due }: Pick<Props, "whose" | "due">) {
+	const run = useRun();
+	const act = useAct();
+	const router = useRouter();
+	const [sorted, setSorted] = useState<Sorting>("attention");
+	const [calmToo, setCalmToo] = useState(false);
+	const [waiting, setWaiting] = useState(false);
+	const start = async () => {
+		setWaiting(true);
+		const done = await act(
+			run("rounds.start", { whose: whose.key, due: due.key, sorted, calmToo }),
+			({ mark }) => `The round has begun, and this moment is kept as “${mark}”.`,
+		);
+		setWaiting(false);
+		if (done) router.push(`/rounds/${done.result.id}`);
+	};
+	return (
+		<section className="panel round-start" aria-label="Start a round">
+			<p className="mb-2">
+				A round with <b>{peopleOf(whose.words)}</b> over what is due in <b>{due.words}</b>; choose others in the sentence above.
+			</p>
+			<div className="round-start-line">
+				<Form.Select size="sm" aria-label="Order of the queue" value={sorted} onChange={(event) => setSorted(event.target.value as Sorting)}>
+					{SORTINGS.filter((one) => one !== "hand").map((one) => (
+						<option key={one} value={one}>
+							{SORTING_WORDS[one]}
+						</option>
+					))}
+				</Form.Select>
+				<Form.Check id="calm-too" label="calm deals too" checked={calmToo} onChange={(event) => setCalmToo(event.target.checked)} />
+				<Button size="sm" disabled={waiting} onClick={() => void start()}>
+					{waiting ? "Starting …" : "Start the round"}
+				</Button>
+			</div>
+		</section>
+	);
+}
+
+function WalkPart({ walk, today }: { walk: NonNullable<Props["walk"]>; today: string }) {
+	const run = useRun();
+	const act = useAct();
+	const router = useRouter();
+	const start = async () => {
+		const done = await act(run("rounds.startWalk", {}));
+		if (done) router.push(`/rounds/${done.result.id}`);
+	};
+	return (
+		<>
+			<h2>My walk</h2>
+			<div className="panel">
+				<p className="mb-2">
+					{walk.deals ? (
+						<>
+							<b>{plural(walk.deals, "deal")}</b> {walk.deals === 1 ? "asks" : "ask"} for you: at act, or newly lit
+							{walk.last ? ` since ${nearDate(walk.last, today)}` : ""}.
+						</>
+					) : (
+						"Nothing asks for you: no deal is at act, and none has lit since your last walk."
+					)}
+				</p>
+				<div className="d-flex gap-2">
+					{walk.running && (
+						<Link className="btn btn-sm btn-primary" href={`/rounds/${walk.running}`}>
+							Go on with it
+						</Link>
+					)}
+					{walk.deals > 0 && (
+						<Button size="sm" variant={walk.running ? "outline-primary" : "primary"} onClick={() => void start()}>
+							{walk.running ? "Begin anew" : "Begin the walk"}
+						</Button>
+					)}
+				</div>
+			</div>
+		</>
+	);
+}

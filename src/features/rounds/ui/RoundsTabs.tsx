@@ -1,0 +1,11 @@
+"use client";
+import { useAddress } from "@/ui/frame/address";
+import { Tabs } from "@/ui/parts/Tabs";
+import { ROUND_SCREENS, type RoundsScreenKey } from "./screens";
+
+/** The ways of looking at rounds. */
+export function RoundsTabs({ current }: { current: RoundsScreenKey }) {
+	const address = useAddress();
+	const tabs = ROUND_SCREENS.map(({ key, words }) => ({ key, words, href: address("/rounds", key === "list" ? {} : { show: key }) }));
+	return <Tabs label="Ways of looking at rounds" current={current} tabs={tabs} />;
+}
