@@ -20,6 +20,7 @@ import { readWalk, startWalk } from "./server/startWalk";
 export { plansOf, roundsEndedSince } from "./server/ended";
 export { nextOf } from "./server/plans";
 export { readMinutes, saidOf } from "./server/readMinutes";
+export { keptTotals, totalsToday } from "./server/totals";
 
 const IN_A_ROUND = { on: "/rounds/", where: "In a round" };
 

@@ -26,7 +26,7 @@ export default async function RoundPage({ params, searchParams }: Props) {
 		const round = await readRound(context, id, deal);
 		const minutes = round.ended || show === "minutes";
 		return (
-			<Frame view={frame} title={`${round.name}, ${round.whose.replace(/’s$/, "")} in ${round.period}`}>
+			<Frame view={frame} title={round.kind === "walk" ? round.name : `${round.name}, ${round.period}`}>
 				{minutes ? (
 					<MinutesScreen view={await readMinutes(context, id)} mayHold={may(context.actor, "holdRounds")} />
 				) : (

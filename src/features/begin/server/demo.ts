@@ -2,6 +2,7 @@ import { isNull, notInArray, sql } from "drizzle-orm";
 import { z } from "zod";
 import type { Day } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
+import { currentOrganisation } from "@/data/organisation/follow";
 import { deals, imports, organisationSettings, people } from "@/data/schema";
 import { blankCompany, clearData } from "@/data/store/clear";
 import { runImport } from "@/features/import";
@@ -11,6 +12,7 @@ import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { inThread } from "@/platform/threads";
 import { generate } from "@/standins/emberwick/generate";
+import { writeDemoRounds } from "./demoRounds";
 
 /** The password of everybody in the demo company. */
 export const DEMO_PASSWORD = "porch-light";
@@ -31,8 +33,9 @@ export async function loadDemo({ id, today }: { readonly id: string; readonly to
 			.update(people)
 			.set({ passwordHash })
 			.where(sql`${isNull(people.passwordHash)} and ${fresh}`);
+		await writeDemoRounds(tx, await currentOrganisation(connection().db), today);
 		await tx.update(organisationSettings).set({ name: "Emberwick Ovens", demo: { people: demo.map((person) => person.id), before } });
-		return { result: null, touched: "settings", audit: { action: "demo company brought in", subject: id } };
+		return { result: null, touched: "everything", audit: { action: "demo company brought in", subject: id } };
 	});
 	return report.counts;
 }

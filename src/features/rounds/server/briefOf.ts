@@ -20,7 +20,7 @@ export interface BriefPart {
 
 const QUOTED = 5;
 const dayNumberOf = (iso: string): number => parseDay(iso) ?? 0;
-const QUESTIONS = 8;
+const QUESTIONS = 6;
 const day = (iso: string | null) => (iso ? shortDay(dayNumberOf(iso)) : "no day");
 
 /**
@@ -195,8 +195,11 @@ function next({ qualification, flags }: SheetView): BriefPart {
 	return {
 		heading: "What to ask and do next",
 		lines: [
-			...flags.map(({ remedy, reason }) => line(`${remedy}. ${reason.charAt(0).toUpperCase()}${reason.slice(1)}.`, "a flag’s remedy")),
-			...[...gaps].sort((a, b) => Number(b.key) - Number(a.key)).map(({ prompt }) => line(`Ask: ${prompt}`, "a question due by this stage")),
+			...flags.slice(0, QUOTED).map(({ remedy, reason }) => line(`${remedy}. ${reason.charAt(0).toUpperCase()}${reason.slice(1)}.`, "a flag’s remedy")),
+			...[...gaps]
+				.sort((a, b) => Number(b.key) - Number(a.key))
+				.slice(0, QUOTED)
+				.map(({ prompt }) => line(`Ask: ${prompt}`, "a question due by this stage")),
 		],
 		none: "Nothing presses.",
 	};

@@ -1,6 +1,6 @@
 import { and, inArray, isNotNull } from "drizzle-orm";
 import { type Fate, fateOn, promisedFor } from "@/core/rounds/promise";
-import { type Day, isoOrNull, NO_DAY } from "@/core/time/day";
+import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
 import { allTasks, outcomesOn } from "@/features/tasks";
@@ -15,6 +15,7 @@ export interface PromiseView {
 	readonly title: string;
 	readonly who: string;
 	readonly whoId: string | null;
+	readonly given: string;
 	/** the day it was given for */
 	readonly due: string | null;
 	readonly fate: Fate;
@@ -48,6 +49,7 @@ export async function promisesOf(context: Context, which: Which, day: Day): Prom
 				title: row.title,
 				who: row.assigneeId === null && row.team ? `anyone of ${row.team}` : ownerName(context.organisation, task.assignee),
 				whoId: row.assigneeId,
+				given: formatDay(task.createdDay),
 				due: isoOrNull(promisedFor(task)),
 				fate: fateOn(task, day),
 				doneOn: task.doneDay === NO_DAY || task.doneDay > day ? null : isoOrNull(task.doneDay),

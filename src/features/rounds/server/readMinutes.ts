@@ -1,7 +1,10 @@
 import { and, asc, gte, inArray, lte } from "drizzle-orm";
+import { CATEGORIES } from "@/core/history/columns";
+import { rowOf } from "@/core/inspect";
 import { CALL_WORDS, type Call } from "@/core/rounds/call";
 import { countFates, type Fate } from "@/core/rounds/promise";
-import { periodWords } from "@/core/time/words";
+import { parseDay } from "@/core/time/day";
+import { longDay, periodWords } from "@/core/time/words";
 import { connection } from "@/data/db";
 import { audit, type RoundTotals } from "@/data/schema";
 import { query } from "@/platform/command";
@@ -56,7 +59,8 @@ export interface MinutesView {
 export function saidOf(call: CallView | null): string {
 	if (!call) return "not called";
 	const words = CALL_WORDS[call.call as Call]?.words ?? DECISION_WORDS[call.call as Decision] ?? call.call;
-	return [`${words}${call.to ? ` to ${call.to}` : ""}`, call.why, call.competitor ? `to ${call.competitor}` : null].filter(Boolean).join(": ");
+	const day = parseDay(call.to ?? "");
+	return [`${words}${day === null ? "" : ` to ${longDay(day)}`}`, call.why, call.competitor ? `to ${call.competitor}` : null].filter(Boolean).join(": ");
 }
 
 /** The minutes of a round: calls, what was changed, what was promised, and what the period comes to before and after. */
@@ -100,7 +104,7 @@ export const readMinutes = query("rounds.minutes", "readRounds", async (context:
 				account: accountName(organisation, deal),
 				owner: ownerShort(organisation, organisation.personIndex.get(owner ?? "") ?? -1),
 				ownerId: owner,
-				category: stored?.category ?? null,
+				category: stored?.call ? stored.category : categoryNow(context, dealId),
 				amount: stored?.amountBase ?? survey.deals[deal]?.amountBase ?? 0,
 				call,
 				said: saidOf(call),
@@ -115,6 +119,13 @@ export const readMinutes = query("rounds.minutes", "readRounds", async (context:
 		currency: organisation.company.rules.rates.base,
 	};
 });
+
+/** What its rep says of a deal today. */
+function categoryNow({ organisation, now }: Context, dealId: string): string | null {
+	const { company, dealIndex } = organisation;
+	const seen = surveyOn(company, now.day).deals[dealIndex.get(dealId) ?? -1];
+	return seen ? (CATEGORIES[company.history.category[rowOf(company.history, seen)] as number] ?? null) : null;
+}
 
 interface Changed {
 	readonly field: string;

@@ -179,7 +179,10 @@ async function currentOf(context: Context, round: StoredRound, dealId: string): 
 	return {
 		id: dealId,
 		sheet: await readSheet(context, dealId, "", against),
-		promises: promises.filter(({ roundId }) => roundId !== round.id),
+		// Those of the last round, and of earlier ones what wasn't settled by then.
+		promises: promises.filter(
+			({ roundId, doneOn }) => roundId !== round.id && (before === null || roundId === before.id || doneOn === null || (on !== null && doneOn >= on)),
+		),
 		agreed: promises.filter(({ roundId }) => roundId === round.id),
 		history,
 		before: before && on ? { id: before.id, name: before.name, on, note: noteBefore } : null,

@@ -4,6 +4,7 @@ import { Button } from "react-bootstrap";
 import { longDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import type { BriefView } from "../server/readBrief";
+import "@/features/sheet/ui/sheet.css";
 import "./rounds.css";
 
 /** A deal on one page: each line with where it stands, to be printed or copied. */

@@ -42,6 +42,7 @@ export function CallPanel({ view, deal, current, send, onDone, onAside, waits }:
 	const keys = {
 		enabled: may && asking === null,
 		enableOnFormTags: false,
+		preventDefault: true,
 		ignoreEventWhen: (event: KeyboardEvent) => (event.target as HTMLElement).closest(".question") !== null,
 	};
 	CALLS.forEach((call, i) => {
@@ -132,7 +133,7 @@ function CallForm({ call, view, deal, current, onSay, onLeave }: FormProps) {
 	const [leave, setLeave] = useState<"none" | "deal" | "task">("deal");
 	const [waiting, setWaiting] = useState(false);
 	const first = useRef<HTMLInputElement & HTMLSelectElement>(null);
-	useEffect(() => first.current?.focus(), []);
+	useEffect(() => first.current?.focus({ preventScroll: true }), []);
 	const name = `leave-${view.id}-${deal.id}`;
 	return (
 		<form

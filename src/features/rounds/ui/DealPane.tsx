@@ -2,13 +2,14 @@
 import Link from "next/link";
 import { useState } from "react";
 import { CALL_WORDS, type Call } from "@/core/rounds/call";
+import { plural } from "@/core/time/words";
 import { Account } from "@/features/sheet/ui/Account";
 import { Facts } from "@/features/sheet/ui/Facts";
 import { People } from "@/features/sheet/ui/People";
 import { Questions } from "@/features/sheet/ui/Questions";
 import { LastContact, Since } from "@/features/sheet/ui/SheetBody";
 import { TrailDrawing } from "@/features/sheet/ui/TrailDrawing";
-import { money, shortDate } from "@/ui/format";
+import { shortDate, shortMoney } from "@/ui/format";
 import { FlagChip } from "@/ui/parts/FlagChip";
 import { Lamp } from "@/ui/parts/Lamp";
 import { useRun } from "@/ui/run";
@@ -27,7 +28,7 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 			<p className="small-text second mb-1">
 				{sheet.account}
 				{account &&
-					` · ${bought ? `${money(bought, sheet.baseCurrency)} bought` : "nothing bought yet"} · ${account.others.filter(({ status }) => status === "open").length} other open deals`}
+					` · ${bought ? `${shortMoney(bought, sheet.baseCurrency)} bought` : "nothing bought yet"} · ${plural(account.others.filter(({ status }) => status === "open").length, "other open deal")}`}
 			</p>
 			<h2>
 				<Lamp level={sheet.attention.level} size={24} /> {sheet.name}
@@ -36,7 +37,14 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 			<Facts view={sheet} keys />
 			{(promises.length > 0 || before) && (
 				<section className="promised" aria-label="What was promised">
-					<h3>{before ? `Promised in ${before.name}, ${shortDate(before.on)}` : "Promised before"}</h3>
+					<h3>
+						What was promised{" "}
+						{before && (
+							<span className="small-text second fw-normal">
+								last round: <Link href={`/rounds/${before.id}`}>{shortDate(before.on)}</Link>
+							</span>
+						)}
+					</h3>
 					{promises.length ? (
 						<ul className="rows small-text">
 							{promises.map((promise) => (
@@ -140,7 +148,7 @@ export function PromiseLine({ promise, names }: { promise: PromiseView; names: R
 			<span>
 				{promise.title}
 				<span className="d-block tiny second">
-					{promise.who}, by {shortDate(promise.due)}
+					{promise.who}, {shortDate(promise.given)}, by {shortDate(promise.due)}
 					{promise.flags.map(({ code, state }) => `; ${names[code] ?? code} ${WENT[state] ?? state}`).join("")}
 					{promise.note && `; “${promise.note}”`}
 				</span>

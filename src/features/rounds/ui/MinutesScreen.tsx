@@ -10,6 +10,7 @@ import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { MinutesView } from "../server/readMinutes";
 import { minutesMarkdown } from "../table/markdown";
+import "@/features/sheet/ui/sheet.css";
 import "./rounds.css";
 
 /** The minutes of a round: what was called, changed and promised, and what the period comes to before and after. */

@@ -25,7 +25,7 @@ export function PromiseForm({ view, current, onAside }: { view: RoundView; curre
 		{ enabled: !open, enableOnFormTags: false },
 	);
 	useEffect(() => {
-		if (open) box.current?.focus();
+		if (open) box.current?.focus({ preventScroll: true });
 	}, [open]);
 	if (!open)
 		return (

@@ -20,7 +20,7 @@ export function RestForm({ dealId, today, give, onDone }: Props) {
 	const [until, setUntil] = useState("");
 	const [reason, setReason] = useState("");
 	const first = useRef<HTMLInputElement>(null);
-	useEffect(() => first.current?.focus(), []);
+	useEffect(() => first.current?.focus({ preventScroll: true }), []);
 	const save = async () => {
 		const input = { dealId, until, reason };
 		const end = (id: string) => run("rounds.endRest", { id });

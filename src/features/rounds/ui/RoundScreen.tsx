@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useState, useTransition } from "react";
+import { useEffect, useState, useTransition } from "react";
 import { Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import { plural } from "@/core/time/words";
@@ -51,6 +51,11 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 	useHotkeys("j", () => step(1), keys, [view, place]);
 	useHotkeys("k", () => step(-1), keys, [view, place]);
 	useHotkeys("s", () => at && window.open(`/deals/${encodeURIComponent(at)}`, "_blank"), keys, [at]);
+	// Each deal is read from its top by whoever went to it; those who follow stay where they have scrolled.
+	// biome-ignore lint/correctness/useExhaustiveDependencies: only another deal scrolls
+	useEffect(() => {
+		if (view.mayHold) window.scrollTo({ top: 0 });
+	}, [at]);
 	const called = view.queue.filter(({ call, id }) => call || waiting.some(({ dealId }) => dealId === id)).length;
 	const end = async () => {
 		const done = await act(
@@ -101,7 +106,7 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 			<div className="round-three">
 				<Queue view={view} at={at} called={called} waiting={waiting} onGo={(id) => void go(id)} />
 				{view.current && current ? (
-					<DealPane key={view.current.id} view={view} current={view.current} />
+					<DealPane key={`deal ${view.current.id}`} view={view} current={view.current} />
 				) : (
 					<div className="panel empty">
 						<h2>No deal of yours is in it</h2>
@@ -111,10 +116,10 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 				{view.current &&
 					current &&
 					(walk ? (
-						<WalkPanel key={current.id} view={view} deal={current} current={view.current} onDone={next} onAside={setAside} />
+						<WalkPanel key={`said of ${current.id}`} view={view} deal={current} current={view.current} onDone={next} onAside={setAside} />
 					) : (
 						<CallPanel
-							key={current.id}
+							key={`said of ${current.id}`}
 							view={view}
 							deal={current}
 							current={view.current}

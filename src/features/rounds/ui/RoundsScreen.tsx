@@ -41,7 +41,7 @@ export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, ch
 						<RoundList rounds={running} list={list} />
 					</>
 				)}
-				{hold && <StartPart whose={whose} due={due} />}
+				{hold && <StartPart whose={whose} due={due} running={running.length > 0} />}
 				<h2 className="mt-4">Held before</h2>
 				{over.length ? (
 					<RoundList rounds={over} list={list} />
@@ -143,7 +143,7 @@ function RoundList({ rounds, list }: { rounds: readonly RoundLine[]; list: Props
 	);
 }
 
-function StartPart({ whose, due }: Pick<Props, "whose" | "due">) {
+function StartPart({ whose, due, running }: Pick<Props, "whose" | "due"> & { running: boolean }) {
 	const run = useRun();
 	const act = useAct();
 	const router = useRouter();
@@ -160,7 +160,7 @@ function StartPart({ whose, due }: Pick<Props, "whose" | "due">) {
 		if (done) router.push(`/rounds/${done.result.id}`);
 	};
 	return (
-		<section className="panel round-start" aria-label="Start a round">
+		<section className={`panel round-start ${running ? "" : "mt-0"}`} aria-label="Start a round">
 			<p className="mb-2">
 				A round with <b>{peopleOf(whose.words)}</b> over what is due in <b>{due.words}</b>; choose others in the sentence above.
 			</p>

@@ -39,6 +39,7 @@ export function WalkPanel({ view, deal, current, onDone, onAside }: Props) {
 	const keys = {
 		enabled: may && !resting,
 		enableOnFormTags: false,
+		preventDefault: true,
 		ignoreEventWhen: (event: KeyboardEvent) => (event.target as HTMLElement).closest(".question") !== null,
 	};
 	useHotkeys("1", () => void remedy(), keys, [deal, current]);
