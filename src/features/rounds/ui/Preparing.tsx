@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { Light } from "@/core/attention/attention";
+import type { Ask, AskKind } from "@/core/rounds/asks";
 import { nearDate } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
 import { useRun } from "@/ui/run";
@@ -11,7 +12,20 @@ import { useAct } from "@/ui/useAct";
 import type { Preparation } from "../server/preparation";
 import "./rounds.css";
 
-const KIND_WORDS: Readonly<Record<string, string>> = { "missing answer": "Not answered", "stale answer": "Answered long ago" };
+const TOGETHER: Readonly<Partial<Record<AskKind, string>>> = { "missing answer": "Not answered", "stale answer": "Answered long ago", flag: "Lit" };
+
+/** What is asked, a line each; questions and flags together in one. */
+function linesOf(asks: readonly Ask[]): { lead: string; words: string }[] {
+	const lines: { lead: string; words: string }[] = [];
+	for (const { kind, words } of asks) {
+		const lead = TOGETHER[kind] ?? "";
+		const before = lead ? lines.find((one) => one.lead === lead) : undefined;
+		const said = kind === "flag" ? (words.split(": ")[0] ?? words) : words;
+		if (before) before.words += kind === "flag" ? `, ${said}` : ` · ${said}`;
+		else lines.push({ lead, words: said });
+	}
+	return lines;
+}
 
 /** What the next round will ask, deal by deal, to be put right: J and K go through them, Enter opens one, R says it is ready. */
 export function Preparing({ preparation, today, mayChange }: { preparation: Preparation; today: string; mayChange: boolean }) {
@@ -69,9 +83,9 @@ export function Preparing({ preparation, today, mayChange }: { preparation: Prep
 						)}
 					</div>
 					<ul className="asks small-text">
-						{deal.asks.map(({ kind, words, of }) => (
-							<li key={`${kind} ${of ?? words}`}>
-								{KIND_WORDS[kind] && <span className="second">{KIND_WORDS[kind]}: </span>}
+						{linesOf(deal.asks).map(({ lead, words }) => (
+							<li key={lead + words}>
+								{lead && <span className="second">{lead}: </span>}
 								{words}
 							</li>
 						))}

@@ -73,7 +73,13 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 	return (
 		<div className="round" aria-busy={moving}>
 			<div className="round-head">
-				{!walk && <TotalsStrip totals={view.totals} currency={view.currency} />}
+				{walk ? (
+					<p className="sheet-headline">
+						{called === view.queue.length ? `All ${plural(called, "deal")} decided` : `${called} of ${plural(view.queue.length, "deal")} decided`}
+					</p>
+				) : (
+					<TotalsStrip totals={view.totals} currency={view.currency} />
+				)}
 				<div className="round-tools no-print">
 					{waiting.length > 0 && (
 						<span className="worse small-text" role="status">

@@ -112,7 +112,7 @@ export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: bool
 					<b>At rest till {nearDate(view.rest.until, view.seen)}</b>: {view.rest.reason} <span className="second">({view.rest.by})</span>
 				</p>
 			)}
-			<h3>{attention.level === "calm" ? (view.flags.length ? "Flags, but calm" : "Nothing is wrong here") : "Why it is lit"}</h3>
+			<h3>{view.rest ? "Its flags" : attention.level === "calm" ? (view.flags.length ? "Flags, but calm" : "Nothing is wrong here") : "Why it is lit"}</h3>
 			<ul className="why">
 				{view.flags.map((flag) => (
 					<li key={flag.code}>
