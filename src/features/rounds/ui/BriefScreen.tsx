@@ -41,7 +41,7 @@ export function BriefScreen({ view }: { view: BriefView }) {
 			<div className="brief-parts">
 				{view.parts.map(({ heading, lines, none }) => (
 					<section key={heading} className="panel">
-						<h3>{heading}</h3>
+						<h2 className="brief-heading">{heading}</h2>
 						{lines.length ? (
 							<ul>
 								{lines.map(({ words, source }, i) => (
