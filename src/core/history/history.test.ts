@@ -169,6 +169,12 @@ describe("usual times", () => {
 		expect(eight.stages[1]?.remaining[50].days).toBe(4.5);
 		expect(eight.cycle.days).toBeCloseTo(14.6);
 	});
+	test("are the same in whatever order days are asked for", () => {
+		const made = () => makeCompany(Array.from({ length: 60 }, (_, i) => i + 1).map(won));
+		const asked = [end, end + 3, end - 9, end + 200, end - 30, end + 363, end + 400, end - 2, end + 1];
+		const one = made();
+		for (const seen of [...asked, ...asked.toReversed()]) expect(usualTimes(one, seen)).toEqual(usualTimes(made(), seen));
+	});
 	test("rest on deals won in the year up to the seen day, not on lost or older ones", () => {
 		const company = makeCompany([1, 2, 3, 4, 5, 6, 7, 8].map(won));
 		expect(usualTimes(company, end + 364).cycle.measured).toBe(true);

@@ -1,8 +1,8 @@
 import type { Company } from "../company";
 import { keeper } from "../keep";
-import { percentile } from "../statistics/percentile";
+import { Histogram } from "../statistics/histogram";
 import type { Day } from "../time/day";
-import { type Spans, wonBetween, wonSpans } from "./won";
+import { type Spans, type WonSpan, wonBetween, wonSpans } from "./won";
 
 /** A figure measured on won deals, or configured where there are too few of them. */
 export interface Usual {
@@ -37,46 +37,132 @@ export interface UsualTimes {
 const WINDOW = 365;
 const ENOUGH = 8;
 
-/** What was measured on won deals, by day. */
-const measured = keeper((_: Spans) => new Map<Day, UsualTimes>());
+/** What won deals needed on one day: how often each length of a visit, remaining time and deal age occurs. */
+interface Tally {
+	day: Day;
+	readonly visits: readonly Histogram[];
+	readonly remaining: readonly Histogram[];
+	readonly ages: Histogram;
+}
+
+/** What was measured on won deals, by day; and the tally of the day that was measured last, from which its neighbours are counted on. */
+interface Measured {
+	readonly days: Map<Day, UsualTimes>;
+	/** by day the wins that come into the window on it, and those that leave it */
+	readonly come: ReadonlyMap<Day, readonly WonSpan[]>;
+	readonly go: ReadonlyMap<Day, readonly WonSpan[]>;
+	tally: Tally | null;
+}
+
+const measured = keeper((spans: Spans): Measured => {
+	const come = new Map<Day, WonSpan[]>();
+	const go = new Map<Day, WonSpan[]>();
+	const put = (days: Map<Day, WonSpan[]>, day: Day, span: WonSpan) => {
+		const own = days.get(day);
+		if (own) own.push(span);
+		else days.set(day, [span]);
+	};
+	for (const own of spans.values()) {
+		for (const span of own) {
+			put(come, span.closed, span);
+			put(go, Math.min(span.closed + WINDOW, span.until), span);
+		}
+	}
+	return { days: new Map(), come, go, tally: null };
+});
 
 /** What won deals needed, over those won in the 365 days up to the seen day. Kept with the wins it was measured on. */
 export function usualTimes(company: Company, seen: Day): UsualTimes {
-	const days = measured(wonSpans(company));
-	const times = days.get(seen) ?? measureTimes(company, seen);
-	days.set(seen, times);
+	const all = measured(wonSpans(company));
+	const known = all.days.get(seen);
+	if (known) return known;
+	const tally = tallyOn(company, all, seen);
+	const times = timesOf(company, tally);
+	all.days.set(seen, times);
 	return times;
 }
 
-function measureTimes(company: Company, seen: Day): UsualTimes {
-	const { stages, calendar } = company.rules;
-	const lengths = stages.map((): number[] => []);
-	const remaining = stages.map((): number[] => []);
-	const ages: number[] = [];
+/** Farther apart it is quicker to count anew. */
+const NEAR = 200;
 
-	for (const { deal, closed, path } of wonBetween(company, seen - WINDOW, seen)) {
-		ages.push(calendar.between(company.deals[deal]?.createdDay as Day, closed));
-		const entered = new Set<number>();
-		for (const visit of path.visits) {
-			if (visit.finished) lengths[visit.stage]?.push(visit.length);
-			if (entered.has(visit.stage)) continue;
-			entered.add(visit.stage);
-			remaining[visit.stage]?.push(calendar.between(visit.from, closed));
-		}
+/** The tally of a day: counted on from that of a day near by, or anew. */
+function tallyOn(company: Company, all: Measured, seen: Day): Tally {
+	const { come, go } = all;
+	const near = all.tally !== null && Math.abs(all.tally.day - seen) <= NEAR;
+	const tally = near ? (all.tally as Tally) : startTally(company, seen);
+	all.tally = tally;
+	const take = (spans: readonly WonSpan[] | undefined, times: 1 | -1) => {
+		for (const span of spans ?? []) count(company, tally, span, times);
+	};
+	while (tally.day < seen) {
+		tally.day++;
+		take(come.get(tally.day), 1);
+		take(go.get(tally.day), -1);
 	}
+	while (tally.day > seen) {
+		take(come.get(tally.day), -1);
+		take(go.get(tally.day), 1);
+		tally.day--;
+	}
+	return tally;
+}
 
-	const measure = (values: readonly number[], p: number, configured: number): Usual =>
-		values.length >= ENOUGH
-			? { days: percentile(values, p), measured: true, sample: values.length }
-			: { days: configured, measured: false, sample: values.length };
-	const atEach = (values: readonly number[], configured: number) =>
+function startTally(company: Company, seen: Day): Tally {
+	const { stages } = company.rules;
+	const tally: Tally = { day: seen, visits: stages.map(() => new Histogram()), remaining: stages.map(() => new Histogram()), ages: new Histogram() };
+	for (const span of wonBetween(company, seen - WINDOW, seen)) count(company, tally, span, 1);
+	return tally;
+}
+
+/** Takes a win into a tally, or (−1) out of it. */
+function count(company: Company, { visits, remaining, ages }: Tally, span: WonSpan, times: 1 | -1): void {
+	const { age, lengths, left } = needsOf(company, span);
+	ages.add(age, times);
+	for (const [stage, length] of lengths) visits[stage]?.add(length, times);
+	for (const [stage, length] of left) remaining[stage]?.add(length, times);
+}
+
+interface Needs {
+	readonly age: number;
+	/** finished visits, by stage */
+	readonly lengths: readonly (readonly [stage: number, length: number])[];
+	/** from first entering a stage to won */
+	readonly left: readonly (readonly [stage: number, length: number])[];
+}
+const needs = new WeakMap<WonSpan, Needs>();
+
+/** What a won deal needed, in working days; kept with the win. */
+function needsOf(company: Company, span: WonSpan): Needs {
+	const known = needs.get(span);
+	if (known) return known;
+	const { calendar } = company.rules;
+	const { deal, closed, path } = span;
+	const entered = new Set<number>();
+	const lengths: [number, number][] = [];
+	const left: [number, number][] = [];
+	for (const visit of path.visits) {
+		if (visit.finished) lengths.push([visit.stage, visit.length]);
+		if (entered.has(visit.stage)) continue;
+		entered.add(visit.stage);
+		left.push([visit.stage, calendar.between(visit.from, closed)]);
+	}
+	const made = { age: calendar.between(company.deals[deal]?.createdDay as Day, closed), lengths, left };
+	needs.set(span, made);
+	return made;
+}
+
+function timesOf({ rules: { stages } }: Company, { visits, remaining, ages }: Tally): UsualTimes {
+	const measure = (values: Histogram | undefined, p: number, configured: number): Usual =>
+		values && values.size >= ENOUGH
+			? { days: values.quantile(p), measured: true, sample: values.size }
+			: { days: configured, measured: false, sample: values?.size ?? 0 };
+	const atEach = (values: Histogram | undefined, configured: number) =>
 		Object.fromEntries(PERCENTILES.map((p) => [p, measure(values, p / 100, configured * SPREAD[p])])) as Record<Percentile, Usual>;
 	const configuredFrom = (rank: number) => stages.reduce((sum, s) => sum + (s.kind === "open" && s.rank >= rank ? s.usualDays : 0), 0);
-
 	return {
 		stages: stages.map((stage, i) => ({
-			visit: atEach(lengths[i] ?? [], stage.usualDays),
-			remaining: atEach(remaining[i] ?? [], stage.kind === "open" ? configuredFrom(stage.rank) : 0),
+			visit: atEach(visits[i], stage.usualDays),
+			remaining: atEach(remaining[i], stage.kind === "open" ? configuredFrom(stage.rank) : 0),
 		})),
 		cycle: measure(ages, 0.9, 2 * configuredFrom(0)),
 	};

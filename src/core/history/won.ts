@@ -5,7 +5,7 @@ import { dayEnds, type History } from "./columns";
 import { type Path, pathOf } from "./path";
 
 /** A span of days in which a deal stood won, with the walk that led there. */
-interface WonSpan {
+export interface WonSpan {
 	readonly deal: number;
 	readonly closed: Day;
 	/** the first day on which it no longer stands won; Infinity while it does */
