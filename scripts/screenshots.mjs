@@ -19,16 +19,16 @@ const PICTURES = [
 	{ name: "evidence", who: "ruth", path: "/evidence" },
 	{ name: "accounts", who: "ruth", path: "/accounts?order=open" },
 	{ name: "changes", who: "ruth", path: "/changes" },
-	{ name: "changes-trend", who: "ruth", path: "/changes?show=trend" },
 	{ name: "changes-river", who: "helena", path: "/changes?show=river&due=any&at=2026-10-29" },
 	{ name: "assign", who: "ruth", path: "/deals", act: assign },
-	{ name: "tasks", who: "ruth", path: "/tasks" },
+	{ name: "minutes", who: "ruth", path: "/rounds", act: openMinutes },
+	{ name: "brief", who: "ruth", path: "/deals/story-plant/brief" },
+	{ name: "round", who: "ruth", path: "/rounds", act: holdRound },
 	{ name: "tasks-week", who: "ruth", path: "/tasks?show=week" },
 	{ name: "tasks-follow", who: "ruth", path: "/tasks?show=follow" },
 	{ name: "desk", who: "ines", path: "/desk" },
 	{ name: "desk-phone", who: "ines", path: "/desk", width: 390, height: 844 },
 	{ name: "setup-import", who: "arno", path: "/setup" },
-	{ name: "setup-flags", who: "arno", path: "/setup?place=flags", act: setFlag },
 ];
 
 async function slip(page) {
@@ -52,9 +52,30 @@ async function assign(page) {
 	await page.getByLabel("Each deal its own remedy").check();
 }
 
-async function setFlag(page) {
-	await page.getByRole("group", { name: "stalled" }).getByRole("spinbutton").first().fill("20");
-	await page.getByText(/at act, .* then\./).waitFor();
+async function openMinutes(page) {
+	await page.getByRole("link", { name: "Tuesdays with North" }).first().click();
+	await page.getByRole("heading", { name: /^Calls/ }).waitFor();
+}
+
+async function holdRound(page) {
+	await page.getByRole("button", { name: "Start", exact: true }).click();
+	await page.waitForURL(/\/rounds\/round-/);
+	for (const [at, key] of [
+		[0, "1"],
+		[1, "2"],
+		[2, "1"],
+	]) {
+		await page
+			.getByText(new RegExp(`^${at}\\s+of`))
+			.first()
+			.waitFor();
+		await page.keyboard.press(key);
+	}
+	await page
+		.getByText(/^3\s+of/)
+		.first()
+		.waitFor();
+	await page.getByRole("article").getByRole("heading", { name: "Deck oven line refit" }).waitFor();
 }
 
 await main(async () => {
