@@ -5,6 +5,10 @@ import { sql } from "drizzle-orm";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { webhookCalls, webhooks } from "@/data/schema";
+import { endRound } from "@/features/rounds/server/endRound";
+import { makeCall } from "@/features/rounds/server/makeCall";
+import { startRound } from "@/features/rounds/server/startRound";
+import { startWalk } from "@/features/rounds/server/startWalk";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
 import { callHooks } from "@/features/webhooks/server/callHooks";
@@ -48,10 +52,29 @@ async function receiver(answer: (request: IncomingMessage, response: ServerRespo
 		},
 	};
 }
+const roundOf = async () => {
+	const { id } = await startRound(await as("boss"), { calmToo: true });
+	await makeCall(await as("boss"), { id, dealId: "d1", call: "shaky" });
+	await endRound(await as("boss"), { id });
+	return id;
+};
 const give = async () => (await giveTasks(await as("boss"), { dealIds: ["d1"], title: "Ring them" })).tasks[0]?.id ?? "";
 const calls = () => connection().db.select().from(webhookCalls).orderBy(webhookCalls.id);
 
 describe("a webhook", () => {
+	test("hears of a round's end, once, and not of a walk's", async () => {
+		const { got, url, stop } = await receiver((_, response) => response.writeHead(204).end());
+		await makeHook(await as("ops"), { url, events: ["round.ended"] });
+		const id = await roundOf();
+		const walk = await startWalk(await as("boss"), {});
+		await endRound(await as("boss"), { id: walk.id });
+		await callHooks();
+		await callHooks();
+		expect(got.map(({ body }) => JSON.parse(body))).toMatchObject([
+			{ event: "round.ended", round: { id, deals: expect.arrayContaining(["d1", "d2"]), after: { shaky: 120_000 } } },
+		]);
+		stop();
+	});
 	test("is called once for each event, signed over timestamp and body, by a secret that is stored sealed", async () => {
 		const { got, url, stop } = await receiver((_, response) => response.writeHead(204).end());
 		const { secret } = await makeHook(await as("ops"), { url, events: ["task.given", "task.changed"] });
