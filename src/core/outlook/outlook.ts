@@ -1,0 +1,257 @@
+import { ownerIn, type Scope } from "../bridge/scope";
+import type { Company } from "../company";
+import { asOf, CATEGORIES } from "../history/columns";
+import { wonBetween } from "../history/won";
+import { amountsBase, type DealSeen, type Inspected, rowOf } from "../inspect";
+import { type Due, dueIn } from "../patterns/due";
+import { type Looked, lastPeriods } from "../patterns/quarters";
+import { percentile } from "../statistics/percentile";
+import type { Day } from "../time/day";
+import { monthOf, type Period, quarterOf } from "../time/period";
+import { type Chance, Comparables, type Kind } from "./chance";
+import { seeded } from "./random";
+
+/** A past period that the outlook rests on. */
+export interface PastPeriod extends Looked {
+	readonly comparables: number;
+	readonly won: number;
+}
+
+export interface OutlookDeal extends Chance {
+	readonly deal: number;
+	/** base minor units on the seen day */
+	readonly amount: number;
+	readonly swing: number;
+	/** it is among those that together hold two thirds of all swing */
+	readonly decides: boolean;
+}
+
+/** Whether what was foretold of past periods came: each with the comparables of the others alone. */
+export interface OwnRecord {
+	readonly brier: number | null;
+	/** of the stages' own probabilities */
+	readonly baseline: number | null;
+	readonly periods: readonly { readonly period: Period; readonly low: number; readonly high: number; readonly total: number; readonly inside: boolean }[];
+	/** in fifths of chance */
+	readonly calibration: readonly {
+		readonly from: number;
+		readonly to: number;
+		readonly n: number;
+		readonly chance: number | null;
+		readonly share: number | null;
+	}[];
+}
+
+export interface Outlook {
+	readonly periods: readonly PastPeriod[];
+	readonly won: number;
+	readonly mean: number;
+	readonly low: number;
+	readonly middle: number;
+	readonly high: number;
+	readonly chanceOfTarget: number | null;
+	readonly amountRatio: number;
+	/** the mean of what came from deals that were not in sight */
+	readonly rest: number;
+	/** of the open deals in the period, by swing, the largest first */
+	readonly deals: readonly OutlookDeal[];
+	readonly record: OwnRecord;
+}
+
+const PERIODS = 8;
+const FEWEST = 3;
+const DRAWS = 10_000;
+const TWO_THIRDS = 2 / 3;
+
+/** The kind of a fiscal period, or null where it is neither a quarter nor a month. */
+export function kindOfPeriod(company: Company, period: Period): "quarter" | "month" | null {
+	const is = (other: Period) => other.start === period.start && other.end === period.end;
+	return is(quarterOf(period.start, company.rules.fiscalStart)) ? "quarter" : is(monthOf(period.start)) ? "month" : null;
+}
+
+/** Why there is no outlook for a period, in words; null where there is one. */
+export function whyNone(company: Company, period: Period, seen: Day): string | null {
+	const kind = kindOfPeriod(company, period);
+	if (!kind) return "An outlook is given for a quarter or a month.";
+	if (seen > period.end) return "The period is over.";
+	const past = pastOf(company, period, seen).length;
+	return past < FEWEST ? `It takes ${FEWEST} past ${kind}s with deals on a day as far before their end; there ${past === 1 ? "is" : "are"} ${past}.` : null;
+}
+
+const pastOf = (company: Company, period: Period, seen: Day): Looked[] =>
+	lastPeriods(company, kindOfPeriod(company, period) ?? "quarter", seen, PERIODS, Math.max(0, company.rules.calendar.between(seen, period.end)));
+
+const MANY_PUSHES = 2;
+
+/** What a deal is compared by. */
+export const kindOf = ({ history }: Company, seen: DealSeen): Kind => [
+	seen.stageIndex,
+	CATEGORIES[history.category[rowOf(history, seen)] as number] ?? "",
+	seen.attention.level,
+	Math.min(MANY_PUSHES, seen.trail.pushes),
+];
+
+/** A past period with all that is needed of it. */
+interface Past extends Looked {
+	readonly due: readonly (Due & { readonly kind: Kind })[];
+	/** Σ amounts of the won comparables: when won, and on the day looked at */
+	readonly whenWon: number;
+	readonly whenSeen: number;
+	readonly rest: number;
+	/** won of the scope in the period, as seen on the day looked at and at its end */
+	readonly wonBefore: number;
+	readonly wonAfter: number;
+}
+
+/**
+ * The chance of each total by the period's end, from what came of comparable deals of this organisation. All amounts in
+ * base minor units at the rates of the seen day.
+ *
+ * @param survey all deals inspected on the seen day
+ * @param seed names the question: the same has the same answer
+ * @returns null where `whyNone` says why
+ */
+export function outlookOf(company: Company, survey: Inspected, period: Period, scope: Scope, seen: Day, target: number | null, seed: string): Outlook | null {
+	if (whyNone(company, period, seen) !== null) return null;
+	const amountOf = amountsBase(company, seen);
+	const past = pastOf(company, period, seen).map((looked) => pastPeriod(company, looked, scope, amountOf));
+	const comparables = new Comparables(past.flatMap(({ due }) => due));
+	const amountRatio = ratioOf(past);
+	const rests = past.map(({ rest }) => rest);
+	const open = survey.deals.flatMap((one) =>
+		one?.status === "open" && one.close >= period.start && one.close <= period.end && ownerIn(scope, one.owner) ? [one] : [],
+	);
+	const won = wonIn(company, period, scope, seen, amountOf);
+	const deals = open.map((one) => {
+		const amount = amountOf(rowOf(company.history, one));
+		const chance = comparables.chanceOf(kindOf(company, one));
+		return { deal: one.deal, amount, ...chance, swing: chance.chance * (1 - chance.chance) * (amount * amountRatio) ** 2 };
+	});
+	const draws = drawTotals(won, deals, amountRatio, rests, seeded(seed));
+	const [low, middle, high] = [0.1, 0.5, 0.9].map((p) => percentile(draws, p)) as [number, number, number];
+	return {
+		periods: past.map(({ period: own, day, due }) => ({ period: own, day, comparables: due.length, won: due.filter((one) => one.won).length })),
+		won,
+		mean: won + deals.reduce((sum, { chance, amount }) => sum + chance * amount * amountRatio, 0) + meanOf(rests),
+		low,
+		middle,
+		high,
+		chanceOfTarget: target === null ? null : draws.filter((total) => total >= target).length / draws.length,
+		amountRatio,
+		rest: meanOf(rests),
+		deals: withDeciding(deals),
+		record: recordOf(company, past, scope, amountOf, seed),
+	};
+}
+
+const meanOf = (values: readonly number[]) => (values.length ? values.reduce((sum, value) => sum + value, 0) / values.length : 0);
+
+function ratioOf(past: readonly Past[]): number {
+	const before = past.reduce((sum, { whenSeen }) => sum + whenSeen, 0);
+	return before ? past.reduce((sum, { whenWon }) => sum + whenWon, 0) / before : 1;
+}
+
+/** What was won by some people in a period, as seen on a day: by the owner of the version that stood then. */
+function wonIn(company: Company, period: Period, scope: Scope, day: Day, amountOf: (row: number) => number): number {
+	const { history } = company;
+	let sum = 0;
+	for (const { deal, closed } of wonBetween(company, period.start - 1, day)) {
+		const row = asOf(history, deal, day);
+		if (closed <= period.end && ownerIn(scope, history.owner[row] as number)) sum += amountOf(row);
+	}
+	return sum;
+}
+
+function pastPeriod(company: Company, looked: Looked, scope: Scope, amountOf: (row: number) => number): Past {
+	const { history } = company;
+	const due = dueIn(company, looked).map((one) => ({ ...one, kind: kindOf(company, one.seen) }));
+	let [whenWon, whenSeen, inSight] = [0, 0, 0];
+	for (const { seen, won, endRow } of due) {
+		if (!won) continue;
+		whenWon += amountOf(endRow);
+		whenSeen += amountOf(rowOf(history, seen));
+		if (ownerIn(scope, history.owner[endRow] as number)) inSight += amountOf(endRow);
+	}
+	const wonBefore = wonIn(company, looked.period, scope, looked.day, amountOf);
+	const wonAfter = wonIn(company, looked.period, scope, looked.period.end, amountOf);
+	return { ...looked, due, whenWon, whenSeen, wonBefore, wonAfter, rest: Math.max(0, wonAfter - wonBefore - inSight) };
+}
+
+/** Totals that may come: each deal won or not with its chance, and what comes besides as in one of the past periods. */
+function drawTotals(
+	won: number,
+	deals: readonly { chance: number; amount: number }[],
+	ratio: number,
+	rests: readonly number[],
+	random: () => number,
+): number[] {
+	return Array.from({ length: DRAWS }, () => {
+		let total = won;
+		for (const { chance, amount } of deals) if (random() < chance) total += amount * ratio;
+		return total + (rests.length ? (rests[Math.floor(random() * rests.length)] as number) : 0);
+	});
+}
+
+/** By swing, the largest first, with those that together hold two thirds of it. */
+function withDeciding<D extends { readonly swing: number; readonly deal: number }>(deals: readonly D[]): (D & { decides: boolean })[] {
+	const all = deals.reduce((sum, { swing }) => sum + swing, 0);
+	let held = 0;
+	return [...deals]
+		.sort((a, b) => b.swing - a.swing || a.deal - b.deal)
+		.map((deal) => {
+			const decides = deal.swing > 0 && held < all * TWO_THIRDS;
+			held += deal.swing;
+			return { ...deal, decides };
+		});
+}
+
+const FIFTHS = 5;
+
+/** How it would have foretold each past period from the others alone, against what came. */
+function recordOf(company: Company, past: readonly Past[], scope: Scope, amountOf: (row: number) => number, seed: string): OwnRecord {
+	const { history, rules } = company;
+	const all = new Comparables(past.flatMap(({ due }) => due));
+	let [brier, baseline, n] = [0, 0, 0];
+	const fifths = Array.from({ length: FIFTHS }, () => ({ n: 0, chance: 0, won: 0 }));
+	const periods = past.map((one, i) => {
+		for (const comparable of one.due) all.add(comparable, -1);
+		const others = past.filter((_, j) => j !== i);
+		const ratio = ratioOf(others);
+		const deals: { chance: number; amount: number }[] = [];
+		for (const { seen, kind, won } of one.due) {
+			const { chance } = all.chanceOf(kind);
+			const stage = rules.stages[seen.stageIndex];
+			const probability = stage ? stage.probability.units / 10 ** stage.probability.scale : 0;
+			brier += (chance - Number(won)) ** 2;
+			baseline += (probability - Number(won)) ** 2;
+			n++;
+			const fifth = fifths[Math.min(FIFTHS - 1, Math.floor(chance * FIFTHS))] as (typeof fifths)[number];
+			fifth.n++;
+			fifth.chance += chance;
+			fifth.won += Number(won);
+			if (ownerIn(scope, seen.owner)) deals.push({ chance, amount: amountOf(rowOf(history, seen)) });
+		}
+		for (const comparable of one.due) all.add(comparable, 1);
+		const draws = drawTotals(
+			one.wonBefore,
+			deals,
+			ratio,
+			others.map(({ rest }) => rest),
+			seeded(`${seed} ${one.period.start}`),
+		);
+		const [low, high] = [percentile(draws, 0.1), percentile(draws, 0.9)];
+		return { period: one.period, low, high, total: one.wonAfter, inside: one.wonAfter >= low && one.wonAfter <= high };
+	});
+	return {
+		brier: n ? brier / n : null,
+		baseline: n ? baseline / n : null,
+		periods,
+		calibration: fifths.map((fifth, i) => ({
+			from: i / FIFTHS,
+			to: (i + 1) / FIFTHS,
+			n: fifth.n,
+			chance: fifth.n ? fifth.chance / fifth.n : null,
+			share: fifth.n ? fifth.won / fifth.n : null,
+		})),
+	};
+}
