@@ -10,6 +10,7 @@ import { deals } from "./deals";
 import { desk } from "./desk";
 import { evidence } from "./evidence";
 import { imports } from "./import";
+import { patterns } from "./patterns";
 import { people } from "./people";
 import { period } from "./period";
 import { reaching } from "./reaching";
@@ -30,6 +31,7 @@ export const CAPABILITIES = [
 	rounds,
 	tasks,
 	desk,
+	patterns,
 	accounts,
 	setup,
 	sheet,

@@ -32,6 +32,7 @@ export const RIGHTS = {
 	holdRounds: ["manager"],
 	prepareRounds: ["manager", "rep"],
 	askRests: ["manager", "rep"],
+	readPatterns: ["manager", "rep", "ops", "viewer"],
 	readDesk: ["manager", "rep", "ops", "viewer"],
 	assignTasks: ["manager", "rep"],
 	changeTask: ["manager", "rep"],

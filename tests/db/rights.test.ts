@@ -16,6 +16,7 @@ import { answerQuestion } from "@/features/evidence/server/answerQuestion";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
 import { exportBundle } from "@/features/import/server/exportBundle";
 import { listImports, readImport, startImport } from "@/features/import/server/importBundle";
+import { readForetelling, USUAL_LOOK } from "@/features/patterns/server/readPatterns";
 import { previewHandOver } from "@/features/people/server/handOver";
 import { createKey, listKeys, revokeKey } from "@/features/people/server/keys";
 import { saveTeam } from "@/features/people/server/managePeople";
@@ -135,6 +136,7 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	readImports: (c) => listImports(c),
 	exportBundle: (c) => exportBundle(c, {}),
 	managePeople: (c) => saveTeam(c, { was: "South", name: "South", parent: "Firm" }),
+	readPatterns: (c) => readForetelling(c, USUAL_LOOK, c.now.day),
 	readRounds: (c) => readRounds(c),
 	"holdRounds by a plan": (c) => savePlan(c, { id: null, name: "Mondays", whose: "team:North", weekday: 1 }),
 	"prepareRounds d1": (c) => sayReady(c, { dealId: "d1", ready: true }),
@@ -204,6 +206,7 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	readImports: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	exportBundle: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	managePeople: { boss: 403, north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	readPatterns: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	readRounds: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"holdRounds by a plan": { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: 403, view: 403 },
 	"prepareRounds d1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },

@@ -1,0 +1,102 @@
+import { z } from "zod";
+import { CATEGORIES } from "@/core/history/columns";
+import { LEVELS } from "@/core/qualification/score";
+import { quarterOf } from "@/core/time/period";
+import { dayAsked, periodAsked } from "@/platform/days";
+import { call, isoDay, whose } from "@/platform/http/call";
+import { scopeOf } from "@/platform/reach";
+import { readOutlook } from "./readOutlook";
+import { MOST_QUARTERS, readAccuracy, readForetelling, readStageTimes, STAGE_GROUPS, USUAL_LOOK } from "./readPatterns";
+
+const number = z.number();
+const rate = number.nullable();
+const share = z.object({ k: z.number().int(), n: z.number().int(), share: rate, low: rate, high: rate });
+const amountShare = z.object({ k: z.number().int(), n: z.number().int(), share: rate });
+const look = {
+	quarters: z.coerce.number().int().min(1).max(MOST_QUARTERS).default(USUAL_LOOK.quarters),
+	lead: z.coerce.number().int().min(0).max(120).default(USUAL_LOOK.lead),
+	as_of: isoDay.optional(),
+};
+const quarter = z.object({ from: z.iso.date(), to: z.iso.date(), day: z.iso.date() });
+
+export const patternCalls = [
+	call({
+		id: "timeInStage",
+		method: "get",
+		path: "/patterns/time-in-stage",
+		summary: "How long deals stay in each stage: mean of the finished visits, Kaplan–Meier median of all",
+		status: 200,
+		answer: z.object({
+			items: z.array(z.object({ stage: z.string(), group: z.string(), finished: z.number().int(), unfinished: z.number().int(), mean: rate, median: rate })),
+		}),
+		query: z.object({ by: z.enum(STAGE_GROUPS).default("rep"), as_of: isoDay.optional() }),
+		run: (context, { query }) => ({
+			items: readStageTimes(context, query.by, dayAsked(context, "as_of", query.as_of)).map(({ stage, group, finished, unfinished, mean, median }) => ({
+				stage,
+				group,
+				finished,
+				unfinished,
+				mean,
+				median,
+			})),
+		}),
+	}),
+	call({
+		id: "commitAccuracy",
+		method: "get",
+		path: "/patterns/commit",
+		summary: "How many of the deals in a category were won in time, by count and by amount",
+		status: 200,
+		answer: z.object({
+			quarters: z.array(quarter),
+			count: share,
+			amount: amountShare,
+			people: z.array(z.object({ id: z.string(), count: share, amount: amountShare })),
+		}),
+		query: z.object({ ...look, category: z.enum(CATEGORIES).default("commit"), ...whose }),
+		run: (context, { query: { quarters, lead, as_of, category, team, owner } }) => {
+			const view = readAccuracy(context, scopeOf(context, team, owner), category, { quarters, lead }, dayAsked(context, "as_of", as_of));
+			return { quarters: view.quarters, count: view.count, amount: view.amount, people: view.people.map(({ id, count, amount }) => ({ id, count, amount })) };
+		},
+	}),
+	call({
+		id: "flagRecords",
+		method: "get",
+		path: "/patterns/flags",
+		summary: "The track record of each flag: the share not won in time with it and without, and how many times larger the first is",
+		status: 200,
+		answer: z.object({ items: z.array(z.object({ code: z.string(), with: share, without: share, lift: rate })) }),
+		query: z.object(look),
+		run: (context, { query: { quarters, lead, as_of } }) => ({
+			items: readForetelling(context, { quarters, lead }, dayAsked(context, "as_of", as_of)).flags.map(({ name: _, ...one }) => one),
+		}),
+	}),
+	call({
+		id: "answerRecords",
+		method: "get",
+		path: "/patterns/answers",
+		summary: "The share not won in time by each question's answers",
+		status: 200,
+		answer: z.object({ items: z.array(share.extend({ question: z.string(), level: z.enum(LEVELS) })) }),
+		query: z.object(look),
+		run: (context, { query: { quarters, lead, as_of } }) => ({
+			items: readForetelling(context, { quarters, lead }, dayAsked(context, "as_of", as_of)).answers.map(({ prompt: _, ...one }) => one),
+		}),
+	}),
+	call({
+		id: "outlook",
+		method: "get",
+		path: "/outlook",
+		summary: "Where a period will end, from what came of comparable deals, with its own record beside it",
+		status: 200,
+		answer: z.object({ available: z.boolean(), reason: z.string().nullable() }).loose(),
+		query: z.object({ from: isoDay.optional(), to: isoDay.optional(), as_of: isoDay.optional(), ...whose }),
+		run: (context, { query: { from, to, as_of, team, owner } }) => {
+			const day = dayAsked(context, "as_of", as_of);
+			const period = from || to ? periodAsked(from, to) : quarterOf(day, context.organisation.company.rules.fiscalStart);
+			const answer = readOutlook(context, scopeOf(context, team, owner), period, day);
+			if (!answer.available) return answer;
+			return { ...answer, deals: answer.deals.map(({ id, amount, chance, steps, swing }) => ({ id, amount, chance, steps, swing })) };
+		},
+	}),
+];

@@ -1,0 +1,190 @@
+"use client";
+import Link from "next/link";
+import { plural } from "@/core/time/words";
+import { money, shortDate, shortMoney } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
+import type { OutlookAnswer, OutlookView } from "../server/readOutlook";
+import { percent } from "./ShareBar";
+import "./patterns.css";
+
+const DEPTHS = ["any deal", "its stage", "and category", "and level", "and pushes"];
+
+/** Where the period will end: the band, the chance of the target, the deals that decide; and always its own record. */
+export function OutlookScreen({ view, due, whose }: { view: OutlookAnswer; due: string; whose: string }) {
+	if (!view.available)
+		return (
+			<div className="panel empty">
+				<h2>No outlook for {due}</h2>
+				<p>{view.reason} The weighted figure of the period stands on Period.</p>
+			</div>
+		);
+	const { low, middle, high, chanceOfTarget, target, currency, deals, record, won } = view;
+	const deciding = deals.filter(({ decides }) => decides);
+	const inside = record.periods.filter((one) => one.inside).length;
+	return (
+		<>
+			<h2>
+				{whose === "My" ? "I end" : `${whose.replace(/’s$/, "")} ends`} {due} between {shortMoney(low, currency)} and {shortMoney(high, currency)}, as like as
+				not above {shortMoney(middle, currency)}
+			</h2>
+			<p className="second">
+				{target === null
+					? "There is no target to hold it against. "
+					: `The chance of the target of ${shortMoney(target, currency)} is ${percent(chanceOfTarget)}. `}
+				At this point of the last {plural(record.periods.length, "period")} the outcome lay in such a band {inside === 1 ? "once" : `${inside} times`}.
+			</p>
+			<Band view={view} />
+			<div className="patterns-two">
+				<div>
+					<h2 className="mt-3">
+						{plural(deciding.length, "deal")} {deciding.length === 1 ? "decides" : "decide"}
+					</h2>
+					<Scrolls of="Deals that decide" className="panel p-0">
+						<table className="table mb-0">
+							<thead>
+								<tr>
+									<th scope="col">Deal</th>
+									<th scope="col">Owner</th>
+									<th scope="col" className="num">
+										Amount
+									</th>
+									<th scope="col" className="num">
+										Chance
+									</th>
+									<th scope="col">Won of comparable deals</th>
+								</tr>
+							</thead>
+							<tbody>
+								{deciding.map(({ id, name, account, owner, amount, chance, steps, depth }) => (
+									<tr key={id}>
+										<th scope="row">
+											<Link href={`/deals/${encodeURIComponent(id)}`}>{name}</Link>
+											<span className="d-block tiny second fw-normal">{account}</span>
+										</th>
+										<td>{owner}</td>
+										<td className="num text-nowrap">{money(amount, currency)}</td>
+										<td className="num">
+											<b>{percent(chance)}</b>
+										</td>
+										<td className="small-text">
+											<details>
+												<summary>
+													{steps[depth]?.won} of {steps[depth]?.n}, {depth === 0 ? "of any kind" : `alike in ${plural(depth, "way")}`}
+												</summary>
+												<ul className="rows tiny">
+													{steps.map(({ n, won: k }, i) => (
+														<li key={DEPTHS[i]}>
+															<span>{DEPTHS[i]}</span>
+															<span>
+																{k} of {n}
+															</span>
+														</li>
+													))}
+												</ul>
+											</details>
+										</td>
+									</tr>
+								))}
+							</tbody>
+						</table>
+					</Scrolls>
+					<p className="tiny second mt-1">
+						Together they hold two thirds of what is uncertain. {money(won, currency)} are won; {deals.length - deciding.length} other open deals are in it with
+						their chances, and {money(view.rest, currency)} for what isn’t in sight yet, as in past periods.
+					</p>
+				</div>
+				<div>
+					<h2 className="mt-3">Its own record</h2>
+					<Scrolls of="Its own record" className="panel p-0">
+						<table className="table mb-0">
+							<thead>
+								<tr>
+									<th scope="col">Period</th>
+									<th scope="col" className="num">
+										Band
+									</th>
+									<th scope="col" className="num">
+										Came
+									</th>
+									<th scope="col">Inside</th>
+								</tr>
+							</thead>
+							<tbody>
+								{record.periods.map(({ from, to, low: bottom, high: top, total, inside: held }) => (
+									<tr key={from}>
+										<th scope="row" className="fw-normal text-nowrap">
+											{shortDate(from)}–{shortDate(to)} {to.slice(0, 4)}
+										</th>
+										<td className="num text-nowrap">
+											{shortMoney(bottom, currency)}–{shortMoney(top, currency)}
+										</td>
+										<td className="num text-nowrap">{shortMoney(total, currency)}</td>
+										<td className={held ? "" : "worse"}>{held ? "yes" : total < bottom ? "below" : "above"}</td>
+									</tr>
+								))}
+							</tbody>
+						</table>
+					</Scrolls>
+					<p className="small-text second mt-2 mb-1">
+						Brier score {record.brier?.toFixed(3) ?? "–"}, of the stages’ own probabilities {record.baseline?.toFixed(3) ?? "–"}: the smaller, the nearer to
+						what came.
+					</p>
+					<Scrolls of="Chance against share" className="panel p-0">
+						<table className="table mb-0">
+							<thead>
+								<tr>
+									<th scope="col">Chance</th>
+									<th scope="col" className="num">
+										Deals
+									</th>
+									<th scope="col" className="num">
+										Foretold
+									</th>
+									<th scope="col" className="num">
+										Came
+									</th>
+								</tr>
+							</thead>
+							<tbody>
+								{record.calibration.map(({ from, to, n, chance, share }) => (
+									<tr key={from}>
+										<th scope="row" className="fw-normal">
+											{percent(from)}–{percent(to)}
+										</th>
+										<td className="num">{n}</td>
+										<td className="num">{n < 5 ? "–" : percent(chance)}</td>
+										<td className="num">{n < 5 ? "–" : percent(share)}</td>
+									</tr>
+								))}
+							</tbody>
+						</table>
+					</Scrolls>
+				</div>
+			</div>
+		</>
+	);
+}
+
+/** Won, the band and the target on one scale. */
+function Band({ view: { won, low, middle, high, target, currency } }: { view: OutlookView }) {
+	const most = Math.max(high, target ?? 0, won) * 1.06 || 1;
+	const at = (amount: number) => `${(100 * Math.max(0, amount)) / most}%`;
+	return (
+		<div className="band" role="img" aria-label={`Won ${shortMoney(won, currency)}; between ${shortMoney(low, currency)} and ${shortMoney(high, currency)}`}>
+			<i className="band-won" style={{ width: at(won) }} />
+			<i className="band-range" style={{ left: at(low), width: at(high - low) }} />
+			<i className="band-middle" style={{ left: at(middle) }} />
+			{target !== null && <i className="band-target" style={{ left: at(target) }} />}
+			<span style={{ left: 0 }}>won {shortMoney(won, currency)}</span>
+			<span className="band-low" style={{ left: at(low) }}>
+				{shortMoney(low, currency)}
+			</span>
+			<span style={{ left: at(high) }}>{shortMoney(high, currency)}</span>
+			{target !== null && (
+				<span className="band-above" style={{ left: at(target) }}>
+					target {shortMoney(target, currency)}
+				</span>
+			)}
+		</div>
+	);
+}
