@@ -9,7 +9,7 @@ export default defineConfig({
 		// Each file has a database of its own.
 		maxWorkers: 2,
 		projects: [
-			{ resolve: { alias }, test: { name: "unit", include: ["src/**/*.test.ts", "tests/unit/**/*.test.ts"], testTimeout: 120_000 } },
+			{ resolve: { alias }, test: { name: "unit", isolate: false, include: ["src/**/*.test.ts", "tests/unit/**/*.test.ts"], testTimeout: 120_000 } },
 			{
 				resolve: { alias },
 				test: { name: "db", include: ["tests/db/**/*.test.ts"], globalSetup: ["tests/kit/threads.ts"], testTimeout: 120_000, hookTimeout: 120_000 },

@@ -44,9 +44,9 @@ describe("a pack", () => {
 		const [facts] = company.deals;
 		const keys = (of: object | undefined) => Object.keys(of ?? {}).join(" ");
 		expect([FORM, keys(deals[0]), keys(facts), keys(facts?.activities[0]), keys(facts?.answers[0]), keys(facts?.tasks[0]), keys(facts?.quotes[0])]).toEqual([
-			"6",
+			"7",
 			"id name accountId source competitor outcomeReason tags products families familyWorth createdAt former",
-			"id createdDay hasAccountName buyers activities answers tasks quotes",
+			"id createdDay hasAccountName buyers activities answers tasks quotes rests",
 			"id kind direction state at day contacts recorded plannedFor settled",
 			"question level at day",
 			"id assignee team flags createdDay due state doneDay doneAt former",

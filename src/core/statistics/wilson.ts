@@ -14,7 +14,7 @@ export const LEAST = 5;
 /**
  * The share of k in n with the Wilson score interval at 95%.
  *
- * @example shareOf(7, 10) // { k: 7, n: 10, share: 0.7, low: 0.3968, high: 0.8922 }
+ * @example shareOf(7, 10).share // 0.7
  */
 export function shareOf(k: number, n: number): Share {
 	if (n < LEAST) return { k, n, share: null, low: null, high: null };
