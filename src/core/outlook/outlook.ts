@@ -5,11 +5,11 @@ import { wonBetween } from "../history/won";
 import { amountsBase, type DealSeen, type Inspected, rowOf } from "../inspect";
 import { type Due, dueIn } from "../patterns/due";
 import { type Looked, lastPeriods } from "../patterns/quarters";
-import { percentile } from "../statistics/percentile";
+import { percentileOf } from "../statistics/percentile";
 import type { Day } from "../time/day";
 import { monthOf, type Period, quarterOf } from "../time/period";
 import { type Chance, Comparables, type Kind } from "./chance";
-import { seeded } from "./random";
+import { draw, seedOf } from "./random";
 
 /** A past period that the outlook rests on. */
 export interface PastPeriod extends Looked {
@@ -127,8 +127,8 @@ export function outlookOf(company: Company, survey: Inspected, period: Period, s
 		const chance = comparables.chanceOf(kindOf(company, one));
 		return { deal: one.deal, amount, ...chance, swing: chance.chance * (1 - chance.chance) * (amount * amountRatio) ** 2 };
 	});
-	const draws = drawTotals(won, deals, amountRatio, rests, seeded(seed));
-	const [low, middle, high] = [0.1, 0.5, 0.9].map((p) => percentile(draws, p)) as [number, number, number];
+	const draws = drawTotals(won, deals, amountRatio, rests, seed);
+	const [low, middle, high] = [0.1, 0.5, 0.9].map((p) => percentileOf(draws, p)) as [number, number, number];
 	return {
 		periods: past.map(({ period: own, day, due }) => ({ period: own, day, comparables: due.length, won: due.filter((one) => one.won).length })),
 		won,
@@ -177,20 +177,9 @@ function pastPeriod(company: Company, looked: Looked, scope: Scope, amountOf: (r
 	return { ...looked, due, whenWon, whenSeen, wonBefore, wonAfter, rest: Math.max(0, wonAfter - wonBefore - inSight) };
 }
 
-/** Totals that may come: each deal won or not with its chance, and what comes besides as in one of the past periods. */
-function drawTotals(
-	won: number,
-	deals: readonly { chance: number; amount: number }[],
-	ratio: number,
-	rests: readonly number[],
-	random: () => number,
-): number[] {
-	return Array.from({ length: DRAWS }, () => {
-		let total = won;
-		for (const { chance, amount } of deals) if (random() < chance) total += amount * ratio;
-		return total + (rests.length ? (rests[Math.floor(random() * rests.length)] as number) : 0);
-	});
-}
+/** Totals that may come, the smallest first: each deal won or not with its chance, and what comes besides as in one of the past periods. */
+const drawTotals = (won: number, deals: readonly { chance: number; amount: number }[], ratio: number, rests: readonly number[], seed: string): Float64Array =>
+	draw({ base: won, parts: deals.map(({ chance, amount }) => ({ chance, amount: amount * ratio })), besides: rests }, seedOf(seed), DRAWS).sort();
 
 /** By swing, the largest first, with those that together hold two thirds of it. */
 function withDeciding<D extends { readonly swing: number; readonly deal: number }>(deals: readonly D[]): (D & { decides: boolean })[] {
@@ -237,9 +226,9 @@ function recordOf(company: Company, past: readonly Past[], scope: Scope, amountO
 			deals,
 			ratio,
 			others.map(({ rest }) => rest),
-			seeded(`${seed} ${one.period.start}`),
+			`${seed} ${one.period.start}`,
 		);
-		const [low, high] = [percentile(draws, 0.1), percentile(draws, 0.9)];
+		const [low, high] = [percentileOf(draws, 0.1), percentileOf(draws, 0.9)];
 		return { period: one.period, low, high, total: one.wonAfter, inside: one.wonAfter >= low && one.wonAfter <= high };
 	});
 	return {

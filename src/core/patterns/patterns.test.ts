@@ -4,7 +4,7 @@ import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
 import { inspect, normsOn } from "../inspect";
 import { Comparables, type Kind } from "../outlook/chance";
 import { kindOfPeriod, outlookOf, whyNone } from "../outlook/outlook";
-import { seeded } from "../outlook/random";
+import { draw, seedOf } from "../outlook/random";
 import { survivalOf } from "../statistics/survival";
 import { shareOf } from "../statistics/wilson";
 import { makeCalendar } from "../time/calendar";
@@ -96,13 +96,21 @@ describe("laws of shares and curves", () => {
 			}),
 		);
 	});
-	test("the same seed draws the same numbers, spread evenly", () => {
-		const [a, b, other] = [seeded("x"), seeded("x"), seeded("y")];
-		const drawn = Array.from({ length: 4000 }, () => a());
-		expect(Array.from({ length: 4000 }, () => b())).toEqual(drawn);
-		expect(other()).not.toBe(drawn[0]);
-		expect(drawn.every((value) => value >= 0 && value < 1)).toBe(true);
-		expect(drawn.reduce((sum, value) => sum + value, 0) / drawn.length).toBeCloseTo(0.5, 1);
+	test("the same seed draws the same totals; their mean is that of the chances, and none lies outside what may come", () => {
+		const lottery = {
+			base: 100,
+			parts: [
+				{ chance: 0.25, amount: 400 },
+				{ chance: 0.8, amount: 50 },
+			],
+			besides: [0, 30],
+		};
+		const drawn = draw(lottery, seedOf("x"), 20_000);
+		expect(draw(lottery, seedOf("x"), 20_000)).toEqual(drawn);
+		expect(draw(lottery, seedOf("y"), 20_000)).not.toEqual(drawn);
+		expect(Math.abs(drawn.reduce((sum, value) => sum + value, 0) / drawn.length - (100 + 100 + 40 + 15))).toBeLessThan(4);
+		expect([...new Set(drawn)].sort((a, b) => a - b)).toEqual([100, 130, 150, 180, 500, 530, 550, 580]);
+		expect([...new Set(draw({ ...lottery, parts: [], besides: [] }, 1, 10))]).toEqual([100]);
 	});
 });
 

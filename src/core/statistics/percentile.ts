@@ -9,6 +9,12 @@ export function percentile(values: readonly number[], p: number): number {
 	if (!values.length) return Number.NaN;
 	// A typed array sorts by number, and much faster than a list with a comparison.
 	const sorted = Float64Array.from(values).sort();
+	return percentileOf(sorted, p);
+}
+
+/** The same of numbers that are sorted already; NaN for none. */
+export function percentileOf(sorted: Float64Array, p: number): number {
+	if (!sorted.length) return Number.NaN;
 	const h = (sorted.length - 1) * p;
 	const low = Math.floor(h);
 	const lower = sorted[low] as number;
