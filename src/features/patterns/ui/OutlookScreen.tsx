@@ -167,7 +167,7 @@ export function OutlookScreen({ view, due, whose }: { view: OutlookAnswer; due: 
 
 /** Won, the band and the target on one scale. */
 function Band({ view: { won, low, middle, high, target, currency } }: { view: OutlookView }) {
-	const most = Math.max(high, target ?? 0, won) * 1.06 || 1;
+	const most = Math.max(high, target ?? 0, won) * 1.15 || 1;
 	const at = (amount: number) => `${(100 * Math.max(0, amount)) / most}%`;
 	return (
 		<div className="band" role="img" aria-label={`Won ${shortMoney(won, currency)}; between ${shortMoney(low, currency)} and ${shortMoney(high, currency)}`}>
@@ -179,7 +179,9 @@ function Band({ view: { won, low, middle, high, target, currency } }: { view: Ou
 			<span className="band-low" style={{ left: at(low) }}>
 				{shortMoney(low, currency)}
 			</span>
-			<span style={{ left: at(high) }}>{shortMoney(high, currency)}</span>
+			<span className="band-high" style={{ left: at(high) }}>
+				{shortMoney(high, currency)}
+			</span>
 			{target !== null && (
 				<span className="band-above" style={{ left: at(target) }}>
 					target {shortMoney(target, currency)}
