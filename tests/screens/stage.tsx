@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { render } from "@testing-library/react";
+import { act, render } from "@testing-library/react";
 import { NuqsTestingAdapter } from "nuqs/adapters/testing";
 import type { ReactNode } from "react";
 import { DOINGS } from "@/features/registry";
@@ -13,14 +13,22 @@ import { as } from "../kit/database";
 /** Shows a screen to a person: what it has done is really done, by the commands themselves against the database. */
 export function show(node: ReactNode, personId: string) {
 	const asked: { name: string; input: unknown }[] = [];
+	let underWay = 0;
 	const run = async (name: string, input: unknown): Promise<Outcome<unknown>> => {
 		asked.push({ name, input });
+		underWay++;
 		try {
 			return { ok: true, result: await DOINGS.get(name)?.(await as(personId), input as never) };
 		} catch (error) {
 			if (error instanceof Fault) return { ok: false, title: error.title, detail: error.detail, status: error.status, more: error.more };
 			throw error;
+		} finally {
+			underWay--;
 		}
+	};
+	/** Waits until nothing that was asked for is under way, nor anything that follows on it. */
+	const idle = async () => {
+		for (let quiet = 0; quiet < 3; quiet = underWay ? 0 : quiet + 1) await act(() => new Promise((resolve) => setTimeout(resolve, 15)));
 	};
 	const around = (inner: ReactNode) => (
 		<NuqsTestingAdapter hasMemory>
@@ -34,7 +42,7 @@ export function show(node: ReactNode, personId: string) {
 		</NuqsTestingAdapter>
 	);
 	const shown = render(around(node));
-	return { ...shown, asked, again: (next: ReactNode) => shown.rerender(around(next)) };
+	return { ...shown, asked, idle, again: (next: ReactNode) => shown.rerender(around(next)) };
 }
 
 /** An amount as it stands on screen, in minor units. */
