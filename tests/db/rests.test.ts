@@ -100,6 +100,10 @@ describe("a rest", () => {
 		expect(await wordsOf(ask)).toContain("waits for an answer");
 		expect((await faultOf(async () => answerRest(await as("rep1"), { id, give: true }))).status).toBe(403);
 		expect((await roundsOfDeal(await as("rep1"), { dealId: "d1" })).rests).toMatchObject([{ state: "asked", askedBy: "Rae Penn" }]);
+		await lookForNews();
+		const asked = async (who: string) =>
+			(await readNews(await as(who))).items.filter(({ words }) => words === "Rae Penn asks that Deck ovens may rest till 4 Dec: Their holiday").length;
+		expect([await asked("north"), await asked("boss"), await asked("rep1")]).toEqual([1, 0, 0]);
 		await answerRest(await as("north"), { id, give: true });
 		expect((await seen())?.rest?.reason).toBe("Their holiday");
 		expect(await wordsOf(async () => answerRest(await as("boss"), { id, give: false }))).toContain("Nora Thistle has given it already");

@@ -8,6 +8,7 @@ import { reachesAct } from "./reachesAct";
 import { reminder } from "./reminder";
 import { replyOwed } from "./replyOwed";
 import { restAnswered } from "./restAnswered";
+import { restAsked } from "./restAsked";
 import { roundEnded } from "./roundEnded";
 import { roundTomorrow } from "./roundTomorrow";
 import { taskBack } from "./taskBack";
@@ -24,6 +25,7 @@ export const HAPPENINGS: readonly Happening[] = [
 	named,
 	roundTomorrow,
 	roundEnded,
+	restAsked,
 	restAnswered,
 	reachesAct,
 	pushedOut,

@@ -1,0 +1,37 @@
+import { eq } from "drizzle-orm";
+import { parseDay } from "@/core/time/day";
+import { shortDay } from "@/core/time/words";
+import { connection } from "@/data/db";
+import { rests } from "@/data/schema";
+import { dealName, personName } from "@/platform/names";
+import { reaches, reachOf } from "@/platform/reach";
+import { dealPath, type Found, happening } from "./happening";
+
+/** Somebody asks that a deal may rest: told to who leads its owner's team, or to whoever stands above where nobody does. */
+export const restAsked = happening({
+	kind: "rest-asked",
+	words: "a rest is asked for, for a deal of my team",
+	usual: { onScreen: true, mail: "now" },
+	async find({ context: { organisation }, is, today }) {
+		const rows = await connection().db.select().from(rests).where(eq(rests.state, "asked"));
+		const found: Found[] = [];
+		for (const { id, dealId, askedById, untilDay, reason } of rows) {
+			const deal = organisation.dealIndex.get(dealId) ?? -1;
+			const owner = is.deals[deal]?.owner;
+			if (owner === undefined) continue;
+			const managers = organisation.people.filter(
+				(person, index) => person.role === "manager" && person.id !== askedById && reaches(reachOf(organisation, { person, index }), owner),
+			);
+			const nearest = managers.filter(({ team }) => team === organisation.people[owner]?.team);
+			for (const { id: personId } of nearest.length ? nearest : managers)
+				found.push({
+					personId,
+					key: id,
+					dealId,
+					words: `${personName(organisation, askedById) ?? "Somebody"} asks that ${dealName(organisation, deal)} may rest till ${shortDay(parseDay(untilDay) ?? today)}: ${reason}`,
+					path: dealPath(dealId),
+				});
+		}
+		return found;
+	},
+});
