@@ -1,4 +1,4 @@
-import { and, desc, eq, sql } from "drizzle-orm";
+import { desc, eq } from "drizzle-orm";
 import { z } from "zod";
 import { type Day, formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
@@ -12,6 +12,7 @@ import { personName } from "@/platform/names";
 import { keptName } from "@/platform/sharing";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { SORTINGS } from "../table/kinds";
+import { whoseWords } from "./readRound";
 import { scopeOfRound } from "./stored";
 
 export const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday"] as const;
@@ -62,7 +63,7 @@ export const readPlans = query("rounds.plans", "readRounds", async (context: Con
 		plans.push({
 			id: plan.id,
 			name: plan.name,
-			whose: wordsOf(context, plan.whose),
+			whose: whoseWords(context, plan),
 			whoseKey: plan.whose,
 			weekday: plan.weekday,
 			sorted: plan.sorted,
@@ -80,14 +81,6 @@ export const readPlans = query("rounds.plans", "readRounds", async (context: Con
 async function heldOn(planId: string, day: Day, zone: { dayOf(instant: number): Day }): Promise<boolean> {
 	const [last] = await connection().db.select({ at: rounds.startedAt }).from(rounds).where(eq(rounds.planId, planId)).orderBy(desc(rounds.startedAt)).limit(1);
 	return last !== undefined && zone.dayOf(last.at.getTime()) === day;
-}
-
-function wordsOf(context: Context, whose: string): string {
-	try {
-		return resolveViewpoint(context, { whose }).whose.words;
-	} catch {
-		return whose.replace(/^(team|person):/, "");
-	}
 }
 
 /** How many planned rounds are due today and not held yet: what stands beside *Rounds*. */
@@ -133,10 +126,7 @@ export const removePlan = command({
 	right: "holdRounds",
 	input: z.object({ id: idSchema }),
 	async run({ context, input: { id }, tx }) {
-		const [row] = await tx
-			.select()
-			.from(roundPlans)
-			.where(and(eq(roundPlans.id, id), sql`true`));
+		const [row] = await tx.select().from(roundPlans).where(eq(roundPlans.id, id));
 		if (!row || !scopeOfRound(context, { kind: "round", whose: row.whose, startedById: row.byId })) throw notFound("plan", id);
 		await tx.delete(roundPlans).where(eq(roundPlans.id, id));
 		return { result: { plan: row }, touched: [], audit: { action: "plan of a round taken away", subject: id, detail: { name: row.name } } };
