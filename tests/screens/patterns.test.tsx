@@ -43,7 +43,7 @@ describe("a share", () => {
 describe("the outlook on screen", () => {
 	test("names the deals that decide with their chances, says what is left, and counts its record", async () => {
 		const ruth = await as("ruth");
-		const view = readOutlook(ruth, scopeOf(ruth, "North", undefined), quarterOf(TODAY, 1), TODAY);
+		const view = await readOutlook(ruth, scopeOf(ruth, "North", undefined), quarterOf(TODAY, 1), TODAY);
 		if (!view.available) throw new Error(view.reason);
 		show(<OutlookScreen view={view} due="Oct–Dec 2026" whose="North team’s" />, "ruth");
 		const deciding = view.deals.filter(({ decides }) => decides);

@@ -33,7 +33,7 @@ export default async function PatternsPage({ searchParams }: { searchParams: Sea
 		const period = viewpoint.due.period ?? quarterOf(day, context.organisation.company.rules.fiscalStart);
 		const body =
 			screen === "outlook" ? (
-				<OutlookScreen view={readOutlook(context, scope, period, day)} due={viewpoint.due.words} whose={viewpoint.whose.words} />
+				<OutlookScreen view={await readOutlook(context, scope, period, day)} due={viewpoint.due.words} whose={viewpoint.whose.words} />
 			) : screen === "foretell" ? (
 				<ForetellScreen view={readForetelling(context, look, day)} look={look} />
 			) : screen === "commits" ? (

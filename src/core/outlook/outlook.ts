@@ -109,12 +109,26 @@ interface Past extends Looked {
  *
  * @param survey all deals inspected on the seen day
  * @param seed names the question: the same has the same answer
+ * It pauses between its steps, so that whoever runs it may let others have their turn.
+ *
  * @returns null where `whyNone` says why
  */
-export function outlookOf(company: Company, survey: Inspected, period: Period, scope: Scope, seen: Day, target: number | null, seed: string): Outlook | null {
+export function* outlookSteps(
+	company: Company,
+	survey: Inspected,
+	period: Period,
+	scope: Scope,
+	seen: Day,
+	target: number | null,
+	seed: string,
+): Generator<undefined, Outlook | null> {
 	if (whyNone(company, period, seen) !== null) return null;
 	const amountOf = amountsBase(company, seen);
-	const past = pastOf(company, period, seen).map((looked) => pastPeriod(company, looked, scope, amountOf));
+	const past: Past[] = [];
+	for (const looked of pastOf(company, period, seen)) {
+		past.push(pastPeriod(company, looked, scope, amountOf));
+		yield;
+	}
 	const comparables = new Comparables(past.flatMap(({ due }) => due));
 	const amountRatio = ratioOf(past);
 	const rests = past.map(({ rest }) => rest);
@@ -127,7 +141,7 @@ export function outlookOf(company: Company, survey: Inspected, period: Period, s
 		const chance = comparables.chanceOf(kindOf(company, one));
 		return { deal: one.deal, amount, ...chance, swing: chance.chance * (1 - chance.chance) * (amount * amountRatio) ** 2 };
 	});
-	const draws = drawTotals(won, deals, amountRatio, rests, seed);
+	const draws = yield* drawTotals(won, deals, amountRatio, rests, seed);
 	const [low, middle, high] = [0.1, 0.5, 0.9].map((p) => percentileOf(draws, p)) as [number, number, number];
 	return {
 		periods: past.map(({ period: own, day, due }) => ({ period: own, day, comparables: due.length, won: due.filter((one) => one.won).length })),
@@ -140,7 +154,7 @@ export function outlookOf(company: Company, survey: Inspected, period: Period, s
 		amountRatio,
 		rest: meanOf(rests),
 		deals: withDeciding(deals),
-		record: recordOf(company, past, scope, amountOf, seed),
+		record: yield* recordOf(company, past, scope, amountOf, seed),
 	};
 }
 
@@ -178,8 +192,16 @@ function pastPeriod(company: Company, looked: Looked, scope: Scope, amountOf: (r
 }
 
 /** Totals that may come, the smallest first: each deal won or not with its chance, and what comes besides as in one of the past periods. */
-const drawTotals = (won: number, deals: readonly { chance: number; amount: number }[], ratio: number, rests: readonly number[], seed: string): Float64Array =>
-	draw({ base: won, parts: deals.map(({ chance, amount }) => ({ chance, amount: amount * ratio })), besides: rests }, seedOf(seed), DRAWS).sort();
+function* drawTotals(
+	won: number,
+	deals: readonly { chance: number; amount: number }[],
+	ratio: number,
+	rests: readonly number[],
+	seed: string,
+): Generator<undefined, Float64Array> {
+	const parts = deals.map(({ chance, amount }) => ({ chance, amount: amount * ratio }));
+	return (yield* draw({ base: won, parts, besides: rests }, seedOf(seed), DRAWS)).sort();
+}
 
 /** By swing, the largest first, with those that together hold two thirds of it. */
 function withDeciding<D extends { readonly swing: number; readonly deal: number }>(deals: readonly D[]): (D & { decides: boolean })[] {
@@ -197,12 +219,13 @@ function withDeciding<D extends { readonly swing: number; readonly deal: number 
 const FIFTHS = 5;
 
 /** How it would have foretold each past period from the others alone, against what came. */
-function recordOf(company: Company, past: readonly Past[], scope: Scope, amountOf: (row: number) => number, seed: string): OwnRecord {
+function* recordOf(company: Company, past: readonly Past[], scope: Scope, amountOf: (row: number) => number, seed: string): Generator<undefined, OwnRecord> {
 	const { history, rules } = company;
 	const all = new Comparables(past.flatMap(({ due }) => due));
 	let [brier, baseline, n] = [0, 0, 0];
 	const fifths = Array.from({ length: FIFTHS }, () => ({ n: 0, chance: 0, won: 0 }));
-	const periods = past.map((one, i) => {
+	const periods: OwnRecord["periods"][number][] = [];
+	for (const [i, one] of past.entries()) {
 		for (const comparable of one.due) all.add(comparable, -1);
 		const others = past.filter((_, j) => j !== i);
 		const ratio = ratioOf(others);
@@ -221,7 +244,7 @@ function recordOf(company: Company, past: readonly Past[], scope: Scope, amountO
 			if (ownerIn(scope, seen.owner)) deals.push({ chance, amount: amountOf(rowOf(history, seen)) });
 		}
 		for (const comparable of one.due) all.add(comparable, 1);
-		const draws = drawTotals(
+		const draws = yield* drawTotals(
 			one.wonBefore,
 			deals,
 			ratio,
@@ -229,8 +252,8 @@ function recordOf(company: Company, past: readonly Past[], scope: Scope, amountO
 			`${seed} ${one.period.start}`,
 		);
 		const [low, high] = [percentileOf(draws, 0.1), percentileOf(draws, 0.9)];
-		return { period: one.period, low, high, total: one.wonAfter, inside: one.wonAfter >= low && one.wonAfter <= high };
-	});
+		periods.push({ period: one.period, low, high, total: one.wonAfter, inside: one.wonAfter >= low && one.wonAfter <= high });
+	}
 	return {
 		brier: n ? brier / n : null,
 		baseline: n ? baseline / n : null,

@@ -17,17 +17,30 @@ export interface Lottery {
 	readonly besides: readonly number[];
 }
 
+/** so many totals are drawn between two pauses */
+const CHUNK = 1000;
+
 /**
- * Totals that may come, drawn by the generator mulberry32 (in the public domain): the same for the same seed. Spelt out
- * in one loop, since it runs some hundred million times for a large company.
+ * Totals that may come, drawn by the generator mulberry32 (in the public domain): the same for the same seed. It pauses
+ * now and then, so that whoever runs it may let others have their turn.
  */
-export function draw({ base, parts, besides }: Lottery, seed: number, draws: number): Float64Array {
-	const bounds = Int32Array.from(parts, ({ chance }) => Math.min(RANGE - 1, Math.round(chance * RANGE)));
-	const amounts = Float64Array.from(parts, ({ amount }) => amount);
+export function* draw(lottery: Lottery, seed: number, draws: number): Generator<undefined, Float64Array> {
+	const bounds = Int32Array.from(lottery.parts, ({ chance }) => Math.min(RANGE - 1, Math.round(chance * RANGE)));
+	const amounts = Float64Array.from(lottery.parts, ({ amount }) => amount);
 	const totals = new Float64Array(draws);
+	let state = seed;
+	for (let from = 0; from < draws; from += CHUNK) {
+		state = drawSome(lottery, bounds, amounts, state, totals.subarray(from, Math.min(draws, from + CHUNK)));
+		yield;
+	}
+	return totals;
+}
+
+/** Draws some totals and gives the state to go on with. Spelt out in one loop: it runs some hundred million times for a large company. */
+function drawSome({ base, besides }: Lottery, bounds: Int32Array, amounts: Float64Array, seed: number, totals: Float64Array): number {
 	const count = amounts.length;
 	let state = seed;
-	for (let n = 0; n < draws; n++) {
+	for (let n = 0; n < totals.length; n++) {
 		let total = base;
 		for (let i = 0; i < count; i++) {
 			state = (state + 0x6d2b79f5) | 0;
@@ -44,5 +57,5 @@ export function draw({ base, parts, besides }: Lottery, seed: number, draws: num
 		}
 		totals[n] = total;
 	}
-	return totals;
+	return state;
 }

@@ -91,10 +91,10 @@ export const patternCalls = [
 		status: 200,
 		answer: z.object({ available: z.boolean(), reason: z.string().nullable() }).loose(),
 		query: z.object({ from: isoDay.optional(), to: isoDay.optional(), as_of: isoDay.optional(), ...whose }),
-		run: (context, { query: { from, to, as_of, team, owner } }) => {
+		run: async (context, { query: { from, to, as_of, team, owner } }) => {
 			const day = dayAsked(context, "as_of", as_of);
 			const period = from || to ? periodAsked(from, to) : quarterOf(day, context.organisation.company.rules.fiscalStart);
-			const answer = readOutlook(context, scopeOf(context, team, owner), period, day);
+			const answer = await readOutlook(context, scopeOf(context, team, owner), period, day);
 			if (!answer.available) return answer;
 			return { ...answer, deals: answer.deals.map(({ id, amount, chance, steps, swing }) => ({ id, amount, chance, steps, swing })) };
 		},

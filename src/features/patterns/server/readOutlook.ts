@@ -1,5 +1,5 @@
 import type { Scope } from "@/core/bridge/scope";
-import { type Outlook, outlookOf, whyNone } from "@/core/outlook/outlook";
+import { type Outlook, outlookSteps, whyNone } from "@/core/outlook/outlook";
 import { type Day, formatDay } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { wonAndTarget } from "@/features/period";
@@ -39,27 +39,40 @@ export interface OutlookView extends Omit<Outlook, "deals" | "periods" | "record
 export type OutlookAnswer = ({ readonly available: true; readonly reason: null } & OutlookView) | { readonly available: false; readonly reason: string };
 
 /** Where a period will end for some people, from what came of comparable deals; or why that can't be said. Kept with the company. */
-export const readOutlook = query("patterns.outlook", "readPatterns", (context: Context, scope: Scope, period: Period, day: Day): OutlookAnswer => {
-	const { organisation } = context;
-	const { company } = organisation;
-	const reason = whyNone(company, period, day);
-	if (reason !== null) return { available: false, reason };
-	const whose = scope === null ? "" : [...scope].sort((a, b) => a - b).join(",");
-	return cached(company, "outlook", `${period.start} ${period.end} ${day} ${whose}`, (): OutlookAnswer => {
-		const { target } = wonAndTarget(context, scope, period, day);
-		const ids =
-			scope === null
-				? "all"
-				: [...scope]
-						.map((index) => organisation.people[index]?.id ?? "")
-						.sort()
-						.join(",");
-		const seed = `${formatDay(period.start)} ${formatDay(period.end)} ${formatDay(day)} ${ids}`;
-		const outlook = outlookOf(company, surveyOn(company, day), period, scope, day, target, seed);
-		if (!outlook) return { available: false, reason: "There is no outlook." };
-		return { available: true, reason: null, ...viewOf(context, outlook, target) };
-	});
-});
+export const readOutlook = query(
+	"patterns.outlook",
+	"readPatterns",
+	async (context: Context, scope: Scope, period: Period, day: Day): Promise<OutlookAnswer> => {
+		const { organisation } = context;
+		const { company } = organisation;
+		const reason = whyNone(company, period, day);
+		if (reason !== null) return { available: false, reason };
+		const whose = scope === null ? "" : [...scope].sort((a, b) => a - b).join(",");
+		return cached(company, "outlook", `${period.start} ${period.end} ${day} ${whose}`, async (): Promise<OutlookAnswer> => {
+			const { target } = wonAndTarget(context, scope, period, day);
+			const ids =
+				scope === null
+					? "all"
+					: [...scope]
+							.map((index) => organisation.people[index]?.id ?? "")
+							.sort()
+							.join(",");
+			const seed = `${formatDay(period.start)} ${formatDay(period.end)} ${formatDay(day)} ${ids}`;
+			const outlook = await withPauses(outlookSteps(company, surveyOn(company, day), period, scope, day, target, seed));
+			if (!outlook) return { available: false, reason: "There is no outlook." };
+			return { available: true, reason: null, ...viewOf(context, outlook, target) };
+		});
+	},
+);
+
+/** Runs something through in steps, and lets others have their turn between them. */
+async function withPauses<R>(steps: Generator<undefined, R>): Promise<R> {
+	for (;;) {
+		const { done, value } = steps.next();
+		if (done) return value;
+		await new Promise((resolve) => setImmediate(resolve));
+	}
+}
 
 const whole = (amount: number) => Math.round(amount);
 
