@@ -20,7 +20,7 @@ export { auditOf as givenAudit, fieldsOf, give } from "./server/giveTasks";
 export { outcomesOn } from "./server/outcomes";
 export { countDue, type DeskTasks, lateTasks, readOwnTasks } from "./server/readTasks";
 export { touchedBy } from "./server/recordChange";
-export { allTasks, seesTask } from "./server/standing";
+export { seesTask } from "./server/standing";
 export { storiesOf } from "./server/taskDetail";
 export { lineSchema, titleSchema } from "./server/taskFields";
 export { factsOf, noteOn, taskJson, taskSchema } from "./server/taskJson";

@@ -1,9 +1,10 @@
 import { and, inArray, isNotNull } from "drizzle-orm";
+import { NONE } from "@/core/history/columns";
 import { type Fate, fateOn, promisedFor } from "@/core/rounds/promise";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
-import { allTasks, outcomesOn } from "@/features/tasks";
+import { outcomesOn } from "@/features/tasks";
 import type { Context } from "@/platform/context";
 import { ownerName } from "@/platform/names";
 
@@ -36,25 +37,26 @@ export async function promisesOf(context: Context, which: Which, day: Day): Prom
 		.from(tasks)
 		.where(and(isNotNull(tasks.roundId), inArray("rounds" in which ? tasks.roundId : tasks.dealId, [...ids])))
 		.orderBy(tasks.id);
-	const known = allTasks(context.organisation);
+	const { organisation } = context;
 	return rows.flatMap((row) => {
-		const found = known.get(row.id);
-		if (!found || found.task.createdDay > day) return [];
-		const { task } = found;
+		// Found with its deal, without going through all tasks there are.
+		const deal = row.dealId === null ? NONE : (organisation.dealIndex.get(row.dealId) ?? NONE);
+		const task = (deal === NONE ? organisation.looseTasks : (organisation.company.deals[deal]?.tasks ?? [])).find(({ id }) => id === row.id);
+		if (!task || task.createdDay > day) return [];
 		return [
 			{
 				id: row.id,
 				roundId: row.roundId as string,
 				dealId: row.dealId,
 				title: row.title,
-				who: row.assigneeId === null && row.team ? `anyone of ${row.team}` : ownerName(context.organisation, task.assignee),
+				who: row.assigneeId === null && row.team ? `anyone of ${row.team}` : ownerName(organisation, task.assignee),
 				whoId: row.assigneeId,
 				given: formatDay(task.createdDay),
 				due: isoOrNull(promisedFor(task)),
 				fate: fateOn(task, day),
 				doneOn: task.doneDay === NO_DAY || task.doneDay > day ? null : isoOrNull(task.doneDay),
 				note: row.note,
-				flags: outcomesOn(context, found, day).map(({ flag, state, on }) => ({ code: flag, state, on: isoOrNull(on) })),
+				flags: outcomesOn(context, { task, deal }, day).map(({ flag, state, on }) => ({ code: flag, state, on: isoOrNull(on) })),
 			},
 		];
 	});
