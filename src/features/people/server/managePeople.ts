@@ -10,6 +10,8 @@ import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 
+import { renameTeam } from "./renameTeam";
+
 const dayInput = z
 	.string()
 	.refine((day) => parseDay(day) !== null, "This isn’t a day that exists.")
@@ -117,11 +119,13 @@ export const saveTeam = command({
 				throw new Fault(422, "In a circle", `${parent} is ${parent === was ? "this team itself" : `a part of ${was}`}, so ${was} can’t be part of it.`);
 		await tx.insert(teams).values({ name, parent }).onConflictDoUpdate({ target: teams.name, set: { parent } });
 		if (was !== null && was !== name) {
-			await tx.update(people).set({ team: name }).where(eq(people.team, was));
+			await renameTeam(tx, was, name);
 			await tx.update(teams).set({ parent: name }).where(eq(teams.parent, was));
 			await tx.delete(teams).where(eq(teams.name, was));
 		}
-		return { result: {}, touched: "settings", audit: { action: was === null ? "team made" : "team changed", subject: name, detail: { was, parent } } };
+		// Tasks are in memory with their deals, and name their team.
+		const touched = was !== null && was !== name ? "everything" : "settings";
+		return { result: {}, touched, audit: { action: was === null ? "team made" : "team changed", subject: name, detail: { was, parent } } };
 	},
 });
 

@@ -1,5 +1,5 @@
-import { and, count, eq, getTableColumns, getTableName, is, sql } from "drizzle-orm";
-import { PgTable, type PgTable as Table } from "drizzle-orm/pg-core";
+import { count, eq, getTableColumns, getTableName, is, sql } from "drizzle-orm";
+import { getTableConfig, PgTable, type PgTable as Table } from "drizzle-orm/pg-core";
 import { z } from "zod";
 import { formatDay } from "@/core/time/day";
 import { connection, type Sql, type Tx } from "@/data/db";
@@ -9,17 +9,17 @@ import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { demandOps } from "./managePeople";
 
-const { people, targets, viewPlaces, sessions, apiKeys, passwordLinks, weeklyFiles } = schema;
+const { people, sessions, apiKeys, passwordLinks, weeklyFiles, rounds, roundPlans } = schema;
 
-/** Columns that hold a person's id, by their names in the tables. */
-const HOLD_A_PERSON: ReadonlySet<string> = new Set(["owner_id", "assignee_id", "person_id", "by_id", "created_by_id", "shown_by", "decided_by"]);
+/** Whether a column holds a person's id, by its name in the tables. */
+const holdsAPerson = (name: string): boolean => /^(owner_id|assignee_id|person_id|shown_by|decided_by)$|(^|_)by_id$/.test(name);
 /** Of these each person has their own: they end with whoever is merged into another. */
 const OWN: ReadonlySet<Table> = new Set<Table>([sessions, apiKeys, passwordLinks]);
 
 /** Every place that names a person, of all tables. */
 const PLACES = Object.values(schema as Record<string, unknown>).flatMap((table) => {
 	if (!is(table, PgTable) || OWN.has(table)) return [];
-	return Object.values(getTableColumns(table)).flatMap((column) => (HOLD_A_PERSON.has(column.name) ? [{ table, name: getTableName(table), column }] : []));
+	return Object.values(getTableColumns(table)).flatMap((column) => (holdsAPerson(column.name) ? [{ table, name: getTableName(table), column }] : []));
 });
 
 /** What the rows of a table are called when they are counted. */
@@ -90,6 +90,12 @@ export const mergePeople = command({
 		await dropDoubles(tx, gone.id, stays.id);
 		for (const { table, column } of PLACES)
 			await tx.execute(sql`update ${table} set ${sql.identifier(column.name)} = ${stays.id} where ${sql.identifier(column.name)} = ${gone.id}`);
+		// Whose deals something is over is said as an address says it.
+		for (const table of [rounds, roundPlans])
+			await tx
+				.update(table)
+				.set({ whose: `person:${stays.id}` })
+				.where(eq(table.whose, `person:${gone.id}`));
 		await tx.execute(sql`update notes set mentions = array_replace(mentions, ${gone.id}, ${stays.id}) where ${gone.id} = any(mentions)`);
 		await tx.execute(
 			sql`update ${weeklyFiles} set plan = jsonb_set(plan, '{people}', (select jsonb_object_agg(key, case when value = to_jsonb(${gone.id}::text) then to_jsonb(${stays.id}::text) else value end) from jsonb_each(plan->'people'))) where plan->'people' is not null and plan->'people' <> '{}'`,
@@ -110,17 +116,28 @@ export const mergePeople = command({
 	},
 });
 
-/** Where both have a line of which one person has one only, the staying one's counts. */
+/** Where both have a line of which one person has one only, the staying one's counts; asked of every place, as its table says. */
 async function dropDoubles(tx: Tx, gone: string, stays: string): Promise<void> {
-	await tx
-		.delete(targets)
-		.where(
-			and(
-				eq(targets.personId, gone),
-				sql`(${targets.periodStart}, ${targets.periodEnd}, ${targets.family}) in (select period_start, period_end, family from targets where person_id = ${stays})`,
-			),
-		);
-	await tx
-		.delete(viewPlaces)
-		.where(and(eq(viewPlaces.personId, gone), sql`${viewPlaces.viewId} in (select view_id from view_places where person_id = ${stays})`));
+	for (const { table, column } of PLACES) {
+		const own = sql.identifier(column.name);
+		for (const names of onlyOnce(table)) {
+			if (!names.includes(column.name)) continue;
+			const others = names.filter((name) => name !== column.name).map((name) => sql.identifier(name));
+			const theirs = sql`select from ${table} other where other.${own} = ${stays}`;
+			const same = others.map((name) => sql`other.${name} = ${table}.${name}`);
+			await tx.execute(sql`delete from ${table} where ${own} = ${gone} and exists (${sql.join([theirs, ...same], sql` and `)})`);
+		}
+	}
+}
+
+/** The sets of columns, by name, of which a table has each combination once. */
+function onlyOnce(table: Table): string[][] {
+	const { columns, primaryKeys, indexes, uniqueConstraints } = getTableConfig(table);
+	const named = (list: readonly object[]) => list.flatMap((column) => ("name" in column && typeof column.name === "string" ? [column.name] : []));
+	return [
+		...columns.filter(({ primary, isUnique }) => primary || isUnique).map(({ name }) => [name]),
+		...primaryKeys.map((key) => named(key.columns)),
+		...uniqueConstraints.map((constraint) => named(constraint.columns)),
+		...indexes.filter(({ config }) => config.unique).map(({ config }) => named(config.columns)),
+	];
 }
