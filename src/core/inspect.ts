@@ -118,7 +118,7 @@ export function inspectAgain(company: Company, before: Inspected, changed: Reado
 		const flags = differ.size && seen.status === "open" ? flagsAgain(subjectOf(company, norms, seen), seen.flags, differ) : seen.flags;
 		if (flags === seen.flags && !differ.has("medianAmount")) return seen;
 		const full = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar, company.rules.attention);
-		return { ...seen, flags, ...atRest(full, restOn(company.deals[deal]?.rests ?? [], flags, norms.day)) };
+		return { ...seen, flags, ...atRest(full, seen.status === "open" ? restOn(company.deals[deal]?.rests ?? [], flags, norms.day) : null) };
 	});
 	return { norms, deals };
 }

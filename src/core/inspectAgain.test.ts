@@ -40,6 +40,33 @@ describe("deals inspected again after some changed", () => {
 			{ numRuns: 60 },
 		);
 	});
+	test("are so with deals at rest, too: those that rest on, and those whose rest another flag has ended", () => {
+		const one = histories.filter((deals) => deals.length > 1);
+		const rest = fc.record({
+			from: fc.integer({ min: -40, max: 0 }),
+			length: fc.integer({ min: 1, max: 60 }),
+			flags: fc.subarray(["overdue", "stalled", "slipped", "no-next-step", "blank-fields", "gone-quiet"]),
+		});
+		fc.assert(
+			fc.property(one, one, fc.nat(), fc.array(rest, { maxLength: 6 }), (deals, others, at, rests) => {
+				const resting = deals.map((deal, i) => {
+					const own = rests[i];
+					return own ? { ...deal, rests: [{ from: TODAY + own.from, until: TODAY + own.from + own.length, flags: own.flags }] } : deal;
+				});
+				const changed = at % deals.length;
+				const before = makeCompany([...resting, ...WON], { rates });
+				const after = makeCompany([...resting.map((deal, i) => (i === changed ? (others[0] as TestDeal) : deal)), ...WON], { rates });
+				const again = inspectAgain(after, anew(before), new Set([changed]));
+				expect(all(again)).toEqual(all(anew(after)));
+				for (const seen of again.deals) {
+					if (!seen?.rest) continue;
+					expect(seen.attention.level).toBe("calm");
+					expect(seen.flags.every(({ code }) => seen.rest?.flags.includes(code))).toBe(true);
+				}
+			}),
+			{ numRuns: 60 },
+		);
+	});
 	test("keep what is theirs where nothing that they are measured by changed", () => {
 		const deals: TestDeal[] = [{ versions: [{ at: "2026-11-02", close: "2026-12-01" }] }, { versions: [{ at: "2026-11-02", close: "2026-12-01" }] }];
 		const before = anew(makeCompany(deals));

@@ -3,6 +3,8 @@ import { loadDemo } from "@/cli/demoCompany";
 import { monthOf, quarterOf } from "@/core/time/period";
 import { readOutlook } from "@/features/patterns/server/readOutlook";
 import { readAccuracy, readForetelling, readStageTimes, STAGE_GROUPS, USUAL_LOOK } from "@/features/patterns/server/readPatterns";
+import { readPeriodOfApi } from "@/features/period/server/periodJson";
+import { wonAndTarget } from "@/features/period/server/wonAndTarget";
 import { CALLS } from "@/features/registry";
 import { scopeOf } from "@/platform/reach";
 import { day } from "../kit/company";
@@ -77,6 +79,20 @@ describe("time in stage", () => {
 		for (const { mean, median, finished, unfinished } of rep ?? []) if (finished + unfinished < 5) expect([mean, median]).toEqual([null, null]);
 		const { items } = (await ask("timeInStage", { by: "rep" }, "ines")) as unknown as { items: { group: string }[] };
 		expect(new Set(items.map(({ group }) => group))).toEqual(new Set(["ines"]));
+	});
+});
+
+describe("what is won, and the target", () => {
+	test("are for each team and each rep what the period says of them", async () => {
+		const helena = await as("helena");
+		const period = quarterOf(TODAY, 1);
+		for (const asked of [{}, { team: "North" }, { team: "South" }, { team: "Partners" }, { owner: "ines" }, { owner: "tobias" }] as {
+			team?: string;
+			owner?: string;
+		}[]) {
+			const { won, target } = readPeriodOfApi(helena, asked);
+			expect(wonAndTarget(helena, scopeOf(helena, asked.team, asked.owner), period, TODAY)).toEqual({ won: won.amount, target });
+		}
 	});
 });
 

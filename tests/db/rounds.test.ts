@@ -233,6 +233,7 @@ describe("before a round", () => {
 		expect(await readPlans(await as("rep2"))).toEqual([]);
 		expect((await readPreparation(await as("rep1"))).next).toEqual({ name: plan.name, on: "2026-11-24" });
 		await start("north", { planId: id });
+		expect(await wordsOf(async () => start("boss", { planId: id }))).toContain("was started today");
 		expect((await readPlans(await as("north")))[0]).toMatchObject({ next: "2026-12-01", due: false });
 		expect((await faultOf(async () => savePlan(await as("north"), { ...plan, id, version: 0 }))).status).toBe(412);
 		await savePlan(await as("north"), { ...plan, id, version, weekday: 3 });

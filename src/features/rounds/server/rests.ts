@@ -5,7 +5,7 @@ import { RULES } from "@/core/flags/list";
 import { formatDay, NO_DAY, parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
-import { rests } from "@/data/schema";
+import { deals, rests } from "@/data/schema";
 import { clock } from "@/platform/clock";
 import { command, ownWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -27,8 +27,17 @@ export const restFields = {
 
 /** What a rest needs: an open deal that is lit, a day ahead, and none that holds already. */
 async function demandRest(tx: Tx, context: Context, dealId: string, until: string) {
-	const { seen } = reachDeal(context, dealId);
+	const { seen, index } = reachDeal(context, dealId);
 	const today = formatDay(context.now.day);
+	// Of two who give one at once the second waits here, and sees the first one's.
+	await tx.select({ id: deals.id }).from(deals).where(eq(deals.id, dealId)).for("update");
+	const known = new Set(context.organisation.company.deals[index]?.rests.map(({ id }) => id));
+	const given = await tx
+		.select({ id: rests.id, byId: rests.byId })
+		.from(rests)
+		.where(and(eq(rests.dealId, dealId), eq(rests.state, "given"), isNull(rests.endedOn)));
+	const just = given.find(({ id }) => !known.has(id));
+	if (just) throw new Fault(409, "It rests already", `${personName(context.organisation, just.byId) ?? "Somebody"} has let it rest a moment ago.`);
 	if (seen.status !== "open") throw new Fault(409, "The deal is closed", `It is ${seen.status}; there is nothing to leave alone.`);
 	if (!seen.flags.length) throw new Fault(409, "Nothing is lit", "No flag of this deal is lit, so it asks for nothing.");
 	const day = parseDay(until) as number;
@@ -36,7 +45,6 @@ async function demandRest(tx: Tx, context: Context, dealId: string, until: strin
 	if (day > context.now.day + LONGEST)
 		throw new Fault(422, "Too long", `A deal rests ${LONGEST} days at the most. Choose a day up to ${formatDay(context.now.day + LONGEST)}.`);
 	if (seen.rest) throw new Fault(409, "It rests already", `It rests till ${formatDay(seen.rest.until)}: ${seen.rest.reason}`);
-	await tx.select({ id: rests.id }).from(rests).where(eq(rests.dealId, dealId)).for("update");
 	return seen;
 }
 

@@ -1,3 +1,4 @@
+import { desc, eq } from "drizzle-orm";
 import { z } from "zod";
 import { byAttention } from "@/core/attention/attention";
 import { sealAt } from "@/core/bridge/seal";
@@ -49,6 +50,7 @@ export const startRound = command({
 		const viewpoint = resolveViewpoint(context, { whose: input.whose, due: input.due });
 		const { organisation, now } = context;
 		if (!viewpoint.due.period) throw new Fault(422, "No period", "A round is held over a period; choose one in the sentence above.");
+		if (input.planId) await demandNotHeld(tx, context, input.planId);
 		const chosen = input.dealIds?.map((id) => reachDeal(context, id).seen);
 		const found = chosen ?? listedDeals(context, viewpoint).filter(({ attention }) => input.calmToo || attention.level !== "calm");
 		const open = found.filter(({ status }) => status === "open");
@@ -96,6 +98,18 @@ export const startRound = command({
 		};
 	},
 });
+
+/** Of two who start a planned round at once the second is led to the first one's. */
+async function demandNotHeld(tx: Tx, { organisation, now }: Context, planId: string): Promise<void> {
+	const [last] = await tx
+		.select({ name: rounds.name, at: rounds.startedAt })
+		.from(rounds)
+		.where(eq(rounds.planId, planId))
+		.orderBy(desc(rounds.startedAt))
+		.limit(1);
+	if (last && organisation.company.rules.zone.dayOf(last.at.getTime()) === now.day)
+		throw new Fault(409, "Started already", `${last.name} was started today; it is in the list of rounds.`);
+}
 
 /** The ids of deals as they lie in a queue; in the order they were chosen in, where they are put by hand. */
 export function inQueue({ organisation }: Context, open: readonly DealSeen[], sorted: (typeof SORTINGS)[number], chosen: boolean): string[] {
