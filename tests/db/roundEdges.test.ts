@@ -4,7 +4,7 @@ import { readDeal } from "@/features/deals/server/readDeal";
 import { undoEdit } from "@/features/deals/server/undoEdit";
 import { savePerson } from "@/features/people/server/managePeople";
 import { CALLS } from "@/features/registry";
-import { noteRound, promise, takeDeal } from "@/features/rounds/server/conduct";
+import { goTo, noteRound, placeDeal, promise, takeDeal } from "@/features/rounds/server/conduct";
 import { endRound, reopenRound } from "@/features/rounds/server/endRound";
 import { minutesFile } from "@/features/rounds/server/files";
 import { decide, makeCall, takeCallBack } from "@/features/rounds/server/makeCall";
@@ -105,6 +105,12 @@ describe("while a round runs", () => {
 		// Another one over the same people keeps it closed.
 		await start();
 		expect(await wordsOf(async () => reopenRound(await as("boss"), { id }))).toContain("runs over the same people");
+	});
+	test("who takes part in a larger round moves and goes to none of others’ deals", async () => {
+		const id = await start("boss");
+		expect((await faultOf(async () => goTo(await as("north"), { id, dealId: "d2" }))).status).toBe(404);
+		expect((await faultOf(async () => placeDeal(await as("north"), { id, dealId: "d2", place: 0 }))).status).toBe(404);
+		await goTo(await as("north"), { id, dealId: "d1" });
 	});
 	test("a rep notes of their own deals, and not of the round as a whole", async () => {
 		const id = await start();

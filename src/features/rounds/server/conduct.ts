@@ -17,7 +17,7 @@ export const goTo = command({
 	input: z.object({ id: idSchema, dealId: idSchema }),
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
-		await dealOfRound(tx, round, input.dealId);
+		await dealOfRound(tx, context, round, input.dealId);
 		if (round.atDeal !== input.dealId) {
 			await tx.update(rounds).set({ atDeal: input.dealId }).where(eq(rounds.id, round.id));
 			await announce(tx, context, round);
@@ -37,9 +37,8 @@ export const noteRound = command({
 	input: z.object({ id: idSchema, dealId: idSchema.nullable(), note, before: z.string().max(5000) }),
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
-		const row = input.dealId === null ? null : await dealOfRound(tx, round, input.dealId);
-		if (row) reachDeal(context, row.dealId);
-		else if (context.actor.person.role !== "manager") throw new Fault(403, "Not allowed", "Only managers note something of the round as a whole.");
+		const row = input.dealId === null ? null : await dealOfRound(tx, context, round, input.dealId);
+		if (!row && context.actor.person.role !== "manager") throw new Fault(403, "Not allowed", "Only managers note something of the round as a whole.");
 		const stands = row ? row.note : round.note;
 		if (stands !== input.before && stands !== input.note)
 			throw new Fault(412, "Changed meanwhile", `Somebody has written here meanwhile: “${stands}”. Yours wasn’t kept; put both together.`, { note: stands });
@@ -61,7 +60,7 @@ export const placeDeal = command({
 	input: z.object({ id: idSchema, dealId: idSchema, place: z.number().int().min(0).max(500) }),
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
-		await dealOfRound(tx, round, input.dealId);
+		await dealOfRound(tx, context, round, input.dealId);
 		const queue = (await queueOf(tx, round.id)).map(({ dealId }) => dealId).filter((id) => id !== input.dealId);
 		queue.splice(input.place, 0, input.dealId);
 		for (const [place, dealId] of queue.entries())
@@ -75,7 +74,7 @@ export const placeDeal = command({
 	},
 });
 
-/** Takes a deal into a round, or out of its queue. One that was called stays. */
+/** Takes a deal into a round, or out of its queue; what was called of it stays in its history. */
 export const takeDeal = command({
 	name: "rounds.takeDeal",
 	right: "holdRounds",
@@ -87,7 +86,7 @@ export const takeDeal = command({
 			const queue = await queueOf(tx, round.id);
 			await tx.insert(roundDeals).values({ roundId: round.id, dealId: input.dealId, place: queue.length }).onConflictDoNothing();
 		} else {
-			await dealOfRound(tx, round, input.dealId);
+			await dealOfRound(tx, context, round, input.dealId);
 			await tx.delete(roundDeals).where(and(eq(roundDeals.roundId, round.id), eq(roundDeals.dealId, input.dealId)));
 		}
 		await announce(tx, context, round);
@@ -106,7 +105,7 @@ export const promise = command({
 	input: z.object({ id: idSchema, lines: z.array(lineSchema).min(1, "There is nothing to promise.").max(50, "At most 50 promises at once.") }),
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
-		for (const { dealId } of input.lines) if (dealId !== null) await dealOfRound(tx, round, dealId);
+		for (const { dealId } of input.lines) if (dealId !== null) await dealOfRound(tx, context, round, dealId);
 		const given = await give(tx, context, input.lines, round.id);
 		await announce(tx, context, round);
 		return { result: given, touched: touchedBy(given.tasks), audit: givenAudit(given) };

@@ -42,7 +42,7 @@ export const makeCall = command({
 	input: z.object({ id: idSchema, dealId: idSchema, ...callFields }),
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
-		await dealOfRound(tx, round, input.dealId);
+		await dealOfRound(tx, context, round, input.dealId);
 		const { seen } = reachDeal(context, input.dealId);
 		if (seen.status !== "open") throw new Fault(409, "The deal is closed", `It is ${seen.status} since; there is nothing to call.`);
 		await demandNewest(tx, context, round, input.dealId, input.seen);
@@ -95,7 +95,7 @@ export const decide = command({
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
 		if (round.kind !== "walk") throw new Fault(409, "Not a walk", "Deals of a round are called, not decided on.");
-		await dealOfRound(tx, round, input.dealId);
+		await dealOfRound(tx, context, round, input.dealId);
 		const row = await writeCall(tx, context, round, input.dealId, {
 			call: input.decision,
 			toDay: null,

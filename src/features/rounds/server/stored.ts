@@ -1,15 +1,15 @@
-import { and, asc, desc, eq, inArray, sql } from "drizzle-orm";
+import { and, asc, desc, eq, inArray, isNotNull, sql } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
 import { CALLS, type Call, type Called } from "@/core/rounds/call";
-import { NO_DAY, parseDay } from "@/core/time/day";
+import { type Day, NO_DAY, parseDay } from "@/core/time/day";
 import { type Period, parsePeriod } from "@/core/time/period";
-import type { Sql } from "@/data/db";
-import { connection, type Tx } from "@/data/db";
+import { connection, type Sql, type Tx } from "@/data/db";
 import { NEWS_CHANNEL } from "@/data/live";
 import { roundCalls, roundDeals, rounds } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { reaches, reachOf, within } from "@/platform/reach";
+import { reachDeal } from "@/platform/reachDeal";
 import { surveyOn } from "@/platform/survey";
 import { resolveViewpoint } from "@/platform/viewpoint";
 
@@ -50,8 +50,9 @@ export async function runningRound(tx: Tx, context: Context, id: string): Promis
 	return round;
 }
 
-/** The deals of a round in their order; throws a 404 where one isn't among them. */
-export async function dealOfRound(tx: Tx, { id }: StoredRound, dealId: string) {
+/** A deal of a round that the person reaches; throws a 404 where it isn't in it, or is others'. */
+export async function dealOfRound(tx: Tx, context: Context, { id }: StoredRound, dealId: string) {
+	reachDeal(context, dealId);
 	const [row] = await tx
 		.select()
 		.from(roundDeals)
@@ -130,4 +131,15 @@ export async function roundsBefore(
 		)
 		.orderBy(asc(rounds.startedAt));
 	return new Map(rows.filter(({ round: before }) => scopeOfRound(context, before)).map(({ dealId, round: before }) => [dealId, before]));
+}
+
+/** The day on which a round of each plan was started last, by plan: one question for all, since every page counts what is due. */
+export async function lastHeld(db: Sql, { organisation }: Pick<Context, "organisation">): Promise<Map<string, Day>> {
+	const { zone } = organisation.company.rules;
+	const rows = await db
+		.selectDistinctOn([rounds.planId], { planId: rounds.planId, at: rounds.startedAt })
+		.from(rounds)
+		.where(isNotNull(rounds.planId))
+		.orderBy(rounds.planId, desc(rounds.startedAt));
+	return new Map(rows.map(({ planId, at }) => [planId as string, zone.dayOf(at.getTime())]));
 }
