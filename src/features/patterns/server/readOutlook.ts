@@ -1,4 +1,5 @@
 import type { Scope } from "@/core/bridge/scope";
+import { NONE } from "@/core/history/columns";
 import { type Outlook, outlookSteps, whyNone } from "@/core/outlook/outlook";
 import { type Day, formatDay } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
@@ -60,7 +61,7 @@ export const readOutlook = query(
 			const seed = `${formatDay(period.start)} ${formatDay(period.end)} ${formatDay(day)} ${ids}`;
 			const outlook = await withPauses(outlookSteps(company, surveyOn(company, day), period, scope, day, target, seed));
 			if (!outlook) return { available: false, reason: "There is no outlook." };
-			return { available: true, reason: null, ...viewOf(context, outlook, target) };
+			return { available: true, reason: null, ...viewOf(context, outlook, target, day) };
 		});
 	},
 );
@@ -76,8 +77,8 @@ async function withPauses<R>(steps: Generator<undefined, R>): Promise<R> {
 
 const whole = (amount: number) => Math.round(amount);
 
-function viewOf({ organisation }: Context, outlook: Outlook, target: number | null): OutlookView {
-	const survey = new Map(outlook.deals.map((deal) => [deal.deal, deal]));
+function viewOf({ organisation }: Context, outlook: Outlook, target: number | null, day: Day): OutlookView {
+	const survey = surveyOn(organisation.company, day);
 	const span = (period: Period) => ({ from: formatDay(period.start), to: formatDay(period.end) });
 	return {
 		...outlook,
@@ -89,11 +90,11 @@ function viewOf({ organisation }: Context, outlook: Outlook, target: number | nu
 		high: whole(outlook.high),
 		rest: whole(outlook.rest),
 		periods: outlook.periods.map(({ period, day, comparables, won }) => ({ ...span(period), day: formatDay(day), comparables, won })),
-		deals: [...survey.values()].map(({ deal, ...rest }) => ({
+		deals: outlook.deals.map(({ deal, ...rest }) => ({
 			id: organisation.deals[deal]?.id ?? "",
 			name: dealName(organisation, deal),
 			account: accountName(organisation, deal),
-			owner: ownerShort(organisation, surveyOwner(organisation, deal)),
+			owner: ownerShort(organisation, survey.deals[deal]?.owner ?? NONE),
 			...rest,
 		})),
 		record: {
@@ -102,6 +103,3 @@ function viewOf({ organisation }: Context, outlook: Outlook, target: number | nu
 		},
 	};
 }
-
-const surveyOwner = ({ company }: Context["organisation"], deal: number): number =>
-	company.history.owner[(company.history.offsets[deal + 1] as number) - 1] as number;

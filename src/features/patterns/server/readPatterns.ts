@@ -1,5 +1,5 @@
 import type { Light } from "@/core/attention/attention";
-import { ownerIn, type Scope } from "@/core/bridge/scope";
+import type { Scope } from "@/core/bridge/scope";
 import { RULES } from "@/core/flags/list";
 import { CATEGORIES, type Category, NONE } from "@/core/history/columns";
 import { lastPeriods } from "@/core/patterns/quarters";
@@ -119,7 +119,7 @@ export const readStageTimes = query("patterns.stageTimes", "readPatterns", (cont
 	const reach = reachOf(organisation, actor);
 	return kept(context, `stage times ${by} ${day} ${reach === null ? "" : [...reach].join(",")}`, () => {
 		const groups = (deal: number, owner: number): readonly string[] => {
-			if (!reaches(reach, owner) && !ownerIn(reach, owner)) return [];
+			if (!reaches(reach, owner)) return [];
 			if (by === "rep") return owner === NONE ? [] : [people[owner]?.id ?? ""];
 			if (by === "family") return deals[deal]?.families ?? [];
 			const kind = accounts.get(deals[deal]?.accountId ?? "")?.kind;

@@ -1,8 +1,8 @@
-import { desc, eq } from "drizzle-orm";
+import { eq } from "drizzle-orm";
 import { z } from "zod";
 import { type Day, formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
-import { roundPlans, rounds } from "@/data/schema";
+import { roundPlans } from "@/data/schema";
 import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
@@ -13,9 +13,7 @@ import { keptName } from "@/platform/sharing";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { SORTINGS } from "../table/kinds";
 import { whoseWords } from "./readRound";
-import { scopeOfRound } from "./stored";
-
-export const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday"] as const;
+import { lastHeld, scopeOfRound } from "./stored";
 
 /** A round that comes again. */
 export interface PlanView {
@@ -55,11 +53,11 @@ export const readPlans = query("rounds.plans", "readRounds", async (context: Con
 	const { db } = connection();
 	const { organisation, now, actor } = context;
 	const rows = await db.select().from(roundPlans);
+	const last = await lastHeld(db, context);
 	const plans: PlanView[] = [];
 	for (const plan of rows) {
 		if (!scopeOfRound(context, { kind: "round", whose: plan.whose, startedById: plan.byId })) continue;
-		const held = await heldOn(plan.id, now.day, organisation.company.rules.zone);
-		const next = nextOf(context, plan.weekday, held ? now.day + 1 : now.day);
+		const next = nextOf(context, plan.weekday, last.get(plan.id) === now.day ? now.day + 1 : now.day);
 		plans.push({
 			id: plan.id,
 			name: plan.name,
@@ -77,11 +75,6 @@ export const readPlans = query("rounds.plans", "readRounds", async (context: Con
 	}
 	return plans.sort((a, b) => a.next.localeCompare(b.next) || a.name.localeCompare(b.name));
 });
-
-async function heldOn(planId: string, day: Day, zone: { dayOf(instant: number): Day }): Promise<boolean> {
-	const [last] = await connection().db.select({ at: rounds.startedAt }).from(rounds).where(eq(rounds.planId, planId)).orderBy(desc(rounds.startedAt)).limit(1);
-	return last !== undefined && zone.dayOf(last.at.getTime()) === day;
-}
 
 /** How many planned rounds are due today and not held yet: what stands beside *Rounds*. */
 export const countDueRounds = query("rounds.countDue", "readRounds", async (context: Context): Promise<number> => {

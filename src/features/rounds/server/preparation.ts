@@ -22,7 +22,6 @@ export interface Preparing {
 	readonly level: string;
 	readonly score: number;
 	readonly close: string | null;
-	readonly versionId: number;
 	readonly asks: readonly Ask[];
 	/** its rep has said that they are ready for it, since the last round it was in */
 	readonly ready: boolean;
@@ -84,7 +83,6 @@ async function preparing(context: Context, viewpoint: Viewpoint): Promise<(Prepa
 				level: seen.attention.level,
 				score: seen.attention.score,
 				close: isoOrNull(seen.close),
-				versionId: company.history.id[(company.history.offsets[seen.deal] as number) + seen.nth] as number,
 				asks: asksOf(company, seen, now.day, promised),
 				ready: said !== undefined && said > (lastRound.get(id) ?? 0),
 				owner: seen.owner,

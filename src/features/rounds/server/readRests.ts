@@ -51,7 +51,7 @@ export const readRests = query("rounds.rests", "readRounds", async (context: Con
 	return { rests: rows.flatMap((row) => restView(context, row) ?? []), mayGive: may(context.actor, "holdRounds") };
 });
 
-export function restView(context: Context, row: Stored): RestView | null {
+function restView(context: Context, row: Stored): RestView | null {
 	const { organisation, actor, now } = context;
 	const deal = organisation.dealIndex.get(row.dealId) ?? -1;
 	const seen = surveyOn(organisation.company, now.day).deals[deal];

@@ -1,4 +1,4 @@
-import { desc, eq, inArray } from "drizzle-orm";
+import { desc, eq } from "drizzle-orm";
 import { RULES } from "@/core/flags/list";
 import { CATEGORIES } from "@/core/history/columns";
 import { rowOf } from "@/core/inspect";
@@ -14,7 +14,6 @@ import { may } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { type PromiseView, promisesOf } from "./promises";
-import { type RestView, readRestsOf } from "./readRests";
 import { startedOn } from "./startRound";
 import { callsOf, periodOf, queueOf, reachesToday, roundById, roundsBefore, type StoredCall, type StoredRound } from "./stored";
 import { type TotalsView, totalsToday } from "./totals";
@@ -61,7 +60,6 @@ export interface RoundCurrent {
 	/** its calls in rounds before, the newest first */
 	readonly history: readonly (CallView & { readonly round: string; readonly category: string | null; readonly amount: number })[];
 	readonly before: { readonly id: string; readonly name: string; readonly on: string; readonly note: string } | null;
-	readonly rests: readonly RestView[];
 }
 
 export interface RoundView {
@@ -186,7 +184,6 @@ async function currentOf(context: Context, round: StoredRound, dealId: string): 
 		agreed: promises.filter(({ roundId }) => roundId === round.id),
 		history,
 		before: before && on ? { id: before.id, name: before.name, on, note: noteBefore } : null,
-		rests: await readRestsOf(context, [dealId]),
 	};
 }
 
@@ -197,14 +194,4 @@ export function whoseWords(context: Context, { whose }: Pick<StoredRound, "whose
 	} catch {
 		return whose.replace(/^(team|person):/, "");
 	}
-}
-
-/** Names of rounds by id, for lists that speak of several. */
-export async function roundNames(ids: readonly string[]): Promise<Map<string, string>> {
-	if (!ids.length) return new Map();
-	const rows = await connection()
-		.db.select({ id: rounds.id, name: rounds.name })
-		.from(rounds)
-		.where(inArray(rounds.id, [...ids]));
-	return new Map(rows.map(({ id, name }) => [id, name]));
 }

@@ -1,4 +1,4 @@
-import { desc } from "drizzle-orm";
+import { desc, inArray } from "drizzle-orm";
 import { formatDay } from "@/core/time/day";
 import { periodWords } from "@/core/time/words";
 import { connection } from "@/data/db";
@@ -36,11 +36,12 @@ export const readRounds = query(
 	async (context: Context): Promise<{ rounds: RoundLine[]; mayHold: boolean; today: string; currency: string }> => {
 		const { db } = connection();
 		const rows = (await db.select().from(rounds).orderBy(desc(rounds.startedAt)).limit(MOST)).filter((round) => scopeOfRound(context, round));
-		const ids = new Set(rows.map(({ id }) => id));
-		const deals = (await db.select({ roundId: roundDeals.roundId, dealId: roundDeals.dealId }).from(roundDeals)).filter(({ roundId }) => ids.has(roundId));
+		const ids = rows.map(({ id }) => id);
+		const deals = await db.select({ roundId: roundDeals.roundId, dealId: roundDeals.dealId }).from(roundDeals).where(inArray(roundDeals.roundId, ids));
 		const newest = await db
 			.selectDistinctOn([roundCalls.roundId, roundCalls.dealId])
 			.from(roundCalls)
+			.where(inArray(roundCalls.roundId, ids))
 			.orderBy(roundCalls.roundId, roundCalls.dealId, desc(roundCalls.id));
 		const called = new Set(newest.flatMap(({ roundId, dealId, call }) => (call ? [`${roundId} ${dealId}`] : [])));
 		const mine = new Map<string, string[]>();

@@ -1,4 +1,3 @@
-import { desc, eq } from "drizzle-orm";
 import { z } from "zod";
 import { byAttention } from "@/core/attention/attention";
 import { sealAt } from "@/core/bridge/seal";
@@ -17,7 +16,7 @@ import { reachDeal } from "@/platform/reachDeal";
 import { keptName } from "@/platform/sharing";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { SORTINGS } from "../table/kinds";
-import { announce, type StoredRound } from "./stored";
+import { announce, lastHeld, type StoredRound } from "./stored";
 import { keptTotals, totalsToday } from "./totals";
 
 const MOST = 500;
@@ -100,15 +99,9 @@ export const startRound = command({
 });
 
 /** Of two who start a planned round at once the second is led to the first one's. */
-async function demandNotHeld(tx: Tx, { organisation, now }: Context, planId: string): Promise<void> {
-	const [last] = await tx
-		.select({ name: rounds.name, at: rounds.startedAt })
-		.from(rounds)
-		.where(eq(rounds.planId, planId))
-		.orderBy(desc(rounds.startedAt))
-		.limit(1);
-	if (last && organisation.company.rules.zone.dayOf(last.at.getTime()) === now.day)
-		throw new Fault(409, "Started already", `${last.name} was started today; it is in the list of rounds.`);
+async function demandNotHeld(tx: Tx, context: Context, planId: string): Promise<void> {
+	if ((await lastHeld(tx, context)).get(planId) === context.now.day)
+		throw new Fault(409, "Started already", "A round of this plan was started today; it is in the list of rounds.");
 }
 
 /** The ids of deals as they lie in a queue; in the order they were chosen in, where they are put by hand. */

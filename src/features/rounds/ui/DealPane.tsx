@@ -1,6 +1,5 @@
 "use client";
 import Link from "next/link";
-import { useState } from "react";
 import { CALL_WORDS, type Call } from "@/core/rounds/call";
 import { plural } from "@/core/time/words";
 import { Account } from "@/features/sheet/ui/Account";
@@ -165,9 +164,7 @@ export function PromiseLine({ promise, names }: { promise: PromiseView; names: R
 export function useGive(view: RoundView, current: RoundCurrent) {
 	const run = useRun();
 	const act = useAct();
-	const [, setGiving] = useState(false);
 	return async (title: string, flags: readonly string[], dueOn?: string): Promise<boolean> => {
-		setGiving(true);
 		const draft = await run("tasks.draft", { dealIds: [current.id] });
 		const due = dueOn ?? (draft.ok ? draft.result.due : current.sheet.seen);
 		const done = await act(
@@ -175,7 +172,6 @@ export function useGive(view: RoundView, current: RoundCurrent) {
 			({ tasks }) => `${current.sheet.owner} promises it by ${shortDate(tasks[0]?.dueOn ?? due)}.`,
 			({ tasks }) => run("tasks.takeBack", { ids: tasks.map(({ id }) => id) }),
 		);
-		setGiving(false);
 		return done !== null;
 	};
 }
