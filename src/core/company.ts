@@ -1,4 +1,4 @@
-import type { AttentionSettings } from "./attention/attention";
+import type { AttentionSettings, AttentionWas } from "./attention/attention";
 import type { Rest } from "./attention/rest";
 import type { Activity } from "./contact/contact";
 import type { DataKind } from "./flags/rule";
@@ -34,6 +34,8 @@ export interface Rules {
 	readonly kindPositions: Readonly<Record<string, number>>;
 	readonly flags: FlagSettings;
 	readonly attention: AttentionSettings;
+	/** how it was set for days before, the first first */
+	readonly attentionWas?: readonly AttentionWas[];
 }
 
 /** An offer that was sent. Days are NO_DAY where there is none. */

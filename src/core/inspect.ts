@@ -1,4 +1,4 @@
-import { type Attention, attentionOf } from "./attention/attention";
+import { type Attention, attentionOf, attentionOn } from "./attention/attention";
 import { type Rest, resting, restOn } from "./attention/rest";
 import type { Company, Ledger } from "./company";
 import { type Contact, contactOf } from "./contact/contact";
@@ -6,7 +6,7 @@ import { flagsAgain, flagsOf } from "./flags/list";
 import { type Flag, type NormName, type Norms, type Subject, valuesOf } from "./flags/rule";
 import type { FlagSettings } from "./flags/settings";
 import { staleAnswers } from "./flags/staleAnswers";
-import { asOf, dayEnds, type History, NONE } from "./history/columns";
+import { asOf, CATEGORIES, type Category, dayEnds, type History, NONE } from "./history/columns";
 import { type Path, pathOf } from "./history/path";
 import type { StageKind } from "./history/stage";
 import { usualTimes } from "./history/usual";
@@ -42,6 +42,10 @@ export interface DealSeen {
 
 /** The row in a history of the version that was seen. */
 export const rowOf = ({ offsets }: History, { deal, nth }: Pick<DealSeen, "deal" | "nth">): number => (offsets[deal] as number) + nth;
+
+/** The category of the version that was seen; null where it is blank. */
+export const categoryOf = ({ history }: Company, seen: Pick<DealSeen, "deal" | "nth">): Category | null =>
+	CATEGORIES[history.category[rowOf(history, seen)] as number] ?? null;
 
 /** The amount of a version in base minor units at the rates of a day; a blank amount counts as 0. */
 export function amountBaseOf(company: Company, row: number, ratesOn: Day): number {
@@ -79,20 +83,30 @@ function kindOf(company: Company, history: History, row: number): StageKind | un
 	return company.rules.stages[history.stage[row] as number]?.kind;
 }
 
-/** What deals are measured against on a day. */
-export function normsOn(company: Company, seen: Day): Norms {
+/** What deals are measured against on a day: attention by what held then, or by what is given. */
+export function normsOn(company: Company, seen: Day, attention = attentionOn(company.rules, seen)): Norms {
 	const amounts = openRows(company, seen).map((row) => amountBaseOf(company, row, seen));
 	return {
 		day: seen,
 		usual: usualTimes(company, seen),
 		medianAmount: amounts.length ? percentile(amounts, 0.5) : 0,
 		bigAmount: amounts.length ? percentile(amounts, 0.8) : 0,
+		attention,
 	};
 }
 
+/** Norms that suffice where only flags are looked at: whether a rule fires never depends on other deals' amounts. */
+export const flagNormsOn = (company: Company, day: Day): Norms => ({
+	day,
+	usual: usualTimes(company, day),
+	medianAmount: 0,
+	bigAmount: 0,
+	attention: company.rules.attention,
+});
+
 /** The norms of a day again, after some deals changed: a norm that comes out the same is the same object. */
 export function normsAgain(company: Company, before: Norms): Norms {
-	const now = normsOn(company, before.day);
+	const now = normsOn(company, before.day, before.attention);
 	const same = JSON.stringify(now.usual) === JSON.stringify(before.usual);
 	return same ? { ...now, usual: before.usual } : now;
 }
@@ -117,7 +131,7 @@ export function inspectAgain(company: Company, before: Inspected, changed: Reado
 		if (seen === null) return null;
 		const flags = differ.size && seen.status === "open" ? flagsAgain(subjectOf(company, norms, seen), seen.flags, differ) : seen.flags;
 		if (flags === seen.flags && !differ.has("medianAmount")) return seen;
-		const full = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar, company.rules.attention);
+		const full = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar, norms.attention);
 		return { ...seen, flags, ...atRest(full, seen.status === "open" ? restOn(company.deals[deal]?.rests ?? [], flags, norms.day) : null) };
 	});
 	return { norms, deals };
@@ -190,7 +204,7 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 				qualification,
 			})
 		: NO_FLAGS;
-	const full = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar, rules.attention);
+	const full = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar, norms.attention);
 	const { attention, rest } = atRest(full, open ? restOn(facts.rests, flags, seen) : null);
 	return {
 		deal,

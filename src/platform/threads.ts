@@ -4,7 +4,7 @@ import { Piscina } from "piscina";
 import { processWide } from "@/data/processWide";
 
 /** What `src/threads/main.ts` offers; named there, since it knows the capabilities and this file mustn't. */
-export type ThreadTask = "importBundle" | "readGrid" | "loadDemo";
+export type ThreadTask = "importBundle" | "readGrid" | "loadDemo" | "find";
 
 /** memory of a thread: a file that needs more ends its thread, not the server */
 const MEGABYTES = 2048;

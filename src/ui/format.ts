@@ -25,6 +25,9 @@ export const instantDay = (iso: string, zoneName: string): string => instantWord
 
 /** `€412 000` */
 export const money = (minor: number, currency: string): string => `${minor < 0 ? "−" : ""}${currencySign(currency)}${fullAmount(Math.abs(minor), currency)}`;
+/** `€412 000`, in whole units */
+export const wholeMoney = (minor: number, currency: string): string =>
+	`${minor < 0 ? "−" : ""}${currencySign(currency)}${wholeAmount(Math.abs(minor), currency)}`;
 /** `€4.21m` */
 export const shortMoney = (minor: number, currency: string): string =>
 	`${minor < 0 ? "−" : ""}${currencySign(currency)}${shortAmount(Math.abs(minor), currency)}`;

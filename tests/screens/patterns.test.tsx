@@ -3,13 +3,14 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { loadDemo } from "@/cli/demoCompany";
 import { shareOf } from "@/core/statistics/wilson";
 import { quarterOf } from "@/core/time/period";
+import { PATTERN_KINDS } from "@/features/patterns/server/kinds";
+import { USUAL_LOOK } from "@/features/patterns/server/looking";
 import { readOutlook } from "@/features/patterns/server/readOutlook";
-import { readAccuracy, readForetelling, readStageTimes, USUAL_LOOK } from "@/features/patterns/server/readPatterns";
-import { AccuracyScreen } from "@/features/patterns/ui/AccuracyScreen";
-import { ForetellScreen } from "@/features/patterns/ui/ForetellScreen";
+import { readPattern } from "@/features/patterns/server/readPattern";
+import { Known } from "@/features/patterns/ui/Known";
 import { OutlookScreen } from "@/features/patterns/ui/OutlookScreen";
+import { PatternScreen } from "@/features/patterns/ui/PatternScreen";
 import { percent, ShareBar } from "@/features/patterns/ui/ShareBar";
-import { StageTimesScreen } from "@/features/patterns/ui/StageTimesScreen";
 import { scopeOf } from "@/platform/reach";
 import { day } from "../kit/company";
 import { as, freshDatabase } from "../kit/database";
@@ -31,9 +32,9 @@ describe("a share", () => {
 		const { rerender } = render(<ShareBar share={shareOf(7, 10)} />);
 		expect(screen.getByText("70%")).toBeTruthy();
 		expect(screen.getByText("7 of 10")).toBeTruthy();
-		expect(screen.getByTitle("7 of 10; 95% interval 40% to 89%")).toBeTruthy();
+		expect(screen.getByTitle("7 of 10; 19 times in 20 between 40% and 89%")).toBeTruthy();
 		rerender(<ShareBar share={shareOf(3, 4)} />);
-		expect(screen.getByText("4 deals: too few")).toBeTruthy();
+		expect(screen.getByText("4: too few")).toBeTruthy();
 		rerender(<ShareBar share={shareOf(0, 0)} />);
 		expect(screen.getByText("none")).toBeTruthy();
 		expect(percent(null)).toBe("–");
@@ -45,7 +46,7 @@ describe("the outlook on screen", () => {
 		const ruth = await as("ruth");
 		const view = await readOutlook(ruth, scopeOf(ruth, "North", undefined), quarterOf(TODAY, 1), TODAY);
 		if (!view.available) throw new Error(view.reason);
-		show(<OutlookScreen view={view} due="Oct–Dec 2026" whose="North team’s" />, "ruth");
+		show(<OutlookScreen view={view} due="Oct–Dec 2026" whose="North team’s" seen="2026-11-24" />, "ruth");
 		const deciding = view.deals.filter(({ decides }) => decides);
 		const rows = within(region("Deals that decide")).getAllByRole("row").slice(1);
 		expect(rows).toHaveLength(deciding.length);
@@ -59,41 +60,46 @@ describe("the outlook on screen", () => {
 		expect(screen.getByText(new RegExp(`The chance of the target of .* is ${percent(view.chanceOfTarget)}`))).toBeTruthy();
 	});
 	test("says why there is none", () => {
-		show(<OutlookScreen view={{ available: false, reason: "The period is over." }} due="Jul–Sep 2026" whose="My" />, "ines");
+		show(<OutlookScreen view={{ available: false, reason: "The period is over." }} due="Jul–Sep 2026" whose="My" seen="2026-11-24" />, "ines");
 		expect(screen.getByText("No outlook for Jul–Sep 2026")).toBeTruthy();
 		expect(screen.getByText(/The period is over\. The weighted figure/)).toBeTruthy();
 	});
 });
 
-describe("the past on screen", () => {
-	test("flags stand by how much more often their deals aren't won, those that foretold nothing are named", async () => {
-		const view = readForetelling(await as("helena"), USUAL_LOOK, TODAY);
-		show(<ForetellScreen view={view} look={USUAL_LOOK} />, "helena");
-		const rows = within(region("Flags")).getAllByRole("row").slice(1);
-		const lifts = rows.map((row) => Number.parseFloat(within(row).getAllByRole("cell")[2]?.textContent ?? "")).filter((lift) => !Number.isNaN(lift));
-		expect(lifts).toEqual([...lifts].sort((a, b) => b - a));
-		for (const { name, lift } of view.flags)
-			if (lift !== null && lift < 1.15 && lift > 1 / 1.15) expect(screen.getByText(/foretold nothing/).textContent).toContain(name);
-		expect(within(region("Levels of attention")).getAllByRole("row")).toHaveLength(3);
+const asked = { scope: null, day: TODAY, look: USUAL_LOOK, by: undefined };
+
+describe("the views of the past on screen", () => {
+	test.each(PATTERN_KINDS.map(({ key }) => key))("%s: each table stands with all its rows and columns, and what opens can be opened", async (key) => {
+		const { found } = await readPattern(await as("helena"), key, asked);
+		const view = found.answer;
+		if (!view) throw new Error("nothing was found");
+		show(<PatternScreen view={view} behind={null} seen="2026-11-24" />, "helena");
+		expect(screen.getByRole("heading", { level: 2 }).textContent).toBe(view.headline);
+		for (const table of view.tables.filter(({ rows }) => rows.length)) {
+			const rows = within(region(table.title)).getAllByRole("row");
+			expect(rows).toHaveLength(table.rows.length + 1);
+			for (const row of rows)
+				expect(within(row).queryAllByRole("columnheader").length + within(row).queryAllByRole("cell").length).toBeGreaterThanOrEqual(table.columns.length);
+			const opens = table.rows.flatMap(({ cells }) => cells.filter((cell) => "opens" in cell && cell.opens)).length;
+			expect(within(region(table.title)).queryAllByRole("button", { name: /open the deals/ })).toHaveLength(opens);
+		}
 	});
-	test("a look at a past that is too short says so", () => {
-		show(<ForetellScreen view={{ quarters: [], flags: [], levels: [], answers: [] }} look={USUAL_LOOK} />, "helena");
-		expect(screen.getByText("The past is too short to say what foretells")).toBeTruthy();
+	test("a figure that is opened names its deals with what came of them, and says how many are counted", async () => {
+		const { found, behind } = await readPattern(await as("helena"), "foretell", asked, "flag:no-signatory:with");
+		if (!found.answer || !behind) throw new Error("nothing was found");
+		show(<PatternScreen view={found.answer} behind={behind} seen="2026-11-24" />, "helena");
+		const panel = screen.getByRole("complementary", { name: "nobody who signs: deals with it" });
+		const lines = within(panel).getAllByRole("listitem");
+		expect(lines).toHaveLength(behind.lines.length);
+		expect(
+			within(panel).getByText(`${lines.filter((line) => !/won in time/.test(line.textContent ?? "")).length} of ${lines.length} weren’t won in time.`),
+		).toBeTruthy();
 	});
-	test("commits stand by rep and add up to the whole below", async () => {
-		const helena = await as("helena");
-		show(<AccuracyScreen view={readAccuracy(helena, null, "commit", USUAL_LOOK, TODAY)} look={USUAL_LOOK} whose="Everyone’s" currency="EUR" />, "helena");
-		const rows = within(region("By rep")).getAllByRole("row").slice(1);
-		const amounts = rows.map((row) => amountIn(within(row).getAllByRole("cell")[2]?.textContent ?? ""));
-		expect(amounts.slice(0, -1).reduce((sum, amount) => sum + amount, 0)).toBe(amounts.at(-1));
-	});
-	test("time in stage names the longest, and says of few visits that they are too few", async () => {
-		const helena = await as("helena");
-		const items = readStageTimes(helena, "rep", TODAY);
-		show(<StageTimesScreen items={items} by="rep" stages={helena.organisation.company.rules.stages.map(({ name }) => name)} />, "helena");
-		const longest = Math.max(...items.map(({ median }) => median ?? 0));
-		expect(screen.getByRole("heading", { level: 2 }).textContent).toContain(`take ${longest} working days`);
-		const few = items.filter(({ finished, unfinished }) => finished + unfinished < 5).length;
-		expect(screen.queryAllByText(/: too few$/)).toHaveLength(few);
+	test("while it is worked out by a thread it says how far that is, and as of when the rest is known", () => {
+		show(<Known asOf={null} progress={{ done: 3, steps: 12 }} zone="Europe/Berlin" first />, "helena");
+		expect(screen.getByText("Looking back …")).toBeTruthy();
+		expect(screen.getByRole("progressbar").getAttribute("aria-valuenow")).toBe("25");
+		show(<Known asOf="2026-11-24T08:05:00Z" progress={{ done: 6, steps: 12 }} zone="Europe/Berlin" first={false} />, "helena");
+		expect(screen.getByText(/Known as of .*9:05.*worked in: 50%/)).toBeTruthy();
 	});
 });

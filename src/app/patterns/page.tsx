@@ -1,55 +1,66 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
+import { formatDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
-import { readOutlook } from "@/features/patterns/server/readOutlook";
-import { categoryAsked, MOST_QUARTERS, readAccuracy, readForetelling, readStageTimes, STAGE_GROUPS, USUAL_LOOK } from "@/features/patterns/server/readPatterns";
-import { AccuracyScreen } from "@/features/patterns/ui/AccuracyScreen";
-import { ForetellScreen } from "@/features/patterns/ui/ForetellScreen";
+import { PATTERN_KINDS } from "@/features/patterns/server/kinds";
+import { lookAsked } from "@/features/patterns/server/looking";
+import { glanceOutlook } from "@/features/patterns/server/readOutlook";
+import { patternNamed, readPattern } from "@/features/patterns/server/readPattern";
+import { Known } from "@/features/patterns/ui/Known";
+import { Looking } from "@/features/patterns/ui/Looking";
+import { MovedHere } from "@/features/patterns/ui/MovedHere";
 import { OutlookScreen } from "@/features/patterns/ui/OutlookScreen";
+import { PatternScreen } from "@/features/patterns/ui/PatternScreen";
 import { PatternsTabs } from "@/features/patterns/ui/PatternsTabs";
-import { StageTimesScreen } from "@/features/patterns/ui/StageTimesScreen";
-import { PATTERN_SCREENS } from "@/features/patterns/ui/screens";
 import { signedIn } from "@/platform/http/session";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { Frame } from "@/ui/frame/Frame";
 
 export const metadata = { title: "Patterns" };
 
-/** A whole number of an address within bounds; the usual one where it says none that can be read. */
-const numberAsked = (text: string | undefined, usual: number, most: number) =>
-	/^\d{1,3}$/.test(text ?? "") ? Math.min(most, Math.max(1, Number(text))) : usual;
+const TABS = [{ key: "outlook", words: "Outlook" }, ...PATTERN_KINDS.map(({ key, words }) => ({ key, words }))];
 
 export default async function PatternsPage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/patterns", searchParams));
 	return faultScreen(context, async () => {
 		const viewpoint = resolveViewpoint(context, await viewpointQuery(searchParams));
-		const asked = await wordsOf(searchParams, ["show", "quarters", "lead", "category", "by"]);
-		const screen = PATTERN_SCREENS.find(({ key }) => key === asked.show)?.key ?? "outlook";
+		const asked = await wordsOf(searchParams, ["show", "quarters", "lead", "by", "open"]);
 		const { day } = viewpoint.seen;
-		const { scope } = viewpoint.whose;
-		const look = { quarters: numberAsked(asked.quarters, USUAL_LOOK.quarters, MOST_QUARTERS), lead: numberAsked(asked.lead, USUAL_LOOK.lead, 60) };
-		const by = STAGE_GROUPS.find((one) => one === asked.by) ?? "rep";
-		const period = viewpoint.due.period ?? quarterOf(day, context.organisation.company.rules.fiscalStart);
-		const body =
-			screen === "outlook" ? (
-				<OutlookScreen view={await readOutlook(context, scope, period, day)} due={viewpoint.due.words} whose={viewpoint.whose.words} />
-			) : screen === "foretell" ? (
-				<ForetellScreen view={readForetelling(context, look, day)} look={look} />
-			) : screen === "commits" ? (
-				<AccuracyScreen
-					view={readAccuracy(context, scope, categoryAsked(asked.category), look, day)}
-					look={look}
-					whose={viewpoint.whose.words}
-					currency={context.organisation.company.rules.rates.base}
-				/>
-			) : (
-				<StageTimesScreen items={readStageTimes(context, by, day)} by={by} stages={context.organisation.company.rules.stages.map(({ name }) => name)} />
+		const { scope, words: whose } = viewpoint.whose;
+		const { zone, fiscalStart } = context.organisation.company.rules;
+		const frame = await frameView(context, viewpoint);
+		const kind = patternNamed(asked.show);
+		if (!kind) {
+			const { answer, ...known } = await glanceOutlook(context, scope, viewpoint.due.period ?? quarterOf(day, fiscalStart), day);
+			return (
+				<Frame view={frame}>
+					<PatternsTabs current="outlook" tabs={TABS} />
+					<Known {...known} zone={zone.name} first={!answer} />
+					{answer && (
+						<OutlookScreen view={answer} due={viewpoint.due.words} whose={whose} seen={formatDay(day)}>
+							<MovedHere revision={frame.revision} />
+						</OutlookScreen>
+					)}
+				</Frame>
 			);
+		}
+		const look = lookAsked(asked);
+		const { found, behind } = await readPattern(context, kind.key, { scope, day, look, by: asked.by }, asked.open);
+		const { answer: view, ...known } = found;
+		const says = {
+			middle: view && !view.looked ? view.about : <Looking {...look} />,
+			corner: view && (
+				<>
+					<b>{view.rests[0]}</b> {view.rests[1]}
+				</>
+			),
+		};
 		return (
-			<Frame view={await frameView(context, viewpoint)}>
-				<PatternsTabs current={screen} />
-				{body}
+			<Frame view={frame} says={says}>
+				<PatternsTabs current={kind.key} tabs={TABS} />
+				<Known {...known} zone={zone.name} first={!view} />
+				{view && <PatternScreen view={view} behind={behind} seen={formatDay(day)} />}
 			</Frame>
 		);
 	});

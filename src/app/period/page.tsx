@@ -34,6 +34,7 @@ export default async function PeriodPage({ searchParams }: { searchParams: Searc
 					<PeriodScreen
 						view={view}
 						frame={frame.sentence}
+						revision={frame.revision}
 						behind={view.state === "to come" ? [] : beside(`..${formatDay(period.start - 1)}`)}
 						undated={beside("none")}
 						choices={may(context.actor, "editDeals") && !viewpoint.seen.past ? editChoices(context) : null}

@@ -9,7 +9,7 @@ const { calendar } = makeRules();
 const seen = day("2026-11-24");
 const attention = (severities: Severity[], amount: number, median: number, close: number, set: AttentionSettings = {}) =>
 	attentionOf(
-		severities.map((severity) => ({ severity })),
+		severities.map((severity) => ({ code: `flag-${severity}`, severity })),
 		amount,
 		median,
 		close,

@@ -27,8 +27,20 @@ export const ATTENTION_SETTINGS = {
 	weight3: { words: "weight of a heavy flag", unit: "of 1", standard: 0.45, min: 0, max: 1 },
 } as const satisfies Readonly<Record<string, SettingSpec>>;
 export type AttentionName = keyof typeof ATTENTION_SETTINGS;
-/** What is set; what isn't named has its standard. */
-export type AttentionSettings = Readonly<Partial<Record<AttentionName, number>>>;
+/** What is set; what isn't named has its standard. Flags named as unweighed fire and are told, and weigh nothing. */
+export type AttentionSettings = Readonly<Partial<Record<AttentionName, number>>> & { readonly unweighed?: readonly string[] };
+
+/** What was set of attention for all days before one, until it was set otherwise from that day on. */
+export interface AttentionWas {
+	readonly until: Day;
+	readonly set: AttentionSettings;
+}
+
+/** What held of attention on a day: the first entry that holds until after it, or what is set now. */
+export const attentionOn = (
+	{ attention, attentionWas = [] }: { attention: AttentionSettings; attentionWas?: readonly AttentionWas[] },
+	day: Day,
+): AttentionSettings => attentionWas.find(({ until }) => day < until)?.set ?? attention;
 
 /** Every setting with its value in force. */
 export const attentionValues = keeper(
@@ -47,7 +59,7 @@ const FAR = 65;
  * `close` may be NO_DAY. A deal with a flag of severity 3 is at least at *watch*.
  */
 export function attentionOf(
-	flags: readonly { readonly severity: Severity }[],
+	fired: readonly { readonly code: string; readonly severity: Severity }[],
 	amountBase: number,
 	median: number,
 	close: Day,
@@ -56,6 +68,8 @@ export function attentionOf(
 	set: AttentionSettings,
 ): Attention {
 	const values = attentionValues(set);
+	const { unweighed } = set;
+	const flags = unweighed?.length ? fired.filter(({ code }) => !unweighed.includes(code)) : fired;
 	let calm = 1;
 	for (const { severity } of flags) calm *= 1 - values[`weight${severity}`];
 	const risk = 1 - calm;

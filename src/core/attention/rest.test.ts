@@ -33,7 +33,18 @@ describe("a rest", () => {
 	});
 	test("takes a deal's level away and leaves its parts and its score", () => {
 		const calendar = { between: () => 5 } as never;
-		const attention = attentionOf([{ severity: 3 }, { severity: 3 }], 900, 100, 15, 10, calendar, {});
+		const attention = attentionOf(
+			[
+				{ code: "a", severity: 3 },
+				{ code: "b", severity: 3 },
+			],
+			900,
+			100,
+			15,
+			10,
+			calendar,
+			{},
+		);
 		expect(attention.level).toBe("act");
 		expect(resting(attention)).toEqual({ ...attention, level: "calm" });
 	});

@@ -1,3 +1,4 @@
+import type { AttentionSettings } from "../attention/attention";
 import type { Company } from "../company";
 import type { Contact } from "../contact/contact";
 import type { Path } from "../history/path";
@@ -21,10 +22,12 @@ export interface Norms {
 	readonly medianAmount: number;
 	/** 80th percentile of the same */
 	readonly bigAmount: number;
+	/** the levels and weights of attention that held on that day */
+	readonly attention: AttentionSettings;
 }
 
-/** A norm by its name. */
-export type NormName = Exclude<keyof Norms, "day">;
+/** A norm by its name, that rules measure by. */
+export type NormName = Exclude<keyof Norms, "day" | "attention">;
 
 /** One open deal seen on one day, before its flags. Days are NO_DAY where there is none. */
 export interface Subject {

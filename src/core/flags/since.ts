@@ -1,7 +1,6 @@
 import type { Company } from "../company";
 import { asOf } from "../history/columns";
-import { usualTimes } from "../history/usual";
-import { inspect } from "../inspect";
+import { flagNormsOn, inspect } from "../inspect";
 import type { Day } from "../time/day";
 
 /** so many days are looked back */
@@ -22,7 +21,7 @@ export function litSince(company: Company, deal: number, seen: Day, codes: reado
 		}
 		const before = day - 1;
 		const there = asOf(company.history, deal, before) >= 0;
-		const then = there ? inspect(company, deal, { day: before, usual: usualTimes(company, before), medianAmount: 0, bigAmount: 0 }) : null;
+		const then = there ? inspect(company, deal, flagNormsOn(company, before)) : null;
 		const burning = new Set(then?.flags.map((flag) => flag.code));
 		for (const code of pending) if (!burning.has(code)) since.set(code, day);
 		pending = pending.filter((code) => burning.has(code));

@@ -1,9 +1,9 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
-import { asOf, CATEGORIES } from "../history/columns";
+import { asOf } from "../history/columns";
 import { wonBetween } from "../history/won";
-import { amountsBase, type DealSeen, type Inspected, rowOf } from "../inspect";
-import { type Due, dueIn } from "../patterns/due";
+import { amountsBase, categoryOf, type DealSeen, type Inspected, rowOf } from "../inspect";
+import { type Due, dueIn, endRowOf } from "../patterns/due";
 import { type Looked, lastPeriods } from "../patterns/quarters";
 import { percentileOf } from "../statistics/percentile";
 import type { Day } from "../time/day";
@@ -84,15 +84,15 @@ const pastOf = (company: Company, period: Period, seen: Day): Looked[] =>
 const MANY_PUSHES = 2;
 
 /** What a deal is compared by. */
-export const kindOf = ({ history }: Company, seen: DealSeen): Kind => [
+export const kindOf = (company: Company, seen: DealSeen): Kind => [
 	seen.stageIndex,
-	CATEGORIES[history.category[rowOf(history, seen)] as number] ?? "",
+	categoryOf(company, seen) ?? "",
 	seen.attention.level,
 	Math.min(MANY_PUSHES, seen.trail.pushes),
 ];
 
 /** A past period with all that is needed of it. */
-interface Past extends Looked {
+export interface Past extends Looked {
 	readonly due: readonly (Due & { readonly kind: Kind })[];
 	/** Σ amounts of the won comparables: when won, and on the day looked at */
 	readonly whenWon: number;
@@ -101,6 +101,50 @@ interface Past extends Looked {
 	/** won of the scope in the period, as seen on the day looked at and at its end */
 	readonly wonBefore: number;
 	readonly wonAfter: number;
+}
+
+/** What an outlook stands on before anything is drawn. */
+export interface Ground {
+	readonly past: readonly Past[];
+	readonly won: number;
+	readonly deals: readonly Omit<OutlookDeal, "decides">[];
+	readonly amountRatio: number;
+	readonly rest: number;
+	readonly mean: number;
+}
+
+/**
+ * The open deals of a period with their chances, what is won, what comes besides, and the mean of it all: base minor units
+ * at the rates of the seen day. It pauses after each past period.
+ *
+ * @param survey all deals inspected on the seen day
+ * @returns null where `whyNone` says why
+ */
+export function* groundSteps(company: Company, survey: Inspected, period: Period, scope: Scope, seen: Day): Generator<undefined, Ground | null> {
+	if (whyNone(company, period, seen) !== null) return null;
+	const amountOf = amountsBase(company, seen);
+	const past: Past[] = [];
+	for (const looked of pastOf(company, period, seen)) {
+		past.push(pastPeriod(company, looked, scope, amountOf));
+		yield;
+	}
+	const comparables = new Comparables(past.flatMap(({ due }) => due));
+	const amountRatio = ratioOf(past);
+	const won = wonIn(company, period, scope, seen, amountOf);
+	const deals = survey.deals.flatMap((one) => {
+		if (one?.status !== "open" || one.close < period.start || one.close > period.end || !ownerIn(scope, one.owner)) return [];
+		const amount = amountOf(rowOf(company.history, one));
+		const chance = comparables.chanceOf(kindOf(company, one));
+		return [{ deal: one.deal, amount, ...chance, swing: chance.chance * (1 - chance.chance) * (amount * amountRatio) ** 2 }];
+	});
+	const rest = meanOf(past.map((one) => one.rest));
+	return { past, won, deals, amountRatio, rest, mean: won + deals.reduce((sum, { chance, amount }) => sum + chance * amount * amountRatio, 0) + rest };
+}
+
+/** The past deals that agree with a kind in its first values, so many of them, over all periods that an outlook rests on. */
+export function comparablesOf(company: Company, period: Period, seen: Day, kind: Kind, depth: number): Due[] {
+	const agrees = (one: Due) => kindOf(company, one.seen).every((value, i) => i >= depth || value === kind[i]);
+	return pastOf(company, period, seen).flatMap((looked) => dueIn(company, looked).filter(agrees));
 }
 
 /**
@@ -122,39 +166,29 @@ export function* outlookSteps(
 	target: number | null,
 	seed: string,
 ): Generator<undefined, Outlook | null> {
-	if (whyNone(company, period, seen) !== null) return null;
-	const amountOf = amountsBase(company, seen);
-	const past: Past[] = [];
-	for (const looked of pastOf(company, period, seen)) {
-		past.push(pastPeriod(company, looked, scope, amountOf));
-		yield;
-	}
-	const comparables = new Comparables(past.flatMap(({ due }) => due));
-	const amountRatio = ratioOf(past);
-	const rests = past.map(({ rest }) => rest);
-	const open = survey.deals.flatMap((one) =>
-		one?.status === "open" && one.close >= period.start && one.close <= period.end && ownerIn(scope, one.owner) ? [one] : [],
+	const ground = yield* groundSteps(company, survey, period, scope, seen);
+	if (!ground) return null;
+	const { past, won, deals, amountRatio, rest, mean } = ground;
+	const draws = yield* drawTotals(
+		won,
+		deals,
+		amountRatio,
+		past.map((one) => one.rest),
+		seed,
 	);
-	const won = wonIn(company, period, scope, seen, amountOf);
-	const deals = open.map((one) => {
-		const amount = amountOf(rowOf(company.history, one));
-		const chance = comparables.chanceOf(kindOf(company, one));
-		return { deal: one.deal, amount, ...chance, swing: chance.chance * (1 - chance.chance) * (amount * amountRatio) ** 2 };
-	});
-	const draws = yield* drawTotals(won, deals, amountRatio, rests, seed);
 	const [low, middle, high] = [0.1, 0.5, 0.9].map((p) => percentileOf(draws, p)) as [number, number, number];
 	return {
 		periods: past.map(({ period: own, day, due }) => ({ period: own, day, comparables: due.length, won: due.filter((one) => one.won).length })),
 		won,
-		mean: won + deals.reduce((sum, { chance, amount }) => sum + chance * amount * amountRatio, 0) + meanOf(rests),
+		mean,
 		low,
 		middle,
 		high,
 		chanceOfTarget: target === null ? null : draws.filter((total) => total >= target).length / draws.length,
 		amountRatio,
-		rest: meanOf(rests),
+		rest,
 		deals: withDeciding(deals),
-		record: yield* recordOf(company, past, scope, amountOf, seed),
+		record: yield* recordOf(company, past, scope, amountsBase(company, seen), seed),
 	};
 }
 
@@ -180,8 +214,10 @@ function pastPeriod(company: Company, looked: Looked, scope: Scope, amountOf: (r
 	const { history } = company;
 	const due = dueIn(company, looked).map((one) => ({ ...one, kind: kindOf(company, one.seen) }));
 	let [whenWon, whenSeen, inSight] = [0, 0, 0];
-	for (const { seen, won, endRow } of due) {
+	for (const one of due) {
+		const { seen, won } = one;
 		if (!won) continue;
+		const endRow = endRowOf(company, one);
 		whenWon += amountOf(endRow);
 		whenSeen += amountOf(rowOf(history, seen));
 		if (ownerIn(scope, history.owner[endRow] as number)) inSight += amountOf(endRow);

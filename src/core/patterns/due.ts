@@ -1,41 +1,100 @@
+import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
+import type { Norms } from "../flags/rule";
 import { asOf } from "../history/columns";
-import { type DealSeen, inspect, normsOn, openRows } from "../inspect";
-import { keeperBy } from "../keep";
-import { NO_DAY } from "../time/day";
+import { type DealSeen, inspect, normsAgain, normsOn, openRows } from "../inspect";
+import { keeper } from "../keep";
+import { type Day, NO_DAY } from "../time/day";
+import type { Period } from "../time/period";
 import type { Looked } from "./quarters";
 
 /** A deal that was open and due in a period on the day looked at, as it was seen then, and whether it was won in time. */
 export interface Due {
 	readonly seen: DealSeen;
 	readonly won: boolean;
-	/** the row of its version at the period's end; −1 where it was gone */
-	readonly endRow: number;
+	/** which of the deal's own versions stood at the period's end, from 0; −1 where it was gone */
+	readonly endNth: number;
+	/** the day looked at, and the period it was due in */
+	readonly day: Day;
+	readonly period: Period;
 }
+
+/** The row of its version at the period's end; −1 where it was gone. */
+export const endRowOf = ({ history: { offsets } }: Company, { seen, endNth }: Due): number => (endNth < 0 ? -1 : (offsets[seen.deal] as number) + endNth);
+
+/** The deals of some people, by owner on the day looked at, over several periods. */
+export const dueOver = (company: Company, looked: readonly Looked[], scope: Scope = null): Due[] =>
+	looked.flatMap((one) => dueIn(company, one).filter(({ seen }) => ownerIn(scope, seen.owner)));
+
+/** A list that was made, with what deals were measured against when it was. */
+interface Listed {
+	readonly due: readonly Due[];
+	readonly norms: Norms;
+}
+
+/** The lists of a company, and those of one before it, of which some deals have changed since. */
+const lists = keeper((_: Company) => ({
+	made: new Map<string, Listed>(),
+	stale: new Map<string, Listed>(),
+	changed: new Set<number>() as ReadonlySet<number>,
+}));
+
+/** Lets a company begin with the lists of the one it was made from, of which some deals changed. */
+export function carryDue(from: Company, to: Company, changed: ReadonlySet<number>): void {
+	const [before, after] = [lists(from), lists(to)];
+	after.stale = new Map([...before.stale, ...before.made]);
+	after.changed = new Set([...before.changed, ...changed]);
+}
+
+const keyOf = ({ period, day }: Looked) => `${period.start} ${period.end} ${day}`;
 
 /**
  * The deals open and due in a period on the day that is looked at, inspected by what was known then and today's rules; and
- * whether each was won by the period's end, as seen on it. Kept with the company.
+ * whether each was won by the period's end, as seen on it. Kept with the company, and carried on to the next: of a past day
+ * only what changed is looked at anew.
  */
-export const dueIn = (company: Company, { period, day }: Looked): readonly Due[] => kept(company, `${period.start} ${period.end} ${day}`);
+export function dueIn(company: Company, looked: Looked): readonly Due[] {
+	const { made, stale, changed } = lists(company);
+	const key = keyOf(looked);
+	const known = made.get(key);
+	if (known) return known.due;
+	const fresh = listAgain(company, looked, stale.get(key), changed) ?? listAnew(company, looked);
+	made.set(key, fresh);
+	stale.delete(key);
+	return fresh.due;
+}
 
-const kept = keeperBy((company: Company, key: string): readonly Due[] => {
-	const [start = 0, end = 0, day = 0] = key.split(" ").map(Number);
+function listAnew(company: Company, looked: Looked): Listed {
+	const norms = normsOn(company, looked.day, company.rules.attention);
+	return { norms, due: openRows(company, looked.day).flatMap((row) => dueOf(company, looked, dealOfRow(company, row), norms) ?? []) };
+}
+
+/** What was found before, with only the deals looked at that changed; null where what deals are measured against has changed. */
+function listAgain(company: Company, looked: Looked, before: Listed | undefined, changed: ReadonlySet<number>): Listed | null {
+	if (!before) return null;
+	const norms = normsAgain(company, before.norms);
+	const { usual, medianAmount, bigAmount } = before.norms;
+	if (norms.usual !== usual || norms.medianAmount !== medianAmount || norms.bigAmount !== bigAmount) return null;
+	const kept = before.due.filter(({ seen }) => !changed.has(seen.deal));
+	const anew = [...changed].flatMap((deal) => dueOf(company, looked, deal, norms) ?? []);
+	return { norms, due: [...kept, ...anew].sort((a, b) => a.seen.deal - b.seen.deal) };
+}
+
+function dueOf(company: Company, { period, day }: Looked, deal: number, norms: Norms): Due | null {
 	const { history, rules } = company;
-	const norms = normsOn(company, day);
-	return openRows(company, day).flatMap((row) => {
-		const close = history.close[row] as number;
-		if (close === NO_DAY || close < start || close > end) return [];
-		const deal = dealOf(company, row);
-		const seen = inspect(company, deal, norms);
-		if (!seen) return [];
-		const endRow = asOf(history, deal, end);
-		return [{ seen, endRow, won: endRow >= 0 && rules.stages[history.stage[endRow] as number]?.kind === "won" }];
-	});
-});
+	const row = asOf(history, deal, day);
+	if (row < 0 || rules.stages[history.stage[row] as number]?.kind !== "open") return null;
+	const close = history.close[row] as number;
+	if (close === NO_DAY || close < period.start || close > period.end) return null;
+	const seen = inspect(company, deal, norms);
+	if (!seen) return null;
+	const endRow = asOf(history, deal, period.end);
+	const won = endRow >= 0 && rules.stages[history.stage[endRow] as number]?.kind === "won";
+	return { seen, endNth: endRow < 0 ? -1 : endRow - (history.offsets[deal] as number), day, period, won };
+}
 
 /** The deal to which a row of the history belongs. */
-function dealOf({ history: { offsets } }: Company, row: number): number {
+export function dealOfRow({ history: { offsets } }: Company, row: number): number {
 	let low = 0;
 	let high = offsets.length - 1;
 	while (low < high - 1) {

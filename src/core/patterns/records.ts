@@ -1,12 +1,12 @@
 import { LIGHTS, type Light } from "../attention/attention";
-import { ownerIn, type Scope } from "../bridge/scope";
+import type { Scope } from "../bridge/scope";
 import type { Company } from "../company";
 import { RULES } from "../flags/list";
-import { CATEGORIES, type Category } from "../history/columns";
-import { amountBaseOf, rowOf } from "../inspect";
+import type { Category } from "../history/columns";
+import { amountBaseOf, categoryOf, rowOf } from "../inspect";
 import { LEVELS, type Level } from "../qualification/score";
 import { type Share, shareOf } from "../statistics/wilson";
-import { dueIn } from "./due";
+import { dueOver } from "./due";
 import type { Looked } from "./quarters";
 
 /** The share not won in time among deals with something, and among those without; lift is the first by the second. */
@@ -22,52 +22,50 @@ function recordOf(withK: number, withN: number, k: number, n: number): TrackReco
 }
 
 /** The track record of each flag over some periods: what became of the deals that had it, beside those that didn't. */
-export function flagRecords(company: Company, looked: readonly Looked[]): (TrackRecord & { readonly code: string })[] {
+export function flagRecords(company: Company, looked: readonly Looked[], scope: Scope = null): (TrackRecord & { readonly code: string })[] {
 	const counts = new Map(RULES.map(({ code }) => [code, { k: 0, n: 0 }]));
 	let [k, n] = [0, 0];
-	for (const one of looked) {
-		for (const { seen, won } of dueIn(company, one)) {
-			n++;
-			if (!won) k++;
-			for (const { code } of seen.flags) {
-				const own = counts.get(code);
-				if (!own) continue;
-				own.n++;
-				if (!won) own.k++;
-			}
+	for (const { seen, won } of dueOver(company, looked, scope)) {
+		n++;
+		if (!won) k++;
+		for (const { code } of seen.flags) {
+			const own = counts.get(code);
+			if (!own) continue;
+			own.n++;
+			if (!won) own.k++;
 		}
 	}
 	return [...counts].map(([code, own]) => ({ code, ...recordOf(own.k, own.n, k, n) }));
 }
 
 /** The share not won in time at each level of attention. */
-export function lightRecords(company: Company, looked: readonly Looked[]): (Share & { readonly level: Light })[] {
+export function lightRecords(company: Company, looked: readonly Looked[], scope: Scope = null): (Share & { readonly level: Light })[] {
 	const counts = new Map(LIGHTS.map((level) => [level, { k: 0, n: 0 }]));
-	for (const one of looked) {
-		for (const { seen, won } of dueIn(company, one)) {
-			const own = counts.get(seen.attention.level) as { k: number; n: number };
-			own.n++;
-			if (!won) own.k++;
-		}
+	for (const { seen, won } of dueOver(company, looked, scope)) {
+		const own = counts.get(seen.attention.level) as { k: number; n: number };
+		own.n++;
+		if (!won) own.k++;
 	}
 	return [...counts].map(([level, { k, n }]) => ({ level, ...shareOf(k, n) }));
 }
 
 /** The share not won in time for each question at each level at which any deal had it, by the id of the question. */
-export function answerRecords(company: Company, looked: readonly Looked[]): (Share & { readonly question: string; readonly level: Level })[] {
+export function answerRecords(
+	company: Company,
+	looked: readonly Looked[],
+	scope: Scope = null,
+): (Share & { readonly question: string; readonly level: Level })[] {
 	const counts = new Map<string, Map<Level, { k: number; n: number }>>();
-	for (const one of looked) {
-		for (const { seen, won } of dueIn(company, one)) {
-			seen.qualification.questions.forEach(({ id }, i) => {
-				const level = seen.qualification.standings[i]?.level ?? "unknown";
-				const own = counts.get(id) ?? new Map<Level, { k: number; n: number }>();
-				counts.set(id, own);
-				const at = own.get(level) ?? { k: 0, n: 0 };
-				own.set(level, at);
-				at.n++;
-				if (!won) at.k++;
-			});
-		}
+	for (const { seen, won } of dueOver(company, looked, scope)) {
+		seen.qualification.questions.forEach(({ id }, i) => {
+			const level = seen.qualification.standings[i]?.level ?? "unknown";
+			const own = counts.get(id) ?? new Map<Level, { k: number; n: number }>();
+			counts.set(id, own);
+			const at = own.get(level) ?? { k: 0, n: 0 };
+			own.set(level, at);
+			at.n++;
+			if (!won) at.k++;
+		});
 	}
 	return [...counts].flatMap(([question, own]) =>
 		LEVELS.flatMap((level) => {
@@ -97,20 +95,17 @@ export function accuracyOf(company: Company, looked: readonly Looked[], category
 	const tally = () => ({ k: 0, n: 0, amountK: 0, amountN: 0 });
 	const whole = tally();
 	const people = new Map<number, ReturnType<typeof tally>>();
-	for (const one of looked) {
-		for (const { seen, won } of dueIn(company, one)) {
-			const row = rowOf(history, seen);
-			if (CATEGORIES[history.category[row] as number] !== category || !ownerIn(scope, seen.owner)) continue;
-			const amount = amountBaseOf(company, row, one.day);
-			const own = people.get(seen.owner) ?? tally();
-			people.set(seen.owner, own);
-			for (const into of [whole, own]) {
-				into.n++;
-				into.amountN += amount;
-				if (!won) continue;
-				into.k++;
-				into.amountK += amount;
-			}
+	for (const { seen, won, day } of dueOver(company, looked, scope)) {
+		if (categoryOf(company, seen) !== category) continue;
+		const amount = amountBaseOf(company, rowOf(history, seen), day);
+		const own = people.get(seen.owner) ?? tally();
+		people.set(seen.owner, own);
+		for (const into of [whole, own]) {
+			into.n++;
+			into.amountN += amount;
+			if (!won) continue;
+			into.k++;
+			into.amountK += amount;
 		}
 	}
 	const shares = ({ k, n, amountK, amountN }: ReturnType<typeof tally>) => {

@@ -15,6 +15,10 @@ export interface StageTime {
 	/** of the finished visits */
 	readonly mean: number | null;
 	readonly median: number | null;
+	/** where the median lies at 95% */
+	readonly interval: Survival["interval"];
+	/** each visit: its deal, whose it was on the last day of it, and whether it is finished */
+	readonly visits: readonly { readonly deal: number; readonly owner: number; readonly length: number; readonly finished: boolean }[];
 	readonly curve: Survival["curve"];
 }
 
@@ -28,7 +32,7 @@ const WINDOW = 365;
  */
 export function timeInStage(company: Company, seen: Day, groupsOf: (deal: number, owner: number) => readonly string[]): StageTime[] {
 	const { history, rules } = company;
-	const found = new Map<string, { stage: number; group: string; finished: number[]; unfinished: number[] }>();
+	const found = new Map<string, { stage: number; group: string; visits: StageTime["visits"][number][] }>();
 	for (let deal = 0; deal < company.deals.length; deal++) {
 		const ends = dayEnds(history, deal, seen);
 		if (!ends.length) continue;
@@ -37,16 +41,18 @@ export function timeInStage(company: Company, seen: Day, groupsOf: (deal: number
 			const owner = history.owner[asOf(history, deal, visit.finished ? visit.to - 1 : seen)] as number;
 			for (const group of groupsOf(deal, owner)) {
 				const key = `${visit.stage} ${group}`;
-				const own = found.get(key) ?? { stage: visit.stage, group, finished: [], unfinished: [] };
+				const own = found.get(key) ?? { stage: visit.stage, group, visits: [] };
 				found.set(key, own);
-				own[visit.finished ? "finished" : "unfinished"].push(visit.length);
+				own.visits.push({ deal, owner, length: visit.length, finished: visit.finished });
 			}
 		}
 	}
 	return [...found.values()]
-		.map(({ stage, group, finished, unfinished }): StageTime => {
+		.map(({ stage, group, visits }): StageTime => {
+			const lengths = (ended: boolean) => visits.flatMap((visit) => (visit.finished === ended ? [visit.length] : []));
+			const [finished, unfinished] = [lengths(true), lengths(false)];
 			const said = finished.length + unfinished.length >= LEAST;
-			const { median, curve } = survivalOf(finished, unfinished);
+			const { median, curve, interval } = survivalOf(finished, unfinished);
 			return {
 				stage,
 				group,
@@ -54,6 +60,8 @@ export function timeInStage(company: Company, seen: Day, groupsOf: (deal: number
 				unfinished: unfinished.length,
 				mean: said && finished.length ? finished.reduce((sum, length) => sum + length, 0) / finished.length : null,
 				median: said ? median : null,
+				interval: said ? interval : { low: null, high: null },
+				visits,
 				curve: said ? curve : [],
 			};
 		})

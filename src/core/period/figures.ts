@@ -2,7 +2,7 @@ import type { Light } from "../attention/attention";
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
 import { CATEGORIES, type Category, NONE } from "../history/columns";
-import { amountsBase, type DealSeen, type Inspected, rowOf } from "../inspect";
+import { amountsBase, categoryOf, type DealSeen, type Inspected, rowOf } from "../inspect";
 import { divideRounded, roundHalfAway } from "../money/decimal";
 import { weightedPart } from "../money/rates";
 import { type Day, NO_DAY } from "../time/day";
@@ -84,12 +84,12 @@ function forEachOf(company: Company, survey: Inspected, period: Period, ratesOn:
 }
 
 /** Counts a deal, or takes it out again (−1). */
-function count({ rules, history }: Company, own: Tally, seen: DealSeen, kind: Kind, amount: number, times: 1 | -1 = 1): void {
+function count(company: Company, own: Tally, seen: DealSeen, kind: Kind, amount: number, times: 1 | -1 = 1): void {
 	add(own[kind], amount, times);
 	if (kind === "won") own.wonAge += times * seen.dealAge;
 	if (kind !== "open") return;
-	add(own.categories[CATEGORIES[history.category[rowOf(history, seen)] as number] ?? "pipeline"], amount, times);
-	const stage = rules.stages[seen.stageIndex];
+	add(own.categories[categoryOf(company, seen) ?? "pipeline"], amount, times);
+	const stage = company.rules.stages[seen.stageIndex];
 	if (stage) own.weighted += times * weightedPart(amount, stage.probability);
 	own.attention[seen.attention.level] += times;
 }

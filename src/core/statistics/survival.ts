@@ -3,6 +3,17 @@ export interface Survival {
 	readonly curve: readonly { readonly length: number; readonly share: number }[];
 	/** the smallest length at which half or less goes on; null where that isn't reached */
 	readonly median: number | null;
+	/** between which lengths the median lies at 95%; an end that isn't reached is null */
+	readonly interval: { readonly low: number | null; readonly high: number | null };
+}
+
+const Z = 1.959964;
+
+/** The bounds of a share at 95% on the scale of log(−log S), from Greenwood's sum. */
+function boundsOf(share: number, greenwood: number): [low: number, high: number] {
+	if (share <= 0 || share >= 1) return [share, share];
+	const half = (Z * Math.sqrt(greenwood)) / Math.log(share);
+	return [share ** Math.exp(-half), share ** Math.exp(half)].sort((a, b) => a - b) as [number, number];
 }
 
 /**
@@ -18,12 +29,19 @@ export function survivalOf(finished: readonly number[], unfinished: readonly num
 	let share = 1;
 	let median: number | null = null;
 	let before = 0;
+	let greenwood = 0;
+	const interval: { low: number | null; high: number | null } = { low: null, high: null };
 	for (const length of [...ends.keys()].sort((a, b) => a - b)) {
 		while (before < all.length && (all[before] as number) < length) before++;
-		share *= 1 - (ends.get(length) as number) / (all.length - before);
+		const [ended, left] = [ends.get(length) as number, all.length - before];
+		share *= 1 - ended / left;
+		if (left > ended) greenwood += ended / (left * (left - ended));
+		const [low, high] = boundsOf(share, greenwood);
+		if (interval.low === null && low <= 0.5 + 1e-12) interval.low = length;
+		if (interval.high === null && high <= 0.5 + 1e-12) interval.high = length;
 		curve.push({ length, share });
 		// A half that sums of fractions come to isn't always one half to the last bit.
 		if (median === null && share <= 0.5 + 1e-12) median = length;
 	}
-	return { curve, median };
+	return { curve, median, interval };
 }

@@ -22,3 +22,9 @@ export function shareOf(k: number, n: number): Share {
 	const half = (Z / (n + Z ** 2)) * Math.sqrt((k * (n - k)) / n + Z ** 2 / 4);
 	return { k, n, share: k / n, low: Math.max(0, centre - half), high: Math.min(1, centre + half) };
 }
+
+/** Whether two shares can be told apart: both are said, and their intervals don't overlap. */
+export function apart(a: Share, b: Share): boolean {
+	if (a.low === null || a.high === null || b.low === null || b.high === null) return false;
+	return a.low > b.high || a.high < b.low;
+}

@@ -1,7 +1,6 @@
 import type { Company } from "../company";
 import { asOf } from "../history/columns";
-import { usualTimes } from "../history/usual";
-import { inspect } from "../inspect";
+import { flagNormsOn, inspect } from "../inspect";
 import { type Day, NO_DAY } from "../time/day";
 import { isOpenOn, type TaskFacts, taskOn } from "./task";
 
@@ -32,7 +31,7 @@ const NOTHING: DayEnd = { codes: new Set(), closed: null };
 /** Whether a rule fires never depends on other deals' amounts, so the norms of those days needn't be whole. */
 function dayEnd(company: Company, deal: number, day: Day): DayEnd {
 	if (deal < 0 || asOf(company.history, deal, day) < 0) return NOTHING;
-	const seen = inspect(company, deal, { day, usual: usualTimes(company, day), medianAmount: 0, bigAmount: 0 });
+	const seen = inspect(company, deal, flagNormsOn(company, day));
 	if (!seen) return NOTHING;
 	return { codes: new Set(seen.flags.map(({ code }) => code)), closed: seen.status === "open" ? null : seen.status };
 }

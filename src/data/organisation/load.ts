@@ -14,7 +14,7 @@ import { makeCalendar } from "@/core/time/calendar";
 import { type Day, NO_DAY, parseDay } from "@/core/time/day";
 import { makeZone, type Zone } from "@/core/time/zone";
 import type { Sql } from "../db";
-import { organisationSettings, STANDARD_BANDS, type TaskBefore } from "../schema";
+import { organisationSettings, STANDARD_BANDS, STANDARD_GOAL, type TaskBefore } from "../schema";
 import { readEditions } from "./editions";
 import { type BuyerRow, buyersThrough, type Former } from "./former";
 import type { Account, DealAttributes, Mark, OrganisationState, Person, Role } from "./state";
@@ -154,6 +154,7 @@ export async function readFrame(db: Sql) {
 		kindPositions: Object.fromEntries(Object.entries(org?.activityKinds ?? {}).map(([kind, of]) => [kind, of.stagePosition ?? 0])),
 		flags: org?.flags ?? {},
 		attention: org?.attention ?? {},
+		attentionWas: (org?.attentionWas ?? []).map(({ until, set }) => ({ until: parseDay(until) ?? NO_DAY, set })),
 	};
 	const kinds = new Set(["call", "meeting", "visit", "demo", "email", "message", "note", ...Object.keys(org?.activityKinds ?? {})]);
 	const frame = {
@@ -182,6 +183,8 @@ export async function readFrame(db: Sql) {
 		heldToday: org?.today ? parseDay(org.today) : null,
 		outcomeReasons: org?.outcomeReasons ?? [],
 		contactBands: org?.contactBands ?? STANDARD_BANDS,
+		commitGoal: org?.commitGoal ?? STANDARD_GOAL,
+		reasonReturns: org?.reasonReturns ?? {},
 		questionHelp: framework.help,
 	};
 	return { rules, frame };

@@ -1,5 +1,6 @@
 import type { Seal } from "@/core/bridge/seal";
 import type { Company } from "@/core/company";
+import type { ReasonReturns } from "@/core/patterns/comeBack";
 import type { Employment } from "@/core/people/person";
 import type { FocusTarget, Target } from "@/core/period/target";
 import type { TaskFacts } from "@/core/tasks/task";
@@ -78,6 +79,10 @@ export interface OrganisationState {
 	readonly outcomeReasons: readonly string[];
 	/** upper ends of the bands of last contact, in calendar days */
 	readonly contactBands: readonly number[];
+	/** the share of what is in commit that is to be won, in per cent */
+	readonly commitGoal: number;
+	/** reasons for a loss that end one day */
+	readonly reasonReturns: ReasonReturns;
 	/** help on each question, by id */
 	readonly questionHelp: ReadonlyMap<string, string>;
 	/** deals that a weekly file hasn't got, and that wait for a decision */

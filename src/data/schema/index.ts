@@ -5,6 +5,7 @@ export * from "./changes";
 export * from "./columns";
 export * from "./deals";
 export * from "./evidence";
+export * from "./findings";
 export * from "./import";
 export * from "./organisation";
 export * from "./people";

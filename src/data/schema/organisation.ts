@@ -2,10 +2,19 @@ import { sql } from "drizzle-orm";
 import { check, integer, jsonb, numeric, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
 import type { AttentionSettings } from "../../core/attention/attention";
 import type { FlagSettings } from "../../core/flags/settings";
+import type { ReasonReturns } from "../../core/patterns/comeBack";
 import { day } from "./columns";
 
 /** Upper ends of the bands of last contact in calendar days: two weeks, six weeks, a quarter. */
 export const STANDARD_BANDS = [14, 42, 91];
+
+export const STANDARD_GOAL = 90;
+
+/** Attention as it was set for all days before one, ISO. */
+export interface StoredAttentionWas {
+	readonly until: string;
+	readonly set: AttentionSettings;
+}
 
 /** One row: the rules that are not lists. */
 export const organisationSettings = pgTable(
@@ -29,6 +38,12 @@ export const organisationSettings = pgTable(
 		outcomeReasons: text("outcome_reasons").array().notNull().default([]),
 		/** upper ends of the bands of last contact, in calendar days */
 		contactBands: integer("contact_bands").array().notNull().default(STANDARD_BANDS),
+		/** how attention was set for days before, the first first */
+		attentionWas: jsonb("attention_was").notNull().$type<StoredAttentionWas[]>().default([]),
+		/** the share of what is in commit that is to be won, in per cent */
+		commitGoal: integer("commit_goal").notNull().default(STANDARD_GOAL),
+		/** reasons for a loss that end one day, and when one comes back then */
+		reasonReturns: jsonb("reason_returns").notNull().$type<ReasonReturns>().default({}),
 	},
 	(t) => [check("one_organisation", sql`${t.id} = 1`)],
 );

@@ -216,6 +216,9 @@ async function writeSettings(tx: Tx, { settings }: Bundle): Promise<number> {
 		["attention", settings.attention && JSON.stringify(settings.attention)],
 		["outcome_reasons", settings.outcomeReasons && JSON.stringify(settings.outcomeReasons)],
 		["contact_bands", settings.contactBands && `{${settings.contactBands.join(",")}}`],
+		["commit_goal", settings.commitGoal],
+		["reason_returns", settings.reasonReturns && JSON.stringify(settings.reasonReturns)],
+		["attention_was", settings.attentionWas && JSON.stringify(settings.attentionWas)],
 	];
 	await tx.execute(sql`insert into organisation (id) values (1) on conflict do nothing`);
 	const set = given.filter(([, value]) => value !== undefined);
@@ -228,6 +231,9 @@ async function writeSettings(tx: Tx, { settings }: Bundle): Promise<number> {
 		attention: "jsonb",
 		fiscal_start_month: "int",
 		contact_bands: "int[]",
+		commit_goal: "int",
+		reason_returns: "jsonb",
+		attention_was: "jsonb",
 	};
 	const cast = (name: string, value: unknown) =>
 		name === "outcome_reasons" ? sql`array(select json_array_elements_text(${value}::json))` : sql`${value}::${sql.raw(types[name] ?? "text")}`;

@@ -1,12 +1,25 @@
+import { carryDue } from "@/core/patterns/due";
+import { whenPatched } from "@/data/organisation/follow";
 import { capability } from "@/platform/capability";
 import { patternCalls } from "./server/calls";
-import { readOutlook } from "./server/readOutlook";
-import { readAccuracy, readForetelling, readStageTimes } from "./server/readPatterns";
+import { patternsFile } from "./server/file";
+import { learn } from "./server/learn";
+import { readPastWeights, takeWeights, tryWeights, undoWeights } from "./server/pastWeights";
+import { comparablesOfDeal, glanceOutlook, outlookHere, readOutlook } from "./server/readOutlook";
+import { readPattern, readPatternNow } from "./server/readPattern";
+import { readAccuracy, readForetelling, readStageTimes, trackRecords } from "./server/readPatterns";
+
+// Of a past day only what changed is looked at anew.
+whenPatched("what was due", (from, to, changed) => carryDue(from, to, changed));
 
 /** What this organisation's own past says: what foretells, whose commits hold, how long stages take, where the period will end. */
 export const patterns = capability({
 	key: "patterns",
-	queries: [readForetelling, readAccuracy, readStageTimes, readOutlook],
+	queries: [readPattern, readPatternNow, readForetelling, readAccuracy, readStageTimes, readOutlook, glanceOutlook],
+	commands: [takeWeights, undoWeights],
+	lookups: [outlookHere, comparablesOfDeal, trackRecords, readPastWeights, tryWeights],
+	files: [patternsFile],
 	calls: patternCalls,
+	often: [{ name: "learn", afterWrites: false, run: learn }],
 	rail: { path: "/patterns", words: "Patterns", key: "l" },
 });

@@ -19,6 +19,7 @@ import { readWalk, startWalk } from "./server/startWalk";
 
 export { plansOf, roundsEndedSince } from "./server/ended";
 export { nextOf } from "./server/plans";
+export { type CallTold, callsTold } from "./server/readHeld";
 export { readMinutes, saidOf } from "./server/readMinutes";
 export { keptTotals, totalsToday } from "./server/totals";
 

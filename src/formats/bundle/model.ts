@@ -1,5 +1,6 @@
 import type { AttentionSettings } from "../../core/attention/attention";
 import type { FlagSettings } from "../../core/flags/settings";
+import type { ReasonReturns } from "../../core/patterns/comeBack";
 import type { BundleFile } from "./spec";
 
 /** One thing wrong in a bundle, in words a person can act on. `line` counts from 1, the header being line 1. */
@@ -34,6 +35,9 @@ export interface Settings {
 	attention?: AttentionSettings | undefined;
 	outcomeReasons?: string[] | undefined;
 	contactBands?: number[] | undefined;
+	commitGoal?: number | undefined;
+	reasonReturns?: ReasonReturns | undefined;
+	attentionWas?: { readonly until: string; readonly set: AttentionSettings }[] | undefined;
 }
 
 export interface Bundle {

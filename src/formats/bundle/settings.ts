@@ -40,12 +40,16 @@ const shapeOf = (rule: Rule) => ({
 
 /** The settings of attention; *watch* never begins above *act*. */
 export const attentionSchema = z
-	.object(
-		Object.fromEntries(Object.entries(ATTENTION_SETTINGS).map(([name, spec]) => [name, settingSchema("attention", spec).optional()])) as Record<
+	.object({
+		...(Object.fromEntries(Object.entries(ATTENTION_SETTINGS).map(([name, spec]) => [name, settingSchema("attention", spec).optional()])) as Record<
 			AttentionName,
 			z.ZodOptional<z.ZodNumber>
-		>,
-	)
+		>),
+		unweighed: z
+			.array(z.enum(RULES.map(({ code }) => code) as [string, ...string[]]))
+			.readonly()
+			.optional(),
+	})
 	.refine((set) => {
 		const { act, watch } = attentionValues(set as AttentionSettings);
 		return watch <= act;
@@ -102,6 +106,12 @@ export const settingsSchema = z
 		flags: flagsSchema.loose().optional(),
 		attention: attentionSchema.optional(),
 		outcomeReasons: z.array(z.string().trim().min(1).max(200)).max(200).optional(),
+		commitGoal: z.number().int().min(1).max(100).optional(),
+		reasonReturns: z.record(z.string(), z.union([z.literal("year"), z.number().int().min(1).max(120)])).optional(),
+		attentionWas: z
+			.array(z.object({ until: z.iso.date(), set: attentionSchema }))
+			.max(1000)
+			.optional(),
 		contactBands: z
 			.array(z.number().int().min(1).max(10_000))
 			.length(3)

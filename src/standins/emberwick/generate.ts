@@ -8,6 +8,7 @@ import { addAsides } from "./asides";
 import { CAST, COMPANY, emailOf } from "./cast";
 import { liveDeal } from "./deal";
 import { Ledger } from "./ledger";
+import { addOldHabits } from "./old";
 import { tellStories } from "./story";
 import { setTargets } from "./targets";
 import { LOSS_REASONS, QUESTIONS, STAGES } from "./words";
@@ -49,6 +50,7 @@ export function ledgerOf({ today, seed = "lamp 18", deals = 1191 }: Recipe): Led
 		});
 	}
 	setTargets(ledger, start, seed);
+	addOldHabits(ledger, seed);
 	addAsides(ledger, seed);
 	return ledger;
 }
@@ -66,6 +68,7 @@ export function generate(recipe: Recipe): RawFiles {
 			activityKinds: { visit: { stagePosition: 2 }, demo: { stagePosition: 3 } },
 			flags: {},
 			outcomeReasons: [...LOSS_REASONS],
+			reasonReturns: { "Budget moved to next year": "year", "Bought used": 24, "No decision": 6 },
 		},
 		"EUR",
 	);

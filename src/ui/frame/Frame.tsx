@@ -2,11 +2,20 @@ import type { ReactNode } from "react";
 import { Live } from "./Live";
 import { MayProvider } from "./may";
 import { Rail } from "./Rail";
-import { PastBar, SentenceBar } from "./SentenceBar";
+import { PastBar, type Said, SentenceBar } from "./SentenceBar";
 import type { FrameView } from "./view";
 
+interface Props {
+	readonly view: FrameView;
+	readonly title?: string;
+	readonly dated?: boolean;
+	/** what a screen says in its sentence between whose and seen when, and in the corner beside it */
+	readonly says?: Said;
+	readonly children: ReactNode;
+}
+
 /** The rail, the sentence, and a screen. Screens that don't depend on the sentence carry a title instead; `dated` ones of these show the seen day. */
-export function Frame({ view, title, dated = false, children }: { view: FrameView; title?: string; dated?: boolean; children: ReactNode }) {
+export function Frame({ view, title, dated = false, says, children }: Props) {
 	return (
 		<div className="shell">
 			<a className="skip" href="#content">
@@ -23,7 +32,7 @@ export function Frame({ view, title, dated = false, children }: { view: FrameVie
 						{dated && <PastBar view={view} />}
 					</>
 				) : (
-					<SentenceBar view={view} />
+					<SentenceBar view={view} {...(says ? { says } : {})} />
 				)}
 				<div className="content">
 					<MayProvider rights={view.rights}>{children}</MayProvider>

@@ -42,22 +42,38 @@ export function PastBar({ view }: { view: FrameView }) {
 	return <PastNotes view={view} set={set} setSeen={setSeen} />;
 }
 
+/** What a screen of its own kind says in the sentence instead of when deals are due and against when. */
+export interface Said {
+	readonly middle: ReactNode;
+	readonly corner: ReactNode;
+}
+
 /** Whose deals, closing when, seen when, against when: said once, each phrase a control, all of it in the address. */
-export function SentenceBar({ view }: { view: FrameView }) {
+export function SentenceBar({ view, says }: { view: FrameView; says?: Said }) {
 	const { sentence } = view;
 	const { set, setSeen, waiting } = useSentence(view);
 	return (
 		<>
 			<header className={`sentence ${waiting ? "waiting" : ""}`} aria-busy={waiting}>
 				<h1>
-					<Whose view={view} set={set} /> deals due in <Due view={view} set={set} />, seen <Seen view={view} setSeen={setSeen} /> against{" "}
-					<Against view={view} set={set} />
+					<Whose view={view} set={set} />{" "}
+					{says ? (
+						<>
+							{says.middle}, seen <Seen view={view} setSeen={setSeen} />
+						</>
+					) : (
+						<>
+							deals due in <Due view={view} set={set} />, seen <Seen view={view} setSeen={setSeen} /> against <Against view={view} set={set} />
+						</>
+					)}
 				</h1>
 				{/* On paper nobody knows which day today was. */}
 				<span className="print-only second small-text">
-					Seen on {longDate(sentence.seen.day)}, against {longDate(sentence.against.day)}
+					Seen on {longDate(sentence.seen.day)}
+					{!says && `, against ${longDate(sentence.against.day)}`}
 				</span>
-				{sentence.workingDaysLeft !== null && (
+				{says?.corner && <div className="working-days">{says.corner}</div>}
+				{!says && sentence.workingDaysLeft !== null && (
 					<div className="working-days" title={`Working days after ${sentence.seen.words} up to ${sentence.due.end}, without weekends and holidays`}>
 						<b>{sentence.workingDaysLeft}</b> working {sentence.workingDaysLeft === 1 ? "day" : "days"}
 						<br />
@@ -229,7 +245,8 @@ function PastNotes({ view, set, setSeen }: PhraseProps & SeenProps) {
 	);
 }
 
-function Phrase({ label, words, children }: { label: string; words: string; children: ReactNode }) {
+/** A phrase of a sentence that can be chosen. */
+export function Phrase({ label, words, children }: { label: string; words: string; children: ReactNode }) {
 	return (
 		<Dropdown>
 			<Dropdown.Toggle as="button" type="button" className="phrase" aria-label={`${label}: ${words}`}>
@@ -240,7 +257,8 @@ function Phrase({ label, words, children }: { label: string; words: string; chil
 	);
 }
 
-function Choice({ on, pick, children }: { on: boolean; pick: () => void; children: ReactNode }) {
+/** What a phrase may say instead. */
+export function Choice({ on, pick, children }: { on: boolean; pick: () => void; children: ReactNode }) {
 	return (
 		<Dropdown.Item as="button" type="button" active={on} onClick={pick}>
 			{children}

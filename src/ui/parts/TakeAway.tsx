@@ -2,10 +2,11 @@
 import { useSearchParams } from "next/navigation";
 
 /** Takes a table away as a file, as the address looks at it. */
-export function TakeAway({ table }: { table: string }) {
+export function TakeAway({ table, more = {} }: { table: string; more?: Readonly<Record<string, string>> }) {
 	const params = useSearchParams();
 	const address = (form: "csv" | "xlsx") => {
 		const query = new URLSearchParams(params);
+		for (const [name, value] of Object.entries(more)) query.set(name, value);
 		query.set("form", form);
 		return `/table/${table}?${query}`;
 	};

@@ -1,7 +1,6 @@
 import { and, gte, inArray, lt } from "drizzle-orm";
 import { byAttention } from "@/core/attention/attention";
-import { CATEGORIES } from "@/core/history/columns";
-import { type DealSeen, rowOf } from "@/core/inspect";
+import { categoryOf, type DealSeen } from "@/core/inspect";
 import type { Call } from "@/core/rounds/call";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { quarterKey, quarterOf } from "@/core/time/period";
@@ -107,7 +106,7 @@ function callOf({ organisation, now, actor }: Context, roundId: string, dealId: 
 	const { company } = organisation;
 	const later = surveyOn(company, today).deals[then.deal];
 	const odds = oddsOf(dealId, now.day) % 10;
-	const category = CATEGORIES[company.history.category[rowOf(company.history, then)] as number] ?? null;
+	const category = categoryOf(company, then);
 	const pushed = later !== null && later !== undefined && later.close !== NO_DAY && then.close !== NO_DAY && later.close > then.close;
 	const call: Call =
 		later?.status === "lost" && odds < 7

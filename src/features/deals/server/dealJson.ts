@@ -2,7 +2,7 @@ import { z } from "zod";
 import { LIGHTS } from "@/core/attention/attention";
 import { CATEGORIES, nextStepOf } from "@/core/history/columns";
 import { STAGE_KINDS } from "@/core/history/stage";
-import { type DealSeen, rowOf } from "@/core/inspect";
+import { categoryOf, type DealSeen, rowOf } from "@/core/inspect";
 import { LEVELS } from "@/core/qualification/score";
 import type { Day } from "@/core/time/day";
 import { formatDay, isoOrNull } from "@/core/time/day";
@@ -101,7 +101,7 @@ export function dealJson(organisation: OrganisationState, seen: DealSeen, day: D
 		baseCurrency: rules.rates.base,
 		closeDate: isoOrNull(seen.close),
 		ownerId: organisation.people[seen.owner]?.id ?? null,
-		category: CATEGORIES[history.category[rowOf(history, seen)] as number] ?? null,
+		category: categoryOf(organisation.company, seen),
 		nextStep: nextStepOf(history, rowOf(history, seen)) || null,
 		nextStepDate: isoOrNull(history.nextStepDay[rowOf(history, seen)] as number),
 		versionId: history.id[rowOf(history, seen)] as number,

@@ -1,7 +1,7 @@
 import { stageTimes } from "@/core/flags/agingStage";
 import type { Severity } from "@/core/flags/rule";
-import { asOf, CATEGORIES, nextStepOf } from "@/core/history/columns";
-import { amountBaseOf, type DealSeen, rowOf } from "@/core/inspect";
+import { asOf, nextStepOf } from "@/core/history/columns";
+import { amountBaseOf, categoryOf, type DealSeen, rowOf } from "@/core/inspect";
 import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
@@ -116,7 +116,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		closedOn: isoOrNull(seen.path.closedDay),
 		trail: seen.trail.points.map((point) => [formatDay(point.close), formatDay(point.set)] as const),
 		pushes: seen.trail.pushes,
-		category: CATEGORIES[company.history.category[rowOf(company.history, seen)] as number] ?? null,
+		category: categoryOf(company, seen),
 		strength: seen.qualification.strength,
 		coverage: seen.qualification.coverage,
 		expected: seen.qualification.expected,

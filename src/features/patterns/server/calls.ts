@@ -5,8 +5,9 @@ import { quarterOf } from "@/core/time/period";
 import { dayAsked, periodAsked } from "@/platform/days";
 import { call, isoDay, whose } from "@/platform/http/call";
 import { scopeOf } from "@/platform/reach";
+import { MOST_LEAD, MOST_QUARTERS, USUAL_LOOK } from "./looking";
 import { readOutlook } from "./readOutlook";
-import { MOST_QUARTERS, readAccuracy, readForetelling, readStageTimes, STAGE_GROUPS, USUAL_LOOK } from "./readPatterns";
+import { readAccuracy, readForetelling, readStageTimes, STAGE_GROUPS } from "./readPatterns";
 
 const number = z.number();
 const rate = number.nullable();
@@ -14,7 +15,7 @@ const share = z.object({ k: z.number().int(), n: z.number().int(), share: rate, 
 const amountShare = z.object({ k: z.number().int(), n: z.number().int(), share: rate });
 const look = {
 	quarters: z.coerce.number().int().min(1).max(MOST_QUARTERS).default(USUAL_LOOK.quarters),
-	lead: z.coerce.number().int().min(0).max(120).default(USUAL_LOOK.lead),
+	lead: z.coerce.number().int().min(0).max(MOST_LEAD).default(USUAL_LOOK.lead),
 	as_of: isoDay.optional(),
 };
 const quarter = z.object({ from: z.iso.date(), to: z.iso.date(), day: z.iso.date() });
@@ -67,8 +68,8 @@ export const patternCalls = [
 		status: 200,
 		answer: z.object({ items: z.array(z.object({ code: z.string(), with: share, without: share, lift: rate })) }),
 		query: z.object(look),
-		run: (context, { query: { quarters, lead, as_of } }) => ({
-			items: readForetelling(context, { quarters, lead }, dayAsked(context, "as_of", as_of)).flags.map(({ name: _, ...one }) => one),
+		run: async (context, { query: { quarters, lead, as_of } }) => ({
+			items: (await readForetelling(context, { quarters, lead }, dayAsked(context, "as_of", as_of))).flags.map(({ name: _, ...one }) => one),
 		}),
 	}),
 	call({
@@ -79,8 +80,8 @@ export const patternCalls = [
 		status: 200,
 		answer: z.object({ items: z.array(share.extend({ question: z.string(), level: z.enum(LEVELS) })) }),
 		query: z.object(look),
-		run: (context, { query: { quarters, lead, as_of } }) => ({
-			items: readForetelling(context, { quarters, lead }, dayAsked(context, "as_of", as_of)).answers.map(({ prompt: _, ...one }) => one),
+		run: async (context, { query: { quarters, lead, as_of } }) => ({
+			items: [...(await readForetelling(context, { quarters, lead }, dayAsked(context, "as_of", as_of))).answers],
 		}),
 	}),
 	call({

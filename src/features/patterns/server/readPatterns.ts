@@ -1,74 +1,47 @@
-import type { Light } from "@/core/attention/attention";
+import { z } from "zod";
 import type { Scope } from "@/core/bridge/scope";
-import { RULES } from "@/core/flags/list";
-import { CATEGORIES, type Category, NONE } from "@/core/history/columns";
+import { type Category, NONE } from "@/core/history/columns";
 import { lastPeriods } from "@/core/patterns/quarters";
-import { type AmountShare, accuracyOf, answerRecords, flagRecords, lightRecords, type TrackRecord } from "@/core/patterns/records";
+import { type AmountShare, accuracyOf } from "@/core/patterns/records";
 import { timeInStage } from "@/core/patterns/timeInStage";
-import type { Level } from "@/core/qualification/score";
 import type { Share } from "@/core/statistics/wilson";
 import { type Day, formatDay } from "@/core/time/day";
 import { cached } from "@/platform/cached";
-import { query } from "@/platform/command";
+import { lookup, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { chosenName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
-
-/** How far back is looked, and how many working days before each end. */
-export interface Looking {
-	readonly quarters: number;
-	readonly lead: number;
-}
-export const USUAL_LOOK: Looking = { quarters: 4, lead: 20 };
-export const MOST_QUARTERS = 8;
-
-export interface LookedView {
-	readonly from: string;
-	readonly to: string;
-	readonly day: string;
-}
+import type { Looked } from "../table/view";
+import { type Looking, lookedView } from "./book";
+import { find, findNow } from "./find";
+import type { FlagRecord, Foretelling } from "./findings/foretelling";
+import { USUAL_LOOK } from "./looking";
 
 const looked = (context: Context, { quarters, lead }: Looking, day: Day) => lastPeriods(context.organisation.company, "quarter", day, quarters, lead);
-const viewOf = (list: ReturnType<typeof looked>): LookedView[] =>
-	list.map(({ period, day }) => ({ from: formatDay(period.start), to: formatDay(period.end), day: formatDay(day) }));
 
 /** Whatever is worked out of the whole past is kept with the company. */
 const kept = <T>({ organisation: { company } }: Context, key: string, make: () => T): T => cached(company, "patterns", key, make, 60);
-
-export interface FlagRecord extends TrackRecord {
-	readonly code: string;
-	readonly name: string;
-}
 
 /** The track record of each flag, of each level of attention and of each question's answers, over everybody's deals. */
 export const readForetelling = query(
 	"patterns.foretelling",
 	"readPatterns",
-	(
-		context: Context,
-		look: Looking,
-		day: Day,
-	): {
-		quarters: LookedView[];
-		flags: FlagRecord[];
-		levels: (Share & { level: Light })[];
-		answers: (Share & { question: string; prompt: string; level: Level })[];
-	} =>
-		kept(context, `foretelling ${look.quarters} ${look.lead} ${day}`, () => {
-			const { company } = context.organisation;
-			const list = looked(context, look, day);
-			const prompts = new Map(company.rules.editions.flatMap(({ questions }) => questions.map(({ id, prompt }) => [id, prompt] as const)));
-			return {
-				quarters: viewOf(list),
-				flags: flagRecords(company, list).map((one) => ({ ...one, name: RULES.find(({ code }) => code === one.code)?.name ?? one.code })),
-				levels: lightRecords(company, list),
-				answers: answerRecords(company, list).map((one) => ({ ...one, prompt: prompts.get(one.question) ?? one.question })),
-			};
-		}),
+	(context: Context, look: Looking, day: Day): Promise<Foretelling> => findNow(context, "foretelling", { day: formatDay(day), scope: null, ...look }),
 );
 
+/** The same of flags alone, by the usual look back and as it is known, at once: none while it is being worked out for the first time. */
+export const trackRecords = lookup({
+	name: "patterns.trackRecords",
+	right: "readPatterns",
+	input: z.object({}),
+	async run({ context }): Promise<{ items: readonly FlagRecord[]; asOf: string | null }> {
+		const { answer, asOf } = await find<Foretelling>(context, "foretelling", { day: formatDay(context.now.day), scope: null, ...USUAL_LOOK });
+		return { items: answer?.flags ?? [], asOf };
+	},
+});
+
 export interface AccuracyView {
-	readonly quarters: readonly LookedView[];
+	readonly quarters: readonly Looked[];
 	readonly category: Category;
 	readonly count: Share;
 	readonly amount: AmountShare;
@@ -84,7 +57,7 @@ export const readAccuracy = query(
 		const list = looked(context, look, day);
 		const { count, amount, people } = accuracyOf(organisation.company, list, category, scope);
 		return {
-			quarters: viewOf(list),
+			quarters: lookedView(list),
 			category,
 			count,
 			amount,
@@ -95,7 +68,6 @@ export const readAccuracy = query(
 		};
 	},
 );
-export const categoryAsked = (asked: string | undefined): Category => CATEGORIES.find((one) => one === asked) ?? "commit";
 
 export const STAGE_GROUPS = ["rep", "family", "kind"] as const;
 export type StageGrouping = (typeof STAGE_GROUPS)[number];

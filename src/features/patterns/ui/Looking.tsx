@@ -1,39 +1,40 @@
 "use client";
-import { parseAsInteger, useQueryStates } from "nuqs";
+import { parseAsInteger, parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
-import { Form } from "react-bootstrap";
+import { plural } from "@/core/time/words";
+import { Choice, Phrase } from "@/ui/frame/SentenceBar";
 
 const QUARTERS = [1, 2, 4, 6, 8];
 const LEADS = [5, 10, 20, 40];
 
+const quarterWords = (n: number) => (n === 1 ? "the last quarter" : `the last ${n} quarters`);
+
 /** The sentence of a look back: how many quarters, and how many working days before each end. */
-export function Looking({ look, lead }: { look: { readonly quarters: number; readonly lead: number }; lead: string }) {
+export function Looking({ quarters, lead }: { readonly quarters: number; readonly lead: number }) {
 	const [waiting, start] = useTransition();
-	const [, set] = useQueryStates({ quarters: parseAsInteger, lead: parseAsInteger }, { shallow: false, history: "replace", startTransition: start });
+	const [, set] = useQueryStates(
+		{ quarters: parseAsInteger, lead: parseAsInteger, open: parseAsString },
+		{ shallow: false, history: "replace", startTransition: start },
+	);
 	return (
-		<p className={`looking ${waiting ? "waiting" : ""}`}>
-			{lead} in the last{" "}
-			<Form.Select size="sm" aria-label="How many quarters" value={look.quarters} onChange={(event) => void set({ quarters: Number(event.target.value) })}>
-				{[...new Set([...QUARTERS, look.quarters])].map((n) => (
-					<option key={n} value={n}>
-						{n} {n === 1 ? "quarter" : "quarters"}
-					</option>
+		<span className={waiting ? "waiting" : ""}>
+			deals due in{" "}
+			<Phrase label="How many quarters" words={quarterWords(quarters)}>
+				{[...new Set([...QUARTERS, quarters])].map((n) => (
+					<Choice key={n} on={n === quarters} pick={() => void set({ quarters: n, open: null })}>
+						{quarterWords(n)}
+					</Choice>
 				))}
-			</Form.Select>
+			</Phrase>
 			, looked at{" "}
-			<Form.Select
-				size="sm"
-				aria-label="How many working days before each end"
-				value={look.lead}
-				onChange={(event) => void set({ lead: Number(event.target.value) })}
-			>
-				{[...new Set([...LEADS, look.lead])].map((n) => (
-					<option key={n} value={n}>
-						{n} working days
-					</option>
+			<Phrase label="How many working days before each end" words={plural(lead, "working day")}>
+				{[...new Set([...LEADS, lead])].map((n) => (
+					<Choice key={n} on={n === lead} pick={() => void set({ lead: n, open: null })}>
+						{plural(n, "working day")}
+					</Choice>
 				))}
-			</Form.Select>{" "}
+			</Phrase>{" "}
 			before each end
-		</p>
+		</span>
 	);
 }

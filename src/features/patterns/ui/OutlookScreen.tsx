@@ -1,16 +1,24 @@
 "use client";
-import Link from "next/link";
-import { plural } from "@/core/time/words";
-import { money, shortDate, shortMoney } from "@/ui/format";
+import type { ReactNode } from "react";
+import { shortDate, shortMoney } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { OutlookAnswer, OutlookView } from "../server/readOutlook";
+import { OutlookDeals } from "./OutlookDeals";
+import { periodsWords } from "./periodsWords";
 import { percent } from "./ShareBar";
 import "./patterns.css";
 
-const DEPTHS = ["any deal", "its stage", "and category", "and level", "and pushes"];
+interface Props {
+	readonly view: OutlookAnswer;
+	readonly due: string;
+	readonly whose: string;
+	readonly seen: string;
+	/** how it moved since the earlier day */
+	readonly children?: ReactNode;
+}
 
 /** Where the period will end: the band, the chance of the target, the deals that decide; and always its own record. */
-export function OutlookScreen({ view, due, whose }: { view: OutlookAnswer; due: string; whose: string }) {
+export function OutlookScreen({ view, due, whose, seen, children }: Props) {
 	if (!view.available)
 		return (
 			<div className="panel empty">
@@ -18,8 +26,7 @@ export function OutlookScreen({ view, due, whose }: { view: OutlookAnswer; due: 
 				<p>{view.reason} The weighted figure of the period stands on Period.</p>
 			</div>
 		);
-	const { low, middle, high, chanceOfTarget, target, currency, deals, record, won } = view;
-	const deciding = deals.filter(({ decides }) => decides);
+	const { low, middle, high, chanceOfTarget, target, currency, record } = view;
 	const inside = record.periods.filter((one) => one.inside).length;
 	return (
 		<>
@@ -31,68 +38,12 @@ export function OutlookScreen({ view, due, whose }: { view: OutlookAnswer; due: 
 				{target === null
 					? "There is no target to hold it against. "
 					: `The chance of the target of ${shortMoney(target, currency)} is ${percent(chanceOfTarget)}. `}
-				At this point of the last {plural(record.periods.length, "period")} the outcome lay in such a band {inside === 1 ? "once" : `${inside} times`}.
+				At this point of the last {periodsWords(record.periods)} the outcome lay in such a band {inside === 1 ? "once" : `${inside} times`}.
 			</p>
 			<Band view={view} />
+			{children}
 			<div className="patterns-two">
-				<div>
-					<h2 className="mt-3">
-						{plural(deciding.length, "deal")} {deciding.length === 1 ? "decides" : "decide"}
-					</h2>
-					<Scrolls of="Deals that decide" className="panel p-0">
-						<table className="table mb-0">
-							<thead>
-								<tr>
-									<th scope="col">Deal</th>
-									<th scope="col">Owner</th>
-									<th scope="col" className="num">
-										Amount
-									</th>
-									<th scope="col" className="num">
-										Chance
-									</th>
-									<th scope="col">Won of comparable deals</th>
-								</tr>
-							</thead>
-							<tbody>
-								{deciding.map(({ id, name, account, owner, amount, chance, steps, depth }) => (
-									<tr key={id}>
-										<th scope="row">
-											<Link href={`/deals/${encodeURIComponent(id)}`}>{name}</Link>
-											<span className="d-block tiny second fw-normal">{account}</span>
-										</th>
-										<td>{owner}</td>
-										<td className="num text-nowrap">{money(amount, currency)}</td>
-										<td className="num">
-											<b>{percent(chance)}</b>
-										</td>
-										<td className="small-text">
-											<details>
-												<summary>
-													{steps[depth]?.won} of {steps[depth]?.n}, {depth === 0 ? "of any kind" : `alike in ${plural(depth, "way")}`}
-												</summary>
-												<ul className="rows tiny">
-													{steps.map(({ n, won: k }, i) => (
-														<li key={DEPTHS[i]}>
-															<span>{DEPTHS[i]}</span>
-															<span>
-																{k} of {n}
-															</span>
-														</li>
-													))}
-												</ul>
-											</details>
-										</td>
-									</tr>
-								))}
-							</tbody>
-						</table>
-					</Scrolls>
-					<p className="tiny second mt-1">
-						Together they hold two thirds of what is uncertain. {money(won, currency)} are won; {deals.length - deciding.length} other open deals are in it with
-						their chances, and {money(view.rest, currency)} for what isn’t in sight yet, as in past periods.
-					</p>
-				</div>
+				<OutlookDeals view={view} seen={seen} />
 				<div>
 					<h2 className="mt-3">Its own record</h2>
 					<Scrolls of="Its own record" className="panel p-0">

@@ -1,6 +1,5 @@
 import { ownerIn } from "@/core/bridge/scope";
-import { CATEGORIES } from "@/core/history/columns";
-import { rowOf } from "@/core/inspect";
+import { categoryOf } from "@/core/inspect";
 import { kindIn } from "@/core/period/figures";
 import { isoOrNull } from "@/core/time/day";
 import { bounded } from "@/core/time/period";
@@ -42,7 +41,7 @@ export const periodFile = tableFile({
 		const deals = survey.deals.flatMap((one) => {
 			const kind = one && ownerIn(scope, one.owner) ? kindIn(period, one.status, one.close, one.path.closedDay) : null;
 			if (!one || !kind || kind === "later") return [];
-			const category = kind === "open" ? (CATEGORIES[company.history.category[rowOf(company.history, one)] as number] ?? "pipeline").replaceAll("_", " ") : "";
+			const category = kind === "open" ? (categoryOf(company, one) ?? "pipeline").replaceAll("_", " ") : "";
 			const rep = organisation.people[one.owner] ? chosenName(organisation, one.owner) : "No owner";
 			return [
 				[

@@ -1,8 +1,7 @@
 import { ownerIn } from "@/core/bridge/scope";
 import { anythingAhead, noNextStep } from "@/core/flags/noNextStep";
 import { valuesOf } from "@/core/flags/rule";
-import { CATEGORIES } from "@/core/history/columns";
-import { type DealSeen, rowOf } from "@/core/inspect";
+import { categoryOf, type DealSeen, rowOf } from "@/core/inspect";
 import { tooEarly, weeksAhead } from "@/core/period/dueSoon";
 import { kindIn } from "@/core/period/figures";
 import { type Day, formatDay, isoOrNull } from "@/core/time/day";
@@ -64,7 +63,7 @@ export function listsOf(
 		owner: ownerName(organisation, one.owner),
 		amount: one.amountBase,
 		close: isoOrNull(one.close),
-		category: CATEGORIES[company.history.category[rowOf(company.history, one)] as number]?.replaceAll("_", " ") ?? null,
+		category: categoryOf(company, one)?.replaceAll("_", " ") ?? null,
 		level: one.attention.level,
 		flags: one.flags.map(({ label }) => label),
 		note,

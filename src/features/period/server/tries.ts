@@ -2,8 +2,7 @@ import { and, desc, eq, inArray, isNotNull, or } from "drizzle-orm";
 import { z } from "zod";
 import { ownerIn } from "@/core/bridge/scope";
 import type { Company } from "@/core/company";
-import { CATEGORIES } from "@/core/history/columns";
-import { amountsBase, type DealSeen, rowOf } from "@/core/inspect";
+import { amountsBase, categoryOf, type DealSeen, rowOf } from "@/core/inspect";
 import { type Counted, countedOf, kindIn } from "@/core/period/figures";
 import { targetOf } from "@/core/period/target";
 import { applyMoves, type Move, type Tried, type TriedDeal } from "@/core/period/try";
@@ -212,15 +211,15 @@ const openIn = ({ organisation: { company } }: Context, { whose }: Viewpoint, pe
 	);
 
 function groundDeal({ organisation }: Context, seen: DealSeen, amount: number): GroundDeal {
-	const { rules, history } = organisation.company;
-	const stage = rules.stages[seen.stageIndex];
+	const { company } = organisation;
+	const stage = company.rules.stages[seen.stageIndex];
 	return {
 		id: organisation.deals[seen.deal]?.id ?? "",
 		name: dealName(organisation, seen.deal),
 		account: accountName(organisation, seen.deal),
 		owner: ownerName(organisation, seen.owner),
 		amount,
-		category: CATEGORIES[history.category[rowOf(history, seen)] as number] ?? "pipeline",
+		category: categoryOf(company, seen) ?? "pipeline",
 		probability: stage?.probability ?? { units: 0, scale: 0 },
 		stage: stage?.name ?? "",
 		level: seen.attention.level,

@@ -50,12 +50,20 @@ interface Props {
 	readonly against: string;
 	readonly currency: string;
 	readonly days: Days;
+	/** between which totals it ends in eight of ten cases; null where there is no outlook */
+	readonly band?: Band | null;
+}
+
+export interface Band {
+	readonly low: number;
+	readonly middle: number;
+	readonly high: number;
 }
 
 /** Won, commit, best case and pipeline on one scale with the target; what isn't in it stands beside it. Each opens its deals. */
-export function Beam({ figures, changes, against, currency, days }: Props) {
+export function Beam({ figures, changes, against, currency, days, band = null }: Props) {
 	const opens = useOpens(days);
-	const scale = reachOfBeam(figures) * 1.02;
+	const scale = Math.max(reachOfBeam(figures), band?.high ?? 0) * 1.02;
 	const at = figures.target === null || scale === 0 ? null : (100 * figures.target) / scale;
 	const beside = [
 		{ key: "leftOut", words: "Left out", sum: figures.categories.left_out },
@@ -71,6 +79,7 @@ export function Beam({ figures, changes, against, currency, days }: Props) {
 					</b>
 				)}
 			</div>
+			{band && scale > 0 && <Bracket band={band} scale={scale} currency={currency} />}
 			<Bar figures={figures} scale={scale} currency={currency} />
 			<ul className="beam-parts">
 				{PARTS.map((part) => {
@@ -115,6 +124,18 @@ export function Beam({ figures, changes, against, currency, days }: Props) {
 					</li>
 				)}
 			</ul>
+		</div>
+	);
+}
+
+/** Where it ends in eight of ten cases, over the beam, with the middle marked. */
+function Bracket({ band: { low, middle, high }, scale, currency }: { band: Band; scale: number; currency: string }) {
+	const at = (amount: number) => (100 * Math.max(0, amount)) / scale;
+	const words = `ends between ${shortMoney(low, currency)} and ${shortMoney(high, currency)} in eight of ten cases, most likely ${shortMoney(middle, currency)}`;
+	return (
+		<div className="beam-bracket" role="img" aria-label={words} title={words}>
+			<i style={{ left: `${at(low)}%`, width: `${at(high) - at(low)}%` }} />
+			<b style={{ left: `${at(middle)}%` }} />
 		</div>
 	);
 }

@@ -54,7 +54,7 @@ function Fold({ words, sum, children }: { words: ReactNode; sum: string; childre
 }
 
 /** The biggest open deals, what is due, and what lit up: each can be opened. */
-export function Lists({ view, days, redate }: { view: PeriodView; days: Days; redate: ReactNode }) {
+export function Lists({ view, days, deciding, redate }: { view: PeriodView; days: Days; deciding: ReactNode; redate: ReactNode }) {
 	const opens = useOpens(days);
 	const lines = (deals: readonly DealLine[], dated = false) => (
 		<ul className="period-deals">
@@ -83,6 +83,7 @@ export function Lists({ view, days, redate }: { view: PeriodView; days: Days; re
 	const idle = view.biggest.filter(({ note }) => note !== null).length;
 	return (
 		<aside className="panel period-side" aria-label="Deals to look at">
+			{deciding}
 			<h3 className="mb-0">The biggest open deals</h3>
 			{idle > 0 && <p className="second small-text mb-1">Nobody is doing anything about {idle} of them.</p>}
 			{view.biggest.length ? (

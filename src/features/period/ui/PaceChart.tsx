@@ -2,27 +2,35 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
-import { Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import { Area, ComposedChart, Line, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { money, nearDate, shortMoney } from "@/ui/format";
 import type { PeriodView } from "../server/readPeriod";
+import type { Band } from "./Beam";
 import { type Days, useOpens } from "./opens";
 
 interface Props {
 	readonly view: PeriodView;
 	readonly days: Days;
+	/** between which totals it ends in eight of ten cases; null where there is no outlook */
+	readonly band?: Band | null;
 }
 
 const SERIES = { now: "pace-now", previous: "pace-previous", yearAgo: "pace-year" } as const;
 
 /** What was won by each working day, against the period before and a year ago. A day opens what was won on it. */
-export function PaceChart({ view, days }: Props) {
+export function PaceChart({ view, days, band = null }: Props) {
 	const { pace, figures, currency } = view;
 	const router = useRouter();
 	const opens = useOpens(days);
 	// Charts measure what they stand in, which there is in a browser alone.
 	const [ready, setReady] = useState(false);
 	useEffect(() => setReady(true), []);
-	const data = pace.days.map((day, k) => ({ k, day, ...Object.fromEntries(pace.series.map(({ key, amounts }) => [key, amounts[k] ?? null])) }));
+	const data = pace.days.map((day, k) => ({
+		k,
+		day,
+		...fanAt(view, band, k),
+		...Object.fromEntries(pace.series.map(({ key, amounts }) => [key, amounts[k] ?? null])),
+	}));
 	const wonOn = (k: number) => opens.wonOn(k === 0 ? days.from : (pace.days[k] ?? days.from), pace.days[k + 1] ?? opens.dayAfter(days.to));
 	const now = pace.series[0]?.amounts ?? [];
 	const wins = now
@@ -41,7 +49,7 @@ export function PaceChart({ view, days }: Props) {
 			<div aria-hidden="true" className="pace-drawing">
 				{ready && (
 					<ResponsiveContainer width="100%" height={215}>
-						<LineChart
+						<ComposedChart
 							data={data}
 							margin={{ top: 14, right: 12, bottom: 0, left: 0 }}
 							accessibilityLayer={false}
@@ -82,10 +90,16 @@ export function PaceChart({ view, days }: Props) {
 									label={{ value: `day ${pace.workingDay} of ${pace.workingDays}`, position: "insideTopLeft", fontSize: 12 }}
 								/>
 							)}
+							{band && (
+								<>
+									<Area dataKey="fan" className="pace-fan" type="linear" stroke="none" isAnimationActive={false} activeDot={false} />
+									<Line dataKey="likely" className="pace-likely" type="linear" dot={false} activeDot={false} isAnimationActive={false} />
+								</>
+							)}
 							{[...pace.series].reverse().map(({ key, words }) => (
 								<Line key={key} dataKey={key} name={words} className={SERIES[key]} type="stepAfter" dot={false} activeDot={false} isAnimationActive={false} />
 							))}
-						</LineChart>
+						</ComposedChart>
 					</ResponsiveContainer>
 				)}
 			</div>
@@ -117,6 +131,14 @@ export function PaceChart({ view, days }: Props) {
 			</details>
 		</section>
 	);
+}
+
+/** The fan from what is won today to where the period ends: only its end is foretold, so it is drawn straight. */
+function fanAt({ pace, figures, state }: PeriodView, band: Band | null, k: number): { fan?: readonly [number, number]; likely?: number } {
+	if (!band || state !== "running" || k < pace.workingDay) return {};
+	const part = pace.workingDays > pace.workingDay ? (k - pace.workingDay) / (pace.workingDays - pace.workingDay) : 1;
+	const to = (end: number) => Math.round(figures.won.amount + part * (end - figures.won.amount));
+	return { fan: [to(band.low), to(band.high)], likely: to(band.middle) };
 }
 
 function PaceTip({ row, view, days }: { row: { k: number; day: string } | undefined; view: PeriodView; days: Days }) {

@@ -1,6 +1,9 @@
 "use client";
 import Link from "next/link";
 import type { DealRow, EditChoices } from "@/features/deals";
+import { Deciding } from "@/features/patterns/ui/Deciding";
+import { OutlookWords } from "@/features/patterns/ui/OutlookWords";
+import { useOutlook } from "@/features/patterns/ui/useOutlook";
 import type { FrameView } from "@/ui/frame/view";
 import { TakeAway } from "@/ui/parts/TakeAway";
 import type { PeriodView } from "../server/readPeriod";
@@ -19,6 +22,8 @@ import "./period.css";
 interface Props {
 	readonly view: PeriodView;
 	readonly frame: FrameView["sentence"];
+	/** the write up to which this is known */
+	readonly revision: number;
 	readonly behind: readonly DealRow[];
 	readonly undated: readonly DealRow[];
 	/** null: nothing may be changed */
@@ -26,9 +31,12 @@ interface Props {
 }
 
 /** The manager's first screen: will we make it, and what decides it? */
-export function PeriodScreen({ view, frame, behind, undated, choices }: Props) {
+export function PeriodScreen({ view, frame, revision, behind, undated, choices }: Props) {
 	const days: Days = { from: view.from, to: view.to, seen: frame.seen.day };
 	const opens = useOpens(days);
+	const outlook = useOutlook(revision, view.state !== "over");
+	const foretold = outlook.data?.outlook.answer;
+	const band = foretold?.available ? foretold : null;
 	const redate = { currency: view.currency, today: frame.seen.day, choices };
 	return (
 		<div className="period">
@@ -50,6 +58,7 @@ export function PeriodScreen({ view, frame, behind, undated, choices }: Props) {
 					{view.beside}{" "}
 					{view.figures.target === null && (view.maySetTargets ? <Link href="/setup?place=targets">Set targets</Link> : "Ask your manager to set targets.")}
 				</p>
+				{view.state !== "over" && <OutlookWords here={outlook.data} error={outlook.error?.message ?? null} />}
 				{view.past.length > 0 && (
 					<p className="period-past mb-1">
 						Past its mark:{" "}
@@ -65,18 +74,19 @@ export function PeriodScreen({ view, frame, behind, undated, choices }: Props) {
 						.
 					</p>
 				)}
-				<Beam figures={view.figures} changes={view.change} against={view.againstWords} currency={view.currency} days={days} />
+				<Beam figures={view.figures} changes={view.change} against={view.againstWords} currency={view.currency} days={days} band={band} />
 				<FigureLine view={view} days={days} />
 			</section>
 			<div className="period-main">
 				<div className="period-left">
-					<PaceChart view={view} days={days} />
+					<PaceChart view={view} days={days} band={band} />
 					<Groups view={view} days={days} />
 					<Periods view={view} days={days} />
 				</div>
 				<Lists
 					view={view}
 					days={days}
+					deciding={<Deciding view={foretold} seen={frame.seen.day} />}
 					redate={
 						<>
 							{(behind.length > 0 || undated.length > 0) && <h3 className="mt-3">To be re-dated</h3>}

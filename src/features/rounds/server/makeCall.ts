@@ -1,7 +1,6 @@
 import { and, desc, eq } from "drizzle-orm";
 import { z } from "zod";
-import { CATEGORIES } from "@/core/history/columns";
-import { rowOf } from "@/core/inspect";
+import { categoryOf, rowOf } from "@/core/inspect";
 import { CALL_WORDS, CALLS, type Call } from "@/core/rounds/call";
 import { formatDay, isoOrNull, parseDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
@@ -135,7 +134,6 @@ async function writeCall(
 ): Promise<StoredCall> {
 	const { organisation, actor, now } = context;
 	const { seen } = reachDeal(context, dealId);
-	const { history } = organisation.company;
 	const [row] = await tx
 		.insert(roundCalls)
 		.values({
@@ -144,7 +142,7 @@ async function writeCall(
 			at: new Date(now.instant),
 			byId: actor.person.id,
 			...said,
-			category: CATEGORIES[history.category[rowOf(history, seen)] as number] ?? null,
+			category: categoryOf(organisation.company, seen),
 			amountBase: seen.amountBase,
 			closeDay: isoOrNull(seen.close),
 			ownerId: organisation.people[seen.owner]?.id ?? null,

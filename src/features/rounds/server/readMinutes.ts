@@ -1,6 +1,5 @@
 import { and, asc, gte, inArray, lte } from "drizzle-orm";
-import { CATEGORIES } from "@/core/history/columns";
-import { rowOf } from "@/core/inspect";
+import { categoryOf } from "@/core/inspect";
 import { CALL_WORDS, type Call } from "@/core/rounds/call";
 import { countFates, type Fate } from "@/core/rounds/promise";
 import { parseDay } from "@/core/time/day";
@@ -124,7 +123,7 @@ export const readMinutes = query("rounds.minutes", "readRounds", async (context:
 function categoryNow({ organisation, now }: Context, dealId: string): string | null {
 	const { company, dealIndex } = organisation;
 	const seen = surveyOn(company, now.day).deals[dealIndex.get(dealId) ?? -1];
-	return seen ? (CATEGORIES[company.history.category[rowOf(company.history, seen)] as number] ?? null) : null;
+	return seen ? categoryOf(company, seen) : null;
 }
 
 interface Changed {

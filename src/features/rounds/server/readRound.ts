@@ -1,7 +1,6 @@
 import { desc, eq } from "drizzle-orm";
 import { RULES } from "@/core/flags/list";
-import { CATEGORIES } from "@/core/history/columns";
-import { rowOf } from "@/core/inspect";
+import { categoryOf } from "@/core/inspect";
 import { isoOrNull } from "@/core/time/day";
 import { periodWords } from "@/core/time/words";
 import { connection } from "@/data/db";
@@ -132,7 +131,7 @@ function queueDeal(context: Context, row: { dealId: string; note: string }, stor
 		amount: seen?.amountBase ?? 0,
 		level: seen?.attention.level ?? "calm",
 		score: seen?.attention.score ?? 0,
-		category: seen ? (CATEGORIES[company.history.category[rowOf(company.history, seen)] as number] ?? null) : null,
+		category: seen ? categoryOf(company, seen) : null,
 		close: seen ? isoOrNull(seen.close) : null,
 		status: seen?.status ?? "removed",
 		owner: ownerShort(organisation, seen?.owner ?? -1),

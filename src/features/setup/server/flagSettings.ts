@@ -180,8 +180,13 @@ async function setFlags(tx: Tx, { flags, attention }: Wish, how: string): Promis
 }
 
 /** Only what differs from the standards. */
-const own = (set: AttentionSettings | undefined): AttentionSettings | undefined =>
-	set && Object.fromEntries(Object.entries(set).filter(([name, value]) => value !== undefined && value !== ATTENTION_SETTINGS[name as AttentionName].standard));
+export const own = <S extends AttentionSettings | undefined>(set: S): S =>
+	set &&
+	(Object.fromEntries(
+		Object.entries(set).filter(([name, value]) =>
+			Array.isArray(value) ? value.length > 0 : value !== undefined && value !== ATTENTION_SETTINGS[name as AttentionName].standard,
+		),
+	) as S);
 
 /** Settings within their bounds, for rules and stages that exist, and nothing that only repeats what holds anyway. */
 function checked(context: Context, input: unknown): FlagSettings {

@@ -15,6 +15,10 @@ export const habitsSchema = z.object({
 		)
 		.max(60),
 	reasons: z.array(z.string().trim().min(1, "A reason can't be empty.").max(200, "A reason has at most 200 letters.")).max(100),
+	/** of reasons that end one day: with the next fiscal year, or so many months after the loss */
+	returns: z.record(z.string(), z.union([z.literal("year"), z.number().int().min(1).max(120)])),
+	/** the share of what is in commit that is to be won, in per cent */
+	goal: z.number("The goal must be a number.").int("The goal is in whole per cent.").min(1, "The goal is 1% or more.").max(100, "The goal is 100% at most."),
 	/** upper ends of the bands of last contact, in calendar days */
 	bands: z
 		.array(
@@ -34,6 +38,8 @@ export const readHabits = query("setup.habits", "readRules", (context: Context):
 	return {
 		kinds: organisation.activityKinds.map((kind) => ({ kind, position: organisation.company.rules.kindPositions[kind] ?? 0 })),
 		reasons: [...organisation.outcomeReasons],
+		returns: { ...organisation.reasonReturns },
+		goal: organisation.commitGoal,
 		bands: [...organisation.contactBands],
 	};
 });
@@ -43,7 +49,7 @@ export const saveHabits = command({
 	name: "setup.saveHabits",
 	right: "changeRules",
 	input: habitsSchema,
-	async run({ context, input: { kinds, reasons, bands }, tx }) {
+	async run({ context, input: { kinds, reasons, returns, goal, bands }, tx }) {
 		const last = context.organisation.company.rules.stages.filter((stage) => stage.kind === "open").length;
 		const wrong = kinds.find((kind) => kind.position > last);
 		if (wrong) throw new Fault(422, "No such stage", `${wrong.kind} would belong to stage ${wrong.position}; there are ${last} open stages.`);
@@ -53,7 +59,9 @@ export const saveHabits = command({
 			activityKinds: Object.fromEntries(kinds.map(({ kind, position }) => [kind, position ? { stagePosition: position } : {}])),
 			outcomeReasons: [...new Set(reasons)],
 			contactBands: bands,
+			commitGoal: goal,
+			reasonReturns: Object.fromEntries(Object.entries(returns).filter(([reason]) => reasons.includes(reason))),
 		});
-		return { result: {}, touched: "settings", audit: { action: "habits changed", detail: { before, after: { kinds, reasons, bands } } } };
+		return { result: {}, touched: "settings", audit: { action: "habits changed", detail: { before, after: { kinds, reasons, returns, goal, bands } } } };
 	},
 });

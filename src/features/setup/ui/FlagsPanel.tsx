@@ -2,6 +2,8 @@
 import { useEffect, useMemo, useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
 import { exponentOf } from "@/core/money/currency";
+import { FlagRecordLine } from "@/features/patterns/ui/FlagRecordLine";
+import { PastWeights } from "@/features/patterns/ui/PastWeights";
 import { instantDay } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
@@ -63,6 +65,7 @@ export function FlagsPanel({ view, mayChange, currency, zone }: Props) {
 				{!mayChange && " Ops can change them."}
 			</p>
 			<AttentionLine view={view} own={attention} currency={currency} mayChange={mayChange} set={(next) => setWish((now) => ({ ...now, attention: next }))} />
+			{mayChange && <PastWeights />}
 			<div className="panel p-0">
 				{view.rules.map((rule) => (
 					<RuleLine
@@ -238,7 +241,10 @@ function RuleLine({ rule, own, stages, currency, mayChange, open, onOpen, set }:
 					checked={own.on !== false}
 					onChange={(event) => set(null, "on", event.target.checked ? undefined : false)}
 				/>
-				<span className="second small-text">{rule.about}</span>
+				<span className="second small-text">
+					{rule.about}
+					<FlagRecordLine code={rule.code} className="tiny" />
+				</span>
 				<span className="num small-text" title="open deals on which it fires today">
 					{rule.off ?? `${rule.lit} lit`}
 				</span>

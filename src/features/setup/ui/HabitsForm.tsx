@@ -28,6 +28,22 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 					onChange={(event) => setDraft({ ...draft, reasons: event.target.value.split("\n") })}
 				/>
 				<p className="tiny second mb-0 mt-1">One a line. Whoever loses a deal chooses one.</p>
+				<Returns draft={draft} set={(returns) => setDraft({ ...draft, returns })} />
+				<h3 className="mt-3">Goal of commits</h3>
+				<label className="small-text d-flex gap-2 align-items-center" htmlFor="commit-goal">
+					Of what is in commit
+					<Form.Control
+						size="sm"
+						type="number"
+						id="commit-goal"
+						className="setting"
+						min={1}
+						max={100}
+						value={draft.goal || ""}
+						onChange={(event) => setDraft({ ...draft, goal: Number(event.target.value) })}
+					/>
+					% is to be won in time
+				</label>
 				<h3 className="mt-3">Bands of last contact</h3>
 				<div className="d-flex gap-2 align-items-center flex-wrap small-text">
 					{draft.bands.map((days, i) => (
@@ -128,5 +144,52 @@ function Kinds({ draft, stages, mayChange, setDraft }: KindsProps) {
 				</div>
 			)}
 		</div>
+	);
+}
+
+const ENDS = [
+	{ value: "", words: "doesn’t end" },
+	{ value: "year", words: "ends with the fiscal year" },
+	...[3, 6, 12, 24, 36].map((months) => ({ value: String(months), words: `ends after ${months} months` })),
+];
+
+/** Which reasons for a loss end one day: that is when one comes back to the deal. */
+function Returns({ draft, set }: { draft: Habits; set: (returns: Habits["returns"]) => void }) {
+	const reasons = [...new Set(draft.reasons.map((reason) => reason.trim()).filter(Boolean))];
+	return (
+		<>
+			<h3 className="mt-3">Reasons that end one day</h3>
+			<ul className="rows small-text">
+				{reasons.map((reason) => (
+					<li key={reason}>
+						<span>{reason}</span>
+						<Form.Select
+							size="sm"
+							className="w-auto"
+							aria-label={`${reason}: when it ends`}
+							value={String(draft.returns[reason] ?? "")}
+							onChange={(event) => {
+								const { [reason]: _, ...rest } = draft.returns;
+								const { value } = event.target;
+								set(value === "" ? rest : { ...rest, [reason]: value === "year" ? "year" : Number(value) });
+							}}
+						>
+							{[
+								...ENDS,
+								...(typeof draft.returns[reason] === "number"
+									? [{ value: String(draft.returns[reason]), words: `ends after ${draft.returns[reason]} months` }]
+									: []),
+							]
+								.filter((one, i, all) => all.findIndex(({ value }) => value === one.value) === i)
+								.map(({ value, words }) => (
+									<option key={value} value={value}>
+										{words}
+									</option>
+								))}
+						</Form.Select>
+					</li>
+				))}
+			</ul>
+		</>
 	);
 }

@@ -2,8 +2,8 @@ import { fieldChanges } from "@/core/bridge/compare";
 import { type FieldSetting, fieldOf, valueWords } from "@/core/deal/fields";
 import type { Flag, FlagWords } from "@/core/flags/rule";
 import { litSince } from "@/core/flags/since";
-import { asOf, CATEGORIES, NONE, nextStepOf } from "@/core/history/columns";
-import { amountBaseOf, type DealSeen, rowOf } from "@/core/inspect";
+import { asOf, NONE, nextStepOf } from "@/core/history/columns";
+import { amountBaseOf, categoryOf, type DealSeen, rowOf } from "@/core/inspect";
 import { worksOn } from "@/core/people/person";
 import { type Day, formatDay, isoOrNull, NO_DAY, parts } from "@/core/time/day";
 import { outcomeOn } from "@/data/organisation/former";
@@ -185,7 +185,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		...outcomeOn(name, day),
 		status: seen.status,
 		stage: stages[seen.stageIndex]?.name ?? "",
-		category: CATEGORIES[history.category[rowOf(history, seen)] as number] ?? null,
+		category: categoryOf(organisation.company, seen),
 		amount: seen.amountBase,
 		ownAmount: Number.isNaN(own) ? null : own,
 		ownCurrency: company.rules.currencies[history.currency[rowOf(history, seen)] as number] ?? rates.base,

@@ -1,6 +1,7 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
 import { Button } from "react-bootstrap";
+import { FlagRecordLine } from "@/features/patterns/ui/FlagRecordLine";
 import { DealRounds } from "@/features/rounds/ui/DealRounds";
 import { money, nearDate, share } from "@/ui/format";
 import { Evidence } from "@/ui/parts/Bars";
@@ -119,7 +120,10 @@ export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: bool
 						<div>
 							<FlagChip label={flag.label} severity={flag.severity} /> <span className="why-reason">{flag.reason}</span>
 						</div>
-						<div className="tiny second">{litWords(flag, view.seen)}</div>
+						<div className="tiny second">
+							{litWords(flag, view.seen)}
+							<FlagRecordLine code={flag.code} />
+						</div>
 						{whole && (
 							<div className="tiny second">
 								Goes out with {flag.clears}.{flag.settings.length > 0 && ` Set at ${flag.settings.join(", ")}.`}

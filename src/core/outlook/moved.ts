@@ -1,0 +1,58 @@
+import type { Ground } from "./outlook";
+
+/** Why the mean of an outlook moved, in the order in which it is told; base minor units. */
+export const MOVES = ["won", "new", "gone", "chancesUp", "chancesDown", "amounts", "rest"] as const;
+export type MoveKey = (typeof MOVES)[number];
+
+export interface MoveStep {
+	readonly key: MoveKey;
+	readonly amount: number;
+	/** the deals of it with what each adds, the largest first; none for what isn't in sight */
+	readonly deals: readonly { readonly deal: number; readonly amount: number }[];
+}
+
+type Side = Pick<Ground, "won" | "mean" | "rest" | "amountRatio" | "deals">;
+
+/**
+ * The steps from the mean of one moment to that of another: they add up to the difference, but for the rounding of
+ * floating point. What was won counts with its amount less what it had counted with its chance; a deal that came counts
+ * with its chance, one that went (lost, pushed out, handed on) is taken away with it; what stayed is told by its chance
+ * at the amount before, and by its amount at the chance now.
+ *
+ * @param won what was won between the two by deal, at the rates of the later: with it, what was won before at other rates adds up
+ */
+export function movesOf(before: Side, after: Side, won: ReadonlyMap<number, number>): MoveStep[] {
+	const steps = new Map<MoveKey, Map<number, number>>(MOVES.map((key) => [key, new Map()]));
+	const put = (key: MoveKey, deal: number, amount: number) => {
+		if (amount !== 0) (steps.get(key) as Map<number, number>).set(deal, amount);
+	};
+	const was = new Map(before.deals.map((one) => [one.deal, one]));
+	const is = new Map(after.deals.map((one) => [one.deal, one]));
+	for (const [deal, amount] of won) put("won", deal, amount - worth(was.get(deal), before.amountRatio));
+	for (const [deal, one] of is) {
+		const old = was.get(deal);
+		if (!old) {
+			put("new", deal, worth(one, after.amountRatio));
+			continue;
+		}
+		const byChance = (one.chance - old.chance) * old.amount * before.amountRatio;
+		put(byChance > 0 ? "chancesUp" : "chancesDown", deal, byChance);
+		put("amounts", deal, one.chance * (one.amount * after.amountRatio - old.amount * before.amountRatio));
+	}
+	for (const [deal, one] of was) if (!is.has(deal) && !won.has(deal)) put("gone", deal, -worth(one, before.amountRatio));
+	const told = MOVES.map((key): MoveStep => {
+		const deals = [...(steps.get(key) as Map<number, number>)]
+			.map(([deal, amount]) => ({ deal, amount }))
+			.sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount) || a.deal - b.deal);
+		return { key, amount: deals.reduce((sum, { amount }) => sum + amount, 0), deals };
+	});
+	// What had been won before may read otherwise now: by other rates, or taken back.
+	const wonBefore = after.won - [...won.values()].reduce((sum, amount) => sum + amount, 0) - before.won;
+	return told.map((step) => {
+		if (step.key === "amounts") return { ...step, amount: step.amount + wonBefore };
+		if (step.key === "rest") return { ...step, amount: after.rest - before.rest };
+		return step;
+	});
+}
+
+const worth = (one: { readonly chance: number; readonly amount: number } | undefined, ratio: number) => (one ? one.chance * one.amount * ratio : 0);

@@ -1,0 +1,30 @@
+import { ownerIn, type Scope } from "../bridge/scope";
+import type { DealSeen, Inspected } from "../inspect";
+import type { Day } from "../time/day";
+
+/** so many calendar days are looked back, where no periods are */
+export const WINDOW = 365;
+
+/** A deal that stands won or lost on a day and was closed within the year before. */
+export interface Closed {
+	readonly seen: DealSeen;
+	readonly won: boolean;
+	readonly day: Day;
+	/** the stage it stood in last while it was open; −1: none */
+	readonly from: number;
+}
+
+/** The deals of some people that were closed in (day − 365, day], as seen on that day. */
+export function closedWithin(survey: Inspected, scope: Scope, day: Day): Closed[] {
+	return survey.deals.flatMap((seen) => {
+		if (!seen || seen.status === "open" || !ownerIn(scope, seen.owner)) return [];
+		const closed = seen.path.closedDay;
+		if (closed <= day - WINDOW || closed > day) return [];
+		return [{ seen, won: seen.status === "won", day: closed, from: seen.path.visits.at(-1)?.stage ?? -1 }];
+	});
+}
+
+/** The mean of some numbers; null of fewer than five, of which nothing is said. */
+export function meanSaid(values: readonly number[], least = 5): number | null {
+	return values.length < least ? null : values.reduce((sum, value) => sum + value, 0) / values.length;
+}

@@ -1,0 +1,250 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { at, day, makeCompany, STAGES, type TestDeal, type TestVersion } from "../../../tests/kit/company";
+import type { Company } from "../company";
+import { CATEGORIES, type Category } from "../history/columns";
+import { inspect, normsOn } from "../inspect";
+import { groundSteps, kindOf } from "../outlook/outlook";
+import { type Day, formatDay } from "../time/day";
+import { closedWithin } from "./closed";
+import { dueIn } from "./due";
+import { discountOf, lateChanges, valuePath } from "./priced";
+import { pushesWithin } from "./pushes";
+import { daysBefore, lastPeriods } from "./quarters";
+import { accuracyOf } from "./records";
+import { timeInStage } from "./timeInStage";
+
+// The same figures by plain loops over raw versions, on histories that nobody chose: reopened deals, deals of one version
+// only, blanks, stages entered twice, deals taken off.
+
+const TODAY = day("2026-11-24");
+const FIRST = day("2025-01-02");
+
+/** What a deal is after each of its versions, each taking over what it doesn't say. */
+type State = Required<Omit<TestVersion, "next">>;
+function statesOf(deal: TestDeal): State[] {
+	let state: State = { at: "", stage: "Enquiry", amount: 1000, currency: "EUR", close: null, owner: 0, category: "pipeline" };
+	return deal.versions.map((version) => {
+		state = { ...state, ...version };
+		return state;
+	});
+}
+const dayOf = (state: State): Day => Math.floor(at(state.at) / 86_400_000);
+/** How a deal stood at the end of a day. */
+const on = (deal: TestDeal, when: Day): State | undefined => statesOf(deal).findLast((state) => dayOf(state) <= when);
+const minor = (state: State) => Math.round((state.amount ?? 0) * 100);
+const isOpen = (state: State | undefined): state is State => state !== undefined && STAGES.indexOf(state.stage) >= 0 && STAGES.indexOf(state.stage) < 5;
+const closeOf = (state: State) => (state.close === null ? null : day(state.close));
+
+const arbDeal: fc.Arbitrary<TestDeal> = fc
+	.record({
+		start: fc.integer({ min: 0, max: 600 }),
+		steps: fc.array(
+			fc.record({
+				after: fc.integer({ min: 0, max: 45 }),
+				stage: fc.constantFrom(...STAGES, "Won", "Terms", "Proposal", "removed"),
+				amount: fc.option(fc.integer({ min: 1, max: 9000 }), { freq: 6 }),
+				close: fc.option(fc.integer({ min: -20, max: 160 }), { freq: 6 }),
+				owner: fc.constantFrom(0, 1, 2, null),
+				category: fc.constantFrom(...CATEGORIES),
+			}),
+			{ minLength: 1, maxLength: 9 },
+		),
+	})
+	.map(({ start, steps }) => {
+		let when = FIRST + start;
+		return {
+			created: formatDay(when),
+			versions: steps.map(({ after, close, ...rest }) => {
+				when += after;
+				return { at: formatDay(when), close: close === null ? null : formatDay(when + close), ...rest, category: rest.category as Category };
+			}),
+		} as TestDeal;
+	});
+const arbDeals = fc.array(arbDeal, { minLength: 5, maxLength: 40 });
+const survey = (company: Company, when: Day) => {
+	const norms = normsOn(company, when);
+	return { norms, deals: company.deals.map((_, deal) => inspect(company, deal, norms)) };
+};
+/** Working days after one day up to another, one by one. */
+const worked = (company: Company, from: Day, to: Day) => {
+	let count = 0;
+	for (let one = from + 1; one <= to; one++) if (company.rules.calendar.isWorking(one)) count++;
+	return count;
+};
+const RUNS = { numRuns: 40 };
+
+describe("by plain loops over raw versions", () => {
+	test("what was due and what came of it, and how commits held, are the same", () => {
+		fc.assert(
+			fc.property(arbDeals, fc.integer({ min: 0, max: 40 }), (deals, lead) => {
+				const company = makeCompany(deals);
+				const looked = lastPeriods(company, "quarter", TODAY, 4, lead);
+				const plain = { k: 0, n: 0, amountK: 0, amountN: 0 };
+				for (const { period, day: when } of looked) {
+					expect(worked(company, when, period.end)).toBe(lead);
+					const due = deals.flatMap((deal, i) => {
+						const then = on(deal, when);
+						const close = then && closeOf(then);
+						if (!isOpen(then) || close === null || close === undefined || close < period.start || close > period.end) return [];
+						return [{ deal: i, then, won: on(deal, period.end)?.stage === "Won" }];
+					});
+					expect(dueIn(company, { period, day: when }).map(({ seen, won }) => [seen.deal, won])).toEqual(due.map(({ deal, won }) => [deal, won]));
+					for (const { then, won } of due) {
+						if (then.category !== "commit" || (then.owner !== 0 && then.owner !== 1)) continue;
+						plain.n++;
+						plain.amountN += minor(then);
+						if (!won) continue;
+						plain.k++;
+						plain.amountK += minor(then);
+					}
+				}
+				const { count, amount } = accuracyOf(company, looked, "commit", new Set([0, 1]));
+				expect({ k: count.k, n: count.n, amountK: amount.k, amountN: amount.n }).toEqual(plain);
+			}),
+			RUNS,
+		);
+	});
+	test("visits to stages of a year, finished and not, are as long", () => {
+		fc.assert(
+			fc.property(arbDeals, (deals) => {
+				const company = makeCompany(deals);
+				const plain: string[] = [];
+				deals.forEach((deal, i) => {
+					let place: string | null = null;
+					let from = 0;
+					for (let when = FIRST; when <= TODAY; when++) {
+						const state = on(deal, when);
+						const now = isOpen(state) ? state.stage : null;
+						if (now === place) continue;
+						if (place !== null && from > TODAY - 365) plain.push(`${i} ${place} ${worked(company, from, when)} finished`);
+						place = now;
+						from = when;
+					}
+					if (place !== null && from > TODAY - 365) plain.push(`${i} ${place} ${worked(company, from, TODAY)} under way`);
+				});
+				const found = timeInStage(company, TODAY, () => ["all"]).flatMap(({ stage, visits }) =>
+					visits.map(({ deal, length, finished }) => `${deal} ${STAGES[stage]} ${length} ${finished ? "finished" : "under way"}`),
+				);
+				expect(found.sort()).toEqual(plain.sort());
+			}),
+			RUNS,
+		);
+	});
+	test("what was closed within a year, from which stage, and what it was worth on the way", () => {
+		fc.assert(
+			fc.property(arbDeals, (deals) => {
+				const company = makeCompany(deals);
+				const closed = closedWithin(survey(company, TODAY), null, TODAY);
+				const plain = deals.flatMap((deal, i) => {
+					const now = on(deal, TODAY);
+					if (now?.stage !== "Won" && now?.stage !== "Lost") return [];
+					let since = TODAY;
+					while (on(deal, since - 1)?.stage === now.stage) since--;
+					if (since <= TODAY - 365) return [];
+					const last = Array.from({ length: since - FIRST }, (_, n) => on(deal, since - 1 - n)).find(isOpen);
+					return [{ deal: i, won: now.stage === "Won", day: since, from: last ? STAGES.indexOf(last.stage) : -1 }];
+				});
+				expect(closed.map(({ seen, won, day: when, from }) => ({ deal: seen.deal, won, day: when, from }))).toEqual(plain);
+				const won = closed.filter((one) => one.won);
+				const path = valuePath(company, won, TODAY);
+				for (const [stage, { n }] of path.stages)
+					expect(n).toBe(
+						won.filter(({ seen, day: when }) =>
+							Array.from({ length: when - FIRST }, (_, i) => on(deals[seen.deal] as TestDeal, FIRST + i)).some(
+								(s) => isOpen(s) && STAGES.indexOf(s.stage) === stage,
+							),
+						).length,
+					);
+				for (const { closed: one, before, after } of lateChanges(company, won, TODAY)) {
+					const deal = deals[one.seen.deal] as TestDeal;
+					expect(before).toBe(minor(on(deal, daysBefore(company.rules.calendar, one.day, 10)) as State));
+					expect(after).toBe(minor(on(deal, one.day) as State));
+				}
+			}),
+			RUNS,
+		);
+	});
+	test("moves of close dates to a later day, and which of them were made at a month's end", () => {
+		fc.assert(
+			fc.property(arbDeals, fc.integer({ min: 30, max: 700 }), (deals, days) => {
+				const company = makeCompany(deals);
+				const plain: string[] = [];
+				deals.forEach((deal, i) => {
+					let before: number | null = null;
+					for (let when = FIRST; when <= TODAY; when++) {
+						const state = statesOf(deal).findLast((one) => dayOf(one) === when);
+						const close = state && closeOf(state);
+						if (!state || close === null || close === undefined) continue;
+						const { year, month } = { year: Number(formatDay(when).slice(0, 4)), month: Number(formatDay(when).slice(5, 7)) };
+						const end = Math.floor(Date.UTC(year, month, 0) / 86_400_000);
+						if (isOpen(state) && before !== null && close > before && when > TODAY - days) plain.push(`${i} ${when} ${worked(company, when, end) < 3}`);
+						before = close;
+					}
+				});
+				expect(pushesWithin(company, TODAY, days).map((one) => `${one.deal} ${one.day} ${one.monthEnd}`)).toEqual(plain);
+			}),
+			RUNS,
+		);
+	});
+	test("the four steps of each chance, and the mean that they make", () => {
+		fc.assert(
+			fc.property(fc.array(arbDeal, { minLength: 30, maxLength: 60 }), (deals) => {
+				const company = makeCompany(deals);
+				const period = { start: day("2026-10-01"), end: day("2026-12-31") };
+				const seen = survey(company, TODAY);
+				const steps = groundSteps(company, seen, period, null, TODAY);
+				let step = steps.next();
+				while (!step.done) step = steps.next();
+				const ground = step.value;
+				if (!ground) return;
+				const left = worked(company, TODAY, period.end);
+				const past = lastPeriods(company, "quarter", TODAY, 8, left).flatMap((one) =>
+					dueIn(company, one).map((due) => ({ kind: kindOf(company, due.seen), won: due.won })),
+				);
+				for (const one of ground.deals) {
+					const own = seen.deals[one.deal];
+					if (!own) throw new Error("gone");
+					const kind = kindOf(company, own);
+					let p = 0;
+					for (let i = 0; i <= 4; i++) {
+						const alike = past.filter((other) => kind.slice(0, i).every((value, n) => other.kind[n] === value));
+						const won = alike.filter((other) => other.won).length;
+						expect(one.steps[i]).toEqual({ n: alike.length, won });
+						p = i === 0 ? (won + 1) / (alike.length + 2) : (won + 8 * p) / (alike.length + 8);
+					}
+					expect(one.chance).toBeCloseTo(p, 12);
+				}
+				const wonNow = deals.reduce((sum, deal) => {
+					const now = on(deal, TODAY);
+					if (now?.stage !== "Won") return sum;
+					let since = TODAY;
+					while (on(deal, since - 1)?.stage === "Won") since--;
+					return since >= period.start ? sum + minor(now) : sum;
+				}, 0);
+				expect(ground.won).toBe(wonNow);
+				expect(ground.mean).toBeCloseTo(
+					ground.won + ground.rest + ground.deals.reduce((sum, { chance, amount }) => sum + chance * amount * ground.amountRatio, 0),
+					4,
+				);
+			}),
+			{ numRuns: 12 },
+		);
+	});
+});
+
+describe("a discount", () => {
+	test("is what is missing of the list, whatever the lines are split into; nothing without a list", () => {
+		const line = { deal: 0, quantity: 2, list: 100, unit: 90 };
+		expect(discountOf([line])).toBeCloseTo(0.1);
+		expect(discountOf([line, { ...line, unit: 50 }])).toBeCloseTo(0.3);
+		expect(
+			discountOf([
+				{ ...line, quantity: 1 },
+				{ ...line, quantity: 1 },
+			]),
+		).toBeCloseTo(0.1);
+		expect(discountOf([{ ...line, list: 0 }])).toBeNull();
+		expect(discountOf([])).toBeNull();
+	});
+});

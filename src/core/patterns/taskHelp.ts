@@ -1,0 +1,77 @@
+import { ownerIn, type Scope } from "../bridge/scope";
+import type { Company } from "../company";
+import { asOf } from "../history/columns";
+import { flagNormsOn, inspect, openRows } from "../inspect";
+import { isOpenOn, type TaskFacts, taskOn } from "../tasks/task";
+import { type Day, weekday } from "../time/day";
+import { dealOfRow } from "./due";
+import { daysBefore } from "./quarters";
+
+/** A flag lit on an open deal at a week's end, with or without a task that names it, and whether it was out later. */
+export interface Watched {
+	readonly deal: number;
+	readonly flag: string;
+	readonly day: Day;
+	readonly withTask: boolean;
+	readonly out: boolean;
+}
+
+const WEEKS = 26;
+/** working days after which it is looked whether a flag is out */
+export const LATER = 15;
+/** a task counts that was given in so many working days up to the day */
+const GIVEN = 5;
+const FRIDAY = 5;
+
+/** The last working days of the last 26 weeks that lie 15 working days or more before a day, the latest first. */
+export function weekEnds(company: Company, day: Day): Day[] {
+	const { calendar } = company.rules;
+	const last = daysBefore(calendar, day, LATER);
+	const found: Day[] = [];
+	let friday = last + ((FRIDAY - weekday(last) + 7) % 7);
+	for (; found.length < WEEKS; friday -= 7) {
+		const end = calendar.lastOnOrBefore(friday);
+		// A week without a working day has no end of its own.
+		if (end > last || end <= friday - 7) {
+			if (friday < last - 7 * (WEEKS + 8)) break;
+			continue;
+		}
+		found.push(end);
+	}
+	return found;
+}
+
+/** What is seen of a deal's flags on a day: which fire, and whether it is won. Flags alone never depend on others' amounts. */
+function standingOn(company: Company, deal: number, day: Day): { readonly codes: ReadonlySet<string>; readonly won: boolean } {
+	const seen = inspect(company, deal, flagNormsOn(company, day));
+	return { codes: new Set(seen?.flags.map(({ code }) => code) ?? []), won: seen?.status === "won" };
+}
+
+function hasTask(company: Company, tasks: readonly TaskFacts[], flag: string, day: Day): boolean {
+	return tasks.some((task) => {
+		if (!task.flags.includes(flag) || task.createdDay > day) return false;
+		return isOpenOn(taskOn(task, day), day) || company.rules.calendar.between(task.createdDay, day) < GIVEN;
+	});
+}
+
+/** Every flag of every open deal of some people at the ends of the last 26 weeks. It pauses after each week. */
+export function* watchedSteps(company: Company, scope: Scope, day: Day): Generator<undefined, Watched[]> {
+	const { history, rules } = company;
+	const found: Watched[] = [];
+	for (const end of weekEnds(company, day)) {
+		const later = rules.calendar.add(end, LATER);
+		for (const row of openRows(company, end)) {
+			if (!ownerIn(scope, history.owner[row] as number)) continue;
+			const deal = dealOfRow(company, row);
+			const { codes } = standingOn(company, deal, end);
+			if (!codes.size) continue;
+			const then = asOf(history, deal, later) < 0 ? null : standingOn(company, deal, later);
+			const tasks = company.deals[deal]?.tasks ?? [];
+			for (const flag of codes) {
+				found.push({ deal, flag, day: end, withTask: hasTask(company, tasks, flag, end), out: !then || then.won || !then.codes.has(flag) });
+			}
+		}
+		yield;
+	}
+	return found;
+}

@@ -1,0 +1,73 @@
+import { type AttentionSettings, attentionOf } from "../attention/attention";
+import type { Company } from "../company";
+import type { Severity } from "../flags/rule";
+import { normsOn } from "../inspect";
+import { type Share, shareOf } from "../statistics/wilson";
+import { type Due, dueOver } from "./due";
+import type { Looked } from "./quarters";
+
+const SEVERITIES: readonly Severity[] = [1, 2, 3];
+
+/** What the past says of flags of one severity: deals with one of them and deals without, and the weight that follows. */
+export interface SeverityRecord {
+	readonly severity: Severity;
+	readonly with: Share;
+	readonly without: Share;
+	readonly lift: number | null;
+	/** what it would weigh by its lift; null where too few deals say anything */
+	readonly weight: number | null;
+}
+
+/**
+ * The weight of a flag by its lift: the share of the misses among deals with it that would not have been there had they
+ * been as deals without it, 1 − 1/lift (the attributable fraction among the exposed). What foretold nothing weighs nothing.
+ *
+ * @example weightOfLift(2) // 0.5
+ * @example weightOfLift(0.8) // 0
+ */
+export const weightOfLift = (lift: number): number => Math.round(100 * Math.max(0, 1 - 1 / lift)) / 100;
+
+/** What became of deals with a flag of each severity, by what the rules say today. */
+export function severityRecords(company: Company, looked: readonly Looked[]): SeverityRecord[] {
+	const due = dueOver(company, looked);
+	const missed = due.filter(({ won }) => !won).length;
+	return SEVERITIES.map((severity) => {
+		const own = due.filter(({ seen }) => seen.flags.some((flag) => flag.severity === severity));
+		const k = own.filter(({ won }) => !won).length;
+		const [has, hasNot] = [shareOf(k, own.length), shareOf(missed - k, due.length - own.length)];
+		const lift = has.share !== null && hasNot.share ? has.share / hasNot.share : null;
+		return { severity, with: has, without: hasNot, lift, weight: lift === null ? null : weightOfLift(lift) };
+	});
+}
+
+/**
+ * How well attention would have sorted the deals of some periods: the chance that one that wasn't won in time stood above
+ * one that was, ties counted half (the area under the receiver operating characteristic). Null without one of each.
+ */
+export function sortingOf(company: Company, looked: readonly Looked[], attention: AttentionSettings): { chance: number | null; missed: number; won: number } {
+	const medians = new Map(looked.map(({ day }) => [day, normsOn(company, day).medianAmount]));
+	const score = ({ seen, day }: Due) =>
+		attentionOf(seen.flags, seen.amountBase, medians.get(day) ?? 0, seen.close, day, company.rules.calendar, attention).score;
+	const scored = dueOver(company, looked).map((one) => ({ won: one.won, score: score(one) }));
+	const won = scored.filter((one) => one.won).length;
+	return { chance: chanceAbove(scored), missed: scored.length - won, won };
+}
+
+/**
+ * The chance that one that wasn't won has a higher score than one that was; ties count half.
+ *
+ * @example chanceAbove([{ won: false, score: 9 }, { won: true, score: 9 }, { won: true, score: 2 }]) // 0.75
+ */
+export function chanceAbove(scored: readonly { readonly won: boolean; readonly score: number }[]): number | null {
+	const sorted = [...scored].sort((a, b) => a.score - b.score);
+	let [below, above, wonSoFar] = [0, 0, 0];
+	for (let i = 0; i < sorted.length; ) {
+		let [won, missed] = [0, 0];
+		const { score } = sorted[i] as { score: number };
+		for (; sorted[i]?.score === score; i++) sorted[i]?.won ? won++ : missed++;
+		above += missed * (wonSoFar + won / 2);
+		wonSoFar += won;
+		below += missed;
+	}
+	return below && wonSoFar ? above / (below * wonSoFar) : null;
+}

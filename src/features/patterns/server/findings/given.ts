@@ -1,0 +1,41 @@
+import type { AttentionSettings } from "@/core/attention/attention";
+import type { Scope } from "@/core/bridge/scope";
+import { type Day, parseDay } from "@/core/time/day";
+import type { Period } from "@/core/time/period";
+import type { Context } from "@/platform/context";
+import { type PeopleIds, scopeOfIds } from "../scopes";
+
+/** What is asked of the past, as plain data: it goes to a thread, and names what was found. Days are ISO days. */
+export interface Given {
+	readonly day: string;
+	readonly scope: PeopleIds;
+	readonly from?: string;
+	readonly to?: string;
+	readonly against?: string;
+	readonly show?: string;
+	readonly quarters?: number;
+	readonly lead?: number;
+	readonly by?: string | null;
+	readonly open?: string;
+	readonly dealId?: string;
+	readonly attention?: AttentionSettings;
+}
+
+/** One kind of finding: a file, and a line in their list. */
+export interface Finding {
+	/** about how many steps it takes, for whoever watches */
+	readonly steps: (given: Given) => number;
+	/** Works it out; `told` is called after each step with how many are done. What is answered is plain data. */
+	readonly compute: (context: Context, given: Given, told?: (done: number) => void) => Promise<unknown> | unknown;
+}
+export const finding = (given: Finding): Finding => given;
+
+export const dayOf = (iso: string | undefined): Day => parseDay(iso ?? "") ?? 0;
+export const periodOf = ({ from, to }: Given): Period => ({ start: dayOf(from), end: dayOf(to) });
+export const scopeOf = (context: Context, { scope }: Given): Scope => scopeOfIds(context.organisation, scope);
+
+/** Counts steps for whoever watches. */
+export function counting(told?: (done: number) => void): () => void {
+	let done = 0;
+	return () => told?.(++done);
+}

@@ -1,0 +1,64 @@
+import { NONE } from "@/core/history/columns";
+import type { Context } from "@/platform/context";
+import { chosenName } from "@/platform/names";
+import type { Grouping } from "../table/view";
+import { spelt } from "./words";
+
+/** A way to group deals: into which groups a deal of an owner falls, and how a group is called. */
+export interface DealGrouping extends Grouping {
+	readonly of: (context: Context, deal: number, owner: number) => readonly string[];
+	readonly nameOf: (context: Context, group: string) => string;
+}
+
+const plain = (_: Context, group: string) => spelt(group, "none named");
+
+const rep: DealGrouping = {
+	key: "rep",
+	words: "by rep",
+	of: ({ organisation }, _, owner) => (owner === NONE ? [] : [organisation.people[owner]?.id ?? ""]),
+	nameOf: ({ organisation }, id) => chosenName(organisation, organisation.personIndex.get(id) ?? NONE),
+};
+const family: DealGrouping = {
+	key: "family",
+	words: "by product family",
+	of: ({ organisation }, deal) => organisation.deals[deal]?.families ?? [],
+	nameOf: plain,
+};
+const kind: DealGrouping = {
+	key: "kind",
+	words: "by kind of customer",
+	of: ({ organisation }, deal) => {
+		const own = organisation.accounts.get(organisation.deals[deal]?.accountId ?? "")?.kind;
+		return own ? [own] : [];
+	},
+	nameOf: plain,
+};
+const account: DealGrouping = {
+	key: "account",
+	words: "by account",
+	of: ({ organisation }, deal) => [organisation.deals[deal]?.accountId ?? ""],
+	nameOf: ({ organisation }, id) => organisation.accounts.get(id)?.name || "No account",
+};
+const product: DealGrouping = { key: "product", words: "by product", of: ({ organisation }, deal) => organisation.deals[deal]?.products ?? [], nameOf: plain };
+
+export const DEAL_GROUPINGS = { rep, family, kind, account, product };
+
+/** The grouping that an address asks for, among those that a view offers; the first where it names none of them. */
+export const groupingOf = (asked: string | undefined, offered: readonly DealGrouping[]): DealGrouping =>
+	offered.find(({ key }) => key === asked) ?? (offered[0] as DealGrouping);
+
+/** Members by group, in the order in which they come. */
+export function grouped<T>(list: Iterable<T>, groupsOf: (one: T) => readonly string[]): Map<string, T[]> {
+	const found = new Map<string, T[]>();
+	for (const one of list) {
+		for (const group of new Set(groupsOf(one))) {
+			const own = found.get(group) ?? [];
+			found.set(group, own);
+			own.push(one);
+		}
+	}
+	return found;
+}
+
+/** What a screen is told of the groupings that it offers. */
+export const offered = (list: readonly DealGrouping[]): Grouping[] => list.map(({ key, words }) => ({ key, words }));

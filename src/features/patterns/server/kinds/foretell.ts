@@ -1,0 +1,152 @@
+import { LIGHTS } from "@/core/attention/attention";
+import { RULES } from "@/core/flags/list";
+import { grouped } from "@/core/money/words";
+import { type Due, dueOver } from "@/core/patterns/due";
+import { lastPeriods } from "@/core/patterns/quarters";
+import { answerRecords, flagRecords, lightRecords, type TrackRecord } from "@/core/patterns/records";
+import { apart, shareOf } from "@/core/statistics/wilson";
+import type { Context } from "@/platform/context";
+import { type Cell, type PatternTable, type Row, text } from "../../table/view";
+import { Book, dueCases, lookedView, patternKind } from "../book";
+import { levelWords, percent } from "../words";
+
+/** within so much of once as often nothing is foretold */
+const EVEN = 1.15;
+
+/** What a track record says, in a word; two shares whose intervals overlap are never told apart. */
+export function verdictOf({ with: own, without, lift }: TrackRecord): Cell {
+	if (own.share === null || without.share === null) return text("too few to say");
+	if (apart(own, without)) return own.share > without.share ? text("foretells a miss", undefined, "worse") : text("goes with winning", undefined, "better");
+	if (lift !== null && lift < EVEN && lift > 1 / EVEN) return text("foretold nothing");
+	return text("can’t be told apart");
+}
+
+/** What foretold that a deal isn't won in time: flags, levels of attention, and answers. */
+export const foretell = patternKind({
+	key: "foretell",
+	words: "What foretells",
+	read(context, { scope, day, look }) {
+		const { company } = context.organisation;
+		const list = lastPeriods(company, "quarter", day, look.quarters, look.lead);
+		const due = dueOver(company, list, scope);
+		const book = new Book();
+		const opens = (key: string, title: string, holds: (one: Due) => boolean) =>
+			book.open(key, title, "weren’t won in time", () => dueCases(context, due.filter(holds), "missed"));
+		const has = (code: string) => (one: Due) => one.seen.flags.some((flag) => flag.code === code);
+		const records = flagRecords(company, list, scope)
+			.filter((one) => one.with.n > 0)
+			.map((one) => ({ ...one, name: RULES.find(({ code }) => code === one.code)?.name ?? one.code }))
+			.sort((a, b) => (b.lift ?? -1) - (a.lift ?? -1) || b.with.n - a.with.n);
+		const flags: PatternTable = {
+			key: "flags",
+			title: "Flags",
+			lead: "Share of deals not won by the quarter’s end, with the flag and without. The line is where the truth lies 19 times in 20.",
+			of: "Flag",
+			columns: [
+				{ words: "Not won in time with it", kind: "share" },
+				{ words: "Without it", kind: "share" },
+				{ words: "Times as often", kind: "number" },
+				{ words: "", kind: "text" },
+			],
+			rows: records.map(
+				(one): Row => ({
+					key: one.code,
+					name: one.name,
+					cells: [
+						{ kind: "share", share: one.with, beside: one.without, opens: opens(`flag:${one.code}:with`, `${one.name}: deals with it`, has(one.code)) },
+						{ kind: "share", share: one.without, opens: opens(`flag:${one.code}:without`, `${one.name}: deals without it`, (d) => !has(one.code)(d)) },
+						{ kind: "number", value: one.lift, digits: 2, unit: "" },
+						verdictOf(one),
+					],
+				}),
+			),
+			empty: "No deal that was due had a flag.",
+		};
+		const missed = due.filter(({ won }) => !won).length;
+		const told = records.filter((one) => apart(one.with, one.without) && (one.with.share ?? 0) > (one.without.share ?? 0));
+		const nothing = records
+			.filter((one) => verdictOf(one).kind === "text" && (verdictOf(one) as { words: string }).words === "foretold nothing")
+			.sort((a, b) => b.with.n - a.with.n);
+		const [best] = told;
+		const finding = !list.length
+			? "The past is too short to say what foretells"
+			: best
+				? `Of deals with “${best.name}”, ${percent(best.with.share)} weren’t won in time; without it ${percent(best.without.share)}`
+				: "No flag foretold whether deals are won in time";
+		return {
+			openings: book.openings,
+			view: {
+				headline: finding + (nothing.length ? `. “${(nothing[0] as (typeof nothing)[number]).name}” foretold nothing` : ""),
+				beside: [
+					nothing.length > 1 ? `Foretold nothing: ${nothing.map(({ name }) => name).join(", ")}.` : "",
+					"That a flag goes with losing doesn’t say that it causes it.",
+				].filter(Boolean),
+				about: null,
+				rests: [grouped(due.length), `${due.length === 1 ? "deal" : "deals"}, ${due.length - missed} won in time`],
+				looked: lookedView(list),
+				follow: { words: "See what other weights would do", path: "/setup?place=flags", right: "changeRules" },
+				groupings: [],
+				by: null,
+				currency: company.rules.rates.base,
+				tables: [flags, levels(context, list, scope, opens), answers(context, list, scope, opens)],
+			},
+		};
+	},
+});
+
+type Opens = (key: string, title: string, holds: (one: Due) => boolean) => string;
+type List = ReturnType<typeof lastPeriods>;
+
+function levels({ organisation: { company } }: Context, list: List, scope: Parameters<typeof dueOver>[2], opens: Opens): PatternTable {
+	const due = dueOver(company, list, scope);
+	const byLevel = new Map(lightRecords(company, list, scope).map((one) => [one.level, one]));
+	return {
+		key: "levels",
+		title: "Levels of attention",
+		of: "Level",
+		half: true,
+		columns: [{ words: "Not won in time", kind: "share" }],
+		rows: [...LIGHTS].reverse().map((level) => ({
+			key: level,
+			name: level,
+			cells: [
+				{
+					kind: "share",
+					share: byLevel.get(level) ?? shareOf(0, 0),
+					opens: opens(`level:${level}`, `At ${level}`, (one) => one.seen.attention.level === level),
+				},
+			],
+		})),
+		empty: due.length ? "" : "No deal was due.",
+	};
+}
+
+function answers({ organisation: { company } }: Context, list: List, scope: Parameters<typeof dueOver>[2], opens: Opens): PatternTable {
+	const prompts = new Map(company.rules.editions.flatMap(({ questions }) => questions.map(({ id, prompt }) => [id, prompt] as const)));
+	return {
+		key: "answers",
+		title: "Answers",
+		of: "Question",
+		half: true,
+		columns: [
+			{ words: "Answer", kind: "text" },
+			{ words: "Not won in time", kind: "share" },
+		],
+		rows: answerRecords(company, list, scope).map(({ question, level, ...share }) => ({
+			key: `${question}:${level}`,
+			name: prompts.get(question) ?? question,
+			cells: [
+				text(levelWords(level)),
+				{
+					kind: "share",
+					share,
+					opens: opens(`answer:${question}:${level}`, `${prompts.get(question) ?? question} ${levelWords(level)}`, ({ seen: { qualification } }) => {
+						const i = qualification.questions.findIndex(({ id }) => id === question);
+						return i >= 0 && (qualification.standings[i]?.level ?? "unknown") === level;
+					}),
+				},
+			],
+		})),
+		empty: "No deal that was due had questions.",
+	};
+}

@@ -1,0 +1,229 @@
+import { inArray } from "drizzle-orm";
+import { grouped as count } from "@/core/money/words";
+import { type Closed, closedWithin } from "@/core/patterns/closed";
+import { discountOf, LATE, type Late, lateChanges, type PricedLine, valuePath } from "@/core/patterns/priced";
+import { LEAST } from "@/core/statistics/wilson";
+import { plural, shortDay } from "@/core/time/words";
+import { connection } from "@/data/db";
+import { dealLines } from "@/data/schema";
+import type { Context } from "@/platform/context";
+import { surveyOn } from "@/platform/survey";
+import type { Cell, PatternTable, Row } from "../../table/view";
+import { Book, type Case, patternKind } from "../book";
+import { DEAL_GROUPINGS, type DealGrouping, grouped, groupingOf, offered } from "../groups";
+import { percent, short } from "../words";
+
+const OFFERED = [DEAL_GROUPINGS.rep, DEAL_GROUPINGS.account, DEAL_GROUPINGS.product, DEAL_GROUPINGS.kind];
+const SHOWN = 30;
+
+/** A line of a won deal by its product. */
+interface Line extends PricedLine {
+	readonly product: string;
+}
+
+/** What deals are worth along their way to the win, what is given off the list, and who gives away late. */
+export const price = patternKind({
+	key: "price",
+	words: "Price",
+	async read(context, { scope, day, by: askedBy }) {
+		const { organisation } = context;
+		const { company } = organisation;
+		const by = groupingOf(askedBy, OFFERED);
+		const book = new Book();
+		const won = closedWithin(surveyOn(company, day), scope, day).filter((one) => one.won);
+		const lines = await linesOf(context, won);
+		const late = lateChanges(company, won, day);
+		const reps = [...grouped(late, ({ closed }) => DEAL_GROUPINGS.rep.of(context, closed.seen.deal, closed.seen.owner))]
+			.filter(([, own]) => own.length >= LEAST)
+			.map(([id, own]) => ({ id, own, away: away(own) }))
+			.sort((a, b) => b.away - a.away);
+		const [first] = reps;
+		const others = first ? late.filter((one) => !first.own.includes(one)) : [];
+		const currency = company.rules.rates.base;
+		return {
+			openings: book.openings,
+			view: {
+				headline: !won.length
+					? "Nothing was won in the last year"
+					: first && first.away >= 0.02 && first.away > 1.5 * away(others)
+						? `${DEAL_GROUPINGS.rep.nameOf(context, first.id)} gives away ${percent(first.away)} in the last two weeks before a win, others ${percent(away(others))}`
+						: `Deals are won at ${percent(1 - away(late))} of what they were worth two weeks before`,
+				beside: [
+					`${plural(won.length, "deal")} won in a year; ${percent(discountOf(lines))} off the list over their lines, as the lines stand now.`,
+					first ? "Of means and sums no interval is drawn: a single large deal moves them." : "",
+				].filter(Boolean),
+				about: "deals won within a year",
+				rests: [count(won.length), "won"],
+				looked: null,
+				groupings: offered(OFFERED),
+				by: by.key,
+				currency,
+				tables: [pathTable(context, won, by, book, day), lateTable(context, late, by, book), discountTable(context, won, lines, by, book)],
+			},
+		};
+	},
+});
+
+/** The share of the amount that went in the last two weeks; below zero where it grew. */
+function away(list: readonly Late[]): number {
+	const before = list.reduce((sum, one) => sum + one.before, 0);
+	return before ? 1 - list.reduce((sum, one) => sum + one.after, 0) / before : 0;
+}
+
+async function linesOf({ organisation }: Context, won: readonly Closed[]): Promise<Line[]> {
+	const ids = won.flatMap(({ seen }) => organisation.deals[seen.deal]?.id ?? []);
+	if (!ids.length) return [];
+	const rows = await connection()
+		.db.select({
+			dealId: dealLines.dealId,
+			product: dealLines.product,
+			quantity: dealLines.quantity,
+			list: dealLines.listPrice,
+			unit: dealLines.unitPrice,
+			currency: dealLines.currency,
+		})
+		.from(dealLines)
+		.where(inArray(dealLines.dealId, ids));
+	return rows.flatMap(({ dealId, product, quantity, list, unit, currency }) => {
+		const deal = organisation.dealIndex.get(dealId);
+		const { rates } = organisation.company.rules;
+		if (deal === undefined || list === null || unit === null || quantity === null) return [];
+		const base = (minor: number) => (currency ? rates.toBase(minor, currency, won.find(({ seen }) => seen.deal === deal)?.day ?? 0) : minor);
+		return [{ deal, product: product ?? "", quantity: Number(quantity), list: base(list), unit: base(unit) }];
+	});
+}
+
+const closedCases = (list: readonly Closed[]) => (): Case[] =>
+	list.map(({ seen, day }) => ({ deal: seen.deal, day, owner: seen.owner, amount: seen.amountBase, came: `won ${shortDay(day)}`, hit: null }));
+
+/** Groups, the largest first, and not more than are read with pleasure. */
+const largest = <T>(groups: ReadonlyMap<string, T[]>): [string, T[]][] => [...groups].sort(([, a], [, b]) => b.length - a.length).slice(0, SHOWN);
+
+function pathTable(context: Context, won: readonly Closed[], by: DealGrouping, book: Book, day: number): PatternTable {
+	const { company } = context.organisation;
+	const all = valuePath(company, won, day);
+	const shown = [...all.stages.keys()].sort((a, b) => (company.rules.stages[a]?.rank ?? 0) - (company.rules.stages[b]?.rank ?? 0));
+	const row = (key: string, name: string, list: readonly Closed[], total = false): Row => {
+		const path = valuePath(company, list, day);
+		return {
+			key,
+			name,
+			total,
+			cells: [
+				{ kind: "count", value: list.length, opens: book.open(`path:${key}`, `Won: ${name}`, null, closedCases(list)) },
+				...shown.map((stage): Cell => ({ kind: "money", minor: rounded(path.stages.get(stage)?.mean ?? null) })),
+				{ kind: "money", minor: rounded(path.won.mean) },
+			],
+		};
+	};
+	return {
+		key: "path",
+		title: "Mean value along the way to the win",
+		lead: "Of deals won in a year, at the end of the day on which each stage was first entered, and when won; of fewer than five nothing is said.",
+		of: by.words.replace("by ", ""),
+		columns: [
+			{ words: "Won", kind: "count" },
+			...shown.map((stage) => ({ words: company.rules.stages[stage]?.name ?? "", kind: "money" as const })),
+			{ words: "When won", kind: "money" },
+		],
+		rows: [
+			...largest(grouped(won, ({ seen }) => by.of(context, seen.deal, seen.owner))).map(([group, own]) => row(group, by.nameOf(context, group), own)),
+			...(won.length ? [row("all", "All together", won, true)] : []),
+		],
+		empty: "Nothing was won in the last year.",
+	};
+}
+
+const rounded = (value: number | null) => (value === null ? null : Math.round(value));
+
+function lateTable(context: Context, late: readonly Late[], by: DealGrouping, book: Book): PatternTable {
+	const { base } = context.organisation.company.rules.rates;
+	const sums = (list: readonly Late[]) => [list.reduce((sum, { before }) => sum + before, 0), list.reduce((sum, { after }) => sum + after, 0)] as const;
+	const cases = (list: readonly Late[]) => (): Case[] =>
+		list.map(({ closed, before, after }) => ({
+			deal: closed.seen.deal,
+			day: closed.day,
+			owner: closed.seen.owner,
+			amount: after,
+			came: after === before ? "as before" : `${short(before, base)} two weeks before`,
+			hit: after < before,
+		}));
+	const row = (key: string, name: string, list: readonly Late[], total = false): Row => {
+		const [before, after] = sums(list);
+		return {
+			key,
+			name,
+			total,
+			cells: [
+				{
+					kind: "count",
+					value: list.length,
+					opens: book.open(`late:${key}`, `Won, and their last two weeks: ${name}`, "were worth less when won than two weeks before", cases(list)),
+				},
+				{ kind: "money", minor: before },
+				{ kind: "money", minor: after },
+				{ kind: "percent", value: list.length < LEAST ? null : away(list) },
+			],
+		};
+	};
+	return {
+		key: "late",
+		title: "Given away late",
+		lead: `Amounts ${LATE} working days before the win, and when won, of deals that were open and priced then.`,
+		of: by.words.replace("by ", ""),
+		half: true,
+		columns: [
+			{ words: "Won", kind: "count" },
+			{ words: "Two weeks before", kind: "money" },
+			{ words: "When won", kind: "money" },
+			{ words: "Given away", kind: "percent" },
+		],
+		rows: [
+			...largest(grouped(late, ({ closed: { seen } }) => by.of(context, seen.deal, seen.owner)))
+				.sort(([, a], [, b]) => Number(b.length >= LEAST) - Number(a.length >= LEAST) || away(b) - away(a))
+				.map(([group, own]) => row(group, by.nameOf(context, group), own)),
+			...(late.length ? [row("all", "All together", late, true)] : []),
+		],
+		empty: "Nothing that was won in the last year was open two weeks before.",
+	};
+}
+
+function discountTable(context: Context, won: readonly Closed[], lines: readonly Line[], by: DealGrouping, book: Book): PatternTable {
+	const byDeal = new Map(won.map((one) => [one.seen.deal, one]));
+	const groups = largest(
+		grouped(lines, (line) => (by.key === "product" ? [line.product] : by.of(context, line.deal, byDeal.get(line.deal)?.seen.owner ?? -1))),
+	).map(([group, own]) => ({ group, name: by.nameOf(context, group), own, off: discountOf(own) }));
+	const row = (key: string, name: string, own: readonly Line[], total = false): Row => {
+		const deals = [...new Set(own.map(({ deal }) => deal))].flatMap((deal) => byDeal.get(deal) ?? []);
+		const listed = own.reduce((sum, { quantity, list }) => sum + quantity * list, 0);
+		return {
+			key,
+			name,
+			total,
+			cells: [
+				{ kind: "count", value: deals.length, opens: book.open(`off:${key}`, `Lines of ${name}`, null, closedCases(deals)) },
+				{ kind: "count", value: own.length },
+				{ kind: "money", minor: Math.round(listed) },
+				{ kind: "percent", value: deals.length < LEAST ? null : discountOf(own) },
+			],
+		};
+	};
+	return {
+		key: "discount",
+		title: "Off the list",
+		lead: "1 − what the lines came to ÷ what they would have by their list prices, of deals won in a year.",
+		of: by.words.replace("by ", ""),
+		half: true,
+		columns: [
+			{ words: "Deals", kind: "count" },
+			{ words: "Lines", kind: "count" },
+			{ words: "By the list", kind: "money" },
+			{ words: "Discount", kind: "percent" },
+		],
+		rows: [
+			...groups.sort((a, b) => (b.off ?? 0) - (a.off ?? 0)).map(({ group, name, own }) => row(group || "none", name, own)),
+			...(lines.length ? [row("all", "All together", lines, true)] : []),
+		],
+		empty: "No deal that was won in the last year has lines with list prices.",
+	};
+}

@@ -1,0 +1,99 @@
+import { ownerIn } from "@/core/bridge/scope";
+import { grouped } from "@/core/money/words";
+import { type StageTime, timeInStage } from "@/core/patterns/timeInStage";
+import { plural } from "@/core/time/words";
+import { type Cell, type PatternTable, text } from "../../table/view";
+import { Book, type Case, patternKind } from "../book";
+import { DEAL_GROUPINGS, groupingOf, offered } from "../groups";
+
+const OFFERED = [DEAL_GROUPINGS.rep, DEAL_GROUPINGS.family, DEAL_GROUPINGS.kind];
+const ALL = "\u0000all";
+
+/** How long deals stay in each stage by group: mean of the finished visits, median of all of them, against everybody's. */
+export const stages = patternKind({
+	key: "stages",
+	words: "Time in stage",
+	read(context, { scope, day, by: askedBy }) {
+		const { company } = context.organisation;
+		const by = groupingOf(askedBy, OFFERED);
+		const book = new Book();
+		const times = timeInStage(company, day, (deal, owner) => (ownerIn(scope, owner) ? [ALL, ...by.of(context, deal, owner)] : []));
+		const all = new Map(times.filter(({ group }) => group === ALL).map((one) => [one.stage, one]));
+		const shown = [...all.keys()].sort((a, b) => (company.rules.stages[a]?.rank ?? 0) - (company.rules.stages[b]?.rank ?? 0));
+		const nameOf = (group: string) => (group === ALL ? "All together" : by.nameOf(context, group));
+		const stageName = (stage: number) => company.rules.stages[stage]?.name ?? "";
+		const cellOf = (group: string, stage: number): Cell => {
+			const one = times.find((time) => time.group === group && time.stage === stage);
+			if (!one) return text("·");
+			const title = `${nameOf(group)} in ${stageName(stage)}`;
+			const cases = (): Case[] =>
+				one.visits.map(({ deal, length, finished, owner }) => ({
+					deal,
+					day,
+					owner,
+					amount: null,
+					came: `${plural(length, "working day")}${finished ? "" : " so far"}`,
+					hit: finished,
+				}));
+			const { finished, unfinished, mean, median, interval, curve } = one;
+			return {
+				kind: "times",
+				finished,
+				unfinished,
+				mean,
+				median,
+				interval,
+				curve,
+				all: group === ALL ? null : (all.get(stage)?.curve ?? null),
+				opens: book.open(`${group === ALL ? "all" : group}:${stage}`, title, "visits are finished", cases),
+			};
+		};
+		const groups = [...new Set(times.map(({ group }) => group))].filter((group) => group !== ALL).sort((a, b) => nameOf(a).localeCompare(nameOf(b)));
+		const slow = slowest(times, all);
+		const table: PatternTable = {
+			key: "stages",
+			title: "Working days in each stage",
+			lead: "Visits begun in the last 365 days. Large: the median, with those that aren’t finished counted as lasting at least so long. The line falls as visits end; the pale one is everybody’s, the dashed line the half, and ticks at a line’s end are visits under way.",
+			of: by.words.replace("by ", ""),
+			columns: shown.map((stage) => ({ words: stageName(stage), kind: "times" })),
+			rows: [
+				...groups.map((group) => ({ key: group, name: nameOf(group), cells: shown.map((stage) => cellOf(group, stage)) })),
+				...(groups.length ? [{ key: "all", name: nameOf(ALL), total: true, cells: shown.map((stage) => cellOf(ALL, stage)) }] : []),
+			],
+			empty: "No deal came to a stage in the last year.",
+		};
+		return {
+			openings: book.openings,
+			view: {
+				headline: slow
+					? `${capital(nameOf(slow.one.group))}: half of the visits to ${stageName(slow.one.stage)} take ${slow.one.median} working days or more; of all ${slow.all.median}`
+					: times.some(({ median }) => median !== null)
+						? "Nobody’s deals stay clearly longer in a stage than others’"
+						: "Too few visits to say how long stages take",
+				beside: slow
+					? [`That is ${((slow.one.median ?? 0) / Math.max(1, slow.all.median ?? 1)).toFixed(1)} times as long, and more than chance would do.`]
+					: [],
+				about: "visits to stages within a year",
+				rests: [grouped([...all.values()].reduce((sum, one) => sum + one.visits.length, 0)), "visits"],
+				looked: null,
+				groupings: offered(OFFERED),
+				by: by.key,
+				currency: company.rules.rates.base,
+				tables: [table],
+			},
+		};
+	},
+});
+
+const capital = (words: string) => words.slice(0, 1).toUpperCase() + words.slice(1);
+
+/** The group that stays longest by ratio to all, where even the lower end of its interval lies above everybody's median. */
+function slowest(times: readonly StageTime[], all: ReadonlyMap<number, StageTime>) {
+	return times
+		.flatMap((one) => {
+			const whole = all.get(one.stage);
+			if (!whole?.median || one.group === ALL || one.median === null || one.interval.low === null || one.interval.low <= whole.median) return [];
+			return [{ one, all: whole, ratio: one.median / whole.median }];
+		})
+		.sort((a, b) => b.ratio - a.ratio || b.one.visits.length - a.one.visits.length)[0];
+}

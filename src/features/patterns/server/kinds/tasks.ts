@@ -1,0 +1,102 @@
+import { RULES } from "@/core/flags/list";
+import { grouped as count } from "@/core/money/words";
+import { type Watched, watchedSteps } from "@/core/patterns/taskHelp";
+import { apart, shareOf } from "@/core/statistics/wilson";
+import { shortDay } from "@/core/time/words";
+import { surveyOn } from "@/platform/survey";
+import { through } from "@/platform/withPauses";
+import { type Cell, type PatternTable, text } from "../../table/view";
+import { Book, type Case, patternKind } from "../book";
+import { percent } from "../words";
+
+/** Whether flags go out more often where a task names them, by flag. */
+export const tasks = patternKind({
+	key: "tasks",
+	words: "Tasks",
+	async read(context, { scope, day }) {
+		const { company } = context.organisation;
+		const watched = await through(watchedSteps(company, scope, day));
+		const book = new Book();
+		const lines = RULES.map(({ code, name }) => {
+			const own = watched.filter((one) => one.flag === code);
+			const [has, hasNot] = [own.filter(({ withTask }) => withTask), own.filter(({ withTask }) => !withTask)];
+			const share = (list: readonly Watched[]) => shareOf(list.filter(({ out }) => out).length, list.length);
+			return { code, name, n: own.length, has, hasNot, with: share(has), without: share(hasNot) };
+		})
+			.filter(({ n }) => n > 0)
+			.map((one) => ({ ...one, gain: one.with.share === null || one.without.share === null ? null : one.with.share - one.without.share }))
+			.sort((a, b) => (b.gain ?? -2) - (a.gain ?? -2) || b.n - a.n);
+		const casesOf = (list: readonly Watched[]) => (): Case[] => {
+			const owners = new Map<number, ReturnType<typeof surveyOn>>();
+			return list.map(({ deal, day: on, out }) => {
+				const now = owners.get(day) ?? surveyOn(company, day);
+				owners.set(day, now);
+				return {
+					deal,
+					day: on,
+					owner: now.deals[deal]?.owner ?? -1,
+					amount: now.deals[deal]?.amountBase ?? null,
+					came: `${shortDay(on)}: ${out ? "out three weeks later" : "still lit"}`,
+					hit: out,
+				};
+			});
+		};
+		const verdict = ({ with: own, without, gain }: (typeof lines)[number]): Cell => {
+			if (gain === null) return text("too few to say");
+			if (!apart(own, without)) return text("can’t be told apart");
+			return gain > 0 ? text("out more often with one", undefined, "better") : text("out less often with one", undefined, "worse");
+		};
+		const table: PatternTable = {
+			key: "tasks",
+			title: "Out three weeks later, with a task and without",
+			lead: "Each flag lit at each week’s end of the last half year: out if it no longer fires 15 working days later, or the deal is won. With a task: one that names the flag was open, or was given in the five working days before. A flag lit for many weeks counts in each of them.",
+			of: "Flag",
+			columns: [
+				{ words: "Out, with a task", kind: "share" },
+				{ words: "Out, without", kind: "share" },
+				{ words: "", kind: "text" },
+			],
+			rows: lines.map((one) => ({
+				key: one.code,
+				name: one.name,
+				cells: [
+					{
+						kind: "share",
+						share: one.with,
+						opens: book.open(`task:${one.code}:with`, `${one.name}, with a task`, "were out three weeks later", casesOf(one.has)),
+					},
+					{
+						kind: "share",
+						share: one.without,
+						opens: book.open(`task:${one.code}:without`, `${one.name}, without a task`, "were out three weeks later", casesOf(one.hasNot)),
+					},
+					verdict(one),
+				],
+			})),
+			empty: "No flag was lit long enough ago to say what became of it.",
+		};
+		const best = lines.find((one) => apart(one.with, one.without) && (one.gain ?? 0) > 0);
+		const none = lines.filter((one) => one.gain !== null && !apart(one.with, one.without));
+		return {
+			openings: book.openings,
+			view: {
+				headline: best
+					? `Where a task names “${best.name}”, ${percent(best.with.share)} are out three weeks later; without one ${percent(best.without.share)}`
+					: lines.some(({ gain }) => gain !== null)
+						? "No flag goes out clearly more often where a task names it"
+						: "Too few tasks to say whether they go with flags going out",
+				beside: [
+					none.length ? `Can’t be told apart: ${none.map(({ name }) => name).join(", ")}.` : "",
+					"What is given tasks differs from what isn’t: managers choose deals that can still be moved, or that are worst. This doesn’t say what a task does.",
+				].filter(Boolean),
+				about: "flags of half a year",
+				rests: [count(watched.length), "lit at weeks’ ends"],
+				looked: null,
+				groupings: [],
+				by: null,
+				currency: company.rules.rates.base,
+				tables: [table],
+			},
+		};
+	},
+});

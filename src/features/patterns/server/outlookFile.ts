@@ -1,0 +1,71 @@
+import { quarterOf } from "@/core/time/period";
+import type { Context } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import type { FileContent } from "@/platform/tableFile";
+import type { Viewpoint } from "@/platform/viewpoint";
+import { readOutlook } from "./readOutlook";
+
+const STEPS = ["all", "stage", "category", "level", "pushes"];
+const inPercent = (value: number) => Math.round(10_000 * value) / 100;
+
+/** The open deals of an outlook with their chances and what these rest on; beside them where it ends, and its own record. */
+export async function outlookFile(context: Context, viewpoint: Viewpoint): Promise<FileContent> {
+	const { day } = viewpoint.seen;
+	const period = viewpoint.due.period ?? quarterOf(day, context.organisation.company.rules.fiscalStart);
+	const view = await readOutlook(context, viewpoint.whose.scope, period, day);
+	if (!view.available) throw new Fault(404, "No outlook", view.reason);
+	const { currency, record } = view;
+	return {
+		currency,
+		columns: [
+			{ words: "Deal", kind: "text" },
+			{ words: "Account", kind: "text" },
+			{ words: "Owner", kind: "text" },
+			{ words: `Amount ${currency}`, kind: "amount" },
+			{ words: "Chance", kind: "percent" },
+			{ words: "Decides", kind: "text" },
+			...STEPS.flatMap((step) => [
+				{ words: `Won of ${step}`, kind: "count" as const },
+				{ words: `Comparable: ${step}`, kind: "count" as const },
+			]),
+		],
+		rows: view.deals.map(({ name, account, owner, amount, chance, decides, steps }) => [
+			name,
+			account,
+			owner,
+			amount,
+			inPercent(chance),
+			decides ? "yes" : "",
+			...steps.flatMap(({ n, won }) => [won, n]),
+		]),
+		sheets: [
+			{
+				name: "Outlook",
+				columns: [
+					{ words: "Figure", kind: "text" },
+					{ words: currency, kind: "amount" },
+				],
+				rows: [
+					["won", view.won],
+					["low", view.low],
+					["middle", view.middle],
+					["high", view.high],
+					["mean", view.mean],
+					["target", view.target],
+				],
+			},
+			{
+				name: "Own record",
+				columns: [
+					{ words: "From", kind: "day" },
+					{ words: "To", kind: "day" },
+					{ words: `Low ${currency}`, kind: "amount" },
+					{ words: `High ${currency}`, kind: "amount" },
+					{ words: `Came ${currency}`, kind: "amount" },
+					{ words: "Inside", kind: "text" },
+				],
+				rows: record.periods.map(({ from, to, low, high, total, inside }) => [from, to, low, high, total, inside ? "yes" : "no"]),
+			},
+		],
+	};
+}

@@ -1,0 +1,11 @@
+import type { Scope } from "@/core/bridge/scope";
+import type { OrganisationState } from "@/data/organisation/state";
+
+/** Whose deals, by the ids of people: the same in every thread. Null: everyone's. */
+export type PeopleIds = readonly string[] | null;
+
+export const idsOf = ({ people }: OrganisationState, scope: Scope): PeopleIds =>
+	scope === null ? null : [...scope].map((index) => people[index]?.id ?? "").sort();
+
+export const scopeOfIds = ({ personIndex }: OrganisationState, ids: PeopleIds): Scope =>
+	ids === null ? null : new Set(ids.flatMap((id) => personIndex.get(id) ?? []));

@@ -1,0 +1,65 @@
+"use client";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Modal } from "react-bootstrap";
+import { useRun } from "@/ui/run";
+import { BehindLines, behindWords } from "./BehindPanel";
+import { useSentenceOfAddress } from "./useOutlook";
+
+interface Props {
+	readonly dealId: string;
+	readonly name: string;
+	readonly step: { readonly n: number; readonly won: number };
+	readonly depth: number;
+	readonly currency: string;
+	readonly seen: string;
+	readonly words?: string;
+}
+
+/** `12 of 19`: opens the past deals that a chance rests on. */
+export function Comparables({ dealId, name, step, depth, currency, seen, words }: Props) {
+	const [open, setOpen] = useState(false);
+	const run = useRun();
+	const sentence = useSentenceOfAddress();
+	const { data, error } = useQuery({
+		queryKey: ["comparables", dealId, sentence],
+		queryFn: async () => {
+			const outcome = await run("patterns.comparables", { ...sentence, dealId });
+			if (!outcome.ok) throw new Error(outcome.detail);
+			return outcome.result;
+		},
+		enabled: open,
+		retry: false,
+	});
+	return (
+		<>
+			<button type="button" className="opens text-nowrap" aria-label={`${name}: open the comparable deals`} onClick={() => setOpen(true)}>
+				{words ?? `${step.won} of ${step.n}`}
+			</button>
+			<Modal show={open} onHide={() => setOpen(false)} scrollable aria-labelledby={`comparables-${dealId}`}>
+				<Modal.Header closeButton>
+					<Modal.Title as="h2" id={`comparables-${dealId}`}>
+						{data?.title ?? `Comparable with ${name}`}
+					</Modal.Title>
+				</Modal.Header>
+				<Modal.Body>
+					{error ? (
+						<p className="worse">{error.message}</p>
+					) : data ? (
+						<>
+							<p className="second small-text">
+								{behindWords(data)}{" "}
+								{depth === 4
+									? "They agree with it in stage, category, level and pushes."
+									: "Deals that agree in more are too few; what they say still counts with its weight."}
+							</p>
+							<BehindLines lines={data.lines} currency={currency} seen={seen} />
+						</>
+					) : (
+						<p className="second">Looking back …</p>
+					)}
+				</Modal.Body>
+			</Modal>
+		</>
+	);
+}

@@ -1,0 +1,89 @@
+"use client";
+import Link from "next/link";
+import { useState } from "react";
+import { plural } from "@/core/time/words";
+import { money } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
+import { TakeAway } from "@/ui/parts/TakeAway";
+import type { OutlookView } from "../server/readOutlook";
+import { Comparables } from "./Comparables";
+import { percent } from "./ShareBar";
+
+const DEPTHS = ["any deal", "in its stage", "and category", "and level", "and pushes"];
+const SHOWN = 100;
+
+/** The deals that decide, and on request all others, each with its chance and what that rests on. */
+export function OutlookDeals({ view: { deals, currency, won, rest }, seen }: { view: OutlookView; seen: string }) {
+	const [all, setAll] = useState(false);
+	const deciding = deals.filter(({ decides }) => decides);
+	const others = deals.length - deciding.length;
+	const shown = all ? deals.slice(0, SHOWN) : deciding;
+	return (
+		<div>
+			<div className="d-flex justify-content-between align-items-baseline gap-2 mt-3">
+				<h2>
+					{plural(deciding.length, "deal")} {deciding.length === 1 ? "decides" : "decide"}
+				</h2>
+				<TakeAway table="patterns" />
+			</div>
+			<Scrolls of="Deals that decide" className="panel p-0">
+				<table className="table mb-0">
+					<thead>
+						<tr>
+							<th scope="col">Deal</th>
+							<th scope="col">Owner</th>
+							<th scope="col" className="num">
+								Amount
+							</th>
+							<th scope="col" className="num">
+								Chance
+							</th>
+							<th scope="col">Won of comparable deals</th>
+						</tr>
+					</thead>
+					<tbody>
+						{shown.map(({ id, name, account, owner, amount, chance, steps, depth }) => (
+							<tr key={id}>
+								<th scope="row">
+									<Link href={`/deals/${encodeURIComponent(id)}`}>{name}</Link>
+									<span className="d-block tiny second fw-normal">{account}</span>
+								</th>
+								<td>{owner}</td>
+								<td className="num text-nowrap">{money(amount, currency)}</td>
+								<td className="num">
+									<b>{percent(chance)}</b>
+								</td>
+								<td className="small-text">
+									<Comparables dealId={id} name={name} step={steps[depth] ?? { n: 0, won: 0 }} depth={depth} currency={currency} seen={seen} />{" "}
+									<details className="d-inline-block align-top">
+										<summary>{depth === 0 ? "of any kind" : `alike in ${plural(depth, "way")}`}</summary>
+										<ul className="rows tiny">
+											{steps.map(({ n, won: k }, i) => (
+												<li key={DEPTHS[i]}>
+													<span>{DEPTHS[i]}</span>
+													<span>
+														{k} of {n}
+													</span>
+												</li>
+											))}
+										</ul>
+									</details>
+								</td>
+							</tr>
+						))}
+					</tbody>
+				</table>
+			</Scrolls>
+			<p className="tiny second mt-1">
+				Together they hold two thirds of what is uncertain. {money(won, currency)} are won; {others} other open deals are in it with their chances, and{" "}
+				{money(rest, currency)} for what isn’t in sight yet, as in past periods.{" "}
+				{others > 0 && (
+					<button type="button" className="plain-button no-print" aria-expanded={all} onClick={() => setAll(!all)}>
+						{all ? "Only those that decide" : `Show all ${deals.length} with their chances`}
+					</button>
+				)}
+				{all && deals.length > SHOWN && ` The first ${SHOWN}; a file has all.`}
+			</p>
+		</div>
+	);
+}

@@ -1,0 +1,211 @@
+"use client";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Button, Form } from "react-bootstrap";
+import { plural } from "@/core/time/words";
+import { shortDate } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
+import { type Input, type Result, useRun } from "@/ui/run";
+import { undone, useAct } from "@/ui/useAct";
+import { ShareBar } from "./ShareBar";
+import { type FlagRecord, useTrackRecords } from "./useTrackRecords";
+import "./patterns.css";
+
+type Found = Result<"patterns.weights">;
+type Effect = Result<"patterns.tryWeights">;
+type Attention = Input<"patterns.tryWeights">["attention"];
+
+const SEVERITY = ["light", "middling", "heavy"];
+
+/** What flags would weigh by what came of past deals; what that would do, to today's deals and to how past ones would have been sorted; taken or not. */
+export function PastWeights() {
+	const [open, setOpen] = useState(false);
+	return (
+		<details className="panel past-weights mb-3" onToggle={(event) => setOpen(event.currentTarget.open)}>
+			<summary>
+				<b>Weights from the past</b> <span className="second small-text">what flags would weigh by what came of deals that had them</span>
+			</summary>
+			{open && <Weights />}
+		</details>
+	);
+}
+
+function Weights() {
+	const run = useRun();
+	const { data, error, refetch } = useQuery({
+		queryKey: ["past weights"],
+		queryFn: async () => {
+			const outcome = await run("patterns.weights", {});
+			if (!outcome.ok) throw new Error(outcome.detail);
+			return outcome.result;
+		},
+		retry: false,
+	});
+	if (error) return <p className="worse">{error.message}</p>;
+	if (!data) return <p className="second">Looking back …</p>;
+	return <Trial key={JSON.stringify(data.attention)} found={data} again={() => void refetch()} />;
+}
+
+/** The weights of a draft: those by lift where the past says one, the flags that weigh nothing. */
+function wishOf(found: Found, byLift: boolean, unweighed: readonly string[]): Attention {
+	const { attention, severities } = found;
+	const weights = byLift ? Object.fromEntries(severities.flatMap(({ severity, weight }) => (weight === null ? [] : [[`weight${severity}`, weight]]))) : {};
+	return { ...attention, ...weights, unweighed: [...unweighed] };
+}
+
+function Trial({ found, again }: { found: Found; again: () => void }) {
+	const run = useRun();
+	const act = useAct();
+	const records = useTrackRecords();
+	const [byLift, setByLift] = useState(false);
+	const [unweighed, setUnweighed] = useState<readonly string[]>(found.attention.unweighed ?? []);
+	const [effect, setEffect] = useState<Effect | null>(null);
+	const [trouble, setTrouble] = useState<string | null>(null);
+	const wish = wishOf(found, byLift, unweighed);
+	const change = (make: () => void) => {
+		setEffect(null);
+		make();
+	};
+	const look = async () => {
+		const outcome = await run("patterns.tryWeights", { attention: wish });
+		setTrouble(outcome.ok ? null : outcome.detail);
+		if (outcome.ok) setEffect(outcome.result);
+	};
+	const take = async () => {
+		await act(run("patterns.takeWeights", { attention: wish }), "These weights hold from today on; days before stay as they were judged.", (done) =>
+			undone(run("patterns.undoWeights", { change: done.change }), again),
+		);
+		again();
+	};
+	const candidates = [...records.values()].filter((one) => one.with.share !== null || unweighed.includes(one.code));
+	return (
+		<>
+			<p className="small-text second mt-2">
+				By lift a flag weighs 1 − 1 ÷ lift: the part of the misses of deals with it that they wouldn’t have had as deals without it. This doesn’t say that the
+				flag is the cause.{found.taken && ` Weights were taken from the past on ${shortDate(found.taken.since)}; days before are judged by those of then.`}
+			</p>
+			<Scrolls of="Weights by severity" className="panel p-0">
+				<table className="table mb-0">
+					<thead>
+						<tr>
+							<th scope="col">Flags</th>
+							<th scope="col">Not won in time with one</th>
+							<th scope="col">Without</th>
+							<th scope="col" className="num">
+								Lift
+							</th>
+							<th scope="col" className="num">
+								Weighs now
+							</th>
+							<th scope="col" className="num">
+								By lift
+							</th>
+						</tr>
+					</thead>
+					<tbody>
+						{found.severities.map((one, i) => (
+							<tr key={one.severity}>
+								<th scope="row">{SEVERITY[i]}</th>
+								<td>
+									<ShareBar share={one.with} beside={one.without} />
+								</td>
+								<td>
+									<ShareBar share={one.without} />
+								</td>
+								<td className="num">{one.lift === null ? "–" : one.lift.toFixed(2)}</td>
+								<td className="num">{found.now[i]?.toFixed(2)}</td>
+								<td className="num">
+									<b>{one.weight === null ? "too few" : one.weight.toFixed(2)}</b>
+								</td>
+							</tr>
+						))}
+					</tbody>
+				</table>
+			</Scrolls>
+			<div className="my-2">
+				<Form.Check
+					type="switch"
+					id="weights-by-lift"
+					label="Weigh each severity by its lift"
+					checked={byLift}
+					onChange={(event) => change(() => setByLift(event.target.checked))}
+				/>
+				<fieldset className="unweighed">
+					<legend className="small-text">Flags that weigh nothing; they are still told, but light no lamp</legend>
+					{candidates.map((one) => (
+						<Form.Check
+							key={one.code}
+							inline
+							id={`unweighed-${one.code}`}
+							label={<span title={liftTitle(one)}>{one.name}</span>}
+							checked={unweighed.includes(one.code)}
+							onChange={(event) => change(() => setUnweighed(event.target.checked ? [...unweighed, one.code] : unweighed.filter((code) => code !== one.code)))}
+						/>
+					))}
+				</fieldset>
+			</div>
+			{trouble && <p className="worse">{trouble}</p>}
+			{effect && <EffectOf effect={effect} />}
+			<div className="d-flex gap-2">
+				<Button size="sm" variant={effect ? "outline-primary" : "primary"} onClick={() => void look()}>
+					See what that would do
+				</Button>
+				{effect && (
+					<Button size="sm" onClick={() => void take()}>
+						Take these weights from today on
+					</Button>
+				)}
+				{found.taken && (
+					<Button
+						size="sm"
+						variant="link"
+						onClick={async () => {
+							await act(run("patterns.undoWeights", { change: found.taken?.id ?? 0 }), "The weights of before hold again.");
+							again();
+						}}
+					>
+						Take back what was taken on {shortDate(found.taken.since)}
+					</Button>
+				)}
+			</div>
+		</>
+	);
+}
+
+const liftTitle = ({ lift, with: own }: FlagRecord) =>
+	lift === null ? `${own.n} deals had it: too few` : `${own.k} of ${own.n} weren’t won in time, ${lift.toFixed(2)} times as often as without it`;
+
+const levels = ({ act, watch, calm }: Effect["before"]) => `${act} at act, ${watch} at watch, ${calm} calm`;
+const names = (list: Effect["out"]) =>
+	list
+		.slice(0, 4)
+		.map(({ name }) => name)
+		.join(", ") + (list.length > 4 ? ` and ${list.length - 4} more` : "");
+const chance = (value: number | null) => (value === null ? "–" : value.toFixed(3));
+
+/** What the weights would do to today's deals, and how they would have sorted those of the last quarters. */
+function EffectOf({ effect: { before, after, lights, out, sortingBefore, sortingAfter } }: { effect: Effect }) {
+	return (
+		<div role="status" className="weights-effect mb-2">
+			<p className="mb-1">
+				<b>
+					{levels(before)} now; {levels(after)} then.
+				</b>{" "}
+				<span title={out.map(({ name }) => name).join(", ")}>
+					{plural(out.length, "deal")} go{out.length === 1 ? "es" : ""} out{out.length > 0 && `: ${names(out)}`}
+				</span>
+				;{" "}
+				<span title={lights.map(({ name }) => name).join(", ")}>
+					{plural(lights.length, "deal")} light{lights.length === 1 ? "s" : ""}
+					{lights.length > 0 && `: ${names(lights)}`}
+				</span>
+				.
+			</p>
+			<p className="small-text second mb-1">
+				The chance that a deal not won in time stood above one that was, over the {sortingBefore.missed} and {sortingBefore.won} of the last quarters:{" "}
+				<b>{chance(sortingBefore.chance)}</b> now, <b>{chance(sortingAfter.chance)}</b> then; half would be no better than a coin.{" "}
+				{sortingBefore.quarters.map((one, i) => `${one.words} ${chance(one.chance)} and ${chance(sortingAfter.quarters[i]?.chance ?? null)}`).join("; ")}.
+			</p>
+		</div>
+	);
+}

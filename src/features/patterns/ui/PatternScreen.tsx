@@ -1,0 +1,139 @@
+"use client";
+import Link from "next/link";
+import { parseAsString, useQueryStates } from "nuqs";
+import { useCallback, useTransition } from "react";
+import { Form } from "react-bootstrap";
+import { shortDate } from "@/ui/format";
+import { useMay } from "@/ui/frame/may";
+import { Scrolls } from "@/ui/parts/Scrolls";
+import { TakeAway } from "@/ui/parts/TakeAway";
+import type { BehindView, PatternTable, PatternView } from "../table/view";
+import { BehindPanel } from "./BehindPanel";
+import { CellView } from "./CellView";
+import "./patterns.css";
+
+interface Props {
+	readonly view: PatternView;
+	readonly behind: BehindView | null;
+	readonly seen: string;
+}
+
+/** What one view of the past says: its finding, its tables, and the deals behind the figure that is opened. */
+export function PatternScreen({ view, behind, seen }: Props) {
+	const [waiting, start] = useTransition();
+	const [, set] = useQueryStates({ by: parseAsString, open: parseAsString }, { shallow: false, scroll: false, history: "replace", startTransition: start });
+	const close = useCallback(() => void set({ open: null }), [set]);
+	const { headline, beside, tables, looked, groupings, by, currency, follow } = view;
+	const mayFollow = useMay(follow?.right ?? "");
+	return (
+		<>
+			<h2>{headline}</h2>
+			<ul className="pattern-beside second">
+				{beside.map((words) => (
+					<li key={words}>{words}</li>
+				))}
+			</ul>
+			{follow && mayFollow && (
+				<p className="small-text no-print">
+					<Link href={follow.path}>{follow.words}</Link>
+				</p>
+			)}
+			{groupings.length > 0 && (
+				<Form.Select
+					size="sm"
+					className="w-auto mb-2 no-print"
+					aria-label="Grouped"
+					value={by ?? ""}
+					onChange={(event) => void set({ by: event.target.value, open: null })}
+				>
+					{groupings.map(({ key, words }) => (
+						<option key={key} value={key}>
+							{words}
+						</option>
+					))}
+				</Form.Select>
+			)}
+			<div className={`pattern-body ${behind ? "with-behind" : ""} ${waiting ? "waiting" : ""}`}>
+				<div className="pattern-tables">
+					{tables.map((table) => (
+						<Table
+							key={table.key}
+							table={table}
+							currency={currency}
+							seen={seen}
+							opened={behind?.key ?? null}
+							onOpen={(key) => void set({ open: key === behind?.key ? null : key })}
+						/>
+					))}
+				</div>
+				{behind && <BehindPanel behind={behind} currency={currency} seen={seen} onClose={close} />}
+			</div>
+			<p className="tiny second mt-2">
+				{looked && `Looked at on ${looked.map(({ day }) => shortDate(day)).join(", ") || "no day"}. `}
+				Of fewer than five nothing is said. Lines are 95% intervals (Wilson); where two overlap, chance alone may have made the difference.
+			</p>
+		</>
+	);
+}
+
+const NUMBERS = new Set(["count", "number", "money", "percent"]);
+
+interface TableProps {
+	readonly table: PatternTable;
+	readonly currency: string;
+	readonly seen: string;
+	readonly opened: string | null;
+	readonly onOpen: (key: string) => void;
+}
+
+function Table({ table: { key, title, lead, of, columns, rows, empty, half }, currency, seen, opened, onOpen }: TableProps) {
+	return (
+		<section className={`pattern-table ${half ? "half" : ""}`} aria-label={title}>
+			<div className="d-flex justify-content-between align-items-baseline gap-2">
+				<h3>{title}</h3>
+				{rows.length > 0 && <TakeAway table="patterns" more={{ part: key }} />}
+			</div>
+			{lead && <p className="tiny second mb-1">{lead}</p>}
+			{rows.length === 0 ? (
+				<p className="panel second">{empty}</p>
+			) : (
+				<Scrolls of={title} className="panel p-0">
+					<table className="table mb-0">
+						<thead>
+							<tr>
+								<th scope="col">{of.slice(0, 1).toUpperCase() + of.slice(1)}</th>
+								{columns.map(({ words, kind }, i) => (
+									<th key={words || String(i)} scope="col" className={NUMBERS.has(kind) ? "num" : ""}>
+										{words}
+									</th>
+								))}
+							</tr>
+						</thead>
+						<tbody>
+							{rows.map((row) => (
+								<tr key={row.key} className={row.total ? "total" : ""}>
+									<th scope="row">
+										{row.dealId ? <Link href={`/deals/${encodeURIComponent(row.dealId)}`}>{row.name}</Link> : row.name}
+										{row.tiny && <span className="d-block tiny second fw-normal">{row.tiny}</span>}
+									</th>
+									{row.cells.map((cell, i) => (
+										<td key={columns[i]?.words || String(i)} className={NUMBERS.has(cell.kind) ? "num" : ""}>
+											<CellView
+												cell={cell}
+												currency={currency}
+												seen={seen}
+												of={`${row.name}, ${columns[i]?.words ?? ""}`}
+												opened={"opens" in cell && cell.opens !== undefined && cell.opens === opened}
+												onOpen={onOpen}
+											/>
+										</td>
+									))}
+								</tr>
+							))}
+						</tbody>
+					</table>
+				</Scrolls>
+			)}
+		</section>
+	);
+}
