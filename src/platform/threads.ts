@@ -14,36 +14,44 @@ const POOL = "3";
 /** The program of the threads is built into one file beside the server; tests name another. */
 const program = () => resolve(process.cwd(), process.env.PORCH_LAMP_THREADS ?? ".next/threads.mjs");
 
-const pool = processWide("threads", (): { open: Piscina | null } => ({ open: null }));
+/** What is found out of the past needs the whole organisation in memory, so its thread stays for a while; and it waits for no import. */
+const PAST: readonly ThreadTask[] = ["find"];
+const STAYS = { work: 10_000, past: 300_000 };
+type Kind = keyof typeof STAYS;
 
-function threads(): Piscina {
-	pool.open ??= new Piscina({
+const pools = processWide("threads", () => new Map<Kind, Piscina>());
+
+function threads(kind: Kind): Piscina {
+	const known = pools.get(kind);
+	if (known) return known;
+	const open = new Piscina({
 		filename: pathToFileURL(program()).href,
 		minThreads: 0,
 		maxThreads: 1,
-		idleTimeout: 10_000,
+		idleTimeout: STAYS[kind],
 		env: { ...(process.env as Record<string, string>), PORCH_LAMP_POOL: POOL },
 		execArgv: [],
 		resourceLimits: { maxOldGenerationSizeMb: MEGABYTES },
 	});
-	return pool.open;
+	pools.set(kind, open);
+	return open;
 }
 
 /**
- * Does heavy work in a thread of its own, one piece at a time, so that nobody's page waits for it. What is given and
+ * Does heavy work in a thread of its own, one piece of a kind at a time, so that nobody's page waits for it. What is given and
  * answered is copied between threads.
  *
  * @throws what the work throws, as a plain Error; an Error with the code ERR_WORKER_OUT_OF_MEMORY where it needed too much
  */
 export function inThread<R>(task: ThreadTask, given: unknown): Promise<R> {
-	return threads().run(given, { name: task }) as Promise<R>;
+	return threads(PAST.includes(task) ? "past" : "work").run(given, { name: task }) as Promise<R>;
 }
 
 /** Ends the threads; a test's end waits for it. */
 export async function endThreads(): Promise<void> {
-	const open = pool.open;
-	pool.open = null;
-	await open?.destroy();
+	const open = [...pools.values()];
+	pools.clear();
+	await Promise.all(open.map((one) => one.destroy()));
 }
 
 /** so many rows are worked on before others get their turn */

@@ -97,7 +97,8 @@ export const patternCalls = [
 			const period = from || to ? periodAsked(from, to) : quarterOf(day, context.organisation.company.rules.fiscalStart);
 			const answer = await readOutlook(context, scopeOf(context, team, owner), period, day);
 			if (!answer.available) return answer;
-			return { ...answer, deals: answer.deals.map(({ id, amount, chance, steps, swing }) => ({ id, amount, chance, steps, swing })) };
+			const { open: _, deciding: __, ...rest } = answer;
+			return { ...rest, deals: answer.deals.map(({ id, amount, chance, steps, swing }) => ({ id, amount, chance, steps, swing })) };
 		},
 	}),
 ];

@@ -28,7 +28,8 @@ const givenOf = ({ organisation }: Context, scope: Scope, period: Period, day: D
 export const readOutlook = query(
 	"patterns.outlook",
 	"readPatterns",
-	(context: Context, scope: Scope, period: Period, day: Day): Promise<OutlookAnswer> => findNow(context, "outlook", givenOf(context, scope, period, day)),
+	(context: Context, scope: Scope, period: Period, day: Day): Promise<OutlookAnswer> =>
+		findNow(context, "outlook", { ...givenOf(context, scope, period, day), whole: true }),
 );
 
 /** The same as it is known, at once. */

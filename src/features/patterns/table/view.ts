@@ -30,6 +30,8 @@ export interface Times {
 	readonly median: number | null;
 	readonly interval: { readonly low: number | null; readonly high: number | null };
 	readonly curve: Curve;
+	/** how long each visit under way has lasted so far, each length once */
+	readonly lasting: readonly number[];
 	readonly all: Curve | null;
 }
 export type Curve = readonly { readonly length: number; readonly share: number }[];

@@ -19,7 +19,7 @@ export function Deciding({ view, seen }: { view: OutlookAnswer | null | undefine
 	return (
 		<section aria-label="Deals that decide">
 			<h3 className="mb-0">
-				{plural(deciding.length, "deal")} {deciding.length === 1 ? "decides" : "decide"} this period
+				{plural(view.deciding, "deal")} {view.deciding === 1 ? "decides" : "decide"} this period
 			</h3>
 			<p className="second small-text mb-1">two thirds of what is uncertain</p>
 			<ul className="period-deals deciding">
@@ -48,9 +48,9 @@ export function Deciding({ view, seen }: { view: OutlookAnswer | null | undefine
 					</li>
 				))}
 			</ul>
-			{deciding.length > SHOWN && (
+			{view.deciding > SHOWN && (
 				<p className="small-text">
-					<Link href={address("/patterns")}>All {deciding.length}</Link>
+					<Link href={address("/patterns")}>All {view.deciding}</Link>
 				</p>
 			)}
 		</section>

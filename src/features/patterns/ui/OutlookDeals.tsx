@@ -10,19 +10,18 @@ import { Comparables } from "./Comparables";
 import { percent } from "./ShareBar";
 
 const DEPTHS = ["any deal", "in its stage", "and category", "and level", "and pushes"];
-const SHOWN = 100;
 
 /** The deals that decide, and on request all others, each with its chance and what that rests on. */
-export function OutlookDeals({ view: { deals, currency, won, rest }, seen }: { view: OutlookView; seen: string }) {
+export function OutlookDeals({ view: { deals, open, deciding: decide, currency, won, rest }, seen }: { view: OutlookView; seen: string }) {
 	const [all, setAll] = useState(false);
 	const deciding = deals.filter(({ decides }) => decides);
-	const others = deals.length - deciding.length;
-	const shown = all ? deals.slice(0, SHOWN) : deciding;
+	const others = open - decide;
+	const shown = all ? deals : deciding;
 	return (
 		<div>
 			<div className="d-flex justify-content-between align-items-baseline gap-2 mt-3">
 				<h2>
-					{plural(deciding.length, "deal")} {deciding.length === 1 ? "decides" : "decide"}
+					{plural(decide, "deal")} {decide === 1 ? "decides" : "decide"}
 				</h2>
 				<TakeAway table="patterns" />
 			</div>
@@ -79,10 +78,10 @@ export function OutlookDeals({ view: { deals, currency, won, rest }, seen }: { v
 				{money(rest, currency)} for what isn’t in sight yet, as in past periods.{" "}
 				{others > 0 && (
 					<button type="button" className="plain-button no-print" aria-expanded={all} onClick={() => setAll(!all)}>
-						{all ? "Only those that decide" : `Show all ${deals.length} with their chances`}
+						{all ? "Only those that decide" : `Show all ${open} with their chances`}
 					</button>
 				)}
-				{all && deals.length > SHOWN && ` The first ${SHOWN}; a file has all.`}
+				{deals.length < open && all && ` The first ${deals.length}; a file has all.`}
 			</p>
 		</div>
 	);

@@ -2,6 +2,7 @@ import type { Curve, Times } from "../table/view";
 
 const SPAN = 90;
 const HIGH = 100;
+const TICK = 12;
 
 /** A falling line: what goes on after each length. */
 function points(curve: Curve, end: number): string {
@@ -12,8 +13,11 @@ function points(curve: Curve, end: number): string {
 	return ["0,0", ...steps, `${Math.min(SPAN, end)},${HIGH * (1 - (curve.at(-1)?.share ?? 1))}`].join(" ");
 }
 
-/** Median and mean with the curve of what goes on, against everybody's; what isn't finished is said beside. */
-export function TimesCell({ finished, unfinished, mean, median, interval, curve, all }: Times) {
+/** What goes on after a length. */
+const shareAt = (curve: Curve, length: number) => curve.findLast((point) => point.length <= length)?.share ?? 1;
+
+/** Median and mean with the curve of what goes on, against everybody's; visits under way are ticks on it, and are said beside. */
+export function TimesCell({ finished, unfinished, mean, median, interval, curve, lasting, all }: Times) {
 	const visits = finished + unfinished;
 	if (mean === null && median === null && !curve.length) return <span className="third">{visits}: too few</span>;
 	const last = curve.at(-1)?.length ?? 0;
@@ -29,7 +33,11 @@ export function TimesCell({ finished, unfinished, mean, median, interval, curve,
 					<rect x={Math.min(SPAN, interval.low)} width={Math.max(1, Math.min(SPAN, interval.high ?? SPAN) - interval.low)} y={HIGH / 2 - 9} height="18" />
 				)}
 				{all && <polyline className="survival-all" points={points(all, SPAN)} />}
-				<polyline points={points(curve, unfinished ? SPAN : last)} className={unfinished ? "survival-open" : ""} />
+				<polyline points={points(curve, unfinished ? SPAN : last)} />
+				<path
+					className="survival-lasting"
+					d={lasting.map((length) => `M${Math.min(SPAN, length)},${HIGH * (1 - shareAt(curve, length)) - TICK}v${2 * TICK}`).join("")}
+				/>
 			</svg>
 			<span className="tiny third">
 				{finished}

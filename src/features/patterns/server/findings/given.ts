@@ -18,6 +18,8 @@ export interface Given {
 	readonly by?: string | null;
 	readonly open?: string;
 	readonly dealId?: string;
+	/** all of its deals, for whoever can take them */
+	readonly whole?: boolean;
 	readonly attention?: AttentionSettings;
 }
 

@@ -44,6 +44,7 @@ export const stages = patternKind({
 				median,
 				interval,
 				curve,
+				lasting: [...new Set(one.visits.flatMap((visit) => (visit.finished ? [] : [visit.length])))],
 				all: group === ALL ? null : (all.get(stage)?.curve ?? null),
 				opens: book.open(`${group === ALL ? "all" : group}:${stage}`, title, "visits are finished", cases),
 			};
@@ -53,7 +54,7 @@ export const stages = patternKind({
 		const table: PatternTable = {
 			key: "stages",
 			title: "Working days in each stage",
-			lead: "Visits begun in the last 365 days. Large: the median, with those that aren’t finished counted as lasting at least so long. The line falls as visits end; the pale one is everybody’s, the dashed line the half, and ticks at a line’s end are visits under way.",
+			lead: "Visits begun in the last 365 days. Large: the median, with those that aren’t finished counted as lasting at least so long. The line falls as visits end; the pale one is everybody’s, the dashed line the half, and ticks on it are visits under way.",
 			of: by.words.replace("by ", ""),
 			columns: shown.map((stage) => ({ words: stageName(stage), kind: "times" })),
 			rows: [
