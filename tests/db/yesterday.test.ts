@@ -13,6 +13,9 @@ import { readDeals } from "@/features/deals/server/readDeals";
 import { undoEdit } from "@/features/deals/server/undoEdit";
 import { answerQuestion } from "@/features/evidence/server/answerQuestion";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
+import { PATTERN_KINDS } from "@/features/patterns/server/kinds";
+import { readOutlook } from "@/features/patterns/server/readOutlook";
+import { readPatternNow } from "@/features/patterns/server/readPattern";
 import { handOver } from "@/features/people/server/handOver";
 import { addStep, changeStep, removeStep } from "@/features/sheet/server/closePlan";
 import { addPerson, removePerson, setRole } from "@/features/sheet/server/dealPeople";
@@ -70,6 +73,17 @@ async function saidOfYesterday(): Promise<Record<string, string>> {
 		tasks: await readTasks(context, null, viewpoint.seen.day),
 		followed: readFollowThrough(context, null, { start: day("2026-10-01"), end: day("2026-12-31") }, viewpoint.seen.day),
 		late: await readTooLate(context, viewpoint, { start: day("2026-10-01"), end: day("2026-12-31") }),
+		outlook: await readOutlook(context, null, { start: day("2026-10-01"), end: day("2026-12-31") }, viewpoint.seen.day),
+		...Object.fromEntries(
+			await Promise.all(
+				PATTERN_KINDS.flatMap(({ key }) =>
+					["rep", "kind"].map(async (by) => [
+						`past ${key} ${by}`,
+						await readPatternNow(context, key, { scope: null, day: viewpoint.seen.day, look: { quarters: 8, lead: 5 }, by }),
+					]),
+				),
+			),
+		),
 	};
 	return Object.fromEntries(
 		Object.entries(said).map(([name, value]) => [name, JSON.stringify(value, (_, one) => (ArrayBuffer.isView(one) ? [...(one as Int32Array)] : one))]),

@@ -1,3 +1,4 @@
+import { LEAST } from "@/core/statistics/wilson";
 import type { Curve, Times } from "../table/view";
 
 const SPAN = 90;
@@ -19,7 +20,7 @@ const shareAt = (curve: Curve, length: number) => curve.findLast((point) => poin
 /** Median and mean with the curve of what goes on, against everybody's; visits under way are ticks on it, and are said beside. */
 export function TimesCell({ finished, unfinished, mean, median, interval, curve, lasting, all }: Times) {
 	const visits = finished + unfinished;
-	if (mean === null && median === null && !curve.length) return <span className="third">{visits}: too few</span>;
+	if (visits < LEAST) return <span className="third">{visits}: too few</span>;
 	const last = curve.at(-1)?.length ?? 0;
 	return (
 		<span

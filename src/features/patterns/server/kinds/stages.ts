@@ -1,6 +1,7 @@
 import { ownerIn } from "@/core/bridge/scope";
 import { grouped } from "@/core/money/words";
 import { type StageTime, timeInStage } from "@/core/patterns/timeInStage";
+import { LEAST } from "@/core/statistics/wilson";
 import { plural } from "@/core/time/words";
 import { type Cell, type PatternTable, text } from "../../table/view";
 import { Book, type Case, patternKind } from "../book";
@@ -70,7 +71,9 @@ export const stages = patternKind({
 					? `${capital(nameOf(slow.one.group))}: half of the visits to ${stageName(slow.one.stage)} take ${slow.one.median} working days or more; of all ${slow.all.median}`
 					: times.some(({ median }) => median !== null)
 						? "Nobody’s deals stay clearly longer in a stage than others’"
-						: "Too few visits to say how long stages take",
+						: times.some(({ visits }) => visits.length >= LEAST)
+							? "No stage has been left by half of the deals that came to it"
+							: "Too few visits to say how long stages take",
 				beside: slow
 					? [`That is ${((slow.one.median ?? 0) / Math.max(1, slow.all.median ?? 1)).toFixed(1)} times as long, and more than chance would do.`]
 					: [],
