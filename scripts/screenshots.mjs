@@ -10,7 +10,7 @@ import { main, say } from "./lib/say.mjs";
 
 /** One picture of each main view: who looks, at what, how wide. */
 const PICTURES = [
-	{ name: "period", who: "ruth", path: "/period" },
+	{ name: "period", who: "ruth", path: "/period", act: untilForetold },
 	{ name: "period-tries", who: "ruth", path: "/period/tries", act: slip },
 	{ name: "board", who: "ruth", path: "/period/boards", act: makeBoard, theme: "dark" },
 	{ name: "deals", who: "ruth", path: "/deals" },
@@ -20,11 +20,11 @@ const PICTURES = [
 	{ name: "accounts", who: "ruth", path: "/accounts?order=open" },
 	{ name: "changes", who: "ruth", path: "/changes" },
 	{ name: "changes-river", who: "helena", path: "/changes?show=river&due=any&at=2026-10-29" },
-	{ name: "assign", who: "ruth", path: "/deals", act: assign },
+	{ name: "outlook", who: "ruth", path: "/patterns", act: untilMoved },
 	{ name: "minutes", who: "ruth", path: "/rounds", act: openMinutes },
 	{ name: "brief", who: "ruth", path: "/deals/story-plant/brief" },
 	{ name: "round", who: "ruth", path: "/rounds", act: holdRound },
-	{ name: "tasks-week", who: "ruth", path: "/tasks?show=week" },
+	{ name: "patterns", who: "helena", path: "/patterns?show=foretell&whose=all&open=flag:no-signatory:with" },
 	{ name: "tasks-follow", who: "ruth", path: "/tasks?show=follow" },
 	{ name: "desk", who: "ines", path: "/desk" },
 	{ name: "desk-phone", who: "ines", path: "/desk", width: 390, height: 844 },
@@ -45,11 +45,12 @@ async function makeBoard(page) {
 	await page.locator(".pace .recharts-line").first().waitFor();
 }
 
-async function assign(page) {
-	for (const name of ["Rack ovens, three sites", "New plant, phase one", "Deck oven line refit"])
-		await page.getByRole("row").filter({ hasText: name }).getByRole("checkbox").check();
-	await page.getByRole("button", { name: "Give a task to each owner" }).click();
-	await page.getByLabel("Each deal its own remedy").check();
+async function untilMoved(page) {
+	await page.getByText(/the mean moved from/).waitFor();
+}
+
+async function untilForetold(page) {
+	await page.getByText(/Most likely end/).waitFor();
 }
 
 async function openMinutes(page) {

@@ -9,6 +9,8 @@ import { comparablesOfDeal, glanceOutlook, outlookHere, readOutlook } from "./se
 import { readPattern, readPatternNow } from "./server/readPattern";
 import { readAccuracy, readForetelling, readStageTimes, trackRecords } from "./server/readPatterns";
 
+export { glanceOutlook } from "./server/readOutlook";
+
 // Of a past day only what changed is looked at anew.
 whenPatched("what was due", (from, to, changed) => carryDue(from, to, changed));
 

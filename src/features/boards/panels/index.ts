@@ -3,6 +3,7 @@ import { dealsTile } from "./deals";
 import { figureTile } from "./figure";
 import { flowTile } from "./flow";
 import { groupsTile } from "./groups";
+import { outlookTile } from "./outlook";
 import { paceTile } from "./pace";
 import { riverTile } from "./river";
 import { textTile } from "./text";
@@ -11,7 +12,19 @@ import { trendTile } from "./trend";
 import { viewTile } from "./view";
 
 /** Kinds of tiles a board may hold, as its menu lists them. A new one is one file and one line here. */
-export const TILE_KINDS: readonly TileKind[] = [figureTile, dealsTile, viewTile, groupsTile, paceTile, bridgeTile, flowTile, riverTile, trendTile, textTile];
+export const TILE_KINDS: readonly TileKind[] = [
+	figureTile,
+	dealsTile,
+	viewTile,
+	groupsTile,
+	paceTile,
+	outlookTile,
+	bridgeTile,
+	flowTile,
+	riverTile,
+	trendTile,
+	textTile,
+];
 
 const BY_KEY: ReadonlyMap<string, TileKind> = new Map(TILE_KINDS.map((kind) => [kind.key, kind]));
 export const tileKind = (key: string): TileKind | undefined => BY_KEY.get(key);

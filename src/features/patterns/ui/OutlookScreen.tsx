@@ -2,7 +2,8 @@
 import type { ReactNode } from "react";
 import { shortDate, shortMoney } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
-import type { OutlookAnswer, OutlookView } from "../server/readOutlook";
+import type { OutlookAnswer } from "../server/readOutlook";
+import { Band } from "./Band";
 import { OutlookDeals } from "./OutlookDeals";
 import { periodsWords } from "./periodsWords";
 import { percent } from "./ShareBar";
@@ -113,31 +114,5 @@ export function OutlookScreen({ view, due, whose, seen, children }: Props) {
 				</div>
 			</div>
 		</>
-	);
-}
-
-/** Won, the band and the target on one scale. */
-function Band({ view: { won, low, middle, high, target, currency } }: { view: OutlookView }) {
-	const most = Math.max(high, target ?? 0, won) * 1.15 || 1;
-	const at = (amount: number) => `${(100 * Math.max(0, amount)) / most}%`;
-	return (
-		<div className="band" role="img" aria-label={`Won ${shortMoney(won, currency)}; between ${shortMoney(low, currency)} and ${shortMoney(high, currency)}`}>
-			<i className="band-won" style={{ width: at(won) }} />
-			<i className="band-range" style={{ left: at(low), width: at(high - low) }} />
-			<i className="band-middle" style={{ left: at(middle) }} />
-			{target !== null && <i className="band-target" style={{ left: at(target) }} />}
-			<span style={{ left: 0 }}>won {shortMoney(won, currency)}</span>
-			<span className="band-low" style={{ left: at(low) }}>
-				{shortMoney(low, currency)}
-			</span>
-			<span className="band-high" style={{ left: at(high) }}>
-				{shortMoney(high, currency)}
-			</span>
-			{target !== null && (
-				<span className="band-above" style={{ left: at(target) }}>
-					target {shortMoney(target, currency)}
-				</span>
-			)}
-		</div>
 	);
 }

@@ -1,5 +1,5 @@
 import { behindOf } from "../book";
-import { finding } from "./given";
+import { finding } from "../given";
 import { madeOf } from "./view";
 
 /** The deals behind a figure of a view. */

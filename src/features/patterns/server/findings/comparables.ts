@@ -6,7 +6,7 @@ import { dealName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 import { through } from "@/platform/withPauses";
 import { Book, behindOf, dueCases } from "../book";
-import { dayOf, finding, periodOf } from "./given";
+import { dayOf, finding, periodOf } from "../given";
 
 /** The past deals on which the chance of an open deal rests: those of the deepest step with enough of them. */
 export const comparables = finding({

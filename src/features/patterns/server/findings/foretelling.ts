@@ -6,8 +6,8 @@ import type { Level } from "@/core/qualification/score";
 import type { Share } from "@/core/statistics/wilson";
 import type { Looked } from "../../table/view";
 import { lookedView } from "../book";
+import { dayOf, finding } from "../given";
 import { USUAL_LOOK } from "../looking";
-import { dayOf, finding } from "./given";
 
 export interface FlagRecord extends TrackRecord {
 	readonly code: string;

@@ -9,4 +9,4 @@ import { weights } from "./weights";
 /** What can be found out of the whole past; each may be done by a thread of its own and kept for the day. */
 export const FINDING_KINDS = { view, behind, outlook, comparables, moved, foretelling, weights };
 export type FindingKind = keyof typeof FINDING_KINDS;
-export type { Given } from "./given";
+export type { Given } from "../given";

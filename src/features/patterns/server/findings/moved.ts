@@ -8,7 +8,7 @@ import { formatDay } from "@/core/time/day";
 import { accountName, dealName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 import { through } from "@/platform/withPauses";
-import { counting, dayOf, finding, periodOf, scopeOf } from "./given";
+import { counting, dayOf, finding, periodOf, scopeOf } from "../given";
 
 /** How the mean of an outlook moved between two days, and by which deals. Base minor units, whole. */
 export type MovedView =

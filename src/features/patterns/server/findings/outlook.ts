@@ -8,7 +8,7 @@ import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerShort } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 import { through } from "@/platform/withPauses";
-import { counting, dayOf, finding, type Given, periodOf, scopeOf } from "./given";
+import { counting, dayOf, finding, type Given, periodOf, scopeOf } from "../given";
 
 export interface OutlookView extends Omit<Outlook, "deals" | "periods" | "record"> {
 	readonly target: number | null;

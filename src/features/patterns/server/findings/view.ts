@@ -2,9 +2,9 @@ import { cached } from "@/platform/cached";
 import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
 import type { Made, PatternKind } from "../book";
+import { dayOf, finding, type Given, scopeOf } from "../given";
 import { PATTERN_KINDS } from "../kinds";
 import { USUAL_LOOK } from "../looking";
-import { dayOf, finding, type Given, scopeOf } from "./given";
 
 /** The view of a name, or null where there is none. */
 export const patternNamed = (key: string | undefined): PatternKind | null => PATTERN_KINDS.find((one) => one.key === key) ?? null;

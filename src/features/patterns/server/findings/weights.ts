@@ -4,8 +4,8 @@ import { type SeverityRecord, severityRecords, sortingOf } from "@/core/patterns
 import { periodWords } from "@/core/time/words";
 import type { Looked } from "../../table/view";
 import { lookedView } from "../book";
+import { dayOf, finding } from "../given";
 import { USUAL_LOOK } from "../looking";
-import { dayOf, finding } from "./given";
 
 /** How well attention would have sorted the deals of past quarters, by some weights: all together, and each. */
 export interface Sorting {

@@ -3,7 +3,7 @@ import type { Scope } from "@/core/bridge/scope";
 import { type Day, parseDay } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import type { Context } from "@/platform/context";
-import { type PeopleIds, scopeOfIds } from "../scopes";
+import { type PeopleIds, scopeOfIds } from "./scopes";
 
 /** What is asked of the past, as plain data: it goes to a thread, and names what was found. Days are ISO days. */
 export interface Given {
