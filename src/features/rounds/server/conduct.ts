@@ -1,4 +1,4 @@
-import { and, eq } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { roundDeals, rounds } from "@/data/schema";
 import { give, givenAudit, lineSchema, touchedBy } from "@/features/tasks";
@@ -63,11 +63,10 @@ export const placeDeal = command({
 		await dealOfRound(tx, context, round, input.dealId);
 		const queue = (await queueOf(tx, round.id)).map(({ dealId }) => dealId).filter((id) => id !== input.dealId);
 		queue.splice(input.place, 0, input.dealId);
-		for (const [place, dealId] of queue.entries())
-			await tx
-				.update(roundDeals)
-				.set({ place })
-				.where(and(eq(roundDeals.roundId, round.id), eq(roundDeals.dealId, dealId)));
+		await tx.execute(sql`
+			update round_deals set place = placed.at - 1
+			from jsonb_array_elements_text(${JSON.stringify(queue)}::jsonb) with ordinality as placed (deal_id, at)
+			where round_id = ${round.id} and round_deals.deal_id = placed.deal_id`);
 		await tx.update(rounds).set({ sorted: "hand" }).where(eq(rounds.id, round.id));
 		await announce(tx, context, round);
 		return { result: {}, touched: "nothing", audit: [] };

@@ -7,7 +7,7 @@ import { shortDay } from "@/core/time/words";
 import type { Tx } from "@/data/db";
 import { roundCalls } from "@/data/schema";
 import { applyEdit } from "@/features/deals";
-import { give, touchedBy } from "@/features/tasks";
+import { give, lineSchema, touchedBy } from "@/features/tasks";
 import { type AuditEntry, command } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
@@ -184,18 +184,7 @@ async function leave(
 	const day = parseDay(to ?? "");
 	const title = call === "moves" ? `Move the close date to ${day === null ? to : shortDay(day)}: ${why}` : `Close it as lost: ${why}`;
 	const { calendar } = organisation.company.rules;
-	const line = {
-		dealId,
-		title: title.slice(0, 300),
-		dueOn: formatDay(calendar.add(context.now.day, 2)),
-		flags: [],
-		importance: "usual" as const,
-		asks: null,
-		checklist: [],
-		repeat: null,
-		remindOn: null,
-		remindUnlessAnswered: false,
-	};
+	const line = lineSchema.parse({ dealId, title: title.slice(0, 300), dueOn: formatDay(calendar.add(context.now.day, 2)) });
 	const { tasks } = await give(tx, context, [line], round.id);
 	const touched = touchedBy(tasks);
 	return { touched: Array.isArray(touched) ? touched : [organisation.deals[index]?.id ?? dealId], audit: [], task: tasks[0]?.id ?? null, version: null };

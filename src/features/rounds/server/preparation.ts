@@ -1,4 +1,4 @@
-import { and, desc, eq, isNotNull } from "drizzle-orm";
+import { and, desc, eq, inArray, isNotNull } from "drizzle-orm";
 import { z } from "zod";
 import { type Ask, asksOf, preparedOf } from "@/core/rounds/asks";
 import { isoOrNull } from "@/core/time/day";
@@ -61,17 +61,26 @@ async function preparing(context: Context, viewpoint: Viewpoint): Promise<(Prepa
 	const { organisation, now } = context;
 	const { db } = connection();
 	const { company } = organisation;
-	const promised = new Set((await db.select({ id: tasks.id }).from(tasks).where(isNotNull(tasks.roundId))).map(({ id }) => id));
+	const listed = listedDeals(context, viewpoint);
+	const ids = listed.map(({ deal }) => organisation.deals[deal]?.id ?? "");
+	if (!ids.length) return [];
+	const promises = await db
+		.select({ id: tasks.id })
+		.from(tasks)
+		.where(and(isNotNull(tasks.roundId), inArray(tasks.dealId, ids)));
+	const promised = new Set(promises.map(({ id }) => id));
 	const lastRound = new Map<string, number>();
 	for (const { dealId, at } of await db
 		.select({ dealId: roundDeals.dealId, at: rounds.endedAt })
 		.from(roundDeals)
 		.innerJoin(rounds, eq(rounds.id, roundDeals.roundId))
-		.where(and(eq(rounds.kind, "round"), isNotNull(rounds.endedAt)))
+		.where(and(eq(rounds.kind, "round"), isNotNull(rounds.endedAt), inArray(roundDeals.dealId, ids)))
 		.orderBy(desc(rounds.endedAt)))
 		if (!lastRound.has(dealId) && at) lastRound.set(dealId, at.getTime());
-	const ready = new Map((await db.select().from(roundReady)).map(({ dealId, personId, at }) => [`${dealId} ${personId}`, at.getTime()]));
-	return listedDeals(context, viewpoint)
+	const ready = new Map(
+		(await db.select().from(roundReady).where(inArray(roundReady.dealId, ids))).map(({ dealId, personId, at }) => [`${dealId} ${personId}`, at.getTime()]),
+	);
+	return listed
 		.map((seen) => {
 			const id = organisation.deals[seen.deal]?.id ?? "";
 			const said = ready.get(`${id} ${organisation.people[seen.owner]?.id}`);
