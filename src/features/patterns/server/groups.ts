@@ -15,8 +15,9 @@ const plain = (_: Context, group: string) => spelt(group, "none named");
 const rep: DealGrouping = {
 	key: "rep",
 	words: "by rep",
-	of: ({ organisation }, _, owner) => (owner === NONE ? [] : [organisation.people[owner]?.id ?? ""]),
-	nameOf: ({ organisation }, id) => chosenName(organisation, organisation.personIndex.get(id) ?? NONE),
+	// What nobody owns is a group too, so that all of them add up to the whole.
+	of: ({ organisation }, _, owner) => [organisation.people[owner]?.id ?? ""],
+	nameOf: ({ organisation }, id) => chosenName(organisation, organisation.personIndex.get(id) ?? NONE) || "No owner",
 };
 const family: DealGrouping = {
 	key: "family",
@@ -27,11 +28,8 @@ const family: DealGrouping = {
 const kind: DealGrouping = {
 	key: "kind",
 	words: "by kind of customer",
-	of: ({ organisation }, deal) => {
-		const own = organisation.accounts.get(organisation.deals[deal]?.accountId ?? "")?.kind;
-		return own ? [own] : [];
-	},
-	nameOf: plain,
+	of: ({ organisation }, deal) => [organisation.accounts.get(organisation.deals[deal]?.accountId ?? "")?.kind ?? ""],
+	nameOf: (_, group) => spelt(group, "no kind given"),
 };
 const account: DealGrouping = {
 	key: "account",

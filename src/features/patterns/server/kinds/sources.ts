@@ -94,20 +94,20 @@ export const sources = patternKind({
 			})),
 			empty: "No deal began or was closed in the last year.",
 		};
-		const kindOf = (deal: number) => DEAL_GROUPINGS.kind.of(context, deal, -1)[0] ?? "no kind given";
+		const kindOf = (deal: number) => DEAL_GROUPINGS.kind.of(context, deal, -1)[0] ?? "";
 		const kinds = [...new Set(closed.map(({ seen }) => kindOf(seen.deal)))].sort();
 		const byKind: PatternTable = {
 			key: "kinds",
 			title: "Won of what closed, by kind of customer",
 			of: "Source",
-			columns: kinds.map((kind) => ({ words: spelt(kind, ""), kind: "share" })),
+			columns: kinds.map((kind) => ({ words: DEAL_GROUPINGS.kind.nameOf(context, kind), kind: "share" })),
 			rows: lines.map(({ name, own }) => ({
 				key: name,
 				name,
 				cells: kinds.map((kind) =>
 					shareCell(
 						`kind:${kind}:${name}`,
-						`${name}, ${spelt(kind, "")}`,
+						`${name}, ${DEAL_GROUPINGS.kind.nameOf(context, kind)}`,
 						own.filter(({ seen }) => kindOf(seen.deal) === kind),
 					),
 				),
