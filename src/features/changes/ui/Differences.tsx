@@ -7,6 +7,7 @@ import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { change } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
+import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { DifferencesView, DifferenceView } from "../server/readDifferences";
 
@@ -46,14 +47,7 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 			{view.deals.length > 0 && (
 				<Scrolls of="What differs" className="panel p-0">
 					<table className="table differences">
-						<thead>
-							<tr>
-								<th>Deal</th>
-								<th className="num">On the period</th>
-								<th>What differs</th>
-								<th>Flags</th>
-							</tr>
-						</thead>
+						<Heads of={["Deal", num("On the period"), "What differs", "Flags"]} />
 						<tbody>
 							{view.deals.map((deal) => (
 								<tr key={deal.id}>

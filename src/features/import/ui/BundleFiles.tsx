@@ -1,4 +1,5 @@
 import { SPECS } from "@/formats/bundle/spec";
+import { Heads } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
 
 /** What a bundle holds, from the same description that reads it. */
@@ -12,13 +13,7 @@ export function BundleFiles() {
 			</p>
 			<Scrolls of="Files of a bundle">
 				<table className="table small-text">
-					<thead>
-						<tr>
-							<th>File</th>
-							<th>Needed</th>
-							<th>Columns</th>
-						</tr>
-					</thead>
+					<Heads of={["File", "Needed", "Columns"]} />
 					<tbody>
 						{[...SPECS]
 							.sort((a, b) => Number(b.required) - Number(a.required))

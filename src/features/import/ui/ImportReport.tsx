@@ -1,6 +1,7 @@
 import { Alert, Button } from "react-bootstrap";
 import { plural } from "@/core/time/words";
 import { grouped } from "@/ui/format";
+import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { ImportJson } from "../server/importBundle";
 
@@ -35,13 +36,7 @@ export function ImportReport({ report, onSkipBad }: { report: ImportJson; onSkip
 			)}
 			{files.length > 0 && (
 				<table className="table small-text mt-3">
-					<thead>
-						<tr>
-							<th>File</th>
-							<th className="num">Rows read</th>
-							<th className="num">Added or changed</th>
-						</tr>
-					</thead>
+					<Heads of={["File", num("Rows read"), num("Added or changed")]} />
 					<tbody>
 						{files.map((file) => (
 							<tr key={file}>
@@ -67,15 +62,7 @@ function Causes({ report }: { report: ImportJson }) {
 	return (
 		<Scrolls of="Problems" className="mt-2">
 			<table className="table small-text">
-				<thead>
-					<tr>
-						<th>What is wrong</th>
-						<th>File, column</th>
-						<th className="num">Rows</th>
-						<th>Lines</th>
-						<th>Such as</th>
-					</tr>
-				</thead>
+				<Heads of={["What is wrong", "File, column", num("Rows"), "Lines", "Such as"]} />
 				<tbody>
 					{report.causes.map((cause) => (
 						<tr key={`${cause.file} ${cause.column} ${cause.reason}`}>

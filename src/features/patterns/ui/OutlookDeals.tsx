@@ -3,6 +3,7 @@ import Link from "next/link";
 import { useState } from "react";
 import { plural } from "@/core/time/words";
 import { money } from "@/ui/format";
+import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { TakeAway } from "@/ui/parts/TakeAway";
 import type { OutlookView } from "../server/readOutlook";
@@ -27,19 +28,7 @@ export function OutlookDeals({ view: { deals, open, deciding: decide, currency, 
 			</div>
 			<Scrolls of="Deals that decide" className="panel p-0">
 				<table className="table mb-0">
-					<thead>
-						<tr>
-							<th scope="col">Deal</th>
-							<th scope="col">Owner</th>
-							<th scope="col" className="num">
-								Amount
-							</th>
-							<th scope="col" className="num">
-								Chance
-							</th>
-							<th scope="col">Won of comparable deals</th>
-						</tr>
-					</thead>
+					<Heads of={["Deal", "Owner", num("Amount"), num("Chance"), "Won of comparable deals"]} />
 					<tbody>
 						{shown.map(({ id, name, account, owner, amount, chance, steps, depth }) => (
 							<tr key={id}>

@@ -1,6 +1,7 @@
 "use client";
 import type { ReactNode } from "react";
 import { shortDate, shortMoney } from "@/ui/format";
+import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { OutlookAnswer } from "../server/readOutlook";
 import { Band } from "./Band";
@@ -49,18 +50,7 @@ export function OutlookScreen({ view, due, whose, seen, children }: Props) {
 					<h2 className="mt-3">Its own record</h2>
 					<Scrolls of="Its own record" className="panel p-0">
 						<table className="table mb-0">
-							<thead>
-								<tr>
-									<th scope="col">Period</th>
-									<th scope="col" className="num">
-										Band
-									</th>
-									<th scope="col" className="num">
-										Came
-									</th>
-									<th scope="col">Inside</th>
-								</tr>
-							</thead>
+							<Heads of={["Period", num("Band"), num("Came"), "Inside"]} />
 							<tbody>
 								{record.periods.map(({ from, to, low: bottom, high: top, total, inside: held }) => (
 									<tr key={from}>
@@ -83,20 +73,7 @@ export function OutlookScreen({ view, due, whose, seen, children }: Props) {
 					</p>
 					<Scrolls of="Chance against share" className="panel p-0">
 						<table className="table mb-0">
-							<thead>
-								<tr>
-									<th scope="col">Chance</th>
-									<th scope="col" className="num">
-										Deals
-									</th>
-									<th scope="col" className="num">
-										Foretold
-									</th>
-									<th scope="col" className="num">
-										Came
-									</th>
-								</tr>
-							</thead>
+							<Heads of={["Chance", num("Deals"), num("Foretold"), num("Came")]} />
 							<tbody>
 								{record.calibration.map(({ from, to, n, chance, share }) => (
 									<tr key={from}>

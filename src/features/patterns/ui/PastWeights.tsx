@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { plural } from "@/core/time/words";
 import { shortDate } from "@/ui/format";
+import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { type Input, type Result, useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
@@ -86,22 +87,7 @@ function Trial({ found, again }: { found: Found; again: () => void }) {
 			</p>
 			<Scrolls of="Weights by severity" className="panel p-0">
 				<table className="table mb-0">
-					<thead>
-						<tr>
-							<th scope="col">Flags</th>
-							<th scope="col">Not won in time with one</th>
-							<th scope="col">Without</th>
-							<th scope="col" className="num">
-								Lift
-							</th>
-							<th scope="col" className="num">
-								Weighs now
-							</th>
-							<th scope="col" className="num">
-								By lift
-							</th>
-						</tr>
-					</thead>
+					<Heads of={["Flags", "Not won in time with one", "Without", num("Lift"), num("Weighs now"), num("By lift")]} />
 					<tbody>
 						{found.severities.map((one, i) => (
 							<tr key={one.severity}>

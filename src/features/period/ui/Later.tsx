@@ -4,6 +4,7 @@ import { Button } from "react-bootstrap";
 import { plural } from "@/core/time/words";
 import { money, shortMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
+import { Heads, num } from "@/ui/parts/Heads";
 import type { TryLater } from "../server/tries";
 
 /** A kept try beside what came of it, deal by deal. */
@@ -27,16 +28,7 @@ export function Later({ view, onClose }: { view: TryLater; onClose: () => void }
 			</p>
 			<div className="groups-scroll">
 				<table className="table mb-0 try-deals">
-					<thead>
-						<tr>
-							<th>Deal</th>
-							<th className="num">Then</th>
-							<th>The try said</th>
-							<th>Now</th>
-							<th className="num">Now</th>
-							<th>Came true</th>
-						</tr>
-					</thead>
+					<Heads of={["Deal", num("Then"), "The try said", "Now", num("Now"), "Came true"]} />
 					<tbody>
 						{view.deals.map((deal) => (
 							<tr key={deal.id}>

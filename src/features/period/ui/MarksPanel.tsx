@@ -2,6 +2,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { exponentOf } from "@/core/money/currency";
+import { Heads } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -65,13 +66,7 @@ export function MarksPanel({ views, currency }: { views: readonly ThresholdsView
 			)}
 			<Scrolls of="Marks" className="panel p-0">
 				<table className="table mb-0 marks-table">
-					<thead>
-						<tr>
-							<th>Figure</th>
-							<th>All right is</th>
-							<th>Mark</th>
-						</tr>
-					</thead>
+					<Heads of={["Figure", "All right is", "Mark"]} />
 					<tbody>
 						{view.figures.map(({ figure, words, unit, value, ofAll, side }) => {
 							const mark = marks.get(figure) ?? { side, text: "" };

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { plural } from "@/core/time/words";
 import { nearDate, shortMoney } from "@/ui/format";
+import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -60,17 +61,7 @@ export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, ch
 						<h2 className="mt-4">Who has prepared</h2>
 						<Scrolls of="Who has prepared" className="panel p-0">
 							<table className="table mb-0">
-								<thead>
-									<tr>
-										<th scope="col">Rep</th>
-										<th scope="col" className="num">
-											Ready
-										</th>
-										<th scope="col" className="num">
-											Still to ask
-										</th>
-									</tr>
-								</thead>
+								<Heads of={["Rep", num("Ready"), num("Still to ask")]} />
 								<tbody>
 									{prepared.map(({ id, name, deals, ready, asks }) => (
 										<tr key={id}>
@@ -101,19 +92,7 @@ function RoundList({ rounds, list }: { rounds: readonly RoundLine[]; list: Props
 	return (
 		<Scrolls of="Rounds" className="panel p-0">
 			<table className="table mb-0">
-				<thead>
-					<tr>
-						<th scope="col">Round</th>
-						<th scope="col">On</th>
-						<th scope="col">Held by</th>
-						<th scope="col" className="num">
-							Called
-						</th>
-						<th scope="col" className="num">
-							Moved by
-						</th>
-					</tr>
-				</thead>
+				<Heads of={["Round", "On", "Held by", num("Called"), num("Moved by")]} />
 				<tbody>
 					{rounds.map(({ id, name, kind, whose, period, on, startedBy, ended, deals, called, moved }) => (
 						<tr key={id}>

@@ -4,6 +4,7 @@ import { parseAsString, useQueryState } from "nuqs";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { instantWords } from "@/ui/format";
+import { Heads } from "@/ui/parts/Heads";
 import { MoreRows } from "@/ui/parts/MoreRows";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { TakeAway } from "@/ui/parts/TakeAway";
@@ -17,14 +18,7 @@ export function AuditPanel({ view: { entries, count }, text, zone }: { view: Aud
 			{!entries.length && <p className="panel second">{text ? "Nothing of this kind was done." : "Nothing was changed yet."}</p>}
 			<Scrolls of="What was done" className="panel p-0">
 				<table className="table">
-					<thead>
-						<tr>
-							<th>When</th>
-							<th>Who</th>
-							<th>What</th>
-							<th>Of what</th>
-						</tr>
-					</thead>
+					<Heads of={["When", "Who", "What", "Of what"]} />
 					<tbody>
 						{entries.map((entry) => (
 							<tr key={entry.id}>

@@ -1,6 +1,7 @@
 "use client";
 import { Form } from "react-bootstrap";
 import { plural } from "@/core/time/words";
+import { Heads } from "@/ui/parts/Heads";
 import type { Draft, Giving, Line } from "./giving";
 
 interface Props {
@@ -19,15 +20,7 @@ export function GiveLines({ draft, giving, lines, set }: Props) {
 		<div className="give-lines">
 			<table className="table table-sm">
 				<caption className="visually-hidden">The tasks as they will be given</caption>
-				<thead>
-					<tr>
-						<th>Give</th>
-						<th>Deal</th>
-						<th>Task</th>
-						<th>Due</th>
-						<th>For</th>
-					</tr>
-				</thead>
+				<Heads of={["Give", "Deal", "Task", "Due", "For"]} />
 				<tbody>
 					{lines.map((line) => (
 						<tr key={line.key} className={line.left ? "third" : ""}>

@@ -1,5 +1,6 @@
 "use client";
 import { Form } from "react-bootstrap";
+import { Heads } from "@/ui/parts/Heads";
 import type { WeeklyView } from "../../server/weekly/look";
 import type { SetPlan } from "./Mapping";
 
@@ -11,13 +12,7 @@ export function ColumnsTable({ view, set }: { view: WeeklyView; set: SetPlan }) 
 	const twice = (name: string | null) => name !== null && taken.filter((one) => one === name).length > 1;
 	return (
 		<table className="table small-text mt-2 weekly-map">
-			<thead>
-				<tr>
-					<th>Field</th>
-					<th>Column of the file</th>
-					<th>What stands there</th>
-				</tr>
-			</thead>
+			<Heads of={["Field", "Column of the file", "What stands there"]} />
 			<tbody>
 				{view.fields.map(({ key, words, needed }) => {
 					const column = plan.columns[key];

@@ -1,5 +1,6 @@
 import { plural } from "@/core/time/words";
 import { change, longDate, money } from "@/ui/format";
+import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { WeeklyView } from "../../server/weekly/look";
 import type { Compared, Sums } from "../../server/weekly/sums";
@@ -49,15 +50,7 @@ function Causes({ view }: { view: WeeklyView }) {
 			<h3>{plural(view.problemCount, "row")} can’t be read: nothing can be taken in yet</h3>
 			<Scrolls of="What it changes">
 				<table className="table small-text">
-					<thead>
-						<tr>
-							<th>What is wrong</th>
-							<th>Column</th>
-							<th className="num">Rows</th>
-							<th>Lines</th>
-							<th>Such as</th>
-						</tr>
-					</thead>
+					<Heads of={["What is wrong", "Column", num("Rows"), "Lines", "Such as"]} />
 					<tbody>
 						{view.causes.slice(0, 50).map((cause) => (
 							<tr key={`${cause.column} ${cause.reason}`}>

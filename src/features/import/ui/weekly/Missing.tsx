@@ -3,6 +3,7 @@ import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { formatDay } from "@/core/time/day";
 import { dayNumber, longDate, money } from "@/ui/format";
+import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -52,16 +53,7 @@ export function Missing({ list }: { list: WeeklyList }) {
 			{waiting.length > 1 && <div className="mb-2">{buttons(waiting, true)}</div>}
 			<Scrolls of="Deals that are missing">
 				<table className="table small-text">
-					<thead>
-						<tr>
-							<th>Deal</th>
-							<th>Rep</th>
-							<th>Stood in</th>
-							<th className="num">Amount</th>
-							<th>Not in the file of</th>
-							<th>What became of it</th>
-						</tr>
-					</thead>
+					<Heads of={["Deal", "Rep", "Stood in", num("Amount"), "Not in the file of", "What became of it"]} />
 					<tbody>
 						{[...waiting, ...decided].map((deal) => (
 							<tr key={`${deal.fileId} ${deal.id}`}>
