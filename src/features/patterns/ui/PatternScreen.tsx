@@ -5,6 +5,7 @@ import { useCallback, useTransition } from "react";
 import { Form } from "react-bootstrap";
 import { shortDate } from "@/ui/format";
 import { useMay } from "@/ui/frame/may";
+import { Heads } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { TakeAway } from "@/ui/parts/TakeAway";
 import type { BehindView, PatternTable, PatternView } from "../table/view";
@@ -99,16 +100,7 @@ function Table({ table: { key, title, lead, of, columns, rows, empty, half }, cu
 			) : (
 				<Scrolls of={title} className="panel p-0">
 					<table className="table mb-0">
-						<thead>
-							<tr>
-								<th scope="col">{of.slice(0, 1).toUpperCase() + of.slice(1)}</th>
-								{columns.map(({ words, kind }, i) => (
-									<th key={words || String(i)} scope="col" className={NUMBERS.has(kind) ? "num" : ""}>
-										{words}
-									</th>
-								))}
-							</tr>
-						</thead>
+						<Heads of={[of.slice(0, 1).toUpperCase() + of.slice(1), ...columns.map(({ words, kind }) => ({ words, num: NUMBERS.has(kind) }))]} />
 						<tbody>
 							{rows.map((row) => (
 								<tr key={row.key} className={row.total ? "total" : ""}>

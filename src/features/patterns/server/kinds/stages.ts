@@ -8,7 +8,9 @@ import { Book, type Case, patternKind } from "../book";
 import { DEAL_GROUPINGS, groupingOf, offered } from "../groups";
 
 const OFFERED = [DEAL_GROUPINGS.rep, DEAL_GROUPINGS.family, DEAL_GROUPINGS.kind];
+/** everybody's visits, and those of the people looked at */
 const ALL = "\u0000all";
+const OURS = "\u0000ours";
 
 /** How long deals stay in each stage by group: mean of the finished visits, median of all of them, against everybody's. */
 export const stages = patternKind({
@@ -18,10 +20,11 @@ export const stages = patternKind({
 		const { company } = context.organisation;
 		const by = groupingOf(askedBy, OFFERED);
 		const book = new Book();
-		const times = timeInStage(company, day, (deal, owner) => (ownerIn(scope, owner) ? [ALL, ...by.of(context, deal, owner)] : []));
+		const times = timeInStage(company, day, (deal, owner) => [ALL, ...(ownerIn(scope, owner) ? [OURS, ...by.of(context, deal, owner)] : [])]);
 		const all = new Map(times.filter(({ group }) => group === ALL).map((one) => [one.stage, one]));
 		const shown = [...all.keys()].sort((a, b) => (company.rules.stages[a]?.rank ?? 0) - (company.rules.stages[b]?.rank ?? 0));
-		const nameOf = (group: string) => (group === ALL ? "All together" : by.nameOf(context, group));
+		const nameOf = (group: string) => (group === ALL ? "Everybody" : group === OURS ? "Together" : by.nameOf(context, group));
+		const sums = scope === null ? [ALL] : [OURS, ALL];
 		const stageName = (stage: number) => company.rules.stages[stage]?.name ?? "";
 		const cellOf = (group: string, stage: number): Cell => {
 			const one = times.find((time) => time.group === group && time.stage === stage);
@@ -47,10 +50,12 @@ export const stages = patternKind({
 				curve,
 				lasting: [...new Set(one.visits.flatMap((visit) => (visit.finished ? [] : [visit.length])))],
 				all: group === ALL ? null : (all.get(stage)?.curve ?? null),
-				opens: book.open(`${group === ALL ? "all" : group}:${stage}`, title, "visits are finished", cases),
+				opens: book.open(`${group === ALL ? "all" : group === OURS ? "ours" : group}:${stage}`, title, "visits are finished", cases),
 			};
 		};
-		const groups = [...new Set(times.map(({ group }) => group))].filter((group) => group !== ALL).sort((a, b) => nameOf(a).localeCompare(nameOf(b)));
+		const groups = [...new Set(times.map(({ group }) => group))]
+			.filter((group) => group !== ALL && group !== OURS)
+			.sort((a, b) => nameOf(a).localeCompare(nameOf(b)));
 		const slow = slowest(times, all);
 		const table: PatternTable = {
 			key: "stages",
@@ -60,7 +65,9 @@ export const stages = patternKind({
 			columns: shown.map((stage) => ({ words: stageName(stage), kind: "times" })),
 			rows: [
 				...groups.map((group) => ({ key: group, name: nameOf(group), cells: shown.map((stage) => cellOf(group, stage)) })),
-				...(groups.length ? [{ key: "all", name: nameOf(ALL), total: true, cells: shown.map((stage) => cellOf(ALL, stage)) }] : []),
+				...(groups.length
+					? sums.map((group) => ({ key: group === ALL ? "all" : "ours", name: nameOf(group), total: true, cells: shown.map((stage) => cellOf(group, stage)) }))
+					: []),
 			],
 			empty: "No deal came to a stage in the last year.",
 		};
@@ -78,7 +85,7 @@ export const stages = patternKind({
 					? [`That is ${((slow.one.median ?? 0) / Math.max(1, slow.all.median ?? 1)).toFixed(1)} times as long, and more than chance would do.`]
 					: [],
 				about: "visits to stages within a year",
-				rests: [grouped([...all.values()].reduce((sum, one) => sum + one.visits.length, 0)), "visits"],
+				rests: [grouped(times.reduce((sum, one) => sum + (one.group === OURS ? one.visits.length : 0), 0)), "visits"],
 				looked: null,
 				groupings: offered(OFFERED),
 				by: by.key,
@@ -96,7 +103,8 @@ function slowest(times: readonly StageTime[], all: ReadonlyMap<number, StageTime
 	return times
 		.flatMap((one) => {
 			const whole = all.get(one.stage);
-			if (!whole?.median || one.group === ALL || one.median === null || one.interval.low === null || one.interval.low <= whole.median) return [];
+			if (!whole?.median || one.group === ALL || one.group === OURS || one.median === null || one.interval.low === null || one.interval.low <= whole.median)
+				return [];
 			return [{ one, all: whole, ratio: one.median / whole.median }];
 		})
 		.sort((a, b) => b.ratio - a.ratio || b.one.visits.length - a.one.visits.length)[0];
