@@ -3,6 +3,7 @@ import { whenPatched } from "@/data/organisation/follow";
 import { capability } from "@/platform/capability";
 import { patternCalls } from "./server/calls";
 import { patternsFile } from "./server/file";
+import { PATTERN_KINDS } from "./server/kinds";
 import { learn } from "./server/learn";
 import { readPastWeights, takeWeights, tryWeights, undoWeights } from "./server/pastWeights";
 import { comparablesOfDeal, glanceOutlook, outlookHere, readOutlook } from "./server/readOutlook";
@@ -23,5 +24,10 @@ export const patterns = capability({
 	files: [patternsFile],
 	calls: patternCalls,
 	often: [{ name: "learn", afterWrites: false, run: learn }],
-	rail: { path: "/patterns", words: "Patterns", key: "l" },
+	rail: {
+		path: "/patterns",
+		words: "Patterns",
+		key: "l",
+		places: PATTERN_KINDS.map(({ key, words }) => ({ path: `/patterns?show=${key}`, words: `Patterns: ${words.toLowerCase()}` })),
+	},
 });

@@ -71,7 +71,8 @@ export function PatternScreen({ view, behind, seen }: Props) {
 			</div>
 			<p className="tiny second mt-2">
 				{looked && `Looked at on ${looked.map(({ day }) => shortDate(day)).join(", ") || "no day"}. `}
-				Of fewer than five nothing is said. Lines are 95% intervals (Wilson); where two overlap, chance alone may have made the difference.
+				Of fewer than five nothing is said. Lines are 95% intervals (Wilson); where two overlap, chance alone may have made the difference. Means and sums have
+				none: a single large deal may move them.
 			</p>
 		</>
 	);

@@ -6,19 +6,28 @@ import { lastPeriods } from "@/core/patterns/quarters";
 import { answerRecords, flagRecords, lightRecords, type TrackRecord } from "@/core/patterns/records";
 import { apart, shareOf } from "@/core/statistics/wilson";
 import type { Context } from "@/platform/context";
-import { type Cell, type PatternTable, type Row, text } from "../../table/view";
+import { type PatternTable, type Row, text } from "../../table/view";
 import { Book, dueCases, lookedView, patternKind } from "../book";
 import { levelWords, percent } from "../words";
 
 /** within so much of once as often nothing is foretold */
 const EVEN = 1.15;
+/** of fewer deals with a flag that isn't said: their interval holds far more than once as often */
+const ENOUGH = 20;
 
-/** What a track record says, in a word; two shares whose intervals overlap are never told apart. */
-export function verdictOf({ with: own, without, lift }: TrackRecord): Cell {
-	if (own.share === null || without.share === null) return text("too few to say");
-	if (apart(own, without)) return own.share > without.share ? text("foretells a miss", undefined, "worse") : text("goes with winning", undefined, "better");
-	if (lift !== null && lift < EVEN && lift > 1 / EVEN) return text("foretold nothing");
-	return text("can’t be told apart");
+const VERDICTS = {
+	few: text("too few to say"),
+	miss: text("foretells a miss", undefined, "worse"),
+	win: text("goes with winning", undefined, "better"),
+	nothing: text("foretold nothing"),
+	unclear: text("can’t be told apart"),
+};
+
+/** What a track record says; two shares whose intervals overlap are never told apart. */
+export function verdictOf({ with: own, without, lift }: TrackRecord): keyof typeof VERDICTS {
+	if (own.share === null || without.share === null) return "few";
+	if (apart(own, without)) return own.share > without.share ? "miss" : "win";
+	return own.n >= ENOUGH && lift !== null && lift < EVEN && lift > 1 / EVEN ? "nothing" : "unclear";
 }
 
 /** What foretold that a deal isn't won in time: flags, levels of attention, and answers. */
@@ -56,18 +65,17 @@ export const foretell = patternKind({
 						{ kind: "share", share: one.with, beside: one.without, opens: opens(`flag:${one.code}:with`, `${one.name}: deals with it`, has(one.code)) },
 						{ kind: "share", share: one.without, opens: opens(`flag:${one.code}:without`, `${one.name}: deals without it`, (d) => !has(one.code)(d)) },
 						{ kind: "number", value: one.lift, digits: 2, unit: "" },
-						verdictOf(one),
+						VERDICTS[verdictOf(one)],
 					],
 				}),
 			),
 			empty: "No deal that was due had a flag.",
 		};
 		const missed = due.filter(({ won }) => !won).length;
-		const told = records.filter((one) => apart(one.with, one.without) && (one.with.share ?? 0) > (one.without.share ?? 0));
-		const nothing = records
-			.filter((one) => verdictOf(one).kind === "text" && (verdictOf(one) as { words: string }).words === "foretold nothing")
-			.sort((a, b) => b.with.n - a.with.n);
+		const told = records.filter((one) => verdictOf(one) === "miss");
+		const nothing = records.filter((one) => verdictOf(one) === "nothing").sort((a, b) => b.with.n - a.with.n);
 		const [best] = told;
+		const [most] = nothing;
 		const finding = !list.length
 			? "The past is too short to say what foretells"
 			: best
@@ -76,7 +84,7 @@ export const foretell = patternKind({
 		return {
 			openings: book.openings,
 			view: {
-				headline: finding + (nothing.length ? `. “${(nothing[0] as (typeof nothing)[number]).name}” foretold nothing` : ""),
+				headline: finding + (most ? `. “${most.name}” foretold nothing` : ""),
 				beside: [
 					nothing.length > 1 ? `Foretold nothing: ${nothing.map(({ name }) => name).join(", ")}.` : "",
 					"That a flag goes with losing doesn’t say that it causes it.",

@@ -48,10 +48,9 @@ export const price = patternKind({
 					: first && first.away >= 0.02 && first.away > 1.5 * away(others)
 						? `${DEAL_GROUPINGS.rep.nameOf(context, first.id)} gives away ${percent(first.away)} in the last two weeks before a win, others ${percent(away(others))}`
 						: `Deals are won at ${percent(1 - away(late))} of what they were worth two weeks before`,
-				beside: [
-					`${plural(won.length, "deal")} won in a year; ${percent(discountOf(lines))} off the list over their lines, as the lines stand now.`,
-					first ? "Of means and sums no interval is drawn: a single large deal moves them." : "",
-				].filter(Boolean),
+				beside: [`${plural(won.length, "deal")} won in a year; ${percent(discountOf(lines))} off the list over their lines, as the lines stand now.`].filter(
+					Boolean,
+				),
 				about: "deals won within a year",
 				rests: [count(won.length), "won"],
 				looked: null,
