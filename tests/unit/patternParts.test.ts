@@ -161,7 +161,7 @@ describe("a table of the past as a file", () => {
 		{ words: "Off", kind: "percent" },
 		{ words: "Lost", kind: "day" },
 		{ words: "Back", kind: "comeBack" },
-		{ words: "", kind: "text" },
+		{ words: "What it says", kind: "text" },
 	];
 	const times = {
 		kind: "times",

@@ -11,8 +11,7 @@ const HUNDRED = 100;
 const inPercent = (value: number | null): number | null => (value === null ? null : Math.round(HUNDRED * HUNDRED * value) / HUNDRED);
 
 /** The columns of a file that a column of a screen becomes: a share says what it is made of, and its interval. */
-function columnsOf({ words, kind }: Column, currency: string): TableColumn[] {
-	const name = words || "What it says";
+function columnsOf({ words: name, kind }: Column, currency: string): TableColumn[] {
 	switch (kind) {
 		case "share":
 			return [

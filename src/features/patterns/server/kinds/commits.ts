@@ -78,7 +78,7 @@ export const commits = patternKind({
 				{ words: "Goal", kind: "text" },
 				{ words: "In best case, won in time", kind: "share" },
 				{ words: "In commit today", kind: "money" },
-				{ words: "", kind: "text" },
+				{ words: "What it says", kind: "text" },
 			],
 			rows: [
 				...lines.map(

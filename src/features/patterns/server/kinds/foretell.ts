@@ -55,7 +55,7 @@ export const foretell = patternKind({
 				{ words: "Not won in time with it", kind: "share" },
 				{ words: "Without it", kind: "share" },
 				{ words: "Times as often", kind: "number" },
-				{ words: "", kind: "text" },
+				{ words: "What it says", kind: "text" },
 			],
 			rows: records.map(
 				(one): Row => ({

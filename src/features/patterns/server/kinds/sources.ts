@@ -72,7 +72,7 @@ export const sources = patternKind({
 				{ words: "Won of what closed", kind: "share" },
 				{ words: "Won", kind: "money" },
 				{ words: "Days to a win", kind: "number" },
-				{ words: "", kind: "text" },
+				{ words: "What it says", kind: "text" },
 			],
 			rows: lines.map(({ name, own, won, came, share, rest }) => ({
 				key: name,

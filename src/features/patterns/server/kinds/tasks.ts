@@ -54,7 +54,7 @@ export const tasks = patternKind({
 			columns: [
 				{ words: "Out, with a task", kind: "share" },
 				{ words: "Out, without", kind: "share" },
-				{ words: "", kind: "text" },
+				{ words: "What it says", kind: "text" },
 			],
 			rows: lines.map((one) => ({
 				key: one.code,
