@@ -1,5 +1,8 @@
 import { expect, signIn, test } from "../kit/browser";
 
+// The river is what moves.
+test.use({ contextOptions: { reducedMotion: "no-preference" } });
+
 const minor = (text: string | null) => Number((text ?? "0").replaceAll("−", "-").replace(/[^\d-]/g, ""));
 
 test("the river: a date moves through the weeks, and each week's deals add up to its lines", async ({ page }) => {
