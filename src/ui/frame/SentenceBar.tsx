@@ -300,7 +300,7 @@ function MarkForm() {
 				const done = await act(run("changes.keepMark", { name }), `This moment is kept as “${name}”; from tomorrow on it can be compared with.`, (made) =>
 					run("changes.removeMark", { id: made.id }),
 				);
-				if (done) setName("");
+				if (done) setName((now) => (now === name ? "" : now));
 			}}
 		>
 			<Form.Group controlId="mark-name">

@@ -86,7 +86,7 @@ function AddStep({ view }: { view: SheetView }) {
 				const done = await act(run("sheet.addStep", { dealId: view.id, title, dueOn: due || null, side }), "Added.", (made) =>
 					run("sheet.removeStep", { id: made.id }),
 				);
-				if (done) setTitle("");
+				if (done) setTitle((now) => (now === title ? "" : now));
 			}}
 		>
 			<Form.Control

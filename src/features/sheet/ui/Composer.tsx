@@ -40,7 +40,7 @@ function LogLine({ view }: { view: SheetView }) {
 			(made) => (made.planned ? "Planned." : "Logged."),
 			(made) => run("sheet.settleActivity", { id: made.id, what: "back" }),
 		);
-		if (done) setSubject("");
+		if (done) setSubject((now) => (now === subject ? "" : now));
 	};
 	return (
 		<Form
@@ -128,7 +128,7 @@ function NoteLine({ view, keys }: { view: SheetView; keys: boolean }) {
 			(made) => (made.mentions.length ? `Noted; ${made.mentions.join(" and ")} will find it on their desk.` : "Noted."),
 			(made) => run("sheet.takeBackNote", { id: made.id }),
 		);
-		if (done) setBody("");
+		if (done) setBody((now) => (now === body ? "" : now));
 	};
 	return (
 		<Form

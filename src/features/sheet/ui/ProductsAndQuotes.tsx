@@ -56,7 +56,7 @@ function NewQuote({ view }: { view: SheetView }) {
 			onSubmit={async (event) => {
 				event.preventDefault();
 				const done = await act(run("sheet.sendQuote", { dealId: view.id, number: number || null, validUntil: valid }), "The quote is noted.");
-				if (done) setNumber("");
+				if (done) setNumber((now) => (now === number ? "" : now));
 			}}
 		>
 			<Form.Control

@@ -245,8 +245,9 @@ function useAnswer(question: SheetQuestion, view: SheetView) {
 		};
 		const done = await act(Promise.resolve(first), `${question.prompt} ${levelWord(level)}.`, () => run("evidence.answer", { dealId: view.id, ...back }));
 		if (done) {
-			setNote("");
-			setProof("");
+			// What was written meanwhile belongs to the next answer.
+			setNote((now) => (now === note ? "" : now));
+			setProof((now) => (now === proof ? "" : now));
 		}
 	};
 	return { say, note, setNote, proof, setProof, waiting };
