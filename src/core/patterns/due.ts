@@ -2,7 +2,7 @@ import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
 import type { Norms } from "../flags/rule";
 import { asOf } from "../history/columns";
-import { type DealSeen, inspect, normsAgain, normsOn, openRows } from "../inspect";
+import { type DealSeen, inspect, normsAgain, normsOn } from "../inspect";
 import { keeper } from "../keep";
 import { type Day, NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
@@ -66,7 +66,7 @@ export function dueIn(company: Company, looked: Looked): readonly Due[] {
 
 function listAnew(company: Company, looked: Looked): Listed {
 	const norms = normsOn(company, looked.day, company.rules.attention);
-	return { norms, due: openRows(company, looked.day).flatMap((row) => dueOf(company, looked, dealOfRow(company, row), norms) ?? []) };
+	return { norms, due: company.deals.flatMap((_, deal) => dueOf(company, looked, deal, norms) ?? []) };
 }
 
 /** What was found before, with only the deals looked at that changed; null where what deals are measured against has changed. */
@@ -91,16 +91,4 @@ function dueOf(company: Company, { period, day }: Looked, deal: number, norms: N
 	const endRow = asOf(history, deal, period.end);
 	const won = endRow >= 0 && rules.stages[history.stage[endRow] as number]?.kind === "won";
 	return { seen, endNth: endRow < 0 ? -1 : endRow - (history.offsets[deal] as number), day, period, won };
-}
-
-/** The deal to which a row of the history belongs. */
-export function dealOfRow({ history: { offsets } }: Company, row: number): number {
-	let low = 0;
-	let high = offsets.length - 1;
-	while (low < high - 1) {
-		const middle = (low + high) >> 1;
-		if ((offsets[middle] as number) <= row) low = middle;
-		else high = middle;
-	}
-	return low;
 }

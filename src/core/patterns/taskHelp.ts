@@ -1,10 +1,9 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
 import { asOf } from "../history/columns";
-import { flagNormsOn, inspect, openRows } from "../inspect";
+import { flagNormsOn, inspect } from "../inspect";
 import { isOpenOn, type TaskFacts, taskOn } from "../tasks/task";
 import { type Day, weekday } from "../time/day";
-import { dealOfRow } from "./due";
 import { daysBefore } from "./quarters";
 
 /** A flag lit on an open deal at a week's end, with or without a task that names it, and whether it was out later. */
@@ -60,9 +59,9 @@ export function* watchedSteps(company: Company, scope: Scope, day: Day): Generat
 	const found: Watched[] = [];
 	for (const end of weekEnds(company, day)) {
 		const later = rules.calendar.add(end, LATER);
-		for (const row of openRows(company, end)) {
-			if (!ownerIn(scope, history.owner[row] as number)) continue;
-			const deal = dealOfRow(company, row);
+		for (let deal = 0; deal < company.deals.length; deal++) {
+			const row = asOf(history, deal, end);
+			if (row < 0 || rules.stages[history.stage[row] as number]?.kind !== "open" || !ownerIn(scope, history.owner[row] as number)) continue;
 			const { codes } = standingOn(company, deal, end);
 			if (!codes.size) continue;
 			const then = asOf(history, deal, later) < 0 ? null : standingOn(company, deal, later);

@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { and, eq, isNull, lt, or, sql } from "drizzle-orm";
+import { and, eq, isNull, lt, lte, or, sql } from "drizzle-orm";
 import { type Day, formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { processWide } from "@/data/processWide";
@@ -27,9 +27,8 @@ const APART_FROM = 5000;
 const apartFrom = () => Number(process.env.PORCH_LAMP_APART ?? APART_FROM);
 export const isApart = ({ organisation }: Context): boolean => organisation.deals.length > apartFrom();
 
-/** What is asked a thread isn't asked again for so long. */
-const AGAIN = 30_000;
-const asked = processWide("asked findings", () => new Map<string, number>());
+/** What the thread was asked and hasn't answered yet. */
+const underWay = processWide("findings under way", () => new Set<string>());
 /** progress is written so often at most */
 const TELL = 400;
 
@@ -74,9 +73,10 @@ export async function find<T>(context: Context, what: FindingKind, given: Given)
 /** The same for whoever waits for it, the API: always all that there is. */
 export async function findNow<T>(context: Context, what: FindingKind, given: Given): Promise<T> {
 	if (!isApart(context)) return (await answerOf(context, what, given)) as T;
-	const found = await find<T>(context, what, given);
-	if (found.answer !== null && found.asOf === null) return found.answer;
-	return (await inThread("find", { what, given, personId: context.actor.person.id, key: keyOf(context, what, given) })) as T;
+	const key = keyOf(context, what, given);
+	const [row] = await connection().db.select().from(findings).where(eq(findings.key, key));
+	if (row && row.answer !== null && row.revision === context.organisation.revision) return row.answer as T;
+	return (await inThread("find", { what, given, personId: context.actor.person.id, key })) as T;
 }
 
 /** What a kind of finding answers, kept with the company while nothing changes. */
@@ -85,14 +85,13 @@ function answerOf(context: Context, what: FindingKind, given: Given, told?: (don
 	return cached(context.organisation.company, "findings", keyOf(context, what, given), async () => compute(context, given, told), 200);
 }
 
-/** Has it worked out by the thread, unless that was asked a moment ago. */
+/** Has it worked out by the thread, unless it is under way. */
 function ask(context: Context, key: string, what: FindingKind, given: Given): void {
-	const now = performance.now();
-	if (now - (asked.get(key) ?? Number.NEGATIVE_INFINITY) < AGAIN) return;
-	asked.set(key, now);
+	if (underWay.has(key)) return;
+	underWay.add(key);
 	inThread("find", { what, given, personId: context.actor.person.id, key })
 		.catch((error) => log.error({ what, error: String(error) }, "a finding couldn't be worked out"))
-		.finally(() => asked.delete(key));
+		.finally(() => underWay.delete(key));
 }
 
 /** Has something worked out by the thread and waits for it; `false` where it was asked already, as `seen` tells. */
@@ -138,7 +137,7 @@ export async function findInThread({ what, given, personId, key }: Asking): Prom
 		await db
 			.update(findings)
 			.set({ answer, revision, madeAt: sql`now()`, done: steps, failed: null })
-			.where(and(eq(findings.key, key), or(isNull(findings.revision), lt(findings.revision, revision), eq(findings.revision, revision))));
+			.where(and(eq(findings.key, key), or(isNull(findings.revision), lte(findings.revision, revision))));
 		return answer;
 	} catch (error) {
 		await db

@@ -46,8 +46,8 @@ export const groupingOf = (asked: string | undefined, offered: readonly DealGrou
 	offered.find(({ key }) => key === asked) ?? (offered[0] as DealGrouping);
 
 /** Members by group, in the order in which they come. */
-export function grouped<T>(list: Iterable<T>, groupsOf: (one: T) => readonly string[]): Map<string, T[]> {
-	const found = new Map<string, T[]>();
+export function grouped<T, K>(list: Iterable<T>, groupsOf: (one: T) => readonly K[]): Map<K, T[]> {
+	const found = new Map<K, T[]>();
 	for (const one of list) {
 		for (const group of new Set(groupsOf(one))) {
 			const own = found.get(group) ?? [];

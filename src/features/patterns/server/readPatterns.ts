@@ -20,7 +20,7 @@ import { USUAL_LOOK } from "./looking";
 const looked = (context: Context, { quarters, lead }: Looking, day: Day) => lastPeriods(context.organisation.company, "quarter", day, quarters, lead);
 
 /** Whatever is worked out of the whole past is kept with the company. */
-const kept = <T>({ organisation: { company } }: Context, key: string, make: () => T): T => cached(company, "patterns", key, make, 60);
+const kept = <T>({ organisation: { company } }: Context, key: string, make: () => T): T => cached(company, "stage times", key, make, 60);
 
 /** The track record of each flag, of each level of attention and of each question's answers, over everybody's deals. */
 export const readForetelling = query(

@@ -1,7 +1,7 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
 import { type Category, NONE } from "@/core/history/columns";
 import { categoryOf } from "@/core/inspect";
-import { grouped } from "@/core/money/words";
+import { grouped as count } from "@/core/money/words";
 import { type Due, dueOver } from "@/core/patterns/due";
 import { type Push, pushesWithin } from "@/core/patterns/pushes";
 import { lastPeriods } from "@/core/patterns/quarters";
@@ -15,6 +15,7 @@ import { chosenName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 import { type Cell, type PatternTable, type Row, text } from "../../table/view";
 import { type Asked, Book, type Case, dueCases, lookedView, patternKind } from "../book";
+import { grouped } from "../groups";
 import { percent, short } from "../words";
 
 /** pushes of two years: there are few in one */
@@ -141,7 +142,7 @@ export const commits = patternKind({
 					"Reps have different deals: that commits hold less often doesn’t say why.",
 				].filter(Boolean),
 				about: null,
-				rests: [grouped(commit.count.n), `in commit, ${commit.count.k} won in time`],
+				rests: [count(commit.count.n), `in commit, ${commit.count.k} won in time`],
 				looked: lookedView(list),
 				groupings: [],
 				by: null,
@@ -155,14 +156,12 @@ export const commits = patternKind({
 /** What stands in commit on the day itself, due in its quarter, by owner. */
 function todayBy(context: Context, { scope, day }: Asked): Map<number, Case[]> {
 	const { company } = context.organisation;
-	const found = new Map<number, Case[]>();
-	for (const seen of surveyOn(company, day).deals) {
-		if (seen?.status !== "open" || !ownerIn(scope, seen.owner) || categoryOf(company, seen) !== "commit") continue;
-		const own = found.get(seen.owner) ?? [];
-		found.set(seen.owner, own);
-		own.push({ deal: seen.deal, day, owner: seen.owner, amount: seen.amountBase, came: "open, in commit", hit: null });
-	}
-	return found;
+	return byOwner(
+		surveyOn(company, day).deals.flatMap((seen): Case[] => {
+			if (seen?.status !== "open" || !ownerIn(scope, seen.owner) || categoryOf(company, seen) !== "commit") return [];
+			return [{ deal: seen.deal, day, owner: seen.owner, amount: seen.amountBase, came: "open, in commit", hit: null }];
+		}),
+	);
 }
 
 const amountOf = (cases: readonly Case[]) => cases.reduce((sum, { amount }) => sum + (amount ?? 0), 0);
@@ -237,15 +236,7 @@ function callsTable(context: Context, book: Book, scope: Scope, calls: readonly 
 	};
 }
 
-function byOwner(pushes: readonly Push[]): Map<number, Push[]> {
-	const found = new Map<number, Push[]>();
-	for (const one of pushes) {
-		const own = found.get(one.owner) ?? [];
-		found.set(one.owner, own);
-		own.push(one);
-	}
-	return found;
-}
+const byOwner = <T extends { readonly owner: number }>(list: readonly T[]): Map<number, T[]> => grouped(list, ({ owner }) => [owner]);
 
 const lateShare = (pushes: readonly Push[]) => shareOf(pushes.filter(({ monthEnd }) => monthEnd).length, pushes.length);
 

@@ -1,4 +1,4 @@
-import { inArray } from "drizzle-orm";
+import { sql } from "drizzle-orm";
 import { grouped as count } from "@/core/money/words";
 import { type Closed, closedWithin } from "@/core/patterns/closed";
 import { discountOf, LATE, type Late, lateChanges, type PricedLine, valuePath } from "@/core/patterns/priced";
@@ -70,6 +70,7 @@ function away(list: readonly Late[]): number {
 }
 
 async function linesOf({ organisation }: Context, won: readonly Closed[]): Promise<Line[]> {
+	const wonOn = new Map(won.map(({ seen, day }) => [seen.deal, day]));
 	const ids = won.flatMap(({ seen }) => organisation.deals[seen.deal]?.id ?? []);
 	if (!ids.length) return [];
 	const rows = await connection()
@@ -82,12 +83,12 @@ async function linesOf({ organisation }: Context, won: readonly Closed[]): Promi
 			currency: dealLines.currency,
 		})
 		.from(dealLines)
-		.where(inArray(dealLines.dealId, ids));
+		.where(sql`${dealLines.dealId} in (select jsonb_array_elements_text(${JSON.stringify(ids)}::jsonb))`);
 	return rows.flatMap(({ dealId, product, quantity, list, unit, currency }) => {
 		const deal = organisation.dealIndex.get(dealId);
 		const { rates } = organisation.company.rules;
 		if (deal === undefined || list === null || unit === null || quantity === null) return [];
-		const base = (minor: number) => (currency ? rates.toBase(minor, currency, won.find(({ seen }) => seen.deal === deal)?.day ?? 0) : minor);
+		const base = (minor: number) => (currency ? rates.toBase(minor, currency, wonOn.get(deal) ?? 0) : minor);
 		return [{ deal, product: product ?? "", quantity: Number(quantity), list: base(list), unit: base(unit) }];
 	});
 }
