@@ -1,3 +1,4 @@
+import type { Light } from "@/core/attention/attention";
 import type { Company } from "@/core/company";
 import { type Inspected, inspect, inspectAgain, normsOn } from "@/core/inspect";
 import type { Day } from "@/core/time/day";
@@ -7,6 +8,15 @@ import { cached, cachedOf } from "./cached";
 
 /** All deals of the organisation seen on a day, by index; null for those that weren't there. */
 export type Survey = Inspected;
+
+/** How many open deals of a survey are at each level. */
+export type Levels = Readonly<Record<Light, number>>;
+
+export function levelsOf(survey: Survey): Levels {
+	const levels: Record<Light, number> = { act: 0, watch: 0, calm: 0 };
+	for (const seen of survey.deals) if (seen?.status === "open") levels[seen.attention.level]++;
+	return levels;
+}
 
 const KIND = "survey";
 const DAYS_KEPT = 8;

@@ -30,6 +30,15 @@ export type AttentionName = keyof typeof ATTENTION_SETTINGS;
 /** What is set; what isn't named has its standard. Flags named as unweighed fire and are told, and weigh nothing. */
 export type AttentionSettings = Readonly<Partial<Record<AttentionName, number>>> & { readonly unweighed?: readonly string[] };
 
+/** What is set without what only repeats a standard. */
+export const ownAttention = <S extends AttentionSettings | undefined>(set: S): S =>
+	set &&
+	(Object.fromEntries(
+		Object.entries(set).filter(([name, value]) =>
+			Array.isArray(value) ? value.length > 0 : value !== undefined && value !== ATTENTION_SETTINGS[name as AttentionName].standard,
+		),
+	) as S);
+
 /** What was set of attention for all days before one, until it was set otherwise from that day on. */
 export interface AttentionWas {
 	readonly until: Day;

@@ -1,6 +1,5 @@
 import { z } from "zod";
-import type { AttentionSettings, Light } from "@/core/attention/attention";
-import { attentionOn, attentionValues } from "@/core/attention/attention";
+import { type AttentionSettings, attentionOn, attentionValues, ownAttention } from "@/core/attention/attention";
 import type { SeverityRecord } from "@/core/patterns/weights";
 import { formatDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
@@ -10,7 +9,7 @@ import { attentionSchema } from "@/formats/bundle/settings";
 import { command, lookup, type Written } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { dealName } from "@/platform/names";
-import { surveyOn } from "@/platform/survey";
+import { type Levels, levelsOf, surveyOn } from "@/platform/survey";
 import { findNow } from "./find";
 import type { Sorting, WeightsFound } from "./findings/weights";
 
@@ -50,8 +49,8 @@ export const readPastWeights = lookup({
 type Named = readonly { readonly id: string; readonly name: string }[];
 
 export interface WeightsEffect {
-	readonly before: Readonly<Record<Light, number>>;
-	readonly after: Readonly<Record<Light, number>>;
+	readonly before: Levels;
+	readonly after: Levels;
 	/** deals that would light, and that would go out */
 	readonly lights: Named;
 	readonly out: Named;
@@ -73,11 +72,6 @@ export const tryWeights = lookup({
 		const day = formatDay(now.day);
 		const before = surveyOn(company, now.day);
 		const after = surveyOn({ ...company, rules: { ...company.rules, attention, attentionWas: [] } }, now.day);
-		const count = (survey: typeof before) => {
-			const levels = { act: 0, watch: 0, calm: 0 };
-			for (const seen of survey.deals) if (seen?.status === "open") levels[seen.attention.level]++;
-			return levels;
-		};
 		const lit = (survey: typeof before, deal: number) => {
 			const seen = survey.deals[deal];
 			return seen?.status === "open" && seen.attention.level !== "calm";
@@ -85,8 +79,8 @@ export const tryWeights = lookup({
 		const named = (holds: (deal: number) => boolean): Named =>
 			[...company.deals.keys()].filter(holds).map((deal) => ({ id: organisation.deals[deal]?.id ?? "", name: dealName(organisation, deal) }));
 		return {
-			before: count(before),
-			after: count(after),
+			before: levelsOf(before),
+			after: levelsOf(after),
 			lights: named((deal) => lit(after, deal) && !lit(before, deal)),
 			out: named((deal) => lit(before, deal) && !lit(after, deal)),
 			sortingBefore: (await findNow<WeightsFound>(context, "weights", { day, scope: null })).sorting,
@@ -110,7 +104,7 @@ export const takeWeights = command({
 		const was = org?.was ?? [];
 		const today = was.at(-1)?.until === since;
 		return setWeights(tx, {
-			attention: input.attention as AttentionSettings,
+			attention: ownAttention(input.attention as AttentionSettings),
 			was: today ? was : [...was, { until: since, set: org?.attention ?? attentionOn(rules, context.now.day) }],
 			how: "taken",
 			since,

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { ATTENTION_SETTINGS, type AttentionName, type AttentionSettings, type Light } from "@/core/attention/attention";
+import { ATTENTION_SETTINGS, type AttentionSettings, ownAttention } from "@/core/attention/attention";
 import { RULES } from "@/core/flags/list";
 import type { DataKind, SettingSpec } from "@/core/flags/rule";
 import type { FlagSettings } from "@/core/flags/settings";
@@ -11,7 +11,7 @@ import { command, lookup, query, type Written } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { dealName, personName } from "@/platform/names";
-import { type Survey, surveyOn } from "@/platform/survey";
+import { type Levels, levelsOf, type Survey, surveyOn } from "@/platform/survey";
 
 export interface RuleView {
 	readonly code: string;
@@ -39,13 +39,7 @@ export interface FlagsView {
 	readonly changed: { readonly id: number; readonly by: string; readonly at: string } | null;
 }
 
-export type Levels = Readonly<Record<Light, number>>;
-
-function levelsOf(survey: Survey): Levels {
-	const levels: Record<Light, number> = { act: 0, watch: 0, calm: 0 };
-	for (const seen of survey.deals) if (seen?.status === "open") levels[seen.attention.level]++;
-	return levels;
-}
+export type { Levels };
 
 const ABSENT: Readonly<Record<DataKind, string>> = {
 	activities: "off by itself: nobody has ever logged an activity here",
@@ -117,7 +111,7 @@ export const previewFlags = lookup({
 	run({ context, input }): SettingsEffect {
 		const flags = checked(context, input.flags);
 		const { company } = context.organisation;
-		const attention = own(input.attention) ?? company.rules.attention;
+		const attention = ownAttention(input.attention) ?? company.rules.attention;
 		const before = surveyOn(company, context.now.day);
 		const after = surveyOn({ ...company, rules: { ...company.rules, flags, attention } }, context.now.day);
 		const [now, then] = [firing(before), firing(after)];
@@ -141,7 +135,7 @@ export const saveFlags = command({
 	name: "setup.saveFlags",
 	right: "changeRules",
 	input: flagsInput,
-	run: async ({ context, input, tx }) => setFlags(tx, { flags: checked(context, input.flags), attention: own(input.attention) }, "set"),
+	run: async ({ context, input, tx }) => setFlags(tx, { flags: checked(context, input.flags), attention: ownAttention(input.attention) }, "set"),
 });
 
 /**
@@ -178,15 +172,6 @@ async function setFlags(tx: Tx, { flags, attention }: Wish, how: string): Promis
 		audit: { action: ACTION, detail: { before: org?.flags ?? {}, after: flags, attentionBefore: before, attentionAfter: after, how } },
 	};
 }
-
-/** Only what differs from the standards. */
-export const own = <S extends AttentionSettings | undefined>(set: S): S =>
-	set &&
-	(Object.fromEntries(
-		Object.entries(set).filter(([name, value]) =>
-			Array.isArray(value) ? value.length > 0 : value !== undefined && value !== ATTENTION_SETTINGS[name as AttentionName].standard,
-		),
-	) as S);
 
 /** Settings within their bounds, for rules and stages that exist, and nothing that only repeats what holds anyway. */
 function checked(context: Context, input: unknown): FlagSettings {
