@@ -1,6 +1,6 @@
 import { z } from "zod";
 import type { Scope } from "@/core/bridge/scope";
-import { type Category, NONE } from "@/core/history/columns";
+import type { Category } from "@/core/history/columns";
 import { lastPeriods } from "@/core/patterns/quarters";
 import { type AmountShare, accuracyOf } from "@/core/patterns/records";
 import { timeInStage } from "@/core/patterns/timeInStage";
@@ -15,6 +15,7 @@ import type { Looked } from "../table/view";
 import { type Looking, lookedView } from "./book";
 import { find, findNow } from "./find";
 import type { FlagRecord, Foretelling } from "./findings/foretelling";
+import { DEAL_GROUPINGS } from "./groups";
 import { USUAL_LOOK } from "./looking";
 
 const looked = (context: Context, { quarters, lead }: Looking, day: Day) => lastPeriods(context.organisation.company, "quarter", day, quarters, lead);
@@ -87,21 +88,16 @@ export interface StageTimeView {
 /** How long deals stay in each stage, by rep, by product family or by kind of customer; of owners within reach. */
 export const readStageTimes = query("patterns.stageTimes", "readPatterns", (context: Context, by: StageGrouping, day: Day): StageTimeView[] => {
 	const { organisation, actor } = context;
-	const { company, deals, people, accounts } = organisation;
+	const { company } = organisation;
+	const grouping = DEAL_GROUPINGS[by];
 	const reach = reachOf(organisation, actor);
 	return kept(context, `stage times ${by} ${day} ${reach === null ? "" : [...reach].join(",")}`, () => {
-		const groups = (deal: number, owner: number): readonly string[] => {
-			if (!reaches(reach, owner)) return [];
-			if (by === "rep") return owner === NONE ? [] : [people[owner]?.id ?? ""];
-			if (by === "family") return deals[deal]?.families ?? [];
-			const kind = accounts.get(deals[deal]?.accountId ?? "")?.kind;
-			return kind ? [kind] : [];
-		};
-		const nameOf = (group: string) => (by === "rep" ? chosenName(organisation, organisation.personIndex.get(group) ?? NONE) : group.replaceAll("_", " "));
+		// The contract names no group for what has none.
+		const groups = (deal: number, owner: number) => (reaches(reach, owner) ? grouping.of(context, deal, owner).filter(Boolean) : []);
 		return timeInStage(company, day, groups).map(({ stage, group, ...times }) => ({
 			stage: company.rules.stages[stage]?.name ?? "",
 			group,
-			name: nameOf(group),
+			name: grouping.nameOf(context, group),
 			...times,
 		}));
 	});
