@@ -4,7 +4,7 @@ import { Piscina } from "piscina";
 import { processWide } from "@/data/processWide";
 
 /** What `src/threads/main.ts` offers; named there, since it knows the capabilities and this file mustn't. */
-export type ThreadTask = "importBundle" | "readGrid" | "loadDemo" | "find";
+export type ThreadTask = "importBundle" | "readGrid" | "loadDemo" | "find" | "readMail";
 
 /** memory of a thread: a file that needs more ends its thread, not the server */
 const MEGABYTES = 2048;
@@ -14,10 +14,11 @@ const POOL = "3";
 /** The program of the threads is built into one file beside the server; tests name another. */
 const program = () => resolve(process.cwd(), process.env.PORCH_LAMP_THREADS ?? ".next/threads.mjs");
 
-/** What is found out of the past needs the whole organisation in memory, so its thread stays for a while; and it waits for no import. */
-const PAST: readonly ThreadTask[] = ["find"];
-const STAYS = { work: 10_000, past: 300_000 };
+/** ms that an idle thread stays. What is found out of the past needs the whole organisation in memory, so its thread stays longest. */
+const STAYS = { work: 10_000, past: 300_000, mail: 10_000 };
 type Kind = keyof typeof STAYS;
+/** Which thread does what: neither the past nor a mail waits for an import. */
+const KINDS: Readonly<Partial<Record<ThreadTask, Kind>>> = { find: "past", readMail: "mail" };
 
 const pools = processWide("threads", () => new Map<Kind, Piscina>());
 
@@ -41,10 +42,12 @@ function threads(kind: Kind): Piscina {
  * Does heavy work in a thread of its own, one piece of a kind at a time, so that nobody's page waits for it. What is given and
  * answered is copied between threads.
  *
- * @throws what the work throws, as a plain Error; an Error with the code ERR_WORKER_OUT_OF_MEMORY where it needed too much
+ * @param most ms it may take, its waiting included; what takes longer ends with its thread
+ * @throws what the work throws, as a plain Error; an Error with the code ERR_WORKER_OUT_OF_MEMORY where it needed too much;
+ * an AbortError where it took too long
  */
-export function inThread<R>(task: ThreadTask, given: unknown): Promise<R> {
-	return threads(PAST.includes(task) ? "past" : "work").run(given, { name: task }) as Promise<R>;
+export function inThread<R>(task: ThreadTask, given: unknown, most?: number): Promise<R> {
+	return threads(KINDS[task] ?? "work").run(given, { name: task, ...(most ? { signal: AbortSignal.timeout(most) } : {}) }) as Promise<R>;
 }
 
 /** Ends the threads; a test's end waits for it. */

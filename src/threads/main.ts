@@ -2,6 +2,7 @@ import { loadDemo } from "@/features/begin/server/demo";
 import { type ImportOptions, runImport, type Source } from "@/features/import/server/importBundle";
 import { asGrid } from "@/features/import/server/weekly/look";
 import { findInThread } from "@/features/patterns/server/find";
+import { readMail } from "@/features/reaching/server/mailText";
 import { readGrid as gridFrom } from "@/formats/grid";
 import type { ThreadTask } from "@/platform/threads";
 
@@ -11,6 +12,6 @@ export const importBundle = ({ id, source, options }: { id: string; source: Sour
 /** A file's table, cell by cell, or why it can't be read. */
 export const readGrid = ({ bytes, sheet }: { bytes: Uint8Array; sheet: string | null }) => asGrid(gridFrom(bytes, sheet));
 
-export { findInThread as find, loadDemo };
+export { findInThread as find, loadDemo, readMail };
 
-({ importBundle, readGrid, loadDemo, find: findInThread }) satisfies Record<ThreadTask, unknown>;
+({ importBundle, readGrid, loadDemo, find: findInThread, readMail }) satisfies Record<ThreadTask, unknown>;

@@ -1,7 +1,9 @@
+import { readFile } from "node:fs/promises";
 import { eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { news, outbox } from "@/data/schema";
+import { touch } from "@/data/store/touch";
 import { editDeals } from "@/features/deals/server/editDeals";
 import { readDeal } from "@/features/deals/server/readDeal";
 import { saveView } from "@/features/deals/server/views";
@@ -9,6 +11,7 @@ import { writeDigests } from "@/features/reaching/server/digests";
 import { takeAnswer } from "@/features/reaching/server/inbound";
 import { lookForNews } from "@/features/reaching/server/look";
 import { readMailLog, sendAgain } from "@/features/reaching/server/mailLog";
+import { addressedTo } from "@/features/reaching/server/mailText";
 import { answeredMail, replyAddress } from "@/features/reaching/server/replyAddress";
 import { sendWaiting } from "@/features/reaching/server/send";
 import { readNews, readNewsUpTo, readWishes, removeWish, saveDigestTimes, saveWish } from "@/features/reaching/server/wishes";
@@ -207,20 +210,112 @@ describe("an answer", () => {
 			`${Object.entries(headers)
 				.map(([name, value]) => `${name}: ${value}`)
 				.join("\r\n")}\r\n\r\n${text}`,
+			"latin1",
 		);
-	const asked = async () => {
-		await give();
+	const asked = async (given: Parameters<typeof give>[0] = {}) => {
+		await give(given);
 		await lookForNews();
 		const [mail] = await mails();
 		if (!mail) throw new Error("no mail");
 		return { From: "Rae <rae@firm.example>", To: replyAddress(mail.id), Subject: "Re: Ring them", "Message-ID": "<1@there.example>" };
 	};
-	const logged = async () => (await readDeal(await as("rep1"), "d1", undefined)).activities.filter(({ direction }) => direction === "in");
-	test("is logged on its deal once, without what it quotes", async () => {
-		const headers = await asked();
+	const seen = async () => readDeal(await as("rep1"), "d1", undefined);
+	const logged = async () => (await seen()).activities;
+	const withContact = (email: string) =>
+		refill(
+			small({
+				"contacts.csv": [
+					"id,account_id,name,title,email,buying_role,reports_to_id",
+					`c1,a1,Mo Lind,Owner,${email},champion,`,
+					"c2,a2,Ed Far,Owner,ed@far.example,,",
+				],
+				"deal_contacts.csv": ["deal_id,contact_id", "d1,c1"],
+				"activities.csv": [
+					"id,deal_id,account_id,contact_ids,kind,direction,state,at,by_id,subject,body",
+					"x1,d1,a1,c1,email,out,done,2026-11-12T09:00:00Z,rep1,Sent,",
+				],
+			}),
+		).then(() => lookForNews());
+
+	test("of one of ours is internal: logged once, without what it quotes, and nobody takes it for the customer's word", async () => {
+		await withContact("mo@there.example");
+		const before = await seen();
+		const headers = await asked({ remindOn: "2026-11-24", remindUnlessAnswered: true });
 		expect(await takeAnswer(raw(headers))).toEqual({ fate: "logged", why: "" });
 		expect(await takeAnswer(raw(headers))).toMatchObject({ fate: "seen before" });
-		expect(await logged()).toMatchObject([{ subject: "Re: Ring them", body: "I rang them, they want Friday." }]);
+		expect((await logged())[0]).toMatchObject({ direction: "none", subject: "Re: Ring them", body: "I rang them, they want Friday." });
+		const after = await seen();
+		expect([after.lastTouch, after.waiting, after.flags.map(({ code }) => code)]).toEqual([
+			before.lastTouch,
+			before.waiting,
+			// The task given is a next step; nothing else has changed.
+			before.flags.map(({ code }) => code).filter((code) => code !== "no-next-step"),
+		]);
+	});
+	test("of one of ours doesn't silence a reminder that waits for the customer", async () => {
+		await withContact("mo@there.example");
+		const headers = await asked();
+		await give({ title: "Silent", remindOn: "2026-11-24", remindUnlessAnswered: true });
+		expect(await takeAnswer(raw(headers))).toMatchObject({ fate: "logged" });
+		await lookForNews();
+		expect((await told("rep1")).filter((words) => words.startsWith("Nobody has answered"))).toHaveLength(1);
+	});
+	test("of a contact of the customer, found by address, is theirs: they wait for us", async () => {
+		await withContact("Mo@There.example");
+		const headers = await asked();
+		expect(await takeAnswer(raw({ ...headers, From: "Mo Lind <mo@there.example>" }))).toMatchObject({ fate: "logged" });
+		expect((await logged())[0]).toMatchObject({ direction: "in", contactIds: ["c1"] });
+		expect((await seen()).waiting).toEqual({ side: "they", since: "2026-11-24" });
+		// A contact of another account has no say here; nor has an address of ours that stands as a contact's too.
+		expect(await takeAnswer(raw({ ...headers, "Message-ID": "<4@x>", From: "ed@far.example" }))).toMatchObject({ fate: "refused" });
+		await withContact("sol@firm.example");
+		expect(await takeAnswer(raw({ ...(await asked()), "Message-ID": "<5@x>", From: "sol@firm.example" }))).toMatchObject({ fate: "refused" });
+	});
+	test.each([
+		[
+			"was handed over",
+			async () => connection().db.execute(sql`update deal_versions set owner_id = 'rep2' where deal_id = 'd1' and valid_to is null`),
+			"no longer has this deal",
+		],
+		[
+			"is with somebody who has left",
+			async () => connection().db.execute(sql`update people set active_to = '2026-11-23' where id = 'rep1'`),
+			"no longer with the company",
+		],
+		["is with somebody who only looks now", async () => connection().db.execute(sql`update people set role = 'viewer' where id = 'rep1'`), "may no longer log"],
+		["is with nobody any more", async () => connection().db.execute(sql`update outbox set person_id = null`), "no longer with the company"],
+	])("is refused for good when the deal %s", async (_, change, why) => {
+		const headers = await asked();
+		await change();
+		await connection().db.transaction((tx) => touch(tx, "everything"));
+		expect(await takeAnswer(raw(headers))).toMatchObject({ fate: "refused", why: expect.stringContaining(why) });
+		expect(await takeAnswer(raw(headers))).toMatchObject({ fate: "seen before" });
+		const { rows } = await connection().db.execute(sql`select count(*)::int as n from activities where id like 'activity-%'`);
+		expect(rows[0]?.n).toBe(0);
+	});
+	test.each([
+		["a zero in its text", {}, "one\0two", { body: "onetwo" }],
+		["a zero in its subject", { Subject: "Re:\0 Ring" }, "x", { subject: "Re: Ring" }],
+		["a zero said in quoted printable", { "Content-Transfer-Encoding": "quoted-printable" }, "one=00two", { body: "onetwo" }],
+		["a charset that nobody knows", { "Content-Type": "text/plain; charset=x-klingon" }, "hello", { body: "hello" }],
+		["half a character", { "Content-Type": "text/plain; charset=utf-16le" }, "\x00\xd8h\0", {}],
+		["a subject in a charset that nobody knows", { Subject: "=?x-none?Q?abc=00?=" }, "x", {}],
+		["no text", {}, "", { body: null }],
+		["a part that never ends", { "Content-Type": 'multipart/mixed; boundary="b"' }, "--b\r\nContent-Type: text/plain\r\n\r\nhello", {}],
+		["a header of one letter again and again", { X: "a".repeat(100_000) }, "x", {}],
+		["a day that isn't one", { Date: "the day before yesterday" }, "x", {}],
+	])("with %s is logged and is no error of the server", async (_, headers, text, said) => {
+		expect(await takeAnswer(raw({ ...(await asked()), ...headers }, text))).toMatchObject({ fate: "logged" });
+		expect((await logged())[0]).toMatchObject(said);
+	});
+	test("is known by its header before anything of its body is read", () => {
+		const body = Buffer.alloc(1_000_000, "x");
+		expect(
+			addressedTo(
+				Buffer.concat([Buffer.from("To: A <a@b.example>,\r\n\tc@d.example\r\nCc: e@f.example\r\nX-To: no@no.example\r\n\r\nTo: late@x.example\r\n"), body]),
+			),
+		).toEqual(["a@b.example", "c@d.example", "e@f.example"]);
+		expect([addressedTo(Buffer.alloc(0)), addressedTo(body)]).toEqual([[], []]);
 	});
 	test("from somebody else, from a machine, or to an address nobody gave is refused", async () => {
 		const headers = await asked();
@@ -237,7 +332,32 @@ describe("an answer", () => {
 		).toMatchObject({ fate: "refused", why: "it isn’t an answer to a mail of ours" });
 		expect(await logged()).toEqual([]);
 		expect((await faultOf(async () => takeAnswer(Buffer.alloc(11 * 1024 * 1024, "a")))).status).toBe(413);
-		expect((await faultOf(async () => takeAnswer(Buffer.from("no mail at all")))).status).toBe(422);
+		expect(await takeAnswer(Buffer.from("no mail at all"))).toMatchObject({ fate: "refused" });
+		expect((await faultOf(async () => takeAnswer(raw({ To: headers.To, Subject: "nobody wrote this" })))).status).toBe(422);
 		expect([answeredMail("answer+mail-x.0@y"), answeredMail(""), answeredMail(replyAddress("mail-1"))]).toEqual([null, null, "mail-1"]);
+	});
+	test("that was stored as the customer's word is put right once, and the audit says so", async () => {
+		const { db } = connection();
+		await asked();
+		await db.execute(sql`insert into answers_in (message_id, outbox_id, at, fate) values ('<o@x>', 'gone', '2026-11-24T10:00:00.123Z', 'logged')`);
+		for (const [id, at, contacts] of [
+			["activity-ours", "2026-11-24T10:00:00.123Z", "{}"],
+			["activity-theirs", "2026-11-24T10:00:00.123Z", "{c1}"],
+			["activity-other", "2026-11-24T11:00:00Z", "{}"],
+		])
+			await db.execute(
+				sql`insert into activities (id, deal_id, contact_ids, kind, direction, state, at, recorded_at, by_id) values (${id}, 'd1', ${contacts}, 'email', 'in', 'done', ${at}, ${at}, 'rep1')`,
+			);
+		await db.transaction((tx) => touch(tx, ["d1"]));
+		await seen();
+		const repair = await readFile("src/data/migrations/0026_answers_of_ours.sql", "utf8");
+		for (let times = 0; times < 2; times++) await db.execute(sql.raw(repair));
+		expect((await logged()).map(({ id, direction }) => [id, direction]).sort()).toEqual([
+			["activity-other", "in"],
+			["activity-ours", "none"],
+			["activity-theirs", "in"],
+		]);
+		const { rows } = await db.execute(sql`select subject, detail->>'activity' as activity from audit where action = 'answer corrected'`);
+		expect(rows).toEqual([{ subject: "d1", activity: "activity-ours" }]);
 	});
 });

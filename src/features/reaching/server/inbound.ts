@@ -1,26 +1,37 @@
-import { eq } from "drizzle-orm";
-import { simpleParser } from "mailparser";
+import { and, eq, exists, or, sql } from "drizzle-orm";
+import type { Direction } from "@/core/contact/contact";
+import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
-import { currentOrganisation } from "@/data/organisation/follow";
-import { activities, answersIn, outbox } from "@/data/schema";
-import { clock } from "@/platform/clock";
+import { activities, answersIn, contacts, dealContacts, outbox } from "@/data/schema";
+import { touchedByActivity } from "@/platform/activities";
 import { ownWrite } from "@/platform/command";
+import { type Context, contextFor } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
+import { reachDeal } from "@/platform/reachDeal";
+import { may } from "@/platform/rights";
+import { inThread } from "@/platform/threads";
+import { addressedTo, type ReadMail } from "./mailText";
 import { answeredMail } from "./replyAddress";
 
 /** A mail with all it carries may be so large; what is attached isn't kept. */
 export const MOST_BYTES = 10 * 1024 * 1024;
-const MOST_TEXT = 10_000;
+/** ms; what takes longer to read was written to take long */
+const MOST_TIME = 10_000;
 
 export interface Taken {
 	readonly fate: "logged" | "seen before" | "refused";
 	readonly why: string;
 }
+type Mail = typeof outbox.$inferSelect;
 
 /**
- * Takes an answer to one of our mails in: it is logged as an inbound activity of the mail's deal, once. An answer counts
- * only at the address that the mail gave for it, and from whom the mail was for; what machines answer is left alone.
+ * Logs an answer to one of our mails as an activity of the mail's deal, once. It counts only at the address that the mail
+ * gave for it. What the person writes whom the mail was for is internal (direction `none`): it is no word of the
+ * customer's. What a contact of the deal or its account writes, found by address, is inbound (`in`).
+ *
+ * It is checked as that person's own write would be, when it comes: they work here, may log activities, and reach the deal.
+ * What is refused is refused for good and answered as such, so that a mail server doesn't send it again and again.
  *
  * @param raw the whole message (RFC 5322)
  * @throws Fault 413 for one that is too large, 422 for one that can't be read
@@ -28,73 +39,87 @@ export interface Taken {
 export async function takeAnswer(raw: Buffer): Promise<Taken> {
 	if (raw.length > MOST_BYTES)
 		throw new Fault(413, "Too large", `A mail may have ${MOST_BYTES / 1024 / 1024} MB; this one has ${Math.ceil(raw.length / 1024 / 1024)}.`);
-	const mail = await simpleParser(raw, { skipHtmlToText: false, skipImageLinks: true, skipTextLinks: true }).catch(() => null);
-	if (!mail?.from?.value[0]?.address) throw new Fault(422, "Can’t be read", "This isn’t a mail: it has no sender.");
-	const to = [mail.to, mail.cc]
-		.flatMap((field) => (Array.isArray(field) ? field : field ? [field] : []))
-		.flatMap(({ value }) => value.flatMap(({ address }) => address ?? []));
-	const id = to.map(answeredMail).find((found) => found !== null) ?? null;
-	const messageId = (mail.messageId ?? "").slice(0, 300);
+	const id =
+		addressedTo(raw)
+			.map(answeredMail)
+			.find((found) => found !== null) ?? null;
 	if (!id) return { fate: "refused", why: "it isn’t an answer to a mail of ours" };
-	if (!messageId) return { fate: "refused", why: "it has no Message-ID, so it couldn’t be told whether it came before" };
+	const mail = await inThread<ReadMail | null>("readMail", new Uint8Array(raw), MOST_TIME).catch(() => null);
+	if (!mail) throw new Fault(422, "Can’t be read", "This isn’t a mail that can be read: it has no sender, or is put together wrongly.");
+	if (!mail.messageId) return { fate: "refused", why: "it has no Message-ID, so it couldn’t be told whether it came before" };
 	const [of] = await connection().db.select().from(outbox).where(eq(outbox.id, id));
-	const why = !of
-		? "the mail it answers is no longer known"
-		: mail.from.value[0].address.toLowerCase() !== of.address.toLowerCase()
-			? `it comes from ${mail.from.value[0].address}, and the mail was for ${of.address}`
-			: isFromMachine(mail.headers)
-				? "a machine wrote it"
-				: of.dealId === null
-					? "the mail was about no deal"
-					: null;
+	const person = of?.personId ? await contextFor(of.personId) : null;
+	const found = await standingOf(mail, of, person);
 	return ownWrite<Taken>(async (tx) => {
-		const organisation = await currentOrganisation(connection().db);
-		const now = new Date(clock(organisation).instant);
+		const why = typeof found === "string" ? found : null;
+		const at = new Date(person?.now.instant ?? Date.now());
 		const [fresh] = await tx
 			.insert(answersIn)
-			.values({ messageId, outboxId: id, at: now, fate: why ?? "logged" })
+			.values({ messageId: mail.messageId, outboxId: id, at, fate: why ?? "logged" })
 			.onConflictDoNothing()
 			.returning();
 		if (!fresh) return { result: { fate: "seen before", why: "it came before" }, touched: "nothing", audit: [] };
-		const index = organisation.dealIndex.get(of?.dealId ?? "");
-		const gone = why === null && index === undefined;
-		if (why !== null || gone || !of?.dealId) return { result: { fate: "refused", why: why ?? "its deal is gone" }, touched: "nothing", audit: [] };
+		if (typeof found === "string" || !of?.dealId || !person) return { result: { fate: "refused", why: why ?? "" }, touched: "nothing", audit: [] };
+		const { organisation } = person;
+		const activity = newId("activity");
 		await tx.insert(activities).values({
-			id: newId("activity"),
+			id: activity,
 			dealId: of.dealId,
-			accountId: organisation.deals[index as number]?.accountId ?? null,
-			contactIds: [],
+			accountId: organisation.deals[organisation.dealIndex.get(of.dealId) as number]?.accountId ?? null,
+			contactIds: found.contactIds,
 			kind: organisation.activityKinds.find((kind) => /mail/i.test(kind)) ?? organisation.activityKinds[0] ?? "email",
-			direction: "in",
+			direction: found.direction,
 			state: "done",
-			at: now,
-			recordedAt: now,
+			at,
+			recordedAt: at,
 			byId: of.personId,
-			subject: (mail.subject ?? "Answer").replace(/\s+/g, " ").slice(0, 500),
-			body: answerOf(mail.text ?? "").slice(0, MOST_TEXT) || null,
+			subject: mail.subject || "Answer",
+			body: mail.text || null,
 		});
 		return {
 			result: { fate: "logged", why: "" },
-			touched: [of.dealId],
-			audit: { action: "answer logged", subject: of.dealId, detail: { mail: id } },
+			touched: touchedByActivity(person, of.dealId),
+			audit: { action: "answer logged", subject: of.dealId, detail: { mail: id, activity, direction: found.direction, from: mail.from } },
 		};
-	});
+	}, of?.personId ?? null);
 }
 
-/** Out-of-office notes, lists and loops (RFC 3834): nobody wrote them. */
-function isFromMachine(headers: ReadonlyMap<string, unknown>): boolean {
-	const auto = String(headers.get("auto-submitted") ?? "no").toLowerCase();
-	return (
-		!auto.startsWith("no") ||
-		headers.has("list-id") ||
-		["bulk", "junk", "list", "auto_reply"].includes(String(headers.get("precedence") ?? "").toLowerCase()) ||
-		headers.has("x-auto-response-suppress")
-	);
+/** Whose word an answer is, or why it isn't taken. */
+async function standingOf(
+	mail: ReadMail,
+	of: Mail | undefined,
+	person: Context | null,
+): Promise<{ readonly direction: Direction; readonly contactIds: string[] } | string> {
+	if (!of) return "the mail it answers is no longer known";
+	if (mail.automatic) return "a machine wrote it";
+	if (of.dealId === null) return "the mail was about no deal";
+	if (!person || !worksOn(person.actor.person, person.now.day)) return "the person the mail was for is no longer with the company";
+	if (!may(person.actor, "writeNotes")) return `${person.actor.person.name} may no longer log activities`;
+	if (!person.organisation.dealIndex.has(of.dealId)) return "its deal is gone";
+	try {
+		reachDeal(person, of.dealId);
+	} catch {
+		return `${person.actor.person.name} no longer has this deal`;
+	}
+	if (mail.from === of.address.toLowerCase()) return { direction: "none", contactIds: [] };
+	const contactIds = await contactsBy(mail.from, of.dealId, person);
+	return contactIds.length ? { direction: "in", contactIds } : `it comes from ${mail.from}, and the mail was for ${of.address}`;
 }
 
-/** What was written, without the mail that is quoted beneath it. */
-function answerOf(text: string): string {
-	const lines = text.replaceAll("\r\n", "\n").split("\n");
-	const quoted = lines.findIndex((line, i) => /^>/.test(line) || (/^On .*wrote:$/.test(line.trim()) && i > 0));
-	return (quoted < 0 ? lines : lines.slice(0, quoted)).join("\n").trim();
+/** Contacts of a deal or its account who have an address. One of ours has none of theirs, whatever a contact's entry says. */
+async function contactsBy(address: string, dealId: string, { organisation }: Context): Promise<string[]> {
+	if (organisation.people.some(({ email }) => email?.toLowerCase() === address)) return [];
+	const { db } = connection();
+	const accountId = organisation.deals[organisation.dealIndex.get(dealId) as number]?.accountId ?? null;
+	const onDeal = db
+		.select({ one: sql`1` })
+		.from(dealContacts)
+		.where(and(eq(dealContacts.dealId, dealId), eq(dealContacts.contactId, contacts.id)));
+	const rows = await db
+		.select({ id: contacts.id })
+		.from(contacts)
+		.where(and(sql`lower(${contacts.email}) = ${address}`, or(accountId === null ? undefined : eq(contacts.accountId, accountId), exists(onDeal))))
+		.orderBy(contacts.id)
+		.limit(1);
+	return rows.map(({ id }) => id);
 }

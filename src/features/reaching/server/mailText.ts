@@ -1,0 +1,72 @@
+import { simpleParser } from "mailparser";
+
+/** What is read of a mail that came in; plain, so that it can be handed from thread to thread. */
+export interface ReadMail {
+	readonly from: string;
+	readonly messageId: string;
+	readonly subject: string;
+	/** what was written, without the mail quoted beneath it */
+	readonly text: string;
+	/** out-of-office notes, lists and loops (RFC 3834) */
+	readonly automatic: boolean;
+}
+
+const MOST_HEADER = 64 * 1024;
+const MOST_TEXT = 10_000;
+const MOST_SUBJECT = 500;
+const MOST_ID = 300;
+
+/**
+ * The addresses a mail names in `To`, `Cc` and `Delivered-To`, read from its header alone: nothing of the body is looked
+ * at. As they stand there, most with their brackets; text in other charsets is left as it is, since no address has any.
+ *
+ * @param raw the whole message (RFC 5322)
+ */
+export function addressedTo(raw: Buffer): string[] {
+	const head = raw.subarray(0, MOST_HEADER).toString("latin1");
+	const end = /\r?\n\r?\n/.exec(head)?.index ?? head.length;
+	const lines = head
+		.slice(0, end)
+		.replace(/\r?\n[ \t]+/g, " ")
+		.split(/\r?\n/);
+	return lines.flatMap((line) => {
+		const [, value = ""] = /^(?:to|cc|delivered-to)\s*:(.*)$/i.exec(line) ?? [];
+		return value.split(/[\s<>,;"]+/).filter((word) => word.includes("@"));
+	});
+}
+
+/** Reads a mail; null for what isn't one (no sender), or can't be read. Done in a thread: a crafted one may take long. */
+export async function readMail(raw: Uint8Array): Promise<ReadMail | null> {
+	const mail = await simpleParser(Buffer.from(raw), { skipHtmlToText: false, skipImageLinks: true, skipTextLinks: true }).catch(() => null);
+	const from = mail?.from?.value[0]?.address;
+	if (!mail || !from) return null;
+	return {
+		from: storable(from).trim().toLowerCase().slice(0, MOST_ID),
+		messageId: storable(mail.messageId ?? "").slice(0, MOST_ID),
+		subject: storable(mail.subject ?? "")
+			.replace(/\s+/g, " ")
+			.trim()
+			.slice(0, MOST_SUBJECT),
+		text: storable(answerOf(mail.text ?? "")).slice(0, MOST_TEXT),
+		automatic: isAutomatic(mail.headers),
+	};
+}
+
+/** Text as a database can keep it: without zeros, and without halves of characters (UTF-8 has none). */
+export const storable = (text: string): string => Buffer.from(text.replaceAll("\0", "")).toString();
+
+function isAutomatic(headers: ReadonlyMap<string, unknown>): boolean {
+	const auto = String(headers.get("auto-submitted") ?? "no").toLowerCase();
+	return (
+		!auto.startsWith("no") ||
+		headers.has("list-id") ||
+		["bulk", "junk", "list", "auto_reply"].includes(String(headers.get("precedence") ?? "").toLowerCase()) ||
+		headers.has("x-auto-response-suppress")
+	);
+}
+
+function answerOf(text: string): string {
+	const lines = text.replaceAll("\r\n", "\n").split("\n");
+	const quoted = lines.findIndex((line, i) => /^>/.test(line) || (/^On .*wrote:$/.test(line.trim()) && i > 0));
+	return (quoted < 0 ? lines : lines.slice(0, quoted)).join("\n").trim();
+}
