@@ -1,4 +1,4 @@
-import { type Attention, attentionOf, attentionOn } from "./attention/attention";
+import { type Attention, attentionOf, attentionOn, type Light } from "./attention/attention";
 import { type Rest, resting, restOn } from "./attention/rest";
 import type { Company, Ledger } from "./company";
 import { type Contact, contactOf } from "./contact/contact";
@@ -36,6 +36,8 @@ export interface DealSeen {
 	readonly qualification: Qualification;
 	readonly flags: readonly Flag[];
 	readonly attention: Attention;
+	/** the level by the score alone, rests aside: what learning and outlook go by, since a rest says nothing of a deal's chance */
+	readonly ownLevel: Light;
 	/** left alone on this day, and so at the level of a calm one */
 	readonly rest: Rest | null;
 }
@@ -205,7 +207,7 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 			})
 		: NO_FLAGS;
 	const full = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar, norms.attention);
-	const { attention, rest } = atRest(full, open ? restOn(facts.rests, flags, seen) : null);
+	const { attention, ownLevel, rest } = atRest(full, open ? restOn(facts.rests, flags, seen) : null);
 	return {
 		deal,
 		nth: row - (history.offsets[deal] as number),
@@ -222,11 +224,16 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 		qualification,
 		flags,
 		attention,
+		ownLevel,
 		rest,
 	};
 }
 
-const atRest = (full: Attention, rest: Rest | null): Pick<DealSeen, "attention" | "rest"> => ({ attention: rest ? resting(full) : full, rest });
+const atRest = (full: Attention, rest: Rest | null): Pick<DealSeen, "attention" | "ownLevel" | "rest"> => ({
+	attention: rest ? resting(full) : full,
+	ownLevel: full.level,
+	rest,
+});
 
 const NO_FLAGS: readonly Flag[] = [];
 

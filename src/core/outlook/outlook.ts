@@ -87,7 +87,7 @@ const MANY_PUSHES = 2;
 export const kindOf = (company: Company, seen: DealSeen): Kind => [
 	seen.stageIndex,
 	categoryOf(company, seen) ?? "",
-	seen.attention.level,
+	seen.ownLevel,
 	Math.min(MANY_PUSHES, seen.trail.pushes),
 ];
 

@@ -38,11 +38,11 @@ export function flagRecords(company: Company, looked: readonly Looked[], scope: 
 	return [...counts].map(([code, own]) => ({ code, ...recordOf(own.k, own.n, k, n) }));
 }
 
-/** The share not won in time at each level of attention. */
+/** The share not won in time at each level of attention; a deal at rest stands at the level of its own score. */
 export function lightRecords(company: Company, looked: readonly Looked[], scope: Scope = null): (Share & { readonly level: Light })[] {
 	const counts = new Map(LIGHTS.map((level) => [level, { k: 0, n: 0 }]));
 	for (const { seen, won } of dueOver(company, looked, scope)) {
-		const own = counts.get(seen.attention.level) as { k: number; n: number };
+		const own = counts.get(seen.ownLevel) as { k: number; n: number };
 		own.n++;
 		if (!won) own.k++;
 	}

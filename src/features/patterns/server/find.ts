@@ -32,6 +32,9 @@ const underWay = processWide("findings under way", () => new Set<string>());
 /** progress is written so often at most */
 const TELL = 400;
 
+/** Raised when the same question is answered otherwise: what was found before isn't the answer any more. */
+const FORM = 2;
+
 /** Names a question: the same for all who reach the same deals, under the same rules. */
 function keyOf(context: Context, what: string, given: Given): string {
 	const { organisation, actor } = context;
@@ -50,7 +53,7 @@ function keyOf(context: Context, what: string, given: Given): string {
 			organisation.reasonReturns,
 		]),
 	);
-	return `${what} ${hash([given, reached, by])}`;
+	return `${what} ${hash([FORM, given, reached, by])}`;
 }
 const hash = (value: unknown) => createHash("sha256").update(JSON.stringify(value)).digest("base64url").slice(0, 32);
 

@@ -25,7 +25,7 @@ export const comparables = finding({
 		const alike = [
 			`in ${company.rules.stages[seen.stageIndex]?.name ?? "its stage"}`,
 			(categoryOf(company, seen) ?? "no category").replaceAll("_", " "),
-			`at ${seen.attention.level}`,
+			`at ${seen.ownLevel}`,
 			kind[3] === 0 ? "never pushed" : kind[3] === 1 ? "pushed once" : "pushed twice or more",
 		].slice(0, chance.depth);
 		const book = new Book();

@@ -120,7 +120,7 @@ function levels({ organisation: { company } }: Context, list: List, scope: Param
 				{
 					kind: "share",
 					share: byLevel.get(level) ?? shareOf(0, 0),
-					opens: opens(`level:${level}`, `At ${level}`, (one) => one.seen.attention.level === level),
+					opens: opens(`level:${level}`, `At ${level}`, (one) => one.seen.ownLevel === level),
 				},
 			],
 		})),
