@@ -39,16 +39,23 @@ describe("a mark", () => {
 		await importAs(inspected(more("deal_versions.csv", "d2,2026-11-20T09:00:00Z,Survey,999,EUR,2026-12-10,rep2,pipeline,,")));
 		expect((await listed("Noon"))?.fits).toBe(false);
 		const ops = await as("ops");
-		expect(brokenSeals(ops, ops.now.day)).toEqual([{ mark: "Noon", before: 3, now: 3, deals: [{ id: "d2", name: "Mixers" }] }]);
+		expect(brokenSeals(ops, ops.now.day)).toEqual([{ mark: "Noon", open: { before: 3, now: 3 }, deals: [{ id: "d2", name: "Mixers" }] }]);
 		expect(readChanges(ops, resolveViewpoint(ops, {}))?.broken).toHaveLength(1);
 		expect(readChanges(ops, resolveViewpoint(ops, { seen: "2026-11-23" }))?.broken).toEqual([]);
+	});
+	test("is broken for everybody, and tells of others' deals and of the whole nobody who doesn't reach them", async () => {
+		await keepMark(await as("north"), { name: "Noon" });
+		await importAs(inspected(more("deal_versions.csv", "d2,2026-11-20T09:00:00Z,Survey,999,EUR,2026-12-10,rep2,pipeline,,")));
+		const [own, others] = [await as("rep2"), await as("rep1")];
+		expect(brokenSeals(own, own.now.day)).toEqual([{ mark: "Noon", open: null, deals: [{ id: "d2", name: "Mixers" }] }]);
+		expect(brokenSeals(others, others.now.day)).toEqual([{ mark: "Noon", open: null, deals: [] }]);
 	});
 	test("a loss dated to an earlier day is a correction too", async () => {
 		await keepMark(await as("north"), { name: "Noon" });
 		const { versionId } = await readDeal(await as("ops"), "d1", undefined);
 		await editDeals(await as("north"), { targets: [{ id: "d1", versionId }], change: { stage: "Won", closedOn: "2026-11-19" } });
 		const ops = await as("ops");
-		expect(brokenSeals(ops, ops.now.day)[0]).toMatchObject({ before: 3, now: 2, deals: [{ id: "d1" }] });
+		expect(brokenSeals(ops, ops.now.day)[0]).toMatchObject({ open: { before: 3, now: 2 }, deals: [{ id: "d1" }] });
 	});
 	test("of a bundle has no seal, and goes out with the next", async () => {
 		await importAs(inspected({ "marks.csv": ["at,name", "2026-11-16T07:00:00Z,Round"] }));

@@ -26,6 +26,7 @@ const view = (more: Partial<MinutesView>): MinutesView => ({
 	uncalled: 0,
 	hidden: 0,
 	promises: [],
+	partial: false,
 	kept: Object.fromEntries(FATES.map((fate) => [fate, 0])) as MinutesView["kept"],
 	currency: "EUR",
 	...more,

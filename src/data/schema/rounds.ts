@@ -12,6 +12,11 @@ export interface RoundTotals {
 	readonly shaky: number;
 }
 
+/** The same as it is kept: with each person's part, by their id (empty: deals of nobody), so that whoever sees some people only is told theirs. */
+export interface KeptTotals extends RoundTotals {
+	readonly people?: Readonly<Record<string, RoundTotals>>;
+}
+
 /** Reviews: a round over somebody's deals, or a manager's own walk. */
 export const rounds = pgTable(
 	"rounds",
@@ -35,8 +40,8 @@ export const rounds = pgTable(
 		/** the deal it is at, for everybody who takes part */
 		atDeal: text("at_deal"),
 		note: text("note").notNull().default(""),
-		before: jsonb("before").notNull().$type<RoundTotals>(),
-		after: jsonb("after").$type<RoundTotals>(),
+		before: jsonb("before").notNull().$type<KeptTotals>(),
+		after: jsonb("after").$type<KeptTotals>(),
 		planId: text("plan_id"),
 		/** when it began and ended by the server's own clock, which the audit keeps to even while the day is held */
 		beganReally: instant("began_really").notNull().defaultNow(),

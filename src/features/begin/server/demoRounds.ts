@@ -8,7 +8,7 @@ import type { Tx } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
 import { roundCalls, roundDeals, roundPlans, rounds, tasks } from "@/data/schema";
 import { listedDeals } from "@/features/deals";
-import { keptTotals, totalsToday } from "@/features/rounds";
+import { totalsToKeep } from "@/features/rounds";
 import type { Context } from "@/platform/context";
 import { newId } from "@/platform/ids";
 import { surveyOn } from "@/platform/survey";
@@ -68,8 +68,8 @@ export async function writeDemoRounds(tx: Tx, organisation: OrganisationState, t
 			before: { target: null, won: 0, byWord: 0, byCalls: 0, shaky: 0 },
 		};
 		const calls = lit.map(({ seen, id }, i) => callOf(context, row.id, id, seen, today, i));
-		const before = keptTotals(totalsToday(context, row, new Map()));
-		const after = keptTotals(totalsToday(context, row, new Map(calls.map((call, i) => [call.dealId, { ...call, id: i }]))));
+		const before = totalsToKeep(context, row, new Map());
+		const after = totalsToKeep(context, row, new Map(calls.map((call, i) => [call.dealId, { ...call, id: i }])));
 		await tx.insert(rounds).values({ ...row, before, after });
 		await tx
 			.insert(roundDeals)

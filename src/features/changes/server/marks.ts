@@ -1,6 +1,7 @@
 import { and, eq } from "drizzle-orm";
 import { z } from "zod";
 import { fits, sealAt } from "@/core/bridge/seal";
+import { asOf } from "@/core/history/columns";
 import { formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
@@ -11,6 +12,7 @@ import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
+import { reaches, reachOf } from "@/platform/reach";
 
 export const markSchema = z
 	.object({
@@ -89,26 +91,37 @@ export const removeMark = command({
 
 export interface BrokenSeal {
 	readonly mark: string;
-	readonly before: number;
-	readonly now: number;
+	/** deals of the whole organisation that were open then, by what was known then and now; null for who doesn't reach it all */
+	readonly open: { readonly before: number; readonly now: number } | null;
 	/** deals whose history up to the mark was written after it */
 	readonly deals: readonly { readonly id: string; readonly name: string }[];
 }
 
-/** The seals of a day that no longer fit, with the deals whose history was corrected since. */
-export function brokenSeals({ organisation }: Context, day: number): BrokenSeal[] {
+/**
+ * The seals of a day that no longer fit, with the deals whose history was corrected since, as far as the person reaches
+ * them. How many deals were open is of the whole organisation, and said to those who reach it.
+ */
+export function brokenSeals(context: Context, day: number): BrokenSeal[] {
+	const { organisation, now: today } = context;
 	const { history } = organisation.company;
+	const reach = reachOf(organisation, context.actor);
+	const isTheirs = (deal: number) => {
+		const row = asOf(history, deal, today.day);
+		return row >= 0 && reaches(reach, history.owner[row] as number);
+	};
 	return organisation.marks.flatMap((mark) => {
 		if (mark.day !== day || !mark.seal) return [];
 		const now = sealAt(organisation.company, mark.at);
 		if (fits(mark.seal, now)) return [];
 		const { newest } = mark.seal;
 		const deals = organisation.deals.flatMap((deal, i) => {
+			if (!isTheirs(i)) return [];
 			for (let row = history.offsets[i] as number; row < (history.offsets[i + 1] as number); row++) {
 				if ((history.at[row] as number) <= mark.at && (history.id[row] as number) > newest) return [{ id: deal.id, name: deal.name || "No name" }];
 			}
 			return [];
 		});
-		return [{ mark: mark.name, before: mark.seal.count, now: now.count, deals }];
+		const open = reach === null ? { before: mark.seal.count, now: now.count } : null;
+		return [{ mark: mark.name, open, deals }];
 	});
 }

@@ -130,7 +130,8 @@ function BrokenSeals({ view }: { view: ChangesView }) {
 		<>
 			{view.broken.map((seal) => (
 				<Alert key={seal.mark} variant="warning" className="mb-3 small-text">
-					History was corrected since the mark “{seal.mark}” was kept: {seal.before} deals were open then, {seal.now} by what is known now.
+					History was corrected since the mark “{seal.mark}” was kept
+					{seal.open ? `: ${seal.open.before} deals were open then, ${seal.open.now} by what is known now.` : "."}
 					{seal.deals.length > 0 && (
 						<>
 							{" "}

@@ -3,9 +3,21 @@ import { currencySign, fullAmount } from "@/core/money/words";
 import { formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { news } from "@/data/schema";
-import { readMinutes, roundsEndedSince } from "@/features/rounds";
+import { type MinutesView, readMinutes, roundsEndedSince, totalsHeading } from "@/features/rounds";
 import { reaches, reachOf } from "@/platform/reach";
 import { type Found, happening } from "./happening";
+
+/** What it comes to, as far as its reader sees those people's figures. */
+function totalsPart(minutes: MinutesView, money: (amount: number) => string) {
+	const { before, after } = minutes;
+	if (!before || !after) return [];
+	return [
+		{
+			heading: totalsHeading(minutes),
+			lines: [{ words: `By the reps’ word: ${money(before.byWord)}, now ${money(after.byWord)}` }, { words: `By the calls: ${money(after.byCalls)}` }],
+		},
+	];
+}
 
 const BACK = 24 * 3_600_000;
 
@@ -57,13 +69,7 @@ export const roundEnded = happening({
 								path: `/deals/${encodeURIComponent(deal)}`,
 							})),
 						},
-						{
-							heading: "What the period comes to",
-							lines: [
-								{ words: `By the reps’ word: ${money(minutes.before.byWord)}, now ${money(minutes.after.byWord)}` },
-								{ words: `By the calls: ${money(minutes.after.byCalls)}` },
-							],
-						},
+						...totalsPart(minutes, money),
 					],
 				});
 			}

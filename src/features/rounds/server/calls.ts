@@ -22,7 +22,14 @@ const roundLine = z
 		ended: z.boolean(),
 		deals: z.number().int(),
 		called: z.number().int(),
-		moved: z.number().int().nullable().meta({ description: "by how much the calls have moved what the period comes to; null while it runs" }),
+		moved: z
+			.number()
+			.int()
+			.nullable()
+			.meta({
+				description:
+					"by how much the calls have moved what the period comes to, of the people you see; null while it runs, and where that was kept as a whole that includes others",
+			}),
 	})
 	.meta({ id: "Round" });
 
@@ -40,8 +47,8 @@ const minutes = z
 		ended: z.boolean(),
 		note: z.string(),
 		currency: z.string(),
-		before: totals,
-		after: totals,
+		before: totals.nullable().meta({ description: "of the people you see; null where it was kept as a whole that includes others" }),
+		after: totals.nullable(),
 		deals: z.array(
 			z.object({
 				id: z.string(),
@@ -127,7 +134,7 @@ export const roundCallsOfApi = [
 		path: "/rounds/{id}/end",
 		summary: "End a round",
 		status: 200,
-		answer: z.object({ id: z.string(), after: totals }),
+		answer: z.object({ id: z.string(), after: totals.nullable() }),
 		run: (context, { params }) => endRound(context, { id: id(params) }),
 	}),
 	call({

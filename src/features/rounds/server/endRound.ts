@@ -5,7 +5,7 @@ import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
 import { announce, callsOf, runningRound, scopeOfRound } from "./stored";
-import { keptTotals, totalsToday } from "./totals";
+import { totalsSeen, totalsToKeep } from "./totals";
 
 /** Ends a round: what it comes to is kept, and its minutes are there. Those concerned are told. */
 export const endRound = command({
@@ -14,13 +14,17 @@ export const endRound = command({
 	input: z.object({ id: idSchema }),
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
-		const after = keptTotals(totalsToday(context, round, await callsOf(tx, round.id)));
+		const after = totalsToKeep(context, round, await callsOf(tx, round.id));
 		await tx
 			.update(rounds)
 			.set({ endedAt: new Date(context.now.instant), endedById: context.actor.person.id, after, endedReally: new Date() })
 			.where(eq(rounds.id, round.id));
 		await announce(tx, context, round);
-		return { result: { id: round.id, after }, touched: "nothing", audit: { action: "round ended", subject: round.id, detail: { name: round.name } } };
+		return {
+			result: { id: round.id, after: totalsSeen(context, round, after).totals },
+			touched: "nothing",
+			audit: { action: "round ended", subject: round.id, detail: { name: round.name } },
+		};
 	},
 });
 

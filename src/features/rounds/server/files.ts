@@ -10,7 +10,7 @@ export const minutesFile = tableFile({
 		if (!id) throw notFound("round", "");
 		const view = await readMinutes(context, id);
 		const { before, after, currency } = view;
-		const total = (words: string, of: (totals: typeof before) => number | null) => [words, of(before), of(after)];
+		const total = (words: string, of: (totals: NonNullable<typeof before>) => number | null) => [words, before && of(before), after && of(after)];
 		return {
 			currency,
 			columns: [

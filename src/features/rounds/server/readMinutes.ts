@@ -15,7 +15,7 @@ import { type PromiseView, promisesOf } from "./promises";
 import { type CallView, callView, whoseWords } from "./readRound";
 import { startedOn } from "./startRound";
 import { callsOf, periodOf, queueOf, reachesToday, roundById, roundsBefore } from "./stored";
-import { keptTotals, totalsToday } from "./totals";
+import { totalsSeen, totalsToKeep } from "./totals";
 
 /** What was said of one deal. */
 export interface MinutesDeal {
@@ -43,8 +43,11 @@ export interface MinutesView {
 	readonly startedBy: string;
 	readonly ended: boolean;
 	readonly note: string;
-	readonly before: RoundTotals;
-	readonly after: RoundTotals;
+	/** null where it was kept as a whole that isn't theirs to see */
+	readonly before: RoundTotals | null;
+	readonly after: RoundTotals | null;
+	/** the totals are of the people they see alone */
+	readonly partial: boolean;
 	readonly deals: readonly MinutesDeal[];
 	readonly uncalled: number;
 	readonly hidden: number;
@@ -79,6 +82,8 @@ export const readMinutes = query("rounds.minutes", "readRounds", async (context:
 	const ids = new Set(mine.map(({ dealId }) => dealId));
 	const earlier = [...(await roundsBefore(context, round, [...ids])).values()].map((one) => one.id);
 	const survey = surveyOn(organisation.company, now.day);
+	const before = totalsSeen(context, round, round.before);
+	const after = totalsSeen(context, round, round.after ?? totalsToKeep(context, round, calls));
 	const promisedBefore = (await promisesOf(context, { rounds: [...new Set(earlier)] }, now.day)).filter(({ dealId }) => dealId === null || ids.has(dealId));
 	return {
 		id,
@@ -90,8 +95,9 @@ export const readMinutes = query("rounds.minutes", "readRounds", async (context:
 		startedBy: personName(organisation, round.startedById) ?? "Somebody",
 		ended: round.endedAt !== null,
 		note: round.note,
-		before: round.before,
-		after: round.after ?? keptTotals(totalsToday(context, round, calls)),
+		before: before.totals,
+		after: after.totals,
+		partial: before.partial,
 		deals: mine.map(({ dealId, note }): MinutesDeal => {
 			const deal = organisation.dealIndex.get(dealId) ?? -1;
 			const stored = calls.get(dealId);

@@ -15,7 +15,7 @@ import { resolveViewpoint } from "@/platform/viewpoint";
 import { type PromiseView, promisesOf } from "./promises";
 import { startedOn } from "./startRound";
 import { callsOf, periodOf, queueOf, reachesToday, roundById, roundsBefore, type StoredCall, type StoredRound } from "./stored";
-import { type TotalsView, totalsToday } from "./totals";
+import { type TotalsView, totalsSeen, totalsToday } from "./totals";
 
 /** A call as it is shown. */
 export interface CallView {
@@ -78,7 +78,8 @@ export interface RoundView {
 	/** deals that are others' now */
 	readonly hidden: number;
 	readonly totals: TotalsView;
-	readonly before: StoredRound["before"];
+	/** the totals are of the people they see alone, of those that the round is over */
+	readonly partial: boolean;
 	readonly current: RoundCurrent | null;
 	readonly currency: string;
 	readonly mayHold: boolean;
@@ -110,7 +111,7 @@ export const readRound = query("rounds.read", "readRounds", async (context: Cont
 		queue: mine.map((row) => queueDeal(context, row, calls.get(row.dealId))),
 		hidden: rows.length - mine.length,
 		totals: totalsToday(context, round, calls),
-		before: round.before,
+		partial: totalsSeen(context, round, round.before).partial,
 		current: at ? await currentOf(context, round, at) : null,
 		currency: organisation.company.rules.rates.base,
 		mayHold: may(actor, "holdRounds") && round.endedAt === null,

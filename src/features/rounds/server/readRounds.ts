@@ -9,7 +9,8 @@ import { personName } from "@/platform/names";
 import { may } from "@/platform/rights";
 import { whoseWords } from "./readRound";
 import { startedOn } from "./startRound";
-import { periodOf, reachesToday, scopeOfRound } from "./stored";
+import { periodOf, reachesToday, type StoredRound, scopeOfRound } from "./stored";
+import { totalsSeen } from "./totals";
 
 /** A round in a list. */
 export interface RoundLine {
@@ -28,6 +29,12 @@ export interface RoundLine {
 }
 
 const MOST = 200;
+
+/** What the people they see have been moved by; null while it runs, and where only the whole of others was kept. */
+function movedBy(context: Context, round: StoredRound): number | null {
+	const [before, after] = [round.before, round.after].map((kept) => kept && totalsSeen(context, round, kept).totals);
+	return before && after ? after.byCalls - before.byCalls : null;
+}
 
 /** The rounds that one takes part in, the newest first; of walks one's own. */
 export const readRounds = query(
@@ -63,7 +70,7 @@ export const readRounds = query(
 						ended: round.endedAt !== null,
 						deals: own.length,
 						called: own.filter((dealId) => called.has(`${round.id} ${dealId}`)).length,
-						moved: round.after ? round.after.byCalls - round.before.byCalls : null,
+						moved: movedBy(context, round),
 					};
 				}),
 			mayHold: may(context.actor, "holdRounds"),

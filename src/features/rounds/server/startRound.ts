@@ -17,7 +17,7 @@ import { keptName } from "@/platform/sharing";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { SORTINGS } from "../table/kinds";
 import { announce, lastHeld, type StoredRound } from "./stored";
-import { keptTotals, totalsToday } from "./totals";
+import { totalsToKeep } from "./totals";
 
 const MOST = 500;
 
@@ -131,7 +131,7 @@ export async function begin(tx: Tx, context: Context, { ids, ...given }: Beginni
 		beganReally: new Date(),
 		endedReally: null,
 	};
-	const before = keptTotals(totalsToday(context, { ...row, before: { target: null, won: 0, byWord: 0, byCalls: 0, shaky: 0 } }, new Map()));
+	const before = totalsToKeep(context, { ...row, before: { target: null, won: 0, byWord: 0, byCalls: 0, shaky: 0 } }, new Map());
 	const [round] = await tx
 		.insert(rounds)
 		.values({ ...row, before })

@@ -1,20 +1,23 @@
 import type { MinutesView } from "../server/readMinutes";
 
-type RoundTotals = MinutesView["before"];
+type RoundTotals = NonNullable<MinutesView["before"]>;
+
+/** What the totals are totals of. */
+export const totalsHeading = ({ partial }: Pick<MinutesView, "partial">): string => (partial ? "What the deals you see come to" : "What the period comes to");
 
 /** The minutes as Markdown. */
 export function minutesMarkdown(view: MinutesView, money: (amount: number) => string): string {
 	const { before, after } = view;
 	const cell = (text: string) => text.replace(/\s+/g, " ").replaceAll("|", "\\|") || "–";
 	const total = (words: string, of: (totals: RoundTotals) => number | null) => {
-		const [a, b] = [of(before), of(after)];
+		const [a, b] = [before && of(before), after && of(after)];
 		return `| ${words} | ${a === null ? "–" : money(a)} | ${b === null ? "–" : money(b)} |`;
 	};
 	return [
 		`# ${view.name}, ${view.on}`,
 		`${view.whose} deals due in ${view.period}; held by ${view.startedBy}.`,
 		view.note,
-		"## What the period comes to",
+		`## ${totalsHeading(view)}`,
 		[
 			"|  | before | after |",
 			"|---|--:|--:|",

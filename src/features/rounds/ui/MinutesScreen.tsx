@@ -9,7 +9,7 @@ import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { MinutesView } from "../server/readMinutes";
-import { minutesMarkdown } from "../table/markdown";
+import { minutesMarkdown, totalsHeading } from "../table/markdown";
 import "@/features/sheet/ui/sheet.css";
 import "./rounds.css";
 
@@ -87,7 +87,8 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 				</span>
 			</div>
 			{view.note && <p className="panel">{view.note}</p>}
-			{!walk && (
+			{!walk && view.partial && <p className="second small-text mb-1">{before && after ? `${totalsHeading(view)}:` : OTHERS}</p>}
+			{!walk && before && after && (
 				<div className="minutes-totals">
 					<Total words="target" before={before.target} after={after.target} currency={currency} />
 					<Total words="won" before={before.won} after={after.won} currency={currency} />
@@ -159,9 +160,13 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 	);
 }
 
+/** said where only the whole was kept */
+const OTHERS = "What the period came to was kept for the whole team only, so it isn’t shown here.";
+
 function headline({ before, after, currency, uncalled, deals }: MinutesView, called: number): string {
-	const moved = after.byCalls - after.byWord;
 	const left = uncalled ? `${called} of ${plural(deals.length, "deal")} called` : `All ${plural(deals.length, "deal")} called`;
+	if (!before || !after) return left;
+	const moved = after.byCalls - after.byWord;
 	if (!called) return `${left}: the reps’ word stands at ${shortMoney(after.byWord, currency)}`;
 	const against =
 		moved === 0

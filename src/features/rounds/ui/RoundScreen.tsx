@@ -78,7 +78,7 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 						{called === view.queue.length ? `All ${plural(called, "deal")} decided` : `${called} of ${plural(view.queue.length, "deal")} decided`}
 					</p>
 				) : (
-					<TotalsStrip totals={view.totals} currency={view.currency} />
+					<TotalsStrip totals={view.totals} currency={view.currency} partial={view.partial} />
 				)}
 				<div className="round-tools no-print">
 					{waiting.length > 0 && (

@@ -1,8 +1,9 @@
 import { money, shortMoney } from "@/ui/format";
 import type { TotalsView } from "../server/totals";
+import { totalsHeading } from "../table/markdown";
 
-/** What the period comes to: target, won, by the reps' word and by the calls, side by side; and who differs most. */
-export function TotalsStrip({ totals, currency }: { totals: TotalsView; currency: string }) {
+/** What the period comes to (of the deals one sees, where the round is over others too): target, won, by the reps' word and by the calls, side by side; and who differs most. */
+export function TotalsStrip({ totals, currency, partial }: { totals: TotalsView; currency: string; partial: boolean }) {
 	const { target, won, byWord, byCalls, shaky, differs } = totals;
 	const part = (words: string, amount: number | null, more = "") => (
 		<div className={`total ${more}`}>
@@ -12,7 +13,8 @@ export function TotalsStrip({ totals, currency }: { totals: TotalsView; currency
 	);
 	const short = (amount: number) => (target ? `${Math.round((100 * amount) / target)}% of target` : "");
 	return (
-		<section className="totals-strip" aria-live="polite" aria-label="What the period comes to">
+		<section className="totals-strip" aria-live="polite" aria-label={totalsHeading({ partial })}>
+			{partial && <p className="tiny second mb-0 total-partial">{totalsHeading({ partial })}</p>}
 			{part("Target", target)}
 			{part("Won", won)}
 			<div className="total">
