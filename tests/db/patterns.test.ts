@@ -58,7 +58,9 @@ describe("commits", () => {
 		const helena = await as("helena");
 		const whole = readAccuracy(helena, null, "commit", USUAL_LOOK, TODAY);
 		expect(whole.people.reduce((sum, { count }) => sum + count.n, 0)).toBe(whole.count.n);
-		expect(whole.people.reduce((sum, { amount }) => sum + amount.k, 0)).toBe(whole.amount.k);
+		// By amount of ten deals or more only: what is said adds up to no more than the whole.
+		expect(whole.people.every(({ count, amount }) => (amount.k === null) === count.n < 10)).toBe(true);
+		expect(whole.people.reduce((sum, { amount }) => sum + (amount.k ?? 0), 0)).toBeLessThanOrEqual(whole.amount.k ?? 0);
 		const teams = ["North", "South", "Partners"].map((team) => readAccuracy(helena, scopeOf(helena, team, undefined), "commit", USUAL_LOOK, TODAY).count.n);
 		expect(teams.reduce((sum, n) => sum + n, 0)).toBe(whole.count.n);
 		const own = (await ask("commitAccuracy", {}, "ines")) as unknown as { people: { id: string }[]; count: { n: number } };

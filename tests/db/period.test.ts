@@ -107,16 +107,32 @@ describe("the period", () => {
 		const { context, viewpoint, view } = await look("ruth");
 		const content = await periodFile.read(context, viewpoint, () => undefined);
 		const [total] = content.rows.slice(-1);
-		expect(total?.[2]).toEqual({ formula: `SUM(C2:C${content.rows.length})`, value: view?.figures.won.amount });
-		expect(total?.[7]).toMatchObject({ value: view?.figures.open.amount });
+		expect(total?.[3]).toEqual({ formula: `SUM(D2:D${content.rows.length})`, value: view?.figures.won.amount });
+		expect(total?.[8]).toMatchObject({ value: view?.figures.open.amount });
 		const { default: ExcelJS } = await import("exceljs");
 		const book = new ExcelJS.Workbook();
 		const { bytes } = await writeTableFile(context, viewpoint, { key: "period", form: "xlsx", content });
 		await book.xlsx.load(bytes.buffer as ArrayBuffer);
 		expect(book.worksheets.map(({ name }) => name)).toEqual(["period", "Deals"]);
-		expect(book.getWorksheet("period")?.getCell("C2").formula).toMatch(/^SUMIFS\(Deals!\$G\$2:\$G\$\d+,Deals!\$D\$2/);
-		expect(book.getWorksheet("period")?.getCell(`C${content.rows.length + 1}`).result).toBe((view?.figures.won.amount ?? 0) / 100);
+		expect(book.getWorksheet("period")?.getCell("D2").formula).toMatch(/^SUMIFS\(Deals!\$H\$2:\$H\$\d+,Deals!\$D\$2:\$D\$\d+,\$A2,/);
+		expect(book.getWorksheet("period")?.getCell(`D${content.rows.length + 1}`).result).toBe((view?.figures.won.amount ?? 0) / 100);
 	});
+});
+
+test("the workbook keeps two reps of one name apart", async () => {
+	await connection().db.execute(sql`update people set name = 'Ines Okafor' where role = 'rep' and team = 'North'`);
+	await connection().db.transaction((tx) => touch(tx, "everything"));
+	const { context, viewpoint, view } = await look("ruth");
+	const content = await periodFile.read(context, viewpoint, () => undefined);
+	const [sheet] = content.sheets ?? [];
+	const reps = content.rows.slice(0, -1);
+	expect(new Set(reps.map(([number]) => number)).size).toBe(reps.length);
+	for (const [i, [number, , , won]] of reps.entries()) {
+		// What a spreadsheet would add up by the number.
+		const sum = (sheet?.rows ?? []).filter((row) => row[3] === number && row[5] === "won").reduce((all, row) => all + Number(row[7]), 0);
+		expect((won as { value: number }).value).toBe(sum);
+		expect(sum).toBe(view?.groups[i]?.figures.won.amount);
+	}
 });
 
 describe("around the deals", () => {

@@ -8,7 +8,7 @@ test("from the list of lit deals to a corrective task that a rep has done", asyn
 		await expect(page.getByRole("heading", { level: 1 })).toContainText("North team’s deals due in Oct–Dec 2026, seen today against Mon 16 Nov");
 		const first = page.getByRole("row").nth(1);
 		await expect(first).toContainText("Rack ovens, three sites");
-		await expect(first).toContainText("Overdue 6 d");
+		await expect(first).toContainText("Overdue 4 d");
 	});
 	await test.step("opens one, and can check its figures", async () => {
 		await page.getByRole("button", { name: "Rack ovens, three sites" }).click();
@@ -17,8 +17,8 @@ test("from the list of lit deals to a corrective task that a rep has done", asyn
 		await expect(sheet).toContainText("They wait for us.");
 		await expect(sheet).toContainText("Attention 88 = 100 × risk");
 		await sheet.getByRole("link", { name: "Open the whole sheet" }).click();
-		await expect(page.getByRole("heading", { name: /3 pushes, 58 days in all, 1 quarter end crossed/ })).toBeVisible();
-		await expect(page.getByText("pushed 16 d")).toBeVisible();
+		await expect(page.getByRole("heading", { name: /3 pushes, 58 calendar days in all, 1 quarter end crossed/ })).toBeVisible();
+		await expect(page.getByText("pushed 16 calendar days")).toBeVisible();
 		await page.goBack();
 	});
 	await test.step("finds what was pushed out since the last Monday", async () => {

@@ -62,9 +62,11 @@ test("what if the two largest slip: tried, kept, held against what came of it, a
 	await pushes.nth(0).click();
 	await pushes.nth(1).click();
 	await expect(line).toContainText("This try");
+	// A push leaves what is missing as it is: what it changes is said.
+	await expect(page.getByRole("heading", { name: /^Open €.* \(was €.*\), cover .* \(was .*\), to be won of it/ })).toBeVisible();
 	await expect(page.getByRole("region", { name: "Moves" }).getByRole("listitem")).toHaveCount(2);
 	await page.getByLabel("Name of the try").fill("The two largest slip");
-	await page.getByRole("button", { name: "Keep it" }).click();
+	await page.getByRole("button", { name: "Save try" }).click();
 	await expect(line).toContainText("The two largest slip");
 	await expect(line).toContainText("made 24 Nov 2026");
 	await line.getByRole("button", { name: "What came true" }).click();

@@ -18,7 +18,7 @@ test("on a phone the list is read as cards, and a sheet fills the screen", async
 	await signIn(page, "ruth", "/deals");
 	await page.getByRole("button", { name: "Rack ovens, three sites" }).tap();
 	const sheet = page.getByRole("complementary", { name: "Sheet of the deal" });
-	await expect(sheet).toContainText("Overdue 6 d");
+	await expect(sheet).toContainText("Overdue 4 d");
 	expect((await sheet.boundingBox())?.width).toBeGreaterThan(380);
 	await page.getByRole("button", { name: "Close the sheet" }).tap();
 	await expect(sheet).toHaveCount(0);

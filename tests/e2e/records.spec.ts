@@ -138,7 +138,7 @@ test("the side sheet opens to the whole of a deal", async ({ page }) => {
 		await sheet.locator("summary").filter({ hasText: name }).click();
 	}
 	await expect(sheet.getByText("Deck oven D4")).toBeVisible();
-	await expect(sheet.getByText("pushed 16 d")).toBeVisible();
+	await expect(sheet.getByText("pushed 16 calendar days")).toBeVisible();
 	const question = sheet.locator(".question").filter({ hasText: "What happens if they do nothing?" });
 	await question.getByRole("button", { name: /^assumed/ }).click();
 	await expect(page.getByText("What happens if they do nothing? assumed.")).toBeVisible();

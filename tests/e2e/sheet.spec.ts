@@ -23,7 +23,7 @@ test("a past sheet shows that past: no later contact, no flag that wasn't lit, n
 	await signIn(page, "ruth", "/deals/story-rack?seen=2026-11-12");
 	await expect(page.getByRole("status").filter({ hasText: "Thu 12 Nov" })).toBeVisible();
 	await expect(page.getByText("When can you start on site two?")).toHaveCount(0);
-	await expect(page.getByText("Overdue 6 d")).toHaveCount(0);
+	await expect(page.getByText("Overdue 4 d")).toHaveCount(0);
 	await expect(page.getByText("We wait for them.")).toBeVisible();
 	await expect(page.getByRole("button", { name: /^Give/ })).toHaveCount(0);
 });
@@ -37,7 +37,7 @@ test("another team's deal isn't found by its address, on screen or in the API", 
 
 test("a viewer reads everything of the team and changes nothing", async ({ page }) => {
 	await signIn(page, "mirela", "/deals?deal=story-rack");
-	await expect(page.getByRole("complementary")).toContainText("Overdue 6 d");
+	await expect(page.getByRole("complementary")).toContainText("Overdue 4 d");
 	await expect(page.getByRole("button", { name: /^Give/ })).toHaveCount(0);
 	await expect(page.getByRole("checkbox")).toHaveCount(0);
 	await page.goto("/tasks");
@@ -53,5 +53,5 @@ test("when the server can't answer, the sheet says so and tries again", async ({
 	await expect(page.getByRole("alert").filter({ hasText: "The server doesn’t answer" })).toBeVisible();
 	await page.unroute("**/sheet/**");
 	await page.getByRole("button", { name: "Try again" }).click();
-	await expect(page.getByRole("complementary")).toContainText("Overdue 6 d");
+	await expect(page.getByRole("complementary")).toContainText("Overdue 4 d");
 });

@@ -119,18 +119,21 @@ describe("a book", () => {
 	});
 	test("counts all, names those that are reached, the counted and the largest first", () => {
 		const book = new Book();
-		const key = book.open("k", "Title", "were won", () => [one(0, 0, false, 900), one(1, 0, true, 5), one(0, 0, true, 70), one(0, 1, true)]);
+		const key = book.open("k", "Title", "were won", () => [one(0, 0, false, 900), one(1, 0, true, 5), one(0, 0, true, 70), one(0, 1, true), one(0, 0, false, 800)]);
 		const all = behindOf(context(-2), book, key);
-		expect(all).toMatchObject({ key: "k", title: "Title", sum: "3 of 4 were won", hidden: 0 });
+		expect(all).toMatchObject({ key: "k", title: "Title", sum: "3 of 5 were won", hidden: 0 });
 		expect(all?.lines.map(({ amount, hit }) => [amount, hit])).toEqual([
 			[100, true],
 			[70, true],
 			[5, true],
 			[900, false],
+			[800, false],
 		]);
+		const few = book.open("few", "Few", "were won", () => [one(0, 0, false), one(1, 0, true)]);
+		expect(behindOf(context(-2), book, few)?.sum).toBe("2 deals");
 		const mine = behindOf(context(0), book, key);
-		expect(mine).toMatchObject({ sum: "3 of 4 were won", hidden: 1 });
-		expect(mine?.lines).toHaveLength(3);
+		expect(mine).toMatchObject({ sum: "3 of 5 were won", hidden: 1 });
+		expect(mine?.lines).toHaveLength(4);
 		expect(mine?.lines[1]).toMatchObject({ name: "No name", account: "No account", owner: "P" });
 	});
 	test("says how many there are where all of them are counted", () => {

@@ -19,10 +19,15 @@ describe("overdue", () => {
 		expect(flag("overdue", deal, "2026-11-18")).toBeUndefined();
 		expect(flag("overdue", deal, "2026-11-24")).toMatchObject({
 			severity: 3,
-			label: "Overdue 6 d",
-			reason: "close date was 18 Nov, 4 working days ago",
+			label: "Overdue 4 d",
+			reason: "close date was 18 Nov, 4 working days ago (6 calendar days)",
 			evidence: { closeDate: "2026-11-18", days: 4 },
 		});
+	});
+	test("counts working days in the chip as in its sentence; over a weekend there is none to count", () => {
+		const late: TestDeal = { versions: [{ at: "2026-11-02", close: "2026-11-20" }] };
+		expect(flag("overdue", late, "2026-11-22")).toMatchObject({ label: "Overdue", evidence: { days: 0, calendarDays: 2 } });
+		expect(flag("overdue", late, "2026-11-23")).toMatchObject({ label: "Overdue 1 d" });
 	});
 	test("needs a close date", () => expect(flag("overdue", { versions: [{ at: "2026-11-02" }] }, "2026-11-24")).toBeUndefined());
 });

@@ -1,5 +1,5 @@
 import { formatDay, NO_DAY } from "../time/day";
-import { shortDay, workingDays } from "../time/words";
+import { plural, shortDay, workingDays } from "../time/words";
 import { fired, type Rule } from "./rule";
 
 /** The close date has passed and the deal is still open. */
@@ -13,8 +13,9 @@ export const overdue: Rule = {
 		const days = company.rules.calendar.between(close, seen);
 		return fired(3, () => ({
 			evidence: { closeDate: formatDay(close), days, calendarDays: seen - close },
-			label: `Overdue ${seen - close} d`,
-			reason: `close date was ${shortDay(close)}, ${days === 0 ? "with no working day since" : `${workingDays(days)} ago`}`,
+			// Working days, as in every chip and its sentence; where a weekend alone lies between there is none to count.
+			label: days > 0 ? `Overdue ${days} d` : "Overdue",
+			reason: `close date was ${shortDay(close)}, ${days === 0 ? "with no working day since" : `${workingDays(days)} ago`} (${plural(seen - close, "calendar day")})`,
 			clears: "a close date on or after today, or the deal closed",
 			remedy: "Agree a real close date with the buyer",
 		}));

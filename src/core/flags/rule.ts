@@ -63,7 +63,7 @@ export type Evidence = Readonly<Record<string, EvidenceValue>>;
 /** A flag in figures and in words. */
 export interface FlagWords {
 	readonly evidence: Evidence;
-	/** the chip: `Overdue 6 d` */
+	/** the chip: `Overdue 4 d`; its days are working days */
 	readonly label: string;
 	/** the sentence: `close date was 18 Nov, 4 working days ago` */
 	readonly reason: string;

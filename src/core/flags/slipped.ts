@@ -18,7 +18,7 @@ export const slipped: Rule<"pushes" | "crossings"> = {
 		return fired(pushes >= 3 || crossings >= 2 ? 3 : 2, () => ({
 			evidence: { pushes, crossings, pushedDays, netDays, firstCloseDate: formatDay(trail.first) },
 			label: `Slipped ×${pushes}`,
-			reason: `${plural(pushes, "push", "pushes")}, ${plural(pushedDays, "day")} in all${crossed}; it was first due ${shortDay(trail.first)}`,
+			reason: `${plural(pushes, "push", "pushes")}, ${plural(pushedDays, "calendar day")} in all${crossed}; it was first due ${shortDay(trail.first)}`,
 			clears: "the deal closed; the trail is a record and isn't forgotten",
 			remedy: "Find out what the close date depends on",
 		}));

@@ -37,13 +37,24 @@ export function fullAmount(minor: number, currency: string): string {
 	return minor % 10 ** (exponentOf(currency) ?? 2) === 0 ? wholeAmount(minor, currency) : exactAmount(minor, currency);
 }
 
-/** Three figures and a unit: `4.48m`, `620k`, `940`. */
+/** Short units, the largest first: from how much on, what one is, and its decimals. Each begins where the one below would round up to a thousand of its own. */
+const SHORT = [
+	{ from: 999_995e6, of: 1e12, unit: "tn", decimals: 2 },
+	{ from: 999_995e3, of: 1e9, unit: "bn", decimals: 2 },
+	{ from: 999_500, of: 1e6, unit: "m", decimals: 2 },
+	{ from: 999.5, of: 1e3, unit: "k", decimals: 0 },
+] as const;
+
+/**
+ * About three figures and a unit: `940`, `620k`, `4.48m`, `1.20bn`. The one way amounts are shortened.
+ *
+ * @example shortAmount(123_456_789_012, "EUR") // "1.23bn"
+ */
 export function shortAmount(minor: number, currency: string): string {
 	const units = Math.abs(minor) / 10 ** (exponentOf(currency) ?? 2);
-	const sign = minor < 0 ? "−" : "";
-	if (units >= 999_500) return `${sign}${(units / 1e6).toFixed(2)}m`;
-	if (units >= 999.5) return `${sign}${Math.round(units / 1e3)}k`;
-	return `${sign}${Math.round(units)}`;
+	const size = SHORT.find(({ from }) => units >= from);
+	const digits = size ? `${(units / size.of).toFixed(size.decimals)}${size.unit}` : String(Math.round(units));
+	return minor < 0 && digits !== "0" ? `−${digits}` : digits;
 }
 
 /**

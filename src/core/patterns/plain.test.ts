@@ -100,7 +100,8 @@ describe("by plain loops over raw versions", () => {
 					}
 				}
 				const { count, amount } = accuracyOf(company, looked, "commit", new Set([0, 1]));
-				expect({ k: count.k, n: count.n, amountK: amount.k, amountN: amount.n }).toEqual(plain);
+				const said = plain.n >= 10;
+				expect({ k: count.k, n: count.n, amountK: amount.k, amountN: amount.n }).toEqual(said ? plain : { ...plain, amountK: null, amountN: null });
 			}),
 			RUNS,
 		);

@@ -75,12 +75,15 @@ export function answerRecords(
 	);
 }
 
-/** A share of an amount, in base minor units. */
+/** A share of an amount, in base minor units; of few deals nothing is said, the amounts themselves included: a share could be read off them. */
 export interface AmountShare {
-	readonly k: number;
-	readonly n: number;
+	readonly k: number | null;
+	readonly n: number | null;
 	readonly share: number | null;
 }
+
+/** by amount a single large deal decides more, so it takes more of them */
+const LEAST_BY_AMOUNT = 10;
 
 export interface Accuracy {
 	readonly count: Share;
@@ -110,7 +113,8 @@ export function accuracyOf(company: Company, looked: readonly Looked[], category
 	}
 	const shares = ({ k, n, amountK, amountN }: ReturnType<typeof tally>) => {
 		const count = shareOf(k, n);
-		return { count, amount: { k: amountK, n: amountN, share: count.share === null || amountN === 0 ? null : amountK / amountN } };
+		const said = n >= LEAST_BY_AMOUNT;
+		return { count, amount: { k: said ? amountK : null, n: said ? amountN : null, share: said && amountN !== 0 ? amountK / amountN : null } };
 	};
 	return { ...shares(whole), people: [...people].map(([owner, own]) => ({ owner, ...shares(own) })).sort((a, b) => a.owner - b.owner) };
 }

@@ -20,9 +20,8 @@ import { readWalk, startWalk } from "./server/startWalk";
 export { plansOf, roundsEndedSince } from "./server/ended";
 export { nextOf } from "./server/plans";
 export { type CallTold, callsTold } from "./server/readHeld";
-export { type MinutesView, readMinutes, saidOf } from "./server/readMinutes";
+export { type MinutesView, readMinutes, saidOf, totalsHeading } from "./server/readMinutes";
 export { totalsToKeep } from "./server/totals";
-export { totalsHeading } from "./table/markdown";
 
 const IN_A_ROUND = { on: "/rounds/", where: "In a round" };
 

@@ -1,6 +1,7 @@
 import type { Scope } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
 import { type Due, endRowOf } from "@/core/patterns/due";
+import { LEAST } from "@/core/statistics/wilson";
 import { type Day, formatDay, NO_DAY } from "@/core/time/day";
 import { plural, shortDay } from "@/core/time/words";
 import type { Context } from "@/platform/context";
@@ -115,7 +116,7 @@ export function behindOf(context: Context, { openings }: Pick<Made, "openings">,
 	return {
 		key,
 		title: opening.title,
-		sum: opening.counted ? `${hits} of ${all.length} ${opening.counted}` : plural(all.length, "deal"),
+		sum: opening.counted && all.length >= LEAST ? `${hits} of ${all.length} ${opening.counted}` : plural(all.length, "deal"),
 		hidden: all.length - cases.length,
 		lines: [...cases]
 			.sort((a, b) => Number(b.hit) - Number(a.hit) || (b.amount ?? 0) - (a.amount ?? 0) || a.deal - b.deal)

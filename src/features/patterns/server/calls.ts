@@ -12,7 +12,9 @@ import { readAccuracy, readForetelling, readStageTimes, STAGE_GROUPS } from "./r
 const number = z.number();
 const rate = number.nullable();
 const share = z.object({ k: z.number().int(), n: z.number().int(), share: rate, low: rate, high: rate });
-const amountShare = z.object({ k: z.number().int(), n: z.number().int(), share: rate });
+const amountShare = z
+	.object({ k: z.number().int().nullable(), n: z.number().int().nullable(), share: rate })
+	.meta({ description: "in base minor units; all null of fewer than ten deals" });
 const look = {
 	quarters: z.coerce.number().int().min(1).max(MOST_QUARTERS).default(USUAL_LOOK.quarters),
 	lead: z.coerce.number().int().min(0).max(MOST_LEAD).default(USUAL_LOOK.lead),

@@ -5,7 +5,7 @@ import { isoOrNull } from "@/core/time/day";
 import { bounded } from "@/core/time/period";
 import type { Formula } from "@/formats/table";
 import { Fault } from "@/platform/fault";
-import { accountName, chosenName, dealName } from "@/platform/names";
+import { accountName, dealName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 import { tableFile } from "@/platform/tableFile";
 import { countedOn } from "./counted";
@@ -38,17 +38,20 @@ export const periodFile = tableFile({
 		const { scope } = viewpoint.whose;
 		const seen = viewpoint.seen.day;
 		const survey = surveyOn(company, seen);
+		const groups = groupsBy(context, "rep", { period, scope, seen, survey, byOwner: countedOn(context, period, seen, seen) });
+		// Sums go by a number of the workbook's own: two reps of one name stay two, and no name is read as a pattern.
 		const deals = survey.deals.flatMap((one) => {
 			const kind = one && ownerIn(scope, one.owner) ? kindIn(period, one.status, one.close, one.path.closedDay) : null;
 			if (!one || !kind || kind === "later") return [];
+			const rep = groups.findIndex(({ holds }) => holds(one.deal, one.owner));
 			const category = kind === "open" ? (categoryOf(company, one) ?? "pipeline").replaceAll("_", " ") : "";
-			const rep = organisation.people[one.owner] ? chosenName(organisation, one.owner) : "No owner";
 			return [
 				[
 					organisation.deals[one.deal]?.id ?? "",
 					dealName(organisation, one.deal),
 					accountName(organisation, one.deal),
-					rep,
+					rep + 1 || null,
+					groups[rep]?.name ?? "",
 					KIND_WORDS[kind],
 					category,
 					one.amountBase,
@@ -56,33 +59,31 @@ export const periodFile = tableFile({
 				],
 			];
 		});
-		const groups = groupsBy(context, "rep", { period, scope, seen, survey, byOwner: countedOn(context, period, seen, seen) });
-		const amountOf = (name: string, { kind, category }: (typeof SUMS)[number]) =>
-			deals.reduce((sum, deal) => sum + (deal[3] === name && deal[4] === kind && (category === null || deal[5] === category) ? Number(deal[6]) : 0), 0);
+		const amountOf = (rep: number, { kind, category }: (typeof SUMS)[number]) =>
+			deals.reduce((sum, deal) => sum + (deal[3] === rep && deal[5] === kind && (category === null || deal[6] === category) ? Number(deal[7]) : 0), 0);
 		const last = deals.length + 1;
 		const range = (column: string) => `Deals!$${column}$2:$${column}$${last}`;
-		const sumOf = (name: string, row: number, sum: (typeof SUMS)[number]): Formula => ({
-			formula: `SUMIFS(${range("G")},${range("D")},$A${row},${range("E")},"${sum.kind}"${sum.category ? `,${range("F")},"${sum.category}"` : ""})`,
-			value: amountOf(name, sum),
+		const sumOf = (rep: number, sum: (typeof SUMS)[number]): Formula => ({
+			formula: `SUMIFS(${range("H")},${range("D")},$A${rep + 1},${range("F")},"${sum.kind}"${sum.category ? `,${range("G")},"${sum.category}"` : ""})`,
+			value: amountOf(rep, sum),
 		});
-		const rows = groups.map((group, i) => [group.name, group.target, ...SUMS.map((sum) => sumOf(group.name, i + 2, sum))]);
+		const rows = groups.map((group, i) => [i + 1, group.name, group.target, ...SUMS.map((sum) => sumOf(i + 1, sum))]);
 		const total = rows.length + 2;
-		const columnOf = (i: number) => String.fromCharCode("B".charCodeAt(0) + i);
-		const totals: Formula[] = [view.figures.target ?? 0, ...SUMS.map((sum) => groups.reduce((all, group) => all + amountOf(group.name, sum), 0))].map(
-			(value, i) => ({
-				formula: `SUM(${columnOf(i)}2:${columnOf(i)}${total - 1})`,
-				value,
-			}),
-		);
+		const columnOf = (i: number) => String.fromCharCode("C".charCodeAt(0) + i);
+		const totals: Formula[] = [view.figures.target ?? 0, ...SUMS.map((sum) => groups.reduce((all, _, i) => all + amountOf(i + 1, sum), 0))].map((value, i) => ({
+			formula: `SUM(${columnOf(i)}2:${columnOf(i)}${total - 1})`,
+			value,
+		}));
 		const { currency } = view;
 		return {
 			currency,
 			columns: [
+				{ words: "Rep no.", kind: "count" },
 				{ words: "Rep", kind: "text" },
 				{ words: `Target ${currency}`, kind: "amount" },
 				...SUMS.map(({ words }) => ({ words: `${words} ${currency}`, kind: "amount" as const })),
 			],
-			rows: rows.length ? [...rows, ["All", ...totals]] : rows,
+			rows: rows.length ? [...rows, [null, "All", ...totals]] : rows,
 			sheets: [
 				{
 					name: "Deals",
@@ -90,6 +91,7 @@ export const periodFile = tableFile({
 						{ words: "Deal number", kind: "text" },
 						{ words: "Deal", kind: "text" },
 						{ words: "Account", kind: "text" },
+						{ words: "Rep no.", kind: "count" },
 						{ words: "Rep", kind: "text" },
 						{ words: "Kind", kind: "text" },
 						{ words: "Category", kind: "text" },

@@ -9,6 +9,7 @@ import { longDate, shortMoney, spaced } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { SavedTry, TryGround, TryLater } from "../server/tries";
+import { tryFigures, tryFinding } from "../table/tryWords";
 import { Bar, reachOfBeam } from "./Beam";
 import { Later } from "./Later";
 import { MoveForm } from "./MoveForm";
@@ -38,17 +39,26 @@ export function Tries({ ground, later }: { ground: TryGround; later: TryLater | 
 		],
 		[ground, moves, result],
 	);
+	const real = figuresOf(ground.real, ground.target);
+	const draft = rows.find(({ key }) => key === "draft");
 	const scale = Math.max(...rows.map(({ figures }) => reachOfBeam(figures))) * 1.02;
 	const add = (move: Move) => setMoves((now) => [...now, move]);
 	return (
 		<div className="period">
 			<section className="panel" aria-label="Tries side by side">
-				<h2 className="period-try-head">{said(rows.find(({ key }) => key === (moves.length ? "draft" : "real"))?.figures, ground.currency)}</h2>
-				<p className="second small-text">On a copy: nothing real changes. Tries use today’s deals; one that was kept says on which day it was made.</p>
+				<h2 className="period-try-head">{draft ? tryFinding(draft.figures, real, ground.currency) : said(real, ground.currency)}</h2>
+				<p className="second small-text">On a copy: nothing real changes. Tries use today’s deals; a saved one says on which day it was made.</p>
 				<ul className="period-tries">
 					{rows.map((row) => (
 						<li key={row.key}>
-							<TryLine row={row} ground={ground} scale={scale} onTake={(kept) => setMoves(kept.moves as Move[])} onLater={(kept) => void setLater(kept.id)} />
+							<TryLine
+								row={row}
+								real={real}
+								ground={ground}
+								scale={scale}
+								onTake={(kept) => setMoves(kept.moves as Move[])}
+								onLater={(kept) => void setLater(kept.id)}
+							/>
 						</li>
 					))}
 				</ul>
@@ -82,8 +92,7 @@ export function Tries({ ground, later }: { ground: TryGround; later: TryLater | 
 	);
 }
 
-function said(figures: ReturnType<typeof figuresOf> | undefined, currency: string): string {
-	if (!figures) return "";
+function said(figures: ReturnType<typeof figuresOf>, currency: string): string {
 	const money = (amount: number) => shortMoney(amount, currency);
 	const { won, open, gap, needed, target } = figures;
 	if (target === null || gap === null) return `${money(won.amount)} won, ${money(open.amount)} open; nobody here has a target`;
@@ -93,13 +102,14 @@ function said(figures: ReturnType<typeof figuresOf> | undefined, currency: strin
 
 interface LineProps {
 	readonly row: { readonly key: string; readonly name: string; readonly figures: ReturnType<typeof figuresOf>; readonly kept: SavedTry | null };
+	readonly real: ReturnType<typeof figuresOf>;
 	readonly ground: TryGround;
 	readonly scale: number;
 	readonly onTake: (kept: SavedTry) => void;
 	readonly onLater: (kept: SavedTry) => void;
 }
 
-function TryLine({ row, ground, scale, onTake, onLater }: LineProps) {
+function TryLine({ row, real, ground, scale, onTake, onLater }: LineProps) {
 	const run = useRun();
 	const act = useAct();
 	const { kept, figures } = row;
@@ -116,13 +126,17 @@ function TryLine({ row, ground, scale, onTake, onLater }: LineProps) {
 				)}
 			</span>
 			<Bar figures={figures} scale={scale} currency={ground.currency} small />
-			<span className="small-text num">
-				{figures.gap === null
-					? `${shortMoney(figures.won.amount, ground.currency)} won`
-					: figures.gap === 0
-						? "reached"
-						: `${shortMoney(figures.gap, ground.currency)} missing`}
-			</span>
+			<dl className="period-try-figures">
+				{tryFigures(figures, real, ground.currency).map(({ words, value, was }) => (
+					<div key={words}>
+						<dt>{words}</dt>
+						<dd>
+							{was === null ? value : <b>{value}</b>}
+							{was !== null && <span className="tiny second d-block">was {was}</span>}
+						</dd>
+					</div>
+				))}
+			</dl>
 			<span className="no-print">
 				{kept && (
 					<>
@@ -133,8 +147,8 @@ function TryLine({ row, ground, scale, onTake, onLater }: LineProps) {
 							What came true
 						</Button>
 						{kept.own && (
-							<Button size="sm" variant="link" onClick={() => void act(run("period.removeTry", { id: kept.id }), "The try is gone.")}>
-								Remove
+							<Button size="sm" variant="link" onClick={() => void act(run("period.removeTry", { id: kept.id }), "Try deleted.")}>
+								Delete try
 							</Button>
 						)}
 					</>
@@ -229,14 +243,14 @@ function Deals({ ground, result, onAdd }: DealsProps) {
 	);
 }
 
-/** Keeps a try under a name, for oneself or shared with one's team. */
+/** Saves a try under a name, for oneself or shared with one's team. */
 function Keep({ ground, moves, onKept, onClear }: { ground: TryGround; moves: readonly Move[]; onKept: () => void; onClear: () => void }) {
 	const [name, setName] = useState("");
 	const [shared, setShared] = useState(false);
 	const run = useRun();
 	const act = useAct();
 	const save = async () => {
-		const kept = await act(run("period.saveTry", { name, shared, whose: ground.whose, due: ground.due, moves: [...moves] }), "The try is kept.", (done) =>
+		const kept = await act(run("period.saveTry", { name, shared, whose: ground.whose, due: ground.due, moves: [...moves] }), "Try saved.", (done) =>
 			run("period.removeTry", { id: done.id }),
 		);
 		if (!kept) return;
@@ -244,8 +258,8 @@ function Keep({ ground, moves, onKept, onClear }: { ground: TryGround; moves: re
 		onKept();
 	};
 	return (
-		<aside className="panel period-side no-print" aria-label="Keep this try">
-			<h3>Keep this try</h3>
+		<aside className="panel period-side no-print" aria-label="Save this try">
+			<h3>Save this try</h3>
 			<Form
 				onSubmit={(event) => {
 					event.preventDefault();
@@ -269,10 +283,10 @@ function Keep({ ground, moves, onKept, onClear }: { ground: TryGround; moves: re
 				/>
 				<div className="d-flex gap-2 mt-2">
 					<Button size="sm" type="submit" disabled={!moves.length || !name.trim()}>
-						Keep it
+						Save try
 					</Button>
 					<Button size="sm" variant="link" disabled={!moves.length} onClick={onClear}>
-						Begin anew
+						Clear moves
 					</Button>
 				</div>
 			</Form>

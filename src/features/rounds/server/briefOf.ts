@@ -63,7 +63,7 @@ function about(sheet: SheetView, money: Money): BriefPart {
 	if (sheet.trail.pushes)
 		lines.push(
 			line(
-				`Its date was pushed ${sheet.trail.pushes === 1 ? "once" : `${sheet.trail.pushes} times`}, ${plural(sheet.trail.pushedDays, "day")} in all.`,
+				`Its date was pushed ${sheet.trail.pushes === 1 ? "once" : `${sheet.trail.pushes} times`}, ${plural(sheet.trail.pushedDays, "calendar day")} in all.`,
 				"its close dates",
 			),
 		);

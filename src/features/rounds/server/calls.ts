@@ -22,14 +22,10 @@ const roundLine = z
 		ended: z.boolean(),
 		deals: z.number().int(),
 		called: z.number().int(),
-		moved: z
-			.number()
-			.int()
-			.nullable()
-			.meta({
-				description:
-					"by how much the calls have moved what the period comes to, of the people you see; null while it runs, and where that was kept as a whole that includes others",
-			}),
+		moved: z.number().int().nullable().meta({
+			description:
+				"by how much the calls have moved what the period comes to, of the people you see; null while it runs, and where that was kept as a whole that includes others",
+		}),
 	})
 	.meta({ id: "Round" });
 

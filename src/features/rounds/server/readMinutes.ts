@@ -17,6 +17,8 @@ import { startedOn } from "./startRound";
 import { callsOf, periodOf, queueOf, reachesToday, roundById, roundsBefore } from "./stored";
 import { totalsSeen, totalsToKeep } from "./totals";
 
+export { totalsHeading } from "../table/markdown";
+
 /** What was said of one deal. */
 export interface MinutesDeal {
 	readonly id: string;

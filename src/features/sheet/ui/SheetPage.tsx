@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
+import { plural } from "@/core/time/words";
 import { DealRounds } from "@/features/rounds/ui/DealRounds";
 import { GiveDialog } from "@/features/tasks/ui/GiveDialog";
 import type { Give } from "@/features/tasks/ui/giving";
@@ -108,5 +109,5 @@ export function SheetPage({ view }: { view: SheetView }) {
 function trailWords({ trail }: SheetView): string {
 	if (!trail.pushes) return "";
 	const crossed = trail.crossings ? `, ${trail.crossings} quarter ${trail.crossings === 1 ? "end" : "ends"} crossed` : "";
-	return `: ${trail.pushes} ${trail.pushes === 1 ? "push" : "pushes"}, ${trail.pushedDays} days in all${crossed}`;
+	return `: ${trail.pushes} ${trail.pushes === 1 ? "push" : "pushes"}, ${plural(trail.pushedDays, "calendar day")} in all${crossed}`;
 }

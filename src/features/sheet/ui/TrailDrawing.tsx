@@ -1,3 +1,4 @@
+import { plural } from "@/core/time/words";
 import { dayNumber, longDate, shortDate } from "@/ui/format";
 import type { SheetView } from "../server/readSheet";
 
@@ -52,8 +53,14 @@ export function TrailDrawing({ view }: { view: SheetView }) {
 								{point.reason && <span className="d-block tiny second">“{point.reason}”</span>}
 							</span>
 							<span className="second">
-								{before ? <b className={moved > 0 ? "worse" : "gained"}>{moved > 0 ? `pushed ${moved} d` : `pulled ${-moved} d`}</b> : "first date"}, set{" "}
-								{shortDate(point.set)}
+								{before ? (
+									<b className={moved > 0 ? "worse" : "gained"}>
+										{moved > 0 ? `pushed ${plural(moved, "calendar day")}` : `pulled ${plural(-moved, "calendar day")}`}
+									</b>
+								) : (
+									"first date"
+								)}
+								, set {shortDate(point.set)}
 								{point.by && ` by ${point.by}`}
 							</span>
 						</li>

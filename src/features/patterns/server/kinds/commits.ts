@@ -8,6 +8,7 @@ import { lastPeriods } from "@/core/patterns/quarters";
 import { type Accuracy, type AmountShare, accuracyOf } from "@/core/patterns/records";
 import { CALLS } from "@/core/rounds/call";
 import { apart, type Share, shareOf } from "@/core/statistics/wilson";
+import { type Period, quarterOf } from "@/core/time/period";
 import { periodWords, plural, shortDay } from "@/core/time/words";
 import { type CallTold, callsTold } from "@/features/rounds";
 import type { Context } from "@/platform/context";
@@ -21,7 +22,7 @@ import { percent, short } from "../words";
 /** pushes of two years: there are few in one */
 const PUSH_DAYS = 730;
 
-const NOBODY: Accuracy = { count: shareOf(0, 0), amount: { k: 0, n: 0, share: null }, people: [] };
+const NOBODY: Accuracy = { count: shareOf(0, 0), amount: { k: null, n: null, share: null }, people: [] };
 
 /** Whose commits held: by rep, by count and by amount, through the quarters, and by the calls of rounds; and who pushes when. */
 export const commits = patternKind({
@@ -46,7 +47,9 @@ export const commits = patternKind({
 				),
 			);
 		const others = (own: Share) => shareOf(commit.count.k - own.k, commit.count.n - own.n);
-		const today = todayBy(context, asked);
+		const current = quarterOf(day, company.rules.fiscalStart);
+		const dueNow = periodWords(current);
+		const today = todayBy(context, asked, current);
 		const owners = new Set([...commit.people, ...best.people].map(({ owner }) => owner));
 		for (const owner of today.keys()) owners.add(owner);
 		const lines = [...owners]
@@ -78,7 +81,7 @@ export const commits = patternKind({
 				{ words: "By amount", kind: "text" },
 				{ words: "Goal", kind: "text" },
 				{ words: "In best case, won in time", kind: "share" },
-				{ words: "In commit today", kind: "money" },
+				{ words: `In commit, due ${dueNow}`, kind: "money" },
 				{ words: "What it says", kind: "text" },
 			],
 			rows: [
@@ -88,7 +91,7 @@ export const commits = patternKind({
 						name: one.name,
 						cells: [
 							...cellsOf(`rep:${one.owner}`, one.name, one.commit, one.best.count, ({ seen }) => seen.owner === one.owner),
-							todayCell(book, `rep:${one.owner}:today`, `${one.name}: in commit today`, one.today),
+							todayCell(book, `rep:${one.owner}:today`, `${one.name}: in commit, due ${dueNow}`, one.today),
 							one.weak ? text("holds less often than others’", undefined, "worse") : text(one.commit.count.share === null ? "" : "as others’"),
 						],
 					}),
@@ -99,7 +102,7 @@ export const commits = patternKind({
 					total: true,
 					cells: [
 						...cellsOf("all", "Together", commit, best.count, () => true),
-						todayCell(book, "all:today", "In commit today", [...today.values()].flat()),
+						todayCell(book, "all:today", `In commit, due ${dueNow}`, [...today.values()].flat()),
 						text(""),
 					],
 				},
@@ -135,9 +138,9 @@ export const commits = patternKind({
 					? `${first.name}’s commits hold ${percent(first.commit.count.share)} of the time, others’ ${percent(others(first.commit.count).share)}`
 					: commit.count.share === null
 						? "Too few deals in commit to say how many came true"
-						: `${percent(commit.count.share)} of what was in commit was won in time, ${percent(commit.amount.share)} by amount`,
+						: `${percent(commit.count.share)} of what was in commit was won in time${commit.amount.share === null ? "" : `, ${percent(commit.amount.share)} by amount`}`,
 				beside: [
-					today.size ? groundWords(shaky, [...today.values()].flat(), weak.length, company.rules.rates.base) : "",
+					today.size ? groundWords(shaky, [...today.values()].flat(), weak.length, company.rules.rates.base, dueNow) : "",
 					pushWords(context, pushes),
 					"Reps have different deals: that commits hold less often doesn’t say why.",
 				].filter(Boolean),
@@ -153,12 +156,13 @@ export const commits = patternKind({
 	},
 });
 
-/** What stands in commit on the day itself, due in its quarter, by owner. */
-function todayBy(context: Context, { scope, day }: Asked): Map<number, Case[]> {
+/** What is in commit on the day itself and due in a period, by owner. */
+function todayBy(context: Context, { scope, day }: Asked, due: Period): Map<number, Case[]> {
 	const { company } = context.organisation;
 	return byOwner(
 		surveyOn(company, day).deals.flatMap((seen): Case[] => {
-			if (seen?.status !== "open" || !ownerIn(scope, seen.owner) || categoryOf(company, seen) !== "commit") return [];
+			if (seen?.status !== "open" || !ownerIn(scope, seen.owner) || categoryOf(company, seen) !== "commit" || seen.close < due.start || seen.close > due.end)
+				return [];
 			return [{ deal: seen.deal, day, owner: seen.owner, amount: seen.amountBase, came: "open, in commit", hit: null }];
 		}),
 	);
@@ -169,15 +173,15 @@ const amountOf = (cases: readonly Case[]) => cases.reduce((sum, { amount }) => s
 const todayCell = (book: Book, key: string, title: string, cases: readonly Case[]): Cell =>
 	cases.length ? { kind: "money", minor: amountOf(cases), opens: book.open(key, title, null, () => cases) } : { kind: "money", minor: null };
 
-function groundWords(shaky: readonly Case[], all: readonly Case[], reps: number, currency: string): string {
-	const whole = `${plural(all.length, "deal")} of ${short(amountOf(all), currency)} are in commit today`;
+function groundWords(shaky: readonly Case[], all: readonly Case[], reps: number, currency: string, due: string): string {
+	const whole = `${plural(all.length, "deal")} of ${short(amountOf(all), currency)} ${all.length === 1 ? "is" : "are"} in commit, due ${due}`;
 	return reps
 		? `${whole}; ${shaky.length} of them, ${short(amountOf(shaky), currency)}, stand on the word of ${plural(reps, "rep")} whose commits hold less often.`
 		: `${whole}.`;
 }
 
 const amountCell = ({ k, n, share }: AmountShare, currency: string): Cell =>
-	text(percent(share), n ? `${short(k, currency)} of ${short(n, currency)}` : undefined);
+	text(share === null ? "" : percent(share), k !== null && n ? `${short(k, currency)} of ${short(n, currency)}` : undefined);
 
 function goalCell({ share, low, high }: Share, goal: number): Cell {
 	if (share === null || low === null || high === null) return text("");

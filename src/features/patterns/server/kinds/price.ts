@@ -160,8 +160,8 @@ function lateTable(context: Context, late: readonly Late[], by: DealGrouping, bo
 					value: list.length,
 					opens: book.open(`late:${key}`, `Won, and their last two weeks: ${name}`, "were worth less when won than two weeks before", cases(list)),
 				},
-				{ kind: "money", minor: before },
-				{ kind: "money", minor: after },
+				{ kind: "money", minor: list.length < LEAST ? null : before },
+				{ kind: "money", minor: list.length < LEAST ? null : after },
 				{ kind: "percent", value: list.length < LEAST ? null : away(list) },
 			],
 		};
@@ -203,7 +203,7 @@ function discountTable(context: Context, won: readonly Closed[], lines: readonly
 			cells: [
 				{ kind: "count", value: deals.length, opens: book.open(`off:${key}`, `Lines of ${name}`, null, closedCases(deals)) },
 				{ kind: "count", value: own.length },
-				{ kind: "money", minor: Math.round(listed) },
+				{ kind: "money", minor: deals.length < LEAST ? null : Math.round(listed) },
 				{ kind: "percent", value: deals.length < LEAST ? null : discountOf(own) },
 			],
 		};
