@@ -1,6 +1,6 @@
 import type { Scope } from "@/core/bridge/scope";
 import { DAYS_TAKEN, type Day, formatDay, inBounds, parseDay } from "@/core/time/day";
-import { ALWAYS, type Period, parsePeriod, quarterAt, quarterIndex, quarterKey, quarterOf } from "@/core/time/period";
+import { ALWAYS, formatRange, isMonthKey, type Period, parsePeriod, quarterAt, quarterIndex, quarterOf } from "@/core/time/period";
 import { periodWords, spokenDay } from "@/core/time/words";
 import { type Mark, teamsUnder } from "@/data/organisation/state";
 import type { Context } from "./context";
@@ -21,7 +21,7 @@ export interface ViewpointQuery {
 /** The choices resolved: what to compute with, and how it reads. */
 export interface Viewpoint {
 	readonly whose: { readonly key: string; readonly words: string; readonly scope: Scope };
-	/** null: deals without a close date */
+	/** `key` as it is kept and sent: by its days, never by a quarter's number; `period` null: deals without a close date */
 	readonly due: { readonly key: string; readonly words: string; readonly period: Period | null };
 	readonly seen: { readonly day: Day; readonly words: string; readonly past: boolean };
 	/** `key` as it stands in the address: a day, one of MOMENTS, or null for what is usual */
@@ -67,7 +67,7 @@ function dueOf(text: string | undefined, seen: Day, fiscalStart: number): Viewpo
 	if (text === "any") return { key: "any", words: "any period", period: ALWAYS };
 	const period = text ? parsePeriod(text, fiscalStart) : quarterOf(seen, fiscalStart);
 	if (!period) throw bad(`“due” is ${text}; it must be a quarter (2026-Q4), a month (2026-11) or two days (2026-10-01..2026-12-31).`);
-	return { key: text ?? quarterKey(period, fiscalStart), words: periodWords(period), period };
+	return { key: text && isMonthKey(text) ? text : formatRange(period), words: periodWords(period), period };
 }
 
 function whoseOf(context: Context, text: string | undefined): Viewpoint["whose"] {
@@ -150,7 +150,7 @@ export function viewpointChoices(context: Context, seen: Day) {
 	const current = quarterIndex(seen, fiscalStart);
 	const quarters = [-2, -1, 0, 1, 2].map((step) => {
 		const period = quarterAt(current + step, fiscalStart);
-		return { key: quarterKey(period, fiscalStart), words: periodWords(period), start: formatDay(period.start), end: formatDay(period.end) };
+		return { key: formatRange(period), words: periodWords(period), start: formatDay(period.start), end: formatDay(period.end) };
 	});
 	const named = new Map<Day, string>();
 	for (const mark of organisation.marks) if (mark.name !== NIGHTLY && mark.day < seen) named.set(mark.day, mark.name);

@@ -248,7 +248,7 @@ describe("targets", () => {
 		const again = await as("helena");
 		const families = (await readPeriod(again, resolveViewpoint(again, { due: "2027-Q1" }), "family"))?.groups ?? [];
 		expect(families.find(({ name }) => name === "Tunnel ovens")?.figures.target).toBe(100_000_00);
-		expect(viewpoint.due.key).toBe("2027-Q1");
+		expect(viewpoint.due.key).toBe("2027-01-01..2027-03-31");
 		const text = new TextDecoder().decode((await storedBundle()).get("targets.csv"));
 		expect(text).toContain("person_id,period_start,period_end,amount,currency,family");
 		expect(text).toContain("ines,2027-01-01,2027-03-31,70000,EUR,Tunnel ovens");

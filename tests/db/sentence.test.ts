@@ -128,7 +128,13 @@ describe("what its phrases offer", () => {
 	test("are five quarters around the seen day, and the named marks, newest first, without the nightly ones", async () => {
 		const context = await as("boss");
 		const { quarters, marks } = viewpointChoices(context, context.now.day);
-		expect(quarters.map((q) => q.key)).toEqual(["2026-Q2", "2026-Q3", "2026-Q4", "2027-Q1", "2027-Q2"]);
+		expect(quarters.map((q) => q.key)).toEqual([
+			"2026-04-01..2026-06-30",
+			"2026-07-01..2026-09-30",
+			"2026-10-01..2026-12-31",
+			"2027-01-01..2027-03-31",
+			"2027-04-01..2027-06-30",
+		]);
 		expect(marks.map((m) => m.key)).toEqual(["2026-11-23", "2026-11-16", "2026-11-09"]);
 		expect(marks[0]?.words).toBe("Monday round, Mon 23 Nov");
 	});

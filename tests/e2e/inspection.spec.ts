@@ -258,13 +258,13 @@ test("questions get a new edition, and a stage another name, without a change to
 	await expect(page.getByText("The weight must be above zero")).toBeVisible();
 	await page.getByRole("tab", { name: "Stages and habits" }).click();
 	await page.getByLabel("Name of the stage").nth(4).fill("Paper");
-	await page.getByRole("button", { name: "Change the stages" }).click();
-	await expect(page.getByText("The stages are changed.")).toBeVisible();
-	await expect(page.getByRole("button", { name: "Change the stages" })).toHaveCount(0);
+	await page.getByRole("button", { name: "Save stages" }).click();
+	await expect(page.getByText("Stages saved.")).toBeVisible();
+	await expect(page.getByRole("button", { name: "Save stages" })).toHaveCount(0);
 	expect((await (await page.request.get(past)).json()).stage).toBe("Paper");
 	await page.getByLabel("Name of the stage").nth(4).fill("Terms");
-	await page.getByRole("button", { name: "Change the stages" }).click();
-	await expect(page.getByRole("button", { name: "Change the stages" })).toHaveCount(0);
+	await page.getByRole("button", { name: "Save stages" }).click();
+	await expect(page.getByRole("button", { name: "Save stages" })).toHaveCount(0);
 	expect((await (await page.request.get(past)).json()).stage).toBe("Terms");
 });
 

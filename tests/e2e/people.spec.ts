@@ -69,14 +69,19 @@ test("the company is changed and set back; a rep only reads it, and the demo say
 	await expect(page.getByRole("link", { name: "Begin with your own company" })).toBeVisible();
 	await page.getByLabel("What is the company called?").fill("Emberwick and Sons");
 	await page.getByLabel("Holidays").fill("2026-02-30 Never");
-	await page.getByRole("button", { name: "Keep it" }).click();
+	await page.getByRole("button", { name: "Save company" }).click();
 	await expect(page.getByText(/2026-02-30 isn’t a day that exists/)).toBeVisible();
 	await page.getByRole("button", { name: "Discard" }).click();
 	await page.getByLabel("What is the company called?").fill("Emberwick and Sons");
-	await page.getByRole("button", { name: "Keep it" }).click();
+	await page.getByRole("button", { name: "Save company" }).click();
 	await expect(page.getByRole("heading", { name: "Emberwick and Sons" })).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).last().click();
 	await expect(page.getByRole("heading", { name: "Emberwick Ovens" })).toBeVisible();
+	// What another fiscal year would change is worked out before it can be saved.
+	await page.getByLabel("The fiscal year begins in").selectOption({ label: "November" });
+	await expect(page.getByText(/Today: period Oct–Dec 2026 → Nov 2026–Jan 2027, working days left \d+ → \d+/)).toBeVisible();
+	await expect(page.getByText(/Rounds, tries and saved views keep their days/)).toBeVisible();
+	await page.getByRole("button", { name: "Discard" }).click();
 	await signIn(page, "ines", "/setup?place=company");
 	await expect(page.getByLabel("What is the company called?")).toBeDisabled();
 	await expect(page.getByRole("link", { name: "Begin with your own company" })).toHaveCount(0);

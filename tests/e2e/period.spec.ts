@@ -88,9 +88,9 @@ test("targets are pasted from a spreadsheet, refused in words, saved and undone"
 	});
 	await expect(page.getByLabel("Maeve Okonjo, Apr–Jun 2027")).toHaveValue("1.200.000");
 	await expect(page.getByRole("status").filter({ hasText: "Maeve Okonjo: “many” isn’t an amount" })).toBeVisible();
-	await expect(page.getByRole("button", { name: "Save the targets" })).toBeDisabled();
+	await expect(page.getByRole("button", { name: "Save targets" })).toBeDisabled();
 	await page.getByLabel("Maeve Okonjo, Jul–Sep 2027").fill("90000 GBP");
-	await page.getByRole("button", { name: "Save the targets" }).click();
+	await page.getByRole("button", { name: "Save targets" }).click();
 	await expect(page.getByText("4 targets changed.")).toBeVisible();
 	await expect(page.getByLabel("Maeve Okonjo, Apr–Jun 2027")).toHaveValue("1 200 000");
 	await page.getByRole("button", { name: "Undo" }).click();

@@ -77,15 +77,15 @@ test("stages keep all digits of a chance that nobody touched, and a new one stan
 		(await readStages(context)).map((stage) => (stage.name === "Survey" ? { ...stage, probability: 0.33333 } : stage)),
 		readHabits(context),
 	];
-	const { asked } = show(<StagesPanel stages={stages} habits={habits} mayChange />, "ops");
+	const { asked } = show(<StagesPanel stages={stages} habits={habits} mayChange currency="EUR" />, "ops");
 	expect((screen.getByRole("button", { name: "Remove Survey" }) as HTMLButtonElement).disabled).toBe(true);
 	fireEvent.click(button("Add a stage"));
 	const names = (await screen.findAllByLabelText("Name of the stage")) as HTMLInputElement[];
 	expect(names.map((one) => one.value)).toEqual(["Enquiry", "Survey", "Terms", "", "Won", "Lost"]);
 	type(names[3] as HTMLElement, "Signing");
 	type(screen.getAllByLabelText("Chance in per cent")[3] as HTMLElement, "92.5");
-	fireEvent.click(button("Change the stages"));
-	await screen.findByText("The stages are changed.");
+	fireEvent.click(button("Save stages"));
+	await screen.findByText("Stages saved.");
 	const [sent] = asked as unknown as [{ input: { stages: { name: string; probability: number }[] } }];
 	expect(sent.input.stages.map(({ name, probability }) => [name, probability])).toEqual([
 		["Enquiry", 0.1],

@@ -119,7 +119,13 @@ describe("a book", () => {
 	});
 	test("counts all, names those that are reached, the counted and the largest first", () => {
 		const book = new Book();
-		const key = book.open("k", "Title", "were won", () => [one(0, 0, false, 900), one(1, 0, true, 5), one(0, 0, true, 70), one(0, 1, true), one(0, 0, false, 800)]);
+		const key = book.open("k", "Title", "were won", () => [
+			one(0, 0, false, 900),
+			one(1, 0, true, 5),
+			one(0, 0, true, 70),
+			one(0, 1, true),
+			one(0, 0, false, 800),
+		]);
 		const all = behindOf(context(-2), book, key);
 		expect(all).toMatchObject({ key: "k", title: "Title", sum: "3 of 5 were won", hidden: 0 });
 		expect(all?.lines.map(({ amount, hit }) => [amount, hit])).toEqual([

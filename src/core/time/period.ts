@@ -40,20 +40,12 @@ export function monthOf(day: Day): Period {
 }
 
 /**
- * A quarter's key, `2026-Q4`. The year is the one in which the fiscal year ends, so that with a
- * January start it is the calendar year.
- */
-export function quarterKey(period: Period, fiscalStart: number): string {
-	const { year, month } = parts(period.start);
-	const months = year * 12 + month - fiscalStart;
-	const quarter = Math.floor((((months % 12) + 12) % 12) / 3) + 1;
-	const startYear = Math.floor(months / 12);
-	return `${fiscalStart === 1 ? startYear : startYear + 1}-Q${quarter}`;
-}
-
-/**
- * Reads a period: `2026-Q4`, a month `2026-11`, or two days `2026-10-01..2026-12-31`, of which one may
- * be left out. Null when it is none of these or ends before it starts.
+ * Reads a period: a quarter `2026-Q4`, a month `2026-11`, or two days `2026-10-01..2026-12-31`, of which one may
+ * be left out. A quarter's year is the one in which the fiscal year ends, so that with a January start it is the calendar
+ * year. Null when it is none of these or ends before it starts.
+ *
+ * A quarter's number means other days once the fiscal year begins in another month: it is read where somebody types it,
+ * and whatever is kept or sent is written by `formatRange`.
  */
 export function parsePeriod(text: string, fiscalStart: number): Period | null {
 	const quarter = /^(\d{4})-Q([1-4])$/.exec(text);
@@ -73,6 +65,9 @@ export function parsePeriod(text: string, fiscalStart: number): Period | null {
 	const end = range[2] ? parseDay(range[2]) : ALWAYS.end;
 	return start === null || end === null || end < start ? null : { start, end };
 }
+
+/** Whether a text names a calendar month, which no fiscal calendar moves. */
+export const isMonthKey = (text: string): boolean => /^\d{4}-\d{2}$/.test(text);
 
 /** Every day a close date can have. */
 export const ALWAYS: Period = { start: dayFrom(1, 1, 1), end: dayFrom(9999, 12, 31) };

@@ -2,8 +2,9 @@ import { capability } from "@/platform/capability";
 import { periodCalls } from "./server/calls";
 import { periodFile } from "./server/file";
 import { readPeriodOfApi } from "./server/periodJson";
+import { previewRules } from "./server/previewRules";
 import { readPeriod } from "./server/readPeriod";
-import { readTargets, saveTargets, undoTargets } from "./server/targets";
+import { carryTargets, readTargets, saveTargets, undoTargets } from "./server/targets";
 import { readThresholds, saveThresholds, undoThresholds } from "./server/thresholds";
 import { changeTry, listTries, readTryGround, readTryLater, removeTry, saveTry } from "./server/tries";
 
@@ -14,8 +15,9 @@ export { wonAndTarget } from "./server/wonAndTarget";
 export const period = capability({
 	key: "period",
 	files: [periodFile],
-	commands: [saveTry, changeTry, removeTry, saveTargets, undoTargets, saveThresholds, undoThresholds],
+	commands: [saveTry, changeTry, removeTry, saveTargets, carryTargets, undoTargets, saveThresholds, undoThresholds],
 	queries: [readPeriod, readPeriodOfApi, readThresholds, readTargets, listTries, readTryGround, readTryLater],
+	lookups: [previewRules],
 	calls: periodCalls,
 	rail: { path: "/period", words: "Period", key: "p" },
 });

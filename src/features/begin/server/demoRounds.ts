@@ -3,7 +3,7 @@ import { byAttention } from "@/core/attention/attention";
 import { categoryOf, type DealSeen } from "@/core/inspect";
 import type { Call } from "@/core/rounds/call";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
-import { quarterKey, quarterOf } from "@/core/time/period";
+import { formatRange, quarterOf } from "@/core/time/period";
 import type { Tx } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
 import { roundCalls, roundDeals, roundPlans, rounds, tasks } from "@/data/schema";
@@ -41,7 +41,7 @@ export async function writeDemoRounds(tx: Tx, organisation: OrganisationState, t
 		const day = (last === today ? today : last + 7) - 7 * week;
 		const instant = zone.instantAt(day, AT_TEN);
 		const context: Context = { organisation, now: { day, instant, held: true }, actor: { person, index } };
-		const due = quarterKey(quarterOf(day, fiscalStart), fiscalStart);
+		const due = formatRange(quarterOf(day, fiscalStart));
 		const lit = listedDeals(context, resolveViewpoint(context, { whose, due }))
 			.filter(({ attention }) => attention.level !== "calm")
 			.map((seen) => ({ seen, id: organisation.deals[seen.deal]?.id ?? "", amountBase: seen.amountBase, score: seen.attention.score }))

@@ -1,5 +1,6 @@
 import { and, eq, inArray, isNotNull, ne, or, sql } from "drizzle-orm";
 import { z } from "zod";
+import { formatRange, parsePeriod } from "@/core/time/period";
 import { connection, type Tx } from "@/data/db";
 import { viewPlaces, views } from "@/data/schema";
 import { command, query } from "@/platform/command";
@@ -57,6 +58,13 @@ const viewSchema = z.object({
 	shared: z.boolean(),
 });
 
+/** A query whose period is named by its days: a quarter's number means other days under another fiscal calendar. */
+function byDays({ organisation }: Context, asked: string): string {
+	const fields = new URLSearchParams(asked);
+	const period = /^\d{4}-Q[1-4]$/.test(fields.get("due") ?? "") ? parsePeriod(fields.get("due") ?? "", organisation.company.rules.fiscalStart) : null;
+	return period ? asked.replace(/(^|&)due=[^&]*/, `$1due=${formatRange(period)}`) : asked;
+}
+
 /** One's own views and those shared with one's team, in the order the person has put them in. */
 export const readViews = query("deals.views", "keepViews", async (context: Context, screen: ViewScreen = "deals"): Promise<SavedView[]> => {
 	const { organisation, actor } = context;
@@ -90,7 +98,7 @@ export const saveView = command({
 		const team = sharedWith(context, shared);
 		await demandRoom(tx, person.id, team);
 		const id = newId();
-		await tx.insert(views).values({ id, ownerId: person.id, screen, name, query: asked, sharedWith: team });
+		await tx.insert(views).values({ id, ownerId: person.id, screen, name, query: byDays(context, asked), sharedWith: team });
 		return { result: { id }, touched: "nothing", audit: { action: "view saved", detail: { view: id, name, shared } } };
 	},
 });
@@ -102,7 +110,11 @@ export const changeView = command({
 	input: viewSchema.omit({ screen: true }).partial().extend({ id: idSchema }),
 	async run({ context, input: { id, shared, ...change }, tx }) {
 		const view = await ownView(tx, context, id);
-		const set = { ...change, ...(shared === undefined ? {} : { sharedWith: sharedWith(context, shared) }) };
+		const set = {
+			...change,
+			...(change.query === undefined ? {} : { query: byDays(context, change.query) }),
+			...(shared === undefined ? {} : { sharedWith: sharedWith(context, shared) }),
+		};
 		if (Object.keys(set).length) await tx.update(views).set(set).where(eq(views.id, id));
 		return { result: {}, touched: "nothing", audit: { action: "view changed", detail: { view: id, name: view.name } } };
 	},

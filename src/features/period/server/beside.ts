@@ -1,13 +1,10 @@
 import { formatDay } from "@/core/time/day";
-import { monthOf, type Period, quarterAt, quarterIndex, quarterKey } from "@/core/time/period";
+import { formatRange, monthOf, type Period, quarterAt, quarterIndex } from "@/core/time/period";
 
 /** A period's name in an address. */
-export function keyOf(period: Period, fiscalStart: number): string {
-	const quarter = quarterAt(quarterIndex(period.start, fiscalStart), fiscalStart);
-	if (quarter.start === period.start && quarter.end === period.end) return quarterKey(period, fiscalStart);
+export function keyOf(period: Period): string {
 	const month = monthOf(period.start);
-	if (month.start === period.start && month.end === period.end) return formatDay(period.start).slice(0, 7);
-	return `${formatDay(period.start)}..${formatDay(period.end)}`;
+	return month.start === period.start && month.end === period.end ? formatDay(period.start).slice(0, 7) : formatRange(period);
 }
 
 const AFTER = 3;

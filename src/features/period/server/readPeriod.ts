@@ -106,7 +106,7 @@ export const readPeriod = query(
 			groups: groupsBy(context, by, asked).map((group) => rowOf(group, around(group))),
 			...lists,
 			periods: periodsBeside(period, rules.fiscalStart).map(({ within, ...one }) => ({
-				key: keyOf(one, rules.fiscalStart),
+				key: keyOf(one),
 				words: periodWords(one),
 				within,
 				figures: of(one, seen),

@@ -3,8 +3,9 @@ import { z } from "zod";
 import { ownerIn } from "@/core/bridge/scope";
 import { exponentOf } from "@/core/money/currency";
 import { worksOn } from "@/core/people/person";
+import { carriedParts } from "@/core/period/targetCarry";
 import { formatDay, inBounds, parseDay } from "@/core/time/day";
-import { quarterAt, quarterIndex } from "@/core/time/period";
+import { quarterAt, quarterIndex, quarterOf } from "@/core/time/period";
 import { periodWords } from "@/core/time/words";
 import type { Tx } from "@/data/db";
 import { newestEntry } from "@/data/queries/audit";
@@ -112,9 +113,12 @@ export const saveTargets = command({
 			.min(1, "Nothing was changed.")
 			.max(5000)
 			.refine((cells) => new Set(cells.map(keyOf)).size === cells.length, "A target is named twice."),
+		/** these add to what targets of other days count in the same days already; without it that is refused */
+		beside: z.boolean().default(false),
 	}),
-	run: async ({ context, input: { cells }, tx }) => {
+	run: async ({ context, input: { cells, beside }, tx }) => {
 		demandPeople(context, cells);
+		if (!beside) demandOnce(context, cells);
 		return setTargets(tx, cells, "set");
 	},
 });
@@ -130,6 +134,69 @@ export const undoTargets = command({
 		const before = newest.detail.before as Cell[];
 		demandPeople(context, before);
 		return setTargets(tx, before, "undone");
+	},
+});
+
+/** Throws a 409 where a target would count on top of one of other days that shares some with it: after a change of calendar nobody sees that. */
+function demandOnce({ organisation }: Context, cells: readonly Cell[]): void {
+	const { people, targets: all, focusTargets } = organisation;
+	const known = [...all.map((target) => ({ ...target, family: "" })), ...focusTargets].map((target) => ({
+		personId: people[target.person]?.id ?? "",
+		name: people[target.person]?.name ?? "",
+		start: formatDay(target.start),
+		end: formatDay(target.end),
+		family: target.family,
+	}));
+	const named = new Set(cells.map(keyOf));
+	for (const cell of cells) {
+		if (cell.amount === null) continue;
+		const { personId, family, start, end } = cell;
+		const other = known.find((one) => one.personId === personId && one.family === family && one.start <= end && one.end >= start && !named.has(keyOf(one)));
+		if (other)
+			throw new Fault(
+				409,
+				"Counts already",
+				`${other.name} has a target for ${other.start} to ${other.end}, which counts in ${start} to ${end} already. Carry it over first, or save this one beside it.`,
+			);
+	}
+}
+
+/**
+ * Carries targets of other days over to the quarters of the present fiscal calendar, each by its share of days; what stands
+ * for a quarter already is added to. Sums over whole quarters stay what they were.
+ *
+ * @throws Fault 404 for a target there is none of, 409 where a quarter's own is in another currency
+ */
+export const carryTargets = command({
+	name: "period.carryTargets",
+	right: "setTargets",
+	input: z.object({
+		targets: z
+			.array(z.object({ personId: z.string(), start: dayText, end: dayText, family: z.string().max(200) }))
+			.min(1)
+			.max(5000),
+	}),
+	async run({ context, input, tx }) {
+		const { fiscalStart } = context.organisation.company.rules;
+		const stored = await tx.select().from(targets).for("update");
+		const byKey = new Map(stored.map((row) => [keyOf({ ...row, start: row.periodStart, end: row.periodEnd }), row]));
+		const cells = new Map<string, Cell>();
+		for (const one of input.targets) {
+			const row = byKey.get(keyOf(one));
+			if (!row) throw new Fault(404, "No such target", `There is no target for ${one.start} to ${one.end} any more. Reload the page.`);
+			const { personId, family, currency } = row;
+			cells.set(keyOf(one), { ...one, amount: null, currency });
+			const whole = { start: parseDay(one.start) as number, end: parseDay(one.end) as number, amount: row.amount };
+			for (const part of carriedParts(whole, (day) => quarterOf(day, fiscalStart))) {
+				const quarter = { personId, family, start: formatDay(part.start), end: formatDay(part.end) };
+				const had = cells.get(keyOf(quarter)) ?? byKey.get(keyOf(quarter));
+				if (had && had.amount !== null && had.currency !== currency)
+					throw new Fault(409, "Another currency", `The target for ${quarter.start} to ${quarter.end} is in ${had.currency}, and this one in ${currency}.`);
+				cells.set(keyOf(quarter), { ...quarter, currency, amount: (had?.amount ?? 0) + part.amount });
+			}
+		}
+		demandPeople(context, [...cells.values()]);
+		return setTargets(tx, [...cells.values()], "carried over");
 	},
 });
 

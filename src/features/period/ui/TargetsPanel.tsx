@@ -1,8 +1,9 @@
 "use client";
 import { type ClipboardEvent, useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
+import { multiplyRounded } from "@/core/money/decimal";
 import { plural } from "@/core/time/words";
-import { fullAmount, longDate, money } from "@/ui/format";
+import { dayNumber, fullAmount, longDate, money } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -33,6 +34,13 @@ export function TargetsPanel({ view }: { view: TargetsView }) {
 		const [personId] = key.split("\n");
 		return typeof value === "string" ? [`${view.people.find(({ id }) => id === personId)?.name}: ${value}.`] : [];
 	});
+	const besides = new Map(
+		view.people.flatMap(({ id }) => view.quarters.flatMap((quarter) => [[keyOf(id, quarter.start), countedBeside(grid.others, id, quarter)] as const])),
+	);
+	const doubled = changed.filter(([key, text]) => text.trim() && (besides.get(key)?.length ?? 0) > 0).length;
+	/** what counts in a cell's days in all: what stands in it, and its share of targets of other days */
+	const countsIn = (key: string) => baseOf(key) + sum((besides.get(key) ?? []).map(({ part }) => part));
+	const [beside, setBeside] = useState(false);
 	const write = (key: string, text: string) => setTyped((now) => new Map(now).set(key, text));
 	const paste = (event: ClipboardEvent, row: number, column: number) => {
 		const cells = pastedCells(event.clipboardData.getData("text"));
@@ -52,6 +60,7 @@ export function TargetsPanel({ view }: { view: TargetsView }) {
 	const save = () =>
 		act(
 			run("period.saveTargets", {
+				beside,
 				cells: changed.flatMap(([key, text]) => {
 					const value = readTyped(text, view.currency);
 					const [personId = "", start = ""] = key.split("\n");
@@ -113,22 +122,31 @@ export function TargetsPanel({ view }: { view: TargetsView }) {
 												onChange={(event) => write(key, event.target.value)}
 												onPaste={(event) => paste(event, r, c)}
 											/>
+											{besides.get(key)?.map(({ row, part }) => (
+												<span
+													key={row.start}
+													className="tiny second d-block text-nowrap"
+													title={`From the target for ${longDate(row.start)} – ${longDate(row.end)}`}
+												>
+													+ {fullAmount(part, view.currency)} already
+												</span>
+											))}
 										</td>
 									);
 								})}
-								<td className="num">{fullAmount(sum(view.quarters.map((quarter) => baseOf(keyOf(person.id, quarter.start)))), view.currency)}</td>
+								<td className="num">{fullAmount(sum(view.quarters.map((quarter) => countsIn(keyOf(person.id, quarter.start)))), view.currency)}</td>
 							</tr>
 						))}
 						<tr>
 							<th scope="row">All</th>
 							{view.quarters.map((quarter) => (
 								<td key={quarter.start} className="num">
-									<b>{fullAmount(sum(view.people.map((person) => baseOf(keyOf(person.id, quarter.start)))), view.currency)}</b>
+									<b>{fullAmount(sum(view.people.map((person) => countsIn(keyOf(person.id, quarter.start)))), view.currency)}</b>
 								</td>
 							))}
 							<td className="num">
 								<b>
-									{fullAmount(sum(view.people.flatMap((person) => view.quarters.map((quarter) => baseOf(keyOf(person.id, quarter.start))))), view.currency)}
+									{fullAmount(sum(view.people.flatMap((person) => view.quarters.map((quarter) => countsIn(keyOf(person.id, quarter.start))))), view.currency)}
 								</b>
 							</td>
 						</tr>
@@ -138,13 +156,23 @@ export function TargetsPanel({ view }: { view: TargetsView }) {
 			<Others rows={grid.others} view={view} />
 			{(changed.length > 0 || faults.length > 0) && (
 				<div className="setup-bar" role="status">
-					<span className={faults.length ? "text-danger small-text" : "second"}>{faults[0] ?? `${plural(changed.length, "target")} not saved yet.`}</span>
+					<span className={faults.length ? "text-danger small-text" : "second"}>
+						{faults[0] ?? `${plural(changed.length, "target")} not saved yet.`}
+						{doubled > 0 && (
+							<Form.Check
+								id="targets-beside"
+								label={`Add ${doubled === 1 ? "one of them" : `${doubled} of them`} on top of what targets of other days count already`}
+								checked={beside}
+								onChange={(event) => setBeside(event.target.checked)}
+							/>
+						)}
+					</span>
 					<div className="d-flex gap-2">
 						<Button variant="link" onClick={() => setTyped(new Map())}>
 							Discard
 						</Button>
-						<Button disabled={faults.length > 0 || !changed.length} onClick={() => void save()}>
-							Save the targets
+						<Button disabled={faults.length > 0 || !changed.length || (doubled > 0 && !beside)} onClick={() => void save()}>
+							Save targets
 						</Button>
 					</div>
 				</div>
@@ -168,27 +196,53 @@ function gridOf(view: TargetsView, family: string): { texts: ReadonlyMap<string,
 	};
 }
 
+/** What targets of other days count in somebody's quarter already, each by the days it shares with it; base minor units. */
+function countedBeside(others: readonly TargetRow[], personId: string, quarter: { readonly start: string; readonly end: string }) {
+	return others.flatMap((row) => {
+		const [from, to] = [row.start > quarter.start ? row.start : quarter.start, row.end < quarter.end ? row.end : quarter.end];
+		if (row.personId !== personId || from > to) return [];
+		const days = (a: string, b: string) => dayNumber(b) - dayNumber(a) + 1;
+		return [{ row, part: multiplyRounded(row.base, days(from, to), days(row.start, row.end)) }];
+	});
+}
+
 /** Targets of days that are none of the grid's quarters: they count by the days they share with a period. */
 function Others({ rows, view }: { rows: readonly TargetRow[]; view: TargetsView }) {
 	const run = useRun();
 	const act = useAct();
 	if (!rows.length) return null;
+	const keys = (list: readonly TargetRow[]) => list.map(({ personId, start, end, family }) => ({ personId, start, end, family }));
+	const carry = (list: readonly TargetRow[]) =>
+		act(run("period.carryTargets", { targets: keys(list) }), `${plural(list.length, "target")} carried over to these quarters.`, (done) =>
+			run("period.undoTargets", { change: done.change }),
+		);
 	const remove = ({ personId, start, end, family, currency }: TargetRow) =>
-		act(run("period.saveTargets", { cells: [{ personId, start, end, family, currency, amount: null }] }), "The target is taken away.", (done) =>
+		act(run("period.saveTargets", { cells: [{ personId, start, end, family, currency, amount: null }] }), "Target deleted.", (done) =>
 			run("period.undoTargets", { change: done.change }),
 		);
 	return (
 		<>
-			<h3 className="mt-3">Of other days</h3>
+			<h3 className="mt-3">Targets of other days</h3>
+			<p className="second small-text mb-1">
+				They count in each quarter by the days they share with it.{" "}
+				<Button size="sm" variant="link" className="p-0" onClick={() => void carry(rows)}>
+					Carry all over to these quarters
+				</Button>
+			</p>
 			<ul className="rows small-text">
 				{rows.map((row) => (
 					<li key={`${row.personId} ${row.start} ${row.end}`}>
 						<span>
 							{view.people.find(({ id }) => id === row.personId)?.name}, {longDate(row.start)} – {longDate(row.end)}: {money(row.amount, row.currency)}
 						</span>
-						<Button size="sm" variant="link" onClick={() => void remove(row)}>
-							Take away
-						</Button>
+						<span>
+							<Button size="sm" variant="link" onClick={() => void carry([row])}>
+								Carry over
+							</Button>
+							<Button size="sm" variant="link" onClick={() => void remove(row)}>
+								Delete target
+							</Button>
+						</span>
 					</li>
 				))}
 			</ul>

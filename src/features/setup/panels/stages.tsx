@@ -8,5 +8,12 @@ export const stagesPanel = panel({
 	key: "stages",
 	words: "Stages and habits",
 	right: "readRules",
-	show: async (context) => <StagesPanel stages={await readStages(context)} habits={readHabits(context)} mayChange={may(context.actor, "changeRules")} />,
+	show: async (context) => (
+		<StagesPanel
+			stages={await readStages(context)}
+			habits={readHabits(context)}
+			currency={context.organisation.company.rules.rates.base}
+			mayChange={may(context.actor, "changeRules")}
+		/>
+	),
 });

@@ -6,6 +6,7 @@ import { type CompanyDraft, CompanyFields, holidayLines, holidaysOf } from "@/ui
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
 import type { Company, CompanyView } from "../server/company";
+import { RulesEffect, useRulesEffect } from "./RulesEffect";
 
 const draftOf = (company: Company): CompanyDraft => ({ ...company, holidays: holidayLines(company.holidays) });
 const companyOf = (draft: CompanyDraft): Company => ({ ...draft, weekend: [...draft.weekend], holidays: holidaysOf(draft.holidays) });
@@ -18,6 +19,11 @@ export function CompanyPanel({ view, mayChange }: { view: CompanyView; mayChange
 	const run = useRun();
 	const act = useAct();
 	const changed = JSON.stringify(draft) !== saved;
+	const { fiscalStartMonth, weekend, holidays } = companyOf(draft);
+	const wish = JSON.stringify({ calendar: { fiscalStartMonth, weekend, holidays } });
+	const before = companyOf(JSON.parse(saved));
+	const moves = wish !== JSON.stringify({ calendar: { fiscalStartMonth: before.fiscalStartMonth, weekend: before.weekend, holidays: before.holidays } });
+	const effect = useRulesEffect(mayChange && moves ? wish : null);
 	return (
 		<>
 			{mayChange && view.first !== null && <FirstSteps first={view.first} />}
@@ -29,19 +35,28 @@ export function CompanyPanel({ view, mayChange }: { view: CompanyView; mayChange
 			</section>
 			{changed && mayChange && (
 				<div className="setup-bar">
-					<span className="second small-text">Days and periods of the past are reckoned anew with it.</span>
+					<div className="small-text" role="status">
+						{moves && <RulesEffect state={effect} currency={view.company.baseCurrency} />}
+						{draft.timeZone !== before.timeZone && (
+							<span className="second d-block">Another time zone moves what happened around midnight to another day, in the past as well.</span>
+						)}
+						{moves && fiscalStartMonth !== before.fiscalStartMonth && (
+							<span className="second d-block">Rounds, tries and saved views keep their days. Targets count by their days; carry them over under Targets.</span>
+						)}
+					</div>
 					<div className="d-flex gap-2">
 						<Button variant="link" onClick={() => setDraft(JSON.parse(saved))}>
 							Discard
 						</Button>
 						<Button
+							disabled={moves && !effect.on}
 							onClick={() =>
-								void act(run("setup.saveCompany", companyOf(draft)), "Kept.", () =>
+								void act(run("setup.saveCompany", companyOf(draft)), "Company saved.", () =>
 									undone(run("setup.saveCompany", companyOf(JSON.parse(saved))), () => setDraft(JSON.parse(saved))),
 								)
 							}
 						>
-							Keep it
+							Save company
 						</Button>
 					</div>
 				</div>

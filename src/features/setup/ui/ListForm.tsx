@@ -36,17 +36,37 @@ export function RowButtons({
 	);
 }
 
+interface ListBarProps {
+	readonly add: ReactNode;
+	readonly changed: boolean;
+	readonly discard: () => void;
+	readonly save: () => void;
+	/** what the button says */
+	readonly words: string;
+	/** what the change would do, where that is worked out before it is saved */
+	readonly effect?: ReactNode;
+	/** it isn't worked out yet */
+	readonly waits?: boolean;
+}
+
 /** What stands under a list of settings: a new row, and once something is changed, to discard or keep it. */
-export function ListBar({ add, changed, discard, save, words }: { add: ReactNode; changed: boolean; discard: () => void; save: () => void; words: string }) {
+export function ListBar({ add, changed, discard, save, words, effect, waits = false }: ListBarProps) {
 	return (
 		<div className="setup-bar">
 			{add}
+			{changed && effect && (
+				<div className="small-text" role="status">
+					{effect}
+				</div>
+			)}
 			{changed && (
 				<div className="d-flex gap-2">
 					<Button variant="link" onClick={discard}>
 						Discard
 					</Button>
-					<Button onClick={save}>{words}</Button>
+					<Button disabled={waits} onClick={save}>
+						{words}
+					</Button>
 				</div>
 			)}
 		</div>

@@ -7,6 +7,7 @@ import type { Habits } from "../server/habitSettings";
 import type { StageInput, StageView } from "../server/stageSettings";
 import { HabitsForm } from "./HabitsForm";
 import { ListBar, RowButtons } from "./ListForm";
+import { RulesEffect, useRulesEffect } from "./RulesEffect";
 
 type Row = StageInput & { readonly used: number; readonly open: number; readonly chance: number };
 
@@ -14,7 +15,7 @@ type Row = StageInput & { readonly used: number; readonly open: number; readonly
 const percent = (probability: number) => Math.round(probability * 1000) / 10;
 
 /** The stages in order, and the habits that hang on them. */
-export function StagesPanel({ stages, habits, mayChange }: { stages: readonly StageView[]; habits: Habits; mayChange: boolean }) {
+export function StagesPanel({ stages, habits, mayChange, currency }: { stages: readonly StageView[]; habits: Habits; mayChange: boolean; currency: string }) {
 	const { control, register, watch, reset, formState } = useForm<{ stages: Row[] }>({
 		values: { stages: stages.map((stage) => ({ ...stage, chance: percent(stage.probability) })) },
 	});
@@ -25,6 +26,15 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 	const plain = (items: readonly StageInput[]) =>
 		items.map(({ was, name, kind, probability, usualDays }): StageInput => ({ was, name, kind, probability, usualDays }));
 	const wished = () => plain(list.map((item) => (item.chance === percent(item.probability) ? item : { ...item, probability: item.chance / 100 })));
+	const chances = (items: readonly StageInput[]) =>
+		JSON.stringify({
+			stages: items.flatMap(({ was, probability, usualDays }) =>
+				was !== null && Number.isFinite(probability) && Number.isFinite(usualDays) ? [{ name: was, probability, usualDays }] : [],
+			),
+		});
+	const wish = chances(wished());
+	const moves = wish !== chances(stages);
+	const effect = useRulesEffect(mayChange && moves ? wish : null);
 	/** The stages as they were, named by what they are called once these are kept. */
 	const back = () => {
 		const now = new Map(list.flatMap((item) => (item.was === null ? [] : [[item.was, item.name] as const])));
@@ -73,11 +83,11 @@ export function StagesPanel({ stages, habits, mayChange }: { stages: readonly St
 					changed={formState.isDirty}
 					discard={() => reset()}
 					save={() =>
-						void act(run("setup.saveStages", { stages: wished() }), "The stages are changed.", () =>
-							undone(run("setup.saveStages", { stages: back() }), () => reset()),
-						)
+						void act(run("setup.saveStages", { stages: wished() }), "Stages saved.", () => undone(run("setup.saveStages", { stages: back() }), () => reset()))
 					}
-					words="Change the stages"
+					words="Save stages"
+					effect={moves && <RulesEffect state={effect} currency={currency} />}
+					waits={moves && !effect.on}
 				/>
 			)}
 			<h2 className="mt-4">Habits</h2>
