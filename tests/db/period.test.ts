@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { touch } from "@/data/store/touch";
 import { readBridge } from "@/features/changes/server/bridgeJson";
+import { readTrend } from "@/features/changes/server/readTrend";
 import { largestDeals, readDeals, statusAsked } from "@/features/deals/server/readDeals";
 import { storedBundle } from "@/features/import/server/exportBundle";
 import { saveTeam } from "@/features/people/server/managePeople";
@@ -116,6 +117,21 @@ describe("the period", () => {
 		expect(book.worksheets.map(({ name }) => name)).toEqual(["period", "Deals"]);
 		expect(book.getWorksheet("period")?.getCell("D2").formula).toMatch(/^SUMIFS\(Deals!\$H\$2:\$H\$\d+,Deals!\$D\$2:\$D\$\d+,\$A2,/);
 		expect(book.getWorksheet("period")?.getCell(`D${content.rows.length + 1}`).result).toBe((view?.figures.won.amount ?? 0) / 100);
+	});
+});
+
+describe("lost, and the win rate", () => {
+	test.each(VIEWS)("of %s %o are one figure on Period, Deals, Changes and Trend", async (who, query) => {
+		const { context, viewpoint, view } = await look(who, query);
+		const lost = readDeals(context, viewpoint, "lost").rows;
+		const sum = (rows: readonly { amount: number }[]) => rows.reduce((all, { amount }) => all + amount, 0);
+		expect([view?.figures.lost.count, view?.figures.lost.amount]).toEqual([lost.length, sum(lost)]);
+		const last = readTrend(context, viewpoint)?.points.at(-1);
+		expect((last?.lost ?? 0) + (last?.lostOutside ?? 0)).toBe(view?.figures.lost.amount);
+		const closed = readDeals(context, viewpoint, "closed").rows;
+		const won = closed.filter(({ status }) => status === "won");
+		expect(closed.length).toBe((view?.figures.won.count ?? 0) + (view?.figures.lost.count ?? 0));
+		expect(view?.figures.winRate).toEqual({ count: closed.length ? won.length / closed.length : null, amount: sum(closed) ? sum(won) / sum(closed) : null });
 	});
 });
 

@@ -20,6 +20,7 @@ export const row = (id: string, given: Partial<DealRow> = {}): DealRow => ({
 	amountBlank: false,
 	weighted: 80,
 	change: 0,
+	status: "open",
 	closedOn: null,
 	close: "2026-12-01",
 	trail: [],

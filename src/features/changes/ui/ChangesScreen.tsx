@@ -101,7 +101,8 @@ function LostOutside({ view }: { view: ChangesView }) {
 					; <LostMore view={view} />
 				</>
 			)}
-			).
+			). With the bridge’s own step, {money(amount + (view.steps.find(({ kind }) => kind === "lost")?.amount ?? 0), view.currency)} was lost between the two
+			days.
 		</p>
 	);
 }

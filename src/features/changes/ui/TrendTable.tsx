@@ -47,17 +47,21 @@ export function TrendTable({ view, seen, open }: { view: View; seen: string; ope
 									</td>
 								))}
 								<td className="num">{shortMoney(point.won, view.currency)}</td>
-								<td
-									className="num"
-									title={point.lostOutside ? `and ${shortMoney(point.lostOutside, view.currency)} that wasn’t due in the period before it was lost` : undefined}
-								>
-									{shortMoney(point.lost, view.currency)}
+								<td className="num">
+									{shortMoney(point.lost + point.lostOutside, view.currency)}
+									{point.lostOutside > 0 && <span className="d-block tiny second">{shortMoney(point.lostOutside, view.currency)} due elsewhere</span>}
 								</td>
 							</tr>
 						);
 					})}
 				</tbody>
 			</table>
+			{view.points.some(({ lostOutside }) => lostOutside > 0) && (
+				<p className="second small-text px-3 py-2 mb-0">
+					“Lost so far” is every deal lost in the period, as on Period. “Due elsewhere” is the part that wasn’t due in it before it was lost; in Changes it is
+					beside the bridge.
+				</p>
+			)}
 		</Scrolls>
 	);
 }

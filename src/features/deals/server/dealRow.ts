@@ -1,6 +1,7 @@
 import { stageTimes } from "@/core/flags/agingStage";
 import type { Severity } from "@/core/flags/rule";
 import { asOf, nextStepOf } from "@/core/history/columns";
+import type { StageKind } from "@/core/history/stage";
 import { amountBaseOf, categoryOf, type DealSeen, rowOf } from "@/core/inspect";
 import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
@@ -39,6 +40,7 @@ export interface DealRow {
 	readonly change: number | null;
 	readonly close: string | null;
 	/** the day it was won or lost; null while it is open */
+	readonly status: StageKind;
 	readonly closedOn: string | null;
 	/** close dates of the trail with the day each was set, oldest first */
 	readonly trail: readonly (readonly [close: string, set: string])[];
@@ -113,6 +115,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		weighted: stage ? weightedPart(seen.amountBase, stage.probability) : 0,
 		change: before < 0 ? null : seen.amountBase - amountBaseOf(company, before, viewpoint.seen.day),
 		close: isoOrNull(seen.close),
+		status: seen.status,
 		closedOn: isoOrNull(seen.path.closedDay),
 		trail: seen.trail.points.map((point) => [formatDay(point.close), formatDay(point.set)] as const),
 		pushes: seen.trail.pushes,

@@ -44,7 +44,7 @@ export const readDeals = query("deals.read", "readDeals", (context: Context, vie
 	const isListed = listing(organisation, viewpoint);
 	const rowOf = rowsOf(organisation, viewpoint);
 	for (const seen of survey.deals) {
-		if (seen?.status !== status || !reaches(scope, seen.owner)) continue;
+		if (!seen || !reaches(scope, seen.owner) || (status === "closed" ? seen.status === "open" : seen.status !== status)) continue;
 		if (status !== "open") {
 			if (closedIn(viewpoint, seen)) rows.push(rowOf(seen));
 		} else if (isListed(seen)) rows.push(rowOf(seen));

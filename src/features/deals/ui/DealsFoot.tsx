@@ -10,7 +10,8 @@ import { AlsoOpen } from "./AlsoOpen";
 interface Props {
 	readonly view: DealsView;
 	readonly due: FrameView["sentence"]["due"];
-	readonly count: number;
+	/** what is shown */
+	readonly rows: readonly DealRow[];
 	readonly sum: ReturnType<typeof totals>;
 	/** null where nothing is selected, or nothing could be done with it */
 	readonly chosen: readonly DealRow[] | null;
@@ -19,15 +20,30 @@ interface Props {
 	readonly onClear: () => void;
 }
 
+/** The win rate by hand: how many of the closed deals that are shown were won, by count and by amount. */
+function WonOf({ rows, currency }: { rows: readonly DealRow[]; currency: string }) {
+	const won = rows.filter(({ status }) => status === "won");
+	const [part, whole] = [totals(won).amount, totals(rows).amount];
+	const share = (k: number, n: number) => (n ? ` (${Math.round((100 * k) / n)}%)` : "");
+	return (
+		<>
+			{" "}
+			· {won.length} of {rows.length} won{share(won.length, rows.length)}, {shortMoney(part, currency)} of {shortMoney(whole, currency)}
+			{share(part, whole)}
+		</>
+	);
+}
+
 /** Under the table: what it comes to, and what can be done with the deals that are selected. */
-export function DealsFoot({ view, due, count, sum, chosen, onAssign, onChange, onClear }: Props) {
+export function DealsFoot({ view, due, rows, sum, chosen, onAssign, onChange, onClear }: Props) {
 	return (
 		<div className="deals-foot">
 			<div className="small-text second">
-				<b>{count}</b> {count === 1 ? "deal" : "deals"} ·{" "}
+				<b>{rows.length}</b> {rows.length === 1 ? "deal" : "deals"} ·{" "}
 				<span title={money(sum.amount, view.currency)}>
 					{shortMoney(sum.amount, view.currency)} {view.status}
 				</span>
+				{view.status === "closed" && <WonOf rows={rows} currency={view.currency} />}
 				{view.status === "open" && (
 					<>
 						{" "}

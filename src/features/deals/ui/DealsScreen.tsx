@@ -126,7 +126,7 @@ function DealsTable({ view, frame, mayAssign, choices, views }: Props) {
 				<DealsFoot
 					view={view}
 					due={frame.due}
-					count={rows.length}
+					rows={rows}
 					sum={sum}
 					chosen={mayAssign && selected.size > 0 ? chosen : null}
 					onAssign={() => assign(chosen)}

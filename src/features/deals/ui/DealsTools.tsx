@@ -9,7 +9,7 @@ import { ExportMenu, GroupMenu } from "./ListMenus";
 import type { useTable } from "./useTable";
 import { ViewsMenu } from "./ViewsMenu";
 
-const STATUS_WORDS: Readonly<Record<Status, string>> = { open: "Open deals", won: "Won deals", lost: "Lost deals" };
+const STATUS_WORDS: Readonly<Record<Status, string>> = { open: "Open deals", won: "Won deals", lost: "Lost deals", closed: "All that closed" };
 
 interface Props {
 	readonly view: DealsView;

@@ -19,8 +19,12 @@ export function NoDeals({ all, due, status, onAll }: { all: number; due: string;
 				<>
 					<h2>No {status} deals here</h2>
 					<p>
-						{status === "open" ? `Nobody of this choice has an open deal due in ${due}.` : `Nobody of this choice has ${status} a deal in ${due}.`} Choose
-						another period or team in the sentence above.
+						{status === "open"
+							? `Nobody of this choice has an open deal due in ${due}.`
+							: status === "closed"
+								? `Nobody of this choice has won or lost a deal in ${due}.`
+								: `Nobody of this choice has ${status} a deal in ${due}.`}{" "}
+						Choose another period or team in the sentence above.
 					</p>
 				</>
 			)}

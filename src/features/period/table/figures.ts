@@ -16,7 +16,7 @@ export type FigureUnit = "amount" | "count" | "times" | "share" | "days" | "perD
 
 /** Which deals a figure opens: what stands in the address of Deals, SEEN for the seen day. `due` is a range by the period's own days. */
 export interface Opens {
-	readonly status?: "won" | "lost";
+	readonly status?: "won" | "lost" | "closed";
 	readonly f?: string;
 	readonly due?: "before" | "after" | "none";
 }
@@ -53,8 +53,8 @@ export const FIGURES: readonly Figure[] = [
 	{ key: "cover", words: "cover", unit: "times", side: "least", of: (f) => f.cover, opens: {} },
 	{ key: "commitCover", words: "cover by commit", unit: "times", side: "least", of: (f) => f.commitCover, opens: { f: "category.in.commit" } },
 	{ key: "needed", words: "share of open that has to be won", unit: "share", side: "most", of: (f) => f.needed, opens: {} },
-	{ key: "winRate", words: "won of what closed, by count", unit: "share", side: "least", of: (f) => f.winRate.count, opens: { status: "won" } },
-	{ key: "winRateAmount", words: "won of what closed, by amount", unit: "share", side: "least", of: (f) => f.winRate.amount, opens: { status: "won" } },
+	{ key: "winRate", words: "win rate, by count", unit: "share", side: "least", of: (f) => f.winRate.count, opens: { status: "closed" } },
+	{ key: "winRateAmount", words: "win rate, by amount", unit: "share", side: "least", of: (f) => f.winRate.amount, opens: { status: "closed" } },
 	{ key: "averageWon", words: "average won deal", unit: "amount", side: "least", of: (f) => f.averageWon, opens: { status: "won" } },
 	{ key: "averageCycle", words: "average age when won", unit: "days", side: "most", of: (f) => f.averageCycle, opens: { status: "won" } },
 	{ key: "lost", words: "lost", unit: "amount", side: "most", of: (f) => f.lost.amount, opens: { status: "lost" } },
