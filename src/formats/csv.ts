@@ -1,6 +1,6 @@
 import { CsvError, parse } from "csv-parse/sync";
 import { stringify } from "csv-stringify/sync";
-import { type Encoding, NotText, readText } from "./text";
+import { NotText, type ReadText, readText, type TextHints } from "./text";
 
 export interface CsvRecord {
 	readonly line: number;
@@ -58,10 +58,12 @@ export interface CsvBounds {
  *
  * @throws CsvFault with the line where it can't be read, or where it has more than the bounds
  */
-export function readRecords(bytes: Uint8Array, bounds?: CsvBounds): { rows: CsvRecord[]; encoding: Encoding } {
-	const { text: whole, encoding } = textOf(bytes);
+export function readRecords(bytes: Uint8Array, bounds?: CsvBounds, hints?: TextHints): { rows: CsvRecord[] } & Pick<ReadText, "encoding" | "open"> {
+	const { text: whole, encoding, open } = textOf(bytes, hints);
 	const separator = SEPARATOR_LINE.exec(whole);
-	const text = separator ? whole.slice(separator[0].length) : whole;
+	const bare = separator ? whole.slice(separator[0].length) : whole;
+	const delimiter = separator?.[1] ?? delimiterOf(bare);
+	const text = withoutFormulaQuotes(bare, delimiter);
 	const first = separator ? 1 : 0;
 	if (!text.trim()) throw new CsvFault(1, "the file is empty; it needs at least its header row");
 	let count = 0;
@@ -75,7 +77,7 @@ export function readRecords(bytes: Uint8Array, bounds?: CsvBounds): { rows: CsvR
 	};
 	try {
 		const rows = parse(text, {
-			delimiter: separator?.[1] ?? delimiterOf(text),
+			delimiter,
 			bom: true,
 			relax_column_count: true,
 			skip_empty_lines: true,
@@ -88,7 +90,7 @@ export function readRecords(bytes: Uint8Array, bounds?: CsvBounds): { rows: CsvR
 				return { line: at, cells: record };
 			},
 		} as never) as unknown as CsvRecord[];
-		return { rows, encoding };
+		return { rows, encoding, open };
 	} catch (error) {
 		if (!(error instanceof CsvError)) throw error;
 		const at = typeof error.lines === "number" ? error.lines + first : 1;
@@ -96,9 +98,16 @@ export function readRecords(bytes: Uint8Array, bounds?: CsvBounds): { rows: CsvR
 	}
 }
 
-function textOf(bytes: Uint8Array): { text: string; encoding: Encoding } {
+/** `="0042"`, by which spreadsheets keep digits as text, is a quoted cell: as it stands its quotes would begin in the midst of one. */
+function withoutFormulaQuotes(text: string, delimiter: string): string {
+	if (!text.includes(`="`)) return text;
+	const sign = delimiter.replace(/[\\^$.*+?()[\]{}|]/g, "\\$&");
+	return text.replace(new RegExp(`(^|${sign}|[\r\n])="([^"\r\n]*)"(?=${sign}|[\r\n]|$)`, "g"), '$1"$2"');
+}
+
+function textOf(bytes: Uint8Array, hints?: TextHints): ReadText {
 	try {
-		return readText(bytes);
+		return readText(bytes, hints);
 	} catch (error) {
 		if (!(error instanceof NotText)) throw error;
 		throw new CsvFault(1, error.message);

@@ -1,4 +1,5 @@
 import { CsvFault, readRecords } from "./csv";
+import type { ReadText, TextHints } from "./text";
 
 /** The cells of a file as they stand, before anything is made of them. */
 export interface Grid {
@@ -9,6 +10,8 @@ export interface Grid {
 	readonly sheet: string | null;
 	/** in what the text is written, or that it is a workbook */
 	readonly written: string;
+	/** encodings that the text may be in just as well */
+	readonly open: ReadText["open"];
 }
 
 export interface GridRow {
@@ -26,23 +29,23 @@ const isZip = (bytes: Uint8Array) => bytes[0] === 0x50 && bytes[1] === 0x4b && b
 const isOldWorkbook = (bytes: Uint8Array) => bytes[0] === 0xd0 && bytes[1] === 0xcf && bytes[2] === 0x11 && bytes[3] === 0xe0;
 
 /**
- * Reads a table by looking at its content: text with comma, semicolon or tab in UTF-8, UTF-16 or Windows-1252, or a
+ * Reads a table by looking at its content: text with comma, semicolon or tab in any encoding of `readText`, or a
  * workbook (.xlsx), of which one sheet is read.
  *
  * @throws CsvFault with the line where it can't be read
  */
-export async function readGrid(bytes: Uint8Array, sheet: string | null = null): Promise<Grid> {
+export async function readGrid(bytes: Uint8Array, sheet: string | null = null, hints: TextHints = {}): Promise<Grid> {
 	if (isOldWorkbook(bytes)) throw new CsvFault(1, "this is a workbook of the old kind (.xls); save it as .xlsx or CSV");
-	const grid = isZip(bytes) ? await readWorkbook(bytes, sheet) : readText(bytes);
+	const grid = isZip(bytes) ? await readWorkbook(bytes, sheet) : readText(bytes, hints);
 	if (grid.rows.length > MOST_ROWS) throw new CsvFault(MOST_ROWS, `the file has ${grid.rows.length} rows; at most ${MOST_ROWS} are taken`);
 	const wide = grid.rows.find((row) => row.cells.length > MOST_COLUMNS);
 	if (wide) throw new CsvFault(wide.line, `this row has ${wide.cells.length} columns; at most ${MOST_COLUMNS} are taken`);
 	return grid;
 }
 
-function readText(bytes: Uint8Array): Grid {
-	const { rows, encoding } = readRecords(bytes);
-	return { rows, sheets: [], sheet: null, written: encoding };
+function readText(bytes: Uint8Array, hints: TextHints): Grid {
+	const { rows, encoding, open } = readRecords(bytes, undefined, hints);
+	return { rows, sheets: [], sheet: null, written: encoding, open };
 }
 
 async function readWorkbook(bytes: Uint8Array, sheet: string | null): Promise<Grid> {
@@ -75,6 +78,7 @@ async function readWorkbook(bytes: Uint8Array, sheet: string | null): Promise<Gr
 		sheets: sheets.map((one) => one.name),
 		sheet: chosen.name,
 		written: "workbook",
+		open: [],
 	};
 }
 
@@ -87,7 +91,9 @@ function cellText(value: unknown): string {
 		return /\.\d{3}$/.test(text) ? `${text}0` : text;
 	}
 	if (typeof value === "object") {
-		const { result, richText, text } = value as { result?: unknown; richText?: { text: string }[]; text?: unknown };
+		const { result, richText, text, error } = value as { result?: unknown; richText?: { text: string }[]; text?: unknown; error?: unknown };
+		// `#DIV/0!` is no blank: it is named where it stands.
+		if (typeof error === "string") return error;
 		if (richText) return richText.map((part) => part.text).join("");
 		if (text !== undefined) return cellText(text);
 		return "result" in value ? cellText(result) : "";

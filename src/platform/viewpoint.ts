@@ -100,7 +100,10 @@ function againstOf(context: Context, asked: string | undefined, seen: Day, perio
 	if (!key) {
 		const week = seen - 7;
 		const mark = lastMarkBefore(context, week + 1);
-		return taken(mark && mark.day > week - 14 ? mark.day : week);
+		if (mark && mark.day > week - 14) return taken(mark.day);
+		// A week ago nothing was known: the oldest mark is as far back as there is something to compare with.
+		const oldest = week < firstKnown(context.organisation) ? context.organisation.marks.find((one) => one.day < seen && !isNight(one)) : undefined;
+		return taken(oldest?.day ?? week);
 	}
 	if (key === "week") return { ...taken(seen - 7), words: "a week before" };
 	if (key === "start") {

@@ -4,13 +4,14 @@ import { asGrid } from "@/features/import/server/weekly/look";
 import { findInThread } from "@/features/patterns/server/find";
 import { readMail } from "@/features/reaching/server/mailText";
 import { readGrid as gridFrom } from "@/formats/grid";
+import type { TextHints } from "@/formats/text";
 import type { ThreadTask } from "@/platform/threads";
 
 /** What is done in a thread of its own (`inThread`); a new kind is a function here and a name in `ThreadTask`. */
 export const importBundle = ({ id, source, options }: { id: string; source: Source; options: ImportOptions }) => runImport(id, source, options);
 
 /** A file's table, cell by cell, or why it can't be read. */
-export const readGrid = ({ bytes, sheet }: { bytes: Uint8Array; sheet: string | null }) => asGrid(gridFrom(bytes, sheet));
+export const readGrid = ({ bytes, sheet, hints }: { bytes: Uint8Array; sheet: string | null; hints: TextHints }) => asGrid(gridFrom(bytes, sheet, hints));
 
 export { findInThread as find, loadDemo, readMail };
 

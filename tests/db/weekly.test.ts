@@ -89,7 +89,7 @@ describe("a weekly export", () => {
 		// What would vanish is named, counted and asked.
 		expect(await faultOf(() => take(again))).toMatchObject({ status: 409, detail: expect.stringMatching(/1 deal that only it knows would be gone: Proofer/) });
 		expect(await connection().db.select().from(deals).where(eq(deals.id, "9"))).toHaveLength(1);
-		await take(again, "replace");
+		await take(again, "replace", "same");
 		expect(await stored("7")).toHaveLength(1);
 		expect(await connection().db.select().from(deals).where(eq(deals.id, "9"))).toEqual([]);
 		expect((await listWeekly(await as("ops"))).files.map((one) => one.name)).toEqual(["deals 2026-11-09 corrected.csv", "deals 2026-11-02.csv"]);
@@ -224,10 +224,10 @@ describe("a file that can't be taken as it is", () => {
 		const refusal = async (sent: Sent) => (await faultOf(async () => takeWeekly(await as("ops"), { sent, confirmed: [] }))).detail;
 		expect(await refusal(file("deals.csv", OVENS))).toMatch(/doesn't say on which day/);
 		expect(await refusal(file("2026-11-25.csv", OVENS))).toMatch(/still to come; today is 2026-11-24/);
-		expect(await refusal(file("2026-11-02.csv", OVENS, OVENS))).toMatch(/line 3, Ref: this deal is in line 2 already/);
+		expect(await refusal(file("2026-11-02.csv", OVENS, OVENS.replace("Survey", "Enquiry")))).toMatch(/7 is on lines 2, 3, which differ in stage/);
 		expect(await refusal(file("2026-11-02.csv", OVENS.replace("1200.50", "lots")))).toMatch(/line 2, Value: this isn’t an amount; an amount is written like/);
 		expect(await refusal(file("2026-11-02.csv", OVENS.replace("Survey", "Odd")))).toMatch(/1 rows have the stage “Odd”/);
-		expect(await refusal(file("2026-11-02.csv", OVENS.replace("1200.50", "£5")))).toMatch(/this amount is in £, and the row’s currency is EUR/);
+		expect(await refusal(file("2026-11-02.csv", OVENS.replace("1200.50", "£5")))).toMatch(/there is no rate from GBP to EUR/);
 		const { plan } = await previewWeekly(await as("ops"), week.nov2);
 		expect(await refusal({ ...week.nov2, plan: { columns: { ...plan.columns, created: "Closing date" } } })).toMatch(/taken for Close date and for Created/);
 		expect(await refusal({ ...week.nov2, plan: { currency: "USD" } })).toMatch(/there is no rate from USD to EUR/);

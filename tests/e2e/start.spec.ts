@@ -302,7 +302,7 @@ test("somebody with six weekly files and nothing else begins on one page, and ha
 	await page.getByRole("link", { name: "Bring in your first export" }).click();
 	await page.getByRole("link", { name: "A weekly file of open deals" }).click();
 	const send = (day: string, ...lines: string[]) =>
-		page.getByLabel("The file").setInputFiles({
+		page.getByLabel("File", { exact: true }).setInputFiles({
 			name: `pipeline ${day}.csv`,
 			mimeType: "text/csv",
 			buffer: Buffer.from(["Opp. no.;Opportunity;Customer;Phase;Value;Expected close;Deal owner", ...lines].join("\n")),
@@ -317,23 +317,23 @@ test("somebody with six weekly files and nothing else begins on one page, and ha
 	await page.getByRole("button", { name: "Make these the stages" }).click();
 	await expect(page.getByRole("region", { name: "What would change" })).toContainText("2 new, 0 changed");
 	const takeIn = async (words: string) => {
-		await page.getByRole("button", { name: "Take it in" }).click();
+		await page.getByRole("button", { name: "Import", exact: true }).click();
 		await expect(page.getByText(words)).toBeVisible();
 	};
-	await takeIn("Taken in for 19 Oct 2026: 2 new, 0 changed, 0 missing.");
+	await takeIn("Imported for 19 Oct 2026: 2 new, 0 changed, 0 missing.");
 	const ovens = line(7, "Deck ovens", "Offer", "40.000,00");
 	const mixers = line(8, "Mixers", "Offer", "9.900,50");
 	await send("2026-10-26", ovens, line(8, "Mixers", "First talk", "9.900,50"));
-	await takeIn("Taken in for 26 Oct 2026: 0 new, 1 changed, 0 missing.");
+	await takeIn("Imported for 26 Oct 2026: 0 new, 1 changed, 0 missing.");
 	await send("2026-11-02", ovens, mixers, line(9, "Proofer", "First talk", "12.000,00"));
-	await takeIn("Taken in for 2 Nov 2026: 1 new, 1 changed, 0 missing.");
+	await takeIn("Imported for 2 Nov 2026: 1 new, 1 changed, 0 missing.");
 	for (const [day, said] of [
 		["2026-11-09", "9 Nov"],
 		["2026-11-16", "16 Nov"],
 		["2026-11-23", "23 Nov"],
 	] as const) {
 		await send(day, ovens, mixers, line(9, "Proofer", "First talk", day === "2026-11-09" ? "12.000,00" : "15.000,00"));
-		await takeIn(`Taken in for ${said} 2026: 0 new, ${day === "2026-11-16" ? 1 : 0} changed, 0 missing.`);
+		await takeIn(`Imported for ${said} 2026: 0 new, ${day === "2026-11-16" ? 1 : 0} changed, 0 missing.`);
 	}
 	// 52 400.50 at first; 15 000 new and 2 500 less make 64 900.50.
 	await page.goto(`${base()}/changes?against=2026-10-19`);

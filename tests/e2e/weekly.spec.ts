@@ -10,8 +10,8 @@ const MIXERS = "W2,Mixers for the quay,Quay Bakery,Enquiry,9900.50,2026-11-28,To
 const PROOFER = "W3,Proofer for rolls,New Rolls,In negotiation,80000,2026-12-22,Una Fern";
 
 const send = async (page: Page, name: string, ...lines: string[]) =>
-	page.getByLabel("The file").setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from([HEADER, ...lines].join("\n")) });
-const takeIn = (page: Page) => page.getByRole("button", { name: "Take it in" });
+	page.getByLabel("File", { exact: true }).setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from([HEADER, ...lines].join("\n")) });
+const takeIn = (page: Page) => page.getByRole("button", { name: "Import", exact: true });
 const effect = (page: Page) => page.getByRole("region", { name: "What would change" });
 
 test("a team without history makes it from one CSV a week", async ({ page }) => {
@@ -32,7 +32,7 @@ test("a team without history makes it from one CSV a week", async ({ page }) => 
 	await expect(takeIn(page)).toBeDisabled();
 	await page.getByLabel("Created", { exact: true }).selectOption("");
 	await takeIn(page).click();
-	await expect(page.getByText("Taken in for 9 Nov 2026: 3 new, 0 changed, 0 missing.")).toBeVisible();
+	await expect(page.getByText("Imported for 9 Nov 2026: 3 new, 0 changed, 0 missing.")).toBeVisible();
 
 	// The second week, without a day in its name; what was said is remembered.
 	await send(page, "pipeline.csv", OVENS.replace("2026-12-18", "2027-02-01"), PROOFER.replace("80000", "95000"));
@@ -41,6 +41,10 @@ test("a team without history makes it from one CSV a week", async ({ page }) => 
 	await expect(effect(page)).toContainText("0 new, 2 changed, 0 the same, 1 missing");
 	await takeIn(page).click();
 	const missing = page.getByRole("region", { name: "Missing deals" });
+	await expect(page.getByRole("link", { name: "See what changed since 9 Nov 2026" })).toHaveAttribute(
+		"href",
+		"/changes?due=any&seen=2026-11-16&against=2026-11-09",
+	);
 	await expect(missing.getByRole("heading", { name: "1 deal is missing: what became of them?" })).toBeVisible();
 
 	// From the second file on the past can be seen.
@@ -79,7 +83,7 @@ test("a file with nothing of the one before is asked about, and a wrong one says
 	await expect(takeIn(page)).toBeDisabled();
 	await page.getByLabel("Yes, the total is right").check();
 	await expect(takeIn(page)).toBeEnabled();
-	await page.getByRole("button", { name: "Leave it" }).click();
+	await page.getByRole("button", { name: "Cancel" }).click();
 	await expect(takeIn(page)).toHaveCount(0);
 
 	await send(page, "pipeline 2026-11-23.csv", OVENS.replace("42500", "much"), OVENS);
@@ -93,7 +97,7 @@ test("a file of half a gigabyte is refused at once, with what to do", async ({ p
 	writeFileSync(large, HEADER);
 	truncateSync(large, 512 * 2 ** 20);
 	await signIn(page, "arno", "/setup?place=weekly");
-	await page.getByLabel("The file").setInputFiles(large);
+	await page.getByLabel("File", { exact: true }).setInputFiles(large);
 	await expect(page.getByRole("alert").filter({ hasText: "This file has 512 MB; at most 64 MB are taken" })).toBeVisible();
 	// Sent past the page, the server refuses it by what it says of its length.
 	const answer = await page.evaluate(async () => {
@@ -101,4 +105,29 @@ test("a file of half a gigabyte is refused at once, with what to do", async ({ p
 		return `${reply.status} ${(await reply.json()).detail}`;
 	});
 	expect(answer).toMatch(/^413 The file is larger than 64 MB\. A weekly export has a line a deal/);
+});
+
+test("what can be read in two ways keeps the button off until it is answered; good rows go in alone", async ({ page }) => {
+	await signIn(page, "arno", "/setup?place=weekly");
+	const lines = [
+		"W7,Ovens for the pier,Lode Street Bakery,Enquiry,42500,01/12/2027,Ines Valdoro",
+		"W8,Rolls,Lode Street Bakery,Enquiry,much,05/01/2027,Ines Valdoro",
+	];
+	await send(page, "pier 2026-11-20.csv", ...lines);
+	await page.getByLabel("It covers").fill("the pier");
+	await page.getByLabel("It covers").blur();
+	const dates = page.getByRole("group", { name: "How are dates written?" });
+	await expect(dates).toContainText("01/12/2027 is 1 Dec 2027");
+	await expect(dates).toContainText("01/12/2027 is 12 Jan 2027");
+	await expect(takeIn(page)).toBeDisabled();
+	await dates.getByRole("radio", { name: /^day, month, year/ }).check();
+	await expect(dates).toHaveCount(0);
+	await expect(page.getByRole("region", { name: "What is wrong" })).toContainText("1 row can’t be read");
+	const download = page.waitForEvent("download");
+	await page.getByRole("button", { name: "Export bad rows: CSV" }).click();
+	expect((await download).suggestedFilename()).toBe("pier 2026-11-20 rows to mend.csv");
+	await page.getByRole("button", { name: "Continue with 1 good row" }).click();
+	await expect(effect(page)).toContainText("1 new, 0 changed");
+	await page.getByRole("button", { name: "Import 1 row" }).click();
+	await expect(page.getByText("Imported for 20 Nov 2026: 1 new, 0 changed, 0 missing.")).toBeVisible();
 });

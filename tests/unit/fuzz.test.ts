@@ -96,6 +96,11 @@ async function readAsWeekly(bytes: Uint8Array): Promise<void> {
 		header,
 		leaveBelow: true,
 		people: {},
+		scale: 0 as const,
+		encoding: null,
+		goodOnly: false,
+		lines: null,
+		adds: false,
 	};
 	const { rows: read, problems } = await readWeekly("w.csv", table, plan, zone);
 	// Whatever was read is something that can be kept.

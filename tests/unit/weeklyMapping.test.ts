@@ -28,7 +28,13 @@ const context = {
 		accounts: new Map([["a1", { id: "a1", name: "Millrace Bread" }]]),
 	},
 } as unknown as Context;
-const table = (...lines: string[]): Grid => ({ rows: readRecords(new TextEncoder().encode(lines.join("\n"))).rows, sheets: [], sheet: null, written: "UTF-8" });
+const table = (...lines: string[]): Grid => ({
+	rows: readRecords(new TextEncoder().encode(lines.join("\n"))).rows,
+	sheets: [],
+	sheet: null,
+	open: [],
+	written: "UTF-8",
+});
 const planOf = (grid: Grid, chosen: Partial<WeeklyPlan> | null, before: Partial<WeeklyPlan> | null) => planFor(context, grid, chosen, before, () => []);
 const FILE = table(
 	"Ref,Deal,Stage,Amount,Close date,Owner",

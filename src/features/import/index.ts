@@ -4,7 +4,7 @@ import { exportBundle } from "./server/exportBundle";
 import { listImports, readImport, registerImport, runImport } from "./server/importBundle";
 import { previewTakeOutBundle, readNewest, takeOutBundle } from "./server/takeOutBundle";
 import { decideMissing, listWeekly } from "./server/weekly/missing";
-import { previewWeekly, takeWeekly } from "./server/weekly/take";
+import { badRowsOf, previewWeekly, takeWeekly } from "./server/weekly/take";
 import { previewTakeOut, takeOutWeekly } from "./server/weekly/takeOut";
 
 export { runImport };
@@ -13,7 +13,7 @@ export { runImport };
 export const imports = capability({
 	key: "import",
 	commands: [registerImport, takeWeekly, takeOutWeekly, takeOutBundle, decideMissing, exportBundle],
-	queries: [listImports, readImport, readNewest, listWeekly, previewWeekly],
+	queries: [listImports, readImport, readNewest, listWeekly, previewWeekly, badRowsOf],
 	lookups: [previewTakeOut, previewTakeOutBundle],
 	calls: importCalls,
 });

@@ -54,13 +54,15 @@ const TIME = /^(.*?)(?:[T ,]\s*(\d{1,2}):(\d{2})(?::(\d{2})(?:[.,]\d+)?)?\s*([Aa
 /**
  * A date as people and programs write it (`24.11.2026`, `2026-11-24T22:30:00Z`, `24-Nov-26`, `Nov 24, 2026`, a
  * spreadsheet's `46350`) in an order, as an ISO day. A time with a zone of its own is put into `zone`; one without is left out.
- * Null where it can't be read so.
+ * What can be read in one way only (a year of four figures first, a month's name, a spreadsheet's count) is read so in any
+ * order. Null where it can't be read.
  *
  * @example readDate("46350", "serial", zone) … // "2026-11-24"
  */
 export function readDate(text: string, order: DateOrder, zone: Zone): string | null {
 	const trimmed = text.trim();
-	if (order === "serial") return serialDay(trimmed);
+	const serial = serialDay(trimmed);
+	if (serial) return serial;
 	const [, date = trimmed, hour, minute, second = "0", half, offset] = TIME.exec(trimmed) ?? [];
 	const iso = figures(date.trim(), order) ?? named(date.trim());
 	if (iso === null || hour === undefined) return iso;
@@ -77,8 +79,8 @@ function figures(text: string, order: DateOrder): string | null {
 	const found = /^(\d{1,4})\s?[-/. ]\s?(\d{1,2})\s?[-/. ]\s?(\d{1,4})\.?$/.exec(text) ?? /^(\d{4})(\d{2})(\d{2})$/.exec(text);
 	if (!found) return null;
 	const [, a = "", b = "", c = ""] = found;
-	if (a.length > 2) return order === "ymd" ? dayOfParts(a, b, c) : null;
-	if (order === "ymd" || c.length < 2 || c.length === 3) return null;
+	if (a.length > 2) return dayOfParts(a, b, c);
+	if (order === "ymd" || order === "serial" || c.length < 2 || c.length === 3) return null;
 	return order === "dmy" ? dayOfParts(c, b, a) : dayOfParts(c, a, b);
 }
 
@@ -97,18 +99,41 @@ function named(text: string): string | null {
 	return dayOfParts(last, month, date);
 }
 
-/**
- * The order in which most of some dates can be read, the first of several; `sure` is false where another one reads as
- * many and makes other days of them. Null where none reads any.
- */
-export function guessDates(values: readonly string[], zone: Zone): { order: DateOrder; sure: boolean } | null {
+/** How some dates can be read. */
+export interface DateGuess {
+	readonly order: DateOrder;
+	/** no other order reads as many of them and makes other days of them */
+	readonly sure: boolean;
+	/** all orders that read as many, the guess among them */
+	readonly able: readonly DateOrder[];
+}
+
+/** The order in which most of some dates can be read, the first of several. Null where none reads any. */
+export function guessDates(values: readonly string[], zone: Zone): DateGuess | null {
 	const given = [...new Set(values.map((value) => value.trim()).filter(Boolean))];
-	if (!given.length) return { order: "ymd", sure: true };
+	if (!given.length) return { order: "ymd", sure: true, able: DATE_ORDERS };
+	if (given.every((value) => serialDay(value) !== null)) return { order: "serial", sure: true, able: DATE_ORDERS };
 	const read = DATE_ORDERS.map((order) => ({ order, days: given.map((value) => readDate(value, order, zone)) }));
 	const count = ({ days }: (typeof read)[number]) => days.filter((day) => day !== null).length;
 	const most = Math.max(...read.map(count));
 	const able = read.filter((one) => count(one) === most);
 	const [first] = able;
 	if (!first || most === 0) return null;
-	return { order: first.order, sure: able.every((one) => one.days.every((day, i) => day === first.days[i])) };
+	const sure = able.every((one) => one.days.every((day, i) => day === first.days[i]));
+	return { order: first.order, sure, able: able.map(({ order }) => order) };
+}
+
+/** What an order makes of the first dates that it reads otherwise than another one: what is shown where it is asked. */
+export interface DateReading {
+	readonly order: DateOrder;
+	readonly samples: readonly { readonly text: string; readonly day: string | null }[];
+}
+
+const SAMPLES = 3;
+
+/** What each of some orders makes of the first dates on which they differ. */
+export function dateReadings(values: readonly string[], orders: readonly DateOrder[], zone: Zone): DateReading[] {
+	const given = [...new Set(values.map((value) => value.trim()).filter(Boolean))];
+	const differing = given.filter((value) => new Set(orders.map((order) => readDate(value, order, zone))).size > 1).slice(0, SAMPLES);
+	return orders.map((order) => ({ order, samples: differing.map((text) => ({ text, day: readDate(text, order, zone) })) }));
 }

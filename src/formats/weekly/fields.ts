@@ -58,12 +58,14 @@ export const WEEKLY_FIELDS = [
 		words: "Amount",
 		needed: true,
 		names: words(
-			"amount, value, deal value, sum, total, revenue, price, worth",
+			"amount, value, deal value, total contract value, tcv, contract value, sum, total, revenue, price, worth",
 			"betrag, wert, summe, volumen, umsatz, auftragswert, preis",
 			"montant, valeur, somme, prix, chiffre d affaires",
 			"importe, monto, valor, cantidad, ingresos, precio",
 		),
-		never: /\b(currency|weighted|gewichtet|pondéré|ponderado|währung|devise|moneda|code)\b/,
+		/** what is weighed by a chance isn't the amount */
+		never:
+			/\b(currency|weighted|probability|probable|expected revenue|gewichtet|gewichteter|wahrscheinlichkeit|erwarteter umsatz|pondéré|probabilité|ponderado|probabilidad|währung|devise|moneda|code)\b/,
 	},
 	{
 		key: "currency",

@@ -1,5 +1,6 @@
 import type { CsvRecord, CsvTable } from "../csv";
 import type { Grid, GridRow } from "../grid";
+import { meant } from "./cells";
 import { guessColumns, WEEKLY_FIELDS } from "./fields";
 
 /** Where the table begins and ends within a file. */
@@ -34,7 +35,9 @@ export function labels(cells: readonly string[]): string[] {
 	});
 }
 
-const TOTAL = /^(grand |sub ?)?(total|totals|sum|summe|gesamt|gesamtsumme|zwischensumme|totaux|suma|subtotal|count|anzahl)\b/i;
+const TOTAL = /^(grand |sub ?)?(total|totals|sum|summe|gesamt|gesamtsumme|zwischensumme|sous-total|totaux|suma|subtotal|count|anzahl)\b/i;
+/** `Ana total`, `Summe Nord` with the word at either end */
+const ENDS_TOTAL = /\b(sub ?total|total|summe|gesamt)s?\s*:?$/i;
 
 /** Lines at the end that are no deals: totals, counts, and notes that fill a cell or two of many. */
 export function guessBelow(rows: readonly GridRow[], width: number): number[] {
@@ -50,6 +53,22 @@ export function guessBelow(rows: readonly GridRow[], width: number): number[] {
 	return below;
 }
 
+/**
+ * Lines between deals that are none: subtotals (with or without a deal's number), and headings of groups, which fill one cell.
+ *
+ * @param needed places of the columns that every deal fills: stage, close date, rep
+ */
+export function guessBetween(rows: readonly GridRow[], width: number, needed: readonly number[]): number[] {
+	return rows.flatMap(({ line, cells }) => {
+		const filled = cells.map(meant).filter(Boolean);
+		if (!filled.length) return [];
+		if (filled.length === 1 && width >= 4) return [line];
+		const [first = ""] = filled;
+		const total = TOTAL.test(first) || (ENDS_TOTAL.test(first) && filled.length < width);
+		return total && needed.some((at) => !meant(cells[at] ?? "")) ? [line] : [];
+	});
+}
+
 /** The table in a grid by a layout, without what stands above and below it. */
 export function tableOf(grid: Grid, header: number, leaveOut: ReadonlySet<number>): CsvTable {
 	const at = Math.max(
@@ -60,9 +79,11 @@ export function tableOf(grid: Grid, header: number, leaveOut: ReadonlySet<number
 	while (names.length && !names.at(-1)) names.pop();
 	const records = grid.rows.slice(at + 1).flatMap((row): CsvRecord[] => {
 		if (leaveOut.has(row.line)) return [];
-		const cells = [...row.cells];
+		const cells = row.cells.map(meant);
 		// What is blank beyond the header's last column is nothing.
-		while (cells.length > names.length && !cells.at(-1)?.trim()) cells.pop();
+		while (cells.length > names.length && !cells.at(-1)) cells.pop();
+		// What ends before the header does is blank from there on.
+		while (cells.length < names.length && cells.some(Boolean)) cells.push("");
 		return [{ line: row.line, cells }];
 	});
 	return { header: names, records };

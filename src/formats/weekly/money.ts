@@ -1,5 +1,6 @@
 import { exponentOf } from "../../core/money/currency";
-import { currencySign } from "../../core/money/words";
+import { takeCurrency } from "./currencyMarks";
+import type { Scale } from "./scale";
 
 export const DECIMAL_MARKS = [".", ","] as const;
 export type DecimalMark = (typeof DECIMAL_MARKS)[number];
@@ -24,9 +25,6 @@ const SUFFIXES: Readonly<Record<string, number>> = {
 	billion: 9,
 	milliarden: 9,
 };
-/** Words for a currency that stand beside amounts without saying which of several. */
-const MONEY_WORDS = new Set(["euro", "euros", "eur"]);
-
 /** Why a cell is no amount. */
 export type MoneyFault = "not an amount" | "a percentage" | "unknown suffix" | "two marks" | "groups" | "decimals" | "too large";
 
@@ -44,17 +42,25 @@ interface Parsed {
 	readonly negative: boolean;
 	/** digits and marks alone, spaces and apostrophes between groups as they are */
 	readonly digits: string;
-	/** the power of ten that a suffix multiplies by */
-	readonly power: number;
+	/** the power of ten that a suffix or an exponent multiplies by; null where there is none */
+	readonly power: number | null;
 }
 
 const SPACES = /[\s\u00a0\u202f\u2009]/g;
 const GROUPING = /[\s\u00a0\u202f\u2009'’]/;
+const isSuffix = (word: string) => Object.hasOwn(SUFFIXES, word);
+
+/** The currencies that a cell's sign or code may mean; none where it says none. */
+export const currenciesOf = (text: string): readonly string[] => takeCurrency(text, isSuffix).codes;
 
 /** A cell taken apart: its sign, its digits and its suffix. */
-function takeApart(text: string, currency: string): Parsed | MoneyFault {
-	const bare = text.trim().replace(/\p{Sc}/gu, " ");
+function takeApart(text: string): Parsed | MoneyFault {
+	const bare = takeCurrency(text.trim(), isSuffix)
+		.rest.replace(/\p{Sc}/gu, " ")
+		.trim();
 	if (/[%‰]/.test(bare)) return "a percentage";
+	const power10 = /^([-−–+]?)(\d+(?:[.,]\d+)?)[eE]\+?(\d{1,2})$/.exec(bare);
+	if (power10) return { negative: /[-−–]/.test(power10[1] ?? ""), digits: power10[2] ?? "", power: Number(power10[3]) };
 	const shape =
 		/^(\(?)\s*([-−–+]?)\s*([A-Za-z.]*?)\s*([-−–+]?)\s*(\d[\d.,\s\u00a0\u202f\u2009'’]*|[.,]\d+)\s*([A-Za-zÀ-ÿ.]*?(?:\s+[A-Za-zÀ-ÿ.]+)*)\s*([-−–]?)\s*(\)?)$/.exec(
 			bare,
@@ -62,14 +68,13 @@ function takeApart(text: string, currency: string): Parsed | MoneyFault {
 	if (!shape) return "not an amount";
 	const [, open = "", sign1 = "", before = "", sign2 = "", digits = "", after = "", trailing = "", shut = ""] = shape;
 	if (Boolean(open) !== Boolean(shut)) return "not an amount";
-	let power = 0;
+	let power: number | null = null;
 	for (const word of `${before} ${after}`
 		.split(/[\s]+/)
 		.map((one) => one.replace(/\./g, "").toLowerCase())
 		.filter(Boolean)) {
-		if (MONEY_WORDS.has(word) || word.toUpperCase() === currency || exponentOf(word.toUpperCase()) !== null) continue;
-		const times = Object.hasOwn(SUFFIXES, word) ? SUFFIXES[word] : undefined;
-		if (times === undefined || power) return "unknown suffix";
+		const times = isSuffix(word) ? SUFFIXES[word] : undefined;
+		if (times === undefined || power !== null) return "unknown suffix";
 		power = times;
 	}
 	const minus = [sign1, sign2, trailing].filter((sign) => /[-−–]/.test(sign)).length + (open ? 1 : 0);
@@ -77,39 +82,47 @@ function takeApart(text: string, currency: string): Parsed | MoneyFault {
 	return { negative: minus === 1, digits: digits.trim().replace(/[.,]+$/, ""), power };
 }
 
+/** How amounts of a column are read beside their mark. */
+export interface MoneyForm {
+	/** the power of ten the column is written in; an amount with a suffix of its own isn't */
+	readonly scale?: Scale;
+	/** decimals beyond the currency's are rounded, half away from zero, instead of refused */
+	readonly round?: boolean;
+}
+
+/** Indian groups: `12,34,567`. */
+const LAKHS = /^\d{1,2}(,\d{2})+,\d{3}$/;
+
 /**
- * An amount as people write it (`€ 1,234.50`, `1.234,50 EUR`, `1.2M`, `450k`, `(500)`, `500-`) in minor units of a
- * currency, with a decimal mark; or why it can't be read so.
+ * An amount as people write it (`€ 1,234.50`, `1.234,50 EUR`, `1.2M`, `450k`, `(500)`, `500-`, `1.2E+06`, `12,34,567`) in minor
+ * units of a currency, with a decimal mark; or why it can't be read so.
  *
  * @example readMoney("1.2M", ".", "EUR") // 120000000
  * @example readMoney("1.200", ",", "EUR") // 120000
  * @example readMoney("1.200,5", ".", "EUR") // "two marks"
+ * @example readMoney("1.5", ".", "EUR", { scale: 3 }) // 150000
+ * @example readMoney("0.125", ".", "EUR", { round: true }) // 13
  */
-export function readMoney(text: string, mark: DecimalMark, currency: string): number | MoneyFault {
+export function readMoney(text: string, mark: DecimalMark, currency: string, { scale = 0, round = false }: MoneyForm = {}): number | MoneyFault {
 	const exponent = exponentOf(currency);
 	if (exponent === null) return "not an amount";
-	const parsed = takeApart(text, currency);
+	const parsed = takeApart(text);
 	if (typeof parsed === "string") return parsed;
-	const { negative, digits, power } = parsed;
+	const { negative, digits } = parsed;
+	const power = parsed.power ?? scale;
 	const other = mark === "." ? "," : ".";
 	const [whole = "", fraction = "", ...more] = digits.split(mark);
 	if (more.length || fraction.includes(other) || GROUPING.test(fraction)) return "two marks";
 	const groups = whole.replace(SPACES, " ").split(new RegExp(`[${other} '’]`));
-	if (groups.length > 1 && (groups.slice(1).some((group) => group.length !== 3) || !/^\d{1,3}$/.test(groups[0] ?? ""))) return "groups";
+	const threes = groups.slice(1).every((group) => group.length === 3) && /^\d{1,3}$/.test(groups[0] ?? "");
+	if (groups.length > 1 && !threes && !(mark === "." && LAKHS.test(whole))) return "groups";
 	const decimals = fraction.replace(/0+$/, "");
 	const places = exponent + power;
-	if (decimals.length > places) return "decimals";
-	const minor = Number(`${groups.join("")}${decimals.padEnd(places, "0")}`);
+	if (decimals.length > places && !round) return "decimals";
+	const up = (decimals[places] ?? "0") >= "5" ? 1 : 0;
+	const minor = Number(`${groups.join("")}${decimals.slice(0, places).padEnd(places, "0")}`) + up;
 	if (!Number.isSafeInteger(minor)) return "too large";
 	return negative ? -minor || 0 : minor;
-}
-
-/** A sign or code of another currency that stands beside an amount; null where there is none, or where it can't be told. */
-export function foreignSign(text: string, currency: string): string | null {
-	const [sign, own] = [/\p{Sc}/u.exec(text)?.[0], currencySign(currency)];
-	if (sign && own.length === 1 && own !== sign) return sign;
-	const code = /(?<![A-Za-z])[A-Za-z]{3}(?![A-Za-z])/.exec(text)?.[0]?.toUpperCase();
-	return code && code !== currency && !Object.hasOwn(SUFFIXES, code.toLowerCase()) && exponentOf(code) !== null ? code : null;
 }
 
 /** One amount of a column: its cell, its currency, and (where the deal was there last week) what it was then, in minor units. */
@@ -117,6 +130,8 @@ export interface AmountCell {
 	readonly text: string;
 	readonly currency: string;
 	readonly before: number | null;
+	/** the power of ten that its column is written in */
+	readonly scale?: Scale;
 }
 
 /** How a column of amounts can be read. */
@@ -135,8 +150,8 @@ const ALIKE = 3;
 export function amountReadings(cells: readonly AmountCell[]): AmountReading[] {
 	return DECIMAL_MARKS.map((mark) => {
 		let [unread, known, alike] = [0, 0, 0];
-		for (const { text, currency, before } of cells) {
-			const value = readMoney(text, mark, currency);
+		for (const { text, currency, before, scale = 0 } of cells) {
+			const value = readMoney(text, mark, currency, { scale });
 			if (typeof value === "string") unread++;
 			else if (before) {
 				known++;
@@ -158,8 +173,8 @@ export function amountReadings(cells: readonly AmountCell[]): AmountReading[] {
 export function guessDecimal(cells: readonly AmountCell[]): { mark: DecimalMark; sure: boolean } {
 	const [point, comma] = amountReadings(cells) as [AmountReading, AmountReading];
 	if (point.unread !== comma.unread) return { mark: point.unread < comma.unread ? "." : ",", sure: true };
-	const differ = cells.some(({ text, currency }) => {
-		const [a, b] = DECIMAL_MARKS.map((mark) => readMoney(text, mark, currency));
+	const differ = cells.some(({ text, currency, scale = 0 }) => {
+		const [a, b] = DECIMAL_MARKS.map((mark) => readMoney(text, mark, currency, { scale }));
 		return typeof a === "number" && typeof b === "number" && a !== b;
 	});
 	if (!differ) return { mark: ".", sure: true };

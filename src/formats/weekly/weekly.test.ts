@@ -22,6 +22,11 @@ const plan: WeeklyPlan = {
 	header: 1,
 	leaveBelow: true,
 	people: {},
+	scale: 0,
+	encoding: null,
+	goodOnly: false,
+	lines: null,
+	adds: false,
 };
 const read = (lines: string[], change: Partial<WeeklyPlan> = {}) => readWeekly("w.csv", table(...lines), { ...plan, ...change }, zone);
 const reasons = async (lines: string[], change?: Partial<WeeklyPlan>) => (await read(lines, change)).problems.map((p) => `${p.line} ${p.column}: ${p.reason}`);
@@ -110,7 +115,10 @@ test("who looks after an account isn't the rep, and names are known in four lang
 
 describe("dates", () => {
 	test("are read in one order, which a date over twelve settles", () => {
-		const guess = (...values: string[]) => guessDates(values, zone);
+		const guess = (...values: string[]) => {
+			const found = guessDates(values, zone);
+			return found && { order: found.order, sure: found.sure };
+		};
 		expect(guess("2026-11-16", "2026-01-02")).toEqual({ order: "ymd", sure: true });
 		expect(guess("03/04/2026", "16/11/2026")).toEqual({ order: "dmy", sure: true });
 		expect(guess("03/04/2026", "11/16/2026")).toEqual({ order: "mdy", sure: true });
@@ -230,14 +238,15 @@ describe("a weekly file", () => {
 				"D2,A,B,1 - New,1,,,",
 				",A,B,1 - New,1,,,",
 				"x,y",
+				"D3,A,B,1 - New,1,,,,beyond",
 			]),
 		).toEqual([
 			"2 Value: this isn’t an amount; an amount is written like 1,234.50, 1234.5, 1.2M, 450k, (500)",
 			"3 Sales Stage: the stage is blank",
 			"3 Exp. close: this can’t be read as a date; chosen is day, month, year: 24.11.2026, 24/11/26, 24-Nov-26, 24. November 2026",
-			"5 Record ID: this deal is in line 4 already; a file has a line a deal",
 			"6 Record ID: this row doesn't say which deal it is",
-			"7 null: this row doesn’t have as many cells as the header, which has 8",
+			"7 Sales Stage: the stage is blank",
+			"8 null: this row has 9 cells, and the header has 8",
 		]);
 	});
 	test("asks which of our stages theirs are, with how many rows have them", async () => {

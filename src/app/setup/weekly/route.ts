@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { previewWeekly, takeWeekly, weeklyPlanSchema } from "@/features/import/server/weekly/take";
+import { badRowsOf, previewWeekly, takeWeekly, weeklyPlanSchema } from "@/features/import/server/weekly/take";
 import { Fault } from "@/platform/fault";
 import { callerOf, faultResponse } from "@/platform/http/api";
 import { readBody } from "@/platform/http/body";
@@ -10,10 +10,11 @@ const formSchema = z.object({
 	day: z.iso.date().nullable(),
 	plan: weeklyPlanSchema.nullable(),
 	take: z.boolean(),
+	bad: z.boolean(),
 	confirmed: z.array(z.string()),
 });
 
-/** A weekly export as a form: looked at, or with `take` taken in. 422 says what is wrong with it, 409 what has to be confirmed. */
+/** A weekly export as a form: looked at, with `bad` its rows that can't be read as CSV, or with `take` imported. 422 says what is wrong with it, 409 what has to be confirmed. */
 export async function POST(request: Request): Promise<Response> {
 	try {
 		const context = await callerOf(request);
@@ -29,9 +30,16 @@ export async function POST(request: Request): Promise<Response> {
 			day: text("day"),
 			plan: plan && parsed(plan),
 			take: text("take") === "yes",
+			bad: text("bad") === "yes",
 			confirmed: form.getAll("confirmed").filter((key) => typeof key === "string"),
 		});
 		const sent = { name: input.file.name, bytes: new Uint8Array(await input.file.arrayBuffer()), day: input.day, plan: input.plan };
+		if (input.bad) {
+			const name = sent.name.replace(/\.\w+$/, "").replace(/[^\w .-]+/g, "_");
+			return new Response((await badRowsOf(context, sent)) as Uint8Array<ArrayBuffer>, {
+				headers: { "content-type": "text/csv; charset=utf-8", "content-disposition": `attachment; filename="${name} rows to mend.csv"` },
+			});
+		}
 		return Response.json(input.take ? await takeWeekly(context, { sent, confirmed: input.confirmed }) : await previewWeekly(context, sent));
 	} catch (error) {
 		return faultResponse(error);

@@ -18,7 +18,17 @@ export const weeklyViewSchema = z
 		rows: z.number().int(),
 		written: z.string().meta({ description: "its encoding, or workbook" }),
 		plan: weeklyPlanSchema.meta({ description: "how it was read; send back what has to be otherwise" }),
-		unsure: z.object({ dates: z.boolean(), amounts: z.boolean() }),
+		unsure: z.object({ dates: z.boolean(), amounts: z.boolean(), scale: z.boolean(), encoding: z.boolean(), lines: z.boolean() }),
+		dates: z
+			.array(z.object({ order: z.string(), samples: z.array(z.object({ text: z.string(), day: z.string().nullable() })) }))
+			.meta({ description: "what dates become by each order that can read them, where that has to be chosen" }),
+		encodings: z.array(z.object({ encoding: z.string(), sample: z.string() })),
+		differing: z.array(z.object({ id: z.string(), lines: z.array(z.number().int()), words: z.array(z.string()) })),
+		goodRows: z
+			.number()
+			.int()
+			.nullable()
+			.meta({ description: "rows that can be imported alone with `goodOnly` in the plan; null where there is nothing to leave out" }),
 		amounts: z.array(z.object({ mark: z.string(), total: z.number().int(), unread: z.number().int() })),
 		unknownStages: z.array(z.object({ name: z.string(), count: z.number().int() })),
 		people: z.array(z.object({ name: z.string(), count: z.number().int(), who: z.array(z.object({ id: z.string(), words: z.string() })) })),
@@ -42,6 +52,7 @@ export const weeklyViewSchema = z
 const takenSchema = z.object({
 	id: z.string().nullable(),
 	day: z.string(),
+	before: z.string().nullable(),
 	fresh: z.number().int(),
 	changed: z.number().int(),
 	missing: z.number().int(),

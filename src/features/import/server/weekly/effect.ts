@@ -6,12 +6,13 @@ import { plural } from "@/core/time/words";
 import { inForce, overlay, versionsFrom } from "@/core/weekly/versions";
 import type { Sql } from "@/data/db";
 import type { weeklyFiles } from "@/data/schema";
-import type { WeeklyPlan } from "@/formats/weekly/read";
+import type { DateOrder } from "@/formats/weekly/dates";
+import type { WeeklyPlan, WeeklyRead } from "@/formats/weekly/read";
 import type { Context } from "@/platform/context";
 import { breathe } from "@/platform/threads";
 import type { Ask, SaidRow } from "./look";
 import type { Names } from "./people";
-import { vanishingWithout } from "./rebuild";
+import { dealsIn, vanishingWithout } from "./rebuild";
 import { dealsLastIn, fileBefore, fileInstant, importOf, isWeekly, statementsOf, versionsOf } from "./store";
 import { compareSums, type Sums } from "./sums";
 
@@ -27,6 +28,9 @@ export interface WeeklyChange {
 	readonly newAccounts: number;
 	/** of the changed ones, those that somebody changed here since the file before: the file's word is taken */
 	readonly editedHere: number;
+	/** rows that can't be read and are left out, amounts that were rounded */
+	readonly leftOut: number;
+	readonly rounded: number;
 	/** count and total of the file against those of the file before */
 	readonly sums: Sums;
 }
@@ -37,9 +41,16 @@ interface Given {
 	readonly read: readonly SaidRow[];
 	readonly names: Names;
 	readonly files: readonly (typeof weeklyFiles.$inferSelect)[];
-	/** lines that look like totals or notes */
+	/** lines that look like totals, headings or notes */
 	readonly below: readonly number[];
 	readonly plan: WeeklyPlan;
+	/** deals of rows that can't be read: they are in the file, so they aren't missing */
+	readonly badDeals: readonly string[];
+	readonly rounded: WeeklyRead["rounded"];
+	/** the order in which dates were read before, where that can't read these */
+	readonly datesBefore: DateOrder | null;
+	/** the file that was imported with the very same bytes */
+	readonly sameFile: typeof weeklyFiles.$inferSelect | undefined;
 }
 
 /** An amount this many times what it was, or this part of it, is asked about. */
@@ -58,7 +69,8 @@ export async function effectOf(db: Sql, context: Context, given: Given) {
 	const earlier = before ? await dealsLastIn(db, before.id, day) : [];
 	const ids = [...new Set([...read.map((row) => row.id), ...earlier])];
 	const versions = await versionsOf(db, ids);
-	const statements = await statementsOf(db, context, ids, ofDay?.id ?? null);
+	const adds = given.plan.adds && ofDay ? ofDay : null;
+	const statements = await statementsOf(db, context, ids, adds ? null : (ofDay?.id ?? null));
 	/** what holds at the file's instant without it */
 	const holds = (id: string) => {
 		const fixed = (versions.get(id) ?? []).filter((version) => !isWeekly(version.importId));
@@ -66,6 +78,7 @@ export async function effectOf(db: Sql, context: Context, given: Given) {
 	};
 	const counts = new Map(FIELD_KEYS.map((field) => [field, 0]));
 	const jumps: string[] = [];
+	const blanked: string[] = [];
 	let [fresh, changed, editedHere] = [0, 0, 0];
 	for (const [i, row] of read.entries()) {
 		await breathe(i);
@@ -77,23 +90,29 @@ export async function effectOf(db: Sql, context: Context, given: Given) {
 			for (const field of fields) counts.set(field, (counts.get(field) ?? 0) + 1);
 			const jump = jumpOf(row, state);
 			if (jump) jumps.push(jump);
+			if (state.amount !== null && row.said.amount === null) blanked.push(`${row.name || row.id} (${money(state.amount, state.currency)})`);
 			const last = (versions.get(row.id) ?? []).filter((version) => version.at <= at && version.importId !== (ofDay ? importOf(ofDay.id) : null)).at(-1);
 			if (before && last && !isWeekly(last.importId) && last.at > fileInstant(context, parseDay(before.day) ?? 0)) editedHere++;
 		}
 	}
 	const kinds = new Map(context.organisation.company.rules.stages.map((stage) => [stage.name, stage.kind]));
 	const open = earlier.filter((id) => kinds.get(holds(id)?.stage ?? "") === "open");
-	const here = new Set(read.map((row) => row.id));
+	const here = new Set([...read.map((row) => row.id), ...given.badDeals, ...(adds ? await dealsIn(db, adds.id) : [])]);
 	const missing = open.filter((id) => !here.has(id));
 	const sums = await compareSums(db, context, read, before ?? null);
-	const vanishing = ofDay ? await vanishingWithout(db, context, ofDay.id, here) : [];
+	const vanishing = ofDay && !adds ? await vanishingWithout(db, context, ofDay.id, here) : [];
+	const had = ofDay && !adds ? await dealsIn(db, ofDay.id) : [];
 	const ends = { total: sums.total, known: read.length - fresh };
 	const asks = [
+		sameAsk(given.sameFile, day),
 		belowAsk(given),
-		missingAsk(before ?? null, missing, open),
-		replaceAsk(ofDay, vanishing),
+		datesAsk(given),
+		adds ? null : missingAsk(before ?? null, missing, open),
+		adds ? null : replaceAsk(ofDay, vanishing, had.length > 0 && !had.some((id) => here.has(id))),
 		jumpAsk(jumps),
-		totalAsk(ends.total),
+		blankAsk(blanked),
+		roundedAsk(given.rounded.thousands),
+		adds ? null : totalAsk(ends.total),
 		farAsk(read, parseDay(day) ?? 0),
 	].filter((ask) => ask !== null);
 	const change: WeeklyChange = {
@@ -108,6 +127,8 @@ export async function effectOf(db: Sql, context: Context, given: Given) {
 		newPeople: [...names.newPeople.keys()],
 		newAccounts: names.newAccounts.size,
 		editedHere,
+		leftOut: given.badDeals.length,
+		rounded: given.rounded.count,
 		sums,
 	};
 	return { change, missing, asks, before: before && { name: before.name, day: before.day } };
@@ -155,22 +176,69 @@ function missingAsk(before: { name: string; day: string } | null, missing: reado
 	};
 }
 
-function replaceAsk(ofDay: { name: string; covers: string } | undefined, vanishing: readonly { id: string; name: string }[]): Ask | null {
-	if (!ofDay || !vanishing.length) return null;
+function replaceAsk(ofDay: { name: string; covers: string } | undefined, vanishing: readonly { id: string; name: string }[], apart: boolean): Ask | null {
+	if (!ofDay || !(vanishing.length || apart)) return null;
 	return {
 		key: "replace",
-		words: `${ofDay.name} is of the same day, and this file would take its place. ${plural(vanishing.length, "deal")} that only it knows would be gone: ${listed(vanishing.map((deal) => deal.name || deal.id))}. If the two are about two parts of the pipeline, say which under “It covers”; both then stay.`,
-		yes: `Yes, take the place of ${ofDay.name}`,
+		words: `${ofDay.name} is of the same day, and this file would replace it. ${
+			vanishing.length
+				? `${plural(vanishing.length, "deal")} that only it knows would be gone: ${listed(vanishing.map((deal) => deal.name || deal.id))}`
+				: "None of its deals is in this file"
+		}. If these are rows that were left out of it, add them to it instead; if the two are about two parts of the pipeline, say which under “It covers”, and both stay.`,
+		yes: `Yes, replace ${ofDay.name}`,
 	};
 }
 
 function belowAsk({ below, plan }: Given): Ask | null {
 	if (!below.length || !plan.leaveBelow) return null;
-	const lines = below.length === 1 ? `Line ${below[0]} looks` : `Lines ${below[0]} to ${below.at(-1)} look`;
+	const lines = below.length === 1 ? `Line ${below[0]} looks` : `Lines ${listed(below.map(String))} look`;
 	return {
 		key: "below",
-		words: `${lines} like totals or notes below the table, and ${below.length === 1 ? "is" : "are"} left out.`,
+		words: `${lines} like totals, headings or notes, not like deals, and ${below.length === 1 ? "is" : "are"} left out.`,
 		yes: "Yes, leave them out",
+	};
+}
+
+const DATE_WORDS: Readonly<Record<DateOrder, string>> = {
+	ymd: "year, month, day",
+	dmy: "day, month, year",
+	mdy: "month, day, year",
+	serial: "as a spreadsheet’s count of days",
+};
+
+function datesAsk({ datesBefore, plan }: Given): Ask | null {
+	if (!datesBefore) return null;
+	return {
+		key: "dates",
+		words: `Dates were read as ${DATE_WORDS[datesBefore]} before; these can only be read as ${DATE_WORDS[plan.dates]}.`,
+		yes: `Yes, this file’s dates are ${DATE_WORDS[plan.dates]}`,
+	};
+}
+
+function sameAsk(same: Given["sameFile"], day: string): Ask | null {
+	if (!same || same.day === day) return null;
+	return {
+		key: "same",
+		words: `This very file was imported for ${same.day} already. For ${day} it would say that nothing has changed since.`,
+		yes: `Yes, the pipeline of ${day} is the same`,
+	};
+}
+
+function blankAsk(blanked: readonly string[]): Ask | null {
+	if (!blanked.length) return null;
+	return {
+		key: "blanks",
+		words: `${plural(blanked.length, "deal")} had an amount and ${blanked.length === 1 ? "has" : "have"} none in this file: ${listed(blanked)}. Deals without an amount count as 0.`,
+		yes: "Yes, these amounts are blank",
+	};
+}
+
+function roundedAsk(amounts: WeeklyRead["rounded"]["thousands"]): Ask | null {
+	if (!amounts.length) return null;
+	return {
+		key: "rounded",
+		words: `${plural(amounts.length, "amount")} could be thousands, and ${amounts.length === 1 ? "is" : "are"} read with decimals and rounded: ${listed(amounts.map(({ line, text }) => `${text} in line ${line}`))}.`,
+		yes: "Yes, these are decimals",
 	};
 }
 

@@ -9,14 +9,16 @@ import type { Problem } from "@/formats/bundle/model";
 import { type Cause, causesOf } from "@/formats/causes";
 import { CsvFault, type CsvTable } from "@/formats/csv";
 import type { Grid } from "@/formats/grid";
+import { meantCurrency } from "@/formats/weekly/currencyMarks";
+import type { DateReading } from "@/formats/weekly/dates";
 import { dayFromName, WEEKLY_FIELDS } from "@/formats/weekly/fields";
-import { type AmountCell, DECIMAL_MARKS, type DecimalMark, readMoney } from "@/formats/weekly/money";
+import { type AmountCell, currenciesOf, DECIMAL_MARKS, type DecimalMark, readMoney } from "@/formats/weekly/money";
 import { cellsOf, dealIdOf, readWeekly, type WeeklyPlan, type WeeklyRow } from "@/formats/weekly/read";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { breathe, inThread } from "@/platform/threads";
 import { effectOf, type WeeklyChange } from "./effect";
-import { planFor, suggestStages, type Unsure } from "./mapping";
+import { planFor, ratedIn, suggestStages, type Unsure } from "./mapping";
 import { Names, type OpenPerson, personWords } from "./people";
 
 /** A file as it is sent, with what was chosen for it so far. */
@@ -53,6 +55,13 @@ export interface WeeklyView {
 	readonly columns: readonly { readonly name: string; readonly samples: readonly string[] }[];
 	readonly plan: WeeklyPlan;
 	readonly unsure: Unsure;
+	/** encodings the text may be in, each with a line that shows the difference; empty where it is sure */
+	readonly encodings: Grid["open"];
+	/** what the dates become by each order that can read them; empty where there is nothing to choose */
+	readonly dates: readonly DateReading[];
+	/** deals on several lines: how many are added up, and those that differ in more than their amount */
+	readonly summed: { readonly deals: number; readonly lines: number };
+	readonly differing: readonly { readonly id: string; readonly lines: readonly number[]; readonly words: readonly string[] }[];
 	/** what the amounts add up to by each decimal mark that can read them, in minor units of the file's currency */
 	readonly amounts: readonly { readonly mark: DecimalMark; readonly total: number; readonly unread: number }[];
 	readonly stages: readonly string[];
@@ -65,8 +74,11 @@ export interface WeeklyView {
 	readonly everyone: readonly { readonly id: string; readonly words: string }[];
 	/** what is wrong, one cause at a time */
 	readonly causes: readonly Cause[];
-	/** rows that have a problem */
+	/** rows that have a problem; whether the good ones can be taken without them */
 	readonly problemCount: number;
+	readonly goodRows: number | null;
+	/** the file of the same day and part that the rows can be added to */
+	readonly addsTo: string | null;
 	/** what taking it in would do; null while something has to be said first */
 	readonly change: WeeklyChange | null;
 	/** the file before it, and the one of the same day and part, which it would replace */
@@ -88,35 +100,83 @@ export interface Looked {
 	readonly read: readonly SaidRow[];
 	readonly missing: readonly string[];
 	readonly names: Names;
+	/** the rows that can't be read, as they stand, with what is wrong with each; the header first */
+	readonly bad: () => { readonly header: readonly string[]; readonly rows: readonly (readonly string[])[] };
 }
 
 /** Reads a file and works out what taking it in would do. Throws a 422 where it can't be read as a table at all. */
 export async function look(db: Sql, context: Context, sent: WeeklySent): Promise<Looked> {
 	const { rules } = context.organisation.company;
-	const grid = await gridOf(sent);
+	const grid = await gridOf(context, sent);
 	const files = await db.select().from(weeklyFiles).orderBy(weeklyFiles.day, weeklyFiles.takenAt);
 	const sentDay = sent.day ?? dayFromName(sent.name);
-	const { plan, unsure, table, below } = planFor(context, grid, sent.plan, fileLike(files, sent, sentDay)?.plan ?? null, (found, of) =>
-		amountCells(context, found, of, sentDay),
+	const { plan, unsure, table, below, dateReadings, datesBefore } = planFor(
+		context,
+		grid,
+		sent.plan,
+		fileLike(files, sent, sentDay)?.plan ?? null,
+		(cells, of) => amountCells(context, cells, of, sentDay),
 	);
-	const { rows, problems, unknownStages } = await readWeekly(sent.name, table, plan, rules.zone, breathe);
-	const all = [...dayProblems(context, sent.name, sentDay), ...problems, ...withoutRate(context, sent.name, rows)];
+	const found = await readWeekly(sent.name, table, plan, rules.zone, { known: ratedIn(context), breathe });
+	const { unknownStages } = found;
+	const unrated = withoutRate(context, sent.name, found.rows);
+	const unratedLines = new Set(unrated.map(({ line }) => line));
+	const rows = found.rows.filter(({ line }) => !unratedLines.has(line));
+	const all = [...dayProblems(context, sent.name, sentDay), ...found.problems, ...unrated];
+	/** what no row alone can be blamed for keeps the whole file out */
+	const whole = all.filter(({ line }) => line === null || line <= plan.header);
+	const badLines = new Set([...found.badLines, ...[...unratedLines].flatMap((line) => line ?? [])]);
+	const blocking = plan.goodOnly ? whole : all;
 	const digest = createHash("sha256").update(sent.bytes).digest("hex");
 	const names = new Names(context, plan.people, sentDay === null ? null : parseDay(sentDay));
 	const read = rows.map((row) => ({ ...row, said: stateOf(row, names), accountId: row.account ? names.account(row.account) : null }));
 	const people = names.open();
 	const open =
 		Object.keys(unknownStages).length > 0 ||
-		all.length > 0 ||
+		blocking.length > 0 ||
+		(plan.goodOnly && !rows.length) ||
 		sentDay === null ||
 		unsure.amounts ||
+		unsure.dates ||
+		unsure.scale ||
+		unsure.encoding ||
+		found.differing.length > 0 ||
 		people.some(({ name, who }) => who.length > 1 && !plan.people[name]);
-	const effect = open ? null : await effectOf(db, context, { day: sentDay as string, covers: plan.covers, read, names, files, below, plan });
+	const badDeals = table.records.flatMap(({ line }, i) => (badLines.has(line) ? [dealIdOf(table, plan.columns, i)] : [])).filter(Boolean);
+	const sameFile = files.find((file) => file.digest === digest && file.covers === plan.covers);
+	const effect = open
+		? null
+		: await effectOf(db, context, {
+				day: sentDay as string,
+				covers: plan.covers,
+				read,
+				names,
+				files,
+				below,
+				plan,
+				badDeals,
+				rounded: found.rounded,
+				datesBefore,
+				sameFile,
+			});
+	const ofDay = files.find((file) => file.day === sentDay && file.covers === plan.covers && file.digest !== digest);
 	return {
 		digest,
 		read,
 		names,
 		missing: effect?.missing ?? [],
+		bad: () => ({
+			header: [...table.header, "What is wrong"],
+			rows: table.records
+				.filter(({ line }) => badLines.has(line))
+				.map(({ line, cells }) => [
+					...table.header.map((_, i) => cells[i] ?? ""),
+					all
+						.filter((problem) => problem.line === line)
+						.map(({ column, reason }) => [column, reason].filter(Boolean).join(": "))
+						.join("; ") || "its stage isn’t one of ours",
+				]),
+		}),
 		view: {
 			name: sent.name,
 			rows: table.records.length,
@@ -137,7 +197,11 @@ export async function look(db: Sql, context: Context, sent: WeeklySent): Promise
 			fields: WEEKLY_FIELDS.map(({ key, words, needed }) => ({ key, words, needed })),
 			columns: table.header.filter(Boolean).map((name) => ({ name, samples: samplesOf(table, name) })),
 			plan,
-			unsure,
+			unsure: { ...unsure, lines: found.differing.length > 0 },
+			encodings: grid.open,
+			dates: dateReadings,
+			summed: found.summed,
+			differing: found.differing.slice(0, 20),
 			amounts: totalsOf(table, plan),
 			stages: rules.stages.map((stage) => stage.name),
 			firstStages: rules.stages.length || !plan.columns.stage ? null : suggestStages(Object.keys(unknownStages)),
@@ -146,18 +210,29 @@ export async function look(db: Sql, context: Context, sent: WeeklySent): Promise
 			everyone: people.length ? context.organisation.people.map((person) => ({ id: person.id, words: personWords(person) })) : [],
 			causes: causesOf(all),
 			problemCount: new Set(all.map((problem) => problem.line)).size,
+			goodRows: all.length && !whole.length ? rows.length : null,
+			addsTo: ofDay?.name ?? null,
 			change: effect?.change ?? null,
 			before: effect?.before ?? null,
-			replaces: files.find((file) => file.day === sentDay && file.covers === plan.covers && file.digest !== digest)?.name ?? null,
-			sameAs: files.find((file) => file.digest === digest && file.covers === plan.covers)?.day ?? null,
+			replaces: plan.adds ? null : (ofDay?.name ?? null),
+			sameAs: sameFile?.day ?? null,
 			asks: effect?.asks ?? [],
 		},
 	};
 }
 
+/** so many names are looked for to tell an encoding */
+const MOST_NAMES = 5000;
+
 /** The file's cells, read in a thread of its own. */
-async function gridOf(sent: WeeklySent): Promise<Grid> {
-	const answer = await inThread<Grid | { line: number; fault: string }>("readGrid", { bytes: sent.bytes, sheet: sent.plan?.sheet ?? null }).catch(
+async function gridOf({ organisation }: Context, sent: WeeklySent): Promise<Grid> {
+	const hints = {
+		encoding: sent.plan?.encoding ?? null,
+		names: [...organisation.people.map(({ name }) => name), ...[...organisation.accounts.values()].map(({ name }) => name)]
+			.filter((name) => /[^\p{ASCII}]/u.test(name))
+			.slice(0, MOST_NAMES),
+	};
+	const answer = await inThread<Grid | { line: number; fault: string }>("readGrid", { bytes: sent.bytes, sheet: sent.plan?.sheet ?? null, hints }).catch(
 		(error: unknown) => {
 			if ((error as { code?: string }).code !== "ERR_WORKER_OUT_OF_MEMORY") throw error;
 			return { line: 1, fault: "reading it takes more memory than a file is given; save the sheet as CSV, with only the rows and columns that are needed" };
@@ -193,17 +268,19 @@ function fileLike(files: readonly File[], sent: WeeklySent, day: string | null):
 }
 
 /** The amounts of a file, each with what its deal stood at before the file's day. */
-function amountCells({ organisation, now }: Context, table: CsvTable, plan: Pick<WeeklyPlan, "columns" | "currency">, day: string | null): AmountCell[] {
+function amountCells(context: Context, table: CsvTable, plan: Pick<WeeklyPlan, "columns" | "currency" | "scale">, day: string | null): AmountCell[] {
+	const { organisation, now } = context;
 	const { history, rules } = organisation.company;
+	const known = ratedIn(context);
 	const currencies = cellsOf(table, plan.columns.currency);
 	const before = (parseDay(day ?? "") ?? now.day + 1) - 1;
 	return cellsOf(table, plan.columns.amount).flatMap((text, i): AmountCell[] => {
 		if (!text.trim()) return [];
-		const currency = currencies[i]?.trim().toUpperCase() || plan.currency;
+		const currency = currencies[i]?.trim().toUpperCase() || (meantCurrency(currenciesOf(text), plan.currency, known) ?? plan.currency);
 		const deal = organisation.dealIndex.get(dealIdOf(table, plan.columns, i));
 		const row = deal === undefined ? -1 : asOf(history, deal, before);
 		const amount = row < 0 || rules.currencies[history.currency[row] as number] !== currency ? Number.NaN : (history.amount[row] as number);
-		return [{ text, currency, before: Number.isNaN(amount) ? null : amount }];
+		return [{ text, currency, scale: plan.scale, before: Number.isNaN(amount) ? null : amount }];
 	});
 }
 
@@ -211,10 +288,13 @@ function amountCells({ organisation, now }: Context, table: CsvTable, plan: Pick
 function totalsOf(table: CsvTable, plan: WeeklyPlan): WeeklyView["amounts"] {
 	const currencies = cellsOf(table, plan.columns.currency);
 	const cells = cellsOf(table, plan.columns.amount).filter(
-		(text, i) => text.trim() && (currencies[i]?.trim().toUpperCase() || plan.currency) === plan.currency,
+		(text, i) =>
+			text.trim() &&
+			(currencies[i]?.trim().toUpperCase() || plan.currency) === plan.currency &&
+			[0, ...currenciesOf(text)].every((code) => code === 0 || code === plan.currency || currenciesOf(text).includes(plan.currency)),
 	);
 	return DECIMAL_MARKS.map((mark) => {
-		const read = cells.map((text) => readMoney(text, mark, plan.currency));
+		const read = cells.map((text) => readMoney(text, mark, plan.currency, { scale: plan.scale, round: true }));
 		return {
 			mark,
 			total: read.reduce<number>((sum, one) => sum + (typeof one === "number" ? one : 0), 0),

@@ -2,11 +2,13 @@ import { evenChances, type Stage } from "@/core/history/stage";
 import type { StageInput } from "@/features/setup";
 import type { CsvTable } from "@/formats/csv";
 import type { Grid } from "@/formats/grid";
-import { guessDates } from "@/formats/weekly/dates";
+import type { Rated } from "@/formats/weekly/currencyMarks";
+import { type DateOrder, type DateReading, dateReadings, guessDates } from "@/formats/weekly/dates";
 import { type Columns, comparable, guessColumns } from "@/formats/weekly/fields";
-import { guessBelow, guessHeader, tableOf } from "@/formats/weekly/layout";
+import { guessBelow, guessBetween, guessHeader, labels, tableOf } from "@/formats/weekly/layout";
 import { type AmountCell, guessDecimal } from "@/formats/weekly/money";
 import { cellsOf, type RememberedPlan, type WeeklyPlan } from "@/formats/weekly/read";
+import { currencyIn, scaleIn } from "@/formats/weekly/scale";
 import type { Context } from "@/platform/context";
 
 /** Which of our stages a name of theirs means: the one that is called so, or won or lost by its words; null where it has to be said. */
@@ -21,6 +23,8 @@ export function guessStage(theirs: string, stages: readonly Stage[]): string | n
 }
 
 const KIND_WORDS = { won: /\b(won|gewonnen|gagné|gagnée|ganado|ganada)\b/, lost: /\b(lost|verloren|perdu|perdue|perdido|perdida)\b/ } as const;
+/** Orders that make other days of the same figures. */
+const TURNED: readonly DateOrder[] = ["dmy", "mdy"];
 /** Until somebody says better. */
 const USUAL_DAYS = 10;
 
@@ -42,10 +46,36 @@ export function suggestStages(theirs: readonly string[]): StageInput[] {
 
 /** What a plan can't be sure of by itself. */
 export interface Unsure {
-	/** the order of dates can't be told from the values */
+	/** the order of dates can't be told from the values, nor from how they were read before */
 	readonly dates: boolean;
+	/** a title above the table says that something is in thousands or millions, and the column's header doesn't */
+	readonly scale: boolean;
+	/** the text may be in several encodings, and neither names nor letters say in which */
+	readonly encoding: boolean;
+	/** deals stand on several lines that differ in more than their amount */
+	readonly lines: boolean;
 	/** amounts can be read with either decimal mark, and nothing says with which */
 	readonly amounts: boolean;
+}
+
+/** The currencies that have a rate. */
+export const ratedIn = ({ organisation, now }: Context): Rated => {
+	const { rates } = organisation.company.rules;
+	return { has: (code) => code === rates.base || rates.on(code, now.day) !== null };
+};
+
+/** A plan with what it was made by. */
+export interface Planned {
+	readonly plan: WeeklyPlan;
+	/** all but what reading the rows shows */
+	readonly unsure: Omit<Unsure, "lines">;
+	readonly table: CsvTable;
+	/** lines between and below deals that are none */
+	readonly below: readonly number[];
+	/** what the file's dates become by each order that can read them; empty where there is nothing to choose */
+	readonly dateReadings: readonly DateReading[];
+	/** dates were read in another order before, which can't read these */
+	readonly datesBefore: DateOrder | null;
 }
 
 /**
@@ -58,30 +88,49 @@ export function planFor(
 	grid: Grid,
 	chosen: Partial<WeeklyPlan> | null,
 	before: Partial<RememberedPlan> | null,
-	amounts: (table: CsvTable, plan: Pick<WeeklyPlan, "columns" | "currency">) => readonly AmountCell[],
-): { plan: WeeklyPlan; unsure: Unsure; table: CsvTable; below: readonly number[] } {
+	amounts: (table: CsvTable, plan: Pick<WeeklyPlan, "columns" | "currency" | "scale">) => readonly AmountCell[],
+): Planned {
 	const { stages, rates, zone } = context.organisation.company.rules;
 	const header = chosen?.header ?? guessHeader(grid);
 	const rows = grid.rows.filter((row) => row.line > header);
-	const below = guessBelow(rows, grid.rows.find((row) => row.line === header)?.cells.filter((cell) => cell.trim()).length ?? 0);
+	const head = grid.rows.find((row) => row.line === header)?.cells ?? [];
+	const width = head.filter((cell) => cell.trim()).length;
+	const names = labels(head);
+	const columns: Columns = chosen?.columns ?? guessColumns(names, before?.columns ?? null);
+	const needed = [columns.stage, columns.closeDate, columns.owner].map((column) => (column === null ? -1 : names.indexOf(column))).filter((at) => at >= 0);
+	const below = [...new Set([...guessBetween(rows, width, needed), ...guessBelow(rows, width)])].sort((a, b) => a - b);
 	const leaveBelow = chosen?.leaveBelow ?? true;
 	const table = tableOf(grid, header, new Set(leaveBelow ? below : []));
-	const columns: Columns = chosen?.columns ?? guessColumns(table.header, before?.columns ?? null);
-	const dates = guessDates([...cellsOf(table, columns.closeDate), ...cellsOf(table, columns.nextStepDate), ...cellsOf(table, columns.created)], zone);
+	const days = [columns.closeDate, columns.nextStepDate, columns.created].flatMap((column) => cellsOf(table, column));
+	const dates = guessDates(days, zone);
 	const said = { ...before?.stages, ...chosen?.stages };
 	const theirs = [...new Set(cellsOf(table, columns.stage).map((cell) => cell.trim()))].filter(Boolean);
 	const named = theirs.flatMap((name) => {
 		const ours = stages.find((stage) => Object.hasOwn(said, name) && stage.name === said[name])?.name ?? guessStage(name, stages);
 		return ours === null ? [] : [[name, ours] as const];
 	});
-	const order = chosen?.dates ?? (dates?.sure ? dates.order : (before?.dates ?? dates?.order ?? "ymd"));
-	const currency = chosen?.currency ?? before?.currency ?? rates.base;
-	const decimal = guessDecimal(amounts(table, { columns, currency }));
+	// What was said of the files before holds as long as it reads these as well as anything else does.
+	const holds = before?.dates && dates?.able.includes(before.dates) ? before.dates : null;
+	const order = chosen?.dates ?? (dates?.sure ? dates.order : (holds ?? dates?.order ?? "ymd"));
+	const known = ratedIn(context);
+	const inHeader = scaleIn(columns.amount ?? "");
+	const above =
+		grid.rows
+			.filter((row) => row.line < header)
+			.flatMap(({ cells }) => cells.map(scaleIn))
+			.find((one) => one !== null) ?? null;
+	const scale = chosen?.scale ?? inHeader ?? before?.scale ?? above ?? 0;
+	const currency = chosen?.currency ?? currencyIn(columns.amount ?? "", known) ?? before?.currency ?? rates.base;
+	const decimal = guessDecimal(amounts(table, { columns, currency, scale }));
+	const asked = !chosen?.dates && dates !== null && !dates.sure && holds === null;
+	const turned =
+		!chosen?.dates && dates?.sure && before?.dates && !dates.able.includes(before.dates) && TURNED.includes(before.dates) && TURNED.includes(dates.order);
 	return {
 		plan: {
 			columns,
 			dates: order,
 			decimal: chosen?.decimal ?? decimal.mark,
+			scale,
 			currency,
 			stages: Object.fromEntries(named),
 			covers: (chosen?.covers ?? before?.covers ?? "").trim(),
@@ -89,8 +138,19 @@ export function planFor(
 			header,
 			leaveBelow,
 			people: { ...before?.people, ...chosen?.people },
+			encoding: chosen?.encoding ?? null,
+			goodOnly: chosen?.goodOnly ?? false,
+			lines: chosen?.lines ?? null,
+			adds: chosen?.adds ?? false,
 		},
-		unsure: { dates: !chosen?.dates && !before?.dates && dates !== null && !dates.sure, amounts: !chosen?.decimal && !decimal.sure },
+		unsure: {
+			dates: asked,
+			amounts: !chosen?.decimal && !decimal.sure,
+			scale: chosen?.scale === undefined && inHeader === null && before?.scale === undefined && above !== null,
+			encoding: grid.open.length > 0,
+		},
+		dateReadings: asked && dates ? dateReadings(days, dates.able, zone) : [],
+		datesBefore: turned ? (before?.dates ?? null) : null,
 		table,
 		below,
 	};

@@ -6,10 +6,13 @@ import { exactAmount } from "@/core/money/words";
 import { parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { accounts, deals, marks, people, weeklyFiles, weeklyMissing, weeklyRows } from "@/data/schema";
+import { tableCsv } from "@/formats/table";
+import { SINGLE_BYTE } from "@/formats/text";
 import { DATE_ORDERS } from "@/formats/weekly/dates";
 import { WEEKLY_FIELDS } from "@/formats/weekly/fields";
 import { DECIMAL_MARKS } from "@/formats/weekly/money";
 import { remembered } from "@/formats/weekly/read";
+import { SCALES } from "@/formats/weekly/scale";
 import { command, query, type Written } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
@@ -33,9 +36,22 @@ export const weeklyPlanSchema = z
 		header: z.number().int().min(1).max(100_000),
 		leaveBelow: z.boolean(),
 		people: z.record(longest, z.string().max(200)),
+		scale: z.union(SCALES.map((one) => z.literal(one))),
+		encoding: z.enum(SINGLE_BYTE).nullable(),
+		goodOnly: z.boolean(),
+		lines: z.enum(["first", "last"]).nullable(),
+		adds: z.boolean(),
 	})
 	.partial()
 	.meta({ id: "WeeklyPlan" });
+
+/** The rows of a weekly file that can't be read, as CSV, each with what is wrong: to be mended and imported again. */
+export const badRowsOf = query("import.badRows", "importBundle", async (context: Context, sent: WeeklySent): Promise<Uint8Array> => {
+	const { bad } = await look(connection().db, context, sent);
+	const { header, rows } = bad();
+	const columns = header.map((words) => ({ words, kind: "text" as const }));
+	return tableCsv(columns, rows);
+});
 
 /** Looks at a weekly file and says what taking it in would do; nothing is written. */
 export const previewWeekly = query("import.previewWeekly", "importBundle", async (context: Context, sent: WeeklySent): Promise<WeeklyView> => {
@@ -46,6 +62,8 @@ export interface WeeklyTaken {
 	/** null where it was known */
 	readonly id: string | null;
 	readonly day: string;
+	/** the day of the file before, to compare with; null for the first */
+	readonly before: string | null;
 	readonly fresh: number;
 	readonly changed: number;
 	readonly missing: number;
@@ -71,27 +89,45 @@ export const takeWeekly = command({
 		const looked = await look(tx, context, sent);
 		const { view } = looked;
 		if (view.sameAs !== null && view.sameAs === view.day) {
-			return { result: { id: null, day: view.day, fresh: 0, changed: 0, missing: 0, known: true }, touched: "nothing", audit: [] };
+			return { result: { id: null, day: view.day, before: null, fresh: 0, changed: 0, missing: 0, known: true }, touched: "nothing", audit: [] };
 		}
 		refuse(view, new Set(confirmed));
 		const day = view.day as string;
-		const fileId = newId();
-		const before = await clearPlace(tx, day, view.plan.covers);
+		const [into] = view.plan.adds
+			? await tx
+					.select()
+					.from(weeklyFiles)
+					.where(and(eq(weeklyFiles.day, day), eq(weeklyFiles.covers, view.plan.covers)))
+			: [];
+		const fileId = into?.id ?? newId();
+		const before = into ? { deals: [], missing: [] } : await clearPlace(tx, day, view.plan.covers);
 		await writeNames(tx, looked);
 		await writeDeals(tx, context, looked, day);
 		const counts = { rows: looked.read.length, fresh: view.change?.fresh ?? 0, changed: view.change?.changed ?? 0, missing: looked.missing.length };
-		await tx.insert(weeklyFiles).values({
-			id: fileId,
-			name: sent.name.slice(0, 200),
-			day,
-			covers: view.plan.covers,
-			plan: remembered(view.plan),
-			digest: looked.digest,
-			byId: context.actor.person.id,
-			counts,
-		});
-		await writeRows(tx, looked, fileId);
+		const added = {
+			rows: (into?.counts.rows ?? 0) + counts.rows,
+			fresh: (into?.counts.fresh ?? 0) + counts.fresh,
+			changed: (into?.counts.changed ?? 0) + counts.changed,
+		};
+		if (into)
+			await tx
+				.update(weeklyFiles)
+				.set({ counts: { ...into.counts, ...added } })
+				.where(eq(weeklyFiles.id, fileId));
+		else
+			await tx.insert(weeklyFiles).values({
+				id: fileId,
+				name: sent.name.slice(0, 200),
+				day,
+				covers: view.plan.covers,
+				plan: remembered(view.plan),
+				digest: looked.digest,
+				byId: context.actor.person.id,
+				counts,
+			});
 		const ids = looked.read.map((row) => row.id);
+		if (into) await forChunks(ids, (part) => tx.delete(weeklyRows).where(and(eq(weeklyRows.fileId, fileId), inArray(weeklyRows.dealId, part))));
+		await writeRows(tx, looked, fileId);
 		// Whatever was missing from this file's day or before is there again; from a later file it is missing still.
 		const upTo = tx.select({ id: weeklyFiles.id }).from(weeklyFiles).where(lte(weeklyFiles.day, day));
 		await forChunks(ids, (part) =>
@@ -103,7 +139,7 @@ export const takeWeekly = command({
 		const at = new Date(fileInstant(context, parseDay(day) ?? 0));
 		await tx.insert(marks).values({ at, name: WEEKLY_MARK, byId: context.actor.person.id, seal: null }).onConflictDoNothing();
 		return {
-			result: { id: fileId, day, fresh: counts.fresh, changed: counts.changed, missing: counts.missing, known: false },
+			result: { id: fileId, day, before: view.before?.day ?? null, fresh: counts.fresh, changed: counts.changed, missing: counts.missing, known: false },
 			touched: { deals: concerned, parts: ["settings"] },
 			audit: {
 				action: "weekly export taken in",
@@ -116,7 +152,7 @@ export const takeWeekly = command({
 
 function refuse(view: WeeklyView, confirmed: ReadonlySet<string>): void {
 	const [cause] = view.causes;
-	if (cause) {
+	if (cause && !(view.plan.goodOnly && view.goodRows)) {
 		const place = [cause.lines.length ? `line ${cause.lines[0]}` : null, cause.column].filter(Boolean).join(", ");
 		const others = cause.count > 1 ? ` (in ${cause.count} rows)` : "";
 		const more = view.causes.length > 1 ? `; and ${view.causes.length - 1} more` : "";
@@ -127,6 +163,34 @@ function refuse(view: WeeklyView, confirmed: ReadonlySet<string>): void {
 		throw new Fault(422, "No stages yet", "There are no stages to read the deals into. Make them of those in the file, or in Setup, Stages and habits.");
 	const [stage] = view.unknownStages;
 	if (stage) throw new Fault(422, "Which stage is it?", `${stage.count} rows have the stage “${stage.name}”. Choose which of your stages it is.`);
+	if (view.unsure.encoding)
+		throw new Fault(
+			422,
+			"How is the text written?",
+			`It may be in ${view.encodings.map(({ encoding, sample }) => `${encoding} (“${sample}”)`).join(", or ")}. Choose the encoding.`,
+			{
+				encodings: view.encodings,
+			},
+		);
+	if (view.unsure.dates) {
+		const readings = view.dates.map(({ order, samples }) => `${order} (${samples.map(({ text, day }) => `${text} is ${day ?? "no day"}`).join(", ")})`);
+		throw new Fault(422, "How are dates written?", `They can be read in several ways: ${readings.join(", or ")}. Choose the order.`, { dates: view.dates });
+	}
+	if (view.unsure.scale)
+		throw new Fault(
+			422,
+			"Are amounts in thousands?",
+			"A line above the table speaks of thousands or millions, and the column’s name doesn’t. Choose what amounts are in.",
+		);
+	if (view.differing.length) {
+		const [one] = view.differing;
+		throw new Fault(
+			422,
+			"Which line counts?",
+			`${one?.id} is on lines ${one?.lines.join(", ")}, which differ in ${one?.words.join(", ")}${view.differing.length > 1 ? `; so do ${view.differing.length - 1} more` : ""}. Amounts are added up; choose the line that the rest is taken from.`,
+			{ differing: view.differing },
+		);
+	}
 	if (view.unsure.amounts) {
 		const totals = view.amounts.map(
 			({ mark, total }) => `${exactAmount(total, view.plan.currency)} with a ${mark === "." ? "point" : "comma"} before the decimals`,

@@ -1,23 +1,60 @@
+import { Button, Form } from "react-bootstrap";
 import { plural } from "@/core/time/words";
+import type { WeeklyPlan } from "@/formats/weekly/read";
 import { change, longDate, money } from "@/ui/format";
 import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { WeeklyView } from "../../server/weekly/look";
 import type { Compared, Sums } from "../../server/weekly/sums";
 
+interface Props {
+	readonly view: WeeklyView;
+	readonly onPlan: (change: Partial<WeeklyPlan>) => void;
+	readonly onBadRows: () => void;
+}
+
 /** What taking the file in would do, or what stands in its way, line by line. */
-export function Effect({ view }: { view: WeeklyView }) {
+export function Effect({ view, onPlan, onBadRows }: Props) {
 	const { change: effect } = view;
-	if (view.causes.length) return <Causes view={view} />;
-	if (!effect) return <p className="second mt-3 mb-0">Say what is still open above; then it shows here what would effect.</p>;
+	if (view.causes.length && !(view.plan.goodOnly && effect)) return <Causes view={view} onPlan={onPlan} onBadRows={onBadRows} />;
+	if (!effect) return <p className="second mt-3 mb-0">Answer what is still open above; what the file changes will be shown here.</p>;
 	return (
 		<section className="mt-3" aria-label="What would change">
 			<h3>
 				{effect.fresh} new, {effect.changed} changed, {effect.same} the same, {effect.missing} missing
 			</h3>
 			<ul className="small-text mb-0">
-				{view.sameAs && <li>This very file was taken in for {longDate(view.sameAs)} already.</li>}
-				{view.replaces && <li>It takes the place of {view.replaces}, which is of the same day.</li>}
+				{view.sameAs && <li>This very file was imported for {longDate(view.sameAs)} already.</li>}
+				{view.replaces && <li>It replaces {view.replaces}, which is of the same day.</li>}
+				{view.addsTo && (
+					<li>
+						<Form.Check
+							id="weekly-adds"
+							label={`Add these rows to ${view.addsTo} instead of replacing it`}
+							checked={view.plan.adds}
+							onChange={(event) => onPlan({ adds: event.target.checked })}
+						/>
+					</li>
+				)}
+				{effect.leftOut > 0 && (
+					<li>
+						{plural(effect.leftOut, "row")} can’t be read and {effect.leftOut === 1 ? "is" : "are"} left out.{" "}
+						<button type="button" className="plain-button text-decoration-underline" onClick={onBadRows}>
+							Export bad rows: CSV
+						</button>{" "}
+						·{" "}
+						<button type="button" className="plain-button text-decoration-underline" onClick={() => onPlan({ goodOnly: false })}>
+							Show what is wrong
+						</button>
+					</li>
+				)}
+				{view.summed.deals > 0 && (
+					<li>
+						{plural(view.summed.deals, "deal")} {view.summed.deals === 1 ? "is" : "are"} on {view.summed.lines} lines; their amounts are added up.
+					</li>
+				)}
+				{effect.rounded > 0 && <li>{plural(effect.rounded, "amount")} with more decimals than the currency has, rounded.</li>}
+				{view.plan.scale > 0 && <li>Amounts are read in {{ 0: "", 3: "thousands", 6: "millions", 9: "billions" }[view.plan.scale]}.</li>}
 				<li>
 					{view.before
 						? `The file before it is ${view.before.name}, of ${longDate(view.before.day)}.`
@@ -44,10 +81,21 @@ export function Effect({ view }: { view: WeeklyView }) {
 }
 
 /** What is wrong, one cause a line: where, how often, and what would be right. */
-function Causes({ view }: { view: WeeklyView }) {
+function Causes({ view, onPlan, onBadRows }: Props) {
 	return (
 		<section className="mt-3" aria-label="What is wrong">
-			<h3>{plural(view.problemCount, "row")} can’t be read: nothing can be taken in yet</h3>
+			<h3>{plural(view.problemCount, "row")} can’t be read</h3>
+			{view.goodRows !== null && view.goodRows > 0 && (
+				<p className="d-flex gap-2 flex-wrap align-items-center">
+					<Button size="sm" variant="outline-primary" onClick={() => onPlan({ goodOnly: true })}>
+						Continue with {plural(view.goodRows, "good row")}
+					</Button>
+					<Button size="sm" variant="link" onClick={onBadRows}>
+						Export bad rows: CSV
+					</Button>
+					<span className="second small-text">Correct them there and import that file for the same day: its rows can be added.</span>
+				</p>
+			)}
 			<Scrolls of="What it changes">
 				<table className="table small-text">
 					<Heads of={["What is wrong", "Column", num("Rows"), "Lines", "Such as"]} />

@@ -1,8 +1,8 @@
 "use client";
-import { Alert, Form } from "react-bootstrap";
+import { Form } from "react-bootstrap";
 import type { WeeklyPlan } from "@/formats/weekly/read";
-import { money } from "@/ui/format";
 import type { WeeklyView } from "../../server/weekly/look";
+import { Asked, SCALE_CHOICES } from "./Asked";
 import { ColumnsTable } from "./ColumnsTable";
 import { PeopleNames } from "./PeopleNames";
 import type { Chosen } from "./useWeekly";
@@ -56,14 +56,19 @@ export function Mapping({ view, chosen, today, onChoose }: Props) {
 				</Form.Group>
 				<Form.Group controlId="weekly-dates">
 					<Form.Label className="tiny mb-0">Dates are written</Form.Label>
-					<Form.Select size="sm" value={plan.dates} onChange={(event) => set({ dates: event.target.value as WeeklyPlan["dates"] })}>
+					<Form.Select
+						size="sm"
+						value={view.unsure.dates ? "" : plan.dates}
+						isInvalid={view.unsure.dates}
+						onChange={(event) => set({ dates: event.target.value as WeeklyPlan["dates"] })}
+					>
+						{view.unsure.dates && <option value="">choose …</option>}
 						{Object.entries(ORDERS).map(([key, words]) => (
 							<option key={key} value={key}>
 								{words}
 							</option>
 						))}
 					</Form.Select>
-					{view.unsure.dates && <Form.Text className="worse">The dates don’t tell which comes first; please check.</Form.Text>}
 				</Form.Group>
 				<Form.Group controlId="weekly-decimal">
 					<Form.Label className="tiny mb-0">Decimals after a</Form.Label>
@@ -78,8 +83,24 @@ export function Mapping({ view, chosen, today, onChoose }: Props) {
 						<option value=",">comma: 1.234,50</option>
 					</Form.Select>
 				</Form.Group>
+				<Form.Group controlId="weekly-scale">
+					<Form.Label className="tiny mb-0">Amounts are</Form.Label>
+					<Form.Select
+						size="sm"
+						value={view.unsure.scale ? "" : plan.scale}
+						isInvalid={view.unsure.scale}
+						onChange={(event) => set({ scale: Number(event.target.value) as WeeklyPlan["scale"] })}
+					>
+						{view.unsure.scale && <option value="">choose …</option>}
+						{SCALE_CHOICES.map(({ scale, words }) => (
+							<option key={scale} value={scale}>
+								{words}
+							</option>
+						))}
+					</Form.Select>
+				</Form.Group>
 			</div>
-			{view.unsure.amounts && <TwoReadings view={view} set={set} />}
+			<Asked view={view} set={set} />
 			<ColumnsTable view={view} set={set} />
 			<StageNames view={view} chosen={chosen} set={set} />
 			<PeopleNames view={view} set={set} />
@@ -130,41 +151,19 @@ function Place({ view, set }: { view: WeeklyView; set: SetPlan }) {
 			{below.length > 0 && (
 				<Form.Check
 					id="weekly-below"
-					label={`Leave out ${below.length === 1 ? `line ${below[0]?.line}, which looks` : `lines ${below[0]?.line} to ${below.at(-1)?.line}, which look`} like a total or a note: “${below[0]?.words}”`}
+					label={`Leave out ${
+						below.length === 1
+							? `line ${below[0]?.line}, which looks`
+							: `${below.length} lines (${below
+									.slice(0, 8)
+									.map(({ line }) => line)
+									.join(", ")}${below.length > 8 ? " …" : ""}), which look`
+					} like a total, a heading or a note: “${below[0]?.words}”`}
 					checked={plan.leaveBelow}
 					onChange={(event) => set({ leaveBelow: event.target.checked })}
 				/>
 			)}
 		</div>
-	);
-}
-
-/** Amounts that can be read in two ways, with what each comes to: whoever knows the pipeline sees which is meant. */
-function TwoReadings({ view, set }: { view: WeeklyView; set: SetPlan }) {
-	const { currency, columns } = view.plan;
-	const samples = view.columns.find((column) => column.name === columns.amount)?.samples ?? [];
-	return (
-		<Alert variant="warning" className="mt-2 mb-0 small-text" role="group" aria-label="How are amounts written?">
-			<p className="mb-2">
-				<b>How are amounts written?</b> Those in {columns.amount} ({samples.join(", ")}) can be read in two ways
-				{view.before ? "" : ", and no file before says which is meant"}:
-			</p>
-			{view.amounts.map(({ mark, total }) => (
-				<Form.Check
-					key={mark}
-					type="radio"
-					name="weekly-reading"
-					id={`weekly-reading-${mark === "." ? "point" : "comma"}`}
-					label={
-						<>
-							with a {mark === "." ? "point" : "comma"} before the decimals: <b>{money(total, currency)}</b> altogether
-						</>
-					}
-					checked={false}
-					onChange={() => set({ decimal: mark })}
-				/>
-			))}
-		</Alert>
 	);
 }
 
@@ -174,7 +173,7 @@ function StageNames({ view, chosen, set }: { view: WeeklyView; chosen: Chosen; s
 	if (!view.stages.length || (!view.unknownStages.length && !theirNames.length)) return null;
 	return (
 		<fieldset className="mt-2">
-			<legend className="fs-6 fw-bold mb-1">Which of your stages are these?</legend>
+			<legend className="fs-6 fw-bold mb-1">Match stages</legend>
 			{[...new Set([...theirNames, ...view.unknownStages.map((stage) => stage.name)])].map((theirs) => (
 				<div key={theirs} className="setting-line me-4 mb-1">
 					<label htmlFor={`weekly-stage-${theirs}`}>“{theirs}” is</label>

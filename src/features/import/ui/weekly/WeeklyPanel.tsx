@@ -1,10 +1,13 @@
 "use client";
+import Link from "next/link";
 import { useRef, useState } from "react";
 import { Alert, Button, Form, Spinner } from "react-bootstrap";
+import { plural } from "@/core/time/words";
 import { longDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { useRefresh } from "@/ui/useAct";
 import type { WeeklyList } from "../../server/weekly/missing";
+import type { WeeklyTaken } from "../../server/weekly/take";
 import { Effect } from "./Effect";
 import { Files } from "./Files";
 import { FirstStages } from "./FirstStages";
@@ -18,13 +21,15 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 	const refresh = useRefresh();
 	const picker = useRef<HTMLInputElement>(null);
 	const [confirmed, setConfirmed] = useState<readonly string[]>([]);
+	const [last, setLast] = useState<WeeklyTaken | null>(null);
 	const weekly = useWeekly((taken) => {
 		if (picker.current) picker.current.value = "";
 		setConfirmed([]);
+		setLast(taken.known ? null : taken);
 		notice({
 			words: taken.known
-				? `This file was taken in for ${longDate(taken.day)} already; nothing changed.`
-				: `Taken in for ${longDate(taken.day)}: ${taken.fresh} new, ${taken.changed} changed, ${taken.missing} missing.`,
+				? `This file was imported for ${longDate(taken.day)} already; nothing changed.`
+				: `Imported for ${longDate(taken.day)}: ${taken.fresh} new, ${taken.changed} changed, ${taken.missing} missing.`,
 		});
 		refresh();
 	});
@@ -33,13 +38,13 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 	return (
 		<div className="setup-two">
 			<section className="panel">
-				<h2>Take a weekly export in</h2>
+				<h2>Import weekly file</h2>
 				<p className="second">
 					A team without history needs one CSV or workbook a week, a line a deal, with its own columns. What differs from the file before becomes history on the
 					file’s day. Files may come late, twice or in any order.
 				</p>
 				<Form.Group controlId="weekly-file" className="mb-3">
-					<Form.Label>The file</Form.Label>
+					<Form.Label>File</Form.Label>
 					<Form.Control
 						ref={picker}
 						type="file"
@@ -52,7 +57,14 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 				</Form.Group>
 				{busy && (
 					<p role="status" className="second">
-						<Spinner as="span" size="sm" /> {busy === "looking" ? "Looking at the file …" : "Taking the file in …"}
+						<Spinner as="span" size="sm" /> {busy === "looking" ? "Reading the file …" : "Importing the file …"}
+					</p>
+				)}
+				{last?.before && !view && (
+					<p>
+						<Link className="btn btn-outline-primary" href={`/changes?due=any&seen=${last.day}&against=${last.before}`}>
+							See what changed since {longDate(last.before)}
+						</Link>
 					</p>
 				)}
 				{error && (
@@ -64,7 +76,11 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 					<div className={busy ? "waiting" : ""} aria-busy={busy !== null}>
 						<Mapping view={view} chosen={weekly.chosen} today={today} onChoose={weekly.choose} />
 						{view.firstStages && <FirstStages key={view.firstStages.map((stage) => stage.name).join()} suggested={view.firstStages} onMade={weekly.again} />}
-						<Effect view={view} />
+						<Effect
+							view={view}
+							onPlan={(change) => weekly.choose({ ...weekly.chosen, plan: { ...weekly.chosen.plan, ...change } })}
+							onBadRows={weekly.badRows}
+						/>
 						{view.asks.map((ask) => (
 							<Alert key={ask.key} variant="warning" className="mt-3 mb-2">
 								<p className="mb-2">{ask.words}</p>
@@ -78,7 +94,7 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 						))}
 						<div className="d-flex gap-2 mt-3">
 							<Button disabled={open || busy !== null || view.asks.some((ask) => !confirmed.includes(ask.key))} onClick={() => weekly.take(confirmed)}>
-								Take it in
+								{view.plan.goodOnly && view.goodRows ? `Import ${plural(view.goodRows, "row")}` : "Import"}
 							</Button>
 							<Button
 								variant="outline-primary"
@@ -87,7 +103,7 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 									weekly.pick(null);
 								}}
 							>
-								Leave it
+								Cancel
 							</Button>
 						</div>
 					</div>

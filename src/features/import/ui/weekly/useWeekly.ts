@@ -19,14 +19,18 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 	const [busy, setBusy] = useState<"looking" | "taking" | null>(null);
 	const latest = useRef(0);
 
-	const send = async (what: File, choice: Chosen, take: boolean, confirmed: readonly string[]) => {
-		const turn = ++latest.current;
-		setError(null);
-		setBusy(take ? "taking" : "looking");
+	const formOf = (what: File, choice: Chosen) => {
 		const form = new FormData();
 		form.set("file", what);
 		if (choice.day) form.set("day", choice.day);
 		if (choice.plan) form.set("plan", JSON.stringify(choice.plan));
+		return form;
+	};
+	const send = async (what: File, choice: Chosen, take: boolean, confirmed: readonly string[]) => {
+		const turn = ++latest.current;
+		setError(null);
+		setBusy(take ? "taking" : "looking");
+		const form = formOf(what, choice);
 		if (take) form.set("take", "yes");
 		for (const key of confirmed) form.append("confirmed", key);
 		try {
@@ -70,5 +74,29 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 	};
 	/** Looks at the file once more, when something beside it has changed. */
 	const again = () => file && void send(file, chosen, false, []);
-	return { file, view, error, busy, chosen, pick, choose, again, take: (confirmed: readonly string[]) => file && void send(file, chosen, true, confirmed) };
+	/** Saves the rows that can't be read, each with what is wrong, to be mended and imported again. */
+	const badRows = async () => {
+		if (!file) return;
+		const form = formOf(file, chosen);
+		form.set("bad", "yes");
+		const answer = await fetch("/setup/weekly", { method: "POST", body: form }).catch(() => null);
+		if (!answer?.ok) return setError("Couldn’t export the rows: the connection is down. Nothing was changed. Try again.");
+		const link = document.createElement("a");
+		link.href = URL.createObjectURL(await answer.blob());
+		link.download = /filename="([^"]+)"/.exec(answer.headers.get("content-disposition") ?? "")?.[1] ?? "rows to mend.csv";
+		link.click();
+		URL.revokeObjectURL(link.href);
+	};
+	return {
+		badRows,
+		file,
+		view,
+		error,
+		busy,
+		chosen,
+		pick,
+		choose,
+		again,
+		take: (confirmed: readonly string[]) => file && void send(file, chosen, true, confirmed),
+	};
 }

@@ -1,0 +1,114 @@
+"use client";
+import type { ReactNode } from "react";
+import { Alert, Form } from "react-bootstrap";
+import { DATE_FORMS } from "@/formats/weekly/read";
+import { longDate, money } from "@/ui/format";
+import type { WeeklyView } from "../../server/weekly/look";
+import type { SetPlan } from "./Mapping";
+
+interface ChoiceProps {
+	readonly title: string;
+	readonly about: ReactNode;
+	readonly name: string;
+	readonly choices: readonly { readonly key: string; readonly words: ReactNode; readonly choose: () => void }[];
+}
+
+/** Something that the file doesn't say by itself: until one of the readings is chosen, nothing can be imported. */
+function Choice({ title, about, name, choices }: ChoiceProps) {
+	return (
+		<Alert variant="warning" className="mt-2 mb-0 small-text" role="group" aria-label={title}>
+			<p className="mb-2">
+				<b>{title}</b> {about}
+			</p>
+			{choices.map(({ key, words, choose }) => (
+				<Form.Check key={key} type="radio" name={name} id={`${name}-${key}`} label={words} checked={false} onChange={choose} />
+			))}
+		</Alert>
+	);
+}
+
+const SCALE_WORDS = { 0: "in whole units", 3: "in thousands", 6: "in millions", 9: "in billions" } as const;
+export const SCALE_CHOICES = Object.entries(SCALE_WORDS).map(([scale, words]) => ({ scale: Number(scale) as 0 | 3 | 6 | 9, words }));
+
+/** What can be read in several ways, each with what it makes of the first rows or of the total. */
+export function Asked({ view, set }: { view: WeeklyView; set: SetPlan }) {
+	const { plan, unsure } = view;
+	const samples = (column: string | null) => view.columns.find(({ name }) => name === column)?.samples ?? [];
+	return (
+		<>
+			{unsure.encoding && (
+				<Choice
+					title="How is the text written?"
+					about="Neither known names nor its letters tell. Choose the line that is spelt rightly:"
+					name="weekly-encoding"
+					choices={view.encodings.map(({ encoding, sample }) => ({
+						key: encoding.replace(/\W/g, ""),
+						words: (
+							<>
+								<b>{sample}</b> ({encoding})
+							</>
+						),
+						choose: () => set({ encoding }),
+					}))}
+				/>
+			)}
+			{unsure.dates && (
+				<Choice
+					title="How are dates written?"
+					about="They can be read in several ways:"
+					name="weekly-date-reading"
+					choices={view.dates.map(({ order, samples: dates }) => ({
+						key: order,
+						words: (
+							<>
+								{DATE_FORMS[order].split(":")[0]}:{" "}
+								{dates.map(({ text, day }, i) => (
+									<span key={text}>
+										{i > 0 && ", "}
+										{text} is <b>{day === null ? "no day" : longDate(day)}</b>
+									</span>
+								))}
+							</>
+						),
+						choose: () => set({ dates: order }),
+					}))}
+				/>
+			)}
+			{unsure.scale && (
+				<Choice
+					title="Are amounts in thousands?"
+					about={`A line above the table speaks of thousands or millions; the column ${plan.columns.amount} (${samples(plan.columns.amount).join(", ")}) doesn’t say.`}
+					name="weekly-scale-reading"
+					choices={SCALE_CHOICES.slice(0, 3).map(({ scale, words }) => ({ key: String(scale), words, choose: () => set({ scale }) }))}
+				/>
+			)}
+			{unsure.amounts && (
+				<Choice
+					title="How are amounts written?"
+					about={`Those in ${plan.columns.amount} (${samples(plan.columns.amount).join(", ")}) can be read in two ways${view.before ? "" : ", and no file before says which is meant"}:`}
+					name="weekly-reading"
+					choices={view.amounts.map(({ mark, total }) => ({
+						key: mark === "." ? "point" : "comma",
+						words: (
+							<>
+								with a {mark === "." ? "point" : "comma"} before the decimals: <b>{money(total, plan.currency)}</b> in total
+							</>
+						),
+						choose: () => set({ decimal: mark }),
+					}))}
+				/>
+			)}
+			{unsure.lines && (
+				<Choice
+					title="Which line of a deal counts?"
+					about={`${view.differing
+						.slice(0, 3)
+						.map(({ id, lines, words }) => `${id} is on lines ${lines.join(", ")}, which differ in ${words.join(", ")}`)
+						.join("; ")}${view.differing.length > 3 ? " …" : ""}. Amounts are added up; the rest is taken from:`}
+					name="weekly-lines"
+					choices={(["first", "last"] as const).map((which) => ({ key: which, words: `the ${which} line`, choose: () => set({ lines: which }) }))}
+				/>
+			)}
+		</>
+	);
+}
