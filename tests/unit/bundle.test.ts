@@ -16,6 +16,8 @@ const nothing: Known = {
 	teamParents: new Map(),
 	merged: new Map(),
 	emails: new Map(),
+	createdAt: new Map(),
+	latest: Date.parse("2100-01-01"),
 	stagePositions: new Map(),
 };
 const defaults = { timeZone: "Europe/Berlin", baseCurrency: "EUR" };

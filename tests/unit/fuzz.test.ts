@@ -26,6 +26,8 @@ const nothing: Known = {
 	merged: new Map(),
 	emails: new Map(),
 	stagePositions: new Map(),
+	createdAt: new Map(),
+	latest: Date.parse("2100-01-01"),
 };
 const encoder = new TextEncoder();
 

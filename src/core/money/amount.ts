@@ -1,5 +1,8 @@
 import { exponentOf } from "./currency";
 
+/** No company has an amount of more minor units than these: what is larger was mistyped or misread. */
+export const MOST_AMOUNT = 1e13;
+
 export type AmountProblem = "not a number" | "too many decimals" | "too large" | "unknown currency";
 
 /** A decimal amount (`412000.50`) in minor units of its currency, or why it can't be. */

@@ -68,13 +68,13 @@ export type DealRows = Awaited<ReturnType<typeof readDealRows>>;
 
 /** The marks, the oldest first. */
 export async function readMarks(db: Sql, zone: Zone): Promise<Mark[]> {
-	const { rows } = await db.execute(sql`select (extract(epoch from at) * 1000)::float8 as at, name, by_id, seal from marks order by at, name`);
+	const { rows } = await db.execute(sql`select (extract(epoch from at) * 1000)::float8 as at, name, by_id, seal, newest from marks order by at, name`);
 	return (rows as Stored[]).map((row) => ({
 		at: Number(row.at),
 		day: zone.dayOf(Number(row.at)),
 		name: String(row.name),
 		byId: text(row.by_id),
-		seal: row.seal as Mark["seal"],
+		seal: row.seal ? ({ ...(row.seal as object), newest: Number(row.newest ?? 0) } as Mark["seal"]) : null,
 	}));
 }
 

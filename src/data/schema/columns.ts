@@ -1,9 +1,13 @@
-import { bigint, customType, date, type ExtraConfigColumn, index, timestamp } from "drizzle-orm/pg-core";
+import { sql } from "drizzle-orm";
+import { bigint, customType, date, type ExtraConfigColumn, index, text, timestamp } from "drizzle-orm/pg-core";
 
 /** Instants are `timestamptz` to the millisecond; amounts are integers in minor units of the currency beside them. */
 export const instant = (name: string) => timestamp(name, { withTimezone: true, precision: 3, mode: "date" });
 
 export const minor = (name: string) => bigint(name, { mode: "number" });
+
+/** A name of a row that stays with it from one installation to another. */
+export const uid = () => text("uid").notNull().unique().default(sql`gen_random_uuid()::text`);
 
 export const day = (name: string) => date(name, { mode: "string" });
 

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { bigserial, doublePrecision, index, integer, numeric, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
 import { accounts, contacts } from "./accounts";
-import { day, instant, minor } from "./columns";
+import { day, instant, minor, uid } from "./columns";
 import { people } from "./people";
 
 export const stages = pgTable("stages", {
@@ -76,6 +76,8 @@ export const formerFacts = pgTable(
 	"former_facts",
 	{
 		id: bigserial("id", { mode: "number" }).primaryKey(),
+		/** names it in bundles: the number is this installation's own */
+		uid: uid(),
 		at: instant("at").notNull(),
 		dealId: text("deal_id").references(() => deals.id, { onDelete: "cascade" }),
 		contactId: text("contact_id").references(() => contacts.id, { onDelete: "cascade" }),

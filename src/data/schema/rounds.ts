@@ -1,5 +1,5 @@
 import { boolean, index, integer, jsonb, pgTable, primaryKey, serial, text } from "drizzle-orm/pg-core";
-import { day, instant, minor } from "./columns";
+import { day, instant, minor, uid } from "./columns";
 import { deals } from "./deals";
 import { people } from "./people";
 
@@ -72,6 +72,8 @@ export const roundCalls = pgTable(
 	"round_calls",
 	{
 		id: serial("id").primaryKey(),
+		/** names it in bundles: the number is this installation's own */
+		uid: uid(),
 		roundId: text("round_id")
 			.notNull()
 			.references(() => rounds.id, { onDelete: "cascade" }),

@@ -1,5 +1,5 @@
 import { boolean, index, integer, jsonb, pgTable, serial, text } from "drizzle-orm/pg-core";
-import { day, instant } from "./columns";
+import { day, instant, uid } from "./columns";
 import { deals } from "./deals";
 import { people } from "./people";
 
@@ -60,6 +60,8 @@ export const taskChanges = pgTable(
 	"task_changes",
 	{
 		id: serial("id").primaryKey(),
+		/** names it in bundles: the number is this installation's own */
+		uid: uid(),
 		taskId: text("task_id")
 			.notNull()
 			.references(() => tasks.id, { onDelete: "cascade", onUpdate: "cascade" }),

@@ -5,10 +5,10 @@ import { instant } from "./columns";
 export const webhooks = pgTable("webhooks", {
 	id: text("id").primaryKey(),
 	url: text("url").notNull(),
-	/** what it is called with, sealed: it has to be read to sign */
-	secret: text("secret").notNull(),
+	/** what it is called with, sealed: it has to be read to sign; empty for one that came with a bundle, which carries no secrets */
+	secret: text("secret").notNull().default(""),
 	events: text("events").array().notNull(),
-	on: boolean("on").notNull().default(true),
+	on: boolean("on").notNull().default(false),
 	byId: text("by_id"),
 	createdAt: instant("created_at").notNull(),
 });

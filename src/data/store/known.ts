@@ -5,8 +5,15 @@ import type { Sql } from "../db";
 import { organisationSettings } from "../schema";
 import { STORES } from "./tables";
 
-/** What a new bundle may refer to or clash with. */
-export async function readKnown(db: Sql): Promise<Known & { timeZone: string }> {
+/** Whatever the time zone, today is over a day from now. */
+const DAY = 86_400_000;
+
+/**
+ * What a new bundle may refer to or clash with.
+ *
+ * @param now ms since the epoch
+ */
+export async function readKnown(db: Sql, now: number): Promise<Known & { timeZone: string }> {
 	const ids = new Map<BundleFile, Set<string>>();
 	for (const store of STORES) {
 		const spec = SPECS.find((s) => s.file === store.file);
@@ -23,6 +30,7 @@ export async function readKnown(db: Sql): Promise<Known & { timeZone: string }> 
 	const merged = await db.execute(
 		sql`select called as name, people.id from people, unnest(also) called where not exists (select 1 from people other where other.id = called)`,
 	);
+	const created = await db.execute(sql`select id, (extract(epoch from created_at) * 1000)::float8 as at from deals`);
 	const positions = await db.execute(sql`select position, name from stages`);
 	return {
 		ids,
@@ -32,6 +40,8 @@ export async function readKnown(db: Sql): Promise<Known & { timeZone: string }> 
 		teamParents: new Map(teams.rows.map((row) => [String(row.name), row.parent as string | null])),
 		merged: new Map(merged.rows.map((row) => [String(row.name), String(row.id)])),
 		emails: new Map(emails.rows.map((row) => [String(row.email), String(row.id)])),
+		createdAt: new Map(created.rows.map((row) => [String(row.id), Number(row.at)])),
+		latest: now + DAY,
 		stagePositions: new Map(positions.rows.map((row) => [Number(row.position), String(row.name)])),
 	};
 }

@@ -29,7 +29,7 @@ export async function readStored(db: Sql): Promise<StoredBundle> {
 	for (const store of STORES) {
 		const spec = SPECS.find((s) => s.file === store.file);
 		if (!spec) continue;
-		const order = store.file === "stages.csv" ? ["position"] : store.file === "questions.csv" ? ["ordinal"] : store.key;
+		const order = store.file === "stages.csv" ? ["position"] : store.file === "questions.csv" ? ["ordinal"] : (spec.order ?? store.key);
 		const result = await db.execute(sql`
 			select ${sql.join(
 				[...store.columns].map(([field, column]) => sql`${sql.identifier(column)} as ${sql.identifier(field)}`),
@@ -81,7 +81,8 @@ function collated(column: string, columns: ReadonlyMap<string, string>, fields: 
 }
 
 function fieldValue(field: FieldSpec, stored: unknown): Value {
-	if (stored === null || stored === undefined || stored === "") return null;
+	if (stored === null || stored === undefined) return null;
+	if (stored === "") return field.standard === "" ? "" : null;
 	switch (field.type.is) {
 		case "instant":
 			return instantText(new Date(stored as string).getTime());
@@ -94,6 +95,8 @@ function fieldValue(field: FieldSpec, stored: unknown): Value {
 			return String(stored);
 		case "yes":
 			return Boolean(stored);
+		case "json":
+			return JSON.stringify(stored);
 		default:
 			return stored as Value;
 	}

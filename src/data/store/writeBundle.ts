@@ -50,6 +50,9 @@ export async function writeRows(
 		await writeExtras(tx, store, rows);
 		changed[store.file] = count;
 	}
+	// A seal that came along knows nothing of this installation's versions: whatever is written after this import is a correction.
+	if (good.has("marks.csv"))
+		await tx.execute(sql`update marks set newest = (select coalesce(max(id), 0) from deal_versions) where seal is not null and newest is null`);
 	if (asked?.length && changed["questions.csv"]) await keepEdition(tx, asked, now);
 	changed["settings.json"] = await writeSettings(tx, bundle);
 	return { changed, deals };
@@ -74,10 +77,13 @@ const returned = (store: Store) => {
 };
 
 function recordsOf(store: Store, rows: readonly Row[], importId: string | null): Record_[] {
+	const spec = SPECS.find((one) => one.file === store.file);
+	const structured = new Set(spec?.fields.filter(({ type }) => type.is === "json").map(({ name }) => name));
 	const records = rows.map((row) => {
 		const record: Record_ = {};
 		// What a file has no column for stays as it is, or begins as the table has it.
-		for (const [field, column] of store.columns) if (row.fields[field] !== undefined) record[column] = row.fields[field] as Value;
+		for (const [field, column] of store.columns)
+			if (row.fields[field] !== undefined) record[column] = structured.has(field) ? parsed(row.fields[field] as Value) : (row.fields[field] as Value);
 		if (store.file === "accounts.csv" || store.file === "deals.csv" || store.file === "contacts.csv") record.name ??= "";
 		if (store.file === "stages.csv") record.usual_days ??= "0";
 		if (store.file === "targets.csv") record.family ??= "";
@@ -96,6 +102,9 @@ function recordsOf(store: Store, rows: readonly Row[], importId: string | null):
 		});
 	return records;
 }
+
+/** JSON goes in as what it says, not as its text. */
+const parsed = (text: Value): Value => (typeof text === "string" ? (JSON.parse(text) as Value) : null);
 
 /** Rows without a name of their own get an ordinal within their group, whatever order they came in. */
 function numberWithin(records: Record_[], group: string): void {

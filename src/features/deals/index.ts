@@ -1,5 +1,6 @@
 import { capability } from "@/platform/capability";
 import { dealCalls } from "./server/calls";
+import { correctAhead } from "./server/datedAhead";
 import { editDeals, previewEdit } from "./server/editDeals";
 import { exportTable } from "./server/exportTable";
 import { listDeals } from "./server/listDeals";
@@ -9,6 +10,7 @@ import { countAct, largestDeals, readDeals } from "./server/readDeals";
 import { undoEdit } from "./server/undoEdit";
 import { changeView, openWith, orderViews, readViews, removeView, saveView } from "./server/views";
 
+export { aheadOf } from "./server/datedAhead";
 export { type EditChoices, editChoices } from "./server/editChoices";
 export { applyEdit } from "./server/editDeals";
 export { goesWithPage } from "./server/packedDeals";
@@ -19,7 +21,7 @@ export { readViews } from "./server/views";
 /** The list a manager lives in: open deals by attention, with views of one's own, and every edit of a deal. */
 export const deals = capability({
 	key: "deals",
-	commands: [editDeals, undoEdit, saveView, changeView, removeView, orderViews, openWith],
+	commands: [editDeals, undoEdit, correctAhead, saveView, changeView, removeView, orderViews, openWith],
 	lookups: [previewEdit],
 	queries: [readDeals, largestDeals, listDeals, readDeal, packedDeals, goesWithPage, exportTable, readViews],
 	calls: dealCalls,

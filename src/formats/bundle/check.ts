@@ -14,6 +14,10 @@ export interface Known {
 	/** person by e-mail, in lower case */
 	readonly emails: ReadonlyMap<string, string>;
 	readonly stagePositions: ReadonlyMap<number, string>;
+	/** when the deals that are there were created, ms since the epoch */
+	readonly createdAt: ReadonlyMap<string, number>;
+	/** the end of today in the organisation, ms since the epoch: nothing that is said to have happened lies after it */
+	readonly latest: number;
 }
 
 export interface Checked {
@@ -37,6 +41,10 @@ export function checkBundle(bundle: Bundle, known: Known): Checked {
 	const rated = new Set([...known.rateCurrencies, base]);
 	for (const row of bundle.files.get("rates.csv") ?? []) rated.add(String(row.fields.currency));
 
+	const created = new Map(known.createdAt);
+	for (const { fields } of bundle.files.get("deals.csv") ?? []) created.set(String(fields.id), Date.parse(String(fields.created_at)));
+	const latest = latestOf(bundle, known);
+
 	for (const spec of SPECS) {
 		const given = bundle.files.get(spec.file);
 		if (!given) continue;
@@ -54,6 +62,8 @@ export function checkBundle(bundle: Bundle, known: Known): Checked {
 		if (spec.file === "stages.csv") checkStages(rows, known, say);
 		if (spec.file === "contacts.csv") checkReporting(rows, say);
 		checkCurrencies(spec, rows, rated, base, say);
+		checkInstants(spec, rows, latest, say);
+		if (spec.file === "deal_versions.csv") checkCreation(rows, created, say);
 		if (spec.file === "targets.csv") {
 			for (const row of rows) {
 				if (String(row.fields.period_end) < String(row.fields.period_start)) say(row, "period_end", row.fields.period_end, "the period ends before it starts");
@@ -188,6 +198,44 @@ function checkStages(rows: readonly Row[], known: Known, say: Say): void {
 		else seen.set(row.fields.position, row.fields.name);
 	}
 	if (rows[0] && !rows.some((row) => row.fields.kind === "open")) say(rows[0], "kind", rows[0].fields.kind, "at least one stage must be open");
+}
+
+/** Columns that say when something has happened, by file; of activities and tasks only where it is done. */
+const HAPPENED: Partial<Record<BundleFile, readonly string[]>> = {
+	"deals.csv": ["created_at"],
+	"deal_versions.csv": ["at"],
+	"activities.csv": ["at"],
+	"answers.csv": ["at"],
+	"notes.csv": ["at"],
+	"tasks.csv": ["created_at", "done_at"],
+};
+
+function checkInstants(spec: FileSpec, rows: readonly Row[], latest: number, say: Say): void {
+	for (const column of HAPPENED[spec.file] ?? []) {
+		for (const row of rows) {
+			const at = row.fields[column];
+			if (typeof at !== "string" || Date.parse(at) <= latest) continue;
+			if (spec.file === "activities.csv" && row.fields.state !== "done") continue;
+			say(row, column, at, "this is still to come: nothing can have happened after today");
+		}
+	}
+}
+
+const DAY = 86_400_000;
+
+/** What a version says can't have been so before its deal was there; on the same day the hours may be rough. */
+function checkCreation(rows: readonly Row[], created: ReadonlyMap<string, number>, say: Say): void {
+	for (const row of rows) {
+		const [at, since] = [Date.parse(String(row.fields.at)), created.get(String(row.fields.deal_id))];
+		if (since !== undefined && at < since - DAY) say(row, "at", row.fields.at, `this is before its deal was created, at ${new Date(since).toISOString()}`);
+	}
+}
+
+/** The end of today: of the day that the bundle's own settings hold, where that is later. */
+function latestOf({ settings }: Bundle, { latest }: Known): number {
+	const held = settings.today ? Date.parse(settings.today) : Number.NaN;
+	// Whatever the time zone, that day is over two days after its beginning in UTC.
+	return Number.isNaN(held) ? latest : Math.max(latest, held + 2 * DAY);
 }
 
 function checkReporting(rows: readonly Row[], say: Say): void {

@@ -1,4 +1,4 @@
-import { formatAmount, parseAmount } from "../../core/money/amount";
+import { formatAmount, MOST_AMOUNT, parseAmount } from "../../core/money/amount";
 import { exponentOf } from "../../core/money/currency";
 import { type Decimal, parseDecimal, toNumber } from "../../core/money/decimal";
 import { DAYS_TAKEN, formatDay, inBounds, parseDay } from "../../core/time/day";
@@ -30,6 +30,7 @@ export function readField(spec: FieldSpec, cell: string, context: FieldContext):
 	const trimmed = cell.trim();
 	if (!trimmed) {
 		if (spec.needed) return { reason: `${spec.name} is blank, and a row needs it` };
+		if (spec.standard !== null) return spec.standard;
 		return type.is === "ids" || type.is === "words" ? [] : type.is === "yes" ? false : null;
 	}
 	switch (type.is) {
@@ -52,6 +53,8 @@ export function readField(spec: FieldSpec, cell: string, context: FieldContext):
 			return readDay(trimmed, context.zone);
 		case "instant":
 			return readInstant(trimmed, context.zone);
+		case "json":
+			return readJson(plainText(trimmed));
 		case "currency":
 			return exponentOf(trimmed) === null ? { reason: `${trimmed} isn't a currency code of ISO 4217, such as EUR` } : trimmed;
 		case "yes":
@@ -69,6 +72,7 @@ export function readField(spec: FieldSpec, cell: string, context: FieldContext):
 		}
 		case "amount": {
 			const value = parseAmount(trimmed, context.currency);
+			if (typeof value === "number" && Math.abs(value) > MOST_AMOUNT) return { reason: amountReason("too large", context.currency) };
 			return typeof value === "number" ? value : { reason: amountReason(value, context.currency) };
 		}
 		case "choice":
@@ -78,16 +82,27 @@ export function readField(spec: FieldSpec, cell: string, context: FieldContext):
 
 /** Writes a value the way `readField` reads it. */
 export function writeField(spec: FieldSpec, value: Value, currency: string): string {
-	if (value === null) return "";
+	if (value === null || value === spec.standard) return "";
 	if (Array.isArray(value)) return safeText(value.join("|"));
 	switch (spec.type.is) {
 		case "amount":
 			return formatAmount(value as number, currency);
 		case "text":
 		case "id":
+		case "json":
 			return safeText(String(value));
 		default:
 			return String(value);
+	}
+}
+
+/** JSON as it is kept: as one line of text. */
+function readJson(text: string): Value | Refused {
+	if (text.length > LONGEST_TEXT * 10) return { reason: `this has ${text.length} letters; at most ${LONGEST_TEXT * 10} fit` };
+	try {
+		return JSON.stringify(JSON.parse(text));
+	} catch {
+		return { reason: "this isn’t JSON" };
 	}
 }
 
@@ -135,7 +150,7 @@ function amountReason(problem: string, currency: string): string {
 		case "too many decimals":
 			return `${currency} has ${exponentOf(currency)} decimal places, and this has more`;
 		case "too large":
-			return "this amount is too large to be kept exactly (2^53 minor units is the most)";
+			return "this amount is too large: no company has one of more than 10^13 minor units, 100 billion with two decimals";
 		case "unknown currency":
 			return `${currency} isn't a currency code of ISO 4217`;
 		default:

@@ -1,81 +1,8 @@
 import { CATEGORIES, OTHER_CATEGORY_WORDS } from "../../core/history/columns";
+import { choice, currency, day, type FileSpec, field, id, instant, json, money, needed, ref, text } from "./field";
+import { ownSpecs } from "./ownSpecs";
 
-/** How a field of the bundle is written. Amounts name the column that holds their currency. */
-export type FieldType =
-	| { readonly is: "text" | "id" | "day" | "instant" | "currency" | "yes" | "ids" | "words" }
-	| { readonly is: "whole"; readonly least: number; readonly most: number }
-	| { readonly is: "decimal"; readonly least: number; readonly most: number }
-	| { readonly is: "amount" }
-	| { readonly is: "choice"; readonly of: readonly string[]; readonly words?: Readonly<Record<string, string>> };
-
-export interface FieldSpec {
-	readonly name: string;
-	readonly type: FieldType;
-	/** a blank is a problem */
-	readonly needed: boolean;
-	/** though needed, it may be blank where all but the row's key is */
-	readonly blankAlone: boolean;
-	/** the file whose ids it names */
-	readonly refers: BundleFile | null;
-	/** it is written only where a row has a value */
-	readonly extra: boolean;
-}
-
-export interface FileSpec {
-	readonly file: BundleFile;
-	readonly required: boolean;
-	readonly fields: readonly FieldSpec[];
-	/** the fields that name a row; two rows alike in them are a problem. Empty: rows may repeat. */
-	readonly key: readonly string[];
-	/** for files whose rows may repeat: the field that groups them */
-	readonly group?: string;
-}
-
-export const BUNDLE_FILES = [
-	"people.csv",
-	"accounts.csv",
-	"stages.csv",
-	"deals.csv",
-	"deal_versions.csv",
-	"contacts.csv",
-	"deal_contacts.csv",
-	"activities.csv",
-	"questions.csv",
-	"question_editions.csv",
-	"answers.csv",
-	"notes.csv",
-	"close_plan_steps.csv",
-	"quotes.csv",
-	"deal_lines.csv",
-	"orders.csv",
-	"tasks.csv",
-	"targets.csv",
-	"holidays.csv",
-	"rates.csv",
-	"marks.csv",
-] as const;
-export type BundleFile = (typeof BUNDLE_FILES)[number];
-export const SETTINGS_FILE = "settings.json";
-
-type Options = Partial<Pick<FieldSpec, "needed" | "blankAlone" | "refers" | "extra">>;
-const field = (name: string, type: FieldType, options: Options = {}): FieldSpec => ({
-	name,
-	type,
-	needed: false,
-	blankAlone: false,
-	refers: null,
-	extra: false,
-	...options,
-});
-const text = (name: string, options?: Options) => field(name, { is: "text" }, options);
-const id = (name = "id") => field(name, { is: "id" }, { needed: true });
-const ref = (name: string, refers: BundleFile, options?: Options) => field(name, { is: "id" }, { refers, ...options });
-const day = (name: string, options?: Options) => field(name, { is: "day" }, options);
-const instant = (name: string, options?: Options) => field(name, { is: "instant" }, options);
-const choice = (name: string, of: readonly string[], options?: Options) => field(name, { is: "choice", of }, options);
-const money = (name = "amount", options?: Options) => field(name, { is: "amount" }, options);
-const currency = (options?: Options) => field("currency", { is: "currency" }, options);
-const needed = { needed: true };
+export { BUNDLE_FILES, type BundleFile, type FieldSpec, type FieldType, type FileSpec, SETTINGS_FILE } from "./field";
 
 /**
  * Every file of the open bundle: reading, checking, writing and the documentation all follow from this list.
@@ -307,6 +234,15 @@ export const SPECS: readonly FileSpec[] = [
 			field("flags", { is: "words" }),
 			ref("created_by_id", "people.csv", { extra: true }),
 			text("note", { extra: true }),
+			text("team", { extra: true }),
+			text("importance", { extra: true, standard: "usual" }),
+			text("asks", { extra: true }),
+			json("checklist", { extra: true, standard: "[]" }),
+			text("repeat", { extra: true }),
+			text("series_id", { extra: true }),
+			day("remind_on", { extra: true }),
+			field("remind_unless_answered", { is: "yes" }, { extra: true, standard: false }),
+			text("round_id", { extra: true }),
 		],
 	},
 	{
@@ -329,7 +265,13 @@ export const SPECS: readonly FileSpec[] = [
 		key: ["currency", "date"],
 		fields: [currency(needed), day("date", needed), field("rate", { is: "decimal", least: 1e-9, most: 1e9 }, needed)],
 	},
-	{ file: "marks.csv", required: false, key: ["at", "name"], fields: [instant("at", needed), text("name", needed)] },
+	{
+		file: "marks.csv",
+		required: false,
+		key: ["at", "name"],
+		fields: [instant("at", needed), text("name", needed), ref("by_id", "people.csv", { extra: true }), json("seal", { extra: true })],
+	},
+	...ownSpecs(),
 ];
 
 /** The field that names a row of a file, for references to it; null where rows have no name. */

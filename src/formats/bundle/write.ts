@@ -16,7 +16,9 @@ export function writeBundle(rows: ReadonlyMap<BundleFile, readonly OutRow[]>, se
 	for (const spec of SPECS) {
 		const own = rows.get(spec.file) ?? [];
 		if (!own.length && !spec.required) continue;
-		const fields = spec.fields.filter((field) => !field.extra || own.some((row) => row.fields[field.name] != null));
+		const fields = spec.fields.filter(
+			(field) => !field.extra || own.some((row) => row.fields[field.name] != null && row.fields[field.name] !== field.standard),
+		);
 		const extras = [...new Set(own.flatMap((row) => Object.keys(row.extras ?? {})))].sort();
 		const lines = own.map((row) => {
 			const currency = (row.fields.currency as string | null) || baseCurrency;

@@ -1,3 +1,4 @@
+import { MOST_AMOUNT } from "../../core/money/amount";
 import { exponentOf } from "../../core/money/currency";
 import { takeCurrency } from "./currencyMarks";
 import type { Scale } from "./scale";
@@ -35,7 +36,7 @@ export const MONEY_FAULTS: Readonly<Record<MoneyFault, string>> = {
 	"two marks": "this doesn’t fit the chosen decimal mark",
 	groups: "its digits aren’t parted by threes",
 	decimals: "it has more decimals than its currency",
-	"too large": "this amount is too large to be kept exactly",
+	"too large": "no company has an amount as large as this",
 };
 
 interface Parsed {
@@ -121,7 +122,7 @@ export function readMoney(text: string, mark: DecimalMark, currency: string, { s
 	if (decimals.length > places && !round) return "decimals";
 	const up = (decimals[places] ?? "0") >= "5" ? 1 : 0;
 	const minor = Number(`${groups.join("")}${decimals.slice(0, places).padEnd(places, "0")}`) + up;
-	if (!Number.isSafeInteger(minor)) return "too large";
+	if (!(minor <= MOST_AMOUNT)) return "too large";
 	return negative ? -minor || 0 : minor;
 }
 

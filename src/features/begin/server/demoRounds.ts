@@ -69,7 +69,7 @@ export async function writeDemoRounds(tx: Tx, organisation: OrganisationState, t
 		};
 		const calls = lit.map(({ seen, id }, i) => callOf(context, row.id, id, seen, today, i));
 		const before = totalsToKeep(context, row, new Map());
-		const after = totalsToKeep(context, row, new Map(calls.map((call, i) => [call.dealId, { ...call, id: i }])));
+		const after = totalsToKeep(context, row, new Map(calls.map((call, i) => [call.dealId, { ...call, id: i, uid: "" }])));
 		await tx.insert(rounds).values({ ...row, before, after });
 		await tx
 			.insert(roundDeals)
@@ -99,7 +99,7 @@ function oddsOf(id: string, week: number): number {
 	return sum;
 }
 
-type NewCall = Omit<typeof roundCalls.$inferSelect, "id">;
+type NewCall = Omit<typeof roundCalls.$inferSelect, "id" | "uid">;
 
 /** What Ruth called a deal then: with an eye for what came of it, and not always right. */
 function callOf({ organisation, now, actor }: Context, roundId: string, dealId: string, then: DealSeen, today: Day, i: number): NewCall {

@@ -50,7 +50,7 @@ export async function keepNights(): Promise<string[]> {
 		const newest = organisation.company.history.id.reduce((highest, id) => Math.max(highest, id), 0);
 		const made = await tx
 			.insert(marks)
-			.values(due.map(({ at, name }) => ({ at: new Date(at), name, byId: null, seal: { ...sealAt(organisation.company, at), newest } })))
+			.values(due.map(({ at, name }) => ({ at: new Date(at), name, byId: null, seal: sealAt(organisation.company, at), newest })))
 			.onConflictDoNothing()
 			.returning({ at: marks.at });
 		const days = made.map(({ at }) => formatDay(organisation.company.rules.zone.dayOf(at.getTime())));

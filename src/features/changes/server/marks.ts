@@ -55,15 +55,15 @@ export const keepMark = command({
 		const now = clock(organisation);
 		const at = now.instant;
 		const newest = organisation.company.history.id.reduce((highest, id) => Math.max(highest, id), 0);
-		const seal = { ...sealAt(organisation.company, at), newest };
+		const seal = sealAt(organisation.company, at);
 		const made = await tx
 			.insert(marks)
-			.values({ at: new Date(at), name, byId: actor.person.id, seal })
+			.values({ at: new Date(at), name, byId: actor.person.id, seal, newest })
 			.onConflictDoNothing()
 			.returning();
 		if (!made.length) throw new Fault(409, "Kept already", `A mark ${name} of this very moment is there already.`);
 		return {
-			result: markJson(organisation, { at, day: now.day, name, byId: actor.person.id, seal }),
+			result: markJson(organisation, { at, day: now.day, name, byId: actor.person.id, seal: { ...seal, newest } }),
 			touched: "marks",
 			audit: { action: "mark kept", detail: { name, at: new Date(at).toISOString() } },
 		};

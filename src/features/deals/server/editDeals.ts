@@ -9,6 +9,7 @@ import { Fault } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
 import { dealName, personName } from "@/platform/names";
 import { reachDeal } from "@/platform/reachDeal";
+import { demandNotAhead } from "./datedAhead";
 import { writeOutcome } from "./outcome";
 import { type Change, changeSchema, type Difference, differencesOf, type Plan, planEdit } from "./planEdit";
 import { appendVersion, currentVersions, type Version, versionInstant } from "./versions";
@@ -123,6 +124,7 @@ async function write(tx: Tx, context: Context, version: Version, plan: Plan, cha
 /** The version, if it is the one that was seen; otherwise a 412 that says who changed what. */
 function matching(context: Context, version: Version | undefined, target: Target, name: string): Version {
 	if (!version) throw new Fault(409, "Removed", `${name} has no version to change.`);
+	demandNotAhead(context, version.validFrom, name);
 	if (version.id === target.versionId) return version;
 	const seen = seenState(context, target);
 	const who = personName(context.organisation, version.byId) ?? "An import";

@@ -3,6 +3,7 @@ import { differing, fieldOf, valueWords } from "@/core/deal/fields";
 import { missing, needsOf } from "@/core/deal/needs";
 import type { DealState } from "@/core/deal/state";
 import { CATEGORIES } from "@/core/history/columns";
+import { MOST_AMOUNT } from "@/core/money/amount";
 import { worksOn } from "@/core/people/person";
 import { formatDay } from "@/core/time/day";
 import type { Context } from "@/platform/context";
@@ -19,7 +20,7 @@ export const changeSchema = z
 			.number("The amount must be a number.")
 			.int("The amount must be in whole minor units.")
 			.min(0, "The amount can't be negative.")
-			.max(Number.MAX_SAFE_INTEGER, "The amount is too large to be kept exactly.")
+			.max(MOST_AMOUNT, "No company has an amount as large as this.")
 			.nullable()
 			.meta({ description: "minor units of the currency" }),
 		currency: z.string().length(3),

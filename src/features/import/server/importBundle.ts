@@ -3,6 +3,7 @@ import { z } from "zod";
 import { connection } from "@/data/db";
 import { imports } from "@/data/schema";
 import { readKnown } from "@/data/store/known";
+import { keepQuiet } from "@/data/store/quiet";
 import { forgetOlder } from "@/data/store/takeOut";
 import { writeRows } from "@/data/store/writeBundle";
 import { checkBundle } from "@/formats/bundle/check";
@@ -130,7 +131,7 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 		async (tx) => {
 			// One import at a time: what it checks against must not change before it writes.
 			await tx.execute(sql`select pg_advisory_xact_lock(${IMPORT_LOCK})`);
-			const known = await readKnown(tx);
+			const known = await readKnown(tx, await instantNow(tx));
 			const read = readBundle(raw, known);
 			await update(id, { step: "Checking names and references", counts: read.counts, unknownColumns: read.bundle.unknownColumns });
 			const checked = checkBundle(read.bundle, known);
@@ -151,6 +152,7 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 			if (!options.forGood) await tx.execute(sql`select set_config('porch_lamp.import', ${id}, true)`);
 			const { changed, deals } = await writeRows(tx, checked.good, read.bundle, id, now, onWrite);
 			await tx.execute(sql`select set_config('porch_lamp.import', '', true)`);
+			if (Object.values(changed).some((count) => count > 0)) await keepQuiet(tx, deals);
 			await forgetOlder(tx, id);
 			await tx.update(imports).set({ state: "done", step: "", changed, endedAt: new Date() }).where(eq(imports.id, id));
 			const anything = Object.values(changed).some((count) => count > 0);

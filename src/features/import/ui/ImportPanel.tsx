@@ -80,9 +80,13 @@ export function ImportPanel({ past, newest, zone }: { past: readonly ImportJson[
 			</section>
 			<section className="panel">
 				<h2>Export</h2>
-				<p className="second">Everything goes out again as the same bundle: what was imported and what was done since. Unknown columns come back too.</p>
+				<p className="second">
+					Everything goes out again as the same bundle: what was imported and what was done since, rounds, calls, rests, boards, plans, kits and views included.
+					Unknown columns come back too. Left out are sessions and secrets (passwords, links, one-time codes, API keys, calendar addresses, webhooks’ secrets)
+					and this installation’s logs (audit, mails, news, imports).
+				</p>
 				<a className="btn btn-outline-primary" href="/api/v1/export" download>
-					Export the bundle
+					Export bundle
 				</a>
 				<h2 className="mt-4">Past imports</h2>
 				{past.length === 0 && <p className="second mb-0">None yet.</p>}

@@ -5,6 +5,7 @@ import { connection, type Tx } from "@/data/db";
 import { NEWS_CHANNEL } from "@/data/live";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { activities, news, notes, outbox, reachState, taskChanges, tasks, wishes } from "@/data/schema";
+import { takeQuiet } from "@/data/store/quiet";
 import { clock } from "@/platform/clock";
 import { ownWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -58,13 +59,17 @@ async function look(tx: Tx, organisation: Context["organisation"]): Promise<{ to
 		return { told: 0, mails: 0 };
 	}
 	const seen = kept.value as Seen;
+	const quiet = await takeQuiet(tx);
+	const quietDeals = quiet?.deals ? new Set(quiet.deals) : null;
+	// An import brings the past: what it says is noted as told, and nobody hears of it. What is about no deal came with it, too.
+	const isQuiet = ({ dealId }: Found) => quiet !== null && (quietDeals === null || !dealId || quietDeals.has(dealId));
 	const scan = await scanOf(tx, { organisation, now }, seen);
 	let told = 0;
 	let mails = 0;
 	for (const kind of HAPPENINGS) {
 		for (const one of await kind.find(scan)) {
 			for (const to of listeners(scan, kind, one)) {
-				const counted = await tell(tx, scan, kind, one, to);
+				const counted = await tell(tx, scan, kind, one, isQuiet(one) ? { ...to, silent: true } : to);
 				told += counted.told;
 				mails += counted.mails;
 			}
@@ -148,6 +153,8 @@ interface To {
 	readonly email: string | null;
 	readonly onScreen: boolean;
 	readonly mail: Mail;
+	/** it is noted as told, and nobody hears of it */
+	readonly silent?: boolean;
 }
 
 /** Who is told of something: whom it is for, or all who wish to hear of it and reach its deal. */
@@ -168,15 +175,19 @@ function listeners({ context, as, wishers }: Scan, kind: Happening, found: Found
 
 async function tell(tx: Tx, { context, wishOf }: Scan, kind: Happening, found: Found, to: To): Promise<{ told: number; mails: number }> {
 	const wish = wishOf(to.personId, kind.kind, found.of);
-	const how = wish ? { onScreen: wish.onScreen, mail: wish.mail as Mail } : { onScreen: to.onScreen, mail: to.mail };
-	if (!how.onScreen && how.mail === "never") return { told: 0, mails: 0 };
+	const how: { onScreen: boolean; mail: Mail } = to.silent
+		? { onScreen: false, mail: "never" }
+		: wish
+			? { onScreen: wish.onScreen, mail: wish.mail as Mail }
+			: { onScreen: to.onScreen, mail: to.mail };
+	if (!to.silent && !how.onScreen && how.mail === "never") return { told: 0, mails: 0 };
 	const { personId, key, words, path, dealId = null, taskId = null } = { ...found, personId: to.personId };
 	const [made] = await tx
 		.insert(news)
 		.values({ personId, kind: kind.kind, key, words, path, dealId, taskId, at: new Date(context.now.instant), ...how })
 		.onConflictDoNothing()
 		.returning({ id: news.id });
-	if (!made) return { told: 0, mails: 0 };
+	if (!made || to.silent) return { told: 0, mails: 0 };
 	if (how.onScreen) await tx.execute(sql`select pg_notify(${NEWS_CHANNEL}, ${personId})`);
 	if (how.mail !== "now" || !to.email) return { told: 1, mails: 0 };
 	await post(tx, {

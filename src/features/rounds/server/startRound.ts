@@ -84,10 +84,10 @@ export const startRound = command({
 		const mark = `${name}, ${shortDay(now.day)}`.slice(0, 100);
 		const { history } = organisation.company;
 		const newest = history.id.reduce((highest, id) => Math.max(highest, id), 0);
-		const seal = { ...sealAt(organisation.company, now.instant), newest };
+		const seal = sealAt(organisation.company, now.instant);
 		await tx
 			.insert(marks)
-			.values({ at: new Date(now.instant), name: mark, byId: context.actor.person.id, seal })
+			.values({ at: new Date(now.instant), name: mark, byId: context.actor.person.id, seal, newest })
 			.onConflictDoNothing();
 		await announce(tx, context, round);
 		return {

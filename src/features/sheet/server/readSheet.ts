@@ -10,7 +10,7 @@ import { outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import { recordsAsOf } from "@/data/queries/recordsAsOf";
-import { type EditChoices, editChoices } from "@/features/deals";
+import { aheadOf, type EditChoices, editChoices } from "@/features/deals";
 import { storiesOf, taskJson } from "@/features/tasks";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -66,6 +66,8 @@ export interface SheetView {
 	readonly past: boolean;
 	/** till when and why it is left alone; null where it isn't */
 	readonly rest: { readonly until: string; readonly reason: string; readonly by: string } | null;
+	/** the day of its newest version where that lies after today: nothing can be changed before it is corrected */
+	readonly ahead: string | null;
 	/** the trouble in one sentence */
 	readonly headline: string;
 	/** each with the day it lit, and how many working days ago that was */
@@ -197,6 +199,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		against: formatDay(against),
 		past: day < context.now.day,
 		rest: seen.rest ? { until: formatDay(seen.rest.until), reason: seen.rest.reason, by: ownerName(organisation, seen.rest.by) } : null,
+		ahead: live ? isoOrNull(aheadOf(context, deal) ?? NO_DAY) : null,
 		headline: headlineOf(seen.flags, seen.status),
 		flags: flagsOf(organisation, seen, since, day),
 		attention: { ...seen.attention, median: survey.norms.medianAmount },

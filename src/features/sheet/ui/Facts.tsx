@@ -1,11 +1,30 @@
 "use client";
 import { type ReactNode, useState } from "react";
+import { Alert, Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { FieldKey } from "@/core/deal/state";
 import { EditBox } from "@/features/deals/ui/edit/EditBox";
 import { editDealOf } from "@/features/deals/ui/edit/editDeal";
 import { longDate, money, nearDate, spaced } from "@/ui/format";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
 import type { SheetView } from "../server/readSheet";
+
+/** Its newest version is dated after today: until that is corrected, what is shown is older than it, and nothing can be changed. */
+function Ahead({ view, on }: { view: SheetView; on: string }) {
+	const run = useRun();
+	const act = useAct();
+	return (
+		<Alert variant="warning" className="small-text">
+			The newest version of this deal is dated {longDate(on)}, after today, so it isn’t shown and nothing can be changed.{" "}
+			{view.mayEdit && (
+				<Button size="sm" variant="link" className="p-0" onClick={() => void act(run("deals.correctAhead", { id: view.id }), "Dated to today.")}>
+					Date it to today
+				</Button>
+			)}
+		</Alert>
+	);
+}
 
 /** The deal's fields, each changed where it stands. */
 export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean }) {
@@ -41,6 +60,7 @@ export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean 
 	);
 	return (
 		<>
+			{view.ahead && <Ahead view={view} on={view.ahead} />}
 			<dl className="facts">
 				{fact("stage", "Stage", view.stage)}
 				{fact(

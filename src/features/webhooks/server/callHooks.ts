@@ -2,7 +2,7 @@ import { and, asc, eq, gt, lte, sql } from "drizzle-orm";
 import { plural } from "@/core/time/words";
 import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
-import { reachState, taskChanges, tasks, webhookCalls, webhooks } from "@/data/schema";
+import { type KeptTotals, reachState, taskChanges, tasks, webhookCalls, webhooks } from "@/data/schema";
 import { roundsEndedSince } from "@/features/rounds";
 import { clock } from "@/platform/clock";
 import { ownWrite } from "@/platform/command";
@@ -67,8 +67,8 @@ export async function queueCalls(): Promise<number> {
 										name: round.name,
 										startedAt: round.startedAt.toISOString(),
 										endedAt: round.endedAt?.toISOString() ?? null,
-										before: round.before,
-										after: round.after,
+										before: whole(round.before),
+										after: round.after && whole(round.after),
 										deals,
 									},
 								},
@@ -86,6 +86,9 @@ export async function queueCalls(): Promise<number> {
 		return { result: made.length, touched: "nothing", audit: [] };
 	});
 }
+
+/** A round's totals without each person's part. */
+const whole = ({ people: _, ...totals }: KeptTotals) => totals;
 
 const plainTask = ({ id, dealId, title, assigneeId, team, dueOn, state, doneAt, flags, createdById, importance, note }: typeof tasks.$inferSelect) => ({
 	id,

@@ -87,6 +87,7 @@ export const makeHook = command({
 			id: newId("hook"),
 			url,
 			events: [...new Set(events)],
+			on: true,
 			secret: seal(secret),
 			byId: context.actor.person.id,
 			createdAt: new Date(context.now.instant),
