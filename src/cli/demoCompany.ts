@@ -2,7 +2,7 @@ import { loadDemo as load, registerDemo } from "@/features/begin/server/demo";
 import { ownWrite } from "@/platform/command";
 import type { Day } from "../core/time/day";
 
-export { DEMO_PASSWORD } from "@/features/begin/server/demo";
+export { DEMO_PASSWORD } from "@/features/people";
 
 /** Loads Emberwick Ovens at a first start, and says how far it is. */
 export async function loadDemo(today: Day, say: (words: string) => void): Promise<void> {

@@ -1,12 +1,13 @@
 import { randomBytes } from "node:crypto";
 import { parseArgs } from "node:util";
-import { eq, sql } from "drizzle-orm";
+import { eq, inArray, sql } from "drizzle-orm";
 import { z } from "zod";
 import { ROLES } from "@/data/organisation/state";
+import { besideOwn, demoPeople } from "@/features/people/server/demoPeople";
 import { hashPassword, passwordFault } from "@/features/people/server/passwords";
 import { ownWrite } from "@/platform/command";
 import { connection } from "../data/db";
-import { organisationSettings, people, sessions, teams } from "../data/schema";
+import { apiKeys, organisationSettings, passwordLinks, people, sessions, teams } from "../data/schema";
 
 // npm run person -- EMAIL [--name N] [--role ops] [--team T]: makes a person, or gives one a new password, and prints it.
 const { values, positionals } = parseArgs({
@@ -42,6 +43,10 @@ if (!input.success) {
 			await tx.insert(organisationSettings).values({ id: 1 }).onConflictDoNothing();
 			await tx.insert(people).values({ id: email.toLowerCase(), name: name ?? email.split("@")[0] ?? email, email, role, team: team ?? null, passwordHash });
 		}
+		// The demo's people, whose password is printed, don't stay signed in beside somebody of one's own.
+		const demo = [...(await demoPeople(tx))];
+		if (demo.length && (await besideOwn(tx, new Set(demo))))
+			for (const opened of [sessions, apiKeys, passwordLinks]) await tx.delete(opened).where(inArray(opened.personId, demo));
 		const action = person ? "password reset on the command line" : "person made on the command line";
 		return { result: Boolean(person), touched: "settings", audit: { action, subject: email.toLowerCase(), detail: { role } } };
 	});

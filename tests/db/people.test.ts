@@ -222,12 +222,16 @@ describe("beginning", () => {
 	test("beside one's own people the demo is one press away again, and the company is as it was", async () => {
 		const before = await storedBundle();
 		expect(before).toBeTruthy();
-		await savePerson(await as("ops"), { ...person, role: "ops", team: null });
+		await connection()
+			.db.insert(people)
+			.values({ ...person, id: "ida", role: "ops", team: null, passwordHash: "set" });
+		await savePerson(await as("ops"), { ...person, name: "Made by the demo", email: "made@firm.example", role: "ops", team: null });
 		const [ida] = await connection().db.select().from(people).where(eq(people.email, "ida@firm.example"));
 		const demo = { people: ["boss", "north", "rep1", "rep2", "gone", "view", "ops"], before: { name: "Own", timeZone: "Europe/Zurich", fiscalStartMonth: 4 } };
 		await connection().db.execute(sql`update organisation set demo = ${JSON.stringify(demo)}::jsonb`);
 		await removeDemo(await as(ida?.id as string), {});
 		const view = await readCompany(await as(ida?.id as string));
+		expect((await as(ida?.id as string)).organisation.people.map(({ name }) => name)).toEqual(["Ida Fenn"]);
 		expect(view).toMatchObject({ first: "no deals", company: { name: "Own", timeZone: "Europe/Zurich", fiscalStartMonth: 4, baseCurrency: "EUR" } });
 		expect(await faultOf(async () => removeDemo(await as(ida?.id as string), {}))).toMatchObject({ title: "There is no demo company" });
 	});

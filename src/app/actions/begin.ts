@@ -1,7 +1,7 @@
 "use server";
 import { headers } from "next/headers";
 import { ZodError } from "zod";
-import { type Beginning, begin } from "@/features/begin/server/firstStart";
+import { type Beginning, begin, type HasBegun } from "@/features/begin/server/firstStart";
 import { setPasswordByLink, setPasswordSchema } from "@/features/people/server/passwordLinks";
 import { signIn } from "@/features/people/server/signIn";
 import { Fault } from "@/platform/fault";
@@ -9,7 +9,7 @@ import { currentContext } from "@/platform/http/session";
 import { keepSession, originOf } from "../server/sessionCookie";
 
 /** What came of it: a refusal in words, or links that others set their passwords by. */
-export type Begun = { readonly error: string } | { readonly links: readonly { readonly name: string; readonly path: string }[] };
+export type Begun = { readonly error: string } | HasBegun;
 
 const refused = (error: unknown): { error: string } => {
 	if (error instanceof Fault) return { error: error.detail };
@@ -20,9 +20,9 @@ const refused = (error: unknown): { error: string } => {
 /** Begins, and signs the first person in. */
 export async function beginAction(given: Beginning): Promise<Begun> {
 	try {
-		const { links } = await begin(await currentContext(), given);
+		const begun = await begin(await currentContext(), given);
 		await keepSession(await signIn({ email: given.first.email, password: given.first.password }, originOf(await headers())));
-		return { links };
+		return begun;
 	} catch (error) {
 		return refused(error);
 	}

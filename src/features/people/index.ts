@@ -8,8 +8,9 @@ import { changePassword, endSession, offerCodes, readOwnSignIn, switchCodesOff, 
 import { makePasswordLink } from "./server/passwordLinks";
 import { readPeople } from "./server/readPeople";
 
+export { demoPeople, staysOut } from "./server/demoPeople";
 export { storePasswordLink } from "./server/passwordLinks";
-export { hashPassword, passwordFault, passwordInput } from "./server/passwords";
+export { DEMO_PASSWORD, hashPassword, passwordFault, passwordInput } from "./server/passwords";
 
 /** Who works here and in which team, signing in, and the keys that act for them. */
 export const people = capability({

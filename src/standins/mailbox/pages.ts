@@ -14,21 +14,21 @@ export interface Mail {
 const safe = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
 const links = (text: string) => safe(text).replace(/https?:\/\/[^\s<]+/g, (address) => `<a href="${address}">${address}</a>`);
 
-const STYLE = `:root{color-scheme:light dark}body{font:15px/1.5 sans-serif;margin:0;background:light-dark(#faf7f1,#151a28);color:light-dark(#232a3d,#f0ebe1)}main{max-width:60rem;margin:0 auto;padding:1.25rem}a{color:light-dark(#2b3a67,#a9b7e8)}table{border-collapse:collapse;width:100%}td,th{text-align:left;padding:.35rem .6rem;border-bottom:1px solid light-dark(#e6dfd2,#2e364c);vertical-align:top}pre{white-space:pre-wrap;background:light-dark(#fffdf9,#1c2233);padding:1rem;border:1px solid light-dark(#e6dfd2,#2e364c)}iframe{width:100%;height:24rem;border:1px solid light-dark(#e6dfd2,#2e364c);background:#fff}textarea{width:100%;box-sizing:border-box;font:inherit}.said{padding:.5rem .8rem;background:light-dark(#e0efed,#1f3a38)}`;
+const STYLE = `:root{color-scheme:light dark}body{font:15px/1.5 sans-serif;margin:0;background:light-dark(#faf7f1,#151a28);color:light-dark(#232a3d,#f0ebe1)}main{max-width:60rem;margin:0 auto;padding:1.25rem}a{color:light-dark(#2b3a67,#a9b7e8)}table{border-collapse:collapse;width:100%}td,th{text-align:left;padding:.35rem .6rem;border-bottom:1px solid light-dark(#e6dfd2,#2e364c);vertical-align:top}pre{white-space:pre-wrap;background:light-dark(#fffdf9,#1c2233);padding:1rem;border:1px solid light-dark(#e6dfd2,#2e364c)}iframe{width:100%;height:24rem;border:1px solid light-dark(#e6dfd2,#2e364c);background:#fff}textarea{width:100%;box-sizing:border-box;font:inherit}.stands{margin:0;padding:.5rem 1.25rem;background:light-dark(#2b3a67,#26304f);color:#fff}.said{padding:.5rem .8rem;background:light-dark(#e0efed,#1f3a38)}`;
 
 const page = (title: string, body: string) =>
-	`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${safe(title)}</title><style>${STYLE}</style></head><body><main>${body}</main></body></html>`;
+	`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${safe(title)}</title><style>${STYLE}</style></head><body><p class="stands" role="note">This stands in for a mail server and for whoever takes webhooks, on this machine alone. Nothing here has reached anybody.</p><main>${body}</main></body></html>`;
 
 /** The mails that came, or those for one address. */
-export function listPage(mails: readonly Mail[], to: string, said = ""): string {
+export function listPage(base: string, mails: readonly Mail[], to: string, said = ""): string {
 	const shown = mails.filter((mail) => !to || mail.to === to);
 	const rows = shown
 		.map(
 			(mail) =>
-				`<tr><td>${safe(mail.at.slice(0, 16).replace("T", " "))}</td><td><a href="/?to=${encodeURIComponent(mail.to)}">${safe(mail.to)}</a></td><td><a href="/mail/${mail.id}">${safe(mail.subject)}</a></td></tr>`,
+				`<tr><td>${safe(mail.at.slice(0, 16).replace("T", " "))}</td><td><a href="${base}/?to=${encodeURIComponent(mail.to)}">${safe(mail.to)}</a></td><td><a href="${base}/mail/${mail.id}">${safe(mail.subject)}</a></td></tr>`,
 		)
 		.join("");
-	const head = to ? `<p>Mails for ${safe(to)}. <a href="/">All mails</a></p>` : `<p>Everything the program has sent, kept on this machine.</p>`;
+	const head = to ? `<p>Mails for ${safe(to)}. <a href="${base}/">All mails</a></p>` : `<p>Everything the program has sent, kept on this machine.</p>`;
 	return page(
 		"Mailbox",
 		`<h1>Mailbox</h1>${said ? `<p class="said">${safe(said)}</p>` : ""}${head}${rows ? `<table><thead><tr><th>Came</th><th>For</th><th>Subject</th></tr></thead><tbody>${rows}</tbody></table>` : "<p>Nothing has come yet.</p>"}`,
@@ -36,10 +36,10 @@ export function listPage(mails: readonly Mail[], to: string, said = ""): string 
 }
 
 /** One mail as text and as HTML, with a place to answer it. */
-export const mailPage = (mail: Mail, said = ""): string =>
+export const mailPage = (base: string, mail: Mail, said = ""): string =>
 	page(
 		mail.subject,
-		`<p><a href="/">All mails</a></p><h1>${safe(mail.subject)}</h1>${said ? `<p class="said" role="status">${safe(said)}</p>` : ""}<p>From ${safe(mail.from)} to ${safe(mail.to)}, ${safe(mail.at.slice(0, 16).replace("T", " "))}</p><h2>As text</h2><pre>${links(mail.text)}</pre><h2>As HTML</h2><iframe sandbox title="The mail as HTML" src="/mail/${mail.id}/html"></iframe><h2>Answer</h2><form method="post" action="/mail/${mail.id}/answer"><textarea name="text" rows="4" aria-label="Answer"></textarea><p><button>Answer as ${safe(mail.to)}</button></p></form>`,
+		`<p><a href="${base}/">All mails</a></p><h1>${safe(mail.subject)}</h1>${said ? `<p class="said" role="status">${safe(said)}</p>` : ""}<p>From ${safe(mail.from)} to ${safe(mail.to)}, ${safe(mail.at.slice(0, 16).replace("T", " "))}</p><h2>As text</h2><pre>${links(mail.text)}</pre><h2>As HTML</h2><iframe sandbox title="The mail as HTML" src="${base}/mail/${mail.id}/html"></iframe><h2>Answer</h2><form method="post" action="${base}/mail/${mail.id}/answer"><textarea name="text" rows="4" aria-label="Answer"></textarea><p><button>Answer as ${safe(mail.to)}</button></p></form>`,
 	);
 
 /** A webhook that came. */
@@ -53,5 +53,5 @@ export interface Call {
 export const hooksPage = (calls: readonly Call[]): string =>
 	page(
 		"Webhooks",
-		`<p><a href="/">Mails</a></p><h1>Webhooks</h1>${calls.map(({ at, headers, body }) => `<p>${safe(at.slice(0, 19).replace("T", " "))}</p><pre>${safe([...headers, "", body].join("\n"))}</pre>`).join("") || "<p>None has come yet.</p>"}`,
+		`<h1>Webhooks</h1>${calls.map(({ at, headers, body }) => `<p>${safe(at.slice(0, 19).replace("T", " "))}</p><pre>${safe([...headers, "", body].join("\n"))}</pre>`).join("") || "<p>None has come yet.</p>"}`,
 	);

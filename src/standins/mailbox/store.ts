@@ -11,7 +11,7 @@ export async function storeMail(folder: string, raw: Buffer): Promise<void> {
 	const parsed = await simpleParser(raw);
 	const file = join(folder, `${idOf(parsed.messageId ?? raw.toString("base64"))}.eml`);
 	// Written beside and moved there, so that one that is cut off is never half there.
-	await writeFile(`${file}.part`, raw, { flush: true });
+	await writeFile(`${file}.part`, raw, { flush: true, mode: 0o600 });
 	await rename(`${file}.part`, file);
 }
 

@@ -1,12 +1,12 @@
-import { isNull, notInArray, sql } from "drizzle-orm";
+import { and, eq, inArray, isNull, notInArray, sql } from "drizzle-orm";
 import { z } from "zod";
 import type { Day } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
-import { deals, imports, organisationSettings, people } from "@/data/schema";
+import { audit, deals, imports, organisationSettings, passwordLinks, people } from "@/data/schema";
 import { blankCompany, clearData } from "@/data/store/clear";
 import { runImport } from "@/features/import";
-import { hashPassword } from "@/features/people";
+import { DEMO_PASSWORD, demoPeople, hashPassword } from "@/features/people";
 import { command, ownWrite } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
@@ -14,11 +14,9 @@ import { inThread } from "@/platform/threads";
 import { generate } from "@/standins/emberwick/generate";
 import { writeDemoRounds } from "./demoRounds";
 
-/** The password of everybody in the demo company. */
-export const DEMO_PASSWORD = "porch-light";
 const NAME = "Emberwick Ovens (demo)";
 
-/** Loads Emberwick Ovens by the ordinary import under an id, lets its people sign in, and remembers what came with it. @throws Error where it is refused */
+/** Loads Emberwick Ovens by the ordinary import under an id, lets its people sign in where nobody else is here, and remembers what came with it. @throws Error where it is refused */
 export async function loadDemo({ id, today }: { readonly id: string; readonly today: Day }): Promise<Readonly<Record<string, number>>> {
 	const { db } = connection();
 	const [before = null] = await db.select().from(organisationSettings);
@@ -29,10 +27,8 @@ export async function loadDemo({ id, today }: { readonly id: string; readonly to
 	await ownWrite(async (tx) => {
 		const fresh = own.length ? notInArray(people.id, own) : sql`true`;
 		const demo = await tx.select({ id: people.id }).from(people).where(fresh);
-		await tx
-			.update(people)
-			.set({ passwordHash })
-			.where(sql`${isNull(people.passwordHash)} and ${fresh}`);
+		// Its password is printed: beside people of one's own it would let anybody in.
+		if (!own.length) await tx.update(people).set({ passwordHash }).where(isNull(people.passwordHash));
 		await writeDemoRounds(tx, await currentOrganisation(connection().db), today);
 		await tx.update(organisationSettings).set({ name: "Emberwick Ovens", demo: { people: demo.map((person) => person.id), before } });
 		return { result: null, touched: "everything", audit: { action: "demo company brought in", subject: id } };
@@ -63,12 +59,29 @@ export const bringDemo = command({
 	},
 });
 
-/** Takes the demo company away within a transaction: its data, its people, and its settings. Own people stay. */
+/** Takes the demo company away within a transaction: its data, its people with whoever and whatever they made, and its settings. Own people stay. */
 export async function clearDemo(tx: Tx): Promise<void> {
 	const [row] = await tx.select().from(organisationSettings);
 	if (!row?.demo)
 		throw new Fault(422, "There is no demo company", "The demo company isn’t in, so there is nothing to take away. Your own data can’t be cleared here.");
-	await clearData(tx, row.demo.people);
+	const gone = [...(await demoPeople(tx))];
+	const links = await tx
+		.select({ id: audit.subject })
+		.from(audit)
+		.where(and(eq(audit.action, "password link made"), inArray(audit.personId, gone)));
+	const linked = links.flatMap(({ id }) => id ?? []);
+	if (linked.length) await tx.delete(passwordLinks).where(inArray(passwordLinks.personId, linked));
+	// Whom a file of theirs brought can't be told by who made them: where the demo was first, nobody else brought files.
+	if (row.demo.before === null) {
+		const made = await tx.select({ id: audit.subject }).from(audit).where(eq(audit.action, "person made"));
+		const known = [...gone, ...made.flatMap(({ id }) => id ?? [])];
+		const brought = await tx
+			.select({ id: people.id })
+			.from(people)
+			.where(and(isNull(people.passwordHash), notInArray(people.id, known)));
+		gone.push(...brought.map(({ id }) => id));
+	}
+	await clearData(tx, gone);
 	await tx.update(organisationSettings).set(row.demo.before ? asStored(row.demo.before) : blankCompany());
 }
 
@@ -83,7 +96,7 @@ export const removeDemo = command({
 	alone: true,
 	async run({ context, tx }) {
 		const [row] = await tx.select().from(organisationSettings);
-		if (row?.demo?.people.includes(context.actor.person.id))
+		if (row?.demo && (await demoPeople(tx)).has(context.actor.person.id))
 			throw new Fault(
 				422,
 				"You belong to the demo",

@@ -3,7 +3,7 @@ import { count, eq } from "drizzle-orm";
 import { z } from "zod";
 import { connection, type Tx } from "@/data/db";
 import { ROLES } from "@/data/organisation/state";
-import { holidays, organisationSettings, people, teams } from "@/data/schema";
+import { apiKeys, holidays, organisationSettings, passwordLinks, people, sessions, teams } from "@/data/schema";
 import { hashPassword, passwordFault, passwordInput, storePasswordLink } from "@/features/people";
 import { companySchema } from "@/features/setup";
 import { ownWrite } from "@/platform/command";
@@ -46,16 +46,21 @@ export async function beginPath(tx: Pick<Tx, "insert">): Promise<string> {
 	return `/begin#${code}`;
 }
 
+/** Who has to be told what when a company has begun. */
+export interface HasBegun {
+	/** by which others set their passwords */
+	readonly links: readonly { readonly name: string; readonly path: string }[];
+	/** the names of everybody with the rights of ops */
+	readonly ops: readonly string[];
+}
+
 /**
  * Begins: says what the company is, makes its first person (of ops) and others with a link each to set their password. Where
- * the demo company was in, it goes away in the same transaction.
+ * the demo company was in, it goes away in the same transaction. Every session, key and link made before ends.
  *
  * @throws Fault 403, 409 or 422
  */
-export async function begin(
-	context: Context | null,
-	given: Beginning,
-): Promise<{ readonly links: readonly { readonly name: string; readonly path: string }[] }> {
+export async function begin(context: Context | null, given: Beginning): Promise<HasBegun> {
 	const { code, company, holidays: days, first, others } = beginSchema.parse(given);
 	const way = await wayToBegin(context);
 	if (way === null) throw new Fault(409, "Begun already", "This installation has its people already. Sign in, and change the company in Setup.");
@@ -70,6 +75,7 @@ export async function begin(
 		async (tx) => {
 			if (way === "demo") await clearDemo(tx);
 			else await demandCode(tx, code);
+			for (const opened of [sessions, apiKeys, passwordLinks]) await tx.delete(opened);
 			await tx
 				.insert(organisationSettings)
 				.values({ id: 1, ...company })
@@ -89,7 +95,12 @@ export async function begin(
 				await tx.insert(people).values({ id: otherId, name: other.name, email: other.email, role: other.role, team: other.team || null });
 				links.push({ name: other.name, path: await storePasswordLink(tx, otherId) });
 			}
-			return { result: { links }, touched: "everything", audit: { action: "company begun", subject: id, detail: { name: company.name, people: all.length } } };
+			const ops = await tx.select({ name: people.name }).from(people).where(eq(people.role, "ops")).orderBy(people.name);
+			return {
+				result: { links, ops: ops.map(({ name }) => name) },
+				touched: "everything",
+				audit: { action: "company begun", subject: id, detail: { name: company.name, people: all.length } },
+			};
 		},
 		null,
 		"alone",

@@ -4,10 +4,10 @@ import { Alert, Button, Form } from "react-bootstrap";
 import { type CompanyDraft, CompanyFields, holidaysOf } from "@/ui/parts/CompanyFields";
 import { Lamp } from "@/ui/parts/Lamp";
 import { PasswordLinks } from "@/ui/parts/PasswordLinks";
-import type { Beginning } from "../server/firstStart";
+import type { Beginning, HasBegun } from "../server/firstStart";
 import "./begin.css";
 
-type Begun = { readonly error: string } | { readonly links: readonly { readonly name: string; readonly path: string }[] };
+type Begun = { readonly error: string } | HasBegun;
 
 interface Props {
 	/** null: somebody has begun, perhaps just now by this very page */
@@ -41,7 +41,7 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 	const [code, setCode] = useState("");
 	const [error, setError] = useState<string | null>(null);
 	const [waiting, setWaiting] = useState(false);
-	const [links, setLinks] = useState<readonly { readonly name: string; readonly path: string }[] | null>(null);
+	const [begun, setBegun] = useState<HasBegun | null>(null);
 	useEffect(() => {
 		setCode(location.hash.slice(1));
 		const timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -62,13 +62,13 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 					.map(({ name, email, role, team }) => ({ name, email, role, team: team.trim() || null })),
 			});
 			if ("error" in done) setError(done.error);
-			else setLinks(done.links);
+			else setBegun(done);
 		} catch {
 			setError("This couldn’t be sent: the connection or the server may be down. What you wrote is still here; try again.");
 		}
 		setWaiting(false);
 	};
-	if (links) return <Begun name={company.name} links={links} />;
+	if (begun) return <Begun name={company.name} begun={begun} />;
 	if (way === null) return <BegunAlready />;
 	const other = (key: number, part: Partial<Other>) => setOthers(others.map((one) => (one.key === key ? { ...one, ...part } : one)));
 	return (
@@ -188,12 +188,19 @@ function BegunAlready() {
 }
 
 /** It has begun: the links to send, and what comes next. */
-function Begun({ name, links }: { name: string; links: readonly { readonly name: string; readonly path: string }[] }) {
+function Begun({ name, begun: { links, ops } }: { name: string; begun: HasBegun }) {
 	return (
 		<main className="begin">
 			<h1 className="sign-in-name">
 				<Lamp level="act" size={34} /> {name} has begun
 			</h1>
+			<section className="panel mb-3">
+				<h2>Who has the rights of ops</h2>
+				<p className="mb-0">
+					{ops.join(", ")}. {ops.length === 1 ? "Nobody else can" : "Nobody but these can"} change rules, people and files; every session, key and link made
+					before has ended.
+				</p>
+			</section>
 			{links.length > 0 && (
 				<section className="panel mb-3">
 					<h2>Links to send</h2>

@@ -7,6 +7,7 @@ import { passwordLinks, people, sessions } from "@/data/schema";
 import { command, ownWrite } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
 import { tokenHash } from "@/platform/sessions";
+import { staysOut } from "./demoPeople";
 import { hashPassword, passwordFault, passwordInput } from "./passwords";
 
 const DAYS = 7;
@@ -27,6 +28,8 @@ export const makePasswordLink = command({
 		if (!person) throw notFound("person", id);
 		if (!person.email) throw new Fault(422, "No address", `${person.name} has no e-mail address to sign in with; write one first.`);
 		if (!worksOn(person, context.now.day)) throw new Fault(422, "Doesn’t work here", `${person.name} doesn’t work here today, so they can’t sign in.`);
+		if (await staysOut(tx, id))
+			throw new Fault(422, "Of the demo company", `${person.name} belongs to the demo company, whose people can’t sign in beside your own.`);
 		const path = await storePasswordLink(tx, id);
 		return { result: { path, days: DAYS }, touched: "nothing", audit: { action: "password link made", subject: id } };
 	},

@@ -4,6 +4,9 @@ import { z } from "zod";
 
 export const hashPassword = (password: string) => hash(password);
 
+/** The password of everybody in the demo company. It is printed, so nobody else can have it. */
+export const DEMO_PASSWORD = "porch-light";
+
 const LEAST = 10;
 
 const COMMON: ReadonlySet<string> = new Set(dictionary["passwords-common"] as readonly string[]);
@@ -15,9 +18,14 @@ const ROWS = ["abcdefghijklmnopqrstuvwxyz", "01234567890", "qwertyuiop", "asdfgh
 function cores(password: string): string[] {
 	const small = password.toLowerCase();
 	const bare = small.replace(/^[^a-z]+|[^a-z]+$/g, "");
-	const spelt = [...small].map((letter) => SIGNS[letter] ?? letter).join("");
-	return [small, bare, spelt, spelt.replace(/^[^a-z]+|[^a-z]+$/g, "")].filter((one) => one.length > 3);
+	const letters = (text: string) => [...text].map((letter) => SIGNS[letter] ?? letter).join("");
+	const spelt = letters(small);
+	return [small, bare, spelt, letters(bare), letters(small.replace(/[^a-z0-9]+$/, "")), spelt.replace(/^[^a-z]+|[^a-z]+$/g, "")].filter(
+		(one) => one.length > 3,
+	);
 }
+
+const plain = (text: string) => text.replace(/[^a-z]/g, "");
 
 /** Whether a password is one word or row of keys again and again, or one letter. */
 function repeats(password: string): boolean {
@@ -33,6 +41,8 @@ function repeats(password: string): boolean {
  */
 export function passwordFault(password: string, about: readonly (string | null)[]): string | null {
 	if (password.length < LEAST) return `A password has at least ${LEAST} letters; a few words that you remember are best.`;
+	if (cores(password).some((core) => plain(core) === plain(DEMO_PASSWORD)))
+		return "This is the demo company’s password, which is printed for all to read; take another.";
 	if (cores(password).some((core) => COMMON.has(core)) || repeats(password))
 		return "This password is among the first that anybody tries; take a few words that don’t belong together.";
 	const small = password.toLowerCase();

@@ -13,6 +13,7 @@ import { ownWrite } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { IDLE_DAYS, tokenHash } from "@/platform/sessions";
 import { codeStep } from "./codes";
+import { staysOut } from "./demoPeople";
 import { hashPassword } from "./passwords";
 
 export { hashPassword } from "./passwords";
@@ -91,6 +92,12 @@ export async function signIn(input: z.infer<typeof signInSchema>, { source, agen
 	const organisation = await currentOrganisation(db);
 	const known = organisation.people[organisation.personIndex.get(person.id) ?? -1];
 	if (!known || !worksOn(known, clock(organisation).day)) throw new Fault(401, "Not signed in", "This person no longer works here, so the sign-in is closed.");
+	if (await staysOut(db, person.id))
+		throw new Fault(
+			401,
+			"Not signed in",
+			"This is somebody of the demo company. Its password is printed for all to read, so it opens nothing beside people of your own.",
+		);
 	// Only failed attempts count: a whole office may sign in from one address.
 	await limits.pair.delete(`${email} ${source}`);
 	await limits.person.delete(email);

@@ -2,11 +2,15 @@ import { panel } from "@/platform/panel";
 import { readHooks } from "../server/hooks";
 import { HooksPanel } from "../ui/HooksPanel";
 
+/** Where webhooks can be sent to be tried, and where what came is shown; null where none ships. */
+function receiver() {
+	const { PORCH_LAMP_RECEIVER: address, PORCH_LAMP_RECEIVED: shown } = process.env;
+	return address && shown ? { address, shown } : null;
+}
+
 export const webhooksPanel = panel({
 	key: "webhooks",
 	words: "Webhooks",
 	right: "manageHooks",
-	show: async (context) => (
-		<HooksPanel view={await readHooks(context)} zone={context.organisation.company.rules.zone.name} receiver={process.env.PORCH_LAMP_MAILBOX ?? null} />
-	),
+	show: async (context) => <HooksPanel view={await readHooks(context)} zone={context.organisation.company.rules.zone.name} receiver={receiver()} />,
 });

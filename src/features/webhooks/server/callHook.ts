@@ -3,7 +3,7 @@ import { lookup } from "node:dns";
 import { request as plain } from "node:http";
 import { request as secure } from "node:https";
 import type { LookupFunction } from "node:net";
-import { insideAllowed, isInside } from "./insideAddress";
+import { insideAllowed, isInside, namesInside } from "./insideAddress";
 
 const PATIENCE = 10_000;
 /** of an answer so much is read, and no more waited for */
@@ -34,8 +34,7 @@ export function callHook(address: string, secret: string, event: string, body: s
 	return new Promise((resolve) => {
 		const url = new URL(address);
 		const allowed = insideAllowed(url);
-		const literal = url.hostname.replace(/^\[|\]$/g, "");
-		if (!allowed && /^[\d.]+$|:/.test(literal) && isInside(literal)) return resolve({ status: null, answer: `${literal} lies inside our own network` });
+		if (!allowed && namesInside(url)) return resolve({ status: null, answer: `${url.hostname} lies inside our own network` });
 		const timestamp = String(Math.floor(Date.now() / 1000));
 		let status: number | null = null;
 		let answer = "";

@@ -9,7 +9,7 @@ import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { seal } from "@/platform/sealedText";
-import { insideAllowed, isInside } from "./insideAddress";
+import { insideAllowed, namesInside } from "./insideAddress";
 
 /** What an address can be called for. */
 export const HOOK_EVENTS = ["task.given", "task.changed", "round.ended"] as const;
@@ -74,12 +74,11 @@ export const makeHook = command({
 		const parsed = new URL(url);
 		if (parsed.username || parsed.password)
 			throw new Fault(422, "A password in the address", "Leave name and password out: calls are known by their signature.");
-		const literal = parsed.hostname.replace(/^\[|\]$/g, "");
-		if (!insideAllowed(parsed) && (literal === "localhost" || (/^[\d.]+$|:/.test(literal) && isInside(literal))))
+		if (!insideAllowed(parsed) && namesInside(parsed))
 			throw new Fault(
 				422,
 				"Inside our own network",
-				`${literal} lies inside our own network. Whoever starts the program may allow such addresses with PORCH_LAMP_HOOKS_INSIDE=on.`,
+				`${parsed.hostname} lies inside our own network. Whoever starts the program may allow such addresses with PORCH_LAMP_HOOKS_INSIDE=on.`,
 			);
 		if ((await tx.$count(webhooks)) >= MOST_HOOKS) throw new Fault(422, "Too many", `There are ${MOST_HOOKS} addresses; take one away first.`);
 		const secret = randomBytes(24).toString("base64url");

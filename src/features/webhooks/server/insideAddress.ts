@@ -20,7 +20,13 @@ for (const [net, bits] of [
 ] as const)
 	INSIDE.addSubnet(net, bits, "ipv4");
 for (const [net, bits] of [
-	["::", 127],
+	// IPv4 in IPv6 clothes of several fashions, each of which may lead to any IPv4 address.
+	["::", 96],
+	["::ffff:0:0:0", 96],
+	["2002::", 16],
+	["2001::", 32],
+	["64:ff9b:1::", 48],
+	["fec0::", 10],
 	["fc00::", 7],
 	["fe80::", 10],
 	["ff00::", 8],
@@ -41,6 +47,15 @@ export function isInside(address: string): boolean {
 /** The setting that lets webhooks call addresses inside one's own network. */
 const SETTING = "PORCH_LAMP_HOOKS_INSIDE";
 
-/** Whether an address may be called although it lies inside: a setting allows all, and the receiver that ships is always allowed. */
-export const insideAllowed = (url: URL): boolean =>
-	process.env[SETTING] === "on" || (process.env.PORCH_LAMP_MAILBOX !== undefined && url.origin === new URL(process.env.PORCH_LAMP_MAILBOX).origin);
+/** Whether the host of an address, as it is written, lies inside: an IP address that does, or a name of this machine. */
+export function namesInside({ hostname }: URL): boolean {
+	const name = hostname
+		.replace(/^\[|\]$/g, "")
+		.replace(/\.+$/, "")
+		.toLowerCase();
+	if (name === "" || name === "localhost" || name.endsWith(".localhost")) return true;
+	return /^[\d.]+$|:/.test(name) && isInside(name);
+}
+
+/** Whether an address may be called although it lies inside: a setting allows all, and the receiver that ships is always allowed, by its very address. */
+export const insideAllowed = (url: URL): boolean => process.env[SETTING] === "on" || url.href === process.env.PORCH_LAMP_RECEIVER;

@@ -14,7 +14,7 @@ const EVENTS = [
 type Event = (typeof EVENTS)[number]["key"];
 
 /** The addresses that are called, and what they answered. */
-export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: string; receiver: string | null }) {
+export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: string; receiver: { readonly address: string; readonly shown: string } | null }) {
 	const [url, setUrl] = useState("");
 	const [events, setEvents] = useState<readonly Event[]>(EVENTS.map(({ key }) => key));
 	const [secret, setSecret] = useState<string | null>(null);
@@ -34,7 +34,7 @@ export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: st
 				{receiver && (
 					<>
 						{" "}
-						To try it, call <code>{receiver}/hook</code>: it <a href={`${receiver}/hooks`}>shows what came</a>.
+						To try it, call <code>{receiver.address}</code>: <a href={receiver.shown}>what came</a> is kept there until the program stops.
 					</>
 				)}
 			</p>
