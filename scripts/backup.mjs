@@ -1,37 +1,41 @@
 // npm run backup -- FILE: writes everything into a file, while the program runs or not.
 // npm run restore -- FILE: puts it in the place of what is there, which is kept aside under another name.
-import { existsSync, readFileSync } from "node:fs";
-import { dirname, join, resolve } from "node:path";
+import { existsSync } from "node:fs";
+import { dirname, resolve } from "node:path";
+import { borrowDatabase, servedBy } from "./lib/borrow.mjs";
 import { cli } from "./lib/cli.mjs";
-import { alive } from "./lib/command.mjs";
 import { ensureNpm, ensurePostgres, postgresBin } from "./lib/packages.mjs";
 import { dataFolder } from "./lib/paths.mjs";
-import { startPostgres } from "./lib/postgres.mjs";
 import { Halt, main, say } from "./lib/say.mjs";
 
+/** Restores a backup whose seal is lost; it has to be asked for by name. */
+const UNSEALED = "--without-seal";
+
 await main(async () => {
-	const [what, file] = process.argv.slice(2);
+	const [what, ...given] = process.argv.slice(2);
+	const file = given.find((word) => !word.startsWith("--"));
+	const args = given.filter((word) => word.startsWith("--"));
+	const strange = args.find((word) => !(what === "restore" && word === UNSEALED));
+	if (strange) throw new Halt(`${strange} isn't known here.`);
 	if (!file) throw new Halt(`Say which file:  npm run ${what} -- FILE`);
 	if (what === "restore" && !existsSync(file)) throw new Halt(`There is nothing at ${file}.`);
+	if (what === "restore" && !existsSync(`${file}.seal.json`) && !args.includes(UNSEALED))
+		throw new Halt(
+			`The seal of this backup isn't beside it: ${file}.seal.json, which says what the backup held, so that what is restored can be held against it.\nPut it there; or, if it is lost, restore without that check:\n  npm run restore -- ${file} ${UNSEALED}`,
+		);
 	if (what === "backup" && !existsSync(dirname(resolve(file)))) throw new Halt(`There is no folder ${dirname(resolve(file))}.`);
 	if (process.env.DATABASE_URL) throw new Halt("DATABASE_URL names a database of your own: back it up by its own means, such as pg_dump.");
 	await ensurePostgres();
 	await ensureNpm();
-	const runFile = join(dataFolder(), "run.json");
-	const served = existsSync(runFile) && alive(JSON.parse(readFileSync(runFile, "utf8")).pid);
-	if (what === "restore" && served) throw new Halt("Porch Lamp runs on this data. Stop it first.");
-	const postgres = await startPostgres(join(dataFolder(), "postgres"));
+	if (what === "restore" && servedBy(dataFolder())) throw new Halt("Porch Lamp runs on this data. Stop it first.");
 	const bin = postgresBin();
-	try {
-		process.exitCode =
-			what === "restore" ? await restore(postgres, file, bin) : await cli("backup", ["backup", file], { DATABASE_URL: postgres.url, POSTGRES_BIN: bin });
-	} finally {
-		if (!served) await postgres.stop();
-	}
+	process.exitCode = await borrowDatabase(dataFolder(), (postgres) =>
+		what === "restore" ? restore(postgres, file, bin, args) : cli("backup", ["backup", file], { DATABASE_URL: postgres.url, POSTGRES_BIN: bin }),
+	);
 });
 
 /** Restores beside what is there, and lets it take the place of that only when it is all there and right. */
-async function restore(postgres, file, bin) {
+async function restore(postgres, file, bin, args) {
 	const { default: pg } = await import("pg");
 	const own = new URL(postgres.url);
 	const name = own.pathname.slice(1);
@@ -46,7 +50,7 @@ async function restore(postgres, file, bin) {
 		const url = new URL(own);
 		url.pathname = `/${fresh}`;
 		const env = { DATABASE_URL: url.href, POSTGRES_BIN: bin };
-		let code = await cli("backup", ["restore", file], env);
+		let code = await cli("backup", ["restore", file, ...args], env);
 		// What was made by an earlier version is brought up to this one.
 		if (code === 0) code = await cli("prepare", ["--migrate-only"], env);
 		if (code !== 0) {

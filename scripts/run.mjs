@@ -1,28 +1,20 @@
 // Runs a command of src/cli against the project's database, starting it for the time when it isn't running.
-
-import { existsSync, readFileSync } from "node:fs";
-import { join } from "node:path";
+import { borrowDatabase } from "./lib/borrow.mjs";
 import { cli } from "./lib/cli.mjs";
-import { alive } from "./lib/command.mjs";
 import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
 import { dataFolder } from "./lib/paths.mjs";
-import { startPostgres } from "./lib/postgres.mjs";
 import { main } from "./lib/say.mjs";
 
 await main(async () => {
 	const [command, ...args] = process.argv.slice(2);
 	await ensureNpm();
-	let url = process.env.DATABASE_URL;
-	let stop = async () => undefined;
-	if (!url) {
+	const work = async ({ url }) => {
+		const code = await cli("prepare", ["--migrate-only"], { DATABASE_URL: url });
+		return code === 0 ? cli(command, args, { DATABASE_URL: url }) : code;
+	};
+	if (process.env.DATABASE_URL) process.exitCode = await work({ url: process.env.DATABASE_URL });
+	else {
 		await ensurePostgres();
-		const served = existsSync(join(dataFolder(), "run.json")) && alive(JSON.parse(readFileSync(join(dataFolder(), "run.json"), "utf8")).pid);
-		const postgres = await startPostgres(join(dataFolder(), "postgres"));
-		url = postgres.url;
-		if (!served) stop = postgres.stop;
+		process.exitCode = await borrowDatabase(dataFolder(), work);
 	}
-	let code = await cli("prepare", ["--migrate-only"], { DATABASE_URL: url });
-	if (code === 0) code = await cli(command, args, { DATABASE_URL: url });
-	await stop();
-	process.exitCode = code;
 });

@@ -1,11 +1,26 @@
 // Starts Porch Lamp on this machine, installing and building what is missing. Needs nothing but Node.
 import { spawn, spawnSync } from "node:child_process";
 import { randomBytes } from "node:crypto";
-import { chmodSync, chownSync, closeSync, existsSync, mkdirSync, openSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import {
+	chmodSync,
+	chownSync,
+	closeSync,
+	existsSync,
+	linkSync,
+	mkdirSync,
+	openSync,
+	readdirSync,
+	readFileSync,
+	renameSync,
+	rmSync,
+	writeFileSync,
+} from "node:fs";
 import { join } from "node:path";
+import { keepDatabase, lockOf } from "./lib/borrow.mjs";
 import { ensureBuild, HOST, MAILBOX } from "./lib/build.mjs";
 import { cli } from "./lib/cli.mjs";
-import { isRoot, userIds, works } from "./lib/command.mjs";
+import { isRoot, stopChildren, userIds, works } from "./lib/command.mjs";
+import { locked } from "./lib/lock.mjs";
 import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
 import { dataFolder, root } from "./lib/paths.mjs";
 import { pauses } from "./lib/pauses.mjs";
@@ -14,6 +29,8 @@ import { startPostgres } from "./lib/postgres.mjs";
 import { Halt, main, say, step } from "./lib/say.mjs";
 
 const USUAL_PORT = 3000;
+/** so often the server may end before it first answers */
+const MOST_ENDINGS = 5;
 
 await main(async () => {
 	const [major] = process.versions.node.split(".").map(Number);
@@ -22,19 +39,67 @@ await main(async () => {
 	mkdirSync(folder, { recursive: true });
 	const runFile = join(folder, "run.json");
 	await clearPrevious(runFile);
-	const port = await choosePort();
-
-	if (!process.env.DATABASE_URL) await ensurePostgres();
-	await ensureNpm();
-	await ensureBuild();
+	// From here on others see that this start is under way; two at once don't both begin.
+	if (!putDown(runFile, { pid: process.pid, ready: false }, linkSync)) throw new Halt("Porch Lamp is being started already, by another command.");
+	const tell = (more) => putDown(runFile, { pid: process.pid, ...more }, renameSync);
+	process.on("exit", () => rmSync(runFile, { force: true }));
 
 	let stopping = false;
 	let database = null;
+	let databaseStarts = null;
+	let server = null;
+	let mailbox = null;
 	let url = process.env.DATABASE_URL;
+	/** Stops whatever this start has begun, however far it came. */
+	const stop = async (code) => {
+		if (stopping) return;
+		stopping = true;
+		say("\nStopping …");
+		stopChildren();
+		mailbox?.stop();
+		if (server && server.exitCode === null && server.signalCode === null) {
+			const ended = new Promise((resolve) => server.once("exit", resolve));
+			server.kill("SIGTERM");
+			await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, 5000))]);
+			if (server.exitCode === null) server.kill("SIGKILL");
+		}
+		await databaseStarts?.catch(() => undefined);
+		await database?.stop();
+		say("Stopped.");
+		process.exit(code);
+	};
+	for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => void stop(0));
+	/** What a part of the start throws once it is being stopped is no failure. */
+	const unlessStopped = async (error) => {
+		if (stopping) return new Promise(() => undefined);
+		say(`\n${error instanceof Halt ? error.message : (error?.stack ?? error)}`);
+		return stop(1);
+	};
+
+	const port = await choosePort();
+	try {
+		if (!process.env.DATABASE_URL) await ensurePostgres();
+		await ensureNpm();
+		await ensureBuild();
+	} catch (error) {
+		return unlessStopped(error);
+	}
+
 	const databasePauses = pauses();
 	const startDatabase = async () => {
 		databasePauses.began();
-		database = await startPostgres(join(folder, "postgres"), { onExit: () => void databaseAgain() });
+		// On the port it had: whoever is connected finds it there again.
+		const wanted = database ? { port: database.port } : {};
+		databaseStarts = locked(
+			lockOf(folder),
+			async () => {
+				const started = await startPostgres(join(folder, "postgres"), { ...wanted, aborted: () => stopping, onExit: () => void databaseAgain() });
+				keepDatabase(folder);
+				return started;
+			},
+			() => stopping,
+		);
+		database = await databaseStarts;
 		url = database.url;
 	};
 	/** Something ended by itself: it is started again, after a pause that grows while it keeps ending. */
@@ -45,24 +110,26 @@ await main(async () => {
 	};
 	const databaseAgain = async () => {
 		if (stopping || !(await again("database", databasePauses.next()))) return;
+		const before = url;
 		try {
 			await startDatabase();
-			serveAgain();
+			if (url !== before) serveAgain();
 		} catch (error) {
 			if (!stopping) say(error.message);
 			void databaseAgain();
 		}
 	};
-	if (!url) await startDatabase();
-	if ((await step("Preparing the data", () => cli("prepare", [], { DATABASE_URL: url }))) !== 0) {
-		stopping = true;
-		await database?.stop();
-		throw new Halt("The database could not be prepared; see above.");
+	try {
+		if (!url) await startDatabase();
+		if ((await step("Preparing the data", () => cli("prepare", [], { DATABASE_URL: url }))) !== 0)
+			throw new Halt("The database could not be prepared; see above.");
+		if (!process.env.PORCH_LAMP_SMTP) mailbox = await mailboxBeside(folder, port);
+	} catch (error) {
+		return unlessStopped(error);
 	}
-
-	const mailbox = process.env.PORCH_LAMP_SMTP ? null : await mailboxBeside(folder, port);
-	let server = null;
 	const serverPauses = pauses();
+	let ready = false;
+	let endings = 0;
 	const serve = () => {
 		if (stopping) return;
 		serverPauses.began();
@@ -78,10 +145,12 @@ await main(async () => {
 			env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: url, PORT: String(port), ...mailbox?.env },
 		});
 		closeSync(log);
-		writeFileSync(runFile, JSON.stringify({ pid: process.pid, server: server.pid, port }));
+		tell({ server: server.pid, port, ready });
 		const mine = server;
 		mine.on("exit", async () => {
 			if (stopping || mine.replaced) return;
+			if (!ready && ++endings >= MOST_ENDINGS)
+				return unlessStopped(new Halt(`The server ended ${MOST_ENDINGS} times before it answered. Its log is ${join(folder, "server.log")}`));
 			if (await again("server", serverPauses.next())) serve();
 		});
 	};
@@ -94,33 +163,31 @@ await main(async () => {
 		old.once("exit", serve);
 		old.kill("SIGTERM");
 	};
-	const stop = async (code) => {
-		if (stopping) return;
-		stopping = true;
-		say("\nStopping …");
-		mailbox?.stop();
-		if (server && server.exitCode === null) {
-			const ended = new Promise((resolve) => server.once("exit", resolve));
-			server.kill("SIGTERM");
-			await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, 5000))]);
-			if (server.exitCode === null) server.kill("SIGKILL");
-		}
-		await database?.stop();
-		rmSync(runFile, { force: true });
-		say("Stopped.");
-		process.exit(code);
-	};
-	for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => void stop(0));
-
 	serve();
 	const address = `http://127.0.0.1:${port}`;
 	await step("Starting the server", () => healthy(`${address}/healthz`, () => stopping));
 	if (stopping) return;
+	ready = true;
+	tell({ server: server.pid, port, ready });
 	say(`\n  Porch Lamp is at  ${address}\n`);
 	await cli("prepare", ["--greet"], { DATABASE_URL: url, PORCH_LAMP_ADDRESS: address });
 	if (mailbox) say(`  Mails go to a mailbox on this machine:  ${mailbox.env.PORCH_LAMP_MAILBOX}`);
 	say("\n  Ctrl-C stops it.");
 });
+
+/** Writes what is known of a run so that who reads it finds it whole; `place` puts it where it belongs. Answers whether it could. */
+function putDown(runFile, run, place) {
+	const own = `${runFile}.${process.pid}`;
+	writeFileSync(own, JSON.stringify(run), { mode: 0o600 });
+	try {
+		place(own, runFile);
+		return true;
+	} catch {
+		return false;
+	} finally {
+		rmSync(own, { force: true });
+	}
+}
 
 /** A mail server that stands in for a real one, as long as PORCH_LAMP_SMTP names none; and what the program is told of it. */
 async function mailboxBeside(folder, appPort) {
@@ -190,7 +257,7 @@ async function clearPrevious(runFile) {
 	};
 	if (commandOf(previous.pid).includes("start.mjs")) {
 		throw new Halt(
-			`Porch Lamp runs already, at http://127.0.0.1:${previous.port} (process ${previous.pid}). Stop it first, or set PORCH_LAMP_DATA to another folder.`,
+			`${previous.port ? `Porch Lamp runs already, at http://127.0.0.1:${previous.port}` : "Porch Lamp is being started already"} (process ${previous.pid}). Stop it first, or set PORCH_LAMP_DATA to another folder.`,
 		);
 	}
 	if (commandOf(previous.server).includes("host.mjs")) {
@@ -212,14 +279,14 @@ async function choosePort() {
 	return port;
 }
 
+/** Waits until the server answers that it is well, however long that takes. */
 async function healthy(address, stopped) {
-	for (let tries = 0; tries < 300 && !stopped(); tries++) {
+	while (!stopped()) {
 		try {
-			if ((await fetch(address)).ok) return;
+			if ((await fetch(address, { signal: AbortSignal.timeout(10_000) })).ok) return;
 		} catch {
 			// not up yet
 		}
 		await new Promise((resolve) => setTimeout(resolve, 200));
 	}
-	if (!stopped()) throw new Halt("The server doesn't answer.");
 }

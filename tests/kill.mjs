@@ -55,18 +55,29 @@ const [deal] = (await told("deals?status=open&limit=1")).items;
 let going = true;
 let sent = 0;
 const given = [];
+/** when something was killed last, until a task is given again; and how long each took to be back */
+let killedAt = 0;
+let killedWhat = "";
+const backAfter = [];
 /** Gives one task after another; each is sent again under its name until it is answered. */
 async function giver() {
 	while (going) {
 		const name = randomUUID();
 		for (;;) {
 			sent++;
+			const asked = Date.now();
 			const answer = await ask("tasks", {
 				method: "POST",
 				headers: { "idempotency-key": name },
 				body: JSON.stringify({ dealIds: [deal.id], title: name }),
 			}).catch(() => null);
-			if (answer?.status === 201) break;
+			if (answer?.status === 201) {
+				if (asked > killedAt && killedAt) {
+					backAfter.push({ what: killedWhat, ms: Date.now() - killedAt });
+					killedAt = 0;
+				}
+				break;
+			}
 			if (answer && answer.status < 500 && answer.status !== 429) throw new Error(`a task was refused: ${answer.status} ${await answer.text()}`);
 			await sleep(100);
 		}
@@ -77,6 +88,7 @@ async function giver() {
 const givers = [giver(), giver(), giver()];
 
 for (let i = 0; i < times; i++) {
+	while (killedAt) await sleep(50);
 	await comesUp();
 	await sleep(300 + Math.random() * 700);
 	const pid =
@@ -85,6 +97,8 @@ for (let i = 0; i < times; i++) {
 			: JSON.parse(readFileSync(join(folder, "run.json"), "utf8")).server;
 	try {
 		process.kill(pid, "SIGKILL");
+		killedWhat = i % 2 ? "database" : "server";
+		killedAt = Date.now();
 	} catch {
 		// It had just ended by itself.
 	}
@@ -103,5 +117,9 @@ for (let cursor = ""; cursor !== null; ) {
 const lost = given.filter((name) => !titles.has(name));
 const doubled = given.filter((name) => titles.get(name) > 1);
 process.stdout.write(`${times} kills, ${given.length} tasks given by ${sent} requests: ${lost.length} lost, ${doubled.length} doubled.\n`);
+for (const which of ["server", "database"]) {
+	const times = backAfter.flatMap(({ what, ms }) => (what === which ? [ms / 1000] : [])).sort((a, b) => a - b);
+	process.stdout.write(`Back after the ${which} was killed: median ${times[times.length >> 1]?.toFixed(1)} s, at most ${times.at(-1)?.toFixed(1)} s.\n`);
+}
 program.kill("SIGINT");
 process.exitCode = lost.length || doubled.length ? 1 : 0;

@@ -1,6 +1,7 @@
 import { spawn } from "node:child_process";
 import { mkdirSync, rmSync } from "node:fs";
 import { bundle } from "./build.mjs";
+import { ours } from "./command.mjs";
 import { inRoot, root } from "./paths.mjs";
 
 /**
@@ -15,7 +16,7 @@ export async function cli(command, args, env = {}) {
 	await bundle(`src/cli/${command}.ts`, file);
 	try {
 		return await new Promise((resolve, reject) => {
-			const child = spawn(process.execPath, [file, ...args], { cwd: root, stdio: "inherit", env: { ...process.env, ...env } });
+			const child = ours(spawn(process.execPath, [file, ...args], { cwd: root, stdio: "inherit", env: { ...process.env, ...env } }));
 			child.on("error", reject);
 			child.on("exit", (code) => resolve(code ?? 1));
 		});

@@ -1,16 +1,35 @@
 import { spawn, spawnSync } from "node:child_process";
+import { readFileSync } from "node:fs";
 import { root } from "./paths.mjs";
 import { Halt } from "./say.mjs";
+
+const children = new Set();
+// Nothing that was begun goes on when this has ended.
+process.on("exit", () => stopChildren());
+
+/** Remembers a child until it ends, so that it ends with this program. */
+export function ours(child) {
+	children.add(child);
+	child.once("exit", () => children.delete(child));
+	return child;
+}
+
+/** Ends every child that still runs. */
+export function stopChildren() {
+	for (const child of children) child.kill("SIGTERM");
+}
 
 /** Runs a command to its end. Its output is kept and shown only when it fails, unless `show` is set. */
 export function run(file, args, { show = false, env = {}, ...options } = {}) {
 	return new Promise((resolve, reject) => {
-		const child = spawn(file, args, {
-			cwd: root,
-			stdio: show ? "inherit" : ["ignore", "pipe", "pipe"],
-			...options,
-			env: { ...process.env, ...env },
-		});
+		const child = ours(
+			spawn(file, args, {
+				cwd: root,
+				stdio: show ? "inherit" : ["ignore", "pipe", "pipe"],
+				...options,
+				env: { ...process.env, ...env },
+			}),
+		);
 		let output = "";
 		const keep = (chunk) => {
 			output = (output + chunk).slice(-20_000);
@@ -35,11 +54,11 @@ export function userIds(name) {
 	return Number.isNaN(uid) ? null : { uid, gid };
 }
 
-/** Whether a process is there. */
+/** Whether a process is there and hasn't ended: one that only waits for its parent to hear of its end has. */
 export function alive(pid) {
+	if (!pid) return false;
 	try {
-		process.kill(pid, 0);
-		return true;
+		return !/^\d+ \(.*\) Z/s.test(readFileSync(`/proc/${pid}/stat`, "utf8"));
 	} catch {
 		return false;
 	}

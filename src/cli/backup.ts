@@ -2,14 +2,15 @@ import { resolve } from "node:path";
 import { backup, restore } from "../data/store/backup";
 
 // npm run backup -- FILE and npm run restore -- FILE, which say by the environment where PostgreSQL's programs are.
-const [what, file] = process.argv.slice(2);
+const [what, file, unsealed] = process.argv.slice(2);
 const url = process.env.DATABASE_URL ?? "";
 const bin = process.env.POSTGRES_BIN ?? "/usr/bin";
 try {
-	const seal = await (what === "restore" ? restore : backup)(url, resolve(file ?? ""), bin);
+	const at = resolve(file ?? "");
+	const seal = await (what === "restore" ? restore(url, at, bin, unsealed === "--without-seal") : backup(url, at, bin));
 	const rows = Object.values(seal.tables).reduce((sum, table) => sum + table.rows, 0);
 	process.stdout.write(
-		`${rows.toLocaleString("en")} rows of ${Object.keys(seal.tables).length} tables, as of ${seal.made}, ${what === "restore" ? "are back, and are what the backup held" : `are in ${file}`}.\n`,
+		`${rows.toLocaleString("en")} rows of ${Object.keys(seal.tables).length} tables, as of ${seal.made}, ${what === "restore" ? (unsealed ? "are back; without its seal nothing says whether that is all" : "are back, and are what the backup held") : `are in ${file}`}.\n`,
 	);
 } catch (error) {
 	process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);

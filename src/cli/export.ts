@@ -1,4 +1,4 @@
-import { mkdir, writeFile } from "node:fs/promises";
+import { mkdir, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { storedBundle } from "@/features/import/server/exportBundle";
 import { ownWrite } from "@/platform/command";
@@ -9,8 +9,12 @@ const [folder] = process.argv.slice(2);
 if (folder) {
 	const files = await storedBundle();
 	await ownWrite(async () => ({ result: null, touched: "nothing", audit: { action: "bundle exported on the command line", detail: { files: files.size } } }));
-	await mkdir(folder, { recursive: true });
-	for (const [name, bytes] of files) await writeFile(join(folder, name), bytes);
+	await mkdir(folder, { recursive: true, mode: 0o700 });
+	for (const [name, bytes] of files) {
+		// Made anew, not written over: a file that was open to others stays so.
+		await rm(join(folder, name), { force: true });
+		await writeFile(join(folder, name), bytes, { mode: 0o600, flag: "wx" });
+	}
 	process.stdout.write(`${files.size} files are in ${folder}.\n`);
 } else {
 	process.stderr.write("Say where to:  npm run export -- DIR\n");

@@ -8,6 +8,7 @@ import { goTo, noteRound, placeDeal, promise, takeDeal } from "@/features/rounds
 import { endRound, reopenRound } from "@/features/rounds/server/endRound";
 import { minutesFile } from "@/features/rounds/server/files";
 import { decide, makeCall, takeCallBack } from "@/features/rounds/server/makeCall";
+import { makePlanned, savePlan } from "@/features/rounds/server/plans";
 import { readMinutes } from "@/features/rounds/server/readMinutes";
 import { readRests } from "@/features/rounds/server/readRests";
 import { readRound } from "@/features/rounds/server/readRound";
@@ -15,6 +16,7 @@ import { readRounds } from "@/features/rounds/server/readRounds";
 import { giveRest } from "@/features/rounds/server/rests";
 import { startRound } from "@/features/rounds/server/startRound";
 import { startWalk } from "@/features/rounds/server/startWalk";
+import { minutesMarkdown } from "@/features/rounds/table/markdown";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { more, small } from "../kit/bundle";
 import { as, freshDatabase, refill } from "../kit/database";
@@ -32,6 +34,53 @@ const start = async (who = "boss") => (await startRound(await as(who), { calmToo
 const edit = async (change: Parameters<typeof editDeals>[1]["change"], id = "d1") =>
 	editDeals(await as("boss"), { targets: [{ id, versionId: (await readDeal(await as("boss"), id, undefined)).versionId }], change });
 const queue = async (who: string, id: string) => (await readRound(await as(who), id)).queue.map((deal) => [deal.id, deal.status]);
+
+describe("what is named by its id", () => {
+	const plan = { id: null, name: "Mondays", whose: "team:South", weekday: 1 } as const;
+	test("a plan of others can't be used up, nor one started with other people, nor one that isn't there", async () => {
+		const { id } = await savePlan(await as("boss"), plan);
+		for (const planId of [id, "no-such-plan"]) {
+			expect((await faultOf(async () => startRound(await as("north"), { calmToo: true, planId }))).status).toBe(404);
+			const { id: mine } = await startRound(await as("north"), { calmToo: true });
+			expect((await faultOf(async () => makePlanned(await as("north"), { id: mine, planId }))).status).toBe(404);
+			await endRound(await as("north"), { id: mine });
+		}
+		expect(await wordsOf(async () => startRound(await as("boss"), { calmToo: true, whose: "team:North", planId: id }))).toContain("planned with others");
+		await startRound(await as("boss"), { calmToo: true, planId: id });
+	});
+	test("a round that was started without a plan is made the planned one, once, and not any more", async () => {
+		const today = (new Date((await as("boss")).now.day * 86_400_000).getUTCDay() + 6) % 7;
+		const planId = (await savePlan(await as("boss"), { ...plan, whose: "team:North", weekday: Math.min(5, today + 1) })).id;
+		const id = await start("north");
+		await makePlanned(await as("north"), { id, planId });
+		expect((await readRound(await as("north"), id)).name).toBe("Mondays");
+		expect(await wordsOf(async () => startRound(await as("north"), { calmToo: true, planId }))).toContain("was started today");
+		expect((await faultOf(async () => makePlanned(await as("north"), { id, planId }))).status).toBe(409);
+		await makePlanned(await as("north"), { id, planId: null });
+		expect((await readRound(await as("north"), id)).name).toBe("Mondays");
+		await startRound(await as("north"), { calmToo: true, planId });
+	});
+	test("a decision of a walk isn't written over one that wasn't seen, nor on a deal that is closed since", async () => {
+		const { id } = await startWalk(await as("boss"), {});
+		const [first, second] = (await readRound(await as("boss"), id)).queue;
+		const one = await decide(await as("boss"), { id, dealId: first?.id ?? "", decision: "look" });
+		expect(await wordsOf(async () => decide(await as("boss"), { id, dealId: first?.id ?? "", decision: "rest" }))).toContain("decided “looked at”");
+		await decide(await as("boss"), { id, dealId: first?.id ?? "", decision: "rest", seen: one.id });
+		if (!second) return;
+		await edit({ stage: "Won", closedOn: "2026-11-24" }, second.id);
+		expect(await faultOf(async () => decide(await as("boss"), { id, dealId: second.id, decision: "look" }))).toMatchObject({ title: "The deal is closed" });
+	});
+	test("nothing of a walk's minutes says promise", async () => {
+		const { id } = await startWalk(await as("boss"), {});
+		const [first] = (await readRound(await as("boss"), id)).queue;
+		await promise(await as("boss"), { id, lines: [{ dealId: first?.id ?? "", title: "Ring them", dueOn: "2026-12-01" }] });
+		await endRound(await as("boss"), { id });
+		const view = await readMinutes(await as("boss"), id);
+		const file = await minutesFile.read(await as("boss"), resolveViewpoint(await as("boss"), {}), (name) => (name === "round" ? id : undefined));
+		for (const text of [minutesMarkdown(view, String), JSON.stringify(file)]) expect(text).not.toMatch(/promis/i);
+		expect(minutesMarkdown(view, String)).toContain("## 1 task given");
+	});
+});
 
 describe("while a round runs", () => {
 	test("a deal that is won leaves what is open, counts as won, and stands in the queue as such", async () => {

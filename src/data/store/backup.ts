@@ -65,17 +65,21 @@ export async function backup(url: string, file: string, bin: string): Promise<Ba
 		const { rows } = await client.query("select pg_export_snapshot() as snapshot");
 		const seal = await sealOf(client);
 		const { args, password } = connectionOf(url);
+		// Everything the company knows: made for its owner's eyes before anything is in it.
+		await rm(`${file}.part`, { force: true });
+		await writeFile(`${file}.part`, "", { mode: 0o600, flag: "wx" });
 		const without = LEFT_OUT.map((schema) => `--exclude-schema=${schema}`);
 		await run(
 			join(bin, "pg_dump"),
 			["--format=custom", "--no-owner", "--no-privileges", `--snapshot=${rows[0].snapshot}`, ...without, `--file=${file}.part`, ...args],
 			password,
 		);
-		await writeFile(sealFile(file), `${JSON.stringify(seal, null, "\t")}\n`);
+		await writeFile(`${sealFile(file)}.part`, `${JSON.stringify(seal, null, "\t")}\n`, { mode: 0o600 });
+		await rename(`${sealFile(file)}.part`, sealFile(file));
 		await rename(`${file}.part`, file);
 		return seal;
 	} finally {
-		await rm(`${file}.part`, { force: true });
+		for (const left of [file, sealFile(file)]) await rm(`${left}.part`, { force: true });
 		await client.end();
 	}
 }
@@ -91,13 +95,24 @@ export function differences(held: BackupSeal, found: BackupSeal): string[] {
 	});
 }
 
+async function readSeal(file: string): Promise<BackupSeal> {
+	const text = await readFile(sealFile(file), "utf8").catch(() => {
+		throw new Error(`There is no seal at ${sealFile(file)}, which says what the backup held. Put it beside the backup, or restore with --without-seal.`);
+	});
+	try {
+		return JSON.parse(text) as BackupSeal;
+	} catch {
+		throw new Error(`${sealFile(file)} isn't a seal. Put the one beside the backup that was written with it, or restore with --without-seal.`);
+	}
+}
+
 /**
- * Reads a backup into an empty database, and holds what came of it against the seal.
+ * Reads a backup into an empty database, and holds what came of it against the seal; `unsealed` goes without, where that is lost.
  *
  * @throws Error with the tables that differ
  */
-export async function restore(url: string, file: string, bin: string): Promise<BackupSeal> {
-	const held = JSON.parse(await readFile(sealFile(file), "utf8")) as BackupSeal;
+export async function restore(url: string, file: string, bin: string, unsealed = false): Promise<BackupSeal> {
+	const held = unsealed ? null : await readSeal(file);
 	const { args, password } = connectionOf(url);
 	await run(join(bin, "pg_restore"), ["--no-owner", "--no-privileges", "--exit-on-error", "--single-transaction", ...args, file], password);
 	const client = new pg.Client({ connectionString: url });
@@ -106,7 +121,9 @@ export async function restore(url: string, file: string, bin: string): Promise<B
 	await client.connect();
 	try {
 		await client.query("begin read only");
-		const wrong = differences(held, await sealOf(client));
+		const found = await sealOf(client);
+		if (!held) return found;
+		const wrong = differences(held, found);
 		if (wrong.length) throw new Error(`What was restored isn't what ${file} held: ${wrong.join("; ")}`);
 		return held;
 	} finally {

@@ -5,7 +5,7 @@ import { dropRound, endRound, reopenRound } from "./server/endRound";
 import { minutesFile } from "./server/files";
 import { decide, makeCall, takeCallBack } from "./server/makeCall";
 import { roundsOfDeal } from "./server/ofDeal";
-import { countDueRounds, readPlans, removePlan, savePlan } from "./server/plans";
+import { countDueRounds, makePlanned, readPlans, removePlan, savePlan } from "./server/plans";
 import { readPreparation, readPrepared, sayReady } from "./server/preparation";
 import { readBrief } from "./server/readBrief";
 import { readHeld } from "./server/readHeld";
@@ -45,6 +45,7 @@ export const rounds = capability({
 		dropRound,
 		savePlan,
 		removePlan,
+		makePlanned,
 		sayReady,
 		giveRest,
 		askRest,

@@ -54,12 +54,12 @@ async function look(tx: Tx, organisation: Context["organisation"]): Promise<{ to
 			.insert(reachState)
 			.values({ key: "seen", value: next })
 			.onConflictDoUpdate({ target: reachState.key, set: { value: next } });
+	const quiet = await takeQuiet(tx);
 	if (!kept) {
 		await save();
 		return { told: 0, mails: 0 };
 	}
 	const seen = kept.value as Seen;
-	const quiet = await takeQuiet(tx);
 	const quietDeals = quiet?.deals ? new Set(quiet.deals) : null;
 	// An import brings the past: what it says is noted as told, and nobody hears of it. What is about no deal came with it, too.
 	const isQuiet = ({ dealId }: Found) => quiet !== null && (quietDeals === null || !dealId || quietDeals.has(dealId));

@@ -60,7 +60,7 @@ export const dropRound = command({
 		const notes = (await tx.select({ note: roundDeals.note }).from(roundDeals).where(eq(roundDeals.roundId, round.id))).filter(({ note }) => note);
 		const promised = await tx.$count(tasks, eq(tasks.roundId, round.id));
 		if ((calls?.n ?? 0) > 0 || promised > 0 || notes.length || round.note)
-			throw new Fault(409, "Something was said", "Deals were called, noted or promised something in it; end it instead.");
+			throw new Fault(409, "Something was said", "Something was called, decided, noted or given in it; end it instead.");
 		await tx.delete(rounds).where(eq(rounds.id, round.id));
 		return { result: {}, touched: "nothing", audit: { action: "round taken away", subject: round.id, detail: { name: round.name } } };
 	},

@@ -1,8 +1,10 @@
+import type { Sheet } from "@/formats/table";
 import { notFound } from "@/platform/fault";
 import { tableFile } from "@/platform/tableFile";
+import { fateWords } from "../table/markdown";
 import { readMinutes } from "./readMinutes";
 
-/** The minutes of the round that the address names: its calls, and beside them its promises and totals. */
+/** The minutes of the round that the address names: its calls, and beside them its promises and totals; of a walk its decisions and what was given. */
 export const minutesFile = tableFile({
 	key: "minutes",
 	async read(context, _viewpoint, ask) {
@@ -10,7 +12,23 @@ export const minutesFile = tableFile({
 		if (!id) throw notFound("round", "");
 		const view = await readMinutes(context, id);
 		const { before, after, currency } = view;
+		const walk = view.kind === "walk";
 		const total = (words: string, of: (totals: NonNullable<typeof before>) => number | null) => [words, before && of(before), after && of(after)];
+		const totals: Sheet = {
+			name: "Totals",
+			columns: [
+				{ words: "", kind: "text" },
+				{ words: `Before ${currency}`, kind: "amount" },
+				{ words: `After ${currency}`, kind: "amount" },
+			],
+			rows: [
+				total("target", ({ target }) => target),
+				total("won", ({ won }) => won),
+				total("by the reps’ word", ({ byWord }) => byWord),
+				total("by the calls", ({ byCalls }) => byCalls),
+				total("called shaky", ({ shaky }) => shaky),
+			],
+		};
 		return {
 			currency,
 			columns: [
@@ -19,7 +37,7 @@ export const minutesFile = tableFile({
 				{ words: "Rep", kind: "text" },
 				{ words: "Category", kind: "text" },
 				{ words: `Amount ${currency}`, kind: "amount" },
-				{ words: "Call", kind: "text" },
+				{ words: walk ? "Decision" : "Call", kind: "text" },
 				{ words: "New close date", kind: "day" },
 				{ words: "Why", kind: "text" },
 				{ words: "By", kind: "text" },
@@ -41,30 +59,16 @@ export const minutesFile = tableFile({
 			]),
 			sheets: [
 				{
-					name: "Promised",
+					name: walk ? "Given" : "Promised",
 					columns: [
-						{ words: "Promise", kind: "text" },
+						{ words: walk ? "Task" : "Promise", kind: "text" },
 						{ words: "Who", kind: "text" },
 						{ words: "By", kind: "day" },
 						{ words: "What became of it", kind: "text" },
 					],
-					rows: view.promises.map(({ title, who, due, fate }) => [title, who, due, fate]),
+					rows: view.promises.map(({ title, who, due, fate }) => [title, who, due, fateWords(fate, view.kind)]),
 				},
-				{
-					name: "Totals",
-					columns: [
-						{ words: "", kind: "text" },
-						{ words: `Before ${currency}`, kind: "amount" },
-						{ words: `After ${currency}`, kind: "amount" },
-					],
-					rows: [
-						total("target", ({ target }) => target),
-						total("won", ({ won }) => won),
-						total("by the reps’ word", ({ byWord }) => byWord),
-						total("by the calls", ({ byCalls }) => byCalls),
-						total("called shaky", ({ shaky }) => shaky),
-					],
-				},
+				...(walk ? [] : [totals]),
 			],
 		};
 	},

@@ -14,7 +14,7 @@ import { Fault } from "@/platform/fault";
 import { dayInput, idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
 import { reachDeal } from "@/platform/reachDeal";
-import { DECISIONS } from "../table/kinds";
+import { DECISION_WORDS, DECISIONS, type Decision } from "../table/kinds";
 import { announce, dealOfRound, runningRound, type StoredCall, type StoredRound } from "./stored";
 
 export const callFields = {
@@ -42,8 +42,7 @@ export const makeCall = command({
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
 		await dealOfRound(tx, context, round, input.dealId);
-		const { seen } = reachDeal(context, input.dealId);
-		if (seen.status !== "open") throw new Fault(409, "The deal is closed", `It is ${seen.status} since; there is nothing to call.`);
+		demandOpen(context, input.dealId);
 		await demandNewest(tx, context, round, input.dealId, input.seen);
 		const today = formatDay(context.now.day);
 		if (input.call === "moves") {
@@ -90,11 +89,19 @@ export const takeCallBack = command({
 export const decide = command({
 	name: "rounds.decide",
 	right: "holdRounds",
-	input: z.object({ id: idSchema, dealId: idSchema, decision: z.enum(DECISIONS), why: z.string().trim().max(500).optional() }),
+	input: z.object({
+		id: idSchema,
+		dealId: idSchema,
+		decision: z.enum(DECISIONS),
+		why: z.string().trim().max(500).optional(),
+		seen: callFields.seen,
+	}),
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
 		if (round.kind !== "walk") throw new Fault(409, "Not a walk", "Deals of a round are called, not decided on.");
 		await dealOfRound(tx, context, round, input.dealId);
+		demandOpen(context, input.dealId);
+		await demandNewest(tx, context, round, input.dealId, input.seen);
 		const row = await writeCall(tx, context, round, input.dealId, {
 			call: input.decision,
 			toDay: null,
@@ -102,6 +109,7 @@ export const decide = command({
 			competitor: null,
 			left: "none",
 		});
+		await announce(tx, context, round);
 		return {
 			result: { id: row.id },
 			touched: "nothing",
@@ -109,6 +117,11 @@ export const decide = command({
 		};
 	},
 });
+
+function demandOpen(context: Context, dealId: string): void {
+	const { seen } = reachDeal(context, dealId);
+	if (seen.status !== "open") throw new Fault(409, "The deal is closed", `It is ${seen.status} since; there is nothing to say of it.`);
+}
 
 /** Throws a 409 that says who called a deal meanwhile, and what. */
 async function demandNewest(tx: Tx, { organisation }: Context, round: StoredRound, dealId: string, seen: number | null): Promise<void> {
@@ -120,8 +133,13 @@ async function demandNewest(tx: Tx, { organisation }: Context, round: StoredRoun
 		.limit(1);
 	if ((newest?.id ?? null) === seen) return;
 	const who = personName(organisation, newest?.byId ?? null) ?? "Somebody";
-	const said = newest?.call ? `called it ${(CALL_WORDS[newest.call as Call]?.words ?? newest.call).toLowerCase()}` : "took the call back";
-	throw new Fault(409, "Called meanwhile", `${who} ${said} meanwhile. Nothing of yours was written; look, and call again.`);
+	const decided = DECISION_WORDS[newest?.call as Decision];
+	const said = decided
+		? `decided “${decided}”`
+		: newest?.call
+			? `called it ${(CALL_WORDS[newest.call as Call]?.words ?? newest.call).toLowerCase()}`
+			: "took the call back";
+	throw new Fault(409, "Called meanwhile", `${who} ${said} meanwhile. Nothing of yours was written; look, and say it again.`);
 }
 
 /** Writes a call with what the rep said of the deal then. */

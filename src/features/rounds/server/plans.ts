@@ -2,7 +2,7 @@ import { eq } from "drizzle-orm";
 import { z } from "zod";
 import { type Day, formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
-import { roundPlans } from "@/data/schema";
+import { roundPlans, rounds } from "@/data/schema";
 import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
@@ -12,8 +12,8 @@ import { personName } from "@/platform/names";
 import { keptName } from "@/platform/sharing";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { SORTINGS } from "../table/kinds";
-import { whoseWords } from "./readRound";
-import { lastHeld, scopeOfRound } from "./stored";
+import { demandNotHeld } from "./startRound";
+import { announce, lastHeld, planById, runningRound, scopeOfRound, whoseWords } from "./stored";
 
 /** A round that comes again. */
 export interface PlanView {
@@ -113,14 +113,44 @@ export const savePlan = command({
 	},
 });
 
+/** Makes a round that was started without a plan the one that is planned; null makes it unplanned again. */
+export const makePlanned = command({
+	name: "rounds.makePlanned",
+	right: "holdRounds",
+	input: z.object({ id: idSchema, planId: idSchema.nullable() }),
+	alone: true,
+	async run({ context, input: { id, planId }, tx }) {
+		const round = await runningRound(tx, context, id);
+		if (round.kind !== "round") throw new Fault(409, "A walk", "A walk isn’t planned.");
+		const plan = planId === null ? null : await planById(tx, context, planId);
+		if (plan) {
+			if (round.planId) throw new Fault(409, "Planned already", "This round is a planned one already.");
+			await demandNotHeld(tx, context, plan.id);
+		}
+		await tx
+			.update(rounds)
+			.set({ planId, ...(plan ? { name: plan.name } : {}) })
+			.where(eq(rounds.id, id));
+		await announce(tx, context, round);
+		return {
+			result: { id, name: plan?.name ?? round.name },
+			touched: "nothing",
+			audit: {
+				action: plan ? "round made a planned one" : "round made an unplanned one",
+				subject: id,
+				detail: { before: round.name, name: plan?.name ?? round.name },
+			},
+		};
+	},
+});
+
 /** Takes a plan away; rounds that were held by it stay. */
 export const removePlan = command({
 	name: "rounds.removePlan",
 	right: "holdRounds",
 	input: z.object({ id: idSchema }),
 	async run({ context, input: { id }, tx }) {
-		const [row] = await tx.select().from(roundPlans).where(eq(roundPlans.id, id));
-		if (!row || !scopeOfRound(context, { kind: "round", whose: row.whose, startedById: row.byId })) throw notFound("plan", id);
+		const row = await planById(tx, context, id);
 		await tx.delete(roundPlans).where(eq(roundPlans.id, id));
 		return { result: { plan: row }, touched: [], audit: { action: "plan of a round taken away", subject: id, detail: { name: row.name } } };
 	},

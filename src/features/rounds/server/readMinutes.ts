@@ -12,9 +12,9 @@ import { accountName, dealName, ownerShort, personName } from "@/platform/names"
 import { surveyOn } from "@/platform/survey";
 import { DECISION_WORDS, type Decision } from "../table/kinds";
 import { type PromiseView, promisesOf } from "./promises";
-import { type CallView, callView, whoseWords } from "./readRound";
+import { type CallView, callView } from "./readRound";
 import { startedOn } from "./startRound";
-import { callsOf, periodOf, queueOf, reachesToday, roundById, roundsBefore } from "./stored";
+import { callsOf, periodOf, queueOf, reachesToday, roundById, roundsBefore, whoseWords } from "./stored";
 import { totalsSeen, totalsToKeep } from "./totals";
 
 export { totalsHeading } from "../table/markdown";

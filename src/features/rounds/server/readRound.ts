@@ -11,10 +11,10 @@ import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerShort, personName } from "@/platform/names";
 import { may } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
-import { resolveViewpoint } from "@/platform/viewpoint";
+import { readPlans } from "./plans";
 import { type PromiseView, promisesOf } from "./promises";
 import { startedOn } from "./startRound";
-import { callsOf, periodOf, queueOf, reachesToday, roundById, roundsBefore, type StoredCall, type StoredRound } from "./stored";
+import { callsOf, periodOf, queueOf, reachesToday, roundById, roundsBefore, type StoredCall, type StoredRound, whoseWords } from "./stored";
 import { type TotalsView, totalsSeen, totalsToday } from "./totals";
 
 /** A call as it is shown. */
@@ -85,6 +85,8 @@ export interface RoundView {
 	readonly mayHold: boolean;
 	readonly mayNote: boolean;
 	readonly flagNames: Readonly<Record<string, string>>;
+	/** planned rounds that are due today and weren't started, where this one isn't planned itself: it may be made to be one */
+	readonly due: readonly { readonly id: string; readonly name: string }[];
 }
 
 /** A round for whoever takes part in it, at one of its deals: the one that is asked for, or where those are who hold it. */
@@ -117,8 +119,11 @@ export const readRound = query("rounds.read", "readRounds", async (context: Cont
 		mayHold: may(actor, "holdRounds") && round.endedAt === null,
 		mayNote: may(actor, "prepareRounds") && round.endedAt === null,
 		flagNames: Object.fromEntries(RULES.map(({ code, name }) => [code, name])),
+		due: round.kind === "round" && !round.planId && !round.endedAt && may(actor, "holdRounds") ? await duePlans(context) : [],
 	};
 });
+
+const duePlans = async (context: Context) => (await readPlans(context)).filter(({ due }) => due).map(({ id, name }) => ({ id, name }));
 
 function queueDeal(context: Context, row: { dealId: string; note: string }, stored: StoredCall | undefined): QueueDeal {
 	const { organisation, now } = context;
@@ -185,13 +190,4 @@ async function currentOf(context: Context, round: StoredRound, dealId: string): 
 		history,
 		before: before && on ? { id: before.id, name: before.name, on, note: noteBefore } : null,
 	};
-}
-
-/** Whose deals a round is over, in words; the key itself where there is no such team or person any more. */
-export function whoseWords(context: Context, { whose }: Pick<StoredRound, "whose">): string {
-	try {
-		return resolveViewpoint(context, { whose }).whose.words;
-	} catch {
-		return whose.replace(/^(team|person):/, "");
-	}
 }

@@ -7,9 +7,8 @@ import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { personName } from "@/platform/names";
 import { may } from "@/platform/rights";
-import { whoseWords } from "./readRound";
 import { startedOn } from "./startRound";
-import { periodOf, reachesToday, type StoredRound, scopeOfRound } from "./stored";
+import { periodOf, reachesToday, type StoredRound, scopeOfRound, whoseWords } from "./stored";
 import { totalsSeen } from "./totals";
 
 /** A round in a list. */

@@ -16,7 +16,7 @@ import { reachDeal } from "@/platform/reachDeal";
 import { keptName } from "@/platform/sharing";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { SORTINGS } from "../table/kinds";
-import { announce, lastHeld, type StoredRound } from "./stored";
+import { announce, lastHeld, planById, type StoredRound } from "./stored";
 import { totalsToKeep } from "./totals";
 
 const MOST = 500;
@@ -46,10 +46,19 @@ export const startRound = command({
 	input: newRoundSchema,
 	alone: true,
 	async run({ context, input, tx }) {
-		const viewpoint = resolveViewpoint(context, { whose: input.whose, due: input.due });
+		const plan = input.planId ? await planById(tx, context, input.planId) : null;
+		const viewpoint = resolveViewpoint(context, { whose: input.whose ?? plan?.whose, due: input.due });
 		const { organisation, now } = context;
 		if (!viewpoint.due.period) throw new Fault(422, "No period", "A round is held over a period; choose one in the sentence above.");
-		if (input.planId) await demandNotHeld(tx, context, input.planId);
+		if (plan) {
+			if (viewpoint.whose.key !== plan.whose)
+				throw new Fault(
+					422,
+					"Another round’s plan",
+					`“${plan.name}” is planned with others than ${viewpoint.whose.words.replace(/’s$/, "")}; start it with its own people.`,
+				);
+			await demandNotHeld(tx, context, plan.id);
+		}
 		const chosen = input.dealIds?.map((id) => reachDeal(context, id).seen);
 		const found = chosen ?? listedDeals(context, viewpoint).filter(({ attention }) => input.calmToo || attention.level !== "calm");
 		const open = found.filter(({ status }) => status === "open");
@@ -99,7 +108,7 @@ export const startRound = command({
 });
 
 /** Of two who start a planned round at once the second is led to the first one's. */
-async function demandNotHeld(tx: Tx, context: Context, planId: string): Promise<void> {
+export async function demandNotHeld(tx: Tx, context: Context, planId: string): Promise<void> {
 	if ((await lastHeld(tx, context)).get(planId) === context.now.day)
 		throw new Fault(409, "Started already", "A round of this plan was started today; it is in the list of rounds.");
 }

@@ -5,7 +5,7 @@ import { type Day, NO_DAY, parseDay } from "@/core/time/day";
 import { type Period, parsePeriod } from "@/core/time/period";
 import { connection, type Sql, type Tx } from "@/data/db";
 import { NEWS_CHANNEL } from "@/data/live";
-import { roundCalls, roundDeals, rounds } from "@/data/schema";
+import { roundCalls, roundDeals, roundPlans, rounds } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { reaches, reachOf, within } from "@/platform/reach";
@@ -29,6 +29,24 @@ export function scopeOfRound(context: Context, { kind, whose, startedById }: Pic
 		// Whoever held it finds it still when the team is gone, or the person has left it.
 		return own ? { scope: reach } : null;
 	}
+}
+
+/** Whose deals a round is over, in words; the key itself where there is no such team or person any more. */
+export function whoseWords(context: Context, { whose }: Pick<StoredRound, "whose">): string {
+	try {
+		return resolveViewpoint(context, { whose }).whose.words;
+	} catch {
+		return whose.replace(/^(team|person):/, "");
+	}
+}
+
+export type StoredPlan = typeof roundPlans.$inferSelect;
+
+/** A plan of a round that one takes part in; throws a 404 for any other. */
+export async function planById(db: Sql, context: Context, id: string): Promise<StoredPlan> {
+	const [plan] = await db.select().from(roundPlans).where(eq(roundPlans.id, id));
+	if (!plan || !scopeOfRound(context, { kind: "round", whose: plan.whose, startedById: plan.byId })) throw notFound("plan", id);
+	return plan;
 }
 
 /** The period of a round. */

@@ -1,9 +1,23 @@
+import type { Fate } from "@/core/rounds/promise";
+import { plural } from "@/core/time/words";
 import type { MinutesView } from "../server/readMinutes";
 
 type RoundTotals = NonNullable<MinutesView["before"]>;
 
 /** What the totals are totals of. */
 export const totalsHeading = ({ partial }: Pick<MinutesView, "partial">): string => (partial ? "What the deals you see come to" : "What the period comes to");
+
+const isWalk = ({ kind }: Pick<MinutesView, "kind">) => kind === "walk";
+
+/** What was agreed to be done: promises of a round, tasks that a walk gave. */
+export function tasksHeading({ kind, promises }: Pick<MinutesView, "kind" | "promises">): string {
+	const what = isWalk({ kind }) ? "task" : "promise";
+	if (promises.length) return `${plural(promises.length, what)}${isWalk({ kind }) ? " given" : ""}`;
+	return isWalk({ kind }) ? "No task was given" : "Nothing was promised";
+}
+
+/** What became of a task, in the words of a round or a walk: a walk's tasks were given, not promised. */
+export const fateWords = (fate: Fate, kind: string): string => (kind === "walk" && fate === "kept" ? "done in time" : fate);
 
 /** The minutes as Markdown. */
 export function minutesMarkdown(view: MinutesView, money: (amount: number) => string): string {
@@ -13,23 +27,23 @@ export function minutesMarkdown(view: MinutesView, money: (amount: number) => st
 		const [a, b] = [before && of(before), after && of(after)];
 		return `| ${words} | ${a === null ? "–" : money(a)} | ${b === null ? "–" : money(b)} |`;
 	};
+	const totals = [
+		"|  | before | after |",
+		"|---|--:|--:|",
+		total("target", ({ target }) => target),
+		total("won", ({ won }) => won),
+		total("by the reps’ word", ({ byWord }) => byWord),
+		total("by the calls", ({ byCalls }) => byCalls),
+		total("called shaky", ({ shaky }) => shaky),
+	].join("\n");
 	return [
 		`# ${view.name}, ${view.on}`,
-		`${view.whose} deals due in ${view.period}; held by ${view.startedBy}.`,
+		isWalk(view) ? `A walk by ${view.startedBy} over the deals that asked for them.` : `${view.whose} deals due in ${view.period}; held by ${view.startedBy}.`,
 		view.note,
-		`## ${totalsHeading(view)}`,
+		...(isWalk(view) ? [] : [`## ${totalsHeading(view)}`, totals]),
+		`## ${isWalk(view) ? "Decisions" : "Calls"}`,
 		[
-			"|  | before | after |",
-			"|---|--:|--:|",
-			total("target", ({ target }) => target),
-			total("won", ({ won }) => won),
-			total("by the reps’ word", ({ byWord }) => byWord),
-			total("by the calls", ({ byCalls }) => byCalls),
-			total("called shaky", ({ shaky }) => shaky),
-		].join("\n"),
-		"## Calls",
-		[
-			"| Deal | Account | Rep | Category | Amount | Call | Note | Changed |",
+			`| Deal | Account | Rep | Category | Amount | ${isWalk(view) ? "Decision" : "Call"} | Note | Changed |`,
 			"|---|---|---|---|--:|---|---|---|",
 			...view.deals.map((deal) =>
 				[
@@ -50,12 +64,12 @@ export function minutesMarkdown(view: MinutesView, money: (amount: number) => st
 					.trim(),
 			),
 		].join("\n"),
-		"## Promised",
+		`## ${tasksHeading(view)}`,
 		view.promises.length
 			? view.promises
 					.map((one) => `- [${one.fate === "kept" || one.fate === "late" ? "x" : " "}] ${one.title} (${one.who}${one.due ? `, by ${one.due}` : ""})`)
 					.join("\n")
-			: "Nothing.",
+			: "",
 	]
 		.filter(Boolean)
 		.join("\n\n")

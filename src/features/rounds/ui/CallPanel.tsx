@@ -14,7 +14,8 @@ import { RoundNote } from "./RoundNote";
 interface Props {
 	readonly view: RoundView;
 	readonly deal: QueueDeal;
-	readonly current: RoundCurrent;
+	/** null while it is being read: it is called by what the queue says of it */
+	readonly current: RoundCurrent | null;
 	readonly send: (call: Input<"rounds.call">) => Promise<boolean>;
 	readonly onDone: () => void;
 	/** something else has the keys: a form is open */
@@ -34,10 +35,11 @@ export function CallPanel({ view, deal, current, send, onDone, onAside, waits }:
 		setAsking(call);
 		onAside(call !== null);
 	};
-	const say = async (call: Call) => {
+	const say = (call: Call) => {
 		if (!may) return;
 		if (call === "moves" || call === "gone") return ask(call);
-		if (await send({ id: view.id, dealId: deal.id, call, seen: deal.newest })) onDone();
+		void send({ id: view.id, dealId: deal.id, call, seen: deal.newest });
+		onDone();
 	};
 	const keys = {
 		enabled: may && asking === null,
@@ -47,20 +49,20 @@ export function CallPanel({ view, deal, current, send, onDone, onAside, waits }:
 	};
 	CALLS.forEach((call, i) => {
 		// biome-ignore lint/correctness/useHookAtTopLevel: the calls are always the same four
-		useHotkeys(String(i + 1), () => void say(call), keys, [deal, view, asking]);
+		useHotkeys(String(i + 1), () => say(call), keys, [deal, view, asking]);
 	});
 	const back = () => deal.newest !== null && act(run("rounds.takeCallBack", { id: view.id, dealId: deal.id, seen: deal.newest }), "The call is taken back.");
 	return (
 		<aside className="panel call-panel" aria-label="The call">
 			<h3>{view.mayHold ? "Your call" : "The call"}</h3>
 			<p className="small-text second mb-2">
-				{current.sheet.owner} says <b>{spaced(deal.category) || "nothing"}</b>
+				{deal.owner} says <b>{spaced(deal.category) || "nothing"}</b>
 				{deal.close && <>, due {shortDate(deal.close)}</>}
 			</p>
 			{!open && <p className="small-text worse">It is {deal.status} since; there is nothing to call.</p>}
 			<div className="calls" role="group" aria-label="Call it">
 				{CALLS.map((call, i) => (
-					<button key={call} type="button" className="call" aria-pressed={(asking ?? deal.call?.call) === call} disabled={!may} onClick={() => void say(call)}>
+					<button key={call} type="button" className="call" aria-pressed={(asking ?? deal.call?.call) === call} disabled={!may} onClick={() => say(call)}>
 						<b>{CALL_WORDS[call].words}</b>
 						<span className="tiny">{CALL_WORDS[call].means}</span>
 						<span className="call-key" aria-hidden="true">
@@ -69,7 +71,8 @@ export function CallPanel({ view, deal, current, send, onDone, onAside, waits }:
 					</button>
 				))}
 			</div>
-			{asking && (
+			{asking && !current && <p className="small-text second">The deal is being read …</p>}
+			{asking && current && (
 				<CallForm
 					call={asking}
 					view={view}
@@ -99,14 +102,14 @@ export function CallPanel({ view, deal, current, send, onDone, onAside, waits }:
 			{waits && <p className="small-text worse mb-1">This call waits to be sent.</p>}
 			<section>
 				<h3>Promised now</h3>
-				{current.agreed.length > 0 && (
+				{current && current.agreed.length > 0 && (
 					<ul className="rows small-text">
 						{current.agreed.map((promise) => (
-							<PromiseLine key={promise.id} promise={promise} names={view.flagNames} />
+							<PromiseLine key={promise.id} promise={promise} names={view.flagNames} kind={view.kind} />
 						))}
 					</ul>
 				)}
-				{view.mayNote && open && <PromiseForm view={view} current={current} onAside={onAside} />}
+				{view.mayNote && open && current && <PromiseForm view={view} current={current} onAside={onAside} />}
 			</section>
 			<RoundNote view={view} deal={deal} onAside={onAside} />
 			<p className="tiny second mt-2 mb-0 no-print">1–4 call · J next · K back · T promise · N note · E change · S sheet</p>

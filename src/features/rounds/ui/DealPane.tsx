@@ -1,5 +1,6 @@
 "use client";
 import Link from "next/link";
+import type { Light } from "@/core/attention/attention";
 import { CALL_WORDS, type Call } from "@/core/rounds/call";
 import { plural } from "@/core/time/words";
 import { Account } from "@/features/sheet/ui/Account";
@@ -14,12 +15,14 @@ import { Lamp } from "@/ui/parts/Lamp";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { PromiseView } from "../server/promises";
-import type { RoundCurrent, RoundView } from "../server/readRound";
+import type { QueueDeal, RoundCurrent, RoundView } from "../server/readRound";
+import { fateWords } from "../table/markdown";
 
 /** One deal of a round: what was promised against what happened first, then what changed, why it is lit, what is known. */
 export function DealPane({ view, current }: { view: RoundView; current: RoundCurrent }) {
 	const { sheet, promises, before, history } = current;
 	const give = useGive(view, current);
+	const walk = view.kind === "walk";
 	const account = sheet.accountInfo;
 	const bought = account?.orders.reduce((sum, { amount }) => sum + amount, 0) ?? 0;
 	return (
@@ -35,9 +38,9 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 			<p className="sheet-headline">{sheet.headline}</p>
 			<Facts view={sheet} keys />
 			{(promises.length > 0 || before) && (
-				<section className="promised" aria-label="What was promised">
+				<section className="promised" aria-label={walk ? "What was given" : "What was promised"}>
 					<h3>
-						What was promised{" "}
+						{walk ? "What was given" : "What was promised"}{" "}
 						{before && (
 							<span className="small-text second fw-normal">
 								last round: <Link href={`/rounds/${before.id}`}>{shortDate(before.on)}</Link>
@@ -47,11 +50,11 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 					{promises.length ? (
 						<ul className="rows small-text">
 							{promises.map((promise) => (
-								<PromiseLine key={promise.id} promise={promise} names={view.flagNames} />
+								<PromiseLine key={promise.id} promise={promise} names={view.flagNames} kind={view.kind} />
 							))}
 						</ul>
 					) : (
-						<p className="small-text second mb-0">Nothing was promised.</p>
+						<p className="small-text second mb-0">{walk ? "Nothing was given." : "Nothing was promised."}</p>
 					)}
 					{before?.note && <p className="small-text second mb-0 mt-1">Noted then: {before.note}</p>}
 				</section>
@@ -68,10 +71,10 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 										<button
 											type="button"
 											className="remedy no-print d-block"
-											title={`${sheet.owner} promises it; the flag goes out with ${flag.clears}`}
+											title={`${sheet.owner} ${walk ? "is given" : "promises"} it; the flag goes out with ${flag.clears}`}
 											onClick={() => void give(flag.remedy, [flag.code])}
 										>
-											Promise: {flag.remedy}
+											{walk ? "Give" : "Promise"}: {flag.remedy}
 										</button>
 									)}
 								</li>
@@ -131,6 +134,25 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 	);
 }
 
+/** A deal that was gone to, while the rest of it is being read. */
+export function ComingDeal({ deal, currency }: { deal: QueueDeal; currency: string }) {
+	return (
+		<article className="panel round-deal" aria-label={deal.name} aria-busy="true">
+			<p className="small-text second mb-1">{deal.account}</p>
+			<h2>
+				<Lamp level={deal.level as Light} size={24} /> {deal.name}
+			</h2>
+			<p className="sheet-headline">
+				{shortMoney(deal.amount, currency)}, {deal.owner}
+				{deal.close && `, due ${shortDate(deal.close)}`}
+			</p>
+			<p className="second" role="status">
+				The rest of it is being read …
+			</p>
+		</article>
+	);
+}
+
 const WENT: Readonly<Record<string, string>> = {
 	out: "went out",
 	lit: "is still lit",
@@ -140,7 +162,7 @@ const WENT: Readonly<Record<string, string>> = {
 };
 
 /** A promise against what happened, and whether its flag went out. */
-export function PromiseLine({ promise, names }: { promise: PromiseView; names: Readonly<Record<string, string>> }) {
+export function PromiseLine({ promise, names, kind }: { promise: PromiseView; names: Readonly<Record<string, string>>; kind: string }) {
 	const bad = promise.fate === "not done" || promise.fate === "late" || promise.fate === "dropped";
 	return (
 		<li>
@@ -153,7 +175,7 @@ export function PromiseLine({ promise, names }: { promise: PromiseView; names: R
 				</span>
 			</span>
 			<b className={`text-nowrap ${bad ? "worse" : promise.fate === "kept" ? "better" : "second"}`}>
-				{promise.fate}
+				{fateWords(promise.fate, kind)}
 				{promise.fate === "late" && promise.doneOn && ` (${shortDate(promise.doneOn)})`}
 			</b>
 		</li>
@@ -161,15 +183,16 @@ export function PromiseLine({ promise, names }: { promise: PromiseView; names: R
 }
 
 /** Gives a promise of the deal's owner for the usual day. */
-export function useGive(view: RoundView, current: RoundCurrent) {
+export function useGive(view: RoundView, current: RoundCurrent | null) {
 	const run = useRun();
 	const act = useAct();
 	return async (title: string, flags: readonly string[], dueOn?: string): Promise<boolean> => {
+		if (!current) return false;
 		const draft = await run("tasks.draft", { dealIds: [current.id] });
 		const due = dueOn ?? (draft.ok ? draft.result.due : current.sheet.seen);
 		const done = await act(
 			run("rounds.promise", { id: view.id, lines: [{ dealId: current.id, title, dueOn: due, flags: [...flags] }] }),
-			({ tasks }) => `${current.sheet.owner} promises it by ${shortDate(tasks[0]?.dueOn ?? due)}.`,
+			({ tasks }) => `${current.sheet.owner} ${view.kind === "walk" ? "is given" : "promises"} it by ${shortDate(tasks[0]?.dueOn ?? due)}.`,
 			({ tasks }) => run("tasks.takeBack", { ids: tasks.map(({ id }) => id) }),
 		);
 		return done !== null;

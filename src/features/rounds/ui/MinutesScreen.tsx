@@ -9,7 +9,7 @@ import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { MinutesView } from "../server/readMinutes";
-import { minutesMarkdown, totalsHeading } from "../table/markdown";
+import { fateWords, minutesMarkdown, tasksHeading, totalsHeading } from "../table/markdown";
 import "@/features/sheet/ui/sheet.css";
 import "./rounds.css";
 
@@ -35,7 +35,7 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 		URL.revokeObjectURL(link.href);
 	};
 	const called = view.deals.length - view.uncalled;
-	const kept = FATES.filter((fate) => view.kept[fate] > 0).map((fate) => `${view.kept[fate]} ${fate}`);
+	const kept = FATES.filter((fate) => view.kept[fate] > 0).map((fate) => `${view.kept[fate]} ${fateWords(fate, view.kind)}`);
 	const walk = view.kind === "walk";
 	const changed = view.deals.reduce((sum, { changes }) => sum + changes.length, 0);
 	return (
@@ -46,7 +46,7 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 					<p className="second small-text mb-0">
 						{longDate(view.on)}, held by {view.startedBy}.{view.ended ? "" : " It is still under way."}
 						{view.hidden > 0 && ` ${plural(view.hidden, "deal")} of others ${view.hidden === 1 ? "isn’t" : "aren’t"} shown.`}
-						{kept.length > 0 && ` Of what was promised before: ${kept.join(", ")}.`}
+						{kept.length > 0 && ` Of what was ${walk ? "given" : "promised"} before: ${kept.join(", ")}.`}
 					</p>
 				</div>
 				<span className="no-print minutes-tools">
@@ -98,7 +98,7 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 				</div>
 			)}
 			<h2 className="mt-3">{walk ? "What was decided" : `Calls${changed ? `, and ${plural(changed, "change")}` : ""}`}</h2>
-			<Scrolls of="Calls" className="panel p-0">
+			<Scrolls of={walk ? "Decisions" : "Calls"} className="panel p-0">
 				<table className="table mb-0 minutes-calls">
 					<thead>
 						<tr>
@@ -108,7 +108,7 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 							<th scope="col" className="num">
 								Amount
 							</th>
-							<th scope="col">{walk ? "Decided" : "Call"}</th>
+							<th scope="col">{walk ? "Decision" : "Call"}</th>
 							<th scope="col">Noted and changed</th>
 						</tr>
 					</thead>
@@ -139,7 +139,7 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 					</tbody>
 				</table>
 			</Scrolls>
-			<h2 className="mt-3">{view.promises.length ? `${plural(view.promises.length, "promise")}` : "Nothing was promised"}</h2>
+			<h2 className="mt-3">{tasksHeading(view)}</h2>
 			{view.promises.length > 0 && (
 				<ul className="rows panel py-1">
 					{view.promises.map(({ id, title, who, due, fate, dealId }) => (
@@ -150,7 +150,7 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 							</span>
 							<span className="text-end text-nowrap small-text">
 								{who}, by {shortDate(due)}
-								<span className={`d-block tiny ${fate === "not done" || fate === "late" ? "worse" : "second"}`}>{fate}</span>
+								<span className={`d-block tiny ${fate === "not done" || fate === "late" ? "worse" : "second"}`}>{fateWords(fate, view.kind)}</span>
 							</span>
 						</li>
 					))}

@@ -1,5 +1,4 @@
 "use client";
-import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { nearDate } from "@/ui/format";
@@ -21,12 +20,7 @@ const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday"];
 export function PlansPart({ plans, mayHold, choices, today, whoseKey }: Props) {
 	const run = useRun();
 	const act = useAct();
-	const router = useRouter();
 	const [making, setMaking] = useState(false);
-	const start = async ({ id, name, whoseKey: whose, sorted, calmToo }: PlanView) => {
-		const done = await act(run("rounds.start", { name, whose, sorted: sorted as "attention", calmToo, planId: id }));
-		if (done) router.push(`/rounds/${done.result.id}`);
-	};
 	const remove = (plan: PlanView) =>
 		act(run("rounds.removePlan", { id: plan.id }), "The plan is taken away.", () =>
 			run("rounds.savePlan", {
@@ -55,11 +49,6 @@ export function PlansPart({ plans, mayHold, choices, today, whoseKey }: Props) {
 								</span>
 								{mayHold && plan.mayHold && (
 									<span className="text-nowrap">
-										{plan.due && (
-											<Button size="sm" onClick={() => void start(plan)}>
-												Start
-											</Button>
-										)}{" "}
 										<button type="button" className="plain-button tiny" onClick={() => void remove(plan)} aria-label={`Take away: ${plan.name}`}>
 											Take away
 										</button>

@@ -13,19 +13,23 @@ interface Props {
 	readonly at: string | null;
 	readonly called: number;
 	readonly waiting: readonly { readonly dealId: string; readonly call: string }[];
+	/** what was said and is being sent */
+	readonly sending: readonly { readonly dealId: string; readonly call: string }[];
 	readonly onGo: (id: string) => void;
 }
 
 const wordsOf = (call: string) => CALL_WORDS[call as Call]?.words.toLowerCase() ?? DECISION_WORDS[call as Decision] ?? call;
 
 /** The deals of a round in their order, with what was called; put at another place by their arrows. */
-export function Queue({ view, at, called, waiting, onGo }: Props) {
+export function Queue({ view, at, called, waiting, sending, onGo }: Props) {
 	const run = useRun();
 	const act = useAct();
 	const place = (deal: QueueDeal, to: number) => act(run("rounds.place", { id: view.id, dealId: deal.id, place: to }));
 	const said = (deal: QueueDeal) => {
 		const waits = waiting.find(({ dealId }) => dealId === deal.id);
 		if (waits) return `${wordsOf(waits.call)} (waits)`;
+		const sent = sending.find(({ dealId }) => dealId === deal.id);
+		if (sent) return wordsOf(sent.call);
 		if (deal.call) return wordsOf(deal.call.call);
 		if (deal.status !== "open") return deal.status;
 		return deal.resting ? "at rest" : "";

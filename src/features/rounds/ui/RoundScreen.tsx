@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useEffect, useState, useTransition } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import { plural } from "@/core/time/words";
@@ -9,10 +9,13 @@ import { useRun } from "@/ui/run";
 import { useAct, useRefresh } from "@/ui/useAct";
 import type { RoundView } from "../server/readRound";
 import { CallPanel } from "./CallPanel";
-import { DealPane } from "./DealPane";
+import { ComingDeal, DealPane } from "./DealPane";
+import { DuePlan } from "./DuePlan";
+import { EndAsk } from "./EndAsk";
 import { Queue } from "./Queue";
 import { TotalsStrip } from "./TotalsStrip";
 import { useCalls } from "./useCalls";
+import { useSteps } from "./useSteps";
 import { WalkPanel } from "./WalkPanel";
 import "@/features/deals/ui/deals.css";
 import "@/features/sheet/ui/sheet.css";
@@ -28,36 +31,39 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 	const act = useAct();
 	const refresh = useRefresh();
 	const router = useRouter();
-	const [moving, start] = useTransition();
-	const { send, waiting } = useCalls(view.id);
+	const { send, waiting, sending, behind, newest } = useCalls(view.id);
 	const [aside, setAside] = useState(false);
-	const at = view.current?.id ?? null;
-	const place = view.queue.findIndex(({ id }) => id === at);
+	const [asking, setAsking] = useState(false);
+	const read = view.current?.id ?? null;
+	const follow = useCallback((dealId: string) => router.push(`/rounds/${view.id}?deal=${encodeURIComponent(dealId)}`, { scroll: false }), [router, view.id]);
+	const { at, go, now } = useSteps(view.id, read, view.mayHold, follow);
+	const placeOf = (id: string | null) => view.queue.findIndex((deal) => deal.id === id);
+	const place = placeOf(at);
 	const walk = view.kind === "walk";
-	const go = async (dealId: string | undefined) => {
-		if (!dealId || dealId === at) return;
-		if (!view.mayHold) return start(() => router.push(`/rounds/${view.id}?deal=${encodeURIComponent(dealId)}`, { scroll: false }));
-		if (asked) router.replace(`/rounds/${view.id}`, { scroll: false });
-		const done = await run("rounds.goTo", { id: view.id, dealId });
-		if (done.ok) start(() => refresh());
+	const step = (by: number) => {
+		if (asked && view.mayHold) router.replace(`/rounds/${view.id}`, { scroll: false });
+		go(view.queue[Math.min(view.queue.length - 1, Math.max(0, placeOf(now()) + by))]?.id);
 	};
-	const step = (by: number) => void go(view.queue[Math.min(view.queue.length - 1, Math.max(0, place + by))]?.id);
-	const next = () => {
+	const saidOf = (id: string) => [...sending, ...waiting].some(({ dealId }) => dealId === id);
+	const unsaid = view.queue.filter((deal) => !deal.call && deal.status === "open" && !saidOf(deal.id));
+	const next = (said: string) => {
 		// After a call the round goes on to the next one that hasn't been called.
-		const rest = [...view.queue.slice(place + 1), ...view.queue.slice(0, Math.max(0, place))];
-		void go(rest.find((deal) => !deal.call && deal.status === "open" && !waiting.some(({ dealId }) => dealId === deal.id))?.id);
+		const from = placeOf(said);
+		const rest = [...view.queue.slice(from + 1), ...view.queue.slice(0, Math.max(0, from))];
+		go(rest.find((deal) => deal.id !== said && unsaid.includes(deal))?.id);
 	};
 	const keys = { enabled: !aside, enableOnFormTags: false } as const;
-	useHotkeys("j", () => step(1), keys, [view, place]);
-	useHotkeys("k", () => step(-1), keys, [view, place]);
-	useHotkeys("s", () => at && window.open(`/deals/${encodeURIComponent(at)}`, "_blank"), keys, [at]);
+	useHotkeys("j", () => step(1), keys, [view]);
+	useHotkeys("k", () => step(-1), keys, [view]);
+	useHotkeys("s", () => now() && window.open(`/deals/${encodeURIComponent(now() ?? "")}`, "_blank"), keys, [now]);
 	// Each deal is read from its top by whoever went to it; those who follow stay where they have scrolled.
 	// biome-ignore lint/correctness/useExhaustiveDependencies: only another deal scrolls
 	useEffect(() => {
 		if (view.mayHold) window.scrollTo({ top: 0 });
 	}, [at]);
-	const called = view.queue.filter(({ call, id }) => call || waiting.some(({ dealId }) => dealId === id)).length;
+	const called = view.queue.filter(({ call, id }) => call || saidOf(id)).length;
 	const end = async () => {
+		setAsking(false);
 		const done = await act(
 			run("rounds.end", { id: view.id }),
 			walk ? "The walk is done." : "The round has ended; its minutes go to everybody concerned.",
@@ -70,8 +76,9 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 		if (done) router.push("/rounds");
 	};
 	const current = view.queue[place];
+	const loaded = view.current && view.current.id === at ? view.current : null;
 	return (
-		<div className="round" aria-busy={moving}>
+		<div className="round" aria-busy={at !== read}>
 			<div className="round-head">
 				{walk ? (
 					<p className="sheet-headline">
@@ -103,34 +110,61 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 						</Button>
 					)}
 					{view.mayHold && (
-						<Button size="sm" variant={called === view.queue.length ? "primary" : "outline-primary"} onClick={() => void end()}>
+						<Button
+							size="sm"
+							variant={called === view.queue.length ? "primary" : "outline-primary"}
+							onClick={() => (unsaid.length ? setAsking(true) : void end())}
+						>
 							{walk ? "End the walk" : "End the round"}
 						</Button>
 					)}
 				</div>
 			</div>
+			{view.due.map((plan) => (
+				<DuePlan key={plan.id} round={view} plan={plan} />
+			))}
+			<EndAsk
+				show={asking}
+				walk={walk}
+				unsaid={unsaid.map(({ name }) => name)}
+				onEnd={() => void end()}
+				onStay={() => {
+					setAsking(false);
+					go(unsaid[0]?.id);
+				}}
+			/>
 			<div className="round-three">
-				<Queue view={view} at={at} called={called} waiting={waiting} onGo={(id) => void go(id)} />
-				{view.current && current ? (
-					<DealPane key={`deal ${view.current.id}`} view={view} current={view.current} />
+				<Queue view={view} at={at} called={called} waiting={waiting} sending={sending} onGo={go} />
+				{loaded ? (
+					<DealPane key={`deal ${loaded.id}`} view={view} current={loaded} />
+				) : current ? (
+					<ComingDeal deal={current} currency={view.currency} />
 				) : (
 					<div className="panel empty">
 						<h2>No deal of yours is in it</h2>
 						<p>Its deals are others’ now, or were taken out.</p>
 					</div>
 				)}
-				{view.current &&
-					current &&
+				{current &&
 					(walk ? (
-						<WalkPanel key={`said of ${current.id}`} view={view} deal={current} current={view.current} onDone={next} onAside={setAside} />
+						<WalkPanel
+							key={`said of ${current.id}`}
+							view={view}
+							deal={current}
+							current={loaded}
+							behind={behind}
+							newest={newest}
+							onDone={() => next(current.id)}
+							onAside={setAside}
+						/>
 					) : (
 						<CallPanel
 							key={`said of ${current.id}`}
 							view={view}
 							deal={current}
-							current={view.current}
+							current={loaded}
 							send={send}
-							onDone={next}
+							onDone={() => next(current.id)}
 							onAside={setAside}
 							waits={waiting.some(({ dealId }) => dealId === current.id)}
 						/>

@@ -42,7 +42,7 @@ export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, ch
 						<RoundList rounds={running} list={list} />
 					</>
 				)}
-				{hold && <StartPart whose={whose} due={due} running={running.length > 0} />}
+				{hold && <StartPart whose={whose} due={due} running={running.length > 0} plans={plans.filter((plan) => plan.due && plan.mayHold)} />}
 				<h2 className="mt-4">Held before</h2>
 				{over.length ? (
 					<RoundList rounds={over} list={list} />
@@ -122,17 +122,22 @@ function RoundList({ rounds, list }: { rounds: readonly RoundLine[]; list: Props
 	);
 }
 
-function StartPart({ whose, due, running }: Pick<Props, "whose" | "due"> & { running: boolean }) {
+function StartPart({ whose, due, running, plans }: Pick<Props, "whose" | "due" | "plans"> & { running: boolean }) {
 	const run = useRun();
 	const act = useAct();
 	const router = useRouter();
 	const [sorted, setSorted] = useState<Sorting>("attention");
 	const [calmToo, setCalmToo] = useState(false);
 	const [waiting, setWaiting] = useState(false);
-	const start = async () => {
+	const start = async (plan?: PlanView) => {
 		setWaiting(true);
 		const done = await act(
-			run("rounds.start", { whose: whose.key, due: due.key, sorted, calmToo }),
+			run(
+				"rounds.start",
+				plan
+					? { name: plan.name, whose: plan.whoseKey, sorted: plan.sorted as Sorting, calmToo: plan.calmToo, planId: plan.id }
+					: { whose: whose.key, due: due.key, sorted, calmToo },
+			),
 			({ mark }) => `The round has begun, and this moment is kept as “${mark}”.`,
 		);
 		setWaiting(false);
@@ -140,8 +145,19 @@ function StartPart({ whose, due, running }: Pick<Props, "whose" | "due"> & { run
 	};
 	return (
 		<section className={`panel round-start ${running ? "" : "mt-0"}`} aria-label="Start a round">
+			{plans.map((plan) => (
+				<p key={plan.id} className="round-start-line mb-3">
+					<span>
+						<b>{plan.name}</b> is planned for today.
+					</span>
+					<Button size="sm" disabled={waiting} onClick={() => void start(plan)}>
+						{waiting ? "Starting …" : `Start “${plan.name}”`}
+					</Button>
+				</p>
+			))}
 			<p className="mb-2">
-				A round with <b>{peopleOf(whose.words)}</b> over what is due in <b>{due.words}</b>; choose others in the sentence above.
+				{plans.length ? "Or another round" : "A round"} with <b>{peopleOf(whose.words)}</b> over what is due in <b>{due.words}</b>; choose others in the
+				sentence above.
 			</p>
 			<div className="round-start-line">
 				<Form.Select size="sm" aria-label="Order of the queue" value={sorted} onChange={(event) => setSorted(event.target.value as Sorting)}>
@@ -152,8 +168,8 @@ function StartPart({ whose, due, running }: Pick<Props, "whose" | "due"> & { run
 					))}
 				</Form.Select>
 				<Form.Check id="calm-too" label="calm deals too" checked={calmToo} onChange={(event) => setCalmToo(event.target.checked)} />
-				<Button size="sm" disabled={waiting} onClick={() => void start()}>
-					{waiting ? "Starting …" : "Start the round"}
+				<Button size="sm" variant={plans.length ? "outline-primary" : "primary"} disabled={waiting} onClick={() => void start()}>
+					{waiting ? "Starting …" : plans.length ? "Start this one" : "Start the round"}
 				</Button>
 			</div>
 		</section>

@@ -1,40 +1,50 @@
 "use client";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
+import { useNotice } from "@/ui/Notices";
 import { useRun } from "@/ui/run";
-import { useRefresh } from "@/ui/useAct";
 import type { QueueDeal, RoundCurrent, RoundView } from "../server/readRound";
 import { DECISION_WORDS, type Decision } from "../table/kinds";
 import { PromiseLine, useGive } from "./DealPane";
 import { RestForm } from "./RestForm";
+import type { useBehind } from "./useBehind";
 
 interface Props {
 	readonly view: RoundView;
 	readonly deal: QueueDeal;
-	readonly current: RoundCurrent;
+	/** null while it is being read */
+	readonly current: RoundCurrent | null;
+	readonly behind: ReturnType<typeof useBehind>["behind"];
+	readonly newest: ReturnType<typeof useBehind>["newest"];
 	readonly onDone: () => void;
 	readonly onAside: (aside: boolean) => void;
 }
 
 /** What a walk decides of a deal: its remedy is given, it was looked at, or it rests. */
-export function WalkPanel({ view, deal, current, onDone, onAside }: Props) {
+export function WalkPanel({ view, deal, current, behind, newest, onDone, onAside }: Props) {
 	const run = useRun();
-	const refresh = useRefresh();
+	const notice = useNotice();
 	const [resting, setResting] = useState(false);
 	const give = useGive(view, current);
-	const [flag] = current.sheet.flags;
+	const flag = current?.sheet.flags[0];
 	const may = view.mayHold && deal.status === "open";
 	const rest = (on: boolean) => {
 		setResting(on);
 		onAside(on);
 	};
-	const decide = async (decision: Decision, why?: string) => {
-		const done = await run("rounds.decide", { id: view.id, dealId: deal.id, decision, ...(why ? { why } : {}) });
-		refresh();
-		if (done.ok) onDone();
+	/** Goes on at once; what was decided is sent behind, after what has to be done first. */
+	const decide = (decision: Decision, why?: string, first: () => Promise<boolean> = async () => true) => {
+		void behind(deal.id, decision, async () => {
+			if (!(await first())) return null;
+			const done = await run("rounds.decide", { id: view.id, dealId: deal.id, decision, seen: newest(deal.id) ?? deal.newest, ...(why ? { why } : {}) });
+			if (done.ok) return done.result.id;
+			notice({ words: `${deal.name}: ${done.detail}` });
+			return null;
+		});
+		onDone();
 	};
-	const remedy = async () => {
-		if (flag && (await give(flag.remedy, [flag.code]))) await decide("remedy", flag.remedy);
+	const remedy = () => {
+		if (flag) decide("remedy", flag.remedy, () => give(flag.remedy, [flag.code]));
 	};
 	const keys = {
 		enabled: may && !resting,
@@ -42,8 +52,8 @@ export function WalkPanel({ view, deal, current, onDone, onAside }: Props) {
 		preventDefault: true,
 		ignoreEventWhen: (event: KeyboardEvent) => (event.target as HTMLElement).closest(".question") !== null,
 	};
-	useHotkeys("1", () => void remedy(), keys, [deal, current]);
-	useHotkeys("2", () => void decide("look"), keys, [deal]);
+	useHotkeys("1", remedy, keys, [deal, current]);
+	useHotkeys("2", () => decide("look"), keys, [deal]);
 	useHotkeys("3", () => rest(true), keys, [deal]);
 	const button = (key: string, decision: Decision, words: string, means: string, press: () => void, disabled = false) => (
 		<button type="button" className="call" aria-pressed={deal.call?.call === decision} disabled={!may || disabled} onClick={press}>
@@ -58,18 +68,18 @@ export function WalkPanel({ view, deal, current, onDone, onAside }: Props) {
 		<aside className="panel call-panel" aria-label="What is decided">
 			<h3>What is to be done</h3>
 			<div className="calls" role="group" aria-label="Decide">
-				{button("1", "remedy", "Give the remedy", flag ? `${current.sheet.owner}: ${flag.remedy}` : "no flag is lit", () => void remedy(), !flag)}
-				{button("2", "look", "Looked at", "nothing is to be done now", () => void decide("look"))}
+				{button("1", "remedy", "Give the remedy", flag ? `${deal.owner}: ${flag.remedy}` : current ? "no flag is lit" : "being read …", remedy, !flag)}
+				{button("2", "look", "Looked at", "nothing is to be done now", () => decide("look"))}
 				{button("3", "rest", "Let it rest", "till a day, with a reason", () => rest(true), deal.resting)}
 			</div>
 			{resting && (
 				<RestForm
 					dealId={deal.id}
-					today={current.sheet.seen}
+					today={current?.sheet.seen ?? view.on}
 					give
 					onDone={(reason) => {
 						rest(false);
-						if (reason !== null) void decide("rest", reason);
+						if (reason !== null) decide("rest", reason);
 					}}
 				/>
 			)}
@@ -79,10 +89,10 @@ export function WalkPanel({ view, deal, current, onDone, onAside }: Props) {
 					{deal.call.why && `: ${deal.call.why}`}
 				</p>
 			)}
-			{current.agreed.length > 0 && (
+			{current && current.agreed.length > 0 && (
 				<ul className="rows small-text">
 					{current.agreed.map((promise) => (
-						<PromiseLine key={promise.id} promise={promise} names={view.flagNames} />
+						<PromiseLine key={promise.id} promise={promise} names={view.flagNames} kind={view.kind} />
 					))}
 				</ul>
 			)}

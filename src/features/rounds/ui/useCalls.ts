@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { useNotice } from "@/ui/Notices";
 import { type Input, useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
+import { useBehind } from "./useBehind";
 
 type NewCall = Input<"rounds.call">;
 const AGAIN = 3000;
@@ -23,6 +24,7 @@ function keptOf(round: string): NewCall[] {
  * itself; the page says how many wait. What the server refuses is said, and isn't sent again.
  */
 export function useCalls(round: string) {
+	const { behind, sending, newest } = useBehind();
 	const run = useRun();
 	const notice = useNotice();
 	const refresh = useRefresh();
@@ -38,22 +40,19 @@ export function useCalls(round: string) {
 	);
 	useEffect(() => setWaiting(keptOf(round)), [round]);
 	const send = useCallback(
-		async (call: NewCall): Promise<boolean> => {
-			const outcome = await run("rounds.call", call);
-			if (outcome.ok) {
-				refresh();
-				return true;
-			}
-			if (outcome.title === "Not sent") {
-				// The last word on a deal is the one that counts.
-				keep([...keptOf(round).filter(({ dealId }) => dealId !== call.dealId), call]);
-				return true;
-			}
-			notice({ words: outcome.detail });
-			refresh();
-			return false;
-		},
-		[run, refresh, notice, keep, round],
+		(call: NewCall): Promise<boolean> =>
+			behind(call.dealId, call.call, async () => {
+				const outcome = await run("rounds.call", { ...call, seen: newest(call.dealId) ?? call.seen ?? null });
+				if (outcome.ok) return outcome.result.id;
+				if (outcome.title === "Not sent") {
+					// The last word on a deal is the one that counts.
+					keep([...keptOf(round).filter(({ dealId }) => dealId !== call.dealId), call]);
+					return "kept";
+				}
+				notice({ words: outcome.detail });
+				return null;
+			}),
+		[behind, newest, run, notice, keep, round],
 	);
 	useEffect(() => {
 		if (!waiting.length) return;
@@ -73,5 +72,5 @@ export function useCalls(round: string) {
 		}, AGAIN);
 		return () => clearInterval(timer);
 	}, [waiting, run, keep, notice, refresh, round]);
-	return { send, waiting };
+	return { send, waiting, sending, behind, newest };
 }
