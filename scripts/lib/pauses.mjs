@@ -1,6 +1,6 @@
 const FIRST = 500;
 /** ms; shorter only where the program is killed on purpose, again and again */
-const LONGEST = Number(process.env.PORCH_LAMP_LONGEST_PAUSE) || 60_000;
+const LONGEST = Number(process.env.PORCH_LAMP_LONGEST_PAUSE) || 5000;
 /** what ran for so long has recovered: its next end is a first one again */
 const RECOVERED = 60_000;
 

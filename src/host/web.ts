@@ -2,13 +2,19 @@ import type { IncomingMessage, ServerResponse } from "node:http";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 
-/** A request of Node's server as the web's standard has it. */
-export function requestOf(request: IncomingMessage): Request {
+/** The headers of a request of Node's server as the web's standard has them. */
+export function headersOf(request: IncomingMessage): Headers {
 	const headers = new Headers();
 	for (const [name, value] of Object.entries(request.headers)) {
 		if (typeof value === "string") headers.set(name, value);
 		else for (const one of value ?? []) headers.append(name, one);
 	}
+	return headers;
+}
+
+/** A request of Node's server as the web's standard has it. */
+export function requestOf(request: IncomingMessage): Request {
+	const headers = headersOf(request);
 	const url = `http://${request.headers.host ?? "localhost"}${request.url ?? "/"}`;
 	const method = request.method ?? "GET";
 	if (method === "GET" || method === "HEAD") return new Request(url, { method, headers });

@@ -2,10 +2,10 @@ import { createServer, type IncomingMessage, type ServerResponse } from "node:ht
 import compression from "compression";
 import next from "next";
 import { directAnswer } from "@/app/server/direct";
-import { problemResponse } from "@/platform/http/api";
+import { demandOwnOrigin, faultResponse, problemResponse } from "@/platform/http/api";
 import { log } from "@/platform/log";
 import { secured } from "./headers";
-import { requestOf, send } from "./web";
+import { headersOf, requestOf, send } from "./web";
 
 /** Answers on a port: what is plain data at once, pages by the framework. */
 export async function serve(port: number): Promise<void> {
@@ -17,8 +17,19 @@ export async function serve(port: number): Promise<void> {
 		secured(request, response);
 		if (!sound(request.url ?? "/"))
 			return send(problemResponse(400, "Bad request", "This address can't be read: something in it isn't encoded as it should be."), response);
+		const refused = refusalOf(request);
+		if (refused) return send(refused, response);
 		const direct = await directAnswer(request.method ?? "GET", request.url ?? "/", () => requestOf(request));
-		return direct ? send(direct, response) : page(request, response);
+		if (direct) return send(direct, response);
+		if (writes(request)) {
+			try {
+				demandOwnOrigin({ headers: headersOf(request) });
+			} catch (error) {
+				return send(faultResponse(error), response);
+			}
+			asAsked(request, response);
+		}
+		return page(request, response);
 	};
 	const server = createServer((request, response) => {
 		packed(request, response, () => {
@@ -35,6 +46,27 @@ export async function serve(port: number): Promise<void> {
 		server.closeIdleConnections();
 		setTimeout(() => process.exit(0), 4000).unref();
 	});
+}
+
+const METHODS = ["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"];
+const writes = ({ method }: IncomingMessage) => method !== "GET" && method !== "HEAD" && method !== "OPTIONS";
+
+/** What is refused before anybody looks at it: a method that nothing here takes, and a host that is none. */
+function refusalOf({ method = "", headers }: IncomingMessage): Response | null {
+	if (!METHODS.includes(method)) {
+		const refused = problemResponse(405, "Not possible here", `${method} isn't taken anywhere here.`);
+		refused.headers.set("allow", METHODS.join(", "));
+		return refused;
+	}
+	if (headers.host !== undefined && !URL.canParse(`http://${headers.host}/`)) return problemResponse(400, "Bad request", "The header Host names no host.");
+	return null;
+}
+
+/** Whoever calls an action by hand may send what can't be read: that is their fault, and isn't said to be ours. Actions themselves answer in words. */
+function asAsked(request: IncomingMessage, response: ServerResponse): void {
+	if (!request.headers["next-action"]) return;
+	const writeHead = response.writeHead.bind(response);
+	response.writeHead = ((status: number, ...more: never[]) => writeHead(status === 500 ? 400 : status, ...more)) as typeof response.writeHead;
 }
 
 /** An address without its query, which may hold what is nobody's business. */

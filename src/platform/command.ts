@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
 import type { z } from "zod";
 import { connection, type Tx } from "@/data/db";
@@ -79,7 +80,7 @@ export function command<const N extends string, I extends z.ZodType, R>({
 			context.actor.person.id,
 			(tx) => run({ context, input: parsed, tx }),
 			alone ? "alone" : "among others",
-			once ? { key: once, secret } : undefined,
+			once ? { key: once, secret, input: digest(parsed) } : undefined,
 		);
 	};
 	return describe(call, { name, kind: "command" as const, right, input, server });
@@ -169,10 +170,12 @@ async function alone(tx: Tx): Promise<void> {
 }
 
 /** Takes a key for this write; where it is taken already, what that write answered. Waits for one that is under way. */
-async function takeOnce(tx: Tx, key: string): Promise<{ result: unknown } | null> {
-	const taken = await tx.insert(onceKeys).values({ key }).onConflictDoNothing().returning({ key: onceKeys.key });
+async function takeOnce(tx: Tx, { key, input }: Once): Promise<{ result: unknown } | null> {
+	const taken = await tx.insert(onceKeys).values({ key, input }).onConflictDoNothing().returning({ key: onceKeys.key });
 	if (taken.length) return null;
-	const [before] = await tx.select({ result: onceKeys.result }).from(onceKeys).where(eq(onceKeys.key, key));
+	const [before] = await tx.select({ result: onceKeys.result, input: onceKeys.input }).from(onceKeys).where(eq(onceKeys.key, key));
+	if (before?.input && before.input !== input)
+		throw new Fault(422, "Another change", "This name (Idempotency-Key) was used for a change that says something else; give this one a name of its own.");
 	return { result: before?.result ?? null };
 }
 
@@ -180,13 +183,20 @@ async function takeOnce(tx: Tx, key: string): Promise<{ result: unknown } | null
 interface Once {
 	readonly key: string;
 	readonly secret: boolean;
+	/** a sum over what is asked for: under one name one thing is asked for */
+	readonly input: string;
 }
+
+const digest = (input: unknown) =>
+	createHash("sha256")
+		.update(JSON.stringify(input) ?? "")
+		.digest("hex");
 
 async function write<R>(personId: string | null, work: (tx: Tx) => Promise<Written<R>>, among: Among, once?: Once): Promise<R> {
 	return connection().db.transaction(async (tx) => {
 		if (among === "alone") await alone(tx);
 		else if (among === "among others") await amongOthers(tx);
-		const before = once ? await takeOnce(tx, once.key) : null;
+		const before = once ? await takeOnce(tx, once) : null;
 		if (before && once?.secret)
 			throw new Fault(409, "Done already", "This was done already, and what it answered is shown only once. Do it anew if that was lost.");
 		if (before) return before.result as R;

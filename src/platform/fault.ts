@@ -1,7 +1,7 @@
 /** A use case that can't be carried out, in words for the person. The status is HTTP's. */
 export class Fault extends Error {
 	constructor(
-		readonly status: 400 | 401 | 403 | 404 | 409 | 412 | 413 | 422 | 428 | 429 | 503,
+		readonly status: 400 | 401 | 403 | 404 | 409 | 412 | 413 | 422 | 428 | 429 | 503 | 507,
 		readonly title: string,
 		readonly detail: string,
 		readonly more: Readonly<Record<string, unknown>> = {},

@@ -5,6 +5,7 @@ import { connection } from "@/data/db";
 import { processWide } from "@/data/processWide";
 import { batched } from "./batched";
 import { type Context, contextFor } from "./context";
+import { unlessFull } from "./databaseFault";
 import type { ActingKey } from "./rights";
 
 export const SESSION_COOKIE = "porch_lamp_session";
@@ -20,8 +21,10 @@ export async function sessionContext(token: string): Promise<Context | null> {
 	const found = await ofSession(tokenHash(token));
 	const context = await contextBy(found);
 	if (context && found?.stale) {
-		await connection().db.execute(
-			sql`update sessions set last_seen_at = now() where token_hash = ${tokenHash(token)} and last_seen_at < now() - interval '5 minutes'`,
+		await unlessFull(
+			connection().db.execute(
+				sql`update sessions set last_seen_at = now() where token_hash = ${tokenHash(token)} and last_seen_at < now() - interval '5 minutes'`,
+			),
 		);
 	}
 	return context;
@@ -32,8 +35,10 @@ export async function keyContext(token: string): Promise<Context | null> {
 	const found = await ofKey(tokenHash(token));
 	const context = await contextBy(found);
 	if (context && found?.stale) {
-		await connection().db.execute(
-			sql`update api_keys set last_used_at = now() where token_hash = ${tokenHash(token)} and (last_used_at is null or last_used_at < now() - interval '1 minute')`,
+		await unlessFull(
+			connection().db.execute(
+				sql`update api_keys set last_used_at = now() where token_hash = ${tokenHash(token)} and (last_used_at is null or last_used_at < now() - interval '1 minute')`,
+			),
 		);
 	}
 	return context;

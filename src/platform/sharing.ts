@@ -1,4 +1,7 @@
+import { eq } from "drizzle-orm";
+import type { PgColumn, PgTable } from "drizzle-orm/pg-core";
 import { z } from "zod";
+import type { Tx } from "@/data/db";
 import { type OrganisationState, type Person, teamsUnder } from "@/data/organisation/state";
 import type { Context } from "./context";
 import { Fault } from "./fault";
@@ -25,8 +28,31 @@ export function sharingTeamsOf(organisation: OrganisationState, { role, team: ow
 	return own ? teams.filter((team) => teamsUnder(organisation, team).has(own)) : [];
 }
 
+/** so many things of a kind a team shares */
+const MOST_SHARED = 200;
+/** so many that others share are shown to somebody, the newest first */
+export const MOST_SHOWN = 400;
+
 /** The team that something is shared with: one's own, or null for none. Throws a 422 for somebody without a team. */
-export function sharedWith({ actor }: Context, shared: boolean): string | null {
+function sharedWith({ actor }: Context, shared: boolean): string | null {
 	if (shared && !actor.person.team) throw new Fault(422, "No team", "You belong to no team, so there is nobody to share it with.");
 	return shared ? actor.person.team : null;
+}
+
+/**
+ * The team that something of a table is shared with from now on; null for none.
+ *
+ * @throws Fault 422 for somebody without a team, or where the team shares as much of it as its people's pages have room for
+ */
+export async function shareIn(
+	tx: Tx,
+	context: Context,
+	table: PgTable & { readonly sharedWith: PgColumn },
+	shared: boolean,
+	what: string,
+): Promise<string | null> {
+	const team = sharedWith(context, shared);
+	if (team !== null && (await tx.$count(table, eq(table.sharedWith, team))) >= MOST_SHARED)
+		throw new Fault(422, `Too many ${what}`, `${team} shares ${MOST_SHARED} ${what}; one has to go first.`);
+	return team;
 }

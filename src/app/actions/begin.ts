@@ -6,6 +6,7 @@ import { setPasswordByLink, setPasswordSchema } from "@/features/people/server/p
 import { signIn } from "@/features/people/server/signIn";
 import { Fault } from "@/platform/fault";
 import { currentContext } from "@/platform/http/session";
+import { demandLimit } from "@/platform/limit";
 import { keepSession, originOf } from "../server/sessionCookie";
 
 /** What came of it: a refusal in words, or links that others set their passwords by. */
@@ -30,6 +31,7 @@ export async function beginAction(given: Beginning): Promise<Begun> {
 
 export async function setPasswordAction(given: { token: string; password: string }): Promise<{ readonly error: string | null }> {
 	try {
+		await demandLimit("password links", originOf(await headers()).source);
 		await setPasswordByLink(setPasswordSchema.parse(given));
 		return { error: null };
 	} catch (error) {

@@ -1,6 +1,7 @@
 "use server";
 import { z } from "zod";
 import { DOINGS } from "@/features/registry";
+import { databaseFault } from "@/platform/databaseFault";
 import { Fault } from "@/platform/fault";
 import { currentContext } from "@/platform/http/session";
 import { demandSound } from "@/platform/input";
@@ -17,7 +18,8 @@ export async function runAction(name: string, input: unknown, once?: string): Pr
 		demandSound(input);
 		const given = typeof once === "string" && once.length <= 100 ? { ...context, once } : context;
 		return { ok: true, result: await doing(given, input as never) };
-	} catch (error) {
+	} catch (thrown) {
+		const error = databaseFault(thrown);
 		if (error instanceof Fault) return { ok: false, title: error.title, detail: error.detail, status: error.status, more: error.more };
 		if (error instanceof z.ZodError) return { ok: false, title: "Please check", detail: error.issues.map((issue) => issue.message).join(" ") };
 		log.error({ error: String(error), stack: error instanceof Error ? error.stack : undefined, name }, "action failed");

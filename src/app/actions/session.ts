@@ -2,6 +2,7 @@
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { signIn, signInSchema, signOut } from "@/features/people/server/signIn";
+import { databaseFault } from "@/platform/databaseFault";
 import { Fault } from "@/platform/fault";
 import { safePath } from "@/platform/http/safePath";
 import { SESSION_COOKIE } from "@/platform/sessions";
@@ -25,8 +26,13 @@ export async function signInAction(_: SignInState, form: FormData): Promise<Sign
 	const parsed = signInSchema.safeParse({ email, password: form.get("password") ?? "", code: form.get("code") || undefined });
 	if (!parsed.success) return { email, error: parsed.error.issues.map((issue) => issue.message).join(" ") };
 	try {
-		await keepSession(await signIn(parsed.data, originOf(await headers())));
-	} catch (error) {
+		const opened = await signIn(parsed.data, originOf(await headers()));
+		// Signed in again, whatever this browser had open before ends.
+		const before = (await cookies()).get(SESSION_COOKIE)?.value;
+		if (before) await signOut(before);
+		await keepSession(opened);
+	} catch (thrown) {
+		const error = databaseFault(thrown);
 		if (error instanceof Fault) return { email, error: error.detail };
 		throw error;
 	}

@@ -6,6 +6,7 @@ import { packedDeals } from "@/features/deals/server/packedDeals";
 import { statusAsked } from "@/features/deals/server/readDeals";
 import { CALLS, FILES } from "@/features/registry";
 import { readSheet } from "@/features/sheet/server/readSheet";
+import { diskFullLately } from "@/platform/databaseFault";
 import { notFound } from "@/platform/fault";
 import { callerOf, faultResponse, jsonBody } from "@/platform/http/api";
 import { openApi } from "@/platform/http/openapi";
@@ -82,7 +83,7 @@ export async function fileAnswer(request: Request, key: string): Promise<Respons
 export async function healthAnswer(): Promise<Response> {
 	try {
 		await connection().db.execute(sql`select 1 from organisation`);
-		return Response.json({ state: "well" });
+		return Response.json({ state: diskFullLately(Date.now()) ? "the disk is full: what is there can be read, nothing can be written" : "well" });
 	} catch {
 		return Response.json({ state: "the database doesn't answer" }, { status: 503 });
 	}

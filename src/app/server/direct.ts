@@ -15,7 +15,7 @@ const DIRECT: readonly Direct[] = [
 	{ methods: READ, path: /^\/healthz$/, answer: healthAnswer },
 	{ methods: READ, path: /^\/live$/, answer: liveAnswer },
 	{ methods: ["POST"], path: /^\/inbound\/mail$/, answer: inboundMailAnswer },
-	{ methods: READ, path: /^\/calendar\/([\w-]{20,60})\.ics$/, answer: (_, [token = ""]) => feedAnswer(token) },
+	{ methods: READ, path: /^\/calendar\/([\w-]{20,60})\.ics$/, answer: (request, [token = ""]) => feedAnswer(request, token) },
 	{ methods: READ, path: /^\/calendar\/(task|activity)\/([^/]+)\.ics$/, answer: (request, [kind = "", id = ""]) => calendarAnswer(request, kind, id) },
 	{ methods: READ, path: /^\/sheet\/([^/]+)$/, answer: (request, [id = ""]) => sheetAnswer(request, id) },
 	{ methods: READ, path: /^\/deals\/rows$/, answer: dealRowsAnswer },

@@ -4,6 +4,7 @@ import { shortDay } from "@/core/time/words";
 import { CAPABILITIES } from "@/features/registry";
 import type { Capability } from "@/platform/capability";
 import type { Context } from "@/platform/context";
+import { diskFullLately } from "@/platform/databaseFault";
 import { reaches, reachOf } from "@/platform/reach";
 import { may } from "@/platform/rights";
 import { type Viewpoint, viewpointChoices } from "@/platform/viewpoint";
@@ -59,6 +60,10 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 		},
 		choices: viewpointChoices(context, seen.day),
 		today: formatDay(context.now.day),
+		trouble:
+			context.actor.person.role === "ops" && diskFullLately(Date.now())
+				? "The disk that the data is on is full: nothing can be written until there is room on it. What is there can be read."
+				: null,
 		heldToday: context.now.held ? shortDay(context.now.day) : null,
 	};
 }

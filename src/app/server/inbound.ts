@@ -1,19 +1,27 @@
-import { timingSafeEqual } from "node:crypto";
+import { createHash, timingSafeEqual } from "node:crypto";
 import { MOST_BYTES, takeAnswer } from "@/features/reaching/server/inbound";
 import { Fault } from "@/platform/fault";
 import { faultResponse } from "@/platform/http/api";
 import { readBody } from "@/platform/http/body";
+import { SOURCE_HEADER } from "@/platform/http/source";
+import { demandLimit } from "@/platform/limit";
 
 /** Names the secret by which whoever brings mail in is known; without one nothing is taken. */
 const SECRET = "PORCH_LAMP_INBOUND";
+
+/** Of the same length whatever was sent, letters beyond ASCII too. */
+const digest = (text: string) => createHash("sha256").update(text).digest();
 
 /** Takes a mail that came in for us, whole (RFC 5322), from whoever brings mail in. */
 export async function inboundMailAnswer(request: Request): Promise<Response> {
 	try {
 		const secret = process.env[SECRET];
 		const given = request.headers.get("authorization")?.replace(/^Bearer /, "") ?? "";
-		if (!secret || given.length !== secret.length || !timingSafeEqual(Buffer.from(given), Buffer.from(secret)))
+		if (!secret || !timingSafeEqual(digest(given), digest(secret))) {
+			await demandLimit("mail secrets", request.headers.get(SOURCE_HEADER) ?? "direct");
 			throw new Fault(403, "Not allowed", `Mail is brought in with the secret that ${SECRET} sets.`);
+		}
+		await demandLimit("mails in", "all");
 		return Response.json(await takeAnswer(Buffer.from(await readBody(request, "What is attached to an answer isn’t kept; send it without.", MOST_BYTES))));
 	} catch (error) {
 		return faultResponse(error);

@@ -1,13 +1,20 @@
 import { sql } from "drizzle-orm";
 import { connection } from "@/data/db";
 import { onSaid, toldLately } from "@/data/live";
-import { callerOf, faultResponse } from "@/platform/http/api";
+import { processWide } from "@/data/processWide";
+import { Fault } from "@/platform/fault";
+import { callerOf, faultResponse, problemResponse } from "@/platform/http/api";
 
 const BEAT = 20_000;
 /** so long a page may be on its way before it listens */
 const LATELY = 10_000;
 /** After so long the browser comes anew, and is asked anew who it is. */
 const LASTS = 10 * 60_000;
+
+/** How many listen at once: each window of somebody is one. By each process of the server. */
+const MOST_OF_ONE = 24;
+const MOST = 5000;
+const streams = processWide("live streams", () => new Map<string, number>());
 
 /** Says to a browser, as server-sent events, the revision of each write: what it shows may have changed. */
 export async function liveAnswer(request: Request): Promise<Response> {
@@ -17,6 +24,10 @@ export async function liveAnswer(request: Request): Promise<Response> {
 	} catch (error) {
 		return faultResponse(error);
 	}
+	const open = streams.get(person) ?? 0;
+	if (open >= MOST_OF_ONE || [...streams.values()].reduce((sum, n) => sum + n, 0) >= MOST)
+		return problemResponse(429, "Too many", "Too many pages listen at once; close some of them.");
+	streams.set(person, open + 1);
 	const url = process.env.DATABASE_URL ?? "";
 	const encoder = new TextEncoder();
 	let end: () => void = () => undefined;
@@ -33,12 +44,21 @@ export async function liveAnswer(request: Request): Promise<Response> {
 				if ("revision" in said) say(`data: ${said.revision}\n\n`);
 				else if (said.person === person) say("event: news\ndata: 1\n\n");
 			});
-			const beat = setInterval(() => say(": on\n\n"), BEAT);
-			const over = setTimeout(() => {
+			const close = () => {
 				end();
 				controller.close();
-			}, LASTS);
+			};
+			const beat = setInterval(() => {
+				say(": on\n\n");
+				// It ends with the session, or with the key, by which it was opened.
+				callerOf(request).catch((error: unknown) => error instanceof Fault && close());
+			}, BEAT);
+			const over = setTimeout(close, LASTS);
 			end = () => {
+				end = () => undefined;
+				const left = (streams.get(person) ?? 1) - 1;
+				if (left) streams.set(person, left);
+				else streams.delete(person);
 				stop();
 				clearInterval(beat);
 				clearTimeout(over);

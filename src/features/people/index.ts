@@ -1,5 +1,6 @@
 import { capability } from "@/platform/capability";
 import { peopleCalls } from "./server/calls";
+import { endWaysOfGone } from "./server/endWays";
 import { handOver, previewHandOver, undoHandOver } from "./server/handOver";
 import { createKey, listKeys, revokeKey } from "./server/keys";
 import { readSignIns, removeTeam, savePerson, saveTeam } from "./server/managePeople";
@@ -33,4 +34,5 @@ export const people = capability({
 	queries: [readPeople, listKeys, readOwnSignIn, readSignIns],
 	lookups: [offerCodes, previewMerge, previewHandOver],
 	calls: peopleCalls,
+	nightly: [{ name: "end-ways", run: endWaysOfGone }],
 });

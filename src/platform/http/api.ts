@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { Context } from "../context";
+import { databaseFault } from "../databaseFault";
 import { Fault } from "../fault";
 import { demandSound } from "../input";
 import { log } from "../log";
@@ -10,7 +11,8 @@ export function problemResponse(status: number, title: string, detail: string, m
 	return Response.json({ type: "about:blank", title, status, detail, ...more }, { status, headers: { "content-type": "application/problem+json" } });
 }
 
-export function faultResponse(error: unknown): Response {
+export function faultResponse(thrown: unknown): Response {
+	const error = databaseFault(thrown);
 	if (error instanceof Fault) return problemResponse(error.status, error.title, error.detail, error.more);
 	if (error instanceof z.ZodError) {
 		const errors = error.issues.map((issue) => ({ pointer: issue.path.join("."), detail: issue.message }));
@@ -21,7 +23,7 @@ export function faultResponse(error: unknown): Response {
 }
 
 /** A write with a cookie must come from our own pages: another site's form or script is refused. */
-export function demandOwnOrigin(request: Request): void {
+export function demandOwnOrigin(request: Pick<Request, "headers">): void {
 	const origin = request.headers.get("origin");
 	const host = request.headers.get("x-forwarded-host") ?? request.headers.get("host");
 	const site = request.headers.get("sec-fetch-site");

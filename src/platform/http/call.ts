@@ -13,6 +13,13 @@ export interface Asked<Q = never, B = never> {
 	readonly request: Request;
 }
 
+/** A command, a query or a lookup, as far as its right is concerned. */
+export interface Doer {
+	readonly name: string;
+	readonly right: Right;
+	readonly kind: "command" | "query" | "lookup";
+}
+
 /** One call of the API. The route handler, the OpenAPI document and the tests are made from the list of them. */
 export interface Call {
 	/** names it in the OpenAPI document */
@@ -27,8 +34,10 @@ export interface Call {
 	readonly answer?: z.ZodType;
 	/** what is to be changed is named by the header If-Match */
 	readonly ifMatch?: boolean;
-	/** For what isn't JSON: how it is described, and whose right is checked before the body is read. */
-	readonly file?: { readonly right: Right; readonly describe: (schemaOf: (schema: z.ZodType) => Json) => Json };
+	/** what does the work: its right is checked before anything that was sent is looked at */
+	readonly by: Doer;
+	/** for what isn't JSON: how it is described */
+	readonly file?: { readonly describe: (schemaOf: (schema: z.ZodType) => Json) => Json };
 	/** The answer; a Response is handed on as it is. */
 	readonly run: (context: Context, asked: Asked) => unknown;
 }

@@ -1,7 +1,7 @@
 import { Fault, notFound } from "../fault";
 import { demandSound } from "../input";
 import { log } from "../log";
-import { demand } from "../rights";
+import { demandFor } from "../rights";
 import { callerOf, faultResponse, jsonBody, problemResponse } from "./api";
 import type { Call } from "./call";
 
@@ -17,7 +17,7 @@ async function answerTo(call: Call, request: Request, params: Readonly<Record<st
 	try {
 		const once = request.headers.get("idempotency-key")?.slice(0, 200);
 		const context = { ...(await callerOf(request)), ...(once ? { once } : {}) };
-		if (call.file) demand(context.actor, call.file.right);
+		demandFor(context.actor, { ...call.by, name: call.by.name, right: call.by.right, writes: call.by.kind === "command" });
 		const asked = Object.fromEntries(new URL(request.url).searchParams);
 		demandSound({ ...asked, ...params });
 		const query = call.query?.parse(asked) ?? {};

@@ -24,6 +24,11 @@ export function Frame({ view, title, dated = false, says, children }: Props) {
 			<Rail view={view} />
 			<Live revision={view.revision} />
 			<main className="main" id="content">
+				{view.trouble && (
+					<div className="past-note" role="alert">
+						{view.trouble}
+					</div>
+				)}
 				{title ? (
 					<>
 						<header className="sentence">

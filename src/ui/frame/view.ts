@@ -42,5 +42,7 @@ export interface FrameView {
 	};
 	readonly choices: ViewpointChoices;
 	readonly today: string;
+	/** what keeps the whole program from working, for ops */
+	readonly trouble: string | null;
 	readonly heldToday: string | null;
 }

@@ -8,7 +8,7 @@ import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
-import { keptName, oneLine, sharedWith, sharingTeams } from "@/platform/sharing";
+import { keptName, MOST_SHOWN, oneLine, shareIn, sharingTeams } from "@/platform/sharing";
 import { COLUMNS, MOST_ROWS, MOST_TILES, settle } from "../table/layout";
 
 const whole = (most: number) => z.number().int().min(0).max(most);
@@ -56,7 +56,8 @@ export const listBoards = query("boards.list", "keepBoards", async (context: Con
 		.select()
 		.from(boards)
 		.where(or(eq(boards.ownerId, me), teams.length ? inArray(boards.sharedWith, teams) : undefined))
-		.orderBy(boards.name, boards.id);
+		.orderBy(boards.name, boards.id)
+		.limit(MOST_SHOWN);
 	return rows.map((row) => boardJson(context, row, opening?.boardId === row.id));
 });
 
@@ -80,7 +81,13 @@ export const makeBoard = command({
 		const ownerId = context.actor.person.id;
 		if ((await tx.$count(boards, eq(boards.ownerId, ownerId))) >= MOST_OWN)
 			throw new Fault(422, "Too many boards", `You keep ${MOST_OWN} boards; remove one first.`);
-		const values = { id: newId(), ownerId, name: input.name, tiles: settle(input.tiles) as BoardTile[], sharedWith: sharedWith(context, input.shared) };
+		const values = {
+			id: newId(),
+			ownerId,
+			name: input.name,
+			tiles: settle(input.tiles) as BoardTile[],
+			sharedWith: await shareIn(tx, context, boards, input.shared, "boards"),
+		};
 		const [row] = await tx.insert(boards).values(values).returning();
 		if (!row) throw notFound("board", values.id);
 		return {
@@ -119,7 +126,7 @@ export const changeBoard = command({
 				changedBy: context.actor.person.id,
 				...(name === undefined ? {} : { name }),
 				...(next === undefined ? {} : { tiles: settle(next) as BoardTile[] }),
-				...(shared === undefined ? {} : { sharedWith: sharedWith(context, shared) }),
+				...(shared === undefined ? {} : { sharedWith: await shareIn(tx, context, boards, shared, "boards") }),
 			})
 			.where(eq(boards.id, id));
 		return { result: { version: version + 1 }, touched: "nothing", audit: { action: "board changed", subject: id, detail: { name: row.name } } };

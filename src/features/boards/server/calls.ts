@@ -5,6 +5,7 @@ import { boardSchema, listBoards, makeBoard } from "./boards";
 
 export const boardCalls = [
 	call({
+		by: listBoards,
 		id: "listBoards",
 		method: "get",
 		path: "/boards",
@@ -15,6 +16,7 @@ export const boardCalls = [
 		run: async (context, { query }) => page(await listBoards(context), query.cursor, query.limit),
 	}),
 	call({
+		by: makeBoard,
 		id: "makeBoard",
 		method: "post",
 		path: "/boards",

@@ -6,6 +6,7 @@ import { keepMark, markSchema, readMarks } from "./marks";
 
 export const changesCalls = [
 	call({
+		by: readBridge,
 		id: "bridge",
 		method: "get",
 		path: "/bridge",
@@ -16,6 +17,7 @@ export const changesCalls = [
 		run: (context, { query }) => readBridge(context, query),
 	}),
 	call({
+		by: readMarks,
 		id: "listMarks",
 		method: "get",
 		path: "/marks",
@@ -26,6 +28,7 @@ export const changesCalls = [
 		run: (context, { query }) => page(readMarks(context), query.cursor, query.limit),
 	}),
 	call({
+		by: keepMark,
 		id: "keepMark",
 		method: "post",
 		path: "/marks",

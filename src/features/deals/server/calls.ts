@@ -13,6 +13,7 @@ import { dealDetailSchema, readDeal } from "./readDeal";
 
 export const dealCalls = [
 	call({
+		by: listDeals,
 		id: "listDeals",
 		method: "get",
 		path: "/deals",
@@ -31,6 +32,7 @@ export const dealCalls = [
 		run: (context, { query }) => page(listDeals(context, query), query.cursor, query.limit),
 	}),
 	call({
+		by: readDeal,
 		id: "readDeal",
 		method: "get",
 		path: "/deals/{id}",
@@ -41,6 +43,7 @@ export const dealCalls = [
 		run: (context, { query, params }) => readDeal(context, params.id ?? "", query.as_of),
 	}),
 	call({
+		by: editDeals,
 		id: "changeDeal",
 		method: "patch",
 		path: "/deals/{id}",

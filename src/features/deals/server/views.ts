@@ -9,7 +9,7 @@ import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
-import { keptName, oneLine, sharedWith, sharingTeams } from "@/platform/sharing";
+import { keptName, MOST_SHOWN, oneLine, shareIn, sharingTeams } from "@/platform/sharing";
 
 export interface SavedView {
 	readonly id: string;
@@ -37,14 +37,11 @@ function isQuery(text: string): boolean {
 	}
 }
 
-/** so many views of their own somebody keeps, and so many a team shares */
+/** so many views of their own somebody keeps */
 const MOST_OWN = 100;
-const MOST_SHARED = 200;
 
-async function demandRoom(tx: Tx, ownerId: string, team: string | null): Promise<void> {
+async function demandRoom(tx: Tx, ownerId: string): Promise<void> {
 	if ((await tx.$count(views, eq(views.ownerId, ownerId))) >= MOST_OWN) throw new Fault(422, "Too many views", `You keep ${MOST_OWN} views; remove one first.`);
-	if (team !== null && (await tx.$count(views, eq(views.sharedWith, team))) >= MOST_SHARED)
-		throw new Fault(422, "Too many views", `${team} shares ${MOST_SHARED} views; one has to go first.`);
 }
 
 /** Screens of which views are kept. */
@@ -75,7 +72,8 @@ export const readViews = query("deals.views", "keepViews", async (context: Conte
 		.from(views)
 		.leftJoin(viewPlaces, and(eq(viewPlaces.viewId, views.id), eq(viewPlaces.personId, me)))
 		.where(and(eq(views.screen, screen), or(eq(views.ownerId, me), teams.length ? inArray(views.sharedWith, teams) : undefined)))
-		.orderBy(sql`${viewPlaces.position} nulls last`, views.createdAt, views.id);
+		.orderBy(sql`${viewPlaces.position} nulls last`, views.createdAt, views.id)
+		.limit(MOST_SHOWN);
 	return rows.map(({ view, place }) => ({
 		id: view.id,
 		name: view.name,
@@ -95,8 +93,8 @@ export const saveView = command({
 	input: viewSchema,
 	async run({ context, input: { name, query: asked, shared, screen = "deals" }, tx }) {
 		const { person } = context.actor;
-		const team = sharedWith(context, shared);
-		await demandRoom(tx, person.id, team);
+		const team = await shareIn(tx, context, views, shared, "views");
+		await demandRoom(tx, person.id);
 		const id = newId();
 		await tx.insert(views).values({ id, ownerId: person.id, screen, name, query: byDays(context, asked), sharedWith: team });
 		return { result: { id }, touched: "nothing", audit: { action: "view saved", detail: { view: id, name, shared } } };
@@ -113,7 +111,7 @@ export const changeView = command({
 		const set = {
 			...change,
 			...(change.query === undefined ? {} : { query: byDays(context, change.query) }),
-			...(shared === undefined ? {} : { sharedWith: sharedWith(context, shared) }),
+			...(shared === undefined ? {} : { sharedWith: await shareIn(tx, context, views, shared, "views") }),
 		};
 		if (Object.keys(set).length) await tx.update(views).set(set).where(eq(views.id, id));
 		return { result: {}, touched: "nothing", audit: { action: "view changed", detail: { view: id, name: view.name } } };

@@ -4,7 +4,7 @@ import { page } from "@/platform/http/api";
 import { readBody } from "@/platform/http/body";
 import { call, list, paging } from "@/platform/http/call";
 import { exportBundle } from "./exportBundle";
-import { importSchema, listImports, readImport, startImport } from "./importBundle";
+import { importSchema, listImports, readImport, registerImport, startImport } from "./importBundle";
 import { weeklyCalls } from "./weekly/calls";
 
 const flag = (standard: "true" | "false", description: string) =>
@@ -20,6 +20,7 @@ const json = (description: string, schema: unknown) => ({ description, content: 
 export const importCalls = [
 	...weeklyCalls,
 	call({
+		by: registerImport,
 		id: "importBundle",
 		method: "post",
 		path: "/imports",
@@ -32,7 +33,6 @@ export const importCalls = [
 			name: z.string().max(200).default("bundle.zip"),
 		}),
 		file: {
-			right: "importBundle",
 			describe: (schemaOf) => ({
 				requestBody: { required: true, content: zip },
 				responses: {
@@ -51,6 +51,7 @@ export const importCalls = [
 		},
 	}),
 	call({
+		by: listImports,
 		id: "listImports",
 		method: "get",
 		path: "/imports",
@@ -61,6 +62,7 @@ export const importCalls = [
 		run: async (context, { query }) => page(await listImports(context), query.cursor, query.limit),
 	}),
 	call({
+		by: readImport,
 		id: "readImport",
 		method: "get",
 		path: "/imports/{id}",
@@ -70,12 +72,13 @@ export const importCalls = [
 		run: (context, { params }) => readImport(context, params.id ?? ""),
 	}),
 	call({
+		by: exportBundle,
 		id: "exportBundle",
 		method: "get",
 		path: "/export",
 		summary: "The whole organisation as a bundle",
 		status: 200,
-		file: { right: "exportBundle", describe: () => ({ responses: { "200": { description: "A zip", content: zip } } }) },
+		file: { describe: () => ({ responses: { "200": { description: "A zip", content: zip } } }) },
 		run: async (context) =>
 			new Response(Buffer.from(zipFiles(await exportBundle(context, {}))), {
 				headers: { "content-type": "application/zip", "content-disposition": 'attachment; filename="porch-lamp-bundle.zip"' },

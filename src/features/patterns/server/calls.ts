@@ -24,6 +24,7 @@ const quarter = z.object({ from: z.iso.date(), to: z.iso.date(), day: z.iso.date
 
 export const patternCalls = [
 	call({
+		by: readStageTimes,
 		id: "timeInStage",
 		method: "get",
 		path: "/patterns/time-in-stage",
@@ -45,6 +46,7 @@ export const patternCalls = [
 		}),
 	}),
 	call({
+		by: readAccuracy,
 		id: "commitAccuracy",
 		method: "get",
 		path: "/patterns/commit",
@@ -63,6 +65,7 @@ export const patternCalls = [
 		},
 	}),
 	call({
+		by: readForetelling,
 		id: "flagRecords",
 		method: "get",
 		path: "/patterns/flags",
@@ -75,6 +78,7 @@ export const patternCalls = [
 		}),
 	}),
 	call({
+		by: readForetelling,
 		id: "answerRecords",
 		method: "get",
 		path: "/patterns/answers",
@@ -87,6 +91,7 @@ export const patternCalls = [
 		}),
 	}),
 	call({
+		by: readOutlook,
 		id: "outlook",
 		method: "get",
 		path: "/outlook",

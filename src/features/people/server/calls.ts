@@ -18,6 +18,7 @@ const keySchema = z.object({
 
 export const peopleCalls = [
 	call({
+		by: listKeys,
 		id: "listKeys",
 		method: "get",
 		path: "/keys",
@@ -28,6 +29,7 @@ export const peopleCalls = [
 		run: async (context, { query }) => page(await listKeys(context), query.cursor, query.limit),
 	}),
 	call({
+		by: createKey,
 		id: "createKey",
 		method: "post",
 		path: "/keys",
@@ -38,6 +40,7 @@ export const peopleCalls = [
 		run: (context, { body }) => createKey(context, body),
 	}),
 	call({
+		by: revokeKey,
 		id: "revokeKey",
 		method: "delete",
 		path: "/keys/{id}",

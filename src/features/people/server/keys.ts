@@ -3,6 +3,7 @@ import { and, desc, eq, gt, isNull, or } from "drizzle-orm";
 import { z } from "zod";
 import { connection, type Tx } from "@/data/db";
 import { apiKeys, people } from "@/data/schema";
+import { AREAS } from "@/platform/areas";
 import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
@@ -17,7 +18,11 @@ export const createKey = command({
 	input: z.object({
 		name: z.string().trim().min(1, "Give the key a name, so that you know it again.").max(100),
 		write: z.boolean().default(false).meta({ description: "it may change things, not only read" }),
-		areas: z.array(z.string().max(40)).max(40).default([]).meta({ description: "areas it may do anything in, such as deals, tasks, import; none: all" }),
+		areas: z
+			.array(z.enum(AREAS, `There is no such area; there are ${AREAS.join(", ")}.`))
+			.max(40)
+			.default([])
+			.meta({ description: "areas it may do anything in, such as deals, tasks, import; none: all" }),
 		days: z.number().int().min(1).max(730, "A key lasts at most two years.").default(365).meta({ description: "after so many days it ends" }),
 	}),
 	secret: true,

@@ -1,15 +1,17 @@
 import { and, count, eq, isNotNull, ne, sql } from "drizzle-orm";
 import { z } from "zod";
 import { asOf } from "@/core/history/columns";
+import { worksOn } from "@/core/people/person";
 import { formatDay, parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { type OrganisationState, ROLES } from "@/data/organisation/state";
-import { people, sessions, teams } from "@/data/schema";
+import { people, teams } from "@/data/schema";
 import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 
+import { endWays } from "./endWays";
 import { renameTeam } from "./renameTeam";
 
 const dayInput = z
@@ -69,12 +71,18 @@ export const savePerson = command({
 			.values({ id: key, ...wish })
 			.onConflictDoUpdate({ target: people.id, set: wish });
 		if (before?.role === "ops") await demandOps(tx, formatDay(now.day));
-		if (gone) await tx.delete(sessions).where(eq(sessions.personId, key));
+		// Whoever returns comes in by new ways: what was handed out before may be in anybody's hands since.
+		const wasAway = before ? !worksOn(before, now.day) : false;
+		const ended = gone || wasAway ? await endWays(tx, [key]) : null;
 		const left = gone && id ? openDealsOf(organisation, id, now.day) : 0;
 		return {
 			result: { id: key, openDeals: left },
 			touched: "settings",
-			audit: { action: before ? "person changed" : "person made", subject: key, detail: { ...(before ? { before } : {}), after: wish } },
+			audit: {
+				action: before ? "person changed" : "person made",
+				subject: key,
+				detail: { ...(before ? { before } : {}), after: wish, ...(ended ? { ended } : {}) },
+			},
 		};
 	},
 });

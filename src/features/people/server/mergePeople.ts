@@ -7,14 +7,15 @@ import * as schema from "@/data/schema";
 import { command, lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
+import { endWays } from "./endWays";
 import { demandOps } from "./managePeople";
 
-const { people, sessions, apiKeys, passwordLinks, weeklyFiles, rounds, roundPlans } = schema;
+const { people, sessions, apiKeys, passwordLinks, feeds, weeklyFiles, rounds, roundPlans } = schema;
 
 /** Whether a column holds a person's id, by its name in the tables. */
 const holdsAPerson = (name: string): boolean => /^(owner_id|assignee_id|person_id|shown_by|decided_by)$|(^|_)by_id$/.test(name);
 /** Of these each person has their own: they end with whoever is merged into another. */
-const OWN: ReadonlySet<Table> = new Set<Table>([sessions, apiKeys, passwordLinks]);
+const OWN: ReadonlySet<Table> = new Set<Table>([sessions, apiKeys, passwordLinks, feeds]);
 
 /** Every place that names a person, of all tables. */
 const PLACES = Object.values(schema as Record<string, unknown>).flatMap((table) => {
@@ -87,6 +88,7 @@ export const mergePeople = command({
 		const [kept] = await tx.select().from(people).where(eq(people.id, stays.id));
 		if (!was || !kept) throw notFound("person", gone.id);
 		const counts = await countsOf(tx, gone.id);
+		const ended = await endWays(tx, [gone.id]);
 		await dropDoubles(tx, gone.id, stays.id);
 		for (const { table, column } of PLACES)
 			await tx.execute(sql`update ${table} set ${sql.identifier(column.name)} = ${stays.id} where ${sql.identifier(column.name)} = ${gone.id}`);
@@ -111,7 +113,7 @@ export const mergePeople = command({
 			.set({ also: [...also], team: kept.team ?? was.team, ...signIn })
 			.where(eq(people.id, stays.id));
 		if (was.role === "ops") await demandOps(tx, formatDay(context.now.day));
-		const detail = { into: stays.id, before: { name: was.name, email: was.email, role: was.role, team: was.team }, moved: Object.fromEntries(counts) };
+		const detail = { into: stays.id, before: { name: was.name, email: was.email, role: was.role, team: was.team }, moved: Object.fromEntries(counts), ended };
 		return { result: {}, touched: "everything", audit: { action: "people merged", subject: gone.id, detail } };
 	},
 });

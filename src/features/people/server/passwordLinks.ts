@@ -2,7 +2,7 @@ import { randomBytes } from "node:crypto";
 import { and, eq, gt, lt } from "drizzle-orm";
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
-import type { Tx } from "@/data/db";
+import { connection, type Tx } from "@/data/db";
 import { passwordLinks, people, sessions } from "@/data/schema";
 import { command, ownWrite } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
@@ -43,10 +43,18 @@ export async function storePasswordLink(tx: Tx, personId: string): Promise<strin
 	return `/set-password#${token}`;
 }
 
+const linkOver = () => new Fault(422, "This link is over", "This link was used already, or is older than a week. Ask whoever sent it for another.");
+
 export const setPasswordSchema = z.object({ token: z.string().min(1).max(200), password: passwordInput });
 
 /** Sets the password that a link stands for, and ends the link and whatever was opened with the old password. @throws Fault 422 */
 export async function setPasswordByLink({ token, password }: z.infer<typeof setPasswordSchema>): Promise<void> {
+	// A token that nobody has costs nothing but this look.
+	const [known] = await connection()
+		.db.select({ at: passwordLinks.expiresAt })
+		.from(passwordLinks)
+		.where(eq(passwordLinks.tokenHash, tokenHash(token)));
+	if (!known) throw linkOver();
 	const passwordHash = await hashPassword(password);
 	await ownWrite(async (tx) => {
 		await tx.delete(passwordLinks).where(lt(passwordLinks.expiresAt, new Date()));
@@ -55,7 +63,7 @@ export async function setPasswordByLink({ token, password }: z.infer<typeof setP
 			.where(and(eq(passwordLinks.tokenHash, tokenHash(token)), gt(passwordLinks.expiresAt, new Date())))
 			.returning({ personId: passwordLinks.personId });
 		const [person] = link ? await tx.select().from(people).where(eq(people.id, link.personId)) : [];
-		if (!person) throw new Fault(422, "This link is over", "This link was used already, or is older than a week. Ask whoever sent it for another.");
+		if (!person) throw linkOver();
 		const fault = passwordFault(password, [person.name, person.email]);
 		if (fault) throw new Fault(422, "Not this password", fault);
 		// Who lost their authenticator comes in again this way.

@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
+import type { Area } from "@/platform/areas";
 import { instantDay } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
@@ -19,13 +20,13 @@ export interface KeyRow {
 }
 
 /** Areas that a key can be kept to. */
-const AREAS = ["deals", "changes", "tasks", "import"] as const;
+const AREAS = ["deals", "changes", "tasks", "import"] as const satisfies readonly Area[];
 
 /** Keys act as the person who made them. A key is shown once; only its beginning is kept to tell it by. */
 export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: string }) {
 	const [name, setName] = useState("");
 	const [write, setWrite] = useState(false);
-	const [area, setArea] = useState("");
+	const [area, setArea] = useState<(typeof AREAS)[number] | "">("");
 	const [days, setDays] = useState(90);
 	const [token, setToken] = useState<string | null>(null);
 	const [error, setError] = useState<string | null>(null);
@@ -73,7 +74,7 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 				</Form.Group>
 				<Form.Group controlId="key-area">
 					<Form.Label>In</Form.Label>
-					<Form.Select value={area} onChange={(event) => setArea(event.target.value)}>
+					<Form.Select value={area} onChange={(event) => setArea(AREAS.find((one) => one === event.target.value) ?? "")}>
 						<option value="">everything</option>
 						{AREAS.map((one) => (
 							<option key={one} value={one}>

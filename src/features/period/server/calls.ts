@@ -6,6 +6,7 @@ import { listTries, saveTry, trySchema } from "./tries";
 
 export const periodCalls = [
 	call({
+		by: readPeriodOfApi,
 		id: "period",
 		method: "get",
 		path: "/period",
@@ -16,6 +17,7 @@ export const periodCalls = [
 		run: (context, { query }) => readPeriodOfApi(context, query),
 	}),
 	call({
+		by: listTries,
 		id: "listTries",
 		method: "get",
 		path: "/tries",
@@ -26,6 +28,7 @@ export const periodCalls = [
 		run: async (context, { query }) => page(await listTries(context), query.cursor, query.limit),
 	}),
 	call({
+		by: saveTry,
 		id: "keepTry",
 		method: "post",
 		path: "/tries",

@@ -17,7 +17,7 @@ import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { accountName, dealName, ownerName, personName } from "@/platform/names";
-import { keptName, sharedWith, sharingTeams } from "@/platform/sharing";
+import { keptName, MOST_SHOWN, shareIn, sharingTeams } from "@/platform/sharing";
 import { surveyOn } from "@/platform/survey";
 import { resolveViewpoint, type Viewpoint } from "@/platform/viewpoint";
 import { countedOn } from "./counted";
@@ -60,7 +60,8 @@ export const listTries = query("period.tries", "keepTries", async (context: Cont
 		.where(
 			and(or(eq(tries.ownerId, me), teams.length ? inArray(tries.sharedWith, teams) : undefined), of && eq(tries.whose, of.whose), of && eq(tries.due, of.due)),
 		)
-		.orderBy(desc(tries.createdAt), tries.id);
+		.orderBy(desc(tries.createdAt), tries.id)
+		.limit(MOST_SHOWN);
 	return rows.map((row) => tryJson(context, row));
 });
 
@@ -103,7 +104,7 @@ export const saveTry = command({
 			due: due.key,
 			madeOn: formatDay(context.now.day),
 			moves: input.moves as Move[],
-			sharedWith: sharedWith(context, input.shared),
+			sharedWith: await shareIn(tx, context, tries, input.shared, "tries"),
 		};
 		const [row] = await tx.insert(tries).values(values).returning();
 		if (!row) throw notFound("try", values.id);
@@ -125,7 +126,7 @@ export const changeTry = command({
 		const set = {
 			...(name === undefined ? {} : { name }),
 			...(moves === undefined ? {} : { moves: moves as Move[], madeOn: formatDay(context.now.day) }),
-			...(shared === undefined ? {} : { sharedWith: sharedWith(context, shared) }),
+			...(shared === undefined ? {} : { sharedWith: await shareIn(tx, context, tries, shared, "tries") }),
 		};
 		if (Object.keys(set).length) await tx.update(tries).set(set).where(eq(tries.id, id));
 		return { result: {}, touched: "nothing", audit: { action: "try changed", subject: id, detail: { name, shared } } };

@@ -5,6 +5,7 @@ import { readWishes, removeWish, saveWish, wishSchema } from "./wishes";
 
 export const reachingCalls = [
 	call({
+		by: readWishes,
 		id: "listSubscriptions",
 		method: "get",
 		path: "/subscriptions",
@@ -15,6 +16,7 @@ export const reachingCalls = [
 		run: async (context, { query }) => page((await readWishes(context)).wishes, query.cursor, query.limit),
 	}),
 	call({
+		by: saveWish,
 		id: "subscribe",
 		method: "post",
 		path: "/subscriptions",
@@ -25,6 +27,7 @@ export const reachingCalls = [
 		run: (context, { body }) => saveWish(context, body),
 	}),
 	call({
+		by: removeWish,
 		id: "unsubscribe",
 		method: "delete",
 		path: "/subscriptions/{kind}",

@@ -83,6 +83,7 @@ const id = (params: Readonly<Record<string, string>>) => params.id ?? "";
 
 export const roundCallsOfApi = [
 	call({
+		by: readRounds,
 		id: "listRounds",
 		method: "get",
 		path: "/rounds",
@@ -96,6 +97,7 @@ export const roundCallsOfApi = [
 		},
 	}),
 	call({
+		by: startRound,
 		id: "startRound",
 		method: "post",
 		path: "/rounds",
@@ -106,6 +108,7 @@ export const roundCallsOfApi = [
 		run: (context, { body }) => startRound(context, body),
 	}),
 	call({
+		by: readMinutes,
 		id: "readRound",
 		method: "get",
 		path: "/rounds/{id}",
@@ -115,6 +118,7 @@ export const roundCallsOfApi = [
 		run: async (context, { params }) => minutes.parse(await readMinutes(context, id(params))),
 	}),
 	call({
+		by: makeCall,
 		id: "callDeal",
 		method: "post",
 		path: "/rounds/{id}/calls",
@@ -125,6 +129,7 @@ export const roundCallsOfApi = [
 		run: (context, { params, body }) => makeCall(context, { id: id(params), ...body }),
 	}),
 	call({
+		by: endRound,
 		id: "endRound",
 		method: "post",
 		path: "/rounds/{id}/end",
@@ -134,6 +139,7 @@ export const roundCallsOfApi = [
 		run: (context, { params }) => endRound(context, { id: id(params) }),
 	}),
 	call({
+		by: readRests,
 		id: "listRests",
 		method: "get",
 		path: "/rests",
@@ -147,6 +153,7 @@ export const roundCallsOfApi = [
 		},
 	}),
 	call({
+		by: giveRest,
 		id: "giveRest",
 		method: "post",
 		path: "/rests",
@@ -157,6 +164,7 @@ export const roundCallsOfApi = [
 		run: (context, { body }) => giveRest(context, body),
 	}),
 	call({
+		by: endRest,
 		id: "endRest",
 		method: "delete",
 		path: "/rests/{id}",

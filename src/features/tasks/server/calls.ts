@@ -18,6 +18,7 @@ import { taskSchema } from "./taskJson";
 
 export const taskCalls = [
 	call({
+		by: listTasks,
 		id: "listTasks",
 		method: "get",
 		path: "/tasks",
@@ -31,6 +32,7 @@ export const taskCalls = [
 		},
 	}),
 	call({
+		by: giveTasks,
 		id: "assignTasks",
 		method: "post",
 		path: "/tasks",
@@ -41,6 +43,7 @@ export const taskCalls = [
 		run: (context, { body }) => giveTasks(context, body),
 	}),
 	call({
+		by: giveEach,
 		id: "giveEachTask",
 		method: "post",
 		path: "/tasks/each",
@@ -51,6 +54,7 @@ export const taskCalls = [
 		run: (context, { body }) => giveEach(context, body),
 	}),
 	call({
+		by: takeTask,
 		id: "takeTask",
 		method: "post",
 		path: "/tasks/{id}/take",
@@ -60,6 +64,7 @@ export const taskCalls = [
 		run: (context, { params }) => takeTask(context, { id: params.id ?? "" }),
 	}),
 	call({
+		by: handBack,
 		id: "handBackTask",
 		method: "post",
 		path: "/tasks/{id}/hand-back",
@@ -70,6 +75,7 @@ export const taskCalls = [
 		run: (context, { params, body }) => handBack(context, { id: params.id ?? "", why: body.why }),
 	}),
 	call({
+		by: readFollowThrough,
 		id: "readFollowThrough",
 		method: "get",
 		path: "/follow-through",
@@ -86,6 +92,7 @@ export const taskCalls = [
 		},
 	}),
 	call({
+		by: changeTask,
 		id: "changeTask",
 		method: "patch",
 		path: "/tasks/{id}",
@@ -96,6 +103,7 @@ export const taskCalls = [
 		run: (context, { body, params }) => changeTask(context, { id: params.id ?? "", ...body }),
 	}),
 	call({
+		by: readKits,
 		id: "listKits",
 		method: "get",
 		path: "/kits",
@@ -106,6 +114,7 @@ export const taskCalls = [
 		run: async (context, { query }) => page(await readKits(context), query.cursor, query.limit),
 	}),
 	call({
+		by: saveKit,
 		id: "makeKit",
 		method: "post",
 		path: "/kits",
@@ -116,6 +125,7 @@ export const taskCalls = [
 		run: (context, { body }) => saveKit(context, body),
 	}),
 	call({
+		by: giveKit,
 		id: "giveKit",
 		method: "post",
 		path: "/kits/{id}/give",

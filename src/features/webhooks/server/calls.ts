@@ -5,6 +5,7 @@ import { hookSchema, makeHook, readHooks, removeHook } from "./hooks";
 
 export const webhookApi = [
 	call({
+		by: readHooks,
 		id: "listWebhooks",
 		method: "get",
 		path: "/webhooks",
@@ -15,6 +16,7 @@ export const webhookApi = [
 		run: async (context, { query }) => page((await readHooks(context)).hooks, query.cursor, query.limit),
 	}),
 	call({
+		by: makeHook,
 		id: "makeWebhook",
 		method: "post",
 		path: "/webhooks",
@@ -25,6 +27,7 @@ export const webhookApi = [
 		run: (context, { body }) => makeHook(context, body),
 	}),
 	call({
+		by: removeHook,
 		id: "removeWebhook",
 		method: "delete",
 		path: "/webhooks/{id}",

@@ -77,6 +77,7 @@ const planOf = (text: string | undefined) => {
 
 export const weeklyCalls = [
 	call({
+		by: previewWeekly,
 		id: "takeWeekly",
 		method: "post",
 		path: "/weekly",
@@ -90,7 +91,6 @@ export const weeklyCalls = [
 			dry_run: dryRun,
 		}),
 		file: {
-			right: "importBundle",
 			describe: (schemaOf) => ({
 				requestBody: { required: true, content: { "text/csv": { schema: { type: "string", format: "binary" } } } },
 				responses: {
@@ -109,6 +109,7 @@ export const weeklyCalls = [
 		},
 	}),
 	call({
+		by: listWeekly,
 		id: "listWeekly",
 		method: "get",
 		path: "/weekly",
@@ -124,6 +125,7 @@ export const weeklyCalls = [
 		},
 	}),
 	call({
+		by: takeOutWeekly,
 		id: "takeOutWeekly",
 		method: "delete",
 		path: "/weekly/{id}",

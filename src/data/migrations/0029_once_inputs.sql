@@ -1,0 +1,1 @@
+ALTER TABLE "once_keys" ADD COLUMN "input" text;

@@ -1,0 +1,56 @@
+import { processWide } from "@/data/processWide";
+import { Fault } from "./fault";
+
+const codeOf = (error: unknown): string | undefined => {
+	for (let at = error, depth = 0; at instanceof Error && depth < 5; at = at.cause, depth++)
+		if ("code" in at && typeof at.code === "string" && /^[0-9A-Z]{5}$/.test(at.code)) return at.code;
+	return undefined;
+};
+
+const fullAt = () => processWide("disk full", () => ({ at: 0 }));
+const LATELY = 10 * 60_000;
+
+/** Whether the disk was full when this process last wrote, within the last ten minutes. */
+export const diskFullLately = (now: number): boolean => fullAt().at > now - LATELY;
+
+/** Notes that something was used, which a full disk doesn't keep anybody from using. */
+export async function unlessFull(work: Promise<unknown>): Promise<void> {
+	try {
+		await work;
+	} catch (error) {
+		const fault = databaseFault(error);
+		if (!(fault instanceof Fault && fault.status === 507)) throw error;
+	}
+}
+
+/** What the database's own refusals (SQLSTATE) mean for whoever asked; what isn't one of them is given back as it is. */
+export function databaseFault(error: unknown): unknown {
+	switch (codeOf(error)) {
+		// unique_violation, serialization_failure, deadlock_detected
+		case "23505":
+		case "40001":
+		case "40P01":
+			return new Fault(
+				409,
+				"Done meanwhile",
+				"Somebody did the same, or something that rules it out, at the same moment. Nothing of yours was written; look, and try again.",
+			);
+		// disk_full
+		case "53100":
+			fullAt().at = Date.now();
+			return new Fault(
+				507,
+				"The disk is full",
+				"The disk that the data is on is full, so nothing can be written; what is there can still be read. Whoever looks after this machine has to make room.",
+			);
+		// cannot_connect_now, admin_shutdown, crash_shutdown, connection failures
+		case "57P03":
+		case "57P01":
+		case "57P02":
+		case "08006":
+		case "08001":
+			return new Fault(503, "A moment", "The database is being started again. Nothing was changed; try again in a moment.");
+		default:
+			return error;
+	}
+}
