@@ -59,11 +59,29 @@ describe("what is told", () => {
 	test("a task handed back, with its reason, and being named in a note", async () => {
 		const id = await give();
 		await handBack(await as("rep1"), { id, why: "Not <mine>" });
-		await writeNote(await as("north"), { dealId: "d1", body: "@Rae Penn look at this" });
+		await writeNote(await as("north"), { dealId: "d1", body: "@Rae Penn look at <this>" });
 		await lookForNews();
 		expect(await told("north")).toEqual(["Rae Penn hands back: Ring them (Deck ovens, Millrace Bread). “Not <mine>”"]);
-		expect(await told("rep1")).toEqual(["Nora Thistle on Deck ovens: @Rae Penn look at this"]);
-		expect((await mails()).find(({ address }) => address === "north@firm.example")?.html).toContain("Not &lt;mine&gt;");
+		expect(await told("rep1")).toEqual(["Nora Thistle on Deck ovens: @Rae Penn look at <this>"]);
+		expect((await mails()).find(({ html }) => html.includes("look at"))?.html).toContain("look at &lt;this&gt;");
+		// What can wait comes with the next digest.
+		expect((await mails()).filter(({ address }) => address === "north@firm.example")).toEqual([]);
+	});
+	test("several tasks of one giver in one mail, those of another in another; and what is overdue overnight in one", async () => {
+		const lines = ["One", "Two", "Three"].map((title) => ({ dealId: "d1", title, dueOn: "2026-11-25" }));
+		await giveEach(await as("boss"), { lines });
+		await give({ title: "Four", dueOn: "2026-11-25" });
+		await lookForNews();
+		expect(await told("rep1")).toHaveLength(4);
+		const given = await mails();
+		expect(given.map(({ subject }) => / (gives you 3 tasks$|asks you: Four)/.exec(subject)?.[1]).sort()).toEqual(["asks you: Four", "gives you 3 tasks"]);
+		const together = given.find(({ subject }) => subject.endsWith("3 tasks"));
+		for (const title of ["One", "Two", "Three"]) expect(together?.text).toContain(title);
+		// All are about one deal, so an answer stands on it.
+		expect(together?.dealId).toBe("d1");
+		await connection().db.execute(sql`update tasks set due_on = '2026-11-23'`);
+		await lookForNews();
+		expect((await mails()).filter(({ subject }) => subject.includes("overdue")).map(({ subject }) => subject)).toEqual(["4 tasks of yours are overdue"]);
 	});
 	test("a reminder that is for silence only, unless the other side has answered since the task was given", async () => {
 		await give({ remindOn: "2026-11-24", remindUnlessAnswered: true, title: "Silent" });

@@ -14,7 +14,7 @@ const HEADS: Record<Hit["kind"], string> = {
 	colleague: "Colleagues",
 	person: "People at the buyer’s",
 	quote: "Quotes",
-	text: "In notes and activities",
+	text: "In what was written",
 };
 const KINDS = ["deal", "account", "colleague", "person", "quote", "text"] as const;
 const PAUSE = 160;
@@ -22,7 +22,7 @@ const PAUSE = 160;
 /** Names a hit among those of its kind. */
 const hitName = (hit: Hit, i: number) => `${hit.kind} ${i} ${hit.dealId ?? hit.accountId ?? hit.personId}`;
 
-/** Finds deals, accounts, people, words in notes and activities, and places of the program, by typing. */
+/** Finds deals, accounts, people, words of what was written, and places of the program, by typing. */
 export function Search({ places, to, onHide }: { places: readonly PlaceView[]; to: (path: string) => string; onHide: () => void }) {
 	const [text, setText] = useState("");
 	const [hits, setHits] = useState<readonly Hit[]>([]);
@@ -62,7 +62,7 @@ export function Search({ places, to, onHide }: { places: readonly PlaceView[]; t
 			<Command shouldFilter={false} label="Search" loop value={chosen} onValueChange={setChosen}>
 				<Command.Input
 					className="search-input"
-					placeholder="A deal, an account, a person, a quote, words in a note, a place"
+					placeholder="A deal, an account, a person, a quote, a place, or words of a note, a call, a reason"
 					value={text}
 					onValueChange={setText}
 					maxLength={100}
@@ -72,7 +72,10 @@ export function Search({ places, to, onHide }: { places: readonly PlaceView[]; t
 					{state === "failed" && <p className="px-3 py-2 worse mb-0">The server doesn’t answer; try again.</p>}
 					{state === "looking" && !hits.length && <p className="px-3 py-2 second mb-0">Looking …</p>}
 					{state === "idle" && text.trim().length >= 2 && !hits.length && !found.length && (
-						<p className="px-3 py-2 second mb-0">Nothing is called so, and nothing was written so.</p>
+						<p className="px-3 py-2 second mb-0">
+							Nothing is called so. Names, numbers of quotes, notes, activities, answers, reasons of pushes and losses, calls, minutes, rests and quotes’
+							answers were looked through.
+						</p>
 					)}
 					{KINDS.map((kind) => {
 						const own = hits.filter((hit) => hit.kind === kind);

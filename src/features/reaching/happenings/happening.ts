@@ -50,6 +50,8 @@ export interface Found {
 	readonly taskId?: string | null;
 	readonly words: string;
 	readonly path: string;
+	/** by whom: what one person did at one time is told in one mail */
+	readonly byId?: string | null;
 	/** what its mail says besides */
 	readonly parts?: readonly Part[];
 }
@@ -61,6 +63,8 @@ export interface Happening {
 	readonly words: string;
 	/** how it is told where nobody has wished otherwise */
 	readonly usual: { readonly onScreen: boolean; readonly mail: Mail };
+	/** the subject of one mail that tells of several of them, all by one person; without it: how many, and the kind's words */
+	readonly many?: (found: readonly Found[], by: string | null) => string;
 	/** what has to be chosen for it */
 	readonly of?: "view";
 	readonly find: (scan: Scan) => readonly Found[] | Promise<readonly Found[]>;

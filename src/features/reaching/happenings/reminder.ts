@@ -7,6 +7,7 @@ export const reminder = happening({
 	kind: "reminder",
 	words: "a reminder comes due",
 	usual: { onScreen: true, mail: "now" },
+	many: ({ length }) => `${length} reminders come due`,
 	find: ({ context: { organisation }, open, today, answeredSince }) =>
 		open.flatMap(({ id, assigneeId, remindOn, remindUnlessAnswered, dealId, title, dueOn, createdAt }) => {
 			if (!assigneeId || !remindOn || remindOn > formatDay(today)) return [];

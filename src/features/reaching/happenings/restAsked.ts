@@ -11,7 +11,7 @@ import { dealPath, type Found, happening } from "./happening";
 export const restAsked = happening({
 	kind: "rest-asked",
 	words: "a rest is asked for, for a deal of my team",
-	usual: { onScreen: true, mail: "now" },
+	usual: { onScreen: true, mail: "digest" },
 	async find({ context: { organisation }, is, today }) {
 		const rows = await connection().db.select().from(rests).where(eq(rests.state, "asked"));
 		const found: Found[] = [];

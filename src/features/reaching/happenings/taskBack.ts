@@ -5,7 +5,7 @@ import { happening, onDeal, taskPath } from "./happening";
 export const taskBack = happening({
 	kind: "task-back",
 	words: "a task is handed back to me",
-	usual: { onScreen: true, mail: "now" },
+	usual: { onScreen: true, mail: "digest" },
 	find: ({ context: { organisation }, changes }) =>
 		changes.flatMap(({ id, what, byId, why, task }) =>
 			what === "handed back" && task.assigneeId

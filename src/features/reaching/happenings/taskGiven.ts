@@ -8,12 +8,14 @@ export const taskGiven = happening({
 	kind: "task-given",
 	words: "I am given a task",
 	usual: { onScreen: true, mail: "now" },
+	many: ({ length }, by) => `${by ?? "The program"} gives you ${length} tasks`,
 	find({ context: { organisation }, given, changes }) {
 		const due = (dueOn: string | null) => (dueOn ? `, due ${shortDay(parseDay(dueOn) ?? 0)}` : "");
 		const told = (personId: string, key: string, task: (typeof given)[number], by: string | null): Found => ({
 			personId,
 			key,
 			dealId: task.dealId,
+			byId: by,
 			taskId: task.id,
 			words: `${personName(organisation, by) ?? "The program"} asks you: ${task.title}${onDeal(organisation, task.dealId)}${due(task.dueOn)}`,
 			path: taskPath(task.id, task.dealId),

@@ -7,6 +7,7 @@ export const taskOverdue = happening({
 	kind: "task-overdue",
 	words: "a task of mine is overdue",
 	usual: { onScreen: true, mail: "now" },
+	many: ({ length }) => `${length} tasks of yours are overdue`,
 	find: ({ context: { organisation }, open, today, before }) =>
 		open.flatMap(({ id, assigneeId, dueOn, dealId, title }) =>
 			assigneeId && dueOn && dueOn < formatDay(today) && dueOn >= formatDay(before)

@@ -45,3 +45,22 @@ export function written(subject: string, intro: string, parts: readonly Part[]):
 /** A letter that tells of one happening. */
 export const newsMail = ({ words, path, kind, parts = [] }: { words: string; path: string; kind: string; parts?: readonly Part[] }): Written =>
 	written(words, words, [...parts, { heading: "", lines: [{ words: "Open it", path }, { words: `You get this since you wish to hear when: ${kind}.` }] }]);
+
+/** A letter that tells of several happenings of a kind. `apart`: they are about several deals, so it can't be answered. */
+export const severalMail = (
+	subject: string,
+	found: readonly { readonly words: string; readonly path: string; readonly parts?: readonly Part[] }[],
+	kind: string,
+	apart: boolean,
+): Written =>
+	written(subject, `${subject}.`, [
+		{ heading: "", lines: found.map(({ words, path }) => ({ words, path })) },
+		...found.flatMap(({ parts = [] }) => parts),
+		{
+			heading: "",
+			lines: [
+				...(apart ? [{ words: "This mail is about several deals, so an answer to it would stand on none: open the one you mean and write there." }] : []),
+				{ words: `You get this since you wish to hear when: ${kind}.` },
+			],
+		},
+	]);

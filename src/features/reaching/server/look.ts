@@ -11,11 +11,12 @@ import { ownWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { newId } from "@/platform/ids";
 import { lateIds, lateRows } from "@/platform/lookBack";
+import { personName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import { HAPPENINGS } from "../happenings";
 import type { Found, Happening, Mail, Scan } from "../happenings/happening";
-import { newsMail } from "./letters";
+import { newsMail, severalMail } from "./letters";
 
 /** How far the last look came. */
 interface Seen {
@@ -65,16 +66,17 @@ async function look(tx: Tx, organisation: Context["organisation"]): Promise<{ to
 	const isQuiet = ({ dealId }: Found) => quiet !== null && (quietDeals === null || !dealId || quietDeals.has(dealId));
 	const scan = await scanOf(tx, { organisation, now }, seen);
 	let told = 0;
-	let mails = 0;
+	const toSend: ToSend[] = [];
 	for (const kind of HAPPENINGS) {
 		for (const one of await kind.find(scan)) {
 			for (const to of listeners(scan, kind, one)) {
-				const counted = await tell(tx, scan, kind, one, isQuiet(one) ? { ...to, silent: true } : to);
-				told += counted.told;
-				mails += counted.mails;
+				const done = await tell(tx, scan, kind, one, isQuiet(one) ? { ...to, silent: true } : to);
+				if (done.told) told++;
+				if (done.send) toSend.push(done.send);
 			}
 		}
 	}
+	const mails = await sendTogether(tx, scan, toSend);
 	await save();
 	return { told, mails };
 }
@@ -173,32 +175,61 @@ function listeners({ context, as, wishers }: Scan, kind: Happening, found: Found
 	});
 }
 
-async function tell(tx: Tx, { context, wishOf }: Scan, kind: Happening, found: Found, to: To): Promise<{ told: number; mails: number }> {
+async function tell(tx: Tx, { context, wishOf }: Scan, kind: Happening, found: Found, to: To): Promise<{ told: boolean; send?: ToSend }> {
 	const wish = wishOf(to.personId, kind.kind, found.of);
 	const how: { onScreen: boolean; mail: Mail } = to.silent
 		? { onScreen: false, mail: "never" }
 		: wish
 			? { onScreen: wish.onScreen, mail: wish.mail as Mail }
 			: { onScreen: to.onScreen, mail: to.mail };
-	if (!to.silent && !how.onScreen && how.mail === "never") return { told: 0, mails: 0 };
+	if (!to.silent && !how.onScreen && how.mail === "never") return { told: false };
 	const { personId, key, words, path, dealId = null, taskId = null } = { ...found, personId: to.personId };
 	const [made] = await tx
 		.insert(news)
 		.values({ personId, kind: kind.kind, key, words, path, dealId, taskId, at: new Date(context.now.instant), ...how })
 		.onConflictDoNothing()
 		.returning({ id: news.id });
-	if (!made || to.silent) return { told: 0, mails: 0 };
+	if (!made || to.silent) return { told: false };
 	if (how.onScreen) await tx.execute(sql`select pg_notify(${NEWS_CHANNEL}, ${personId})`);
-	if (how.mail !== "now" || !to.email) return { told: 1, mails: 0 };
-	await post(tx, {
-		key: `news ${made.id}`,
-		personId,
-		address: to.email,
-		dealId,
-		createdAt: new Date(context.now.instant),
-		...newsMail({ words, path, kind: kind.words, parts: found.parts ?? [] }),
-	});
-	return { told: 1, mails: 1 };
+	if (how.mail !== "now" || !to.email) return { told: true };
+	return { told: true, send: { news: made.id, kind, found, personId, address: to.email } };
+}
+
+/** A mail that is to go out at once, with others like it. */
+interface ToSend {
+	readonly news: number | string;
+	readonly kind: Happening;
+	readonly found: Found;
+	readonly personId: string;
+	readonly address: string;
+}
+
+/** Posts what is to be sent at once: what is of one kind, by one person, for one person, goes as one mail. Answers how many there were. */
+async function sendTogether(tx: Tx, { context }: Scan, all: readonly ToSend[]): Promise<number> {
+	const groups = new Map<string, ToSend[]>();
+	for (const one of all) {
+		const key = `${one.kind.kind} ${one.personId} ${one.found.byId ?? ""}`;
+		groups.set(key, [...(groups.get(key) ?? []), one]);
+	}
+	for (const group of groups.values()) {
+		const [first] = group;
+		if (!first) continue;
+		const { kind, personId, address, found } = first;
+		const letter = { key: `news ${first.news}`, personId, address, createdAt: new Date(context.now.instant) };
+		if (group.length === 1) {
+			const { words, path, parts = [] } = found;
+			await post(tx, { ...letter, dealId: found.dealId ?? null, ...newsMail({ words, path, kind: kind.words, parts }) });
+			continue;
+		}
+		const several = group.map((one) => one.found);
+		const by = found.byId ? personName(context.organisation, found.byId) : null;
+		const deals = new Set(several.map(({ dealId }) => dealId ?? null));
+		// An answer stands on its deal: a mail about several has none that it could stand on, and says so.
+		const [dealId = null] = deals.size === 1 ? deals : [];
+		const subject = kind.many?.(several, by) ?? `${several.length} times: ${kind.words}`;
+		await post(tx, { ...letter, dealId, ...severalMail(subject, several, kind.words, dealId === null) });
+	}
+	return groups.size;
 }
 
 type Letter = Omit<typeof outbox.$inferInsert, "id">;

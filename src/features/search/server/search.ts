@@ -27,7 +27,7 @@ export const pattern = (words: string) => `%${words.replace(/[\\%_]/g, (sign) =>
 
 const textSchema = z.object({ text: z.string().max(200) });
 
-/** Finds deals, accounts, people of the buyer's and of ours, quotes, and text in notes and activities, among what the person reaches. */
+/** Finds deals, accounts, people of the buyer's and of ours, quotes by their numbers, and text in notes, activities, answers, reasons, calls, minutes and quotes’ answers, among what the person reaches. */
 export const search = lookup({ name: "search.find", right: "search", input: textSchema, run: ({ context, input }) => findAll(context, input.text) });
 
 async function findAll(context: Context, text: string): Promise<Hit[]> {
@@ -173,18 +173,25 @@ function reachedDeals({ organisation, now, actor }: Context): string[] {
 /** Where some words stand, the newest first; looked for among what the person reaches. */
 async function matchingTexts(context: Context, words: string, most: number | null): Promise<{ dealId: string; text: string; at: number }[]> {
 	const like = pattern(words);
+	// A walk is for whoever walks alone.
+	const ownWalks = sql`not exists (select from rounds r where r.id = c.round_id and r.kind = 'walk' and r.started_by_id <> ${context.actor.person.id})`;
 	const within = sql`deal_id = any(${sql.param(reachedDeals(context))})`;
 	const { rows } = await connection().db.execute(sql`
 		select deal_id, text, (extract(epoch from at) * 1000)::float8 as at from (
 			select deal_id, at, concat_ws(': ', subject, body) as text from activities where deal_id is not null and (subject ilike ${like} or body ilike ${like})
 			union all select deal_id, at, body from notes where body ilike ${like}
 			union all select deal_id, at, note from answers where note ilike ${like}
-		
+			union all select deal_id, valid_from, reason from deal_versions where reason ilike ${like}
+			union all select d.id, v.valid_from, d.outcome_reason from deals d join deal_versions v on v.deal_id = d.id and v.valid_to is null where d.outcome_reason ilike ${like}
+			union all select deal_id, at, concat_ws(': ', call, why) from round_calls c where why ilike ${like} and ${ownWalks}
+			union all select d.deal_id, r.started_at, d.note from round_deals d join rounds r on r.id = d.round_id where d.note ilike ${like} and (r.kind <> 'walk' or r.started_by_id = ${context.actor.person.id})
+			union all select deal_id, at, reason from rests where reason ilike ${like}
+			union all select deal_id, coalesce(answered_on, sent_on)::timestamptz, concat_ws(': ', number, answer) from quotes where answer ilike ${like}
 		) found where ${within} order by at desc, deal_id limit ${most}`);
 	return rows.map((row) => ({ dealId: String(row.deal_id), text: String(row.text), at: Number(row.at) }));
 }
 
-/** Ids of the deals in whose notes, answers and activities some words stand, among those the person reaches. */
+/** Ids of the deals of which some words stand anywhere in what was written of them, among those the person reaches. */
 export const dealsWithText = lookup({
 	name: "search.dealsWithText",
 	right: "search",
