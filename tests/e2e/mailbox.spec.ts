@@ -22,11 +22,8 @@ test("the mailbox opens by its code alone, to its own pages alone, and takes mai
 	expect(await statusOf(box, { host: "elsewhere.example" })).toBe(404);
 	await page.goto(box);
 	await expect(page.getByRole("note")).toContainText("stands in for a mail server");
-	const mail = await page
-		.getByRole("link", { name: / asks you: | of / })
-		.first()
-		.getAttribute("href")
-		.catch(() => null);
+	const mails = page.getByRole("link", { name: / asks you: | of / });
+	const mail = (await mails.count()) ? await mails.first().getAttribute("href") : null;
 	if (mail) {
 		expect(await statusOf(`${origin}${mail}/answer`, { origin: "http://elsewhere.example" }, "POST")).toBe(403);
 		expect(await statusOf(`${origin}${mail}/answer`, {}, "POST")).toBe(403);
@@ -44,5 +41,5 @@ test("webhooks are tried on a port of their own, whose list opens by the code", 
 	expect(await statusOf(`${origin}/hook`, {}, "POST")).toBe(204);
 	await page.goto(shown);
 	await expect(page.getByRole("heading", { name: "Webhooks" })).toBeVisible();
-	await expect(page.locator("pre")).toHaveCount(1);
+	await expect(page.locator("pre").first()).toBeVisible();
 });

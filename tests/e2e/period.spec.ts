@@ -73,7 +73,7 @@ test("what if the two largest slip: tried, kept, held against what came of it, a
 	const later = page.getByRole("region", { name: "What came true of The two largest slip" });
 	await expect(later).toContainText("too early");
 	await expect(later.getByRole("row")).toHaveCount(3);
-	await line.getByRole("button", { name: "Remove" }).click();
+	await line.getByRole("button", { name: "Delete try" }).click();
 	await expect(line).not.toContainText("The two largest slip");
 });
 

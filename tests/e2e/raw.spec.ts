@@ -57,10 +57,15 @@ test("what no browser sends is the sender's fault, and a write needs an origin o
 });
 
 test("signing in again ends what this browser had open before", async ({ page, baseURL }) => {
-	await signIn(page, "ruth", "/deals");
+	// A window that was opened before anybody was signed in.
+	const other = await page.context().newPage();
+	await other.goto("/sign-in?to=/desk");
+	await signIn(page, "ruth", "/deals", { fresh: true });
 	const [before] = await page.context().cookies();
-	await page.goto("/sign-in");
-	await signIn(page, "ines", "/desk");
+	await other.getByLabel("E-mail address").fill("ines@emberwick.example");
+	await other.getByLabel("Password").fill("porch-light");
+	await other.getByRole("button", { name: "Sign in" }).click();
+	await other.waitForURL((url) => url.pathname !== "/sign-in");
 	const status = await sender(baseURL ?? "")({ path: "/deals/rows", headers: { cookie: `${before?.name}=${before?.value}` } });
 	expect(status).toBe(401);
 });

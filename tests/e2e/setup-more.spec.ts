@@ -49,5 +49,5 @@ test("a page prints without the rail and its controls", async ({ page }) => {
 	await page.emulateMedia({ media: "print" });
 	await expect(page.getByRole("navigation", { name: "Screens" })).toBeHidden();
 	await expect(page.getByRole("button", { name: /^Give/ })).toHaveCount(0);
-	await expect(page.getByText("close date was 18 Nov, 4 working days ago", { exact: true })).toBeVisible();
+	await expect(page.getByText("close date was 18 Nov, 4 working days ago (6 calendar days)", { exact: true })).toBeVisible();
 });

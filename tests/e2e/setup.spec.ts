@@ -64,7 +64,7 @@ test.describe("importing", () => {
 
 	test("the export is a bundle with everything in it", async ({ page }) => {
 		const download = page.waitForEvent("download");
-		await page.getByRole("link", { name: "Export the bundle" }).click();
+		await page.getByRole("link", { name: "Export bundle" }).click();
 		const files = await unzip(readFileSync(await (await download).path()));
 		const versions = new TextDecoder().decode(files.get("deal_versions.csv"));
 		expect(files.size).toBeGreaterThan(15);

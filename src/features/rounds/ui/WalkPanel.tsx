@@ -1,5 +1,5 @@
 "use client";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNotice } from "@/ui/Notices";
 import { useRun } from "@/ui/run";
@@ -25,6 +25,7 @@ export function WalkPanel({ view, deal, current, behind, newest, onDone, onAside
 	const run = useRun();
 	const notice = useNotice();
 	const [resting, setResting] = useState(false);
+	const [wanted, setWanted] = useState(false);
 	const give = useGive(view, current);
 	const flag = current?.sheet.flags[0];
 	const may = view.mayHold && deal.status === "open";
@@ -44,8 +45,16 @@ export function WalkPanel({ view, deal, current, behind, newest, onDone, onAside
 		onDone();
 	};
 	const remedy = () => {
-		if (flag) decide("remedy", flag.remedy, () => give(flag.remedy, [flag.code]));
+		// Pressed while the deal is being read, it is done as soon as its remedy is known.
+		if (!current) setWanted(true);
+		else if (flag) decide("remedy", flag.remedy, () => give(flag.remedy, [flag.code]));
 	};
+	// biome-ignore lint/correctness/useExhaustiveDependencies: what was pressed is done once, when the deal is read
+	useEffect(() => {
+		if (!current || !wanted) return;
+		setWanted(false);
+		remedy();
+	}, [current, wanted]);
 	const keys = {
 		enabled: may && !resting,
 		enableOnFormTags: false,
@@ -68,7 +77,14 @@ export function WalkPanel({ view, deal, current, behind, newest, onDone, onAside
 		<aside className="panel call-panel" aria-label="What is decided">
 			<h3>What is to be done</h3>
 			<div className="calls" role="group" aria-label="Decide">
-				{button("1", "remedy", "Give the remedy", flag ? `${deal.owner}: ${flag.remedy}` : current ? "no flag is lit" : "being read …", remedy, !flag)}
+				{button(
+					"1",
+					"remedy",
+					"Give the remedy",
+					flag ? `${deal.owner}: ${flag.remedy}` : current ? "no flag is lit" : "being read …",
+					remedy,
+					Boolean(current) && !flag,
+				)}
 				{button("2", "look", "Looked at", "nothing is to be done now", () => decide("look"))}
 				{button("3", "rest", "Let it rest", "till a day, with a reason", () => rest(true), deal.resting)}
 			</div>

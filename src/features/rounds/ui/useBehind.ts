@@ -27,7 +27,8 @@ export function useBehind() {
 				if (typeof wrote === "number") numbers.current.set(dealId, wrote);
 				// It is taken off the list with the figures that hold it, so that it doesn't look unsaid in between.
 				start(() => {
-					refresh();
+					// What couldn't be sent has changed nothing, and nothing could be read either.
+					if (wrote !== "kept") refresh();
 					setSending((before) => before.filter((one) => one !== said));
 				});
 				return wrote !== null;

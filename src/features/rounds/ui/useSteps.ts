@@ -28,15 +28,17 @@ export function useSteps(round: string, read: string | null, holds: boolean, fol
 			if (under.current) return;
 			under.current = true;
 			void (async () => {
+				let arrived = false;
 				while (wanted.current !== null) {
 					const next = wanted.current;
 					wanted.current = null;
 					const done = await run("rounds.goTo", { id: round, dealId: next });
+					arrived = done.ok;
 					// Refused, the screen is where the round is.
 					if (!done.ok && wanted.current === null) setAhead(null);
 				}
 				under.current = false;
-				refresh();
+				if (arrived) refresh();
 			})();
 		},
 		[holds, follow, run, round, refresh],
