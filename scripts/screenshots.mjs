@@ -59,7 +59,7 @@ async function openMinutes(page) {
 }
 
 async function holdRound(page) {
-	await page.getByRole("button", { name: "Start", exact: true }).click();
+	await page.getByRole("button", { name: /^Start “/ }).click();
 	await page.waitForURL(/\/rounds\/round-/);
 	for (const [at, key] of [
 		[0, "1"],
@@ -77,6 +77,7 @@ async function holdRound(page) {
 		.first()
 		.waitFor();
 	await page.getByRole("article").getByRole("heading", { name: "Deck oven line refit" }).waitFor();
+	await page.getByRole("article").getByRole("heading", { name: "Why it is lit" }).waitFor();
 }
 
 await main(async () => {
@@ -123,9 +124,12 @@ async function take(base) {
 		],
 	});
 	const folder = inRoot("docs", "screenshots");
-	rmSync(folder, { recursive: true, force: true });
+	// Some alone, where they are named: the others stay as they are.
+	const named = process.argv.slice(2);
+	if (!named.length) rmSync(folder, { recursive: true, force: true });
 	mkdirSync(folder, { recursive: true });
 	for (const { name, who, path, act, theme = "light", width = 1280, height = 800 } of PICTURES) {
+		if (named.length && !named.includes(name)) continue;
 		const context = await browser.newContext({ viewport: { width, height }, locale: "en-GB", timezoneId: "Europe/Berlin", reducedMotion: "reduce" });
 		await context.addCookies([{ name: "porch_lamp_theme", value: theme, url: base }]);
 		const page = await context.newPage();
