@@ -253,7 +253,7 @@ const TELL_EVERY = 5000;
 async function answering(bin, keeperUrl, { ended, aborted, log }) {
 	const url = new URL(keeperUrl);
 	const args = ["-h", url.hostname, "-p", url.port, "-U", url.username, "-d", url.pathname.slice(1), "-XAtqc", "select 1"];
-	const env = { ...process.env, PGPASSWORD: url.password, PGCONNECT_TIMEOUT: "10" };
+	const env = { ...process.env, PGPASSWORD: url.password, PGCONNECT_TIMEOUT: "3" };
 	const asks = () =>
 		new Promise((resolve) => {
 			const child = ours(spawn(join(bin, "psql"), args, { stdio: ["ignore", "ignore", "ignore"], env }));

@@ -1,5 +1,5 @@
 import { type ChildProcess, execFileSync, spawn } from "node:child_process";
-import { existsSync, readFileSync } from "node:fs";
+import { existsSync, readFileSync, rmSync, statSync } from "node:fs";
 import { request } from "node:http";
 import { createServer } from "node:net";
 import { join, resolve } from "node:path";
@@ -138,6 +138,55 @@ test("after the start itself was killed, the next one takes over what it left, a
 	running = null;
 });
 
+test("a database that doesn't answer yet is waited for, however long; a command waits for the start, and stops nothing", async () => {
+	test.setTimeout(180_000);
+	const first = await start();
+	const pid = databasePid();
+	process.kill(pid, "SIGSTOP");
+	first.child.kill("SIGKILL");
+	await first.ended;
+	const again = run("start");
+	running = again.child;
+	await expect.poll(again.output, { timeout: 60_000 }).toContain("the database isn't ready yet");
+	const made = run("run", ["key", "oda@firm.example", "waited for"]);
+	await expect.poll(made.output, { timeout: 30_000 }).toContain("Porch Lamp is starting; this waits for it.");
+	process.kill(pid, "SIGCONT");
+	await comesUp();
+	expect(await made.ended).toBe(0);
+	expect(databasePid()).toBe(pid);
+	expect((await keys()).map((k) => k.name).sort()).toEqual(["kept through it all", "waited for"]);
+	again.child.kill("SIGINT");
+	expect(await again.ended).toBe(0);
+	expect(existsSync(pidFile())).toBe(false);
+	running = null;
+});
+
+test("of two commands at once neither stops the database under the other, and the last one stops it", async () => {
+	test.setTimeout(120_000);
+	const both = ["one", "two"].map((name) => run("run", ["key", "oda@firm.example", name]));
+	expect(await Promise.all(both.map(({ ended }) => ended))).toEqual([0, 0]);
+	expect(existsSync(pidFile())).toBe(false);
+});
+
+test("what holds everything is its owner's alone; a backup without its seal is restored when that is asked for by name", async () => {
+	test.setTimeout(180_000);
+	const file = join(folder, "all.backup");
+	expect(await run("backup", ["backup", file]).ended).toBe(0);
+	const mode = (path: string) => (statSync(path).mode & 0o777).toString(8);
+	for (const path of [file, `${file}.seal.json`, join(folder, "server.log"), join(databaseHome(folder), "server.log")]) expect(mode(path), path).toBe("600");
+	rmSync(`${file}.seal.json`);
+	const refused = run("backup", ["restore", file]);
+	expect(await refused.ended).toBe(1);
+	expect(refused.output()).toContain(`npm run restore -- ${file} --without-seal`);
+	const mistaken = run("backup", ["restore", file, "--unsealed"]);
+	expect(await mistaken.ended).toBe(1);
+	expect(mistaken.output()).toContain("--unsealed isn't known here");
+	const restored = run("backup", ["restore", file, "--without-seal"]);
+	expect(await restored.ended).toBe(0);
+	expect(restored.output()).toContain("without its seal nothing says whether that is all");
+	expect(existsSync(pidFile())).toBe(false);
+});
+
 test("a taken port that was asked for is said; another one is taken when none was", async () => {
 	const blocker = createServer().listen(port, "127.0.0.1");
 	const refused = run("start");
@@ -166,6 +215,7 @@ test("commands start the database for their time, report bad input, and give a b
 	expect(await run("run", ["export", out]).ended).toBe(0);
 	const lines = (file: string) => readFileSync(join(out, file), "utf8").split("\n").length;
 	expect(lines("deals.csv")).toBe(31);
+	expect((statSync(join(out, "deals.csv")).mode & 0o777).toString(8)).toBe("600");
 	expect(existsSync(pidFile())).toBe(false);
 });
 
