@@ -5,6 +5,7 @@ import { LEVELS } from "@/core/qualification/score";
 import type { Tx } from "@/data/db";
 import { activities, answers, dealContacts, deals } from "@/data/schema";
 import { command } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
@@ -33,29 +34,13 @@ export const answerQuestion = command({
 		})
 		.meta({ id: "NewAnswer" }),
 	async run({ context, input, tx }) {
-		const { organisation, actor, now } = context;
 		const { dealId, level } = input;
-		reachDeal(context, dealId);
-		const question = questionsOn(organisation.company.rules.editions, now.day).find((q) => q.id === input.questionId);
-		if (!question) throw new Fault(404, "Not found", "This question isn't asked any more. Look at the sheet again.");
+		const { question, newest } = await newestAnswer(tx, context, dealId, input.questionId);
 		const shownBy = level === "shown" ? (input.shownBy ?? "") : null;
 		if (shownBy !== null) await checkProof(tx, dealId, shownBy);
-		// Whoever answers a question of this deal waits for the one before.
-		await tx.select({ id: deals.id }).from(deals).where(eq(deals.id, dealId)).for("update");
-		const [newest] = await tx
-			.select()
-			.from(answers)
-			.where(and(eq(answers.dealId, dealId), eq(answers.questionId, question.id)))
-			.orderBy(desc(answers.at))
-			.limit(1);
 		const seen = input.seenAt === null ? null : Date.parse(input.seenAt);
-		if (newest && newest.at.getTime() !== seen && !input.anyway) {
-			const by = personName(organisation, newest.byId) ?? "Somebody";
-			const said = `${newest.level === "against" ? "against us" : newest.level}${newest.note ? `, “${newest.note}”` : ""}`;
-			throw new Fault(409, "Answered meanwhile", `${by} answered this meanwhile: ${said}.`, { at: newest.at.toISOString(), level: newest.level, by });
-		}
-		const at = new Date(Math.max(now.instant, (newest?.at.getTime() ?? 0) + 1));
-		await tx.insert(answers).values({ dealId, questionId: question.id, level, note: input.note || null, at, byId: actor.person.id, shownBy });
+		if (newest && newest.at.getTime() !== seen && !input.anyway) throw meanwhile(context, newest);
+		const at = await writeAnswer(tx, context, { dealId, questionId: question.id, level, note: input.note || null, shownBy }, newest);
 		return {
 			result: { at: at.toISOString() },
 			touched: [dealId],
@@ -63,6 +48,72 @@ export const answerQuestion = command({
 		};
 	},
 });
+
+/**
+ * Answers a question where only its level was seen, as in the grid. What was there before comes back with it, for an undo.
+ *
+ * @throws Fault 409 says who answered meanwhile, and what
+ */
+export const answerCell = command({
+	name: "evidence.answerCell",
+	right: "answerQuestions",
+	input: z.object({
+		dealId: idSchema,
+		questionId: idSchema,
+		level: z.enum(LEVELS).exclude(["shown"], "What is shown needs what shows it: answer it on the deal."),
+		/** the level that was seen */
+		seen: z.enum(LEVELS),
+	}),
+	async run({ context, input: { dealId, questionId, level, seen }, tx }) {
+		const { newest, question } = await newestAnswer(tx, context, dealId, questionId);
+		if ((newest?.level ?? "unknown") !== seen) throw meanwhile(context, newest);
+		const at = await writeAnswer(tx, context, { dealId, questionId: question.id, level, note: null, shownBy: null }, newest);
+		return {
+			result: {
+				at: at.toISOString(),
+				before: { level: (newest?.level ?? "unknown") as (typeof LEVELS)[number], note: newest?.note ?? null, shownBy: newest?.shownBy ?? null },
+			},
+			touched: [dealId],
+			audit: { action: "question answered", subject: dealId, detail: { question: question.id, level, was: seen } },
+		};
+	},
+});
+
+type Answer = typeof answers.$inferSelect;
+
+/** A question that is asked today, and its newest answer on a deal; whoever answers one of this deal waits for the one before. */
+async function newestAnswer(tx: Tx, context: Context, dealId: string, questionId: string) {
+	reachDeal(context, dealId);
+	const question = questionsOn(context.organisation.company.rules.editions, context.now.day).find((q) => q.id === questionId);
+	if (!question) throw new Fault(404, "Not found", "This question isn't asked any more. Look at the sheet again.");
+	await tx.select({ id: deals.id }).from(deals).where(eq(deals.id, dealId)).for("update");
+	const [newest] = await tx
+		.select()
+		.from(answers)
+		.where(and(eq(answers.dealId, dealId), eq(answers.questionId, question.id)))
+		.orderBy(desc(answers.at))
+		.limit(1);
+	return { question, newest };
+}
+
+function meanwhile({ organisation }: Context, newest: Answer | undefined): Fault {
+	if (!newest) return new Fault(409, "Answered meanwhile", "The answer that you saw isn't there any more.");
+	const by = personName(organisation, newest.byId) ?? "Somebody";
+	const said = `${newest.level === "against" ? "against us" : newest.level}${newest.note ? `, “${newest.note}”` : ""}`;
+	return new Fault(409, "Answered meanwhile", `${by} answered this meanwhile: ${said}.`, { at: newest.at.toISOString(), level: newest.level, by });
+}
+
+/** Writes an answer after the newest one; two of one instant lie a millisecond apart. */
+async function writeAnswer(
+	tx: Tx,
+	{ actor, now }: Context,
+	said: Pick<Answer, "dealId" | "questionId" | "level" | "note" | "shownBy">,
+	newest: Answer | undefined,
+): Promise<Date> {
+	const at = new Date(Math.max(now.instant, (newest?.at.getTime() ?? 0) + 1));
+	await tx.insert(answers).values({ ...said, at, byId: actor.person.id });
+	return at;
+}
 
 /** What shows an answer must be there: an activity or a contact of the deal, or a link. */
 async function checkProof(tx: Tx, dealId: string, shownBy: string): Promise<void> {

@@ -3,12 +3,14 @@ import Link from "next/link";
 import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { Fragment } from "react";
 import { Form } from "react-bootstrap";
+import type { Level } from "@/core/qualification/score";
 import { fullAmount, grouped, nearDate } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import { Evidence } from "@/ui/parts/Bars";
-import { Level, levelWord } from "@/ui/parts/Level";
+import { Level as LevelMark, levelWord } from "@/ui/parts/Level";
 import { MoreRows } from "@/ui/parts/MoreRows";
 import type { EvidenceDeal, EvidenceQuestion, EvidenceView } from "../server/readEvidence";
+import { type GridAnswer, type Place, useGrid } from "./useGrid";
 import "@/ui/parts/parts.css";
 import "./evidence.css";
 
@@ -19,6 +21,16 @@ const WHICH = ["due", "all"] as const;
 export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: string }) {
 	const [order, setOrder] = useQueryState("order", parseAsStringLiteral(ORDERS).withDefault("hurts"));
 	const [which, setWhich] = useQueryState("which", parseAsStringLiteral(WHICH).withDefault("due"));
+	const address = useAddress();
+	const columns = view.questions.map((question, index) => ({ question, index }));
+	if (order === "framework") columns.sort((a, b) => (a.question.area < b.question.area ? -1 : a.question.area > b.question.area ? 1 : a.index - b.index));
+	const at = ({ row, column }: Place): GridAnswer | null => {
+		const deal = view.deals[row];
+		const of = columns[column];
+		const cell = of && deal?.cells[of.index];
+		return deal && cell ? { dealId: deal.id, deal: deal.name, questionId: of.question.id, prompt: of.question.prompt, level: cell.level } : null;
+	};
+	const grid = useGrid(at, (id) => address(`/deals/${encodeURIComponent(id)}`));
 	if (!view.questions.length) {
 		return (
 			<div className="panel empty">
@@ -35,8 +47,6 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 			</div>
 		);
 	}
-	const columns = view.questions.map((question, index) => ({ question, index }));
-	if (order === "framework") columns.sort((a, b) => (a.question.area < b.question.area ? -1 : a.question.area > b.question.area ? 1 : a.index - b.index));
 	const worst = view.questions[0] as EvidenceQuestion;
 	return (
 		<>
@@ -60,24 +70,43 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 				</div>
 			</div>
 			<div className="evidence-scroll">
-				<table className="evidence-grid">
+				<table className="evidence-grid" onKeyDown={grid.pressed}>
 					<caption className="visually-hidden">
 						{view.count} open deals by {view.questions.length} questions, with the level of each answer
 					</caption>
 					<GridHead count={view.count} questions={columns.map((column) => column.question)} />
 					<tbody>
-						{view.deals.map((deal) => (
+						{view.deals.map((deal, row) => (
 							<tr key={deal.id}>
 								<DealHead deal={deal} currency={view.currency} />
-								{columns.map(({ question, index }) => (
-									<GridCell key={question.id} question={question} cell={deal.cells[index]} seen={seen} all={which === "all"} />
-								))}
+								{columns.map(({ question, index }, column) => {
+									const answer = at({ row, column });
+									return (
+										<GridCell
+											key={question.id}
+											question={question}
+											cell={deal.cells[index]}
+											level={answer ? grid.levelOf(answer) : "unknown"}
+											place={{ row, column }}
+											inOrder={grid.here.row === row && grid.here.column === column}
+											onFocus={grid.setHere}
+											seen={seen}
+											all={which === "all"}
+										/>
+									);
+								})}
 							</tr>
 						))}
 					</tbody>
 				</table>
 			</div>
 			<MoreRows shown={view.deals.length} count={view.count} order="Furthest below what their stage expects" />
+			{grid.may && (
+				<p className="tiny second mt-2 mb-0 no-print">
+					In the grid arrows go from answer to answer; 0 unknown, 1 assumed, 2 heard, 4 against us answer where you are; Enter opens the deal, where “shown” is
+					answered with what shows it.
+				</p>
+			)}
 			<Legend />
 		</>
 	);
@@ -122,19 +151,31 @@ function GridHead({ count, questions }: { count: number; questions: readonly Evi
 interface CellProps {
 	readonly question: EvidenceQuestion;
 	readonly cell: EvidenceDeal["cells"][number] | undefined;
+	/** as it was said, perhaps just now */
+	readonly level: Level;
+	readonly place: Place;
+	/** the one cell that Tab comes to; arrows go on from there */
+	readonly inOrder: boolean;
+	readonly onFocus: (place: Place) => void;
 	readonly seen: string;
 	/** what isn't due yet is shown too */
 	readonly all: boolean;
 }
 
-function GridCell({ question, cell, seen, all }: CellProps) {
+function GridCell({ question, cell, level, place, inOrder, onFocus, seen, all }: CellProps) {
 	if (!cell) return <td />;
-	const words = `${levelWord(cell.level)}${cell.day ? `, ${nearDate(cell.day, seen)}` : ""}${cell.gap ? ", a gap" : ""}${cell.stale ? ", old" : ""}${cell.due ? "" : ", not due yet"}`;
+	const words = `${levelWord(level)}${cell.day ? `, ${nearDate(cell.day, seen)}` : ""}${cell.gap ? ", a gap" : ""}${cell.stale ? ", old" : ""}${cell.due ? "" : ", not due yet"}`;
 	return (
-		<td className={`${cell.gap ? "cell-gap" : ""} ${cell.stale ? "cell-stale" : ""}`} title={`${question.prompt} ${words}`}>
-			{all || cell.due || cell.level !== "unknown" ? (
+		<td
+			className={`${cell.gap ? "cell-gap" : ""} ${cell.stale ? "cell-stale" : ""}`}
+			title={`${question.prompt} ${words}`}
+			data-place={`${place.row} ${place.column}`}
+			tabIndex={inOrder ? 0 : -1}
+			onFocus={() => onFocus(place)}
+		>
+			{all || cell.due || level !== "unknown" ? (
 				<>
-					<Level level={cell.level} />
+					<LevelMark level={level} />
 					<span className="visually-hidden">{words}</span>
 				</>
 			) : (
@@ -149,7 +190,7 @@ function Legend() {
 		<p className="tiny second mt-2 mb-0">
 			{(["assumed", "heard", "shown", "against"] as const).map((level) => (
 				<Fragment key={level}>
-					<Level level={level} /> {levelWord(level)} {"\u2003"}
+					<LevelMark level={level} /> {levelWord(level)} {"\u2003"}
 				</Fragment>
 			))}
 			<span className="cell-gap legend">a gap: due, and not yet heard</span> {"\u2003"}
