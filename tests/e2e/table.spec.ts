@@ -199,3 +199,24 @@ test("one comparison is seen as a bridge, deal by deal, through the weeks and fr
 	await page.getByRole("button", { name: "17 Nov" }).click();
 	await expect(page).toHaveURL(/\/deals\?.*seen=2026-11-17/);
 });
+
+test("the grid of evidence is answered by keys where it stands, and undone", async ({ page }) => {
+	await signIn(page, "ruth", "/evidence?which=all");
+	const cell = (place: string) => page.locator(`[data-place="${place}"]`);
+	await cell("0 0").focus();
+	await page.keyboard.press("ArrowRight");
+	await page.keyboard.press("ArrowDown");
+	await expect(cell("1 1")).toBeFocused();
+	const before = (await cell("1 1").textContent()) ?? "";
+	const [key, word] = before.startsWith("heard") ? ["1", "assumed"] : ["2", "heard"];
+	await page.keyboard.press(key);
+	await expect(cell("1 1")).toContainText(word, { timeout: 500 });
+	await expect(page.getByRole("button", { name: "Undo" })).toBeVisible();
+	await page.keyboard.press("3");
+	await expect(page.getByText(/needs what shows it/)).toBeVisible();
+	await page.getByRole("button", { name: "Undo" }).first().click();
+	await expect(cell("1 1")).toHaveText(before);
+	await cell("1 1").focus();
+	await page.keyboard.press("Enter");
+	await page.waitForURL(/\/deals\//);
+});
