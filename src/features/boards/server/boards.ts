@@ -119,18 +119,28 @@ export const changeBoard = command({
 		}
 		const mine = row.ownerId === context.actor.person.id;
 		if (shared !== undefined && !mine) throw new Fault(403, "Not allowed", "Only who made a board shares it, or keeps it to themselves.");
+		const set = {
+			...(name === undefined ? {} : { name }),
+			...(next === undefined ? {} : { tiles: settle(next) as BoardTile[] }),
+			...(shared === undefined ? {} : { sharedWith: await shareIn(tx, context, boards, shared, "boards") }),
+		};
 		await tx
 			.update(boards)
-			.set({
-				version: version + 1,
-				changedBy: context.actor.person.id,
-				...(name === undefined ? {} : { name }),
-				...(next === undefined ? {} : { tiles: settle(next) as BoardTile[] }),
-				...(shared === undefined ? {} : { sharedWith: await shareIn(tx, context, boards, shared, "boards") }),
-			})
+			.set({ ...set, version: version + 1, changedBy: context.actor.person.id })
 			.where(eq(boards.id, id));
-		return { result: { version: version + 1 }, touched: "nothing", audit: { action: "board changed", subject: id, detail: { name: row.name } } };
+		return {
+			result: { version: version + 1 },
+			touched: "nothing",
+			audit: { action: "board changed", subject: id, detail: { name: row.name, before: tilesByName(row), after: tilesByName(set) } },
+		};
 	},
+});
+
+/** A board's name, whom it is shared with and its tiles, as the audit says them. */
+const tilesByName = ({ tiles: all, name, sharedWith }: Partial<Pick<typeof boards.$inferSelect, "tiles" | "name" | "sharedWith">>) => ({
+	...(name === undefined ? {} : { name }),
+	...(sharedWith === undefined ? {} : { sharedWith }),
+	...(all === undefined ? {} : { tiles: all.map((tile) => `${tile.title || tile.kind} at ${tile.x}/${tile.y}`) }),
 });
 
 /** Takes a board of one's own away; one that is shared ops may take away too. */

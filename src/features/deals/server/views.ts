@@ -114,7 +114,7 @@ export const changeView = command({
 			...(shared === undefined ? {} : { sharedWith: await shareIn(tx, context, views, shared, "views") }),
 		};
 		if (Object.keys(set).length) await tx.update(views).set(set).where(eq(views.id, id));
-		return { result: {}, touched: "nothing", audit: { action: "view changed", detail: { view: id, name: view.name } } };
+		return { result: {}, touched: "nothing", audit: { action: "view changed", detail: { view: id, name: view.name, before: view, after: set } } };
 	},
 });
 

@@ -2,7 +2,7 @@ import { and, count, eq, isNotNull, ne, sql } from "drizzle-orm";
 import { z } from "zod";
 import { asOf } from "@/core/history/columns";
 import { worksOn } from "@/core/people/person";
-import { formatDay, parseDay } from "@/core/time/day";
+import { formatDay, isoOrNull, parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { type OrganisationState, ROLES } from "@/data/organisation/state";
 import { people, teams } from "@/data/schema";
@@ -81,10 +81,20 @@ export const savePerson = command({
 			audit: {
 				action: before ? "person changed" : "person made",
 				subject: key,
-				detail: { ...(before ? { before } : {}), after: wish, ...(ended ? { ended } : {}) },
+				detail: { ...(before ? { before: asWished(before) } : {}), after: wish, ...(ended ? { ended } : {}) },
 			},
 		};
 	},
+});
+
+/** A person as they were, in the fields and the shape that a wish has. */
+const asWished = ({ name, email, role, team, activeFrom, activeTo }: OrganisationState["people"][number]) => ({
+	name,
+	email,
+	role,
+	team,
+	activeFrom: isoOrNull(activeFrom),
+	activeTo: isoOrNull(activeTo),
 });
 
 async function demandFree(tx: Tx, email: string, id: string | null): Promise<void> {
@@ -133,7 +143,15 @@ export const saveTeam = command({
 		}
 		// Tasks are in memory with their deals, and name their team.
 		const touched = was !== null && was !== name ? "everything" : "settings";
-		return { result: {}, touched, audit: { action: was === null ? "team made" : "team changed", subject: name, detail: { was, parent } } };
+		return {
+			result: {},
+			touched,
+			audit: {
+				action: was === null ? "team made" : "team changed",
+				subject: name,
+				detail: { before: was === null ? null : { name: was, parent: known.get(was) ?? null }, after: { name, parent } },
+			},
+		};
 	},
 });
 

@@ -122,14 +122,14 @@ export const changeTry = command({
 	right: "keepTries",
 	input: wish.pick({ name: true, moves: true, shared: true }).partial().extend({ id: idSchema }),
 	async run({ context, input: { id, shared, moves, name }, tx }) {
-		await ownTry(tx, context, id);
+		const was = await ownTry(tx, context, id);
 		const set = {
 			...(name === undefined ? {} : { name }),
 			...(moves === undefined ? {} : { moves: moves as Move[], madeOn: formatDay(context.now.day) }),
 			...(shared === undefined ? {} : { sharedWith: await shareIn(tx, context, tries, shared, "tries") }),
 		};
 		if (Object.keys(set).length) await tx.update(tries).set(set).where(eq(tries.id, id));
-		return { result: {}, touched: "nothing", audit: { action: "try changed", subject: id, detail: { name, shared } } };
+		return { result: {}, touched: "nothing", audit: { action: "try changed", subject: id, detail: { name: was.name, before: was, after: set } } };
 	},
 });
 

@@ -4,6 +4,7 @@ import { audit } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { dealName, personName } from "@/platform/names";
+import { detailWords } from "./auditWords";
 
 export interface AuditEntry {
 	readonly id: number;
@@ -12,6 +13,8 @@ export interface AuditEntry {
 	readonly action: string;
 	/** the deal it is about, by name and id */
 	readonly deal: { readonly id: string; readonly name: string } | null;
+	/** the person it is about, by name */
+	readonly about: string | null;
 	/** what it is about, by id */
 	readonly subject: string;
 	readonly detail: string;
@@ -59,24 +62,9 @@ export const readAudit = query("setup.audit", "readAudit", async (context: Conte
 			action: row.action,
 			deal: index === undefined ? null : { id: row.subject ?? "", name: dealName(organisation, index) },
 			subject: row.subject ?? "",
-			detail: wordsOf(row.detail),
+			about: index === undefined ? personName(organisation, row.subject) : null,
+			detail: detailWords(row.detail, (id) => (organisation.personIndex.has(id) ? personName(organisation, id) : null)),
 		};
 	});
 	return { entries, count };
 });
-
-/** The gist of an entry: what was changed from what to what, or its plain values. */
-function wordsOf(detail: Record<string, unknown>): string {
-	if (Array.isArray(detail.changed)) {
-		const changed = detail.changed as { field: string; before: string; after: string }[];
-		return changed.map((c) => `${c.field} ${c.before} → ${c.after}`).join("; ") + (detail.reason ? `: “${String(detail.reason)}”` : "");
-	}
-	const isPlain = (value: unknown) => ["string", "number", "boolean"].includes(typeof value);
-	return Object.entries(detail)
-		.filter(([, value]) => isPlain(value) || (Array.isArray(value) && value.every(isPlain)))
-		.map(
-			([name, value]) =>
-				`${name} ${Array.isArray(value) ? value.slice(0, 5).join(", ") + (value.length > 5 ? ` and ${value.length - 5} more` : "") : String(value)}`,
-		)
-		.join(", ");
-}

@@ -26,8 +26,8 @@ export function AuditPanel({ view: { entries, count }, text, zone }: { view: Aud
 								<td className="text-nowrap">{entry.who}</td>
 								<td className="text-nowrap">{entry.action}</td>
 								<td>
-									{entry.deal && <Link href={`/deals/${encodeURIComponent(entry.deal.id)}`}>{entry.deal.name}</Link>}{" "}
-									<span className="small-text second audit-detail">{entry.detail}</span>
+									{entry.deal && <Link href={`/deals/${encodeURIComponent(entry.deal.id)}`}>{entry.deal.name}</Link>}
+									{entry.about} <span className="small-text second audit-detail">{entry.detail}</span>
 								</td>
 							</tr>
 						))}
