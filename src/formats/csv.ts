@@ -102,7 +102,10 @@ export function readRecords(bytes: Uint8Array, bounds?: CsvBounds, hints?: TextH
 function withoutFormulaQuotes(text: string, delimiter: string): string {
 	if (!text.includes(`="`)) return text;
 	const sign = delimiter.replace(/[\\^$.*+?()[\]{}|]/g, "\\$&");
-	return text.replace(new RegExp(`(^|${sign}|[\r\n])="([^"\r\n]*)"(?=${sign}|[\r\n]|$)`, "g"), '$1"$2"');
+	// What stands within a quoted cell is its text, however it looks.
+	const begins = `(?:^|${sign}|[\r\n])`;
+	const cells = new RegExp(`${begins}"(?:[^"]|"")*"|(${begins})="([^"\r\n]*)"(?=${sign}|[\r\n]|$)`, "g");
+	return text.replace(cells, (whole: string, before: string | undefined, digits: string) => (before === undefined ? whole : `${before}"${digits}"`));
 }
 
 function textOf(bytes: Uint8Array, hints?: TextHints): ReadText {

@@ -34,3 +34,8 @@ export async function demandLimit(of: keyof typeof LIMITS, key: string): Promise
 			throw new Fault(429, "Too often", `This was tried too often. Wait ${wait} ${wait === 1 ? "minute" : "minutes"} and try again.`);
 		});
 }
+
+/** Forgets what was tried, once it was done rightly. */
+export async function forgetTries(of: keyof typeof LIMITS, key: string): Promise<void> {
+	await limiterOf(of).delete(key);
+}

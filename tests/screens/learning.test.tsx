@@ -376,6 +376,13 @@ describe("the sums on screen", () => {
 				.map((one) => amountIn(one.querySelector("[title]")?.getAttribute("title") ?? "")),
 		);
 		const all = amounts.pop() as number[];
-		for (const column of [0, 1]) expect(amounts.reduce((sum, row) => sum + (row[column] ?? 0), 0)).toBe(all[column]);
+		// Of reps with fewer than five deals nothing is said, so theirs isn't among the parts.
+		const said = amounts.filter((row) => row.every(Number.isFinite));
+		expect(said.length).toBeGreaterThan(0);
+		for (const column of [0, 1]) {
+			const parts = said.reduce((sum, row) => sum + (row[column] ?? 0), 0);
+			if (said.length === amounts.length) expect(parts).toBe(all[column]);
+			else expect(parts).toBeLessThan(all[column] as number);
+		}
 	});
 });

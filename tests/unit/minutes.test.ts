@@ -79,7 +79,7 @@ describe("minutes as Markdown", () => {
 		expect(text).toContain("| target | – | – |");
 		expect(text).toContain("- [x] Ring them (Rae Penn, by 2026-11-27)");
 		expect(text).toContain("- [ ] Send prices (Rae Penn)");
-		expect(minutesMarkdown(view({}), plain)).toContain("## Promised\n\nNothing.");
+		expect(minutesMarkdown(view({}), plain)).toContain("## Nothing was promised");
 	});
 	test("a call is said with its day and its reason", () => {
 		const call = { id: 1, to: null, why: null, competitor: null, left: "none", by: "Ruth", on: "2026-11-24" };

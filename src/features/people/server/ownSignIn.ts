@@ -7,7 +7,7 @@ import { people, sessions } from "@/data/schema";
 import { command, lookup, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
-import { demandLimit } from "@/platform/limit";
+import { demandLimit, forgetTries } from "@/platform/limit";
 import { IDLE_DAYS } from "@/platform/sessions";
 import { codeStep, newCodeSecret } from "./codes";
 import { hashPassword, passwordFault, passwordInput } from "./passwords";
@@ -63,6 +63,7 @@ async function demandPassword(tx: Tx, personId: string, password: string): Promi
 	const [person] = await tx.select().from(people).where(eq(people.id, personId)).for("update");
 	if (!person?.passwordHash || !(await verify(person.passwordHash, password)))
 		throw new Fault(403, "Not your password", "This isn't your present password; nothing was changed.");
+	await forgetTries("own password", personId);
 	return person;
 }
 
