@@ -49,7 +49,7 @@ export interface Marked {
  * Takes a currency's sign, word or ISO 4217 code from beside an amount.
  *
  * @param isSuffix whether a word multiplies the amount instead, such as `mio`
- * @example takeCurrency("CA$ 1 200", () => false) // { rest: " 1 200", codes: ["CAD"] }
+ * @example takeCurrency("CA$1 200", () => false) // {"rest":" 1 200","codes":["CAD"]}
  * @example takeCurrency("1 200 kr", () => false).codes // ["SEK", "NOK", "DKK", "ISK"]
  */
 export function takeCurrency(text: string, isSuffix: (word: string) => boolean): Marked {
