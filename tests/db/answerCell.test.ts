@@ -11,7 +11,14 @@ beforeAll(async () => {
 	database = await freshDatabase("answercell");
 });
 afterAll(() => database.drop());
-beforeEach(() => refill(small()));
+beforeEach(() =>
+	refill(
+		small({
+			"questions.csv": ["id,area,prompt,help,weight,due_stage_position,key", "q1,Need,What hurts?,,1,1,true"],
+			"answers.csv": ["deal_id,question_id,level,note,at,by_id", "d1,q1,heard,They said so,2026-11-12T09:00:00Z,rep1"],
+		}),
+	),
+);
 
 /** The level of a deal's answer to the first question of the grid, and that question's id. */
 async function first(dealId: string) {

@@ -8,7 +8,6 @@ import { begin } from "@/features/begin/server/firstStart";
 import { createKey } from "@/features/people/server/keys";
 import { savePerson } from "@/features/people/server/managePeople";
 import { makePasswordLink, setPasswordByLink } from "@/features/people/server/passwordLinks";
-import { DEMO_PASSWORD, passwordFault } from "@/features/people/server/passwords";
 import { signIn } from "@/features/people/server/signIn";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, givePasswords, PASSWORD, refill } from "../kit/database";
@@ -92,8 +91,4 @@ test("beginning ends every session, key and link made before, and says who has t
 	expect(await db.select().from(sessions)).toEqual([]);
 	expect(await db.select().from(apiKeys)).toEqual([]);
 	expect(await db.select().from(passwordLinks)).toHaveLength(1);
-});
-
-test.each([DEMO_PASSWORD, "Porch-Light", "porch light", "porchlight1", "P0rch-L1ght!", "porch_light_2026"])("%s is nobody's own password", (password) => {
-	expect(passwordFault(password, [])).toContain("demo");
 });

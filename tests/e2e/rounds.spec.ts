@@ -75,10 +75,10 @@ test("two browsers hold one round: each sees the other's deal and calls, and a c
 	await expect(other.getByRole("button", { name: /^Holds/ })).toBeDisabled();
 	await page.keyboard.press("j");
 	await expect(heading(page)).toHaveText((await queued(page).nth(1).locator(".queue-name").textContent()) ?? "");
-	await expect(heading(other)).toHaveText((await heading(page).textContent()) ?? "", { timeout: 4000 });
+	await expect(heading(other)).toHaveText((await heading(page).textContent()) ?? "", { timeout: 10_000 });
 	await other.getByLabel("Note", { exact: true }).fill("They signed the plan");
 	await page.keyboard.press("2");
-	await expect(queued(other).nth(1)).toContainText("shaky", { timeout: 4000 });
+	await expect(queued(other).nth(1)).toContainText("shaky", { timeout: 10_000 });
 	// What was being written is still there, wherever the round has gone.
 	await other.getByRole("navigation", { name: "The deals of the round" }).getByRole("button").nth(1).click();
 	await page.route("**/*", (route) => route.abort("failed"));
