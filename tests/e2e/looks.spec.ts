@@ -49,7 +49,8 @@ const look = async (page: Page, theme: string) => {
 
 for (const theme of ["light", "dark"] as const) {
 	test(`every screen is accessible by the ${theme === "light" ? "light" : "dusk"} theme`, async ({ page, context, baseURL }) => {
-		test.setTimeout(300_000);
+		// Some forty screens; two programs and a second browser share the machine.
+		test.setTimeout(600_000);
 		await context.addCookies([{ name: "porch_lamp_theme", value: theme, url: baseURL as string }]);
 		await page.goto("/sign-in");
 		expect(await look(page, theme)).toEqual([]);
@@ -74,7 +75,8 @@ for (const theme of ["light", "dark"] as const) {
 }
 
 test("nothing overflows from a wide screen to a phone", async ({ page }) => {
-	test.setTimeout(300_000);
+	// Some forty screens; two programs and a second browser share the machine.
+	test.setTimeout(600_000);
 	await signIn(page, "ruth");
 	for (const screen of SCREENS) {
 		await page.goto(screen);

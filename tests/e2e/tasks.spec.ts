@@ -32,7 +32,7 @@ test("lit deals are each given their own remedy; each owner is told by mail, and
 	await page.getByRole("button", { name: "Give a task" }).click();
 	await dialog.getByLabel("What is to be done").fill("Ask Lea what keeps them");
 	await dialog.getByRole("button", { name: "Give the task" }).click();
-	await expect(page.getByText(/Task given/)).toBeVisible();
+	await expect(page.getByText("Task given, due 27 Nov.")).toBeVisible();
 	await expect(async () => {
 		await page.goto(box);
 		await page.getByRole("link", { name: /Ask Lea what keeps them/ }).click({ timeout: 1000 });
