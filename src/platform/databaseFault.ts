@@ -41,7 +41,7 @@ export function databaseFault(error: unknown): unknown {
 			return new Fault(
 				507,
 				"The disk is full",
-				"The disk that the data is on is full, so nothing can be written; what is there can still be read. Whoever looks after this machine has to make room.",
+				"The disk that the data is on is full, so nothing can be written; what is there can still be read. Ask the person who looks after this machine to make room.",
 			);
 		// cannot_connect_now, admin_shutdown, crash_shutdown, connection failures
 		case "57P03":

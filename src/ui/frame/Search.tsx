@@ -73,8 +73,8 @@ export function Search({ places, to, onHide }: { places: readonly PlaceView[]; t
 					{state === "looking" && !hits.length && <p className="px-3 py-2 second mb-0">Looking …</p>}
 					{state === "idle" && text.trim().length >= 2 && !hits.length && !found.length && (
 						<p className="px-3 py-2 second mb-0">
-							Nothing is called so. Names, numbers of quotes, notes, activities, answers, reasons of pushes and losses, calls, minutes, rests and quotes’
-							answers were looked through.
+							Nothing found. Names, numbers of quotes, notes, activities, answers, reasons of pushes and losses, calls, minutes, rests and quotes’ answers were
+							looked through.
 						</p>
 					)}
 					{KINDS.map((kind) => {

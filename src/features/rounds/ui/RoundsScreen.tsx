@@ -39,13 +39,13 @@ export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, ch
 				{running.length > 0 && (
 					<>
 						<h2>{plural(running.length, "round")} under way</h2>
-						<RoundList rounds={running} list={list} />
+						<RoundList of="Rounds under way" rounds={running} list={list} />
 					</>
 				)}
 				{hold && <StartPart whose={whose} due={due} running={running.length > 0} plans={plans.filter((plan) => plan.due && plan.mayHold)} />}
 				<h2 className="mt-4">Held before</h2>
 				{over.length ? (
-					<RoundList rounds={over} list={list} />
+					<RoundList of="Rounds held before" rounds={over} list={list} />
 				) : (
 					<p className="panel second">
 						No round was held yet.{" "}
@@ -88,9 +88,9 @@ export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, ch
 	);
 }
 
-function RoundList({ rounds, list }: { rounds: readonly RoundLine[]; list: Props["list"] }) {
+function RoundList({ of, rounds, list }: { of: string; rounds: readonly RoundLine[]; list: Props["list"] }) {
 	return (
-		<Scrolls of="Rounds" className="panel p-0">
+		<Scrolls of={of} className="panel p-0">
 			<table className="table mb-0">
 				<Heads of={["Round", "On", "Held by", num("Called"), num("Moved by")]} />
 				<tbody>
