@@ -88,7 +88,7 @@ await main(async () => {
 	const databasePauses = pauses();
 	const startDatabase = async () => {
 		databasePauses.began();
-		// On the port it had: whoever is connected finds it there again.
+		// On the port it had: the server that was connected finds it there again.
 		const wanted = database ? { port: database.port } : {};
 		databaseStarts = locked(
 			lockOf(folder),
@@ -133,7 +133,7 @@ await main(async () => {
 	const serve = () => {
 		if (stopping) return;
 		serverPauses.began();
-		// What is logged is for whoever owns the data alone.
+		// What is logged is for the owner of the data alone.
 		const log = openSync(join(folder, "server.log"), "a", 0o600);
 		chmodSync(join(folder, "server.log"), 0o600);
 		const [program, before, as] = withoutRoot();

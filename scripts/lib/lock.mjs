@@ -29,7 +29,7 @@ function take(file) {
 	}
 }
 
-/** Does something while no other process does the like: waits for whoever holds the lock, and takes it over from who was killed. */
+/** Does something while no other process does the like: waits for the process that has the lock, and takes it over from one that was killed. */
 export async function locked(file, work, aborted = () => false) {
 	while (!take(file)) {
 		if (aborted()) break;

@@ -91,7 +91,7 @@ const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
 async function launch(bin, data, logFile, as, wanted) {
 	const port = await freeFrom(wanted);
-	// What is logged is for whoever owns the data alone.
+	// What is logged is for the owner of the data alone.
 	const log = openSync(logFile, "a", 0o600);
 	chmodSync(logFile, 0o600);
 	const settings = [`listen_addresses=127.0.0.1`, "unix_socket_directories=", "max_connections=60", "shared_buffers=192MB", "jit=off"];

@@ -62,7 +62,7 @@ function refusalOf({ method = "", headers }: IncomingMessage): Response | null {
 	return null;
 }
 
-/** Whoever calls an action by hand may send what can't be read: that is their fault, and isn't said to be ours. Actions themselves answer in words. */
+/** A client that calls an action by hand may send what can't be read: that is its fault, and isn't said to be ours. Actions themselves answer in words. */
 function asAsked(request: IncomingMessage, response: ServerResponse): void {
 	if (!request.headers["next-action"]) return;
 	const writeHead = response.writeHead.bind(response);

@@ -23,7 +23,7 @@ export async function unlessFull(work: Promise<unknown>): Promise<void> {
 	}
 }
 
-/** What the database's own refusals (SQLSTATE) mean for whoever asked; what isn't one of them is given back as it is. */
+/** What the database's own refusals (SQLSTATE) mean for the caller; what isn't one of them is given back as it is. */
 export function databaseFault(error: unknown): unknown {
 	switch (codeOf(error)) {
 		// unique_violation, serialization_failure, deadlock_detected
@@ -32,7 +32,7 @@ export function databaseFault(error: unknown): unknown {
 		case "40P01":
 			return new Fault(
 				409,
-				"Done meanwhile",
+				"Done at the same moment",
 				"Somebody did the same, or something that rules it out, at the same moment. Nothing of yours was written; look, and try again.",
 			);
 		// disk_full

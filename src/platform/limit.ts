@@ -12,7 +12,7 @@ interface Limit {
 const LIMITS = {
 	/** of links to set a password, from one place */
 	"password links": { points: 30, seconds: 900 },
-	/** of somebody's present password, by whoever sits at their screen */
+	/** of somebody's present password, by a person at their screen */
 	"own password": { points: 10, seconds: 900 },
 	/** of one calendar, and of addresses of calendars from one place */
 	calendar: { points: 120, seconds: 600 },

@@ -30,7 +30,7 @@ export function sharingTeamsOf(organisation: OrganisationState, { role, team: ow
 
 /** so many things of a kind a team shares */
 const MOST_SHARED = 200;
-/** so many that others share are shown to somebody, the newest first */
+/** so many of a kind are shown to one person */
 export const MOST_SHOWN = 400;
 
 /** The team that something is shared with: one's own, or null for none. Throws a 422 for somebody without a team. */

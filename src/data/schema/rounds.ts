@@ -12,7 +12,7 @@ export interface RoundTotals {
 	readonly shaky: number;
 }
 
-/** The same as it is kept: with each person's part, by their id (empty: deals of nobody), so that whoever sees some people only is told theirs. */
+/** The same as it is kept: with each person's part, by their id (empty: deals of nobody), so that a reader who sees some people only is told theirs. */
 export interface KeptTotals extends RoundTotals {
 	readonly people?: Readonly<Record<string, RoundTotals>>;
 }

@@ -9,7 +9,7 @@ import { receive } from "./receiver";
 import { readMails, storeMail } from "./store";
 
 // A small mail server that keeps what it is sent, with a page that shows it and answers it: so that mail can be tried
-// without a real one. It runs on this machine alone, for whoever was told its password (as a sender) or the code in its
+// without a real one. It runs on this machine alone, for those who were told its password (as a sender) or the code in its
 // address (as a reader): others on this machine are neither. What it is told by: the ports, the folder, where answers go.
 const {
 	MAILBOX_SMTP_PORT = "2525",

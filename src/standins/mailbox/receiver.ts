@@ -9,7 +9,7 @@ const pickHeaders = (headers: IncomingMessage["headers"]) =>
 	Object.entries(headers).flatMap(([name, value]) => (name.startsWith("porch-lamp-") ? [`${name}: ${String(value)}`] : []));
 
 /**
- * Takes webhooks, to try them, on a port of its own: whoever may name the address of a webhook reaches nothing here but this.
+ * Takes webhooks, to try them, on a port of its own: a person who may name the address of a webhook reaches nothing here but this.
  * What came is shown at `/<code>/`.
  */
 export function receive(port: number, code: string): Server {

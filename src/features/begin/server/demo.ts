@@ -59,7 +59,7 @@ export const bringDemo = command({
 	},
 });
 
-/** Takes the demo company away within a transaction: its data, its people with whoever and whatever they made, and its settings. Own people stay. */
+/** Takes the demo company away within a transaction: its data, its people with all that they made, and its settings. Own people stay. */
 export async function clearDemo(tx: Tx): Promise<void> {
 	const [row] = await tx.select().from(organisationSettings);
 	if (!row?.demo)

@@ -81,7 +81,7 @@ export const answerCell = command({
 
 type Answer = typeof answers.$inferSelect;
 
-/** A question that is asked today, and its newest answer on a deal; whoever answers one of this deal waits for the one before. */
+/** A question that is asked today, and its newest answer on a deal; a second answer on this deal waits for the first. */
 async function newestAnswer(tx: Tx, context: Context, dealId: string, questionId: string) {
 	reachDeal(context, dealId);
 	const question = questionsOn(context.organisation.company.rules.editions, context.now.day).find((q) => q.id === questionId);

@@ -2,7 +2,7 @@ import { and, eq, inArray, isNotNull, notInArray } from "drizzle-orm";
 import type { Sql } from "@/data/db";
 import { audit, organisationSettings, people } from "@/data/schema";
 
-/** Who belongs to the demo company: whoever came with it, and whoever they made, and those made by these. Empty where it isn't in. */
+/** Who belongs to the demo company: those who came with it, those whom they made, and those made by these. Empty where it isn't in. */
 export async function demoPeople(db: Sql): Promise<ReadonlySet<string>> {
 	const [settings] = await db.select({ demo: organisationSettings.demo }).from(organisationSettings);
 	const found = new Set(settings?.demo?.people ?? []);

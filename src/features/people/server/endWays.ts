@@ -43,7 +43,7 @@ export async function endWays(tx: Tx, personIds: readonly string[]): Promise<End
 	};
 }
 
-/** Ends the ways in of whoever's last day has passed. Doing it twice changes nothing. */
+/** Ends the ways in of people whose last day has passed. Doing it twice changes nothing. */
 export async function endWaysOfGone(): Promise<readonly string[]> {
 	const today = formatDay(clock(await currentOrganisation(connection().db)).day);
 	return ownWrite(async (tx) => {

@@ -71,7 +71,7 @@ export const savePerson = command({
 			.values({ id: key, ...wish })
 			.onConflictDoUpdate({ target: people.id, set: wish });
 		if (before?.role === "ops") await demandOps(tx, formatDay(now.day));
-		// Whoever returns comes in by new ways: what was handed out before may be in anybody's hands since.
+		// A person who returns comes in by new ways: what was handed out before may be in anybody's hands since.
 		const wasAway = before ? !worksOn(before, now.day) : false;
 		const ended = gone || wasAway ? await endWays(tx, [key]) : null;
 		const left = gone && id ? openDealsOf(organisation, id, now.day) : 0;

@@ -8,7 +8,7 @@ export interface Said {
 }
 
 /**
- * What was said of deals and is being sent, one after the other, while whoever holds a round goes on: the screen shows it as
+ * What was said of deals and is being sent, one after the other, while the person who holds a round goes on: the screen shows it as
  * said from the press of the key on. `newest` is the number of the newest word on a deal that was sent from here.
  */
 export function useBehind() {

@@ -173,7 +173,7 @@ function reachedDeals({ organisation, now, actor }: Context): string[] {
 /** Where some words stand, the newest first; looked for among what the person reaches. */
 async function matchingTexts(context: Context, words: string, most: number | null): Promise<{ dealId: string; text: string; at: number }[]> {
 	const like = pattern(words);
-	// A walk is for whoever walks alone.
+	// A walk is for the person who walks alone.
 	const ownWalks = sql`not exists (select from rounds r where r.id = c.round_id and r.kind = 'walk' and r.started_by_id <> ${context.actor.person.id})`;
 	const within = sql`deal_id = any(${sql.param(reachedDeals(context))})`;
 	const { rows } = await connection().db.execute(sql`
