@@ -33,9 +33,9 @@ const FIRST_PORT = 54_320;
  * Starts a PostgreSQL server of the project's own on loopback, its data in `folder`; a server that still
  * runs there from before is taken over. It is waited for until it answers a query, however long it takes to recover.
  * Answers its address, `stop` to end it cleanly, and whether it was `launched` here. `port` is the one to take where it is
- * free; once `aborted` answers true, what was launched is stopped and Halt is thrown.
+ * free; once `aborted` answers true, what was launched is stopped and Halt is thrown. What is `throwaway` is fast, and lost with the power.
  */
-export async function startPostgres(folder, { onExit = () => undefined, quiet = false, port = FIRST_PORT, aborted = () => false } = {}) {
+export async function startPostgres(folder, { onExit = () => undefined, quiet = false, port = FIRST_PORT, aborted = () => false, throwaway = false } = {}) {
 	const bin = postgresBin();
 	if (!bin) throw new Halt("PostgreSQL isn't installed.");
 	const owner = isRoot() ? userIds("postgres") : null;
@@ -77,7 +77,7 @@ export async function startPostgres(folder, { onExit = () => undefined, quiet = 
 		if (running) return taken({ ...running, launched: false });
 		const before = existsSync(log) ? statSync(log).size : 0;
 		try {
-			return await taken({ ...(await launch(bin, data, log, as, port)), launched: true });
+			return await taken({ ...(await launch(bin, data, log, as, port, throwaway ? UNSAFE : [])), launched: true });
 		} catch (error) {
 			// After a killed server its last processes may hold the data for a while; on a busy machine, for a long one.
 			const held = /shared memory block|lock file/.test(readFileSync(log, "utf8").slice(before));
@@ -89,12 +89,15 @@ export async function startPostgres(folder, { onExit = () => undefined, quiet = 
 
 const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
-async function launch(bin, data, logFile, as, wanted) {
+/** Data that nobody misses after a power cut needn't wait for the disk. */
+const UNSAFE = ["fsync=off", "synchronous_commit=off", "full_page_writes=off"];
+
+async function launch(bin, data, logFile, as, wanted, more) {
 	const port = await freeFrom(wanted);
 	// What is logged is for the owner of the data alone.
 	const log = openSync(logFile, "a", 0o600);
 	chmodSync(logFile, 0o600);
-	const settings = [`listen_addresses=127.0.0.1`, "unix_socket_directories=", "max_connections=60", "shared_buffers=192MB", "jit=off"];
+	const settings = [`listen_addresses=127.0.0.1`, "unix_socket_directories=", "max_connections=60", "shared_buffers=192MB", "jit=off", ...more];
 	const child = spawn(join(bin, "postgres"), ["-D", data, "-p", String(port), ...settings.flatMap((setting) => ["-c", setting])], {
 		...as,
 		cwd: data,

@@ -47,7 +47,11 @@ async function greet(): Promise<void> {
 		process.stdout.write(`  Sign in to the demo company with the password  ${DEMO_PASSWORD}\n`);
 		for (const person of show) process.stdout.write(`    ${person.email?.padEnd(28)} ${person.name}, ${what[person.id]}\n`);
 	} else if (!rows.length) {
-		const path = await ownWrite(async (tx) => ({ result: await beginPath(tx), touched: "settings", audit: { action: "first start prepared" } }));
+		const path = await ownWrite(async (tx) => ({
+			result: await beginPath(tx),
+			touched: "settings",
+			audit: { action: "first start prepared", detail: { waits: "for the first person" } },
+		}));
 		const folder = process.env.PORCH_LAMP_DATA ? `PORCH_LAMP_DATA=${process.env.PORCH_LAMP_DATA} ` : "";
 		process.stdout.write(`  Nobody can sign in yet. Begin at  ${process.env.PORCH_LAMP_ADDRESS ?? ""}${path}\n`);
 		process.stdout.write(`  or make the first person with:  ${folder}npm run person -- you@company.example\n`);

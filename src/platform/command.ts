@@ -4,6 +4,7 @@ import type { z } from "zod";
 import { connection, type Tx } from "@/data/db";
 import { audit, onceKeys } from "@/data/schema";
 import { type Touched, touch } from "@/data/store/touch";
+import { instantNow } from "./clock";
 import type { Context } from "./context";
 import { Fault } from "./fault";
 import { demandPace } from "./pace";
@@ -14,7 +15,8 @@ export interface AuditEntry {
 	readonly action: string;
 	/** the id of what it is about; mostly a deal's */
 	readonly subject?: string | null;
-	readonly detail?: Readonly<Record<string, unknown>>;
+	/** what was changed from what to what, for whom: what the action and its subject don't say by themselves */
+	readonly detail: Readonly<Record<string, unknown>>;
 }
 
 /** What a write gives back to the mechanism that carries it out. */
@@ -58,7 +60,7 @@ export interface Command<N extends string = string, I extends z.ZodType = z.ZodT
  * @example
  * export const removeMark = command({
  * 	name: "changes.removeMark", right: "keepMarks", input: z.object({ id: z.string() }),
- * 	run: async ({ input, tx }) => ({ result: {}, touched: "marks", audit: { action: "mark removed" } }),
+ * 	run: async ({ input, tx }) => ({ result: {}, touched: "marks", audit: { action: "mark removed", detail: { name } } }),
  * });
  * await removeMark(context, { id });
  */
@@ -77,7 +79,7 @@ export function command<const N extends string, I extends z.ZodType, R>({
 		const parsed = input.parse(given);
 		const once = context.once && `${context.actor.person.id} ${name} ${context.once}`;
 		return write(
-			context.actor.person.id,
+			{ personId: context.actor.person.id, instant: context.now.instant },
 			(tx) => run({ context, input: parsed, tx }),
 			alone ? "alone" : "among others",
 			once ? { key: once, secret, input: digest(parsed) } : undefined,
@@ -145,7 +147,7 @@ export function lookup<const N extends string, I extends z.ZodType, R>(given: {
  * right to check. `personId` says who it is told of; null: the program.
  */
 export function ownWrite<R>(work: (tx: Tx) => Promise<Written<R>>, personId: string | null = null, among: Among = "among others"): Promise<R> {
-	return write(personId, work, among);
+	return write({ personId, instant: null }, work, among);
 }
 
 /** Whether a write may go on beside others; one that takes its place later calls `amongOthers` before it writes. */
@@ -192,7 +194,13 @@ const digest = (input: unknown) =>
 		.update(JSON.stringify(input) ?? "")
 		.digest("hex");
 
-async function write<R>(personId: string | null, work: (tx: Tx) => Promise<Written<R>>, among: Among, once?: Once): Promise<R> {
+/** Of whom, and by which instant of the program's clock (ms; null: its present one), a write is told. */
+interface Told {
+	readonly personId: string | null;
+	readonly instant: number | null;
+}
+
+async function write<R>({ personId, instant }: Told, work: (tx: Tx) => Promise<Written<R>>, among: Among, once?: Once): Promise<R> {
 	return connection().db.transaction(async (tx) => {
 		if (among === "alone") await alone(tx);
 		else if (among === "among others") await amongOthers(tx);
@@ -202,10 +210,11 @@ async function write<R>(personId: string | null, work: (tx: Tx) => Promise<Writt
 		if (before) return before.result as R;
 		const { result, touched, audit: told } = await work(tx);
 		const entries = Array.isArray(told) ? (told as readonly AuditEntry[]) : [told as AuditEntry];
+		const at = new Date(entries.length ? (instant ?? (await instantNow(tx))) : 0);
 		const kept = entries.length
 			? await tx
 					.insert(audit)
-					.values(entries.map(({ action, subject = null, detail = {} }) => ({ personId, action, subject, detail })))
+					.values(entries.map(({ action, subject = null, detail }) => ({ at, personId, action, subject, detail })))
 					.returning({ id: audit.id })
 			: [];
 		await touch(tx, touched);

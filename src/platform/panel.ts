@@ -5,8 +5,8 @@ import type { Right } from "./rights";
 /** What of a long list a panel shows. */
 export interface PanelLook {
 	readonly limit: number;
-	/** words that are looked for */
-	readonly text?: string | undefined;
+	/** what else stands in the address, by name */
+	readonly ask: (name: string) => string | undefined;
 }
 
 /** A panel of Setup: a place with words of its own, shown to those who have its right; only the one that is looked at is read. */

@@ -17,6 +17,13 @@ export function reachDeal(context: Context, id: string): { index: number; seen: 
 	return { index, seen, attributes };
 }
 
+/** Whether the person reaches a deal today. */
+export function reachesToday(context: Context, dealId: string): boolean {
+	const { organisation, now } = context;
+	const seen = surveyOn(organisation.company, now.day).deals[organisation.dealIndex.get(dealId) ?? -1];
+	return seen ? reaches(reachOf(organisation, context.actor), seen.owner) : false;
+}
+
 /**
  * A deal as it stood at the end of a day, for whoever reaches it now, and for whoever reached it then; `now` says
  * whether the person reaches it still. A 404 where it wasn't there, and for everybody else.

@@ -1,6 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { readDeal } from "@/features/deals/server/readDeal";
-import { handOver, previewHandOver, undoHandOver } from "@/features/people/server/handOver";
 import { savePerson } from "@/features/people/server/managePeople";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { changeTasks, handBack } from "@/features/tasks/server/changeTasks";
@@ -241,24 +240,5 @@ describe("kits", () => {
 		expect((await faultOf(async () => saveKit(await as("boss"), { id: null, name: "Mine", steps: [step] }))).status).toBe(403);
 		await removeKit(await as("ops"), { id });
 		expect((await faultOf(async () => giveKit(await as("boss"), { id, dealIds: ["d1"] }))).status).toBe(404);
-	});
-});
-
-describe("somebody who leaves", () => {
-	test("has their open deals and tasks handed over in one step, and keeps their past; it is undone by one press", async () => {
-		const { id } = await one("north");
-		const preview = await previewHandOver(await as("north"), { from: "rep1" });
-		expect([preview.deals.map((deal) => deal.id), preview.tasks.map((task) => task.id)]).toEqual([["d1"], [id]]);
-		const later = await as("north", "2026-11-26");
-		const done = await handOver(later, { from: "rep1", to: "north" });
-		expect((await seen("north", id, "2026-11-26"))?.assigneeId).toBe("north");
-		expect((await seen("north", id, "2026-11-25"))?.assigneeId).toBe("rep1");
-		const owner = async (on: string) => (await readDeal(await as("ops", "2026-11-26"), "d1", on)).ownerId;
-		expect([await owner("2026-11-26"), await owner("2026-11-25")]).toEqual(["north", "rep1"]);
-		await undoHandOver(later, { deals: done.deals, changes: done.changes });
-		expect([await owner("2026-11-26"), (await seen("north", id, "2026-11-26"))?.assigneeId]).toEqual(["rep1", "rep1"]);
-		expect((await faultOf(async () => handOver(await as("north"), { from: "rep2", to: "north" }))).status).toBe(404);
-		expect(await wordsOf(async () => handOver(await as("boss"), { from: "rep1", to: "gone" }))).toContain("doesn’t work here");
-		expect((await faultOf(async () => handOver(await as("rep1"), { from: "rep1", to: "rep1" }))).status).toBe(403);
 	});
 });

@@ -18,7 +18,7 @@ import { exportBundle } from "@/features/import/server/exportBundle";
 import { listImports, readImport, startImport } from "@/features/import/server/importBundle";
 import { USUAL_LOOK } from "@/features/patterns/server/looking";
 import { readForetelling } from "@/features/patterns/server/readPatterns";
-import { previewHandOver } from "@/features/people/server/handOver";
+import { previewHandOver } from "@/features/people/server/handOver/preview";
 import { createKey, listKeys, revokeKey } from "@/features/people/server/keys";
 import { saveTeam } from "@/features/people/server/managePeople";
 import { readOwnSignIn } from "@/features/people/server/ownSignIn";

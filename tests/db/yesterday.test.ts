@@ -16,7 +16,7 @@ import { readEvidence } from "@/features/evidence/server/readEvidence";
 import { PATTERN_KINDS } from "@/features/patterns/server/kinds";
 import { readOutlook } from "@/features/patterns/server/readOutlook";
 import { readPatternNow } from "@/features/patterns/server/readPattern";
-import { handOver } from "@/features/people/server/handOver";
+import { handOver } from "@/features/people/server/handOver/write";
 import { addStep, changeStep, removeStep } from "@/features/sheet/server/closePlan";
 import { addPerson, removePerson, setRole } from "@/features/sheet/server/dealPeople";
 import { answerQuote, sendQuote } from "@/features/sheet/server/dealQuotes";
@@ -123,7 +123,8 @@ const WRITES: Record<string, () => Promise<unknown>> = {
 		await changeTasks(await as("boss"), { ids: ["t1"], drop: true, why: "No use" });
 		await changeTask(await as("boss"), { id: "t2", state: "open" });
 	},
-	"somebody's deals and tasks that are handed over": async () => handOver(await as("boss"), { from: "rep1", to: "north" }),
+	"somebody's deals and tasks that are handed over": async () =>
+		handOver(await as("boss"), { from: "rep1", deals: [{ id: "d1", to: "north" }], tasks: [{ id: "t1", to: "north" }] }),
 	"somebody who signs": async () => {
 		const { id } = await addPerson(await as("north"), { dealId: "d1", who: { name: "Sig Natory", title: null, role: "decision_maker" } });
 		await setRole(await as("north"), { dealId: "d1", contactId: id, role: "user" });

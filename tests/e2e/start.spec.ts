@@ -1,44 +1,19 @@
-import { type ChildProcess, execFileSync, spawn } from "node:child_process";
+import { execFileSync } from "node:child_process";
 import { existsSync, readFileSync, rmSync, statSync } from "node:fs";
 import { request } from "node:http";
 import { createServer } from "node:net";
 import { join, resolve } from "node:path";
 import { expect, test } from "@playwright/test";
-import { freeFrom } from "../../scripts/lib/ports.mjs";
-import { databaseHome, removeData } from "../../scripts/lib/postgres.mjs";
+import { databaseHome } from "../../scripts/lib/postgres.mjs";
+import { programIn } from "../kit/program";
 
 // The commands themselves: started, killed, started again, on a folder of their own.
 test.describe.configure({ mode: "serial" });
 
-const folder = resolve("var/test/start");
-const env = { PORCH_LAMP_DATA: folder, PORCH_LAMP_DEMO: "off", PORCH_LAMP_TODAY: "2026-11-24", DATABASE_URL: "" };
-const base = () => `http://127.0.0.1:${port}`;
-let port = 0;
-let running: ChildProcess | null = null;
+const program = programIn(resolve("var/test/start"), 3600);
+const { folder, base, run, start, well, comesUp } = program;
 let key = "";
 
-interface Run {
-	child: ChildProcess;
-	output: () => string;
-	ended: Promise<number | null>;
-}
-
-function run(script: string, args: string[] = [], more: Record<string, string> = {}): Run {
-	let text = "";
-	const child = spawn(process.execPath, [`scripts/${script}.mjs`, ...args], {
-		env: { ...process.env, ...env, PORT: String(port), ...more },
-		stdio: ["ignore", "pipe", "pipe"],
-	});
-	for (const stream of [child.stdout, child.stderr]) stream?.on("data", (chunk) => (text += chunk));
-	return { child, output: () => text, ended: new Promise((done) => child.on("exit", (code) => done(code))) };
-}
-
-const well = () =>
-	fetch(`${base()}/healthz`).then(
-		(answer) => answer.ok,
-		() => false,
-	);
-const comesUp = () => expect.poll(well, { timeout: 60_000, intervals: [300] }).toBe(true);
 const ask = async <T>(path: string) => (await (await fetch(`${base()}/api/v1/${path}`, { headers: { authorization: `Bearer ${key}` } })).json()).items as T[];
 const keys = () => ask<{ name: string }>("keys");
 /** Elsewhere than in the folder where root alone can reach that. */
@@ -46,24 +21,10 @@ const pidFile = () => join(databaseHome(folder), "data", "postmaster.pid");
 const databasePid = () => Number(readFileSync(pidFile(), "utf8").split("\n")[0]);
 const runFile = () => JSON.parse(readFileSync(join(folder, "run.json"), "utf8")) as { server: number };
 
-test.beforeAll(async () => {
-	removeData(folder);
-	// Below the ports that connections going out are given: one of those could take it before the program does.
-	port = await freeFrom(3600);
-});
+test.beforeAll(program.begin);
 test.afterAll(async () => {
-	running?.kill("SIGINT");
+	program.running?.kill("SIGINT");
 });
-
-async function start(more: Record<string, string> = {}): Promise<Run> {
-	const started = run("start", [], more);
-	running = started.child;
-	await comesUp().catch((error) => {
-		throw new Error(`${error.message}\nThe start said:\n${started.output()}`);
-	});
-	await expect.poll(started.output, { timeout: 30_000 }).toContain("Ctrl-C stops it.");
-	return started;
-}
 
 test("an empty start says how to make the first person, who can then use the program", async () => {
 	test.setTimeout(120_000);
@@ -125,8 +86,8 @@ test("a killed database comes back by itself, with nothing lost", async () => {
 
 test("after the start itself was killed, the next one takes over what it left, and Ctrl-C stops all of it", async () => {
 	test.setTimeout(120_000);
-	running?.kill("SIGKILL");
-	await expect.poll(() => running?.signalCode).toBe("SIGKILL");
+	program.running?.kill("SIGKILL");
+	await expect.poll(() => program.running?.signalCode).toBe("SIGKILL");
 	const { child, output, ended } = await start();
 	expect(await keys()).toHaveLength(1);
 	expect(output()).not.toContain("Setting up the database");
@@ -135,7 +96,7 @@ test("after the start itself was killed, the next one takes over what it left, a
 	expect(output()).toContain("Stopped.");
 	expect(existsSync(pidFile())).toBe(false);
 	expect(await well()).toBe(false);
-	running = null;
+	program.running = null;
 });
 
 test("a database that doesn't answer yet is waited for, however long; a command waits for the start, and stops nothing", async () => {
@@ -146,7 +107,7 @@ test("a database that doesn't answer yet is waited for, however long; a command 
 	first.child.kill("SIGKILL");
 	await first.ended;
 	const again = run("start");
-	running = again.child;
+	program.running = again.child;
 	await expect.poll(again.output, { timeout: 60_000 }).toContain("the database isn't ready yet");
 	const made = run("run", ["key", "oda@firm.example", "waited for"]);
 	await expect.poll(made.output, { timeout: 30_000 }).toContain("Porch Lamp is starting; this waits for it.");
@@ -158,7 +119,7 @@ test("a database that doesn't answer yet is waited for, however long; a command 
 	again.child.kill("SIGINT");
 	expect(await again.ended).toBe(0);
 	expect(existsSync(pidFile())).toBe(false);
-	running = null;
+	program.running = null;
 });
 
 test("of two commands at once neither stops the database under the other, and the last one stops it", async () => {
@@ -188,10 +149,10 @@ test("what holds everything is its owner's alone; a backup without its seal is r
 });
 
 test("a taken port that was asked for is said; another one is taken when none was", async () => {
-	const blocker = createServer().listen(port, "127.0.0.1");
+	const blocker = createServer().listen(program.port(), "127.0.0.1");
 	const refused = run("start");
 	expect(await refused.ended).toBe(1);
-	expect(refused.output()).toContain(`Port ${port} is taken by another program.`);
+	expect(refused.output()).toContain(`Port ${program.port()} is taken by another program.`);
 	const wrong = run("start", [], { PORT: "evening" });
 	expect(await wrong.ended).toBe(1);
 	expect(wrong.output()).toContain("it must be a number from 1 to 65535");
@@ -308,100 +269,9 @@ test("with the clock set forward, a task that was done says that its flag went o
 	expect(await outcomes()).toEqual([{ flag: "overdue", state: "lit", on: null }]);
 	await send(`deals/${deal.id}`, "PATCH", { closeDate: "2026-12-15", reason: "Board meets later" }, { "if-match": String(deal.versionId) });
 	await send(`tasks/${id}`, "PATCH", { state: "done" });
-	running?.kill("SIGINT");
+	program.running?.kill("SIGINT");
 	await expect.poll(well).toBe(false);
 	await expect.poll(() => existsSync(pidFile()), { timeout: 20_000 }).toBe(false);
 	await start({ PORCH_LAMP_TODAY: "2026-11-30" });
 	expect(await outcomes()).toEqual([{ flag: "overdue", state: "out", on: "2026-11-27" }]);
-});
-
-test("somebody with six weekly files and nothing else begins on one page, and has a true bridge", async ({ page }) => {
-	test.setTimeout(150_000);
-	running?.kill("SIGINT");
-	await expect.poll(well, { timeout: 20_000 }).toBe(false);
-	const own = { PORCH_LAMP_DATA: resolve("var/test/start-weekly") };
-	removeData(own.PORCH_LAMP_DATA);
-	const { output } = await start(own);
-	expect(output()).toContain(`PORCH_LAMP_DATA=${own.PORCH_LAMP_DATA} npm run person`);
-	// Without the printed code nobody begins; with it, once.
-	await page.goto(`${base()}/begin`);
-	const fill = async () => {
-		await page.getByLabel("What is the company called?").fill("Rohn and Daughters");
-		await page.getByLabel("Time zone").selectOption("Europe/Berlin");
-		await page.getByLabel("Your name").fill("Oda Pell");
-		await page.getByLabel("E-mail address").fill("oda@firm.example");
-		await page.getByLabel("Password").fill("evening walk");
-	};
-	await fill();
-	await page.getByRole("button", { name: "Begin" }).click();
-	await expect(page.getByRole("main").getByRole("alert")).toContainText("Open the address that was printed");
-	const address = /http\S+\/begin#\S+/.exec(output())?.[0] as string;
-	await page.goto("about:blank");
-	await page.goto(address);
-	await fill();
-	await page.getByRole("button", { name: "Another person" }).click();
-	await page.getByLabel("Name", { exact: true }).fill("Ina Rohn");
-	await page.getByLabel("E-mail address").last().fill("ina@firm.example");
-	await page.getByLabel("Team").fill("House");
-	await page.getByRole("button", { name: "Begin" }).click();
-	await expect(page.getByRole("heading", { name: "Rohn and Daughters has begun" })).toBeVisible();
-	const link = await page.locator("code").innerText();
-	expect(link).toContain(`${base()}/set-password#`);
-	// An empty screen says what comes next.
-	await page.goto(`${base()}/deals`);
-	await page.getByRole("link", { name: "Bring in your first export" }).click();
-	await page.getByRole("link", { name: "A weekly file of open deals" }).click();
-	const send = (day: string, ...lines: string[]) =>
-		page.getByLabel("File", { exact: true }).setInputFiles({
-			name: `pipeline ${day}.csv`,
-			mimeType: "text/csv",
-			buffer: Buffer.from(["Opp. no.;Opportunity;Customer;Phase;Value;Expected close;Deal owner", ...lines].join("\n")),
-		});
-	const line = (id: number, name: string, phase: string, value: string) => `${id};${name};Lode Bakery;${phase};${value};18.12.2026;Ina Rohn`;
-	await send("2026-10-19", line(7, "Deck ovens", "Offer", "42.500,00"), line(8, "Mixers", "First talk", "9.900,50"));
-	await expect(page.getByRole("button", { name: "Make these the stages" })).toBeVisible();
-	await page.setViewportSize({ width: 360, height: 800 });
-	expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBeLessThanOrEqual(0);
-	await page.setViewportSize({ width: 1280, height: 800 });
-	await page.getByRole("button", { name: "First talk further up" }).click();
-	await page.getByRole("button", { name: "Make these the stages" }).click();
-	await expect(page.getByRole("region", { name: "What would change" })).toContainText("2 new, 0 changed");
-	const takeIn = async (words: string) => {
-		await page.getByRole("button", { name: "Import", exact: true }).click();
-		await expect(page.getByText(words)).toBeVisible();
-	};
-	await takeIn("Imported for 19 Oct 2026: 2 new, 0 changed, 0 missing.");
-	const ovens = line(7, "Deck ovens", "Offer", "40.000,00");
-	const mixers = line(8, "Mixers", "Offer", "9.900,50");
-	await send("2026-10-26", ovens, line(8, "Mixers", "First talk", "9.900,50"));
-	await takeIn("Imported for 26 Oct 2026: 0 new, 1 changed, 0 missing.");
-	await send("2026-11-02", ovens, mixers, line(9, "Proofer", "First talk", "12.000,00"));
-	await takeIn("Imported for 2 Nov 2026: 1 new, 1 changed, 0 missing.");
-	for (const [day, said] of [
-		["2026-11-09", "9 Nov"],
-		["2026-11-16", "16 Nov"],
-		["2026-11-23", "23 Nov"],
-	] as const) {
-		await send(day, ovens, mixers, line(9, "Proofer", "First talk", day === "2026-11-09" ? "12.000,00" : "15.000,00"));
-		await takeIn(`Imported for ${said} 2026: 0 new, ${day === "2026-11-16" ? 1 : 0} changed, 0 missing.`);
-	}
-	// 52 400.50 at first; 15 000 new and 2 500 less make 64 900.50.
-	await page.goto(`${base()}/changes?against=2026-10-19`);
-	await expect(page.getByRole("button", { name: /^Shrank 1 deal/ })).toContainText("2\u202f500");
-	await expect(page.getByRole("button", { name: /^New 1 deal/ })).toContainText("15\u202f000");
-	await page.goto(`${base()}/changes?show=deals&against=2026-10-19`);
-	await expect(page.getByText("First talk → Offer · moved on")).toBeVisible();
-	// Whoever the files named is who was named at the beginning, and sets a password by the link.
-	const ina = await page.context().browser()?.newPage();
-	await ina?.goto(link);
-	await ina?.getByLabel("New password").fill("nine paper boats");
-	await ina?.getByRole("button", { name: "Set the password" }).click();
-	await ina?.getByRole("button", { name: "Sign in" }).click();
-	await ina?.getByLabel("E-mail address").fill("ina@firm.example");
-	await ina?.getByLabel("Password").fill("nine paper boats");
-	await ina?.getByRole("button", { name: "Sign in" }).click();
-	await ina?.waitForURL(/\/desk/);
-	await ina?.goto(`${base()}/deals`);
-	await expect(ina?.getByText("3 deals") as ReturnType<typeof page.getByText>).toBeVisible();
-	await ina?.close();
 });

@@ -3,8 +3,8 @@ import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { outbox } from "@/data/schema";
-import { previewHandOver } from "@/features/people/server/handOver";
-import { HandOverDialog } from "@/features/people/ui/HandOverDialog";
+import { previewHandOver } from "@/features/people/server/handOver/preview";
+import { HandOverDialog } from "@/features/people/ui/handOver/HandOverDialog";
 import { lookForNews } from "@/features/reaching/server/look";
 import { readMailLog } from "@/features/reaching/server/mailLog";
 import { readNews, readWishes } from "@/features/reaching/server/wishes";
@@ -171,6 +171,7 @@ test("follow-through adds up on screen, and what won't be done in time is moved 
 	show(
 		<FollowScreen
 			view={view}
+			behind={null}
 			late={await readTooLate(context, resolveViewpoint(context, { due: "2026-Q4" }), Q4)}
 			period="Oct–Dec 2026"
 			whose="Everyone’s"
@@ -214,14 +215,17 @@ test("a kit is changed with what was typed, and one without a task can't be kept
 
 test("who leaves is looked at before anything is handed over", async () => {
 	await give();
-	show(<HandOverDialog from={{ id: "rep1", name: "Rae Penn" }} onClose={() => undefined} />, "boss");
+	show(<HandOverDialog from={{ id: "rep1", name: "Rae Penn" }} zone="Europe/Berlin" onClose={() => undefined} />, "boss");
 	await screen.findByText("Ring them");
 	expect(screen.getByText("Deck ovens")).toBeTruthy();
 	expect(button("Hand over").disabled).toBe(true);
-	pick(screen.getByLabelText("To"), "north");
-	fireEvent.click(screen.getByLabelText("1 open task"));
+	pick(screen.getByLabelText("Give all deals to"), "north");
+	// The task goes with its deal, unless it is said otherwise.
+	expect(screen.getByText(/^1 deal of 1; 1 task of 1\./)).toBeTruthy();
+	pick(screen.getByLabelText("Ring them goes to"), "");
+	expect(screen.getByText(/^1 deal of 1; 0 tasks of 1, 1 stay\./)).toBeTruthy();
 	fireEvent.click(await screen.findByRole("button", { name: "Hand over" }));
-	await screen.findByText("1 deal and 0 tasks are Nora Thistle’s now.");
+	await screen.findByText("1 deal and 0 tasks of Rae Penn were handed over.");
 	expect((await previewHandOver(await as("boss"), { from: "rep1" })).tasks).toHaveLength(1);
 });
 

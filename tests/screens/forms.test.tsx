@@ -121,7 +121,7 @@ test("a task is done with a note, counted where it belongs, and can be opened ag
 test("who changed what comes a part at a time and says how many there are", async () => {
 	const view = await readAudit(await as("ops"), { limit: 2 });
 	expect(view.count).toBeGreaterThan(2);
-	show(<AuditPanel text="" zone="Europe/Berlin" view={view} />, "ops");
+	show(<AuditPanel asked={{}} zone="Europe/Berlin" view={view} />, "ops");
 	expect(screen.getAllByRole("row")).toHaveLength(3);
 	expect(screen.getByText(new RegExp(`the first 2 of ${view.count}`))).toBeTruthy();
 });

@@ -10,11 +10,17 @@ export async function viewpointQuery(params: SearchParams): Promise<ViewpointQue
 	return wordsOf(params, ["whose", "due", "seen", "against"]);
 }
 
-/** Some words of an address by name; the first where one is there twice, undefined where it is missing or empty. */
-export async function wordsOf<K extends string>(params: SearchParams, names: readonly K[]): Promise<Record<K, string | undefined>> {
+/** Gives what stands in an address by name, as `wordsOf` does. */
+export async function askOf(params: SearchParams): Promise<(name: string) => string | undefined> {
 	const query = await params;
 	demandSound(query);
-	return Object.fromEntries(names.map((name) => [name, one(query[name])])) as Record<K, string | undefined>;
+	return (name) => one(query[name]);
+}
+
+/** Some words of an address by name; the first where one is there twice, undefined where it is missing or empty. */
+export async function wordsOf<K extends string>(params: SearchParams, names: readonly K[]): Promise<Record<K, string | undefined>> {
+	const ask = await askOf(params);
+	return Object.fromEntries(names.map((name) => [name, ask(name)])) as Record<K, string | undefined>;
 }
 
 /** An address with its query, to come back to after signing in. */

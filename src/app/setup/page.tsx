@@ -1,6 +1,6 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
-import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
+import { addressOf, askOf, type SearchParams, viewpointQuery } from "@/app/server/query";
 import { PANELS } from "@/features/panels";
 import { SetupPlaces } from "@/features/setup/ui/SetupPlaces";
 import { signedIn } from "@/platform/http/session";
@@ -14,13 +14,13 @@ export const metadata = { title: "Setup" };
 export default async function SetupPage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/setup", searchParams));
 	return faultScreen(context, async () => {
-		const { place, limit, text } = await wordsOf(searchParams, ["place", "limit", "text"]);
+		const ask = await askOf(searchParams);
 		const open = PANELS.filter((panel) => may(context.actor, panel.right));
-		const here = open.find((panel) => panel.key === place) ?? open[0];
+		const here = open.find((panel) => panel.key === ask("place")) ?? open[0];
 		return (
 			<Frame view={await frameView(context, resolveViewpoint(context, await viewpointQuery(searchParams)))} title="Setup">
 				<SetupPlaces places={open.map(({ key, words }) => ({ key, words }))} current={here?.key ?? ""}>
-					{await here?.show(context, { limit: rowsAsked(limit), text })}
+					{await here?.show(context, { limit: rowsAsked(ask("limit")), ask })}
 				</SetupPlaces>
 			</Frame>
 		);

@@ -6,7 +6,7 @@ import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { monthOf, quarterOf } from "@/core/time/period";
 import { longDay, periodWords, shortDay } from "@/core/time/words";
 import { readViews } from "@/features/deals/server/views";
-import { readFollowThrough, readTooLate } from "@/features/tasks/server/followThrough";
+import { readFollowedTasks, readFollowThrough, readTooLate } from "@/features/tasks/server/followThrough";
 import { readTaskDays } from "@/features/tasks/server/taskDays";
 import { readTaskPage, TASK_GROUPS, TASK_VIEWS } from "@/features/tasks/server/taskPage";
 import { DaysScreen } from "@/features/tasks/ui/DaysScreen";
@@ -36,7 +36,7 @@ export default async function TasksPage({ searchParams }: { searchParams: Search
 			screen === "list"
 				? await listed(context, viewpoint, searchParams, views)
 				: screen === "follow"
-					? await followed(context, viewpoint)
+					? await followed(context, viewpoint, searchParams)
 					: await byDays(context, viewpoint, searchParams, screen);
 		return (
 			<Frame view={await frameView(context, viewpoint)}>
@@ -70,7 +70,8 @@ async function listed(context: Context, viewpoint: Viewpoint, searchParams: Sear
 	);
 }
 
-async function followed(context: Context, viewpoint: Viewpoint) {
+async function followed(context: Context, viewpoint: Viewpoint, searchParams: SearchParams) {
+	const asked = await wordsOf(searchParams, ["of", "became", "flag", "outcome"]);
 	const { company, people } = context.organisation;
 	const seen = viewpoint.seen.day;
 	const period = viewpoint.due.period ?? quarterOf(seen, company.rules.fiscalStart);
@@ -78,6 +79,7 @@ async function followed(context: Context, viewpoint: Viewpoint) {
 	return (
 		<FollowScreen
 			view={readFollowThrough(context, viewpoint.whose.scope, within, seen)}
+			behind={await readFollowedTasks(context, viewpoint.whose.scope, within, seen, asked)}
 			late={await readTooLate(context, viewpoint, within)}
 			period={periodWords(within)}
 			whose={viewpoint.whose.words}

@@ -22,12 +22,23 @@ export interface FocusTarget extends Target {
  * period, rounded half away from zero, at the rates of a day. Null where nobody in the scope has one for it.
  */
 export function targetOf(targets: readonly Target[], period: Period, scope: Scope, rates: Rates, ratesOn: Day): number | null {
-	let sum: number | null = null;
-	for (const target of targets) {
+	const parts = targetParts(targets, period, scope, rates, ratesOn);
+	return parts.length ? parts.reduce((sum, { counts }) => sum + counts, 0) : null;
+}
+
+/** A target that counts in a period: how many of its days lie in it, and what that comes to in base minor units. */
+export interface TargetPart {
+	readonly target: Target;
+	readonly days: number;
+	readonly counts: number;
+}
+
+/** What `targetOf` adds up, in the order of the targets. */
+export function targetParts(targets: readonly Target[], period: Period, scope: Scope, rates: Rates, ratesOn: Day): TargetPart[] {
+	return targets.flatMap((target) => {
 		const days = Math.min(target.end, period.end) - Math.max(target.start, period.start) + 1;
-		if (days <= 0 || !ownerIn(scope, target.person)) continue;
+		if (days <= 0 || !ownerIn(scope, target.person)) return [];
 		const whole = rates.toBase(target.amount, target.currency, ratesOn);
-		sum = (sum ?? 0) + multiplyRounded(whole, days, target.end - target.start + 1);
-	}
-	return sum;
+		return [{ target, days, counts: multiplyRounded(whole, days, target.end - target.start + 1) }];
+	});
 }

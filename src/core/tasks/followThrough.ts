@@ -38,6 +38,13 @@ export function followedAs(task: TaskFacts, seen: Day): Followed {
 	return due === NO_DAY || doneDay <= due ? "onTime" : "late";
 }
 
+/** Whether a task was given to somebody of a scope in a period, as seen on a day: these are what follow-through counts. */
+export function isFollowed(task: TaskFacts, { scope, period, seen }: { scope: Scope; period: Period; seen: Day }): boolean {
+	const { createdDay } = task;
+	const { assignee } = taskOn(task, seen);
+	return createdDay <= seen && createdDay >= period.start && createdDay <= period.end && assignee !== NONE && ownerIn(scope, assignee);
+}
+
 /**
  * What became of the tasks that were given to some people in a period, as seen on a day (section 11).
  *
@@ -52,9 +59,8 @@ export function followThrough(
 	const people = new Map<number, FollowedCounts>();
 	const flags = new Map<string, OutcomeCounts>();
 	for (const one of tasks) {
-		const { createdDay } = one.task;
+		if (!isFollowed(one.task, { scope, period, seen })) continue;
 		const { assignee } = taskOn(one.task, seen);
-		if (createdDay > seen || createdDay < period.start || createdDay > period.end || assignee === NONE || !ownerIn(scope, assignee)) continue;
 		const own = people.get(assignee) ?? nothing();
 		people.set(assignee, own);
 		const as = followedAs(one.task, seen);

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, or, sql } from "drizzle-orm";
+import { and, asc, desc, eq, inArray, isNull, or, sql } from "drizzle-orm";
 import { connection } from "../db";
 import { activities, answers, closePlanSteps, contacts, dealContacts, dealLines, dealVersions, formerFacts, notes, orders, quotes, tasks } from "../schema";
 
@@ -30,7 +30,7 @@ export async function readRecords(dealId: string, accountId: string | null) {
 				name: contacts.name,
 				title: contacts.title,
 				email: contacts.email,
-				buyingRole: contacts.buyingRole,
+				buyingRole: sql<string | null>`coalesce(${dealContacts.buyingRole}, ${contacts.buyingRole})`,
 				reportsToId: contacts.reportsToId,
 			})
 			.from(dealContacts)
@@ -69,6 +69,7 @@ export async function readRecords(dealId: string, accountId: string | null) {
 					eq(formerFacts.dealId, dealId),
 					and(
 						eq(formerFacts.field, "role"),
+						isNull(formerFacts.dealId),
 						inArray(formerFacts.contactId, db.select({ id: dealContacts.contactId }).from(dealContacts).where(eq(dealContacts.dealId, dealId))),
 					),
 				),

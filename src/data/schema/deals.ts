@@ -64,13 +64,15 @@ export const dealContacts = pgTable(
 		contactId: text("contact_id")
 			.notNull()
 			.references(() => contacts.id),
+		/** their part in this deal; without one, the contact's own holds */
+		buyingRole: text("buying_role"),
 	},
 	(t) => [primaryKey({ columns: [t.dealId, t.contactId] })],
 );
 
 /**
  * What a fact that isn't kept with versions was before it was changed: a deal's competitor or reason, whether somebody was
- * on a deal, a contact's part in the buying. A past day is read with what was so then.
+ * on a deal, their part in it (of a contact alone: their part on every deal). A past day is read with what was so then.
  */
 export const formerFacts = pgTable(
 	"former_facts",

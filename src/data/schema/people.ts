@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { bigint, boolean, check, integer, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
+import { bigint, boolean, check, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
 import { day, instant, minor } from "./columns";
 
 export const teams = pgTable("teams", {
@@ -91,3 +91,34 @@ export const targets = pgTable(
 	},
 	(t) => [primaryKey({ columns: [t.personId, t.periodStart, t.periodEnd, t.family] })],
 );
+
+/** What was handed over of somebody, or ended with them, so that it can be undone whole. */
+export const handovers = pgTable("handovers", {
+	id: text("id").primaryKey(),
+	personId: text("person_id")
+		.notNull()
+		.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
+	byId: text("by_id").notNull(),
+	at: instant("at").notNull(),
+	record: jsonb("record").notNull().$type<HandedOver>(),
+	undoneAt: instant("undone_at"),
+});
+
+/** What stood before, and what names each change that was made. */
+export interface HandedOver {
+	/** the last day that was set before; undefined where none was set now */
+	readonly lastDay?: string | null;
+	readonly deals: readonly { readonly id: string; readonly versionId: number }[];
+	/** the changes of tasks, by their ids */
+	readonly changes: readonly number[];
+	readonly plans: readonly Readonly<Record<string, unknown>>[];
+	readonly targets: readonly { personId: string; start: string; end: string; family: string; amount: number | null; currency: string }[];
+	/** what was put in the place of the targets: they are undone only while that stands */
+	readonly targetsAfter: HandedOver["targets"];
+	/** the ways in that were ended at once; sessions and links aren't opened again */
+	readonly ways: {
+		readonly keys: readonly string[];
+		readonly webhooks: readonly string[];
+		readonly calendar: { tokenHash: string; madeAt: string } | null;
+	} | null;
+}

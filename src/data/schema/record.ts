@@ -6,7 +6,10 @@ export const audit = pgTable(
 	"audit",
 	{
 		id: bigserial("id", { mode: "number" }).primaryKey(),
+		/** by the program's clock, whose day may be held */
 		at: instant("at").notNull().defaultNow(),
+		/** by the server's own clock, which always passes */
+		really: instant("really").notNull().defaultNow(),
 		personId: text("person_id"),
 		action: text("action").notNull(),
 		subject: text("subject"),

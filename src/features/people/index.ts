@@ -1,7 +1,9 @@
 import { capability } from "@/platform/capability";
 import { peopleCalls } from "./server/calls";
 import { endWaysOfGone } from "./server/endWays";
-import { handOver, previewHandOver, undoHandOver } from "./server/handOver";
+import { previewHandOver } from "./server/handOver/preview";
+import { undoHandOver } from "./server/handOver/undo";
+import { handOver } from "./server/handOver/write";
 import { createKey, listKeys, revokeKey } from "./server/keys";
 import { readSignIns, removeTeam, savePerson, saveTeam } from "./server/managePeople";
 import { mergePeople, previewMerge } from "./server/mergePeople";

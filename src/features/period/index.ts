@@ -1,6 +1,7 @@
 import { capability } from "@/platform/capability";
 import { periodCalls } from "./server/calls";
 import { periodFile } from "./server/file";
+import { readMadeOf } from "./server/madeOf";
 import { readPeriodOfApi } from "./server/periodJson";
 import { previewRules } from "./server/previewRules";
 import { readPeriod } from "./server/readPeriod";
@@ -9,6 +10,7 @@ import { readThresholds, saveThresholds, undoThresholds } from "./server/thresho
 import { changeTry, listTries, readTryGround, readTryLater, removeTry, saveTry } from "./server/tries";
 
 export { groupingAsked, type PeriodView, readPeriod } from "./server/readPeriod";
+export { demandTargets, writeTargets } from "./server/targets";
 export { wonAndTarget } from "./server/wonAndTarget";
 
 /** Where a period stands: won, open, missing; its pace; by whom; what is due and what decides it. */
@@ -16,7 +18,7 @@ export const period = capability({
 	key: "period",
 	files: [periodFile],
 	commands: [saveTry, changeTry, removeTry, saveTargets, carryTargets, undoTargets, saveThresholds, undoThresholds],
-	queries: [readPeriod, readPeriodOfApi, readThresholds, readTargets, listTries, readTryGround, readTryLater],
+	queries: [readPeriod, readMadeOf, readPeriodOfApi, readThresholds, readTargets, listTries, readTryGround, readTryLater],
 	lookups: [previewRules],
 	calls: periodCalls,
 	rail: { path: "/period", words: "Period", key: "p" },

@@ -5,7 +5,7 @@ import { changeTasks, handBack } from "./server/changeTasks";
 import { comeBack } from "./server/comeBack";
 import { draftTasks } from "./server/draftTasks";
 import { tasksFile } from "./server/files";
-import { readFollowThrough, readTooLate } from "./server/followThrough";
+import { readFollowedTasks, readFollowThrough, readTooLate } from "./server/followThrough";
 import { giveEach, giveTasks, takeBackTasks } from "./server/giveTasks";
 import { giveKit, readKits, removeKit, saveKit } from "./server/kits";
 import { countDue, countLate, lateTasks, listTasks, readOwnTasks, readTasks } from "./server/readTasks";
@@ -44,6 +44,7 @@ export const tasks = capability({
 		countDue,
 		lateTasks,
 		readFollowThrough,
+		readFollowedTasks,
 		readTooLate,
 		readTaskDays,
 		readKits,

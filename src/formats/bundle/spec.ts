@@ -1,4 +1,5 @@
 import { CATEGORIES, OTHER_CATEGORY_WORDS } from "../../core/history/columns";
+import { BUYING_ROLES } from "../../core/people/buyingRoles";
 import { choice, currency, day, type FileSpec, field, id, instant, json, money, needed, ref, text } from "./field";
 import { ownSpecs } from "./ownSpecs";
 
@@ -54,7 +55,7 @@ export const SPECS: readonly FileSpec[] = [
 			text("name"),
 			text("title"),
 			text("email"),
-			choice("buying_role", ["decision_maker", "champion", "influencer", "user", "blocker", "unknown"]),
+			choice("buying_role", BUYING_ROLES),
 			ref("reports_to_id", "contacts.csv"),
 		],
 	},
@@ -97,7 +98,7 @@ export const SPECS: readonly FileSpec[] = [
 		file: "deal_contacts.csv",
 		required: false,
 		key: ["deal_id", "contact_id"],
-		fields: [ref("deal_id", "deals.csv", needed), ref("contact_id", "contacts.csv", needed)],
+		fields: [ref("deal_id", "deals.csv", needed), ref("contact_id", "contacts.csv", needed), choice("buying_role", BUYING_ROLES, { extra: true })],
 	},
 	{
 		file: "activities.csv",

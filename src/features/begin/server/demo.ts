@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNull, notInArray, sql } from "drizzle-orm";
 import { z } from "zod";
-import type { Day } from "@/core/time/day";
+import { type Day, formatDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { audit, deals, imports, organisationSettings, passwordLinks, people } from "@/data/schema";
@@ -31,7 +31,11 @@ export async function loadDemo({ id, today }: { readonly id: string; readonly to
 		if (!own.length) await tx.update(people).set({ passwordHash }).where(isNull(people.passwordHash));
 		await writeDemoRounds(tx, await currentOrganisation(connection().db), today);
 		await tx.update(organisationSettings).set({ name: "Emberwick Ovens", demo: { people: demo.map((person) => person.id), before } });
-		return { result: null, touched: "everything", audit: { action: "demo company brought in", subject: id } };
+		return {
+			result: null,
+			touched: "everything",
+			audit: { action: "demo company brought in", subject: id, detail: { people: demo.length, day: formatDay(today) } },
+		};
 	});
 	return report.counts;
 }
@@ -55,7 +59,7 @@ export const bringDemo = command({
 		const today = context.now.day;
 		// It begins once this is committed: the thread waits for the row that tells of it.
 		setTimeout(() => void inThread("loadDemo", { id, today }).catch(() => undefined), 300);
-		return { result: { id }, touched: "nothing", audit: { action: "demo company asked for", subject: id } };
+		return { result: { id }, touched: "nothing", audit: { action: "demo company asked for", subject: id, detail: { day: formatDay(today) } } };
 	},
 });
 
@@ -102,7 +106,8 @@ export const removeDemo = command({
 				"You belong to the demo",
 				"You are signed in as somebody of the demo company, who goes away with it. Begin with your own company instead: that makes you first.",
 			);
+		const people = (await demoPeople(tx)).size;
 		await clearDemo(tx);
-		return { result: {}, touched: "everything", audit: { action: "demo company taken away" } };
+		return { result: {}, touched: "everything", audit: { action: "demo company taken away", detail: { people } } };
 	},
 });

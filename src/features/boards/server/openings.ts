@@ -73,7 +73,7 @@ export const openBoardsFor = command({
 	async run({ context, input: { openings }, tx }) {
 		const people = new Map(othersReached(context).map((person) => [person.id, person]));
 		const named = [...new Set(openings.flatMap(({ board }) => board ?? []))];
-		const rows = new Map<string, Row>();
+		const rows = new Map<string, Awaited<ReturnType<typeof seenBoard>>>();
 		for (const id of named) rows.set(id, await seenBoard(tx, context, id));
 		const ids = openings.map(({ person }) => person);
 		const standing = new Map((await tx.select().from(boardOpenings).where(inArray(boardOpenings.personId, ids))).map((one) => [one.personId, one.boardId]));
@@ -89,10 +89,11 @@ export const openBoardsFor = command({
 			before.push({ person: id, board: own });
 			await setOpening(tx, id, board);
 		}
+		const nameOf = (board: string | null) => (board === null ? null : (rows.get(board)?.name ?? board));
 		const audit = before.map(({ person, board }, i) => ({
 			action: "opening board set",
 			subject: person,
-			detail: { board: openings[i]?.board ?? null, before: board },
+			detail: { before: nameOf(board), after: nameOf(openings[i]?.board ?? null) },
 		}));
 		return { result: { before }, touched: "nothing", audit };
 	},

@@ -30,12 +30,17 @@ export const renewFeed = command({
 	input: z.object({}),
 	async run({ context, tx }) {
 		const token = randomBytes(24).toString("base64url");
+		const former = await tx.select({ id: feeds.personId }).from(feeds).where(eq(feeds.personId, context.actor.person.id));
 		const row = { tokenHash: tokenHash(token), madeAt: new Date(context.now.instant) };
 		await tx
 			.insert(feeds)
 			.values({ personId: context.actor.person.id, ...row })
 			.onConflictDoUpdate({ target: feeds.personId, set: row });
-		return { result: { path: `/calendar/${token}.ics` }, touched: "nothing", audit: { action: "calendar address made", subject: context.actor.person.id } };
+		return {
+			result: { path: `/calendar/${token}.ics` },
+			touched: "nothing",
+			audit: { action: "calendar address made", subject: context.actor.person.id, detail: { former: former.length ? "ended" : "none" } },
+		};
 	},
 });
 
@@ -45,8 +50,16 @@ export const removeFeed = command({
 	right: "ownSignIn",
 	input: z.object({}),
 	async run({ context, tx }) {
-		await tx.delete(feeds).where(eq(feeds.personId, context.actor.person.id));
-		return { result: {}, touched: "nothing", audit: { action: "calendar address taken away", subject: context.actor.person.id } };
+		const gone = await tx.delete(feeds).where(eq(feeds.personId, context.actor.person.id)).returning({ made: feeds.madeAt });
+		return {
+			result: {},
+			touched: "nothing",
+			audit: gone.map(({ made }) => ({
+				action: "calendar address taken away",
+				subject: context.actor.person.id,
+				detail: { madeOn: formatDay(context.organisation.company.rules.zone.dayOf(made.getTime())) },
+			})),
+		};
 	},
 });
 

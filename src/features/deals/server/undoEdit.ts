@@ -56,8 +56,9 @@ export async function revertEdits(tx: Tx, context: Context, targets: readonly Ta
 		const outcome = entry?.detail.outcomeBefore as { outcomeReason: string | null; competitor: string | null } | undefined;
 		if (outcome) await writeOutcome(tx, context, id, outcome);
 		const made = await appendVersion(tx, context, version, stateOf(before), versionInstant(context, version), UNDONE);
-		entries.push({ action: "deal change undone", subject: id, detail: { version: made, was: versionId } });
-		done.push({ id, name, versionId: made, differences: differencesOf(context, stateOf(version), stateOf(before)) });
+		const differences = differencesOf(context, stateOf(version), stateOf(before));
+		entries.push({ action: "deal change undone", subject: id, detail: { version: made, was: versionId, changed: differences } });
+		done.push({ id, name, versionId: made, differences });
 	}
 	await closeVersions(tx, ids);
 	return { done, audit: entries };

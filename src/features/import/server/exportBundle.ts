@@ -11,7 +11,10 @@ export const exportBundle = command({
 	right: "exportBundle",
 	input: z.object({}),
 	server: true,
-	run: async () => ({ result: await storedBundle(), touched: "nothing", audit: { action: "bundle exported" } }),
+	async run() {
+		const result = await storedBundle();
+		return { result, touched: "nothing", audit: { action: "bundle exported", detail: { files: result.size } } };
+	},
 });
 
 /** The files, read in one snapshot of the database. */

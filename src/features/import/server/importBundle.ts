@@ -76,7 +76,9 @@ export const registerImport = command({
 	async run({ context, input: { name, dryRun }, tx }) {
 		const id = newId();
 		const byId = context.actor.person.id;
-		await tx.insert(imports).values({ id, byId, name: name.slice(0, 200), dryRun, state: "reading", step: "Opening the files" });
+		await tx
+			.insert(imports)
+			.values({ id, byId, startedAt: new Date(context.now.instant), name: name.slice(0, 200), dryRun, state: "reading", step: "Opening the files" });
 		return { result: id, touched: "nothing", audit: { action: "import started", subject: id, detail: { name, dryRun } } };
 	},
 });
@@ -97,7 +99,7 @@ async function endedEarly(id: string, options: ImportOptions, error: unknown): P
 		? "reading it takes more memory than an import is given; nothing was written. Split it into several bundles"
 		: "an error of the program's own; nothing was written. Try again, and tell whoever runs this server if it stays";
 	const problem: Problem = { file: options.name, line: null, column: null, value: null, reason };
-	const values = { state: full ? "refused" : "failed", step: "", problems: [problem], problemCount: 1, causes: causesOf([problem]), endedAt: new Date() };
+	const values = { state: full ? "refused" : "failed", step: "", problems: [problem], problemCount: 1, causes: causesOf([problem]), endedAt: await nowThere() };
 	await connection()
 		.db.update(imports)
 		.set({ ...values, beatAt: new Date() })
@@ -117,11 +119,14 @@ export async function runImport(id: string, source: Source, options: ImportOptio
 		const file = error instanceof UnpackFault ? error.file : options.name;
 		const problem: Problem = { file, line: null, column: null, value: null, reason };
 		const found = { problems: [problem], problemCount: 1, causes: causesOf([problem]) };
-		await update(id, { ...found, state: error instanceof UnpackFault ? "refused" : "failed", step: "", endedAt: new Date() });
+		await update(id, { ...found, state: error instanceof UnpackFault ? "refused" : "failed", step: "", endedAt: await nowThere() });
 		if (!(error instanceof UnpackFault)) throw error;
 	}
 	return importById(id);
 }
+
+/** Now by the program's clock, whose day may be held. */
+const nowThere = async () => new Date(await instantNow(connection().db));
 
 async function carryOut(id: string, source: Source, options: ImportOptions): Promise<void> {
 	const raw = source instanceof Uint8Array ? await unzip(source, options.name) : source;
@@ -142,7 +147,7 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 			const refused = problems.length > 0 && (!options.skipBad || hopeless);
 			if (refused || options.dryRun) {
 				const step = refused && options.skipBad && hopeless ? "Rows that others rest on can’t be left out" : "";
-				await update(id, { ...found, state: refused ? "refused" : "checked", step, endedAt: new Date() });
+				await update(id, { ...found, state: refused ? "refused" : "checked", step, endedAt: await nowThere() });
 				return { result: undefined, touched: "nothing", audit: [] };
 			}
 			await update(id, { ...found, state: "writing" });
@@ -154,7 +159,10 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 			await tx.execute(sql`select set_config('porch_lamp.import', '', true)`);
 			if (Object.values(changed).some((count) => count > 0)) await keepQuiet(tx, deals);
 			await forgetOlder(tx, id);
-			await tx.update(imports).set({ state: "done", step: "", changed, endedAt: new Date() }).where(eq(imports.id, id));
+			await tx
+				.update(imports)
+				.set({ state: "done", step: "", changed, endedAt: await nowThere() })
+				.where(eq(imports.id, id));
 			const anything = Object.values(changed).some((count) => count > 0);
 			const audit = { action: "bundle imported", subject: id, detail: { name: options.name, changed } };
 			return { result: undefined, touched: anything ? { deals: [...deals], parts: ["settings"] } : "nothing", audit };
@@ -184,7 +192,7 @@ export const readImport = query("import.report", "readImports", async (_: Contex
 });
 
 export const listImports = query("import.list", "readImports", async (_: Context): Promise<ImportJson[]> => {
-	const rows = await connection().db.select().from(imports).orderBy(desc(imports.startedAt)).limit(20);
+	const rows = await connection().db.select().from(imports).orderBy(desc(imports.startedAt), desc(imports.id)).limit(20);
 	return rows.map(importJson);
 });
 

@@ -10,6 +10,8 @@ export const peoplePanel = panel({
 	right: "readPeople",
 	show: async (context) => {
 		const mayChange = may(context.actor, "managePeople");
-		return <PeoplePanel view={readPeople(context)} signIns={mayChange ? await readSignIns(context) : null} />;
+		return (
+			<PeoplePanel view={readPeople(context)} signIns={mayChange ? await readSignIns(context) : null} zone={context.organisation.company.rules.zone.name} />
+		);
 	},
 });

@@ -30,7 +30,7 @@ export const createKey = command({
 		if (context.actor.key) throw new Fault(403, "Not allowed", "A key makes no keys: sign in and make it in Setup.");
 		const expiresAt = new Date(Date.now() + days * 86_400_000);
 		const made = await storeKey(tx, context.actor.person.id, name, { write, areas, expiresAt });
-		const detail = { name, write, areas, until: expiresAt.toISOString().slice(0, 10) };
+		const detail = { name, areas: areas.length ? areas : "all", write, until: expiresAt.toISOString().slice(0, 10) };
 		return { result: made, touched: "nothing", audit: { action: "key created", subject: made.id, detail } };
 	},
 });
@@ -93,8 +93,12 @@ export const revokeKey = command({
 			.update(apiKeys)
 			.set({ revokedAt: new Date() })
 			.where(and(eq(apiKeys.id, id), isNull(apiKeys.revokedAt), own))
-			.returning({ id: apiKeys.id });
+			.returning({ name: apiKeys.name, personId: apiKeys.personId });
 		if (!done.length) throw notFound("key", id);
-		return { result: {}, touched: "nothing", audit: { action: "key revoked", subject: id } };
+		return {
+			result: {},
+			touched: "nothing",
+			audit: done.map(({ name, personId }) => ({ action: "key revoked", subject: id, detail: { name, of: personId } })),
+		};
 	},
 });

@@ -173,6 +173,6 @@ export const removeTeam = command({
 					: `${below.join(", ")} stand below ${name}; move them first.`,
 			);
 		await tx.delete(teams).where(eq(teams.name, name));
-		return { result: {}, touched: "settings", audit: { action: "team removed", subject: name } };
+		return { result: {}, touched: "settings", audit: { action: "team removed", subject: name, detail: { name, below: organisation.teams.get(name) ?? null } } };
 	},
 });

@@ -81,8 +81,11 @@ export const changePassword = command({
 			.update(people)
 			.set({ passwordHash: await hashPassword(next) })
 			.where(eq(people.id, person.id));
-		await tx.delete(sessions).where(and(eq(sessions.personId, person.id), ne(sessions.id, sessionId ?? "")));
-		return { result: {}, touched: "nothing", audit: { action: "password changed", subject: person.id } };
+		const ended = await tx
+			.delete(sessions)
+			.where(and(eq(sessions.personId, person.id), ne(sessions.id, sessionId ?? "")))
+			.returning({ id: sessions.id });
+		return { result: {}, touched: "nothing", audit: { action: "password changed", subject: person.id, detail: { sessionsEnded: ended.length } } };
 	},
 });
 
@@ -135,7 +138,7 @@ export const switchCodesOn = command({
 				"This isn't the code that belongs to the secret now. Look at the authenticator's clock, and write the code it shows.",
 			);
 		await tx.update(people).set({ codeSecret: sealed, lastCode: step }).where(eq(people.id, person.id));
-		return { result: {}, touched: "nothing", audit: { action: "one-time codes switched on", subject: person.id } };
+		return { result: {}, touched: "nothing", audit: { action: "one-time codes switched on", subject: person.id, detail: { before: "off", after: "on" } } };
 	},
 });
 
@@ -148,6 +151,6 @@ export const switchCodesOff = command({
 		demandSelf(context);
 		const person = await demandPassword(tx, context.actor.person.id, password);
 		await tx.update(people).set({ codeSecret: null, lastCode: null }).where(eq(people.id, person.id));
-		return { result: {}, touched: "nothing", audit: { action: "one-time codes switched off", subject: person.id } };
+		return { result: {}, touched: "nothing", audit: { action: "one-time codes switched off", subject: person.id, detail: { before: "on", after: "off" } } };
 	},
 });

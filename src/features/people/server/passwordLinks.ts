@@ -31,7 +31,7 @@ export const makePasswordLink = command({
 		if (await staysOut(tx, id))
 			throw new Fault(422, "Of the demo company", `${person.name} belongs to the demo company, whose people can’t sign in beside your own.`);
 		const path = await storePasswordLink(tx, id);
-		return { result: { path, days: DAYS }, touched: "nothing", audit: { action: "password link made", subject: id } };
+		return { result: { path, days: DAYS }, touched: "nothing", audit: { action: "password link made", subject: id, detail: { validDays: DAYS } } };
 	},
 });
 
@@ -68,7 +68,7 @@ export async function setPasswordByLink({ token, password }: z.infer<typeof setP
 		if (fault) throw new Fault(422, "Not this password", fault);
 		// Who lost their authenticator comes in again this way.
 		await tx.update(people).set({ passwordHash, codeSecret: null, lastCode: null }).where(eq(people.id, person.id));
-		await tx.delete(sessions).where(eq(sessions.personId, person.id));
-		return { result: null, touched: "nothing", audit: { action: "password set by a link", subject: person.id } };
+		const ended = await tx.delete(sessions).where(eq(sessions.personId, person.id)).returning({ id: sessions.id });
+		return { result: null, touched: "nothing", audit: { action: "password set by a link", subject: person.id, detail: { sessionsEnded: ended.length } } };
 	});
 }

@@ -136,7 +136,7 @@ export async function signOut(token: string): Promise<void> {
 		const gone = await tx
 			.delete(sessions)
 			.where(eq(sessions.tokenHash, tokenHash(token)))
-			.returning({ person: sessions.personId });
-		return { result: null, touched: "nothing", audit: gone.map(({ person }) => ({ action: "signed out", subject: person })) };
+			.returning({ person: sessions.personId, source: sessions.source });
+		return { result: null, touched: "nothing", audit: gone.map(({ person, source }) => ({ action: "signed out", subject: person, detail: { source } })) };
 	});
 }

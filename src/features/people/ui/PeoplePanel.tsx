@@ -5,17 +5,24 @@ import { longDate } from "@/ui/format";
 import { useMay } from "@/ui/frame/may";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { PeopleView } from "../server/readPeople";
-import { HandOverDialog } from "./HandOverDialog";
+import { HandOverDialog } from "./handOver/HandOverDialog";
 import { PersonDialog } from "./PersonDialog";
 import { TeamDialog } from "./TeamDialog";
+import "./people.css";
 
 type Person = PeopleView["without"][number];
 type Team = PeopleView["teams"][number];
 
 const worksHere = ({ active, until }: Person) => (active ? (until ? `until ${longDate(until)}` : "yes") : until ? `left on ${longDate(until)}` : "not yet");
 
+/** Whether somebody can sign in today; of whom it says no, it says why. */
+function signsIn({ id, active, until }: Person, signIns: readonly string[]) {
+	if (!active) return <span className="third">{until ? "no: has left" : "not yet"}</span>;
+	return signIns.includes(id) ? "yes" : <span className="third">no password</span>;
+}
+
 /** The tree of teams with who is in them. `signIns` are those who can sign in; null where whoever looks may change nothing. */
-export function PeoplePanel({ view, signIns }: { view: PeopleView; signIns: readonly string[] | null }) {
+export function PeoplePanel({ view, signIns, zone }: { view: PeopleView; signIns: readonly string[] | null; zone: string }) {
 	const [person, setPerson] = useState<Person | "new" | null>(null);
 	const [team, setTeam] = useState<Team | "new" | null>(null);
 	const [from, setFrom] = useState<Person | null>(null);
@@ -83,12 +90,12 @@ export function PeoplePanel({ view, signIns }: { view: PeopleView; signIns: read
 										<td>{one.role}</td>
 										<td>{one.email ?? "–"}</td>
 										<td>{worksHere(one)}</td>
-										{mayChange && <td>{signIns.includes(one.id) ? "yes" : <span className="third">no password</span>}</td>}
+										{mayChange && <td>{signsIn(one, signIns)}</td>}
 										{(mayChange || mayHandOver) && (
 											<td className="num text-nowrap">
 												{mayHandOver && one.role !== "viewer" && (
-													<Button size="sm" variant="link" className="p-0 me-3" aria-label={`Hand over from ${one.name}`} onClick={() => setFrom(one)}>
-														Hand over
+													<Button size="sm" variant="link" className="p-0 me-3" aria-label={`Hand over or leave: ${one.name}`} onClick={() => setFrom(one)}>
+														Hand over or leave
 													</Button>
 												)}
 												{mayChange && (
@@ -114,7 +121,7 @@ export function PeoplePanel({ view, signIns }: { view: PeopleView; signIns: read
 					onClose={() => setPerson(null)}
 				/>
 			)}
-			{from && <HandOverDialog from={from} onClose={() => setFrom(null)} />}
+			{from && <HandOverDialog from={from} zone={zone} onClose={() => setFrom(null)} />}
 			{team && <TeamDialog team={team === "new" ? null : { name: team.name, parent: team.parent }} teams={teams} onClose={() => setTeam(null)} />}
 		</section>
 	);

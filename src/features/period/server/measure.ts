@@ -6,7 +6,7 @@ import { workingDayOf } from "@/core/period/pace";
 import { type Day, formatDay } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { connection } from "@/data/db";
-import { type ContactCounts, contactCounts } from "@/data/queries/contacts";
+import { type ContactCounts, type ContactSpan, contactCounts } from "@/data/queries/contacts";
 import { lateTasks } from "@/features/tasks";
 import { cached } from "@/platform/cached";
 import type { Context } from "@/platform/context";
@@ -15,15 +15,16 @@ import type { Around } from "../table/figures";
 import type { Group } from "./groups";
 
 /** Contacts by the id of whoever made them, in a period up to a day; kept until something changes. */
-export const contactsOn = ({ organisation }: Context, { start, end }: Period, day: Day): Promise<ReadonlyMap<string, ContactCounts>> =>
-	cached(organisation, "contacts", `${start} ${end} ${day}`, () =>
-		contactCounts(connection().db, {
-			from: formatDay(start),
-			to: formatDay(end),
-			seen: formatDay(day),
-			zone: organisation.company.rules.zone.name,
-		}),
-	);
+export const contactsOn = (context: Context, period: Period, day: Day): Promise<ReadonlyMap<string, ContactCounts>> =>
+	cached(context.organisation, "contacts", `${period.start} ${period.end} ${day}`, () => contactCounts(connection().db, contactSpan(context, period, day)));
+
+/** A period as contacts are asked for. */
+export const contactSpan = ({ organisation }: Context, { start, end }: Period, day: Day): ContactSpan => ({
+	from: formatDay(start),
+	to: formatDay(end),
+	seen: formatDay(day),
+	zone: organisation.company.rules.zone.name,
+});
 
 /** How many of each owner or assignee. */
 type ByPerson = ReadonlyMap<number, number>;

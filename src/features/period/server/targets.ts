@@ -201,24 +201,43 @@ export const carryTargets = command({
 });
 
 async function setTargets(tx: Tx, cells: readonly Cell[], how: string): Promise<Written<{ change: number }>> {
-	const same = (one: Cell): SQL | undefined =>
-		and(eq(targets.personId, one.personId), eq(targets.periodStart, one.start), eq(targets.periodEnd, one.end), eq(targets.family, one.family));
+	const before = await writeTargets(tx, cells);
+	return { result: ([change = 0]) => ({ change }), touched: "settings", audit: { action: ACTION, detail: { before, after: cells, how } } };
+}
+
+/** Throws a 409 unless targets stand as they were set. */
+export async function demandTargets(tx: Tx, cells: readonly Cell[]): Promise<void> {
+	for (const one of await storedAs(tx, cells))
+		if (one.was.amount !== one.cell.amount || one.was.currency !== one.cell.currency)
+			throw new Fault(409, "Changed since", "The targets were changed again since, so they stay as they are.");
+}
+
+/** Targets with what is stored for the same person, days and family. */
+async function storedAs(tx: Tx, cells: readonly Cell[]): Promise<{ cell: Cell; was: Cell }[]> {
 	const stored = await tx
 		.select()
 		.from(targets)
-		.where(or(...cells.map(same)))
+		.where(or(...cells.map(sameTarget)))
 		.for("update");
 	const had = new Map(stored.map((row) => [keyOf({ ...row, start: row.periodStart, end: row.periodEnd }), row]));
-	const before = cells.map((one): Cell => {
-		const row = had.get(keyOf(one));
-		return { ...one, amount: row?.amount ?? null, currency: row?.currency ?? one.currency };
+	return cells.map((cell) => {
+		const row = had.get(keyOf(cell));
+		return { cell, was: { ...cell, amount: row?.amount ?? null, currency: row?.currency ?? cell.currency } };
 	});
-	if (stored.length) await tx.delete(targets).where(or(...cells.map(same)));
+}
+
+const sameTarget = (one: Cell): SQL | undefined =>
+	and(eq(targets.personId, one.personId), eq(targets.periodStart, one.start), eq(targets.periodEnd, one.end), eq(targets.family, one.family));
+
+/** Puts targets in the place of those of the same person, days and family, within a write of who may; answers what stood there. */
+export async function writeTargets(tx: Tx, cells: readonly Cell[]): Promise<Cell[]> {
+	const before = (await storedAs(tx, cells)).map(({ was }) => was);
+	if (before.some(({ amount }) => amount !== null)) await tx.delete(targets).where(or(...cells.map(sameTarget)));
 	const rows = cells.flatMap(({ personId, start, end, family, amount, currency }) =>
 		amount === null ? [] : [{ personId, periodStart: start, periodEnd: end, family, amount, currency }],
 	);
 	if (rows.length) await tx.insert(targets).values(rows);
-	return { result: ([change = 0]) => ({ change }), touched: "settings", audit: { action: ACTION, detail: { before, after: cells, how } } };
+	return before;
 }
 
 /** Throws unless all of the people are ones the actor reaches, and amounts can be put into the base currency. */

@@ -21,6 +21,10 @@ export interface Opens {
 	readonly due?: "before" | "after" | "none";
 }
 
+/** What a figure can be made of besides deals. */
+export const MADE = ["target", "gap", "contacts", "undone"] as const;
+export type Made = (typeof MADE)[number];
+
 /** A figure of the period by its name: the page, thresholds, tiles and files take it from here. */
 export interface Figure {
 	readonly key: string;
@@ -30,6 +34,8 @@ export interface Figure {
 	readonly side: "most" | "least";
 	readonly of: (figures: PeriodFigures, around: Around) => number | null;
 	readonly opens?: Opens;
+	/** it is made of what isn't deals: it opens what it is made of */
+	readonly made?: Made;
 	/** tasks it opens rather than deals */
 	readonly tasks?: true;
 	/** it is around the deals, not of them: it has no change */
@@ -41,8 +47,8 @@ const PIPELINE = "category.in.pipeline|(blank)";
 /** Every figure of a period, in the order of choosers. A new one is one line here. */
 export const FIGURES: readonly Figure[] = [
 	{ key: "won", words: "won", unit: "amount", side: "least", of: (f) => f.won.amount, opens: { status: "won" } },
-	{ key: "target", words: "target", unit: "amount", side: "least", of: (f) => f.target },
-	{ key: "gap", words: "gap to the target", unit: "amount", side: "most", of: (f) => f.gap },
+	{ key: "target", words: "target", unit: "amount", side: "least", of: (f) => f.target, made: "target" },
+	{ key: "gap", words: "gap to the target", unit: "amount", side: "most", of: (f) => f.gap, made: "gap" },
 	{ key: "open", words: "open", unit: "amount", side: "least", of: (f) => f.open.amount, opens: {} },
 	{ key: "openCount", words: "open deals", unit: "count", side: "most", of: (f) => f.open.count, opens: {} },
 	{ key: "commit", words: "commit", unit: "amount", side: "least", of: (f) => f.categories.commit.amount, opens: { f: "category.in.commit" } },
@@ -65,8 +71,24 @@ export const FIGURES: readonly Figure[] = [
 	{ key: "undated", words: "without a date", unit: "count", side: "most", of: (f) => f.undated.count, opens: { due: "none" } },
 	{ key: "later", words: "due later", unit: "amount", side: "least", of: (f) => f.later.amount, opens: { due: "after" } },
 	{ key: "lateTasks", words: "tasks late", unit: "count", side: "most", around: true, of: (_, around) => around.lateTasks, tasks: true },
-	{ key: "contactsADay", words: "contacts a working day", unit: "perDay", side: "least", around: true, of: (_, around) => around.contacts?.aDay ?? null },
-	{ key: "undone", words: "planned contacts left undone", unit: "count", side: "most", around: true, of: (_, around) => around.contacts?.undone ?? null },
+	{
+		key: "contactsADay",
+		words: "contacts a working day",
+		unit: "perDay",
+		side: "least",
+		around: true,
+		of: (_, around) => around.contacts?.aDay ?? null,
+		made: "contacts",
+	},
+	{
+		key: "undone",
+		words: "planned contacts left undone",
+		unit: "count",
+		side: "most",
+		around: true,
+		of: (_, around) => around.contacts?.undone ?? null,
+		made: "undone",
+	},
 ];
 
 const BY_KEY: ReadonlyMap<string, Figure> = new Map(FIGURES.map((figure) => [figure.key, figure]));

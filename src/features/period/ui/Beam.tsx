@@ -75,7 +75,7 @@ export function Beam({ figures, changes, against, currency, days, band = null }:
 			<div className="beam-over small-text">
 				{at !== null && (
 					<b style={at > 70 ? { right: `${100 - at}%` } : { left: `${at}%` }} className={at > 70 ? "beam-label-left" : "beam-label"}>
-						target {shortMoney(figures.target ?? 0, currency)}
+						<Link href={opens.figure("target")}>target {shortMoney(figures.target ?? 0, currency)}</Link>
 					</b>
 				)}
 			</div>

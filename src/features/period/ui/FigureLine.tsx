@@ -20,7 +20,7 @@ export function FigureLine({ view, days }: { view: PeriodView; days: Days }) {
 					<div key={figure.key}>
 						<dt>{figure.words}</dt>
 						<dd>
-							{(figure.opens || figure.tasks) && value !== null ? <Link href={opens.figure(figure.key)}>{words}</Link> : words}
+							{value !== null ? <Link href={opens.figure(figure.key)}>{words}</Link> : words}
 							{changed && <span className="second small-text"> {changed}</span>}
 						</dd>
 					</div>

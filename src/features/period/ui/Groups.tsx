@@ -4,6 +4,7 @@ import { parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { Form } from "react-bootstrap";
 import type { GroupRow, PeriodView } from "../server/readPeriod";
+import { figureOf } from "../table/figures";
 import { GROUPINGS } from "../table/groupings";
 import { Bar, reachOfBeam } from "./Beam";
 import { type Days, useOpens } from "./opens";
@@ -11,14 +12,14 @@ import { figureWords } from "./words";
 
 /** What a row says beside its beam; each column can be sorted by. `opens` says which figure's deals a cell leads to. */
 const COLUMNS = [
-	{ key: "target", words: "Target", unit: "amount", of: (row: GroupRow) => row.figures.target, opens: null },
-	{ key: "gap", words: "Gap", unit: "amount", of: (row: GroupRow) => row.figures.gap, opens: null },
+	{ key: "target", words: "Target", unit: "amount", of: (row: GroupRow) => row.figures.target, opens: "target" },
+	{ key: "gap", words: "Gap", unit: "amount", of: (row: GroupRow) => row.figures.gap, opens: "gap" },
 	{ key: "cover", words: "Cover", unit: "times", of: (row: GroupRow) => row.figures.cover, opens: "open" },
-	{ key: "won", words: "Won of closed", unit: "share", of: (row: GroupRow) => row.figures.winRate.count, opens: "won" },
+	{ key: "won", words: "Won of closed", unit: "share", of: (row: GroupRow) => row.figures.winRate.count, opens: "winRate" },
 	{ key: "act", words: "At act", unit: "count", of: (row: GroupRow) => row.figures.attention.act, opens: "act" },
 	{ key: "late", words: "Tasks late", unit: "count", of: (row: GroupRow) => row.around.lateTasks, opens: "lateTasks" },
-	{ key: "contacts", words: "Contacts a day", unit: "perDay", of: (row: GroupRow) => row.around.contacts?.aDay ?? null, opens: null },
-	{ key: "undone", words: "Left undone", unit: "count", of: (row: GroupRow) => row.around.contacts?.undone ?? null, opens: null },
+	{ key: "contacts", words: "Contacts a day", unit: "perDay", of: (row: GroupRow) => row.around.contacts?.aDay ?? null, opens: "contactsADay" },
+	{ key: "undone", words: "Left undone", unit: "count", of: (row: GroupRow) => row.around.contacts?.undone ?? null, opens: "undone" },
 ] as const;
 
 /** The period by rep, team, territory, family or kind of customer: a small beam each, on one scale. A row narrows the sentence to it. */
@@ -99,7 +100,7 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 									const words = figureWords(value, one.unit, view.currency);
 									return (
 										<td key={one.key} className="num">
-											{one.opens && value && (one.opens !== "lateTasks" || row.whose) ? <Link href={whereTo(row, one.opens)}>{words}</Link> : words}
+											{value !== null && (figureOf(one.opens)?.opens || row.whose) ? <Link href={whereTo(row, one.opens)}>{words}</Link> : words}
 										</td>
 									);
 								})}

@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import type { PeriodView } from "../server/readPeriod";
-import { FIGURES, NOTHING_AROUND } from "../table/figures";
+import { FIGURES, type Figure, NOTHING_AROUND } from "../table/figures";
 import { type Days, useOpens } from "./opens";
 import { figureWords } from "./words";
 
@@ -32,7 +32,12 @@ export function Periods({ view, days }: { view: PeriodView; days: Days }) {
 								<th scope="row">{figure.words}</th>
 								{view.periods.map((one) => (
 									<td key={one.key} className={`num ${one.within ? "period-within" : ""}`}>
-										{figureWords(figure.of(one.figures, NOTHING_AROUND), figure.unit, view.currency)}
+										<Cell
+											value={figure.of(one.figures, NOTHING_AROUND)}
+											figure={figure}
+											currency={view.currency}
+											href={opens.figure(figure.key, { due: one.key })}
+										/>
 									</td>
 								))}
 							</tr>
@@ -42,4 +47,10 @@ export function Periods({ view, days }: { view: PeriodView; days: Days }) {
 			</div>
 		</section>
 	);
+}
+
+/** A figure of a period, which opens what it is made of. */
+function Cell({ value, figure, currency, href }: { value: number | null; figure: Figure; currency: string; href: string }) {
+	const words = figureWords(value, figure.unit, currency);
+	return value === null ? words : <Link href={href}>{words}</Link>;
 }

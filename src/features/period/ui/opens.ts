@@ -23,7 +23,11 @@ export function useOpens({ from, to, seen }: Days) {
 	return {
 		address,
 		deals,
-		figure: (key: string) => (figureOf(key)?.tasks ? address("/tasks?show=late") : deals(figureOf(key)?.opens)),
+		/** what a figure is made of: deals, tasks, or what is shown on a page of its own; of another period by its days in an address */
+		figure: (key: string, more: Readonly<Record<string, string>> = {}) => {
+			const { tasks, made, opens } = figureOf(key) ?? {};
+			return tasks ? address("/tasks?show=late", more) : made ? address("/period/made", { of: made, ...more }) : deals(opens, more);
+		},
 		/** what was won on the working day from one day on up to before the next */
 		wonOn: (day: string, next: string) => deals({ status: "won", f: `closed.after.${dayBeside(day, -1)};closed.before.${next}` }),
 		deal: (id: string) => address(`/deals/${encodeURIComponent(id)}`),

@@ -56,8 +56,12 @@ export const sendAgain = command({
 			.update(outbox)
 			.set({ state: "waiting", nextAt: sql`now()` })
 			.where(sql`${inArray(outbox.id, ids)} and ${outbox.state} <> 'sent'`)
-			.returning({ id: outbox.id });
-		return { result: { count: rows.length }, touched: "nothing", audit: { action: "mails tried again", detail: { mails: rows.map(({ id }) => id) } } };
+			.returning({ id: outbox.id, to: outbox.address });
+		return {
+			result: { count: rows.length },
+			touched: "nothing",
+			audit: { action: "mails tried again", detail: { mails: rows.map(({ id }) => id), to: [...new Set(rows.map(({ to }) => to))] } },
+		};
 	},
 });
 
@@ -67,10 +71,11 @@ export const dropMail = command({
 	right: "readMail",
 	input: z.object({ id: idSchema }),
 	async run({ input: { id }, tx }) {
-		await tx
+		const given = await tx
 			.update(outbox)
 			.set({ state: "refused", error: "given up by hand" })
-			.where(sql`${eq(outbox.id, id)} and ${outbox.state} <> 'sent'`);
-		return { result: {}, touched: "nothing", audit: { action: "mail given up", subject: id } };
+			.where(sql`${eq(outbox.id, id)} and ${outbox.state} <> 'sent'`)
+			.returning({ to: outbox.address, about: outbox.subject });
+		return { result: {}, touched: "nothing", audit: given.map((mail) => ({ action: "mail given up", subject: id, detail: mail })) };
 	},
 });

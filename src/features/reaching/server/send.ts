@@ -2,6 +2,7 @@ import { and, asc, eq, lte, sql } from "drizzle-orm";
 import { createTransport, type Transporter } from "nodemailer";
 import { connection } from "@/data/db";
 import { outbox } from "@/data/schema";
+import { instantNow } from "@/platform/clock";
 import { log } from "@/platform/log";
 import { replyAddress } from "./replyAddress";
 
@@ -69,8 +70,10 @@ async function sendOne(transport: Transporter): Promise<"nothing" | "sent" | "ad
 			.for("update", { skipLocked: true });
 		if (!mail) return "nothing";
 		const settle = (set: Partial<typeof outbox.$inferInsert>) => tx.update(outbox).set(set).where(eq(outbox.id, mail.id));
+		const at = new Date(await instantNow(tx));
 		try {
 			await transport.sendMail({
+				date: at,
 				from: from(),
 				to: mail.address,
 				replyTo: replyAddress(mail.id),
@@ -80,7 +83,7 @@ async function sendOne(transport: Transporter): Promise<"nothing" | "sent" | "ad
 				messageId: `<${mail.id}@porch-lamp.example>`,
 				headers: { "Auto-Submitted": "auto-generated", "X-Auto-Response-Suppress": "All" },
 			});
-			await settle({ state: "sent", sentAt: new Date(), tries: mail.tries + 1, error: null });
+			await settle({ state: "sent", sentAt: at, tries: mail.tries + 1, error: null });
 			return "sent";
 		} catch (error) {
 			const failure = failureOf(error);

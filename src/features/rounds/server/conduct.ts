@@ -49,7 +49,11 @@ export const noteRound = command({
 				.where(and(eq(roundDeals.roundId, round.id), eq(roundDeals.dealId, row.dealId)));
 		else await tx.update(rounds).set({ note: input.note }).where(eq(rounds.id, round.id));
 		await announce(tx, context, round);
-		return { result: { note: input.note }, touched: "nothing", audit: { action: "noted in a round", subject: input.dealId, detail: { round: round.id } } };
+		return {
+			result: { note: input.note },
+			touched: "nothing",
+			audit: { action: "noted in a round", subject: input.dealId ?? round.id, detail: { round: round.name, before: stands, after: input.note } },
+		};
 	},
 });
 
@@ -92,7 +96,7 @@ export const takeDeal = command({
 		return {
 			result: {},
 			touched: "nothing",
-			audit: { action: input.into ? "deal taken into a round" : "deal taken out of a round", subject: input.dealId, detail: { round: round.id } },
+			audit: { action: input.into ? "deal taken into a round" : "deal taken out of a round", subject: input.dealId, detail: { round: round.name } },
 		};
 	},
 });

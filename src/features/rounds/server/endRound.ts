@@ -44,7 +44,7 @@ export const reopenRound = command({
 		if (other) throw new Fault(409, "Another one runs", `${other.name} runs over the same people; end it first.`);
 		await tx.update(rounds).set({ endedAt: null, endedById: null, after: null, endedReally: null }).where(eq(rounds.id, round.id));
 		await announce(tx, context, round);
-		return { result: { id: round.id }, touched: "nothing", audit: { action: "round opened again", subject: round.id } };
+		return { result: { id: round.id }, touched: "nothing", audit: { action: "round opened again", subject: round.id, detail: { name: round.name } } };
 	},
 });
 

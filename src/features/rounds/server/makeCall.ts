@@ -64,7 +64,7 @@ export const makeCall = command({
 			result: { id: row.id, task: left.task, version: left.version },
 			touched: left.touched,
 			audit: [
-				{ action: "deal called", subject: input.dealId, detail: { round: round.id, call: input.call, to: input.to ?? null, left: input.leave } },
+				{ action: "deal called", subject: input.dealId, detail: { round: round.name, call: input.call, to: input.to ?? null, left: input.leave } },
 				...left.audit,
 			],
 		};
@@ -81,7 +81,7 @@ export const takeCallBack = command({
 		await demandNewest(tx, context, round, input.dealId, input.seen);
 		const row = await writeCall(tx, context, round, input.dealId, { call: null, toDay: null, why: null, competitor: null, left: "none" });
 		await announce(tx, context, round);
-		return { result: { id: row.id }, touched: "nothing", audit: { action: "call taken back", subject: input.dealId, detail: { round: round.id } } };
+		return { result: { id: row.id }, touched: "nothing", audit: { action: "call taken back", subject: input.dealId, detail: { round: round.name } } };
 	},
 });
 
@@ -113,7 +113,7 @@ export const decide = command({
 		return {
 			result: { id: row.id },
 			touched: "nothing",
-			audit: { action: "decided in a walk", subject: input.dealId, detail: { round: round.id, decision: input.decision } },
+			audit: { action: "decided in a walk", subject: input.dealId, detail: { round: round.name, decision: input.decision } },
 		};
 	},
 });

@@ -108,7 +108,7 @@ export const savePlan = command({
 		return {
 			result: { id: row.id, version: row.version },
 			touched: [],
-			audit: { action: before ? "plan of a round changed" : "round planned", subject: row.id, detail: { name: row.name } },
+			audit: { action: before ? "plan of a round changed" : "round planned", subject: row.id, detail: { before: before ?? null, after: given } },
 		};
 	},
 });
@@ -138,7 +138,7 @@ export const makePlanned = command({
 			audit: {
 				action: plan ? "round made a planned one" : "round made an unplanned one",
 				subject: id,
-				detail: { before: round.name, name: plan?.name ?? round.name },
+				detail: { before: round.name, after: plan?.name ?? round.name, plan: planId },
 			},
 		};
 	},

@@ -7,8 +7,9 @@ import { roundCalls, rounds } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { personName } from "@/platform/names";
+import { reachesToday } from "@/platform/reachDeal";
 import { surveyOn } from "@/platform/survey";
-import { calledOf, periodOf, reachesToday, scopeOfRound } from "./stored";
+import { calledOf, periodOf, scopeOfRound } from "./stored";
 
 export interface HeldLine {
 	readonly id: string;

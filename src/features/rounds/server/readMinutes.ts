@@ -9,12 +9,13 @@ import { audit, type RoundTotals } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerShort, personName } from "@/platform/names";
+import { reachesToday } from "@/platform/reachDeal";
 import { surveyOn } from "@/platform/survey";
 import { DECISION_WORDS, type Decision } from "../table/kinds";
 import { type PromiseView, promisesOf } from "./promises";
 import { type CallView, callView } from "./readRound";
 import { startedOn } from "./startRound";
-import { callsOf, periodOf, queueOf, reachesToday, roundById, roundsBefore, whoseWords } from "./stored";
+import { callsOf, periodOf, queueOf, roundById, roundsBefore, whoseWords } from "./stored";
 import { totalsSeen, totalsToKeep } from "./totals";
 
 export { totalsHeading } from "../table/markdown";
@@ -151,8 +152,8 @@ async function changesIn({ organisation }: Context, from: Date, to: Date, dealId
 			and(
 				inArray(audit.subject, [...dealIds]),
 				inArray(audit.action, ["deal changed", "deal change undone", "question answered"]),
-				gte(audit.at, from),
-				lte(audit.at, to),
+				gte(audit.really, from),
+				lte(audit.really, to),
 			),
 		)
 		.orderBy(asc(audit.id));

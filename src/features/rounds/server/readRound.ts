@@ -9,12 +9,13 @@ import { readSheet, type SheetView } from "@/features/sheet";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerShort, personName } from "@/platform/names";
+import { reachesToday } from "@/platform/reachDeal";
 import { may } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
 import { readPlans } from "./plans";
 import { type PromiseView, promisesOf } from "./promises";
 import { startedOn } from "./startRound";
-import { callsOf, periodOf, queueOf, reachesToday, roundById, roundsBefore, type StoredCall, type StoredRound, whoseWords } from "./stored";
+import { callsOf, periodOf, queueOf, roundById, roundsBefore, type StoredCall, type StoredRound, whoseWords } from "./stored";
 import { type TotalsView, totalsSeen, totalsToday } from "./totals";
 
 /** A call as it is shown. */

@@ -6,9 +6,10 @@ import { roundCalls, roundDeals, rounds } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { personName } from "@/platform/names";
+import { reachesToday } from "@/platform/reachDeal";
 import { may } from "@/platform/rights";
 import { startedOn } from "./startRound";
-import { periodOf, reachesToday, type StoredRound, scopeOfRound, whoseWords } from "./stored";
+import { periodOf, type StoredRound, scopeOfRound, whoseWords } from "./stored";
 import { totalsSeen } from "./totals";
 
 /** A round in a list. */

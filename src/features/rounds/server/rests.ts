@@ -147,7 +147,7 @@ export const endRest = command({
 				.update(rests)
 				.set({ endedOn: formatDay(context.now.day), endedBy: `${person.name} ended it` })
 				.where(eq(rests.id, id));
-		return { result: {}, touched: [row.dealId], audit: { action: "rest ended", subject: row.dealId } };
+		return { result: {}, touched: [row.dealId], audit: { action: "rest ended", subject: row.dealId, detail: { until: row.untilDay, reason: row.reason } } };
 	},
 });
 

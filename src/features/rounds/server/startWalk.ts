@@ -74,6 +74,10 @@ export const startWalk = command({
 			planId: null,
 			ids: inQueue(context, found, "attention", false),
 		});
-		return { result: { id: round.id, deals: found.length }, touched: "nothing", audit: { action: "walk started", subject: round.id } };
+		return {
+			result: { id: round.id, deals: found.length },
+			touched: "nothing",
+			audit: { action: "walk started", subject: round.id, detail: { name: round.name, deals: found.length } },
+		};
 	},
 });

@@ -81,13 +81,6 @@ export async function dealOfRound(tx: Tx, context: Context, { id }: StoredRound,
 
 export const queueOf = (db: Sql, roundId: string) => db.select().from(roundDeals).where(eq(roundDeals.roundId, roundId)).orderBy(asc(roundDeals.place));
 
-/** Whether the person reaches a deal today. */
-export function reachesToday(context: Context, dealId: string): boolean {
-	const { organisation, now } = context;
-	const seen = surveyOn(organisation.company, now.day).deals[organisation.dealIndex.get(dealId) ?? -1];
-	return seen ? reaches(reachOf(organisation, context.actor), seen.owner) : false;
-}
-
 /** The call of each deal of a round that holds: its newest, unless that was taken back. */
 export async function callsOf(db: Sql, roundId: string): Promise<Map<string, StoredCall>> {
 	const rows = await db

@@ -6,7 +6,8 @@ export const auditPanel = panel({
 	key: "audit",
 	words: "Who changed what",
 	right: "readAudit",
-	show: async (context, { limit, text }) => (
-		<AuditPanel view={await readAudit(context, { limit, text })} text={text ?? ""} zone={context.organisation.company.rules.zone.name} />
-	),
+	async show(context, { limit, ask }) {
+		const asked = { text: ask("text"), kind: ask("kind"), by: ask("by"), of: ask("of") };
+		return <AuditPanel view={await readAudit(context, { limit, ...asked })} asked={asked} zone={context.organisation.company.rules.zone.name} />;
+	},
 });

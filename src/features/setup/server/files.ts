@@ -5,7 +5,7 @@ import { readAudit } from "./readAudit";
 export const auditFile = tableFile({
 	key: "audit",
 	async read(context, _, ask) {
-		const { entries } = await readAudit(context, { limit: 100_000, text: ask("text") });
+		const { entries } = await readAudit(context, { limit: 100_000, text: ask("text"), kind: ask("kind"), by: ask("by"), of: ask("of") });
 		return {
 			currency: context.organisation.company.rules.rates.base,
 			columns: [
@@ -14,10 +14,10 @@ export const auditFile = tableFile({
 				{ words: "Who", kind: "text" },
 				{ words: "What", kind: "text" },
 				{ words: "Of what", kind: "text" },
-				{ words: "Deal", kind: "text" },
+				{ words: "Its name", kind: "text" },
 				{ words: "Details", kind: "text" },
 			],
-			rows: entries.map((entry) => [entry.id, entry.at, entry.who, entry.action, entry.subject, entry.deal?.name ?? null, entry.detail]),
+			rows: entries.map((entry) => [entry.id, entry.at, entry.who, entry.action, entry.subject, entry.deal?.name ?? entry.about, entry.detail]),
 		};
 	},
 });

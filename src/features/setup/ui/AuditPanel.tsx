@@ -1,62 +1,119 @@
 "use client";
 import Link from "next/link";
-import { parseAsString, useQueryState } from "nuqs";
-import { useState } from "react";
+import { parseAsString, useQueryStates } from "nuqs";
+import { useState, useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
-import { instantWords } from "@/ui/format";
+import { grouped, instantWords } from "@/ui/format";
 import { Heads } from "@/ui/parts/Heads";
 import { MoreRows } from "@/ui/parts/MoreRows";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { TakeAway } from "@/ui/parts/TakeAway";
 import type { AuditView } from "../server/readAudit";
 
-/** Who changed what, and when; the newest first. */
-export function AuditPanel({ view: { entries, count }, text, zone }: { view: AuditView; text: string; zone: string }) {
+type Asked = Readonly<Partial<Record<"text" | "kind" | "by" | "of", string | undefined>>>;
+
+/** Who changed what, and when; the newest first: all of it, or one kind, one person's, what was done to one thing. */
+export function AuditPanel({ view, asked, zone }: { view: AuditView; asked: Asked; zone: string }) {
+	const { entries, count } = view;
+	const [waiting, start] = useTransition();
+	const [, look] = useQueryStates(
+		{ text: parseAsString, kind: parseAsString, by: parseAsString, of: parseAsString, limit: parseAsString },
+		{ shallow: false, history: "push", startTransition: start },
+	);
+	const change = (next: Asked) => void look({ ...Object.fromEntries(Object.entries(next).map(([name, value]) => [name, value || null])), limit: null });
+	const narrowed = Object.values(asked).some(Boolean);
 	return (
-		<>
-			<Look text={text} />
-			{!entries.length && <p className="panel second">{text ? "Nothing of this kind was done." : "Nothing was changed yet."}</p>}
-			<Scrolls of="What was done" className="panel p-0">
-				<table className="table">
-					<Heads of={["When", "Who", "What", "Of what"]} />
-					<tbody>
-						{entries.map((entry) => (
-							<tr key={entry.id}>
-								<td className="text-nowrap second">{instantWords(entry.at, zone)}</td>
-								<td className="text-nowrap">{entry.who}</td>
-								<td className="text-nowrap">{entry.action}</td>
-								<td>
-									{entry.deal && <Link href={`/deals/${encodeURIComponent(entry.deal.id)}`}>{entry.deal.name}</Link>}
-									{entry.about} <span className="small-text second audit-detail">{entry.detail}</span>
-								</td>
-							</tr>
-						))}
-					</tbody>
-				</table>
-			</Scrolls>
+		<div aria-busy={waiting} className={waiting ? "waiting" : undefined}>
+			<div className="d-flex gap-2 align-items-center flex-wrap mb-2 no-print">
+				<Words key={asked.text ?? ""} text={asked.text ?? ""} onLook={(text) => change({ text })} />
+				<Form.Select
+					size="sm"
+					className="audit-choice"
+					aria-label="What was done"
+					value={asked.kind ?? ""}
+					onChange={(event) => change({ kind: event.target.value })}
+				>
+					<option value="">Everything that was done</option>
+					{view.kinds.map(({ key, count: n }) => (
+						<option key={key} value={key}>{`${key} (${grouped(n)})`}</option>
+					))}
+				</Form.Select>
+				<Form.Select size="sm" className="audit-choice" aria-label="By whom" value={asked.by ?? ""} onChange={(event) => change({ by: event.target.value })}>
+					<option value="">By anybody</option>
+					{view.people.map(({ id, name, count: n }) => (
+						<option key={id} value={id}>{`${name} (${grouped(n)})`}</option>
+					))}
+				</Form.Select>
+				{narrowed && (
+					<Button size="sm" variant="link" className="p-0" onClick={() => change({ text: "", kind: "", by: "", of: "" })}>
+						Show everything
+					</Button>
+				)}
+				<TakeAway table="audit" />
+			</div>
+			<p className="small-text second mb-2" aria-live="polite">
+				{count === 1 ? "1 entry" : `${grouped(count)} entries`}
+				{view.of && (
+					<>
+						{" of "}
+						<b>{view.of.name}</b>
+					</>
+				)}
+			</p>
+			{!entries.length && <p className="panel second">{narrowed ? "Nothing of this kind was done." : "Nothing was changed yet."}</p>}
+			{entries.length > 0 && (
+				<Scrolls of="What was done" className="panel p-0">
+					<table className="table">
+						<Heads of={["When", "Who", "What", "Of what"]} />
+						<tbody>
+							{entries.map((entry) => (
+								<tr key={entry.id}>
+									<td className="text-nowrap second">{instantWords(entry.at, zone)}</td>
+									<td className="text-nowrap">{entry.who}</td>
+									<td className="audit-action">{entry.action}</td>
+									<td>
+										{entry.deal ? <Link href={`/deals/${encodeURIComponent(entry.deal.id)}`}>{entry.deal.name}</Link> : entry.about}{" "}
+										<span className="small-text second audit-detail">{entry.detail}</span>{" "}
+										{entry.subject && entry.subject !== asked.of && (
+											<Button
+												size="sm"
+												variant="link"
+												className="p-0 tiny align-baseline no-print text-nowrap"
+												aria-label={`All of it: ${entry.deal?.name ?? entry.about ?? entry.subject}`}
+												onClick={() => change({ of: entry.subject })}
+											>
+												All of it
+											</Button>
+										)}
+									</td>
+								</tr>
+							))}
+						</tbody>
+					</table>
+				</Scrolls>
+			)}
 			<MoreRows shown={entries.length} count={count} order="Newest first" />
-		</>
+		</div>
 	);
 }
 
 /** Looks for words among all that was ever done. */
-function Look({ text }: { text: string }) {
-	const [, setText] = useQueryState("text", parseAsString.withOptions({ shallow: false, history: "push" }));
+function Words({ text, onLook }: { text: string; onLook: (text: string) => void }) {
 	const [words, setWords] = useState(text);
 	return (
 		<Form
-			className="d-flex gap-2 align-items-center flex-wrap mb-2 no-print"
+			className="d-flex gap-2"
 			onSubmit={(event) => {
 				event.preventDefault();
-				void setText(words.trim() || null);
+				onLook(words.trim());
 			}}
 		>
 			<Form.Control
 				size="sm"
 				type="search"
 				className="w-auto"
-				aria-label="Look for what, by whom, of what"
-				placeholder="What, by whom, of what"
+				aria-label="Words of an entry"
+				placeholder="Words of an entry"
 				maxLength={100}
 				value={words}
 				onChange={(event) => setWords(event.target.value)}
@@ -64,7 +121,6 @@ function Look({ text }: { text: string }) {
 			<Button size="sm" type="submit" variant="outline-primary">
 				Look
 			</Button>
-			<TakeAway table="audit" />
 		</Form>
 	);
 }

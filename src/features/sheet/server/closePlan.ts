@@ -39,7 +39,8 @@ export const changeStep = command({
 		const doneOn = done === undefined ? {} : { doneOn: done ? (step.doneOn ?? formatDay(context.now.day)) : null };
 		const set = { ...change, ...doneOn };
 		if (Object.keys(set).length) await tx.update(closePlanSteps).set(set).where(eq(closePlanSteps.id, id));
-		const detail = { step: id, ...change, ...(done === undefined ? {} : { done }) };
+		const before = Object.fromEntries(Object.keys(set).map((name) => [name, step[name as keyof typeof step]]));
+		const detail = { step: id, before, after: set };
 		return { result: {}, touched: [step.dealId], audit: { action: "close plan step changed", subject: step.dealId, detail } };
 	},
 });
@@ -55,7 +56,11 @@ export const removeStep = command({
 			.update(closePlanSteps)
 			.set({ removedAt: new Date(context.now.instant) })
 			.where(eq(closePlanSteps.id, id));
-		return { result: {}, touched: [step.dealId], audit: { action: "close plan step removed", subject: step.dealId, detail: { ...step } } };
+		return {
+			result: {},
+			touched: [step.dealId],
+			audit: { action: "close plan step removed", subject: step.dealId, detail: { title: step.title, dueOn: step.dueOn, side: step.side } },
+		};
 	},
 });
 

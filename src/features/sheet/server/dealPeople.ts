@@ -1,15 +1,16 @@
-import { and, eq } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import { z } from "zod";
+import { BUYING_ROLES } from "@/core/people/buyingRoles";
+import type { Tx } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
 import { contacts, dealContacts } from "@/data/schema";
 import { command } from "@/platform/command";
-import { Fault, notFound } from "@/platform/fault";
+import { notFound } from "@/platform/fault";
 import { keepFormer } from "@/platform/former";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { reachDeal } from "@/platform/reachDeal";
 
-const BUYING_ROLES = ["decision_maker", "champion", "influencer", "user", "blocker", "unknown"] as const;
 const newContactSchema = z.object({
 	name: z.string().trim().min(1, "Give the person a name.").max(200, "A name has at most 200 letters."),
 	title: z.string().trim().max(200, "A title has at most 200 letters.").nullable(),
@@ -24,17 +25,19 @@ export const addPerson = command({
 	async run({ context, input: { dealId, who }, tx }) {
 		const { organisation } = context;
 		const { attributes } = reachDeal(context, dealId);
+		let name = "name" in who ? who.name : "";
 		const id = "contactId" in who ? who.contactId : newId("contact");
 		if ("contactId" in who) {
 			const [known] = await tx.select().from(contacts).where(eq(contacts.id, id));
 			if (!known || known.accountId !== attributes.accountId) throw notFound("contact", id);
+			name = known.name;
 		} else await tx.insert(contacts).values({ id, accountId: attributes.accountId, name: who.name, title: who.title || null, buyingRole: who.role });
 		const added = await tx.insert(dealContacts).values({ dealId, contactId: id }).onConflictDoNothing().returning();
 		if (added.length) await keepFormer(tx, context, [{ dealId, contactId: id, field: "on_deal", before: "no" }]);
 		return {
 			result: { id },
 			touched: organisation.company.rules.absent?.size ? { deals: touchedBy(organisation, dealId), parts: ["settings"] } : touchedBy(organisation, dealId),
-			audit: { action: "person added to the deal", subject: dealId, detail: { contact: id } },
+			audit: { action: "person added to the deal", subject: dealId, detail: { name, part: "role" in who ? who.role : null } },
 		};
 	},
 });
@@ -46,36 +49,49 @@ export const removePerson = command({
 	input: z.object({ dealId: idSchema, contactId: idSchema }),
 	async run({ context, input: { dealId, contactId }, tx }) {
 		reachDeal(context, dealId);
-		const gone = await tx
-			.delete(dealContacts)
-			.where(and(eq(dealContacts.dealId, dealId), eq(dealContacts.contactId, contactId)))
-			.returning();
-		if (!gone.length) throw notFound("contact on this deal", contactId);
-		await keepFormer(tx, context, [{ dealId, contactId, field: "on_deal", before: "yes" }]);
-		return { result: {}, touched: [dealId], audit: { action: "person taken off the deal", subject: dealId, detail: { contact: contactId } } };
+		const { name, role } = await onDeal(tx, dealId, contactId);
+		await tx.delete(dealContacts).where(and(eq(dealContacts.dealId, dealId), eq(dealContacts.contactId, contactId)));
+		// Read backwards: first they are on the deal again, then in their part.
+		await keepFormer(tx, context, [
+			{ dealId, contactId, field: "role", before: role },
+			{ dealId, contactId, field: "on_deal", before: "yes" },
+		]);
+		return { result: {}, touched: [dealId], audit: { action: "person taken off the deal", subject: dealId, detail: { name, part: role } } };
 	},
 });
 
-/** Says what part somebody plays in the buying; it holds on every deal they are on. */
+/** Says what part somebody plays in the buying of one deal; on other deals they keep the part they have there. */
 export const setRole = command({
 	name: "sheet.setRole",
 	right: "editDeals",
 	input: z.object({ dealId: idSchema, contactId: idSchema, role: z.enum(BUYING_ROLES) }),
 	async run({ context, input: { dealId, contactId, role }, tx }) {
 		reachDeal(context, dealId);
-		const on = await tx.select().from(dealContacts).where(eq(dealContacts.contactId, contactId));
-		if (!on.some((row) => row.dealId === dealId)) throw notFound("contact on this deal", contactId);
-		const [before] = await tx.select({ role: contacts.buyingRole }).from(contacts).where(eq(contacts.id, contactId)).for("update");
-		if (!before) throw new Fault(409, "Gone", "This contact isn't there any more.");
-		await tx.update(contacts).set({ buyingRole: role }).where(eq(contacts.id, contactId));
-		await keepFormer(tx, context, [{ contactId, field: "role", before: before.role }]);
+		const { name, role: before } = await onDeal(tx, dealId, contactId);
+		await tx
+			.update(dealContacts)
+			.set({ buyingRole: role })
+			.where(and(eq(dealContacts.dealId, dealId), eq(dealContacts.contactId, contactId)));
+		await keepFormer(tx, context, [{ dealId, contactId, field: "role", before }]);
 		return {
 			result: {},
-			touched: on.map((row) => row.dealId),
-			audit: { action: "buying role changed", subject: dealId, detail: { contact: contactId, before: before.role ?? "unknown", after: role } },
+			touched: [dealId],
+			audit: { action: "buying role changed", subject: dealId, detail: { before: before ?? "unknown", after: role, of: name } },
 		};
 	},
 });
+
+/** A contact of a deal and the part they have there, for a change of it. @throws Fault 404 where they aren't on it */
+async function onDeal(tx: Tx, dealId: string, contactId: string): Promise<{ name: string; role: string | null }> {
+	const [on] = await tx
+		.select({ name: contacts.name, role: sql<string | null>`coalesce(${dealContacts.buyingRole}, ${contacts.buyingRole})` })
+		.from(dealContacts)
+		.innerJoin(contacts, eq(contacts.id, dealContacts.contactId))
+		.where(and(eq(dealContacts.dealId, dealId), eq(dealContacts.contactId, contactId)))
+		.for("update", { of: dealContacts });
+	if (!on) throw notFound("contact on this deal", contactId);
+	return on;
+}
 
 /** The deals on whose sheets a new contact can be chosen: all of the account. */
 function touchedBy({ deals, dealIndex }: OrganisationState, dealId: string): string[] {

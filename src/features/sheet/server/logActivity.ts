@@ -17,7 +17,7 @@ export const logActivity = command({
 		return {
 			result: { id, planned },
 			touched: touchedByActivity(context, input.dealId),
-			audit: { action: "activity logged", subject: input.dealId, detail: { activity: id } },
+			audit: { action: "activity logged", subject: input.dealId, detail: { kind: input.kind, subject: input.subject, planned } },
 		};
 	},
 });

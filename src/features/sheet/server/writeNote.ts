@@ -35,7 +35,7 @@ export const writeNote = command({
 		return {
 			result: { id, mentions: called.map((person) => person.name) },
 			touched: [dealId],
-			audit: { action: "note written", subject: dealId, detail: { note: id } },
+			audit: { action: "note written", subject: dealId, detail: { text: body } },
 		};
 	},
 });

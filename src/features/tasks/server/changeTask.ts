@@ -5,7 +5,7 @@ import { command } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { dayInput, idSchema } from "@/platform/input";
 import { giveNext } from "./giveNext";
-import { demandOwn, heldTask, recordChange, type TaskChanged, touchedBy } from "./recordChange";
+import { demandOwn, heldTask, recordChange, type TaskChanged, taskChange, touchedBy } from "./recordChange";
 import { type StoredTask, taskJson } from "./taskJson";
 
 const checklist = z
@@ -61,7 +61,11 @@ export const changeTask = command({
 		return {
 			result: { ...taskJson(context, changed, context.now.day), change: entry as number | null },
 			touched: activityTouch ?? touchedBy([changed]),
-			audit: { action: "task changed", subject: id, detail: { ...change, ...(activity ? { activity: activity.id } : {}), ...(next ? { next } : {}) } },
+			audit: {
+				action: "task changed",
+				subject: id,
+				detail: { ...taskChange(task, changed), ...(activity ? { activity: activity.id } : {}), ...(next ? { next } : {}) },
+			},
 		};
 	},
 });

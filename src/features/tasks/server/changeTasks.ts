@@ -1,16 +1,16 @@
-import { and, eq } from "drizzle-orm";
+import { and, eq, inArray } from "drizzle-orm";
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
 import { formatDay, parseDay } from "@/core/time/day";
 import type { Tx } from "@/data/db";
 import { tasks } from "@/data/schema";
-import { command } from "@/platform/command";
+import { type AuditEntry, command } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { dayInput, idSchema } from "@/platform/input";
 import { assignable } from "./assignees";
 import { giveNext } from "./giveNext";
-import { demandOwn, heldTask, heldTasks, recordChange, type TaskChanged, touchedBy } from "./recordChange";
+import { demandOwn, heldTask, heldTasks, recordChange, type TaskChanged, taskChange, touchedBy } from "./recordChange";
 import { type StoredTask, taskJson } from "./taskJson";
 
 const ids = z.array(idSchema).min(1, "Choose at least one task.").max(500, "At most 500 tasks at once.");
@@ -52,6 +52,7 @@ export const changeTasks = command({
 		};
 		const changes: number[] = [];
 		const changed: StoredTask[] = [];
+		const told: AuditEntry[] = [];
 		for (const task of rows) {
 			const dueOn = dueOf(task);
 			const given = to !== null && task.assigneeId !== to.id;
@@ -66,16 +67,12 @@ export const changeTasks = command({
 			if (input.drop) await giveNext(tx, context, done.task, done.change);
 			changes.push(done.change);
 			changed.push(done.task);
+			told.push({ action: "task changed", subject: task.id, detail: { ...taskChange(task, done.task), ...(input.why ? { why: input.why } : {}) } });
 		}
 		return {
 			result: { changes, count: changes.length },
 			touched: touchedBy(changed),
-			audit: changed.length
-				? {
-						action: "tasks changed",
-						detail: { tasks: changed.map(({ id }) => id), ...(input.dueOn ? { dueOn: input.dueOn } : {}), ...(to ? { to: to.id } : {}), drop: input.drop },
-					}
-				: [],
+			audit: told,
 		};
 	},
 });
@@ -101,20 +98,28 @@ export const handBack = command({
 		return {
 			result: { ...taskJson(context, changed, now.day), to: to.name, change },
 			touched: touchedBy([changed]),
-			audit: { action: "task handed back", subject: task.id, detail: { to: to.id, why: input.why } },
+			audit: { action: "task handed back", subject: task.id, detail: { ...taskChange(task, changed), why: input.why } },
 		};
 	},
 });
 
-/** Gives all open tasks of somebody to another, within a write of who may. */
-export async function passTasks(tx: Tx, context: Context, from: string, to: string): Promise<{ changes: number[]; tasks: StoredTask[] }> {
+/** Gives open tasks of somebody to others, by their ids, within a write of who may. @throws Fault 409 for a task that isn't theirs any more */
+export async function passTasks(tx: Tx, context: Context, from: string, to: ReadonlyMap<string, string>): Promise<{ changes: number[]; told: AuditEntry[] }> {
+	if (!to.size) return { changes: [], told: [] };
 	const rows = await tx
 		.select()
 		.from(tasks)
-		.where(and(eq(tasks.assigneeId, from), eq(tasks.state, "open")))
+		.where(and(eq(tasks.assigneeId, from), eq(tasks.state, "open"), inArray(tasks.id, [...to.keys()])))
 		.orderBy(tasks.id)
 		.for("update");
+	if (rows.length !== to.size)
+		throw new Fault(409, "Not theirs any more", "One of these tasks was settled or has gone to somebody else since. Look at the list again.");
 	const changes: number[] = [];
-	for (const task of rows) changes.push((await recordChange(tx, context, task, "handed over", { assigneeId: to })).change);
-	return { changes, tasks: rows };
+	const told: AuditEntry[] = [];
+	for (const task of rows) {
+		const done = await recordChange(tx, context, task, "handed over", { assigneeId: to.get(task.id) ?? from });
+		changes.push(done.change);
+		told.push({ action: "task changed", subject: task.id, detail: taskChange(task, done.task) });
+	}
+	return { changes, told };
 }

@@ -1,8 +1,20 @@
 import { z } from "zod";
 import type { Scope } from "@/core/bridge/scope";
 import { RULES } from "@/core/flags/list";
-import { FOLLOWED, type FollowedCounts, type FollowThrough, followThrough, type OutcomeCounts, type TooLate, tooLate } from "@/core/tasks/followThrough";
+import {
+	FOLLOWED,
+	type FollowedCounts,
+	type FollowThrough,
+	followedAs,
+	followThrough,
+	isFollowed,
+	type OutcomeCounts,
+	type TaskOfDeal,
+	type TooLate,
+	tooLate,
+} from "@/core/tasks/followThrough";
 import { OUTCOMES } from "@/core/tasks/outcome";
+import { taskOn } from "@/core/tasks/task";
 import type { Day } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { cached } from "@/platform/cached";
@@ -54,6 +66,70 @@ function followed(context: Context, scope: Scope, period: Period, seen: Day): Fo
 	});
 }
 
+/** rows that are shown at once */
+const SHOWN = 200;
+
+/** Which of the tasks that follow-through counts: those behind one of its figures. */
+const behindSchema = z.object({
+	/** the id of whoever has them */
+	of: z.string().optional().catch(undefined),
+	became: z.enum(FOLLOWED).optional().catch(undefined),
+	flag: z.string().optional().catch(undefined),
+	/** of at least one of their flags; `told`: any of which it can be told whether it went out */
+	outcome: z
+		.enum([...OUTCOMES, "told"])
+		.optional()
+		.catch(undefined),
+});
+export type Behind = z.infer<typeof behindSchema>;
+const TOLD: ReadonlySet<string> = new Set(["out", "closed", "lit"]);
+
+export interface FollowedTasks extends Behind {
+	/** whose they are, by name */
+	readonly who: string | null;
+	readonly count: number;
+	/** how many outcomes of their flags are meant; null where no flag is asked for */
+	readonly flags: number | null;
+	readonly rows: readonly TaskRow[];
+}
+
+/** The tasks behind a figure of follow-through, the first due first; null where none is asked for. */
+export const readFollowedTasks = query(
+	"tasks.followed",
+	"readTasks",
+	async (context: Context, scope: Scope, period: Period, seen: Day, asked: Readonly<Record<string, string | undefined>>): Promise<FollowedTasks | null> => {
+		const { of, became, flag, outcome } = behindSchema.parse(asked);
+		if (!of && !became && !flag && !outcome) return null;
+		const { organisation } = context;
+		const person = of === undefined ? null : (organisation.personIndex.get(of) ?? -1);
+		const meant = (one: TaskOfDeal) =>
+			outcomesOn(context, one, seen).filter(
+				(found) => (!flag || found.flag === flag) && (!outcome || (outcome === "told" ? TOLD.has(found.state) : found.state === outcome)),
+			).length;
+		let flags = 0;
+		const isBehind = (one: TaskOfDeal) => {
+			if (!isFollowed(one.task, { scope, period, seen })) return false;
+			if (person !== null && taskOn(one.task, seen).assignee !== person) return false;
+			if (became && followedAs(one.task, seen) !== became) return false;
+			const n = flag || outcome ? meant(one) : 0;
+			flags += n;
+			return (!flag && !outcome) || n > 0;
+		};
+		const found = [...allTasks(organisation)].flatMap(([id, one]) => (isBehind(one) ? [{ id, ...one }] : []));
+		found.sort((a, b) => a.task.due - b.task.due || (a.id < b.id ? -1 : 1));
+		return {
+			of,
+			became,
+			flag,
+			outcome,
+			who: person === null ? null : chosenName(organisation, person),
+			count: found.length,
+			flags: flag || outcome ? flags : null,
+			rows: await rowsOf(context, found.slice(0, SHOWN), seen),
+		};
+	},
+);
+
 /** Tasks that won't be done in time, each with why. */
 export interface LateList {
 	readonly why: TooLate;
@@ -62,7 +138,6 @@ export interface LateList {
 }
 
 const WHYS: readonly TooLate[] = ["overdue", "after the close", "after the period"];
-const SHOWN = 200;
 
 /** The open tasks of some people, and on deals of theirs, that won't be done in time: by why, the first due first. */
 export const readTooLate = query(

@@ -157,11 +157,11 @@ export const takeBackTasks = command({
 	async run({ context, input: { ids }, tx }) {
 		const untouched = notExists(tx.select({ one: sql`1` }).from(taskChanges).where(eq(taskChanges.taskId, tasks.id)));
 		const own = and(inArray(tasks.id, ids), eq(tasks.createdById, context.actor.person.id), eq(tasks.state, "open"), isNull(tasks.note), untouched);
-		const gone = ids.length ? await tx.delete(tasks).where(own).returning({ id: tasks.id, dealId: tasks.dealId }) : [];
+		const gone = ids.length ? await tx.delete(tasks).where(own).returning({ id: tasks.id, dealId: tasks.dealId, title: tasks.title }) : [];
 		return {
 			result: { count: gone.length },
 			touched: touchedBy(gone),
-			audit: gone.length ? { action: "tasks taken back", detail: { tasks: gone.map((task) => task.id) } } : [],
+			audit: gone.length ? { action: "tasks taken back", detail: { tasks: gone.map((task) => task.title) } } : [],
 		};
 	},
 });

@@ -71,7 +71,7 @@ export const saveKit = command({
 			audit: {
 				action: before ? "kit changed" : "kit made",
 				subject: kept.id,
-				detail: { name, before: before ? { name: before.name, steps: before.steps } : null },
+				detail: { before: before ? { name: before.name, about: before.about, steps: before.steps } : null, after: { name, about, steps } },
 			},
 		};
 	},

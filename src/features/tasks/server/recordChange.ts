@@ -21,6 +21,16 @@ const beforeOf = (task: StoredTask): TaskBefore => ({
 	checklist: task.checklist,
 });
 
+/** What of a task the audit tells as changed: each of these that isn't what it was. */
+const TOLD = ["title", "dueOn", "assigneeId", "team", "state", "note", "importance", "checklist"] as const;
+
+/** A task's change as the audit tells it: which fields, from what to what. */
+export function taskChange(before: StoredTask, after: StoredTask): { before: Record<string, unknown>; after: Record<string, unknown> } {
+	const changed = TOLD.filter((name) => JSON.stringify(before[name]) !== JSON.stringify(after[name]));
+	const of = (task: StoredTask) => Object.fromEntries(changed.map((name) => [name, task[name]]));
+	return { before: of(before), after: of(after) };
+}
+
 /** Writes a change of a task with what stood before it; gives the changed row and the change's id. */
 export async function recordChange(
 	tx: Tx,

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { command } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
-import { heldTask, recordChange, touchedBy } from "./recordChange";
+import { heldTask, recordChange, taskChange, touchedBy } from "./recordChange";
 import { taskJson } from "./taskJson";
 
 /** Takes a task that anyone of a team may take. Of two who press at once the second is told who was first. */
@@ -21,6 +21,10 @@ export const takeTask = command({
 		}
 		if (task.state !== "open") throw new Fault(409, "Already settled", `This task was marked ${task.state} meanwhile.`);
 		const { task: changed, change } = await recordChange(tx, context, task, "taken", { assigneeId: actor.person.id });
-		return { result: { ...taskJson(context, changed, now.day), change }, touched: touchedBy([changed]), audit: { action: "task taken", subject: task.id } };
+		return {
+			result: { ...taskJson(context, changed, now.day), change },
+			touched: touchedBy([changed]),
+			audit: { action: "task taken", subject: task.id, detail: taskChange(task, changed) },
+		};
 	},
 });

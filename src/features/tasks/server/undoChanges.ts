@@ -2,9 +2,9 @@ import { and, desc, eq, inArray } from "drizzle-orm";
 import { z } from "zod";
 import type { Tx } from "@/data/db";
 import { taskChanges, tasks } from "@/data/schema";
-import { command } from "@/platform/command";
+import { type AuditEntry, command } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { touchedBy } from "./recordChange";
+import { taskChange, touchedBy } from "./recordChange";
 import { seesTask } from "./standing";
 import type { StoredTask } from "./taskJson";
 
@@ -17,22 +17,27 @@ export const undoTaskChanges = command({
 	right: "changeTask",
 	input: z.object({ changes: z.array(z.number().int()).min(1).max(500) }),
 	async run({ context, input, tx }) {
-		const { undone, left } = await revertTaskChanges(tx, context, input.changes);
+		const { undone, left, told } = await revertTaskChanges(tx, context, input.changes);
 		return {
 			result: { count: undone.length, left },
 			touched: touchedBy(undone),
-			audit: undone.length ? { action: "changes of tasks undone", detail: { tasks: undone.map(({ id }) => id) } } : [],
+			audit: told,
 		};
 	},
 });
 
 /** Takes changes of tasks back within a write of whoever made them; gives the tasks, and how many stay since somebody changed them. */
-export async function revertTaskChanges(tx: Tx, context: Context, changes: readonly number[]): Promise<{ undone: StoredTask[]; left: number }> {
+export async function revertTaskChanges(
+	tx: Tx,
+	context: Context,
+	changes: readonly number[],
+): Promise<{ undone: StoredTask[]; left: number; told: AuditEntry[] }> {
 	const entries = await tx
 		.select()
 		.from(taskChanges)
 		.where(and(inArray(taskChanges.id, [...changes]), eq(taskChanges.byId, context.actor.person.id)));
 	const undone: StoredTask[] = [];
+	const told: AuditEntry[] = [];
 	let left = changes.length - entries.length;
 	for (const entry of entries.sort((a, b) => (a.taskId < b.taskId ? -1 : a.taskId > b.taskId ? 1 : b.id - a.id))) {
 		const [task] = await tx.select().from(tasks).where(eq(tasks.id, entry.taskId)).for("update");
@@ -63,7 +68,9 @@ export async function revertTaskChanges(tx: Tx, context: Context, changes: reado
 		await tx.delete(taskChanges).where(eq(taskChanges.id, entry.id));
 		if (entry.made !== null) await tx.delete(tasks).where(eq(tasks.id, entry.made));
 		const [restored] = await tx.update(tasks).set(set).where(eq(tasks.id, entry.taskId)).returning();
-		if (restored) undone.push(restored);
+		if (!restored) continue;
+		undone.push(restored);
+		told.push({ action: "task change undone", subject: restored.id, detail: taskChange(task, restored) });
 	}
-	return { undone, left };
+	return { undone, left, told };
 }

@@ -1,12 +1,14 @@
 "use client";
+import Link from "next/link";
 import { useState } from "react";
 import { RULES } from "@/core/flags/list";
 import type { Followed } from "@/core/tasks/followThrough";
 import type { OutcomeState } from "@/core/tasks/outcome";
 import { plural } from "@/core/time/words";
 import { grouped } from "@/ui/format";
+import { useAddress } from "@/ui/frame/address";
 import { Scrolls } from "@/ui/parts/Scrolls";
-import type { FollowThroughJson, LateList } from "../server/followThrough";
+import type { Behind, FollowedTasks, FollowThroughJson, LateList } from "../server/followThrough";
 import type { TaskRow } from "../server/taskRows";
 import { ManyTasks } from "./ManyTasks";
 import { TaskTable } from "./TaskTable";
@@ -30,6 +32,8 @@ const WHY_WORDS: Readonly<Record<LateList["why"], string>> = {
 
 interface Props {
 	readonly view: FollowThroughJson;
+	/** the tasks behind the figure that was opened; null: none was */
+	readonly behind: FollowedTasks | null;
 	readonly late: readonly LateList[];
 	readonly period: string;
 	readonly whose: string;
@@ -39,7 +43,7 @@ interface Props {
 }
 
 /** What won't be done in time; then whether what was given in the period was done, and helped. */
-export function FollowScreen({ view, late, period, whose, today, mayChange, people }: Props) {
+export function FollowScreen({ view, behind, late, period, whose, today, mayChange, people }: Props) {
 	const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
 	const mark = (ids: readonly string[], on: boolean) => setMarked((now) => new Set(on ? [...now, ...ids] : [...now].filter((id) => !ids.includes(id))));
 	const rows: TaskRow[] = late.flatMap((list) => list.rows);
@@ -91,7 +95,7 @@ export function FollowScreen({ view, late, period, whose, today, mayChange, peop
 									{[...view.people]
 										.sort((a, b) => b.set - a.set)
 										.map((person) => (
-											<PersonRow key={person.id} name={person.name} counts={person} />
+											<PersonRow key={person.id} of={person.id} name={person.name} counts={person} />
 										))}
 									{view.people.length > 1 && <PersonRow name="Together" counts={view} total />}
 								</tbody>
@@ -117,7 +121,7 @@ export function FollowScreen({ view, late, period, whose, today, mayChange, peop
 												<th scope="row">{RULES.find(({ code }) => code === flag.code)?.name ?? flag.code}</th>
 												{SHOWN.map((state) => (
 													<td key={state} className="num">
-														{flag[state] || <span className="third">·</span>}
+														<Figure n={flag[state]} behind={{ flag: flag.code, outcome: state }} />
 													</td>
 												))}
 											</tr>
@@ -126,7 +130,7 @@ export function FollowScreen({ view, late, period, whose, today, mayChange, peop
 											<th scope="row">Together</th>
 											{SHOWN.map((state) => (
 												<td key={state} className="num">
-													{view.outcomes[state]}
+													<Figure n={view.outcomes[state]} behind={{ outcome: state }} />
 												</td>
 											))}
 										</tr>
@@ -136,25 +140,70 @@ export function FollowScreen({ view, late, period, whose, today, mayChange, peop
 						)}
 					</div>
 				)}
+				{behind && <BehindFigure behind={behind} today={today} mayChange={mayChange} />}
 			</section>
 		</div>
 	);
 }
 
+/** A count that opens the tasks that make it; nothing to open is a dot. */
+function Figure({ n, behind, words }: { n: number; behind: Behind; words?: string }) {
+	const address = useAddress();
+	if (!n && !words) return <span className="third">·</span>;
+	return (
+		<Link href={`${address("/tasks", { show: "follow", ...behind })}#behind`} scroll={false}>
+			{words ?? n}
+		</Link>
+	);
+}
+
+/** The tasks that make a figure of the tables above. */
+function BehindFigure({ behind, today, mayChange }: { behind: FollowedTasks; today: string; mayChange: boolean }) {
+	const address = useAddress();
+	const { who, became, flag, outcome, count, flags, rows } = behind;
+	const words = [
+		who,
+		became && FOLLOWED_WORDS[became],
+		flag && (RULES.find(({ code }) => code === flag)?.name ?? flag),
+		outcome && (outcome === "told" ? "out, deal closed or still lit" : OUTCOME_WORDS[outcome]),
+	].filter(Boolean);
+	return (
+		<section id="behind" aria-label="Tasks behind the figure" className="mt-3">
+			<h3>
+				{words.join(", ") || "All"}: {flags === null ? plural(count, "task") : `${plural(flags, "flag")} of ${plural(count, "task")}`}{" "}
+				<Link className="small-text fw-normal" href={address("/tasks", { show: "follow" })} scroll={false}>
+					Close
+				</Link>
+			</h3>
+			{rows.length > 0 ? <TaskTable rows={rows} today={today} mayChange={() => mayChange} /> : <p className="second">There is none.</p>}
+			{rows.length < count && <p className="second small-text mt-1">The first {grouped(rows.length)} are shown.</p>}
+		</section>
+	);
+}
+
 type Counts = Pick<FollowThroughJson, Followed | "set" | "outcomes">;
 
-function PersonRow({ name, counts, total = false }: { name: string; counts: Counts; total?: boolean }) {
+function PersonRow({ of, name, counts, total = false }: { of?: string; name: string; counts: Counts; total?: boolean }) {
 	const told = toldOf(counts.outcomes);
 	return (
 		<tr className={total ? "total" : ""}>
 			<th scope="row">{name}</th>
-			<td className="num">{counts.set}</td>
+			<td className="num">{of ? <Figure n={counts.set} behind={{ of }} /> : counts.set}</td>
 			{(Object.keys(FOLLOWED_WORDS) as Followed[]).map((kind) => (
 				<td key={kind} className={`num ${kind === "overdue" && counts.overdue ? "worse" : ""}`}>
-					{counts[kind] || <span className="third">·</span>}
+					<Figure n={counts[kind]} behind={{ of, became: kind }} />
 				</td>
 			))}
-			<td className="num">{told ? `${counts.outcomes.out} of ${told}` : ""}</td>
+			<td className="num">
+				{told ? (
+					<>
+						<Figure n={counts.outcomes.out} words={String(counts.outcomes.out)} behind={{ of, outcome: "out" }} /> of{" "}
+						<Figure n={told} behind={{ of, outcome: "told" }} />
+					</>
+				) : (
+					""
+				)}
+			</td>
 		</tr>
 	);
 }
