@@ -12,7 +12,14 @@ export default defineConfig({
 			{ resolve: { alias }, test: { name: "unit", isolate: false, include: ["src/**/*.test.ts", "tests/unit/**/*.test.ts"], testTimeout: 120_000 } },
 			{
 				resolve: { alias },
-				test: { name: "db", include: ["tests/db/**/*.test.ts"], globalSetup: ["tests/kit/threads.ts"], testTimeout: 120_000, hookTimeout: 120_000 },
+				test: {
+					name: "db",
+					isolate: false,
+					include: ["tests/db/**/*.test.ts"],
+					globalSetup: ["tests/kit/template.ts", "tests/kit/threads.ts"],
+					testTimeout: 120_000,
+					hookTimeout: 120_000,
+				},
 			},
 			// Screens with real figures, below the browser.
 			{
@@ -20,6 +27,8 @@ export default defineConfig({
 				test: {
 					name: "screens",
 					environment: "happy-dom",
+					isolate: false,
+					globalSetup: ["tests/kit/template.ts"],
 					include: ["tests/screens/**/*.test.tsx"],
 					setupFiles: ["tests/screens/setup.ts"],
 					testTimeout: 120_000,

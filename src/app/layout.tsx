@@ -8,6 +8,7 @@ import { cookies, headers } from "next/headers";
 import { NuqsAdapter } from "nuqs/adapters/next/app";
 import type { ReactNode } from "react";
 import { Fetched } from "@/ui/Fetched";
+import { FocusKeeper } from "@/ui/frame/FocusKeeper";
 import { Notices } from "@/ui/Notices";
 import { RunProvider } from "@/ui/run";
 import { runAction } from "./actions/run";
@@ -42,6 +43,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
 					<Fetched>
 						<RunProvider server={{ run: runAction, signOut: signOutAction }}>
 							<Notices>{children}</Notices>
+							<FocusKeeper />
 						</RunProvider>
 					</Fetched>
 				</NuqsAdapter>

@@ -1,4 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import { connection } from "@/data/db";
+import { views } from "@/data/schema";
 import { readAccounts } from "@/features/accounts/server/readAccounts";
 import { editDeals } from "@/features/deals/server/editDeals";
 import { exportTable } from "@/features/deals/server/exportTable";
@@ -13,6 +15,7 @@ import { readSheet } from "@/features/sheet/server/readSheet";
 import { takeBackNote, writeNote } from "@/features/sheet/server/writeNote";
 import { comeBack } from "@/features/tasks/server/comeBack";
 import { readOwnTasks } from "@/features/tasks/server/readTasks";
+import { MOST_SHOWN } from "@/platform/sharing";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { as, freshDatabase, refill } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";
@@ -237,4 +240,21 @@ describe("the table", () => {
 		expect((await exportTable(context, viewpoint, { form: "xlsx", columns: ["flags"], ids: ["d1"] })).bytes.length).toBeGreaterThan(1000);
 		expect(await wordsOf(() => exportTable(context, viewpoint, { form: "pdf", columns: [], ids: [] }))).not.toBe("nothing");
 	});
+});
+
+test("of a list that others have filled with what they share, one's own are never left out", async () => {
+	const { db } = connection();
+	const shared = Array.from({ length: MOST_SHOWN + 5 }, (_, i) => ({
+		id: `view-${i}`,
+		name: `A ${i}`,
+		query: "",
+		ownerId: "boss",
+		sharedWith: "Firm",
+		screen: "deals" as const,
+	}));
+	await db.insert(views).values(shared);
+	await saveView(await as("ops"), { name: "Z mine", query: "due=any", shared: false });
+	const names = (await readViews(await as("ops"))).map(({ name }) => name);
+	expect(names).toHaveLength(MOST_SHOWN);
+	expect(names).toContain("Z mine");
 });

@@ -16,7 +16,40 @@ test("1: what is won, missing and has to be won is what the period says", async 
 	await page.waitForURL(/\/period/);
 	const content = page.locator("#content");
 	for (const figure of [won, target, gap, share]) await expect(content).toContainText(figure as string);
-	for (const words of ["Try it out", "Boards"]) await expect(page.getByRole("link", { name: words })).toBeVisible();
+	// "each part opens its deals, and they add up to it"
+	const part = page.locator(".beam-parts").getByRole("link", { name: /^Commit/ });
+	const amount = (await part.textContent())?.match(/€[\d.]+[km]/)?.[0] as string;
+	await part.click();
+	await expect(page.locator(".deals-foot")).toContainText(amount);
+	await page.goBack();
+	// What stands around it.
+	said(
+		/The pace is held against the quarter before and a year ago, day by day\. Below, each rep has a beam; at the right stand the biggest deals, what is due, and what lit up/,
+	);
+	await expect(page.getByRole("region", { name: "Pace" })).toContainText("a year ago");
+	await expect(page.getByRole("region", { name: "By whom" }).getByRole("img")).toHaveCount(5);
+	for (const heading of [/biggest/i, /due/i, /lit up/i]) await expect(content.getByRole("heading", { name: heading }).first()).toBeVisible();
+	await expect(page.getByRole("link", { name: "XLSX" }).first()).toBeVisible();
+	said(/\*Try it out\* moves deals on a copy/);
+	await page.getByRole("link", { name: "Try it out" }).click();
+	await expect(page.getByRole("region", { name: "Tries side by side" })).toBeVisible();
+	said(/\*Boards\* are pages of your own/);
+	await page.getByRole("link", { name: "Boards" }).click();
+	await expect(page.getByRole("button", { name: /board/i }).first()).toBeVisible();
+});
+
+test("2: Deals is sorted by attention, and a press opens the sheet beside the list", async ({ page }) => {
+	said(/\*Deals\* is sorted by attention\. A lit lamp asks you to act/);
+	await signIn(page, "ruth", "/deals");
+	await expect(page.getByRole("columnheader", { name: /Attention/ })).toHaveAttribute("aria-sort", "descending");
+	await expect(
+		page
+			.locator(".deal-line")
+			.first()
+			.getByRole("img", { name: /^Lamp: / }),
+	).toBeVisible();
+	await page.locator(".deal-line").first().click();
+	await expect(page.getByRole("complementary")).toBeVisible();
 });
 
 test("3: the deal that is checked has the attention that the tour works out, since the days it names", async ({ page }) => {
@@ -29,10 +62,17 @@ test("3: the deal that is checked has the attention that the tour works out, sin
 	for (const part of [attention, `risk ${risk}`, `stake ${stake}`, `urgency ${urgency}`]) await expect(content).toContainText(part as string);
 	await expect(content).toContainText("Overdue");
 	await expect(content).toContainText("Slipped ×3");
+	// "The close date was 18 November; the 19th, 20th, 23rd and 24th are the four working days since."
+	const [close] = said(/The close date was (\d+ \w{3})\w*; the 19th, 20th, 23rd and 24th are the four working days since/);
+	await expect(content).toContainText(close as string);
+	await expect(content).toContainText("4 working days");
+	said(/Each flag says since when it is lit, what puts it out, and what it is set at/);
+	said(/press the close date, give a later one, and it asks why; the move is in the trail with who and why, and \*Undo\* takes it back/);
+	said(/Under \*Evidence\* each question is answered with one click or one key/);
 	expect(Math.round(100 * Number(risk) * (0.5 + Number(stake) / 2) * (0.5 + Number(urgency) / 2))).toBe(Number(attention));
 });
 
-test("4: what was pushed out is what the bridge says", async ({ page }) => {
+test("4: what was pushed out is what the bridge says; the same two days are seen in other ways", async ({ page }) => {
 	const [count, amount] = said(/Press \*Pushed out\*: (\w+) deals, (€[\d ]+)\./);
 	expect(count).toBe("two");
 	await signIn(page, "ruth", "/changes");
@@ -43,21 +83,76 @@ test("4: what was pushed out is what the bridge says", async ({ page }) => {
 	const content = page.locator("#content");
 	await expect(content).toContainText("2 deals");
 	await expect.poll(async () => (await content.textContent())?.replace(/[\u00a0\u202f]/g, " ")).toContain(amount);
+	said(/also seen \*deal by deal\*, as a \*trend\* through the weeks against the target, and as a \*flow\*/);
+	for (const view of [/deal by deal/i, /trend/i, /flow/i, /river/i]) {
+		await page.getByRole("navigation", { name: /views/i }).getByRole("link", { name: view }).click();
+		await expect(page.locator("#content")).not.toContainText("could not be");
+	}
+});
+
+test("5: each flag has its remedy; the tasks of some deals are seen before they are given", async ({ page }) => {
+	said(/On a sheet, each flag has its remedy as a ready-worded task\. Or select some deals, press `T`/);
+	await signIn(page, "ruth", "/deals/story-rack");
+	await expect(page.getByRole("button", { name: /give/i }).first()).toBeVisible();
+	await page.goto("/deals");
+	await page.keyboard.press("x");
+	await page.keyboard.press("t");
+	await expect(page.getByRole("dialog")).toBeVisible();
+	await page.keyboard.press("Escape");
+});
+
+test("6: filters read as a sentence, and Accounts says who wasn't spoken to and which lost deals come back", async ({ page }) => {
+	said(/\*Accounts\* shows who wasn’t spoken to, and which lost deals are worth a second visit/);
+	await signIn(page, "ruth", "/accounts");
+	await expect(page.locator("#content")).toContainText(/worth a second visit|come back/i);
+	await page.goto("/deals?flags=overdue");
+	await expect(page.locator("#content")).toContainText(/overdue/i);
 });
 
 test("7 to 9: a rep's desk, what helped and the round that is due are where the tour says", async ({ page }) => {
+	said(/Sign in as `ines@emberwick\.example`\. \*My desk\* holds what is late and due, what happened, what is lit and why/);
 	await signIn(page, "ines", "/desk");
 	await expect(page.getByRole("heading", { level: 1 })).toContainText(/desk/i);
+	await expect(page.locator("#content")).toContainText(/lit/);
+	said(/As Ruth again, \*Tasks\*: as a list by day, rep, deal or flag, or as a week and a month/);
 	await signIn(page, "ruth", "/tasks");
+	for (const view of ["Week", "Month"]) {
+		await page.getByRole("link", { name: view, exact: true }).click();
+		await expect(page.locator("#content")).toContainText("Nov");
+	}
+	said(/\*Did it help\?\* lists first what won’t be done in time/);
 	await page.getByRole("link", { name: "Did it help?" }).click();
 	await expect(page.locator("#content")).toContainText("won’t be done in time");
+	await expect(page.getByRole("table", { name: "Outcomes by flag" })).toContainText("out");
+	said(/\*Rounds\* says that Ruth’s weekly round is due, and starts it with one press/);
 	await page.goto("/rounds");
 	await expect(page.getByRole("button", { name: /^Start “.* with North”/ })).toBeVisible();
+	said(/Before a visit, any deal is read on one page/);
+	await page.goto("/deals/story-plant/brief");
+	await expect(page.locator("#content")).toContainText("What to ask");
 });
 
-test("10: the stale answers foretold nothing", async ({ page }) => {
+test("10: the stale answers foretold nothing, and the past says where the period ends", async ({ page }) => {
 	said(/(the stale answers foretold nothing)/);
 	await signIn(page, "ruth", "/patterns");
+	await expect(page.locator("#content")).toContainText(/in eight of ten/);
 	await page.getByRole("link", { name: "What foretells" }).click();
 	await expect(page.locator("#content")).toContainText(/tale answers/);
+});
+
+test("the keys, a past day and the others who can sign in are as the tour ends", async ({ page }) => {
+	said(/`\/` searches names and all that was written \([^)]+\), `\?` lists the keys; \*Day or dusk\* in the rail/);
+	await signIn(page, "ruth", "/deals");
+	await page.keyboard.press("?");
+	await expect(page.getByRole("dialog")).toBeVisible();
+	await page.keyboard.press("Escape");
+	await expect(page.getByRole("button", { name: "Day or dusk" })).toBeVisible();
+	said(/Choose a past day under \*seen\*, and the whole program shows that day, read only/);
+	await page.goto("/deals?seen=2026-11-02");
+	await expect(page.locator("body")).toContainText(/read only/i);
+	for (const who of ["helena", "arno", "mirela"]) {
+		said(new RegExp(`\\x60${who}@\\x60`));
+		await signIn(page, who, "/deals");
+		await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+	}
 });

@@ -56,11 +56,29 @@ async function trouble(page: Page, theme: "light" | "dark"): Promise<string[]> {
 	);
 }
 
+/** What is pressed by its name begins with what is seen on it, so that whoever speaks to the program says what they read. */
+const misnamed = (page: Page): Promise<string[]> =>
+	page.evaluate(() => {
+		const plain = (text: string | null) =>
+			(text ?? "")
+				.toLowerCase()
+				.replace(/[\s\u00a0\u202f]+/g, " ")
+				.replace(/[…→←↓↑+×✓]/g, "")
+				.trim();
+		return [...document.querySelectorAll<HTMLElement>("button[aria-label], a[aria-label], [role=button][aria-label]")].flatMap((element) => {
+			const seen = plain(element.innerText);
+			return seen && element.checkVisibility() && !plain(element.getAttribute("aria-label")).startsWith(seen)
+				? [`“${element.innerText}” is called “${element.getAttribute("aria-label")}”`]
+				: [];
+		});
+	});
+
 /** Each screen is opened once and looked at in every way: opening it is what takes the time. */
 async function lookAt(page: Page, screen: string): Promise<void> {
 	await page.setViewportSize({ width: 1280, height: 800 });
 	await page.goto(screen);
 	await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+	expect(await misnamed(page), screen).toEqual([]);
 	expect([...(await trouble(page, "light")), ...(await trouble(page, "dark"))], screen).toEqual([]);
 	for (const width of [2560, 768, 360]) {
 		await page.setViewportSize({ width, height: 800 });

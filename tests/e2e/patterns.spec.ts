@@ -90,7 +90,7 @@ test("a figure opens its deals, by an address that can be sent; the sentence say
 	await expect(panel).toBeVisible();
 	await page.keyboard.press("Escape");
 	await expect(panel).toHaveCount(0);
-	await page.getByRole("button", { name: /^How many quarters/ }).click();
+	await page.getByRole("button", { name: /: How many quarters$/ }).click();
 	await page.getByRole("button", { name: "the last 8 quarters" }).click();
 	await expect(page).toHaveURL(/quarters=8/);
 	await expect(share).not.toHaveText(`${k} of ${n}`);

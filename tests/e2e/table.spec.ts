@@ -172,7 +172,7 @@ test("habits are kept and undone; a stage that deals stood in can't be taken awa
 
 test("this moment is kept as a mark, and taken back", async ({ page }) => {
 	await signIn(page, "ruth", "/changes");
-	await page.getByRole("button", { name: /^Against which earlier day/ }).click();
+	await page.getByRole("button", { name: /: Against which earlier day$/ }).click();
 	await page.getByLabel("Keep this moment as a mark").fill("Before the round");
 	await page.getByRole("button", { name: "Keep", exact: true }).click();
 	await expect(page.getByText(/This moment is kept as “Before the round”/)).toBeVisible();

@@ -133,7 +133,7 @@ describe("the deals of an outlook", () => {
 		const { asked } = show(<OutlookDeals view={view} seen={SEEN} />, "ruth");
 		expect(asked).toEqual([]);
 		const [first] = view.deals;
-		fireEvent.click(screen.getByRole("button", { name: `${first?.name}: open the comparable deals` }));
+		fireEvent.click(screen.getByRole("button", { name: new RegExp(`${first?.name}: open the comparable deals`) }));
 		const dialog = await screen.findByRole("dialog");
 		const step = first?.steps[first.depth];
 		await within(dialog).findByText(new RegExp(`^${step?.won} of ${step?.n} were won in time`));
@@ -202,7 +202,7 @@ describe("cells of the past", () => {
 			cell({ kind: "count", value: 5, opens: "a" }, (key) => opened.push(key)),
 			"ruth",
 		);
-		const button = screen.getByRole("button", { name: "Ines, won: open the deals" });
+		const button = screen.getByRole("button", { name: /Ines, won: open the deals$/ });
 		expect(button.getAttribute("aria-expanded")).toBe("false");
 		fireEvent.click(button);
 		expect(opened).toEqual(["a"]);

@@ -249,7 +249,7 @@ function PastNotes({ view, set, setSeen }: PhraseProps & SeenProps) {
 export function Phrase({ label, words, children }: { label: string; words: string; children: ReactNode }) {
 	return (
 		<Dropdown>
-			<Dropdown.Toggle as="button" type="button" className="phrase" aria-label={`${label}: ${words}`}>
+			<Dropdown.Toggle as="button" type="button" className="phrase" aria-label={`${words}: ${label}`}>
 				{words}
 			</Dropdown.Toggle>
 			<Dropdown.Menu>{children}</Dropdown.Menu>

@@ -13,6 +13,7 @@ import { newId } from "@/platform/ids";
 import { inThread } from "@/platform/threads";
 import { generate } from "@/standins/emberwick/generate";
 import { writeDemoRounds } from "./demoRounds";
+import { writeDemoTasks } from "./demoTasks";
 
 const NAME = "Emberwick Ovens (demo)";
 
@@ -29,7 +30,9 @@ export async function loadDemo({ id, today }: { readonly id: string; readonly to
 		const demo = await tx.select({ id: people.id }).from(people).where(fresh);
 		// Its password is printed: beside people of one's own it would let anybody in.
 		if (!own.length) await tx.update(people).set({ passwordHash }).where(isNull(people.passwordHash));
-		await writeDemoRounds(tx, await currentOrganisation(connection().db), today);
+		const organisation = await currentOrganisation(connection().db);
+		await writeDemoRounds(tx, organisation, today);
+		await writeDemoTasks(tx, organisation, today);
 		await tx.update(organisationSettings).set({ name: "Emberwick Ovens", demo: { people: demo.map((person) => person.id), before } });
 		return {
 			result: null,

@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull, or } from "drizzle-orm";
+import { and, eq, inArray, isNotNull, or, sql } from "drizzle-orm";
 import { z } from "zod";
 import { connection, type Tx } from "@/data/db";
 import { type BoardTile, boardOpenings, boards } from "@/data/schema";
@@ -56,8 +56,10 @@ export const listBoards = query("boards.list", "keepBoards", async (context: Con
 		.select()
 		.from(boards)
 		.where(or(eq(boards.ownerId, me), teams.length ? inArray(boards.sharedWith, teams) : undefined))
-		.orderBy(boards.name, boards.id)
+		// Where others share too many, one's own are all there.
+		.orderBy(sql`${boards.ownerId} <> ${me}`, boards.name, boards.id)
 		.limit(MOST_SHOWN);
+	rows.sort((a, b) => a.name.localeCompare(b.name) || (a.id < b.id ? -1 : 1));
 	return rows.map((row) => boardJson(context, row, opening?.boardId === row.id));
 });
 

@@ -72,8 +72,11 @@ export const readViews = query("deals.views", "keepViews", async (context: Conte
 		.from(views)
 		.leftJoin(viewPlaces, and(eq(viewPlaces.viewId, views.id), eq(viewPlaces.personId, me)))
 		.where(and(eq(views.screen, screen), or(eq(views.ownerId, me), teams.length ? inArray(views.sharedWith, teams) : undefined)))
-		.orderBy(sql`${viewPlaces.position} nulls last`, views.createdAt, views.id)
+		// Where others share too many, one's own are all there.
+		.orderBy(sql`${views.ownerId} <> ${me}`, sql`${viewPlaces.position} nulls last`, views.createdAt, views.id)
 		.limit(MOST_SHOWN);
+	const placeOf = ({ place }: (typeof rows)[number]) => place?.position ?? Number.MAX_SAFE_INTEGER;
+	rows.sort((a, b) => placeOf(a) - placeOf(b) || a.view.createdAt.getTime() - b.view.createdAt.getTime() || (a.view.id < b.view.id ? -1 : 1));
 	return rows.map(({ view, place }) => ({
 		id: view.id,
 		name: view.name,

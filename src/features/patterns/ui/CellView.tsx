@@ -23,8 +23,9 @@ export function CellView({ cell, currency, seen, of, opened, onOpen }: Props) {
 	const opens = "opens" in cell ? cell.opens : undefined;
 	if (!opens) return shown;
 	return (
-		<button type="button" className="opens" aria-expanded={opened} aria-label={`${of}: open the deals`} onClick={() => onOpen(opens)}>
+		<button type="button" className="opens" aria-expanded={opened} onClick={() => onOpen(opens)}>
 			{shown}
+			<span className="visually-hidden">, {of}: open the deals</span>
 		</button>
 	);
 }

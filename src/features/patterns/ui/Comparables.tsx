@@ -33,8 +33,9 @@ export function Comparables({ dealId, name, step, depth, currency, seen, words }
 	});
 	return (
 		<>
-			<button type="button" className="opens text-nowrap" aria-label={`${name}: open the comparable deals`} onClick={() => setOpen(true)}>
+			<button type="button" className="opens text-nowrap" onClick={() => setOpen(true)}>
 				{words ?? `${step.won} of ${step.n}`}
+				<span className="visually-hidden">, {name}: open the comparable deals</span>
 			</button>
 			<Modal show={open} onHide={() => setOpen(false)} scrollable aria-labelledby={`comparables-${dealId}`}>
 				<Modal.Header closeButton>

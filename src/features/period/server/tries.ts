@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, isNotNull, or } from "drizzle-orm";
+import { and, desc, eq, inArray, isNotNull, or, sql } from "drizzle-orm";
 import { z } from "zod";
 import { ownerIn } from "@/core/bridge/scope";
 import type { Company } from "@/core/company";
@@ -60,8 +60,10 @@ export const listTries = query("period.tries", "keepTries", async (context: Cont
 		.where(
 			and(or(eq(tries.ownerId, me), teams.length ? inArray(tries.sharedWith, teams) : undefined), of && eq(tries.whose, of.whose), of && eq(tries.due, of.due)),
 		)
-		.orderBy(desc(tries.createdAt), tries.id)
+		// Where others share too many, one's own are all there.
+		.orderBy(sql`${tries.ownerId} <> ${me}`, desc(tries.createdAt), tries.id)
 		.limit(MOST_SHOWN);
+	rows.sort((a, b) => b.createdAt.getTime() - a.createdAt.getTime() || (a.id < b.id ? -1 : 1));
 	return rows.map((row) => tryJson(context, row));
 });
 

@@ -48,7 +48,7 @@ export function EditBox({ deal, field: first, target, choices, today, onClose }:
 	return (
 		<Overlay show target={target} placement="auto" rootClose onHide={onClose} popperConfig={STAY_IN_VIEW}>
 			{({ placement: _, arrowProps: __, show: ___, popper, hasDoneInitialMeasure: ____, ...place }) => (
-				<Popover {...place} className="edit-box" aria-label={`Change ${deal.name}`}>
+				<Popover {...place} role="dialog" className="edit-box" aria-label={`Change ${deal.name}`}>
 					<Form
 						onSubmit={(event) => {
 							event.preventDefault();

@@ -1,0 +1,79 @@
+import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { useState } from "react";
+import { afterEach, expect, test } from "vitest";
+import { FocusKeeper } from "@/ui/frame/FocusKeeper";
+
+afterEach(cleanup);
+
+function List() {
+	const [items, setItems] = useState(["first", "second", "third"]);
+	const [open, setOpen] = useState(false);
+	return (
+		<main>
+			<FocusKeeper />
+			<ul aria-label="List">
+				{items.map((item) => (
+					<li key={item}>
+						{item}
+						<button type="button" onClick={() => setItems(items.filter((one) => one !== item))}>
+							Settle {item}
+						</button>
+					</li>
+				))}
+			</ul>
+			<button type="button" onClick={() => setOpen(true)}>
+				Open
+			</button>
+			{open && (
+				<div role="dialog" aria-label="Form">
+					<form
+						onSubmit={(event) => {
+							event.preventDefault();
+							setOpen(false);
+						}}
+					>
+						<input aria-label="When" required />
+						<input aria-label="Aside" />
+						<select aria-label="Why" required defaultValue="">
+							<option value="">Choose</option>
+							<option>Board</option>
+						</select>
+					</form>
+				</div>
+			)}
+		</main>
+	);
+}
+const press = (name: string) => {
+	const button = screen.getByRole("button", { name });
+	button.focus();
+	fireEvent.click(button);
+};
+const focused = () => document.activeElement?.getAttribute("aria-label") ?? document.activeElement?.textContent;
+
+test("what is gone gives its focus to what has taken its place, and the last of all to the part it stood in", async () => {
+	render(<List />);
+	press("Settle second");
+	await waitFor(() => expect(focused()).toBe("Settle third"));
+	press("Settle third");
+	await waitFor(() => expect(focused()).toBe("Settle first"));
+	press("Settle first");
+	await waitFor(() => expect(focused()).toBe("List"));
+});
+
+test("in a dialog Enter goes to what is needed, then saves; and the focus goes back to what opened it", async () => {
+	render(<List />);
+	press("Open");
+	const [when, aside, why] = ["When", "Aside", "Why"].map((name) => screen.getByLabelText(name)) as [HTMLElement, HTMLElement, HTMLElement];
+	aside.focus();
+	fireEvent.keyDown(aside, { key: "Enter" });
+	expect(focused()).toBe("Why");
+	fireEvent.change(why, { target: { value: "Board" } });
+	fireEvent.keyDown(why, { key: "Enter" });
+	expect(focused()).toBe("When");
+	fireEvent.change(when, { target: { value: "2026-12-01" } });
+	why.focus();
+	fireEvent.keyDown(why, { key: "Enter" });
+	await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+	await waitFor(() => expect(focused()).toBe("Open"));
+});
