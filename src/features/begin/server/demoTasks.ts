@@ -33,8 +33,11 @@ export async function writeDemoTasks(tx: Tx, organisation: OrganisationState, to
 	const { zone, calendar } = company.rules;
 	await nameWhatWasLit(tx, organisation, today);
 	const at = (day: Day) => new Date(zone.instantAt(day, MORNING));
-	const seen = surveyOn(company, today).deals.filter((one): one is DealSeen => one?.status === "open");
 	const idOf = (one: DealSeen) => organisation.deals[one.deal]?.id ?? "";
+	// Deals of the story stay as they are told, and an open task would be the next step that others lack.
+	const seen = surveyOn(company, today)
+		.deals.filter((one): one is DealSeen => one?.status === "open")
+		.filter((one) => !idOf(one).startsWith("story") && !litOf(one).includes("no-next-step"));
 	const days = Array.from({ length: 5 }, (_, i) => calendar.add(today - 1, i + 1));
 	const managers = organisation.people.filter((person) => person.role === "manager");
 	// Whoever leads: two of their own team's deals at act, due on days that follow one another.
@@ -57,6 +60,7 @@ export async function writeDemoTasks(tx: Tx, organisation: OrganisationState, to
 				importance: i === 0 ? "high" : "usual",
 			});
 	}
+	await fillDays(tx, organisation, seen, days);
 	await handBack(tx, organisation, today);
 	await wait(tx, organisation, today);
 	// Deals on hold: lit, of the other teams, so that whoever looks at the North finds all of it as it was.
@@ -124,6 +128,41 @@ const openTasks = (tx: Tx, organisation: OrganisationState, team: string, today:
 			),
 		)
 		.orderBy(asc(tasks.dueOn), asc(tasks.id));
+
+/** Each team has something due on each of some days: what a rep's manager asked for after looking at a lit deal. */
+async function fillDays(tx: Tx, organisation: OrganisationState, seen: readonly DealSeen[], days: readonly Day[]): Promise<void> {
+	const { zone, calendar } = organisation.company.rules;
+	const [today = 0] = days;
+	for (const manager of organisation.people.filter((person) => person.role === "manager")) {
+		const due = new Set((await openTasks(tx, organisation, manager.team ?? "", today)).map(({ dueOn }) => dueOn));
+		const lit = seen
+			.filter(({ owner, flags }) => organisation.people[owner]?.team === manager.team && flags.some(({ code }) => code in TITLES))
+			.sort((a, b) => b.attention.score - a.attention.score);
+		const asked = new Map<string, number>();
+		for (const [i, day] of days.entries()) {
+			const one = lit[2 + i];
+			// Of what is lit that which was asked for least, so that not all is the same.
+			const [flag] = one
+				? litOf(one)
+						.filter((code) => code in TITLES)
+						.sort((a, b) => (asked.get(a) ?? 0) - (asked.get(b) ?? 0))
+				: [];
+			if (!one || !flag || due.has(formatDay(day))) continue;
+			asked.set(flag, (asked.get(flag) ?? 0) + 1);
+			await tx.insert(tasks).values({
+				id: newId("task"),
+				dealId: organisation.deals[one.deal]?.id ?? "",
+				title: TITLES[flag] ?? "",
+				assigneeId: organisation.people[one.owner]?.id ?? null,
+				dueOn: formatDay(day),
+				createdAt: new Date(zone.instantAt(back(calendar, today, 2), MORNING)),
+				state: "open",
+				flags: [flag],
+				createdById: manager.id,
+			});
+		}
+	}
+}
 
 /** A task of each of two teams was handed back to their manager yesterday. */
 async function handBack(tx: Tx, organisation: OrganisationState, today: Day): Promise<void> {

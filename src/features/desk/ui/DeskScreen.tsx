@@ -113,10 +113,12 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 			</div>
 			<div>
 				{news}
-				<h2 className="mt-4">
-					{lit.length} of my {open} open deals {lit.length === 1 ? "is" : "are"} lit
-				</h2>
-				{lit.length === 0 && <p className="panel second">None of your deals needs more than you give it.</p>}
+				{open > 0 && (
+					<h2 className="mt-4">
+						{lit.length} of my {open} open deals {lit.length === 1 ? "is" : "are"} lit
+					</h2>
+				)}
+				{open > 0 && lit.length === 0 && <p className="panel second">None of your deals needs more than you give it.</p>}
 				<ul className="desk-lit">
 					{lit.map((row) => (
 						<li key={row.id} className="panel">

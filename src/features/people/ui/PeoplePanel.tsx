@@ -93,7 +93,7 @@ export function PeoplePanel({ view, signIns, zone }: { view: PeopleView; signIns
 										{mayChange && <td>{signsIn(one, signIns)}</td>}
 										{(mayChange || mayHandOver) && (
 											<td className="num text-nowrap">
-												{mayHandOver && one.role !== "viewer" && (
+												{mayHandOver && (mayChange || one.role !== "viewer") && (
 													<Button size="sm" variant="link" className="p-0 me-3" aria-label={`Hand over or leave: ${one.name}`} onClick={() => setFrom(one)}>
 														Hand over or leave
 													</Button>

@@ -71,7 +71,7 @@ export function AuditPanel({ view, asked, zone }: { view: AuditView; asked: Aske
 									<td className="text-nowrap second">{instantWords(entry.at, zone)}</td>
 									<td className="text-nowrap">{entry.who}</td>
 									<td className="audit-action">{entry.action}</td>
-									<td>
+									<td className="audit-what">
 										{entry.deal ? <Link href={`/deals/${encodeURIComponent(entry.deal.id)}`}>{entry.deal.name}</Link> : entry.about}{" "}
 										<span className="small-text second audit-detail">{entry.detail}</span>{" "}
 										{entry.subject && entry.subject !== asked.of && (

@@ -73,7 +73,11 @@ const SHOWN = 200;
 const behindSchema = z.object({
 	/** the id of whoever has them */
 	of: z.string().optional().catch(undefined),
-	became: z.enum(FOLLOWED).optional().catch(undefined),
+	/** `set`: all of them */
+	became: z
+		.enum([...FOLLOWED, "set"])
+		.optional()
+		.catch(undefined),
 	flag: z.string().optional().catch(undefined),
 	/** of at least one of their flags; `told`: any of which it can be told whether it went out */
 	outcome: z
@@ -110,7 +114,7 @@ export const readFollowedTasks = query(
 		const isBehind = (one: TaskOfDeal) => {
 			if (!isFollowed(one.task, { scope, period, seen })) return false;
 			if (person !== null && taskOn(one.task, seen).assignee !== person) return false;
-			if (became && followedAs(one.task, seen) !== became) return false;
+			if (became && became !== "set" && followedAs(one.task, seen) !== became) return false;
 			const n = flag || outcome ? meant(one) : 0;
 			flags += n;
 			return (!flag && !outcome) || n > 0;

@@ -163,7 +163,7 @@ function BehindFigure({ behind, today, mayChange }: { behind: FollowedTasks; tod
 	const { who, became, flag, outcome, count, flags, rows } = behind;
 	const words = [
 		who,
-		became && FOLLOWED_WORDS[became],
+		became && (became === "set" ? "all that was given" : FOLLOWED_WORDS[became]),
 		flag && (RULES.find(({ code }) => code === flag)?.name ?? flag),
 		outcome && (outcome === "told" ? "out, deal closed or still lit" : OUTCOME_WORDS[outcome]),
 	].filter(Boolean);
@@ -188,7 +188,9 @@ function PersonRow({ of, name, counts, total = false }: { of?: string; name: str
 	return (
 		<tr className={total ? "total" : ""}>
 			<th scope="row">{name}</th>
-			<td className="num">{of ? <Figure n={counts.set} behind={{ of }} /> : counts.set}</td>
+			<td className="num">
+				<Figure n={counts.set} behind={{ of, became: "set" }} />
+			</td>
 			{(Object.keys(FOLLOWED_WORDS) as Followed[]).map((kind) => (
 				<td key={kind} className={`num ${kind === "overdue" && counts.overdue ? "worse" : ""}`}>
 					<Figure n={counts[kind]} behind={{ of, became: kind }} />
