@@ -167,7 +167,7 @@ describe("several tasks at once", () => {
 		const given = await changeTasks(await as("boss"), { ids, assigneeId: "north", why: "Holiday" });
 		expect((await seen("boss", ids[1] ?? ""))?.assigneeId).toBe("north");
 		const dropped = await changeTasks(await as("boss"), { ids, drop: true });
-		expect(await wordsOf(async () => changeTasks(await as("boss"), { ids, later: 1 }))).toContain("was marked dropped meanwhile");
+		expect(await wordsOf(async () => changeTasks(await as("boss"), { ids, later: 1 }))).toContain("was marked dropped by now");
 		for (const { changes } of [dropped, given, moved]) expect(await undoTaskChanges(await as("boss"), { changes })).toEqual({ count: 2, left: 0 });
 		expect(await seen("boss", ids[1] ?? "")).toMatchObject({ dueOn: "2026-11-27", assigneeId: "rep2", state: "open", moves: { times: 0 } });
 		expect((await faultOf(async () => changeTasks(await as("north"), { ids, later: 1 }))).status).toBe(404);

@@ -7,7 +7,7 @@ test("what can't be sent says so, stays as it was typed, and is sent once when a
 	await signIn(page, "ruth", "/deals");
 	const row = dealRow(page, "Cold proofing trial").first();
 	await row.getByTitle("Change the close date").click();
-	const box = page.getByRole("tooltip");
+	const box = page.getByRole("dialog");
 	await box.getByLabel("Close date").fill("2027-01-22");
 	await box.getByLabel("Why does it close later?").fill("Snow on the pass");
 	await page.route("**/*", (route) => route.abort("failed"));

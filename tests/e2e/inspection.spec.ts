@@ -8,7 +8,7 @@ test("a push is made where the date stands, explained, seen in the trail and und
 	const before = await page.locator(foot).first().textContent();
 	const row = dealRow(page, "Cold proofing trial").first();
 	await row.getByTitle("Change the close date").click();
-	const box = page.getByRole("tooltip");
+	const box = page.getByRole("dialog");
 	await box.getByLabel("Close date").fill("2027-01-29");
 	await expect(box.getByRole("button", { name: "Save" })).toBeDisabled();
 	await box.getByLabel("Why does it close later?").fill("Their board meets in January");
@@ -23,7 +23,7 @@ test("a push is made where the date stands, explained, seen in the trail and und
 test("on the sheet a push stands in the trail with its why and by whom", async ({ page }) => {
 	await signIn(page, "ruth", "/deals/story-room");
 	await page.getByTitle("Change the close date").click();
-	const box = page.getByRole("tooltip");
+	const box = page.getByRole("dialog");
 	await box.getByLabel("Close date").fill("2027-03-31");
 	await box.getByLabel("Why does it close later?").fill("They rebuild in spring");
 	await box.getByLabel("Why does it close later?").press("Enter");
@@ -46,7 +46,7 @@ test("two edit one deal: the second is told who changed what, and chooses", asyn
 	await page.getByTitle("Change the amount").click();
 	await page.getByRole("textbox", { name: "Amount" }).fill("310 000");
 	await page.getByRole("button", { name: "Save" }).click();
-	const alert = page.getByRole("tooltip").getByRole("alert");
+	const alert = page.getByRole("dialog").getByRole("alert");
 	await expect(alert).toContainText(/Tobias Renn changed Deck oven line refit meanwhile: amount €286.000 → €300.000/);
 	await alert.getByRole("button", { name: "Mine shall count" }).click();
 	await page.getByRole("button", { name: "Save" }).click();

@@ -63,7 +63,7 @@ test("a deal is won with its day: it leaves the open ones, and comes back with a
 	await signIn(page, "ruth", "/deals");
 	const row = dealRow(page, "Thistle & Rye").first();
 	await row.getByTitle("Change the stage").click();
-	const box = page.getByRole("tooltip");
+	const box = page.getByRole("dialog");
 	await box.getByLabel("Stage").selectOption("Won");
 	await box.getByLabel("Won on").fill("2026-11-23");
 	await box.getByRole("button", { name: "Save" }).click();
@@ -76,7 +76,7 @@ test("a deal is won with its day: it leaves the open ones, and comes back with a
 test("a loss asks why and to whom, from what is known", async ({ page }) => {
 	await signIn(page, "ruth", "/deals/story-room");
 	await page.getByTitle("Change the stage").click();
-	const box = page.getByRole("tooltip");
+	const box = page.getByRole("dialog");
 	await box.getByLabel("Stage").selectOption("Lost");
 	await expect(box.getByRole("button", { name: "Save" })).toBeDisabled();
 	await expect(box.getByLabel("Why was it lost?").getByRole("option")).toContainText(["Price", "No decision"]);
@@ -93,17 +93,17 @@ test("what isn't an amount is said to be none, and nothing is lost", async ({ pa
 	await page.getByTitle("Change the amount").click();
 	await page.getByRole("textbox", { name: "Amount" }).fill("about 5 lakh");
 	await page.getByRole("button", { name: "Save" }).click();
-	await expect(page.getByRole("tooltip").getByRole("alert")).toContainText("isn’t an amount in EUR");
+	await expect(page.getByRole("dialog").getByRole("alert")).toContainText("isn’t an amount in EUR");
 	await expect(page.getByRole("textbox", { name: "Amount" })).toHaveValue("about 5 lakh");
 	await page.keyboard.press("Escape");
-	await expect(page.getByRole("tooltip")).toHaveCount(0);
+	await expect(page.getByRole("dialog")).toHaveCount(0);
 	await expect(page.getByTitle("Change the amount")).toContainText("€538");
 });
 
 test("a rep edits their own deals but gives none away; a viewer and the past change nothing", async ({ page }) => {
 	await signIn(page, "ines", "/deals/story-rack");
 	await page.getByTitle("Change the stage").click();
-	await expect(page.getByRole("tooltip").getByLabel("What to change").getByRole("option")).toHaveText([
+	await expect(page.getByRole("dialog").getByLabel("What to change").getByRole("option")).toHaveText([
 		"Close date",
 		"Amount",
 		"Stage",

@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import { spread } from "./spread";
 
-test("the largest goes first, and always to whoever has least", () => {
+test("the largest goes first, and always to the one who has least", () => {
 	const things = [5, 3, 1].map((amount, i) => ({ id: "abc"[i] as string, amount }));
 	expect([...spread(things, ["x", "y"])]).toEqual([
 		["a", "x"],

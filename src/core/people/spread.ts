@@ -5,7 +5,7 @@ export interface Spread {
 }
 
 /**
- * Spreads things over people so that what each gets comes to about the same: the largest first, always to whoever has least
+ * Spreads things over people so that what each gets comes to about the same: the largest first, always to the one who has least
  * so far (of two the first named). Each thing goes to one person; nobody ends further above another than the largest is worth.
  *
  * @returns the person by the thing's id

@@ -77,7 +77,7 @@ export function FocusKeeper() {
 			to?.focus({ preventScroll: true });
 		};
 		const changed = new MutationObserver(() => {
-			// After whoever closes a dialog has given the focus back.
+			// After a dialog that closes has given the focus back.
 			due ||= window.setTimeout(look, 60);
 		});
 		document.addEventListener("focusin", came);

@@ -21,12 +21,12 @@ const TITLES: Readonly<Record<string, string>> = {
 	"under-qualified": "Ask who signs, and meet them",
 };
 const HANDED_BACK = ["They asked for somebody who may speak about price.", "It lies with their lawyer until Monday."];
-const MINE = ["Look through this one before the weekly call", "Ring whoever signs, before the month ends"];
+const MINE = ["Look through this one before the weekly call", "Ring the one who signs, before the month ends"];
 const ON_HOLD = ["Their hall is being rebuilt until then", "They wait for the word on the subsidy"];
 
 /**
  * What people gave each other after looking at the deals: tasks name flags that were lit on their day, some were handed
- * back, some wait for the buyer's word, deals are on hold, and whoever leads has tasks of their own on every day of the week.
+ * back, some wait for the buyer's word, deals are on hold, and each manager has tasks of their own on every day of the week.
  */
 export async function writeDemoTasks(tx: Tx, organisation: OrganisationState, today: Day): Promise<void> {
 	const { company } = organisation;
@@ -40,7 +40,7 @@ export async function writeDemoTasks(tx: Tx, organisation: OrganisationState, to
 		.filter((one) => !idOf(one).startsWith("story") && !litOf(one).includes("no-next-step"));
 	const days = Array.from({ length: 5 }, (_, i) => calendar.add(today - 1, i + 1));
 	const managers = organisation.people.filter((person) => person.role === "manager");
-	// Whoever leads: two of their own team's deals at act, due on days that follow one another.
+	// Managers: two of their own team's deals at act, due on days that follow one another.
 	for (const [m, manager] of managers.entries()) {
 		const theirs = seen
 			.filter(({ owner, attention }) => attention.level === "act" && (organisation.people[owner]?.team === manager.team || manager.team === "Emberwick"))
@@ -63,7 +63,7 @@ export async function writeDemoTasks(tx: Tx, organisation: OrganisationState, to
 	await fillDays(tx, organisation, seen, days);
 	await handBack(tx, organisation, today);
 	await wait(tx, organisation, today);
-	// Deals on hold: lit, of the other teams, so that whoever looks at the North finds all of it as it was.
+	// Deals on hold: lit, of the other teams, so that the North is all as it was.
 	const held = seen
 		.filter(({ owner, attention }) => attention.level === "watch" && organisation.people[owner]?.team === "Partners")
 		.sort((a, b) => b.amountBase - a.amountBase)

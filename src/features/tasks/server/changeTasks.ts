@@ -42,7 +42,7 @@ export const changeTasks = command({
 		const to = input.assigneeId === undefined ? null : assignable(context, input.assigneeId);
 		const rows = await heldTasks(tx, context, [...new Set(input.ids)]);
 		const closed = rows.find(({ state }) => state !== "open");
-		if (closed) throw new Fault(409, "Already settled", `“${closed.title}” was marked ${closed.state} meanwhile. Load the page again.`);
+		if (closed) throw new Fault(409, "Already settled", `“${closed.title}” was marked ${closed.state} by now. Load the page again.`);
 		for (const row of rows) demandOwn(context, row);
 		const dueOf = (task: StoredTask): string | null => {
 			if (input.dueOn !== undefined) return input.dueOn;
@@ -86,7 +86,7 @@ export const handBack = command({
 		const { organisation, now, actor } = context;
 		const task = await heldTask(tx, context, input.id);
 		demandOwn(context, task);
-		if (task.state !== "open") throw new Fault(409, "Already settled", `This task was marked ${task.state} meanwhile.`);
+		if (task.state !== "open") throw new Fault(409, "Already settled", `This task was marked ${task.state} by now.`);
 		const giver = organisation.people.find(({ id }) => id === task.createdById && id !== task.assigneeId);
 		const own = organisation.people.find(({ id }) => id === (task.assigneeId ?? actor.person.id));
 		const manager = organisation.people.find(

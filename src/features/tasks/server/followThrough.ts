@@ -71,7 +71,7 @@ const SHOWN = 200;
 
 /** Which of the tasks that follow-through counts: those behind one of its figures. */
 const behindSchema = z.object({
-	/** the id of whoever has them */
+	/** the id of the person who has them */
 	of: z.string().optional().catch(undefined),
 	/** `set`: all of them */
 	became: z

@@ -64,7 +64,7 @@ export const previewHandOver = lookup({
 			mayEnd: may(actor, "managePeople"),
 			mayMoveTargets: may(actor, "setTargets"),
 			currency: organisation.company.rules.rates.base,
-			/** what was handed over last, by whoever looks, and can be undone */
+			/** what was handed over last, by the person who looks, and can be undone */
 			last: last ? { id: last.id, at: last.at.toISOString() } : null,
 		};
 	},

@@ -10,7 +10,7 @@ import { idSchema } from "@/platform/input";
 import { openWays } from "./ways";
 
 /**
- * Undoes a handing over whole, by whoever did it: each deal gets a version like the one before, each task, planned round and
+ * Undoes a handing over whole, by the person who did it: each deal gets a version like the one before, each task, planned round and
  * target is as it was, and so are the last day and the ways in. Where something was changed since, nothing is undone.
  *
  * @throws Fault 409 for what was undone already or changed since

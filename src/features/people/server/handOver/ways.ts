@@ -20,7 +20,7 @@ export async function endWaysNow(tx: Tx, id: string): Promise<{ counts: EndedWay
 	return { counts: await endWays(tx, [id]), kept: { keys: keys.map((key) => key.id), webhooks: hooks.map((hook) => hook.id), calendar } };
 }
 
-/** Opens keys, webhooks and the calendar again that ended with a handing over that is undone. Whoever was signed in signs in again. */
+/** Opens keys, webhooks and the calendar again that ended with a handing over that is undone. They sign in again. */
 export async function openWays(tx: Tx, id: string, { keys, webhooks: hooks, calendar }: Kept): Promise<void> {
 	if (keys.length)
 		await tx

@@ -52,7 +52,7 @@ export function DealsPart({ preview: { deals, people, team, currency }, deals: g
 					disabled={!deals.some(({ besides }) => besides)}
 					onClick={() => onChange({ ...given, ...Object.fromEntries(deals.flatMap(({ id, besides }) => (besides ? [[id, besides]] : []))) })}
 				>
-					To whoever has the account’s other deals
+					To the owners of the accounts’ other deals
 				</Button>
 				<Button size="sm" variant="link" className="p-0" onClick={() => onChange({})}>
 					All stay
