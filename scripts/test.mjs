@@ -90,7 +90,7 @@ async function browser() {
 	await Promise.all(running);
 }
 
-/** Starts the program with the start command, and says how to reach and to stop it. */
+/** Starts the program with the start command, and says how to reach and to stop it. One process is enough for one browser: each works out by itself what it shows. */
 async function startProgram(number) {
 	const folder = join(data, `app${number}`);
 	removeData(folder);
@@ -99,7 +99,7 @@ async function startProgram(number) {
 	const server = spawn(process.execPath, [inRoot("scripts/start.mjs")], {
 		cwd: root,
 		stdio: ["ignore", "inherit", "inherit"],
-		env: { ...process.env, PORCH_LAMP_DATA: folder, PORCH_LAMP_TODAY: TODAY, PORT: String(port), DATABASE_URL: "" },
+		env: { ...process.env, PORCH_LAMP_DATA: folder, PORCH_LAMP_TODAY: TODAY, PORT: String(port), DATABASE_URL: "", PORCH_LAMP_PROCESSES: "1" },
 	});
 	let ended = null;
 	server.on("exit", (code) => {

@@ -106,7 +106,8 @@ async function nameWhatWasLit(tx: Tx, { company, dealIndex }: OrganisationState,
 		const lit = seen ? litOf(seen) : [];
 		const named = task.flags.filter((code) => lit.includes(code));
 		if (named.length === task.flags.length) continue;
-		const other = lit.find((code) => code in TITLES);
+		// What the story asks for stays in its own words.
+		const other = task.dealId?.startsWith("story") ? undefined : lit.find((code) => code in TITLES);
 		const set = named.length ? { flags: named } : other ? { flags: [other], title: TITLES[other] ?? task.title } : { flags: [] };
 		await tx.update(tasks).set(set).where(eq(tasks.id, task.id));
 	}
