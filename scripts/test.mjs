@@ -47,9 +47,11 @@ await main(async () => {
 	await took("packages", Promise.resolve().then(ensurePostgres).then(ensureChromium).then(ensureNpm));
 	rmSync(inRoot("test-results"), { recursive: true, force: true });
 
-	await check("formatting and lint", bin("biome"), ["check", "."]);
-	await check("types", bin("tsc"), ["--noEmit"]);
-	await check("layers", process.execPath, [inRoot("scripts/layers.mjs")]);
+	await Promise.all([
+		check("formatting and lint", bin("biome"), ["check", "."]),
+		check("types", bin("tsc"), ["--noEmit"]),
+		check("layers", process.execPath, [inRoot("scripts/layers.mjs")]),
+	]);
 	// The build has a core to itself while the database's tests run one after the other.
 	await Promise.all([took("the build", ensureBuild()), took("unit and database tests", unitAndDatabase())]);
 	await took("the interface", browser());

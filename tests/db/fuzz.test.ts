@@ -16,7 +16,7 @@ import { inspected } from "../kit/inspection";
 vi.mock("@/platform/pace", () => ({ demandPace: async () => undefined }));
 
 /** The same cases each time; more of them, and others, where that is asked for. */
-const RUNS = { numRuns: Number(process.env.FUZZ_RUNS ?? 1500), seed: Number(process.env.FUZZ_SEED ?? 20_261_124) };
+const RUNS = { numRuns: Number(process.env.FUZZ_RUNS ?? 600), seed: Number(process.env.FUZZ_SEED ?? 20_261_124) };
 let database: Awaited<ReturnType<typeof freshDatabase>>;
 let token = "";
 beforeAll(async () => {

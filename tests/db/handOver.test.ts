@@ -14,6 +14,7 @@ import { savePlan } from "@/features/rounds/server/plans";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
 import { readTasks } from "@/features/tasks/server/readTasks";
 import { makeHook } from "@/features/webhooks/server/hooks";
+import type { Context } from "@/platform/context";
 import { day } from "../kit/company";
 import { as, freshDatabase, refill } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";
@@ -114,6 +115,18 @@ describe("it is refused whole", () => {
 		expect((await faultOf(() => give("boss", { deals: [{ id: "d2", to: "north" }] }))).status).toBe(409);
 		expect((await faultOf(() => give("boss", { tasks: [{ id: "none", to: "north" }] }))).status).toBe(409);
 		expect((await faultOf(() => give("boss", { plans: [{ id: "none", to: null }] }))).status).toBe(409);
+		expect(await owner("d1")).toBe("rep1");
+	});
+	test("and an undo, by who may no longer do it", async () => {
+		const { id } = await give("boss", { deals: [{ id: "d1", to: "north" }], targets: null });
+		const { id: ended } = await handOver(await as("ops"), { from: "rep2", lastDay: "2026-12-31" });
+		const boss = await as("boss");
+		const demoted: Context = { ...boss, actor: { ...boss.actor, person: { ...boss.actor.person, role: "viewer" } } };
+		expect((await faultOf(async () => undoHandOver(demoted, { id }))).status).toBe(403);
+		const ops = await as("ops");
+		const manager: Context = { ...ops, actor: { ...ops.actor, person: { ...ops.actor.person, role: "manager", team: "Firm" } } };
+		expect((await faultOf(async () => undoHandOver(manager, { id: ended }))).status).toBe(403);
+		await undoHandOver(boss, { id });
 		expect(await owner("d1")).toBe("rep1");
 	});
 	test("and an undo, where a deal or a target was changed since", async () => {

@@ -59,7 +59,8 @@ export const previewHandOver = lookup({
 			/** a round over themselves can only end or stay; another can go to somebody who holds rounds */
 			plans: plans.map(({ whose, ...plan }) => ({ ...plan, over: whose === `person:${from}` })),
 			targets: set.map(({ periodStart, periodEnd, family, amount, currency }) => ({ start: periodStart, end: periodEnd, family, amount, currency })),
-			ways: await waysOf(context, from),
+			/** of interest to those alone who may end them */
+			ways: may(actor, "managePeople") ? await waysOf(from) : null,
 			people: takers(context, index),
 			mayEnd: may(actor, "managePeople"),
 			mayMoveTargets: may(actor, "setTargets"),
@@ -116,7 +117,7 @@ function takers({ organisation, now, actor }: Context, from: number) {
 }
 
 /** How many ways somebody, or a program in their name, has in. */
-async function waysOf(_: Context, id: string) {
+async function waysOf(id: string) {
 	const { db } = connection();
 	const count = (table: PgTable, where: SQL | undefined) => db.$count(table, where);
 	const [keys, links, calendars, hooks, open] = await Promise.all([

@@ -7,6 +7,8 @@ import { revertTaskChanges } from "@/features/tasks";
 import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
+import { demand } from "@/platform/rights";
+import { reached } from "./reached";
 import { openWays } from "./ways";
 
 /**
@@ -25,6 +27,10 @@ export const undoHandOver = command({
 		if (!row || row.byId !== context.actor.person.id) throw notFound("handing over", id);
 		if (row.undoneAt) throw new Fault(409, "Undone already", "This was undone already.");
 		const { record, personId } = row;
+		// What it takes to do it is what it takes to undo it, by what one may now.
+		reached(context, personId);
+		if (record.lastDay !== undefined || record.ways) demand(context.actor, "managePeople");
+		if (record.targetsAfter.length) demand(context.actor, "setTargets");
 		const reverted = record.deals.length ? await revertEdits(tx, context, record.deals) : { done: [], audit: [] };
 		const { undone, left, told } = record.changes.length ? await revertTaskChanges(tx, context, record.changes) : { undone: [], left: 0, told: [] };
 		if (left) throw new Fault(409, "Changed since", `${left === 1 ? "A task was" : `${left} tasks were`} changed since, so all of it stays as it is.`);

@@ -13,6 +13,7 @@ interface Props {
 
 /** The last day, and the ways in that end with it. */
 export function EndPart({ preview: { name, mayEnd, ways, today }, choices, onChange }: Props) {
+	if (!mayEnd || !ways) return <p className="second small-text">When {name} leaves, and their keys and calendars end, is set by ops.</p>;
 	const open = [
 		[ways.keys, "key"],
 		[ways.calendars, "calendar address"],
@@ -21,7 +22,6 @@ export function EndPart({ preview: { name, mayEnd, ways, today }, choices, onCha
 		[ways.sessions, "session"],
 	] as const;
 	const words = open.flatMap(([n, what]) => (n ? [n > 1 && what === "calendar address" ? `${n} calendar addresses` : plural(n, what)] : [])).join(", ");
-	if (!mayEnd) return <p className="second small-text">When {name} leaves, and their keys and calendars end, is set by ops.</p>;
 	return (
 		<section className="mb-3">
 			<Form.Group controlId="over-day" className="mb-2">
