@@ -104,8 +104,13 @@ export const handBack = command({
 });
 
 /** Gives open tasks of somebody to others, by their ids, within a write of who may. @throws Fault 409 for a task that isn't theirs any more */
-export async function passTasks(tx: Tx, context: Context, from: string, to: ReadonlyMap<string, string>): Promise<{ changes: number[]; told: AuditEntry[] }> {
-	if (!to.size) return { changes: [], told: [] };
+export async function passTasks(
+	tx: Tx,
+	context: Context,
+	from: string,
+	to: ReadonlyMap<string, string>,
+): Promise<{ changes: number[]; told: AuditEntry[]; tasks: StoredTask[] }> {
+	if (!to.size) return { changes: [], told: [], tasks: [] };
 	const rows = await tx
 		.select()
 		.from(tasks)
@@ -121,5 +126,5 @@ export async function passTasks(tx: Tx, context: Context, from: string, to: Read
 		changes.push(done.change);
 		told.push({ action: "task changed", subject: task.id, detail: taskChange(task, done.task) });
 	}
-	return { changes, told };
+	return { changes, told, tasks: rows };
 }

@@ -9,6 +9,7 @@ import { Fault, notFound } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
 import { demand } from "@/platform/rights";
 import { reached } from "./reached";
+import { touchedBy } from "./touched";
 import { openWays } from "./ways";
 
 /**
@@ -51,7 +52,7 @@ export const undoHandOver = command({
 			.where(eq(handovers.id, id));
 		return {
 			result: { deals: reverted.done.length, tasks: undone.length },
-			touched: "everything",
+			touched: touchedBy([...reverted.done, ...undone]),
 			audit: [
 				...reverted.audit,
 				...told,

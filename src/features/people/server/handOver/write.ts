@@ -18,6 +18,7 @@ import { surveyOn } from "@/platform/survey";
 import { demandOps } from "../managePeople";
 import { reached } from "./reached";
 import { targetsFrom } from "./targets";
+import { touchedBy } from "./touched";
 import { endWaysNow } from "./ways";
 
 const given = z.array(z.object({ id: idSchema, to: idSchema })).max(5000, "At most 5 000 at once.");
@@ -86,7 +87,7 @@ export const handOver = command({
 		await tx.insert(handovers).values({ id, personId: from.id, byId: actor.person.id, at: new Date(now.instant), record });
 		return {
 			result: { id, deals: edited.done.length, tasks: passed.changes.length, plans: plans.length, targets: before.length > 0, lastDay: input.lastDay ?? null },
-			touched: "everything",
+			touched: touchedBy([...edited.done, ...passed.tasks]),
 			audit: [
 				...edited.audit,
 				...passed.told,
