@@ -1,5 +1,6 @@
 import { and, desc, eq, isNull, lte, sql } from "drizzle-orm";
 import { z } from "zod";
+import { formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { digestTimes, news, wishes } from "@/data/schema";
 import { readViews } from "@/features/deals";
@@ -121,7 +122,8 @@ export interface NewsItem {
 	readonly id: number;
 	readonly words: string;
 	readonly path: string;
-	readonly at: string;
+	/** day of the organisation's zone, ISO */
+	readonly day: string;
 	readonly read: boolean;
 }
 
@@ -133,7 +135,13 @@ export const readNews = query("reaching.news", "readDesk", async (context: Conte
 	const own = and(eq(news.personId, context.actor.person.id), eq(news.onScreen, true), lte(news.at, new Date(context.now.instant + 86_400_000)));
 	const rows = await db.select().from(news).where(own).orderBy(sql`${news.readAt} is not null`, desc(news.id)).limit(SHOWN);
 	return {
-		items: rows.map(({ id, words, path, at, readAt }) => ({ id, words, path, at: at.toISOString(), read: readAt !== null })),
+		items: rows.map(({ id, words, path, at, readAt }) => ({
+			id,
+			words,
+			path,
+			day: formatDay(context.organisation.company.rules.zone.dayOf(at.getTime())),
+			read: readAt !== null,
+		})),
 		unread: await db.$count(news, and(own, isNull(news.readAt))),
 	};
 });

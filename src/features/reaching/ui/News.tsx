@@ -40,7 +40,7 @@ export function News({ items, unread, today }: { items: readonly NewsItem[]; unr
 										{item.words}
 									</Link>
 								</span>
-								<span className="tiny second text-nowrap">{nearDate(item.at.slice(0, 10), today)}</span>
+								<span className="tiny second text-nowrap">{nearDate(item.day, today)}</span>
 							</li>
 						))}
 					</ul>
