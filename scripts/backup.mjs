@@ -18,7 +18,7 @@ await main(async () => {
 	const strange = args.find((word) => !(what === "restore" && word === UNSEALED));
 	if (strange) throw new Halt(`${strange} isn't known here.`);
 	if (!file) throw new Halt(`Say which file:  npm run ${what} -- FILE`);
-	if (what === "restore" && !existsSync(file)) throw new Halt(`There is nothing at ${file}.`);
+	if (what === "restore" && !existsSync(file)) throw new Halt(`Nothing found at ${file}.`);
 	if (what === "restore" && !existsSync(`${file}.seal.json`) && !args.includes(UNSEALED))
 		throw new Halt(
 			`The seal of this backup isn't beside it: ${file}.seal.json, which says what the backup held, so that what is restored can be held against it.\nPut it there; or, if it is lost, restore without that check:\n  npm run restore -- ${file} ${UNSEALED}`,

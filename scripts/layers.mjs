@@ -34,7 +34,7 @@ const EXCEPT = {
 	table: ["workers", "server", "platform", "data", "standins"],
 	index: ["ui", "screen", "table", "workers"],
 };
-/** What a layer may know although it lies above, or beside: stand-ins write the open formats; a capability's server knows others by their index. */
+/** What a layer may know although it lies above, or beside: stand-ins write the open formats; a capability’s server knows others by their index. */
 const ALSO = { standins: ["formats"], server: ["index", "table"], index: ["index"] };
 /** Types tell no secrets: a screen may know its server's by name, and that of what surrounds it. */
 const BY_TYPE = { screen: ["server", "platform", "index"], ui: ["platform"], table: ["server", "platform", "data"] };
@@ -113,7 +113,7 @@ function trespass(file, to, type) {
 	if (layer === "core" && !to.startsWith("src/core/") && !CORE_PACKAGES.includes(to)) return "the core imports nothing but itself";
 	if (!layer || !below || layer === "unknown" || below === "unknown") return null;
 	const elsewhere = capabilityOf(file) !== null && capabilityOf(to) !== null && capabilityOf(file) !== capabilityOf(to);
-	if (elsewhere && below === "server" && !(type && layer === "screen")) return "another capability's server is reached through its index.ts";
+	if (elsewhere && below === "server" && !(type && layer === "screen")) return "another capability’s server is reached through its index.ts";
 	if (type && BY_TYPE[layer]?.includes(below)) return null;
 	if (layer === below || ALSO[layer]?.includes(below)) return null;
 	const up = LAYERS.indexOf(below) < LAYERS.indexOf(layer);

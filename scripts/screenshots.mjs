@@ -40,13 +40,13 @@ async function slip(page) {
 
 async function makeBoard(page) {
 	await page.getByLabel("Name of the new board").fill("My Mondays");
-	await page.getByRole("button", { name: "Make it, with a few tiles" }).click();
+	await page.getByRole("button", { name: "Create with a few tiles" }).click();
 	await page.getByRole("heading", { name: "My Mondays" }).waitFor();
 	await page.locator(".pace .recharts-line").first().waitFor();
 }
 
 async function untilMoved(page) {
-	await page.getByText(/the mean moved from/).waitFor();
+	await page.getByText(/the expected total moved from/).waitFor();
 }
 
 async function untilForetold(page) {
@@ -77,7 +77,7 @@ async function holdRound(page) {
 		.first()
 		.waitFor();
 	await page.getByRole("article").getByRole("heading", { name: "Deck oven line refit" }).waitFor();
-	await page.getByRole("article").getByRole("heading", { name: "Why it is lit" }).waitFor();
+	await page.getByRole("article").getByRole("heading", { name: "Why it’s lit" }).waitFor();
 }
 
 await main(async () => {

@@ -3,7 +3,7 @@ import { FaultView } from "@/ui/frame/FaultView";
 export default function NotFound() {
 	return (
 		<main>
-			<FaultView title="There is nothing at this address" detail="It may have been mistyped, or what was here has gone." />
+			<FaultView title="Nothing found at this address" detail="The address may be mistyped, or the page was deleted." />
 		</main>
 	);
 }

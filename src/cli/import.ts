@@ -21,7 +21,7 @@ function usage(): number {
 async function run(from: string): Promise<number> {
 	const found = await stat(from).catch(() => null);
 	if (!found) {
-		process.stderr.write(`There is nothing at ${from}.\n`);
+		process.stderr.write(`Nothing found at ${from}.\n`);
 		return 2;
 	}
 	try {

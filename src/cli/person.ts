@@ -15,7 +15,7 @@ const { values, positionals } = parseArgs({
 	options: { name: { type: "string" }, role: { type: "string", default: "ops" }, team: { type: "string" } },
 });
 const input = z
-	.object({ email: z.email("that isn't an e-mail address"), role: z.enum(ROLES), name: z.string().optional(), team: z.string().optional() })
+	.object({ email: z.email("that isn’t an e-mail address"), role: z.enum(ROLES), name: z.string().optional(), team: z.string().optional() })
 	.safeParse({ email: positionals[0] ?? "", ...values });
 const { close } = connection();
 if (!input.success) {
@@ -50,6 +50,6 @@ if (!input.success) {
 		const action = person ? "password reset on the command line" : "person made on the command line";
 		return { result: Boolean(person), touched: "settings", audit: { action, subject: email.toLowerCase(), detail: { role } } };
 	});
-	process.stdout.write(`${known ? "A new password for" : "Made"} ${email}: ${password}\n`);
+	process.stdout.write(`${known ? "A new password for" : "Created"} ${email}: ${password}\n`);
 }
 await close();

@@ -17,7 +17,7 @@ const demoWanted = process.env.PORCH_LAMP_DEMO !== "off";
 if (args.includes("--greet")) {
 	await greet();
 } else {
-	if (!existsSync("src/data/migrations")) throw new Error("run this from the project's folder");
+	if (!existsSync("src/data/migrations")) throw new Error("run this from the project’s folder");
 	await migrate(db, { migrationsFolder: "src/data/migrations" });
 	if (!args.includes("--migrate-only") && demoWanted && (await isEmpty())) {
 		const today = process.env.PORCH_LAMP_TODAY ? parseDay(process.env.PORCH_LAMP_TODAY) : makeZone("Europe/Berlin").dayOf(Date.now());

@@ -73,7 +73,7 @@ describe("a deal seen on a day", () => {
 			}),
 		);
 	});
-	test("doesn't depend on the order in which activities, answers and deals come", () => {
+	test("doesn’t depend on the order in which activities, answers and deals come", () => {
 		fc.assert(
 			fc.property(dealsOf, fc.integer({ min: 0, max: 90 }), (deals, offset) => {
 				const straight = created(deals);

@@ -75,7 +75,7 @@ describe("deals inspected again after some changed", () => {
 		expect(again.norms.usual).toBe(before.norms.usual);
 		expect(again.deals[1]?.flags.map((flag) => flag.code)).toContain("reply-owed");
 	});
-	test("a win changes the usual times, and with them the flags of deals that didn't change", () => {
+	test("a win changes the usual times, and with them the flags of deals that didn’t change", () => {
 		const slow: TestDeal = { created: "2026-05-01", versions: [{ at: "2026-05-01", stage: "Terms", close: "2026-12-30" }] };
 		const before = makeCompany([slow, ...WON]);
 		const after = makeCompany([slow, { ...won(1), versions: [...won(1).versions.slice(0, 2), { at: "2027-01-05", stage: "Won" }] }, ...WON.slice(1)]);

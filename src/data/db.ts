@@ -32,7 +32,7 @@ const holder = processWide("connection", (): { open: Connection | null } => ({ o
 export function connection(): Connection {
 	if (!holder.open) {
 		const url = process.env.DATABASE_URL;
-		if (!url) throw new Error("DATABASE_URL isn't set: start the program with npm start");
+		if (!url) throw new Error("DATABASE_URL isn’t set: start the program with npm start");
 		holder.open = connect(url);
 	}
 	return holder.open;

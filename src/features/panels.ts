@@ -18,24 +18,24 @@ import { stagesPanel } from "./setup/panels/stages";
 import { kitsPanel } from "./tasks/panels/kits";
 import { webhooksPanel } from "./webhooks/panels/webhooks";
 
-/** The panels of Setup, in their order. A new one is one line here. */
+/** The panels of Setup, in their order within their group. A new one is one line here. */
 export const PANELS: readonly Panel[] = [
-	bundlePanel,
-	weeklyPanel,
-	targetsPanel,
-	marksPanel,
+	companyPanel,
+	clockPanel,
+	auditPanel,
 	flagsPanel,
 	questionsPanel,
 	stagesPanel,
 	kitsPanel,
-	companyPanel,
+	marksPanel,
 	peoplePanel,
+	targetsPanel,
+	weeklyPanel,
+	bundlePanel,
 	mailPanel,
 	webhooksPanel,
 	reachingPanel,
 	calendarPanel,
 	keysPanel,
 	signInPanel,
-	clockPanel,
-	auditPanel,
 ];

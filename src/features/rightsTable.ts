@@ -35,7 +35,7 @@ export const RIGHTS_DOC = "docs/rights.md";
 
 export const rightsDocument = (): string => `# Rights
 
-Made by \`npm run rights\` from what the program itself goes by; a test compares. Which role may do what is checked on the server with every read and write. *Whose* deals a person reaches is another matter: a rep their own; a manager or viewer those of their team and the teams below; ops, and whoever stands above all teams, everyone's. What is out of reach is not found.
+Made by \`npm run rights\` from what the program itself goes by; a test compares. Which role may do what is checked on the server with every read and write. *Whose* deals a person reaches is another matter: a rep their own; a manager or viewer those of their team and the teams below; ops, and people above all teams, everyone’s. A deal out of reach is answered as not found.
 
 ${rightsTable()}
 `;

@@ -86,7 +86,7 @@ export function readRecords(bytes: Uint8Array, bounds?: CsvBounds, hints?: TextH
 			on_record: ({ record, info }: { record: string[]; info: { lines: number } }) => {
 				const at = line(record, info.lines);
 				if (bounds && ++count > bounds.rows + 1) throw new CsvFault(at, `the file has more than ${bounds.rows.toLocaleString("en")} rows; split it`);
-				if (bounds && record.length > bounds.columns) throw new CsvFault(at, `this row has ${record.length} columns; at most ${bounds.columns} are taken`);
+				if (bounds && record.length > bounds.columns) throw new CsvFault(at, `this row has ${record.length} columns; at most ${bounds.columns} are allowed`);
 				return { line: at, cells: record };
 			},
 		} as never) as unknown as CsvRecord[];
@@ -94,7 +94,7 @@ export function readRecords(bytes: Uint8Array, bounds?: CsvBounds, hints?: TextH
 	} catch (error) {
 		if (!(error instanceof CsvError)) throw error;
 		const at = typeof error.lines === "number" ? error.lines + first : 1;
-		throw new CsvFault(at, "the quotes here don't match: a quote inside a quoted field is written twice");
+		throw new CsvFault(at, "the quotes here don’t match: a quote inside a quoted field is written twice");
 	}
 }
 

@@ -61,13 +61,13 @@ test("what is no table is refused in words", async () => {
 		);
 	expect(await refusal(utf8(""))).toMatch(/empty/);
 	expect(await refusal(new Uint8Array([0xd0, 0xcf, 0x11, 0xe0, 1]))).toMatch(/save it as .xlsx or CSV/);
-	expect(await refusal(new Uint8Array([0x50, 0x4b, 3, 4, 9, 9]))).toMatch(/can't be opened/);
+	expect(await refusal(new Uint8Array([0x50, 0x4b, 3, 4, 9, 9]))).toMatch(/can’t be opened/);
 	expect(await refusal(Uint8Array.from({ length: 900 }, (_, i) => i % 7))).toMatch(/binary data/);
 	expect(await refusal(utf8(`a,b\n${",".repeat(600)}\n`))).toMatch(/601 columns; at most 500/);
 	expect(await refusal(utf8(`a\n${"x\n".repeat(100_001)}`))).toMatch(/at most 100000/);
 });
 
-test("titles above the header and totals below the table are found, and a column's name that is there twice", async () => {
+test("titles above the header and totals below the table are found, and a column’s name that is there twice", async () => {
 	const grid = await readGrid(
 		utf8(
 			[

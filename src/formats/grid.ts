@@ -37,9 +37,9 @@ const isOldWorkbook = (bytes: Uint8Array) => bytes[0] === 0xd0 && bytes[1] === 0
 export async function readGrid(bytes: Uint8Array, sheet: string | null = null, hints: TextHints = {}): Promise<Grid> {
 	if (isOldWorkbook(bytes)) throw new CsvFault(1, "this is a workbook of the old kind (.xls); save it as .xlsx or CSV");
 	const grid = isZip(bytes) ? await readWorkbook(bytes, sheet) : readText(bytes, hints);
-	if (grid.rows.length > MOST_ROWS) throw new CsvFault(MOST_ROWS, `the file has ${grid.rows.length} rows; at most ${MOST_ROWS} are taken`);
+	if (grid.rows.length > MOST_ROWS) throw new CsvFault(MOST_ROWS, `the file has ${grid.rows.length} rows; at most ${MOST_ROWS} are allowed`);
 	const wide = grid.rows.find((row) => row.cells.length > MOST_COLUMNS);
-	if (wide) throw new CsvFault(wide.line, `this row has ${wide.cells.length} columns; at most ${MOST_COLUMNS} are taken`);
+	if (wide) throw new CsvFault(wide.line, `this row has ${wide.cells.length} columns; at most ${MOST_COLUMNS} are allowed`);
 	return grid;
 }
 
@@ -50,14 +50,17 @@ function readText(bytes: Uint8Array, hints: TextHints): Grid {
 
 async function readWorkbook(bytes: Uint8Array, sheet: string | null): Promise<Grid> {
 	if (bytes.length > MOST_WORKBOOK)
-		throw new CsvFault(1, `the workbook has ${Math.round(bytes.length / 2 ** 20)} MB; at most ${MOST_WORKBOOK / 2 ** 20} MB are taken. Save the sheet as CSV`);
+		throw new CsvFault(
+			1,
+			`the workbook has ${Math.round(bytes.length / 2 ** 20)} MB; at most ${MOST_WORKBOOK / 2 ** 20} MB are allowed. Save the sheet as CSV`,
+		);
 	// It is long to load, and few send one.
 	const { default: ExcelJS } = await import("exceljs");
 	const book = new ExcelJS.Workbook();
 	try {
 		await book.xlsx.load(bytes.slice().buffer as never, { ignoreNodes: ["dataValidations", "conditionalFormatting", "drawing", "hyperlinks"] });
 	} catch {
-		throw new CsvFault(1, "this looks like a workbook, but can't be opened; save it as .xlsx or CSV once more");
+		throw new CsvFault(1, "this looks like a workbook, but can’t be opened; save it as .xlsx or CSV once more");
 	}
 	const sheets = book.worksheets.filter((one) => one.state !== "veryHidden");
 	const chosen = sheets.find((one) => one.name === sheet) ?? sheets.find((one) => one.actualRowCount > 1) ?? sheets[0];

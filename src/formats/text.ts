@@ -50,7 +50,7 @@ function decoded(encoding: string, bytes: Uint8Array): string {
 	try {
 		return new TextDecoder(encoding, { fatal: true }).decode(bytes);
 	} catch {
-		throw new NotText("the file isn't text");
+		throw new NotText("the file isn’t text");
 	}
 }
 

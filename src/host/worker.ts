@@ -16,7 +16,7 @@ export async function serve(port: number): Promise<void> {
 	const answer = async (request: IncomingMessage, response: ServerResponse) => {
 		secured(request, response);
 		if (!sound(request.url ?? "/"))
-			return send(problemResponse(400, "Bad request", "This address can't be read: something in it isn't encoded as it should be."), response);
+			return send(problemResponse(400, "Bad request", "This address isn’t valid: something in it isn’t encoded as it should be."), response);
 		const refused = refusalOf(request);
 		if (refused) return send(refused, response);
 		const direct = await directAnswer(request.method ?? "GET", request.url ?? "/", () => requestOf(request));
@@ -54,7 +54,7 @@ const writes = ({ method }: IncomingMessage) => method !== "GET" && method !== "
 /** What is refused before anybody looks at it: a method that nothing here takes, and a host that is none. */
 function refusalOf({ method = "", headers }: IncomingMessage): Response | null {
 	if (!METHODS.includes(method)) {
-		const refused = problemResponse(405, "Not possible here", `${method} isn't taken anywhere here.`);
+		const refused = problemResponse(405, "Method not allowed", `${method} isn’t supported.`);
 		refused.headers.set("allow", METHODS.join(", "));
 		return refused;
 	}

@@ -167,7 +167,7 @@ async function alone(tx: Tx): Promise<void> {
 		await tx.execute(sql`select set_config('lock_timeout', '0', true)`);
 	} catch (error) {
 		if ((error as { cause?: { code?: string } }).cause?.code !== "55P03") throw error;
-		throw new Fault(503, "Busy", "Something large is being written just now, an import perhaps. Try again when it is done; nothing was changed.");
+		throw new Fault(503, "Busy", "A large write, such as an import, is running. Nothing was changed. Try again when it is done.");
 	}
 }
 
@@ -177,7 +177,7 @@ async function takeOnce(tx: Tx, { key, input }: Once): Promise<{ result: unknown
 	if (taken.length) return null;
 	const [before] = await tx.select({ result: onceKeys.result, input: onceKeys.input }).from(onceKeys).where(eq(onceKeys.key, key));
 	if (before?.input && before.input !== input)
-		throw new Fault(422, "Another change", "This name (Idempotency-Key) was used for a change that says something else; give this one a name of its own.");
+		throw new Fault(422, "Key already used", "This Idempotency-Key was used for a different change; use a new key for this one.");
 	return { result: before?.result ?? null };
 }
 
@@ -205,8 +205,7 @@ async function write<R>({ personId, instant }: Told, work: (tx: Tx) => Promise<W
 		if (among === "alone") await alone(tx);
 		else if (among === "among others") await amongOthers(tx);
 		const before = once ? await takeOnce(tx, once) : null;
-		if (before && once?.secret)
-			throw new Fault(409, "Done already", "This was done already, and what it answered is shown only once. Do it anew if that was lost.");
+		if (before && once?.secret) throw new Fault(409, "Already done", "This was already done, and its answer is shown only once. If you lost it, do it again.");
 		if (before) return before.result as R;
 		const { result, touched, audit: told } = await work(tx);
 		const entries = Array.isArray(told) ? (told as readonly AuditEntry[]) : [told as AuditEntry];

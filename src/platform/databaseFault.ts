@@ -32,8 +32,8 @@ export function databaseFault(error: unknown): unknown {
 		case "40P01":
 			return new Fault(
 				409,
-				"Done at the same moment",
-				"Somebody did the same, or something that rules it out, at the same moment. Nothing of yours was written; look, and try again.",
+				"Changed at the same moment",
+				"Someone made the same or a conflicting change at the same moment. Yours wasn’t saved. Check and try again.",
 			);
 		// disk_full
 		case "53100":
@@ -41,7 +41,7 @@ export function databaseFault(error: unknown): unknown {
 			return new Fault(
 				507,
 				"The disk is full",
-				"The disk that the data is on is full, so nothing can be written; what is there can still be read. Ask the person who looks after this machine to make room.",
+				"The disk is full, so nothing can be saved; everything can still be read. Ask the administrator of this server to free space.",
 			);
 		// cannot_connect_now, admin_shutdown, crash_shutdown, connection failures
 		case "57P03":
@@ -49,7 +49,7 @@ export function databaseFault(error: unknown): unknown {
 		case "57P02":
 		case "08006":
 		case "08001":
-			return new Fault(503, "A moment", "The database is being started again. Nothing was changed; try again in a moment.");
+			return new Fault(503, "Please wait", "The database is restarting. Nothing was changed. Try again in a moment.");
 		default:
 			return error;
 	}

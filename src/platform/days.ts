@@ -9,7 +9,7 @@ export function dayAsked(context: Context, name: string, text: string | undefine
 	const day = parseDay(text);
 	if (day === null) throw new Fault(400, "Bad request", `${name} is ${text}; it must be an ISO day that exists.`);
 	if (!inBounds(text)) throw new Fault(400, "Bad request", `${name} is ${text}; ${DAYS_TAKEN}.`);
-	if (day > context.now.day) throw new Fault(400, "Bad request", `${name} is ${text}, and that day is still to come.`);
+	if (day > context.now.day) throw new Fault(400, "Bad request", `${name} is ${text}, and that day is in the future.`);
 	return day;
 }
 
@@ -21,6 +21,6 @@ export function periodAsked(from: string | undefined, to: string | undefined): P
 		return parsed;
 	};
 	const period = { start: from ? day("from", from) : ALWAYS.start, end: to ? day("to", to) : ALWAYS.end };
-	if (period.end < period.start) throw new Fault(400, "Bad request", "to lies before from.");
+	if (period.end < period.start) throw new Fault(400, "Bad request", "to is before from.");
 	return period;
 }

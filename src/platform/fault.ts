@@ -10,4 +10,4 @@ export class Fault extends Error {
 	}
 }
 
-export const notFound = (what: string, id: string) => new Fault(404, "Not found", `There is no ${what} ${id}, or it isn't among those you may see.`);
+export const notFound = (what: string, id: string) => new Fault(404, "Not found", `There is no ${what} ${id}, or you may not see it.`);

@@ -6,7 +6,7 @@ import { Fault } from "./fault";
 export const idSchema = z.string().min(1).max(200);
 
 /** A day that something is to be dated to. */
-export const dayInput = z.iso.date("This isn't a day that exists.").refine(inBounds, `This isn't a day that can be meant: ${DAYS_TAKEN}.`);
+export const dayInput = z.iso.date("This isn’t a valid day.").refine(inBounds, `This day is out of range: ${DAYS_TAKEN}.`);
 
 /** A zero, or half of a character that takes two places: no text that can be kept has one. */
 // biome-ignore lint/suspicious/noControlCharactersInRegex: it is what is looked for
@@ -19,11 +19,11 @@ const MOST_DEEP = 40;
  */
 export function demandSound(value: unknown, at = "", depth = 0): void {
 	if (typeof value === "string" && UNSOUND.test(value))
-		throw new Fault(400, "Bad request", `${at || "The text"} holds a character that can't be kept (a zero, or half of one). Write it anew.`);
+		throw new Fault(400, "Bad request", `${at || "The text"} contains a character that can’t be stored (a NUL or half a surrogate pair). Enter it again.`);
 	if (typeof value !== "object" || value === null || value instanceof Uint8Array || value instanceof File) return;
 	if (depth > MOST_DEEP) throw new Fault(400, "Bad request", `${at} is nested too deep.`);
 	for (const [name, one] of Object.entries(value)) {
-		if (UNSOUND.test(name)) throw new Fault(400, "Bad request", "A name in what was sent holds a character that can't be kept.");
+		if (UNSOUND.test(name)) throw new Fault(400, "Bad request", "A field name contains a character that can’t be stored.");
 		demandSound(one, at ? `${at}.${name}` : name, depth + 1);
 	}
 }

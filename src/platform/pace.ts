@@ -10,6 +10,6 @@ const limiter = processWide("paces of writing", () => new RateLimiterMemory({ po
 /** Throws a 429 where somebody writes faster than they can mean to. */
 export async function demandPace(personId: string): Promise<void> {
 	await limiter.consume(personId).catch(() => {
-		throw new Fault(429, "Too fast", `More than ${A_MINUTE} changes within a minute were sent in your name. Wait a minute, and send them more slowly.`);
+		throw new Fault(429, "Too fast", `More than ${A_MINUTE} changes were sent in your name within a minute. Wait a minute, then send more slowly.`);
 	});
 }

@@ -9,11 +9,24 @@ export interface PanelLook {
 	readonly ask: (name: string) => string | undefined;
 }
 
+/** The groups of Setup, in their order. */
+export const PANEL_GROUPS = [
+	{ key: "company", words: "Company" },
+	{ key: "rules", words: "Rules" },
+	{ key: "people", words: "People" },
+	{ key: "data", words: "Data" },
+	{ key: "mine", words: "Mine" },
+] as const;
+export type PanelGroup = (typeof PANEL_GROUPS)[number]["key"];
+
 /** A panel of Setup: a place with words of its own, shown to those who have its right; only the one that is looked at is read. */
 export interface Panel {
 	/** names it in the address */
 	readonly key: string;
 	readonly words: string;
+	readonly group: PanelGroup;
+	/** one sentence: what is set here; the search of Setup reads it too */
+	readonly about: string;
 	readonly right: Right;
 	readonly show: (context: Context, look: PanelLook) => Promise<ReactNode> | ReactNode;
 }
@@ -21,6 +34,6 @@ export interface Panel {
 /**
  * Makes a panel of Setup.
  *
- * @example export const peoplePanel = panel({ key: "people", words: "People and teams", right: "readPeople", show: (context) => <PeoplePanel view={readPeople(context)} /> });
+ * @example export const peoplePanel = panel({ key: "people", words: "People and teams", group: "people", about: "Who is with the company.", right: "readPeople", show: (context) => <PeoplePanel view={readPeople(context)} /> });
  */
 export const panel = (given: Panel): Panel => given;

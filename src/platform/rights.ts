@@ -85,5 +85,5 @@ export function demandFor(actor: Actor, { name, right, writes }: Asked): void {
 	const area = name.split(".")[0] as string;
 	if (writes && !key.write) throw new Fault(403, "Not allowed", "This key may only read.");
 	if (key.areas.length && !key.areas.includes(area))
-		throw new Fault(403, "Not allowed", `This key may do nothing in ${area}; it was made for ${key.areas.join(", ")}.`);
+		throw new Fault(403, "Not allowed", `This key may not be used for ${area}; it was made for ${key.areas.join(", ")}.`);
 }

@@ -35,7 +35,7 @@ export const MOST_SHOWN = 400;
 
 /** The team that something is shared with: one's own, or null for none. Throws a 422 for somebody without a team. */
 function sharedWith({ actor }: Context, shared: boolean): string | null {
-	if (shared && !actor.person.team) throw new Fault(422, "No team", "You belong to no team, so there is nobody to share it with.");
+	if (shared && !actor.person.team) throw new Fault(422, "No team", "You are in no team, so there is no one to share it with.");
 	return shared ? actor.person.team : null;
 }
 
@@ -53,6 +53,6 @@ export async function shareIn(
 ): Promise<string | null> {
 	const team = sharedWith(context, shared);
 	if (team !== null && (await tx.$count(table, eq(table.sharedWith, team))) >= MOST_SHARED)
-		throw new Fault(422, `Too many ${what}`, `${team} shares ${MOST_SHARED} ${what}; one has to go first.`);
+		throw new Fault(422, `Too many ${what}`, `${team} shares ${MOST_SHARED} ${what}; delete one first.`);
 	return team;
 }

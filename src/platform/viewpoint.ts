@@ -34,7 +34,7 @@ export interface Viewpoint {
 /** Moments to compare with that move along with the seen day. */
 export const MOMENTS = ["week", "start", "mark"] as const;
 
-const bad = (detail: string) => new Fault(400, "This address can't be read", detail);
+const bad = (detail: string) => new Fault(400, "This address isn’t valid", detail);
 
 /** Resolves the viewpoint within what the person reaches. Throws a 400 for a phrase that can't be read, a 403 for a team out of reach. */
 export function resolveViewpoint(context: Context, query: ViewpointQuery): Viewpoint {
@@ -58,7 +58,7 @@ function seenOf(context: Context, text: string | undefined): Day {
 	const day = parseDay(text);
 	if (day === null) throw bad(`“seen” is ${text}; it must be a day such as ${formatDay(context.now.day)}.`);
 	if (!inBounds(text)) throw bad(`“seen” is ${text}; ${DAYS_TAKEN}.`);
-	if (day > context.now.day) throw bad(`“seen” is ${text}, and that day is still to come.`);
+	if (day > context.now.day) throw bad(`“seen” is ${text}, and that day is in the future.`);
 	return day;
 }
 
@@ -81,12 +81,12 @@ function whoseOf(context: Context, text: string | undefined): Viewpoint["whose"]
 	const name = rest.join(":");
 	if (kind === "team" && organisation.teams.has(name)) {
 		const scope = within(peopleIn(organisation, teamsUnder(organisation, name)), reach);
-		if (scope?.size === 0) throw new Fault(403, "Not allowed", `${name} isn't a team you see.`);
+		if (scope?.size === 0) throw new Fault(403, "Not allowed", `${name} isn’t a team you can see.`);
 		return { key, words: `${name} team’s`, scope };
 	}
 	const index = kind === "person" ? organisation.personIndex.get(name) : undefined;
 	if (index === undefined) throw bad(`“whose” is ${key}, and there is no such team or person.`);
-	if (reach !== null && !reach.has(index)) throw new Fault(403, "Not allowed", "This person's deals aren't among those you see.");
+	if (reach !== null && !reach.has(index)) throw new Fault(403, "Not allowed", "You can’t see this person’s deals.");
 	return { key, words: index === actor.index ? "My" : possessive(chosenName(organisation, index)), scope: new Set([index]) };
 }
 
@@ -108,19 +108,18 @@ function againstOf(context: Context, asked: string | undefined, seen: Day, perio
 	if (key === "week") return { ...taken(seen - 7), words: "a week before" };
 	if (key === "start") {
 		if (!period || period.start === ALWAYS.start) throw bad("“against” is the start of the period, and this one has none; choose a day instead.");
-		if (period.start > seen)
-			throw bad(`“against” is the start of the period, ${formatDay(period.start)}, which lies after the day that is seen, ${formatDay(seen)}.`);
+		if (period.start > seen) throw bad(`“against” is the start of the period, ${formatDay(period.start)}, which is after the day shown, ${formatDay(seen)}.`);
 		// What the period began with is what stood at the end of the day before it.
 		return { ...taken(period.start - 1), words: "the start of the period" };
 	}
 	if (key === "mark") {
-		if (!lastMark) throw bad(`“against” is the last mark, and none was kept before ${formatDay(seen)}; choose a day instead.`);
+		if (!lastMark) throw bad(`“against” is the last mark, and none was saved before ${formatDay(seen)}; choose a day instead.`);
 		return { ...taken(lastMark.day), words: `${lastMark.name}, ${spokenDay(lastMark.day, seen)}` };
 	}
 	const day = parseDay(key);
 	if (day === null) throw bad(`“against” is ${key}; it must be a day such as ${formatDay(seen - 7)}, or one of ${MOMENTS.join(", ")}.`);
 	if (!inBounds(key)) throw bad(`“against” is ${key}; ${DAYS_TAKEN}.`);
-	if (day >= seen) throw bad(`“against” is ${key}; it must lie before the day that is seen, ${formatDay(seen)}.`);
+	if (day >= seen) throw bad(`“against” is ${key}; it must be before the day shown, ${formatDay(seen)}.`);
 	return taken(day);
 }
 

@@ -44,7 +44,7 @@ export function useServer(): Server {
 const NOT_SENT: Refusal = {
 	ok: false,
 	title: "Not sent",
-	detail: "This couldn’t be sent: the connection or the server may be down. Nothing was changed, and what you wrote is still here; try again.",
+	detail: "Couldn’t send: the connection or the server may be down. Nothing was changed, and what you wrote is still here; try again.",
 };
 
 /** What is under way, and by which name what couldn't be sent was sent: sent again it is the same, and is done once. */

@@ -197,7 +197,7 @@ export class RiverModel {
 	}
 
 	private known(): RiverGround {
-		if (!this.ground) throw new Error("the river isn't open yet");
+		if (!this.ground) throw new Error("the river isn’t open yet");
 		return this.ground;
 	}
 

@@ -35,7 +35,7 @@ const seen = async (who: string, id: string, on?: string) => {
 };
 
 describe("tasks that were each looked at", () => {
-	test("go to whom they are for, with what they ask for; free-standing ones about no deal", async () => {
+	test("go to whom they are for, with what they ask for; free-standing ones not about a deal", async () => {
 		const { tasks } = await giveEach(await as("boss"), {
 			lines: [
 				line({ title: "Ask {account} about {close date}: {deal}", flags: ["no-next-step"], importance: "high", checklist: ["Slides", "Prices"], asks: "call" }),
@@ -60,19 +60,19 @@ describe("tasks that were each looked at", () => {
 		});
 		expect(tasks[1]).toMatchObject({ repeat: "FREQ=WEEKLY;INTERVAL=1", remindOn: "2026-11-26", remindUnlessAnswered: true });
 	});
-	test("are refused whole, in words, where one of them can't be", async () => {
+	test("are refused whole, in words, where one of them can’t be", async () => {
 		const words = (given: Parameters<typeof line>[0]) => wordsOf(async () => giveEach(await as("north"), { lines: [line(), line(given)] }));
 		expect(await words({ dueOn: "2026-11-23" })).toContain("today is 2026-11-24");
-		expect(await words({ remindOn: "2026-11-30" })).toContain("after the task is due");
+		expect(await words({ remindOn: "2026-11-30" })).toContain("after the task’s due day");
 		expect(await words({ asks: "seance" })).toContain("no activity of the kind seance");
-		expect(await words({ dealId: null, asks: "call" })).toContain("nothing to log it on");
+		expect(await words({ dealId: null, asks: "call" })).toContain("an activity to be logged");
 		expect(await words({ repeat: "FREQ=SECONDLY" as "FREQ=DAILY;INTERVAL=1" })).toContain("repeat rule");
 		expect(await words({ repeat: "FREQ=DAILY;INTERVAL=1;UNTIL=20261399" as "FREQ=DAILY;INTERVAL=1" })).toContain("isn’t a day");
 		expect((await faultOf(async () => giveEach(await as("north"), { lines: [line({ team: "South" })] }))).status).toBe(404);
 		expect((await faultOf(async () => giveEach(await as("rep1"), { lines: [line({ assigneeId: "rep2" })] }))).status).toBe(404);
 		expect(await readTasks(await as("ops"), null, (await as("ops")).now.day)).toEqual([]);
 	});
-	test("are drafted with each deal's own remedies, within reach", async () => {
+	test("are drafted with each deal’s own remedies, within reach", async () => {
 		const draft = await draftTasks(await as("boss"), { dealIds: ["d1", "d2"] });
 		expect(draft.deals.map(({ id, owner }) => [id, owner.length > 0])).toEqual([
 			["d1", true],
@@ -109,9 +109,9 @@ describe("a task", () => {
 		expect(await undoTaskChanges(later, { changes: [moved.change as number] })).toEqual({ count: 1, left: 0 });
 		expect(await seen("north", id, "2026-11-27")).toMatchObject({ dueOn: "2026-11-25", moves: { times: 0, workingDays: 0 } });
 	});
-	test("is handed back to whoever gave it, with a reason, and can't be by somebody else", async () => {
+	test("is handed back to whoever gave it, with a reason, and can’t be by somebody else", async () => {
 		const { id } = await one("north");
-		expect(await wordsOf(async () => handBack(await as("rep1"), { id, why: " " }))).toContain("Say why");
+		expect(await wordsOf(async () => handBack(await as("rep1"), { id, why: " " }))).toContain("Enter a reason");
 		expect(await handBack(await as("rep1"), { id, why: "Not mine" })).toMatchObject({ assigneeId: "north" });
 		expect((await faultOf(async () => handBack(await as("rep1"), { id, why: "Again" }))).status).toBe(403);
 	});
@@ -126,7 +126,7 @@ describe("a task", () => {
 	test("that is somebody’s own can’t be taken, and doesn’t say by whom it was", async () => {
 		const { id } = await one("boss", { assigneeId: "rep1" });
 		const fault = await faultOf(async () => takeTask(await as("north"), { id }));
-		expect([fault.status, fault.detail]).toEqual([409, "This task is somebody’s own; only those given to a team can be taken."]);
+		expect([fault.status, fault.detail]).toEqual([409, "This task was given to a person; only tasks given to a team can be taken."]);
 		expect((await taskDetail(await as("north"), { id })).mayTake).toBe(false);
 	});
 	test("goes to nobody who only reads, nor to a team out of reach, and neither is offered", async () => {
@@ -173,7 +173,7 @@ describe("several tasks at once", () => {
 		expect((await faultOf(async () => changeTasks(await as("north"), { ids, later: 1 }))).status).toBe(404);
 		expect((await faultOf(async () => changeTasks(await as("rep1"), { ids: [ids[0] ?? ""], assigneeId: "rep2" }))).status).toBe(404);
 	});
-	test("what somebody else has changed since isn't undone, and is counted", async () => {
+	test("what somebody else has changed since isn’t undone, and is counted", async () => {
 		const { id } = await one("north");
 		const { changes } = await changeTasks(await as("north"), { ids: [id], later: 1 });
 		await changeTask(await as("rep1"), { id, dueOn: "2026-12-10" });
@@ -183,7 +183,7 @@ describe("several tasks at once", () => {
 });
 
 describe("an undo", () => {
-	test("reaches no task that has gone out of one’s sight since", async () => {
+	test("reaches no task that has cleared of one’s sight since", async () => {
 		const { id } = await one("boss", { dealId: null, assigneeId: "rep1" });
 		const { changes } = await changeTasks(await as("north"), { ids: [id], later: 1 });
 		const { name, email, role } = (await as("rep1")).actor.person;
@@ -195,7 +195,7 @@ describe("an undo", () => {
 
 describe("follow-through", () => {
 	const Q4 = { start: day("2026-10-01"), end: day("2026-12-31") };
-	test("says whose tasks were done in time and whether flags went out, on any day", async () => {
+	test("says whose tasks were done in time and whether flags cleared, on any day", async () => {
 		const { id } = await one("boss", { dealId: "d2", flags: ["no-next-step"] });
 		const boss = await as("boss");
 		expect(readFollowThrough(boss, null, Q4, boss.now.day)).toMatchObject({
@@ -211,7 +211,7 @@ describe("follow-through", () => {
 		expect(readFollowThrough(later, null, Q4, day("2026-11-28"))).toMatchObject({ set: 1, overdue: 1, late: 0 });
 		expect(readFollowThrough(later, new Set([(await as("rep1")).actor.index]), Q4, later.now.day).set).toBe(0);
 	});
-	test("lists first what won't be done in time", async () => {
+	test("lists first what won’t be done in time", async () => {
 		await giveTasks(await as("boss"), { dealIds: ["d1", "d2"], title: "Late", dueOn: "2027-01-04" });
 		const late = await one("boss", { dueOn: "2026-11-24" });
 		const context = await as("boss", "2026-11-26");
@@ -235,7 +235,7 @@ describe("kits", () => {
 		await saveKit(await as("ops"), { id, version, name: "Rescue", steps: [step] });
 		expect((await readTasks(await as("ops"), null, day("2026-11-24"))).length).toBe(4);
 		expect((await readKits(await as("rep1"))).find((kit) => kit.id === id)?.steps).toHaveLength(1);
-		expect(await wordsOf(async () => saveKit(await as("ops"), { id, version, name: "Rescue", steps: [step] }))).toContain("Somebody has changed this kit");
+		expect(await wordsOf(async () => saveKit(await as("ops"), { id, version, name: "Rescue", steps: [step] }))).toContain("Someone changed this kit");
 		expect(await wordsOf(async () => saveKit(await as("ops"), { id: null, name: "Rescue", steps: [step] }))).toContain("There is a kit called Rescue");
 		expect((await faultOf(async () => saveKit(await as("boss"), { id: null, name: "Mine", steps: [step] }))).status).toBe(403);
 		await removeKit(await as("ops"), { id });

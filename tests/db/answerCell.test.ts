@@ -34,12 +34,12 @@ test("an answer is given where only its level was seen, refused where another wa
 	expect((await first("d1")).level).toBe(next);
 	expect(before.level).toBe(level);
 	const late = await faultOf(async () => answerCell(await as("north"), { dealId: "d1", questionId, level: "against", seen: level }));
-	expect(late).toMatchObject({ status: 409, title: "Answered meanwhile" });
+	expect(late).toMatchObject({ status: 409, title: "Answered by someone else" });
 	await answerQuestion(await as("rep1"), { dealId: "d1", questionId, ...before, seenAt: at });
 	expect((await first("d1")).level).toBe(level);
 });
 
-test("what is shown needs what shows it, a question that isn't asked isn't answered, and others' deals aren't there", async () => {
+test("what is shown needs what shows it, a question that isn’t asked isn’t answered, and others’ deals aren’t there", async () => {
 	const { questionId, level } = await first("d1");
 	await expect(answerCell(await as("rep1"), { dealId: "d1", questionId, level: "shown" as never, seen: level })).rejects.toThrow();
 	expect((await faultOf(async () => answerCell(await as("rep1"), { dealId: "d1", questionId: "none", level: "heard", seen: "unknown" }))).status).toBe(404);

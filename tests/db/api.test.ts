@@ -88,7 +88,7 @@ describe("deals", () => {
 		expect(await ids("?team=Firm")).toEqual(["d1", "d2", "d3"]);
 		expect(await ids("?owner=gone")).toEqual(["d3"]);
 	});
-	test("of another team aren't listed and aren't found", async () => {
+	test("of another team aren’t listed and aren’t found", async () => {
 		expect((await call("listDeals", "rep2")).body.items.map((d: { id: string }) => d.id)).toEqual(["d2"]);
 		expect((await call("readDeal", "rep2", "", { params: { id: "d1" } })).status).toBe(404);
 	});
@@ -149,9 +149,9 @@ describe("tasks", () => {
 		const refused = async (body: unknown) => (await call("assignTasks", "north", "", { body })).body;
 		expect((await refused({ dealIds: [], title: "x" })).detail).toContain("Choose at least one deal.");
 		expect((await refused({ dealIds: ["d1"], title: "" })).errors[0].pointer).toBe("title");
-		expect((await refused({ dealIds: ["d1"], title: "x", dueOn: "2026-02-30" })).detail).toContain("isn't a day that exists");
+		expect((await refused({ dealIds: ["d1"], title: "x", dueOn: "2026-02-30" })).detail).toContain("isn’t a valid day");
 		expect((await refused({ dealIds: ["d2"], title: "x" })).status).toBe(404);
-		expect((await refused("{broken")).detail).toBe("The body isn't JSON.");
+		expect((await refused("{broken")).detail).toBe("The body isn’t JSON.");
 		expect((await refused({ dealIds: ["d1"], title: "x".repeat(301) })).status).toBe(400);
 	});
 });

@@ -40,7 +40,7 @@ async function beside<T>(work: (url: string) => Promise<T>): Promise<T> {
 	}
 }
 
-test("a backup made while people write is one moment's whole, and comes back as it was", async () => {
+test("a backup made while people write is one moment’s whole, and comes back as it was", async () => {
 	let writing = true;
 	let written = 0;
 	const busy = (async () => {
@@ -74,7 +74,7 @@ test("a backup made while people write is one moment's whole, and comes back as 
 	});
 });
 
-test("what isn't what the backup held is told table by table, and a broken file changes nothing", async () => {
+test("what isn’t what the backup held is told table by table, and a broken file changes nothing", async () => {
 	const file = join(folder, "again.dump");
 	await backup(database.url, file, bin);
 	const seal = JSON.parse(readFileSync(`${file}.seal.json`, "utf8"));

@@ -67,10 +67,10 @@ describe("boards", () => {
 		expect([await opensOf("ines"), await opensOf("maeve"), await opensOf("tomas"), await opensOf("ruth")]).toEqual(["usual", "other", undefined, undefined]);
 		const { before } = await openBoardsFor(await as("ruth"), { openings: [{ person: "ines", board: made.id }] });
 		expect([await openingBoard(await as("ines")), await opensOf("ines")]).toEqual([made.id, "this"]);
-		expect(await wordsOf(async () => openBoardsFor(await as("ruth"), { openings: [{ person: "maeve", board: made.id }] }))).toContain("of their own choosing");
+		expect(await wordsOf(async () => openBoardsFor(await as("ruth"), { openings: [{ person: "maeve", board: made.id }] }))).toContain("chosen another board");
 		expect(await openingBoard(await as("maeve"))).toBe(own.id);
 		expect(await faultOf(async () => openBoardsFor(await as("ruth"), { openings: [{ person: "tomas", board: made.id }] }))).toMatchObject({ status: 404 });
-		expect(await wordsOf(async () => openBoardsFor(await as("arno"), { openings: [{ person: "tomas", board: made.id }] }))).toContain("doesn’t see this board");
+		expect(await wordsOf(async () => openBoardsFor(await as("arno"), { openings: [{ person: "tomas", board: made.id }] }))).toContain("can’t see this board");
 		expect(await faultOf(async () => openBoardsFor(await as("ines"), { openings: [{ person: "maeve", board: made.id }] }))).toMatchObject({ status: 403 });
 		expect(await faultOf(async () => boardReaders(await as("ruth"), own.id))).toMatchObject({ status: 404 });
 		await openBoardsFor(await as("arno"), { openings: [...before] });
@@ -79,7 +79,7 @@ describe("boards", () => {
 	test("hold at most forty tiles, each named once", async () => {
 		const many = Array.from({ length: 41 }, (_, i) => tile(`t${i}`, "text"));
 		expect(await wordsOf(async () => makeBoard(await as("ruth"), { name: "Many", tiles: many }))).toContain("at most 40 tiles");
-		expect(await wordsOf(async () => makeBoard(await as("ruth"), { name: "Twice", tiles: [tile("t", "text"), tile("t", "text")] }))).toContain("named twice");
+		expect(await wordsOf(async () => makeBoard(await as("ruth"), { name: "Twice", tiles: [tile("t", "text"), tile("t", "text")] }))).toContain("appears twice");
 		expect((await makeBoard(await as("ruth"), { name: "Full", tiles: many.slice(1) })).tiles).toHaveLength(40);
 	});
 	test("show every kind of tile for every role and period, with what it leads to", async () => {
@@ -147,12 +147,12 @@ describe("tries", () => {
 		await removeTry(ruth, { id: kept.id });
 		expect(await faultOf(() => readTryLater(ruth, kept.id))).toMatchObject({ status: 404 });
 	});
-	test("that can't be are refused in words", async () => {
+	test("that can’t be are refused in words", async () => {
 		const save = (moves: unknown, due = "2026-Q4") =>
 			wordsOf(async () => saveTry(await as("ruth"), { name: "t", whose: "team:North", due, moves: moves as never }));
 		expect(await save([])).toContain("Move something first");
 		expect(await save([win("deal", "d", 0)])).toContain("between 1 and 100");
-		expect(await save([win("deal", "d")], "any")).toContain("begins and ends");
+		expect(await save([win("deal", "d")], "any")).toContain("a start and an end");
 		expect(await save([win("deal", "d")], "soon")).toContain("must be a quarter");
 		expect(await wordsOf(async () => saveTry(await as("ruth"), { name: " ", whose: "team:North", due: "2026-Q4", moves: [win("deal", "d")] }))).toContain(
 			"a name",

@@ -50,7 +50,7 @@ describe("the brief of each story", () => {
 			for (const { words, source, heading } of lines) {
 				expect(source).not.toBe("");
 				for (const [, quote] of words.matchAll(/“([^”]+)”/g)) if (heading !== "What to ask and do next") expect(text, words).toContain(quote);
-				if (heading === "With whom" && !words.startsWith("Nobody")) expect(text).toContain(words.split(/[,;(]/)[0]?.trim());
+				if (heading === "People" && !words.startsWith("Nobody")) expect(text).toContain(words.split(/[,;(]/)[0]?.trim());
 				if (heading === "What was agreed" && words.includes(" promised: ")) expect(text).toContain(words.split(" promised: ")[1]?.split(", by ")[0]);
 			}
 			const sheet = await readSheet(await as("helena"), id, "", "");
@@ -59,8 +59,8 @@ describe("the brief of each story", () => {
 		});
 });
 
-describe("the demo's rounds", () => {
-	test("were held each week by Ruth, lie in her team's sight, and each adds up", async () => {
+describe("the demo’s rounds", () => {
+	test("were held each week by Ruth, lie in her team’s sight, and each adds up", async () => {
 		const { rounds } = await readRounds(await as("ruth"));
 		expect(rounds).toHaveLength(3);
 		expect(new Set(rounds.map(({ on }) => new Date(on).getUTCDay()))).toEqual(new Set([2]));

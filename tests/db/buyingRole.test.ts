@@ -21,7 +21,7 @@ const YESTERDAY = "2026-11-23";
 const roleOn = async (dealId: string, seen = TODAY, who = "boss") => (await readSheet(await as(who), dealId, seen, "2026-11-09")).people[0]?.role;
 const textOf = (files: RawFiles, name: string) => new TextDecoder().decode(files.get(name));
 
-test("a contact's part belongs to the deal on which it was set, from that day on", async () => {
+test("a contact’s part belongs to the deal on which it was set, from that day on", async () => {
 	await setRole(await as("rep1"), { dealId: "d1", contactId: "c1", role: "blocker" });
 	expect([await roleOn("d1"), await roleOn("d2")]).toEqual(["blocker", "decision_maker"]);
 	expect(await roleOn("d1", YESTERDAY)).toBe("decision_maker");
@@ -35,7 +35,7 @@ test("who is taken off the deal was in their part there before", async () => {
 	expect(await roleOn("d1", "2026-11-19")).toBe("decision_maker");
 });
 
-test("a part can't be set on somebody else's deal by way of a contact that is on both", async () => {
+test("a part can’t be set on somebody else’s deal by way of a contact that is on both", async () => {
 	expect((await faultOf(async () => setRole(await as("rep1"), { dealId: "d2", contactId: "c1", role: "blocker" }))).status).toBe(404);
 	expect((await faultOf(async () => setRole(await as("rep1"), { dealId: "d1", contactId: "c3", role: "blocker" }))).status).toBe(404);
 });

@@ -49,7 +49,7 @@ describe("what other rules would change", () => {
 		expect(await preview({ stages: STAGES })).toEqual([["today", {}]]);
 		expect(await preview({ calendar: { fiscalStartMonth: 1, weekend: [0, 6], holidays: [] } })).toEqual([["today", {}]]);
 	});
-	test("of a stage's chance is the weighted figure, today and on the days of marks, and is what then comes", async () => {
+	test("of a stage’s chance is the weighted figure, today and on the days of marks, and is what then comes", async () => {
 		await refill(small({ "marks.csv": ["at,name", "2026-11-12T07:00:00Z,Twelfth"] }));
 		// d1 1 200 in Survey and d2 500 in Enquiry, d3 700 in Terms: 360 + 50 + 560 = 970; with ½ for Survey 600 + 50 + 560.
 		const wish = STAGES.map((stage) => (stage.name === "Survey" ? { ...stage, probability: 0.5 } : stage));
@@ -93,7 +93,7 @@ describe("targets under another calendar", () => {
 		const boss = await as("boss");
 		return (await readPeriod(boss, resolveViewpoint(boss, { due })))?.figures.target;
 	};
-	test("aren't doubled unseen: one on top of another is refused, unless it is meant beside it", async () => {
+	test("aren’t doubled unseen: one on top of another is refused, unless it is meant beside it", async () => {
 		await target("2026-10-01", "2026-12-31", 9_200_000);
 		await novemberYear();
 		const refused = await faultOf(async () => target("2026-11-01", "2027-01-31", 5_000_000));
@@ -116,7 +116,7 @@ describe("targets under another calendar", () => {
 		await undoTargets(await as("boss"), { change });
 		expect(await rows()).toEqual([["2026-10-01", "2026-12-31", 9_200_000]]);
 	});
-	test("that are gone, in another currency, or others' aren't carried over", async () => {
+	test("that are gone, in another currency, or others’ aren’t carried over", async () => {
 		await target("2026-10-01", "2026-12-31", 9_200_000);
 		const key = { personId: "rep1", start: "2026-10-01", end: "2026-12-31", family: "" };
 		expect((await faultOf(async () => carryTargets(await as("boss"), { targets: [{ ...key, end: "2026-12-30" }] }))).status).toBe(404);
@@ -145,7 +145,7 @@ describe("targets under another calendar", () => {
 });
 
 describe("another first month of the fiscal year", () => {
-	test("leaves a round's period and how its calls held as they were", async () => {
+	test("leaves a round’s period and how its calls held as they were", async () => {
 		const { id } = await startRound(await as("boss"), { calmToo: true });
 		await makeCall(await as("boss"), { id, dealId: "d1", call: "holds" });
 		await makeCall(await as("boss"), { id, dealId: "d2", call: "moves", to: "2027-01-20", why: "Board" });
@@ -184,7 +184,7 @@ describe("another first month of the fiscal year", () => {
 		expect(resolveViewpoint(boss, {}).due).toMatchObject({ words: "Nov 2026–Jan 2027", key: "2026-11-01..2027-01-31" });
 		expect((await readPeriod(boss, resolveViewpoint(boss, {})))?.from).toBe("2026-11-01");
 	});
-	test("finds what was kept by a quarter's number before, and names its days", async () => {
+	test("finds what was kept by a quarter’s number before, and names its days", async () => {
 		const { db } = connection();
 		const { id } = await startRound(await as("boss"), { calmToo: true });
 		await saveTry(await as("boss"), {

@@ -24,7 +24,7 @@ const tokenOf = async (who: string) => (await renewFeed(await as(who), {})).path
 const titles = (text: string) => Object.values(ical.sync.parseICS(text)).flatMap((one) => (one?.type === "VEVENT" ? [String(one.summary)] : []));
 
 describe("a feed", () => {
-	test("read by a parser of others' shows open tasks on their days and what is planned, and nobody else's", async () => {
+	test("read by a parser of others’ shows open tasks on their days and what is planned, and nobody else’s", async () => {
 		const given = await giveEach(await as("boss"), {
 			lines: [
 				{ dealId: "d1", title: "Ring them; ask, \\ “why”\n", dueOn: "2026-11-27", checklist: ["Prices"] },
@@ -61,7 +61,7 @@ describe("a file of another calendar", () => {
 	const file = (...events: string[]) => `BEGIN:VCALENDAR\nVERSION:2.0\n${events.join("\n")}\nEND:VCALENDAR\n`;
 	const event = (lines: string, name = "VEVENT") => `BEGIN:${name}\n${lines}\nEND:${name}`;
 	const look = async (text: string) => previewCalendar(await as("rep1"), { text });
-	test("is looked at first: all-day ones, times of other zones, to-dos, what comes again; with any line ends", async () => {
+	test("is looked at first: all-day ones, times of other zones, to-dos, what repeats; with any line ends", async () => {
 		const text = file(
 			event("UID:a\nSUMMARY:Whole day\nDTSTART;VALUE=DATE:20261203"),
 			event("UID:b\nSUMMARY:Late in New York\nDTSTART:20261204T010000Z"),
@@ -83,14 +83,14 @@ describe("a file of another calendar", () => {
 			expect(items[3]?.warning).toContain("Moon/Crater isn’t known");
 		}
 	});
-	test("that is none, or comes again a million times, is told or cut short", async () => {
+	test("that is none, or repeats a million times, is told or cut short", async () => {
 		expect((await look("hello")).problems[0]).toContain("can’t be read as a calendar");
 		expect((await look(file())).problems[0]).toContain("no events");
 		const started = performance.now();
 		const { items } = await look(file(event("UID:x\nSUMMARY:Each second\nDTSTART:19700101T000000Z\nRRULE:FREQ=SECONDLY;COUNT=1000000")));
 		expect([items.length, performance.now() - started < 3000]).toEqual([1, true]);
 	});
-	test("is taken in once, as tasks of one's own or as planned activities of a deal", async () => {
+	test("is taken in once, as tasks of one’s own or as planned activities of a deal", async () => {
 		const text = file(event("UID:t1\nSUMMARY:Send the plan\nDTSTART;VALUE=DATE:20261208"), event("UID:t2\nSUMMARY:Past\nDTSTART;VALUE=DATE:20261101"));
 		expect(await takeCalendar(await as("rep1"), { text, uids: ["t1", "t2"], as: "task" })).toEqual({ made: 1, left: 1 });
 		expect(await takeCalendar(await as("rep1"), { text, uids: ["t1"], as: "task" })).toEqual({ made: 0, left: 1 });

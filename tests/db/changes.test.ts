@@ -115,11 +115,11 @@ describe("deals", () => {
 		const [unowned] = (await deals("boss", { due: "..2026-09-30" })).rows;
 		expect(unowned).toMatchObject({ owner: "No owner", ownerId: null, ownerActive: false });
 	});
-	test("without an owner are seen by those who see everyone's, and by nobody else", async () => {
+	test("without an owner are seen by those who see everyone’s, and by nobody else", async () => {
 		expect((await deals("north", { due: "any" })).rows.map((r) => r.id)).not.toContain("d6");
 		expect((await deals("ops", { due: "any" })).rows.map((r) => r.id)).toContain("d6");
 	});
-	test("the count beside the rail's word is the number of those at act", async () => {
+	test("the count beside the rail’s word is the number of those at act", async () => {
 		const { context, viewpoint } = await ask("boss", { due: "any" });
 		expect(countAct(context, viewpoint)).toBe(readDeals(context, viewpoint).rows.filter((r) => r.level === "act").length);
 	});

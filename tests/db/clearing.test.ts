@@ -106,7 +106,7 @@ describe("each of the twenty flags is met in the demo, and clearing its cause pu
 });
 
 describe("records of a deal", () => {
-	test("an answer to a quote puts it to rest; taken back, it lapses again", async () => {
+	test("an answer to a quote puts it to rest; deleted, it lapses again", async () => {
 		const id = listDeals(await boss(), { flag: "quote-lapsing" })[0]?.id ?? "";
 		const quote = (await sheet(id)).quotes[0]?.id ?? "";
 		await answerQuote(await boss(), { id: quote, answer: "They take it" });
@@ -116,7 +116,7 @@ describe("records of a deal", () => {
 		expect(await lit(id)).toContain("quote-lapsing");
 		expect((await faultOf(async () => sendQuote(await boss(), { dealId: id, number: null, validUntil: "2026-11-23" }))).status).toBe(422);
 	});
-	test("a person is of the deal's account, and can be taken off and put back", async () => {
+	test("a person is of the deal’s account, and can be taken off and put back", async () => {
 		const view = await sheet("story-rack");
 		const strange = (await sheet("story-deck")).people[0]?.id ?? "";
 		expect((await faultOf(async () => addPerson(await boss(), { dealId: "story-rack", who: { contactId: strange } }))).status).toBe(404);

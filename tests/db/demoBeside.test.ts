@@ -36,10 +36,10 @@ const ownOps = () =>
 		await touch(tx, "everything");
 	});
 
-test("nobody of the demo signs in beside people of one's own, nor whom they made", async () => {
+test("nobody of the demo signs in beside people of one’s own, nor whom they made", async () => {
 	const email = (await connection().db.select().from(people).where(eq(people.id, "ops")))[0]?.email as string;
 	await signIn({ email, password: PASSWORD }, here);
-	await savePerson(await as("ops"), { ...person, name: "Made", email: "made@firm.example" });
+	await savePerson(await as("ops"), { ...person, name: "Created", email: "made@firm.example" });
 	const { path } = await makePasswordLink(await as("ops"), { id: await byEmail("made@firm.example") });
 	await setPasswordByLink({ token: path.split("#")[1] as string, password: "seven geese walk" });
 	await signIn({ email: "made@firm.example", password: "seven geese walk" }, here);
@@ -49,12 +49,12 @@ test("nobody of the demo signs in beside people of one's own, nor whom they made
 		["made@firm.example", "seven geese walk"],
 	] as const)
 		expect(await faultOf(() => signIn({ email: address, password }, here))).toMatchObject({ status: 401, detail: expect.stringContaining("demo company") });
-	expect(await faultOf(async () => makePasswordLink(await as("ida"), { id: "boss" }))).toMatchObject({ title: "Of the demo company" });
+	expect(await faultOf(async () => makePasswordLink(await as("ida"), { id: "boss" }))).toMatchObject({ title: "Demo company" });
 });
 
-test("what the demo's people made ends with it, and what one's own made stays", async () => {
+test("what the demo’s people made ends with it, and what one’s own made stays", async () => {
 	await ownOps();
-	await savePerson(await as("ops"), { ...person, name: "Made", email: "made@firm.example" });
+	await savePerson(await as("ops"), { ...person, name: "Created", email: "made@firm.example" });
 	await savePerson(await as(await byEmail("made@firm.example")), { ...person, name: "Made of made", email: "made2@firm.example" });
 	await savePerson(await as("ida"), { ...person, name: "Own", email: "own@firm.example" });
 	await makePasswordLink(await as("ida"), { id: await byEmail("own@firm.example") });
@@ -67,7 +67,7 @@ test("what the demo's people made ends with it, and what one's own made stays", 
 	expect(await db.select().from(passwordLinks)).toHaveLength(1);
 });
 
-test("a link that the demo made for somebody of one's own ends too", async () => {
+test("a link that the demo made for somebody of one’s own ends too", async () => {
 	await ownOps();
 	await makePasswordLink(await as("ops"), { id: "ida" });
 	await removeDemo(await as("ida"), {});

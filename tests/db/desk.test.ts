@@ -35,21 +35,21 @@ const seen = async (person: string, iso = "2026-11-24") => {
 const ids = (rows: readonly { id: string }[]) => rows.map((row) => row.id);
 
 describe("a desk", () => {
-	test("holds one's own tasks, the soonest due first, and says which are overdue", async () => {
+	test("holds one’s own tasks, the soonest due first, and says which are overdue", async () => {
 		const rows = await own("rep1");
 		expect(ids(rows.filter((row) => row.state === "open"))).toEqual(["t2", "t1"]);
 		expect(rows.filter((row) => row.overdue).map((row) => row.title)).toEqual(["Overdue"]);
 		expect(ids(await own("rep2"))).toEqual(["t4"]);
 		expect(ids(await own("north"))).toEqual(["t5"]);
 	});
-	test("of a past day is that day's: what was done later is open, what was given later isn't there", async () => {
+	test("of a past day is that day’s: what was done later is open, what was given later isn’t there", async () => {
 		const rows = await own("rep1", "2026-11-18");
 		expect(ids(rows).sort()).toEqual(["t2", "t3"]);
 		expect(rows.find((row) => row.id === "t3")).toMatchObject({ state: "open", doneOn: null, overdue: false });
 	});
 });
 
-describe("the manager's tasks", () => {
+describe("the manager’s tasks", () => {
 	test("are those of the people and deals one sees", async () => {
 		expect(ids(await seen("north")).sort()).toEqual(["t1", "t2", "t3", "t5"]);
 		expect(ids(await seen("rep2"))).toEqual(["t4"]);

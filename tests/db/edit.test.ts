@@ -69,7 +69,7 @@ describe("changing a deal", () => {
 		await edit({ amount: 99_000 }, "d1", "rep1", versionId);
 		const fault = await faultOf(() => edit({ amount: 88_000 }, "d1", "north", versionId));
 		expect(fault.status).toBe(412);
-		expect(fault.detail).toContain("Rae Penn changed Deck ovens meanwhile: amount €1\u00a0200 → €990");
+		expect(fault.detail).toContain("Rae Penn changed Deck ovens since: amount €1\u00a0200 → €990");
 		expect((await deal()).amount).toBe(99_000);
 		await edit({ amount: 88_000 }, "d1", "north", fault.more.versionId as number);
 		expect((await deal()).amount).toBe(88_000);
@@ -85,27 +85,27 @@ describe("changing a deal", () => {
 		expect(done).toMatchObject({ versionId, differences: [] });
 		expect((await deal()).versions).toHaveLength(2);
 	});
-	test("an owner who has left, one who isn't there, and a rep who gives a deal away are refused", async () => {
-		expect((await faultOf(() => edit({ ownerId: "gone" }, "d1", "boss"))).detail).toContain("Gil Orr doesn't work here");
+	test("an owner who has left, one who isn’t there, and a rep who gives a deal away are refused", async () => {
+		expect((await faultOf(() => edit({ ownerId: "gone" }, "d1", "boss"))).detail).toContain("Gil Orr is not with the company");
 		expect((await faultOf(() => edit({ ownerId: "rep2" }))).status).toBe(422);
 		expect((await faultOf(() => edit({ ownerId: "north" }, "d1", "rep1"))).status).toBe(403);
 		await edit({ ownerId: "rep1" }, "d3");
 		expect(await deal("d3")).toMatchObject({ ownerId: "rep1" });
 		expect((await deal("d3")).flags.map((f) => f.code)).not.toContain("unowned");
 	});
-	test("a rep who tries another's deal by its address finds nothing there", async () => {
+	test("a rep who tries another’s deal by its address finds nothing there", async () => {
 		expect((await faultOf(() => edit({ amount: 1 }, "d2", "rep1"))).status).toBe(404);
 		expect((await faultOf(() => edit({ amount: 1 }, "d2", "north"))).status).toBe(404);
 		expect((await deal("d2")).versions).toHaveLength(1);
 	});
-	test("values that can't be are refused with what is wrong", async () => {
+	test("values that can’t be are refused with what is wrong", async () => {
 		expect(await wordsOf(() => edit({ stage: "Limbo" }))).toContain("There are Enquiry, Survey, Terms, Won, Lost");
 		expect(await wordsOf(() => edit({ currency: "JPY" }))).toContain("no rate from JPY");
 		for (const [change, words] of [
 			[{ amount: -1 }, "negative"],
-			[{ amount: 2 ** 53 }, "No company"],
+			[{ amount: 2 ** 53 }, "too large"],
 			[{ amount: 1.5 }, "whole minor units"],
-			[{ closeDate: "2026-02-30" }, "day that exists"],
+			[{ closeDate: "2026-02-30" }, "valid day"],
 			[{ nextStep: "x".repeat(501) }, "500 letters"],
 			[{ reason: "only why" }, "Say what is to change"],
 			[{ colour: "red" }, "colour"],
@@ -158,7 +158,7 @@ describe("undoing", () => {
 		await undoEdit(await as("north"), { targets: [{ id: "d1", versionId: done?.versionId ?? 0 }] });
 		expect(await deal()).toMatchObject({ status: "open", stage: "Survey", outcomeReason: null, competitor: null, nextStep: "Visit" });
 	});
-	test("isn't for what somebody changed since, nor for another's change", async () => {
+	test("isn’t for what somebody changed since, nor for another’s change", async () => {
 		const [done] = await edit({ amount: 5 });
 		expect((await faultOf(async () => undoEdit(await as("rep1"), { targets: [{ id: "d1", versionId: done?.versionId ?? 0 }] }))).status).toBe(403);
 		await edit({ amount: 6 }, "d1", "rep1");

@@ -119,7 +119,7 @@ describe("the columns against plain SQL", () => {
 			});
 		}
 	}
-	test("by stage and by category at each week's end", async () => {
+	test("by stage and by category at each week’s end", async () => {
 		const { organisation } = await as("ops");
 		const period = parsePeriod("2026-10-01..2027-01-31", 1);
 		if (!period) throw new Error("no such period");

@@ -28,7 +28,7 @@ const keptOf = async (id: string) => {
 const imported = async (files: Record<string, string[]>) => expect(await importAs(small(files))).toMatchObject({ state: "done", problemCount: 0 });
 
 describe("an import is followed", () => {
-	test("deals come between others, people before others, in a currency nobody had; what isn't concerned isn't read again", async () => {
+	test("deals come between others, people before others, in a currency nobody had; what isn’t concerned isn’t read again", async () => {
 		const before = await keptOf("d3");
 		await imported({
 			...more("people.csv", "aaron,Aaron Oak,aaron@firm.example,rep,North,Firm,,"),
@@ -47,7 +47,7 @@ describe("an import is followed", () => {
 		expect(await keptOf("d3")).toBe(before);
 	});
 
-	test("changed versions, answers' people and names of accounts are in, and a second time nothing is touched", async () => {
+	test("changed versions, answers’ people and names of accounts are in, and a second time nothing is touched", async () => {
 		const files = {
 			"accounts.csv": ["id,name,kind,industry,territory,owner_id", "a1,,customer,Bakery,Coast,rep1", "a2,Oat Inn & Sons,prospect,Hotel,Alps,rep2"],
 			"contacts.csv": ["id,account_id,name,title,email,buying_role,reports_to_id", "c1,a1,Ada Moss,Head of bakery,,decision_maker,"],

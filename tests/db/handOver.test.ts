@@ -108,8 +108,8 @@ describe("it is refused whole", () => {
 		expect((await faultOf(() => give("boss", { lastDay: "2026-11-30" }))).status).toBe(403);
 		expect((await faultOf(() => give("boss", { endWays: true }))).status).toBe(403);
 	});
-	test("where somebody is no taker, or something isn't theirs", async () => {
-		expect(await wordsOf(() => give("boss", { deals: [{ id: "d1", to: "gone" }] }))).toContain("doesn’t work here");
+	test("where somebody is no taker, or something isn’t theirs", async () => {
+		expect(await wordsOf(() => give("boss", { deals: [{ id: "d1", to: "gone" }] }))).toContain("with the company on");
 		expect(await wordsOf(() => give("boss", { deals: [{ id: "d1", to: "rep1" }] }))).toContain("somebody else");
 		expect(await wordsOf(() => give("ops", { deals: [{ id: "d1", to: "view" }] }))).toContain("go to reps and managers");
 		expect((await faultOf(() => give("boss", { deals: [{ id: "d2", to: "north" }] }))).status).toBe(409);

@@ -22,7 +22,7 @@ const text = async () => Object.fromEntries([...(await storedBundle())].map(([na
 const count = async (table: string) => Number((await connection().db.execute(sql.raw(`select count(*) from ${table}`))).rows[0]?.count);
 
 describe("an import", () => {
-	test("that is written is in the audit, whoever asked for it, with what it changed; one that is refused isn't", async () => {
+	test("that is written is in the audit, whoever asked for it, with what it changed; one that is refused isn’t", async () => {
 		const told = async () => (await connection().db.execute(sql`select subject, detail from audit where action = 'bundle imported' order by id desc`)).rows;
 		const before = (await told()).length;
 		await importAs(small({ "deals.csv": ["id,account_id"] }));
@@ -121,7 +121,7 @@ describe("a bundle with problems", () => {
 		expect(await importAs(small({ ...deals, ...versions }), { skipBad: true })).toMatchObject({ state: "done", problemCount: 2 });
 		expect(await count("deals")).toBe(3);
 	});
-	test("that lacks a column or a file isn't taken even so", async () => {
+	test("that lacks a column or a file isn’t taken even so", async () => {
 		expect(await importAs(small({ "stages.csv": null }), { skipBad: true })).toMatchObject({ state: "refused" });
 		expect(await importAs(small({ "deals.csv": ["id;name", "d1;x"] }), { skipBad: true })).toMatchObject({ state: "refused" });
 		expect(await count("people")).toBe(0);
@@ -130,7 +130,7 @@ describe("a bundle with problems", () => {
 		expect(await importAs(small(), { dryRun: true })).toMatchObject({ state: "checked", counts: { "deals.csv": 3 } });
 		expect(await importAs(new TextEncoder().encode("no zip"))).toMatchObject({
 			state: "refused",
-			problems: [{ file: "test.zip", reason: "this isn't a zip, or it is damaged" }],
+			problems: [{ file: "test.zip", reason: "this isn’t a zip, or it is damaged" }],
 		});
 		expect(await count("people")).toBe(0);
 	});

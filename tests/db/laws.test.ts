@@ -240,7 +240,7 @@ describe("settings", () => {
 		["habits", async () => saveHabits(await as("ops"), { ...readHabits(await as("ops")), bands: [5, 20, 50] }), "kept"],
 		["the day", async () => holdDay(await as("ops"), { day: "2026-11-26" }), "kept"],
 		[
-			"a question's weight",
+			"a question’s weight",
 			async () =>
 				saveQuestions(await as("ops"), {
 					questions: readQuestions(await as("ops")).questions.map((question) => ({ ...question, weight: question.weight + 4 })),
@@ -256,7 +256,7 @@ describe("settings", () => {
 			"read anew",
 		],
 		[
-			"a stage's chance",
+			"a stage’s chance",
 			async () =>
 				saveStages(await as("ops"), {
 					stages: (await readStages(await as("ops"))).map((stage) => (stage.kind === "open" ? { ...stage, probability: 0.5, usualDays: 3 } : stage)),
@@ -264,7 +264,7 @@ describe("settings", () => {
 			"kept",
 		],
 		[
-			"a stage's name",
+			"a stage’s name",
 			async () =>
 				saveStages(await as("ops"), {
 					stages: (await readStages(await as("ops"))).map((stage) => (stage.name === "Survey" ? { ...stage, name: "Look round" } : stage)),
@@ -272,7 +272,7 @@ describe("settings", () => {
 			"read anew",
 		],
 	];
-	test("are taken in as if everything had been read anew, mostly without reading the deals", async () => {
+	test("are allowed in as if everything had been read anew, mostly without reading the deals", async () => {
 		for (const [what, wish, deals] of wishes) {
 			await refill(inspected());
 			const before = (await as("ops")).organisation;

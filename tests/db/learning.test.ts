@@ -120,12 +120,12 @@ describe("every figure", () => {
 		const share = shareIn((await viewOf("foretell")).tables[0]?.rows[0]?.cells[0]);
 		expect(first?.slice(1, 4)).toEqual([share.k, share.n, Math.round(10_000 * (share.share ?? 0)) / 100]);
 		const outlook = await patternsFile.read(helena, viewpoint, () => undefined);
-		expect(outlook.sheets?.map(({ name }) => name)).toEqual(["Outlook", "Own record"]);
+		expect(outlook.sheets?.map(({ name }) => name)).toEqual(["Outlook", "Track record"]);
 		expect(await faultOf(() => patternsFile.read(helena, viewpoint, (name) => ({ show: "foretell", part: "nothing" })[name as "show"]))).toMatchObject({
 			status: 404,
 		});
 	});
-	test("is of what one reaches: others' deals behind a figure are counted and not named", async () => {
+	test("is of what one reaches: others’ deals behind a figure are counted and not named", async () => {
 		const ines = await as("ines");
 		const { behind } = await readPattern(ines, "foretell", asked(), "flag:no-signatory:with");
 		const whole = await readPattern(await as("helena"), "foretell", asked(), "flag:no-signatory:with");
@@ -147,10 +147,10 @@ describe("every figure", () => {
 	});
 });
 
-describe("the demo's habits are found by name", () => {
-	test("whose commits hold less often, and who pushes at month's end", async () => {
+describe("the demo’s habits are found by name", () => {
+	test("whose commits come true less often, and who pushes at month’s end", async () => {
 		const view = await viewOf("commits");
-		expect(view.headline).toMatch(/^Tobias Renn’s commits hold (\d|[1-5]\d)% of the time, others’ ([89]\d|100)%$/);
+		expect(view.headline).toMatch(/^Tobias Renn’s commits come true (\d|[1-5]\d)% of the time, others’ ([89]\d|100)%$/);
 		expect(view.beside.join(" ")).toMatch(/Maeve Okonjo made \d+ of the \d+ pushes in months’ last three working days/);
 		expect(view.beside.join(" ")).toMatch(/stand on the word of 1 rep/);
 	});
@@ -158,23 +158,23 @@ describe("the demo's habits are found by name", () => {
 		const view = await viewOf("stages", "family");
 		expect(view.headline).toMatch(/^Tunnel ovens: half of the visits to Trial bake take/);
 	});
-	test("who gives away late, and who gives most and least off the list", async () => {
+	test("who gives a discount of late, and who gives most and least off the list", async () => {
 		const view = await viewOf("price");
-		expect(view.headline).toMatch(/^Luca Ferrandi gives away 1[0-4]% in the last two weeks/);
+		expect(view.headline).toMatch(/^Luca Ferrandi gives a discount of 1[0-4]% in the last two weeks/);
 		const off = view.tables.find(({ key }) => key === "discount")?.rows.filter(({ total }) => !total) ?? [];
 		expect([off[0]?.name, off.at(-1)?.name]).toEqual(["Luca Ferrandi", "Celine Abiodun"]);
 	});
 	test("that stale answers foretell nothing, and that short runway does", async () => {
 		const view = await viewOf("foretell");
-		expect(view.headline).toContain("“stale answers” foretold nothing");
-		expect(rowNamed(view, "flags", "short runway").cells[3]).toMatchObject({ words: "foretells a miss" });
-		expect(rowNamed(view, "flags", "nobody who signs").cells[2]).toMatchObject({ kind: "number" });
+		expect(view.headline).toContain("“stale answers” showed no difference");
+		expect(rowNamed(view, "flags", "short runway").cells[3]).toMatchObject({ words: "signals a miss" });
+		expect(rowNamed(view, "flags", "no signatory").cells[2]).toMatchObject({ kind: "number" });
 	});
 	test("that tasks go with replies given, and not with deals that are open long coming to an end", async () => {
 		const view = await viewOf("tasks");
 		expect(view.headline).toContain("“reply owed”");
-		expect(rowNamed(view, "tasks", "open long").cells[2]).toMatchObject({ words: "can’t be told apart" });
-		expect(view.beside.join(" ")).toContain("This doesn’t say what a task does");
+		expect(rowNamed(view, "tasks", "open long").cells[2]).toMatchObject({ words: "no clear difference" });
+		expect(view.beside.join(" ")).toContain("This doesn’t show what a task achieves");
 	});
 	test("that losses to one competitor cluster in the South", async () => {
 		const view = await viewOf("reasons");
@@ -210,7 +210,7 @@ describe("weights from the past", () => {
 			expect(await faultOf(async () => readPastWeights(await as(who), {}))).toMatchObject({ status: 403 });
 		expect(await faultOf(async () => takeWeights(await as("ruth"), { attention: {} }))).toMatchObject({ status: 403 });
 	});
-	test("say what they would do to today's deals before they are taken", async () => {
+	test("say what they would do to today’s deals before they are allowed", async () => {
 		const arno = await as("arno");
 		const found = await readPastWeights(arno, {});
 		expect(found.now).toEqual([0.12, 0.25, 0.45]);
@@ -224,7 +224,7 @@ describe("weights from the past", () => {
 		expect(lit(nothing.after)).toBe(lit(nothing.before) + nothing.lights.length - nothing.out.length);
 		expect(nothing.lights).toEqual([]);
 	});
-	test("hold from the day on that they are taken, leave days before as they were judged, and are undone once", async () => {
+	test("hold from the day on that they are allowed, leave days before as they were judged, and are undone once", async () => {
 		const arno = await as("arno");
 		const yesterday = TODAY - 1;
 		const levels = (context: typeof arno, on: number) =>
@@ -248,7 +248,7 @@ describe("weights from the past", () => {
 		await takeWeights(await as("arno"), { attention: {} });
 		expect(levels(await as("arno"), TODAY)).toEqual(now);
 	});
-	test("that can't be are refused, and nothing is written", async () => {
+	test("that can’t be are refused, and nothing is written", async () => {
 		const arno = await as("arno");
 		await expect(takeWeights(arno, { attention: { weight3: 3 } })).rejects.toThrow(/at most 1/);
 		await expect(takeWeights(arno, { attention: { unweighed: ["no-such-flag"] } } as never)).rejects.toThrow();
@@ -310,7 +310,7 @@ describe("worked out by a thread", () => {
 		}
 		throw new Error("it took too long");
 	};
-	test("it is what is found in place, kept for the day, and nobody waits for it", async () => {
+	test("it is what is found in place, kept for the day, and no one is waiting for it", async () => {
 		const helena = await as("helena");
 		const inPlace = await findNow<Foretelling>(helena, "foretelling", given("foretell"));
 		process.env.PORCH_LAMP_APART = "10";

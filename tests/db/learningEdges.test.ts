@@ -93,7 +93,7 @@ describe("an organisation", () => {
 		);
 		const all = await views();
 		sane(all);
-		expect(all.foretell?.headline).toContain("too short");
+		expect(all.foretell?.headline).toContain("Too little history");
 		expect(all.commits?.headline).toContain("Too few deals in commit");
 		expect(all.stages?.headline).toContain("Too few visits");
 		for (const view of Object.values(all)) for (const cell of cells(view)) if (cell.kind === "share") expect(cell.share.share).toBeNull();
@@ -105,7 +105,7 @@ describe("an organisation", () => {
 		await refill(bundleWith(pastOf(6, () => "won")));
 		const all = await views();
 		sane(all);
-		expect(all.reasons?.headline).toBe("Nothing was lost in the last year");
+		expect(all.reasons?.headline).toBe("No deals were lost in the last year");
 		expect(all.commits?.headline).toContain("100%");
 		const outlook = await readOutlook(await as("boss"), null, QUARTER, TODAY);
 		if (!outlook.available) throw new Error(outlook.reason);
@@ -119,7 +119,7 @@ describe("an organisation", () => {
 		await refill(bundleWith(pastOf(6, () => "lost")));
 		const all = await views();
 		sane(all);
-		expect(all.price?.headline).toBe("Nothing was won in the last year");
+		expect(all.price?.headline).toBe("No deals were won in the last year");
 		const outlook = await readOutlook(await as("boss"), null, QUARTER, TODAY);
 		if (!outlook.available) throw new Error(outlook.reason);
 		for (const { chance } of outlook.deals) {
@@ -129,12 +129,12 @@ describe("an organisation", () => {
 		expect(outlook.amountRatio).toBe(1);
 		expect(outlook.low).toBeLessThanOrEqual(outlook.high);
 	});
-	test("whose deals have one version only, all in one stage, isn't told apart from itself", async () => {
+	test("whose deals have one version only, all in one stage, isn’t told apart from itself", async () => {
 		await refill(bundleWith(pastOf(6, () => "open")));
 		const all = await views();
 		sane(all);
 		expect(all.stages?.tables[0]?.columns).toHaveLength(1);
-		expect(all.stages?.headline).toBe("No stage has been left by half of the deals that came to it");
+		expect(all.stages?.headline).toBe("No stage has been left by half of the deals that entered it");
 		const total = all.stages?.tables[0]?.rows.find((row) => row.total)?.cells[0];
 		// Of those begun within the year none is finished, so none has a mean, and the median isn't reached.
 		expect(total).toMatchObject({ kind: "times", finished: 0, unfinished: 22, mean: null, median: null });

@@ -28,7 +28,7 @@ describe("a mark", () => {
 		expect(made).toMatchObject({ name: "Monday round", day: "2026-11-24", byId: "north", fits: true });
 		expect(await listed("Monday round")).toEqual(made);
 	});
-	test("isn't broken by what happens after it, nor by a new deal", async () => {
+	test("isn’t broken by what happens after it, nor by a new deal", async () => {
 		await keepMark(await as("north"), { name: "Noon" });
 		const { versionId } = await readDeal(await as("ops"), "d1", undefined);
 		await editDeals(await as("north"), { targets: [{ id: "d1", versionId }], change: { amount: 5 } });
@@ -43,7 +43,7 @@ describe("a mark", () => {
 		expect(readChanges(ops, resolveViewpoint(ops, {}))?.broken).toHaveLength(1);
 		expect(readChanges(ops, resolveViewpoint(ops, { seen: "2026-11-23" }))?.broken).toEqual([]);
 	});
-	test("is broken for everybody, and tells of others' deals and of the whole nobody who doesn't reach them", async () => {
+	test("is broken for everybody, and tells of others’ deals and of the whole nobody who doesn’t reach them", async () => {
 		await keepMark(await as("north"), { name: "Noon" });
 		await importAs(inspected(more("deal_versions.csv", "d2,2026-11-20T09:00:00Z,Survey,999,EUR,2026-12-10,rep2,pipeline,,")));
 		const [own, others] = [await as("rep2"), await as("rep1")];
@@ -95,7 +95,7 @@ describe("a seal", () => {
 		expect(readMarks(await as("boss"))[0]).toMatchObject({ name: "In the midst", fits: true });
 		expect((await currentOrganisation(db)).company.history.amount).toContain(777_700);
 	});
-	test("isn't made while something large is written: it says so, and nothing is changed", async () => {
+	test("isn’t made while something large is written: it says so, and nothing is changed", async () => {
 		const client = await connection().pool.connect();
 		await client.query("begin");
 		await client.query("select pg_advisory_xact_lock_shared(720519)");

@@ -53,7 +53,7 @@ describe("one comparison, seen in several ways", () => {
 				for (const step of view?.steps.slice(1, -1) ?? []) expect(Math.abs(total((p) => p.steps[step.kind] ?? 0))).toBe(step.amount);
 			}
 		});
-		test(`the flow's rows hold what was open before, and its columns what is open now: ${name}`, async () => {
+		test(`the flow’s rows hold what was open before, and its columns what is open now: ${name}`, async () => {
 			const bridge = readChanges(...(await ask(person, query)));
 			const flow = readFlow(...(await ask(person, query)));
 			const stages = new Set(flow?.onward.map((o) => o.stage));
@@ -89,7 +89,7 @@ describe("one comparison, seen in several ways", () => {
 });
 
 describe("deal by deal", () => {
-	test("tells better from worse, and which flags lit and went out", async () => {
+	test("tells better from worse, and which flags lit and cleared", async () => {
 		const view = readDifferences(...(await ask("ruth", { against: "2026-11-09" })));
 		const rack = view?.deals.find((deal) => deal.id === "story-rack");
 		expect(rack?.lit).toEqual(expect.arrayContaining(["overdue", "reply owed"]));
@@ -121,7 +121,7 @@ describe("deal by deal", () => {
 	});
 });
 
-test("week's ends go back from the seen day by sevens, as far as anything is known", () => {
+test("week’s ends go back from the seen day by sevens, as far as anything is known", () => {
 	expect(weekEnds(70, 100, 0)).toEqual([72, 79, 86, 93, 100]);
 	expect(weekEnds(70, 100, 85)).toEqual([86, 93, 100]);
 	expect(weekEnds(70, 100, 200)).toEqual([100]);

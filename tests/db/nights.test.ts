@@ -29,9 +29,9 @@ describe("nights", () => {
 		const [mark] = readMarks(await as("ops"));
 		// In Berlin the 23rd ends at eleven in the evening of UTC.
 		expect(mark).toMatchObject({ name: "Night", at: "2026-11-23T22:59:59.999Z", byId: null, fits: true });
-		expect(await connection().db.select().from(audit).where(eq(audit.action, "night kept"))).toHaveLength(1);
+		expect(await connection().db.select().from(audit).where(eq(audit.action, "night saved"))).toHaveLength(1);
 	});
-	test("what was missed is made good, under the period's name where one ended", async () => {
+	test("what was missed is made good, under the period’s name where one ended", async () => {
 		await keepNights();
 		process.env.PORCH_LAMP_TODAY = "2026-11-27";
 		expect(await keepNights()).toEqual(["2026-11-24", "2026-11-25", "2026-11-26"]);
@@ -52,7 +52,7 @@ describe("nights", () => {
 		const days = await keepNights();
 		expect([days.length, days.at(-1)]).toEqual([93, "2028-01-01"]);
 	});
-	test("are not offered one by one, aren't what a day is compared with by itself, and stay out of a bundle", async () => {
+	test("are not offered one by one, aren’t what a day is compared with by itself, and stay out of a bundle", async () => {
 		const against = resolveViewpoint(await as("north"), {}).against.day;
 		process.env.PORCH_LAMP_TODAY = "2026-11-23";
 		await keepNights();
@@ -103,7 +103,7 @@ test("several processes never work at once, keep a night once, and look again at
 		(await connection().db.select().from(marks).where(eq(marks.name, "Night"))).map((mark) => mark.at.toISOString().slice(0, 10)).sort();
 	await expect.poll(nights, { timeout: 40_000, interval: 200 }).toEqual(["2026-11-23", "2026-11-24", "2026-11-25"]);
 	expect(most).toBe(1);
-	expect((await connection().db.select().from(audit).where(eq(audit.action, "night kept"))).length).toBe(2);
+	expect((await connection().db.select().from(audit).where(eq(audit.action, "night saved"))).length).toBe(2);
 	const { rows } = await connection().pool.query("select name, cron, timezone from pgboss.schedule");
 	expect(rows).toEqual([{ name: "keep-nights", cron: "5 0 * * *", timezone: "Europe/Berlin" }]);
 	const { rows: queue } = await connection().pool.query("select retry_limit, retry_backoff, policy from pgboss.queue where name = 'keep-nights'");

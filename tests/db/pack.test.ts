@@ -54,7 +54,7 @@ describe("a pack", () => {
 		]);
 		expect(keys(company.history).split(" ").sort().join(" ")).toBe("amount at category close currency day id nextStep nextStepDay offsets owner stage texts");
 	});
-	test("isn't read when it is of another form, or when what deals are read by has changed", async () => {
+	test("isn’t read when it is of another form, or when what deals are read by has changed", async () => {
 		const { db } = connection();
 		await db.execute(sql`update packs set form = 'of old'`);
 		expect(await unpacked()).toBeNull();

@@ -142,7 +142,7 @@ describe("the river of a company", () => {
 		expect(day(readRiver(early, then, "year")?.first ?? "2000-01-01")).toBeGreaterThanOrEqual(firstKnown(early.organisation));
 		expect(readRiver(...(await ask("helena", { due: "none" })), undefined)).toBeNull();
 	});
-	test("of a rep holds that rep's deals alone", async () => {
+	test("of a rep holds that rep’s deals alone", async () => {
 		const [context, viewpoint] = await ask("ines");
 		const view = readRiver(context, viewpoint, undefined);
 		expect(view?.scope).toEqual([context.actor.index]);
@@ -198,7 +198,7 @@ describe("the long part of a page", () => {
 		expect(await text(river)).toBe(packedRiver(...(await ask("helena")), "quarter"));
 		expect(await text(await get(riverRoute, "/changes/river?due=none", "helena"))).toBe("null");
 	});
-	test("gives a rep the rep's own, and refuses a team out of reach, a stranger and an address that can't be read", async () => {
+	test("gives a rep the rep’s own, and refuses a team out of reach, a stranger and an address that can’t be read", async () => {
 		const own = unpackDeals(await text(await get(rowsRoute, "/deals/rows?due=any", "ines")));
 		expect(new Set(own.rows.map((row) => row.ownerId))).toEqual(new Set(["ines"]));
 		expect((await get(rowsRoute, "/deals/rows?whose=team:South", "ines")).status).toBe(403);

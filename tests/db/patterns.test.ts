@@ -71,7 +71,7 @@ describe("commits", () => {
 });
 
 describe("time in stage", () => {
-	test("has each visit once by rep, and a rep's own alone for them", async () => {
+	test("has each visit once by rep, and a rep’s own alone for them", async () => {
 		const visits = (items: readonly { finished: number; unfinished: number }[]) =>
 			items.reduce((sum, { finished, unfinished }) => sum + finished + unfinished, 0);
 		const helena = await as("helena");

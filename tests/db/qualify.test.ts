@@ -47,7 +47,7 @@ describe("answering a question", () => {
 		expect((await sheet()).qualification).toMatchObject({ strength: 0, coverage: 25 });
 	});
 	test("shown needs what shows it: an activity or contact of the deal, or a link", async () => {
-		expect((await faultOf(() => answer("shown"))).detail).toContain("Say what shows it");
+		expect((await faultOf(() => answer("shown"))).detail).toContain("Name the source");
 		for (const shownBy of ["activity:x4", "contact:c3", "activity:", "javascript:alert(1)", "nonsense"]) {
 			expect((await faultOf(() => answer("shown", { shownBy }))).status).toBe(422);
 		}
@@ -60,13 +60,13 @@ describe("answering a question", () => {
 		const both = await Promise.allSettled([answer("assumed", { note: "Hm" }, "rep1"), answer("against", {}, "north")]);
 		const lost = both.find((result) => result.status === "rejected") as PromiseRejectedResult;
 		expect(both.filter((result) => result.status === "fulfilled")).toHaveLength(1);
-		expect(lost.reason).toMatchObject({ status: 409, title: "Answered meanwhile" });
+		expect(lost.reason).toMatchObject({ status: 409, title: "Answered by someone else" });
 		await answer("heard", { anyway: true }, "north");
 		const history = (await sheet()).qualification.questions[0]?.history ?? [];
 		expect(history).toHaveLength(3);
 		expect(history[0]).toMatchObject({ level: "heard", by: "Nora Thistle" });
 	});
-	test("isn't for those who don't reach the deal, nor for a question nobody asks", async () => {
+	test("isn’t for those who don’t reach the deal, nor for a question nobody asks", async () => {
 		expect((await faultOf(() => answer("heard", {}, "rep2"))).status).toBe(404);
 		expect((await faultOf(() => answer("heard", {}, "view"))).status).toBe(403);
 		expect((await faultOf(() => answer("heard", { questionId: "q9" }))).status).toBe(404);
@@ -119,14 +119,14 @@ describe("changing the questions", () => {
 			[...first].map(([name, bytes]) => [name, Buffer.from(bytes).toString()]),
 		);
 	});
-	test("a weight of zero, one above a million, a stage that isn't there and a question twice are refused", async () => {
+	test("a weight of zero, one above a million, a stage that isn’t there and a question twice are refused", async () => {
 		const [q] = await current();
 		const save = async (change: object) => saveQuestions(await as("ops"), { questions: [{ ...q, ...change }] });
 		expect(await wordsOf(() => save({ weight: 0 }))).toContain("above zero");
 		expect(await wordsOf(() => save({ weight: 1_000_001 }))).toContain("at most a million");
 		expect(await wordsOf(() => save({ weight: Number.NaN }))).toContain("must be a number");
 		expect(await wordsOf(() => save({ due: 4 }))).toContain("there are 3 open stages");
-		expect(await wordsOf(() => save({ prompt: " " }))).toContain("can't be empty");
+		expect(await wordsOf(() => save({ prompt: " " }))).toContain("can’t be empty");
 		expect(await wordsOf(async () => saveQuestions(await as("ops"), { questions: [q, q] }))).toContain("twice");
 		await save({ weight: 1_000_000 });
 		expect((await current())[0]?.weight).toBe(1_000_000);

@@ -86,7 +86,7 @@ describe("what is told", () => {
 	test("a reminder that is for silence only, unless the other side has answered since the task was given", async () => {
 		await give({ remindOn: "2026-11-24", remindUnlessAnswered: true, title: "Silent" });
 		await lookForNews();
-		expect(await told("rep1")).toContain("Nobody has answered yet: Silent (Deck ovens, Millrace Bread), due 27 Nov");
+		expect(await told("rep1")).toContain("No answer yet: Silent (Deck ovens, Millrace Bread), due 27 Nov");
 		await refill(small());
 		await lookForNews();
 		await give({ remindOn: "2026-11-24", remindUnlessAnswered: true, title: "Answered" });
@@ -160,9 +160,9 @@ describe("digests", () => {
 		expect(day?.text).toContain("For today (Deck ovens)");
 		expect(day?.text).toContain("Nora Thistle asks you: For today");
 		expect(week?.subject).toContain("Your week: ");
-		expect(week?.text).toContain("What moved");
+		expect(week?.text).toContain("What changed");
 		expect((await connection().db.select().from(news).where(eq(news.personId, "rep1")))[0]?.digestedAt).not.toBeNull();
-		expect(await wordsOf(async () => saveDigestTimes(await as("rep1"), { daily: "25:00", weekly: null }))).toContain("written as 07:30");
+		expect(await wordsOf(async () => saveDigestTimes(await as("rep1"), { daily: "25:00", weekly: null }))).toContain("Write the time as 07:30");
 	});
 });
 
@@ -255,7 +255,7 @@ describe("an answer", () => {
 			}),
 		).then(() => lookForNews());
 
-	test("of one of ours is internal: logged once, without what it quotes, and nobody takes it for the customer's word", async () => {
+	test("of one of ours is internal: logged once, without what it quotes, and nobody takes it for the customer’s word", async () => {
 		await withContact("mo@there.example");
 		const before = await seen();
 		const headers = await asked({ remindOn: "2026-11-24", remindUnlessAnswered: true });
@@ -270,15 +270,15 @@ describe("an answer", () => {
 			before.flags.map(({ code }) => code).filter((code) => code !== "no-next-step"),
 		]);
 	});
-	test("of one of ours doesn't silence a reminder that waits for the customer", async () => {
+	test("of one of ours doesn’t silence a reminder that waits for the customer", async () => {
 		await withContact("mo@there.example");
 		const headers = await asked();
 		await give({ title: "Silent", remindOn: "2026-11-24", remindUnlessAnswered: true });
 		expect(await takeAnswer(raw(headers))).toMatchObject({ fate: "logged" });
 		await lookForNews();
-		expect((await told("rep1")).filter((words) => words.startsWith("Nobody has answered"))).toHaveLength(1);
+		expect((await told("rep1")).filter((words) => words.startsWith("No answer yet"))).toHaveLength(1);
 	});
-	test("of a contact of the customer, found by address, is theirs: they wait for us", async () => {
+	test("of a contact of the customer, found by address, is theirs: they are waiting for us", async () => {
 		await withContact("Mo@There.example");
 		const headers = await asked();
 		expect(await takeAnswer(raw({ ...headers, From: "Mo Lind <mo@there.example>" }))).toMatchObject({ fate: "logged" });
@@ -321,7 +321,7 @@ describe("an answer", () => {
 		["no text", {}, "", { body: null }],
 		["a part that never ends", { "Content-Type": 'multipart/mixed; boundary="b"' }, "--b\r\nContent-Type: text/plain\r\n\r\nhello", {}],
 		["a header of one letter again and again", { X: "a".repeat(100_000) }, "x", {}],
-		["a day that isn't one", { Date: "the day before yesterday" }, "x", {}],
+		["a day that isn’t one", { Date: "the day before yesterday" }, "x", {}],
 	])("with %s is logged and is no error of the server", async (_, headers, text, said) => {
 		expect(await takeAnswer(raw({ ...(await asked()), ...headers }, text))).toMatchObject({ fate: "logged" });
 		expect((await logged())[0]).toMatchObject(said);
@@ -343,18 +343,18 @@ describe("an answer", () => {
 		});
 		expect(await takeAnswer(raw({ ...headers, "Message-ID": "<2@x>", "Auto-Submitted": "auto-replied" }))).toMatchObject({
 			fate: "refused",
-			why: "a machine wrote it",
+			why: "it was sent automatically",
 		});
 		expect(
 			await takeAnswer(raw({ ...headers, "Message-ID": "<3@x>", To: headers.To.replace(/.@/, "0@").replace(/\.[0-9a-f]{24}@/, ".000000000000000000000000@") })),
-		).toMatchObject({ fate: "refused", why: "it isn’t an answer to a mail of ours" });
+		).toMatchObject({ fate: "refused", why: "it isn’t an answer to one of our mails" });
 		expect(await logged()).toEqual([]);
 		expect((await faultOf(async () => takeAnswer(Buffer.alloc(11 * 1024 * 1024, "a")))).status).toBe(413);
 		expect(await takeAnswer(Buffer.from("no mail at all"))).toMatchObject({ fate: "refused" });
 		expect((await faultOf(async () => takeAnswer(raw({ To: headers.To, Subject: "nobody wrote this" })))).status).toBe(422);
 		expect([answeredMail("answer+mail-x.0@y"), answeredMail(""), answeredMail(replyAddress("mail-1"))]).toEqual([null, null, "mail-1"]);
 	});
-	test("that was stored as the customer's word is put right once, and the audit says so", async () => {
+	test("that was stored as the customer’s word is put right once, and the audit says so", async () => {
 		const { db } = connection();
 		await asked();
 		await db.execute(sql`insert into answers_in (message_id, outbox_id, at, fate) values ('<o@x>', 'gone', '2026-11-24T10:00:00.123Z', 'logged')`);

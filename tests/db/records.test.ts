@@ -27,7 +27,7 @@ const kept = async (dealId: string) => {
 	return recordsOf(organisation, organisation.dealIndex.get(dealId) ?? -1);
 };
 
-describe("what is kept of a deal's records", () => {
+describe("what is kept of a deal’s records", () => {
 	test("is read once while nothing is written", async () => {
 		expect(await kept("d1")).toBe(await kept("d1"));
 	});
@@ -41,9 +41,9 @@ describe("what is kept of a deal's records", () => {
 		"a step that is done": (c) => changeStep(c, { id: made.step ?? "", done: true }),
 		"a step taken out": (c) => removeStep(c, { id: made.step ?? "" }),
 		"a quote": async (c) => (made.quote = (await sendQuote(c, { dealId: "d1", number: "Q-9", validUntil: "2026-12-20" })).id),
-		"a quote's answer": (c) => answerQuote(c, { id: made.quote ?? "", answer: "yes" }),
+		"a quote’s answer": (c) => answerQuote(c, { id: made.quote ?? "", answer: "yes" }),
 		"a new person": async (c) => (made.person = (await addPerson(c, { dealId: "d1", who: { name: "Ada Holm", title: null, role: "champion" } })).id),
-		"a person's role": (c) => setRole(c, { dealId: "d1", contactId: made.person ?? "", role: "decision_maker" }),
+		"a person’s role": (c) => setRole(c, { dealId: "d1", contactId: made.person ?? "", role: "decision_maker" }),
 		"a task": async (c) => (made.task = (await giveTasks(c, { dealIds: ["d1"], title: "Ask for the plan" })).tasks[0]?.id ?? ""),
 		"a task that is done": (c) => changeTask(c, { id: made.task ?? "", state: "done", note: "They sent it" }),
 		"a person taken off": (c) => removePerson(c, { dealId: "d1", contactId: made.person ?? "" }),

@@ -243,7 +243,7 @@ describe("whose deals", () => {
 		listDeals(await as(person), {})
 			.map((deal) => deal.id)
 			.sort();
-	test("a rep sees their own, a manager and a viewer their team's with those who left, ops and the head all", async () => {
+	test("a rep sees their own, a manager and a viewer their team’s with those who left, ops and the head all", async () => {
 		expect(await ids("rep1")).toEqual(["d1"]);
 		expect(await ids("north")).toEqual(["d1", "d3"]);
 		expect(await ids("view")).toEqual(["d1", "d3"]);
@@ -263,7 +263,7 @@ describe("whose deals", () => {
 				.some((p) => p.email);
 		expect([await shown("north"), await shown("ops"), await shown("rep1"), await shown("view")]).toEqual([true, true, false, false]);
 	});
-	test("keys are one's own; ops sees all", async () => {
+	test("keys are one’s own; ops sees all", async () => {
 		const { id } = await createKey(await as("rep1"), { name: "mine" });
 		expect((await listKeys(await as("rep2"))).map((k) => k.id)).not.toContain(id);
 		expect((await listKeys(await as("ops"))).map((k) => k.id)).toContain(id);

@@ -37,7 +37,7 @@ const queue = async (who: string, id: string) => (await readRound(await as(who),
 
 describe("what is named by its id", () => {
 	const plan = { id: null, name: "Mondays", whose: "team:South", weekday: 1 } as const;
-	test("a plan of others can't be used up, nor one started with other people, nor one that isn't there", async () => {
+	test("a plan of others can’t be used up, nor one started with other people, nor one that isn’t there", async () => {
 		const { id } = await savePlan(await as("boss"), plan);
 		for (const planId of [id, "no-such-plan"]) {
 			expect((await faultOf(async () => startRound(await as("north"), { calmToo: true, planId }))).status).toBe(404);
@@ -45,7 +45,7 @@ describe("what is named by its id", () => {
 			expect((await faultOf(async () => makePlanned(await as("north"), { id: mine, planId }))).status).toBe(404);
 			await endRound(await as("north"), { id: mine });
 		}
-		expect(await wordsOf(async () => startRound(await as("boss"), { calmToo: true, whose: "team:North", planId: id }))).toContain("planned with others");
+		expect(await wordsOf(async () => startRound(await as("boss"), { calmToo: true, whose: "team:North", planId: id }))).toContain("planned for other people");
 		await startRound(await as("boss"), { calmToo: true, planId: id });
 	});
 	test("a round that was started without a plan is made the planned one, once, and not any more", async () => {
@@ -54,13 +54,13 @@ describe("what is named by its id", () => {
 		const id = await start("north");
 		await makePlanned(await as("north"), { id, planId });
 		expect((await readRound(await as("north"), id)).name).toBe("Mondays");
-		expect(await wordsOf(async () => startRound(await as("north"), { calmToo: true, planId }))).toContain("was started today");
+		expect(await wordsOf(async () => startRound(await as("north"), { calmToo: true, planId }))).toContain("was already started today");
 		expect((await faultOf(async () => makePlanned(await as("north"), { id, planId }))).status).toBe(409);
 		await makePlanned(await as("north"), { id, planId: null });
 		expect((await readRound(await as("north"), id)).name).toBe("Mondays");
 		await startRound(await as("north"), { calmToo: true, planId });
 	});
-	test("a decision of a walk isn't written over one that wasn't seen, nor on a deal that is closed since", async () => {
+	test("a decision of a walk isn’t written over one that wasn’t seen, nor on a deal that is closed since", async () => {
 		const { id } = await startWalk(await as("boss"), {});
 		const [first, second] = (await readRound(await as("boss"), id)).queue;
 		const one = await decide(await as("boss"), { id, dealId: first?.id ?? "", decision: "look" });
@@ -70,7 +70,7 @@ describe("what is named by its id", () => {
 		await edit({ stage: "Won", closedOn: "2026-11-24" }, second.id);
 		expect(await faultOf(async () => decide(await as("boss"), { id, dealId: second.id, decision: "look" }))).toMatchObject({ title: "The deal is closed" });
 	});
-	test("nothing of a walk's minutes says promise", async () => {
+	test("nothing of a walk’s minutes says promise", async () => {
 		const { id } = await startWalk(await as("boss"), {});
 		const [first] = (await readRound(await as("boss"), id)).queue;
 		await promise(await as("boss"), { id, lines: [{ dealId: first?.id ?? "", title: "Ring them", dueOn: "2026-12-01" }] });
@@ -119,10 +119,10 @@ describe("while a round runs", () => {
 		const { name, email, role, team } = (await as("rep1")).actor.person;
 		await savePerson(await as("ops"), { id: "rep1", name, email, role, team, activeFrom: null, activeTo: "2026-11-20" });
 		const { promises, deals } = await readMinutes(await as("boss"), id);
-		expect(promises).toMatchObject([{ title: "Ring them", who: "Rae Penn", fate: "still to come" }]);
+		expect(promises).toMatchObject([{ title: "Ring them", who: "Rae Penn", fate: "open" }]);
 		expect(deals.map((deal) => deal.owner)).toContain("Rae");
 	});
-	test("changes that are taken back aren't in its minutes; those of before and after neither", async () => {
+	test("changes that are deleted aren’t in its minutes; those of before and after neither", async () => {
 		await edit({ amount: 55_000 });
 		const id = await start();
 		const [done] = await edit({ amount: 66_000 });
@@ -153,7 +153,7 @@ describe("while a round runs", () => {
 			expect((await faultOf(doing)).status).toBe(409);
 		// Another one over the same people keeps it closed.
 		await start();
-		expect(await wordsOf(async () => reopenRound(await as("boss"), { id }))).toContain("runs over the same people");
+		expect(await wordsOf(async () => reopenRound(await as("boss"), { id }))).toContain("is running for the same people");
 	});
 	test("who takes part in a larger round moves and goes to none of others’ deals", async () => {
 		const id = await start("boss");

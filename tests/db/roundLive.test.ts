@@ -52,13 +52,13 @@ describe("what happens in a round", () => {
 		expect(heard).toEqual(expect.arrayContaining(["boss", "rep1"]));
 		for (const who of ["north", "rep2", "view"]) expect(heard).not.toContain(who);
 	});
-	test("of a walk is told to nobody: it is one's own", async () => {
+	test("of a walk is told to nobody: it is one’s own", async () => {
 		const { id } = await startWalk(await as("boss"), {});
 		const { queue } = await readRound(await as("boss"), id);
 		const heard = await told(async () => goTo(await as("boss"), { id, dealId: queue[0]?.id ?? "" }));
 		expect(heard).toEqual([]);
 	});
-	test("a promise that is taken back is gone from the round", async () => {
+	test("a promise that is deleted is gone from the round", async () => {
 		const { id } = await startRound(await as("boss"), { dealIds: ["d1"] });
 		const { tasks } = await promise(await as("boss"), { id, lines: [{ dealId: "d1", title: "Ring them", dueOn: "2026-11-27" }] });
 		expect((await readRound(await as("boss"), id)).current?.agreed).toHaveLength(1);

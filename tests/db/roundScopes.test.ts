@@ -90,13 +90,13 @@ describe("totals of a round", () => {
 			JSON.stringify(await readRound(rep, id)),
 			JSON.stringify((await readRounds(rep)).rounds),
 		];
-		expect(mail?.text).toContain("What the deals you see come to");
+		expect(mail?.text).toContain("Total of the deals you see");
 		// Whole and others' figures, in minor and in whole units.
 		const others = /(?<!\d)(1500000|1000000|129000|79000|70000|120000|15[ {3},]?000|10[ {3},]?000|1[ {3},]?290|790|700|1[ {3},]?200)(?!\d)/;
 		for (const text of texts) expect(others.exec(text.replace(/\d{4}-\d\d-\d\d(T[\d:.]+Z)?/g, ""))?.[0]).toBeUndefined();
 		expect(texts[0]).toContain("500000");
 	});
-	test("that were kept as a whole only are shown to nobody who doesn't see the whole", async () => {
+	test("that were kept as a whole only are shown to nobody who doesn’t see the whole", async () => {
 		const id = await held();
 		const { db } = connection();
 		const [row] = await db.select().from(rounds).where(eq(rounds.id, id));
@@ -111,7 +111,7 @@ describe("totals of a round", () => {
 		expect((await readRounds(await as("rep1"))).rounds[0]?.moved).toBeNull();
 		expect((await readMinutes(await as("boss"), id)).after?.byCalls).toBe(129_000);
 	});
-	test("while it runs are one's own, and say so", async () => {
+	test("while it runs are one’s own, and say so", async () => {
 		const { id } = await startRound(await as("boss"), { calmToo: true });
 		const [own, whole] = [await readRound(await as("rep1"), id), await readRound(await as("boss"), id)];
 		expect([own.partial, own.totals.target, whole.partial, whole.totals.target]).toEqual([true, 1_000_000, false, 1_500_000]);

@@ -103,10 +103,10 @@ describe("a call", () => {
 		expect(gone).toMatchObject({ byCalls: word.byWord - amount, differs: { byWord: amount, byCalls: 0 } });
 		expect(before.won).toBe(gone.won);
 	});
-	test("of somebody else meanwhile isn't overwritten, and says what they called", async () => {
+	test("of somebody else meanwhile isn’t overwritten, and says what they called", async () => {
 		const { id } = await start();
 		const { id: first } = await call("boss", id, { call: "shaky" });
-		expect(await wordsOf(() => call("north", id, { call: "holds" }))).toContain("Bo Sable called it shaky meanwhile");
+		expect(await wordsOf(() => call("north", id, { call: "holds" }))).toContain("Bo Sable called it shaky in the meantime");
 		await call("north", id, { call: "holds", seen: first });
 		expect((await readRound(await as("boss"), id)).queue.find((one) => one.id === "d1")?.call).toMatchObject({ call: "holds", by: "Nora Thistle" });
 		// Both at once: one is written, the other is told.
@@ -114,11 +114,11 @@ describe("a call", () => {
 		const both = await Promise.allSettled([call("boss", id, { call: "gone", why: "Price", seen: newest }), call("north", id, { call: "shaky", seen: newest })]);
 		expect(both.map(({ status }) => status).sort()).toEqual(["fulfilled", "rejected"]);
 	});
-	test("needs its day and its reason, is made of open deals alone, and can be taken back", async () => {
+	test("needs its day and its reason, is made of open deals alone, and can be deleted", async () => {
 		const { id } = await start();
-		expect(await wordsOf(() => call("boss", id, { call: "moves", why: "Board" }))).toContain("the day it moves to");
+		expect(await wordsOf(() => call("boss", id, { call: "moves", why: "Board" }))).toContain("the new close date");
 		expect(await wordsOf(() => call("boss", id, { call: "moves", to: "2026-11-01", why: "Board" }))).toContain("today is");
-		expect(await wordsOf(() => call("boss", id, { call: "moves", to: "2027-01-29" }))).toContain("why it moves");
+		expect(await wordsOf(() => call("boss", id, { call: "moves", to: "2027-01-29" }))).toContain("a reason for the new date");
 		expect(await wordsOf(() => call("boss", id, { call: "gone" }))).toContain("why it is gone");
 		const { id: made } = await call("boss", id);
 		await takeCallBack(await as("boss"), { id, dealId: "d1", seen: made });
@@ -135,13 +135,13 @@ describe("a call", () => {
 		expect((await readDeal(await as("rep1"), "d1", undefined)).closeDate).toBe("2027-01-29");
 		await call("boss", id, { dealId: "d2", call: "gone", why: "Price", leave: "task" });
 		const { agreed } = (await readRound(await as("boss"), id, "d2")).current ?? {};
-		expect(agreed).toMatchObject([{ title: "Close it as lost: Price", whoId: "rep2", fate: "still to come" }]);
+		expect(agreed).toMatchObject([{ title: "Close it as lost: Price", whoId: "rep2", fate: "open" }]);
 		expect((await readDeal(await as("boss"), "d2", undefined)).status).toBe("open");
 	});
 });
 
 describe("what was promised", () => {
-	test("opens the next round with what happened: kept, late, not done, by the day it was given for", async () => {
+	test("opens the next round with what happened: kept, late, not done, daily it was given for", async () => {
 		const first = await start();
 		const line = (title: string, dueOn: string) => ({ dealId: "d1", title, dueOn, flags: ["no-next-step"] });
 		const { tasks } = await promise(await as("boss"), {
@@ -160,11 +160,11 @@ describe("what was promised", () => {
 			["Late", "late"],
 			["Not done", "not done"],
 			["Moved", "not done"],
-			["Ahead", "still to come"],
+			["Ahead", "open"],
 		]);
 		expect(agreed).toEqual([]);
 		expect(before).toMatchObject({ id: first.id, on: "2026-11-24" });
-		expect((await readMinutes(await as("boss", "2026-12-01"), next.id)).kept).toEqual({ kept: 1, late: 1, "not done": 2, dropped: 0, "still to come": 1 });
+		expect((await readMinutes(await as("boss", "2026-12-01"), next.id)).kept).toEqual({ kept: 1, late: 1, "not done": 2, dropped: 0, open: 1 });
 	});
 });
 
@@ -233,7 +233,7 @@ describe("before a round", () => {
 		expect(await readPlans(await as("rep2"))).toEqual([]);
 		expect((await readPreparation(await as("rep1"))).next).toEqual({ name: plan.name, on: "2026-11-24" });
 		await start("north", { planId: id });
-		expect(await wordsOf(async () => start("boss", { planId: id }))).toContain("was started today");
+		expect(await wordsOf(async () => start("boss", { planId: id }))).toContain("was already started today");
 		expect((await readPlans(await as("north")))[0]).toMatchObject({ next: "2026-12-01", due: false });
 		expect((await faultOf(async () => savePlan(await as("north"), { ...plan, id, version: 0 }))).status).toBe(412);
 		await savePlan(await as("north"), { ...plan, id, version, weekday: 3 });

@@ -72,7 +72,7 @@ describe("POST /imports", () => {
 		const streamed = await send(new Uint8Array(65 * 2 ** 20));
 		expect(streamed.status).toBe(413);
 		const nothing = await send(null);
-		expect([nothing.status, (await nothing.json()).problems[0].reason]).toEqual([422, "the file is empty; send a zip of the bundle's files"]);
+		expect([nothing.status, (await nothing.json()).problems[0].reason]).toEqual([422, "the file is empty; send a zip of the bundle’s files"]);
 		expect((await send(zipFiles(small()), "", "boss")).status).toBe(403);
 		expect((await send(zipFiles(small()), "?dry_run=perhaps")).status).toBe(400);
 	});
@@ -94,9 +94,9 @@ describe("other routes", () => {
 		expect(await (await ask("boss", "d1")).json()).toMatchObject({ id: "d1", stage: "Survey", mayAssign: true });
 		expect((await ask("rep2", "d1")).status).toBe(404);
 	});
-	test("an address that is no call is said to be none, and a way that isn't one of a call names those that are", async () => {
+	test("an address that is no call is said to be none, and a way that isn’t one of a call names those that are", async () => {
 		const nowhere = await got("deals/d1/planets");
-		expect([nowhere.status, (await nowhere.json()).detail]).toEqual([404, "There is no call at /deals/d1/planets, or it isn't among those you may see."]);
+		expect([nowhere.status, (await nowhere.json()).detail]).toEqual([404, "There is no call at /deals/d1/planets, or you may not see it."]);
 		const wrong = await apiPost(new Request("http://127.0.0.1/api/v1/deals/d1", { method: "POST", headers: as("ops") }), at("deals/d1"));
 		expect([wrong.status, wrong.headers.get("allow")]).toEqual([405, "GET, PATCH"]);
 	});
@@ -138,7 +138,7 @@ describe("the edge", () => {
 			}
 			expect(seen).toEqual(items.map((item) => item.id));
 		}
-		expect(() => page(items, "gone", 5)).toThrow(/no longer good/);
+		expect(() => page(items, "gone", 5)).toThrow(/no longer valid/);
 		expect(page([], undefined, 5)).toEqual({ items: [], next: null });
 	});
 	test("errors of our own are said plainly, without their insides", async () => {

@@ -113,10 +113,10 @@ describe("stages", () => {
 		expect([after.stageAge, after.cycles, after.stage]).toEqual([before.stageAge, before.cycles, before.stage]);
 		expect(await codes()).toContain("stepped-back");
 	});
-	test("one that deals stood in can't be removed, an empty one can, and one a question needs can't", async () => {
+	test("one that deals stood in can’t be removed, an empty one can, and one a question needs can’t", async () => {
 		const list = await now();
 		expect((await faultOf(async () => saveStages(await as("ops"), { stages: list.filter((stage) => stage.name !== "Enquiry") }))).detail).toContain(
-			"Enquiry can't be removed",
+			"Enquiry can’t be removed",
 		);
 		const more = [...list.slice(0, 3), { was: null, name: "Signature", kind: "open", probability: 0.9, usualDays: 3 }, ...list.slice(3)];
 		await saveStages(await as("ops"), { stages: more as never });
@@ -134,8 +134,8 @@ describe("stages", () => {
 		expect(await save(list.map((stage) => ({ ...stage, name: stage.kind === "open" ? "Same" : stage.name })))).toContain("Two stages are called Same");
 		expect(await save(list.filter((stage) => stage.kind !== "lost"))).toContain("for lost deals");
 		expect(await save(list.map((stage) => ({ ...stage, probability: 2 })))).toContain("at most 1");
-		expect(await save(list.map((stage) => (stage.was === "Terms" ? { ...stage, kind: "won" } : stage)))).toContain("stays a stage for open deals");
-		expect(await save(list.map((stage) => ({ ...stage, was: `${stage.was}?` })))).toContain("isn't there any more");
+		expect(await save(list.map((stage) => (stage.was === "Terms" ? { ...stage, kind: "won" } : stage)))).toContain("must stay a stage for open deals");
+		expect(await save(list.map((stage) => ({ ...stage, was: `${stage.was}?` })))).toContain("no longer exists");
 		expect(await now()).toEqual(list);
 	});
 });
@@ -153,7 +153,7 @@ describe("habits", () => {
 		expect(await save({ bands: [42, 14, 91] })).toContain("later than the one before");
 		expect(await save({ bands: [0, 14, 91] })).toContain("at least one day");
 		expect(await save({ kinds: [{ kind: "call", position: 4 }] })).toContain("there are 3 open stages");
-		expect(await save({ reasons: [""] })).toContain("can't be empty");
+		expect(await save({ reasons: [""] })).toContain("can’t be empty");
 		await saveHabits(await as("ops"), { ...habits, bands: [7, 30, 60], reasons: ["Price", "Price", "Rain"] });
 		expect(readHabits(await as("ops"))).toMatchObject({ bands: [7, 30, 60], reasons: ["Price", "Rain"] });
 	});

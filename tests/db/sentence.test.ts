@@ -37,7 +37,7 @@ const refusal = (person: string, query: ViewpointQuery) =>
 	);
 
 describe("the viewpoint", () => {
-	test("begins with one's own people, this quarter, today, and the last named mark a week back", async () => {
+	test("begins with one’s own people, this quarter, today, and the last named mark a week back", async () => {
 		expect(await words("boss")).toBe("Everyone’s deals due in Oct–Dec 2026, seen today against Mon 16 Nov");
 		expect(await words("ops")).toMatch(/^Everyone’s deals/);
 		expect(await words("north")).toMatch(/^North team’s deals/);
@@ -80,8 +80,8 @@ describe("the viewpoint", () => {
 		expect(await against({ against: "mark", seen: "2026-11-20" })).toBe("2026-11-16 Monday round, Mon 16 Nov");
 		expect(await against({ against: "round" }), "as addresses had it before").toBe("2026-11-23 Monday round, Mon 23 Nov");
 		expect(await refusal("boss", { against: "start", due: "any" })).toMatch(/this one has none/);
-		expect(await refusal("boss", { against: "start", due: "2027-Q1" })).toMatch(/lies after the day that is seen/);
-		expect(await refusal("boss", { against: "mark", seen: "2020-01-01" })).toMatch(/none was kept before 2020-01-01/);
+		expect(await refusal("boss", { against: "start", due: "2027-Q1" })).toMatch(/is after the day shown/);
+		expect(await refusal("boss", { against: "mark", seen: "2020-01-01" })).toMatch(/none was saved before 2020-01-01/);
 	});
 	test("says from when on anything is known, where a day lies before", async () => {
 		expect((await read("boss")).knownFrom).toBeNull();
@@ -103,11 +103,11 @@ describe("the viewpoint", () => {
 		const scope = resolveViewpoint(context, { whose: "team:Firm" }).whose.scope;
 		expect([...(scope ?? [])].map((i) => context.organisation.people[i]?.id).sort()).toEqual(["gone", "north", "rep1", "view"]);
 	});
-	test("that can't be read is refused in words", async () => {
+	test("that can’t be read is refused in words", async () => {
 		expect(await refusal("boss", { due: "2026-Q5" })).toMatch(/^400 “due” is 2026-Q5; it must be a quarter/);
 		expect(await refusal("boss", { seen: "2026-02-30" })).toMatch(/^400 “seen” is 2026-02-30/);
-		expect(await refusal("boss", { seen: "2026-11-25" })).toMatch(/still to come/);
-		expect(await refusal("boss", { against: "2026-11-24" })).toMatch(/must lie before the day that is seen/);
+		expect(await refusal("boss", { seen: "2026-11-25" })).toMatch(/in the future/);
+		expect(await refusal("boss", { against: "2026-11-24" })).toMatch(/must be before the day shown/);
 		expect(await refusal("boss", { against: "yesterday" })).toMatch(/^400 “against”/);
 		expect(await refusal("boss", { whose: "team:Moon" })).toMatch(/no such team or person/);
 		expect(await refusal("north", { whose: "person:rep2" })).toMatch(/^403/);

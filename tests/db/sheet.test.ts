@@ -38,7 +38,7 @@ afterAll(() => database.drop());
 
 const sheet = async (seen = "2026-11-24", against = "2026-11-09", person = "north"): Promise<SheetView> => readSheet(await as(person), "d1", seen, against);
 
-describe("a deal's sheet", () => {
+describe("a deal’s sheet", () => {
 	test("says who waits, since when and for how many working days", async () => {
 		expect(await sheet()).toMatchObject({ lastTouch: "2026-11-18", lastTouchDays: 4, waiting: { side: "they", since: "2026-11-18", days: 4 } });
 		expect((await sheet("2026-11-13")).waiting).toBeNull();
@@ -102,7 +102,7 @@ describe("a deal's sheet", () => {
 		expect((await sheet("2026-11-11")).quotes.map((q) => q.number)).toEqual(["Q-1"]);
 		expect(view.lines).toEqual([{ product: "Deck oven", quantity: "2", list: 70_000, sold: 60_000, currency: "EUR" }]);
 	});
-	test("has its attention's parts multiply to the score", async () => {
+	test("has its attention’s parts multiply to the score", async () => {
 		const { score, risk, stake, urgency } = (await sheet()).attention;
 		expect(score).toBe(Math.round(100 * risk * (0.5 + 0.5 * stake) * (0.5 + 0.5 * urgency)));
 	});

@@ -81,7 +81,7 @@ describe("signing in", () => {
 	});
 });
 
-describe("one's own sign-in", () => {
+describe("one’s own sign-in", () => {
 	test("a new password is ten letters or more, none that everybody tries, and ends all other sessions", async () => {
 		const mine = await signIn(rae, from("here"));
 		const other = await signIn(rae, from("elsewhere"));
@@ -99,7 +99,7 @@ describe("one's own sign-in", () => {
 		await expect(signIn({ ...rae, password: "seven crates of rye" }, from("here"))).resolves.toBeDefined();
 		await givePasswords();
 	});
-	test("sessions are seen and ended one by one, and nobody else's", async () => {
+	test("sessions are seen and ended one by one, and nobody else’s", async () => {
 		const { token } = await signIn(rae, from("lobby"));
 		const context = await as("rep1");
 		const lobby = (await readOwnSignIn(context, null)).sessions.find((session) => session.source === "lobby");
@@ -148,14 +148,14 @@ describe("a key", () => {
 	});
 });
 
-describe("a key's scope", () => {
+describe("a key’s scope", () => {
 	test("a key that may only read changes nothing, one of an area does nothing elsewhere, and one that has ended is unknown", async () => {
 		const rep = await as("rep1");
 		const reads = (await keyContext((await createKey(rep, { name: "reads" })).token)) as Context;
 		expect(listDeals(reads, {}).length).toBeGreaterThan(0);
 		expect((await faultOf(() => giveTasks(reads, { dealIds: ["d1"], title: "Call" }))).detail).toMatch(/only read/);
 		const tasksOnly = (await keyContext((await createKey(rep, { name: "tasks", write: true, areas: ["tasks"] })).token)) as Context;
-		expect((await faultOf(() => listDeals(tasksOnly, {}))).detail).toMatch(/nothing in deals/);
+		expect((await faultOf(() => listDeals(tasksOnly, {}))).detail).toMatch(/used for deals/);
 		await expect(giveTasks(tasksOnly, { dealIds: ["d1"], title: "Call" })).resolves.toBeDefined();
 		const { id, token } = await createKey(rep, { name: "ends", days: 1 });
 		await connection()

@@ -82,11 +82,11 @@ describe("imports side by side", () => {
 		expect(reports.map((r) => r.state)).toEqual(["done", "done"]);
 		expect((await currentOrganisation(connection().db)).deals.map((d) => d.id)).toEqual(["d1", "d2", "d3", "e1", "e2"]);
 	});
-	test("one whose server died says so, and doesn't run for ever", async () => {
+	test("one whose server died says so, and doesn’t run for ever", async () => {
 		await connection()
 			.db.insert(imports)
 			.values({ id: "dead", name: "x.zip", state: "writing", step: "Writing deals.csv", beatAt: new Date(Date.now() - 120_000) });
-		expect(await readImport(await as("ops"), "dead")).toMatchObject({ state: "failed", step: expect.stringContaining("nothing was written") });
+		expect(await readImport(await as("ops"), "dead")).toMatchObject({ state: "failed", step: expect.stringContaining("nothing was imported") });
 	});
 });
 

@@ -81,7 +81,7 @@ describe("an import that is taken out again", () => {
 		await takeOutBundle(await as("ops"), { id: report.id });
 		expect(await everything()).toEqual(before);
 		expect((await listDeals(await as("ops"), {})).map(({ id }) => id).sort()).toEqual(["d1", "d2", "d3"]);
-		expect((await readImport(await as("ops"), report.id)).state).toBe("taken out");
+		expect((await readImport(await as("ops"), report.id)).state).toBe("undone");
 		expect(await faultOf(async () => takeOutBundle(await as("ops"), { id: report.id }))).toMatchObject({ status: 422 });
 	});
 	test("can come again, and is then the same as at first", async () => {

@@ -34,7 +34,7 @@ describe("tasks for several deals", () => {
 		expect(done.kept).toEqual(["d3"]);
 		await takeBackTasks(await as("boss"), { ids: done.tasks.map((t) => t.id) });
 	});
-	test("put out the flag they are to clear as soon as they are given, and light it again when taken back", async () => {
+	test("put out the flag they are to clear as soon as they are given, and light it again when deleted", async () => {
 		expect(await flagsOf("rep2", "d2")).toContain("no-next-step");
 		const { tasks } = await giveTasks(await as("boss"), { dealIds: ["d2"], title: "Set a step", flags: ["no-next-step"] });
 		expect(await flagsOf("rep2", "d2")).not.toContain("no-next-step");
@@ -67,7 +67,7 @@ describe("a task", () => {
 		await expect(changeTask(await as("north"), { id, state: "dropped" })).rejects.toMatchObject({ status: 409 });
 		expect(await changeTask(await as("rep1"), { id, state: "open", note: null })).toMatchObject({ state: "open", doneAt: null, note: null });
 	});
-	test("can't be taken back once it is done", async () => {
+	test("can’t be deleted once it is done", async () => {
 		const { tasks } = await giveTasks(await as("north"), { dealIds: ["d1"], title: "Call" });
 		const id = tasks[0]?.id as string;
 		await changeTask(await as("rep1"), { id, state: "done" });
@@ -80,7 +80,7 @@ describe("a task", () => {
 });
 
 describe("what is kept in memory", () => {
-	test("follows another process's write at the next question", async () => {
+	test("follows another process’s write at the next question", async () => {
 		const other = connect(database.url, 1);
 		const before = await currentOrganisation(connection().db);
 		await other.db.transaction(async (tx) => {
@@ -135,10 +135,10 @@ describe("what is kept in memory", () => {
 	});
 });
 
-describe("a task about no deal", () => {
+describe("a task not about a deal", () => {
 	const list = async (asked: { deal?: string; state?: "open" | "done" } = {}) =>
 		(await listTasks(await as("rep1"), new Set([(await as("rep1")).actor.index]), { ...asked, limit: 50 })).items.map((task) => [task.id, task.state]);
-	test("is its assignee's, no deal's, and seen at once when it changes", async () => {
+	test("is its assignee’s, no deal’s, and seen at once when it changes", async () => {
 		await connection().db.execute(
 			sql`insert into tasks (id, title, assignee_id, due_on, created_at, state, flags) values ('loose', 'Tidy the van', 'rep1', '2026-11-25', '2026-11-20T09:00:00Z', 'open', '{}')`,
 		);

@@ -28,7 +28,7 @@ function standing(quarter: number, scope: ReadonlySet<number> | null) {
 	return figuresOf(countedOf(counted, scope), targetOf(targets, period, scope, company.rules.rates, today));
 }
 
-describe("the demo's quarter", () => {
+describe("the demo’s quarter", () => {
 	for (const team of ["North", "South", "Partners"]) {
 		test(`is undecided in ${team}`, () => {
 			const { won, target, cover, commitCover, attention, open } = standing(now, people(team));

@@ -47,7 +47,7 @@ describe("notes", () => {
 		expect((await sheet()).happenings.find((item) => item.kind === "note")).toMatchObject({ by: "Nora Thistle" });
 		expect((await sheet("north", "2026-11-23")).happenings.some((item) => item.kind === "note")).toBe(false);
 	});
-	test("never move the score, and can be taken back by whoever wrote them", async () => {
+	test("never move the score, and can be deleted by whoever wrote them", async () => {
 		const before = (await sheet()).qualification.strength;
 		const { id } = await writeNote(await as("north"), { dealId: "d1", body: "They love it" });
 		expect((await sheet()).qualification.strength).toBe(before);
@@ -55,7 +55,7 @@ describe("notes", () => {
 		await takeBackNote(await as("north"), { id });
 		expect((await sheet()).happenings.some((item) => item.kind === "note")).toBe(false);
 	});
-	test("of 100 000 letters, of none, and on another's deal are refused", async () => {
+	test("of 100 000 letters, of none, and on another’s deal are refused", async () => {
 		expect(await wordsOf(async () => writeNote(await as("north"), { dealId: "d1", body: "x".repeat(100_000) }))).toContain("at most 10 000 letters");
 		expect(await wordsOf(async () => writeNote(await as("north"), { dealId: "d1", body: "  " }))).toContain("empty");
 		expect((await faultOf(async () => writeNote(await as("rep2"), { dealId: "d1", body: "hi" }))).status).toBe(404);
@@ -63,7 +63,7 @@ describe("notes", () => {
 });
 
 describe("activities", () => {
-	test("an answer logged puts the owed reply out; taken back, it is owed again", async () => {
+	test("an answer logged puts the owed reply out; deleted, it is owed again", async () => {
 		const codes = async () => (await readDeal(await as("ops"), "d1", undefined)).flags.map((flag) => flag.code);
 		expect(await codes()).toContain("reply-owed");
 		const { id } = await logActivity(await as("rep1"), { dealId: "d1", kind: "email", direction: "out", subject: "The price", contactIds: ["c1"] });
@@ -80,7 +80,7 @@ describe("activities", () => {
 		expect(await sheet()).toMatchObject({ lastTouch: "2026-11-24", waiting: null });
 		expect((await faultOf(async () => settleActivity(await as("rep1"), { id, what: "done" }))).status).toBe(409);
 	});
-	test("of no kind there is, with somebody else's contact, or without words are refused", async () => {
+	test("of no kind there is, with somebody else’s contact, or without words are refused", async () => {
 		const log = (change: object) =>
 			wordsOf(async () => logActivity(await as("rep1"), { dealId: "d1", kind: "call", direction: "both", subject: "Hi", ...change }));
 		expect(await log({ kind: "telepathy" })).toContain("there are call, meeting");
@@ -129,7 +129,7 @@ describe("the sheet", () => {
 			["2024", "Mixer", 5_000],
 		]);
 		expect(view.accountInfo?.others.map((d) => d.id)).toEqual(["d3"]);
-		expect((await readSheet(await as("rep2"), "d2", "2026-11-24", "2026-11-09")).missing).toEqual(["who signs", "who wants it and says so"]);
+		expect((await readSheet(await as("rep2"), "d2", "2026-11-24", "2026-11-09")).missing).toEqual(["signatory", "champion"]);
 	});
 	test("tells of each move of the date who made it and why", async () => {
 		const { versionId } = await readDeal(await as("ops"), "d1", undefined);
@@ -148,7 +148,7 @@ describe("views", () => {
 		expect((await faultOf(async () => changeView(await as("rep1"), { id, name: "Mine" }))).status).toBe(404);
 		expect((await faultOf(async () => removeView(await as("rep1"), { id }))).status).toBe(404);
 	});
-	test("stand in an order of one's own, and one of them opens first", async () => {
+	test("stand in an order of one’s own, and one of them opens first", async () => {
 		const boss = await as("boss");
 		const ids: string[] = [];
 		for (const name of ["A", "B", "C"]) ids.push((await saveView(boss, { name, query: "", shared: true })).id);
@@ -212,15 +212,15 @@ describe("accounts", () => {
 		const [lost] = (await readAccounts(...(await whole("north")))).lost.deals;
 		expect(lost).toMatchObject({ id: "d1", reason: "Price", competitor: "nobody named", lostOn: "2026-11-24", suggested: "2027-05-25", back: null });
 		expect((await faultOf(async () => comeBack(await as("north"), { dealId: "d1", day: "2026-11-24", title: "x" }))).status).toBe(422);
-		expect(await comeBack(await as("north"), { dealId: "d1", day: "2027-05-25", title: "Come back" })).toMatchObject({ assignee: "Rae Penn" });
+		expect(await comeBack(await as("north"), { dealId: "d1", day: "2027-05-25", title: "Follow up" })).toMatchObject({ assignee: "Rae Penn" });
 		const rep = await as("rep1");
-		expect((await readOwnTasks(rep, rep.now.day)).own.map((t) => [t.title, t.dueOn])).toEqual([["Come back", "2027-05-25"]]);
+		expect((await readOwnTasks(rep, rep.now.day)).own.map((t) => [t.title, t.dueOn])).toEqual([["Follow up", "2027-05-25"]]);
 		expect((await readAccounts(...(await whole("north")))).lost.deals[0]?.back).toBe("2027-05-25");
 	});
 });
 
 describe("the table", () => {
-	test("says what lit and what went out since the earlier moment", async () => {
+	test("says what lit and what cleared since the earlier moment", async () => {
 		const context = await as("north");
 		const rows = readDeals(context, resolveViewpoint(context, { due: "any", against: "2026-11-18" })).rows;
 		const d1 = rows.find((r) => r.id === "d1");
@@ -242,7 +242,7 @@ describe("the table", () => {
 	});
 });
 
-test("of a list that others have filled with what they share, one's own are never left out", async () => {
+test("of a list that others have filled with what they share, one’s own are never left out", async () => {
 	const { db } = connection();
 	const shared = Array.from({ length: MOST_SHOWN + 5 }, (_, i) => ({
 		id: `view-${i}`,

@@ -31,7 +31,7 @@ beforeAll(async () => {
 beforeEach(() => refill(inspected()));
 afterAll(() => database.drop());
 
-describe("the application's database user", () => {
+describe("the application’s database user", () => {
 	test("owns its database and nothing else: no programs, no files, no users", async () => {
 		const { db } = connection();
 		const { rows } = await db.execute(sql`select rolsuper, rolcreaterole, rolcreatedb from pg_roles where rolname = current_user`);
@@ -62,7 +62,7 @@ describe("many at once", () => {
 		);
 		const lost = edits.flatMap((one) => (one.status === "rejected" ? [one.reason] : []));
 		expect(lost).toHaveLength(11);
-		for (const fault of lost) expect(fault).toMatchObject({ status: 412, detail: expect.stringMatching(/^Bo Sable changed Deck ovens meanwhile: amount/) });
+		for (const fault of lost) expect(fault).toMatchObject({ status: 412, detail: expect.stringMatching(/^Bo Sable changed Deck ovens since: amount/) });
 	});
 	test("a write that is sent twice under one name is done once, and answers the same", async () => {
 		const once = { ...(await as("north")), once: "form-1" };
@@ -75,7 +75,7 @@ describe("many at once", () => {
 		await giveTasks({ ...(await as("boss")), once: "form-1" }, { dealIds: ["d1"], title: "Call once" });
 		expect(await connection().db.select().from(tasks).where(eq(tasks.title, "Call once"))).toHaveLength(3);
 	});
-	test("the same deal named twice is changed once, or said to be there twice", async () => {
+	test("the same deal appears twice is changed once, or said to be there twice", async () => {
 		const { versionId } = await readDeal(await as("boss"), "d1", undefined);
 		const target = { id: "d1", versionId };
 		const outcome = await editDeals(await as("boss"), { targets: [target, target], change: { amount: 5000 } }).then(
@@ -88,7 +88,7 @@ describe("many at once", () => {
 	});
 });
 
-describe("what can't be kept is a 4xx that says what is wrong:", () => {
+describe("what can’t be kept is a 4xx that says what is wrong:", () => {
 	const ask = async (method: string, path: string, body?: unknown, headers: Record<string, string> = {}) => {
 		const { token } = await storeKey(connection().db, "boss", "test");
 		const request = new Request(`http://localhost/api/v1/${path}`, {
@@ -102,13 +102,13 @@ describe("what can't be kept is a 4xx that says what is wrong:", () => {
 	test("a zero and half a character, in bodies, queries and addresses", async () => {
 		for (const title of ["a\u0000b", "\ud800", "x\udc00"]) {
 			const [status, detail] = await ask("POST", "tasks", { dealIds: ["d1"], title });
-			expect([status, detail]).toEqual([400, expect.stringMatching(/title holds a character that can't be kept/)]);
+			expect([status, detail]).toEqual([400, expect.stringMatching(/title contains a character that can’t be stored/)]);
 		}
 		expect((await ask("GET", "deals?team=%00"))[0]).toBe(400);
 		expect((await ask("GET", "deals/a%00"))[0]).toBe(400);
 		expect((await ask("POST", "tasks", '{"dealIds":["d1"],"title":"\\ud83d"}'))[0]).toBe(400);
 	});
-	test("addresses that can't be decoded, days of another age, names of the language's own", async () => {
+	test("addresses that can’t be decoded, days of another age, names of the language’s own", async () => {
 		expect((await ask("GET", "deals/%25E0%A4%"))[0]).toBe(404);
 		for (const day of ["0000-01-01", "0001-01-01", "9999-12-31"]) expect([day, (await ask("GET", `deals?as_of=${day}`))[0]]).toEqual([day, 400]);
 		for (const name of ["constructor", "__proto__", "toString"]) {
@@ -165,7 +165,7 @@ describe("a spreadsheet", () => {
 		const text = new TextDecoder().decode(bytes);
 		expect(text).toContain("\"Ovens;=cmd|' /C calc'!A0\"");
 	});
-	test("gets a bundle's own columns and their names so, and they come back as they were", async () => {
+	test("gets a bundle’s own columns and their names so, and they come back as they were", async () => {
 		const files = { "accounts.csv": ["id,name,kind,industry,territory,owner_id,=name()", "a1,Mill,,,,,=1+1", "a2,Oat,,,,,plain"] };
 		expect((await importAs(inspected(files))).state).toBe("done");
 		const bytes = (await storedBundle()).get("accounts.csv") as Uint8Array;
@@ -187,10 +187,10 @@ describe("a shared view", () => {
 		expect((await readViews(await as("ops"))).find((view) => view.id === id)?.removable).toBe(true);
 		await removeView(await as("ops"), { id });
 		expect(await readViews(await as("north"))).toEqual([]);
-		const { rows } = await connection().db.execute(sql`select person_id from audit where action = 'view removed'`);
+		const { rows } = await connection().db.execute(sql`select person_id from audit where action = 'view deleted'`);
 		expect(rows).toEqual([{ person_id: "ops" }]);
 		await connection().db.execute(sql`insert into views (id, owner_id, name, query) select 'v' || n, 'north', 'v', '' from generate_series(1, 100) n`);
-		expect((await faultOf(async () => saveView(await as("north"), { name: "More", query: "", shared: false }))).detail).toMatch(/You keep 100 views/);
+		expect((await faultOf(async () => saveView(await as("north"), { name: "More", query: "", shared: false }))).detail).toMatch(/You have 100 views/);
 	});
 });
 
@@ -220,7 +220,7 @@ describe("a table that is taken away", () => {
 		const answer = await fileAnswer(new Request(`http://localhost/table/${key}?${query}`, { headers: { authorization: `Bearer ${token}` } }), key);
 		return [answer.status, answer.headers.get("content-disposition"), (await answer.text()).replace("\ufeff", "")] as const;
 	};
-	test("holds what its screen shows, in whole units, with the deal's number and the day, and adds up to it", async () => {
+	test("holds what its screen shows, in whole units, with the deal’s number and the day, and adds up to it", async () => {
 		const [status, name, changes] = await take("boss", "changes", "due=any&against=2026-11-01");
 		expect([status, name]).toEqual([200, 'attachment; filename="changes 2026-11-24.csv"']);
 		const { header, records } = readCsv(new TextEncoder().encode(changes));

@@ -56,7 +56,7 @@ const saved = async (id: string, activeTo: string | null) => {
 };
 
 describe("the ways in of somebody", () => {
-	test("end when they leave, and don't open again when they return", async () => {
+	test("end when they leave, and don’t open again when they return", async () => {
 		const ways = await open("rep1");
 		expect(await feedOf(ways.feed)).not.toBeNull();
 		await saved("rep1", "2020-01-31");
@@ -65,7 +65,7 @@ describe("the ways in of somebody", () => {
 		expect(await left("rep1")).toEqual(NONE);
 		expect(await keyContext(ways.key)).toBeNull();
 		expect(await feedOf(ways.feed)).toBeNull();
-		expect(await faultOf(() => setPasswordByLink({ token: ways.link, password: "seven geese walk" }))).toMatchObject({ title: "This link is over" });
+		expect(await faultOf(() => setPasswordByLink({ token: ways.link, password: "seven geese walk" }))).toMatchObject({ title: "This link has expired" });
 	});
 	test("end at night when their last day passes by itself, once", async () => {
 		await open("rep1");
@@ -102,9 +102,9 @@ describe("limits", () => {
 		const give = async (title: string) => giveTasks({ ...(await as("boss")), once: "one" }, { dealIds: ["d1"], title });
 		const first = await give("Call");
 		expect(await give("Call")).toEqual(first);
-		expect(await faultOf(() => give("Another"))).toMatchObject({ status: 422, title: "Another change" });
+		expect(await faultOf(() => give("Another"))).toMatchObject({ status: 422, title: "Key already used" });
 	});
-	test("a key isn't made for an area that isn't there", async () => {
+	test("a key isn’t made for an area that isn’t there", async () => {
 		await expect(createKey(await as("boss"), { name: "x", areas: ["dials"] as never })).rejects.toThrow("no such area");
 	});
 });

@@ -54,7 +54,7 @@ describe("a weekly export", () => {
 		expect(view.change).toMatchObject({ fresh: 2, changed: 0, same: 0, missing: 0, newPeople: [], newAccounts: 0 });
 		expect(await connection().db.select().from(deals)).toEqual([]);
 	});
-	test("becomes versions by its differences, a deal's first file being its beginning", async () => {
+	test("becomes versions by its differences, a deal’s first file being its beginning", async () => {
 		expect(await take(week.nov2)).toMatchObject({ fresh: 2, changed: 0 });
 		expect(await take(week.nov9)).toMatchObject({ fresh: 1, changed: 1 });
 		expect(await stored("7")).toEqual([
@@ -87,7 +87,10 @@ describe("a weekly export", () => {
 		const again = { ...file("deals 2026-11-09 corrected.csv", OVENS, MIXERS) };
 		expect((await previewWeekly(await as("ops"), again)).replaces).toBe("deals 2026-11-09.csv");
 		// What would vanish is named, counted and asked.
-		expect(await faultOf(() => take(again))).toMatchObject({ status: 409, detail: expect.stringMatching(/1 deal that only it knows would be gone: Proofer/) });
+		expect(await faultOf(() => take(again))).toMatchObject({
+			status: 409,
+			detail: expect.stringMatching(/1 deal that only this file has would be deleted: Proofer/),
+		});
 		expect(await connection().db.select().from(deals).where(eq(deals.id, "9"))).toHaveLength(1);
 		await take(again, "replace", "same");
 		expect(await stored("7")).toHaveLength(1);
@@ -163,7 +166,7 @@ describe("a deal that is missing", () => {
 		expect(await missing()).toMatchObject([{ id: "8", name: "Mixers", day: "2026-11-16", stage: "Enquiry", amount: 50_000, decision: null }]);
 		expect(await stored("8")).toHaveLength(1);
 	});
-	test("is won, lost or removed at the day it was missing first, as decided, and a decision can be taken back", async () => {
+	test("is won, lost or removed at the day it was missing first, as decided, and a decision can be deleted", async () => {
 		await decide("8", "lost");
 		expect(await stored("8")).toEqual([
 			["2026-11-02", "Enquiry", 50_000, "2026-12-10", "2026-11-16"],
@@ -177,7 +180,7 @@ describe("a deal that is missing", () => {
 		await decide("8", null);
 		expect(await stored("8")).toHaveLength(1);
 	});
-	test("that was only left out isn't asked for again, and one that comes back isn't either", async () => {
+	test("that was only left out isn’t asked for again, and one that comes back isn’t either", async () => {
 		await decide("8", "open");
 		await take(file("deals 2026-11-23.csv", OVENS, PROOFER));
 		expect((await missing()).map((deal) => [deal.id, deal.decision])).toEqual([["8", "open"]]);
@@ -185,7 +188,7 @@ describe("a deal that is missing", () => {
 		await take(file("deals 2026-11-24.csv", OVENS, MIXERS, PROOFER));
 		expect(await missing()).toEqual([]);
 	});
-	test("keeps its decision where the file it was missing from is replaced by one that hasn't got it either", async () => {
+	test("keeps its decision where the file it was missing from is replaced by one that hasn’t got it either", async () => {
 		await decide("8", "lost");
 		await take(file("deals 2026-11-16 again.csv", OVENS, PROOFER));
 		expect((await missing()).map((deal) => [deal.id, deal.decision])).toEqual([["8", "lost"]]);
@@ -210,7 +213,7 @@ describe("a deal that is missing", () => {
 	});
 });
 
-describe("a file that can't be taken as it is", () => {
+describe("a file that can’t be taken as it is", () => {
 	test("with all deals missing is asked about before anything is written", async () => {
 		await take(week.nov2);
 		const other = file("deals 2026-11-09.csv", PROOFER);
@@ -222,16 +225,16 @@ describe("a file that can't be taken as it is", () => {
 	});
 	test("says what, where and what to do, and nothing is half written", async () => {
 		const refusal = async (sent: Sent) => (await faultOf(async () => takeWeekly(await as("ops"), { sent, confirmed: [] }))).detail;
-		expect(await refusal(file("deals.csv", OVENS))).toMatch(/doesn't say on which day/);
-		expect(await refusal(file("2026-11-25.csv", OVENS))).toMatch(/still to come; today is 2026-11-24/);
+		expect(await refusal(file("deals.csv", OVENS))).toMatch(/doesn’t contain the file’s date/);
+		expect(await refusal(file("2026-11-25.csv", OVENS))).toMatch(/in the future; today is 2026-11-24/);
 		expect(await refusal(file("2026-11-02.csv", OVENS, OVENS.replace("Survey", "Enquiry")))).toMatch(/7 is on lines 2, 3, which differ in stage/);
 		expect(await refusal(file("2026-11-02.csv", OVENS.replace("1200.50", "lots")))).toMatch(/line 2, Value: this isn’t an amount; an amount is written like/);
 		expect(await refusal(file("2026-11-02.csv", OVENS.replace("Survey", "Odd")))).toMatch(/1 rows have the stage “Odd”/);
 		expect(await refusal(file("2026-11-02.csv", OVENS.replace("1200.50", "£5")))).toMatch(/there is no rate from GBP to EUR/);
 		const { plan } = await previewWeekly(await as("ops"), week.nov2);
-		expect(await refusal({ ...week.nov2, plan: { columns: { ...plan.columns, created: "Closing date" } } })).toMatch(/taken for Close date and for Created/);
+		expect(await refusal({ ...week.nov2, plan: { columns: { ...plan.columns, created: "Closing date" } } })).toMatch(/used for Close date and for Created/);
 		expect(await refusal({ ...week.nov2, plan: { currency: "USD" } })).toMatch(/there is no rate from USD to EUR/);
-		expect(await refusal({ ...week.nov2, bytes: new Uint8Array([0xff, 0xfe, 0]) })).toMatch(/line 1: the file isn't text/);
+		expect(await refusal({ ...week.nov2, bytes: new Uint8Array([0xff, 0xfe, 0]) })).toMatch(/line 1: the file isn’t text/);
 		expect(await connection().db.select().from(deals)).toEqual([]);
 		expect(await connection().db.select().from(weeklyFiles)).toEqual([]);
 	});
@@ -245,7 +248,7 @@ describe("a file that can't be taken as it is", () => {
 			["Won", "won"],
 			["Lost", "lost"],
 		]);
-		expect((await faultOf(() => take(week.nov2))).detail).toMatch(/Make them of those in the file/);
+		expect((await faultOf(() => take(week.nov2))).detail).toMatch(/Create them from those in the file/);
 		await saveStages(await as("ops"), { stages: [...(firstStages ?? [])] });
 		const after = await previewWeekly(await as("ops"), week.nov2);
 		expect([after.firstStages, after.unknownStages]).toEqual([null, []]);

@@ -41,7 +41,7 @@ describe("dates", () => {
 				["mdy", "2027-01-12"],
 			],
 		]);
-		expect(await faultOf(() => take(weekly("2026-11-02", lines)))).toMatchObject({ status: 422, title: "How are dates written?" });
+		expect(await faultOf(() => take(weekly("2026-11-02", lines)))).toMatchObject({ status: 422, title: "Choose the date order" });
 		expect((await connection().db.execute(sql`select from deals`)).rowCount).toBe(0);
 		await take(weekly("2026-11-02", lines, { dates: "mdy" }));
 		expect((await stored("1"))[0]?.[3]).toBe("2027-01-12");
@@ -71,11 +71,11 @@ describe("amounts", () => {
 	test("that a title above the table says are in thousands are asked for", async () => {
 		const sent = { ...one("Value", "120"), bytes: new TextEncoder().encode(`All amounts in thousands,,,,,\n${HEAD}\n1,Ovens,Survey,120,2026-12-01,Rae Penn`) };
 		expect(await preview(sent)).toMatchObject({ unsure: { scale: true }, change: null });
-		expect((await faultOf(() => take(sent))).title).toBe("Are amounts in thousands?");
+		expect((await faultOf(() => take(sent))).title).toBe("Choose the unit of amounts");
 		await take({ ...sent, plan: { scale: 3 } });
 		expect((await stored("1"))[0]?.[2]).toBe(12_000_000);
 	});
-	test("in several currencies of one column are kept in each; a sign that can't be told is named", async () => {
+	test("in several currencies of one column are kept in each; a sign that can’t be told is named", async () => {
 		const lines = ["£1200", "€ 50", "500 kr", '"₹12,34,567"', "7"].map((amount, i) => `${i},Deal ${i},Survey,${amount},2026-12-01,Rae Penn`);
 		await take(weekly("2026-11-02", lines));
 		const { rows } = await connection().db.execute(sql`select deal_id, amount::bigint::text, currency from deal_versions order by deal_id`);
@@ -151,7 +151,7 @@ describe("rows", () => {
 			["2", expect.stringMatching(/^Value: this isn’t an amount/)],
 			["3", expect.stringMatching(/^Closing date: this can’t be read as a date/)],
 		]);
-		const mended = csv("deals 2026-11-09 rows to mend.csv", `${HEAD},What is wrong`, [
+		const mended = csv("deals 2026-11-09 rows to correct.csv", `${HEAD},What is wrong`, [
 			"2,Mixers,Survey,60,2026-12-01,Rae Penn,x",
 			"3,Deck,Survey,5,2026-12-24,Rae Penn,y",
 		]);
@@ -167,7 +167,7 @@ describe("rows", () => {
 		const { rows } = await connection().db.execute(sql`select name, counts->>'rows' as rows from weekly_files where day = '2026-11-09'`);
 		expect(rows).toEqual([{ name: "deals 2026-11-09.csv", rows: "3" }]);
 	});
-	test("with nobody's name belong to nobody, and who has left keeps theirs", async () => {
+	test("with nobody’s name belong to nobody, and who has left keeps theirs", async () => {
 		const view = await preview(
 			weekly("2026-11-02", ["1,Ovens,Survey,100,2026-12-01,Unassigned", "2,Mixers,Survey,5,2026-12-01,n/a", "3,Deck,Survey,5,2026-12-01,Gil Orr (inactive)"]),
 		);
@@ -188,7 +188,7 @@ test("text of another encoding is read by a name that is known; without one it i
 	const text = `${HEAD}\n1,Ovens,Survey,100,2026-12-01,Köln`;
 	const sent: Sent = { name: "a 2026-11-02.csv", bytes: new Uint8Array(iconv.encode(text, "cp850")), day: null, plan: null };
 	expect(await preview(sent)).toMatchObject({ unsure: { encoding: true }, change: null, encodings: [{ encoding: "CP850" }, { encoding: "Mac Roman" }] });
-	expect((await faultOf(() => take(sent))).title).toBe("How is the text written?");
+	expect((await faultOf(() => take(sent))).title).toBe("Choose the text encoding");
 	expect((await preview({ ...sent, plan: { encoding: "CP850" } })).change?.newPeople).toEqual(["Köln"]);
 	await connection().db.execute(sql`update people set name = 'Köln' where id = 'rep1'`);
 	await connection().db.execute(sql`update revision set number = number + 1`);

@@ -93,7 +93,7 @@ describe("amounts", () => {
 describe("files of several parts", () => {
 	const north = (name: string, ...lines: string[]) => ({ ...file(name, ...lines), plan: { covers: "North" } });
 	const south = (name: string, ...lines: string[]) => ({ ...file(name, ...lines), plan: { covers: "South" } });
-	test("stand beside one another on one day; a deal is missing only from its own part's", async () => {
+	test("stand beside one another on one day; a deal is missing only from its own part’s", async () => {
 		await take(north("north 2026-11-02.csv", OVENS, PROOFER));
 		await take(south("south 2026-11-02.csv", MIXERS));
 		expect(await connection().db.select().from(deals)).toHaveLength(3);
@@ -142,7 +142,7 @@ describe("taking a file out again", () => {
 		await take(week.nov9);
 		expect(await stored("7")).toHaveLength(3);
 	});
-	test("names the deals that only it knows, and hands decisions on to the next file that hasn't got them", async () => {
+	test("names the deals that only this file has, and hands decisions on to the next file that hasn’t got them", async () => {
 		for (const sent of [week.nov2, week.nov9, week.nov16]) await take(sent);
 		const next = file("deals 2026-11-23.csv", OVENS, PROOFER);
 		await take(next);
@@ -176,7 +176,7 @@ describe("people of a file", () => {
 				],
 			},
 		]);
-		expect((await faultOf(() => take(week.nov2))).detail).toMatch(/2 people are called Rae Penn: Rae Penn, South, rae2; Rae Penn, North/);
+		expect((await faultOf(() => take(week.nov2))).detail).toMatch(/2 people are named Rae Penn: Rae Penn, South, rae2; Rae Penn, North/);
 		await take({ ...week.nov2, plan: { people: { "Rae Penn": "rae2" } } });
 		await take(week.nov9);
 		const rows = await connection().db.select().from(dealVersions).where(eq(dealVersions.dealId, "7"));
@@ -204,7 +204,7 @@ test("a workbook with titles above and a total below is taken in like a file of 
 	expect(fromBook).toEqual(await everything());
 });
 
-test("a team that has weekly files and nothing else isn't lit for what such files can't hold, and Setup says why", async () => {
+test("a team that has weekly files and nothing else isn’t lit for what such files can’t hold, and Setup says why", async () => {
 	await connection().pool.query("delete from imports");
 	await connection().pool.query("delete from questions");
 	await take(week.nov2);
@@ -214,10 +214,10 @@ test("a team that has weekly files and nothing else isn't lit for what such file
 	for (const code of ["lone-contact", "no-signatory", "blank-fields", "under-qualified"]) expect(codes).not.toContain(code);
 	const { rules } = await readFlagSettings(await as("ops"));
 	expect(rules.filter((rule) => rule.off).map((rule) => [rule.code, rule.off])).toEqual([
-		["under-qualified", "off by itself: there are no questions yet"],
-		["no-signatory", "off by itself: no deal here has a contact"],
-		["lone-contact", "off by itself: nobody has ever logged an activity here"],
-		["stale-answers", "off by itself: there are no questions yet"],
+		["under-qualified", "automatically off: no questions are set up"],
+		["no-signatory", "automatically off: no deal has a contact"],
+		["lone-contact", "automatically off: no activities have been logged yet"],
+		["stale-answers", "automatically off: no questions are set up"],
 	]);
 	// The first of a kind that comes ends it.
 	await logActivity(await as("rep1"), { dealId: "7", kind: "call", direction: "both", subject: "Hello" });

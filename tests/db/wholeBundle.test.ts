@@ -113,7 +113,7 @@ describe("a bundle", () => {
 		await refill(files);
 		expect(await connection().db.select().from(webhooks)).toMatchObject([{ url: "https://receiver.example/in", on: false, secret: "" }]);
 	});
-	test("carries a mark's seal: what is corrected after the import breaks it, and the import itself doesn't", async () => {
+	test("carries a mark’s seal: what is corrected after the import breaks it, and the import itself doesn’t", async () => {
 		await lived();
 		await refill(await storedBundle());
 		const ops = await as("ops");
@@ -140,7 +140,7 @@ describe("a bundle", () => {
 	});
 });
 
-describe("a row that can't be so", () => {
+describe("a row that can’t be so", () => {
 	const reasons = async (files: Record<string, string[]>) => {
 		const report = await importAs(small(files), { dryRun: true });
 		return report.problems.map(({ file, line, column, reason }) => [file, line, column, reason]);
@@ -152,7 +152,7 @@ describe("a row that can't be so", () => {
 			"deal_versions.csv",
 			6,
 			"at",
-			/still to come/,
+			/in the future/,
 		],
 		[
 			"a version before its deal",
@@ -170,20 +170,20 @@ describe("a row that can't be so", () => {
 			"amount",
 			/10\^13 minor units/,
 		],
-		["a deal to come", more("deals.csv", "d9,a2,Later,Web,2099-11-03T09:00:00Z,,,"), "deals.csv", 5, "created_at", /still to come/],
+		["a deal to come", more("deals.csv", "d9,a2,Later,Web,2099-11-03T09:00:00Z,,,"), "deals.csv", 5, "created_at", /in the future/],
 		[
 			"a done call to come",
 			{ "activities.csv": ["id,deal_id,account_id,contact_ids,kind,direction,state,at,by_id,subject,body", "x,d1,,,call,in,done,2099-01-01T09:00:00Z,rep1,,"] },
 			"activities.csv",
 			2,
 			"at",
-			/still to come/,
+			/in the future/,
 		],
-		["a note to come", { "notes.csv": ["id,deal_id,at,by_id,body,mentions", "n,d1,2099-01-01T09:00:00Z,rep1,x,"] }, "notes.csv", 2, "at", /still to come/],
+		["a note to come", { "notes.csv": ["id,deal_id,at,by_id,body,mentions", "n,d1,2099-01-01T09:00:00Z,rep1,x,"] }, "notes.csv", 2, "at", /in the future/],
 	] as const)("%s is named with its row", async (_, files, file, line, column, reason) => {
 		expect(await reasons(files as Record<string, string[]>)).toEqual([[file, line, column, expect.stringMatching(reason)]]);
 	});
-	test("isn't one that may be: what is planned, the largest amount, a version of the day it was created", async () => {
+	test("isn’t one that may be: what is planned, the largest amount, a version of the day it was created", async () => {
 		const files = {
 			...more("deals.csv", "d9,a2,Today,Web,2026-11-24T15:00:00Z,,,"),
 			"deal_versions.csv": [...(SMALL["deal_versions.csv"] ?? []), "d9,2026-11-24T08:00:00Z,Survey,100000000000,EUR,2026-12-10,rep2,pipeline,,"],
@@ -216,7 +216,7 @@ describe("a version dated after today", () => {
 			const { versionId } = await readDeal(await as("rep1"), "d1", undefined);
 			return editDeals(await as("rep1"), { targets: [{ id: "d1", versionId }], change: { amount: 95_000 } });
 		};
-		expect(await faultOf(edit)).toMatchObject({ status: 409, title: "Dated after today", detail: expect.stringContaining("2030-03-03") });
+		expect(await faultOf(edit)).toMatchObject({ status: 409, title: "Dated in the future", detail: expect.stringContaining("2030-03-03") });
 		expect((await faultOf(async () => correctAhead(await as("rep2"), { id: "d1" }))).status).toBe(404);
 		expect((await faultOf(async () => correctAhead(await as("view"), { id: "d1" }))).status).toBe(403);
 		expect(await correctAhead(await as("rep1"), { id: "d1" })).toEqual({ versions: 1 });

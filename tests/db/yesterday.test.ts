@@ -99,7 +99,7 @@ const WRITES: Record<string, () => Promise<unknown>> = {
 	"an amount and an owner": () => edit({ amount: 999_900, ownerId: "rep2" }),
 	"a push": () => edit({ closeDate: "2027-03-31", reason: "Board meets later" }),
 	"a loss, with its reason and competitor": () => edit({ stage: "Lost", outcomeReason: "Price", competitor: "Hearthmark" }),
-	"a loss that is taken back": async () => {
+	"a loss that is deleted": async () => {
 		await edit({ stage: "Lost", outcomeReason: "Price", competitor: "Hearthmark" });
 		await undoEdit(await as("boss"), { targets: [{ id: "d1", versionId: await version() }] });
 	},
@@ -123,7 +123,7 @@ const WRITES: Record<string, () => Promise<unknown>> = {
 		await changeTasks(await as("boss"), { ids: ["t1"], drop: true, why: "No use" });
 		await changeTask(await as("boss"), { id: "t2", state: "open" });
 	},
-	"somebody's deals and tasks that are handed over": async () =>
+	"somebody’s deals and tasks that are handed over": async () =>
 		handOver(await as("boss"), { from: "rep1", deals: [{ id: "d1", to: "north" }], tasks: [{ id: "t1", to: "north" }] }),
 	"somebody who signs": async () => {
 		const { id } = await addPerson(await as("north"), { dealId: "d1", who: { name: "Sig Natory", title: null, role: "decision_maker" } });

@@ -11,7 +11,7 @@ test("nothing is given without a key or a session, and pages lead to the sign-in
 	await page.getByLabel("E-mail address").fill("ruth@emberwick.example");
 	await page.getByLabel("Password").fill("wrong");
 	await page.getByRole("button", { name: "Sign in" }).click();
-	await expect(page.getByRole("alert").filter({ hasText: "don't belong together" })).toBeVisible();
+	await expect(page.getByRole("alert").filter({ hasText: "don’t belong together" })).toBeVisible();
 	await page.getByLabel("Password").fill("porch-light");
 	await page.getByRole("button", { name: "Sign in" }).click();
 	await expect(page).toHaveURL(/\/changes\?due=2026-Q3/);
@@ -33,7 +33,7 @@ test("lists go on where the cursor says, and end", async ({ page }) => {
 	expect(whole.next).toBeNull();
 });
 
-test("what can't be read is a 400 that says where; what isn't there a 404", async ({ page }) => {
+test("what can’t be read is a 400 that says where; what isn’t there a 404", async ({ page }) => {
 	await signIn(page, "ruth");
 	const bad = await page.request.get("/api/v1/deals?as_of=yesterday");
 	expect([bad.status(), (await bad.json()).errors[0].pointer]).toEqual([400, "as_of"]);
@@ -44,7 +44,7 @@ test("what can't be read is a 400 that says where; what isn't there a 404", asyn
 	expect((await page.request.get("/api/v1/deals?cursor=zzz")).status()).toBe(400);
 });
 
-test("a write with the session's cookie must come from our own pages", async ({ page }) => {
+test("a write with the session’s cookie must come from our own pages", async ({ page }) => {
 	await signIn(page, "ruth");
 	const data = { dealIds: ["story-rack"], title: "From elsewhere" };
 	const base = new URL(page.url()).origin;
@@ -69,7 +69,7 @@ test("the cookie is closed to scripts and other sites, and pages carry a strict 
 	expect(await page.locator("[onclick], [onload], [onerror]").count()).toBe(0);
 });
 
-test("the OpenAPI document names every call, and a deal fits its schema's fields", async ({ page }) => {
+test("the OpenAPI document names every call, and a deal fits its schema’s fields", async ({ page }) => {
 	await signIn(page, "ruth");
 	const api = await (await page.request.get("/api/v1/openapi.json")).json();
 	expect(api.openapi).toBe("3.1.0");

@@ -15,7 +15,7 @@ test("somebody with six weekly files and nothing else begins on one page, and ha
 	// Without the printed code nobody begins; with it, once.
 	await page.goto(`${program.base()}/begin`);
 	const fill = async () => {
-		await page.getByLabel("What is the company called?").fill("Rohn and Daughters");
+		await page.getByLabel("Enter the company’s name.").fill("Rohn and Daughters");
 		await page.getByLabel("Time zone").selectOption("Europe/Berlin");
 		await page.getByLabel("Your name").fill("Oda Pell");
 		await page.getByLabel("E-mail address").fill("oda@firm.example");
@@ -38,7 +38,7 @@ test("somebody with six weekly files and nothing else begins on one page, and ha
 	expect(link).toContain(`${program.base()}/set-password#`);
 	// An empty screen says what comes next.
 	await page.goto(`${program.base()}/deals`);
-	await page.getByRole("link", { name: "Bring in your first export" }).click();
+	await page.getByRole("link", { name: "Import your first file" }).click();
 	await page.getByRole("link", { name: "A weekly file of open deals" }).click();
 	const send = (day: string, ...lines: string[]) =>
 		page.getByLabel("File", { exact: true }).setInputFiles({
@@ -48,12 +48,12 @@ test("somebody with six weekly files and nothing else begins on one page, and ha
 		});
 	const line = (id: number, name: string, phase: string, value: string) => `${id};${name};Lode Bakery;${phase};${value};18.12.2026;Ina Rohn`;
 	await send("2026-10-19", line(7, "Deck ovens", "Offer", "42.500,00"), line(8, "Mixers", "First talk", "9.900,50"));
-	await expect(page.getByRole("button", { name: "Make these the stages" })).toBeVisible();
+	await expect(page.getByRole("button", { name: "Create these stages" })).toBeVisible();
 	await page.setViewportSize({ width: 360, height: 800 });
 	expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBeLessThanOrEqual(0);
 	await page.setViewportSize({ width: 1280, height: 800 });
 	await page.getByRole("button", { name: "First talk further up" }).click();
-	await page.getByRole("button", { name: "Make these the stages" }).click();
+	await page.getByRole("button", { name: "Create these stages" }).click();
 	await expect(page.getByRole("region", { name: "What would change" })).toContainText("2 new, 0 changed");
 	const takeIn = async (words: string) => {
 		await page.getByRole("button", { name: "Import", exact: true }).click();
@@ -86,7 +86,7 @@ test("somebody with six weekly files and nothing else begins on one page, and ha
 	const ina = await page.context().browser()?.newPage();
 	await ina?.goto(link);
 	await ina?.getByLabel("New password").fill("nine paper boats");
-	await ina?.getByRole("button", { name: "Set the password" }).click();
+	await ina?.getByRole("button", { name: "Set password" }).click();
 	await ina?.getByRole("button", { name: "Sign in" }).click();
 	await ina?.getByLabel("E-mail address").fill("ina@firm.example");
 	await ina?.getByLabel("Password").fill("nine paper boats");

@@ -4,7 +4,7 @@ const shown = (text: string | null) => Number(/^(\d+)/.exec(text ?? "")?.[1]);
 
 test.beforeEach(async ({ page }) => signIn(page, "ruth", "/deals"));
 
-test("a flag's count is the number of deals it shows, and the address keeps the choice", async ({ page }) => {
+test("a flag’s count is the number of deals it shows, and the address keeps the choice", async ({ page }) => {
 	const toggle = page.getByRole("button", { name: /overdue$/ });
 	const count = shown(await toggle.textContent());
 	await toggle.click();
@@ -22,12 +22,12 @@ test("search narrows the list and its flags; nothing found says how to go on", a
 	await expect(dealRow(page, "Rack ovens, three sites")).toBeVisible();
 	await expect(page.locator(".deals-foot b").first()).toHaveText("1");
 	await page.getByRole("searchbox").fill("no such oven");
-	await expect(page.getByRole("heading", { name: "No deal fits" })).toBeVisible();
+	await expect(page.getByRole("heading", { name: "No deals match" })).toBeVisible();
 	await page.getByRole("button", { name: /^Show all/ }).click();
 	await expect(dealRow(page, "Larkfield Bakehouse")).toBeVisible();
 });
 
-test("a column's head sorts by it", async ({ page }) => {
+test("a column’s head sorts by it", async ({ page }) => {
 	await page
 		.getByRole("columnheader", { name: /Amount/ })
 		.getByRole("button")
@@ -78,8 +78,8 @@ test("the sentence changes whose, when and against when; the past is read only a
 	for (const cell of await page.locator(".deal-line .c-rep").all()) await expect(cell).toHaveText("Maeve");
 	await page.getByRole("button", { name: /: Seen on which day$/ }).click();
 	const menu = page.locator(".dropdown-menu.show");
-	await menu.getByLabel("Another day").fill("2026-10-30");
-	await menu.getByRole("button", { name: "Take" }).click();
+	await menu.getByLabel("Change due day").fill("2026-10-30");
+	await menu.getByRole("button", { name: "Apply" }).click();
 	await expect(page.getByRole("status").filter({ hasText: "as it was at the end of that day" })).toBeVisible();
 	await expect(page.getByRole("checkbox")).toHaveCount(0);
 	await page.getByRole("link", { name: "Changes" }).click();
@@ -95,22 +95,22 @@ test("what the period leaves out is said, and leads to those deals", async ({ pa
 	await expect(page.locator(".deals-foot b").first()).toHaveText(String(count));
 });
 
-test("an address that can't be read, or isn't allowed, is answered in words", async ({ page }) => {
+test("an address that can’t be read, or isn’t allowed, is answered in words", async ({ page }) => {
 	await page.goto("/deals?due=2026-Q9");
 	await expect(page.getByRole("alert").filter({ hasText: "must be a quarter" })).toBeVisible();
 	await page.goto("/deals?seen=2027-01-01");
-	await expect(page.getByRole("alert").filter({ hasText: "still to come" })).toBeVisible();
+	await expect(page.getByRole("alert").filter({ hasText: "open" })).toBeVisible();
 	await page.goto("/deals?whose=team:South");
-	await expect(page.getByRole("alert").filter({ hasText: "isn't a team you see" })).toBeVisible();
+	await expect(page.getByRole("alert").filter({ hasText: "isn’t a team you see" })).toBeVisible();
 	await page.goto("/deals/deal-9999");
 	await expect(page.getByRole("alert").filter({ hasText: "There is no deal deal-9999" })).toBeVisible();
 	await page.goto("/nowhere");
-	await expect(page.getByText("There is nothing at this address")).toBeVisible();
+	await expect(page.getByText("Nothing found at this address")).toBeVisible();
 	await page.goto("/changes?due=none");
-	await expect(page.getByText("A bridge needs a period")).toBeVisible();
+	await expect(page.getByText("Choose a period for the bridge")).toBeVisible();
 });
 
-test("a list of everyone's deals draws only the rows in view", async ({ page }) => {
+test("a list of everyone’s deals draws only the rows in view", async ({ page }) => {
 	await signIn(page, "helena", "/deals?due=any");
 	const all = shown(await page.locator(".deals-foot").textContent());
 	expect(all).toBeGreaterThan(150);

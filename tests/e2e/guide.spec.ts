@@ -6,7 +6,7 @@ const README = readFileSync("README.md", "utf8").replace(/\s+/g, " ");
 /** The parts that a sentence of the tour names. */
 const said = (sentence: RegExp): string[] => {
 	const found = sentence.exec(README);
-	if (!found) throw new Error(`the README doesn't say ${sentence}`);
+	if (!found) throw new Error(`the README doesn’t say ${sentence}`);
 	return found.slice(1);
 };
 
@@ -32,7 +32,7 @@ test("1: what is won, missing and has to be won is what the period says", async 
 		/The pace is held against the quarter before and a year ago, day by day\. Below, each rep has a beam; at the right stand the biggest deals, what is due, and what lit up/,
 	);
 	await expect(page.getByRole("region", { name: "Pace" })).toContainText("a year ago");
-	await expect(page.getByRole("region", { name: "By whom" }).getByRole("img")).toHaveCount(5);
+	await expect(page.getByRole("region", { name: "By person or group" }).getByRole("img")).toHaveCount(5);
 	for (const heading of [/biggest/i, /due/i]) await expect(content.getByRole("heading", { name: heading }).first()).toBeVisible();
 	await expect(content.getByText(/^lit up: \d+ deal/)).toBeVisible();
 	await expect(page.getByRole("link", { name: "XLSX" }).first()).toBeVisible();
@@ -111,7 +111,7 @@ test("5: each flag has its remedy; the tasks of some deals are seen before they 
 	await page.keyboard.press("Escape");
 });
 
-test("6: filters read as a sentence, and Accounts says who wasn't spoken to and which lost deals come back", async ({ page }) => {
+test("6: filters read as a sentence, and Accounts says who wasn’t spoken to and which lost deals come back", async ({ page }) => {
 	said(/\*Accounts\* shows who wasn’t spoken to, and which lost deals are worth a second visit/);
 	await signIn(page, "ruth", "/accounts");
 	await expect(page.locator("#content")).toContainText(/worth a second visit|come back/i);
@@ -119,7 +119,7 @@ test("6: filters read as a sentence, and Accounts says who wasn't spoken to and 
 	await expect(page.locator("#content")).toContainText(/overdue/i);
 });
 
-test("7 to 9: a rep's desk, what helped and the round that is due are where the tour says", async ({ page }) => {
+test("7 to 9: a rep’s desk, what helped and the round that is due are where the tour says", async ({ page }) => {
 	said(/Sign in as `ines@emberwick\.example`\. \*My desk\* holds what is late and due, what happened, what is lit and why/);
 	await signIn(page, "ines", "/desk");
 	await expect(page.getByRole("heading", { level: 1 })).toContainText(/desk/i);
@@ -142,11 +142,11 @@ test("7 to 9: a rep's desk, what helped and the round that is due are where the 
 	await expect(page.locator("#content")).toContainText("What to ask");
 });
 
-test("10: the stale answers foretold nothing, and the past says where the period ends", async ({ page }) => {
-	said(/(the stale answers foretold nothing)/);
+test("10: the stale answers showed no difference, and the past says where the period ends", async ({ page }) => {
+	said(/(the stale answers showed no difference)/);
 	await signIn(page, "ruth", "/patterns");
 	await expect(page.locator("#content")).toContainText(/The chance of the target/);
-	await page.getByRole("link", { name: "What foretells" }).click();
+	await page.getByRole("link", { name: "Signals of a miss" }).click();
 	await expect(page.locator("#content")).toContainText(/tale answers/);
 });
 

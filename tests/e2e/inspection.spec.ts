@@ -47,8 +47,8 @@ test("two edit one deal: the second is told who changed what, and chooses", asyn
 	await page.getByRole("textbox", { name: "Amount" }).fill("310 000");
 	await page.getByRole("button", { name: "Save" }).click();
 	const alert = page.getByRole("dialog").getByRole("alert");
-	await expect(alert).toContainText(/Tobias Renn changed Deck oven line refit meanwhile: amount €286.000 → €300.000/);
-	await alert.getByRole("button", { name: "Mine shall count" }).click();
+	await expect(alert).toContainText(/Tobias Renn changed Deck oven line refit since: amount €286.000 → €300.000/);
+	await alert.getByRole("button", { name: "Use my value" }).click();
 	await page.getByRole("button", { name: "Save" }).click();
 	await expect(page.getByText(/amount €300.000 → €310.000/)).toBeVisible();
 	await other.close();
@@ -69,18 +69,18 @@ test("a question is answered with one key, says beforehand what it does, keeps w
 	await expect(question).toContainText("“Leasing, their bank said yes”");
 	await expect(question).toContainText("shown by");
 	await expect(question).toContainText("Ruth Calloway");
-	await question.getByRole("button", { name: "Make it a task" }).click();
-	await expect(page.getByLabel("What is to be done")).toHaveValue("Ask the buyer: Where does the money come from?");
+	await question.getByRole("button", { name: "Make task" }).click();
+	await expect(page.getByLabel("Task text")).toHaveValue("Ask the buyer: Where does the money come from?");
 });
 
 test("an answer to the buyer is logged in one line and puts the flag out; a note calls on a colleague", async ({ page }) => {
 	await signIn(page, "ruth", "/deals/story-rack");
 	await expect(page.getByText("they wrote or called on 18 Nov", { exact: false }).first()).toBeVisible();
 	await page.getByLabel("Kind of activity").selectOption("email");
-	await page.getByLabel("What it was about").fill("Crew starts on site two in week 50");
-	await page.getByLabel("What it was about").press("Enter");
+	await page.getByLabel("Subject").fill("Crew starts on site two in week 50");
+	await page.getByLabel("Subject").press("Enter");
 	await expect(page.getByText("Logged.")).toBeVisible();
-	await expect(page.getByText("We wait for them.")).toBeVisible();
+	await expect(page.getByText("We are waiting for them.")).toBeVisible();
 	await expect(page.locator(".why").getByText("Reply owed")).toHaveCount(0);
 	await page.getByRole("button", { name: "Undo" }).click();
 	await expect(page.locator(".why").getByText("Reply owed")).toHaveCount(1);
@@ -89,7 +89,7 @@ test("an answer to the buyer is logged in one line and puts the flag out; a note
 	await page.getByRole("button", { name: "@Ines Valdoro" }).click();
 	await page.keyboard.type("which site first? <img src=x onerror=alert(1)>");
 	await page.getByRole("button", { name: "Note", exact: true }).click();
-	await expect(page.getByText("Noted; Ines Valdoro will find it on their desk.")).toBeVisible();
+	await expect(page.getByText("Noted; Ines Valdoro will see it on their desk.")).toBeVisible();
 	await signIn(page, "ines", "/desk");
 	await expect(page.getByText("which site first? <img src=x onerror=alert(1)>").first()).toBeVisible();
 });
@@ -99,13 +99,13 @@ test("filters read as a sentence, stand in the address and narrow the list; grou
 	await page.getByRole("button", { name: "Filter", exact: true }).click();
 	await page.getByRole("button", { name: "amount", exact: true }).click();
 	await page.getByRole("spinbutton", { name: "amount" }).fill("100000");
-	await page.getByRole("button", { name: "Show these" }).click();
+	await page.getByRole("button", { name: "Apply" }).click();
 	await expect(page.getByText("amount from €100k")).toBeVisible();
 	await page.getByRole("button", { name: "Filter", exact: true }).click();
 	await page.getByRole("button", { name: "stage", exact: true }).click();
 	await page.getByLabel(/^Terms/).check();
 	await page.getByLabel(/^Proposal/).check();
-	await page.getByRole("button", { name: "Show these" }).click();
+	await page.getByRole("button", { name: "Apply" }).click();
 	await expect(page).toHaveURL(/f=amount\.from\.100000/);
 	const count = Number(await page.locator(foot).first().textContent());
 	expect(count).toBeGreaterThan(0);
@@ -159,18 +159,18 @@ test("columns are chosen and sorted by several; what is shown goes out as CSV an
 test("a view is kept, shared, opened by another person and opens first", async ({ page }) => {
 	await signIn(page, "ruth", "/deals?flags=slipped&group=owner");
 	await page.getByRole("button", { name: "Views" }).click();
-	await page.getByRole("button", { name: "Save this view …" }).click();
+	await page.getByRole("button", { name: "Save view …" }).click();
 	await page.getByLabel("Name").fill("Slipping by rep");
 	await page.getByLabel("Share it with my team and the teams below").check();
 	await page.getByRole("button", { name: "Save", exact: true }).click();
-	await expect(page.getByText("“Slipping by rep” is kept and shared with your team.")).toBeVisible();
+	await expect(page.getByText("“Slipping by rep” saved and shared with your team.")).toBeVisible();
 	await signIn(page, "maeve", "/deals");
 	await page.getByRole("button", { name: "Views" }).click();
 	await page.getByRole("button", { name: /Slipping by rep/ }).click();
 	await expect(page).toHaveURL(/flags=slipped&group=owner/);
 	await expect(page.locator(".deal-group")).toContainText(["Maeve Okonjo"]);
 	await page.getByRole("button", { name: "Slipping by rep" }).click();
-	await page.getByRole("button", { name: "Order, share and remove …" }).click();
+	await page.getByRole("button", { name: "Order, share and delete …" }).click();
 	await page.getByRole("button", { name: "Open first" }).click();
 	await expect(page.getByRole("button", { name: "Don’t open first" })).toBeVisible();
 	await page.keyboard.press("Escape");
@@ -185,11 +185,11 @@ test("many deals are changed at once, after a look at what changes", async ({ pa
 	const dialog = page.getByRole("dialog");
 	await dialog.getByLabel("What to change").selectOption("category");
 	await dialog.getByLabel("Category").selectOption("left_out");
-	await dialog.getByRole("button", { name: "Show what changes" }).click();
+	await dialog.getByRole("button", { name: "Preview changes" }).click();
 	await expect(dialog.getByText("2 deals change")).toBeVisible();
 	await expect(dialog.getByRole("listitem").filter({ hasText: "Spiral mixers" })).toContainText("category commit → left out");
 	await dialog.getByRole("button", { name: "Change 2" }).click();
-	await expect(page.getByText("2 deals were changed.")).toBeVisible();
+	await expect(page.getByText("2 deals saved.")).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).click();
 	await expect(page.getByText("Undone.")).toBeVisible();
 });
@@ -207,7 +207,7 @@ test("search finds deals, people, words and places by typing", async ({ page }) 
 	await page.keyboard.press("/");
 	await page.keyboard.type("evid");
 	await page.getByRole("option", { name: "Evidence" }).click();
-	await expect(page.getByRole("heading", { name: /^Hardly anybody asks “What happens if they do nothing\?”/ })).toBeVisible();
+	await expect(page.getByRole("heading", { name: /^Rarely asked: “What happens if they do nothing\?”/ })).toBeVisible();
 });
 
 test("accounts lie in bands, and a lost deal gets a day to come back", async ({ page }) => {
@@ -219,26 +219,26 @@ test("accounts lie in bands, and a lost deal gets a day to come back", async ({ 
 	const lost = page
 		.getByRole("region", { name: "Lost deals" })
 		.getByRole("listitem")
-		.filter({ has: page.getByRole("button", { name: "Come back …" }) });
+		.filter({ has: page.getByRole("button", { name: "Follow up …" }) });
 	const name = (await lost.first().getByRole("link").textContent()) ?? "";
-	await lost.first().getByRole("button", { name: "Come back …" }).click();
+	await lost.first().getByRole("button", { name: "Follow up …" }).click();
 	await page.getByRole("button", { name: "Give", exact: true }).click();
-	await expect(page.getByText(/comes back on/)).toBeVisible();
+	await expect(page.getByText(/is due for follow-up on/)).toBeVisible();
 	await page.goto("/tasks");
-	await expect(page.getByRole("row").filter({ hasText: "Come back to" }).filter({ hasText: name }).first()).toBeVisible();
+	await expect(page.getByRole("row").filter({ hasText: "Follow up with" }).filter({ hasText: name }).first()).toBeVisible();
 });
 
 test("a setting of a flag says what it would do, is changed and undone, and stands in the audit", async ({ page }) => {
 	await signIn(page, "arno", "/setup?place=flags");
 	const rule = page.getByRole("group", { name: "reply owed" });
 	const before = await rule.getByText(/lit$/).textContent();
-	await rule.getByLabel(/fires from this long without an answer/).fill("50");
+	await rule.getByLabel(/fires after this long without an answer/).fill("50");
 	await expect(page.getByRole("status").filter({ hasText: / now; \d+ at act/ })).toContainText(/reply owed: \d+ now, 0 then; these \d+ go out/);
-	await page.getByRole("button", { name: "Change the settings" }).click();
+	await page.getByRole("button", { name: "Save flag settings" }).click();
 	await expect(rule.getByText("0 lit")).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).click();
 	await expect(rule.getByText(before ?? "")).toBeVisible();
-	await page.getByRole("tab", { name: "Who changed what" }).click();
+	await page.getByRole("tab", { name: "Audit" }).click();
 	await expect(page.getByRole("row").filter({ hasText: "flag settings changed" }).first()).toContainText("Arno Vinter");
 });
 
@@ -248,13 +248,13 @@ test("questions get a new edition, and a stage another name, without a change to
 	const figures = async () => (await (await page.request.get(past)).json()).qualification;
 	const before = await figures();
 	await page.getByLabel("Weight").first().fill("20");
-	await page.getByRole("button", { name: "Make this the edition from today on" }).click();
+	await page.getByRole("button", { name: "Save as the edition from today on" }).click();
 	await expect(page.getByText("it is the 2nd")).toBeVisible();
 	expect(await figures()).toEqual(before);
 	await page.getByRole("button", { name: "Undo" }).click();
 	await expect(page.getByText("it is the 3rd")).toBeVisible();
 	await page.getByLabel("Weight").first().fill("0");
-	await page.getByRole("button", { name: "Make this the edition from today on" }).click();
+	await page.getByRole("button", { name: "Save as the edition from today on" }).click();
 	await expect(page.getByText("The weight must be above zero")).toBeVisible();
 	await page.getByRole("tab", { name: "Stages and habits" }).click();
 	await page.getByLabel("Name of the stage").nth(4).fill("Paper");
@@ -280,5 +280,5 @@ test("the API changes a deal that it names by version, and says who was faster",
 	expect(await done.json()).toMatchObject(data);
 	const late = await page.request.patch(path, { headers: { ...headers, "if-match": String(deal.versionId) }, data: { amount: 1 } });
 	expect(late.status()).toBe(412);
-	expect(await late.json()).toMatchObject({ title: "Changed meanwhile", changedBy: "Ruth Calloway" });
+	expect(await late.json()).toMatchObject({ title: "Changed by someone else", changedBy: "Ruth Calloway" });
 });

@@ -14,7 +14,7 @@ test("from the list of lit deals to a corrective task that a rep has done", asyn
 		await page.getByRole("button", { name: "Rack ovens, three sites" }).click();
 		const sheet = page.getByRole("complementary", { name: "Sheet of the deal" });
 		await expect(sheet).toContainText("close date was 18 Nov, 4 working days ago");
-		await expect(sheet).toContainText("They wait for us.");
+		await expect(sheet).toContainText("They are waiting for us.");
 		await expect(sheet).toContainText("Attention 88 = 100 × risk");
 		await sheet.getByRole("link", { name: "Open the whole sheet" }).click();
 		await expect(page.getByRole("heading", { name: /3 pushes, 58 calendar days in all, 1 quarter end crossed/ })).toBeVisible();
@@ -34,7 +34,7 @@ test("from the list of lit deals to a corrective task that a rep has done", asyn
 		await page.getByRole("button", { name: "Rack ovens, three sites" }).click();
 		await page.getByRole("button", { name: "Give task: Answer what they asked" }).click();
 		const dialog = page.getByRole("dialog");
-		await expect(dialog.getByLabel("What is to be done")).toHaveValue("Answer what they asked");
+		await expect(dialog.getByLabel("Task text")).toHaveValue("Answer what they asked");
 		await expect(dialog.getByLabel("Due")).toHaveValue("2026-11-27");
 		await expect(dialog).toContainText("Goes to Ines Valdoro");
 		await dialog.getByRole("button", { name: "Give the task" }).click();
@@ -47,7 +47,7 @@ test("from the list of lit deals to a corrective task that a rep has done", asyn
 		await dealRow(page, "New plant, phase one").getByRole("checkbox").check();
 		await page.getByRole("button", { name: "Give a task to each owner" }).click();
 		const dialog = page.getByRole("dialog");
-		await dialog.getByLabel("What is to be done").fill("Meet the person who signs");
+		await dialog.getByLabel("Task text").fill("Meet the person who signs");
 		await expect(dialog.getByRole("row").filter({ hasText: "Rack ovens, three sites" })).toContainText("Ines Valdoro");
 		await expect(dialog.getByRole("row").filter({ hasText: "New plant, phase one" })).toContainText("Maeve Okonjo");
 		await dialog.getByRole("button", { name: "Give 2 tasks" }).click();
@@ -61,7 +61,7 @@ test("from the list of lit deals to a corrective task that a rep has done", asyn
 		await expect(page.getByRole("row").filter({ hasText: "Send the bank the payback figures" })).toContainText("overdue");
 		await page.getByRole("button", { name: "Done: Meet the person who signs, Rack ovens, three sites" }).click();
 		await page.getByLabel("How did it go? A sentence is enough.").fill("Lea signs up to half a million");
-		await page.getByRole("button", { name: "It is done" }).click();
+		await page.getByRole("button", { name: "Mark done" }).click();
 		await expect(page.getByText("Task done.", { exact: true })).toBeVisible();
 		await expect(page.getByText("“Lea signs up to half a million”")).toBeVisible();
 		await page.getByRole("button", { name: "Sign out" }).click();

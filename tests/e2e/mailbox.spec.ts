@@ -15,7 +15,7 @@ const statusOf = (address: string, headers: Record<string, string> = {}, method 
 
 test("the mailbox opens by its code alone, to its own pages alone, and takes mail of the program alone", async ({ page }) => {
 	await signIn(page, "arno", "/setup?place=mail");
-	const box = (await page.getByRole("link", { name: "what was sent" }).getAttribute("href")) ?? "";
+	const box = (await page.getByRole("link", { name: "sent mails" }).getAttribute("href")) ?? "";
 	const { origin, port } = new URL(box);
 	expect(await statusOf(box)).toBe(200);
 	for (const path of ["/", "/hook", "/hooks", "/mail/1", "/wrong/"]) expect(await statusOf(origin + path)).toBe(404);
@@ -35,7 +35,7 @@ test("the mailbox opens by its code alone, to its own pages alone, and takes mai
 
 test("webhooks are tried on a port of their own, whose list opens by the code", async ({ page }) => {
 	await signIn(page, "arno", "/setup?place=webhooks");
-	const shown = (await page.getByRole("link", { name: "what came" }).getAttribute("href")) ?? "";
+	const shown = (await page.getByRole("link", { name: "received calls" }).getAttribute("href")) ?? "";
 	const { origin } = new URL(shown);
 	expect(await statusOf(`${origin}/`)).toBe(404);
 	expect(await statusOf(`${origin}/hook`, {}, "POST")).toBe(204);

@@ -20,15 +20,15 @@ test("two moments are chosen in words, and a wrong pair says what to do", async 
 	await expect(against).toContainText("Mon");
 
 	await page.goto("/changes?show=trend&against=2026-12-01");
-	await expect(page.getByRole("alert").filter({ hasText: "it must lie before the day that is seen, 2026-11-24" })).toBeVisible();
-	await page.getByRole("link", { name: "The same with the usual days" }).click();
+	await expect(page.getByRole("alert").filter({ hasText: "it must be before the day shown, 2026-11-24" })).toBeVisible();
+	await page.getByRole("link", { name: "Open with the default days" }).click();
 	await expect(page).toHaveURL(/\/changes\?show=trend$/);
 	await expect(page.getByRole("heading", { name: /Open pipeline/ })).toBeVisible();
 
 	await page.goto("/changes?against=2020-01-01");
-	await expect(page.getByText(/Nothing is known before .* so everything counts as new here/)).toBeVisible();
+	await expect(page.getByText(/No data before .* so everything counts as new here/)).toBeVisible();
 	await page.getByRole("button", { name: "Compare with that day" }).click();
-	await expect(page.getByText("Nothing is known before")).toHaveCount(0);
+	await expect(page.getByText("No data before")).toHaveCount(0);
 });
 
 test("the bridge by a field adds up along every row, and a cell opens its deals", async ({ page }) => {

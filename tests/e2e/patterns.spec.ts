@@ -2,7 +2,7 @@ import { expect, signIn, test } from "../kit/browser";
 
 const heading = "h2";
 
-test("the outlook says where the period ends, opens what a chance rests on, and keeps its own record beside it", async ({ page }) => {
+test("the outlook says where the period ends, opens what a chance rests on, and keeps its track record beside it", async ({ page }) => {
 	await signIn(page, "ruth", "/patterns");
 	await expect(page.getByRole("heading", { level: 2 }).first()).toContainText(/North team ends Oct–Dec 2026 between €.* and €/);
 	await expect(page.getByText(/The chance of the target of €4.06m is \d+%/)).toBeVisible();
@@ -20,7 +20,7 @@ test("the outlook says where the period ends, opens what a chance rests on, and 
 	expect(named + Number(hidden)).toBe(Number(of));
 	await page.keyboard.press("Escape");
 	const [, inside = ""] = /in such a band (\d+) times/.exec((await page.getByText(/in such a band/).textContent()) ?? "") ?? [];
-	const record = page.getByRole("region", { name: "Its own record, scrollable" });
+	const record = page.getByRole("region", { name: "Track record, scrollable" });
 	await expect(record.getByRole("cell", { name: "yes" })).toHaveCount(Number(inside));
 	await page.getByRole("button", { name: /^Show all \d+ with their chances/ }).click();
 	const moved = page.getByRole("region", { name: "How it moved, scrollable" });
@@ -35,7 +35,7 @@ test("the outlook says where the period ends, opens what a chance rests on, and 
 
 test("Period says where it ends and what decides it, each chance one press from its comparables", async ({ page }) => {
 	await signIn(page, "ruth", "/period");
-	await expect(page.getByText(/Most likely end: €.*, between €.* and €.* in eight of ten cases/)).toBeVisible();
+	await expect(page.getByText(/Most likely between €.*, between €.* and €.* in eight of ten cases/)).toBeVisible();
 	await expect(page.getByText(/The chance of the target is \d+%\. In \d of the last 8 quarters/)).toBeVisible();
 	await expect(page.getByRole("img", { name: /^ends between €.* in eight of ten cases/ })).toBeVisible();
 	const decide = page.getByRole("region", { name: "Deals that decide" });
@@ -45,26 +45,26 @@ test("Period says where it ends and what decides it, each chance one press from 
 		.click();
 	await expect(page.getByRole("dialog").getByText(/were won in time/)).toBeVisible();
 	await page.keyboard.press("Escape");
-	await page.getByRole("link", { name: "Why", exact: true }).click();
-	await expect(page.getByRole("heading", { level: 2, name: /the mean moved from/ })).toBeVisible();
+	await page.getByRole("link", { name: "Reason", exact: true }).click();
+	await expect(page.getByRole("heading", { level: 2, name: /the expected total moved from/ })).toBeVisible();
 	await page.goto("/period?due=2026-Q3");
 	await expect(page.getByText(/Most likely end/)).toHaveCount(0);
 });
 
-test("the demo's habits are found by the screens, by name", async ({ page }) => {
+test("the demo’s habits are found by the screens, by name", async ({ page }) => {
 	await signIn(page, "helena", "/patterns?show=commits");
-	await expect(page.locator(heading).first()).toHaveText(/^Tobias Renn’s commits hold \d+% of the time, others’ \d+%$/);
+	await expect(page.locator(heading).first()).toHaveText(/^Tobias Renn’s commits come true \d+% of the time, others’ \d+%$/);
 	await expect(page.getByText(/Maeve Okonjo made \d+ of the \d+ pushes in months’ last three working days/)).toBeVisible();
 	await page.getByRole("link", { name: "Time in stage" }).click();
 	await page.getByLabel("Grouped").selectOption("family");
 	await expect(page.locator(heading).first()).toHaveText(/^Tunnel ovens: half of the visits to Trial bake take \d+ working days or more/);
 	await page.getByRole("link", { name: "Price", exact: true }).click();
-	await expect(page.locator(heading).first()).toHaveText(/^Luca Ferrandi gives away 1\d% in the last two weeks before a win/);
+	await expect(page.locator(heading).first()).toHaveText(/^Luca Ferrandi gives a discount of 1\d% in the last two weeks before a win/);
 	await page.getByRole("link", { name: "Reasons", exact: true }).click();
 	await expect(page.getByText(/losses to Kelloran Thermal, \d+ were in the South team/)).toBeVisible();
 	await page
-		.getByRole("region", { name: "What the past says" })
-		.or(page.getByRole("navigation", { name: "What the past says" }))
+		.getByRole("region", { name: "Views of Patterns" })
+		.or(page.getByRole("navigation", { name: "Views of Patterns" }))
 		.getByRole("link", { name: "Tasks", exact: true })
 		.click();
 	await expect(page.locator(heading).first()).toContainText("“reply owed”");
@@ -77,11 +77,11 @@ test("a figure opens its deals, by an address that can be sent; the sentence say
 	await expect(page.getByRole("heading", { level: 1 })).toHaveText(
 		/^Everyone’s deals due in the last 4 quarters, looked at 20 working days before each end, seen today$/,
 	);
-	const row = page.getByRole("row", { name: /nobody who signs/ });
+	const row = page.getByRole("row", { name: /no signatory/ });
 	const share = row.getByRole("button").first();
 	const [, k = "", n = ""] = /(\d+) of (\d+)/.exec((await share.textContent()) ?? "") ?? [];
 	await share.press("Enter");
-	const panel = page.getByRole("complementary", { name: "nobody who signs: deals with it" });
+	const panel = page.getByRole("complementary", { name: "no signatory: deals with it" });
 	await expect(panel.getByText(`${k} of ${n} weren’t won in time.`)).toBeVisible();
 	await expect(panel.getByRole("listitem")).toHaveCount(Number(n));
 	await expect(panel.locator(".behind-hit")).toHaveCount(Number(k));
@@ -108,18 +108,18 @@ test("ops switch off the weight of what foretells nothing, see what that does, t
 	).toBeVisible();
 	await page.getByText("Weights from the past").click();
 	await page
-		.getByRole("group", { name: /Flags that weigh nothing/ })
+		.getByRole("group", { name: /Flags without weight/ })
 		.getByLabel("stale answers")
 		.check();
-	await page.getByRole("button", { name: "See what that would do" }).click();
-	const effect = page.getByRole("status").filter({ hasText: "stood above one that was" });
+	await page.getByRole("button", { name: "Preview the effect" }).click();
+	const effect = page.getByRole("status").filter({ hasText: "ranked above one that was" });
 	await expect(effect).toContainText(/\d+ at act, \d+ at watch, \d+ calm now; \d+ at act, \d+ at watch, \d+ calm then/);
-	await page.getByRole("button", { name: "Take these weights from today on" }).click();
+	await page.getByRole("button", { name: "Use these weights from today on" }).click();
 	await expect(page.getByText("These weights hold from today on")).toBeVisible();
-	await expect(page.getByText(/Weights were taken from the past on 24 Nov/)).toBeVisible();
-	await page.getByRole("button", { name: "Take back what was taken on 24 Nov" }).click();
-	await expect(page.getByText("The weights of before hold again.")).toBeVisible();
-	await expect(page.getByRole("group", { name: /Flags that weigh nothing/ }).getByLabel("stale answers")).not.toBeChecked();
+	await expect(page.getByText(/Weights were set from the past on 24 Nov/)).toBeVisible();
+	await page.getByRole("button", { name: "Restore the weights from before 24 Nov" }).click();
+	await expect(page.getByText("The previous weights apply again.")).toBeVisible();
+	await expect(page.getByRole("group", { name: /Flags without weight/ }).getByLabel("stale answers")).not.toBeChecked();
 });
 
 test("a sheet says what became of past deals with each flag, and a lost deal is given its day to come back", async ({ page }) => {
@@ -131,7 +131,7 @@ test("a sheet says what became of past deals with each flag, and a lost deal is 
 	const give = back.getByRole("button", { name: "Give the task" });
 	const before = await give.count();
 	await give.first().click();
-	await expect(page.getByText(/comes back on/)).toBeVisible();
+	await expect(page.getByText(/is due for follow-up on/)).toBeVisible();
 	await expect(give).toHaveCount(before - 1);
 	await expect(back.getByText(/^back on /).first()).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).click();

@@ -2,13 +2,13 @@ import { expect, signIn, test } from "../kit/browser";
 
 test("people and teams are made, changed, moved and given a way in; two entries of one person become one", async ({ page }) => {
 	await signIn(page, "arno", "/setup?place=people");
-	await page.getByRole("button", { name: "Add a team" }).click();
+	await page.getByRole("button", { name: "Add team" }).click();
 	await page.getByRole("dialog").getByLabel("Name").fill("Islands");
 	await page.getByRole("dialog").getByLabel("Part of").selectOption("North");
 	await page.getByRole("dialog").getByRole("button", { name: "Add" }).click();
 	await expect(page.getByRole("rowheader", { name: /Islands, part of North/ })).toBeVisible();
 
-	await page.getByRole("button", { name: "Add a person" }).click();
+	await page.getByRole("button", { name: "Add person" }).click();
 	const dialog = page.getByRole("dialog");
 	await dialog.getByLabel("Name").fill("Wren Alder");
 	await dialog.getByLabel("E-mail address").fill("INES@emberwick.example");
@@ -22,7 +22,7 @@ test("people and teams are made, changed, moved and given a way in; two entries 
 	await expect(row).toContainText("no password");
 
 	await page.getByRole("button", { name: "Change Wren Alder" }).click();
-	await dialog.getByRole("button", { name: "A link to set one" }).click();
+	await dialog.getByRole("button", { name: "Create a link to set one" }).click();
 	const link = await dialog.locator("code").innerText();
 	await dialog.getByRole("button", { name: "Cancel" }).click();
 
@@ -30,10 +30,10 @@ test("people and teams are made, changed, moved and given a way in; two entries 
 	const wren = (await page.context().browser()?.newPage()) as typeof page;
 	await wren.goto(link);
 	await wren.getByLabel("New password").fill("password12");
-	await wren.getByRole("button", { name: "Set the password" }).click();
+	await wren.getByRole("button", { name: "Set password" }).click();
 	await expect(wren.locator("main").getByRole("alert")).toContainText("first that anybody tries");
 	await wren.getByLabel("New password").fill("seven geese walk");
-	await wren.getByRole("button", { name: "Set the password" }).click();
+	await wren.getByRole("button", { name: "Set password" }).click();
 	await wren.getByRole("button", { name: "Sign in" }).click();
 	await wren.getByLabel("E-mail address").fill("wren@emberwick.example");
 	await wren.getByLabel("Password").fill("seven geese walk");
@@ -42,37 +42,37 @@ test("people and teams are made, changed, moved and given a way in; two entries 
 	await expect(wren.getByText("You belong to no team yet")).toBeVisible();
 	await wren.goto(link);
 	await wren.getByLabel("New password").fill("eight geese walk");
-	await wren.getByRole("button", { name: "Set the password" }).click();
+	await wren.getByRole("button", { name: "Set password" }).click();
 	await expect(wren.locator("main").getByRole("alert")).toContainText("This link was used already");
 	await wren.close();
 
 	await page.getByRole("button", { name: "Change Wren Alder" }).click();
 	await dialog.getByLabel("Team").selectOption("Islands");
-	await dialog.getByRole("button", { name: "Keep it" }).click();
+	await dialog.getByRole("button", { name: "Save" }).click();
 	await expect(page.getByRole("rowheader", { name: /Islands, part of North 1/ })).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).last().click();
 	await expect(page.getByRole("rowheader", { name: /Islands, part of North 0/ })).toBeVisible();
 
 	await page.getByRole("button", { name: "Change Wren Alder" }).click();
-	await dialog.getByLabel("The same person as").selectOption({ label: "Tobias Renn, tobias@emberwick.example, North" });
-	await expect(dialog.getByText(/Nothing is Wren Alder’s; Wren Alder is then another name of Tobias Renn/)).toBeVisible();
-	await dialog.getByRole("button", { name: "They are one person" }).click();
+	await dialog.getByLabel("Merge into").selectOption({ label: "Tobias Renn, tobias@emberwick.example, North" });
+	await expect(dialog.getByText(/Nothing is Wren Alder’s; Wren Alder becomes another name of Tobias Renn/)).toBeVisible();
+	await dialog.getByRole("button", { name: "Merge people" }).click();
 	await expect(page.getByRole("row", { name: /Wren Alder/ })).toHaveCount(0);
 
-	await page.getByRole("button", { name: "Change the team Islands" }).click();
-	await dialog.getByRole("button", { name: "Take it away" }).click();
+	await page.getByRole("button", { name: "Edit team Islands" }).click();
+	await dialog.getByRole("button", { name: "Delete" }).click();
 	await expect(page.getByRole("rowheader", { name: /Islands/ })).toHaveCount(0);
 });
 
 test("the company is changed and set back; a rep only reads it, and the demo says what it is", async ({ page }) => {
 	await signIn(page, "arno", "/setup?place=company");
-	await expect(page.getByRole("link", { name: "Begin with your own company" })).toBeVisible();
-	await page.getByLabel("What is the company called?").fill("Emberwick and Sons");
+	await expect(page.getByRole("link", { name: "Set up your own company" })).toBeVisible();
+	await page.getByLabel("Enter the company’s name.").fill("Emberwick and Sons");
 	await page.getByLabel("Holidays").fill("2026-02-30 Never");
 	await page.getByRole("button", { name: "Save company" }).click();
-	await expect(page.getByText(/2026-02-30 isn’t a day that exists/)).toBeVisible();
+	await expect(page.getByText(/2026-02-30 isn’t a valid day/)).toBeVisible();
 	await page.getByRole("button", { name: "Discard" }).click();
-	await page.getByLabel("What is the company called?").fill("Emberwick and Sons");
+	await page.getByLabel("Enter the company’s name.").fill("Emberwick and Sons");
 	await page.getByRole("button", { name: "Save company" }).click();
 	await expect(page.getByRole("heading", { name: "Emberwick and Sons" })).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).last().click();
@@ -83,6 +83,6 @@ test("the company is changed and set back; a rep only reads it, and the demo say
 	await expect(page.getByText(/Rounds, tries and saved views keep their days/)).toBeVisible();
 	await page.getByRole("button", { name: "Discard" }).click();
 	await signIn(page, "ines", "/setup?place=company");
-	await expect(page.getByLabel("What is the company called?")).toBeDisabled();
-	await expect(page.getByRole("link", { name: "Begin with your own company" })).toHaveCount(0);
+	await expect(page.getByLabel("Enter the company’s name.")).toBeDisabled();
+	await expect(page.getByRole("link", { name: "Set up your own company" })).toHaveCount(0);
 });

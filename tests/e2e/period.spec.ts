@@ -22,7 +22,7 @@ test("a manager opens on the period; the deals behind its figures add up to them
 
 test("the pace opens what was won on a day, a rep narrows the sentence, and the period is shown by other things", async ({ page }) => {
 	await signIn(page, "ruth", "/period");
-	await page.getByText("What was won day by day").click();
+	await page.getByText("Won day by day").click();
 	await page
 		.getByRole("region", { name: "Pace" })
 		.getByRole("link", { name: /working day/ })
@@ -34,7 +34,7 @@ test("the pace opens what was won on a day, a rep narrows the sentence, and the 
 	await page.getByRole("link", { name: "Maeve Okonjo" }).first().click();
 	await expect(page.getByRole("heading", { level: 1 })).toContainText("Maeve Okonjo’s");
 	await page.goto("/period?whose=all");
-	await page.getByLabel("What the period is shown by").selectOption("territory");
+	await page.getByLabel("Group the period by").selectOption("territory");
 	await expect(page.getByRole("link", { name: "Fjords" })).toBeVisible();
 	await page.getByRole("button", { name: "At act" }).click();
 	await expect(page).toHaveURL(/sort=-act/);
@@ -48,7 +48,7 @@ test("deals without a date are re-dated then and there", async ({ page }) => {
 	await page.getByRole("button", { name: /^Re-date \d+ deal/ }).click();
 	const dialog = page.getByRole("dialog");
 	await dialog.getByLabel("Close date").fill("2026-12-18");
-	await dialog.getByRole("button", { name: "Show what changes" }).click();
+	await dialog.getByRole("button", { name: "Preview changes" }).click();
 	await expect(dialog.getByRole("listitem").first()).toContainText("18 Dec 2026");
 	await page.keyboard.press("Escape");
 	await expect(dialog).toHaveCount(0);
@@ -57,21 +57,21 @@ test("deals without a date are re-dated then and there", async ({ page }) => {
 test("what if the two largest slip: tried, kept, held against what came of it, and taken away", async ({ page }) => {
 	await signIn(page, "ruth", "/period/tries");
 	const line = page.getByRole("region", { name: "Tries side by side" });
-	await expect(line).toContainText("As it is");
+	await expect(line).toContainText("As is");
 	const pushes = page.getByRole("region", { name: "Deals to move" }).getByRole("button", { name: /^push / });
 	await pushes.nth(0).click();
 	await pushes.nth(1).click();
 	await expect(line).toContainText("This try");
 	// A push leaves what is missing as it is: what it changes is said.
-	await expect(page.getByRole("heading", { name: /^Open €.* \(was €.*\), cover .* \(was .*\), to be won of it/ })).toBeVisible();
+	await expect(page.getByRole("heading", { name: /^Open €.* \(was €.*\), cover .* \(was .*\), of it must be won/ })).toBeVisible();
 	await expect(page.getByRole("region", { name: "Moves" }).getByRole("listitem")).toHaveCount(2);
 	await page.getByLabel("Name of the try").fill("The two largest slip");
 	await page.getByRole("button", { name: "Save try" }).click();
 	await expect(line).toContainText("The two largest slip");
 	await expect(line).toContainText("made 24 Nov 2026");
-	await line.getByRole("button", { name: "What came true" }).click();
-	const later = page.getByRole("region", { name: "What came true of The two largest slip" });
-	await expect(later).toContainText("too early");
+	await line.getByRole("button", { name: "Results" }).click();
+	const later = page.getByRole("region", { name: "Results of The two largest slip" });
+	await expect(later).toContainText("too early to tell");
 	await expect(later.getByRole("row")).toHaveCount(3);
 	await line.getByRole("button", { name: "Delete try" }).click();
 	await expect(line).not.toContainText("The two largest slip");
@@ -100,14 +100,14 @@ test("targets are pasted from a spreadsheet, refused in words, saved and undone"
 test("a figure past its mark is said on the page, and not once the mark is gone", async ({ page }) => {
 	await signIn(page, "ruth", "/setup?place=marks");
 	await page.getByLabel("cover, times").fill("2.5");
-	await page.getByRole("button", { name: "Change the marks" }).click();
-	await expect(page.getByText("The marks are changed.")).toBeVisible();
+	await page.getByRole("button", { name: "Save marks" }).click();
+	await expect(page.getByText("Marks saved.")).toBeVisible();
 	await page.goto("/period");
-	await expect(page.getByText("Past its mark:")).toContainText("at least 2.5 is all right");
+	await expect(page.getByText("Past its mark:")).toContainText("at least 2.5 is acceptable");
 	await page.goto("/setup?place=marks");
 	await page.getByLabel("cover, times").fill("");
-	await page.getByRole("button", { name: "Change the marks" }).click();
-	await expect(page.getByText("The marks are changed.")).toBeVisible();
+	await page.getByRole("button", { name: "Save marks" }).click();
+	await expect(page.getByText("Marks saved.")).toBeVisible();
 	await page.goto("/period");
 	await expect(page.getByText("Past its mark:")).toHaveCount(0);
 });
@@ -127,7 +127,7 @@ test("a board is made, filled and arranged by keyboard alone, and opens the prog
 	await press("Text");
 	await page.getByRole("textbox", { name: "Text" }).focus();
 	await page.keyboard.type("Bring the quotes");
-	await press("Keep it");
+	await press("Save");
 	// the text stands in the dialog's box too, and the dialog keeps the focus until it is gone
 	await expect(page.getByRole("dialog")).toHaveCount(0);
 	await expect(page.getByText("Bring the quotes")).toBeVisible();
@@ -142,15 +142,15 @@ test("a board is made, filled and arranged by keyboard alone, and opens the prog
 	await page.keyboard.press("Delete");
 	await expect(text).toHaveCount(0);
 	await press("Done");
-	await expect(page.getByText("The board is arranged.")).toBeVisible();
+	await expect(page.getByText("Board saved.")).toBeVisible();
 	await expect(page.getByText("Bring the quotes")).toHaveCount(0);
 	await press("More");
 	await press("Open the program with it");
-	await expect(page.getByText("The program opens with it now.")).toBeVisible();
+	await expect(page.getByText("The program now opens with this board.")).toBeVisible();
 	await page.goto("/");
 	await expect(page.getByRole("heading", { name: "South on Mondays" })).toBeVisible();
 	await press("More");
-	await press("Take it away");
+	await press("Delete");
 	await expect(page).toHaveURL(/\/period\/boards(\?|$)/);
 	await page.goto("/");
 	await expect(page).toHaveURL(/\/period(\?|$)/);
@@ -171,12 +171,12 @@ test("a tile dragged by the mouse stays where it was put", async ({ page }) => {
 	await page.mouse.up();
 	await expect(page.getByRole("group", { name: /^Won, column 10,/ })).toBeVisible();
 	await page.getByRole("button", { name: "Done" }).click();
-	await expect(page.getByText("The board is arranged.")).toBeVisible();
+	await expect(page.getByText("Board saved.")).toBeVisible();
 	await page.reload();
 	await page.getByRole("button", { name: "Arrange" }).click();
 	await expect(page.getByRole("group", { name: /^Won, column 10,/ })).toBeVisible();
 	await page.getByRole("button", { name: "Discard" }).click();
 	await page.getByRole("button", { name: "More" }).click();
-	await page.getByRole("button", { name: "Take it away" }).click();
+	await page.getByRole("button", { name: "Delete" }).click();
 	await expect(page).toHaveURL(/\/period\/boards(\?|$)/);
 });

@@ -7,8 +7,8 @@ test("on a phone a rep finds what is due, drops a task with a reason, and opens 
 	await expect(page.getByRole("heading", { name: "Today", exact: true })).toBeVisible();
 	await page.getByRole("button", { name: "Done: Get a conversation with the operations director, New plant, phase one" }).tap();
 	await page.getByRole("button", { name: "Drop", exact: true }).tap();
-	await page.getByLabel("Why is it dropped?").fill("They called themselves");
-	await page.getByRole("button", { name: "Drop it" }).tap();
+	await page.getByLabel("Reason for dropping it").fill("They called themselves");
+	await page.getByRole("button", { name: "Drop task" }).tap();
 	await expect(page.getByText("“They called themselves”")).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).tap();
 	await expect(page.getByRole("button", { name: /^Done: Get a conversation/ })).toBeVisible();

@@ -22,7 +22,7 @@ const sender =
 			call.end(body);
 		});
 
-test("what no browser sends is the sender's fault, and a write needs an origin of our own", async ({ page, baseURL }) => {
+test("what no browser sends is the sender’s fault, and a write needs an origin of our own", async ({ page, baseURL }) => {
 	await signIn(page, "ruth", "/deals");
 	const cookie = (await page.context().cookies()).map(({ name, value }) => `${name}=${value}`).join("; ");
 	const send = sender(baseURL ?? "");

@@ -20,14 +20,14 @@ test("the close plan takes steps, marks them done and gives back what was remove
 test("people get their part, are added and taken off; who signs is no longer missing", async ({ page }) => {
 	await signIn(page, "ruth", "/deals/story-mixers");
 	await expect(page.getByText("Nobody yet who signs")).toBeVisible();
-	await expect(page.locator(".why").getByText("Nobody who signs")).toBeVisible();
-	await page.getByLabel("Who", { exact: true }).selectOption("somebody new");
+	await expect(page.locator(".why").getByText("No signatory")).toBeVisible();
+	await page.getByLabel("Who", { exact: true }).selectOption("a new person");
 	await page.getByLabel("Name of the person").fill("Zora Quill");
-	await page.getByLabel("Part they play").selectOption("signs");
-	await page.getByRole("form", { name: "Add a person" }).getByRole("button", { name: "Add" }).click();
+	await page.getByLabel("Buying role").selectOption("signs");
+	await page.getByRole("form", { name: "Add person" }).getByRole("button", { name: "Add" }).click();
 	await expect(page.getByRole("listitem").filter({ hasText: "Zora Quill" })).toContainText("never spoken to");
 	await expect(page.getByText("Nobody yet who signs")).toHaveCount(0);
-	await expect(page.locator(".why").getByText("Nobody who signs")).toHaveCount(0);
+	await expect(page.locator(".why").getByText("No signatory")).toHaveCount(0);
 	await page.getByLabel("Part of Zora Quill").selectOption("is against it");
 	await expect(page.getByText("Nobody yet who signs")).toBeVisible();
 	await page.getByRole("button", { name: "Take Zora Quill off the deal" }).click();
@@ -37,24 +37,24 @@ test("people get their part, are added and taken off; who signs is no longer mis
 test("an answer to a quote puts its flag out, and a new quote holds until its day", async ({ page }) => {
 	await signIn(page, "ruth", "/deals/story-mixers");
 	await expect(page.locator(".why").getByText("Quote lapsed")).toBeVisible();
-	await page.getByRole("button", { name: "They answered …" }).click();
-	await page.getByLabel("What they answered").fill("Too dear by a tenth");
-	await page.getByLabel("What they answered").press("Enter");
+	await page.getByRole("button", { name: "Record answer …" }).click();
+	await page.getByLabel("Their answer").fill("Too dear by a tenth");
+	await page.getByLabel("Their answer").press("Enter");
 	await expect(page.locator(".why").getByText("Quote lapsed")).toHaveCount(0);
 	await page.getByLabel("Number of the quote").fill("Q-9001");
 	await page.getByLabel("Valid until").fill("2026-12-18");
-	await page.getByRole("form", { name: "A quote sent today" }).getByRole("button", { name: "Add" }).click();
+	await page.getByRole("form", { name: "Add a quote sent today" }).getByRole("button", { name: "Add" }).click();
 	await expect(page.getByRole("listitem").filter({ hasText: "Quote Q-9001" }).filter({ hasText: "valid to" })).toContainText("18 Dec");
 });
 
 test("what is planned stands apart and is done with one press", async ({ page }) => {
 	await signIn(page, "ruth", "/deals/story-tunnel");
-	await page.getByLabel("What it was about").fill("Meet their board");
-	await page.getByLabel("Day; one to come plans it").fill("2026-12-03");
+	await page.getByLabel("Subject").fill("Meet their board");
+	await page.getByLabel("Day (a future day plans it)").fill("2026-12-03");
 	await page.getByRole("button", { name: "Plan" }).click();
 	await expect(page.getByText("Planned.", { exact: true })).toBeVisible();
 	const planned = page.locator(".happenings .planned").filter({ hasText: "Meet their board" });
-	await planned.getByRole("button", { name: "It took place" }).click();
+	await planned.getByRole("button", { name: "Mark done" }).click();
 	await expect(planned).toHaveCount(0);
 	await expect(page.getByText("24 Nov, today.")).toBeVisible();
 });
@@ -88,7 +88,7 @@ test("a loss asks why and to whom, from what is known", async ({ page }) => {
 	await expect(page.getByText("This deal is lost.")).toHaveCount(0);
 });
 
-test("what isn't an amount is said to be none, and nothing is lost", async ({ page }) => {
+test("what isn’t an amount is said to be none, and nothing is lost", async ({ page }) => {
 	await signIn(page, "ruth", "/deals/story-plant");
 	await page.getByTitle("Change the amount").click();
 	await page.getByRole("textbox", { name: "Amount" }).fill("about 5 lakh");

@@ -5,7 +5,7 @@ test.use({ contextOptions: { reducedMotion: "no-preference" } });
 
 const minor = (text: string | null) => Number((text ?? "0").replaceAll("−", "-").replace(/[^\d-]/g, ""));
 
-test("the river: a date moves through the weeks, and each week's deals add up to its lines", async ({ page }) => {
+test("the river: a date moves through the weeks, and each week’s deals add up to its lines", async ({ page }) => {
 	await signIn(page, "ruth", "/changes?show=river");
 	await expect(page.getByRole("heading", { name: /Open pipeline grew by .* in 22 weeks/ })).toBeVisible();
 	const side = page.getByRole("region", { name: "The week of the date" });
@@ -24,7 +24,7 @@ test("the river: a date moves through the weeks, and each week's deals add up to
 	await expect(side.getByRole("heading", { name: "Week of 9 Nov" })).toBeVisible();
 	await page.keyboard.press("ArrowRight");
 	await page.keyboard.press("Shift+ArrowLeft");
-	await expect(side.getByText("Where they stood at the end of Sat 21 Nov")).toBeVisible();
+	await expect(side.getByText("Where deals stood at the end of Sat 21 Nov")).toBeVisible();
 
 	// A week of the table sets the date, and says the same as the side.
 	await page.getByRole("button", { name: "9 Nov", exact: true }).click();

@@ -8,13 +8,13 @@ const called = (page: Page) => page.locator(".queue-head b");
 
 test("a round is held by keyboard alone: calls move the totals, promises are made, and its minutes stay", async ({ page }) => {
 	await signIn(page, "ruth", "/rounds?whose=person:piotr");
-	await page.getByRole("checkbox", { name: "calm deals too" }).check();
+	await page.getByRole("checkbox", { name: "include calm deals" }).check();
 	await page.getByRole("button", { name: "Start the round" }).click();
 	await page.waitForURL(/\/rounds\/round-/);
 	const count = await queued(page).count();
 	expect(count).toBeGreaterThan(2);
 	await expect(called(page)).toHaveText(`0 of ${count}`);
-	const word = await total(page, "By the reps’ word").textContent();
+	const word = await total(page, "By the reps").textContent();
 	await expect(total(page, "By the calls")).toHaveText(word ?? "");
 	const first = (await page.getByRole("article").getByRole("heading", { level: 2 }).textContent())?.trim() ?? "";
 	await page.keyboard.press("t");
@@ -26,7 +26,7 @@ test("a round is held by keyboard alone: calls move the totals, promises are mad
 	await page.keyboard.press("Escape");
 	await page.keyboard.press("4");
 	await expect(page.getByLabel("Reason")).toBeFocused();
-	await page.getByRole("radio", { name: "only say it" }).check();
+	await page.getByRole("radio", { name: "only record the call" }).check();
 	await page.keyboard.press("Enter");
 	// The next one stands there by itself.
 	await expect(page.getByRole("article").getByRole("heading", { level: 2 })).not.toHaveText(first);
@@ -51,7 +51,7 @@ test("a round is held by keyboard alone: calls move the totals, promises are mad
 	await page.getByRole("button", { name: "End the round" }).click();
 	// It asks what is left.
 	await expect(page.getByRole("dialog")).toContainText(`${count - 3} deal`);
-	await page.getByRole("button", { name: "End it all the same" }).click();
+	await page.getByRole("button", { name: "End anyway" }).click();
 	await expect(page.getByText(`3 of ${count} deals called`)).toBeVisible();
 	const row = page.getByRole("row").filter({ hasText: first });
 	await expect(row).toContainText("Gone");
@@ -63,7 +63,7 @@ test("a round is held by keyboard alone: calls move the totals, promises are mad
 	await expect(page.getByRole("row").filter({ hasText: "Round with Piotr" })).toContainText(`3 of ${count}`);
 });
 
-test("two browsers hold one round: each sees the other's deal and calls, and a call that can't be sent waits", async ({ page, browser }) => {
+test("two browsers hold one round: each sees the other’s deal and calls, and a call that can’t be sent waits", async ({ page, browser }) => {
 	await signIn(page, "ruth", "/rounds?whose=person:tobias");
 	await page.getByRole("button", { name: "Start the round" }).click();
 	await page.waitForURL(/\/rounds\/round-/);
@@ -105,19 +105,19 @@ test("a walk gives remedies and lets a known deal rest, which is then in no coun
 		);
 	const before = await act();
 	await page.keyboard.press("3");
-	await page.getByLabel("Rests till").fill("2026-12-11");
-	await page.getByLabel("Why", { exact: true }).fill("Board meets 10 Dec, known");
+	await page.getByLabel("Rest until").fill("2026-12-11");
+	await page.getByLabel("Reason", { exact: true }).fill("Board meets 10 Dec, known");
 	await page.keyboard.press("Enter");
-	await expect(page.getByText("It rests till 11 Dec")).toBeVisible();
+	await expect(page.getByText("At rest until 11 Dec")).toBeVisible();
 	await expect(queued(page).first()).toContainText("left to rest");
 	await expect.poll(act).toBeLessThanOrEqual(before);
 	await page.keyboard.press("1");
 	await expect(page.getByText(/is given it by/)).toBeVisible();
 	await expect(called(page)).toHaveText(/^2 of/);
 	await page.getByRole("button", { name: "End the walk" }).click();
-	const asks = page.getByRole("button", { name: "End it all the same" });
+	const asks = page.getByRole("button", { name: "End anyway" });
 	if (await asks.isVisible().catch(() => false)) await asks.click();
-	await expect(page.getByRole("heading", { name: "What was decided" })).toBeVisible();
+	await expect(page.getByRole("heading", { name: "Decisions" })).toBeVisible();
 	await page.goto("/rounds?show=rests");
 	const row = page.getByRole("row").filter({ hasText: deal });
 	await expect(row).toContainText("Board meets 10 Dec, known");
@@ -136,37 +136,37 @@ test("a rep prepares deal by deal, asks for a rest, and reads the brief of a dea
 	await expect(asked.getByRole("checkbox").first()).not.toBeChecked();
 	await page.goto("/deals/story-plant");
 	const rest = page.getByRole("region", { name: "Rounds and rest" });
-	await rest.getByRole("button", { name: "Ask for a rest …" }).click();
-	await page.getByLabel("Rests till").fill("2026-12-04");
-	await page.getByLabel("Why", { exact: true }).fill("Their director is away");
+	await rest.getByRole("button", { name: "Ask for rest …" }).click();
+	await page.getByLabel("Rest until").fill("2026-12-04");
+	await page.getByLabel("Reason", { exact: true }).fill("Their director is away");
 	await page.keyboard.press("Enter");
-	await expect(rest).toContainText("Maeve Okonjo asks for a rest till 4 Dec");
+	await expect(rest).toContainText("Maeve Okonjo asks for a rest until 4 Dec");
 	await rest.getByRole("link", { name: "Brief on one page" }).click();
 	await expect(page.getByRole("heading", { level: 1 })).toContainText("Brief: New plant, phase one");
-	for (const part of ["What it is about", "With whom", "What isn’t known", "What to ask and do next"])
+	for (const part of ["What it is about", "People", "What isn’t known", "What to ask and do next"])
 		await expect(page.getByRole("heading", { name: part })).toBeVisible();
 	await signIn(page, "ruth", "/rounds?show=rests");
 	await page.getByRole("button", { name: "Refuse: New plant, phase one" }).click();
-	await expect(page.getByText("It goes on being lit; they are told.")).toBeVisible();
+	await expect(page.getByText("It stays lit; they’ll be notified.")).toBeVisible();
 });
 
 test("a weekly round is planned and taken away with a way back; deals chosen in the list make a round of their own", async ({ page }) => {
 	await signIn(page, "helena", "/rounds");
 	await page.getByRole("button", { name: "Plan a weekly round" }).click();
-	await page.getByLabel("With whom").selectOption({ label: "South" });
+	await page.getByLabel("People").selectOption({ label: "South" });
 	await page.getByLabel("Day of the week").selectOption({ label: "every Thursday" });
-	await page.getByRole("button", { name: "Plan it" }).click();
+	await page.getByRole("button", { name: "Save plan" }).click();
 	await expect(page.getByText("Thursdays with South")).toBeVisible();
-	await page.getByRole("button", { name: "Take away: Thursdays with South" }).click();
+	await page.getByRole("button", { name: "Delete: Thursdays with South" }).click();
 	await expect(page.getByText("Thursdays with South")).toHaveCount(0);
 	await page.getByRole("button", { name: "Undo" }).last().click();
 	await expect(page.getByText("Thursdays with South")).toBeVisible();
 	await page.goto("/deals");
 	for (const name of ["Deck oven line refit", "New plant, phase one"])
 		await page.getByRole("row").filter({ hasText: name }).first().getByRole("checkbox").check();
-	await page.getByRole("button", { name: "Hold a round" }).click();
+	await page.getByRole("button", { name: "Start a round" }).click();
 	await page.waitForURL(/\/rounds\/round-/);
 	await expect(queued(page)).toHaveCount(2);
-	await page.getByRole("button", { name: "Take it away" }).click();
-	await expect(page.getByText("The round is taken away.")).toBeVisible();
+	await page.getByRole("button", { name: "Delete" }).click();
+	await expect(page.getByText("Round deleted.")).toBeVisible();
 });

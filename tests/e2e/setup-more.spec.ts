@@ -4,7 +4,7 @@ test("Setup says what a bundle holds, which imports there were, and that the day
 	await signIn(page, "arno", "/setup");
 	await expect(page.getByRole("row").filter({ hasText: "deal_versions.csv" })).toContainText("close_date");
 	await page.getByRole("button", { name: "Emberwick Ovens (demo)" }).click();
-	await expect(page.getByText("Imported. All of it is in.")).toBeVisible();
+	await expect(page.getByText("Imported completely.")).toBeVisible();
 	await page.getByRole("tab", { name: "Today" }).click();
 	await expect(page.getByRole("heading", { name: "Today is 24 Nov 2026" })).toBeVisible();
 	await expect(page.getByText("It is held by PORCH_LAMP_TODAY")).toBeVisible();
@@ -19,18 +19,18 @@ test("the tree of teams shows who belongs where", async ({ page }) => {
 	await expect(page.getByRole("row").filter({ hasText: "Ruth Calloway" })).toContainText("ruth@emberwick.example");
 });
 
-test("a task is given back, dropped with a reason and opened again from the manager's list", async ({ page }) => {
+test("a task is given back, dropped with a reason and opened again from the manager’s list", async ({ page }) => {
 	await signIn(page, "ruth", "/tasks");
 	const row = page.getByRole("row").filter({ hasText: "Ask who signs, and meet them" }).filter({ hasText: "Nine Loaves Co-op" });
 	await row.getByRole("button", { name: /^Done/ }).click();
 	await page.getByRole("button", { name: "Drop", exact: true }).click();
-	await page.getByLabel("Why is it dropped?").fill("They told us by themselves");
-	await page.getByRole("button", { name: "Drop it" }).click();
+	await page.getByLabel("Reason for dropping it").fill("They told us by themselves");
+	await page.getByRole("button", { name: "Drop task" }).click();
 	await expect(page.getByText("Task dropped.")).toBeVisible();
 	await page.getByRole("button", { name: /dropped$/ }).click();
 	const dropped = page.getByRole("row").filter({ hasText: "“They told us by themselves”" });
-	await dropped.getByRole("button", { name: "Open again" }).click();
-	await expect(page.getByText("The task is open again.")).toBeVisible();
+	await dropped.getByRole("button", { name: "Reopen" }).click();
+	await expect(page.getByText("Task reopened.")).toBeVisible();
 	await expect(dropped).toHaveCount(0);
 });
 

@@ -23,27 +23,27 @@ test.describe("importing", () => {
 	test.beforeEach(async ({ page }) => signIn(page, "arno", "/setup"));
 
 	test("a broken zip, and a row with a problem, are reported and nothing is written", async ({ page }) => {
-		await page.getByLabel("The zip").setInputFiles(asFile(Buffer.from("not a zip")));
+		await page.getByLabel("Zip file").setInputFiles(asFile(Buffer.from("not a zip")));
 		await page.getByRole("button", { name: "Import", exact: true }).click();
-		await expect(page.getByText("this isn't a zip, or it is damaged")).toBeVisible();
+		await expect(page.getByText("this isn’t a zip, or it is damaged")).toBeVisible();
 		const bad = (BESIDE["deal_versions.csv"] ?? []).map((line) => line.replace(",1000,", ",ten,"));
-		await page.getByLabel("The zip").setInputFiles(asFile(zipOf({ "deal_versions.csv": bad }), "bad.zip"));
+		await page.getByLabel("Zip file").setInputFiles(asFile(zipOf({ "deal_versions.csv": bad }), "bad.zip"));
 		await page.getByRole("button", { name: "Import", exact: true }).click();
 		await expect(page.getByRole("row").filter({ hasText: "an amount is written in digits" })).toContainText("deal_versions.csvamount12ten");
-		await expect(page.getByText("Nothing was written.")).toBeVisible();
+		await expect(page.getByText("Nothing was imported.")).toBeVisible();
 	});
 
 	test("checking writes nothing; importing does, once; HTML in it stays text", async ({ page }) => {
 		page.on("dialog", () => {
 			throw new Error("a script in imported text was run");
 		});
-		await page.getByLabel("The zip").setInputFiles(asFile(zipOf()));
+		await page.getByLabel("Zip file").setInputFiles(asFile(zipOf()));
 		await page.getByRole("button", { name: "Check only" }).click();
 		await expect(page.getByText("Nothing was written; it can be imported as it is.")).toBeVisible();
 		await page.getByRole("button", { name: "Import", exact: true }).click();
-		await expect(page.getByText("Imported. All of it is in.")).toBeVisible();
+		await expect(page.getByText("Imported completely.")).toBeVisible();
 		await page.getByRole("button", { name: "Import", exact: true }).click();
-		await expect(page.getByText("Everything was there already; nothing changed.")).toBeVisible();
+		await expect(page.getByText("Everything was already here; nothing changed.")).toBeVisible();
 		await page.goto("/deals?whose=person:zed&deal=zd1");
 		await expect(page.getByRole("complementary")).toContainText("<script>alert(2)</script>");
 		await expect(page.getByRole("complementary")).toContainText("<img src=x onerror=alert(1)> שלום 🥐");
@@ -52,14 +52,14 @@ test.describe("importing", () => {
 	test("an import is taken out again, after a look at what that undoes", async ({ page }) => {
 		// The newest changed nothing; the one before it did, and those before were refused or checked only.
 		await page.getByRole("button", { name: "bundle.zip", exact: true }).nth(1).click();
-		await page.getByRole("button", { name: "Take it out again …" }).click();
-		await expect(page.getByRole("region", { name: "What taking it out undoes" })).toContainText("deals: 1 removed");
-		await page.getByRole("button", { name: "Take it out", exact: true }).click();
-		await expect(page.getByText("bundle.zip is taken out again.")).toBeVisible();
+		await page.getByRole("button", { name: "Undo import …" }).click();
+		await expect(page.getByRole("region", { name: "What undoing the import changes" })).toContainText("deals: 1 removed");
+		await page.getByRole("button", { name: "Undo import", exact: true }).click();
+		await expect(page.getByText("bundle.zip import undone.")).toBeVisible();
 		await page.goto("/deals/zd1");
 		await expect(page.getByRole("heading", { name: "Not found", level: 2 })).toBeVisible();
 		await page.goto("/setup?place=audit");
-		await expect(page.getByRole("row", { name: /import taken out/ })).toBeVisible();
+		await expect(page.getByRole("row", { name: /import undone/ })).toBeVisible();
 	});
 
 	test("the export is a bundle with everything in it", async ({ page }) => {
@@ -74,8 +74,8 @@ test.describe("importing", () => {
 
 test("a key is shown once, calls the API as its person, and stops when revoked", async ({ page, request }) => {
 	await signIn(page, "ines", "/setup?place=keys");
-	await page.getByLabel("What is it for?").fill("evening sheet");
-	await page.getByRole("button", { name: "Make a key" }).click();
+	await page.getByLabel("Purpose").fill("evening sheet");
+	await page.getByRole("button", { name: "Create key" }).click();
 	const token = (await page.locator(".key-token").textContent()) ?? "";
 	const call = () => request.get("/api/v1/deals?status=open", { headers: { authorization: `Bearer ${token}` } });
 	const answer = await (await call()).json();
@@ -94,10 +94,10 @@ test("a rep finds no import in Setup, but people and keys", async ({ page }) => 
 		"Flags",
 		"Questions",
 		"Stages and habits",
-		"Kits of tasks",
+		"Task kits",
 		"Company",
 		"People and teams",
-		"What reaches me",
+		"My notifications",
 		"My calendar",
 		"API keys",
 		"My sign-in",

@@ -19,16 +19,16 @@ test("the timeline can be narrowed to one kind, and shows older entries on deman
 	await expect(page.getByText("Contract draft sent")).toBeVisible();
 });
 
-test("a past sheet shows that past: no later contact, no flag that wasn't lit, nothing to give", async ({ page }) => {
+test("a past sheet shows that past: no later contact, no flag that wasn’t lit, nothing to give", async ({ page }) => {
 	await signIn(page, "ruth", "/deals/story-rack?seen=2026-11-12");
 	await expect(page.getByRole("status").filter({ hasText: "Thu 12 Nov" })).toBeVisible();
 	await expect(page.getByText("When can you start on site two?")).toHaveCount(0);
 	await expect(page.getByText("Overdue 4 d")).toHaveCount(0);
-	await expect(page.getByText("We wait for them.")).toBeVisible();
+	await expect(page.getByText("We are waiting for them.")).toBeVisible();
 	await expect(page.getByRole("button", { name: /^Give/ })).toHaveCount(0);
 });
 
-test("another team's deal isn't found by its address, on screen or in the API", async ({ page }) => {
+test("another team’s deal isn’t found by its address, on screen or in the API", async ({ page }) => {
 	await signIn(page, "luca", "/deals/story-rack");
 	await expect(page.getByRole("alert").filter({ hasText: "There is no deal story-rack" })).toBeVisible();
 	expect((await page.request.get("/api/v1/deals/story-rack")).status()).toBe(404);
@@ -46,7 +46,7 @@ test("a viewer reads everything of the team and changes nothing", async ({ page 
 	await expect(page.getByRole("row").nth(1)).toBeVisible();
 });
 
-test("when the server can't answer, the sheet says so and tries again", async ({ page }) => {
+test("when the server can’t answer, the sheet says so and tries again", async ({ page }) => {
 	await signIn(page, "ruth", "/deals");
 	await page.route("**/sheet/**", (route) => route.abort());
 	await page.getByRole("button", { name: "Rack ovens, three sites" }).click();

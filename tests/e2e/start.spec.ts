@@ -99,7 +99,7 @@ test("after the start itself was killed, the next one takes over what it left, a
 	program.running = null;
 });
 
-test("a database that doesn't answer yet is waited for, however long; a command waits for the start, and stops nothing", async () => {
+test("a database that doesn’t answer yet is waited for, however long; a command waits for the start, and stops nothing", async () => {
 	test.setTimeout(180_000);
 	const first = await start();
 	const pid = databasePid();
@@ -108,7 +108,7 @@ test("a database that doesn't answer yet is waited for, however long; a command 
 	await first.ended;
 	const again = run("start");
 	program.running = again.child;
-	await expect.poll(again.output, { timeout: 60_000 }).toContain("the database isn't ready yet");
+	await expect.poll(again.output, { timeout: 60_000 }).toContain("the database isn’t ready yet");
 	const made = run("run", ["key", "oda@firm.example", "waited for"]);
 	await expect.poll(made.output, { timeout: 30_000 }).toContain("Porch Lamp is starting; this waits for it.");
 	process.kill(pid, "SIGCONT");
@@ -129,7 +129,7 @@ test("of two commands at once neither stops the database under the other, and th
 	expect(existsSync(pidFile())).toBe(false);
 });
 
-test("what holds everything is its owner's alone; a backup without its seal is restored when that is asked for by name", async () => {
+test("what holds everything is its owner’s alone; a backup without its seal is restored when that is asked for by name", async () => {
 	test.setTimeout(180_000);
 	const file = join(folder, "all.backup");
 	expect(await run("backup", ["backup", file]).ended).toBe(0);
@@ -141,7 +141,7 @@ test("what holds everything is its owner's alone; a backup without its seal is r
 	expect(refused.output()).toContain(`npm run restore -- ${file} --without-seal`);
 	const mistaken = run("backup", ["restore", file, "--unsealed"]);
 	expect(await mistaken.ended).toBe(1);
-	expect(mistaken.output()).toContain("--unsealed isn't known here");
+	expect(mistaken.output()).toContain("--unsealed isn’t known here");
 	const restored = run("backup", ["restore", file, "--without-seal"]);
 	expect(await restored.ended).toBe(0);
 	expect(restored.output()).toContain("without its seal nothing says whether that is all");
@@ -171,7 +171,7 @@ test("commands start the database for their time, report bad input, and give a b
 	expect(real.output()).toMatch(/deals\.csv +29 rows read, 29 added or changed/);
 	const nowhere = run("run", ["import", join(folder, "nothing-here")]);
 	expect(await nowhere.ended).toBe(2);
-	expect(nowhere.output()).toContain("There is nothing at");
+	expect(nowhere.output()).toContain("Nothing found at");
 	const out = join(folder, "out");
 	expect(await run("run", ["export", out]).ended).toBe(0);
 	const lines = (file: string) => readFileSync(join(out, file), "utf8").split("\n").length;
@@ -251,7 +251,7 @@ test("three processes on one database: none shows what was before a write, and o
 	await comesUp();
 });
 
-test("with the clock set forward, a task that was done says that its flag went out", async () => {
+test("with the clock set forward, a task that was done says that its flag cleared", async () => {
 	test.setTimeout(120_000);
 	const made = run("run", ["key", "helena@emberwick.example", "of tasks"]);
 	expect(await made.ended).toBe(0);

@@ -3,7 +3,7 @@ import { dealRow, expect, signIn, test } from "../kit/browser";
 
 const mailbox = async (page: Page) => {
 	await signIn(page, "arno", "/setup?place=mail");
-	return (await page.getByRole("link", { name: "what was sent" }).getAttribute("href")) ?? "";
+	return (await page.getByRole("link", { name: "sent mails" }).getAttribute("href")) ?? "";
 };
 
 test("lit deals are each given their own remedy; each owner is told by mail, and an answer stands on its deal", async ({ page }) => {
@@ -11,7 +11,7 @@ test("lit deals are each given their own remedy; each owner is told by mail, and
 	await page.getByRole("checkbox", { name: "Select all deals" }).check();
 	await page.keyboard.press("t");
 	const dialog = page.getByRole("dialog");
-	await dialog.getByLabel("Each deal its own remedy").check();
+	await dialog.getByLabel("Each deal’s own remedy").check();
 	const tasks = dialog.getByRole("row").filter({ has: page.getByRole("checkbox") });
 	const count = await tasks.count();
 	expect(count).toBeGreaterThan(2);
@@ -30,7 +30,7 @@ test("lit deals are each given their own remedy; each owner is told by mail, and
 	}).toPass({ timeout: 20_000 });
 	await signIn(page, "ruth", "/deals/story-rack");
 	await page.getByRole("button", { name: "Give a task" }).click();
-	await dialog.getByLabel("What is to be done").fill("Ask Lea what keeps them");
+	await dialog.getByLabel("Task text").fill("Ask Lea what keeps them");
 	await dialog.getByRole("button", { name: "Give the task" }).click();
 	await expect(page.getByText("Task given, due 27 Nov.")).toBeVisible();
 	await expect(async () => {
@@ -52,12 +52,12 @@ test("a rep does a task by logging the call it asked for, in one go, and hands a
 	await signIn(page, "ruth", "/deals/story-rack");
 	await page.getByRole("button", { name: "Give a task" }).click();
 	const dialog = page.getByRole("dialog");
-	await dialog.getByLabel("What is to be done").fill("Ring Lea about the date");
+	await dialog.getByLabel("Task text").fill("Ring Lea about the date");
 	await dialog.getByRole("button", { name: /^Importance, checklist/ }).click();
 	await dialog.getByLabel("Done by logging").selectOption("call");
 	await dialog.getByLabel("Importance").selectOption("high");
 	await dialog.getByRole("textbox", { name: /^Checklist/ }).fill("Prices\nFloor plan");
-	await dialog.getByRole("combobox", { name: "Comes again" }).selectOption("week");
+	await dialog.getByRole("combobox", { name: "Repeats" }).selectOption("week");
 	await dialog.getByRole("button", { name: "Give the task" }).click();
 	await expect(page.getByText("Task given, due 27 Nov.")).toBeVisible();
 	await signIn(page, "ines", "/desk");
@@ -65,15 +65,15 @@ test("a rep does a task by logging the call it asked for, in one go, and hands a
 	await dialog.getByLabel("Prices").check();
 	await expect(dialog).toContainText("1 of 2");
 	await expect(dialog).toContainText("every week, until the deal closes");
-	await dialog.getByLabel("What it was about").fill("Lea names Friday");
-	await dialog.getByRole("button", { name: "Log it, it is done" }).click();
+	await dialog.getByLabel("Subject").fill("Lea names Friday");
+	await dialog.getByRole("button", { name: "Log and mark done" }).click();
 	await expect(page.getByText("Logged, and the task is done.")).toBeVisible();
 	// It comes again by itself a week later, and is handed back.
 	const next = page.getByRole("row").filter({ hasText: "Ring Lea about the date" }).filter({ hasText: "4 Dec" });
 	await next.getByRole("button", { name: /^Done: Ring Lea/ }).click();
 	await dialog.getByRole("button", { name: "Hand back", exact: true }).click();
-	await dialog.getByLabel("Why is it handed back?").fill("She is on leave");
-	await dialog.getByRole("button", { name: "Hand it back" }).click();
+	await dialog.getByLabel("Reason for handing it back").fill("She is on leave");
+	await dialog.getByRole("button", { name: "Hand back" }).click();
 	await expect(page.getByText("Handed back to Ruth Calloway.")).toBeVisible();
 	await page.goto("/deals/story-rack");
 	await expect(page.getByText("Lea names Friday").first()).toBeVisible();
@@ -115,7 +115,7 @@ test("what one changes shows to another within two seconds, who loses nothing of
 	const other = await (await browser.newContext()).newPage();
 	await signIn(other, "helena", "/deals/story-rack");
 	await other.getByRole("button", { name: "Give a task" }).click();
-	await other.getByRole("dialog").getByLabel("What is to be done").fill("Seen at once");
+	await other.getByRole("dialog").getByLabel("Task text").fill("Seen at once");
 	await other.getByRole("dialog").getByRole("button", { name: "Give the task" }).click();
 	await expect(other.getByText("Task given, due 27 Nov.")).toBeVisible();
 	await expect(sheet).toContainText("Seen at once", { timeout: 2000 });
@@ -125,14 +125,14 @@ test("what one changes shows to another within two seconds, who loses nothing of
 
 test("a kit is made, given for a deal, and each of its tasks has its own day", async ({ page }) => {
 	await signIn(page, "arno", "/setup?place=kits");
-	await page.getByRole("button", { name: "Make a kit" }).click();
+	await page.getByRole("button", { name: "Create kit" }).click();
 	await page.getByLabel("Name of the kit").fill("Before a tasting");
 	await page.getByLabel("Task 1", { exact: true }).fill("Ask {account} who comes");
-	await page.getByRole("button", { name: "Another task" }).click();
+	await page.getByRole("button", { name: "Add task" }).click();
 	await page.getByLabel("Task 2", { exact: true }).fill("Send the menu");
 	await page.getByLabel("Working days of task 2").fill("5");
-	await page.getByRole("button", { name: "Keep it" }).click();
-	await expect(page.getByText("Before a tasting is kept.")).toBeVisible();
+	await page.getByRole("button", { name: "Save" }).click();
+	await expect(page.getByText("Before a tasting saved.")).toBeVisible();
 	await signIn(page, "ruth", "/deals");
 	await dealRow(page, "Rack ovens, three sites").getByRole("checkbox").check();
 	await page.keyboard.press("t");
@@ -148,7 +148,7 @@ test("a kit is made, given for a deal, and each of its tasks has its own day", a
 test("a person says what reaches them, and their calendar has an address of its own", async ({ page, request }) => {
 	await signIn(page, "ines", "/setup?place=reaching");
 	await page.getByRole("combobox", { name: "By mail: a deal’s amount is cut" }).selectOption("digest");
-	await expect(page.getByText("Kept.")).toBeVisible();
+	await expect(page.getByText("Saved.")).toBeVisible();
 	await page.reload();
 	await expect(page.getByRole("combobox", { name: "By mail: a deal’s amount is cut" })).toHaveValue("digest");
 	await page.goto("/setup?place=calendar");

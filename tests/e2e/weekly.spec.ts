@@ -19,7 +19,7 @@ test("a team without history makes it from one CSV a week", async ({ page }) => 
 
 	// The first week: the day is in the name, the columns are guessed, one stage has to be said.
 	await send(page, "pipeline 2026-11-09.csv", OVENS, MIXERS, PROOFER);
-	await expect(page.getByLabel("Taken on")).toHaveValue("2026-11-09");
+	await expect(page.getByLabel("Exported on")).toHaveValue("2026-11-09");
 	await expect(page.getByLabel("Amount", { exact: true })).toHaveValue("Value");
 	await expect(takeIn(page)).toBeDisabled();
 	await page.getByLabel("“In negotiation” is").selectOption("Terms");
@@ -28,7 +28,7 @@ test("a team without history makes it from one CSV a week", async ({ page }) => 
 
 	// A column for two fields is told at the place, and nothing can be taken in.
 	await page.getByLabel("Created", { exact: true }).selectOption("Closing date");
-	await expect(page.getByText("this column is taken for Close date and for Created")).toBeVisible();
+	await expect(page.getByText("this column is used for Close date and for Created")).toBeVisible();
 	await expect(takeIn(page)).toBeDisabled();
 	await page.getByLabel("Created", { exact: true }).selectOption("");
 	await takeIn(page).click();
@@ -36,8 +36,8 @@ test("a team without history makes it from one CSV a week", async ({ page }) => 
 
 	// The second week, without a day in its name; what was said is remembered.
 	await send(page, "pipeline.csv", OVENS.replace("2026-12-18", "2027-02-01"), PROOFER.replace("80000", "95000"));
-	await expect(page.getByText("The name doesn’t say; choose the day.")).toBeVisible();
-	await page.getByLabel("Taken on").fill("2026-11-16");
+	await expect(page.getByText("The file name has no date; choose the day.")).toBeVisible();
+	await page.getByLabel("Exported on").fill("2026-11-16");
 	await expect(effect(page)).toContainText("0 new, 2 changed, 0 the same, 1 missing");
 	await takeIn(page).click();
 	const missing = page.getByRole("region", { name: "Missing deals" });
@@ -45,7 +45,7 @@ test("a team without history makes it from one CSV a week", async ({ page }) => 
 		"href",
 		"/changes?due=any&seen=2026-11-16&against=2026-11-09",
 	);
-	await expect(missing.getByRole("heading", { name: "1 deal is missing: what became of them?" })).toBeVisible();
+	await expect(missing.getByRole("heading", { name: "1 deal is missing: what happened to them?" })).toBeVisible();
 
 	// From the second file on the past can be seen.
 	await page.goto("/changes?seen=2026-11-16&against=2026-11-09&whose=person:una-fern");
@@ -60,7 +60,7 @@ test("a team without history makes it from one CSV a week", async ({ page }) => 
 	await page.getByRole("button", { name: "Undo" }).last().click();
 	await expect(missing.getByRole("heading", { name: /1 deal is missing/ })).toBeVisible();
 	await missing.getByRole("button", { name: "Removed" }).click();
-	await expect(missing.getByRole("heading", { name: "No deal waits for a decision" })).toBeVisible();
+	await expect(missing.getByRole("heading", { name: "No deals wait for a decision" })).toBeVisible();
 
 	// Off the books it is seen only as it was before; what was done is on record.
 	await missing.getByRole("link", { name: "Mixers for the quay" }).click();
@@ -70,7 +70,7 @@ test("a team without history makes it from one CSV a week", async ({ page }) => 
 	await expect(page.getByRole("heading", { name: "Not found", level: 2 })).toBeVisible();
 	await page.goto("/setup?place=audit");
 	await expect(page.getByRole("row", { name: /missing deals decided .* removed/ }).first()).toBeVisible();
-	await expect(page.getByRole("row", { name: /weekly export taken in/ })).toHaveCount(2);
+	await expect(page.getByRole("row", { name: /weekly file imported/ })).toHaveCount(2);
 });
 
 test("a file with nothing of the one before is asked about, and a wrong one says where", async ({ page }) => {
@@ -98,7 +98,7 @@ test("a file of half a gigabyte is refused at once, with what to do", async ({ p
 	truncateSync(large, 512 * 2 ** 20);
 	await signIn(page, "arno", "/setup?place=weekly");
 	await page.getByLabel("File", { exact: true }).setInputFiles(large);
-	await expect(page.getByRole("alert").filter({ hasText: "This file has 512 MB; at most 64 MB are taken" })).toBeVisible();
+	await expect(page.getByRole("alert").filter({ hasText: "This file has 512 MB; at most 64 MB are allowed" })).toBeVisible();
 	// Sent past the page, the server refuses it by what it says of its length.
 	const answer = await page.evaluate(async () => {
 		const reply = await fetch("/setup/weekly", { method: "POST", body: new Blob([new Uint8Array(65 * 2 ** 20)]) });
@@ -114,9 +114,9 @@ test("what can be read in two ways keeps the button off until it is answered; go
 		"W8,Rolls,Lode Street Bakery,Enquiry,much,05/01/2027,Ines Valdoro",
 	];
 	await send(page, "pier 2026-11-20.csv", ...lines);
-	await page.getByLabel("It covers").fill("the pier");
-	await page.getByLabel("It covers").blur();
-	const dates = page.getByRole("group", { name: "How are dates written?" });
+	await page.getByLabel("Covers").fill("the pier");
+	await page.getByLabel("Covers").blur();
+	const dates = page.getByRole("group", { name: "Choose the date order" });
 	await expect(dates).toContainText("01/12/2027 is 1 Dec 2027");
 	await expect(dates).toContainText("01/12/2027 is 12 Jan 2027");
 	await expect(takeIn(page)).toBeDisabled();
@@ -126,7 +126,7 @@ test("what can be read in two ways keeps the button off until it is answered; go
 	await expect(page.getByRole("region", { name: "What is wrong" })).toContainText("1 row can’t be read");
 	const download = page.waitForEvent("download");
 	await page.getByRole("button", { name: "Export bad rows: CSV" }).click();
-	expect((await download).suggestedFilename()).toBe("pier 2026-11-20 rows to mend.csv");
+	expect((await download).suggestedFilename()).toBe("pier 2026-11-20 rows to correct.csv");
 	await page.getByRole("button", { name: "Continue with 1 good row" }).click();
 	await expect(effect(page)).toContainText("1 new, 0 changed");
 	await page.getByRole("button", { name: "Import 1 row" }).click();

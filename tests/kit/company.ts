@@ -18,7 +18,7 @@ import { makeZone } from "@/core/time/zone";
 /** Days in tests are written as ISO text. */
 export const day = (iso: string): Day => {
 	const parsed = parseDay(iso);
-	if (parsed === null) throw new Error(`${iso} isn't a day`);
+	if (parsed === null) throw new Error(`${iso} isn’t a day`);
 	return parsed;
 };
 

@@ -19,7 +19,7 @@ export const PASSWORD = "a lamp on the porch";
 
 /** A database of the test's own, empty but for its tables; taken away by the answer's `drop`. */
 export async function freshDatabase(name: string): Promise<{ url: string; drop: () => Promise<void> }> {
-	if (!server) throw new Error("TEST_DATABASE_URL isn't set: run the tests with npm test");
+	if (!server) throw new Error("TEST_DATABASE_URL isn’t set: run the tests with npm test");
 	await freshProcess();
 	const database = `test_${name}_${process.pid}`;
 	const admin = new pg.Client({ connectionString: keeper });
@@ -50,7 +50,7 @@ async function demandTelling(): Promise<void> {
 	const silent = entries.filter(
 		({ detail }) =>
 			!detailWords(detail, () => null)
-				.replace(/\w+ one that is gone/g, "")
+				.replace(/\w+ one that was deleted/g, "")
 				.trim(),
 	);
 	if (silent.length) throw new Error(`the audit says nothing of: ${[...new Set(silent.map(({ action }) => action))].join(", ")}`);

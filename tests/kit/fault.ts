@@ -8,7 +8,7 @@ export async function faultOf(work: () => unknown): Promise<Fault> {
 		if (error instanceof Fault) return error;
 		throw error;
 	}
-	throw new Error("this was to be refused, and wasn't");
+	throw new Error("this was to be refused, and wasn’t");
 }
 
 /** What a schema says is wrong with some input. */

@@ -16,7 +16,8 @@ export interface Text {
 
 const SRC = join(import.meta.dirname, "../../src");
 /** Attributes that nobody reads. */
-const SILENT = /^(className|class|style|href|src|key|id|htmlFor|d|viewBox|transform|points|fill|stroke.*|type|role|rel|target|variant|size|as|name|value|data-.*|aria-(labelledby|describedby|controls|current|live|sort|haspopup|autocomplete))$/;
+const SILENT =
+	/^(className|class|style|href|src|key|id|htmlFor|d|viewBox|transform|points|fill|stroke.*|type|role|rel|target|variant|size|as|name|value|data-.*|aria-(labelledby|describedby|controls|current|live|sort|haspopup|autocomplete))$/;
 const ACTING = /^(Button|button|Link|a|Dropdown\.Item|summary|Nav\.Link)$/;
 
 /** The sources whose texts people read: everything but tests and the made-up company's own names and notes. */
@@ -29,7 +30,11 @@ export function sources(folder = SRC): string[] {
 
 /** A text is read when it has a word and either a space, or a capital at its start. */
 const isRead = (text: string): boolean => /\p{L}{2}/u.test(text) && (/\p{L}\S* \S/u.test(text) || /^\p{Lu}\p{Ll}+(…|\.|:|\?)?$/u.test(text));
-const oneSpace = (text: string): string => text.replace(/\s+/g, " ").trim();
+/** Spaces made one, and of a page's markup only what is read. */
+const plain = (text: string): string =>
+	(/<\/?[a-z!]/i.test(text) ? text.replace(/<(style|head)>.*?<\/\1>/gs, " ").replace(/<[^>]*>/g, " ") : text).replace(/\s+/g, " ").trim();
+/** A selector, a header or a line of code in quotes. */
+const isCode = (text: string): boolean => /=>|=\\?"|;\s*filename|^\W*\[|:not\(|\{\}\/\w/.test(text) && !/\p{L}\. /u.test(text);
 
 /** All texts of one source file, in their order. */
 export function textsOf(path: string, code = readFileSync(path, "utf8")): Text[] {
@@ -61,7 +66,7 @@ export function textsOf(path: string, code = readFileSync(path, "utf8")): Text[]
 		TemplateLiteral: (node) => void found.push({ node, text: node.quasis.map((quasi) => quasi.value.cooked ?? "").join("{}") }),
 	}).visit(program);
 	return found
-		.filter(({ node, text }) => !within(silent, node) && isRead(oneSpace(text)))
-		.map(({ node, text }) => ({ file, line: lineOf(node.start), text: oneSpace(text), acts: within(acting, node) }))
+		.filter(({ node, text }) => !within(silent, node) && !isCode(plain(text)) && isRead(plain(text)))
+		.map(({ node, text }) => ({ file, line: lineOf(node.start), text: plain(text), acts: within(acting, node) }))
 		.sort((a, b) => a.line - b.line);
 }

@@ -56,12 +56,12 @@ describe("the dialog that gives tasks", () => {
 			/>,
 			"boss",
 		);
-		fireEvent.click(await screen.findByLabelText("Each deal its own remedy"));
+		fireEvent.click(await screen.findByLabelText("Each deal’s own remedy"));
 		const [first] = (await screen.findAllByRole("textbox", { name: /^Task for/ })) as HTMLInputElement[];
 		expect(first?.value.length).toBeGreaterThan(5);
 		type(first as HTMLElement, "Worded by hand");
 		fireEvent.click(screen.getByRole("checkbox", { name: "Give it: Mixers" }));
-		expect(screen.getByText(/Nobody who works here owns Left behind/)).toBeTruthy();
+		expect(screen.getByText(/No current employee owns Left behind/)).toBeTruthy();
 		fireEvent.click(await screen.findByRole("button", { name: "Give 2 tasks" }));
 		await screen.findByText(/^2 tasks given, due 27 Nov/);
 		expect(closed).toBe(true);
@@ -72,10 +72,10 @@ describe("the dialog that gives tasks", () => {
 		fireEvent.click(button("Undo"));
 		await waitFor(async () => expect(await all()).toEqual([]));
 	});
-	test("fills fields in, says what it doesn't know, warns of a day after the close, and gives to a team", async () => {
+	test("fills fields in, says what it doesn’t know, warns of a day after the close, and gives to a team", async () => {
 		show(<GiveDialog give={{ dealIds: ["d1", "d2"], title: "Ask {account}" }} onClose={() => undefined} />, "boss");
 		await screen.findByText(/in 3 working days; the period closes 31 Dec/);
-		type(screen.getByLabelText("What is to be done"), "Ask {account} about {weather}");
+		type(screen.getByLabelText("Task text"), "Ask {account} about {weather}");
 		await screen.findByText(/isn’t one of them/);
 		type(screen.getByLabelText("Due"), "2026-12-12");
 		await screen.findByText(/Due after the close date of Mixers/);
@@ -88,16 +88,16 @@ describe("the dialog that gives tasks", () => {
 			["Ask Oat Inn about {weather}", "North", "anyone of North"],
 		]);
 	});
-	test("says why the deals can't be looked at, and keeps what was typed", async () => {
+	test("says why the deals can’t be looked at, and keeps what was typed", async () => {
 		show(<GiveDialog give={{ dealIds: ["d2"], title: "Mine" }} onClose={() => undefined} />, "rep1");
 		await screen.findByText(/no deal d2/i, {}, { timeout: 5000 });
-		expect((screen.getByLabelText("What is to be done") as HTMLTextAreaElement).value).toBe("Mine");
+		expect((screen.getByLabelText("Task text") as HTMLTextAreaElement).value).toBe("Mine");
 		expect(button("Give 0 tasks").disabled).toBe(true);
 	});
 });
 
 describe("a task", () => {
-	test("shows its list, its history and its flags' story, and is handed back with a reason only", async () => {
+	test("shows its list, its history and its flags’ story, and is handed back with a reason only", async () => {
 		const id = await give({ checklist: ["Prices", "Plan"], flags: ["no-next-step"], repeat: "FREQ=WEEKLY;INTERVAL=1" });
 		await changeTasks(await as("north"), { ids: [id], dueOn: "2026-12-03", why: "They asked" });
 		let closed = false;
@@ -118,9 +118,9 @@ describe("a task", () => {
 		expect(screen.getByText(/“They asked”/)).toBeTruthy();
 		expect(screen.getByText(/^task 24 Nov|lit .*task 24 Nov/)).toBeTruthy();
 		fireEvent.click(button("Hand back"));
-		expect(button("Hand it back").disabled).toBe(true);
-		type(screen.getByLabelText("Why is it handed back?"), "On leave");
-		fireEvent.click(await screen.findByRole("button", { name: "Hand it back" }));
+		expect(button("Hand back task").disabled).toBe(true);
+		type(screen.getByLabelText("Reason for handing it back"), "On leave");
+		fireEvent.click(await screen.findByRole("button", { name: "Hand back task" }));
 		await screen.findByText("Handed back to Nora Thistle.");
 		expect(closed).toBe(true);
 		expect((await all())[0]).toMatchObject({
@@ -134,9 +134,9 @@ describe("a task", () => {
 	test("of a team is taken by a press, and done by logging what it asks for", async () => {
 		const id = await give({ team: "North", asks: "call" }, "boss");
 		show(<TaskDialog id={id} today="2026-11-24" onClose={() => undefined} />, "rep1");
-		fireEvent.click(await screen.findByRole("button", { name: "Take it" }));
-		await screen.findByText("The task is yours.");
-		fireEvent.click(await screen.findByRole("button", { name: "Log it, it is done" }));
+		fireEvent.click(await screen.findByRole("button", { name: "Take task" }));
+		await screen.findByText("Task taken.");
+		fireEvent.click(await screen.findByRole("button", { name: "Log and mark done" }));
 		await screen.findByText("Logged, and the task is done.");
 		expect((await all())[0]).toMatchObject({ assigneeId: "rep1", state: "done" });
 	});
@@ -161,7 +161,7 @@ test("a week moves tasks by arrows between days and people, and each row says ho
 	expect(shown.asked.filter(({ name }) => name === "tasks.changeMany")).toHaveLength(2);
 });
 
-test("follow-through adds up on screen, and what won't be done in time is moved there", async () => {
+test("follow-through adds up on screen, and what won’t be done in time is moved there", async () => {
 	await give({ flags: ["no-next-step"] });
 	const late = await give({ dueOn: "2027-01-04", title: "Too late" });
 	const done = await give({ title: "Done" });
@@ -195,21 +195,21 @@ test("follow-through adds up on screen, and what won't be done in time is moved 
 	expect((await all()).find(({ id }) => id === late)?.assigneeId).toBe("north");
 });
 
-test("a kit is changed with what was typed, and one without a task can't be kept", async () => {
+test("a kit is changed with what was typed, and one without a task can’t be kept", async () => {
 	const panel = async () => <KitsPanel kits={await readKits(await as("ops"))} kinds={["call"]} mayChange />;
 	const shown = show(await panel(), "ops");
-	fireEvent.click(button("Make a kit"));
+	fireEvent.click(button("Create kit"));
 	type(await screen.findByLabelText("Name of the kit"), "Before a visit");
-	expect(button("Keep it").disabled).toBe(true);
+	expect(button("Save").disabled).toBe(true);
 	type(screen.getByLabelText("Task 1"), "Ask {account} who comes");
 	type(screen.getByLabelText("Working days of task 1"), "7");
-	fireEvent.click(await screen.findByRole("button", { name: "Keep it" }));
-	await screen.findByText("Before a visit is kept.");
+	fireEvent.click(await screen.findByRole("button", { name: "Save" }));
+	await screen.findByText("Before a visit saved.");
 	expect((await readKits(await as("ops"))).map(({ name, steps }) => [name, steps[0]?.days])).toEqual([["Before a visit", 7]]);
 	shown.again(await panel());
 	expect(screen.getByText("after 7 working days")).toBeTruthy();
-	fireEvent.click(button("Take away"));
-	await screen.findByText("Before a visit is gone.");
+	fireEvent.click(button("Delete"));
+	await screen.findByText("Before a visit deleted.");
 	expect(await readKits(await as("ops"))).toEqual([]);
 });
 
@@ -233,19 +233,19 @@ test("what reaches somebody is chosen, shown and read", async () => {
 	await lookForNews();
 	const shown = show(<WishesPanel view={await readWishes(await as("rep1"))} />, "rep1");
 	pick(screen.getByRole("combobox", { name: "By mail: I am given a task" }), "never");
-	await screen.findByText("Kept.");
+	await screen.findByText("Saved.");
 	fireEvent.click(screen.getByLabelText("My day, each working day at"));
 	await waitFor(async () => expect((await readWishes(await as("rep1"))).daily).toBeNull());
 	await give();
 	expect(await lookForNews()).toEqual({ told: 1, mails: 0 });
 	shown.again(<News {...(await readNews(await as("rep1")))} today="2026-11-24" />);
 	expect(screen.getByRole("heading", { name: "1 thing happened" })).toBeTruthy();
-	fireEvent.click(button("All read"));
+	fireEvent.click(button("Mark all read"));
 	await screen.findByText("1 read.");
 	expect((await readNews(await as("rep1"))).unread).toBe(0);
 });
 
-test("mails that don't go out say why, and are tried again or given up", async () => {
+test("mails that don’t go out say why, and are tried again or cancelled", async () => {
 	await lookForNews();
 	await give();
 	await lookForNews();
@@ -253,7 +253,7 @@ test("mails that don't go out say why, and are tried again or given up", async (
 	show(<MailPanel view={await readMailLog(await as("ops"))} zone="Europe/Berlin" mailbox={null} />, "ops");
 	expect(screen.getByText("no such mailbox")).toBeTruthy();
 	expect(screen.getByText(/No mail server is set/)).toBeTruthy();
-	fireEvent.click(button("Try the refused again"));
+	fireEvent.click(button("Retry refused mails"));
 	await screen.findByText("1 mail tried again within a minute.");
 	expect((await readMailLog(await as("ops"))).counts).toEqual({ waiting: 1, sent: 0, refused: 0 });
 });

@@ -58,9 +58,9 @@ describe("the box over a field", () => {
 		await editDeals(await as("north"), { targets: [{ id: "d1", versionId: (await now()).versionId }], change: { category: "commit" } });
 		type(await screen.findByLabelText("Close date"), "2026-12-02");
 		fireEvent.click(save());
-		expect((await screen.findByRole("alert")).textContent).toContain("Nora Thistle changed Deck ovens meanwhile");
+		expect((await screen.findByRole("alert")).textContent).toContain("Nora Thistle changed Deck ovens since");
 		expect((await now()).closeDate).toBe("2027-01-29");
-		fireEvent.click(screen.getByRole("button", { name: "Mine shall count" }));
+		fireEvent.click(screen.getByRole("button", { name: "Use my value" }));
 		fireEvent.click(save());
 		await waitFor(() => expect(closed).toHaveLength(1));
 		expect(await now()).toMatchObject({ closeDate: "2026-12-02", category: "commit" });

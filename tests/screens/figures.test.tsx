@@ -33,7 +33,7 @@ describe("the bridge on screen", () => {
 		const view = readChanges(context, viewpoint);
 		const { sentence } = await frameView(context, viewpoint);
 		show(<ChangesScreen view={view} notes={{}} frame={sentence} />, "helena");
-		const figures = within(screen.getByLabelText("Steps in figures"));
+		const figures = within(screen.getByLabelText("Steps as a table"));
 		const [list] = figures.getAllByRole("list");
 		const amounts = within(list as HTMLElement)
 			.getAllByRole("button")
@@ -46,7 +46,7 @@ describe("the bridge on screen", () => {
 	});
 	test("without a period says what to do", () => {
 		show(<ChangesScreen view={null} notes={{}} frame={{} as never} />, "helena");
-		expect(screen.getByRole("heading", { name: "A bridge needs a period" })).toBeTruthy();
+		expect(screen.getByRole("heading", { name: "Choose a period for the bridge" })).toBeTruthy();
 	});
 });
 
@@ -79,7 +79,7 @@ test("accounts stand in the order asked for, each with its open amount, and the 
 	expect(shown).toEqual([...shown].sort((a, b) => b - a));
 });
 
-test("a side sheet says why the deal is lit, with each flag's day, as the figures have it", async () => {
+test("a side sheet says why the deal is lit, with each flag’s day, as the figures have it", async () => {
 	const { context } = await look("ruth");
 	const view = await readSheet(context, "story-rack", "2026-11-24", "2026-11-16");
 	const given: boolean[] = [];

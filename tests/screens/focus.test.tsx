@@ -34,7 +34,7 @@ function List() {
 					>
 						<input aria-label="When" required />
 						<input aria-label="Aside" />
-						<select aria-label="Why" required defaultValue="">
+						<select aria-label="Reason" required defaultValue="">
 							<option value="">Choose</option>
 							<option>Board</option>
 						</select>
@@ -64,10 +64,10 @@ test("what is gone gives its focus to what has taken its place, and the last of 
 test("in a dialog Enter goes to what is needed, then saves; and the focus goes back to what opened it", async () => {
 	render(<List />);
 	press("Open");
-	const [when, aside, why] = ["When", "Aside", "Why"].map((name) => screen.getByLabelText(name)) as [HTMLElement, HTMLElement, HTMLElement];
+	const [when, aside, why] = ["When", "Aside", "Reason"].map((name) => screen.getByLabelText(name)) as [HTMLElement, HTMLElement, HTMLElement];
 	aside.focus();
 	fireEvent.keyDown(aside, { key: "Enter" });
-	expect(focused()).toBe("Why");
+	expect(focused()).toBe("Reason");
 	fireEvent.change(why, { target: { value: "Board" } });
 	fireEvent.keyDown(why, { key: "Enter" });
 	expect(focused()).toBe("When");

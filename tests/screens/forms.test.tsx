@@ -52,9 +52,9 @@ describe("the questions", () => {
 		})) as HTMLInputElement[];
 		type(fields[2] as HTMLElement, "By when?");
 		type(screen.getAllByLabelText("Weight")[2] as HTMLElement, "3.5");
-		fireEvent.click(await screen.findByRole("button", { name: "Ask no more: What hurts them?" }));
-		fireEvent.click(button("Make this the edition from today on"));
-		await screen.findByText("The questions are changed, from today on.");
+		fireEvent.click(await screen.findByRole("button", { name: "Retire question: What hurts them?" }));
+		fireEvent.click(button("Save as the edition from today on"));
+		await screen.findByText("Questions saved, effective from today.");
 		expect(readQuestions(await as("ops")).questions.map(({ prompt, weight, area }) => [prompt, weight, area])).toEqual([
 			["Who signs?", 1, "Money"],
 			["By when?", 3.5, "Need"],
@@ -108,12 +108,12 @@ test("a task is done with a note, counted where it belongs, and can be opened ag
 	fireEvent.click(button(/^Done: Ask for the floor plan/));
 	const dialog = within(await screen.findByRole("dialog"));
 	type(await dialog.findByRole("textbox"), "They sent it.");
-	fireEvent.click(dialog.getByRole("button", { name: "It is done" }));
+	fireEvent.click(dialog.getByRole("button", { name: "Mark done" }));
 	await screen.findByText("Task done.");
 	shown.again(await page("done"));
 	expect(screen.getByText("“They sent it.”")).toBeTruthy();
-	fireEvent.click(button("Open again"));
-	await screen.findByText("The task is open again.");
+	fireEvent.click(button("Reopen"));
+	await screen.findByText("Task reopened.");
 	shown.again(await page("open"));
 	expect(screen.getByText("Ask for the floor plan")).toBeTruthy();
 });

@@ -59,13 +59,13 @@ describe("the outlook on Period", () => {
 	test("is said in words with its record, and says why there is none", () => {
 		const shown = show(<OutlookWords here={here} error={null} />, "ruth");
 		const inside = view.record.periods.filter((one) => one.inside).length;
-		expect(screen.getByText(new RegExp(`In ${inside} of the last 8 quarters the outcome lay in such a band`)).textContent).toContain(
+		expect(screen.getByText(new RegExp(`In ${inside} of the last 8 quarters the result was inside this band`)).textContent).toContain(
 			percent(view.chanceOfTarget),
 		);
 		shown.again(<OutlookWords here={{ ...here, outlook: { answer: { available: false, reason: "It takes 3." }, asOf: null, progress: null } }} error={null} />);
 		expect(screen.getByText("No outlook: It takes 3.")).toBeTruthy();
 		shown.again(<OutlookWords here={undefined} error={null} />);
-		expect(screen.getByText(/being worked out/)).toBeTruthy();
+		expect(screen.getByText(/Computing/)).toBeTruthy();
 		shown.again(<OutlookWords here={undefined} error="The server is away." />);
 		expect(screen.getByText(/The server is away/)).toBeTruthy();
 	});
@@ -124,7 +124,7 @@ describe("the outlook on Period", () => {
 		shown.again(<OutlookTile view={{ available: false, reason: "The period is over." }} />);
 		expect(screen.getByText("No outlook: The period is over.")).toBeTruthy();
 		shown.again(<OutlookTile view={null} />);
-		expect(screen.getByText(/look again in a moment/)).toBeTruthy();
+		expect(screen.getByText(/check back in a moment/)).toBeTruthy();
 	});
 });
 
@@ -145,13 +145,13 @@ describe("the deals of an outlook", () => {
 		expect(rows()).toBe(view.deciding);
 		fireEvent.click(screen.getByRole("button", { name: `Show all ${view.open} with their chances` }));
 		expect(rows()).toBe(view.open);
-		fireEvent.click(screen.getByRole("button", { name: "Only those that decide" }));
+		fireEvent.click(screen.getByRole("button", { name: "Only deals that decide" }));
 		expect(rows()).toBe(view.deciding);
 	});
-	test("of a large company are the first of them, and it says that a file has all", () => {
+	test("of a large company are the first of them, and it says that export the file for all", () => {
 		show(<OutlookDeals view={{ ...view, open: 900, deals: view.deals.slice(0, 5), deciding: 3 }} seen={SEEN} />, "ruth");
 		fireEvent.click(screen.getByRole("button", { name: "Show all 900 with their chances" }));
-		expect(screen.getByText(/The first 5; a file has all/)).toBeTruthy();
+		expect(screen.getByText(/The first 5; export the file for all/)).toBeTruthy();
 	});
 });
 
@@ -169,9 +169,9 @@ describe("how an outlook moved", () => {
 			expect(items.length).toBe(deals.length + (count > deals.length ? 1 : 0));
 		});
 	});
-	test("says why it can't be told", () => {
+	test("says why it can’t be told", () => {
 		show(<Moved moved={{ available: false, reason: "The period is over." }} words="Mon 16 Nov" currency="EUR" />, "ruth");
-		expect(screen.getByText(/How it moved since Mon 16 Nov can’t be said: The period is over\./)).toBeTruthy();
+		expect(screen.getByText(/How it moved since Mon 16 Nov isn’t known: The period is over\./)).toBeTruthy();
 	});
 });
 
@@ -179,7 +179,7 @@ describe("cells of the past", () => {
 	const cell = (given: Cell, onOpen: (key: string) => void = () => undefined) => (
 		<CellView cell={given} currency="EUR" seen={SEEN} of="Ines, won" opened={false} onOpen={onOpen} />
 	);
-	test("are drawn by what they are; what isn't known is a dash", () => {
+	test("are drawn by what they are; what isn’t known is a dash", () => {
 		const shown = show(cell({ kind: "money", minor: 123_456_00 }), "ruth");
 		const said = () => shown.container.textContent?.replace(/\s/g, " ");
 		expect(said()).toBe("€123 456");
@@ -190,7 +190,7 @@ describe("cells of the past", () => {
 			[{ kind: "number", value: null, digits: 1, unit: "d" }, "–"],
 			[{ kind: "percent", value: 0.1234 }, "12.3%"],
 			[{ kind: "day", iso: "2027-01-04" }, "4 Jan 2027"],
-			[{ kind: "text", words: "foretells a miss", tone: "worse" }, "foretells a miss"],
+			[{ kind: "text", words: "signals a miss", tone: "worse" }, "signals a miss"],
 		] as [Cell, string][]) {
 			shown.again(cell(given));
 			expect(said(), given.kind).toBe(words);
@@ -207,7 +207,7 @@ describe("cells of the past", () => {
 		fireEvent.click(button);
 		expect(opened).toEqual(["a"]);
 	});
-	test("of times say the median with its interval, a curve against everybody's, and ticks for what is under way", () => {
+	test("of times say the median with its interval, a curve against everybody’s, and ticks for what is under way", () => {
 		const times: Times = {
 			finished: 9,
 			unfinished: 2,
@@ -226,7 +226,7 @@ describe("cells of the past", () => {
 		expect(shown.container.querySelectorAll("polyline")).toHaveLength(2);
 		// At 7 days eight in ten go on, at 30 half of them.
 		expect(shown.container.querySelector(".survival-lasting")?.getAttribute("d")).toMatch(/^M7,(7|8)\.?\d*v24M30,38v24$/);
-		expect(screen.getByTitle(/between 8 and more than was seen working days/)).toBeTruthy();
+		expect(screen.getByTitle(/8 to beyond the longest seen working days/)).toBeTruthy();
 		shown.again(cell({ kind: "times", ...times, finished: 0, unfinished: 22, mean: null, median: null, curve: [] }));
 		expect(shown.container.textContent).toBe("not reached mean –0 and 22 under way");
 		shown.again(cell({ kind: "times", ...times, finished: 2, unfinished: 2 }));
@@ -255,11 +255,11 @@ describe("the deals behind a figure", () => {
 		fireEvent.click(screen.getByRole("button", { name: "Close" }));
 		expect(closed).toBe(2);
 	});
-	test("say how many can't be shown, and that there is none where there is none", () => {
-		expect(behindWords(behind)).toBe("1 of 2 were won in time; 3 deals of others’ can’t be shown to you.");
+	test("say how many can’t be shown, and that there is none where there is none", () => {
+		expect(behindWords(behind)).toBe("1 of 2 were won in time; 3 deals of others’ aren’t shown to you.");
 		expect(behindWords({ ...behind, hidden: 0 })).toBe("1 of 2 were won in time.");
 		show(<BehindPanel behind={{ ...behind, lines: [] }} currency="EUR" seen={SEEN} onClose={() => undefined} />, "ruth");
-		expect(screen.getByText("No deal that you reach.")).toBeTruthy();
+		expect(screen.getByText("No deals that you can see.")).toBeTruthy();
 	});
 });
 
@@ -271,7 +271,7 @@ describe("a track record beside a flag", () => {
 		expect(words).toBe(`of ${runway?.with.n} deals with it, ${runway?.with.k} weren’t won in time; without it ${runway?.without.k} of ${runway?.without.n}`);
 		expect(recordWords(items.find(({ code }) => code === "unowned"))).toBeNull();
 		expect(recordWords(undefined)).toBeNull();
-		expect(recordWords(items.find(({ code }) => code === "stale-answers"))).toContain("chance alone may make that difference");
+		expect(recordWords(items.find(({ code }) => code === "stale-answers"))).toContain("the difference may be chance");
 		show(<FlagRecordLine code="short-runway" />, "ines");
 		await screen.findByText(`In the last four quarters, ${words}.`);
 	});
@@ -282,31 +282,31 @@ describe("a track record beside a flag", () => {
 });
 
 describe("weights from the past", () => {
-	test("are looked at when they are opened, tried, taken and taken back", async () => {
+	test("are looked at when they are opened, tried, taken and deleted", async () => {
 		const { asked, idle } = show(<PastWeights />, "arno");
 		expect(asked).toEqual([]);
 		const details = document.querySelector("details") as HTMLDetailsElement;
 		details.open = true;
 		fireEvent(details, new Event("toggle"));
 		await screen.findByText("middling");
-		const group = () => screen.getByRole("group", { name: /Flags that weigh nothing/ });
+		const group = () => screen.getByRole("group", { name: /Flags without weight/ });
 		await waitFor(() => expect(within(group()).getByLabelText("short runway")).toBeTruthy());
 		expect(screen.queryByRole("button", { name: /Take these weights/ })).toBeNull();
 		fireEvent.click(within(group()).getByLabelText("short runway"));
-		fireEvent.click(screen.getByLabelText("Weigh each severity by its lift"));
-		fireEvent.click(screen.getByRole("button", { name: "See what that would do" }));
-		const effect = await screen.findByText(/stood above one that was/);
+		fireEvent.click(screen.getByLabelText("Weight each severity by its lift"));
+		fireEvent.click(screen.getByRole("button", { name: "Preview the effect" }));
+		const effect = await screen.findByText(/ranked above one that was/);
 		expect(effect.textContent).toMatch(/0\.\d{3} now, 0\.\d{3} then/);
 		// What is changed after a look has to be looked at again.
-		fireEvent.click(screen.getByLabelText("Weigh each severity by its lift"));
+		fireEvent.click(screen.getByLabelText("Weight each severity by its lift"));
 		expect(screen.queryByRole("button", { name: /Take these weights/ })).toBeNull();
-		fireEvent.click(screen.getByRole("button", { name: "See what that would do" }));
-		fireEvent.click(await screen.findByRole("button", { name: "Take these weights from today on" }));
+		fireEvent.click(screen.getByRole("button", { name: "Preview the effect" }));
+		fireEvent.click(await screen.findByRole("button", { name: "Use these weights from today on" }));
 		await screen.findByText(/These weights hold from today on/);
 		await idle();
 		expect((await as("arno")).organisation.company.rules.attention).toEqual({ unweighed: ["short-runway"] });
-		fireEvent.click(await screen.findByRole("button", { name: "Take back what was taken on 24 Nov" }));
-		await screen.findByText("The weights of before hold again.");
+		fireEvent.click(await screen.findByRole("button", { name: "Restore the weights from before 24 Nov" }));
+		await screen.findByText("The previous weights apply again.");
 		await idle();
 		expect((await as("arno")).organisation.company.rules.attention).toEqual({});
 		expect((await as("arno")).organisation.company.rules.attentionWas).toEqual([]);
@@ -319,8 +319,8 @@ describe("reasons that end", () => {
 		fireEvent.change(screen.getByLabelText("Price: when it ends"), { target: { value: "12" } });
 		fireEvent.change(screen.getByLabelText("No decision: when it ends"), { target: { value: "" } });
 		fireEvent.change(screen.getByLabelText(/Of what is in commit/), { target: { value: "85" } });
-		fireEvent.click(await screen.findByRole("button", { name: "Keep these habits" }));
-		await screen.findByText("Kept.");
+		fireEvent.click(await screen.findByRole("button", { name: "Save habits" }));
+		await screen.findByText("Saved.");
 		await idle();
 		const { returns, goal } = readHabits(await as("arno"));
 		expect(returns).toMatchObject({ Price: 12, "Budget moved to next year": "year" });
@@ -342,7 +342,7 @@ describe("reasons that end", () => {
 		const owned = (await as("ruth")).organisation;
 		const mine = owned.people.flatMap(({ team, id }) => (team === "North" ? [id] : []));
 		expect(mine.length).toBeGreaterThan(0);
-		const days = table().getAllByLabelText(/^Day to come back/) as HTMLInputElement[];
+		const days = table().getAllByLabelText(/^Follow-up day/) as HTMLInputElement[];
 		expect(days.every(({ value }) => value > SEEN)).toBe(true);
 		const rows = table().getAllByRole("row").slice(1);
 		const north = rows.findIndex((row) => {
@@ -352,9 +352,9 @@ describe("reasons that end", () => {
 			return mine.includes(owned.people[owned.company.history.owner[last] ?? -1]?.id ?? "");
 		});
 		if (north < 0) throw new Error("no deal of the North was lost so");
-		fireEvent.change(within(rows[north] as HTMLElement).getByLabelText(/^Day to come back/), { target: { value: "2027-03-08" } });
+		fireEvent.change(within(rows[north] as HTMLElement).getByLabelText(/^Follow-up day/), { target: { value: "2027-03-08" } });
 		fireEvent.click(within(rows[north] as HTMLElement).getByRole("button", { name: "Give the task" }));
-		await screen.findByText(/comes back on 8 Mar 2027/);
+		await screen.findByText(/is due for follow-up on 8 Mar 2027/);
 		await idle();
 		again(<PatternScreen view={await read()} behind={null} seen={SEEN} />);
 		expect(table().getByText("back on 8 Mar 2027")).toBeTruthy();
@@ -366,7 +366,7 @@ describe("the sums on screen", () => {
 		const { found } = await readPattern(await as("helena"), "price", { scope: null, day: TODAY, look: USUAL_LOOK, by: "rep" });
 		if (!found.answer) throw new Error("nothing was found");
 		show(<PatternScreen view={found.answer} behind={null} seen={SEEN} />, "helena");
-		const rows = within(screen.getByRole("region", { name: "Given away late, scrollable" }))
+		const rows = within(screen.getByRole("region", { name: "Late discounts, scrollable" }))
 			.getAllByRole("row")
 			.slice(1);
 		const amounts = rows.map((row) =>

@@ -32,7 +32,7 @@ describe("a share", () => {
 		const { rerender } = render(<ShareBar share={shareOf(7, 10)} />);
 		expect(screen.getByText("70%")).toBeTruthy();
 		expect(screen.getByText("7 of 10")).toBeTruthy();
-		expect(screen.getByTitle("7 of 10; 19 times in 20 between 40% and 89%")).toBeTruthy();
+		expect(screen.getByTitle("7 of 10; 95% interval 40% and 89%")).toBeTruthy();
 		rerender(<ShareBar share={shareOf(3, 4)} />);
 		expect(screen.getByText("4: too few")).toBeTruthy();
 		rerender(<ShareBar share={shareOf(0, 0)} />);
@@ -55,7 +55,7 @@ describe("the outlook on screen", () => {
 			expect(amountIn(within(rows[i] as HTMLElement).getAllByRole("cell")[1]?.textContent ?? "")).toBe(deal.amount);
 		});
 		expect(screen.getByText(new RegExp(`${view.deals.length - deciding.length} other open deals`))).toBeTruthy();
-		const held = within(region("Its own record")).getAllByText("yes");
+		const held = within(region("Track record")).getAllByText("yes");
 		expect(held).toHaveLength(view.record.periods.filter(({ inside }) => inside).length);
 		expect(screen.getByText(new RegExp(`The chance of the target of .* is ${percent(view.chanceOfTarget)}`))).toBeTruthy();
 	});
@@ -88,7 +88,7 @@ describe("the views of the past on screen", () => {
 		const { found, behind } = await readPattern(await as("helena"), "foretell", asked, "flag:no-signatory:with");
 		if (!found.answer || !behind) throw new Error("nothing was found");
 		show(<PatternScreen view={found.answer} behind={behind} seen="2026-11-24" />, "helena");
-		const panel = screen.getByRole("complementary", { name: "nobody who signs: deals with it" });
+		const panel = screen.getByRole("complementary", { name: "no signatory: deals with it" });
 		const lines = within(panel).getAllByRole("listitem");
 		expect(lines).toHaveLength(behind.lines.length);
 		expect(
@@ -97,9 +97,9 @@ describe("the views of the past on screen", () => {
 	});
 	test("while it is worked out by a thread it says how far that is, and as of when the rest is known", () => {
 		show(<Known asOf={null} progress={{ done: 3, steps: 12 }} zone="Europe/Berlin" first />, "helena");
-		expect(screen.getByText("Looking back …")).toBeTruthy();
+		expect(screen.getByText("Reading the past …")).toBeTruthy();
 		expect(screen.getByRole("progressbar").getAttribute("aria-valuenow")).toBe("25");
 		show(<Known asOf="2026-11-24T08:05:00Z" progress={{ done: 6, steps: 12 }} zone="Europe/Berlin" first={false} />, "helena");
-		expect(screen.getByText(/Known as of .*9:05.*worked in: 50%/)).toBeTruthy();
+		expect(screen.getByText(/As of .*9:05.*changes: 50%/)).toBeTruthy();
 	});
 });

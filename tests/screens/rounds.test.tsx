@@ -63,13 +63,13 @@ describe("a round on screen", () => {
 	test("is called by keys, and its strip says what the calls come to", async () => {
 		const id = await start();
 		const { done } = await stage(id);
-		const strip = () => screen.getByLabelText("What the period comes to");
+		const strip = () => screen.getByLabelText("Period total");
 		const at = (words: string) => amountIn(within(strip()).getByText(words).parentElement?.querySelector("b")?.title ?? "");
-		expect(at("By the calls")).toBe(at("By the reps’ word"));
+		expect(at("By the calls")).toBe(at("By the reps"));
 		await press("1");
 		await done("rounds.goTo");
 		expect(await called(id)).toMatchObject({ call: "holds", by: "Bo Sable" });
-		expect(at("By the calls") - at("By the reps’ word")).toBe(120_000);
+		expect(at("By the calls") - at("By the reps")).toBe(120_000);
 		expect(screen.getByRole("heading", { level: 2 }).textContent).toContain("Mixers");
 		await press("2");
 		await done("rounds.call");
@@ -80,9 +80,9 @@ describe("a round on screen", () => {
 		const id = await start();
 		const { done } = await stage(id);
 		await press("3");
-		const form = await screen.findByRole("form", { name: "When it closes instead" });
-		type(within(form).getByLabelText("New close date"), "2027-01-29");
-		type(within(form).getByLabelText("Why"), "Board in January");
+		const form = await screen.findByRole("form", { name: "New close date" });
+		type(within(form).getByLabelText("New close date", { selector: "input" }), "2027-01-29");
+		type(within(form).getByLabelText("Reason"), "Board in January");
 		fireEvent.submit(form);
 		await done("rounds.call");
 		expect((await readDeal(await as("boss"), "d1", undefined)).closeDate).toBe("2027-01-29");
@@ -92,11 +92,11 @@ describe("a round on screen", () => {
 		const id = await start();
 		const { done, asked } = await stage(id);
 		await press("4");
-		const gone = await screen.findByRole("form", { name: "Why it is gone" });
+		const gone = await screen.findByRole("form", { name: "Reason for the loss" });
 		fireEvent.keyDown(gone, { key: "Escape" });
-		await waitFor(() => expect(screen.queryByRole("form", { name: "Why it is gone" })).toBeNull());
+		await waitFor(() => expect(screen.queryByRole("form", { name: "Reason for the loss" })).toBeNull());
 		await press("t");
-		type(await screen.findByLabelText("What is promised"), "Bring the figures");
+		type(await screen.findByLabelText("Promise"), "Bring the figures");
 		fireEvent.submit(screen.getByRole("form", { name: "A promise" }));
 		await done("rounds.promise");
 		expect(screen.getByText("Bring the figures")).toBeTruthy();
@@ -112,16 +112,16 @@ describe("a round on screen", () => {
 		const { again } = await stage(id, "north");
 		await makeCall(await as("boss"), { id, dealId: "d1", call: "shaky" });
 		await press("1");
-		await screen.findByText(/Bo Sable called it shaky meanwhile/);
+		await screen.findByText(/Bo Sable called it shaky in the meantime/);
 		type(screen.getByLabelText("Note"), "Mine");
 		const { noteRound } = await import("@/features/rounds/server/conduct");
 		await noteRound(await as("rep1"), { id, dealId: "d1", note: "Theirs", before: "" });
 		await again();
-		await screen.findByText(/Somebody wrote here meanwhile: “Theirs”/);
-		fireEvent.click(button("Put both together"));
+		await screen.findByText(/Somebody wrote here since: “Theirs”/);
+		fireEvent.click(button("Combine both"));
 		expect((screen.getByLabelText("Note") as HTMLTextAreaElement).value).toBe("Theirs\nMine");
 	});
-	test("keeps a call that can't be sent, says so, and sends it by itself; what is refused is said once", async () => {
+	test("keeps a call that can’t be sent, says so, and sends it by itself; what is refused is said once", async () => {
 		const id = await start();
 		localStorage.setItem(`porch-lamp-calls ${id}`, JSON.stringify([{ id, dealId: "d1", call: "holds", seen: null }]));
 		vi.useFakeTimers({ shouldAdvanceTime: true });
@@ -134,7 +134,7 @@ describe("a round on screen", () => {
 		await waitFor(() => expect(screen.queryByText(/waits to be sent/)).toBeNull());
 		expect(localStorage.getItem(`porch-lamp-calls ${id}`)).toBeNull();
 	});
-	test("shows a rep their own deals of it; the call isn't theirs, and the note is", async () => {
+	test("shows a rep their own deals of it; the call isn’t theirs, and the note is", async () => {
 		const id = await start();
 		await stage(id, "rep1");
 		expect(button(/^Holds/).disabled).toBe(true);
@@ -148,8 +148,8 @@ describe("a round on screen", () => {
 		fireEvent.click(button("Later: Deck ovens"));
 		await done("rounds.place");
 		expect((await readRound(await as("boss"), id)).queue.map((deal) => deal.id)).toEqual(["d2", "d1"]);
-		fireEvent.click(button("Take it away"));
-		await screen.findByText("The round is taken away.");
+		fireEvent.click(button("Delete"));
+		await screen.findByText("Round deleted.");
 		expect((await readRounds(await as("boss"))).rounds).toEqual([]);
 	});
 });
@@ -164,9 +164,9 @@ describe("a walk on screen", () => {
 		expect((await readRound(await as("boss"), id)).queue.find((deal) => deal.id === first?.id)?.call?.call).toBe("remedy");
 		if (!second) return;
 		await press("3");
-		type(await screen.findByLabelText("Rests till"), "2026-12-04");
-		type(screen.getByLabelText("Why"), "Known");
-		fireEvent.submit(screen.getByRole("form", { name: "Let it rest" }));
+		type(await screen.findByLabelText("Rest until", { selector: "input" }), "2026-12-04");
+		type(screen.getByLabelText("Reason"), "Known");
+		fireEvent.submit(screen.getByRole("form", { name: "Give rest" }));
 		await done("rounds.decide");
 		expect((await readRests(await as("boss"))).rests).toMatchObject([{ dealId: second.id, holds: true }]);
 	});
@@ -193,22 +193,22 @@ describe("the list of rounds", () => {
 		show(await list(), "north");
 		fireEvent.click(button("Plan a weekly round"));
 		fireEvent.change(screen.getByLabelText("Day of the week"), { target: { value: "4" } });
-		fireEvent.click(button("Plan it"));
-		await screen.findByText("The round is planned.");
+		fireEvent.click(button("Save plan"));
+		await screen.findByText("Round planned.");
 		expect(await readPlans(await as("north"))).toMatchObject([{ name: "Thursdays with North", weekday: 4, next: "2026-11-26" }]);
 		fireEvent.click(button("Undo"));
 		await waitFor(async () => expect(await readPlans(await as("north"))).toEqual([]));
 	});
 	test("says to whom nothing was held yet what it is for, and offers a rep nothing that they may not", async () => {
 		show(await list("rep1"), "rep1");
-		expect(screen.getByText(/No round was held yet\. Once your manager holds one/)).toBeTruthy();
+		expect(screen.getByText(/No past rounds yet\. When your manager has held one/)).toBeTruthy();
 		expect(screen.queryByRole("button", { name: "Start the round" })).toBeNull();
 	});
-	test("starts one over the sentence's people", async () => {
+	test("starts one over the sentence’s people", async () => {
 		show(await list(), "north");
-		fireEvent.click(screen.getByLabelText("calm deals too"));
+		fireEvent.click(screen.getByLabelText("include calm deals"));
 		fireEvent.click(button("Start the round"));
-		await screen.findByText(/The round has begun, and this moment is kept as “Round with North team, 24 Nov”/);
+		await screen.findByText(/Round started. This moment is saved as the mark “Round with North team, 24 Nov”/);
 		expect((await readRounds(await as("north"))).rounds).toMatchObject([{ name: "Round with North team", ended: false }]);
 	});
 });
@@ -219,22 +219,22 @@ describe("after a round", () => {
 		await makeCall(await as("boss"), { id, dealId: "d1", call: "gone", why: "Price" });
 		await endRound(await as("boss"), { id });
 		show(<MinutesScreen view={await readMinutes(await as("boss"), id)} mayHold />, "boss");
-		expect(screen.getByText(/^1 of 2 deals called; the calls agree with the reps’ word/)).toBeTruthy();
+		expect(screen.getByText(/^1 of 2 deals called; the calls agree with the reps/)).toBeTruthy();
 		expect(within(screen.getByRole("row", { name: /Deck ovens/ })).getByText("Gone: Price")).toBeTruthy();
 		expect(within(screen.getByRole("row", { name: /Mixers/ })).getByText("not called")).toBeTruthy();
-		expect(screen.getByText("Nothing was promised")).toBeTruthy();
-		fireEvent.click(button("Open it again"));
-		await screen.findByText("The round goes on.");
+		expect(screen.getByText("No promises were made")).toBeTruthy();
+		fireEvent.click(button("Reopen round"));
+		await screen.findByText("Round reopened.");
 		expect((await readRound(await as("boss"), id)).ended).toBe(false);
 	});
 	test("how calls held is said in counts, and that there is nothing to look back on yet", async () => {
 		const { rerender } = show(<HeldScreen view={await readHeld(await as("boss"))} />, "boss");
-		expect(screen.getByText("No call to look back on yet")).toBeTruthy();
+		expect(screen.getByText("No settled calls yet")).toBeTruthy();
 		const id = await start();
 		await makeCall(await as("boss"), { id, dealId: "d1", call: "holds" });
 		await endRound(await as("boss"), { id });
 		rerender(<HeldScreen view={await readHeld(await as("boss"))} />);
-		expect(screen.getByText("1 call made, none of them settled yet")).toBeTruthy();
+		expect(screen.getByText("1 call made, none settled yet")).toBeTruthy();
 		expect(screen.getAllByText("1 open")).toHaveLength(2);
 	});
 });
@@ -246,7 +246,7 @@ describe("rests on screen", () => {
 		const { again } = show(await screenOf(), "north");
 		expect(screen.getByText("1 rest asked for")).toBeTruthy();
 		fireEvent.click(button("Give: Deck ovens"));
-		await screen.findByText("Deck ovens rests till 4 Dec.");
+		await screen.findByText("Deck ovens rests until 4 Dec.");
 		again(await screenOf());
 		expect(screen.getByText("1 deal at rest")).toBeTruthy();
 		fireEvent.click(button("End the rest of Deck ovens"));
@@ -259,17 +259,17 @@ describe("rests on screen", () => {
 	});
 	test("a sheet says that its deal rests, and lets a rep only ask", async () => {
 		const { unmount } = show(<DealRounds id="d1" live />, "rep1");
-		fireEvent.click(await screen.findByRole("button", { name: "Ask for a rest …" }));
-		type(screen.getByLabelText("Rests till"), "2026-12-04");
-		type(screen.getByLabelText("Why"), "Their holiday");
-		fireEvent.submit(screen.getByRole("form", { name: "Ask for a rest" }));
-		await screen.findByText("Your manager is asked.");
+		fireEvent.click(await screen.findByRole("button", { name: "Ask for rest …" }));
+		type(screen.getByLabelText("Rest until", { selector: "input" }), "2026-12-04");
+		type(screen.getByLabelText("Reason"), "Their holiday");
+		fireEvent.submit(screen.getByRole("form", { name: "Ask for rest" }));
+		await screen.findByText("Request sent to your manager.");
 		expect((await readRests(await as("rep1"))).rests).toMatchObject([{ state: "asked" }]);
 		unmount();
 		await giveRest(await as("north"), { dealId: "d1", until: "2026-12-05", reason: "Board, known" });
 		show(<DealRounds id="d1" live />, "rep1");
-		expect(await screen.findByText("At rest till 5 Dec")).toBeTruthy();
-		expect(screen.queryByRole("button", { name: "End it" })).toBeNull();
+		expect(await screen.findByText("At rest until 5 Dec")).toBeTruthy();
+		expect(screen.queryByRole("button", { name: "End session" })).toBeNull();
 	});
 });
 
@@ -292,10 +292,10 @@ describe("before a round", () => {
 		show(<BriefScreen view={view} />, "rep1");
 		for (const { heading } of view.parts) expect(screen.getByRole("heading", { name: heading })).toBeTruthy();
 		fireEvent.click(button("Copy as text"));
-		await screen.findByText("The brief is copied as text.");
+		await screen.findByText("Brief copied as text.");
 		expect(copied).toEqual([view.text]);
 		Object.defineProperty(navigator, "clipboard", { configurable: true, value: { writeText: () => Promise.reject(new Error("no")) } });
 		fireEvent.click(button("Copy as text"));
-		await screen.findByText(/The browser doesn’t let it be copied/);
+		await screen.findByText(/The browser doesn’t allow copying/);
 	});
 });

@@ -12,7 +12,7 @@ const versions = rows("deal_versions.csv");
 const last = new Map(versions.map((version) => [version.deal_id, version]));
 const activities = new Map(rows("activities.csv").map((activity) => [`activity:${activity.id}`, activity]));
 
-describe("the demo's bundle", () => {
+describe("the demo’s bundle", () => {
 	test("reads without a problem", () => expect(problems).toEqual([]));
 	test("says of most pushes why, and of every version of an owned deal by whom", () => {
 		let pushes = 0;
@@ -51,7 +51,7 @@ describe("the demo's bundle", () => {
 describe("notes", () => {
 	const notes = rows("notes.csv");
 	const people = new Map(CAST.map((member) => [member.id, member]));
-	test("are written by the rep's manager, call on the rep by name, and lie on open deals", () => {
+	test("are written by the rep’s manager, call on the rep by name, and lie on open deals", () => {
 		expect(notes.length).toBeGreaterThan(20);
 		for (const note of notes) {
 			const [mention] = note.mentions as string[];

@@ -12,7 +12,7 @@ const some = fc
 	})
 	.map((list) => list.map((one, i) => ({ id: `t${i}`, ...one })));
 
-describe("a board's grid", () => {
+describe("a board’s grid", () => {
 	test("lets tiles rise, and never on one another", () => {
 		expect(settle([tile("a", 0, 5, 6, 4), tile("b", 6, 9, 6, 2), tile("c", 0, 30, 12, 2)])).toEqual([
 			tile("a", 0, 0, 6, 4),

@@ -52,7 +52,7 @@ describe("a sound bundle", () => {
 		expect(problems(files)).toEqual([]);
 		expect(rowsOf(files, "activities.csv")[0]?.fields.subject).toBe(subject);
 	});
-	test("reads instants with an offset, in the organisation's zone, or as a bare day", () => {
+	test("reads instants with an offset, in the organisation’s zone, or as a bare day", () => {
 		const versions = ["2026-11-12T10:00:00+01:00", "2026-11-13 10:00", "2026-11-14", "2026-11-15T10:00:00.123456Z"];
 		const files = small(more("deal_versions.csv", ...versions.map((v) => `d1,${v},Survey,1,EUR,,rep1,,,`)));
 		const read = rowsOf(files, "deal_versions.csv").slice(-4);
@@ -72,14 +72,14 @@ describe("each bad row is reported with its place", () => {
 		["an amount beyond 2^53", "d1,2026-11-12T09:00:00Z,Survey,90071992547409.92,EUR,,rep1,,,", /:6 amount .*too large/],
 		["more decimals than the currency has", "d1,2026-11-12T09:00:00Z,Survey,1.234,EUR,,rep1,,,", /:6 amount EUR has 2 decimal places/],
 		["a currency without a rate", "d1,2026-11-12T09:00:00Z,Survey,1,GBP,,rep1,,,", /:6 currency there is no rate from GBP to EUR/],
-		["a day that doesn't exist", "d1,2026-11-12T09:00:00Z,Survey,1,EUR,2026-02-30,rep1,,,", /:6 close_date there is no such day/],
+		["a day that doesn’t exist", "d1,2026-11-12T09:00:00Z,Survey,1,EUR,2026-02-30,rep1,,,", /:6 close_date there is no such day/],
 		["a day written another way", "d1,2026-11-12T09:00:00Z,Survey,1,EUR,30.11.2026,rep1,,,", /:6 close_date a day is written YYYY-MM-DD/],
-		["a time that doesn't exist", "d1,2026-11-12T25:00:00Z,Survey,1,EUR,,rep1,,,", /:6 at there is no such time/],
+		["a time that doesn’t exist", "d1,2026-11-12T25:00:00Z,Survey,1,EUR,,rep1,,,", /:6 at there is no such time/],
 		["a stage nobody defined", "d1,2026-11-12T09:00:00Z,Dreaming,1,EUR,,rep1,,,", /:6 stage no stage has this name/],
 		["an unknown deal", "d9,2026-11-12T09:00:00Z,Survey,1,EUR,,rep1,,,", /:6 deal_id deals.csv has no such id/],
 		["an unknown owner", "d1,2026-11-12T09:00:00Z,Survey,1,EUR,,rep9,,,", /:6 owner_id people.csv has no such id/],
 		["two versions at one instant", "d1,2026-11-10T10:00:00+01:00,Survey,1,EUR,,rep1,,,", /:6 at two versions of d1 at one instant: line 3/],
-		["a category of one's own", "d1,2026-11-12T09:00:00Z,Survey,1,EUR,,rep1,sure,,", /:6 category this must be one of commit/],
+		["a category of one’s own", "d1,2026-11-12T09:00:00Z,Survey,1,EUR,,rep1,sure,,", /:6 category this must be one of commit/],
 		["too few fields", "d1,2026-11-12T09:00:00Z,Survey", /:6 {2}this row doesn’t have as many fields as the header, which has 10/],
 		["a needed blank", ",2026-11-12T09:00:00Z,Survey,1,EUR,,rep1,,,", /:6 deal_id deal_id is blank/],
 	])("%s", (_, line, expected) => {
@@ -97,7 +97,7 @@ describe("each bad row is reported with its place", () => {
 	});
 	test("a blank stage, but where nothing else is said: then the deal was taken off the books", () => {
 		expect(problems(small(more("deal_versions.csv", "d1,2026-11-12T09:00:00Z,,1,EUR,,rep1,,,")))).toEqual([
-			"deal_versions.csv:6 stage stage is blank, and a row needs it",
+			"deal_versions.csv:6 stage stage is blank, and it is required",
 		]);
 		const gone = small(more("deal_versions.csv", "d1,2026-11-12T09:00:00Z,,,,,,,,"));
 		expect(problems(gone)).toEqual([]);
@@ -112,7 +112,7 @@ describe("each bad row is reported with its place", () => {
 	});
 	test("a currency nobody knows spoils its amount too", () => {
 		expect(problems(small(more("deal_versions.csv", "d1,2026-11-12T09:00:00Z,Survey,1,EURO,,rep1,,,"))).join("\n")).toMatch(
-			/:6 currency EURO isn't a currency code/,
+			/:6 currency EURO isn’t a currency code/,
 		);
 	});
 	test("an id given twice", () => {
@@ -130,7 +130,7 @@ describe("each bad row is reported with its place", () => {
 		expect(problems(small({ "accounts.csv": "" }))[0]).toMatch(/accounts.csv:1 {2}the file is empty/);
 		const binary = new Map(small()).set("accounts.csv", new Uint8Array([0x69, 0x64, 0x0a, 0x01, 0x0a]));
 		expect(problems(binary)[0]).toMatch(/binary data/);
-		expect(problems(small({ "accounts.csv": 'id,name,kind,industry,territory,owner_id\na1,"Mill,,,,\n' }))[0]).toMatch(/quotes here don't match/);
+		expect(problems(small({ "accounts.csv": 'id,name,kind,industry,territory,owner_id\na1,"Mill,,,,\n' }))[0]).toMatch(/quotes here don’t match/);
 	});
 	test("but what is written otherwise and means the same is taken", () => {
 		const stages = (SMALL["stages.csv"] ?? []).map((line) =>
@@ -164,8 +164,8 @@ describe("each bad row is reported with its place", () => {
 			readBundle(new Map(small()).set("accounts.csv", latin), { timeZone: "UTC", baseCurrency: "EUR" }).bundle.files.get("accounts.csv")?.[0]?.fields.name,
 		).toBe("Mühle");
 	});
-	test("a day or a column beyond all measure is refused, and a file of nothing but faults isn't read to its end", () => {
-		expect(problems(small(more("deal_versions.csv", "d1,0001-11-12T09:00:00Z,Survey,1,EUR,,rep1,,,")))[0]).toMatch(/days from 1900 to 2200 are taken/);
+	test("a day or a column beyond all measure is refused, and a file of nothing but faults isn’t read to its end", () => {
+		expect(problems(small(more("deal_versions.csv", "d1,0001-11-12T09:00:00Z,Survey,1,EUR,,rep1,,,")))[0]).toMatch(/days from 1900 to 2200 are allowed/);
 		expect(problems(small(more("deal_versions.csv", "d1,2026-11-12T09:00:00Z,Survey,1,EUR,9999-12-31,rep1,,,")))[0]).toMatch(/days from 1900 to 2200/);
 		expect(problems(small({ "accounts.csv": [`id,name${",x".repeat(600)}`, "a1"] }))[0]).toMatch(/602 columns; at most 500/);
 		const many = readBundle(small({ "accounts.csv": ["id,name", ...Array<string>(30_000).fill("x")] }), { timeZone: "UTC", baseCurrency: "EUR" });
@@ -173,7 +173,7 @@ describe("each bad row is reported with its place", () => {
 		expect(many.problems.length).toBeLessThan(20_010);
 		expect(problems(small({ "settings.json": `{"x":${"[".repeat(40)}${"]".repeat(40)}}` }))[0]).toMatch(/nested more than 20 deep/);
 	});
-	test("a cause is told once, with what rests on it; a person that others need can't be left out", () => {
+	test("a cause is told once, with what rests on it; a person that others need can’t be left out", () => {
 		const roles = (SMALL["people.csv"] ?? []).map((line) => line.replace(",rep,", ",Sales Rep,"));
 		const read = readBundle(small({ "people.csv": roles }), defaults);
 		const causes = causesOf(read.problems.concat(checkBundle(read.bundle, nothing).problems));
@@ -204,7 +204,7 @@ describe("each bad row is reported with its place", () => {
 		expect(problems(small(more("people.csv", "rep9,Ann,RAE@firm.example,rep,North,Firm,,")))[0]).toMatch(/email rep1 has this e-mail address already/);
 		expect(problems(small({ "settings.json": '{"timeZone":"Mars/Base"}' }))[0]).toMatch(/timeZone .*IANA/);
 		expect(problems(small({ "settings.json": '{"flags":{"stalled":{"days":0}}}' }))[0]).toMatch(/flags.stalled.days/);
-		expect(problems(small({ "settings.json": "{" }))[0]).toMatch(/isn't JSON/);
+		expect(problems(small({ "settings.json": "{" }))[0]).toMatch(/isn’t JSON/);
 	});
 });
 
@@ -221,8 +221,8 @@ describe("a zip", () => {
 				(error) => (error instanceof UnpackFault ? error.message : `thrown: ${error}`),
 			);
 		expect(await refusal(new Uint8Array())).toMatch(/empty/);
-		expect(await refusal(new TextEncoder().encode("not a zip at all, just text"))).toMatch(/isn't a zip/);
-		expect(await refusal(zip.slice(0, zip.length - 30))).toMatch(/isn't a zip|damaged/);
+		expect(await refusal(new TextEncoder().encode("not a zip at all, just text"))).toMatch(/isn’t a zip/);
+		expect(await refusal(zip.slice(0, zip.length - 30))).toMatch(/isn’t a zip|damaged/);
 		const spoilt = zip.slice();
 		spoilt.fill(7, 60, 200);
 		expect(await refusal(spoilt)).toMatch(/damaged/);
@@ -233,7 +233,7 @@ describe("a zip", () => {
 });
 
 describe("cells", () => {
-	test("that a spreadsheet would run are written so that it doesn't, and read back as they were", () => {
+	test("that a spreadsheet would run are written so that it doesn’t, and read back as they were", () => {
 		for (const text of ["=1+1", "+49 30", "-5", "@name", "'=quoted", "''@x", "plain", "'tis", ""]) expect(plainText(safeText(text))).toBe(text);
 		expect(safeText("=HYPERLINK(1)")).toBe("'=HYPERLINK(1)");
 	});

@@ -19,11 +19,11 @@ const read = (file: string, name: string, cell: string, currency = "EUR") => {
 };
 
 describe("a field", () => {
-	test("that is blank is nothing, or a reason where a row needs it", () => {
+	test("that is blank is nothing, or a reason where it is required", () => {
 		expect(read("deal_versions.csv", "amount", " ")).toBeNull();
 		expect(read("deals.csv", "tags", "")).toEqual([]);
 		expect(read("questions.csv", "key", "")).toBe(false);
-		expect(read("people.csv", "name", "")).toBe("refused: name is blank, and a row needs it");
+		expect(read("people.csv", "name", "")).toBe("refused: name is blank, and it is required");
 	});
 	test("of a list is split at bars, without blanks and repeats", () => {
 		expect(read("deals.csv", "tags", "summer| energy ||summer")).toEqual(["summer", "energy"]);
@@ -38,7 +38,7 @@ describe("a field", () => {
 		expect(read("stages.csv", "probability", "1.1")).toMatch(/between 0 and 1/);
 		expect(read("questions.csv", "weight", "0")).toMatch(/^refused/);
 		expect(read("questions.csv", "weight", "1000000")).toBe("1000000");
-		expect(read("questions.csv", "due_stage_position", "2.5")).toBe("refused: this isn't a whole number");
+		expect(read("questions.csv", "due_stage_position", "2.5")).toBe("refused: this isn’t a whole number");
 		expect(read("rates.csv", "rate", "1,16")).toMatch(/decimal point/);
 	});
 	test("with an amount minds the currency beside it", () => {
@@ -46,7 +46,7 @@ describe("a field", () => {
 		expect(read("orders.csv", "amount", "10.5", "JPY")).toMatch(/JPY has 0 decimal places/);
 		expect(read("orders.csv", "amount", "10.525", "KWD")).toBe(10_525);
 	});
-	test("with a text of a hundred thousand letters is taken, with more it isn't", () => {
+	test("with a text of a hundred thousand letters is taken, with more it isn’t", () => {
 		expect(read("activities.csv", "body", "x".repeat(100_000))).toHaveLength(100_000);
 		expect(read("activities.csv", "body", "x".repeat(100_001))).toMatch(/at most 100000/);
 		expect(read("deals.csv", "id", "x".repeat(201))).toMatch(/at most 200/);
@@ -105,7 +105,7 @@ describe("CSV", () => {
 	});
 });
 
-describe("the bundle's description", () => {
+describe("the bundle’s description", () => {
 	test("names only files above or the same one in references", () => {
 		SPECS.forEach((spec, i) => {
 			for (const f of spec.fields) if (f.refers) expect(SPECS.findIndex((other) => other.file === f.refers)).toBeLessThanOrEqual(i);

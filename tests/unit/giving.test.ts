@@ -104,13 +104,13 @@ describe("tasks that are given together", () => {
 		]);
 		expect(linesOf(draft, { ...start, to: "person:p" })[1]).toMatchObject({ assigneeId: "p", who: "Piet" });
 	});
-	test("are each deal's own: its most severe flag's remedy, and nothing where none is lit", () => {
+	test("are each deal’s own: its most severe flag’s remedy, and nothing where none is lit", () => {
 		expect(linesOf(draft, { ...start, way: "each" }).map(({ title, flags }) => [title, flags])).toEqual([
 			["Agree a date", ["overdue"]],
 			["", []],
 		]);
 	});
-	test("are a kit's, each on its own day; what was changed of one line holds for it alone", () => {
+	test("are a kit’s, each on its own day; what was changed of one line holds for it alone", () => {
 		const giving = { ...start, way: "kit" as const, edits: { "b 0": { title: "Ask them", left: true } } };
 		expect(linesOf(draft, giving).map(({ title, dueOn, left, options }) => [title, dueOn, left, options.importance])).toEqual([
 			["Ask Firm", "2026-11-26", false, "high"],
@@ -122,7 +122,7 @@ describe("tasks that are given together", () => {
 			null,
 		]);
 	});
-	test("without a deal are one of one's own", () => {
+	test("without a deal are one of one’s own", () => {
 		expect(linesOf({ ...draft, deals: [] }, { ...start, title: "Tidy up {deal}" })).toMatchObject([{ dealId: null, title: "Tidy up {deal}", who: "you" }]);
 	});
 });

@@ -38,7 +38,7 @@ const share = (
 };
 const others = (rep: string) => REPS.filter((r) => r.id !== rep).map((r) => r.id);
 
-describe("among the demo's reps", () => {
+describe("among the demo’s reps", () => {
 	test("there are fourteen, with twelve hundred deals of two and a half years, more than two hundred of them open", () => {
 		expect(REPS).toHaveLength(14);
 		expect(rows("deals.csv")).toHaveLength(1200);
@@ -131,7 +131,7 @@ describe("among the demo's reps", () => {
 		expect(won(false) / won(true)).toBeGreaterThan(0.35);
 		expect(won(false) / won(true)).toBeLessThan(0.7);
 	});
-	test("Luca gives away 12 in a hundred, Celine 3", () => {
+	test("Luca gives a discount of 12 in a hundred, Celine 3", () => {
 		const given = (rep: string) => {
 			const own = dealsOf(rep);
 			const sum = (price: "list_price" | "unit_price") =>

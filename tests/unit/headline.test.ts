@@ -16,8 +16,8 @@ describe("the headline", () => {
 	});
 	test("says so when nothing changed", () => {
 		expect(said([{ versions: [open(500_000)] }])).toEqual({
-			finding: "Open pipeline stands where it stood, at €500k, after 11 working days",
-			causes: "Nothing moved between the two days.",
+			finding: "Open pipeline is unchanged, at €500k, after 11 working days",
+			causes: "Nothing changed between the two days.",
 		});
 	});
 	test("names the largest way out and in", () => {
@@ -29,8 +29,8 @@ describe("the headline", () => {
 		expect(said([pushed(400), pushed(400), pushed(200)]).causes).toContain("Two deals make up 80% of the pushes: Deal 0; Deal 1.");
 		expect(said([pushed(250), pushed(250), pushed(250), pushed(250)]).causes).not.toContain("make");
 	});
-	test("doesn't invent a way in or out", () => {
+	test("doesn’t invent a way in or out", () => {
 		expect(said([pushed(100)]).causes).toContain("Nothing came in.");
-		expect(said([{ versions: [{ ...open(1), at: "2026-11-12" }] }]).causes).toMatch(/^Nothing went out\. Largest way in: new/);
+		expect(said([{ versions: [{ ...open(1), at: "2026-11-12" }] }]).causes).toMatch(/^Nothing cleared\. Largest way in: new/);
 	});
 });

@@ -14,11 +14,11 @@ function pair(method: string, url: string, headers: Record<string, string> = {},
 
 describe("what every answer carries", () => {
 	const policyOf = () => {
-		const { request, response } = pair("GET", "/", { "x-nonce": "the visitor's own", "content-security-policy": "script-src *" });
+		const { request, response } = pair("GET", "/", { "x-nonce": "the visitor’s own", "content-security-policy": "script-src *" });
 		secured(request, response);
 		return { request, policy: String(response.getHeader("content-security-policy")), response };
 	};
-	test("scripts run by this answer's nonce alone, which the framework is told, whatever the visitor sends", () => {
+	test("scripts run by this answer’s nonce alone, which the framework is told, whatever the visitor sends", () => {
 		const { request, policy, response } = policyOf();
 		const nonce = /'nonce-([^']+)'/.exec(policy)?.[1];
 		expect(request.headers["x-nonce"]).toBe(nonce);
@@ -34,7 +34,7 @@ describe("what every answer carries", () => {
 	});
 });
 
-describe("a request of Node's server, as the standard has it", () => {
+describe("a request of Node’s server, as the standard has it", () => {
 	test("keeps address, method, headers and body", async () => {
 		const { request } = pair("PATCH", "/api/v1/deals/d1?as_of=2026-11-24", { "if-match": '"7"', cookie: "a=1; b=2" }, '{"nextStep":"Call"}');
 		const made = requestOf(request);
@@ -43,7 +43,7 @@ describe("a request of Node's server, as the standard has it", () => {
 		expect(await made.json()).toEqual({ nextStep: "Call" });
 	});
 	test("has no body where the method has none", () => expect(requestOf(pair("GET", "/healthz").request).body).toBeNull());
-	test("is answered with status, headers and the bytes' length", async () => {
+	test("is answered with status, headers and the bytes’ length", async () => {
 		const { response } = pair("GET", "/");
 		const written: unknown[] = [];
 		response.end = ((chunk: unknown) => written.push(chunk)) as never;

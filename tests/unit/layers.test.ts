@@ -29,7 +29,7 @@ describe("the layer check", () => {
 		);
 		expect(said({ "src/platform/b.ts": ["src/features/registry.ts"], "src/features/registry.ts": [] })).toHaveLength(1);
 	});
-	test("a screen knows its server by types alone, and another's as well; never the database", () => {
+	test("a screen knows its server by types alone, and another’s as well; never the database", () => {
 		const server = { "src/features/deals/server/a.ts": [] };
 		expect(said({ "src/features/deals/ui/A.tsx": ["src/features/deals/server/a.ts"], ...server })).toContain(
 			"src/features/deals/ui/A.tsx imports src/features/deals/server/a.ts: screen may not know server, but its types",
@@ -44,7 +44,7 @@ describe("the layer check", () => {
 		const from = (to: Import) => said({ "src/features/deals/server/a.ts": [to], ...other });
 		expect(from("src/features/tasks/index.ts")).toEqual([]);
 		expect(from("src/features/tasks/server/b.ts")).toEqual([
-			"src/features/deals/server/a.ts imports src/features/tasks/server/b.ts: another capability's server is reached through its index.ts",
+			"src/features/deals/server/a.ts imports src/features/tasks/server/b.ts: another capability’s server is reached through its index.ts",
 		]);
 		expect(from(type("src/features/tasks/server/b.ts"))).toHaveLength(1);
 		expect(from("src/features/tasks/ui/B.tsx")).toHaveLength(1);
@@ -57,7 +57,7 @@ describe("the layer check", () => {
 		const panel = { "src/features/people/panels/keys.tsx": ["src/features/people/ui/K.tsx", "src/features/people/server/k.ts"] };
 		expect(said({ ...panel, "src/features/people/ui/K.tsx": [], "src/features/people/server/k.ts": [] })).toEqual([]);
 	});
-	test("keeps what is shared from what is a capability's, and the program from the stand-ins", () => {
+	test("keeps what is shared from what is a capability’s, and the program from the stand-ins", () => {
 		expect(said({ "src/ui/a.tsx": ["src/features/deals/ui/A.tsx"], "src/features/deals/ui/A.tsx": [] })).toHaveLength(1);
 		expect(said({ "src/ui/a.tsx": ["src/platform/b.ts"], "src/platform/b.ts": [] })).toHaveLength(1);
 		expect(said({ "src/ui/a.tsx": [type("src/platform/b.ts")], "src/platform/b.ts": [] })).toEqual([]);

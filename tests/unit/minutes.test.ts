@@ -79,7 +79,7 @@ describe("minutes as Markdown", () => {
 		expect(text).toContain("| target | – | – |");
 		expect(text).toContain("- [x] Ring them (Rae Penn, by 2026-11-27)");
 		expect(text).toContain("- [ ] Send prices (Rae Penn)");
-		expect(minutesMarkdown(view({}), plain)).toContain("## Nothing was promised");
+		expect(minutesMarkdown(view({}), plain)).toContain("## No promises were made");
 	});
 	test("a call is said with its day and its reason", () => {
 		const call = { id: 1, to: null, why: null, competitor: null, left: "none", by: "Ruth", on: "2026-11-24" };
@@ -140,9 +140,9 @@ describe("a brief", () => {
 		expect(lines(sheet(), "What it is about")?.[0]).toMatch(/^Deck ovens for Millrace Bread: €1.200, due no day\.$/);
 		const text = briefText("Deck ovens", parts);
 		expect(text.startsWith("Deck ovens\n\nWHAT IT IS ABOUT\n- ")).toBe(true);
-		expect(text).toContain("WITH WHOM\nNobody of theirs is on the deal.");
+		expect(text).toContain("PEOPLE\nNobody of theirs is on the deal.");
 	});
-	test("quotes notes and what they said, the newest first, and not what we said", () => {
+	test("quotes notes and their answer, the newest first, and not what we said", () => {
 		const happening = { at: "", day: "2026-11-20", by: "Rae Penn", id: null, planned: false };
 		const said = lines(
 			sheet({
@@ -157,7 +157,7 @@ describe("a brief", () => {
 		);
 		expect(said).toEqual(["“They wait for the board”", "“Too dear”"]);
 	});
-	test("parts what is known from what isn't, and asks first for the key questions that are due", () => {
+	test("parts what is known from what isn’t, and asks first for the key questions that are due", () => {
 		const question = {
 			id: "q",
 			area: "Need",

@@ -33,7 +33,7 @@ describe("how far an address looks back", () => {
 });
 
 describe("words", () => {
-	test("of shares, amounts, levels and what isn't named", () => {
+	test("of shares, amounts, levels and what isn’t named", () => {
 		expect([percent(0.666), percent(0), percent(null)]).toEqual(["67%", "0%", "–"]);
 		expect([short(1_234_567_00, "EUR"), short(-62_000_000, "EUR")]).toEqual(["€1.23m", "−€620k"]);
 		expect([levelWords("against"), levelWords("shown")]).toEqual(["against us", "shown"]);
@@ -56,7 +56,7 @@ describe("what a track record says", () => {
 		expect(verdict([4, 4], [60, 120])).toBe("few");
 		expect(verdict([60, 120], [0, 0])).toBe("few");
 	});
-	test("never claims both that a flag foretold something and that it foretold nothing", () => {
+	test("never claims both that a flag foretold something and that it showed no difference", () => {
 		const pair = fc.tuple(fc.nat(80), fc.nat(80)).map(([a, b]): [number, number] => [Math.min(a, b), Math.max(a, b)]);
 		fc.assert(
 			fc.property(pair, pair, (a, b) => {
@@ -114,7 +114,7 @@ describe("a book", () => {
 			},
 		}) as never;
 	const one = (deal: number, owner: number, hit: boolean | null, amount = 100): Case => ({ deal, day: 20_000, owner, amount, came: "won", hit });
-	test("opens nothing that it doesn't know", () => {
+	test("opens nothing that it doesn’t know", () => {
 		expect(behindOf(context(-2), new Book(), "x")).toBeNull();
 	});
 	test("counts all, names those that are reached, the counted and the largest first", () => {
@@ -170,7 +170,7 @@ describe("a table of the past as a file", () => {
 		{ words: "Off", kind: "percent" },
 		{ words: "Lost", kind: "day" },
 		{ words: "Back", kind: "comeBack" },
-		{ words: "What it says", kind: "text" },
+		{ words: "Finding", kind: "text" },
 	];
 	const times = {
 		kind: "times",
@@ -191,8 +191,8 @@ describe("a table of the past as a file", () => {
 		{ kind: "number", value: 1.234, digits: 2, unit: "" },
 		{ kind: "percent", value: 0.0567 },
 		{ kind: "day", iso: "2026-11-24" },
-		{ kind: "comeBack", dealId: "d", day: "2027-01-04", back: null, title: "Come back" },
-		text("foretells a miss", "2 of 3"),
+		{ kind: "comeBack", dealId: "d", day: "2027-01-04", back: null, title: "Follow up" },
+		text("signals a miss", "2 of 3"),
 	];
 	const table = (rows: PatternTable["rows"]): PatternTable => ({ key: "t", title: "T", of: "Flag", columns: COLUMNS, rows, empty: "" });
 	test("has the parts of each figure in columns of their own", () => {
@@ -216,8 +216,8 @@ describe("a table of the past as a file", () => {
 			"Off",
 			"Lost",
 			"Back",
-			"Comes back",
-			"What it says",
+			"Follows up",
+			"Finding",
 		]);
 		expect(content.rows[0]).toEqual([
 			"Overdue",
@@ -239,7 +239,7 @@ describe("a table of the past as a file", () => {
 			"2026-11-24",
 			"2027-01-04",
 			null,
-			"foretells a miss (2 of 3)",
+			"signals a miss (2 of 3)",
 		]);
 	});
 	test("has empty cells where nothing is said, and a word in the place of a figure", () => {

@@ -25,7 +25,7 @@ describe("the headline of a period", () => {
 			"€1.22m of €3.10m is won. €1.88m is missing, and €4.11m is open: 46% of it has to be won",
 		);
 	});
-	test("says when all that is open wouldn't do, when nothing is open, and when the target is reached", () => {
+	test("says when all that is open wouldn’t do, when nothing is open, and when the target is reached", () => {
 		expect(told(1_000_000_00, 500_000_00, 3_000_000_00).finding).toContain("all of it would leave €1.50m missing");
 		expect(told(1_000_000_00, 0, 3_000_000_00).finding).toContain("and nothing is open");
 		expect(told(3_500_000_00, 100_000_00, 3_000_000_00).finding).toBe("€3.50m is won: the target of €3.00m is reached, and €100k is still open");
@@ -34,19 +34,19 @@ describe("the headline of a period", () => {
 		const { finding, beside } = told(1_000_000_00, 500_000_00, null);
 		expect(finding).toBe("€1.00m is won and €500k is open; nobody here has a target");
 		expect(beside).toBe("On working day 39 of 66; by the same day €1.00m was won of Jul–Sep 2026, and €500k a year ago.");
-		expect(told(1, 1, 100, "running", 50).beside).toContain("Commit alone covers what is missing 0.5 times.");
+		expect(told(1, 1, 100, "running", 50).beside).toContain("Commit alone covers the gap 0.5 times.");
 	});
 	test("of one that is over, to come or empty is told as such", () => {
 		expect(told(2_900_000_00, 0, 3_100_000_00, "over")).toEqual({
 			finding: "€2.90m was won in Oct–Dec 2026: 94% of the target of €3.10m",
-			beside: "Nothing due in it is still open.",
+			beside: "No deals due in it are still open.",
 		});
 		expect(told(1_00, 2_000_00, null, "over").beside).toBe("4 deals due in it are still open, €2k.");
 		expect(told(0, 2_000_000_00, 1_000_000_00, "to come")).toMatchObject({
 			finding: "€2.00m is open for Oct–Dec 2026, against a target of €1.00m",
 			beside: expect.stringContaining("2.0 times"),
 		});
-		expect(told(0, 0, null).finding).toBe("Nothing is won or open in Oct–Dec 2026");
+		expect(told(0, 0, null).finding).toBe("Nothing won or open in Oct–Dec 2026");
 	});
 });
 

@@ -37,7 +37,7 @@ describe("folders and lists agree", () => {
 			expect(missing).toEqual([]);
 		});
 	}
-	test("whatever a capability's server makes is in its index", async () => {
+	test("whatever a capability’s server makes is in its index", async () => {
 		const modules = import.meta.glob("/src/features/*/server/**/*.ts");
 		const lost: string[] = [];
 		for (const [path, load] of Object.entries(modules)) {
@@ -70,7 +70,7 @@ describe("rights", () => {
 		expect((Object.keys(RIGHTS) as Right[]).filter((right) => !asked.has(right))).toEqual([]);
 	});
 	for (const role of ROLES) {
-		test(`a ${role} is refused all that the table doesn't give, before anything is read or parsed`, async () => {
+		test(`a ${role} is refused all that the table doesn’t give, before anything is read or parsed`, async () => {
 			const context = { actor: { person: { id: "p", name: "Pell", role, team: null }, index: 0 } } as unknown as Context;
 			for (const doing of ALL) {
 				const outcome = await Promise.resolve()

@@ -91,7 +91,7 @@ test("a cut shows one part alone, and names its deals by their place in the whol
 	expect(model.cut({ field: "rep", part: "Nobody" }).weeks.map((week) => week.count)).toEqual([0, 0, 0]);
 });
 
-test("parts count pushes and tell which fell on a month's end", () => {
+test("parts count pushes and tell which fell on a month’s end", () => {
 	const { model } = opened();
 	expect(model.parts("rep").map(({ part, pushes, atMonthEnd, won, lost }) => [part, pushes, atMonthEnd, won, lost])).toEqual([
 		["Ben", 1, 1, 0, 30_000],

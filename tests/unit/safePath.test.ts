@@ -44,7 +44,7 @@ describe("where to go after signing in", () => {
 
 describe("where a request comes from", () => {
 	const request = (remoteAddress: string, headers: Record<string, string>) => ({ socket: { remoteAddress }, headers }) as never;
-	test("is the connection's own address, whatever a visitor writes into the forwarding headers", () => {
+	test("is the connection’s own address, whatever a visitor writes into the forwarding headers", () => {
 		const headers: Record<string, string> = { "x-forwarded-for": "9.9.9.9", "x-forwarded-proto": "https", "x-forwarded-host": "evil.example" };
 		expect(sourced(request("::ffff:10.0.0.7", headers))).toEqual({ source: "10.0.0.7", secure: false });
 		expect(headers).toEqual({});

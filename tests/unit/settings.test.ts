@@ -31,15 +31,15 @@ describe("settings.json", () => {
 		expect(faults({ weekend: [0, 1, 2, 3, 4, 5, 6] })).toEqual(["weekend: a week needs a working day"]);
 	});
 	test("says what is wrong and where", () => {
-		expect(faults({ timeZone: "Moon" })[0]).toMatch(/^timeZone: this isn't an IANA time zone/);
+		expect(faults({ timeZone: "Moon" })[0]).toMatch(/^timeZone: this isn’t an IANA time zone/);
 		expect(faults({ baseCurrency: "EURO" })[0]).toMatch(/^baseCurrency: .*ISO 4217/);
 		expect(faults({ fiscalYearStartMonth: 13 })[0]).toMatch(/^fiscalYearStartMonth/);
-		expect(faults({ today: "2026-02-30" })).toEqual(["today: this isn't a day (YYYY-MM-DD)"]);
+		expect(faults({ today: "2026-02-30" })).toEqual(["today: this isn’t a day (YYYY-MM-DD)"]);
 		expect(faults({ flags: { stalled: { days: "long" } } })[0]).toMatch(/^flags.stalled.days/);
 		expect(faults({ flags: { slipped: { pushes: 0 } } })[0]).toMatch(/^flags.slipped.pushes/);
 		expect(faults([])).toHaveLength(1);
 	});
-	test("keeps what a later program may know, and this one doesn't", () => {
+	test("keeps what a later program may know, and this one doesn’t", () => {
 		expect(read({ lantern: "lit", flags: { unheard: { days: 3 } } }).settings).toEqual({ lantern: "lit", flags: { unheard: { days: 3 } } });
 	});
 });

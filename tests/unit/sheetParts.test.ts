@@ -17,7 +17,7 @@ const flag = (code: string, reason: string) =>
 
 describe("the headline of a sheet", () => {
 	test("tells the two gravest reasons in one sentence, and how many there are besides", () => {
-		expect(headlineOf([], "open")).toBe("Nothing is wrong with this deal.");
+		expect(headlineOf([], "open")).toBe("No flags are on.");
 		expect(headlineOf([flag("a", "close date was 18 Nov")], "open")).toBe("Close date was 18 Nov.");
 		expect(headlineOf([flag("a", "it is late"), flag("b", "nobody owns it")], "open")).toBe("It is late; nobody owns it.");
 		expect(headlineOf([flag("a", "x"), flag("b", "y"), flag("c", "z")], "open")).toBe("X; y; and 1 more flag.");
@@ -27,7 +27,7 @@ describe("the headline of a sheet", () => {
 });
 
 describe("the settings of a flag in words", () => {
-	test("are those in force in the deal's stage", () => {
+	test("are those in force in the deal’s stage", () => {
 		expect(settingWords("slipped", {}, "Terms")).toEqual(["2 pushes", "1 quarter ends"]);
 		expect(settingWords("slipped", { slipped: { pushes: 4, stages: { Terms: { pushes: 9 } } } }, "Terms")).toEqual(["9 pushes", "1 quarter ends"]);
 		expect(settingWords("slipped", { slipped: { pushes: 4, stages: { Terms: { pushes: 9 } } } }, "Enquiry")).toEqual(["4 pushes", "1 quarter ends"]);
@@ -74,7 +74,7 @@ describe("a deal as of an instant", () => {
 	});
 });
 
-test("a stage's own settings reach every rule of a deal in it, and no other", () => {
+test("a stage’s own settings reach every rule of a deal in it, and no other", () => {
 	const versions = [{ at: "2026-03-02", stage: "Trial", close: "2026-03-20" }];
 	const rules = {
 		flags: Object.fromEntries(

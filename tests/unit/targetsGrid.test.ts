@@ -26,7 +26,7 @@ describe("a cell of the grid of targets", () => {
 	});
 	test.each([
 		["many", /isn’t an amount such as/],
-		["-5", /isn’t an amount|below nothing/],
+		["-5", /isn’t an amount|negative/],
 		["12.345,6.7", /isn’t an amount/],
 		["1,2.3,4", /isn’t an amount/],
 		["100 ZZZ", /ZZZ isn’t a currency code/],
@@ -47,7 +47,7 @@ describe("a cell of the grid of targets", () => {
 	});
 });
 
-test("a block from a spreadsheet is rows by lines and cells by tabs, with or without a last line's end", () => {
+test("a block from a spreadsheet is rows by lines and cells by tabs, with or without a last line’s end", () => {
 	expect(pastedCells("1\t2\r\n3\t4\r\n")).toEqual([
 		["1", "2"],
 		["3", "4"],

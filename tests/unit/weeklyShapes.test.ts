@@ -96,7 +96,7 @@ describe("amounts", () => {
 			}),
 		);
 	});
-	test("of a sign that several currencies share are the file's own, else the one that has a rate; else it is asked", () => {
+	test("of a sign that several currencies share are the file’s own, else the one that has a rate; else it is asked", () => {
 		const crowns = ["SEK", "NOK", "DKK", "ISK"];
 		expect([
 			meantCurrency(crowns, "NOK", rated("SEK")),
@@ -110,7 +110,7 @@ describe("amounts", () => {
 	});
 });
 
-describe("a column's header", () => {
+describe("a column’s header", () => {
 	test.each([
 		["Value (k EUR)", 3],
 		["Umsatz T€", 3],
@@ -144,7 +144,7 @@ describe("a column's header", () => {
 			null,
 		]);
 	});
-	test("of what is weighed by a chance isn't taken for the amount", () => {
+	test("of what is weighed by a chance isn’t taken for the amount", () => {
 		const amount = (...header: string[]) => guessColumns(header, null).amount;
 		expect(amount("Probability amount", "Total contract value")).toBe("Total contract value");
 		expect(amount("Weighted amount", "Amount")).toBe("Amount");
@@ -194,7 +194,7 @@ describe("cells", () => {
 describe("lines that are no deals", () => {
 	const grid = (...lines: string[]) => lines.map((line, i) => ({ line: i + 2, cells: line.split(",") }));
 	const between = (...lines: string[]) => guessBetween(grid(...lines), 5, [1, 2, 4]);
-	test("are subtotals, with a deal's number or without, and headings of groups", () => {
+	test("are subtotals, with a deal’s number or without, and headings of groups", () => {
 		expect(
 			between("Ovens,2026-12-01,Enquiry,100,Ana", "Total Ana,,Enquiry,30000.00,", "Mixers,2026-12-02,Enquiry,5,Bo", "North,,,,", "Bo total:,,,5,"),
 		).toEqual([3, 5, 6]);
@@ -270,7 +270,7 @@ describe("text of a byte a letter", () => {
 	});
 });
 
-test("a workbook's error cells stay errors, its true dates days", async () => {
+test("a workbook’s error cells stay errors, its true dates days", async () => {
 	const { default: ExcelJS } = await import("exceljs");
 	const book = new ExcelJS.Workbook();
 	const sheet = book.addWorksheet("Deals");

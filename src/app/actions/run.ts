@@ -14,7 +14,7 @@ export async function runAction(name: string, input: unknown, once?: string): Pr
 		const context = await currentContext();
 		if (!context) return { ok: false, title: "Not signed in", detail: "Your session has ended. Sign in again; nothing was changed." };
 		const doing = DOINGS.get(String(name));
-		if (!doing) throw new Fault(404, "Not found", "This page is of an older version of the program. Load it anew; nothing was changed.");
+		if (!doing) throw new Fault(404, "Not found", "This page belongs to an older version of the program. Reload it; nothing was changed.");
 		demandSound(input);
 		const given = typeof once === "string" && once.length <= 100 ? { ...context, once } : context;
 		return { ok: true, result: await doing(given, input as never) };
@@ -23,6 +23,6 @@ export async function runAction(name: string, input: unknown, once?: string): Pr
 		if (error instanceof Fault) return { ok: false, title: error.title, detail: error.detail, status: error.status, more: error.more };
 		if (error instanceof z.ZodError) return { ok: false, title: "Please check", detail: error.issues.map((issue) => issue.message).join(" ") };
 		log.error({ error: String(error), stack: error instanceof Error ? error.stack : undefined, name }, "action failed");
-		return { ok: false, title: "That didn’t work", detail: "Something went wrong on the server; nothing was changed. Try again." };
+		return { ok: false, title: "Not saved", detail: "Something went wrong on the server; nothing was changed. Try again." };
 	}
 }

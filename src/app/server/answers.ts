@@ -83,9 +83,9 @@ export async function fileAnswer(request: Request, key: string): Promise<Respons
 export async function healthAnswer(): Promise<Response> {
 	try {
 		await connection().db.execute(sql`select 1 from organisation`);
-		return Response.json({ state: diskFullLately(Date.now()) ? "the disk is full: what is there can be read, nothing can be written" : "well" });
+		return Response.json({ state: diskFullLately(Date.now()) ? "the disk is full: data can be read, but not written" : "well" });
 	} catch {
-		return Response.json({ state: "the database doesn't answer" }, { status: 503 });
+		return Response.json({ state: "the database doesn’t respond" }, { status: 503 });
 	}
 }
 

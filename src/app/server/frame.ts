@@ -62,7 +62,7 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 		today: formatDay(context.now.day),
 		trouble:
 			context.actor.person.role === "ops" && diskFullLately(Date.now())
-				? "The disk that the data is on is full: nothing can be written until there is room on it. What is there can be read."
+				? "The disk is full. You can read everything, but nothing can be saved until space is freed."
 				: null,
 		heldToday: context.now.held ? shortDay(context.now.day) : null,
 	};

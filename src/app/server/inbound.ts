@@ -19,10 +19,10 @@ export async function inboundMailAnswer(request: Request): Promise<Response> {
 		const given = request.headers.get("authorization")?.replace(/^Bearer /, "") ?? "";
 		if (!secret || !timingSafeEqual(digest(given), digest(secret))) {
 			await demandLimit("mail secrets", request.headers.get(SOURCE_HEADER) ?? "direct");
-			throw new Fault(403, "Not allowed", `Mail is brought in with the secret that ${SECRET} sets.`);
+			throw new Fault(403, "Not allowed", `Mail is delivered with the secret that ${SECRET} sets.`);
 		}
 		await demandLimit("mails in", "all");
-		return Response.json(await takeAnswer(Buffer.from(await readBody(request, "What is attached to an answer isn’t kept; send it without.", MOST_BYTES))));
+		return Response.json(await takeAnswer(Buffer.from(await readBody(request, "Attachments to an answer aren’t stored; send it without them.", MOST_BYTES))));
 	} catch (error) {
 		return faultResponse(error);
 	}

@@ -45,7 +45,7 @@ export async function startJobs(): Promise<void> {
 			}, AFTER_WRITES);
 		});
 	} catch (error) {
-		log.error({ error: String(error) }, "jobs couldn't start; trying again in a minute");
+		log.error({ error: String(error) }, "jobs couldn’t start; trying again in a minute");
 		setTimeout(() => void startJobs(), 60_000).unref();
 	}
 }

@@ -26,7 +26,7 @@ export async function liveAnswer(request: Request): Promise<Response> {
 	}
 	const open = streams.get(person) ?? 0;
 	if (open >= MOST_OF_ONE || [...streams.values()].reduce((sum, n) => sum + n, 0) >= MOST)
-		return problemResponse(429, "Too many", "Too many pages listen at once; close some of them.");
+		return problemResponse(429, "Too many", "Too many pages are open for live updates; close some of them.");
 	streams.set(person, open + 1);
 	const url = process.env.DATABASE_URL ?? "";
 	const encoder = new TextEncoder();

@@ -4,6 +4,7 @@ import { addressOf, askOf, type SearchParams, viewpointQuery } from "@/app/serve
 import { PANELS } from "@/features/panels";
 import { SetupPlaces } from "@/features/setup/ui/SetupPlaces";
 import { signedIn } from "@/platform/http/session";
+import { PANEL_GROUPS } from "@/platform/panel";
 import { may } from "@/platform/rights";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { Frame } from "@/ui/frame/Frame";
@@ -19,7 +20,7 @@ export default async function SetupPage({ searchParams }: { searchParams: Search
 		const here = open.find((panel) => panel.key === ask("place")) ?? open[0];
 		return (
 			<Frame view={await frameView(context, resolveViewpoint(context, await viewpointQuery(searchParams)))} title="Setup">
-				<SetupPlaces places={open.map(({ key, words }) => ({ key, words }))} current={here?.key ?? ""}>
+				<SetupPlaces groups={PANEL_GROUPS} places={open.map(({ key, words, group, about }) => ({ key, words, group, about }))} current={here?.key ?? ""}>
 					{await here?.show(context, { limit: rowsAsked(ask("limit")), ask })}
 				</SetupPlaces>
 			</Frame>

@@ -21,7 +21,7 @@ describe("a rest", () => {
 		expect(restOn([rest()], lit("stalled"), 15)?.id).toBe("r");
 		expect(restOn([rest()], lit("stalled"), 20)).toBeNull();
 	});
-	test("is over while a flag is lit that wasn't when it was given, and holds with fewer of them", () => {
+	test("is over while a flag is lit that wasn’t when it was given, and holds with fewer of them", () => {
 		expect(restOn([rest()], lit("stalled", "reply-owed"), 15)).toBeNull();
 		expect(strangerOf(rest(), lit("stalled", "reply-owed"))).toEqual({ code: "reply-owed" });
 		expect(restOn([rest()], [], 15)?.id).toBe("r");
@@ -31,7 +31,7 @@ describe("a rest", () => {
 		expect(restOn([rest({ id: "older" }), rest({ id: "newer", from: 12 })], [], 13)?.id).toBe("newer");
 		expect(restOn([rest({ id: "older" }), rest({ id: "newer", from: 12 })], [], 11)?.id).toBe("older");
 	});
-	test("takes a deal's level away and leaves its parts and its score", () => {
+	test("takes a deal’s level away and leaves its parts and its score", () => {
 		const calendar = { between: () => 5 } as never;
 		const attention = attentionOf(
 			[

@@ -66,7 +66,7 @@ describe("a rest", () => {
 		expect(inspectAgain(rested, surveyOf(rested), new Set()).deals.at(-1)?.ownLevel).toBe(lit?.ownLevel);
 	});
 	test.each([
-		["the level of a deal's kind", (company: typeof plain) => surveyOf(company).deals.map((seen) => seen && kindOf(company, seen))],
+		["the level of a deal’s kind", (company: typeof plain) => surveyOf(company).deals.map((seen) => seen && kindOf(company, seen))],
 		["the outlook", (company: typeof plain) => through(outlookSteps(company, surveyOf(company), Q4, null, TODAY, 1_000_000, "with and without"))],
 		["chances", (company: typeof plain) => through(groundSteps(company, surveyOf(company), Q4, null, TODAY))?.deals],
 		["comparables", (company: typeof plain) => comparablesOf(company, Q4, TODAY, [1, "commit", "watch", 0], 3).map(({ seen, won }) => [seen.deal, won])],
@@ -80,7 +80,7 @@ describe("a rest", () => {
 		expect(learnt(rested)).toEqual(found);
 		expect(JSON.stringify(found)?.length).toBeGreaterThan(20);
 	});
-	test("is not what a level's record counts: the lit deals are counted as lit", () => {
+	test("is not what a level’s record counts: the lit deals are counted as lit", () => {
 		const lit = lightRecords(rested, quarters(rested)).filter(({ level }) => level !== "calm");
 		expect(lit.reduce((sum, { n }) => sum + n, 0)).toBe(12);
 	});

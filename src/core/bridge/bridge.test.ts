@@ -132,7 +132,7 @@ describe("the bridge", () => {
 		// Taken off the books in between: the last open state still says where it lay.
 		expect(told([outside, { at: "2026-10-05", stage: "removed" }, lost])).toEqual({ lostOutside: 10 });
 	});
-	test("a deal closed before the first day and still closed isn't in it", () => {
+	test("a deal closed before the first day and still closed isn’t in it", () => {
 		expect(steps([{ versions: [{ at: before, stage: "Won", close: "2026-11-01" }] }]).steps).toEqual({});
 	});
 	test("a deal without an amount counts as nothing, but is listed", () => {

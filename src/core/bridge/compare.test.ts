@@ -3,7 +3,7 @@ import { day, makeCompany } from "../../../tests/kit/company";
 import { normsOn } from "../inspect";
 import { compareDeal } from "./compare";
 
-test("a deal between two days: what differs, and which flags lit and went out", () => {
+test("a deal between two days: what differs, and which flags lit and cleared", () => {
 	const company = makeCompany([
 		{
 			versions: [

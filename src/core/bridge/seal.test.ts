@@ -18,7 +18,7 @@ test("a seal counts open deals and sums them by currency, and a later correction
 	expect(fits(seal, seal)).toBe(true);
 });
 
-test("a seal is of an instant: what happens later on the same day doesn't break it", () => {
+test("a seal is of an instant: what happens later on the same day doesn’t break it", () => {
 	const before = [{ versions: [{ at: "2026-10-12 09:00", amount: 100 }] }];
 	const after = [
 		{

@@ -9,7 +9,7 @@ const contact = (activities: TestDeal["activities"], iso: string) => {
 };
 
 describe("contact", () => {
-	test("they wait for us since the day they wrote, until we answer", () => {
+	test("they are waiting for us since the day they wrote, until we answer", () => {
 		const written: TestDeal["activities"] = [
 			["2026-03-02", "both"],
 			["2026-03-06", "in"],
@@ -33,7 +33,7 @@ describe("contact", () => {
 		expect(contact([["2026-03-10", "both", "planned"]], "2026-03-10").planned).toBe(true);
 		expect(contact([["2026-03-10", "both", "planned"]], "2026-03-11").planned).toBe(false);
 	});
-	test("what happened later isn't seen", () => {
+	test("what happened later isn’t seen", () => {
 		expect(
 			contact(
 				[

@@ -5,7 +5,7 @@ import { fired, type Rule } from "./rule";
 export const agingDeal: Rule = {
 	code: "aging-deal",
 	name: "open long",
-	about: "Open for longer than nine of ten won deals took from start to signature.",
+	about: "Open longer than nine in ten won deals took from creation to signature.",
 	norms: ["usual"],
 	settings: {},
 	fires({ norms, dealAge }) {

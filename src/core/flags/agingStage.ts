@@ -7,7 +7,7 @@ import { ofWon, percentileOf, percentileSetting } from "./usualSetting";
 export const agingStage: Rule<"percentile"> = {
 	code: "aging-stage",
 	name: "long in stage",
-	about: "Longer in its stage than nearly all deals that were won.",
+	about: "In its stage longer than nearly all deals that were won.",
 	norms: ["usual"],
 	settings: { percentile: percentileSetting("longer than so many of a hundred visits of won deals", 90) },
 	fires({ norms, stageIndex, stage, stageAge }, settings) {
@@ -32,7 +32,7 @@ export const agingStage: Rule<"percentile"> = {
 			label: `${stageAge} d in stage, usual ${Math.round(usual.days)}`,
 			reason: `${workingDays(stageAge)} in ${stage.name}; usual ${Math.round(usual.days)}, and ${ofWon(percentile)} take no more than ${most} (${how})`,
 			clears: "a move to another stage",
-			remedy: `Settle what ${stage.name} still needs`,
+			remedy: `Resolve what ${stage.name} still needs`,
 		}));
 	},
 };

@@ -8,10 +8,10 @@ import { fired, type Rule } from "./rule";
 export const amountCut: Rule<"percent" | "days"> = {
 	code: "amount-cut",
 	name: "amount cut",
-	about: "The amount is well below the highest of the last weeks, in the same currency.",
+	about: "The amount is well below its highest of recent weeks, in the same currency.",
 	settings: {
-		percent: { words: "fires from this much below the highest", unit: "per cent", standard: 15, min: 1, max: 100 },
-		days: { words: "looks back this long", unit: "calendar days", standard: 60, min: 1, max: 1000 },
+		percent: { words: "fires at this much below the highest", unit: "per cent", standard: 15, min: 1, max: 100 },
+		days: { words: "looks back over", unit: "calendar days", standard: 60, min: 1, max: 1000 },
 	},
 	fires({ company, deal, row, seen }, settings) {
 		const { history, rules } = company;
@@ -41,7 +41,7 @@ export const amountCut: Rule<"percent" | "days"> = {
 			label: `Amount cut ${share}%`,
 			reason: `${words(now)}, down from ${words(high)} on ${shortDay(highDay)}, within ${plural(days, "day")}`,
 			clears: `the amount back up, or ${plural(days, "day")} gone by since the cut`,
-			remedy: "Check what was given away for the lower amount",
+			remedy: "Check what we got for the lower amount",
 		}));
 	},
 };

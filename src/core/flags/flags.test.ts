@@ -38,7 +38,7 @@ describe("slipped", () => {
 		expect(flag("slipped", pushed("2026-02-02", "2026-02-20"), "2026-01-20")).toBeUndefined();
 		expect(flag("slipped", pushed("2026-02-02", "2026-02-20", "2026-03-02"), "2026-01-20")).toMatchObject({ severity: 2, label: "Slipped ×2" });
 	});
-	test("one push over a quarter's end is enough, two of them are severe", () => {
+	test("one push over a quarter’s end is enough, two of them are severe", () => {
 		expect(flag("slipped", pushed("2026-03-20", "2026-04-02"), "2026-01-20")).toMatchObject({ severity: 2 });
 		expect(flag("slipped", pushed("2026-03-20", "2026-04-02", "2026-07-02"), "2026-01-20")).toMatchObject({ severity: 3 });
 	});
@@ -56,7 +56,7 @@ describe("stalled", () => {
 		expect(flag("stalled", deal, "2026-03-23")).toMatchObject({ severity: 2, label: "Stalled 15 d", evidence: { since: "2026-03-02" } });
 		expect(flag("stalled", deal, "2026-04-13")).toMatchObject({ severity: 3, label: "Stalled 30 d" });
 	});
-	test("a conversation or a word from them starts the count anew, one from us doesn't", () => {
+	test("a conversation or a word from them starts the count anew, one from us doesn’t", () => {
 		const with_ = (direction: "in" | "out") => ({ ...deal, activities: [["2026-03-16", direction]] as TestDeal["activities"] });
 		expect(flag("stalled", with_("in") as TestDeal, "2026-03-23")).toBeUndefined();
 		expect(flag("stalled", with_("out") as TestDeal, "2026-03-23")).toBeDefined();
@@ -119,7 +119,7 @@ describe("no next step", () => {
 
 describe("under-qualified", () => {
 	const deal = (answers: TestDeal["answers"]): TestDeal => ({ versions: [{ at: "2026-03-02" }], answers: answers ?? [] });
-	test("a key question that isn't heard is enough", () => {
+	test("a key question that isn’t heard is enough", () => {
 		const questions = [{ key: true }, { weight: 2 }];
 		expect(
 			flag(
@@ -196,7 +196,7 @@ describe("all rules", () => {
 		for (const f of flags) expect([f.label, f.reason, f.clears, f.remedy].every((words) => words.length > 5)).toBe(true);
 		expect(flags.map((f) => f.severity)).toEqual(flags.map((f) => f.severity).sort((a, b) => b - a));
 	});
-	test("a deal that wasn't there yet isn't seen", () => {
+	test("a deal that wasn’t there yet isn’t seen", () => {
 		expect(seen(worst, "2025-01-05")).toBeNull();
 		expect(seen(worst, "2026-03-10")?.path.closedDay).toBe(NO_DAY);
 	});

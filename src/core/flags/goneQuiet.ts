@@ -6,9 +6,9 @@ import { fired, type Rule } from "./rule";
 export const goneQuiet: Rule<"days"> = {
 	code: "gone-quiet",
 	name: "gone quiet",
-	about: "We spoke last and the buyer hasn't come back.",
+	about: "We contacted the buyer last, and they haven’t answered.",
 	settings: {
-		days: { words: "fires from this long without a word", unit: "working days", standard: 7, min: 1, max: 400 },
+		days: { words: "fires after this long without contact", unit: "working days", standard: 7, min: 1, max: 400 },
 	},
 	fires({ contact, company, seen }, settings) {
 		if (contact.waiting?.side !== "we") return null;
@@ -19,8 +19,8 @@ export const goneQuiet: Rule<"days"> = {
 		return fired(days >= 2 * limit ? 2 : 1, () => ({
 			evidence: { days, since: formatDay(since) },
 			label: `Quiet ${days} d`,
-			reason: `we wrote or called on ${shortDay(since)}, ${workingDays(days)} ago, and heard nothing since`,
-			clears: "a word from them",
+			reason: `we wrote or called on ${shortDay(since)}, ${workingDays(days)} ago, and they haven’t answered since`,
+			clears: "contact from them",
 			remedy: "Try another person or another channel",
 		}));
 	},

@@ -6,11 +6,11 @@ import { fired, type Rule } from "./rule";
 export const loneContact: Rule<"from" | "days"> = {
 	code: "lone-contact",
 	name: "one contact",
-	about: "From a stage on, fewer than two people of the buyer's were in touch lately.",
+	about: "From a set stage on, fewer than two people at the buyer were in contact recently.",
 	needs: "activities",
 	settings: {
 		from: { words: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
-		days: { words: "looks back this long", unit: "calendar days", standard: 60, min: 1, max: 1000 },
+		days: { words: "looks back over", unit: "calendar days", standard: 60, min: 1, max: 1000 },
 	},
 	fires({ company, deal, stage, seen }, settings) {
 		const days = settings.days ?? 60;
@@ -28,8 +28,8 @@ export const loneContact: Rule<"from" | "days"> = {
 			evidence: { contacts, days, stage: stage.name },
 			label: contacts ? "One contact" : "No contact",
 			reason: `${contacts ? "only one person" : "nobody"} of theirs was in touch in the last ${plural(days, "day")}, in ${stage.name}`,
-			clears: "a second person of theirs spoken to",
-			remedy: "Meet a second person of theirs",
+			clears: "contact with a second person at the buyer",
+			remedy: "Meet a second person at the buyer",
 		}));
 	},
 };

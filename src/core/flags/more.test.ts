@@ -69,7 +69,7 @@ describe("one contact", () => {
 		expect(flag("lone-contact", deal, "2026-05-08")).toBeUndefined();
 		expect(flag("lone-contact", deal, "2026-05-09")).toMatchObject({ severity: 2, evidence: { contacts: 0 } });
 	});
-	test("planned and internal ones don't count, nor does an early stage", () => {
+	test("planned and internal ones don’t count, nor does an early stage", () => {
 		const deal = met(
 			["2026-03-03", "both", "done", "call", ["ann"]],
 			["2026-03-04", "none", "done", "note", ["bo"]],
@@ -80,7 +80,7 @@ describe("one contact", () => {
 	});
 });
 
-describe("nobody who signs", () => {
+describe("no signatory", () => {
 	test("from the third stage on somebody must be known to decide", () => {
 		expect(flag("no-signatory", staged("Trial"), "2026-03-03")).toMatchObject({ severity: 2 });
 		expect(flag("no-signatory", staged("Survey"), "2026-03-03")).toBeUndefined();
@@ -200,7 +200,7 @@ describe("shaky commit", () => {
 		expect(doubts(commit("Trial", "2026-03-04"), "2026-03-05")).toEqual(["it is overdue"]);
 		expect(doubts(commit("Trial", "2026-03-06"))).toEqual(["its runway is short"]);
 	});
-	test("the runway is short by that rule's own percentile", () => {
+	test("the runway is short by that rule’s own percentile", () => {
 		const flags = { "short-runway": { percentile: 90 } };
 		const deal = commit("Trial", "2026-04-13");
 		expect(flag("shaky-commit", deal, "2026-03-04", { questions })).toBeUndefined();
@@ -263,7 +263,7 @@ describe("since when", () => {
 		expect(since("2026-03-18")).toMatchObject({ overdue: "2026-03-17", "reply-owed": "2026-03-05" });
 	});
 	test("one that has fired from the first day on lit on that day", () => expect(since("2026-03-18")["no-next-step"]).toBe("2026-03-02"));
-	test("on the day before, it didn't fire: the law, for every flag of every day", () => {
+	test("on the day before, it didn’t fire: the law, for every flag of every day", () => {
 		const company = makeCompany([deal]);
 		for (let on = day("2026-03-02"); on < day("2026-04-20"); on++) {
 			const codes = inspect(company, 0, normsOn(company, on))?.flags.map((f) => f.code) ?? [];

@@ -11,7 +11,7 @@ export const anythingAhead = (tasks: readonly TaskFacts[], planned: boolean, nex
 export const noNextStep: Rule<"big"> = {
 	code: "no-next-step",
 	name: "no next step",
-	about: "No planned activity, no open task that is due today or later, and no next step with a date from today on. A task that is overdue holds nothing off.",
+	about: "No planned activity, no open task that is due today or later, and no next step with a date from today on. An overdue task doesn’t count.",
 	norms: ["bigAmount"],
 	settings: {
 		big: {
@@ -26,7 +26,7 @@ export const noNextStep: Rule<"big"> = {
 	fires({ company, deal, seen, contact, nextStepDay, amountBase, norms }, settings) {
 		if (anythingAhead(company.deals[deal]?.tasks ?? [], contact.planned, nextStepDay, seen)) return null;
 		const big = settings.big ?? norms.bigAmount;
-		const past = nextStepDay === NO_DAY ? "nothing is planned" : `the last step was for ${shortDay(nextStepDay)} and nothing follows`;
+		const past = nextStepDay === NO_DAY ? "nothing is planned" : `the last step was due on ${shortDay(nextStepDay)} and nothing is planned after it`;
 		return fired(amountBase >= big ? 3 : 2, () => ({
 			evidence: { lastStepDate: isoOrNull(nextStepDay), amountBase, big },
 			label: "No next step",

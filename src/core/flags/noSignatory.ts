@@ -4,8 +4,8 @@ import { fired, type Rule } from "./rule";
 /** Late in its path, and nobody on it can sign. */
 export const noSignatory: Rule<"from"> = {
 	code: "no-signatory",
-	name: "nobody who signs",
-	about: "From a stage on, no contact of the deal is the one who decides.",
+	name: "no signatory",
+	about: "From a set stage on, no contact on the deal is the signatory.",
 	needs: "contacts",
 	settings: {
 		from: { words: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
@@ -16,9 +16,9 @@ export const noSignatory: Rule<"from"> = {
 		if (signatory) return null;
 		return fired(2, () => ({
 			evidence: { stage: stage.name, contacts },
-			label: "Nobody who signs",
+			label: "No signatory",
 			reason: `the deal is in ${stage.name}, and ${contacts ? "none of its contacts" : "nobody"} is known to decide`,
-			clears: "a contact on the deal who decides",
+			clears: "a signatory among the deal’s contacts",
 			remedy: "Find out who signs, and meet them",
 		}));
 	},

@@ -6,7 +6,7 @@ import { fired, type Rule } from "./rule";
 export const quoteLapsing: Rule<"days"> = {
 	code: "quote-lapsing",
 	name: "quote lapsing",
-	about: "The newest quote has no answer and lapses soon, or has lapsed.",
+	about: "The newest quote is unanswered and lapses soon, or has lapsed.",
 	settings: {
 		days: { words: "fires from this long before it lapses", unit: "working days", standard: 5, min: 0, max: 400 },
 	},

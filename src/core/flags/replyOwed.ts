@@ -6,9 +6,9 @@ import { fired, type Rule } from "./rule";
 export const replyOwed: Rule<"days"> = {
 	code: "reply-owed",
 	name: "reply owed",
-	about: "The buyer spoke last and nobody answered.",
+	about: "The buyer contacted us last, and nobody answered.",
 	settings: {
-		days: { words: "fires from this long without an answer", unit: "working days", standard: 2, min: 0, max: 100 },
+		days: { words: "fires after this long without an answer", unit: "working days", standard: 2, min: 0, max: 100 },
 	},
 	fires({ contact, company, seen }, settings) {
 		if (contact.waiting?.side !== "they") return null;

@@ -29,8 +29,8 @@ export const shakyCommit: Rule<"strength" | "from"> = {
 			evidence: { doubts, strength: qualification.strength, stage: stage.name },
 			label: "Shaky commit",
 			reason: `it is in commit, but ${doubts.join(" and ")}`,
-			clears: "the doubts settled, or another category",
-			remedy: "Prove that it will close, or take it out of commit",
+			clears: "these points resolved, or another category",
+			remedy: "Show that it will close, or remove it from commit",
 		}));
 	},
 };

@@ -41,9 +41,9 @@ export function runwayOf({ company, close, seen, norms, stage, stageIndex, stage
 export const shortRunway: Rule<"percentile"> = {
 	code: "short-runway",
 	name: "short runway",
-	about: "Fewer working days are left until the close date than even the quick ones of the won deals needed from this stage on.",
+	about: "Fewer working days are left to the close date than even the fast won deals needed from this stage.",
 	norms: ["usual"],
-	settings: { percentile: percentileSetting("so many of a hundred won deals needed no more", 25) },
+	settings: { percentile: percentileSetting("this share of won deals needed at most as long, in %", 25) },
 	fires(subject, settings) {
 		const runway = runwayOf(subject, settings);
 		if (!runway || runway.left >= runway.needed) return null;

@@ -19,7 +19,7 @@ export const slipped: Rule<"pushes" | "crossings"> = {
 			evidence: { pushes, crossings, pushedDays, netDays, firstCloseDate: formatDay(trail.first) },
 			label: `Slipped ×${pushes}`,
 			reason: `${plural(pushes, "push", "pushes")}, ${plural(pushedDays, "calendar day")} in all${crossed}; it was first due ${shortDay(trail.first)}`,
-			clears: "the deal closed; the trail is a record and isn't forgotten",
+			clears: "the deal closed; the trail keeps its history",
 			remedy: "Find out what the close date depends on",
 		}));
 	},

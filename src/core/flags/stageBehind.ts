@@ -7,7 +7,7 @@ import { fired, type Rule } from "./rule";
 export const stageBehind: Rule = {
 	code: "stage-behind",
 	name: "stage behind",
-	about: "Something took place that belongs to a later stage than the deal is in. Setup ties kinds of activity to stages.",
+	about: "An activity took place that belongs to a later stage than the deal’s. Setup assigns kinds of activity to stages.",
 	settings: {},
 	fires({ company, deal, path, stage, seen }) {
 		const { kindPositions, stages } = company.rules;
@@ -27,8 +27,8 @@ export const stageBehind: Rule = {
 			evidence: { kind: found.kind, on: formatDay(found.day), stage: stage.name, belongsTo: place },
 			label: "Stage behind the log",
 			reason: `a ${found.kind} took place on ${shortDay(found.day)}, which belongs to ${place}, and the deal is still in ${stage.name}`,
-			clears: "the stage brought up to date",
-			remedy: "Bring the stage up to date",
+			clears: "the stage updated",
+			remedy: "Update the stage",
 		}));
 	},
 };

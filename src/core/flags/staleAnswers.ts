@@ -6,7 +6,7 @@ import { fired, type Rule } from "./rule";
 export const staleAnswers: Rule<"days"> = {
 	code: "stale-answers",
 	name: "stale answers",
-	about: "The answer to a key question wasn't confirmed for a while. Its days also decide which answers are shown as old.",
+	about: "The answer to a key question hasn’t been confirmed for some time. This limit also decides which answers are shown as old.",
 	needs: "questions",
 	settings: {
 		days: { words: "an answer is old after this long", unit: "working days", standard: 45, min: 1, max: 1000 },
@@ -24,7 +24,7 @@ export const staleAnswers: Rule<"days"> = {
 			evidence: { questions: old.map(({ question }) => question.id), oldest: formatDay(oldest.day), days },
 			label: "Stale answers",
 			reason: `“${oldest.question.prompt}” was last answered on ${shortDay(oldest.day)}, ${workingDays(days)} ago${more}`,
-			clears: "the key questions answered anew",
+			clears: "the key questions answered again",
 			remedy: `Confirm again with the buyer: ${old
 				.slice(0, 3)
 				.map(({ question }) => question.prompt)

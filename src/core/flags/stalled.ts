@@ -6,7 +6,7 @@ import { fired, type Rule } from "./rule";
 export const stalled: Rule<"days"> = {
 	code: "stalled",
 	name: "stalled",
-	about: "No step forward and no word from the buyer for a while.",
+	about: "No step forward and no contact with the buyer for some time.",
 	settings: {
 		days: { words: "fires from this long without progress", unit: "working days", standard: 15, min: 1, max: 400 },
 	},

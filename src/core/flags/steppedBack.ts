@@ -6,9 +6,9 @@ import { fired, type Rule } from "./rule";
 export const steppedBack: Rule<"days"> = {
 	code: "stepped-back",
 	name: "stepped back",
-	about: "The deal was moved to an earlier stage lately.",
+	about: "The deal was moved back to an earlier stage recently.",
 	settings: {
-		days: { words: "looks back this long", unit: "calendar days", standard: 30, min: 1, max: 1000 },
+		days: { words: "looks back over", unit: "calendar days", standard: 30, min: 1, max: 1000 },
 	},
 	fires({ company, path, seen }, settings) {
 		const days = settings.days ?? 30;
@@ -22,8 +22,8 @@ export const steppedBack: Rule<"days"> = {
 			evidence: { on: formatDay(day), from: name(from), to: name(into), days },
 			label: "Stepped back",
 			reason: `it went back from ${name(from)} to ${name(into)} on ${shortDay(day)}`,
-			clears: `${plural(days, "day")} gone by without another step back`,
-			remedy: "Learn what changed at the buyer’s",
+			clears: `${plural(days, "day")} passed without another step back`,
+			remedy: "Find out what changed at the buyer",
 		}));
 	},
 };

@@ -5,7 +5,7 @@ import { fired, type Rule } from "./rule";
 export const underQualified: Rule<"margin"> = {
 	code: "under-qualified",
 	name: "under-qualified",
-	about: "A key question due at this stage isn't answered from the buyer's mouth, or strength is far below what the stage expects.",
+	about: "A key question due at this stage hasn’t been answered by the buyer, or strength is far below what the stage expects.",
 	needs: "questions",
 	settings: {
 		margin: { words: "fires when strength is more than this below expected", unit: "points", standard: 15, min: 0, max: 100 },

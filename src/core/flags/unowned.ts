@@ -7,7 +7,7 @@ import { fired, type Rule } from "./rule";
 export const unowned: Rule = {
 	code: "unowned",
 	name: "no owner",
-	about: "The deal has no owner, or its owner doesn't work here on that day.",
+	about: "The deal has no owner, or its owner wasn’t with the company on that day.",
 	settings: {},
 	fires({ company, owner, seen }) {
 		const person = company.people[owner];
@@ -16,9 +16,9 @@ export const unowned: Rule = {
 		return fired(3, () => ({
 			evidence: { left: isoOrNull(left ? person.activeTo : NO_DAY) },
 			label: "No owner",
-			reason: !person ? "nobody owns it" : left ? `its owner left on ${shortDay(person.activeTo)}` : "its owner doesn’t work here yet",
-			clears: "an owner who works here",
-			remedy: "Give it an owner",
+			reason: !person ? "nobody owns it" : left ? `its owner left on ${shortDay(person.activeTo)}` : "its owner hasn’t started yet",
+			clears: "a current employee as owner",
+			remedy: "Assign an owner",
 		}));
 	},
 };

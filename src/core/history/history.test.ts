@@ -26,11 +26,11 @@ describe("seen on a day", () => {
 		expect(asOf(company.history, 0, day("2026-03-04"))).toBe(1);
 		expect(asOf(company.history, 0, day("2026-03-05"))).toBe(2);
 	});
-	test("another deal's versions don't count", () => {
+	test("another deal’s versions don’t count", () => {
 		expect(asOf(company.history, 1, day("2026-03-31"))).toBe(-1);
 		expect(asOf(company.history, 1, day("2026-12-31"))).toBe(3);
 	});
-	test("never sees the future, and the order of rows doesn't matter", () => {
+	test("never sees the future, and the order of rows doesn’t matter", () => {
 		const row = fc.record({ deal: fc.integer({ min: 0, max: 4 }), hour: fc.integer({ min: 0, max: 24 * 40 }) });
 		fc.assert(
 			fc.property(fc.uniqueArray(row, { selector: (r) => `${r.deal} ${r.hour}`, maxLength: 40 }), fc.integer({ min: 0, max: 41 }), (rows, offset) => {

@@ -16,7 +16,7 @@ describe("amounts", () => {
 		expect(parseAmount("1.234", "KWD")).toBe(1234);
 		expect([exponentOf("JPY"), exponentOf("EUR"), exponentOf("KWD"), exponentOf("ZZZ")]).toEqual([0, 2, 3, null]);
 	});
-	test("that can't be kept exactly are refused, with the reason", () => {
+	test("that can’t be kept exactly are refused, with the reason", () => {
 		expect(parseAmount("12,50", "EUR")).toBe("not a number");
 		expect(parseAmount("12k", "EUR")).toBe("not a number");
 		expect(parseAmount("1e5", "EUR")).toBe("not a number");
@@ -46,7 +46,7 @@ describe("rounding", () => {
 	test("goes half away from zero", () => {
 		expect([divideRounded(5, 2), divideRounded(-5, 2), divideRounded(4, 3), divideRounded(-4, 3)]).toEqual([3, -3, 1, -1]);
 	});
-	test("is exact where floating point isn't, and the same as with big integers", () => {
+	test("is exact where floating point isn’t, and the same as with big integers", () => {
 		fc.assert(
 			fc.property(fc.maxSafeInteger(), fc.integer({ min: 1, max: 10_000_000 }), fc.constantFrom(1, 10, 1000, 1_000_000), (a, b, d) => {
 				const n = BigInt(a) * BigInt(b);

@@ -90,7 +90,7 @@ describe("three quarters by hand", () => {
 	});
 });
 
-describe("what isn't in sight", () => {
+describe("what isn’t in sight", () => {
 	test("is what was won of deals that came after the day looked at, as a mean of the past", () => {
 		const late: TestDeal = {
 			created: "2026-09-10",
@@ -103,7 +103,7 @@ describe("what isn't in sight", () => {
 		expect(found.rest).toBeCloseTo(600_00 / 3, 6);
 		expect(found.record.periods[0]?.total).toBe(600_00);
 	});
-	test("is never less than nothing, even where what was won then isn't won any more", () => {
+	test("is never less than nothing, even where what was won then isn’t won any more", () => {
 		const undone: TestDeal = {
 			created: "2026-07-05",
 			versions: [

@@ -126,7 +126,7 @@ describe("what was given away late", () => {
 });
 
 describe("pushes", () => {
-	test("are moves of an open deal's date to a later day, by day-ends, and the month's last three working days are told", () => {
+	test("are moves of an open deal’s date to a later day, by day-ends, and the month’s last three working days are told", () => {
 		const company = makeCompany([
 			{
 				versions: [

@@ -75,7 +75,7 @@ describe("whether a task helps", () => {
 	});
 });
 
-describe("a median's interval", () => {
+describe("a median’s interval", () => {
 	test("holds the median, and with many of the same lies close around it", () => {
 		fc.assert(
 			fc.property(
@@ -96,7 +96,7 @@ describe("a median's interval", () => {
 });
 
 describe("two shares", () => {
-	test("are told apart only where both are said and their intervals don't overlap, whichever comes first", () => {
+	test("are told apart only where both are said and their intervals don’t overlap, whichever comes first", () => {
 		expect(apart(shareOf(38, 40), shareOf(8, 40))).toBe(true);
 		expect(apart(shareOf(22, 40), shareOf(18, 40))).toBe(false);
 		expect(apart(shareOf(4, 4), shareOf(0, 40))).toBe(false);

@@ -184,7 +184,7 @@ describe("the past of this organisation", () => {
 		expect(lightRecords(other, theirs)).toEqual(lightRecords(company, looked));
 		expect(flagRecords(other, theirs)).toEqual(flagRecords(company, looked));
 	});
-	test("says how long deals stay in a stage, each group's visits once", () => {
+	test("says how long deals stay in a stage, each group’s visits once", () => {
 		const times = timeInStage(company, TODAY, (_, owner) => [String(owner)]);
 		const begun = deals(6).filter(({ created }) => day(created ?? "") > TODAY - 365).length;
 		expect(times.reduce((sum, one) => sum + one.finished + one.unfinished, 0)).toBe(begun);
@@ -240,7 +240,7 @@ describe("the outlook", () => {
 		expect(record.calibration.reduce((sum, { n }) => sum + n, 0)).toBe(40);
 		expect(record.periods.every(({ low, high, total, inside }) => inside === (total >= low && total <= high))).toBe(true);
 	});
-	test("of parts of the people adds up in its mean, and isn't given where the past is too short", () => {
+	test("of parts of the people adds up in its mean, and isn’t given where the past is too short", () => {
 		const parts = [0, 1].map((owner) => make(6, null, new Set([owner]))?.mean ?? 0);
 		expect((parts[0] ?? 0) + (parts[1] ?? 0)).toBeCloseTo(make(6)?.mean ?? 0, 4);
 		const young = makeCompany(deals(6).slice(20));

@@ -122,10 +122,10 @@ describe("by plain loops over raw versions", () => {
 						place = now;
 						from = when;
 					}
-					if (place !== null && from > TODAY - 365) plain.push(`${i} ${place} ${worked(company, from, TODAY)} under way`);
+					if (place !== null && from > TODAY - 365) plain.push(`${i} ${place} ${worked(company, from, TODAY)} running`);
 				});
 				const found = timeInStage(company, TODAY, () => ["all"]).flatMap(({ stage, visits }) =>
-					visits.map(({ deal, length, finished }) => `${deal} ${STAGES[stage]} ${length} ${finished ? "finished" : "under way"}`),
+					visits.map(({ deal, length, finished }) => `${deal} ${STAGES[stage]} ${length} ${finished ? "finished" : "running"}`),
 				);
 				expect(found.sort()).toEqual(plain.sort());
 			}),
@@ -166,7 +166,7 @@ describe("by plain loops over raw versions", () => {
 			RUNS,
 		);
 	});
-	test("moves of close dates to a later day, and which of them were made at a month's end", () => {
+	test("moves of close dates to a later day, and which of them were made at a month’s end", () => {
 		fc.assert(
 			fc.property(arbDeals, fc.integer({ min: 30, max: 700 }), (deals, days) => {
 				const company = makeCompany(deals);

@@ -54,7 +54,7 @@ describe("weights by lift", () => {
 	);
 	const company = makeCompany(deals);
 	const looked = lastPeriods(company, "quarter", TODAY, 4, 10);
-	test("are none where a flag foretold nothing, and more with more lift", () => {
+	test("are none where a flag showed no difference, and more with more lift", () => {
 		expect(weightOfLift(1)).toBe(0);
 		expect(weightOfLift(0.4)).toBe(0);
 		expect(weightOfLift(4)).toBe(0.75);

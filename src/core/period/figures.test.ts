@@ -130,7 +130,7 @@ describe("laws of a period", () => {
 			}),
 		);
 	});
-	test("shares of a deal add up to its amount, also where they can't be equal", () => {
+	test("shares of a deal add up to its amount, also where they can’t be equal", () => {
 		fc.assert(
 			fc.property(
 				fc.integer({ min: 0, max: 9_000_000_000 }),
@@ -156,7 +156,7 @@ describe("laws of a period", () => {
 			}),
 		);
 	});
-	test("what is open is the bridge's closing of that day", () => {
+	test("what is open is the bridge’s closing of that day", () => {
 		fc.assert(
 			fc.property(histories, fc.constantFrom(null, new Set([0]), new Set([1, 2])), (deals, scope) => {
 				const { company, byOwner } = count(deals, D, { rates });

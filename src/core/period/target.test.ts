@@ -15,7 +15,7 @@ test("a target counts whole in its own period, and by its days where it only ove
 	expect(of([{ ...Q4, amount: 0 }], "2026-10-01", "2026-12-31")).toBe(0);
 });
 
-test("targets of people out of scope don't count, and other currencies count in the base", () => {
+test("targets of people out of scope don’t count, and other currencies count in the base", () => {
 	const two = [Q4, { ...Q4, person: 1, amount: 100_000, currency: "GBP" }];
 	expect(of(two, "2026-10-01", "2026-12-31")).toBe(1_040_000);
 	expect(of(two, "2026-10-01", "2026-12-31", new Set([1]))).toBe(120_000);

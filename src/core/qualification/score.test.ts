@@ -40,7 +40,7 @@ describe("qualification", () => {
 		expect(score([{}], answers, 1, "2026-03-06").strength).toBe(100);
 		expect(score([{}], answers, 1, "2026-03-10").strength).toBe(67);
 	});
-	test("gaps are listed key ones first, then by weight, then in the framework's order", () => {
+	test("gaps are listed key ones first, then by weight, then in the framework’s order", () => {
 		expect(score([{ weight: 1 }, { weight: 3 }, { weight: 1, key: true }, { weight: 3 }], [], 1).gaps).toEqual([2, 1, 3, 0]);
 	});
 	test("an answer is stale after thirty working days, one that says unknown never", () => {

@@ -31,7 +31,7 @@ describe("the week in words", () => {
 		expect(words([open, { at: "2026-11-10", close: "2026-09-01" }])).toEqual(["1 moved to an earlier period"]);
 		expect(words([open, { at: "2026-11-10", stage: "Terms" }])).toEqual(["1 moved on from Survey to Terms"]);
 		expect(words([open, { at: "2026-11-10", stage: "Enquiry" }])).toEqual(["1 stepped back from Survey to Enquiry"]);
-		expect(words([open, { at: "2026-11-10", stage: "removed" }])).toEqual(["1 taken off the books"]);
+		expect(words([open, { at: "2026-11-10", stage: "removed" }])).toEqual(["1 removed"]);
 		expect(words([open, { at: "2026-11-10", amount: 90 }])).toEqual(["1 cut"]);
 		expect(words([open, { at: "2026-11-10", amount: 110 }])).toEqual(["1 grown"]);
 		expect(words([{ ...open, at: "2026-11-10" }])).toEqual(["1 new"]);
@@ -75,7 +75,7 @@ describe("the week in words", () => {
 			}),
 		);
 	});
-	test("a line's amount is the sum of its deals, and the signed lines lead from the week's start to its end", () => {
+	test("a line’s amount is the sum of its deals, and the signed lines lead from the week’s start to its end", () => {
 		fc.assert(
 			fc.property(histories, (deals) => {
 				let before: number | null = null;

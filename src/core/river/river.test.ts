@@ -64,7 +64,7 @@ describe("the river", () => {
 		]);
 	});
 
-	test("adds up: each week's steps lead from its start to its end, and its moves hold each band at both", () => {
+	test("adds up: each week’s steps lead from its start to its end, and its moves hold each band at both", () => {
 		fc.assert(
 			fc.property(histories, scopes, (deals, scope) => {
 				const found = river(ledgerOf(columnsOf(deals).columns), weeks, Q4, scope);

@@ -2,7 +2,7 @@ import { isOpenOn, type TaskFacts, taskOn } from "../tasks/task";
 import { type Day, NO_DAY } from "../time/day";
 
 /** What became of a promise. */
-export const FATES = ["kept", "late", "not done", "dropped", "still to come"] as const;
+export const FATES = ["kept", "late", "not done", "dropped", "open"] as const;
 export type Fate = (typeof FATES)[number];
 
 /** What became of a promise up to the end of a day: kept by its day, late, not done by it, dropped, or still to come. */
@@ -14,7 +14,7 @@ export function fateOn(task: TaskFacts, day: Day): Fate {
 		if (then.state === "dropped") return "dropped";
 		return due === NO_DAY || then.doneDay <= due ? "kept" : "late";
 	}
-	return due !== NO_DAY && due < day ? "not done" : "still to come";
+	return due !== NO_DAY && due < day ? "not done" : "open";
 }
 
 /** The day a promise was given for, however often it was moved since. */

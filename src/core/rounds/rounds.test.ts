@@ -20,7 +20,7 @@ const counting = fc.record({
 }) as fc.Arbitrary<Counting>;
 
 describe("what a period comes to", () => {
-	test("by the calls is the reps' word as long as nothing is called", () => {
+	test("by the calls is the reps’ word as long as nothing is called", () => {
 		fc.assert(
 			fc.property(fc.array(counting), fc.nat(), (deals, won) => {
 				const { byWord, byCalls, called } = totalsOf(
@@ -32,7 +32,7 @@ describe("what a period comes to", () => {
 			}),
 		);
 	});
-	test("adds up over any parting of the deals, and differs by what the owners' parts differ", () => {
+	test("adds up over any parting of the deals, and differs by what the owners’ parts differ", () => {
 		fc.assert(
 			fc.property(fc.array(counting), fc.nat(), fc.nat({ max: 20 }), (deals, won, at) => {
 				const whole = totalsOf(PERIOD, won, deals);
@@ -74,8 +74,8 @@ const task = (given: Partial<TaskFacts> = {}): TaskFacts => ({
 describe("a promise", () => {
 	test("is kept by its day, late after it, not done once it has passed; and one that is moved is held against its first day", () => {
 		const done = (doneDay: number) => task({ state: "done", doneDay, doneAt: doneDay });
-		expect([fateOn(done(15), 20), fateOn(done(16), 20), fateOn(done(16), 15), fateOn(done(16), 16)]).toEqual(["kept", "late", "still to come", "late"]);
-		expect([fateOn(task(), 15), fateOn(task(), 16), fateOn(task({ due: NO_DAY }), 99)]).toEqual(["still to come", "not done", "still to come"]);
+		expect([fateOn(done(15), 20), fateOn(done(16), 20), fateOn(done(16), 15), fateOn(done(16), 16)]).toEqual(["kept", "late", "open", "late"]);
+		expect([fateOn(task(), 15), fateOn(task(), 16), fateOn(task({ due: NO_DAY }), 99)]).toEqual(["open", "not done", "open"]);
 		expect(fateOn(task({ state: "dropped", doneDay: 12, doneAt: 12 }), 20)).toBe("dropped");
 		const { createdDay: _, id: __, flags: ___, former: ____, ...was } = task();
 		const moved = task({ due: 30, former: [{ ...was, until: 14, note: null }] });
@@ -96,7 +96,7 @@ describe("whether a call came true", () => {
 	const lost = { status: "lost" as const, closedDay: 150 };
 	const open = { status: "open" as const, closedDay: NO_DAY };
 	const all = (came: Parameters<typeof cameTrue>[2], seen: number, to = NO_DAY) => CALLS.map((call) => cameTrue({ call, to }, PERIOD, came, seen));
-	test("is told by what became of the deal, and by the period's end where nothing did", () => {
+	test("is told by what became of the deal, and by the period’s end where nothing did", () => {
 		expect(all(won(150), 160)).toEqual([true, true, false, false]);
 		expect(all(lost, 160)).toEqual([false, false, false, true]);
 		expect(all(open, 160)).toEqual([null, null, null, null]);

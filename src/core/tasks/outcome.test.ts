@@ -41,7 +41,7 @@ const outcome = (deal: TestDeal, given: Partial<TaskFacts> = {}, seen = TODAY) =
 };
 
 describe("what became of a flag that a task names", () => {
-	test("out, on the first day-end on which it doesn't fire", () => {
+	test("out, on the first day-end on which it doesn’t fire", () => {
 		expect(outcome(overdue({ at: "2026-11-17", close: "2026-12-18" }))).toEqual(["out", "2026-11-17", null]);
 	});
 	test("out on the day the task was created, if it still fired the day before", () => {
@@ -136,7 +136,7 @@ describe("follow-through", () => {
 		}
 		expect(of(new Set([1])).set + of(new Set([0])).set).toBe(whole.set);
 	});
-	test("says what won't be done in time: overdue, after its deal's close, after the period", () => {
+	test("says what won’t be done in time: overdue, after its deal’s close, after the period", () => {
 		const of = (due: string, deal: number) => tooLate(company, { task: task({ due: day(due) }), deal }, Q4, TODAY);
 		expect([of("2026-11-23", NONE), of("2026-11-24", NONE), of("2026-12-21", 0), of("2026-12-18", 0), of("2027-01-04", NONE)]).toEqual([
 			"overdue",

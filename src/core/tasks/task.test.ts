@@ -7,7 +7,7 @@ const { calendar } = makeRules({ holidays: ["2026-12-25"] });
 const Q4 = { start: day("2026-10-01"), end: day("2026-12-31") };
 
 describe("a task", () => {
-	test("is due in three working days, but not after the period's last working day", () => {
+	test("is due in three working days, but not after the period’s last working day", () => {
 		expect(defaultDue(calendar, day("2026-11-24"), Q4)).toBe(day("2026-11-27"));
 		expect(defaultDue(calendar, day("2026-12-23"), Q4)).toBe(day("2026-12-29"));
 		expect(defaultDue(calendar, day("2026-12-30"), Q4)).toBe(day("2026-12-31"));

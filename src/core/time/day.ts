@@ -24,7 +24,7 @@ export function parseDay(text: string): Day | null {
 /** The first and the last year that anything may be dated to. */
 const YEARS = { first: 1900, last: 2200 };
 /** What is said of a day outside. */
-export const DAYS_TAKEN = `days from ${YEARS.first} to ${YEARS.last} are taken`;
+export const DAYS_TAKEN = `days from ${YEARS.first} to ${YEARS.last} are allowed`;
 
 /**
  * Whether an ISO day lies in the years that anything may be dated to: what is outside is a slip of the pen, and would make

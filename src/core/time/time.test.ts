@@ -7,7 +7,7 @@ import { periodWords, spokenDay } from "./words";
 import { makeZone } from "./zone";
 
 describe("days", () => {
-	test("a day that doesn't exist isn't one", () => {
+	test("a day that doesn’t exist isn’t one", () => {
 		expect(parseDay("2026-02-30")).toBeNull();
 		expect(parseDay("2026-13-01")).toBeNull();
 		expect(parseDay("24.11.2026")).toBeNull();
@@ -29,7 +29,7 @@ describe("days", () => {
 
 describe("the day of an instant", () => {
 	const berlin = makeZone("Europe/Berlin");
-	test("changes at the organisation's midnight, not at that of Greenwich", () => {
+	test("changes at the organisation’s midnight, not at that of Greenwich", () => {
 		expect(formatDay(berlin.dayOf(Date.parse("2026-11-23T22:59:59Z")))).toBe("2026-11-23");
 		expect(formatDay(berlin.dayOf(Date.parse("2026-11-23T23:00:00Z")))).toBe("2026-11-24");
 	});
@@ -38,7 +38,7 @@ describe("the day of an instant", () => {
 		expect(formatDay(berlin.dayOf(Date.parse("2026-03-29T21:59:59Z")))).toBe("2026-03-29");
 		expect(formatDay(berlin.dayOf(Date.parse("2026-03-29T22:00:00Z")))).toBe("2026-03-30");
 	});
-	test("is the same as the runtime's own for any zone and instant", () => {
+	test("is the same as the runtime’s own for any zone and instant", () => {
 		const zones = ["Pacific/Auckland", "America/New_York", "Asia/Kolkata", "Australia/Lord_Howe", "UTC"].map(makeZone);
 		fc.assert(
 			fc.property(fc.constantFrom(...zones), fc.integer({ min: 1_500_000_000, max: 1_900_000_000 }), (zone, seconds) => {
@@ -88,7 +88,7 @@ describe("periods", () => {
 		expect(period).toEqual({ start: day("2026-11-01"), end: day("2027-01-31") });
 		expect(periodWords(period)).toBe("Nov 2026–Jan 2027");
 	});
-	test("every day lies in the quarter it is said to lie in, whatever the fiscal year's start", () => {
+	test("every day lies in the quarter it is said to lie in, whatever the fiscal year’s start", () => {
 		fc.assert(
 			fc.property(fc.integer({ min: 0, max: 40_000 }), fc.integer({ min: 1, max: 12 }), (d, start) => {
 				const period = quarterOf(d, start);

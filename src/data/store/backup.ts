@@ -102,7 +102,7 @@ async function readSeal(file: string): Promise<BackupSeal> {
 	try {
 		return JSON.parse(text) as BackupSeal;
 	} catch {
-		throw new Error(`${sealFile(file)} isn't a seal. Put the one beside the backup that was written with it, or restore with --without-seal.`);
+		throw new Error(`${sealFile(file)} isn’t a seal. Put the one beside the backup that was written with it, or restore with --without-seal.`);
 	}
 }
 
@@ -124,7 +124,7 @@ export async function restore(url: string, file: string, bin: string, unsealed =
 		const found = await sealOf(client);
 		if (!held) return found;
 		const wrong = differences(held, found);
-		if (wrong.length) throw new Error(`What was restored isn't what ${file} held: ${wrong.join("; ")}`);
+		if (wrong.length) throw new Error(`What was restored isn’t what ${file} held: ${wrong.join("; ")}`);
 		return held;
 	} finally {
 		await client.end();

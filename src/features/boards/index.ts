@@ -14,6 +14,6 @@ export const boards = capability({
 	keys: [
 		{ key: "Arrows", words: "move the tile that has the focus, while the board is arranged", on: "/period/boards/", where: "On a board" },
 		{ key: "Shift and arrows", words: "make it wider, narrower, taller or shorter", on: "/period/boards/", where: "On a board" },
-		{ key: "Delete", words: "take the tile away", on: "/period/boards/", where: "On a board" },
+		{ key: "Delete", words: "remove the tile", on: "/period/boards/", where: "On a board" },
 	],
 });

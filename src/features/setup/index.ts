@@ -28,7 +28,7 @@ export const setup = capability({
 			{ path: "/setup?place=flags", words: "Setup: flags" },
 			{ path: "/setup?place=questions", words: "Setup: questions" },
 			{ path: "/setup?place=stages", words: "Setup: stages and habits" },
-			{ path: "/setup?place=audit", words: "Setup: who changed what" },
+			{ path: "/setup?place=audit", words: "Setup: audit" },
 		],
 	},
 });

@@ -216,7 +216,7 @@ function checkInstants(spec: FileSpec, rows: readonly Row[], latest: number, say
 			const at = row.fields[column];
 			if (typeof at !== "string" || Date.parse(at) <= latest) continue;
 			if (spec.file === "activities.csv" && row.fields.state !== "done") continue;
-			say(row, column, at, "this is still to come: nothing can have happened after today");
+			say(row, column, at, "this is in the future: nothing can have happened after today");
 		}
 	}
 }

@@ -29,7 +29,7 @@ export function readField(spec: FieldSpec, cell: string, context: FieldContext):
 	const { type } = spec;
 	const trimmed = cell.trim();
 	if (!trimmed) {
-		if (spec.needed) return { reason: `${spec.name} is blank, and a row needs it` };
+		if (spec.needed) return { reason: `${spec.name} is blank, and it is required` };
 		if (spec.standard !== null) return spec.standard;
 		return type.is === "ids" || type.is === "words" ? [] : type.is === "yes" ? false : null;
 	}
@@ -56,18 +56,18 @@ export function readField(spec: FieldSpec, cell: string, context: FieldContext):
 		case "json":
 			return readJson(plainText(trimmed));
 		case "currency":
-			return exponentOf(trimmed) === null ? { reason: `${trimmed} isn't a currency code of ISO 4217, such as EUR` } : trimmed;
+			return exponentOf(trimmed) === null ? { reason: `${trimmed} isn’t a currency code of ISO 4217, such as EUR` } : trimmed;
 		case "yes":
 			if (/^(true|yes|y|1)$/i.test(trimmed)) return true;
 			return /^(false|no|n|0)$/i.test(trimmed) ? false : { reason: "write true or false here" };
 		case "whole": {
 			const value = Number(trimmed);
-			if (!/^[+-]?\d+$/.test(trimmed) || !Number.isSafeInteger(value)) return { reason: "this isn't a whole number" };
+			if (!/^[+-]?\d+$/.test(trimmed) || !Number.isSafeInteger(value)) return { reason: "this isn’t a whole number" };
 			return within(value, value, type);
 		}
 		case "decimal": {
 			const value = readDecimal(trimmed, type.most <= 1);
-			if (!value) return { reason: "this isn't a number with a decimal point" };
+			if (!value) return { reason: "this isn’t a number with a decimal point" };
 			return within(decimalText(value.units, value.scale), toNumber(value), type);
 		}
 		case "amount": {
@@ -152,7 +152,7 @@ function amountReason(problem: string, currency: string): string {
 		case "too large":
 			return "this amount is too large: no company has one of more than 10^13 minor units, 100 billion with two decimals";
 		case "unknown currency":
-			return `${currency} isn't a currency code of ISO 4217`;
+			return `${currency} isn’t a currency code of ISO 4217`;
 		default:
 			return "an amount is written in digits with a decimal point, without letters or thousands separators";
 	}

@@ -156,6 +156,6 @@ function readFile(spec: FileSpec, bytes: Uint8Array, zone: Zone, baseCurrency: s
 		}
 		result.rows.push({ line, fields, extras });
 	}
-	if (faulty > MOST_DAMAGED) say(1, null, null, `more than ${MOST_DAMAGED.toLocaleString("en")} rows of this file can’t be read; the rest wasn’t looked at`);
+	if (faulty > MOST_DAMAGED) say(1, null, null, `more than ${MOST_DAMAGED.toLocaleString("en")} rows of this file can’t be read; the rest wasn’t checked`);
 	return result;
 }

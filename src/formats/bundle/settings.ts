@@ -20,7 +20,7 @@ const weekday = z.union([
 		.transform((n) => n % 7),
 	z.string().transform((name, ctx) => {
 		const found = DAYS.findIndex((d) => name.length >= 3 && d.startsWith(name.toLowerCase()));
-		if (found < 0) ctx.addIssue({ code: "custom", message: "this isn't a day of the week" });
+		if (found < 0) ctx.addIssue({ code: "custom", message: "this isn’t a day of the week" });
 		return found;
 	}),
 ]);
@@ -74,14 +74,14 @@ const zoneName = z.string().refine((name) => {
 	} catch {
 		return false;
 	}
-}, "this isn't an IANA time zone, such as Europe/Berlin");
+}, "this isn’t an IANA time zone, such as Europe/Berlin");
 
 export const settingsSchema = z
 	.object({
 		timeZone: zoneName.optional(),
 		baseCurrency: z
 			.string()
-			.refine((code) => exponentOf(code) !== null, "this isn't a currency code of ISO 4217")
+			.refine((code) => exponentOf(code) !== null, "this isn’t a currency code of ISO 4217")
 			.optional(),
 		fiscalYearStartMonth: z.number().int().min(1).max(12).optional(),
 		weekend: z
@@ -90,7 +90,7 @@ export const settingsSchema = z
 			.optional(),
 		today: z
 			.string()
-			.refine((text) => parseDay(text) !== null, "this isn't a day (YYYY-MM-DD)")
+			.refine((text) => parseDay(text) !== null, "this isn’t a day (YYYY-MM-DD)")
 			.nullable()
 			.optional(),
 		activityKinds: z
@@ -115,7 +115,7 @@ export const settingsSchema = z
 		contactBands: z
 			.array(z.number().int().min(1).max(10_000))
 			.length(3)
-			.refine((days) => days.every((d, i) => i === 0 || d > (days[i - 1] as number)), "the bands must grow")
+			.refine((days) => days.every((d, i) => i === 0 || d > (days[i - 1] as number)), "each band must be larger than the one before")
 			.optional(),
 	})
 	.loose();
@@ -140,7 +140,7 @@ export function readSettings(bytes: Uint8Array | undefined): { settings: Setting
 	try {
 		json = JSON.parse(readText(bytes).text);
 	} catch {
-		return { settings: {}, problems: [fail(null, null, "this isn't JSON text")] };
+		return { settings: {}, problems: [fail(null, null, "this isn’t JSON text")] };
 	}
 	if (!shallow(json, MOST_DEEP)) return { settings: {}, problems: [fail(null, null, `this is nested more than ${MOST_DEEP} deep`)] };
 	const result = settingsSchema.safeParse(json);

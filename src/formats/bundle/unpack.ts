@@ -18,8 +18,8 @@ export class UnpackFault extends Error {
 
 /** The bundle's files in a zip. Folders within are ignored, as are files that archivers add of their own. */
 export async function unzip(bytes: Uint8Array, name = "bundle.zip"): Promise<RawFiles> {
-	if (bytes.length > MOST_PACKED) throw new UnpackFault(name, `the zip has ${megabytes(bytes.length)}; at most ${megabytes(MOST_PACKED)} are taken`);
-	if (!bytes.length) throw new UnpackFault(name, "the file is empty; send a zip of the bundle's files");
+	if (bytes.length > MOST_PACKED) throw new UnpackFault(name, `the zip has ${megabytes(bytes.length)}; at most ${megabytes(MOST_PACKED)} are allowed`);
+	if (!bytes.length) throw new UnpackFault(name, "the file is empty; send a zip of the bundle’s files");
 	const zip = await open(bytes, name);
 	const files = new Map<string, Uint8Array>();
 	let total = 0;
@@ -30,7 +30,7 @@ export async function unzip(bytes: Uint8Array, name = "bundle.zip"): Promise<Raw
 			if (entry.fileName.endsWith("/") || entry.fileName.startsWith("__MACOSX/") || file.startsWith(".")) continue;
 			if (files.has(file)) throw new UnpackFault(file, "the zip holds two files of this name");
 			if (entry.uncompressedSize > MOST_UNPACKED)
-				throw new UnpackFault(file, `this file has ${megabytes(entry.uncompressedSize)}; at most ${megabytes(MOST_UNPACKED)} are taken`);
+				throw new UnpackFault(file, `this file has ${megabytes(entry.uncompressedSize)}; at most ${megabytes(MOST_UNPACKED)} are allowed`);
 			const content = await contentOf(zip, entry, MOST_UNPACKED - total);
 			total += content.length;
 			files.set(file, content);
@@ -48,7 +48,7 @@ export async function unzip(bytes: Uint8Array, name = "bundle.zip"): Promise<Raw
 function open(bytes: Uint8Array, name: string): Promise<yauzl.ZipFile> {
 	return new Promise((resolve, reject) => {
 		yauzl.fromBuffer(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length), { lazyEntries: true, validateEntrySizes: true }, (error, zip) => {
-			if (error) reject(new UnpackFault(name, "this isn't a zip, or it is damaged"));
+			if (error) reject(new UnpackFault(name, "this isn’t a zip, or it is damaged"));
 			else resolve(zip);
 		});
 	});

@@ -32,11 +32,11 @@ export type MoneyFault = "not an amount" | "a percentage" | "unknown suffix" | "
 export const MONEY_FAULTS: Readonly<Record<MoneyFault, string>> = {
 	"not an amount": "this isn’t an amount",
 	"a percentage": "this is a percentage, not an amount",
-	"unknown suffix": "what stands beside the number isn’t known; k, Tsd., m, mn, Mio. and bn are",
+	"unknown suffix": "the text beside the number isn’t known; k, Tsd., m, mn, Mio. and bn are",
 	"two marks": "this doesn’t fit the chosen decimal mark",
-	groups: "its digits aren’t parted by threes",
+	groups: "its digits aren’t grouped in threes",
 	decimals: "it has more decimals than its currency",
-	"too large": "no company has an amount as large as this",
+	"too large": "this amount is too large",
 };
 
 interface Parsed {

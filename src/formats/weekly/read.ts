@@ -126,10 +126,10 @@ export async function readWeekly(
 	const say = (line: number | null, column: string | null, value: string | null, reason: string) =>
 		problems.push({ file, line, column, value: value?.slice(0, 200) ?? null, reason });
 	const twice = mappedTwice(plan.columns);
-	if (twice) say(1, twice.column, null, `this column is taken for ${twice.fields.join(" and for ")}; each column can be only one of them`);
+	if (twice) say(1, twice.column, null, `this column is used for ${twice.fields.join(" and for ")}; each column can be only one of them`);
 	for (const { key, words, needed } of WEEKLY_FIELDS) {
 		const column = plan.columns[key];
-		if (needed && column === null) say(1, null, null, `no column is taken for ${words}; choose the one that holds it`);
+		if (needed && column === null) say(1, null, null, `no column is chosen for ${words}; choose the one that holds it`);
 		if (column !== null && !table.header.includes(column)) say(1, column, null, `the file has no such column; choose another one for ${words}`);
 	}
 	const unknownStages: Record<string, number> = Object.create(null);
@@ -224,17 +224,19 @@ class RowReader {
 		};
 		const date = (key: WeeklyField) => {
 			const text = cell(key);
-			return text ? (readDate(text, plan.dates, this.reading.zone) ?? bad(key, `this can’t be read as a date; chosen is ${DATE_FORMS[plan.dates]}`)) : null;
+			return text
+				? (readDate(text, plan.dates, this.reading.zone) ?? bad(key, `this can’t be read as a date in the chosen order, ${DATE_FORMS[plan.dates]}`))
+				: null;
 		};
 		const words = (key: WeeklyField) => (has(key) ? cell(key) || null : undefined);
 		for (const { key } of WEEKLY_FIELDS) {
 			const error = has(key) ? errorIn(cell(key)) : null;
-			if (error) bad(key, `the spreadsheet shows an error here (${error}); mend its formula, or clear the cell`);
+			if (error) bad(key, `the spreadsheet shows an error here (${error}); fix its formula, or clear the cell`);
 		}
 		if (!fine) return null;
 		const name = cell("name");
 		const account = words("account");
-		if (!id) bad(has("id") ? "id" : "name", "this row doesn't say which deal it is");
+		if (!id) bad(has("id") ? "id" : "name", "this row doesn’t say which deal it is");
 		const stage = this.stageOf(cell("stage"));
 		if (!cell("stage")) bad("stage", "the stage is blank");
 		else if (stage === null) fine = false;

@@ -79,7 +79,7 @@ test("the day is taken from the name where the name is sure of it", () => {
 	).toEqual(["2026-11-16", "2026-11-16", "2026-11-16", "2026-11-16", "2026-11-16", "2026-04-03", null, null, null]);
 });
 
-test("who looks after an account isn't the rep, and names are known in four languages", () => {
+test("who looks after an account isn’t the rep, and names are known in four languages", () => {
 	const guess = (...header: string[]) => Object.fromEntries(Object.entries(guessColumns(header, null)).filter(([, column]) => column !== null));
 	expect(guess("Account manager", "Deal owner", "Account name")).toEqual({ owner: "Deal owner", account: "Account name" });
 	expect(guess("Account manager", "Account owner")).toEqual({});
@@ -157,7 +157,7 @@ describe("dates", () => {
 			readDate("3 juin 2026", "dmy", zone),
 		]).toEqual(["2026-12-03", "2026-12-03", "2026-01-03", "2026-06-03"]);
 	});
-	test("with a time and a zone of its own fall on the organisation's day", () => {
+	test("with a time and a zone of its own fall on the organisation’s day", () => {
 		expect(readDate("2026-11-24T23:30:00Z", "ymd", zone)).toBe("2026-11-25");
 		expect(readDate("2026-11-24T23:30:00+02:00", "ymd", zone)).toBe("2026-11-24");
 		expect(readDate("2026-11-24T23:30:00", "ymd", zone)).toBe("2026-11-24");
@@ -199,7 +199,7 @@ describe("amounts", () => {
 			1500,
 		]);
 	});
-	test("are read as a column: by the mark that fits them all, else by what last week's were, else it is asked", () => {
+	test("are read as a column: by the mark that fits them all, else by what last week’s were, else it is asked", () => {
 		const column = (texts: string[], before: (number | null)[] = []) =>
 			guessDecimal(texts.map((text, i) => ({ text, currency: "EUR", before: before[i] ?? null })));
 		expect(column(["1.234,50", "12,00"])).toEqual({ mark: ",", sure: true });
@@ -221,7 +221,7 @@ describe("amounts", () => {
 });
 
 describe("a weekly file", () => {
-	test("is read row by row; a column that isn't there leaves its field unsaid", async () => {
+	test("is read row by row; a column that isn’t there leaves its field unsaid", async () => {
 		const { rows, problems } = await read(["D1,Ovens,Mill,1 - New,1200.50,05/12/2026,Rae,red", "D2,Mixers,,Won,,,,"]);
 		expect(problems).toEqual([]);
 		expect(rows).toEqual([
@@ -243,8 +243,8 @@ describe("a weekly file", () => {
 		).toEqual([
 			"2 Value: this isn’t an amount; an amount is written like 1,234.50, 1234.5, 1.2M, 450k, (500)",
 			"3 Sales Stage: the stage is blank",
-			"3 Exp. close: this can’t be read as a date; chosen is day, month, year: 24.11.2026, 24/11/26, 24-Nov-26, 24. November 2026",
-			"6 Record ID: this row doesn't say which deal it is",
+			"3 Exp. close: this can’t be read as a date in the chosen order, day, month, year: 24.11.2026, 24/11/26, 24-Nov-26, 24. November 2026",
+			"6 Record ID: this row doesn’t say which deal it is",
 			"7 Sales Stage: the stage is blank",
 			"8 null: this row has 9 cells, and the header has 8",
 		]);
@@ -252,12 +252,12 @@ describe("a weekly file", () => {
 	test("asks which of our stages theirs are, with how many rows have them", async () => {
 		expect(await read(["D1,A,B,Odd,1,,,", "D2,A,B,Odd,1,,,", "D3,A,B,Won,1,,,"])).toMatchObject({ unknownStages: { Odd: 2 }, rows: [{ id: "D3" }] });
 	});
-	test("is refused whole where a column is taken twice or a needed one is missing", async () => {
+	test("is refused whole where a column is used twice or a needed one is missing", async () => {
 		expect((await reasons([], { columns: { ...columns, created: "Value" } }))[0]).toBe(
-			"1 Value: this column is taken for Amount and for Created; each column can be only one of them",
+			"1 Value: this column is used for Amount and for Created; each column can be only one of them",
 		);
 		expect(await reasons([], { columns: { ...columns, owner: null, source: "gone" } })).toEqual([
-			"1 null: no column is taken for Rep; choose the one that holds it",
+			"1 null: no column is chosen for Rep; choose the one that holds it",
 			"1 gone: the file has no such column; choose another one for Source",
 		]);
 		expect(await reasons([])).toEqual(["1 null: the file has no rows under its header"]);

@@ -19,7 +19,7 @@ export function faultResponse(thrown: unknown): Response {
 		return problemResponse(400, "Bad request", errors.map((e) => (e.pointer ? `${e.pointer}: ${e.detail}` : e.detail)).join(" "), { errors });
 	}
 	log.error({ error: String(error), stack: error instanceof Error ? error.stack : undefined }, "request failed");
-	return problemResponse(500, "Error of the server", "Something went wrong here; nothing was changed. Try again.");
+	return problemResponse(500, "Server error", "Something went wrong on the server. Nothing was changed. Try again.");
 }
 
 /** A write with a cookie must come from our own pages: another site's form or script is refused. */
@@ -28,7 +28,7 @@ export function demandOwnOrigin(request: Pick<Request, "headers">): void {
 	const host = request.headers.get("x-forwarded-host") ?? request.headers.get("host");
 	const site = request.headers.get("sec-fetch-site");
 	const foreign = origin !== null ? hostOf(origin) !== host : site !== null && site !== "same-origin" && site !== "none";
-	if (foreign || (origin === null && site === null)) throw new Fault(403, "Not allowed", "This request didn't come from Porch Lamp's own pages.");
+	if (foreign || (origin === null && site === null)) throw new Fault(403, "Not allowed", "This request didn’t come from Porch Lamp’s own pages.");
 }
 
 /** The host that an Origin names; null for one that names none, such as `null`. */
@@ -70,7 +70,7 @@ export function page<T extends { id: string }>(items: readonly T[], cursor: stri
 	if (cursor !== undefined) {
 		const after = Buffer.from(cursor, "base64url").toString("utf8");
 		const at = items.findIndex((item) => item.id === after);
-		if (at < 0) throw new Fault(400, "Bad request", "This cursor is no longer good: the list has changed. Start again without it.");
+		if (at < 0) throw new Fault(400, "Bad request", "This cursor is no longer valid: the list has changed. Start again without it.");
 		start = at + 1;
 	}
 	const shown = items.slice(start, start + limit);
@@ -84,7 +84,7 @@ export async function jsonBody(request: Request): Promise<unknown> {
 	try {
 		body = await request.json();
 	} catch {
-		throw new Fault(400, "Bad request", "The body isn't JSON.");
+		throw new Fault(400, "Bad request", "The body isn’t JSON.");
 	}
 	demandSound(body);
 	return body;

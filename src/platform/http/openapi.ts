@@ -17,7 +17,7 @@ const problem: Json = {
 	required: ["type", "title", "status", "detail"],
 };
 const failing: Json = {
-	description: "What is wrong, as RFC 9457 has it",
+	description: "The problem, as defined by RFC 9457",
 	content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } },
 };
 export const jsonAnswer = (description: string, schema: Json): Json => ({ description, content: { "application/json": { schema } } });
@@ -32,7 +32,7 @@ export function openApi(calls: readonly Call[]): Json {
 		info: {
 			title: "Porch Lamp",
 			version: "1",
-			description: "Amounts are integers in minor units beside their currency; days are ISO days; `as_of` is a day, and without it now.",
+			description: "Amounts are integers in minor units beside their currency; days are ISO days; `as_of` is a day, and by default now.",
 		},
 		servers: [{ url: "/api/v1" }],
 		security: [{ key: [] }],
@@ -64,7 +64,7 @@ function operationOf(call: Call, named: Record<string, Json>): Json {
 		...rest,
 		responses: {
 			...(responses ?? {
-				[String(call.status)]: call.answer ? jsonAnswer("As asked", schemaOf(call.answer, "output", named)) : { description: "Done" },
+				[String(call.status)]: call.answer ? jsonAnswer("Success", schemaOf(call.answer, "output", named)) : { description: "Done" },
 			}),
 			default: failing,
 		},

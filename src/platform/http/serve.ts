@@ -49,7 +49,7 @@ export function handlerOf(calls: readonly Call[]): (request: Request, path: read
 		if (found) return serve(found.call, request, found.params);
 		if (!here.length) return faultResponse(notFound("call at", `/${path.join("/")}`));
 		const allow = here.map(({ call }) => call.method.toUpperCase()).join(", ");
-		const refused = problemResponse(405, "Not possible here", `/${path.join("/")} takes ${allow}, not ${request.method}.`);
+		const refused = problemResponse(405, "Method not allowed", `/${path.join("/")} takes ${allow}, not ${request.method}.`);
 		refused.headers.set("allow", allow);
 		return refused;
 	};

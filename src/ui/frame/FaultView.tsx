@@ -15,11 +15,11 @@ export function FaultView({ title, detail }: { title: string; detail: string }) 
 			<p>{detail}</p>
 			{DAYS.some((name) => params.has(name)) && (
 				<Link className="btn btn-primary me-2" href={rest.size ? `${path}?${rest}` : path}>
-					The same with the usual days
+					Open with the default days
 				</Link>
 			)}
 			<Link className="btn btn-outline-primary" href="/">
-				To your first screen
+				Go to your start page
 			</Link>
 		</div>
 	);

@@ -3,6 +3,7 @@ import { Live } from "./Live";
 import { MayProvider } from "./may";
 import { Rail } from "./Rail";
 import { PastBar, type Said, SentenceBar } from "./SentenceBar";
+import { TodayProvider } from "./today";
 import type { FrameView } from "./view";
 
 interface Props {
@@ -40,7 +41,9 @@ export function Frame({ view, title, dated = false, says, children }: Props) {
 					<SentenceBar view={view} {...(says ? { says } : {})} />
 				)}
 				<div className="content">
-					<MayProvider rights={view.rights}>{children}</MayProvider>
+					<MayProvider rights={view.rights}>
+						<TodayProvider today={view.today}>{children}</TodayProvider>
+					</MayProvider>
 				</div>
 			</main>
 		</div>

@@ -1,10 +1,11 @@
 import { Modal } from "react-bootstrap";
+import { TERMS } from "../terms";
 import type { FrameView, KeyView } from "./view";
 
 type Keys = readonly Pick<KeyView, "key" | "words">[];
 const EVERYWHERE: Keys = [
 	{ key: "/", words: "search deals, accounts, people, words in notes and activities, and places" },
-	{ key: "Shift N", words: "back to today, when another day is seen" },
+	{ key: "Shift N", words: "back to today, when another day is shown" },
 	{ key: "Esc", words: "close a sheet or a window" },
 	{ key: "?", words: "this list" },
 ];
@@ -19,28 +20,27 @@ interface Props {
 
 const together = (words: readonly string[]) => `${words.slice(0, -1).join(", ")} or ${words.at(-1)}`;
 
-/** The keys that work where one is, and the words of the program. */
+/** The keys that work where one is, and the program’s own terms. */
 export function Help({ show, path, rail, keys, onHide }: Props) {
 	const here = keys.filter(({ on }) => on !== null && (on.endsWith("/") ? path.startsWith(on) : path === on));
 	const go = { key: `G, then ${together(rail.map(({ key }) => key.toUpperCase()))}`, words: `go to ${together(rail.map(({ words }) => words))}` };
 	return (
 		<Modal show={show} onHide={onHide} size="lg" aria-labelledby="help-title">
 			<Modal.Header closeButton>
-				<Modal.Title id="help-title">Keys and words</Modal.Title>
+				<Modal.Title id="help-title">Keys and terms</Modal.Title>
 			</Modal.Header>
 			<Modal.Body>
 				{here[0] && <KeyTable name={here[0].where} keys={here} />}
 				<KeyTable name="Everywhere" keys={[go, ...EVERYWHERE]} />
-				<p className="mb-1">
-					<b>Lit</b>: attention is at <i>watch</i> (from 20) or <i>act</i> (from 45). <b>Attention</b> is 100 × risk × (½ + ½ stake) × (½ + ½ urgency), and
-					every sheet shows the parts.
-				</p>
-				<p className="mb-1">
-					<b>Trail</b>: hollow dots are past close dates, the full one is the present, the dashed line is the period’s end.
-				</p>
-				<p className="mb-0">
-					<b>Evidence</b>: dark is strength (how well we know), pale is coverage (how much was asked), the tick is what the stage expects.
-				</p>
+				<h3 className="help-terms-title">Terms</h3>
+				<dl className="help-terms">
+					{Object.values(TERMS).map(({ word, means }) => (
+						<div key={word}>
+							<dt>{word}</dt>
+							<dd>{means}</dd>
+						</div>
+					))}
+				</dl>
 			</Modal.Body>
 		</Modal>
 	);

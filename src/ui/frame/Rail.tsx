@@ -22,7 +22,7 @@ export function Rail({ view }: { view: FrameView }) {
 	// A connection that is away is a TypeError; leaving for the sign-in page is none.
 	const signOut = () =>
 		server.signOut().catch((error) => {
-			if (error instanceof TypeError) say({ words: "You are still signed in: this couldn’t be sent. The connection or the server may be down; try again." });
+			if (error instanceof TypeError) say({ words: "You are still signed in: the request failed. The connection or the server may be down. Try again." });
 		});
 	const [help, setHelp] = useState(false);
 	const [searching, setSearching] = useState(false);
@@ -73,7 +73,7 @@ export function Rail({ view }: { view: FrameView }) {
 					{view.heldToday && (
 						<>
 							<br />
-							today is held at {view.heldToday}
+							today is fixed at {view.heldToday}
 						</>
 					)}
 				</div>

@@ -14,7 +14,7 @@ const HEADS: Record<Hit["kind"], string> = {
 	colleague: "Colleagues",
 	person: "People at the buyer’s",
 	quote: "Quotes",
-	text: "In what was written",
+	text: "In texts",
 };
 const KINDS = ["deal", "account", "colleague", "person", "quote", "text"] as const;
 const PAUSE = 160;
@@ -62,19 +62,18 @@ export function Search({ places, to, onHide }: { places: readonly PlaceView[]; t
 			<Command shouldFilter={false} label="Search" loop value={chosen} onValueChange={setChosen}>
 				<Command.Input
 					className="search-input"
-					placeholder="A deal, an account, a person, a quote, a place, or words of a note, a call, a reason"
+					placeholder="Search deals, accounts, people, quotes, screens and text"
 					value={text}
 					onValueChange={setText}
 					maxLength={100}
 					autoFocus
 				/>
 				<Command.List>
-					{state === "failed" && <p className="px-3 py-2 worse mb-0">The server doesn’t answer; try again.</p>}
-					{state === "looking" && !hits.length && <p className="px-3 py-2 second mb-0">Looking …</p>}
+					{state === "failed" && <p className="px-3 py-2 worse mb-0">The server doesn’t respond. Try again.</p>}
+					{state === "looking" && !hits.length && <p className="px-3 py-2 second mb-0">Loading …</p>}
 					{state === "idle" && text.trim().length >= 2 && !hits.length && !found.length && (
 						<p className="px-3 py-2 second mb-0">
-							Nothing found. Names, numbers of quotes, notes, activities, answers, reasons of pushes and losses, calls, minutes, rests and quotes’ answers were
-							looked through.
+							No names and no text match. Searched: names, quote numbers, notes, activities, answers, reasons, calls, minutes, rests and quote answers.
 						</p>
 					)}
 					{KINDS.map((kind) => {
@@ -102,7 +101,7 @@ export function Search({ places, to, onHide }: { places: readonly PlaceView[]; t
 						) : null;
 					})}
 					{found.length > 0 && (
-						<Command.Group heading="Places">
+						<Command.Group heading="Screens">
 							{found.map((place) => (
 								<Command.Item key={place.path} value={`place ${place.path}`} onSelect={() => go(to(place.path))}>
 									{place.words}

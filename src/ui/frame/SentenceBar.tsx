@@ -4,6 +4,7 @@ import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { type ReactNode, useState, useTransition } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
+import { DayField } from "@/ui/parts/DayField";
 import { longDate } from "../format";
 import { useRun } from "../run";
 import { useAct } from "../useAct";
@@ -94,9 +95,9 @@ function Undecided({ view: { undecided, mayDecide } }: { view: FrameView }) {
 	if (!undecided || !/^\/(deals|changes)/.test(path)) return null;
 	return (
 		<div className="past-note" role="status">
-			{undecided === 1 ? "One deal isn’t" : `${undecided} deals aren’t`} in the last weekly file and {undecided === 1 ? "counts" : "count"} as they stood
-			before, until it is decided what became of {undecided === 1 ? "it" : "them"}.{" "}
-			{mayDecide ? <Link href="/setup?place=weekly">Decide</Link> : "Ops decides that in Setup."}
+			{undecided === 1 ? "One deal isn’t" : `${undecided} deals aren’t`} in the last weekly file and {undecided === 1 ? "counts" : "count"} shown as before,
+			until it is decided what happened to {undecided === 1 ? "it" : "them"}.{" "}
+			{mayDecide ? <Link href="/setup?place=weekly">Decide</Link> : "Ops decides this in Setup."}
 		</div>
 	);
 }
@@ -107,9 +108,9 @@ function Nothing({ view: { nothing, mayDecide } }: { view: FrameView }) {
 	return (
 		<div className="past-note" role="status">
 			{nothing === "no deals" ? (
-				<>No deals have come in yet. {mayDecide ? <Link href="/setup?place=company">Bring in your first export</Link> : "Ops brings in the first export."}</>
+				<>No deals yet. {mayDecide ? <Link href="/setup?place=company">Import your first file</Link> : "Ops imports the first file."}</>
 			) : (
-				"You belong to no team yet, so nobody’s deals are shown. Ops puts you into one, in Setup under People and teams."
+				"You are in no team yet, so no deals are shown. Ops can add you to one in Setup, People and teams."
 			)}
 		</div>
 	);
@@ -221,7 +222,7 @@ function PastNotes({ view, set, setSeen }: PhraseProps & SeenProps) {
 		<>
 			{sentence.knownFrom && (
 				<div className="past-note" role="status">
-					Nothing is known before {longDate(sentence.knownFrom)}, so everything counts as new here.{" "}
+					No data before {longDate(sentence.knownFrom)}, so everything counts as new here.{" "}
 					<Button
 						variant="link"
 						size="sm"
@@ -234,7 +235,7 @@ function PastNotes({ view, set, setSeen }: PhraseProps & SeenProps) {
 			)}
 			{sentence.seen.past && (
 				<div className="past-note" role="status">
-					You are looking at {sentence.seen.words} as it was at the end of that day; nothing can be changed here.{" "}
+					You are looking at {sentence.seen.words} as it was at the end of that day; read only.{" "}
 					<Button variant="link" size="sm" className="p-0 align-baseline" onClick={() => setSeen(null)}>
 						Back to today
 					</Button>{" "}
@@ -278,10 +279,10 @@ function DayForm({ label, day, most, pick }: { label: string; day: string; most:
 		>
 			<Form.Group controlId={`day-${label}-${most}-${day}`}>
 				<Form.Label className="tiny mb-0">{label}</Form.Label>
-				<Form.Control type="date" size="sm" value={value} max={most} required onChange={(event) => setValue(event.target.value)} />
+				<DayField size="sm" value={value} max={most} required onDay={(day) => setValue(day)} />
 			</Form.Group>
 			<Button type="submit" size="sm" variant="outline-primary">
-				Take
+				Apply
 			</Button>
 		</Form>
 	);
@@ -297,18 +298,18 @@ function MarkForm() {
 			className="px-3 py-2 d-flex gap-2 align-items-end border-top"
 			onSubmit={async (event) => {
 				event.preventDefault();
-				const done = await act(run("changes.keepMark", { name }), `This moment is kept as “${name}”; from tomorrow on it can be compared with.`, (made) =>
+				const done = await act(run("changes.keepMark", { name }), `This moment is saved as “${name}”; you can compare with it from tomorrow on.`, (made) =>
 					run("changes.removeMark", { id: made.id }),
 				);
 				if (done) setName((now) => (now === name ? "" : now));
 			}}
 		>
 			<Form.Group controlId="mark-name">
-				<Form.Label className="tiny mb-0">Keep this moment as a mark</Form.Label>
+				<Form.Label className="tiny mb-0">Save this moment as a mark</Form.Label>
 				<Form.Control size="sm" placeholder="Monday round" maxLength={100} value={name} onChange={(event) => setName(event.target.value)} />
 			</Form.Group>
 			<Button type="submit" size="sm" variant="outline-primary" disabled={!name.trim()}>
-				Keep
+				Save
 			</Button>
 		</Form>
 	);
@@ -329,14 +330,14 @@ function RangeForm({ start, end, pick }: { start: string | null; end: string | n
 			<div className="d-flex gap-2 align-items-end">
 				<Form.Group controlId="range-from">
 					<Form.Label className="tiny mb-0">From</Form.Label>
-					<Form.Control type="date" size="sm" value={from} onChange={(event) => setFrom(event.target.value)} />
+					<DayField size="sm" value={from} onDay={(day) => setFrom(day)} />
 				</Form.Group>
 				<Form.Group controlId="range-to">
 					<Form.Label className="tiny mb-0">To</Form.Label>
-					<Form.Control type="date" size="sm" value={to} isInvalid={wrong} onChange={(event) => setTo(event.target.value)} />
+					<DayField size="sm" value={to} isInvalid={wrong} onDay={(day) => setTo(day)} />
 				</Form.Group>
 				<Button type="submit" size="sm" variant="outline-primary" disabled={wrong}>
-					Take
+					Apply
 				</Button>
 			</div>
 			{wrong && <div className="tiny worse">The period ends before it starts.</div>}

@@ -50,7 +50,7 @@ export function CompanyFields({ draft, setDraft, zones, currencies, currencyFixe
 	return (
 		<div className="company-fields">
 			<Form.Group controlId="company-name" className="company-wide">
-				<Form.Label>What is the company called?</Form.Label>
+				<Form.Label>Enter the company’s name.</Form.Label>
 				<Form.Control value={draft.name} maxLength={200} onChange={(event) => set({ name: event.target.value })} />
 			</Form.Group>
 			<Form.Group controlId="company-currency">
@@ -61,7 +61,7 @@ export function CompanyFields({ draft, setDraft, zones, currencies, currencyFixe
 					))}
 				</Form.Select>
 				<Form.Text>
-					{currencyFixed ? "Fixed: amounts or rates are in it already." : "All sums are shown in it. It can be chosen until the first deals come in."}
+					{currencyFixed ? "Fixed: amounts or rates already use it." : "All totals are shown in it. It can be changed until the first deals are imported."}
 				</Form.Text>
 			</Form.Group>
 			<Form.Group controlId="company-zone">
@@ -71,7 +71,7 @@ export function CompanyFields({ draft, setDraft, zones, currencies, currencyFixe
 						<option key={zone}>{zone}</option>
 					))}
 				</Form.Select>
-				<Form.Text>A day begins at midnight here.</Form.Text>
+				<Form.Text>Days start at midnight in this zone.</Form.Text>
 			</Form.Group>
 			<Form.Group controlId="company-year">
 				<Form.Label>The fiscal year begins in</Form.Label>

@@ -1,3 +1,5 @@
+import { meaningOf } from "../terms";
+
 /** A head of a column: its words; figures stand at the right. */
 export type Head = string | { readonly words: string; readonly num: boolean };
 
@@ -9,7 +11,7 @@ export function Heads({ of }: { of: readonly Head[] }) {
 				{of.map((head, i) => {
 					const { words, num } = typeof head === "string" ? { words: head, num: false } : head;
 					return (
-						<th key={`${words} ${i}`} scope="col" className={num ? "num" : ""}>
+						<th key={`${words} ${i}`} scope="col" className={num ? "num" : ""} title={meaningOf(words)}>
 							{words}
 						</th>
 					);

@@ -1,6 +1,7 @@
 "use client";
 import Link from "next/link";
 import { Nav } from "react-bootstrap";
+import { meaningOf } from "../terms";
 
 interface Props {
 	/** what the tabs are ways of, for those who hear the page */
@@ -15,7 +16,12 @@ export function Tabs({ label, current, tabs }: Props) {
 		<Nav variant="underline" className="mb-3 no-print" as="nav" aria-label={label}>
 			{tabs.map(({ key, words, href }) => (
 				<Nav.Item key={key}>
-					<Link className={`nav-link ${key === current ? "active" : ""}`} aria-current={key === current ? "page" : undefined} href={href}>
+					<Link
+						className={`nav-link ${key === current ? "active" : ""}`}
+						aria-current={key === current ? "page" : undefined}
+						href={href}
+						title={meaningOf(words)}
+					>
 						{words}
 					</Link>
 				</Nav.Item>

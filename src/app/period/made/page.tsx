@@ -12,7 +12,7 @@ import { resolveViewpoint } from "@/platform/viewpoint";
 import { Frame } from "@/ui/frame/Frame";
 import { rowsAsked } from "@/ui/parts/rows";
 
-export const metadata = { title: "What it is made of" };
+export const metadata = { title: "How this figure is made" };
 
 export default async function MadePage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/period/made", searchParams));

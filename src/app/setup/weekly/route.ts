@@ -37,7 +37,7 @@ export async function POST(request: Request): Promise<Response> {
 		if (input.bad) {
 			const name = sent.name.replace(/\.\w+$/, "").replace(/[^\w .-]+/g, "_");
 			return new Response((await badRowsOf(context, sent)) as Uint8Array<ArrayBuffer>, {
-				headers: { "content-type": "text/csv; charset=utf-8", "content-disposition": `attachment; filename="${name} rows to mend.csv"` },
+				headers: { "content-type": "text/csv; charset=utf-8", "content-disposition": `attachment; filename="${name} rows to correct.csv"` },
 			});
 		}
 		return Response.json(input.take ? await takeWeekly(context, { sent, confirmed: input.confirmed }) : await previewWeekly(context, sent));
@@ -47,7 +47,7 @@ export async function POST(request: Request): Promise<Response> {
 }
 
 async function formOf(request: Request): Promise<FormData> {
-	const bytes = await readBody(request, "A weekly export has a line a deal: export only the open deals and the columns that are needed.");
+	const bytes = await readBody(request, "A weekly file has one row per deal: export only the open deals and the columns you need.");
 	try {
 		return await new Response(bytes, { headers: { "content-type": request.headers.get("content-type") ?? "" } }).formData();
 	} catch {
@@ -59,6 +59,6 @@ function parsed(plan: string): unknown {
 	try {
 		return JSON.parse(plan);
 	} catch {
-		throw new Fault(400, "Bad request", "The plan isn't JSON.");
+		throw new Fault(400, "Bad request", "The plan isn’t JSON.");
 	}
 }

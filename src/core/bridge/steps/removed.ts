@@ -5,6 +5,6 @@ export const removed = step({
 	kind: "removed",
 	way: "out",
 	measure: "before",
-	words: { name: "Removed", told: "removed", week: "taken off the books", noun: ["removal", "removals"] },
+	words: { name: "Removed", told: "removed", week: "removed", noun: ["removal", "removals"] },
 	holds: (after) => !after.exists,
 });

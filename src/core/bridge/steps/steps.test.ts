@@ -14,7 +14,7 @@ const standings: Standing[] = [
 const isIn = ({ kind, ours, close }: Standing) => kind === "open" && ours && close === "within";
 
 describe("the steps", () => {
-	test("of the ways in and of the ways out exactly one holds, however a deal that isn't in stands", () => {
+	test("of the ways in and of the ways out exactly one holds, however a deal that isn’t in stands", () => {
 		for (const standing of standings.filter((one) => !isIn(one))) {
 			expect([WAYS_IN.filter((way) => way.holds(standing)).length, WAYS_OUT.filter((way) => way.holds(standing)).length], JSON.stringify(standing)).toEqual([
 				1, 1,

@@ -12,10 +12,10 @@ import { LostDeals } from "./LostDeals";
 import "@/ui/parts/parts.css";
 import "@/features/deals/ui/deals.css";
 import "./accounts.css";
-import { TakeAway } from "@/ui/parts/TakeAway";
+import { TableExport } from "@/ui/parts/ExportMenu";
 
 const WORDS: Readonly<Record<AccountOrder, string>> = {
-	silent: "Longest silent first",
+	silent: "Longest without contact first",
 	recent: "Most recently contacted first",
 	open: "Most open first",
 	bought: "Most bought this year first",
@@ -42,10 +42,10 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 			<section>
 				<h2>
 					{silent.count
-						? `${grouped(silent.count)} of ${grouped(total)} accounts were not spoken to for a quarter or ever${silent.open ? `, with ${shortMoney(silent.open, view.currency)} open` : ""}`
-						: `All ${grouped(total)} accounts were spoken to within the quarter`}
+						? `${grouped(silent.count)} of ${grouped(total)} accounts had no contact for a quarter or more, or never${silent.open ? `, with ${shortMoney(silent.open, view.currency)} open` : ""}`
+						: `All ${grouped(total)} accounts had contact within the quarter`}
 				</h2>
-				<TakeAway table="accounts" />
+				<TableExport table="accounts" />
 				<div className="accounts-tools no-print">
 					<div className="flag-toggles" role="group" aria-label="Last contact">
 						{view.bands.map(({ words, count }, i) => (
@@ -111,8 +111,8 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 						</div>
 					) : (
 						<div className="panel empty">
-							<h2>No account fits</h2>
-							<p>Take out the words or the band, or choose other people in the sentence above.</p>
+							<h2>No accounts match</h2>
+							<p>Clear the search or the band, or choose other people in the sentence above.</p>
 						</div>
 					)}
 					<MoreRows shown={view.accounts.length} count={view.count} order={WORDS[view.order]} />

@@ -4,6 +4,7 @@ import { parseAsString, useQueryStates } from "nuqs";
 import { useState, useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
 import { fullAmount, grouped, nearDate, shortMoney } from "@/ui/format";
+import { DayField } from "@/ui/parts/DayField";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { LostDeal } from "../server/lostDeals";
@@ -18,7 +19,7 @@ export function LostDeals({ view: { lost, currency }, seen, mayAssign }: { view:
 	return (
 		<section aria-label="Lost deals" className={waiting ? "waiting" : ""}>
 			<div className="d-flex justify-content-between align-items-baseline gap-2">
-				<h2>Lost, worth a second visit</h2>
+				<h2>Lost deals to follow up again</h2>
 				<Form.Select
 					size="sm"
 					className="w-auto no-print"
@@ -30,7 +31,7 @@ export function LostDeals({ view: { lost, currency }, seen, mayAssign }: { view:
 					<option value="competitor">by competitor</option>
 				</Form.Select>
 			</div>
-			{!groups.length && <p className="panel second">Nothing was lost in the last year and a half.</p>}
+			{!groups.length && <p className="panel second">No deals were lost in the last 18 months.</p>}
 			<ul className="lost-groups">
 				{groups.map((group) => (
 					<li key={group.name}>
@@ -61,7 +62,7 @@ export function LostDeals({ view: { lost, currency }, seen, mayAssign }: { view:
 			{lost.count > lost.deals.length && (
 				<p className="tiny second mt-1">
 					The largest {lost.deals.length} of {grouped(lost.count)}
-					{only === null ? `; choose a ${by} to see its own.` : "."}
+					{only === null ? `; choose a ${by} to see its deals.` : "."}
 				</p>
 			)}
 		</section>
@@ -74,10 +75,10 @@ function Lost({ deal, seen, currency, mayAssign }: { deal: LostDeal; seen: strin
 	const act = useAct();
 	const give = async () => {
 		if (!day) return;
-		const title = `Come back to ${deal.account}: lost on ${nearDate(deal.lostOn, seen)}, ${deal.reason.toLowerCase()}`.slice(0, 300);
+		const title = `Follow up with ${deal.account}: lost on ${nearDate(deal.lostOn, seen)}, ${deal.reason.toLowerCase()}`.slice(0, 300);
 		const done = await act(
 			run("tasks.comeBack", { dealId: deal.id, day, title }),
-			(made) => `${made.assignee} comes back on ${nearDate(day, seen)}.`,
+			(made) => `${made.assignee} is due for follow-up on ${nearDate(day, seen)}.`,
 			(made) => run("tasks.takeBack", { ids: [made.id] }),
 		);
 		if (done) setDay(null);
@@ -94,11 +95,11 @@ function Lost({ deal, seen, currency, mayAssign }: { deal: LostDeal; seen: strin
 				{fullAmount(deal.amount, currency)}
 				<span className="d-block tiny no-print">
 					{deal.back ? (
-						<span className="gained text-nowrap">back on {nearDate(deal.back, seen)}</span>
+						<span className="gained text-nowrap">follow-up on {nearDate(deal.back, seen)}</span>
 					) : day === null ? (
 						mayAssign && (
 							<button type="button" className="remedy text-nowrap" onClick={() => setDay(deal.suggested)}>
-								Come back …
+								Follow up …
 							</button>
 						)
 					) : (
@@ -109,16 +110,7 @@ function Lost({ deal, seen, currency, mayAssign }: { deal: LostDeal; seen: strin
 								void give();
 							}}
 						>
-							<Form.Control
-								type="date"
-								size="sm"
-								aria-label={`Day to come back to ${deal.name}`}
-								min={seen}
-								value={day}
-								required
-								autoFocus
-								onChange={(event) => setDay(event.target.value)}
-							/>
+							<DayField size="sm" aria-label={`Follow-up day for ${deal.name}`} min={seen} value={day} required autoFocus onDay={(day) => setDay(day)} />
 							<Button size="sm" type="submit">
 								Give
 							</Button>

@@ -37,7 +37,7 @@ export async function loadDemo({ id, today }: { readonly id: string; readonly to
 		return {
 			result: null,
 			touched: "everything",
-			audit: { action: "demo company brought in", subject: id, detail: { people: demo.length, day: formatDay(today) } },
+			audit: { action: "demo company imported", subject: id, detail: { people: demo.length, day: formatDay(today) } },
 		};
 	});
 	return report.counts;
@@ -57,30 +57,29 @@ export const bringDemo = command({
 	input: z.object({}),
 	async run({ context, tx }) {
 		const [some] = await tx.select({ id: deals.id }).from(deals).limit(1);
-		if (some) throw new Fault(422, "There are deals already", "The demo company is brought in beside nobody’s deals; this company has some.");
+		if (some) throw new Fault(422, "Deals already exist", "The demo company can only be loaded while there are no deals; this company has some.");
 		const id = await registerDemo(tx, context.actor.person.id);
 		const today = context.now.day;
 		// It begins once this is committed: the thread waits for the row that tells of it.
 		setTimeout(() => void inThread("loadDemo", { id, today }).catch(() => undefined), 300);
-		return { result: { id }, touched: "nothing", audit: { action: "demo company asked for", subject: id, detail: { day: formatDay(today) } } };
+		return { result: { id }, touched: "nothing", audit: { action: "demo company requested", subject: id, detail: { day: formatDay(today) } } };
 	},
 });
 
 /** Takes the demo company away within a transaction: its data, its people with all that they made, and its settings. Own people stay. */
 export async function clearDemo(tx: Tx): Promise<void> {
 	const [row] = await tx.select().from(organisationSettings);
-	if (!row?.demo)
-		throw new Fault(422, "There is no demo company", "The demo company isn’t in, so there is nothing to take away. Your own data can’t be cleared here.");
+	if (!row?.demo) throw new Fault(422, "No demo company", "The demo company isn’t loaded, so there is nothing to delete. Your own data can’t be deleted here.");
 	const gone = [...(await demoPeople(tx))];
 	const links = await tx
 		.select({ id: audit.subject })
 		.from(audit)
-		.where(and(eq(audit.action, "password link made"), inArray(audit.personId, gone)));
+		.where(and(eq(audit.action, "password link created"), inArray(audit.personId, gone)));
 	const linked = links.flatMap(({ id }) => id ?? []);
 	if (linked.length) await tx.delete(passwordLinks).where(inArray(passwordLinks.personId, linked));
 	// Whom a file of theirs brought can't be told by who made them: where the demo was first, nobody else brought files.
 	if (row.demo.before === null) {
-		const made = await tx.select({ id: audit.subject }).from(audit).where(eq(audit.action, "person made"));
+		const made = await tx.select({ id: audit.subject }).from(audit).where(eq(audit.action, "person created"));
 		const known = [...gone, ...made.flatMap(({ id }) => id ?? [])];
 		const brought = await tx
 			.select({ id: people.id })
@@ -107,10 +106,10 @@ export const removeDemo = command({
 			throw new Fault(
 				422,
 				"You belong to the demo",
-				"You are signed in as somebody of the demo company, who goes away with it. Begin with your own company instead: that makes you first.",
+				"You are signed in as a person of the demo company, who would be deleted with it. Set up your own company instead; that creates your account first.",
 			);
 		const people = (await demoPeople(tx)).size;
 		await clearDemo(tx);
-		return { result: {}, touched: "everything", audit: { action: "demo company taken away", detail: { people } } };
+		return { result: {}, touched: "everything", audit: { action: "demo company deleted", detail: { people } } };
 	},
 });

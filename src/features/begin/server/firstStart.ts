@@ -15,14 +15,14 @@ import { tokenHash } from "@/platform/sessions";
 import { clearDemo } from "./demo";
 
 const person = z.object({
-	name: z.string().trim().min(1, "Write a name.").max(200, "A name has at most 200 letters."),
+	name: z.string().trim().min(1, "Enter a name.").max(200, "A name has at most 200 letters."),
 	email: z.email("This isn’t an e-mail address.").max(320),
 });
 
 export const beginSchema = z.object({
 	/** of the address that the start printed; not needed by ops of the demo company */
 	code: z.string().max(200),
-	company: companySchema.omit({ holidays: true }).extend({ name: z.string().trim().min(1, "What is the company called?").max(200) }),
+	company: companySchema.omit({ holidays: true }).extend({ name: z.string().trim().min(1, "Enter the company’s name.").max(200) }),
 	holidays: companySchema.shape.holidays,
 	first: person.extend({ password: passwordInput }),
 	others: z.array(person.extend({ role: z.enum(ROLES), team: z.string().trim().max(100).nullable() })).max(200),
@@ -63,13 +63,13 @@ export interface HasBegun {
 export async function begin(context: Context | null, given: Beginning): Promise<HasBegun> {
 	const { code, company, holidays: days, first, others } = beginSchema.parse(given);
 	const way = await wayToBegin(context);
-	if (way === null) throw new Fault(409, "Begun already", "This installation has its people already. Sign in, and change the company in Setup.");
+	if (way === null) throw new Fault(409, "Already set up", "This installation is already set up. Sign in, and change the company in Setup.");
 	if (way === "demo" && context) demand(context.actor, "changeRules");
 	const fault = passwordFault(first.password, [first.name, first.email, company.name]);
-	if (fault) throw new Fault(422, "Not this password", fault);
+	if (fault) throw new Fault(422, "Choose another password", fault);
 	const all = [first, ...others].map(({ email }) => email.toLowerCase());
 	const twice = all.find((email, i) => all.indexOf(email) < i);
-	if (twice) throw new Fault(422, "Named twice", `${twice} stands twice; each person has an address of their own.`);
+	if (twice) throw new Fault(422, "Named twice", `${twice} is entered twice; each person needs their own address.`);
 	const passwordHash = await hashPassword(first.password);
 	return ownWrite(
 		async (tx) => {
@@ -99,7 +99,7 @@ export async function begin(context: Context | null, given: Beginning): Promise<
 			return {
 				result: { links, ops: ops.map(({ name }) => name) },
 				touched: "everything",
-				audit: { action: "company begun", subject: id, detail: { name: company.name, people: all.length } },
+				audit: { action: "company set up", subject: id, detail: { name: company.name, people: all.length } },
 			};
 		},
 		null,
@@ -110,7 +110,7 @@ export async function begin(context: Context | null, given: Beginning): Promise<
 async function demandCode(tx: Tx, code: string): Promise<void> {
 	const [row] = await tx.select({ beginHash: organisationSettings.beginHash }).from(organisationSettings).where(eq(organisationSettings.id, 1)).for("update");
 	const [somebody] = await tx.select({ id: people.id }).from(people).limit(1);
-	if (somebody) throw new Fault(409, "Begun already", "Somebody has begun just now. Sign in with the address and password that were given then.");
+	if (somebody) throw new Fault(409, "Already set up", "Someone has just set up this installation. Sign in with the address and password entered then.");
 	if (!row?.beginHash || row.beginHash !== tokenHash(code))
 		throw new Fault(
 			403,

@@ -17,7 +17,7 @@ interface Props {
 	readonly currencies: readonly string[];
 }
 
-const ROLES = { rep: "Rep: their own deals", manager: "Manager: the team's deals", viewer: "Viewer: only looks", ops: "Ops: rules, files and people" } as const;
+const ROLES = { rep: "Rep: their own deals", manager: "Manager: the team’s deals", viewer: "Viewer: reads only", ops: "Ops: rules, files and people" } as const;
 interface Other {
 	readonly key: number;
 	readonly name: string;
@@ -64,7 +64,7 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 			if ("error" in done) setError(done.error);
 			else setBegun(done);
 		} catch {
-			setError("This couldn’t be sent: the connection or the server may be down. What you wrote is still here; try again.");
+			setError("Couldn’t send: the connection or the server may be down. What you typed is still here. Try again.");
 		}
 		setWaiting(false);
 	};
@@ -74,11 +74,11 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 	return (
 		<main className="begin">
 			<h1 className="sign-in-name">
-				<Lamp level="act" size={34} /> Begin with Porch Lamp
+				<Lamp level="act" size={34} /> Set up Porch Lamp
 			</h1>
 			<p className="second">
-				One page, and all of it can be changed later in Setup.
-				{way === "demo" && " The demo company goes away when you begin, with everything that was tried on it."}
+				One page. Everything can be changed later in Setup.
+				{way === "demo" && " Setting up deletes the demo company and everything tried on it."}
 			</p>
 			<Form
 				onSubmit={(event) => {
@@ -92,7 +92,7 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 				</section>
 				<section className="panel mb-3">
 					<h2>You</h2>
-					<p className="second small-text">You are the first person of ops: you set the rules, bring files in, and look after people.</p>
+					<p className="second small-text">You are the first person with the role ops: you set the rules, import files and manage people.</p>
 					<div className="begin-person">
 						<Form.Group controlId="first-name">
 							<Form.Label>Your name</Form.Label>
@@ -124,8 +124,8 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 				<section className="panel mb-3">
 					<h2>Others</h2>
 					<p className="second small-text">
-						Each gets a link to set their password, shown when you have begun. Reps that your files name come by themselves; those who sign in are better named
-						here, with the same name.
+						Each gets a link to set a password, shown after setup. Reps named in your files are added by themselves; enter those who will sign in here, under
+						the same name.
 					</p>
 					{others.map((one) => (
 						<div key={one.key} className="begin-person begin-other">
@@ -145,12 +145,8 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 								))}
 							</Form.Select>
 							<Form.Control aria-label="Team" placeholder="Team" value={one.team} onChange={(event) => other(one.key, { team: event.target.value })} />
-							<Button
-								variant="link"
-								aria-label={`Leave out ${one.name || "this person"}`}
-								onClick={() => setOthers(others.filter(({ key }) => key !== one.key))}
-							>
-								Leave out
+							<Button variant="link" aria-label={`Remove ${one.name || "this person"}`} onClick={() => setOthers(others.filter(({ key }) => key !== one.key))}>
+								Remove
 							</Button>
 						</div>
 					))}
@@ -168,7 +164,7 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 					</Alert>
 				)}
 				<Button type="submit" disabled={waiting}>
-					{waiting ? "Beginning …" : "Begin"}
+					{waiting ? "Setting up …" : "Set up"}
 				</Button>
 			</Form>
 		</main>
@@ -179,10 +175,10 @@ function BegunAlready() {
 	return (
 		<main className="begin">
 			<h1 className="sign-in-name">
-				<Lamp level="act" size={34} /> This company has begun
+				<Lamp level="act" size={34} /> This company is set up
 			</h1>
-			<p>It has its people already. Sign in, and change the company in Setup.</p>
-			<Button href="/">Go on</Button>
+			<p>Sign in, and change the company in Setup.</p>
+			<Button href="/">Continue</Button>
 		</main>
 	);
 }
@@ -195,10 +191,10 @@ function Begun({ name, begun: { links, ops } }: { name: string; begun: HasBegun 
 				<Lamp level="act" size={34} /> {name} has begun
 			</h1>
 			<section className="panel mb-3">
-				<h2>Who has the rights of ops</h2>
+				<h2>Anyone with the role ops</h2>
 				<p className="mb-0">
-					{ops.join(", ")}. {ops.length === 1 ? "Nobody else can" : "Nobody but these can"} change rules, people and files; every session, key and link made
-					before has ended.
+					{ops.join(", ")}. {ops.length === 1 ? "Nobody else can" : "Nobody but these can"} change rules, people and files; every earlier session, key and link
+					has ended.
 				</p>
 			</section>
 			{links.length > 0 && (
@@ -208,15 +204,15 @@ function Begun({ name, begun: { links, ops } }: { name: string; begun: HasBegun 
 				</section>
 			)}
 			<section className="panel">
-				<h2>Bring in your first export</h2>
-				<p className="second">A file of this week’s open deals is enough to begin with; earlier weeks make the past.</p>
+				<h2>Import your first file</h2>
+				<p className="second">A file of this week’s open deals is enough to start; earlier weekly files add history.</p>
 				<div className="d-flex gap-2 flex-wrap">
 					<Button href="/setup?place=weekly">A weekly file of open deals</Button>
 					<Button href="/setup?place=bundle" variant="outline-primary">
-						A bundle with all there is
+						A bundle with full history
 					</Button>
 					<Button href="/setup?place=company" variant="outline-primary">
-						The demo company, to look at
+						The demo company, to explore
 					</Button>
 				</div>
 			</section>

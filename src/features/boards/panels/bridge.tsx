@@ -6,7 +6,7 @@ import { tile } from "./tile";
 export const bridgeTile = tile({
 	key: "bridge",
 	words: "Bridge",
-	about: "What moved between the earlier day and the seen one",
+	about: "What changed between the earlier day and the day shown",
 	size: { w: 7, h: 11 },
 	settings: () => [],
 	show(context, viewpoint) {

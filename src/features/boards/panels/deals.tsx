@@ -32,7 +32,7 @@ export const dealsTile = tile({
 			words: "Filtered by",
 			choices: [{ value: "", words: "nothing" }, ...FIELDS.map((field) => ({ value: field, words: filterField(field)?.words ?? field }))],
 		},
-		{ name: "value", words: "That is (several with |)" },
+		{ name: "value", words: "Value (separate several with |)" },
 		{ name: "order", words: "Order", choices: ORDERS },
 	],
 	show(context, viewpoint, settings) {

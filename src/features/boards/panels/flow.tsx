@@ -6,7 +6,7 @@ import { tile } from "./tile";
 export const flowTile = tile({
 	key: "flow",
 	words: "Flow",
-	about: "From which stage deals went to which, between the earlier day and the seen one",
+	about: "Which stages deals moved between, from the earlier day to the day shown",
 	size: { w: 12, h: 9 },
 	settings: () => [],
 	show(context, viewpoint) {

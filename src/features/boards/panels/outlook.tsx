@@ -8,7 +8,7 @@ import { tile } from "./tile";
 export const outlookTile = tile({
 	key: "outlook",
 	words: "Outlook",
-	about: "Where the period ends in eight of ten cases, by what came of comparable deals",
+	about: "Where the period ends in eight of ten cases, from how comparable deals ended",
 	size: { w: 6, h: 6 },
 	settings: () => [],
 	async show(context, viewpoint) {

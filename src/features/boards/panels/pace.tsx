@@ -8,7 +8,7 @@ import { tile } from "./tile";
 export const paceTile = tile({
 	key: "pace",
 	words: "Pace",
-	about: "What was won by working day, against the period before and a year ago",
+	about: "What was won by working day, against the last period and a year ago",
 	size: { w: 7, h: 11 },
 	settings: () => [],
 	async show(context, viewpoint) {

@@ -15,9 +15,9 @@ const SPANS = [
 export const riverTile = tile({
 	key: "river",
 	words: "River",
-	about: "What came in, moved on and went out, week by week, in one picture",
+	about: "What came in, moved on and cleared, week by week, in one picture",
 	size: { w: 12, h: 10 },
-	settings: () => [{ name: "span", words: "Over", choices: SPANS }],
+	settings: () => [{ name: "span", words: "Span", choices: SPANS }],
 	show(context, viewpoint, settings) {
 		const span = SPANS.find(({ value }) => value === settings.span)?.value ?? "halves";
 		if (!viewpoint.due.period) return { title: "River", opens: null, node: <NoPeriodTile /> };

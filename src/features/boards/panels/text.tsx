@@ -5,7 +5,7 @@ import { tile } from "./tile";
 export const textTile = tile({
 	key: "text",
 	words: "Text",
-	about: "Words of your own",
+	about: "A text of your own",
 	size: { w: 4, h: 4 },
 	settings: () => [{ name: "text", words: "Text", long: true }],
 	show: (_, __, settings) => ({ title: "", opens: null, node: <TextTile text={settings.text ?? ""} /> }),

@@ -9,14 +9,13 @@ import { tile } from "./tile";
 export const viewTile = tile({
 	key: "view",
 	words: "A saved view",
-	about: "A view of deals that is saved under a name, as it filters and whose deals it is of",
+	about: "A saved view of deals, with its filters and people",
 	size: { w: 6, h: 8 },
 	settings: async (context) => [{ name: "view", words: "Which view", choices: (await readViews(context)).map(({ id, name }) => ({ value: id, words: name })) }],
 	async show(context, viewpoint, settings) {
 		const days = { due: viewpoint.due.key, seen: formatDay(viewpoint.seen.day), against: formatDay(viewpoint.against.day) };
 		const shown = await dealsOfView(context, settings.view ?? "", days);
-		if (!shown)
-			return { title: "A saved view", opens: null, node: <MissingTile words="This view is no longer there. Choose another, or take the tile away." /> };
+		if (!shown) return { title: "A saved view", opens: null, node: <MissingTile words="This view is no longer there. Choose another, or remove the tile." /> };
 		return {
 			title: shown.name,
 			opens: { path: "/deals", more: { ...Object.fromEntries(shown.query), view: settings.view ?? "" } },

@@ -20,15 +20,15 @@ const tile = z
 		y: whole(MOST_ROWS),
 		w: z.number().int().min(1).max(COLUMNS),
 		h: z.number().int().min(1).max(40),
-		title: z.string().trim().max(80, "A tile's title has at most 80 letters.").refine(oneLine, "A tile's title is one line of text."),
-		settings: z.record(z.string().max(40), z.string().max(4000, "This text is longer than a tile holds.")),
+		title: z.string().trim().max(80, "A tile’s title has at most 80 letters.").refine(oneLine, "A tile’s title is one line of text."),
+		settings: z.record(z.string().max(40), z.string().max(4000, "This text is too long for a tile.")),
 	})
 	.meta({ id: "Tile" });
 
 const tiles = z
 	.array(tile)
-	.max(MOST_TILES, `A board has at most ${MOST_TILES} tiles; take one away first.`)
-	.refine((list) => new Set(list.map(({ id }) => id)).size === list.length, "A tile is named twice.");
+	.max(MOST_TILES, `A board has at most ${MOST_TILES} tiles; remove one first.`)
+	.refine((list) => new Set(list.map(({ id }) => id)).size === list.length, "A tile appears twice.");
 
 export const boardSchema = z
 	.object({
@@ -39,7 +39,7 @@ export const boardSchema = z
 		own: z.boolean(),
 		by: z.string(),
 		sharedWith: z.string().nullable(),
-		opening: z.boolean().meta({ description: "the program opens with it, for whoever asks" }),
+		opening: z.boolean().meta({ description: "the program opens with it, for the person asking" }),
 	})
 	.meta({ id: "Board" });
 export type Board = z.infer<typeof boardSchema>;
@@ -82,7 +82,7 @@ export const makeBoard = command({
 	async run({ context, input, tx }) {
 		const ownerId = context.actor.person.id;
 		if ((await tx.$count(boards, eq(boards.ownerId, ownerId))) >= MOST_OWN)
-			throw new Fault(422, "Too many boards", `You keep ${MOST_OWN} boards; remove one first.`);
+			throw new Fault(422, "Too many boards", `You have ${MOST_OWN} boards; delete one first.`);
 		const values = {
 			id: newId(),
 			ownerId,
@@ -95,7 +95,7 @@ export const makeBoard = command({
 		return {
 			result: boardJson(context, row, false),
 			touched: "nothing",
-			audit: { action: "board made", subject: row.id, detail: { name: row.name, shared: input.shared } },
+			audit: { action: "board created", subject: row.id, detail: { name: row.name, shared: input.shared } },
 		};
 	},
 });
@@ -115,12 +115,12 @@ export const changeBoard = command({
 			const who = personName(context.organisation, row.changedBy) ?? "Somebody";
 			throw new Fault(
 				412,
-				"Changed meanwhile",
-				`${who} has changed this board since you opened it. Load it anew to go on from there; nothing of theirs was overwritten.`,
+				"Changed by someone else",
+				`${who} changed this board after you opened it. Reload the page to continue; nothing of theirs was overwritten.`,
 			);
 		}
 		const mine = row.ownerId === context.actor.person.id;
-		if (shared !== undefined && !mine) throw new Fault(403, "Not allowed", "Only who made a board shares it, or keeps it to themselves.");
+		if (shared !== undefined && !mine) throw new Fault(403, "Not allowed", "Only the person who made a board can share it or make it private.");
 		const set = {
 			...(name === undefined ? {} : { name }),
 			...(next === undefined ? {} : { tiles: settle(next) as BoardTile[] }),
@@ -155,7 +155,7 @@ export const removeBoard = command({
 		const ops = context.actor.person.role === "ops" && row.sharedWith !== null;
 		if (row.ownerId !== context.actor.person.id && !ops) throw notFound("board of yours", id);
 		await tx.delete(boards).where(eq(boards.id, id));
-		return { result: {}, touched: "nothing", audit: { action: "board removed", subject: id, detail: { name: row.name } } };
+		return { result: {}, touched: "nothing", audit: { action: "board deleted", subject: id, detail: { name: row.name } } };
 	},
 });
 

@@ -9,7 +9,7 @@ export const boardCalls = [
 		id: "listBoards",
 		method: "get",
 		path: "/boards",
-		summary: "Boards of one's own and those shared with one's team, by name",
+		summary: "Boards of one’s own and those shared with one’s team, by name",
 		status: 200,
 		answer: list(boardSchema),
 		query: z.object(paging),

@@ -83,7 +83,7 @@ export const openBoardsFor = command({
 			if (!person) throw notFound("person", id);
 			const row = board === null ? null : rows.get(board);
 			if (row && !seesBoard(context, person, row))
-				throw new Fault(422, "They don’t see it", `${person.name} doesn’t see this board; share it with a team they belong to first.`);
+				throw new Fault(422, "They can’t see it", `${person.name} can’t see this board; share it with a team they belong to first.`);
 			const own = standing.get(id) ?? null;
 			if (own !== null) await leaveAlone(tx, context, own, person.name);
 			before.push({ person: id, board: own });
@@ -104,7 +104,7 @@ async function leaveAlone(tx: Tx, context: Context, board: string, name: string)
 		await seenBoard(tx, context, board);
 	} catch (error) {
 		if (!(error instanceof Fault)) throw error;
-		throw new Fault(422, "Their own choice", `${name} opens with a board of their own choosing; ask them.`);
+		throw new Fault(422, "Their own choice", `${name} has chosen another board to open with; ask them.`);
 	}
 }
 

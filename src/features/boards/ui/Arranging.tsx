@@ -33,12 +33,12 @@ export function Arranging({ tiles, titleOf, onTiles, onEdit }: Props) {
 		const places = new Map(layout.map(({ i, x, y, w, h }) => [i, { x, y, w, h }]));
 		onTiles((now) => settle(now.map((tile) => ({ ...tile, ...places.get(tile.id) }))));
 	};
-	const takeAway = (gone: Tile) => onTiles((now) => settle(now.filter(({ id }) => id !== gone.id)));
+	const remove = (gone: Tile) => onTiles((now) => settle(now.filter(({ id }) => id !== gone.id)));
 	const press = (event: KeyboardEvent, tile: Tile) => {
 		if (event.target !== event.currentTarget) return;
 		if (event.key === "Delete" || event.key === "Backspace") {
 			event.preventDefault();
-			return takeAway(tile);
+			return remove(tile);
 		}
 		if (event.key === "Enter") return onEdit(tile);
 		const how = KEYS[event.key]?.[event.shiftKey ? 1 : 0];
@@ -49,7 +49,7 @@ export function Arranging({ tiles, titleOf, onTiles, onEdit }: Props) {
 	return (
 		<>
 			<p className="second small-text">
-				Drag a tile, or pull at its corner. By keys: Tab to a tile, arrows move it, Shift and arrows resize it, Enter changes it, Delete takes it away.
+				Drag a tile, or drag its corner to resize it. By keys: Tab to a tile, arrows move it, Shift and arrows resize it, Enter changes it, Delete removes it.
 			</p>
 			{/* the grid would write its rule about selected text into the page, which the page's policy forbids: it finds it done, in boards.css */}
 			<i id="react-draggable-style-el" hidden />
@@ -78,8 +78,8 @@ export function Arranging({ tiles, titleOf, onTiles, onEdit }: Props) {
 									<Button size="sm" variant="link" onClick={() => onEdit(tile)}>
 										Change
 									</Button>
-									<Button size="sm" variant="link" onClick={() => takeAway(tile)}>
-										Take away
+									<Button size="sm" variant="link" onClick={() => remove(tile)}>
+										Remove
 									</Button>
 								</span>
 							</div>

@@ -26,7 +26,7 @@ export function BoardMenu({ board, readers, onGone }: { board: Board; readers: r
 			>
 				<Form.Control size="sm" autoFocus value={naming} maxLength={80} aria-label="Name of the board" onChange={(event) => setNaming(event.target.value)} />
 				<Button size="sm" type="submit">
-					Name it
+					Rename
 				</Button>
 			</Form>
 		);
@@ -38,7 +38,7 @@ export function BoardMenu({ board, readers, onGone }: { board: Board; readers: r
 				</Dropdown.Toggle>
 				<Dropdown.Menu>
 					<Dropdown.Item as="button" type="button" onClick={() => setNaming(board.name)}>
-						Give it another name
+						Rename
 					</Dropdown.Item>
 					<Dropdown.Item
 						as="button"
@@ -46,15 +46,15 @@ export function BoardMenu({ board, readers, onGone }: { board: Board; readers: r
 						onClick={() =>
 							void act(
 								run("boards.openWith", { id: board.opening ? null : board.id }),
-								board.opening ? "You no longer open with it." : "The program opens with it now.",
+								board.opening ? "The program no longer opens with this board." : "The program now opens with this board.",
 							)
 						}
 					>
-						{board.opening ? "Don’t open with it" : "Open the program with it"}
+						{board.opening ? "Don’t open the program with it" : "Open the program with it"}
 					</Dropdown.Item>
 					{readers.length > 0 && (
 						<Dropdown.Item as="button" type="button" onClick={() => setOpening(true)}>
-							Open it for others …
+							Set as start page for others …
 						</Dropdown.Item>
 					)}
 					{board.own && (
@@ -64,11 +64,11 @@ export function BoardMenu({ board, readers, onGone }: { board: Board; readers: r
 							onClick={() =>
 								void act(
 									run("boards.change", { id: board.id, version: board.version, shared: board.sharedWith === null }),
-									board.sharedWith === null ? "Your team sees it now." : "Only you see it now.",
+									board.sharedWith === null ? "Shared with your team." : "Now private: only you see it.",
 								)
 							}
 						>
-							{board.sharedWith === null ? "Share it with my team" : "Keep it to myself"}
+							{board.sharedWith === null ? "Share it with my team" : "Make private"}
 						</Dropdown.Item>
 					)}
 					{board.own && (
@@ -76,12 +76,12 @@ export function BoardMenu({ board, readers, onGone }: { board: Board; readers: r
 							as="button"
 							type="button"
 							onClick={() =>
-								void act(run("boards.remove", { id: board.id }), `${board.name} is gone.`, () =>
+								void act(run("boards.remove", { id: board.id }), `${board.name} deleted.`, () =>
 									run("boards.make", { name: board.name, tiles: [...board.tiles], shared: board.sharedWith !== null }),
 								).then((done) => done && onGone())
 							}
 						>
-							Take it away
+							Delete
 						</Dropdown.Item>
 					)}
 				</Dropdown.Menu>

@@ -75,8 +75,7 @@ export function BoardScreen({ board, shown, kinds, readers }: Props) {
 	};
 	const keep = async (tile: Tile) => {
 		const there = tiles.some(({ id }) => id === tile.id);
-		if (await save(there ? tiles.map((one) => (one.id === tile.id ? tile : one)) : settle([tile, ...tiles], tile.id), "The board is changed."))
-			setEditing(null);
+		if (await save(there ? tiles.map((one) => (one.id === tile.id ? tile : one)) : settle([tile, ...tiles], tile.id), "Board saved.")) setEditing(null);
 	};
 	const order = [...tiles].sort((a, b) => a.y - b.y || a.x - b.x);
 	return (
@@ -85,7 +84,7 @@ export function BoardScreen({ board, shown, kinds, readers }: Props) {
 				<h2>{board.name}</h2>
 				<span className="second small-text">
 					{board.sharedWith
-						? `${board.own ? "Yours" : `By ${board.by}`}, shared with ${board.sharedWith}: what is changed here is changed for everyone`
+						? `${board.own ? "Yours" : `By ${board.by}`}, shared with ${board.sharedWith}: changes here apply for everyone`
 						: board.own
 							? ""
 							: `by ${board.by}`}
@@ -105,7 +104,7 @@ export function BoardScreen({ board, shown, kinds, readers }: Props) {
 					</Dropdown>
 					{arranging ? (
 						<>
-							<Button size="sm" onClick={() => void save(tiles, "The board is arranged.").then((ok) => ok && setArranging(false))}>
+							<Button size="sm" onClick={() => void save(tiles, "Board saved.").then((ok) => ok && setArranging(false))}>
 								Done
 							</Button>
 							<Button

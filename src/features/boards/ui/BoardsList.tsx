@@ -54,7 +54,7 @@ export function BoardsList({ boards }: { boards: readonly Board[] }) {
 							</span>
 						</li>
 					))}
-					{!boards.length && <li className="second">There is no board yet.</li>}
+					{!boards.length && <li className="second">No boards yet. Create one below.</li>}
 				</ul>
 			</section>
 			<section className="panel no-print" aria-label="A new board">
@@ -76,10 +76,10 @@ export function BoardsList({ boards }: { boards: readonly Board[] }) {
 					/>
 					<div className="d-flex gap-2">
 						<Button size="sm" type="submit">
-							Make it, with a few tiles
+							Create with a few tiles
 						</Button>
 						<Button size="sm" variant="outline-primary" onClick={() => void make([])}>
-							Make it empty
+							Create empty
 						</Button>
 					</div>
 				</Form>

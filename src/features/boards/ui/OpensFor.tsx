@@ -30,10 +30,10 @@ export function OpensFor({ board, readers, onClose }: { board: Board; readers: r
 				}}
 			>
 				<Modal.Header closeButton>
-					<Modal.Title id="opens-title">Open it for others</Modal.Title>
+					<Modal.Title id="opens-title">Set as start page for others</Modal.Title>
 				</Modal.Header>
 				<Modal.Body>
-					<p className="second">Whoever is ticked sees {board.name} first after signing in. They can choose something else at any time.</p>
+					<p className="second">The people you tick see {board.name} first after signing in. They can choose another start page at any time.</p>
 					{readers.map(({ id, name, opens }) => (
 						<Form.Check
 							key={id}
@@ -54,7 +54,7 @@ export function OpensFor({ board, readers, onClose }: { board: Board; readers: r
 						Cancel
 					</Button>
 					<Button type="submit" disabled={!changed.length}>
-						Set it
+						Save
 					</Button>
 				</Modal.Footer>
 			</Form>

@@ -31,8 +31,8 @@ function Still({ view, span }: { view: RiverView; span: string }) {
 	const [box, width] = useWidth();
 	const drawing = useMemo(() => (picture && width ? draw(picture, { width: Math.max(LEAST_WIDTH, width), height: HEIGHT }) : null), [picture, width]);
 	const stages = useMemo(() => view.columns.stages.map(({ name }) => name), [view]);
-	if (failed) return <p className="second small-text">The river couldn’t be computed in this browser. Load the page again.</p>;
-	if (!view.deals.length) return <p className="second small-text">No deal of these people was due in the period within this span.</p>;
+	if (failed) return <p className="second small-text">The river couldn’t be computed in this browser. Reload the page.</p>;
+	if (!view.deals.length) return <p className="second small-text">No deals of these people were due in the period during this span.</p>;
 	return (
 		<div className="river river-still" ref={box as React.RefObject<HTMLDivElement>}>
 			{drawing && picture && (

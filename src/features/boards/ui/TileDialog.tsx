@@ -29,7 +29,7 @@ export function TileDialog({ tile, kind, onKeep, onClose }: Props) {
 					<Modal.Title id="tile-title">{kind?.words ?? "A tile"}</Modal.Title>
 				</Modal.Header>
 				<Modal.Body className="d-grid gap-3">
-					<p className="second mb-0">{kind?.about ?? "This kind of tile is no longer known. Take it away."}</p>
+					<p className="second mb-0">{kind?.about ?? "This kind of tile no longer exists. Remove it."}</p>
 					{kind?.settings.map(({ name, words, choices, long }) => (
 						<Form.Group key={name} controlId={`tile-${name}`}>
 							<Form.Label>{words}</Form.Label>
@@ -62,7 +62,7 @@ export function TileDialog({ tile, kind, onKeep, onClose }: Props) {
 					<Button variant="link" onClick={onClose}>
 						Cancel
 					</Button>
-					<Button type="submit">Keep it</Button>
+					<Button type="submit">Save</Button>
 				</Modal.Footer>
 			</Form>
 		</Modal>

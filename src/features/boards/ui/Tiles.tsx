@@ -21,7 +21,7 @@ import "@/features/changes/ui/changes.css";
 import "@/features/period/ui/period.css";
 
 /** What stands where a tile needs a period that begins and ends. */
-export const NoPeriodTile = () => <p className="second small-text">Choose a period that begins and ends in the sentence above.</p>;
+export const NoPeriodTile = () => <p className="second small-text">Choose a period with a start and an end in the sentence above.</p>;
 export const MissingTile = ({ words }: { words: string }) => <p className="second small-text">{words}</p>;
 
 interface FigureProps {
@@ -104,10 +104,10 @@ export function FlowTile({ view }: { view: FlowView }) {
 	const router = useRouter();
 	const address = useAddress();
 	return (
-		<Scrolls of="From place to place">
+		<Scrolls of="Stage flow">
 			<FlowTable view={view} cell={null} onPick={(cell) => router.push(address("/changes", { show: "flow", cell }))} />
 		</Scrolls>
 	);
 }
 
-export const TextTile = ({ text }: { text: string }) => <p className="tile-text mb-0">{text || "Nothing is written here yet."}</p>;
+export const TextTile = ({ text }: { text: string }) => <p className="tile-text mb-0">{text || "No text yet."}</p>;

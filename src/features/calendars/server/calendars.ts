@@ -39,7 +39,7 @@ export const renewFeed = command({
 		return {
 			result: { path: `/calendar/${token}.ics` },
 			touched: "nothing",
-			audit: { action: "calendar address made", subject: context.actor.person.id, detail: { former: former.length ? "ended" : "none" } },
+			audit: { action: "calendar address created", subject: context.actor.person.id, detail: { former: former.length ? "ended" : "none" } },
 		};
 	},
 });
@@ -55,7 +55,7 @@ export const removeFeed = command({
 			result: {},
 			touched: "nothing",
 			audit: gone.map(({ made }) => ({
-				action: "calendar address taken away",
+				action: "calendar address deleted",
 				subject: context.actor.person.id,
 				detail: { madeOn: formatDay(context.organisation.company.rules.zone.dayOf(made.getTime())) },
 			})),
@@ -64,7 +64,7 @@ export const removeFeed = command({
 });
 
 const MOST_DEALS = 500;
-const text = z.string().min(1, "The file is empty.").max(2_000_000, "A calendar’s file may have 2 MB.");
+const text = z.string().min(1, "The file is empty.").max(2_000_000, "A calendar file can have up to 2 MB.");
 const looked = (context: Context, given: string): ReadCalendar => {
 	const { zone } = context.organisation.company.rules;
 	return readCalendar(given, formatDay(context.now.day), (ms) => formatDay(zone.dayOf(ms)));
@@ -163,7 +163,7 @@ export const takeCalendar = command({
 		return {
 			result: { made, left: input.uids.length - made },
 			touched: input.dealId ? [input.dealId] : "settings",
-			audit: made ? { action: "calendar taken in", subject: input.dealId, detail: { made, as: input.as } } : [],
+			audit: made ? { action: "calendar imported", subject: input.dealId, detail: { made, as: input.as } } : [],
 		};
 	},
 });

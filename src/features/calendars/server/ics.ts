@@ -108,8 +108,8 @@ export function readCalendar(text: string, today: string, dayIn: (ms: number) =>
 			}
 		}
 		const warning = [
-			unknown && `the time zone ${zoneName} isn’t known, so ours is taken`,
-			rule instanceof ICAL.Recur && "it comes again; the next one is taken",
+			unknown && `the time zone ${zoneName} isn’t known, so the company’s is used`,
+			rule instanceof ICAL.Recur && "it repeats; the next one is used",
 			day < today && "its day has passed",
 		]
 			.filter(Boolean)
@@ -125,6 +125,6 @@ export function readCalendar(text: string, today: string, dayIn: (ms: number) =>
 			},
 		];
 	});
-	if (!parts.length) problems.push("There are no events and no to-dos in this file.");
+	if (!parts.length) problems.push("This file has no events and no to-dos.");
 	return { items, problems };
 }

@@ -12,15 +12,15 @@ export function CalendarPanel({ since, zone, mayTake }: { since: string | null; 
 	const run = useRun();
 	const act = useAct();
 	const renew = async () => {
-		const made = await act(run("calendars.renew", {}), since ? "The address is a new one; the old one answers no more." : "Your calendar has an address.");
+		const made = await act(run("calendars.renew", {}), since ? "New address created. The old address no longer works." : "Address created.");
 		if (made) setPath(`${window.location.origin}${made.result.path}`);
 	};
 	return (
 		<section className="panel">
 			<h2>My tasks and meetings in my calendar</h2>
 			<p className="second">
-				A calendar program that subscribes to this address shows your open tasks on the days they are due, and what is planned on your deals. Whoever has the
-				address can read it: keep it to yourself, and make another one when it got out.
+				A calendar program that subscribes to this address shows your open tasks on their due days, and what is planned on your deals. Anyone with the address
+				can read it, so keep it private. If others have it, replace it.
 			</p>
 			{path && (
 				<Alert variant="success">
@@ -29,9 +29,9 @@ export function CalendarPanel({ since, zone, mayTake }: { since: string | null; 
 				</Alert>
 			)}
 			<p>
-				{since ? `There is an address, made ${instantWords(since, zone)}. ` : "There is no address yet. "}
+				{since ? `You have an address, created on ${instantWords(since, zone)}. ` : "You have no address yet. "}
 				<Button size="sm" variant="outline-primary" onClick={() => void renew()}>
-					{since ? "Make another one" : "Make one"}
+					{since ? "Replace address" : "Create address"}
 				</Button>
 				{since && (
 					<Button
@@ -39,10 +39,10 @@ export function CalendarPanel({ since, zone, mayTake }: { since: string | null; 
 						variant="link"
 						onClick={() => {
 							setPath(null);
-							void act(run("calendars.remove", {}), "The address answers no more.");
+							void act(run("calendars.remove", {}), "Address deleted. It no longer works.");
 						}}
 					>
-						Take it away
+						Delete
 					</Button>
 				)}
 			</p>
@@ -72,15 +72,15 @@ function TakeIn() {
 	};
 	const take = async () => {
 		const done = await act(run("calendars.take", { text, uids: [...chosen], as, dealId: dealId || null }), ({ made }) =>
-			as === "task" ? `${plural(made, "task")} of your own taken in.` : `${plural(made, "meeting")} planned.`,
+			as === "task" ? `${plural(made, "task")} imported as tasks of yours.` : `${plural(made, "meeting")} planned.`,
 		);
 		if (done) setPreview(null);
 	};
 	return (
 		<>
-			<h3>Take a calendar’s file in</h3>
+			<h3>Import a calendar file</h3>
 			<Form.Group controlId="ics-file" className="mb-2">
-				<Form.Label className="second">Events and to-dos of an .ics file become tasks of your own, once you have looked at them.</Form.Label>
+				<Form.Label className="second">Events and to-dos of an .ics file become tasks of your own, after you have checked them.</Form.Label>
 				<Form.Control type="file" size="sm" accept=".ics,text/calendar" onChange={(event) => void look((event.target as HTMLInputElement).files?.[0])} />
 			</Form.Group>
 			{preview && (
@@ -99,7 +99,7 @@ function TakeIn() {
 										<tr key={item.uid}>
 											<td>
 												<Form.Check
-													aria-label={`Take in: ${item.title}`}
+													aria-label={`Import: ${item.title}`}
 													checked={chosen.has(item.uid)}
 													disabled={item.known}
 													onChange={({ target }) => setChosen(new Set(target.checked ? [...chosen, item.uid] : [...chosen].filter((uid) => uid !== item.uid)))}
@@ -107,7 +107,7 @@ function TakeIn() {
 											</td>
 											<td>
 												{item.title}
-												<span className="d-block tiny second">{item.known ? "is here already" : item.warning}</span>
+												<span className="d-block tiny second">{item.known ? "already imported" : item.warning}</span>
 											</td>
 											<td className="text-nowrap">{nearDate(item.day, item.day)}</td>
 										</tr>
@@ -115,12 +115,12 @@ function TakeIn() {
 								</tbody>
 							</table>
 							<div className="d-flex flex-wrap gap-2">
-								<Form.Select size="sm" className="w-auto" aria-label="Taken in as" value={as} onChange={({ target }) => setAs(target.value as "task")}>
+								<Form.Select size="sm" className="w-auto" aria-label="Import as" value={as} onChange={({ target }) => setAs(target.value as "task")}>
 									<option value="task">as tasks of mine</option>
 									<option value="activity">as meetings planned on a deal</option>
 								</Form.Select>
 								<Form.Select size="sm" className="w-auto" aria-label="About the deal" value={dealId} onChange={({ target }) => setDealId(target.value)}>
-									<option value="">{as === "task" ? "about no deal" : "choose the deal"}</option>
+									<option value="">{as === "task" ? "not about a deal" : "choose the deal"}</option>
 									{preview.deals.map(({ id, name }) => (
 										<option key={id} value={id}>
 											{name}
@@ -128,7 +128,7 @@ function TakeIn() {
 									))}
 								</Form.Select>
 								<Button size="sm" disabled={!chosen.size || (as === "activity" && !dealId)} onClick={() => void take()}>
-									Take {chosen.size} in
+									Import {chosen.size}
 								</Button>
 							</div>
 						</>

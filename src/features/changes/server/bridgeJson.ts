@@ -45,7 +45,7 @@ export const readBridge = query("changes.bridgeOfApi", "readChanges", (context: 
 	const { organisation } = context;
 	const a = dayAsked(context, "a", query.a);
 	const b = dayAsked(context, "b", query.b);
-	if (a >= b) throw new Fault(400, "Bad request", `a (${formatDay(a)}) must lie before b (${formatDay(b)}).`);
+	if (a >= b) throw new Fault(400, "Bad request", `a (${formatDay(a)}) must be before b (${formatDay(b)}).`);
 	const result = bridge(organisation.company, a, b, periodAsked(query.from, query.to), scopeOf(context, query.team, query.owner));
 	const deal = (step: StepDeal) => ({
 		id: organisation.deals[step.deal]?.id ?? "",

@@ -11,16 +11,16 @@ export function headline(bridge: Bridge, currency: string, span: string, nameOf:
 	const moved = bridge.steps.reduce((sum, step) => sum + step.amount, 0);
 	const finding =
 		change === 0
-			? `Open pipeline stands where it stood, at ${money(bridge.closing.amount)}, after ${span}`
+			? `Open pipeline is unchanged, at ${money(bridge.closing.amount)}, after ${span}`
 			: moved < bridge.opening.amount * LITTLE
-				? `Little moved in ${span}: open pipeline ${change > 0 ? "grew" : "fell"} by ${money(change)}, to ${money(bridge.closing.amount)}`
+				? `Little changed in ${span}: open pipeline ${change > 0 ? "grew" : "fell"} by ${money(change)}, to ${money(bridge.closing.amount)}`
 				: `Open pipeline ${change > 0 ? "grew" : "fell"} by ${money(change)} in ${span}`;
 	const largest = (steps: readonly Step[]) => steps.reduce<Step | null>((best, step) => (step.amount > (best?.amount ?? 0) ? step : best), null);
 	const out = largest(bridge.steps.filter((step) => takesAway(stepOf(step.kind))));
 	const into = largest(bridge.steps.filter((step) => !takesAway(stepOf(step.kind))));
 	const say = (step: Step) => `${stepOf(step.kind).words.told}, ${money(step.amount)} in ${plural(step.deals.length, "deal")}${few(step, nameOf)}`;
-	if (!out && !into) return { finding, causes: "Nothing moved between the two days." };
-	const parts = [out ? `Largest way out: ${say(out)}.` : "Nothing went out.", into ? `Largest way in: ${say(into)}.` : "Nothing came in."];
+	if (!out && !into) return { finding, causes: "Nothing changed between the two days." };
+	const parts = [out ? `Largest way out: ${say(out)}.` : "Nothing cleared.", into ? `Largest way in: ${say(into)}.` : "Nothing came in."];
 	return { finding, causes: `${parts.join(" ")}${concentration(out, nameOf)}` };
 }
 

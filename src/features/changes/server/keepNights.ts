@@ -55,7 +55,7 @@ export async function keepNights(): Promise<string[]> {
 			.returning({ at: marks.at });
 		const days = made.map(({ at }) => formatDay(organisation.company.rules.zone.dayOf(at.getTime())));
 		return days.length
-			? { result: days, touched: "marks", audit: { action: "night kept", detail: { days } } }
+			? { result: days, touched: "marks", audit: { action: "night saved", detail: { days } } }
 			: { result: days, touched: "nothing", audit: [] };
 	};
 	return ownWrite(work, null, "alone");

@@ -47,7 +47,7 @@ function markJson(organisation: OrganisationState, mark: Mark): MarkJson {
 export const keepMark = command({
 	name: "changes.keepMark",
 	right: "keepMarks",
-	input: z.object({ name: z.string().trim().min(1, "Give the mark a name.").max(100, "A mark's name has at most 100 letters.") }).meta({ id: "NewMark" }),
+	input: z.object({ name: z.string().trim().min(1, "Give the mark a name.").max(100, "A mark’s name has at most 100 letters.") }).meta({ id: "NewMark" }),
 	alone: true,
 	async run({ context: { actor }, input: { name }, tx }) {
 		// What is sealed is what stands in the database now that nobody is in the midst of a write.
@@ -61,11 +61,11 @@ export const keepMark = command({
 			.values({ at: new Date(at), name, byId: actor.person.id, seal, newest })
 			.onConflictDoNothing()
 			.returning();
-		if (!made.length) throw new Fault(409, "Kept already", `A mark ${name} of this very moment is there already.`);
+		if (!made.length) throw new Fault(409, "Already saved", `A mark ${name} of this exact moment already exists.`);
 		return {
 			result: markJson(organisation, { at, day: now.day, name, byId: actor.person.id, seal: { ...seal, newest } }),
 			touched: "marks",
-			audit: { action: "mark kept", detail: { name, at: new Date(at).toISOString() } },
+			audit: { action: "mark saved", detail: { name, at: new Date(at).toISOString() } },
 		};
 	},
 });
@@ -85,7 +85,7 @@ export const removeMark = command({
 			.where(and(eq(marks.at, when), eq(marks.name, name), eq(marks.byId, context.actor.person.id)))
 			.returning();
 		if (!gone.length) throw notFound("mark of yours", id);
-		return { result: {}, touched: "marks", audit: { action: "mark removed", detail: { name } } };
+		return { result: {}, touched: "marks", audit: { action: "mark deleted", detail: { name } } };
 	},
 });
 

@@ -34,7 +34,7 @@ export interface ChangedDealView {
 }
 
 const ORDERS = [
-	{ key: "effect", words: "what it did to the period" },
+	{ key: "effect", words: "effect on the period" },
 	{ key: "worse", words: "most that got worse" },
 	{ key: "better", words: "most that got better" },
 	{ key: "flags", words: "most flags lit" },

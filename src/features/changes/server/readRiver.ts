@@ -28,7 +28,7 @@ export type RiverSlice = (typeof RIVER_SLICES)[number];
 /** A span by its key as it stands in an address; throws a 400 for one there is none of. */
 export function riverSpan(asked: string | undefined): RiverSpan {
 	const span = asked === undefined ? "halves" : RIVER_SPANS.find((one) => one.key === asked)?.key;
-	if (!span) throw new Fault(400, "This address can't be read", `“span” is ${asked}; it must be one of ${RIVER_SPANS.map((one) => one.key).join(", ")}.`);
+	if (!span) throw new Fault(400, "This address isn’t valid", `“span” is ${asked}; it must be one of ${RIVER_SPANS.map((one) => one.key).join(", ")}.`);
 	return span;
 }
 

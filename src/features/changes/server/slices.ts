@@ -22,7 +22,7 @@ export type SliceKey = (typeof SLICES)[number]["key"];
 /** A field by its key as it stands in an address; throws a 400 for one there is none of. */
 export function sliceAsked(key: string | undefined): SliceKey {
 	const field = key === undefined ? "rep" : SLICES.find((slice) => slice.key === key)?.key;
-	if (!field) throw new Fault(400, "This address can't be read", `“by” is ${key}; it must be one of ${SLICES.map((slice) => slice.key).join(", ")}.`);
+	if (!field) throw new Fault(400, "This address isn’t valid", `“by” is ${key}; it must be one of ${SLICES.map((slice) => slice.key).join(", ")}.`);
 	return field;
 }
 
@@ -41,7 +41,7 @@ export function sliceOf(context: Context, key: SliceKey, seen: number): (deal: n
 		case "rep":
 			return (_, row) => ownerName(organisation, history.owner[row] as number);
 		case "stage":
-			return (_, row) => rules.stages[history.stage[row] as number]?.name ?? "Taken off the books";
+			return (_, row) => rules.stages[history.stage[row] as number]?.name ?? "Removed";
 		case "category":
 			return (_, row) => categoryWords(CATEGORIES[history.category[row] as number]);
 		case "account":

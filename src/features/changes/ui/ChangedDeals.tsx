@@ -6,8 +6,8 @@ import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { currencySign, fullAmount, money, nearDate } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
+import { TableExport } from "@/ui/parts/ExportMenu";
 import { Scrolls } from "@/ui/parts/Scrolls";
-import { TakeAway } from "@/ui/parts/TakeAway";
 import type { ChangedStep } from "../server/readChanges";
 
 /** How many lines are shown of all that moved. */
@@ -49,23 +49,23 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 				<h3>
 					{chosen
 						? `${chosen.name}: ${plural(total.count, "deal")}, ${money(total.amount, currency)}`
-						: `All that moved: ${plural(total.count, "step")}, the largest first`}
+						: `All deals that changed: ${plural(total.count, "step")}, the largest first`}
 					{part && ` · ${part}`}
 				</h3>
 				<span className="d-flex gap-3 align-items-baseline">
 					{chosen && !ENDED.has(chosen.kind) && lines.length > 0 && (
 						<GiveButton dealIds={lines.map(({ deal }) => deal.id)}>Give {lines.length === 1 ? "a task" : `these ${lines.length} tasks`}</GiveButton>
 					)}
-					<TakeAway table="changes" />
+					<TableExport table="changes" />
 					{(chosen || part) && (
 						<Button size="sm" variant="link" onClick={onClear}>
-							Show all that moved
+							Show all that changed
 						</Button>
 					)}
 				</span>
 			</div>
 			{lines.length === 0 ? (
-				<p className="second mb-0">Nothing moved between the two days.</p>
+				<p className="second mb-0">Nothing changed between the two days.</p>
 			) : (
 				<Scrolls of="Deals">
 					<table className="table moved">

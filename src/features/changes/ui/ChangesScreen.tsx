@@ -19,8 +19,8 @@ const PARTS_SHOWN = 8;
 export function NoPeriod() {
 	return (
 		<div className="empty">
-			<h2>A bridge needs a period</h2>
-			<p>Deals without a close date belong to none. Choose a period in the sentence above.</p>
+			<h2>Choose a period for the bridge</h2>
+			<p>Deals without a close date belong to no period. Choose one in the sentence above.</p>
 		</div>
 	);
 }
@@ -131,12 +131,12 @@ function BrokenSeals({ view }: { view: ChangesView }) {
 		<>
 			{view.broken.map((seal) => (
 				<Alert key={seal.mark} variant="warning" className="mb-3 small-text">
-					History was corrected since the mark “{seal.mark}” was kept
+					History was corrected after the mark “{seal.mark}” was saved
 					{seal.open ? `: ${seal.open.before} deals were open then, ${seal.open.now} by what is known now.` : "."}
 					{seal.deals.length > 0 && (
 						<>
 							{" "}
-							Written later:{" "}
+							Added later:{" "}
 							{seal.deals.slice(0, 8).map((deal, i) => (
 								<span key={deal.id}>
 									{i > 0 && ", "}
@@ -168,7 +168,7 @@ function StepsSide({ view, moved, part, step, seen, onStep, onPart, onBy }: Side
 	const changedParts = view.parts.filter((one) => one.net !== 0);
 	const byWords = view.fields.find((field) => field.key === view.by)?.words ?? view.by;
 	return (
-		<section className="panel" aria-label="Steps in figures">
+		<section className="panel" aria-label="Steps as a table">
 			<h3>Steps</h3>
 			<ul className="rows small-text step-list">
 				{moved.map((s) => (

@@ -7,5 +7,5 @@ import { CHANGES_VIEWS, type ChangesKey } from "./views";
 export function ChangesTabs({ current }: { current: ChangesKey }) {
 	const address = useAddress();
 	const tabs = CHANGES_VIEWS.map(({ key, words }) => ({ key, words, href: address("/changes", { show: key === "bridge" ? null : key }) }));
-	return <Tabs label="Views of what changed" current={current} tabs={tabs} />;
+	return <Tabs label="Views of Changes" current={current} tabs={tabs} />;
 }

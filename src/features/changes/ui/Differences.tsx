@@ -19,9 +19,9 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 		<section className={waiting ? "waiting" : ""} aria-busy={waiting}>
 			<div className="d-flex justify-content-between align-items-baseline gap-3 flex-wrap mb-2">
 				<h2>
-					{view.count} {view.count === 1 ? "deal differs" : "deals differ"} between {frame.against.words} and {frame.seen.words}
+					{view.count} {view.count === 1 ? "deal changed" : "deals changed"} between {frame.against.words} and {frame.seen.words}
 					<span className="second fs-6">
-						{view.same > 0 && ` · ${view.same} don’t`} · {view.lit} {view.lit === 1 ? "flag" : "flags"} lit, {view.wentOut} went out
+						{view.same > 0 && ` · ${view.same} don’t`} · {view.lit} {view.lit === 1 ? "flag" : "flags"} lit, {view.wentOut} cleared
 					</span>
 				</h2>
 				<Form.Select
@@ -43,11 +43,11 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 					<GiveButton dealIds={view.deals.map(({ id }) => id)}>Give {view.deals.length === 1 ? "a task" : `these ${view.deals.length} tasks`}</GiveButton>
 				</p>
 			)}
-			{!view.deals.length && <p className="panel second">Nothing moved between these two days.</p>}
+			{!view.deals.length && <p className="panel second">Nothing changed between these two days.</p>}
 			{view.deals.length > 0 && (
-				<Scrolls of="What differs" className="panel p-0">
+				<Scrolls of="What changed" className="panel p-0">
 					<table className="table differences">
-						<Heads of={["Deal", num("On the period"), "What differs", "Flags"]} />
+						<Heads of={["Deal", num("Effect on the period"), "What changed", "Flags"]} />
 						<tbody>
 							{view.deals.map((deal) => (
 								<tr key={deal.id}>

@@ -14,9 +14,9 @@ export function Flow({ view, frame }: { view: FlowView; frame: FrameView["senten
 	return (
 		<section>
 			<h2 className="mb-2">
-				{moved} {moved === 1 ? "deal changed its place" : "deals changed their place"} between {frame.against.words} and {frame.seen.words}
+				{moved} {moved === 1 ? "deal changed stage" : "deals changed stage"} between {frame.against.words} and {frame.seen.words}
 			</h2>
-			<Scrolls of="From place to place" className="panel p-0">
+			<Scrolls of="Stage flow" className="panel p-0">
 				<FlowTable view={view} cell={cell} onPick={(key) => void setCell(cell === key ? null : key)} />
 			</Scrolls>
 			{chosen && (
@@ -47,17 +47,17 @@ export function FlowTable({ view, cell, onPick }: { view: FlowView; cell: string
 	const most = Math.max(1, ...view.cells.map((c) => c.count));
 	return (
 		<table className="table flow">
-			<caption className="visually-hidden">Deals by the place they stood in and the place they stand in, with their amounts</caption>
+			<caption className="visually-hidden">Deals by the stage they were in and the stage they are in, with their amounts</caption>
 			<thead>
 				<tr>
-					<th scope="col">Stood ↓ stands →</th>
+					<th scope="col">Was in ↓ is in →</th>
 					{view.to.map((place) => (
 						<th key={place} scope="col" className="num">
 							{place}
 						</th>
 					))}
 					<th scope="col" className="num">
-						Went on
+						Moved on
 					</th>
 				</tr>
 			</thead>

@@ -7,11 +7,11 @@ import type { TrendView as View } from "../server/readTrend";
 export function TrendTable({ view, seen, open }: { view: View; seen: string; open: (day: string) => void }) {
 	const names = view.parts;
 	return (
-		<Scrolls of="The weeks" className="panel p-0 mt-3">
+		<Scrolls of="Weeks" className="panel p-0 mt-3">
 			<table className="table">
 				<thead>
 					<tr>
-						<th>Week’s end</th>
+						<th>Week ending</th>
 						<th className="num">Deals</th>
 						<th className="num">Open</th>
 						<th className="num">Change</th>

@@ -5,6 +5,7 @@ import { column } from "./column";
 export const attention = column({
 	key: "attention",
 	words: "Need",
+	means: "attention",
 	kind: "count",
 	value: (row) => row.score,
 	width: "2.7rem",

@@ -11,6 +11,7 @@ const monthWords = (iso: string) => longDay(parseDay(iso) ?? 0).replace(/^\d+ /,
 export const close = column({
 	key: "close",
 	words: "Close date trail",
+	means: "trail",
 	kind: "day",
 	value: (row) => row.close,
 	width: `${WIDTH}px`,

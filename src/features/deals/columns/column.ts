@@ -4,6 +4,7 @@ import type { DealSeen } from "@/core/inspect";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { Viewpoint } from "@/platform/viewpoint";
 import type { TrailSpan } from "@/ui/parts/Trail";
+import type { TermKey } from "@/ui/terms";
 import type { DealRow } from "../server/readDeals";
 
 /** A value of a deal as a table shows it: amounts in base minor units, days ISO. */
@@ -50,6 +51,8 @@ export interface Column {
 	/** A figure of its own that lists don't have: made on the server, and found at `row.figures[key]`. */
 	readonly figure?: (deal: SeenDeal) => Cell;
 	readonly sort?: (row: DealRow) => Cell;
+	/** our own word for what it shows, explained at its head */
+	readonly means?: TermKey;
 	/** the grid's width, and the least one in pixels */
 	readonly width?: string;
 	readonly least?: number;

@@ -4,6 +4,7 @@ import { column } from "./column";
 export const evidence = column({
 	key: "evidence",
 	words: "Evidence",
+	means: "evidence",
 	kind: "count",
 	order: "ascending",
 	value: (row) => row.strength - row.expected,

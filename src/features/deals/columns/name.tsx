@@ -17,7 +17,7 @@ export const name = column({
 			</button>
 			<span className="deal-account" title={row.account}>
 				{row.status !== "open" && <b className={row.status === "won" ? "gained" : "worse"}>{row.status}, </b>}
-				{row.restsTill && <b>rests till {shortDate(row.restsTill)}, </b>}
+				{row.restsTill && <b>rests until {shortDate(row.restsTill)}, </b>}
 				{row.account}
 			</span>
 		</>

@@ -10,7 +10,7 @@ export const owner = column({
 	grouping: { key: "owner", words: "rep", of: (row) => row.owner },
 	cell: (row, setting) => (
 		<Edit row={row} field="ownerId" setting={setting}>
-			<span title={row.ownerActive ? row.owner : `${row.owner} no longer works here`}>
+			<span title={row.ownerActive ? row.owner : `${row.owner} is no longer with the company`}>
 				{row.ownerShort}
 				{!row.ownerActive && <span className="tiny second d-block">{row.ownerId ? "has left" : ""}</span>}
 			</span>

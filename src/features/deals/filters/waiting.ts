@@ -1,5 +1,5 @@
 import { choice } from "./filter";
 
-const WORDS = { they: "they wait for us", we: "we wait for them" } as const;
+const WORDS = { they: "they are waiting for us", we: "we are waiting for them" } as const;
 
-export const waiting = choice("waiting", "waiting", (row) => [row.waiting ? WORDS[row.waiting] : "nobody waits"]);
+export const waiting = choice("waiting", "waiting", (row) => [row.waiting ? WORDS[row.waiting] : "no one is waiting"]);

@@ -17,7 +17,7 @@ export const dealCalls = [
 		id: "listDeals",
 		method: "get",
 		path: "/deals",
-		summary: "Deals as seen on a day, the most worrying first",
+		summary: "Deals as of a day, highest attention first",
 		status: 200,
 		answer: list(dealSchema),
 		query: z.object({
@@ -36,7 +36,7 @@ export const dealCalls = [
 		id: "readDeal",
 		method: "get",
 		path: "/deals/{id}",
-		summary: "One deal as seen on a day, with versions, activities, answers and tasks",
+		summary: "One deal as of a day, with versions, activities, answers and tasks",
 		status: 200,
 		answer: dealDetailSchema,
 		query: z.object({ as_of: isoDay.optional() }),

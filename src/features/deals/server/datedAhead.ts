@@ -27,8 +27,8 @@ export function demandNotAhead(context: Context, validFrom: Date, name: string):
 	const day = formatDay(context.organisation.company.rules.zone.dayOf(validFrom.getTime()));
 	throw new Fault(
 		409,
-		"Dated after today",
-		`The newest version of ${name} is dated ${day}, after today, so a change made now wouldn’t be seen. Open the deal and date that version to today first.`,
+		"Dated in the future",
+		`The newest version of ${name} is dated ${day}, after today, so a change made now wouldn’t show. Open the deal and date that version to today first.`,
 	);
 }
 

@@ -37,7 +37,7 @@ export const dealSchema = z
 		category: z.enum(CATEGORIES).nullable(),
 		nextStep: z.string().nullable(),
 		nextStepDate: day.nullable(),
-		versionId: z.number().int().meta({ description: "the version seen; a write names it" }),
+		versionId: z.number().int().meta({ description: "the version seen; a write must name it" }),
 		createdOn: day,
 		closedOn: day.nullable(),
 		source: z.string().nullable(),
@@ -58,7 +58,7 @@ export const dealSchema = z
 		cycles: z.number().int().meta({ description: "visits to all stages so far" }),
 		lastTouch: day.nullable(),
 		waiting: z.object({
-			side: z.enum(["they", "we"]).nullable().meta({ description: "they: they wait for us; we: we wait for them; null: nobody waits" }),
+			side: z.enum(["they", "we"]).nullable().meta({ description: "they: they are waiting for us; we: we are waiting for them; null: no one is waiting" }),
 			since: day.nullable(),
 		}),
 		qualification: z.object({

@@ -19,7 +19,7 @@ export const targetsSchema = z
 	.array(z.object({ id: idSchema, versionId: z.number().int() }))
 	.min(1, "Choose a deal first.")
 	.max(500, "At most 500 deals at once.")
-	.refine((targets) => new Set(targets.map((target) => target.id)).size === targets.length, "A deal is named twice.");
+	.refine((targets) => new Set(targets.map((target) => target.id)).size === targets.length, "A deal appears twice.");
 export type Target = z.infer<typeof targetsSchema>[number];
 
 export interface Edited {
@@ -87,7 +87,7 @@ export async function applyEdit(tx: Tx, context: Context, targets: readonly Targ
 		const version = matching(context, current.get(target.id), target, name);
 		const plan = planEdit(context, stateOf(version), change);
 		const missing = Object.values(plan.needs);
-		if (missing.length) throw new Fault(422, "Something is missing", `${name}: ${missing.join(" ")}`, { needs: plan.needs, deal: target.id });
+		if (missing.length) throw new Fault(422, "Missing information", `${name}: ${missing.join(" ")}`, { needs: plan.needs, deal: target.id });
 		if (!plan.differences.length) {
 			done.push({ id: target.id, name, versionId: version.id, differences: [] });
 			continue;
@@ -130,7 +130,7 @@ function matching(context: Context, version: Version | undefined, target: Target
 	const who = personName(context.organisation, version.byId) ?? "An import";
 	const changes = seen ? differencesOf(context, seen, stateOf(version)) : [];
 	const what = changes.map((c) => `${c.field.toLowerCase()} ${c.before} → ${c.after}`).join("; ") || "something";
-	throw new Fault(412, "Changed meanwhile", `${who} changed ${name} meanwhile: ${what}. Nothing of yours was written; look, and choose again.`, {
+	throw new Fault(412, "Changed by someone else", `${who} changed ${name} since: ${what}. Your changes weren’t saved; check the deal and try again.`, {
 		deal: target.id,
 		versionId: version.id,
 		changedBy: who,

@@ -19,8 +19,8 @@ export const changeSchema = z
 		amount: z
 			.number("The amount must be a number.")
 			.int("The amount must be in whole minor units.")
-			.min(0, "The amount can't be negative.")
-			.max(MOST_AMOUNT, "No company has an amount as large as this.")
+			.min(0, "The amount can’t be negative.")
+			.max(MOST_AMOUNT, "This amount is too large.")
 			.nullable()
 			.meta({ description: "minor units of the currency" }),
 		currency: z.string().length(3),
@@ -36,7 +36,7 @@ export const changeSchema = z
 	} satisfies Record<keyof DealState, z.ZodType> & Record<string, z.ZodType>)
 	.partial()
 	.strict()
-	.refine((change) => Object.keys(change).some((name) => name !== "reason"), "Say what is to change.")
+	.refine((change) => Object.keys(change).some((name) => name !== "reason"), "Choose at least one field to change.")
 	.meta({ id: "DealChange" });
 export type Change = z.infer<typeof changeSchema>;
 
@@ -91,24 +91,25 @@ function overlay(current: DealState, change: Change): DealState {
 function closed({ organisation, now }: Context, kind: "won" | "lost", change: Change): Partial<DealState> {
 	const reasons = organisation.outcomeReasons;
 	if (kind === "lost" && change.outcomeReason && reasons.length && !reasons.includes(change.outcomeReason)) {
-		throw new Fault(422, "No such reason", `“${change.outcomeReason}” isn't among the reasons: ${reasons.join(", ")}.`);
+		throw new Fault(422, "No such reason", `“${change.outcomeReason}” isn’t among the reasons: ${reasons.join(", ")}.`);
 	}
 	const today = formatDay(now.day);
 	const day = change.closedOn ?? today;
-	if (day > today) throw new Fault(422, "Still to come", `A deal can't be ${kind} on ${day}; today is ${today}.`);
+	if (day > today) throw new Fault(422, "In the future", `A deal can’t be ${kind} on ${day}; today is ${today}.`);
 	return { ...(change.closedOn || kind === "lost" ? { closeDate: day } : {}), nextStep: null, nextStepDate: null };
 }
 
 function checkOwner(context: Context, id: string | null): void {
 	const { organisation, actor, now } = context;
-	if (actor.person.role === "rep") throw new Fault(403, "Not allowed", "Only a manager may give a deal to somebody else.");
+	if (actor.person.role === "rep") throw new Fault(403, "Not allowed", "Only a manager can give a deal to someone else.");
 	if (id === null) return;
 	const index = organisation.personIndex.get(id);
 	const person = index === undefined ? undefined : organisation.people[index];
 	if (index === undefined || !person || !reaches(reachOf(organisation, actor), index)) {
 		throw new Fault(422, "No such owner", `There is no person ${id} among those you manage.`);
 	}
-	if (!worksOn(person, now.day)) throw new Fault(422, "No longer here", `${person.name} doesn't work here today, and can't own a deal. Choose somebody else.`);
+	if (!worksOn(person, now.day))
+		throw new Fault(422, "No longer with the company", `${person.name} is not with the company today, and can’t own a deal. Choose someone else.`);
 }
 
 /** What differs between two states of a deal, in words. */

@@ -19,7 +19,7 @@ export type { DealRow } from "./dealRow";
 /** A status as it stands in an address; open where there is none. Throws a 400 for one there is none of. */
 export function statusAsked(asked: string | undefined): Status {
 	const status = asked === undefined ? "open" : STATUSES.find((one) => one === asked);
-	if (!status) throw new Fault(400, "This address can't be read", `“status” is ${asked}; it must be one of ${STATUSES.join(", ")}.`);
+	if (!status) throw new Fault(400, "This address isn’t valid", `“status” is ${asked}; it must be one of ${STATUSES.join(", ")}.`);
 	return status;
 }
 

@@ -40,15 +40,15 @@ export async function revertEdits(tx: Tx, context: Context, targets: readonly Ta
 	for (const { id, versionId } of targets) {
 		const version = current.get(id);
 		const name = names.get(id) ?? id;
-		if (version?.id !== versionId) throw new Fault(409, "Changed since", `${name} was changed again since, so it stays as it is.`);
-		if (version.byId !== context.actor.person.id) throw new Fault(403, "Not allowed", "Only whoever made a change can undo it.");
+		if (version?.id !== versionId) throw new Fault(409, "Changed since", `${name} was changed again since, so it can’t be undone.`);
+		if (version.byId !== context.actor.person.id) throw new Fault(403, "Not allowed", "Only the person who made a change can undo it.");
 		const [before] = await tx
 			.select()
 			.from(dealVersions)
 			.where(and(eq(dealVersions.dealId, id), lt(dealVersions.validFrom, version.validFrom)))
 			.orderBy(desc(dealVersions.validFrom))
 			.limit(1);
-		if (!before) throw new Fault(409, "Nothing before", `${name} has no state before this one.`);
+		if (!before) throw new Fault(409, "Nothing to restore", `${name} has no earlier version.`);
 		const [entry] = await tx
 			.select({ detail: audit.detail })
 			.from(audit)

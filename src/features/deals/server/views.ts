@@ -41,7 +41,7 @@ function isQuery(text: string): boolean {
 const MOST_OWN = 100;
 
 async function demandRoom(tx: Tx, ownerId: string): Promise<void> {
-	if ((await tx.$count(views, eq(views.ownerId, ownerId))) >= MOST_OWN) throw new Fault(422, "Too many views", `You keep ${MOST_OWN} views; remove one first.`);
+	if ((await tx.$count(views, eq(views.ownerId, ownerId))) >= MOST_OWN) throw new Fault(422, "Too many views", `You have ${MOST_OWN} views; delete one first.`);
 }
 
 /** Screens of which views are kept. */
@@ -51,7 +51,7 @@ export type ViewScreen = (typeof VIEW_SCREENS)[number];
 const viewSchema = z.object({
 	screen: z.enum(VIEW_SCREENS).optional(),
 	name: keptName("view"),
-	query: z.string().max(4000, "This view has more filters than can be kept.").refine(isQuery, "This isn't the query of an address."),
+	query: z.string().max(4000, "This view has more filters than can be kept.").refine(isQuery, "This isn’t the query of an address."),
 	shared: z.boolean(),
 });
 
@@ -129,7 +129,7 @@ export const removeView = command({
 	async run({ context, input: { id }, tx }) {
 		const view = await ownView(tx, context, id, context.actor.person.role === "ops");
 		await tx.delete(views).where(eq(views.id, id));
-		return { result: {}, touched: "nothing", audit: { action: "view removed", detail: { view: id, name: view.name } } };
+		return { result: {}, touched: "nothing", audit: { action: "view deleted", detail: { view: id, name: view.name } } };
 	},
 });
 

@@ -59,7 +59,7 @@ export function ColumnsMenu({ shown, set }: { shown: readonly string[]; set: (co
 				))}
 				<Dropdown.Divider />
 				<Dropdown.Item as="button" type="button" disabled={shown.join() === STANDARD_COLUMNS.join()} onClick={() => set(null)}>
-					The usual columns
+					Reset columns
 				</Dropdown.Item>
 			</Dropdown.Menu>
 		</Dropdown>

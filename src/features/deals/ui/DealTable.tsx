@@ -6,6 +6,7 @@ import { flushSync } from "react-dom";
 import { currencySign, dayNumber, shortMoney } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import type { TrailSpan } from "@/ui/parts/Trail";
+import { meaning } from "@/ui/terms";
 import { COLUMNS, columnOf } from "../columns";
 import type { CellSetting } from "../columns/column";
 import type { DealRow } from "../server/readDeals";
@@ -241,7 +242,12 @@ function HeadCell({ column: key, currency, sorts, onSort }: { column: string; cu
 	const words = column.kind === "amount" ? `${column.words} ${currencySign(currency).trim()}` : column.words;
 	return (
 		<div role="columnheader" className={`c-${key} kind-${column.kind}`} aria-sort={sort ? (sort.down ? "descending" : "ascending") : undefined}>
-			<button type="button" className="plain-button" title={`Sort by ${column.words}; with Shift as a further sort`} onClick={(event) => click(event.shiftKey)}>
+			<button
+				type="button"
+				className="plain-button"
+				title={[column.means && meaning(column.means), `Sort by ${column.words}; with Shift as a further sort.`].filter(Boolean).join(" ")}
+				onClick={(event) => click(event.shiftKey)}
+			>
 				{words}
 				{sort && (
 					<span aria-hidden="true">

@@ -48,7 +48,7 @@ export function DealsFoot({ view, due, rows, sum, chosen, onAssign, onChange, on
 					<>
 						{" "}
 						·{" "}
-						<span title={`${money(sum.weighted, view.currency)}: each amount times its stage's probability`}>
+						<span title={`${money(sum.weighted, view.currency)}: each amount times its stage’s probability`}>
 							{shortMoney(sum.weighted, view.currency)} weighted
 						</span>
 						<AlsoOpen also={view.also} due={due} />

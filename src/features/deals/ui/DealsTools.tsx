@@ -5,7 +5,7 @@ import type { SavedView } from "../server/views";
 import { STATUSES, type Status } from "../table/statuses";
 import { ColumnsMenu } from "./ColumnsMenu";
 import { FilterMenu } from "./FilterBar";
-import { ExportMenu, GroupMenu } from "./ListMenus";
+import { DealsExport, GroupMenu } from "./ListMenus";
 import type { useTable } from "./useTable";
 import { ViewsMenu } from "./ViewsMenu";
 
@@ -42,7 +42,7 @@ export function DealsTools({ view, views, table, ids }: Props) {
 				<FilterMenu rows={view.rows} filters={filters} currency={view.currency} set={table.setFilters} />
 				<GroupMenu group={group} set={(next) => void table.set({ group: next })} />
 				<ColumnsMenu shown={cols} set={(next) => void table.set({ cols: next })} />
-				<ExportMenu columns={cols} status={table.status} ids={ids.map((row) => row.id)} />
+				<DealsExport columns={cols} status={table.status} ids={ids.map((row) => row.id)} />
 			</div>
 			<Form.Control
 				className="deals-find"

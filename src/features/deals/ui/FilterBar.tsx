@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
 import { currencySign } from "@/ui/format";
+import { DayField } from "@/ui/parts/DayField";
 import { choicesOf, FILTERS, type Filter, type FilterField, filterWords } from "../filters";
 import type { DealRow } from "../server/readDeals";
 
@@ -117,7 +118,7 @@ function FilterForm({ field, rows, currency, now, onAdd, onBack }: FormProps) {
 			) : (
 				<div className="d-flex gap-2 align-items-center">
 					{field.ops.length > 1 && (
-						<Form.Select size="sm" className="w-auto" aria-label="How it compares" value={op} onChange={(event) => setOp(event.target.value)}>
+						<Form.Select size="sm" className="w-auto" aria-label="Condition" value={op} onChange={(event) => setOp(event.target.value)}>
 							{field.ops.map((name) => (
 								<option key={name} value={name}>
 									{OP_WORDS[name]}
@@ -126,22 +127,26 @@ function FilterForm({ field, rows, currency, now, onAdd, onBack }: FormProps) {
 						</Form.Select>
 					)}
 					{field.unit === "amount" && <span>{currencySign(currency).trim()}</span>}
-					<Form.Control
-						size="sm"
-						autoFocus
-						required
-						aria-label={field.words}
-						type={field.unit === "day" ? "date" : field.unit === "text" ? "search" : "number"}
-						min={0}
-						maxLength={100}
-						value={value}
-						onChange={(event) => setValue(event.target.value)}
-					/>
+					{field.unit === "day" ? (
+						<DayField size="sm" autoFocus required aria-label={field.words} value={value} onDay={setValue} />
+					) : (
+						<Form.Control
+							size="sm"
+							autoFocus
+							required
+							aria-label={field.words}
+							type={field.unit === "text" ? "search" : "number"}
+							min={0}
+							maxLength={100}
+							value={value}
+							onChange={(event) => setValue(event.target.value)}
+						/>
+					)}
 					<span className="second small-text text-nowrap">{UNIT_WORDS[field.unit]}</span>
 				</div>
 			)}
 			<Button size="sm" type="submit" className="mt-2" disabled={!value.trim()}>
-				Show these
+				Apply
 			</Button>
 		</Form>
 	);
@@ -162,7 +167,7 @@ export function FilterSentence({ filters, currency, set, looking, children }: Om
 							type="button"
 							className="plain-button no-print"
 							aria-label={`Without: ${filterWords(filter, { currency })}`}
-							title="Take out"
+							title="Remove"
 							onClick={() => set(filters.filter((other) => other !== filter))}
 						>
 							×

@@ -72,10 +72,10 @@ export function FlagToggles({ rows, names, on, how, since, against, set, setHow,
 				type="button"
 				className="flag-toggle"
 				aria-pressed={since === "out"}
-				title={`Flags that went out since ${against}`}
+				title={`Flags cleared since ${against}`}
 				onClick={() => setSince(since === "out" ? null : "out")}
 			>
-				<b>{gone}</b> gone out
+				<b>{gone}</b> cleared
 			</button>
 			{asked > 1 && (
 				<button
@@ -84,7 +84,7 @@ export function FlagToggles({ rows, names, on, how, since, against, set, setHow,
 					title="Whether a deal must carry any of these flags, or all"
 					onClick={() => setHow(how === "any" ? "all" : "any")}
 				>
-					{how === "any" ? "any of these; ask for all" : "all of these; any will do"}
+					{how === "any" ? "any of these; switch to all" : "all of these; switch to any"}
 				</button>
 			)}
 			{(on.length > 0 || since) && (

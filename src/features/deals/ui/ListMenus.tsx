@@ -2,6 +2,7 @@
 import { useSearchParams } from "next/navigation";
 import { Dropdown } from "react-bootstrap";
 import { useNotice } from "@/ui/Notices";
+import { ExportMenu } from "@/ui/parts/ExportMenu";
 import { GROUPINGS } from "../table/groups";
 import type { Status } from "../table/statuses";
 
@@ -27,7 +28,7 @@ export function GroupMenu({ group, set }: { group: string | null; set: (group: s
 }
 
 /** What is shown, in its order and its columns, as a file. */
-export function ExportMenu({ columns, status, ids }: { columns: readonly string[]; status: Status; ids: readonly string[] }) {
+export function DealsExport({ columns, status, ids }: { columns: readonly string[]; status: Status; ids: readonly string[] }) {
 	const params = useSearchParams();
 	const notice = useNotice();
 	const save = async (form: "csv" | "xlsx") => {
@@ -36,7 +37,7 @@ export function ExportMenu({ columns, status, ids }: { columns: readonly string[
 			headers: { "content-type": "application/json" },
 			body: JSON.stringify({ form, status, columns, ids }),
 		}).catch(() => null);
-		if (!answer?.ok) return notice({ words: "The file can’t be made just now. Nothing was changed; try again." });
+		if (!answer?.ok) return notice({ words: "Couldn’t create the file. Nothing was changed. Try again." });
 		const link = document.createElement("a");
 		link.href = URL.createObjectURL(await answer.blob());
 		link.download = `deals.${form}`;
@@ -44,18 +45,12 @@ export function ExportMenu({ columns, status, ids }: { columns: readonly string[
 		setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 	};
 	return (
-		<Dropdown>
-			<Dropdown.Toggle size="sm" variant="outline-primary" disabled={!ids.length}>
-				Export
-			</Dropdown.Toggle>
-			<Dropdown.Menu>
-				<Dropdown.Item as="button" type="button" onClick={() => void save("csv")}>
-					What is shown, as CSV
-				</Dropdown.Item>
-				<Dropdown.Item as="button" type="button" onClick={() => void save("xlsx")}>
-					What is shown, as XLSX
-				</Dropdown.Item>
-			</Dropdown.Menu>
-		</Dropdown>
+		<ExportMenu
+			disabled={!ids.length}
+			forms={[
+				{ name: "CSV", save: () => save("csv") },
+				{ name: "XLSX", save: () => save("xlsx") },
+			]}
+		/>
 	);
 }

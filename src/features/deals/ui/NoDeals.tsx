@@ -7,7 +7,7 @@ export function NoDeals({ all, due, status, onAll }: { all: number; due: string;
 		<div className="panel empty">
 			{all ? (
 				<>
-					<h2>No deal fits</h2>
+					<h2>No deals match</h2>
 					<p>
 						{all} deals {status === "open" ? "are due" : `were ${status}`} in this period; none has these words, flags and figures.
 					</p>
@@ -20,10 +20,10 @@ export function NoDeals({ all, due, status, onAll }: { all: number; due: string;
 					<h2>No {status} deals here</h2>
 					<p>
 						{status === "open"
-							? `Nobody of this choice has an open deal due in ${due}.`
+							? `None of these people has an open deal due in ${due}.`
 							: status === "closed"
-								? `Nobody of this choice has won or lost a deal in ${due}.`
-								: `Nobody of this choice has ${status} a deal in ${due}.`}{" "}
+								? `None of these people won or lost a deal in ${due}.`
+								: `None of these people has ${status} a deal in ${due}.`}{" "}
 						Choose another period or team in the sentence above.
 					</p>
 				</>

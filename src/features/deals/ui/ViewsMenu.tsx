@@ -23,7 +23,7 @@ export function ViewsMenu({ views, current, screen = "deals" }: { views: readonl
 	const keep = async () => {
 		if (!active) return;
 		const done = await run("deals.changeView", { id: active.id, query });
-		notice({ words: done.ok ? `“${active.name}” now shows this.` : done.detail });
+		notice({ words: done.ok ? `“${active.name}” saved.` : done.detail });
 		refresh();
 	};
 	return (
@@ -46,19 +46,19 @@ export function ViewsMenu({ views, current, screen = "deals" }: { views: readonl
 					{views.length > 0 && <Dropdown.Divider />}
 					{changed && active?.own && (
 						<Dropdown.Item as="button" type="button" onClick={() => void keep()}>
-							Keep the changes to “{active.name}”
+							Save changes to “{active.name}”
 						</Dropdown.Item>
 					)}
 					<Dropdown.Item as="button" type="button" onClick={() => setNaming(true)}>
-						Save this view …
+						Save view …
 					</Dropdown.Item>
 					{views.length > 0 && (
 						<Dropdown.Item as="button" type="button" onClick={() => setManaging(true)}>
-							Order, share and remove …
+							Order, share and delete …
 						</Dropdown.Item>
 					)}
 					<Dropdown.Item as="button" type="button" onClick={() => router.push(`/${screen}?view=none`)}>
-						All {screen}, as usual
+						All {screen}, default
 					</Dropdown.Item>
 				</Dropdown.Menu>
 			</Dropdown>
@@ -84,7 +84,7 @@ function SaveDialog({ query, screen, onClose }: { query: string; screen: ViewScr
 	const save = async () => {
 		const done = await run("deals.saveView", { name, query, shared, screen });
 		if (!done.ok) return setError(done.detail);
-		notice({ words: `“${name}” is kept${shared ? " and shared with your team" : ""}.` });
+		notice({ words: `“${name}” saved${shared ? " and shared with your team" : ""}.` });
 		onClose();
 		router.push(address({ id: done.result.id, query }, screen));
 		refresh();
@@ -98,7 +98,7 @@ function SaveDialog({ query, screen, onClose }: { query: string; screen: ViewScr
 				}}
 			>
 				<Modal.Header closeButton>
-					<Modal.Title id="save-view-title">Save this view</Modal.Title>
+					<Modal.Title id="save-view-title">Save view</Modal.Title>
 				</Modal.Header>
 				<Modal.Body>
 					{error && (
@@ -107,7 +107,7 @@ function SaveDialog({ query, screen, onClose }: { query: string; screen: ViewScr
 						</Alert>
 					)}
 					<p className="second small-text">
-						Kept are whose {screen}, closing when, filters, flags, {screen === "deals" ? "columns, " : ""}groups and sorting; not the day they are seen on.
+						Saved: whose {screen}, closing when, filters, flags, {screen === "deals" ? "columns, " : ""}groups and sorting; but not the day shown.
 					</p>
 					<Form.Group controlId="view-name" className="mb-3">
 						<Form.Label>Name</Form.Label>
@@ -188,7 +188,7 @@ function ManageDialog({ views, screen, onClose }: { views: readonly SavedView[];
 										onClick={() =>
 											void then(run("deals.removeView", { id: view.id })).then(() =>
 												notice({
-													words: `“${view.name}” is removed.`,
+													words: `“${view.name}” deleted.`,
 													undo: async () => then(run("deals.saveView", { name: view.name, query: view.query, shared: view.sharedWith !== null, screen })),
 												}),
 											)

@@ -64,7 +64,7 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 					<p className="panel second">Nothing is due today{late.length ? "." : soon.length + later.length ? ", and nothing is late." : "."}</p>
 				)}
 				<h2 className="mt-4">Within a week</h2>
-				{soon.length ? <TaskTable rows={soon} today={today} mayChange={change} own /> : <p className="panel second">No tasks lie ahead.</p>}
+				{soon.length ? <TaskTable rows={soon} today={today} mayChange={change} own /> : <p className="panel second">No tasks later.</p>}
 				{later.length > 0 && (
 					<>
 						<h2 className="mt-4">Later</h2>
@@ -74,19 +74,19 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 				{preparation && <Preparing preparation={preparation} today={today} mayChange={mayChange} />}
 				{tasks.toTake.length > 0 && (
 					<>
-						<h2 className="mt-4">Anyone of my team may take</h2>
+						<h2 className="mt-4">Anyone on my team can take</h2>
 						<TaskTable rows={tasks.toTake} today={today} mayChange={change} own />
 					</>
 				)}
 				{tasks.asked.length > 0 && (
 					<>
-						<h2 className="mt-4">What I asked of others</h2>
+						<h2 className="mt-4">Tasks I gave to others</h2>
 						<TaskTable rows={tasks.asked} today={today} mayChange={change} />
 					</>
 				)}
 				{mentions.length > 0 && (
 					<>
-						<h2 className="mt-4">Colleagues call on me</h2>
+						<h2 className="mt-4">Notes that mention me</h2>
 						<div className="panel py-1">
 							<ul className="rows">
 								{mentions.map((mention) => (
@@ -106,7 +106,7 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 				)}
 				{done.length > 0 && (
 					<>
-						<h2 className="mt-4">Done lately</h2>
+						<h2 className="mt-4">Recently done</h2>
 						<TaskTable rows={done} today={today} mayChange={change} own />
 					</>
 				)}
@@ -118,7 +118,7 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 						{lit.length} of my {open} open deals {lit.length === 1 ? "is" : "are"} lit
 					</h2>
 				)}
-				{open > 0 && lit.length === 0 && <p className="panel second">None of your deals needs more than you give it.</p>}
+				{open > 0 && lit.length === 0 && <p className="panel second">None of your deals is lit.</p>}
 				<ul className="desk-lit">
 					{lit.map((row) => (
 						<li key={row.id} className="panel">

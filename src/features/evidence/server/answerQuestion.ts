@@ -60,7 +60,7 @@ export const answerCell = command({
 	input: z.object({
 		dealId: idSchema,
 		questionId: idSchema,
-		level: z.enum(LEVELS).exclude(["shown"], "What is shown needs what shows it: answer it on the deal."),
+		level: z.enum(LEVELS).exclude(["shown"], "“Shown” needs a source: answer it on the deal."),
 		/** the level that was seen */
 		seen: z.enum(LEVELS),
 	}),
@@ -85,7 +85,7 @@ type Answer = typeof answers.$inferSelect;
 async function newestAnswer(tx: Tx, context: Context, dealId: string, questionId: string) {
 	reachDeal(context, dealId);
 	const question = questionsOn(context.organisation.company.rules.editions, context.now.day).find((q) => q.id === questionId);
-	if (!question) throw new Fault(404, "Not found", "This question isn't asked any more. Look at the sheet again.");
+	if (!question) throw new Fault(404, "Not found", "This question was retired. Reload the sheet.");
 	await tx.select({ id: deals.id }).from(deals).where(eq(deals.id, dealId)).for("update");
 	const [newest] = await tx
 		.select()
@@ -97,10 +97,10 @@ async function newestAnswer(tx: Tx, context: Context, dealId: string, questionId
 }
 
 function meanwhile({ organisation }: Context, newest: Answer | undefined): Fault {
-	if (!newest) return new Fault(409, "Answered meanwhile", "The answer that you saw isn't there any more.");
+	if (!newest) return new Fault(409, "Answered by someone else", "The answer you saw has been replaced.");
 	const by = personName(organisation, newest.byId) ?? "Somebody";
 	const said = `${newest.level === "against" ? "against us" : newest.level}${newest.note ? `, “${newest.note}”` : ""}`;
-	return new Fault(409, "Answered meanwhile", `${by} answered this meanwhile: ${said}.`, { at: newest.at.toISOString(), level: newest.level, by });
+	return new Fault(409, "Answered by someone else", `${by} answered this since: ${said}.`, { at: newest.at.toISOString(), level: newest.level, by });
 }
 
 /** Writes an answer after the newest one; two of one instant lie a millisecond apart. */
@@ -133,5 +133,5 @@ async function checkProof(tx: Tx, dealId: string, shownBy: string): Promise<void
 						.from(dealContacts)
 						.where(and(eq(dealContacts.contactId, id), eq(dealContacts.dealId, dealId)))
 				: [];
-	if (!found.length) throw new Fault(422, "What shows it?", "Say what shows it: an activity or a contact of this deal, or a link that starts with https://.");
+	if (!found.length) throw new Fault(422, "Missing source", "Name the source: an activity or a contact of this deal, or a link that starts with https://.");
 }

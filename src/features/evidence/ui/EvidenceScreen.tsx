@@ -35,7 +35,7 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 		return (
 			<div className="panel empty">
 				<h2>No questions yet</h2>
-				<p>Ops writes the questions a deal is judged by in Setup, under Questions.</p>
+				<p>Ops sets up the questions for qualifying a deal in Setup, under Questions.</p>
 			</div>
 		);
 	}
@@ -56,14 +56,14 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 					<Form.Check
 						id="order-hurts"
 						type="switch"
-						label="What hurts most first"
+						label="Most pressing first"
 						checked={order === "hurts"}
 						onChange={(event) => void setOrder(event.target.checked ? "hurts" : "framework")}
 					/>
 					<Form.Check
 						id="which-due"
 						type="switch"
-						label="Only what is due"
+						label="Only questions that are due"
 						checked={which === "due"}
 						onChange={(event) => void setWhich(event.target.checked ? "due" : "all")}
 					/>
@@ -100,11 +100,11 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 					</tbody>
 				</table>
 			</div>
-			<MoreRows shown={view.deals.length} count={view.count} order="Furthest below what their stage expects" />
+			<MoreRows shown={view.deals.length} count={view.count} order="Deals furthest below what their stage expects" />
 			{grid.may && (
 				<p className="tiny second mt-2 mb-0 no-print">
-					In the grid arrows go from answer to answer; 0 unknown, 1 assumed, 2 heard, 4 against us answer where you are; Enter opens the deal, where “shown” is
-					answered with what shows it.
+					In the grid, arrows move between answers; 0 unknown, 1 assumed, 2 heard, 4 against us set the answer; Enter opens the deal, where “shown” is answered
+					with its source.
 				</p>
 			)}
 			<Legend />
@@ -133,7 +133,7 @@ function GridHead({ count, questions }: { count: number; questions: readonly Evi
 			</tr>
 			<tr className="grid-share">
 				<th scope="row" colSpan={2}>
-					Gaps where it is due
+					Gaps where due
 				</th>
 				{questions.map((question) => (
 					<td key={question.id} title={`Due on ${question.due} deals, a gap on ${question.gaps}; asked on ${question.asked} of ${count}`}>
@@ -193,7 +193,7 @@ function Legend() {
 					<LevelMark level={level} /> {levelWord(level)} {"\u2003"}
 				</Fragment>
 			))}
-			<span className="cell-gap legend">a gap: due, and not yet heard</span> {"\u2003"}
+			<span className="cell-gap legend">a gap: due, but not yet heard</span> {"\u2003"}
 			<span className="cell-stale legend">old</span>
 		</p>
 	);
@@ -201,9 +201,9 @@ function Legend() {
 
 /** The finding: which question nobody asks. */
 function headline(worst: EvidenceQuestion): string {
-	if (!worst.gaps) return "Every question that is due was heard from the buyer";
-	if (!worst.asked) return `Nobody ever asks “${worst.prompt}”`;
-	return `Hardly anybody asks “${worst.prompt}”: a gap on ${grouped(worst.gaps)} of the ${grouped(worst.due)} deals where it is due`;
+	if (!worst.gaps) return "Every question that is due has been heard from the buyer";
+	if (!worst.asked) return `Never asked: “${worst.prompt}”`;
+	return `Rarely asked: “${worst.prompt}”: a gap on ${grouped(worst.gaps)} of the ${grouped(worst.due)} deals where it is due`;
 }
 
 function ShareBar({ question }: { question: EvidenceQuestion }) {

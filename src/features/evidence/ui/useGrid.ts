@@ -103,7 +103,7 @@ export function useGrid(at: (place: Place) => GridAnswer | null, open: (dealId: 
 		const answer = at(here);
 		if (!answer) return;
 		if (event.key === "Enter") router.push(open(answer.dealId));
-		else if (event.key === "3" && may) notice({ words: "“Shown” needs what shows it: press Enter and answer it on the deal." });
+		else if (event.key === "3" && may) notice({ words: "“Shown” needs a source: press Enter and answer it on the deal." });
 		else if (LEVELS[event.key] && may) say(answer, LEVELS[event.key] as Exclude<Level, "shown">, levelOf(answer));
 		else return;
 		event.preventDefault();

@@ -6,6 +6,8 @@ import { ImportPanel } from "../ui/ImportPanel";
 export const bundlePanel = panel({
 	key: "import",
 	words: "Import and export",
+	group: "data",
+	about: "Import a bundle with full history, undo an import, export everything.",
 	right: "importBundle",
 	show: async (context) => (
 		<ImportPanel past={await listImports(context)} newest={await readNewest(context)} zone={context.organisation.company.rules.zone.name} />

@@ -5,7 +5,9 @@ import { WeeklyPanel } from "../ui/weekly/WeeklyPanel";
 
 export const weeklyPanel = panel({
 	key: "weekly",
-	words: "Weekly export",
+	words: "Weekly file",
+	group: "data",
+	about: "Import one file of open deals a week; decide what happened to missing deals.",
 	right: "importBundle",
 	show: async (context) => <WeeklyPanel list={await listWeekly(context)} today={formatDay(context.now.day)} />,
 });

@@ -55,7 +55,7 @@ export const importCalls = [
 		id: "listImports",
 		method: "get",
 		path: "/imports",
-		summary: "The last twenty imports",
+		summary: "The last 20 imports",
 		status: 200,
 		answer: list(importSchema),
 		query: z.object(paging),

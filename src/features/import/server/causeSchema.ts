@@ -8,5 +8,5 @@ export const causeSchema = z.object({
 	count: z.number().int().meta({ description: "rows that have it" }),
 	lines: z.array(z.number().int()).readonly().meta({ description: "the first of them" }),
 	values: z.array(z.string()).readonly(),
-	rests: z.number().int().meta({ description: "rows elsewhere that rest on those" }),
+	rests: z.number().int().meta({ description: "rows elsewhere that refer to them" }),
 });

@@ -20,7 +20,7 @@ import { log } from "@/platform/log";
 import { inThread } from "@/platform/threads";
 import { causeSchema } from "./causeSchema";
 
-export const IMPORT_STATES = ["reading", "writing", "done", "checked", "refused", "failed", "taken out"] as const;
+export const IMPORT_STATES = ["reading", "writing", "done", "checked", "refused", "failed", "undone"] as const;
 
 export const importSchema = z
 	.object({
@@ -28,18 +28,18 @@ export const importSchema = z
 		name: z.string(),
 		state: z.enum(IMPORT_STATES).meta({
 			description:
-				"done: written; checked: a dry run without problems; refused: problems, nothing written; failed: an error of ours, nothing written; taken out: undone again",
+				"done: written; checked: a dry run without problems; refused: problems, nothing written; failed: an error of ours, nothing written; undone: written, then undone as a whole",
 		}),
 		dryRun: z.boolean(),
-		step: z.string().meta({ description: "what is being done, in words" }),
+		step: z.string().meta({ description: "the current step, in words" }),
 		progress: z.object({ done: z.number().int(), total: z.number().int() }),
 		startedAt: z.iso.datetime(),
 		endedAt: z.iso.datetime().nullable(),
 		counts: z.record(z.string(), z.number().int()).meta({ description: "rows read, by file" }),
 		changed: z.record(z.string(), z.number().int()).meta({ description: "rows added or changed, by file" }),
-		unknownColumns: z.record(z.string(), z.array(z.string())).meta({ description: "kept aside, and given back by the export" }),
+		unknownColumns: z.record(z.string(), z.array(z.string())).meta({ description: "kept, and included in the export" }),
 		problemCount: z.number().int(),
-		causes: z.array(causeSchema).meta({ description: "the same one cause at a time, with the rows that rest on it; first the one that most rests on" }),
+		causes: z.array(causeSchema).meta({ description: "the same by cause, with the rows that depend on it; the cause with most rows first" }),
 		leavable: z.boolean().meta({ description: "skip_bad would import the rows without problems" }),
 		problems: z.array(
 			z.object({ file: z.string(), line: z.number().int().nullable(), column: z.string().nullable(), value: z.string().nullable(), reason: z.string() }),
@@ -93,11 +93,11 @@ export async function startImport(context: Context, source: Source, options: Imp
 
 /** The thread itself ended, before it could say why: mostly for want of memory. */
 async function endedEarly(id: string, options: ImportOptions, error: unknown): Promise<ImportJson> {
-	log.error({ error: String(error), id }, "an import's thread ended");
+	log.error({ error: String(error), id }, "an import’s thread ended");
 	const full = (error as { code?: string }).code === "ERR_WORKER_OUT_OF_MEMORY";
 	const reason = full
-		? "reading it takes more memory than an import is given; nothing was written. Split it into several bundles"
-		: "an error of the program's own; nothing was written. Try again, and tell whoever runs this server if it stays";
+		? "reading it needs more memory than an import may use; nothing was imported. Split it into several bundles"
+		: "an error in the program; nothing was imported. Try again; if it fails again, tell the administrator of this server";
 	const problem: Problem = { file: options.name, line: null, column: null, value: null, reason };
 	const values = { state: full ? "refused" : "failed", step: "", problems: [problem], problemCount: 1, causes: causesOf([problem]), endedAt: await nowThere() };
 	await connection()
@@ -115,7 +115,7 @@ export async function runImport(id: string, source: Source, options: ImportOptio
 		const reason =
 			error instanceof UnpackFault
 				? error.message
-				: "an error of the program's own; nothing was written. Try again, and tell whoever runs this server if it stays";
+				: "an error in the program; nothing was imported. Try again; if it fails again, tell the administrator of this server";
 		const file = error instanceof UnpackFault ? error.file : options.name;
 		const problem: Problem = { file, line: null, column: null, value: null, reason };
 		const found = { problems: [problem], problemCount: 1, causes: causesOf([problem]) };
@@ -146,7 +146,7 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 			const hopeless = !leavable(causes);
 			const refused = problems.length > 0 && (!options.skipBad || hopeless);
 			if (refused || options.dryRun) {
-				const step = refused && options.skipBad && hopeless ? "Rows that others rest on can’t be left out" : "";
+				const step = refused && options.skipBad && hopeless ? "Rows that other rows refer to can’t be skipped" : "";
 				await update(id, { ...found, state: refused ? "refused" : "checked", step, endedAt: await nowThere() });
 				return { result: undefined, touched: "nothing", audit: [] };
 			}
@@ -210,7 +210,7 @@ function importJson(row: typeof imports.$inferSelect): ImportJson {
 		name: row.name,
 		state: died ? "failed" : (row.state as ImportJson["state"]),
 		dryRun: row.dryRun,
-		step: died ? "The server stopped while this ran; nothing was written" : row.step,
+		step: died ? "The server stopped during the import; nothing was imported" : row.step,
 		progress: { done: row.done, total: row.total },
 		startedAt: row.startedAt.toISOString(),
 		endedAt: row.endedAt?.toISOString() ?? null,

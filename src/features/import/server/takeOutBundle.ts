@@ -27,8 +27,8 @@ async function demandNewest(db: Sql, id: string) {
 	if (row.state !== "done" || (await newestKept(db)) !== id)
 		throw new Fault(
 			422,
-			"Can’t be taken out",
-			"Only the newest import that wrote something can be taken out, and only once. The demo company is taken away in Setup under Company.",
+			"Can’t be undone",
+			"Only the newest import that changed something can be undone, and only once. To delete the demo company, use Setup, Company.",
 		);
 	return row;
 }
@@ -64,13 +64,13 @@ export const takeOutBundle = command({
 			if (on)
 				throw new Fault(
 					409,
-					"Something rests on it",
-					`${on} Nothing was changed. Undo what came later first, or import the bundle as it should be: rows are replaced by their ids.`,
+					"Later data depends on it",
+					`${on} Nothing was changed. Undo the later changes first, or import a corrected bundle: rows are replaced by their ids.`,
 				);
 			throw error;
 		}
-		await tx.update(imports).set({ state: "taken out" }).where(eq(imports.id, id));
-		return { result: { name }, touched: "everything", audit: { action: "import taken out", subject: id, detail: { name } } };
+		await tx.update(imports).set({ state: "undone" }).where(eq(imports.id, id));
+		return { result: { name }, touched: "everything", audit: { action: "import undone", subject: id, detail: { name } } };
 	},
 });
 
@@ -78,5 +78,5 @@ export const takeOutBundle = command({
 function restsOn(error: unknown): string | null {
 	if (error instanceof ChangedSince) return `Some of its ${wordsOf(error.table)} have been changed since.`;
 	const { code, table } = (error as { cause?: { code?: string; table?: string } }).cause ?? {};
-	return code === "23503" ? `Some of what it brought in is named by ${wordsOf(table ?? "later rows")} that came later.` : null;
+	return code === "23503" ? `Some of what it imported is used by ${wordsOf(table ?? "later rows")} that came later.` : null;
 }

@@ -6,10 +6,10 @@ import { Scrolls } from "@/ui/parts/Scrolls";
 export function BundleFiles() {
 	return (
 		<section className="panel setup-wide">
-			<h2>What a bundle holds</h2>
+			<h2>Files in a bundle</h2>
 			<p className="second">
 				CSV files in UTF-8 with a header row and the sender’s own ids; days as 2026-11-24, instants as 2026-11-24T09:30:00Z, amounts with a decimal point, lists
-				separated by |. Five of them and settings.json (at least {"{}"}) are needed. Importing the same bundle twice changes nothing.
+				separated by |. Five files and settings.json (at least {"{}"}) are needed. Importing the same bundle twice changes nothing.
 			</p>
 			<Scrolls of="Files of a bundle">
 				<table className="table small-text">
@@ -36,7 +36,7 @@ export function BundleFiles() {
 					</tbody>
 				</table>
 			</Scrolls>
-			<p className="tiny second mb-0 mt-2">Columns in bold must not be blank.</p>
+			<p className="tiny second mb-0 mt-2">Columns in bold are required.</p>
 		</section>
 	);
 }

@@ -18,7 +18,8 @@ export function ImportPanel({ past, newest, zone }: { past: readonly ImportJson[
 			<section className="panel">
 				<h2>Import a bundle</h2>
 				<p className="second">
-					A zip of CSV files: people, accounts, stages, deals and their versions, and what else there is. All is checked first; then all is written, or nothing.
+					A zip of CSV files: people, accounts, stages, deals with their versions, and more. Everything is checked first; then all of it is imported, or
+					nothing.
 				</p>
 				<Form
 					onSubmit={(event) => {
@@ -27,7 +28,7 @@ export function ImportPanel({ past, newest, zone }: { past: readonly ImportJson[
 					}}
 				>
 					<Form.Group controlId="bundle" className="mb-3">
-						<Form.Label>The zip</Form.Label>
+						<Form.Label>Zip file</Form.Label>
 						<Form.Control
 							type="file"
 							accept=".zip,application/zip"
@@ -58,7 +59,7 @@ export function ImportPanel({ past, newest, zone }: { past: readonly ImportJson[
 				)}
 				{away && (
 					<p className="mt-3 mb-0 second" role="status">
-						The server can’t be reached just now; the import goes on there, and its progress is asked for again.
+						Couldn’t reach the server. The import continues there; this page keeps checking.
 					</p>
 				)}
 				{running && report && (
@@ -81,9 +82,9 @@ export function ImportPanel({ past, newest, zone }: { past: readonly ImportJson[
 			<section className="panel">
 				<h2>Export</h2>
 				<p className="second">
-					Everything goes out again as the same bundle: what was imported and what was done since, rounds, calls, rests, boards, plans, kits and views included.
-					Unknown columns come back too. Left out are sessions and secrets (passwords, links, one-time codes, API keys, calendar addresses, webhooks’ secrets)
-					and this installation’s logs (audit, mails, news, imports).
+					Exports everything as one bundle: imported data and all later work, including rounds, calls, rests, boards, plans, kits, views and unknown columns.
+					Not included: sessions and secrets (passwords, links, one-time codes, API keys, calendar addresses, webhook secrets) and this installation’s logs
+					(audit, mails, news, imports).
 				</p>
 				<a className="btn btn-outline-primary" href="/api/v1/export" download>
 					Export bundle

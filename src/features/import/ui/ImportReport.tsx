@@ -6,10 +6,10 @@ import { Scrolls } from "@/ui/parts/Scrolls";
 import type { ImportJson } from "../server/importBundle";
 
 const WORDS: Partial<Record<ImportJson["state"], [variant: string, words: string]>> = {
-	done: ["success", "Imported. All of it is in."],
-	checked: ["success", "Checked. Nothing was written; it can be imported as it is."],
-	refused: ["danger", "Nothing was written."],
-	failed: ["danger", "The import failed, and nothing was written."],
+	done: ["success", "Imported completely."],
+	checked: ["success", "Checked. Ready to import; nothing was changed yet."],
+	refused: ["danger", "Nothing was imported."],
+	failed: ["danger", "The import failed. Nothing was imported."],
 };
 
 /** What became of an import: rows by file, and each problem with its place. */
@@ -22,16 +22,16 @@ export function ImportReport({ report, onSkipBad }: { report: ImportJson; onSkip
 		<div className="mt-3" role="status">
 			<Alert variant={variant}>
 				<b>
-					{report.name}: {report.state === "done" && changed === 0 ? "Everything was there already; nothing changed." : words}
+					{report.name}: {report.state === "done" && changed === 0 ? "Everything was already here; nothing changed." : words}
 				</b>
 				{report.problemCount > 0 &&
-					` ${report.problemCount} ${report.problemCount === 1 ? "problem was" : "problems were"} found${report.state === "done" ? "; those rows were left out" : ""}.`}{" "}
+					` ${report.problemCount} ${report.problemCount === 1 ? "problem was" : "problems were"} found${report.state === "done" ? "; those rows were skipped" : ""}.`}{" "}
 				{report.step}
 			</Alert>
 			{report.causes.length > 0 && <Causes report={report} />}
 			{onSkipBad && report.leavable && (
 				<Button size="sm" variant="outline-primary" className="mt-2" onClick={onSkipBad}>
-					Import the good rows, leave these out
+					Import the good rows, skip these
 				</Button>
 			)}
 			{files.length > 0 && (
@@ -49,9 +49,7 @@ export function ImportReport({ report, onSkipBad }: { report: ImportJson; onSkip
 				</table>
 			)}
 			{unknown.length > 0 && (
-				<p className="small-text second mt-2 mb-0">
-					Columns the program doesn’t know were kept aside: {unknown.map(([file, names]) => `${names.join(", ")} in ${file}`).join("; ")}.
-				</p>
+				<p className="small-text second mt-2 mb-0">Unknown columns were kept: {unknown.map(([file, names]) => `${names.join(", ")} in ${file}`).join("; ")}.</p>
 			)}
 		</div>
 	);
@@ -70,7 +68,7 @@ function Causes({ report }: { report: ImportJson }) {
 								{cause.reason}
 								{cause.rests > 0 && (
 									<span className="worse d-block">
-										{plural(cause.rests, "row")} elsewhere rest on {cause.count === 1 ? "it" : "these"}
+										{plural(cause.rests, "row")} elsewhere refer to {cause.count === 1 ? "it" : "these"}
 									</span>
 								)}
 							</td>

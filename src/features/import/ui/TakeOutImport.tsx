@@ -24,7 +24,7 @@ export function TakeOutImport({ id }: { id: string }) {
 		setWaiting(false);
 		setPreview(null);
 		if (!done.ok) return setError(done.detail);
-		void act(Promise.resolve(done), `${done.result.name} is taken out again.`);
+		void act(Promise.resolve(done), `${done.result.name} import undone.`);
 	};
 	return (
 		<div className="mt-3">
@@ -34,8 +34,8 @@ export function TakeOutImport({ id }: { id: string }) {
 				</Alert>
 			)}
 			{preview ? (
-				<section aria-label="What taking it out undoes">
-					<p className="mb-1">Taking it out removes what it added and sets back what it changed:</p>
+				<section aria-label="What undoing the import changes">
+					<p className="mb-1">Undoing it deletes what it added and restores what it changed:</p>
 					<ul className="small-text">
 						{preview.rows.map(({ what, added, changed }) => (
 							<li key={what}>
@@ -45,16 +45,16 @@ export function TakeOutImport({ id }: { id: string }) {
 					</ul>
 					<div className="d-flex gap-2">
 						<Button size="sm" disabled={waiting} onClick={() => void take()}>
-							Take it out
+							Undo import
 						</Button>
 						<Button size="sm" variant="link" onClick={() => setPreview(null)}>
-							Leave it in
+							Cancel
 						</Button>
 					</div>
 				</section>
 			) : (
 				<Button variant="link" className="p-0" disabled={waiting} onClick={() => void look()}>
-					Take it out again …
+					Undo import …
 				</Button>
 			)}
 		</div>

@@ -23,7 +23,7 @@ export function useImport(past: readonly ImportJson[]) {
 		staleTime: 0,
 		queryFn: async ({ signal }): Promise<ImportJson> => {
 			const answer = await fetch(`/api/v1/imports/${id}`, { signal });
-			if (!answer.ok) throw new Error(`the import's report answers ${answer.status}`);
+			if (!answer.ok) throw new Error(`the import’s report answers ${answer.status}`);
 			return answer.json();
 		},
 		refetchInterval: ({ state }) => (state.data && !isRunning(state.data) ? false : PAUSE),
@@ -44,7 +44,7 @@ export function useImport(past: readonly ImportJson[]) {
 	const send = async (file: File, options: { dryRun: boolean; skipBad: boolean }) => {
 		if (file.size > MOST_PACKED) {
 			return setError(
-				`This file has ${megabytes(file.size)}; at most ${megabytes(MOST_PACKED)} are taken. Split it, or import its folder on the server with npm run import -- DIR.`,
+				`This file has ${megabytes(file.size)}; at most ${megabytes(MOST_PACKED)} are allowed. Split it, or import its folder on the server with npm run import -- DIR.`,
 			);
 		}
 		setError(null);
@@ -58,7 +58,7 @@ export function useImport(past: readonly ImportJson[]) {
 			setFollowed(body.id);
 			setId(body.id);
 		} catch {
-			setError("The file could not be sent. The server may be busy, or the file too large; nothing was written.");
+			setError("Couldn’t send the file. The server may be busy, or the file too large. Nothing was imported.");
 		} finally {
 			setSending(false);
 		}

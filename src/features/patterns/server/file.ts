@@ -41,7 +41,7 @@ function columnsOf({ words: name, kind }: Column, currency: string): TableColumn
 		case "comeBack":
 			return [
 				{ words: name, kind: "day" },
-				{ words: "Comes back", kind: "day" },
+				{ words: "Follows up", kind: "day" },
 			];
 		default:
 			return [{ words: name, kind: "text" }];
@@ -107,7 +107,7 @@ export const patternsFile = tableFile({
 		const view = await readPatternNow(context, show, asked);
 		const part = ask("part");
 		const table = part ? view.tables.find(({ key }) => key === part) : view.tables[0];
-		if (!table) throw part ? notFound("table", part) : new Fault(404, "Nothing to take away", `There is nothing of ${formatDay(viewpoint.seen.day)} yet.`);
+		if (!table) throw part ? notFound("table", part) : new Fault(404, "Nothing to export", `There is nothing of ${formatDay(viewpoint.seen.day)} yet.`);
 		return contentOf(table, view.currency);
 	},
 });

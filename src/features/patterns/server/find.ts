@@ -69,7 +69,7 @@ export async function find<T>(context: Context, what: FindingKind, given: Given)
 	const fresh = row?.revision === context.organisation.revision;
 	if (!fresh) ask(context, key, what, given);
 	const progress = fresh ? null : { done: row?.done ?? 0, steps: row?.steps ?? 1 };
-	if (row?.failed && row.answer === null) throw new Fault(503, "It couldn’t be worked out", `${row.failed} It is tried again in a while.`);
+	if (row?.failed && row.answer === null) throw new Fault(503, "Couldn’t compute this", `${row.failed} It will be tried again shortly.`);
 	return { answer: (row?.answer ?? null) as T | null, asOf: fresh || !row?.madeAt ? null : row.madeAt.toISOString(), progress };
 }
 
@@ -93,7 +93,7 @@ function ask(context: Context, key: string, what: FindingKind, given: Given): vo
 	if (underWay.has(key)) return;
 	underWay.add(key);
 	inThread("find", { what, given, personId: context.actor.person.id, key })
-		.catch((error) => log.error({ what, error: String(error) }, "a finding couldn't be worked out"))
+		.catch((error) => log.error({ what, error: String(error) }, "a finding couldn’t be worked out"))
 		.finally(() => underWay.delete(key));
 }
 

@@ -55,7 +55,7 @@ export async function outlookFile(context: Context, viewpoint: Viewpoint): Promi
 				],
 			},
 			{
-				name: "Own record",
+				name: "Track record",
 				columns: [
 					{ words: "From", kind: "day" },
 					{ words: "To", kind: "day" },

@@ -23,7 +23,7 @@ export interface PastWeights {
 	readonly taken: { readonly id: number; readonly since: string } | null;
 }
 
-const ACTION = "weights taken from the past";
+const ACTION = "weights set from the past";
 
 /** What the weights of flags would be if they were set by what came of past deals. */
 export const readPastWeights = lookup({
@@ -126,7 +126,7 @@ export const undoWeights = command({
 		const detail = newest?.detail as { before?: AttentionSettings; wasBefore?: StoredAttentionWas[]; after?: AttentionSettings; since?: string } | undefined;
 		const [org] = await tx.select({ attention: organisationSettings.attention }).from(organisationSettings).for("update");
 		if (newest?.id !== change || !detail?.before || JSON.stringify(org?.attention) !== JSON.stringify(detail.after))
-			throw new Fault(409, "Changed since", "The weights were set again since, so they stay as they are.");
+			throw new Fault(409, "Changed since", "The weights were changed again since, so they can’t be undone.");
 		return setWeights(tx, { attention: detail.before, was: detail.wasBefore ?? [], how: "undone", since: detail.since ?? "" });
 	},
 });

@@ -6,12 +6,11 @@ import { nearDate, wholeMoney } from "@/ui/format";
 import type { BehindLine, BehindView } from "../table/view";
 
 /** `12 of 19 were won in time; 3 deals of others’ can’t be shown to you.` */
-export const behindWords = ({ sum, hidden }: BehindView): string =>
-	`${sum}${hidden > 0 ? `; ${plural(hidden, "deal")} of others’ can’t be shown to you` : ""}.`;
+export const behindWords = ({ sum, hidden }: BehindView): string => `${sum}${hidden > 0 ? `; ${plural(hidden, "deal")} of others’ aren’t shown to you` : ""}.`;
 
 /** The deals behind a figure, each with what came of it. */
 export function BehindLines({ lines, currency, seen }: { lines: readonly BehindLine[]; currency: string; seen: string }) {
-	if (!lines.length) return <p className="second mb-0">No deal that you reach.</p>;
+	if (!lines.length) return <p className="second mb-0">No deals that you can see.</p>;
 	return (
 		<ul className="rows behind-lines">
 			{lines.map(({ id, name, account, owner, amount, day, came, hit }, i) => (

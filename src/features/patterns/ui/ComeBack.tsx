@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { nearDate } from "@/ui/format";
 import { useMay } from "@/ui/frame/may";
+import { DayField } from "@/ui/parts/DayField";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 
@@ -20,7 +21,7 @@ export function ComeBack({ dealId, day: suggested, back, title, seen }: Props) {
 	const run = useRun();
 	const act = useAct();
 	const may = useMay("assignTasks");
-	if (back) return <span className="gained text-nowrap">back on {nearDate(back, seen)}</span>;
+	if (back) return <span className="gained text-nowrap">follow-up on {nearDate(back, seen)}</span>;
 	if (!may) return <span className="text-nowrap">{nearDate(suggested, seen)}</span>;
 	return (
 		<Form
@@ -29,21 +30,12 @@ export function ComeBack({ dealId, day: suggested, back, title, seen }: Props) {
 				event.preventDefault();
 				void act(
 					run("tasks.comeBack", { dealId, day, title }),
-					(made) => `${made.assignee} comes back on ${nearDate(day, seen)}.`,
+					(made) => `${made.assignee} is due for follow-up on ${nearDate(day, seen)}.`,
 					(made) => run("tasks.takeBack", { ids: [made.id] }),
 				);
 			}}
 		>
-			<Form.Control
-				type="date"
-				size="sm"
-				className="come-back-day"
-				aria-label={`Day to come back: ${title}`}
-				min={seen}
-				value={day}
-				required
-				onChange={(event) => setDay(event.target.value)}
-			/>
+			<DayField size="sm" className="come-back-day" aria-label={`Follow-up day: ${title}`} min={seen} value={day} required onDay={(day) => setDay(day)} />
 			<Button size="sm" type="submit" variant="outline-primary" className="no-print text-nowrap">
 				Give the task
 			</Button>

@@ -50,14 +50,12 @@ export function Comparables({ dealId, name, step, depth, currency, seen, words }
 						<>
 							<p className="second small-text">
 								{behindWords(data)}{" "}
-								{depth === 4
-									? "They agree with it in stage, category, level and pushes."
-									: "Deals that agree in more are too few; what they say still counts with its weight."}
+								{depth === 4 ? "They match it in stage, category, level and pushes." : "Closer matches are too few, but still count by their weight."}
 							</p>
 							<BehindLines lines={data.lines} currency={currency} seen={seen} />
 						</>
 					) : (
-						<p className="second">Looking back …</p>
+						<p className="second">Reading the past …</p>
 					)}
 				</Modal.Body>
 			</Modal>

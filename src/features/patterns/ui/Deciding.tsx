@@ -21,7 +21,7 @@ export function Deciding({ view, seen }: { view: OutlookAnswer | null | undefine
 			<h3 className="mb-0">
 				{plural(view.deciding, "deal")} {view.deciding === 1 ? "decides" : "decide"} this period
 			</h3>
-			<p className="second small-text mb-1">two thirds of what is uncertain</p>
+			<p className="second small-text mb-1">two thirds of the uncertainty</p>
 			<ul className="period-deals deciding">
 				{deciding.slice(0, SHOWN).map(({ id, name, account, owner, amount, chance, steps, depth }) => (
 					<li key={id} className="period-deal">

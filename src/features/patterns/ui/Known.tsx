@@ -28,15 +28,15 @@ export function Known({ asOf, progress, zone, first }: Props) {
 	if (first)
 		return (
 			<div className="panel empty" role="status">
-				<h2>Looking back …</h2>
-				<p>The whole past is being read; it stands here as soon as that is done. You can go on meanwhile.</p>
+				<h2>Reading the past …</h2>
+				<p>The whole past is being read; results appear here when it is done. You can keep working.</p>
 				<ProgressBar now={percent} label={`${percent}%`} visuallyHidden />
 			</div>
 		);
 	return (
 		<p className="tiny second" role="status">
-			{asOf && `Known as of ${instantWords(asOf, zone)}. `}
-			{progress && `What was written since is being worked in: ${percent}%.`}
+			{asOf && `As of ${instantWords(asOf, zone)}. `}
+			{progress && `Including later changes: ${percent}%.`}
 		</p>
 	);
 }

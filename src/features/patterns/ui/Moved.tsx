@@ -13,20 +13,20 @@ export function Moved({ moved, words, currency }: { moved: MovedView; words: str
 	if (!moved.available)
 		return (
 			<p className="second small-text">
-				How it moved since {words} can’t be said: {moved.reason}
+				How it moved since {words} isn’t known: {moved.reason}
 			</p>
 		);
 	const most = Math.max(1, ...moved.steps.map(({ amount }) => Math.abs(amount)));
 	return (
 		<section aria-label={`How it moved since ${words}`}>
 			<h2 className="mt-3">
-				Since {words} the mean moved from {shortMoney(moved.before, currency)} to {shortMoney(moved.after, currency)}
+				Since {words} the expected total moved from {shortMoney(moved.before, currency)} to {shortMoney(moved.after, currency)}
 			</h2>
 			<Scrolls of="How it moved" className="panel p-0">
 				<table className="table mb-0 moved">
 					<tbody>
 						<tr>
-							<th scope="row">Mean {words}</th>
+							<th scope="row">Expected total {words}</th>
 							<td />
 							<td className="num">{shortMoney(moved.before, currency)}</td>
 							<td />
@@ -72,7 +72,7 @@ export function Moved({ moved, words, currency }: { moved: MovedView; words: str
 								</tr>
 							))}
 						<tr className="total">
-							<th scope="row">Mean now</th>
+							<th scope="row">Expected total now</th>
 							<td />
 							<td className="num">{shortMoney(moved.after, currency)}</td>
 							<td />

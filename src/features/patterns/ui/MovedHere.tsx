@@ -7,7 +7,7 @@ export function MovedHere({ revision }: { revision: number }) {
 	const { data, error } = useOutlook(revision);
 	if (error) return <p className="worse small-text">{error.message}</p>;
 	const view = data?.outlook.answer;
-	if (!data?.moved.answer) return <p className="second small-text moved-waits">How it moved is being worked out …</p>;
+	if (!data?.moved.answer) return <p className="second small-text moved-waits">Computing how it moved …</p>;
 	if (!view?.available) return null;
 	return <Moved moved={data.moved.answer} words={data.againstWords} currency={view.currency} />;
 }

@@ -3,9 +3,9 @@ import Link from "next/link";
 import { useState } from "react";
 import { plural } from "@/core/time/words";
 import { money } from "@/ui/format";
+import { TableExport } from "@/ui/parts/ExportMenu";
 import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
-import { TakeAway } from "@/ui/parts/TakeAway";
 import type { OutlookView } from "../server/readOutlook";
 import { Comparables } from "./Comparables";
 import { percent } from "./ShareBar";
@@ -24,7 +24,7 @@ export function OutlookDeals({ view: { deals, open, deciding: decide, currency, 
 				<h2>
 					{plural(decide, "deal")} {decide === 1 ? "decides" : "decide"}
 				</h2>
-				<TakeAway table="patterns" />
+				<TableExport table="patterns" />
 			</div>
 			<Scrolls of="Deals that decide" className="panel p-0">
 				<table className="table mb-0">
@@ -63,14 +63,14 @@ export function OutlookDeals({ view: { deals, open, deciding: decide, currency, 
 				</table>
 			</Scrolls>
 			<p className="tiny second mt-1">
-				Together they hold two thirds of what is uncertain. {money(won, currency)} are won; {others} other open deals are in it with their chances, and{" "}
-				{money(rest, currency)} for what isn’t in sight yet, as in past periods.{" "}
+				Together they hold two thirds of the uncertainty. {money(won, currency)} are won; {others} other open deals are included with their chances, plus{" "}
+				{money(rest, currency)} for deals not yet in the pipeline, as in past periods.{" "}
 				{others > 0 && (
 					<button type="button" className="plain-button no-print" aria-expanded={all} onClick={() => setAll(!all)}>
-						{all ? "Only those that decide" : `Show all ${open} with their chances`}
+						{all ? "Only deals that decide" : `Show all ${open} with their chances`}
 					</button>
 				)}
-				{deals.length < open && all && ` The first ${deals.length}; a file has all.`}
+				{deals.length < open && all && ` The first ${deals.length}; export the file for all.`}
 			</p>
 		</div>
 	);

@@ -25,7 +25,7 @@ export function OutlookScreen({ view, due, whose, seen, children }: Props) {
 		return (
 			<div className="panel empty">
 				<h2>No outlook for {due}</h2>
-				<p>{view.reason} The weighted figure of the period stands on Period.</p>
+				<p>{view.reason} The weighted figure of the period is on Period.</p>
 			</div>
 		);
 	const { low, middle, high, chanceOfTarget, target, currency, record } = view;
@@ -33,24 +33,24 @@ export function OutlookScreen({ view, due, whose, seen, children }: Props) {
 	return (
 		<>
 			<h2>
-				{whose === "My" ? "I end" : `${whose.replace(/’s$/, "")} ends`} {due} between {shortMoney(low, currency)} and {shortMoney(high, currency)}, as like as
-				not above {shortMoney(middle, currency)}
+				{whose === "My" ? "I end" : `${whose.replace(/’s$/, "")} ends`} {due} between {shortMoney(low, currency)} and {shortMoney(high, currency)}, most likely
+				about {shortMoney(middle, currency)}
 			</h2>
 			<p className="second">
 				{target === null
-					? "There is no target to hold it against. "
+					? "There is no target to compare it with. "
 					: `The chance of the target of ${shortMoney(target, currency)} is ${percent(chanceOfTarget)}. `}
-				At this point of the last {periodsWords(record.periods)} the outcome lay in such a band {inside === 1 ? "once" : `${inside} times`}.
+				At this point of the last {periodsWords(record.periods)} the result was inside this band {inside === 1 ? "once" : `${inside} times`}.
 			</p>
 			<Band view={view} />
 			{children}
 			<div className="patterns-two">
 				<OutlookDeals view={view} seen={seen} />
 				<div>
-					<h2 className="mt-3">Its own record</h2>
-					<Scrolls of="Its own record" className="panel p-0">
+					<h2 className="mt-3">Track record</h2>
+					<Scrolls of="Track record" className="panel p-0">
 						<table className="table mb-0">
-							<Heads of={["Period", num("Band"), num("Came"), "Inside"]} />
+							<Heads of={["Period", num("Band"), num("Result"), "Inside"]} />
 							<tbody>
 								{record.periods.map(({ from, to, low: bottom, high: top, total, inside: held }) => (
 									<tr key={from}>
@@ -68,12 +68,12 @@ export function OutlookScreen({ view, due, whose, seen, children }: Props) {
 						</table>
 					</Scrolls>
 					<p className="small-text second mt-2 mb-1">
-						Brier score {record.brier?.toFixed(3) ?? "–"}, of the stages’ own probabilities {record.baseline?.toFixed(3) ?? "–"}: the smaller, the nearer to
-						what came.
+						Brier score {record.brier?.toFixed(3) ?? "–"}, of the stages’ own probabilities {record.baseline?.toFixed(3) ?? "–"}: the smaller, the closer to the
+						result.
 					</p>
-					<Scrolls of="Chance against share" className="panel p-0">
+					<Scrolls of="Expected and actual share" className="panel p-0">
 						<table className="table mb-0">
-							<Heads of={["Chance", num("Deals"), num("Foretold"), num("Came")]} />
+							<Heads of={["Chance", num("Deals"), num("Expected"), num("Result")]} />
 							<tbody>
 								{record.calibration.map(({ from, to, n, chance, share }) => (
 									<tr key={from}>

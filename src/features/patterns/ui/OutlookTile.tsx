@@ -6,7 +6,7 @@ import { percent } from "./ShareBar";
 
 /** Where the period will end, in little room; with how often such a band held. */
 export function OutlookTile({ view }: { view: OutlookAnswer | null }) {
-	if (!view) return <p className="second small-text">It is being worked out; look again in a moment.</p>;
+	if (!view) return <p className="second small-text">Computing; check back in a moment.</p>;
 	if (!view.available) return <p className="second small-text">No outlook: {view.reason}</p>;
 	const { low, middle, high, chanceOfTarget, currency, record } = view;
 	return (
@@ -15,7 +15,7 @@ export function OutlookTile({ view }: { view: OutlookAnswer | null }) {
 			<p className="small-text second mb-0">
 				Most likely {shortMoney(middle, currency)}, between {shortMoney(low, currency)} and {shortMoney(high, currency)} in eight of ten cases
 				{chanceOfTarget !== null && `; the chance of the target is ${percent(chanceOfTarget)}`}. In {record.periods.filter(({ inside }) => inside).length} of
-				the last {periodsWords(record.periods)} the outcome lay in such a band.
+				the last {periodsWords(record.periods)} the result was inside this band.
 			</p>
 		</>
 	);

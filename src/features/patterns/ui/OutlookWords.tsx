@@ -11,9 +11,9 @@ type Here = Result<"patterns.outlookHere">;
 /** Where the period will end in a sentence or two, with how often such a band held: stands on Period under its headline. */
 export function OutlookWords({ here, error }: { here: Here | undefined; error: string | null }) {
 	const address = useAddress();
-	if (error) return <p className="second mb-1">The outlook couldn’t be asked for: {error}</p>;
+	if (error) return <p className="second mb-1">Couldn’t load the outlook: {error}</p>;
 	const view = here?.outlook.answer;
-	if (!view) return <p className="second mb-1 outlook-waits">Where it will end is being worked out …</p>;
+	if (!view) return <p className="second mb-1 outlook-waits">Computing the outlook …</p>;
 	if (!view.available) return <p className="second mb-1">No outlook: {view.reason}</p>;
 	const { low, middle, high, chanceOfTarget, currency, record } = view;
 	const inside = record.periods.filter((one) => one.inside).length;
@@ -21,16 +21,16 @@ export function OutlookWords({ here, error }: { here: Here | undefined; error: s
 	const by = moved?.available ? moved.after - moved.before : 0;
 	return (
 		<p className="second mb-1">
-			Most likely end: <b>{shortMoney(middle, currency)}</b>, between {shortMoney(low, currency)} and {shortMoney(high, currency)} in eight of ten cases.
+			Most likely between <b>{shortMoney(middle, currency)}</b>, between {shortMoney(low, currency)} and {shortMoney(high, currency)} (eight of ten cases).
 			{chanceOfTarget !== null && (
 				<>
 					{" "}
 					The chance of the target is <b>{percent(chanceOfTarget)}</b>.
 				</>
 			)}{" "}
-			In {inside} of the last {periodsWords(record.periods)} the outcome lay in such a band.
-			{by !== 0 && ` Since ${here.againstWords} the mean went ${by > 0 ? "up" : "down"} by ${shortMoney(Math.abs(by), currency)}.`}{" "}
-			<Link href={address("/patterns")}>Why</Link>
+			In {inside} of the last {periodsWords(record.periods)} the result was inside this band.
+			{by !== 0 && ` Since ${here.againstWords} the expected total went ${by > 0 ? "up" : "down"} by ${shortMoney(Math.abs(by), currency)}.`}{" "}
+			<Link href={address("/patterns")}>See the outlook</Link>
 		</p>
 	);
 }

@@ -24,7 +24,7 @@ export function PastWeights() {
 	return (
 		<details className="panel past-weights mb-3" onToggle={(event) => setOpen(event.currentTarget.open)}>
 			<summary>
-				<b>Weights from the past</b> <span className="second small-text">what flags would weigh by what came of deals that had them</span>
+				<b>Weights from the past</b> <span className="second small-text">flag weights measured from past deals</span>
 			</summary>
 			{open && <Weights />}
 		</details>
@@ -43,7 +43,7 @@ function Weights() {
 		retry: false,
 	});
 	if (error) return <p className="worse">{error.message}</p>;
-	if (!data) return <p className="second">Looking back …</p>;
+	if (!data) return <p className="second">Reading the past …</p>;
 	return <Trial key={JSON.stringify(data.attention)} found={data} again={() => void refetch()} />;
 }
 
@@ -73,7 +73,7 @@ function Trial({ found, again }: { found: Found; again: () => void }) {
 		if (outcome.ok) setEffect(outcome.result);
 	};
 	const take = async () => {
-		await act(run("patterns.takeWeights", { attention: wish }), "These weights hold from today on; days before stay as they were judged.", (done) =>
+		await act(run("patterns.takeWeights", { attention: wish }), "These weights apply from today on; earlier days keep their weights.", (done) =>
 			undone(run("patterns.undoWeights", { change: done.change }), again),
 		);
 		again();
@@ -82,12 +82,12 @@ function Trial({ found, again }: { found: Found; again: () => void }) {
 	return (
 		<>
 			<p className="small-text second mt-2">
-				By lift a flag weighs 1 − 1 ÷ lift: the part of the misses of deals with it that they wouldn’t have had as deals without it. This doesn’t say that the
-				flag is the cause.{found.taken && ` Weights were taken from the past on ${shortDate(found.taken.since)}; days before are judged by those of then.`}
+				By lift a flag weighs 1 − 1 ÷ lift: the share of misses among deals with it in excess of deals without it. This doesn’t show that the flag is the cause.
+				{found.taken && ` Weights were set from the past on ${shortDate(found.taken.since)}; earlier days keep the weights of their time.`}
 			</p>
 			<Scrolls of="Weights by severity" className="panel p-0">
 				<table className="table mb-0">
-					<Heads of={["Flags", "Not won in time with one", "Without", num("Lift"), num("Weighs now"), num("By lift")]} />
+					<Heads of={["Flags", "Not won in time, with a flag", "Without", num("Lift"), num("Weighs now"), num("By lift")]} />
 					<tbody>
 						{found.severities.map((one, i) => (
 							<tr key={one.severity}>
@@ -112,12 +112,12 @@ function Trial({ found, again }: { found: Found; again: () => void }) {
 				<Form.Check
 					type="switch"
 					id="weights-by-lift"
-					label="Weigh each severity by its lift"
+					label="Weight each severity by its lift"
 					checked={byLift}
 					onChange={(event) => change(() => setByLift(event.target.checked))}
 				/>
 				<fieldset className="unweighed">
-					<legend className="small-text">Flags that weigh nothing; they are still told, but light no lamp</legend>
+					<legend className="small-text">Flags without weight; they are still shown, but don’t light a lamp</legend>
 					{candidates.map((one) => (
 						<Form.Check
 							key={one.code}
@@ -134,11 +134,11 @@ function Trial({ found, again }: { found: Found; again: () => void }) {
 			{effect && <EffectOf effect={effect} />}
 			<div className="d-flex gap-2">
 				<Button size="sm" variant={effect ? "outline-primary" : "primary"} onClick={() => void look()}>
-					See what that would do
+					Preview the effect
 				</Button>
 				{effect && (
 					<Button size="sm" onClick={() => void take()}>
-						Take these weights from today on
+						Use these weights from today on
 					</Button>
 				)}
 				{found.taken && (
@@ -146,11 +146,11 @@ function Trial({ found, again }: { found: Found; again: () => void }) {
 						size="sm"
 						variant="link"
 						onClick={async () => {
-							await act(run("patterns.undoWeights", { change: found.taken?.id ?? 0 }), "The weights of before hold again.");
+							await act(run("patterns.undoWeights", { change: found.taken?.id ?? 0 }), "The previous weights apply again.");
 							again();
 						}}
 					>
-						Take back what was taken on {shortDate(found.taken.since)}
+						Restore the weights from before {shortDate(found.taken.since)}
 					</Button>
 				)}
 			</div>
@@ -188,8 +188,8 @@ function EffectOf({ effect: { before, after, lights, out, sortingBefore, sorting
 				.
 			</p>
 			<p className="small-text second mb-1">
-				The chance that a deal not won in time stood above one that was, over the {sortingBefore.missed} and {sortingBefore.won} of the last quarters:{" "}
-				<b>{chance(sortingBefore.chance)}</b> now, <b>{chance(sortingAfter.chance)}</b> then; half would be no better than a coin.{" "}
+				The chance that a deal not won in time ranked above one that was, over the {sortingBefore.missed} and {sortingBefore.won} of the last quarters:{" "}
+				<b>{chance(sortingBefore.chance)}</b> now, <b>{chance(sortingAfter.chance)}</b> then; one half would be chance.{" "}
 				{sortingBefore.quarters.map((one, i) => `${one.words} ${chance(one.chance)} and ${chance(sortingAfter.quarters[i]?.chance ?? null)}`).join("; ")}.
 			</p>
 		</div>

@@ -5,9 +5,9 @@ import { useCallback, useTransition } from "react";
 import { Form } from "react-bootstrap";
 import { shortDate } from "@/ui/format";
 import { useMay } from "@/ui/frame/may";
+import { TableExport } from "@/ui/parts/ExportMenu";
 import { Heads } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
-import { TakeAway } from "@/ui/parts/TakeAway";
 import type { BehindView, PatternTable, PatternView } from "../table/view";
 import { BehindPanel } from "./BehindPanel";
 import { CellView } from "./CellView";
@@ -71,8 +71,8 @@ export function PatternScreen({ view, behind, seen }: Props) {
 			</div>
 			<p className="tiny second mt-2">
 				{looked && `Looked at on ${looked.map(({ day }) => shortDate(day)).join(", ") || "no day"}. `}
-				Of fewer than five nothing is said. Lines are 95% intervals (Wilson); where two overlap, chance alone may have made the difference. Means and sums have
-				none: a single large deal may move them.
+				Groups of fewer than five aren’t shown. Lines are 95% intervals (Wilson); where two overlap, the difference may be chance. Averages and sums have none:
+				one large deal can move them.
 			</p>
 		</>
 	);
@@ -93,7 +93,7 @@ function Table({ table: { key, title, lead, of, columns, rows, empty, half }, cu
 		<section className={`pattern-table ${half ? "half" : ""}`} aria-label={title}>
 			<div className="d-flex justify-content-between align-items-baseline gap-2">
 				<h3>{title}</h3>
-				{rows.length > 0 && <TakeAway table="patterns" more={{ part: key }} />}
+				{rows.length > 0 && <TableExport table="patterns" more={{ part: key }} of={title} />}
 			</div>
 			{lead && <p className="tiny second mb-1">{lead}</p>}
 			{rows.length === 0 ? (

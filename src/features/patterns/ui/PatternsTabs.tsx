@@ -7,7 +7,7 @@ export function PatternsTabs({ current, tabs }: { current: string; tabs: readonl
 	const address = useAddress();
 	return (
 		<Tabs
-			label="What the past says"
+			label="Views of Patterns"
 			current={current}
 			tabs={tabs.map(({ key, words }) => ({ key, words, href: address("/patterns", key === "outlook" ? {} : { show: key }) }))}
 		/>

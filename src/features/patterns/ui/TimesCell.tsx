@@ -25,7 +25,7 @@ export function TimesCell({ finished, unfinished, mean, median, interval, curve,
 	return (
 		<span
 			className="times"
-			title={`${finished} finished, ${unfinished} under way; the median lies 19 times in 20 between ${interval.low ?? 0} and ${interval.high ?? "more than was seen"} working days`}
+			title={`${finished} finished, ${unfinished} under way; 95% interval of the median: ${interval.low ?? 0} to ${interval.high ?? "beyond the longest seen"} working days`}
 		>
 			<b>{median === null ? "not reached" : `${median} d`}</b> <span className="tiny second">mean {mean === null ? "–" : mean.toFixed(1)}</span>
 			<svg viewBox={`0 0 ${SPAN} ${HIGH}`} preserveAspectRatio="none" className="survival" aria-hidden="true">

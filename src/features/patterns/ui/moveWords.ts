@@ -2,11 +2,11 @@ import type { MoveKey } from "@/core/outlook/moved";
 
 /** The steps of the bridge of an outlook's mean, in words. */
 export const MOVE_WORDS: Readonly<Record<MoveKey, string>> = {
-	won: "won, above what their chances had counted",
+	won: "won, above their chances",
 	new: "came into the period",
 	gone: "lost, or out of the period",
 	chancesUp: "chances up",
 	chancesDown: "chances down",
 	amounts: "amounts",
-	rest: "not in sight yet",
+	rest: "not yet in the pipeline",
 };

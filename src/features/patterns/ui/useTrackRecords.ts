@@ -29,5 +29,5 @@ const NONE: ReadonlyMap<string, FlagRecord> = new Map();
 export function recordWords(record: FlagRecord | undefined): string | null {
 	if (!record || record.with.share === null || record.without.share === null) return null;
 	const said = `of ${record.with.n} deals with it, ${record.with.k} weren’t won in time; without it ${record.without.k} of ${record.without.n}`;
-	return apart(record.with, record.without) ? said : `${said}: chance alone may make that difference`;
+	return apart(record.with, record.without) ? said : `${said}: the difference may be chance`;
 }

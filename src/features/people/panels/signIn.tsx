@@ -7,6 +7,8 @@ import { SignInPanel } from "../ui/SignInPanel";
 export const signInPanel = panel({
 	key: "signin",
 	words: "My sign-in",
+	group: "mine",
+	about: "Your password, one-time codes, and where you are signed in.",
 	right: "ownSignIn",
 	show: async (context) => {
 		const token = (await cookies()).get(SESSION_COOKIE)?.value;

@@ -10,7 +10,7 @@ export async function demoPeople(db: Sql): Promise<ReadonlySet<string>> {
 		const made = await db
 			.select({ id: audit.subject })
 			.from(audit)
-			.where(and(eq(audit.action, "person made"), inArray(audit.personId, next)));
+			.where(and(eq(audit.action, "person created"), inArray(audit.personId, next)));
 		next = made.flatMap(({ id }) => (id === null || found.has(id) ? [] : [id]));
 		for (const id of next) found.add(id);
 	}

@@ -53,7 +53,7 @@ export async function endWaysOfGone(): Promise<readonly string[]> {
 			const detail = await endWays(tx, [id]);
 			if (!Object.values(detail).some(Boolean)) continue;
 			ended.push(`ways in of ${name} ended`);
-			audit.push({ action: "ways in ended", subject: id, detail: { ...detail } });
+			audit.push({ action: "access ended", subject: id, detail: { ...detail } });
 		}
 		return { result: ended, touched: "nothing", audit };
 	});

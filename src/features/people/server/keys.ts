@@ -16,18 +16,18 @@ export const createKey = command({
 	name: "people.createKey",
 	right: "ownKeys",
 	input: z.object({
-		name: z.string().trim().min(1, "Give the key a name, so that you know it again.").max(100),
-		write: z.boolean().default(false).meta({ description: "it may change things, not only read" }),
+		name: z.string().trim().min(1, "Give the key a name so that you recognize it later.").max(100),
+		write: z.boolean().default(false).meta({ description: "it may write, not only read" }),
 		areas: z
 			.array(z.enum(AREAS, `There is no such area; there are ${AREAS.join(", ")}.`))
 			.max(40)
 			.default([])
-			.meta({ description: "areas it may do anything in, such as deals, tasks, import; none: all" }),
-		days: z.number().int().min(1).max(730, "A key lasts at most two years.").default(365).meta({ description: "after so many days it ends" }),
+			.meta({ description: "areas it may use, such as deals, tasks, import; none means all" }),
+		days: z.number().int().min(1).max(730, "A key lasts at most two years.").default(365).meta({ description: "days until it expires" }),
 	}),
 	secret: true,
 	async run({ context, input: { name, write, areas, days }, tx }) {
-		if (context.actor.key) throw new Fault(403, "Not allowed", "A key makes no keys: sign in and make it in Setup.");
+		if (context.actor.key) throw new Fault(403, "Not allowed", "A key can’t create keys: sign in and create it in Setup.");
 		const expiresAt = new Date(Date.now() + days * 86_400_000);
 		const made = await storeKey(tx, context.actor.person.id, name, { write, areas, expiresAt });
 		const detail = { name, areas: areas.length ? areas : "all", write, until: expiresAt.toISOString().slice(0, 10) };

@@ -16,7 +16,7 @@ import { renameTeam } from "./renameTeam";
 
 const dayInput = z
 	.string()
-	.refine((day) => parseDay(day) !== null, "This isn’t a day that exists.")
+	.refine((day) => parseDay(day) !== null, "This isn’t a valid day.")
 	.nullable();
 
 export const personInput = z.object({
@@ -62,7 +62,7 @@ export const savePerson = command({
 		if (before === undefined) throw notFound("person", id ?? "");
 		if (wish.team !== null && !organisation.teams.has(wish.team)) throw new Fault(422, "No such team", `There is no team ${wish.team}; make it first.`);
 		if (wish.activeFrom && wish.activeTo && wish.activeTo < wish.activeFrom)
-			throw new Fault(422, "Ends before it begins", `${wish.name} can’t have left on ${wish.activeTo}, before they began on ${wish.activeFrom}.`);
+			throw new Fault(422, "End is before start", `${wish.name} can’t have left on ${wish.activeTo}, before they began on ${wish.activeFrom}.`);
 		if (wish.email) await demandFree(tx, wish.email, id);
 		const gone = wish.activeTo !== null && wish.activeTo < formatDay(now.day);
 		const key = id ?? newId();
@@ -79,7 +79,7 @@ export const savePerson = command({
 			result: { id: key, openDeals: left },
 			touched: "settings",
 			audit: {
-				action: before ? "person changed" : "person made",
+				action: before ? "person changed" : "person created",
 				subject: key,
 				detail: { ...(before ? { before: asWished(before) } : {}), after: wish, ...(ended ? { ended } : {}) },
 			},
@@ -102,7 +102,7 @@ async function demandFree(tx: Tx, email: string, id: string | null): Promise<voi
 		.select({ name: people.name })
 		.from(people)
 		.where(and(eq(sql`lower(${people.email})`, email.toLowerCase()), ...(id ? [ne(people.id, id)] : [])));
-	if (other) throw new Fault(409, "Taken", `${email} is the address of ${other.name} already.`);
+	if (other) throw new Fault(409, "Already used", `${email} is the address of ${other.name} already.`);
 }
 
 /** Somebody of ops who can sign in has to stay, or nobody could put things right. */
@@ -112,7 +112,11 @@ export async function demandOps(tx: Tx, today: string): Promise<void> {
 		.from(people)
 		.where(and(eq(people.role, "ops"), isNotNull(people.passwordHash), sql`coalesce(${people.activeTo}, 'infinity') >= ${today}`));
 	if (!row?.n)
-		throw new Fault(422, "Nobody of ops would be left", "This is the last person of ops who can sign in. Give somebody else the role and a password first.");
+		throw new Fault(
+			422,
+			"Someone with the role ops is needed",
+			"This is the last person with the role ops who can sign in. Give someone else the role and a password first.",
+		);
 }
 
 export const teamInput = z.object({
@@ -130,11 +134,11 @@ export const saveTeam = command({
 	async run({ context, input: { was, name, parent }, tx }) {
 		const known = context.organisation.teams;
 		if (was !== null && !known.has(was)) throw notFound("team", was);
-		if (name !== was && known.has(name)) throw new Fault(409, "Taken", `There is a team ${name} already.`);
+		if (name !== was && known.has(name)) throw new Fault(409, "Already used", `There is a team ${name} already.`);
 		if (parent !== null && !known.has(parent)) throw new Fault(422, "No such team", `There is no team ${parent}.`);
 		for (let above = parent, steps = 0; above !== null && steps <= known.size; above = known.get(above) ?? null, steps++)
 			if (above === was)
-				throw new Fault(422, "In a circle", `${parent} is ${parent === was ? "this team itself" : `a part of ${was}`}, so ${was} can’t be part of it.`);
+				throw new Fault(422, "Circular teams", `${parent} is ${parent === was ? "this team itself" : `a part of ${was}`}, so ${was} can’t be part of it.`);
 		await tx.insert(teams).values({ name, parent }).onConflictDoUpdate({ target: teams.name, set: { parent } });
 		if (was !== null && was !== name) {
 			await renameTeam(tx, was, name);
@@ -147,7 +151,7 @@ export const saveTeam = command({
 			result: {},
 			touched,
 			audit: {
-				action: was === null ? "team made" : "team changed",
+				action: was === null ? "team created" : "team changed",
 				subject: name,
 				detail: { before: was === null ? null : { name: was, parent: known.get(was) ?? null }, after: { name, parent } },
 			},
@@ -167,12 +171,12 @@ export const removeTeam = command({
 		if (inside || below.length)
 			throw new Fault(
 				422,
-				"Not empty",
+				"Team isn’t empty",
 				inside
 					? `${inside} ${inside === 1 ? "person belongs" : "people belong"} to ${name}; move them first.`
-					: `${below.join(", ")} stand below ${name}; move them first.`,
+					: `${below.join(", ")} are below ${name}; move them first.`,
 			);
 		await tx.delete(teams).where(eq(teams.name, name));
-		return { result: {}, touched: "settings", audit: { action: "team removed", subject: name, detail: { name, below: organisation.teams.get(name) ?? null } } };
+		return { result: {}, touched: "settings", audit: { action: "team deleted", subject: name, detail: { name, below: organisation.teams.get(name) ?? null } } };
 	},
 });

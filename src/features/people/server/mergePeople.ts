@@ -44,7 +44,7 @@ function bothOf({ organisation }: Context, { from, into }: z.infer<typeof pair>)
 		if (!person) throw notFound("person", id);
 		return person;
 	};
-	if (from === into) throw new Fault(422, "The same person", "Choose two people: one who stays, and one who is the same.");
+	if (from === into) throw new Fault(422, "The same person", "Choose two different people: one to keep, and one to merge into it.");
 	return { gone: named(from), stays: named(into) };
 }
 

@@ -31,7 +31,7 @@ export interface OwnSignIn {
 
 /** A key acts for somebody, and isn't them: how they sign in is theirs alone. */
 function demandSelf({ actor }: Context): void {
-	if (actor.key) throw new Fault(403, "Not allowed", "A key can't change how its person signs in.");
+	if (actor.key) throw new Fault(403, "Not allowed", "A key can’t change how its person signs in.");
 }
 
 /** How one signs in: the sessions that are open, and whether one-time codes are asked for. `token` is the hash of the session that looks. */
@@ -62,7 +62,7 @@ async function demandPassword(tx: Tx, personId: string, password: string): Promi
 	await demandLimit("own password", personId);
 	const [person] = await tx.select().from(people).where(eq(people.id, personId)).for("update");
 	if (!person?.passwordHash || !(await verify(person.passwordHash, password)))
-		throw new Fault(403, "Not your password", "This isn't your present password; nothing was changed.");
+		throw new Fault(403, "Wrong password", "This isn’t your current password; nothing was changed.");
 	await forgetTries("own password", personId);
 	return person;
 }
@@ -76,7 +76,7 @@ export const changePassword = command({
 		demandSelf(context);
 		const person = await demandPassword(tx, context.actor.person.id, present);
 		const fault = passwordFault(next, [person.name, person.email]);
-		if (fault) throw new Fault(422, "Another password, please", fault);
+		if (fault) throw new Fault(422, "Choose another password", fault);
 		await tx
 			.update(people)
 			.set({ passwordHash: await hashPassword(next) })
@@ -132,13 +132,9 @@ export const switchCodesOn = command({
 		const person = await demandPassword(tx, context.actor.person.id, password);
 		const step = codeStep(sealed, code, null);
 		if (step === null)
-			throw new Fault(
-				422,
-				"Not this code",
-				"This isn't the code that belongs to the secret now. Look at the authenticator's clock, and write the code it shows.",
-			);
+			throw new Fault(422, "Wrong code", "This isn’t the current code for the secret. Check the authenticator’s clock, and enter the code it shows.");
 		await tx.update(people).set({ codeSecret: sealed, lastCode: step }).where(eq(people.id, person.id));
-		return { result: {}, touched: "nothing", audit: { action: "one-time codes switched on", subject: person.id, detail: { before: "off", after: "on" } } };
+		return { result: {}, touched: "nothing", audit: { action: "one-time codes turned on", subject: person.id, detail: { before: "off", after: "on" } } };
 	},
 });
 
@@ -151,6 +147,6 @@ export const switchCodesOff = command({
 		demandSelf(context);
 		const person = await demandPassword(tx, context.actor.person.id, password);
 		await tx.update(people).set({ codeSecret: null, lastCode: null }).where(eq(people.id, person.id));
-		return { result: {}, touched: "nothing", audit: { action: "one-time codes switched off", subject: person.id, detail: { before: "on", after: "off" } } };
+		return { result: {}, touched: "nothing", audit: { action: "one-time codes turned off", subject: person.id, detail: { before: "on", after: "off" } } };
 	},
 });

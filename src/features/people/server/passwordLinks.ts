@@ -23,15 +23,14 @@ export const makePasswordLink = command({
 	input: z.object({ id: z.string() }),
 	secret: true,
 	async run({ context, input: { id }, tx }) {
-		if (context.actor.key) throw new Fault(403, "Not allowed", "A key can’t give anybody a password.");
+		if (context.actor.key) throw new Fault(403, "Not allowed", "A key can’t set passwords.");
 		const person = context.organisation.people[context.organisation.personIndex.get(id) ?? -1];
 		if (!person) throw notFound("person", id);
-		if (!person.email) throw new Fault(422, "No address", `${person.name} has no e-mail address to sign in with; write one first.`);
-		if (!worksOn(person, context.now.day)) throw new Fault(422, "Doesn’t work here", `${person.name} doesn’t work here today, so they can’t sign in.`);
-		if (await staysOut(tx, id))
-			throw new Fault(422, "Of the demo company", `${person.name} belongs to the demo company, whose people can’t sign in beside your own.`);
+		if (!person.email) throw new Fault(422, "No address", `${person.name} has no e-mail address to sign in with; add one first.`);
+		if (!worksOn(person, context.now.day)) throw new Fault(422, "Not with the company", `${person.name} isn’t with the company today, so they can’t sign in.`);
+		if (await staysOut(tx, id)) throw new Fault(422, "Demo company", `${person.name} belongs to the demo company, whose people can’t sign in beside your own.`);
 		const path = await storePasswordLink(tx, id);
-		return { result: { path, days: DAYS }, touched: "nothing", audit: { action: "password link made", subject: id, detail: { validDays: DAYS } } };
+		return { result: { path, days: DAYS }, touched: "nothing", audit: { action: "password link created", subject: id, detail: { validDays: DAYS } } };
 	},
 });
 
@@ -43,7 +42,7 @@ export async function storePasswordLink(tx: Tx, personId: string): Promise<strin
 	return `/set-password#${token}`;
 }
 
-const linkOver = () => new Fault(422, "This link is over", "This link was used already, or is older than a week. Ask whoever sent it for another.");
+const linkOver = () => new Fault(422, "This link has expired", "This link was used already, or is older than a week. Ask the sender for a new one.");
 
 export const setPasswordSchema = z.object({ token: z.string().min(1).max(200), password: passwordInput });
 
@@ -65,7 +64,7 @@ export async function setPasswordByLink({ token, password }: z.infer<typeof setP
 		const [person] = link ? await tx.select().from(people).where(eq(people.id, link.personId)) : [];
 		if (!person) throw linkOver();
 		const fault = passwordFault(password, [person.name, person.email]);
-		if (fault) throw new Fault(422, "Not this password", fault);
+		if (fault) throw new Fault(422, "Choose another password", fault);
 		// Who lost their authenticator comes in again this way.
 		await tx.update(people).set({ passwordHash, codeSecret: null, lastCode: null }).where(eq(people.id, person.id));
 		const ended = await tx.delete(sessions).where(eq(sessions.personId, person.id)).returning({ id: sessions.id });

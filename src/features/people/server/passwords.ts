@@ -41,15 +41,14 @@ function repeats(password: string): boolean {
  */
 export function passwordFault(password: string, about: readonly (string | null)[]): string | null {
 	if (password.length < LEAST) return `A password has at least ${LEAST} letters; a few words that you remember are best.`;
-	if (cores(password).some((core) => plain(core) === plain(DEMO_PASSWORD)))
-		return "This is the demo company’s password, which is printed for all to read; take another.";
+	if (cores(password).some((core) => plain(core) === plain(DEMO_PASSWORD))) return "This is the demo company’s password, which everyone knows; choose another.";
 	if (cores(password).some((core) => COMMON.has(core)) || repeats(password))
-		return "This password is among the first that anybody tries; take a few words that don’t belong together.";
+		return "This password is too common; choose a few words that don’t belong together.";
 	const small = password.toLowerCase();
 	const own = about.flatMap((text) => (text ?? "").toLowerCase().split(/[^a-z0-9]+/)).filter((part) => part.length > 3);
 	if (own.some((part) => small.replace(part, "").replace(/[^a-z]/g, "").length < 4))
-		return "This password is made of your name or address; take a few words that have nothing to do with you.";
+		return "This password contains your name or address; choose a few words that have nothing to do with you.";
 	return null;
 }
 
-export const passwordInput = z.string().min(1, "Write a password.").max(1000, "A password has at most 1000 letters.");
+export const passwordInput = z.string().min(1, "Enter a password.").max(1000, "A password has at most 1000 letters.");

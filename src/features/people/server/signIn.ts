@@ -22,8 +22,8 @@ export const SESSION_DAYS = 14;
 const MS_PER_DAY = 86_400_000;
 
 export const signInSchema = z.object({
-	email: z.string().trim().min(1, "Write your e-mail address.").max(320),
-	password: z.string().min(1, "Write your password.").max(1000),
+	email: z.string().trim().min(1, "Enter your e-mail address.").max(320),
+	password: z.string().min(1, "Enter your password.").max(1000),
 	code: z.string().trim().max(20).optional(),
 });
 
@@ -86,18 +86,15 @@ export async function signIn(input: z.infer<typeof signInSchema>, { source, agen
 		throw new Fault(
 			401,
 			"Not signed in",
-			code ? "Write the one-time code that your authenticator shows now; each counts once." : "This e-mail address and password don't belong together.",
+			code ? "Enter the one-time code your authenticator shows now; each code works once." : "The e-mail address or the password is wrong.",
 		);
 	}
 	const organisation = await currentOrganisation(db);
 	const known = organisation.people[organisation.personIndex.get(person.id) ?? -1];
-	if (!known || !worksOn(known, clock(organisation).day)) throw new Fault(401, "Not signed in", "This person no longer works here, so the sign-in is closed.");
+	if (!known || !worksOn(known, clock(organisation).day))
+		throw new Fault(401, "Not signed in", "This person is no longer with the company, so the sign-in is closed.");
 	if (await staysOut(db, person.id))
-		throw new Fault(
-			401,
-			"Not signed in",
-			"This is somebody of the demo company. Its password is printed for all to read, so it opens nothing beside people of your own.",
-		);
+		throw new Fault(401, "Not signed in", "This person belongs to the demo company, whose password is public, so they can’t sign in to your own company.");
 	// Only failed attempts count: a whole office may sign in from one address.
 	await limits.pair.delete(`${email} ${source}`);
 	await limits.person.delete(email);
@@ -127,7 +124,7 @@ async function consume(limiter: RateLimiterPostgres, key: string): Promise<void>
 	} catch (refusal) {
 		const wait = (refusal as RateLimiterRes).msBeforeNext;
 		if (wait === undefined) throw refusal;
-		throw new Fault(429, "Too many attempts", `Too many sign-ins were tried. Wait ${Math.max(1, Math.ceil(wait / 60_000))} minutes and try again.`);
+		throw new Fault(429, "Too many attempts", `Too many sign-in attempts. Wait ${Math.max(1, Math.ceil(wait / 60_000))} minutes and try again.`);
 	}
 }
 

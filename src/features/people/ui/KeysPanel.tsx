@@ -51,7 +51,7 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 		<section className="panel">
 			<h2>API keys</h2>
 			<p className="second">
-				A program that sends a key in <code>Authorization: Bearer …</code> acts as you, with your rights. What it can call is at{" "}
+				A program that sends a key in <code>Authorization: Bearer …</code> acts as you, with your rights. Its calls are listed at{" "}
 				<a href="/api/v1/openapi.json">/api/v1/openapi.json</a>.
 			</p>
 			<Form
@@ -62,18 +62,18 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 				}}
 			>
 				<Form.Group controlId="key-name">
-					<Form.Label>What is it for?</Form.Label>
+					<Form.Label>Purpose</Form.Label>
 					<Form.Control value={name} maxLength={100} required onChange={(event) => setName(event.target.value)} />
 				</Form.Group>
 				<Form.Group controlId="key-write">
-					<Form.Label>It may</Form.Label>
+					<Form.Label>Access</Form.Label>
 					<Form.Select value={write ? "write" : "read"} onChange={(event) => setWrite(event.target.value === "write")}>
 						<option value="read">only read</option>
 						<option value="write">read and write</option>
 					</Form.Select>
 				</Form.Group>
 				<Form.Group controlId="key-area">
-					<Form.Label>In</Form.Label>
+					<Form.Label>Areas</Form.Label>
 					<Form.Select value={area} onChange={(event) => setArea(AREAS.find((one) => one === event.target.value) ?? "")}>
 						<option value="">everything</option>
 						{AREAS.map((one) => (
@@ -93,7 +93,7 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 					</Form.Select>
 				</Form.Group>
 				<Button type="submit" disabled={!name.trim()}>
-					Make a key
+					Create key
 				</Button>
 			</Form>
 			{error && (
@@ -103,7 +103,7 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 			)}
 			{token && (
 				<Alert variant="success" className="mb-3" role="status">
-					Copy it now, it is shown this once: <code className="d-block mt-1 user-select-all key-token">{token}</code>
+					Copy it now; it is shown only once: <code className="d-block mt-1 user-select-all key-token">{token}</code>
 				</Alert>
 			)}
 			{keys.length === 0 ? (
@@ -115,10 +115,10 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 							<tr>
 								<th>For</th>
 								<th>Acts as</th>
-								<th>Begins with</th>
-								<th>It may</th>
-								<th>Made</th>
-								<th>Ends</th>
+								<th>Starts with</th>
+								<th>Access</th>
+								<th>Created</th>
+								<th>Expires</th>
 								<th>Last used</th>
 								<th>
 									<span className="visually-hidden">Revoke</span>
@@ -142,7 +142,7 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 									<td className="text-nowrap">{key.lastUsedAt ? instantDay(key.lastUsedAt, zone) : "never"}</td>
 									<td className="num">
 										<Button size="sm" variant="link" aria-label={`Revoke ${key.name}`} onClick={() => void revoke(key.id)}>
-											{sure === key.id ? "Really revoke" : "Revoke"}
+											{sure === key.id ? "Confirm: revoke key" : "Revoke"}
 										</Button>
 									</td>
 								</tr>

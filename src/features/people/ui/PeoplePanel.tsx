@@ -40,15 +40,15 @@ export function PeoplePanel({ view, signIns, zone }: { view: PeopleView; signIns
 			{mayChange && (
 				<div className="d-flex gap-2 mb-2">
 					<Button size="sm" onClick={() => setPerson("new")}>
-						Add a person
+						Add person
 					</Button>
 					<Button size="sm" variant="outline-primary" onClick={() => setTeam("new")}>
-						Add a team
+						Add team
 					</Button>
 				</div>
 			)}
 			{groups.length === 0 ? (
-				<p className="second mb-0">Nobody yet. People and teams come with the first import{mayChange ? ", or are added here" : ""}.</p>
+				<p className="second mb-0">No people yet. People and teams come with the first import{mayChange ? ", or are added here" : ""}.</p>
 			) : (
 				<Scrolls of="People">
 					<table className="table people-table">
@@ -57,7 +57,7 @@ export function PeoplePanel({ view, signIns, zone }: { view: PeopleView; signIns
 								<th>Name</th>
 								<th>Role</th>
 								<th>E-mail</th>
-								<th>Works here</th>
+								<th>With the company</th>
 								{mayChange && <th>Signs in</th>}
 								{(mayChange || mayHandOver) && (
 									<th>
@@ -77,7 +77,7 @@ export function PeoplePanel({ view, signIns, zone }: { view: PeopleView; signIns
 									{mayChange && (
 										<th className="num">
 											{group.team && (
-												<Button size="sm" variant="link" className="p-0" aria-label={`Change the team ${group.team.name}`} onClick={() => setTeam(group.team)}>
+												<Button size="sm" variant="link" className="p-0" aria-label={`Edit team ${group.team.name}`} onClick={() => setTeam(group.team)}>
 													Change
 												</Button>
 											)}

@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
 import { Alert, Button, Form, Modal } from "react-bootstrap";
+import { DayField } from "@/ui/parts/DayField";
 import { PasswordLinks } from "@/ui/parts/PasswordLinks";
 import { type Input, type Result, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -48,9 +49,9 @@ export function PersonDialog({ person, everybody, teams, signsIn, onClose }: Pro
 		if (!done.ok) return setError(done.detail);
 		const { openDeals } = done.result;
 		const words = openDeals
-			? `Kept. ${openDeals} open ${openDeals === 1 ? "deal is" : "deals are"} still theirs: give them to somebody else in Deals.`
+			? `Saved. ${openDeals} open ${openDeals === 1 ? "deal is" : "deals are"} still theirs: give them to someone else in Deals.`
 			: person
-				? "Kept."
+				? "Saved."
 				: `${sent.name} is here.`;
 		void act(Promise.resolve(done), words, person ? () => run("people.save", wishOf(person)) : undefined);
 		onClose();
@@ -64,7 +65,7 @@ export function PersonDialog({ person, everybody, teams, signsIn, onClose }: Pro
 				}}
 			>
 				<Modal.Header closeButton>
-					<Modal.Title id="person-title">{person ? person.name : "Somebody new"}</Modal.Title>
+					<Modal.Title id="person-title">{person ? person.name : "New person"}</Modal.Title>
 				</Modal.Header>
 				<Modal.Body>
 					{error && (
@@ -100,17 +101,17 @@ export function PersonDialog({ person, everybody, teams, signsIn, onClose }: Pro
 								))}
 							</Form.Select>
 							{!wish.team && (wish.role === "manager" || wish.role === "viewer") && (
-								<Form.Text>Without a team a {wish.role} sees nobody’s deals but their own.</Form.Text>
+								<Form.Text>Without a team a {wish.role} sees only their own deals.</Form.Text>
 							)}
 						</Form.Group>
 						<Form.Group controlId="person-from">
-							<Form.Label>Works here from</Form.Label>
-							<Form.Control type="date" value={wish.activeFrom ?? ""} onChange={(event) => set({ activeFrom: event.target.value || null })} />
+							<Form.Label>With the company from</Form.Label>
+							<DayField value={wish.activeFrom ?? ""} onDay={(day) => set({ activeFrom: day || null })} />
 						</Form.Group>
 						<Form.Group controlId="person-to">
 							<Form.Label>until</Form.Label>
-							<Form.Control type="date" value={wish.activeTo ?? ""} onChange={(event) => set({ activeTo: event.target.value || null })} />
-							<Form.Text>Afterwards they can’t sign in.</Form.Text>
+							<DayField value={wish.activeTo ?? ""} onDay={(day) => set({ activeTo: day || null })} />
+							<Form.Text>After this day they can’t sign in.</Form.Text>
 						</Form.Group>
 					</div>
 					{person && <WayIn person={person} signsIn={signsIn} />}
@@ -120,7 +121,7 @@ export function PersonDialog({ person, everybody, teams, signsIn, onClose }: Pro
 					<Button variant="link" onClick={onClose}>
 						Cancel
 					</Button>
-					<Button type="submit">{person ? "Keep it" : "Add"}</Button>
+					<Button type="submit">{person ? "Save" : "Add"}</Button>
 				</Modal.Footer>
 			</Form>
 		</Modal>
@@ -146,7 +147,7 @@ function WayIn({ person, signsIn }: { person: Person; signsIn: boolean }) {
 				<p className="mb-0">
 					{signsIn ? "They have a password. " : "They have no password yet, so they can’t sign in. "}
 					<Button variant="link" className="p-0 align-baseline" onClick={() => void make()}>
-						{signsIn ? "A link to set a new one" : "A link to set one"}
+						{signsIn ? "Create a link to reset it" : "Create a link to set one"}
 					</Button>
 				</p>
 			)}
@@ -184,9 +185,9 @@ function SamePerson({ person, everybody, onMerged }: { person: Person; everybody
 	return (
 		<section className="person-part">
 			<Form.Group controlId="person-same">
-				<Form.Label>The same person as</Form.Label>
+				<Form.Label>Merge into</Form.Label>
 				<Form.Select value={into} onChange={(event) => void look(event.target.value)}>
-					<option value="">nobody else</option>
+					<option value="">no one</option>
 					{everybody
 						.filter(({ id }) => id !== person.id)
 						.map((other) => (
@@ -205,10 +206,10 @@ function SamePerson({ person, everybody, onMerged }: { person: Person; everybody
 				<div className="mt-2">
 					<p className="mb-2">
 						{preview.parts.length ? `${preview.parts.join(", ")} of ${preview.gone} become ${preview.stays}’s` : `Nothing is ${preview.gone}’s`}; {preview.gone}{" "}
-						is then another name of {preview.stays} that files may use. This can’t be undone.
+						becomes another name of {preview.stays} that files may use. This can’t be undone.
 					</p>
 					<Button variant="outline-primary" size="sm" onClick={() => void merge()}>
-						They are one person
+						Merge people
 					</Button>
 				</div>
 			)}

@@ -49,15 +49,15 @@ function PasswordForm({ mine }: { mine: string | null }) {
 					</Alert>
 				)}
 				<Form.Group controlId="present-password" className="mb-2">
-					<Form.Label>Your present password</Form.Label>
+					<Form.Label>Current password</Form.Label>
 					<Form.Control type="password" autoComplete="current-password" value={present} required onChange={(event) => setPresent(event.target.value)} />
 				</Form.Group>
 				<Form.Group controlId="next-password" className="mb-2">
-					<Form.Label>A new one, of ten letters or more</Form.Label>
+					<Form.Label>New password (at least 10 characters)</Form.Label>
 					<Form.Control type="password" autoComplete="new-password" minLength={10} value={next} required onChange={(event) => setNext(event.target.value)} />
 				</Form.Group>
 				<Form.Group controlId="again-password" className="mb-3">
-					<Form.Label>The new one again</Form.Label>
+					<Form.Label>Repeat the new password</Form.Label>
 					<Form.Control
 						type="password"
 						autoComplete="new-password"
@@ -66,10 +66,10 @@ function PasswordForm({ mine }: { mine: string | null }) {
 						isInvalid={differs}
 						onChange={(event) => setAgain(event.target.value)}
 					/>
-					{differs && <Form.Text className="worse">The two differ.</Form.Text>}
+					{differs && <Form.Text className="worse">The two passwords differ.</Form.Text>}
 				</Form.Group>
 				<Button type="submit" disabled={!present || !next || again !== next}>
-					Change the password
+					Change password
 				</Button>
 			</Form>
 		</section>
@@ -104,8 +104,8 @@ function Codes({ on }: { on: boolean }) {
 			<h2>One-time codes</h2>
 			<p className="second">
 				{on
-					? "Signing in asks for the code that your authenticator shows."
-					: "An authenticator on your phone shows a code of six figures that is asked for besides the password (RFC 6238)."}
+					? "Signing in asks for the code from your authenticator."
+					: "An authenticator on your phone shows a six-digit code that is asked for in addition to the password (RFC 6238)."}
 			</p>
 			{error && (
 				<Alert variant="danger" role="alert">
@@ -114,7 +114,7 @@ function Codes({ on }: { on: boolean }) {
 			)}
 			{!on && !offer && (
 				<Button variant="outline-primary" onClick={() => void begin()}>
-					Switch them on …
+					Turn on …
 				</Button>
 			)}
 			{(on || offer) && (
@@ -127,12 +127,12 @@ function Codes({ on }: { on: boolean }) {
 					{offer && (
 						<>
 							{/* biome-ignore lint/performance/noImgElement: a drawing of a few hundred bytes that is never stored */}
-							<img className="code-picture" alt="The secret, to be read by an authenticator" src={`data:image/svg+xml,${encodeURIComponent(offer.picture)}`} />
+							<img className="code-picture" alt="QR code of the secret for an authenticator" src={`data:image/svg+xml,${encodeURIComponent(offer.picture)}`} />
 							<p className="small-text">
-								Read this with your authenticator, or write the secret into it: <code className="user-select-all">{offer.text}</code>
+								Scan this with your authenticator, or enter the secret: <code className="user-select-all">{offer.text}</code>
 							</p>
 							<Form.Group controlId="first-code" className="mb-2">
-								<Form.Label>The code it shows now</Form.Label>
+								<Form.Label>Current code</Form.Label>
 								<Form.Control inputMode="numeric" autoComplete="one-time-code" value={code} required onChange={(event) => setCode(event.target.value)} />
 							</Form.Group>
 						</>
@@ -141,7 +141,7 @@ function Codes({ on }: { on: boolean }) {
 						<Form.Label>Your password</Form.Label>
 						<Form.Control type="password" autoComplete="current-password" value={password} required onChange={(event) => setPassword(event.target.value)} />
 					</Form.Group>
-					<Button type="submit">{offer ? "Switch codes on" : "Switch codes off"}</Button>
+					<Button type="submit">{offer ? "Turn codes on" : "Turn codes off"}</Button>
 				</Form>
 			)}
 		</section>
@@ -161,10 +161,10 @@ function Sessions({ sessions, zone }: { sessions: readonly OwnSession[]; zone: s
 	const act = useAct();
 	const mine = sessions.find((session) => session.mine)?.id ?? null;
 	const end = (id: string | null) =>
-		act(run("people.endSession", { id, except: mine }), id === null ? "You are signed out everywhere else." : "That session is over.");
+		act(run("people.endSession", { id, except: mine }), id === null ? "You are signed out everywhere else." : "Session ended.");
 	return (
-		<section className="panel setup-wide" aria-label="Where you are signed in">
-			<h2>Where you are signed in</h2>
+		<section className="panel setup-wide" aria-label="Active sessions">
+			<h2>Active sessions</h2>
 			<ul className="rows small-text">
 				{sessions.map((session) => (
 					<li key={session.id}>
@@ -172,10 +172,10 @@ function Sessions({ sessions, zone }: { sessions: readonly OwnSession[]; zone: s
 							<b>{browserWords(session.agent)}</b> <span className="second">from {session.source || "an unknown address"}</span>
 						</span>
 						<span className="second text-nowrap">
-							{session.mine ? "here, now" : `last used ${instantWords(session.lastSeenAt, zone)}`}{" "}
+							{session.mine ? "this session" : `last used ${instantWords(session.lastSeenAt, zone)}`}{" "}
 							{!session.mine && (
 								<Button size="sm" variant="link" className="p-0 align-baseline" onClick={() => void end(session.id)}>
-									End it
+									End session
 								</Button>
 							)}
 						</span>

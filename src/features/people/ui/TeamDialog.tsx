@@ -25,14 +25,14 @@ export function TeamDialog({ team, teams, onClose }: Props) {
 		const back = team
 			? () => run("people.saveTeam", { was: name.trim(), name: team.name, parent: team.parent })
 			: () => run("people.removeTeam", { name: name.trim() });
-		void act(Promise.resolve(done), "Kept.", back);
+		void act(Promise.resolve(done), "Saved.", back);
 		onClose();
 	};
 	const remove = async () => {
 		if (!team) return;
 		const done = await run("people.removeTeam", { name: team.name });
 		if (!done.ok) return setError(done.detail);
-		void act(Promise.resolve(done), `${team.name} is gone.`, () => run("people.saveTeam", { was: null, ...team }));
+		void act(Promise.resolve(done), `${team.name} deleted.`, () => run("people.saveTeam", { was: null, ...team }));
 		onClose();
 	};
 	return (
@@ -44,7 +44,7 @@ export function TeamDialog({ team, teams, onClose }: Props) {
 				}}
 			>
 				<Modal.Header closeButton>
-					<Modal.Title id="team-title">{team ? team.name : "A new team"}</Modal.Title>
+					<Modal.Title id="team-title">{team ? team.name : "New team"}</Modal.Title>
 				</Modal.Header>
 				<Modal.Body>
 					{error && (
@@ -59,7 +59,7 @@ export function TeamDialog({ team, teams, onClose }: Props) {
 					<Form.Group controlId="team-parent">
 						<Form.Label>Part of</Form.Label>
 						<Form.Select value={parent} onChange={(event) => setParent(event.target.value)}>
-							<option value="">nothing above it</option>
+							<option value="">no team above it</option>
 							{teams
 								.filter((other) => other !== was)
 								.map((other) => (
@@ -71,13 +71,13 @@ export function TeamDialog({ team, teams, onClose }: Props) {
 				<Modal.Footer>
 					{team && (
 						<Button variant="link" className="me-auto" onClick={() => void remove()}>
-							Take it away
+							Delete
 						</Button>
 					)}
 					<Button variant="link" onClick={onClose}>
 						Cancel
 					</Button>
-					<Button type="submit">{team ? "Keep it" : "Add"}</Button>
+					<Button type="submit">{team ? "Save" : "Add"}</Button>
 				</Modal.Footer>
 			</Form>
 		</Modal>

@@ -5,6 +5,8 @@ import { TargetsPanel } from "../ui/TargetsPanel";
 export const targetsPanel = panel({
 	key: "targets",
 	words: "Targets",
+	group: "people",
+	about: "Each person’s target by quarter.",
 	right: "setTargets",
 	show: (context) => <TargetsPanel view={readTargets(context)} />,
 });

@@ -21,7 +21,7 @@ export const periodCalls = [
 		id: "listTries",
 		method: "get",
 		path: "/tries",
-		summary: "What was tried on a copy of a period, one's own and what is shared with one's team, the newest first",
+		summary: "What was tried on a copy of a period, one’s own and what is shared with one’s team, the newest first",
 		status: 200,
 		answer: list(trySchema),
 		query: z.object(paging),

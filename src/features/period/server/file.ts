@@ -32,7 +32,7 @@ export const periodFile = tableFile({
 	async read(context, viewpoint) {
 		const view = await readPeriod(context, viewpoint, "rep");
 		const period = bounded(viewpoint.due.period);
-		if (!view || !period) throw new Fault(400, "No period", "Choose a period that begins and ends.");
+		if (!view || !period) throw new Fault(400, "No period", "Choose a period with a start and an end.");
 		const { organisation } = context;
 		const { company } = organisation;
 		const { scope } = viewpoint.whose;

@@ -29,28 +29,28 @@ export function periodHeadline({ figures, period, state, currency, pace }: Told)
 	const nothing = !won.count && !open.count;
 	if (nothing && target === null)
 		return {
-			finding: `Nothing is won or open in ${words}`,
-			beside: "No deal of these people is due in it or was closed in it, and nobody has a target for it.",
+			finding: `Nothing won or open in ${words}`,
+			beside: "None of these people has a deal due or closed in it, or a target for it.",
 		};
 
 	if (state === "over") {
 		const reached = target === null ? "" : target > 0 ? `: ${percent(won.amount / target)} of the target of ${money(target)}` : "";
 		const left = open.count
 			? `${plural(open.count, "deal")} due in it ${open.count === 1 ? "is" : "are"} still open, ${money(open.amount)}.`
-			: "Nothing due in it is still open.";
+			: "No deals due in it are still open.";
 		return { finding: `${money(won.amount)} was won in ${words}${reached}`, beside: left };
 	}
 	if (state === "to come") {
-		const against = target === null ? "; nobody has a target for it yet" : `, against a target of ${money(target)}`;
+		const against = target === null ? "; no one has a target for it yet" : `, against a target of ${money(target)}`;
 		return {
 			finding: `${money(open.amount)} is open for ${words}${against}`,
-			beside: cover === null ? "It has yet to begin." : `It has yet to begin; what is open covers the target ${cover.toFixed(1)} times.`,
+			beside: cover === null ? "It hasn’t started." : `It hasn’t started; open deals cover the target ${cover.toFixed(1)} times.`,
 		};
 	}
 
 	const beside = [
 		`On working day ${pace.workingDay} of ${pace.workingDays}; by the same day ${money(pace.previous)} was won of ${pace.previousWords}, and ${money(pace.yearAgo)} a year ago.`,
-		commitCover === null ? "" : `Commit alone covers what is missing ${commitCover.toFixed(1)} times.`,
+		commitCover === null ? "" : `Commit alone covers the gap ${commitCover.toFixed(1)} times.`,
 	]
 		.filter(Boolean)
 		.join(" ");
@@ -58,6 +58,6 @@ export function periodHeadline({ figures, period, state, currency, pace }: Told)
 	if (gap === 0) return { finding: `${money(won.amount)} is won: the target of ${money(target)} is reached, and ${money(open.amount)} is still open`, beside };
 	const missing = `${money(won.amount)} of ${money(target)} is won. ${money(gap)} is missing, and `;
 	if (needed === null) return { finding: `${missing}nothing is open`, beside };
-	if (needed > 1) return { finding: `${missing}${money(open.amount)} is open: all of it would leave ${money(gap - open.amount)} missing`, beside };
+	if (needed > 1) return { finding: `${missing}${money(open.amount)} is open: winning all of it would leave ${money(gap - open.amount)} missing`, beside };
 	return { finding: `${missing}${money(open.amount)} is open: ${percent(needed)} of it has to be won`, beside };
 }

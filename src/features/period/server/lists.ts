@@ -97,7 +97,7 @@ export function listsOf(
 		const noted = (one: DealSeen) => {
 			const days = early.get(one.deal);
 			const stage = company.rules.stages[one.stageIndex]?.name ?? "";
-			return days ? `${stage} is early for it: ${days.needed} working days usually remain, ${days.left} are left` : null;
+			return days ? `${stage} is early: ${days.needed} working days usually remain, ${days.left} are left` : null;
 		};
 		return {
 			words: i === 0 ? "this week" : "next week",
@@ -112,7 +112,7 @@ export function listsOf(
 		dueSoon: soon,
 		litUp: listed(litUp.sort(bigFirst), () => null),
 		wentOut: listed(wentOut.sort(bigFirst), ({ status }) => (status === "open" ? null : status)),
-		biggest: biggest.map((one) => line(one, isIdle(context, one, survey.norms.bigAmount, seen) ? "nobody is doing anything" : null)),
+		biggest: biggest.map((one) => line(one, isIdle(context, one, survey.norms.bigAmount, seen) ? "nobody is acting on" : null)),
 	};
 }
 

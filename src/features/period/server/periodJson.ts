@@ -37,7 +37,7 @@ const figures = z.object({
 	averageWon: whole.nullable(),
 	averageCycle: rate,
 });
-const change = z.unknown().meta({ description: "each figure's difference since `against`, in the shape of the figures; null where either is" });
+const change = z.unknown().meta({ description: "each figure’s difference since `against`, in the shape of the figures; null where either figure is null" });
 const earlier = z.object({ from: z.iso.date(), to: z.iso.date(), day: z.iso.date(), won: sum });
 
 export const periodSchema = figures
@@ -72,7 +72,7 @@ export const readPeriodOfApi = query("period.ofApi", "readPeriod", (context: Con
 	const seen = dayAsked(context, "as_of", asked.as_of);
 	const period = boundedPeriod(asked) ?? quarterOf(seen, rules.fiscalStart);
 	const against = asked.against === undefined ? null : dayAsked(context, "against", asked.against);
-	if (against !== null && against >= seen) throw new Fault(400, "Bad request", `against (${asked.against}) must lie before as_of (${formatDay(seen)}).`);
+	if (against !== null && against >= seen) throw new Fault(400, "Bad request", `against (${asked.against}) must be before as_of (${formatDay(seen)}).`);
 	const scope = scopeOf(context, asked.team, asked.owner);
 	const now = countedOn(context, period, seen, seen);
 	const target = (people: ReadonlySet<number> | null) => targetOf(organisation.targets, period, people, rules.rates, seen);

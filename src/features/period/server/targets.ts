@@ -86,7 +86,7 @@ export const readTargets = query("period.targets", "setTargets", (context: Conte
 
 /** beyond it sums of many targets couldn't be kept exactly */
 const MOST = 1e14;
-const dayText = z.string().refine((text) => parseDay(text) !== null && inBounds(text), "This isn't a day between 1900 and 2200.");
+const dayText = z.string().refine((text) => parseDay(text) !== null && inBounds(text), "This isn’t a day between 1900 and 2200.");
 const cell = z
 	.object({
 		personId: z.string(),
@@ -94,10 +94,10 @@ const cell = z
 		end: dayText,
 		family: z.string().trim().max(200),
 		/** null takes the target away */
-		amount: z.number("A target is an amount.").int().min(0, "A target can't be below nothing.").max(MOST, "No target is as large as this.").nullable(),
-		currency: z.string().refine((code) => exponentOf(code) !== null, "This isn't a currency code of ISO 4217, such as EUR."),
+		amount: z.number("A target is an amount.").int().min(0, "A target can’t be negative.").max(MOST, "This target is too large.").nullable(),
+		currency: z.string().refine((code) => exponentOf(code) !== null, "This isn’t a currency code of ISO 4217, such as EUR."),
 	})
-	.refine(({ start, end }) => start <= end, "A target's days end before they begin.");
+	.refine(({ start, end }) => start <= end, "The target’s last day is before its first day.");
 type Cell = z.infer<typeof cell>;
 
 const keyOf = ({ personId, start, end, family }: Pick<Cell, "personId" | "start" | "end" | "family">) => [personId, start, end, family].join("\n");
@@ -112,7 +112,7 @@ export const saveTargets = command({
 			.array(cell)
 			.min(1, "Nothing was changed.")
 			.max(5000)
-			.refine((cells) => new Set(cells.map(keyOf)).size === cells.length, "A target is named twice."),
+			.refine((cells) => new Set(cells.map(keyOf)).size === cells.length, "A target appears twice."),
 		/** these add to what targets of other days count in the same days already; without it that is refused */
 		beside: z.boolean().default(false),
 	}),
@@ -130,7 +130,7 @@ export const undoTargets = command({
 	input: z.object({ change: z.number().int() }),
 	async run({ context, input: { change }, tx }) {
 		const newest = await newestEntry(tx, ACTION);
-		if (newest?.id !== change) throw new Fault(409, "Changed since", "The targets were changed again since, so they stay as they are.");
+		if (newest?.id !== change) throw new Fault(409, "Changed since", "The targets were changed again since, so they can’t be undone.");
 		const before = newest.detail.before as Cell[];
 		demandPeople(context, before);
 		return setTargets(tx, before, "undone");
@@ -155,8 +155,8 @@ function demandOnce({ organisation }: Context, cells: readonly Cell[]): void {
 		if (other)
 			throw new Fault(
 				409,
-				"Counts already",
-				`${other.name} has a target for ${other.start} to ${other.end}, which counts in ${start} to ${end} already. Carry it over first, or save this one beside it.`,
+				"Already counted",
+				`${other.name} has a target for ${other.start} to ${other.end}, which counts in ${start} to ${end} already. Carry it over first, or save this one in addition.`,
 			);
 	}
 }
@@ -209,7 +209,7 @@ async function setTargets(tx: Tx, cells: readonly Cell[], how: string): Promise<
 export async function demandTargets(tx: Tx, cells: readonly Cell[]): Promise<void> {
 	for (const one of await storedAs(tx, cells))
 		if (one.was.amount !== one.cell.amount || one.was.currency !== one.cell.currency)
-			throw new Fault(409, "Changed since", "The targets were changed again since, so they stay as they are.");
+			throw new Fault(409, "Changed since", "The targets were changed again since, so they can’t be undone.");
 }
 
 /** Targets with what is stored for the same person, days and family. */
@@ -247,8 +247,8 @@ function demandPeople({ organisation, actor, now }: Context, cells: readonly Cel
 	for (const { personId, currency } of cells) {
 		const index = organisation.personIndex.get(personId);
 		if (index === undefined) throw new Fault(404, "No such person", `Nobody has the number ${personId}.`);
-		if (!ownerIn(reach, index)) throw new Fault(403, "Not allowed", "You set targets for your own people only.");
+		if (!ownerIn(reach, index)) throw new Fault(403, "Not allowed", "You can set targets only for your own people.");
 		if (currency !== rates.base && !rates.on(currency, now.day))
-			throw new Fault(422, "No rate", `There is no rate from ${currency} to ${rates.base}; bring one in first, or set the target in ${rates.base}.`);
+			throw new Fault(422, "No rate", `There is no rate from ${currency} to ${rates.base}; import one first, or set the target in ${rates.base}.`);
 	}
 }

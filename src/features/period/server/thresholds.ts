@@ -83,11 +83,11 @@ const input = z.object({
 			z.object({
 				figure: z.string().refine((key) => figureOf(key) !== undefined, "There is no such figure."),
 				side: z.enum(["most", "least"]),
-				value: z.number("A mark is a number.").min(0, "A mark can't be below nothing.").max(MOST, "This mark is beyond all that can be."),
+				value: z.number("A mark is a number.").min(0, "A mark can’t be negative.").max(MOST, "This mark is too large."),
 			}),
 		)
 		.max(FIGURES.length)
-		.refine((marks) => new Set(marks.map(({ figure }) => figure)).size === marks.length, "A figure has one mark."),
+		.refine((marks) => new Set(marks.map(({ figure }) => figure)).size === marks.length, "A figure can have only one mark."),
 });
 
 const ACTION = "marks of the period changed";
@@ -113,7 +113,7 @@ export const undoThresholds = command({
 	input: z.object({ change: z.number().int() }),
 	async run({ context, input: { change }, tx }) {
 		const newest = await newestEntry(tx, ACTION);
-		if (newest?.id !== change) throw new Fault(409, "Changed since", "The marks were changed again since, so they stay as they are.");
+		if (newest?.id !== change) throw new Fault(409, "Changed since", "The marks were changed again since, so they can’t be undone.");
 		const team = newest.subject ?? "";
 		demandTeam(context, team);
 		const before = newest.detail.before as (typeof thresholds.$inferInsert)[];
@@ -131,7 +131,7 @@ function demandTeam(context: Context, team: string): void {
 	if (reach === null) return;
 	const people = team ? [...peopleIn(organisation, teamsUnder(organisation, team))] : [];
 	if (!people.length || people.some((person) => !reach.has(person)))
-		throw new Fault(403, "Not allowed", team ? `${team} isn't a team of yours.` : "The marks of everyone are set by who sees everyone's deals.");
+		throw new Fault(403, "Not allowed", team ? `${team} isn’t a team of yours.` : "Only people who see everyone’s deals can set everyone’s marks.");
 }
 
 function demandKnown({ organisation }: Context, team: string): void {

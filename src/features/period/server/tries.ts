@@ -27,7 +27,7 @@ const move = z
 	.object({
 		whom,
 		what: z.enum(["win", "drop", "push", "price"]),
-		percent: z.number("A share is a number.").min(0, "A share can't be below nothing.").max(1000),
+		percent: z.number("A share is a number.").min(0, "A share can’t be negative.").max(1000),
 	})
 	.refine(({ what, percent }) => what === "price" || (percent > 0 && percent <= 100), "A share lies between 1 and 100 per cent.")
 	.meta({ id: "Move" });
@@ -97,7 +97,7 @@ export const saveTry = command({
 		demandBounded(due.period);
 		const ownerId = context.actor.person.id;
 		if ((await tx.$count(tries, eq(tries.ownerId, ownerId))) >= MOST_OWN)
-			throw new Fault(422, "Too many tries", `You keep ${MOST_OWN} tries; remove one first.`);
+			throw new Fault(422, "Too many tries", `You have ${MOST_OWN} tries; delete one first.`);
 		const values = {
 			id: newId(),
 			ownerId,
@@ -113,7 +113,7 @@ export const saveTry = command({
 		return {
 			result: tryJson(context, row),
 			touched: "nothing",
-			audit: { action: "try kept", subject: values.id, detail: { name: input.name, shared: input.shared } },
+			audit: { action: "try saved", subject: values.id, detail: { name: input.name, shared: input.shared } },
 		};
 	},
 });
@@ -143,7 +143,7 @@ export const removeTry = command({
 	async run({ context, input: { id }, tx }) {
 		const row = await ownTry(tx, context, id, context.actor.person.role === "ops");
 		await tx.delete(tries).where(eq(tries.id, id));
-		return { result: {}, touched: "nothing", audit: { action: "try removed", subject: id, detail: { name: row.name } } };
+		return { result: {}, touched: "nothing", audit: { action: "try deleted", subject: id, detail: { name: row.name } } };
 	},
 });
 
@@ -160,7 +160,7 @@ async function ownTry(tx: Tx, context: Context, id: string, orShared = false): P
 
 function demandBounded(asked: Period | null): Period {
 	const period = bounded(asked);
-	if (!period) throw new Fault(422, "No period", "A try is of a period that begins and ends.");
+	if (!period) throw new Fault(422, "No period", "A try needs a period with a start and an end.");
 	return period;
 }
 
@@ -300,7 +300,7 @@ function cameTrue(
 	if (!said && !moved) return null;
 	const state = now === null ? "gone" : now.status === "open" ? (now.close > period.end || now.close === NO_DAY ? "pushed out" : "open") : now.status;
 	const words = {
-		gone: "taken off the books",
+		gone: "removed",
 		open: moved && now ? `open in ${company.rules.stages[now.stageIndex]?.name ?? ""}` : "open, as it was",
 		"pushed out": "pushed out of the period",
 		won: "won",

@@ -58,7 +58,7 @@ export const FIGURES: readonly Figure[] = [
 	{ key: "weighted", words: "weighted", unit: "amount", side: "least", of: (f) => f.weighted, opens: {} },
 	{ key: "cover", words: "cover", unit: "times", side: "least", of: (f) => f.cover, opens: {} },
 	{ key: "commitCover", words: "cover by commit", unit: "times", side: "least", of: (f) => f.commitCover, opens: { f: "category.in.commit" } },
-	{ key: "needed", words: "share of open that has to be won", unit: "share", side: "most", of: (f) => f.needed, opens: {} },
+	{ key: "needed", words: "share of open that must be won", unit: "share", side: "most", of: (f) => f.needed, opens: {} },
 	{ key: "winRate", words: "win rate, by count", unit: "share", side: "least", of: (f) => f.winRate.count, opens: { status: "closed" } },
 	{ key: "winRateAmount", words: "win rate, by amount", unit: "share", side: "least", of: (f) => f.winRate.amount, opens: { status: "closed" } },
 	{ key: "averageWon", words: "average won deal", unit: "amount", side: "least", of: (f) => f.averageWon, opens: { status: "won" } },
@@ -82,7 +82,7 @@ export const FIGURES: readonly Figure[] = [
 	},
 	{
 		key: "undone",
-		words: "planned contacts left undone",
+		words: "planned activities not done",
 		unit: "count",
 		side: "most",
 		around: true,

@@ -23,7 +23,7 @@ export function readTyped(text: string, base: string): TypedAmount | string {
 	if (!digits) return match[2] ? `“${text.trim()}” has no amount` : { amount: null, currency };
 	const plain = plainNumber(digits);
 	const amount = plain === null ? "not a number" : parseAmount(plain, currency);
-	if (typeof amount === "number") return amount < 0 ? "a target can’t be below nothing" : { amount, currency };
+	if (typeof amount === "number") return amount < 0 ? "a target can’t be negative" : { amount, currency };
 	return amount === "not a number" ? `“${text.trim()}” isn’t an amount such as 450 000 or 450 000 GBP` : `“${text.trim()}”: ${amount}`;
 }
 

@@ -26,7 +26,7 @@ export function tryFigures(tried: PeriodFigures, real: PeriodFigures, currency: 
 		...one("missing", ({ gap }) => (gap === null ? null : gap === 0 ? "nothing" : shortMoney(gap, currency))),
 		...one("open", ({ open }) => shortMoney(open.amount, currency)),
 		...one("cover", ({ cover }) => (cover === null ? null : times(cover))),
-		...one("to be won of it", ({ needed }) => (needed === null ? null : percent(needed))),
+		...one("of it must be won", ({ needed }) => (needed === null ? null : percent(needed))),
 	];
 }
 
@@ -36,7 +36,7 @@ export function tryFigures(tried: PeriodFigures, real: PeriodFigures, currency: 
  */
 export function tryFinding(tried: PeriodFigures, real: PeriodFigures, currency: string): string {
 	const changed = tryFigures(tried, real, currency).filter(({ was }) => was !== null);
-	if (!changed.length) return "These moves change no figure of the period";
+	if (!changed.length) return "These moves change none of the period’s figures";
 	return changed
 		.map(({ words, value, was }) => `${words} ${value} (was ${was})`)
 		.join(", ")

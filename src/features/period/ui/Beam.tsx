@@ -87,7 +87,7 @@ export function Beam({ figures, changes, against, currency, days, band = null }:
 					const changed = part.of(changes as unknown as Beamed).amount;
 					return (
 						<li key={part.key}>
-							<Link href={opens.figure(part.key)} title={`Open the deals that make it: ${count}`}>
+							<Link href={opens.figure(part.key)} title={`Open the deals in this figure: ${count}`}>
 								<span className={`beam-mark beam-${part.key}`} aria-hidden="true" /> {part.words}{" "}
 								<b className="num">
 									<Amount minor={amount} currency={currency} />

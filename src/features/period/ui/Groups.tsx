@@ -15,11 +15,11 @@ const COLUMNS = [
 	{ key: "target", words: "Target", unit: "amount", of: (row: GroupRow) => row.figures.target, opens: "target" },
 	{ key: "gap", words: "Gap", unit: "amount", of: (row: GroupRow) => row.figures.gap, opens: "gap" },
 	{ key: "cover", words: "Cover", unit: "times", of: (row: GroupRow) => row.figures.cover, opens: "open" },
-	{ key: "won", words: "Won of closed", unit: "share", of: (row: GroupRow) => row.figures.winRate.count, opens: "winRate" },
+	{ key: "won", words: "Win rate, by count", unit: "share", of: (row: GroupRow) => row.figures.winRate.count, opens: "winRate" },
 	{ key: "act", words: "At act", unit: "count", of: (row: GroupRow) => row.figures.attention.act, opens: "act" },
 	{ key: "late", words: "Tasks late", unit: "count", of: (row: GroupRow) => row.around.lateTasks, opens: "lateTasks" },
 	{ key: "contacts", words: "Contacts a day", unit: "perDay", of: (row: GroupRow) => row.around.contacts?.aDay ?? null, opens: "contactsADay" },
-	{ key: "undone", words: "Left undone", unit: "count", of: (row: GroupRow) => row.around.contacts?.undone ?? null, opens: "undone" },
+	{ key: "undone", words: "Not done", unit: "count", of: (row: GroupRow) => row.around.contacts?.undone ?? null, opens: "undone" },
 ] as const;
 
 /** The period by rep, team, territory, family or kind of customer: a small beam each, on one scale. A row narrows the sentence to it. */
@@ -43,14 +43,14 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 		return `${path}?${query}`;
 	};
 	return (
-		<section className={`panel p-0 groups ${waiting ? "waiting" : ""}`} aria-label="By whom" aria-busy={waiting}>
+		<section className={`panel p-0 groups ${waiting ? "waiting" : ""}`} aria-label="By person or group" aria-busy={waiting}>
 			<div className="groups-head">
 				<h3 className="mb-0">
 					By{" "}
 					<Form.Select
 						size="sm"
 						className="d-inline-block w-auto no-print"
-						aria-label="What the period is shown by"
+						aria-label="Group the period by"
 						value={view.by}
 						onChange={(event) => void set({ by: event.target.value === "rep" ? null : event.target.value })}
 					>
@@ -109,7 +109,7 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 						{!rows.length && (
 							<tr>
 								<td colSpan={COLUMNS.length + 2} className="second">
-									Nobody here has a deal in this period, or a target for it.
+									None of these people has a deal in this period, or a target for it.
 								</td>
 							</tr>
 						)}

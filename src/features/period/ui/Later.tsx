@@ -14,7 +14,7 @@ export function Later({ view, onClose }: { view: TryLater; onClose: () => void }
 	const wrong = view.deals.filter(({ agrees }) => agrees === false).length;
 	const cash = (amount: number) => shortMoney(amount, view.currency);
 	return (
-		<section className="panel p-0" aria-label={`What came true of ${view.try.name}`}>
+		<section className="panel p-0" aria-label={`Results of ${view.try.name}`}>
 			<div className="groups-head">
 				<h3 className="mb-0">
 					“{view.try.name}”, made {view.madeWords}: {cash(view.wonThen)} was won then, {cash(view.wonSaid)} by the try, {cash(view.wonNow)} now
@@ -24,11 +24,11 @@ export function Later({ view, onClose }: { view: TryLater; onClose: () => void }
 				</Button>
 			</div>
 			<p className="second small-text px-3 mb-1">
-				{right + wrong === 0 ? "It is too early to tell of any deal." : `${plural(right, "deal")} came as it said, ${wrong} otherwise.`}
+				{right + wrong === 0 ? "It is too early to tell for any deal." : `${plural(right, "deal")} came true, ${wrong} otherwise.`}
 			</p>
 			<div className="groups-scroll">
 				<table className="table mb-0 try-deals">
-					<Heads of={["Deal", num("Then"), "The try said", "Now", num("Now"), "Came true"]} />
+					<Heads of={["Deal", num("Then"), "By the try", "Now", num("Now"), "Came true"]} />
 					<tbody>
 						{view.deals.map((deal) => (
 							<tr key={deal.id}>
@@ -39,13 +39,13 @@ export function Later({ view, onClose }: { view: TryLater; onClose: () => void }
 								<td>{deal.said}</td>
 								<td>{deal.now}</td>
 								<td className="num">{money(deal.nowAmount, view.currency)}</td>
-								<td>{deal.agrees === null ? <span className="second">too early</span> : deal.agrees ? "yes" : "no"}</td>
+								<td>{deal.agrees === null ? <span className="second">too early to tell</span> : deal.agrees ? "yes" : "no"}</td>
 							</tr>
 						))}
 						{!view.deals.length && (
 							<tr>
 								<td colSpan={6} className="second">
-									No deal that it moved is open or changed any more.
+									None of the deals it moved is open or has changed since.
 								</td>
 							</tr>
 						)}

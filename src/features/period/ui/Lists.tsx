@@ -85,7 +85,7 @@ export function Lists({ view, days, deciding, redate }: { view: PeriodView; days
 		<aside className="panel period-side" aria-label="Deals to look at">
 			{deciding}
 			<h3 className="mb-0">The biggest open deals</h3>
-			{idle > 0 && <p className="second small-text mb-1">Nobody is doing anything about {idle} of them.</p>}
+			{idle > 0 && <p className="second small-text mb-1">Nobody is acting on {idle} of them.</p>}
 			{view.biggest.length ? (
 				<>
 					{lines(view.biggest)}
@@ -94,7 +94,7 @@ export function Lists({ view, days, deciding, redate }: { view: PeriodView; days
 					</GiveButton>
 				</>
 			) : (
-				<p className="second small-text">Nothing is open in this period.</p>
+				<p className="second small-text">No deals are open in this period.</p>
 			)}
 
 			<h3 className="mt-3">Due this week and next</h3>
@@ -117,7 +117,7 @@ export function Lists({ view, days, deciding, redate }: { view: PeriodView; days
 			<Fold words={`lit up: ${plural(view.litUp.count, "deal")}`} sum={shortMoney(view.litUp.amount, view.currency)}>
 				{listed(view.litUp, "None.", changed)}
 			</Fold>
-			<Fold words={`went out: ${plural(view.wentOut.count, "deal")}`} sum={shortMoney(view.wentOut.amount, view.currency)}>
+			<Fold words={`cleared: ${plural(view.wentOut.count, "deal")}`} sum={shortMoney(view.wentOut.amount, view.currency)}>
 				{listed(view.wentOut, "None.", changed)}
 			</Fold>
 			{redate}

@@ -14,7 +14,7 @@ const TITLES: Readonly<Record<Made, string>> = {
 	target: "Target",
 	gap: "Gap to the target",
 	contacts: "Contacts a working day",
-	undone: "Planned contacts left undone",
+	undone: "Planned activities not done",
 };
 
 /** What makes a figure of the period: each part, so that it can be worked out by hand. */
@@ -27,7 +27,7 @@ export function MadeScreen({ view, days }: { view: MadeOf; days: Days }) {
 					{TITLES[view.of]}: {sumOf(view)}
 				</h2>
 				<Link className="small-text no-print" href={opens.address("/period")}>
-					Back to the period
+					Back to Period
 				</Link>
 			</div>
 			{view.of === "gap" && <Gap view={view} days={days} />}
@@ -38,7 +38,7 @@ export function MadeScreen({ view, days }: { view: MadeOf; days: Days }) {
 }
 
 function sumOf({ of, target, gap, count, workingDays, currency }: MadeOf): string {
-	if (of === "target") return target === null ? "none is set" : money(target, currency);
+	if (of === "target") return target === null ? "no target set" : money(target, currency);
 	if (of === "gap") return gap === null ? "no target is set" : money(gap, currency);
 	if (of === "undone") return grouped(count);
 	return workingDays ? (count / workingDays).toFixed(1) : "no working day has begun";
@@ -46,7 +46,7 @@ function sumOf({ of, target, gap, count, workingDays, currency }: MadeOf): strin
 
 function Gap({ view: { target, won, gap, currency }, days }: { view: MadeOf; days: Days }) {
 	const opens = useOpens(days);
-	if (gap === null || target === null) return <p className="second mb-0">Nobody here has a target for this period.</p>;
+	if (gap === null || target === null) return <p className="second mb-0">None of these people has a target for this period.</p>;
 	return (
 		<table className="table made-sum">
 			<tbody>
@@ -57,13 +57,13 @@ function Gap({ view: { target, won, gap, currency }, days }: { view: MadeOf; day
 					</td>
 				</tr>
 				<tr>
-					<th scope="row">less what is won</th>
+					<th scope="row">minus won</th>
 					<td className="num">
 						<Link href={opens.figure("won")}>{money(won, currency)}</Link>
 					</td>
 				</tr>
 				<tr className="total">
-					<th scope="row">{won > target ? "the target is passed; the gap is" : "is missing"}</th>
+					<th scope="row">{won > target ? "the target is exceeded; the gap is" : "is missing"}</th>
 					<td className="num">{money(gap, currency)}</td>
 				</tr>
 			</tbody>
@@ -72,7 +72,7 @@ function Gap({ view: { target, won, gap, currency }, days }: { view: MadeOf; day
 }
 
 function Targets({ view: { targets, target, currency } }: { view: MadeOf }) {
-	if (!targets.length) return <p className="second mb-0">Nobody here has a target for this period.</p>;
+	if (!targets.length) return <p className="second mb-0">None of these people has a target for this period.</p>;
 	return (
 		<Scrolls of="Targets that count">
 			<table className="table">
@@ -84,7 +84,7 @@ function Targets({ view: { targets, target, currency } }: { view: MadeOf }) {
 							Target
 						</th>
 						<th scope="col" className="num">
-							Of its days in the period
+							Days in the period
 						</th>
 						<th scope="col" className="num">
 							Counts
@@ -104,7 +104,7 @@ function Targets({ view: { targets, target, currency } }: { view: MadeOf }) {
 						</tr>
 					))}
 					<tr className="total">
-						<th scope="row">Together</th>
+						<th scope="row">Total</th>
 						<td colSpan={3} />
 						<td className="num">{money(target ?? 0, currency)}</td>
 					</tr>
@@ -116,13 +116,13 @@ function Targets({ view: { targets, target, currency } }: { view: MadeOf }) {
 
 function Contacts({ view: { of, people, contacts, count, workingDays }, days }: { view: MadeOf; days: Days }) {
 	const opens = useOpens(days);
-	if (!count) return <p className="second mb-0">{of === "contacts" ? "No contact was made." : "Nothing that was planned was left undone."}</p>;
+	if (!count) return <p className="second mb-0">{of === "contacts" ? "No contacts were made." : "All planned activities were done."}</p>;
 	return (
 		<>
 			<p className="second">
 				{of === "contacts"
 					? `${plural(count, "contact")} in ${plural(workingDays, "working day")} of the period so far, by`
-					: `${plural(count, "planned contact")} whose day has passed, by`}{" "}
+					: `${plural(count, "planned activity")} whose day has passed, by`}{" "}
 				{people.map(({ id, name, count: n }, i) => (
 					<span key={id}>
 						{i > 0 && ", "}
@@ -153,7 +153,7 @@ function Contacts({ view: { of, people, contacts, count, workingDays }, days }: 
 									{one.deal ? (
 										<Link href={opens.deal(one.deal.id)}>{one.deal.name}</Link>
 									) : (
-										<span className="third">{one.account ? "no deal" : "out of your reach"}</span>
+										<span className="third">{one.account ? "no deal" : "not visible to you"}</span>
 									)}
 									{one.account && <span className="second">, {one.account}</span>}
 								</td>

@@ -34,7 +34,7 @@ export function MarksPanel({ views, currency }: { views: readonly ThresholdsView
 	useEffect(() => setMarks(saved), [saved]);
 	const run = useRun();
 	const act = useAct();
-	if (!view) return <p className="second">You belong to no team whose marks you could set.</p>;
+	if (!view) return <p className="second">You have no team whose marks you can set.</p>;
 	const changed = [...marks].some(([key, mark]) => mark.text !== saved.get(key)?.text || (mark.text && mark.side !== saved.get(key)?.side));
 	const set = (key: string, next: Partial<Mark>) => setMarks((now) => new Map(now).set(key, { side: "most", text: "", ...now.get(key), ...next }));
 	const save = () => {
@@ -43,17 +43,17 @@ export function MarksPanel({ views, currency }: { views: readonly ThresholdsView
 			return text.trim() ? [{ figure, side, words, value: Number(text.trim().replace(/\s/g, "")) * scaleOf(unit, currency) }] : [];
 		});
 		const bad = wanted.find(({ value }) => !Number.isFinite(value) || value < 0);
-		if (bad) return setError(`${bad.words}: a mark is a number, from nothing upwards.`);
+		if (bad) return setError(`${bad.words}: a mark must be a number of 0 or more.`);
 		setError(null);
-		return act(run("period.saveThresholds", { team: view.team, marks: wanted.map(({ words: _, ...mark }) => mark) }), "The marks are changed.", (done) =>
+		return act(run("period.saveThresholds", { team: view.team, marks: wanted.map(({ words: _, ...mark }) => mark) }), "Marks saved.", (done) =>
 			run("period.undoThresholds", { change: done.change }),
 		);
 	};
 	return (
 		<div>
 			<p className="second">
-				For any figure of Period you can say what is still all right; past it the page says so in words and lists it first. What a team leaves blank holds as
-				for everyone.
+				Set a limit for any figure of Period. When a figure passes its mark, the page says so and lists it first. Fields a team leaves blank use everyone’s
+				marks.
 			</p>
 			{views.length > 1 && (
 				<Form.Select size="sm" className="w-auto mb-2" aria-label="Whose marks" value={team} onChange={(event) => setTeam(event.target.value)}>
@@ -66,7 +66,7 @@ export function MarksPanel({ views, currency }: { views: readonly ThresholdsView
 			)}
 			<Scrolls of="Marks" className="panel p-0">
 				<table className="table mb-0 marks-table">
-					<Heads of={["Figure", "All right is", "Mark"]} />
+					<Heads of={["Figure", "Acceptable", "Mark"]} />
 					<tbody>
 						{view.figures.map(({ figure, words, unit, value, ofAll, side }) => {
 							const mark = marks.get(figure) ?? { side, text: "" };
@@ -117,7 +117,7 @@ export function MarksPanel({ views, currency }: { views: readonly ThresholdsView
 						<Button variant="link" onClick={() => setMarks(saved)}>
 							Discard
 						</Button>
-						<Button onClick={() => void save()}>Change the marks</Button>
+						<Button onClick={() => void save()}>Save marks</Button>
 					</div>
 				</div>
 			)}

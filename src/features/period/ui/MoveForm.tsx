@@ -41,21 +41,21 @@ export function MoveForm({ ground, onAdd }: { ground: TryGround; onAdd: (move: M
 			}}
 		>
 			<span>Deals by</span>
-			<Form.Select size="sm" aria-label="By which field" value={field} onChange={(event) => setField(event.target.value as Field)}>
+			<Form.Select size="sm" aria-label="Field" value={field} onChange={(event) => setField(event.target.value as Field)}>
 				{FIELDS.map((one) => (
 					<option key={one.field} value={one.field}>
 						{one.words}
 					</option>
 				))}
 			</Form.Select>
-			<Form.Select size="sm" aria-label="Which of them" value={chosen} onChange={(event) => setValue(event.target.value)}>
+			<Form.Select size="sm" aria-label="Value" value={chosen} onChange={(event) => setValue(event.target.value)}>
 				{values.map((one) => (
 					<option key={one} value={one}>
 						{field === "deal" ? names.get(one) : field === "owner" ? one : spaced(one).replaceAll("-", " ")}
 					</option>
 				))}
 			</Form.Select>
-			<Form.Select size="sm" aria-label="What becomes of them" value={what} onChange={(event) => setWhat(event.target.value as Move["what"])}>
+			<Form.Select size="sm" aria-label="Move" value={what} onChange={(event) => setWhat(event.target.value as Move["what"])}>
 				<option value="win">are won</option>
 				<option value="drop">are dropped</option>
 				<option value="push">are pushed out</option>
@@ -66,7 +66,7 @@ export function MoveForm({ ground, onAdd }: { ground: TryGround; onAdd: (move: M
 					size="sm"
 					inputMode="decimal"
 					className="setting"
-					aria-label="Share in per cent"
+					aria-label="Share in %"
 					isInvalid={bad}
 					value={percent}
 					onChange={(event) => setPercent(event.target.value)}

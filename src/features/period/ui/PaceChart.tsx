@@ -114,7 +114,7 @@ export function PaceChart({ view, days, band = null }: Props) {
 				))}
 			</p>
 			<details className="small-text">
-				<summary>What was won day by day</summary>
+				<summary>Won day by day</summary>
 				<ul className="rows">
 					{wins.map(({ k, day, amount, sum }) => (
 						<li key={k}>
@@ -126,7 +126,7 @@ export function PaceChart({ view, days, band = null }: Props) {
 							</span>
 						</li>
 					))}
-					{!wins.length && <li className="second">Nothing was won yet.</li>}
+					{!wins.length && <li className="second">Nothing won yet.</li>}
 				</ul>
 			</details>
 		</section>

@@ -5,7 +5,7 @@ import { Deciding } from "@/features/patterns/ui/Deciding";
 import { OutlookWords } from "@/features/patterns/ui/OutlookWords";
 import { useOutlook } from "@/features/patterns/ui/useOutlook";
 import type { FrameView } from "@/ui/frame/view";
-import { TakeAway } from "@/ui/parts/TakeAway";
+import { TableExport } from "@/ui/parts/ExportMenu";
 import type { PeriodView } from "../server/readPeriod";
 import { Beam } from "./Beam";
 import { FigureLine } from "./FigureLine";
@@ -51,7 +51,7 @@ export function PeriodScreen({ view, frame, revision, behind, undated, choices }
 								</Link>{" "}
 							</>
 						)}
-						<TakeAway table="period" />
+						<TableExport table="period" />
 					</div>
 				</div>
 				<p className="second mb-1">
@@ -68,7 +68,7 @@ export function PeriodScreen({ view, frame, revision, behind, undated, choices }
 								<Link href={opens.figure(mark.figure)}>
 									{mark.words} {figureWords(mark.has, mark.unit, view.currency)}
 								</Link>
-								, {mark.side === "most" ? "at most" : "at least"} {figureWords(mark.value, mark.unit, view.currency)} is all right
+								, {mark.side === "most" ? "at most" : "at least"} {figureWords(mark.value, mark.unit, view.currency)} is acceptable
 							</span>
 						))}
 						.
@@ -104,8 +104,8 @@ export function PeriodScreen({ view, frame, revision, behind, undated, choices }
 export function NoBounds() {
 	return (
 		<div className="empty">
-			<h2>Choose a period that begins and ends</h2>
-			<p>A period has days to count, a target to reach and a pace. Choose a quarter, a month or two days in the sentence above.</p>
+			<h2>Choose a period with a start and an end</h2>
+			<p>Targets and pace need a period with a start and an end. Choose a quarter, a month or two days in the sentence above.</p>
 		</div>
 	);
 }

@@ -74,7 +74,7 @@ export function TargetsPanel({ view }: { view: TargetsView }) {
 	return (
 		<div>
 			<p className="second">
-				What each person is to win by quarter. Paste a block from a spreadsheet into any cell; another currency by its code, as in “100 000 GBP”. Sums are in{" "}
+				Each person’s target by quarter. Paste a block from a spreadsheet into any cell; another currency by its code, as in “100 000 GBP”. Sums are in{" "}
 				{view.currency} at today’s rates.
 			</p>
 			<Form.Select size="sm" className="w-auto mb-2" aria-label="What the targets are for" value={family} onChange={(event) => setFamily(event.target.value)}>
@@ -161,7 +161,7 @@ export function TargetsPanel({ view }: { view: TargetsView }) {
 						{doubled > 0 && (
 							<Form.Check
 								id="targets-beside"
-								label={`Add ${doubled === 1 ? "one of them" : `${doubled} of them`} on top of what targets of other days count already`}
+								label={`Add ${doubled === 1 ? "one of them" : `${doubled} of them`} in addition to what other targets already count`}
 								checked={beside}
 								onChange={(event) => setBeside(event.target.checked)}
 							/>
@@ -213,7 +213,7 @@ function Others({ rows, view }: { rows: readonly TargetRow[]; view: TargetsView 
 	if (!rows.length) return null;
 	const keys = (list: readonly TargetRow[]) => list.map(({ personId, start, end, family }) => ({ personId, start, end, family }));
 	const carry = (list: readonly TargetRow[]) =>
-		act(run("period.carryTargets", { targets: keys(list) }), `${plural(list.length, "target")} carried over to these quarters.`, (done) =>
+		act(run("period.carryTargets", { targets: keys(list) }), `${plural(list.length, "target")} converted to these quarters.`, (done) =>
 			run("period.undoTargets", { change: done.change }),
 		);
 	const remove = ({ personId, start, end, family, currency }: TargetRow) =>
@@ -222,11 +222,11 @@ function Others({ rows, view }: { rows: readonly TargetRow[]; view: TargetsView 
 		);
 	return (
 		<>
-			<h3 className="mt-3">Targets of other days</h3>
+			<h3 className="mt-3">Targets for other periods</h3>
 			<p className="second small-text mb-1">
 				They count in each quarter by the days they share with it.{" "}
 				<Button size="sm" variant="link" className="p-0" onClick={() => void carry(rows)}>
-					Carry all over to these quarters
+					Convert all to these quarters
 				</Button>
 			</p>
 			<ul className="rows small-text">

@@ -28,7 +28,7 @@ export function Tries({ ground, later }: { ground: TryGround; later: TryLater | 
 	const result = useMemo(() => applyMoves(ground.real, ground.deals, moves), [ground, moves]);
 	const rows = useMemo(
 		() => [
-			{ key: "real", name: "As it is", figures: figuresOf(ground.real, ground.target), kept: null },
+			{ key: "real", name: "As is", figures: figuresOf(ground.real, ground.target), kept: null },
 			...(moves.length ? [{ key: "draft", name: "This try", figures: figuresOf(result.counted, ground.target), kept: null }] : []),
 			...ground.tries.map((kept) => ({
 				key: kept.id,
@@ -47,7 +47,7 @@ export function Tries({ ground, later }: { ground: TryGround; later: TryLater | 
 		<div className="period">
 			<section className="panel" aria-label="Tries side by side">
 				<h2 className="period-try-head">{draft ? tryFinding(draft.figures, real, ground.currency) : said(real, ground.currency)}</h2>
-				<p className="second small-text">On a copy: nothing real changes. Tries use today’s deals; a saved one says on which day it was made.</p>
+				<p className="second small-text">A try works on a copy: no real deal changes. Tries use today’s deals; a saved try shows the day it was made.</p>
 				<ul className="period-tries">
 					{rows.map((row) => (
 						<li key={row.key}>
@@ -77,7 +77,7 @@ export function Tries({ ground, later }: { ground: TryGround; later: TryLater | 
 											{moveWords(move, nameOf)} <span className="second">({plural(result.met[i] ?? 0, "deal")})</span>
 										</span>
 										<Button size="sm" variant="link" onClick={() => setMoves((now) => now.filter((_, n) => n !== i))}>
-											Take back
+											Undo
 										</Button>
 									</li>
 								))}
@@ -141,10 +141,10 @@ function TryLine({ row, real, ground, scale, onTake, onLater }: LineProps) {
 				{kept && (
 					<>
 						<Button size="sm" variant="link" onClick={() => onTake(kept)}>
-							Go on from it
+							Continue from this try
 						</Button>
 						<Button size="sm" variant="link" onClick={() => onLater(kept)}>
-							What came true
+							Results
 						</Button>
 						{kept.own && (
 							<Button size="sm" variant="link" onClick={() => void act(run("period.removeTry", { id: kept.id }), "Try deleted.")}>
@@ -182,7 +182,7 @@ function Deals({ ground, result, onAdd }: DealsProps) {
 							<th>Category</th>
 							<th className="num">Amount</th>
 							<th>In this try</th>
-							<th className="no-print">Move it</th>
+							<th className="no-print">Move</th>
 						</tr>
 					</thead>
 					<tbody>
@@ -225,7 +225,7 @@ function Deals({ ground, result, onAdd }: DealsProps) {
 						{!shown.length && (
 							<tr>
 								<td colSpan={6} className="second">
-									Nothing is open in this period.
+									No deals are open in this period.
 								</td>
 							</tr>
 						)}
@@ -258,8 +258,8 @@ function Keep({ ground, moves, onKept, onClear }: { ground: TryGround; moves: re
 		onKept();
 	};
 	return (
-		<aside className="panel period-side no-print" aria-label="Save this try">
-			<h3>Save this try</h3>
+		<aside className="panel period-side no-print" aria-label="Save try">
+			<h3>Save try</h3>
 			<Form
 				onSubmit={(event) => {
 					event.preventDefault();
@@ -290,7 +290,7 @@ function Keep({ ground, moves, onKept, onClear }: { ground: TryGround; moves: re
 					</Button>
 				</div>
 			</Form>
-			<p className="second small-text mt-2 mb-0">Later it is held against what came of each deal.</p>
+			<p className="second small-text mt-2 mb-0">Later it is compared with what happened to each deal.</p>
 		</aside>
 	);
 }

@@ -9,7 +9,7 @@ export const reachesAct = happening({
 	find: (scan) =>
 		dealsThat(scan, (was, is) =>
 			is.status === "open" && is.attention.level === "act" && was.attention.level !== "act"
-				? `it is at act now (${is.attention.score}): ${is.flags[0]?.reason ?? ""}`
+				? `now at act (${is.attention.score}): ${is.flags[0]?.reason ?? ""}`
 				: null,
 		),
 });

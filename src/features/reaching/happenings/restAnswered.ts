@@ -9,7 +9,7 @@ const BACK = 24 * 3_600_000;
 /** A rest that somebody has asked for was given or refused. */
 export const restAnswered = happening({
 	kind: "rest-answered",
-	words: "a rest that I asked for is answered",
+	words: "a rest I asked for is given or refused",
 	usual: { onScreen: true, mail: "digest" },
 	async find({ context: { organisation, now } }) {
 		const rows = await connection()
@@ -24,7 +24,7 @@ export const restAnswered = happening({
 							personId: askedById,
 							key: `${id} ${state}`,
 							dealId,
-							words: `${personName(organisation, byId) ?? "Somebody"} ${state === "given" ? `lets ${name} rest till ${untilDay}` : `doesn’t let ${name} rest`}`,
+							words: `${personName(organisation, byId) ?? "Somebody"} ${state === "given" ? `lets ${name} rest until ${untilDay}` : `doesn’t let ${name} rest`}`,
 							path: dealPath(dealId),
 						},
 					]

@@ -10,7 +10,7 @@ import { dealPath, type Found, happening } from "./happening";
 /** Somebody asks that a deal may rest: told to who leads its owner's team, or to whoever stands above where nobody does. */
 export const restAsked = happening({
 	kind: "rest-asked",
-	words: "a rest is asked for, for a deal of my team",
+	words: "someone asks for a rest for a deal of my team",
 	usual: { onScreen: true, mail: "digest" },
 	async find({ context: { organisation }, is, today }) {
 		const rows = await connection().db.select().from(rests).where(eq(rests.state, "asked"));
@@ -28,7 +28,7 @@ export const restAsked = happening({
 					personId,
 					key: id,
 					dealId,
-					words: `${personName(organisation, askedById) ?? "Somebody"} asks that ${dealName(organisation, deal)} may rest till ${shortDay(parseDay(untilDay) ?? today)}: ${reason}`,
+					words: `${personName(organisation, askedById) ?? "Somebody"} asks that ${dealName(organisation, deal)} may rest until ${shortDay(parseDay(untilDay) ?? today)}: ${reason}`,
 					path: dealPath(dealId),
 				});
 		}

@@ -14,7 +14,7 @@ function totalsPart(minutes: MinutesView, money: (amount: number) => string) {
 	return [
 		{
 			heading: totalsHeading(minutes),
-			lines: [{ words: `By the reps’ word: ${money(before.byWord)}, now ${money(after.byWord)}` }, { words: `By the calls: ${money(after.byCalls)}` }],
+			lines: [{ words: `By the reps: ${money(before.byWord)}, now ${money(after.byWord)}` }, { words: `By the calls: ${money(after.byCalls)}` }],
 		},
 	];
 }
@@ -24,7 +24,7 @@ const BACK = 24 * 3_600_000;
 /** A round over somebody's deals, or which they lead, has ended: its minutes go to all whom it concerns. */
 export const roundEnded = happening({
 	kind: "round-ended",
-	words: "a round over my deals has ended, with its minutes",
+	words: "a round over my deals ends, with its minutes",
 	usual: { onScreen: true, mail: "now" },
 	async find({ context, as, is }) {
 		const found: Found[] = [];

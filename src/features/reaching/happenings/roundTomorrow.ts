@@ -8,7 +8,7 @@ import { type Found, happening } from "./happening";
 /** A planned round is held on the next working day: told to whoever is asked in it, and to whoever holds it. */
 export const roundTomorrow = happening({
 	kind: "round-tomorrow",
-	words: "a planned round over my deals is held the next working day",
+	words: "a planned round over my deals is on the next working day",
 	usual: { onScreen: true, mail: "now" },
 	async find({ context, as, today }) {
 		const { organisation } = context;
@@ -30,7 +30,7 @@ export const roundTomorrow = happening({
 				found.push({
 					personId: person.id,
 					key: `${plan.id} ${formatDay(tomorrow)}`,
-					words: `${plan.name} is held on ${formatDay(tomorrow)}${person.id === plan.byId ? "" : ": see what it will ask"}`,
+					words: `${plan.name} is held on ${formatDay(tomorrow)}${person.id === plan.byId ? "" : ": see what it will ask about"}`,
 					path: person.id === plan.byId ? "/rounds" : "/desk",
 				});
 			});

@@ -5,6 +5,8 @@ import { MailPanel } from "../ui/MailPanel";
 export const mailPanel = panel({
 	key: "mail",
 	words: "Mail",
+	group: "data",
+	about: "Mails that were sent, wait or were refused.",
 	right: "readMail",
 	show: async (context) => (
 		<MailPanel view={await readMailLog(context)} zone={context.organisation.company.rules.zone.name} mailbox={process.env.PORCH_LAMP_MAILBOX ?? null} />

@@ -4,7 +4,9 @@ import { WishesPanel } from "../ui/WishesPanel";
 
 export const reachingPanel = panel({
 	key: "reaching",
-	words: "What reaches me",
+	words: "My notifications",
+	group: "mine",
+	about: "What you are told about, on your desk or by mail, and when your digests come.",
 	right: "ownSignIn",
 	show: async (context) => <WishesPanel view={await readWishes(context)} />,
 });

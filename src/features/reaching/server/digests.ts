@@ -115,9 +115,9 @@ async function weeklyLetter(context: Context, told: readonly Told[]): Promise<Wr
 	const view = await readPeriod(context, viewpoint);
 	const changes = readChanges(context, viewpoint, { limit: 1 });
 	const late = await readTaskPage(context, viewpoint.whose.scope, context.now.day, { view: "late", limit: SHOWN });
-	const headline = view?.headline ?? "There is no period to look at";
+	const headline = view?.headline ?? "No period to report on";
 	const parts: Part[] = [
-		{ heading: "What moved", lines: changes ? [{ words: changes.headline, path: "/changes" }] : [] },
+		{ heading: "What changed", lines: changes ? [{ words: changes.headline, path: "/changes" }] : [] },
 		{
 			heading: "The biggest open deals",
 			lines: (view?.biggest ?? [])

@@ -38,15 +38,15 @@ type Mail = typeof outbox.$inferSelect;
  */
 export async function takeAnswer(raw: Buffer): Promise<Taken> {
 	if (raw.length > MOST_BYTES)
-		throw new Fault(413, "Too large", `A mail may have ${MOST_BYTES / 1024 / 1024} MB; this one has ${Math.ceil(raw.length / 1024 / 1024)}.`);
+		throw new Fault(413, "Too large", `A mail can have up to ${MOST_BYTES / 1024 / 1024} MB; this one has ${Math.ceil(raw.length / 1024 / 1024)}.`);
 	const id =
 		addressedTo(raw)
 			.map(answeredMail)
 			.find((found) => found !== null) ?? null;
-	if (!id) return { fate: "refused", why: "it isn’t an answer to a mail of ours" };
+	if (!id) return { fate: "refused", why: "it isn’t an answer to one of our mails" };
 	const mail = await inThread<ReadMail | null>("readMail", new Uint8Array(raw), MOST_TIME).catch(() => null);
-	if (!mail) throw new Fault(422, "Can’t be read", "This isn’t a mail that can be read: it has no sender, or is put together wrongly.");
-	if (!mail.messageId) return { fate: "refused", why: "it has no Message-ID, so it couldn’t be told whether it came before" };
+	if (!mail) throw new Fault(422, "Can’t be read", "This mail can’t be read: it has no sender, or is malformed.");
+	if (!mail.messageId) return { fate: "refused", why: "it has no Message-ID, so duplicates couldn’t be detected" };
 	const [of] = await connection().db.select().from(outbox).where(eq(outbox.id, id));
 	const person = of?.personId ? await contextFor(of.personId) : null;
 	const found = await standingOf(mail, of, person);
@@ -58,7 +58,7 @@ export async function takeAnswer(raw: Buffer): Promise<Taken> {
 			.values({ messageId: mail.messageId, outboxId: id, at, fate: why ?? "logged" })
 			.onConflictDoNothing()
 			.returning();
-		if (!fresh) return { result: { fate: "seen before", why: "it came before" }, touched: "nothing", audit: [] };
+		if (!fresh) return { result: { fate: "seen before", why: "it was already received" }, touched: "nothing", audit: [] };
 		if (typeof found === "string" || !of?.dealId || !person) return { result: { fate: "refused", why: why ?? "" }, touched: "nothing", audit: [] };
 		const { organisation } = person;
 		const activity = newId("activity");
@@ -90,12 +90,12 @@ async function standingOf(
 	of: Mail | undefined,
 	person: Context | null,
 ): Promise<{ readonly direction: Direction; readonly contactIds: string[] } | string> {
-	if (!of) return "the mail it answers is no longer known";
-	if (mail.automatic) return "a machine wrote it";
-	if (of.dealId === null) return "the mail was about no deal";
+	if (!of) return "the mail it answers is no longer stored";
+	if (mail.automatic) return "it was sent automatically";
+	if (of.dealId === null) return "the mail wasn’t about a deal";
 	if (!person || !worksOn(person.actor.person, person.now.day)) return "the person the mail was for is no longer with the company";
 	if (!may(person.actor, "writeNotes")) return `${person.actor.person.name} may no longer log activities`;
-	if (!person.organisation.dealIndex.has(of.dealId)) return "its deal is gone";
+	if (!person.organisation.dealIndex.has(of.dealId)) return "its deal was deleted";
 	try {
 		reachDeal(person, of.dealId);
 	} catch {

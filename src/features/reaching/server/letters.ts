@@ -24,7 +24,7 @@ export function written(subject: string, intro: string, parts: readonly Part[]):
 		...shown.map(({ heading, lines }) =>
 			[heading, ...lines.map(({ words, path }) => `- ${words}${path ? `\n  ${address(path)}` : ""}`)].filter(Boolean).join("\n"),
 		),
-		`Fewer mails, or other ones: ${address(WISHES)}`,
+		`Change which mails you get: ${address(WISHES)}`,
 	]
 		.filter(Boolean)
 		.join("\n\n");
@@ -37,14 +37,14 @@ export function written(subject: string, intro: string, parts: readonly Part[]):
 		)
 		.join(
 			"",
-		)}<p style="margin-top:28px;color:#5a6275;font-size:13px"><a href="${escaped(address(WISHES))}" style="color:#5a6275">Fewer mails, or other ones</a></p></div></body></html>`;
+		)}<p style="margin-top:28px;color:#5a6275;font-size:13px"><a href="${escaped(address(WISHES))}" style="color:#5a6275">Change which mails you get</a></p></div></body></html>`;
 	// A header is one line, whatever somebody has written into a title.
 	return { subject: subject.replace(/\s+/g, " ").trim().slice(0, 200), text, html };
 }
 
 /** A letter that tells of one happening. */
 export const newsMail = ({ words, path, kind, parts = [] }: { words: string; path: string; kind: string; parts?: readonly Part[] }): Written =>
-	written(words, words, [...parts, { heading: "", lines: [{ words: "Open it", path }, { words: `You get this since you wish to hear when: ${kind}.` }] }]);
+	written(words, words, [...parts, { heading: "", lines: [{ words: "Open", path }, { words: `You get this mail because you asked to hear when ${kind}.` }] }]);
 
 /** A letter that tells of several happenings of a kind. `apart`: they are about several deals, so it can't be answered. */
 export const severalMail = (
@@ -59,8 +59,8 @@ export const severalMail = (
 		{
 			heading: "",
 			lines: [
-				...(apart ? [{ words: "This mail is about several deals, so an answer to it would stand on none: open the one you mean and write there." }] : []),
-				{ words: `You get this since you wish to hear when: ${kind}.` },
+				...(apart ? [{ words: "This mail is about several deals, so an answer to it isn’t stored. Open the deal you mean and write there." }] : []),
+				{ words: `You get this mail because you asked to hear when ${kind}.` },
 			],
 		},
 	]);

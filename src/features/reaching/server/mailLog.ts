@@ -60,7 +60,7 @@ export const sendAgain = command({
 		return {
 			result: { count: rows.length },
 			touched: "nothing",
-			audit: { action: "mails tried again", detail: { mails: rows.map(({ id }) => id), to: [...new Set(rows.map(({ to }) => to))] } },
+			audit: { action: "mails retried", detail: { mails: rows.map(({ id }) => id), to: [...new Set(rows.map(({ to }) => to))] } },
 		};
 	},
 });
@@ -73,9 +73,9 @@ export const dropMail = command({
 	async run({ input: { id }, tx }) {
 		const given = await tx
 			.update(outbox)
-			.set({ state: "refused", error: "given up by hand" })
+			.set({ state: "refused", error: "cancelled by hand" })
 			.where(sql`${eq(outbox.id, id)} and ${outbox.state} <> 'sent'`)
 			.returning({ to: outbox.address, about: outbox.subject });
-		return { result: {}, touched: "nothing", audit: given.map((mail) => ({ action: "mail given up", subject: id, detail: mail })) };
+		return { result: {}, touched: "nothing", audit: given.map((mail) => ({ action: "mail cancelled", subject: id, detail: mail })) };
 	},
 });

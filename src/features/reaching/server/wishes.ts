@@ -18,7 +18,7 @@ export const wishSchema = z
 		id: z.string(),
 		kind: z.enum(kinds),
 		words: z.string(),
-		of: z.string().meta({ description: "the id of a view, where one is to be chosen" }),
+		of: z.string().meta({ description: "the id of the view, for events of a view" }),
 		ofWords: z.string().nullable(),
 		onScreen: z.boolean(),
 		mail,
@@ -80,7 +80,7 @@ export const saveWish = command({
 			.insert(wishes)
 			.values(row)
 			.onConflictDoUpdate({ target: [wishes.personId, wishes.kind, wishes.of], set: { onScreen: row.onScreen, mail: row.mail } });
-		return { result: {}, touched: "nothing", audit: { action: "wish kept", subject: person.id, detail: { ...input } } };
+		return { result: {}, touched: "nothing", audit: { action: "notification set", subject: person.id, detail: { ...input } } };
 	},
 });
 
@@ -92,7 +92,7 @@ export const removeWish = command({
 	async run({ context, input, tx }) {
 		const { person } = context.actor;
 		await tx.delete(wishes).where(and(eq(wishes.personId, person.id), eq(wishes.kind, input.kind), eq(wishes.of, input.of)));
-		return { result: {}, touched: "nothing", audit: { action: "wish removed", subject: person.id, detail: { ...input } } };
+		return { result: {}, touched: "nothing", audit: { action: "notification deleted", subject: person.id, detail: { ...input } } };
 	},
 });
 
@@ -102,10 +102,10 @@ export const saveDigestTimes = command({
 	name: "reaching.saveDigests",
 	right: "ownSignIn",
 	input: z.object({
-		daily: z.string().regex(time, "A time is written as 07:30.").nullable(),
+		daily: z.string().regex(time, "Write the time as 07:30.").nullable(),
 		weekly: z
 			.string()
-			.regex(/^[1-7] ([01]\d|2[0-3]):[0-5]\d$/, "A day and a time are written as 1 07:30, Monday being 1.")
+			.regex(/^[1-7] ([01]\d|2[0-3]):[0-5]\d$/, "Write day and time as 1 07:30, where 1 is Monday.")
 			.nullable(),
 	}),
 	async run({ context, input, tx }) {

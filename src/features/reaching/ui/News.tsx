@@ -21,11 +21,11 @@ export function News({ items, unread, today }: { items: readonly NewsItem[]; unr
 				<span>
 					{unread > 0 && (
 						<Button size="sm" variant="link" onClick={() => void act(run("reaching.read", {}), ({ count }) => `${count} read.`)}>
-							All read
+							Mark all read
 						</Button>
 					)}
 					<Link className="small-text" href="/setup?place=reaching">
-						What reaches me
+						My notifications
 					</Link>
 				</span>
 			</div>
@@ -46,7 +46,7 @@ export function News({ items, unread, today }: { items: readonly NewsItem[]; unr
 					</ul>
 				</div>
 			) : (
-				<p className="panel second">Nothing yet. Say in Setup what you wish to hear of.</p>
+				<p className="panel second">No news yet. Choose in Setup which events you want to hear of.</p>
 			)}
 		</section>
 	);

@@ -21,7 +21,7 @@ export function WishesPanel({ view }: { view: Wishes }) {
 	const [added, setAdded] = useState("");
 	const save = (wish: Wish, part: Partial<Pick<Wish, "onScreen" | "mail">>) => {
 		const { kind, of, onScreen, mail } = { ...wish, ...part };
-		void act(run("reaching.saveWish", { kind, of, onScreen, mail }), "Kept.", () =>
+		void act(run("reaching.saveWish", { kind, of, onScreen, mail }), "Saved.", () =>
 			run("reaching.saveWish", { kind, of, onScreen: wish.onScreen, mail: wish.mail }),
 		);
 	};
@@ -31,7 +31,7 @@ export function WishesPanel({ view }: { view: Wishes }) {
 			<p className="second">
 				Tell me when … {view.email ? <>Mails go to {view.email}.</> : <b>You have no mail address, so nothing can be mailed; ops can add one.</b>}
 			</p>
-			<Scrolls of="What reaches you">
+			<Scrolls of="My notifications">
 				<table className="table wishes">
 					<thead>
 						<tr>
@@ -39,7 +39,7 @@ export function WishesPanel({ view }: { view: Wishes }) {
 							<th scope="col">On my desk</th>
 							<th scope="col">By mail</th>
 							<th>
-								<span className="visually-hidden">Take away</span>
+								<span className="visually-hidden">Delete</span>
 							</th>
 						</tr>
 					</thead>
@@ -77,12 +77,12 @@ export function WishesPanel({ view }: { view: Wishes }) {
 											size="sm"
 											variant="link"
 											onClick={() =>
-												void act(run("reaching.removeWish", { kind: wish.kind, of: wish.of }), "You hear of it no more.", () =>
+												void act(run("reaching.removeWish", { kind: wish.kind, of: wish.of }), "Notification deleted.", () =>
 													run("reaching.saveWish", { kind: wish.kind, of: wish.of, onScreen: wish.onScreen, mail: wish.mail }),
 												)
 											}
 										>
-											Take away
+											Delete
 										</Button>
 									)}
 								</td>
@@ -106,12 +106,12 @@ export function WishesPanel({ view }: { view: Wishes }) {
 										variant="outline-primary"
 										disabled={!added}
 										onClick={() =>
-											void act(run("reaching.saveWish", { kind: "view-gains", of: added, onScreen: true, mail: "never" }), "You are told of it.").then(
+											void act(run("reaching.saveWish", { kind: "view-gains", of: added, onScreen: true, mail: "never" }), "Notification added.").then(
 												(done) => done && setAdded(""),
 											)
 										}
 									>
-										Tell me
+										Add
 									</Button>
 								</td>
 							</tr>
@@ -130,7 +130,7 @@ function Digests({ view }: { view: Wishes }) {
 	const [day = "1", at = "07:30"] = view.weekly?.split(" ") ?? [];
 	const save = (part: { daily?: string | null; weekly?: string | null }) => {
 		const before = { daily: view.daily, weekly: view.weekly };
-		void act(run("reaching.saveDigests", { ...before, ...part }), "Kept.", () => run("reaching.saveDigests", before));
+		void act(run("reaching.saveDigests", { ...before, ...part }), "Saved.", () => run("reaching.saveDigests", before));
 	};
 	return (
 		<div className="digests">
@@ -183,8 +183,8 @@ function Digests({ view }: { view: Wishes }) {
 				/>
 			</div>
 			<p className="second small-text mb-0">
-				The day: what is due, late and at act. The week: where the period stands, what moved, which tasks are late. What you asked for in your digest stands in
-				both.
+				Daily: what is due, late and at act. Weekly: where the period stands, what changed, which tasks are late. Both include the events you chose for your
+				digest.
 			</p>
 		</div>
 	);

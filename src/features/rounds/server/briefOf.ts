@@ -80,7 +80,7 @@ function about(sheet: SheetView, money: Money): BriefPart {
 
 function people({ people: all, missing }: SheetView): BriefPart {
 	return {
-		heading: "With whom",
+		heading: "People",
 		lines: [
 			...all.map(({ name, title, role, last }) =>
 				line(
@@ -105,10 +105,12 @@ function contacts({ happenings, lastTouch, lastTouchDays, waiting, seen }: Sheet
 		lines: [
 			...(done.length ? [line(`${plural(done.length, "contact")} in all, ${lately.length} in the last 90 days.`, "its activities")] : []),
 			...(lastTouch ? [line(`Last on ${day(lastTouch)}, ${plural(lastTouchDays ?? 0, "working day")} ago.`, "its activities")] : []),
-			...(waiting ? [line(`${waiting.side === "they" ? "They wait for us" : "We wait for them"} since ${day(waiting.since)}.`, "its activities")] : []),
+			...(waiting
+				? [line(`${waiting.side === "they" ? "They are waiting for us" : "We are waiting for them"} since ${day(waiting.since)}.`, "its activities")]
+				: []),
 			...planned.slice(0, 3).map(({ what, day: on }) => line(`Planned: ${what}, ${day(on)}.`, "planned activities")),
 		],
-		none: "Nobody has been spoken to.",
+		none: "No contact yet.",
 	};
 }
 
@@ -118,7 +120,7 @@ function said({ happenings }: SheetView): BriefPart {
 		if (planned || !words?.trim()) return [];
 		return [line(`“${words.trim()}”`, `${kind === "note" ? "note" : what.split(":")[0]?.toLowerCase()}${by ? ` by ${by}` : ""}, ${day(on)}`)];
 	});
-	return { heading: "What was said", lines: quoted.slice(0, QUOTED), none: "No note and no answer of theirs is kept." };
+	return { heading: "What was said", lines: quoted.slice(0, QUOTED), none: "No note and no answer of theirs saved." };
 }
 
 function known({ qualification }: SheetView): BriefPart {

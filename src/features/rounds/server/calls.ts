@@ -24,7 +24,7 @@ const roundLine = z
 		called: z.number().int(),
 		moved: z.number().int().nullable().meta({
 			description:
-				"by how much the calls have moved what the period comes to, of the people you see; null while it runs, and where that was kept as a whole that includes others",
+				"by how much the calls changed the period’s total, for the people you see; null while the round runs, and where only a total including others was stored",
 		}),
 	})
 	.meta({ id: "Round" });
@@ -43,7 +43,7 @@ const minutes = z
 		ended: z.boolean(),
 		note: z.string(),
 		currency: z.string(),
-		before: totals.nullable().meta({ description: "of the people you see; null where it was kept as a whole that includes others" }),
+		before: totals.nullable().meta({ description: "for the people you see; null where only a total including others was stored" }),
 		after: totals.nullable(),
 		deals: z.array(
 			z.object({
@@ -60,7 +60,7 @@ const minutes = z
 		promises: z.array(
 			z.object({ id: z.string(), dealId: z.string().nullable(), title: z.string(), who: z.string(), due: z.iso.date().nullable(), fate: z.enum(FATES) }),
 		),
-		kept: z.record(z.enum(FATES), z.number().int()).meta({ description: "what became of the promises of the rounds before" }),
+		kept: z.record(z.enum(FATES), z.number().int()).meta({ description: "outcomes of the promises of earlier rounds" }),
 	})
 	.meta({ id: "Minutes" });
 
@@ -87,7 +87,7 @@ export const roundCallsOfApi = [
 		id: "listRounds",
 		method: "get",
 		path: "/rounds",
-		summary: "Rounds that you take part in, and your own walks; the newest first",
+		summary: "Rounds you take part in, and your own walks, newest first",
 		status: 200,
 		answer: list(roundLine),
 		query: z.object(paging),
@@ -112,7 +112,7 @@ export const roundCallsOfApi = [
 		id: "readRound",
 		method: "get",
 		path: "/rounds/{id}",
-		summary: "A round with its calls, what was changed and promised, and its totals before and after: its minutes, whether it has ended or not",
+		summary: "A round with its calls, changes, promises, and totals before and after: its minutes, also while it is running",
 		status: 200,
 		answer: minutes,
 		run: async (context, { params }) => minutes.parse(await readMinutes(context, id(params))),
@@ -143,7 +143,7 @@ export const roundCallsOfApi = [
 		id: "listRests",
 		method: "get",
 		path: "/rests",
-		summary: "Rests of the deals you see: those that hold, are asked for, or are over; the newest first",
+		summary: "Rests of the deals you see: in force, asked for, or over; newest first",
 		status: 200,
 		answer: list(rest),
 		query: z.object(paging),
@@ -157,7 +157,7 @@ export const roundCallsOfApi = [
 		id: "giveRest",
 		method: "post",
 		path: "/rests",
-		summary: "Let a lit deal rest till a day, with a reason",
+		summary: "Let a lit deal rest until a day, with a reason",
 		status: 201,
 		answer: z.object({ id: z.string() }),
 		body: giveRest.input,

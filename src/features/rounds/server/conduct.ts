@@ -38,10 +38,10 @@ export const noteRound = command({
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
 		const row = input.dealId === null ? null : await dealOfRound(tx, context, round, input.dealId);
-		if (!row && context.actor.person.role !== "manager") throw new Fault(403, "Not allowed", "Only managers note something of the round as a whole.");
+		if (!row && context.actor.person.role !== "manager") throw new Fault(403, "Not allowed", "Only managers can write notes on the round as a whole.");
 		const stands = row ? row.note : round.note;
 		if (stands !== input.before && stands !== input.note)
-			throw new Fault(412, "Changed meanwhile", `Somebody has written here meanwhile: “${stands}”. Yours wasn’t kept; put both together.`, { note: stands });
+			throw new Fault(412, "Changed by someone else", `Somebody has written here since: “${stands}”. Yours wasn’t saved; combine the two.`, { note: stands });
 		if (row)
 			await tx
 				.update(roundDeals)
@@ -52,7 +52,7 @@ export const noteRound = command({
 		return {
 			result: { note: input.note },
 			touched: "nothing",
-			audit: { action: "noted in a round", subject: input.dealId ?? round.id, detail: { round: round.name, before: stands, after: input.note } },
+			audit: { action: "round note written", subject: input.dealId ?? round.id, detail: { round: round.name, before: stands, after: input.note } },
 		};
 	},
 });
@@ -96,7 +96,7 @@ export const takeDeal = command({
 		return {
 			result: {},
 			touched: "nothing",
-			audit: { action: input.into ? "deal taken into a round" : "deal taken out of a round", subject: input.dealId, detail: { round: round.name } },
+			audit: { action: input.into ? "deal added to a round" : "deal removed from a round", subject: input.dealId, detail: { round: round.name } },
 		};
 	},
 });
@@ -105,7 +105,7 @@ export const takeDeal = command({
 export const promise = command({
 	name: "rounds.promise",
 	right: "prepareRounds",
-	input: z.object({ id: idSchema, lines: z.array(lineSchema).min(1, "There is nothing to promise.").max(50, "At most 50 promises at once.") }),
+	input: z.object({ id: idSchema, lines: z.array(lineSchema).min(1, "Nothing to promise.").max(50, "At most 50 promises at once.") }),
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
 		for (const { dealId } of input.lines) if (dealId !== null) await dealOfRound(tx, context, round, dealId);

@@ -36,15 +36,15 @@ export const reopenRound = command({
 	async run({ context, input, tx }) {
 		const [round] = await tx.select().from(rounds).where(eq(rounds.id, input.id)).for("update");
 		if (!round || !scopeOfRound(context, round)) throw notFound("round", input.id);
-		if (!round.endedAt) throw new Fault(409, "It runs", "This round hasn’t ended.");
+		if (!round.endedAt) throw new Fault(409, "Still running", "This round hasn’t ended.");
 		const [other] = await tx
 			.select({ name: rounds.name })
 			.from(rounds)
 			.where(and(eq(rounds.whose, round.whose), eq(rounds.kind, round.kind), isNull(rounds.endedAt)));
-		if (other) throw new Fault(409, "Another one runs", `${other.name} runs over the same people; end it first.`);
+		if (other) throw new Fault(409, "Another round is running", `${other.name} is running for the same people; end it first.`);
 		await tx.update(rounds).set({ endedAt: null, endedById: null, after: null, endedReally: null }).where(eq(rounds.id, round.id));
 		await announce(tx, context, round);
-		return { result: { id: round.id }, touched: "nothing", audit: { action: "round opened again", subject: round.id, detail: { name: round.name } } };
+		return { result: { id: round.id }, touched: "nothing", audit: { action: "round reopened", subject: round.id, detail: { name: round.name } } };
 	},
 });
 
@@ -55,13 +55,13 @@ export const dropRound = command({
 	input: z.object({ id: idSchema }),
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
-		if (round.startedById !== context.actor.person.id) throw new Fault(403, "Not allowed", "Only whoever started a round can take it away.");
+		if (round.startedById !== context.actor.person.id) throw new Fault(403, "Not allowed", "Only the person who started a round can delete it.");
 		const [calls] = await tx.select({ n: count() }).from(roundCalls).where(eq(roundCalls.roundId, round.id));
 		const notes = (await tx.select({ note: roundDeals.note }).from(roundDeals).where(eq(roundDeals.roundId, round.id))).filter(({ note }) => note);
 		const promised = await tx.$count(tasks, eq(tasks.roundId, round.id));
 		if ((calls?.n ?? 0) > 0 || promised > 0 || notes.length || round.note)
-			throw new Fault(409, "Something was said", "Something was called, decided, noted or given in it; end it instead.");
+			throw new Fault(409, "Round has entries", "This round already has calls, decisions, notes or tasks; end it instead.");
 		await tx.delete(rounds).where(eq(rounds.id, round.id));
-		return { result: {}, touched: "nothing", audit: { action: "round taken away", subject: round.id, detail: { name: round.name } } };
+		return { result: {}, touched: "nothing", audit: { action: "round deleted", subject: round.id, detail: { name: round.name } } };
 	},
 });

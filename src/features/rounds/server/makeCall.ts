@@ -46,11 +46,11 @@ export const makeCall = command({
 		await demandNewest(tx, context, round, input.dealId, input.seen);
 		const today = formatDay(context.now.day);
 		if (input.call === "moves") {
-			if (!input.to) throw new Fault(422, "No day", "Say the day it moves to.");
+			if (!input.to) throw new Fault(422, "No day", "Enter the new close date.");
 			if (input.to < today) throw new Fault(422, "The day has passed", `It can’t move to ${input.to}; today is ${today}.`);
-			if (!input.why) throw new Fault(422, "No reason", "Say why it moves.");
+			if (!input.why) throw new Fault(422, "No reason", "Enter a reason for the new date.");
 		}
-		if (input.call === "gone" && !input.why) throw new Fault(422, "No reason", "Say why it is gone.");
+		if (input.call === "gone" && !input.why) throw new Fault(422, "No reason", "Enter a reason for the loss.");
 		const left = await leave(tx, context, round, input);
 		const row = await writeCall(tx, context, round, input.dealId, {
 			call: input.call,
@@ -81,7 +81,7 @@ export const takeCallBack = command({
 		await demandNewest(tx, context, round, input.dealId, input.seen);
 		const row = await writeCall(tx, context, round, input.dealId, { call: null, toDay: null, why: null, competitor: null, left: "none" });
 		await announce(tx, context, round);
-		return { result: { id: row.id }, touched: "nothing", audit: { action: "call taken back", subject: input.dealId, detail: { round: round.name } } };
+		return { result: { id: row.id }, touched: "nothing", audit: { action: "call undone", subject: input.dealId, detail: { round: round.name } } };
 	},
 });
 
@@ -98,7 +98,7 @@ export const decide = command({
 	}),
 	async run({ context, input, tx }) {
 		const round = await runningRound(tx, context, input.id);
-		if (round.kind !== "walk") throw new Fault(409, "Not a walk", "Deals of a round are called, not decided on.");
+		if (round.kind !== "walk") throw new Fault(409, "Not a walk", "In a round, deals are called; decisions are for walks.");
 		await dealOfRound(tx, context, round, input.dealId);
 		demandOpen(context, input.dealId);
 		await demandNewest(tx, context, round, input.dealId, input.seen);
@@ -113,14 +113,14 @@ export const decide = command({
 		return {
 			result: { id: row.id },
 			touched: "nothing",
-			audit: { action: "decided in a walk", subject: input.dealId, detail: { round: round.name, decision: input.decision } },
+			audit: { action: "walk decision made", subject: input.dealId, detail: { round: round.name, decision: input.decision } },
 		};
 	},
 });
 
 function demandOpen(context: Context, dealId: string): void {
 	const { seen } = reachDeal(context, dealId);
-	if (seen.status !== "open") throw new Fault(409, "The deal is closed", `It is ${seen.status} since; there is nothing to say of it.`);
+	if (seen.status !== "open") throw new Fault(409, "The deal is closed", `It is ${seen.status} since; nothing to decide.`);
 }
 
 /** Throws a 409 that says who called a deal meanwhile, and what. */
@@ -138,8 +138,8 @@ async function demandNewest(tx: Tx, { organisation }: Context, round: StoredRoun
 		? `decided “${decided}”`
 		: newest?.call
 			? `called it ${(CALL_WORDS[newest.call as Call]?.words ?? newest.call).toLowerCase()}`
-			: "took the call back";
-	throw new Fault(409, "Called meanwhile", `${who} ${said} meanwhile. Nothing of yours was written; look, and say it again.`);
+			: "undid the call";
+	throw new Fault(409, "Called by someone else", `${who} ${said} in the meantime. Your call wasn’t saved; check the deal and call again.`);
 }
 
 /** Writes a call with what the rep said of the deal then. */
@@ -191,7 +191,7 @@ async function leave(
 		const { stages } = organisation.company.rules;
 		const versionId = organisation.company.history.id[rowOf(organisation.company.history, seen)] as number;
 		const lost = stages.find(({ kind }) => kind === "lost")?.name;
-		if (call === "gone" && !lost) throw new Fault(422, "No such stage", "There is no stage for deals that are lost; ops can add one.");
+		if (call === "gone" && !lost) throw new Fault(422, "No such stage", "There is no stage for lost deals; ops can add one.");
 		const change =
 			call === "moves"
 				? { closeDate: to as string, reason: why as string }

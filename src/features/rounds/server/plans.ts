@@ -99,7 +99,8 @@ export const savePlan = command({
 		resolveViewpoint(context, { whose: given.whose });
 		const [before] = id === null ? [] : await tx.select().from(roundPlans).where(eq(roundPlans.id, id)).for("update");
 		if (id !== null && (!before || !scopeOfRound(context, { kind: "round", whose: before.whose, startedById: before.byId }))) throw notFound("plan", id);
-		if (before && before.version !== version) throw new Fault(412, "Changed meanwhile", "Somebody has changed this plan since you opened it. Load it anew.");
+		if (before && before.version !== version)
+			throw new Fault(412, "Changed by someone else", "Someone changed this plan after you opened it. Reload the page.");
 		const row = { ...given, id: id ?? newId("plan"), version: version + 1, byId: before?.byId ?? context.actor.person.id };
 		await tx
 			.insert(roundPlans)
@@ -108,7 +109,7 @@ export const savePlan = command({
 		return {
 			result: { id: row.id, version: row.version },
 			touched: [],
-			audit: { action: before ? "plan of a round changed" : "round planned", subject: row.id, detail: { before: before ?? null, after: given } },
+			audit: { action: before ? "round plan changed" : "round plan created", subject: row.id, detail: { before: before ?? null, after: given } },
 		};
 	},
 });
@@ -121,10 +122,10 @@ export const makePlanned = command({
 	alone: true,
 	async run({ context, input: { id, planId }, tx }) {
 		const round = await runningRound(tx, context, id);
-		if (round.kind !== "round") throw new Fault(409, "A walk", "A walk isn’t planned.");
+		if (round.kind !== "round") throw new Fault(409, "A walk", "A walk can’t be planned.");
 		const plan = planId === null ? null : await planById(tx, context, planId);
 		if (plan) {
-			if (round.planId) throw new Fault(409, "Planned already", "This round is a planned one already.");
+			if (round.planId) throw new Fault(409, "Planned already", "This round already belongs to a plan.");
 			await demandNotHeld(tx, context, plan.id);
 		}
 		await tx
@@ -136,7 +137,7 @@ export const makePlanned = command({
 			result: { id, name: plan?.name ?? round.name },
 			touched: "nothing",
 			audit: {
-				action: plan ? "round made a planned one" : "round made an unplanned one",
+				action: plan ? "round linked to its plan" : "round unlinked from its plan",
 				subject: id,
 				detail: { before: round.name, after: plan?.name ?? round.name, plan: planId },
 			},
@@ -152,6 +153,6 @@ export const removePlan = command({
 	async run({ context, input: { id }, tx }) {
 		const row = await planById(tx, context, id);
 		await tx.delete(roundPlans).where(eq(roundPlans.id, id));
-		return { result: { plan: row }, touched: [], audit: { action: "plan of a round taken away", subject: id, detail: { name: row.name } } };
+		return { result: { plan: row }, touched: [], audit: { action: "round plan deleted", subject: id, detail: { name: row.name } } };
 	},
 });

@@ -67,7 +67,7 @@ function restView(context: Context, row: Stored): RestView | null {
 				? `the deal is ${seen.status}`
 				: (row.endedBy ??
 					(row.untilDay <= today
-						? "its day has come"
+						? "its day was reached"
 						: facts && holdsOn(facts, now.day) && stranger
 							? `${RULES.find(({ code }) => code === stranger.code)?.name ?? stranger.code} lit`
 							: "it was ended"));

@@ -22,7 +22,7 @@ const LONGEST = 120;
 export const restFields = {
 	dealId: idSchema,
 	until: dayInput,
-	reason: z.string().trim().min(1, "Say why it may rest.").max(300, "A reason has at most 300 letters."),
+	reason: z.string().trim().min(1, "Enter a reason for the rest.").max(300, "A reason has at most 300 letters."),
 };
 
 /** What a rest needs: an open deal that is lit, a day ahead, and none that holds already. */
@@ -37,14 +37,14 @@ async function demandRest(tx: Tx, context: Context, dealId: string, until: strin
 		.from(rests)
 		.where(and(eq(rests.dealId, dealId), eq(rests.state, "given"), isNull(rests.endedOn)));
 	const just = given.find(({ id }) => !known.has(id));
-	if (just) throw new Fault(409, "It rests already", `${personName(context.organisation, just.byId) ?? "Somebody"} has let it rest a moment ago.`);
-	if (seen.status !== "open") throw new Fault(409, "The deal is closed", `It is ${seen.status}; there is nothing to leave alone.`);
-	if (!seen.flags.length) throw new Fault(409, "Nothing is lit", "No flag of this deal is lit, so it asks for nothing.");
+	if (just) throw new Fault(409, "Already at rest", `${personName(context.organisation, just.byId) ?? "Somebody"} gave this rest a moment ago.`);
+	if (seen.status !== "open") throw new Fault(409, "The deal is closed", `It is ${seen.status}; it needs no rest.`);
+	if (!seen.flags.length) throw new Fault(409, "Not lit", "No flag of this deal is lit, so it needs no rest.");
 	const day = parseDay(until) as number;
-	if (until <= today) throw new Fault(422, "The day has passed", `It can’t rest till ${until}; today is ${today}.`);
+	if (until <= today) throw new Fault(422, "The day has passed", `It can’t rest until ${until}; today is ${today}.`);
 	if (day > context.now.day + LONGEST)
-		throw new Fault(422, "Too long", `A deal rests ${LONGEST} days at the most. Choose a day up to ${formatDay(context.now.day + LONGEST)}.`);
-	if (seen.rest) throw new Fault(409, "It rests already", `It rests till ${formatDay(seen.rest.until)}: ${seen.rest.reason}`);
+		throw new Fault(422, "Too long", `A deal can rest at most ${LONGEST} days. Choose a day up to ${formatDay(context.now.day + LONGEST)}.`);
+	if (seen.rest) throw new Fault(409, "Already at rest", `At rest until ${formatDay(seen.rest.until)}: ${seen.rest.reason}`);
 	return seen;
 }
 
@@ -84,7 +84,7 @@ export const askRest = command({
 			.select({ id: rests.id })
 			.from(rests)
 			.where(and(eq(rests.dealId, dealId), eq(rests.state, "asked")));
-		if (asked) throw new Fault(409, "Asked for already", "A rest of this deal is asked for already, and waits for an answer.");
+		if (asked) throw new Fault(409, "Already asked for", "A rest for this deal is already asked for and waits for an answer.");
 		const row = {
 			id: newId("rest"),
 			dealId,
@@ -115,7 +115,7 @@ export const answerRest = command({
 	async run({ context, input: { id, give }, tx }) {
 		const row = await held(tx, context, id);
 		if (row.state !== "asked")
-			throw new Fault(409, "Answered already", `${personName(context.organisation, row.byId) ?? "Somebody"} has ${row.state} it already.`);
+			throw new Fault(409, "Already answered", `${personName(context.organisation, row.byId) ?? "Somebody"} has ${row.state} it already.`);
 		const seen = give ? await demandRest(tx, context, row.dealId, row.untilDay) : null;
 		await tx
 			.update(rests)
@@ -140,8 +140,8 @@ export const endRest = command({
 		const row = await held(tx, context, id);
 		const { person } = context.actor;
 		if (row.state === "asked" && row.askedById === person.id) await tx.delete(rests).where(eq(rests.id, id));
-		else if (person.role !== "manager") throw new Fault(403, "Not allowed", "Only a manager ends a rest.");
-		else if (row.state !== "given" || row.endedOn) throw new Fault(409, "It doesn’t hold", "This rest doesn’t hold any more.");
+		else if (person.role !== "manager") throw new Fault(403, "Not allowed", "Only a manager can end a rest.");
+		else if (row.state !== "given" || row.endedOn) throw new Fault(409, "Not in force", "This rest is no longer in force.");
 		else
 			await tx
 				.update(rests)

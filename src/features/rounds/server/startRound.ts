@@ -25,9 +25,9 @@ const MOST = 500;
 export const newRoundSchema = z
 	.object({
 		name: keptName("round").optional(),
-		whose: z.string().max(300).optional().meta({ description: "`team:North`, `person:ID` or `all`; without it one's own people" }),
-		due: z.string().max(60).optional().meta({ description: "a quarter, a month or two days, as in an address; without it this quarter" }),
-		dealIds: z.array(idSchema).max(MOST, `A round takes ${MOST} deals at the most.`).optional().meta({ description: "these deals alone" }),
+		whose: z.string().max(300).optional().meta({ description: "`team:North`, `person:ID` or `all`; by default your own people" }),
+		due: z.string().max(60).optional().meta({ description: "a quarter, a month or two days, as in an address; by default this quarter" }),
+		dealIds: z.array(idSchema).max(MOST, `A round takes ${MOST} deals at most.`).optional().meta({ description: "only these deals" }),
 		sorted: z.enum(SORTINGS).default("attention"),
 		calmToo: z.boolean().default(false),
 		planId: idSchema.optional(),
@@ -49,13 +49,13 @@ export const startRound = command({
 		const plan = input.planId ? await planById(tx, context, input.planId) : null;
 		const viewpoint = resolveViewpoint(context, { whose: input.whose ?? plan?.whose, due: input.due });
 		const { organisation, now } = context;
-		if (!viewpoint.due.period) throw new Fault(422, "No period", "A round is held over a period; choose one in the sentence above.");
+		if (!viewpoint.due.period) throw new Fault(422, "No period", "A round needs a period; choose one in the sentence above.");
 		if (plan) {
 			if (viewpoint.whose.key !== plan.whose)
 				throw new Fault(
 					422,
 					"Another round’s plan",
-					`“${plan.name}” is planned with others than ${viewpoint.whose.words.replace(/’s$/, "")}; start it with its own people.`,
+					`“${plan.name}” is planned for other people than ${viewpoint.whose.words.replace(/’s$/, "")}; start it with the plan’s people.`,
 				);
 			await demandNotHeld(tx, context, plan.id);
 		}
@@ -65,15 +65,15 @@ export const startRound = command({
 		if (!open.length)
 			throw new Fault(
 				409,
-				"Nothing to go through",
+				"No deals to review",
 				chosen
 					? "None of these deals is open."
 					: input.calmToo
 						? "There is no open deal in this period."
-						: "None of these deals is lit; start it with the calm ones too.",
+						: "None of these deals is lit; include calm deals to start.",
 			);
 		if (open.length > MOST)
-			throw new Fault(422, "Too many", `A round takes ${MOST} deals at the most, and these are ${open.length}. Choose fewer people, or leave calm ones out.`);
+			throw new Fault(422, "Too many", `A round takes ${MOST} deals at most; these are ${open.length}. Choose fewer people, or exclude calm deals.`);
 		const name =
 			input.name ??
 			`Round with ${viewpoint.whose.words
@@ -110,7 +110,7 @@ export const startRound = command({
 /** Of two who start a planned round at once the second is led to the first one's. */
 export async function demandNotHeld(tx: Tx, context: Context, planId: string): Promise<void> {
 	if ((await lastHeld(tx, context)).get(planId) === context.now.day)
-		throw new Fault(409, "Started already", "A round of this plan was started today; it is in the list of rounds.");
+		throw new Fault(409, "Already started", "A round of this plan was already started today; see the list of rounds.");
 }
 
 /** The ids of deals as they lie in a queue; in the order they were chosen in, where they are put by hand. */

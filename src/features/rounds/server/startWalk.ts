@@ -60,7 +60,7 @@ export const startWalk = command({
 	async run({ context, tx }) {
 		const { person } = context.actor;
 		const found = askingDeals(context, await lastWalk(context));
-		if (!found.length) throw new Fault(409, "Nothing asks for you", "No deal of yours is at act, and none has lit since your last walk.");
+		if (!found.length) throw new Fault(409, "Nothing needs you", "None of your deals is at act, and none was newly lit since your last walk.");
 		await tx
 			.update(rounds)
 			.set({ endedAt: new Date(context.now.instant), endedById: person.id, endedReally: new Date() })

@@ -64,7 +64,7 @@ export async function roundById(db: Sql, context: Context, id: string): Promise<
 export async function runningRound(tx: Tx, context: Context, id: string): Promise<StoredRound> {
 	const [round] = await tx.select().from(rounds).where(eq(rounds.id, id)).for("update");
 	if (!round || !scopeOfRound(context, round)) throw notFound("round", id);
-	if (round.endedAt) throw new Fault(409, "The round has ended", `${round.name} has ended; open it again to go on with it.`);
+	if (round.endedAt) throw new Fault(409, "The round has ended", `${round.name} has ended; reopen it to continue.`);
 	return round;
 }
 

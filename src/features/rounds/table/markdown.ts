@@ -5,7 +5,7 @@ import type { MinutesView } from "../server/readMinutes";
 type RoundTotals = NonNullable<MinutesView["before"]>;
 
 /** What the totals are totals of. */
-export const totalsHeading = ({ partial }: Pick<MinutesView, "partial">): string => (partial ? "What the deals you see come to" : "What the period comes to");
+export const totalsHeading = ({ partial }: Pick<MinutesView, "partial">): string => (partial ? "Total of the deals you see" : "Period total");
 
 const isWalk = ({ kind }: Pick<MinutesView, "kind">) => kind === "walk";
 
@@ -13,7 +13,7 @@ const isWalk = ({ kind }: Pick<MinutesView, "kind">) => kind === "walk";
 export function tasksHeading({ kind, promises }: Pick<MinutesView, "kind" | "promises">): string {
 	const what = isWalk({ kind }) ? "task" : "promise";
 	if (promises.length) return `${plural(promises.length, what)}${isWalk({ kind }) ? " given" : ""}`;
-	return isWalk({ kind }) ? "No task was given" : "Nothing was promised";
+	return isWalk({ kind }) ? "No tasks were given" : "No promises were made";
 }
 
 /** What became of a task, in the words of a round or a walk: a walk's tasks were given, not promised. */
@@ -32,13 +32,15 @@ export function minutesMarkdown(view: MinutesView, money: (amount: number) => st
 		"|---|--:|--:|",
 		total("target", ({ target }) => target),
 		total("won", ({ won }) => won),
-		total("by the reps’ word", ({ byWord }) => byWord),
+		total("by the reps", ({ byWord }) => byWord),
 		total("by the calls", ({ byCalls }) => byCalls),
 		total("called shaky", ({ shaky }) => shaky),
 	].join("\n");
 	return [
 		`# ${view.name}, ${view.on}`,
-		isWalk(view) ? `A walk by ${view.startedBy} over the deals that asked for them.` : `${view.whose} deals due in ${view.period}; held by ${view.startedBy}.`,
+		isWalk(view)
+			? `A walk by ${view.startedBy} over the deals that needed attention.`
+			: `${view.whose} deals due in ${view.period}; held by ${view.startedBy}.`,
 		view.note,
 		...(isWalk(view) ? [] : [`## ${totalsHeading(view)}`, totals]),
 		`## ${isWalk(view) ? "Decisions" : "Calls"}`,

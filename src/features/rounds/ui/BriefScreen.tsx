@@ -15,7 +15,7 @@ export function BriefScreen({ view }: { view: BriefView }) {
 			() => true,
 			() => false,
 		);
-		notice({ words: done ? "The brief is copied as text." : "The browser doesn’t let it be copied; select the page instead." });
+		notice({ words: done ? "Brief copied as text." : "The browser doesn’t allow copying; select the text on the page instead." });
 	};
 	return (
 		<div className="brief">
@@ -23,7 +23,7 @@ export function BriefScreen({ view }: { view: BriefView }) {
 				<div>
 					<p className="sheet-headline mb-1">{view.headline}</p>
 					<p className="second small-text mb-0">
-						{view.owner}, {longDate(view.on)}. Every line is made from what is stored; where it stands is beside it.
+						{view.owner}, {longDate(view.on)}. Every line comes from stored data; its source is beside it.
 					</p>
 				</div>
 				<span className="no-print text-nowrap">

@@ -4,6 +4,8 @@ import { Button, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import { CALL_WORDS, CALLS, type Call } from "@/core/rounds/call";
 import { shortDate, spaced } from "@/ui/format";
+import { DayField } from "@/ui/parts/DayField";
+import { Term } from "@/ui/parts/Term";
 import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { QueueDeal, RoundCurrent, RoundView } from "../server/readRound";
@@ -51,16 +53,19 @@ export function CallPanel({ view, deal, current, send, onDone, onAside, waits }:
 		// biome-ignore lint/correctness/useHookAtTopLevel: the calls are always the same four
 		useHotkeys(String(i + 1), () => say(call), keys, [deal, view, asking]);
 	});
-	const back = () => deal.newest !== null && act(run("rounds.takeCallBack", { id: view.id, dealId: deal.id, seen: deal.newest }), "The call is taken back.");
+	const back = () => deal.newest !== null && act(run("rounds.takeCallBack", { id: view.id, dealId: deal.id, seen: deal.newest }), "Call undone.");
 	return (
 		<aside className="panel call-panel" aria-label="The call">
-			<h3>{view.mayHold ? "Your call" : "The call"}</h3>
+			<h3>
+				{view.mayHold ? "Your " : "The "}
+				<Term of="call">call</Term>
+			</h3>
 			<p className="small-text second mb-2">
 				{deal.owner} says <b>{spaced(deal.category) || "nothing"}</b>
 				{deal.close && <>, due {shortDate(deal.close)}</>}
 			</p>
-			{!open && <p className="small-text worse">It is {deal.status} since; there is nothing to call.</p>}
-			<div className="calls" role="group" aria-label="Call it">
+			{!open && <p className="small-text worse">It is {deal.status} since, so it can’t be called.</p>}
+			<div className="calls" role="group" aria-label="Call">
 				{CALLS.map((call, i) => (
 					<button key={call} type="button" className="call" aria-pressed={(asking ?? deal.call?.call) === call} disabled={!may} onClick={() => say(call)}>
 						<b>{CALL_WORDS[call].words}</b>
@@ -71,7 +76,7 @@ export function CallPanel({ view, deal, current, send, onDone, onAside, waits }:
 					</button>
 				))}
 			</div>
-			{asking && !current && <p className="small-text second">The deal is being read …</p>}
+			{asking && !current && <p className="small-text second">Loading the deal …</p>}
 			{asking && current && (
 				<CallForm
 					call={asking}
@@ -90,18 +95,18 @@ export function CallPanel({ view, deal, current, send, onDone, onAside, waits }:
 				<p className="small-text second mb-1">
 					{deal.call.to && `To ${shortDate(deal.call.to)}. `}
 					{deal.call.why && `${deal.call.why}. `}
-					{deal.call.left === "deal" ? "Done to the deal. " : deal.call.left === "task" ? "Left as a promise. " : ""}
+					{deal.call.left === "deal" ? "Deal changed. " : deal.call.left === "task" ? "Saved as a promise. " : ""}
 					{deal.call.by}.{" "}
 					{may && (
 						<button type="button" className="plain-button tiny text-decoration-underline" onClick={() => void back()}>
-							Take it back
+							Undo call
 						</button>
 					)}
 				</p>
 			)}
-			{waits && <p className="small-text worse mb-1">This call waits to be sent.</p>}
+			{waits && <p className="small-text worse mb-1">This call is waiting to be sent.</p>}
 			<section>
-				<h3>Promised now</h3>
+				<h3>Promised in this round</h3>
 				{current && current.agreed.length > 0 && (
 					<ul className="rows small-text">
 						{current.agreed.map((promise) => (
@@ -141,7 +146,7 @@ function CallForm({ call, view, deal, current, onSay, onLeave }: FormProps) {
 	return (
 		<form
 			className="round-form"
-			aria-label={call === "moves" ? "When it closes instead" : "Why it is gone"}
+			aria-label={call === "moves" ? "New close date" : "Reason for the loss"}
 			onKeyDown={(event) => event.key === "Escape" && onLeave()}
 			onSubmit={async (event) => {
 				event.preventDefault();
@@ -154,10 +159,10 @@ function CallForm({ call, view, deal, current, onSay, onLeave }: FormProps) {
 				<>
 					<Form.Label className="small-text mb-0">
 						New close date
-						<Form.Control ref={first} size="sm" type="date" required min={sheet.seen} value={to} onChange={(event) => setTo(event.target.value)} />
+						<DayField ref={first} size="sm" required min={sheet.seen} value={to} onDay={(day) => setTo(day)} />
 					</Form.Label>
 					<Form.Label className="small-text mb-0">
-						Why
+						Reason
 						<Form.Control size="sm" required maxLength={500} value={why} onChange={(event) => setWhy(event.target.value)} />
 					</Form.Label>
 				</>
@@ -180,7 +185,7 @@ function CallForm({ call, view, deal, current, onSay, onLeave }: FormProps) {
 						<Form.Control
 							size="sm"
 							maxLength={200}
-							placeholder="nobody, or a competitor"
+							placeholder="no one, or a competitor"
 							list="round-competitors"
 							value={competitor}
 							onChange={(event) => setCompetitor(event.target.value)}
@@ -194,7 +199,7 @@ function CallForm({ call, view, deal, current, onSay, onLeave }: FormProps) {
 				</>
 			)}
 			<fieldset className="small-text">
-				<legend className="visually-hidden">What is done about it</legend>
+				<legend className="visually-hidden">Next action</legend>
 				<Form.Check
 					type="radio"
 					id={`${name}-deal`}
@@ -207,18 +212,18 @@ function CallForm({ call, view, deal, current, onSay, onLeave }: FormProps) {
 					type="radio"
 					id={`${name}-task`}
 					name={name}
-					label={`leave it for ${sheet.owner}`}
+					label={`leave it to ${sheet.owner}`}
 					checked={leave === "task"}
 					onChange={() => setLeave("task")}
 				/>
-				<Form.Check type="radio" id={`${name}-none`} name={name} label="only say it" checked={leave === "none"} onChange={() => setLeave("none")} />
+				<Form.Check type="radio" id={`${name}-none`} name={name} label="only record the call" checked={leave === "none"} onChange={() => setLeave("none")} />
 			</fieldset>
 			<span className="d-flex gap-2">
 				<Button size="sm" type="submit" disabled={waiting}>
 					{CALL_WORDS[call].words}
 				</Button>
 				<Button size="sm" variant="link" onClick={onLeave}>
-					Leave it
+					Cancel
 				</Button>
 			</span>
 		</form>

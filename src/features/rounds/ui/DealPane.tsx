@@ -30,7 +30,7 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 			<p className="small-text second mb-1">
 				{sheet.account}
 				{account &&
-					` · ${bought ? `${shortMoney(bought, sheet.baseCurrency)} bought` : "nothing bought yet"} · ${plural(account.others.filter(({ status }) => status === "open").length, "other open deal")}`}
+					` · ${bought ? `${shortMoney(bought, sheet.baseCurrency)} bought` : "no purchases yet"} · ${plural(account.others.filter(({ status }) => status === "open").length, "other open deal")}`}
 			</p>
 			<h2>
 				<Lamp level={sheet.attention.level} size={24} /> {sheet.name}
@@ -38,9 +38,9 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 			<p className="sheet-headline">{sheet.headline}</p>
 			<Facts view={sheet} keys />
 			{(promises.length > 0 || before) && (
-				<section className="promised" aria-label={walk ? "What was given" : "What was promised"}>
+				<section className="promised" aria-label={walk ? "Tasks given" : "Promises"}>
 					<h3>
-						{walk ? "What was given" : "What was promised"}{" "}
+						{walk ? "Tasks given" : "Promises"}{" "}
 						{before && (
 							<span className="small-text second fw-normal">
 								last round: <Link href={`/rounds/${before.id}`}>{shortDate(before.on)}</Link>
@@ -54,15 +54,15 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 							))}
 						</ul>
 					) : (
-						<p className="small-text second mb-0">{walk ? "Nothing was given." : "Nothing was promised."}</p>
+						<p className="small-text second mb-0">{walk ? "No tasks were given." : "No promises were made."}</p>
 					)}
-					{before?.note && <p className="small-text second mb-0 mt-1">Noted then: {before.note}</p>}
+					{before?.note && <p className="small-text second mb-0 mt-1">Note from then: {before.note}</p>}
 				</section>
 			)}
 			<div className="round-cols">
 				<div>
 					<section>
-						<h3>{sheet.flags.length ? "Why it is lit" : "No flag is lit"}</h3>
+						<h3>{sheet.flags.length ? "Why it’s lit" : "No flag is lit"}</h3>
 						<ul className="why">
 							{sheet.flags.map((flag) => (
 								<li key={flag.code}>
@@ -71,7 +71,7 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 										<button
 											type="button"
 											className="remedy no-print d-block"
-											title={`${sheet.owner} ${walk ? "is given" : "promises"} it; the flag goes out with ${flag.clears}`}
+											title={`${sheet.owner} ${walk ? "is given" : "promises"} it; the flag clears with ${flag.clears}`}
 											onClick={() => void give(flag.remedy, [flag.code])}
 										>
 											{walk ? "Give" : "Promise"}: {flag.remedy}
@@ -89,7 +89,7 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 					</section>
 					{history.length > 0 && (
 						<section>
-							<h3>Called before</h3>
+							<h3>Earlier calls</h3>
 							<ul className="rows small-text">
 								{history.slice(0, 4).map((call) => (
 									<li key={call.id}>
@@ -147,18 +147,18 @@ export function ComingDeal({ deal, currency }: { deal: QueueDeal; currency: stri
 				{deal.close && `, due ${shortDate(deal.close)}`}
 			</p>
 			<p className="second" role="status">
-				The rest of it is being read …
+				Loading the rest …
 			</p>
 		</article>
 	);
 }
 
 const WENT: Readonly<Record<string, string>> = {
-	out: "went out",
+	out: "cleared",
 	lit: "is still lit",
 	closed: "the deal closed",
 	early: "too early to tell",
-	not_lit: "wasn’t lit",
+	not_lit: "flag wasn’t on",
 };
 
 /** A promise against what happened, and whether its flag went out. */

@@ -4,6 +4,7 @@ import Link from "next/link";
 import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { shortDate } from "@/ui/format";
+import { Term } from "@/ui/parts/Term";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import { RestForm } from "./RestForm";
@@ -29,7 +30,15 @@ export function DealRounds({ id, live }: { id: string; live: boolean }) {
 	const asked = data?.rests.find(({ state }) => state === "asked");
 	return (
 		<section aria-label="Rounds and rest">
-			<h3>{rest ? `At rest till ${shortDate(rest.until)}` : "Rounds and rest"}</h3>
+			<h3>
+				{rest ? (
+					`At rest until ${shortDate(rest.until)}`
+				) : (
+					<>
+						Rounds and <Term of="rest">rest</Term>
+					</>
+				)}
+			</h3>
 			{rest && (
 				<p className="small-text mb-1">
 					{rest.reason} <span className="second">({rest.by})</span>{" "}
@@ -37,26 +46,22 @@ export function DealRounds({ id, live }: { id: string; live: boolean }) {
 						<button
 							type="button"
 							className="plain-button tiny text-decoration-underline no-print"
-							onClick={() => void act(run("rounds.endRest", { id: rest.id }), "It is lit again.")}
+							onClick={() => void act(run("rounds.endRest", { id: rest.id }), "Lit again.")}
 						>
-							End it
+							End rest
 						</button>
 					)}
 				</p>
 			)}
 			{asked && (
 				<p className="small-text mb-1">
-					{asked.askedBy} asks for a rest till {shortDate(asked.until)}: {asked.reason}{" "}
+					{asked.askedBy} asks for a rest until {shortDate(asked.until)}: {asked.reason}{" "}
 					{data?.mayGive && (
 						<span className="no-print">
-							<Button size="sm" onClick={() => void act(run("rounds.answerRest", { id: asked.id, give: true }), `It rests till ${shortDate(asked.until)}.`)}>
-								Give it
+							<Button size="sm" onClick={() => void act(run("rounds.answerRest", { id: asked.id, give: true }), `At rest until ${shortDate(asked.until)}.`)}>
+								Give rest
 							</Button>{" "}
-							<Button
-								size="sm"
-								variant="outline-primary"
-								onClick={() => void act(run("rounds.answerRest", { id: asked.id, give: false }), "It goes on being lit.")}
-							>
+							<Button size="sm" variant="outline-primary" onClick={() => void act(run("rounds.answerRest", { id: asked.id, give: false }), "It stays lit.")}>
 								Refuse
 							</Button>
 						</span>
@@ -82,7 +87,7 @@ export function DealRounds({ id, live }: { id: string; live: boolean }) {
 					<Link href={`/deals/${encodeURIComponent(id)}/brief`}>Brief on one page</Link>
 					{data?.lit && data.mayRest && !rest && !asked && (
 						<button type="button" className="plain-button text-decoration-underline" onClick={() => setResting(true)}>
-							{data.mayGive ? "Let it rest …" : "Ask for a rest …"}
+							{data.mayGive ? "Give rest …" : "Ask for rest …"}
 						</button>
 					)}
 				</span>

@@ -16,9 +16,9 @@ export function DuePlan({ round, plan }: { round: RoundView; plan: RoundView["du
 		);
 	return (
 		<p className="panel small-text d-flex flex-wrap gap-2 align-items-center no-print">
-			“{plan.name}” is planned for today, and this round isn’t it.
+			“{plan.name}” is planned for today, but this round isn’t part of that plan.
 			<Button size="sm" variant="outline-primary" onClick={() => void make()}>
-				Make this round it
+				Use this round for the plan
 			</Button>
 		</p>
 	);

@@ -25,15 +25,15 @@ export function EndAsk({ show, walk, unsaid, onEnd, onStay }: Props) {
 			<Modal.Body>
 				<p className="mb-0">
 					{unsaid.slice(0, SHOWN).join(", ")}
-					{unsaid.length > SHOWN && ` and ${unsaid.length - SHOWN} more`}. The minutes will say that {unsaid.length === 1 ? "it was" : "they were"} not {said}.
+					{unsaid.length > SHOWN && ` and ${unsaid.length - SHOWN} more`}. The minutes will show that {unsaid.length === 1 ? "it was" : "they were"} not {said}.
 				</p>
 			</Modal.Body>
 			<Modal.Footer>
 				<Button variant="outline-primary" onClick={onEnd}>
-					End it all the same
+					End anyway
 				</Button>
 				<Button autoFocus onClick={onStay}>
-					Go on with {unsaid.length === 1 ? "it" : "the first"}
+					Continue with {unsaid.length === 1 ? "it" : "the first"}
 				</Button>
 			</Modal.Footer>
 		</Modal>

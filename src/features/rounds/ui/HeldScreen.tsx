@@ -10,18 +10,18 @@ export function HeldScreen({ view }: { view: HeldView }) {
 	if (!view.calls)
 		return (
 			<div className="panel empty">
-				<h2>No call to look back on yet</h2>
-				<p>Once a round has ended, its calls are held against what came of the deals.</p>
+				<h2>No settled calls yet</h2>
+				<p>After a round ends, its calls are compared with what happened to the deals.</p>
 			</div>
 		);
 	const told = view.managers.reduce((sum, { held }) => sum + CALLS.reduce((n, call) => n + held[call].true + held[call].false, 0), 0);
 	const right = view.managers.reduce((sum, { held }) => sum + CALLS.reduce((n, call) => n + held[call].true, 0), 0);
 	return (
 		<>
-			<h2>{told ? `${right} of ${plural(told, "call")} came true` : `${plural(view.calls, "call")} made, none of them settled yet`}</h2>
+			<h2>{told ? `${right} of ${plural(told, "call")} came true` : `${plural(view.calls, "call")} made, none settled yet`}</h2>
 			<p className="second">
-				“Holds” is true of a deal won in the round’s period, “moves” of one that wasn’t or whose new day was met, “gone” of one that is lost; “shaky” of one won
-				after all. What can’t be told yet is left out.
+				“Holds” comes true when the deal is won in the round’s period; “moves” when it isn’t, or the new date is met; “gone” when it is lost; “shaky” when it is
+				won after all. Unsettled calls are left out.
 			</p>
 			<HeldTable of="Whose calls" lines={view.managers} />
 			<HeldTable of="Whose deals" lines={view.reps} commits />

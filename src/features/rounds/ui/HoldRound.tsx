@@ -17,7 +17,7 @@ export function HoldRound({ dealIds, due }: { dealIds: readonly string[]; due: s
 	};
 	return (
 		<Button size="sm" variant="outline-primary" disabled={!dealIds.length} onClick={() => void start()}>
-			Hold a round
+			Start a round
 		</Button>
 	);
 }

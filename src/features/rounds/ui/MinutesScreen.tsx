@@ -11,6 +11,7 @@ import { useAct } from "@/ui/useAct";
 import type { MinutesView } from "../server/readMinutes";
 import { fateWords, minutesMarkdown, tasksHeading, totalsHeading } from "../table/markdown";
 import "@/features/sheet/ui/sheet.css";
+import { TableExport } from "@/ui/parts/ExportMenu";
 import "./rounds.css";
 
 /** The minutes of a round: what was called, changed and promised, and what the period comes to before and after. */
@@ -25,7 +26,7 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 			() => true,
 			() => false,
 		);
-		notice({ words: done ? "The minutes are copied as Markdown." : "The browser doesn’t let them be copied; take the file instead." });
+		notice({ words: done ? "Minutes copied as Markdown." : "The browser doesn’t allow copying; export the file instead." });
 	};
 	const save = () => {
 		const link = document.createElement("a");
@@ -44,7 +45,7 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 				<div>
 					<p className="sheet-headline mb-1">{walk ? `${called} of ${plural(view.deals.length, "deal")} decided` : headline(view, called)}</p>
 					<p className="second small-text mb-0">
-						{longDate(view.on)}, held by {view.startedBy}.{view.ended ? "" : " It is still under way."}
+						{longDate(view.on)}, held by {view.startedBy}.{view.ended ? "" : " It is still running."}
 						{view.hidden > 0 && ` ${plural(view.hidden, "deal")} of others ${view.hidden === 1 ? "isn’t" : "aren’t"} shown.`}
 						{kept.length > 0 && ` Of what was ${walk ? "given" : "promised"} before: ${kept.join(", ")}.`}
 					</p>
@@ -65,25 +66,12 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 						<Button
 							size="sm"
 							variant="outline-primary"
-							onClick={() => void act(run("rounds.reopen", { id: view.id }), "The round goes on.", ({ id }) => run("rounds.end", { id }))}
+							onClick={() => void act(run("rounds.reopen", { id: view.id }), "Round reopened.", ({ id }) => run("rounds.end", { id }))}
 						>
-							Open it again
+							Reopen round
 						</Button>
 					)}
-					<span className="tiny second text-nowrap">
-						Take it away as{" "}
-						<button type="button" className="plain-button tiny text-decoration-underline" onClick={save}>
-							Markdown
-						</button>
-						,{" "}
-						<a href={`/table/minutes?round=${view.id}&form=csv`} download>
-							CSV
-						</a>{" "}
-						or{" "}
-						<a href={`/table/minutes?round=${view.id}&form=xlsx`} download>
-							XLSX
-						</a>
-					</span>
+					<TableExport table="minutes" more={{ round: view.id }} also={[{ name: "Markdown", save }]} />
 				</span>
 			</div>
 			{view.note && <p className="panel">{view.note}</p>}
@@ -92,12 +80,12 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 				<div className="minutes-totals">
 					<Total words="target" before={before.target} after={after.target} currency={currency} />
 					<Total words="won" before={before.won} after={after.won} currency={currency} />
-					<Total words="by the reps’ word" before={before.byWord} after={after.byWord} currency={currency} />
+					<Total words="by the reps" before={before.byWord} after={after.byWord} currency={currency} />
 					<Total words="by the calls" before={before.byCalls} after={after.byCalls} currency={currency} />
 					<Total words="called shaky" before={before.shaky} after={after.shaky} currency={currency} />
 				</div>
 			)}
-			<h2 className="mt-3">{walk ? "What was decided" : `Calls${changed ? `, and ${plural(changed, "change")}` : ""}`}</h2>
+			<h2 className="mt-3">{walk ? "Decisions" : `Calls${changed ? `, and ${plural(changed, "change")}` : ""}`}</h2>
 			<Scrolls of={walk ? "Decisions" : "Calls"} className="panel p-0">
 				<table className="table mb-0 minutes-calls">
 					<thead>
@@ -109,7 +97,7 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 								Amount
 							</th>
 							<th scope="col">{walk ? "Decision" : "Call"}</th>
-							<th scope="col">Noted and changed</th>
+							<th scope="col">Notes and changes</th>
 						</tr>
 					</thead>
 					<tbody>
@@ -167,11 +155,9 @@ function headline({ before, after, currency, uncalled, deals }: MinutesView, cal
 	const left = uncalled ? `${called} of ${plural(deals.length, "deal")} called` : `All ${plural(deals.length, "deal")} called`;
 	if (!before || !after) return left;
 	const moved = after.byCalls - after.byWord;
-	if (!called) return `${left}: the reps’ word stands at ${shortMoney(after.byWord, currency)}`;
+	if (!called) return `${left}: the reps’ figure is ${shortMoney(after.byWord, currency)}`;
 	const against =
-		moved === 0
-			? "the calls agree with the reps’ word"
-			: `the calls lie ${shortMoney(Math.abs(moved), currency)} ${moved < 0 ? "below" : "above"} the reps’ word`;
+		moved === 0 ? "the calls agree with the reps" : `the calls are ${shortMoney(Math.abs(moved), currency)} ${moved < 0 ? "below" : "above"} the reps’ word`;
 	const word = after.byWord === before.byWord ? "" : `, which went from ${shortMoney(before.byWord, currency)} to ${shortMoney(after.byWord, currency)}`;
 	return `${left}; ${against}${word}`;
 }

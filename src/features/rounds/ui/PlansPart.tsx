@@ -22,7 +22,7 @@ export function PlansPart({ plans, mayHold, choices, today, whoseKey }: Props) {
 	const act = useAct();
 	const [making, setMaking] = useState(false);
 	const remove = (plan: PlanView) =>
-		act(run("rounds.removePlan", { id: plan.id }), "The plan is taken away.", () =>
+		act(run("rounds.removePlan", { id: plan.id }), "Plan deleted.", () =>
 			run("rounds.savePlan", {
 				id: null,
 				name: plan.name,
@@ -49,8 +49,8 @@ export function PlansPart({ plans, mayHold, choices, today, whoseKey }: Props) {
 								</span>
 								{mayHold && plan.mayHold && (
 									<span className="text-nowrap">
-										<button type="button" className="plain-button tiny" onClick={() => void remove(plan)} aria-label={`Take away: ${plan.name}`}>
-											Take away
+										<button type="button" className="plain-button tiny" onClick={() => void remove(plan)} aria-label={`Delete: ${plan.name}`}>
+											Delete
 										</button>
 									</span>
 								)}
@@ -65,7 +65,7 @@ export function PlansPart({ plans, mayHold, choices, today, whoseKey }: Props) {
 						<>
 							{!plans.length && (
 								<p className="second small-text mb-2">
-									A planned round says the day before what it will ask, and keeps the moment to compare with when it starts.
+									A planned round announces its questions the day before, and saves a mark to compare with when it starts.
 								</p>
 							)}
 							<Button size="sm" variant="outline-primary" onClick={() => setMaking(true)}>
@@ -86,7 +86,7 @@ function PlanForm({ choices, whoseKey, onDone }: Pick<Props, "choices" | "whoseK
 	const [name, setName] = useState("");
 	const usual = `${DAYS[weekday - 1]}s with ${choices.find(({ key }) => key === whose)?.words ?? "my people"}`;
 	const save = async () => {
-		const done = await act(run("rounds.savePlan", { id: null, name: name.trim() || usual, whose, weekday }), "The round is planned.", ({ id }) =>
+		const done = await act(run("rounds.savePlan", { id: null, name: name.trim() || usual, whose, weekday }), "Round planned.", ({ id }) =>
 			run("rounds.removePlan", { id }),
 		);
 		if (done) onDone();
@@ -99,7 +99,7 @@ function PlanForm({ choices, whoseKey, onDone }: Pick<Props, "choices" | "whoseK
 				void save();
 			}}
 		>
-			<Form.Select size="sm" aria-label="With whom" value={whose} onChange={(event) => setWhose(event.target.value)}>
+			<Form.Select size="sm" aria-label="People" value={whose} onChange={(event) => setWhose(event.target.value)}>
 				{choices.map(({ key, words }) => (
 					<option key={key} value={key}>
 						{words}
@@ -116,10 +116,10 @@ function PlanForm({ choices, whoseKey, onDone }: Pick<Props, "choices" | "whoseK
 			<Form.Control size="sm" aria-label="Name" placeholder={usual} value={name} maxLength={80} onChange={(event) => setName(event.target.value)} />
 			<span className="d-flex gap-2">
 				<Button size="sm" type="submit">
-					Plan it
+					Save plan
 				</Button>
 				<Button size="sm" variant="link" onClick={onDone}>
-					Leave it
+					Cancel
 				</Button>
 			</span>
 		</form>

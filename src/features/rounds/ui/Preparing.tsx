@@ -59,7 +59,7 @@ export function Preparing({ preparation, today, mayChange }: { preparation: Prep
 						says it is ready.
 					</>
 				) : (
-					"Nothing is left to ask about your deals of this period."
+					"No open questions about your deals of this period."
 				)}
 			</p>
 			{asking.slice(0, all ? asking.length : 5).map((deal, i) => (

@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
+import { DayField } from "@/ui/parts/DayField";
 import type { RoundCurrent, RoundView } from "../server/readRound";
 import { useGive } from "./DealPane";
 
@@ -50,21 +51,21 @@ export function PromiseForm({ view, current, onAside }: { view: RoundView; curre
 				size="sm"
 				required
 				maxLength={300}
-				aria-label="What is promised"
+				aria-label="Promise"
 				placeholder={`What ${current.sheet.owner} promises`}
 				value={title}
 				onChange={(event) => setTitle(event.target.value)}
 			/>
 			<Form.Label className="small-text mb-0">
-				By (in three working days where none is given)
-				<Form.Control size="sm" type="date" min={current.sheet.seen} value={due} onChange={(event) => setDue(event.target.value)} />
+				Due (default: in three working days)
+				<DayField size="sm" min={current.sheet.seen} value={due} onDay={(day) => setDue(day)} />
 			</Form.Label>
 			<span className="d-flex gap-2">
 				<Button size="sm" type="submit">
-					Promise it
+					Save promise
 				</Button>
 				<Button size="sm" variant="link" onClick={() => show(false)}>
-					Leave it
+					Cancel
 				</Button>
 			</span>
 		</form>

@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { shortDate } from "@/ui/format";
+import { DayField } from "@/ui/parts/DayField";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 
@@ -25,14 +26,14 @@ export function RestForm({ dealId, today, give, onDone }: Props) {
 		const input = { dealId, until, reason };
 		const end = (id: string) => run("rounds.endRest", { id });
 		const done = give
-			? await act(run("rounds.giveRest", input), `It rests till ${shortDate(until)}, or until another flag lights.`, ({ id }) => end(id))
-			: await act(run("rounds.askRest", input), "Your manager is asked.", ({ id }) => end(id));
+			? await act(run("rounds.giveRest", input), `At rest until ${shortDate(until)}, or until another flag lights.`, ({ id }) => end(id))
+			: await act(run("rounds.askRest", input), "Request sent to your manager.", ({ id }) => end(id));
 		if (done) onDone(reason);
 	};
 	return (
 		<form
 			className="round-form"
-			aria-label={give ? "Let it rest" : "Ask for a rest"}
+			aria-label={give ? "Give rest" : "Ask for rest"}
 			onKeyDown={(event) => event.key === "Escape" && onDone(null)}
 			onSubmit={(event) => {
 				event.preventDefault();
@@ -40,26 +41,26 @@ export function RestForm({ dealId, today, give, onDone }: Props) {
 			}}
 		>
 			<Form.Label className="small-text mb-0">
-				Rests till
-				<Form.Control ref={first} size="sm" type="date" required min={today} value={until} onChange={(event) => setUntil(event.target.value)} />
+				Rest until
+				<DayField ref={first} size="sm" required min={today} value={until} onDay={(day) => setUntil(day)} />
 			</Form.Label>
 			<Form.Label className="small-text mb-0">
-				Why
+				Reason
 				<Form.Control
 					size="sm"
 					required
 					maxLength={300}
-					placeholder="board meets 5 Dec, known"
+					placeholder="e.g. board meets 5 Dec"
 					value={reason}
 					onChange={(event) => setReason(event.target.value)}
 				/>
 			</Form.Label>
 			<span className="d-flex gap-2">
 				<Button size="sm" type="submit">
-					{give ? "Let it rest" : "Ask for it"}
+					{give ? "Give rest" : "Ask for rest"}
 				</Button>
 				<Button size="sm" variant="link" onClick={() => onDone(null)}>
-					Leave it
+					Cancel
 				</Button>
 			</span>
 		</form>

@@ -17,7 +17,7 @@ export function RestsScreen({ rests, mayGive, currency }: { rests: readonly Rest
 	const holding = rests.filter(({ holds }) => holds);
 	const over = rests.filter(({ state, holds }) => state !== "asked" && !holds).slice(0, 50);
 	const answer = (rest: RestView, give: boolean) =>
-		act(run("rounds.answerRest", { id: rest.id, give }), give ? `${rest.deal} rests till ${shortDate(rest.until)}.` : "It goes on being lit; they are told.");
+		act(run("rounds.answerRest", { id: rest.id, give }), give ? `${rest.deal} rests until ${shortDate(rest.until)}.` : "It stays lit; they’ll be notified.");
 	const end = (rest: RestView) =>
 		act(
 			run("rounds.endRest", { id: rest.id }),
@@ -36,7 +36,7 @@ export function RestsScreen({ rests, mayGive, currency }: { rests: readonly Rest
 							mayGive ? (
 								<span className="text-nowrap">
 									<Button size="sm" onClick={() => void answer(rest, true)} aria-label={`Give: ${rest.deal}`}>
-										Give it
+										Give rest
 									</Button>{" "}
 									<Button size="sm" variant="outline-primary" onClick={() => void answer(rest, false)} aria-label={`Refuse: ${rest.deal}`}>
 										Refuse
@@ -57,19 +57,19 @@ export function RestsScreen({ rests, mayGive, currency }: { rests: readonly Rest
 					last={(rest) =>
 						mayGive ? (
 							<Button size="sm" variant="outline-primary" onClick={() => void end(rest)} aria-label={`End the rest of ${rest.deal}`}>
-								End it
+								End rest
 							</Button>
 						) : null
 					}
 				/>
 			) : (
 				<p className="panel second">
-					A lit deal that is known and can wait is given a rest on its sheet or in the walk: till its day, or until another flag lights, it is in no count.
+					Give a lit deal that can wait a rest, on its sheet or in the walk. Until its day, or until another flag lights, it isn’t counted.
 				</p>
 			)}
 			{over.length > 0 && (
 				<>
-					<h2 className="mt-4">Over</h2>
+					<h2 className="mt-4">Past</h2>
 					<Table rests={over} currency={currency} last={({ over: why, state }) => (state === "refused" ? "refused" : why)} />
 				</>
 			)}
@@ -88,11 +88,11 @@ function Table({ rests, currency, last }: { rests: readonly RestView[]; currency
 						<th scope="col" className="num">
 							Amount
 						</th>
-						<th scope="col">Till</th>
-						<th scope="col">Why</th>
+						<th scope="col">Until</th>
+						<th scope="col">Reason</th>
 						<th scope="col">By</th>
 						<th scope="col">
-							<span className="visually-hidden">What became of it</span>
+							<span className="visually-hidden">What happened to it</span>
 						</th>
 					</tr>
 				</thead>

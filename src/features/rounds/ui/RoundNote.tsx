@@ -47,7 +47,7 @@ export function RoundNote({ view, deal, onAside }: { view: RoundView; deal: Queu
 				size="sm"
 				maxLength={5000}
 				readOnly={!view.mayNote}
-				placeholder={view.mayNote ? "What was said" : "Nothing was noted"}
+				placeholder={view.mayNote ? "What was said" : "No notes"}
 				value={words}
 				onFocus={() => onAside(true)}
 				onBlur={() => {
@@ -61,7 +61,7 @@ export function RoundNote({ view, deal, onAside }: { view: RoundView; deal: Queu
 			/>
 			{apart && (
 				<p className="small-text worse mb-0 mt-1">
-					Somebody wrote here meanwhile: “{deal.note}”.{" "}
+					Somebody wrote here since: “{deal.note}”.{" "}
 					<Button
 						size="sm"
 						variant="link"
@@ -72,11 +72,11 @@ export function RoundNote({ view, deal, onAside }: { view: RoundView; deal: Queu
 							setBase(deal.note);
 						}}
 					>
-						Put both together
+						Combine both
 					</Button>
 				</p>
 			)}
-			{dirty && !apart && <p className="tiny second mb-0">Kept when you leave it.</p>}
+			{dirty && !apart && <p className="tiny second mb-0">Saved when you leave the field.</p>}
 		</section>
 	);
 }

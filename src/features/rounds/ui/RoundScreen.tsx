@@ -64,15 +64,13 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 	const called = view.queue.filter(({ call, id }) => call || saidOf(id)).length;
 	const end = async () => {
 		setAsking(false);
-		const done = await act(
-			run("rounds.end", { id: view.id }),
-			walk ? "The walk is done." : "The round has ended; its minutes go to everybody concerned.",
-			({ id }) => run("rounds.reopen", { id }),
+		const done = await act(run("rounds.end", { id: view.id }), walk ? "Walk ended." : "Round ended; its minutes go to everyone concerned.", ({ id }) =>
+			run("rounds.reopen", { id }),
 		);
 		if (done) refresh();
 	};
 	const drop = async () => {
-		const done = await act(run("rounds.drop", { id: view.id }), "The round is taken away.");
+		const done = await act(run("rounds.drop", { id: view.id }), "Round deleted.");
 		if (done) router.push("/rounds");
 	};
 	const current = view.queue[place];
@@ -106,7 +104,7 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 					)}
 					{view.mayHold && called === 0 && (
 						<Button size="sm" variant="link" onClick={() => void drop()}>
-							Take it away
+							Delete
 						</Button>
 					)}
 					{view.mayHold && (
@@ -141,8 +139,8 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 					<ComingDeal deal={current} currency={view.currency} />
 				) : (
 					<div className="panel empty">
-						<h2>No deal of yours is in it</h2>
-						<p>Its deals are others’ now, or were taken out.</p>
+						<h2>None of your deals is in it</h2>
+						<p>Its deals belong to others now, or were removed.</p>
 					</div>
 				)}
 				{current &&

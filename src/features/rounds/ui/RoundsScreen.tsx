@@ -7,6 +7,7 @@ import { plural } from "@/core/time/words";
 import { nearDate, shortMoney } from "@/ui/format";
 import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
+import { Term } from "@/ui/parts/Term";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { PlanView } from "../server/plans";
@@ -38,18 +39,18 @@ export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, ch
 			<div>
 				{running.length > 0 && (
 					<>
-						<h2>{plural(running.length, "round")} under way</h2>
-						<RoundList of="Rounds under way" rounds={running} list={list} />
+						<h2>{plural(running.length, "round")} running</h2>
+						<RoundList of="Running rounds" rounds={running} list={list} />
 					</>
 				)}
 				{hold && <StartPart whose={whose} due={due} running={running.length > 0} plans={plans.filter((plan) => plan.due && plan.mayHold)} />}
-				<h2 className="mt-4">Held before</h2>
+				<h2 className="mt-4">Past rounds</h2>
 				{over.length ? (
-					<RoundList of="Rounds held before" rounds={over} list={list} />
+					<RoundList of="Past rounds" rounds={over} list={list} />
 				) : (
 					<p className="panel second">
-						No round was held yet.{" "}
-						{hold ? "Start one above: it goes deal by deal, and its minutes stay here." : "Once your manager holds one, its minutes are here."}
+						No past rounds yet.{" "}
+						{hold ? "Start one above: it goes deal by deal, and its minutes are kept here." : "When your manager has held one, its minutes appear here."}
 					</p>
 				)}
 			</div>
@@ -58,10 +59,10 @@ export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, ch
 				<PlansPart plans={plans} mayHold={hold} choices={choices} today={list.today} whoseKey={whose.key} />
 				{prepared.length > 0 && (
 					<>
-						<h2 className="mt-4">Who has prepared</h2>
-						<Scrolls of="Who has prepared" className="panel p-0">
+						<h2 className="mt-4">Preparation</h2>
+						<Scrolls of="Preparation" className="panel p-0">
 							<table className="table mb-0">
-								<Heads of={["Rep", num("Ready"), num("Still to ask")]} />
+								<Heads of={["Rep", num("Ready"), num("Open questions")]} />
 								<tbody>
 									{prepared.map(({ id, name, deals, ready, asks }) => (
 										<tr key={id}>
@@ -79,7 +80,7 @@ export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, ch
 							</table>
 						</Scrolls>
 						<p className="tiny second mt-1">
-							Of {peopleOf(whose.words)} in {due.words}: open deals about which nothing is left to ask, or whose rep says they are ready.
+							Of {peopleOf(whose.words)} in {due.words}: open deals without open questions, or marked ready by their rep.
 						</p>
 					</>
 				)}
@@ -107,7 +108,7 @@ function RoundList({ of, rounds, list }: { of: string; rounds: readonly RoundLin
 							</td>
 							<td className="num text-nowrap">
 								{!ended
-									? "under way"
+									? "running"
 									: kind === "walk" || moved === null
 										? ""
 										: moved
@@ -138,7 +139,7 @@ function StartPart({ whose, due, running, plans }: Pick<Props, "whose" | "due" |
 					? { name: plan.name, whose: plan.whoseKey, sorted: plan.sorted as Sorting, calmToo: plan.calmToo, planId: plan.id }
 					: { whose: whose.key, due: due.key, sorted, calmToo },
 			),
-			({ mark }) => `The round has begun, and this moment is kept as “${mark}”.`,
+			({ mark }) => `Round started. This moment is saved as the mark “${mark}”.`,
 		);
 		setWaiting(false);
 		if (done) router.push(`/rounds/${done.result.id}`);
@@ -167,7 +168,7 @@ function StartPart({ whose, due, running, plans }: Pick<Props, "whose" | "due" |
 						</option>
 					))}
 				</Form.Select>
-				<Form.Check id="calm-too" label="calm deals too" checked={calmToo} onChange={(event) => setCalmToo(event.target.checked)} />
+				<Form.Check id="calm-too" label="include calm deals" checked={calmToo} onChange={(event) => setCalmToo(event.target.checked)} />
 				<Button size="sm" variant={plans.length ? "outline-primary" : "primary"} disabled={waiting} onClick={() => void start()}>
 					{waiting ? "Starting …" : "Start the round"}
 				</Button>
@@ -186,7 +187,9 @@ function WalkPart({ walk, today }: { walk: NonNullable<Props["walk"]>; today: st
 	};
 	return (
 		<>
-			<h2>My walk</h2>
+			<h2>
+				My <Term of="walk">walk</Term>
+			</h2>
 			<div className="panel">
 				<p className="mb-2">
 					{walk.deals ? (
@@ -195,18 +198,18 @@ function WalkPart({ walk, today }: { walk: NonNullable<Props["walk"]>; today: st
 							{walk.last ? ` since ${nearDate(walk.last, today)}` : ""}.
 						</>
 					) : (
-						"Nothing asks for you: no deal is at act, and none has lit since your last walk."
+						"Nothing needs you: no deal is at act, and none has lit since your last walk."
 					)}
 				</p>
 				<div className="d-flex gap-2">
 					{walk.running && (
 						<Link className="btn btn-sm btn-primary" href={`/rounds/${walk.running}`}>
-							Go on with it
+							Continue with it
 						</Link>
 					)}
 					{walk.deals > 0 && (
 						<Button size="sm" variant={walk.running ? "outline-primary" : "primary"} onClick={() => void start()}>
-							{walk.running ? "Begin anew" : "Begin the walk"}
+							{walk.running ? "Start over" : "Start walk"}
 						</Button>
 					)}
 				</div>

@@ -7,5 +7,5 @@ import { ROUND_SCREENS, type RoundsScreenKey } from "./screens";
 export function RoundsTabs({ current }: { current: RoundsScreenKey }) {
 	const address = useAddress();
 	const tabs = ROUND_SCREENS.map(({ key, words }) => ({ key, words, href: address("/rounds", key === "list" ? {} : { show: key }) }));
-	return <Tabs label="Ways of looking at rounds" current={current} tabs={tabs} />;
+	return <Tabs label="Views of Rounds" current={current} tabs={tabs} />;
 }

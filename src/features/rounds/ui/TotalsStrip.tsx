@@ -18,7 +18,7 @@ export function TotalsStrip({ totals, currency, partial }: { totals: TotalsView;
 			{part("Target", target)}
 			{part("Won", won)}
 			<div className="total">
-				<span className="tiny second">By the reps’ word</span>
+				<span className="tiny second">By the reps</span>
 				<b title={money(byWord, currency)}>{shortMoney(byWord, currency)}</b>
 				<span className="tiny second">{short(byWord)}</span>
 			</div>
@@ -30,7 +30,7 @@ export function TotalsStrip({ totals, currency, partial }: { totals: TotalsView;
 			{shaky > 0 && part("Called shaky", shaky)}
 			{differs && (
 				<p className="small-text second mb-0 total-differs">
-					{differs.name}’s word lies farthest from the calls: {shortMoney(differs.byWord, currency)} against {shortMoney(differs.byCalls, currency)}.
+					{differs.name}differs most from the calls: {shortMoney(differs.byWord, currency)} against {shortMoney(differs.byCalls, currency)}.
 				</p>
 			)}
 		</section>

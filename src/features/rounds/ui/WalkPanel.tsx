@@ -74,8 +74,8 @@ export function WalkPanel({ view, deal, current, behind, newest, onDone, onAside
 		</button>
 	);
 	return (
-		<aside className="panel call-panel" aria-label="What is decided">
-			<h3>What is to be done</h3>
+		<aside className="panel call-panel" aria-label="Decision">
+			<h3>Decide</h3>
 			<div className="calls" role="group" aria-label="Decide">
 				{button(
 					"1",
@@ -85,8 +85,8 @@ export function WalkPanel({ view, deal, current, behind, newest, onDone, onAside
 					remedy,
 					Boolean(current) && !flag,
 				)}
-				{button("2", "look", "Looked at", "nothing is to be done now", () => decide("look"))}
-				{button("3", "rest", "Let it rest", "till a day, with a reason", () => rest(true), deal.resting)}
+				{button("2", "look", "Seen, nothing to do", "nothing to do now", () => decide("look"))}
+				{button("3", "rest", "Give rest", "until a day, with a reason", () => rest(true), deal.resting)}
 			</div>
 			{resting && (
 				<RestForm

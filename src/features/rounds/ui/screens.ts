@@ -2,6 +2,6 @@
 export const ROUND_SCREENS = [
 	{ key: "list", words: "Rounds" },
 	{ key: "rests", words: "At rest" },
-	{ key: "held", words: "How calls held" },
+	{ key: "held", words: "How calls came true" },
 ] as const;
 export type RoundsScreenKey = (typeof ROUND_SCREENS)[number]["key"];

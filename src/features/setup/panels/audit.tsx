@@ -4,7 +4,9 @@ import { AuditPanel } from "../ui/AuditPanel";
 
 export const auditPanel = panel({
 	key: "audit",
-	words: "Who changed what",
+	words: "Audit",
+	group: "company",
+	about: "Who changed what, and when; exported as a table.",
 	right: "readAudit",
 	async show(context, { limit, ask }) {
 		const asked = { text: ask("text"), kind: ask("kind"), by: ask("by"), of: ask("of") };

@@ -5,6 +5,8 @@ import { ClockPanel } from "../ui/ClockPanel";
 export const clockPanel = panel({
 	key: "clock",
 	words: "Today",
+	group: "company",
+	about: "Whether today follows the calendar or is fixed at a day.",
 	right: "changeClock",
 	show: ({ now }) => <ClockPanel view={{ today: formatDay(now.day), held: now.held, byEnvironment: Boolean(process.env.PORCH_LAMP_TODAY) }} />,
 });

@@ -6,6 +6,8 @@ import { CompanyPanel } from "../ui/CompanyPanel";
 export const companyPanel = panel({
 	key: "company",
 	words: "Company",
+	group: "company",
+	about: "Name, currency, time zone, fiscal year, working week and holidays; the demo company.",
 	right: "readRules",
 	show: async (context) => <CompanyPanel view={await readCompany(context)} mayChange={may(context.actor, "changeRules")} />,
 });

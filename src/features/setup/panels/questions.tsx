@@ -6,6 +6,8 @@ import { QuestionsPanel } from "../ui/QuestionsPanel";
 export const questionsPanel = panel({
 	key: "questions",
 	words: "Questions",
+	group: "rules",
+	about: "The qualification questions, their weight, and the stage they are due at.",
 	right: "readRules",
 	show: (context) => <QuestionsPanel view={readQuestions(context)} mayChange={may(context.actor, "changeRules")} />,
 });

@@ -16,7 +16,7 @@ const fieldWords = (name: string) => name.replace(/Ids?$/, "").replace(/([a-z])(
 function valueWords(value: unknown, nameOf: NameOf): string {
 	if (value === null || value === undefined || value === "") return "nothing";
 	if (typeof value === "boolean") return value ? "yes" : "no";
-	if (typeof value === "string") return (nameOf(value) ?? (OWN_ID.test(value) ? "one that is gone" : value)).slice(0, LONGEST);
+	if (typeof value === "string") return (nameOf(value) ?? (OWN_ID.test(value) ? "one that was deleted" : value)).slice(0, LONGEST);
 	if (typeof value === "number") return String(value);
 	if (Array.isArray(value)) {
 		if (!value.length) return "none";

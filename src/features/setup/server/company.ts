@@ -17,11 +17,11 @@ export const companySchema = z.object({
 	/** 1: January */
 	fiscalStartMonth: z.number().int().min(1).max(12),
 	/** 0: Sunday */
-	weekend: z.array(z.number().int().min(0).max(6)).max(6, "A week needs a day to work on."),
+	weekend: z.array(z.number().int().min(0).max(6)).max(6, "A week needs at least one working day."),
 	holidays: z
 		.array(
 			z.object({
-				date: z.string().refine((day) => parseDay(day) !== null, { error: ({ input }) => `${String(input)} isn’t a day that exists; write it as 2026-12-25.` }),
+				date: z.string().refine((day) => parseDay(day) !== null, { error: ({ input }) => `${String(input)} isn’t a valid day; write it as 2026-12-25.` }),
 				name: z.string().trim().max(100, "A holiday’s name has at most 100 letters."),
 			}),
 		)
@@ -83,7 +83,7 @@ export const saveCompany = command({
 				`Amounts and rates are in ${before.baseCurrency} already. The currency of a company can be chosen only before its first import.`,
 			);
 		const twice = days.find(({ date }, i) => days.findIndex((other) => other.date === date) < i);
-		if (twice) throw new Fault(422, "Named twice", `${twice.date} stands in the list twice.`);
+		if (twice) throw new Fault(422, "Named twice", `${twice.date} is in the list twice.`);
 		await tx
 			.insert(organisationSettings)
 			.values({ id: 1, ...wish })

@@ -13,7 +13,7 @@ export const auditFile = tableFile({
 				{ words: "When (UTC)", kind: "text" },
 				{ words: "Who", kind: "text" },
 				{ words: "What", kind: "text" },
-				{ words: "Of what", kind: "text" },
+				{ words: "Thing", kind: "text" },
 				{ words: "Its name", kind: "text" },
 				{ words: "Details", kind: "text" },
 			],

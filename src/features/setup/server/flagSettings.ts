@@ -42,9 +42,9 @@ export interface FlagsView {
 export type { Levels };
 
 const ABSENT: Readonly<Record<DataKind, string>> = {
-	activities: "off by itself: nobody has ever logged an activity here",
-	contacts: "off by itself: no deal here has a contact",
-	questions: "off by itself: there are no questions yet",
+	activities: "automatically off: no activities have been logged yet",
+	contacts: "automatically off: no deal has a contact",
+	questions: "automatically off: no questions are set up",
 };
 
 const ACTION = "flag settings changed";
@@ -149,7 +149,7 @@ export const undoFlags = command({
 	input: z.object({ change: z.number().int() }),
 	async run({ input: { change }, tx }) {
 		const newest = await newestEntry(tx, ACTION);
-		if (newest?.id !== change) throw new Fault(409, "Changed since", "The settings were changed again since, so they stay as they are.");
+		if (newest?.id !== change) throw new Fault(409, "Changed since", "The settings were changed again since, so they can’t be undone.");
 		const { before, attentionBefore } = newest.detail as { before: FlagSettings; attentionBefore?: AttentionSettings };
 		return setFlags(tx, { flags: before, attention: attentionBefore }, "undone");
 	},

@@ -9,12 +9,12 @@ export const habitsSchema = z.object({
 	kinds: z
 		.array(
 			z.object({
-				kind: z.string().trim().toLowerCase().min(1, "A kind needs a name.").max(60, "A kind's name has at most 60 letters."),
+				kind: z.string().trim().toLowerCase().min(1, "A kind needs a name.").max(60, "A kind’s name has at most 60 letters."),
 				position: z.number().int().min(0),
 			}),
 		)
 		.max(60),
-	reasons: z.array(z.string().trim().min(1, "A reason can't be empty.").max(200, "A reason has at most 200 letters.")).max(100),
+	reasons: z.array(z.string().trim().min(1, "A reason can’t be empty.").max(200, "A reason has at most 200 letters.")).max(100),
 	/** of reasons that end one day: with the next fiscal year, or so many months after the loss */
 	returns: z.record(z.string(), z.union([z.literal("year"), z.number().int().min(1).max(120)])),
 	/** the share of what is in commit that is to be won, in per cent */
@@ -53,7 +53,7 @@ export const saveHabits = command({
 		const last = context.organisation.company.rules.stages.filter((stage) => stage.kind === "open").length;
 		const wrong = kinds.find((kind) => kind.position > last);
 		if (wrong) throw new Fault(422, "No such stage", `${wrong.kind} would belong to stage ${wrong.position}; there are ${last} open stages.`);
-		if (new Set(kinds.map((k) => k.kind)).size < kinds.length) throw new Fault(422, "Named twice", "A kind of activity stands in the list twice.");
+		if (new Set(kinds.map((k) => k.kind)).size < kinds.length) throw new Fault(422, "Named twice", "A kind of activity is in the list twice.");
 		const before = readHabits(context);
 		await tx.update(organisationSettings).set({
 			activityKinds: Object.fromEntries(kinds.map(({ kind, position }) => [kind, position ? { stagePosition: position } : {}])),

@@ -4,7 +4,7 @@ import { organisationSettings } from "@/data/schema";
 import { command } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 
-const held = (day: string | null) => day ?? "it passes with the calendar";
+const held = (day: string | null) => day ?? "it follows the calendar";
 
 /** Holds the organisation's day, or (null) lets it pass with the calendar. */
 export const holdDay = command({
@@ -12,7 +12,7 @@ export const holdDay = command({
 	right: "changeClock",
 	input: z.object({ day: z.string().max(10).nullable() }),
 	async run({ input: { day }, tx }) {
-		if (day !== null && parseDay(day) === null) throw new Fault(422, "No such day", `${day} isn't a day that exists.`);
+		if (day !== null && parseDay(day) === null) throw new Fault(422, "No such day", `${day} isn’t a valid day.`);
 		const [was] = await tx.select({ today: organisationSettings.today }).from(organisationSettings);
 		await tx
 			.insert(organisationSettings)

@@ -16,11 +16,11 @@ const item = z.object({
 	/** null for a new question */
 	id: z.string().max(200).nullable(),
 	area: z.string().trim().min(1, "Each question needs an area.").max(100, "An area has at most 100 letters."),
-	prompt: z.string().trim().min(1, "A question can't be empty.").max(500, "A question has at most 500 letters."),
+	prompt: z.string().trim().min(1, "A question can’t be empty.").max(500, "A question has at most 500 letters."),
 	help: z.string().trim().max(2000, "Help has at most 2000 letters.").nullable(),
 	weight: z
 		.number("The weight must be a number.")
-		.gt(0, "The weight must be above zero: a question that weighs nothing isn't asked.")
+		.gt(0, "The weight must be above zero: a question needs some weight.")
 		.max(1_000_000, "The weight is at most a million."),
 	due: z.number().int().min(1, "A question is due at the first open stage or later."),
 	key: z.boolean(),
@@ -73,7 +73,7 @@ export const saveQuestions = command({
 		const tooLate = wish.find((question) => question.due > last);
 		if (tooLate) throw new Fault(422, "No such stage", `“${tooLate.prompt}” is due at stage ${tooLate.due}; there are ${last} open stages.`);
 		const ids = wish.flatMap((question) => question.id ?? []);
-		if (new Set(ids).size < ids.length) throw new Fault(422, "Named twice", "A question stands in the list twice.");
+		if (new Set(ids).size < ids.length) throw new Fault(422, "Named twice", "A question is in the list twice.");
 		return setQuestions(tx, context, wish, "set");
 	},
 });
@@ -89,7 +89,7 @@ export const undoQuestions = command({
 	input: z.object({ change: z.number().int() }),
 	async run({ context, input: { change }, tx }) {
 		const newest = await newestEntry(tx, ACTION);
-		if (newest?.id !== change) throw new Fault(409, "Changed since", "The questions were changed again since, so they stay as they are.");
+		if (newest?.id !== change) throw new Fault(409, "Changed since", "The questions were changed again since, so they can’t be undone.");
 		return setQuestions(tx, context, questionsSchema.parse(newest.detail.before), "undone");
 	},
 });
@@ -102,7 +102,7 @@ async function setQuestions(tx: Tx, context: Context, wish: readonly QuestionInp
 	const kept = new Set<string>();
 	for (const [i, { due, ...question }] of wish.entries()) {
 		if (question.id !== null && !known.has(question.id)) {
-			throw new Fault(409, "Changed since", `The question ${question.id} isn't there any more. Look again.`);
+			throw new Fault(409, "Changed since", `The question ${question.id} no longer exists. Reload the page.`);
 		}
 		const row = { ...question, id: question.id ?? newId("question"), help: question.help || null, dueStagePosition: due, ordinal: i + 1 };
 		kept.add(row.id);

@@ -11,10 +11,10 @@ import { Fault } from "@/platform/fault";
 const item = z.object({
 	/** the name it has now; null for a new stage */
 	was: z.string().max(200).nullable(),
-	name: z.string().trim().min(1, "A stage needs a name.").max(100, "A stage's name has at most 100 letters."),
+	name: z.string().trim().min(1, "A stage needs a name.").max(100, "A stage’s name has at most 100 letters."),
 	kind: z.enum(STAGE_KINDS),
 	probability: z.number("The chance must be a number.").min(0, "The chance is at least 0.").max(1, "The chance is at most 1."),
-	usualDays: z.number("The usual days must be a number.").min(0, "Usual days can't be negative.").max(10_000, "At most 10 000 days."),
+	usualDays: z.number("The usual days must be a number.").min(0, "Usual days can’t be negative.").max(10_000, "At most 10 000 days."),
 });
 export type StageInput = z.infer<typeof item>;
 
@@ -84,22 +84,22 @@ function checkStages({ organisation, now }: Context, wish: readonly StageInput[]
 	const twice = wish.find((stage, i) => names.indexOf(stage.name.toLowerCase()) !== i);
 	if (twice) throw new Fault(422, "Named twice", `Two stages are called ${twice.name}.`);
 	for (const kind of STAGE_KINDS) {
-		if (!wish.some((stage) => stage.kind === kind)) throw new Fault(422, "A stage is missing", `There must be a stage for ${kind} deals.`);
+		if (!wish.some((stage) => stage.kind === kind)) throw new Fault(422, "A stage is missing", `There must be at least one stage for ${kind} deals.`);
 	}
 	const ranks = wish.filter((stage) => stage.kind === "open").length;
 	const dueTooLate = questionsOn(organisation.company.rules.editions, now.day).find((question) => question.due > ranks);
 	if (!dueTooLate) return;
 	const { prompt, due } = dueTooLate;
-	throw new Fault(409, "A question needs it", `“${prompt}” is due at open stage ${due}; with ${ranks} there would be none. Change the question first.`);
+	throw new Fault(409, "A question uses it", `“${prompt}” is due at open stage ${due}; with ${ranks} there would be none. Change the question first.`);
 }
 
 function checkKinds(wish: readonly StageInput[], before: readonly StoredStage[], used: ReadonlyMap<string, number>): void {
 	const known = new Map(before.map((stage) => [stage.name, stage]));
 	for (const stage of wish) {
 		const was = stage.was === null ? undefined : known.get(stage.was);
-		if (stage.was !== null && !was) throw new Fault(409, "Changed since", `The stage ${stage.was} isn't there any more. Look again.`);
+		if (stage.was !== null && !was) throw new Fault(409, "Changed since", `The stage ${stage.was} no longer exists. Reload the page.`);
 		if (was && was.kind !== stage.kind && used.get(was.name)) {
-			throw new Fault(409, "In use", `${was.name} has deals, so it stays a stage for ${was.kind} deals.`);
+			throw new Fault(409, "In use", `${was.name} has deals, so it must stay a stage for ${was.kind} deals.`);
 		}
 	}
 }
@@ -109,7 +109,7 @@ async function removeStages(tx: Tx, wish: readonly StageInput[], before: readonl
 	for (const stage of before) {
 		if (kept.has(stage.name)) continue;
 		const n = used.get(stage.name) ?? 0;
-		if (n) throw new Fault(409, "In use", `${stage.name} can't be removed: deals stood in it ${n} times. Rename it, or move it to where it belongs.`);
+		if (n) throw new Fault(409, "In use", `${stage.name} can’t be removed: deals were in it ${n} times. Rename or reorder it instead.`);
 		await tx.delete(stages).where(eq(stages.name, stage.name));
 	}
 }

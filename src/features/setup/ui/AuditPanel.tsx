@@ -4,10 +4,10 @@ import { parseAsString, useQueryStates } from "nuqs";
 import { useState, useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
 import { grouped, instantWords } from "@/ui/format";
+import { TableExport } from "@/ui/parts/ExportMenu";
 import { Heads } from "@/ui/parts/Heads";
 import { MoreRows } from "@/ui/parts/MoreRows";
 import { Scrolls } from "@/ui/parts/Scrolls";
-import { TakeAway } from "@/ui/parts/TakeAway";
 import type { AuditView } from "../server/readAudit";
 
 type Asked = Readonly<Partial<Record<"text" | "kind" | "by" | "of", string | undefined>>>;
@@ -29,27 +29,27 @@ export function AuditPanel({ view, asked, zone }: { view: AuditView; asked: Aske
 				<Form.Select
 					size="sm"
 					className="audit-choice"
-					aria-label="What was done"
+					aria-label="Audit entries"
 					value={asked.kind ?? ""}
 					onChange={(event) => change({ kind: event.target.value })}
 				>
-					<option value="">Everything that was done</option>
+					<option value="">All kinds</option>
 					{view.kinds.map(({ key, count: n }) => (
 						<option key={key} value={key}>{`${key} (${grouped(n)})`}</option>
 					))}
 				</Form.Select>
-				<Form.Select size="sm" className="audit-choice" aria-label="By whom" value={asked.by ?? ""} onChange={(event) => change({ by: event.target.value })}>
-					<option value="">By anybody</option>
+				<Form.Select size="sm" className="audit-choice" aria-label="Person" value={asked.by ?? ""} onChange={(event) => change({ by: event.target.value })}>
+					<option value="">Anyone</option>
 					{view.people.map(({ id, name, count: n }) => (
 						<option key={id} value={id}>{`${name} (${grouped(n)})`}</option>
 					))}
 				</Form.Select>
 				{narrowed && (
 					<Button size="sm" variant="link" className="p-0" onClick={() => change({ text: "", kind: "", by: "", of: "" })}>
-						Show everything
+						Clear filters
 					</Button>
 				)}
-				<TakeAway table="audit" />
+				<TableExport table="audit" />
 			</div>
 			<p className="small-text second mb-2" aria-live="polite">
 				{count === 1 ? "1 entry" : `${grouped(count)} entries`}
@@ -60,11 +60,11 @@ export function AuditPanel({ view, asked, zone }: { view: AuditView; asked: Aske
 					</>
 				)}
 			</p>
-			{!entries.length && <p className="panel second">{narrowed ? "Nothing of this kind was done." : "Nothing was changed yet."}</p>}
+			{!entries.length && <p className="panel second">{narrowed ? "No entries of this kind." : "No entries yet."}</p>}
 			{entries.length > 0 && (
-				<Scrolls of="What was done" className="panel p-0">
+				<Scrolls of="Audit entries" className="panel p-0">
 					<table className="table">
-						<Heads of={["When", "Who", "What", "Of what"]} />
+						<Heads of={["When", "Who", "What", "Thing"]} />
 						<tbody>
 							{entries.map((entry) => (
 								<tr key={entry.id}>
@@ -79,10 +79,10 @@ export function AuditPanel({ view, asked, zone }: { view: AuditView; asked: Aske
 												size="sm"
 												variant="link"
 												className="p-0 tiny align-baseline no-print text-nowrap"
-												aria-label={`All of it: ${entry.deal?.name ?? entry.about ?? entry.subject}`}
+												aria-label={`All details: ${entry.deal?.name ?? entry.about ?? entry.subject}`}
 												onClick={() => change({ of: entry.subject })}
 											>
-												All of it
+												All details
 											</Button>
 										)}
 									</td>
@@ -112,14 +112,14 @@ function Words({ text, onLook }: { text: string; onLook: (text: string) => void 
 				size="sm"
 				type="search"
 				className="w-auto"
-				aria-label="Words of an entry"
-				placeholder="Words of an entry"
+				aria-label="Search in entries"
+				placeholder="Search in entries"
 				maxLength={100}
 				value={words}
 				onChange={(event) => setWords(event.target.value)}
 			/>
 			<Button size="sm" type="submit" variant="outline-primary">
-				Look
+				Search
 			</Button>
 		</Form>
 	);

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { longDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
+import { DayField } from "@/ui/parts/DayField";
 import { useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
 
@@ -21,7 +22,7 @@ export function ClockPanel({ view }: { view: ClockView }) {
 	const refresh = useRefresh();
 	const set = async (next: string | null) => {
 		const done = await run("setup.holdDay", { day: next });
-		notice({ words: done.ok ? (next ? `Today is held at ${longDate(next)}.` : "Today passes with the calendar again.") : done.detail });
+		notice({ words: done.ok ? (next ? `Today is fixed at ${longDate(next)}.` : "Today follows the calendar again.") : done.detail });
 		refresh();
 	};
 	return (
@@ -29,23 +30,23 @@ export function ClockPanel({ view }: { view: ClockView }) {
 			<h2>Today is {longDate(view.today)}</h2>
 			<p className="second">
 				{view.byEnvironment
-					? "It is held by PORCH_LAMP_TODAY, where the program was started."
+					? "Set by PORCH_LAMP_TODAY when the program was started."
 					: view.held
-						? "It is held, and doesn’t pass: figures stay those of this day. The demo company is held at the day it was made."
-						: "It passes with the calendar."}
+						? "The date is fixed: figures stay those of this day. The demo company is fixed at the day it was made for."
+						: "Today follows the calendar."}
 			</p>
 			{!view.byEnvironment && (
 				<div className="d-flex gap-2 align-items-end flex-wrap">
 					<Form.Group controlId="held-day">
-						<Form.Label>Hold it at</Form.Label>
-						<Form.Control type="date" value={day} onChange={(event) => setDay(event.target.value)} />
+						<Form.Label>Fix today at</Form.Label>
+						<DayField value={day} onDay={(day) => setDay(day)} />
 					</Form.Group>
 					<Button variant="outline-primary" disabled={!day} onClick={() => void set(day)}>
-						Hold
+						Fix day
 					</Button>
 					{view.held && (
 						<Button variant="outline-primary" onClick={() => void set(null)}>
-							Let it pass
+							Follow the calendar
 						</Button>
 					)}
 				</div>

@@ -38,7 +38,7 @@ export function CompanyPanel({ view, mayChange }: { view: CompanyView; mayChange
 					<div className="small-text" role="status">
 						{moves && <RulesEffect state={effect} currency={view.company.baseCurrency} />}
 						{draft.timeZone !== before.timeZone && (
-							<span className="second d-block">Another time zone moves what happened around midnight to another day, in the past as well.</span>
+							<span className="second d-block">Changing the time zone moves events around midnight to another day, also in the past.</span>
 						)}
 						{moves && fiscalStartMonth !== before.fiscalStartMonth && (
 							<span className="second d-block">Rounds, tries and saved views keep their days. Targets count by their days; carry them over under Targets.</span>
@@ -73,20 +73,17 @@ function FirstSteps({ first }: { first: NonNullable<CompanyView["first"]> }) {
 	if (first === "no deals")
 		return (
 			<section className="panel mb-3">
-				<h2>Bring in your first export</h2>
-				<p className="second">Nothing is shown until deals are in. Any of these can be taken back.</p>
+				<h2>Import your first file</h2>
+				<p className="second">Screens stay empty until deals are imported. Each of these can be undone.</p>
 				<div className="d-flex gap-2 flex-wrap">
 					<Link className="btn btn-primary" href="/setup?place=weekly">
 						A weekly file of open deals
 					</Link>
 					<Link className="btn btn-outline-primary" href="/setup?place=bundle">
-						A bundle with all there is
+						A bundle with full history
 					</Link>
-					<Button
-						variant="outline-primary"
-						onClick={() => void act(run("begin.bringDemo", {}), "The demo company is being brought in; it takes half a minute.")}
-					>
-						The demo company, to look at
+					<Button variant="outline-primary" onClick={() => void act(run("begin.bringDemo", {}), "Loading the demo company; this takes half a minute.")}>
+						The demo company, to explore
 					</Button>
 					<Link className="btn btn-link" href="/setup?place=people">
 						People and teams
@@ -97,21 +94,21 @@ function FirstSteps({ first }: { first: NonNullable<CompanyView["first"]> }) {
 	return (
 		<section className="panel mb-3">
 			<h2>This is the demo company</h2>
-			<p className="second">Its people, deals and numbers are made up. Whatever you try on it goes away with it.</p>
+			<p className="second">Its people, deals and numbers are made up. Everything you try on it is deleted with it.</p>
 			{first === "demo of others" ? (
 				<Button
 					variant="outline-primary"
 					onClick={() => {
 						if (!sure) return setSure(true);
 						setSure(false);
-						void act(run("begin.removeDemo", {}), "The demo company is gone.");
+						void act(run("begin.removeDemo", {}), "Demo company deleted.");
 					}}
 				>
-					{sure ? "Really take it away, with all that was tried" : "Take the demo company away"}
+					{sure ? "Confirm: delete it and everything tried on it" : "Delete demo company"}
 				</Button>
 			) : (
 				<Link className="btn btn-primary" href="/begin">
-					Begin with your own company
+					Set up your own company
 				</Link>
 			)}
 		</section>

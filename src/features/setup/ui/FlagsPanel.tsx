@@ -53,14 +53,14 @@ export function FlagsPanel({ view, mayChange, currency, zone }: Props) {
 			return next;
 		});
 	const save = () =>
-		act(run("setup.saveFlags", { flags: draft, attention }), "The settings of the flags are changed.", (done) =>
+		act(run("setup.saveFlags", { flags: draft, attention }), "Flag settings saved.", (done) =>
 			undone(run("setup.undoFlags", { change: done.change }), discard),
 		);
 
 	return (
 		<div className="flags-panel">
 			<p className="second">
-				Each flag fires by these settings on every deal, in lists, sheets and the API, for the past as well.
+				These settings decide when each flag fires, on every deal, in lists, sheets and the API, also for past days.
 				{view.changed && ` Changed last by ${view.changed.by} on ${instantDay(view.changed.at, zone)}.`}
 				{!mayChange && " Ops can change them."}
 			</p>
@@ -91,7 +91,7 @@ export function FlagsPanel({ view, mayChange, currency, zone }: Props) {
 						) : effect ? (
 							<EffectWords effect={effect} />
 						) : (
-							<span className="second">Looking at what this would do …</span>
+							<span className="second">Computing the effect …</span>
 						)}
 					</div>
 					<div className="d-flex gap-2">
@@ -99,7 +99,7 @@ export function FlagsPanel({ view, mayChange, currency, zone }: Props) {
 							Discard
 						</Button>
 						<Button disabled={!effect} onClick={() => void save()}>
-							Change the settings
+							Save flag settings
 						</Button>
 					</div>
 				</div>
@@ -130,7 +130,7 @@ function AttentionLine({ view, own, currency, mayChange, set }: AttentionProps) 
 				<div className="rule-head">
 					<b>attention</b>
 					<span className="second small-text">
-						0 to 100, what a deal’s flags weigh together, by its amount and how near its close date is; a deal with a heavy flag is at watch at least. Today{" "}
+						0 to 100, the combined weight of a deal’s flags, by its amount and how close its close date is; a deal with a heavy flag is at least at watch. Today{" "}
 						{levelWords(levels)}.
 					</span>
 				</div>
@@ -180,7 +180,7 @@ function useEffectOf(text: string, wished: boolean) {
 	return { effect, error };
 }
 
-/** `Slipped: 22 deals now, 14 then: these 9 go out, this 1 lights.` */
+/** `Slipped: 22 deals now, 14 then: these 9 clear, this 1 lights.` */
 function EffectWords({ effect }: { effect: SettingsEffect }) {
 	const names = (list: readonly { id: string; name: string }[]) => list.map((deal) => deal.name).join(", ");
 	return (
@@ -188,14 +188,14 @@ function EffectWords({ effect }: { effect: SettingsEffect }) {
 			<b>
 				{levelWords(effect.before)} now; {levelWords(effect.after)} then.
 			</b>
-			{effect.flags.length === 0 && <span className="second"> No flag lights or goes out by this today.</span>}
+			{effect.flags.length === 0 && <span className="second"> Today no flag would light or clear.</span>}
 			<ul className="effects">
 				{effect.flags.map((flag) => (
 					<li key={flag.code}>
 						<b>{flag.name}</b>: {flag.before} now, {flag.after} then
 						{flag.out.length > 0 && (
 							<>
-								; <span title={names(flag.out)}>{flag.out.length === 1 ? "this 1 goes out" : `these ${flag.out.length} go out`}</span>:{" "}
+								; <span title={names(flag.out)}>{flag.out.length === 1 ? "this 1 clears" : `these ${flag.out.length} clear`}</span>:{" "}
 								<span className="second">{shortList(flag.out)}</span>
 							</>
 						)}
@@ -261,7 +261,7 @@ function RuleLine({ rule, own, stages, currency, mayChange, open, onOpen, set }:
 					/>
 				))}
 				<button type="button" className="plain-button small-text second" aria-expanded={open} onClick={onOpen}>
-					{inStages ? `otherwise in ${inStages} ${inStages === 1 ? "stage" : "stages"}` : "otherwise in some stage"} {open ? "▴" : "▾"}
+					{inStages ? `different in ${inStages} ${inStages === 1 ? "stage" : "stages"}` : "different by stage"} {open ? "▴" : "▾"}
 				</button>
 			</div>
 			{open && (
@@ -288,7 +288,7 @@ function RuleLine({ rule, own, stages, currency, mayChange, open, onOpen, set }:
 											value={there.on === undefined ? "" : there.on ? "on" : "off"}
 											onChange={(event) => set(stage, "on", event.target.value === "" ? undefined : event.target.value === "on")}
 										>
-											<option value="">as everywhere</option>
+											<option value="">same as everywhere</option>
 											<option value="on">on</option>
 											<option value="off">off</option>
 										</Form.Select>

@@ -23,11 +23,11 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 				<Form.Control
 					as="textarea"
 					rows={6}
-					aria-label="Reasons, one a line"
+					aria-label="Reasons, one per line"
 					value={draft.reasons.join("\n")}
 					onChange={(event) => setDraft({ ...draft, reasons: event.target.value.split("\n") })}
 				/>
-				<p className="tiny second mb-0 mt-1">One a line. Whoever loses a deal chooses one.</p>
+				<p className="tiny second mb-0 mt-1">One per line. The person who marks a deal as lost chooses one.</p>
 				<Returns draft={draft} set={(returns) => setDraft({ ...draft, returns })} />
 				<h3 className="mt-3">Goal of commits</h3>
 				<label className="small-text d-flex gap-2 align-items-center" htmlFor="commit-goal">
@@ -72,10 +72,10 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 						</Button>
 						<Button
 							onClick={() =>
-								void act(run("setup.saveHabits", wish), "Kept.", () => undone(run("setup.saveHabits", JSON.parse(saved)), () => setDraft(JSON.parse(saved))))
+								void act(run("setup.saveHabits", wish), "Saved.", () => undone(run("setup.saveHabits", JSON.parse(saved)), () => setDraft(JSON.parse(saved))))
 							}
 						>
-							Keep these habits
+							Save habits
 						</Button>
 					</div>
 				</div>
@@ -124,8 +124,8 @@ function Kinds({ draft, stages, mayChange, setDraft }: KindsProps) {
 				<div className="d-flex gap-2 mt-2">
 					<Form.Control
 						size="sm"
-						aria-label="Another kind of activity"
-						placeholder="Another kind"
+						aria-label="Name of the new kind of activity"
+						placeholder="New kind"
 						maxLength={60}
 						value={kind}
 						onChange={(event) => setKind(event.target.value)}
@@ -158,7 +158,7 @@ function Returns({ draft, set }: { draft: Habits; set: (returns: Habits["returns
 	const reasons = [...new Set(draft.reasons.map((reason) => reason.trim()).filter(Boolean))];
 	return (
 		<>
-			<h3 className="mt-3">Reasons that end one day</h3>
+			<h3 className="mt-3">Reasons that end</h3>
 			<ul className="rows small-text">
 				{reasons.map((reason) => (
 					<li key={reason}>

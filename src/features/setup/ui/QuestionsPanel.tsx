@@ -21,7 +21,7 @@ export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayCh
 	const discard = () => reset();
 	const save = () => {
 		const questions = list.map((question): QuestionInput => ({ ...question, help: question.help || null }));
-		return act(run("setup.saveQuestions", { questions }), "The questions are changed, from today on.", (done) =>
+		return act(run("setup.saveQuestions", { questions }), "Questions saved, effective from today.", (done) =>
 			undone(run("setup.undoQuestions", { change: done.change }), discard),
 		);
 	};
@@ -29,8 +29,8 @@ export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayCh
 	return (
 		<div>
 			<p className="second">
-				{since ? `This edition counts since ${longDate(since)}; it is the ${ordinal(view.editions.length)}. ` : "The first edition. "}
-				Changing a question makes a new edition from today on: strength, coverage and gaps of earlier days stay as they were seen.
+				{since ? `This edition applies since ${longDate(since)}; it is the ${ordinal(view.editions.length)}. ` : "The first edition. "}
+				Changing a question creates a new edition from today on; strength, coverage and gaps of earlier days stay as they were.
 				{!mayChange && " Ops can change them."}
 			</p>
 			<fieldset disabled={!mayChange} className="panel p-0 table-scroll">
@@ -70,7 +70,7 @@ export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayCh
 					changed={formState.isDirty}
 					discard={discard}
 					save={() => void save()}
-					words="Make this the edition from today on"
+					words="Save as the edition from today on"
 				/>
 			)}
 		</div>
@@ -103,7 +103,7 @@ function QuestionRow({ form: { register, rows, list }, at, stages, answered }: R
 					size="sm"
 					className="mt-1 tiny"
 					aria-label="Help"
-					placeholder="Help for whoever asks it"
+					placeholder="Help for the person asking"
 					maxLength={2000}
 					{...register(`questions.${at}.help`)}
 				/>
@@ -138,7 +138,7 @@ function QuestionRow({ form: { register, rows, list }, at, stages, answered }: R
 				at={at}
 				count={list.length}
 				name={question?.prompt ?? ""}
-				gone={{ label: `Ask no more: ${question?.prompt ?? ""}`, title: "Ask no more; answers stay" }}
+				gone={{ label: `Retire question: ${question?.prompt ?? ""}`, title: "Retire question; existing answers stay" }}
 			/>
 		</tr>
 	);

@@ -51,7 +51,7 @@ export function RulesEffect({ state: { on, error }, currency }: { state: RulesEf
 				{error}
 			</Alert>
 		);
-	if (!on) return <span className="second">Working out what this would change …</span>;
+	if (!on) return <span className="second">Computing the effect …</span>;
 	return (
 		<ul className="effects mb-0">
 			{on.map(({ name, day, figures }) => (

@@ -1,33 +1,116 @@
 "use client";
 import { parseAsString, useQueryState } from "nuqs";
-import { type ReactNode, useTransition } from "react";
-import { Nav } from "react-bootstrap";
+import { type KeyboardEvent, type ReactNode, useId, useState, useTransition } from "react";
+import { Form } from "react-bootstrap";
+import type { PanelGroup } from "@/platform/panel";
 import "./setup.css";
 
+export interface SetupPlace {
+	readonly key: string;
+	readonly words: string;
+	readonly group: PanelGroup;
+	readonly about: string;
+}
+
+type Groups = readonly { readonly key: PanelGroup; readonly words: string }[];
+
 interface Props {
-	readonly places: readonly { readonly key: string; readonly words: string }[];
+	readonly groups: Groups;
+	readonly places: readonly SetupPlace[];
 	readonly current: string;
 	readonly children: ReactNode;
 }
 
-/** The places of Setup, and the one that is looked at; each is read when it is gone to. */
-export function SetupPlaces({ places, current, children }: Props) {
+/** Every word that was typed stands in a place's name, its group's or its sentence. */
+export function placesFound(groups: Groups, places: readonly SetupPlace[], typed: string): readonly SetupPlace[] {
+	const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
+	const group = (key: PanelGroup) => groups.find((one) => one.key === key)?.words ?? "";
+	return places.filter((place) => {
+		const text = `${place.words} ${group(place.group)} ${place.about}`.toLowerCase();
+		return words.every((word) => text.includes(word));
+	});
+}
+
+/** The places of Setup in their groups, a search over them, and the one that is shown; each is read when it is opened. */
+export function SetupPlaces({ groups, places, current, children }: Props) {
 	const [waiting, start] = useTransition();
-	const [, go] = useQueryState("place", parseAsString.withOptions({ shallow: false, history: "push", startTransition: start }));
+	const [, setPlace] = useQueryState("place", parseAsString.withOptions({ shallow: false, history: "push", startTransition: start }));
+	const [typed, setTyped] = useState("");
+	const id = useId();
+	const found = placesFound(groups, places, typed);
+	const here = places.find(({ key }) => key === current);
+	const go = (key: string) => {
+		setTyped("");
+		void setPlace(key);
+	};
+	const onKey = (event: KeyboardEvent) => {
+		if (event.key === "Escape") setTyped("");
+		if (event.key !== "Enter" || !typed.trim() || !found[0]) return;
+		event.preventDefault();
+		go(found[0].key);
+	};
 	return (
-		<>
-			<Nav variant="underline" className="mb-3 no-print setup-nav" role="tablist">
-				{places.map(({ key, words }) => (
-					<Nav.Item key={key}>
-						<Nav.Link as="button" type="button" role="tab" aria-selected={key === current} active={key === current} onClick={() => void go(key)}>
-							{words}
-						</Nav.Link>
-					</Nav.Item>
-				))}
-			</Nav>
+		<div className="setup-frame">
+			<nav className="setup-nav no-print" aria-label="Setup">
+				<Form.Control
+					size="sm"
+					type="search"
+					placeholder="Search setup"
+					aria-label="Search setup"
+					aria-describedby={`${id}-found`}
+					value={typed}
+					onChange={(event) => setTyped(event.target.value)}
+					onKeyDown={onKey}
+				/>
+				<span id={`${id}-found`} className="visually-hidden" role="status">
+					{typed.trim() ? `${found.length} found` : ""}
+				</span>
+				<Form.Select size="sm" className="setup-chosen" aria-label="Part of Setup" value={current} onChange={(event) => go(event.target.value)}>
+					{groups.map((group) => (
+						<optgroup key={group.key} label={group.words}>
+							{places
+								.filter((place) => place.group === group.key)
+								.map(({ key, words }) => (
+									<option key={key} value={key}>
+										{words}
+									</option>
+								))}
+						</optgroup>
+					))}
+				</Form.Select>
+				{groups.map((group) => {
+					const within = found.filter((place) => place.group === group.key);
+					if (!within.length) return null;
+					return (
+						<section key={group.key} aria-labelledby={`${id}-${group.key}`}>
+							<h2 id={`${id}-${group.key}`}>{group.words}</h2>
+							<ul>
+								{within.map(({ key, words, about }) => (
+									<li key={key}>
+										<a
+											href={`/setup?place=${key}`}
+											title={about}
+											aria-current={key === current ? "page" : undefined}
+											onClick={(event) => {
+												if (event.metaKey || event.ctrlKey || event.shiftKey) return;
+												event.preventDefault();
+												go(key);
+											}}
+										>
+											{words}
+										</a>
+									</li>
+								))}
+							</ul>
+						</section>
+					);
+				})}
+				{!found.length && <p className="tiny second mb-0">No part of Setup matches “{typed.trim()}”.</p>}
+			</nav>
 			<div className={waiting ? "waiting" : undefined} aria-busy={waiting}>
+				{here && <p className="second small-text setup-about">{here.about}</p>}
 				{children}
 			</div>
-		</>
+		</div>
 	);
 }

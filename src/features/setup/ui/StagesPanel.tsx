@@ -43,8 +43,8 @@ export function StagesPanel({ stages, habits, mayChange, currency }: { stages: r
 	return (
 		<div>
 			<p className="second">
-				A stage that is renamed keeps its deals and its past. When stages change places, steps forward and back are counted in the new order. A stage that deals
-				have stood in can’t be removed.
+				A renamed stage keeps its deals and its past. When the order changes, steps forward and back are counted in the new order. A stage that deals were in
+				can’t be removed.
 			</p>
 			<fieldset disabled={!mayChange} className="panel p-0 table-scroll">
 				<table className="table">
@@ -150,7 +150,7 @@ function StageRow({ form: { register, rows, list }, at, used, open }: RowProps) 
 				at={at}
 				count={list.length}
 				name={list[at]?.name ?? ""}
-				gone={{ label: `Remove ${list[at]?.name ?? ""}`, title: used > 0 ? `Deals stood in it ${used} times` : "Remove", not: used > 0 }}
+				gone={{ label: `Remove ${list[at]?.name ?? ""}`, title: used > 0 ? `Deals were in it ${used} times` : "Remove", not: used > 0 }}
 			/>
 		</tr>
 	);

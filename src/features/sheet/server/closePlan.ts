@@ -11,7 +11,7 @@ import { dayInput, idSchema } from "@/platform/input";
 import { reachDeal } from "@/platform/reachDeal";
 
 const stepSchema = z.object({
-	title: z.string().trim().min(1, "Say what has to happen.").max(300, "A step has at most 300 letters."),
+	title: z.string().trim().min(1, "Enter the step.").max(300, "A step has at most 300 letters."),
 	dueOn: dayInput.nullable(),
 	side: z.enum(["ours", "theirs"]),
 });

@@ -12,7 +12,7 @@ import { idSchema } from "@/platform/input";
 import { reachDeal } from "@/platform/reachDeal";
 
 const newContactSchema = z.object({
-	name: z.string().trim().min(1, "Give the person a name.").max(200, "A name has at most 200 letters."),
+	name: z.string().trim().min(1, "Enter a name.").max(200, "A name has at most 200 letters."),
 	title: z.string().trim().max(200, "A title has at most 200 letters.").nullable(),
 	role: z.enum(BUYING_ROLES),
 });
@@ -56,7 +56,7 @@ export const removePerson = command({
 			{ dealId, contactId, field: "role", before: role },
 			{ dealId, contactId, field: "on_deal", before: "yes" },
 		]);
-		return { result: {}, touched: [dealId], audit: { action: "person taken off the deal", subject: dealId, detail: { name, part: role } } };
+		return { result: {}, touched: [dealId], audit: { action: "person removed from the deal", subject: dealId, detail: { name, part: role } } };
 	},
 });
 

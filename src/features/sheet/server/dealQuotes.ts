@@ -15,7 +15,7 @@ export const sendQuote = command({
 	right: "editDeals",
 	input: z.object({
 		dealId: idSchema,
-		number: z.string().trim().max(100, "A quote's number has at most 100 letters.").nullable(),
+		number: z.string().trim().max(100, "A quote’s number has at most 100 letters.").nullable(),
 		validUntil: dayInput,
 	}),
 	async run({ context, input: { dealId, number, validUntil }, tx }) {
@@ -23,7 +23,7 @@ export const sendQuote = command({
 		const { seen } = reachDeal(context, dealId);
 		const { history, rules } = organisation.company;
 		const today = formatDay(now.day);
-		if (validUntil < today) throw new Fault(422, "Lapsed already", `A quote that is sent today must hold at least until ${today}.`);
+		if (validUntil < today) throw new Fault(422, "Already lapsed", `Add a quote sent today must be valid until at least ${today}.`);
 		const amount = history.amount[rowOf(history, seen)] as number;
 		const id = newId("quote");
 		await tx.insert(quotes).values({

@@ -34,10 +34,10 @@ export const settleActivity = command({
 		reachDeal(context, activity.dealId);
 		if (what === "back") {
 			if (activity.byId !== actor.person.id || !id.startsWith("activity-"))
-				throw new Fault(403, "Not allowed", "Only what you have logged here yourself can be taken back.");
+				throw new Fault(403, "Not allowed", "You can delete only activities you logged here yourself.");
 			await tx.delete(activities).where(eq(activities.id, id));
 		} else {
-			if (activity.state !== "planned") throw new Fault(409, "Already settled", "This activity is done already.");
+			if (activity.state !== "planned") throw new Fault(409, "Already settled", "This activity is already done.");
 			const stillAhead = organisation.company.rules.zone.dayOf(activity.at.getTime()) >= now.day;
 			await tx
 				.update(activities)
@@ -48,7 +48,7 @@ export const settleActivity = command({
 			result: {},
 			touched: [activity.dealId],
 			audit: {
-				action: what === "back" ? "activity taken back" : "activity done",
+				action: what === "back" ? "activity deleted" : "activity done",
 				subject: activity.dealId,
 				detail: { activity: id, subject: activity.subject },
 			},

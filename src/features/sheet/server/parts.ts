@@ -13,7 +13,7 @@ import { ownerShort } from "@/platform/names";
 export function headlineOf(flags: readonly Pick<Flag, "reason">[], status: string): string {
 	if (status !== "open") return `This deal is ${status}.`;
 	const [first, second, ...rest] = flags;
-	if (!first) return "Nothing is wrong with this deal.";
+	if (!first) return "No flags are on.";
 	const sentence = [first.reason, second?.reason].filter(Boolean).join("; ");
 	const more = rest.length ? `; and ${rest.length} more ${rest.length === 1 ? "flag" : "flags"}` : "";
 	return `${sentence.charAt(0).toUpperCase()}${sentence.slice(1)}${more}.`;
@@ -50,7 +50,7 @@ export function trailOfSheet(organisation: OrganisationState, seen: DealSeen, re
 				set: formatDay(p.set),
 				close,
 				by: version?.byId && organisation.personIndex.has(version.byId) ? ownerShort(organisation, organisation.personIndex.get(version.byId) as number) : null,
-				reason: version?.reason === UNDONE ? "taken back" : (version?.reason ?? null),
+				reason: version?.reason === UNDONE ? "deleted" : (version?.reason ?? null),
 			};
 		}),
 		pushes,
@@ -81,8 +81,8 @@ export function peopleOf(organisation: OrganisationState, records: DealRecords, 
 		};
 	});
 	const missing = [
-		...(people.some((person) => person.role === "decision_maker") ? [] : ["who signs"]),
-		...(people.some((person) => person.role === "champion") ? [] : ["who wants it and says so"]),
+		...(people.some((person) => person.role === "decision_maker") ? [] : ["signatory"]),
+		...(people.some((person) => person.role === "champion") ? [] : ["champion"]),
 	];
 	return { people: inHierarchy(people), missing };
 }

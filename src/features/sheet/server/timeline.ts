@@ -118,8 +118,7 @@ function changesOf(organisation: OrganisationState, records: DealRecords, entry:
 	return records.versions.flatMap((version, i) => {
 		const earlier = records.versions[i + 1];
 		const by = personName(organisation, version.byId);
-		if (!earlier)
-			return [entry(version.validFrom, { kind: "change", what: version.stage === null ? "Taken off the books" : `Opened in ${version.stage}`, by })];
+		if (!earlier) return [entry(version.validFrom, { kind: "change", what: version.stage === null ? "Removed" : `Opened in ${version.stage}`, by })];
 		const setting = ({ currency }: typeof version): FieldSetting => ({
 			stages: organisation.company.rules.stages,
 			currency: currency ?? organisation.company.rules.rates.base,
@@ -130,7 +129,7 @@ function changesOf(organisation: OrganisationState, records: DealRecords, entry:
 			return `${field.words} ${valueWords(field, earlier[key], setting(earlier))} → ${valueWords(field, version[key], setting(version))}`;
 		});
 		const undone = version.reason === UNDONE;
-		const what = `${undone ? "Taken back: " : ""}${said.join("; ")}`;
+		const what = `${undone ? "Deleted: " : ""}${said.join("; ")}`;
 		return said.length ? [entry(version.validFrom, { kind: "change", what, detail: undone ? null : version.reason, by })] : [];
 	});
 }

@@ -24,7 +24,7 @@ export const writeNote = command({
 	right: "writeNotes",
 	input: z.object({
 		dealId: idSchema,
-		body: z.string().trim().min(1, "The note is empty.").max(10_000, "A note has at most 10 000 letters; put longer texts into a document and link it here."),
+		body: z.string().trim().min(1, "The note is empty.").max(10_000, "A note has at most 10 000 letters; put longer texts in a document and link to it here."),
 	}),
 	async run({ context, input: { dealId, body }, tx }) {
 		const { seen } = reachDeal(context, dealId);
@@ -59,8 +59,8 @@ export const takeBackNote = command({
 		const [note] = await tx.select().from(notes).where(eq(notes.id, id)).for("update");
 		if (!note) throw notFound("note", id);
 		reachDeal(context, note.dealId);
-		if (note.byId !== context.actor.person.id) throw new Fault(403, "Not allowed", "Only whoever wrote a note can take it back.");
+		if (note.byId !== context.actor.person.id) throw new Fault(403, "Not allowed", "Only the person who wrote a note can delete it.");
 		await tx.delete(notes).where(eq(notes.id, id));
-		return { result: {}, touched: [note.dealId], audit: { action: "note taken back", subject: note.dealId, detail: { note: id, body: note.body } } };
+		return { result: {}, touched: [note.dealId], audit: { action: "note deleted", subject: note.dealId, detail: { note: id, body: note.body } } };
 	},
 });

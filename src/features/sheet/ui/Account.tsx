@@ -38,7 +38,7 @@ export function Account({ account, seen, currency }: { account: SheetAccount; se
 					</ul>
 				</div>
 			))}
-			{!years.length && <p className="small-text second mb-1">Nothing was bought yet.</p>}
+			{!years.length && <p className="small-text second mb-1">No purchases yet.</p>}
 			{account.others.length > 0 && (
 				<>
 					<h4 className="area">Other deals</h4>

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { shortDate } from "@/ui/format";
+import { DayField } from "@/ui/parts/DayField";
 import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { SheetView } from "../server/readSheet";
@@ -45,7 +46,7 @@ export function ClosePlan({ view }: { view: SheetView }) {
 									aria-label={`Remove the step ${step.title}`}
 									title="Remove"
 									onClick={() =>
-										void act(run("sheet.removeStep", { id: step.id }), `“${step.title}” is removed.`, () =>
+										void act(run("sheet.removeStep", { id: step.id }), `“${step.title}” deleted.`, () =>
 											run("sheet.addStep", { dealId: view.id, title: step.title, dueOn: step.due, side: step.side as Side }),
 										)
 									}
@@ -56,7 +57,7 @@ export function ClosePlan({ view }: { view: SheetView }) {
 						</span>
 					</li>
 				))}
-				{!view.plan.length && <li className="second">No steps are agreed yet.</li>}
+				{!view.plan.length && <li className="second">No steps yet.</li>}
 			</ul>
 			{view.mayEdit && <AddStep view={view} />}
 		</section>
@@ -89,17 +90,9 @@ function AddStep({ view }: { view: SheetView }) {
 				if (done) setTitle((now) => (now === title ? "" : now));
 			}}
 		>
-			<Form.Control
-				size="sm"
-				aria-label="Step"
-				placeholder="What has to happen"
-				maxLength={300}
-				required
-				value={title}
-				onChange={(event) => setTitle(event.target.value)}
-			/>
-			<Form.Control type="date" size="sm" aria-label="Day of the step" value={due} onChange={(event) => setDue(event.target.value)} />
-			<Form.Select size="sm" aria-label="Who does it" value={side} onChange={(event) => setSide(event.target.value as Side)}>
+			<Form.Control size="sm" aria-label="Step" placeholder="Step" maxLength={300} required value={title} onChange={(event) => setTitle(event.target.value)} />
+			<DayField size="sm" aria-label="Day of the step" value={due} onDay={(day) => setDue(day)} />
+			<Form.Select size="sm" aria-label="Whose step" value={side} onChange={(event) => setSide(event.target.value as Side)}>
 				<option value="theirs">theirs</option>
 				<option value="ours">ours</option>
 			</Form.Select>

@@ -2,12 +2,13 @@
 import { useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
+import { DayField } from "@/ui/parts/DayField";
 import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { SheetView } from "../server/readSheet";
 
 const DIRECTIONS = [
-	["both", "with them"],
+	["both", "a conversation"],
 	["out", "we to them"],
 	["in", "they to us"],
 	["none", "among us"],
@@ -76,7 +77,7 @@ function LogLine({ view }: { view: SheetView }) {
 					</option>
 				))}
 			</Form.Select>
-			<Form.Select size="sm" aria-label="With whom" value={contact} onChange={(event) => setContact(event.target.value)}>
+			<Form.Select size="sm" aria-label="Contact" value={contact} onChange={(event) => setContact(event.target.value)}>
 				<option value="">with …</option>
 				{view.people.map((person) => (
 					<option key={person.id} value={person.id}>
@@ -84,12 +85,12 @@ function LogLine({ view }: { view: SheetView }) {
 					</option>
 				))}
 			</Form.Select>
-			<Form.Control type="date" size="sm" aria-label="Day; one to come plans it" value={day} required onChange={(event) => setDay(event.target.value)} />
+			<DayField size="sm" aria-label="Day (a future day plans it)" value={day} required onDay={(day) => setDay(day)} />
 			<Form.Control
 				size="sm"
 				className="log-subject"
-				aria-label="What it was about"
-				placeholder="What was said or done, then Enter"
+				aria-label="Subject"
+				placeholder="Subject, then Enter"
 				maxLength={500}
 				required
 				value={subject}
@@ -125,7 +126,7 @@ function NoteLine({ view, keys }: { view: SheetView; keys: boolean }) {
 	const write = async () => {
 		const done = await act(
 			run("sheet.writeNote", { dealId: view.id, body }),
-			(made) => (made.mentions.length ? `Noted; ${made.mentions.join(" and ")} will find it on their desk.` : "Noted."),
+			(made) => (made.mentions.length ? `Noted; ${made.mentions.join(" and ")} will see it on their desk.` : "Note saved."),
 			(made) => run("sheet.takeBackNote", { id: made.id }),
 		);
 		if (done) setBody((now) => (now === body ? "" : now));
@@ -145,7 +146,7 @@ function NoteLine({ view, keys }: { view: SheetView; keys: boolean }) {
 				size="sm"
 				ref={box}
 				aria-label="Note"
-				placeholder="A note; @ calls on a colleague"
+				placeholder="Note; @ mentions a colleague"
 				maxLength={10_000}
 				value={body}
 				onChange={(event) => setBody(event.target.value)}

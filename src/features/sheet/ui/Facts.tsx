@@ -16,10 +16,10 @@ function Ahead({ view, on }: { view: SheetView; on: string }) {
 	const act = useAct();
 	return (
 		<Alert variant="warning" className="small-text">
-			The newest version of this deal is dated {longDate(on)}, after today, so it isn’t shown and nothing can be changed.{" "}
+			The newest version of this deal is dated {longDate(on)}, after today, so it isn’t shown and the deal can’t be changed.{" "}
 			{view.mayEdit && (
-				<Button size="sm" variant="link" className="p-0" onClick={() => void act(run("deals.correctAhead", { id: view.id }), "Dated to today.")}>
-					Date it to today
+				<Button size="sm" variant="link" className="p-0" onClick={() => void act(run("deals.correctAhead", { id: view.id }), "Date set to today.")}>
+					Set its date to today
 				</Button>
 			)}
 		</Alert>

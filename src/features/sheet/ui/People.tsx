@@ -10,13 +10,13 @@ type BuyingRole = Input<"sheet.setRole">["role"];
 
 const ROLES = [
 	["decision_maker", "signs"],
-	["champion", "wants it"],
+	["champion", "champion"],
 	["influencer", "has a say"],
 	["user", "will use it"],
 	["blocker", "is against it"],
-	["unknown", "part unknown"],
+	["unknown", "role unknown"],
 ] as const;
-const roleWord = (role: string | null) => ROLES.find(([key]) => key === role)?.[1] ?? "part unknown";
+const roleWord = (role: string | null) => ROLES.find(([key]) => key === role)?.[1] ?? "role unknown";
 
 /** Who is on the buyer's side, under whom, what part each plays, and when each was last spoken to; and who is missing. */
 export function People({ view }: { view: SheetView }) {
@@ -41,7 +41,7 @@ export function People({ view }: { view: SheetView }) {
 								<Form.Select
 									size="sm"
 									className="role-select"
-									aria-label={`Part of ${person.name}`}
+									aria-label={`Role of ${person.name}`}
 									value={person.role ?? "unknown"}
 									onChange={(event) =>
 										void act(
@@ -60,10 +60,10 @@ export function People({ view }: { view: SheetView }) {
 								<button
 									type="button"
 									className="plain-button step-remove"
-									aria-label={`Take ${person.name} off the deal`}
-									title="Take off the deal"
+									aria-label={`Remove ${person.name} from the deal`}
+									title="Remove"
 									onClick={() =>
-										void act(run("sheet.removePerson", { dealId: view.id, contactId: person.id }), `${person.name} is off the deal.`, () =>
+										void act(run("sheet.removePerson", { dealId: view.id, contactId: person.id }), `${person.name} removed from the deal.`, () =>
 											run("sheet.addPerson", { dealId: view.id, who: { contactId: person.id } }),
 										)
 									}
@@ -79,7 +79,7 @@ export function People({ view }: { view: SheetView }) {
 				{view.missing.map((role) => (
 					<li key={role} className="worse">
 						<span>
-							<b>Nobody yet</b> {role}
+							<b>No people yet</b> {role}
 						</span>
 					</li>
 				))}
@@ -99,7 +99,7 @@ function AddPerson({ view }: { view: SheetView }) {
 	const act = useAct();
 	const add = async () => {
 		const given = who === NEW ? { name, title: null, role } : { contactId: who };
-		const done = await act(run("sheet.addPerson", { dealId: view.id, who: given }), "They are on the deal.", (made) =>
+		const done = await act(run("sheet.addPerson", { dealId: view.id, who: given }), "Added to the deal.", (made) =>
 			run("sheet.removePerson", { dealId: view.id, contactId: made.id }),
 		);
 		if (!done) return;
@@ -109,21 +109,21 @@ function AddPerson({ view }: { view: SheetView }) {
 	return (
 		<Form
 			className="step-line no-print"
-			aria-label="Add a person"
+			aria-label="Add person"
 			onSubmit={(event) => {
 				event.preventDefault();
 				void add();
 			}}
 		>
 			<Form.Select size="sm" className="flex-grow-1" aria-label="Who" value={who} onChange={(event) => setWho(event.target.value)}>
-				<option value="">Add a person …</option>
+				<option value="">Add person …</option>
 				{view.others.map((other) => (
 					<option key={other.id} value={other.id}>
 						{other.name}
 						{other.title && `, ${other.title}`}
 					</option>
 				))}
-				<option value={NEW}>somebody new</option>
+				<option value={NEW}>a new person</option>
 			</Form.Select>
 			{who === NEW && (
 				<>
@@ -137,7 +137,7 @@ function AddPerson({ view }: { view: SheetView }) {
 						value={name}
 						onChange={(event) => setName(event.target.value)}
 					/>
-					<Form.Select size="sm" aria-label="Part they play" value={role} onChange={(event) => setRole(event.target.value as BuyingRole)}>
+					<Form.Select size="sm" aria-label="Buying role" value={role} onChange={(event) => setRole(event.target.value as BuyingRole)}>
 						{ROLES.map(([key, words]) => (
 							<option key={key} value={key}>
 								{words}

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { money, shortDate } from "@/ui/format";
+import { DayField } from "@/ui/parts/DayField";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { SheetView } from "../server/readSheet";
@@ -14,7 +15,7 @@ function Answered({ id }: { id: string }) {
 	if (answer === null) {
 		return (
 			<button type="button" className="remedy d-block ms-auto no-print" onClick={() => setAnswer("")}>
-				They answered …
+				Record answer …
 			</button>
 		);
 	}
@@ -23,7 +24,7 @@ function Answered({ id }: { id: string }) {
 			className="d-flex gap-1 no-print"
 			onSubmit={async (event) => {
 				event.preventDefault();
-				await act(run("sheet.answerQuote", { id, answer }), "Noted.", () => run("sheet.answerQuote", { id, answer: null }));
+				await act(run("sheet.answerQuote", { id, answer }), "Note saved.", () => run("sheet.answerQuote", { id, answer: null }));
 			}}
 		>
 			<Form.Control
@@ -31,8 +32,8 @@ function Answered({ id }: { id: string }) {
 				autoFocus
 				required
 				maxLength={500}
-				aria-label="What they answered"
-				placeholder="what they said"
+				aria-label="Their answer"
+				placeholder="their answer"
 				value={answer}
 				onChange={(event) => setAnswer(event.target.value)}
 			/>
@@ -52,10 +53,10 @@ function NewQuote({ view }: { view: SheetView }) {
 	return (
 		<Form
 			className="step-line no-print"
-			aria-label="A quote sent today"
+			aria-label="Add a quote sent today"
 			onSubmit={async (event) => {
 				event.preventDefault();
-				const done = await act(run("sheet.sendQuote", { dealId: view.id, number: number || null, validUntil: valid }), "The quote is noted.");
+				const done = await act(run("sheet.sendQuote", { dealId: view.id, number: number || null, validUntil: valid }), "Quote added.");
 				if (done) setNumber((now) => (now === number ? "" : now));
 			}}
 		>
@@ -67,7 +68,7 @@ function NewQuote({ view }: { view: SheetView }) {
 				value={number}
 				onChange={(event) => setNumber(event.target.value)}
 			/>
-			<Form.Control type="date" size="sm" aria-label="Valid until" min={view.seen} required value={valid} onChange={(event) => setValid(event.target.value)} />
+			<DayField size="sm" aria-label="Valid until" min={view.seen} required value={valid} onDay={(day) => setValid(day)} />
 			<Button size="sm" variant="outline-primary" type="submit" disabled={!valid}>
 				Add
 			</Button>

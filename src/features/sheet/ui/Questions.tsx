@@ -6,6 +6,7 @@ import { nearDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { Evidence } from "@/ui/parts/Bars";
 import { Level, levelWord } from "@/ui/parts/Level";
+import { Term } from "@/ui/parts/Term";
 import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { SheetQuestion } from "../server/questions";
@@ -23,7 +24,10 @@ export function Questions({ view, onTask }: { view: SheetView; onTask: (title: s
 	return (
 		<section aria-label="Evidence">
 			<div className="evidence-head">
-				<h3>Evidence{gaps > 0 && `: ${gaps} ${gaps === 1 ? "gap" : "gaps"}`}</h3>
+				<h3>
+					<Term of="evidence" />
+					{gaps > 0 && `: ${gaps} ${gaps === 1 ? "gap" : "gaps"}`}
+				</h3>
 				<Evidence strength={strength} coverage={coverage} expected={expected} width={150} />
 				<span className="small-text">
 					strength <b>{strength}</b> · coverage <b>{coverage}</b> · expected <b>{expected}</b>
@@ -31,7 +35,7 @@ export function Questions({ view, onTask }: { view: SheetView; onTask: (title: s
 			</div>
 			{view.mayEdit && questions.length > 0 && (
 				<p className="tiny second mb-1 no-print">
-					The figure at an answer is the strength it would make. With a question in focus: 0 unknown, 1 assumed, 2 heard, 3 shown, 4 against us.
+					The figure beside an answer is the strength it would give. With a question in focus: 0 unknown, 1 assumed, 2 heard, 3 shown, 4 against us.
 				</p>
 			)}
 			{areas.map((area) => (
@@ -53,7 +57,7 @@ export function Questions({ view, onTask }: { view: SheetView; onTask: (title: s
 					</ul>
 				</div>
 			))}
-			{!questions.length && <p className="second small-text mb-0">No questions are set up yet; ops writes them in Setup.</p>}
+			{!questions.length && <p className="second small-text mb-0">No questions yet; ops adds them in Setup.</p>}
 		</section>
 	);
 }
@@ -110,13 +114,13 @@ function Question({ question, view, open, onOpen, onTask }: QuestionProps) {
 							<Form.Control
 								size="sm"
 								aria-label="Note on the answer"
-								placeholder="A note, then choose the answer above"
+								placeholder="Write a note, then choose the answer above"
 								maxLength={2000}
 								value={note}
 								onChange={(event) => setNote(event.target.value)}
 							/>
-							<Form.Select size="sm" aria-label="What shows it" value={proof} onChange={(event) => setProof(event.target.value)}>
-								<option value="">Shown by …</option>
+							<Form.Select size="sm" aria-label="Source" value={proof} onChange={(event) => setProof(event.target.value)}>
+								<option value="">Choose a source …</option>
 								{proofsOf(view).map(({ value, words }) => (
 									<option key={value} value={value}>
 										{words}
@@ -129,7 +133,7 @@ function Question({ question, view, open, onOpen, onTask }: QuestionProps) {
 								variant="link"
 								onClick={() => onTask(`Ask the buyer: ${question.prompt}`, question.gap ? ["under-qualified"] : question.stale ? ["stale-answers"] : [])}
 							>
-								Make it a task
+								Make task
 							</Button>
 						</div>
 					)}
@@ -164,7 +168,7 @@ function Levels({ question, waiting, onSay }: { question: SheetQuestion; waiting
 
 /** Who answered when, the newest first. */
 function AnswerHistory({ question, seen }: { question: SheetQuestion; seen: string }) {
-	if (!question.history.length) return <p className="tiny second mb-0">Nobody has answered this yet.</p>;
+	if (!question.history.length) return <p className="tiny second mb-0">No answer yet.</p>;
 	return (
 		<ul className="rows tiny">
 			{question.history.map((answer) => (
@@ -231,7 +235,7 @@ function useAnswer(question: SheetQuestion, view: SheetView) {
 				words: first.detail,
 				label: "Answer anyway",
 				undo: async () => {
-					await act(run("evidence.answer", { dealId: view.id, ...input, anyway: true }), "Answered.");
+					await act(run("evidence.answer", { dealId: view.id, ...input, anyway: true }), "Answer saved.");
 				},
 			});
 			return;

@@ -8,6 +8,7 @@ import { Evidence } from "@/ui/parts/Bars";
 import { FlagChip } from "@/ui/parts/FlagChip";
 import { Lamp } from "@/ui/parts/Lamp";
 import { Level, levelWord } from "@/ui/parts/Level";
+import { Term } from "@/ui/parts/Term";
 import type { SheetView } from "../server/readSheet";
 import { Account } from "./Account";
 import { ClosePlan } from "./ClosePlan";
@@ -110,10 +111,10 @@ export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: bool
 		<section>
 			{view.rest && (
 				<p className="small-text mb-2">
-					<b>At rest till {nearDate(view.rest.until, view.seen)}</b>: {view.rest.reason} <span className="second">({view.rest.by})</span>
+					<b>At rest until {nearDate(view.rest.until, view.seen)}</b>: {view.rest.reason} <span className="second">({view.rest.by})</span>
 				</p>
 			)}
-			<h3>{view.rest ? "Its flags" : attention.level === "calm" ? (view.flags.length ? "Flags, but calm" : "Nothing is wrong here") : "Why it is lit"}</h3>
+			<h3>{view.rest ? "Its flags" : attention.level === "calm" ? (view.flags.length ? "Flags on, but calm" : "No flags are on") : "Why it’s lit"}</h3>
 			<ul className="why">
 				{view.flags.map((flag) => (
 					<li key={flag.code}>
@@ -126,14 +127,14 @@ export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: bool
 						</div>
 						{whole && (
 							<div className="tiny second">
-								Goes out with {flag.clears}.{flag.settings.length > 0 && ` Set at ${flag.settings.join(", ")}.`}
+								Clears with {flag.clears}.{flag.settings.length > 0 && ` Set at ${flag.settings.join(", ")}.`}
 							</div>
 						)}
 						{view.mayAssign && (
 							<button
 								type="button"
 								className="remedy no-print"
-								title={`Gives ${view.owner} this task; the flag goes out with ${flag.clears}`}
+								title={`Gives ${view.owner} this task; the flag clears with ${flag.clears}`}
 								onClick={() => onAssign(flag.remedy, [flag.code])}
 							>
 								Give task: {flag.remedy}
@@ -143,7 +144,8 @@ export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: bool
 				))}
 			</ul>
 			<p className="tiny second attention-parts" title={`Stake: the amount against the median open deal of ${money(attention.median, view.baseCurrency)}`}>
-				Attention {attention.score} = 100 × risk {share(attention.risk)} × (½ + ½ stake {share(attention.stake)}) × (½ + ½ urgency {share(attention.urgency)})
+				<Term of="attention" /> {attention.score} = 100 × risk {share(attention.risk)} × (½ + ½ stake {share(attention.stake)}) × (½ + ½ urgency{" "}
+				{share(attention.urgency)})
 			</p>
 		</section>
 	);
@@ -179,7 +181,7 @@ function Gaps({ view }: { view: SheetView }) {
 					))}
 				</ul>
 			) : (
-				<p className="small-text second mb-0">Everything due here was heard from the buyer.</p>
+				<p className="small-text second mb-0">Everything due here has been heard from the buyer.</p>
 			)}
 		</section>
 	);
@@ -191,9 +193,9 @@ export function Since({ view }: { view: SheetView }) {
 		<section>
 			<h3>Since {nearDate(view.against, near)}</h3>
 			{view.newSince ? (
-				<p className="small-text second mb-0">The deal is new since then.</p>
+				<p className="small-text second mb-0">The deal was created since then.</p>
 			) : view.changes.length + view.lit.length + view.wentOut.length === 0 ? (
-				<p className="small-text second mb-0">Nothing changed.</p>
+				<p className="small-text second mb-0">No changes.</p>
 			) : (
 				<ul className="rows small-text">
 					{view.changes.map((c) => (
@@ -217,7 +219,7 @@ export function Since({ view }: { view: SheetView }) {
 					)}
 					{view.wentOut.length > 0 && (
 						<li>
-							<span>Flags gone out</span>
+							<span>Flags cleared</span>
 							<span className="text-end">{view.wentOut.join(", ")}</span>
 						</li>
 					)}
@@ -234,13 +236,13 @@ export function LastContact({ view }: { view: SheetView }) {
 			<h3>Last contact</h3>
 			<p className="small-text mb-0">
 				{view.lastTouch === null ? (
-					"Nobody has been spoken to."
+					"No contact yet."
 				) : (
 					<>
 						{nearDate(view.lastTouch, view.seen)}, {days(view.lastTouchDays ?? 0)}.{" "}
 					</>
 				)}
-				{view.waiting ? view.waiting.side === "they" ? <b>They wait for us.</b> : "We wait for them." : view.lastTouch && "Nobody waits."}
+				{view.waiting ? view.waiting.side === "they" ? <b>They are waiting for us.</b> : "We are waiting for them." : view.lastTouch && "No one is waiting."}
 			</p>
 		</section>
 	);

@@ -8,6 +8,7 @@ import { GiveDialog } from "@/features/tasks/ui/GiveDialog";
 import type { Give } from "@/features/tasks/ui/giving";
 import { money } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
+import { Term } from "@/ui/parts/Term";
 import type { SheetView } from "../server/readSheet";
 import { Account } from "./Account";
 import { ClosePlan } from "./ClosePlan";
@@ -83,7 +84,10 @@ export function SheetPage({ view }: { view: SheetView }) {
 						)}
 					</div>
 					<div className="panel">
-						<h3>Close date{trailWords(view)}</h3>
+						<h3>
+							Close date <Term of="trail">trail</Term>
+							{trailWords(view)}
+						</h3>
 						<TrailDrawing view={view} />
 					</div>
 					<div className="panel">

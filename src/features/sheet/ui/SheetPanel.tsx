@@ -23,10 +23,10 @@ export function SheetPanel({ id, seen, against, onClose, onNext, onAssign }: Pro
 		queryKey: ["sheet", id, seen, against],
 		queryFn: async ({ signal }) => {
 			const answer = await fetch(`/sheet/${encodeURIComponent(id)}?seen=${seen}&against=${against}`, { signal }).catch((reason) => {
-				throw signal.aborted ? reason : new Error("The server doesn’t answer. Nothing was lost; try again.");
+				throw signal.aborted ? reason : new Error("The server doesn’t respond. Nothing was lost. Try again.");
 			});
 			const body = await answer.json();
-			if (!answer.ok) throw new Error(String(body.detail ?? "The sheet can’t be read."));
+			if (!answer.ok) throw new Error(String(body.detail ?? "Couldn’t load the sheet."));
 			return body as SheetView;
 		},
 	});
@@ -53,7 +53,7 @@ export function SheetPanel({ id, seen, against, onClose, onNext, onAssign }: Pro
 				<SheetBody view={view} onAssign={(title, flags) => onAssign({ dealIds: [view.id], title, flags })} />
 			) : (
 				<p className="second" role="status">
-					Reading the deal …
+					Loading the deal …
 				</p>
 			)}
 		</aside>

@@ -15,10 +15,10 @@ export function SheetTasks({ view }: { view: SheetView }) {
 		<section>
 			<h3>{open.length || !done.length ? "Open tasks" : "Tasks"}</h3>
 			{open.length > 0 && <List tasks={open} onOpen={(id) => void setShown(id)} />}
-			{!open.length && <p className="small-text second mb-0">None is open.</p>}
+			{!open.length && <p className="small-text second mb-0">No open tasks.</p>}
 			{done.length > 0 && (
 				<>
-					<h4 className="small-text second mt-2 mb-0">Settled lately</h4>
+					<h4 className="small-text second mt-2 mb-0">Recently settled</h4>
 					<List tasks={done} onOpen={(id) => void setShown(id)} />
 				</>
 			)}

@@ -41,7 +41,7 @@ export function Timeline({ list, seen, mayNote = false }: { list: readonly Happe
 					</button>
 				))}
 			</div>
-			{found.length === 0 && <p className="second small-text">Nothing of this kind.</p>}
+			{found.length === 0 && <p className="second small-text">No entries of this kind.</p>}
 			{planned.length > 0 && (
 				<>
 					<h4 className="area">Planned</h4>
@@ -50,7 +50,7 @@ export function Timeline({ list, seen, mayNote = false }: { list: readonly Happe
 							<Line key={item.id ?? item.at + item.what} item={item} seen={seen} mayNote={mayNote} />
 						))}
 					</ul>
-					<h4 className="area">So far</h4>
+					<h4 className="area">Past</h4>
 				</>
 			)}
 			<ul className="happenings">
@@ -93,9 +93,9 @@ function Line({ item, seen, mayNote = false }: { item: Happening; seen: string; 
 					<button
 						type="button"
 						className="plain-button tiny no-print"
-						onClick={() => void act(run("sheet.settleActivity", { id: item.id as string, what: "done" }), "It took place.")}
+						onClick={() => void act(run("sheet.settleActivity", { id: item.id as string, what: "done" }), "Marked as done.")}
 					>
-						It took place
+						Mark done
 					</button>
 				)}
 			</span>

@@ -7,7 +7,7 @@ const WIDTH = 360;
 /** The close-date trail drawn to scale: each date that was ever set, the quarter ends between, and the seen day. */
 export function TrailDrawing({ view }: { view: SheetView }) {
 	const { points, quarterEnds } = view.trail;
-	if (!points.length) return <p className="second small-text mb-0">No close date was ever set.</p>;
+	if (!points.length) return <p className="second small-text mb-0">No close date has been set.</p>;
 	const days = [...points.map((p) => dayNumber(p.close)), dayNumber(view.seen)];
 	const from = Math.min(...days) - 6;
 	const to = Math.max(...days) + 6;

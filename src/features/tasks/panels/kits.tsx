@@ -5,7 +5,9 @@ import { KitsPanel } from "../ui/KitsPanel";
 
 export const kitsPanel = panel({
 	key: "kits",
-	words: "Kits of tasks",
+	words: "Task kits",
+	group: "rules",
+	about: "Named sets of tasks that are given in one step.",
 	right: "readTasks",
 	show: async (context) => (
 		<KitsPanel kits={await readKits(context)} kinds={context.organisation.activityKinds} mayChange={may(context.actor, "changeRules")} />

@@ -31,7 +31,7 @@ export function withinReachById(context: Context, id: string): Person {
 export function assignable(context: Context, id: string): Person {
 	const person = withinReachById(context, id);
 	if (!worksOn(person, context.now.day))
-		throw new Fault(422, "Doesn’t work here", `${person.name} doesn’t work here on ${formatDay(context.now.day)}; give it to somebody else.`);
+		throw new Fault(422, "Not with the company", `${person.name} isn’t with the company on ${formatDay(context.now.day)}; give it to someone else.`);
 	return person;
 }
 

@@ -36,7 +36,7 @@ export const taskCalls = [
 		id: "assignTasks",
 		method: "post",
 		path: "/tasks",
-		summary: "Give a task for each of some deals, each to the owner of its deal",
+		summary: "Give a task for each deal, to its owner",
 		status: 201,
 		answer: z.object({ tasks: z.array(taskSchema), kept: z.array(z.string()), afterClose: z.array(z.string()) }),
 		body: giveTasks.input,
@@ -47,7 +47,7 @@ export const taskCalls = [
 		id: "giveEachTask",
 		method: "post",
 		path: "/tasks/each",
-		summary: "Give tasks that differ: each with its own text, day and person, about a deal or none",
+		summary: "Give different tasks: each with its own text, day and person, about a deal or none",
 		status: 201,
 		answer: z.object({ tasks: z.array(taskSchema), kept: z.array(z.string()), afterClose: z.array(z.string()) }),
 		body: giveEach.input,
@@ -58,7 +58,7 @@ export const taskCalls = [
 		id: "takeTask",
 		method: "post",
 		path: "/tasks/{id}/take",
-		summary: "Take a task that anyone of a team may take",
+		summary: "Take a task given to a team",
 		status: 200,
 		answer: taskSchema,
 		run: (context, { params }) => takeTask(context, { id: params.id ?? "" }),
@@ -68,7 +68,7 @@ export const taskCalls = [
 		id: "handBackTask",
 		method: "post",
 		path: "/tasks/{id}/hand-back",
-		summary: "Hand a task back to whoever gave it, with the reason",
+		summary: "Hand a task back to the person who gave it, with a reason",
 		status: 200,
 		answer: taskSchema,
 		body: z.object({ why: z.string() }).meta({ id: "HandBack" }),
@@ -79,7 +79,7 @@ export const taskCalls = [
 		id: "readFollowThrough",
 		method: "get",
 		path: "/follow-through",
-		summary: "What became of the tasks given to some people in a period, and of the flags they name",
+		summary: "What happened to the tasks given to some people in a period, and of the flags they name",
 		status: 200,
 		answer: followThroughSchema,
 		query: z.object({ ...whose, from: dayInput.optional(), to: dayInput.optional(), as_of: dayInput.optional() }),
@@ -87,7 +87,7 @@ export const taskCalls = [
 			const seen = query.as_of === undefined ? context.now.day : (parseDay(query.as_of) as number);
 			const quarter = quarterOf(seen, context.organisation.company.rules.fiscalStart);
 			const period = { start: parseDay(query.from ?? "") ?? quarter.start, end: parseDay(query.to ?? "") ?? quarter.end };
-			if (period.end < period.start) throw new Fault(400, "Ends before it begins", "“to” lies before “from”.");
+			if (period.end < period.start) throw new Fault(400, "End is before start", "“to” is before “from”.");
 			return readFollowThrough(context, scopeOf(context, query.team, query.owner), period, seen);
 		},
 	}),
@@ -118,7 +118,7 @@ export const taskCalls = [
 		id: "makeKit",
 		method: "post",
 		path: "/kits",
-		summary: "Make a kit, or change one by its id and the version that was seen",
+		summary: "Create kit, or change one by its id and the version that was seen",
 		status: 201,
 		answer: z.object({ id: z.string(), version: z.number().int() }),
 		body: saveKit.input,

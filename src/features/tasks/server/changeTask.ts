@@ -21,7 +21,7 @@ const fields = {
 	log: z.object(activityFields).optional(),
 };
 const saysWhat = (change: object) => Object.entries(change).some(([name, value]) => name !== "id" && value !== undefined);
-const SAY_WHAT = "Say what is to change: state, note, dueOn or checklist.";
+const SAY_WHAT = "Give at least one of: state, note, dueOn, checklist.";
 /** The body of the call; which task it is stands in the address. */
 export const taskChangeSchema = z.object(fields).refine(saysWhat, SAY_WHAT).meta({ id: "TaskChange" });
 
@@ -39,7 +39,7 @@ export const changeTask = command({
 		const task = await heldTask(tx, context, id);
 		demandOwn(context, task);
 		if (change.state && change.state !== "open" && task.state !== "open" && task.state !== change.state)
-			throw new Fault(409, "Already settled", `This task was marked ${task.state} meanwhile. Open it again first.`);
+			throw new Fault(409, "Already settled", `This task was marked ${task.state} in the meantime. Reopen it first.`);
 		const same =
 			(change.state === undefined || change.state === task.state) &&
 			(change.note === undefined || (change.note || null) === task.note) &&
@@ -47,7 +47,7 @@ export const changeTask = command({
 			(change.checklist === undefined || JSON.stringify(change.checklist) === JSON.stringify(task.checklist));
 		// Sent again, or by somebody who was a moment later: nothing is left to do.
 		if (same && !log) return { result: { ...taskJson(context, task, context.now.day), change: null as number | null }, touched: "nothing", audit: [] };
-		if (log && task.dealId === null) throw new Fault(422, "No deal", "This task is about no deal, so there is nothing to log an activity on.");
+		if (log && task.dealId === null) throw new Fault(422, "No deal", "This task isn’t about a deal, so no activity can be logged.");
 		const activity = log && (await writeActivity(tx, context, { ...log, dealId: task.dealId as string }));
 		const settled = change.state !== undefined && change.state !== "open";
 		const { task: changed, change: entry } = await recordChange(tx, context, task, whatOf(change, task), {

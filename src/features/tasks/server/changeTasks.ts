@@ -42,7 +42,7 @@ export const changeTasks = command({
 		const to = input.assigneeId === undefined ? null : assignable(context, input.assigneeId);
 		const rows = await heldTasks(tx, context, [...new Set(input.ids)]);
 		const closed = rows.find(({ state }) => state !== "open");
-		if (closed) throw new Fault(409, "Already settled", `“${closed.title}” was marked ${closed.state} by now. Load the page again.`);
+		if (closed) throw new Fault(409, "Already settled", `“${closed.title}” was marked ${closed.state} by now. Reload the page.`);
 		for (const row of rows) demandOwn(context, row);
 		const dueOf = (task: StoredTask): string | null => {
 			if (input.dueOn !== undefined) return input.dueOn;
@@ -81,7 +81,7 @@ export const changeTasks = command({
 export const handBack = command({
 	name: "tasks.handBack",
 	right: "changeTask",
-	input: z.object({ id: idSchema, why: z.string().trim().min(1, "Say why it is handed back.").max(500, "A reason has at most 500 letters.") }),
+	input: z.object({ id: idSchema, why: z.string().trim().min(1, "Enter a reason for handing it back.").max(500, "A reason has at most 500 letters.") }),
 	async run({ context, input, tx }) {
 		const { organisation, now, actor } = context;
 		const task = await heldTask(tx, context, input.id);
@@ -93,7 +93,7 @@ export const handBack = command({
 			(person) => person.role === "manager" && person.team === own?.team && worksOn(person, now.day) && person.id !== own?.id,
 		);
 		const to = giver && worksOn(giver, now.day) ? giver : manager;
-		if (!to) throw new Fault(422, "Nobody to hand it to", "You gave this task yourself, and nobody manages your team. Drop it instead.");
+		if (!to) throw new Fault(422, "No one to hand it to", "You gave this task yourself, and nobody manages your team. Drop it instead.");
 		const { task: changed, change } = await recordChange(tx, context, task, "handed back", { assigneeId: to.id }, input.why);
 		return {
 			result: { ...taskJson(context, changed, now.day), to: to.name, change },
@@ -117,8 +117,7 @@ export async function passTasks(
 		.where(and(eq(tasks.assigneeId, from), eq(tasks.state, "open"), inArray(tasks.id, [...to.keys()])))
 		.orderBy(tasks.id)
 		.for("update");
-	if (rows.length !== to.size)
-		throw new Fault(409, "Not theirs any more", "One of these tasks was settled or has gone to somebody else since. Look at the list again.");
+	if (rows.length !== to.size) throw new Fault(409, "Changed since", "One of these tasks was settled or given to someone else since. Reload the list.");
 	const changes: number[] = [];
 	const told: AuditEntry[] = [];
 	for (const task of rows) {

@@ -16,13 +16,13 @@ export const comeBack = command({
 	input: z.object({
 		dealId: idSchema,
 		day: dayInput,
-		title: z.string().trim().min(1, "Say what is to be done.").max(300, "A task has at most 300 letters."),
+		title: z.string().trim().min(1, "Enter the task.").max(300, "A task has at most 300 letters."),
 	}),
 	async run({ context, input: { dealId, day, title }, tx }) {
 		const { organisation, actor, now } = context;
 		const { seen, index } = reachDeal(context, dealId);
-		if (seen.status !== "lost") throw new Fault(409, "Not lost", `${dealName(organisation, index)} is ${seen.status}; one comes back to lost deals.`);
-		if (day <= formatDay(now.day)) throw new Fault(422, "The day has passed", `Come back on a day after ${formatDay(now.day)}.`);
+		if (seen.status !== "lost") throw new Fault(409, "Not lost", `${dealName(organisation, index)} is ${seen.status}; only lost deals can be followed up.`);
+		if (day <= formatDay(now.day)) throw new Fault(422, "The day has passed", `Choose a day after ${formatDay(now.day)}.`);
 		const owner = organisation.people[seen.owner];
 		const assignee = owner && worksOn(owner, now.day) ? owner : actor.person;
 		const id = newId("task");

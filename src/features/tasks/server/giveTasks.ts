@@ -39,10 +39,10 @@ export async function give(tx: Tx, context: Context, lines: readonly NewTask[], 
 	const afterClose = new Set<string>();
 	const seriesId = lines.length > 1 ? newId("series") : null;
 	const rows = lines.map((line): typeof tasks.$inferInsert => {
-		if (line.dueOn < today) throw new Fault(422, "The day has passed", `A task can't be due on ${line.dueOn}; today is ${today}.`);
-		if (line.remindOn && line.remindOn < today) throw new Fault(422, "The day has passed", `A reminder can't come on ${line.remindOn}; today is ${today}.`);
+		if (line.dueOn < today) throw new Fault(422, "The day has passed", `A task can’t be due on ${line.dueOn}; today is ${today}.`);
+		if (line.remindOn && line.remindOn < today) throw new Fault(422, "The day has passed", `A reminder can’t be on ${line.remindOn}; today is ${today}.`);
 		if (line.remindOn && line.remindOn > line.dueOn)
-			throw new Fault(422, "Too late a reminder", `A reminder on ${line.remindOn} comes after the task is due, ${line.dueOn}.`);
+			throw new Fault(422, "Reminder too late", `A reminder on ${line.remindOn} is after the task’s due day, ${line.dueOn}.`);
 		const seen = line.dealId === null ? null : survey.deals[organisation.dealIndex.get(line.dealId) ?? -1];
 		if (line.dealId !== null) {
 			if (!seen || !reaches(reach, seen.owner)) throw notFound("deal", line.dealId);
@@ -52,8 +52,7 @@ export async function give(tx: Tx, context: Context, lines: readonly NewTask[], 
 		}
 		if (line.asks !== null && !organisation.activityKinds.includes(line.asks))
 			throw new Fault(422, "No such kind", `There is no activity of the kind ${line.asks}; there are ${organisation.activityKinds.join(", ")}.`);
-		if (line.asks !== null && line.dealId === null)
-			throw new Fault(422, "No deal", "A task about no deal can’t ask for an activity: there is nothing to log it on.");
+		if (line.asks !== null && line.dealId === null) throw new Fault(422, "No deal", "A task without a deal can’t ask for an activity to be logged.");
 		const { dealId, title, dueOn, assigneeId: _, team, checklist, ...options } = line;
 		const assigneeId = team === undefined ? assigneeOf(context, line, seen?.owner ?? null) : null;
 		if (team !== undefined) demandTeam(context, team);
@@ -142,7 +141,7 @@ export const giveTasks = command({
 export const giveEach = command({
 	name: "tasks.giveEach",
 	right: "assignTasks",
-	input: z.object({ lines: z.array(lineSchema).min(1, "There is nothing to give.").max(500, "At most 500 tasks at once.") }).meta({ id: "NewTaskLines" }),
+	input: z.object({ lines: z.array(lineSchema).min(1, "No tasks to give.").max(500, "At most 500 tasks at once.") }).meta({ id: "NewTaskLines" }),
 	async run({ context, input: { lines }, tx }) {
 		const result = await give(tx, context, lines);
 		return { result, touched: touchOf(result), audit: auditOf(result) };
@@ -161,7 +160,7 @@ export const takeBackTasks = command({
 		return {
 			result: { count: gone.length },
 			touched: touchedBy(gone),
-			audit: gone.length ? { action: "tasks taken back", detail: { tasks: gone.map((task) => task.title) } } : [],
+			audit: gone.length ? { action: "tasks deleted", detail: { tasks: gone.map((task) => task.title) } } : [],
 		};
 	},
 });

@@ -50,8 +50,8 @@ export const saveKit = command({
 		id: idSchema.nullable(),
 		version: z.number().int().default(0),
 		name: keptName("kit"),
-		about: z.string().trim().max(500, "What a kit is for takes at most 500 letters.").default(""),
-		steps: z.array(step).min(1, "A kit has one task at least.").max(30, "A kit has at most 30 tasks."),
+		about: z.string().trim().max(500, "A kit’s purpose has at most 500 letters.").default(""),
+		steps: z.array(step).min(1, "A kit needs at least one task.").max(30, "A kit has at most 30 tasks."),
 	}),
 	async run({ context, input: { id, version, name, about, steps }, tx }) {
 		const strange = steps.find(({ asks }) => asks !== null && !context.organisation.activityKinds.includes(asks));
@@ -61,7 +61,7 @@ export const saveKit = command({
 		const [before] = id === null ? [] : await tx.select().from(kits).where(eq(kits.id, id)).for("update");
 		if (id !== null && !before) throw notFound("kit", id);
 		if (before && before.version !== version)
-			throw new Fault(412, "Changed meanwhile", "Somebody has changed this kit since you opened it. Load it anew to go on from there.");
+			throw new Fault(412, "Changed by someone else", "Someone changed this kit after you opened it. Reload the page to continue.");
 		const values = { name, about, steps: steps as KitStep[], version: version + 1 };
 		const kept = { id: id ?? newId("kit"), ...values };
 		await tx.insert(kits).values(kept).onConflictDoUpdate({ target: kits.id, set: values });
@@ -69,7 +69,7 @@ export const saveKit = command({
 			result: { id: kept.id, version: kept.version },
 			touched: "nothing",
 			audit: {
-				action: before ? "kit changed" : "kit made",
+				action: before ? "kit changed" : "kit created",
 				subject: kept.id,
 				detail: { before: before ? { name: before.name, about: before.about, steps: before.steps } : null, after: { name, about, steps } },
 			},
@@ -85,7 +85,7 @@ export const removeKit = command({
 	async run({ input: { id }, tx }) {
 		const [gone] = await tx.delete(kits).where(eq(kits.id, id)).returning();
 		if (!gone) throw notFound("kit", id);
-		return { result: {}, touched: "nothing", audit: { action: "kit removed", subject: id, detail: { name: gone.name, steps: gone.steps } } };
+		return { result: {}, touched: "nothing", audit: { action: "kit deleted", subject: id, detail: { name: gone.name, steps: gone.steps } } };
 	},
 });
 

@@ -58,7 +58,7 @@ export async function heldTask(tx: Tx, context: Context, id: string, who: "sees 
 /** Throws a 403 for a rep with a task that isn't theirs; managers above may change any they see. */
 export function demandOwn({ actor }: Context, task: StoredTask): void {
 	if (actor.person.role === "rep" && task.assigneeId !== actor.person.id)
-		throw new Fault(403, "Not allowed", "Only the person a task was given to, or a manager above, may change it.");
+		throw new Fault(403, "Not allowed", "Only the person a task was given to, or a manager above them, can change it.");
 }
 
 /** What other processes read again of a task: its deal, or all that is about none. */

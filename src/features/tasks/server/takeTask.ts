@@ -14,12 +14,12 @@ export const takeTask = command({
 		const { organisation, now, actor } = context;
 		// Who could have taken it is told who was first.
 		const task = await heldTask(tx, context, input.id, "could take it");
-		if (task.team === null) throw new Fault(409, "Given to a person", "This task is somebody’s own; only those given to a team can be taken.");
+		if (task.team === null) throw new Fault(409, "Not a team’s task", "This task was given to a person; only tasks given to a team can be taken.");
 		if (task.assigneeId !== null) {
 			const who = organisation.people.find(({ id }) => id === task.assigneeId)?.name ?? "Somebody";
-			throw new Fault(409, "Taken already", task.assigneeId === actor.person.id ? "You have it already." : `${who} has taken it a moment ago.`);
+			throw new Fault(409, "Already taken", task.assigneeId === actor.person.id ? "You already have it." : `${who} took it a moment ago.`);
 		}
-		if (task.state !== "open") throw new Fault(409, "Already settled", `This task was marked ${task.state} meanwhile.`);
+		if (task.state !== "open") throw new Fault(409, "Already settled", `This task was marked ${task.state} in the meantime.`);
 		const { task: changed, change } = await recordChange(tx, context, task, "taken", { assigneeId: actor.person.id });
 		return {
 			result: { ...taskJson(context, changed, now.day), change },

@@ -89,7 +89,7 @@ export function storiesOf(context: Context, stored: Pick<StoredTask, "id" | "fla
 		const lit = since.get(flag);
 		const began = state === "not_lit" || lit === undefined || lit > createdDay ? "" : `lit ${shortDay(lit)}, `;
 		const end = {
-			not_lit: "wasn’t lit, so there was nothing to put out",
+			not_lit: "flag wasn’t on, so there was nothing to clear",
 			closed: `the deal was ${closed ?? "closed"} ${on === NO_DAY ? "" : shortDay(on)}`.trim(),
 			out: `out ${on === NO_DAY ? "" : shortDay(on)}`.trim(),
 			lit: "still lit",

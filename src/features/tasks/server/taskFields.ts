@@ -6,7 +6,7 @@ import { REPEAT_RULE, repeatOf } from "../table/repeat";
 
 export const codes = RULES.map((rule) => rule.code) as [string, ...string[]];
 
-export const titleSchema = z.string().trim().min(1, "Write what is to be done.").max(300, "A task's title has at most 300 letters.");
+export const titleSchema = z.string().trim().min(1, "Enter the task.").max(300, "A task’s title has at most 300 letters.");
 
 /** What a task may have beside its text, its day and whose it is. */
 export const taskOptions = {
@@ -20,8 +20,8 @@ export const taskOptions = {
 		.default([]),
 	repeat: z
 		.string()
-		.regex(REPEAT_RULE, "This repeat rule can’t be kept; choose how often it comes again.")
-		.refine((rule) => repeatOf(rule) !== null, "The day a repeat rule ends isn’t a day.")
+		.regex(REPEAT_RULE, "This repeat rule isn’t supported; choose how often the task repeats.")
+		.refine((rule) => repeatOf(rule) !== null, "The last day of the repeat rule isn’t a valid day.")
 		.nullable()
 		.default(null),
 	remindOn: dayInput.nullable().default(null),

@@ -13,8 +13,8 @@ import { allTasks } from "./standing";
 export const outcomeSchema = z
 	.object({
 		flag: z.string(),
-		state: z.enum(OUTCOMES).meta({ description: "what became of the flag, as section *outcomes* of the docs says" }),
-		on: z.iso.date().nullable().meta({ description: "the day it went out, or its deal was closed" }),
+		state: z.enum(OUTCOMES).meta({ description: "what happened to the flag; see *outcomes* in the docs" }),
+		on: z.iso.date().nullable().meta({ description: "the day it cleared, or its deal was closed" }),
 	})
 	.meta({ id: "Outcome" });
 
@@ -24,7 +24,7 @@ export const taskSchema = z
 		dealId: z.string().nullable(),
 		title: z.string(),
 		assigneeId: z.string().nullable(),
-		team: z.string().nullable().meta({ description: "the team of which anyone may take it, as long as nobody has" }),
+		team: z.string().nullable().meta({ description: "the team in which anyone can take it, until someone does" }),
 		createdById: z.string().nullable(),
 		dueOn: z.iso.date().nullable(),
 		createdAt: z.iso.datetime(),

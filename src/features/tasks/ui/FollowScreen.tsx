@@ -20,8 +20,8 @@ const OUTCOME_WORDS: Readonly<Record<OutcomeState, string>> = {
 	out: "out",
 	closed: "deal closed",
 	lit: "still lit",
-	early: "too early",
-	not_lit: "wasn’t lit",
+	early: "too early to tell",
+	not_lit: "flag wasn’t on",
 };
 const SHOWN: readonly OutcomeState[] = ["out", "closed", "lit", "early", "not_lit"];
 const WHY_WORDS: Readonly<Record<LateList["why"], string>> = {
@@ -56,9 +56,9 @@ export function FollowScreen({ view, behind, late, period, whose, today, mayChan
 	}
 	return (
 		<div className="follow">
-			<section aria-label="What won’t be done in time">
+			<section aria-label="Tasks that won’t be done in time">
 				<h2>{count ? `${plural(count, "task")} won’t be done in time` : "Every open task can be done in time"}</h2>
-				{count > 0 && <p className="second">Give them another day, hand them over, or drop them now.</p>}
+				{count > 0 && <p className="second">Move them to another day, hand them over, or drop them.</p>}
 				{rows.length > 0 && (
 					<TaskTable rows={rows} today={today} mayChange={() => mayChange} headings={headings} {...(mayChange ? { marked, onMark: mark } : {})} />
 				)}
@@ -68,7 +68,7 @@ export function FollowScreen({ view, behind, late, period, whose, today, mayChan
 			<section aria-label="Follow-through" className="mt-4">
 				<h2>{headline(view, period)}</h2>
 				<p className="second">
-					Tasks given to {whose === "My" ? "me" : whose.replace(/’s$/, "")} in {period}. A flag that goes out after a task needn’t have gone out because of it.
+					Tasks given to {whose === "My" ? "me" : whose.replace(/’s$/, "")} in {period}. A flag that clears after a task didn’t necessarily clear because of it.
 				</p>
 				{view.set > 0 && (
 					<div className="follow-tables">
@@ -79,7 +79,7 @@ export function FollowScreen({ view, behind, late, period, whose, today, mayChan
 									<tr>
 										<th scope="col">Rep</th>
 										<th scope="col" className="num">
-											Set
+											Given
 										</th>
 										{(Object.keys(FOLLOWED_WORDS) as Followed[]).map((kind) => (
 											<th key={kind} scope="col" className="num">
@@ -87,7 +87,7 @@ export function FollowScreen({ view, behind, late, period, whose, today, mayChan
 											</th>
 										))}
 										<th scope="col" className="num">
-											Flags out
+											Flags cleared
 										</th>
 									</tr>
 								</thead>
@@ -97,7 +97,7 @@ export function FollowScreen({ view, behind, late, period, whose, today, mayChan
 										.map((person) => (
 											<PersonRow key={person.id} of={person.id} name={person.name} counts={person} />
 										))}
-									{view.people.length > 1 && <PersonRow name="Together" counts={view} total />}
+									{view.people.length > 1 && <PersonRow name="Total" counts={view} total />}
 								</tbody>
 							</table>
 						</Scrolls>
@@ -127,7 +127,7 @@ export function FollowScreen({ view, behind, late, period, whose, today, mayChan
 											</tr>
 										))}
 										<tr className="total">
-											<th scope="row">Together</th>
+											<th scope="row">Total</th>
 											{SHOWN.map((state) => (
 												<td key={state} className="num">
 													<Figure n={view.outcomes[state]} behind={{ outcome: state }} />
@@ -163,9 +163,9 @@ function BehindFigure({ behind, today, mayChange }: { behind: FollowedTasks; tod
 	const { who, became, flag, outcome, count, flags, rows } = behind;
 	const words = [
 		who,
-		became && (became === "set" ? "all that was given" : FOLLOWED_WORDS[became]),
+		became && (became === "set" ? "all tasks given" : FOLLOWED_WORDS[became]),
 		flag && (RULES.find(({ code }) => code === flag)?.name ?? flag),
-		outcome && (outcome === "told" ? "out, deal closed or still lit" : OUTCOME_WORDS[outcome]),
+		outcome && (outcome === "told" ? "cleared, deal closed or still lit" : OUTCOME_WORDS[outcome]),
 	].filter(Boolean);
 	return (
 		<section id="behind" aria-label="Tasks behind the figure" className="mt-3">
@@ -175,7 +175,7 @@ function BehindFigure({ behind, today, mayChange }: { behind: FollowedTasks; tod
 					Close
 				</Link>
 			</h3>
-			{rows.length > 0 ? <TaskTable rows={rows} today={today} mayChange={() => mayChange} /> : <p className="second">There is none.</p>}
+			{rows.length > 0 ? <TaskTable rows={rows} today={today} mayChange={() => mayChange} /> : <p className="second">No tasks.</p>}
 			{rows.length < count && <p className="second small-text mt-1">The first {grouped(rows.length)} are shown.</p>}
 		</section>
 	);
@@ -215,9 +215,9 @@ const toldOf = ({ out, closed, lit }: FollowThroughJson["outcomes"]) => out + cl
 
 /** A finding in a sentence. */
 function headline(view: FollowThroughJson, period: string): string {
-	if (!view.set) return `No task was given in ${period}`;
+	if (!view.set) return `No tasks were given in ${period}`;
 	const done = view.onTime + view.late;
 	const told = toldOf(view.outcomes);
 	const kept = done ? `${view.onTime} of ${plural(done, "task")} done on time` : `${plural(view.set, "task")} given, none done yet`;
-	return told ? `${kept}; ${view.outcomes.out} of ${plural(told, "flag")} went out` : kept;
+	return told ? `${kept}; ${view.outcomes.out} of ${plural(told, "flag")} cleared` : kept;
 }

@@ -100,7 +100,7 @@ function GiveForm({ give, draft, state, onClose }: FormProps) {
 				{there ? <GiveOptions draft={draft} giving={giving} set={set} /> : <NotYet state={state} />}
 				{several ? <GiveLines draft={draft} giving={giving} lines={lines} set={set} /> : <Goes lines={lines} draft={draft} />}
 				{draft.deals.some(({ open }) => !open) && (
-					<p className="second small-text mt-2 mb-0">{plural(draft.deals.filter(({ open }) => !open).length, "deal")} closed by now: nothing is given there.</p>
+					<p className="second small-text mt-2 mb-0">{plural(draft.deals.filter(({ open }) => !open).length, "deal")} closed since: no task is given there.</p>
 				)}
 				<Warnings lines={ready} draft={draft} />
 			</Modal.Body>
@@ -119,7 +119,7 @@ function GiveForm({ give, draft, state, onClose }: FormProps) {
 function NotYet({ state }: { state: string }) {
 	return state === "looking" ? (
 		<p className="second mb-0" role="status">
-			<Spinner as="span" size="sm" /> Looking at the deals …
+			<Spinner as="span" size="sm" /> Loading the deals …
 		</p>
 	) : (
 		<Alert variant="danger" role="alert" className="mb-0">
@@ -148,7 +148,7 @@ function dueWords(days: readonly string[]): string {
 function Ways({ draft, giving, set }: { draft: Draft; giving: Giving; set: (part: Partial<Giving>) => void }) {
 	const ways = WAYS.filter(({ key }) => key !== "kit" || draft.kits.length > 0);
 	return (
-		<div className="give-ways" role="radiogroup" aria-label="What is given">
+		<div className="give-ways" role="radiogroup" aria-label="Tasks">
 			{ways.map(({ key, words }) => (
 				<Form.Check
 					key={key}
@@ -180,7 +180,7 @@ function Text({ giving, set, fields }: { giving: Giving; set: (part: Partial<Giv
 	const strange = fields ? unknownFields(giving.title) : [];
 	return (
 		<Form.Group controlId="task-title" className="mb-3">
-			<Form.Label>What is to be done</Form.Label>
+			<Form.Label>Task text</Form.Label>
 			<Form.Control
 				as="textarea"
 				rows={2}
@@ -204,7 +204,7 @@ function Text({ giving, set, fields }: { giving: Giving; set: (part: Partial<Giv
 							{field}
 						</button>
 					))}
-					{strange.length > 0 && <b className="worse"> {strange.join(", ")} isn’t one of them and stays as it is written.</b>}
+					{strange.length > 0 && <b className="worse"> {strange.join(", ")} isn’t one of them and stays as written.</b>}
 				</Form.Text>
 			)}
 		</Form.Group>
@@ -218,7 +218,7 @@ function Goes({ lines, draft }: { lines: readonly Line[]; draft: Draft }) {
 	const gone = draft.deals.find(({ id }) => id === line.dealId && line.assigneeId === null && line.team === null);
 	return (
 		<p className="mb-1">
-			Goes to {line.who}.{gone && !gone.ownerActive && <b className="worse"> Nobody who works here owns {gone.name}: the task comes to you.</b>}
+			Goes to {line.who}.{gone && !gone.ownerActive && <b className="worse"> No current employee owns {gone.name}: the task goes to you.</b>}
 		</p>
 	);
 }

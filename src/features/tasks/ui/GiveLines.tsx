@@ -1,6 +1,7 @@
 "use client";
 import { Form } from "react-bootstrap";
 import { plural } from "@/core/time/words";
+import { DayField } from "@/ui/parts/DayField";
 import { Heads } from "@/ui/parts/Heads";
 import type { Draft, Giving, Line } from "./giving";
 
@@ -19,7 +20,7 @@ export function GiveLines({ draft, giving, lines, set }: Props) {
 	return (
 		<div className="give-lines">
 			<table className="table table-sm">
-				<caption className="visually-hidden">The tasks as they will be given</caption>
+				<caption className="visually-hidden">Preview of the tasks</caption>
 				<Heads of={["Give", "Deal", "Task", "Due", "For"]} />
 				<tbody>
 					{lines.map((line) => (
@@ -41,19 +42,12 @@ export function GiveLines({ draft, giving, lines, set }: Props) {
 									value={line.title}
 									maxLength={300}
 									aria-label={`Task for ${line.deal}`}
-									placeholder="No flag is lit: say what is to be done, or nothing is given"
+									placeholder="No flag is lit: enter a task, or none is given"
 									onChange={(event) => edit(line.key, { title: event.target.value })}
 								/>
 							</td>
 							<td data-of="Due">
-								<Form.Control
-									size="sm"
-									type="date"
-									value={line.dueOn}
-									min={draft.today}
-									aria-label={`Due for ${line.deal}`}
-									onChange={(event) => edit(line.key, { dueOn: event.target.value })}
-								/>
+								<DayField size="sm" value={line.dueOn} min={draft.today} aria-label={`Due for ${line.deal}`} onDay={(day) => edit(line.key, { dueOn: day })} />
 							</td>
 							<td data-of="For" className="small-text text-nowrap">
 								{line.who}
@@ -63,11 +57,9 @@ export function GiveLines({ draft, giving, lines, set }: Props) {
 				</tbody>
 			</table>
 			{blank.length > 0 && giving.way === "each" && (
-				<p className="second small-text mb-1">{plural(blank.length, "deal")} with no flag: nothing is given there unless you write it.</p>
+				<p className="second small-text mb-1">{plural(blank.length, "deal")} with no flag: no task is given there unless you enter one.</p>
 			)}
-			{left.length > 0 && (
-				<p className="worse small-text mb-1">Nobody who works here owns {left.map(({ name }) => name).join(", ")}: that task comes to you.</p>
-			)}
+			{left.length > 0 && <p className="worse small-text mb-1">No current employee owns {left.map(({ name }) => name).join(", ")}: that task goes to you.</p>}
 		</div>
 	);
 }

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Button, Col, Form, Row } from "react-bootstrap";
 import { shortDate } from "@/ui/format";
+import { DayField } from "@/ui/parts/DayField";
 import { IMPORTANCE, IMPORTANCE_WORDS, type Importance } from "../table/importance";
 import { type Draft, type Giving, inWorkingDays, type Options } from "./giving";
 import { RepeatChooser } from "./RepeatChooser";
@@ -26,7 +27,7 @@ export function GiveOptions({ draft, giving, set }: Props) {
 					<Col sm={5}>
 						<Form.Group controlId="task-due">
 							<Form.Label>Due</Form.Label>
-							<Form.Control type="date" value={giving.due} min={draft.today} required onChange={(event) => set({ due: event.target.value })} />
+							<DayField value={giving.due} min={draft.today} required onDay={(day) => set({ due: day })} />
 							<Form.Text>
 								{words ?? shortDate(giving.due)}; the period closes {shortDate(draft.periodCloses)}
 								{closes && `, ${closes}`}
@@ -84,7 +85,7 @@ export function GiveOptions({ draft, giving, set }: Props) {
 										<Form.Group controlId="task-asks">
 											<Form.Label>Done by logging</Form.Label>
 											<Form.Select size="sm" value={options.asks ?? ""} onChange={(event) => option({ asks: event.target.value || null })}>
-												<option value="">nothing in particular</option>
+												<option value="">nothing</option>
 												{draft.kinds.map((kind) => (
 													<option key={kind} value={kind}>
 														{kind}
@@ -96,7 +97,7 @@ export function GiveOptions({ draft, giving, set }: Props) {
 								)}
 								<Col xs={12}>
 									<Form.Group controlId="task-checklist">
-										<Form.Label>Checklist, a line each</Form.Label>
+										<Form.Label>Checklist, one item per line</Form.Label>
 										<Form.Control
 											as="textarea"
 											size="sm"
@@ -115,13 +116,12 @@ export function GiveOptions({ draft, giving, set }: Props) {
 						<Col sm={5}>
 							<Form.Group controlId="task-remind">
 								<Form.Label>Remind on</Form.Label>
-								<Form.Control
-									type="date"
+								<DayField
 									size="sm"
 									min={draft.today}
 									max={giving.way === "kit" ? undefined : giving.due}
 									value={options.remindOn ?? ""}
-									onChange={(event) => option({ remindOn: event.target.value || null })}
+									onDay={(day) => option({ remindOn: day || null })}
 								/>
 							</Form.Group>
 						</Col>
@@ -129,7 +129,7 @@ export function GiveOptions({ draft, giving, set }: Props) {
 							<Col sm={7} className="d-flex align-items-end">
 								<Form.Check
 									id="task-remind-unless"
-									label="only if nobody of theirs has answered by then"
+									label="only if the buyer hasn’t answered by then"
 									disabled={options.remindOn === null}
 									checked={options.remindUnlessAnswered}
 									onChange={(event) => option({ remindUnlessAnswered: event.target.checked })}

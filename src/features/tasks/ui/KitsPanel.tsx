@@ -21,14 +21,14 @@ export function KitsPanel({ kits, kinds, mayChange }: { kits: readonly Kit[]; ki
 	const run = useRun();
 	const act = useAct();
 	const remove = (kit: Kit) =>
-		void act(run("tasks.removeKit", { id: kit.id }), `${kit.name} is gone.`, () =>
+		void act(run("tasks.removeKit", { id: kit.id }), `${kit.name} deleted.`, () =>
 			run("tasks.saveKit", { ...kit, id: null, version: 0, steps: kit.steps.map(sent) }),
 		);
 	return (
 		<section className="panel">
 			<p className="second">
-				A kit is a set of tasks for one kind of trouble, given in one step: each task is due so many working days later. What was given before stays as it was
-				when a kit is changed.
+				A kit is a set of tasks for one kind of trouble, given in one step: each task is due so many working days later. Tasks given before stays as it was when
+				a kit is changed.
 			</p>
 			{kits.map((kit) => (
 				<div key={kit.id} className="kit">
@@ -40,7 +40,7 @@ export function KitsPanel({ kits, kinds, mayChange }: { kits: readonly Kit[]; ki
 									Change
 								</Button>
 								<Button size="sm" variant="link" onClick={() => remove(kit)}>
-									Take away
+									Delete
 								</Button>
 							</span>
 						)}
@@ -64,11 +64,11 @@ export function KitsPanel({ kits, kinds, mayChange }: { kits: readonly Kit[]; ki
 					)}
 				</div>
 			))}
-			{!kits.length && draft === null && <p className="second">There is no kit yet.</p>}
+			{!kits.length && draft === null && <p className="second">No kits yet. Create one below.</p>}
 			{draft?.id === null && <KitForm draft={draft} kinds={kinds} onDraft={setDraft} />}
 			{mayChange && draft === null && (
 				<Button size="sm" onClick={() => setDraft(NEW)}>
-					Make a kit
+					Create kit
 				</Button>
 			)}
 		</section>
@@ -83,7 +83,7 @@ function KitForm({ draft, kinds, onDraft }: { draft: Draft; kinds: readonly stri
 	const change = (at: number, part: Partial<Step>) => onDraft({ ...draft, steps: draft.steps.map((step, i) => (i === at ? { ...step, ...part } : step)) });
 	const keep = async () => {
 		const steps = draft.steps.filter(({ title }) => title.trim()).map(sent);
-		if (await act(run("tasks.saveKit", { ...draft, steps }), `${draft.name} is kept.`)) onDraft(null);
+		if (await act(run("tasks.saveKit", { ...draft, steps }), `${draft.name} saved.`)) onDraft(null);
 	};
 	return (
 		<Form
@@ -115,7 +115,7 @@ function KitForm({ draft, kinds, onDraft }: { draft: Draft; kinds: readonly stri
 					<Form.Control
 						size="sm"
 						aria-label={`Task ${i + 1}`}
-						placeholder="What is to be done; {deal}, {account}, {close date} and {flag} are filled in"
+						placeholder="Task text; {deal}, {account}, {close date} and {flag} are filled in"
 						maxLength={300}
 						value={step.title}
 						onChange={(event) => change(i, { title: event.target.value })}
@@ -161,20 +161,20 @@ function KitForm({ draft, kinds, onDraft }: { draft: Draft; kinds: readonly stri
 					<Button
 						size="sm"
 						variant="link"
-						aria-label={`Take task ${i + 1} out`}
+						aria-label={`Remove task ${i + 1} out`}
 						disabled={draft.steps.length === 1}
 						onClick={() => onDraft({ ...draft, steps: draft.steps.filter((_, n) => n !== i) })}
 					>
-						Take out
+						Remove
 					</Button>
 				</div>
 			))}
 			<div className="d-flex gap-2">
 				<Button size="sm" type="submit" disabled={!draft.name.trim() || !draft.steps.some(({ title }) => title.trim())}>
-					Keep it
+					Save
 				</Button>
 				<Button size="sm" variant="outline-primary" disabled={draft.steps.length >= 30} onClick={() => onDraft({ ...draft, steps: [...draft.steps, STEP] })}>
-					Another task
+					Add task
 				</Button>
 				<Button size="sm" variant="link" onClick={() => onDraft(null)}>
 					Discard

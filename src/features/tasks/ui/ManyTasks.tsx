@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { plural } from "@/core/time/words";
+import { DayField } from "@/ui/parts/DayField";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 
@@ -28,7 +29,7 @@ export function ManyTasks({ ids, people, today, onDone }: Props) {
 		if (done) onDone();
 	};
 	return (
-		<section className="many-tasks no-print" aria-label="The marked tasks">
+		<section className="many-tasks no-print" aria-label="Selected tasks">
 			<b>{plural(ids.length, "task")}</b>
 			<span>
 				<Button size="sm" variant="outline-primary" onClick={() => void many({ later: 1 }, (count) => `${plural(count, "task")} due a working day later.`)}>
@@ -39,9 +40,9 @@ export function ManyTasks({ ids, people, today, onDone }: Props) {
 				</Button>
 			</span>
 			<span>
-				<Form.Control size="sm" type="date" aria-label="Due on" min={today} value={day} onChange={(event) => setDay(event.target.value)} />
+				<DayField size="sm" aria-label="Due on" min={today} value={day} onDay={(day) => setDay(day)} />
 				<Button size="sm" variant="outline-primary" disabled={!day} onClick={() => void many({ dueOn: day }, (count) => `${plural(count, "task")} moved.`)}>
-					Move there
+					Move
 				</Button>
 			</span>
 			<span>
@@ -66,7 +67,7 @@ export function ManyTasks({ ids, people, today, onDone }: Props) {
 				Drop
 			</Button>
 			<Button size="sm" variant="link" onClick={onDone}>
-				Mark none
+				Clear selection
 			</Button>
 		</section>
 	);

@@ -1,5 +1,6 @@
 "use client";
 import { Form } from "react-bootstrap";
+import { DayField } from "@/ui/parts/DayField";
 import { type Repeat, repeatOf, ruleOf, WEEKDAY_WORDS, WEEKDAYS } from "../table/repeat";
 
 const USUAL: Repeat = { every: "week", interval: 1, days: [], until: null };
@@ -10,17 +11,17 @@ export function RepeatChooser({ rule, onRule }: { rule: string | null; onRule: (
 	const set = (part: Partial<Repeat>) => onRule(ruleOf({ ...(repeat ?? USUAL), ...part }));
 	return (
 		<fieldset className="give-repeat">
-			<legend className="form-label">Comes again</legend>
+			<legend className="form-label">Repeats</legend>
 			<Form.Select
 				size="sm"
-				aria-label="Comes again"
+				aria-label="Repeats"
 				value={repeat?.every ?? ""}
 				onChange={(event) => (event.target.value ? set({ every: event.target.value as Repeat["every"], days: [] }) : onRule(null))}
 			>
 				<option value="">never</option>
-				<option value="day">by the day</option>
-				<option value="week">by the week</option>
-				<option value="month">by the month</option>
+				<option value="day">daily</option>
+				<option value="week">weekly</option>
+				<option value="month">monthly</option>
 			</Form.Select>
 			{repeat && (
 				<>
@@ -28,7 +29,7 @@ export function RepeatChooser({ rule, onRule }: { rule: string | null; onRule: (
 						every{" "}
 						<Form.Control
 							type="number"
-							aria-label="Every so many"
+							aria-label="Every"
 							size="sm"
 							className="d-inline-block give-interval"
 							min={1}
@@ -54,13 +55,12 @@ export function RepeatChooser({ rule, onRule }: { rule: string | null; onRule: (
 					)}
 					<span className="small-text">
 						until{" "}
-						<Form.Control
-							type="date"
+						<DayField
 							aria-label="Until"
 							size="sm"
 							className="d-inline-block give-until"
 							value={repeat.until ?? ""}
-							onChange={(event) => set({ until: event.target.value || null })}
+							onDay={(day) => set({ until: day || null })}
 						/>
 						{repeat.until === null && " the deal closes"}
 					</span>

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
 import { spaced } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
+import { DayField } from "@/ui/parts/DayField";
 import { type Outcome, type Result, useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
 
@@ -12,7 +13,7 @@ type Doing = "done" | "log" | "moved" | "handed" | "back" | "dropped";
 const WORDS: Readonly<Record<Doing, string>> = {
 	done: "Done",
 	log: "Log and done",
-	moved: "Another day",
+	moved: "Change due day",
 	handed: "Hand over",
 	back: "Hand back",
 	dropped: "Drop",
@@ -84,7 +85,7 @@ export function SettleForm({ detail, today, onDone }: { detail: Detail; today: s
 		const undo = async () => {
 			const back = await run("tasks.undoChanges", { changes: [...changes] });
 			if (!back.ok) notice({ words: back.detail });
-			else if (doing === "log") notice({ words: "The task is open again; what was logged stays on the deal." });
+			else if (doing === "log") notice({ words: "Task reopened; the logged activity stays on the deal." });
 			refresh();
 		};
 		notice({ words, ...(changes.length ? { undo } : {}) });
@@ -100,7 +101,7 @@ export function SettleForm({ detail, today, onDone }: { detail: Detail; today: s
 				void settle();
 			}}
 		>
-			<div className="btn-group flex-wrap mb-2" role="group" aria-label="What is done with it">
+			<div className="btn-group flex-wrap mb-2" role="group" aria-label="Action">
 				{ways.map((way) => (
 					<Button key={way} size="sm" variant={way === doing ? "primary" : "outline-primary"} aria-pressed={way === doing} onClick={() => setDoing(way)}>
 						{WORDS[way]}
@@ -129,7 +130,7 @@ export function SettleForm({ detail, today, onDone }: { detail: Detail; today: s
 					</Form.Select>
 					{detail.contacts.length > 0 && (
 						<Form.Select size="sm" aria-label="With" value={log.contactId} onChange={(event) => setLog({ ...log, contactId: event.target.value })}>
-							<option value="">with nobody named</option>
+							<option value="">no one named</option>
 							{detail.contacts.map(({ id, name }) => (
 								<option key={id} value={id}>
 									{name}
@@ -139,7 +140,7 @@ export function SettleForm({ detail, today, onDone }: { detail: Detail; today: s
 					)}
 					<Form.Control
 						size="sm"
-						aria-label="What it was about"
+						aria-label="Subject"
 						placeholder={row.title}
 						maxLength={500}
 						value={log.subject}
@@ -147,18 +148,7 @@ export function SettleForm({ detail, today, onDone }: { detail: Detail; today: s
 					/>
 				</div>
 			)}
-			{doing === "moved" && (
-				<Form.Control
-					size="sm"
-					type="date"
-					className="mb-2"
-					aria-label="Due on"
-					min={today}
-					required
-					value={day}
-					onChange={(event) => setDay(event.target.value)}
-				/>
-			)}
+			{doing === "moved" && <DayField size="sm" className="mb-2" aria-label="Due on" min={today} required value={day} onDay={(day) => setDay(day)} />}
 			{doing === "handed" && (
 				<Form.Select size="sm" className="mb-2" aria-label="To" value={who} onChange={(event) => setWho(event.target.value)}>
 					{detail.people
@@ -193,16 +183,16 @@ export function SettleForm({ detail, today, onDone }: { detail: Detail; today: s
 const NOTES: Readonly<Record<Doing, string>> = {
 	done: "How did it go? A sentence is enough.",
 	log: "What was said",
-	moved: "Why, if it’s worth saying",
-	handed: "Why, if it’s worth saying",
-	back: "Why is it handed back?",
-	dropped: "Why is it dropped?",
+	moved: "Reason (optional)",
+	handed: "Reason (optional)",
+	back: "Reason for handing it back",
+	dropped: "Reason for dropping it",
 };
 const SAID: Readonly<Record<Doing, string>> = {
-	done: "It is done",
-	log: "Log it, it is done",
-	moved: "Move it",
-	handed: "Hand it over",
-	back: "Hand it back",
-	dropped: "Drop it",
+	done: "Mark done",
+	log: "Log and mark done",
+	moved: "Save new day",
+	handed: "Hand over task",
+	back: "Hand back task",
+	dropped: "Drop task",
 };

@@ -46,7 +46,7 @@ export function TaskDialog({ id, today, onClose }: { id: string; today: string; 
 					<Whole detail={data} today={today} mayChange={mayChange} onClose={onClose} />
 				) : (
 					<p className="second mb-0" role="status">
-						<Spinner as="span" size="sm" /> Reading the task …
+						<Spinner as="span" size="sm" /> Loading the task …
 					</p>
 				)}
 			</Modal.Body>
@@ -61,7 +61,7 @@ function Whole({ detail, today, mayChange, onClose }: { detail: Detail; today: s
 	return (
 		<>
 			<p className="mb-2">
-				{row.dealId ? <Link href={`/deals/${encodeURIComponent(row.dealId)}`}>{row.deal}</Link> : <span className="second">about no deal</span>}
+				{row.dealId ? <Link href={`/deals/${encodeURIComponent(row.dealId)}`}>{row.deal}</Link> : <span className="second">not about a deal</span>}
 				{row.account && <span className="second"> {row.account}</span>}
 			</p>
 			<dl className="task-facts">
@@ -95,7 +95,7 @@ function Whole({ detail, today, mayChange, onClose }: { detail: Detail; today: s
 				)}
 				{row.repeat && (
 					<>
-						<dt>Comes again</dt>
+						<dt>Repeats</dt>
 						<dd>{repeatWords(row.repeat)}</dd>
 					</>
 				)}
@@ -104,7 +104,7 @@ function Whole({ detail, today, mayChange, onClose }: { detail: Detail; today: s
 						<dt>Reminder</dt>
 						<dd>
 							{shortDate(row.remindOn)}
-							{row.remindUnlessAnswered && ", if nobody of theirs has answered by then"}
+							{row.remindUnlessAnswered && ", if the buyer hasn’t answered by then"}
 						</dd>
 					</>
 				)}
@@ -187,9 +187,9 @@ function Take({ id }: { id: string }) {
 	return (
 		<Button
 			className="mb-3"
-			onClick={() => void act(run("tasks.take", { id }), "The task is yours.", ({ change }) => run("tasks.undoChanges", { changes: [change] }))}
+			onClick={() => void act(run("tasks.take", { id }), "Task taken.", ({ change }) => run("tasks.undoChanges", { changes: [change] }))}
 		>
-			Take it
+			Take task
 		</Button>
 	);
 }

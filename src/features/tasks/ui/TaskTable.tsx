@@ -12,7 +12,7 @@ import type { TaskRow } from "../server/taskRows";
 import { TaskDialog } from "./TaskDialog";
 
 const BECAME: Readonly<Record<OutcomeState, string>> = {
-	not_lit: "wasn’t lit",
+	not_lit: "flag wasn’t on",
 	closed: "deal closed",
 	out: "out",
 	lit: "still lit",
@@ -48,7 +48,7 @@ export function TaskTable({ rows, today, mayChange, own = false, headings, marke
 	const refresh = useRefresh();
 	const reopen = async (row: TaskRow) => {
 		const done = await run("tasks.change", { id: row.id, state: "open", note: null });
-		notice({ words: done.ok ? "The task is open again." : done.detail });
+		notice({ words: done.ok ? "Task reopened." : done.detail });
 		refresh();
 	};
 	// The server writes what fills the screen; the rest of a long list is drawn in the browser.
@@ -63,7 +63,7 @@ export function TaskTable({ rows, today, mayChange, own = false, headings, marke
 						{marked && (
 							<th>
 								<Form.Check
-									aria-label="Mark all tasks"
+									aria-label="Select all tasks"
 									checked={rows.length > 0 && rows.every(({ id }) => marked.has(id))}
 									onChange={(event) =>
 										onMark?.(
@@ -163,7 +163,7 @@ export function TaskTable({ rows, today, mayChange, own = false, headings, marke
 											</Button>
 										) : (
 											<Button size="sm" variant="link" onClick={() => void reopen(row)}>
-												Open again
+												Reopen
 											</Button>
 										))}
 								</td>

@@ -7,8 +7,8 @@ import type { SavedView } from "@/features/deals/server/views";
 import { ViewsMenu } from "@/features/deals/ui/ViewsMenu";
 import { type PackedRows, unpackRows } from "@/formats/rowPack";
 import { grouped } from "@/ui/format";
+import { TableExport } from "@/ui/parts/ExportMenu";
 import { MoreRows } from "@/ui/parts/MoreRows";
-import { TakeAway } from "@/ui/parts/TakeAway";
 import type { TaskPage, TaskView } from "../server/taskPage";
 import type { TaskRow } from "../server/taskRows";
 import { IMPORTANCE, IMPORTANCE_WORDS } from "../table/importance";
@@ -76,7 +76,7 @@ export function TasksScreen({
 				</div>
 				<span className="task-tools-right">
 					<ViewsMenu views={views} current={asked.view} screen="tasks" />
-					<TakeAway table="tasks" />
+					<TableExport table="tasks" />
 					<GiveButton dealIds={[]} variant="primary">
 						New task
 					</GiveButton>
@@ -135,13 +135,13 @@ export function TasksScreen({
 				</>
 			) : (
 				<div className="panel empty">
-					<h2>{narrowed ? "No task fits" : `No ${WORDS[view]} tasks`}</h2>
+					<h2>{narrowed ? "No tasks match" : `No ${WORDS[view]} tasks`}</h2>
 					<p>
 						{narrowed
-							? "None of these tasks is what you ask for. Show all, or choose other people in the sentence above."
+							? "No tasks match these filters. Show all, or choose other people in the sentence above."
 							: view === "open"
-								? "Give one: from here, from a deal’s sheet by its remedy, or for several deals that you select."
-								: "Nothing here for this choice of people."}
+								? "Give one here, from a flag’s remedy on a deal’s sheet, or for several selected deals."
+								: "No tasks for these people."}
 					</p>
 				</div>
 			)}
@@ -185,8 +185,8 @@ function Search({ text, onText }: { text: string; onText: (text: string) => void
 		<Form.Control
 			size="sm"
 			type="search"
-			placeholder="Words in it"
-			aria-label="Words in the task, its deal or account"
+			placeholder="Search"
+			aria-label="Text in the task, its deal or account"
 			value={words}
 			maxLength={100}
 			onChange={(event) => setWords(event.target.value)}

@@ -7,5 +7,5 @@ import { TASK_SCREENS, type TaskScreen } from "./screens";
 export function TasksTabs({ current }: { current: TaskScreen }) {
 	const address = useAddress();
 	const tabs = TASK_SCREENS.map(({ key, words }) => ({ key, words, href: address("/tasks", key === "list" ? {} : { show: key }) }));
-	return <Tabs label="Ways of looking at tasks" current={current} tabs={tabs} />;
+	return <Tabs label="Views of Tasks" current={current} tabs={tabs} />;
 }

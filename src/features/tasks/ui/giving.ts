@@ -12,8 +12,8 @@ export interface Give {
 export type Draft = Result<"tasks.draft">;
 
 export const WAYS = [
-	{ key: "one", words: "One text" },
-	{ key: "each", words: "Each deal its own remedy" },
+	{ key: "one", words: "Same text for all" },
+	{ key: "each", words: "Each deal’s own remedy" },
 	{ key: "kit", words: "A kit" },
 ] as const;
 export type Way = (typeof WAYS)[number]["key"];

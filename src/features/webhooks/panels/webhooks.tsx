@@ -11,6 +11,8 @@ function receiver() {
 export const webhooksPanel = panel({
 	key: "webhooks",
 	words: "Webhooks",
+	group: "data",
+	about: "Addresses that are called when tasks are given or change.",
 	right: "manageHooks",
 	show: async (context) => <HooksPanel view={await readHooks(context)} zone={context.organisation.company.rules.zone.name} receiver={receiver()} />,
 });

@@ -24,7 +24,7 @@ const outside: LookupFunction = (host, options, done) =>
 		if (error) return done(error, "");
 		const found = addresses as unknown as { address: string; family: number }[];
 		const inside = found.find(({ address }) => isInside(address));
-		if (inside) return done(new Error(`${host} lies inside our own network (${inside.address})`) as NodeJS.ErrnoException, "");
+		if (inside) return done(new Error(`${host} is inside our own network (${inside.address})`) as NodeJS.ErrnoException, "");
 		if (options.all) return done(null, found as never);
 		done(null, found[0]?.address ?? "", found[0]?.family);
 	});
@@ -34,7 +34,7 @@ export function callHook(address: string, secret: string, event: string, body: s
 	return new Promise((resolve) => {
 		const url = new URL(address);
 		const allowed = insideAllowed(url);
-		if (!allowed && namesInside(url)) return resolve({ status: null, answer: `${url.hostname} lies inside our own network` });
+		if (!allowed && namesInside(url)) return resolve({ status: null, answer: `${url.hostname} is inside our own network` });
 		const timestamp = String(Math.floor(Date.now() / 1000));
 		let status: number | null = null;
 		let answer = "";

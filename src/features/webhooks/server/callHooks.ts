@@ -132,7 +132,7 @@ async function makeOne(down: Set<string>): Promise<"nothing" | "taken" | "failed
 		const secret = unseal(hook.secret);
 		const { status, answer } =
 			secret === null
-				? { status: null, answer: "the secret can’t be read any more: PORCH_LAMP_SECRET has changed. Take the address away and make it anew." }
+				? { status: null, answer: "the secret can’t be read: PORCH_LAMP_SECRET has changed. Delete the webhook and create it again." }
 				: await callHook(hook.url, secret, call.event, JSON.stringify(call.body), String(call.id));
 		const taken = status !== null && status >= 200 && status < 300;
 		const tries = call.tries + 1;

@@ -62,7 +62,7 @@ export const readHooks = query("webhooks.read", "manageHooks", async (_context: 
 	};
 });
 
-const address = z.url({ protocol: /^https?$/, error: "Write the whole address, with https://." }).max(500, "An address has at most 500 letters.");
+const address = z.url({ protocol: /^https?$/, error: "Enter the whole address, including https://." }).max(500, "An address has at most 500 letters.");
 
 /** Has an address called for some events. Its secret, by which it knows that it is we who call, is shown once. */
 export const makeHook = command({
@@ -73,14 +73,14 @@ export const makeHook = command({
 	async run({ context, input: { url, events }, tx }) {
 		const parsed = new URL(url);
 		if (parsed.username || parsed.password)
-			throw new Fault(422, "A password in the address", "Leave name and password out: calls are known by their signature.");
+			throw new Fault(422, "A password in the address", "Remove name and password: calls are identified by their signature.");
 		if (!insideAllowed(parsed) && namesInside(parsed))
 			throw new Fault(
 				422,
 				"Inside our own network",
-				`${parsed.hostname} lies inside our own network. Whoever starts the program may allow such addresses with PORCH_LAMP_HOOKS_INSIDE=on.`,
+				`${parsed.hostname} is inside our own network. To allow such addresses, start the program with PORCH_LAMP_HOOKS_INSIDE=on.`,
 			);
-		if ((await tx.$count(webhooks)) >= MOST_HOOKS) throw new Fault(422, "Too many", `There are ${MOST_HOOKS} addresses; take one away first.`);
+		if ((await tx.$count(webhooks)) >= MOST_HOOKS) throw new Fault(422, "Too many", `There are ${MOST_HOOKS} addresses; remove one first.`);
 		const secret = randomBytes(24).toString("base64url");
 		const row = {
 			id: newId("hook"),
@@ -92,7 +92,7 @@ export const makeHook = command({
 			createdAt: new Date(context.now.instant),
 		};
 		await tx.insert(webhooks).values(row);
-		return { result: { id: row.id, secret }, touched: "nothing", audit: { action: "webhook made", subject: row.id, detail: { url, events } } };
+		return { result: { id: row.id, secret }, touched: "nothing", audit: { action: "webhook created", subject: row.id, detail: { url, events } } };
 	},
 });
 
@@ -116,7 +116,7 @@ export const removeHook = command({
 	async run({ input: { id }, tx }) {
 		const [row] = await tx.delete(webhooks).where(eq(webhooks.id, id)).returning();
 		if (!row) throw notFound("webhook", id);
-		return { result: {}, touched: "nothing", audit: { action: "webhook removed", subject: id, detail: { url: row.url } } };
+		return { result: {}, touched: "nothing", audit: { action: "webhook deleted", subject: id, detail: { url: row.url } } };
 	},
 });
 

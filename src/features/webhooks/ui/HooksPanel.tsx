@@ -21,7 +21,7 @@ export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: st
 	const run = useRun();
 	const act = useAct();
 	const make = async () => {
-		const made = await act(run("webhooks.make", { url, events: [...events] }), "The address is called from now on.");
+		const made = await act(run("webhooks.make", { url, events: [...events] }), "Webhook created.");
 		if (!made) return;
 		setSecret(made.result.secret);
 		setUrl("");
@@ -30,11 +30,11 @@ export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: st
 		<section className="panel">
 			<p className="second">
 				An address gets a POST with JSON for each event. <code>Porch-Lamp-Signature</code> is <code>sha256=</code> and the HMAC-SHA256, under the secret, of{" "}
-				<code>Porch-Lamp-Timestamp</code>, a point and the body. What isn’t answered with 2xx is tried again, at growing intervals, for about half a day.
+				<code>Porch-Lamp-Timestamp</code>, a point and the body. Calls not answered with 2xx are retried, at growing intervals, for about half a day.
 				{receiver && (
 					<>
 						{" "}
-						To try it, call <code>{receiver.address}</code>: <a href={receiver.shown}>what came</a> is kept there until the program stops.
+						To try it, use <code>{receiver.address}</code>: <a href={receiver.shown}>received calls</a> are kept there until the program stops.
 					</>
 				)}
 			</p>
@@ -71,7 +71,7 @@ export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: st
 				))}
 				<span>
 					<Button size="sm" type="submit" disabled={!url || !events.length}>
-						Call this address
+						Create webhook
 					</Button>
 				</span>
 			</Form>
@@ -91,15 +91,15 @@ export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: st
 									size="sm"
 									variant="link"
 									onClick={() =>
-										void act(run("webhooks.switch", { id: hook.id, on: !hook.on }), hook.on ? "It isn’t called any more." : "It is called again.", () =>
+										void act(run("webhooks.switch", { id: hook.id, on: !hook.on }), hook.on ? "Switched off." : "Switched on.", () =>
 											run("webhooks.switch", { id: hook.id, on: hook.on }),
 										)
 									}
 								>
 									{hook.on ? "Switch off" : "Switch on"}
 								</Button>
-								<Button size="sm" variant="link" onClick={() => void act(run("webhooks.remove", { id: hook.id }), "The address is gone, with its log.")}>
-									Take away
+								<Button size="sm" variant="link" onClick={() => void act(run("webhooks.remove", { id: hook.id }), "Webhook and its log deleted.")}>
+									Delete
 								</Button>
 							</span>
 						</li>
@@ -127,7 +127,7 @@ export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: st
 									<td>{call.event}</td>
 									<td className="text-break">{call.url}</td>
 									<td>
-										{call.state}
+										{call.state === "given up" ? "not delivered after half a day" : call.state === "taken" ? "delivered" : call.state}
 										{call.status !== null && <span className="second"> {call.status}</span>}
 										{call.tries > 1 && <span className="second small-text"> after {call.tries} tries</span>}
 										{call.state !== "taken" && call.answer && <span className="d-block tiny worse text-break">{call.answer.slice(0, 200)}</span>}
@@ -137,7 +137,7 @@ export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: st
 											size="sm"
 											variant="link"
 											aria-label={`Call again: ${call.event} ${call.id}`}
-											onClick={() => void act(run("webhooks.again", { ids: [call.id] }), "Called again within a minute.")}
+											onClick={() => void act(run("webhooks.again", { ids: [call.id] }), "It will be called again within a minute.")}
 										>
 											Call again
 										</Button>

@@ -39,7 +39,7 @@ export default async function BoardPage({ params, searchParams }: { params: Prom
 /** What a tile shows; one that can't be shown says why, and the others stand. */
 async function shownTile(context: Context, viewpoint: Viewpoint, tile: { kind: string; settings: Record<string, string> }): Promise<ShownTile> {
 	const kind = tileKind(tile.kind);
-	if (!kind) return { title: "A tile", opens: null, node: "This kind of tile is no longer known. Take it away." };
+	if (!kind) return { title: "A tile", opens: null, node: "This kind of tile no longer exists. Remove it." };
 	try {
 		return await kind.show(context, viewpoint, tile.settings);
 	} catch (error) {

@@ -56,7 +56,7 @@ function Flowing({ view, frame }: { view: RiverView; frame: FrameView["sentence"
 	const against = frame.against.day < seen ? frame.against.day : formatDay(day - 7);
 	const sheet = (id: string) => sheetAddress({ id, past: day < date.last || frame.seen.past, seen, against });
 	if (failed)
-		return <Alert variant="warning">The river couldn’t be computed in this browser. Load the page again; the other views of these days work without it.</Alert>;
+		return <Alert variant="warning">The river couldn’t be computed in this browser. Reload the page; the other views of these days still work.</Alert>;
 	if (!view.deals.length) return <NothingFlowed view={view} onSpan={setSpan} />;
 	const found = picture && reps ? finding(picture, reps, view) : null;
 	const shownWeek = view.weeks[week];
@@ -191,9 +191,9 @@ function useSlice(view: RiverView) {
 function NothingFlowed({ view, onSpan }: { view: RiverView; onSpan: (span: string | null) => void }) {
 	return (
 		<div className="empty">
-			<h2>Nothing flowed here</h2>
+			<h2>No movement here</h2>
 			<p>
-				No deal of these people was due in the period between {view.first} and {view.last}. Choose another period or a longer span.
+				No deals of these people were due in the period between {view.first} and {view.last}. Choose another period or a longer span.
 			</p>
 			<SpanSelect view={view} onChange={onSpan} />
 		</div>

@@ -22,7 +22,7 @@ export function RiverSide({ thread, currency, sheet, children }: { thread: Threa
 						</span>
 					</>
 				) : (
-					<span className="third">Point at a band to draw the thread of the deal that lies there; click to keep it.</span>
+					<span className="third">Point at a band to draw that deal’s path; click to keep it.</span>
 				)}
 			</div>
 			{children}

@@ -12,7 +12,7 @@ const COLUMNS: readonly { words: string; kinds: readonly string[]; sign: 1 | -1 
 	{ words: "Grew", kinds: ["grew"], sign: 1 },
 	{ words: "Shrank", kinds: ["shrank"], sign: -1 },
 	{ words: "Pushed out", kinds: ["pushed-out"], sign: -1 },
-	{ words: "Left otherwise", kinds: ["moved-earlier", "handed-out", "removed"], sign: -1 },
+	{ words: "Left in other ways", kinds: ["moved-earlier", "handed-out", "removed"], sign: -1 },
 	{ words: "Won", kinds: ["won"], sign: -1 },
 	{ words: "Lost", kinds: ["lost"], sign: -1 },
 ];
@@ -23,7 +23,7 @@ const sumOf = (week: PictureWeek, kinds: readonly string[]) => week.steps.reduce
 export function WeeksTable({ picture, view, current, onPick }: { picture: Picture; view: RiverView; current: number; onPick: (day: number) => void }) {
 	const { currency, columns } = view;
 	return (
-		<Scrolls of="The weeks" className="panel p-0 mt-3">
+		<Scrolls of="Weeks" className="panel p-0 mt-3">
 			<table className="table river-table">
 				<caption className="visually-hidden">The weeks of the river, the latest first, in {currency}</caption>
 				<thead>
@@ -34,7 +34,7 @@ export function WeeksTable({ picture, view, current, onPick }: { picture: Pictur
 								{column.words}
 							</th>
 						))}
-						<th className="num">Open at its end</th>
+						<th className="num">Open at week’s end</th>
 						{picture.open.map((stage) => (
 							<th key={stage} className="num second">
 								{columns.stages[stage]?.name}
@@ -87,7 +87,7 @@ const WeekRow = memo(function WeekRow({
 					{week.bands[stage] ? shortMoney(week.bands[stage], currency) : "–"}
 				</td>
 			))}
-			<td className="river-words small-text">{week.words.length ? week.words.join("; ") : "Nothing moved."}</td>
+			<td className="river-words small-text">{week.words.length ? week.words.join("; ") : "No changes."}</td>
 		</tr>
 	);
 });

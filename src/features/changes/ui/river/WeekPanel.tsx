@@ -30,7 +30,7 @@ export function WeekPanel({
 	return (
 		<>
 			<h3>{title}</h3>
-			{!lines.length && <p className="second small-text">Nothing moved in this week.</p>}
+			{!lines.length && <p className="second small-text">Nothing changed in this week.</p>}
 			<ul className="week-lines small-text">
 				{lines.map((line) => (
 					<li key={line.key}>
@@ -46,7 +46,7 @@ export function WeekPanel({
 					</li>
 				))}
 			</ul>
-			<h3 className="mt-3">Where they stood at the end of {day}</h3>
+			<h3 className="mt-3">Where deals stood at the end of {day}</h3>
 			<ul className="week-lines small-text">
 				{stood.map(({ stage, count, amount, deals: largest }) => (
 					<li key={stage}>

@@ -13,8 +13,7 @@ export function finding(picture: Picture, reps: readonly PartFigures[], view: Ri
 	}));
 	const most = bands.reduce((best, band) => (Math.abs(band.by) > Math.abs(best.by) ? band : best), { name: "", by: 0 });
 	const weeks = `${picture.weeks.length} ${picture.weeks.length === 1 ? "week" : "weeks"}`;
-	const moved =
-		change === 0 ? `Open pipeline stands where it stood ${weeks} ago` : `Open pipeline ${change > 0 ? "grew" : "fell"} by ${money(change)} in ${weeks}`;
+	const moved = change === 0 ? `Open pipeline is unchanged from ${weeks} ago` : `Open pipeline ${change > 0 ? "grew" : "fell"} by ${money(change)} in ${weeks}`;
 	const headline = most.by === 0 ? moved : `${moved}; ${most.name} ${most.by > 0 ? "swelled" : "shrank"} most, by ${money(most.by)}`;
 	const pushes = reps.reduce((sum, rep) => sum + rep.pushes, 0);
 	if (!pushes) return { headline, pushes: "No close date was moved later." };

@@ -93,7 +93,7 @@ export function BulkEdit({ deals: asked, choices, today, onClose }: Props) {
 					<div className="mt-3" aria-live="polite">
 						<b>
 							{differing.length} {differing.length === 1 ? "deal changes" : "deals change"}
-							{preview.length > differing.length + faults.length && `, ${preview.length - differing.length - faults.length} are so already`}
+							{preview.length > differing.length + faults.length && `, ${preview.length - differing.length - faults.length} already have this value`}
 							{faults.length > 0 && `, ${faults.length} can’t`}
 						</b>
 						<ul className="rows small-text">
@@ -115,7 +115,7 @@ export function BulkEdit({ deals: asked, choices, today, onClose }: Props) {
 					Cancel
 				</Button>
 				<Button type="submit" form="bulk-form" disabled={waiting || mixed || (preview !== null && (faults.length > 0 || !differing.length))}>
-					{preview === null ? (waiting ? "Looking …" : "Show what changes") : waiting ? "Changing …" : `Change ${differing.length}`}
+					{preview === null ? (waiting ? "Loading …" : "Preview changes") : waiting ? "Changing …" : `Change ${differing.length}`}
 				</Button>
 			</Modal.Footer>
 		</Modal>

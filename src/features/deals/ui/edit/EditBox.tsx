@@ -75,7 +75,7 @@ export function EditBox({ deal, field: first, target, choices, today, onClose }:
 												setRefusal(null);
 											}}
 										>
-											Mine shall count
+											Use my value
 										</Button>
 									</div>
 								)}

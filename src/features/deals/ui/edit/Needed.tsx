@@ -1,6 +1,7 @@
 "use client";
 import { Form } from "react-bootstrap";
 import type { Given, Need } from "@/core/deal/needs";
+import { DayField } from "@/ui/parts/DayField";
 import type { EditChoices } from "../../server/editChoices";
 
 interface Props {
@@ -22,7 +23,7 @@ export function Needed({ needs, extra, setExtra, choices, today }: Props) {
 		<Form.Group key={name} controlId={`need-${name}`} className="mt-2">
 			<Form.Label className="small-text mb-0">{label}</Form.Label>
 			{name === "closedOn" ? (
-				<Form.Control type="date" max={today} required {...of(name)} />
+				<DayField size="sm" max={today} required value={extra[name] ?? ""} onDay={(day) => setExtra({ ...extra, [name]: day })} />
 			) : name === "outcomeReason" && choices.reasons.length ? (
 				<Form.Select required {...of(name)}>
 					<option value="">Choose a reason</option>

@@ -6,6 +6,7 @@ import type { DealState, FieldKey, FieldValue } from "@/core/deal/state";
 import { parseAmount } from "@/core/money/amount";
 import { exponentOf } from "@/core/money/currency";
 import { currencySign, spaced } from "@/ui/format";
+import { DayField } from "@/ui/parts/DayField";
 import type { Input } from "@/ui/run";
 import type { EditChoices } from "../../server/editChoices";
 
@@ -98,8 +99,8 @@ interface Made {
 }
 
 const CONTROLS: Readonly<Record<VersionedField["kind"], (made: Made) => ReactNode>> = {
-	day: ({ common }) => <Form.Control type="date" {...common} />,
-	text: ({ common }) => <Form.Control placeholder="What happens next" maxLength={500} {...common} />,
+	day: ({ common: { onChange, ...common } }) => <DayField {...common} onDay={(value) => onChange({ target: { value } })} />,
+	text: ({ common }) => <Form.Control placeholder="Next step" maxLength={500} {...common} />,
 	currency: ({ common }) => <Form.Control maxLength={3} {...common} />,
 	money: ({ common, currency }) => (
 		<div className="input-group input-group-sm">
@@ -127,7 +128,7 @@ const CONTROLS: Readonly<Record<VersionedField["kind"], (made: Made) => ReactNod
 	person: ({ common, owner, choices }) => (
 		<Form.Select {...common}>
 			<option value="">nobody</option>
-			{owner && !choices.owners.some((one) => one.id === owner) && <option value={owner}>the present owner</option>}
+			{owner && !choices.owners.some((one) => one.id === owner) && <option value={owner}>current owner</option>}
 			{choices.owners.map((one) => (
 				<option key={one.id} value={one.id}>
 					{one.name}

@@ -12,11 +12,11 @@ export function useEdited(): (deals: Result<"deals.edit">) => void {
 		const changed = deals.filter((deal) => deal.differences.length);
 		refresh();
 		const [only] = changed;
-		if (!only) return notice({ words: "Nothing was different, so nothing was changed." });
+		if (!only) return notice({ words: "No field was different, so nothing was saved." });
 		const words =
 			changed.length === 1
 				? `${only.name}: ${only.differences.map((d) => `${d.field.toLowerCase()} ${d.before} → ${d.after}`).join("; ")}.`
-				: `${changed.length} deals were changed.`;
+				: `${changed.length} deals saved.`;
 		notice({
 			words,
 			undo: async () => {

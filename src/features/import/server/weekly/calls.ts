@@ -17,25 +17,25 @@ export const weeklyViewSchema = z
 		day: z.string().nullable(),
 		rows: z.number().int(),
 		written: z.string().meta({ description: "its encoding, or workbook" }),
-		plan: weeklyPlanSchema.meta({ description: "how it was read; send back what has to be otherwise" }),
+		plan: weeklyPlanSchema.meta({ description: "how it was read; send back what should differ" }),
 		unsure: z.object({ dates: z.boolean(), amounts: z.boolean(), scale: z.boolean(), encoding: z.boolean(), lines: z.boolean() }),
 		dates: z
 			.array(z.object({ order: z.string(), samples: z.array(z.object({ text: z.string(), day: z.string().nullable() })) }))
-			.meta({ description: "what dates become by each order that can read them, where that has to be chosen" }),
+			.meta({ description: "what dates become in each possible order, where one has to be chosen" }),
 		encodings: z.array(z.object({ encoding: z.string(), sample: z.string() })),
 		differing: z.array(z.object({ id: z.string(), lines: z.array(z.number().int()), words: z.array(z.string()) })),
 		goodRows: z
 			.number()
 			.int()
 			.nullable()
-			.meta({ description: "rows that can be imported alone with `goodOnly` in the plan; null where there is nothing to leave out" }),
+			.meta({ description: "rows that can be imported alone with `goodOnly` in the plan; null when no row has to be skipped" }),
 		amounts: z.array(z.object({ mark: z.string(), total: z.number().int(), unread: z.number().int() })),
 		unknownStages: z.array(z.object({ name: z.string(), count: z.number().int() })),
 		people: z.array(z.object({ name: z.string(), count: z.number().int(), who: z.array(z.object({ id: z.string(), words: z.string() })) })),
 		causes: z.array(causeSchema).meta({ description: "what is wrong, one cause at a time" }),
 		asks: z
 			.array(z.object({ key: z.string(), words: z.string(), yes: z.string() }))
-			.meta({ description: "name each key in `confirmed` to take the file in all the same" }),
+			.meta({ description: "name each key in `confirmed` to import the file anyway" }),
 		change: z
 			.looseObject({
 				fresh: z.number().int(),
@@ -45,7 +45,7 @@ export const weeklyViewSchema = z
 				sums: z.object({ currency: z.string(), total: comparedSchema, stages: z.array(comparedSchema), owners: z.array(comparedSchema) }),
 			})
 			.nullable()
-			.meta({ description: "what taking it in would do; null while something has to be said first" }),
+			.meta({ description: "what importing it would do; null while a question is open" }),
 	})
 	.meta({ id: "WeeklyView" });
 
@@ -56,7 +56,7 @@ const takenSchema = z.object({
 	fresh: z.number().int(),
 	changed: z.number().int(),
 	missing: z.number().int(),
-	known: z.boolean().meta({ description: "it was taken in before just as it is: nothing was written" }),
+	known: z.boolean().meta({ description: "this exact file was imported before: nothing was changed" }),
 });
 
 const json = (description: string, schema: unknown) => ({ description, content: { "application/json": { schema } } });
@@ -70,7 +70,7 @@ const planOf = (text: string | undefined) => {
 	try {
 		return weeklyPlanSchema.parse(JSON.parse(text));
 	} catch (error) {
-		if (error instanceof SyntaxError) throw new Fault(400, "Bad request", "The plan isn't JSON.");
+		if (error instanceof SyntaxError) throw new Fault(400, "Bad request", "The plan isn’t JSON.");
 		throw error;
 	}
 };
@@ -81,27 +81,27 @@ export const weeklyCalls = [
 		id: "takeWeekly",
 		method: "post",
 		path: "/weekly",
-		summary: "Look at a weekly export, or take it in: CSV or .xlsx as the body",
+		summary: "Check a weekly file, or import it: CSV or .xlsx as the body",
 		status: 200,
 		query: z.object({
-			name: z.string().max(200).default("weekly.csv").meta({ description: "the file's name; its day is read from it" }),
+			name: z.string().max(200).default("weekly.csv").meta({ description: "the file’s name; its day is read from it" }),
 			day: isoDay.optional(),
-			plan: z.string().max(100_000).optional().meta({ description: "a WeeklyPlan as JSON, with what is to be read otherwise than guessed" }),
-			confirmed: z.string().max(500).optional().meta({ description: "keys of `asks`, parted by commas" }),
+			plan: z.string().max(100_000).optional().meta({ description: "a WeeklyPlan as JSON, with what should be read differently than guessed" }),
+			confirmed: z.string().max(500).optional().meta({ description: "keys of `asks`, separated by commas" }),
 			dry_run: dryRun,
 		}),
 		file: {
 			describe: (schemaOf) => ({
 				requestBody: { required: true, content: { "text/csv": { schema: { type: "string", format: "binary" } } } },
 				responses: {
-					"200": json("Taken in; with dry_run what that would do", { anyOf: [schemaOf(takenSchema), schemaOf(weeklyViewSchema)] }),
-					"409": json("Something has to be confirmed, in `asks`", { type: "object" }),
-					"422": json("It can't be read, or something has to be said first", { type: "object" }),
+					"200": json("Imported; with dry_run, what that would do", { anyOf: [schemaOf(takenSchema), schemaOf(weeklyViewSchema)] }),
+					"409": json("Questions in `asks` have to be confirmed", { type: "object" }),
+					"422": json("It can’t be read, or a question has to be answered first", { type: "object" }),
 				},
 			}),
 		},
 		run: async (context, { query, request }) => {
-			const bytes = await readBody(request, "A weekly export has a line a deal: export only the open deals and the columns that are needed.");
+			const bytes = await readBody(request, "A weekly file has one row per deal: export only the open deals and the columns you need.");
 			const sent = { name: query.name, bytes, day: query.day ?? null, plan: planOf(query.plan) };
 			if (query.dry_run) return Response.json(weeklyViewSchema.parse(await previewWeekly(context, sent)));
 			const confirmed = (query.confirmed ?? "").split(",").filter(Boolean);
@@ -113,7 +113,7 @@ export const weeklyCalls = [
 		id: "listWeekly",
 		method: "get",
 		path: "/weekly",
-		summary: "The weekly exports that were taken in, and the deals that wait for a decision",
+		summary: "Imported weekly files, and the missing deals that wait for a decision",
 		status: 200,
 		answer: z.object({
 			files: z.array(z.object({ id: z.string(), name: z.string(), day: z.string(), covers: z.string(), rows: z.number().int(), by: z.string() })),
@@ -129,17 +129,17 @@ export const weeklyCalls = [
 		id: "takeOutWeekly",
 		method: "delete",
 		path: "/weekly/{id}",
-		summary: "Take a weekly export out again, as if it had never come",
+		summary: "Undo the import of a weekly file",
 		status: 200,
 		query: z.object({ dry_run: dryRun }),
 		answer: z.object({
 			day: z.string(),
 			deals: z.number().int(),
-			versions: z.number().int().optional().meta({ description: "with dry_run: versions that would go" }),
+			versions: z.number().int().optional().meta({ description: "with dry_run: versions that would be deleted" }),
 			vanishing: z
 				.array(z.object({ id: z.string(), name: z.string() }))
 				.optional()
-				.meta({ description: "with dry_run: deals that only it knows" }),
+				.meta({ description: "with dry_run: deals that only this file has" }),
 		}),
 		run: async (context, { params, query }) => {
 			const fileId = params.id ?? "";

@@ -149,7 +149,7 @@ function jumpAsk(jumps: readonly string[]): Ask | null {
 	if (!jumps.length) return null;
 	return {
 		key: "jumps",
-		words: `${plural(jumps.length, "deal")} became ten times as large as before, or a tenth: ${listed(jumps)}. Are amounts read as they are meant?`,
+		words: `${plural(jumps.length, "deal")} became ten times as large as before, or a tenth: ${listed(jumps)}. Are the amounts read correctly?`,
 		yes: "Yes, these amounts are right",
 	};
 }
@@ -160,7 +160,7 @@ function totalAsk({ before, now }: Sums["total"]): Ask | null {
 	if (times < JUMP && times > 1 / JUMP) return null;
 	return {
 		key: "total",
-		words: `All deals together come to ${times >= JUMP ? "ten times what they were, or more" : "a tenth of what they were, or less"}.`,
+		words: `The total of all deals is ${times >= JUMP ? "ten times what they were, or more" : "a tenth of what they were, or less"}.`,
 		yes: "Yes, the total is right",
 	};
 }
@@ -171,7 +171,7 @@ function missingAsk(before: { name: string; day: string } | null, missing: reado
 	const here = open.length - missing.length;
 	return {
 		key: "missing",
-		words: `${all ? "None" : `Only ${here}`} of the ${open.length} open deals in ${before.name} (${before.day}) ${all || here === 1 ? "is" : "are"} in this file. Is it the whole pipeline, with the same deal numbers? Nothing is closed by itself: each missing deal waits for your decision. If it is about another part of the pipeline, say which under “It covers”.`,
+		words: `${all ? "None" : `Only ${here}`} of the ${open.length} open deals in ${before.name} (${before.day}) ${all || here === 1 ? "is" : "are"} in this file. Is this the whole pipeline, with the same deal numbers? Nothing closes automatically: each missing deal waits for your decision. If the file covers another part of the pipeline, enter it under “Covers”.`,
 		yes: "Yes, this is the whole pipeline",
 	};
 }
@@ -180,11 +180,11 @@ function replaceAsk(ofDay: { name: string; covers: string } | undefined, vanishi
 	if (!ofDay || !(vanishing.length || apart)) return null;
 	return {
 		key: "replace",
-		words: `${ofDay.name} is of the same day, and this file would replace it. ${
+		words: `${ofDay.name} is from the same day, and this file would replace it. ${
 			vanishing.length
-				? `${plural(vanishing.length, "deal")} that only it knows would be gone: ${listed(vanishing.map((deal) => deal.name || deal.id))}`
+				? `${plural(vanishing.length, "deal")} that only this file has would be deleted: ${listed(vanishing.map((deal) => deal.name || deal.id))}`
 				: "None of its deals is in this file"
-		}. If these are rows that were left out of it, add them to it instead; if the two are about two parts of the pipeline, say which under “It covers”, and both stay.`,
+		}. If these are rows that were left out of it, add them to it instead; if the two are about two parts of the pipeline, say which under “Covers”, and both stay.`,
 		yes: `Yes, replace ${ofDay.name}`,
 	};
 }
@@ -195,7 +195,7 @@ function belowAsk({ below, plan }: Given): Ask | null {
 	return {
 		key: "below",
 		words: `${lines} like totals, headings or notes, not like deals, and ${below.length === 1 ? "is" : "are"} left out.`,
-		yes: "Yes, leave them out",
+		yes: "Yes, skip them",
 	};
 }
 
@@ -219,7 +219,7 @@ function sameAsk(same: Given["sameFile"], day: string): Ask | null {
 	if (!same || same.day === day) return null;
 	return {
 		key: "same",
-		words: `This very file was imported for ${same.day} already. For ${day} it would say that nothing has changed since.`,
+		words: `This exact file was imported for ${same.day} already. For ${day} it would mean that nothing has changed since.`,
 		yes: `Yes, the pipeline of ${day} is the same`,
 	};
 }
@@ -248,7 +248,7 @@ function farAsk(read: readonly SaidRow[], day: Day): Ask | null {
 	if (!far.length) return null;
 	return {
 		key: "far",
-		words: `${plural(far.length, "close date")} lie${far.length === 1 ? "s" : ""} more than ten years from the file’s day: ${listed(far.map((row) => `${row.name || row.id} (${row.closeDate})`))}.`,
+		words: `${plural(far.length, "close date")} lie${far.length === 1 ? "s" : ""} more than ten years from the file’s date: ${listed(far.map((row) => `${row.name || row.id} (${row.closeDate})`))}.`,
 		yes: "Yes, these days are right",
 	};
 }

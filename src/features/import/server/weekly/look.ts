@@ -174,7 +174,7 @@ export async function look(db: Sql, context: Context, sent: WeeklySent): Promise
 					all
 						.filter((problem) => problem.line === line)
 						.map(({ column, reason }) => [column, reason].filter(Boolean).join(": "))
-						.join("; ") || "its stage isn’t one of ours",
+						.join("; ") || "its stage doesn’t exist here",
 				]),
 		}),
 		view: {
@@ -235,7 +235,7 @@ async function gridOf({ organisation }: Context, sent: WeeklySent): Promise<Grid
 	const answer = await inThread<Grid | { line: number; fault: string }>("readGrid", { bytes: sent.bytes, sheet: sent.plan?.sheet ?? null, hints }).catch(
 		(error: unknown) => {
 			if ((error as { code?: string }).code !== "ERR_WORKER_OUT_OF_MEMORY") throw error;
-			return { line: 1, fault: "reading it takes more memory than a file is given; save the sheet as CSV, with only the rows and columns that are needed" };
+			return { line: 1, fault: "reading it needs more memory than a file may use; save the sheet as CSV, with only the rows and columns you need" };
 		},
 	);
 	if ("fault" in answer) throw new Fault(422, "Not a table", `${sent.name}, line ${answer.line}: ${answer.fault}.`);
@@ -318,7 +318,7 @@ function samplesOf(table: CsvTable, name: string): string[] {
 function dayProblems(context: Context, file: string, day: string | null): Problem[] {
 	if (day === null) return [];
 	const parsed = parseDay(day);
-	const reason = parsed === null ? "this isn't a day" : parsed > context.now.day ? `this day is still to come; today is ${formatDay(context.now.day)}` : null;
+	const reason = parsed === null ? "this isn’t a day" : parsed > context.now.day ? `this day is in the future; today is ${formatDay(context.now.day)}` : null;
 	return reason ? [{ file, line: null, column: null, value: day, reason }] : [];
 }
 

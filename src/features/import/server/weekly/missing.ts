@@ -80,7 +80,7 @@ export const listWeekly = query("import.weekly", "importBundle", async (context:
 					name: dealName(organisation, deal),
 					account: accountName(organisation, deal),
 					owner: ownerName(organisation, history.owner[row] as number),
-					stage: rules.stages[history.stage[row] as number]?.name ?? "taken off the books",
+					stage: rules.stages[history.stage[row] as number]?.name ?? "removed",
 					amount: Number.isNaN(amount) ? 0 : rules.rates.toBase(amount, rules.currencies[history.currency[row] as number] ?? rules.rates.base, context.now.day),
 					day: file.day,
 					decision: one.decision,
@@ -106,7 +106,7 @@ export const decideMissing = command({
 	async run({ context, input: { deals, decision }, tx }) {
 		const kinds = new Set(context.organisation.company.rules.stages.map((stage) => stage.kind));
 		if ((decision === "won" || decision === "lost") && !kinds.has(decision))
-			throw new Fault(422, "No such stage", `There is no stage that means ${decision}. Make one in Setup first.`);
+			throw new Fault(422, "No such stage", `There is no stage for ${decision}. Add one in Setup first.`);
 		for (const fileId of new Set(deals.map((deal) => deal.fileId))) {
 			const part = deals.filter((deal) => deal.fileId === fileId).map((deal) => deal.id);
 			const changed = await tx
@@ -114,7 +114,7 @@ export const decideMissing = command({
 				.set({ decision, decidedBy: decision && context.actor.person.id, decidedAt: decision && new Date() })
 				.where(and(eq(weeklyMissing.fileId, fileId), inArray(weeklyMissing.dealId, part)))
 				.returning({ id: weeklyMissing.dealId });
-			if (changed.length !== part.length) throw new Fault(409, "Changed meanwhile", "One of these deals isn't missing any more. Look at the list again.");
+			if (changed.length !== part.length) throw new Fault(409, "Changed by someone else", "One of these deals is no longer missing. Reload the list.");
 		}
 		const ids = deals.map((deal) => deal.id);
 		await rebuild(tx, context, ids);

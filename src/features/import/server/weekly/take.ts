@@ -29,7 +29,7 @@ export const weeklyPlanSchema = z
 		columns: z.object(Object.fromEntries(WEEKLY_FIELDS.map(({ key }) => [key, column])) as Record<(typeof WEEKLY_FIELDS)[number]["key"], typeof column>),
 		dates: z.enum(DATE_ORDERS),
 		decimal: z.enum(DECIMAL_MARKS),
-		currency: z.string().refine((code) => exponentOf(code) !== null, "This isn't a currency's code, such as EUR."),
+		currency: z.string().refine((code) => exponentOf(code) !== null, "This isn’t a currency’s code, such as EUR."),
 		stages: z.record(longest, z.string().max(200)),
 		covers: z.string().max(100),
 		sheet: z.string().max(200).nullable(),
@@ -142,7 +142,7 @@ export const takeWeekly = command({
 			result: { id: fileId, day, before: view.before?.day ?? null, fresh: counts.fresh, changed: counts.changed, missing: counts.missing, known: false },
 			touched: { deals: concerned, parts: ["settings"] },
 			audit: {
-				action: "weekly export taken in",
+				action: "weekly file imported",
 				subject: fileId,
 				detail: { name: sent.name, day, ...(view.plan.covers ? { covers: view.plan.covers } : {}), ...counts },
 			},
@@ -156,17 +156,18 @@ function refuse(view: WeeklyView, confirmed: ReadonlySet<string>): void {
 		const place = [cause.lines.length ? `line ${cause.lines[0]}` : null, cause.column].filter(Boolean).join(", ");
 		const others = cause.count > 1 ? ` (in ${cause.count} rows)` : "";
 		const more = view.causes.length > 1 ? `; and ${view.causes.length - 1} more` : "";
-		throw new Fault(422, "Nothing was taken in", `${view.name}${place ? `, ${place}` : ""}: ${cause.reason}${others}${more}.`, { causes: view.causes });
+		throw new Fault(422, "Nothing was imported", `${view.name}${place ? `, ${place}` : ""}: ${cause.reason}${others}${more}.`, { causes: view.causes });
 	}
-	if (view.day === null) throw new Fault(422, "Of which day is it?", `The name ${view.name} doesn't say on which day the file was taken. Choose the day.`);
+	if (view.day === null)
+		throw new Fault(422, "Choose the file’s date", `The name ${view.name} doesn’t contain the file’s date. Choose the day it was exported.`);
 	if (!view.stages.length)
-		throw new Fault(422, "No stages yet", "There are no stages to read the deals into. Make them of those in the file, or in Setup, Stages and habits.");
+		throw new Fault(422, "No stages yet", "There are no stages yet. Create them from those in the file, or in Setup, Stages and habits.");
 	const [stage] = view.unknownStages;
-	if (stage) throw new Fault(422, "Which stage is it?", `${stage.count} rows have the stage “${stage.name}”. Choose which of your stages it is.`);
+	if (stage) throw new Fault(422, "Match stages", `${stage.count} rows have the stage “${stage.name}”. Choose the matching stage.`);
 	if (view.unsure.encoding)
 		throw new Fault(
 			422,
-			"How is the text written?",
+			"Choose the text encoding",
 			`It may be in ${view.encodings.map(({ encoding, sample }) => `${encoding} (“${sample}”)`).join(", or ")}. Choose the encoding.`,
 			{
 				encodings: view.encodings,
@@ -174,20 +175,20 @@ function refuse(view: WeeklyView, confirmed: ReadonlySet<string>): void {
 		);
 	if (view.unsure.dates) {
 		const readings = view.dates.map(({ order, samples }) => `${order} (${samples.map(({ text, day }) => `${text} is ${day ?? "no day"}`).join(", ")})`);
-		throw new Fault(422, "How are dates written?", `They can be read in several ways: ${readings.join(", or ")}. Choose the order.`, { dates: view.dates });
+		throw new Fault(422, "Choose the date order", `Dates can be read in several ways: ${readings.join(", or ")}. Choose the order.`, { dates: view.dates });
 	}
 	if (view.unsure.scale)
 		throw new Fault(
 			422,
-			"Are amounts in thousands?",
-			"A line above the table speaks of thousands or millions, and the column’s name doesn’t. Choose what amounts are in.",
+			"Choose the unit of amounts",
+			"A line above the table mentions thousands or millions, but the column’s name doesn’t. Choose the unit of the amounts.",
 		);
 	if (view.differing.length) {
 		const [one] = view.differing;
 		throw new Fault(
 			422,
-			"Which line counts?",
-			`${one?.id} is on lines ${one?.lines.join(", ")}, which differ in ${one?.words.join(", ")}${view.differing.length > 1 ? `; so do ${view.differing.length - 1} more` : ""}. Amounts are added up; choose the line that the rest is taken from.`,
+			"Choose the line that counts",
+			`${one?.id} is on lines ${one?.lines.join(", ")}, which differ in ${one?.words.join(", ")}${view.differing.length > 1 ? `; so do ${view.differing.length - 1} more` : ""}. Amounts are added up; choose the line that supplies the other fields.`,
 			{ differing: view.differing },
 		);
 	}
@@ -197,8 +198,8 @@ function refuse(view: WeeklyView, confirmed: ReadonlySet<string>): void {
 		);
 		throw new Fault(
 			422,
-			"How are amounts written?",
-			`They can be read in two ways: ${view.plan.currency} ${totals.join(", or ")} altogether. Choose the decimal mark.`,
+			"Choose the decimal mark",
+			`Amounts can be read in two ways: ${view.plan.currency} ${totals.join(", or ")} altogether. Choose the decimal mark.`,
 			{ amounts: view.amounts },
 		);
 	}
@@ -206,8 +207,8 @@ function refuse(view: WeeklyView, confirmed: ReadonlySet<string>): void {
 	if (several)
 		throw new Fault(
 			422,
-			"Who is it?",
-			`${several.who.length} people are called ${several.name}: ${several.who.map((one) => one.words).join("; ")}. Choose which of them the file means.`,
+			"Match people",
+			`${several.who.length} people are named ${several.name}: ${several.who.map((one) => one.words).join("; ")}. Choose the right one.`,
 			{ people: view.people },
 		);
 	const asks = view.asks.filter((ask) => !confirmed.has(ask.key));

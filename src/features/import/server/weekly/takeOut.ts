@@ -79,7 +79,7 @@ export const takeOutWeekly = command({
 		return {
 			result: { day: file.day, deals: ids.length },
 			touched: { deals: ids, parts: ["settings"] },
-			audit: { action: "weekly export taken out", subject: fileId, detail },
+			audit: { action: "weekly import undone", subject: fileId, detail },
 		};
 	},
 });

@@ -38,8 +38,8 @@ export function Asked({ view, set }: { view: WeeklyView; set: SetPlan }) {
 		<>
 			{unsure.encoding && (
 				<Choice
-					title="How is the text written?"
-					about="Neither known names nor its letters tell. Choose the line that is spelt rightly:"
+					title="Choose the text encoding"
+					about="It can’t be told from the file’s text. Choose the line that is spelled correctly:"
 					name="weekly-encoding"
 					choices={view.encodings.map(({ encoding, sample }) => ({
 						key: encoding.replace(/\W/g, ""),
@@ -54,8 +54,8 @@ export function Asked({ view, set }: { view: WeeklyView; set: SetPlan }) {
 			)}
 			{unsure.dates && (
 				<Choice
-					title="How are dates written?"
-					about="They can be read in several ways:"
+					title="Choose the date order"
+					about="Dates can be read in several ways:"
 					name="weekly-date-reading"
 					choices={view.dates.map(({ order, samples: dates }) => ({
 						key: order,
@@ -76,16 +76,16 @@ export function Asked({ view, set }: { view: WeeklyView; set: SetPlan }) {
 			)}
 			{unsure.scale && (
 				<Choice
-					title="Are amounts in thousands?"
-					about={`A line above the table speaks of thousands or millions; the column ${plan.columns.amount} (${samples(plan.columns.amount).join(", ")}) doesn’t say.`}
+					title="Choose the unit of amounts"
+					about={`A line above the table mentions thousands or millions; the column ${plan.columns.amount} (${samples(plan.columns.amount).join(", ")}) doesn’t say.`}
 					name="weekly-scale-reading"
 					choices={SCALE_CHOICES.slice(0, 3).map(({ scale, words }) => ({ key: String(scale), words, choose: () => set({ scale }) }))}
 				/>
 			)}
 			{unsure.amounts && (
 				<Choice
-					title="How are amounts written?"
-					about={`Those in ${plan.columns.amount} (${samples(plan.columns.amount).join(", ")}) can be read in two ways${view.before ? "" : ", and no file before says which is meant"}:`}
+					title="Choose the decimal mark"
+					about={`Those in ${plan.columns.amount} (${samples(plan.columns.amount).join(", ")}) can be read in two ways${view.before ? "" : ", and no earlier file shows which is right"}:`}
 					name="weekly-reading"
 					choices={view.amounts.map(({ mark, total }) => ({
 						key: mark === "." ? "point" : "comma",
@@ -100,11 +100,11 @@ export function Asked({ view, set }: { view: WeeklyView; set: SetPlan }) {
 			)}
 			{unsure.lines && (
 				<Choice
-					title="Which line of a deal counts?"
+					title="Choose the line that counts"
 					about={`${view.differing
 						.slice(0, 3)
 						.map(({ id, lines, words }) => `${id} is on lines ${lines.join(", ")}, which differ in ${words.join(", ")}`)
-						.join("; ")}${view.differing.length > 3 ? " …" : ""}. Amounts are added up; the rest is taken from:`}
+						.join("; ")}${view.differing.length > 3 ? " …" : ""}. Amounts are added up; the other fields come from:`}
 					name="weekly-lines"
 					choices={(["first", "last"] as const).map((which) => ({ key: which, words: `the ${which} line`, choose: () => set({ lines: which }) }))}
 				/>

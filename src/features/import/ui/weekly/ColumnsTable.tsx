@@ -12,7 +12,7 @@ export function ColumnsTable({ view, set }: { view: WeeklyView; set: SetPlan }) 
 	const twice = (name: string | null) => name !== null && taken.filter((one) => one === name).length > 1;
 	return (
 		<table className="table small-text mt-2 weekly-map">
-			<Heads of={["Field", "Column of the file", "What stands there"]} />
+			<Heads of={["Field", "Column in the file", "Values"]} />
 			<tbody>
 				{view.fields.map(({ key, words, needed }) => {
 					const column = plan.columns[key];
@@ -37,7 +37,7 @@ export function ColumnsTable({ view, set }: { view: WeeklyView; set: SetPlan }) 
 										</option>
 									))}
 								</Form.Select>
-								{twice(column) && <span className="tiny worse">taken twice</span>}
+								{twice(column) && <span className="tiny worse">used twice</span>}
 							</td>
 							<td className="second weekly-samples">{column === null && key === "currency" ? `all in ${plan.currency}` : samples(column)}</td>
 						</tr>

@@ -17,15 +17,15 @@ interface Props {
 export function Effect({ view, onPlan, onBadRows }: Props) {
 	const { change: effect } = view;
 	if (view.causes.length && !(view.plan.goodOnly && effect)) return <Causes view={view} onPlan={onPlan} onBadRows={onBadRows} />;
-	if (!effect) return <p className="second mt-3 mb-0">Answer what is still open above; what the file changes will be shown here.</p>;
+	if (!effect) return <p className="second mt-3 mb-0">Answer the open questions above; then the file’s changes are shown here.</p>;
 	return (
 		<section className="mt-3" aria-label="What would change">
 			<h3>
 				{effect.fresh} new, {effect.changed} changed, {effect.same} the same, {effect.missing} missing
 			</h3>
 			<ul className="small-text mb-0">
-				{view.sameAs && <li>This very file was imported for {longDate(view.sameAs)} already.</li>}
-				{view.replaces && <li>It replaces {view.replaces}, which is of the same day.</li>}
+				{view.sameAs && <li>This exact file was imported for {longDate(view.sameAs)} already.</li>}
+				{view.replaces && <li>It replaces {view.replaces}, which is from the same day.</li>}
 				{view.addsTo && (
 					<li>
 						<Form.Check
@@ -57,16 +57,16 @@ export function Effect({ view, onPlan, onBadRows }: Props) {
 				{view.plan.scale > 0 && <li>Amounts are read in {{ 0: "", 3: "thousands", 6: "millions", 9: "billions" }[view.plan.scale]}.</li>}
 				<li>
 					{view.before
-						? `The file before it is ${view.before.name}, of ${longDate(view.before.day)}.`
-						: "It is the first file: everything in it begins on its day."}
+						? `The previous file is ${view.before.name}, of ${longDate(view.before.day)}.`
+						: "This is the first file: everything in it starts on its date."}
 				</li>
 				{effect.fields.length > 0 && <li>Changes: {effect.fields.map(({ words, count: n }) => `${words.toLowerCase()} in ${n}`).join(", ")}.</li>}
 				{effect.missing > 0 && (
 					<li>
-						{plural(effect.missing, "open deal")} of the file before {effect.missing === 1 ? "is" : "are"} not in this one, and will wait for your decision.
+						{plural(effect.missing, "open deal")} of the previous file {effect.missing === 1 ? "is" : "are"} not in this one, and will wait for your decision.
 					</li>
 				)}
-				{effect.editedHere > 0 && <li>{plural(effect.editedHere, "deal")} changed here since the file before; what the file says is taken.</li>}
+				{effect.editedHere > 0 && <li>{plural(effect.editedHere, "deal")} changed here since the previous file; the new file’s values are used.</li>}
 				{effect.newPeople.length > 0 && (
 					<li>
 						{plural(effect.newPeople.length, "new rep")}: {effect.newPeople.slice(0, 12).join(", ")}
@@ -93,7 +93,7 @@ function Causes({ view, onPlan, onBadRows }: Props) {
 					<Button size="sm" variant="link" onClick={onBadRows}>
 						Export bad rows: CSV
 					</Button>
-					<span className="second small-text">Correct them there and import that file for the same day: its rows can be added.</span>
+					<span className="second small-text">Correct them in that file and import it for the same day: its rows can be added.</span>
 				</p>
 			)}
 			<Scrolls of="What it changes">
@@ -139,7 +139,7 @@ function SumsTable({ sums, before }: { sums: Sums; before: WeeklyView["before"] 
 			<table className="table small-text weekly-sums mt-2 mb-0">
 				<thead>
 					<tr>
-						<th>{before ? `Against ${before.name}` : "What it comes to"}</th>
+						<th>{before ? `Against ${before.name}` : "Totals"}</th>
 						{before && <th className="num">Deals then</th>}
 						{before && <th className="num">Amount then</th>}
 						<th className="num">Deals</th>

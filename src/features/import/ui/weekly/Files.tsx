@@ -21,12 +21,12 @@ export function Files({ list }: { list: WeeklyList }) {
 		else setError(answer.detail);
 	};
 	const takeOut = async ({ id, effect }: { id: string; effect: TakingOut }) => {
-		if (await act(run("import.takeOutWeekly", { fileId: id }), `${effect.name} is taken out.`)) setAsked(null);
+		if (await act(run("import.takeOutWeekly", { fileId: id }), `${effect.name} import undone.`)) setAsked(null);
 	};
 	return (
-		<section className="panel" aria-label="Files taken in">
-			<h2>Files taken in</h2>
-			{!list.files.length && <p className="second mb-0">None yet. From the second file on, every view of the past works.</p>}
+		<section className="panel" aria-label="Imported files">
+			<h2>Imported files</h2>
+			{!list.files.length && <p className="second mb-0">No files yet. From the second file on, every view of the past works.</p>}
 			{error && <Alert variant="danger">{error}</Alert>}
 			<ul className="rows small-text">
 				{list.files.map((file) => (
@@ -39,7 +39,7 @@ export function Files({ list }: { list: WeeklyList }) {
 							<span className="second text-nowrap">
 								{plural(file.rows, "deal")} · {file.by}{" "}
 								<Button size="sm" variant="link" className="p-0 align-baseline" onClick={() => void ask(file.id)}>
-									Take out …
+									Undo import …
 								</Button>
 							</span>
 						</div>
@@ -47,10 +47,10 @@ export function Files({ list }: { list: WeeklyList }) {
 							<Alert variant="warning" className="mt-2 mb-1" role="group" aria-label={`Take ${file.name} out`}>
 								<p className="mb-2">{effectWords(asked.effect)}</p>
 								<Button size="sm" onClick={() => void takeOut(asked)}>
-									Take it out
+									Undo import
 								</Button>{" "}
 								<Button size="sm" variant="link" onClick={() => setAsked(null)}>
-									Leave it
+									Cancel
 								</Button>
 							</Alert>
 						)}
@@ -67,17 +67,15 @@ function effectWords({ deals, versions, anew, vanishing, decisions }: TakingOut)
 		.map((deal) => deal.name || deal.id)
 		.join(", ");
 	return [
-		`It says something of ${plural(deals, "deal")}.`,
+		`It contains ${plural(deals, "deal")}.`,
 		versions
-			? `${plural(versions, "version")} of its day ${versions === 1 ? "goes" : "go"}${anew ? `, ${anew} ${anew === 1 ? "is" : "are"} made anew of what the other files say` : ""}.`
-			: "No version goes: it only repeated what was known.",
+			? `${plural(versions, "version")} of its day ${versions === 1 ? "goes" : "go"}${anew ? `, ${anew} ${anew === 1 ? "is" : "are"} rebuilt from the other files` : ""}.`
+			: "No versions will be deleted: it only repeated known values.",
 		vanishing.length
-			? `${plural(vanishing.length, "deal")} that only it knows ${vanishing.length === 1 ? "is" : "are"} gone with it: ${names}${vanishing.length > 8 ? ` and ${vanishing.length - 8} more` : ""}.`
+			? `${plural(vanishing.length, "deal")} that only this file has ${vanishing.length === 1 ? "is" : "are"} deleted with it: ${names}${vanishing.length > 8 ? ` and ${vanishing.length - 8} more` : ""}.`
 			: "",
-		decisions
-			? `${plural(decisions, "decision")} about missing deals ${decisions === 1 ? "goes" : "go"} too, unless the next file hasn’t got them either.`
-			: "",
-		"The file can be taken in again.",
+		decisions ? `${plural(decisions, "decision")} about missing deals ${decisions === 1 ? "goes" : "go"} too, unless the next file is also missing them.` : "",
+		"The file can be imported again.",
 	]
 		.filter(Boolean)
 		.join(" ");

@@ -19,17 +19,12 @@ export function FirstStages({ suggested, onMade }: { suggested: readonly StageIn
 	};
 	const set = (i: number, change: Partial<StageInput>) => setList(list.map((stage, at) => (at === i ? { ...stage, ...change } : stage)));
 	const make = async () => {
-		const made = await act(
-			run("setup.saveStages", { stages: list }),
-			"The stages are made. Their chances and usual days can be changed under Stages and habits.",
-		);
+		const made = await act(run("setup.saveStages", { stages: list }), "Stages created. Change their chances and usual days under Stages and habits.");
 		if (made) onMade();
 	};
 	return (
-		<fieldset className="mt-2" aria-label="The first stages">
-			<legend className="fs-6 fw-bold mb-1">
-				There are no stages yet. These stand in the file: put them in order, the first one on top; chances rise evenly.
-			</legend>
+		<fieldset className="mt-2" aria-label="First stages">
+			<legend className="fs-6 fw-bold mb-1">There are no stages yet. These are in the file. Put them in order, first stage on top; chances rise evenly.</legend>
 			<ol className="first-stages">
 				{list.map((stage, i) => (
 					<li key={stage.name}>
@@ -59,7 +54,7 @@ export function FirstStages({ suggested, onMade }: { suggested: readonly StageIn
 				))}
 			</ol>
 			<Button size="sm" onClick={() => void make()}>
-				Make these the stages
+				Create these stages
 			</Button>
 		</fieldset>
 	);

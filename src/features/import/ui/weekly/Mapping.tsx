@@ -1,6 +1,7 @@
 "use client";
 import { Form } from "react-bootstrap";
 import type { WeeklyPlan } from "@/formats/weekly/read";
+import { DayField } from "@/ui/parts/DayField";
 import type { WeeklyView } from "../../server/weekly/look";
 import { Asked, SCALE_CHOICES } from "./Asked";
 import { ColumnsTable } from "./ColumnsTable";
@@ -25,26 +26,25 @@ export function Mapping({ view, chosen, today, onChoose }: Props) {
 			<Place view={view} set={set} />
 			<div className="weekly-how">
 				<Form.Group controlId="weekly-day">
-					<Form.Label className="tiny mb-0">Taken on</Form.Label>
-					<Form.Control
-						type="date"
+					<Form.Label className="tiny mb-0">Exported on</Form.Label>
+					<DayField
 						size="sm"
 						max={today}
 						value={chosen.day ?? view.day ?? ""}
 						isInvalid={view.day === null}
-						onChange={(event) => onChoose({ ...chosen, day: event.target.value || null })}
+						onDay={(day) => onChoose({ ...chosen, day: day || null })}
 					/>
-					{view.day === null && <Form.Text className="worse">The name doesn’t say; choose the day.</Form.Text>}
+					{view.day === null && <Form.Text className="worse">The file name has no date; choose the day.</Form.Text>}
 				</Form.Group>
 				<Form.Group controlId="weekly-covers">
-					<Form.Label className="tiny mb-0">It covers</Form.Label>
+					<Form.Label className="tiny mb-0">Covers</Form.Label>
 					<Form.Control
 						key={plan.covers}
 						size="sm"
 						maxLength={100}
 						list="weekly-parts"
 						placeholder="the whole pipeline"
-						title="A region, team or pipeline. Files of several parts stand beside one another, also on one day."
+						title="A region, team or pipeline. Files for different parts are kept side by side, even for the same day."
 						defaultValue={plan.covers}
 						onBlur={(event) => event.target.value.trim() !== plan.covers && set({ covers: event.target.value.trim() })}
 					/>

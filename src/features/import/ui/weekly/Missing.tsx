@@ -12,8 +12,8 @@ import type { MissingDeal, WeeklyList } from "../../server/weekly/missing";
 const CHOICES = [
 	{ key: "won", words: "Won", done: "won" },
 	{ key: "lost", words: "Lost", done: "lost" },
-	{ key: "removed", words: "Removed", done: "taken off the books" },
-	{ key: "open", words: "Still open", done: "still open, only left out" },
+	{ key: "removed", words: "Removed", done: "removed" },
+	{ key: "open", words: "Still open", done: "still open, just left out" },
 ] as const;
 type Decision = (typeof CHOICES)[number]["key"];
 
@@ -44,16 +44,16 @@ export function Missing({ list }: { list: WeeklyList }) {
 	if (!list.missing.length) return null;
 	return (
 		<section className="panel setup-wide" aria-label="Missing deals">
-			<h2>{list.waiting ? `${list.waiting} ${list.waiting === 1 ? "deal is" : "deals are"} missing: what became of them?` : "No deal waits for a decision"}</h2>
+			<h2>
+				{list.waiting ? `${list.waiting} ${list.waiting === 1 ? "deal is" : "deals are"} missing: what happened to them?` : "No deals wait for a decision"}
+			</h2>
 			{waiting.length < list.waiting && (
-				<p className="second small-text mb-1">
-					These are the first {waiting.length}; the others follow as they are decided. What is chosen for all is meant for these.
-				</p>
+				<p className="second small-text mb-1">These are the first {waiting.length}; more follow as you decide. A choice for all applies to these.</p>
 			)}
 			{waiting.length > 1 && <div className="mb-2">{buttons(waiting, true)}</div>}
-			<Scrolls of="Deals that are missing">
+			<Scrolls of="Missing deals">
 				<table className="table small-text">
-					<Heads of={["Deal", "Rep", "Stood in", num("Amount"), "Not in the file of", "What became of it"]} />
+					<Heads of={["Deal", "Rep", "Was in", num("Amount"), "Missing from the file of", "What happened to it"]} />
 					<tbody>
 						{[...waiting, ...decided].map((deal) => (
 							<tr key={`${deal.fileId} ${deal.id}`}>
@@ -74,7 +74,7 @@ export function Missing({ list }: { list: WeeklyList }) {
 										<>
 											{CHOICES.find((choice) => choice.key === deal.decision)?.done}{" "}
 											<Button size="sm" variant="link" className="p-0 align-baseline" onClick={() => void decide([deal], null)}>
-												Decide anew
+												Decide again
 											</Button>
 										</>
 									)}

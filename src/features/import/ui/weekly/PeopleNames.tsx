@@ -15,7 +15,7 @@ export function PeopleNames({ view, set }: { view: WeeklyView; set: SetPlan }) {
 	const choose = (name: string, id: string) => set({ people: { ...said, [name]: id } });
 	return (
 		<fieldset className="mt-2">
-			<legend className="fs-6 fw-bold mb-1">Who is meant?</legend>
+			<legend className="fs-6 fw-bold mb-1">Match people</legend>
 			{asked.slice(0, SHOWN).map(({ name, count, who }) => {
 				const value = Object.hasOwn(said, name) ? said[name] : who.length ? "" : NEW;
 				const others = view.everyone.filter((person) => !who.some((one) => one.id === person.id));
@@ -32,14 +32,14 @@ export function PeopleNames({ view, set }: { view: WeeklyView; set: SetPlan }) {
 							isInvalid={value === ""}
 							onChange={(event) => choose(name, event.target.value)}
 						>
-							{who.length > 1 && <option value="">{who.length} are called so: choose …</option>}
+							{who.length > 1 && <option value="">{who.length} have this name: choose …</option>}
 							{who.map((person) => (
 								<option key={person.id} value={person.id}>
 									{person.words}
 								</option>
 							))}
-							<option value={NEW}>somebody new</option>
-							<optgroup label="Somebody else">
+							<option value={NEW}>a new person</option>
+							<optgroup label="Someone else">
 								{others.map((person) => (
 									<option key={person.id} value={person.id}>
 										{person.words}
@@ -50,7 +50,7 @@ export function PeopleNames({ view, set }: { view: WeeklyView; set: SetPlan }) {
 					</div>
 				);
 			})}
-			{asked.length > SHOWN && <p className="tiny second mb-0">and {asked.length - SHOWN} more who aren’t known yet</p>}
+			{asked.length > SHOWN && <p className="tiny second mb-0">and {asked.length - SHOWN} more unknown people</p>}
 		</fieldset>
 	);
 }

@@ -45,7 +45,7 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 			} else setView(body as WeeklyView);
 		} catch {
 			if (turn === latest.current)
-				setError("The file could not be sent. It may have changed since it was chosen, or the server may be busy; nothing was written. Choose it again.");
+				setError("Couldn’t send the file. It may have changed since you chose it, or the server may be busy. Nothing was imported. Choose it again.");
 		} finally {
 			if (turn === latest.current) setBusy(null);
 		}
@@ -61,7 +61,7 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 		if (!next) return;
 		if (next.size > MOST_PACKED) {
 			setError(
-				`This file has ${megabytes(next.size)}; at most ${megabytes(MOST_PACKED)} are taken. A weekly export has a line a deal: export only the open deals and the columns that are needed.`,
+				`This file has ${megabytes(next.size)}; at most ${megabytes(MOST_PACKED)} are allowed. A weekly file has one row per deal: export only the open deals and the columns you need.`,
 			);
 			return;
 		}
@@ -83,7 +83,7 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 		if (!answer?.ok) return setError("Couldn’t export the rows: the connection is down. Nothing was changed. Try again.");
 		const link = document.createElement("a");
 		link.href = URL.createObjectURL(await answer.blob());
-		link.download = /filename="([^"]+)"/.exec(answer.headers.get("content-disposition") ?? "")?.[1] ?? "rows to mend.csv";
+		link.download = /filename="([^"]+)"/.exec(answer.headers.get("content-disposition") ?? "")?.[1] ?? "rows to correct.csv";
 		link.click();
 		URL.revokeObjectURL(link.href);
 	};

@@ -82,7 +82,7 @@ export const commits = patternKind({
 				{ words: "Goal", kind: "text" },
 				{ words: "In best case, won in time", kind: "share" },
 				{ words: `In commit, due ${dueNow}`, kind: "money" },
-				{ words: "What it says", kind: "text" },
+				{ words: "Finding", kind: "text" },
 			],
 			rows: [
 				...lines.map(
@@ -92,26 +92,26 @@ export const commits = patternKind({
 						cells: [
 							...cellsOf(`rep:${one.owner}`, one.name, one.commit, one.best.count, ({ seen }) => seen.owner === one.owner),
 							todayCell(book, `rep:${one.owner}:today`, `${one.name}: in commit, due ${dueNow}`, one.today),
-							one.weak ? text("holds less often than others’", undefined, "worse") : text(one.commit.count.share === null ? "" : "as others’"),
+							one.weak ? text("true less often than others’", undefined, "worse") : text(one.commit.count.share === null ? "" : "as others’"),
 						],
 					}),
 				),
 				{
 					key: "all",
-					name: "Together",
+					name: "Total",
 					total: true,
 					cells: [
-						...cellsOf("all", "Together", commit, best.count, () => true),
+						...cellsOf("all", "Total", commit, best.count, () => true),
 						todayCell(book, "all:today", `In commit, due ${dueNow}`, [...today.values()].flat()),
 						text(""),
 					],
 				},
 			],
-			empty: "Nobody had a deal in commit.",
+			empty: "No deals were in commit.",
 		};
 		const quarters: PatternTable = {
 			key: "quarters",
-			title: "Through the quarters",
+			title: "By quarter",
 			of: "Quarter",
 			columns: byRep.columns.slice(0, 4),
 			rows: list.map((one) => {
@@ -135,14 +135,14 @@ export const commits = patternKind({
 			openings: book.openings,
 			view: {
 				headline: first
-					? `${first.name}’s commits hold ${percent(first.commit.count.share)} of the time, others’ ${percent(others(first.commit.count).share)}`
+					? `${first.name}’s commits come true ${percent(first.commit.count.share)} of the time, others’ ${percent(others(first.commit.count).share)}`
 					: commit.count.share === null
 						? "Too few deals in commit to say how many came true"
 						: `${percent(commit.count.share)} of what was in commit was won in time${commit.amount.share === null ? "" : `, ${percent(commit.amount.share)} by amount`}`,
 				beside: [
 					today.size ? groundWords(shaky, [...today.values()].flat(), weak.length, company.rules.rates.base, dueNow) : "",
 					pushWords(context, pushes),
-					"Reps have different deals: that commits hold less often doesn’t say why.",
+					"Reps have different deals: a lower share doesn’t show why.",
 				].filter(Boolean),
 				about: null,
 				rests: [count(commit.count.n), `in commit, ${commit.count.k} won in time`],
@@ -176,7 +176,7 @@ const todayCell = (book: Book, key: string, title: string, cases: readonly Case[
 function groundWords(shaky: readonly Case[], all: readonly Case[], reps: number, currency: string, due: string): string {
 	const whole = `${plural(all.length, "deal")} of ${short(amountOf(all), currency)} ${all.length === 1 ? "is" : "are"} in commit, due ${due}`;
 	return reps
-		? `${whole}; ${shaky.length} of them, ${short(amountOf(shaky), currency)}, stand on the word of ${plural(reps, "rep")} whose commits hold less often.`
+		? `${whole}; ${shaky.length} of them, ${short(amountOf(shaky), currency)}, stand on the word of ${plural(reps, "rep")} whose commits come true less often.`
 		: `${whole}.`;
 }
 
@@ -197,12 +197,12 @@ function callsTable(context: Context, book: Book, scope: Scope, calls: readonly 
 	return {
 		key: "calls",
 		title: "Calls of rounds",
-		lead: "Of the calls that can be told by now, how many came true.",
+		lead: "How many of the calls that are settled by now came true.",
 		of: "Call",
 		half: true,
 		columns: [
 			{ words: "Came true", kind: "share" },
-			{ words: "Not told yet", kind: "count" },
+			{ words: "Not settled yet", kind: "count" },
 		],
 		rows: CALLS.map((call) => {
 			const own = indexed.filter((one) => one.call === call);
@@ -213,7 +213,7 @@ function callsTable(context: Context, book: Book, scope: Scope, calls: readonly 
 					day,
 					owner,
 					amount,
-					came: came === null ? "not told yet" : came ? "came true" : "did not",
+					came: came === null ? "not settled yet" : came ? "came true" : "did not",
 					hit: came,
 				}));
 			const open = own.length - told.length;
@@ -230,13 +230,13 @@ function callsTable(context: Context, book: Book, scope: Scope, calls: readonly 
 						? {
 								kind: "count",
 								value: open,
-								opens: book.open(`call:${call}:open`, `Called ${call}, not told yet`, null, casesOf(own.filter(({ came }) => came === null))),
+								opens: book.open(`call:${call}:open`, `Called ${call}, not settled yet`, null, casesOf(own.filter(({ came }) => came === null))),
 							}
 						: { kind: "count", value: null },
 				],
 			};
 		}),
-		empty: "No round has been held.",
+		empty: "No rounds held yet.",
 	};
 }
 
@@ -263,7 +263,7 @@ function pushTable(context: Context, book: Book, pushes: readonly Push[]): Patte
 	return {
 		key: "pushes",
 		title: "Pushes at month’s end",
-		lead: "Close dates moved to a later day within two years, and how many of the moves were made in the last three working days of a month: by chance some 14 in 100.",
+		lead: "Close dates moved to a later day within two years, and how many were made in the last three working days of a month; about 14 in 100 would be chance.",
 		of: "Rep",
 		half: true,
 		columns: [{ words: "In the last three days", kind: "share" }],

@@ -17,10 +17,10 @@ const ENOUGH = 20;
 
 const VERDICTS = {
 	few: text("too few to say"),
-	miss: text("foretells a miss", undefined, "worse"),
+	miss: text("signals a miss", undefined, "worse"),
 	win: text("goes with winning", undefined, "better"),
-	nothing: text("foretold nothing"),
-	unclear: text("can’t be told apart"),
+	nothing: text("showed no difference"),
+	unclear: text("no clear difference"),
 };
 
 /** What a track record says; two shares whose intervals overlap are never told apart. */
@@ -33,7 +33,7 @@ export function verdictOf({ with: own, without, lift }: TrackRecord): keyof type
 /** What foretold that a deal isn't won in time: flags, levels of attention, and answers. */
 export const foretell = patternKind({
 	key: "foretell",
-	words: "What foretells",
+	words: "Signals of a miss",
 	read(context, { scope, day, look }) {
 		const { company } = context.organisation;
 		const list = lastPeriods(company, "quarter", day, look.quarters, look.lead);
@@ -49,13 +49,13 @@ export const foretell = patternKind({
 		const flags: PatternTable = {
 			key: "flags",
 			title: "Flags",
-			lead: "Share of deals not won by the quarter’s end, with the flag and without. The line is where the truth lies 19 times in 20.",
+			lead: "Share of deals not won by the quarter’s end, with the flag and without. The line is the 95% interval.",
 			of: "Flag",
 			columns: [
 				{ words: "Not won in time with it", kind: "share" },
 				{ words: "Without it", kind: "share" },
-				{ words: "Times as often", kind: "number" },
-				{ words: "What it says", kind: "text" },
+				{ words: "Lift", kind: "number" },
+				{ words: "Finding", kind: "text" },
 			],
 			rows: records.map(
 				(one): Row => ({
@@ -69,7 +69,7 @@ export const foretell = patternKind({
 					],
 				}),
 			),
-			empty: "No deal that was due had a flag.",
+			empty: "No deals that were due had a flag.",
 		};
 		const missed = due.filter(({ won }) => !won).length;
 		const told = records.filter((one) => verdictOf(one) === "miss");
@@ -77,22 +77,22 @@ export const foretell = patternKind({
 		const [best] = told;
 		const [most] = nothing;
 		const finding = !list.length
-			? "The past is too short to say what foretells"
+			? "Too little history to say which signals matter"
 			: best
 				? `Of deals with “${best.name}”, ${percent(best.with.share)} weren’t won in time; without it ${percent(best.without.share)}`
-				: "No flag foretold whether deals are won in time";
+				: "No flag clearly signals whether deals are won in time";
 		return {
 			openings: book.openings,
 			view: {
-				headline: finding + (most ? `. “${most.name}” foretold nothing` : ""),
+				headline: finding + (most ? `. “${most.name}” showed no difference` : ""),
 				beside: [
-					nothing.length > 1 ? `Foretold nothing: ${nothing.map(({ name }) => name).join(", ")}.` : "",
-					"That a flag goes with losing doesn’t say that it causes it.",
+					nothing.length > 1 ? `No difference shown: ${nothing.map(({ name }) => name).join(", ")}.` : "",
+					"A flag that goes with losing isn’t necessarily its cause.",
 				].filter(Boolean),
 				about: null,
 				rests: [grouped(due.length), `${due.length === 1 ? "deal" : "deals"}, ${due.length - missed} won in time`],
 				looked: lookedView(list),
-				follow: { words: "See what other weights would do", path: "/setup?place=flags", right: "changeRules" },
+				follow: { words: "See the effect of other weights", path: "/setup?place=flags", right: "changeRules" },
 				groupings: [],
 				by: null,
 				currency: company.rules.rates.base,
@@ -124,7 +124,7 @@ function levels({ organisation: { company } }: Context, list: List, scope: Param
 				},
 			],
 		})),
-		empty: "No deal was due.",
+		empty: "No deals were due.",
 	};
 }
 
@@ -154,6 +154,6 @@ function answers({ organisation: { company } }: Context, list: List, scope: Para
 				},
 			],
 		})),
-		empty: "No deal that was due had questions.",
+		empty: "No deals that were due had questions.",
 	};
 }

@@ -44,13 +44,11 @@ export const price = patternKind({
 			openings: book.openings,
 			view: {
 				headline: !won.length
-					? "Nothing was won in the last year"
+					? "No deals were won in the last year"
 					: first && first.away >= 0.02 && first.away > 1.5 * away(others)
-						? `${DEAL_GROUPINGS.rep.nameOf(context, first.id)} gives away ${percent(first.away)} in the last two weeks before a win, others ${percent(away(others))}`
-						: `Deals are won at ${percent(1 - away(late))} of what they were worth two weeks before`,
-				beside: [`${plural(won.length, "deal")} won in a year; ${percent(discountOf(lines))} off the list over their lines, as the lines stand now.`].filter(
-					Boolean,
-				),
+						? `${DEAL_GROUPINGS.rep.nameOf(context, first.id)} gives a discount of ${percent(first.away)} in the last two weeks before a win; others ${percent(away(others))}`
+						: `Deals close at ${percent(1 - away(late))} of their value two weeks earlier`,
+				beside: [`${plural(won.length, "deal")} won in a year; ${percent(discountOf(lines))} off list price, by their current lines.`].filter(Boolean),
 				about: "deals won within a year",
 				rests: [count(won.length), "won"],
 				looked: null,
@@ -118,8 +116,8 @@ function pathTable(context: Context, won: readonly Closed[], by: DealGrouping, b
 	};
 	return {
 		key: "path",
-		title: "Mean value along the way to the win",
-		lead: "Of deals won in a year, at the end of the day on which each stage was first entered, and when won; of fewer than five nothing is said.",
+		title: "Average amount on the way to the win",
+		lead: "Of deals won in a year, at the end of the day on which each stage was first entered, and when won; fewer than five aren’t shown.",
 		of: by.words.replace("by ", ""),
 		columns: [
 			{ words: "Won", kind: "count" },
@@ -128,9 +126,9 @@ function pathTable(context: Context, won: readonly Closed[], by: DealGrouping, b
 		],
 		rows: [
 			...largest(grouped(won, ({ seen }) => by.of(context, seen.deal, seen.owner))).map(([group, own]) => row(group, by.nameOf(context, group), own)),
-			...(won.length ? [row("all", "All together", won, true)] : []),
+			...(won.length ? [row("all", "Total", won, true)] : []),
 		],
-		empty: "Nothing was won in the last year.",
+		empty: "No deals were won in the last year.",
 	};
 }
 
@@ -168,7 +166,7 @@ function lateTable(context: Context, late: readonly Late[], by: DealGrouping, bo
 	};
 	return {
 		key: "late",
-		title: "Given away late",
+		title: "Late discounts",
 		lead: `Amounts ${LATE} working days before the win, and when won, of deals that were open and priced then.`,
 		of: by.words.replace("by ", ""),
 		half: true,
@@ -176,15 +174,15 @@ function lateTable(context: Context, late: readonly Late[], by: DealGrouping, bo
 			{ words: "Won", kind: "count" },
 			{ words: "Two weeks before", kind: "money" },
 			{ words: "When won", kind: "money" },
-			{ words: "Given away", kind: "percent" },
+			{ words: "Discount", kind: "percent" },
 		],
 		rows: [
 			...largest(grouped(late, ({ closed: { seen } }) => by.of(context, seen.deal, seen.owner)))
 				.sort(([, a], [, b]) => Number(b.length >= LEAST) - Number(a.length >= LEAST) || away(b) - away(a))
 				.map(([group, own]) => row(group, by.nameOf(context, group), own)),
-			...(late.length ? [row("all", "All together", late, true)] : []),
+			...(late.length ? [row("all", "Total", late, true)] : []),
 		],
-		empty: "Nothing that was won in the last year was open two weeks before.",
+		empty: "No deal won in the last year was open two weeks before.",
 	};
 }
 
@@ -210,20 +208,20 @@ function discountTable(context: Context, won: readonly Closed[], lines: readonly
 	};
 	return {
 		key: "discount",
-		title: "Off the list",
-		lead: "1 − what the lines came to ÷ what they would have by their list prices, of deals won in a year.",
+		title: "Discount off list price",
+		lead: "1 − line totals ÷ the same at list prices, for deals won in the last year.",
 		of: by.words.replace("by ", ""),
 		half: true,
 		columns: [
 			{ words: "Deals", kind: "count" },
 			{ words: "Lines", kind: "count" },
-			{ words: "By the list", kind: "money" },
+			{ words: "At list price", kind: "money" },
 			{ words: "Discount", kind: "percent" },
 		],
 		rows: [
 			...groups.sort((a, b) => (b.off ?? 0) - (a.off ?? 0)).map(({ group, name, own }) => row(group || "none", name, own)),
-			...(lines.length ? [row("all", "All together", lines, true)] : []),
+			...(lines.length ? [row("all", "Total", lines, true)] : []),
 		],
-		empty: "No deal that was won in the last year has lines with list prices.",
+		empty: "No deal won in the last year has lines with list prices.",
 	};
 }

@@ -51,10 +51,10 @@ export const reasons = patternKind({
 			view: {
 				headline:
 					first && first[1].length >= LEAST
-						? `${first[0]} is the reason most often given: ${first[1].length} of ${lost.length} losses in a year, ${short(sum(first[1]), currency)}`
+						? `${first[0]} is the most common reason: ${first[1].length} of ${lost.length} losses in a year, ${short(sum(first[1]), currency)}`
 						: lost.length
-							? `${plural(lost.length, "deal")} lost in a year, for no reason that stands out`
-							: "Nothing was lost in the last year",
+							? `${plural(lost.length, "deal")} lost in a year, with no single main reason`
+							: "No deals were lost in the last year",
 				beside: [
 					cluster
 						? `Of ${cluster.of} losses to ${cluster.competitor}, ${cluster.k} were in the ${cluster.team} team; of those to others ${percent(cluster.others)}.`
@@ -64,7 +64,7 @@ export const reasons = patternKind({
 				about: "deals closed within a year",
 				rests: [count(all.length), `${all.length === 1 ? "deal" : "deals"}, ${won.length} won`],
 				looked: null,
-				follow: { words: "Say which reasons end", path: "/setup?place=stages", right: "changeRules" },
+				follow: { words: "Set which reasons end", path: "/setup?place=stages", right: "changeRules" },
 				groupings: offered(OFFERED),
 				by: by.key,
 				currency,
@@ -124,11 +124,11 @@ function lossTable(stages: Stages, lost: readonly Told[], cell: Cells): PatternT
 		of: "Reason",
 		columns: [
 			{ words: "Deals", kind: "count" },
-			{ words: "Of all losses", kind: "share" },
+			{ words: "Share of losses", kind: "share" },
 			{ words: "Amount", kind: "money" },
 			{ words: "Days to close", kind: "number" },
-			{ words: "Lost from most often", kind: "text" },
-			{ words: "To whom most often", kind: "text" },
+			{ words: "Most often lost from", kind: "text" },
+			{ words: "Most often lost to", kind: "text" },
 		],
 		rows: bySize(grouped(lost, ({ reason }) => [reason])).map(([reason, own]) => {
 			const from = bySize(grouped(own, (one) => [stages[one.from]?.name ?? "no stage"]))[0];
@@ -151,7 +151,7 @@ function lossTable(stages: Stages, lost: readonly Told[], cell: Cells): PatternT
 				],
 			};
 		}),
-		empty: "Nothing was lost in the last year.",
+		empty: "No deals were lost in the last year.",
 	};
 }
 
@@ -170,7 +170,7 @@ const winTable = (won: readonly Told[], cell: Cells): PatternTable => ({
 		name: reason,
 		cells: [cell.count(`won:${reason}`, `Won: ${reason}`, own), { kind: "money", minor: sum(own) }, cell.days(own)],
 	})),
-	empty: "Nothing was won in the last year.",
+	empty: "No deals were won in the last year.",
 });
 
 const rivalTable = (all: readonly Told[], cell: Cells): PatternTable => ({
@@ -179,7 +179,7 @@ const rivalTable = (all: readonly Told[], cell: Cells): PatternTable => ({
 	of: "Competitor",
 	half: true,
 	columns: [
-		{ words: "Won of what closed", kind: "share" },
+		{ words: "Win rate, by count", kind: "share" },
 		{ words: "Lost", kind: "count" },
 		{ words: "Lost amount", kind: "money" },
 		{ words: "Most losses in", kind: "text" },
@@ -198,7 +198,7 @@ const rivalTable = (all: readonly Told[], cell: Cells): PatternTable => ({
 			],
 		};
 	}),
-	empty: "No deal was closed in the last year.",
+	empty: "No deals were closed in the last year.",
 });
 
 const stageTable = (stages: Stages, lost: readonly Told[], cell: Cells): PatternTable => ({
@@ -208,7 +208,7 @@ const stageTable = (stages: Stages, lost: readonly Told[], cell: Cells): Pattern
 	half: true,
 	columns: [
 		{ words: "Deals", kind: "count" },
-		{ words: "Of all losses", kind: "share" },
+		{ words: "Share of losses", kind: "share" },
 		{ words: "Amount", kind: "money" },
 		{ words: "Days to close", kind: "number" },
 	],
@@ -227,7 +227,7 @@ const stageTable = (stages: Stages, lost: readonly Told[], cell: Cells): Pattern
 				],
 			};
 		}),
-	empty: "Nothing was lost in the last year.",
+	empty: "No deals were lost in the last year.",
 });
 
 function daysTable(context: Context, all: readonly Told[], by: ReturnType<typeof groupingOf>, cell: Cells): PatternTable {
@@ -238,11 +238,11 @@ function daysTable(context: Context, all: readonly Told[], by: ReturnType<typeof
 	}));
 	return {
 		key: "days",
-		title: `Won share and days to close, ${by.words}`,
+		title: `Win rate and days to close, ${by.words}`,
 		of: by.words.replace("by ", ""),
 		half: true,
 		columns: [
-			{ words: "Won of what closed", kind: "share" },
+			{ words: "Win rate, by count", kind: "share" },
 			{ words: "Days to a win", kind: "number" },
 			{ words: "Days to a loss", kind: "number" },
 		],
@@ -253,7 +253,7 @@ function daysTable(context: Context, all: readonly Told[], by: ReturnType<typeof
 				name,
 				cells: [cell.wonShare(`by:${group}`, name, own), cell.days(own.filter(({ won }) => won)), cell.days(own.filter(({ won }) => !won))],
 			})),
-		empty: "No deal was closed in the last year.",
+		empty: "No deals were closed in the last year.",
 	};
 }
 
@@ -261,8 +261,8 @@ function timeTable(fiscalStart: number, lost: readonly Told[], cell: Cells): Pat
 	const quarters = [...grouped(lost, ({ day }) => [String(quarterOf(day, fiscalStart).start)])].sort(([a], [b]) => Number(a) - Number(b));
 	return {
 		key: "time",
-		title: "Losses through time",
-		lead: "The first and the last quarter are in it as far as the year goes.",
+		title: "Losses over time",
+		lead: "The first and last quarters are counted only as far as the year goes.",
 		of: "Reason",
 		half: true,
 		columns: quarters.map(([start]) => ({ words: periodWords(quarterOf(Number(start), fiscalStart)), kind: "count" })),
@@ -277,7 +277,7 @@ function timeTable(fiscalStart: number, lost: readonly Told[], cell: Cells): Pat
 				),
 			),
 		})),
-		empty: "Nothing was lost in the last year.",
+		empty: "No deals were lost in the last year.",
 	};
 }
 
@@ -294,13 +294,13 @@ function backTable(context: Context, day: Day, lost: readonly Told[]): PatternTa
 	return {
 		key: "back",
 		title: "Lost for a reason that ends",
-		lead: `${Object.keys(reasonReturns).length ? "Which reasons end, and when, is set in Setup." : "Say in Setup which reasons end: with the fiscal year, or some months after the loss."}${ends.length > SHOWN ? ` The largest ${SHOWN} of ${ends.length}.` : ""}`,
+		lead: `${Object.keys(reasonReturns).length ? "Which reasons end, and when, is set in Setup." : "Set in Setup which reasons end: with the fiscal year, or some months after the loss."}${ends.length > SHOWN ? ` The largest ${SHOWN} of ${ends.length}.` : ""}`,
 		of: "Deal",
 		columns: [
 			{ words: "Reason", kind: "text" },
 			{ words: "Lost", kind: "day" },
 			{ words: "Amount", kind: "money" },
-			{ words: "Come back", kind: "comeBack" },
+			{ words: "Follow up", kind: "comeBack" },
 		],
 		rows: ends.slice(0, SHOWN).map(({ seen, reason, day: closed }) => {
 			const open = (company.deals[seen.deal]?.tasks ?? []).map((task) => taskOn(task, day)).filter((task) => isOpenOn(task, day) && task.due !== NO_DAY);
@@ -321,12 +321,12 @@ function backTable(context: Context, day: Day, lost: readonly Told[]): PatternTa
 						dealId: id,
 						day: formatDay(on),
 						back: Number.isFinite(back) ? formatDay(back) : null,
-						title: `Come back to ${accountName(organisation, seen.deal)}: lost on ${longDay(closed)}, ${reason.toLowerCase()}`.slice(0, 300),
+						title: `Follow up with ${accountName(organisation, seen.deal)}: lost on ${longDay(closed)}, ${reason.toLowerCase()}`.slice(0, 300),
 					},
 				],
 			};
 		}),
-		empty: "Nothing was lost for such a reason in the last year.",
+		empty: "No deals were lost for such a reason in the last year.",
 	};
 }
 

@@ -64,22 +64,22 @@ export const sources = patternKind({
 		const table: PatternTable = {
 			key: "sources",
 			title: "By source",
-			lead: `Brought: deals that began in the year to ${longDay(day)}. Won and lost: deals that were closed in it, whenever they began, so the two don’t add up.`,
+			lead: `Created: deals created in the year to ${longDay(day)}. Won and lost: deals closed in that year, whenever created, so the two don’t add up.`,
 			of: "Source",
 			columns: [
-				{ words: "Brought", kind: "count" },
+				{ words: "Created", kind: "count" },
 				{ words: "Worth now", kind: "money" },
-				{ words: "Won of what closed", kind: "share" },
+				{ words: "Win rate, by count", kind: "share" },
 				{ words: "Won", kind: "money" },
 				{ words: "Days to a win", kind: "number" },
-				{ words: "What it says", kind: "text" },
+				{ words: "Finding", kind: "text" },
 			],
 			rows: lines.map(({ name, own, won, came, share, rest }) => ({
 				key: name,
 				name,
 				cells: [
 					came.length
-						? { kind: "count", value: came.length, opens: book.open(`brought:${name}`, `Brought by ${name}`, null, seenCases(came)) }
+						? { kind: "count", value: came.length, opens: book.open(`brought:${name}`, `Created by ${name}`, null, seenCases(came)) }
 						: { kind: "count", value: null },
 					{ kind: "money", minor: sum(came) },
 					shareCell(`closed:${name}`, `${name}: closed`, own),
@@ -92,13 +92,13 @@ export const sources = patternKind({
 							: text("won less often than others", undefined, "worse"),
 				],
 			})),
-			empty: "No deal began or was closed in the last year.",
+			empty: "No deals were created or closed in the last year.",
 		};
 		const kindOf = (deal: number) => DEAL_GROUPINGS.kind.of(context, deal, -1)[0] ?? "";
 		const kinds = [...new Set(closed.map(({ seen }) => kindOf(seen.deal)))].sort();
 		const byKind: PatternTable = {
 			key: "kinds",
-			title: "Won of what closed, by kind of customer",
+			title: "Win rate by kind of customer",
 			of: "Source",
 			columns: kinds.map((kind) => ({ words: DEAL_GROUPINGS.kind.nameOf(context, kind), kind: "share" })),
 			rows: lines.map(({ name, own }) => ({
@@ -112,7 +112,7 @@ export const sources = patternKind({
 					),
 				),
 			})),
-			empty: "No deal was closed in the last year.",
+			empty: "No deals were closed in the last year.",
 		};
 		const [most] = lines;
 		const better = lines.filter(({ share, rest }) => apart(share, rest)).sort((a, b) => (b.share.share ?? 0) - (a.share.share ?? 0))[0];
@@ -120,12 +120,12 @@ export const sources = patternKind({
 			openings: book.openings,
 			view: {
 				headline: better
-					? `${better.name}: ${percent(better.share.share)} of what closed was won, of all others ${percent(better.rest.share)}`
+					? `${better.name}: ${percent(better.share.share)} won by count, all others ${percent(better.rest.share)}`
 					: most
-						? `${most.name} brought the most that was won: ${short(sum(most.won.map(({ seen }) => seen)), currency)} of ${plural(most.won.length, "deal")}`
-						: "Nothing began or was closed in the last year",
-				beside: better ? [] : closed.length ? ["No source is won clearly more or less often than the others."] : [],
-				about: "deals begun or closed within a year",
+						? `${most.name} brought the largest won amount: ${short(sum(most.won.map(({ seen }) => seen)), currency)} of ${plural(most.won.length, "deal")}`
+						: "No deals were created or closed in the last year",
+				beside: better ? [] : closed.length ? ["No source has a clearly higher or lower win rate."] : [],
+				about: "deals created or closed within a year",
 				rests: [count(brought.length), `begun, ${closed.length} closed`],
 				looked: null,
 				groupings: [],

@@ -23,7 +23,7 @@ export const stages = patternKind({
 		const times = timeInStage(company, day, (deal, owner) => [ALL, ...(ownerIn(scope, owner) ? [OURS, ...by.of(context, deal, owner)] : [])]);
 		const all = new Map(times.filter(({ group }) => group === ALL).map((one) => [one.stage, one]));
 		const shown = [...all.keys()].sort((a, b) => (company.rules.stages[a]?.rank ?? 0) - (company.rules.stages[b]?.rank ?? 0));
-		const nameOf = (group: string) => (group === ALL ? "Everybody" : group === OURS ? "Together" : by.nameOf(context, group));
+		const nameOf = (group: string) => (group === ALL ? "Everybody" : group === OURS ? "Total" : by.nameOf(context, group));
 		const sums = scope === null ? [ALL] : [OURS, ALL];
 		const stageName = (stage: number) => company.rules.stages[stage]?.name ?? "";
 		const cellOf = (group: string, stage: number): Cell => {
@@ -60,7 +60,7 @@ export const stages = patternKind({
 		const table: PatternTable = {
 			key: "stages",
 			title: "Working days in each stage",
-			lead: "Visits begun in the last 365 days. Large: the median, with those that aren’t finished counted as lasting at least so long. The line falls as visits end; the pale one is everybody’s, the dashed line the half, and ticks on it are visits under way.",
+			lead: "Visits started in the last 365 days. Large figure: the median; unfinished visits count as lasting at least as long as so far. The curve falls as visits end; the pale curve is everyone’s, the dashed line marks half, and ticks are visits under way.",
 			of: by.words.replace("by ", ""),
 			columns: shown.map((stage) => ({ words: stageName(stage), kind: "times" })),
 			rows: [
@@ -69,7 +69,7 @@ export const stages = patternKind({
 					? sums.map((group) => ({ key: group === ALL ? "all" : "ours", name: nameOf(group), total: true, cells: shown.map((stage) => cellOf(group, stage)) }))
 					: []),
 			],
-			empty: "No deal came to a stage in the last year.",
+			empty: "No deals entered a stage in the last year.",
 		};
 		return {
 			openings: book.openings,
@@ -79,10 +79,10 @@ export const stages = patternKind({
 					: times.some(({ median }) => median !== null)
 						? "Nobody’s deals stay clearly longer in a stage than others’"
 						: times.some(({ visits }) => visits.length >= LEAST)
-							? "No stage has been left by half of the deals that came to it"
+							? "No stage has been left by half of the deals that entered it"
 							: "Too few visits to say how long stages take",
 				beside: slow
-					? [`That is ${((slow.one.median ?? 0) / Math.max(1, slow.all.median ?? 1)).toFixed(1)} times as long, and more than chance would do.`]
+					? [`That is ${((slow.one.median ?? 0) / Math.max(1, slow.all.median ?? 1)).toFixed(1)} times as long, more than chance would explain.`]
 					: [],
 				about: "visits to stages within a year",
 				rests: [grouped(times.reduce((sum, one) => sum + (one.group === OURS ? one.visits.length : 0), 0)), "visits"],

@@ -36,25 +36,25 @@ export const tasks = patternKind({
 					day: on,
 					owner: now.deals[deal]?.owner ?? -1,
 					amount: now.deals[deal]?.amountBase ?? null,
-					came: `${shortDay(on)}: ${out ? "out three weeks later" : "still lit"}`,
+					came: `${shortDay(on)}: ${out ? "cleared three weeks later" : "still lit"}`,
 					hit: out,
 				};
 			});
 		};
 		const verdict = ({ with: own, without, gain }: (typeof lines)[number]): Cell => {
 			if (gain === null) return text("too few to say");
-			if (!apart(own, without)) return text("can’t be told apart");
-			return gain > 0 ? text("out more often with one", undefined, "better") : text("out less often with one", undefined, "worse");
+			if (!apart(own, without)) return text("no clear difference");
+			return gain > 0 ? text("cleared more often with one", undefined, "better") : text("cleared less often with one", undefined, "worse");
 		};
 		const table: PatternTable = {
 			key: "tasks",
-			title: "Out three weeks later, with a task and without",
-			lead: "Each flag lit at each week’s end of the last half year: out if it no longer fires 15 working days later, or the deal is won. With a task: one that names the flag was open, or was given in the five working days before. A flag lit for many weeks counts in each of them.",
+			title: "Cleared three weeks later, with and without a task",
+			lead: "Each flag lit at each week’s end of the last half year: cleared if it no longer fires 15 working days later, or the deal is won. With a task: one that names the flag was open, or was given in the five working days before. A flag lit for many weeks counts in each of them.",
 			of: "Flag",
 			columns: [
-				{ words: "Out, with a task", kind: "share" },
-				{ words: "Out, without", kind: "share" },
-				{ words: "What it says", kind: "text" },
+				{ words: "Cleared, with a task", kind: "share" },
+				{ words: "Cleared, without", kind: "share" },
+				{ words: "Finding", kind: "text" },
 			],
 			rows: lines.map((one) => ({
 				key: one.code,
@@ -63,17 +63,17 @@ export const tasks = patternKind({
 					{
 						kind: "share",
 						share: one.with,
-						opens: book.open(`task:${one.code}:with`, `${one.name}, with a task`, "were out three weeks later", casesOf(one.has)),
+						opens: book.open(`task:${one.code}:with`, `${one.name}, with a task`, "were cleared three weeks later", casesOf(one.has)),
 					},
 					{
 						kind: "share",
 						share: one.without,
-						opens: book.open(`task:${one.code}:without`, `${one.name}, without a task`, "were out three weeks later", casesOf(one.hasNot)),
+						opens: book.open(`task:${one.code}:without`, `${one.name}, without a task`, "were cleared three weeks later", casesOf(one.hasNot)),
 					},
 					verdict(one),
 				],
 			})),
-			empty: "No flag was lit long enough ago to say what became of it.",
+			empty: "No flag was lit long enough ago to tell what happened to it.",
 		};
 		const best = lines.find((one) => apart(one.with, one.without) && (one.gain ?? 0) > 0);
 		const none = lines.filter((one) => one.gain !== null && !apart(one.with, one.without));
@@ -81,13 +81,13 @@ export const tasks = patternKind({
 			openings: book.openings,
 			view: {
 				headline: best
-					? `Where a task names “${best.name}”, ${percent(best.with.share)} are out three weeks later; without one ${percent(best.without.share)}`
+					? `Where a task targets “${best.name}”, ${percent(best.with.share)} are cleared three weeks later; without one ${percent(best.without.share)}`
 					: lines.some(({ gain }) => gain !== null)
-						? "No flag goes out clearly more often where a task names it"
-						: "Too few tasks to say whether they go with flags going out",
+						? "No flag clears clearly more often where a task targets it"
+						: "Too few tasks to tell whether they go with flags clearing",
 				beside: [
-					none.length ? `Can’t be told apart: ${none.map(({ name }) => name).join(", ")}.` : "",
-					"What is given tasks differs from what isn’t: managers choose deals that can still be moved, or that are worst. This doesn’t say what a task does.",
+					none.length ? `No clear difference: ${none.map(({ name }) => name).join(", ")}.` : "",
+					"Deals with tasks differ from those without: managers choose the ones that can still be saved, or the worst. This doesn’t show what a task achieves.",
 				].filter(Boolean),
 				about: "flags of half a year",
 				rests: [count(watched.length), "lit at weeks’ ends"],

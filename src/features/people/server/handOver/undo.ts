@@ -34,7 +34,7 @@ export const undoHandOver = command({
 		if (record.targetsAfter.length) demand(context.actor, "setTargets");
 		const reverted = record.deals.length ? await revertEdits(tx, context, record.deals) : { done: [], audit: [] };
 		const { undone, left, told } = record.changes.length ? await revertTaskChanges(tx, context, record.changes) : { undone: [], left: 0, told: [] };
-		if (left) throw new Fault(409, "Changed since", `${left === 1 ? "A task was" : `${left} tasks were`} changed since, so all of it stays as it is.`);
+		if (left) throw new Fault(409, "Changed since", `${left === 1 ? "A task was" : `${left} tasks were`} changed since, so it can’t be undone.`);
 		if (record.targetsAfter.length) {
 			await demandTargets(tx, record.targetsAfter);
 			await writeTargets(tx, record.targets);
@@ -57,7 +57,7 @@ export const undoHandOver = command({
 				...reverted.audit,
 				...told,
 				{
-					action: "handing over undone",
+					action: "handover undone",
 					subject: personId,
 					detail: {
 						deals: reverted.done.length,

@@ -29,8 +29,8 @@ export const handOverInput = z.object({
 	/** the last day that they work here; left out, it stays as it is */
 	lastDay: dayInput.nullable().optional(),
 	/** each deal that goes to somebody; those that aren't named stay */
-	deals: given.refine(once, "A deal is named twice.").default([]),
-	tasks: given.refine(once, "A task is named twice.").default([]),
+	deals: given.refine(once, "A deal appears twice.").default([]),
+	tasks: given.refine(once, "A task appears twice.").default([]),
 	/** each planned round that goes to somebody, or (null) ends */
 	plans: z
 		.array(z.object({ id: idSchema, to: idSchema.nullable() }))
@@ -114,8 +114,9 @@ export const handOver = command({
 /** Throws unless somebody is another one, in reach, who works here today. */
 function demandTaker(context: Context, from: string, id: string): void {
 	const { person } = reached(context, id);
-	if (id === from) throw new Fault(422, "The same person", "Choose somebody else to hand it over to.");
-	if (!worksOn(person, context.now.day)) throw new Fault(422, "Doesn’t work here", `${person.name} doesn’t work here on ${formatDay(context.now.day)}.`);
+	if (id === from) throw new Fault(422, "The same person", "Choose someone else to hand it over to.");
+	if (!worksOn(person, context.now.day))
+		throw new Fault(422, "Not with the company", `${person.name} isn’t with the company on ${formatDay(context.now.day)}.`);
 	if (person.role !== "rep" && person.role !== "manager")
 		throw new Fault(422, "Has no deals", `${person.name} is ${person.role}; deals and tasks go to reps and managers.`);
 }
@@ -131,7 +132,7 @@ async function giveDeals(
 	for (const { id } of deals) {
 		const seen = theirs.get(id);
 		if (seen?.status !== "open" || seen.owner !== owner)
-			throw new Fault(409, "Not theirs any more", "One of these deals was closed or has gone to somebody else since. Look at the list again.");
+			throw new Fault(409, "Changed since", "One of these deals was closed or given to someone else since. Reload the list.");
 	}
 	const ids = deals.map(({ id }) => id);
 	const rows = ids.length
@@ -175,7 +176,7 @@ async function passPlans(
 		.for("update");
 	for (const { id, to } of plans) {
 		const row = rows.find((one) => one.id === id);
-		if (!row) throw new Fault(409, "Gone", "One of these planned rounds isn’t there any more. Look at the list again.");
+		if (!row) throw new Fault(409, "Gone", "One of these planned rounds was deleted since. Reload the list.");
 		if (to === null) await tx.delete(roundPlans).where(eq(roundPlans.id, id));
 		else {
 			if (reached(context, to).person.role !== "manager") throw new Fault(422, "Holds no rounds", "A planned round goes to a manager.");
@@ -191,7 +192,7 @@ async function passPlans(
 async function setLastDay(tx: Tx, { now }: Context, person: OrganisationState["people"][number], lastDay: string | null): Promise<void> {
 	const began = isoOrNull(person.activeFrom);
 	if (lastDay && began && lastDay < began)
-		throw new Fault(422, "Ends before it begins", `${person.name} can’t have left on ${lastDay}, before they began on ${began}.`);
+		throw new Fault(422, "End is before start", `${person.name} can’t have left on ${lastDay}, before they began on ${began}.`);
 	await tx.update(people).set({ activeTo: lastDay }).where(eq(people.id, person.id));
 	if (person.role === "ops") await demandOps(tx, formatDay(now.day));
 }

@@ -55,11 +55,11 @@ export function DealsPart({ preview: { deals, people, team, currency }, deals: g
 					To the owners of the accounts’ other deals
 				</Button>
 				<Button size="sm" variant="link" className="p-0" onClick={() => onChange({})}>
-					All stay
+					Keep all
 				</Button>
 			</div>
 			<details className="small-text mb-2">
-				<summary>Spread over whom: by amount, the largest first</summary>
+				<summary>Spread over (by amount, largest first)</summary>
 				<div className="d-flex flex-wrap gap-3 mt-1">
 					{people.map(({ id, name }) => (
 						<Form.Check

@@ -43,7 +43,7 @@ export function HandOverDialog({ from, zone, onClose }: Props) {
 						</Alert>
 					) : (
 						<p className="second mb-0" role="status">
-							<Spinner as="span" size="sm" /> Looking at what is theirs …
+							<Spinner as="span" size="sm" /> Loading what they own …
 						</p>
 					)}
 				</Modal.Body>
@@ -106,7 +106,7 @@ function Chosen({ from, preview, zone, onClose }: { from: string; preview: Previ
 			</Modal.Body>
 			<Modal.Footer>
 				<p className="small-text second mb-0 me-auto over-sum" aria-live="polite">
-					{lacks ?? `${wordsOf(preview, choices).join("; ")}. What was theirs until now stays theirs in everything that looks back.`}
+					{lacks ?? `${wordsOf(preview, choices).join("; ")}. The past stays theirs in every view of earlier days.`}
 				</p>
 				<Button variant="link" onClick={onClose}>
 					Cancel

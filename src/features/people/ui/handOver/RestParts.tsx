@@ -2,6 +2,7 @@
 import { Form } from "react-bootstrap";
 import { plural } from "@/core/time/words";
 import { longDate, money, shortDate } from "@/ui/format";
+import { DayField } from "@/ui/parts/DayField";
 import { type Choices, ENDS, type Preview, WITH_DEAL } from "./choices";
 import { TakerSelect } from "./TakerSelect";
 
@@ -13,7 +14,7 @@ interface Props {
 
 /** The last day, and the ways in that end with it. */
 export function EndPart({ preview: { name, mayEnd, ways, today }, choices, onChange }: Props) {
-	if (!mayEnd || !ways) return <p className="second small-text">When {name} leaves, and their keys and calendars end, is set by ops.</p>;
+	if (!mayEnd || !ways) return <p className="second small-text">When {name} leaves, and when their keys and calendars end, is set by ops.</p>;
 	const open = [
 		[ways.keys, "key"],
 		[ways.calendars, "calendar address"],
@@ -25,17 +26,17 @@ export function EndPart({ preview: { name, mayEnd, ways, today }, choices, onCha
 	return (
 		<section className="mb-3">
 			<Form.Group controlId="over-day" className="mb-2">
-				<Form.Label>Last day here</Form.Label>
-				<Form.Control type="date" className="w-auto" value={choices.lastDay} onChange={(event) => onChange({ lastDay: event.target.value })} />
+				<Form.Label>Last day</Form.Label>
+				<DayField className="w-auto" value={choices.lastDay} onDay={(day) => onChange({ lastDay: day })} />
 				<Form.Text>
 					{choices.lastDay
 						? choices.lastDay < today
-							? "It has passed: they can’t sign in, and their ways in end at once."
-							: `Until ${longDate(choices.lastDay)} they sign in as now; after it their ways in end by themselves.`
-						: "Left empty, they stay."}
+							? "This day has passed: they can’t sign in, and their access ends at once."
+							: `Until ${longDate(choices.lastDay)} they can sign in; after it their access ends automatically.`
+						: "Leave empty if they stay."}
 				</Form.Text>
 			</Form.Group>
-			<p className="small-text mb-1">{words ? `Ways in: ${words}.` : "They have no keys, calendars, links or webhooks, and aren’t signed in."}</p>
+			<p className="small-text mb-1">{words ? `Access: ${words}.` : "They have no keys, calendars, links or webhooks, and aren’t signed in."}</p>
 			{words && (
 				<Form.Check id="over-ways" label="End all of these now" checked={choices.endWays} onChange={(event) => onChange({ endWays: event.target.checked })} />
 			)}
@@ -100,9 +101,9 @@ export function PlansPart({ preview: { plans, people }, choices, onChange }: Pro
 }
 
 const WHAT = [
-	["stay", "They stay theirs"],
-	["go", "From a day on they go to somebody"],
-	["end", "From a day on they end"],
+	["stay", "They keep them"],
+	["go", "Give to someone from a day on"],
+	["end", "End on a day"],
 ] as const;
 
 /** What becomes of the targets that reach beyond today. */
@@ -135,22 +136,13 @@ export function TargetsPart({ preview: { targets, people, mayMoveTargets }, choi
 						onChange={() => set({ what })}
 					/>
 				))}
-				{chosen.what !== "stay" && (
-					<Form.Control
-						type="date"
-						size="sm"
-						className="w-auto"
-						aria-label="From"
-						value={chosen.from}
-						onChange={(event) => set({ from: event.target.value })}
-					/>
-				)}
+				{chosen.what !== "stay" && <DayField size="sm" className="w-auto" aria-label="From" value={chosen.from} onDay={(day) => set({ from: day })} />}
 				{chosen.what === "go" && (
-					<TakerSelect label="The targets go to" value={chosen.to} people={people} more={[["", "Choose somebody"]]} onChange={(to) => set({ to })} />
+					<TakerSelect label="Targets go to" value={chosen.to} people={people} more={[["", "Choose a person"]]} onChange={(to) => set({ to })} />
 				)}
 			</div>
 			{chosen.what !== "stay" && (
-				<p className="small-text second mb-0 mt-1">What lies before the day stays theirs, by its share of days; both parts add up to the target.</p>
+				<p className="small-text second mb-0 mt-1">The part before that day stays theirs, by its share of days; both parts add up to the target.</p>
 			)}
 		</section>
 	);

@@ -53,10 +53,10 @@ export function inputOf(from: string, preview: Preview, choices: Choices): Input
 /** What is missing before it can be done; null: nothing. */
 export function missing(preview: Preview, choices: Choices): string | null {
 	const input = inputOf("", preview, choices);
-	if (choices.targets.what === "go" && !choices.targets.to) return "Choose who takes the targets over.";
+	if (choices.targets.what === "go" && !choices.targets.to) return "Choose who takes over the targets.";
 	if (choices.targets.what !== "stay" && !choices.targets.from) return "Choose the day from which the targets change.";
 	const some = input.deals?.length || input.tasks?.length || input.plans?.length || input.targets || input.endWays || input.lastDay !== undefined;
-	return some ? null : "Nothing is chosen yet.";
+	return some ? null : "Nothing chosen yet.";
 }
 
 /** What would be done, in one sentence for each kind of thing. */
@@ -70,6 +70,6 @@ export function wordsOf(preview: Preview, choices: Choices): string[] {
 		...of(input.tasks?.length ?? 0, preview.tasks.length, "task"),
 		...of(input.plans?.length ?? 0, preview.plans.length, "planned round"),
 		...(input.targets ? [`targets ${input.targets.to ? "go on" : "end"} from ${input.targets.from}`] : []),
-		...(input.endWays ? ["ways in end now"] : []),
+		...(input.endWays ? ["access ends now"] : []),
 	];
 }

@@ -18,7 +18,7 @@ export function SetPasswordForm({ action }: { action: (given: { token: string; p
 			setError(done.error);
 			setState(done.error ? "open" : "done");
 		} catch {
-			setError("This couldn’t be sent: the connection or the server may be down. Try again.");
+			setError("Couldn’t send: the connection or the server may be down. Try again.");
 			setState("open");
 		}
 	};
@@ -36,7 +36,7 @@ export function SetPasswordForm({ action }: { action: (given: { token: string; p
 						</Button>
 					</>
 				) : token === "" ? (
-					<p className="mb-0">This address carries no link. Open it as it was sent to you, to its last letter, or ask for another.</p>
+					<p className="mb-0">This link is incomplete. Open the whole link as it was sent to you, or ask for a new one.</p>
 				) : (
 					<Form
 						onSubmit={(event) => {
@@ -63,7 +63,7 @@ export function SetPasswordForm({ action }: { action: (given: { token: string; p
 							<Form.Text>At least ten letters; a few words that don’t belong together are best.</Form.Text>
 						</Form.Group>
 						<Button type="submit" disabled={state === "waiting" || token === null} className="w-100">
-							{state === "waiting" ? "Setting it …" : "Set the password"}
+							{state === "waiting" ? "Saving …" : "Set password"}
 						</Button>
 					</Form>
 				)}

@@ -35,7 +35,7 @@ export function SignInForm({ action, to }: { action: (state: State, form: FormDa
 					</Form.Group>
 					<Form.Group controlId="code" className="mb-3">
 						<Form.Label>
-							One-time code <span className="second">if you have switched it on</span>
+							One-time code <span className="second">if you turned it on</span>
 						</Form.Label>
 						<Form.Control name="code" inputMode="numeric" autoComplete="one-time-code" maxLength={20} />
 					</Form.Group>
