@@ -85,7 +85,8 @@ test("changes, tasks and accounts are allowed away as files that open with their
 	] as const) {
 		await page.goto(path);
 		const waiting = page.waitForEvent("download");
-		await page.getByRole("link", { name: "CSV", exact: true }).first().click();
+		await page.getByRole("button", { name: "Export" }).first().click();
+		await page.locator(".dropdown-item", { hasText: "CSV" }).click();
 		const file = await waiting;
 		expect(file.suggestedFilename()).toMatch(/2026-11-24.*\.csv$/);
 		const text = await readFile(await file.path(), "utf8");

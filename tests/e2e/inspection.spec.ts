@@ -146,7 +146,7 @@ test("columns are chosen and sorted by several; what is shown goes out as CSV an
 	for (const form of ["CSV", "XLSX"]) {
 		await page.getByRole("button", { name: "Export" }).click();
 		const waiting = page.waitForEvent("download");
-		await page.getByRole("button", { name: `What is shown, as ${form}` }).click();
+		await page.getByRole("button", { name: form, exact: true }).click();
 		const file = await readFile(await (await waiting).path());
 		if (form === "CSV") {
 			const lines = file.toString().replace("\uFEFF", "").trim().split("\n");
@@ -233,12 +233,12 @@ test("a setting of a flag says what it would do, is changed and undone, and stan
 	const rule = page.getByRole("group", { name: "reply owed" });
 	const before = await rule.getByText(/lit$/).textContent();
 	await rule.getByLabel(/fires after this long without an answer/).fill("50");
-	await expect(page.getByRole("status").filter({ hasText: / now; \d+ at act/ })).toContainText(/reply owed: \d+ now, 0 then; these \d+ go out/);
+	await expect(page.getByRole("status").filter({ hasText: / now; \d+ at act/ })).toContainText(/reply owed: \d+ now, 0 then; these \d+ clear/);
 	await page.getByRole("button", { name: "Save flag settings" }).click();
 	await expect(rule.getByText("0 lit")).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).click();
 	await expect(rule.getByText(before ?? "")).toBeVisible();
-	await page.getByRole("tab", { name: "Audit" }).click();
+	await page.getByRole("navigation", { name: "Setup" }).getByRole("link", { name: "Audit" }).click();
 	await expect(page.getByRole("row").filter({ hasText: "flag settings changed" }).first()).toContainText("Arno Vinter");
 });
 
@@ -256,7 +256,7 @@ test("questions get a new edition, and a stage another name, without a change to
 	await page.getByLabel("Weight").first().fill("0");
 	await page.getByRole("button", { name: "Save as the edition from today on" }).click();
 	await expect(page.getByText("The weight must be above zero")).toBeVisible();
-	await page.getByRole("tab", { name: "Stages and habits" }).click();
+	await page.getByRole("navigation", { name: "Setup" }).getByRole("link", { name: "Stages and habits" }).click();
 	await page.getByLabel("Name of the stage").nth(4).fill("Paper");
 	await page.getByRole("button", { name: "Save stages" }).click();
 	await expect(page.getByText("Stages saved.")).toBeVisible();

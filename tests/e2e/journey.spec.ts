@@ -35,7 +35,7 @@ test("from the list of lit deals to a corrective task that a rep has done", asyn
 		await page.getByRole("button", { name: "Give task: Answer what they asked" }).click();
 		const dialog = page.getByRole("dialog");
 		await expect(dialog.getByLabel("Task text")).toHaveValue("Answer what they asked");
-		await expect(dialog.getByLabel("Due")).toHaveValue("2026-11-27");
+		await expect(dialog.getByLabel("Due")).toHaveValue("27 Nov 2026");
 		await expect(dialog).toContainText("Goes to Ines Valdoro");
 		await dialog.getByRole("button", { name: "Give the task" }).click();
 		await expect(page.getByText("Task given, due 27 Nov.")).toBeVisible();

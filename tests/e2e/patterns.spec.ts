@@ -95,7 +95,9 @@ test("a figure opens its deals, by an address that can be sent; the sentence say
 	await expect(page).toHaveURL(/quarters=8/);
 	await expect(share).not.toHaveText(`${k} of ${n}`);
 	const download = page.waitForEvent("download");
-	await page.getByRole("region", { name: "Flags", exact: true }).getByRole("link", { name: "CSV" }).click();
+	const flags = page.getByRole("region", { name: "Flags", exact: true });
+	await flags.getByRole("button", { name: "Export: Flags" }).click();
+	await flags.locator(".dropdown-item", { hasText: "CSV" }).click();
 	expect((await download).suggestedFilename()).toBe("patterns 2026-11-24.csv");
 });
 
@@ -115,7 +117,7 @@ test("ops switch off the weight of what foretells nothing, see what that does, t
 	const effect = page.getByRole("status").filter({ hasText: "ranked above one that was" });
 	await expect(effect).toContainText(/\d+ at act, \d+ at watch, \d+ calm now; \d+ at act, \d+ at watch, \d+ calm then/);
 	await page.getByRole("button", { name: "Use these weights from today on" }).click();
-	await expect(page.getByText("These weights hold from today on")).toBeVisible();
+	await expect(page.getByText("These weights apply from today on")).toBeVisible();
 	await expect(page.getByText(/Weights were set from the past on 24 Nov/)).toBeVisible();
 	await page.getByRole("button", { name: "Restore the weights from before 24 Nov" }).click();
 	await expect(page.getByText("The previous weights apply again.")).toBeVisible();

@@ -57,7 +57,8 @@ test("a round is held by keyboard alone: calls move the totals, promises are mad
 	await expect(row).toContainText("Gone");
 	await expect(row).toContainText("They count on us");
 	await expect(page.getByText("Bring their figures")).toBeVisible();
-	const book = await page.request.get((await page.getByRole("link", { name: "XLSX" }).getAttribute("href")) ?? "");
+	await page.getByRole("button", { name: "Export" }).click();
+	const book = await page.request.get((await page.locator(".dropdown-item", { hasText: "XLSX" }).getAttribute("href")) ?? "");
 	expect(book.headers()["content-disposition"]).toContain("minutes");
 	await page.goto("/rounds");
 	await expect(page.getByRole("row").filter({ hasText: "Round with Piotr" })).toContainText(`3 of ${count}`);

@@ -1,13 +1,14 @@
 import { expect, signIn, test } from "../kit/browser";
 
 test("Setup says what a bundle holds, which imports there were, and that the day is held", async ({ page }) => {
-	await signIn(page, "arno", "/setup");
+	await signIn(page, "arno", "/setup?place=import");
 	await expect(page.getByRole("row").filter({ hasText: "deal_versions.csv" })).toContainText("close_date");
 	await page.getByRole("button", { name: "Emberwick Ovens (demo)" }).click();
 	await expect(page.getByText("Imported completely.")).toBeVisible();
-	await page.getByRole("tab", { name: "Today" }).click();
+	await page.getByRole("searchbox", { name: "Search setup" }).fill("fixed at a day");
+	await page.keyboard.press("Enter");
 	await expect(page.getByRole("heading", { name: "Today is 24 Nov 2026" })).toBeVisible();
-	await expect(page.getByText("It is held by PORCH_LAMP_TODAY")).toBeVisible();
+	await expect(page.getByText("Set by PORCH_LAMP_TODAY")).toBeVisible();
 	await expect(page).toHaveURL(/place=clock/);
 	await page.goBack();
 	await expect(page.getByRole("heading", { name: "Import a bundle" })).toBeVisible();

@@ -90,18 +90,20 @@ test("a key is shown once, calls the API as its person, and stops when revoked",
 
 test("a rep finds no import in Setup, but people and keys", async ({ page }) => {
 	await signIn(page, "ines", "/setup");
-	await expect(page.getByRole("tab")).toHaveText([
+	const places = page.getByRole("navigation", { name: "Setup" });
+	await expect(places.getByRole("heading")).toHaveText(["Company", "Rules", "People", "Mine"]);
+	await expect(places.getByRole("link")).toHaveText([
+		"Company",
 		"Flags",
 		"Questions",
 		"Stages and habits",
 		"Task kits",
-		"Company",
 		"People and teams",
 		"My notifications",
 		"My calendar",
 		"API keys",
 		"My sign-in",
 	]);
-	await page.getByRole("tab", { name: "People and teams" }).click();
+	await places.getByRole("link", { name: "People and teams" }).click();
 	await expect(page.getByRole("row").filter({ hasText: "Dario Velez" })).toContainText("left on");
 });

@@ -19,7 +19,7 @@ test("a team without history makes it from one CSV a week", async ({ page }) => 
 
 	// The first week: the day is in the name, the columns are guessed, one stage has to be said.
 	await send(page, "pipeline 2026-11-09.csv", OVENS, MIXERS, PROOFER);
-	await expect(page.getByLabel("Exported on")).toHaveValue("2026-11-09");
+	await expect(page.getByLabel("Exported on")).toHaveValue("9 Nov 2026");
 	await expect(page.getByLabel("Amount", { exact: true })).toHaveValue("Value");
 	await expect(takeIn(page)).toBeDisabled();
 	await page.getByLabel("“In negotiation” is").selectOption("Terms");

@@ -302,7 +302,7 @@ describe("weights from the past", () => {
 		expect(screen.queryByRole("button", { name: /Take these weights/ })).toBeNull();
 		fireEvent.click(screen.getByRole("button", { name: "Preview the effect" }));
 		fireEvent.click(await screen.findByRole("button", { name: "Use these weights from today on" }));
-		await screen.findByText(/These weights hold from today on/);
+		await screen.findByText(/These weights apply from today on/);
 		await idle();
 		expect((await as("arno")).organisation.company.rules.attention).toEqual({ unweighed: ["short-runway"] });
 		fireEvent.click(await screen.findByRole("button", { name: "Restore the weights from before 24 Nov" }));
@@ -343,7 +343,7 @@ describe("reasons that end", () => {
 		const mine = owned.people.flatMap(({ team, id }) => (team === "North" ? [id] : []));
 		expect(mine.length).toBeGreaterThan(0);
 		const days = table().getAllByLabelText(/^Follow-up day/) as HTMLInputElement[];
-		expect(days.every(({ value }) => value > SEEN)).toBe(true);
+		expect(days.every(({ value }) => Date.parse(value) > Date.parse(SEEN))).toBe(true);
 		const rows = table().getAllByRole("row").slice(1);
 		const north = rows.findIndex((row) => {
 			const href = row.querySelector("a")?.getAttribute("href") ?? "";
@@ -357,7 +357,7 @@ describe("reasons that end", () => {
 		await screen.findByText(/is due for follow-up on 8 Mar 2027/);
 		await idle();
 		again(<PatternScreen view={await read()} behind={null} seen={SEEN} />);
-		expect(table().getByText("back on 8 Mar 2027")).toBeTruthy();
+		expect(table().getByText("follow-up on 8 Mar 2027")).toBeTruthy();
 	});
 });
 

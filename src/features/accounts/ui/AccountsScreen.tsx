@@ -13,6 +13,7 @@ import "@/ui/parts/parts.css";
 import "@/features/deals/ui/deals.css";
 import "./accounts.css";
 import { TableExport } from "@/ui/parts/ExportMenu";
+import { Scrolls } from "@/ui/parts/Scrolls";
 
 const WORDS: Readonly<Record<AccountOrder, string>> = {
 	silent: "Longest without contact first",
@@ -90,7 +91,7 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 				)}
 				<div className={waiting ? "waiting" : ""} aria-busy={waiting}>
 					{view.accounts.length ? (
-						<div className="panel p-0 accounts-scroll">
+						<Scrolls of="Accounts" className="panel p-0 accounts-scroll">
 							<table className="table accounts-table">
 								<thead>
 									<tr>
@@ -108,7 +109,7 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 									))}
 								</tbody>
 							</table>
-						</div>
+						</Scrolls>
 					) : (
 						<div className="panel empty">
 							<h2>No accounts match</h2>

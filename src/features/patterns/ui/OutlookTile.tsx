@@ -13,7 +13,7 @@ export function OutlookTile({ view }: { view: OutlookAnswer | null }) {
 		<>
 			<Band view={view} />
 			<p className="small-text second mb-0">
-				Most likely {shortMoney(middle, currency)}, between {shortMoney(low, currency)} and {shortMoney(high, currency)} in eight of ten cases
+				Most likely about {shortMoney(middle, currency)}; between {shortMoney(low, currency)} and {shortMoney(high, currency)} in eight of ten cases
 				{chanceOfTarget !== null && `; the chance of the target is ${percent(chanceOfTarget)}`}. In {record.periods.filter(({ inside }) => inside).length} of
 				the last {periodsWords(record.periods)} the result was inside this band.
 			</p>

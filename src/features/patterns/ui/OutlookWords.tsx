@@ -21,7 +21,8 @@ export function OutlookWords({ here, error }: { here: Here | undefined; error: s
 	const by = moved?.available ? moved.after - moved.before : 0;
 	return (
 		<p className="second mb-1">
-			Most likely between <b>{shortMoney(middle, currency)}</b>, between {shortMoney(low, currency)} and {shortMoney(high, currency)} (eight of ten cases).
+			Most likely about <b>{shortMoney(middle, currency)}</b> (the median); between {shortMoney(low, currency)} and {shortMoney(high, currency)} in eight of ten
+			cases.
 			{chanceOfTarget !== null && (
 				<>
 					{" "}

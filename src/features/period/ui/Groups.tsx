@@ -3,6 +3,7 @@ import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { Form } from "react-bootstrap";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import type { GroupRow, PeriodView } from "../server/readPeriod";
 import { figureOf } from "../table/figures";
 import { GROUPINGS } from "../table/groupings";
@@ -64,7 +65,7 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 				</h3>
 				<span className="second small-text">won, commit, best case, pipeline against the target, on one scale</span>
 			</div>
-			<div className="groups-scroll">
+			<Scrolls of="Groups" className="groups-scroll">
 				<table className="table mb-0">
 					<thead>
 						<tr>
@@ -115,7 +116,7 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 						)}
 					</tbody>
 				</table>
-			</div>
+			</Scrolls>
 		</section>
 	);
 }

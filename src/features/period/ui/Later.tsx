@@ -5,6 +5,7 @@ import { plural } from "@/core/time/words";
 import { money, shortMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import { Heads, num } from "@/ui/parts/Heads";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import type { TryLater } from "../server/tries";
 
 /** A kept try beside what came of it, deal by deal. */
@@ -26,7 +27,7 @@ export function Later({ view, onClose }: { view: TryLater; onClose: () => void }
 			<p className="second small-text px-3 mb-1">
 				{right + wrong === 0 ? "It is too early to tell for any deal." : `${plural(right, "deal")} came true, ${wrong} otherwise.`}
 			</p>
-			<div className="groups-scroll">
+			<Scrolls of="Results" className="groups-scroll">
 				<table className="table mb-0 try-deals">
 					<Heads of={["Deal", num("Then"), "By the try", "Now", num("Now"), "Came true"]} />
 					<tbody>
@@ -51,7 +52,7 @@ export function Later({ view, onClose }: { view: TryLater; onClose: () => void }
 						)}
 					</tbody>
 				</table>
-			</div>
+			</Scrolls>
 		</section>
 	);
 }

@@ -1,5 +1,6 @@
 "use client";
 import Link from "next/link";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import type { PeriodView } from "../server/readPeriod";
 import { FIGURES, type Figure, NOTHING_AROUND } from "../table/figures";
 import { type Days, useOpens } from "./opens";
@@ -14,7 +15,7 @@ export function Periods({ view, days }: { view: PeriodView; days: Days }) {
 	return (
 		<section className="panel p-0 periods" aria-label="Periods side by side">
 			<h3 className="groups-head mb-0">Side by side</h3>
-			<div className="groups-scroll">
+			<Scrolls of="Periods" className="groups-scroll">
 				<table className="table mb-0">
 					<thead>
 						<tr>
@@ -44,7 +45,7 @@ export function Periods({ view, days }: { view: PeriodView; days: Days }) {
 						))}
 					</tbody>
 				</table>
-			</div>
+			</Scrolls>
 		</section>
 	);
 }

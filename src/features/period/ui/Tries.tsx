@@ -6,6 +6,7 @@ import { figuresOf } from "@/core/period/figures";
 import { applyMoves, type Move } from "@/core/period/try";
 import { plural } from "@/core/time/words";
 import { longDate, shortMoney, spaced } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { SavedTry, TryGround, TryLater } from "../server/tries";
@@ -173,7 +174,7 @@ function Deals({ ground, result, onAdd }: DealsProps) {
 	return (
 		<section className="panel p-0" aria-label="Deals to move">
 			<h3 className="groups-head mb-0">Deal by deal</h3>
-			<div className="groups-scroll">
+			<Scrolls of="Deals to move" className="groups-scroll">
 				<table className="table mb-0 try-deals">
 					<thead>
 						<tr>
@@ -231,7 +232,7 @@ function Deals({ ground, result, onAdd }: DealsProps) {
 						)}
 					</tbody>
 				</table>
-			</div>
+			</Scrolls>
 			{!all && ground.deals.length > 20 && (
 				<p className="p-2 mb-0">
 					<Button size="sm" variant="link" onClick={() => setAll(true)}>

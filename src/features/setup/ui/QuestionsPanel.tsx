@@ -2,6 +2,7 @@
 import { Button, Form } from "react-bootstrap";
 import { type UseFieldArrayReturn, type UseFormRegister, useFieldArray, useForm } from "react-hook-form";
 import { longDate } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
 import type { QuestionInput, QuestionsView } from "../server/questionSettings";
@@ -33,27 +34,29 @@ export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayCh
 				Changing a question creates a new edition from today on; strength, coverage and gaps of earlier days stay as they were.
 				{!mayChange && " Ops can change them."}
 			</p>
-			<fieldset disabled={!mayChange} className="panel p-0 table-scroll">
-				<table className="table questions-table">
-					<thead>
-						<tr>
-							<th>Area</th>
-							<th>Question and help</th>
-							<th>Weight</th>
-							<th>Due at</th>
-							<th>Key</th>
-							<th>Deals answered</th>
-							<th>
-								<span className="visually-hidden">Order</span>
-							</th>
-						</tr>
-					</thead>
-					<tbody>
-						{rows.fields.map(({ row, id }, i) => (
-							<QuestionRow key={row} form={{ register, rows, list }} at={i} stages={view.stages} answered={id ? (view.answers[id] ?? 0) : null} />
-						))}
-					</tbody>
-				</table>
+			<fieldset disabled={!mayChange} className="panel p-0">
+				<Scrolls of="Questions">
+					<table className="table questions-table">
+						<thead>
+							<tr>
+								<th>Area</th>
+								<th>Question and help</th>
+								<th>Weight</th>
+								<th>Due at</th>
+								<th>Key</th>
+								<th>Deals answered</th>
+								<th>
+									<span className="visually-hidden">Order</span>
+								</th>
+							</tr>
+						</thead>
+						<tbody>
+							{rows.fields.map(({ row, id }, i) => (
+								<QuestionRow key={row} form={{ register, rows, list }} at={i} stages={view.stages} answered={id ? (view.answers[id] ?? 0) : null} />
+							))}
+						</tbody>
+					</table>
+				</Scrolls>
 			</fieldset>
 			{mayChange && (
 				<ListBar

@@ -38,7 +38,6 @@ export function SetupPlaces({ groups, places, current, children }: Props) {
 	const [typed, setTyped] = useState("");
 	const id = useId();
 	const found = placesFound(groups, places, typed);
-	const here = places.find(({ key }) => key === current);
 	const go = (key: string) => {
 		setTyped("");
 		void setPlace(key);
@@ -108,7 +107,6 @@ export function SetupPlaces({ groups, places, current, children }: Props) {
 				{!found.length && <p className="tiny second mb-0">No part of Setup matches “{typed.trim()}”.</p>}
 			</nav>
 			<div className={waiting ? "waiting" : undefined} aria-busy={waiting}>
-				{here && <p className="second small-text setup-about">{here.about}</p>}
 				{children}
 			</div>
 		</div>

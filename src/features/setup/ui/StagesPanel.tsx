@@ -1,6 +1,7 @@
 "use client";
 import { Button, Form } from "react-bootstrap";
 import { type UseFieldArrayReturn, type UseFormRegister, useFieldArray, useForm } from "react-hook-form";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
 import type { Habits } from "../server/habitSettings";
@@ -46,26 +47,28 @@ export function StagesPanel({ stages, habits, mayChange, currency }: { stages: r
 				A renamed stage keeps its deals and its past. When the order changes, steps forward and back are counted in the new order. A stage that deals were in
 				can’t be removed.
 			</p>
-			<fieldset disabled={!mayChange} className="panel p-0 table-scroll">
-				<table className="table">
-					<thead>
-						<tr>
-							<th>Stage</th>
-							<th>For deals that are</th>
-							<th>Chance %</th>
-							<th>Usual working days</th>
-							<th className="num">Deals now</th>
-							<th>
-								<span className="visually-hidden">Order</span>
-							</th>
-						</tr>
-					</thead>
-					<tbody>
-						{rows.fields.map(({ row, used, open }, i) => (
-							<StageRow key={row} form={{ register, rows, list }} at={i} used={used} open={open} />
-						))}
-					</tbody>
-				</table>
+			<fieldset disabled={!mayChange} className="panel p-0">
+				<Scrolls of="Stages">
+					<table className="table stages-table">
+						<thead>
+							<tr>
+								<th>Stage</th>
+								<th>For deals that are</th>
+								<th>Chance %</th>
+								<th>Usual working days</th>
+								<th className="num">Deals now</th>
+								<th>
+									<span className="visually-hidden">Order</span>
+								</th>
+							</tr>
+						</thead>
+						<tbody>
+							{rows.fields.map(({ row, used, open }, i) => (
+								<StageRow key={row} form={{ register, rows, list }} at={i} used={used} open={open} />
+							))}
+						</tbody>
+					</table>
+				</Scrolls>
 			</fieldset>
 			{mayChange && (
 				<ListBar

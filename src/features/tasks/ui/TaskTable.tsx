@@ -6,6 +6,7 @@ import { RULES } from "@/core/flags/list";
 import type { OutcomeState } from "@/core/tasks/outcome";
 import { nearDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
+import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
 import type { TaskRow } from "../server/taskRows";
@@ -56,7 +57,7 @@ export function TaskTable({ rows, today, mayChange, own = false, headings, marke
 	useEffect(() => setWhole(true), []);
 	const columns = (own ? 5 : 7) + (marked ? 1 : 0);
 	return (
-		<div className="panel p-0 task-list">
+		<Scrolls of="Tasks" className="panel p-0 task-list">
 			<table className="table">
 				<thead>
 					<tr>
@@ -173,7 +174,7 @@ export function TaskTable({ rows, today, mayChange, own = false, headings, marke
 				</tbody>
 			</table>
 			{open && <TaskDialog id={open} today={today} onClose={() => setOpen(null)} />}
-		</div>
+		</Scrolls>
 	);
 }
 

@@ -64,9 +64,9 @@ const USUAL: Options = { importance: "usual", asks: null, checklist: [], repeat:
 /** Before the deals were looked at. */
 export const NOTHING: Draft = { deals: [], people: [], teams: [], kits: [], kinds: [], days: [], due: "", periodCloses: "", today: "" };
 
-/** What a dialog begins with: the day and the kit are the draft's, until others are chosen. */
-export const startOf = ({ title = "", flags = [] }: Give): Giving => ({
-	way: "one",
+/** What a dialog begins with: the day and the kit are the draft’s, until others are chosen; several deals without a text each have their own remedy. */
+export const startOf = ({ title = "", flags = [], dealIds }: Give): Giving => ({
+	way: dealIds.length > 1 && !title ? "each" : "one",
 	title,
 	flags,
 	due: "",
