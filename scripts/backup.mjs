@@ -16,12 +16,12 @@ await main(async () => {
 	const file = given.find((word) => !word.startsWith("--"));
 	const args = given.filter((word) => word.startsWith("--"));
 	const strange = args.find((word) => !(what === "restore" && word === UNSEALED));
-	if (strange) throw new Halt(`${strange} isn't known here.`);
+	if (strange) throw new Halt(`${strange} isn’t known here.`);
 	if (!file) throw new Halt(`Say which file:  npm run ${what} -- FILE`);
 	if (what === "restore" && !existsSync(file)) throw new Halt(`Nothing found at ${file}.`);
 	if (what === "restore" && !existsSync(`${file}.seal.json`) && !args.includes(UNSEALED))
 		throw new Halt(
-			`The seal of this backup isn't beside it: ${file}.seal.json, which says what the backup held, so that what is restored can be held against it.\nPut it there; or, if it is lost, restore without that check:\n  npm run restore -- ${file} ${UNSEALED}`,
+			`The seal of this backup isn’t beside it: ${file}.seal.json, which says what the backup held, so that what is restored can be held against it.\nPut it there; or, if it is lost, restore without that check:\n  npm run restore -- ${file} ${UNSEALED}`,
 		);
 	if (what === "backup" && !existsSync(dirname(resolve(file)))) throw new Halt(`There is no folder ${dirname(resolve(file))}.`);
 	if (process.env.DATABASE_URL) throw new Halt("DATABASE_URL names a database of your own: back it up by its own means, such as pg_dump.");

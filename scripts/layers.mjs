@@ -23,15 +23,16 @@ const LAYERS = [
 	"data",
 	"formats",
 	"standins",
+	"config",
 	"core",
 ];
 
 /** What a layer may not know although it lies below. */
 const EXCEPT = {
-	screen: ["server", "platform", "data", "standins", "index"],
-	ui: ["server", "platform", "data", "standins"],
-	workers: ["server", "platform", "data", "formats", "standins"],
-	table: ["workers", "server", "platform", "data", "standins"],
+	screen: ["server", "platform", "data", "standins", "index", "config"],
+	ui: ["server", "platform", "data", "standins", "config"],
+	workers: ["server", "platform", "data", "formats", "standins", "config"],
+	table: ["workers", "server", "platform", "data", "standins", "config"],
 	index: ["ui", "screen", "table", "workers"],
 };
 /** What a layer may know although it lies above, or beside: stand-ins write the open formats; a capability’s server knows others by their index. */

@@ -56,7 +56,7 @@ await main(async () => {
 	await Promise.all([took("the build", ensureBuild()), took("unit and database tests", unitAndDatabase())]);
 	await took("the interface", browser());
 
-	if (again) say(`${again} of the interface's tests passed at the second try only; they are marked as flaky above.`);
+	if (again) say(`${again} of the interface’s tests passed at the second try only; they are marked as flaky above.`);
 	say(`${passed} passed, ${failed} failed`);
 	process.exitCode = failed ? 1 : 0;
 });
@@ -138,5 +138,5 @@ async function drive({ number, base }, files) {
 	passed += (stats?.expected ?? 0) + (stats?.flaky ?? 0);
 	again += stats?.flaky ?? 0;
 	failed += stats?.unexpected ?? 0;
-	if (!stats || (code !== 0 && !stats.unexpected)) count(`the interface's tests of half ${number} ran`, false);
+	if (!stats || (code !== 0 && !stats.unexpected)) count(`the interface’s tests of half ${number} ran`, false);
 }

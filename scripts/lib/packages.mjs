@@ -34,11 +34,11 @@ async function installDebian(packages) {
 }
 
 export async function ensurePostgres() {
-	if (!postgresBin()) await step("Installing PostgreSQL from Debian's packages", () => installDebian(["postgresql"]));
+	if (!postgresBin()) await step("Installing PostgreSQL from Debian’s packages", () => installDebian(["postgresql"]));
 }
 
 export async function ensureChromium() {
-	if (!existsSync(CHROMIUM)) await step("Installing Chromium from Debian's packages", () => installDebian(["chromium"]));
+	if (!existsSync(CHROMIUM)) await step("Installing Chromium from Debian’s packages", () => installDebian(["chromium"]));
 }
 
 /** npm packages exactly as locked; nothing is done when they are in place. */

@@ -37,9 +37,9 @@ const FIRST_PORT = 54_320;
  */
 export async function startPostgres(folder, { onExit = () => undefined, quiet = false, port = FIRST_PORT, aborted = () => false, throwaway = false } = {}) {
 	const bin = postgresBin();
-	if (!bin) throw new Halt("PostgreSQL isn't installed.");
+	if (!bin) throw new Halt("PostgreSQL isn’t installed.");
 	const owner = isRoot() ? userIds("postgres") : null;
-	if (isRoot() && !owner) throw new Halt("There is no system user postgres; install Debian's package postgresql.");
+	if (isRoot() && !owner) throw new Halt("There is no system user postgres; install Debian’s package postgresql.");
 	const home = homeFor(folder, owner);
 	const data = join(home, "data");
 	const secret = join(home, "password");
@@ -271,7 +271,7 @@ async function answering(bin, keeperUrl, { ended, aborted, log }) {
 		if ((await listens(Number(url.port))) && (await asks())) return;
 		if (Date.now() - told >= TELL_EVERY) {
 			told = Date.now();
-			say(`  the database isn't ready yet (${Math.round((told - began) / 1000)} s)${progressIn(log)}`);
+			say(`  the database isn’t ready yet (${Math.round((told - began) / 1000)} s)${progressIn(log)}`);
 		}
 		await sleep(100);
 	}

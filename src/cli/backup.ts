@@ -1,10 +1,11 @@
 import { resolve } from "node:path";
+import { config } from "@/config/config";
 import { backup, restore } from "../data/store/backup";
 
 // npm run backup -- FILE and npm run restore -- FILE, which say by the environment where PostgreSQL's programs are.
 const [what, file, unsealed] = process.argv.slice(2);
-const url = process.env.DATABASE_URL ?? "";
-const bin = process.env.POSTGRES_BIN ?? "/usr/bin";
+const url = config().DATABASE_URL ?? "";
+const bin = config().POSTGRES_BIN ?? "/usr/bin";
 try {
 	const at = resolve(file ?? "");
 	const seal = await (what === "restore" ? restore(url, at, bin, unsealed === "--without-seal") : backup(url, at, bin));

@@ -2,6 +2,7 @@ import { randomBytes } from "node:crypto";
 import { parseArgs } from "node:util";
 import { eq, inArray, sql } from "drizzle-orm";
 import { z } from "zod";
+import { config } from "@/config/config";
 import { ROLES } from "@/data/organisation/state";
 import { besideOwn, demoPeople } from "@/features/people/server/demoPeople";
 import { hashPassword, passwordFault } from "@/features/people/server/passwords";
@@ -25,7 +26,7 @@ if (!input.success) {
 	process.exitCode = 2;
 } else {
 	const { email, role, name, team } = input.data;
-	const password = process.env.PORCH_LAMP_PASSWORD ?? randomBytes(9).toString("base64url");
+	const password = config().PORCH_LAMP_PASSWORD ?? randomBytes(9).toString("base64url");
 	const fault = passwordFault(password, [name ?? null, email]);
 	if (fault) throw new Error(fault);
 	const passwordHash = await hashPassword(password);

@@ -1,6 +1,7 @@
 import { existsSync } from "node:fs";
 import { sql } from "drizzle-orm";
 import { migrate } from "drizzle-orm/node-postgres/migrator";
+import { config, configLines, faultWords, readConfig } from "../config/config";
 import { parseDay } from "../core/time/day";
 import { makeZone } from "../core/time/zone";
 import { connection } from "../data/db";
@@ -11,8 +12,9 @@ import { DEMO_PASSWORD, loadDemo } from "./demoCompany";
 
 // Brings the database to the present tables, and loads the demo company into an empty one.
 const args = process.argv.slice(2);
+sayConfig();
 const { db, close } = connection();
-const demoWanted = process.env.PORCH_LAMP_DEMO !== "off";
+const demoWanted = config().PORCH_LAMP_DEMO !== "off";
 
 if (args.includes("--greet")) {
 	await greet();
@@ -20,12 +22,25 @@ if (args.includes("--greet")) {
 	if (!existsSync("src/data/migrations")) throw new Error("run this from the project’s folder");
 	await migrate(db, { migrationsFolder: "src/data/migrations" });
 	if (!args.includes("--migrate-only") && demoWanted && (await isEmpty())) {
-		const today = process.env.PORCH_LAMP_TODAY ? parseDay(process.env.PORCH_LAMP_TODAY) : makeZone("Europe/Berlin").dayOf(Date.now());
-		if (today === null) throw new Error(`PORCH_LAMP_TODAY is ${process.env.PORCH_LAMP_TODAY}; it must be a day such as 2026-11-24`);
+		const today = parseDay(config().PORCH_LAMP_TODAY ?? "") ?? makeZone("Europe/Berlin").dayOf(Date.now());
 		await loadDemo(today, (words) => process.stdout.write(`  ${words}\n`));
 	}
 }
 await close();
+
+/** Says what the environment sets, and stops where something in it can’t be used. */
+function sayConfig(): void {
+	const read = readConfig(process.env);
+	if ("faults" in read) {
+		for (const fault of read.faults) process.stderr.write(`  ${faultWords(fault)}\n`);
+		process.exit(1);
+	}
+	if (args.includes("--greet")) return;
+	const { set, unknown } = configLines(process.env);
+	const told = set.filter((line) => !line.startsWith("DATABASE_URL="));
+	if (told.length) process.stdout.write(`  Set by the environment: ${told.join(", ")}\n`);
+	for (const name of unknown) process.stdout.write(`  ${name} is set, but nothing reads it: check its spelling.\n`);
+}
 
 async function isEmpty(): Promise<boolean> {
 	const [row] = await db.select({ count: sql<number>`count(*)::int` }).from(people);
@@ -52,8 +67,9 @@ async function greet(): Promise<void> {
 			touched: "settings",
 			audit: { action: "first start prepared", detail: { waits: "for the first person" } },
 		}));
-		const folder = process.env.PORCH_LAMP_DATA ? `PORCH_LAMP_DATA=${process.env.PORCH_LAMP_DATA} ` : "";
-		process.stdout.write(`  Nobody can sign in yet. Begin at  ${process.env.PORCH_LAMP_ADDRESS ?? ""}${path}\n`);
+		const { PORCH_LAMP_DATA: data, PORCH_LAMP_ADDRESS: address = "" } = config();
+		const folder = data ? `PORCH_LAMP_DATA=${data} ` : "";
+		process.stdout.write(`  Nobody can sign in yet. Begin at  ${address}${path}\n`);
 		process.stdout.write(`  or make the first person with:  ${folder}npm run person -- you@company.example\n`);
 	}
 }

@@ -1,5 +1,6 @@
 import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
 import pg from "pg";
+import { config } from "@/config/config";
 import { processWide } from "./processWide";
 import * as schema from "./schema";
 
@@ -18,7 +19,7 @@ export interface Connection {
 const POOL = 10;
 
 /** Opens a pool. An idle connection that the server drops is replaced at the next query. */
-export function connect(url: string, max = Number(process.env.PORCH_LAMP_POOL) || POOL): Connection {
+export function connect(url: string, max = config().PORCH_LAMP_POOL ?? POOL): Connection {
 	const pool = new pg.Pool({ connectionString: url, max, connectionTimeoutMillis: 10_000 });
 	pool.on("error", () => undefined);
 	// One that is dropped while it is in use says so at its next query; unheard it would end the process.
@@ -31,7 +32,7 @@ const holder = processWide("connection", (): { open: Connection | null } => ({ o
 /** The connection of this process, from DATABASE_URL. Throws when it isn't set. */
 export function connection(): Connection {
 	if (!holder.open) {
-		const url = process.env.DATABASE_URL;
+		const url = config().DATABASE_URL;
 		if (!url) throw new Error("DATABASE_URL isn’t set: start the program with npm start");
 		holder.open = connect(url);
 	}

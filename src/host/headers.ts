@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
+import { config } from "@/config/config";
 import { SOURCE_HEADER } from "@/platform/http/source";
 
 /** What every answer carries. */
@@ -38,7 +39,7 @@ const plainAddress = (address: string | undefined) => (address ?? "").replace(/^
 /** Addresses of proxies in front, as PORCH_LAMP_PROXY names them, parted by commas; none unless it is set. */
 const proxies = () =>
 	new Set(
-		(process.env.PORCH_LAMP_PROXY ?? "")
+		(config().PORCH_LAMP_PROXY ?? "")
 			.split(",")
 			.map((one) => plainAddress(one.trim()))
 			.filter(Boolean),

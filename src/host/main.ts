@@ -1,5 +1,6 @@
 import cluster from "node:cluster";
 import { availableParallelism, totalmem } from "node:os";
+import { config } from "@/config/config";
 import { supervise } from "./supervise";
 
 /**
@@ -9,7 +10,7 @@ import { supervise } from "./supervise";
  * Set by the environment: PORT, and PORCH_LAMP_PROCESSES (as many as there are cores).
  */
 if (cluster.isPrimary) {
-	const processes = Math.max(1, Number(process.env.PORCH_LAMP_PROCESSES) || availableParallelism());
+	const processes = config().PORCH_LAMP_PROCESSES ?? availableParallelism();
 	// Each keeps the whole company; what is left is the database's and the system's.
 	const megabytes = Math.min(12_000, Math.max(512, Math.floor((totalmem() * 0.6) / 2 ** 20 / processes)));
 	// Room for what lives as long as an answer: with less of it a page's objects are moved about several times.
@@ -17,5 +18,5 @@ if (cluster.isPrimary) {
 	supervise(processes, () => cluster.fork());
 } else {
 	const { serve } = await import("./worker");
-	await serve(Number(process.env.PORT) || 3000);
+	await serve(config().PORT ?? 3000);
 }

@@ -1,3 +1,4 @@
+import { config } from "@/config/config";
 import { type Day, parseDay } from "@/core/time/day";
 import { makeZone, type Zone } from "@/core/time/zone";
 import type { Sql } from "@/data/db";
@@ -23,7 +24,8 @@ export function clock({ company, heldToday }: OrganisationState): Now {
 
 function now(zone: Zone, heldToday: Day | null): Now {
 	const real = Date.now();
-	const fixed = process.env.PORCH_LAMP_TODAY ? parseDay(process.env.PORCH_LAMP_TODAY) : null;
+	const { PORCH_LAMP_TODAY: given } = config();
+	const fixed = given ? parseDay(given) : null;
 	const day = fixed ?? heldToday;
 	if (day === null) return { instant: real, day: zone.dayOf(real), held: false };
 	const today = zone.dayOf(real);

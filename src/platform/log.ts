@@ -1,4 +1,5 @@
 import pino from "pino";
+import { config } from "@/config/config";
 
 /** Structured logs, one JSON object a line, on standard output. */
-export const log = pino({ level: process.env.LOG_LEVEL ?? (process.env.VITEST ? "silent" : "info"), base: null, timestamp: pino.stdTimeFunctions.isoTime });
+export const log = pino({ level: config().LOG_LEVEL ?? (config().VITEST ? "silent" : "info"), base: null, timestamp: pino.stdTimeFunctions.isoTime });

@@ -1,11 +1,12 @@
 import { createCipheriv, createDecipheriv, hkdfSync, randomBytes } from "node:crypto";
+import { config } from "@/config/config";
 
 /**
  * The key that secrets which can't be hashed are sealed with: of PORCH_LAMP_SECRET, or else of the database's own
  * password, which isn't in the database.
  */
 function key(): Buffer {
-	const secret = process.env.PORCH_LAMP_SECRET || new URL(process.env.DATABASE_URL ?? "postgres://x:x@x/x").password;
+	const secret = config().PORCH_LAMP_SECRET || new URL(config().DATABASE_URL ?? "postgres://x:x@x/x").password;
 	return Buffer.from(hkdfSync("sha256", secret, "porch lamp", "sealed texts", 32));
 }
 

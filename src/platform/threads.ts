@@ -1,6 +1,7 @@
 import { resolve } from "node:path";
 import { pathToFileURL } from "node:url";
 import { Piscina } from "piscina";
+import { config } from "@/config/config";
 import { processWide } from "@/data/processWide";
 
 /** What `src/threads/main.ts` offers; named there, since it knows the capabilities and this file mustn't. */
@@ -12,7 +13,7 @@ const MEGABYTES = 2048;
 const POOL = "3";
 
 /** The program of the threads is built into one file beside the server; tests name another. */
-const program = () => resolve(process.cwd(), process.env.PORCH_LAMP_THREADS ?? ".next/threads.mjs");
+const program = () => resolve(process.cwd(), config().PORCH_LAMP_THREADS ?? ".next/threads.mjs");
 
 /** ms that an idle thread stays. What is found out of the past needs the whole organisation in memory, so its thread stays longest. */
 const STAYS = { work: 10_000, past: 300_000, mail: 10_000 };

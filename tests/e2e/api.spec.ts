@@ -11,7 +11,7 @@ test("nothing is given without a key or a session, and pages lead to the sign-in
 	await page.getByLabel("E-mail address").fill("ruth@emberwick.example");
 	await page.getByLabel("Password").fill("wrong");
 	await page.getByRole("button", { name: "Sign in" }).click();
-	await expect(page.getByRole("alert").filter({ hasText: "don’t belong together" })).toBeVisible();
+	await expect(page.getByRole("alert").filter({ hasText: "or the password is wrong" })).toBeVisible();
 	await page.getByLabel("Password").fill("porch-light");
 	await page.getByRole("button", { name: "Sign in" }).click();
 	await expect(page).toHaveURL(/\/changes\?due=2026-Q3/);

@@ -33,7 +33,7 @@ test("somebody with six weekly files and nothing else begins on one page, and ha
 	await page.getByLabel("E-mail address").last().fill("ina@firm.example");
 	await page.getByLabel("Team").fill("House");
 	await page.getByRole("button", { name: "Begin" }).click();
-	await expect(page.getByRole("heading", { name: "Rohn and Daughters has begun" })).toBeVisible();
+	await expect(page.getByRole("heading", { name: "Rohn and Daughters is set up" })).toBeVisible();
 	const link = await page.locator("code").innerText();
 	expect(link).toContain(`${program.base()}/set-password#`);
 	// An empty screen says what comes next.

@@ -78,7 +78,7 @@ test("the sentence changes whose, when and against when; the past is read only a
 	for (const cell of await page.locator(".deal-line .c-rep").all()) await expect(cell).toHaveText("Maeve");
 	await page.getByRole("button", { name: /: Seen on which day$/ }).click();
 	const menu = page.locator(".dropdown-menu.show");
-	await menu.getByLabel("Change due day").fill("2026-10-30");
+	await menu.getByLabel("Another day").fill("2026-10-30");
 	await menu.getByRole("button", { name: "Apply" }).click();
 	await expect(page.getByRole("status").filter({ hasText: "as it was at the end of that day" })).toBeVisible();
 	await expect(page.getByRole("checkbox")).toHaveCount(0);
@@ -99,9 +99,9 @@ test("an address that can’t be read, or isn’t allowed, is answered in words"
 	await page.goto("/deals?due=2026-Q9");
 	await expect(page.getByRole("alert").filter({ hasText: "must be a quarter" })).toBeVisible();
 	await page.goto("/deals?seen=2027-01-01");
-	await expect(page.getByRole("alert").filter({ hasText: "open" })).toBeVisible();
+	await expect(page.getByRole("alert").filter({ hasText: "in the future" })).toBeVisible();
 	await page.goto("/deals?whose=team:South");
-	await expect(page.getByRole("alert").filter({ hasText: "isn’t a team you see" })).toBeVisible();
+	await expect(page.getByRole("alert").filter({ hasText: "isn’t a team you can see" })).toBeVisible();
 	await page.goto("/deals/deal-9999");
 	await expect(page.getByRole("alert").filter({ hasText: "There is no deal deal-9999" })).toBeVisible();
 	await page.goto("/nowhere");

@@ -12,7 +12,7 @@ test("what can’t be sent says so, stays as it was typed, and is sent once when
 	await box.getByLabel("Why does it close later?").fill("Snow on the pass");
 	await page.route("**/*", (route) => route.abort("failed"));
 	await box.getByRole("button", { name: "Save" }).click();
-	await expect(page.getByText("This couldn’t be sent")).toBeVisible();
+	await expect(page.getByText("Couldn’t send")).toBeVisible();
 	await expect(box.getByLabel("Why does it close later?")).toHaveValue("Snow on the pass");
 	await page.unroute("**/*");
 	await box.getByRole("button", { name: "Save" }).click();

@@ -19,7 +19,7 @@ test("the outlook says where the period ends, opens what a chance rests on, and 
 	const [, hidden = "0"] = /; (\d+) deals? of others/.exec((await dialog.textContent()) ?? "") ?? [];
 	expect(named + Number(hidden)).toBe(Number(of));
 	await page.keyboard.press("Escape");
-	const [, inside = ""] = /in such a band (\d+) times/.exec((await page.getByText(/in such a band/).textContent()) ?? "") ?? [];
+	const [, inside = ""] = /inside this band (\d+) times/.exec((await page.getByText(/inside this band/).textContent()) ?? "") ?? [];
 	const record = page.getByRole("region", { name: "Track record, scrollable" });
 	await expect(record.getByRole("cell", { name: "yes" })).toHaveCount(Number(inside));
 	await page.getByRole("button", { name: /^Show all \d+ with their chances/ }).click();
@@ -35,7 +35,7 @@ test("the outlook says where the period ends, opens what a chance rests on, and 
 
 test("Period says where it ends and what decides it, each chance one press from its comparables", async ({ page }) => {
 	await signIn(page, "ruth", "/period");
-	await expect(page.getByText(/Most likely between €.*, between €.* and €.* in eight of ten cases/)).toBeVisible();
+	await expect(page.getByText(/Most likely about €.* \(the median\); between €.* and €.* in eight of ten cases/)).toBeVisible();
 	await expect(page.getByText(/The chance of the target is \d+%\. In \d of the last 8 quarters/)).toBeVisible();
 	await expect(page.getByRole("img", { name: /^ends between €.* in eight of ten cases/ })).toBeVisible();
 	const decide = page.getByRole("region", { name: "Deals that decide" });
@@ -45,10 +45,10 @@ test("Period says where it ends and what decides it, each chance one press from 
 		.click();
 	await expect(page.getByRole("dialog").getByText(/were won in time/)).toBeVisible();
 	await page.keyboard.press("Escape");
-	await page.getByRole("link", { name: "Reason", exact: true }).click();
+	await page.getByRole("link", { name: "See the outlook" }).click();
 	await expect(page.getByRole("heading", { level: 2, name: /the expected total moved from/ })).toBeVisible();
 	await page.goto("/period?due=2026-Q3");
-	await expect(page.getByText(/Most likely end/)).toHaveCount(0);
+	await expect(page.getByText(/Most likely about/)).toHaveCount(0);
 });
 
 test("the demo’s habits are found by the screens, by name", async ({ page }) => {

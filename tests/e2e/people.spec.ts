@@ -31,7 +31,7 @@ test("people and teams are made, changed, moved and given a way in; two entries 
 	await wren.goto(link);
 	await wren.getByLabel("New password").fill("password12");
 	await wren.getByRole("button", { name: "Set password" }).click();
-	await expect(wren.locator("main").getByRole("alert")).toContainText("first that anybody tries");
+	await expect(wren.locator("main").getByRole("alert")).toContainText("too common");
 	await wren.getByLabel("New password").fill("seven geese walk");
 	await wren.getByRole("button", { name: "Set password" }).click();
 	await wren.getByRole("button", { name: "Sign in" }).click();
@@ -39,7 +39,7 @@ test("people and teams are made, changed, moved and given a way in; two entries 
 	await wren.getByLabel("Password").fill("seven geese walk");
 	await wren.getByRole("button", { name: "Sign in" }).click();
 	await wren.waitForURL(/\/period/);
-	await expect(wren.getByText("You belong to no team yet")).toBeVisible();
+	await expect(wren.getByText("You are in no team yet")).toBeVisible();
 	await wren.goto(link);
 	await wren.getByLabel("New password").fill("eight geese walk");
 	await wren.getByRole("button", { name: "Set password" }).click();

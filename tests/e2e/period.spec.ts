@@ -63,7 +63,7 @@ test("what if the two largest slip: tried, kept, held against what came of it, a
 	await pushes.nth(1).click();
 	await expect(line).toContainText("This try");
 	// A push leaves what is missing as it is: what it changes is said.
-	await expect(page.getByRole("heading", { name: /^Open €.* \(was €.*\), cover .* \(was .*\), of it must be won/ })).toBeVisible();
+	await expect(page.getByRole("heading", { name: /^Open €.* \(was €.*\), cover .* \(was .*\), share to win/ })).toBeVisible();
 	await expect(page.getByRole("region", { name: "Moves" }).getByRole("listitem")).toHaveCount(2);
 	await page.getByLabel("Name of the try").fill("The two largest slip");
 	await page.getByRole("button", { name: "Save try" }).click();

@@ -19,18 +19,18 @@ test("the close plan takes steps, marks them done and gives back what was remove
 
 test("people get their part, are added and taken off; who signs is no longer missing", async ({ page }) => {
 	await signIn(page, "ruth", "/deals/story-mixers");
-	await expect(page.getByText("Nobody yet who signs")).toBeVisible();
+	await expect(page.getByText("Missing: signatory")).toBeVisible();
 	await expect(page.locator(".why").getByText("No signatory")).toBeVisible();
 	await page.getByLabel("Who", { exact: true }).selectOption("a new person");
 	await page.getByLabel("Name of the person").fill("Zora Quill");
 	await page.getByLabel("Buying role").selectOption("signs");
 	await page.getByRole("form", { name: "Add person" }).getByRole("button", { name: "Add" }).click();
 	await expect(page.getByRole("listitem").filter({ hasText: "Zora Quill" })).toContainText("never spoken to");
-	await expect(page.getByText("Nobody yet who signs")).toHaveCount(0);
+	await expect(page.getByText("Missing: signatory")).toHaveCount(0);
 	await expect(page.locator(".why").getByText("No signatory")).toHaveCount(0);
-	await page.getByLabel("Part of Zora Quill").selectOption("is against it");
-	await expect(page.getByText("Nobody yet who signs")).toBeVisible();
-	await page.getByRole("button", { name: "Take Zora Quill off the deal" }).click();
+	await page.getByLabel("Role of Zora Quill").selectOption("is against it");
+	await expect(page.getByText("Missing: signatory")).toBeVisible();
+	await page.getByRole("button", { name: "Remove Zora Quill from the deal" }).click();
 	await expect(page.getByRole("listitem").filter({ hasText: "Zora Quill" })).toHaveCount(0);
 });
 

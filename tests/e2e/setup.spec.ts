@@ -39,7 +39,7 @@ test.describe("importing", () => {
 		});
 		await page.getByLabel("Zip file").setInputFiles(asFile(zipOf()));
 		await page.getByRole("button", { name: "Check only" }).click();
-		await expect(page.getByText("Nothing was written; it can be imported as it is.")).toBeVisible();
+		await expect(page.getByText("Ready to import; nothing was changed yet.")).toBeVisible();
 		await page.getByRole("button", { name: "Import", exact: true }).click();
 		await expect(page.getByText("Imported completely.")).toBeVisible();
 		await page.getByRole("button", { name: "Import", exact: true }).click();

@@ -50,7 +50,7 @@ test("when the server can’t answer, the sheet says so and tries again", async 
 	await signIn(page, "ruth", "/deals");
 	await page.route("**/sheet/**", (route) => route.abort());
 	await page.getByRole("button", { name: "Rack ovens, three sites" }).click();
-	await expect(page.getByRole("alert").filter({ hasText: "The server doesn’t answer" })).toBeVisible();
+	await expect(page.getByRole("alert").filter({ hasText: "The server doesn’t respond" })).toBeVisible();
 	await page.unroute("**/sheet/**");
 	await page.getByRole("button", { name: "Try again" }).click();
 	await expect(page.getByRole("complementary")).toContainText("Overdue 4 d");

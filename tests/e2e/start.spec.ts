@@ -36,7 +36,7 @@ test("an empty start says how to make the first person, who can then use the pro
 	expect(/^Uid:\s+0\s/m.test(status) && !/^CapEff:\s+0+$/m.test(status)).toBe(false);
 	const person = run("run", ["person", "oda@firm.example", "--name", "Oda Pell"], { PORCH_LAMP_PASSWORD: "evening walk" });
 	expect(await person.ended).toBe(0);
-	expect(person.output()).toContain("Made oda@firm.example: evening walk");
+	expect(person.output()).toContain("Created oda@firm.example: evening walk");
 	const made = run("run", ["key", "oda@firm.example", "kept through it all"]);
 	expect(await made.ended).toBe(0);
 	key = /lamp_\S+/.exec(made.output())?.[0] ?? "";

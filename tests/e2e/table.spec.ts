@@ -147,7 +147,7 @@ test("rules differ in a stage, and a number out of bounds is refused in words", 
 	await rule.getByRole("button", { name: "different by stage" }).click();
 	await rule.getByLabel("gone quiet in Terms").selectOption("off");
 	await expect(page.getByRole("status").filter({ hasText: / now; \d+ at act/ })).toBeVisible();
-	await expect(rule.getByRole("button", { name: "otherwise in 1 stage" })).toBeVisible();
+	await expect(rule.getByRole("button", { name: "different in 1 stage" })).toBeVisible();
 	await page.getByRole("button", { name: "Discard" }).click();
 	await rule
 		.getByLabel(/fires after this long without contact/)

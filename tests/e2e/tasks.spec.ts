@@ -37,7 +37,7 @@ test("lit deals are each given their own remedy; each owner is told by mail, and
 		await page.goto(box);
 		await page.getByRole("link", { name: /Ask Lea what keeps them/ }).click({ timeout: 1000 });
 	}).toPass({ timeout: 20_000 });
-	await expect(page.locator("pre")).toContainText("Fewer mails");
+	await expect(page.locator("pre")).toContainText("Change which mails");
 	await page.getByLabel("Answer").fill("They want Friday at ten");
 	await page.getByRole("button", { name: /^Answer as/ }).click();
 	await expect(page.getByRole("status")).toHaveText("Sent: the answer stands on its deal.");
@@ -73,7 +73,7 @@ test("a rep does a task by logging the call it asked for, in one go, and hands a
 	await next.getByRole("button", { name: /^Done: Ring Lea/ }).click();
 	await dialog.getByRole("button", { name: "Hand back", exact: true }).click();
 	await dialog.getByLabel("Reason for handing it back").fill("She is on leave");
-	await dialog.getByRole("button", { name: "Hand back" }).click();
+	await dialog.getByRole("button", { name: "Hand back task" }).click();
 	await expect(page.getByText("Handed back to Ruth Calloway.")).toBeVisible();
 	await page.goto("/deals/story-rack");
 	await expect(page.getByText("Lea names Friday").first()).toBeVisible();

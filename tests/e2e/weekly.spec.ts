@@ -56,7 +56,7 @@ test("a team without history makes it from one CSV a week", async ({ page }) => 
 	// The missing deal is decided, by somebody; and taken back.
 	await page.goto("/setup?place=weekly");
 	await missing.getByRole("button", { name: "Lost", exact: true }).click();
-	await expect(missing.getByRole("row", { name: /Mixers for the quay .* lost Decide anew/ })).toBeVisible();
+	await expect(missing.getByRole("row", { name: /Mixers for the quay .* lost Decide again/ })).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).last().click();
 	await expect(missing.getByRole("heading", { name: /1 deal is missing/ })).toBeVisible();
 	await missing.getByRole("button", { name: "Removed" }).click();

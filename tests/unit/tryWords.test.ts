@@ -27,7 +27,7 @@ const [asItIs, pushed] = [[], push("a", "b")].map((moves) => figuresOf(applyMove
 
 describe("a try", () => {
 	test("that pushes the two largest shows what it changes: open 400k, cover 0.5, 200% of it to be won", () => {
-		expect(tryFinding(pushed, asItIs, "EUR")).toBe("Open €400k (was €2.00m), cover 0.5 (was 2.5), of it must be won 200% (was 40%)");
+		expect(tryFinding(pushed, asItIs, "EUR")).toBe("Open €400k (was €2.00m), cover 0.5 (was 2.5), share to win 200% (was 40%)");
 	});
 	test("marks a figure as changed only where it reads otherwise", () => {
 		expect(tryFigures(pushed, asItIs, "EUR").map(({ words, was }) => [words, was !== null])).toEqual([
@@ -35,7 +35,7 @@ describe("a try", () => {
 			["missing", false],
 			["open", true],
 			["cover", true],
-			["of it must be won", true],
+			["share to win", true],
 		]);
 		expect(tryFigures(asItIs, asItIs, "EUR").every(({ was }) => was === null)).toBe(true);
 		expect(tryFinding(asItIs, asItIs, "EUR")).toBe("These moves change none of the period’s figures");

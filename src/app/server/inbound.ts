@@ -1,4 +1,5 @@
 import { createHash, timingSafeEqual } from "node:crypto";
+import { config } from "@/config/config";
 import { MOST_BYTES, takeAnswer } from "@/features/reaching/server/inbound";
 import { Fault } from "@/platform/fault";
 import { faultResponse } from "@/platform/http/api";
@@ -15,7 +16,7 @@ const digest = (text: string) => createHash("sha256").update(text).digest();
 /** Takes a mail that came in for us, whole (RFC 5322), from whoever brings mail in. */
 export async function inboundMailAnswer(request: Request): Promise<Response> {
 	try {
-		const secret = process.env[SECRET];
+		const secret = config()[SECRET];
 		const given = request.headers.get("authorization")?.replace(/^Bearer /, "") ?? "";
 		if (!secret || !timingSafeEqual(digest(given), digest(secret))) {
 			await demandLimit("mail secrets", request.headers.get(SOURCE_HEADER) ?? "direct");

@@ -1,3 +1,4 @@
+import { config } from "@/config/config";
 import { connection } from "@/data/db";
 import { onSaid } from "@/data/live";
 import { currentOrganisation } from "@/data/organisation/follow";
@@ -19,7 +20,7 @@ const AFTER_WRITES = 400;
 
 /** Starts what this process does by itself. A database that isn't there yet is tried again; the program works without it. */
 export async function startJobs(): Promise<void> {
-	const url = process.env.DATABASE_URL;
+	const url = config().DATABASE_URL;
 	if (!url) return;
 	try {
 		const organisation = await currentOrganisation(connection().db);

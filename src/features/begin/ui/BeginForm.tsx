@@ -10,7 +10,7 @@ import "./begin.css";
 type Begun = { readonly error: string } | HasBegun;
 
 interface Props {
-	/** null: somebody has begun, perhaps just now by this very page */
+	/** null: somebody is set up, perhaps just now by this very page */
 	readonly way: "code" | "demo" | null;
 	readonly action: (given: Beginning) => Promise<Begun>;
 	readonly zones: readonly string[];
@@ -183,12 +183,12 @@ function BegunAlready() {
 	);
 }
 
-/** It has begun: the links to send, and what comes next. */
+/** It is set up: the links to send, and what comes next. */
 function Begun({ name, begun: { links, ops } }: { name: string; begun: HasBegun }) {
 	return (
 		<main className="begin">
 			<h1 className="sign-in-name">
-				<Lamp level="act" size={34} /> {name} has begun
+				<Lamp level="act" size={34} /> {name} is set up
 			</h1>
 			<section className="panel mb-3">
 				<h2>Anyone with the role ops</h2>

@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import { and, eq, isNull, lt, lte, or, sql } from "drizzle-orm";
+import { config } from "@/config/config";
 import { type Day, formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { processWide } from "@/data/processWide";
@@ -24,7 +25,7 @@ export interface Found<T> {
 
 /** Companies of more deals than this have their past worked out by a thread, and kept. */
 const APART_FROM = 5000;
-const apartFrom = () => Number(process.env.PORCH_LAMP_APART ?? APART_FROM);
+const apartFrom = () => config().PORCH_LAMP_APART ?? APART_FROM;
 export const isApart = ({ organisation }: Context): boolean => organisation.deals.length > apartFrom();
 
 /** What the thread was asked and hasn't answered yet. */

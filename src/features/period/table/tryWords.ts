@@ -26,7 +26,7 @@ export function tryFigures(tried: PeriodFigures, real: PeriodFigures, currency: 
 		...one("missing", ({ gap }) => (gap === null ? null : gap === 0 ? "nothing" : shortMoney(gap, currency))),
 		...one("open", ({ open }) => shortMoney(open.amount, currency)),
 		...one("cover", ({ cover }) => (cover === null ? null : times(cover))),
-		...one("of it must be won", ({ needed }) => (needed === null ? null : percent(needed))),
+		...one("share to win", ({ needed }) => (needed === null ? null : percent(needed))),
 	];
 }
 

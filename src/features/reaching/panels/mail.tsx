@@ -1,3 +1,4 @@
+import { config } from "@/config/config";
 import { panel } from "@/platform/panel";
 import { readMailLog } from "../server/mailLog";
 import { MailPanel } from "../ui/MailPanel";
@@ -9,6 +10,6 @@ export const mailPanel = panel({
 	about: "Mails that were sent, wait or were refused.",
 	right: "readMail",
 	show: async (context) => (
-		<MailPanel view={await readMailLog(context)} zone={context.organisation.company.rules.zone.name} mailbox={process.env.PORCH_LAMP_MAILBOX ?? null} />
+		<MailPanel view={await readMailLog(context)} zone={context.organisation.company.rules.zone.name} mailbox={config().PORCH_LAMP_MAILBOX ?? null} />
 	),
 });

@@ -1,5 +1,6 @@
 import { desc, eq, inArray, sql } from "drizzle-orm";
 import { z } from "zod";
+import { config } from "@/config/config";
 import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
 import { outbox } from "@/data/schema";
@@ -36,7 +37,7 @@ export const readMailLog = query("reaching.mailLog", "readMail", async (context:
 	const counted = await db.select({ state: outbox.state, count: sql<number>`count(*)::int` }).from(outbox).groupBy(outbox.state);
 	const of = (state: string) => counted.find((one) => one.state === state)?.count ?? 0;
 	const tried = rows.filter(({ state, error }) => state === "waiting" && error !== null).at(-1);
-	const server = process.env[SMTP];
+	const server = config()[SMTP];
 	return {
 		server: server ? new URL(server).host : null,
 		counts: { waiting: of("waiting"), sent: of("sent"), refused: of("refused") },

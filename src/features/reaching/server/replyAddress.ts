@@ -1,8 +1,9 @@
 import { createHmac, timingSafeEqual } from "node:crypto";
+import { config } from "@/config/config";
 
-const key = () => process.env.PORCH_LAMP_SECRET || new URL(process.env.DATABASE_URL ?? "postgres://x:x@x/x").password;
+const key = () => config().PORCH_LAMP_SECRET || new URL(config().DATABASE_URL ?? "postgres://x:x@x/x").password;
 const tag = (id: string) => createHmac("sha256", key()).update(`answer to ${id}`).digest("hex").slice(0, 24);
-const HOST = () => process.env.PORCH_LAMP_MAIL_HOST || "porch-lamp.example";
+const HOST = () => config().PORCH_LAMP_MAIL_HOST || "porch-lamp.example";
 
 /** Where answers to a mail go: it names the mail, and can't be made up. */
 export const replyAddress = (id: string): string => `answer+${id}.${tag(id)}@${HOST()}`;

@@ -1,5 +1,6 @@
 import { and, asc, eq, lte, sql } from "drizzle-orm";
 import { createTransport, type Transporter } from "nodemailer";
+import { config } from "@/config/config";
 import { connection } from "@/data/db";
 import { outbox } from "@/data/schema";
 import { instantNow } from "@/platform/clock";
@@ -34,7 +35,7 @@ const ofServer = ({ code }: Failure) => code === null || code === 421 || (code >
  * between sends it again under the same Message-ID, by which whoever has it already knows it. A server that can't be
  * reached is left alone until the next time; an address that is refused for good is told in Setup.
  */
-export async function sendWaiting(server: string | undefined = process.env[SMTP]): Promise<{ sent: number; failed: number }> {
+export async function sendWaiting(server: string | undefined = config()[SMTP]): Promise<{ sent: number; failed: number }> {
 	const done = { sent: 0, failed: 0 };
 	if (!server) return done;
 	const transport = createTransport(server, {
@@ -57,7 +58,7 @@ export async function sendWaiting(server: string | undefined = process.env[SMTP]
 	}
 }
 
-const from = () => process.env.PORCH_LAMP_FROM || "Porch Lamp <lamp@porch-lamp.example>";
+const from = () => config().PORCH_LAMP_FROM || "Porch Lamp <lamp@porch-lamp.example>";
 
 async function sendOne(transport: Transporter): Promise<"nothing" | "sent" | "address" | "server"> {
 	return connection().db.transaction(async (tx) => {

@@ -1,3 +1,4 @@
+import { config } from "@/config/config";
 import { formatDay } from "@/core/time/day";
 import { panel } from "@/platform/panel";
 import { ClockPanel } from "../ui/ClockPanel";
@@ -8,5 +9,5 @@ export const clockPanel = panel({
 	group: "company",
 	about: "Whether today follows the calendar or is fixed at a day.",
 	right: "changeClock",
-	show: ({ now }) => <ClockPanel view={{ today: formatDay(now.day), held: now.held, byEnvironment: Boolean(process.env.PORCH_LAMP_TODAY) }} />,
+	show: ({ now }) => <ClockPanel view={{ today: formatDay(now.day), held: now.held, byEnvironment: Boolean(config().PORCH_LAMP_TODAY) }} />,
 });

@@ -79,7 +79,7 @@ export function People({ view }: { view: SheetView }) {
 				{view.missing.map((role) => (
 					<li key={role} className="worse">
 						<span>
-							<b>No people yet</b> {role}
+							<b>Missing:</b> {role}
 						</span>
 					</li>
 				))}

@@ -1,4 +1,5 @@
 import { BlockList, isIP } from "node:net";
+import { config } from "@/config/config";
 
 /** Addresses of one's own machine and network, and those that lead nowhere (RFC 6890). */
 const INSIDE = new BlockList();
@@ -58,4 +59,4 @@ export function namesInside({ hostname }: URL): boolean {
 }
 
 /** Whether an address may be called although it lies inside: a setting allows all, and the receiver that ships is always allowed, by its very address. */
-export const insideAllowed = (url: URL): boolean => process.env[SETTING] === "on" || url.href === process.env.PORCH_LAMP_RECEIVER;
+export const insideAllowed = (url: URL): boolean => config()[SETTING] === "on" || url.href === config().PORCH_LAMP_RECEIVER;
