@@ -1,4 +1,5 @@
 import { RateLimiterMemory } from "rate-limiter-flexible";
+import { byCount } from "@/core/words/grammar";
 import { processWide } from "@/data/processWide";
 import { Fault } from "./fault";
 
@@ -31,7 +32,7 @@ export async function demandLimit(of: keyof typeof LIMITS, key: string): Promise
 		.consume(key)
 		.catch((refusal: { msBeforeNext?: number }) => {
 			const wait = Math.max(1, Math.ceil((refusal.msBeforeNext ?? 0) / 60_000));
-			throw new Fault(429, "Too many attempts", `Too many attempts. Wait ${wait} ${wait === 1 ? "minute" : "minutes"} and try again.`);
+			throw new Fault(429, "Too many attempts", `Too many attempts. Wait ${wait} ${byCount(wait, "minute", "minutes")} and try again.`);
 		});
 }
 

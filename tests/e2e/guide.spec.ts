@@ -29,7 +29,7 @@ test("1: what is won, missing and has to be won is what the period says", async 
 	await page.goBack();
 	// What stands around it.
 	said(
-		/The pace is held against the quarter before and a year ago, day by day\. Below, each rep has a beam; at the right stand the biggest deals, what is due, and what lit up/,
+		/The pace is compared with the quarter before and a year ago, day by day\. Below, each rep has a beam; on the right are the biggest deals, what is due, and what lit up/,
 	);
 	await expect(page.getByRole("region", { name: "Pace" })).toContainText("a year ago");
 	await expect(page.getByRole("region", { name: "By person or group" }).getByRole("img")).toHaveCount(5);
@@ -75,14 +75,14 @@ test("3: the deal that is checked has the attention that the tour works out, sin
 	const [close] = said(/The close date was (\d+ \w{3})\w*; the 19th, 20th, 23rd and 24th are the four working days since/);
 	await expect(content).toContainText(close as string);
 	await expect(content).toContainText("4 working days");
-	said(/Each flag says since when it is lit, what puts it out, and what it is set at/);
-	said(/press the close date, give a later one, and it asks why; the move is in the trail with who and why, and \*Undo\* takes it back/);
-	said(/Under \*Evidence\* each question is answered with one click or one key/);
+	said(/Each flag shows since when it is lit, what clears it, and its settings/);
+	said(/enter a later close date, and the program asks for a reason\. The change is in the trail with its author and reason, and \*Undo\* reverses it/);
+	said(/Under \*Evidence\* you answer each question with one click or one key/);
 	expect(Math.round(100 * Number(risk) * (0.5 + Number(stake) / 2) * (0.5 + Number(urgency) / 2))).toBe(Number(attention));
 });
 
 test("4: what was pushed out is what the bridge says; the same two days are seen in other ways", async ({ page }) => {
-	const [count, amount] = said(/Press \*Pushed out\*: (\w+) deals, (€[\d ]+)\./);
+	const [count, amount] = said(/Choose \*Pushed out\*: (\w+) deals, (€[\d ]+)\./);
 	expect(count).toBe("two");
 	await signIn(page, "ruth", "/changes");
 	await page
@@ -92,7 +92,7 @@ test("4: what was pushed out is what the bridge says; the same two days are seen
 	const content = page.locator("#content");
 	await expect(content).toContainText("2 deals");
 	await expect.poll(async () => (await content.textContent())?.replace(/[\u00a0\u202f]/g, " ")).toContain(amount);
-	said(/also seen \*deal by deal\*, as a \*trend\* through the weeks against the target, and as a \*flow\*/);
+	said(/compared \*deal by deal\*, as a \*trend\* by week against the target, and as a \*flow\* between stages/);
 	for (const view of [/deal by deal/i, /trend/i, /flow/i, /river/i]) {
 		await page.getByRole("navigation", { name: /views/i }).getByRole("link", { name: view }).click();
 		await expect(page.locator("#content")).not.toContainText("could not be");
@@ -100,7 +100,7 @@ test("4: what was pushed out is what the bridge says; the same two days are seen
 });
 
 test("5: each flag has its remedy; the tasks of some deals are seen before they are given", async ({ page }) => {
-	said(/On a sheet, each flag has its remedy as a ready-worded task\. Or select some deals, press `T`/);
+	said(/On a sheet, each flag has its remedy as a ready-worded task\. Or select several deals and press `T`/);
 	await signIn(page, "ruth", "/deals/story-rack");
 	await expect(page.getByRole("button", { name: /give/i }).first()).toBeVisible();
 	await signIn(page, "ruth", "/deals");
@@ -114,32 +114,32 @@ test("5: each flag has its remedy; the tasks of some deals are seen before they 
 });
 
 test("6: filters read as a sentence, and Accounts says who wasn’t spoken to and which lost deals come back", async ({ page }) => {
-	said(/\*Accounts\* shows who wasn’t spoken to, and which lost deals are worth a second visit/);
+	said(/\*Accounts\* shows who had no contact, and which lost deals to follow up again/);
 	await signIn(page, "ruth", "/accounts");
-	await expect(page.locator("#content")).toContainText(/worth a second visit|come back/i);
+	await expect(page.locator("#content")).toContainText(/lost deals to follow up again/i);
 	await page.goto("/deals?flags=overdue");
 	await expect(page.locator("#content")).toContainText(/overdue/i);
 });
 
 test("7 to 9: a rep’s desk, what helped and the round that is due are where the tour says", async ({ page }) => {
-	said(/Sign in as `ines@emberwick\.example`\. \*My desk\* holds what is late and due, what happened, what is lit and why/);
+	said(/Sign in as `ines@emberwick\.example`\. \*My desk\* shows what is late and due, what happened, and which deals are lit and why/);
 	await signIn(page, "ines", "/desk");
 	await expect(page.getByRole("heading", { level: 1 })).toContainText(/desk/i);
 	await expect(page.locator("#content")).toContainText(/lit/);
-	said(/As Ruth again, \*Tasks\*: as a list by day, rep, deal or flag, or as a week and a month/);
+	said(/Sign in as Ruth again\. \*Tasks\* are listed by day, rep, deal or flag, or shown as a week and a month/);
 	await signIn(page, "ruth", "/tasks");
 	for (const view of ["Week", "Month"]) {
 		await page.getByRole("link", { name: view, exact: true }).click();
 		await expect(page.locator("#content")).toContainText("Nov");
 	}
-	said(/\*Did it help\?\* lists first what won’t be done in time/);
+	said(/\*Did it help\?\* first lists tasks that won’t be done in time/);
 	await page.getByRole("link", { name: "Did it help?" }).click();
 	await expect(page.locator("#content")).toContainText("won’t be done in time");
 	await expect(page.getByRole("table", { name: "Outcomes by flag" })).toContainText("out");
 	said(/\*Rounds\* says that Ruth’s weekly round is due, and starts it with one press/);
 	await page.goto("/rounds");
 	await expect(page.getByRole("button", { name: /^Start “.* with North”/ })).toBeVisible();
-	said(/Before a visit, any deal is read on one page/);
+	said(/Before a visit, read the deal’s \*brief\*: one page, each line with its source/);
 	await page.goto("/deals/story-plant/brief");
 	await expect(page.locator("#content")).toContainText("What to ask");
 });
@@ -153,7 +153,7 @@ test("10: the stale answers showed no difference, and the past says where the pe
 });
 
 test("the keys, a past day and the others who can sign in are as the tour ends", async ({ page }) => {
-	said(/`\/` searches names and all that was written \([^)]+\), `\?` lists the keys; \*Day or dusk\* in the rail/);
+	said(/`\/` searches names and all texts \([^)]+\), `\?` lists keys and terms; \*Day or dusk\* in the rail/);
 	await signIn(page, "ruth", "/deals");
 	await page.keyboard.press("?");
 	await expect(page.getByRole("dialog")).toBeVisible();

@@ -229,7 +229,7 @@ describe("a zip", () => {
 		expect(await refusal(new Uint8Array(65 * 2 ** 20))).toMatch(/65 MB; at most 64 MB/);
 		expect(await refusal(zipFiles(new Map([["activities.csv", new Uint8Array(300 * 2 ** 20)]])))).toMatch(/300 MB; at most 256 MB/);
 		expect(await refusal(zipFiles(new Map()))).toMatch(/no files/);
-	}, 30_000);
+	});
 });
 
 describe("cells", () => {

@@ -2,7 +2,8 @@ import { describe, expect, test } from "vitest";
 import { RULES } from "@/core/flags/list";
 import { settingsOf } from "@/core/flags/rule";
 import { quarterOf } from "@/core/time/period";
-import { longDay, periodWords, plural, shortDay, spokenDay, workingDays } from "@/core/time/words";
+import { longDay, periodWords, shortDay, spokenDay, workingDays } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { readSettings } from "@/formats/bundle/settings";
 import { day } from "../kit/company";
 

@@ -3,7 +3,8 @@ import { CATEGORIES, NONE, nextStepOf } from "../history/columns";
 import type { Stage } from "../history/stage";
 import { currencySign, wholeAmount } from "../money/words";
 import { isoOrNull, parseDay, parts } from "../time/day";
-import { longDay, plural, shortDay } from "../time/words";
+import { longDay, shortDay } from "../time/words";
+import { plural } from "../words/grammar";
 import type { DealState, FieldKey, FieldValue } from "./state";
 
 /** What the words of a field's value depend on. */

@@ -1,7 +1,8 @@
 import { asOf } from "../history/columns";
 import { currencySign, wholeAmount } from "../money/words";
 import { formatDay } from "../time/day";
-import { plural, shortDay } from "../time/words";
+import { shortDay } from "../time/words";
+import { plural } from "../words/grammar";
 import { fired, type Rule } from "./rule";
 
 /** The amount fell well below what it was lately. */

@@ -1,5 +1,5 @@
 import { isTouch } from "../contact/contact";
-import { plural } from "../time/words";
+import { plural } from "../words/grammar";
 import { fired, type Rule } from "./rule";
 
 /** Late in its path, and only one person of the buyer's is spoken to. */

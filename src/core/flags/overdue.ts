@@ -1,5 +1,6 @@
 import { formatDay, NO_DAY } from "../time/day";
-import { plural, shortDay, workingDays } from "../time/words";
+import { shortDay, workingDays } from "../time/words";
+import { plural } from "../words/grammar";
 import { fired, type Rule } from "./rule";
 
 /** The close date has passed and the deal is still open. */

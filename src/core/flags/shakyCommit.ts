@@ -1,5 +1,6 @@
 import { CATEGORIES } from "../history/columns";
 import { NO_DAY } from "../time/day";
+import { listed } from "../words/grammar";
 import { fired, type Rule, valuesOf } from "./rule";
 import { runwayOf, shortRunway } from "./shortRunway";
 
@@ -28,7 +29,7 @@ export const shakyCommit: Rule<"strength" | "from"> = {
 		return fired(3, () => ({
 			evidence: { doubts, strength: qualification.strength, stage: stage.name },
 			label: "Shaky commit",
-			reason: `it is in commit, but ${doubts.join(" and ")}`,
+			reason: `it is in commit, but ${listed(doubts)}`,
 			clears: "these points resolved, or another category",
 			remedy: "Show that it will close, or remove it from commit",
 		}));

@@ -1,6 +1,7 @@
 import type { Percentile } from "../history/usual";
 import { formatDay, NO_DAY } from "../time/day";
-import { plural, shortDay, workingDays } from "../time/words";
+import { shortDay, workingDays } from "../time/words";
+import { plural } from "../words/grammar";
 import { fired, type Rule, type Settings, type Subject } from "./rule";
 import { ofWon, percentileOf, percentileSetting } from "./usualSetting";
 

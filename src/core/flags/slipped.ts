@@ -1,5 +1,6 @@
 import { formatDay } from "../time/day";
-import { plural, shortDay } from "../time/words";
+import { shortDay } from "../time/words";
+import { plural } from "../words/grammar";
 import { fired, type Rule } from "./rule";
 
 /** The close date was pushed again and again, or out of a quarter. */

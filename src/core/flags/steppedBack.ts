@@ -1,5 +1,6 @@
 import { formatDay, NO_DAY } from "../time/day";
-import { plural, shortDay } from "../time/words";
+import { shortDay } from "../time/words";
+import { plural } from "../words/grammar";
 import { fired, type Rule } from "./rule";
 
 /** It went to an earlier stage lately. */

@@ -1,4 +1,4 @@
-import { plural } from "../time/words";
+import { plural } from "../words/grammar";
 import { fired, type Rule } from "./rule";
 
 /** A key question is open, or the deal is known much less well than its stage expects. */

@@ -8,6 +8,7 @@ import { type Looked, lastPeriods } from "../patterns/quarters";
 import { percentileOf } from "../statistics/percentile";
 import type { Day } from "../time/day";
 import { monthOf, type Period, quarterOf } from "../time/period";
+import { byCount } from "../words/grammar";
 import { type Chance, Comparables, type Kind } from "./chance";
 import { draw, seedOf } from "./random";
 
@@ -75,7 +76,7 @@ export function whyNone(company: Company, period: Period, seen: Day): string | n
 	if (!kind) return "An outlook is given for a quarter or a month.";
 	if (seen > period.end) return "The period is over.";
 	const past = pastOf(company, period, seen).length;
-	return past < FEWEST ? `It takes ${FEWEST} past ${kind}s with deals on a day as far before their end; there ${past === 1 ? "is" : "are"} ${past}.` : null;
+	return past < FEWEST ? `It takes ${FEWEST} past ${kind}s with deals on a day as far before their end; there ${byCount(past, "is", "are")} ${past}.` : null;
 }
 
 const pastOf = (company: Company, period: Period, seen: Day): Looked[] =>

@@ -1,8 +1,6 @@
+import { MONTHS, plural, WEEKDAYS } from "../words/grammar";
 import { type Day, parts, weekday } from "./day";
 import { ALWAYS, type Period } from "./period";
-
-const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
-const WEEKDAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
 
 /**
  * `18 Nov`.
@@ -51,13 +49,4 @@ export function periodWords(period: Period): string {
  */
 export function workingDays(n: number): string {
 	return plural(n, "working day");
-}
-
-/**
- * `1 push`, `3 pushes`: the count and the noun, with its own plural where it isn't a plain s.
- *
- * @example plural(3, "push", "pushes") // "3 pushes"
- */
-export function plural(n: number, one: string, many = `${one}s`): string {
-	return `${n} ${n === 1 ? one : many}`;
 }

@@ -1,3 +1,4 @@
+import { listed } from "@/core/words/grammar";
 import { withMergedPeople } from "./merged";
 import type { Bundle, Problem, Row } from "./model";
 import { type BundleFile, type FileSpec, nameField, SPECS } from "./spec";
@@ -120,7 +121,7 @@ function checkKeys(spec: FileSpec, rows: readonly Row[], say: Say): void {
 		const first = seen.get(key);
 		if (first === undefined) seen.set(key, row.line);
 		else if (spec.file === "deal_versions.csv") say(row, "at", values[1], `two versions of ${values[0]} at one instant: line ${first} has it too`);
-		else say(row, spec.key.at(-1) ?? null, values.join(" · "), `the same ${spec.key.join(" and ")} as in line ${first}`);
+		else say(row, spec.key.at(-1) ?? null, values.join(" · "), `the same ${listed(spec.key)} as in line ${first}`);
 	}
 }
 

@@ -1,3 +1,4 @@
+import { byCount } from "@/core/words/grammar";
 import { makeZone, type Zone } from "../../core/time/zone";
 import { CsvFault, plainText, readCsv } from "../csv";
 import { readField, refused } from "./fields";
@@ -106,7 +107,7 @@ function readFile(spec: FileSpec, bytes: Uint8Array, zone: Zone, baseCurrency: s
 	const twice = header.find((name, i) => name && header.indexOf(name) !== i);
 	if (twice) say(1, twice, null, "this column is there twice");
 	for (const field of missing) {
-		const hint = header.length === 1 ? "; the header reads as one column, so the delimiter may be wrong (use a comma)" : "";
+		const hint = byCount(header.length, "; the header reads as one column, so the delimiter may be wrong (use a comma)", "");
 		say(1, field.name, header.join(",").slice(0, 200), `the column ${field.name} is missing${hint}`);
 	}
 	if (missing.length || twice) return result;

@@ -1,3 +1,4 @@
+import { listed } from "@/core/words/grammar";
 import { CATEGORIES, type Category, OTHER_CATEGORY_WORDS } from "../../core/history/columns";
 import { exponentOf } from "../../core/money/currency";
 import type { Zone } from "../../core/time/zone";
@@ -268,7 +269,7 @@ class RowReader {
 		if (column && exponentOf(column) === null) return bad("currency", "this isn’t a currency’s code, such as EUR");
 		const codes = currenciesOf(amount);
 		if (column && codes.length && !codes.includes(column))
-			return bad("amount", `this amount is in ${codes.join(" or ")}, and the row’s currency is ${column}; choose the column that holds the currency`);
+			return bad("amount", `this amount is in ${listed(codes, "or")}, and the row’s currency is ${column}; choose the column that holds the currency`);
 		const meant = column || meantCurrency(codes, plan.currency, reading.known);
 		return meant ?? bad("amount", `this amount may be in ${codes.join(", ")}; write its code, or choose the column that holds the currency`);
 	}

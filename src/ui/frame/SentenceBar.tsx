@@ -4,6 +4,7 @@ import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { type ReactNode, useState, useTransition } from "react";
 import { Button, Dropdown, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
+import { byCount } from "@/core/words/grammar";
 import { DayField } from "@/ui/parts/DayField";
 import { longDate } from "../format";
 import { useRun } from "../run";
@@ -76,7 +77,7 @@ export function SentenceBar({ view, says }: { view: FrameView; says?: Said }) {
 				{says?.corner && <div className="working-days">{says.corner}</div>}
 				{!says && sentence.workingDaysLeft !== null && (
 					<div className="working-days" title={`Working days after ${sentence.seen.words} up to ${sentence.due.end}, without weekends and holidays`}>
-						<b>{sentence.workingDaysLeft}</b> working {sentence.workingDaysLeft === 1 ? "day" : "days"}
+						<b>{sentence.workingDaysLeft}</b> working {byCount(sentence.workingDaysLeft, "day", "days")}
 						<br />
 						to period close
 					</div>
@@ -95,8 +96,8 @@ function Undecided({ view: { undecided, mayDecide } }: { view: FrameView }) {
 	if (!undecided || !/^\/(deals|changes)/.test(path)) return null;
 	return (
 		<div className="past-note" role="status">
-			{undecided === 1 ? "One deal isn’t" : `${undecided} deals aren’t`} in the last weekly file and {undecided === 1 ? "counts" : "count"} shown as before,
-			until it is decided what happened to {undecided === 1 ? "it" : "them"}.{" "}
+			{byCount(undecided, "One deal isn’t", `${undecided} deals aren’t`)} in the last weekly file and {byCount(undecided, "counts", "count")} shown as before,
+			until it is decided what happened to {byCount(undecided, "it", "them")}.{" "}
 			{mayDecide ? <Link href="/setup?place=weekly">Decide</Link> : "Ops decides this in Setup."}
 		</div>
 	);

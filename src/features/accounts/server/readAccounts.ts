@@ -1,5 +1,5 @@
 import { formatDay } from "@/core/time/day";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import type { Account } from "@/data/organisation/state";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";

@@ -1,6 +1,7 @@
 "use client";
 import { useEffect, useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
+import { byCount } from "@/core/words/grammar";
 import { type CompanyDraft, CompanyFields, holidaysOf } from "@/ui/parts/CompanyFields";
 import { Lamp } from "@/ui/parts/Lamp";
 import { PasswordLinks } from "@/ui/parts/PasswordLinks";
@@ -193,7 +194,7 @@ function Begun({ name, begun: { links, ops } }: { name: string; begun: HasBegun 
 			<section className="panel mb-3">
 				<h2>Anyone with the role ops</h2>
 				<p className="mb-0">
-					{ops.join(", ")}. {ops.length === 1 ? "Nobody else can" : "Nobody but these can"} change rules, people and files; every earlier session, key and link
+					{ops.join(", ")}. {byCount(ops.length, "Nobody else can", "Nobody but these can")} change rules, people and files; every earlier session, key and link
 					has ended.
 				</p>
 			</section>

@@ -3,7 +3,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { useAddress } from "@/ui/frame/address";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";

@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { Button, Form, Modal } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { Board } from "../server/boards";

@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import type { ChangedStep } from "@/features/changes/server/readChanges";
 import type { FlowView } from "@/features/changes/server/readFlow";
 import type { TrendView } from "@/features/changes/server/readTrend";

@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { instantWords, nearDate } from "@/ui/format";
 import { type Result, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";

@@ -2,7 +2,7 @@ import type { Bridge, Step } from "@/core/bridge/bridge";
 import { takesAway } from "@/core/bridge/step";
 import { stepOf } from "@/core/bridge/steps";
 import { currencySign, shortAmount } from "@/core/money/words";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 
 /** The finding in one sentence, and what caused most of it in another. `span` is the time between, in words; `nameOf` gives a deal's name by its index. */
 export function headline(bridge: Bridge, currency: string, span: string, nameOf: (deal: number) => string): { finding: string; causes: string } {

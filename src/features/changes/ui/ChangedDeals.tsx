@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { Button } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { currencySign, fullAmount, money, nearDate } from "@/ui/format";
@@ -54,7 +54,7 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 				</h3>
 				<span className="d-flex gap-3 align-items-baseline">
 					{chosen && !ENDED.has(chosen.kind) && lines.length > 0 && (
-						<GiveButton dealIds={lines.map(({ deal }) => deal.id)}>Give {lines.length === 1 ? "a task" : `these ${lines.length} tasks`}</GiveButton>
+						<GiveButton dealIds={lines.map(({ deal }) => deal.id)}>Give {byCount(lines.length, "a task", `these ${lines.length} tasks`)}</GiveButton>
 					)}
 					<TableExport table="changes" />
 					{(chosen || part) && (

@@ -3,7 +3,7 @@ import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useState, useTransition } from "react";
 import { Alert, Form } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { change, money } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import type { ChangesView } from "../server/readChanges";
@@ -88,7 +88,7 @@ function LostOutside({ view }: { view: ChangesView }) {
 	if (!count) return null;
 	return (
 		<p className="second small-text mb-1">
-			Beside the bridge: {plural(count, "deal")} that {count === 1 ? "was" : "were"} not due in the period {count === 1 ? "was" : "were"} lost,{" "}
+			Beside the bridge: {plural(count, "deal")} that {byCount(count, "was", "were")} not due in the period {byCount(count, "was", "were")} lost,{" "}
 			{money(amount, view.currency)} (
 			{deals.slice(0, NAMED).map((deal, i) => (
 				<span key={deal.id}>
@@ -177,7 +177,7 @@ function StepsSide({ view, moved, part, step, seen, onStep, onPart, onBy }: Side
 							<span>
 								{s.name}{" "}
 								<span className="third">
-									{s.count} {s.count === 1 ? "deal" : "deals"}
+									{s.count} {byCount(s.count, "deal", "deals")}
 								</span>
 							</span>
 							<b>

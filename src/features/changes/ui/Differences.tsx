@@ -3,6 +3,7 @@ import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
+import { byCount } from "@/core/words/grammar";
 import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { change } from "@/ui/format";
@@ -19,9 +20,9 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 		<section className={waiting ? "waiting" : ""} aria-busy={waiting}>
 			<div className="d-flex justify-content-between align-items-baseline gap-3 flex-wrap mb-2">
 				<h2>
-					{view.count} {view.count === 1 ? "deal changed" : "deals changed"} between {frame.against.words} and {frame.seen.words}
+					{view.count} {byCount(view.count, "deal changed", "deals changed")} between {frame.against.words} and {frame.seen.words}
 					<span className="second fs-6">
-						{view.same > 0 && ` · ${view.same} don’t`} · {view.lit} {view.lit === 1 ? "flag" : "flags"} lit, {view.wentOut} cleared
+						{view.same > 0 && ` · ${view.same} don’t`} · {view.lit} {byCount(view.lit, "flag", "flags")} lit, {view.wentOut} cleared
 					</span>
 				</h2>
 				<Form.Select
@@ -40,7 +41,7 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 			</div>
 			{view.deals.length > 0 && (
 				<p className="mb-2">
-					<GiveButton dealIds={view.deals.map(({ id }) => id)}>Give {view.deals.length === 1 ? "a task" : `these ${view.deals.length} tasks`}</GiveButton>
+					<GiveButton dealIds={view.deals.map(({ id }) => id)}>Give {byCount(view.deals.length, "a task", `these ${view.deals.length} tasks`)}</GiveButton>
 				</p>
 			)}
 			{!view.deals.length && <p className="panel second">Nothing changed between these two days.</p>}

@@ -1,7 +1,8 @@
 import { exponentOf } from "@/core/money/currency";
 import { currencySign, shortAmount } from "@/core/money/words";
 import { parseDay } from "@/core/time/day";
-import { longDay, plural } from "@/core/time/words";
+import { longDay } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import type { DealRow } from "../server/readDeals";
 
 /** One condition on the deals of a table, as it stands in an address: `amount.from.50000`, `stage.in.Terms|Proposal`. */

@@ -1,5 +1,5 @@
 import { parseDay } from "@/core/time/day";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { counted } from "./filter";
 
 const dayOf = (iso: string) => parseDay(iso) ?? 0;

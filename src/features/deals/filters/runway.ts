@@ -1,4 +1,4 @@
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { counted } from "./filter";
 
 /** Working days to the close date; one that has passed isn't within any. */

@@ -3,6 +3,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Form } from "react-bootstrap";
 import { flushSync } from "react-dom";
+import { byCount } from "@/core/words/grammar";
 import { currencySign, dayNumber, shortMoney } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import type { TrailSpan } from "@/ui/parts/Trail";
@@ -277,7 +278,7 @@ function GroupLine({ group, index, place, currency, open, onToggle }: GroupLineP
 				<button type="button" className="plain-button" aria-expanded={open} onClick={onToggle}>
 					<span aria-hidden="true">{open ? "▾" : "▸"}</span> <b>{group.name}</b>{" "}
 					<span className="second">
-						{group.rows.length} {group.rows.length === 1 ? "deal" : "deals"} · {shortMoney(group.amount, currency)} open ·{" "}
+						{group.rows.length} {byCount(group.rows.length, "deal", "deals")} · {shortMoney(group.amount, currency)} open ·{" "}
 						{shortMoney(group.weighted, currency)} weighted
 					</span>
 				</button>

@@ -1,5 +1,6 @@
 "use client";
 import { Button } from "react-bootstrap";
+import { byCount } from "@/core/words/grammar";
 import { HoldRound } from "@/features/rounds/ui/HoldRound";
 import { money, shortMoney } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
@@ -39,7 +40,7 @@ export function DealsFoot({ view, due, rows, sum, chosen, onAssign, onChange, on
 	return (
 		<div className="deals-foot">
 			<div className="small-text second">
-				<b>{rows.length}</b> {rows.length === 1 ? "deal" : "deals"} ·{" "}
+				<b>{rows.length}</b> {byCount(rows.length, "deal", "deals")} ·{" "}
 				<span title={money(sum.amount, view.currency)}>
 					{shortMoney(sum.amount, view.currency)} {view.status}
 				</span>

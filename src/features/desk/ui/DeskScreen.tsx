@@ -2,7 +2,7 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
 import type { Light } from "@/core/attention/attention";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import type { DealRow } from "@/features/deals/server/readDeals";
 import type { Preparation } from "@/features/rounds/server/preparation";
 import { Preparing } from "@/features/rounds/ui/Preparing";
@@ -115,7 +115,7 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 				{news}
 				{open > 0 && (
 					<h2 className="mt-4">
-						{lit.length} of my {open} open deals {lit.length === 1 ? "is" : "are"} lit
+						{lit.length} of my {open} open deals {byCount(lit.length, "is", "are")} lit
 					</h2>
 				)}
 				{open > 0 && lit.length === 0 && <p className="panel second">None of your deals is lit.</p>}

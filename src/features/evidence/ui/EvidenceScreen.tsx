@@ -4,6 +4,7 @@ import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { Fragment } from "react";
 import { Form } from "react-bootstrap";
 import type { Level } from "@/core/qualification/score";
+import { byCount } from "@/core/words/grammar";
 import { fullAmount, grouped, nearDate } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import { Evidence } from "@/ui/parts/Bars";
@@ -117,7 +118,7 @@ function GridHead({ count, questions }: { count: number; questions: readonly Evi
 		<thead>
 			<tr>
 				<th scope="col" className="grid-deal">
-					{grouped(count)} {count === 1 ? "deal" : "deals"}
+					{grouped(count)} {byCount(count, "deal", "deals")}
 				</th>
 				<th scope="col" className="grid-sum">
 					Strength of expected

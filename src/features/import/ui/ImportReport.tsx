@@ -1,5 +1,5 @@
 import { Alert, Button } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { grouped } from "@/ui/format";
 import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
@@ -25,7 +25,7 @@ export function ImportReport({ report, onSkipBad }: { report: ImportJson; onSkip
 					{report.name}: {report.state === "done" && changed === 0 ? "Everything was already here; nothing changed." : words}
 				</b>
 				{report.problemCount > 0 &&
-					` ${report.problemCount} ${report.problemCount === 1 ? "problem was" : "problems were"} found${report.state === "done" ? "; those rows were skipped" : ""}.`}{" "}
+					` ${report.problemCount} ${byCount(report.problemCount, "problem was", "problems were")} found${report.state === "done" ? "; those rows were skipped" : ""}.`}{" "}
 				{report.step}
 			</Alert>
 			{report.causes.length > 0 && <Causes report={report} />}
@@ -68,7 +68,7 @@ function Causes({ report }: { report: ImportJson }) {
 								{cause.reason}
 								{cause.rests > 0 && (
 									<span className="worse d-block">
-										{plural(cause.rests, "row")} elsewhere refer to {cause.count === 1 ? "it" : "these"}
+										{plural(cause.rests, "row")} elsewhere refer to {byCount(cause.count, "it", "these")}
 									</span>
 								)}
 							</td>

@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useEffect, useRef } from "react";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { nearDate, wholeMoney } from "@/ui/format";
 import type { BehindLine, BehindView } from "../table/view";
 

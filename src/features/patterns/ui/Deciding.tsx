@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { wholeMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import type { OutlookAnswer } from "../server/readOutlook";
@@ -19,7 +19,7 @@ export function Deciding({ view, seen }: { view: OutlookAnswer | null | undefine
 	return (
 		<section aria-label="Deals that decide">
 			<h3 className="mb-0">
-				{plural(view.deciding, "deal")} {view.deciding === 1 ? "decides" : "decide"} this period
+				{plural(view.deciding, "deal")} {byCount(view.deciding, "decides", "decide")} this period
 			</h3>
 			<p className="second small-text mb-1">two thirds of the uncertainty</p>
 			<ul className="period-deals deciding">

@@ -1,13 +1,13 @@
 "use client";
 import { parseAsInteger, parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { Choice, Phrase } from "@/ui/frame/SentenceBar";
 
 const QUARTERS = [1, 2, 4, 6, 8];
 const LEADS = [5, 10, 20, 40];
 
-const quarterWords = (n: number) => (n === 1 ? "the last quarter" : `the last ${n} quarters`);
+const quarterWords = (n: number) => byCount(n, "the last quarter", `the last ${n} quarters`);
 
 /** The sentence of a look back: how many quarters, and how many working days before each end. */
 export function Looking({ quarters, lead }: { readonly quarters: number; readonly lead: number }) {

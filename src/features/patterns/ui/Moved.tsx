@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { shortMoney } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { MovedView } from "../server/readOutlook";

@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useState } from "react";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { money } from "@/ui/format";
 import { TableExport } from "@/ui/parts/ExportMenu";
 import { Heads, num } from "@/ui/parts/Heads";
@@ -22,7 +22,7 @@ export function OutlookDeals({ view: { deals, open, deciding: decide, currency, 
 		<div>
 			<div className="d-flex justify-content-between align-items-baseline gap-2 mt-3">
 				<h2>
-					{plural(decide, "deal")} {decide === 1 ? "decides" : "decide"}
+					{plural(decide, "deal")} {byCount(decide, "decides", "decide")}
 				</h2>
 				<TableExport table="patterns" />
 			</div>

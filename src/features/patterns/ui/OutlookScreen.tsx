@@ -1,5 +1,6 @@
 "use client";
 import type { ReactNode } from "react";
+import { byCount } from "@/core/words/grammar";
 import { shortDate, shortMoney } from "@/ui/format";
 import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
@@ -40,7 +41,7 @@ export function OutlookScreen({ view, due, whose, seen, children }: Props) {
 				{target === null
 					? "There is no target to compare it with. "
 					: `The chance of the target of ${shortMoney(target, currency)} is ${percent(chanceOfTarget)}. `}
-				At this point of the last {periodsWords(record.periods)} the result was inside this band {inside === 1 ? "once" : `${inside} times`}.
+				At this point of the last {periodsWords(record.periods)} the result was inside this band {byCount(inside, "once", `${inside} times`)}.
 			</p>
 			<Band view={view} />
 			{children}

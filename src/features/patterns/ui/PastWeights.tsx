@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { shortDate } from "@/ui/format";
 import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
@@ -178,11 +178,11 @@ function EffectOf({ effect: { before, after, lights, out, sortingBefore, sorting
 					{levels(before)} now; {levels(after)} then.
 				</b>{" "}
 				<span title={out.map(({ name }) => name).join(", ")}>
-					{plural(out.length, "deal")} go{out.length === 1 ? "es" : ""} out{out.length > 0 && `: ${names(out)}`}
+					{plural(out.length, "deal")} go{byCount(out.length, "es", "")} out{out.length > 0 && `: ${names(out)}`}
 				</span>
 				;{" "}
 				<span title={lights.map(({ name }) => name).join(", ")}>
-					{plural(lights.length, "deal")} light{lights.length === 1 ? "s" : ""}
+					{plural(lights.length, "deal")} light{byCount(lights.length, "s", "")}
 					{lights.length > 0 && `: ${names(lights)}`}
 				</span>
 				.

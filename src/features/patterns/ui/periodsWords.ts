@@ -1,4 +1,4 @@
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 
 const LONGER_THAN_A_MONTH = 32 * 86_400_000;
 

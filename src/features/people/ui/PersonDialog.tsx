@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
 import { Alert, Button, Form, Modal } from "react-bootstrap";
+import { byCount } from "@/core/words/grammar";
 import { DayField } from "@/ui/parts/DayField";
 import { PasswordLinks } from "@/ui/parts/PasswordLinks";
 import { type Input, type Result, useRun } from "@/ui/run";
@@ -49,7 +50,7 @@ export function PersonDialog({ person, everybody, teams, signsIn, onClose }: Pro
 		if (!done.ok) return setError(done.detail);
 		const { openDeals } = done.result;
 		const words = openDeals
-			? `Saved. ${openDeals} open ${openDeals === 1 ? "deal is" : "deals are"} still theirs: give them to someone else in Deals.`
+			? `Saved. ${openDeals} open ${byCount(openDeals, "deal is", "deals are")} still theirs: give them to someone else in Deals.`
 			: person
 				? "Saved."
 				: `${sent.name} is here.`;

@@ -1,7 +1,8 @@
 import { currencySign, shortAmount } from "@/core/money/words";
 import type { PeriodFigures } from "@/core/period/figures";
 import type { Period } from "@/core/time/period";
-import { periodWords, plural } from "@/core/time/words";
+import { periodWords } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 
 export type PeriodState = "running" | "over" | "to come";
 
@@ -36,7 +37,7 @@ export function periodHeadline({ figures, period, state, currency, pace }: Told)
 	if (state === "over") {
 		const reached = target === null ? "" : target > 0 ? `: ${percent(won.amount / target)} of the target of ${money(target)}` : "";
 		const left = open.count
-			? `${plural(open.count, "deal")} due in it ${open.count === 1 ? "is" : "are"} still open, ${money(open.amount)}.`
+			? `${plural(open.count, "deal")} due in it ${byCount(open.count, "is", "are")} still open, ${money(open.amount)}.`
 			: "No deals due in it are still open.";
 		return { finding: `${money(won.amount)} was won in ${words}${reached}`, beside: left };
 	}

@@ -1,6 +1,7 @@
 "use client";
 import Link from "next/link";
 import type { Differences, PeriodFigures } from "@/core/period/figures";
+import { byCount } from "@/core/words/grammar";
 import { change, shortMoney } from "@/ui/format";
 import { Amount } from "@/ui/parts/Amount";
 import { type Days, useOpens } from "./opens";
@@ -94,7 +95,7 @@ export function Beam({ figures, changes, against, currency, days, band = null }:
 								</b>
 							</Link>
 							<span className="second small-text d-block">
-								{count} {count === 1 ? "deal" : "deals"}
+								{count} {byCount(count, "deal", "deals")}
 							</span>
 							{changed !== 0 && (
 								<span className="second small-text d-block">
@@ -117,7 +118,7 @@ export function Beam({ figures, changes, against, currency, days, band = null }:
 									{words} <b className="num">{shortMoney(sum.amount, currency)}</b>
 								</Link>{" "}
 								<span className="second">
-									{sum.count} {sum.count === 1 ? "deal" : "deals"}
+									{sum.count} {byCount(sum.count, "deal", "deals")}
 								</span>
 							</span>
 						))}

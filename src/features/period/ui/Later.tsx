@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { Button } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { money, shortMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import { Heads, num } from "@/ui/parts/Heads";

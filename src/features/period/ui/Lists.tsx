@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import type { ReactNode } from "react";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { nearDate, shortMoney } from "@/ui/format";
 import { Amount } from "@/ui/parts/Amount";
@@ -68,7 +68,7 @@ export function Lists({ view, days, deciding, redate }: { view: PeriodView; days
 			<>
 				{lines(deals, dated)}
 				<GiveButton dealIds={deals.map(({ id }) => id)} variant="link">
-					Give {deals.length === 1 ? "a task" : `these ${deals.length} tasks`}
+					Give {byCount(deals.length, "a task", `these ${deals.length} tasks`)}
 				</GiveButton>
 				{count > deals.length && (
 					<p className="small-text">

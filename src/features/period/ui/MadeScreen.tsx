@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { grouped, longDate, money } from "@/ui/format";
 import { MoreRows } from "@/ui/parts/MoreRows";
 import { Scrolls } from "@/ui/parts/Scrolls";

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import type { DealRow, EditChoices } from "@/features/deals";
 import { BulkEdit } from "@/features/deals/ui/edit/BulkEdit";
 import { editDealOf } from "@/features/deals/ui/edit/editDeal";

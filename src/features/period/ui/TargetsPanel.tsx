@@ -2,7 +2,7 @@
 import { type ClipboardEvent, useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { multiplyRounded } from "@/core/money/decimal";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { dayNumber, fullAmount, longDate, money } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
@@ -161,7 +161,7 @@ export function TargetsPanel({ view }: { view: TargetsView }) {
 						{doubled > 0 && (
 							<Form.Check
 								id="targets-beside"
-								label={`Add ${doubled === 1 ? "one of them" : `${doubled} of them`} in addition to what other targets already count`}
+								label={`Add ${byCount(doubled, "one of them", `${doubled} of them`)} in addition to what other targets already count`}
 								checked={beside}
 								onChange={(event) => setBeside(event.target.checked)}
 							/>

@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { figuresOf } from "@/core/period/figures";
 import { applyMoves, type Move } from "@/core/period/try";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { longDate, shortMoney, spaced } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";

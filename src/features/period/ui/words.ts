@@ -1,4 +1,4 @@
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { fullAmount, money, shortMoney } from "@/ui/format";
 import type { FigureUnit } from "../table/figures";
 

@@ -1,7 +1,8 @@
 import { and, eq, isNull } from "drizzle-orm";
 import { worksOn } from "@/core/people/person";
 import { type Day, formatDay, weekday } from "@/core/time/day";
-import { plural, shortDay } from "@/core/time/words";
+import { shortDay } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { digestTimes, news, outbox } from "@/data/schema";

@@ -1,4 +1,4 @@
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { writeDigests } from "./digests";
 import { lookForNews } from "./look";
 import { sendWaiting } from "./send";

@@ -1,6 +1,6 @@
 "use client";
 import { Alert, Button } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { grouped, instantWords } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
@@ -49,7 +49,7 @@ export function MailPanel({ view, zone, mailbox }: { view: MailLog; zone: string
 			</p>
 			{view.without.length > 0 && (
 				<p className="second small-text">
-					{plural(view.without.length, "person has", "people have")} no mail address and {view.without.length === 1 ? "gets" : "get"} no mail:{" "}
+					{plural(view.without.length, "person has", "people have")} no mail address and {byCount(view.without.length, "gets", "get")} no mail:{" "}
 					{view.without.join(", ")}. Add it under People and teams.
 				</p>
 			)}

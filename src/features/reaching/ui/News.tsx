@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { Button } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { nearDate } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";

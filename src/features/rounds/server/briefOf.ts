@@ -1,6 +1,7 @@
 import { currencySign, fullAmount } from "@/core/money/words";
 import { parseDay } from "@/core/time/day";
-import { plural, shortDay } from "@/core/time/words";
+import { shortDay } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import type { SheetView } from "@/features/sheet";
 import type { PromiseView } from "./promises";
 
@@ -63,7 +64,7 @@ function about(sheet: SheetView, money: Money): BriefPart {
 	if (sheet.trail.pushes)
 		lines.push(
 			line(
-				`Its date was pushed ${sheet.trail.pushes === 1 ? "once" : `${sheet.trail.pushes} times`}, ${plural(sheet.trail.pushedDays, "calendar day")} in all.`,
+				`Its date was pushed ${byCount(sheet.trail.pushes, "once", `${sheet.trail.pushes} times`)}, ${plural(sheet.trail.pushedDays, "calendar day")} in all.`,
 				"its close dates",
 			),
 		);

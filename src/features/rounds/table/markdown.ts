@@ -1,5 +1,5 @@
 import type { Fate } from "@/core/rounds/promise";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import type { MinutesView } from "../server/readMinutes";
 
 type RoundTotals = NonNullable<MinutesView["before"]>;

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import type { Light } from "@/core/attention/attention";
 import { CALL_WORDS, type Call } from "@/core/rounds/call";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { Account } from "@/features/sheet/ui/Account";
 import { Facts } from "@/features/sheet/ui/Facts";
 import { People } from "@/features/sheet/ui/People";

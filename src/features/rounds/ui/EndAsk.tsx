@@ -1,6 +1,6 @@
 "use client";
 import { Button, Modal } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 
 interface Props {
 	readonly show: boolean;
@@ -19,13 +19,14 @@ export function EndAsk({ show, walk, unsaid, onEnd, onStay }: Props) {
 		<Modal show={show} onHide={onStay} aria-labelledby="end-ask">
 			<Modal.Header closeButton>
 				<Modal.Title as="h2" id="end-ask">
-					{plural(unsaid.length, "deal")} {unsaid.length === 1 ? "isn’t" : "aren’t"} {said}
+					{plural(unsaid.length, "deal")} {byCount(unsaid.length, "isn’t", "aren’t")} {said}
 				</Modal.Title>
 			</Modal.Header>
 			<Modal.Body>
 				<p className="mb-0">
 					{unsaid.slice(0, SHOWN).join(", ")}
-					{unsaid.length > SHOWN && ` and ${unsaid.length - SHOWN} more`}. The minutes will show that {unsaid.length === 1 ? "it was" : "they were"} not {said}.
+					{unsaid.length > SHOWN && ` and ${unsaid.length - SHOWN} more`}. The minutes will show that {byCount(unsaid.length, "it was", "they were")} not {said}
+					.
 				</p>
 			</Modal.Body>
 			<Modal.Footer>
@@ -33,7 +34,7 @@ export function EndAsk({ show, walk, unsaid, onEnd, onStay }: Props) {
 					End anyway
 				</Button>
 				<Button autoFocus onClick={onStay}>
-					Continue with {unsaid.length === 1 ? "it" : "the first"}
+					Continue with {byCount(unsaid.length, "it", "the first")}
 				</Button>
 			</Modal.Footer>
 		</Modal>

@@ -1,6 +1,6 @@
 "use client";
 import { CALL_WORDS, CALLS } from "@/core/rounds/call";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { HeldLine, HeldView } from "../server/readHeld";
 import "./rounds.css";

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { FATES } from "@/core/rounds/promise";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { longDate, money, shortDate, shortMoney, spaced } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { Scrolls } from "@/ui/parts/Scrolls";
@@ -46,7 +46,7 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 					<p className="sheet-headline mb-1">{walk ? `${called} of ${plural(view.deals.length, "deal")} decided` : headline(view, called)}</p>
 					<p className="second small-text mb-0">
 						{longDate(view.on)}, held by {view.startedBy}.{view.ended ? "" : " It is still running."}
-						{view.hidden > 0 && ` ${plural(view.hidden, "deal")} of others ${view.hidden === 1 ? "isn’t" : "aren’t"} shown.`}
+						{view.hidden > 0 && ` ${plural(view.hidden, "deal")} of others ${byCount(view.hidden, "isn’t", "aren’t")} shown.`}
 						{kept.length > 0 && ` Of what was ${walk ? "given" : "promised"} before: ${kept.join(", ")}.`}
 					</p>
 				</div>

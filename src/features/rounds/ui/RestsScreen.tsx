@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { Button } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { money, shortDate } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";

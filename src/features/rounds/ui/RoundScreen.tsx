@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useState } from "react";
 import { Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { useRun } from "@/ui/run";
 import { useAct, useRefresh } from "@/ui/useAct";
 import type { RoundView } from "../server/readRound";
@@ -88,8 +88,8 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 				<div className="round-tools no-print">
 					{waiting.length > 0 && (
 						<span className="worse small-text" role="status">
-							{plural(waiting.length, "call")} {waiting.length === 1 ? "waits" : "wait"} to be sent; {waiting.length === 1 ? "it goes" : "they go"} by{" "}
-							{waiting.length === 1 ? "itself" : "themselves"}.
+							{plural(waiting.length, "call")} {byCount(waiting.length, "waits", "wait")} to be sent; {byCount(waiting.length, "it goes", "they go")} by{" "}
+							{byCount(waiting.length, "itself", "themselves")}.
 						</span>
 					)}
 					{asked && !view.mayHold && (

@@ -3,7 +3,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { nearDate, shortMoney } from "@/ui/format";
 import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
@@ -194,7 +194,7 @@ function WalkPart({ walk, today }: { walk: NonNullable<Props["walk"]>; today: st
 				<p className="mb-2">
 					{walk.deals ? (
 						<>
-							<b>{plural(walk.deals, "deal")}</b> {walk.deals === 1 ? "asks" : "ask"} for you: at act, or newly lit
+							<b>{plural(walk.deals, "deal")}</b> {byCount(walk.deals, "asks", "ask")} for you: at act, or newly lit
 							{walk.last ? ` since ${nearDate(walk.last, today)}` : ""}.
 						</>
 					) : (

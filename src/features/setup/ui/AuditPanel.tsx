@@ -3,6 +3,7 @@ import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useState, useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
+import { byCount } from "@/core/words/grammar";
 import { grouped, instantWords } from "@/ui/format";
 import { TableExport } from "@/ui/parts/ExportMenu";
 import { Heads } from "@/ui/parts/Heads";
@@ -52,7 +53,7 @@ export function AuditPanel({ view, asked, zone }: { view: AuditView; asked: Aske
 				<TableExport table="audit" />
 			</div>
 			<p className="small-text second mb-2" aria-live="polite">
-				{count === 1 ? "1 entry" : `${grouped(count)} entries`}
+				{byCount(count, "1 entry", `${grouped(count)} entries`)}
 				{view.of && (
 					<>
 						{" of "}

@@ -2,6 +2,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
 import { exponentOf } from "@/core/money/currency";
+import { byCount } from "@/core/words/grammar";
 import { FlagRecordLine } from "@/features/patterns/ui/FlagRecordLine";
 import { PastWeights } from "@/features/patterns/ui/PastWeights";
 import { instantDay } from "@/ui/format";
@@ -195,13 +196,13 @@ function EffectWords({ effect }: { effect: SettingsEffect }) {
 						<b>{flag.name}</b>: {flag.before} now, {flag.after} then
 						{flag.out.length > 0 && (
 							<>
-								; <span title={names(flag.out)}>{flag.out.length === 1 ? "this 1 clears" : `these ${flag.out.length} clear`}</span>:{" "}
+								; <span title={names(flag.out)}>{byCount(flag.out.length, "this 1 clears", `these ${flag.out.length} clear`)}</span>:{" "}
 								<span className="second">{shortList(flag.out)}</span>
 							</>
 						)}
 						{flag.lights.length > 0 && (
 							<>
-								; <span title={names(flag.lights)}>{flag.lights.length === 1 ? "this 1 lights" : `these ${flag.lights.length} light`}</span>:{" "}
+								; <span title={names(flag.lights)}>{byCount(flag.lights.length, "this 1 lights", `these ${flag.lights.length} light`)}</span>:{" "}
 								<span className="second">{shortList(flag.lights)}</span>
 							</>
 						)}
@@ -261,7 +262,7 @@ function RuleLine({ rule, own, stages, currency, mayChange, open, onOpen, set }:
 					/>
 				))}
 				<button type="button" className="plain-button small-text second" aria-expanded={open} onClick={onOpen}>
-					{inStages ? `different in ${inStages} ${inStages === 1 ? "stage" : "stages"}` : "different by stage"} {open ? "▴" : "▾"}
+					{inStages ? `different in ${inStages} ${byCount(inStages, "stage", "stages")}` : "different by stage"} {open ? "▴" : "▾"}
 				</button>
 			</div>
 			{open && (

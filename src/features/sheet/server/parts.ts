@@ -5,6 +5,7 @@ import type { FlagSettings } from "@/core/flags/settings";
 import type { DealSeen } from "@/core/inspect";
 import { formatDay } from "@/core/time/day";
 import { quarterIndex, quarterOf } from "@/core/time/period";
+import { byCount } from "@/core/words/grammar";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import { ownerShort } from "@/platform/names";
@@ -15,7 +16,7 @@ export function headlineOf(flags: readonly Pick<Flag, "reason">[], status: strin
 	const [first, second, ...rest] = flags;
 	if (!first) return "No flags are on.";
 	const sentence = [first.reason, second?.reason].filter(Boolean).join("; ");
-	const more = rest.length ? `; and ${rest.length} more ${rest.length === 1 ? "flag" : "flags"}` : "";
+	const more = rest.length ? `; and ${rest.length} more ${byCount(rest.length, "flag", "flags")}` : "";
 	return `${sentence.charAt(0).toUpperCase()}${sentence.slice(1)}${more}.`;
 }
 

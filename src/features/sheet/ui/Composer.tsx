@@ -2,6 +2,7 @@
 import { useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
+import { listed } from "@/core/words/grammar";
 import { DayField } from "@/ui/parts/DayField";
 import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -126,7 +127,7 @@ function NoteLine({ view, keys }: { view: SheetView; keys: boolean }) {
 	const write = async () => {
 		const done = await act(
 			run("sheet.writeNote", { dealId: view.id, body }),
-			(made) => (made.mentions.length ? `Noted; ${made.mentions.join(" and ")} will see it on their desk.` : "Note saved."),
+			(made) => (made.mentions.length ? `Noted; ${listed(made.mentions)} will see it on their desk.` : "Note saved."),
 			(made) => run("sheet.takeBackNote", { id: made.id }),
 		);
 		if (done) setBody((now) => (now === body ? "" : now));

@@ -2,6 +2,7 @@
 import { type KeyboardEvent, useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import type { Level as LevelName } from "@/core/qualification/score";
+import { byCount } from "@/core/words/grammar";
 import { nearDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { Evidence } from "@/ui/parts/Bars";
@@ -26,7 +27,7 @@ export function Questions({ view, onTask }: { view: SheetView; onTask: (title: s
 			<div className="evidence-head">
 				<h3>
 					<Term of="evidence" />
-					{gaps > 0 && `: ${gaps} ${gaps === 1 ? "gap" : "gaps"}`}
+					{gaps > 0 && `: ${gaps} ${byCount(gaps, "gap", "gaps")}`}
 				</h3>
 				<Evidence strength={strength} coverage={coverage} expected={expected} width={150} />
 				<span className="small-text">
@@ -86,7 +87,7 @@ function Question({ question, view, open, onOpen, onTask }: QuestionProps) {
 		const all = [...document.querySelectorAll<HTMLElement>(".question")];
 		all[all.indexOf(event.currentTarget) + step]?.focus();
 	};
-	const standing = `${levelWord(question.level)}${question.age === null ? "" : `, ${question.age === 0 ? "today" : `${question.age} working ${question.age === 1 ? "day" : "days"} ago`}`}${question.stale ? ", old" : ""}`;
+	const standing = `${levelWord(question.level)}${question.age === null ? "" : `, ${question.age === 0 ? "today" : `${question.age} working ${byCount(question.age, "day", "days")} ago`}`}${question.stale ? ", old" : ""}`;
 	return (
 		<li
 			className={`question ${question.gap ? "gap" : ""}`}

@@ -1,6 +1,7 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
 import { Button } from "react-bootstrap";
+import { byCount } from "@/core/words/grammar";
 import { FlagRecordLine } from "@/features/patterns/ui/FlagRecordLine";
 import { DealRounds } from "@/features/rounds/ui/DealRounds";
 import { money, nearDate, share } from "@/ui/format";
@@ -153,7 +154,7 @@ export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: bool
 
 /** Since when a flag is lit. */
 function litWords({ since, days }: { since: string; days: number }, seen: string): string {
-	return since === seen ? "Lit today" : `Lit for ${days} working ${days === 1 ? "day" : "days"}, since ${nearDate(since, seen)}`;
+	return since === seen ? "Lit today" : `Lit for ${days} working ${byCount(days, "day", "days")}, since ${nearDate(since, seen)}`;
 }
 
 function Gaps({ view }: { view: SheetView }) {
@@ -230,7 +231,7 @@ export function Since({ view }: { view: SheetView }) {
 }
 
 export function LastContact({ view }: { view: SheetView }) {
-	const days = (n: number) => (n === 0 ? "today" : `${n} working ${n === 1 ? "day" : "days"} ago`);
+	const days = (n: number) => (n === 0 ? "today" : `${n} working ${byCount(n, "day", "days")} ago`);
 	return (
 		<section>
 			<h3>Last contact</h3>

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { DealRounds } from "@/features/rounds/ui/DealRounds";
 import { GiveDialog } from "@/features/tasks/ui/GiveDialog";
 import type { Give } from "@/features/tasks/ui/giving";
@@ -112,6 +112,6 @@ export function SheetPage({ view }: { view: SheetView }) {
 
 function trailWords({ trail }: SheetView): string {
 	if (!trail.pushes) return "";
-	const crossed = trail.crossings ? `, ${trail.crossings} quarter ${trail.crossings === 1 ? "end" : "ends"} crossed` : "";
-	return `: ${trail.pushes} ${trail.pushes === 1 ? "push" : "pushes"}, ${plural(trail.pushedDays, "calendar day")} in all${crossed}`;
+	const crossed = trail.crossings ? `, ${trail.crossings} quarter ${byCount(trail.crossings, "end", "ends")} crossed` : "";
+	return `: ${trail.pushes} ${byCount(trail.pushes, "push", "pushes")}, ${plural(trail.pushedDays, "calendar day")} in all${crossed}`;
 }

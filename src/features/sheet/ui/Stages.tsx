@@ -1,3 +1,4 @@
+import { byCount } from "@/core/words/grammar";
 import { longDate, shortDate } from "@/ui/format";
 import { StageBar } from "@/ui/parts/Bars";
 import type { SheetView } from "../server/readSheet";
@@ -33,7 +34,8 @@ export function Stages({ view }: { view: SheetView }) {
 				})}
 			</ul>
 			<p className="tiny second mb-0 mt-1">
-				Open for {view.dealAge} working days, since {longDate(view.created)}, in {view.visits.length} {view.visits.length === 1 ? "visit" : "visits"} to stages.
+				Open for {view.dealAge} working days, since {longDate(view.created)}, in {view.visits.length} {byCount(view.visits.length, "visit", "visits")} to
+				stages.
 			</p>
 		</section>
 	);

@@ -1,4 +1,4 @@
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { dayNumber, longDate, shortDate } from "@/ui/format";
 import type { SheetView } from "../server/readSheet";
 

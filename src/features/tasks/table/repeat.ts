@@ -1,4 +1,5 @@
 import { parseDay } from "@/core/time/day";
+import { byCount } from "@/core/words/grammar";
 
 /** How often a task comes again: chosen, never typed. */
 export interface Repeat {
@@ -54,7 +55,7 @@ export function repeatWords(rule: string): string {
 	const repeat = repeatOf(rule);
 	if (!repeat) return rule;
 	const { every, interval, days, until } = repeat;
-	const often = interval === 1 ? `every ${every}` : `every ${interval} ${every}s`;
+	const often = byCount(interval, `every ${every}`, `every ${interval} ${every}s`);
 	const on = days.length ? ` on ${days.map((day) => WEEKDAY_WORDS[day]).join(" and ")}` : "";
 	return `${often}${on}${until ? `, until ${until}` : ", until the deal closes"}`;
 }

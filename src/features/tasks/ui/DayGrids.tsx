@@ -1,6 +1,6 @@
 "use client";
 import type { DragEvent, ReactNode } from "react";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { shortDate } from "@/ui/format";
 import type { TaskDays } from "../server/taskDays";
 import type { TaskRow } from "../server/taskRows";

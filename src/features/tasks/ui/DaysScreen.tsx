@@ -2,7 +2,7 @@
 import { parseAsString, useQueryState } from "nuqs";
 import { type DragEvent, useTransition } from "react";
 import { Button } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import type { TaskDays } from "../server/taskDays";
 import type { TaskRow } from "../server/taskRows";
 import { DayCard } from "./DayCard";
@@ -69,7 +69,7 @@ export function DaysScreen({ view, span, title, before, after, today }: Props) {
 			</div>
 			{view.before > 0 && (
 				<p className="worse small-text">
-					{plural(view.before, "open task")} {view.before === 1 ? "is" : "are"} due before these days.
+					{plural(view.before, "open task")} {byCount(view.before, "is", "are")} due before these days.
 				</p>
 			)}
 			{view.more > 0 && <p className="second small-text">{view.more} more tasks lie in these days; choose fewer people in the sentence above.</p>}

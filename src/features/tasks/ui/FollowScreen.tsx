@@ -4,7 +4,7 @@ import { useState } from "react";
 import { RULES } from "@/core/flags/list";
 import type { Followed } from "@/core/tasks/followThrough";
 import type { OutcomeState } from "@/core/tasks/outcome";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { grouped } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import { Scrolls } from "@/ui/parts/Scrolls";

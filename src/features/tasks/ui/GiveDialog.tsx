@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Alert, Button, Form, Modal, Spinner } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { shortDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { useRun } from "@/ui/run";
@@ -67,7 +67,7 @@ function GiveForm({ give, draft, state, onClose }: FormProps) {
 		if (!done.ok) return setError(done.detail);
 		const given = done.result.tasks;
 		notice({
-			words: `${given.length === 1 ? "Task given" : `${given.length} tasks given`}, due ${dueWords(given.map(({ dueOn }) => dueOn ?? ""))}.`,
+			words: `${byCount(given.length, "Task given", `${given.length} tasks given`)}, due ${dueWords(given.map(({ dueOn }) => dueOn ?? ""))}.`,
 			undo: async () => {
 				await run("tasks.takeBack", { ids: given.map((task) => task.id) });
 				refresh();
@@ -109,7 +109,7 @@ function GiveForm({ give, draft, state, onClose }: FormProps) {
 					Cancel
 				</Button>
 				<Button type="submit" disabled={waiting || !ready.length}>
-					{waiting ? "Giving …" : ready.length === 1 ? "Give the task" : `Give ${ready.length} tasks`}
+					{waiting ? "Giving …" : byCount(ready.length, "Give the task", `Give ${ready.length} tasks`)}
 				</Button>
 			</Modal.Footer>
 		</Form>

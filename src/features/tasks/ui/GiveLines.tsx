@@ -1,6 +1,6 @@
 "use client";
 import { Form } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { DayField } from "@/ui/parts/DayField";
 import { Heads } from "@/ui/parts/Heads";
 import type { Draft, Giving, Line } from "./giving";

@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
 import { Button, Col, Form, Row } from "react-bootstrap";
+import { byCount } from "@/core/words/grammar";
 import { shortDate } from "@/ui/format";
 import { DayField } from "@/ui/parts/DayField";
 import { IMPORTANCE, IMPORTANCE_WORDS, type Importance } from "../table/importance";
@@ -39,7 +40,7 @@ export function GiveOptions({ draft, giving, set }: Props) {
 					<Form.Group controlId="task-for">
 						<Form.Label>For</Form.Label>
 						<Form.Select value={giving.to} onChange={(event) => set({ to: event.target.value })}>
-							<option value="owner">{draft.deals.length ? (draft.deals.length === 1 ? "the deal’s owner" : "each deal’s owner") : "me"}</option>
+							<option value="owner">{draft.deals.length ? byCount(draft.deals.length, "the deal’s owner", "each deal’s owner") : "me"}</option>
 							<optgroup label="One person">
 								{draft.people.map(({ id, name }) => (
 									<option key={id} value={`person:${id}`}>

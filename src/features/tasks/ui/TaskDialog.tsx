@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { useEffect, useState } from "react";
 import { Alert, Button, Form, Modal, Spinner } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { nearDate, shortDate } from "@/ui/format";
 import { useMay } from "@/ui/frame/may";
 import { type Result, useRun } from "@/ui/run";

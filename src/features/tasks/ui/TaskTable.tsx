@@ -4,6 +4,7 @@ import { Fragment, type ReactNode, useEffect, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { RULES } from "@/core/flags/list";
 import type { OutcomeState } from "@/core/tasks/outcome";
+import { byCount } from "@/core/words/grammar";
 import { nearDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { Scrolls } from "@/ui/parts/Scrolls";
@@ -146,7 +147,7 @@ export function TaskTable({ rows, today, mayChange, own = false, headings, marke
 									)}
 									{row.moves.times > 0 && (
 										<span className="d-block tiny second">
-											moved {row.moves.times === 1 ? "once" : `${row.moves.times} times`}, {row.moves.workingDays} d
+											moved {byCount(row.moves.times, "once", `${row.moves.times} times`)}, {row.moves.workingDays} d
 										</span>
 									)}
 								</td>

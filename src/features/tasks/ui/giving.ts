@@ -1,3 +1,4 @@
+import { byCount } from "@/core/words/grammar";
 import type { Result } from "@/ui/run";
 import { fillIn } from "../table/fill";
 import type { Importance } from "../table/importance";
@@ -137,5 +138,5 @@ function ofDeal(draft: Draft, giving: Giving, deal: Draft["deals"][number]): Lin
 /** `in 3 working days`, counted on the days of a draft; null where the day isn't among them. */
 export function inWorkingDays(draft: Draft, day: string): string | null {
 	const at = draft.days.indexOf(day);
-	return at < 0 ? null : at === 0 ? "today" : at === 1 ? "the next working day" : `in ${at} working days`;
+	return at < 0 ? null : at === 0 ? "today" : byCount(at, "the next working day", `in ${at} working days`);
 }

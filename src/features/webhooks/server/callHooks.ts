@@ -1,5 +1,5 @@
 import { and, asc, eq, gt, lte, sql } from "drizzle-orm";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { type KeptTotals, reachState, taskChanges, tasks, webhookCalls, webhooks } from "@/data/schema";

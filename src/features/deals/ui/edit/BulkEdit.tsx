@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Alert, Button, Form, Modal } from "react-bootstrap";
 import { needsOf } from "@/core/deal/needs";
 import type { FieldKey } from "@/core/deal/state";
+import { byCount } from "@/core/words/grammar";
 import { useRun } from "@/ui/run";
 import type { EditChoices } from "../../server/editChoices";
 import type { Preview } from "../../server/editDeals";
@@ -92,7 +93,7 @@ export function BulkEdit({ deals: asked, choices, today, onClose }: Props) {
 				{preview && (
 					<div className="mt-3" aria-live="polite">
 						<b>
-							{differing.length} {differing.length === 1 ? "deal changes" : "deals change"}
+							{differing.length} {byCount(differing.length, "deal changes", "deals change")}
 							{preview.length > differing.length + faults.length && `, ${preview.length - differing.length - faults.length} already have this value`}
 							{faults.length > 0 && `, ${faults.length} can’t`}
 						</b>

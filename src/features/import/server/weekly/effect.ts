@@ -2,8 +2,8 @@ import { differing, FIELD_KEYS, FIELDS } from "@/core/deal/fields";
 import type { DealState } from "@/core/deal/state";
 import { exactAmount } from "@/core/money/words";
 import { type Day, parseDay } from "@/core/time/day";
-import { plural } from "@/core/time/words";
 import { inForce, overlay, versionsFrom } from "@/core/weekly/versions";
+import { byCount, plural } from "@/core/words/grammar";
 import type { Sql } from "@/data/db";
 import type { weeklyFiles } from "@/data/schema";
 import type { DateOrder } from "@/formats/weekly/dates";
@@ -171,7 +171,7 @@ function missingAsk(before: { name: string; day: string } | null, missing: reado
 	const here = open.length - missing.length;
 	return {
 		key: "missing",
-		words: `${all ? "None" : `Only ${here}`} of the ${open.length} open deals in ${before.name} (${before.day}) ${all || here === 1 ? "is" : "are"} in this file. Is this the whole pipeline, with the same deal numbers? Nothing closes automatically: each missing deal waits for your decision. If the file covers another part of the pipeline, enter it under “Covers”.`,
+		words: `${all ? "None" : `Only ${here}`} of the ${open.length} open deals in ${before.name} (${before.day}) ${all ? "is" : byCount(here, "is", "are")} in this file. Is this the whole pipeline, with the same deal numbers? Nothing closes automatically: each missing deal waits for your decision. If the file covers another part of the pipeline, enter it under “Covers”.`,
 		yes: "Yes, this is the whole pipeline",
 	};
 }
@@ -191,10 +191,10 @@ function replaceAsk(ofDay: { name: string; covers: string } | undefined, vanishi
 
 function belowAsk({ below, plan }: Given): Ask | null {
 	if (!below.length || !plan.leaveBelow) return null;
-	const lines = below.length === 1 ? `Line ${below[0]} looks` : `Lines ${listed(below.map(String))} look`;
+	const lines = byCount(below.length, `Line ${below[0]} looks`, `Lines ${listed(below.map(String))} look`);
 	return {
 		key: "below",
-		words: `${lines} like totals, headings or notes, not like deals, and ${below.length === 1 ? "is" : "are"} left out.`,
+		words: `${lines} like totals, headings or notes, not like deals, and ${byCount(below.length, "is", "are")} left out.`,
 		yes: "Yes, skip them",
 	};
 }
@@ -228,7 +228,7 @@ function blankAsk(blanked: readonly string[]): Ask | null {
 	if (!blanked.length) return null;
 	return {
 		key: "blanks",
-		words: `${plural(blanked.length, "deal")} had an amount and ${blanked.length === 1 ? "has" : "have"} none in this file: ${listed(blanked)}. Deals without an amount count as 0.`,
+		words: `${plural(blanked.length, "deal")} had an amount and ${byCount(blanked.length, "has", "have")} none in this file: ${listed(blanked)}. Deals without an amount count as 0.`,
 		yes: "Yes, these amounts are blank",
 	};
 }
@@ -237,7 +237,7 @@ function roundedAsk(amounts: WeeklyRead["rounded"]["thousands"]): Ask | null {
 	if (!amounts.length) return null;
 	return {
 		key: "rounded",
-		words: `${plural(amounts.length, "amount")} could be thousands, and ${amounts.length === 1 ? "is" : "are"} read with decimals and rounded: ${listed(amounts.map(({ line, text }) => `${text} in line ${line}`))}.`,
+		words: `${plural(amounts.length, "amount")} could be thousands, and ${byCount(amounts.length, "is", "are")} read with decimals and rounded: ${listed(amounts.map(({ line, text }) => `${text} in line ${line}`))}.`,
 		yes: "Yes, these are decimals",
 	};
 }
@@ -248,7 +248,7 @@ function farAsk(read: readonly SaidRow[], day: Day): Ask | null {
 	if (!far.length) return null;
 	return {
 		key: "far",
-		words: `${plural(far.length, "close date")} lie${far.length === 1 ? "s" : ""} more than ten years from the file’s date: ${listed(far.map((row) => `${row.name || row.id} (${row.closeDate})`))}.`,
+		words: `${plural(far.length, "close date")} lie${byCount(far.length, "s", "")} more than ten years from the file’s date: ${listed(far.map((row) => `${row.name || row.id} (${row.closeDate})`))}.`,
 		yes: "Yes, these days are right",
 	};
 }

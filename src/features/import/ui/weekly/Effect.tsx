@@ -1,5 +1,5 @@
 import { Button, Form } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import type { WeeklyPlan } from "@/formats/weekly/read";
 import { change, longDate, money } from "@/ui/format";
 import { Heads, num } from "@/ui/parts/Heads";
@@ -38,7 +38,7 @@ export function Effect({ view, onPlan, onBadRows }: Props) {
 				)}
 				{effect.leftOut > 0 && (
 					<li>
-						{plural(effect.leftOut, "row")} can’t be read and {effect.leftOut === 1 ? "is" : "are"} left out.{" "}
+						{plural(effect.leftOut, "row")} can’t be read and {byCount(effect.leftOut, "is", "are")} left out.{" "}
 						<button type="button" className="plain-button text-decoration-underline" onClick={onBadRows}>
 							Export bad rows: CSV
 						</button>{" "}
@@ -50,7 +50,7 @@ export function Effect({ view, onPlan, onBadRows }: Props) {
 				)}
 				{view.summed.deals > 0 && (
 					<li>
-						{plural(view.summed.deals, "deal")} {view.summed.deals === 1 ? "is" : "are"} on {view.summed.lines} lines; their amounts are added up.
+						{plural(view.summed.deals, "deal")} {byCount(view.summed.deals, "is", "are")} on {view.summed.lines} lines; their amounts are added up.
 					</li>
 				)}
 				{effect.rounded > 0 && <li>{plural(effect.rounded, "amount")} with more decimals than the currency has, rounded.</li>}
@@ -63,7 +63,7 @@ export function Effect({ view, onPlan, onBadRows }: Props) {
 				{effect.fields.length > 0 && <li>Changes: {effect.fields.map(({ words, count: n }) => `${words.toLowerCase()} in ${n}`).join(", ")}.</li>}
 				{effect.missing > 0 && (
 					<li>
-						{plural(effect.missing, "open deal")} of the previous file {effect.missing === 1 ? "is" : "are"} not in this one, and will wait for your decision.
+						{plural(effect.missing, "open deal")} of the previous file {byCount(effect.missing, "is", "are")} not in this one, and will wait for your decision.
 					</li>
 				)}
 				{effect.editedHere > 0 && <li>{plural(effect.editedHere, "deal")} changed here since the previous file; the new file’s values are used.</li>}

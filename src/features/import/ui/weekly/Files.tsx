@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { Alert, Button } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { longDate } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -69,12 +69,12 @@ function effectWords({ deals, versions, anew, vanishing, decisions }: TakingOut)
 	return [
 		`It contains ${plural(deals, "deal")}.`,
 		versions
-			? `${plural(versions, "version")} of its day ${versions === 1 ? "goes" : "go"}${anew ? `, ${anew} ${anew === 1 ? "is" : "are"} rebuilt from the other files` : ""}.`
+			? `${plural(versions, "version")} of its day ${byCount(versions, "goes", "go")}${anew ? `, ${anew} ${byCount(anew, "is", "are")} rebuilt from the other files` : ""}.`
 			: "No versions will be deleted: it only repeated known values.",
 		vanishing.length
-			? `${plural(vanishing.length, "deal")} that only this file has ${vanishing.length === 1 ? "is" : "are"} deleted with it: ${names}${vanishing.length > 8 ? ` and ${vanishing.length - 8} more` : ""}.`
+			? `${plural(vanishing.length, "deal")} that only this file has ${byCount(vanishing.length, "is", "are")} deleted with it: ${names}${vanishing.length > 8 ? ` and ${vanishing.length - 8} more` : ""}.`
 			: "",
-		decisions ? `${plural(decisions, "decision")} about missing deals ${decisions === 1 ? "goes" : "go"} too, unless the next file is also missing them.` : "",
+		decisions ? `${plural(decisions, "decision")} about missing deals ${byCount(decisions, "goes", "go")} too, unless the next file is also missing them.` : "",
 		"The file can be imported again.",
 	]
 		.filter(Boolean)

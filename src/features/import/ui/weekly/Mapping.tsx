@@ -1,5 +1,6 @@
 "use client";
 import { Form } from "react-bootstrap";
+import { byCount } from "@/core/words/grammar";
 import type { WeeklyPlan } from "@/formats/weekly/read";
 import { DayField } from "@/ui/parts/DayField";
 import type { WeeklyView } from "../../server/weekly/look";
@@ -146,7 +147,7 @@ function Place({ view, set }: { view: WeeklyView; set: SetPlan }) {
 						if (line >= 1 && line !== plan.header) set({ header: Math.floor(line) });
 					}}
 				/>
-				{above > 0 && `, ${above === 1 ? "one line" : `${above} lines`} above it left out`}.
+				{above > 0 && `, ${byCount(above, "one line", `${above} lines`)} above it left out`}.
 			</span>
 			{below.length > 0 && (
 				<Form.Check

@@ -2,6 +2,7 @@
 import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { formatDay } from "@/core/time/day";
+import { byCount } from "@/core/words/grammar";
 import { dayNumber, longDate, money } from "@/ui/format";
 import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
@@ -45,7 +46,7 @@ export function Missing({ list }: { list: WeeklyList }) {
 	return (
 		<section className="panel setup-wide" aria-label="Missing deals">
 			<h2>
-				{list.waiting ? `${list.waiting} ${list.waiting === 1 ? "deal is" : "deals are"} missing: what happened to them?` : "No deals wait for a decision"}
+				{list.waiting ? `${list.waiting} ${byCount(list.waiting, "deal is", "deals are")} missing: what happened to them?` : "No deals wait for a decision"}
 			</h2>
 			{waiting.length < list.waiting && (
 				<p className="second small-text mb-1">These are the first {waiting.length}; more follow as you decide. A choice for all applies to these.</p>

@@ -1,5 +1,6 @@
 "use client";
 import { Form } from "react-bootstrap";
+import { byCount } from "@/core/words/grammar";
 import type { WeeklyView } from "../../server/weekly/look";
 import type { SetPlan } from "./Mapping";
 
@@ -22,7 +23,7 @@ export function PeopleNames({ view, set }: { view: WeeklyView; set: SetPlan }) {
 				return (
 					<div key={name} className="setting-line me-4 mb-1">
 						<label htmlFor={`weekly-person-${name}`}>
-							“{name}” <span className="second">in {count === 1 ? "one row" : `${count} rows`}</span>
+							“{name}” <span className="second">in {byCount(count, "one row", `${count} rows`)}</span>
 						</label>
 						<Form.Select
 							id={`weekly-person-${name}`}

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { useRef, useState } from "react";
 import { Alert, Button, Form, Spinner } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { longDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { useRefresh } from "@/ui/useAct";

@@ -1,6 +1,6 @@
 import { categoryOf } from "@/core/inspect";
 import { comparablesOf, groundSteps, kindOf } from "@/core/outlook/outlook";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { notFound } from "@/platform/fault";
 import { dealName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";

@@ -9,7 +9,8 @@ import { type Accuracy, type AmountShare, accuracyOf } from "@/core/patterns/rec
 import { CALLS } from "@/core/rounds/call";
 import { apart, type Share, shareOf } from "@/core/statistics/wilson";
 import { type Period, quarterOf } from "@/core/time/period";
-import { periodWords, plural, shortDay } from "@/core/time/words";
+import { periodWords, shortDay } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { type CallTold, callsTold } from "@/features/rounds";
 import type { Context } from "@/platform/context";
 import { chosenName } from "@/platform/names";
@@ -174,7 +175,7 @@ const todayCell = (book: Book, key: string, title: string, cases: readonly Case[
 	cases.length ? { kind: "money", minor: amountOf(cases), opens: book.open(key, title, null, () => cases) } : { kind: "money", minor: null };
 
 function groundWords(shaky: readonly Case[], all: readonly Case[], reps: number, currency: string, due: string): string {
-	const whole = `${plural(all.length, "deal")} of ${short(amountOf(all), currency)} ${all.length === 1 ? "is" : "are"} in commit, due ${due}`;
+	const whole = `${plural(all.length, "deal")} of ${short(amountOf(all), currency)} ${byCount(all.length, "is", "are")} in commit, due ${due}`;
 	return reps
 		? `${whole}; ${shaky.length} of them, ${short(amountOf(shaky), currency)}, stand on the word of ${plural(reps, "rep")} whose commits come true less often.`
 		: `${whole}.`;

@@ -5,6 +5,7 @@ import { type Due, dueOver } from "@/core/patterns/due";
 import { lastPeriods } from "@/core/patterns/quarters";
 import { answerRecords, flagRecords, lightRecords, type TrackRecord } from "@/core/patterns/records";
 import { apart, shareOf } from "@/core/statistics/wilson";
+import { byCount } from "@/core/words/grammar";
 import type { Context } from "@/platform/context";
 import { type PatternTable, type Row, text } from "../../table/view";
 import { Book, dueCases, lookedView, patternKind } from "../book";
@@ -90,7 +91,7 @@ export const foretell = patternKind({
 					"A flag that goes with losing isn’t necessarily its cause.",
 				].filter(Boolean),
 				about: null,
-				rests: [grouped(due.length), `${due.length === 1 ? "deal" : "deals"}, ${due.length - missed} won in time`],
+				rests: [grouped(due.length), `${byCount(due.length, "deal", "deals")}, ${due.length - missed} won in time`],
 				looked: lookedView(list),
 				follow: { words: "See the effect of other weights", path: "/setup?place=flags", right: "changeRules" },
 				groupings: [],

@@ -5,7 +5,8 @@ import { apart, LEAST, shareOf } from "@/core/statistics/wilson";
 import { isOpenOn, taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, NO_DAY } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
-import { longDay, periodWords, plural, shortDay } from "@/core/time/words";
+import { longDay, periodWords, shortDay } from "@/core/time/words";
+import { byCount, plural } from "@/core/words/grammar";
 import { outcomeOn } from "@/data/organisation/former";
 import type { Context } from "@/platform/context";
 import { accountName, dealName } from "@/platform/names";
@@ -62,7 +63,7 @@ export const reasons = patternKind({
 					`Deals closed in the year to ${longDay(day)}, as it was known on that day.`,
 				].filter(Boolean),
 				about: "deals closed within a year",
-				rests: [count(all.length), `${all.length === 1 ? "deal" : "deals"}, ${won.length} won`],
+				rests: [count(all.length), `${byCount(all.length, "deal", "deals")}, ${won.length} won`],
 				looked: null,
 				follow: { words: "Set which reasons end", path: "/setup?place=stages", right: "changeRules" },
 				groupings: offered(OFFERED),

@@ -2,7 +2,7 @@ import { ownerIn } from "@/core/bridge/scope";
 import { grouped } from "@/core/money/words";
 import { type StageTime, timeInStage } from "@/core/patterns/timeInStage";
 import { LEAST } from "@/core/statistics/wilson";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { type Cell, type PatternTable, text } from "../../table/view";
 import { Book, type Case, patternKind } from "../book";
 import { DEAL_GROUPINGS, groupingOf, offered } from "../groups";

@@ -1,5 +1,6 @@
 import { eq } from "drizzle-orm";
 import { z } from "zod";
+import { byCount } from "@/core/words/grammar";
 import { handovers, people, roundPlans } from "@/data/schema";
 import { revertEdits } from "@/features/deals";
 import { demandTargets, writeTargets } from "@/features/period";
@@ -34,7 +35,7 @@ export const undoHandOver = command({
 		if (record.targetsAfter.length) demand(context.actor, "setTargets");
 		const reverted = record.deals.length ? await revertEdits(tx, context, record.deals) : { done: [], audit: [] };
 		const { undone, left, told } = record.changes.length ? await revertTaskChanges(tx, context, record.changes) : { undone: [], left: 0, told: [] };
-		if (left) throw new Fault(409, "Changed since", `${left === 1 ? "A task was" : `${left} tasks were`} changed since, so it can’t be undone.`);
+		if (left) throw new Fault(409, "Changed since", `${byCount(left, "A task was", `${left} tasks were`)} changed since, so it can’t be undone.`);
 		if (record.targetsAfter.length) {
 			await demandTargets(tx, record.targetsAfter);
 			await writeTargets(tx, record.targets);

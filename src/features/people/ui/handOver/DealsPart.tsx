@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { spread } from "@/core/people/spread";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { money } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
 import type { Choices, Preview } from "./choices";

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Alert, Button, Form, Modal, Spinner } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { instantDay } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";

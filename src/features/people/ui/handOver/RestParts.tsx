@@ -1,6 +1,6 @@
 "use client";
 import { Form } from "react-bootstrap";
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import { longDate, money, shortDate } from "@/ui/format";
 import { DayField } from "@/ui/parts/DayField";
 import { type Choices, ENDS, type Preview, WITH_DEAL } from "./choices";

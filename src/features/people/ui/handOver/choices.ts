@@ -1,4 +1,4 @@
-import { plural } from "@/core/time/words";
+import { plural } from "@/core/words/grammar";
 import type { Input, Result } from "@/ui/run";
 
 export type Preview = Result<"people.previewHandOver">;
