@@ -49,6 +49,13 @@ describe("what is told", () => {
 		expect(await lookForNews()).toEqual({ told: 1, mails: 1 });
 		expect(await lookForNews()).toEqual({ told: 0, mails: 0 });
 		expect(await told("rep1")).toEqual(["Nora Thistle asks you: Ring them (Deck ovens, Millrace Bread), due 27 Nov"]);
+		// What is stored are facts: they are worded when they are read. What was stored in words before stays as it is.
+		const stored = await connection().db.select({ facts: news.facts }).from(news);
+		expect(stored).toEqual([{ facts: { by: "Nora Thistle", title: "Ring them", deal: "Deck ovens, Millrace Bread", due: "2026-11-27" } }]);
+		await connection()
+			.db.update(news)
+			.set({ facts: { told: "Nora Thistle once asked you: Ring them" } });
+		expect(await told("rep1")).toEqual(["Nora Thistle once asked you: Ring them"]);
 		expect(await told("north")).toEqual([]);
 		const [mail] = await mails();
 		expect(mail).toMatchObject({ address: "rae@firm.example", dealId: "d1", state: "waiting" });
@@ -93,7 +100,7 @@ describe("what is told", () => {
 		await new Promise((resolve) => setTimeout(resolve, 5));
 		await logActivity(await as("rep1"), { dealId: "d1", kind: "call", direction: "in", subject: "They rang" });
 		await lookForNews();
-		expect((await told("rep1")).filter((words) => words.startsWith("Nobody"))).toEqual([]);
+		expect((await told("rep1")).filter((words) => words.startsWith("No answer yet"))).toEqual([]);
 	});
 	test("what happens to deals, to whoever wishes to hear of it and reaches them, and to nobody else", async () => {
 		await saveWish(await as("rep1"), { kind: "amount-cut", onScreen: true, mail: "digest" });

@@ -108,7 +108,7 @@ describe("a rest", () => {
 		expect((await seen())?.rest?.reason).toBe("Their holiday");
 		expect(await wordsOf(async () => answerRest(await as("boss"), { id, give: false }))).toContain("Nora Thistle has given it already");
 		await lookForNews();
-		expect((await readNews(await as("rep1"))).items.map(({ words }) => words)).toContain("Nora Thistle lets Deck ovens rest until 2026-12-04");
+		expect((await readNews(await as("rep1"))).items.map(({ words }) => words)).toContain("Nora Thistle lets Deck ovens rest until 4 Dec");
 	});
 	test("past the close date says so, and goes on when the deal changes hands", async () => {
 		await rest("boss", { until: "2027-01-15" });

@@ -19,7 +19,8 @@ export const news = pgTable(
 		at: instant("at").notNull(),
 		dealId: text("deal_id"),
 		taskId: text("task_id"),
-		words: text("words").notNull(),
+		/** what it is about, as it was then; worded when it is read */
+		facts: jsonb("facts").$type<Readonly<Record<string, string | number | boolean | null>>>().notNull(),
 		/** the address it leads to, without the host */
 		path: text("path").notNull(),
 		onScreen: boolean("on_screen").notNull(),

@@ -8,10 +8,11 @@ export const amountCut = happening({
 	words: "a deal’s amount is cut",
 	usual: NEVER,
 	find(scan) {
-		const { base } = scan.context.organisation.company.rules.rates;
-		const money = (amount: number) => `${currencySign(base)}${shortAmount(amount, base)}`;
-		return dealsThat(scan, (was, is) =>
-			is.status === "open" && is.amountBase < was.amountBase ? `cut from ${money(was.amountBase)} to ${money(is.amountBase)}` : null,
-		);
+		const { base: currency } = scan.context.organisation.company.rules.rates;
+		return dealsThat(scan, (was, is) => (is.status === "open" && is.amountBase < was.amountBase ? { was: was.amountBase, is: is.amountBase, currency } : null));
+	},
+	say: ({ deal, was, is, currency }) => {
+		const money = (amount: number) => `${currencySign(currency)}${shortAmount(amount, currency)}`;
+		return `${deal}: cut from ${money(was)} to ${money(is)}`;
 	},
 });

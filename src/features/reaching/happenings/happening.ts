@@ -1,5 +1,6 @@
 import type { DealSeen } from "@/core/inspect";
-import type { Day } from "@/core/time/day";
+import { type Day, parseDay } from "@/core/time/day";
+import { shortDay } from "@/core/time/words";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { taskChanges, tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
@@ -40,15 +41,18 @@ export interface Scan {
 	readonly wishOf: (personId: string, kind: string, of?: string) => { readonly onScreen: boolean; readonly mail: string } | null;
 }
 
+/** What a happening is about, as it was then: names, ISO days, amounts in minor units. It is stored, and worded when it is read. */
+export type Facts = Readonly<Record<string, string | number | boolean | null>>;
+
 /** Something that happened, for one person, or for all who reach the deal and wish to hear of it. */
-export interface Found {
+export interface Found<F extends Facts = Facts> {
 	readonly personId?: string;
 	/** which of those chosen it is of, where the kind has such */
 	readonly of?: string;
 	readonly key: string;
 	readonly dealId?: string | null;
 	readonly taskId?: string | null;
-	readonly words: string;
+	readonly facts: F;
 	readonly path: string;
 	/** by whom: what one person did at one time is told in one mail */
 	readonly byId?: string | null;
@@ -57,25 +61,27 @@ export interface Found {
 }
 
 /** A kind of happening. `find` looks for those since the last time; what was found before is told once by its key. */
-export interface Happening {
+export interface Happening<F extends Facts = Facts> {
 	readonly kind: string;
 	/** after *tell me when* */
 	readonly words: string;
 	/** how it is told where nobody has wished otherwise */
 	readonly usual: { readonly onScreen: boolean; readonly mail: Mail };
+	/** what is told of one, out of its facts alone */
+	readonly say: (facts: F) => string;
 	/** the subject of one mail that tells of several of them, all by one person; without it: how many, and the kind's words */
 	readonly many?: (found: readonly Found[], by: string | null) => string;
 	/** what has to be chosen for it */
 	readonly of?: "view";
-	readonly find: (scan: Scan) => readonly Found[] | Promise<readonly Found[]>;
+	readonly find: (scan: Scan) => readonly Found<F>[] | Promise<readonly Found<F>[]>;
 }
 
 /**
  * Makes a kind of happening.
  *
- * @example export const reachesAct = happening({ kind: "act", words: "a deal reaches act", usual: { onScreen: false, mail: "never" }, find: (scan) => … });
+ * @example export const reachesAct = happening({ kind: "act", words: "a deal reaches act", usual: { onScreen: false, mail: "never" }, say: ({ deal }) => `${deal}: now at act`, find: (scan) => … });
  */
-export const happening = (given: Happening): Happening => given;
+export const happening = <F extends Facts>(given: Happening<F>): Happening => given as unknown as Happening;
 
 export const NEVER = { onScreen: false, mail: "never" } as const;
 
@@ -91,8 +97,13 @@ export const dealPath = (id: string): string => `/deals/${encodeURIComponent(id)
 export const taskPath = (id: string, dealId: string | null): string =>
 	dealId ? `${dealPath(dealId)}?task=${encodeURIComponent(id)}` : `/tasks?task=${encodeURIComponent(id)}`;
 
-/** ` (Rack ovens, Saltmarsh Patisserie)`; nothing for what is about no deal. */
-export function onDeal(organisation: OrganisationState, dealId: string | null): string {
+/** `Rack ovens, Saltmarsh Patisserie`; null for what is about no deal. */
+export function dealAndAccount(organisation: OrganisationState, dealId: string | null): string | null {
 	const deal = organisation.dealIndex.get(dealId ?? "");
-	return deal === undefined ? "" : ` (${dealName(organisation, deal)}, ${accountName(organisation, deal)})`;
+	return deal === undefined ? null : `${dealName(organisation, deal)}, ${accountName(organisation, deal)}`;
 }
+
+/** ` (Rack ovens, Saltmarsh Patisserie)`; nothing for what is about no deal. */
+export const inBrackets = (text: string | null): string => (text ? ` (${text})` : "");
+/** `18 Nov`, of an ISO day. */
+export const dayWords = (iso: string): string => shortDay(parseDay(iso) ?? 0);

@@ -14,8 +14,13 @@ export const named = happening({
 					personId,
 					key: id,
 					dealId,
-					words: `${personName(organisation, byId) ?? "Somebody"} on ${dealName(organisation, organisation.dealIndex.get(dealId) ?? -1)}: ${body.slice(0, 300)}`,
+					facts: {
+						by: personName(organisation, byId),
+						deal: dealName(organisation, organisation.dealIndex.get(dealId) ?? -1),
+						body: body.slice(0, 300),
+					},
 					path: dealPath(dealId),
 				})),
 		),
+	say: ({ by, deal, body }) => `${by ?? "Somebody"} on ${deal}: ${body}`,
 });

@@ -9,7 +9,7 @@ export const pastMark = happening({
 	words: "a figure of the period passes its mark",
 	usual: NEVER,
 	async find({ as, wishers, today, before }) {
-		const found: Found[] = [];
+		const found: Found<{ figure: string }>[] = [];
 		for (const { personId } of wishers("past-mark")) {
 			const context = as(personId);
 			if (!context) continue;
@@ -19,8 +19,9 @@ export const pastMark = happening({
 			]);
 			const known = new Set(then?.past.map(({ figure }) => figure));
 			for (const { figure, words } of now?.past ?? [])
-				if (!known.has(figure)) found.push({ personId, key: `${figure} ${formatDay(today)}`, words: `Past its mark: ${words}`, path: "/period" });
+				if (!known.has(figure)) found.push({ personId, key: `${figure} ${formatDay(today)}`, facts: { figure: words }, path: "/period" });
 		}
 		return found;
 	},
+	say: ({ figure }) => `Past its mark: ${figure}`,
 });

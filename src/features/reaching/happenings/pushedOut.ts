@@ -1,8 +1,7 @@
-import { NO_DAY } from "@/core/time/day";
+import { formatDay, NO_DAY } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
-import { shortDay } from "@/core/time/words";
 import { dealsThat } from "./dealChanges";
-import { happening, NEVER } from "./happening";
+import { dayWords, happening, NEVER } from "./happening";
 
 /** A deal's close date leaves the quarter it was due in. */
 export const pushedOut = happening({
@@ -13,6 +12,7 @@ export const pushedOut = happening({
 		dealsThat(scan, (was, is) => {
 			if (is.status !== "open" || was.close === NO_DAY || is.close === NO_DAY || is.close <= was.close) return null;
 			const { end } = quarterOf(was.close, scan.context.organisation.company.rules.fiscalStart);
-			return is.close > end ? `pushed from ${shortDay(was.close)} to ${shortDay(is.close)}, out of its period` : null;
+			return is.close > end ? { was: formatDay(was.close), is: formatDay(is.close) } : null;
 		}),
+	say: ({ deal, was, is }) => `${deal}: pushed from ${dayWords(was)} to ${dayWords(is)}, out of its period`,
 });

@@ -1,4 +1,4 @@
-import { dealsThat, lit } from "./dealChanges";
+import { dealsThat, lit, reasonOf } from "./dealChanges";
 import { happening, NEVER } from "./happening";
 
 /** A quote's day has passed without an answer. */
@@ -6,5 +6,6 @@ export const quoteLapsed = happening({
 	kind: "quote-lapsed",
 	words: "a quote lapses",
 	usual: NEVER,
-	find: (scan) => dealsThat(scan, (was, is) => lit("quote-lapsing", was, is)?.reason ?? null),
+	find: (scan) => dealsThat(scan, (was, is) => reasonOf(lit("quote-lapsing", was, is))),
+	say: ({ deal, reason }) => `${deal}: ${reason}`,
 });

@@ -9,7 +9,8 @@ export const reachesAct = happening({
 	find: (scan) =>
 		dealsThat(scan, (was, is) =>
 			is.status === "open" && is.attention.level === "act" && was.attention.level !== "act"
-				? `now at act (${is.attention.score}): ${is.flags[0]?.reason ?? ""}`
+				? { score: is.attention.score, reason: is.flags[0]?.reason ?? "" }
 				: null,
 		),
+	say: ({ deal, score, reason }) => `${deal}: now at act (${score}): ${reason}`,
 });

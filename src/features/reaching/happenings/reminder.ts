@@ -1,6 +1,5 @@
-import { formatDay, parseDay } from "@/core/time/day";
-import { shortDay } from "@/core/time/words";
-import { happening, onDeal, taskPath } from "./happening";
+import { formatDay } from "@/core/time/day";
+import { dayWords, dealAndAccount, happening, inBrackets, taskPath } from "./happening";
 
 /** The reminder of a task; one that is for silence only comes unless somebody of the other side has answered. */
 export const reminder = happening({
@@ -12,7 +11,8 @@ export const reminder = happening({
 		open.flatMap(({ id, assigneeId, remindOn, remindUnlessAnswered, dealId, title, dueOn, createdAt }) => {
 			if (!assigneeId || !remindOn || remindOn > formatDay(today)) return [];
 			if (remindUnlessAnswered && dealId && answeredSince(dealId, createdAt)) return [];
-			const words = `${remindUnlessAnswered ? "No answer yet" : "Remember"}: ${title}${onDeal(organisation, dealId)}${dueOn ? `, due ${shortDay(parseDay(dueOn) ?? today)}` : ""}`;
-			return [{ personId: assigneeId, key: `${id} ${remindOn}`, dealId, taskId: id, words, path: taskPath(id, dealId) }];
+			const facts = { title, deal: dealAndAccount(organisation, dealId), due: dueOn, silent: remindUnlessAnswered };
+			return [{ personId: assigneeId, key: `${id} ${remindOn}`, dealId, taskId: id, facts, path: taskPath(id, dealId) }];
 		}),
+	say: ({ title, deal, due, silent }) => `${silent ? "No answer yet" : "Remember"}: ${title}${inBrackets(deal)}${due ? `, due ${dayWords(due)}` : ""}`,
 });

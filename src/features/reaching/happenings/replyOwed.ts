@@ -1,4 +1,4 @@
-import { dealsThat, lit } from "./dealChanges";
+import { dealsThat, lit, reasonOf } from "./dealChanges";
 import { happening, NEVER } from "./happening";
 
 /** We owe the buyer a reply. */
@@ -6,5 +6,6 @@ export const replyOwed = happening({
 	kind: "reply-owed",
 	words: "a reply is owed",
 	usual: NEVER,
-	find: (scan) => dealsThat(scan, (was, is) => lit("reply-owed", was, is)?.reason ?? null),
+	find: (scan) => dealsThat(scan, (was, is) => reasonOf(lit("reply-owed", was, is))),
+	say: ({ deal, reason }) => `${deal}: ${reason}`,
 });

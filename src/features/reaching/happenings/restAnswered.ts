@@ -2,7 +2,7 @@ import { and, gt, inArray, isNotNull } from "drizzle-orm";
 import { connection } from "@/data/db";
 import { rests } from "@/data/schema";
 import { dealName, personName } from "@/platform/names";
-import { dealPath, happening } from "./happening";
+import { dayWords, dealPath, happening } from "./happening";
 
 const BACK = 24 * 3_600_000;
 
@@ -24,11 +24,12 @@ export const restAnswered = happening({
 							personId: askedById,
 							key: `${id} ${state}`,
 							dealId,
-							words: `${personName(organisation, byId) ?? "Somebody"} ${state === "given" ? `lets ${name} rest until ${untilDay}` : `doesn’t let ${name} rest`}`,
+							facts: { by: personName(organisation, byId), deal: name, until: state === "given" ? untilDay : null },
 							path: dealPath(dealId),
 						},
 					]
 				: [];
 		});
 	},
+	say: ({ by, deal, until }) => `${by ?? "Somebody"} ${until ? `lets ${deal} rest until ${dayWords(until)}` : `doesn’t let ${deal} rest`}`,
 });

@@ -5,7 +5,7 @@ import { connection } from "@/data/db";
 import { news } from "@/data/schema";
 import { type MinutesView, readMinutes, roundsEndedSince, totalsHeading } from "@/features/rounds";
 import { reaches, reachOf } from "@/platform/reach";
-import { type Found, happening } from "./happening";
+import { dayWords, type Found, happening } from "./happening";
 
 /** What it comes to, as far as its reader sees those people's figures. */
 function totalsPart(minutes: MinutesView, money: (amount: number) => string) {
@@ -27,7 +27,7 @@ export const roundEnded = happening({
 	words: "a round over my deals ends, with its minutes",
 	usual: { onScreen: true, mail: "now" },
 	async find({ context, as, is }) {
-		const found: Found[] = [];
+		const found: Found<{ round: string; on: string; called: number; deals: number }>[] = [];
 		const { organisation } = context;
 		for (const { round, deals, promised } of await roundsEndedSince(connection().db, new Date(Date.now() - BACK))) {
 			if (round.kind !== "round") continue;
@@ -58,7 +58,7 @@ export const roundEnded = happening({
 				found.push({
 					personId: id,
 					key,
-					words: `${round.name} has ended (${formatDay(context.now.day)}): ${minutes.deals.length - minutes.uncalled} of ${minutes.deals.length} deals called`,
+					facts: { round: round.name, on: formatDay(context.now.day), called: minutes.deals.length - minutes.uncalled, deals: minutes.deals.length },
 					path: `/rounds/${round.id}`,
 					parts: [
 						{ heading: "Promised", lines: minutes.promises.map(({ title, who, due }) => ({ words: `${title} (${who}${due ? `, by ${due}` : ""})` })) },
@@ -76,4 +76,5 @@ export const roundEnded = happening({
 		}
 		return found;
 	},
+	say: ({ round, on, called, deals }) => `${round} ended on ${dayWords(on)}: ${called} of ${deals} deals called`,
 });

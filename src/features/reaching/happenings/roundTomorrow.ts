@@ -3,7 +3,7 @@ import { connection } from "@/data/db";
 import { nextOf, plansOf } from "@/features/rounds";
 import { reaches } from "@/platform/reach";
 import { resolveViewpoint } from "@/platform/viewpoint";
-import { type Found, happening } from "./happening";
+import { dayWords, type Found, happening } from "./happening";
 
 /** A planned round is held on the next working day: told to whoever is asked in it, and to whoever holds it. */
 export const roundTomorrow = happening({
@@ -14,7 +14,7 @@ export const roundTomorrow = happening({
 		const { organisation } = context;
 		const { calendar } = organisation.company.rules;
 		const tomorrow = calendar.add(today, 1);
-		const found: Found[] = [];
+		const found: Found<{ plan: string; on: string; mine: boolean }>[] = [];
 		for (const plan of await plansOf(connection().db)) {
 			if (!calendar.isWorking(today) || nextOf(context, plan.weekday, today + 1) !== tomorrow) continue;
 			const holder = as(plan.byId);
@@ -30,11 +30,12 @@ export const roundTomorrow = happening({
 				found.push({
 					personId: person.id,
 					key: `${plan.id} ${formatDay(tomorrow)}`,
-					words: `${plan.name} is held on ${formatDay(tomorrow)}${person.id === plan.byId ? "" : ": see what it will ask about"}`,
+					facts: { plan: plan.name, on: formatDay(tomorrow), mine: person.id === plan.byId },
 					path: person.id === plan.byId ? "/rounds" : "/desk",
 				});
 			});
 		}
 		return found;
 	},
+	say: ({ plan, on, mine }) => `${plan} is on ${dayWords(on)}${mine ? "" : ": see what it will ask about"}`,
 });

@@ -1,5 +1,5 @@
 import { personName } from "@/platform/names";
-import { happening, onDeal, taskPath } from "./happening";
+import { dealAndAccount, happening, inBrackets, taskPath } from "./happening";
 
 /** A task that somebody gave comes back, with the reason. */
 export const taskBack = happening({
@@ -15,10 +15,11 @@ export const taskBack = happening({
 							key: `${task.id} ${id}`,
 							dealId: task.dealId,
 							taskId: task.id,
-							words: `${personName(organisation, byId) ?? "Somebody"} hands back: ${task.title}${onDeal(organisation, task.dealId)}${why ? `. “${why}”` : ""}`,
+							facts: { by: personName(organisation, byId), title: task.title, deal: dealAndAccount(organisation, task.dealId), why },
 							path: taskPath(task.id, task.dealId),
 						},
 					]
 				: [],
 		),
+	say: ({ by, title, deal, why }) => `${by ?? "Somebody"} hands back: ${title}${inBrackets(deal)}${why ? `. “${why}”` : ""}`,
 });

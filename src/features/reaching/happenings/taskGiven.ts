@@ -1,7 +1,7 @@
-import { parseDay } from "@/core/time/day";
-import { shortDay } from "@/core/time/words";
 import { personName } from "@/platform/names";
-import { type Found, happening, onDeal, taskPath } from "./happening";
+import { dayWords, dealAndAccount, type Found, happening, inBrackets, taskPath } from "./happening";
+
+type TaskFacts = { by: string | null; title: string; deal: string | null; due: string | null };
 
 /** Somebody was given a task by another, or it was handed over to them. */
 export const taskGiven = happening({
@@ -10,14 +10,13 @@ export const taskGiven = happening({
 	usual: { onScreen: true, mail: "now" },
 	many: ({ length }, by) => `${by ?? "The program"} gives you ${length} tasks`,
 	find({ context: { organisation }, given, changes }) {
-		const due = (dueOn: string | null) => (dueOn ? `, due ${shortDay(parseDay(dueOn) ?? 0)}` : "");
-		const told = (personId: string, key: string, task: (typeof given)[number], by: string | null): Found => ({
+		const told = (personId: string, key: string, task: (typeof given)[number], by: string | null): Found<TaskFacts> => ({
 			personId,
 			key,
 			dealId: task.dealId,
 			byId: by,
 			taskId: task.id,
-			words: `${personName(organisation, by) ?? "The program"} asks you: ${task.title}${onDeal(organisation, task.dealId)}${due(task.dueOn)}`,
+			facts: { by: personName(organisation, by), title: task.title, deal: dealAndAccount(organisation, task.dealId), due: task.dueOn },
 			path: taskPath(task.id, task.dealId),
 		});
 		const fresh = given.flatMap((task) =>
@@ -28,4 +27,5 @@ export const taskGiven = happening({
 		);
 		return [...fresh, ...over];
 	},
+	say: ({ by, title, deal, due }) => `${by ?? "The program"} asks you: ${title}${inBrackets(deal)}${due ? `, due ${dayWords(due)}` : ""}`,
 });

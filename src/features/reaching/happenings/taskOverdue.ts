@@ -1,6 +1,5 @@
-import { formatDay, parseDay } from "@/core/time/day";
-import { shortDay } from "@/core/time/words";
-import { happening, onDeal, taskPath } from "./happening";
+import { formatDay } from "@/core/time/day";
+import { dayWords, dealAndAccount, happening, inBrackets, taskPath } from "./happening";
 
 /** A task of somebody's wasn't done by its day; what was late before the last look was told then. */
 export const taskOverdue = happening({
@@ -17,10 +16,11 @@ export const taskOverdue = happening({
 							key: `${id} ${dueOn}`,
 							dealId,
 							taskId: id,
-							words: `Overdue since ${shortDay(parseDay(dueOn) ?? today)}: ${title}${onDeal(organisation, dealId)}`,
+							facts: { since: dueOn, title, deal: dealAndAccount(organisation, dealId) },
 							path: taskPath(id, dealId),
 						},
 					]
 				: [],
 		),
+	say: ({ since, title, deal }) => `Overdue since ${dayWords(since)}: ${title}${inBrackets(deal)}`,
 });

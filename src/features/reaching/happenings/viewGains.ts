@@ -9,7 +9,7 @@ export const viewGains = happening({
 	usual: NEVER,
 	of: "view",
 	async find({ as, wishers, today, before }) {
-		const found: Found[] = [];
+		const found: Found<{ view: string; deal: string }>[] = [];
 		for (const { personId, of } of wishers("view-gains")) {
 			const context = as(personId);
 			const now = context && (await dealsOfView(context, of, {}));
@@ -17,8 +17,9 @@ export const viewGains = happening({
 			const known = new Set((await dealsOfView(context, of, { seen: formatDay(before) }))?.rows.map(({ id }) => id));
 			for (const { id, name } of now.rows)
 				if (!known.has(id))
-					found.push({ personId, of, key: `${of} ${id} ${formatDay(today)}`, dealId: id, words: `${now.name} shows ${name}`, path: dealPath(id) });
+					found.push({ personId, of, key: `${of} ${id} ${formatDay(today)}`, dealId: id, facts: { view: now.name, deal: name }, path: dealPath(id) });
 		}
 		return found;
 	},
+	say: ({ view, deal }) => `${view} shows ${deal}`,
 });

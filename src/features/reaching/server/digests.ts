@@ -17,6 +17,7 @@ import { resolveViewpoint } from "@/platform/viewpoint";
 import { dealPath, taskPath } from "../happenings/happening";
 import { type Part, type Written, written } from "./letters";
 import { post } from "./look";
+import { newsWords } from "./newsWords";
 
 /** When somebody gets their digests where they have chosen nothing. */
 export const usualTimes = (role: string): { daily: string | null; weekly: string | null } => ({
@@ -85,9 +86,12 @@ async function writeOne(context: Context, key: string, letter: (context: Context
 	});
 }
 
-type Told = Pick<typeof news.$inferSelect, "words" | "path">;
+type Told = Pick<typeof news.$inferSelect, "kind" | "facts" | "path">;
 
-const happened = (told: readonly Told[]): Part => ({ heading: "What happened", lines: told.map(({ words, path }) => ({ words, path })) });
+const happened = (told: readonly Told[]): Part => ({
+	heading: "What happened",
+	lines: told.map(({ kind, facts, path }) => ({ words: newsWords(kind, facts), path })),
+});
 const greeting = ({ actor, now }: Context) => `${actor.person.name.split(" ")[0]}, this is ${shortDay(now.day)}.`;
 
 /** A rep's morning: what is due, what is lit and why. */

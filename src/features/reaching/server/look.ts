@@ -183,10 +183,10 @@ async function tell(tx: Tx, { context, wishOf }: Scan, kind: Happening, found: F
 			? { onScreen: wish.onScreen, mail: wish.mail as Mail }
 			: { onScreen: to.onScreen, mail: to.mail };
 	if (!to.silent && !how.onScreen && how.mail === "never") return { told: false };
-	const { personId, key, words, path, dealId = null, taskId = null } = { ...found, personId: to.personId };
+	const { personId, key, facts, path, dealId = null, taskId = null } = { ...found, personId: to.personId };
 	const [made] = await tx
 		.insert(news)
-		.values({ personId, kind: kind.kind, key, words, path, dealId, taskId, at: new Date(context.now.instant), ...how })
+		.values({ personId, kind: kind.kind, key, facts, path, dealId, taskId, at: new Date(context.now.instant), ...how })
 		.onConflictDoNothing()
 		.returning({ id: news.id });
 	if (!made || to.silent) return { told: false };
@@ -217,7 +217,8 @@ async function sendTogether(tx: Tx, { context }: Scan, all: readonly ToSend[]): 
 		const { kind, personId, address, found } = first;
 		const letter = { key: `news ${first.news}`, personId, address, createdAt: new Date(context.now.instant) };
 		if (group.length === 1) {
-			const { words, path, parts = [] } = found;
+			const { path, parts = [] } = found;
+			const words = kind.say(found.facts);
 			await post(tx, { ...letter, dealId: found.dealId ?? null, ...newsMail({ words, path, kind: kind.words, parts }) });
 			continue;
 		}
@@ -227,7 +228,16 @@ async function sendTogether(tx: Tx, { context }: Scan, all: readonly ToSend[]): 
 		// An answer stands on its deal: a mail about several has none that it could stand on, and says so.
 		const [dealId = null] = deals.size === 1 ? deals : [];
 		const subject = kind.many?.(several, by) ?? `${several.length} times: ${kind.words}`;
-		await post(tx, { ...letter, dealId, ...severalMail(subject, several, kind.words, dealId === null) });
+		await post(tx, {
+			...letter,
+			dealId,
+			...severalMail(
+				subject,
+				several.map(({ facts, path }) => ({ words: kind.say(facts), path })),
+				kind.words,
+				dealId === null,
+			),
+		});
 	}
 	return groups.size;
 }

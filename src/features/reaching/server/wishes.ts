@@ -9,6 +9,7 @@ import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { HAPPENINGS } from "../happenings";
 import { usualTimes } from "./digests";
+import { newsWords } from "./newsWords";
 
 const kinds = HAPPENINGS.map(({ kind }) => kind) as [string, ...string[]];
 const mail = z.enum(["now", "digest", "never"]);
@@ -135,9 +136,9 @@ export const readNews = query("reaching.news", "readDesk", async (context: Conte
 	const own = and(eq(news.personId, context.actor.person.id), eq(news.onScreen, true), lte(news.at, new Date(context.now.instant + 86_400_000)));
 	const rows = await db.select().from(news).where(own).orderBy(sql`${news.readAt} is not null`, desc(news.id)).limit(SHOWN);
 	return {
-		items: rows.map(({ id, words, path, at, readAt }) => ({
+		items: rows.map(({ id, kind, facts, path, at, readAt }) => ({
 			id,
-			words,
+			words: newsWords(kind, facts),
 			path,
 			day: formatDay(context.organisation.company.rules.zone.dayOf(at.getTime())),
 			read: readAt !== null,
