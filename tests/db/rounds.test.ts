@@ -239,7 +239,7 @@ describe("before a round", () => {
 		await savePlan(await as("north"), { ...plan, id, version, weekday: 3 });
 		await lookForNews();
 		await lookForNews();
-		expect((await readNews(await as("rep1"))).items.filter(({ words }) => words.includes("is held on"))).toMatchObject([
+		expect((await readNews(await as("rep1"))).items.filter(({ words }) => words.includes(" is on "))).toMatchObject([
 			{ words: expect.stringContaining("25 Nov") },
 		]);
 		await removePlan(await as("north"), { id });

@@ -70,7 +70,7 @@ const misnamed = (page: Page): Promise<string[]> =>
 			(text ?? "")
 				.toLowerCase()
 				.replace(/[\s\u00a0\u202f]+/g, " ")
-				.replace(/[…→←↓↑+×✓]/g, "")
+				.replace(/[…→←↓↑+×✓▾]/g, "")
 				.trim();
 		return [...document.querySelectorAll<HTMLElement>("button[aria-label], a[aria-label], [role=button][aria-label]")].flatMap((element) => {
 			const seen = plain(element.innerText);

@@ -135,7 +135,7 @@ test("a sheet says what became of past deals with each flag, and a lost deal is 
 	await give.first().click();
 	await expect(page.getByText(/is due for follow-up on/)).toBeVisible();
 	await expect(give).toHaveCount(before - 1);
-	await expect(back.getByText(/^back on /).first()).toBeVisible();
+	await expect(back.getByText(/^follow-up on /).first()).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).click();
 	await expect(give).toHaveCount(before);
 });

@@ -13,7 +13,7 @@ test("people and teams are made, changed, moved and given a way in; two entries 
 	await dialog.getByLabel("Name").fill("Wren Alder");
 	await dialog.getByLabel("E-mail address").fill("INES@emberwick.example");
 	await dialog.getByLabel("Role").selectOption("manager");
-	await expect(dialog.getByText("Without a team a manager sees nobody’s deals")).toBeVisible();
+	await expect(dialog.getByText("Without a team a manager sees only their own deals")).toBeVisible();
 	await dialog.getByRole("button", { name: "Add" }).click();
 	await expect(dialog.getByRole("alert")).toContainText("is the address of Ines Valdoro already");
 	await dialog.getByLabel("E-mail address").fill("wren@emberwick.example");

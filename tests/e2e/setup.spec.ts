@@ -20,7 +20,7 @@ const zipOf = (changes: Record<string, string[]> = {}) => Buffer.from(zipFiles(b
 const asFile = (buffer: Buffer, name = "bundle.zip") => ({ name, mimeType: "application/zip", buffer });
 
 test.describe("importing", () => {
-	test.beforeEach(async ({ page }) => signIn(page, "arno", "/setup"));
+	test.beforeEach(async ({ page }) => signIn(page, "arno", "/setup?place=import"));
 
 	test("a broken zip, and a row with a problem, are reported and nothing is written", async ({ page }) => {
 		await page.getByLabel("Zip file").setInputFiles(asFile(Buffer.from("not a zip")));
@@ -55,7 +55,7 @@ test.describe("importing", () => {
 		await page.getByRole("button", { name: "Undo import …" }).click();
 		await expect(page.getByRole("region", { name: "What undoing the import changes" })).toContainText("deals: 1 removed");
 		await page.getByRole("button", { name: "Undo import", exact: true }).click();
-		await expect(page.getByText("bundle.zip import undone.")).toBeVisible();
+		await expect(page.getByText("Import of bundle.zip undone.")).toBeVisible();
 		await page.goto("/deals/zd1");
 		await expect(page.getByRole("heading", { name: "Not found", level: 2 })).toBeVisible();
 		await page.goto("/setup?place=audit");

@@ -213,7 +213,7 @@ test("the grid of evidence is answered by keys where it stands, and undone", asy
 	await expect(cell("1 1")).toContainText(word, { timeout: 500 });
 	await expect(page.getByRole("button", { name: "Undo" })).toBeVisible();
 	await page.keyboard.press("3");
-	await expect(page.getByText(/needs what shows it/)).toBeVisible();
+	await expect(page.getByText(/needs a source/)).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).first().click();
 	await expect(cell("1 1")).toHaveText(before);
 	await cell("1 1").focus();

@@ -152,7 +152,7 @@ test("a person says what reaches them, and their calendar has an address of its 
 	await page.reload();
 	await expect(page.getByRole("combobox", { name: "By mail: a deal’s amount is cut" })).toHaveValue("digest");
 	await page.goto("/setup?place=calendar");
-	await page.getByRole("button", { name: /^Make (one|another one)$/ }).click();
+	await page.getByRole("button", { name: /^(Create|Replace) address$/ }).click();
 	const address = await page.getByLabel("The address, shown this once:").inputValue();
 	const feed = await request.get(address);
 	expect(feed.headers()["content-type"]).toContain("text/calendar");

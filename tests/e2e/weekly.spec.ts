@@ -104,7 +104,7 @@ test("a file of half a gigabyte is refused at once, with what to do", async ({ p
 		const reply = await fetch("/setup/weekly", { method: "POST", body: new Blob([new Uint8Array(65 * 2 ** 20)]) });
 		return `${reply.status} ${(await reply.json()).detail}`;
 	});
-	expect(answer).toMatch(/^413 The file is larger than 64 MB\. A weekly export has a line a deal/);
+	expect(answer).toMatch(/^413 The file is larger than 64 MB\. A weekly file has one row per deal/);
 });
 
 test("what can be read in two ways keeps the button off until it is answered; good rows go in alone", async ({ page }) => {

@@ -188,7 +188,7 @@ test("follow-through adds up on screen, and what won’t be done in time is move
 			.getAllByRole("cell")
 			.map(({ textContent }) => textContent),
 	).toEqual(["3", "1", "·", "·", "·", "2", expect.stringMatching(/^\d of 1$/)]);
-	fireEvent.click(screen.getByRole("checkbox", { name: /^Mark: Too late/ }));
+	fireEvent.click(screen.getByRole("checkbox", { name: /^Select: Too late/ }));
 	pick(await screen.findByLabelText("Give them to"), "north");
 	fireEvent.click(await screen.findByRole("button", { name: "Hand over" }));
 	await screen.findByText("1 task handed over.");

@@ -107,7 +107,7 @@ export function DayField({ value, onDay, min, max, required = false, size, class
 			<Button
 				variant="outline-primary"
 				className="day-field-open"
-				aria-label={`Calendar${rest["aria-label"] ? `: ${rest["aria-label"]}` : ""}`}
+				aria-label="Calendar"
 				aria-expanded={open}
 				disabled={rest.disabled}
 				onClick={() => setOpen(!open)}

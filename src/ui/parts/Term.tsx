@@ -8,11 +8,8 @@ export function Term({ of, children }: { of: TermKey; children?: string }) {
 	const id = useId();
 	return (
 		<OverlayTrigger trigger={["hover", "focus"]} placement="bottom" overlay={<Tooltip id={id}>{meaning(of)}</Tooltip>}>
-			<button type="button" className="term" aria-describedby={`${id}-means`}>
+			<button type="button" className="term" aria-description={meaning(of)}>
 				{children ?? TERMS[of].word}
-				<span id={`${id}-means`} hidden>
-					{meaning(of)}
-				</span>
 			</button>
 		</OverlayTrigger>
 	);

@@ -24,7 +24,7 @@ export function TakeOutImport({ id }: { id: string }) {
 		setWaiting(false);
 		setPreview(null);
 		if (!done.ok) return setError(done.detail);
-		void act(Promise.resolve(done), `${done.result.name} import undone.`);
+		void act(Promise.resolve(done), `Import of ${done.result.name} undone.`);
 	};
 	return (
 		<div className="mt-3">

@@ -105,7 +105,7 @@ export function TaskTable({ rows, today, mayChange, own = false, headings, marke
 								{marked && (
 									<td data-of="Mark">
 										<Form.Check
-											aria-label={`Mark: ${row.title}, ${row.deal}`}
+											aria-label={`Select: ${row.title}, ${row.deal}`}
 											checked={marked.has(row.id)}
 											onChange={(event) => onMark?.([row.id], event.target.checked)}
 										/>

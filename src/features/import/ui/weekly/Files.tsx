@@ -21,7 +21,7 @@ export function Files({ list }: { list: WeeklyList }) {
 		else setError(answer.detail);
 	};
 	const takeOut = async ({ id, effect }: { id: string; effect: TakingOut }) => {
-		if (await act(run("import.takeOutWeekly", { fileId: id }), `${effect.name} import undone.`)) setAsked(null);
+		if (await act(run("import.takeOutWeekly", { fileId: id }), `Import of ${effect.name} undone.`)) setAsked(null);
 	};
 	return (
 		<section className="panel" aria-label="Imported files">
