@@ -22,9 +22,14 @@ export function requestOf(request: IncomingMessage): Request {
 }
 
 /** Sends a standard answer by Node's server. */
-export async function send(answer: Response, response: ServerResponse): Promise<void> {
+export async function send(answer: Response, response: ServerResponse, headOnly = false): Promise<void> {
 	response.statusCode = answer.status;
 	answer.headers.forEach((value, name) => void response.setHeader(name, value));
+	if (headOnly) {
+		await answer.body?.cancel();
+		response.end();
+		return;
+	}
 	// What goes on is sent as it comes, and ends when nobody listens any more.
 	if (answer.body && answer.headers.get("content-type") === "text/event-stream") {
 		response.flushHeaders();

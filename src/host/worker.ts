@@ -1,7 +1,7 @@
 import { createServer, type IncomingMessage, type ServerResponse } from "node:http";
 import compression from "compression";
 import next from "next";
-import { directAnswer } from "@/app/server/direct";
+import { routeAnswer } from "@/app/server/routes";
 import { demandOwnOrigin, faultResponse, problemResponse } from "@/platform/http/api";
 import { log } from "@/platform/log";
 import { secured } from "./headers";
@@ -19,8 +19,8 @@ export async function serve(port: number): Promise<void> {
 			return send(problemResponse(400, "Bad request", "This address isn’t valid: something in it isn’t encoded as it should be."), response);
 		const refused = refusalOf(request);
 		if (refused) return send(refused, response);
-		const direct = await directAnswer(request.method ?? "GET", request.url ?? "/", () => requestOf(request));
-		if (direct) return send(direct, response);
+		const direct = await routeAnswer(request.method ?? "GET", request.url ?? "/", () => requestOf(request));
+		if (direct) return send(direct, response, request.method === "HEAD");
 		if (writes(request)) {
 			try {
 				demandOwnOrigin({ headers: headersOf(request) });

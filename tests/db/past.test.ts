@@ -1,7 +1,6 @@
 import { gunzipSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { GET as riverRoute } from "@/app/changes/river/route";
-import { GET as rowsRoute } from "@/app/deals/rows/route";
+import { riverAnswer as riverRoute, dealRowsAnswer as rowsRoute } from "@/app/server/answers";
 import { restAddress } from "@/app/server/query";
 import { connection } from "@/data/db";
 import { type ChangesView, readChanges } from "@/features/changes/server/readChanges";

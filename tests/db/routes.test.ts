@@ -1,8 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { GET as apiGet, POST as apiPost } from "@/app/api/v1/[...path]/route";
-import { GET as openApiRoute } from "@/app/api/v1/openapi.json/route";
-import { GET as healthRoute } from "@/app/healthz/route";
-import { GET as sheetRoute } from "@/app/sheet/[id]/route";
+import { ROUTES, routeAnswer } from "@/app/server/routes";
 import { connection } from "@/data/db";
 import { storeKey } from "@/features/people/server/keys";
 import { unzip } from "@/formats/bundle/unpack";
@@ -22,9 +19,15 @@ beforeAll(async () => {
 afterAll(() => database.drop());
 
 const as = (person: string) => ({ authorization: `Bearer ${tokens[person]}` });
-const at = (path: string) => ({ params: Promise.resolve({ path: path.split("/") }) });
-const got = (path: string, person = "ops") => apiGet(new Request(`http://127.0.0.1/api/v1/${path}`, { headers: as(person) }), at(path));
-const posted = (request: Request) => apiPost(request, at("imports"));
+/** The answer of the server’s one table of routes. */
+async function routed(request: Request): Promise<Response> {
+	const { pathname, search } = new URL(request.url);
+	const answer = await routeAnswer(request.method, `${pathname}${search}`, () => request);
+	if (!answer) throw new Error(`no route takes ${pathname}`);
+	return answer;
+}
+const got = (path: string, person = "ops") => routed(new Request(`http://127.0.0.1/api/v1/${path}`, { headers: as(person) }));
+const posted = routed;
 const send = (body: Uint8Array | null, query = "", person = "ops", headers: Record<string, string> = {}) =>
 	posted(
 		new Request(`http://127.0.0.1/api/v1/imports${query}`, {
@@ -89,20 +92,19 @@ describe("other routes", () => {
 		expect((await got("export", "boss")).status).toBe(403);
 	});
 	test("a sheet is given to whom the deal is shown", async () => {
-		const ask = (person: string, id: string) =>
-			sheetRoute(new Request("http://127.0.0.1/sheet/x?seen=2026-11-24&against=2026-11-09", { headers: as(person) }), { params: Promise.resolve({ id }) });
+		const ask = (person: string, id: string) => routed(new Request(`http://127.0.0.1/sheet/${id}?seen=2026-11-24&against=2026-11-09`, { headers: as(person) }));
 		expect(await (await ask("boss", "d1")).json()).toMatchObject({ id: "d1", stage: "Survey", mayAssign: true });
 		expect((await ask("rep2", "d1")).status).toBe(404);
 	});
 	test("an address that is no call is said to be none, and a way that isn’t one of a call names those that are", async () => {
 		const nowhere = await got("deals/d1/planets");
 		expect([nowhere.status, (await nowhere.json()).detail]).toEqual([404, "There is no call at /deals/d1/planets, or you may not see it."]);
-		const wrong = await apiPost(new Request("http://127.0.0.1/api/v1/deals/d1", { method: "POST", headers: as("ops") }), at("deals/d1"));
+		const wrong = await routed(new Request("http://127.0.0.1/api/v1/deals/d1", { method: "POST", headers: as("ops") }));
 		expect([wrong.status, wrong.headers.get("allow")]).toEqual([405, "GET, PATCH"]);
 	});
 	test("health and the OpenAPI document are open to all", async () => {
-		expect(await (await healthRoute()).json()).toEqual({ state: "well" });
-		expect((await openApiRoute().json()).info.title).toBe("Porch Lamp");
+		expect(await (await routed(new Request("http://127.0.0.1/healthz"))).json()).toEqual({ state: "well" });
+		expect((await (await routed(new Request("http://127.0.0.1/api/v1/openapi.json"))).json()).info.title).toBe("Porch Lamp");
 	});
 });
 
@@ -145,5 +147,43 @@ describe("the edge", () => {
 		const answer = faultResponse(new Error("password of the database"));
 		expect(answer.status).toBe(500);
 		expect(await answer.text()).not.toContain("password");
+	});
+});
+
+describe("the table of routes", () => {
+	const ask = (method: string, path: string) => routeAnswer(method, path, () => new Request(`http://127.0.0.1${path}`, { method }));
+	test("leaves pages to the framework", async () => {
+		for (const path of ["/", "/deals", "/deals/d1", "/setup", "/table/", "/api/v2/deals", "/calendar"])
+			expect([path, await ask("GET", path)]).toEqual([path, null]);
+	});
+	test("refuses a method that an address doesn’t take, and says which it does", async () => {
+		for (const [method, path, allow] of [
+			["POST", "/healthz", "GET, HEAD, OPTIONS"],
+			["PATCH", "/deals/rows", "GET, HEAD, OPTIONS"],
+			["GET", "/table", "POST, OPTIONS"],
+			["DELETE", "/setup/weekly", "POST, OPTIONS"],
+		] as const) {
+			const answer = await ask(method, path);
+			expect([path, answer?.status, answer?.headers.get("allow")]).toEqual([path, 405, allow]);
+			expect((await answer?.json())?.detail).toBe(`${path} takes ${allow}, not ${method}.`);
+		}
+		expect((await ask("OPTIONS", "/healthz"))?.status).toBe(204);
+		expect((await ask("HEAD", "/healthz"))?.status).toBe(200);
+	});
+	test("has no address twice", () => {
+		const samples = [
+			"/healthz",
+			"/live",
+			"/inbound/mail",
+			"/calendar/abcdefghijklmnopqrstuv.ics",
+			"/calendar/task/t1.ics",
+			"/sheet/d1",
+			"/deals/rows",
+			"/changes/river",
+			"/table/deals",
+			"/table",
+			"/setup/weekly",
+		];
+		for (const path of samples) expect([path, ROUTES.filter((route) => route.path.test(path)).length]).toEqual([path, 1]);
 	});
 });

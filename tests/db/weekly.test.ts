@@ -1,6 +1,6 @@
 import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
-import { POST } from "@/app/setup/weekly/route";
+import { weeklyFileAnswer } from "@/app/server/weekly";
 import { connection } from "@/data/db";
 import { deals, dealVersions, weeklyFiles, weeklyMissing } from "@/data/schema";
 import { readMarks } from "@/features/changes/server/marks";
@@ -260,7 +260,7 @@ describe("a file that can’t be taken as it is", () => {
 			headers: { "content-length": String(512 * 2 ** 20), authorization: "Bearer none" },
 			body: "x",
 		});
-		expect((await POST(request)).status).toBe(401);
+		expect((await weeklyFileAnswer(request)).status).toBe(401);
 	});
 	test("belongs to ops alone", async () => {
 		for (const who of ["boss", "north", "rep1", "view"]) {

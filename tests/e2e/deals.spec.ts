@@ -54,7 +54,7 @@ test("the keyboard alone walks, opens, selects, gives a task and takes it back",
 	await page.keyboard.press("t");
 	await page.keyboard.type("Call them back");
 	await page.keyboard.press("Tab");
-	await page.getByRole("button", { name: "Give the task" }).press("Enter");
+	await page.getByRole("button", { name: "Give task" }).press("Enter");
 	await page.getByRole("button", { name: "Undo" }).click();
 	await page.keyboard.press("?");
 	await expect(page.getByRole("dialog")).toContainText("next and previous deal");

@@ -37,7 +37,7 @@ test("from the list of lit deals to a corrective task that a rep has done", asyn
 		await expect(dialog.getByLabel("Task text")).toHaveValue("Answer what they asked");
 		await expect(dialog.getByLabel("Due")).toHaveValue("27 Nov 2026");
 		await expect(dialog).toContainText("Goes to Ines Valdoro");
-		await dialog.getByRole("button", { name: "Give the task" }).click();
+		await dialog.getByRole("button", { name: "Give task" }).click();
 		await expect(page.getByText("Task given, due 27 Nov.")).toBeVisible();
 		await expect(page.getByRole("complementary").getByText("Ines, 27 Nov")).toBeVisible();
 		await page.keyboard.press("Escape");

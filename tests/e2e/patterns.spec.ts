@@ -130,7 +130,7 @@ test("a sheet says what became of past deals with each flag, and a lost deal is 
 	await expect(page.getByText(/In the last four quarters, of \d+ deals with it/).first()).toBeVisible();
 	await page.goto("/patterns?show=reasons");
 	const back = page.getByRole("region", { name: "Lost for a reason that ends, scrollable" });
-	const give = back.getByRole("button", { name: "Give the task" });
+	const give = back.getByRole("button", { name: "Give task" });
 	const before = await give.count();
 	await give.first().click();
 	await expect(page.getByText(/is due for follow-up on/)).toBeVisible();

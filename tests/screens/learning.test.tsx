@@ -353,7 +353,7 @@ describe("reasons that end", () => {
 		});
 		if (north < 0) throw new Error("no deal of the North was lost so");
 		fireEvent.change(within(rows[north] as HTMLElement).getByLabelText(/^Follow-up day/), { target: { value: "2027-03-08" } });
-		fireEvent.click(within(rows[north] as HTMLElement).getByRole("button", { name: "Give the task" }));
+		fireEvent.click(within(rows[north] as HTMLElement).getByRole("button", { name: "Give task" }));
 		await screen.findByText(/is due for follow-up on 8 Mar 2027/);
 		await idle();
 		again(<PatternScreen view={await read()} behind={null} seen={SEEN} />);

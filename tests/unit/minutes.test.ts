@@ -187,8 +187,8 @@ describe("a brief", () => {
 				],
 			},
 		});
-		expect(lines(given, "What is known")).toEqual(["Who signs?: heard, “Lea” (old)", "Who else?: against us"]);
-		expect(lines(given, "What isn’t known")).toEqual(["What is it worth?: unknown, and due by this stage", "By when?: assumed, and due by this stage"]);
+		expect(lines(given, "What is known")).toEqual(["Who signs? Heard, “Lea” (old)", "Who else? Against us"]);
+		expect(lines(given, "What isn’t known")).toEqual(["What is it worth? Unknown, and due by this stage", "By when? Assumed, and due by this stage"]);
 		expect(lines(given, "What to ask and do next")).toEqual(["Ask: By when?", "Ask: What is it worth?"]);
 	});
 	test("says what was promised and what became of it, what is due and late, and which quotes wait", () => {

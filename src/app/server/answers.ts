@@ -15,7 +15,7 @@ import { handlerOf } from "@/platform/http/serve";
 import { demandSound } from "@/platform/input";
 import { FILE_FORMS, writeTableFile } from "@/platform/tableFile";
 
-/** What is answered without a page: plain data, each by an address of its own. The route files and the server's short way share them. */
+/** What is answered without a page: plain data, each by an address of its own. */
 
 const api = handlerOf(CALLS);
 /** A call of the API; the path is what stands behind `/api/v1/`. */

@@ -41,6 +41,15 @@ export function someOf(things: readonly string[], most: number): string {
 	return things.length > most ? `${shown} and ${things.length - most} more` : shown;
 }
 
+/**
+ * A label and what is said of it, joined by a colon unless the label ends a sentence by itself.
+ *
+ * @example labelled("Money", "assumed") // "Money: assumed"
+ * @example labelled("Who signs?", "assumed") // "Who signs? Assumed"
+ */
+export const labelled = (label: string, words: string): string =>
+	/[?!.…]$/.test(label) ? `${label} ${words.charAt(0).toUpperCase()}${words.slice(1)}` : `${label}: ${words}`;
+
 const names = (n: number, options: Intl.DateTimeFormatOptions, day: (i: number) => number, locale = LOCALE): readonly string[] => {
 	const format = new Intl.DateTimeFormat(locale, { ...options, timeZone: "UTC" });
 	return Array.from({ length: n }, (_, i) => format.format(day(i)));

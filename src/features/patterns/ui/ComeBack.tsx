@@ -37,7 +37,7 @@ export function ComeBack({ dealId, day: suggested, back, title, seen }: Props) {
 		>
 			<DayField size="sm" className="come-back-day" aria-label={`Follow-up day: ${title}`} min={seen} value={day} required onDay={(day) => setDay(day)} />
 			<Button size="sm" type="submit" variant="outline-primary" className="no-print text-nowrap">
-				Give the task
+				Give task
 			</Button>
 		</Form>
 	);

@@ -1,7 +1,7 @@
 import { currencySign, fullAmount } from "@/core/money/words";
 import { parseDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
-import { byCount, plural } from "@/core/words/grammar";
+import { byCount, labelled, plural } from "@/core/words/grammar";
 import type { SheetView } from "@/features/sheet";
 import type { PromiseView } from "./promises";
 
@@ -130,7 +130,7 @@ function known({ qualification }: SheetView): BriefPart {
 		.slice(0, QUESTIONS)
 		.map(({ prompt, level, note, day: on, stale }) =>
 			line(
-				`${prompt}: ${level === "against" ? "against us" : level}${note ? `, “${note}”` : ""}${stale ? " (old)" : ""}`,
+				labelled(prompt, `${level === "against" ? "against us" : level}${note ? `, “${note}”` : ""}${stale ? " (old)" : ""}`),
 				`answer${on ? ` of ${day(on)}` : ""}`,
 			),
 		);
@@ -142,7 +142,10 @@ function unknown({ qualification }: SheetView): BriefPart {
 		.filter(({ level }) => level === "unknown" || level === "assumed")
 		.slice(0, QUESTIONS)
 		.map(({ prompt, level, due: isDue, note }) =>
-			line(`${prompt}: ${level}${note ? `, “${note}”` : ""}${isDue ? ", and due by this stage" : ""}`, level === "unknown" ? "no answer" : "an assumption"),
+			line(
+				labelled(prompt, `${level}${note ? `, “${note}”` : ""}${isDue ? ", and due by this stage" : ""}`),
+				level === "unknown" ? "no answer" : "an assumption",
+			),
 		);
 	return { heading: "What isn’t known", lines, none: "Every question has an answer." };
 }

@@ -194,7 +194,7 @@ function WalkPart({ walk, today }: { walk: NonNullable<Props["walk"]>; today: st
 				<p className="mb-2">
 					{walk.deals ? (
 						<>
-							<b>{plural(walk.deals, "deal")}</b> {byCount(walk.deals, "asks", "ask")} for you: at act, or newly lit
+							<b>{plural(walk.deals, "deal")}</b> {byCount(walk.deals, "needs", "need")} you: at act, or newly lit
 							{walk.last ? ` since ${nearDate(walk.last, today)}` : ""}.
 						</>
 					) : (

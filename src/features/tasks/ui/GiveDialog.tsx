@@ -109,7 +109,7 @@ function GiveForm({ give, draft, state, onClose }: FormProps) {
 					Cancel
 				</Button>
 				<Button type="submit" disabled={waiting || !ready.length}>
-					{waiting ? "Giving …" : byCount(ready.length, "Give the task", `Give ${ready.length} tasks`)}
+					{waiting ? "Giving …" : ready.length > 1 ? `Give ${ready.length} tasks` : "Give task"}
 				</Button>
 			</Modal.Footer>
 		</Form>

@@ -15,7 +15,7 @@ const formSchema = z.object({
 });
 
 /** A weekly export as a form: looked at, with `bad` its rows that can't be read as CSV, or with `take` imported. 422 says what is wrong with it, 409 what has to be confirmed. */
-export async function POST(request: Request): Promise<Response> {
+export async function weeklyFileAnswer(request: Request): Promise<Response> {
 	try {
 		const context = await callerOf(request);
 		demand(context.actor, "importBundle");

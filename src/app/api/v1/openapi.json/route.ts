@@ -1,1 +1,0 @@
-export { openApiAnswer as GET } from "@/app/server/answers";

@@ -1,1 +1,0 @@
-export { riverAnswer as GET } from "@/app/server/answers";

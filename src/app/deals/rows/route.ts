@@ -1,1 +1,0 @@
-export { dealRowsAnswer as GET } from "@/app/server/answers";

@@ -1,1 +1,0 @@
-export { inboundMailAnswer as POST } from "@/app/server/inbound";

@@ -1,1 +1,0 @@
-export { liveAnswer as GET } from "@/app/server/live";

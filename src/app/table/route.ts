@@ -1,1 +1,0 @@
-export { tableAnswer as POST } from "@/app/server/answers";
