@@ -3,8 +3,8 @@ import type { OrganisationState } from "@/data/organisation/state";
 import type { Company } from "../src/core/company";
 import { columnsOf, type VersionRow } from "../src/core/history/columns";
 import type { Day } from "../src/core/time/day";
-import { ledgerOf } from "../src/standins/emberwick/generate";
-import type { Ledger } from "../src/standins/emberwick/ledger";
+import { ledgerOf } from "../src/fakes/emberwick/generate";
+import type { Ledger } from "../src/fakes/emberwick/ledger";
 
 const A_TIME = 40_000;
 

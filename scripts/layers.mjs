@@ -22,28 +22,28 @@ const LAYERS = [
 	"platform",
 	"data",
 	"formats",
-	"standins",
+	"fakes",
 	"config",
 	"core",
 ];
 
 /** What a layer may not know although it lies below. */
 const EXCEPT = {
-	screen: ["server", "platform", "data", "standins", "index", "config"],
-	ui: ["server", "platform", "data", "standins", "config"],
-	workers: ["server", "platform", "data", "formats", "standins", "config"],
-	table: ["workers", "server", "platform", "data", "standins", "config"],
+	screen: ["server", "platform", "data", "fakes", "index", "config"],
+	ui: ["server", "platform", "data", "fakes", "config"],
+	workers: ["server", "platform", "data", "formats", "fakes", "config"],
+	table: ["workers", "server", "platform", "data", "fakes", "config"],
 	index: ["ui", "screen", "table", "workers"],
 };
 /** What a layer may know although it lies above, or beside: stand-ins write the open formats; a capability’s server knows others by their index. */
-const ALSO = { standins: ["formats"], server: ["index", "table"], index: ["index"] };
+const ALSO = { fakes: ["formats"], server: ["index", "table"], index: ["index"] };
 /** Types tell no secrets: a screen may know its server's by name, and that of what surrounds it. */
 const BY_TYPE = { screen: ["server", "platform", "index"], ui: ["platform"], table: ["server", "platform", "data"] };
 
 /** The language's own calendar, until it comes with it. */
 const CORE_PACKAGES = ["temporal-polyfill"];
 
-const ENTRY = /^src\/(app\/(?!server\/)|cli\/|(host|threads|standins\/mailbox)\/main\.ts$|instrumentation\.ts$)/;
+const ENTRY = /^src\/(app\/(?!server\/)|cli\/|(host|threads|fakes\/mailbox)\/main\.ts$|instrumentation\.ts$)/;
 
 /** The layer a file is on; null for the two files that the framework wants beside the folders. */
 export function layerOf(file) {

@@ -32,7 +32,7 @@ export async function ensureBuild() {
 	);
 	await bundle("src/host/main.ts", HOST);
 	await bundle("src/threads/main.ts", THREADS);
-	await bundle("src/standins/mailbox/main.ts", MAILBOX);
+	await bundle("src/fakes/mailbox/main.ts", MAILBOX);
 	writeFileSync(stamp, state);
 }
 

@@ -2,7 +2,7 @@ import { mkdir, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { parseArgs } from "node:util";
 import { parseDay } from "../core/time/day";
-import { generate } from "../standins/emberwick/generate";
+import { generate } from "../fakes/emberwick/generate";
 
 // npm run demo -- DIR [--today DAY] [--deals N] [--seed S]: writes the demo company, at any size, as a bundle.
 const { values, positionals } = parseArgs({

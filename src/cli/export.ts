@@ -1,14 +1,18 @@
 import { mkdir, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { storedBundle } from "@/features/import/server/exportBundle";
-import { ownWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/command";
 import { connection } from "../data/db";
 
 // npm run export -- DIR: writes the whole organisation as a bundle into a folder.
 const [folder] = process.argv.slice(2);
 if (folder) {
 	const files = await storedBundle();
-	await ownWrite(async () => ({ result: null, touched: "nothing", audit: { action: "bundle exported on the command line", detail: { files: files.size } } }));
+	await systemWrite(async () => ({
+		result: null,
+		touched: "nothing",
+		audit: { action: "bundle exported on the command line", detail: { files: files.size } },
+	}));
 	await mkdir(folder, { recursive: true, mode: 0o700 });
 	for (const [name, bytes] of files) {
 		// Made anew, not written over: a file that was open to others stays so.

@@ -1,6 +1,6 @@
 import { eq, sql } from "drizzle-orm";
 import { storeKey } from "@/features/people/server/keys";
-import { ownWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/command";
 import { connection } from "../data/db";
 import { people } from "../data/schema";
 
@@ -14,7 +14,7 @@ const [person] = email
 			.where(eq(sql`lower(${people.email})`, email.toLowerCase()))
 	: [];
 if (person) {
-	const { token } = await ownWrite(async (tx) => {
+	const { token } = await systemWrite(async (tx) => {
 		const made = await storeKey(tx, person.id, name);
 		return { result: made, touched: "nothing", audit: { action: "key created on the command line", subject: made.id, detail: { name, person: person.id } } };
 	});

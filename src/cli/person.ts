@@ -6,7 +6,7 @@ import { config } from "@/config/config";
 import { ROLES } from "@/data/organisation/state";
 import { besideOwn, demoPeople } from "@/features/people/server/demoPeople";
 import { hashPassword, passwordFault } from "@/features/people/server/passwords";
-import { ownWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/command";
 import { connection } from "../data/db";
 import { apiKeys, organisationSettings, passwordLinks, people, sessions, teams } from "../data/schema";
 
@@ -30,7 +30,7 @@ if (!input.success) {
 	const fault = passwordFault(password, [name ?? null, email]);
 	if (fault) throw new Error(fault);
 	const passwordHash = await hashPassword(password);
-	const known = await ownWrite(async (tx) => {
+	const known = await systemWrite(async (tx) => {
 		const [person] = await tx
 			.select()
 			.from(people)

@@ -7,7 +7,7 @@ import { makeZone } from "../core/time/zone";
 import { connection } from "../data/db";
 import { people } from "../data/schema";
 import { beginPath } from "../features/begin/server/firstStart";
-import { ownWrite } from "../platform/command";
+import { systemWrite } from "../platform/command";
 import { DEMO_PASSWORD, loadDemo } from "./demoCompany";
 
 // Brings the database to the present tables, and loads the demo company into an empty one.
@@ -62,7 +62,7 @@ async function greet(): Promise<void> {
 		process.stdout.write(`  Sign in to the demo company with the password  ${DEMO_PASSWORD}\n`);
 		for (const person of show) process.stdout.write(`    ${person.email?.padEnd(28)} ${person.name}, ${what[person.id]}\n`);
 	} else if (!rows.length) {
-		const path = await ownWrite(async (tx) => ({
+		const path = await systemWrite(async (tx) => ({
 			result: await beginPath(tx),
 			touched: "settings",
 			audit: { action: "first start prepared", detail: { waits: "for the first person" } },

@@ -1,7 +1,7 @@
 import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
 import pg from "pg";
 import { config } from "@/config/config";
-import { processWide } from "./processWide";
+import { processSingleton } from "./processSingleton";
 import * as schema from "./schema";
 
 export type Db = NodePgDatabase<typeof schema>;
@@ -27,7 +27,7 @@ export function connect(url: string, max = config().PORCH_LAMP_POOL ?? POOL): Co
 	return { db: drizzle(pool, { schema }), pool, close: () => pool.end() };
 }
 
-const holder = processWide("connection", (): { open: Connection | null } => ({ open: null }));
+const holder = processSingleton("connection", (): { open: Connection | null } => ({ open: null }));
 
 /** The connection of this process, from DATABASE_URL. Throws when it isn't set. */
 export function connection(): Connection {

@@ -1,5 +1,5 @@
 import pg from "pg";
-import { processWide } from "./processWide";
+import { processSingleton } from "./processSingleton";
 
 /** The channel on which the database says that a write was committed, with the revision it made. */
 export const CHANNEL = "porch_lamp_revision";
@@ -16,7 +16,7 @@ interface Hub {
 	client: pg.Client | null;
 	pause: number;
 }
-const hub = processWide("live", (): Hub => ({ listeners: new Set(), told: new Map(), client: null, pause: 0 }));
+const hub = processSingleton("live", (): Hub => ({ listeners: new Set(), told: new Map(), client: null, pause: 0 }));
 
 const LONGEST_PAUSE = 10_000;
 

@@ -63,6 +63,6 @@ declare module "@/ui/run" {
 }
 
 /** What the browser names: commands and lookups that need no file. */
-export const DOINGS: ReadonlyMap<string, Doing> = new Map(
+export const OPERATIONS: ReadonlyMap<string, Doing> = new Map(
 	[...COMMANDS.filter((command) => !command.server), ...LOOKUPS].map((doing): [string, Doing] => [doing.name, doing as Doing]),
 );

@@ -1,9 +1,9 @@
 import { LRUCache } from "lru-cache";
-import { processWide } from "@/data/processWide";
+import { processSingleton } from "@/data/processSingleton";
 
 type Kept = LRUCache<string, { readonly value: unknown }>;
 /** One for the process, so that pages and routes share what either has made. */
-const owners = processWide("cached", () => new WeakMap<object, Map<string, Kept>>());
+const owners = processSingleton("cached", () => new WeakMap<object, Map<string, Kept>>());
 const USUAL = 24;
 
 /**

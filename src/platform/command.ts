@@ -2,13 +2,13 @@ import { createHash } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
 import type { z } from "zod";
 import { connection, type Tx } from "@/data/db";
-import { audit, onceKeys } from "@/data/schema";
+import { audit, idempotencyKeys } from "@/data/schema";
 import { type Touched, touch } from "@/data/store/touch";
 import { instantNow } from "./clock";
 import type { Context } from "./context";
 import { Fault } from "./fault";
-import { demandPace } from "./pace";
-import { demandFor, type Right } from "./rights";
+import { rateLimit } from "./rateLimit";
+import { authorize, type Right } from "./rights";
 
 /** What is kept of a write for whoever asks later who did what. */
 export interface AuditEntry {
@@ -74,8 +74,8 @@ export function command<const N extends string, I extends z.ZodType, R>({
 	run,
 }: Given<N, I, R>): Command<N, I, R> {
 	const call = async (context: Context, given: z.input<I>): Promise<R> => {
-		demandFor(context.actor, { name, right, writes: true });
-		await demandPace(context.actor.person.id);
+		authorize(context.actor, { name, right, writes: true });
+		await rateLimit(context.actor.person.id);
 		const parsed = input.parse(given);
 		const once = context.once && `${context.actor.person.id} ${name} ${context.once}`;
 		return write(
@@ -108,7 +108,7 @@ export function query<const N extends string, A extends readonly unknown[], R>(
 	read: (context: Context, ...given: A) => R,
 ): Query<N, A, R> {
 	const call = (context: Context, ...given: A): R => {
-		demandFor(context.actor, { name, right, writes: false });
+		authorize(context.actor, { name, right, writes: false });
 		return read(context, ...given);
 	};
 	return describe(call, { name, kind: "query" as const, right });
@@ -136,7 +136,7 @@ export function lookup<const N extends string, I extends z.ZodType, R>(given: {
 }): Lookup<N, I, R> {
 	const { name, right, input, run } = given;
 	const call = async (context: Context, asked: z.input<I>): Promise<R> => {
-		demandFor(context.actor, { name, right, writes: false });
+		authorize(context.actor, { name, right, writes: false });
 		return run({ context, input: input.parse(asked) });
 	};
 	return describe(call, { name, kind: "lookup" as const, right, input });
@@ -146,11 +146,11 @@ export function lookup<const N extends string, I extends z.ZodType, R>(given: {
  * Writes what the program does by itself, or on the command line: the same transaction, audit and touch, with nobody's
  * right to check. `personId` says who it is told of; null: the program.
  */
-export function ownWrite<R>(work: (tx: Tx) => Promise<Written<R>>, personId: string | null = null, among: Among = "among others"): Promise<R> {
+export function systemWrite<R>(work: (tx: Tx) => Promise<Written<R>>, personId: string | null = null, among: Among = "among others"): Promise<R> {
 	return write({ personId, instant: null }, work, among);
 }
 
-/** Whether a write may go on beside others; one that takes its place later calls `amongOthers` before it writes. */
+/** Whether a write may go on beside others; one that takes its place later calls `sharedWriteLock` before it writes. */
 export type Among = "among others" | "alone" | "later";
 
 /** the lock that every write shares, and that what must be alone has for itself */
@@ -158,7 +158,7 @@ const WRITES = 720519;
 const PATIENCE = "3s";
 
 /** Waits for whoever must be alone; held until the commit. */
-export const amongOthers = (tx: Tx) => tx.execute(sql`select pg_advisory_xact_lock_shared(${WRITES})`);
+export const sharedWriteLock = (tx: Tx) => tx.execute(sql`select pg_advisory_xact_lock_shared(${WRITES})`);
 
 async function alone(tx: Tx): Promise<void> {
 	try {
@@ -173,9 +173,9 @@ async function alone(tx: Tx): Promise<void> {
 
 /** Takes a key for this write; where it is taken already, what that write answered. Waits for one that is under way. */
 async function takeOnce(tx: Tx, { key, input }: Once): Promise<{ result: unknown } | null> {
-	const taken = await tx.insert(onceKeys).values({ key, input }).onConflictDoNothing().returning({ key: onceKeys.key });
+	const taken = await tx.insert(idempotencyKeys).values({ key, input }).onConflictDoNothing().returning({ key: idempotencyKeys.key });
 	if (taken.length) return null;
-	const [before] = await tx.select({ result: onceKeys.result, input: onceKeys.input }).from(onceKeys).where(eq(onceKeys.key, key));
+	const [before] = await tx.select({ result: idempotencyKeys.result, input: idempotencyKeys.input }).from(idempotencyKeys).where(eq(idempotencyKeys.key, key));
 	if (before?.input && before.input !== input)
 		throw new Fault(422, "Key already used", "This Idempotency-Key was used for a different change; use a new key for this one.");
 	return { result: before?.result ?? null };
@@ -203,7 +203,7 @@ interface Told {
 async function write<R>({ personId, instant }: Told, work: (tx: Tx) => Promise<Written<R>>, among: Among, once?: Once): Promise<R> {
 	return connection().db.transaction(async (tx) => {
 		if (among === "alone") await alone(tx);
-		else if (among === "among others") await amongOthers(tx);
+		else if (among === "among others") await sharedWriteLock(tx);
 		const before = once ? await takeOnce(tx, once) : null;
 		if (before && once?.secret) throw new Fault(409, "Already done", "This was already done, and its answer is shown only once. If you lost it, do it again.");
 		if (before) return before.result as R;
@@ -220,9 +220,9 @@ async function write<R>({ personId, instant }: Told, work: (tx: Tx) => Promise<W
 		const answer = typeof result === "function" ? (result as (ids: readonly number[]) => R)(kept.map(({ id }) => id)) : result;
 		if (once && !once.secret)
 			await tx
-				.update(onceKeys)
+				.update(idempotencyKeys)
 				.set({ result: answer ?? null })
-				.where(eq(onceKeys.key, once.key));
+				.where(eq(idempotencyKeys.key, once.key));
 		return answer;
 	});
 }

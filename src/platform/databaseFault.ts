@@ -1,4 +1,4 @@
-import { processWide } from "@/data/processWide";
+import { processSingleton } from "@/data/processSingleton";
 import { Fault } from "./fault";
 
 const codeOf = (error: unknown): string | undefined => {
@@ -7,7 +7,7 @@ const codeOf = (error: unknown): string | undefined => {
 	return undefined;
 };
 
-const fullAt = () => processWide("disk full", () => ({ at: 0 }));
+const fullAt = () => processSingleton("disk full", () => ({ at: 0 }));
 const LATELY = 10 * 60_000;
 
 /** Whether the disk was full when this process last wrote, within the last ten minutes. */

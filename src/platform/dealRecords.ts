@@ -1,10 +1,10 @@
 import { LRUCache } from "lru-cache";
 import type { DealAttributes, OrganisationState } from "@/data/organisation/state";
-import { processWide } from "@/data/processWide";
+import { processSingleton } from "@/data/processSingleton";
 import { type DealRecords, readRecords } from "@/data/queries/dealRecords";
 
 const MOST = 1000;
-const kept = processWide("deal records", () => new LRUCache<DealAttributes, Promise<DealRecords>>({ max: MOST }));
+const kept = processSingleton("deal records", () => new LRUCache<DealAttributes, Promise<DealRecords>>({ max: MOST }));
 
 /**
  * What is written about a deal, read once until a write touches the deal: every write of its records does, and a touched

@@ -17,13 +17,13 @@ const MOST_DEEP = 40;
  * Throws a 400 where something that was sent holds a text that can't be kept, or is nested beyond all measure. The words
  * name the place.
  */
-export function demandSound(value: unknown, at = "", depth = 0): void {
+export function assertStorable(value: unknown, at = "", depth = 0): void {
 	if (typeof value === "string" && UNSOUND.test(value))
 		throw new Fault(400, "Bad request", `${at || "The text"} contains a character that can’t be stored (a NUL or half a surrogate pair). Enter it again.`);
 	if (typeof value !== "object" || value === null || value instanceof Uint8Array || value instanceof File) return;
 	if (depth > MOST_DEEP) throw new Fault(400, "Bad request", `${at} is nested too deep.`);
 	for (const [name, one] of Object.entries(value)) {
 		if (UNSOUND.test(name)) throw new Fault(400, "Bad request", "A field name contains a character that can’t be stored.");
-		demandSound(one, at ? `${at}.${name}` : name, depth + 1);
+		assertStorable(one, at ? `${at}.${name}` : name, depth + 1);
 	}
 }

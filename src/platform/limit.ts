@@ -1,6 +1,6 @@
 import { RateLimiterMemory } from "rate-limiter-flexible";
 import { byCount } from "@/core/words/grammar";
-import { processWide } from "@/data/processWide";
+import { processSingleton } from "@/data/processSingleton";
 import { Fault } from "./fault";
 
 /** How often something may be tried: `points` within `seconds`, by each process of the server. */
@@ -24,7 +24,7 @@ const LIMITS = {
 } as const satisfies Readonly<Record<string, Limit>>;
 
 const limiterOf = (of: keyof typeof LIMITS) =>
-	processWide(`limit of ${of}`, () => new RateLimiterMemory({ points: LIMITS[of].points, duration: LIMITS[of].seconds }));
+	processSingleton(`limit of ${of}`, () => new RateLimiterMemory({ points: LIMITS[of].points, duration: LIMITS[of].seconds }));
 
 /** Throws a 429 where something is tried more often than it can be meant to; `key` says by whom or of what. */
 export async function demandLimit(of: keyof typeof LIMITS, key: string): Promise<void> {

@@ -1,7 +1,7 @@
-import { ownWrite } from "./command";
+import { systemWrite } from "./command";
 import type { Context } from "./context";
 
 /** Puts into the audit that somebody took a table away as a file, and of what. */
 export function noteExport(context: Context, detail: Readonly<Record<string, unknown>>): Promise<null> {
-	return ownWrite(async () => ({ result: null, touched: "nothing", audit: { action: "table exported", detail } }), context.actor.person.id);
+	return systemWrite(async () => ({ result: null, touched: "nothing", audit: { action: "table exported", detail } }), context.actor.person.id);
 }

@@ -78,7 +78,7 @@ interface Asked {
 }
 
 /** Throws a 403 unless the actor's role has the right, and the key that acts for them (if one does) may do this. */
-export function demandFor(actor: Actor, { name, right, writes }: Asked): void {
+export function authorize(actor: Actor, { name, right, writes }: Asked): void {
 	demand(actor, right);
 	const { key } = actor;
 	if (!key) return;

@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { type SQL, sql } from "drizzle-orm";
 import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
-import { processWide } from "@/data/processWide";
+import { processSingleton } from "@/data/processSingleton";
 import { batched } from "./batched";
 import { type Context, contextFor } from "./context";
 import { unlessFull } from "./databaseFault";
@@ -70,13 +70,13 @@ const asker = (query: (hashes: string[]) => SQL) =>
 			]),
 		);
 	});
-const ofSession = processWide("sessions asked", () =>
+const ofSession = processSingleton("sessions asked", () =>
 	asker(
 		(hashes) =>
 			sql`select token_hash, person_id, (select number from revision) as revision, last_seen_at < now() - interval '5 minutes' as stale from sessions where token_hash = any(${sql.param(hashes)}) and expires_at > now() and last_seen_at > now() - make_interval(days => ${IDLE_DAYS})`,
 	),
 );
-const ofKey = processWide("keys asked", () =>
+const ofKey = processSingleton("keys asked", () =>
 	asker(
 		(hashes) =>
 			sql`select token_hash, person_id, (select number from revision) as revision, last_used_at is null or last_used_at < now() - interval '1 minute' as stale, id, write, areas from api_keys where token_hash = any(${sql.param(hashes)}) and revoked_at is null and (expires_at is null or expires_at > now())`,

@@ -3,7 +3,7 @@ import type { Company } from "@/core/company";
 import { type Inspected, inspect, inspectAgain, normsOn } from "@/core/inspect";
 import type { Day } from "@/core/time/day";
 import { whenPatched } from "@/data/organisation/follow";
-import { processWide } from "@/data/processWide";
+import { processSingleton } from "@/data/processSingleton";
 import { cached, cachedOf } from "./cached";
 
 /** All deals of the organisation seen on a day, by index; null for those that weren't there. */
@@ -26,7 +26,7 @@ interface Stale {
 	readonly survey: Survey;
 	readonly changed: ReadonlySet<number>;
 }
-const stale = processWide("stale surveys", () => new WeakMap<Company, ReadonlyMap<string, Stale>>());
+const stale = processSingleton("stale surveys", () => new WeakMap<Company, ReadonlyMap<string, Stale>>());
 
 whenPatched(KIND, (from, to, changed) => {
 	const carried = new Map<string, Stale>();

@@ -2,7 +2,7 @@ import { resolve } from "node:path";
 import { pathToFileURL } from "node:url";
 import { Piscina } from "piscina";
 import { config } from "@/config/config";
-import { processWide } from "@/data/processWide";
+import { processSingleton } from "@/data/processSingleton";
 
 /** What `src/threads/main.ts` offers; named there, since it knows the capabilities and this file mustn't. */
 export type ThreadTask = "importBundle" | "readGrid" | "loadDemo" | "find" | "readMail";
@@ -21,7 +21,7 @@ type Kind = keyof typeof STAYS;
 /** Which thread does what: neither the past nor a mail waits for an import. */
 const KINDS: Readonly<Partial<Record<ThreadTask, Kind>>> = { find: "past", readMail: "mail" };
 
-const pools = processWide("threads", () => new Map<Kind, Piscina>());
+const pools = processSingleton("threads", () => new Map<Kind, Piscina>());
 
 function threads(kind: Kind): Piscina {
 	const known = pools.get(kind);

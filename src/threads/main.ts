@@ -1,6 +1,6 @@
 import { loadDemo } from "@/features/begin/server/demo";
 import { type ImportOptions, runImport, type Source } from "@/features/import/server/importBundle";
-import { asGrid } from "@/features/import/server/weekly/look";
+import { asGrid } from "@/features/import/server/weekly/inspectFile";
 import { findInThread } from "@/features/patterns/server/find";
 import { readMail } from "@/features/reaching/server/mailText";
 import { readGrid as gridFrom } from "@/formats/grid";

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { generate } from "@/fakes/emberwick/generate";
 import { TILE_KINDS } from "@/features/boards/panels";
 import { changeBoard, listBoards, makeBoard, removeBoard } from "@/features/boards/server/boards";
 import { boardReaders, openBoardsFor, openingBoard, openWithBoard } from "@/features/boards/server/openings";
@@ -7,7 +8,6 @@ import { saveView } from "@/features/deals/server/views";
 import { savePerson } from "@/features/people/server/managePeople";
 import { listTries, readTryGround, readTryLater, removeTry, saveTry } from "@/features/period/server/tries";
 import { resolveViewpoint } from "@/platform/viewpoint";
-import { generate } from "@/standins/emberwick/generate";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";

@@ -7,7 +7,7 @@ import { build } from "esbuild";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { outbox } from "@/data/schema";
-import { storeMail } from "@/standins/mailbox/store";
+import { storeMail } from "@/fakes/mailbox/store";
 import { freshDatabase } from "../kit/database";
 import { mailServer } from "../kit/smtp";
 

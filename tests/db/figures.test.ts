@@ -1,12 +1,12 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { connection } from "@/data/db";
+import { generate } from "@/fakes/emberwick/generate";
 import { readBridge } from "@/features/changes/server/bridgeJson";
 import { readChanges } from "@/features/changes/server/readChanges";
 import { listDeals } from "@/features/deals/server/listDeals";
 import { readDeals } from "@/features/deals/server/readDeals";
 import { resolveViewpoint } from "@/platform/viewpoint";
-import { generate } from "@/standins/emberwick/generate";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
 

@@ -6,14 +6,14 @@ import { connection } from "@/data/db";
 import { storeKey } from "@/features/people/server/keys";
 import { CALLS, COMMANDS, LOOKUPS } from "@/features/registry";
 import { Fault } from "@/platform/fault";
-import { demandSound } from "@/platform/input";
+import { assertStorable } from "@/platform/input";
 import { as, freshDatabase, importAs } from "../kit/database";
 import { inspected } from "../kit/inspection";
 
 // What anybody may send to the API and to the commands, ten thousand of each, the same every time: no error of the
 // program's own, and nothing half written.
 // Nobody may write so fast; here somebody does.
-vi.mock("@/platform/pace", () => ({ demandPace: async () => undefined }));
+vi.mock("@/platform/rateLimit", () => ({ rateLimit: async () => undefined }));
 
 /** The same cases each time; more of them, and others, where that is asked for. */
 const RUNS = { numRuns: Number(process.env.FUZZ_RUNS ?? 600), seed: Number(process.env.FUZZ_SEED ?? 20_261_124) };
@@ -134,7 +134,7 @@ test("commands and lookups of the screens", async () => {
 		fc.asyncProperty(fc.constantFrom(...doings), object, async (doing, input) => {
 			try {
 				// As the one server action does it.
-				demandSound(input);
+				assertStorable(input);
 				await doing(contexts[turn++ % contexts.length], input);
 			} catch (error) {
 				const known = error instanceof Fault || (error as { name?: string }).name === "ZodError";

@@ -1,9 +1,9 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
+import { generate } from "@/fakes/emberwick/generate";
 import { storedBundle } from "@/features/import/server/exportBundle";
 import { zipFiles } from "@/formats/bundle/write";
-import { generate } from "@/standins/emberwick/generate";
 import { more, SMALL, small } from "../kit/bundle";
 import { day } from "../kit/company";
 import { freshDatabase, importAs } from "../kit/database";

@@ -5,7 +5,7 @@ import { connection } from "@/data/db";
 import * as schema from "@/data/schema";
 import { saveTeam } from "@/features/people/server/managePeople";
 import { mergePeople } from "@/features/people/server/mergePeople";
-import { lookForNews } from "@/features/reaching/server/look";
+import { lookForNews } from "@/features/reaching/server/detectHappenings";
 import { saveDigestTimes, saveWish } from "@/features/reaching/server/wishes";
 import { promise } from "@/features/rounds/server/conduct";
 import { endRound } from "@/features/rounds/server/endRound";

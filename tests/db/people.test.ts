@@ -1,7 +1,7 @@
 import { eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
-import { onceKeys, people, targets as targetRows } from "@/data/schema";
+import { idempotencyKeys, people, targets as targetRows } from "@/data/schema";
 import { removeDemo } from "@/features/begin/server/demo";
 import { begin, beginPath, wayToBegin } from "@/features/begin/server/firstStart";
 import { listDeals } from "@/features/deals/server/listDeals";
@@ -15,7 +15,7 @@ import { signIn } from "@/features/people/server/signIn";
 import { readCompany, saveCompany } from "@/features/setup/server/company";
 import { writeNote } from "@/features/sheet/server/writeNote";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
-import { ownWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/command";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, givePasswords, importAs, PASSWORD, refill } from "../kit/database";
 import { faultOf } from "../kit/fault";
@@ -89,7 +89,7 @@ describe("people", () => {
 	});
 	test("a key’s token isn’t stored where what is sent twice is kept", async () => {
 		const { token } = await createKey({ ...(await as("ops")), once: "two" }, { name: "k" });
-		expect(await connection().db.select().from(onceKeys)).not.toHaveLength(0);
+		expect(await connection().db.select().from(idempotencyKeys)).not.toHaveLength(0);
 		expect(await everything()).not.toContain(token);
 	});
 });
@@ -186,7 +186,7 @@ describe("beginning", () => {
 	const clear = () => connection().db.execute(sql`truncate people, teams, organisation, deals, stages, rates cascade`);
 	test("needs the printed code, makes the company with its people once, and lets them in", async () => {
 		await clear();
-		const path = await ownWrite(async (tx) => ({ result: await beginPath(tx), touched: "everything", audit: [] }));
+		const path = await systemWrite(async (tx) => ({ result: await beginPath(tx), touched: "everything", audit: [] }));
 		expect(await wayToBegin(null)).toBe("code");
 		expect(await faultOf(async () => begin(null, { ...given, code: "guess" }))).toMatchObject({ status: 403 });
 		expect(

@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { touch } from "@/data/store/touch";
+import { generate } from "@/fakes/emberwick/generate";
 import { readBridge } from "@/features/changes/server/bridgeJson";
 import { readTrend } from "@/features/changes/server/readTrend";
 import { largestDeals, readDeals, statusAsked } from "@/features/deals/server/readDeals";
@@ -15,7 +16,6 @@ import { readThresholds, saveThresholds, undoThresholds } from "@/features/perio
 import { readTaskPage } from "@/features/tasks/server/taskPage";
 import { writeTableFile } from "@/platform/tableFile";
 import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
-import { generate } from "@/standins/emberwick/generate";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";

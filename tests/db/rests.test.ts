@@ -3,7 +3,7 @@ import { LIGHTS } from "@/core/attention/attention";
 import { editDeals } from "@/features/deals/server/editDeals";
 import { readDeal } from "@/features/deals/server/readDeal";
 import { countAct } from "@/features/deals/server/readDeals";
-import { lookForNews } from "@/features/reaching/server/look";
+import { lookForNews } from "@/features/reaching/server/detectHappenings";
 import { readNews } from "@/features/reaching/server/wishes";
 import { briefText } from "@/features/rounds/server/briefOf";
 import { endRound } from "@/features/rounds/server/endRound";

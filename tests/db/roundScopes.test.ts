@@ -2,7 +2,7 @@ import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { outbox, rounds } from "@/data/schema";
-import { lookForNews } from "@/features/reaching/server/look";
+import { lookForNews } from "@/features/reaching/server/detectHappenings";
 import { endRound } from "@/features/rounds/server/endRound";
 import { minutesFile } from "@/features/rounds/server/files";
 import { makeCall } from "@/features/rounds/server/makeCall";

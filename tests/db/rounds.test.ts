@@ -3,7 +3,7 @@ import { currencySign } from "@/core/money/words";
 import { readMarks } from "@/features/changes/server/marks";
 import { editDeals } from "@/features/deals/server/editDeals";
 import { readDeal } from "@/features/deals/server/readDeal";
-import { lookForNews } from "@/features/reaching/server/look";
+import { lookForNews } from "@/features/reaching/server/detectHappenings";
 import { readNews } from "@/features/reaching/server/wishes";
 import { goTo, noteRound, placeDeal, promise, takeDeal } from "@/features/rounds/server/conduct";
 import { dropRound, endRound, reopenRound } from "@/features/rounds/server/endRound";

@@ -2,9 +2,9 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { countByOwner, countedOf, figuresOf } from "@/core/period/figures";
 import { targetOf } from "@/core/period/target";
 import { formatRange, quarterAt, quarterIndex } from "@/core/time/period";
+import { generate } from "@/fakes/emberwick/generate";
 import type { Context } from "@/platform/context";
 import { surveyOn } from "@/platform/survey";
-import { generate } from "@/standins/emberwick/generate";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
 

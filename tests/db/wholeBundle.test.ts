@@ -11,7 +11,7 @@ import { readDeal } from "@/features/deals/server/readDeal";
 import { saveView } from "@/features/deals/server/views";
 import { storedBundle } from "@/features/import/server/exportBundle";
 import { saveTry } from "@/features/period/server/tries";
-import { lookForNews } from "@/features/reaching/server/look";
+import { lookForNews } from "@/features/reaching/server/detectHappenings";
 import { saveDigestTimes, saveWish } from "@/features/reaching/server/wishes";
 import { endRound } from "@/features/rounds/server/endRound";
 import { makeCall } from "@/features/rounds/server/makeCall";

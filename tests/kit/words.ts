@@ -23,7 +23,7 @@ const ACTING = /^(Button|button|Link|a|Dropdown\.Item|summary|Nav\.Link)$/;
 /** The sources whose texts people read: everything but tests and the made-up company's own names and notes. */
 export function sources(folder = SRC): string[] {
 	return readdirSync(folder, { recursive: true, encoding: "utf8" })
-		.filter((name) => /\.tsx?$/.test(name) && !/\.test\.|^standins\/emberwick/.test(name))
+		.filter((name) => /\.tsx?$/.test(name) && !/\.test\.|^fakes\/emberwick/.test(name))
 		.map((name) => join(folder, name))
 		.sort();
 }

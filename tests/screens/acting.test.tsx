@@ -5,7 +5,7 @@ import { connection } from "@/data/db";
 import { outbox } from "@/data/schema";
 import { previewHandOver } from "@/features/people/server/handOver/preview";
 import { HandOverDialog } from "@/features/people/ui/handOver/HandOverDialog";
-import { lookForNews } from "@/features/reaching/server/look";
+import { lookForNews } from "@/features/reaching/server/detectHappenings";
 import { readMailLog } from "@/features/reaching/server/mailLog";
 import { readNews, readWishes } from "@/features/reaching/server/wishes";
 import { MailPanel } from "@/features/reaching/ui/MailPanel";

@@ -1,6 +1,7 @@
 import { fireEvent, screen, within } from "@testing-library/react";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { frameView } from "@/app/server/frame";
+import { generate } from "@/fakes/emberwick/generate";
 import { readAccounts } from "@/features/accounts/server/readAccounts";
 import { AccountsScreen } from "@/features/accounts/ui/AccountsScreen";
 import { readChanges } from "@/features/changes/server/readChanges";
@@ -10,7 +11,6 @@ import { EvidenceScreen } from "@/features/evidence/ui/EvidenceScreen";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { SheetBody } from "@/features/sheet/ui/SheetBody";
 import { resolveViewpoint } from "@/platform/viewpoint";
-import { generate } from "@/standins/emberwick/generate";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
 import { amountIn, show } from "./stage";

@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, render } from "@testing-library/react";
 import { NuqsTestingAdapter } from "nuqs/adapters/testing";
 import type { ReactNode } from "react";
-import { DOINGS } from "@/features/registry";
+import { OPERATIONS } from "@/features/registry";
 import { Fault } from "@/platform/fault";
 import { RIGHTS } from "@/platform/rights";
 import { MayProvider } from "@/ui/frame/may";
@@ -18,7 +18,7 @@ export function show(node: ReactNode, personId: string) {
 		asked.push({ name, input });
 		underWay++;
 		try {
-			return { ok: true, result: await DOINGS.get(name)?.(await as(personId), input as never) };
+			return { ok: true, result: await OPERATIONS.get(name)?.(await as(personId), input as never) };
 		} catch (error) {
 			if (error instanceof Fault) return { ok: false, title: error.title, detail: error.detail, status: error.status, more: error.more };
 			throw error;

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
+import { CAST } from "@/fakes/emberwick/cast";
+import { generate } from "@/fakes/emberwick/generate";
 import { readBundle } from "@/formats/bundle/read";
-import { CAST } from "@/standins/emberwick/cast";
-import { generate } from "@/standins/emberwick/generate";
 import { day } from "../kit/company";
 
 // What the demo's people write beside the figures must be believable, row by row.

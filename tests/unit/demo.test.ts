@@ -1,9 +1,9 @@
 import { describe, expect, test } from "vitest";
 import { makeCalendar } from "@/core/time/calendar";
 import { makeZone } from "@/core/time/zone";
+import { holidaysAround } from "@/fakes/emberwick/almanac";
+import { generate } from "@/fakes/emberwick/generate";
 import { readBundle } from "@/formats/bundle/read";
-import { holidaysAround } from "@/standins/emberwick/almanac";
-import { generate } from "@/standins/emberwick/generate";
 import { day } from "../kit/company";
 
 const today = day("2026-11-24");

@@ -2,10 +2,10 @@ import { describe, expect, test } from "vitest";
 import { makeCalendar } from "@/core/time/calendar";
 import { formatDay } from "@/core/time/day";
 import { monthOf, quarterAt, quarterIndex } from "@/core/time/period";
+import { holidaysAround } from "@/fakes/emberwick/almanac";
+import { REPS } from "@/fakes/emberwick/cast";
+import { generate } from "@/fakes/emberwick/generate";
 import { readBundle } from "@/formats/bundle/read";
-import { holidaysAround } from "@/standins/emberwick/almanac";
-import { REPS } from "@/standins/emberwick/cast";
-import { generate } from "@/standins/emberwick/generate";
 import { day } from "../kit/company";
 
 // The demo behaves as sales do, so that what the program finds is there to be found.

@@ -61,8 +61,8 @@ describe("the layer check", () => {
 		expect(said({ "src/ui/a.tsx": ["src/features/deals/ui/A.tsx"], "src/features/deals/ui/A.tsx": [] })).toHaveLength(1);
 		expect(said({ "src/ui/a.tsx": ["src/platform/b.ts"], "src/platform/b.ts": [] })).toHaveLength(1);
 		expect(said({ "src/ui/a.tsx": [type("src/platform/b.ts")], "src/platform/b.ts": [] })).toEqual([]);
-		expect(said({ "src/standins/s.ts": ["src/platform/b.ts"], "src/platform/b.ts": [] })).toHaveLength(1);
-		expect(said({ "src/standins/s.ts": ["src/formats/f.ts"], "src/formats/f.ts": [] })).toEqual([]);
+		expect(said({ "src/fakes/s.ts": ["src/platform/b.ts"], "src/platform/b.ts": [] })).toHaveLength(1);
+		expect(said({ "src/fakes/s.ts": ["src/formats/f.ts"], "src/formats/f.ts": [] })).toEqual([]);
 	});
 	test("keeps packages and Node out of the core", () => {
 		expect(said({ "src/core/d.ts": ["node:fs"] })).toEqual(["src/core/d.ts imports node:fs: the core imports nothing but itself"]);

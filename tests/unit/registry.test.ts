@@ -100,7 +100,7 @@ describe("writes", () => {
 		"src/features/patterns/server/find.ts",
 		"src/features/patterns/server/learn.ts",
 		"src/cli/",
-		"src/standins/",
+		"src/fakes/",
 	];
 	test("nothing opens a transaction, touches or writes the audit but the command mechanism", () => {
 		const found: string[] = [];

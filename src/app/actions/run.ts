@@ -1,10 +1,10 @@
 "use server";
 import { z } from "zod";
-import { DOINGS } from "@/features/registry";
+import { OPERATIONS } from "@/features/registry";
 import { databaseFault } from "@/platform/databaseFault";
 import { Fault } from "@/platform/fault";
 import { currentContext } from "@/platform/http/session";
-import { demandSound } from "@/platform/input";
+import { assertStorable } from "@/platform/input";
 import { log } from "@/platform/log";
 import type { Outcome } from "@/ui/run";
 
@@ -13,9 +13,9 @@ export async function runAction(name: string, input: unknown, once?: string): Pr
 	try {
 		const context = await currentContext();
 		if (!context) return { ok: false, title: "Not signed in", detail: "Your session has ended. Sign in again; nothing was changed." };
-		const doing = DOINGS.get(String(name));
+		const doing = OPERATIONS.get(String(name));
 		if (!doing) throw new Fault(404, "Not found", "This page belongs to an older version of the program. Reload it; nothing was changed.");
-		demandSound(input);
+		assertStorable(input);
 		const given = typeof once === "string" && once.length <= 100 ? { ...context, once } : context;
 		return { ok: true, result: await doing(given, input as never) };
 	} catch (thrown) {

@@ -12,7 +12,7 @@ import { callerOf, faultResponse, jsonBody } from "@/platform/http/api";
 import { openApi } from "@/platform/http/openapi";
 import { packedResponse, viewpointOf } from "@/platform/http/packed";
 import { handlerOf } from "@/platform/http/serve";
-import { demandSound } from "@/platform/input";
+import { assertStorable } from "@/platform/input";
 import { FILE_FORMS, writeTableFile } from "@/platform/tableFile";
 
 /** What is answered without a page: plain data, each by an address of its own. */
@@ -68,7 +68,7 @@ export async function fileAnswer(request: Request, key: string): Promise<Respons
 		const file = FILES.find((one) => one.key === key);
 		if (!file) throw notFound("table", key);
 		const query = new URL(request.url).searchParams;
-		demandSound(Object.fromEntries(query));
+		assertStorable(Object.fromEntries(query));
 		const form = FILE_FORMS.find((one) => one === query.get("form")) ?? "csv";
 		const viewpoint = viewpointOf(context, query);
 		const content = await file.read(context, viewpoint, (name) => query.get(name) || undefined);

@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { config } from "@/config/config";
 import { connection } from "@/data/db";
 import { onSaid, toldLately } from "@/data/live";
-import { processWide } from "@/data/processWide";
+import { processSingleton } from "@/data/processSingleton";
 import { Fault } from "@/platform/fault";
 import { callerOf, faultResponse, problemResponse } from "@/platform/http/api";
 
@@ -15,7 +15,7 @@ const LASTS = 10 * 60_000;
 /** How many listen at once: each window of somebody is one. By each process of the server. */
 const MOST_OF_ONE = 24;
 const MOST = 5000;
-const streams = processWide("live streams", () => new Map<string, number>());
+const streams = processSingleton("live streams", () => new Map<string, number>());
 
 /** Says to a browser, as server-sent events, the revision of each write: what it shows may have changed. */
 export async function liveAnswer(request: Request): Promise<Response> {

@@ -1,4 +1,4 @@
-import { demandSound } from "@/platform/input";
+import { assertStorable } from "@/platform/input";
 import type { ViewpointQuery } from "@/platform/viewpoint";
 
 export type SearchParams = Promise<Record<string, string | string[] | undefined>>;
@@ -13,7 +13,7 @@ export async function viewpointQuery(params: SearchParams): Promise<ViewpointQue
 /** Gives what stands in an address by name, as `wordsOf` does. */
 export async function askOf(params: SearchParams): Promise<(name: string) => string | undefined> {
 	const query = await params;
-	demandSound(query);
+	assertStorable(query);
 	return (name) => one(query[name]);
 }
 

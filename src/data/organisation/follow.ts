@@ -3,7 +3,7 @@ import { type History, NONE, type VersionRow, withVersions } from "@/core/histor
 import type { Company } from "../../core/company";
 import { carryWon } from "../../core/history/won";
 import type { Db, Sql } from "../db";
-import { processWide } from "../processWide";
+import { processSingleton } from "../processSingleton";
 import { tail } from "../schema";
 import { TAIL_KEPT } from "../store/touch";
 import { adopt, dealInputs } from "./inputs";
@@ -11,13 +11,13 @@ import { buildDeals, type DealRows, loadOrganisation, readDealRows, readFrame, r
 import { pack, unpack, worthPacking } from "./pack";
 import type { DealAttributes, OrganisationState } from "./state";
 
-const kept = processWide("organisation", (): { organisation: OrganisationState | null; loading: Promise<OrganisationState> | null } => ({
+const kept = processSingleton("organisation", (): { organisation: OrganisationState | null; loading: Promise<OrganisationState> | null } => ({
 	organisation: null,
 	loading: null,
 }));
 
 type Listener = (from: Company, to: Company, changed: ReadonlySet<number>) => void;
-const listeners = processWide("patch listeners", () => new Map<string, Listener>());
+const listeners = processSingleton("patch listeners", () => new Map<string, Listener>());
 
 /** Is told, by name and once, whenever a company is made from another one of which some deals changed: what was worked out of the others can be taken over. */
 export const whenPatched = (name: string, listener: Listener): void => void listeners.set(name, listener);

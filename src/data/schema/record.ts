@@ -19,7 +19,7 @@ export const audit = pgTable(
 );
 
 /** Writes that must not be done twice: what each answered, by the key that whoever asked for it gave it. */
-export const onceKeys = pgTable("once_keys", {
+export const idempotencyKeys = pgTable("once_keys", {
 	key: text("key").primaryKey(),
 	/** SHA-256 of what was asked for under the key */
 	input: text("input"),

@@ -3,13 +3,13 @@ import { PgTable } from "drizzle-orm/pg-core";
 import type { Tx } from "../db";
 import * as schema from "../schema";
 
-const { apiKeys, audit, onceKeys, organisationSettings, passwordLinks, people, revision, sessions, signInAttempts, tail, teams } = schema;
+const { apiKeys, audit, idempotencyKeys, organisationSettings, passwordLinks, people, revision, sessions, signInAttempts, tail, teams } = schema;
 
 /** What isn't data of deals: who is here, how they come in, what was done, and the company's own row. */
 const KEPT: ReadonlySet<unknown> = new Set([
 	apiKeys,
 	audit,
-	onceKeys,
+	idempotencyKeys,
 	organisationSettings,
 	passwordLinks,
 	people,

@@ -2,7 +2,7 @@ import { z } from "zod";
 import type { Context } from "../context";
 import { databaseFault } from "../databaseFault";
 import { Fault } from "../fault";
-import { demandSound } from "../input";
+import { assertStorable } from "../input";
 import { log } from "../log";
 import { keyContext, SESSION_COOKIE, sessionContext } from "../sessions";
 
@@ -86,6 +86,6 @@ export async function jsonBody(request: Request): Promise<unknown> {
 	} catch {
 		throw new Fault(400, "Bad request", "The body isn’t JSON.");
 	}
-	demandSound(body);
+	assertStorable(body);
 	return body;
 }

@@ -1,7 +1,7 @@
 import { Fault, notFound } from "../fault";
-import { demandSound } from "../input";
+import { assertStorable } from "../input";
 import { log } from "../log";
-import { demandFor } from "../rights";
+import { authorize } from "../rights";
 import { callerOf, faultResponse, jsonBody, problemResponse } from "./api";
 import type { Call } from "./call";
 
@@ -17,9 +17,9 @@ async function answerTo(call: Call, request: Request, params: Readonly<Record<st
 	try {
 		const once = request.headers.get("idempotency-key")?.slice(0, 200);
 		const context = { ...(await callerOf(request)), ...(once ? { once } : {}) };
-		demandFor(context.actor, { ...call.by, name: call.by.name, right: call.by.right, writes: call.by.kind === "command" });
+		authorize(context.actor, { ...call.by, name: call.by.name, right: call.by.right, writes: call.by.kind === "command" });
 		const asked = Object.fromEntries(new URL(request.url).searchParams);
-		demandSound({ ...asked, ...params });
+		assertStorable({ ...asked, ...params });
 		const query = call.query?.parse(asked) ?? {};
 		const body = call.body ? call.body.parse(await jsonBody(request)) : undefined;
 		const match = request.headers.get("if-match") ?? "";

@@ -5,13 +5,13 @@ import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { audit, deals, imports, organisationSettings, passwordLinks, people } from "@/data/schema";
 import { blankCompany, clearData } from "@/data/store/clear";
+import { generate } from "@/fakes/emberwick/generate";
 import { runImport } from "@/features/import";
 import { DEMO_PASSWORD, demoPeople, hashPassword } from "@/features/people";
-import { command, ownWrite } from "@/platform/command";
+import { command, systemWrite } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { inThread } from "@/platform/threads";
-import { generate } from "@/standins/emberwick/generate";
 import { writeDemoRounds } from "./demoRounds";
 import { writeDemoTasks } from "./demoTasks";
 
@@ -25,7 +25,7 @@ export async function loadDemo({ id, today }: { readonly id: string; readonly to
 	const report = await runImport(id, generate({ today }), { dryRun: false, skipBad: false, name: NAME, forGood: true });
 	if (report.state !== "done") throw new Error(`the demo company was refused: ${JSON.stringify(report.problems.slice(0, 3))}`);
 	const passwordHash = await hashPassword(DEMO_PASSWORD);
-	await ownWrite(async (tx) => {
+	await systemWrite(async (tx) => {
 		const fresh = own.length ? notInArray(people.id, own) : sql`true`;
 		const demo = await tx.select({ id: people.id }).from(people).where(fresh);
 		// Its password is printed: beside people of one's own it would let anybody in.

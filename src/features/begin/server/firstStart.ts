@@ -6,7 +6,7 @@ import { ROLES } from "@/data/organisation/state";
 import { apiKeys, holidays, organisationSettings, passwordLinks, people, sessions, teams } from "@/data/schema";
 import { hashPassword, passwordFault, passwordInput, storePasswordLink } from "@/features/people";
 import { companySchema } from "@/features/setup";
-import { ownWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
@@ -71,7 +71,7 @@ export async function begin(context: Context | null, given: Beginning): Promise<
 	const twice = all.find((email, i) => all.indexOf(email) < i);
 	if (twice) throw new Fault(422, "Named twice", `${twice} is entered twice; each person needs their own address.`);
 	const passwordHash = await hashPassword(first.password);
-	return ownWrite(
+	return systemWrite(
 		async (tx) => {
 			if (way === "demo") await clearDemo(tx);
 			else await demandCode(tx, code);

@@ -7,7 +7,7 @@ import { currentOrganisation } from "@/data/organisation/follow";
 import type { OrganisationState } from "@/data/organisation/state";
 import { marks } from "@/data/schema";
 import { clock } from "@/platform/clock";
-import { ownWrite, type Written } from "@/platform/command";
+import { systemWrite, type Written } from "@/platform/command";
 import { firstKnown } from "@/platform/firstKnown";
 import { isNight, NIGHTLY } from "@/platform/viewpoint";
 
@@ -58,5 +58,5 @@ export async function keepNights(): Promise<string[]> {
 			? { result: days, touched: "marks", audit: { action: "night saved", detail: { days } } }
 			: { result: days, touched: "nothing", audit: [] };
 	};
-	return ownWrite(work, null, "alone");
+	return systemWrite(work, null, "alone");
 }

@@ -2,7 +2,7 @@ import { LRUCache } from "lru-cache";
 import type { Company } from "@/core/company";
 import type { DealSeen } from "@/core/inspect";
 import type { Account, DealAttributes, OrganisationState, Person } from "@/data/organisation/state";
-import { processWide } from "@/data/processWide";
+import { processSingleton } from "@/data/processSingleton";
 import { viewpointKey } from "@/platform/keptFor";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
@@ -22,7 +22,7 @@ interface Made {
 }
 
 /** rows of the viewpoints looked at last; they are dear to make and few of them change by a write */
-const kept = processWide("deal rows", () => new LRUCache<string, Map<number, Made>>({ maxSize: 60_000, sizeCalculation: (rows) => rows.size + 1 }));
+const kept = processSingleton("deal rows", () => new LRUCache<string, Map<number, Made>>({ maxSize: 60_000, sizeCalculation: (rows) => rows.size + 1 }));
 
 /** Gives the rows of a viewpoint's deals: those that a write left alone are the ones from before it. */
 export function rowsOf(organisation: OrganisationState, viewpoint: Viewpoint): (seen: DealSeen) => DealRow {

@@ -12,7 +12,7 @@ import { readBundle } from "@/formats/bundle/read";
 import { UnpackFault, unzip } from "@/formats/bundle/unpack";
 import { type Cause, causesOf } from "@/formats/causes";
 import { instantNow } from "@/platform/clock";
-import { amongOthers, command, ownWrite, query } from "@/platform/command";
+import { command, query, sharedWriteLock, systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
@@ -132,7 +132,7 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 	const raw = source instanceof Uint8Array ? await unzip(source, options.name) : source;
 	const [registered] = await connection().db.select({ byId: imports.byId }).from(imports).where(eq(imports.id, id));
 	await update(id, { step: "Reading the files" });
-	await ownWrite(
+	await systemWrite(
 		async (tx) => {
 			// One import at a time: what it checks against must not change before it writes.
 			await tx.execute(sql`select pg_advisory_xact_lock(${IMPORT_LOCK})`);
@@ -151,7 +151,7 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 				return { result: undefined, touched: "nothing", audit: [] };
 			}
 			await update(id, { ...found, state: "writing" });
-			await amongOthers(tx);
+			await sharedWriteLock(tx);
 			const now = new Date(await instantNow(tx));
 			const onWrite = (file: string, done: number, total: number) => update(id, { step: `Writing ${file}`, done, total });
 			if (!options.forGood) await tx.execute(sql`select set_config('porch_lamp.import', ${id}, true)`);

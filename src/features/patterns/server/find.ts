@@ -3,7 +3,7 @@ import { and, eq, isNull, lt, lte, or, sql } from "drizzle-orm";
 import { config } from "@/config/config";
 import { type Day, formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
-import { processWide } from "@/data/processWide";
+import { processSingleton } from "@/data/processSingleton";
 import { findings } from "@/data/schema";
 import { cached } from "@/platform/cached";
 import { type Context, contextFor } from "@/platform/context";
@@ -29,7 +29,7 @@ const apartFrom = () => config().PORCH_LAMP_APART ?? APART_FROM;
 export const isApart = ({ organisation }: Context): boolean => organisation.deals.length > apartFrom();
 
 /** What the thread was asked and hasn't answered yet. */
-const underWay = processWide("findings under way", () => new Set<string>());
+const underWay = processSingleton("findings under way", () => new Set<string>());
 /** progress is written so often at most */
 const TELL = 400;
 

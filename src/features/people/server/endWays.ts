@@ -4,7 +4,7 @@ import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { apiKeys, feeds, passwordLinks, people, sessions, webhooks } from "@/data/schema";
 import { clock } from "@/platform/clock";
-import { ownWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/command";
 
 /** Each way by which somebody, or a program in their name, comes in or is told: how many there were. */
 export interface EndedWays {
@@ -46,7 +46,7 @@ export async function endWays(tx: Tx, personIds: readonly string[]): Promise<End
 /** Ends the ways in of people whose last day has passed. Doing it twice changes nothing. */
 export async function endWaysOfGone(): Promise<readonly string[]> {
 	const today = formatDay(clock(await currentOrganisation(connection().db)).day);
-	return ownWrite(async (tx) => {
+	return systemWrite(async (tx) => {
 		const ended: string[] = [];
 		const audit = [];
 		for (const { id, name } of await tx.select({ id: people.id, name: people.name }).from(people).where(lt(people.activeTo, today))) {

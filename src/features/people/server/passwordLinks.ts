@@ -4,7 +4,7 @@ import { z } from "zod";
 import { worksOn } from "@/core/people/person";
 import { connection, type Tx } from "@/data/db";
 import { passwordLinks, people, sessions } from "@/data/schema";
-import { command, ownWrite } from "@/platform/command";
+import { command, systemWrite } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
 import { tokenHash } from "@/platform/sessions";
 import { staysOut } from "./demoPeople";
@@ -55,7 +55,7 @@ export async function setPasswordByLink({ token, password }: z.infer<typeof setP
 		.where(eq(passwordLinks.tokenHash, tokenHash(token)));
 	if (!known) throw linkOver();
 	const passwordHash = await hashPassword(password);
-	await ownWrite(async (tx) => {
+	await systemWrite(async (tx) => {
 		await tx.delete(passwordLinks).where(lt(passwordLinks.expiresAt, new Date()));
 		const [link] = await tx
 			.delete(passwordLinks)

@@ -6,10 +6,10 @@ import { z } from "zod";
 import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
-import { processWide } from "@/data/processWide";
+import { processSingleton } from "@/data/processSingleton";
 import { people, sessions } from "@/data/schema";
 import { clock } from "@/platform/clock";
-import { ownWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { IDLE_DAYS, tokenHash } from "@/platform/sessions";
 import { codeStep } from "./codes";
@@ -43,7 +43,7 @@ const LONGEST_WAIT = 3000;
 
 /** Attempts are counted in the database, so that several processes count together. */
 const limiters = () =>
-	processWide("sign-in limits", () => {
+	processSingleton("sign-in limits", () => {
 		const { pool } = connection();
 		const make = (keyPrefix: string, points: number) =>
 			new RateLimiterPostgres({ storeClient: pool, tableName: "sign_in_attempts", tableCreated: true, keyPrefix, points, duration: WINDOW });
@@ -77,7 +77,7 @@ export async function signIn(input: z.infer<typeof signInSchema>, { source, agen
 	const step = person?.codeSecret ? codeStep(person.codeSecret, input.code ?? "", person.lastCode) : 0;
 	if (!person?.passwordHash || !right || step === null) {
 		await limits.person.penalty(email, 1);
-		await ownWrite(async () => ({
+		await systemWrite(async () => ({
 			result: null,
 			touched: "nothing",
 			audit: { action: "sign-in failed", subject: person?.id ?? null, detail: { email, source } },
@@ -101,7 +101,7 @@ export async function signIn(input: z.infer<typeof signInSchema>, { source, agen
 	await limits.source.reward(source, 1);
 	const token = randomBytes(32).toString("base64url");
 	const expires = new Date(Date.now() + SESSION_DAYS * MS_PER_DAY);
-	await ownWrite(async (tx) => {
+	await systemWrite(async (tx) => {
 		await tx.delete(sessions).where(or(lt(sessions.expiresAt, new Date()), lt(sessions.lastSeenAt, new Date(Date.now() - IDLE_DAYS * MS_PER_DAY))));
 		if (person.codeSecret) {
 			// Two who send one code at once: one of them is late.
@@ -129,7 +129,7 @@ async function consume(limiter: RateLimiterPostgres, key: string): Promise<void>
 }
 
 export async function signOut(token: string): Promise<void> {
-	await ownWrite(async (tx) => {
+	await systemWrite(async (tx) => {
 		const gone = await tx
 			.delete(sessions)
 			.where(eq(sessions.tokenHash, tokenHash(token)))

@@ -3,7 +3,7 @@ import { type CountedByOwner, countByOwner, countedAgain, countedWithout, relitB
 import type { Day } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { whenPatched } from "@/data/organisation/follow";
-import { processWide } from "@/data/processWide";
+import { processSingleton } from "@/data/processSingleton";
 import { cached, cachedOf } from "@/platform/cached";
 import type { Context } from "@/platform/context";
 import { type Survey, surveyOn } from "@/platform/survey";
@@ -23,7 +23,7 @@ interface Counting {
 interface Rest extends Counting {
 	readonly changed: ReadonlySet<number>;
 }
-const stale = processWide("stale counts", () => new WeakMap<Company, ReadonlyMap<string, Rest>>());
+const stale = processSingleton("stale counts", () => new WeakMap<Company, ReadonlyMap<string, Rest>>());
 
 whenPatched(KIND, (from, to, changed) => {
 	const carried = new Map<string, Rest>();

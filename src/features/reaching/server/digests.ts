@@ -11,12 +11,12 @@ import { readDeals } from "@/features/deals";
 import { readPeriod } from "@/features/period";
 import { readOwnTasks, readTaskPage } from "@/features/tasks";
 import { clock } from "@/platform/clock";
-import { ownWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { dealPath, taskPath } from "../happenings/happening";
+import { post } from "./detectHappenings";
 import { type Part, type Written, written } from "./letters";
-import { post } from "./look";
 import { newsWords } from "./newsWords";
 
 /** When somebody gets their digests where they have chosen nothing. */
@@ -69,7 +69,7 @@ const weekdayOf = (day: Day) => weekday(day) || 7;
 /** Writes a digest and marks what it tells as told, in one transaction. */
 async function writeOne(context: Context, key: string, letter: (context: Context, told: readonly Told[]) => Promise<Written>): Promise<boolean> {
 	const { person } = context.actor;
-	return ownWrite(async (tx: Tx) => {
+	return systemWrite(async (tx: Tx) => {
 		const told = await tx
 			.select()
 			.from(news)

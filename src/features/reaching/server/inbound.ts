@@ -4,7 +4,7 @@ import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
 import { activities, answersIn, contacts, dealContacts, outbox } from "@/data/schema";
 import { touchedByActivity } from "@/platform/activities";
-import { ownWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/command";
 import { type Context, contextFor } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
@@ -50,7 +50,7 @@ export async function takeAnswer(raw: Buffer): Promise<Taken> {
 	const [of] = await connection().db.select().from(outbox).where(eq(outbox.id, id));
 	const person = of?.personId ? await contextFor(of.personId) : null;
 	const found = await standingOf(mail, of, person);
-	return ownWrite<Taken>(async (tx) => {
+	return systemWrite<Taken>(async (tx) => {
 		const why = typeof found === "string" ? found : null;
 		const at = new Date(person?.now.instant ?? Date.now());
 		const [fresh] = await tx

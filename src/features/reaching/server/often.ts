@@ -1,6 +1,6 @@
 import { plural } from "@/core/words/grammar";
+import { lookForNews } from "./detectHappenings";
 import { writeDigests } from "./digests";
-import { lookForNews } from "./look";
 import { sendWaiting } from "./send";
 
 /** Looks for what happened, and writes the digests that are due. */

@@ -7,7 +7,7 @@ import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { deals, rests } from "@/data/schema";
 import { clock } from "@/platform/clock";
-import { command, ownWrite } from "@/platform/command";
+import { command, systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
@@ -171,7 +171,7 @@ export async function endRests(): Promise<string[]> {
 		}),
 	);
 	if (!over.length) return [];
-	await ownWrite(async (tx) => {
+	await systemWrite(async (tx) => {
 		for (const { id, by } of over)
 			await tx
 				.update(rests)

@@ -5,8 +5,8 @@ import type { Tx } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
 import { contacts, dealContacts } from "@/data/schema";
 import { command } from "@/platform/command";
+import { recordPreviousValue } from "@/platform/factHistory";
 import { notFound } from "@/platform/fault";
-import { keepFormer } from "@/platform/former";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { reachDeal } from "@/platform/reachDeal";
@@ -33,7 +33,7 @@ export const addPerson = command({
 			name = known.name;
 		} else await tx.insert(contacts).values({ id, accountId: attributes.accountId, name: who.name, title: who.title || null, buyingRole: who.role });
 		const added = await tx.insert(dealContacts).values({ dealId, contactId: id }).onConflictDoNothing().returning();
-		if (added.length) await keepFormer(tx, context, [{ dealId, contactId: id, field: "on_deal", before: "no" }]);
+		if (added.length) await recordPreviousValue(tx, context, [{ dealId, contactId: id, field: "on_deal", before: "no" }]);
 		return {
 			result: { id },
 			touched: organisation.company.rules.absent?.size ? { deals: touchedBy(organisation, dealId), parts: ["settings"] } : touchedBy(organisation, dealId),
@@ -52,7 +52,7 @@ export const removePerson = command({
 		const { name, role } = await onDeal(tx, dealId, contactId);
 		await tx.delete(dealContacts).where(and(eq(dealContacts.dealId, dealId), eq(dealContacts.contactId, contactId)));
 		// Read backwards: first they are on the deal again, then in their part.
-		await keepFormer(tx, context, [
+		await recordPreviousValue(tx, context, [
 			{ dealId, contactId, field: "role", before: role },
 			{ dealId, contactId, field: "on_deal", before: "yes" },
 		]);
@@ -72,7 +72,7 @@ export const setRole = command({
 			.update(dealContacts)
 			.set({ buyingRole: role })
 			.where(and(eq(dealContacts.dealId, dealId), eq(dealContacts.contactId, contactId)));
-		await keepFormer(tx, context, [{ dealId, contactId, field: "role", before }]);
+		await recordPreviousValue(tx, context, [{ dealId, contactId, field: "role", before }]);
 		return {
 			result: {},
 			touched: [dealId],

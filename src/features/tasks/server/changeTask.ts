@@ -4,7 +4,7 @@ import { activityFields, touchedByActivity, writeActivity } from "@/platform/act
 import { command } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { dayInput, idSchema } from "@/platform/input";
-import { giveNext } from "./giveNext";
+import { createNextTask } from "./createNextTask";
 import { demandOwn, heldTask, recordChange, type TaskChanged, taskChange, touchedBy } from "./recordChange";
 import { type StoredTask, taskJson } from "./taskJson";
 
@@ -56,7 +56,7 @@ export const changeTask = command({
 			...(change.dueOn ? { dueOn: change.dueOn } : {}),
 			...(change.checklist ? { checklist: change.checklist } : {}),
 		});
-		const next = settled && task.state === "open" ? await giveNext(tx, context, changed, entry) : null;
+		const next = settled && task.state === "open" ? await createNextTask(tx, context, changed, entry) : null;
 		const activityTouch = activity ? touchedByActivity(context, task.dealId as string) : null;
 		return {
 			result: { ...taskJson(context, changed, context.now.day), change: entry as number | null },

@@ -9,7 +9,7 @@ import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { dayInput, idSchema } from "@/platform/input";
 import { assignable } from "./assignees";
-import { giveNext } from "./giveNext";
+import { createNextTask } from "./createNextTask";
 import { demandOwn, heldTask, heldTasks, recordChange, type TaskChanged, taskChange, touchedBy } from "./recordChange";
 import { type StoredTask, taskJson } from "./taskJson";
 
@@ -64,7 +64,7 @@ export const changeTasks = command({
 				...(input.drop ? { state: "dropped", doneAt: new Date(now.instant), note: input.why || null } : {}),
 			};
 			const done = await recordChange(tx, context, task, what, set, input.why || null);
-			if (input.drop) await giveNext(tx, context, done.task, done.change);
+			if (input.drop) await createNextTask(tx, context, done.task, done.change);
 			changes.push(done.change);
 			changed.push(done.task);
 			told.push({ action: "task changed", subject: task.id, detail: { ...taskChange(task, done.task), ...(input.why ? { why: input.why } : {}) } });

@@ -5,8 +5,8 @@ import { currentOrganisation } from "@/data/organisation/follow";
 import { type KeptTotals, reachState, taskChanges, tasks, webhookCalls, webhooks } from "@/data/schema";
 import { roundsEndedSince } from "@/features/rounds";
 import { clock } from "@/platform/clock";
-import { ownWrite } from "@/platform/command";
-import { lateIds, lateRows } from "@/platform/lookBack";
+import { systemWrite } from "@/platform/command";
+import { overlapCursor, overlapRowCursor } from "@/platform/overlapCursor";
 import { unseal } from "@/platform/sealedText";
 import { callHook } from "./callHook";
 import type { HookEvent } from "./hooks";
@@ -24,12 +24,12 @@ const BACK = 24 * 3_600_000;
 /** Puts the calls into the queue that what was written since asks for. */
 export async function queueCalls(): Promise<number> {
 	const organisation = await currentOrganisation(connection().db);
-	return ownWrite(async (tx: Tx) => {
+	return systemWrite(async (tx: Tx) => {
 		await tx.execute(sql`select pg_advisory_xact_lock(${LOOK})`);
 		const hooks = await tx.select().from(webhooks).where(eq(webhooks.on, true));
 		const [kept] = await tx.select().from(reachState).where(eq(reachState.key, "hooks"));
 		const { rows } = await tx.execute(sql`select coalesce(max(id), 0) as change from task_changes`);
-		const next: Seen = { task: lateIds("task"), change: lateRows(Number(rows[0]?.change ?? 0)) };
+		const next: Seen = { task: overlapCursor("task"), change: overlapRowCursor(Number(rows[0]?.change ?? 0)) };
 		await tx
 			.insert(reachState)
 			.values({ key: "hooks", value: next })

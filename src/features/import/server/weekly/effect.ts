@@ -10,7 +10,7 @@ import type { DateOrder } from "@/formats/weekly/dates";
 import type { WeeklyPlan, WeeklyRead } from "@/formats/weekly/read";
 import type { Context } from "@/platform/context";
 import { breathe } from "@/platform/threads";
-import type { Ask, SaidRow } from "./look";
+import type { Ask, SaidRow } from "./inspectFile";
 import type { Names } from "./people";
 import { dealsIn, vanishingWithout } from "./rebuild";
 import { dealsLastIn, fileBefore, fileInstant, importOf, isWeekly, statementsOf, versionsOf } from "./store";

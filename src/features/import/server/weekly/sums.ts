@@ -3,7 +3,7 @@ import type { Sql } from "@/data/db";
 import { type weeklyFiles, weeklyRows } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { personName } from "@/platform/names";
-import type { SaidRow } from "./look";
+import type { SaidRow } from "./inspectFile";
 
 /** Deals and what they come to, in minor units of the base currency. */
 export interface Sum {

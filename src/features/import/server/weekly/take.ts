@@ -18,7 +18,7 @@ import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { IMPORT_LOCK } from "../importBundle";
-import { type Looked, look, type WeeklySent, type WeeklyView } from "./look";
+import { type Looked, look, type WeeklySent, type WeeklyView } from "./inspectFile";
 import { rebuild } from "./rebuild";
 import { fileInstant, WEEKLY_MARK } from "./store";
 

@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import { Alert, Form } from "react-bootstrap";
 import { DATE_FORMS } from "@/formats/weekly/read";
 import { longDate, money } from "@/ui/format";
-import type { WeeklyView } from "../../server/weekly/look";
+import type { WeeklyView } from "../../server/weekly/inspectFile";
 import type { SetPlan } from "./Mapping";
 
 interface ChoiceProps {

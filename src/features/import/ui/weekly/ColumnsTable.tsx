@@ -1,7 +1,7 @@
 "use client";
 import { Form } from "react-bootstrap";
 import { Heads } from "@/ui/parts/Heads";
-import type { WeeklyView } from "../../server/weekly/look";
+import type { WeeklyView } from "../../server/weekly/inspectFile";
 import type { SetPlan } from "./Mapping";
 
 /** Which of their columns is which of our fields, each with a few of its values. */

@@ -3,7 +3,7 @@ import { Form } from "react-bootstrap";
 import { byCount } from "@/core/words/grammar";
 import type { WeeklyPlan } from "@/formats/weekly/read";
 import { DayField } from "@/ui/parts/DayField";
-import type { WeeklyView } from "../../server/weekly/look";
+import type { WeeklyView } from "../../server/weekly/inspectFile";
 import { Asked, SCALE_CHOICES } from "./Asked";
 import { ColumnsTable } from "./ColumnsTable";
 import { PeopleNames } from "./PeopleNames";

@@ -1,7 +1,7 @@
 "use client";
 import { Form } from "react-bootstrap";
 import { byCount } from "@/core/words/grammar";
-import type { WeeklyView } from "../../server/weekly/look";
+import type { WeeklyView } from "../../server/weekly/inspectFile";
 import type { SetPlan } from "./Mapping";
 
 const SHOWN = 40;

@@ -3,8 +3,8 @@ import { comparablesOf, groundSteps, kindOf } from "@/core/outlook/outlook";
 import { plural } from "@/core/words/grammar";
 import { notFound } from "@/platform/fault";
 import { dealName } from "@/platform/names";
+import { runCooperatively } from "@/platform/runCooperatively";
 import { surveyOn } from "@/platform/survey";
-import { through } from "@/platform/withPauses";
 import { Book, behindOf, dueCases } from "../book";
 import { dayOf, finding, periodOf } from "../given";
 
@@ -18,7 +18,7 @@ export const comparables = finding({
 		const index = organisation.dealIndex.get(given.dealId ?? "");
 		const seen = index === undefined ? null : surveyOn(company, day).deals[index];
 		if (!seen || index === undefined) throw notFound("deal", given.dealId ?? "");
-		const ground = await through(groundSteps(company, surveyOn(company, day), period, null, day));
+		const ground = await runCooperatively(groundSteps(company, surveyOn(company, day), period, null, day));
 		const chance = ground?.deals.find(({ deal }) => deal === index);
 		if (!chance) throw notFound("chance of deal", given.dealId ?? "");
 		const kind = kindOf(company, seen);

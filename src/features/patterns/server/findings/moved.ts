@@ -6,8 +6,8 @@ import { type MoveKey, movesOf } from "@/core/outlook/moved";
 import { groundSteps, whyNone } from "@/core/outlook/outlook";
 import { formatDay } from "@/core/time/day";
 import { accountName, dealName } from "@/platform/names";
+import { runCooperatively } from "@/platform/runCooperatively";
 import { surveyOn } from "@/platform/survey";
-import { through } from "@/platform/withPauses";
 import { counting, dayOf, finding, periodOf, scopeOf } from "../given";
 
 /** How the mean of an outlook moved between two days, and by which deals. Base minor units, whole. */
@@ -39,8 +39,8 @@ export const moved = finding({
 		const reason = whyNone(company, period, against) ?? whyNone(company, period, day);
 		if (reason !== null) return { available: false, reason };
 		const step = counting(told);
-		const before = await through(groundSteps(company, surveyOn(company, against), period, scope, against), step);
-		const after = await through(groundSteps(company, surveyOn(company, day), period, scope, day), step);
+		const before = await runCooperatively(groundSteps(company, surveyOn(company, against), period, scope, against), step);
+		const after = await runCooperatively(groundSteps(company, surveyOn(company, day), period, scope, day), step);
 		if (!before || !after) return { available: false, reason: "There is no outlook of one of the two days." };
 		const amountOf = amountsBase(company, day);
 		const won = new Map<number, number>();

@@ -6,8 +6,8 @@ import { wonAndTarget } from "@/features/period";
 import { cached } from "@/platform/cached";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerShort } from "@/platform/names";
+import { runCooperatively } from "@/platform/runCooperatively";
 import { surveyOn } from "@/platform/survey";
-import { through } from "@/platform/withPauses";
 import { counting, dayOf, finding, type Given, periodOf, scopeOf } from "../given";
 
 export interface OutlookView extends Omit<Outlook, "deals" | "periods" | "record"> {
@@ -65,7 +65,7 @@ async function foretold(context: Context, given: Given, told?: (done: number) =>
 	if (reason !== null) return { available: false, reason };
 	const { target } = wonAndTarget(context, scope, period, day);
 	const seed = [given.from, given.to, given.day, given.scope === null ? "all" : given.scope.join(",")].join(" ");
-	const found = await through(outlookSteps(company, surveyOn(company, day), period, scope, day, target, seed), counting(told));
+	const found = await runCooperatively(outlookSteps(company, surveyOn(company, day), period, scope, day, target, seed), counting(told));
 	if (!found) return { available: false, reason: "There is no outlook." };
 	return { available: true, reason: null, ...viewOf(context, found, target, day) };
 }

@@ -3,8 +3,8 @@ import { grouped as count } from "@/core/money/words";
 import { type Watched, watchedSteps } from "@/core/patterns/taskHelp";
 import { apart, shareOf } from "@/core/statistics/wilson";
 import { shortDay } from "@/core/time/words";
+import { runCooperatively } from "@/platform/runCooperatively";
 import { surveyOn } from "@/platform/survey";
-import { through } from "@/platform/withPauses";
 import { type Cell, type PatternTable, text } from "../../table/view";
 import { Book, type Case, patternKind } from "../book";
 import { percent } from "../words";
@@ -15,7 +15,7 @@ export const tasks = patternKind({
 	words: "Tasks",
 	async read(context, { scope, day }) {
 		const { company } = context.organisation;
-		const watched = await through(watchedSteps(company, scope, day));
+		const watched = await runCooperatively(watchedSteps(company, scope, day));
 		const book = new Book();
 		const lines = RULES.map(({ code, name }) => {
 			const own = watched.filter((one) => one.flag === code);

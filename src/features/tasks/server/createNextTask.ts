@@ -9,7 +9,7 @@ import { nextOfRepeat } from "./nextOfRepeat";
 import type { StoredTask } from "./taskJson";
 
 /** Gives the next task of a repeat rule, as long as its deal is open; gives its id. */
-export async function giveNext(tx: Tx, context: Context, task: StoredTask, change: number): Promise<string | null> {
+export async function createNextTask(tx: Tx, context: Context, task: StoredTask, change: number): Promise<string | null> {
 	if (!task.repeat || task.dueOn === null) return null;
 	const { company, dealIndex } = context.organisation;
 	const deal = task.dealId === null ? null : surveyOn(company, context.now.day).deals[dealIndex.get(task.dealId) ?? -1];

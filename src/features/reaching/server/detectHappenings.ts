@@ -7,11 +7,11 @@ import { currentOrganisation } from "@/data/organisation/follow";
 import { activities, news, notes, outbox, reachState, taskChanges, tasks, wishes } from "@/data/schema";
 import { takeQuiet } from "@/data/store/quiet";
 import { clock } from "@/platform/clock";
-import { ownWrite } from "@/platform/command";
+import { systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { newId } from "@/platform/ids";
-import { lateIds, lateRows } from "@/platform/lookBack";
 import { personName } from "@/platform/names";
+import { overlapCursor, overlapRowCursor } from "@/platform/overlapCursor";
 import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import { HAPPENINGS } from "../happenings";
@@ -38,7 +38,7 @@ export async function lookForNews(): Promise<{ told: number; mails: number }> {
 	const { db } = connection();
 	const organisation = await currentOrganisation(db);
 	if (!organisation.deals.length && !organisation.people.length) return { told: 0, mails: 0 };
-	return ownWrite(async (tx) => {
+	return systemWrite(async (tx) => {
 		await tx.execute(sql`select pg_advisory_xact_lock(${LOOK})`);
 		const result = await look(tx, organisation);
 		return { result, touched: "nothing", audit: [] };
@@ -84,7 +84,7 @@ async function look(tx: Tx, organisation: Context["organisation"]): Promise<{ to
 /** Where the next look begins; what is looked at twice is told once by its key. */
 async function newestOf(tx: Tx): Promise<Omit<Seen, "day">> {
 	const { rows } = await tx.execute(sql`select coalesce(max(id), 0) as change from task_changes`);
-	return { task: lateIds("task"), change: lateRows(Number(rows[0]?.change ?? 0)), note: lateIds("note") };
+	return { task: overlapCursor("task"), change: overlapRowCursor(Number(rows[0]?.change ?? 0)), note: overlapCursor("note") };
 }
 
 async function scanOf(tx: Tx, context: Scan["context"], seen: Seen): Promise<Scan> {

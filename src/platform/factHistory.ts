@@ -3,7 +3,7 @@ import { type FormerField, formerFacts } from "@/data/schema";
 import type { Context } from "./context";
 
 /** Keeps what a fact was before it is changed, so that days before go on being read with it. */
-export async function keepFormer(
+export async function recordPreviousValue(
 	tx: Tx,
 	context: Context,
 	facts: readonly { readonly dealId?: string; readonly contactId?: string; readonly field: FormerField; readonly before: string | null }[],

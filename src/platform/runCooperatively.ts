@@ -1,5 +1,5 @@
 /** Runs something through in steps, and lets others have their turn between them; `told` is called after each. */
-export async function through<R>(steps: Generator<undefined, R>, told?: () => void): Promise<R> {
+export async function runCooperatively<R>(steps: Generator<undefined, R>, told?: () => void): Promise<R> {
 	for (;;) {
 		const { done, value } = steps.next();
 		if (done) return value;

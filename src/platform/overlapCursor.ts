@@ -6,7 +6,7 @@ const OVERLAP = 15 * 60_000;
 const OVERLAP_ROWS = 1000;
 
 /** The id from which on rows of a kind that were made lately have theirs: ids grow with the time at which they were made. */
-export const lateIds = (kind: string): string => `${kind}-${v7({ msecs: Date.now() - OVERLAP, seq: 0, random: new Uint8Array(16) })}`;
+export const overlapCursor = (kind: string): string => `${kind}-${v7({ msecs: Date.now() - OVERLAP, seq: 0, random: new Uint8Array(16) })}`;
 
 /** The number from which on rows may have been committed lately, by the newest there is. */
-export const lateRows = (newest: number): number => Math.max(0, newest - OVERLAP_ROWS);
+export const overlapRowCursor = (newest: number): number => Math.max(0, newest - OVERLAP_ROWS);
