@@ -47,6 +47,9 @@ test("from the list of lit deals to a corrective task that a rep has done", asyn
 		await dealRow(page, "New plant, phase one").getByRole("checkbox").check();
 		await page.getByRole("button", { name: "Give a task to each owner" }).click();
 		const dialog = page.getByRole("dialog");
+		// Several deals begin each with its own remedy.
+		await expect(dialog.getByRole("radio", { name: "Each deal’s own remedy" })).toBeChecked();
+		await dialog.getByRole("radio", { name: "Same text for all" }).check();
 		await dialog.getByLabel("Task text").fill("Meet the person who signs");
 		await expect(dialog.getByRole("row").filter({ hasText: "Rack ovens, three sites" })).toContainText("Ines Valdoro");
 		await expect(dialog.getByRole("row").filter({ hasText: "New plant, phase one" })).toContainText("Maeve Okonjo");

@@ -59,7 +59,7 @@ test("people and teams are made, changed, moved and given a way in; two entries 
 	await dialog.getByRole("button", { name: "Merge people" }).click();
 	await expect(page.getByRole("row", { name: /Wren Alder/ })).toHaveCount(0);
 
-	await page.getByRole("button", { name: "Edit team Islands" }).click();
+	await page.getByRole("button", { name: "Change team Islands" }).click();
 	await dialog.getByRole("button", { name: "Delete" }).click();
 	await expect(page.getByRole("rowheader", { name: /Islands/ })).toHaveCount(0);
 });

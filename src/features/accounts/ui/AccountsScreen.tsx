@@ -4,7 +4,7 @@ import { parseAsInteger, parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { Form } from "react-bootstrap";
 import type { Light } from "@/core/attention/attention";
-import { currencySign, fullAmount, grouped, nearDate, shortMoney } from "@/ui/format";
+import { currencySign, fullAmount, grouped, nearDate, shortMoney, wholeAmount } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
 import { MoreRows } from "@/ui/parts/MoreRows";
 import type { AccountOrder, AccountRow, AccountsView } from "../server/readAccounts";
@@ -41,12 +41,14 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 	return (
 		<div className="accounts">
 			<section>
-				<h2>
-					{silent.count
-						? `${grouped(silent.count)} of ${grouped(total)} accounts had no contact for a quarter or more, or never${silent.open ? `, with ${shortMoney(silent.open, view.currency)} open` : ""}`
-						: `All ${grouped(total)} accounts had contact within the quarter`}
-				</h2>
-				<TableExport table="accounts" />
+				<div className="d-flex justify-content-between align-items-start gap-3">
+					<h2>
+						{silent.count
+							? `${grouped(silent.count)} of ${grouped(total)} accounts had no contact for a quarter or more, or never${silent.open ? `, with ${shortMoney(silent.open, view.currency)} open` : ""}`
+							: `All ${grouped(total)} accounts had contact within the quarter`}
+					</h2>
+					<TableExport table="accounts" />
+				</div>
 				<div className="accounts-tools no-print">
 					<div className="flag-toggles" role="group" aria-label="Last contact">
 						{view.bands.map(({ words, count }, i) => (
@@ -125,7 +127,8 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 }
 
 function Line({ row, seen, currency }: { row: AccountRow; seen: string; currency: string }) {
-	const amount = (value: number) => (value ? fullAmount(value, currency) : <span className="third">–</span>);
+	const amount = (value: number) =>
+		value ? <span title={fullAmount(value, currency)}>{wholeAmount(value, currency)}</span> : <span className="third">–</span>;
 	return (
 		<tr>
 			<td>
@@ -147,7 +150,7 @@ function Line({ row, seen, currency }: { row: AccountRow; seen: string; currency
 			</td>
 			<td>
 				{row.open.map((deal) => (
-					<span key={deal.id} className="d-block text-truncate">
+					<span key={deal.id} className="d-block text-truncate" title={deal.name}>
 						<Lamp level={deal.level as Light} size={15} /> <Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link>
 					</span>
 				))}

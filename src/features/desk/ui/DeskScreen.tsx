@@ -51,7 +51,7 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 				{late.length > 0 && (
 					<>
 						<h2>{plural(late.length, "task")} overdue</h2>
-						<TaskTable rows={late} today={today} mayChange={change} own />
+						<TaskTable of="Overdue tasks" rows={late} today={today} mayChange={change} own />
 					</>
 				)}
 				<div className={`desk-head ${late.length ? "mt-4" : ""}`}>
@@ -59,29 +59,33 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 					<GiveButton dealIds={[]}>New task</GiveButton>
 				</div>
 				{now.length ? (
-					<TaskTable rows={now} today={today} mayChange={change} own />
+					<TaskTable of="Today’s tasks" rows={now} today={today} mayChange={change} own />
 				) : (
 					<p className="panel second">Nothing is due today{late.length ? "." : soon.length + later.length ? ", and nothing is late." : "."}</p>
 				)}
 				<h2 className="mt-4">Within a week</h2>
-				{soon.length ? <TaskTable rows={soon} today={today} mayChange={change} own /> : <p className="panel second">No tasks later.</p>}
+				{soon.length ? (
+					<TaskTable of="Tasks within a week" rows={soon} today={today} mayChange={change} own />
+				) : (
+					<p className="panel second">No tasks later.</p>
+				)}
 				{later.length > 0 && (
 					<>
 						<h2 className="mt-4">Later</h2>
-						<TaskTable rows={later} today={today} mayChange={change} own />
+						<TaskTable of="Later tasks" rows={later} today={today} mayChange={change} own />
 					</>
 				)}
 				{preparation && <Preparing preparation={preparation} today={today} mayChange={mayChange} />}
 				{tasks.toTake.length > 0 && (
 					<>
 						<h2 className="mt-4">Anyone on my team can take</h2>
-						<TaskTable rows={tasks.toTake} today={today} mayChange={change} own />
+						<TaskTable of="Tasks to take" rows={tasks.toTake} today={today} mayChange={change} own />
 					</>
 				)}
 				{tasks.asked.length > 0 && (
 					<>
 						<h2 className="mt-4">Tasks I gave to others</h2>
-						<TaskTable rows={tasks.asked} today={today} mayChange={change} />
+						<TaskTable of="Tasks I gave to others" rows={tasks.asked} today={today} mayChange={change} />
 					</>
 				)}
 				{mentions.length > 0 && (
@@ -107,7 +111,7 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 				{done.length > 0 && (
 					<>
 						<h2 className="mt-4">Recently done</h2>
-						<TaskTable rows={done} today={today} mayChange={change} own />
+						<TaskTable of="Recently done tasks" rows={done} today={today} mayChange={change} own />
 					</>
 				)}
 			</div>

@@ -77,7 +77,7 @@ export function PeoplePanel({ view, signIns, zone }: { view: PeopleView; signIns
 									{mayChange && (
 										<th className="num">
 											{group.team && (
-												<Button size="sm" variant="link" className="p-0" aria-label={`Edit team ${group.team.name}`} onClick={() => setTeam(group.team)}>
+												<Button size="sm" variant="link" className="p-0" aria-label={`Change team ${group.team.name}`} onClick={() => setTeam(group.team)}>
 													Change
 												</Button>
 											)}

@@ -60,7 +60,14 @@ export function FollowScreen({ view, behind, late, period, whose, today, mayChan
 				<h2>{count ? `${plural(count, "task")} won’t be done in time` : "Every open task can be done in time"}</h2>
 				{count > 0 && <p className="second">Move them to another day, hand them over, or drop them.</p>}
 				{rows.length > 0 && (
-					<TaskTable rows={rows} today={today} mayChange={() => mayChange} headings={headings} {...(mayChange ? { marked, onMark: mark } : {})} />
+					<TaskTable
+						of="Tasks that won’t be done in time"
+						rows={rows}
+						today={today}
+						mayChange={() => mayChange}
+						headings={headings}
+						{...(mayChange ? { marked, onMark: mark } : {})}
+					/>
 				)}
 				{at < count && <p className="second small-text mt-1">The first {grouped(at)} are shown.</p>}
 				<ManyTasks ids={rows.filter(({ id }) => marked.has(id)).map(({ id }) => id)} people={people} today={today} onDone={() => setMarked(new Set())} />
@@ -175,7 +182,7 @@ function BehindFigure({ behind, today, mayChange }: { behind: FollowedTasks; tod
 					Close
 				</Link>
 			</h3>
-			{rows.length > 0 ? <TaskTable rows={rows} today={today} mayChange={() => mayChange} /> : <p className="second">No tasks.</p>}
+			{rows.length > 0 ? <TaskTable of="Tasks behind the figure" rows={rows} today={today} mayChange={() => mayChange} /> : <p className="second">No tasks.</p>}
 			{rows.length < count && <p className="second small-text mt-1">The first {grouped(rows.length)} are shown.</p>}
 		</section>
 	);

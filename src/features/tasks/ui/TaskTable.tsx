@@ -25,6 +25,8 @@ const AT_FIRST = 60;
 
 interface Props {
 	readonly rows: readonly TaskRow[];
+	/** names the table where a screen has several */
+	readonly of?: string;
 	readonly today: string;
 	readonly mayChange: (row: TaskRow) => boolean;
 	/** one's own: whose they are needn't be said */
@@ -41,7 +43,7 @@ interface Props {
 }
 
 /** Tasks, one a line. A press on its title opens a task whole. */
-export function TaskTable({ rows, today, mayChange, own = false, headings, marked, onMark, here = null, opened, onOpen }: Props) {
+export function TaskTable({ of = "Tasks", rows, today, mayChange, own = false, headings, marked, onMark, here = null, opened, onOpen }: Props) {
 	const [openHere, setOpenHere] = useState<string | null>(null);
 	const open = onOpen ? (opened ?? null) : openHere;
 	const setOpen = onOpen ?? setOpenHere;
@@ -58,7 +60,7 @@ export function TaskTable({ rows, today, mayChange, own = false, headings, marke
 	useEffect(() => setWhole(true), []);
 	const columns = (own ? 5 : 7) + (marked ? 1 : 0);
 	return (
-		<Scrolls of="Tasks" className="panel p-0 task-list">
+		<Scrolls of={of} className="panel p-0 task-list">
 			<table className="table">
 				<thead>
 					<tr>
