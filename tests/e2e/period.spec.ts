@@ -142,7 +142,7 @@ test("a board is made, filled and arranged by keyboard alone, and opens the prog
 	await page.keyboard.press("Delete");
 	await expect(text).toHaveCount(0);
 	await press("Done");
-	await expect(page.getByText("Board saved.")).toBeVisible();
+	await expect(page.getByText("Board saved.").first()).toBeVisible();
 	await expect(page.getByText("Bring the quotes")).toHaveCount(0);
 	await press("More");
 	await press("Open the program with it");
@@ -171,7 +171,7 @@ test("a tile dragged by the mouse stays where it was put", async ({ page }) => {
 	await page.mouse.up();
 	await expect(page.getByRole("group", { name: /^Won, column 10,/ })).toBeVisible();
 	await page.getByRole("button", { name: "Done" }).click();
-	await expect(page.getByText("Board saved.")).toBeVisible();
+	await expect(page.getByText("Board saved.").first()).toBeVisible();
 	await page.reload();
 	await page.getByRole("button", { name: "Arrange" }).click();
 	await expect(page.getByRole("group", { name: /^Won, column 10,/ })).toBeVisible();

@@ -25,7 +25,7 @@ test("a round is held by keyboard alone: calls move the totals, promises are mad
 	await page.keyboard.type("They count on us");
 	await page.keyboard.press("Escape");
 	await page.keyboard.press("4");
-	await expect(page.getByLabel("Reason", { exact: true })).toBeFocused();
+	await expect(page.getByRole("combobox", { name: /^Reason/ })).toBeFocused();
 	await page.getByRole("radio", { name: "only record the call" }).check();
 	await page.keyboard.press("Enter");
 	// The next one stands there by itself.
