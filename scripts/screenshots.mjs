@@ -28,7 +28,7 @@ const PICTURES = [
 	{ name: "tasks-follow", who: "ruth", path: "/tasks?show=follow" },
 	{ name: "desk", who: "ines", path: "/desk" },
 	{ name: "desk-phone", who: "ines", path: "/desk", width: 390, height: 844 },
-	{ name: "setup-import", who: "arno", path: "/setup" },
+	{ name: "setup-import", who: "arno", path: "/setup?place=import" },
 ];
 
 async function slip(page) {
@@ -50,7 +50,7 @@ async function untilMoved(page) {
 }
 
 async function untilForetold(page) {
-	await page.getByText(/Most likely end/).waitFor();
+	await page.getByText(/Most likely about/).waitFor();
 }
 
 async function openMinutes(page) {
