@@ -42,5 +42,5 @@ const BY_WORD = new Map<string, string>(
 	Object.values(TERMS).flatMap(({ word, means }) => [[word.toLowerCase(), means] as const, [`${word.toLowerCase()}s`, means] as const]),
 );
 
-/** The sentence of what is called so on a tab or a column’s head (`Trail`, `Rounds`); undefined where it isn’t a word of our own. */
+/** The sentence of a term by its word on a tab or a column’s head (`Trail`, `Rounds`); undefined where it isn’t a word of our own. */
 export const meaningOf = (words: string): string | undefined => BY_WORD.get(words.toLowerCase());

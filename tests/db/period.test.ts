@@ -102,7 +102,10 @@ describe("the period", () => {
 		const context = await as("helena");
 		expect(await faultOf(() => readPeriodOfApi(context, { from: "2026-10-01" }))).toMatchObject({ status: 400 });
 		expect(await faultOf(() => readPeriodOfApi(context, { from: "0001-01-01", to: "9999-12-31" }))).toMatchObject({ status: 400 });
-		expect(await faultOf(() => readPeriodOfApi(context, { against: "2026-11-24" }))).toMatchObject({ status: 400 });
+		expect(await faultOf(() => readPeriodOfApi(context, { against: "2026-11-24" }))).toMatchObject({
+			status: 400,
+			detail: "against (2026-11-24) must be before as_of (2026-11-24).",
+		});
 	});
 	test("goes out with sums that a spreadsheet works out itself, and that agree", async () => {
 		const { context, viewpoint, view } = await look("ruth");

@@ -49,6 +49,22 @@ describe("stale answers", () => {
 		expect(flag("stale-answers", deal, "2026-05-06", { questions: [{}] })).toBeUndefined();
 		expect(flag("stale-answers", { ...deal, answers: [[0, "unknown", "2026-03-03"]] }, "2026-05-06", { questions })).toBeUndefined();
 	});
+	test("names the key questions that are old and no others: the oldest in words, and how many more", () => {
+		const several = staged("Enquiry", {
+			answers: [
+				[0, "heard", "2026-03-04"],
+				[1, "heard", "2026-03-03"],
+				[2, "heard", "2026-03-02"],
+				[3, "heard", "2026-05-05"],
+			],
+		});
+		const questions = [{ key: true }, { key: true }, {}, { key: true }];
+		const lit = flag("stale-answers", several, "2026-05-07", { questions });
+		// The third is older still and not key; the fourth is key and fresh. 3 Mar to 7 May are 47 working days.
+		expect(lit?.evidence).toEqual({ questions: ["q1", "q2"], oldest: "2026-03-03", days: 47 });
+		expect(lit?.reason).toMatch(/^“[^”]+” was last answered on 3 Mar, 47 working days ago, and 1 more$/);
+		expect(lit?.remedy.split(" · ")).toHaveLength(2);
+	});
 	test("its days decide which answers are old, also while the rule is off, and can differ by stage", () => {
 		const seen = (flags: TestRules["flags"]) => {
 			const company = makeCompany([deal], { questions: [{}], flags: flags ?? {} });
