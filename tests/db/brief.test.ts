@@ -49,9 +49,9 @@ describe("the brief of each story", () => {
 			expect(lines.length).toBeGreaterThan(5);
 			for (const { words, source, heading } of lines) {
 				expect(source).not.toBe("");
-				for (const [, quote] of words.matchAll(/“([^”]+)”/g)) if (heading !== "What to ask and do next") expect(text, words).toContain(quote);
+				for (const [, quote] of words.matchAll(/“([^”]+)”/g)) if (heading !== "Next questions and steps") expect(text, words).toContain(quote);
 				if (heading === "People" && !words.startsWith("Nobody")) expect(text).toContain(words.split(/[,;(]/)[0]?.trim());
-				if (heading === "What was agreed" && words.includes(" promised: ")) expect(text).toContain(words.split(" promised: ")[1]?.split(", by ")[0]);
+				if (heading === "Agreed" && words.includes(" promised: ")) expect(text).toContain(words.split(" promised: ")[1]?.split(", by ")[0]);
 			}
 			const sheet = await readSheet(await as("helena"), id, "", "");
 			expect(brief.headline).toBe(sheet.headline);

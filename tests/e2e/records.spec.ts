@@ -128,7 +128,7 @@ test("the side sheet opens to the whole of a deal", async ({ page }) => {
 	const sheet = page.getByRole("complementary", { name: "Sheet of the deal" });
 	for (const name of [
 		"Questions and answers",
-		/^What happened/,
+		/^Timeline/,
 		"Close date and stages",
 		/^People/,
 		"Close plan",

@@ -144,7 +144,7 @@ test("a rep prepares deal by deal, asks for a rest, and reads the brief of a dea
 	await expect(rest).toContainText("Maeve Okonjo asks for a rest until 4 Dec");
 	await rest.getByRole("link", { name: "Brief on one page" }).click();
 	await expect(page.getByRole("heading", { level: 1 })).toContainText("Brief: New plant, phase one");
-	for (const part of ["What it is about", "People", "What isn’t known", "What to ask and do next"])
+	for (const part of ["Overview", "People", "Open questions", "Next questions and steps"])
 		await expect(page.getByRole("heading", { name: part })).toBeVisible();
 	await signIn(page, "ruth", "/rounds?show=rests");
 	await page.getByRole("button", { name: "Refuse: New plant, phase one" }).click();

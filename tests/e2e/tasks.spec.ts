@@ -78,7 +78,7 @@ test("a rep does a task by logging the call it asked for, in one go, and hands a
 	await page.goto("/deals/story-rack");
 	await expect(page.getByText("Lea names Friday").first()).toBeVisible();
 	await signIn(page, "ruth", "/desk");
-	await expect(page.getByRole("region", { name: "What happened" })).toContainText("Ines Valdoro hands back: Ring Lea about the date");
+	await expect(page.getByRole("region", { name: "News" })).toContainText("Ines Valdoro hands back: Ring Lea about the date");
 });
 
 test("tasks are moved between days and people by keys and by drag, and by the dozen; each is undone by one press", async ({ page }) => {

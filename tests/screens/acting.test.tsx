@@ -239,7 +239,7 @@ test("what reaches somebody is chosen, shown and read", async () => {
 	await give();
 	expect(await lookForNews()).toEqual({ told: 1, mails: 0 });
 	shown.again(<News {...(await readNews(await as("rep1")))} today="2026-11-24" />);
-	expect(screen.getByRole("heading", { name: "1 thing happened" })).toBeTruthy();
+	expect(screen.getByRole("heading", { name: "News: 1 unread" })).toBeTruthy();
 	fireEvent.click(button("Mark all read"));
 	await screen.findByText("1 read.");
 	expect((await readNews(await as("rep1"))).unread).toBe(0);

@@ -22,7 +22,7 @@ describe("the headline", () => {
 	});
 	test("names the largest way out and in", () => {
 		const { causes } = said([pushed(270_000), { versions: [{ ...open(120_000), at: "2026-11-12" }] }, { versions: [{ ...open(30_000), at: "2026-11-12" }] }]);
-		expect(causes).toBe("Largest way out: pushed out, €270k in 1 deal (Deal 0). Largest way in: new, €150k in 2 deals (Deal 1; Deal 2).");
+		expect(causes).toBe("Largest outflow: pushed out, €270k in 1 deal (Deal 0). Largest inflow: new, €150k in 2 deals (Deal 1; Deal 2).");
 	});
 	test("names it when one or two of several deals make up most of a step", () => {
 		expect(said([pushed(700), pushed(100), pushed(200)]).causes).toContain("One deal makes up 70% of the pushes: Deal 0.");
@@ -30,7 +30,7 @@ describe("the headline", () => {
 		expect(said([pushed(250), pushed(250), pushed(250), pushed(250)]).causes).not.toContain("make");
 	});
 	test("doesn’t invent a way in or out", () => {
-		expect(said([pushed(100)]).causes).toContain("Nothing came in.");
-		expect(said([{ versions: [{ ...open(1), at: "2026-11-12" }] }]).causes).toMatch(/^Nothing cleared\. Largest way in: new/);
+		expect(said([pushed(100)]).causes).toContain("No inflow.");
+		expect(said([{ versions: [{ ...open(1), at: "2026-11-12" }] }]).causes).toMatch(/^Nothing cleared\. Largest inflow: new/);
 	});
 });

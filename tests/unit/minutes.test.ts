@@ -137,9 +137,9 @@ describe("a brief", () => {
 		const parts = briefOf(sheet(), []);
 		expect(parts.flatMap((part) => part.lines)).toHaveLength(2);
 		for (const { lines: own, none } of parts) if (!own.length) expect(none.length).toBeGreaterThan(5);
-		expect(lines(sheet(), "What it is about")?.[0]).toMatch(/^Deck ovens for Millrace Bread: €1.200, due no day\.$/);
+		expect(lines(sheet(), "Overview")?.[0]).toMatch(/^Deck ovens for Millrace Bread: €1.200, due no day\.$/);
 		const text = briefText("Deck ovens", parts);
-		expect(text.startsWith("Deck ovens\n\nWHAT IT IS ABOUT\n- ")).toBe(true);
+		expect(text.startsWith("Deck ovens\n\nOVERVIEW\n- ")).toBe(true);
 		expect(text).toContain("PEOPLE\nNobody of theirs is on the deal.");
 	});
 	test("quotes notes and their answer, the newest first, and not what we said", () => {
@@ -153,7 +153,7 @@ describe("a brief", () => {
 					{ ...happening, kind: "contact", direction: "both", what: "Call: Hall", detail: "  " },
 				],
 			}),
-			"What was said",
+			"Latest notes",
 		);
 		expect(said).toEqual(["“They wait for the board”", "“Too dear”"]);
 	});
@@ -187,9 +187,9 @@ describe("a brief", () => {
 				],
 			},
 		});
-		expect(lines(given, "What is known")).toEqual(["Who signs? Heard, “Lea” (old)", "Who else? Against us"]);
-		expect(lines(given, "What isn’t known")).toEqual(["What is it worth? Unknown, and due by this stage", "By when? Assumed, and due by this stage"]);
-		expect(lines(given, "What to ask and do next")).toEqual(["Ask: By when?", "Ask: What is it worth?"]);
+		expect(lines(given, "Known answers")).toEqual(["Who signs? Heard, “Lea” (old)", "Who else? Against us"]);
+		expect(lines(given, "Open questions")).toEqual(["What is it worth? Unknown, and due by this stage", "By when? Assumed, and due by this stage"]);
+		expect(lines(given, "Next questions and steps")).toEqual(["Ask: By when?", "Ask: What is it worth?"]);
 	});
 	test("says what was promised and what became of it, what is due and late, and which quotes wait", () => {
 		const promise: PromiseView = {
@@ -219,12 +219,12 @@ describe("a brief", () => {
 				{ id: "q2", number: "Q-0", sent: "2026-10-02", valid: "2026-11-02", answer: null, amount: null, currency: null },
 			],
 		});
-		expect(lines(given, "What was agreed", [promise])).toEqual([
+		expect(lines(given, "Agreed", [promise])).toEqual([
 			"Rae Penn promised: Ring them, by 20 Nov: not done.",
 			"Next step: Visit, 1 Dec.",
 			"Done: Hall measured, 10 Nov.",
 		]);
-		expect(lines(given, "What is due")).toEqual([
+		expect(lines(given, "Due")).toEqual([
 			"Ring them (Rae), 20 Nov, overdue.",
 			"Legal reads it (theirs), 2 Dec.",
 			"Quote Q-1 is valid until 24 Dec, and unanswered.",

@@ -67,7 +67,7 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 				{soon.length ? (
 					<TaskTable of="Tasks within a week" rows={soon} today={today} mayChange={change} own />
 				) : (
-					<p className="panel second">No tasks later.</p>
+					<p className="panel second">No tasks in the coming week.</p>
 				)}
 				{later.length > 0 && (
 					<>

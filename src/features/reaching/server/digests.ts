@@ -89,7 +89,7 @@ async function writeOne(context: Context, key: string, letter: (context: Context
 type Told = Pick<typeof news.$inferSelect, "kind" | "facts" | "path">;
 
 const happened = (told: readonly Told[]): Part => ({
-	heading: "What happened",
+	heading: "News",
 	lines: told.map(({ kind, facts, path }) => ({ words: newsWords(kind, facts), path })),
 });
 const greeting = ({ actor, now }: Context) => `${actor.person.name.split(" ")[0]}, this is ${shortDay(now.day)}.`;

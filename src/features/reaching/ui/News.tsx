@@ -1,7 +1,6 @@
 "use client";
 import Link from "next/link";
 import { Button } from "react-bootstrap";
-import { plural } from "@/core/words/grammar";
 import { nearDate } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -15,9 +14,9 @@ export function News({ items, unread, today }: { items: readonly NewsItem[]; unr
 	const run = useRun();
 	const act = useAct();
 	return (
-		<section aria-label="What happened" className="news">
+		<section aria-label="News" className="news">
 			<div className="desk-head">
-				<h2>{unread ? `${plural(unread, "thing")} happened` : "What happened"}</h2>
+				<h2>{unread ? `News: ${unread} unread` : "News"}</h2>
 				<span>
 					{unread > 0 && (
 						<Button size="sm" variant="link" onClick={() => void act(run("reaching.read", {}), ({ count }) => `${count} read.`)}>

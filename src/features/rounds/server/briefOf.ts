@@ -76,7 +76,7 @@ function about(sheet: SheetView, money: Money): BriefPart {
 					"its lines",
 				),
 			);
-	return { heading: "What it is about", lines, none: "" };
+	return { heading: "Overview", lines, none: "" };
 }
 
 function people({ people: all, missing }: SheetView): BriefPart {
@@ -102,12 +102,17 @@ function contacts({ happenings, lastTouch, lastTouchDays, waiting, seen }: Sheet
 	const lately = done.filter((one) => dayNumberOf(one.day) > dayNumberOf(seen) - 90);
 	const planned = happenings.filter(({ kind, planned: ahead, day: on }) => kind === "contact" && ahead && on >= seen).reverse();
 	return {
-		heading: "How often and when we spoke",
+		heading: "Contact",
 		lines: [
 			...(done.length ? [line(`${plural(done.length, "contact")} in all, ${lately.length} in the last 90 days.`, "its activities")] : []),
 			...(lastTouch ? [line(`Last on ${day(lastTouch)}, ${plural(lastTouchDays ?? 0, "working day")} ago.`, "its activities")] : []),
 			...(waiting
-				? [line(`${waiting.side === "they" ? "They are waiting for us" : "We are waiting for them"} since ${day(waiting.since)}.`, "its activities")]
+				? [
+						line(
+							`${waiting.side === "they" ? "They have been waiting for us" : "We have been waiting for them"} since ${day(waiting.since)}.`,
+							"its activities",
+						),
+					]
 				: []),
 			...planned.slice(0, 3).map(({ what, day: on }) => line(`Planned: ${what}, ${day(on)}.`, "planned activities")),
 		],
@@ -121,7 +126,7 @@ function said({ happenings }: SheetView): BriefPart {
 		if (planned || !words?.trim()) return [];
 		return [line(`“${words.trim()}”`, `${kind === "note" ? "note" : what.split(":")[0]?.toLowerCase()}${by ? ` by ${by}` : ""}, ${day(on)}`)];
 	});
-	return { heading: "What was said", lines: quoted.slice(0, QUOTED), none: "No note and no answer of theirs saved." };
+	return { heading: "Latest notes", lines: quoted.slice(0, QUOTED), none: "No note and no answer of theirs saved." };
 }
 
 function known({ qualification }: SheetView): BriefPart {
@@ -134,7 +139,7 @@ function known({ qualification }: SheetView): BriefPart {
 				`answer${on ? ` of ${day(on)}` : ""}`,
 			),
 		);
-	return { heading: "What is known", lines, none: "Nothing was heard from them yet." };
+	return { heading: "Known answers", lines, none: "Nothing was heard from them yet." };
 }
 
 function unknown({ qualification }: SheetView): BriefPart {
@@ -147,12 +152,12 @@ function unknown({ qualification }: SheetView): BriefPart {
 				level === "unknown" ? "no answer" : "an assumption",
 			),
 		);
-	return { heading: "What isn’t known", lines, none: "Every question has an answer." };
+	return { heading: "Open questions", lines, none: "Every question has an answer." };
 }
 
 function agreed({ plan, nextStep, nextStepDay }: SheetView, promises: readonly PromiseView[]): BriefPart {
 	return {
-		heading: "What was agreed",
+		heading: "Agreed",
 		lines: [
 			...promises.map(({ title, who, due: on, fate }) => line(`${who} promised: ${title}, by ${day(on)}: ${fate}.`, "a round’s promise")),
 			...(nextStep ? [line(`Next step: ${nextStep}${nextStepDay ? `, ${day(nextStepDay)}` : ""}.`, "the deal")] : []),
@@ -164,7 +169,7 @@ function agreed({ plan, nextStep, nextStepDay }: SheetView, promises: readonly P
 
 function due({ tasks, plan, quotes, seen }: SheetView): BriefPart {
 	return {
-		heading: "What is due",
+		heading: "Due",
 		lines: [
 			...tasks
 				.filter(({ state }) => state === "open")
@@ -182,7 +187,7 @@ function due({ tasks, plan, quotes, seen }: SheetView): BriefPart {
 
 function bought({ accountInfo }: SheetView, money: Money): BriefPart {
 	return {
-		heading: "What the account bought",
+		heading: "Purchases",
 		lines: [
 			...(accountInfo?.orders ?? [])
 				.slice(0, QUESTIONS)
@@ -199,7 +204,7 @@ function bought({ accountInfo }: SheetView, money: Money): BriefPart {
 function next({ qualification, flags }: SheetView): BriefPart {
 	const gaps = qualification.questions.filter(({ gap }) => gap);
 	return {
-		heading: "What to ask and do next",
+		heading: "Next questions and steps",
 		lines: [
 			...flags.slice(0, QUOTED).map(({ remedy, reason }) => line(`${remedy}. ${reason.charAt(0).toUpperCase()}${reason.slice(1)}.`, "a flag’s remedy")),
 			...[...gaps]

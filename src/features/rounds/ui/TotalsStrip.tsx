@@ -30,7 +30,7 @@ export function TotalsStrip({ totals, currency, partial }: { totals: TotalsView;
 			{shaky > 0 && part("Called shaky", shaky)}
 			{differs && (
 				<p className="small-text second mb-0 total-differs">
-					{differs.name}differs most from the calls: {shortMoney(differs.byWord, currency)} against {shortMoney(differs.byCalls, currency)}.
+					{differs.name} differs most from the calls: {shortMoney(differs.byWord, currency)} against {shortMoney(differs.byCalls, currency)}.
 				</p>
 			)}
 		</section>

@@ -65,7 +65,7 @@ export function SheetBody({ view, onAssign }: Props) {
 				<More name="Questions and answers">
 					<Questions view={view} onTask={onAssign} />
 				</More>
-				<More name={`What happened (${view.happenings.length})`}>
+				<More name={`Timeline (${view.happenings.length})`}>
 					<Timeline list={view.happenings} seen={view.seen} mayNote={view.mayNote} />
 				</More>
 				<More name="Close date and stages">

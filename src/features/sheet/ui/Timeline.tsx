@@ -33,7 +33,7 @@ export function Timeline({ list, seen, mayNote = false }: { list: readonly Happe
 	const shown = all ? past : past.slice(0, SHOWN);
 	return (
 		<section>
-			<h3>What happened</h3>
+			<h3>Timeline</h3>
 			<div className="happening-filter no-print" role="group" aria-label="Show only">
 				{FILTERS.map((filter) => (
 					<button key={filter.key} type="button" className="flag-toggle" aria-pressed={kind === filter.key} onClick={() => setKind(filter.key)}>

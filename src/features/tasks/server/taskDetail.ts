@@ -91,7 +91,7 @@ export function storiesOf(context: Context, stored: Pick<StoredTask, "id" | "fla
 		const end = {
 			not_lit: "flag wasn’t on, so there was nothing to clear",
 			closed: `the deal was ${closed ?? "closed"} ${on === NO_DAY ? "" : shortDay(on)}`.trim(),
-			out: `out ${on === NO_DAY ? "" : shortDay(on)}`.trim(),
+			out: `cleared ${on === NO_DAY ? "" : shortDay(on)}`.trim(),
 			lit: "still lit",
 			early: "too early to tell",
 		}[state];

@@ -17,7 +17,7 @@ import "./tasks.css";
 
 const FOLLOWED_WORDS: Readonly<Record<Followed, string>> = { onTime: "on time", late: "late", dropped: "dropped", overdue: "overdue", open: "open" };
 const OUTCOME_WORDS: Readonly<Record<OutcomeState, string>> = {
-	out: "out",
+	out: "cleared",
 	closed: "deal closed",
 	lit: "still lit",
 	early: "too early to tell",

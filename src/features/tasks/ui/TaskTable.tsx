@@ -16,7 +16,7 @@ import { TaskDialog } from "./TaskDialog";
 const BECAME: Readonly<Record<OutcomeState, string>> = {
 	not_lit: "flag wasn’t on",
 	closed: "deal closed",
-	out: "out",
+	out: "cleared",
 	lit: "still lit",
 	early: "too early to tell",
 };
