@@ -31,6 +31,6 @@ describe("the headline", () => {
 	});
 	test("doesn’t invent a way in or out", () => {
 		expect(said([pushed(100)]).causes).toContain("No inflow.");
-		expect(said([{ versions: [{ ...open(1), at: "2026-11-12" }] }]).causes).toMatch(/^Nothing cleared\. Largest inflow: new/);
+		expect(said([{ versions: [{ ...open(1), at: "2026-11-12" }] }]).causes).toMatch(/^No outflow\. Largest inflow: new/);
 	});
 });

@@ -15,7 +15,7 @@ const SPANS = [
 export const riverTile = tile({
 	key: "river",
 	words: "River",
-	about: "What came in, moved on and cleared, week by week, in one picture",
+	about: "What came in, moved on and left, week by week, in one picture",
 	size: { w: 12, h: 10 },
 	settings: () => [{ name: "span", words: "Span", choices: SPANS }],
 	show(context, viewpoint, settings) {

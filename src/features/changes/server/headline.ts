@@ -20,7 +20,7 @@ export function headline(bridge: Bridge, currency: string, span: string, nameOf:
 	const into = largest(bridge.steps.filter((step) => !takesAway(stepOf(step.kind))));
 	const say = (step: Step) => `${stepOf(step.kind).words.told}, ${money(step.amount)} in ${plural(step.deals.length, "deal")}${few(step, nameOf)}`;
 	if (!out && !into) return { finding, causes: "Nothing changed between the two days." };
-	const parts = [out ? `Largest outflow: ${say(out)}.` : "Nothing cleared.", into ? `Largest inflow: ${say(into)}.` : "No inflow."];
+	const parts = [out ? `Largest outflow: ${say(out)}.` : "No outflow.", into ? `Largest inflow: ${say(into)}.` : "No inflow."];
 	return { finding, causes: `${parts.join(" ")}${concentration(out, nameOf)}` };
 }
 

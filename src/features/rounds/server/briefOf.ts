@@ -126,7 +126,7 @@ function said({ happenings }: SheetView): BriefPart {
 		if (planned || !words?.trim()) return [];
 		return [line(`“${words.trim()}”`, `${kind === "note" ? "note" : what.split(":")[0]?.toLowerCase()}${by ? ` by ${by}` : ""}, ${day(on)}`)];
 	});
-	return { heading: "Latest notes", lines: quoted.slice(0, QUOTED), none: "No note and no answer of theirs saved." };
+	return { heading: "Latest notes", lines: quoted.slice(0, QUOTED), none: "No notes, and no messages from them." };
 }
 
 function known({ qualification }: SheetView): BriefPart {

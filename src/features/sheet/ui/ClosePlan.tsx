@@ -46,7 +46,7 @@ export function ClosePlan({ view }: { view: SheetView }) {
 									aria-label={`Remove the step ${step.title}`}
 									title="Remove"
 									onClick={() =>
-										void act(run("sheet.removeStep", { id: step.id }), `“${step.title}” deleted.`, () =>
+										void act(run("sheet.removeStep", { id: step.id }), `“${step.title}” removed.`, () =>
 											run("sheet.addStep", { dealId: view.id, title: step.title, dueOn: step.due, side: step.side as Side }),
 										)
 									}

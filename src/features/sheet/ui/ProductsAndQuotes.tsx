@@ -24,7 +24,7 @@ function Answered({ id }: { id: string }) {
 			className="d-flex gap-1 no-print"
 			onSubmit={async (event) => {
 				event.preventDefault();
-				await act(run("sheet.answerQuote", { id, answer }), "Note saved.", () => run("sheet.answerQuote", { id, answer: null }));
+				await act(run("sheet.answerQuote", { id, answer }), "Answer saved.", () => run("sheet.answerQuote", { id, answer: null }));
 			}}
 		>
 			<Form.Control
