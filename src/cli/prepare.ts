@@ -69,7 +69,7 @@ async function greet(): Promise<void> {
 		}));
 		const { PORCH_LAMP_DATA: data, PORCH_LAMP_ADDRESS: address = "" } = config();
 		const folder = data ? `PORCH_LAMP_DATA=${data} ` : "";
-		process.stdout.write(`  Nobody can sign in yet. Begin at  ${address}${path}\n`);
+		process.stdout.write(`  Nobody can sign in yet. Set up the program at  ${address}${path}\n`);
 		process.stdout.write(`  or make the first person with:  ${folder}npm run person -- you@company.example\n`);
 	}
 }

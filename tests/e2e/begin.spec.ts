@@ -15,24 +15,24 @@ test("somebody with six weekly files and nothing else begins on one page, and ha
 	// Without the printed code nobody begins; with it, once.
 	await page.goto(`${program.base()}/begin`);
 	const fill = async () => {
-		await page.getByLabel("Enter the company’s name.").fill("Rohn and Daughters");
+		await page.getByLabel("Company name").fill("Rohn and Daughters");
 		await page.getByLabel("Time zone").selectOption("Europe/Berlin");
 		await page.getByLabel("Your name").fill("Oda Pell");
 		await page.getByLabel("E-mail address").fill("oda@firm.example");
 		await page.getByLabel("Password").fill("evening walk");
 	};
 	await fill();
-	await page.getByRole("button", { name: "Begin" }).click();
+	await page.getByRole("button", { name: "Set up" }).click();
 	await expect(page.getByRole("main").getByRole("alert")).toContainText("Open the address that was printed");
 	const address = /http\S+\/begin#\S+/.exec(output())?.[0] as string;
 	await page.goto("about:blank");
 	await page.goto(address);
 	await fill();
-	await page.getByRole("button", { name: "Another person" }).click();
+	await page.getByRole("button", { name: "Add person" }).click();
 	await page.getByLabel("Name", { exact: true }).fill("Ina Rohn");
 	await page.getByLabel("E-mail address").last().fill("ina@firm.example");
 	await page.getByLabel("Team").fill("House");
-	await page.getByRole("button", { name: "Begin" }).click();
+	await page.getByRole("button", { name: "Set up" }).click();
 	await expect(page.getByRole("heading", { name: "Rohn and Daughters is set up" })).toBeVisible();
 	const link = await page.locator("code").innerText();
 	expect(link).toContain(`${program.base()}/set-password#`);

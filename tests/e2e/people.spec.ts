@@ -67,12 +67,12 @@ test("people and teams are made, changed, moved and given a way in; two entries 
 test("the company is changed and set back; a rep only reads it, and the demo says what it is", async ({ page }) => {
 	await signIn(page, "arno", "/setup?place=company");
 	await expect(page.getByRole("link", { name: "Set up your own company" })).toBeVisible();
-	await page.getByLabel("Enter the company’s name.").fill("Emberwick and Sons");
+	await page.getByLabel("Company name").fill("Emberwick and Sons");
 	await page.getByLabel("Holidays").fill("2026-02-30 Never");
 	await page.getByRole("button", { name: "Save company" }).click();
 	await expect(page.getByText(/2026-02-30 isn’t a valid day/)).toBeVisible();
 	await page.getByRole("button", { name: "Discard" }).click();
-	await page.getByLabel("Enter the company’s name.").fill("Emberwick and Sons");
+	await page.getByLabel("Company name").fill("Emberwick and Sons");
 	await page.getByRole("button", { name: "Save company" }).click();
 	await expect(page.getByRole("heading", { name: "Emberwick and Sons" })).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).last().click();
@@ -83,6 +83,6 @@ test("the company is changed and set back; a rep only reads it, and the demo say
 	await expect(page.getByText(/Rounds, tries and saved views keep their days/)).toBeVisible();
 	await page.getByRole("button", { name: "Discard" }).click();
 	await signIn(page, "ines", "/setup?place=company");
-	await expect(page.getByLabel("Enter the company’s name.")).toBeDisabled();
+	await expect(page.getByLabel("Company name")).toBeDisabled();
 	await expect(page.getByRole("link", { name: "Set up your own company" })).toHaveCount(0);
 });

@@ -32,7 +32,7 @@ describe("a share", () => {
 		const { rerender } = render(<ShareBar share={shareOf(7, 10)} />);
 		expect(screen.getByText("70%")).toBeTruthy();
 		expect(screen.getByText("7 of 10")).toBeTruthy();
-		expect(screen.getByTitle("7 of 10; 95% interval 40% and 89%")).toBeTruthy();
+		expect(screen.getByTitle("7 of 10; 95% interval 40% to 89%")).toBeTruthy();
 		rerender(<ShareBar share={shareOf(3, 4)} />);
 		expect(screen.getByText("4: too few")).toBeTruthy();
 		rerender(<ShareBar share={shareOf(0, 0)} />);

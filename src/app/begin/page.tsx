@@ -3,7 +3,7 @@ import { BeginForm } from "@/features/begin/ui/BeginForm";
 import { currentContext } from "@/platform/http/session";
 import { beginAction } from "../actions/begin";
 
-export const metadata = { title: "Begin" };
+export const metadata = { title: "Set up" };
 
 export default async function BeginPage() {
 	const way = await wayToBegin(await currentContext());

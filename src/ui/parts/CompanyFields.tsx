@@ -50,7 +50,7 @@ export function CompanyFields({ draft, setDraft, zones, currencies, currencyFixe
 	return (
 		<div className="company-fields">
 			<Form.Group controlId="company-name" className="company-wide">
-				<Form.Label>Enter the company’s name.</Form.Label>
+				<Form.Label>Company name</Form.Label>
 				<Form.Control value={draft.name} maxLength={200} onChange={(event) => set({ name: event.target.value })} />
 			</Form.Group>
 			<Form.Group controlId="company-currency">

@@ -156,7 +156,7 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 						size="sm"
 						onClick={() => setOthers([...others, { key: (others.at(-1)?.key ?? 0) + 1, name: "", email: "", role: "rep", team: others.at(-1)?.team ?? "" }])}
 					>
-						Another person
+						Add person
 					</Button>
 				</section>
 				{error && (

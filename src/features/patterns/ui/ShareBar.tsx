@@ -10,7 +10,7 @@ export function ShareBar({ share, beside }: { share: Share; beside?: Share | und
 	if (share.share === null || share.low === null || share.high === null) return <span className="third">{share.n ? `${share.n}: too few` : "none"}</span>;
 	const held = beside && beside.share !== null ? beside : null;
 	return (
-		<span className="share" title={`${share.k} of ${share.n}; 95% interval ${percent(share.low)} and ${percent(share.high)}`}>
+		<span className="share" title={`${share.k} of ${share.n}; 95% interval ${percent(share.low)} to ${percent(share.high)}`}>
 			<svg viewBox={`-6 0 ${WIDE + 12} ${HIGH}`} className="share-bar" aria-hidden="true">
 				<line x1="0" x2={WIDE} y1={HIGH / 2} y2={HIGH / 2} className="share-ground" />
 				<line x1={WIDE * share.low} x2={WIDE * share.high} y1={HIGH / 2} y2={HIGH / 2} className="share-interval" />

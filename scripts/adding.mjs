@@ -1,0 +1,89 @@
+// Adds one thing of each kind to a copy of the program as docs/adding.md says (one file, one line in a list), and runs types,
+// layers and the tests that need no database there. What a kind needs beyond that shows as an error.
+import { spawnSync } from "node:child_process";
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { dirname, join } from "node:path";
+import { inRoot, root } from "./lib/paths.mjs";
+import { Halt, main, say } from "./lib/say.mjs";
+
+/** Of each kind one that is there: its file, what it is called there, its key, and the list it stands in. */
+const SAMPLES = [
+	{ what: "a flag rule", file: "src/core/flags/unowned.ts", name: "unowned", key: "unowned", list: "src/core/flags/list.ts" },
+	{ what: "a step of the bridge", file: "src/core/bridge/steps/removed.ts", name: "removed", key: "removed", list: "src/core/bridge/steps/index.ts" },
+	{
+		what: "a column of the deals’ table",
+		file: "src/features/deals/columns/competitor.ts",
+		name: "competitor",
+		key: "competitor",
+		list: "src/features/deals/columns/index.ts",
+	},
+	{ what: "a filter of the deals", file: "src/features/deals/filters/gaps.ts", name: "gaps", key: "gaps", list: "src/features/deals/filters/index.ts" },
+	{ what: "a panel of Setup", file: "src/features/setup/panels/audit.tsx", name: "auditPanel", key: "audit", list: "src/features/panels.ts" },
+	{ what: "a kind of tile", file: "src/features/boards/panels/text.tsx", name: "textTile", key: "text", list: "src/features/boards/panels/index.ts" },
+	{
+		what: "a view of the past",
+		file: "src/features/patterns/server/kinds/sources.ts",
+		name: "sources",
+		key: "sources",
+		list: "src/features/patterns/server/kinds/index.ts",
+	},
+	{
+		what: "a finding of the past",
+		file: "src/features/patterns/server/findings/moved.ts",
+		name: "moved",
+		key: "moved",
+		list: "src/features/patterns/server/findings/index.ts",
+	},
+	{
+		what: "a kind of happening",
+		file: "src/features/reaching/happenings/named.ts",
+		name: "named",
+		key: "named",
+		list: "src/features/reaching/happenings/index.ts",
+	},
+];
+
+/** Adds a second one like a sample: its file beside it, and its line after the sample's in the list. */
+function add(copy, { what, file, name, key, list }) {
+	const [made, path] = [`${name}Again`, file.replace(/(\.tsx?)$/, "Again$1")];
+	const source = readFileSync(join(copy, file), "utf8");
+	const again = source.replace(new RegExp(`export const ${name}\\b`), `export const ${made}`).replace(new RegExp(`"${key}"`), `"${key}-again"`);
+	if (again === source) throw new Halt(`${file} has no ${name}.`);
+	// What else the file exports is the sample's, and stays there alone.
+	writeFileSync(join(copy, path), again.replace(/^export (?!const \w+Again\b)/gm, ""));
+	const lines = readFileSync(join(copy, list), "utf8");
+	const from = new RegExp(`^import .*\\b${name}\\b.* from "(.+?)";\\n`, "m").exec(lines);
+	if (!from) throw new Halt(`${list} doesn’t import ${name}.`);
+	const after = from.index + from[0].length;
+	const body = lines.slice(after).replace(new RegExp(`(?<=[[{,\\t ])${name}(?=[,\\s\\]}])`), `${name}, ${made}`);
+	writeFileSync(join(copy, list), `${lines.slice(0, after)}import { ${made} } from "${from[1]}Again";\n${body}`);
+	say(`· ${what}: ${path}, and a line in ${list}`);
+}
+
+await main(async () => {
+	const copy = mkdtempSync(join(tmpdir(), "porch-lamp-adding-"));
+	try {
+		for (const file of spawnSync("git", ["ls-files", "src", "tests", "scripts", "docs", "*.json", "*.ts"], { cwd: root, encoding: "utf8" })
+			.stdout.trim()
+			.split("\n")) {
+			mkdirSync(dirname(join(copy, file)), { recursive: true });
+			cpSync(inRoot(file), join(copy, file));
+		}
+		symlinkSync(inRoot("node_modules"), join(copy, "node_modules"));
+		for (const sample of SAMPLES) add(copy, sample);
+		let failed = 0;
+		for (const [name, file, args] of [
+			["types", "node_modules/.bin/tsc", ["--noEmit"]],
+			["layers", process.execPath, ["scripts/layers.mjs"]],
+			["tests of the lists", "node_modules/.bin/vitest", ["run", "--project", "unit", "tests/unit/registry.test.ts", "tests/unit/words.test.ts"]],
+		]) {
+			const { status } = spawnSync(file, args, { cwd: copy, stdio: ["ignore", "inherit", "inherit"] });
+			say(`${status === 0 ? "✓" : "✗"} ${name}`);
+			if (status !== 0) failed++;
+		}
+		process.exitCode = failed ? 1 : 0;
+	} finally {
+		rmSync(copy, { recursive: true, force: true });
+	}
+});
