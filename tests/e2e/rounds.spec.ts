@@ -122,7 +122,7 @@ test("a walk gives remedies and lets a known deal rest, which is then in no coun
 	await page.goto("/rounds?show=rests");
 	const row = page.getByRole("row").filter({ hasText: deal });
 	await expect(row).toContainText("Board meets 10 Dec, known");
-	await row.getByRole("button", { name: `End the rest of ${deal}` }).click();
+	await row.getByRole("button", { name: `End rest: ${deal}` }).click();
 	await expect(page.getByText(`${deal} is lit again.`)).toBeVisible();
 	await expect(row).toContainText("ended it");
 });

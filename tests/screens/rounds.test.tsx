@@ -117,7 +117,7 @@ describe("a round on screen", () => {
 		const { noteRound } = await import("@/features/rounds/server/conduct");
 		await noteRound(await as("rep1"), { id, dealId: "d1", note: "Theirs", before: "" });
 		await again();
-		await screen.findByText(/Somebody wrote here since: “Theirs”/);
+		await screen.findByText(/Someone else wrote here: “Theirs”/);
 		fireEvent.click(button("Combine both"));
 		expect((screen.getByLabelText("Note") as HTMLTextAreaElement).value).toBe("Theirs\nMine");
 	});
@@ -245,11 +245,11 @@ describe("rests on screen", () => {
 		const screenOf = async () => <RestsScreen {...(await readRests(await as("north")))} currency="EUR" />;
 		const { again } = show(await screenOf(), "north");
 		expect(screen.getByText("1 rest asked for")).toBeTruthy();
-		fireEvent.click(button("Give: Deck ovens"));
+		fireEvent.click(button("Give rest: Deck ovens"));
 		await screen.findByText("Deck ovens rests until 4 Dec.");
 		again(await screenOf());
 		expect(screen.getByText("1 deal at rest")).toBeTruthy();
-		fireEvent.click(button("End the rest of Deck ovens"));
+		fireEvent.click(button("End rest: Deck ovens"));
 		await screen.findByText("Deck ovens is lit again.");
 		again(await screenOf());
 		expect(screen.getByText("No deal is at rest")).toBeTruthy();

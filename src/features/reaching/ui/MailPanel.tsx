@@ -88,7 +88,7 @@ export function MailPanel({ view, zone, mailbox }: { view: MailLog; zone: string
 											<Button
 												size="sm"
 												variant="link"
-												aria-label={`Cancel: ${mail.subject}`}
+												aria-label={`Cancel mail: ${mail.subject}`}
 												onClick={() =>
 													void act(run("reaching.dropMail", { id: mail.id }), "Mail cancelled.", () => run("reaching.sendAgain", { ids: [mail.id] }))
 												}

@@ -41,7 +41,7 @@ export const noteRound = command({
 		if (!row && context.actor.person.role !== "manager") throw new Fault(403, "Not allowed", "Only managers can write notes on the round as a whole.");
 		const stands = row ? row.note : round.note;
 		if (stands !== input.before && stands !== input.note)
-			throw new Fault(412, "Changed by someone else", `Somebody has written here since: “${stands}”. Yours wasn’t saved; combine the two.`, { note: stands });
+			throw new Fault(412, "Changed by someone else", `Someone else wrote here: “${stands}”. Yours wasn’t saved; combine the two.`, { note: stands });
 		if (row)
 			await tx
 				.update(roundDeals)

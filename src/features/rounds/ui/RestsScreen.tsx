@@ -35,7 +35,7 @@ export function RestsScreen({ rests, mayGive, currency }: { rests: readonly Rest
 						last={(rest) =>
 							mayGive ? (
 								<span className="text-nowrap">
-									<Button size="sm" onClick={() => void answer(rest, true)} aria-label={`Give: ${rest.deal}`}>
+									<Button size="sm" onClick={() => void answer(rest, true)} aria-label={`Give rest: ${rest.deal}`}>
 										Give rest
 									</Button>{" "}
 									<Button size="sm" variant="outline-primary" onClick={() => void answer(rest, false)} aria-label={`Refuse: ${rest.deal}`}>
@@ -56,7 +56,7 @@ export function RestsScreen({ rests, mayGive, currency }: { rests: readonly Rest
 					currency={currency}
 					last={(rest) =>
 						mayGive ? (
-							<Button size="sm" variant="outline-primary" onClick={() => void end(rest)} aria-label={`End the rest of ${rest.deal}`}>
+							<Button size="sm" variant="outline-primary" onClick={() => void end(rest)} aria-label={`End rest: ${rest.deal}`}>
 								End rest
 							</Button>
 						) : null

@@ -61,7 +61,7 @@ export function RoundNote({ view, deal, onAside }: { view: RoundView; deal: Queu
 			/>
 			{apart && (
 				<p className="small-text worse mb-0 mt-1">
-					Somebody wrote here since: “{deal.note}”.{" "}
+					Someone else wrote here: “{deal.note}”.{" "}
 					<Button
 						size="sm"
 						variant="link"

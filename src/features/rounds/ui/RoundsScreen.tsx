@@ -198,7 +198,7 @@ function WalkPart({ walk, today }: { walk: NonNullable<Props["walk"]>; today: st
 							{walk.last ? ` since ${nearDate(walk.last, today)}` : ""}.
 						</>
 					) : (
-						"Nothing needs you: no deal is at act, and none has lit since your last walk."
+						"Nothing needs you: no deal is at act, and none was newly lit since your last walk."
 					)}
 				</p>
 				<div className="d-flex gap-2">

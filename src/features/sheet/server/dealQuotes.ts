@@ -23,7 +23,7 @@ export const sendQuote = command({
 		const { seen } = reachDeal(context, dealId);
 		const { history, rules } = organisation.company;
 		const today = formatDay(now.day);
-		if (validUntil < today) throw new Fault(422, "Already lapsed", `Add a quote sent today must be valid until at least ${today}.`);
+		if (validUntil < today) throw new Fault(422, "Already lapsed", `A quote sent today must be valid until at least ${today}.`);
 		const amount = history.amount[rowOf(history, seen)] as number;
 		const id = newId("quote");
 		await tx.insert(quotes).values({

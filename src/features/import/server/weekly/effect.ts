@@ -184,7 +184,7 @@ function replaceAsk(ofDay: { name: string; covers: string } | undefined, vanishi
 			vanishing.length
 				? `${plural(vanishing.length, "deal")} that only this file has would be deleted: ${listed(vanishing.map((deal) => deal.name || deal.id))}`
 				: "None of its deals is in this file"
-		}. If these are rows that were left out of it, add them to it instead; if the two are about two parts of the pipeline, say which under “Covers”, and both stay.`,
+		}. If these rows were left out of it, add them to it instead. If the files cover different parts of the pipeline, enter each part under “Covers”; both are then kept.`,
 		yes: `Yes, replace ${ofDay.name}`,
 	};
 }

@@ -44,7 +44,7 @@ export function Files({ list }: { list: WeeklyList }) {
 							</span>
 						</div>
 						{asked?.id === file.id && (
-							<Alert variant="warning" className="mt-2 mb-1" role="group" aria-label={`Take ${file.name} out`}>
+							<Alert variant="warning" className="mt-2 mb-1" role="group" aria-label={`Undo import of ${file.name}`}>
 								<p className="mb-2">{effectWords(asked.effect)}</p>
 								<Button size="sm" onClick={() => void takeOut(asked)}>
 									Undo import

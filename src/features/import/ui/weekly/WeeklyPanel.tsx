@@ -40,8 +40,8 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 			<section className="panel">
 				<h2>Import weekly file</h2>
 				<p className="second">
-					A team without history needs one CSV or workbook a week, a line a deal, with its own columns. What changed from the file before becomes history on the
-					file’s day. Files may come late, twice or in any order.
+					A team without history needs one CSV or workbook a week, one row per deal, with your own columns. Differences from the previous file become history on
+					the file’s date. Files may come late, twice or in any order.
 				</p>
 				<Form.Group controlId="weekly-file" className="mb-3">
 					<Form.Label>File</Form.Label>

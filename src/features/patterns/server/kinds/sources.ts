@@ -80,7 +80,7 @@ export const sources = patternKind({
 				name,
 				cells: [
 					came.length
-						? { kind: "count", value: came.length, opens: book.open(`brought:${name}`, `Created by ${name}`, null, seenCases(came)) }
+						? { kind: "count", value: came.length, opens: book.open(`brought:${name}`, `Created from ${name}`, null, seenCases(came)) }
 						: { kind: "count", value: null },
 					{ kind: "money", minor: sum(came) },
 					shareCell(`closed:${name}`, `${name}: closed`, own),
