@@ -135,13 +135,13 @@ test("7 to 9: a rep’s desk, what helped and the round that is due are where th
 	said(/\*Did it help\?\* first lists tasks that won’t be done in time/);
 	await page.getByRole("link", { name: "Did it help?" }).click();
 	await expect(page.locator("#content")).toContainText("won’t be done in time");
-	await expect(page.getByRole("table", { name: "Outcomes by flag" })).toContainText("out");
+	await expect(page.getByRole("table", { name: "Outcomes by flag" })).toContainText("cleared");
 	said(/\*Rounds\* says that Ruth’s weekly round is due, and starts it with one press/);
 	await page.goto("/rounds");
 	await expect(page.getByRole("button", { name: /^Start “.* with North”/ })).toBeVisible();
 	said(/Before a visit, read the deal’s \*brief\*: one page, each line with its source/);
 	await page.goto("/deals/story-plant/brief");
-	await expect(page.locator("#content")).toContainText("What to ask");
+	await expect(page.locator("#content")).toContainText("Open questions");
 });
 
 test("10: the stale answers showed no difference, and the past says where the period ends", async ({ page }) => {

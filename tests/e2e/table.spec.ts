@@ -65,7 +65,7 @@ test("a view of one’s own is changed, kept, made private, and removed with a w
 	await page.getByRole("button", { name: "By stage" }).click();
 	await page.getByRole("button", { name: "Mine, lit, changed" }).click();
 	await page.getByRole("button", { name: "Save changes to “Mine, lit”" }).click();
-	await expect(page.getByText("“Mine, lit” saved.")).toBeVisible();
+	await expect(page.getByText("“Mine, lit” saved.").last()).toBeVisible();
 	await page.getByRole("button", { name: "Mine, lit" }).click();
 	await page.getByRole("button", { name: "Order, share and delete …" }).click();
 	const line = page.getByRole("dialog").getByRole("listitem").filter({ hasText: "Mine, lit" });
@@ -73,7 +73,7 @@ test("a view of one’s own is changed, kept, made private, and removed with a w
 	await expect(line).toContainText("shared with North");
 	await line.getByRole("button", { name: "Make private" }).click();
 	await expect(line).not.toContainText("shared with");
-	await line.getByRole("button", { name: "Remove" }).click();
+	await line.getByRole("button", { name: "Delete" }).click();
 	await expect(line).toHaveCount(0);
 });
 

@@ -77,3 +77,37 @@ test("in a dialog Enter goes to what is needed, then saves; and the focus goes b
 	await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
 	await waitFor(() => expect(focused()).toBe("Open"));
 });
+
+test("a field that is left by Escape isn’t gone back to, whatever changes on the page afterwards", async () => {
+	function Note() {
+		const [words, setWords] = useState("");
+		return (
+			<main>
+				<FocusKeeper />
+				<textarea
+					aria-label="Note"
+					value={words}
+					onChange={(event) => setWords(event.target.value)}
+					onKeyDown={(event) => event.key === "Escape" && event.currentTarget.blur()}
+				/>
+				{words && <p>Saved when you leave the field.</p>}
+				<button type="button" onClick={() => setWords("")}>
+					Clear
+				</button>
+			</main>
+		);
+	}
+	render(<Note />);
+	const note = screen.getByLabelText("Note");
+	note.focus();
+	// The page changes by what is typed, and is looked at a moment later.
+	fireEvent.change(note, { target: { value: "They count on us" } });
+	fireEvent.keyDown(note, { key: "Escape" });
+	await new Promise((resolve) => setTimeout(resolve, 150));
+	expect(document.activeElement).toBe(document.body);
+	// It is a field like any other afterwards.
+	note.focus();
+	fireEvent.click(screen.getByRole("button", { name: "Clear" }));
+	await new Promise((resolve) => setTimeout(resolve, 150));
+	expect(document.activeElement).toBe(note);
+});

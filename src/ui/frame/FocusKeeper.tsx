@@ -52,15 +52,22 @@ export function FocusKeeper() {
 	useEffect(() => {
 		let last: Was | null = null;
 		let inPage: Was | null = null;
+		/** left on purpose, by a key: what is still there isn’t gone back to */
+		let left: HTMLElement | null = null;
 		let due = 0;
 		const came = (event: FocusEvent) => {
 			if (!(event.target instanceof HTMLElement)) return;
 			last = remember(event.target);
+			left = null;
 			if (!event.target.closest(OVER)) inPage = last;
 		};
 		// Who presses beside everything wants no focus.
 		const pressed = (event: Event) => {
 			if (event.target instanceof Element && !event.target.closest(FOCUSABLE)) last = null;
+		};
+		const leaves = (event: KeyboardEvent) => {
+			const sends = event.key === "Enter" && (event.ctrlKey || event.metaKey);
+			if ((event.key === "Escape" || sends) && event.target instanceof HTMLElement) left = event.target;
 		};
 		const look = () => {
 			due = 0;
@@ -68,7 +75,7 @@ export function FocusKeeper() {
 			if (!lost || !last) return;
 			const waits = last.element.isConnected && last.element.matches(":disabled");
 			if (waits || usable(last.element)) {
-				if (!waits) last.element.focus({ preventScroll: true });
+				if (!waits && last.element !== left) last.element.focus({ preventScroll: true });
 				return;
 			}
 			const over = last.around.find(({ element }) => element.matches(OVER))?.element;
@@ -82,10 +89,12 @@ export function FocusKeeper() {
 		});
 		document.addEventListener("focusin", came);
 		document.addEventListener("pointerdown", pressed);
+		document.addEventListener("keydown", leaves, true);
 		changed.observe(document.body, { childList: true, subtree: true, attributes: true, attributeFilter: ["disabled"] });
 		return () => {
 			document.removeEventListener("focusin", came);
 			document.removeEventListener("pointerdown", pressed);
+			document.removeEventListener("keydown", leaves, true);
 			changed.disconnect();
 			window.clearTimeout(due);
 		};

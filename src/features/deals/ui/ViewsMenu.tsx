@@ -194,7 +194,7 @@ function ManageDialog({ views, screen, onClose }: { views: readonly SavedView[];
 											)
 										}
 									>
-										Remove
+										Delete
 									</Button>
 								)}
 							</span>
