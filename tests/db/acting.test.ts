@@ -67,7 +67,7 @@ describe("tasks that were each looked at", () => {
 		expect(await words({ asks: "seance" })).toContain("no activity of the kind seance");
 		expect(await words({ dealId: null, asks: "call" })).toContain("an activity to be logged");
 		expect(await words({ repeat: "FREQ=SECONDLY" as "FREQ=DAILY;INTERVAL=1" })).toContain("repeat rule");
-		expect(await words({ repeat: "FREQ=DAILY;INTERVAL=1;UNTIL=20261399" as "FREQ=DAILY;INTERVAL=1" })).toContain("isn’t a day");
+		expect(await words({ repeat: "FREQ=DAILY;INTERVAL=1;UNTIL=20261399" as "FREQ=DAILY;INTERVAL=1" })).toContain("isn’t a valid day");
 		expect((await faultOf(async () => giveEach(await as("north"), { lines: [line({ team: "South" })] }))).status).toBe(404);
 		expect((await faultOf(async () => giveEach(await as("rep1"), { lines: [line({ assigneeId: "rep2" })] }))).status).toBe(404);
 		expect(await readTasks(await as("ops"), null, (await as("ops")).now.day)).toEqual([]);
@@ -120,7 +120,7 @@ describe("a task", () => {
 		const both = await Promise.allSettled([takeTask(await as("rep1"), { id }), takeTask(await as("north"), { id })]);
 		expect(both.map(({ status }) => status).sort()).toEqual(["fulfilled", "rejected"]);
 		const late = both.find((one): one is PromiseRejectedResult => one.status === "rejected")?.reason;
-		expect(late).toMatchObject({ status: 409, detail: expect.stringContaining("has taken it") });
+		expect(late).toMatchObject({ status: 409, detail: expect.stringContaining("took it a moment ago") });
 		expect((await faultOf(async () => takeTask(await as("rep2"), { id }))).status).toBe(404);
 	});
 	test("that is somebody’s own can’t be taken, and doesn’t say by whom it was", async () => {

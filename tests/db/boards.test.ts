@@ -37,9 +37,9 @@ describe("boards", () => {
 		expect((await listBoards(await as("tomas"))).map(({ id }) => id)).not.toContain(made.id);
 		await changeBoard(await as("ines"), { id: made.id, version: made.version, tiles: [tile("a", "figure", { figure: "gap" })] });
 		const late = await faultOf(async () => changeBoard(await as("ruth"), { id: made.id, version: made.version, name: "Mine" }));
-		expect(late).toMatchObject({ status: 412, detail: expect.stringContaining("Ines Valdoro has changed this board") });
+		expect(late).toMatchObject({ status: 412, detail: expect.stringContaining("Ines Valdoro changed this board") });
 		expect((await listBoards(await as("ruth"))).find(({ id }) => id === made.id)).toMatchObject({ name: "Mondays", version: 2 });
-		expect(await wordsOf(async () => changeBoard(await as("ines"), { id: made.id, version: 2, shared: false }))).toContain("Only who made a board");
+		expect(await wordsOf(async () => changeBoard(await as("ines"), { id: made.id, version: 2, shared: false }))).toContain("Only the person who made a board");
 		expect(await faultOf(async () => removeBoard(await as("ines"), { id: made.id }))).toMatchObject({ status: 404 });
 		expect(await faultOf(async () => changeBoard(await as("tomas"), { id: made.id, version: 2, name: "Theirs" }))).toMatchObject({ status: 404 });
 	});

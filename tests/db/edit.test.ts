@@ -107,7 +107,7 @@ describe("changing a deal", () => {
 			[{ amount: 1.5 }, "whole minor units"],
 			[{ closeDate: "2026-02-30" }, "valid day"],
 			[{ nextStep: "x".repeat(501) }, "500 letters"],
-			[{ reason: "only why" }, "Say what is to change"],
+			[{ reason: "only why" }, "Choose at least one field to change"],
 			[{ colour: "red" }, "colour"],
 		] as const) {
 			expect(await wordsOf(() => changeSchema.parse(change))).toContain(words);

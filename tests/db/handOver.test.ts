@@ -110,7 +110,7 @@ describe("it is refused whole", () => {
 	});
 	test("where somebody is no taker, or something isn’t theirs", async () => {
 		expect(await wordsOf(() => give("boss", { deals: [{ id: "d1", to: "gone" }] }))).toContain("with the company on");
-		expect(await wordsOf(() => give("boss", { deals: [{ id: "d1", to: "rep1" }] }))).toContain("somebody else");
+		expect(await wordsOf(() => give("boss", { deals: [{ id: "d1", to: "rep1" }] }))).toContain("someone else");
 		expect(await wordsOf(() => give("ops", { deals: [{ id: "d1", to: "view" }] }))).toContain("go to reps and managers");
 		expect((await faultOf(() => give("boss", { deals: [{ id: "d2", to: "north" }] }))).status).toBe(409);
 		expect((await faultOf(() => give("boss", { tasks: [{ id: "none", to: "north" }] }))).status).toBe(409);

@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { and, desc, eq, gt, isNull, or } from "drizzle-orm";
 import { z } from "zod";
+import { formatDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { apiKeys, people } from "@/data/schema";
 import { AREAS } from "@/platform/areas";
@@ -30,7 +31,7 @@ export const createKey = command({
 		if (context.actor.key) throw new Fault(403, "Not allowed", "A key can’t create keys: sign in and create it in Setup.");
 		const expiresAt = new Date(Date.now() + days * 86_400_000);
 		const made = await storeKey(tx, context.actor.person.id, name, { write, areas, expiresAt });
-		const detail = { name, areas: areas.length ? areas : "all", write, until: expiresAt.toISOString().slice(0, 10) };
+		const detail = { name, areas: areas.length ? areas : "all", write, until: formatDay(context.organisation.company.rules.zone.dayOf(expiresAt.getTime())) };
 		return { result: made, touched: "nothing", audit: { action: "key created", subject: made.id, detail } };
 	},
 });
