@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { byCount, plural } from "@/core/words/grammar";
+import { byCount, plural, someOf } from "@/core/words/grammar";
 import { shortDate } from "@/ui/format";
 import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
@@ -163,10 +163,10 @@ const liftTitle = ({ lift, with: own }: FlagRecord) =>
 
 const levels = ({ act, watch, calm }: Effect["before"]) => `${act} at act, ${watch} at watch, ${calm} calm`;
 const names = (list: Effect["out"]) =>
-	list
-		.slice(0, 4)
-		.map(({ name }) => name)
-		.join(", ") + (list.length > 4 ? ` and ${list.length - 4} more` : "");
+	someOf(
+		list.map(({ name }) => name),
+		4,
+	);
 const chance = (value: number | null) => (value === null ? "–" : value.toFixed(3));
 
 /** What the weights would do to today's deals, and how they would have sorted those of the last quarters. */

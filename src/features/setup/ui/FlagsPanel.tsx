@@ -2,7 +2,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
 import { exponentOf } from "@/core/money/currency";
-import { byCount } from "@/core/words/grammar";
+import { byCount, someOf } from "@/core/words/grammar";
 import { FlagRecordLine } from "@/features/patterns/ui/FlagRecordLine";
 import { PastWeights } from "@/features/patterns/ui/PastWeights";
 import { instantDay } from "@/ui/format";
@@ -214,10 +214,10 @@ function EffectWords({ effect }: { effect: SettingsEffect }) {
 }
 
 const shortList = (list: readonly { name: string }[]) =>
-	list
-		.slice(0, 3)
-		.map((deal) => deal.name)
-		.join(", ") + (list.length > 3 ? ` and ${list.length - 3} more` : "");
+	someOf(
+		list.map((deal) => deal.name),
+		3,
+	);
 
 interface LineProps {
 	readonly rule: RuleView;

@@ -3,7 +3,7 @@ import type { DealState } from "@/core/deal/state";
 import { exactAmount } from "@/core/money/words";
 import { type Day, parseDay } from "@/core/time/day";
 import { inForce, overlay, versionsFrom } from "@/core/weekly/versions";
-import { byCount, plural } from "@/core/words/grammar";
+import { byCount, plural, someOf } from "@/core/words/grammar";
 import type { Sql } from "@/data/db";
 import type { weeklyFiles } from "@/data/schema";
 import type { DateOrder } from "@/formats/weekly/dates";
@@ -58,7 +58,7 @@ const JUMP = 10;
 /** so many names are told; of more, how many */
 const NAMED = 8;
 
-const listed = (names: readonly string[]) => `${names.slice(0, NAMED).join(", ")}${names.length > NAMED ? ` and ${names.length - NAMED} more` : ""}`;
+const listed = (names: readonly string[]) => someOf(names, NAMED);
 
 /** What taking a file in would do: how many deals are new, changed and missing, what they come to, and what has to be confirmed first. */
 export async function effectOf(db: Sql, context: Context, given: Given) {
