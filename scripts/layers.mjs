@@ -38,7 +38,30 @@ const EXCEPT = {
 /** What a layer may know although it lies above, or beside: stand-ins write the open formats; a capability’s server knows others by their index. */
 const ALSO = { fakes: ["formats"], server: ["index", "table"], index: ["index"] };
 /** Types tell no secrets: a screen may know its server's by name, and that of what surrounds it. */
-const BY_TYPE = { screen: ["server", "platform", "index"], ui: ["platform"], table: ["server", "platform", "data"] };
+const BY_TYPE = { screen: ["server", "platform", "index"], ui: ["platform"], table: ["server", "platform", "data"], index: ["table"] };
+
+/** The capabilities, first those that know none of the others. Each may know those before it, their types too; what a later one shows on an earlier one's screen comes in by a slot. */
+const CAPABILITIES = [
+	"deals",
+	"evidence",
+	"accounts",
+	"tasks",
+	"sheet",
+	"changes",
+	"period",
+	"rounds",
+	"patterns",
+	"setup",
+	"people",
+	"import",
+	"search",
+	"boards",
+	"desk",
+	"calendars",
+	"webhooks",
+	"reaching",
+	"begin",
+];
 
 /** The language's own calendar, until it comes with it. */
 const CORE_PACKAGES = ["temporal-polyfill"];
@@ -114,6 +137,11 @@ function trespass(file, to, type) {
 	if (layer === "core" && !to.startsWith("src/core/") && !CORE_PACKAGES.includes(to)) return "the core imports nothing but itself";
 	if (!layer || !below || layer === "unknown" || below === "unknown") return null;
 	const elsewhere = capabilityOf(file) !== null && capabilityOf(to) !== null && capabilityOf(file) !== capabilityOf(to);
+	if (elsewhere) {
+		const [from, at] = [capabilityOf(file), capabilityOf(to)].map((one) => CAPABILITIES.indexOf(one));
+		if (from < 0 || at < 0) return "every capability has its place in CAPABILITIES of scripts/layers.mjs";
+		if (from < at) return `${capabilityOf(file)} comes before ${capabilityOf(to)}, and may not know it`;
+	}
 	if (elsewhere && below === "server" && !(type && layer === "screen")) return "another capability’s server is reached through its index.ts";
 	if (type && BY_TYPE[layer]?.includes(below)) return null;
 	if (layer === below || ALSO[layer]?.includes(below)) return null;
@@ -129,7 +157,7 @@ function circles(imports) {
 	const visit = (file, path) => {
 		if (state.get(file) === "done") return;
 		if (path.includes(file)) return void found.push(`a circle: ${[...path.slice(path.indexOf(file)), file].join(" → ")}`);
-		for (const { to, type } of imports.get(file) ?? []) if (!type && imports.has(to)) visit(to, [...path, file]);
+		for (const { to } of imports.get(file) ?? []) if (imports.has(to)) visit(to, [...path, file]);
 		state.set(file, "done");
 	};
 	for (const file of imports.keys()) visit(file, []);

@@ -1,8 +1,7 @@
-import type { AttentionSettings, AttentionWas } from "./attention/attention";
 import type { Rest } from "./attention/rest";
+import type { AttentionSettings, AttentionWas } from "./attention/settings";
 import type { Activity } from "./contact/contact";
-import type { DataKind } from "./flags/rule";
-import type { FlagSettings } from "./flags/settings";
+import type { DataKind, FlagSettings } from "./flags/settings";
 import type { History } from "./history/columns";
 import type { Stage } from "./history/stage";
 import type { Rates } from "./money/rates";

@@ -1,5 +1,6 @@
-import { type Attention, attentionOf, attentionOn, type Light } from "./attention/attention";
+import { type Attention, attentionOf, type Light } from "./attention/attention";
 import { type Rest, resting, restOn } from "./attention/rest";
+import { attentionOn } from "./attention/settings";
 import type { Company, Ledger } from "./company";
 import { type Contact, contactOf } from "./contact/contact";
 import { flagsAgain, flagsOf } from "./flags/list";

@@ -1,3 +1,5 @@
+import { CALL_KINDS } from "@/core/rounds/calls";
+import { listed } from "@/core/words/grammar";
 /** A word of the program's own: what it means, in one sentence. Help lists all of them; `Term` shows one where it is met first. */
 export const TERMS = {
 	lit: { word: "Lit", means: "A deal whose attention is at watch (from 20) or act (from 45), unless Setup says otherwise." },
@@ -23,7 +25,13 @@ export const TERMS = {
 	outlook: { word: "Outlook", means: "Where the period will end, from how comparable deals ended, with its own track record." },
 	try: { word: "Try", means: "A copy of the period in which deals can be moved, saved and later compared with what happened." },
 	round: { word: "Round", means: "One review: a queue of deals, a call on each, and the minutes." },
-	call: { word: "Call", means: "The manager’s word on a deal in a round: holds, shaky, moves or gone." },
+	call: {
+		word: "Call",
+		means: `The manager’s word on a deal in a round: ${listed(
+			CALL_KINDS.map(({ words }) => words.toLowerCase()),
+			"or",
+		)}.`,
+	},
 	promise: { word: "Promise", means: "A task agreed in a round; the next round opens with it." },
 	walk: { word: "Walk", means: "A manager’s own ten minutes with the deals that are at act or newly lit." },
 	rest: { word: "Rest", means: "A lit deal left alone until a day, with a reason; another flag ends it." },

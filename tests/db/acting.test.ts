@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { savePerson } from "@/features/people/server/managePeople";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { changeTasks, handBack } from "@/features/tasks/server/changeTasks";
 import { draftTasks } from "@/features/tasks/server/draftTasks";

@@ -2,13 +2,13 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { connection } from "@/data/db";
 import { outbox } from "@/data/schema";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { undoEdit } from "@/features/deals/server/undoEdit";
 import { importById, listImports } from "@/features/import/server/importBundle";
 import { createKey, revokeKey } from "@/features/people/server/keys";
 import { savePerson } from "@/features/people/server/managePeople";
 import { holdDay } from "@/features/setup/server/holdDay";
 import { type AuditLook, PROGRAM, readAudit } from "@/features/setup/server/readAudit";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { changeTasks } from "@/features/tasks/server/changeTasks";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
 import { undoTaskChanges } from "@/features/tasks/server/undoChanges";

@@ -5,7 +5,7 @@ import pg from "pg";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { backup, restore, sealOf } from "@/data/store/backup";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { writeNote } from "@/features/sheet/server/writeNote";
 import { postgresBin } from "../../scripts/lib/packages.mjs";
 import { as, freshDatabase, importAs } from "../kit/database";

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { savePerson } from "@/features/people/server/managePeople";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";
 import { reachOf } from "@/platform/reach";

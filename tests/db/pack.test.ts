@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation, readFrame } from "@/data/organisation/load";
-import { FORM, pack, unpack, worthPacking } from "@/data/organisation/pack";
+import { FORM, pack, SHAPE, unpack, worthPacking } from "@/data/organisation/pack";
 import { pruneTail, TAIL_KEPT, touch } from "@/data/store/touch";
 import { small } from "../kit/bundle";
 import { freshDatabase, importAs } from "../kit/database";
@@ -39,12 +39,12 @@ describe("a pack", () => {
 		expect(plain(await unpacked())).toEqual(plain(await loadOrganisation(db, organisation.revision)));
 		expect(await pack(db, organisation)).toBe(false);
 	});
-	test("has a form of its own: whoever changes what is kept of a deal raises FORM with it", async () => {
+	test("has a form of its own: whoever changes what is kept of a deal raises SHAPE with it", async () => {
 		const { company, deals } = await now();
 		const [facts] = company.deals;
 		const keys = (of: object | undefined) => Object.keys(of ?? {}).join(" ");
-		expect([FORM, keys(deals[0]), keys(facts), keys(facts?.activities[0]), keys(facts?.answers[0]), keys(facts?.tasks[0]), keys(facts?.quotes[0])]).toEqual([
-			"7",
+		expect([SHAPE, keys(deals[0]), keys(facts), keys(facts?.activities[0]), keys(facts?.answers[0]), keys(facts?.tasks[0]), keys(facts?.quotes[0])]).toEqual([
+			7,
 			"id name accountId source competitor outcomeReason tags products families familyWorth createdAt former",
 			"id createdDay hasAccountName buyers activities answers tasks quotes rests",
 			"id kind direction state at day contacts recorded plannedFor settled",
@@ -52,7 +52,7 @@ describe("a pack", () => {
 			"id assignee team flags createdDay due state doneDay doneAt former",
 			"id number sent validUntil answered",
 		]);
-		expect(keys(company.history).split(" ").sort().join(" ")).toBe("amount at category close currency day id nextStep nextStepDay offsets owner stage texts");
+		for (const column of Object.keys(company.history)) if (!["offsets", "texts"].includes(column)) expect(FORM.split(" ")).toContain(column);
 	});
 	test("isn’t read when it is of another form, or when what deals are read by has changed", async () => {
 		const { db } = connection();

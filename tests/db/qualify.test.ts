@@ -1,10 +1,10 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { listDeals } from "@/features/deals/server/listDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { answerQuestion } from "@/features/evidence/server/answerQuestion";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
 import { storedBundle } from "@/features/import/server/exportBundle";
 import { readQuestions, saveQuestions, undoQuestions } from "@/features/setup/server/questionSettings";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { as, freshDatabase, importAs, refill } from "../kit/database";

@@ -5,7 +5,6 @@ import { connection } from "@/data/db";
 import { news, outbox } from "@/data/schema";
 import { touch } from "@/data/store/touch";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { saveView } from "@/features/deals/server/views";
 import { lookForNews } from "@/features/reaching/server/detectHappenings";
 import { writeDigests } from "@/features/reaching/server/digests";
@@ -16,6 +15,7 @@ import { answeredMail, replyAddress } from "@/features/reaching/server/replyAddr
 import { sendWaiting } from "@/features/reaching/server/send";
 import { readNews, readNewsUpTo, readWishes, removeWish, saveDigestTimes, saveWish } from "@/features/reaching/server/wishes";
 import { logActivity } from "@/features/sheet/server/logActivity";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { writeNote } from "@/features/sheet/server/writeNote";
 import { handBack } from "@/features/tasks/server/changeTasks";
 import { giveEach } from "@/features/tasks/server/giveTasks";

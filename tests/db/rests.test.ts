@@ -1,7 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { LIGHTS } from "@/core/attention/attention";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { countAct } from "@/features/deals/server/readDeals";
 import { lookForNews } from "@/features/reaching/server/detectHappenings";
 import { readNews } from "@/features/reaching/server/wishes";
@@ -14,6 +13,7 @@ import { readRests } from "@/features/rounds/server/readRests";
 import { readRound } from "@/features/rounds/server/readRound";
 import { answerRest, askRest, endRest, endRests, giveRest } from "@/features/rounds/server/rests";
 import { readWalk, startWalk } from "@/features/rounds/server/startWalk";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { writeNote } from "@/features/sheet/server/writeNote";
 import { surveyOn } from "@/platform/survey";
 import { resolveViewpoint } from "@/platform/viewpoint";

@@ -1,6 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { undoEdit } from "@/features/deals/server/undoEdit";
 import { savePerson } from "@/features/people/server/managePeople";
 import { CALLS } from "@/features/registry";
@@ -17,6 +16,7 @@ import { giveRest } from "@/features/rounds/server/rests";
 import { startRound } from "@/features/rounds/server/startRound";
 import { startWalk } from "@/features/rounds/server/startWalk";
 import { minutesMarkdown } from "@/features/rounds/table/markdown";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { more, small } from "../kit/bundle";
 import { as, freshDatabase, refill } from "../kit/database";

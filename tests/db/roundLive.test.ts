@@ -1,7 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { onSaid } from "@/data/live";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { goTo, noteRound, placeDeal, promise } from "@/features/rounds/server/conduct";
 import { endRound } from "@/features/rounds/server/endRound";
 import { makeCall } from "@/features/rounds/server/makeCall";
@@ -10,6 +9,7 @@ import { readRound } from "@/features/rounds/server/readRound";
 import { endRests, giveRest } from "@/features/rounds/server/rests";
 import { startRound } from "@/features/rounds/server/startRound";
 import { startWalk } from "@/features/rounds/server/startWalk";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { takeBackTasks } from "@/features/tasks/server/giveTasks";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, refill } from "../kit/database";

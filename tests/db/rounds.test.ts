@@ -2,7 +2,6 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { currencySign } from "@/core/money/words";
 import { readMarks } from "@/features/changes/server/marks";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { lookForNews } from "@/features/reaching/server/detectHappenings";
 import { readNews } from "@/features/reaching/server/wishes";
 import { goTo, noteRound, placeDeal, promise, takeDeal } from "@/features/rounds/server/conduct";
@@ -16,6 +15,7 @@ import { readRound } from "@/features/rounds/server/readRound";
 import { readRounds } from "@/features/rounds/server/readRounds";
 import { startRound } from "@/features/rounds/server/startRound";
 import { minutesMarkdown } from "@/features/rounds/table/markdown";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";

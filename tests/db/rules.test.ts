@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { previewFlags, readFlagSettings, saveFlags, undoFlags } from "@/features/setup/server/flagSettings";
 import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
 import { readAudit } from "@/features/setup/server/readAudit";
 import { readStages, saveStages } from "@/features/setup/server/stageSettings";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { as, freshDatabase, refill } from "../kit/database";
 import { faultOf, wordsOf } from "../kit/fault";
 import { inspected } from "../kit/inspection";

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { readSheet, type SheetView } from "@/features/sheet/server/readSheet";
+import { readSheet } from "@/features/sheet/server/readSheet";
+import type { SheetView } from "@/features/sheet/server/sheetView";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
 import { small } from "../kit/bundle";

@@ -5,7 +5,7 @@ import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation } from "@/data/organisation/load";
 import { touch } from "@/data/store/touch";
 import { listDeals } from "@/features/deals/server/listDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { giveTasks, takeBackTasks } from "@/features/tasks/server/giveTasks";
 import { countDue, listTasks, readOwnTasks, readTasks } from "@/features/tasks/server/readTasks";

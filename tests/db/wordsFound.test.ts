@@ -2,7 +2,6 @@ import { afterAll, beforeAll, beforeEach, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { quotes } from "@/data/schema";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { noteRound } from "@/features/rounds/server/conduct";
 import { decide, makeCall } from "@/features/rounds/server/makeCall";
 import { readRound } from "@/features/rounds/server/readRound";
@@ -10,6 +9,7 @@ import { giveRest } from "@/features/rounds/server/rests";
 import { startRound } from "@/features/rounds/server/startRound";
 import { startWalk } from "@/features/rounds/server/startWalk";
 import { dealsWithText, search } from "@/features/search/server/search";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, refill } from "../kit/database";
 

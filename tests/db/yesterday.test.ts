@@ -8,7 +8,6 @@ import { readRiver } from "@/features/changes/server/readRiver";
 import { readTrend } from "@/features/changes/server/readTrend";
 import { editDeals } from "@/features/deals/server/editDeals";
 import { listDeals } from "@/features/deals/server/listDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { readDeals } from "@/features/deals/server/readDeals";
 import { undoEdit } from "@/features/deals/server/undoEdit";
 import { answerQuestion } from "@/features/evidence/server/answerQuestion";
@@ -21,6 +20,7 @@ import { addStep, changeStep, removeStep } from "@/features/sheet/server/closePl
 import { addPerson, removePerson, setRole } from "@/features/sheet/server/dealPeople";
 import { answerQuote, sendQuote } from "@/features/sheet/server/dealQuotes";
 import { logActivity, settleActivity } from "@/features/sheet/server/logActivity";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { writeNote } from "@/features/sheet/server/writeNote";
 import { changeTask } from "@/features/tasks/server/changeTask";

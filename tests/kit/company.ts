@@ -1,9 +1,9 @@
-import type { AttentionSettings } from "@/core/attention/attention";
 import type { Rest } from "@/core/attention/rest";
+import type { AttentionSettings } from "@/core/attention/settings";
 import type { Company, DealFacts, QuoteFacts, Rules } from "@/core/company";
 import type { Activity, Direction } from "@/core/contact/contact";
 import type { FlagSettings } from "@/core/flags/settings";
-import { CATEGORIES, type Category, makeHistory, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
+import { BLANK_VERSION, CATEGORIES, type Category, makeHistory, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
 import { rankStages } from "@/core/history/stage";
 import { parseAmount } from "@/core/money/amount";
 import { parseDecimal } from "@/core/money/decimal";
@@ -134,6 +134,7 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 		for (const version of deal.versions) {
 			state = { ...state, ...version };
 			rows.push({
+				...BLANK_VERSION,
 				deal: index,
 				at: at(version.at),
 				stage: state.stage === "removed" ? REMOVED : STAGES.indexOf(state.stage),
@@ -143,7 +144,6 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 				owner: state.owner ?? NONE,
 				category: CATEGORIES.indexOf(state.category),
 				nextStepDay: state.next === null ? NO_DAY : day(state.next),
-				nextStep: "",
 				id: rows.length + 1,
 			});
 		}

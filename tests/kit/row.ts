@@ -1,4 +1,4 @@
-import type { DealRow } from "@/features/deals/server/readDeals";
+import type { DealRow } from "@/features/deals/table/row";
 
 /** A line of the table of deals, plain but for what is given. */
 export const row = (id: string, given: Partial<DealRow> = {}): DealRow => ({

@@ -2,9 +2,8 @@ import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { editChoices } from "@/features/deals/server/editChoices";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { EditBox } from "@/features/deals/ui/edit/EditBox";
-import { editDealOf } from "@/features/deals/ui/edit/editDeal";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
@@ -23,9 +22,8 @@ async function open() {
 	const view = await readSheet(context, "d1", "2026-11-24", "2026-11-16");
 	const target = document.body.appendChild(document.createElement("button"));
 	const closed: true[] = [];
-	const deal = editDealOf({ ...view, nextStepDate: view.nextStepDay });
 	const shown = show(
-		<EditBox deal={deal} field="closeDate" target={target} choices={editChoices(context)} today="2026-11-24" onClose={() => closed.push(true)} />,
+		<EditBox deal={view} field="closeDate" target={target} choices={editChoices(context)} today="2026-11-24" onClose={() => closed.push(true)} />,
 		"north",
 	);
 	return { ...shown, closed };

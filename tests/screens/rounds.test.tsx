@@ -1,6 +1,5 @@
 import { act, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterAll, beforeAll, beforeEach, describe, expect, test, vi } from "vitest";
-import { readDeal } from "@/features/deals/server/readDeal";
 import { endRound } from "@/features/rounds/server/endRound";
 import { makeCall } from "@/features/rounds/server/makeCall";
 import { readPlans } from "@/features/rounds/server/plans";
@@ -22,6 +21,7 @@ import { Preparing } from "@/features/rounds/ui/Preparing";
 import { RestsScreen } from "@/features/rounds/ui/RestsScreen";
 import { RoundScreen } from "@/features/rounds/ui/RoundScreen";
 import { RoundsScreen } from "@/features/rounds/ui/RoundsScreen";
+import { readDeal } from "@/features/sheet/server/readDeal";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, refill } from "../kit/database";

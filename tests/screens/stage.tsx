@@ -2,6 +2,8 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, render } from "@testing-library/react";
 import { NuqsTestingAdapter } from "nuqs/adapters/testing";
 import type { ReactNode } from "react";
+import { DealSlots } from "@/features/dealSlots";
+import { PeriodSlots } from "@/features/periodSlots";
 import { OPERATIONS } from "@/features/registry";
 import { Fault } from "@/platform/fault";
 import { RIGHTS } from "@/platform/rights";
@@ -35,7 +37,11 @@ export function show(node: ReactNode, personId: string) {
 			<QueryClientProvider client={new QueryClient()}>
 				<RunProvider server={{ run, signOut: async () => undefined }}>
 					<Notices>
-						<MayProvider rights={Object.keys(RIGHTS)}>{inner}</MayProvider>
+						<MayProvider rights={Object.keys(RIGHTS)}>
+							<DealSlots>
+								<PeriodSlots>{inner}</PeriodSlots>
+							</DealSlots>
+						</MayProvider>
 					</Notices>
 				</RunProvider>
 			</QueryClientProvider>

@@ -40,14 +40,14 @@ describe("the layer check", () => {
 		expect(said({ "src/features/deals/ui/A.tsx": ["src/features/deals/index.ts"], "src/features/deals/index.ts": [] })).toHaveLength(1);
 	});
 	test("a server reaches another capability through its index, and no screen", () => {
-		const other = { "src/features/tasks/server/b.ts": [], "src/features/tasks/index.ts": [], "src/features/tasks/ui/B.tsx": [] };
-		const from = (to: Import) => said({ "src/features/deals/server/a.ts": [to], ...other });
-		expect(from("src/features/tasks/index.ts")).toEqual([]);
-		expect(from("src/features/tasks/server/b.ts")).toEqual([
-			"src/features/deals/server/a.ts imports src/features/tasks/server/b.ts: another capability’s server is reached through its index.ts",
+		const other = { "src/features/deals/server/b.ts": [], "src/features/deals/index.ts": [], "src/features/deals/ui/B.tsx": [] };
+		const from = (to: Import) => said({ "src/features/tasks/server/a.ts": [to], ...other });
+		expect(from("src/features/deals/index.ts")).toEqual([]);
+		expect(from("src/features/deals/server/b.ts")).toEqual([
+			"src/features/tasks/server/a.ts imports src/features/deals/server/b.ts: another capability’s server is reached through its index.ts",
 		]);
-		expect(from(type("src/features/tasks/server/b.ts"))).toHaveLength(1);
-		expect(from("src/features/tasks/ui/B.tsx")).toHaveLength(1);
+		expect(from(type("src/features/deals/server/b.ts"))).toHaveLength(1);
+		expect(from("src/features/deals/ui/B.tsx")).toHaveLength(1);
 	});
 	test("a capability keeps to its shape, and its index knows no screen", () => {
 		expect(said({ "src/features/deals/helpers/a.ts": [] })).toEqual([
@@ -68,16 +68,23 @@ describe("the layer check", () => {
 		expect(said({ "src/core/d.ts": ["node:fs"] })).toEqual(["src/core/d.ts imports node:fs: the core imports nothing but itself"]);
 		expect(said({ "src/core/d.ts": ["zod"] })).toHaveLength(1);
 	});
-	test("finds circles and dead files; types alone make no circle", () => {
+	test("finds circles, those of types too, and dead files", () => {
 		expect(said({ "src/ui/a.tsx": ["src/ui/b.tsx"], "src/ui/b.tsx": ["src/ui/a.tsx"] })).toEqual(["a circle: src/ui/a.tsx → src/ui/b.tsx → src/ui/a.tsx"]);
-		expect(said({ "src/ui/a.tsx": ["src/ui/b.tsx"], "src/ui/b.tsx": [type("src/ui/a.tsx")] })).toEqual([]);
+		expect(said({ "src/ui/a.tsx": ["src/ui/b.tsx"], "src/ui/b.tsx": [type("src/ui/a.tsx")] })).toHaveLength(1);
 		expect(violations(new Map([["src/ui/a.tsx", []]]))).toEqual(["src/ui/a.tsx is dead: nothing reaches it"]);
+	});
+	test("keeps capabilities in their order, types too", () => {
+		const [list, sheet] = ["src/features/deals/ui/List.tsx", "src/features/sheet/ui/Sheet.tsx"];
+		expect(said({ [list]: [sheet], [sheet]: [] })).toEqual([`${list} imports ${sheet}: deals comes before sheet, and may not know it`]);
+		expect(said({ [list]: [type(sheet)], [sheet]: [] })).toHaveLength(1);
+		expect(said({ [sheet]: [list, type(list)], [list]: [] })).toEqual([]);
+		expect(said({ "src/features/unheard/ui/A.tsx": [list], [list]: [] })[0]).toContain("every capability has its place");
 	});
 	test("reads the project as it is, and finds it sound", () => {
 		const imports = readImports() as Map<string, { to: string; type: boolean }[]>;
 		expect(imports.get("src/core/bridge/bridge.ts")).toContainEqual({ to: "src/core/bridge/scope.ts", type: false });
 		expect(imports.get("src/app/deals/page.tsx")).toContainEqual({ to: "src/features/deals/server/packedDeals.ts", type: false });
-		expect(imports.get("src/features/sheet/ui/SheetPanel.tsx")).toContainEqual({ to: "src/features/sheet/server/readSheet.ts", type: true });
+		expect(imports.get("src/features/sheet/ui/SheetPanel.tsx")).toContainEqual({ to: "src/features/sheet/server/sheetView.ts", type: true });
 		expect(imports.get("src/features/changes/ui/river/useRiver.ts")).toContainEqual({ to: "src/workers/river.ts", type: false });
 		expect(imports.get("src/instrumentation.ts")).toContainEqual({ to: "src/app/server/jobs.ts", type: false });
 		expect(violations(imports)).toEqual([]);

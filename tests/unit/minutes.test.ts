@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { CALLS } from "@/core/rounds/call";
+import { CALLS } from "@/core/rounds/calls";
 import { FATES } from "@/core/rounds/promise";
 import { briefOf, briefText } from "@/features/rounds/server/briefOf";
+import type { MinutesView } from "@/features/rounds/server/minutesView";
 import type { PromiseView } from "@/features/rounds/server/promises";
-import type { MinutesView } from "@/features/rounds/server/readMinutes";
 import { saidOf } from "@/features/rounds/server/readMinutes";
 import { minutesMarkdown } from "@/features/rounds/table/markdown";
 import type { SheetView } from "@/features/sheet";

@@ -2,6 +2,7 @@ import { redirect } from "next/navigation";
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, restAddress, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
+import { DealSlots } from "@/features/dealSlots";
 import { editChoices } from "@/features/deals/server/editChoices";
 import { goesWithPage, packedDeals } from "@/features/deals/server/packedDeals";
 import { statusAsked } from "@/features/deals/server/readDeals";
@@ -28,14 +29,16 @@ export default async function DealsPage({ searchParams }: { searchParams: Search
 		const frame = await frameView(context, viewpoint);
 		return (
 			<Frame view={frame}>
-				<DealsScreen
-					packed={goesWithPage(context, viewpoint) ? packedDeals(context, viewpoint, status) : null}
-					rest={restAddress("/deals/rows", { ...query, ...asked }, context.organisation.revision)}
-					frame={frame.sentence}
-					mayAssign={may(context.actor, "assignTasks") && !viewpoint.seen.past}
-					choices={may(context.actor, "editDeals") && !viewpoint.seen.past ? editChoices(context) : null}
-					views={views}
-				/>
+				<DealSlots>
+					<DealsScreen
+						packed={goesWithPage(context, viewpoint) ? packedDeals(context, viewpoint, status) : null}
+						rest={restAddress("/deals/rows", { ...query, ...asked }, context.organisation.revision)}
+						frame={frame.sentence}
+						mayAssign={may(context.actor, "assignTasks") && !viewpoint.seen.past}
+						choices={may(context.actor, "editDeals") && !viewpoint.seen.past ? editChoices(context) : null}
+						views={views}
+					/>
+				</DealSlots>
 			</Frame>
 		);
 	});

@@ -7,6 +7,7 @@ import { largestDeals } from "@/features/deals/server/readDeals";
 import { groupingAsked, readPeriod } from "@/features/period/server/readPeriod";
 import { NoBounds, PeriodScreen } from "@/features/period/ui/PeriodScreen";
 import { PeriodTabs } from "@/features/period/ui/PeriodTabs";
+import { PeriodSlots } from "@/features/periodSlots";
 import { signedIn } from "@/platform/http/session";
 import { may } from "@/platform/rights";
 import { resolveViewpoint } from "@/platform/viewpoint";
@@ -31,14 +32,16 @@ export default async function PeriodPage({ searchParams }: { searchParams: Searc
 			<Frame view={frame}>
 				<PeriodTabs current="stand" />
 				{view && period ? (
-					<PeriodScreen
-						view={view}
-						frame={frame.sentence}
-						revision={frame.revision}
-						behind={view.state === "to come" ? [] : beside(`..${formatDay(period.start - 1)}`)}
-						undated={beside("none")}
-						choices={may(context.actor, "editDeals") && !viewpoint.seen.past ? editChoices(context) : null}
-					/>
+					<PeriodSlots>
+						<PeriodScreen
+							view={view}
+							frame={frame.sentence}
+							revision={frame.revision}
+							behind={view.state === "to come" ? [] : beside(`..${formatDay(period.start - 1)}`)}
+							undated={beside("none")}
+							choices={may(context.actor, "editDeals") && !viewpoint.seen.past ? editChoices(context) : null}
+						/>
+					</PeriodSlots>
 				) : (
 					<NoBounds />
 				)}

@@ -1,9 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { day, makeRules } from "../../../tests/kit/company";
-import type { Severity } from "../flags/rule";
+import type { Severity } from "../flags/settings";
 import { NO_DAY } from "../time/day";
-import { type AttentionSettings, attentionOf, byAttention } from "./attention";
+import { attentionOf, byAttention } from "./attention";
+import type { AttentionSettings } from "./settings";
 
 const { calendar } = makeRules();
 const seen = day("2026-11-24");

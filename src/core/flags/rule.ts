@@ -1,4 +1,4 @@
-import type { AttentionSettings } from "../attention/attention";
+import type { AttentionSettings } from "../attention/settings";
 import type { Company } from "../company";
 import type { Contact } from "../contact/contact";
 import type { Path } from "../history/path";
@@ -7,12 +7,7 @@ import type { UsualTimes } from "../history/usual";
 import type { Qualification } from "../qualification/score";
 import type { Day } from "../time/day";
 import type { Trail } from "../trail/trail";
-import type { FlagSettings } from "./settings";
-
-export type Severity = 1 | 2 | 3;
-
-/** Kinds of data that an organisation may have none of at all. */
-export type DataKind = "activities" | "contacts" | "questions";
+import type { DataKind, FlagSettings, SettingSpec, Severity } from "./settings";
 
 /** What every open deal is measured against on a day: computed once a day for the organisation. */
 export interface Norms {
@@ -115,20 +110,6 @@ export class Flag implements FlagWords {
 	get remedy(): string {
 		return this.words.remedy;
 	}
-}
-
-/** A number a rule can be set by. From its own description come the form, the check and the API. */
-export interface SettingSpec {
-	readonly words: string;
-	readonly unit: string;
-	/** an amount in minor units of the base currency, which forms show in whole ones */
-	readonly money?: true;
-	/** null: worked out from the data, as the words say */
-	readonly standard: number | null;
-	readonly min: number;
-	readonly max: number;
-	/** the only values it may have, where not all between min and max are */
-	readonly choices?: readonly number[];
 }
 
 export type Settings = Readonly<Record<string, number | null>>;

@@ -1,5 +1,5 @@
 import { PERCENTILES, type Percentile } from "../history/usual";
-import type { SettingSpec } from "./rule";
+import type { SettingSpec } from "./settings";
 
 /** A setting that is one of the percentiles at which usual times are known. */
 export const percentileSetting = (words: string, standard: Percentile): SettingSpec => ({

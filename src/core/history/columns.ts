@@ -25,46 +25,63 @@ export interface VersionRow {
 
 export const NONE = -1;
 export const REMOVED = -1;
+
+/** A version that says nothing yet. */
+export const BLANK_VERSION: Omit<VersionRow, "deal" | "at" | "id"> = {
+	stage: REMOVED,
+	amount: Number.NaN,
+	currency: NONE,
+	close: NO_DAY,
+	owner: NONE,
+	category: NONE,
+	nextStepDay: NO_DAY,
+	nextStep: "",
+};
+
 export const CATEGORIES = ["commit", "best_case", "pipeline", "left_out"] as const;
 export type Category = (typeof CATEGORIES)[number];
 /** Words that files use for a category which is called otherwise here. */
 export const OTHER_CATEGORY_WORDS: Readonly<Record<string, Category>> = { omitted: "left_out" };
 
-/** The versions of all deals as columns, sorted by deal and instant; deal i owns rows offsets[i] to offsets[i + 1] − 1. */
-export interface History {
-	readonly offsets: Int32Array;
-	readonly at: Float64Array;
-	readonly day: Int32Array;
-	readonly stage: Int16Array;
-	readonly amount: Float64Array;
-	readonly currency: Int16Array;
-	readonly close: Int32Array;
-	readonly owner: Int32Array;
-	readonly category: Int8Array;
-	readonly nextStepDay: Int32Array;
-	readonly id: Float64Array;
+/** What the columns of versions hold a value in, in the order in which they are copied. */
+const COLUMNS = {
+	at: Float64Array,
+	day: Int32Array,
+	stage: Int16Array,
+	amount: Float64Array,
+	currency: Int16Array,
+	close: Int32Array,
+	owner: Int32Array,
+	category: Int8Array,
+	nextStepDay: Int32Array,
+	id: Float64Array,
 	/** index in `texts` of the next step in words */
-	readonly nextStep: Int32Array;
+	nextStep: Int32Array,
+} as const;
+type ColumnName = keyof typeof COLUMNS;
+/** The array that a constructor makes, over whatever buffer: columns may be shared with a worker. */
+type ArrayOf<C> = C extends Float64ArrayConstructor
+	? Float64Array
+	: C extends Int32ArrayConstructor
+		? Int32Array
+		: C extends Int16ArrayConstructor
+			? Int16Array
+			: Int8Array;
+type Columns = { readonly [K in ColumnName]: ArrayOf<(typeof COLUMNS)[K]> };
+export const HISTORY_COLUMNS = Object.keys(COLUMNS) as readonly ColumnName[];
+
+/** The versions of all deals as columns, sorted by deal and instant; deal i owns rows offsets[i] to offsets[i + 1] − 1. */
+export interface History extends Columns {
+	readonly offsets: Int32Array;
 	/** each text once, however many versions share it; the first is the empty one */
 	readonly texts: readonly string[];
 }
 
-const COLUMNS = ["at", "day", "stage", "amount", "currency", "close", "owner", "category", "nextStepDay", "id", "nextStep"] as const;
-
 /** Columns with room for n versions, all zero yet. */
-const emptyColumns = (n: number) => ({
-	at: new Float64Array(n),
-	day: new Int32Array(n),
-	stage: new Int16Array(n),
-	amount: new Float64Array(n),
-	currency: new Int16Array(n),
-	close: new Int32Array(n),
-	owner: new Int32Array(n),
-	category: new Int8Array(n),
-	nextStepDay: new Int32Array(n),
-	id: new Float64Array(n),
-	nextStep: new Int32Array(n),
-});
+const emptyColumns = (n: number) => Object.fromEntries(HISTORY_COLUMNS.map((name) => [name, new COLUMNS[name](n)])) as unknown as Columns;
+
+/** The columns whose value is a version's as it is. */
+const PLAIN = HISTORY_COLUMNS.filter((name): name is Exclude<ColumnName, "day" | "nextStep"> => name !== "day" && name !== "nextStep");
 
 /** The next step of a version in words; empty where there is none. */
 export function nextStepOf(history: History, row: number): string {
@@ -73,7 +90,7 @@ export function nextStepOf(history: History, row: number): string {
 
 /** Bytes that the columns take, texts by their letters. */
 export function sizeOf(history: History): number {
-	const columns = COLUMNS.reduce((sum, name) => sum + history[name].byteLength, history.offsets.byteLength);
+	const columns = HISTORY_COLUMNS.reduce((sum, name) => sum + history[name].byteLength, history.offsets.byteLength);
 	return history.texts.reduce((sum, text) => sum + 2 * text.length + 16, columns);
 }
 
@@ -99,16 +116,8 @@ export function columnsOf(deals: number, count: number, sorted: Iterable<Version
 	let i = 0;
 	for (const row of sorted) {
 		history.offsets[row.deal + 1] = (history.offsets[row.deal + 1] as number) + 1;
-		history.at[i] = row.at;
+		for (const name of PLAIN) history[name][i] = row[name];
 		history.day[i] = zone.dayOf(row.at);
-		history.stage[i] = row.stage;
-		history.amount[i] = row.amount;
-		history.currency[i] = row.currency;
-		history.close[i] = row.close;
-		history.owner[i] = row.owner;
-		history.category[i] = row.category;
-		history.nextStepDay[i] = row.nextStepDay;
-		history.id[i] = row.id;
 		history.nextStep[i] = place(row.nextStep);
 		i++;
 	}
@@ -149,7 +158,7 @@ export function withVersions(history: History, from: ArrayLike<number>, rows: re
 		const [source, at] = sourceOf(first);
 		let count = 1;
 		while (first + count < deals && follows(sourceOf(first + count), source, at + count)) count++;
-		for (const name of COLUMNS) {
+		for (const name of HISTORY_COLUMNS) {
 			next[name].set(source[name].subarray(source.offsets[at], source.offsets[at + count]) as never, offsets[first] as number);
 		}
 		first += count;

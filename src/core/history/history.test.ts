@@ -4,7 +4,7 @@ import { day, makeCompany, type TestVersion } from "../../../tests/kit/company";
 import { percentile } from "../statistics/percentile";
 import { NO_DAY } from "../time/day";
 import { trailOf } from "../trail/trail";
-import { asOf, dayEnds, type History, makeHistory, NONE, nextStepOf, renumbered, type VersionRow, withVersions } from "./columns";
+import { asOf, BLANK_VERSION, dayEnds, type History, makeHistory, NONE, nextStepOf, renumbered, type VersionRow, withVersions } from "./columns";
 import { pathOf, stageTotal } from "./path";
 import { usualTimes } from "./usual";
 
@@ -37,6 +37,7 @@ describe("seen on a day", () => {
 				const { zone } = company.rules;
 				const start = day("2026-03-01");
 				const versions = rows.map((r, i) => ({
+					...BLANK_VERSION,
 					deal: r.deal,
 					at: start * 86_400_000 + r.hour * 3_600_000,
 					stage: 0,
@@ -45,8 +46,6 @@ describe("seen on a day", () => {
 					close: NO_DAY,
 					owner: 0,
 					category: 0,
-					nextStepDay: NO_DAY,
-					nextStep: "",
 					id: i,
 				}));
 				const history = makeHistory(5, versions, zone);
@@ -187,6 +186,7 @@ describe("columns with other versions of some deals", () => {
 	const versions = fc.array(fc.integer({ min: 0, max: 300 }), { minLength: 0, maxLength: 4 });
 	const rows = (deal: number, list: readonly number[], from: number): VersionRow[] =>
 		list.map((hour, i) => ({
+			...BLANK_VERSION,
 			deal,
 			at: hour * 3_600_000,
 			stage: i % 3,
@@ -195,7 +195,6 @@ describe("columns with other versions of some deals", () => {
 			close: NO_DAY,
 			owner: 0,
 			category: 2,
-			nextStepDay: NO_DAY,
 			nextStep: `step ${i}`,
 			id: from + deal * 10 + i,
 		}));

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, makeRules, type TestDeal } from "../../../tests/kit/company";
-import { attentionOf, attentionOn } from "../attention/attention";
+import { attentionOf } from "../attention/attention";
+import { attentionOn } from "../attention/settings";
 import { survivalOf } from "../statistics/survival";
 import { apart, shareOf } from "../statistics/wilson";
 import { formatDay, weekday } from "../time/day";

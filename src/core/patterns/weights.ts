@@ -1,6 +1,7 @@
-import { type AttentionSettings, attentionOf } from "../attention/attention";
+import { attentionOf } from "../attention/attention";
+import type { AttentionSettings } from "../attention/settings";
 import type { Company } from "../company";
-import type { Severity } from "../flags/rule";
+import type { Severity } from "../flags/settings";
 import { normsOn } from "../inspect";
 import { type Share, shareOf } from "../statistics/wilson";
 import { type Due, dueOver } from "./due";

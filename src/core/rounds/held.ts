@@ -1,6 +1,5 @@
-import { NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
-import { CALLS, type Call, type Called } from "./call";
+import { CALLS, type Call, type Called, callKind } from "./calls";
 
 /** What came of a deal that was called: how it stands, and when it was closed. */
 export interface Came {
@@ -10,13 +9,11 @@ export interface Came {
 
 /** Whether a call came true by the end of its period; null as long as the period runs and nothing has settled it. */
 export function cameTrue({ call, to }: Called, period: Period, came: Came, seen: number): boolean | null {
-	const wonInTime = came.status === "won" && came.closedDay <= period.end;
-	if (wonInTime) return call === "holds" || call === "shaky" || (call === "moves" && to !== NO_DAY && to <= period.end);
-	if (came.status === "lost") return call === "gone";
-	if (seen <= period.end) return null;
+	const kind = callKind(call);
+	if (came.status === "won" && came.closedDay <= period.end) return kind.trueIfWon(period, to);
+	if (came.status === "lost") return kind.trueIfLost;
 	// The period is over, and it was not won in it.
-	if (call === "moves") return to > period.end || to === NO_DAY;
-	return call === "gone" ? null : false;
+	return seen <= period.end ? null : kind.trueIfNot(period, to);
 }
 
 /** How calls held: how many of each, how many came true or not, and how many can't be told yet. */

@@ -5,7 +5,7 @@ import { inspect, normsOn } from "../inspect";
 import type { TaskFacts } from "../tasks/task";
 import { NO_DAY } from "../time/day";
 import { ASKS, asksOf, preparedOf } from "./asks";
-import { CALLS } from "./call";
+import { CALLS } from "./calls";
 import { cameTrue, heldOf } from "./held";
 import { countFates, FATES, fateOn, promisedFor } from "./promise";
 import { type Counting, countsByCall, countsByWord, differences, totalsOf } from "./totals";

@@ -1,6 +1,6 @@
-import { NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
-import type { Called } from "./call";
+import { isWithin } from "./call";
+import { type Called, callKind } from "./calls";
 
 /** An open deal as a round counts it. */
 export interface Counting {
@@ -25,17 +25,13 @@ export interface Totals {
 	readonly called: number;
 }
 
-const inside = (period: Period, day: number) => day !== NO_DAY && day >= period.start && day <= period.end;
-
 /** What a rep says of a deal: it counts in the period if it is in commit and due then. */
-export const countsByWord = (period: Period, { category, close, amount }: Counting): number => (category === "commit" && inside(period, close) ? amount : 0);
+export const countsByWord = (period: Period, { category, close, amount }: Counting): number => (category === "commit" && isWithin(period, close) ? amount : 0);
 
-/** What the calls say of it: *holds* counts, *moves* where its new day lies within the period, *shaky* and *gone* don't. */
+/** What the calls say of it; a deal without a call counts by the rep’s word. */
 export function countsByCall(period: Period, deal: Counting): number {
 	if (!deal.called) return countsByWord(period, deal);
-	const { call, to } = deal.called;
-	if (call === "holds") return deal.amount;
-	return call === "moves" && inside(period, to) ? deal.amount : 0;
+	return callKind(deal.called.call).counts(period, deal.called.to) ? deal.amount : 0;
 }
 
 /** Adds up what a period comes to; it adds up over people. */
@@ -45,7 +41,7 @@ export function totalsOf(period: Period, won: number, deals: Iterable<Counting>)
 		byWord += countsByWord(period, deal);
 		byCalls += countsByCall(period, deal);
 		if (deal.called) called++;
-		if (deal.called?.call === "shaky") shaky += deal.amount;
+		if (deal.called && callKind(deal.called.call).beside) shaky += deal.amount;
 	}
 	return { byWord, byCalls, shaky, called };
 }

@@ -2,7 +2,7 @@ import { type SQL, sql } from "drizzle-orm";
 import type { Rest } from "@/core/attention/rest";
 import type { DealFacts, QuoteFacts, Rules } from "@/core/company";
 import type { Activity, Direction } from "@/core/contact/contact";
-import type { DataKind } from "@/core/flags/rule";
+import type { DataKind } from "@/core/flags/settings";
 import { CATEGORIES, makeHistory, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
 import { rankStages, type StageKind } from "@/core/history/stage";
 import { parseDecimal } from "@/core/money/decimal";

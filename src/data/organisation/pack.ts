@@ -2,14 +2,17 @@ import { promisify } from "node:util";
 import { deserialize, serialize } from "node:v8";
 import { gunzip, gzip } from "node:zlib";
 import { asc, sql } from "drizzle-orm";
+import { HISTORY_COLUMNS } from "@/core/history/columns";
 import type { Db, Sql } from "../db";
 import { packs } from "../schema";
 import { adopt, type DealInputs, dealInputs, type KeptDeals } from "./inputs";
 import type { Frame } from "./load";
 import type { OrganisationState } from "./state";
 
-/** Raised whenever what is kept of a deal in memory takes another shape: packs of another form are not read. */
-export const FORM = "7";
+/** Raised whenever what is kept of a deal beside its versions takes another shape. */
+export const SHAPE = 7;
+/** Packs of another form are not read: it names the columns of versions too, so that a new one needs no thought. */
+export const FORM = `${SHAPE} ${HISTORY_COLUMNS.join(" ")}`;
 /** below so many deals reading the rows is quick */
 const WORTH = 2000;
 /** a pack that is so many writes behind is made anew */

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { check, integer, jsonb, numeric, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
-import type { AttentionSettings } from "../../core/attention/attention";
+import type { AttentionSettings } from "../../core/attention/settings";
 import type { FlagSettings } from "../../core/flags/settings";
 import type { ReasonReturns } from "../../core/patterns/comeBack";
 import { day } from "./columns";

@@ -5,25 +5,28 @@ import { editDeals, previewEdit } from "./server/editDeals";
 import { exportTable } from "./server/exportTable";
 import { listDeals } from "./server/listDeals";
 import { goesWithPage, packedDeals } from "./server/packedDeals";
-import { readDeal } from "./server/readDeal";
 import { countAct, largestDeals, readDeals } from "./server/readDeals";
 import { undoEdit } from "./server/undoEdit";
 import { changeView, openWith, orderViews, readViews, removeView, saveView } from "./server/views";
 
 export { aheadOf } from "./server/datedAhead";
+export { dealJson, dealSchema, flagSchema, levelSchema } from "./server/dealJson";
 export { type EditChoices, editChoices } from "./server/editChoices";
-export { applyEdit } from "./server/editDeals";
+export { applyEdit, editDeals } from "./server/editDeals";
+export { FIELD_ANSWERS } from "./server/fieldSchemas";
 export { goesWithPage } from "./server/packedDeals";
-export { type DealRow, listedDeals, readDeals } from "./server/readDeals";
+export { changeSchema } from "./server/planEdit";
+export { listedDeals, readDeals } from "./server/readDeals";
 export { revertEdits } from "./server/undoEdit";
 export { readViews } from "./server/views";
+export type { DealRow } from "./table/row";
 
 /** The list a manager lives in: open deals by attention, with views of one's own, and every edit of a deal. */
 export const deals = capability({
 	key: "deals",
 	commands: [editDeals, undoEdit, correctAhead, saveView, changeView, removeView, orderViews, openWith],
 	lookups: [previewEdit],
-	queries: [readDeals, largestDeals, listDeals, readDeal, packedDeals, goesWithPage, exportTable, readViews],
+	queries: [readDeals, largestDeals, listDeals, packedDeals, goesWithPage, exportTable, readViews],
 	calls: dealCalls,
 	rail: { path: "/deals", words: "Deals", key: "d", count: { says: "at act", of: countAct } },
 	keys: [

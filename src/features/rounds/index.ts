@@ -1,3 +1,4 @@
+import { CALL_KINDS } from "@/core/rounds/calls";
 import { capability } from "@/platform/capability";
 import { roundCallsOfApi } from "./server/calls";
 import { goTo, noteRound, placeDeal, promise, takeDeal } from "./server/conduct";
@@ -18,9 +19,10 @@ import { startRound } from "./server/startRound";
 import { readWalk, startWalk } from "./server/startWalk";
 
 export { plansOf, roundsEndedSince } from "./server/ended";
+export type { MinutesView } from "./server/minutesView";
 export { nextOf } from "./server/plans";
 export { type CallTold, callsTold } from "./server/readHeld";
-export { type MinutesView, readMinutes, saidOf, totalsHeading } from "./server/readMinutes";
+export { readMinutes, saidOf, totalsHeading } from "./server/readMinutes";
 export { totalsToKeep } from "./server/totals";
 
 const IN_A_ROUND = { on: "/rounds/", where: "In a round" };
@@ -58,7 +60,7 @@ export const rounds = capability({
 	often: [{ name: "end-rests", afterWrites: true, run: endRests }],
 	rail: { path: "/rounds", words: "Rounds", key: "r", count: { says: "due", of: countDueRounds } },
 	keys: [
-		{ key: "1 to 4", words: "holds, shaky, moves, gone", ...IN_A_ROUND },
+		{ key: `1 to ${CALL_KINDS.length}`, words: CALL_KINDS.map(({ words }) => words.toLowerCase()).join(", "), ...IN_A_ROUND },
 		{ key: "J and K", words: "next and previous deal", ...IN_A_ROUND },
 		{ key: "T", words: "promise a task", ...IN_A_ROUND },
 		{ key: "N", words: "note something of the deal", ...IN_A_ROUND },

@@ -1,18 +1,22 @@
 import { capability } from "@/platform/capability";
+import { sheetCalls } from "./server/calls";
 import { addStep, changeStep, removeStep } from "./server/closePlan";
 import { addPerson, removePerson, setRole } from "./server/dealPeople";
 import { answerQuote, sendQuote } from "./server/dealQuotes";
 import { logActivity, settleActivity } from "./server/logActivity";
+import { readDeal } from "./server/readDeal";
 import { readSheet } from "./server/readSheet";
 import { takeBackNote, writeNote } from "./server/writeNote";
 
-export { readSheet, type SheetView } from "./server/readSheet";
+export { readSheet } from "./server/readSheet";
+export type { SheetView } from "./server/sheetView";
 
 /** One deal with everything behind its figures, and what is written on it. */
 export const sheet = capability({
 	key: "sheet",
 	commands: [writeNote, takeBackNote, logActivity, settleActivity, addStep, changeStep, removeStep, addPerson, removePerson, setRole, sendQuote, answerQuote],
-	queries: [readSheet],
+	queries: [readSheet, readDeal],
+	calls: sheetCalls,
 	keys: [
 		{ key: "E", words: "change a field of the deal", on: "/deals/", where: "On a sheet" },
 		{ key: "N", words: "write a note", on: "/deals/", where: "On a sheet" },

@@ -1,4 +1,4 @@
-import type { AttentionSettings } from "../../core/attention/attention";
+import type { AttentionSettings } from "../../core/attention/settings";
 import type { FlagSettings } from "../../core/flags/settings";
 import type { ReasonReturns } from "../../core/patterns/comeBack";
 import type { BundleFile } from "./spec";

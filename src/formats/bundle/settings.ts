@@ -1,7 +1,8 @@
 import { z } from "zod";
-import { ATTENTION_SETTINGS, type AttentionName, type AttentionSettings, attentionValues } from "../../core/attention/attention";
+import { ATTENTION_SETTINGS, type AttentionName, type AttentionSettings, attentionValues } from "../../core/attention/settings";
 import { RULES } from "../../core/flags/list";
-import type { Rule, SettingSpec } from "../../core/flags/rule";
+import type { Rule } from "../../core/flags/rule";
+import type { SettingSpec } from "../../core/flags/settings";
 import { exponentOf } from "../../core/money/currency";
 import { parseDay } from "../../core/time/day";
 import { readText } from "../text";

@@ -1,4 +1,4 @@
-import type { Severity } from "@/core/flags/rule";
+import type { Severity } from "@/core/flags/settings";
 
 const WEIGHT: Record<Severity, string> = { 1: "light", 2: "serious", 3: "severe" };
 

@@ -2,6 +2,7 @@ import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, viewpointQuery } from "@/app/server/query";
 import { formatDay } from "@/core/time/day";
+import { SheetSlots } from "@/features/dealSlots";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { SheetPage } from "@/features/sheet/ui/SheetPage";
 import { signedIn } from "@/platform/http/session";
@@ -23,7 +24,9 @@ export default async function DealPage({ params, searchParams }: Props) {
 		const view = await readSheet(context, id, formatDay(viewpoint.seen.day), formatDay(viewpoint.against.day));
 		return (
 			<Frame view={await frameView(context, viewpoint)}>
-				<SheetPage view={view} />
+				<SheetSlots>
+					<SheetPage view={view} />
+				</SheetSlots>
 			</Frame>
 		);
 	});

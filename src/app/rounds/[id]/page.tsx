@@ -1,6 +1,7 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, wordsOf } from "@/app/server/query";
+import { SheetSlots } from "@/features/dealSlots";
 import { readMinutes } from "@/features/rounds/server/readMinutes";
 import { readRound } from "@/features/rounds/server/readRound";
 import { MinutesScreen } from "@/features/rounds/ui/MinutesScreen";
@@ -30,7 +31,9 @@ export default async function RoundPage({ params, searchParams }: Props) {
 				{minutes ? (
 					<MinutesScreen view={await readMinutes(context, id)} mayHold={may(context.actor, "holdRounds")} />
 				) : (
-					<RoundScreen view={round} asked={deal ?? null} />
+					<SheetSlots>
+						<RoundScreen view={round} asked={deal ?? null} />
+					</SheetSlots>
 				)}
 			</Frame>
 		);

@@ -1,7 +1,7 @@
 import { and, gte, inArray, lt } from "drizzle-orm";
 import { byAttention } from "@/core/attention/attention";
 import { categoryOf, type DealSeen } from "@/core/inspect";
-import type { Call } from "@/core/rounds/call";
+import type { Call } from "@/core/rounds/calls";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { formatRange, quarterOf } from "@/core/time/period";
 import type { Tx } from "@/data/db";

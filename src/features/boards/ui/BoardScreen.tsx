@@ -2,7 +2,7 @@
 import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { type ReactNode, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { Button, Dropdown } from "react-bootstrap";
 import { useAddress } from "@/ui/frame/address";
 import { useRun } from "@/ui/run";
@@ -10,26 +10,14 @@ import { useAct, useRefresh } from "@/ui/useAct";
 import type { Board } from "../server/boards";
 import type { BoardReader } from "../server/openings";
 import { settle } from "../table/layout";
-import type { TileSetting } from "../table/setting";
 import { BoardMenu } from "./BoardMenu";
+import type { KindView, ShownTile } from "./shown";
 import { TileDialog } from "./TileDialog";
 import "./boards.css";
 
 /** The grid package is large, and most look at a board without arranging it. */
 const Arranging = dynamic(() => import("./Arranging").then((module) => module.Arranging), { ssr: false });
 
-export interface ShownTile {
-	readonly title: string;
-	readonly opens: { readonly path: string; readonly more?: Readonly<Record<string, string>> } | null;
-	readonly node: ReactNode;
-}
-export interface KindView {
-	readonly key: string;
-	readonly words: string;
-	readonly about: string;
-	readonly size: { readonly w: number; readonly h: number };
-	readonly settings: readonly TileSetting[];
-}
 type Tile = Board["tiles"][number];
 
 interface Props {

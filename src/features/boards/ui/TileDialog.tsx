@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { Button, Form, Modal } from "react-bootstrap";
 import type { Board } from "../server/boards";
-import type { KindView } from "./BoardScreen";
+import type { KindView } from "./shown";
 
 type Tile = Board["tiles"][number];
 

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { fieldOf } from "@/core/deal/fields";
 import type { FieldKey } from "@/core/deal/state";
-import type { DealRow } from "../server/readDeals";
+import type { DealRow } from "../table/row";
 import type { CellSetting } from "./column";
 
 /** Opens the box to change what it shows; where nothing may be changed, only shows it. */

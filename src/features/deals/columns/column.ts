@@ -5,10 +5,8 @@ import type { OrganisationState } from "@/data/organisation/state";
 import type { Viewpoint } from "@/platform/viewpoint";
 import type { TrailSpan } from "@/ui/parts/Trail";
 import type { TermKey } from "@/ui/terms";
-import type { DealRow } from "../server/readDeals";
+import type { Cell, DealRow } from "../table/row";
 
-/** A value of a deal as a table shows it: amounts in base minor units, days ISO. */
-export type Cell = string | number | null;
 export type ColumnKind = "text" | "amount" | "count" | "day" | "percent";
 
 /** What a cell needs beside its deal. */

@@ -3,7 +3,7 @@ import { currencySign, shortAmount } from "@/core/money/words";
 import { parseDay } from "@/core/time/day";
 import { longDay } from "@/core/time/words";
 import { plural } from "@/core/words/grammar";
-import type { DealRow } from "../server/readDeals";
+import type { DealRow } from "../table/row";
 
 /** One condition on the deals of a table, as it stands in an address: `amount.from.50000`, `stage.in.Terms|Proposal`. */
 export interface Filter {

@@ -1,13 +1,14 @@
 import { z } from "zod";
 import { LIGHTS } from "@/core/attention/attention";
-import { CATEGORIES, nextStepOf } from "@/core/history/columns";
+import { stateAt } from "@/core/deal/fields";
 import { STAGE_KINDS } from "@/core/history/stage";
-import { categoryOf, type DealSeen, rowOf } from "@/core/inspect";
+import { type DealSeen, rowOf } from "@/core/inspect";
 import { LEVELS } from "@/core/qualification/score";
 import type { Day } from "@/core/time/day";
 import { formatDay, isoOrNull } from "@/core/time/day";
 import { outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
+import { FIELD_ANSWERS } from "./fieldSchemas";
 
 const day = z.iso.date().meta({ description: "ISO day" });
 
@@ -27,16 +28,10 @@ export const dealSchema = z
 		accountId: z.string().nullable(),
 		accountName: z.string().nullable(),
 		status: z.enum(STAGE_KINDS),
+		...FIELD_ANSWERS,
 		stage: z.string(),
-		amount: z.number().int().nullable(),
-		currency: z.string().nullable(),
 		amountBase: z.number().int(),
 		baseCurrency: z.string(),
-		closeDate: day.nullable(),
-		ownerId: z.string().nullable(),
-		category: z.enum(CATEGORIES).nullable(),
-		nextStep: z.string().nullable(),
-		nextStepDate: day.nullable(),
 		versionId: z.number().int().meta({ description: "the version seen; a write must name it" }),
 		createdOn: day,
 		closedOn: day.nullable(),
@@ -86,7 +81,7 @@ export function dealJson(organisation: OrganisationState, seen: DealSeen, day: D
 	const { history, rules } = company;
 	const name = organisation.deals[seen.deal] as OrganisationState["deals"][number];
 	const facts = company.deals[seen.deal];
-	const amount = history.amount[rowOf(history, seen)] as number;
+	const row = rowOf(history, seen);
 	const { trail, contact, qualification } = seen;
 	return {
 		id: name.id,
@@ -94,17 +89,11 @@ export function dealJson(organisation: OrganisationState, seen: DealSeen, day: D
 		accountId: name.accountId,
 		accountName: (name.accountId && organisation.accounts.get(name.accountId)?.name) || null,
 		status: seen.status,
+		...stateAt(company, row, (person) => organisation.people[person]?.id ?? null),
 		stage: rules.stages[seen.stageIndex]?.name ?? "",
-		amount: Number.isNaN(amount) ? null : amount,
-		currency: rules.currencies[history.currency[rowOf(history, seen)] as number] ?? null,
 		amountBase: seen.amountBase,
 		baseCurrency: rules.rates.base,
-		closeDate: isoOrNull(seen.close),
-		ownerId: organisation.people[seen.owner]?.id ?? null,
-		category: categoryOf(organisation.company, seen),
-		nextStep: nextStepOf(history, rowOf(history, seen)) || null,
-		nextStepDate: isoOrNull(history.nextStepDay[rowOf(history, seen)] as number),
-		versionId: history.id[rowOf(history, seen)] as number,
+		versionId: history.id[row] as number,
 		createdOn: formatDay(facts?.createdDay ?? 0),
 		closedOn: isoOrNull(seen.path.closedDay),
 		source: name.source,

@@ -1,7 +1,7 @@
+import { FIELDS } from "@/core/deal/fields";
+import type { FieldKey } from "@/core/deal/state";
 import { stageTimes } from "@/core/flags/agingStage";
-import type { Severity } from "@/core/flags/rule";
 import { asOf, nextStepOf } from "@/core/history/columns";
-import type { StageKind } from "@/core/history/stage";
 import { amountBaseOf, categoryOf, type DealSeen, rowOf } from "@/core/inspect";
 import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
@@ -12,78 +12,11 @@ import { accountName, ownerShort } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { FIGURES } from "../columns";
-import type { Cell } from "../columns/column";
+import type { DealRow } from "../table/row";
 
-/** One line of the list of deals. Amounts in base minor units, days ISO. */
-export interface DealRow {
-	readonly id: string;
-	readonly name: string;
-	readonly account: string;
-	readonly owner: string;
-	/** told apart from everybody else's */
-	readonly ownerShort: string;
-	readonly ownerId: string | null;
-	/** false when nobody who works here owns it */
-	readonly ownerActive: boolean;
-	readonly stage: string;
-	readonly rank: number;
-	readonly stageAge: number;
-	readonly usual: number;
-	readonly usualLimit: number;
-	/** how many of the won deals took no more than the limit, in words */
-	readonly usualMost: string;
-	readonly usualMeasured: boolean;
-	readonly amount: number;
-	readonly amountBlank: boolean;
-	readonly weighted: number;
-	/** what the amount changed by since the earlier moment; null when the deal is new since */
-	readonly change: number | null;
-	readonly close: string | null;
-	/** the day it was won or lost; null while it is open */
-	readonly status: StageKind;
-	readonly closedOn: string | null;
-	/** close dates of the trail with the day each was set, oldest first */
-	readonly trail: readonly (readonly [close: string, set: string])[];
-	readonly pushes: number;
-	readonly category: string | null;
-	readonly strength: number;
-	readonly coverage: number;
-	readonly expected: number;
-	readonly gaps: number;
-	readonly flags: readonly { readonly code: string; readonly label: string; readonly severity: Severity; readonly reason: string }[];
-	/** codes of flags that lit since the earlier moment, and of those that went out */
-	readonly newlyLit: readonly string[];
-	readonly wentOut: readonly string[];
-	readonly score: number;
-	readonly level: string;
-	/** the day until which it is left alone; null where it isn't */
-	readonly restsTill: string | null;
-	readonly nextStep: string | null;
-	readonly nextStepDate: string | null;
-	readonly lastTouch: string | null;
-	/** who waits, and since when */
-	readonly waiting: "they" | "we" | null;
-	readonly dealAge: number;
-	readonly created: string;
-	/** chance of being won, 0 to 1, of its stage */
-	readonly probability: number;
-	/** working days to the close date; null without one */
-	readonly runway: number | null;
-	readonly ownAmount: number | null;
-	readonly ownCurrency: string;
-	/** the version seen; an edit names it */
-	readonly versionId: number;
-	readonly source: string | null;
-	readonly competitor: string | null;
-	readonly customer: string | null;
-	readonly territory: string | null;
-	readonly industry: string | null;
-	readonly products: readonly string[];
-	readonly families: readonly string[];
-	readonly tags: readonly string[];
-	/** figures of columns of their own, by the column's key */
-	readonly figures: Readonly<Record<string, Cell>>;
-}
+/** versioned fields that a row carries by names of its own */
+const CARRIED: readonly FieldKey[] = ["stage", "amount", "currency", "closeDate", "ownerId", "category", "nextStep", "nextStepDate"];
+const MORE = FIELDS.filter(({ key }) => !CARRIED.includes(key));
 
 /** The line of a deal that was seen, with what it was at the earlier moment. */
 export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier: DealSeen | null, viewpoint: Viewpoint): DealRow {
@@ -149,6 +82,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		products: attributes?.products ?? [],
 		families: attributes?.families ?? [],
 		tags: attributes?.tags ?? [],
+		...(MORE.length ? { more: Object.fromEntries(MORE.map(({ key, at }) => [key, at(company, rowOf(company.history, seen))])) } : {}),
 		figures: Object.fromEntries(FIGURES.map(({ key, figure }) => [key, figure({ seen, organisation, viewpoint })])),
 	};
 }

@@ -7,7 +7,8 @@ import { viewpointKey } from "@/platform/keptFor";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { FIGURES } from "../columns";
-import { type DealRow, dealRow } from "./dealRow";
+import type { DealRow } from "../table/row";
+import { dealRow } from "./dealRow";
 
 /** What a row was made of: while all of it is the same, so is the row. */
 interface Made {

@@ -2,8 +2,6 @@ import { z } from "zod";
 import { differing, fieldOf, valueWords } from "@/core/deal/fields";
 import { missing, needsOf } from "@/core/deal/needs";
 import type { DealState } from "@/core/deal/state";
-import { CATEGORIES } from "@/core/history/columns";
-import { MOST_AMOUNT } from "@/core/money/amount";
 import { worksOn } from "@/core/people/person";
 import { formatDay } from "@/core/time/day";
 import type { Context } from "@/platform/context";
@@ -11,29 +9,17 @@ import { Fault } from "@/platform/fault";
 import { dayInput } from "@/platform/input";
 import { personName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
+import { FIELD_INPUTS } from "./fieldSchemas";
 
 /** What may be changed of a deal; what isn't named stays as it is. */
 export const changeSchema = z
 	.object({
-		stage: z.string().max(200),
-		amount: z
-			.number("The amount must be a number.")
-			.int("The amount must be in whole minor units.")
-			.min(0, "The amount can’t be negative.")
-			.max(MOST_AMOUNT, "This amount is too large.")
-			.nullable()
-			.meta({ description: "minor units of the currency" }),
-		currency: z.string().length(3),
-		closeDate: dayInput.nullable(),
-		ownerId: z.string().max(200).nullable(),
-		category: z.enum(CATEGORIES).nullable(),
-		nextStep: z.string().trim().max(500, "A next step has at most 500 letters.").nullable(),
-		nextStepDate: dayInput.nullable(),
+		...FIELD_INPUTS,
 		reason: z.string().trim().max(1000, "A reason has at most 1000 letters.").meta({ description: "why; needed for a push" }),
 		outcomeReason: z.string().trim().max(200).meta({ description: "needed for a lost deal" }),
 		competitor: z.string().trim().max(200).nullable().meta({ description: "needed for a lost deal; null: there was none" }),
 		closedOn: dayInput.meta({ description: "the day it was won or lost; needed for a won deal" }),
-	} satisfies Record<keyof DealState, z.ZodType> & Record<string, z.ZodType>)
+	})
 	.partial()
 	.strict()
 	.refine((change) => Object.keys(change).some((name) => name !== "reason"), "Choose at least one field to change.")

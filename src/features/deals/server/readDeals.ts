@@ -10,11 +10,9 @@ import { keptFor } from "@/platform/keptFor";
 import { reaches } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
+import type { DealRow } from "../table/row";
 import { STATUSES, type Status } from "../table/statuses";
-import type { DealRow } from "./dealRow";
 import { rowsOf } from "./keptRows";
-
-export type { DealRow } from "./dealRow";
 
 /** A status as it stands in an address; open where there is none. Throws a 400 for one there is none of. */
 export function statusAsked(asked: string | undefined): Status {

@@ -1,5 +1,5 @@
 import { type Filter, type FilterSetting, meets } from "../filters";
-import type { DealRow } from "../server/readDeals";
+import type { DealRow } from "./row";
 
 /** What asks for deals at watch or act, where others name a flag. */
 export const LIT = "lit";

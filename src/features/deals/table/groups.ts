@@ -6,7 +6,7 @@ import { owner } from "../columns/owner";
 import { products } from "../columns/products";
 import { stage } from "../columns/stage";
 import { territory } from "../columns/territory";
-import type { DealRow } from "../server/readDeals";
+import type { DealRow } from "./row";
 
 /** What deals can be grouped by: columns that say how. A new one is one line here. */
 export const GROUPINGS: readonly Grouping[] = [owner, stage, close, account, products, territory, category].flatMap((column) => column.grouping ?? []);

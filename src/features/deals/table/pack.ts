@@ -1,6 +1,7 @@
 import { keeper } from "@/core/keep";
 import { type PackedRows, packRows, unpackRows } from "@/formats/rowPack";
-import type { DealRow, DealsView } from "../server/readDeals";
+import type { DealsView } from "../server/readDeals";
+import type { DealRow } from "./row";
 
 /** rows up to which each flag comes with its reason; of more, nobody reads the tooltips of all */
 const WITH_REASONS = 2000;

@@ -1,5 +1,5 @@
 import { columnOf } from "../columns";
-import type { DealRow } from "../server/readDeals";
+import type { DealRow } from "./row";
 
 /** A column to sort by, and which way. */
 export interface Sort {

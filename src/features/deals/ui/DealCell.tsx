@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import { fullAmount, nearDate } from "@/ui/format";
 import { columnOf } from "../columns";
 import type { CellSetting, Column } from "../columns/column";
-import type { DealRow } from "../server/readDeals";
+import type { DealRow } from "../table/row";
 
 /** A deal's cell in a column: as the column draws it, or its value written by its kind. */
 export function DealCell({ column: key, row, setting }: { column: string; row: DealRow; setting: CellSetting }): ReactNode {

@@ -1,12 +1,13 @@
 "use client";
 import { Button } from "react-bootstrap";
 import { byCount } from "@/core/words/grammar";
-import { HoldRound } from "@/features/rounds/ui/HoldRound";
 import { money, shortMoney } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
-import type { DealRow, DealsView } from "../server/readDeals";
+import type { DealsView } from "../server/readDeals";
 import { totals } from "../table/groups";
+import type { DealRow } from "../table/row";
 import { AlsoOpen } from "./AlsoOpen";
+import { StartRoundSlot } from "./slots";
 
 interface Props {
 	readonly view: DealsView;
@@ -70,7 +71,7 @@ export function DealsFoot({ view, due, rows, sum, chosen, onAssign, onChange, on
 							Change
 						</Button>
 					)}
-					{view.status === "open" && <HoldRound dealIds={chosen.map(({ id }) => id)} due={due.key} />}
+					{view.status === "open" && <StartRoundSlot dealIds={chosen.map(({ id }) => id)} due={due.key} />}
 					<Button size="sm" variant="link" onClick={onClear}>
 						Clear
 					</Button>

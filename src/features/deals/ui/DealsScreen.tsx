@@ -2,15 +2,13 @@
 import { parseAsString, useQueryState } from "nuqs";
 import { useCallback, useState } from "react";
 import type { FieldKey } from "@/core/deal/state";
-import { SheetPanel } from "@/features/sheet/ui/SheetPanel";
-import { GiveDialog } from "@/features/tasks/ui/GiveDialog";
-import type { Give } from "@/features/tasks/ui/giving";
 import type { FrameView } from "@/ui/frame/view";
 import { Fetching, NotFetched, usePacked } from "@/ui/usePacked";
 import type { EditChoices } from "../server/editChoices";
-import type { DealRow, DealsView } from "../server/readDeals";
+import type { DealsView } from "../server/readDeals";
 import type { SavedView } from "../server/views";
 import { unpackDeals } from "../table/pack";
+import type { DealRow } from "../table/row";
 import { DealsFoot } from "./DealsFoot";
 import { DealsTools } from "./DealsTools";
 import { DealTable } from "./DealTable";
@@ -20,6 +18,7 @@ import { editDealOf } from "./edit/editDeal";
 import { FilterSentence } from "./FilterBar";
 import { FlagToggles } from "./FlagToggles";
 import { NoDeals } from "./NoDeals";
+import { DealPanelSlot, type Give, GiveSlot } from "./slots";
 import { useDealKeys } from "./useDealKeys";
 import { useSelection } from "./useSelection";
 import { useShownDeals } from "./useShownDeals";
@@ -135,7 +134,7 @@ function DealsTable({ view, frame, mayAssign, choices, views }: Props) {
 				/>
 			</section>
 			{open && (
-				<SheetPanel
+				<DealPanelSlot
 					key={open}
 					id={open}
 					seen={frame.seen.day}
@@ -184,7 +183,7 @@ function DealDialogs({ acts, view, chosen, choices, today, onDone }: DialogProps
 	};
 	return (
 		<>
-			{draft && <GiveDialog give={draft} onClose={closing(() => setDraft(null))} />}
+			{draft && <GiveSlot give={draft} onClose={closing(() => setDraft(null))} />}
 			{editing && edited && choices && (
 				<EditBox
 					key={editing.id + editing.field}

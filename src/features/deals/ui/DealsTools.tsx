@@ -1,7 +1,8 @@
 "use client";
 import { Form } from "react-bootstrap";
-import type { DealRow, DealsView } from "../server/readDeals";
+import type { DealsView } from "../server/readDeals";
 import type { SavedView } from "../server/views";
+import type { DealRow } from "../table/row";
 import { STATUSES, type Status } from "../table/statuses";
 import { ColumnsMenu } from "./ColumnsMenu";
 import { FilterMenu } from "./FilterBar";

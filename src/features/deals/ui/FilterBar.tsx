@@ -4,7 +4,7 @@ import { Button, Dropdown, Form } from "react-bootstrap";
 import { currencySign } from "@/ui/format";
 import { DayField } from "@/ui/parts/DayField";
 import { choicesOf, FILTERS, type Filter, type FilterField, filterWords } from "../filters";
-import type { DealRow } from "../server/readDeals";
+import type { DealRow } from "../table/row";
 
 interface Props {
 	readonly rows: readonly DealRow[];

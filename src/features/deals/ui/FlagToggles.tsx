@@ -1,8 +1,8 @@
 "use client";
 import { useMemo } from "react";
 import { Dropdown } from "react-bootstrap";
-import type { DealRow } from "../server/readDeals";
 import { LIT } from "../table/fits";
+import type { DealRow } from "../table/row";
 
 interface Props {
 	readonly rows: readonly DealRow[];

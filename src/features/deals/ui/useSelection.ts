@@ -1,6 +1,6 @@
 "use client";
 import { useCallback, useState } from "react";
-import type { DealRow } from "../server/readDeals";
+import type { DealRow } from "../table/row";
 
 /** Which deals of a list are marked, and which one the keys are at. `open` is the deal whose sheet is open beside it. */
 export function useSelection(order: readonly DealRow[], open: string | null, setOpen: (id: string | null) => unknown) {

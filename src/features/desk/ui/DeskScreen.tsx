@@ -3,7 +3,7 @@ import Link from "next/link";
 import type { ReactNode } from "react";
 import type { Light } from "@/core/attention/attention";
 import { byCount, plural } from "@/core/words/grammar";
-import type { DealRow } from "@/features/deals/server/readDeals";
+import type { DealRow } from "@/features/deals/table/row";
 import type { Preparation } from "@/features/rounds/server/preparation";
 import { Preparing } from "@/features/rounds/ui/Preparing";
 import type { DeskTasks } from "@/features/tasks/server/readTasks";

@@ -1,4 +1,4 @@
-import type { AttentionSettings } from "@/core/attention/attention";
+import type { AttentionSettings } from "@/core/attention/settings";
 import type { Scope } from "@/core/bridge/scope";
 import { type Day, parseDay } from "@/core/time/day";
 import type { Period } from "@/core/time/period";

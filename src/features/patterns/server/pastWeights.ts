@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type AttentionSettings, attentionOn, attentionValues, ownAttention } from "@/core/attention/attention";
+import { type AttentionSettings, attentionOn, attentionValues, ownAttention } from "@/core/attention/settings";
 import type { SeverityRecord } from "@/core/patterns/weights";
 import { formatDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";

@@ -1,9 +1,6 @@
 "use client";
 import Link from "next/link";
 import type { DealRow, EditChoices } from "@/features/deals";
-import { Deciding } from "@/features/patterns/ui/Deciding";
-import { OutlookWords } from "@/features/patterns/ui/OutlookWords";
-import { useOutlook } from "@/features/patterns/ui/useOutlook";
 import type { FrameView } from "@/ui/frame/view";
 import { TableExport } from "@/ui/parts/ExportMenu";
 import type { PeriodView } from "../server/readPeriod";
@@ -15,6 +12,7 @@ import { type Days, useOpens } from "./opens";
 import { PaceChart } from "./PaceChart";
 import { Periods } from "./Periods";
 import { Redate } from "./Redate";
+import { OutlookSlot } from "./slots";
 import { figureWords } from "./words";
 import "@/ui/parts/parts.css";
 import "./period.css";
@@ -34,69 +32,70 @@ interface Props {
 export function PeriodScreen({ view, frame, revision, behind, undated, choices }: Props) {
 	const days: Days = { from: view.from, to: view.to, seen: frame.seen.day };
 	const opens = useOpens(days);
-	const outlook = useOutlook(revision, view.state !== "over");
-	const foretold = outlook.data?.outlook.answer;
-	const band = foretold?.available ? foretold : null;
 	const redate = { currency: view.currency, today: frame.seen.day, choices };
 	return (
-		<div className="period">
-			<section className="panel period-top">
-				<div className="period-says">
-					<h2>{view.headline}</h2>
-					<div className="no-print text-nowrap">
-						{view.maySetTargets && (
-							<>
-								<Link className="tiny" href="/setup?place=targets">
-									Targets
-								</Link>{" "}
-							</>
+		<OutlookSlot revision={revision} wanted={view.state !== "over"} seen={frame.seen.day}>
+			{(outlook) => (
+				<div className="period">
+					<section className="panel period-top">
+						<div className="period-says">
+							<h2>{view.headline}</h2>
+							<div className="no-print text-nowrap">
+								{view.maySetTargets && (
+									<>
+										<Link className="tiny" href="/setup?place=targets">
+											Targets
+										</Link>{" "}
+									</>
+								)}
+								<TableExport table="period" />
+							</div>
+						</div>
+						<p className="second mb-1">
+							{view.beside}{" "}
+							{view.figures.target === null && (view.maySetTargets ? <Link href="/setup?place=targets">Set targets</Link> : "Ask your manager to set targets.")}
+						</p>
+						{outlook.words}
+						{view.past.length > 0 && (
+							<p className="period-past mb-1">
+								Past its mark:{" "}
+								{view.past.map((mark, i) => (
+									<span key={mark.figure}>
+										{i > 0 && "; "}
+										<Link href={opens.figure(mark.figure)}>
+											{mark.words} {figureWords(mark.has, mark.unit, view.currency)}
+										</Link>
+										, {mark.side === "most" ? "at most" : "at least"} {figureWords(mark.value, mark.unit, view.currency)} is acceptable
+									</span>
+								))}
+								.
+							</p>
 						)}
-						<TableExport table="period" />
+						<Beam figures={view.figures} changes={view.change} against={view.againstWords} currency={view.currency} days={days} band={outlook.band} />
+						<FigureLine view={view} days={days} />
+					</section>
+					<div className="period-main">
+						<div className="period-left">
+							<PaceChart view={view} days={days} band={outlook.band} />
+							<Groups view={view} days={days} />
+							<Periods view={view} days={days} />
+						</div>
+						<Lists
+							view={view}
+							days={days}
+							deciding={outlook.deciding}
+							redate={
+								<>
+									{(behind.length > 0 || undated.length > 0) && <h3 className="mt-3">To be re-dated</h3>}
+									<Redate words="left behind" rows={behind} href={opens.figure("leftBehind")} {...redate} />
+									<Redate words="without a date" rows={undated} href={opens.figure("undated")} {...redate} />
+								</>
+							}
+						/>
 					</div>
 				</div>
-				<p className="second mb-1">
-					{view.beside}{" "}
-					{view.figures.target === null && (view.maySetTargets ? <Link href="/setup?place=targets">Set targets</Link> : "Ask your manager to set targets.")}
-				</p>
-				{view.state !== "over" && <OutlookWords here={outlook.data} error={outlook.error?.message ?? null} />}
-				{view.past.length > 0 && (
-					<p className="period-past mb-1">
-						Past its mark:{" "}
-						{view.past.map((mark, i) => (
-							<span key={mark.figure}>
-								{i > 0 && "; "}
-								<Link href={opens.figure(mark.figure)}>
-									{mark.words} {figureWords(mark.has, mark.unit, view.currency)}
-								</Link>
-								, {mark.side === "most" ? "at most" : "at least"} {figureWords(mark.value, mark.unit, view.currency)} is acceptable
-							</span>
-						))}
-						.
-					</p>
-				)}
-				<Beam figures={view.figures} changes={view.change} against={view.againstWords} currency={view.currency} days={days} band={band} />
-				<FigureLine view={view} days={days} />
-			</section>
-			<div className="period-main">
-				<div className="period-left">
-					<PaceChart view={view} days={days} band={band} />
-					<Groups view={view} days={days} />
-					<Periods view={view} days={days} />
-				</div>
-				<Lists
-					view={view}
-					days={days}
-					deciding={<Deciding view={foretold} seen={frame.seen.day} />}
-					redate={
-						<>
-							{(behind.length > 0 || undated.length > 0) && <h3 className="mt-3">To be re-dated</h3>}
-							<Redate words="left behind" rows={behind} href={opens.figure("leftBehind")} {...redate} />
-							<Redate words="without a date" rows={undated} href={opens.figure("undated")} {...redate} />
-						</>
-					}
-				/>
-			</div>
-		</div>
+			)}
+		</OutlookSlot>
 	);
 }
 

@@ -1,7 +1,7 @@
 import { and, desc, eq } from "drizzle-orm";
 import { z } from "zod";
 import { categoryOf, rowOf } from "@/core/inspect";
-import { CALL_WORDS, CALLS, type Call } from "@/core/rounds/call";
+import { CALLS, type Call, callKind, findCall } from "@/core/rounds/calls";
 import { formatDay, isoOrNull, parseDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
 import type { Tx } from "@/data/db";
@@ -45,19 +45,20 @@ export const makeCall = command({
 		demandOpen(context, input.dealId);
 		await demandNewest(tx, context, round, input.dealId, input.seen);
 		const today = formatDay(context.now.day);
-		if (input.call === "moves") {
+		const { asks } = callKind(input.call);
+		if (asks === "day") {
 			if (!input.to) throw new Fault(422, "No day", "Enter the new close date.");
 			if (input.to < today) throw new Fault(422, "The day has passed", `It can’t move to ${input.to}; today is ${today}.`);
 			if (!input.why) throw new Fault(422, "No reason", "Enter a reason for the new date.");
 		}
-		if (input.call === "gone" && !input.why) throw new Fault(422, "No reason", "Enter a reason for the loss.");
+		if (asks === "loss" && !input.why) throw new Fault(422, "No reason", "Enter a reason for the loss.");
 		const left = await leave(tx, context, round, input);
 		const row = await writeCall(tx, context, round, input.dealId, {
 			call: input.call,
-			toDay: input.call === "moves" ? (input.to ?? null) : null,
-			why: input.call === "moves" || input.call === "gone" ? (input.why ?? null) : null,
-			competitor: input.call === "gone" ? input.competitor || null : null,
-			left: input.call === "moves" || input.call === "gone" ? input.leave : "none",
+			toDay: asks === "day" ? (input.to ?? null) : null,
+			why: asks ? (input.why ?? null) : null,
+			competitor: asks === "loss" ? input.competitor || null : null,
+			left: asks ? input.leave : "none",
 		});
 		await announce(tx, context, round);
 		return {
@@ -134,11 +135,7 @@ async function demandNewest(tx: Tx, { organisation }: Context, round: StoredRoun
 	if ((newest?.id ?? null) === seen) return;
 	const who = personName(organisation, newest?.byId ?? null) ?? "Somebody";
 	const decided = DECISION_WORDS[newest?.call as Decision];
-	const said = decided
-		? `decided “${decided}”`
-		: newest?.call
-			? `called it ${(CALL_WORDS[newest.call as Call]?.words ?? newest.call).toLowerCase()}`
-			: "undid the call";
+	const said = decided ? `decided “${decided}”` : newest?.call ? `called it ${(findCall(newest.call)?.words ?? newest.call).toLowerCase()}` : "undid the call";
 	throw new Fault(409, "Called by someone else", `${who} ${said} in the meantime. Your call wasn’t saved; check the deal and call again.`);
 }
 
@@ -184,23 +181,24 @@ async function leave(
 	}: { dealId: string; call: Call; to?: string | undefined; why?: string | undefined; competitor?: string | undefined; leave: string },
 ): Promise<{ touched: readonly string[] | "nothing"; audit: readonly AuditEntry[]; task: string | null; version: number | null }> {
 	const nothing = { touched: "nothing" as const, audit: [], task: null, version: null };
-	if (how === "none" || (call !== "moves" && call !== "gone")) return nothing;
+	const { asks } = callKind(call);
+	if (how === "none" || !asks) return nothing;
 	const { organisation } = context;
 	const { index, seen } = reachDeal(context, dealId);
 	if (how === "deal") {
 		const { stages } = organisation.company.rules;
 		const versionId = organisation.company.history.id[rowOf(organisation.company.history, seen)] as number;
 		const lost = stages.find(({ kind }) => kind === "lost")?.name;
-		if (call === "gone" && !lost) throw new Fault(422, "No such stage", "There is no stage for lost deals; ops can add one.");
+		if (asks === "loss" && !lost) throw new Fault(422, "No such stage", "There is no stage for lost deals; ops can add one.");
 		const change =
-			call === "moves"
+			asks === "day"
 				? { closeDate: to as string, reason: why as string }
 				: { stage: lost as string, outcomeReason: why as string, ...(competitor ? { competitor } : {}) };
 		const { done, audit } = await applyEdit(tx, context, [{ id: dealId, versionId }], change);
 		return { touched: [dealId], audit, task: null, version: done[0]?.versionId ?? null };
 	}
 	const day = parseDay(to ?? "");
-	const title = call === "moves" ? `Move the close date to ${day === null ? to : shortDay(day)}: ${why}` : `Close it as lost: ${why}`;
+	const title = asks === "day" ? `Move the close date to ${day === null ? to : shortDay(day)}: ${why}` : `Close it as lost: ${why}`;
 	const { calendar } = organisation.company.rules;
 	const line = lineSchema.parse({ dealId, title: title.slice(0, 300), dueOn: formatDay(calendar.add(context.now.day, 2)) });
 	const { tasks } = await give(tx, context, [line], round.id);

@@ -1,5 +1,5 @@
 import { desc, eq, isNotNull } from "drizzle-orm";
-import { CALLS, type Call } from "@/core/rounds/call";
+import { CALLS, type Call } from "@/core/rounds/calls";
 import { cameTrue, type Held, heldOf } from "@/core/rounds/held";
 import type { Day } from "@/core/time/day";
 import { connection } from "@/data/db";

@@ -1,18 +1,19 @@
 import { and, asc, gte, inArray, lte } from "drizzle-orm";
 import { categoryOf } from "@/core/inspect";
-import { CALL_WORDS, type Call } from "@/core/rounds/call";
-import { countFates, type Fate } from "@/core/rounds/promise";
+import { findCall } from "@/core/rounds/calls";
+import { countFates } from "@/core/rounds/promise";
 import { parseDay } from "@/core/time/day";
 import { longDay, periodWords } from "@/core/time/words";
 import { connection } from "@/data/db";
-import { audit, type RoundTotals } from "@/data/schema";
+import { audit } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerShort, personName } from "@/platform/names";
 import { reachesToday } from "@/platform/reachDeal";
 import { surveyOn } from "@/platform/survey";
 import { DECISION_WORDS, type Decision } from "../table/kinds";
-import { type PromiseView, promisesOf } from "./promises";
+import type { MinutesDeal, MinutesView } from "./minutesView";
+import { promisesOf } from "./promises";
 import { type CallView, callView } from "./readRound";
 import { startedOn } from "./startRound";
 import { callsOf, periodOf, queueOf, roundById, roundsBefore, whoseWords } from "./stored";
@@ -20,50 +21,10 @@ import { totalsSeen, totalsToKeep } from "./totals";
 
 export { totalsHeading } from "../table/markdown";
 
-/** What was said of one deal. */
-export interface MinutesDeal {
-	readonly id: string;
-	readonly name: string;
-	readonly account: string;
-	readonly owner: string;
-	readonly ownerId: string | null;
-	/** what its rep said of it then */
-	readonly category: string | null;
-	readonly amount: number;
-	readonly call: CallView | null;
-	readonly said: string;
-	readonly note: string;
-	readonly changes: readonly { readonly words: string; readonly by: string }[];
-}
-
-export interface MinutesView {
-	readonly id: string;
-	readonly kind: string;
-	readonly name: string;
-	readonly whose: string;
-	readonly period: string;
-	readonly on: string;
-	readonly startedBy: string;
-	readonly ended: boolean;
-	readonly note: string;
-	/** null where it was kept as a whole that isn't theirs to see */
-	readonly before: RoundTotals | null;
-	readonly after: RoundTotals | null;
-	/** the totals are of the people they see alone */
-	readonly partial: boolean;
-	readonly deals: readonly MinutesDeal[];
-	readonly uncalled: number;
-	readonly hidden: number;
-	readonly promises: readonly PromiseView[];
-	/** of what was promised in the rounds before, what came of it */
-	readonly kept: Readonly<Record<Fate, number>>;
-	readonly currency: string;
-}
-
 /** What a call, or what a walk decided, is called; with its day and its reason. */
 export function saidOf(call: CallView | null): string {
 	if (!call) return "not called";
-	const words = CALL_WORDS[call.call as Call]?.words ?? DECISION_WORDS[call.call as Decision] ?? call.call;
+	const words = findCall(call.call)?.words ?? DECISION_WORDS[call.call as Decision] ?? call.call;
 	const day = parseDay(call.to ?? "");
 	return [`${words}${day === null ? "" : ` to ${longDay(day)}`}`, call.why, call.competitor ? `to ${call.competitor}` : null].filter(Boolean).join(": ");
 }

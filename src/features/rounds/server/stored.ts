@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, inArray, isNotNull, sql } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
-import { CALLS, type Call, type Called } from "@/core/rounds/call";
+import { CALLS, type Call, type Called } from "@/core/rounds/calls";
 import { type Day, NO_DAY, parseDay } from "@/core/time/day";
 import { type Period, parsePeriod } from "@/core/time/period";
 import { connection, type Sql, type Tx } from "@/data/db";

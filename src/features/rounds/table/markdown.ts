@@ -1,6 +1,6 @@
 import type { Fate } from "@/core/rounds/promise";
 import { plural } from "@/core/words/grammar";
-import type { MinutesView } from "../server/readMinutes";
+import type { MinutesView } from "../server/minutesView";
 
 type RoundTotals = NonNullable<MinutesView["before"]>;
 

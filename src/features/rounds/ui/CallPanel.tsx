@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
-import { CALL_WORDS, CALLS, type Call } from "@/core/rounds/call";
+import { CALLS, type Call, callKind } from "@/core/rounds/calls";
 import { shortDate, spaced } from "@/ui/format";
 import { DayField } from "@/ui/parts/DayField";
 import { Term } from "@/ui/parts/Term";
@@ -28,18 +28,18 @@ interface Props {
 
 /** The call on a deal, beside what its rep says; what is promised, and a note. */
 export function CallPanel({ view, deal, current, send, onDone, onAside, waits }: Props) {
-	const [asking, setAsking] = useState<"moves" | "gone" | null>(null);
+	const [asking, setAsking] = useState<Call | null>(null);
 	const run = useRun();
 	const act = useAct();
 	const open = deal.status === "open";
 	const may = view.mayHold && open;
-	const ask = (call: "moves" | "gone" | null) => {
+	const ask = (call: Call | null) => {
 		setAsking(call);
 		onAside(call !== null);
 	};
 	const say = (call: Call) => {
 		if (!may) return;
-		if (call === "moves" || call === "gone") return ask(call);
+		if (callKind(call).asks) return ask(call);
 		void send({ id: view.id, dealId: deal.id, call, seen: deal.newest });
 		onDone();
 	};
@@ -50,7 +50,7 @@ export function CallPanel({ view, deal, current, send, onDone, onAside, waits }:
 		ignoreEventWhen: (event: KeyboardEvent) => (event.target as HTMLElement).closest(".question") !== null,
 	};
 	CALLS.forEach((call, i) => {
-		// biome-ignore lint/correctness/useHookAtTopLevel: the calls are always the same four
+		// biome-ignore lint/correctness/useHookAtTopLevel: the calls are always the same
 		useHotkeys(String(i + 1), () => say(call), keys, [deal, view, asking]);
 	});
 	const back = () => deal.newest !== null && act(run("rounds.takeCallBack", { id: view.id, dealId: deal.id, seen: deal.newest }), "Call undone.");
@@ -68,8 +68,8 @@ export function CallPanel({ view, deal, current, send, onDone, onAside, waits }:
 			<div className="calls" role="group" aria-label="Call">
 				{CALLS.map((call, i) => (
 					<button key={call} type="button" className="call" aria-pressed={(asking ?? deal.call?.call) === call} disabled={!may} onClick={() => say(call)}>
-						<b>{CALL_WORDS[call].words}</b>
-						<span className="tiny">{CALL_WORDS[call].means}</span>
+						<b>{callKind(call).words}</b>
+						<span className="tiny">{callKind(call).means}</span>
 						<span className="call-key" aria-hidden="true">
 							{i + 1}
 						</span>
@@ -117,13 +117,13 @@ export function CallPanel({ view, deal, current, send, onDone, onAside, waits }:
 				{view.mayNote && open && current && <PromiseForm view={view} current={current} onAside={onAside} />}
 			</section>
 			<RoundNote view={view} deal={deal} onAside={onAside} />
-			<p className="tiny second mt-2 mb-0 no-print">1–4 call · J next · K back · T promise · N note · E change · S sheet</p>
+			<p className="tiny second mt-2 mb-0 no-print">1–{CALLS.length} call · J next · K back · T promise · N note · E change · S sheet</p>
 		</aside>
 	);
 }
 
 interface FormProps {
-	readonly call: "moves" | "gone";
+	readonly call: Call;
 	readonly view: RoundView;
 	readonly deal: QueueDeal;
 	readonly current: RoundCurrent;
@@ -134,9 +134,10 @@ interface FormProps {
 /** The day and why of what moves, the reason and competitor of what is gone; and what is done about it. */
 function CallForm({ call, view, deal, current, onSay, onLeave }: FormProps) {
 	const { sheet } = current;
+	const { asks } = callKind(call);
 	const reasons = sheet.choices.reasons;
 	const [to, setTo] = useState("");
-	const [why, setWhy] = useState(call === "gone" ? (reasons[0] ?? "") : "");
+	const [why, setWhy] = useState(asks === "loss" ? (reasons[0] ?? "") : "");
 	const [competitor, setCompetitor] = useState(sheet.competitor ?? "");
 	const [leave, setLeave] = useState<"none" | "deal" | "task">("deal");
 	const [waiting, setWaiting] = useState(false);
@@ -146,16 +147,16 @@ function CallForm({ call, view, deal, current, onSay, onLeave }: FormProps) {
 	return (
 		<form
 			className="round-form"
-			aria-label={call === "moves" ? "New close date" : "Reason for the loss"}
+			aria-label={asks === "day" ? "New close date" : "Reason for the loss"}
 			onKeyDown={(event) => event.key === "Escape" && onLeave()}
 			onSubmit={async (event) => {
 				event.preventDefault();
 				setWaiting(true);
-				await onSay({ why, leave, ...(call === "moves" ? { to } : competitor ? { competitor } : {}) });
+				await onSay({ why, leave, ...(asks === "day" ? { to } : competitor ? { competitor } : {}) });
 				setWaiting(false);
 			}}
 		>
-			{call === "moves" ? (
+			{asks === "day" ? (
 				<>
 					<Form.Label className="small-text mb-0">
 						New close date
@@ -204,7 +205,7 @@ function CallForm({ call, view, deal, current, onSay, onLeave }: FormProps) {
 					type="radio"
 					id={`${name}-deal`}
 					name={name}
-					label={call === "moves" ? "change the deal now" : "close the deal now"}
+					label={asks === "day" ? "change the deal now" : "close the deal now"}
 					checked={leave === "deal"}
 					onChange={() => setLeave("deal")}
 				/>
@@ -220,7 +221,7 @@ function CallForm({ call, view, deal, current, onSay, onLeave }: FormProps) {
 			</fieldset>
 			<span className="d-flex gap-2">
 				<Button size="sm" type="submit" disabled={waiting}>
-					{CALL_WORDS[call].words}
+					{callKind(call).words}
 				</Button>
 				<Button size="sm" variant="link" onClick={onLeave}>
 					Cancel

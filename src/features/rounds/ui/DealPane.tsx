@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import type { Light } from "@/core/attention/attention";
-import { CALL_WORDS, type Call } from "@/core/rounds/call";
+import { findCall } from "@/core/rounds/calls";
 import { plural } from "@/core/words/grammar";
 import { Account } from "@/features/sheet/ui/Account";
 import { Facts } from "@/features/sheet/ui/Facts";
@@ -94,7 +94,7 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 								{history.slice(0, 4).map((call) => (
 									<li key={call.id}>
 										<span>
-											{CALL_WORDS[call.call as Call]?.words ?? call.call}
+											{findCall(call.call)?.words ?? call.call}
 											{call.to && ` to ${shortDate(call.to)}`}
 											{call.why && `: ${call.why}`}
 										</span>

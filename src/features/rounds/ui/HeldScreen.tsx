@@ -1,5 +1,5 @@
 "use client";
-import { CALL_WORDS, CALLS } from "@/core/rounds/call";
+import { CALL_KINDS, CALLS, callKind } from "@/core/rounds/calls";
 import { plural } from "@/core/words/grammar";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { HeldLine, HeldView } from "../server/readHeld";
@@ -20,8 +20,8 @@ export function HeldScreen({ view }: { view: HeldView }) {
 		<>
 			<h2>{told ? `${right} of ${plural(told, "call")} came true` : `${plural(view.calls, "call")} made, none settled yet`}</h2>
 			<p className="second">
-				“Holds” comes true when the deal is won in the round’s period; “moves” when it isn’t, or the new date is met; “gone” when it is lost; “shaky” when it is
-				won after all. Unsettled calls are left out.
+				{CALL_KINDS.map(({ words, comesTrue }, i) => `“${i ? words.toLowerCase() : words}” ${i ? "" : "comes true "}when ${comesTrue}`).join("; ")}. Unsettled
+				calls are left out.
 			</p>
 			<HeldTable of="Whose calls" lines={view.managers} />
 			<HeldTable of="Whose deals" lines={view.reps} commits />
@@ -40,7 +40,7 @@ function HeldTable({ of, lines, commits = false }: { of: string; lines: readonly
 						<th scope="col">{of}</th>
 						{CALLS.map((call) => (
 							<th key={call} scope="col" className="num">
-								{CALL_WORDS[call].words}
+								{callKind(call).words}
 							</th>
 						))}
 						{commits && (

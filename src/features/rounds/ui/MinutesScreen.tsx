@@ -8,7 +8,7 @@ import { useNotice } from "@/ui/Notices";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
-import type { MinutesView } from "../server/readMinutes";
+import type { MinutesView } from "../server/minutesView";
 import { fateWords, minutesMarkdown, tasksHeading, totalsHeading } from "../table/markdown";
 import "@/features/sheet/ui/sheet.css";
 import { TableExport } from "@/ui/parts/ExportMenu";

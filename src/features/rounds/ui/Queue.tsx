@@ -1,6 +1,6 @@
 "use client";
 import type { Light } from "@/core/attention/attention";
-import { CALL_WORDS, type Call } from "@/core/rounds/call";
+import { findCall } from "@/core/rounds/calls";
 import { shortMoney } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
 import { useRun } from "@/ui/run";
@@ -18,7 +18,7 @@ interface Props {
 	readonly onGo: (id: string) => void;
 }
 
-const wordsOf = (call: string) => CALL_WORDS[call as Call]?.words.toLowerCase() ?? DECISION_WORDS[call as Decision] ?? call;
+const wordsOf = (call: string) => findCall(call)?.words.toLowerCase() ?? DECISION_WORDS[call as Decision] ?? call;
 
 /** The deals of a round in their order, with what was called; put at another place by their arrows. */
 export function Queue({ view, at, called, waiting, sending, onGo }: Props) {

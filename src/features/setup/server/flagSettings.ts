@@ -1,8 +1,7 @@
 import { z } from "zod";
-import { ATTENTION_SETTINGS, type AttentionSettings, ownAttention } from "@/core/attention/attention";
+import { ATTENTION_SETTINGS, type AttentionSettings, ownAttention } from "@/core/attention/settings";
 import { RULES } from "@/core/flags/list";
-import type { DataKind, SettingSpec } from "@/core/flags/rule";
-import type { FlagSettings } from "@/core/flags/settings";
+import type { DataKind, FlagSettings, SettingSpec } from "@/core/flags/settings";
 import { connection, type Tx } from "@/data/db";
 import { newestEntry } from "@/data/queries/audit";
 import { organisationSettings } from "@/data/schema";

@@ -5,7 +5,7 @@ import { type Day, formatDay } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import { settingWords } from "./parts";
-import type { SheetView } from "./readSheet";
+import type { SheetView } from "./sheetView";
 
 /** The flags of a deal with the day each lit, and how many working days ago that was. */
 export function flagsOf({ company }: OrganisationState, seen: DealSeen, since: ReadonlyMap<string, Day>, day: Day): SheetView["flags"] {

@@ -5,7 +5,7 @@ import { shortDate } from "@/ui/format";
 import { DayField } from "@/ui/parts/DayField";
 import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
-import type { SheetView } from "../server/readSheet";
+import type { SheetView } from "../server/sheetView";
 
 type Side = Input<"sheet.addStep">["side"];
 

@@ -6,7 +6,7 @@ import { listed } from "@/core/words/grammar";
 import { DayField } from "@/ui/parts/DayField";
 import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
-import type { SheetView } from "../server/readSheet";
+import type { SheetView } from "../server/sheetView";
 
 const DIRECTIONS = [
 	["both", "a conversation"],

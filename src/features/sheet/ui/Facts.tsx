@@ -2,13 +2,13 @@
 import { type ReactNode, useState } from "react";
 import { Alert, Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
+import { FIELDS, valueWords } from "@/core/deal/fields";
 import type { FieldKey } from "@/core/deal/state";
 import { EditBox } from "@/features/deals/ui/edit/EditBox";
-import { editDealOf } from "@/features/deals/ui/edit/editDeal";
 import { longDate, money, nearDate, spaced } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
-import type { SheetView } from "../server/readSheet";
+import type { SheetView } from "../server/sheetView";
 
 /** Its newest version is dated after today: until that is corrected, what is shown is older than it, and nothing can be changed. */
 function Ahead({ view, on }: { view: SheetView; on: string }) {
@@ -25,6 +25,9 @@ function Ahead({ view, on }: { view: SheetView; on: string }) {
 		</Alert>
 	);
 }
+
+/** fields that aren’t worded in a way of their own */
+const MORE = FIELDS.filter(({ key, edited }) => edited === "alone" && !["stage", "amount", "closeDate", "category", "ownerId", "nextStep"].includes(key));
 
 /** The deal's fields, each changed where it stands. */
 export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean }) {
@@ -94,11 +97,14 @@ export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean 
 						)}
 					</>,
 				)}
+				{MORE.map((field) =>
+					fact(field.key, field.words, valueWords(field, view.state[field.key], { stages: [], currency: view.ownCurrency, person: String })),
+				)}
 			</dl>
 			{editing && (
 				<EditBox
 					key={editing.field}
-					deal={editDealOf({ ...view, nextStepDate: view.nextStepDay })}
+					deal={view}
 					field={editing.field}
 					target={editing.target}
 					choices={view.choices}

@@ -4,7 +4,7 @@ import { Button, Form } from "react-bootstrap";
 import { nearDate } from "@/ui/format";
 import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
-import type { SheetView } from "../server/readSheet";
+import type { SheetView } from "../server/sheetView";
 
 type BuyingRole = Input<"sheet.setRole">["role"];
 

@@ -5,7 +5,7 @@ import { money, shortDate } from "@/ui/format";
 import { DayField } from "@/ui/parts/DayField";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
-import type { SheetView } from "../server/readSheet";
+import type { SheetView } from "../server/sheetView";
 
 /** Notes what they said to a quote. */
 function Answered({ id }: { id: string }) {

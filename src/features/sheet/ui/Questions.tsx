@@ -11,7 +11,7 @@ import { Term } from "@/ui/parts/Term";
 import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { SheetQuestion } from "../server/questions";
-import type { SheetView } from "../server/readSheet";
+import type { SheetView } from "../server/sheetView";
 
 /** The levels in the order of their keys. */
 const KEYS: readonly LevelName[] = ["unknown", "assumed", "heard", "shown", "against"];

@@ -2,15 +2,13 @@ import Link from "next/link";
 import type { ReactNode } from "react";
 import { Button } from "react-bootstrap";
 import { byCount } from "@/core/words/grammar";
-import { FlagRecordLine } from "@/features/patterns/ui/FlagRecordLine";
-import { DealRounds } from "@/features/rounds/ui/DealRounds";
 import { money, nearDate, share } from "@/ui/format";
 import { Evidence } from "@/ui/parts/Bars";
 import { FlagChip } from "@/ui/parts/FlagChip";
 import { Lamp } from "@/ui/parts/Lamp";
 import { Level, levelWord } from "@/ui/parts/Level";
 import { Term } from "@/ui/parts/Term";
-import type { SheetView } from "../server/readSheet";
+import type { SheetView } from "../server/sheetView";
 import { Account } from "./Account";
 import { ClosePlan } from "./ClosePlan";
 import { Composer } from "./Composer";
@@ -20,6 +18,7 @@ import { ProductsAndQuotes } from "./ProductsAndQuotes";
 import { Questions } from "./Questions";
 import { SheetTasks } from "./SheetTasks";
 import { Stages } from "./Stages";
+import { DealRoundsSlot, FlagRecordSlot } from "./slots";
 import { Timeline } from "./Timeline";
 import { TrailDrawing } from "./TrailDrawing";
 
@@ -47,7 +46,7 @@ export function SheetBody({ view, onAssign }: Props) {
 			<Since view={view} />
 			<LastContact view={view} />
 			<SheetTasks view={view} />
-			<DealRounds id={view.id} live={!view.past} />
+			<DealRoundsSlot id={view.id} live={!view.past} />
 			<section>
 				<Composer view={view} keys />
 			</section>
@@ -124,7 +123,7 @@ export function WhyLit({ view, onAssign, whole = false }: Props & { whole?: bool
 						</div>
 						<div className="tiny second">
 							{litWords(flag, view.seen)}
-							<FlagRecordLine code={flag.code} />
+							<FlagRecordSlot code={flag.code} />
 						</div>
 						{whole && (
 							<div className="tiny second">

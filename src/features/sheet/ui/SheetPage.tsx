@@ -3,13 +3,12 @@ import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import { byCount, plural } from "@/core/words/grammar";
-import { DealRounds } from "@/features/rounds/ui/DealRounds";
+import type { Give } from "@/features/deals/ui/slots";
 import { GiveDialog } from "@/features/tasks/ui/GiveDialog";
-import type { Give } from "@/features/tasks/ui/giving";
 import { money } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
 import { Term } from "@/ui/parts/Term";
-import type { SheetView } from "../server/readSheet";
+import type { SheetView } from "../server/sheetView";
 import { Account } from "./Account";
 import { ClosePlan } from "./ClosePlan";
 import { Composer } from "./Composer";
@@ -20,6 +19,7 @@ import { Questions } from "./Questions";
 import { LastContact, Since, WhyLit } from "./SheetBody";
 import { SheetTasks } from "./SheetTasks";
 import { Stages } from "./Stages";
+import { DealRoundsSlot } from "./slots";
 import { Timeline } from "./Timeline";
 import { TrailDrawing } from "./TrailDrawing";
 import "@/ui/parts/parts.css";
@@ -76,7 +76,7 @@ export function SheetPage({ view }: { view: SheetView }) {
 						<LastContact view={view} />
 						<Since view={view} />
 						<SheetTasks view={view} />
-						<DealRounds id={view.id} live={!view.past} />
+						<DealRoundsSlot id={view.id} live={!view.past} />
 						{view.mayAssign && (
 							<Button size="sm" className="mt-2 no-print" onClick={() => assign("", [])}>
 								Give a task

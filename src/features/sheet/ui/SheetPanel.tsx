@@ -2,8 +2,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { Button, CloseButton } from "react-bootstrap";
-import type { Give } from "@/features/tasks/ui/giving";
-import type { SheetView } from "../server/readSheet";
+import type { Give } from "@/features/deals/ui/slots";
+import type { SheetView } from "../server/sheetView";
 import { SheetBody } from "./SheetBody";
 import "./sheet.css";
 

@@ -2,7 +2,7 @@
 import { parseAsString, useQueryState } from "nuqs";
 import { TaskDialog } from "@/features/tasks/ui/TaskDialog";
 import { shortDate } from "@/ui/format";
-import type { SheetTask, SheetView } from "../server/readSheet";
+import type { SheetTask, SheetView } from "../server/sheetView";
 
 const DONE_SHOWN = 3;
 

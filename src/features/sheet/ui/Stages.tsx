@@ -1,7 +1,7 @@
 import { byCount } from "@/core/words/grammar";
 import { longDate, shortDate } from "@/ui/format";
 import { StageBar } from "@/ui/parts/Bars";
-import type { SheetView } from "../server/readSheet";
+import type { SheetView } from "../server/sheetView";
 
 /** Each visit to a stage against what is usual there; a stage that was visited again says which time it is. */
 export function Stages({ view }: { view: SheetView }) {

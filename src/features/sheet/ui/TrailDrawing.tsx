@@ -1,6 +1,6 @@
 import { plural } from "@/core/words/grammar";
 import { dayNumber, longDate, shortDate } from "@/ui/format";
-import type { SheetView } from "../server/readSheet";
+import type { SheetView } from "../server/sheetView";
 
 const WIDTH = 360;
 

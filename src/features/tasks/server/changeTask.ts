@@ -6,7 +6,8 @@ import { Fault } from "@/platform/fault";
 import { dayInput, idSchema } from "@/platform/input";
 import { createNextTask } from "./createNextTask";
 import { demandOwn, heldTask, recordChange, type TaskChanged, taskChange, touchedBy } from "./recordChange";
-import { type StoredTask, taskJson } from "./taskJson";
+import type { StoredTask } from "./storedTask";
+import { taskJson } from "./taskJson";
 
 const checklist = z
 	.array(z.object({ words: z.string().trim().min(1).max(200, "A line of a checklist has at most 200 letters."), done: z.boolean() }))

@@ -11,7 +11,8 @@ import { dayInput, idSchema } from "@/platform/input";
 import { assignable } from "./assignees";
 import { createNextTask } from "./createNextTask";
 import { demandOwn, heldTask, heldTasks, recordChange, type TaskChanged, taskChange, touchedBy } from "./recordChange";
-import { type StoredTask, taskJson } from "./taskJson";
+import type { StoredTask } from "./storedTask";
+import { taskJson } from "./taskJson";
 
 const ids = z.array(idSchema).min(1, "Choose at least one task.").max(500, "At most 500 tasks at once.");
 const why = z.string().trim().max(500, "A reason has at most 500 letters.").optional();

@@ -6,7 +6,7 @@ import type { Context } from "@/platform/context";
 import { newId } from "@/platform/ids";
 import { surveyOn } from "@/platform/survey";
 import { nextOfRepeat } from "./nextOfRepeat";
-import type { StoredTask } from "./taskJson";
+import type { StoredTask } from "./storedTask";
 
 /** Gives the next task of a repeat rule, as long as its deal is open; gives its id. */
 export async function createNextTask(tx: Tx, context: Context, task: StoredTask, change: number): Promise<string | null> {

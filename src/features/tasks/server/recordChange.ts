@@ -4,7 +4,7 @@ import { type TaskBefore, taskChanges, tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { seesTask } from "./standing";
-import type { StoredTask } from "./taskJson";
+import type { StoredTask } from "./storedTask";
 
 /** What a change of a task is called in its history. */
 export type TaskChanged = "done" | "dropped" | "opened" | "moved" | "handed over" | "handed back" | "taken" | "noted" | "checked";

@@ -8,7 +8,7 @@ import { cached } from "@/platform/cached";
 import type { Context } from "@/platform/context";
 import { peopleIn, reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
-import type { StoredTask } from "./taskJson";
+import type { StoredTask } from "./storedTask";
 
 /** A task as it stood on a day, and its deal by index; NONE where it is about none. */
 export interface Standing {

@@ -15,7 +15,7 @@ import { personName } from "@/platform/names";
 import { assignablePeople } from "./assignees";
 import { outcomesOn } from "./outcomes";
 import { allTasks, seesTask } from "./standing";
-import type { StoredTask } from "./taskJson";
+import type { StoredTask } from "./storedTask";
 import { rowsOf } from "./taskRows";
 
 /** What a flag's story says: when it lit, when the task was given, and what became of it. */

@@ -4,11 +4,11 @@ import type { TaskOfDeal } from "@/core/tasks/followThrough";
 import { OUTCOMES } from "@/core/tasks/outcome";
 import { isOpenOn, movesOf, TASK_STATES, type TaskFacts, taskOn } from "@/core/tasks/task";
 import { type Day, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
-import type { tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { IMPORTANCE } from "../table/importance";
 import { outcomesOn } from "./outcomes";
 import { allTasks } from "./standing";
+import type { StoredTask } from "./storedTask";
 
 export const outcomeSchema = z
 	.object({
@@ -44,7 +44,6 @@ export const taskSchema = z
 	})
 	.meta({ id: "Task" });
 export type TaskJson = z.infer<typeof taskSchema>;
-export type StoredTask = typeof tasks.$inferSelect;
 
 /** A task as seen on a day: one that was done later was still open then, nobody knew its note, and it was due and whose as it was then. */
 export function taskJson(context: Context, task: StoredTask, day: Day): TaskJson {

@@ -10,7 +10,8 @@ import { accountName, dealName, ownerName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 import { outcomesOn } from "./outcomes";
 import { allTasks } from "./standing";
-import { factsOf, type StoredTask, type TaskJson, taskJson } from "./taskJson";
+import type { StoredTask } from "./storedTask";
+import { factsOf, type TaskJson, taskJson } from "./taskJson";
 
 /** A task with the names a list shows. */
 export interface TaskRow extends TaskJson {

@@ -6,7 +6,7 @@ import { type AuditEntry, command } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { taskChange, touchedBy } from "./recordChange";
 import { seesTask } from "./standing";
-import type { StoredTask } from "./taskJson";
+import type { StoredTask } from "./storedTask";
 
 /**
  * Undoes changes of tasks that the person has just made: each task is as it was before, as if it had never been changed,

@@ -1,9 +1,9 @@
 "use client";
 import { type ReactNode, useState } from "react";
 import { Button } from "react-bootstrap";
+import type { Give } from "@/features/deals/ui/slots";
 import { useMay } from "@/ui/frame/may";
 import { GiveDialog } from "./GiveDialog";
-import type { Give } from "./giving";
 
 interface Props extends Give {
 	readonly children: ReactNode;

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Alert, Button, Form, Modal, Spinner } from "react-bootstrap";
 import { byCount, plural } from "@/core/words/grammar";
+import type { Give } from "@/features/deals/ui/slots";
 import { shortDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { useRun } from "@/ui/run";
@@ -10,7 +11,7 @@ import { useRefresh } from "@/ui/useAct";
 import { unknownFields } from "../table/fill";
 import { GiveLines } from "./GiveLines";
 import { GiveOptions } from "./GiveOptions";
-import { type Draft, type Give, type Giving, type Line, linesOf, NOTHING, startOf, WAYS, type Way } from "./giving";
+import { type Draft, type Giving, type Line, linesOf, NOTHING, startOf, WAYS, type Way } from "./giving";
 import "./tasks.css";
 
 /** Gives tasks: one text for all, each deal its own remedy, or a kit. Says who gets what before anything is written, and can be undone. */

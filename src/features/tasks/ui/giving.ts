@@ -1,14 +1,8 @@
 import { byCount } from "@/core/words/grammar";
+import type { Give } from "@/features/deals/ui/slots";
 import type { Result } from "@/ui/run";
 import { fillIn } from "../table/fill";
 import type { Importance } from "../table/importance";
-
-/** What is to be given: for which deals (none: a task of its own), and what is known already. */
-export interface Give {
-	readonly dealIds: readonly string[];
-	readonly title?: string;
-	readonly flags?: readonly string[];
-}
 
 export type Draft = Result<"tasks.draft">;
 

@@ -4,7 +4,8 @@ import { addressOf, type SearchParams, viewpointQuery } from "@/app/server/query
 import { TILE_KINDS, tileKind } from "@/features/boards/panels";
 import { listBoards } from "@/features/boards/server/boards";
 import { boardReaders } from "@/features/boards/server/openings";
-import { BoardScreen, type ShownTile } from "@/features/boards/ui/BoardScreen";
+import { BoardScreen } from "@/features/boards/ui/BoardScreen";
+import type { ShownTile } from "@/features/boards/ui/shown";
 import { PeriodTabs } from "@/features/period/ui/PeriodTabs";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";

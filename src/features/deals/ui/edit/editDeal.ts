@@ -1,4 +1,5 @@
 import type { DealState } from "@/core/deal/state";
+import type { DealRow } from "../../table/row";
 
 /** A deal as far as an edit needs it: its state as written, and the version that was seen. */
 export interface EditDeal {
@@ -8,34 +9,23 @@ export interface EditDeal {
 	readonly state: DealState;
 }
 
-interface Shown {
-	readonly id: string;
-	readonly name: string;
-	readonly versionId: number;
-	readonly stage: string;
-	/** minor units of its own currency */
-	readonly ownAmount: number | null;
-	readonly ownCurrency: string;
-	readonly close: string | null;
-	readonly ownerId: string | null;
-	readonly category: string | null;
-	readonly nextStep: string | null;
-	readonly nextStepDate: string | null;
-}
-
-/** What an edit needs of a deal as lists and sheets show it. */
-export const editDealOf = ({ id, name, versionId, ownAmount, ownCurrency, close, ...rest }: Shown): EditDeal => ({
+/** What an edit needs of a deal as the list shows it. */
+export const editDealOf = ({
 	id,
 	name,
 	versionId,
-	state: {
-		stage: rest.stage,
-		amount: ownAmount,
-		currency: ownCurrency,
-		closeDate: close,
-		ownerId: rest.ownerId,
-		category: rest.category,
-		nextStep: rest.nextStep,
-		nextStepDate: rest.nextStepDate,
-	},
+	ownAmount,
+	ownCurrency,
+	close,
+	more,
+	stage,
+	ownerId,
+	category,
+	nextStep,
+	nextStepDate,
+}: DealRow): EditDeal => ({
+	id,
+	name,
+	versionId,
+	state: { ...more, stage, amount: ownAmount, currency: ownCurrency, closeDate: close, ownerId, category, nextStep, nextStepDate },
 });

@@ -10,30 +10,11 @@ import type { DateOrder } from "@/formats/weekly/dates";
 import type { WeeklyPlan, WeeklyRead } from "@/formats/weekly/read";
 import type { Context } from "@/platform/context";
 import { breathe } from "@/platform/threads";
-import type { Ask, SaidRow } from "./inspectFile";
 import type { Names } from "./people";
 import { dealsIn, vanishingWithout } from "./rebuild";
+import type { Ask, SaidRow, Sums, WeeklyChange } from "./shapes";
 import { dealsLastIn, fileBefore, fileInstant, importOf, isWeekly, statementsOf, versionsOf } from "./store";
-import { compareSums, type Sums } from "./sums";
-
-export interface WeeklyChange {
-	readonly fresh: number;
-	readonly changed: number;
-	readonly same: number;
-	/** deals of the file before that are open and not in this one; decided later, one by one */
-	readonly missing: number;
-	/** how many deals change in a field */
-	readonly fields: readonly { readonly words: string; readonly count: number }[];
-	readonly newPeople: readonly string[];
-	readonly newAccounts: number;
-	/** of the changed ones, those that somebody changed here since the file before: the file's word is taken */
-	readonly editedHere: number;
-	/** rows that can't be read and are left out, amounts that were rounded */
-	readonly leftOut: number;
-	readonly rounded: number;
-	/** count and total of the file against those of the file before */
-	readonly sums: Sums;
-}
+import { compareSums } from "./sums";
 
 interface Given {
 	readonly day: string;

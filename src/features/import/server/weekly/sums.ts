@@ -3,26 +3,7 @@ import type { Sql } from "@/data/db";
 import { type weeklyFiles, weeklyRows } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { personName } from "@/platform/names";
-import type { SaidRow } from "./inspectFile";
-
-/** Deals and what they come to, in minor units of the base currency. */
-export interface Sum {
-	readonly count: number;
-	readonly amount: number;
-}
-
-/** A file's sums beside those of the file before; null where there is none. */
-export interface Compared {
-	readonly before: Sum | null;
-	readonly now: Sum;
-}
-
-export interface Sums {
-	readonly currency: string;
-	readonly total: Compared;
-	readonly stages: readonly (Compared & { readonly name: string })[];
-	readonly owners: readonly (Compared & { readonly name: string })[];
-}
+import type { Compared, SaidRow, Sum, Sums } from "./shapes";
 
 interface Part {
 	readonly stage: string | null;

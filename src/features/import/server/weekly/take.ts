@@ -18,8 +18,9 @@ import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { IMPORT_LOCK } from "../importBundle";
-import { type Looked, look, type WeeklySent, type WeeklyView } from "./inspectFile";
+import { type Looked, look } from "./inspectFile";
 import { rebuild } from "./rebuild";
+import type { WeeklySent, WeeklyView } from "./shapes";
 import { fileInstant, WEEKLY_MARK } from "./store";
 
 const column = z.string().max(500).nullable();

@@ -3,8 +3,8 @@ import type { ReactNode } from "react";
 import { Alert, Form } from "react-bootstrap";
 import { DATE_FORMS } from "@/formats/weekly/read";
 import { longDate, money } from "@/ui/format";
-import type { WeeklyView } from "../../server/weekly/inspectFile";
-import type { SetPlan } from "./Mapping";
+import type { WeeklyView } from "../../server/weekly/shapes";
+import type { SetPlan } from "./setPlan";
 
 interface ChoiceProps {
 	readonly title: string;

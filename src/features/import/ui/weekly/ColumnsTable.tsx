@@ -1,8 +1,8 @@
 "use client";
 import { Form } from "react-bootstrap";
 import { Heads } from "@/ui/parts/Heads";
-import type { WeeklyView } from "../../server/weekly/inspectFile";
-import type { SetPlan } from "./Mapping";
+import type { WeeklyView } from "../../server/weekly/shapes";
+import type { SetPlan } from "./setPlan";
 
 /** Which of their columns is which of our fields, each with a few of its values. */
 export function ColumnsTable({ view, set }: { view: WeeklyView; set: SetPlan }) {

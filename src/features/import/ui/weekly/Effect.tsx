@@ -4,8 +4,7 @@ import type { WeeklyPlan } from "@/formats/weekly/read";
 import { change, longDate, money } from "@/ui/format";
 import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
-import type { WeeklyView } from "../../server/weekly/inspectFile";
-import type { Compared, Sums } from "../../server/weekly/sums";
+import type { Compared, Sums, WeeklyView } from "../../server/weekly/shapes";
 
 interface Props {
 	readonly view: WeeklyView;

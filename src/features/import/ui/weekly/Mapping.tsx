@@ -3,10 +3,11 @@ import { Form } from "react-bootstrap";
 import { byCount } from "@/core/words/grammar";
 import type { WeeklyPlan } from "@/formats/weekly/read";
 import { DayField } from "@/ui/parts/DayField";
-import type { WeeklyView } from "../../server/weekly/inspectFile";
+import type { WeeklyView } from "../../server/weekly/shapes";
 import { Asked, SCALE_CHOICES } from "./Asked";
 import { ColumnsTable } from "./ColumnsTable";
 import { PeopleNames } from "./PeopleNames";
+import type { SetPlan } from "./setPlan";
 import type { Chosen } from "./useWeekly";
 
 interface Props {
@@ -108,8 +109,6 @@ export function Mapping({ view, chosen, today, onChoose }: Props) {
 		</>
 	);
 }
-
-export type SetPlan = (change: Partial<WeeklyPlan>) => void;
 
 /** Where the table stands in the file: which sheet, which line is the header, what is below it. */
 function Place({ view, set }: { view: WeeklyView; set: SetPlan }) {

@@ -1,8 +1,8 @@
 "use client";
 import { Form } from "react-bootstrap";
 import { byCount } from "@/core/words/grammar";
-import type { WeeklyView } from "../../server/weekly/inspectFile";
-import type { SetPlan } from "./Mapping";
+import type { WeeklyView } from "../../server/weekly/shapes";
+import type { SetPlan } from "./setPlan";
 
 const SHOWN = 40;
 /** stands for somebody who isn't known yet */

@@ -2,7 +2,7 @@
 import { useRef, useState } from "react";
 import { MOST_PACKED, megabytes } from "@/formats/bundle/limits";
 import type { WeeklyPlan } from "@/formats/weekly/read";
-import type { WeeklyView } from "../../server/weekly/inspectFile";
+import type { WeeklyView } from "../../server/weekly/shapes";
 import type { WeeklyTaken } from "../../server/weekly/take";
 
 export interface Chosen {

@@ -1,4 +1,4 @@
-import type { AttentionSettings } from "@/core/attention/attention";
+import type { AttentionSettings } from "@/core/attention/settings";
 import { lastPeriods } from "@/core/patterns/quarters";
 import { type SeverityRecord, severityRecords, sortingOf } from "@/core/patterns/weights";
 import { periodWords } from "@/core/time/words";

@@ -6,7 +6,7 @@ import { type Due, dueOver } from "@/core/patterns/due";
 import { type Push, pushesWithin } from "@/core/patterns/pushes";
 import { lastPeriods } from "@/core/patterns/quarters";
 import { type Accuracy, type AmountShare, accuracyOf } from "@/core/patterns/records";
-import { CALLS } from "@/core/rounds/call";
+import { CALLS } from "@/core/rounds/calls";
 import { apart, type Share, shareOf } from "@/core/statistics/wilson";
 import { type Period, quarterOf } from "@/core/time/period";
 import { periodWords, shortDay } from "@/core/time/words";

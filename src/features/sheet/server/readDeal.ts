@@ -1,14 +1,15 @@
 import { z } from "zod";
+import { stateOf } from "@/core/deal/fields";
 import { litSince } from "@/core/flags/since";
 import { formatDay } from "@/core/time/day";
 import { recordsAsOf } from "@/data/queries/recordsAsOf";
+import { dealJson, dealSchema, FIELD_ANSWERS, flagSchema, levelSchema } from "@/features/deals";
 import { taskJson, taskSchema } from "@/features/tasks";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { dayAsked } from "@/platform/days";
 import { recordsOf } from "@/platform/dealRecords";
 import { reachDealOn } from "@/platform/reachDeal";
-import { dealJson, dealSchema, flagSchema, levelSchema } from "./dealJson";
 
 const instant = z.iso.datetime();
 
@@ -19,14 +20,7 @@ export const dealDetailSchema = dealSchema
 			z.object({
 				id: z.number().int(),
 				at: instant,
-				stage: z.string().nullable().meta({ description: "null: taken off the books" }),
-				amount: z.number().int().nullable(),
-				currency: z.string().nullable(),
-				closeDate: z.iso.date().nullable(),
-				ownerId: z.string().nullable(),
-				category: z.string().nullable(),
-				nextStep: z.string().nullable(),
-				nextStepDate: z.iso.date().nullable(),
+				...FIELD_ANSWERS,
 				byId: z.string().nullable(),
 				reason: z.string().nullable().meta({ description: "why it was changed" }),
 			}),
@@ -51,7 +45,7 @@ export const dealDetailSchema = dealSchema
 export type DealDetail = z.infer<typeof dealDetailSchema>;
 
 /** One deal as seen on a day, with its versions, activities, answers and tasks up to then. Throws 404. */
-export const readDeal = query("deals.detail", "readDeals", async (context: Context, id: string, asOfText: string | undefined): Promise<DealDetail> => {
+export const readDeal = query("sheet.detail", "readDeals", async (context: Context, id: string, asOfText: string | undefined): Promise<DealDetail> => {
 	const { organisation } = context;
 	const day = dayAsked(context, "as_of", asOfText);
 	const { seen } = reachDealOn(context, id, day);
@@ -66,14 +60,7 @@ export const readDeal = query("deals.detail", "readDeals", async (context: Conte
 		versions: [...records.versions].reverse().map((v) => ({
 			id: v.id,
 			at: v.validFrom.toISOString(),
-			stage: v.stage,
-			amount: v.amount,
-			currency: v.currency,
-			closeDate: v.closeDate,
-			ownerId: v.ownerId,
-			category: v.category,
-			nextStep: v.nextStep,
-			nextStepDate: v.nextStepDate,
+			...stateOf(v),
 			byId: v.byId,
 			reason: v.reason,
 		})),

@@ -1,16 +1,20 @@
-// Adds one thing of each kind to a copy of the program as docs/adding.md says (one file, one line in a list), and runs types,
-// layers and the tests that need no database there. What a kind needs beyond that shows as an error.
+// Adds one thing of each kind to a copy of the program as docs/adding.md says (one file, one line in a list), and a versioned
+// field, and runs types, layers and the tests of lists, bundle and edits there. What a kind needs beyond that shows as an error.
 import { spawnSync } from "node:child_process";
-import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
-import { inRoot, root } from "./lib/paths.mjs";
-import { Halt, main, say } from "./lib/say.mjs";
+import { ensurePostgres } from "../lib/packages.mjs";
+import { inRoot, root } from "../lib/paths.mjs";
+import { startPostgres } from "../lib/postgres.mjs";
+import { Halt, main, say } from "../lib/say.mjs";
+import { addField } from "./field.mjs";
 
 /** Of each kind one that is there: its file, what it is called there, its key, and the list it stands in. */
 const SAMPLES = [
 	{ what: "a flag rule", file: "src/core/flags/unowned.ts", name: "unowned", key: "unowned", list: "src/core/flags/list.ts" },
 	{ what: "a step of the bridge", file: "src/core/bridge/steps/removed.ts", name: "removed", key: "removed", list: "src/core/bridge/steps/index.ts" },
+	{ what: "a call of a round", file: "src/core/rounds/calls/gone.ts", name: "gone", key: "gone", list: "src/core/rounds/calls/index.ts" },
 	{
 		what: "a column of the deals’ table",
 		file: "src/features/deals/columns/competitor.ts",
@@ -44,6 +48,15 @@ const SAMPLES = [
 	},
 ];
 
+const TESTS = [
+	"src/core",
+	"tests/unit/registry.test.ts",
+	"tests/unit/words.test.ts",
+	"tests/unit/bundle.test.ts",
+	"tests/db/addedField.test.ts",
+	"tests/db/edit.test.ts",
+];
+
 /** Adds a second one like a sample: its file beside it, and its line after the sample's in the list. */
 function add(copy, { what, file, name, key, list }) {
 	const [made, path] = [`${name}Again`, file.replace(/(\.tsx?)$/, "Again$1")];
@@ -61,28 +74,41 @@ function add(copy, { what, file, name, key, list }) {
 	say(`· ${what}: ${path}, and a line in ${list}`);
 }
 
+/** The files of the program as they are, written down or not. */
+function sources() {
+	const args = ["ls-files", "-co", "--exclude-standard", "src", "tests", "scripts", "docs", "*.json", "*.ts"];
+	const { stdout } = spawnSync("git", args, { cwd: root, encoding: "utf8" });
+	return stdout
+		.trim()
+		.split("\n")
+		.filter((file) => existsSync(inRoot(file)));
+}
+
 await main(async () => {
 	const copy = mkdtempSync(join(tmpdir(), "porch-lamp-adding-"));
 	try {
-		for (const file of spawnSync("git", ["ls-files", "src", "tests", "scripts", "docs", "*.json", "*.ts"], { cwd: root, encoding: "utf8" })
-			.stdout.trim()
-			.split("\n")) {
+		for (const file of sources()) {
 			mkdirSync(dirname(join(copy, file)), { recursive: true });
 			cpSync(inRoot(file), join(copy, file));
 		}
 		symlinkSync(inRoot("node_modules"), join(copy, "node_modules"));
 		for (const sample of SAMPLES) add(copy, sample);
+		addField(copy);
+		await ensurePostgres();
+		const database = await startPostgres(join(copy, "var", "postgres"), { quiet: true, throwaway: true });
+		const env = { ...process.env, TEST_DATABASE_URL: database.url, TEST_KEEPER_URL: database.keeperUrl };
 		let failed = 0;
 		for (const [name, file, args] of [
 			["types", "node_modules/.bin/tsc", ["--noEmit"]],
 			["layers", process.execPath, ["scripts/layers.mjs"]],
-			["tests of the lists", "node_modules/.bin/vitest", ["run", "--project", "unit", "tests/unit/registry.test.ts", "tests/unit/words.test.ts"]],
+			["tests", "node_modules/.bin/vitest", ["run", ...TESTS]],
 		]) {
-			const { status } = spawnSync(file, args, { cwd: copy, stdio: ["ignore", "inherit", "inherit"] });
+			const { status } = spawnSync(file, args, { cwd: copy, env, stdio: ["ignore", "inherit", "inherit"] });
 			say(`${status === 0 ? "✓" : "✗"} ${name}`);
 			if (status !== 0) failed++;
 		}
 		process.exitCode = failed ? 1 : 0;
+		await database.stop();
 	} finally {
 		rmSync(copy, { recursive: true, force: true });
 	}

@@ -1,0 +1,11 @@
+import { call } from "../call";
+
+export const gone = call({
+	key: "gone",
+	words: "Gone",
+	means: "will not be won",
+	comesTrue: "it is lost",
+	asks: "loss",
+	trueIfLost: true,
+	trueIfNot: () => null,
+});

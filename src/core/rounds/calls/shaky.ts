@@ -1,0 +1,11 @@
+import { call } from "../call";
+
+/** In neither sum; what is called so stands beside them. */
+export const shaky = call({
+	key: "shaky",
+	words: "Shaky",
+	means: "may close, with work",
+	comesTrue: "it is won after all",
+	trueIfWon: () => true,
+	beside: true,
+});

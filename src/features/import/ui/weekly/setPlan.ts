@@ -1,0 +1,3 @@
+import type { WeeklyPlan } from "@/formats/weekly/read";
+
+export type SetPlan = (change: Partial<WeeklyPlan>) => void;

@@ -1,0 +1,39 @@
+import { z } from "zod";
+import { changeSchema, editDeals } from "@/features/deals";
+import { contextFor } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { call, isoDay } from "@/platform/http/call";
+import { dealDetailSchema, readDeal } from "./readDeal";
+
+export const sheetCalls = [
+	call({
+		by: readDeal,
+		id: "readDeal",
+		method: "get",
+		path: "/deals/{id}",
+		summary: "One deal as of a day, with versions, activities, answers and tasks",
+		status: 200,
+		answer: dealDetailSchema,
+		query: z.object({ as_of: isoDay.optional() }),
+		run: (context, { query, params }) => readDeal(context, params.id ?? "", query.as_of),
+	}),
+	call({
+		by: editDeals,
+		id: "changeDeal",
+		method: "patch",
+		path: "/deals/{id}",
+		summary: "Change a deal; If-Match names the version that was seen. 412 says who changed it since, and what",
+		status: 200,
+		answer: dealDetailSchema,
+		body: changeSchema,
+		ifMatch: true,
+		run: async (context, { body, params, match }) => {
+			const id = params.id ?? "";
+			const versionId = Number(match.replace(/^W\//, "").replaceAll('"', ""));
+			if (!Number.isInteger(versionId)) throw new Fault(400, "Bad request", "If-Match must be the versionId of the deal as it was seen.");
+			await editDeals(context, { targets: [{ id, versionId }], change: body });
+			const fresh = await contextFor(context.actor.person.id);
+			return readDeal(fresh ?? context, id, undefined);
+		},
+	}),
+];
