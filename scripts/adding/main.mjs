@@ -49,7 +49,7 @@ const SAMPLES = [
 ];
 
 const TESTS = [
-	"src/core",
+	"src/core/history",
 	"tests/unit/registry.test.ts",
 	"tests/unit/words.test.ts",
 	"tests/unit/bundle.test.ts",
