@@ -13,7 +13,8 @@ import "@/ui/parts/parts.css";
 import "@/features/deals/ui/deals.css";
 import "./accounts.css";
 import { TableExport } from "@/ui/parts/ExportMenu";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import type { TableColumn } from "@/ui/parts/table/column";
+import { DataTable } from "@/ui/parts/table/DataTable";
 
 const WORDS: Readonly<Record<AccountOrder, string>> = {
 	silent: "Longest without contact first",
@@ -92,32 +93,20 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 					</p>
 				)}
 				<div className={waiting ? "waiting" : ""} aria-busy={waiting}>
-					{view.accounts.length ? (
-						<Scrolls of="Accounts" className="panel p-0 accounts-scroll">
-							<table className="table accounts-table">
-								<thead>
-									<tr>
-										<th>Account</th>
-										<th>Last contact</th>
-										<th>Open deals</th>
-										<th className="num">Open {currencySign(view.currency).trim()}</th>
-										<th className="num">Bought {view.years[0]}</th>
-										<th className="num">{view.years[1]}</th>
-									</tr>
-								</thead>
-								<tbody>
-									{view.accounts.map((row) => (
-										<Line key={row.id} row={row} seen={seen} currency={view.currency} />
-									))}
-								</tbody>
-							</table>
-						</Scrolls>
-					) : (
-						<div className="panel empty">
-							<h2>No accounts match</h2>
-							<p>Clear the search or the band, or choose other people in the sentence above.</p>
-						</div>
-					)}
+					<DataTable
+						of="Accounts"
+						className="panel p-0 accounts-scroll"
+						tableClass="accounts-table"
+						rows={view.accounts}
+						rowKey={({ id }) => id}
+						columns={columnsOf(view, seen)}
+						empty={
+							<div className="panel empty">
+								<h2>No accounts match</h2>
+								<p>Clear the search or the band, or choose other people in the sentence above.</p>
+							</div>
+						}
+					/>
 					<MoreRows shown={view.accounts.length} count={view.count} order={WORDS[view.order]} />
 				</div>
 			</section>
@@ -126,40 +115,52 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 	);
 }
 
-function Line({ row, seen, currency }: { row: AccountRow; seen: string; currency: string }) {
+/** The columns of the list; its order is the chooser’s, over all accounts and not only those that are shown. */
+function columnsOf({ currency, years }: AccountsView, seen: string): TableColumn<AccountRow>[] {
 	const amount = (value: number) =>
 		value ? <span title={fullAmount(value, currency)}>{wholeAmount(value, currency)}</span> : <span className="third">–</span>;
-	return (
-		<tr>
-			<td>
-				<b>{row.name}</b>
-				<span className="d-block tiny second">{[row.kind, row.industry, row.territory, row.owner].filter(Boolean).join(" · ")}</span>
-			</td>
-			<td>
-				{row.lastTouch ? (
-					<>
-						{nearDate(row.lastTouch, seen)}
-						<span className="d-block tiny second">
-							{row.lastKind}
-							{row.lastWith && ` with ${row.lastWith}`}
+	return [
+		{
+			key: "account",
+			words: "Account",
+			cell: (row) => (
+				<>
+					<b>{row.name}</b>
+					<span className="d-block tiny second">{[row.kind, row.industry, row.territory, row.owner].filter(Boolean).join(" · ")}</span>
+				</>
+			),
+		},
+		{ key: "last", words: "Last contact", cell: (row) => <LastContact row={row} seen={seen} /> },
+		{
+			key: "deals",
+			words: "Open deals",
+			cell: (row) => (
+				<>
+					{row.open.map((deal) => (
+						<span key={deal.id} className="d-block text-truncate" title={deal.name}>
+							<Lamp level={deal.level as Light} size={15} /> <Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link>
 						</span>
-					</>
-				) : (
-					<span className="worse">never</span>
-				)}
-			</td>
-			<td>
-				{row.open.map((deal) => (
-					<span key={deal.id} className="d-block text-truncate" title={deal.name}>
-						<Lamp level={deal.level as Light} size={15} /> <Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link>
-					</span>
-				))}
-				{row.openCount > row.open.length && <span className="tiny second">and {row.openCount - row.open.length} more</span>}
-				{!row.openCount && <span className="third">none</span>}
-			</td>
-			<td className="num">{amount(row.openAmount)}</td>
-			<td className="num">{amount(row.thisYear)}</td>
-			<td className="num">{amount(row.lastYear)}</td>
-		</tr>
+					))}
+					{row.openCount > row.open.length && <span className="tiny second">and {row.openCount - row.open.length} more</span>}
+					{!row.openCount && <span className="third">none</span>}
+				</>
+			),
+		},
+		{ key: "open", words: `Open ${currencySign(currency).trim()}`, num: true, cell: (row) => amount(row.openAmount) },
+		{ key: "bought", words: `Bought ${years[0]}`, num: true, cell: (row) => amount(row.thisYear) },
+		{ key: "before", words: String(years[1]), num: true, cell: (row) => amount(row.lastYear) },
+	];
+}
+
+function LastContact({ row, seen }: { row: AccountRow; seen: string }) {
+	if (!row.lastTouch) return <span className="worse">never</span>;
+	return (
+		<>
+			{nearDate(row.lastTouch, seen)}
+			<span className="d-block tiny second">
+				{row.lastKind}
+				{row.lastWith && ` with ${row.lastWith}`}
+			</span>
+		</>
 	);
 }

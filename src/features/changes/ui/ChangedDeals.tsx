@@ -7,7 +7,7 @@ import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { currencySign, fullAmount, money, nearDate } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import { TableExport } from "@/ui/parts/ExportMenu";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { ChangedStep } from "../server/readChanges";
 
 /** How many lines are shown of all that moved. */
@@ -64,56 +64,72 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 					)}
 				</span>
 			</div>
-			{lines.length === 0 ? (
-				<p className="second mb-0">Nothing changed between the two days.</p>
-			) : (
-				<Scrolls of="Deals">
-					<table className="table moved">
-						<thead>
-							<tr>
-								<th>Movement</th>
-								<th>Deal</th>
-								<th>Rep</th>
-								<th className="num">Step {currencySign(currency).trim()}</th>
-								<th className="num">Amount {currencySign(currency).trim()}</th>
-								<th>Close date</th>
-								<th>Stage and note</th>
-							</tr>
-						</thead>
-						<tbody>
-							{shown.map(({ step, deal }) => (
-								<tr key={step.kind + deal.id}>
-									<td className="text-nowrap">{step.name}</td>
-									<td>
-										<Link href={sheetAddress({ id: deal.id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
-											<b>{deal.name}</b>
-										</Link>{" "}
-										<span className="second">{deal.account}</span>
-									</td>
-									<td className="text-nowrap">{deal.owner}</td>
-									<td className={`num ${step.kind === "won" ? "gained" : step.leaves ? "worse" : ""}`}>
-										{step.leaves ? "−" : ""}
-										{fullAmount(deal.amount, currency)}
-									</td>
-									<td className="num">
-										{deal.before === null
-											? fullAmount(deal.after ?? 0, currency)
-											: pair(fullAmount(deal.before, currency), deal.after === null ? "gone" : fullAmount(deal.after, currency))}
-									</td>
-									<td className="text-nowrap">
-										{deal.stageBefore === null ? nearDate(deal.closeAfter, near) : pair(nearDate(deal.closeBefore, near), nearDate(deal.closeAfter, near))}
-									</td>
-									<td>
-										{deal.stageBefore === null ? deal.stageAfter : pair(deal.stageBefore, deal.stageAfter ?? "gone")}
-										{notes[deal.id] && <span className="d-block tiny">“{notes[deal.id]}”</span>}
-										{deal.also.length > 0 && <span className="d-block tiny second">{deal.also.join("; ")}</span>}
-									</td>
-								</tr>
-							))}
-						</tbody>
-					</table>
-				</Scrolls>
-			)}
+			<DataTable
+				of="Deals"
+				className=""
+				tableClass="moved"
+				rows={shown}
+				rowKey={({ step, deal }) => step.kind + deal.id}
+				empty={<p className="second mb-0">Nothing changed between the two days.</p>}
+				columns={[
+					{ key: "movement", words: "Movement", className: "text-nowrap", by: ({ step }) => step.name, cell: ({ step }) => step.name },
+					{
+						key: "deal",
+						words: "Deal",
+						by: ({ deal }) => deal.name,
+						cell: ({ deal }) => (
+							<>
+								<Link href={sheetAddress({ id: deal.id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
+									<b>{deal.name}</b>
+								</Link>{" "}
+								<span className="second">{deal.account}</span>
+							</>
+						),
+					},
+					{ key: "rep", words: "Rep", className: "text-nowrap", by: ({ deal }) => deal.owner, cell: ({ deal }) => deal.owner },
+					{
+						key: "step",
+						words: `Step ${currencySign(currency).trim()}`,
+						num: true,
+						by: ({ step, deal }) => (step.leaves ? -deal.amount : deal.amount),
+						cell: ({ step, deal }) => (
+							<span className={step.kind === "won" ? "gained" : step.leaves ? "worse" : ""}>
+								{step.leaves ? "−" : ""}
+								{fullAmount(deal.amount, currency)}
+							</span>
+						),
+					},
+					{
+						key: "amount",
+						words: `Amount ${currencySign(currency).trim()}`,
+						num: true,
+						by: ({ deal }) => deal.after ?? deal.before,
+						cell: ({ deal }) =>
+							deal.before === null
+								? fullAmount(deal.after ?? 0, currency)
+								: pair(fullAmount(deal.before, currency), deal.after === null ? "gone" : fullAmount(deal.after, currency)),
+					},
+					{
+						key: "close",
+						words: "Close date",
+						className: "text-nowrap",
+						by: ({ deal }) => deal.closeAfter,
+						cell: ({ deal }) =>
+							deal.stageBefore === null ? nearDate(deal.closeAfter, near) : pair(nearDate(deal.closeBefore, near), nearDate(deal.closeAfter, near)),
+					},
+					{
+						key: "stage",
+						words: "Stage and note",
+						cell: ({ deal }) => (
+							<>
+								{deal.stageBefore === null ? deal.stageAfter : pair(deal.stageBefore, deal.stageAfter ?? "gone")}
+								{notes[deal.id] && <span className="d-block tiny">“{notes[deal.id]}”</span>}
+								{deal.also.length > 0 && <span className="d-block tiny second">{deal.also.join("; ")}</span>}
+							</>
+						),
+					},
+				]}
+			/>
 			{total.count > shown.length && (
 				<p className="tiny second mb-0">
 					The largest {shown.length} of {total.count}.{" "}

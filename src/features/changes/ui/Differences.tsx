@@ -8,8 +8,7 @@ import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { change } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
-import { Heads, num } from "@/ui/parts/Heads";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { DifferencesView, DifferenceView } from "../server/readDifferences";
 
 /** Deal by deal: only what differs, before and after, and whether that is better or worse. */
@@ -44,44 +43,53 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 					<GiveButton dealIds={view.deals.map(({ id }) => id)}>Give {byCount(view.deals.length, "a task", `these ${view.deals.length} tasks`)}</GiveButton>
 				</p>
 			)}
-			{!view.deals.length && <p className="panel second">Nothing changed between these two days.</p>}
-			{view.deals.length > 0 && (
-				<Scrolls of="What changed" className="panel p-0">
-					<table className="table differences">
-						<Heads of={["Deal", num("Effect on the period"), "What changed", "Flags"]} />
-						<tbody>
-							{view.deals.map((deal) => (
-								<tr key={deal.id}>
-									<td>
-										<Link href={sheetAddress({ id: deal.id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
-											<b>{deal.name}</b>
-										</Link>
-										<span className="d-block tiny second">
-											{deal.account} · {deal.owner}
-										</span>
-									</td>
-									<td className={`num ${deal.effect > 0 ? "gained" : deal.effect < 0 ? "worse" : "third"}`}>
-										{deal.effect ? change(deal.effect, view.currency) : "–"}
-									</td>
-									<td>
-										{deal.differences.map((difference) => (
-											<Difference key={difference.what} of={difference} />
-										))}
-									</td>
-									<td className="small-text">
-										{deal.lit.length > 0 && (
-											<div>
-												<b>lit</b> {deal.lit.join(", ")}
-											</div>
-										)}
-										{deal.wentOut.length > 0 && <div className="second">out {deal.wentOut.join(", ")}</div>}
-									</td>
-								</tr>
-							))}
-						</tbody>
-					</table>
-				</Scrolls>
-			)}
+			<DataTable
+				of="What changed"
+				tableClass="differences"
+				rows={view.deals}
+				rowKey={({ id }) => id}
+				empty="Nothing changed between these two days."
+				columns={[
+					{
+						key: "deal",
+						words: "Deal",
+						cell: ({ id, name, account, owner }) => (
+							<>
+								<Link href={sheetAddress({ id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
+									<b>{name}</b>
+								</Link>
+								<span className="d-block tiny second">
+									{account} · {owner}
+								</span>
+							</>
+						),
+					},
+					{
+						key: "effect",
+						words: "Effect on the period",
+						num: true,
+						cell: ({ effect }) => (
+							<span className={effect > 0 ? "gained" : effect < 0 ? "worse" : "third"}>{effect ? change(effect, view.currency) : "–"}</span>
+						),
+					},
+					{ key: "what", words: "What changed", cell: ({ differences }) => differences.map((one) => <Difference key={one.what} of={one} />) },
+					{
+						key: "flags",
+						words: "Flags",
+						className: "small-text",
+						cell: ({ lit, wentOut }) => (
+							<>
+								{lit.length > 0 && (
+									<div>
+										<b>lit</b> {lit.join(", ")}
+									</div>
+								)}
+								{wentOut.length > 0 && <div className="second">cleared {wentOut.join(", ")}</div>}
+							</>
+						),
+					},
+				]}
+			/>
 			{view.count > view.deals.length && (
 				<Button size="sm" variant="link" onClick={() => void look({ all: "1" })}>
 					Show all {view.count}

@@ -1,67 +1,70 @@
 "use client";
 import { change, nearDate, shortMoney } from "@/ui/format";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { TrendView as View } from "../server/readTrend";
 
 /** The same in figures, the last week first. */
 export function TrendTable({ view, seen, open }: { view: View; seen: string; open: (day: string) => void }) {
-	const names = view.parts;
+	const { currency } = view;
+	const rows = view.points.map((point, i) => ({ ...point, gained: i ? point.open - (view.points[i - 1]?.open ?? 0) : null })).reverse();
 	return (
-		<Scrolls of="Weeks" className="panel p-0 mt-3">
-			<table className="table">
-				<thead>
-					<tr>
-						<th>Week ending</th>
-						<th className="num">Deals</th>
-						<th className="num">Open</th>
-						<th className="num">Change</th>
-						<th className="num">Weighted</th>
-						{names.map((name) => (
-							<th key={name} className="num">
-								{name}
-							</th>
-						))}
-						<th className="num">Won so far</th>
-						<th className="num">Lost so far</th>
-					</tr>
-				</thead>
-				<tbody>
-					{[...view.points].reverse().map((point, i, list) => {
-						const before = list[i + 1];
-						return (
-							<tr key={point.day}>
-								<td>
-									<button type="button" className="plain-button trend-day" title="See the deals of that day" onClick={() => open(point.day)}>
-										{nearDate(point.day, seen)}
-									</button>
-								</td>
-								<td className="num">{point.count}</td>
-								<td className="num">{shortMoney(point.open, view.currency)}</td>
-								<td className={`num ${before && point.open < before.open ? "worse" : "gained"}`}>
-									{before ? change(point.open - before.open, view.currency) : ""}
-								</td>
-								<td className="num">{shortMoney(point.weighted, view.currency)}</td>
-								{point.parts.map((value, n) => (
-									<td key={names[n]} className="num second">
-										{value ? shortMoney(value, view.currency) : "–"}
-									</td>
-								))}
-								<td className="num">{shortMoney(point.won, view.currency)}</td>
-								<td className="num">
-									{shortMoney(point.lost + point.lostOutside, view.currency)}
-									{point.lostOutside > 0 && <span className="d-block tiny second">{shortMoney(point.lostOutside, view.currency)} due elsewhere</span>}
-								</td>
-							</tr>
-						);
-					})}
-				</tbody>
-			</table>
+		<>
+			<DataTable
+				of="Weeks"
+				className="panel p-0 mt-3"
+				tableClass=""
+				rows={rows}
+				rowKey={({ day }) => day}
+				columns={[
+					{
+						key: "day",
+						words: "Week ending",
+						by: ({ day }) => day,
+						cell: ({ day }) => (
+							<button type="button" className="plain-button trend-day" title="See the deals of that day" onClick={() => open(day)}>
+								{nearDate(day, seen)}
+							</button>
+						),
+					},
+					{ key: "deals", words: "Deals", num: true, by: ({ count }) => count, cell: ({ count }) => count },
+					{ key: "open", words: "Open", num: true, by: (point) => point.open, cell: (point) => shortMoney(point.open, currency) },
+					{
+						key: "change",
+						words: "Change",
+						num: true,
+						by: ({ gained }) => gained,
+						cell: ({ gained }) => gained !== null && <span className={gained < 0 ? "worse" : "gained"}>{change(gained, currency)}</span>,
+					},
+					{ key: "weighted", words: "Weighted", num: true, by: ({ weighted }) => weighted, cell: ({ weighted }) => shortMoney(weighted, currency) },
+					...view.parts.map((words, n) => ({
+						key: `part ${words}`,
+						words,
+						num: true,
+						className: "second",
+						by: ({ parts }: (typeof rows)[number]) => parts[n],
+						cell: ({ parts }: (typeof rows)[number]) => (parts[n] ? shortMoney(parts[n], currency) : "–"),
+					})),
+					{ key: "won", words: "Won so far", num: true, by: ({ won }) => won, cell: ({ won }) => shortMoney(won, currency) },
+					{
+						key: "lost",
+						words: "Lost so far",
+						num: true,
+						by: ({ lost, lostOutside }) => lost + lostOutside,
+						cell: ({ lost, lostOutside }) => (
+							<>
+								{shortMoney(lost + lostOutside, currency)}
+								{lostOutside > 0 && <span className="d-block tiny second">{shortMoney(lostOutside, currency)} due elsewhere</span>}
+							</>
+						),
+					},
+				]}
+			/>
 			{view.points.some(({ lostOutside }) => lostOutside > 0) && (
 				<p className="second small-text px-3 py-2 mb-0">
 					“Lost so far” is every deal lost in the period, as on Period. “Due elsewhere” is the part that wasn’t due in it before it was lost; in Changes it is
 					beside the bridge.
 				</p>
 			)}
-		</Scrolls>
+		</>
 	);
 }

@@ -1,8 +1,7 @@
 import { Alert, Button } from "react-bootstrap";
 import { byCount, plural } from "@/core/words/grammar";
 import { grouped } from "@/ui/format";
-import { Heads, num } from "@/ui/parts/Heads";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { ImportJson } from "../server/importBundle";
 
 const WORDS: Partial<Record<ImportJson["state"], [variant: string, words: string]>> = {
@@ -35,18 +34,18 @@ export function ImportReport({ report, onSkipBad }: { report: ImportJson; onSkip
 				</Button>
 			)}
 			{files.length > 0 && (
-				<table className="table small-text mt-3">
-					<Heads of={["File", num("Rows read"), num("Added or changed")]} />
-					<tbody>
-						{files.map((file) => (
-							<tr key={file}>
-								<td>{file}</td>
-								<td className="num">{report.counts[file]}</td>
-								<td className="num">{report.changed[file] ?? "–"}</td>
-							</tr>
-						))}
-					</tbody>
-				</table>
+				<DataTable
+					of="Files"
+					className="mt-3"
+					tableClass="small-text"
+					rows={files.map((file) => ({ file }))}
+					rowKey={({ file }) => file}
+					columns={[
+						{ key: "file", words: "File", by: ({ file }) => file, cell: ({ file }) => file },
+						{ key: "read", words: "Rows read", num: true, by: ({ file }) => report.counts[file], cell: ({ file }) => report.counts[file] },
+						{ key: "changed", words: "Added or changed", num: true, by: ({ file }) => report.changed[file], cell: ({ file }) => report.changed[file] ?? "–" },
+					]}
+				/>
 			)}
 			{unknown.length > 0 && (
 				<p className="small-text second mt-2 mb-0">Unknown columns were kept: {unknown.map(([file, names]) => `${names.join(", ")} in ${file}`).join("; ")}.</p>
@@ -58,36 +57,47 @@ export function ImportReport({ report, onSkipBad }: { report: ImportJson; onSkip
 /** What is wrong, one cause a line; first what most rests on. */
 function Causes({ report }: { report: ImportJson }) {
 	return (
-		<Scrolls of="Problems" className="mt-2">
-			<table className="table small-text">
-				<Heads of={["What is wrong", "File, column", num("Rows"), "Lines", "Such as"]} />
-				<tbody>
-					{report.causes.map((cause) => (
-						<tr key={`${cause.file} ${cause.column} ${cause.reason}`}>
-							<td>
-								{cause.reason}
-								{cause.rests > 0 && (
-									<span className="worse d-block">
-										{plural(cause.rests, "row")} elsewhere refer to {byCount(cause.count, "it", "these")}
-									</span>
-								)}
-							</td>
-							<td>
-								{cause.file}
-								{cause.column && <span className="second d-block">{cause.column}</span>}
-							</td>
-							<td className="num">{cause.lines.length ? grouped(cause.count) : ""}</td>
-							<td className="num">
-								{cause.lines.join(", ")}
-								{cause.lines.length > 0 && cause.count > cause.lines.length && " …"}
-							</td>
-							<td className="problem-value" dir="auto">
-								{cause.values.join(" · ")}
-							</td>
-						</tr>
-					))}
-				</tbody>
-			</table>
-		</Scrolls>
+		<DataTable
+			of="Problems"
+			className="mt-2"
+			tableClass="small-text"
+			rows={report.causes}
+			rowKey={(cause) => `${cause.file} ${cause.column} ${cause.reason}`}
+			columns={[
+				{
+					key: "reason",
+					words: "What is wrong",
+					cell: ({ reason, rests, count }) => (
+						<>
+							{reason}
+							{rests > 0 && (
+								<span className="worse d-block">
+									{plural(rests, "row")} elsewhere refer to {byCount(count, "it", "these")}
+								</span>
+							)}
+						</>
+					),
+				},
+				{
+					key: "where",
+					words: "File, column",
+					by: ({ file, column }) => `${file} ${column ?? ""}`,
+					cell: ({ file, column }) => (
+						<>
+							{file}
+							{column && <span className="second d-block">{column}</span>}
+						</>
+					),
+				},
+				{ key: "rows", words: "Rows", num: true, by: ({ count }) => count, cell: ({ lines, count }) => (lines.length ? grouped(count) : "") },
+				{
+					key: "lines",
+					words: "Lines",
+					num: true,
+					cell: ({ lines, count }) => `${lines.join(", ")}${lines.length > 0 && count > lines.length ? " …" : ""}`,
+				},
+				{ key: "values", words: "Such as", className: "problem-value", cell: ({ values }) => <span dir="auto">{values.join(" · ")}</span> },
+			]}
+		/>
 	);
 }

@@ -4,8 +4,7 @@ import { useState } from "react";
 import { byCount, plural } from "@/core/words/grammar";
 import { money } from "@/ui/format";
 import { TableExport } from "@/ui/parts/ExportMenu";
-import { Heads, num } from "@/ui/parts/Heads";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { OutlookView } from "../server/readOutlook";
 import { Comparables } from "./Comparables";
 import { percent } from "./ShareBar";
@@ -26,42 +25,51 @@ export function OutlookDeals({ view: { deals, open, deciding: decide, currency, 
 				</h2>
 				<TableExport table="patterns" />
 			</div>
-			<Scrolls of="Deals that decide" className="panel p-0">
-				<table className="table mb-0">
-					<Heads of={["Deal", "Owner", num("Amount"), num("Chance"), "Won of comparable deals"]} />
-					<tbody>
-						{shown.map(({ id, name, account, owner, amount, chance, steps, depth }) => (
-							<tr key={id}>
-								<th scope="row">
-									<Link href={`/deals/${encodeURIComponent(id)}`}>{name}</Link>
-									<span className="d-block tiny second fw-normal">{account}</span>
-								</th>
-								<td>{owner}</td>
-								<td className="num text-nowrap">{money(amount, currency)}</td>
-								<td className="num">
-									<b>{percent(chance)}</b>
-								</td>
-								<td className="small-text">
-									<Comparables dealId={id} name={name} step={steps[depth] ?? { n: 0, won: 0 }} depth={depth} currency={currency} seen={seen} />{" "}
-									<details className="d-inline-block align-top">
-										<summary>{depth === 0 ? "of any kind" : `alike in ${plural(depth, "way")}`}</summary>
-										<ul className="rows tiny">
-											{steps.map(({ n, won: k }, i) => (
-												<li key={DEPTHS[i]}>
-													<span>{DEPTHS[i]}</span>
-													<span>
-														{k} of {n}
-													</span>
-												</li>
-											))}
-										</ul>
-									</details>
-								</td>
-							</tr>
-						))}
-					</tbody>
-				</table>
-			</Scrolls>
+			<DataTable
+				of="Deals that decide"
+				rows={shown}
+				rowKey={({ id }) => id}
+				columns={[
+					{
+						key: "deal",
+						words: "Deal",
+						names: true,
+						by: ({ name }) => name,
+						cell: ({ id, name, account }) => (
+							<>
+								<Link href={`/deals/${encodeURIComponent(id)}`}>{name}</Link>
+								<span className="d-block tiny second fw-normal">{account}</span>
+							</>
+						),
+					},
+					{ key: "owner", words: "Owner", by: ({ owner }) => owner, cell: ({ owner }) => owner },
+					{ key: "amount", words: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
+					{ key: "chance", words: "Chance", num: true, by: ({ chance }) => chance, cell: ({ chance }) => <b>{percent(chance)}</b> },
+					{
+						key: "comparable",
+						words: "Won of comparable deals",
+						className: "small-text",
+						cell: ({ id, name, steps, depth }) => (
+							<>
+								<Comparables dealId={id} name={name} step={steps[depth] ?? { n: 0, won: 0 }} depth={depth} currency={currency} seen={seen} />{" "}
+								<details className="d-inline-block align-top">
+									<summary>{depth === 0 ? "of any kind" : `alike in ${plural(depth, "way")}`}</summary>
+									<ul className="rows tiny">
+										{steps.map(({ n, won: k }, i) => (
+											<li key={DEPTHS[i]}>
+												<span>{DEPTHS[i]}</span>
+												<span>
+													{k} of {n}
+												</span>
+											</li>
+										))}
+									</ul>
+								</details>
+							</>
+						),
+					},
+				]}
+			/>
 			<p className="tiny second mt-1">
 				Together they hold two thirds of the uncertainty. {money(won, currency)} are won; {others} other open deals are included with their chances, plus{" "}
 				{money(rest, currency)} for deals not yet in the pipeline, as in past periods.{" "}

@@ -2,8 +2,7 @@
 import type { ReactNode } from "react";
 import { byCount } from "@/core/words/grammar";
 import { shortDate, shortMoney } from "@/ui/format";
-import { Heads, num } from "@/ui/parts/Heads";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { OutlookAnswer } from "../server/readOutlook";
 import { Band } from "./Band";
 import { OutlookDeals } from "./OutlookDeals";
@@ -49,46 +48,48 @@ export function OutlookScreen({ view, due, whose, seen, children }: Props) {
 				<OutlookDeals view={view} seen={seen} />
 				<div>
 					<h2 className="mt-3">Track record</h2>
-					<Scrolls of="Track record" className="panel p-0">
-						<table className="table mb-0">
-							<Heads of={["Period", num("Band"), num("Result"), "Inside"]} />
-							<tbody>
-								{record.periods.map(({ from, to, low: bottom, high: top, total, inside: held }) => (
-									<tr key={from}>
-										<th scope="row" className="fw-normal text-nowrap">
-											{shortDate(from)}–{shortDate(to)} {to.slice(0, 4)}
-										</th>
-										<td className="num text-nowrap">
-											{shortMoney(bottom, currency)}–{shortMoney(top, currency)}
-										</td>
-										<td className="num text-nowrap">{shortMoney(total, currency)}</td>
-										<td className={held ? "" : "worse"}>{held ? "yes" : total < bottom ? "below" : "above"}</td>
-									</tr>
-								))}
-							</tbody>
-						</table>
-					</Scrolls>
+					<DataTable
+						of="Track record"
+						rows={record.periods}
+						rowKey={({ from }) => from}
+						columns={[
+							{
+								key: "period",
+								words: "Period",
+								names: true,
+								className: "fw-normal text-nowrap",
+								cell: ({ from, to }) => `${shortDate(from)}–${shortDate(to)} ${to.slice(0, 4)}`,
+							},
+							{
+								key: "band",
+								words: "Band",
+								num: true,
+								className: "text-nowrap",
+								cell: (one) => `${shortMoney(one.low, currency)}–${shortMoney(one.high, currency)}`,
+							},
+							{ key: "result", words: "Result", num: true, className: "text-nowrap", cell: ({ total }) => shortMoney(total, currency) },
+							{
+								key: "inside",
+								words: "Inside",
+								cell: (one) => <span className={one.inside ? "" : "worse"}>{one.inside ? "yes" : one.total < one.low ? "below" : "above"}</span>,
+							},
+						]}
+					/>
 					<p className="small-text second mt-2 mb-1">
 						Brier score {record.brier?.toFixed(3) ?? "–"}, of the stages’ own probabilities {record.baseline?.toFixed(3) ?? "–"}: the smaller, the closer to the
 						result.
 					</p>
-					<Scrolls of="Expected and actual share" className="panel p-0">
-						<table className="table mb-0">
-							<Heads of={["Chance", num("Deals"), num("Expected"), num("Result")]} />
-							<tbody>
-								{record.calibration.map(({ from, to, n, chance, share }) => (
-									<tr key={from}>
-										<th scope="row" className="fw-normal">
-											{percent(from)}–{percent(to)}
-										</th>
-										<td className="num">{n}</td>
-										<td className="num">{n < 5 ? "–" : percent(chance)}</td>
-										<td className="num">{n < 5 ? "–" : percent(share)}</td>
-									</tr>
-								))}
-							</tbody>
-						</table>
-					</Scrolls>
+					<DataTable
+						of="Expected and actual share"
+						rows={record.calibration}
+						rowKey={({ from }) => String(from)}
+						columns={[
+							{ key: "chance", words: "Chance", names: true, className: "fw-normal", cell: ({ from, to }) => `${percent(from)}–${percent(to)}` },
+							{ key: "deals", words: "Deals", num: true, cell: ({ n }) => n },
+							{ key: "expected", words: "Expected", num: true, cell: ({ n, chance }) => (n < 5 ? "–" : percent(chance)) },
+							{ key: "result", words: "Result", num: true, cell: ({ n, share }) => (n < 5 ? "–" : percent(share)) },
+						]}
+					/>
 				</div>
 			</div>
 		</>

@@ -4,8 +4,7 @@ import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { byCount, plural, someOf } from "@/core/words/grammar";
 import { shortDate } from "@/ui/format";
-import { Heads, num } from "@/ui/parts/Heads";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import { type Input, type Result, useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
 import { ShareBar } from "./ShareBar";
@@ -85,29 +84,19 @@ function Trial({ found, again }: { found: Found; again: () => void }) {
 				By lift a flag weighs 1 − 1 ÷ lift: the share of misses among deals with it in excess of deals without it. This doesn’t show that the flag is the cause.
 				{found.taken && ` Weights were set from the past on ${shortDate(found.taken.since)}; earlier days keep the weights of their time.`}
 			</p>
-			<Scrolls of="Weights by severity" className="panel p-0">
-				<table className="table mb-0">
-					<Heads of={["Flags", "Not won in time, with a flag", "Without", num("Lift"), num("Weighs now"), num("By lift")]} />
-					<tbody>
-						{found.severities.map((one, i) => (
-							<tr key={one.severity}>
-								<th scope="row">{SEVERITY[i]}</th>
-								<td>
-									<ShareBar share={one.with} beside={one.without} />
-								</td>
-								<td>
-									<ShareBar share={one.without} />
-								</td>
-								<td className="num">{one.lift === null ? "–" : one.lift.toFixed(2)}</td>
-								<td className="num">{found.now[i]?.toFixed(2)}</td>
-								<td className="num">
-									<b>{one.weight === null ? "too few" : one.weight.toFixed(2)}</b>
-								</td>
-							</tr>
-						))}
-					</tbody>
-				</table>
-			</Scrolls>
+			<DataTable
+				of="Weights by severity"
+				rows={found.severities}
+				rowKey={({ severity }) => String(severity)}
+				columns={[
+					{ key: "flags", words: "Flags", names: true, cell: (_, i) => SEVERITY[i] },
+					{ key: "with", words: "Not won in time, with a flag", cell: (one) => <ShareBar share={one.with} beside={one.without} /> },
+					{ key: "without", words: "Without", cell: (one) => <ShareBar share={one.without} /> },
+					{ key: "lift", words: "Lift", num: true, cell: ({ lift }) => (lift === null ? "–" : lift.toFixed(2)) },
+					{ key: "now", words: "Weighs now", num: true, cell: (_, i) => found.now[i]?.toFixed(2) },
+					{ key: "weight", words: "By lift", num: true, cell: ({ weight }) => <b>{weight === null ? "too few" : weight.toFixed(2)}</b> },
+				]}
+			/>
 			<div className="my-2">
 				<Form.Check
 					type="switch"

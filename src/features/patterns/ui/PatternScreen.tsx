@@ -6,8 +6,7 @@ import { Form } from "react-bootstrap";
 import { shortDate } from "@/ui/format";
 import { useMay } from "@/ui/frame/may";
 import { TableExport } from "@/ui/parts/ExportMenu";
-import { Heads } from "@/ui/parts/Heads";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { BehindView, PatternTable, PatternView } from "../table/view";
 import { BehindPanel } from "./BehindPanel";
 import { CellView } from "./CellView";
@@ -96,37 +95,47 @@ function Table({ table: { key, title, lead, of, columns, rows, empty, half }, cu
 				{rows.length > 0 && <TableExport table="patterns" more={{ part: key }} of={title} />}
 			</div>
 			{lead && <p className="tiny second mb-1">{lead}</p>}
-			{rows.length === 0 ? (
-				<p className="panel second">{empty}</p>
-			) : (
-				<Scrolls of={title} className="panel p-0">
-					<table className="table mb-0">
-						<Heads of={[of.slice(0, 1).toUpperCase() + of.slice(1), ...columns.map(({ words, kind }) => ({ words, num: NUMBERS.has(kind) }))]} />
-						<tbody>
-							{rows.map((row) => (
-								<tr key={row.key} className={row.total ? "total" : ""}>
-									<th scope="row">
-										{row.dealId ? <Link href={`/deals/${encodeURIComponent(row.dealId)}`}>{row.name}</Link> : row.name}
-										{row.tiny && <span className="d-block tiny second fw-normal">{row.tiny}</span>}
-									</th>
-									{row.cells.map((cell, i) => (
-										<td key={columns[i]?.words || String(i)} className={NUMBERS.has(cell.kind) ? "num" : ""}>
-											<CellView
-												cell={cell}
-												currency={currency}
-												seen={seen}
-												of={`${row.name}, ${columns[i]?.words ?? ""}`}
-												opened={"opens" in cell && cell.opens !== undefined && cell.opens === opened}
-												onOpen={onOpen}
-											/>
-										</td>
-									))}
-								</tr>
-							))}
-						</tbody>
-					</table>
-				</Scrolls>
-			)}
+			<DataTable
+				of={title}
+				rows={rows.filter(({ total }) => !total)}
+				totals={rows.filter(({ total }) => total)}
+				rowKey={(row) => row.key}
+				rowClass={({ total }) => (total ? "total" : undefined)}
+				empty={empty}
+				columns={[
+					{
+						key: "name",
+						words: of.slice(0, 1).toUpperCase() + of.slice(1),
+						names: true,
+						cell: ({ dealId, name, tiny }) => (
+							<>
+								{dealId ? <Link href={`/deals/${encodeURIComponent(dealId)}`}>{name}</Link> : name}
+								{tiny && <span className="d-block tiny second fw-normal">{tiny}</span>}
+							</>
+						),
+					},
+					...columns.map(({ words, kind }, i) => ({
+						key: String(i),
+						words,
+						num: NUMBERS.has(kind),
+						cell: (row: PatternTable["rows"][number]) => {
+							const cell = row.cells[i];
+							return (
+								cell && (
+									<CellView
+										cell={cell}
+										currency={currency}
+										seen={seen}
+										of={`${row.name}, ${words}`}
+										opened={"opens" in cell && cell.opens !== undefined && cell.opens === opened}
+										onOpen={onOpen}
+									/>
+								)
+							);
+						},
+					})),
+				]}
+			/>
 		</section>
 	);
 }

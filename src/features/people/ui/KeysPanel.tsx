@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
 import type { Area } from "@/platform/areas";
 import { instantDay } from "@/ui/format";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import { useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
 
@@ -31,6 +31,7 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 	const [token, setToken] = useState<string | null>(null);
 	const [error, setError] = useState<string | null>(null);
 	const [sure, setSure] = useState<string | null>(null);
+	const dayOf = (at: string | null) => (at ? instantDay(at, zone) : "never");
 	const run = useRun();
 	const refresh = useRefresh();
 	const make = async () => {
@@ -106,51 +107,43 @@ export function KeysPanel({ keys, zone }: { keys: readonly KeyRow[]; zone: strin
 					Copy it now; it is shown only once: <code className="d-block mt-1 user-select-all key-token">{token}</code>
 				</Alert>
 			)}
-			{keys.length === 0 ? (
-				<p className="second mb-0">No keys yet.</p>
-			) : (
-				<Scrolls of="Keys">
-					<table className="table">
-						<thead>
-							<tr>
-								<th>For</th>
-								<th>Acts as</th>
-								<th>Starts with</th>
-								<th>Access</th>
-								<th>Created</th>
-								<th>Expires</th>
-								<th>Last used</th>
-								<th>
-									<span className="visually-hidden">Revoke</span>
-								</th>
-							</tr>
-						</thead>
-						<tbody>
-							{keys.map((key) => (
-								<tr key={key.id}>
-									<td>{key.name}</td>
-									<td>{key.person}</td>
-									<td>
-										<code>{key.hint}…</code>
-									</td>
-									<td>
-										{key.write ? "read and write" : "only read"}
-										{key.areas.length > 0 && <span className="second"> in {key.areas.join(", ")}</span>}
-									</td>
-									<td className="text-nowrap">{instantDay(key.createdAt, zone)}</td>
-									<td className="text-nowrap">{key.expiresAt ? instantDay(key.expiresAt, zone) : "never"}</td>
-									<td className="text-nowrap">{key.lastUsedAt ? instantDay(key.lastUsedAt, zone) : "never"}</td>
-									<td className="num">
-										<Button size="sm" variant="link" aria-label={`Revoke ${key.name}`} onClick={() => void revoke(key.id)}>
-											{sure === key.id ? "Confirm: revoke key" : "Revoke"}
-										</Button>
-									</td>
-								</tr>
-							))}
-						</tbody>
-					</table>
-				</Scrolls>
-			)}
+			<DataTable
+				of="Keys"
+				className=""
+				tableClass=""
+				rows={keys}
+				rowKey={({ id }) => id}
+				empty={<p className="second mb-0">No keys yet.</p>}
+				columns={[
+					{ key: "for", words: "For", by: (key) => key.name, cell: (key) => key.name },
+					{ key: "person", words: "Acts as", by: ({ person }) => person, cell: ({ person }) => person },
+					{ key: "hint", words: "Starts with", cell: ({ hint }) => <code>{hint}…</code> },
+					{
+						key: "access",
+						words: "Access",
+						cell: (key) => (
+							<>
+								{key.write ? "read and write" : "only read"}
+								{key.areas.length > 0 && <span className="second"> in {key.areas.join(", ")}</span>}
+							</>
+						),
+					},
+					{ key: "created", words: "Created", className: "text-nowrap", by: (key) => key.createdAt, cell: (key) => dayOf(key.createdAt) },
+					{ key: "expires", words: "Expires", className: "text-nowrap", by: (key) => key.expiresAt, cell: (key) => dayOf(key.expiresAt) },
+					{ key: "used", words: "Last used", className: "text-nowrap", by: (key) => key.lastUsedAt, cell: (key) => dayOf(key.lastUsedAt) },
+					{
+						key: "revoke",
+						words: "Revoke",
+						silent: true,
+						num: true,
+						cell: (key) => (
+							<Button size="sm" variant="link" aria-label={`Revoke ${key.name}`} onClick={() => void revoke(key.id)}>
+								{sure === key.id ? "Confirm: revoke key" : "Revoke"}
+							</Button>
+						),
+					},
+				]}
+			/>
 		</section>
 	);
 }

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { longDate } from "@/ui/format";
 import { useMay } from "@/ui/frame/may";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { PeopleView } from "../server/readPeople";
 import { HandOverDialog } from "./handOver/HandOverDialog";
 import { PersonDialog } from "./PersonDialog";
@@ -34,7 +34,7 @@ export function PeoplePanel({ view, signIns, zone }: { view: PeopleView; signIns
 	];
 	const everybody = groups.flatMap(({ people }) => people);
 	const teams = view.teams.map(({ name }) => name);
-	const columns = mayChange ? 6 : mayHandOver ? 5 : 4;
+	const depthOf = new Map(groups.flatMap(({ people, depth }) => people.map(({ id }) => [id, depth] as const)));
 	return (
 		<section className="panel">
 			{mayChange && (
@@ -50,67 +50,62 @@ export function PeoplePanel({ view, signIns, zone }: { view: PeopleView; signIns
 			{groups.length === 0 ? (
 				<p className="second mb-0">No people yet. People and teams come with the first import{mayChange ? ", or are added here" : ""}.</p>
 			) : (
-				<Scrolls of="People">
-					<table className="table people-table">
-						<thead>
-							<tr>
-								<th>Name</th>
-								<th>Role</th>
-								<th>E-mail</th>
-								<th>With the company</th>
-								{mayChange && <th>Signs in</th>}
-								{(mayChange || mayHandOver) && (
-									<th>
-										<span className="visually-hidden">Change</span>
-									</th>
-								)}
-							</tr>
-						</thead>
-						{groups.map((group) => (
-							<tbody key={group.key}>
-								<tr>
-									<th colSpan={mayChange ? columns - 1 : columns} scope="rowgroup" className={`team-${Math.min(3, group.depth)}`}>
-										{group.team?.name ?? "Without a team"}
-										{group.team?.parent && <span className="second fw-normal">, part of {group.team.parent}</span>}{" "}
-										<span className="third fw-normal">{group.people.length}</span>
-									</th>
-									{mayChange && (
-										<th className="num">
-											{group.team && (
-												<Button size="sm" variant="link" className="p-0" aria-label={`Change team ${group.team.name}`} onClick={() => setTeam(group.team)}>
-													Change
-												</Button>
-											)}
-										</th>
+				<DataTable
+					of="People"
+					className=""
+					tableClass="people-table"
+					rows={[]}
+					sections={groups.map((group) => ({
+						key: group.key,
+						heading: (
+							<span className={`team-${Math.min(3, group.depth)}`}>
+								{group.team?.name ?? "Without a team"}
+								{group.team?.parent && <span className="second fw-normal">, part of {group.team.parent}</span>}{" "}
+								<span className="third fw-normal">{group.people.length}</span>
+							</span>
+						),
+						...(mayChange
+							? {
+									aside: group.team && (
+										<Button size="sm" variant="link" className="p-0" aria-label={`Change team ${group.team.name}`} onClick={() => setTeam(group.team)}>
+											Change
+										</Button>
+									),
+								}
+							: {}),
+						rows: group.people,
+					}))}
+					rowKey={({ id }) => id}
+					rowClass={({ active }) => (active ? undefined : "second")}
+					columns={[
+						{ key: "name", words: "Name", cell: (one) => <span className={`team-${Math.min(3, depthOf.get(one.id) ?? 0)}`}>{one.name}</span> },
+						{ key: "role", words: "Role", cell: ({ role }) => role },
+						{ key: "email", words: "E-mail", cell: ({ email }) => email ?? "–" },
+						{ key: "here", words: "With the company", cell: worksHere },
+						mayChange && { key: "signsIn", words: "Signs in", cell: (one) => signsIn(one, signIns) },
+						(mayChange || mayHandOver) && {
+							key: "change",
+							words: "Change",
+							silent: true,
+							num: true,
+							className: "text-nowrap",
+							cell: (one) => (
+								<>
+									{mayHandOver && (mayChange || one.role !== "viewer") && (
+										<Button size="sm" variant="link" className="p-0 me-3" aria-label={`Hand over or leave: ${one.name}`} onClick={() => setFrom(one)}>
+											Hand over or leave
+										</Button>
 									)}
-								</tr>
-								{group.people.map((one) => (
-									<tr key={one.id} className={one.active ? "" : "second"}>
-										<td className={`team-${Math.min(3, group.depth)}`}>{one.name}</td>
-										<td>{one.role}</td>
-										<td>{one.email ?? "–"}</td>
-										<td>{worksHere(one)}</td>
-										{mayChange && <td>{signsIn(one, signIns)}</td>}
-										{(mayChange || mayHandOver) && (
-											<td className="num text-nowrap">
-												{mayHandOver && (mayChange || one.role !== "viewer") && (
-													<Button size="sm" variant="link" className="p-0 me-3" aria-label={`Hand over or leave: ${one.name}`} onClick={() => setFrom(one)}>
-														Hand over or leave
-													</Button>
-												)}
-												{mayChange && (
-													<Button size="sm" variant="link" className="p-0" aria-label={`Change ${one.name}`} onClick={() => setPerson(one)}>
-														Change
-													</Button>
-												)}
-											</td>
-										)}
-									</tr>
-								))}
-							</tbody>
-						))}
-					</table>
-				</Scrolls>
+									{mayChange && (
+										<Button size="sm" variant="link" className="p-0" aria-label={`Change ${one.name}`} onClick={() => setPerson(one)}>
+											Change
+										</Button>
+									)}
+								</>
+							),
+						},
+					]}
+				/>
 			)}
 			{person && (
 				<PersonDialog

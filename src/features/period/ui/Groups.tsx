@@ -3,7 +3,7 @@ import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { Form } from "react-bootstrap";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { GroupRow, PeriodView } from "../server/readPeriod";
 import { figureOf } from "../table/figures";
 import { GROUPINGS } from "../table/groupings";
@@ -28,14 +28,7 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 	const [waiting, start] = useTransition();
 	const [{ sort }, set] = useQueryStates({ by: parseAsString, sort: parseAsString }, { shallow: false, history: "push", startTransition: start });
 	const opens = useOpens(days);
-	const [sorted, down] = sort?.startsWith("-") ? [sort.slice(1), true] : [sort, false];
-	const column = COLUMNS.find(({ key }) => key === sorted);
-	const none = down ? Number.NEGATIVE_INFINITY : Number.POSITIVE_INFINITY;
-	const rows = column
-		? [...view.groups].sort((a, b) => ((column.of(a) ?? none) - (column.of(b) ?? none)) * (down ? -1 : 1))
-		: [...view.groups].sort((a, b) => reachOfBeam(b.figures) - reachOfBeam(a.figures));
 	const scale = Math.max(...view.groups.map((row) => reachOfBeam(row.figures)), 0) * 1.02;
-	const turn = (key: string) => void set({ sort: sort === `-${key}` ? key : `-${key}` });
 	const whereTo = (row: GroupRow, figure: string) => {
 		const [path, asked] = opens.figure(figure).split("?");
 		const query = new URLSearchParams(asked);
@@ -65,58 +58,49 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 				</h3>
 				<span className="second small-text">won, commit, best case, pipeline against the target, on one scale</span>
 			</div>
-			<Scrolls of="Groups" className="groups-scroll">
-				<table className="table mb-0">
-					<thead>
-						<tr>
-							<th>Name</th>
-							<th className="groups-beam">Beam</th>
-							{COLUMNS.map((one) => (
-								<th key={one.key} className="num" aria-sort={one.key === sorted ? (down ? "descending" : "ascending") : undefined}>
-									<button type="button" className="plain-button" onClick={() => turn(one.key)}>
-										{one.words}
-										{one.key === sorted ? (down ? " ↓" : " ↑") : ""}
-									</button>
-								</th>
-							))}
-						</tr>
-					</thead>
-					<tbody>
-						{rows.map((row) => (
-							<tr key={row.key}>
-								<th scope="row">
-									{row.whose ? (
-										<Link href={opens.address("/period", { whose: row.whose })}>{row.name}</Link>
-									) : row.filter ? (
-										<Link href={whereTo(row, "open")}>{row.name}</Link>
-									) : (
-										row.name
-									)}
-								</th>
-								<td className="groups-beam">
-									<Bar figures={row.figures} scale={scale} currency={view.currency} small />
-								</td>
-								{COLUMNS.map((one) => {
-									const value = one.of(row);
-									const words = figureWords(value, one.unit, view.currency);
-									return (
-										<td key={one.key} className="num">
-											{value !== null && (figureOf(one.opens)?.opens || row.whose) ? <Link href={whereTo(row, one.opens)}>{words}</Link> : words}
-										</td>
-									);
-								})}
-							</tr>
-						))}
-						{!rows.length && (
-							<tr>
-								<td colSpan={COLUMNS.length + 2} className="second">
-									None of these people has a deal in this period, or a target for it.
-								</td>
-							</tr>
-						)}
-					</tbody>
-				</table>
-			</Scrolls>
+			<DataTable
+				of="Groups"
+				className="groups-scroll"
+				rows={[...view.groups].sort((a, b) => reachOfBeam(b.figures) - reachOfBeam(a.figures))}
+				rowKey={({ key }) => key}
+				sorting={{
+					sort: sort ? { key: sort.replace(/^-/, ""), down: sort.startsWith("-") } : null,
+					onSort: (next) => void set({ sort: next && `${next.down ? "-" : ""}${next.key}` }),
+				}}
+				empty={<p className="second px-3">None of these people has a deal in this period, or a target for it.</p>}
+				columns={[
+					{
+						key: "name",
+						words: "Name",
+						names: true,
+						cell: (row) =>
+							row.whose ? (
+								<Link href={opens.address("/period", { whose: row.whose })}>{row.name}</Link>
+							) : row.filter ? (
+								<Link href={whereTo(row, "open")}>{row.name}</Link>
+							) : (
+								row.name
+							),
+					},
+					{
+						key: "beam",
+						words: "Beam",
+						className: "groups-beam",
+						cell: ({ figures }) => <Bar figures={figures} scale={scale} currency={view.currency} small />,
+					},
+					...COLUMNS.map((one) => ({
+						key: one.key,
+						words: one.words,
+						num: true,
+						by: one.of,
+						cell: (row: GroupRow) => {
+							const value = one.of(row);
+							const words = figureWords(value, one.unit, view.currency);
+							return value !== null && (figureOf(one.opens)?.opens || row.whose) ? <Link href={whereTo(row, one.opens)}>{words}</Link> : words;
+						},
+					})),
+				]}
+			/>
 		</section>
 	);
 }

@@ -4,8 +4,7 @@ import { Button } from "react-bootstrap";
 import { plural } from "@/core/words/grammar";
 import { money, shortMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
-import { Heads, num } from "@/ui/parts/Heads";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { TryLater } from "../server/tries";
 
 /** A kept try beside what came of it, deal by deal. */
@@ -27,32 +26,36 @@ export function Later({ view, onClose }: { view: TryLater; onClose: () => void }
 			<p className="second small-text px-3 mb-1">
 				{right + wrong === 0 ? "It is too early to tell for any deal." : `${plural(right, "deal")} came true, ${wrong} otherwise.`}
 			</p>
-			<Scrolls of="Results" className="groups-scroll">
-				<table className="table mb-0 try-deals">
-					<Heads of={["Deal", num("Then"), "By the try", "Now", num("Now"), "Came true"]} />
-					<tbody>
-						{view.deals.map((deal) => (
-							<tr key={deal.id}>
-								<td>
-									<Link href={address(`/deals/${encodeURIComponent(deal.id)}`)}>{deal.name}</Link> <span className="second">{deal.account}</span>
-								</td>
-								<td className="num">{money(deal.before, view.currency)}</td>
-								<td>{deal.said}</td>
-								<td>{deal.now}</td>
-								<td className="num">{money(deal.nowAmount, view.currency)}</td>
-								<td>{deal.agrees === null ? <span className="second">too early to tell</span> : deal.agrees ? "yes" : "no"}</td>
-							</tr>
-						))}
-						{!view.deals.length && (
-							<tr>
-								<td colSpan={6} className="second">
-									None of the deals it moved is open or has changed since.
-								</td>
-							</tr>
-						)}
-					</tbody>
-				</table>
-			</Scrolls>
+			<DataTable
+				of="Results"
+				className="groups-scroll"
+				tableClass="mb-0 try-deals"
+				rows={view.deals}
+				rowKey={({ id }) => id}
+				empty={<p className="second px-3">None of the deals it moved is open or has changed since.</p>}
+				columns={[
+					{
+						key: "deal",
+						words: "Deal",
+						by: ({ name }) => name,
+						cell: ({ id, name, account }) => (
+							<>
+								<Link href={address(`/deals/${encodeURIComponent(id)}`)}>{name}</Link> <span className="second">{account}</span>
+							</>
+						),
+					},
+					{ key: "then", words: "Then", num: true, by: ({ before }) => before, cell: ({ before }) => money(before, view.currency) },
+					{ key: "said", words: "By the try", by: ({ said }) => said, cell: ({ said }) => said },
+					{ key: "now", words: "Now", by: ({ now }) => now, cell: ({ now }) => now },
+					{ key: "amount", words: "Amount now", num: true, by: ({ nowAmount }) => nowAmount, cell: ({ nowAmount }) => money(nowAmount, view.currency) },
+					{
+						key: "agrees",
+						words: "Came true",
+						by: ({ agrees }) => (agrees === null ? null : agrees ? "yes" : "no"),
+						cell: ({ agrees }) => (agrees === null ? <span className="second">too early to tell</span> : agrees ? "yes" : "no"),
+					},
+				]}
+			/>
 		</section>
 	);
 }

@@ -3,7 +3,7 @@ import Link from "next/link";
 import { plural } from "@/core/words/grammar";
 import { grouped, longDate, money } from "@/ui/format";
 import { MoreRows } from "@/ui/parts/MoreRows";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { MadeOf } from "../server/madeOf";
 import type { Made } from "../table/figures";
 import { type Days, useOpens } from "./opens";
@@ -74,43 +74,34 @@ function Gap({ view: { target, won, gap, currency }, days }: { view: MadeOf; day
 function Targets({ view: { targets, target, currency } }: { view: MadeOf }) {
 	if (!targets.length) return <p className="second mb-0">None of these people has a target for this period.</p>;
 	return (
-		<Scrolls of="Targets that count">
-			<table className="table">
-				<thead>
-					<tr>
-						<th scope="col">Person</th>
-						<th scope="col">Days</th>
-						<th scope="col" className="num">
-							Target
-						</th>
-						<th scope="col" className="num">
-							Days in the period
-						</th>
-						<th scope="col" className="num">
-							Counts
-						</th>
-					</tr>
-				</thead>
-				<tbody>
-					{targets.map((one) => (
-						<tr key={`${one.person} ${one.start} ${one.end}`}>
-							<th scope="row">{one.person}</th>
-							<td className="text-nowrap">
-								{longDate(one.start)} to {longDate(one.end)}
-							</td>
-							<td className="num">{money(one.amount, one.currency)}</td>
-							<td className="num">{one.days === one.ofDays ? "all" : `${one.days} of ${one.ofDays}`}</td>
-							<td className="num">{money(one.counts, currency)}</td>
-						</tr>
-					))}
-					<tr className="total">
-						<th scope="row">Total</th>
-						<td colSpan={3} />
-						<td className="num">{money(target ?? 0, currency)}</td>
-					</tr>
-				</tbody>
-			</table>
-		</Scrolls>
+		<DataTable
+			of="Targets that count"
+			className=""
+			tableClass=""
+			rows={targets}
+			rowKey={({ person, start, end }) => `${person} ${start} ${end}`}
+			totals={[{ person: "Total", start: "", end: "", amount: 0, currency, days: 0, ofDays: 0, counts: target ?? 0 }]}
+			rowClass={({ start }) => (start ? undefined : "total")}
+			columns={[
+				{ key: "person", words: "Person", names: true, by: ({ person }) => person, cell: ({ person }) => person },
+				{
+					key: "days",
+					words: "Days",
+					className: "text-nowrap",
+					by: ({ start }) => start,
+					cell: ({ start, end }) => start && `${longDate(start)} to ${longDate(end)}`,
+				},
+				{ key: "target", words: "Target", num: true, by: ({ amount }) => amount, cell: (one) => one.start && money(one.amount, one.currency) },
+				{
+					key: "part",
+					words: "Days in the period",
+					num: true,
+					by: ({ days }) => days,
+					cell: ({ start, days, ofDays }) => start && (days === ofDays ? "all" : `${days} of ${ofDays}`),
+				},
+				{ key: "counts", words: "Counts", num: true, by: ({ counts }) => counts, cell: ({ counts }) => money(counts, currency) },
+			]}
+		/>
 	);
 }
 
@@ -131,37 +122,38 @@ function Contacts({ view: { of, people, contacts, count, workingDays }, days }: 
 				))}
 				.
 			</p>
-			<Scrolls of="Contacts">
-				<table className="table">
-					<thead>
-						<tr>
-							<th scope="col">{of === "contacts" ? "On" : "Planned for"}</th>
-							<th scope="col">Who</th>
-							<th scope="col">What</th>
-							<th scope="col">Deal</th>
-						</tr>
-					</thead>
-					<tbody>
-						{contacts.map((one) => (
-							<tr key={one.id}>
-								<td className="text-nowrap">{longDate(one.day)}</td>
-								<td className="text-nowrap">{one.person}</td>
-								<td>
-									<span className="second">{one.kind}</span> {one.subject}
-								</td>
-								<td>
-									{one.deal ? (
-										<Link href={opens.deal(one.deal.id)}>{one.deal.name}</Link>
-									) : (
-										<span className="third">{one.account ? "no deal" : "not visible to you"}</span>
-									)}
-									{one.account && <span className="second">, {one.account}</span>}
-								</td>
-							</tr>
-						))}
-					</tbody>
-				</table>
-			</Scrolls>
+			<DataTable
+				of="Contacts"
+				className=""
+				tableClass=""
+				rows={contacts}
+				rowKey={({ id }) => id}
+				columns={[
+					{ key: "day", words: of === "contacts" ? "On" : "Planned for", className: "text-nowrap", by: ({ day }) => day, cell: ({ day }) => longDate(day) },
+					{ key: "who", words: "Who", className: "text-nowrap", by: ({ person }) => person, cell: ({ person }) => person },
+					{
+						key: "what",
+						words: "What",
+						by: ({ kind, subject }) => `${kind} ${subject ?? ""}`,
+						cell: ({ kind, subject }) => (
+							<>
+								<span className="second">{kind}</span> {subject}
+							</>
+						),
+					},
+					{
+						key: "deal",
+						words: "Deal",
+						by: ({ deal, account }) => deal?.name ?? account,
+						cell: ({ deal, account }) => (
+							<>
+								{deal ? <Link href={opens.deal(deal.id)}>{deal.name}</Link> : <span className="third">{account ? "no deal" : "not visible to you"}</span>}
+								{account && <span className="second">, {account}</span>}
+							</>
+						),
+					},
+				]}
+			/>
 			<MoreRows shown={contacts.length} count={count} order="Newest first" />
 		</>
 	);

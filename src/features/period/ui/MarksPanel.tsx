@@ -2,8 +2,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { exponentOf } from "@/core/money/currency";
-import { Heads } from "@/ui/parts/Heads";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { ThresholdsView } from "../server/thresholds";
@@ -64,47 +63,49 @@ export function MarksPanel({ views, currency }: { views: readonly ThresholdsView
 					))}
 				</Form.Select>
 			)}
-			<Scrolls of="Marks" className="panel p-0">
-				<table className="table mb-0 marks-table">
-					<Heads of={["Figure", "Acceptable", "Mark"]} />
-					<tbody>
-						{view.figures.map(({ figure, words, unit, value, ofAll, side }) => {
-							const mark = marks.get(figure) ?? { side, text: "" };
-							return (
-								<tr key={figure}>
-									<th scope="row">{words}</th>
-									<td>
-										<Form.Select
-											size="sm"
-											className="w-auto"
-											aria-label={`${words}: at most or at least`}
-											value={mark.side}
-											onChange={(event) => set(figure, { side: event.target.value as Mark["side"] })}
-										>
-											<option value="most">at most</option>
-											<option value="least">at least</option>
-										</Form.Select>
-									</td>
-									<td>
-										<span className="d-flex gap-2 align-items-center">
-											<Form.Control
-												size="sm"
-												inputMode="decimal"
-												className="setting"
-												aria-label={`${words}, ${unit === "amount" ? currency : UNITS[unit] || "number"}`}
-												placeholder={ofAll && value !== null ? `${Math.round((value / scaleOf(unit, currency)) * 100) / 100} as for everyone` : "none"}
-												value={mark.text}
-												onChange={(event) => set(figure, { text: event.target.value })}
-											/>
-											<span className="second small-text">{unit === "amount" ? currency : UNITS[unit]}</span>
-										</span>
-									</td>
-								</tr>
-							);
-						})}
-					</tbody>
-				</table>
-			</Scrolls>
+			<DataTable
+				of="Marks"
+				tableClass="mb-0 marks-table"
+				rows={view.figures}
+				rowKey={({ figure }) => figure}
+				columns={[
+					{ key: "figure", words: "Figure", names: true, cell: ({ words }) => words },
+					{
+						key: "side",
+						words: "Acceptable",
+						cell: ({ figure, words, side }) => (
+							<Form.Select
+								size="sm"
+								className="w-auto"
+								aria-label={`${words}: at most or at least`}
+								value={marks.get(figure)?.side ?? side}
+								onChange={(event) => set(figure, { side: event.target.value as Mark["side"] })}
+							>
+								<option value="most">at most</option>
+								<option value="least">at least</option>
+							</Form.Select>
+						),
+					},
+					{
+						key: "mark",
+						words: "Mark",
+						cell: ({ figure, words, unit, value, ofAll }) => (
+							<span className="d-flex gap-2 align-items-center">
+								<Form.Control
+									size="sm"
+									inputMode="decimal"
+									className="setting"
+									aria-label={`${words}, ${unit === "amount" ? currency : UNITS[unit] || "number"}`}
+									placeholder={ofAll && value !== null ? `${Math.round((value / scaleOf(unit, currency)) * 100) / 100} as for everyone` : "none"}
+									value={marks.get(figure)?.text ?? ""}
+									onChange={(event) => set(figure, { text: event.target.value })}
+								/>
+								<span className="second small-text">{unit === "amount" ? currency : UNITS[unit]}</span>
+							</span>
+						),
+					},
+				]}
+			/>
 			{error && (
 				<p role="alert" className="text-danger small-text mt-2">
 					{error}

@@ -6,7 +6,7 @@ import { figuresOf } from "@/core/period/figures";
 import { applyMoves, type Move } from "@/core/period/try";
 import { plural } from "@/core/words/grammar";
 import { longDate, shortMoney, spaced } from "@/ui/format";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { SavedTry, TryGround, TryLater } from "../server/tries";
@@ -174,65 +174,45 @@ function Deals({ ground, result, onAdd }: DealsProps) {
 	return (
 		<section className="panel p-0" aria-label="Deals to move">
 			<h3 className="groups-head mb-0">Deal by deal</h3>
-			<Scrolls of="Deals to move" className="groups-scroll">
-				<table className="table mb-0 try-deals">
-					<thead>
-						<tr>
-							<th>Deal</th>
-							<th>Rep</th>
-							<th>Category</th>
-							<th className="num">Amount</th>
-							<th>In this try</th>
-							<th className="no-print">Move</th>
-						</tr>
-					</thead>
-					<tbody>
-						{shown.slice(0, all ? SHOWN : 20).map((deal) => {
-							const one = result.deals[ground.deals.indexOf(deal)];
-							const became = one
-								? [
-										one.won ? `${shortMoney(one.won, ground.currency)} won` : "",
-										one.dropped ? `${shortMoney(one.dropped, ground.currency)} dropped` : "",
-										one.pushed ? `${shortMoney(one.pushed, ground.currency)} pushed out` : "",
-										one.priced ? `priced ${shortMoney(deal.amount + one.priced, ground.currency)}` : "",
-									].filter(Boolean)
-								: [];
-							return (
-								<tr key={deal.id}>
-									<td>
-										<b>{deal.name}</b> <span className="second">{deal.account}</span>
-									</td>
-									<td>{deal.owner}</td>
-									<td>{spaced(deal.category)}</td>
-									<td className="num">{shortMoney(deal.amount, ground.currency)}</td>
-									<td>{became.join(", ") || <span className="third">open</span>}</td>
-									<td className="no-print text-nowrap">
-										{(["win", "drop", "push"] as const).map((what) => (
-											<Button
-												key={what}
-												size="sm"
-												variant="outline-primary"
-												className="me-1"
-												onClick={() => move(deal.id, what)}
-												aria-label={`${what} ${deal.name}`}
-											>
-												{{ win: "Win", drop: "Drop", push: "Push" }[what]}
-											</Button>
-										))}
-									</td>
-								</tr>
-							);
-						})}
-						{!shown.length && (
-							<tr>
-								<td colSpan={6} className="second">
-									No deals are open in this period.
-								</td>
-							</tr>
-						)}
-					</tbody>
-				</table>
-			</Scrolls>
+			<DataTable
+				of="Deals to move"
+				className="groups-scroll"
+				tableClass="mb-0 try-deals"
+				rows={shown.slice(0, all ? SHOWN : 20)}
+				rowKey={({ id }) => id}
+				empty={<p className="second px-3">No deals are open in this period.</p>}
+				columns={[
+					{
+						key: "deal",
+						words: "Deal",
+						by: ({ name }) => name,
+						cell: ({ name, account }) => (
+							<>
+								<b>{name}</b> <span className="second">{account}</span>
+							</>
+						),
+					},
+					{ key: "rep", words: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
+					{ key: "category", words: "Category", by: ({ category }) => category, cell: ({ category }) => spaced(category) },
+					{ key: "amount", words: "Amount", num: true, by: ({ amount }) => amount, cell: ({ amount }) => shortMoney(amount, ground.currency) },
+					{
+						key: "became",
+						words: "In this try",
+						cell: (deal) => becameWords(deal, result.deals[ground.deals.indexOf(deal)], ground.currency) || <span className="third">open</span>,
+					},
+					{
+						key: "move",
+						words: "Move",
+						className: "no-print text-nowrap",
+						cell: (deal) =>
+							(["win", "drop", "push"] as const).map((what) => (
+								<Button key={what} size="sm" variant="outline-primary" className="me-1" onClick={() => move(deal.id, what)} aria-label={`${what} ${deal.name}`}>
+									{{ win: "Win", drop: "Drop", push: "Push" }[what]}
+								</Button>
+							)),
+					},
+				]}
+			/>
 			{!all && ground.deals.length > 20 && (
 				<p className="p-2 mb-0">
 					<Button size="sm" variant="link" onClick={() => setAll(true)}>
@@ -294,4 +274,17 @@ function Keep({ ground, moves, onKept, onClear }: { ground: TryGround; moves: re
 			<p className="second small-text mt-2 mb-0">Later it is compared with what happened to each deal.</p>
 		</aside>
 	);
+}
+
+/** What became of a deal in a try, each part with its amount; empty where it is open as it was. */
+function becameWords({ amount }: TryGround["deals"][number], one: ReturnType<typeof applyMoves>["deals"][number] | undefined, currency: string): string {
+	if (!one) return "";
+	return [
+		one.won ? `${shortMoney(one.won, currency)} won` : "",
+		one.dropped ? `${shortMoney(one.dropped, currency)} dropped` : "",
+		one.pushed ? `${shortMoney(one.pushed, currency)} pushed out` : "",
+		one.priced ? `priced ${shortMoney(amount + one.priced, currency)}` : "",
+	]
+		.filter(Boolean)
+		.join(", ");
 }

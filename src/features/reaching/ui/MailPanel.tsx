@@ -2,7 +2,7 @@
 import { Alert, Button } from "react-bootstrap";
 import { byCount, plural } from "@/core/words/grammar";
 import { grouped, instantWords } from "@/ui/format";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { MailLog } from "../server/mailLog";
@@ -14,6 +14,7 @@ export function MailPanel({ view, zone, mailbox }: { view: MailLog; zone: string
 	const act = useAct();
 	const again = (ids: readonly string[]) =>
 		void act(run("reaching.sendAgain", { ids: [...ids] }), ({ count }) => `${plural(count, "mail")} tried again within a minute.`);
+	const drop = (id: string) => void act(run("reaching.dropMail", { id }), "Mail cancelled.", () => run("reaching.sendAgain", { ids: [id] }));
 	const { counts } = view;
 	const refused = view.mails.filter(({ state }) => state === "refused");
 	return (
@@ -53,58 +54,52 @@ export function MailPanel({ view, zone, mailbox }: { view: MailLog; zone: string
 					{view.without.join(", ")}. Add it under People and teams.
 				</p>
 			)}
-			{view.mails.length ? (
-				<Scrolls of="Mails">
-					<table className="table">
-						<thead>
-							<tr>
-								<th>Written</th>
-								<th>For</th>
-								<th>Subject</th>
-								<th>State</th>
-								<th>
-									<span className="visually-hidden">Again</span>
-								</th>
-							</tr>
-						</thead>
-						<tbody>
-							{view.mails.map((mail) => (
-								<tr key={mail.id}>
-									<td className="text-nowrap">{instantWords(mail.at, zone)}</td>
-									<td>{mail.address}</td>
-									<td>{mail.subject}</td>
-									<td>
-										{mail.state}
-										{mail.tries > 1 && <span className="second small-text"> after {mail.tries} tries</span>}
-										{mail.error && <span className="d-block tiny worse">{mail.error}</span>}
-									</td>
-									<td className="num text-nowrap">
-										{mail.state !== "sent" && (
-											<Button size="sm" variant="link" aria-label={`Try again: ${mail.subject}`} onClick={() => again([mail.id])}>
-												Try again
-											</Button>
-										)}
-										{mail.state === "waiting" && (
-											<Button
-												size="sm"
-												variant="link"
-												aria-label={`Cancel mail: ${mail.subject}`}
-												onClick={() =>
-													void act(run("reaching.dropMail", { id: mail.id }), "Mail cancelled.", () => run("reaching.sendAgain", { ids: [mail.id] }))
-												}
-											>
-												Cancel mail
-											</Button>
-										)}
-									</td>
-								</tr>
-							))}
-						</tbody>
-					</table>
-				</Scrolls>
-			) : (
-				<p className="second mb-0">No mails yet.</p>
-			)}
+			<DataTable
+				of="Mails"
+				className=""
+				tableClass=""
+				rows={view.mails}
+				rowKey={({ id }) => id}
+				empty={<p className="second mb-0">No mails yet.</p>}
+				columns={[
+					{ key: "at", words: "Written", className: "text-nowrap", by: ({ at }) => at, cell: ({ at }) => instantWords(at, zone) },
+					{ key: "for", words: "For", by: ({ address }) => address, cell: ({ address }) => address },
+					{ key: "subject", words: "Subject", by: ({ subject }) => subject, cell: ({ subject }) => subject },
+					{ key: "state", words: "State", by: ({ state }) => state, cell: ({ state, tries, error }) => <Sent state={state} tries={tries} error={error} /> },
+					{
+						key: "again",
+						words: "Again",
+						silent: true,
+						num: true,
+						className: "text-nowrap",
+						cell: ({ id, state, subject }) => (
+							<>
+								{state !== "sent" && (
+									<Button size="sm" variant="link" aria-label={`Try again: ${subject}`} onClick={() => again([id])}>
+										Try again
+									</Button>
+								)}
+								{state === "waiting" && (
+									<Button size="sm" variant="link" aria-label={`Cancel mail: ${subject}`} onClick={() => drop(id)}>
+										Cancel mail
+									</Button>
+								)}
+							</>
+						),
+					},
+				]}
+			/>
 		</section>
+	);
+}
+
+/** What became of a mail or a call: its state, how often it was tried, and what was wrong last. */
+function Sent({ state, tries, error }: { state: string; tries: number; error: string | null }) {
+	return (
+		<>
+			{state}
+			{tries > 1 && <span className="second small-text"> after {tries} tries</span>}
+			{error && <span className="d-block tiny worse">{error}</span>}
+		</>
 	);
 }

@@ -1,7 +1,7 @@
 "use client";
-import { CALL_KINDS, CALLS, callKind } from "@/core/rounds/calls";
+import { CALL_KINDS, CALLS } from "@/core/rounds/calls";
 import { plural } from "@/core/words/grammar";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { HeldLine, HeldView } from "../server/readHeld";
 import "./rounds.css";
 
@@ -32,38 +32,24 @@ export function HeldScreen({ view }: { view: HeldView }) {
 function HeldTable({ of, lines, commits = false }: { of: string; lines: readonly HeldLine[]; commits?: boolean }) {
 	const cell = ({ called, true: yes, false: no }: { called: number; true: number; false: number }) =>
 		called ? yes + no ? `${yes} of ${yes + no}` : <span className="third">{called} open</span> : <span className="third">·</span>;
+	const rate = ({ true: yes, false: no }: { true: number; false: number }) => (yes + no ? yes / (yes + no) : null);
 	return (
-		<Scrolls of={of} className="panel p-0 mb-3">
-			<table className="table mb-0">
-				<thead>
-					<tr>
-						<th scope="col">{of}</th>
-						{CALLS.map((call) => (
-							<th key={call} scope="col" className="num">
-								{callKind(call).words}
-							</th>
-						))}
-						{commits && (
-							<th scope="col" className="num">
-								In commit by the rep
-							</th>
-						)}
-					</tr>
-				</thead>
-				<tbody>
-					{lines.map(({ id, name, held, commit }) => (
-						<tr key={id}>
-							<th scope="row">{name}</th>
-							{CALLS.map((call) => (
-								<td key={call} className="num">
-									{cell(held[call])}
-								</td>
-							))}
-							{commits && <td className="num">{cell(commit)}</td>}
-						</tr>
-					))}
-				</tbody>
-			</table>
-		</Scrolls>
+		<DataTable
+			of={of}
+			className="panel p-0 mb-3"
+			rows={lines}
+			rowKey={({ id }) => id}
+			columns={[
+				{ key: "name", words: of, names: true, by: ({ name }) => name, cell: ({ name }) => name },
+				...CALL_KINDS.map(({ key, words }) => ({
+					key,
+					words,
+					num: true,
+					by: ({ held }: HeldLine) => rate(held[key]),
+					cell: ({ held }: HeldLine) => cell(held[key]),
+				})),
+				commits && { key: "commit", words: "In commit by the rep", num: true, by: ({ commit }) => rate(commit), cell: ({ commit }) => cell(commit) },
+			]}
+		/>
 	);
 }

@@ -5,7 +5,7 @@ import { FATES } from "@/core/rounds/promise";
 import { byCount, plural } from "@/core/words/grammar";
 import { longDate, money, shortDate, shortMoney, spaced } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { MinutesView } from "../server/minutesView";
@@ -86,47 +86,54 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 				</div>
 			)}
 			<h2 className="mt-3">{walk ? "Decisions" : `Calls${changed ? `, and ${plural(changed, "change")}` : ""}`}</h2>
-			<Scrolls of={walk ? "Decisions" : "Calls"} className="panel p-0">
-				<table className="table mb-0 minutes-calls">
-					<thead>
-						<tr>
-							<th scope="col">Deal</th>
-							<th scope="col">Rep</th>
-							{!walk && <th scope="col">Category</th>}
-							<th scope="col" className="num">
-								Amount
-							</th>
-							<th scope="col">{walk ? "Decision" : "Call"}</th>
-							<th scope="col">Notes and changes</th>
-						</tr>
-					</thead>
-					<tbody>
-						{view.deals.map((deal) => (
-							<tr key={deal.id}>
-								<th scope="row">
-									<Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link>
-									<span className="d-block tiny second fw-normal">{deal.account}</span>
-								</th>
-								<td>{deal.owner}</td>
-								{!walk && <td>{spaced(deal.category)}</td>}
-								<td className="num text-nowrap">{money(deal.amount, currency)}</td>
-								<td className={deal.call ? "" : "third"}>
-									{deal.said}
-									{deal.call && deal.call.by !== view.startedBy && <span className="d-block tiny second">by {deal.call.by}</span>}
-								</td>
-								<td>
-									{deal.note && <span className="d-block">{deal.note}</span>}
-									{deal.changes.map(({ words, by }, i) => (
-										<span key={i} className="d-block tiny second">
-											{words} ({by})
-										</span>
-									))}
-								</td>
-							</tr>
-						))}
-					</tbody>
-				</table>
-			</Scrolls>
+			<DataTable
+				of={walk ? "Decisions" : "Calls"}
+				tableClass="mb-0 minutes-calls"
+				rows={view.deals}
+				rowKey={({ id }) => id}
+				columns={[
+					{
+						key: "deal",
+						words: "Deal",
+						names: true,
+						by: ({ name }) => name,
+						cell: ({ id, name, account }) => (
+							<>
+								<Link href={`/deals/${encodeURIComponent(id)}`}>{name}</Link>
+								<span className="d-block tiny second fw-normal">{account}</span>
+							</>
+						),
+					},
+					{ key: "rep", words: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
+					!walk && { key: "category", words: "Category", by: ({ category }) => category, cell: ({ category }) => spaced(category) },
+					{ key: "amount", words: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
+					{
+						key: "call",
+						words: walk ? "Decision" : "Call",
+						by: ({ said }) => said,
+						cell: ({ call, said }) => (
+							<span className={call ? "" : "third"}>
+								{said}
+								{call && call.by !== view.startedBy && <span className="d-block tiny second">by {call.by}</span>}
+							</span>
+						),
+					},
+					{
+						key: "notes",
+						words: "Notes and changes",
+						cell: ({ note, changes }) => (
+							<>
+								{note && <span className="d-block">{note}</span>}
+								{changes.map(({ words, by }, i) => (
+									<span key={i} className="d-block tiny second">
+										{words} ({by})
+									</span>
+								))}
+							</>
+						),
+					},
+				]}
+			/>
 			<h2 className="mt-3">{tasksHeading(view)}</h2>
 			{view.promises.length > 0 && (
 				<ul className="rows panel py-1">

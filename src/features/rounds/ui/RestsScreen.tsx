@@ -3,7 +3,7 @@ import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { plural } from "@/core/words/grammar";
 import { money, shortDate } from "@/ui/format";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { RestView } from "../server/readRests";
@@ -79,46 +79,51 @@ export function RestsScreen({ rests, mayGive, currency }: { rests: readonly Rest
 
 function Table({ rests, currency, last }: { rests: readonly RestView[]; currency: string; last: (rest: RestView) => React.ReactNode }) {
 	return (
-		<Scrolls of="Rests" className="panel p-0">
-			<table className="table mb-0">
-				<thead>
-					<tr>
-						<th scope="col">Deal</th>
-						<th scope="col">Owner</th>
-						<th scope="col" className="num">
-							Amount
-						</th>
-						<th scope="col">Until</th>
-						<th scope="col">Reason</th>
-						<th scope="col">By</th>
-						<th scope="col">
-							<span className="visually-hidden">What happened to it</span>
-						</th>
-					</tr>
-				</thead>
-				<tbody>
-					{rests.map((rest) => (
-						<tr key={rest.id}>
-							<th scope="row">
-								<Link href={`/deals/${encodeURIComponent(rest.dealId)}`}>{rest.deal}</Link>
-								<span className="d-block tiny second fw-normal">{rest.account}</span>
-							</th>
-							<td>{rest.owner}</td>
-							<td className="num text-nowrap">{money(rest.amount, currency)}</td>
-							<td className="text-nowrap">
-								{shortDate(rest.until)}
-								{rest.afterClose && <span className="d-block tiny worse">after its close date</span>}
-							</td>
-							<td>{rest.reason}</td>
-							<td>
-								{rest.by ?? ""}
-								{rest.askedBy && <span className="d-block tiny second">asked by {rest.askedBy}</span>}
-							</td>
-							<td>{last(rest)}</td>
-						</tr>
-					))}
-				</tbody>
-			</table>
-		</Scrolls>
+		<DataTable
+			of="Rests"
+			rows={rests}
+			rowKey={({ id }) => id}
+			columns={[
+				{
+					key: "deal",
+					words: "Deal",
+					names: true,
+					by: ({ deal }) => deal,
+					cell: ({ dealId, deal, account }) => (
+						<>
+							<Link href={`/deals/${encodeURIComponent(dealId)}`}>{deal}</Link>
+							<span className="d-block tiny second fw-normal">{account}</span>
+						</>
+					),
+				},
+				{ key: "owner", words: "Owner", by: ({ owner }) => owner, cell: ({ owner }) => owner },
+				{ key: "amount", words: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
+				{
+					key: "until",
+					words: "Until",
+					className: "text-nowrap",
+					by: ({ until }) => until,
+					cell: ({ until, afterClose }) => (
+						<>
+							{shortDate(until)}
+							{afterClose && <span className="d-block tiny worse">after its close date</span>}
+						</>
+					),
+				},
+				{ key: "reason", words: "Reason", cell: ({ reason }) => reason },
+				{
+					key: "by",
+					words: "By",
+					by: ({ by }) => by,
+					cell: ({ by, askedBy }) => (
+						<>
+							{by ?? ""}
+							{askedBy && <span className="d-block tiny second">asked by {askedBy}</span>}
+						</>
+					),
+				},
+				{ key: "last", words: "What happened to it", silent: true, cell: last },
+			]}
+		/>
 	);
 }

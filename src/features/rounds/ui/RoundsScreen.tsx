@@ -5,9 +5,8 @@ import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { byCount, plural } from "@/core/words/grammar";
 import { nearDate, shortMoney } from "@/ui/format";
-import { Heads, num } from "@/ui/parts/Heads";
-import { Scrolls } from "@/ui/parts/Scrolls";
 import { Term } from "@/ui/parts/Term";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { PlanView } from "../server/plans";
@@ -60,25 +59,29 @@ export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, ch
 				{prepared.length > 0 && (
 					<>
 						<h2 className="mt-4">Preparation</h2>
-						<Scrolls of="Preparation" className="panel p-0">
-							<table className="table mb-0">
-								<Heads of={["Rep", num("Ready"), num("Open questions")]} />
-								<tbody>
-									{prepared.map(({ id, name, deals, ready, asks }) => (
-										<tr key={id}>
-											<th scope="row">{name}</th>
-											<td className="num">
-												{ready} of {deals}
-												<span className="round-bar" aria-hidden="true">
-													<i style={{ width: `${deals ? (100 * ready) / deals : 0}%` }} />
-												</span>
-											</td>
-											<td className="num">{asks || <span className="third">·</span>}</td>
-										</tr>
-									))}
-								</tbody>
-							</table>
-						</Scrolls>
+						<DataTable
+							of="Preparation"
+							rows={prepared}
+							rowKey={({ id }) => id}
+							columns={[
+								{ key: "rep", words: "Rep", names: true, by: ({ name }) => name, cell: ({ name }) => name },
+								{
+									key: "ready",
+									words: "Ready",
+									num: true,
+									by: ({ deals, ready }) => (deals ? ready / deals : 0),
+									cell: ({ deals, ready }) => (
+										<>
+											{ready} of {deals}
+											<span className="round-bar" aria-hidden="true">
+												<i style={{ width: `${deals ? (100 * ready) / deals : 0}%` }} />
+											</span>
+										</>
+									),
+								},
+								{ key: "asks", words: "Open questions", num: true, by: ({ asks }) => asks, cell: ({ asks }) => asks || <span className="third">·</span> },
+							]}
+						/>
 						<p className="tiny second mt-1">
 							Of {peopleOf(whose.words)} in {due.words}: open deals without open questions, or marked ready by their rep.
 						</p>
@@ -89,37 +92,45 @@ export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, ch
 	);
 }
 
+/** How far the calls moved the figure; a walk moves none. */
+function movedWords({ ended, kind, moved }: RoundLine, currency: string): string {
+	if (!ended) return "running";
+	if (kind === "walk" || moved === null) return "";
+	return moved ? `${moved > 0 ? "+" : "−"}${shortMoney(Math.abs(moved), currency)}` : "nothing";
+}
+
 function RoundList({ of, rounds, list }: { of: string; rounds: readonly RoundLine[]; list: Props["list"] }) {
 	return (
-		<Scrolls of={of} className="panel p-0">
-			<table className="table mb-0">
-				<Heads of={["Round", "On", "Held by", num("Called"), num("Moved by")]} />
-				<tbody>
-					{rounds.map(({ id, name, kind, whose, period, on, startedBy, ended, deals, called, moved }) => (
-						<tr key={id}>
-							<th scope="row">
-								<Link href={`/rounds/${id}`}>{name}</Link>
-								<span className="d-block tiny second fw-normal">{kind === "walk" ? "a walk" : `${peopleOf(whose)}, ${period}`}</span>
-							</th>
-							<td className="text-nowrap">{nearDate(on, list.today)}</td>
-							<td>{startedBy}</td>
-							<td className="num text-nowrap">
-								{called} of {deals}
-							</td>
-							<td className="num text-nowrap">
-								{!ended
-									? "running"
-									: kind === "walk" || moved === null
-										? ""
-										: moved
-											? `${moved > 0 ? "+" : "−"}${shortMoney(Math.abs(moved), list.currency)}`
-											: "nothing"}
-							</td>
-						</tr>
-					))}
-				</tbody>
-			</table>
-		</Scrolls>
+		<DataTable
+			of={of}
+			rows={rounds}
+			rowKey={({ id }) => id}
+			columns={[
+				{
+					key: "round",
+					words: "Round",
+					names: true,
+					by: ({ name }) => name,
+					cell: ({ id, name, kind, whose, period }) => (
+						<>
+							<Link href={`/rounds/${id}`}>{name}</Link>
+							<span className="d-block tiny second fw-normal">{kind === "walk" ? "a walk" : `${peopleOf(whose)}, ${period}`}</span>
+						</>
+					),
+				},
+				{ key: "on", words: "On", className: "text-nowrap", by: ({ on }) => on, cell: ({ on }) => nearDate(on, list.today) },
+				{ key: "by", words: "Held by", by: ({ startedBy }) => startedBy, cell: ({ startedBy }) => startedBy },
+				{
+					key: "called",
+					words: "Called",
+					num: true,
+					className: "text-nowrap",
+					by: ({ called, deals }) => (deals ? called / deals : 0),
+					cell: ({ called, deals }) => `${called} of ${deals}`,
+				},
+				{ key: "moved", words: "Moved by", num: true, className: "text-nowrap", by: ({ moved }) => moved, cell: (round) => movedWords(round, list.currency) },
+			]}
+		/>
 	);
 }
 

@@ -6,9 +6,8 @@ import { Button, Form } from "react-bootstrap";
 import { byCount } from "@/core/words/grammar";
 import { grouped, instantWords } from "@/ui/format";
 import { TableExport } from "@/ui/parts/ExportMenu";
-import { Heads } from "@/ui/parts/Heads";
 import { MoreRows } from "@/ui/parts/MoreRows";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { AuditView } from "../server/readAudit";
 
 type Asked = Readonly<Partial<Record<"text" | "kind" | "by" | "of", string | undefined>>>;
@@ -61,38 +60,40 @@ export function AuditPanel({ view, asked, zone }: { view: AuditView; asked: Aske
 					</>
 				)}
 			</p>
-			{!entries.length && <p className="panel second">{narrowed ? "No entries of this kind." : "No entries yet."}</p>}
-			{entries.length > 0 && (
-				<Scrolls of="Audit entries" className="panel p-0">
-					<table className="table">
-						<Heads of={["When", "Who", "What", "Thing"]} />
-						<tbody>
-							{entries.map((entry) => (
-								<tr key={entry.id}>
-									<td className="text-nowrap second">{instantWords(entry.at, zone)}</td>
-									<td className="text-nowrap">{entry.who}</td>
-									<td className="audit-action">{entry.action}</td>
-									<td className="audit-what">
-										{entry.deal ? <Link href={`/deals/${encodeURIComponent(entry.deal.id)}`}>{entry.deal.name}</Link> : entry.about}{" "}
-										<span className="small-text second audit-detail">{entry.detail}</span>{" "}
-										{entry.subject && entry.subject !== asked.of && (
-											<Button
-												size="sm"
-												variant="link"
-												className="p-0 tiny align-baseline no-print text-nowrap"
-												aria-label={`All details: ${entry.deal?.name ?? entry.about ?? entry.subject}`}
-												onClick={() => change({ of: entry.subject })}
-											>
-												All details
-											</Button>
-										)}
-									</td>
-								</tr>
-							))}
-						</tbody>
-					</table>
-				</Scrolls>
-			)}
+			<DataTable
+				of="Audit entries"
+				tableClass=""
+				rows={entries}
+				rowKey={({ id }) => String(id)}
+				empty={narrowed ? "No entries of this kind." : "No entries yet."}
+				columns={[
+					{ key: "at", words: "When", className: "text-nowrap second", cell: ({ at }) => instantWords(at, zone) },
+					{ key: "who", words: "Who", className: "text-nowrap", cell: ({ who }) => who },
+					{ key: "what", words: "What", className: "audit-action", cell: ({ action }) => action },
+					{
+						key: "thing",
+						words: "Thing",
+						className: "audit-what",
+						cell: ({ deal, about, detail, subject }) => (
+							<>
+								{deal ? <Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link> : about}{" "}
+								<span className="small-text second audit-detail">{detail}</span>{" "}
+								{subject && subject !== asked.of && (
+									<Button
+										size="sm"
+										variant="link"
+										className="p-0 tiny align-baseline no-print text-nowrap"
+										aria-label={`All details: ${deal?.name ?? about ?? subject}`}
+										onClick={() => change({ of: subject })}
+									>
+										All details
+									</Button>
+								)}
+							</>
+						),
+					},
+				]}
+			/>
 			<MoreRows shown={entries.length} count={count} order="Newest first" />
 		</div>
 	);

@@ -7,7 +7,7 @@ import type { OutcomeState } from "@/core/tasks/outcome";
 import { plural } from "@/core/words/grammar";
 import { grouped } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { Behind, FollowedTasks, FollowThroughJson, LateList } from "../server/followThrough";
 import type { TaskRow } from "../server/taskRows";
 import { ManyTasks } from "./ManyTasks";
@@ -79,72 +79,8 @@ export function FollowScreen({ view, behind, late, period, whose, today, mayChan
 				</p>
 				{view.set > 0 && (
 					<div className="follow-tables">
-						<Scrolls of="Tasks by rep" className="panel p-0">
-							<table className="table">
-								<caption className="visually-hidden">Tasks by rep</caption>
-								<thead>
-									<tr>
-										<th scope="col">Rep</th>
-										<th scope="col" className="num">
-											Given
-										</th>
-										{(Object.keys(FOLLOWED_WORDS) as Followed[]).map((kind) => (
-											<th key={kind} scope="col" className="num">
-												{FOLLOWED_WORDS[kind]}
-											</th>
-										))}
-										<th scope="col" className="num">
-											Flags cleared
-										</th>
-									</tr>
-								</thead>
-								<tbody>
-									{[...view.people]
-										.sort((a, b) => b.set - a.set)
-										.map((person) => (
-											<PersonRow key={person.id} of={person.id} name={person.name} counts={person} />
-										))}
-									{view.people.length > 1 && <PersonRow name="Total" counts={view} total />}
-								</tbody>
-							</table>
-						</Scrolls>
-						{view.flags.length > 0 && (
-							<Scrolls of="Outcomes by flag" className="panel p-0">
-								<table className="table">
-									<caption className="visually-hidden">Outcomes by flag</caption>
-									<thead>
-										<tr>
-											<th scope="col">Flag</th>
-											{SHOWN.map((state) => (
-												<th key={state} scope="col" className="num">
-													{OUTCOME_WORDS[state]}
-												</th>
-											))}
-										</tr>
-									</thead>
-									<tbody>
-										{view.flags.map((flag) => (
-											<tr key={flag.code}>
-												<th scope="row">{RULES.find(({ code }) => code === flag.code)?.name ?? flag.code}</th>
-												{SHOWN.map((state) => (
-													<td key={state} className="num">
-														<Figure n={flag[state]} behind={{ flag: flag.code, outcome: state }} />
-													</td>
-												))}
-											</tr>
-										))}
-										<tr className="total">
-											<th scope="row">Total</th>
-											{SHOWN.map((state) => (
-												<td key={state} className="num">
-													<Figure n={view.outcomes[state]} behind={{ outcome: state }} />
-												</td>
-											))}
-										</tr>
-									</tbody>
-								</table>
-							</Scrolls>
-						)}
+						<ByRep view={view} />
+						{view.flags.length > 0 && <ByFlag view={view} />}
 					</div>
 				)}
 				{behind && <BehindFigure behind={behind} today={today} mayChange={mayChange} />}
@@ -190,32 +126,82 @@ function BehindFigure({ behind, today, mayChange }: { behind: FollowedTasks; tod
 
 type Counts = Pick<FollowThroughJson, Followed | "set" | "outcomes">;
 
-function PersonRow({ of, name, counts, total = false }: { of?: string; name: string; counts: Counts; total?: boolean }) {
-	const told = toldOf(counts.outcomes);
+type RepCounts = Counts & { readonly id: string; readonly name: string };
+
+/** What became of the tasks of each rep, those with most first. */
+function ByRep({ view }: { view: FollowThroughJson }) {
+	const total: RepCounts = { ...view, id: "", name: "Total" };
+	const of = ({ id }: RepCounts) => (id ? { of: id } : {});
 	return (
-		<tr className={total ? "total" : ""}>
-			<th scope="row">{name}</th>
-			<td className="num">
-				<Figure n={counts.set} behind={{ of, became: "set" }} />
-			</td>
-			{(Object.keys(FOLLOWED_WORDS) as Followed[]).map((kind) => (
-				<td key={kind} className={`num ${kind === "overdue" && counts.overdue ? "worse" : ""}`}>
-					<Figure n={counts[kind]} behind={{ of, became: kind }} />
-				</td>
-			))}
-			<td className="num">
-				{told ? (
-					<>
-						<Figure n={counts.outcomes.out} words={String(counts.outcomes.out)} behind={{ of, outcome: "out" }} /> of{" "}
-						<Figure n={told} behind={{ of, outcome: "told" }} />
-					</>
-				) : (
-					""
-				)}
-			</td>
-		</tr>
+		<DataTable
+			of="Tasks by rep"
+			tableClass=""
+			rows={[...view.people].sort((a, b) => b.set - a.set)}
+			totals={view.people.length > 1 ? [total] : []}
+			rowKey={({ id }) => id}
+			rowClass={({ id }) => (id ? undefined : "total")}
+			columns={[
+				{ key: "rep", words: "Rep", names: true, by: ({ name }) => name, cell: ({ name }) => name },
+				{ key: "set", words: "Given", num: true, by: ({ set }) => set, cell: (row) => <Figure n={row.set} behind={{ ...of(row), became: "set" }} /> },
+				...(Object.keys(FOLLOWED_WORDS) as Followed[]).map((kind) => ({
+					key: kind,
+					words: FOLLOWED_WORDS[kind],
+					num: true,
+					by: (row: RepCounts) => row[kind],
+					cell: (row: RepCounts) => (
+						<span className={kind === "overdue" && row.overdue ? "worse" : ""}>
+							<Figure n={row[kind]} behind={{ ...of(row), became: kind }} />
+						</span>
+					),
+				})),
+				{
+					key: "cleared",
+					words: "Flags cleared",
+					num: true,
+					by: ({ outcomes }) => (toldOf(outcomes) ? outcomes.out / toldOf(outcomes) : null),
+					cell: (row) => {
+						const told = toldOf(row.outcomes);
+						return (
+							told > 0 && (
+								<>
+									<Figure n={row.outcomes.out} words={String(row.outcomes.out)} behind={{ ...of(row), outcome: "out" }} /> of{" "}
+									<Figure n={told} behind={{ ...of(row), outcome: "told" }} />
+								</>
+							)
+						);
+					},
+				},
+			]}
+		/>
 	);
 }
+
+/** What became of each flag that tasks were given for. */
+function ByFlag({ view }: { view: FollowThroughJson }) {
+	const total = { ...view.outcomes, code: "" };
+	return (
+		<DataTable
+			of="Outcomes by flag"
+			tableClass=""
+			rows={view.flags}
+			totals={[total]}
+			rowKey={({ code }) => code}
+			rowClass={({ code }) => (code ? undefined : "total")}
+			columns={[
+				{ key: "flag", words: "Flag", names: true, by: ({ code }) => nameOf(code), cell: ({ code }) => (code ? nameOf(code) : "Total") },
+				...SHOWN.map((state) => ({
+					key: state,
+					words: OUTCOME_WORDS[state],
+					num: true,
+					by: (row: typeof total) => row[state],
+					cell: (row: typeof total) => <Figure n={row[state]} behind={{ ...(row.code ? { flag: row.code } : {}), outcome: state }} />,
+				})),
+			]}
+		/>
+	);
+}
+
+const nameOf = (code: string) => RULES.find((rule) => rule.code === code)?.name ?? code;
 
 /** Of how many flags it can be told whether they went out: those that were lit, and whose time is over. */
 const toldOf = ({ out, closed, lit }: FollowThroughJson["outcomes"]) => out + closed + lit;

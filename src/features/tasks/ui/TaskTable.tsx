@@ -1,13 +1,14 @@
 "use client";
 import Link from "next/link";
-import { Fragment, type ReactNode, useEffect, useState } from "react";
-import { Button, Form } from "react-bootstrap";
+import { type ReactNode, useState } from "react";
+import { Button } from "react-bootstrap";
 import { RULES } from "@/core/flags/list";
 import type { OutcomeState } from "@/core/tasks/outcome";
 import { byCount } from "@/core/words/grammar";
 import { nearDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import type { TableColumn, TableSection } from "@/ui/parts/table/column";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import { useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
 import type { TaskRow } from "../server/taskRows";
@@ -20,8 +21,6 @@ const BECAME: Readonly<Record<OutcomeState, string>> = {
 	lit: "still lit",
 	early: "too early to tell",
 };
-
-const AT_FIRST = 60;
 
 interface Props {
 	readonly rows: readonly TaskRow[];
@@ -55,129 +54,133 @@ export function TaskTable({ of = "Tasks", rows, today, mayChange, own = false, h
 		notice({ words: done.ok ? "Task reopened." : done.detail });
 		refresh();
 	};
-	// The server writes what fills the screen; the rest of a long list is drawn in the browser.
-	const [whole, setWhole] = useState(rows.length <= AT_FIRST);
-	useEffect(() => setWhole(true), []);
-	const columns = (own ? 5 : 7) + (marked ? 1 : 0);
 	return (
-		<Scrolls of={of} className="panel p-0 task-list">
-			<table className="table">
-				<thead>
-					<tr>
-						{marked && (
-							<th>
-								<Form.Check
-									aria-label="Select all tasks"
-									checked={rows.length > 0 && rows.every(({ id }) => marked.has(id))}
-									onChange={(event) =>
-										onMark?.(
-											rows.map(({ id }) => id),
-											event.target.checked,
-										)
-									}
-								/>
-							</th>
-						)}
-						<th>Task</th>
-						<th>Deal</th>
-						{!own && (
-							<>
-								<th>Who</th>
-								<th>Given</th>
-							</>
-						)}
-						<th>Due</th>
-						<th>State</th>
-						<th>
-							<span className="visually-hidden">Change</span>
-						</th>
-					</tr>
-				</thead>
-				<tbody>
-					{(whole ? rows : rows.slice(0, AT_FIRST)).map((row, i) => (
-						<Fragment key={row.id}>
-							{headings?.has(i) && (
-								<tr className="task-group">
-									<th colSpan={columns} scope="rowgroup">
-										{headings.get(i)}
-									</th>
-								</tr>
-							)}
-							<tr className={row.id === here ? "here" : ""} data-task={row.id}>
-								{marked && (
-									<td data-of="Mark">
-										<Form.Check
-											aria-label={`Select: ${row.title}, ${row.deal}`}
-											checked={marked.has(row.id)}
-											onChange={(event) => onMark?.([row.id], event.target.checked)}
-										/>
-									</td>
-								)}
-								<td data-of="Task">
-									<button type="button" className="plain-button text-start" onClick={() => setOpen(row.id)}>
-										<b>{row.title}</b>
-									</button>
-									{row.importance === "high" && <span className="task-important"> important</span>}
-									<FlagsOf row={row} />
-									{row.checklist.length > 0 && (
-										<span className="d-block tiny second">
-											{row.checklist.filter(({ done }) => done).length} of {row.checklist.length} on its list
-										</span>
-									)}
-									{row.note && <span className="d-block small-text">“{row.note}”</span>}
-								</td>
-								<td data-of="Deal">
-									{row.dealId ? <Link href={`/deals/${encodeURIComponent(row.dealId)}`}>{row.deal}</Link> : <span className="second">{row.deal}</span>}
-									<span className="d-block tiny second">{row.account}</span>
-								</td>
-								{!own && (
-									<td data-of="Who" className="text-nowrap">
-										{row.assignee}
-										{row.givenBy && row.givenBy !== row.assignee && <span className="d-block tiny second">from {row.givenBy}</span>}
-									</td>
-								)}
-								{!own && (
-									<td data-of="Given" className="text-nowrap">
-										{nearDate(row.givenOn, today)}
-									</td>
-								)}
-								<td data-of="Due" className="text-nowrap">
-									{nearDate(row.dueOn, today)}
-									{row.overdue && <b className="worse d-block tiny">overdue</b>}
-									{row.close && row.dueOn && row.state === "open" && row.close < row.dueOn && (
-										<span className="d-block tiny worse">after the close, {nearDate(row.close, today)}</span>
-									)}
-									{row.moves.times > 0 && (
-										<span className="d-block tiny second">
-											moved {byCount(row.moves.times, "once", `${row.moves.times} times`)}, {row.moves.workingDays} d
-										</span>
-									)}
-								</td>
-								<td data-of="State" className="text-nowrap">
-									{row.state === "open" ? "open" : `${row.state} ${nearDate(row.doneOn, today)}`}
-									{row.state === "done" && row.dueOn && row.doneOn && (
-										<span className="d-block tiny second">{row.doneOn <= row.dueOn ? "on time" : "late"}</span>
-									)}
-								</td>
-								<td className="num no-print text-nowrap">
-									{mayChange(row) &&
-										(row.state === "open" ? (
-											<Button size="sm" variant="outline-primary" aria-label={`Done: ${row.title}, ${row.deal}`} onClick={() => setOpen(row.id)}>
-												{row.assigneeId === null ? "Take …" : "Done …"}
-											</Button>
-										) : (
-											<Button size="sm" variant="link" onClick={() => void reopen(row)}>
-												Reopen
-											</Button>
-										))}
-								</td>
-							</tr>
-						</Fragment>
-					))}
-				</tbody>
-			</table>
+		<>
+			<DataTable
+				of={of}
+				className="panel p-0 task-list"
+				tableClass=""
+				rows={rows}
+				{...(headings ? { sections: sectionsOf(rows, headings) } : {})}
+				rowKey={({ id }) => id}
+				rowClass={({ id }) => (id === here ? "here" : undefined)}
+				rowData={({ id }) => ({ "data-task": id })}
+				{...(marked && onMark ? { marks: { marked, onMark } } : {})}
+				markWords={({ title, deal }) => `Select: ${title}, ${deal}`}
+				columns={columnsOf({ own, today, mayChange, onOpen: setOpen, onReopen: (row) => void reopen(row) })}
+			/>
 			{open && <TaskDialog id={open} today={today} onClose={() => setOpen(null)} />}
-		</Scrolls>
+		</>
+	);
+}
+
+/** The rows from each heading’s place to the next one’s. */
+function sectionsOf(rows: readonly TaskRow[], headings: ReadonlyMap<number, ReactNode>): TableSection<TaskRow>[] {
+	const places = [...headings.keys()].sort((a, b) => a - b);
+	return places.map((place, i) => ({ key: String(place), heading: headings.get(place), rows: rows.slice(place, places[i + 1] ?? rows.length) }));
+}
+
+interface Given {
+	readonly own: boolean;
+	readonly today: string;
+	readonly mayChange: (row: TaskRow) => boolean;
+	readonly onOpen: (id: string) => void;
+	readonly onReopen: (row: TaskRow) => void;
+}
+
+function columnsOf({ own, today, mayChange, onOpen, onReopen }: Given): (TableColumn<TaskRow> | false)[] {
+	return [
+		{ key: "task", words: "Task", by: ({ title }) => title, cell: (row) => <TaskCell row={row} onOpen={onOpen} /> },
+		{
+			key: "deal",
+			words: "Deal",
+			by: ({ deal }) => deal,
+			cell: ({ dealId, deal, account }) => (
+				<>
+					{dealId ? <Link href={`/deals/${encodeURIComponent(dealId)}`}>{deal}</Link> : <span className="second">{deal}</span>}
+					<span className="d-block tiny second">{account}</span>
+				</>
+			),
+		},
+		!own && {
+			key: "who",
+			words: "Who",
+			className: "text-nowrap",
+			by: ({ assignee }) => assignee,
+			cell: ({ assignee, givenBy }) => (
+				<>
+					{assignee}
+					{givenBy && givenBy !== assignee && <span className="d-block tiny second">from {givenBy}</span>}
+				</>
+			),
+		},
+		!own && { key: "given", words: "Given", className: "text-nowrap", by: ({ givenOn }) => givenOn, cell: ({ givenOn }) => nearDate(givenOn, today) },
+		{ key: "due", words: "Due", className: "text-nowrap", by: ({ dueOn }) => dueOn, cell: (row) => <DueCell row={row} today={today} /> },
+		{
+			key: "state",
+			words: "State",
+			className: "text-nowrap",
+			by: ({ state, doneOn }) => `${state} ${doneOn ?? ""}`,
+			cell: ({ state, doneOn, dueOn }) => (
+				<>
+					{state === "open" ? "open" : `${state} ${nearDate(doneOn, today)}`}
+					{state === "done" && dueOn && doneOn && <span className="d-block tiny second">{doneOn <= dueOn ? "on time" : "late"}</span>}
+				</>
+			),
+		},
+		{
+			key: "change",
+			words: "Change",
+			silent: true,
+			num: true,
+			className: "no-print text-nowrap",
+			cell: (row) =>
+				mayChange(row) &&
+				(row.state === "open" ? (
+					<Button size="sm" variant="outline-primary" aria-label={`Done: ${row.title}, ${row.deal}`} onClick={() => onOpen(row.id)}>
+						{row.assigneeId === null ? "Take …" : "Done …"}
+					</Button>
+				) : (
+					<Button size="sm" variant="link" onClick={() => onReopen(row)}>
+						Reopen
+					</Button>
+				)),
+		},
+	];
+}
+
+function TaskCell({ row, onOpen }: { row: TaskRow; onOpen: (id: string) => void }) {
+	return (
+		<>
+			<button type="button" className="plain-button text-start" onClick={() => onOpen(row.id)}>
+				<b>{row.title}</b>
+			</button>
+			{row.importance === "high" && <span className="task-important"> important</span>}
+			<FlagsOf row={row} />
+			{row.checklist.length > 0 && (
+				<span className="d-block tiny second">
+					{row.checklist.filter(({ done }) => done).length} of {row.checklist.length} on its list
+				</span>
+			)}
+			{row.note && <span className="d-block small-text">“{row.note}”</span>}
+		</>
+	);
+}
+
+function DueCell({ row, today }: { row: TaskRow; today: string }) {
+	return (
+		<>
+			{nearDate(row.dueOn, today)}
+			{row.overdue && <b className="worse d-block tiny">overdue</b>}
+			{row.close && row.dueOn && row.state === "open" && row.close < row.dueOn && (
+				<span className="d-block tiny worse">after the close, {nearDate(row.close, today)}</span>
+			)}
+			{row.moves.times > 0 && (
+				<span className="d-block tiny second">
+					moved {byCount(row.moves.times, "once", `${row.moves.times} times`)}, {row.moves.workingDays} d
+				</span>
+			)}
+		</>
 	);
 }
 

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
 import { instantWords } from "@/ui/format";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { HooksView } from "../server/hooks";
@@ -106,48 +106,48 @@ export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: st
 					))}
 				</ul>
 			)}
-			{view.calls.length > 0 && (
-				<Scrolls of="Calls">
-					<table className="table">
-						<thead>
-							<tr>
-								<th>At</th>
-								<th>Event</th>
-								<th>Address</th>
-								<th>State</th>
-								<th>
-									<span className="visually-hidden">Again</span>
-								</th>
-							</tr>
-						</thead>
-						<tbody>
-							{view.calls.map((call) => (
-								<tr key={call.id}>
-									<td className="text-nowrap">{instantWords(call.at, zone)}</td>
-									<td>{call.event}</td>
-									<td className="text-break">{call.url}</td>
-									<td>
-										{call.state === "given up" ? "not delivered after half a day" : call.state === "taken" ? "delivered" : call.state}
-										{call.status !== null && <span className="second"> {call.status}</span>}
-										{call.tries > 1 && <span className="second small-text"> after {call.tries} tries</span>}
-										{call.state !== "taken" && call.answer && <span className="d-block tiny worse text-break">{call.answer.slice(0, 200)}</span>}
-									</td>
-									<td className="num">
-										<Button
-											size="sm"
-											variant="link"
-											aria-label={`Call again: ${call.event} ${call.id}`}
-											onClick={() => void act(run("webhooks.again", { ids: [call.id] }), "It will be called again within a minute.")}
-										>
-											Call again
-										</Button>
-									</td>
-								</tr>
-							))}
-						</tbody>
-					</table>
-				</Scrolls>
-			)}
+			<DataTable
+				of="Calls"
+				className=""
+				tableClass=""
+				rows={view.calls}
+				rowKey={({ id }) => String(id)}
+				empty={null}
+				columns={[
+					{ key: "at", words: "At", className: "text-nowrap", by: ({ at }) => at, cell: ({ at }) => instantWords(at, zone) },
+					{ key: "event", words: "Event", by: ({ event }) => event, cell: ({ event }) => event },
+					{ key: "url", words: "Address", className: "text-break", by: (call) => call.url, cell: (call) => call.url },
+					{
+						key: "state",
+						words: "State",
+						by: ({ state }) => state,
+						cell: ({ state, status, tries, answer }) => (
+							<>
+								{state === "given up" ? "not delivered after half a day" : state === "taken" ? "delivered" : state}
+								{status !== null && <span className="second"> {status}</span>}
+								{tries > 1 && <span className="second small-text"> after {tries} tries</span>}
+								{state !== "taken" && answer && <span className="d-block tiny worse text-break">{answer.slice(0, 200)}</span>}
+							</>
+						),
+					},
+					{
+						key: "again",
+						words: "Again",
+						silent: true,
+						num: true,
+						cell: ({ id, event }) => (
+							<Button
+								size="sm"
+								variant="link"
+								aria-label={`Call again: ${event} ${id}`}
+								onClick={() => void act(run("webhooks.again", { ids: [id] }), "It will be called again within a minute.")}
+							>
+								Call again
+							</Button>
+						),
+					},
+				]}
+			/>
 		</section>
 	);
 }

@@ -3,6 +3,7 @@ import { memo } from "react";
 import { shortDay } from "@/core/time/words";
 import { change, shortMoney } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { PartFigures, Picture, PictureWeek } from "@/workers/riverModel";
 import type { RiverView } from "../../server/readRiver";
 
@@ -109,51 +110,52 @@ export function PartsTable({
 	onPick: (part: string | null) => void;
 }) {
 	const money = (amount: number) => (amount ? shortMoney(amount, currency) : "–");
+	const figure = (key: "pushed" | "start" | "end" | "won" | "lost", words: string, className = "") => ({
+		key,
+		words,
+		num: true,
+		className,
+		by: (part: PartFigures) => part[key],
+		cell: (part: PartFigures) => money(part[key]),
+	});
 	return (
-		<Scrolls of={`By ${field}`} className="panel p-0 mt-3">
-			<table className="table">
-				<caption className="visually-hidden">
-					The span by {field}, in {currency}
-				</caption>
-				<thead>
-					<tr>
-						<th>By {field}</th>
-						<th className="num">Pushes</th>
-						<th className="num">At month end</th>
-						<th className="num">Amount pushed</th>
-						<th className="num">Open before</th>
-						<th className="num">Open at the end</th>
-						<th className="num">Won</th>
-						<th className="num">Lost</th>
-					</tr>
-				</thead>
-				<tbody>
-					{parts.map((part) => (
-						<tr key={part.part} className={part.part === chosen ? "river-row" : ""}>
-							<td>
-								<button
-									type="button"
-									className="plain-button trend-day"
-									aria-pressed={part.part === chosen}
-									onClick={() => onPick(part.part === chosen ? null : part.part)}
-								>
-									{part.part}
-								</button>
-							</td>
-							<td className="num">{part.pushes || "–"}</td>
-							<td className="num">{part.atMonthEnd ? <b>{part.atMonthEnd}</b> : "–"}</td>
-							<td className="num">{money(part.pushed)}</td>
-							<td className="num">{money(part.start)}</td>
-							<td className="num">{money(part.end)}</td>
-							<td className="num gained">{money(part.won)}</td>
-							<td className="num worse">{money(part.lost)}</td>
-						</tr>
-					))}
-				</tbody>
-			</table>
+		<>
+			<DataTable
+				of={`By ${field}`}
+				className="panel p-0 mt-3"
+				tableClass=""
+				rows={parts}
+				rowKey={({ part }) => part}
+				rowClass={({ part }) => (part === chosen ? "river-row" : undefined)}
+				columns={[
+					{
+						key: "part",
+						words: `By ${field}`,
+						by: ({ part }) => part,
+						cell: ({ part }) => (
+							<button type="button" className="plain-button trend-day" aria-pressed={part === chosen} onClick={() => onPick(part === chosen ? null : part)}>
+								{part}
+							</button>
+						),
+					},
+					{ key: "pushes", words: "Pushes", num: true, by: ({ pushes }) => pushes, cell: ({ pushes }) => pushes || "–" },
+					{
+						key: "month",
+						words: "At month end",
+						num: true,
+						by: ({ atMonthEnd }) => atMonthEnd,
+						cell: ({ atMonthEnd }) => (atMonthEnd ? <b>{atMonthEnd}</b> : "–"),
+					},
+					figure("pushed", "Amount pushed"),
+					figure("start", "Open before"),
+					figure("end", "Open at the end"),
+					figure("won", "Won", "gained"),
+					figure("lost", "Lost", "worse"),
+				]}
+			/>
 			<p className="tiny second px-2 mb-2">
 				A push is a close date moved later. At month end: in the last five working days of a month. Deals are counted with the {field} they have {seen}.
 			</p>
-		</Scrolls>
+		</>
 	);
 }

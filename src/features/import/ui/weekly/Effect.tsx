@@ -2,8 +2,8 @@ import { Button, Form } from "react-bootstrap";
 import { byCount, plural } from "@/core/words/grammar";
 import type { WeeklyPlan } from "@/formats/weekly/read";
 import { change, longDate, money } from "@/ui/format";
-import { Heads, num } from "@/ui/parts/Heads";
 import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import type { Compared, Sums, WeeklyView } from "../../server/weekly/shapes";
 
 interface Props {
@@ -95,25 +95,20 @@ function Causes({ view, onPlan, onBadRows }: Props) {
 					<span className="second small-text">Correct them in that file and import it for the same day: its rows can be added.</span>
 				</p>
 			)}
-			<Scrolls of="What it changes">
-				<table className="table small-text">
-					<Heads of={["What is wrong", "Column", num("Rows"), "Lines", "Such as"]} />
-					<tbody>
-						{view.causes.slice(0, 50).map((cause) => (
-							<tr key={`${cause.column} ${cause.reason}`}>
-								<td>{cause.reason}</td>
-								<td>{cause.column ?? ""}</td>
-								<td className="num">{cause.count}</td>
-								<td>
-									{cause.lines.join(", ")}
-									{cause.count > cause.lines.length && " …"}
-								</td>
-								<td className="problem-value">{cause.values.join(" · ")}</td>
-							</tr>
-						))}
-					</tbody>
-				</table>
-			</Scrolls>
+			<DataTable
+				of="What is wrong"
+				className=""
+				tableClass="small-text"
+				rows={view.causes.slice(0, 50)}
+				rowKey={({ column, reason }) => `${column} ${reason}`}
+				columns={[
+					{ key: "reason", words: "What is wrong", cell: ({ reason }) => reason },
+					{ key: "column", words: "Column", by: ({ column }) => column, cell: ({ column }) => column ?? "" },
+					{ key: "rows", words: "Rows", num: true, by: ({ count }) => count, cell: ({ count }) => count },
+					{ key: "lines", words: "Lines", cell: ({ lines, count }) => `${lines.join(", ")}${count > lines.length ? " …" : ""}` },
+					{ key: "values", words: "Such as", className: "problem-value", cell: ({ values }) => values.join(" · ") },
+				]}
+			/>
 			{view.causes.length > 50 && <p className="tiny second">and {view.causes.length - 50} more</p>}
 		</section>
 	);

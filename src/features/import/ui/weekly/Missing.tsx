@@ -4,8 +4,7 @@ import { Button } from "react-bootstrap";
 import { formatDay } from "@/core/time/day";
 import { byCount } from "@/core/words/grammar";
 import { dayNumber, longDate, money } from "@/ui/format";
-import { Heads, num } from "@/ui/parts/Heads";
-import { Scrolls } from "@/ui/parts/Scrolls";
+import { DataTable } from "@/ui/parts/table/DataTable";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { MissingDeal, WeeklyList } from "../../server/weekly/missing";
@@ -52,39 +51,47 @@ export function Missing({ list }: { list: WeeklyList }) {
 				<p className="second small-text mb-1">These are the first {waiting.length}; more follow as you decide. A choice for all applies to these.</p>
 			)}
 			{waiting.length > 1 && <div className="mb-2">{buttons(waiting, true)}</div>}
-			<Scrolls of="Missing deals">
-				<table className="table small-text">
-					<Heads of={["Deal", "Rep", "Was in", num("Amount"), "Missing from the file of", "What happened to it"]} />
-					<tbody>
-						{[...waiting, ...decided].map((deal) => (
-							<tr key={`${deal.fileId} ${deal.id}`}>
-								<td>
-									<Link href={`/deals/${encodeURIComponent(deal.id)}${deal.decision === "removed" ? `?seen=${formatDay(dayNumber(deal.day) - 1)}` : ""}`}>
-										<b>{deal.name}</b>
-									</Link>{" "}
-									<span className="second">{deal.account}</span>
-								</td>
-								<td>{deal.owner}</td>
-								<td>{deal.stage}</td>
-								<td className="num">{money(deal.amount, list.currency)}</td>
-								<td>{longDate(deal.day)}</td>
-								<td>
-									{deal.decision === null ? (
-										buttons([deal])
-									) : (
-										<>
-											{CHOICES.find((choice) => choice.key === deal.decision)?.done}{" "}
-											<Button size="sm" variant="link" className="p-0 align-baseline" onClick={() => void decide([deal], null)}>
-												Decide again
-											</Button>
-										</>
-									)}
-								</td>
-							</tr>
-						))}
-					</tbody>
-				</table>
-			</Scrolls>
+			<DataTable
+				of="Missing deals"
+				className=""
+				tableClass="small-text"
+				rows={[...waiting, ...decided]}
+				rowKey={({ fileId, id }) => `${fileId} ${id}`}
+				columns={[
+					{
+						key: "deal",
+						words: "Deal",
+						by: ({ name }) => name,
+						cell: ({ id, name, account, decision, day }) => (
+							<>
+								<Link href={`/deals/${encodeURIComponent(id)}${decision === "removed" ? `?seen=${formatDay(dayNumber(day) - 1)}` : ""}`}>
+									<b>{name}</b>
+								</Link>{" "}
+								<span className="second">{account}</span>
+							</>
+						),
+					},
+					{ key: "rep", words: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
+					{ key: "stage", words: "Was in", by: ({ stage }) => stage, cell: ({ stage }) => stage },
+					{ key: "amount", words: "Amount", num: true, by: ({ amount }) => amount, cell: ({ amount }) => money(amount, list.currency) },
+					{ key: "day", words: "Missing from the file of", by: ({ day }) => day, cell: ({ day }) => longDate(day) },
+					{
+						key: "decision",
+						words: "What happened to it",
+						cell: (deal) =>
+							deal.decision === null ? (
+								buttons([deal])
+							) : (
+								<>
+									{CHOICES.find((choice) => choice.key === deal.decision)?.done}{" "}
+									<Button size="sm" variant="link" className="p-0 align-baseline" onClick={() => void decide([deal], null)}>
+										Decide again
+									</Button>
+								</>
+							),
+					},
+				]}
+			/>
 		</section>
 	);
 }
