@@ -19,6 +19,7 @@ import { newId } from "@/platform/ids";
 import { log } from "@/platform/log";
 import { inThread } from "@/platform/threads";
 import { causeSchema } from "./causeSchema";
+import { type ImportStep, stepWords } from "./importStep";
 
 export const IMPORT_STATES = ["reading", "writing", "done", "checked", "refused", "failed", "undone"] as const;
 
@@ -78,7 +79,7 @@ export const registerImport = command({
 		const byId = context.actor.person.id;
 		await tx
 			.insert(imports)
-			.values({ id, byId, startedAt: new Date(context.now.instant), name: name.slice(0, 200), dryRun, state: "reading", step: "Opening the files" });
+			.values({ id, byId, startedAt: new Date(context.now.instant), name: name.slice(0, 200), dryRun, state: "reading", step: "opening" });
 		return { result: id, touched: "nothing", audit: { action: "import started", subject: id, detail: { name, dryRun } } };
 	},
 });
@@ -131,14 +132,14 @@ const nowThere = async () => new Date(await instantNow(connection().db));
 async function carryOut(id: string, source: Source, options: ImportOptions): Promise<void> {
 	const raw = source instanceof Uint8Array ? await unzip(source, options.name) : source;
 	const [registered] = await connection().db.select({ byId: imports.byId }).from(imports).where(eq(imports.id, id));
-	await update(id, { step: "Reading the files" });
+	await update(id, { step: "reading" });
 	await systemWrite(
 		async (tx) => {
 			// One import at a time: what it checks against must not change before it writes.
 			await tx.execute(sql`select pg_advisory_xact_lock(${IMPORT_LOCK})`);
 			const known = await readKnown(tx, await instantNow(tx));
 			const read = readBundle(raw, known);
-			await update(id, { step: "Checking names and references", counts: read.counts, unknownColumns: read.bundle.unknownColumns });
+			await update(id, { step: "checking", counts: read.counts, unknownColumns: read.bundle.unknownColumns });
 			const checked = checkBundle(read.bundle, known);
 			const problems = read.problems.concat(checked.problems);
 			const causes = causesOf(problems);
@@ -146,14 +147,14 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 			const hopeless = !leavable(causes);
 			const refused = problems.length > 0 && (!options.skipBad || hopeless);
 			if (refused || options.dryRun) {
-				const step = refused && options.skipBad && hopeless ? "Rows that other rows refer to can’t be skipped" : "";
+				const step: ImportStep = refused && options.skipBad && hopeless ? "needed" : "";
 				await update(id, { ...found, state: refused ? "refused" : "checked", step, endedAt: await nowThere() });
 				return { result: undefined, touched: "nothing", audit: [] };
 			}
 			await update(id, { ...found, state: "writing" });
 			await sharedWriteLock(tx);
 			const now = new Date(await instantNow(tx));
-			const onWrite = (file: string, done: number, total: number) => update(id, { step: `Writing ${file}`, done, total });
+			const onWrite = (file: string, done: number, total: number) => update(id, { step: `writing ${file}`, done, total });
 			if (!options.forGood) await tx.execute(sql`select set_config('porch_lamp.import', ${id}, true)`);
 			const { changed, deals } = await writeRows(tx, checked.good, read.bundle, id, now, onWrite);
 			await tx.execute(sql`select set_config('porch_lamp.import', '', true)`);
@@ -180,7 +181,7 @@ export const leavable = (causes: readonly Pick<Cause, "file" | "lines" | "rests"
 	causes.every(({ file, lines, rests }) => (lines[0] ?? 0) > 1 && !(rests > 0 && NEEDED_BY_OTHERS.has(file)));
 
 /** Progress is written outside the import's own transaction, so that others see it. */
-async function update(id: string, values: Partial<typeof imports.$inferInsert>): Promise<void> {
+async function update(id: string, values: Partial<typeof imports.$inferInsert> & { readonly step?: ImportStep }): Promise<void> {
 	await connection()
 		.db.update(imports)
 		.set({ ...values, beatAt: new Date() })
@@ -210,7 +211,7 @@ function importJson(row: typeof imports.$inferSelect): ImportJson {
 		name: row.name,
 		state: died ? "failed" : (row.state as ImportJson["state"]),
 		dryRun: row.dryRun,
-		step: died ? "The server stopped during the import; nothing was imported" : row.step,
+		step: stepWords(died ? "died" : row.step),
 		progress: { done: row.done, total: row.total },
 		startedAt: row.startedAt.toISOString(),
 		endedAt: row.endedAt?.toISOString() ?? null,
