@@ -26,6 +26,18 @@ describe("the bridge of a mean", () => {
 		expect(steps.amounts).toBeCloseTo(-40);
 		expect(steps.rest).toBe(-10);
 	});
+	test("is told in its order, and of each step the deal that adds most first, whichever way; of equal ones the first", () => {
+		const before = side(0, 0, 1, [deal(1, 100, 0.5), deal(2, 900, 0.5), deal(3, 300, 0.5), deal(4, 300, 0.5), deal(6, 100, 0.5)]);
+		const after = side(0, 0, 1, [deal(1, 200, 0.5), deal(2, 200, 0.5), deal(6, 200, 0.5)]);
+		const steps = movesOf(before, after, new Map());
+		expect(steps.map(({ key }) => key)).toEqual(["won", "new", "gone", "chancesUp", "chancesDown", "amounts", "rest"]);
+		expect(steps.find(({ key }) => key === "amounts")?.deals).toEqual([
+			{ deal: 2, amount: -350 },
+			{ deal: 1, amount: 50 },
+			{ deal: 6, amount: 50 },
+		]);
+		expect(steps.find(({ key }) => key === "gone")?.deals.map((one) => one.deal)).toEqual([3, 4]);
+	});
 	test("adds up to the difference, whatever came and went", () => {
 		const deals = fc.uniqueArray(
 			fc.record({ deal: fc.nat(30), amount: fc.integer({ min: 0, max: 1_000_000 }), chance: fc.double({ min: 0, max: 1, noNaN: true }) }),
