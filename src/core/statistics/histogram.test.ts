@@ -21,3 +21,22 @@ test("quantiles are those of the sorted numbers, whatever came and went before",
 		),
 	);
 });
+
+test("a number at the very end of the room, and one just beyond it, are where they belong", () => {
+	for (const values of [
+		[0, 511],
+		[0, 512],
+		[-1, 0, 511],
+		[512, 513],
+		[5, 5, 5],
+		[0, 1024, 2048],
+	]) {
+		const histogram = new Histogram();
+		for (const value of values) histogram.add(value, 1);
+		for (const p of [0, 0.25, 0.5, 0.75, 1]) expect(histogram.quantile(p)).toBeCloseTo(percentile(values, p), 9);
+	}
+});
+
+test("percentiles of nothing are no number", () => {
+	expect(percentile([], 0.5)).toBeNaN();
+});

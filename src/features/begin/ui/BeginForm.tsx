@@ -71,7 +71,6 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 	};
 	if (begun) return <Begun name={company.name} begun={begun} />;
 	if (way === null) return <BegunAlready />;
-	const other = (key: number, part: Partial<Other>) => setOthers(others.map((one) => (one.key === key ? { ...one, ...part } : one)));
 	return (
 		<main className="begin">
 			<h1 className="sign-in-name">
@@ -91,74 +90,8 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 					<h2>The company</h2>
 					<CompanyFields draft={company} setDraft={setCompany} zones={zones} currencies={currencies} />
 				</section>
-				<section className="panel mb-3">
-					<h2>You</h2>
-					<p className="second small-text">You are the first person with the role ops: you set the rules, import files and manage people.</p>
-					<div className="begin-person">
-						<Form.Group controlId="first-name">
-							<Form.Label>Your name</Form.Label>
-							<Form.Control required autoComplete="name" value={first.name} onChange={(event) => setFirst({ ...first, name: event.target.value })} />
-						</Form.Group>
-						<Form.Group controlId="first-email">
-							<Form.Label>E-mail address</Form.Label>
-							<Form.Control
-								required
-								type="email"
-								autoComplete="username"
-								value={first.email}
-								onChange={(event) => setFirst({ ...first, email: event.target.value })}
-							/>
-						</Form.Group>
-						<Form.Group controlId="first-password">
-							<Form.Label>Password</Form.Label>
-							<Form.Control
-								required
-								type="password"
-								autoComplete="new-password"
-								value={first.password}
-								onChange={(event) => setFirst({ ...first, password: event.target.value })}
-							/>
-							<Form.Text>Ten letters or more.</Form.Text>
-						</Form.Group>
-					</div>
-				</section>
-				<section className="panel mb-3">
-					<h2>Others</h2>
-					<p className="second small-text">
-						Each gets a link to set a password, shown after setup. Reps named in your files are added by themselves; enter those who will sign in here, under
-						the same name.
-					</p>
-					{others.map((one) => (
-						<div key={one.key} className="begin-person begin-other">
-							<Form.Control aria-label="Name" placeholder="Name" value={one.name} onChange={(event) => other(one.key, { name: event.target.value })} />
-							<Form.Control
-								aria-label="E-mail address"
-								placeholder="E-mail address"
-								type="email"
-								value={one.email}
-								onChange={(event) => other(one.key, { email: event.target.value })}
-							/>
-							<Form.Select aria-label="Role" value={one.role} onChange={(event) => other(one.key, { role: event.target.value as Other["role"] })}>
-								{Object.entries(ROLES).map(([role, words]) => (
-									<option key={role} value={role}>
-										{words}
-									</option>
-								))}
-							</Form.Select>
-							<Form.Control aria-label="Team" placeholder="Team" value={one.team} onChange={(event) => other(one.key, { team: event.target.value })} />
-							<Button variant="link" aria-label={`Remove ${one.name || "this person"}`} onClick={() => setOthers(others.filter(({ key }) => key !== one.key))}>
-								Remove
-							</Button>
-						</div>
-					))}
-					<Button
-						variant="outline-primary"
-						size="sm"
-						onClick={() => setOthers([...others, { key: (others.at(-1)?.key ?? 0) + 1, name: "", email: "", role: "rep", team: others.at(-1)?.team ?? "" }])}
-					>
-						Add person
-					</Button>
-				</section>
+				<You first={first} set={setFirst} />
+				<Others others={others} set={setOthers} />
 				{error && (
 					<Alert variant="danger" role="alert">
 						{error}
@@ -218,5 +151,81 @@ function Begun({ name, begun: { links, ops } }: { name: string; begun: HasBegun 
 				</div>
 			</section>
 		</main>
+	);
+}
+
+type First = Beginning["first"];
+
+function You({ first, set }: { first: First; set: (first: First) => void }) {
+	return (
+		<section className="panel mb-3">
+			<h2>You</h2>
+			<p className="second small-text">You are the first person with the role ops: you set the rules, import files and manage people.</p>
+			<div className="begin-person">
+				<Form.Group controlId="first-name">
+					<Form.Label>Your name</Form.Label>
+					<Form.Control required autoComplete="name" value={first.name} onChange={(event) => set({ ...first, name: event.target.value })} />
+				</Form.Group>
+				<Form.Group controlId="first-email">
+					<Form.Label>E-mail address</Form.Label>
+					<Form.Control required type="email" autoComplete="username" value={first.email} onChange={(event) => set({ ...first, email: event.target.value })} />
+				</Form.Group>
+				<Form.Group controlId="first-password">
+					<Form.Label>Password</Form.Label>
+					<Form.Control
+						required
+						type="password"
+						autoComplete="new-password"
+						value={first.password}
+						onChange={(event) => set({ ...first, password: event.target.value })}
+					/>
+					<Form.Text>Ten letters or more.</Form.Text>
+				</Form.Group>
+			</div>
+		</section>
+	);
+}
+
+/** Who is to sign in beside the first one. */
+function Others({ others, set }: { others: readonly Other[]; set: (others: readonly Other[]) => void }) {
+	const other = (key: number, part: Partial<Other>) => set(others.map((one) => (one.key === key ? { ...one, ...part } : one)));
+	return (
+		<section className="panel mb-3">
+			<h2>Others</h2>
+			<p className="second small-text">
+				Each gets a link to set a password, shown after setup. Reps named in your files are added by themselves; enter those who will sign in here, under the
+				same name.
+			</p>
+			{others.map((one) => (
+				<div key={one.key} className="begin-person begin-other">
+					<Form.Control aria-label="Name" placeholder="Name" value={one.name} onChange={(event) => other(one.key, { name: event.target.value })} />
+					<Form.Control
+						aria-label="E-mail address"
+						placeholder="E-mail address"
+						type="email"
+						value={one.email}
+						onChange={(event) => other(one.key, { email: event.target.value })}
+					/>
+					<Form.Select aria-label="Role" value={one.role} onChange={(event) => other(one.key, { role: event.target.value as Other["role"] })}>
+						{Object.entries(ROLES).map(([role, words]) => (
+							<option key={role} value={role}>
+								{words}
+							</option>
+						))}
+					</Form.Select>
+					<Form.Control aria-label="Team" placeholder="Team" value={one.team} onChange={(event) => other(one.key, { team: event.target.value })} />
+					<Button variant="link" aria-label={`Remove ${one.name || "this person"}`} onClick={() => set(others.filter(({ key }) => key !== one.key))}>
+						Remove
+					</Button>
+				</div>
+			))}
+			<Button
+				variant="outline-primary"
+				size="sm"
+				onClick={() => set([...others, { key: (others.at(-1)?.key ?? 0) + 1, name: "", email: "", role: "rep", team: others.at(-1)?.team ?? "" }])}
+			>
+				Add person
+			</Button>
+		</section>
 	);
 }

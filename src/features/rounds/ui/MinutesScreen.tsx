@@ -16,25 +16,7 @@ import "./rounds.css";
 
 /** The minutes of a round: what was called, changed and promised, and what the period comes to before and after. */
 export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: boolean }) {
-	const run = useRun();
-	const act = useAct();
-	const notice = useNotice();
 	const { currency, before, after } = view;
-	const text = () => minutesMarkdown(view, (amount) => money(amount, currency));
-	const copy = async () => {
-		const done = await navigator.clipboard?.writeText(text()).then(
-			() => true,
-			() => false,
-		);
-		notice({ words: done ? "Minutes copied as Markdown." : "The browser doesn’t allow copying; export the file instead." });
-	};
-	const save = () => {
-		const link = document.createElement("a");
-		link.href = URL.createObjectURL(new Blob([text()], { type: "text/markdown" }));
-		link.download = `${view.name} ${view.on}.md`;
-		link.click();
-		URL.revokeObjectURL(link.href);
-	};
 	const called = view.deals.length - view.uncalled;
 	const kept = FATES.filter((fate) => view.kept[fate] > 0).map((fate) => `${view.kept[fate]} ${fateWords(fate, view.kind)}`);
 	const walk = view.kind === "walk";
@@ -50,29 +32,7 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 						{kept.length > 0 && ` Of what was ${walk ? "given" : "promised"} before: ${kept.join(", ")}.`}
 					</p>
 				</div>
-				<span className="no-print minutes-tools">
-					{!view.ended && (
-						<Link className="btn btn-sm btn-primary" href={`/rounds/${view.id}`}>
-							Back to the round
-						</Link>
-					)}
-					<Button size="sm" variant="outline-primary" onClick={() => void copy()}>
-						Copy as Markdown
-					</Button>
-					<Button size="sm" variant="outline-primary" onClick={() => window.print()}>
-						Print
-					</Button>
-					{mayHold && view.ended && !walk && (
-						<Button
-							size="sm"
-							variant="outline-primary"
-							onClick={() => void act(run("rounds.reopen", { id: view.id }), "Round reopened.", ({ id }) => run("rounds.end", { id }))}
-						>
-							Reopen round
-						</Button>
-					)}
-					<TableExport table="minutes" more={{ round: view.id }} also={[{ name: "Markdown", save }]} />
-				</span>
+				<Tools view={view} mayHold={mayHold} />
 			</div>
 			{view.note && <p className="panel">{view.note}</p>}
 			{!walk && view.partial && <p className="second small-text mb-1">{before && after ? `${totalsHeading(view)}:` : OTHERS}</p>}
@@ -86,54 +46,7 @@ export function MinutesScreen({ view, mayHold }: { view: MinutesView; mayHold: b
 				</div>
 			)}
 			<h2 className="mt-3">{walk ? "Decisions" : `Calls${changed ? `, and ${plural(changed, "change")}` : ""}`}</h2>
-			<DataTable
-				of={walk ? "Decisions" : "Calls"}
-				tableClass="mb-0 minutes-calls"
-				rows={view.deals}
-				rowKey={({ id }) => id}
-				columns={[
-					{
-						key: "deal",
-						words: "Deal",
-						names: true,
-						by: ({ name }) => name,
-						cell: ({ id, name, account }) => (
-							<>
-								<Link href={`/deals/${encodeURIComponent(id)}`}>{name}</Link>
-								<span className="d-block tiny second fw-normal">{account}</span>
-							</>
-						),
-					},
-					{ key: "rep", words: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
-					!walk && { key: "category", words: "Category", by: ({ category }) => category, cell: ({ category }) => spaced(category) },
-					{ key: "amount", words: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
-					{
-						key: "call",
-						words: walk ? "Decision" : "Call",
-						by: ({ said }) => said,
-						cell: ({ call, said }) => (
-							<span className={call ? "" : "third"}>
-								{said}
-								{call && call.by !== view.startedBy && <span className="d-block tiny second">by {call.by}</span>}
-							</span>
-						),
-					},
-					{
-						key: "notes",
-						words: "Notes and changes",
-						cell: ({ note, changes }) => (
-							<>
-								{note && <span className="d-block">{note}</span>}
-								{changes.map(({ words, by }, i) => (
-									<span key={i} className="d-block tiny second">
-										{words} ({by})
-									</span>
-								))}
-							</>
-						),
-					},
-				]}
-			/>
+			<Deals view={view} />
 			<h2 className="mt-3">{tasksHeading(view)}</h2>
 			{view.promises.length > 0 && (
 				<ul className="rows panel py-1">
@@ -176,5 +89,109 @@ function Total({ words, before, after, currency }: { words: string; before: numb
 			<b title={after === null ? undefined : money(after, currency)}>{after === null ? "none" : shortMoney(after, currency)}</b>
 			{before !== null && after !== null && before !== after && <span className="tiny second d-block">before {shortMoney(before, currency)}</span>}
 		</div>
+	);
+}
+
+/** What can be done with minutes. */
+function Tools({ view, mayHold }: { view: MinutesView; mayHold: boolean }) {
+	const run = useRun();
+	const act = useAct();
+	const notice = useNotice();
+	const walk = view.kind === "walk";
+	const text = () => minutesMarkdown(view, (amount) => money(amount, view.currency));
+	const copy = async () => {
+		const done = await navigator.clipboard?.writeText(text()).then(
+			() => true,
+			() => false,
+		);
+		notice({ words: done ? "Minutes copied as Markdown." : "The browser doesn’t allow copying; export the file instead." });
+	};
+	const save = () => {
+		const link = document.createElement("a");
+		link.href = URL.createObjectURL(new Blob([text()], { type: "text/markdown" }));
+		link.download = `${view.name} ${view.on}.md`;
+		link.click();
+		URL.revokeObjectURL(link.href);
+	};
+	return (
+		<span className="no-print minutes-tools">
+			{!view.ended && (
+				<Link className="btn btn-sm btn-primary" href={`/rounds/${view.id}`}>
+					Back to the round
+				</Link>
+			)}
+			<Button size="sm" variant="outline-primary" onClick={() => void copy()}>
+				Copy as Markdown
+			</Button>
+			<Button size="sm" variant="outline-primary" onClick={() => window.print()}>
+				Print
+			</Button>
+			{mayHold && view.ended && !walk && (
+				<Button
+					size="sm"
+					variant="outline-primary"
+					onClick={() => void act(run("rounds.reopen", { id: view.id }), "Round reopened.", ({ id }) => run("rounds.end", { id }))}
+				>
+					Reopen round
+				</Button>
+			)}
+			<TableExport table="minutes" more={{ round: view.id }} also={[{ name: "Markdown", save }]} />
+		</span>
+	);
+}
+
+/** Each deal with what was said of it, noted and changed. */
+function Deals({ view }: { view: MinutesView }) {
+	const { currency } = view;
+	const walk = view.kind === "walk";
+	return (
+		<DataTable
+			of={walk ? "Decisions" : "Calls"}
+			tableClass="mb-0 minutes-calls"
+			rows={view.deals}
+			rowKey={({ id }) => id}
+			columns={[
+				{
+					key: "deal",
+					words: "Deal",
+					names: true,
+					by: ({ name }) => name,
+					cell: ({ id, name, account }) => (
+						<>
+							<Link href={`/deals/${encodeURIComponent(id)}`}>{name}</Link>
+							<span className="d-block tiny second fw-normal">{account}</span>
+						</>
+					),
+				},
+				{ key: "rep", words: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
+				!walk && { key: "category", words: "Category", by: ({ category }) => category, cell: ({ category }) => spaced(category) },
+				{ key: "amount", words: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
+				{
+					key: "call",
+					words: walk ? "Decision" : "Call",
+					by: ({ said }) => said,
+					cell: ({ call, said }) => (
+						<span className={call ? "" : "third"}>
+							{said}
+							{call && call.by !== view.startedBy && <span className="d-block tiny second">by {call.by}</span>}
+						</span>
+					),
+				},
+				{
+					key: "notes",
+					words: "Notes and changes",
+					cell: ({ note, changes }) => (
+						<>
+							{note && <span className="d-block">{note}</span>}
+							{changes.map(({ words, by }, i) => (
+								<span key={i} className="d-block tiny second">
+									{words} ({by})
+								</span>
+							))}
+						</>
+					),
+				},
+			]}
+		/>
 	);
 }

@@ -64,82 +64,101 @@ export function GiveOptions({ draft, giving, set }: Props) {
 					Importance, checklist, repeat, reminder …
 				</Button>
 			) : (
-				<fieldset className="give-more">
-					<legend className="visually-hidden">More</legend>
-					<Row className="g-3">
-						{giving.way !== "kit" && (
-							<>
-								<Col sm={6}>
-									<Form.Group controlId="task-importance">
-										<Form.Label>Importance</Form.Label>
-										<Form.Select size="sm" value={options.importance} onChange={(event) => option({ importance: event.target.value as Importance })}>
-											{IMPORTANCE.map((key) => (
-												<option key={key} value={key}>
-													{IMPORTANCE_WORDS[key]}
-												</option>
-											))}
-										</Form.Select>
-									</Form.Group>
-								</Col>
-								{draft.deals.length > 0 && (
-									<Col sm={6}>
-										<Form.Group controlId="task-asks">
-											<Form.Label>Done by logging</Form.Label>
-											<Form.Select size="sm" value={options.asks ?? ""} onChange={(event) => option({ asks: event.target.value || null })}>
-												<option value="">nothing</option>
-												{draft.kinds.map((kind) => (
-													<option key={kind} value={kind}>
-														{kind}
-													</option>
-												))}
-											</Form.Select>
-										</Form.Group>
-									</Col>
-								)}
-								<Col xs={12}>
-									<Form.Group controlId="task-checklist">
-										<Form.Label>Checklist, one item per line</Form.Label>
-										<Form.Control
-											as="textarea"
-											size="sm"
-											rows={2}
-											value={options.checklist.join("\n")}
-											onChange={(event) => option({ checklist: event.target.value.split("\n") })}
-											onBlur={() => option({ checklist: options.checklist.map((line) => line.trim()).filter(Boolean) })}
-										/>
-									</Form.Group>
-								</Col>
-							</>
-						)}
-						<Col xs={12}>
-							<RepeatChooser rule={options.repeat} onRule={(repeat) => option({ repeat })} />
-						</Col>
-						<Col sm={5}>
-							<Form.Group controlId="task-remind">
-								<Form.Label>Remind on</Form.Label>
-								<DayField
-									size="sm"
-									min={draft.today}
-									max={giving.way === "kit" ? undefined : giving.due}
-									value={options.remindOn ?? ""}
-									onDay={(day) => option({ remindOn: day || null })}
-								/>
-							</Form.Group>
-						</Col>
-						{draft.deals.length > 0 && (
-							<Col sm={7} className="d-flex align-items-end">
-								<Form.Check
-									id="task-remind-unless"
-									label="only if the buyer hasn’t answered by then"
-									disabled={options.remindOn === null}
-									checked={options.remindUnlessAnswered}
-									onChange={(event) => option({ remindUnlessAnswered: event.target.checked })}
-								/>
-							</Col>
-						)}
-					</Row>
-				</fieldset>
+				<More draft={draft} giving={giving} option={option} />
 			)}
+		</>
+	);
+}
+
+interface MoreProps {
+	readonly draft: Draft;
+	readonly giving: Giving;
+	readonly option: (part: Partial<Options>) => void;
+}
+
+/** Importance, what it is done by, its checklist, how it repeats and when it reminds. */
+function More({ draft, giving, option }: MoreProps) {
+	const { options } = giving;
+	return (
+		<fieldset className="give-more">
+			<legend className="visually-hidden">More</legend>
+			<Row className="g-3">
+				{giving.way !== "kit" && <TextOptions draft={draft} options={options} option={option} />}
+				<Col xs={12}>
+					<RepeatChooser rule={options.repeat} onRule={(repeat) => option({ repeat })} />
+				</Col>
+				<Col sm={5}>
+					<Form.Group controlId="task-remind">
+						<Form.Label>Remind on</Form.Label>
+						<DayField
+							size="sm"
+							min={draft.today}
+							max={giving.way === "kit" ? undefined : giving.due}
+							value={options.remindOn ?? ""}
+							onDay={(day) => option({ remindOn: day || null })}
+						/>
+					</Form.Group>
+				</Col>
+				{draft.deals.length > 0 && (
+					<Col sm={7} className="d-flex align-items-end">
+						<Form.Check
+							id="task-remind-unless"
+							label="only if the buyer hasn’t answered by then"
+							disabled={options.remindOn === null}
+							checked={options.remindUnlessAnswered}
+							onChange={(event) => option({ remindUnlessAnswered: event.target.checked })}
+						/>
+					</Col>
+				)}
+			</Row>
+		</fieldset>
+	);
+}
+
+/** What a kit says by itself: importance, what a task is done by, and its checklist. */
+function TextOptions({ draft, options, option }: Pick<MoreProps, "draft" | "option"> & { readonly options: Options }) {
+	return (
+		<>
+			<Col sm={6}>
+				<Form.Group controlId="task-importance">
+					<Form.Label>Importance</Form.Label>
+					<Form.Select size="sm" value={options.importance} onChange={(event) => option({ importance: event.target.value as Importance })}>
+						{IMPORTANCE.map((key) => (
+							<option key={key} value={key}>
+								{IMPORTANCE_WORDS[key]}
+							</option>
+						))}
+					</Form.Select>
+				</Form.Group>
+			</Col>
+			{draft.deals.length > 0 && (
+				<Col sm={6}>
+					<Form.Group controlId="task-asks">
+						<Form.Label>Done by logging</Form.Label>
+						<Form.Select size="sm" value={options.asks ?? ""} onChange={(event) => option({ asks: event.target.value || null })}>
+							<option value="">nothing</option>
+							{draft.kinds.map((kind) => (
+								<option key={kind} value={kind}>
+									{kind}
+								</option>
+							))}
+						</Form.Select>
+					</Form.Group>
+				</Col>
+			)}
+			<Col xs={12}>
+				<Form.Group controlId="task-checklist">
+					<Form.Label>Checklist, one item per line</Form.Label>
+					<Form.Control
+						as="textarea"
+						size="sm"
+						rows={2}
+						value={options.checklist.join("\n")}
+						onChange={(event) => option({ checklist: event.target.value.split("\n") })}
+						onBlur={() => option({ checklist: options.checklist.map((line) => line.trim()).filter(Boolean) })}
+					/>
+				</Form.Group>
+			</Col>
 		</>
 	);
 }

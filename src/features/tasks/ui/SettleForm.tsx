@@ -4,12 +4,11 @@ import { Alert, Button, Form } from "react-bootstrap";
 import { spaced } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { DayField } from "@/ui/parts/DayField";
-import { type Outcome, type Result, useRun } from "@/ui/run";
+import { type Result, useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
+import { type Doing, type Log, settleTask } from "./settleTask";
 
 type Detail = Result<"tasks.detail">;
-type Doing = "done" | "log" | "moved" | "handed" | "back" | "dropped";
-
 const WORDS: Readonly<Record<Doing, string>> = {
 	done: "Done",
 	log: "Log and done",
@@ -26,7 +25,7 @@ export function SettleForm({ detail, today, onDone }: { detail: Detail; today: s
 	const [note, setNote] = useState("");
 	const [day, setDay] = useState(row.dueOn && row.dueOn > today ? row.dueOn : today);
 	const [who, setWho] = useState(detail.people.find(({ id }) => id !== row.assigneeId)?.id ?? "");
-	const [log, setLog] = useState({ kind: row.asks ?? detail.kinds[0] ?? "", direction: "both", subject: "", contactId: "" });
+	const [log, setLog] = useState<Log>({ kind: row.asks ?? detail.kinds[0] ?? "", direction: "both", subject: "", contactId: "" });
 	const [error, setError] = useState<string | null>(null);
 	const [waiting, setWaiting] = useState(false);
 	const run = useRun();
@@ -41,41 +40,7 @@ export function SettleForm({ detail, today, onDone }: { detail: Detail; today: s
 		"dropped",
 	];
 
-	const send = async (): Promise<Outcome<{ changes: readonly number[]; words: string }>> => {
-		const text = note.trim();
-		const { id } = row;
-		const one = <T extends { change: number | null }>(work: Outcome<T>, words: string | ((done: T) => string)) =>
-			work.ok
-				? {
-						ok: true as const,
-						result: { changes: work.result.change === null ? [] : [work.result.change], words: typeof words === "string" ? words : words(work.result) },
-					}
-				: work;
-		const many = (work: Outcome<{ changes: number[] }>, words: string) =>
-			work.ok ? { ok: true as const, result: { changes: work.result.changes, words } } : work;
-		switch (doing) {
-			case "done":
-				return one(await run("tasks.change", { id, state: "done", note: text || null }), "Task done.");
-			case "log": {
-				const activity = {
-					kind: log.kind,
-					direction: log.direction as "both",
-					subject: log.subject.trim() || row.title,
-					body: text || null,
-					contactIds: log.contactId ? [log.contactId] : [],
-				};
-				return one(await run("tasks.change", { id, state: "done", note: text || null, log: activity }), "Logged, and the task is done.");
-			}
-			case "moved":
-				return many(await run("tasks.changeMany", { ids: [id], dueOn: day, why: text }), "The task is due on another day.");
-			case "handed":
-				return many(await run("tasks.changeMany", { ids: [id], assigneeId: who, why: text }), "The task is handed over.");
-			case "back":
-				return one(await run("tasks.handBack", { id, why: text }), ({ to }) => `Handed back to ${to}.`);
-			case "dropped":
-				return many(await run("tasks.changeMany", { ids: [id], drop: true, why: text }), "Task dropped.");
-		}
-	};
+	const send = () => settleTask(run, row, doing, { note: note.trim(), day, who, log });
 	const settle = async () => {
 		setWaiting(true);
 		const done = await send();
@@ -113,41 +78,7 @@ export function SettleForm({ detail, today, onDone }: { detail: Detail; today: s
 					{error}
 				</Alert>
 			)}
-			{doing === "log" && (
-				<div className="settle-log">
-					<Form.Select size="sm" aria-label="Kind" value={log.kind} onChange={(event) => setLog({ ...log, kind: event.target.value })}>
-						{detail.kinds.map((kind) => (
-							<option key={kind} value={kind}>
-								{spaced(kind)}
-							</option>
-						))}
-					</Form.Select>
-					<Form.Select size="sm" aria-label="Direction" value={log.direction} onChange={(event) => setLog({ ...log, direction: event.target.value })}>
-						<option value="both">both spoke</option>
-						<option value="out">from us</option>
-						<option value="in">from them</option>
-						<option value="none">internal</option>
-					</Form.Select>
-					{detail.contacts.length > 0 && (
-						<Form.Select size="sm" aria-label="With" value={log.contactId} onChange={(event) => setLog({ ...log, contactId: event.target.value })}>
-							<option value="">no one named</option>
-							{detail.contacts.map(({ id, name }) => (
-								<option key={id} value={id}>
-									{name}
-								</option>
-							))}
-						</Form.Select>
-					)}
-					<Form.Control
-						size="sm"
-						aria-label="Subject"
-						placeholder={row.title}
-						maxLength={500}
-						value={log.subject}
-						onChange={(event) => setLog({ ...log, subject: event.target.value })}
-					/>
-				</div>
-			)}
+			{doing === "log" && <LogFields detail={detail} log={log} set={setLog} />}
 			{doing === "moved" && <DayField size="sm" className="mb-2" aria-label="Due on" min={today} required value={day} onDay={(day) => setDay(day)} />}
 			{doing === "handed" && (
 				<Form.Select size="sm" className="mb-2" aria-label="To" value={who} onChange={(event) => setWho(event.target.value)}>
@@ -196,3 +127,43 @@ const SAID: Readonly<Record<Doing, string>> = {
 	back: "Hand back task",
 	dropped: "Drop task",
 };
+
+/** What is logged with a task that was done by talking to somebody. */
+function LogFields({ detail, log, set }: { detail: Detail; log: Log; set: (log: Log) => void }) {
+	const { row } = detail;
+	return (
+		<div className="settle-log">
+			<Form.Select size="sm" aria-label="Kind" value={log.kind} onChange={(event) => set({ ...log, kind: event.target.value })}>
+				{detail.kinds.map((kind) => (
+					<option key={kind} value={kind}>
+						{spaced(kind)}
+					</option>
+				))}
+			</Form.Select>
+			<Form.Select size="sm" aria-label="Direction" value={log.direction} onChange={(event) => set({ ...log, direction: event.target.value })}>
+				<option value="both">both spoke</option>
+				<option value="out">from us</option>
+				<option value="in">from them</option>
+				<option value="none">internal</option>
+			</Form.Select>
+			{detail.contacts.length > 0 && (
+				<Form.Select size="sm" aria-label="With" value={log.contactId} onChange={(event) => set({ ...log, contactId: event.target.value })}>
+					<option value="">no one named</option>
+					{detail.contacts.map(({ id, name }) => (
+						<option key={id} value={id}>
+							{name}
+						</option>
+					))}
+				</Form.Select>
+			)}
+			<Form.Control
+				size="sm"
+				aria-label="Subject"
+				placeholder={row.title}
+				maxLength={500}
+				value={log.subject}
+				onChange={(event) => set({ ...log, subject: event.target.value })}
+			/>
+		</div>
+	);
+}

@@ -75,79 +75,95 @@ export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: st
 					</Button>
 				</span>
 			</Form>
-			{view.hooks.length > 0 && (
-				<ul className="rows mb-3">
-					{view.hooks.map((hook) => (
-						<li key={hook.id}>
-							<span>
-								<b className="text-break">{hook.url}</b>
-								<span className="d-block tiny second">
-									{hook.events.join(", ")}
-									{hook.on ? "" : " · switched off"}
-								</span>
-							</span>
-							<span className="text-nowrap">
-								<Button
-									size="sm"
-									variant="link"
-									onClick={() =>
-										void act(run("webhooks.switch", { id: hook.id, on: !hook.on }), hook.on ? "Switched off." : "Switched on.", () =>
-											run("webhooks.switch", { id: hook.id, on: hook.on }),
-										)
-									}
-								>
-									{hook.on ? "Switch off" : "Switch on"}
-								</Button>
-								<Button size="sm" variant="link" onClick={() => void act(run("webhooks.remove", { id: hook.id }), "Webhook and its log deleted.")}>
-									Delete
-								</Button>
-							</span>
-						</li>
-					))}
-				</ul>
-			)}
-			<DataTable
-				of="Calls"
-				className=""
-				tableClass=""
-				rows={view.calls}
-				rowKey={({ id }) => String(id)}
-				empty={null}
-				columns={[
-					{ key: "at", words: "At", className: "text-nowrap", by: ({ at }) => at, cell: ({ at }) => instantWords(at, zone) },
-					{ key: "event", words: "Event", by: ({ event }) => event, cell: ({ event }) => event },
-					{ key: "url", words: "Address", className: "text-break", by: (call) => call.url, cell: (call) => call.url },
-					{
-						key: "state",
-						words: "State",
-						by: ({ state }) => state,
-						cell: ({ state, status, tries, answer }) => (
-							<>
-								{state === "given up" ? "not delivered after half a day" : state === "taken" ? "delivered" : state}
-								{status !== null && <span className="second"> {status}</span>}
-								{tries > 1 && <span className="second small-text"> after {tries} tries</span>}
-								{state !== "taken" && answer && <span className="d-block tiny worse text-break">{answer.slice(0, 200)}</span>}
-							</>
-						),
-					},
-					{
-						key: "again",
-						words: "Again",
-						silent: true,
-						num: true,
-						cell: ({ id, event }) => (
-							<Button
-								size="sm"
-								variant="link"
-								aria-label={`Call again: ${event} ${id}`}
-								onClick={() => void act(run("webhooks.again", { ids: [id] }), "It will be called again within a minute.")}
-							>
-								Call again
-							</Button>
-						),
-					},
-				]}
-			/>
+			{view.hooks.length > 0 && <Hooks view={view} />}
+			<Calls view={view} zone={zone} />
 		</section>
+	);
+}
+
+/** The addresses, each switched or deleted. */
+function Hooks({ view }: { view: HooksView }) {
+	const run = useRun();
+	const act = useAct();
+	return (
+		<ul className="rows mb-3">
+			{view.hooks.map((hook) => (
+				<li key={hook.id}>
+					<span>
+						<b className="text-break">{hook.url}</b>
+						<span className="d-block tiny second">
+							{hook.events.join(", ")}
+							{hook.on ? "" : " · switched off"}
+						</span>
+					</span>
+					<span className="text-nowrap">
+						<Button
+							size="sm"
+							variant="link"
+							onClick={() =>
+								void act(run("webhooks.switch", { id: hook.id, on: !hook.on }), hook.on ? "Switched off." : "Switched on.", () =>
+									run("webhooks.switch", { id: hook.id, on: hook.on }),
+								)
+							}
+						>
+							{hook.on ? "Switch off" : "Switch on"}
+						</Button>
+						<Button size="sm" variant="link" onClick={() => void act(run("webhooks.remove", { id: hook.id }), "Webhook and its log deleted.")}>
+							Delete
+						</Button>
+					</span>
+				</li>
+			))}
+		</ul>
+	);
+}
+
+/** What was called last, and what it answered. */
+function Calls({ view, zone }: { view: HooksView; zone: string }) {
+	const run = useRun();
+	const act = useAct();
+	return (
+		<DataTable
+			of="Calls"
+			className=""
+			tableClass=""
+			rows={view.calls}
+			rowKey={({ id }) => String(id)}
+			empty={null}
+			columns={[
+				{ key: "at", words: "At", className: "text-nowrap", by: ({ at }) => at, cell: ({ at }) => instantWords(at, zone) },
+				{ key: "event", words: "Event", by: ({ event }) => event, cell: ({ event }) => event },
+				{ key: "url", words: "Address", className: "text-break", by: (call) => call.url, cell: (call) => call.url },
+				{
+					key: "state",
+					words: "State",
+					by: ({ state }) => state,
+					cell: ({ state, status, tries, answer }) => (
+						<>
+							{state === "given up" ? "not delivered after half a day" : state === "taken" ? "delivered" : state}
+							{status !== null && <span className="second"> {status}</span>}
+							{tries > 1 && <span className="second small-text"> after {tries} tries</span>}
+							{state !== "taken" && answer && <span className="d-block tiny worse text-break">{answer.slice(0, 200)}</span>}
+						</>
+					),
+				},
+				{
+					key: "again",
+					words: "Again",
+					silent: true,
+					num: true,
+					cell: ({ id, event }) => (
+						<Button
+							size="sm"
+							variant="link"
+							aria-label={`Call again: ${event} ${id}`}
+							onClick={() => void act(run("webhooks.again", { ids: [id] }), "It will be called again within a minute.")}
+						>
+							Call again
+						</Button>
+					),
+				},
+			]}
+		/>
 	);
 }
