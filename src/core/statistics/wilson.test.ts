@@ -23,8 +23,8 @@ describe("a share", () => {
 				const k = Math.round(part * n);
 				const { low, high, share } = shareOf(k, n);
 				for (const p of [low as number, high as number]) expect((k / n - p) ** 2).toBeCloseTo((Z ** 2 * p * (1 - p)) / n, 9);
-				expect(low).toBeLessThanOrEqual(share as number);
-				expect(high).toBeGreaterThanOrEqual(share as number);
+				expect(low).toBeLessThanOrEqual((share as number) + 1e-9);
+				expect(high).toBeGreaterThanOrEqual((share as number) - 1e-9);
 				expect(low).toBeGreaterThanOrEqual(0);
 				expect(high).toBeLessThanOrEqual(1);
 			}),
