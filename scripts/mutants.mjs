@@ -4,7 +4,7 @@
 // Answers how many were noticed, by folder, and writes those that weren't to var/mutants/<part>.json.
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
+import { dirname, join } from "node:path";
 import { ensurePostgres } from "./lib/packages.mjs";
 import { inRoot } from "./lib/paths.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
@@ -12,9 +12,25 @@ import { Halt, main, say } from "./lib/say.mjs";
 
 const DB = (...names) => names.map((name) => `tests/db/${name}.test.ts`);
 
-/** What is changed, by which tests it has to be noticed (of the core by those beside it), and how much of it at least, in percent. */
+/** Tests that take much longer than others, each with the one folder of the core that they are needed for. */
+const LONG = { "src/core/patterns/plain.test.ts": "patterns", "src/core/inspectAgain.test.ts": "." };
+
+/** The tests of the core that import something of one of its folders, and the examples of its functions. */
+function naming(name) {
+	const files = ["src/core", "tests/unit"].flatMap((folder) =>
+		readdirSync(inRoot(folder), { recursive: true })
+			.filter((file) => file.endsWith(".test.ts"))
+			.map((file) => join(folder, file)),
+	);
+	const imports = name === "." ? /from "(\.\.?|@\/core)\/\w+"/ : new RegExp(`from "(\\.\\.|@/core)/${name}/`);
+	const beside = (file) => dirname(file) === join("src/core", name);
+	const chosen = files.filter((file) => (LONG[file] ?? name) === name && (beside(file) || imports.test(readFileSync(inRoot(file), "utf8"))));
+	return [...new Set([...chosen, "tests/unit/examples.test.ts"])];
+}
+
+/** What is changed, by which tests it has to be noticed, and how much of it at least, in percent. */
 const PARTS = {
-	core: { folder: "src/core", least: 85, tests: (name) => [`src/core/${name}/*.test.ts`, "tests/unit/examples.test.ts"] },
+	core: { folder: "src/core", least: 85, tests: naming },
 	formats: {
 		folder: "src/formats",
 		least: 80,

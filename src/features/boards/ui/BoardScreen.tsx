@@ -78,18 +78,7 @@ export function BoardScreen({ board, shown, kinds, readers }: Props) {
 							: `by ${board.by}`}
 				</span>
 				<span className="board-acts">
-					<Dropdown>
-						<Dropdown.Toggle size="sm" variant="outline-primary">
-							Add a tile
-						</Dropdown.Toggle>
-						<Dropdown.Menu>
-							{kinds.map((kind) => (
-								<Dropdown.Item as="button" type="button" key={kind.key} title={kind.about} onClick={() => add(kind)}>
-									{kind.words}
-								</Dropdown.Item>
-							))}
-						</Dropdown.Menu>
-					</Dropdown>
+					<AddTile kinds={kinds} onAdd={add} />
 					{arranging ? (
 						<>
 							<Button size="sm" onClick={() => void save(tiles, "Board saved.").then((ok) => ok && setArranging(false))}>
@@ -123,24 +112,7 @@ export function BoardScreen({ board, shown, kinds, readers }: Props) {
 			{arranging ? (
 				<Arranging tiles={tiles} titleOf={titleOf} onTiles={setTiles} onEdit={setEditing} />
 			) : (
-				<div className="board-grid">
-					{order.map((tile) => {
-						const one = shown[tile.id];
-						return (
-							<section
-								key={tile.id}
-								className="panel board-tile"
-								aria-label={titleOf(tile)}
-								style={{ gridColumn: `${tile.x + 1} / span ${tile.w}`, gridRow: `${tile.y + 1} / span ${tile.h}` }}
-							>
-								{titleOf(tile) && (tile.kind !== "text" || tile.title) && (
-									<h3>{one?.opens ? <Link href={address(one.opens.path, one.opens.more)}>{titleOf(tile)}</Link> : titleOf(tile)}</h3>
-								)}
-								<div className="board-tile-body">{one?.node}</div>
-							</section>
-						);
-					})}
-				</div>
+				<Grid tiles={order} shown={shown} titleOf={titleOf} />
 			)}
 			{editing && (
 				<TileDialog tile={editing} kind={kinds.find(({ key }) => key === editing.kind)} onKeep={(tile) => void keep(tile)} onClose={() => setEditing(null)} />
@@ -151,3 +123,51 @@ export function BoardScreen({ board, shown, kinds, readers }: Props) {
 
 const firstChoices = ({ settings }: KindView): Record<string, string> =>
 	Object.fromEntries(settings.map(({ name, choices }) => [name, choices?.[0]?.value ?? ""]));
+
+function AddTile({ kinds, onAdd }: { kinds: readonly KindView[]; onAdd: (kind: KindView) => void }) {
+	return (
+		<Dropdown>
+			<Dropdown.Toggle size="sm" variant="outline-primary">
+				Add a tile
+			</Dropdown.Toggle>
+			<Dropdown.Menu>
+				{kinds.map((kind) => (
+					<Dropdown.Item as="button" type="button" key={kind.key} title={kind.about} onClick={() => onAdd(kind)}>
+						{kind.words}
+					</Dropdown.Item>
+				))}
+			</Dropdown.Menu>
+		</Dropdown>
+	);
+}
+
+interface GridProps {
+	readonly tiles: readonly Tile[];
+	readonly shown: Props["shown"];
+	readonly titleOf: (tile: Tile) => string;
+}
+
+/** The tiles in their places, as they are looked at and printed. */
+function Grid({ tiles, shown, titleOf }: GridProps) {
+	const address = useAddress();
+	return (
+		<div className="board-grid">
+			{tiles.map((tile) => {
+				const one = shown[tile.id];
+				return (
+					<section
+						key={tile.id}
+						className="panel board-tile"
+						aria-label={titleOf(tile)}
+						style={{ gridColumn: `${tile.x + 1} / span ${tile.w}`, gridRow: `${tile.y + 1} / span ${tile.h}` }}
+					>
+						{titleOf(tile) && (tile.kind !== "text" || tile.title) && (
+							<h3>{one?.opens ? <Link href={address(one.opens.path, one.opens.more)}>{titleOf(tile)}</Link> : titleOf(tile)}</h3>
+						)}
+						<div className="board-tile-body">{one?.node}</div>
+					</section>
+				);
+			})}
+		</div>
+	);
+}

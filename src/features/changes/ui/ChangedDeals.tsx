@@ -34,15 +34,6 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 	const lines = steps.flatMap((step) => step.deals.map((deal) => ({ step, deal }))).sort((a, b) => b.deal.amount - a.deal.amount);
 	const total = steps.reduce((sum, step) => ({ count: sum.count + step.shown.count, amount: sum.amount + step.shown.amount }), { count: 0, amount: 0 });
 	const shown = chosen ? lines : lines.slice(0, SHOWN);
-	const near = frame.seen.day;
-	const pair = (before: string, after: string) =>
-		before === after ? (
-			after
-		) : (
-			<>
-				{before} → {after}
-			</>
-		);
 	return (
 		<section className="panel mt-3 changed" aria-label="Deals behind the steps">
 			<div className="d-flex justify-content-between align-items-baseline mb-1">
@@ -64,72 +55,7 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 					)}
 				</span>
 			</div>
-			<DataTable
-				of="Deals"
-				className=""
-				tableClass="moved"
-				rows={shown}
-				rowKey={({ step, deal }) => step.kind + deal.id}
-				empty={<p className="second mb-0">Nothing changed between the two days.</p>}
-				columns={[
-					{ key: "movement", words: "Movement", className: "text-nowrap", by: ({ step }) => step.name, cell: ({ step }) => step.name },
-					{
-						key: "deal",
-						words: "Deal",
-						by: ({ deal }) => deal.name,
-						cell: ({ deal }) => (
-							<>
-								<Link href={sheetAddress({ id: deal.id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
-									<b>{deal.name}</b>
-								</Link>{" "}
-								<span className="second">{deal.account}</span>
-							</>
-						),
-					},
-					{ key: "rep", words: "Rep", className: "text-nowrap", by: ({ deal }) => deal.owner, cell: ({ deal }) => deal.owner },
-					{
-						key: "step",
-						words: `Step ${currencySign(currency).trim()}`,
-						num: true,
-						by: ({ step, deal }) => (step.leaves ? -deal.amount : deal.amount),
-						cell: ({ step, deal }) => (
-							<span className={step.kind === "won" ? "gained" : step.leaves ? "worse" : ""}>
-								{step.leaves ? "−" : ""}
-								{fullAmount(deal.amount, currency)}
-							</span>
-						),
-					},
-					{
-						key: "amount",
-						words: `Amount ${currencySign(currency).trim()}`,
-						num: true,
-						by: ({ deal }) => deal.after ?? deal.before,
-						cell: ({ deal }) =>
-							deal.before === null
-								? fullAmount(deal.after ?? 0, currency)
-								: pair(fullAmount(deal.before, currency), deal.after === null ? "gone" : fullAmount(deal.after, currency)),
-					},
-					{
-						key: "close",
-						words: "Close date",
-						className: "text-nowrap",
-						by: ({ deal }) => deal.closeAfter,
-						cell: ({ deal }) =>
-							deal.stageBefore === null ? nearDate(deal.closeAfter, near) : pair(nearDate(deal.closeBefore, near), nearDate(deal.closeAfter, near)),
-					},
-					{
-						key: "stage",
-						words: "Stage and note",
-						cell: ({ deal }) => (
-							<>
-								{deal.stageBefore === null ? deal.stageAfter : pair(deal.stageBefore, deal.stageAfter ?? "gone")}
-								{notes[deal.id] && <span className="d-block tiny">“{notes[deal.id]}”</span>}
-								{deal.also.length > 0 && <span className="d-block tiny second">{deal.also.join("; ")}</span>}
-							</>
-						),
-					},
-				]}
-			/>
+			<Lines lines={shown} currency={currency} notes={notes} frame={frame} />
 			{total.count > shown.length && (
 				<p className="tiny second mb-0">
 					The largest {shown.length} of {total.count}.{" "}
@@ -143,5 +69,89 @@ export function ChangedDeals({ steps, currency, chosen, part, notes, onClear, on
 				</p>
 			)}
 		</section>
+	);
+}
+
+interface LinesProps extends Pick<Props, "currency" | "notes" | "frame"> {
+	readonly lines: readonly { readonly step: ChangedStep; readonly deal: ChangedStep["deals"][number] }[];
+}
+
+function Lines({ lines, currency, notes, frame }: LinesProps) {
+	const near = frame.seen.day;
+	const pair = (before: string, after: string) =>
+		before === after ? (
+			after
+		) : (
+			<>
+				{before} → {after}
+			</>
+		);
+	return (
+		<DataTable
+			of="Deals"
+			className=""
+			tableClass="moved"
+			rows={lines}
+			rowKey={({ step, deal }) => step.kind + deal.id}
+			empty={<p className="second mb-0">Nothing changed between the two days.</p>}
+			columns={[
+				{ key: "movement", words: "Movement", className: "text-nowrap", by: ({ step }) => step.name, cell: ({ step }) => step.name },
+				{
+					key: "deal",
+					words: "Deal",
+					by: ({ deal }) => deal.name,
+					cell: ({ deal }) => (
+						<>
+							<Link href={sheetAddress({ id: deal.id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
+								<b>{deal.name}</b>
+							</Link>{" "}
+							<span className="second">{deal.account}</span>
+						</>
+					),
+				},
+				{ key: "rep", words: "Rep", className: "text-nowrap", by: ({ deal }) => deal.owner, cell: ({ deal }) => deal.owner },
+				{
+					key: "step",
+					words: `Step ${currencySign(currency).trim()}`,
+					num: true,
+					by: ({ step, deal }) => (step.leaves ? -deal.amount : deal.amount),
+					cell: ({ step, deal }) => (
+						<span className={step.kind === "won" ? "gained" : step.leaves ? "worse" : ""}>
+							{step.leaves ? "−" : ""}
+							{fullAmount(deal.amount, currency)}
+						</span>
+					),
+				},
+				{
+					key: "amount",
+					words: `Amount ${currencySign(currency).trim()}`,
+					num: true,
+					by: ({ deal }) => deal.after ?? deal.before,
+					cell: ({ deal }) =>
+						deal.before === null
+							? fullAmount(deal.after ?? 0, currency)
+							: pair(fullAmount(deal.before, currency), deal.after === null ? "gone" : fullAmount(deal.after, currency)),
+				},
+				{
+					key: "close",
+					words: "Close date",
+					className: "text-nowrap",
+					by: ({ deal }) => deal.closeAfter,
+					cell: ({ deal }) =>
+						deal.stageBefore === null ? nearDate(deal.closeAfter, near) : pair(nearDate(deal.closeBefore, near), nearDate(deal.closeAfter, near)),
+				},
+				{
+					key: "stage",
+					words: "Stage and note",
+					cell: ({ deal }) => (
+						<>
+							{deal.stageBefore === null ? deal.stageAfter : pair(deal.stageBefore, deal.stageAfter ?? "gone")}
+							{notes[deal.id] && <span className="d-block tiny">“{notes[deal.id]}”</span>}
+							{deal.also.length > 0 && <span className="d-block tiny second">{deal.also.join("; ")}</span>}
+						</>
+					),
+				},
+			]}
+		/>
 	);
 }

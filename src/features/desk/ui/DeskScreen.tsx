@@ -88,26 +88,7 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 						<TaskTable of="Tasks I gave to others" rows={tasks.asked} today={today} mayChange={change} />
 					</>
 				)}
-				{mentions.length > 0 && (
-					<>
-						<h2 className="mt-4">Notes that mention me</h2>
-						<div className="panel py-1">
-							<ul className="rows">
-								{mentions.map((mention) => (
-									<li key={mention.id}>
-										<span>
-											{mention.body}
-											<span className="d-block tiny second">
-												{mention.by} on <Link href={`/deals/${encodeURIComponent(mention.dealId)}`}>{mention.deal}</Link>
-											</span>
-										</span>
-										<span className="tiny second text-nowrap">{nearDate(mention.day, today)}</span>
-									</li>
-								))}
-							</ul>
-						</div>
-					</>
-				)}
+				{mentions.length > 0 && <Mentions mentions={mentions} today={today} />}
 				{done.length > 0 && (
 					<>
 						<h2 className="mt-4">Recently done</h2>
@@ -123,31 +104,61 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 					</h2>
 				)}
 				{open > 0 && lit.length === 0 && <p className="panel second">None of your deals is lit.</p>}
-				<ul className="desk-lit">
-					{lit.map((row) => (
-						<li key={row.id} className="panel">
-							<div className="d-flex justify-content-between gap-2">
-								<span>
-									<Lamp level={row.level as Light} />{" "}
-									<Link href={`/deals/${encodeURIComponent(row.id)}`}>
-										<b>{row.name}</b>
-									</Link>{" "}
-									<span className="second">{row.account}</span>
+				<LitDeals lit={lit} currency={currency} today={today} />
+			</div>
+		</div>
+	);
+}
+
+function Mentions({ mentions, today }: Pick<Props, "mentions" | "today">) {
+	return (
+		<>
+			<h2 className="mt-4">Notes that mention me</h2>
+			<div className="panel py-1">
+				<ul className="rows">
+					{mentions.map((mention) => (
+						<li key={mention.id}>
+							<span>
+								{mention.body}
+								<span className="d-block tiny second">
+									{mention.by} on <Link href={`/deals/${encodeURIComponent(mention.dealId)}`}>{mention.deal}</Link>
 								</span>
-								<span className="text-nowrap">{money(row.amount, currency)}</span>
-							</div>
-							<div className="tiny second mb-1">
-								{row.stage}, {row.stageAge} d · closes {nearDate(row.close, today)} · attention {row.score}
-							</div>
-							{row.flags.map((flag) => (
-								<div key={flag.code} className="small-text desk-flag">
-									<FlagChip label={flag.label} severity={flag.severity} /> {flag.reason}
-								</div>
-							))}
+							</span>
+							<span className="tiny second text-nowrap">{nearDate(mention.day, today)}</span>
 						</li>
 					))}
 				</ul>
 			</div>
-		</div>
+		</>
+	);
+}
+
+/** My lit deals, each with what is wrong with it. */
+function LitDeals({ lit, currency, today }: Pick<Props, "lit" | "currency" | "today">) {
+	return (
+		<ul className="desk-lit">
+			{lit.map((row) => (
+				<li key={row.id} className="panel">
+					<div className="d-flex justify-content-between gap-2">
+						<span>
+							<Lamp level={row.level as Light} />{" "}
+							<Link href={`/deals/${encodeURIComponent(row.id)}`}>
+								<b>{row.name}</b>
+							</Link>{" "}
+							<span className="second">{row.account}</span>
+						</span>
+						<span className="text-nowrap">{money(row.amount, currency)}</span>
+					</div>
+					<div className="tiny second mb-1">
+						{row.stage}, {row.stageAge} d · closes {nearDate(row.close, today)} · attention {row.score}
+					</div>
+					{row.flags.map((flag) => (
+						<div key={flag.code} className="small-text desk-flag">
+							<FlagChip label={flag.label} severity={flag.severity} /> {flag.reason}
+						</div>
+					))}
+				</li>
+			))}
+		</ul>
 	);
 }

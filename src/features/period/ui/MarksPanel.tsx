@@ -63,49 +63,7 @@ export function MarksPanel({ views, currency }: { views: readonly ThresholdsView
 					))}
 				</Form.Select>
 			)}
-			<DataTable
-				of="Marks"
-				tableClass="mb-0 marks-table"
-				rows={view.figures}
-				rowKey={({ figure }) => figure}
-				columns={[
-					{ key: "figure", words: "Figure", names: true, cell: ({ words }) => words },
-					{
-						key: "side",
-						words: "Acceptable",
-						cell: ({ figure, words, side }) => (
-							<Form.Select
-								size="sm"
-								className="w-auto"
-								aria-label={`${words}: at most or at least`}
-								value={marks.get(figure)?.side ?? side}
-								onChange={(event) => set(figure, { side: event.target.value as Mark["side"] })}
-							>
-								<option value="most">at most</option>
-								<option value="least">at least</option>
-							</Form.Select>
-						),
-					},
-					{
-						key: "mark",
-						words: "Mark",
-						cell: ({ figure, words, unit, value, ofAll }) => (
-							<span className="d-flex gap-2 align-items-center">
-								<Form.Control
-									size="sm"
-									inputMode="decimal"
-									className="setting"
-									aria-label={`${words}, ${unit === "amount" ? currency : UNITS[unit] || "number"}`}
-									placeholder={ofAll && value !== null ? `${Math.round((value / scaleOf(unit, currency)) * 100) / 100} as for everyone` : "none"}
-									value={marks.get(figure)?.text ?? ""}
-									onChange={(event) => set(figure, { text: event.target.value })}
-								/>
-								<span className="second small-text">{unit === "amount" ? currency : UNITS[unit]}</span>
-							</span>
-						),
-					},
-				]}
-			/>
+			<Marks figures={view.figures} marks={marks} currency={currency} set={set} />
 			{error && (
 				<p role="alert" className="text-danger small-text mt-2">
 					{error}
@@ -123,5 +81,60 @@ export function MarksPanel({ views, currency }: { views: readonly ThresholdsView
 				</div>
 			)}
 		</div>
+	);
+}
+
+interface MarksProps {
+	readonly figures: ThresholdsView["figures"];
+	readonly marks: ReadonlyMap<string, Mark>;
+	readonly currency: string;
+	readonly set: (figure: string, next: Partial<Mark>) => void;
+}
+
+function Marks({ figures, marks, currency, set }: MarksProps) {
+	return (
+		<DataTable
+			of="Marks"
+			tableClass="mb-0 marks-table"
+			rows={figures}
+			rowKey={({ figure }) => figure}
+			columns={[
+				{ key: "figure", words: "Figure", names: true, cell: ({ words }) => words },
+				{
+					key: "side",
+					words: "Acceptable",
+					cell: ({ figure, words, side }) => (
+						<Form.Select
+							size="sm"
+							className="w-auto"
+							aria-label={`${words}: at most or at least`}
+							value={marks.get(figure)?.side ?? side}
+							onChange={(event) => set(figure, { side: event.target.value as Mark["side"] })}
+						>
+							<option value="most">at most</option>
+							<option value="least">at least</option>
+						</Form.Select>
+					),
+				},
+				{
+					key: "mark",
+					words: "Mark",
+					cell: ({ figure, words, unit, value, ofAll }) => (
+						<span className="d-flex gap-2 align-items-center">
+							<Form.Control
+								size="sm"
+								inputMode="decimal"
+								className="setting"
+								aria-label={`${words}, ${unit === "amount" ? currency : UNITS[unit] || "number"}`}
+								placeholder={ofAll && value !== null ? `${Math.round((value / scaleOf(unit, currency)) * 100) / 100} as for everyone` : "none"}
+								value={marks.get(figure)?.text ?? ""}
+								onChange={(event) => set(figure, { text: event.target.value })}
+							/>
+							<span className="second small-text">{unit === "amount" ? currency : UNITS[unit]}</span>
+						</span>
+					),
+				},
+			]}
+		/>
 	);
 }

@@ -22,7 +22,6 @@ import { fateWords } from "../table/markdown";
 export function DealPane({ view, current }: { view: RoundView; current: RoundCurrent }) {
 	const { sheet, promises, before, history } = current;
 	const give = useGive(view, current);
-	const walk = view.kind === "walk";
 	const account = sheet.accountInfo;
 	const bought = account?.orders.reduce((sum, { amount }) => sum + amount, 0) ?? 0;
 	return (
@@ -37,75 +36,17 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 			</h2>
 			<p className="sheet-headline">{sheet.headline}</p>
 			<Facts view={sheet} keys />
-			{(promises.length > 0 || before) && (
-				<section className="promised" aria-label={walk ? "Tasks given" : "Promises"}>
-					<h3>
-						{walk ? "Tasks given" : "Promises"}{" "}
-						{before && (
-							<span className="small-text second fw-normal">
-								last round: <Link href={`/rounds/${before.id}`}>{shortDate(before.on)}</Link>
-							</span>
-						)}
-					</h3>
-					{promises.length ? (
-						<ul className="rows small-text">
-							{promises.map((promise) => (
-								<PromiseLine key={promise.id} promise={promise} names={view.flagNames} kind={view.kind} />
-							))}
-						</ul>
-					) : (
-						<p className="small-text second mb-0">{walk ? "No tasks were given." : "No promises were made."}</p>
-					)}
-					{before?.note && <p className="small-text second mb-0 mt-1">Note from then: {before.note}</p>}
-				</section>
-			)}
+			{(promises.length > 0 || before) && <Promised view={view} current={current} />}
 			<div className="round-cols">
 				<div>
-					<section>
-						<h3>{sheet.flags.length ? "Why it’s lit" : "No flag is lit"}</h3>
-						<ul className="why">
-							{sheet.flags.map((flag) => (
-								<li key={flag.code}>
-									<FlagChip label={flag.label} severity={flag.severity} /> <span className="why-reason">{flag.reason}</span>
-									{view.mayNote && sheet.mayAssign && (
-										<button
-											type="button"
-											className="remedy no-print d-block"
-											title={`${sheet.owner} ${walk ? "is given" : "promises"} it; the flag clears with ${flag.clears}`}
-											onClick={() => void give(flag.remedy, [flag.code])}
-										>
-											{walk ? "Give" : "Promise"}: {flag.remedy}
-										</button>
-									)}
-								</li>
-							))}
-						</ul>
-					</section>
+					<Flags view={view} current={current} give={give} />
 					<Since view={sheet} />
 					<LastContact view={sheet} />
 					<section>
 						<h3>Close date and runway</h3>
 						<TrailDrawing view={sheet} />
 					</section>
-					{history.length > 0 && (
-						<section>
-							<h3>Earlier calls</h3>
-							<ul className="rows small-text">
-								{history.slice(0, 4).map((call) => (
-									<li key={call.id}>
-										<span>
-											{findCall(call.call)?.words ?? call.call}
-											{call.to && ` to ${shortDate(call.to)}`}
-											{call.why && `: ${call.why}`}
-										</span>
-										<span className="second text-nowrap">
-											{call.by}, {shortDate(call.on)}
-										</span>
-									</li>
-								))}
-							</ul>
-						</section>
-					)}
+					{history.length > 0 && <EarlierCalls history={history} />}
 				</div>
 				<div>
 					<Questions view={sheet} onTask={(title, flags) => void give(title, flags)} />
@@ -131,6 +72,88 @@ export function DealPane({ view, current }: { view: RoundView; current: RoundCur
 				</Link>
 			</p>
 		</article>
+	);
+}
+
+/** What was promised in the round before, against what happened. */
+function Promised({ view, current: { promises, before } }: { view: RoundView; current: RoundCurrent }) {
+	const walk = view.kind === "walk";
+	return (
+		<section className="promised" aria-label={walk ? "Tasks given" : "Promises"}>
+			<h3>
+				{walk ? "Tasks given" : "Promises"}{" "}
+				{before && (
+					<span className="small-text second fw-normal">
+						last round: <Link href={`/rounds/${before.id}`}>{shortDate(before.on)}</Link>
+					</span>
+				)}
+			</h3>
+			{promises.length ? (
+				<ul className="rows small-text">
+					{promises.map((promise) => (
+						<PromiseLine key={promise.id} promise={promise} names={view.flagNames} kind={view.kind} />
+					))}
+				</ul>
+			) : (
+				<p className="small-text second mb-0">{walk ? "No tasks were given." : "No promises were made."}</p>
+			)}
+			{before?.note && <p className="small-text second mb-0 mt-1">Note from then: {before.note}</p>}
+		</section>
+	);
+}
+
+interface FlagsProps {
+	readonly view: RoundView;
+	readonly current: RoundCurrent;
+	readonly give: ReturnType<typeof useGive>;
+}
+
+/** Why it is lit, each flag with the remedy that its owner can promise. */
+function Flags({ view, current: { sheet }, give }: FlagsProps) {
+	const walk = view.kind === "walk";
+	return (
+		<section>
+			<h3>{sheet.flags.length ? "Why it’s lit" : "No flag is lit"}</h3>
+			<ul className="why">
+				{sheet.flags.map((flag) => (
+					<li key={flag.code}>
+						<FlagChip label={flag.label} severity={flag.severity} /> <span className="why-reason">{flag.reason}</span>
+						{view.mayNote && sheet.mayAssign && (
+							<button
+								type="button"
+								className="remedy no-print d-block"
+								title={`${sheet.owner} ${walk ? "is given" : "promises"} it; the flag clears with ${flag.clears}`}
+								onClick={() => void give(flag.remedy, [flag.code])}
+							>
+								{walk ? "Give" : "Promise"}: {flag.remedy}
+							</button>
+						)}
+					</li>
+				))}
+			</ul>
+		</section>
+	);
+}
+
+function EarlierCalls({ history }: Pick<RoundCurrent, "history">) {
+	return (
+		<section>
+			<h3>Earlier calls</h3>
+			<ul className="rows small-text">
+				{history.slice(0, 4).map((call) => (
+					<li key={call.id}>
+						<span>
+							{findCall(call.call)?.words ?? call.call}
+							{call.to && ` to ${shortDate(call.to)}`}
+							{call.why && `: ${call.why}`}
+						</span>
+						<span className="second text-nowrap">
+							{call.by}, {shortDate(call.on)}
+						</span>
+					</li>
+				))}
+			</ul>
+		</section>
 	);
 }
 

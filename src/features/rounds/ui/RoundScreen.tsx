@@ -85,38 +85,14 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 				) : (
 					<TotalsStrip totals={view.totals} currency={view.currency} partial={view.partial} />
 				)}
-				<div className="round-tools no-print">
-					{waiting.length > 0 && (
-						<span className="worse small-text" role="status">
-							{plural(waiting.length, "call")} {byCount(waiting.length, "waits", "wait")} to be sent; {byCount(waiting.length, "it goes", "they go")} by{" "}
-							{byCount(waiting.length, "itself", "themselves")}.
-						</span>
-					)}
-					{asked && !view.mayHold && (
-						<Link className="small-text" href={`/rounds/${view.id}`} scroll={false}>
-							Follow the round
-						</Link>
-					)}
-					{!walk && (
-						<Link className="small-text" href={`/rounds/${view.id}?show=minutes`}>
-							Minutes so far
-						</Link>
-					)}
-					{view.mayHold && called === 0 && (
-						<Button size="sm" variant="link" onClick={() => void drop()}>
-							Delete
-						</Button>
-					)}
-					{view.mayHold && (
-						<Button
-							size="sm"
-							variant={called === view.queue.length ? "primary" : "outline-primary"}
-							onClick={() => (unsaid.length ? setAsking(true) : void end())}
-						>
-							{walk ? "End the walk" : "End the round"}
-						</Button>
-					)}
-				</div>
+				<Tools
+					view={view}
+					waiting={waiting.length}
+					alone={Boolean(asked) && !view.mayHold}
+					called={called}
+					onDrop={() => void drop()}
+					onEnd={() => (unsaid.length ? setAsking(true) : void end())}
+				/>
 			</div>
 			{view.due.map((plan) => (
 				<DuePlan key={plan.id} round={view} plan={plan} />
@@ -168,6 +144,53 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 						/>
 					))}
 			</div>
+		</div>
+	);
+}
+
+interface ToolsProps {
+	readonly view: RoundView;
+	/** calls that couldn’t be sent yet */
+	readonly waiting: number;
+	/** looks at a deal of their own choice, while the others are at another */
+	readonly alone: boolean;
+	/** deals that are called */
+	readonly called: number;
+	readonly onDrop: () => void;
+	readonly onEnd: () => void;
+}
+
+/** What can be done with the round itself. */
+function Tools({ view, waiting, alone, called, onDrop, onEnd }: ToolsProps) {
+	const walk = view.kind === "walk";
+	return (
+		<div className="round-tools no-print">
+			{waiting > 0 && (
+				<span className="worse small-text" role="status">
+					{plural(waiting, "call")} {byCount(waiting, "waits", "wait")} to be sent; {byCount(waiting, "it goes", "they go")} by{" "}
+					{byCount(waiting, "itself", "themselves")}.
+				</span>
+			)}
+			{alone && (
+				<Link className="small-text" href={`/rounds/${view.id}`} scroll={false}>
+					Follow the round
+				</Link>
+			)}
+			{!walk && (
+				<Link className="small-text" href={`/rounds/${view.id}?show=minutes`}>
+					Minutes so far
+				</Link>
+			)}
+			{view.mayHold && called === 0 && (
+				<Button size="sm" variant="link" onClick={onDrop}>
+					Delete
+				</Button>
+			)}
+			{view.mayHold && (
+				<Button size="sm" variant={called === view.queue.length ? "primary" : "outline-primary"} onClick={onEnd}>
+					{walk ? "End the walk" : "End the round"}
+				</Button>
+			)}
 		</div>
 	);
 }

@@ -60,20 +60,7 @@ export function TasksScreen({
 	return (
 		<div className={waiting ? "waiting" : ""} aria-busy={waiting}>
 			<div className="task-tools no-print">
-				<div className="flag-toggles" role="group" aria-label="Show tasks that are">
-					{VIEWS.map((one) => (
-						<button
-							key={one}
-							type="button"
-							className="flag-toggle"
-							aria-pressed={one === view}
-							onClick={() => void look({ state: one === "open" ? null : one, limit: null })}
-						>
-							<b>{grouped(counts[one])}</b> {WORDS[one]}
-						</button>
-					))}
-					<span className="small-text second ms-2">of {whose === "My" ? "mine" : whose}</span>
-				</div>
+				<States counts={counts} view={view} whose={whose} onPick={(state) => void look({ state, limit: null })} />
 				<span className="task-tools-right">
 					<ViewsMenu views={views} current={asked.view} screen="tasks" />
 					<TableExport table="tasks" />
@@ -82,42 +69,7 @@ export function TasksScreen({
 					</GiveButton>
 				</span>
 			</div>
-			<div className="task-filters no-print">
-				<Pick
-					words="Grouped"
-					none=""
-					value={asked.by ?? "due"}
-					choices={GROUPINGS.map(({ key, words }) => [key, words])}
-					onPick={(by) => void look({ by: by === "due" ? null : by })}
-				/>
-				<Pick
-					words="Of"
-					none="everybody"
-					value={asked.who ?? ""}
-					choices={[["anyone", "anyone of a team"], ...people.map(({ id, name }): [string, string] => [id, name])]}
-					onPick={(who) => void look({ who: who || null, limit: null })}
-				/>
-				<Pick
-					words="To clear"
-					none="any flag or none"
-					value={asked.flag ?? ""}
-					choices={flags.map(({ code, name }) => [code, name])}
-					onPick={(flag) => void look({ flag: flag || null, limit: null })}
-				/>
-				<Pick
-					words="Importance"
-					none="any importance"
-					value={asked.importance ?? ""}
-					choices={IMPORTANCE.map((key) => [key, IMPORTANCE_WORDS[key]])}
-					onPick={(importance) => void look({ importance: importance || null, limit: null })}
-				/>
-				<Search text={asked.text ?? ""} onText={(words) => void look({ text: words || null, limit: null })} />
-				{narrowed && (
-					<button type="button" className="plain-button small-text" onClick={() => void look({ who: null, flag: null, importance: null, text: null })}>
-						Show all
-					</button>
-				)}
-			</div>
+			<Filters asked={asked} people={people} flags={flags} look={(change) => void look(change)} />
 			{rows.length ? (
 				<>
 					<TaskTable
@@ -144,6 +96,78 @@ export function TasksScreen({
 								: "No tasks for these people."}
 					</p>
 				</div>
+			)}
+		</div>
+	);
+}
+
+interface StatesProps {
+	readonly counts: TaskPage["counts"];
+	readonly view: TaskView;
+	readonly whose: string;
+	/** null: the open ones, which are shown unless others are asked for */
+	readonly onPick: (state: string | null) => void;
+}
+
+/** How many are open, overdue, done and dropped; a press shows them. */
+function States({ counts, view, whose, onPick }: StatesProps) {
+	return (
+		<div className="flag-toggles" role="group" aria-label="Show tasks that are">
+			{VIEWS.map((one) => (
+				<button key={one} type="button" className="flag-toggle" aria-pressed={one === view} onClick={() => onPick(one === "open" ? null : one)}>
+					<b>{grouped(counts[one])}</b> {WORDS[one]}
+				</button>
+			))}
+			<span className="small-text second ms-2">of {whose === "My" ? "mine" : whose}</span>
+		</div>
+	);
+}
+
+type Asked = Readonly<Partial<Record<"by" | "who" | "flag" | "importance" | "text", string | null>>>;
+
+interface FiltersProps extends Pick<TaskPage, "people" | "flags"> {
+	readonly asked: Asked;
+	readonly look: (change: Asked & { readonly limit?: null }) => void;
+}
+
+/** How the list is grouped, and of which tasks it is. */
+function Filters({ asked, people, flags, look }: FiltersProps) {
+	const narrowed = Boolean(asked.who || asked.flag || asked.importance || asked.text);
+	return (
+		<div className="task-filters no-print">
+			<Pick
+				words="Grouped"
+				none=""
+				value={asked.by ?? "due"}
+				choices={GROUPINGS.map(({ key, words }) => [key, words])}
+				onPick={(by) => look({ by: by === "due" ? null : by })}
+			/>
+			<Pick
+				words="Of"
+				none="everybody"
+				value={asked.who ?? ""}
+				choices={[["anyone", "anyone of a team"], ...people.map(({ id, name }): [string, string] => [id, name])]}
+				onPick={(who) => look({ who: who || null, limit: null })}
+			/>
+			<Pick
+				words="To clear"
+				none="any flag or none"
+				value={asked.flag ?? ""}
+				choices={flags.map(({ code, name }) => [code, name])}
+				onPick={(flag) => look({ flag: flag || null, limit: null })}
+			/>
+			<Pick
+				words="Importance"
+				none="any importance"
+				value={asked.importance ?? ""}
+				choices={IMPORTANCE.map((key) => [key, IMPORTANCE_WORDS[key]])}
+				onPick={(importance) => look({ importance: importance || null, limit: null })}
+			/>
+			<Search text={asked.text ?? ""} onText={(words) => look({ text: words || null, limit: null })} />
+			{narrowed && (
+				<button type="button" className="plain-button small-text" onClick={() => look({ who: null, flag: null, importance: null, text: null })}>
+					Show all
+				</button>
 			)}
 		</div>
 	);
