@@ -3,43 +3,73 @@
 //   npm run mutants -- core    one part; core/time one folder of it
 // Answers how many were noticed, by folder, and writes those that weren't to var/mutants/<part>.json.
 import { spawnSync } from "node:child_process";
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { ensurePostgres } from "./lib/packages.mjs";
 import { inRoot } from "./lib/paths.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 import { Halt, main, say } from "./lib/say.mjs";
 
-const DB = (...names) => names.map((name) => `tests/db/${name}.test.ts`);
-
 /** Tests that take much longer than others, each with the one folder of the core that they are needed for. */
 const LONG = { "src/core/patterns/plain.test.ts": "patterns", "src/core/inspectAgain.test.ts": "." };
 
-/** The tests of the core that import something of one of its folders, and the examples of its functions. */
-function naming(name) {
+/** The tests of the core: those beside one of its folders, with the examples of its functions; and all others that import something of it. */
+function ofCore(name) {
 	const files = ["src/core", "tests/unit"].flatMap((folder) =>
 		readdirSync(inRoot(folder), { recursive: true })
 			.filter((file) => file.endsWith(".test.ts"))
 			.map((file) => join(folder, file)),
 	);
 	const imports = name === "." ? /from "(\.\.?|@\/core)\/\w+"/ : new RegExp(`from "(\\.\\.|@/core)/${name}/`);
-	const beside = (file) => dirname(file) === join("src/core", name);
-	const chosen = files.filter((file) => (LONG[file] ?? name) === name && (beside(file) || imports.test(readFileSync(inRoot(file), "utf8"))));
-	return [...new Set([...chosen, "tests/unit/examples.test.ts"])];
+	const isBeside = (file) => dirname(file) === join("src/core", name);
+	const short = files.filter((file) => (LONG[file] ?? name) === name);
+	const beside = short.filter(isBeside);
+	return [[...beside, "tests/unit/examples.test.ts"], short.filter((file) => !isBeside(file) && imports.test(readFileSync(inRoot(file), "utf8")))];
 }
+
+/** The same tests for every folder of a part. */
+const all =
+	(...tests) =>
+	() => [tests, []];
 
 /** What is changed, by which tests it has to be noticed, and how much of it at least, in percent. */
 const PARTS = {
-	core: { folder: "src/core", least: 85, tests: naming },
+	core: { folder: "src/core", least: 85, tests: ofCore },
 	formats: {
 		folder: "src/formats",
 		least: 80,
-		tests: ["src/formats/**/*.test.ts", "tests/unit/bundle.test.ts", "tests/unit/weekly*.test.ts", "tests/unit/examples.test.ts"],
+		tests: all(
+			"src/formats/**/*.test.ts",
+			"tests/unit/bundle.test.ts",
+			"tests/unit/weekly*.test.ts",
+			"tests/unit/mergedPeople.test.ts",
+			"tests/unit/examples.test.ts",
+		),
 	},
-	period: { folder: "src/features/period/server", least: 70, database: true, tests: DB("period", "figures", "marks", "madeOf", "learning") },
-	rounds: { folder: "src/features/rounds/server", least: 70, database: true, tests: DB("rounds", "roundEdges", "roundScopes", "rests", "brief") },
-	tasks: { folder: "src/features/tasks/server", least: 70, database: true, tests: DB("tasks", "clearing", "acting", "lists") },
-	sheet: { folder: "src/features/sheet/server", least: 70, database: true, tests: DB("sheet", "records", "qualify", "past", "yesterday") },
+	period: {
+		folder: "src/features/period/server",
+		least: 70,
+		database: true,
+		tests: all("tests/db/period.test.ts", "tests/db/figures.test.ts", "tests/db/marks.test.ts", "tests/db/madeOf.test.ts", "tests/db/learning.test.ts"),
+	},
+	rounds: {
+		folder: "src/features/rounds/server",
+		least: 70,
+		database: true,
+		tests: all("tests/db/rounds.test.ts", "tests/db/roundEdges.test.ts", "tests/db/roundScopes.test.ts", "tests/db/rests.test.ts", "tests/db/brief.test.ts"),
+	},
+	tasks: {
+		folder: "src/features/tasks/server",
+		least: 70,
+		database: true,
+		tests: all("tests/db/tasks.test.ts", "tests/db/clearing.test.ts", "tests/db/acting.test.ts", "tests/db/lists.test.ts"),
+	},
+	sheet: {
+		folder: "src/features/sheet/server",
+		least: 70,
+		database: true,
+		tests: all("tests/db/sheet.test.ts", "tests/db/records.test.ts", "tests/db/qualify.test.ts", "tests/db/past.test.ts", "tests/db/yesterday.test.ts"),
+	},
 };
 
 /** The folders of a part, and the files that lie beside them, each tried by itself: what is done is kept when the rest is not. */
@@ -49,18 +79,22 @@ function foldersOf({ folder }) {
 	return [...folders, { name: ".", mutate: `${folder}/*.ts` }];
 }
 
-/** Tries one folder and answers its mutants by what became of them. */
-function tryOne(part, name, { mutate }, env) {
-	const out = inRoot("var", "mutants", `${part.key}${name === "." ? "" : `-${name}`}.json`);
+const keyOf = (file, { mutatorName, replacement, location: { start, end } }) =>
+	[file, mutatorName, replacement, start.line, start.column, end.line, end.column].join(" ");
+const placeOf = (file, { location: { start, end } }) => `${file}:${start.line}:${start.column}-${end.line}:${end.column}`;
+
+/** Tries what is named by `mutate` against some tests and answers Stryker’s report; null where there was nothing to try. */
+function tryAgainst(part, out, mutate, tests, env) {
 	const config = inRoot("var", "mutants", "stryker.config.json");
 	mkdirSync(inRoot("var", "mutants"), { recursive: true });
+	rmSync(out, { force: true });
 	writeFileSync(
 		config,
 		JSON.stringify({
 			testRunner: "vitest",
 			vitest: { configFile: "vitest.mutants.config.ts" },
 			plugins: ["@stryker-mutator/vitest-runner"],
-			mutate: [mutate, "!src/**/*.test.ts"],
+			mutate: [...mutate, "!src/**/*.test.ts"],
 			coverageAnalysis: "perTest",
 			// What runs once as a module is loaded can't be switched while tests run.
 			ignoreStatic: true,
@@ -74,21 +108,34 @@ function tryOne(part, name, { mutate }, env) {
 			timeoutMS: 6000,
 		}),
 	);
-	const { status } = spawnSync(inRoot("node_modules/.bin/stryker"), ["run", config], {
-		env: { ...env, MUTANT_TESTS: (typeof part.tests === "function" ? part.tests(name) : part.tests).join(",") },
-		stdio: "inherit",
-	});
-	return status === 0 || existsSync(out) ? JSON.parse(readFileSync(out, "utf8")) : null;
+	spawnSync(inRoot("node_modules/.bin/stryker"), ["run", config], { env: { ...env, MUTANT_TESTS: tests.join(",") }, stdio: "inherit" });
+	return existsSync(out) ? JSON.parse(readFileSync(out, "utf8")) : null;
 }
 
-const NOTICED = ["Killed", "Timeout"];
-const MISSED = ["Survived", "NoCoverage"];
+/** Tries one folder: by the tests beside it, and what these miss by all others that name it, which take longer. Answers the mutants by what became of them. */
+function tryOne(part, name, { mutate }, env) {
+	const out = inRoot("var", "mutants", `${part.key}${name === "." ? "" : `-${name}`}.json`);
+	const [beside, naming] = part.tests(name);
+	const first = beside.length ? tryAgainst(part, out, [mutate], beside, env) : null;
+	if (first === null && !naming.length) return null;
+	if (!naming.length) return first;
+	if (first === null) return tryAgainst(part, out, [mutate], naming, env);
+	const missed = Object.entries(first.files).flatMap(([file, { mutants }]) => mutants.filter(isMissed).map((mutant) => placeOf(file, mutant)));
+	const second = missed.length ? tryAgainst(part, `${out}.again`, missed, naming, env) : null;
+	const noticed = new Set(Object.entries(second?.files ?? {}).flatMap(([file, { mutants }]) => mutants.filter(isNoticed).map((mutant) => keyOf(file, mutant))));
+	for (const [file, { mutants }] of Object.entries(first.files))
+		for (const mutant of mutants) if (isMissed(mutant) && noticed.has(keyOf(file, mutant))) mutant.status = "Killed";
+	writeFileSync(out, JSON.stringify(first));
+	return first;
+}
+
+const isNoticed = ({ status }) => status === "Killed" || status === "Timeout";
+const isMissed = ({ status }) => status === "Survived" || status === "NoCoverage";
 
 /** How many of a report's mutants were noticed and missed. */
 function countOf(report) {
-	const all = Object.values(report.files).flatMap((file) => file.mutants.map(({ status }) => status));
-	const count = (kinds) => all.filter((status) => kinds.includes(status)).length;
-	return { noticed: count(NOTICED), missed: count(MISSED) };
+	const all = Object.values(report.files).flatMap((file) => file.mutants);
+	return { noticed: all.filter(isNoticed).length, missed: all.filter(isMissed).length };
 }
 
 const share = ({ noticed, missed }) => (noticed + missed ? `${((100 * noticed) / (noticed + missed)).toFixed(0)}%` : "–");
