@@ -5,7 +5,7 @@ import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation } from "@/data/organisation/load";
 import { hashPassword, signIn } from "@/features/people/server/signIn";
 import { connection } from "../src/data/db";
-import { people, type TailPart } from "../src/data/schema";
+import { people, type ChangePart } from "../src/data/schema";
 import { type Line, median, ms } from "./measure";
 
 const WARM_AIM = 150;
@@ -81,7 +81,7 @@ export async function benchPages(url: string, say: (words: string) => void): Pro
 
 interface Touch {
 	readonly deals?: readonly string[];
-	readonly part?: TailPart;
+	readonly part?: ChangePart;
 }
 
 /** Loading everything anew, and following what another process writes. */
@@ -100,8 +100,8 @@ export async function benchOrganisation(url: string): Promise<Line[]> {
 			await client.query("begin");
 			if (work) await client.query(work);
 			const { rows } = await client.query("update revision set number = number + 1 returning number");
-			await client.query("insert into tail (revision, deal_id) select $1, unnest($2::text[])", [rows[0].number, deals]);
-			if (part) await client.query("insert into tail (revision, part) values ($1, $2)", [rows[0].number, part]);
+			await client.query("insert into change_log (revision, deal_id) select $1, unnest($2::text[])", [rows[0].number, deals]);
+			if (part) await client.query("insert into change_log (revision, part) values ($1, $2)", [rows[0].number, part]);
 			await client.query("commit");
 			const committed = performance.now();
 			while ((await currentOrganisation(db)).revision < Number(rows[0].number)) await new Promise((resolve) => setTimeout(resolve, 1));

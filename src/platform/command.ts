@@ -3,7 +3,7 @@ import { eq, sql } from "drizzle-orm";
 import type { z } from "zod";
 import { connection, type Tx } from "@/data/db";
 import { audit, idempotencyKeys } from "@/data/schema";
-import { type Touched, touch } from "@/data/store/touch";
+import { type ChangeSet, recordChange } from "@/data/store/changeLog";
 import { instantNow } from "./clock";
 import type { Context } from "./context";
 import { Fault } from "./fault";
@@ -23,7 +23,7 @@ export interface AuditEntry {
 export interface Written<R> {
 	/** the answer; as a function it is told the ids of the audit's entries */
 	readonly result: R | ((entries: readonly number[]) => R);
-	readonly touched: Touched;
+	readonly touched: ChangeSet;
 	readonly audit: AuditEntry | readonly AuditEntry[];
 }
 
@@ -216,7 +216,7 @@ async function write<R>({ personId, instant }: Told, work: (tx: Tx) => Promise<W
 					.values(entries.map(({ action, subject = null, detail }) => ({ at, personId, action, subject, detail })))
 					.returning({ id: audit.id })
 			: [];
-		await touch(tx, touched);
+		await recordChange(tx, touched);
 		const answer = typeof result === "function" ? (result as (ids: readonly number[]) => R)(kept.map(({ id }) => id)) : result;
 		if (once && !once.secret)
 			await tx

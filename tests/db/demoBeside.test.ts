@@ -2,7 +2,7 @@ import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { apiKeys, organisationSettings, passwordLinks, people, sessions } from "@/data/schema";
-import { touch } from "@/data/store/touch";
+import { recordChange } from "@/data/store/changeLog";
 import { removeDemo } from "@/features/begin/server/demo";
 import { begin } from "@/features/begin/server/firstStart";
 import { createKey } from "@/features/people/server/keys";
@@ -33,7 +33,7 @@ const byEmail = async (email: string) => (await connection().db.select().from(pe
 const ownOps = () =>
 	connection().db.transaction(async (tx) => {
 		await tx.insert(people).values({ ...person, id: "ida", passwordHash: "set" });
-		await touch(tx, "everything");
+		await recordChange(tx, "everything");
 	});
 
 test("nobody of the demo signs in beside people of one’s own, nor whom they made", async () => {

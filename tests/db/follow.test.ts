@@ -3,8 +3,8 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation, readFrame } from "@/data/organisation/load";
-import { pack, unpack } from "@/data/organisation/pack";
-import { touch } from "@/data/store/touch";
+import { restoreSnapshot, saveSnapshot } from "@/data/organisation/snapshot";
+import { recordChange } from "@/data/store/changeLog";
 import { takeWeekly } from "@/features/import/server/weekly/take";
 import { more, small } from "../kit/bundle";
 import { as, freshDatabase, importAs, refill } from "../kit/database";
@@ -99,12 +99,12 @@ describe("a weekly file is followed", () => {
 	});
 });
 
-test("a pack from before new people and currencies is taken, and is what the rows would give", async () => {
+test("a snapshot from before new people and currencies is taken, and is what the rows would give", async () => {
 	const { db } = connection();
-	expect(await pack(db, await now())).toBe(true);
+	expect(await saveSnapshot(db, await now())).toBe(true);
 	await db.execute(sql`insert into people (id, name, role) values ('aaron', 'Aaron Oak', 'rep')`);
 	await db.execute(sql`update accounts set name = '' where id = 'a1'`);
-	await db.transaction((tx) => touch(tx, "settings"));
-	const unpacked = await unpack(db, await readFrame(db));
+	await db.transaction((tx) => recordChange(tx, "settings"));
+	const unpacked = await restoreSnapshot(db, await readFrame(db));
 	expect(unpacked && spelt({ ...unpacked, revision: 0 })).toEqual(spelt(await loadOrganisation(db, 0)));
 });

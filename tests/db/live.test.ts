@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { onSaid } from "@/data/live";
-import { touch } from "@/data/store/touch";
+import { recordChange } from "@/data/store/changeLog";
 import { freshDatabase } from "../kit/database";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -10,7 +10,7 @@ beforeAll(async () => {
 });
 afterAll(() => database.drop());
 
-const write = () => connection().db.transaction((tx) => touch(tx, "marks"));
+const write = () => connection().db.transaction((tx) => recordChange(tx, "marks"));
 const soon = async (holds: () => boolean, within = 5000) => {
 	const end = Date.now() + within;
 	while (!holds() && Date.now() < end) await new Promise((resolve) => setTimeout(resolve, 20));
@@ -26,7 +26,7 @@ test("every committed write is told to all who listen, and after a lost connecti
 	expect(await soon(() => heard.every((list) => list.at(-1) === before + 1))).toBe(true);
 	await connection()
 		.db.transaction(async (tx) => {
-			await touch(tx, "marks");
+			await recordChange(tx, "marks");
 			throw new Error("rolled back");
 		})
 		.catch(() => undefined);

@@ -88,7 +88,7 @@ describe("a seal", () => {
 		const kept = keepMark(await as("boss"), { name: "In the midst" });
 		await new Promise((resolve) => setTimeout(resolve, 300));
 		await client.query("update revision set number = number + 1");
-		await client.query("insert into tail (revision, deal_id) select number, 'd1' from revision");
+		await client.query("insert into change_log (revision, deal_id) select number, 'd1' from revision");
 		await client.query("commit");
 		client.release();
 		await kept;

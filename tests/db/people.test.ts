@@ -39,7 +39,7 @@ const namesIn = async (team: string) =>
 /** Everything in the database as text, but for what tells of what was done. */
 async function everything(): Promise<string> {
 	const { rows } = await connection().db.execute(
-		sql`select tablename from pg_tables where schemaname = 'public' and tablename not in ('audit', 'tail', 'import_undo')`,
+		sql`select tablename from pg_tables where schemaname = 'public' and tablename not in ('audit', 'change_log', 'import_undo')`,
 	);
 	const parts = [];
 	for (const { tablename } of rows as { tablename: string }[])

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
-import { touch } from "@/data/store/touch";
+import { recordChange } from "@/data/store/changeLog";
 import { generate } from "@/fakes/emberwick/generate";
 import { readBridge } from "@/features/changes/server/bridgeJson";
 import { readTrend } from "@/features/changes/server/readTrend";
@@ -140,7 +140,7 @@ describe("lost, and the win rate", () => {
 
 test("the workbook keeps two reps of one name apart", async () => {
 	await connection().db.execute(sql`update people set name = 'Ines Okafor' where role = 'rep' and team = 'North'`);
-	await connection().db.transaction((tx) => touch(tx, "everything"));
+	await connection().db.transaction((tx) => recordChange(tx, "everything"));
 	const { context, viewpoint, view } = await look("ruth");
 	const content = await periodFile.read(context, viewpoint, () => undefined);
 	const [sheet] = content.sheets ?? [];
@@ -172,13 +172,13 @@ describe("around the deals", () => {
 		await connection().db.execute(
 			sql`insert into activities (id, kind, direction, state, at, by_id, subject) values ('late', 'call', 'both', 'planned', '2026-11-10T09:00:00Z', 'ines', 'Forgotten')`,
 		);
-		await connection().db.transaction((tx) => touch(tx, "everything"));
+		await connection().db.transaction((tx) => recordChange(tx, "everything"));
 		const after = (await look("helena")).view;
 		const undone = (of: typeof view) => of?.groups.find(({ key }) => key === "ines")?.around.contacts?.undone ?? 0;
 		expect(undone(after)).toBe(undone(view) + 1);
 		expect(context.organisation.revision).toBeLessThan((await as("helena")).organisation.revision);
 		await connection().db.execute(sql`delete from activities where id = 'late'`);
-		await connection().db.transaction((tx) => touch(tx, "everything"));
+		await connection().db.transaction((tx) => recordChange(tx, "everything"));
 	});
 	test("late tasks and deals past their date are those of the lists they open", async () => {
 		const { context, viewpoint, view } = await look("ruth");

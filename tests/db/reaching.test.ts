@@ -3,7 +3,7 @@ import { eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { news, outbox } from "@/data/schema";
-import { touch } from "@/data/store/touch";
+import { recordChange } from "@/data/store/changeLog";
 import { editDeals } from "@/features/deals/server/editDeals";
 import { saveView } from "@/features/deals/server/views";
 import { lookForNews } from "@/features/reaching/server/detectHappenings";
@@ -312,7 +312,7 @@ describe("an answer", () => {
 	])("is refused for good when the deal %s", async (_, change, why) => {
 		const headers = await asked();
 		await change();
-		await connection().db.transaction((tx) => touch(tx, "everything"));
+		await connection().db.transaction((tx) => recordChange(tx, "everything"));
 		expect(await takeAnswer(raw(headers))).toMatchObject({ fate: "refused", why: expect.stringContaining(why) });
 		expect(await takeAnswer(raw(headers))).toMatchObject({ fate: "seen before" });
 		const { rows } = await connection().db.execute(sql`select count(*)::int as n from activities where id like 'activity-%'`);
@@ -373,7 +373,7 @@ describe("an answer", () => {
 			await db.execute(
 				sql`insert into activities (id, deal_id, contact_ids, kind, direction, state, at, recorded_at, by_id) values (${id}, 'd1', ${contacts}, 'email', 'in', 'done', ${at}, ${at}, 'rep1')`,
 			);
-		await db.transaction((tx) => touch(tx, ["d1"]));
+		await db.transaction((tx) => recordChange(tx, ["d1"]));
 		await seen();
 		const repair = await readFile("src/data/migrations/0026_answers_of_ours.sql", "utf8");
 		for (let times = 0; times < 2; times++) await db.execute(sql.raw(repair));

@@ -5,7 +5,7 @@ import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { teamsUnder } from "@/data/organisation/state";
 import { imports } from "@/data/schema";
-import { touch } from "@/data/store/touch";
+import { recordChange } from "@/data/store/changeLog";
 import { readImport } from "@/features/import/server/importBundle";
 import { holdDay } from "@/features/setup/server/holdDay";
 import { more, small } from "../kit/bundle";
@@ -47,8 +47,8 @@ describe("the revision", () => {
 	test("grows with each write, in the order of the commits, whoever writes", async () => {
 		const { db } = connection();
 		const before = (await currentOrganisation(db)).revision;
-		await Promise.all(Array.from({ length: 8 }, (_, i) => db.transaction((tx) => touch(tx, [i % 2 ? "d1" : "d2"]))));
-		const rows = await db.execute(sql`select revision from tail where revision > ${before} order by id`);
+		await Promise.all(Array.from({ length: 8 }, (_, i) => db.transaction((tx) => recordChange(tx, [i % 2 ? "d1" : "d2"]))));
+		const rows = await db.execute(sql`select revision from change_log where revision > ${before} order by id`);
 		expect(rows.rows.map((r) => Number(r.revision))).toEqual(Array.from({ length: 8 }, (_, i) => before + i + 1));
 		expect((await currentOrganisation(db)).revision).toBe(before + 8);
 	});
@@ -57,7 +57,7 @@ describe("the revision", () => {
 		const before = (await currentOrganisation(db)).revision;
 		await db
 			.transaction(async (tx) => {
-				await touch(tx, "everything");
+				await recordChange(tx, "everything");
 				tx.rollback();
 			})
 			.catch(() => undefined);
@@ -65,7 +65,7 @@ describe("the revision", () => {
 	});
 	test("questions at once share one reading", async () => {
 		const { db } = connection();
-		await db.transaction((tx) => touch(tx, "everything"));
+		await db.transaction((tx) => recordChange(tx, "everything"));
 		const all = await Promise.all(Array.from({ length: 6 }, () => currentOrganisation(db)));
 		expect(new Set(all).size).toBe(1);
 	});

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connect, connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation } from "@/data/organisation/load";
-import { touch } from "@/data/store/touch";
+import { recordChange } from "@/data/store/changeLog";
 import { listDeals } from "@/features/deals/server/listDeals";
 import { readDeal } from "@/features/sheet/server/readDeal";
 import { changeTask } from "@/features/tasks/server/changeTask";
@@ -87,7 +87,7 @@ describe("what is kept in memory", () => {
 			await tx.execute(
 				sql`insert into activities (id, deal_id, kind, direction, state, at) values ('w1', 'd2', 'email', 'in', 'done', '2026-11-19T09:00:00Z')`,
 			);
-			await touch(tx, ["d2"]);
+			await recordChange(tx, ["d2"]);
 		});
 		await other.close();
 		const after = await currentOrganisation(connection().db);
@@ -100,7 +100,7 @@ describe("what is kept in memory", () => {
 		const before = await currentOrganisation(connection().db);
 		await other.db.transaction(async (tx) => {
 			await tx.execute(sql`insert into marks (at, name, by_id) values ('2026-11-20T09:00:00Z', 'Late round', 'boss')`);
-			await touch(tx, "marks");
+			await recordChange(tx, "marks");
 		});
 		await other.close();
 		const after = await currentOrganisation(connection().db);
@@ -142,7 +142,7 @@ describe("a task not about a deal", () => {
 		await connection().db.execute(
 			sql`insert into tasks (id, title, assignee_id, due_on, created_at, state, flags) values ('loose', 'Tidy the van', 'rep1', '2026-11-25', '2026-11-20T09:00:00Z', 'open', '{}')`,
 		);
-		await connection().db.transaction((tx) => touch(tx, "settings"));
+		await connection().db.transaction((tx) => recordChange(tx, "settings"));
 		expect(await list()).toContainEqual(["loose", "open"]);
 		expect(await list({ deal: "d1" })).not.toContainEqual(["loose", "open"]);
 		expect(await list({ deal: "no such deal" })).toEqual([]);

@@ -159,7 +159,7 @@ describe("a spreadsheet", () => {
 	test("that parts cells by another sign keeps each together", async () => {
 		await connection().db.update(deals).set({ name: "Ovens;=cmd|' /C calc'!A0" }).where(eq(deals.id, "d1"));
 		await connection().db.execute(sql`update revision set number = number + 1`);
-		await connection().db.execute(sql`insert into tail (revision, deal_id) select number, 'd1' from revision`);
+		await connection().db.execute(sql`insert into change_log (revision, deal_id) select number, 'd1' from revision`);
 		const context = await as("boss");
 		const { bytes } = await exportTable(context, resolveViewpoint(context, { due: "any" }), { form: "csv", columns: ["name"], ids: ["d1"] });
 		const text = new TextDecoder().decode(bytes);

@@ -241,7 +241,7 @@ describe("a file that can’t be taken as it is", () => {
 	test("without stages offers those of the file, takes nothing in before, and everything after", async () => {
 		await connection().pool.query("truncate stages cascade");
 		await connection().pool.query("update revision set number = number + 1");
-		await connection().pool.query("insert into tail (revision, deal_id) select number, null from revision");
+		await connection().pool.query("insert into change_log (revision, deal_id) select number, null from revision");
 		const { firstStages, change } = await previewWeekly(await as("ops"), week.nov2);
 		expect(change).toBeNull();
 		expect(firstStages?.slice(-2).map((stage) => [stage.name, stage.kind])).toEqual([

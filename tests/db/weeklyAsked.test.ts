@@ -192,7 +192,7 @@ test("text of another encoding is read by a name that is known; without one it i
 	expect((await preview({ ...sent, plan: { encoding: "CP850" } })).change?.newPeople).toEqual(["Köln"]);
 	await connection().db.execute(sql`update people set name = 'Köln' where id = 'rep1'`);
 	await connection().db.execute(sql`update revision set number = number + 1`);
-	await connection().db.execute(sql`insert into tail (revision) select number from revision`);
+	await connection().db.execute(sql`insert into change_log (revision) select number from revision`);
 	expect(await preview(sent)).toMatchObject({ written: "CP850", unsure: { encoding: false }, people: [] });
 });
 

@@ -3,7 +3,7 @@ import ExcelJS from "exceljs";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { deals, dealVersions } from "@/data/schema";
-import { touch } from "@/data/store/touch";
+import { recordChange } from "@/data/store/changeLog";
 import { readMarks } from "@/features/changes/server/marks";
 import { decideMissing, listWeekly } from "@/features/import/server/weekly/missing";
 import { previewTakeOut, takeOutWeekly } from "@/features/import/server/weekly/takeOut";
@@ -163,7 +163,7 @@ describe("taking a file out again", () => {
 describe("people of a file", () => {
 	test("of whom there are several are asked about, and what was said is remembered", async () => {
 		await connection().pool.query("insert into people (id, name, role, team) values ('rae2', 'Rae Penn', 'rep', 'South')");
-		await connection().db.transaction((tx) => touch(tx, "settings"));
+		await connection().db.transaction((tx) => recordChange(tx, "settings"));
 		const view = await preview(week.nov2);
 		expect([view.change, view.people[0]]).toEqual([
 			null,
@@ -208,7 +208,7 @@ test("a team that has weekly files and nothing else isn’t lit for what such fi
 	await connection().pool.query("delete from imports");
 	await connection().pool.query("delete from questions");
 	await take(week.nov2);
-	await connection().db.transaction((tx) => touch(tx, "everything"));
+	await connection().db.transaction((tx) => recordChange(tx, "everything"));
 	const deal = await readDeal(await as("ops"), "7", undefined);
 	const codes = deal.flags.map((flag) => flag.code);
 	for (const code of ["lone-contact", "no-signatory", "blank-fields", "under-qualified"]) expect(codes).not.toContain(code);

@@ -2,7 +2,7 @@ import { eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { dealVersions, marks, news, outbox, webhooks } from "@/data/schema";
-import { touch } from "@/data/store/touch";
+import { recordChange } from "@/data/store/changeLog";
 import { makeBoard } from "@/features/boards/server/boards";
 import { brokenSeals, keepMark } from "@/features/changes/server/marks";
 import { correctAhead } from "@/features/deals/server/datedAhead";
@@ -210,7 +210,7 @@ describe("a version dated after today", () => {
 			category: "commit",
 			validFrom: new Date("2030-03-03T10:00:00Z"),
 		});
-		await db.transaction((tx) => touch(tx, ["d1"]));
+		await db.transaction((tx) => recordChange(tx, ["d1"]));
 		expect((await readSheet(await as("rep1"), "d1", "", "")).ahead).toBe("2030-03-03");
 		const edit = async () => {
 			const { versionId } = await readDeal(await as("rep1"), "d1", undefined);

@@ -3,7 +3,7 @@ import { migrate } from "drizzle-orm/node-postgres/migrator";
 import pg from "pg";
 import { connection } from "@/data/db";
 import { audit, imports, people } from "@/data/schema";
-import { touch } from "@/data/store/touch";
+import { recordChange } from "@/data/store/changeLog";
 import { type ImportJson, type ImportOptions, runImport } from "@/features/import/server/importBundle";
 import { hashPassword } from "@/features/people/server/signIn";
 import { detailWords } from "@/features/setup/server/auditWords";
@@ -129,7 +129,7 @@ export async function refill(source: RawFiles): Promise<void> {
 	await ownerOf(process.env.DATABASE_URL ?? server);
 	const known = filled?.of === of ? filled : null;
 	await putBack(known?.tables ?? []);
-	await connection().db.transaction((tx) => touch(tx, "everything"));
+	await connection().db.transaction((tx) => recordChange(tx, "everything"));
 	if (known) return;
 	const report = await importAs(source);
 	if (report.state !== "done") throw new Error(`the bundle was refused: ${JSON.stringify(report.problems)}`);

@@ -2,7 +2,7 @@ import { config } from "@/config/config";
 import { connection } from "@/data/db";
 import { onSaid } from "@/data/live";
 import { currentOrganisation } from "@/data/organisation/follow";
-import { pruneTail } from "@/data/store/touch";
+import { pruneChangeLog } from "@/data/store/changeLog";
 import { CAPABILITIES } from "@/features/registry";
 import type { Capability, NightlyWork, OftenWork } from "@/platform/capability";
 import { startJobs as startQueue } from "@/platform/jobs";
@@ -11,7 +11,7 @@ import { log } from "@/platform/log";
 /** What capabilities do at night, and what the house does for itself. */
 const NIGHTLY: readonly NightlyWork[] = [
 	...(CAPABILITIES as readonly Capability[]).flatMap(({ nightly }) => nightly),
-	{ name: "prune-tail", run: async () => ((await pruneTail(connection().db)) ? ["tail pruned"] : []) },
+	{ name: "prune-change-log", run: async () => ((await pruneChangeLog(connection().db)) ? ["change log pruned"] : []) },
 ];
 
 const OFTEN: readonly OftenWork[] = (CAPABILITIES as readonly Capability[]).flatMap(({ often }) => often);

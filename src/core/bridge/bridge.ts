@@ -4,7 +4,7 @@ import { amountsBase } from "../inspect";
 import { keeperBy } from "../keep";
 import { type Day, NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
-import { DealList, Touched } from "./parts";
+import { ChangeSet, DealList } from "./parts";
 import { exists, isOpen, membership, ownerIn, type Scope } from "./scope";
 import { type BridgeStep, type Changing, type Entering, type Leaving, type Standing, takesAway } from "./step";
 import { STEPS, type StepKind, stepOf } from "./steps";
@@ -39,7 +39,7 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 	const open = Uint8Array.from(company.rules.stages, (s) => (s.kind === "open" ? 1 : 0));
 	const amountOf = amountsBase(company, dayB);
 	const isHere = membership(company, period, scope);
-	const touched = new Touched();
+	const touched = new ChangeSet();
 	const opening = new DealList(touched, "before");
 	const closing = new DealList(touched, "after");
 	const lostOutside = new DealList(touched, "after");

@@ -16,7 +16,7 @@ export type Measure = "before" | "after" | "gain" | "loss";
 const FIRST_ROOM = 1024;
 
 /** The deals a comparison touches, as columns that grow: lists name them by place. */
-export class Touched {
+export class ChangeSet {
 	private deal = new Int32Array(FIRST_ROOM);
 	private rowA = new Int32Array(FIRST_ROOM);
 	private rowB = new Int32Array(FIRST_ROOM);
@@ -77,7 +77,7 @@ export class DealList implements Iterable<StepDeal> {
 	private sum = 0;
 
 	constructor(
-		private readonly touched: Touched,
+		private readonly touched: ChangeSet,
 		private readonly measure: Measure,
 	) {}
 

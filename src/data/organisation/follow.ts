@@ -4,11 +4,11 @@ import type { Company } from "../../core/company";
 import { carryWon } from "../../core/history/won";
 import type { Db, Sql } from "../db";
 import { processSingleton } from "../processSingleton";
-import { tail } from "../schema";
-import { TAIL_KEPT } from "../store/touch";
+import { changeLog } from "../schema";
+import { CHANGES_KEPT } from "../store/changeLog";
 import { adopt, dealInputs } from "./inputs";
 import { buildDeals, type DealRows, loadOrganisation, readDealRows, readFrame, readMarks } from "./load";
-import { pack, unpack, worthPacking } from "./pack";
+import { restoreSnapshot, saveSnapshot, worthSaving } from "./snapshot";
 import type { DealAttributes, OrganisationState } from "./state";
 
 const kept = processSingleton("organisation", (): { organisation: OrganisationState | null; loading: Promise<OrganisationState> | null } => ({
@@ -51,36 +51,36 @@ export async function currentOrganisation(db: Db, known?: number): Promise<Organ
 }
 
 async function advance(db: Db, organisation: OrganisationState | null, revision: number): Promise<OrganisationState> {
-	const { next, toPack } = await db.transaction(
+	const { next, toSave } = await db.transaction(
 		// The revision is read before the rows, so that what commits in between is read again, never missed.
 		async (tx) => {
 			const frame = organisation ? undefined : await readFrame(tx);
-			const from = frame ? await unpack(tx, frame) : organisation;
+			const from = frame ? await restoreSnapshot(tx, frame) : organisation;
 			const followed = from && (from.revision >= revision ? from : await follow(tx, from, revision));
 			const next = followed ?? (await loadOrganisation(tx, revision, frame));
 			// One that was in memory already has been looked at when it came there.
-			return { next, toPack: followed && organisation ? false : worthPacking(next, followed ? from : null) };
+			return { next, toSave: followed && organisation ? false : worthSaving(next, followed ? from : null) };
 		},
 		{ isolationLevel: "repeatable read", accessMode: "read only" },
 	);
-	if (toPack) packSoon(db, next);
+	if (toSave) packSoon(db, next);
 	return next;
 }
 
-/** After the answers that wait for it. A pack that couldn't be made only makes the next start slower. */
+/** After the answers that wait for it. A snapshot that couldn't be made only makes the next start slower. */
 function packSoon(db: Db, organisation: OrganisationState): void {
-	setTimeout(() => void pack(db, organisation).catch(() => false), 3000).unref();
+	setTimeout(() => void saveSnapshot(db, organisation).catch(() => false), 3000).unref();
 }
 
 /** Takes in what changed since; null where everything has to be read anew. */
 async function follow(tx: Sql, organisation: OrganisationState, revision: number): Promise<OrganisationState | null> {
-	// The tail is pruned: who has slept for longer than it reaches back can't know what was missed.
-	if (revision - organisation.revision > TAIL_KEPT) return null;
-	const since = await tx.select({ dealId: tail.dealId, part: tail.part }).from(tail).where(gt(tail.revision, organisation.revision));
+	// The change log is pruned: who has slept for longer than it reaches back can't know what was missed.
+	if (revision - organisation.revision > CHANGES_KEPT) return null;
+	const since = await tx.select({ dealId: changeLog.dealId, part: changeLog.part }).from(changeLog).where(gt(changeLog.revision, organisation.revision));
 	if (since.some(({ dealId, part }) => dealId === null && part === null)) return null;
 	const ids = new Set(since.flatMap(({ dealId }) => dealId ?? []));
 	const parts = new Set(since.map((change) => change.part));
-	const framed = parts.has("settings") ? await reframed(tx, organisation) : organisation;
+	const framed = parts.has("settings") ? await reloadSettings(tx, organisation) : organisation;
 	const patched = framed && (ids.size ? patch(framed, ids, await readDealRows(tx, [...ids]), revision) : { ...framed, revision });
 	if (!patched) return null;
 	return parts.has("marks") ? { ...patched, marks: await readMarks(tx, organisation.company.rules.zone) } : patched;
@@ -90,7 +90,7 @@ async function follow(tx: Sql, organisation: OrganisationState, revision: number
  * The same deals under the rules and names as they are now; null where the deals have to be read anew. The history
  * is another object with the same columns, so that nothing that was measured on it by the old rules is kept.
  */
-async function reframed(db: Sql, organisation: OrganisationState): Promise<OrganisationState | null> {
+async function reloadSettings(db: Sql, organisation: OrganisationState): Promise<OrganisationState | null> {
 	const fresh = await readFrame(db);
 	const { rules, frame } = fresh;
 	const { company, deals } = organisation;

@@ -27,29 +27,29 @@ export const idempotencyKeys = pgTable("once_keys", {
 	result: jsonb("result"),
 });
 
-/** One row, raised by every write within its transaction: its lock makes the order of the tail the order of commits. */
+/** One row, raised by every write within its transaction: its lock makes the order of the change log the order of commits. */
 export const revision = pgTable(
 	"revision",
 	{ id: integer("id").primaryKey().default(1), number: bigint("number", { mode: "number" }).notNull().default(0) },
 	(t) => [check("one_revision", sql`${t.id} = 1`)],
 );
 
-export type TailPart = "marks" | "settings";
+export type ChangePart = "marks" | "settings";
 
 /** What changed at each revision: a deal, one part of the rest, or (null) anything at all. */
-export const tail = pgTable(
-	"tail",
+export const changeLog = pgTable(
+	"change_log",
 	{
 		id: bigserial("id", { mode: "number" }).primaryKey(),
 		revision: bigint("revision", { mode: "number" }).notNull(),
 		dealId: text("deal_id"),
-		part: text("part").$type<TailPart>(),
+		part: text("part").$type<ChangePart>(),
 	},
-	(t) => [index("tail_revision").on(t.revision)],
+	(t) => [index("change_log_revision").on(t.revision)],
 );
 
-/** What a process keeps of all deals, packed, as of a revision: a start reads it instead of every row, and follows the tail from there. */
-export const packs = pgTable("packs", {
+/** What a process keeps of all deals, as of a revision: a start reads it instead of every row, and follows the change log from there. */
+export const snapshots = pgTable("snapshots", {
 	part: integer("part").primaryKey(),
 	form: text("form").notNull(),
 	revision: bigint("revision", { mode: "number" }).notNull(),

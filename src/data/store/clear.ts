@@ -3,7 +3,7 @@ import { PgTable } from "drizzle-orm/pg-core";
 import type { Tx } from "../db";
 import * as schema from "../schema";
 
-const { apiKeys, audit, idempotencyKeys, organisationSettings, passwordLinks, people, revision, sessions, signInAttempts, tail, teams } = schema;
+const { apiKeys, audit, idempotencyKeys, organisationSettings, passwordLinks, people, revision, sessions, signInAttempts, changeLog, teams } = schema;
 
 /** What isn't data of deals: who is here, how they come in, what was done, and the company's own row. */
 const KEPT: ReadonlySet<unknown> = new Set([
@@ -16,7 +16,7 @@ const KEPT: ReadonlySet<unknown> = new Set([
 	revision,
 	sessions,
 	signInAttempts,
-	tail,
+	changeLog,
 	teams,
 ]);
 

@@ -5,7 +5,7 @@ import { command } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { dayInput, idSchema } from "@/platform/input";
 import { createNextTask } from "./createNextTask";
-import { demandOwn, heldTask, recordChange, type TaskChanged, taskChange, touchedBy } from "./recordChange";
+import { demandOwn, heldTask, recordTaskChange, type TaskChanged, taskChange, touchedBy } from "./recordChange";
 import type { StoredTask } from "./storedTask";
 import { taskJson } from "./taskJson";
 
@@ -51,7 +51,7 @@ export const changeTask = command({
 		if (log && task.dealId === null) throw new Fault(422, "No deal", "This task isn’t about a deal, so no activity can be logged.");
 		const activity = log && (await writeActivity(tx, context, { ...log, dealId: task.dealId as string }));
 		const settled = change.state !== undefined && change.state !== "open";
-		const { task: changed, change: entry } = await recordChange(tx, context, task, whatOf(change, task), {
+		const { task: changed, change: entry } = await recordTaskChange(tx, context, task, whatOf(change, task), {
 			...(change.state ? { state: change.state, doneAt: settled ? (task.doneAt ?? new Date(context.now.instant)) : null } : {}),
 			...(change.note !== undefined ? { note: change.note || null } : {}),
 			...(change.dueOn ? { dueOn: change.dueOn } : {}),

@@ -10,7 +10,7 @@ import { Fault } from "@/platform/fault";
 import { dayInput, idSchema } from "@/platform/input";
 import { assignable } from "./assignees";
 import { createNextTask } from "./createNextTask";
-import { demandOwn, heldTask, heldTasks, recordChange, type TaskChanged, taskChange, touchedBy } from "./recordChange";
+import { demandOwn, heldTask, heldTasks, recordTaskChange, type TaskChanged, taskChange, touchedBy } from "./recordChange";
 import type { StoredTask } from "./storedTask";
 import { taskJson } from "./taskJson";
 
@@ -64,7 +64,7 @@ export const changeTasks = command({
 				...(given ? { assigneeId: to.id, team: null } : {}),
 				...(input.drop ? { state: "dropped", doneAt: new Date(now.instant), note: input.why || null } : {}),
 			};
-			const done = await recordChange(tx, context, task, what, set, input.why || null);
+			const done = await recordTaskChange(tx, context, task, what, set, input.why || null);
 			if (input.drop) await createNextTask(tx, context, done.task, done.change);
 			changes.push(done.change);
 			changed.push(done.task);
@@ -95,7 +95,7 @@ export const handBack = command({
 		);
 		const to = giver && worksOn(giver, now.day) ? giver : manager;
 		if (!to) throw new Fault(422, "No one to hand it to", "You gave this task yourself, and nobody manages your team. Drop it instead.");
-		const { task: changed, change } = await recordChange(tx, context, task, "handed back", { assigneeId: to.id }, input.why);
+		const { task: changed, change } = await recordTaskChange(tx, context, task, "handed back", { assigneeId: to.id }, input.why);
 		return {
 			result: { ...taskJson(context, changed, now.day), to: to.name, change },
 			touched: touchedBy([changed]),
@@ -122,7 +122,7 @@ export async function passTasks(
 	const changes: number[] = [];
 	const told: AuditEntry[] = [];
 	for (const task of rows) {
-		const done = await recordChange(tx, context, task, "handed over", { assigneeId: to.get(task.id) ?? from });
+		const done = await recordTaskChange(tx, context, task, "handed over", { assigneeId: to.get(task.id) ?? from });
 		changes.push(done.change);
 		told.push({ action: "task changed", subject: task.id, detail: taskChange(task, done.task) });
 	}

@@ -32,7 +32,7 @@ export function taskChange(before: StoredTask, after: StoredTask): { before: Rec
 }
 
 /** Writes a change of a task with what stood before it; gives the changed row and the change's id. */
-export async function recordChange(
+export async function recordTaskChange(
 	tx: Tx,
 	context: Context,
 	task: StoredTask,

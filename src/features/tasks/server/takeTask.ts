@@ -2,7 +2,7 @@ import { z } from "zod";
 import { command } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
-import { heldTask, recordChange, taskChange, touchedBy } from "./recordChange";
+import { heldTask, recordTaskChange, taskChange, touchedBy } from "./recordChange";
 import { taskJson } from "./taskJson";
 
 /** Takes a task that anyone of a team may take. Of two who press at once the second is told who was first. */
@@ -20,7 +20,7 @@ export const takeTask = command({
 			throw new Fault(409, "Already taken", task.assigneeId === actor.person.id ? "You already have it." : `${who} took it a moment ago.`);
 		}
 		if (task.state !== "open") throw new Fault(409, "Already settled", `This task was marked ${task.state} in the meantime.`);
-		const { task: changed, change } = await recordChange(tx, context, task, "taken", { assigneeId: actor.person.id });
+		const { task: changed, change } = await recordTaskChange(tx, context, task, "taken", { assigneeId: actor.person.id });
 		return {
 			result: { ...taskJson(context, changed, now.day), change },
 			touched: touchedBy([changed]),

@@ -3,15 +3,15 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation, readFrame } from "@/data/organisation/load";
-import { FORM, pack, SHAPE, unpack, worthPacking } from "@/data/organisation/pack";
-import { pruneTail, TAIL_KEPT, touch } from "@/data/store/touch";
+import { FORM, restoreSnapshot, SHAPE, saveSnapshot, worthSaving } from "@/data/organisation/snapshot";
+import { CHANGES_KEPT, pruneChangeLog, recordChange } from "@/data/store/changeLog";
 import { small } from "../kit/bundle";
 import { freshDatabase, importAs } from "../kit/database";
 import { plain } from "../kit/plain";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
 beforeAll(async () => {
-	database = await freshDatabase("pack");
+	database = await freshDatabase("snapshot");
 	await importAs(
 		small({
 			"activities.csv": [
@@ -28,16 +28,16 @@ beforeAll(async () => {
 afterAll(() => database.drop());
 
 const now = () => currentOrganisation(connection().db);
-const unpacked = async () => unpack(connection().db, await readFrame(connection().db));
+const restored = async () => restoreSnapshot(connection().db, await readFrame(connection().db));
 
-describe("a pack", () => {
+describe("a snapshot", () => {
 	test("gives back what every row would", async () => {
 		const { db } = connection();
 		const organisation = await now();
-		expect(await unpacked()).toBeNull();
-		expect(await pack(db, organisation)).toBe(true);
-		expect(plain(await unpacked())).toEqual(plain(await loadOrganisation(db, organisation.revision)));
-		expect(await pack(db, organisation)).toBe(false);
+		expect(await restored()).toBeNull();
+		expect(await saveSnapshot(db, organisation)).toBe(true);
+		expect(plain(await restored())).toEqual(plain(await loadOrganisation(db, organisation.revision)));
+		expect(await saveSnapshot(db, organisation)).toBe(false);
 	});
 	test("has a form of its own: whoever changes what is kept of a deal raises SHAPE with it", async () => {
 		const { company, deals } = await now();
@@ -56,33 +56,33 @@ describe("a pack", () => {
 	});
 	test("isn’t read when it is of another form, or when what deals are read by has changed", async () => {
 		const { db } = connection();
-		await db.execute(sql`update packs set form = 'of old'`);
-		expect(await unpacked()).toBeNull();
-		expect(await pack(db, await now())).toBe(true);
+		await db.execute(sql`update snapshots set form = 'of old'`);
+		expect(await restored()).toBeNull();
+		expect(await saveSnapshot(db, await now())).toBe(true);
 		await db.execute(sql`update organisation set time_zone = 'America/New_York'`);
-		expect(await unpacked()).toBeNull();
+		expect(await restored()).toBeNull();
 		await db.execute(sql`update organisation set time_zone = 'Europe/Berlin'`);
-		expect(await unpacked()).not.toBeNull();
+		expect(await restored()).not.toBeNull();
 	});
-	test("is made of a large organisation that was read row by row, or has gone far since its pack", async () => {
+	test("is made of a large organisation that was read row by row, or has gone far since its snapshot", async () => {
 		const organisation = await now();
 		const large = { ...organisation, deals: Array.from({ length: 5000 }, () => organisation.deals[0]) } as typeof organisation;
-		expect(worthPacking(organisation, null)).toBe(false);
-		expect(worthPacking(large, null)).toBe(true);
-		expect(worthPacking(large, large)).toBe(false);
-		expect(worthPacking({ ...large, revision: large.revision + 2000 }, large)).toBe(true);
+		expect(worthSaving(organisation, null)).toBe(false);
+		expect(worthSaving(large, null)).toBe(true);
+		expect(worthSaving(large, large)).toBe(false);
+		expect(worthSaving({ ...large, revision: large.revision + 2000 }, large)).toBe(true);
 	});
 });
 
-test("the tail is pruned, and who is further behind reads everything anew", async () => {
+test("the change log is pruned, and who is further behind reads everything anew", async () => {
 	const { db } = connection();
 	const before = await now();
-	expect(await pruneTail(db)).toBe(0);
+	expect(await pruneChangeLog(db)).toBe(0);
 	await db.execute(sql`update deals set name = 'Renamed behind the back' where id = 'd1'`);
-	await db.execute(sql`update revision set number = number + ${TAIL_KEPT}::bigint`);
-	await db.transaction((tx) => touch(tx, []));
-	expect(await pruneTail(db)).toBeGreaterThan(0);
+	await db.execute(sql`update revision set number = number + ${CHANGES_KEPT}::bigint`);
+	await db.transaction((tx) => recordChange(tx, []));
+	expect(await pruneChangeLog(db)).toBeGreaterThan(0);
 	const after = await now();
-	expect(after.revision).toBe(before.revision + TAIL_KEPT + 1);
+	expect(after.revision).toBe(before.revision + CHANGES_KEPT + 1);
 	expect(after.deals.find((deal) => deal.id === "d1")?.name).toBe("Renamed behind the back");
 });
