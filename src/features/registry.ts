@@ -1,5 +1,5 @@
 import type { z } from "zod";
-import type { Call } from "@/platform/http/call";
+import type { ApiRoute } from "@/platform/http/apiRoute";
 import type { TableFile } from "@/platform/tableFile";
 import { accounts } from "./accounts";
 import { beginning } from "./begin";
@@ -47,7 +47,7 @@ export const CAPABILITIES = [
 export const COMMANDS = CAPABILITIES.flatMap((capability) => [...capability.commands]);
 export const LOOKUPS = CAPABILITIES.flatMap((capability) => [...capability.lookups]);
 export const QUERIES = CAPABILITIES.flatMap((capability) => [...capability.queries]);
-export const CALLS: readonly Call[] = CAPABILITIES.flatMap((capability) => [...capability.calls]);
+export const API_ROUTES: readonly ApiRoute[] = CAPABILITIES.flatMap((capability) => [...capability.api]);
 
 /** Tables that can be taken away as files. */
 export const FILES: readonly TableFile[] = CAPABILITIES.flatMap((capability) => [...capability.files]);

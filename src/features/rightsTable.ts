@@ -1,6 +1,6 @@
 import { ROLES } from "@/data/organisation/state";
 import { RIGHTS, type Right } from "@/platform/rights";
-import { CALLS, COMMANDS, LOOKUPS, QUERIES } from "./registry";
+import { API_ROUTES, COMMANDS, LOOKUPS, QUERIES } from "./registry";
 
 const known = [...COMMANDS, ...LOOKUPS, ...QUERIES] as readonly { readonly name: string; readonly kind: string; readonly right: Right }[];
 
@@ -16,7 +16,7 @@ export function rightsTable(): string {
 		const roles = ROLES.map((role) => ((RIGHTS[right] as readonly string[]).includes(role) ? "yes" : "–"));
 		return `| ${[right, ...roles, names(right, true), names(right, false)].join(" | ")} |`;
 	});
-	const calls = CALLS.map(({ method, path, summary }) => `| \`${method.toUpperCase()} /api/v1${path}\` | ${summary} |`);
+	const calls = API_ROUTES.map(({ method, path, summary }) => `| \`${method.toUpperCase()} /api/v1${path}\` | ${summary} |`);
 	return [
 		`| right | ${ROLES.join(" | ")} | writes | reads |`,
 		`|${"---|".repeat(ROLES.length + 3)}`,

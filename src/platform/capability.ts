@@ -1,6 +1,6 @@
 import type { Command, Lookup, Query } from "./command";
 import type { Context } from "./context";
-import type { Call } from "./http/call";
+import type { ApiRoute } from "./http/apiRoute";
 import type { TableFile } from "./tableFile";
 import type { Viewpoint } from "./viewpoint";
 
@@ -51,7 +51,7 @@ export interface Capability {
 	readonly lookups: readonly Lookup<string, Some, Some>[];
 	readonly queries: readonly Query<string, Some, Some>[];
 	/** the API */
-	readonly calls: readonly Call[];
+	readonly api: readonly ApiRoute[];
 	readonly rail?: RailEntry;
 	readonly keys: readonly KeyEntry[];
 	readonly nightly: readonly NightlyWork[];
@@ -64,11 +64,12 @@ type Given = Pick<Capability, "key"> & Partial<Capability>;
 type Filled<C extends Given> = Omit<Capability, keyof C> & C;
 
 /**
- * Makes a capability of what it has; what it leaves out it has none of.
+ * Makes a capability of what it has; what it leaves out it has none of. Anything else is an error of types: a list under a name
+ * that nobody reads would be lost without a word.
  *
  * @example export const evidence = capability({ key: "evidence", commands: [answerQuestion], queries: [readEvidence] });
  */
-export function capability<const C extends Given>(given: C): Filled<C> {
-	const none = { commands: [], lookups: [], queries: [], calls: [], keys: [], nightly: [], often: [], files: [] };
+export function capability<const C extends Given>(given: C & Record<Exclude<keyof C, keyof Capability>, never>): Filled<C> {
+	const none = { commands: [], lookups: [], queries: [], api: [], keys: [], nightly: [], often: [], files: [] };
 	return { ...none, ...given } as unknown as Filled<C>;
 }

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { createKey, storeKey } from "@/features/people/server/keys";
-import { CALLS } from "@/features/registry";
+import { API_ROUTES } from "@/features/registry";
 import { openApi } from "@/platform/http/openapi";
 import { serve } from "@/platform/http/serve";
 import { small } from "../kit/bundle";
@@ -35,7 +35,7 @@ interface Answer {
 }
 
 const callOf = (id: string) => {
-	const found = CALLS.find((one) => one.id === id);
+	const found = API_ROUTES.find((one) => one.id === id);
 	if (!found) throw new Error(`no call is named ${id}`);
 	return found;
 };
@@ -190,7 +190,7 @@ test("errors are problems of RFC 9457", async () => {
 
 describe("the OpenAPI document", () => {
 	// biome-ignore lint/suspicious/noExplicitAny: any JSON
-	const api = openApi(CALLS) as any;
+	const api = openApi(API_ROUTES) as any;
 	test("points only to schemas it holds", () => {
 		const refs = [...JSON.stringify(api).matchAll(/"\$ref":"([^"]+)"/g)].map((m) => m[1] as string);
 		expect(refs.length).toBeGreaterThan(10);
@@ -201,7 +201,7 @@ describe("the OpenAPI document", () => {
 		const operations = Object.values(api.paths).flatMap((path: any) => Object.values(path)) as any[];
 		const ids = operations.map((o) => o.operationId);
 		expect(new Set(ids).size).toBe(ids.length);
-		expect(ids).toEqual(expect.arrayContaining(CALLS.map((one) => one.id)));
+		expect(ids).toEqual(expect.arrayContaining(API_ROUTES.map((one) => one.id)));
 		for (const operation of operations) expect([operation.summary.length > 5, "default" in operation.responses]).toEqual([true, true]);
 		expect(api.paths["/deals"].get.parameters.map((p: { name: string }) => p.name)).toEqual([
 			"as_of",

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, expect, test, vi } from "vitest";
 import { apiAnswer } from "@/app/server/answers";
 import { connection } from "@/data/db";
 import { storeKey } from "@/features/people/server/keys";
-import { CALLS, COMMANDS, LOOKUPS } from "@/features/registry";
+import { API_ROUTES, COMMANDS, LOOKUPS } from "@/features/registry";
 import { Fault } from "@/platform/fault";
 import { assertStorable } from "@/platform/input";
 import { as, freshDatabase, importAs } from "../kit/database";
@@ -101,7 +101,7 @@ async function sound(): Promise<void> {
 }
 
 test("calls of the API", async () => {
-	const calls = CALLS.filter((call) => !call.file);
+	const calls = API_ROUTES.filter((call) => !call.file);
 	const query = fc.dictionary(
 		fc.constantFrom("as_of", "from", "to", "team", "owner", "flag", "status", "limit", "cursor", "a", "b", "state", "deal", "text", "dry_run"),
 		words,

@@ -6,7 +6,7 @@ import { readOutlook } from "@/features/patterns/server/readOutlook";
 import { readAccuracy, readForetelling, readStageTimes, STAGE_GROUPS } from "@/features/patterns/server/readPatterns";
 import { readPeriodOfApi } from "@/features/period/server/periodJson";
 import { wonAndTarget } from "@/features/period/server/wonAndTarget";
-import { CALLS } from "@/features/registry";
+import { API_ROUTES } from "@/features/registry";
 import { scopeOf } from "@/platform/reach";
 import { day } from "../kit/company";
 import { as, freshDatabase } from "../kit/database";
@@ -23,7 +23,7 @@ const TODAY = day("2026-11-24");
 
 /** A call of the API with its query as it comes in an address. */
 async function ask(id: string, query: Record<string, string> = {}, who = "helena") {
-	const call = CALLS.find((one) => one.id === id);
+	const call = API_ROUTES.find((one) => one.id === id);
 	if (!call?.query || !call.answer) throw new Error(`no call ${id}`);
 	const answer = await call.run(await as(who), { query: call.query.parse(query) } as never);
 	return call.answer.parse(answer) as Record<string, never>;

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { editDeals } from "@/features/deals/server/editDeals";
 import { undoEdit } from "@/features/deals/server/undoEdit";
 import { savePerson } from "@/features/people/server/managePeople";
-import { CALLS } from "@/features/registry";
+import { API_ROUTES } from "@/features/registry";
 import { goTo, noteRound, placeDeal, promise, takeDeal } from "@/features/rounds/server/conduct";
 import { endRound, reopenRound } from "@/features/rounds/server/endRound";
 import { minutesFile } from "@/features/rounds/server/files";
@@ -198,7 +198,7 @@ describe("a walk", () => {
 
 describe("through the API", () => {
 	const callOf = (id: string) => {
-		const call = CALLS.find((one) => one.id === id);
+		const call = API_ROUTES.find((one) => one.id === id);
 		if (!call) throw new Error(`no call ${id}`);
 		return call;
 	};

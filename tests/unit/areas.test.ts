@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { CALLS, CAPABILITIES } from "@/features/registry";
+import { API_ROUTES, CAPABILITIES } from "@/features/registry";
 import { AREAS } from "@/platform/areas";
 import { databaseFault } from "@/platform/databaseFault";
 import { Fault } from "@/platform/fault";
@@ -13,9 +13,9 @@ test("the areas a key may be made for are the capabilities, and those that their
 });
 
 test("each call of the API names what does its work, whose right is checked first", () => {
-	expect(CALLS.filter(({ by }) => !by?.right || !by.kind).map(({ id }) => id)).toEqual([]);
+	expect(API_ROUTES.filter(({ by }) => !by?.right || !by.kind).map(({ id }) => id)).toEqual([]);
 	// An export is noted, so it is a command that is got.
-	for (const { method, by, id } of CALLS) if (by.kind === "command" && id !== "exportBundle") expect(method, id).not.toBe("get");
+	for (const { method, by, id } of API_ROUTES) if (by.kind === "command" && id !== "exportBundle") expect(method, id).not.toBe("get");
 });
 
 test("what the database refuses is said in words, and all else stays what it is", () => {

@@ -3,7 +3,7 @@ import { basename, dirname, join } from "node:path";
 import { describe, expect, test } from "vitest";
 import { ROLES } from "@/data/organisation/state";
 import { PANELS } from "@/features/panels";
-import { CALLS, CAPABILITIES, COMMANDS, LOOKUPS, QUERIES } from "@/features/registry";
+import { API_ROUTES, CAPABILITIES, COMMANDS, LOOKUPS, QUERIES } from "@/features/registry";
 import { RIGHTS_DOC, rightsDocument } from "@/features/rightsTable";
 import type { Capability } from "@/platform/capability";
 import type { Context } from "@/platform/context";
@@ -58,7 +58,7 @@ describe("folders and lists agree", () => {
 		const once = (list: readonly string[]) => expect(list.filter((one, i) => list.indexOf(one) !== i)).toEqual([]);
 		once(ALL.map((one) => one.name));
 		once(PANELS.map((panel) => panel.key));
-		once(CALLS.map((call) => `${call.method} ${call.path}`));
+		once(API_ROUTES.map((call) => `${call.method} ${call.path}`));
 		once((CAPABILITIES as readonly Capability[]).flatMap(({ rail }) => rail?.path ?? []));
 	});
 });

@@ -4,7 +4,7 @@ import { packedRiver } from "@/features/changes/server/readRiver";
 import { exportTable } from "@/features/deals/server/exportTable";
 import { packedDeals } from "@/features/deals/server/packedDeals";
 import { statusAsked } from "@/features/deals/server/readDeals";
-import { CALLS, FILES } from "@/features/registry";
+import { API_ROUTES, FILES } from "@/features/registry";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { diskFullLately } from "@/platform/databaseFault";
 import { notFound } from "@/platform/fault";
@@ -17,12 +17,12 @@ import { FILE_FORMS, writeTableFile } from "@/platform/tableFile";
 
 /** What is answered without a page: plain data, each by an address of its own. */
 
-const api = handlerOf(CALLS);
+const api = handlerOf(API_ROUTES);
 /** A call of the API; the path is what stands behind `/api/v1/`. */
 export const apiAnswer = (request: Request, path: readonly string[]): Promise<Response> => api(request, path.map(decoded));
 
 /** The API's description. */
-export const openApiAnswer = (): Response => Response.json(openApi(CALLS));
+export const openApiAnswer = (): Response => Response.json(openApi(API_ROUTES));
 
 /** The side sheet's content for the list of deals. */
 export async function sheetAnswer(request: Request, id: string): Promise<Response> {

@@ -1,6 +1,6 @@
 import { capability } from "@/platform/capability";
+import { boardRoutes } from "./server/apiRoutes";
 import { changeBoard, listBoards, makeBoard, removeBoard } from "./server/boards";
-import { boardCalls } from "./server/calls";
 import { boardReaders, openBoardsFor, openingBoard, openWithBoard } from "./server/openings";
 
 export { dealsOfView } from "./server/dealsOfView";
@@ -10,7 +10,7 @@ export const boards = capability({
 	key: "boards",
 	commands: [makeBoard, changeBoard, removeBoard, openWithBoard, openBoardsFor],
 	queries: [listBoards, openingBoard, boardReaders],
-	calls: boardCalls,
+	api: boardRoutes,
 	keys: [
 		{ key: "Arrows", words: "move the tile that has the focus, while the board is arranged", on: "/period/boards/", where: "On a board" },
 		{ key: "Shift and arrows", words: "make it wider, narrower, taller or shorter", on: "/period/boards/", where: "On a board" },

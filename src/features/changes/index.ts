@@ -1,6 +1,6 @@
 import { capability } from "@/platform/capability";
+import { changesRoutes } from "./server/apiRoutes";
 import { readBridge } from "./server/bridgeJson";
-import { changesCalls } from "./server/calls";
 import { changesFile } from "./server/files";
 import { keepNights } from "./server/keepNights";
 import { keepMark, readMarks, removeMark } from "./server/marks";
@@ -23,7 +23,7 @@ export const changes = capability({
 	files: [changesFile],
 	commands: [keepMark, removeMark],
 	queries: [readChanges, readDifferences, readFlow, readNotes, readTrend, readRiver, packedRiver, readBridge, readMarks],
-	calls: changesCalls,
+	api: changesRoutes,
 	rail: { path: "/changes", words: "Changes", key: "c" },
 	nightly: [{ name: "keep-nights", run: keepNights }],
 });

@@ -1,5 +1,5 @@
 import { capability } from "@/platform/capability";
-import { dealCalls } from "./server/calls";
+import { dealRoutes } from "./server/apiRoutes";
 import { correctAhead } from "./server/datedAhead";
 import { editDeals, previewEdit } from "./server/editDeals";
 import { exportTable } from "./server/exportTable";
@@ -27,7 +27,7 @@ export const deals = capability({
 	commands: [editDeals, undoEdit, correctAhead, saveView, changeView, removeView, orderViews, openWith],
 	lookups: [previewEdit],
 	queries: [readDeals, largestDeals, listDeals, packedDeals, goesWithPage, exportTable, readViews],
-	calls: dealCalls,
+	api: dealRoutes,
 	rail: { path: "/deals", words: "Deals", key: "d", count: { says: "at act", of: countAct } },
 	keys: [
 		{ key: "J and K", words: "next and previous deal", on: "/deals", where: "In the list of deals" },

@@ -1,5 +1,5 @@
 import { capability } from "@/platform/capability";
-import { importCalls } from "./server/calls";
+import { importRoutes } from "./server/apiRoutes";
 import { exportBundle } from "./server/exportBundle";
 import { listImports, readImport, registerImport, runImport } from "./server/importBundle";
 import { previewTakeOutBundle, readNewest, takeOutBundle } from "./server/takeOutBundle";
@@ -15,5 +15,5 @@ export const imports = capability({
 	commands: [registerImport, takeWeekly, takeOutWeekly, takeOutBundle, decideMissing, exportBundle],
 	queries: [listImports, readImport, readNewest, listWeekly, previewWeekly, badRowsOf],
 	lookups: [previewTakeOut, previewTakeOutBundle],
-	calls: importCalls,
+	api: importRoutes,
 });

@@ -1,7 +1,7 @@
 import { carryDue } from "@/core/patterns/due";
 import { whenPatched } from "@/data/organisation/follow";
 import { capability } from "@/platform/capability";
-import { patternCalls } from "./server/calls";
+import { patternRoutes } from "./server/apiRoutes";
 import { patternsFile } from "./server/file";
 import { PATTERN_KINDS } from "./server/kinds";
 import { learn } from "./server/learn";
@@ -22,7 +22,7 @@ export const patterns = capability({
 	commands: [takeWeights, undoWeights],
 	lookups: [outlookHere, comparablesOfDeal, trackRecords, readPastWeights, tryWeights],
 	files: [patternsFile],
-	calls: patternCalls,
+	api: patternRoutes,
 	often: [{ name: "learn", afterWrites: false, run: learn }],
 	rail: {
 		path: "/patterns",

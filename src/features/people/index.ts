@@ -1,5 +1,5 @@
 import { capability } from "@/platform/capability";
-import { peopleCalls } from "./server/calls";
+import { peopleRoutes } from "./server/apiRoutes";
 import { endWaysOfGone } from "./server/endWays";
 import { previewHandOver } from "./server/handOver/preview";
 import { undoHandOver } from "./server/handOver/undo";
@@ -35,6 +35,6 @@ export const people = capability({
 	],
 	queries: [readPeople, listKeys, readOwnSignIn, readSignIns],
 	lookups: [offerCodes, previewMerge, previewHandOver],
-	calls: peopleCalls,
+	api: peopleRoutes,
 	nightly: [{ name: "end-ways", run: endWaysOfGone }],
 });

@@ -1,5 +1,5 @@
 import { capability } from "@/platform/capability";
-import { periodCalls } from "./server/calls";
+import { periodRoutes } from "./server/apiRoutes";
 import { periodFile } from "./server/file";
 import { readMadeOf } from "./server/madeOf";
 import { readPeriodOfApi } from "./server/periodJson";
@@ -20,6 +20,6 @@ export const period = capability({
 	commands: [saveTry, changeTry, removeTry, saveTargets, carryTargets, undoTargets, saveThresholds, undoThresholds],
 	queries: [readPeriod, readMadeOf, readPeriodOfApi, readThresholds, readTargets, listTries, readTryGround, readTryLater],
 	lookups: [previewRules],
-	calls: periodCalls,
+	api: periodRoutes,
 	rail: { path: "/period", words: "Period", key: "p" },
 });

@@ -1,5 +1,5 @@
 import { capability } from "@/platform/capability";
-import { reachingCalls } from "./server/calls";
+import { reachingRoutes } from "./server/apiRoutes";
 import { dropMail, readMailLog, sendAgain } from "./server/mailLog";
 import { lookAndWrite, sendMails } from "./server/often";
 import { readNews, readNewsUpTo, readWishes, removeWish, saveDigestTimes, saveWish } from "./server/wishes";
@@ -9,7 +9,7 @@ export const reaching = capability({
 	key: "reaching",
 	commands: [saveWish, removeWish, saveDigestTimes, readNewsUpTo, sendAgain, dropMail],
 	queries: [readWishes, readNews, readMailLog],
-	calls: reachingCalls,
+	api: reachingRoutes,
 	often: [
 		{ name: "look-for-news", afterWrites: true, run: lookAndWrite },
 		{ name: "send-mails", afterWrites: true, run: sendMails },

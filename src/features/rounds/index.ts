@@ -1,6 +1,6 @@
 import { CALL_KINDS } from "@/core/rounds/calls";
 import { capability } from "@/platform/capability";
-import { roundCallsOfApi } from "./server/calls";
+import { roundRoutes } from "./server/apiRoutes";
 import { goTo, noteRound, placeDeal, promise, takeDeal } from "./server/conduct";
 import { dropRound, endRound, reopenRound } from "./server/endRound";
 import { minutesFile } from "./server/files";
@@ -56,7 +56,7 @@ export const rounds = capability({
 	],
 	lookups: [roundsOfDeal],
 	queries: [readRounds, readRound, readMinutes, readPlans, countDueRounds, readPreparation, readPrepared, readBrief, readHeld, readWalk, readRests],
-	calls: roundCallsOfApi,
+	api: roundRoutes,
 	often: [{ name: "end-rests", afterWrites: true, run: endRests }],
 	rail: { path: "/rounds", words: "Rounds", key: "r", count: { says: "due", of: countDueRounds } },
 	keys: [

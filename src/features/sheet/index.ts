@@ -1,5 +1,5 @@
 import { capability } from "@/platform/capability";
-import { sheetCalls } from "./server/calls";
+import { sheetRoutes } from "./server/apiRoutes";
 import { addStep, changeStep, removeStep } from "./server/closePlan";
 import { addPerson, removePerson, setRole } from "./server/dealPeople";
 import { answerQuote, sendQuote } from "./server/dealQuotes";
@@ -16,7 +16,7 @@ export const sheet = capability({
 	key: "sheet",
 	commands: [writeNote, takeBackNote, logActivity, settleActivity, addStep, changeStep, removeStep, addPerson, removePerson, setRole, sendQuote, answerQuote],
 	queries: [readSheet, readDeal],
-	calls: sheetCalls,
+	api: sheetRoutes,
 	keys: [
 		{ key: "E", words: "change a field of the deal", on: "/deals/", where: "On a sheet" },
 		{ key: "N", words: "write a note", on: "/deals/", where: "On a sheet" },

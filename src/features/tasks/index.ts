@@ -1,5 +1,5 @@
 import { capability } from "@/platform/capability";
-import { taskCalls } from "./server/calls";
+import { taskRoutes } from "./server/apiRoutes";
 import { changeTask } from "./server/changeTask";
 import { changeTasks, handBack } from "./server/changeTasks";
 import { comeBack } from "./server/comeBack";
@@ -49,6 +49,6 @@ export const tasks = capability({
 		readTaskDays,
 		readKits,
 	],
-	calls: taskCalls,
+	api: taskRoutes,
 	rail: { path: "/tasks", words: "Tasks", key: "t", count: { says: "late", of: countLate } },
 });

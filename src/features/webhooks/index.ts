@@ -1,6 +1,6 @@
 import { capability } from "@/platform/capability";
+import { webhookApi } from "./server/apiRoutes";
 import { callHooks } from "./server/callHooks";
-import { webhookApi } from "./server/calls";
 import { callAgain, makeHook, readHooks, removeHook, switchHook } from "./server/hooks";
 
 /** Other programs that are told what happens: addresses that are called, signed. */
@@ -8,6 +8,6 @@ export const hooks = capability({
 	key: "webhooks",
 	commands: [makeHook, switchHook, removeHook, callAgain],
 	queries: [readHooks],
-	calls: webhookApi,
+	api: webhookApi,
 	often: [{ name: "call-webhooks", afterWrites: true, run: callHooks }],
 });

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { Call } from "./call";
+import type { ApiRoute } from "./apiRoute";
 
 type Json = Record<string, unknown>;
 
@@ -23,7 +23,7 @@ const failing: Json = {
 export const jsonAnswer = (description: string, schema: Json): Json => ({ description, content: { "application/json": { schema } } });
 
 /** The OpenAPI 3.1 document of some calls, made from the schemas that their handlers parse with. */
-export function openApi(calls: readonly Call[]): Json {
+export function openApi(calls: readonly ApiRoute[]): Json {
 	const paths: Record<string, Json> = {};
 	const named: Record<string, Json> = { Problem: problem };
 	for (const call of calls) paths[call.path] = { ...paths[call.path], [call.method]: operationOf(call, named) };
@@ -41,7 +41,7 @@ export function openApi(calls: readonly Call[]): Json {
 	};
 }
 
-function operationOf(call: Call, named: Record<string, Json>): Json {
+function operationOf(call: ApiRoute, named: Record<string, Json>): Json {
 	const parameters: Json[] = [...call.path.matchAll(/\{(\w+)\}/g)].map((match) => ({
 		name: match[1],
 		in: "path",

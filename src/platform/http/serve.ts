@@ -3,17 +3,17 @@ import { assertStorable } from "../input";
 import { log } from "../log";
 import { authorize } from "../rights";
 import { callerOf, faultResponse, jsonBody, problemResponse } from "./api";
-import type { Call } from "./call";
+import type { ApiRoute } from "./apiRoute";
 
 /** Answers one call: who asks, what they send, the work, the answer. */
-export async function serve(call: Call, request: Request, params: Readonly<Record<string, string>>): Promise<Response> {
+export async function serve(call: ApiRoute, request: Request, params: Readonly<Record<string, string>>): Promise<Response> {
 	const began = performance.now();
 	const answer = await answerTo(call, request, params);
 	log.info({ method: request.method, path: call.path, status: answer.status, ms: Math.round(performance.now() - began) }, "call");
 	return answer;
 }
 
-async function answerTo(call: Call, request: Request, params: Readonly<Record<string, string>>): Promise<Response> {
+async function answerTo(call: ApiRoute, request: Request, params: Readonly<Record<string, string>>): Promise<Response> {
 	try {
 		const once = request.headers.get("idempotency-key")?.slice(0, 200);
 		const context = { ...(await callerOf(request)), ...(once ? { once } : {}) };
@@ -33,12 +33,12 @@ async function answerTo(call: Call, request: Request, params: Readonly<Record<st
 }
 
 interface Route {
-	readonly call: Call;
+	readonly call: ApiRoute;
 	readonly segments: readonly string[];
 }
 
 /** The handler of all calls: finds the one that a method and an address mean, and answers it. 404 and 405 say what there is. */
-export function handlerOf(calls: readonly Call[]): (request: Request, path: readonly string[]) => Promise<Response> {
+export function handlerOf(calls: readonly ApiRoute[]): (request: Request, path: readonly string[]) => Promise<Response> {
 	const routes = calls.map((call): Route => ({ call, segments: call.path.split("/").filter(Boolean) }));
 	return async (request, path) => {
 		const here = routes.flatMap(({ call, segments }) => {

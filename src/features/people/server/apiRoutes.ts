@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { page } from "@/platform/http/api";
-import { call, list, paging } from "@/platform/http/call";
+import { apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { createKey, listKeys, revokeKey } from "./keys";
 
 const keySchema = z.object({
@@ -16,8 +16,8 @@ const keySchema = z.object({
 	expiresAt: z.iso.datetime().nullable(),
 });
 
-export const peopleCalls = [
-	call({
+export const peopleRoutes = [
+	apiRoute({
 		by: listKeys,
 		id: "listKeys",
 		method: "get",
@@ -28,7 +28,7 @@ export const peopleCalls = [
 		query: z.object(paging),
 		run: async (context, { query }) => page(await listKeys(context), query.cursor, query.limit),
 	}),
-	call({
+	apiRoute({
 		by: createKey,
 		id: "createKey",
 		method: "post",
@@ -39,7 +39,7 @@ export const peopleCalls = [
 		body: createKey.input,
 		run: (context, { body }) => createKey(context, body),
 	}),
-	call({
+	apiRoute({
 		by: revokeKey,
 		id: "revokeKey",
 		method: "delete",

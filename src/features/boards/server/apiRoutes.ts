@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { page } from "@/platform/http/api";
-import { call, list, paging } from "@/platform/http/call";
+import { apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { boardSchema, listBoards, makeBoard } from "./boards";
 
-export const boardCalls = [
-	call({
+export const boardRoutes = [
+	apiRoute({
 		by: listBoards,
 		id: "listBoards",
 		method: "get",
@@ -15,7 +15,7 @@ export const boardCalls = [
 		query: z.object(paging),
 		run: async (context, { query }) => page(await listBoards(context), query.cursor, query.limit),
 	}),
-	call({
+	apiRoute({
 		by: makeBoard,
 		id: "makeBoard",
 		method: "post",

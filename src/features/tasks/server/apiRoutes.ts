@@ -4,7 +4,7 @@ import { parseDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
 import { Fault } from "@/platform/fault";
 import { page } from "@/platform/http/api";
-import { call, list, paging, whose } from "@/platform/http/call";
+import { apiRoute, list, paging, whose } from "@/platform/http/apiRoute";
 import { dayInput } from "@/platform/input";
 import { scopeOf } from "@/platform/reach";
 import { changeTask, taskChangeSchema } from "./changeTask";
@@ -16,8 +16,8 @@ import { listTasks } from "./readTasks";
 import { takeTask } from "./takeTask";
 import { taskSchema } from "./taskJson";
 
-export const taskCalls = [
-	call({
+export const taskRoutes = [
+	apiRoute({
 		by: listTasks,
 		id: "listTasks",
 		method: "get",
@@ -31,7 +31,7 @@ export const taskCalls = [
 			return { items: items.map((task) => taskSchema.parse(task)), next };
 		},
 	}),
-	call({
+	apiRoute({
 		by: giveTasks,
 		id: "assignTasks",
 		method: "post",
@@ -42,7 +42,7 @@ export const taskCalls = [
 		body: giveTasks.input,
 		run: (context, { body }) => giveTasks(context, body),
 	}),
-	call({
+	apiRoute({
 		by: giveEach,
 		id: "giveEachTask",
 		method: "post",
@@ -53,7 +53,7 @@ export const taskCalls = [
 		body: giveEach.input,
 		run: (context, { body }) => giveEach(context, body),
 	}),
-	call({
+	apiRoute({
 		by: takeTask,
 		id: "takeTask",
 		method: "post",
@@ -63,7 +63,7 @@ export const taskCalls = [
 		answer: taskSchema,
 		run: (context, { params }) => takeTask(context, { id: params.id ?? "" }),
 	}),
-	call({
+	apiRoute({
 		by: handBack,
 		id: "handBackTask",
 		method: "post",
@@ -74,7 +74,7 @@ export const taskCalls = [
 		body: z.object({ why: z.string() }).meta({ id: "HandBack" }),
 		run: (context, { params, body }) => handBack(context, { id: params.id ?? "", why: body.why }),
 	}),
-	call({
+	apiRoute({
 		by: readFollowThrough,
 		id: "readFollowThrough",
 		method: "get",
@@ -91,7 +91,7 @@ export const taskCalls = [
 			return readFollowThrough(context, scopeOf(context, query.team, query.owner), period, seen);
 		},
 	}),
-	call({
+	apiRoute({
 		by: changeTask,
 		id: "changeTask",
 		method: "patch",
@@ -102,7 +102,7 @@ export const taskCalls = [
 		body: taskChangeSchema,
 		run: (context, { body, params }) => changeTask(context, { id: params.id ?? "", ...body }),
 	}),
-	call({
+	apiRoute({
 		by: readKits,
 		id: "listKits",
 		method: "get",
@@ -113,7 +113,7 @@ export const taskCalls = [
 		query: z.object(paging),
 		run: async (context, { query }) => page(await readKits(context), query.cursor, query.limit),
 	}),
-	call({
+	apiRoute({
 		by: saveKit,
 		id: "makeKit",
 		method: "post",
@@ -124,7 +124,7 @@ export const taskCalls = [
 		body: saveKit.input,
 		run: (context, { body }) => saveKit(context, body),
 	}),
-	call({
+	apiRoute({
 		by: giveKit,
 		id: "giveKit",
 		method: "post",

@@ -20,8 +20,8 @@ export interface Doer {
 	readonly kind: "command" | "query" | "lookup";
 }
 
-/** One call of the API. The route handler, the OpenAPI document and the tests are made from the list of them. */
-export interface Call {
+/** One route of the API. The route handler, the OpenAPI document and the tests are made from the list of them. */
+export interface ApiRoute {
 	/** names it in the OpenAPI document */
 	readonly id: string;
 	readonly method: "get" | "post" | "patch" | "delete";
@@ -42,18 +42,18 @@ export interface Call {
 	readonly run: (context: Context, asked: Asked) => unknown;
 }
 
-interface Typed<Q extends z.ZodObject, B extends z.ZodType> extends Omit<Call, "run" | "query" | "body"> {
+interface Typed<Q extends z.ZodObject, B extends z.ZodType> extends Omit<ApiRoute, "run" | "query" | "body"> {
 	readonly query?: Q;
 	readonly body?: B;
 	readonly run: (context: Context, asked: Asked<z.output<Q>, z.output<B>>) => unknown;
 }
 
 /**
- * Makes a call of the API, typed by its schemas.
+ * Makes a route of the API, typed by its schemas.
  *
- * @example call({ id: "listMarks", method: "get", path: "/marks", summary: "…", status: 200, answer: list(markSchema), query: z.object(paging), run })
+ * @example apiRoute({ id: "listMarks", method: "get", path: "/marks", summary: "…", status: 200, answer: list(markSchema), query: z.object(paging), run })
  */
-export const call = <Q extends z.ZodObject = z.ZodObject, B extends z.ZodType = z.ZodType>(given: Typed<Q, B>): Call => given as unknown as Call;
+export const apiRoute = <Q extends z.ZodObject = z.ZodObject, B extends z.ZodType = z.ZodType>(given: Typed<Q, B>): ApiRoute => given as unknown as ApiRoute;
 
 /** An ISO day of a query. */
 export const isoDay = z.iso.date("This must be an ISO day, such as 2026-11-24.");

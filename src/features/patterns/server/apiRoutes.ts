@@ -3,7 +3,7 @@ import { CATEGORIES } from "@/core/history/columns";
 import { LEVELS } from "@/core/qualification/score";
 import { quarterOf } from "@/core/time/period";
 import { dayAsked, periodAsked } from "@/platform/days";
-import { call, isoDay, whose } from "@/platform/http/call";
+import { apiRoute, isoDay, whose } from "@/platform/http/apiRoute";
 import { scopeOf } from "@/platform/reach";
 import { MOST_LEAD, MOST_QUARTERS, USUAL_LOOK } from "./looking";
 import { readOutlook } from "./readOutlook";
@@ -22,8 +22,8 @@ const look = {
 };
 const quarter = z.object({ from: z.iso.date(), to: z.iso.date(), day: z.iso.date() });
 
-export const patternCalls = [
-	call({
+export const patternRoutes = [
+	apiRoute({
 		by: readStageTimes,
 		id: "timeInStage",
 		method: "get",
@@ -45,7 +45,7 @@ export const patternCalls = [
 			})),
 		}),
 	}),
-	call({
+	apiRoute({
 		by: readAccuracy,
 		id: "commitAccuracy",
 		method: "get",
@@ -64,7 +64,7 @@ export const patternCalls = [
 			return { quarters: view.quarters, count: view.count, amount: view.amount, people: view.people.map(({ id, count, amount }) => ({ id, count, amount })) };
 		},
 	}),
-	call({
+	apiRoute({
 		by: readForetelling,
 		id: "flagRecords",
 		method: "get",
@@ -77,7 +77,7 @@ export const patternCalls = [
 			items: (await readForetelling(context, { quarters, lead }, dayAsked(context, "as_of", as_of))).flags.map(({ name: _, ...one }) => one),
 		}),
 	}),
-	call({
+	apiRoute({
 		by: readForetelling,
 		id: "answerRecords",
 		method: "get",
@@ -90,7 +90,7 @@ export const patternCalls = [
 			items: [...(await readForetelling(context, { quarters, lead }, dayAsked(context, "as_of", as_of))).answers],
 		}),
 	}),
-	call({
+	apiRoute({
 		by: readOutlook,
 		id: "outlook",
 		method: "get",

@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { page } from "@/platform/http/api";
-import { call, list, paging } from "@/platform/http/call";
+import { apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { hookSchema, makeHook, readHooks, removeHook } from "./hooks";
 
 export const webhookApi = [
-	call({
+	apiRoute({
 		by: readHooks,
 		id: "listWebhooks",
 		method: "get",
@@ -15,7 +15,7 @@ export const webhookApi = [
 		query: z.object(paging),
 		run: async (context, { query }) => page((await readHooks(context)).hooks, query.cursor, query.limit),
 	}),
-	call({
+	apiRoute({
 		by: makeHook,
 		id: "makeWebhook",
 		method: "post",
@@ -26,7 +26,7 @@ export const webhookApi = [
 		body: makeHook.input,
 		run: (context, { body }) => makeHook(context, body),
 	}),
-	call({
+	apiRoute({
 		by: removeHook,
 		id: "removeWebhook",
 		method: "delete",

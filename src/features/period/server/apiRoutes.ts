@@ -1,11 +1,11 @@
 import { z } from "zod";
 import { page } from "@/platform/http/api";
-import { call, isoDay, list, paging, whose } from "@/platform/http/call";
+import { apiRoute, isoDay, list, paging, whose } from "@/platform/http/apiRoute";
 import { periodSchema, readPeriodOfApi } from "./periodJson";
 import { listTries, saveTry, trySchema } from "./tries";
 
-export const periodCalls = [
-	call({
+export const periodRoutes = [
+	apiRoute({
 		by: readPeriodOfApi,
 		id: "period",
 		method: "get",
@@ -16,7 +16,7 @@ export const periodCalls = [
 		query: z.object({ from: isoDay.optional(), to: isoDay.optional(), as_of: isoDay.optional(), against: isoDay.optional(), ...whose }),
 		run: (context, { query }) => readPeriodOfApi(context, query),
 	}),
-	call({
+	apiRoute({
 		by: listTries,
 		id: "listTries",
 		method: "get",
@@ -27,7 +27,7 @@ export const periodCalls = [
 		query: z.object(paging),
 		run: async (context, { query }) => page(await listTries(context), query.cursor, query.limit),
 	}),
-	call({
+	apiRoute({
 		by: saveTry,
 		id: "keepTry",
 		method: "post",

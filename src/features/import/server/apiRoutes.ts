@@ -1,11 +1,11 @@
 import { z } from "zod";
 import { zipFiles } from "@/formats/bundle/write";
 import { page } from "@/platform/http/api";
+import { apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { readBody } from "@/platform/http/body";
-import { call, list, paging } from "@/platform/http/call";
 import { exportBundle } from "./exportBundle";
 import { importSchema, listImports, readImport, registerImport, startImport } from "./importBundle";
-import { weeklyCalls } from "./weekly/calls";
+import { weeklyRoutes } from "./weekly/apiRoutes";
 
 const flag = (standard: "true" | "false", description: string) =>
 	z
@@ -17,9 +17,9 @@ const flag = (standard: "true" | "false", description: string) =>
 const zip = { "application/zip": { schema: { type: "string", format: "binary" } } };
 const json = (description: string, schema: unknown) => ({ description, content: { "application/json": { schema } } });
 
-export const importCalls = [
-	...weeklyCalls,
-	call({
+export const importRoutes = [
+	...weeklyRoutes,
+	apiRoute({
 		by: registerImport,
 		id: "importBundle",
 		method: "post",
@@ -50,7 +50,7 @@ export const importCalls = [
 			return Response.json(report, { status: report.state === "refused" ? 422 : report.state === "failed" ? 500 : 200 });
 		},
 	}),
-	call({
+	apiRoute({
 		by: listImports,
 		id: "listImports",
 		method: "get",
@@ -61,7 +61,7 @@ export const importCalls = [
 		query: z.object(paging),
 		run: async (context, { query }) => page(await listImports(context), query.cursor, query.limit),
 	}),
-	call({
+	apiRoute({
 		by: readImport,
 		id: "readImport",
 		method: "get",
@@ -71,7 +71,7 @@ export const importCalls = [
 		answer: importSchema,
 		run: (context, { params }) => readImport(context, params.id ?? ""),
 	}),
-	call({
+	apiRoute({
 		by: exportBundle,
 		id: "exportBundle",
 		method: "get",

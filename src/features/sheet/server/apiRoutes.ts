@@ -2,11 +2,11 @@ import { z } from "zod";
 import { changeSchema, editDeals } from "@/features/deals";
 import { contextFor } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { call, isoDay } from "@/platform/http/call";
+import { apiRoute, isoDay } from "@/platform/http/apiRoute";
 import { dealDetailSchema, readDeal } from "./readDeal";
 
-export const sheetCalls = [
-	call({
+export const sheetRoutes = [
+	apiRoute({
 		by: readDeal,
 		id: "readDeal",
 		method: "get",
@@ -17,7 +17,7 @@ export const sheetCalls = [
 		query: z.object({ as_of: isoDay.optional() }),
 		run: (context, { query, params }) => readDeal(context, params.id ?? "", query.as_of),
 	}),
-	call({
+	apiRoute({
 		by: editDeals,
 		id: "changeDeal",
 		method: "patch",

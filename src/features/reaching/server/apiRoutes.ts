@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { page } from "@/platform/http/api";
-import { call, list, paging } from "@/platform/http/call";
+import { apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { readWishes, removeWish, saveWish, wishSchema } from "./wishes";
 
-export const reachingCalls = [
-	call({
+export const reachingRoutes = [
+	apiRoute({
 		by: readWishes,
 		id: "listSubscriptions",
 		method: "get",
@@ -15,7 +15,7 @@ export const reachingCalls = [
 		query: z.object(paging),
 		run: async (context, { query }) => page((await readWishes(context)).wishes, query.cursor, query.limit),
 	}),
-	call({
+	apiRoute({
 		by: saveWish,
 		id: "subscribe",
 		method: "post",
@@ -26,7 +26,7 @@ export const reachingCalls = [
 		body: saveWish.input,
 		run: (context, { body }) => saveWish(context, body),
 	}),
-	call({
+	apiRoute({
 		by: removeWish,
 		id: "unsubscribe",
 		method: "delete",

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { FATES } from "@/core/rounds/promise";
 import { page } from "@/platform/http/api";
-import { call, list, paging } from "@/platform/http/call";
+import { apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { endRound } from "./endRound";
 import { callFields, makeCall } from "./makeCall";
 import { readMinutes } from "./readMinutes";
@@ -81,8 +81,8 @@ const rest = z
 
 const id = (params: Readonly<Record<string, string>>) => params.id ?? "";
 
-export const roundCallsOfApi = [
-	call({
+export const roundRoutes = [
+	apiRoute({
 		by: readRounds,
 		id: "listRounds",
 		method: "get",
@@ -96,7 +96,7 @@ export const roundCallsOfApi = [
 			return { items: items.map((one) => roundLine.parse(one)), next };
 		},
 	}),
-	call({
+	apiRoute({
 		by: startRound,
 		id: "startRound",
 		method: "post",
@@ -107,7 +107,7 @@ export const roundCallsOfApi = [
 		body: newRoundSchema,
 		run: (context, { body }) => startRound(context, body),
 	}),
-	call({
+	apiRoute({
 		by: readMinutes,
 		id: "readRound",
 		method: "get",
@@ -117,7 +117,7 @@ export const roundCallsOfApi = [
 		answer: minutes,
 		run: async (context, { params }) => minutes.parse(await readMinutes(context, id(params))),
 	}),
-	call({
+	apiRoute({
 		by: makeCall,
 		id: "callDeal",
 		method: "post",
@@ -128,7 +128,7 @@ export const roundCallsOfApi = [
 		body: z.object({ dealId: z.string(), ...callFields }).meta({ id: "NewCall" }),
 		run: (context, { params, body }) => makeCall(context, { id: id(params), ...body }),
 	}),
-	call({
+	apiRoute({
 		by: endRound,
 		id: "endRound",
 		method: "post",
@@ -138,7 +138,7 @@ export const roundCallsOfApi = [
 		answer: z.object({ id: z.string(), after: totals.nullable() }),
 		run: (context, { params }) => endRound(context, { id: id(params) }),
 	}),
-	call({
+	apiRoute({
 		by: readRests,
 		id: "listRests",
 		method: "get",
@@ -152,7 +152,7 @@ export const roundCallsOfApi = [
 			return { items: items.map((one) => rest.parse(one)), next };
 		},
 	}),
-	call({
+	apiRoute({
 		by: giveRest,
 		id: "giveRest",
 		method: "post",
@@ -163,7 +163,7 @@ export const roundCallsOfApi = [
 		body: giveRest.input,
 		run: (context, { body }) => giveRest(context, body),
 	}),
-	call({
+	apiRoute({
 		by: endRest,
 		id: "endRest",
 		method: "delete",

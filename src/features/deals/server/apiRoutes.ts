@@ -2,12 +2,12 @@ import { z } from "zod";
 import { RULES } from "@/core/flags/list";
 import { STAGE_KINDS } from "@/core/history/stage";
 import { page } from "@/platform/http/api";
-import { call, isoDay, list, paging, whose } from "@/platform/http/call";
+import { apiRoute, isoDay, list, paging, whose } from "@/platform/http/apiRoute";
 import { dealSchema } from "./dealJson";
 import { listDeals } from "./listDeals";
 
-export const dealCalls = [
-	call({
+export const dealRoutes = [
+	apiRoute({
 		by: listDeals,
 		id: "listDeals",
 		method: "get",

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { Fault } from "@/platform/fault";
+import { apiRoute, isoDay } from "@/platform/http/apiRoute";
 import { readBody } from "@/platform/http/body";
-import { call, isoDay } from "@/platform/http/call";
 import { causeSchema } from "../causeSchema";
 import { listWeekly } from "./missing";
 import { previewWeekly, takeWeekly, weeklyPlanSchema } from "./take";
@@ -75,8 +75,8 @@ const planOf = (text: string | undefined) => {
 	}
 };
 
-export const weeklyCalls = [
-	call({
+export const weeklyRoutes = [
+	apiRoute({
 		by: previewWeekly,
 		id: "takeWeekly",
 		method: "post",
@@ -108,7 +108,7 @@ export const weeklyCalls = [
 			return Response.json(takenSchema.parse(await takeWeekly(context, { sent, confirmed })));
 		},
 	}),
-	call({
+	apiRoute({
 		by: listWeekly,
 		id: "listWeekly",
 		method: "get",
@@ -124,7 +124,7 @@ export const weeklyCalls = [
 			return { files, waiting };
 		},
 	}),
-	call({
+	apiRoute({
 		by: takeOutWeekly,
 		id: "takeOutWeekly",
 		method: "delete",

@@ -1,11 +1,11 @@
 import { z } from "zod";
 import { page } from "@/platform/http/api";
-import { call, isoDay, list, paging, whose } from "@/platform/http/call";
+import { apiRoute, isoDay, list, paging, whose } from "@/platform/http/apiRoute";
 import { bridgeSchema, readBridge } from "./bridgeJson";
 import { keepMark, markSchema, readMarks } from "./marks";
 
-export const changesCalls = [
-	call({
+export const changesRoutes = [
+	apiRoute({
 		by: readBridge,
 		id: "bridge",
 		method: "get",
@@ -16,7 +16,7 @@ export const changesCalls = [
 		query: z.object({ a: isoDay, b: isoDay.optional(), from: isoDay.optional(), to: isoDay.optional(), ...whose }),
 		run: (context, { query }) => readBridge(context, query),
 	}),
-	call({
+	apiRoute({
 		by: readMarks,
 		id: "listMarks",
 		method: "get",
@@ -27,7 +27,7 @@ export const changesCalls = [
 		query: z.object(paging),
 		run: (context, { query }) => page(readMarks(context), query.cursor, query.limit),
 	}),
-	call({
+	apiRoute({
 		by: keepMark,
 		id: "keepMark",
 		method: "post",
