@@ -4,7 +4,7 @@ import { day, makeRules } from "../../../tests/kit/company";
 import type { Severity } from "../flags/settings";
 import { NO_DAY } from "../time/day";
 import { attentionOf, byAttention } from "./attention";
-import type { AttentionSettings } from "./settings";
+import { type AttentionSettings, attentionOn, ownAttention } from "./settings";
 
 const { calendar } = makeRules();
 const seen = day("2026-11-24");
@@ -73,4 +73,35 @@ describe("attention", () => {
 		];
 		expect(rows.sort(byAttention).map((row) => row.id)).toEqual(["d", "c", "a", "b"]);
 	});
+});
+
+test("a flag that is told and doesn’t weigh adds nothing, nor keeps its deal from being calm", () => {
+	expect(attention([3], 1e12, 0, seen - 6, { unweighed: ["flag-3"] })).toMatchObject({ score: 0, level: "calm", risk: 0 });
+	expect(attention([3, 2], 1e12, 0, seen - 6, { unweighed: ["flag-3"] })).toEqual(attention([2], 1e12, 0, seen - 6));
+});
+
+test("without an amount and a median nothing is at stake; a deal as large as the median has half of it", () => {
+	expect(attention([1], 0, 0, seen).stake).toBe(0);
+	expect(attention([1], -5, 0, seen).stake).toBe(0);
+	expect(attention([1], 700, 700, seen).stake).toBe(0.5);
+});
+
+test("of two with one score and amount the first by id comes first", () => {
+	const deal = (id: string) => ({ id, score: 5, amountBase: 9 });
+	expect([byAttention(deal("a"), deal("b")), byAttention(deal("b"), deal("a")), byAttention(deal("a"), deal("a"))]).toEqual([-1, 1, 0]);
+});
+
+test("what was set until a day holds before it, and the first entry that does; what repeats a standard isn’t kept", () => {
+	const was = {
+		attention: { act: 60 },
+		attentionWas: [
+			{ until: 100, set: { act: 40 } },
+			{ until: 200, set: { act: 45 } },
+		],
+	};
+	expect([99, 100, 199, 200].map((on) => attentionOn(was, on).act)).toEqual([40, 45, 45, 60]);
+	expect(attentionOn({ attention: { act: 60 } }, 5)).toEqual({ act: 60 });
+	expect(ownAttention({ act: 50, watch: 31, unweighed: [] })).toEqual({ watch: 31 });
+	expect(ownAttention({ unweighed: ["slipped"] })).toEqual({ unweighed: ["slipped"] });
+	expect(ownAttention(undefined)).toBeUndefined();
 });
