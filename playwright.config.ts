@@ -3,7 +3,7 @@ import { defineConfig } from "@playwright/test";
 export default defineConfig({
 	testDir: "tests/e2e",
 	workers: 1,
-	// Two halves and their programs share the machine: what fails is tried once more, and said by name at the end if that helped.
+	// Three parts and their programs share the machine: what fails is tried once more, and said by name at the end if that helped.
 	retries: 1,
 	timeout: 90_000,
 	expect: { timeout: 15_000 },

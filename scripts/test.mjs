@@ -11,8 +11,9 @@ import { main, say } from "./lib/say.mjs";
 
 const TODAY = "2026-11-24";
 const data = inRoot("var", "test");
-/** What mostly looks, and what starts programs of its own, makes a half; all the rest the other. */
-const LOOKING = ["begin", "guide", "looks", "past", "patterns", "phone", "river", "sheet", "start"].map((name) => `${name}.spec.ts`);
+/** The interface’s tests in parts that take about as long: what mostly looks, what starts programs of its own with some others, and all the rest. */
+const LOOKING = ["guide", "looks", "past", "patterns", "phone", "river", "sheet"];
+const STARTING = ["api", "begin", "inspection", "people", "start", "table"];
 const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 let passed = 0;
 let failed = 0;
@@ -77,17 +78,18 @@ async function unitAndDatabase() {
 }
 
 /**
- * The interface against the production build: in two halves side by side, each with a program and data of its own,
- * so that nothing that one half's tests change is seen by the other's.
+ * The interface against the production build: in three parts side by side, each with a program and data of its own, so
+ * that nothing that one part's tests change is seen by another's. Two would leave the processors waiting for pages.
  */
 async function browser() {
 	const all = readdirSync(inRoot("tests", "e2e")).filter((name) => name.endsWith(".spec.ts"));
-	const halves = [all.filter((name) => !LOOKING.includes(name)), LOOKING];
+	const files = (names) => names.map((name) => `${name}.spec.ts`);
+	const parts = [all.filter((name) => !files([...LOOKING, ...STARTING]).includes(name)), files(STARTING), files(LOOKING)];
 	const running = [];
 	// One after the other until they are up: each looks for a free port for its database.
-	for (const [i, files] of halves.entries()) {
-		const half = await startProgram(i + 1);
-		running.push((half.up ? drive(half, files) : Promise.resolve()).then(half.stop));
+	for (const [i, part] of parts.entries()) {
+		const program = await startProgram(i + 1);
+		running.push((program.up ? took(`part ${i + 1}`, drive(program, part)) : Promise.resolve()).then(program.stop));
 	}
 	await Promise.all(running);
 }
@@ -138,5 +140,5 @@ async function drive({ number, base }, files) {
 	passed += (stats?.expected ?? 0) + (stats?.flaky ?? 0);
 	again += stats?.flaky ?? 0;
 	failed += stats?.unexpected ?? 0;
-	if (!stats || (code !== 0 && !stats.unexpected)) count(`the interface’s tests of half ${number} ran`, false);
+	if (!stats || (code !== 0 && !stats.unexpected)) count(`the interface’s tests of part ${number} ran`, false);
 }

@@ -1,16 +1,26 @@
 import { resolve } from "node:path";
-import { expect, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { programIn } from "../kit/program";
 
 const program = programIn(resolve("var/test/begin"), 3650);
-test.beforeAll(program.begin);
+let page: Page;
+/** printed by the start, which says who may begin */
+let output: () => string;
+/** by which the second person sets a password */
+let link = "";
+test.describe.configure({ mode: "serial" });
+test.beforeAll(async ({ browser }) => {
+	test.setTimeout(240_000);
+	await program.begin();
+	({ output } = await program.start());
+	page = await browser.newPage();
+});
 test.afterAll(async () => {
+	await page?.close();
 	program.running?.kill("SIGINT");
 });
 
-test("somebody with six weekly files and nothing else begins on one page, and has a true bridge", async ({ page }) => {
-	test.setTimeout(240_000);
-	const { output } = await program.start();
+test("a company begins on one page, with the code that was printed, once", async () => {
 	expect(output()).toContain(`PORCH_LAMP_DATA=${program.folder} npm run person`);
 	// Without the printed code nobody begins; with it, once.
 	await page.goto(`${program.base()}/begin`);
@@ -34,9 +44,12 @@ test("somebody with six weekly files and nothing else begins on one page, and ha
 	await page.getByLabel("Team").fill("House");
 	await page.getByRole("button", { name: "Set up" }).click();
 	await expect(page.getByRole("heading", { name: "Rohn and Daughters is set up" })).toBeVisible();
-	const link = await page.locator("code").innerText();
+	link = await page.locator("code").innerText();
 	expect(link).toContain(`${program.base()}/set-password#`);
-	// An empty screen says what comes next.
+});
+
+test("six weekly files are enough: an empty screen leads to the first, which makes the stages", async () => {
+	test.setTimeout(120_000);
 	await page.goto(`${program.base()}/deals`);
 	await page.getByRole("link", { name: "Import your first file" }).click();
 	await page.getByRole("link", { name: "A weekly file of open deals" }).click();
@@ -76,6 +89,9 @@ test("somebody with six weekly files and nothing else begins on one page, and ha
 		if (day !== "2026-11-16") await page.getByLabel(`Yes, the pipeline of ${day} is the same`).check();
 		await takeIn(`Imported for ${said} 2026: 0 new, ${day === "2026-11-16" ? 1 : 0} changed, 0 missing.`);
 	}
+});
+
+test("their bridge is true, and the person whom the files name signs in by the link", async () => {
 	// 52 400.50 at first; 15 000 new and 2 500 less make 64 900.50.
 	await page.goto(`${program.base()}/changes?against=2026-10-19`);
 	await expect(page.getByRole("button", { name: /^Shrank 1 deal/ })).toContainText("2\u202f500");
