@@ -1,5 +1,5 @@
 "use client";
-import { type Ref, useEffect, useImperativeHandle, useRef, useState } from "react";
+import { type Ref, type RefObject, useEffect, useImperativeHandle, useRef, useState } from "react";
 import { Button, Form, InputGroup, Overlay, Popover } from "react-bootstrap";
 import { DayPicker } from "react-day-picker";
 import { formatDay, parseDay } from "@/core/time/day";
@@ -114,39 +114,46 @@ export function DayField({ value, onDay, min, max, required = false, size, class
 			>
 				<span aria-hidden="true">▾</span>
 			</Button>
-			{/* Within the field: a dialog keeps the focus among what it holds. */}
-			<Overlay
-				target={frame}
-				container={frame}
-				popperConfig={{ strategy: "fixed" }}
-				show={open}
-				placement="bottom-start"
-				rootClose
-				onHide={() => setOpen(false)}
-			>
-				<Popover
-					className="day-field-calendar"
-					aria-label="Calendar"
-					onKeyDown={(event) => {
-						if (event.key !== "Escape") return;
-						event.stopPropagation();
-						pick(undefined);
-					}}
-				>
-					<DayPicker
-						mode="single"
-						autoFocus
-						weekStartsOn={1}
-						showOutsideDays
-						fixedWeeks
-						today={asDate(today)}
-						defaultMonth={asDate(value || today)}
-						selected={value ? asDate(value) : undefined}
-						onSelect={pick}
-						disabled={[...(min ? [{ before: asDate(min) }] : []), ...(max ? [{ after: asDate(max) }] : [])]}
-					/>
-				</Popover>
-			</Overlay>
+			<Calendar frame={frame} open={open} value={value} min={min} max={max} onPick={pick} onHide={() => setOpen(false)} />
 		</InputGroup>
+	);
+}
+
+interface CalendarProps extends Pick<Props, "value" | "min" | "max"> {
+	readonly frame: RefObject<HTMLDivElement | null>;
+	readonly open: boolean;
+	/** undefined: nothing was chosen */
+	readonly onPick: (date: Date | undefined) => void;
+	readonly onHide: () => void;
+}
+
+/** The month to choose from, within the field: a dialog keeps the focus among what it holds. */
+function Calendar({ frame, open, value, min, max, onPick, onHide }: CalendarProps) {
+	const today = useToday();
+	return (
+		<Overlay target={frame} container={frame} popperConfig={{ strategy: "fixed" }} show={open} placement="bottom-start" rootClose onHide={onHide}>
+			<Popover
+				className="day-field-calendar"
+				aria-label="Calendar"
+				onKeyDown={(event) => {
+					if (event.key !== "Escape") return;
+					event.stopPropagation();
+					onPick(undefined);
+				}}
+			>
+				<DayPicker
+					mode="single"
+					autoFocus
+					weekStartsOn={1}
+					showOutsideDays
+					fixedWeeks
+					today={asDate(today)}
+					defaultMonth={asDate(value || today)}
+					selected={value ? asDate(value) : undefined}
+					onSelect={onPick}
+					disabled={[...(min ? [{ before: asDate(min) }] : []), ...(max ? [{ after: asDate(max) }] : [])]}
+				/>
+			</Popover>
+		</Overlay>
 	);
 }

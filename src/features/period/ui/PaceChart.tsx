@@ -20,24 +20,16 @@ const SERIES = { now: "pace-now", previous: "pace-previous", yearAgo: "pace-year
 /** What was won by each working day, against the period before and a year ago. A day opens what was won on it. */
 export function PaceChart({ view, days, band = null }: Props) {
 	const { pace, figures, currency } = view;
-	const router = useRouter();
 	const opens = useOpens(days);
 	// Charts measure what they stand in, which there is in a browser alone.
 	const [ready, setReady] = useState(false);
 	useEffect(() => setReady(true), []);
-	const data = pace.days.map((day, k) => ({
-		k,
-		day,
-		...fanAt(view, band, k),
-		...Object.fromEntries(pace.series.map(({ key, amounts }) => [key, amounts[k] ?? null])),
-	}));
 	const wonOn = (k: number) => opens.wonOn(k === 0 ? days.from : (pace.days[k] ?? days.from), pace.days[k + 1] ?? opens.dayAfter(days.to));
 	const now = pace.series[0]?.amounts ?? [];
 	const wins = now
 		.flatMap((amount, k) => (amount > (now[k - 1] ?? 0) ? [{ k, day: pace.days[k] ?? "", amount: amount - (now[k - 1] ?? 0), sum: amount }] : []))
 		.reverse();
 	const ahead = figures.won.amount - pace.previous;
-	const sums = { now: figures.won.amount, previous: pace.previous, yearAgo: pace.yearAgo };
 	return (
 		<section className="panel pace" aria-label="Pace">
 			<h3>
@@ -47,72 +39,9 @@ export function PaceChart({ view, days, band = null }: Props) {
 			</h3>
 			{/* Its room is there before it is drawn, so that nothing moves under a finger. */}
 			<div aria-hidden="true" className="pace-drawing">
-				{ready && (
-					<ResponsiveContainer width="100%" height={215}>
-						<ComposedChart
-							data={data}
-							margin={{ top: 14, right: 12, bottom: 0, left: 0 }}
-							accessibilityLayer={false}
-							onClick={(state) => {
-								const k = Number(state?.activeLabel);
-								if (Number.isInteger(k) && k <= pace.workingDay) router.push(wonOn(k));
-							}}
-						>
-							<XAxis
-								dataKey="k"
-								type="number"
-								domain={[0, pace.workingDays]}
-								tickLine={false}
-								axisLine={false}
-								tick={{ fontSize: 12 }}
-								tickCount={7}
-								allowDecimals={false}
-								tickFormatter={(k: number) => (pace.days[k] ? nearDate(pace.days[k], days.seen) : "")}
-							/>
-							<YAxis tickLine={false} axisLine={false} width={58} tick={{ fontSize: 12 }} tickFormatter={(value: number) => shortMoney(value, currency)} />
-							<Tooltip
-								cursor={{ className: "pace-cursor" }}
-								isAnimationActive={false}
-								content={({ payload }) => <PaceTip row={payload?.[0]?.payload} view={view} days={days} />}
-							/>
-							{figures.target !== null && (
-								<ReferenceLine
-									y={figures.target}
-									ifOverflow="extendDomain"
-									className="pace-target"
-									label={{ value: `target ${shortMoney(figures.target, currency)}`, position: "insideBottomRight", fontSize: 12 }}
-								/>
-							)}
-							{view.state === "running" && (
-								<ReferenceLine
-									x={pace.workingDay}
-									className="pace-today"
-									label={{ value: `day ${pace.workingDay} of ${pace.workingDays}`, position: "insideTopLeft", fontSize: 12 }}
-								/>
-							)}
-							{band && (
-								<>
-									<Area dataKey="fan" className="pace-fan" type="linear" stroke="none" isAnimationActive={false} activeDot={false} />
-									<Line dataKey="likely" className="pace-likely" type="linear" dot={false} activeDot={false} isAnimationActive={false} />
-								</>
-							)}
-							{[...pace.series].reverse().map(({ key, words }) => (
-								<Line key={key} dataKey={key} name={words} className={SERIES[key]} type="stepAfter" dot={false} activeDot={false} isAnimationActive={false} />
-							))}
-						</ComposedChart>
-					</ResponsiveContainer>
-				)}
+				{ready && <Drawing view={view} days={days} band={band} wonOn={wonOn} />}
 			</div>
-			<p className="pace-legend small-text mb-1">
-				{pace.series.map(({ key, words }) => (
-					<span key={key}>
-						<svg width={22} height={11} className={SERIES[key]} aria-hidden="true">
-							<path d="M0,5.5h22" />
-						</svg>{" "}
-						{key === "yearAgo" ? `a year ago, ${words}` : words} <b className="num">{shortMoney(sums[key], currency)}</b>
-					</span>
-				))}
-			</p>
+			<Legend view={view} />
 			<details className="small-text">
 				<summary>Won day by day</summary>
 				<ul className="rows">
@@ -130,6 +59,98 @@ export function PaceChart({ view, days, band = null }: Props) {
 				</ul>
 			</details>
 		</section>
+	);
+}
+
+interface DrawingProps {
+	readonly view: PeriodView;
+	readonly days: Days;
+	readonly band: Band | null;
+	/** where a day’s wins are shown, by its number */
+	readonly wonOn: (k: number) => string;
+}
+
+/** The lines, the target and today; a press opens what was won on a day. */
+function Drawing({ view, days, band, wonOn }: DrawingProps) {
+	const { pace, figures, currency } = view;
+	const router = useRouter();
+	const data = pace.days.map((day, k) => ({
+		k,
+		day,
+		...fanAt(view, band, k),
+		...Object.fromEntries(pace.series.map(({ key, amounts }) => [key, amounts[k] ?? null])),
+	}));
+	return (
+		<ResponsiveContainer width="100%" height={215}>
+			<ComposedChart
+				data={data}
+				margin={{ top: 14, right: 12, bottom: 0, left: 0 }}
+				accessibilityLayer={false}
+				onClick={(state) => {
+					const k = Number(state?.activeLabel);
+					if (Number.isInteger(k) && k <= pace.workingDay) router.push(wonOn(k));
+				}}
+			>
+				<XAxis
+					dataKey="k"
+					type="number"
+					domain={[0, pace.workingDays]}
+					tickLine={false}
+					axisLine={false}
+					tick={{ fontSize: 12 }}
+					tickCount={7}
+					allowDecimals={false}
+					tickFormatter={(k: number) => (pace.days[k] ? nearDate(pace.days[k], days.seen) : "")}
+				/>
+				<YAxis tickLine={false} axisLine={false} width={58} tick={{ fontSize: 12 }} tickFormatter={(value: number) => shortMoney(value, currency)} />
+				<Tooltip
+					cursor={{ className: "pace-cursor" }}
+					isAnimationActive={false}
+					content={({ payload }) => <PaceTip row={payload?.[0]?.payload} view={view} days={days} />}
+				/>
+				{figures.target !== null && (
+					<ReferenceLine
+						y={figures.target}
+						ifOverflow="extendDomain"
+						className="pace-target"
+						label={{ value: `target ${shortMoney(figures.target, currency)}`, position: "insideBottomRight", fontSize: 12 }}
+					/>
+				)}
+				{view.state === "running" && (
+					<ReferenceLine
+						x={pace.workingDay}
+						className="pace-today"
+						label={{ value: `day ${pace.workingDay} of ${pace.workingDays}`, position: "insideTopLeft", fontSize: 12 }}
+					/>
+				)}
+				{band && (
+					<>
+						<Area dataKey="fan" className="pace-fan" type="linear" stroke="none" isAnimationActive={false} activeDot={false} />
+						<Line dataKey="likely" className="pace-likely" type="linear" dot={false} activeDot={false} isAnimationActive={false} />
+					</>
+				)}
+				{[...pace.series].reverse().map(({ key, words }) => (
+					<Line key={key} dataKey={key} name={words} className={SERIES[key]} type="stepAfter" dot={false} activeDot={false} isAnimationActive={false} />
+				))}
+			</ComposedChart>
+		</ResponsiveContainer>
+	);
+}
+
+/** What each line is, and what it comes to. */
+function Legend({ view: { pace, figures, currency } }: { view: PeriodView }) {
+	const sums = { now: figures.won.amount, previous: pace.previous, yearAgo: pace.yearAgo };
+	return (
+		<p className="pace-legend small-text mb-1">
+			{pace.series.map(({ key, words }) => (
+				<span key={key}>
+					<svg width={22} height={11} className={SERIES[key]} aria-hidden="true">
+						<path d="M0,5.5h22" />
+					</svg>{" "}
+					{key === "yearAgo" ? `a year ago, ${words}` : words} <b className="num">{shortMoney(sums[key], currency)}</b>
+				</span>
+			))}
+		</p>
 	);
 }
 

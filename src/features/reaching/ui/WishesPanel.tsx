@@ -19,12 +19,6 @@ export function WishesPanel({ view }: { view: Wishes }) {
 	const run = useRun();
 	const act = useAct();
 	const [added, setAdded] = useState("");
-	const save = (wish: Wish, part: Partial<Pick<Wish, "onScreen" | "mail">>) => {
-		const { kind, of, onScreen, mail } = { ...wish, ...part };
-		void act(run("reaching.saveWish", { kind, of, onScreen, mail }), "Saved.", () =>
-			run("reaching.saveWish", { kind, of, onScreen: wish.onScreen, mail: wish.mail }),
-		);
-	};
 	const free = view.views.filter(({ id }) => !view.wishes.some(({ of }) => of === id));
 	return (
 		<section className="panel">
@@ -45,48 +39,7 @@ export function WishesPanel({ view }: { view: Wishes }) {
 					</thead>
 					<tbody>
 						{view.wishes.map((wish) => (
-							<tr key={wish.id}>
-								<th scope="row" className="fw-normal">
-									{wish.ofWords ? `“${wish.ofWords}” gains a deal` : wish.words}
-								</th>
-								<td>
-									<Form.Check
-										id={`wish-${wish.id}`}
-										aria-label={`On my desk: ${wish.words}`}
-										checked={wish.onScreen}
-										onChange={({ target }) => save(wish, { onScreen: target.checked })}
-									/>
-								</td>
-								<td>
-									<Form.Select
-										size="sm"
-										aria-label={`By mail: ${wish.words}`}
-										value={wish.mail}
-										onChange={({ target }) => save(wish, { mail: target.value as Wish["mail"] })}
-									>
-										{MAILS.map(({ key, words }) => (
-											<option key={key} value={key}>
-												{words}
-											</option>
-										))}
-									</Form.Select>
-								</td>
-								<td>
-									{wish.of && (
-										<Button
-											size="sm"
-											variant="link"
-											onClick={() =>
-												void act(run("reaching.removeWish", { kind: wish.kind, of: wish.of }), "Notification deleted.", () =>
-													run("reaching.saveWish", { kind: wish.kind, of: wish.of, onScreen: wish.onScreen, mail: wish.mail }),
-												)
-											}
-										>
-											Delete
-										</Button>
-									)}
-								</td>
-							</tr>
+							<WishRow key={wish.id} wish={wish} />
 						))}
 						{free.length > 0 && (
 							<tr>
@@ -121,6 +74,57 @@ export function WishesPanel({ view }: { view: Wishes }) {
 			</Scrolls>
 			<Digests view={view} />
 		</section>
+	);
+}
+
+/** One kind of happening: whether it is told on the desk, and when by mail. */
+function WishRow({ wish }: { wish: Wish }) {
+	const run = useRun();
+	const act = useAct();
+	const save = (part: Partial<Pick<Wish, "onScreen" | "mail">>) => {
+		const { kind, of, onScreen, mail } = { ...wish, ...part };
+		void act(run("reaching.saveWish", { kind, of, onScreen, mail }), "Saved.", () =>
+			run("reaching.saveWish", { kind, of, onScreen: wish.onScreen, mail: wish.mail }),
+		);
+	};
+	return (
+		<tr>
+			<th scope="row" className="fw-normal">
+				{wish.ofWords ? `“${wish.ofWords}” gains a deal` : wish.words}
+			</th>
+			<td>
+				<Form.Check
+					id={`wish-${wish.id}`}
+					aria-label={`On my desk: ${wish.words}`}
+					checked={wish.onScreen}
+					onChange={({ target }) => save({ onScreen: target.checked })}
+				/>
+			</td>
+			<td>
+				<Form.Select size="sm" aria-label={`By mail: ${wish.words}`} value={wish.mail} onChange={({ target }) => save({ mail: target.value as Wish["mail"] })}>
+					{MAILS.map(({ key, words }) => (
+						<option key={key} value={key}>
+							{words}
+						</option>
+					))}
+				</Form.Select>
+			</td>
+			<td>
+				{wish.of && (
+					<Button
+						size="sm"
+						variant="link"
+						onClick={() =>
+							void act(run("reaching.removeWish", { kind: wish.kind, of: wish.of }), "Notification deleted.", () =>
+								run("reaching.saveWish", { kind: wish.kind, of: wish.of, onScreen: wish.onScreen, mail: wish.mail }),
+							)
+						}
+					>
+						Delete
+					</Button>
+				)}
+			</td>
+		</tr>
 	);
 }
 

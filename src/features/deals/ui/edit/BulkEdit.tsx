@@ -90,26 +90,7 @@ export function BulkEdit({ deals: asked, choices, today, onClose }: Props) {
 						{error}
 					</Alert>
 				)}
-				{preview && (
-					<div className="mt-3" aria-live="polite">
-						<b>
-							{differing.length} {byCount(differing.length, "deal changes", "deals change")}
-							{preview.length > differing.length + faults.length && `, ${preview.length - differing.length - faults.length} already have this value`}
-							{faults.length > 0 && `, ${faults.length} can’t`}
-						</b>
-						<ul className="rows small-text">
-							{preview.map((deal) => (
-								<li key={deal.id}>
-									<span>{deal.name}</span>
-									<span className={deal.fault ? "worse" : "text-end"}>
-										{deal.fault ??
-											(deal.differences.map((d) => `${d.field.toLowerCase()} ${d.before} → ${d.after}`).join("; ") || <span className="third">no change</span>)}
-									</span>
-								</li>
-							))}
-						</ul>
-					</div>
-				)}
+				{preview && <Effects preview={preview} differing={differing.length} faults={faults.length} />}
 			</Modal.Body>
 			<Modal.Footer>
 				<Button variant="link" onClick={() => onClose(false)}>
@@ -120,5 +101,29 @@ export function BulkEdit({ deals: asked, choices, today, onClose }: Props) {
 				</Button>
 			</Modal.Footer>
 		</Modal>
+	);
+}
+
+/** What a change would do to each deal. */
+function Effects({ preview, differing, faults }: { preview: readonly Preview[]; differing: number; faults: number }) {
+	return (
+		<div className="mt-3" aria-live="polite">
+			<b>
+				{differing} {byCount(differing, "deal changes", "deals change")}
+				{preview.length > differing + faults && `, ${preview.length - differing - faults} already have this value`}
+				{faults > 0 && `, ${faults} can’t`}
+			</b>
+			<ul className="rows small-text">
+				{preview.map((deal) => (
+					<li key={deal.id}>
+						<span>{deal.name}</span>
+						<span className={deal.fault ? "worse" : "text-end"}>
+							{deal.fault ??
+								(deal.differences.map((d) => `${d.field.toLowerCase()} ${d.before} → ${d.after}`).join("; ") || <span className="third">no change</span>)}
+						</span>
+					</li>
+				))}
+			</ul>
+		</div>
 	);
 }
