@@ -33,6 +33,7 @@ export function rightsTable(): string {
 
 export const RIGHTS_DOC = "docs/rights.md";
 
+/** The text of docs/rights.md: every command, query and route with the roles that may. */
 export const rightsDocument = (): string => `# Rights
 
 Made by \`npm run rights\` from what the program itself goes by; a test compares. Which role may do what is checked on the server with every read and write. *Whose* deals a person reaches is another matter: a rep their own; a manager or viewer those of their team and the teams below; ops, and people above all teams, everyone’s. A deal out of reach is answered as not found.

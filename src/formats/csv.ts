@@ -149,6 +149,7 @@ export function safeText(text: string): string {
 	return RUNS.test(text) ? `'${text}` : text;
 }
 
+/** A cell without the apostrophe that kept spreadsheets from running it; any other apostrophe stays. */
 export function plainText(cell: string): string {
 	return cell.startsWith("'") && RUNS.test(cell) ? cell.slice(1) : cell;
 }

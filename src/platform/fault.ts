@@ -10,4 +10,5 @@ export class Fault extends Error {
 	}
 }
 
+/** The fault for what isn’t there or out of reach: the two can’t be told apart. */
 export const notFound = (what: string, id: string) => new Fault(404, "Not found", `There is no ${what} ${id}, or you may not see it.`);

@@ -59,6 +59,7 @@ export const RIGHTS = {
 } as const satisfies Record<string, readonly Role[]>;
 export type Right = keyof typeof RIGHTS;
 
+/** Whether somebody’s role has a right. */
 export function may(actor: Actor, right: Right): boolean {
 	return (RIGHTS[right] as readonly Role[]).includes(actor.person.role);
 }

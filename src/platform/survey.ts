@@ -12,6 +12,7 @@ export type Survey = Inspected;
 /** How many open deals of a survey are at each level. */
 export type Levels = Readonly<Record<Light, number>>;
 
+/** How many open deals of a survey are at each level. */
 export function levelsOf(survey: Survey): Levels {
 	const levels: Record<Light, number> = { act: 0, watch: 0, calm: 0 };
 	for (const seen of survey.deals) if (seen?.status === "open") levels[seen.attention.level]++;

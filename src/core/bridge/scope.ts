@@ -6,10 +6,12 @@ import type { Period } from "../time/period";
 /** Whose deals: everyone's, unowned ones too (`null`), or those of a set of people by index. */
 export type Scope = ReadonlySet<number> | null;
 
+/** Whether deals of an owner (index, or NONE) belong to a scope; null is everyone. */
 export function ownerIn(scope: Scope, owner: number): boolean {
 	return scope === null || (owner !== NONE && scope.has(owner));
 }
 
+/** Whether a deal is open at a row of the columns; not at −1, where it isn’t there. */
 export function isOpen(company: Ledger, row: number): boolean {
 	return row >= 0 && company.rules.stages[company.history.stage[row] as number]?.kind === "open";
 }

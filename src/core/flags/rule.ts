@@ -77,6 +77,7 @@ export interface Fired {
 	readonly words: () => FlagWords;
 }
 
+/** What a rule answers when it fires: its severity, the figures it rests on, and its words. */
 export const fired = (severity: Severity, words: () => FlagWords): Fired => ({ severity, words });
 
 /** A flag that fires. */

@@ -65,6 +65,7 @@ export function winsIn(company: Company, period: Period, scope: Scope, seen: Day
 	return wins;
 }
 
+/** How many wins, and what they come to in base minor units. */
 export const sumOf = (wins: readonly Win[]): Sum => ({ count: wins.length, amount: wins.reduce((sum, { amount }) => sum + amount, 0) });
 
 /** What an earlier period had won by the day of the same working day, as one knew then. */

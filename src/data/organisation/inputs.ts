@@ -18,6 +18,7 @@ export interface DealInputs {
 	readonly named: ReadonlySet<string>;
 }
 
+/** All that deals were read by: a snapshot is taken as it is only while these are the same. */
 export function dealInputs({ rules, frame }: { rules: Rules; frame: Pick<OrganisationState, "personIndex" | "accounts"> }): DealInputs {
 	return {
 		zone: rules.zone.name,

@@ -68,6 +68,7 @@ export function makeAccounts(ledger: Ledger, chance: Chance, count: number): Dem
 	return accounts;
 }
 
+/** Adds a made-up account with its people to the ledger. */
 export function addAccount(
 	ledger: Ledger,
 	chance: Chance,

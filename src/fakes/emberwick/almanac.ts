@@ -51,6 +51,7 @@ function easterSunday(year: number): Day {
 	return dayFrom(year, Math.floor(f / 31), (f % 31) + 1);
 }
 
+/** The calendar and the days of the made-up company, seen from a day. */
 export function almanac(today: Day) {
 	const calendar = makeCalendar(
 		[0, 6],

@@ -43,6 +43,8 @@ export const CAST: readonly CastMember[] = [
 	person("mirela", "Mirela Stane", "viewer", COMPANY),
 ];
 
+/** The address of somebody of the made-up company. */
 export const emailOf = (member: { id: string }) => `${member.id}@emberwick.example`;
 export const REPS = CAST.filter((member) => member.role === "rep");
+/** The team somebody is in; empty for none. */
 export const teamOf = (repId: string) => CAST.find((member) => member.id === repId)?.team ?? "";

@@ -119,6 +119,7 @@ export class Ledger {
 	}
 }
 
+/** An amount as people write it, in minor units. */
 export function minor(amount: number, currency: string): number {
 	return parseAmount(String(amount), currency) as number;
 }

@@ -17,6 +17,7 @@ export const fromOwnPage = (request: IncomingMessage, port: string): boolean =>
 /** The first part of the path: the code by which a reader is known. */
 export const firstPart = (request: IncomingMessage): string => /^\/([^/?]*)/.exec(request.url ?? "")?.[1] ?? "";
 
+/** Answers with a page that may run nothing, load nothing and be kept nowhere. */
 export function show(response: ServerResponse, status: number, html: string): void {
 	response.writeHead(status, {
 		"content-type": "text/html; charset=utf-8",

@@ -79,6 +79,7 @@ export type BundleFile = (typeof BUNDLE_FILES)[number];
 export const SETTINGS_FILE = "settings.json";
 
 export type Options = Partial<Pick<FieldSpec, "needed" | "blankAlone" | "refers" | "extra" | "standard">>;
+/** A column of a file: by its name, what it holds, and whether it may be left out. */
 export const field = (name: string, type: FieldType, options: Options = {}): FieldSpec => ({
 	name,
 	type,
@@ -89,13 +90,22 @@ export const field = (name: string, type: FieldType, options: Options = {}): Fie
 	standard: null,
 	...options,
 });
+/** A column of text. */
 export const text = (name: string, options?: Options) => field(name, { is: "text" }, options);
+/** The column that names a row. */
 export const id = (name = "id") => field(name, { is: "id" }, { needed: true });
+/** A column that names a row of another file. */
 export const ref = (name: string, refers: BundleFile, options?: Options) => field(name, { is: "id" }, { refers, ...options });
+/** A column of ISO days. */
 export const day = (name: string, options?: Options) => field(name, { is: "day" }, options);
+/** A column of RFC 3339 instants. */
 export const instant = (name: string, options?: Options) => field(name, { is: "instant" }, options);
+/** A column of JSON. */
 export const json = (name: string, options?: Options) => field(name, { is: "json" }, options);
+/** A column of one of some words. */
 export const choice = (name: string, of: readonly string[], options?: Options) => field(name, { is: "choice", of }, options);
+/** A column of an amount in major units, with a point. */
 export const money = (name = "amount", options?: Options) => field(name, { is: "amount" }, options);
+/** A column of a currency’s ISO code. */
 export const currency = (options?: Options) => field("currency", { is: "currency" }, options);
 export const needed = { needed: true };

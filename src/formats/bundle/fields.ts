@@ -19,6 +19,7 @@ export interface Refused {
 	readonly reason: string;
 }
 
+/** Whether a cell was refused; what it holds then is why. */
 export const refused = (value: Value | Refused): value is Refused => typeof value === "object" && value !== null && "reason" in value;
 
 const LONGEST_TEXT = 100_000;

@@ -11,6 +11,7 @@ export function problemResponse(status: number, title: string, detail: string, m
 	return Response.json({ type: "about:blank", title, status, detail, ...more }, { status, headers: { "content-type": "application/problem+json" } });
 }
 
+/** A fault as problem+json (RFC 9457); anything else is a 500 that says nothing of the inside. */
 export function faultResponse(thrown: unknown): Response {
 	const error = databaseFault(thrown);
 	if (error instanceof Fault) return problemResponse(error.status, error.title, error.detail, error.more);

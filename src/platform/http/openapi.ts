@@ -20,6 +20,7 @@ const failing: Json = {
 	description: "The problem, as defined by RFC 9457",
 	content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } },
 };
+/** How OpenAPI describes an answer of JSON. */
 export const jsonAnswer = (description: string, schema: Json): Json => ({ description, content: { "application/json": { schema } } });
 
 /** The OpenAPI 3.1 document of some calls, made from the schemas that their handlers parse with. */

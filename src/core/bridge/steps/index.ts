@@ -43,5 +43,7 @@ export const CHANGES: readonly Changing<StepKind>[] = STEPS.filter((step) => ste
 const BY_KIND = new Map<string, BridgeStep<StepKind>>(STEPS.map((step) => [step.kind, step]));
 /** The step of a kind. */
 export const stepOf = (kind: StepKind): BridgeStep<StepKind> => BY_KIND.get(kind) as BridgeStep<StepKind>;
+/** Whether a step is a way into the period. */
 export const isEntry = (kind: StepKind): kind is Entry => stepOf(kind).way === "in";
+/** Whether a step is a way out of it. */
 export const isExit = (kind: StepKind): kind is Exit => stepOf(kind).way === "out";

@@ -27,4 +27,5 @@ export const TILE_KINDS: readonly TileKind[] = [
 ];
 
 const BY_KEY: ReadonlyMap<string, TileKind> = new Map(TILE_KINDS.map((kind) => [kind.key, kind]));
+/** The kind of a tile by its key; undefined for one there is none of. */
 export const tileKind = (key: string): TileKind | undefined => BY_KEY.get(key);

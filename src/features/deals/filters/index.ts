@@ -61,6 +61,7 @@ export const FILTERS: readonly FilterField[] = [
 ];
 
 const BY_FIELD: ReadonlyMap<string, FilterField> = new Map(FILTERS.map((filter) => [filter.field, filter]));
+/** The filter of a field; undefined for one there is none of. */
 export const filterField = (name: string): FilterField | undefined => BY_FIELD.get(name);
 
 /** Reads a condition of an address; null when it can't be one. */
@@ -71,6 +72,7 @@ export function readFilter(text: string): Filter | null {
 	return found?.ops.includes(op as Op) && value && found.reads(value) ? { field: name, op, value } : null;
 }
 
+/** A filter as it stands in the address. */
 export const writeFilter = ({ field, op, value }: Filter): string => `${field}.${op}.${value}`;
 
 /** Whether a deal meets a condition. A deal without the figure doesn't, but one never spoken to was last spoken to long ago. */

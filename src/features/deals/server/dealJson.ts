@@ -76,6 +76,7 @@ export type DealJson = z.infer<typeof dealSchema>;
 
 export const levelSchema = z.enum(LEVELS);
 
+/** A deal as the API answers it, seen on a day; amounts in minor units, days ISO. */
 export function dealJson(organisation: OrganisationState, seen: DealSeen, day: Day): DealJson {
 	const { company } = organisation;
 	const { history, rules } = company;

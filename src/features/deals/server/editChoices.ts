@@ -20,6 +20,7 @@ export interface EditChoices {
 	readonly mayEdit: boolean;
 }
 
+/** What an edit can be chosen from: stages, categories, owners within reach, reasons and competitors. */
 export function editChoices(context: Context): EditChoices {
 	const { organisation, actor, now } = context;
 	const reach = reachOf(organisation, actor);

@@ -14,6 +14,7 @@ export function readSort(text: string): Sort | null {
 	return found ? { key: found.key, down: (found.order === "descending") !== turned } : null;
 }
 
+/** A sort as it stands in the address: `-amount` for the largest first. */
 export function writeSort({ key, down }: Sort): string {
 	return (columnOf(key)?.order === "descending") === down ? key : `-${key}`;
 }

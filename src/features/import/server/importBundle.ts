@@ -197,6 +197,7 @@ export const listImports = query("import.list", "readImports", async (_: Context
 	return rows.map(importJson);
 });
 
+/** The report of an import. Throws 404. */
 export async function importById(id: string): Promise<ImportJson> {
 	const [row] = await connection().db.select().from(imports).where(eq(imports.id, id));
 	if (!row) throw notFound("import", id);

@@ -100,6 +100,7 @@ export const dueCases = (context: Context, due: readonly Due[], counts: "won" | 
 		hit: one.won === (counts === "won"),
 	}));
 
+/** The days on which periods were looked at, as the page says them. */
 export const lookedView = (list: readonly { readonly period: { readonly start: Day; readonly end: Day }; readonly day: Day }[]): Looked[] =>
 	list.map(({ period, day }) => ({ from: formatDay(period.start), to: formatDay(period.end), day: formatDay(day) }));
 

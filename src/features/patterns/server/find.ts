@@ -26,6 +26,7 @@ export interface Found<T> {
 /** Companies of more deals than this have their past worked out by a thread, and kept. */
 const APART_FROM = 5000;
 const apartFrom = () => config().PORCH_LAMP_APART ?? APART_FROM;
+/** Whether a finding is left to a thread of its own: the company is too large to compute it while somebody waits. */
 export const isApart = ({ organisation }: Context): boolean => organisation.deals.length > apartFrom();
 
 /** What the thread was asked and hasn't answered yet. */

@@ -30,10 +30,14 @@ export interface Finding {
 	/** Works it out; `told` is called after each step with how many are done. What is answered is plain data. */
 	readonly compute: (context: Context, given: Given, told?: (done: number) => void) => Promise<unknown> | unknown;
 }
+/** Makes a finding. */
 export const finding = (given: Finding): Finding => given;
 
+/** A day of what a finding is given; 0 for none. */
 export const dayOf = (iso: string | undefined): Day => parseDay(iso ?? "") ?? 0;
+/** The period of what a finding is given. */
 export const periodOf = ({ from, to }: Given): Period => ({ start: dayOf(from), end: dayOf(to) });
+/** The people of what a finding is given; null is everyone. */
 export const scopeOf = (context: Context, { scope }: Given): Scope => scopeOfIds(context.organisation, scope);
 
 /** Counts steps for whoever watches. */

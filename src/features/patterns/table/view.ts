@@ -125,4 +125,5 @@ export interface BehindView {
 	readonly hidden: number;
 }
 
+/** A cell of words. */
 export const text = (words: string, tiny?: string, tone?: "better" | "worse"): Cell => ({ kind: "text", words, tiny, tone });

@@ -2,6 +2,7 @@ import { hash } from "@node-rs/argon2";
 import { dictionary } from "@zxcvbn-ts/language-common";
 import { z } from "zod";
 
+/** A password’s hash by Argon2id, with its own salt. */
 export const hashPassword = (password: string) => hash(password);
 
 /** The password of everybody in the demo company. It is printed, so nobody else can have it. */

@@ -128,6 +128,7 @@ async function consume(limiter: RateLimiterPostgres, key: string): Promise<void>
 	}
 }
 
+/** Ends a session; one that has ended already stays so. */
 export async function signOut(token: string): Promise<void> {
 	await systemWrite(async (tx) => {
 		const gone = await tx

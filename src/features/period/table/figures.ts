@@ -92,6 +92,7 @@ export const FIGURES: readonly Figure[] = [
 ];
 
 const BY_KEY: ReadonlyMap<string, Figure> = new Map(FIGURES.map((figure) => [figure.key, figure]));
+/** A figure of the period by its key; undefined for one there is none of. */
 export const figureOf = (key: string): Figure | undefined => BY_KEY.get(key);
 
 /** What a figure changed by between two moments; null where it has no change. Differences have the shape of what they are of. */

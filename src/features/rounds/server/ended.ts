@@ -19,4 +19,5 @@ export async function roundsEndedSince(db: Sql, since: Date) {
 	}));
 }
 
+/** All weekly plans of rounds. */
 export const plansOf = (db: Sql) => db.select().from(roundPlans);

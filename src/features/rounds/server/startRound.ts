@@ -150,5 +150,6 @@ export async function begin(tx: Tx, context: Context, { ids, ...given }: Beginni
 	return round;
 }
 
+/** The day a round was started, in the company’s zone. */
 export const startedOn = (context: Context, round: Pick<StoredRound, "startedAt">): string =>
 	formatDay(context.organisation.company.rules.zone.dayOf(round.startedAt.getTime()));

@@ -79,6 +79,7 @@ export async function dealOfRound(tx: Tx, context: Context, { id }: StoredRound,
 	return row;
 }
 
+/** The deals of a round in the order of its queue. */
 export const queueOf = (db: Sql, roundId: string) => db.select().from(roundDeals).where(eq(roundDeals.roundId, roundId)).orderBy(asc(roundDeals.place));
 
 /** The call of each deal of a round that holds: its newest, unless that was taken back. */

@@ -99,10 +99,12 @@ export function fieldsOf(context: Context, dealId: string, flags: readonly strin
 	};
 }
 
+/** What the audit says of tasks that were given, an entry each. */
 export const auditOf = (assigned: Assigned) => ({
 	action: "tasks given",
 	detail: { tasks: assigned.tasks.map(({ id }) => id), title: assigned.tasks[0]?.title ?? "" },
 });
+/** The deals whose tasks changed. */
 export const touchOf = ({ tasks: made }: Assigned) => touchedBy(made.map(({ dealId }) => ({ dealId })));
 
 /**

@@ -18,6 +18,7 @@ export interface Standing {
 	readonly state: TaskState;
 }
 
+/** Whether a task is open past its due day; one without a day never is. */
 export const isLate = ({ task, state }: Standing, day: Day): boolean => state === "open" && task.due !== NO_DAY && task.due < day;
 
 /** All tasks there are, with their deals; from memory, put together once a write. */
@@ -47,6 +48,7 @@ export const tasksOn = ({ organisation }: Context, day: Day, which: "all" | "ope
 /** Some tasks in memory by id, with their deals; those that are gone are left out. */
 export const tasksById = ({ organisation }: Context, ids: readonly string[]): TaskOfDeal[] => ids.flatMap((id) => allTasks(organisation).get(id) ?? []);
 
+/** The tasks of a list that belong to a scope: by who is to do them, by their deal, or by their team. */
 export const ofScope = (context: Context, list: readonly Standing[], scope: Scope): Standing[] =>
 	list.filter(({ task, deal }) => isOfScope(context, task, deal, scope));
 

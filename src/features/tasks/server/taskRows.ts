@@ -68,6 +68,7 @@ export async function rowsOf(context: Context, some: readonly { readonly id: str
 	return some.flatMap(({ id }) => rows.get(id) ?? []);
 }
 
+/** Tasks by their ids as their table has them, in no order; unknown ids are left out. */
 export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> {
 	return ids.length
 		? connection()

@@ -9,6 +9,7 @@ import type { Context } from "@/platform/context";
 
 /** The import that a version of a weekly file names. */
 export const importOf = (fileId: string) => `weekly:${fileId}`;
+/** Whether an import, by its id, is a weekly file. */
 export const isWeekly = (importId: string | null) => importId?.startsWith("weekly:") ?? false;
 
 /** The mark that each file leaves on its day. */
