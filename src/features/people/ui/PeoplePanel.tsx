@@ -26,7 +26,6 @@ export function PeoplePanel({ view, signIns, zone }: { view: PeopleView; signIns
 	const [person, setPerson] = useState<Person | "new" | null>(null);
 	const [team, setTeam] = useState<Team | "new" | null>(null);
 	const [from, setFrom] = useState<Person | null>(null);
-	const mayHandOver = useMay("handOver");
 	const mayChange = signIns !== null;
 	const groups = [
 		...view.teams.map((one) => ({ key: one.name, team: one as Team | null, depth: one.depth, people: one.people })),
@@ -34,7 +33,6 @@ export function PeoplePanel({ view, signIns, zone }: { view: PeopleView; signIns
 	];
 	const everybody = groups.flatMap(({ people }) => people);
 	const teams = view.teams.map(({ name }) => name);
-	const depthOf = new Map(groups.flatMap(({ people, depth }) => people.map(({ id }) => [id, depth] as const)));
 	return (
 		<section className="panel">
 			{mayChange && (
@@ -50,62 +48,7 @@ export function PeoplePanel({ view, signIns, zone }: { view: PeopleView; signIns
 			{groups.length === 0 ? (
 				<p className="second mb-0">No people yet. People and teams come with the first import{mayChange ? ", or are added here" : ""}.</p>
 			) : (
-				<DataTable
-					of="People"
-					className=""
-					tableClass="people-table"
-					rows={[]}
-					sections={groups.map((group) => ({
-						key: group.key,
-						heading: (
-							<span className={`team-${Math.min(3, group.depth)}`}>
-								{group.team?.name ?? "Without a team"}
-								{group.team?.parent && <span className="second fw-normal">, part of {group.team.parent}</span>}{" "}
-								<span className="third fw-normal">{group.people.length}</span>
-							</span>
-						),
-						...(mayChange
-							? {
-									aside: group.team && (
-										<Button size="sm" variant="link" className="p-0" aria-label={`Change team ${group.team.name}`} onClick={() => setTeam(group.team)}>
-											Change
-										</Button>
-									),
-								}
-							: {}),
-						rows: group.people,
-					}))}
-					rowKey={({ id }) => id}
-					rowClass={({ active }) => (active ? undefined : "second")}
-					columns={[
-						{ key: "name", words: "Name", cell: (one) => <span className={`team-${Math.min(3, depthOf.get(one.id) ?? 0)}`}>{one.name}</span> },
-						{ key: "role", words: "Role", cell: ({ role }) => role },
-						{ key: "email", words: "E-mail", cell: ({ email }) => email ?? "–" },
-						{ key: "here", words: "With the company", cell: worksHere },
-						mayChange && { key: "signsIn", words: "Signs in", cell: (one) => signsIn(one, signIns) },
-						(mayChange || mayHandOver) && {
-							key: "change",
-							words: "Change",
-							silent: true,
-							num: true,
-							className: "text-nowrap",
-							cell: (one) => (
-								<>
-									{mayHandOver && (mayChange || one.role !== "viewer") && (
-										<Button size="sm" variant="link" className="p-0 me-3" aria-label={`Hand over or leave: ${one.name}`} onClick={() => setFrom(one)}>
-											Hand over or leave
-										</Button>
-									)}
-									{mayChange && (
-										<Button size="sm" variant="link" className="p-0" aria-label={`Change ${one.name}`} onClick={() => setPerson(one)}>
-											Change
-										</Button>
-									)}
-								</>
-							),
-						},
-					]}
-				/>
+				<Tree groups={groups} signIns={signIns} onTeam={setTeam} onPerson={setPerson} onHandOver={setFrom} />
 			)}
 			{person && (
 				<PersonDialog
@@ -119,5 +62,78 @@ export function PeoplePanel({ view, signIns, zone }: { view: PeopleView; signIns
 			{from && <HandOverDialog from={from} zone={zone} onClose={() => setFrom(null)} />}
 			{team && <TeamDialog team={team === "new" ? null : { name: team.name, parent: team.parent }} teams={teams} onClose={() => setTeam(null)} />}
 		</section>
+	);
+}
+
+interface TreeProps {
+	readonly groups: readonly { readonly key: string; readonly team: Team | null; readonly depth: number; readonly people: readonly Person[] }[];
+	readonly signIns: readonly string[] | null;
+	readonly onTeam: (team: Team) => void;
+	readonly onPerson: (person: Person) => void;
+	readonly onHandOver: (from: Person) => void;
+}
+
+/** The teams with their people, each team as deep as it stands in the tree. */
+function Tree({ groups, signIns, onTeam, onPerson, onHandOver }: TreeProps) {
+	const mayHandOver = useMay("handOver");
+	const mayChange = signIns !== null;
+	const depthOf = new Map(groups.flatMap(({ people, depth }) => people.map(({ id }) => [id, depth] as const)));
+	return (
+		<DataTable
+			of="People"
+			className=""
+			tableClass="people-table"
+			rows={[]}
+			sections={groups.map((group) => ({
+				key: group.key,
+				heading: (
+					<span className={`team-${Math.min(3, group.depth)}`}>
+						{group.team?.name ?? "Without a team"}
+						{group.team?.parent && <span className="second fw-normal">, part of {group.team.parent}</span>}{" "}
+						<span className="third fw-normal">{group.people.length}</span>
+					</span>
+				),
+				...(mayChange
+					? {
+							aside: group.team && (
+								<Button size="sm" variant="link" className="p-0" aria-label={`Change team ${group.team.name}`} onClick={() => group.team && onTeam(group.team)}>
+									Change
+								</Button>
+							),
+						}
+					: {}),
+				rows: group.people,
+			}))}
+			rowKey={({ id }) => id}
+			rowClass={({ active }) => (active ? undefined : "second")}
+			columns={[
+				{ key: "name", words: "Name", cell: (one) => <span className={`team-${Math.min(3, depthOf.get(one.id) ?? 0)}`}>{one.name}</span> },
+				{ key: "role", words: "Role", cell: ({ role }) => role },
+				{ key: "email", words: "E-mail", cell: ({ email }) => email ?? "–" },
+				{ key: "here", words: "With the company", cell: worksHere },
+				mayChange && { key: "signsIn", words: "Signs in", cell: (one) => signsIn(one, signIns) },
+				(mayChange || mayHandOver) && {
+					key: "change",
+					words: "Change",
+					silent: true,
+					num: true,
+					className: "text-nowrap",
+					cell: (one) => (
+						<>
+							{mayHandOver && (mayChange || one.role !== "viewer") && (
+								<Button size="sm" variant="link" className="p-0 me-3" aria-label={`Hand over or leave: ${one.name}`} onClick={() => onHandOver(one)}>
+									Hand over or leave
+								</Button>
+							)}
+							{mayChange && (
+								<Button size="sm" variant="link" className="p-0" aria-label={`Change ${one.name}`} onClick={() => onPerson(one)}>
+									Change
+								</Button>
+							)}
+						</>
+					),
+				},
+			]}
+		/>
 	);
 }

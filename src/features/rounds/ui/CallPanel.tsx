@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import { CALLS, type Call, callKind } from "@/core/rounds/calls";
@@ -168,57 +168,9 @@ function CallForm({ call, view, deal, current, onSay, onLeave }: FormProps) {
 					</Form.Label>
 				</>
 			) : (
-				<>
-					<Form.Label className="small-text mb-0">
-						Reason
-						{reasons.length ? (
-							<Form.Select ref={first} size="sm" value={why} onChange={(event) => setWhy(event.target.value)}>
-								{reasons.map((reason) => (
-									<option key={reason}>{reason}</option>
-								))}
-							</Form.Select>
-						) : (
-							<Form.Control ref={first} size="sm" required maxLength={500} value={why} onChange={(event) => setWhy(event.target.value)} />
-						)}
-					</Form.Label>
-					<Form.Label className="small-text mb-0">
-						Lost to
-						<Form.Control
-							size="sm"
-							maxLength={200}
-							placeholder="no one, or a competitor"
-							list="round-competitors"
-							value={competitor}
-							onChange={(event) => setCompetitor(event.target.value)}
-						/>
-						<datalist id="round-competitors">
-							{sheet.choices.competitors.map((name) => (
-								<option key={name} value={name} />
-							))}
-						</datalist>
-					</Form.Label>
-				</>
+				<LossFields first={first} sheet={sheet} why={why} setWhy={setWhy} competitor={competitor} setCompetitor={setCompetitor} />
 			)}
-			<fieldset className="small-text">
-				<legend className="visually-hidden">Next action</legend>
-				<Form.Check
-					type="radio"
-					id={`${name}-deal`}
-					name={name}
-					label={asks === "day" ? "change the deal now" : "close the deal now"}
-					checked={leave === "deal"}
-					onChange={() => setLeave("deal")}
-				/>
-				<Form.Check
-					type="radio"
-					id={`${name}-task`}
-					name={name}
-					label={`leave it to ${sheet.owner}`}
-					checked={leave === "task"}
-					onChange={() => setLeave("task")}
-				/>
-				<Form.Check type="radio" id={`${name}-none`} name={name} label="only record the call" checked={leave === "none"} onChange={() => setLeave("none")} />
-			</fieldset>
+			<Leave name={name} asks={asks} owner={sheet.owner} leave={leave} set={setLeave} />
 			<span className="d-flex gap-2">
 				<Button size="sm" type="submit" disabled={waiting}>
 					{callKind(call).words}
@@ -228,5 +180,72 @@ function CallForm({ call, view, deal, current, onSay, onLeave }: FormProps) {
 				</Button>
 			</span>
 		</form>
+	);
+}
+
+interface LossProps {
+	readonly first: RefObject<(HTMLInputElement & HTMLSelectElement) | null>;
+	readonly sheet: RoundCurrent["sheet"];
+	readonly why: string;
+	readonly setWhy: (why: string) => void;
+	readonly competitor: string;
+	readonly setCompetitor: (competitor: string) => void;
+}
+
+/** Why a deal will be lost, and to whom. */
+function LossFields({ first, sheet, why, setWhy, competitor, setCompetitor }: LossProps) {
+	const { reasons } = sheet.choices;
+	return (
+		<>
+			<Form.Label className="small-text mb-0">
+				Reason
+				{reasons.length ? (
+					<Form.Select ref={first} size="sm" value={why} onChange={(event) => setWhy(event.target.value)}>
+						{reasons.map((reason) => (
+							<option key={reason}>{reason}</option>
+						))}
+					</Form.Select>
+				) : (
+					<Form.Control ref={first} size="sm" required maxLength={500} value={why} onChange={(event) => setWhy(event.target.value)} />
+				)}
+			</Form.Label>
+			<Form.Label className="small-text mb-0">
+				Lost to
+				<Form.Control
+					size="sm"
+					maxLength={200}
+					placeholder="no one, or a competitor"
+					list="round-competitors"
+					value={competitor}
+					onChange={(event) => setCompetitor(event.target.value)}
+				/>
+				<datalist id="round-competitors">
+					{sheet.choices.competitors.map((name) => (
+						<option key={name} value={name} />
+					))}
+				</datalist>
+			</Form.Label>
+		</>
+	);
+}
+
+type Left = "none" | "deal" | "task";
+
+/** What is done about a call: at once, left to the owner as a promise, or nothing yet. */
+function Leave({ name, asks, owner, leave, set }: { name: string; asks: "day" | "loss" | undefined; owner: string; leave: Left; set: (leave: Left) => void }) {
+	return (
+		<fieldset className="small-text">
+			<legend className="visually-hidden">Next action</legend>
+			<Form.Check
+				type="radio"
+				id={`${name}-deal`}
+				name={name}
+				label={asks === "day" ? "change the deal now" : "close the deal now"}
+				checked={leave === "deal"}
+				onChange={() => set("deal")}
+			/>
+			<Form.Check type="radio" id={`${name}-task`} name={name} label={`leave it to ${owner}`} checked={leave === "task"} onChange={() => set("task")} />
+			<Form.Check type="radio" id={`${name}-none`} name={name} label="only record the call" checked={leave === "none"} onChange={() => set("none")} />
+		</fieldset>
 	);
 }

@@ -111,63 +111,15 @@ function KitForm({ draft, kinds, onDraft }: { draft: Draft; kinds: readonly stri
 				onChange={(event) => onDraft({ ...draft, about: event.target.value })}
 			/>
 			{draft.steps.map((step, i) => (
-				<div key={i} className="kit-step">
-					<Form.Control
-						size="sm"
-						aria-label={`Task ${i + 1}`}
-						placeholder="Task text; {deal}, {account}, {close date} and {flag} are filled in"
-						maxLength={300}
-						value={step.title}
-						onChange={(event) => change(i, { title: event.target.value })}
-					/>
-					<label className="small-text text-nowrap">
-						after{" "}
-						<input
-							type="number"
-							className="form-control form-control-sm d-inline-block kit-days"
-							min={0}
-							max={120}
-							aria-label={`Working days of task ${i + 1}`}
-							value={step.days}
-							onChange={(event) => change(i, { days: Math.min(120, Math.max(0, Number(event.target.value) || 0)) })}
-						/>{" "}
-						working days
-					</label>
-					<Form.Select
-						size="sm"
-						aria-label={`Task ${i + 1} is done by`}
-						value={step.asks ?? ""}
-						onChange={(event) => change(i, { asks: event.target.value || null })}
-					>
-						<option value="">done by hand</option>
-						{kinds.map((kind) => (
-							<option key={kind} value={kind}>
-								done by logging a {spaced(kind)}
-							</option>
-						))}
-					</Form.Select>
-					<Form.Select
-						size="sm"
-						aria-label={`Importance of task ${i + 1}`}
-						value={step.importance}
-						onChange={(event) => change(i, { importance: event.target.value as Importance })}
-					>
-						{IMPORTANCE.map((key) => (
-							<option key={key} value={key}>
-								{IMPORTANCE_WORDS[key]}
-							</option>
-						))}
-					</Form.Select>
-					<Button
-						size="sm"
-						variant="link"
-						aria-label={`Remove task ${i + 1} out`}
-						disabled={draft.steps.length === 1}
-						onClick={() => onDraft({ ...draft, steps: draft.steps.filter((_, n) => n !== i) })}
-					>
-						Remove
-					</Button>
-				</div>
+				<StepFields
+					key={i}
+					number={i + 1}
+					step={step}
+					kinds={kinds}
+					alone={draft.steps.length === 1}
+					onChange={(part) => change(i, part)}
+					onRemove={() => onDraft({ ...draft, steps: draft.steps.filter((_, n) => n !== i) })}
+				/>
 			))}
 			<div className="d-flex gap-2">
 				<Button size="sm" type="submit" disabled={!draft.name.trim() || !draft.steps.some(({ title }) => title.trim())}>
@@ -181,5 +133,72 @@ function KitForm({ draft, kinds, onDraft }: { draft: Draft; kinds: readonly stri
 				</Button>
 			</div>
 		</Form>
+	);
+}
+
+interface StepProps {
+	readonly number: number;
+	readonly step: Step;
+	readonly kinds: readonly string[];
+	/** the only one, which can’t be removed */
+	readonly alone: boolean;
+	readonly onChange: (part: Partial<Step>) => void;
+	readonly onRemove: () => void;
+}
+
+/** One task of a kit: its text, when it is due, what it is done by, and how important it is. */
+function StepFields({ number, step, kinds, alone, onChange, onRemove }: StepProps) {
+	return (
+		<div className="kit-step">
+			<Form.Control
+				size="sm"
+				aria-label={`Task ${number}`}
+				placeholder="Task text; {deal}, {account}, {close date} and {flag} are filled in"
+				maxLength={300}
+				value={step.title}
+				onChange={(event) => onChange({ title: event.target.value })}
+			/>
+			<label className="small-text text-nowrap">
+				after{" "}
+				<input
+					type="number"
+					className="form-control form-control-sm d-inline-block kit-days"
+					min={0}
+					max={120}
+					aria-label={`Working days of task ${number}`}
+					value={step.days}
+					onChange={(event) => onChange({ days: Math.min(120, Math.max(0, Number(event.target.value) || 0)) })}
+				/>{" "}
+				working days
+			</label>
+			<Form.Select
+				size="sm"
+				aria-label={`Task ${number} is done by`}
+				value={step.asks ?? ""}
+				onChange={(event) => onChange({ asks: event.target.value || null })}
+			>
+				<option value="">done by hand</option>
+				{kinds.map((kind) => (
+					<option key={kind} value={kind}>
+						done by logging a {spaced(kind)}
+					</option>
+				))}
+			</Form.Select>
+			<Form.Select
+				size="sm"
+				aria-label={`Importance of task ${number}`}
+				value={step.importance}
+				onChange={(event) => onChange({ importance: event.target.value as Importance })}
+			>
+				{IMPORTANCE.map((key) => (
+					<option key={key} value={key}>
+						{IMPORTANCE_WORDS[key]}
+					</option>
+				))}
+			</Form.Select>
+			<Button size="sm" variant="link" aria-label={`Remove task ${number}`} disabled={alone} onClick={onRemove}>
+				Remove
+			</Button>
+		</div>
 	);
 }
