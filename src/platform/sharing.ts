@@ -6,8 +6,8 @@ import { type OrganisationState, type Person, teamsUnder } from "@/data/organisa
 import type { Context } from "./context";
 import { Fault } from "./fault";
 
-// biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is refused
 /** Whether a text is on one line, without anything that can’t be seen. */
+// biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is refused
 export const oneLine = (text: string): boolean => !/[\u0000-\u001f\u007f\u2028\u2029]/.test(text);
 
 /** The name of something that is kept and may be shared: one line of at most 80 letters. */

@@ -1,40 +1,17 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { memo, type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { Form } from "react-bootstrap";
-import { flushSync } from "react-dom";
-import { byCount } from "@/core/words/grammar";
-import { currencySign, dayNumber, shortMoney } from "@/ui/format";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { dayNumber } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import type { TrailSpan } from "@/ui/parts/Trail";
-import { meaning } from "@/ui/terms";
 import { COLUMNS, columnOf } from "../columns";
 import type { CellSetting } from "../columns/column";
 import type { Group } from "../table/groups";
 import type { DealRow } from "../table/row";
-import type { Sort } from "../table/sorts";
-import type { Status } from "../table/statuses";
-import { DealCell } from "./DealCell";
-
-interface Props {
-	readonly status: Status;
-	readonly rows: readonly DealRow[];
-	/** null: not grouped */
-	readonly groups: readonly Group[] | null;
-	readonly columns: readonly string[];
-	readonly currency: string;
-	readonly frame: FrameView["sentence"];
-	readonly selected: ReadonlySet<string>;
-	readonly current: string | null;
-	readonly sheetOpen: boolean;
-	readonly mayMark: boolean;
-	readonly sorts: readonly Sort[];
-	readonly onSort: (sorts: readonly Sort[]) => void;
-	readonly onOpen: (id: string) => void;
-	readonly onEdit?: CellSetting["onEdit"];
-	readonly onMark: (id: string) => void;
-	readonly onMarkAll: (ids: readonly string[], on: boolean) => void;
-}
+import { HeadRow } from "./DealTableHead";
+import { DealLine, GroupLine } from "./DealTableLines";
+import type { DealTableProps } from "./dealTableProps";
+import { useNarrow, usePrinting, useTop } from "./useTableRoom";
 
 type Entry = { readonly group: Group } | { readonly row: DealRow };
 
@@ -43,7 +20,6 @@ const ROW_NARROW = 104;
 const GROUP = 34;
 /** what stands below the table: the totals and the page’s edge */
 const FOOT = 70;
-const NARROW = "(max-width: 800px)";
 /** what is left beside an open sheet */
 const BESIDE_SHEET = COLUMNS.filter((column) => column.beside).map((column) => column.key);
 const USUAL_WIDTH = "4.9rem";
@@ -56,44 +32,6 @@ function spanOf(frame: FrameView["sentence"]): TrailSpan {
 	const end = frame.due.end && frame.due.end < "9000" ? dayNumber(frame.due.end) : null;
 	const start = frame.due.start && frame.due.start > "1000" ? dayNumber(frame.due.start) : null;
 	return { from: (start ?? seen) - 92, to: (end ?? seen + 150) + 31, end };
-}
-
-function useNarrow(): boolean {
-	const [narrow, setNarrow] = useState(false);
-	useEffect(() => {
-		const media = window.matchMedia(NARROW);
-		const follow = () => setNarrow(media.matches);
-		follow();
-		media.addEventListener("change", follow);
-		return () => media.removeEventListener("change", follow);
-	}, []);
-	return narrow;
-}
-
-/** How far below the window's top an element begins: what is above it decides how much room it has. */
-function useTop(element: RefObject<HTMLElement | null>): number | null {
-	const [top, setTop] = useState<number | null>(null);
-	useLayoutEffect(() => {
-		const found = element.current ? Math.round(element.current.getBoundingClientRect().top + window.scrollY) : null;
-		setTop(found);
-	});
-	return top;
-}
-
-/** Paper gets all rows, not only those in view. */
-function usePrinting(): boolean {
-	const [printing, setPrinting] = useState(false);
-	useEffect(() => {
-		const begin = () => flushSync(() => setPrinting(true));
-		const end = () => setPrinting(false);
-		window.addEventListener("beforeprint", begin);
-		window.addEventListener("afterprint", end);
-		return () => {
-			window.removeEventListener("beforeprint", begin);
-			window.removeEventListener("afterprint", end);
-		};
-	}, []);
-	return printing;
 }
 
 /** The lines of the table: deals, or groups with those of their deals that aren't shut away. */
@@ -116,7 +54,7 @@ function useEntries(rows: readonly DealRow[], groups: readonly Group[] | null) {
 }
 
 /** The list a manager lives in: only the rows in view are drawn, so that ten thousand don't stutter. */
-export function DealTable(props: Props) {
+export function DealTable(props: DealTableProps) {
 	const { rows, groups, frame, selected, current, mayMark, currency, onOpen, onEdit } = props;
 	const scroller = useRef<HTMLDivElement>(null);
 	const narrow = useNarrow();
@@ -201,127 +139,3 @@ export function DealTable(props: Props) {
 		</div>
 	);
 }
-
-function HeadRow({ rows, selected, columns, template, currency, sorts, mayMark, onSort, onMarkAll }: Props & { readonly template: string }) {
-	const all = rows.length > 0 && rows.every((row) => selected.has(row.id));
-	return (
-		<div className="deal-row deal-head" role="row" aria-rowindex={1} style={{ gridTemplateColumns: template }}>
-			<div role="columnheader" className="c-mark">
-				{mayMark && (
-					<Form.Check
-						aria-label="Select all deals shown"
-						checked={all}
-						onChange={() =>
-							onMarkAll(
-								rows.map((row) => row.id),
-								!all,
-							)
-						}
-						ref={(box: HTMLInputElement | null) => {
-							if (box) box.indeterminate = !all && selected.size > 0;
-						}}
-					/>
-				)}
-			</div>
-			{columns.map((key) => (
-				<HeadCell key={key} column={key} currency={currency} sorts={sorts} onSort={onSort} />
-			))}
-		</div>
-	);
-}
-
-function HeadCell({ column: key, currency, sorts, onSort }: { column: string; currency: string; sorts: readonly Sort[]; onSort: Props["onSort"] }) {
-	const column = columnOf(key);
-	if (!column) return null;
-	const place = sorts.findIndex((sort) => sort.key === key);
-	const sort = sorts[place] ?? (sorts.length === 0 && key === "attention" ? { key, down: true } : undefined);
-	const click = (more: boolean) => {
-		const next: Sort = { key, down: sort && place >= 0 ? !sort.down : column.order === "descending" };
-		if (!more) return onSort([next]);
-		onSort(place >= 0 ? sorts.map((other, i) => (i === place ? next : other)) : [...sorts, next]);
-	};
-	const words = column.kind === "amount" ? `${column.words} ${currencySign(currency).trim()}` : column.words;
-	return (
-		<div role="columnheader" className={`c-${key} kind-${column.kind}`} aria-sort={sort ? (sort.down ? "descending" : "ascending") : undefined}>
-			<button
-				type="button"
-				className="plain-button"
-				title={[column.means && meaning(column.means), `Sort by ${column.words}; with Shift as a further sort.`].filter(Boolean).join(" ")}
-				onClick={(event) => click(event.shiftKey)}
-			>
-				{words}
-				{sort && (
-					<span aria-hidden="true">
-						{" "}
-						{sort.down ? "↓" : "↑"}
-						{sorts.length > 1 && <sup>{place + 1}</sup>}
-					</span>
-				)}
-			</button>
-		</div>
-	);
-}
-
-interface GroupLineProps {
-	readonly group: Group;
-	readonly index: number;
-	readonly place: { height: number; transform: string };
-	readonly currency: string;
-	readonly open: boolean;
-	readonly onToggle: () => void;
-}
-
-function GroupLine({ group, index, place, currency, open, onToggle }: GroupLineProps) {
-	return (
-		<div role="row" aria-rowindex={index + 2} className="deal-group" style={place}>
-			<div role="cell">
-				<button type="button" className="plain-button" aria-expanded={open} onClick={onToggle}>
-					<span aria-hidden="true">{open ? "▾" : "▸"}</span> <b>{group.name}</b>{" "}
-					<span className="second">
-						{group.rows.length} {byCount(group.rows.length, "deal", "deals")} · {shortMoney(group.amount, currency)} open ·{" "}
-						{shortMoney(group.weighted, currency)} weighted
-					</span>
-				</button>
-			</div>
-		</div>
-	);
-}
-
-interface LineProps {
-	readonly row: DealRow;
-	readonly index: number;
-	readonly start: number;
-	readonly height: number;
-	readonly columns: readonly string[];
-	readonly template: string;
-	readonly setting: CellSetting;
-	readonly selected: boolean;
-	readonly here: boolean;
-	readonly mayMark: boolean;
-	readonly narrow: boolean;
-	readonly onMark: (id: string) => void;
-}
-
-const DealLine = memo(function DealLine({ row, index, start, height, columns, template, setting, selected, here, mayMark, narrow, onMark }: LineProps) {
-	return (
-		<div
-			role="row"
-			aria-rowindex={index + 2}
-			aria-selected={selected}
-			className={`deal-row deal-line ${here ? "here" : ""} ${row.level}`}
-			style={{ height, transform: `translateY(${start}px)`, ...(narrow ? {} : { gridTemplateColumns: template }) }}
-			onClick={(event) => {
-				if (!(event.target as HTMLElement).closest("button,input,a")) setting.onOpen(row.id);
-			}}
-		>
-			<div role="cell" className="c-mark">
-				{mayMark && <Form.Check aria-label={`Select ${row.name}, ${row.account}`} checked={selected} onChange={() => onMark(row.id)} />}
-			</div>
-			{columns.map((key) => (
-				<div key={key} role="cell" className={`c-${key} kind-${columnOf(key)?.kind ?? "text"}`}>
-					<DealCell column={key} row={row} setting={setting} />
-				</div>
-			))}
-		</div>
-	);
-});
