@@ -6,7 +6,7 @@ const config: NextConfig = {
 	// The server packs what goes over a wire itself.
 	compress: false,
 	typescript: { ignoreBuildErrors: true },
-	serverExternalPackages: ["@node-rs/argon2", "pg", "pg-boss", "pino", "piscina", "yauzl"],
+	serverExternalPackages: ["@node-rs/argon2", "exceljs", "pg", "pg-boss", "pino", "piscina", "yauzl"],
 	experimental: { optimizePackageImports: ["react-bootstrap", "recharts"] },
 };
 

@@ -5,7 +5,7 @@ import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation } from "@/data/organisation/load";
 import { hashPassword, signIn } from "@/features/people/server/signIn";
 import { connection } from "../src/data/db";
-import { people, type ChangePart } from "../src/data/schema";
+import { type ChangePart, people } from "../src/data/schema";
 import { type Line, median, ms } from "./measure";
 
 const WARM_AIM = 150;
