@@ -8,7 +8,7 @@ import { PATTERN_KINDS } from "@/features/patterns/server/kinds";
 import { verdictOf } from "@/features/patterns/server/kinds/foretell";
 import { lookAsked, MOST_LEAD, MOST_QUARTERS, USUAL_LOOK } from "@/features/patterns/server/looking";
 import { levelWords, percent, short, spelt } from "@/features/patterns/server/words";
-import { type Cell, type Column, type PatternTable, text } from "@/features/patterns/table/view";
+import { type Cell, type Column, type PatternTable, sortedBy, text } from "@/features/patterns/table/view";
 import { tableCsv } from "@/formats/table";
 
 describe("how far an address looks back", () => {
@@ -263,4 +263,24 @@ describe("a table of the past as a file", () => {
 		expect(csv.split("\n")).toHaveLength(3);
 		expect(csv).toContain("'=HYPERLINK(1)");
 	});
+});
+
+test("a cell is sorted by its figure, its day or its words, and by nothing where it says nothing", () => {
+	const times = { finished: 1, unfinished: 0, mean: 4, median: 3, interval: { low: null, high: null }, curve: [], lasting: [], all: null };
+	const back = { kind: "comeBack", dealId: "d", day: "2026-12-01", title: "" } as const;
+	const cells: Cell[] = [
+		text("late"),
+		text(""),
+		{ kind: "count", value: 3 },
+		{ kind: "number", value: 1.5, digits: 1, unit: "days" },
+		{ kind: "percent", value: null },
+		{ kind: "money", minor: 0 },
+		{ kind: "share", share: { k: 1, n: 5, share: 0.2, low: 0, high: 1 } },
+		{ kind: "times", ...times },
+		{ kind: "deal", id: "d", name: "Ovens", account: "a" },
+		{ kind: "day", iso: null },
+		{ ...back, back: null },
+		{ ...back, back: "2027-01-04" },
+	];
+	expect(cells.map(sortedBy)).toEqual(["late", null, 3, 1.5, null, 0, 0.2, 3, "Ovens", null, "2026-12-01", "2027-01-04"]);
 });

@@ -127,3 +127,31 @@ export interface BehindView {
 
 /** A cell of words. */
 export const text = (words: string, tiny?: string, tone?: "better" | "worse"): Cell => ({ kind: "text", words, tiny, tone });
+
+/**
+ * What a cell is sorted by: its figure, its day or its words; null, which stands last, where it says nothing.
+ *
+ * @example sortedBy({ kind: "money", minor: 1200 }) // 1200
+ */
+export function sortedBy(cell: Cell): string | number | null {
+	switch (cell.kind) {
+		case "text":
+			return cell.words || null;
+		case "count":
+		case "number":
+		case "percent":
+			return cell.value;
+		case "money":
+			return cell.minor;
+		case "share":
+			return cell.share.share;
+		case "times":
+			return cell.median;
+		case "deal":
+			return cell.name;
+		case "day":
+			return cell.iso;
+		case "comeBack":
+			return cell.back ?? cell.day;
+	}
+}

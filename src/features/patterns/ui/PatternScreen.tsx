@@ -7,7 +7,7 @@ import { shortDate } from "@/ui/format";
 import { useMay } from "@/ui/frame/may";
 import { TableExport } from "@/ui/parts/ExportMenu";
 import { DataTable } from "@/ui/parts/table/DataTable";
-import type { BehindView, PatternTable, PatternView } from "../table/view";
+import { type BehindView, type PatternTable, type PatternView, sortedBy } from "../table/view";
 import { BehindPanel } from "./BehindPanel";
 import { CellView } from "./CellView";
 import "./patterns.css";
@@ -107,6 +107,7 @@ function Table({ table: { key, title, lead, of, columns, rows, empty, half }, cu
 						key: "name",
 						words: of.slice(0, 1).toUpperCase() + of.slice(1),
 						names: true,
+						by: ({ name }) => name,
 						cell: ({ dealId, name, tiny }) => (
 							<>
 								{dealId ? <Link href={`/deals/${encodeURIComponent(dealId)}`}>{name}</Link> : name}
@@ -118,6 +119,7 @@ function Table({ table: { key, title, lead, of, columns, rows, empty, half }, cu
 						key: String(i),
 						words,
 						num: NUMBERS.has(kind),
+						by: (row: PatternTable["rows"][number]) => (row.cells[i] ? sortedBy(row.cells[i]) : null),
 						cell: (row: PatternTable["rows"][number]) => {
 							const cell = row.cells[i];
 							return (
