@@ -7,7 +7,7 @@ import { sources } from "../kit/words";
 /** No function is longer; a file has one idea, and no more lines than this. */
 const [FUNCTION, FILE] = [60, 250];
 /** How many still are, and by how much the longest: these may fall and never rise. */
-const STILL = { functions: 120, longestFunction: 126, files: 22, longestFile: 379 };
+const STILL = { functions: 116, longestFunction: 126, files: 22, longestFile: 379 };
 /** Long for a reason: one list of what a bundle’s own files hold. */
 const LISTS = ["src/formats/bundle/ownSpecs.ts"];
 

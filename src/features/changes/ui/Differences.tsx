@@ -43,59 +43,63 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 					<GiveButton dealIds={view.deals.map(({ id }) => id)}>Give {byCount(view.deals.length, "a task", `these ${view.deals.length} tasks`)}</GiveButton>
 				</p>
 			)}
-			<DataTable
-				of="What changed"
-				tableClass="differences"
-				rows={view.deals}
-				rowKey={({ id }) => id}
-				empty="Nothing changed between these two days."
-				columns={[
-					{
-						key: "deal",
-						words: "Deal",
-						cell: ({ id, name, account, owner }) => (
-							<>
-								<Link href={sheetAddress({ id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
-									<b>{name}</b>
-								</Link>
-								<span className="d-block tiny second">
-									{account} · {owner}
-								</span>
-							</>
-						),
-					},
-					{
-						key: "effect",
-						words: "Effect on the period",
-						num: true,
-						cell: ({ effect }) => (
-							<span className={effect > 0 ? "gained" : effect < 0 ? "worse" : "third"}>{effect ? change(effect, view.currency) : "–"}</span>
-						),
-					},
-					{ key: "what", words: "What changed", cell: ({ differences }) => differences.map((one) => <Difference key={one.what} of={one} />) },
-					{
-						key: "flags",
-						words: "Flags",
-						className: "small-text",
-						cell: ({ lit, wentOut }) => (
-							<>
-								{lit.length > 0 && (
-									<div>
-										<b>lit</b> {lit.join(", ")}
-									</div>
-								)}
-								{wentOut.length > 0 && <div className="second">cleared {wentOut.join(", ")}</div>}
-							</>
-						),
-					},
-				]}
-			/>
+			<Deals view={view} frame={frame} />
 			{view.count > view.deals.length && (
 				<Button size="sm" variant="link" onClick={() => void look({ all: "1" })}>
 					Show all {view.count}
 				</Button>
 			)}
 		</section>
+	);
+}
+
+function Deals({ view, frame }: { view: DifferencesView; frame: FrameView["sentence"] }) {
+	return (
+		<DataTable
+			of="What changed"
+			tableClass="differences"
+			rows={view.deals}
+			rowKey={({ id }) => id}
+			empty="Nothing changed between these two days."
+			columns={[
+				{
+					key: "deal",
+					words: "Deal",
+					cell: ({ id, name, account, owner }) => (
+						<>
+							<Link href={sheetAddress({ id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
+								<b>{name}</b>
+							</Link>
+							<span className="d-block tiny second">
+								{account} · {owner}
+							</span>
+						</>
+					),
+				},
+				{
+					key: "effect",
+					words: "Effect on the period",
+					num: true,
+					cell: ({ effect }) => <span className={effect > 0 ? "gained" : effect < 0 ? "worse" : "third"}>{effect ? change(effect, view.currency) : "–"}</span>,
+				},
+				{ key: "what", words: "What changed", cell: ({ differences }) => differences.map((one) => <Difference key={one.what} of={one} />) },
+				{
+					key: "flags",
+					words: "Flags",
+					className: "small-text",
+					cell: ({ lit, wentOut }) => (
+						<>
+							{lit.length > 0 && (
+								<div>
+									<b>lit</b> {lit.join(", ")}
+								</div>
+							)}
+							{wentOut.length > 0 && <div className="second">cleared {wentOut.join(", ")}</div>}
+						</>
+					),
+				},
+			]}
+		/>
 	);
 }
 

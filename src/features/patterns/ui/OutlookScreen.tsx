@@ -48,50 +48,66 @@ export function OutlookScreen({ view, due, whose, seen, children }: Props) {
 				<OutlookDeals view={view} seen={seen} />
 				<div>
 					<h2 className="mt-3">Track record</h2>
-					<DataTable
-						of="Track record"
-						rows={record.periods}
-						rowKey={({ from }) => from}
-						columns={[
-							{
-								key: "period",
-								words: "Period",
-								names: true,
-								className: "fw-normal text-nowrap",
-								cell: ({ from, to }) => `${shortDate(from)}–${shortDate(to)} ${to.slice(0, 4)}`,
-							},
-							{
-								key: "band",
-								words: "Band",
-								num: true,
-								className: "text-nowrap",
-								cell: (one) => `${shortMoney(one.low, currency)}–${shortMoney(one.high, currency)}`,
-							},
-							{ key: "result", words: "Result", num: true, className: "text-nowrap", cell: ({ total }) => shortMoney(total, currency) },
-							{
-								key: "inside",
-								words: "Inside",
-								cell: (one) => <span className={one.inside ? "" : "worse"}>{one.inside ? "yes" : one.total < one.low ? "below" : "above"}</span>,
-							},
-						]}
-					/>
+					<TrackRecord periods={record.periods} currency={currency} />
 					<p className="small-text second mt-2 mb-1">
 						Brier score {record.brier?.toFixed(3) ?? "–"}, of the stages’ own probabilities {record.baseline?.toFixed(3) ?? "–"}: the smaller, the closer to the
 						result.
 					</p>
-					<DataTable
-						of="Expected and actual share"
-						rows={record.calibration}
-						rowKey={({ from }) => String(from)}
-						columns={[
-							{ key: "chance", words: "Chance", names: true, className: "fw-normal", cell: ({ from, to }) => `${percent(from)}–${percent(to)}` },
-							{ key: "deals", words: "Deals", num: true, cell: ({ n }) => n },
-							{ key: "expected", words: "Expected", num: true, cell: ({ n, chance }) => (n < 5 ? "–" : percent(chance)) },
-							{ key: "result", words: "Result", num: true, cell: ({ n, share }) => (n < 5 ? "–" : percent(share)) },
-						]}
-					/>
+					<Calibration calibration={record.calibration} />
 				</div>
 			</div>
 		</>
+	);
+}
+
+type Available = Extract<OutlookAnswer, { available: true }>;
+
+/** Past periods: where they were foretold to end, and where they did. */
+function TrackRecord({ periods, currency }: Pick<Available["record"], "periods"> & { readonly currency: string }) {
+	return (
+		<DataTable
+			of="Track record"
+			rows={periods}
+			rowKey={({ from }) => from}
+			columns={[
+				{
+					key: "period",
+					words: "Period",
+					names: true,
+					className: "fw-normal text-nowrap",
+					cell: ({ from, to }) => `${shortDate(from)}–${shortDate(to)} ${to.slice(0, 4)}`,
+				},
+				{
+					key: "band",
+					words: "Band",
+					num: true,
+					className: "text-nowrap",
+					cell: (one) => `${shortMoney(one.low, currency)}–${shortMoney(one.high, currency)}`,
+				},
+				{ key: "result", words: "Result", num: true, className: "text-nowrap", cell: ({ total }) => shortMoney(total, currency) },
+				{
+					key: "inside",
+					words: "Inside",
+					cell: (one) => <span className={one.inside ? "" : "worse"}>{one.inside ? "yes" : one.total < one.low ? "below" : "above"}</span>,
+				},
+			]}
+		/>
+	);
+}
+
+/** How often deals of a chance were won. */
+function Calibration({ calibration }: Pick<Available["record"], "calibration">) {
+	return (
+		<DataTable
+			of="Expected and actual share"
+			rows={calibration}
+			rowKey={({ from }) => String(from)}
+			columns={[
+				{ key: "chance", words: "Chance", names: true, className: "fw-normal", cell: ({ from, to }) => `${percent(from)}–${percent(to)}` },
+				{ key: "deals", words: "Deals", num: true, cell: ({ n }) => n },
+				{ key: "expected", words: "Expected", num: true, cell: ({ n, chance }) => (n < 5 ? "–" : percent(chance)) },
+				{ key: "result", words: "Result", num: true, cell: ({ n, share }) => (n < 5 ? "–" : percent(share)) },
+			]}
+		/>
 	);
 }

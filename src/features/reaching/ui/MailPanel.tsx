@@ -14,7 +14,6 @@ export function MailPanel({ view, zone, mailbox }: { view: MailLog; zone: string
 	const act = useAct();
 	const again = (ids: readonly string[]) =>
 		void act(run("reaching.sendAgain", { ids: [...ids] }), ({ count }) => `${plural(count, "mail")} tried again within a minute.`);
-	const drop = (id: string) => void act(run("reaching.dropMail", { id }), "Mail cancelled.", () => run("reaching.sendAgain", { ids: [id] }));
 	const { counts } = view;
 	const refused = view.mails.filter(({ state }) => state === "refused");
 	return (
@@ -54,42 +53,58 @@ export function MailPanel({ view, zone, mailbox }: { view: MailLog; zone: string
 					{view.without.join(", ")}. Add it under People and teams.
 				</p>
 			)}
-			<DataTable
-				of="Mails"
-				className=""
-				tableClass=""
-				rows={view.mails}
-				rowKey={({ id }) => id}
-				empty={<p className="second mb-0">No mails yet.</p>}
-				columns={[
-					{ key: "at", words: "Written", className: "text-nowrap", by: ({ at }) => at, cell: ({ at }) => instantWords(at, zone) },
-					{ key: "for", words: "For", by: ({ address }) => address, cell: ({ address }) => address },
-					{ key: "subject", words: "Subject", by: ({ subject }) => subject, cell: ({ subject }) => subject },
-					{ key: "state", words: "State", by: ({ state }) => state, cell: ({ state, tries, error }) => <Sent state={state} tries={tries} error={error} /> },
-					{
-						key: "again",
-						words: "Again",
-						silent: true,
-						num: true,
-						className: "text-nowrap",
-						cell: ({ id, state, subject }) => (
-							<>
-								{state !== "sent" && (
-									<Button size="sm" variant="link" aria-label={`Try again: ${subject}`} onClick={() => again([id])}>
-										Try again
-									</Button>
-								)}
-								{state === "waiting" && (
-									<Button size="sm" variant="link" aria-label={`Cancel mail: ${subject}`} onClick={() => drop(id)}>
-										Cancel mail
-									</Button>
-								)}
-							</>
-						),
-					},
-				]}
-			/>
+			<Mails view={view} zone={zone} again={again} />
 		</section>
+	);
+}
+
+interface MailsProps {
+	readonly view: MailLog;
+	readonly zone: string;
+	readonly again: (ids: readonly string[]) => void;
+}
+
+/** The newest mails, each tried again or cancelled. */
+function Mails({ view, zone, again }: MailsProps) {
+	const run = useRun();
+	const act = useAct();
+	const drop = (id: string) => void act(run("reaching.dropMail", { id }), "Mail cancelled.", () => run("reaching.sendAgain", { ids: [id] }));
+	return (
+		<DataTable
+			of="Mails"
+			className=""
+			tableClass=""
+			rows={view.mails}
+			rowKey={({ id }) => id}
+			empty={<p className="second mb-0">No mails yet.</p>}
+			columns={[
+				{ key: "at", words: "Written", className: "text-nowrap", by: ({ at }) => at, cell: ({ at }) => instantWords(at, zone) },
+				{ key: "for", words: "For", by: ({ address }) => address, cell: ({ address }) => address },
+				{ key: "subject", words: "Subject", by: ({ subject }) => subject, cell: ({ subject }) => subject },
+				{ key: "state", words: "State", by: ({ state }) => state, cell: ({ state, tries, error }) => <Sent state={state} tries={tries} error={error} /> },
+				{
+					key: "again",
+					words: "Again",
+					silent: true,
+					num: true,
+					className: "text-nowrap",
+					cell: ({ id, state, subject }) => (
+						<>
+							{state !== "sent" && (
+								<Button size="sm" variant="link" aria-label={`Try again: ${subject}`} onClick={() => again([id])}>
+									Try again
+								</Button>
+							)}
+							{state === "waiting" && (
+								<Button size="sm" variant="link" aria-label={`Cancel mail: ${subject}`} onClick={() => drop(id)}>
+									Cancel mail
+								</Button>
+							)}
+						</>
+					),
+				},
+			]}
+		/>
 	);
 }
 

@@ -60,42 +60,57 @@ export function AuditPanel({ view, asked, zone }: { view: AuditView; asked: Aske
 					</>
 				)}
 			</p>
-			<DataTable
-				of="Audit entries"
-				tableClass=""
-				rows={entries}
-				rowKey={({ id }) => String(id)}
-				empty={narrowed ? "No entries of this kind." : "No entries yet."}
-				columns={[
-					{ key: "at", words: "When", className: "text-nowrap second", cell: ({ at }) => instantWords(at, zone) },
-					{ key: "who", words: "Who", className: "text-nowrap", cell: ({ who }) => who },
-					{ key: "what", words: "What", className: "audit-action", cell: ({ action }) => action },
-					{
-						key: "thing",
-						words: "Thing",
-						className: "audit-what",
-						cell: ({ deal, about, detail, subject }) => (
-							<>
-								{deal ? <Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link> : about}{" "}
-								<span className="small-text second audit-detail">{detail}</span>{" "}
-								{subject && subject !== asked.of && (
-									<Button
-										size="sm"
-										variant="link"
-										className="p-0 tiny align-baseline no-print text-nowrap"
-										aria-label={`All details: ${deal?.name ?? about ?? subject}`}
-										onClick={() => change({ of: subject })}
-									>
-										All details
-									</Button>
-								)}
-							</>
-						),
-					},
-				]}
-			/>
+			<Entries entries={entries} of={asked.of} narrowed={narrowed} zone={zone} onOf={(of) => change({ of })} />
 			<MoreRows shown={entries.length} count={count} order="Newest first" />
 		</div>
+	);
+}
+
+interface EntriesProps {
+	readonly entries: AuditView["entries"];
+	/** the one thing that is looked at; its entries needn’t lead to it */
+	readonly of: string | undefined;
+	readonly narrowed: boolean;
+	readonly zone: string;
+	readonly onOf: (subject: string) => void;
+}
+
+function Entries({ entries, of, narrowed, zone, onOf }: EntriesProps) {
+	return (
+		<DataTable
+			of="Audit entries"
+			tableClass=""
+			rows={entries}
+			rowKey={({ id }) => String(id)}
+			empty={narrowed ? "No entries of this kind." : "No entries yet."}
+			columns={[
+				{ key: "at", words: "When", className: "text-nowrap second", cell: ({ at }) => instantWords(at, zone) },
+				{ key: "who", words: "Who", className: "text-nowrap", cell: ({ who }) => who },
+				{ key: "what", words: "What", className: "audit-action", cell: ({ action }) => action },
+				{
+					key: "thing",
+					words: "Thing",
+					className: "audit-what",
+					cell: ({ deal, about, detail, subject }) => (
+						<>
+							{deal ? <Link href={`/deals/${encodeURIComponent(deal.id)}`}>{deal.name}</Link> : about}{" "}
+							<span className="small-text second audit-detail">{detail}</span>{" "}
+							{subject && subject !== of && (
+								<Button
+									size="sm"
+									variant="link"
+									className="p-0 tiny align-baseline no-print text-nowrap"
+									aria-label={`All details: ${deal?.name ?? about ?? subject}`}
+									onClick={() => onOf(subject)}
+								>
+									All details
+								</Button>
+							)}
+						</>
+					),
+				},
+			]}
+		/>
 	);
 }
 
