@@ -1,5 +1,5 @@
 import { RateLimiterMemory } from "rate-limiter-flexible";
-import { byCount } from "@/core/words/grammar";
+import { plural } from "@/core/words/grammar";
 import { processSingleton } from "@/data/processSingleton";
 import { Fault } from "./fault";
 
@@ -32,7 +32,7 @@ export async function demandLimit(of: keyof typeof LIMITS, key: string): Promise
 		.consume(key)
 		.catch((refusal: { msBeforeNext?: number }) => {
 			const wait = Math.max(1, Math.ceil((refusal.msBeforeNext ?? 0) / 60_000));
-			throw new Fault(429, "Too many attempts", `Too many attempts. Wait ${wait} ${byCount(wait, "minute", "minutes")} and try again.`);
+			throw new Fault(429, "Too many attempts", `Too many attempts. Wait ${plural(wait, "minute")} and try again.`);
 		});
 }
 

@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useState } from "react";
 import { Bar, BarChart, ResponsiveContainer, XAxis, YAxis } from "recharts";
-import { byCount } from "@/core/words/grammar";
+import { plural } from "@/core/words/grammar";
 import { money, shortMoney } from "@/ui/format";
 import type { ChangedStep } from "../server/readChanges";
 
@@ -32,7 +32,7 @@ function columnsOf(steps: readonly ChangedStep[], currency: string): Column[] {
 			endsLow: step.leaves,
 			label: `${sign}${shortMoney(step.amount, currency)}`,
 			tone: end ? "end" : step.kind === "won" ? "won" : step.leaves ? "out" : "in",
-			words: `${step.name}: ${sign}${money(step.amount, currency)}, ${step.count} ${byCount(step.count, "deal", "deals")}`,
+			words: `${step.name}: ${sign}${money(step.amount, currency)}, ${plural(step.count, "deal")}`,
 		};
 	});
 }

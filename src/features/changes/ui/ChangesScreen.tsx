@@ -175,10 +175,7 @@ function StepsSide({ view, moved, part, step, seen, onStep, onPart, onBy }: Side
 					<li key={s.kind}>
 						<button type="button" className="plain-button" aria-pressed={s.kind === step} onClick={() => onStep(s.kind)}>
 							<span>
-								{s.name}{" "}
-								<span className="third">
-									{s.count} {byCount(s.count, "deal", "deals")}
-								</span>
+								{s.name} <span className="third">{plural(s.count, "deal")}</span>
 							</span>
 							<b>
 								{s.kind === "opening" || s.kind === "closing"

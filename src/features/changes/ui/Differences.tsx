@@ -3,7 +3,7 @@ import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
-import { byCount } from "@/core/words/grammar";
+import { byCount, plural } from "@/core/words/grammar";
 import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { change } from "@/ui/format";
@@ -19,9 +19,9 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 		<section className={waiting ? "waiting" : ""} aria-busy={waiting}>
 			<div className="d-flex justify-content-between align-items-baseline gap-3 flex-wrap mb-2">
 				<h2>
-					{view.count} {byCount(view.count, "deal changed", "deals changed")} between {frame.against.words} and {frame.seen.words}
+					{plural(view.count, "deal changed", "deals changed")} between {frame.against.words} and {frame.seen.words}
 					<span className="second fs-6">
-						{view.same > 0 && ` · ${view.same} don’t`} · {view.lit} {byCount(view.lit, "flag", "flags")} lit, {view.wentOut} cleared
+						{view.same > 0 && ` · ${view.same} don’t`} · {plural(view.lit, "flag")} lit, {view.wentOut} cleared
 					</span>
 				</h2>
 				<Form.Select

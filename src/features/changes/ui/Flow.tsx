@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { parseAsString, useQueryState } from "nuqs";
-import { byCount } from "@/core/words/grammar";
+import { plural } from "@/core/words/grammar";
 import { money, shortMoney } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import { Scrolls } from "@/ui/parts/Scrolls";
@@ -15,7 +15,7 @@ export function Flow({ view, frame }: { view: FlowView; frame: FrameView["senten
 	return (
 		<section>
 			<h2 className="mb-2">
-				{moved} {byCount(moved, "deal changed stage", "deals changed stage")} between {frame.against.words} and {frame.seen.words}
+				{plural(moved, "deal changed stage", "deals changed stage")} between {frame.against.words} and {frame.seen.words}
 			</h2>
 			<Scrolls of="Stage flow" className="panel p-0">
 				<FlowTable view={view} cell={cell} onPick={(key) => void setCell(cell === key ? null : key)} />
@@ -23,7 +23,7 @@ export function Flow({ view, frame }: { view: FlowView; frame: FrameView["senten
 			{chosen && (
 				<div className="panel mt-3" aria-live="polite">
 					<h3>
-						{chosen.from} → {chosen.to}: {chosen.count} {byCount(chosen.count, "deal", "deals")}, {money(chosen.amount, view.currency)}
+						{chosen.from} → {chosen.to}: {plural(chosen.count, "deal")}, {money(chosen.amount, view.currency)}
 					</h3>
 					<ul className="rows small-text">
 						{chosen.deals.map((deal) => (

@@ -1,7 +1,7 @@
 "use client";
 import { memo } from "react";
 import { Form } from "react-bootstrap";
-import { byCount } from "@/core/words/grammar";
+import { plural } from "@/core/words/grammar";
 import { shortMoney } from "@/ui/format";
 import { columnOf } from "../columns";
 import type { CellSetting } from "../columns/column";
@@ -25,8 +25,7 @@ export function GroupLine({ group, index, place, currency, open, onToggle }: Gro
 				<button type="button" className="plain-button" aria-expanded={open} onClick={onToggle}>
 					<span aria-hidden="true">{open ? "▾" : "▸"}</span> <b>{group.name}</b>{" "}
 					<span className="second">
-						{group.rows.length} {byCount(group.rows.length, "deal", "deals")} · {shortMoney(group.amount, currency)} open ·{" "}
-						{shortMoney(group.weighted, currency)} weighted
+						{plural(group.rows.length, "deal")} · {shortMoney(group.amount, currency)} open · {shortMoney(group.weighted, currency)} weighted
 					</span>
 				</button>
 			</div>

@@ -24,7 +24,7 @@ export function ImportReport({ report, onSkipBad }: { report: ImportJson; onSkip
 					{report.name}: {report.state === "done" && changed === 0 ? "Everything was already here; nothing changed." : words}
 				</b>
 				{report.problemCount > 0 &&
-					` ${report.problemCount} ${byCount(report.problemCount, "problem was", "problems were")} found${report.state === "done" ? "; those rows were skipped" : ""}.`}{" "}
+					` ${plural(report.problemCount, "problem was", "problems were")} found${report.state === "done" ? "; those rows were skipped" : ""}.`}{" "}
 				{report.step}
 			</Alert>
 			{report.causes.length > 0 && <Causes report={report} />}

@@ -3,7 +3,7 @@ import { z } from "zod";
 import { asOf } from "@/core/history/columns";
 import { worksOn } from "@/core/people/person";
 import { formatDay, isoOrNull, parseDay } from "@/core/time/day";
-import { byCount } from "@/core/words/grammar";
+import { plural } from "@/core/words/grammar";
 import { connection, type Tx } from "@/data/db";
 import { type OrganisationState, ROLES } from "@/data/organisation/state";
 import { people, teams } from "@/data/schema";
@@ -173,7 +173,7 @@ export const removeTeam = command({
 				422,
 				"Team isn’t empty",
 				inside
-					? `${inside} ${byCount(inside, "person belongs", "people belong")} to ${name}; move them first.`
+					? `${plural(inside, "person belongs", "people belong")} to ${name}; move them first.`
 					: `${below.join(", ")} are below ${name}; move them first.`,
 			);
 		await tx.delete(teams).where(eq(teams.name, name));

@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import type { Differences, PeriodFigures } from "@/core/period/figures";
-import { byCount } from "@/core/words/grammar";
+import { plural } from "@/core/words/grammar";
 import { change, shortMoney } from "@/ui/format";
 import { Amount } from "@/ui/parts/Amount";
 import { type Days, useOpens } from "./opens";
@@ -94,9 +94,7 @@ export function Beam({ figures, changes, against, currency, days, band = null }:
 									<Amount minor={amount} currency={currency} />
 								</b>
 							</Link>
-							<span className="second small-text d-block">
-								{count} {byCount(count, "deal", "deals")}
-							</span>
+							<span className="second small-text d-block">{plural(count, "deal")}</span>
 							{changed !== 0 && (
 								<span className="second small-text d-block">
 									<span className={changed > 0 ? "gained" : "worse"} title={change(changed, currency)}>
@@ -117,9 +115,7 @@ export function Beam({ figures, changes, against, currency, days, band = null }:
 								<Link href={opens.figure(key)}>
 									{words} <b className="num">{shortMoney(sum.amount, currency)}</b>
 								</Link>{" "}
-								<span className="second">
-									{sum.count} {byCount(sum.count, "deal", "deals")}
-								</span>
+								<span className="second">{plural(sum.count, "deal")}</span>
 							</span>
 						))}
 					</li>

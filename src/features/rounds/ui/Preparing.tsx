@@ -5,7 +5,7 @@ import { Button, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { Light } from "@/core/attention/attention";
 import type { Ask, AskKind } from "@/core/rounds/asks";
-import { byCount } from "@/core/words/grammar";
+import { plural } from "@/core/words/grammar";
 import { nearDate } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
 import { useRun } from "@/ui/run";
@@ -56,8 +56,8 @@ export function Preparing({ preparation, today, mayChange }: { preparation: Prep
 			<p className="second small-text">
 				{asking.length ? (
 					<>
-						It will ask about {asking.length} of {deals.length} deals; {prepared} {byCount(prepared, "is", "are")} ready. J and K go through them, O opens one,
-						R says it is ready.
+						It will ask about {asking.length} of {deals.length} deals; {plural(prepared, "is", "are")} ready. J and K go through them, O opens one, R says it is
+						ready.
 					</>
 				) : (
 					"No open questions about your deals of this period."

@@ -2,7 +2,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { Alert, Button, Form } from "react-bootstrap";
 import { exponentOf } from "@/core/money/currency";
-import { byCount, someOf } from "@/core/words/grammar";
+import { byCount, plural, someOf } from "@/core/words/grammar";
 import { FlagRecordLine } from "@/features/patterns/ui/FlagRecordLine";
 import { PastWeights } from "@/features/patterns/ui/PastWeights";
 import { instantDay } from "@/ui/format";
@@ -262,7 +262,7 @@ function RuleLine({ rule, own, stages, currency, mayChange, open, onOpen, set }:
 					/>
 				))}
 				<button type="button" className="plain-button small-text second" aria-expanded={open} onClick={onOpen}>
-					{inStages ? `different in ${inStages} ${byCount(inStages, "stage", "stages")}` : "different by stage"} {open ? "▴" : "▾"}
+					{inStages ? `different in ${plural(inStages, "stage")}` : "different by stage"} {open ? "▴" : "▾"}
 				</button>
 			</div>
 			{open && (

@@ -2,7 +2,7 @@
 import { type KeyboardEvent, useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import type { Level as LevelName } from "@/core/qualification/score";
-import { byCount } from "@/core/words/grammar";
+import { byCount, plural } from "@/core/words/grammar";
 import { nearDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { Evidence } from "@/ui/parts/Bars";
@@ -27,7 +27,7 @@ export function Questions({ view, onTask }: { view: SheetView; onTask: (title: s
 			<div className="evidence-head">
 				<h3>
 					<Term of="evidence" />
-					{gaps > 0 && `: ${gaps} ${byCount(gaps, "gap", "gaps")}`}
+					{gaps > 0 && `: ${plural(gaps, "gap")}`}
 				</h3>
 				<Evidence strength={strength} coverage={coverage} expected={expected} width={150} />
 				<span className="small-text">

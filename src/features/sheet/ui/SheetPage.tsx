@@ -113,5 +113,5 @@ export function SheetPage({ view }: { view: SheetView }) {
 function trailWords({ trail }: SheetView): string {
 	if (!trail.pushes) return "";
 	const crossed = trail.crossings ? `, ${trail.crossings} quarter ${byCount(trail.crossings, "end", "ends")} crossed` : "";
-	return `: ${trail.pushes} ${byCount(trail.pushes, "push", "pushes")}, ${plural(trail.pushedDays, "calendar day")} in all${crossed}`;
+	return `: ${plural(trail.pushes, "push", "pushes")}, ${plural(trail.pushedDays, "calendar day")} in all${crossed}`;
 }

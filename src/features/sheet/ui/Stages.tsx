@@ -1,4 +1,4 @@
-import { byCount } from "@/core/words/grammar";
+import { plural } from "@/core/words/grammar";
 import { longDate, shortDate } from "@/ui/format";
 import { StageBar } from "@/ui/parts/Bars";
 import type { SheetView } from "../server/sheetView";
@@ -34,8 +34,7 @@ export function Stages({ view }: { view: SheetView }) {
 				})}
 			</ul>
 			<p className="tiny second mb-0 mt-1">
-				Open for {view.dealAge} working days, since {longDate(view.created)}, in {view.visits.length} {byCount(view.visits.length, "visit", "visits")} to
-				stages.
+				Open for {view.dealAge} working days, since {longDate(view.created)}, in {plural(view.visits.length, "visit")} to stages.
 			</p>
 		</section>
 	);

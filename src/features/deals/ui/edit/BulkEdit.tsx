@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Alert, Button, Form, Modal } from "react-bootstrap";
 import { needsOf } from "@/core/deal/needs";
 import type { FieldKey } from "@/core/deal/state";
-import { byCount } from "@/core/words/grammar";
+import { plural } from "@/core/words/grammar";
 import { useRun } from "@/ui/run";
 import type { EditChoices } from "../../server/editChoices";
 import type { Preview } from "../../server/editDeals";
@@ -109,7 +109,7 @@ function Effects({ preview, differing, faults }: { preview: readonly Preview[]; 
 	return (
 		<div className="mt-3" aria-live="polite">
 			<b>
-				{differing} {byCount(differing, "deal changes", "deals change")}
+				{plural(differing, "deal changes", "deals change")}
 				{preview.length > differing + faults && `, ${preview.length - differing - faults} already have this value`}
 				{faults > 0 && `, ${faults} can’t`}
 			</b>

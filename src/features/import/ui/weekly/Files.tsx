@@ -69,7 +69,7 @@ function effectWords({ deals, versions, anew, vanishing, decisions }: TakingOut)
 	return [
 		`It contains ${plural(deals, "deal")}.`,
 		versions
-			? `${plural(versions, "version")} of its day ${byCount(versions, "goes", "go")}${anew ? `, ${anew} ${byCount(anew, "is", "are")} rebuilt from the other files` : ""}.`
+			? `${plural(versions, "version")} of its day ${byCount(versions, "goes", "go")}${anew ? `, ${plural(anew, "is", "are")} rebuilt from the other files` : ""}.`
 			: "No versions will be deleted: it only repeated known values.",
 		vanishing.length
 			? `${plural(vanishing.length, "deal")} that only this file has ${byCount(vanishing.length, "is", "are")} deleted with it: ${names}${vanishing.length > 8 ? ` and ${vanishing.length - 8} more` : ""}.`

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { formatDay } from "@/core/time/day";
-import { byCount } from "@/core/words/grammar";
+import { plural } from "@/core/words/grammar";
 import { dayNumber, longDate, money } from "@/ui/format";
 import { DataTable } from "@/ui/parts/table/DataTable";
 import { useRun } from "@/ui/run";
@@ -44,9 +44,7 @@ export function Missing({ list }: { list: WeeklyList }) {
 	if (!list.missing.length) return null;
 	return (
 		<section className="panel setup-wide" aria-label="Missing deals">
-			<h2>
-				{list.waiting ? `${list.waiting} ${byCount(list.waiting, "deal is", "deals are")} missing: what happened to them?` : "No deals wait for a decision"}
-			</h2>
+			<h2>{list.waiting ? `${plural(list.waiting, "deal is", "deals are")} missing: what happened to them?` : "No deals wait for a decision"}</h2>
 			{waiting.length < list.waiting && (
 				<p className="second small-text mb-1">These are the first {waiting.length}; more follow as you decide. A choice for all applies to these.</p>
 			)}
