@@ -96,7 +96,7 @@ function Causes({ view, onPlan, onBadRows }: Props) {
 				</p>
 			)}
 			<DataTable
-				of="What is wrong"
+				of="Causes"
 				className=""
 				tableClass="small-text"
 				rows={view.causes.slice(0, 50)}
