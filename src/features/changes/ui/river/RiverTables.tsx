@@ -121,7 +121,7 @@ export function PartsTable({
 	return (
 		<>
 			<DataTable
-				of={`By ${field}`}
+				of={`The span by ${field}, in ${currency}`}
 				className="panel p-0 mt-3"
 				tableClass=""
 				rows={parts}
