@@ -1,6 +1,7 @@
 import { readFile, stat } from "node:fs/promises";
 import { basename } from "node:path";
 import { importById, runImport } from "@/features/import/server/importBundle";
+import { instantNow } from "@/platform/clock";
 import { newId } from "@/platform/ids";
 import { connection } from "../data/db";
 import { imports } from "../data/schema";
@@ -28,7 +29,7 @@ async function run(from: string): Promise<number> {
 		const source = found.isDirectory() ? await readFolder(from) : new Uint8Array(await readFile(from));
 		const options = { dryRun: args.includes("--dry-run"), skipBad: args.includes("--skip-bad"), name: basename(from) };
 		const id = newId("import");
-		await db.insert(imports).values({ id, name: options.name, dryRun: options.dryRun, state: "reading" });
+		await db.insert(imports).values({ id, name: options.name, dryRun: options.dryRun, state: "reading", startedAt: new Date(await instantNow(db)) });
 		const follow = setInterval(
 			() =>
 				void importById(id).then((now) => process.stdout.write(`${now.step} ${now.progress.total ? `${now.progress.done} of ${now.progress.total}` : ""}\n`)),

@@ -85,7 +85,7 @@ describe("imports side by side", () => {
 	test("one whose server died says so, and doesn’t run for ever", async () => {
 		await connection()
 			.db.insert(imports)
-			.values({ id: "dead", name: "x.zip", state: "writing", step: "Writing deals.csv", beatAt: new Date(Date.now() - 120_000) });
+			.values({ id: "dead", name: "x.zip", state: "writing", step: "writing deals.csv", beatAt: new Date(Date.now() - 120_000) });
 		expect(await readImport(await as("ops"), "dead")).toMatchObject({ state: "failed", step: expect.stringContaining("nothing was imported") });
 	});
 });

@@ -21,13 +21,16 @@ export interface StoredProblem {
 	reason: string;
 }
 
+/** What an import is at; words are made when it is read. */
+export type ImportStep = "" | "demo" | "opening" | "reading" | "checking" | `writing ${string}` | "needed";
+
 export const imports = pgTable("imports", {
 	id: text("id").primaryKey(),
 	byId: text("by_id"),
 	name: text("name").notNull(),
 	dryRun: boolean("dry_run").notNull().default(false),
 	state: text("state").notNull(),
-	step: text("step").notNull().default(""),
+	step: text("step").notNull().$type<ImportStep>().default(""),
 	done: integer("done").notNull().default(0),
 	total: integer("total").notNull().default(0),
 	startedAt: instant("started_at").notNull().defaultNow(),

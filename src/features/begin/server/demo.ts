@@ -8,6 +8,7 @@ import { blankCompany, clearData } from "@/data/store/clear";
 import { generate } from "@/fakes/emberwick/generate";
 import { runImport } from "@/features/import";
 import { DEMO_PASSWORD, demoPeople, hashPassword } from "@/features/people";
+import { instantNow } from "@/platform/clock";
 import { command, systemWrite } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
@@ -44,9 +45,9 @@ export async function loadDemo({ id, today }: { readonly id: string; readonly to
 }
 
 /** Registers the demo company's import, for a first start or beside a company that has no deals yet. */
-export async function registerDemo(tx: Pick<Tx, "insert">, byId: string | null): Promise<string> {
+export async function registerDemo(tx: Tx, byId: string | null): Promise<string> {
 	const id = newId("import");
-	await tx.insert(imports).values({ id, byId, name: NAME, state: "reading", step: "Making the demo company" });
+	await tx.insert(imports).values({ id, byId, name: NAME, state: "reading", step: "demo", startedAt: new Date(await instantNow(tx)) });
 	return id;
 }
 

@@ -2,6 +2,7 @@ import { and, desc, eq, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
 import { connection } from "@/data/db";
 import { imports } from "@/data/schema";
+import type { ImportStep } from "@/data/schema/import";
 import { readKnown } from "@/data/store/known";
 import { keepQuiet } from "@/data/store/quiet";
 import { forgetOlder } from "@/data/store/takeOut";
@@ -19,7 +20,7 @@ import { newId } from "@/platform/ids";
 import { log } from "@/platform/log";
 import { inThread } from "@/platform/threads";
 import { causeSchema } from "./causeSchema";
-import { type ImportStep, stepWords } from "./importStep";
+import { stepWords } from "./importStep";
 
 export const IMPORT_STATES = ["reading", "writing", "done", "checked", "refused", "failed", "undone"] as const;
 
@@ -100,7 +101,14 @@ async function endedEarly(id: string, options: ImportOptions, error: unknown): P
 		? "reading it needs more memory than an import may use; nothing was imported. Split it into several bundles"
 		: "an error in the program; nothing was imported. Try again; if it fails again, tell the administrator of this server";
 	const problem: Problem = { file: options.name, line: null, column: null, value: null, reason };
-	const values = { state: full ? "refused" : "failed", step: "", problems: [problem], problemCount: 1, causes: causesOf([problem]), endedAt: await nowThere() };
+	const values = {
+		state: full ? "refused" : "failed",
+		step: "" as const,
+		problems: [problem],
+		problemCount: 1,
+		causes: causesOf([problem]),
+		endedAt: await nowThere(),
+	};
 	await connection()
 		.db.update(imports)
 		.set({ ...values, beatAt: new Date() })
@@ -181,7 +189,7 @@ export const leavable = (causes: readonly Pick<Cause, "file" | "lines" | "rests"
 	causes.every(({ file, lines, rests }) => (lines[0] ?? 0) > 1 && !(rests > 0 && NEEDED_BY_OTHERS.has(file)));
 
 /** Progress is written outside the import's own transaction, so that others see it. */
-async function update(id: string, values: Partial<typeof imports.$inferInsert> & { readonly step?: ImportStep }): Promise<void> {
+async function update(id: string, values: Partial<typeof imports.$inferInsert>): Promise<void> {
 	await connection()
 		.db.update(imports)
 		.set({ ...values, beatAt: new Date() })

@@ -1,8 +1,8 @@
-/** What an import is at, as it is stored; words are made when it is read. */
-export type ImportStep = "" | "opening" | "reading" | "checking" | `writing ${string}` | "needed" | "died";
+import type { ImportStep } from "@/data/schema";
 
-const WORDS: Readonly<Record<string, string>> = {
+const WORDS: Readonly<Record<Exclude<ImportStep, `writing ${string}`> | "died", string>> = {
 	"": "",
+	demo: "Making the demo company",
 	opening: "Opening the files",
 	reading: "Reading the files",
 	checking: "Checking names and references",
@@ -15,4 +15,5 @@ const WORDS: Readonly<Record<string, string>> = {
  *
  * @example stepWords("writing deals.csv") // "Writing deals.csv"
  */
-export const stepWords = (step: string): string => WORDS[step] ?? `Writing ${step.replace(/^writing /, "")}`;
+export const stepWords = (step: ImportStep | "died"): string =>
+	step in WORDS ? WORDS[step as keyof typeof WORDS] : `Writing ${step.replace(/^writing /, "")}`;
