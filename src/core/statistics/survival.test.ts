@@ -45,7 +45,7 @@ describe("a survival curve", () => {
 		expect(survivalOf([4], [4]).curve).toEqual([{ length: 4, share: 0.5 }]);
 		expect(survivalOf([4], [4]).median).toBe(4);
 	});
-	test("is what its definition says, whoever finished and whoever didn’t", () => {
+	test("is what its definition says, however many finished", () => {
 		const lengths = fc.array(fc.integer({ min: 0, max: 25 }), { maxLength: 25 });
 		fc.assert(
 			fc.property(lengths, lengths, (finished, unfinished) => {

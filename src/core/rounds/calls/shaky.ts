@@ -1,6 +1,6 @@
 import { call } from "../call";
 
-/** In neither sum; what is called so stands beside them. */
+/** In neither sum: its deals stand beside them. */
 export const shaky = call({
 	key: "shaky",
 	words: "Shaky",

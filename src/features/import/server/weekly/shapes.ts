@@ -16,7 +16,7 @@ export interface WeeklySent {
 	readonly plan: Partial<WeeklyPlan> | null;
 }
 
-/** Something that has to be confirmed before a file is taken in. */
+/** Something that has to be confirmed before a file is imported. */
 export interface Ask {
 	readonly key: string;
 	readonly words: string;
@@ -71,9 +71,9 @@ export interface WeeklyView {
 	/** the file before it, and the one of the same day and part, which it would replace */
 	readonly before: { readonly name: string; readonly day: string } | null;
 	readonly replaces: string | null;
-	/** this very file was taken in already, for that day */
+	/** this very file was imported already, for that day */
 	readonly sameAs: string | null;
-	/** each must be answered with yes before it is taken in */
+	/** each must be answered with yes before it is imported */
 	readonly asks: readonly Ask[];
 }
 
