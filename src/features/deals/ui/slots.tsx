@@ -8,7 +8,7 @@ export interface Give {
 	readonly flags?: readonly string[];
 }
 
-interface Panel {
+export interface DealPanel {
 	readonly id: string;
 	readonly seen: string;
 	readonly against: string;
@@ -19,7 +19,7 @@ interface Panel {
 }
 
 /** One deal beside the list. */
-export const DealPanelSlot = slot<Panel>("a deal beside the list");
+export const DealPanelSlot = slot<DealPanel>("a deal beside the list");
 
 /** The dialog in which tasks are given; `onClose` says whether any were. */
 export const GiveSlot = slot<{ readonly give: Give; readonly onClose: (done: boolean) => void }>("giving tasks");

@@ -2,23 +2,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { Button, CloseButton } from "react-bootstrap";
-import type { Give } from "@/features/deals/ui/slots";
+import type { DealPanel } from "@/features/deals/ui/slots";
 import type { SheetView } from "../server/sheetView";
 import { SheetBody } from "./SheetBody";
 import "./sheet.css";
 
-interface Props {
-	readonly id: string;
-	readonly seen: string;
-	readonly against: string;
-	readonly onClose: () => void;
-	/** goes on to the next deal that is lit; null where none is left */
-	readonly onNext: (() => void) | null;
-	readonly onAssign: (give: Give) => void;
-}
-
 /** The sheet beside the list. It is read anew when something was changed, or the sentence moves. */
-export function SheetPanel({ id, seen, against, onClose, onNext, onAssign }: Props) {
+export function SheetPanel({ id, seen, against, onClose, onNext, onAssign }: DealPanel) {
 	const { data, error, refetch } = useQuery({
 		queryKey: ["sheet", id, seen, against],
 		queryFn: async ({ signal }) => {
