@@ -90,6 +90,15 @@ describe("a table", () => {
 		expect(screen.getByText("No deals yet.")).toBeTruthy();
 	});
 
+	test("keeps its order where it is asked to sort by a column that isn’t there, or can’t be sorted by", () => {
+		for (const key of ["unheard", "open"]) {
+			const sorting = { sort: { key, down: true }, onSort: () => undefined };
+			const { unmount } = render(<DataTable of="Deals" rows={DEALS} rowKey={({ id }) => id} columns={COLUMNS} sorting={sorting} />);
+			expect(names()).toEqual(["Mixers", "deck ovens", "Slicers 10", "Slicers 9"]);
+			unmount();
+		}
+	});
+
 	test("draws the first rows of a long list at once, and all of them after that", () => {
 		const many = Array.from({ length: 90 }, (_, i) => ({ id: String(i), name: `Deal ${i}`, amount: i }));
 		render(<DataTable of="Deals" rows={many} rowKey={({ id }) => id} columns={COLUMNS} />);

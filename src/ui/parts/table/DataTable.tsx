@@ -1,5 +1,5 @@
 "use client";
-import { Fragment, type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { Form } from "react-bootstrap";
 import { Scrolls } from "../Scrolls";
 import type { TableColumn, TableSection, TableSort } from "./column";
@@ -24,8 +24,6 @@ interface Props<Row> {
 	readonly rowClass?: (row: Row) => string | undefined;
 	/** an attribute by which keys and tests find the row */
 	readonly rowData?: (row: Row) => Readonly<Record<`data-${string}`, string>>;
-	/** more about a row, over the table’s whole width below it; null: nothing */
-	readonly below?: (row: Row) => ReactNode;
 	/** rows can be marked, each named by `markWords`, Shift marking all between two */
 	readonly marks?: Marks;
 	readonly markWords?: (row: Row) => string;
@@ -46,15 +44,12 @@ export function DataTable<Row extends object>(props: Props<Row>) {
 	if (!sorted.length && !totals.length && empty !== undefined) return typeof empty === "string" ? <p className="panel second">{empty}</p> : empty;
 	const width = columns.length + (marks ? 1 : 0);
 	const line = (row: Row, place: number, mark: ReactNode) => (
-		<Fragment key={rowKey(row)}>
-			<tr className={props.rowClass?.(row)} {...props.rowData?.(row)}>
-				{marks && <td data-of="Mark">{mark}</td>}
-				{columns.map((column) => (
-					<Cell key={column.key} column={column} row={row} place={place} />
-				))}
-			</tr>
-			<Below width={width}>{props.below?.(row)}</Below>
-		</Fragment>
+		<tr key={rowKey(row)} className={props.rowClass?.(row)} {...props.rowData?.(row)}>
+			{marks && <td data-of="Mark">{mark}</td>}
+			{columns.map((column) => (
+				<Cell key={column.key} column={column} row={row} place={place} />
+			))}
+		</tr>
 	);
 	const drawn = (whole ? sorted : sorted.slice(0, AT_FIRST)).map((row, place) => ({
 		id: row.id,
@@ -100,14 +95,5 @@ function Cell<Row>({ column: { words, num, names, className = "", cell }, row, p
 		<td data-of={words} className={name}>
 			{cell(row, place)}
 		</td>
-	);
-}
-
-function Below({ width, children }: { width: number; children: ReactNode }) {
-	if (children === undefined || children === null || children === false) return null;
-	return (
-		<tr>
-			<td colSpan={width}>{children}</td>
-		</tr>
 	);
 }

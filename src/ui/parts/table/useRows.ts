@@ -36,7 +36,9 @@ interface Given<Row> {
 /** Rows as they are sorted and selected: the one place that knows the table package. */
 export function useRows<Row extends object>({ rows, columns, rowKey, marks, sorting }: Given<Row>) {
 	const [own, setOwn] = useState<TableSort | null>(null);
-	const { sort, onSort } = sorting ?? { sort: own, onSort: setOwn };
+	const { sort: asked, onSort } = sorting ?? { sort: own, onSort: setOwn };
+	// An address may name a column that isn’t there.
+	const sort = columns.some(({ key, by }) => by && key === asked?.key) ? asked : null;
 	const selected: RowSelectionState = Object.fromEntries([...(marks?.marked ?? [])].map((id) => [id, true]));
 	const defs = columns.map(
 		({ key, by, num }): ColumnDef<typeof FEATURES, Row> => ({
