@@ -1,10 +1,10 @@
 "use client";
-import Link from "next/link";
 import { useState } from "react";
 import { byCount, plural } from "@/core/words/grammar";
 import { money } from "@/ui/format";
 import { TableExport } from "@/ui/parts/ExportMenu";
 import { DataTable } from "@/ui/parts/table/DataTable";
+import { dealColumn } from "@/ui/parts/table/dealColumn";
 import type { OutlookView } from "../server/readOutlook";
 import { Comparables } from "./Comparables";
 import { percent } from "./ShareBar";
@@ -30,18 +30,7 @@ export function OutlookDeals({ view: { deals, open, deciding: decide, currency, 
 				rows={shown}
 				rowKey={({ id }) => id}
 				columns={[
-					{
-						key: "deal",
-						words: "Deal",
-						names: true,
-						by: ({ name }) => name,
-						cell: ({ id, name, account }) => (
-							<>
-								<Link href={`/deals/${encodeURIComponent(id)}`}>{name}</Link>
-								<span className="d-block tiny second fw-normal">{account}</span>
-							</>
-						),
-					},
+					dealColumn((deal: (typeof shown)[number]) => deal),
 					{ key: "owner", words: "Owner", by: ({ owner }) => owner, cell: ({ owner }) => owner },
 					{ key: "amount", words: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
 					{ key: "chance", words: "Chance", num: true, by: ({ chance }) => chance, cell: ({ chance }) => <b>{percent(chance)}</b> },

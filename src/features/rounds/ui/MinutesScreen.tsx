@@ -6,6 +6,7 @@ import { byCount, plural } from "@/core/words/grammar";
 import { longDate, money, shortDate, shortMoney, spaced } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { DataTable } from "@/ui/parts/table/DataTable";
+import { dealColumn } from "@/ui/parts/table/dealColumn";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { MinutesView } from "../server/minutesView";
@@ -151,18 +152,7 @@ function Deals({ view }: { view: MinutesView }) {
 			rows={view.deals}
 			rowKey={({ id }) => id}
 			columns={[
-				{
-					key: "deal",
-					words: "Deal",
-					names: true,
-					by: ({ name }) => name,
-					cell: ({ id, name, account }) => (
-						<>
-							<Link href={`/deals/${encodeURIComponent(id)}`}>{name}</Link>
-							<span className="d-block tiny second fw-normal">{account}</span>
-						</>
-					),
-				},
+				dealColumn((deal: MinutesView["deals"][number]) => deal),
 				{ key: "rep", words: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
 				!walk && { key: "category", words: "Category", by: ({ category }) => category, cell: ({ category }) => spaced(category) },
 				{ key: "amount", words: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },

@@ -1,9 +1,9 @@
 "use client";
-import Link from "next/link";
 import { Button } from "react-bootstrap";
 import { plural } from "@/core/words/grammar";
 import { money, shortDate } from "@/ui/format";
 import { DataTable } from "@/ui/parts/table/DataTable";
+import { dealColumn } from "@/ui/parts/table/dealColumn";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { RestView } from "../server/readRests";
@@ -84,18 +84,7 @@ function Table({ rests, currency, last }: { rests: readonly RestView[]; currency
 			rows={rests}
 			rowKey={({ id }) => id}
 			columns={[
-				{
-					key: "deal",
-					words: "Deal",
-					names: true,
-					by: ({ deal }) => deal,
-					cell: ({ dealId, deal, account }) => (
-						<>
-							<Link href={`/deals/${encodeURIComponent(dealId)}`}>{deal}</Link>
-							<span className="d-block tiny second fw-normal">{account}</span>
-						</>
-					),
-				},
+				dealColumn(({ dealId, deal, account }: RestView) => ({ id: dealId, name: deal, account })),
 				{ key: "owner", words: "Owner", by: ({ owner }) => owner, cell: ({ owner }) => owner },
 				{ key: "amount", words: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
 				{
