@@ -1,4 +1,5 @@
-import { buildDeals, type DealRows } from "@/data/organisation/load";
+import { buildDeals } from "@/data/organisation/dealFacts";
+import type { DealRows } from "@/data/organisation/readDealRows";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { Company } from "../src/core/company";
 import { columnsOf, type VersionRow } from "../src/core/history/columns";

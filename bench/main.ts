@@ -1,7 +1,7 @@
 import { loadOrganisation } from "@/data/organisation/load";
 import type { Company } from "../src/core/company";
 import type { History } from "../src/core/history/columns";
-import { nothingCounted } from "../src/core/period/figures";
+import { nothingCounted } from "../src/core/period/counted";
 import { applyMoves, type Move, type TriedDeal } from "../src/core/period/try";
 import { parseDay } from "../src/core/time/day";
 import { quarterOf } from "../src/core/time/period";

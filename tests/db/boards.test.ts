@@ -6,7 +6,10 @@ import { boardReaders, openBoardsFor, openingBoard, openWithBoard } from "@/feat
 import { readDeals } from "@/features/deals";
 import { saveView } from "@/features/deals/server/views";
 import { savePerson } from "@/features/people/server/managePeople";
-import { listTries, readTryGround, readTryLater, removeTry, saveTry } from "@/features/period/server/tries";
+import { listTries } from "@/features/period/server/listTries";
+import { removeTry, saveTry } from "@/features/period/server/tries";
+import { readTryGround } from "@/features/period/server/tryGround";
+import { readTryLater } from "@/features/period/server/tryLater";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";

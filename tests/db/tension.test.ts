@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { countByOwner, countedOf, figuresOf } from "@/core/period/figures";
+import { countByOwner, countedOf } from "@/core/period/countByOwner";
+import { figuresOf } from "@/core/period/figures";
 import { targetOf } from "@/core/period/target";
 import { formatRange, quarterAt, quarterIndex } from "@/core/time/period";
 import { generate } from "@/fakes/emberwick/generate";

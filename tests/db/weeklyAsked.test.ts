@@ -4,7 +4,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { connection } from "@/data/db";
 import { badRowsOf } from "@/features/import/server/weekly/take";
 import { readCsv } from "@/formats/csv";
-import type { WeeklyPlan } from "@/formats/weekly/read";
+import type { WeeklyPlan } from "@/formats/weekly/plan";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, refill } from "../kit/database";

@@ -7,6 +7,8 @@ export interface FunctionOf {
 	/** where it begins, from 1 */
 	readonly line: number;
 	readonly lines: number;
+	/** why it is long, as its first line says; null where it doesn’t */
+	readonly why: string | null;
 }
 
 /** All functions of a source file, those within others too. */
@@ -23,7 +25,10 @@ export function functionsOf(file: string, code = readFileSync(file, "utf8")): Fu
 		return low + 1;
 	};
 	const found: FunctionOf[] = [];
-	const take = ({ start, end }: Node) => void found.push({ file, line: lineAt(start), lines: lineAt(end) - lineAt(start) + 1 });
+	const take = ({ start, end, body }: Node & { readonly body: Node | null }) => {
+		const why = /^[{[]\s*\/\/ Long: (.+)/.exec(code.slice(body?.start ?? end))?.[1] ?? null;
+		found.push({ file, line: lineAt(start), lines: lineAt(end) - lineAt(start) + 1, why });
+	};
 	new Visitor({ FunctionDeclaration: take, FunctionExpression: take, ArrowFunctionExpression: take }).visit(parseSync(file, code).program);
 	return found;
 }

@@ -2,7 +2,7 @@ import { eq } from "drizzle-orm";
 import { connection } from "@/data/db";
 import { dealVersions } from "@/data/schema";
 import { previewWeekly, takeWeekly } from "@/features/import/server/weekly/take";
-import type { WeeklyPlan } from "@/formats/weekly/read";
+import type { WeeklyPlan } from "@/formats/weekly/plan";
 import { as } from "./database";
 
 /** A team without history: people, stages and settings, no deals. */

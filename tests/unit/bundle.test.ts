@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { leavable } from "@/features/import/server/importBundle";
-import { checkBundle, type Known } from "@/formats/bundle/check";
+import { checkBundle } from "@/formats/bundle/check";
+import type { Known } from "@/formats/bundle/checkShapes";
 import type { RawFiles } from "@/formats/bundle/model";
 import { readBundle } from "@/formats/bundle/read";
 import { UnpackFault, unzip } from "@/formats/bundle/unpack";

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { figuresOf, nothingCounted } from "@/core/period/figures";
+import { nothingCounted } from "@/core/period/counted";
+import { figuresOf } from "@/core/period/figures";
 import type { Move } from "@/core/period/try";
 import { periodHeadline } from "@/features/period/server/headline";
 import { FIGURES, figureOf } from "@/features/period/table/figures";

@@ -4,7 +4,8 @@ import { weekLines } from "@/core/river/lines";
 import { weeksOf } from "@/core/river/river";
 import type { RiverView } from "@/features/changes/server/readRiver";
 import { finding } from "@/features/changes/ui/river/finding";
-import { draw, drawThread, placeAt } from "@/features/changes/ui/river/geometry";
+import { draw, placeAt } from "@/features/changes/ui/river/geometry";
+import { drawThread } from "@/features/changes/ui/river/threadDrawing";
 import { type PartFigures, RiverModel } from "@/workers/riverModel";
 import { day, makeCompany, type TestDeal } from "../kit/company";
 

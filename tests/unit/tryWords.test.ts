@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
 import { parseDecimal } from "@/core/money/decimal";
 import { shortAmount } from "@/core/money/words";
-import { type Counted, figuresOf, nothingCounted } from "@/core/period/figures";
+import { type Counted, nothingCounted } from "@/core/period/counted";
+import { figuresOf } from "@/core/period/figures";
 import { applyMoves, type TriedDeal } from "@/core/period/try";
 import { tryFigures, tryFinding } from "@/features/period/table/tryWords";
 

@@ -4,7 +4,7 @@ import { guessStage, planFor, suggestStages } from "@/features/import/server/wee
 import { Ids, Names } from "@/features/import/server/weekly/people";
 import { readRecords } from "@/formats/csv";
 import type { Grid } from "@/formats/grid";
-import { NEW_PERSON, type WeeklyPlan } from "@/formats/weekly/read";
+import { NEW_PERSON, type WeeklyPlan } from "@/formats/weekly/plan";
 import type { Context } from "@/platform/context";
 import { makeRules } from "../kit/company";
 

@@ -11,7 +11,8 @@ import { dateReadings, guessDates, readDate } from "@/formats/weekly/dates";
 import { guessColumns } from "@/formats/weekly/fields";
 import { guessBetween } from "@/formats/weekly/layout";
 import { currenciesOf, readMoney } from "@/formats/weekly/money";
-import { mergeLines, type WeeklyRow } from "@/formats/weekly/read";
+import { mergeLines } from "@/formats/weekly/read";
+import type { WeeklyRow } from "@/formats/weekly/rowReader";
 import { currencyIn, scaleIn } from "@/formats/weekly/scale";
 
 const zone = makeZone("Europe/Berlin");

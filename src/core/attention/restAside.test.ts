@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
 import { inspect, inspectAgain, normsOn } from "../inspect";
-import { comparablesOf, groundSteps, kindOf, outlookSteps } from "../outlook/outlook";
+import { comparablesOf, groundSteps, outlookSteps } from "../outlook/outlook";
+import { kindOf } from "../outlook/past";
 import { lastPeriods } from "../patterns/quarters";
 import { accuracyOf, flagRecords, lightRecords } from "../patterns/records";
 import { severityRecords, sortingOf } from "../patterns/weights";

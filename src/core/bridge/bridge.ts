@@ -34,6 +34,7 @@ export interface Bridge {
  * Opening + entering + grew − shrank − leaving = closing, exactly, in base minor units.
  */
 export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, scope: Scope): Bridge {
+	// Long: one pass over all deals, spelt out for speed.
 	const { offsets, day, stage } = company.history;
 	const count = company.deals.length;
 	const open = Uint8Array.from(company.rules.stages, (s) => (s.kind === "open" ? 1 : 0));

@@ -1,22 +1,16 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
-import { asOf } from "../history/columns";
-import { wonBetween } from "../history/won";
-import { amountsBase, categoryOf, type DealSeen, type Inspected, rowOf } from "../inspect";
-import { type Due, dueIn, endRowOf } from "../patterns/due";
+import { amountsBase, type Inspected, rowOf } from "../inspect";
+import { type Due, dueIn } from "../patterns/due";
 import { type Looked, lastPeriods } from "../patterns/quarters";
 import { percentileOf } from "../statistics/percentile";
 import type { Day } from "../time/day";
 import { monthOf, type Period, quarterOf } from "../time/period";
 import { byCount } from "../words/grammar";
 import { type Chance, Comparables, type Kind } from "./chance";
+import { kindOf, type Past } from "./past";
+import { meanOf, type OwnRecord, type PastPeriod, pastPeriod, ratioOf, wonIn } from "./pastPeriod";
 import { draw, seedOf } from "./random";
-
-/** A past period that the outlook rests on. */
-export interface PastPeriod extends Looked {
-	readonly comparables: number;
-	readonly won: number;
-}
 
 export interface OutlookDeal extends Chance {
 	readonly deal: number;
@@ -25,22 +19,6 @@ export interface OutlookDeal extends Chance {
 	readonly swing: number;
 	/** it is among those that together hold two thirds of all swing */
 	readonly decides: boolean;
-}
-
-/** Whether what was foretold of past periods came: each with the comparables of the others alone. */
-export interface OwnRecord {
-	readonly brier: number | null;
-	/** of the stages' own probabilities */
-	readonly baseline: number | null;
-	readonly periods: readonly { readonly period: Period; readonly low: number; readonly high: number; readonly total: number; readonly inside: boolean }[];
-	/** in fifths of chance */
-	readonly calibration: readonly {
-		readonly from: number;
-		readonly to: number;
-		readonly n: number;
-		readonly chance: number | null;
-		readonly share: number | null;
-	}[];
 }
 
 export interface Outlook {
@@ -81,28 +59,6 @@ export function whyNone(company: Company, period: Period, seen: Day): string | n
 
 const pastOf = (company: Company, period: Period, seen: Day): Looked[] =>
 	lastPeriods(company, kindOfPeriod(company, period) ?? "quarter", seen, PERIODS, Math.max(0, company.rules.calendar.between(seen, period.end)));
-
-const MANY_PUSHES = 2;
-
-/** What a deal is compared by. */
-export const kindOf = (company: Company, seen: DealSeen): Kind => [
-	seen.stageIndex,
-	categoryOf(company, seen) ?? "",
-	seen.ownLevel,
-	Math.min(MANY_PUSHES, seen.trail.pushes),
-];
-
-/** A past period with all that is needed of it. */
-export interface Past extends Looked {
-	readonly due: readonly (Due & { readonly kind: Kind })[];
-	/** Σ amounts of the won comparables: when won, and on the day looked at */
-	readonly whenWon: number;
-	readonly whenSeen: number;
-	readonly rest: number;
-	/** won of the scope in the period, as seen on the day looked at and at its end */
-	readonly wonBefore: number;
-	readonly wonAfter: number;
-}
 
 /** What an outlook stands on before anything is drawn. */
 export interface Ground {
@@ -191,41 +147,6 @@ export function* outlookSteps(
 		deals: withDeciding(deals),
 		record: yield* recordOf(company, past, scope, amountsBase(company, seen), seed),
 	};
-}
-
-const meanOf = (values: readonly number[]) => (values.length ? values.reduce((sum, value) => sum + value, 0) / values.length : 0);
-
-function ratioOf(past: readonly Past[]): number {
-	const before = past.reduce((sum, { whenSeen }) => sum + whenSeen, 0);
-	return before ? past.reduce((sum, { whenWon }) => sum + whenWon, 0) / before : 1;
-}
-
-/** What was won by some people in a period, as seen on a day: by the owner of the version that stood then. */
-function wonIn(company: Company, period: Period, scope: Scope, day: Day, amountOf: (row: number) => number): number {
-	const { history } = company;
-	let sum = 0;
-	for (const { deal, closed } of wonBetween(company, period.start - 1, day)) {
-		const row = asOf(history, deal, day);
-		if (closed <= period.end && ownerIn(scope, history.owner[row] as number)) sum += amountOf(row);
-	}
-	return sum;
-}
-
-function pastPeriod(company: Company, looked: Looked, scope: Scope, amountOf: (row: number) => number): Past {
-	const { history } = company;
-	const due = dueIn(company, looked).map((one) => ({ ...one, kind: kindOf(company, one.seen) }));
-	let [whenWon, whenSeen, inSight] = [0, 0, 0];
-	for (const one of due) {
-		const { seen, won } = one;
-		if (!won) continue;
-		const endRow = endRowOf(company, one);
-		whenWon += amountOf(endRow);
-		whenSeen += amountOf(rowOf(history, seen));
-		if (ownerIn(scope, history.owner[endRow] as number)) inSight += amountOf(endRow);
-	}
-	const wonBefore = wonIn(company, looked.period, scope, looked.day, amountOf);
-	const wonAfter = wonIn(company, looked.period, scope, looked.period.end, amountOf);
-	return { ...looked, due, whenWon, whenSeen, wonBefore, wonAfter, rest: Math.max(0, wonAfter - wonBefore - inSight) };
 }
 
 /** Totals that may come, the smallest first: each deal won or not with its chance, and what comes besides as in one of the past periods. */

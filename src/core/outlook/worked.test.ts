@@ -2,7 +2,8 @@ import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
 import { inspect, normsOn } from "../inspect";
 import { formatDay } from "../time/day";
-import { comparablesOf, groundSteps, kindOf, outlookSteps, whyNone } from "./outlook";
+import { comparablesOf, groundSteps, outlookSteps, whyNone } from "./outlook";
+import { kindOf } from "./past";
 
 // The outlook by hand: three past quarters with one deal each, of one kind.
 const TODAY = day("2026-11-24");

@@ -4,7 +4,8 @@ import { at, day, makeCompany, STAGES, type TestDeal, type TestVersion } from ".
 import type { Company } from "../company";
 import { CATEGORIES, type Category } from "../history/columns";
 import { inspect, normsOn } from "../inspect";
-import { groundSteps, kindOf } from "../outlook/outlook";
+import { groundSteps } from "../outlook/outlook";
+import { kindOf } from "../outlook/past";
 import { type Day, formatDay } from "../time/day";
 import { closedWithin } from "./closed";
 import { dueIn } from "./due";

@@ -4,20 +4,10 @@ import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
 import { histories, RATES as rates } from "../../../tests/kit/histories";
 import { bridge } from "../bridge/bridge";
 import { inspect, normsOn } from "../inspect";
-import {
-	type Counted,
-	countByOwner,
-	countByPart,
-	countedAgain,
-	countedOf,
-	countedWithout,
-	differencesOf,
-	figuresOf,
-	KINDS,
-	nothingCounted,
-	relitBetween,
-	splitBy,
-} from "./figures";
+import { countByOwner, countedAgain, countedOf, countedWithout, relitBetween } from "./countByOwner";
+import { countByPart, splitBy } from "./countByPart";
+import { type Counted, KINDS, nothingCounted } from "./counted";
+import { differencesOf, figuresOf } from "./figures";
 
 const Q4 = { start: day("2026-10-01"), end: day("2026-12-31") };
 const D = day("2026-11-24");

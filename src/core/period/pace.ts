@@ -6,7 +6,7 @@ import { amountsBase } from "../inspect";
 import type { Calendar } from "../time/calendar";
 import { type Day, dayFrom, parts } from "../time/day";
 import { monthOf, type Period, quarterAt, quarterIndex } from "../time/period";
-import type { Sum } from "./figures";
+import type { Sum } from "./counted";
 
 /** W(P.start − 1, min(D, P.end)), never below 0: the how-manieth working day of the period a day is. */
 export const workingDayOf = (calendar: Calendar, period: Period, day: Day): number =>

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { CATEGORIES } from "../history/columns";
-import { figuresOf, nothingCounted } from "./figures";
+import { nothingCounted } from "./counted";
+import { figuresOf } from "./figures";
 import { applyMoves, type Move, type TriedDeal } from "./try";
 
 const deal = (id: string, amount: number, rest: Partial<TriedDeal> = {}): TriedDeal => ({

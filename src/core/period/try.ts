@@ -1,7 +1,7 @@
 import { CATEGORIES, type Category } from "../history/columns";
 import { type Decimal, roundHalfAway } from "../money/decimal";
 import { weightedPart } from "../money/rates";
-import type { Counted, Sum } from "./figures";
+import type { Counted, Sum } from "./counted";
 
 /** An open deal as a try sees it. Amount in base minor units; `probability` of its stage. */
 export interface TriedDeal {

@@ -6,8 +6,11 @@ import type { Db, Sql } from "../db";
 import { processSingleton } from "../processSingleton";
 import { changeLog } from "../schema";
 import { CHANGES_KEPT } from "../store/changeLog";
+import { buildDeals } from "./dealFacts";
 import { adopt, dealInputs } from "./inputs";
-import { buildDeals, type DealRows, loadOrganisation, readDealRows, readFrame, readMarks } from "./load";
+import { loadOrganisation } from "./load";
+import { type DealRows, readDealRows } from "./readDealRows";
+import { readFrame, readMarks } from "./readFrame";
 import { restoreSnapshot, saveSnapshot, worthSaving } from "./snapshot";
 import type { DealAttributes, OrganisationState } from "./state";
 

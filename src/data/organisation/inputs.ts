@@ -2,7 +2,7 @@ import { isDeepStrictEqual } from "node:util";
 import type { DealFacts, Rules } from "@/core/company";
 import { type History, NONE, renumbered } from "@/core/history/columns";
 import type { TaskFacts } from "@/core/tasks/task";
-import { slotsOf } from "./load";
+import { slotsOf } from "./dealFacts";
 import type { DealAttributes, OrganisationState } from "./state";
 
 /** What deals are read by: while it is the same, so are they, whatever else changes in the frame. */

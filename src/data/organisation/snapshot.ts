@@ -6,7 +6,7 @@ import { HISTORY_COLUMNS } from "@/core/history/columns";
 import type { Db, Sql } from "../db";
 import { snapshots } from "../schema";
 import { adopt, type DealInputs, dealInputs, type KeptDeals } from "./inputs";
-import type { Frame } from "./load";
+import type { Frame } from "./readFrame";
 import type { OrganisationState } from "./state";
 
 /** Raised whenever what is kept of a deal beside its versions takes another shape. */

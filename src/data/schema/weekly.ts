@@ -1,6 +1,6 @@
 import { index, jsonb, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
 import type { DealState } from "../../core/deal/state";
-import type { RememberedPlan } from "../../formats/weekly/read";
+import type { RememberedPlan } from "../../formats/weekly/plan";
 import { day, instant } from "./columns";
 import { deals, stateColumns } from "./deals";
 

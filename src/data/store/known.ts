@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import type { Known } from "../../formats/bundle/check";
+import type { Known } from "../../formats/bundle/checkShapes";
 import { type BundleFile, nameField, SPECS } from "../../formats/bundle/spec";
 import type { Sql } from "../db";
 import { organisationSettings } from "../schema";

@@ -5,13 +5,13 @@ import { SPECS } from "../../formats/bundle/spec";
 import type { Tx } from "../db";
 import { closeVersions } from "./closeVersions";
 import { currentQuestions, keepEdition } from "./editions";
+import type { Record_ } from "./record";
 import { STORES, type Store } from "./tables";
+import { takeOverPeople, writeTeams } from "./writePeople";
 
 const CHUNK = 4000;
 
 export type OnWrite = (file: string, done: number, total: number) => Promise<void> | void;
-
-type Record_ = Record<string, Value>;
 
 export interface WrittenRows {
 	/** rows added or changed, by file; all zero for a repeated bundle */
@@ -156,42 +156,12 @@ async function trimGroups(tx: Tx, store: Store, group: string, records: readonly
 	return result.rowCount ?? 0;
 }
 
-/**
- * Somebody made by hand has their address as id, until a bundle names them: then they get its id, and keep
- * their password, sessions and keys.
- */
-async function takeOverPeople(tx: Tx, records: readonly Record_[]): Promise<void> {
-	await tx.execute(sql`
-		update people p set id = n.id
-		from json_to_recordset(${JSON.stringify(records)}::json) as n(id text, email text)
-		where lower(n.email) = lower(p.email) and p.id = lower(p.email) and n.id <> p.id`);
-}
-
 /** Stages may swap places: positions are unique, so those that change are moved out of the way first. */
 async function freePositions(tx: Tx, records: readonly Record_[]): Promise<void> {
 	await tx.execute(sql`
 		update stages s set position = -1000 - s.position
 		from json_to_recordset(${JSON.stringify(records)}::json) as n(name text, position int)
 		where n.name = s.name and n.position <> s.position`);
-}
-
-async function writeTeams(tx: Tx, people: readonly Row[]): Promise<number> {
-	const teams = new Map<string, string | null>();
-	for (const { fields } of people) {
-		const team = fields.team as string | null;
-		const parent = fields.parent_team as string | null;
-		if (!team) continue;
-		if (parent && !teams.has(parent)) teams.set(parent, null);
-		teams.set(team, parent ?? teams.get(team) ?? null);
-	}
-	if (!teams.size) return 0;
-	const records = [...teams].map(([name, parent]) => ({ name, parent }));
-	const result = await tx.execute(sql`
-		insert into teams as t (name, parent)
-		select name, parent from json_populate_recordset(null::teams, ${JSON.stringify(records)}::json)
-		on conflict (name) do update set parent = excluded.parent
-		where excluded.parent is not null and t.parent is distinct from excluded.parent`);
-	return result.rowCount ?? 0;
 }
 
 async function writeExtras(tx: Tx, store: Store, rows: readonly Row[]): Promise<void> {

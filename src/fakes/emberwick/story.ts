@@ -1,5 +1,5 @@
 import type { Day } from "../../core/time/day";
-import { addAccount, type DemoAccount } from "./accounts";
+import { addAccount } from "./accounts";
 import type { Chance } from "./almanac";
 import type { DealState, Ledger } from "./ledger";
 import { minor } from "./ledger";
@@ -37,7 +37,7 @@ export function tellStories(ledger: Ledger, chance: Chance): void {
 
 function tell(ledger: Ledger, chance: Chance, story: Story): void {
 	const { almanac } = ledger;
-	const account: DemoAccount = addAccount(ledger, chance, {
+	const account = addAccount(ledger, chance, {
 		name: story.account,
 		industry: story.industry,
 		owner: story.owner,
@@ -45,7 +45,7 @@ function tell(ledger: Ledger, chance: Chance, story: Story): void {
 		currency: "EUR",
 		kind: "customer",
 	});
-	const dayAt = (ago: number): Day => (ago >= 0 ? almanac.back(almanac.today, ago) : almanac.calendar.add(almanac.today, -ago));
+	const dayAt: DayAt = (ago) => (ago >= 0 ? almanac.back(almanac.today, ago) : almanac.calendar.add(almanac.today, -ago));
 	const contacts = account.contacts.slice(0, story.contacts);
 	const first = story.moments[0] as Moment;
 	ledger.add("deals.csv", {
@@ -59,47 +59,7 @@ function tell(ledger: Ledger, chance: Chance, story: Story): void {
 		tags: ["tour"],
 	});
 	for (const contact of contacts) ledger.add("deal_contacts.csv", { deal_id: story.id, contact_id: contact });
-	const state: DealState = {
-		stage: "Enquiry",
-		amount: null,
-		currency: "EUR",
-		close: null,
-		owner: story.owner,
-		category: "pipeline",
-		nextStep: null,
-		nextStepDay: null,
-	};
-	for (const moment of story.moments) {
-		const day = dayAt(moment.ago);
-		if (moment.set) {
-			const { closeAgo, nextStepAgo, ...plain } = moment.set;
-			Object.assign(state, plain);
-			if (closeAgo !== undefined) state.close = closeAgo === null ? null : dayAt(closeAgo);
-			if (nextStepAgo !== undefined) state.nextStepDay = nextStepAgo === null ? null : dayAt(nextStepAgo);
-			ledger.version(story.id, day, 70, state);
-			if (state.stage === "Proposal" && plain.stage) {
-				ledger.quote({ deal: story.id, sent: day, valid: day + 45, answered: null, answer: null, amount: state.amount ?? 0, currency: "EUR" });
-			}
-		}
-		if (moment.say) {
-			const [kind, direction, subject, body] = moment.say;
-			ledger.activity({
-				deal: story.id,
-				account: account.id,
-				contacts,
-				kind,
-				direction,
-				day,
-				minutes: 95,
-				by: direction === "in" ? null : story.owner,
-				subject,
-				...(body ? { body } : {}),
-			});
-		}
-		for (const [question, [level, note]] of Object.entries(moment.answers ?? {})) {
-			ledger.answer(story.id, question, level, day, 130, story.owner, note);
-		}
-	}
+	tellMoments(ledger, story, account.id, contacts, dayAt);
 	for (const task of story.tasks ?? []) {
 		ledger.task({
 			deal: story.id,
@@ -119,4 +79,39 @@ function tell(ledger: Ledger, chance: Chance, story: Story): void {
 		amount: minor(77_000, "EUR"),
 		currency: "EUR",
 	});
+}
+
+/** The day so many working days before today; negative ones lie ahead. */
+type DayAt = (ago: number) => Day;
+
+/** What is set, said and answered in a story’s moments, one after another. */
+function tellMoments(ledger: Ledger, story: Story, account: string, contacts: readonly string[], dayAt: DayAt): void {
+	const state: DealState = {
+		stage: "Enquiry",
+		amount: null,
+		currency: "EUR",
+		close: null,
+		owner: story.owner,
+		category: "pipeline",
+		nextStep: null,
+		nextStepDay: null,
+	};
+	for (const moment of story.moments) {
+		const day = dayAt(moment.ago);
+		if (moment.set) {
+			const { closeAgo, nextStepAgo, ...plain } = moment.set;
+			Object.assign(state, plain);
+			if (closeAgo !== undefined) state.close = closeAgo === null ? null : dayAt(closeAgo);
+			if (nextStepAgo !== undefined) state.nextStepDay = nextStepAgo === null ? null : dayAt(nextStepAgo);
+			ledger.version(story.id, day, 70, state);
+			if (state.stage === "Proposal" && plain.stage)
+				ledger.quote({ deal: story.id, sent: day, valid: day + 45, answered: null, answer: null, amount: state.amount ?? 0, currency: "EUR" });
+		}
+		if (moment.say) {
+			const [kind, direction, subject, body] = moment.say;
+			const by = direction === "in" ? null : story.owner;
+			ledger.activity({ deal: story.id, account, contacts, kind, direction, day, minutes: 95, by, subject, ...(body ? { body } : {}) });
+		}
+		for (const [question, [level, note]] of Object.entries(moment.answers ?? {})) ledger.answer(story.id, question, level, day, 130, story.owner, note);
+	}
 }

@@ -1,16 +1,19 @@
 import { capability } from "@/platform/capability";
 import { periodRoutes } from "./server/apiRoutes";
 import { periodFile } from "./server/file";
+import { listTries } from "./server/listTries";
 import { readMadeOf } from "./server/madeOf";
 import { readPeriodOfApi } from "./server/periodJson";
 import { previewRules } from "./server/previewRules";
 import { readPeriod } from "./server/readPeriod";
 import { carryTargets, readTargets, saveTargets, undoTargets } from "./server/targets";
 import { readThresholds, saveThresholds, undoThresholds } from "./server/thresholds";
-import { changeTry, listTries, readTryGround, readTryLater, removeTry, saveTry } from "./server/tries";
+import { changeTry, removeTry, saveTry } from "./server/tries";
+import { readTryGround } from "./server/tryGround";
+import { readTryLater } from "./server/tryLater";
 
 export { groupingAsked, type PeriodView, readPeriod } from "./server/readPeriod";
-export { demandTargets, writeTargets } from "./server/targets";
+export { demandTargets, writeTargets } from "./server/targetCells";
 export { wonAndTarget } from "./server/wonAndTarget";
 
 /** Where a period stands: won, open, missing; its pace; by whom; what is due and what decides it. */

@@ -1,31 +1,9 @@
 import { listed } from "@/core/words/grammar";
+import { checkPeople, checkReporting } from "./checkPeople";
+import type { Checked, Known, Say } from "./checkShapes";
 import { withMergedPeople } from "./merged";
 import type { Bundle, Problem, Row } from "./model";
 import { type BundleFile, type FileSpec, nameField, SPECS } from "./spec";
-
-/** What is there already, so that a bundle may refer to it. */
-export interface Known {
-	readonly ids: ReadonlyMap<BundleFile, ReadonlySet<string>>;
-	readonly rateCurrencies: ReadonlySet<string>;
-	readonly baseCurrency: string;
-	/** team by the parent it has */
-	readonly teamParents: ReadonlyMap<string, string | null>;
-	/** whoever stays, by the id of whoever was merged into them */
-	readonly merged: ReadonlyMap<string, string>;
-	/** person by e-mail, in lower case */
-	readonly emails: ReadonlyMap<string, string>;
-	readonly stagePositions: ReadonlyMap<number, string>;
-	/** when the deals that are there were created, ms since the epoch */
-	readonly createdAt: ReadonlyMap<string, number>;
-	/** the end of today in the organisation, ms since the epoch: nothing that is said to have happened lies after it */
-	readonly latest: number;
-}
-
-export interface Checked {
-	readonly problems: Problem[];
-	/** the rows without problems, by file: what may be written */
-	readonly good: ReadonlyMap<BundleFile, readonly Row[]>;
-}
 
 /**
  * Checks what a single field can't show: names given twice, references to what isn't there, teams in a
@@ -79,8 +57,6 @@ export function checkBundle(bundle: Bundle, known: Known): Checked {
 	}
 	return { problems, good };
 }
-
-type Say = (row: Row, column: string | null, value: unknown, reason: string, restsOn?: string) => void;
 
 /** A stage's name as it is compared: whatever its case, and however many spaces. */
 const folded = (name: string) => name.trim().replace(/\s+/g, " ").toLowerCase();
@@ -150,38 +126,6 @@ function checkReferences(
 	}
 }
 
-function checkPeople(rows: readonly Row[], known: Known, say: Say): void {
-	const parents = new Map(known.teamParents);
-	const given = new Map<string, string>();
-	const emails = new Map(known.emails);
-	for (const row of rows) {
-		const { id, email, team, parent_team: parent } = row.fields as Record<string, string | null>;
-		const owner = email ? emails.get(email.toLowerCase()) : undefined;
-		if (owner !== undefined && owner !== id) say(row, "email", email, `${owner} has this e-mail address already`);
-		else if (email) emails.set(email.toLowerCase(), String(id));
-		if (!team) {
-			if (parent) say(row, "parent_team", parent, "a parent team needs a team");
-			continue;
-		}
-		const before = given.get(team);
-		if (parent && before && before !== parent) say(row, "parent_team", parent, `another row says that ${team} belongs to ${before}`);
-		else if (parent) {
-			given.set(team, parent);
-			parents.set(team, parent);
-			if (circular(team, parents)) say(row, "parent_team", parent, `${team} would be above itself`);
-		}
-	}
-}
-
-function circular(start: string, parents: ReadonlyMap<string, string | null>): boolean {
-	const met = new Set<string>();
-	for (let at: string | null | undefined = start; at; at = parents.get(at)) {
-		if (met.has(at)) return true;
-		met.add(at);
-	}
-	return false;
-}
-
 function checkStages(rows: readonly Row[], known: Known, say: Say): void {
 	const positions = new Map(known.stagePositions);
 	const own = new Set(rows.map((row) => row.fields.name));
@@ -237,13 +181,6 @@ function latestOf({ settings }: Bundle, { latest }: Known): number {
 	const held = settings.today ? Date.parse(settings.today) : Number.NaN;
 	// Whatever the time zone, that day is over two days after its beginning in UTC.
 	return Number.isNaN(held) ? latest : Math.max(latest, held + 2 * DAY);
-}
-
-function checkReporting(rows: readonly Row[], say: Say): void {
-	const boss = new Map(rows.map((row) => [String(row.fields.id), row.fields.reports_to_id as string | null]));
-	for (const row of rows) {
-		if (circular(String(row.fields.id), boss)) say(row, "reports_to_id", row.fields.reports_to_id, "this person would report to themselves");
-	}
 }
 
 function checkCurrencies(spec: FileSpec, rows: readonly Row[], rated: ReadonlySet<string>, base: string, say: Say): void {

@@ -10,6 +10,7 @@ const filled = (name: string, standard: string) => text(name, { standard });
  * hears of what, and how facts without versions were. Secrets aren't among them: a webhook comes without its own, switched off.
  */
 export const ownSpecs = (): readonly FileSpec[] => [
+	// Long: one list of what a bundle’s own files hold.
 	{
 		file: "round_plans.csv",
 		required: false,

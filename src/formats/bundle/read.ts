@@ -103,14 +103,7 @@ function readFile(spec: FileSpec, bytes: Uint8Array, zone: Zone, baseCurrency: s
 	const { records } = table;
 	const header = namesIn(spec, table.header);
 	result.count = records.length;
-	const missing = spec.fields.filter((field) => compulsory(spec, field) && !header.includes(field.name));
-	const twice = header.find((name, i) => name && header.indexOf(name) !== i);
-	if (twice) say(1, twice, null, "this column is there twice");
-	for (const field of missing) {
-		const hint = byCount(header.length, "; the header reads as one column, so the delimiter may be wrong (use a comma)", "");
-		say(1, field.name, header.join(",").slice(0, 200), `the column ${field.name} is missing${hint}`);
-	}
-	if (missing.length || twice) return result;
+	if (!isHeaderSound(spec, header, say)) return result;
 
 	const known = new Set(spec.fields.map((field) => field.name));
 	result.unknown = header.filter((name) => name && !known.has(name));
@@ -119,44 +112,65 @@ function readFile(spec: FileSpec, bytes: Uint8Array, zone: Zone, baseCurrency: s
 
 	const naming = nameField(spec);
 	let faulty = 0;
-	const fault = (line: number, name: string | null | undefined) => {
-		faulty++;
-		if (name) result.damaged.set(name, line);
-	};
 	for (const { line, cells } of records) {
-		const name = naming && cells[place.get(naming) ?? -1]?.trim();
-		if (cells.length !== header.length) {
-			fault(line, name);
+		const currency = (currencyAt === undefined ? "" : cells[currencyAt]?.trim()) || baseCurrency;
+		const fields =
+			cells.length === header.length ? readRow(spec, place, cells, { zone, currency }, (column, cell, reason) => say(line, column, cell, reason)) : null;
+		if (cells.length !== header.length)
 			say(line, null, cells.join(",").slice(0, 200), `this row doesn’t have as many fields as the header, which has ${header.length}`);
-			if (faulty > MOST_DAMAGED) break;
-			continue;
+		if (fields) result.rows.push({ line, fields, extras: extrasOf(result.unknown, place, cells) });
+		else {
+			const name = naming && cells[place.get(naming) ?? -1]?.trim();
+			if (name) result.damaged.set(name, line);
+			if (++faulty > MOST_DAMAGED) break;
 		}
-		let sound = true;
-		const fields: Record<string, Value> = {};
-		const context = { zone, currency: (currencyAt === undefined ? "" : cells[currencyAt]?.trim()) || baseCurrency };
-		const alone = spec.fields.every((field) => spec.key.includes(field.name) || field.extra || !cells[place.get(field.name) ?? -1]?.trim());
-		for (const field of spec.fields) {
-			const at = place.get(field.name);
-			if (at === undefined) continue;
-			const cell = cells[at] as string;
-			const value = field.blankAlone && alone ? null : readField(field, cell, context);
-			if (refused(value)) {
-				sound = false;
-				say(line, field.name, cell, value.reason);
-			} else fields[field.name] = value;
-		}
-		if (!sound) {
-			fault(line, name);
-			if (faulty > MOST_DAMAGED) break;
-			continue;
-		}
-		const extras: Record<string, string> = {};
-		for (const name of result.unknown) {
-			const cell = cells[place.get(name) as number];
-			if (cell) extras[plainText(name)] = plainText(cell);
-		}
-		result.rows.push({ line, fields, extras });
 	}
 	if (faulty > MOST_DAMAGED) say(1, null, null, `more than ${MOST_DAMAGED.toLocaleString("en")} rows of this file can’t be read; the rest wasn’t checked`);
 	return result;
+}
+
+/** Says which columns are missing or there twice; true where none is. */
+function isHeaderSound(spec: FileSpec, header: readonly string[], say: (line: number, column: string, value: string | null, reason: string) => void): boolean {
+	const missing = spec.fields.filter((field) => compulsory(spec, field) && !header.includes(field.name));
+	const twice = header.find((name, i) => name && header.indexOf(name) !== i);
+	if (twice) say(1, twice, null, "this column is there twice");
+	for (const field of missing) {
+		const hint = byCount(header.length, "; the header reads as one column, so the delimiter may be wrong (use a comma)", "");
+		say(1, field.name, header.join(",").slice(0, 200), `the column ${field.name} is missing${hint}`);
+	}
+	return !missing.length && !twice;
+}
+
+/** A row’s fields; null where one can’t be read, with what is wrong said. */
+function readRow(
+	spec: FileSpec,
+	place: ReadonlyMap<string, number>,
+	cells: readonly string[],
+	context: { readonly zone: Zone; readonly currency: string },
+	say: (column: string, cell: string, reason: string) => void,
+): Record<string, Value> | null {
+	let sound = true;
+	const fields: Record<string, Value> = {};
+	const alone = spec.fields.every((field) => spec.key.includes(field.name) || field.extra || !cells[place.get(field.name) ?? -1]?.trim());
+	for (const field of spec.fields) {
+		const at = place.get(field.name);
+		if (at === undefined) continue;
+		const cell = cells[at] as string;
+		const value = field.blankAlone && alone ? null : readField(field, cell, context);
+		if (refused(value)) {
+			sound = false;
+			say(field.name, cell, value.reason);
+		} else fields[field.name] = value;
+	}
+	return sound ? fields : null;
+}
+
+/** What stands in columns that nobody knows. */
+function extrasOf(unknown: readonly string[], place: ReadonlyMap<string, number>, cells: readonly string[]): Record<string, string> {
+	const extras: Record<string, string> = {};
+	for (const name of unknown) {
+		const cell = cells[place.get(name) as number];
+		if (cell) extras[plainText(name)] = plainText(cell);
+	}
+	return extras;
 }

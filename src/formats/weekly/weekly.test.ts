@@ -4,7 +4,8 @@ import { readCsv } from "../csv";
 import { guessDates, readDate } from "./dates";
 import { dayFromName, guessColumns, mappedTwice } from "./fields";
 import { guessDecimal, readMoney } from "./money";
-import { readWeekly, type WeeklyPlan } from "./read";
+import type { WeeklyPlan } from "./plan";
+import { readWeekly } from "./read";
 
 const zone = makeZone("Europe/Berlin");
 

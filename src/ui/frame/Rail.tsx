@@ -1,7 +1,7 @@
 "use client";
 import Link, { useLinkStatus } from "next/link";
 import { usePathname, useRouter } from "next/navigation";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useTyped } from "../keys";
 import { useNotice } from "../Notices";
@@ -17,13 +17,7 @@ import type { FrameView } from "./view";
 export function Rail({ view }: { view: FrameView }) {
 	const path = usePathname();
 	const router = useRouter();
-	const server = useServer();
-	const say = useNotice();
-	// A connection that is away is a TypeError; leaving for the sign-in page is none.
-	const signOut = () =>
-		server.signOut().catch((error) => {
-			if (error instanceof TypeError) say({ words: "You are still signed in: the request failed. The connection or the server may be down. Try again." });
-		});
+	const signOut = useSignOut();
 	const [help, setHelp] = useState(false);
 	const [searching, setSearching] = useState(false);
 	const to = useAddress();
@@ -46,25 +40,7 @@ export function Rail({ view }: { view: FrameView }) {
 					<br /> Lamp
 				</span>
 			</Link>
-			<nav aria-label="Screens">
-				{view.rail.map((place) => {
-					const { count } = place;
-					return (
-						<Link key={place.path} href={to(place.path)} aria-current={path.startsWith(place.path) ? "page" : undefined}>
-							<span>
-								{place.words}
-								<Pending />
-							</span>
-							{count > 0 && (
-								<span className="count" title={`${count} ${place.says}`}>
-									{count}
-									<span className="visually-hidden"> {place.says}</span>
-								</span>
-							)}
-						</Link>
-					);
-				})}
-			</nav>
+			<Screens view={view} path={path} to={to} />
 			<div className="rail-foot">
 				<div className="rail-who mb-2">
 					{view.person.name}
@@ -77,32 +53,57 @@ export function Rail({ view }: { view: FrameView }) {
 						</>
 					)}
 				</div>
-				<div>
-					<button type="button" className="plain-button" onClick={() => setSearching(true)}>
-						Search <span className="rail-key">/</span>
-					</button>
-				</div>
-				<div>
-					<button type="button" className="plain-button" onClick={() => setHelp(true)}>
-						Keys and help
-					</button>
-				</div>
-				<div>
-					<button type="button" className="plain-button" onClick={otherTheme}>
-						Day or dusk
-					</button>
-				</div>
-				<div>
-					<button type="button" className="plain-button" onClick={() => void signOut()}>
-						Sign out
-					</button>
-				</div>
+				<FootButton onClick={() => setSearching(true)}>
+					Search <span className="rail-key">/</span>
+				</FootButton>
+				<FootButton onClick={() => setHelp(true)}>Keys and help</FootButton>
+				<FootButton onClick={otherTheme}>Day or dusk</FootButton>
+				<FootButton onClick={signOut}>Sign out</FootButton>
 			</div>
 			<Help show={help} path={path} rail={view.rail} keys={view.keys} onHide={() => setHelp(false)} />
 			{searching && <Search places={[...view.rail, ...view.places]} to={to} onHide={() => setSearching(false)} />}
 		</header>
 	);
 }
+
+function useSignOut() {
+	const server = useServer();
+	const say = useNotice();
+	// A connection that is away is a TypeError; leaving for the sign-in page is none.
+	return () =>
+		void server.signOut().catch((error) => {
+			if (error instanceof TypeError) say({ words: "You are still signed in: the request failed. The connection or the server may be down. Try again." });
+		});
+}
+
+function Screens({ view, path, to }: { view: FrameView; path: string; to: (path: string) => string }) {
+	return (
+		<nav aria-label="Screens">
+			{view.rail.map((place) => (
+				<Link key={place.path} href={to(place.path)} aria-current={path.startsWith(place.path) ? "page" : undefined}>
+					<span>
+						{place.words}
+						<Pending />
+					</span>
+					{place.count > 0 && (
+						<span className="count" title={`${place.count} ${place.says}`}>
+							{place.count}
+							<span className="visually-hidden"> {place.says}</span>
+						</span>
+					)}
+				</Link>
+			))}
+		</nav>
+	);
+}
+
+const FootButton = ({ onClick, children }: { onClick: () => void; children: ReactNode }) => (
+	<div>
+		<button type="button" className="plain-button" onClick={onClick}>
+			{children}
+		</button>
+	</div>
+);
 
 /** Says that the screen is on its way, while the present one still stands. */
 function Pending() {

@@ -25,33 +25,9 @@ const hitName = (hit: Hit, i: number) => `${hit.kind} ${i} ${hit.dealId ?? hit.a
 /** Finds deals, accounts, people, words of what was written, and places of the program, by typing. */
 export function Search({ places, to, onHide }: { places: readonly PlaceView[]; to: (path: string) => string; onHide: () => void }) {
 	const [text, setText] = useState("");
-	const [hits, setHits] = useState<readonly Hit[]>([]);
-	const [state, setState] = useState<"idle" | "looking" | "failed">("idle");
 	const [chosen, setChosen] = useState("");
-	const run = useRun();
+	const { hits, state } = useHits(text, setChosen);
 	const router = useRouter();
-	useEffect(() => {
-		const words = text.trim();
-		if (words.length < 2) {
-			setHits([]);
-			setState("idle");
-			return;
-		}
-		let old = false;
-		setState("looking");
-		const timer = setTimeout(async () => {
-			const answer = await run("search.find", { text: words });
-			if (old) return;
-			const found = answer.ok ? answer.result : [];
-			setHits(found);
-			if (found[0]) setChosen(hitName(found[0], 0));
-			setState(answer.ok ? "idle" : "failed");
-		}, PAUSE);
-		return () => {
-			old = true;
-			clearTimeout(timer);
-		};
-	}, [text, run]);
 	const go = (path: string) => {
 		onHide();
 		router.push(path);
@@ -69,13 +45,7 @@ export function Search({ places, to, onHide }: { places: readonly PlaceView[]; t
 					autoFocus
 				/>
 				<Command.List>
-					{state === "failed" && <p className="px-3 py-2 worse mb-0">The server doesn’t respond. Try again.</p>}
-					{state === "looking" && !hits.length && <p className="px-3 py-2 second mb-0">Loading …</p>}
-					{state === "idle" && text.trim().length >= 2 && !hits.length && !found.length && (
-						<p className="px-3 py-2 second mb-0">
-							No names and no text match. Searched: names, quote numbers, notes, activities, answers, reasons, calls, minutes, rests and quote answers.
-						</p>
-					)}
+					<State state={state} none={!hits.length} nothing={text.trim().length >= 2 && !hits.length && !found.length} />
 					{KINDS.map((kind) => {
 						const own = hits.filter((hit) => hit.kind === kind);
 						return own.length ? (
@@ -84,15 +54,7 @@ export function Search({ places, to, onHide }: { places: readonly PlaceView[]; t
 									<Command.Item
 										key={`${kind}${hit.dealId}${hit.accountId}${hit.title}${String(i)}`}
 										value={hitName(hit, i)}
-										onSelect={() =>
-											go(
-												hit.dealId
-													? to(`/deals/${encodeURIComponent(hit.dealId)}`)
-													: hit.personId
-														? `/deals?whose=${encodeURIComponent(`person:${hit.personId}`)}`
-														: `/accounts?account=${encodeURIComponent(hit.accountId ?? "")}`,
-											)
-										}
+										onSelect={() => go(pathOf(hit, to))}
 									>
 										<span>{hit.title}</span> <span className="second tiny">{hit.detail}</span>
 									</Command.Item>
@@ -113,4 +75,52 @@ export function Search({ places, to, onHide }: { places: readonly PlaceView[]; t
 			</Command>
 		</Modal>
 	);
+}
+
+/** What is found for a text, a moment after it was typed; the first one found is chosen. */
+function useHits(text: string, choose: (name: string) => void) {
+	const [hits, setHits] = useState<readonly Hit[]>([]);
+	const [state, setState] = useState<SearchState>("idle");
+	const run = useRun();
+	useEffect(() => {
+		const words = text.trim();
+		if (words.length < 2) {
+			setHits([]);
+			setState("idle");
+			return;
+		}
+		let old = false;
+		setState("looking");
+		const timer = setTimeout(async () => {
+			const answer = await run("search.find", { text: words });
+			if (old) return;
+			const found = answer.ok ? answer.result : [];
+			setHits(found);
+			if (found[0]) choose(hitName(found[0], 0));
+			setState(answer.ok ? "idle" : "failed");
+		}, PAUSE);
+		return () => {
+			old = true;
+			clearTimeout(timer);
+		};
+	}, [text, run, choose]);
+	return { hits, state };
+}
+
+type SearchState = "idle" | "looking" | "failed";
+
+function State({ state, none, nothing }: { state: SearchState; none: boolean; nothing: boolean }) {
+	if (state === "failed") return <p className="px-3 py-2 worse mb-0">The server doesn’t respond. Try again.</p>;
+	if (state === "looking") return none ? <p className="px-3 py-2 second mb-0">Loading …</p> : null;
+	return nothing ? (
+		<p className="px-3 py-2 second mb-0">
+			No names and no text match. Searched: names, quote numbers, notes, activities, answers, reasons, calls, minutes, rests and quote answers.
+		</p>
+	) : null;
+}
+
+function pathOf(hit: Hit, to: (path: string) => string): string {
+	if (hit.dealId) return to(`/deals/${encodeURIComponent(hit.dealId)}`);
+	if (hit.personId) return `/deals?whose=${encodeURIComponent(`person:${hit.personId}`)}`;
+	return `/accounts?account=${encodeURIComponent(hit.accountId ?? "")}`;
 }

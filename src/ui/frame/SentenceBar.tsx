@@ -1,17 +1,14 @@
 "use client";
 import Link from "next/link";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
-import { type ReactNode, useState, useTransition } from "react";
-import { Button, Dropdown, Form } from "react-bootstrap";
+import { type ReactNode, useTransition } from "react";
+import { Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import { byCount } from "@/core/words/grammar";
-import { DayField } from "@/ui/parts/DayField";
 import { longDate } from "../format";
-import { useRun } from "../run";
-import { useAct } from "../useAct";
+import { Against, Due, Seen, Whose } from "./SentencePhrases";
+import type { Changes, PhraseProps, SeenProps } from "./sentenceChanges";
 import type { FrameView } from "./view";
-
-type Part = "whose" | "due" | "seen" | "against";
 
 /** Changes parts of the sentence in the address. */
 function useSentence({ sentence, today }: FrameView) {
@@ -117,106 +114,6 @@ function Nothing({ view: { nothing, mayDecide } }: { view: FrameView }) {
 	);
 }
 
-type Changes = Partial<Record<Part, string | null>>;
-
-interface PhraseProps {
-	readonly view: FrameView;
-	readonly set: (changes: Changes) => void;
-}
-
-type SeenProps = Pick<PhraseProps, "view"> & { readonly setSeen: (day: string | null) => void };
-
-function Whose({ view, set }: PhraseProps) {
-	const { sentence, choices } = view;
-	return (
-		<Phrase label="Whose deals" words={sentence.whose.words}>
-			<Choice on={sentence.whose.key === "all"} pick={() => set({ whose: "all" })}>
-				{choices.everyone ? "Everyone’s" : "All my deals"}
-			</Choice>
-			{choices.teams.length > 0 && <Dropdown.Header>Teams, with those below</Dropdown.Header>}
-			{choices.teams.map((team) => (
-				<Choice key={team.key} on={team.key === sentence.whose.key} pick={() => set({ whose: team.key })}>
-					{team.words}
-				</Choice>
-			))}
-			{choices.people.length > 1 && <Dropdown.Header>Reps</Dropdown.Header>}
-			{choices.people.length > 1 &&
-				choices.people.map((person) => (
-					<Choice key={person.key} on={person.key === sentence.whose.key} pick={() => set({ whose: person.key })}>
-						{person.words} <span className="third">{person.team}</span>
-					</Choice>
-				))}
-		</Phrase>
-	);
-}
-
-function Due({ view, set }: PhraseProps) {
-	const { sentence, choices } = view;
-	return (
-		<Phrase label="Closing when" words={sentence.due.words}>
-			{choices.quarters.map((quarter) => (
-				<Choice key={quarter.key} on={quarter.key === sentence.due.key} pick={() => set({ due: quarter.key })}>
-					{quarter.words}
-				</Choice>
-			))}
-			<Dropdown.Divider />
-			<Choice on={sentence.due.key === "any"} pick={() => set({ due: "any" })}>
-				Any period
-			</Choice>
-			<Choice on={sentence.due.key === "none"} pick={() => set({ due: "none" })}>
-				No close date
-			</Choice>
-			<RangeForm start={sentence.due.start} end={sentence.due.end} pick={(range) => set({ due: range })} />
-		</Phrase>
-	);
-}
-
-function Seen({ view, setSeen }: SeenProps) {
-	const { sentence, choices } = view;
-	return (
-		<Phrase label="Seen on which day" words={sentence.seen.words}>
-			<Choice on={!sentence.seen.past} pick={() => setSeen(null)}>
-				Today
-			</Choice>
-			{choices.marks.map((mark) => (
-				<Choice key={mark.key} on={mark.key === sentence.seen.day} pick={() => setSeen(mark.key)}>
-					{mark.words}
-				</Choice>
-			))}
-			<DayForm label="Another day" day={sentence.seen.day} most={view.today} pick={setSeen} />
-		</Phrase>
-	);
-}
-
-function Against({ view, set }: PhraseProps) {
-	const { sentence, choices } = view;
-	return (
-		<Phrase label="Against which earlier day" words={sentence.against.words}>
-			<Choice on={sentence.against.key === "week"} pick={() => set({ against: "week" })}>
-				One week before
-			</Choice>
-			{sentence.due.start && sentence.due.start <= sentence.seen.day && (
-				<Choice on={sentence.against.key === "start"} pick={() => set({ against: "start" })}>
-					Start of the period
-				</Choice>
-			)}
-			{choices.lastMark && (
-				<Choice on={sentence.against.key === "mark"} pick={() => set({ against: "mark" })}>
-					Last mark <span className="third">{choices.lastMark}</span>
-				</Choice>
-			)}
-			{choices.marks.length > 0 && <Dropdown.Header>Marks</Dropdown.Header>}
-			{choices.marks.map((mark) => (
-				<Choice key={mark.key} on={sentence.against.key !== "mark" && mark.key === sentence.against.day} pick={() => set({ against: mark.key })}>
-					{mark.words}
-				</Choice>
-			))}
-			<DayForm label="Another day" day={sentence.against.day} most={sentence.seen.day} pick={(day) => set({ against: day })} />
-			{choices.mayMark && !sentence.seen.past && <MarkForm />}
-		</Phrase>
-	);
-}
-
 function PastNotes({ view, set, setSeen }: PhraseProps & SeenProps) {
 	const { sentence } = view;
 	return (
@@ -244,104 +141,5 @@ function PastNotes({ view, set, setSeen }: PhraseProps & SeenProps) {
 				</div>
 			)}
 		</>
-	);
-}
-
-/** A phrase of a sentence that can be chosen. */
-export function Phrase({ label, words, children }: { label: string; words: string; children: ReactNode }) {
-	return (
-		<Dropdown>
-			<Dropdown.Toggle as="button" type="button" className="phrase" aria-label={`${words}: ${label}`}>
-				{words}
-			</Dropdown.Toggle>
-			<Dropdown.Menu>{children}</Dropdown.Menu>
-		</Dropdown>
-	);
-}
-
-/** What a phrase may say instead. */
-export function Choice({ on, pick, children }: { on: boolean; pick: () => void; children: ReactNode }) {
-	return (
-		<Dropdown.Item as="button" type="button" active={on} onClick={pick}>
-			{children}
-		</Dropdown.Item>
-	);
-}
-
-function DayForm({ label, day, most, pick }: { label: string; day: string; most: string; pick: (day: string) => void }) {
-	const [value, setValue] = useState(day);
-	return (
-		<Form
-			className="px-3 py-2 d-flex gap-2 align-items-end"
-			onSubmit={(event) => {
-				event.preventDefault();
-				if (value) pick(value);
-			}}
-		>
-			<Form.Group controlId={`day-${label}-${most}-${day}`}>
-				<Form.Label className="tiny mb-0">{label}</Form.Label>
-				<DayField size="sm" value={value} max={most} required onDay={(day) => setValue(day)} />
-			</Form.Group>
-			<Button type="submit" size="sm" variant="outline-primary">
-				Apply
-			</Button>
-		</Form>
-	);
-}
-
-/** Keeps this moment under a name, to compare with later. */
-function MarkForm() {
-	const [name, setName] = useState("");
-	const run = useRun();
-	const act = useAct();
-	return (
-		<Form
-			className="px-3 py-2 d-flex gap-2 align-items-end border-top"
-			onSubmit={async (event) => {
-				event.preventDefault();
-				const done = await act(run("changes.keepMark", { name }), `This moment is saved as “${name}”; you can compare with it from tomorrow on.`, (made) =>
-					run("changes.removeMark", { id: made.id }),
-				);
-				if (done) setName((now) => (now === name ? "" : now));
-			}}
-		>
-			<Form.Group controlId="mark-name">
-				<Form.Label className="tiny mb-0">Save this moment as a mark</Form.Label>
-				<Form.Control size="sm" placeholder="Monday round" maxLength={100} value={name} onChange={(event) => setName(event.target.value)} />
-			</Form.Group>
-			<Button type="submit" size="sm" variant="outline-primary" disabled={!name.trim()}>
-				Save
-			</Button>
-		</Form>
-	);
-}
-
-function RangeForm({ start, end, pick }: { start: string | null; end: string | null; pick: (range: string) => void }) {
-	const [from, setFrom] = useState(start ?? "");
-	const [to, setTo] = useState(end ?? "");
-	const wrong = Boolean(from && to && to < from);
-	return (
-		<Form
-			className="px-3 py-2"
-			onSubmit={(event) => {
-				event.preventDefault();
-				if (!wrong && (from || to)) pick(`${from}..${to}`);
-			}}
-		>
-			<div className="d-flex gap-2 align-items-end">
-				<Form.Group controlId="range-from">
-					<Form.Label className="tiny mb-0">From</Form.Label>
-					<DayField size="sm" value={from} onDay={(day) => setFrom(day)} />
-				</Form.Group>
-				<Form.Group controlId="range-to">
-					<Form.Label className="tiny mb-0">To</Form.Label>
-					<DayField size="sm" value={to} isInvalid={wrong} onDay={(day) => setTo(day)} />
-				</Form.Group>
-				<Button type="submit" size="sm" variant="outline-primary" disabled={wrong}>
-					Apply
-				</Button>
-			</div>
-			{wrong && <div className="tiny worse">The period ends before it starts.</div>}
-		</Form>
 	);
 }

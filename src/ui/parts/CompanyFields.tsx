@@ -46,6 +46,7 @@ interface Props {
 
 /** Name, currency, time zone, fiscal year, weekend and holidays. */
 export function CompanyFields({ draft, setDraft, zones, currencies, currencyFixed = false }: Props) {
+	// Long: one form, its fields in their order.
 	const set = (part: Partial<CompanyDraft>) => setDraft({ ...draft, ...part });
 	return (
 		<div className="company-fields">

@@ -44,40 +44,15 @@ function wrong(typed: string, iso: string | null, { min, max, required }: Pick<P
 
 /** A day, typed as people write it (`27 nov`, `+3`, `fri`) or chosen in a calendar, and shown like every other day. */
 export function DayField({ value, onDay, min, max, required = false, size, className = "", isInvalid, ref, ...rest }: Props) {
-	const today = useToday();
-	const [typed, setTyped] = useState(shown(value));
 	const [open, setOpen] = useState(false);
 	const input = useRef<HTMLInputElement>(null);
 	const frame = useRef<HTMLDivElement>(null);
-	const known = useRef(value);
 	useImperativeHandle(ref, () => input.current as HTMLInputElement);
-	const read = (text: string): string | null => {
-		const day = typedDay(text, dayNumber(today), min ? (parseDay(min) ?? undefined) : undefined);
-		return day === null ? null : formatDay(day);
-	};
-	const fault = wrong(typed, typed === shown(value) ? value || null : read(typed), { min, max, required });
+	const { typed, fault, type, leave, choose } = useTypedDay({ value, onDay, min, max, required });
 	useEffect(() => input.current?.setCustomValidity(fault), [fault]);
-	// A value that comes from outside is shown; one's own is left as it is typed until the field is left.
-	useEffect(() => {
-		if (value === known.current) return;
-		known.current = value;
-		setTyped(shown(value));
-	}, [value]);
-	const give = (iso: string) => {
-		known.current = iso;
-		onDay(iso);
-	};
-	const onType = (text: string) => {
-		setTyped(text);
-		const iso = text.trim() ? read(text) : "";
-		if (iso !== null && iso !== value) give(iso);
-	};
 	const pick = (date: Date | undefined) => {
 		setOpen(false);
-		if (date) {
-			give(asIso(date));
-			setTyped(shown(asIso(date)));
-		}
+		if (date) choose(asIso(date));
 		input.current?.focus();
 	};
 	return (
@@ -93,11 +68,8 @@ export function DayField({ value, onDay, min, max, required = false, size, class
 				value={typed}
 				isInvalid={isInvalid || (fault !== "" && typed.trim() !== "")}
 				required={required}
-				onChange={(event) => onType(event.target.value)}
-				onBlur={() => {
-					const iso = read(typed);
-					if (iso !== null) setTyped(shown(iso));
-				}}
+				onChange={(event) => type(event.target.value)}
+				onBlur={leave}
 				onKeyDown={(event) => {
 					if (event.key !== "ArrowDown" || !event.altKey) return;
 					event.preventDefault();
@@ -117,6 +89,44 @@ export function DayField({ value, onDay, min, max, required = false, size, class
 			<Calendar frame={frame} open={open} value={value} min={min} max={max} onPick={pick} onHide={() => setOpen(false)} />
 		</InputGroup>
 	);
+}
+
+/** A day as it is typed: what it reads as is given at once, and shown in the usual form when the field is left. */
+function useTypedDay({ value, onDay, min, max, required }: Pick<Props, "value" | "onDay" | "min" | "max"> & { required: boolean }) {
+	const today = useToday();
+	const [typed, setTyped] = useState(shown(value));
+	const known = useRef(value);
+	const read = (text: string): string | null => {
+		const day = typedDay(text, dayNumber(today), min ? (parseDay(min) ?? undefined) : undefined);
+		return day === null ? null : formatDay(day);
+	};
+	// A value that comes from outside is shown; one's own is left as it is typed until the field is left.
+	useEffect(() => {
+		if (value === known.current) return;
+		known.current = value;
+		setTyped(shown(value));
+	}, [value]);
+	const give = (iso: string) => {
+		known.current = iso;
+		onDay(iso);
+	};
+	return {
+		typed,
+		fault: wrong(typed, typed === shown(value) ? value || null : read(typed), { min, max, required }),
+		type: (text: string) => {
+			setTyped(text);
+			const iso = text.trim() ? read(text) : "";
+			if (iso !== null && iso !== value) give(iso);
+		},
+		leave: () => {
+			const iso = read(typed);
+			if (iso !== null) setTyped(shown(iso));
+		},
+		choose: (iso: string) => {
+			give(iso);
+			setTyped(shown(iso));
+		},
+	};
 }
 
 interface CalendarProps extends Pick<Props, "value" | "min" | "max"> {

@@ -1,7 +1,8 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
-import { readTryGround, readTryLater } from "@/features/period/server/tries";
+import { readTryGround } from "@/features/period/server/tryGround";
+import { readTryLater } from "@/features/period/server/tryLater";
 import { NoBounds } from "@/features/period/ui/PeriodScreen";
 import { PeriodTabs } from "@/features/period/ui/PeriodTabs";
 import { Tries } from "@/features/period/ui/Tries";

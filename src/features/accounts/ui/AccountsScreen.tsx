@@ -37,7 +37,7 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 		{ band: parseAsInteger, order: parseAsString, text: parseAsString.withDefault(""), account: parseAsString, limit: parseAsString },
 		{ shallow: false, scroll: false, history: "replace", throttleMs: 200, startTransition: start },
 	);
-	const look = (change: Partial<{ [K in keyof typeof state]: (typeof state)[K] | null }>) => void set({ ...change, limit: null });
+	const look: Look = (change) => void set({ ...change, limit: null });
 	const { silent, total } = view;
 	return (
 		<div className="accounts">
@@ -50,43 +50,7 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 					</h2>
 					<TableExport table="accounts" />
 				</div>
-				<div className="accounts-tools no-print">
-					<div className="flag-toggles" role="group" aria-label="Last contact">
-						{view.bands.map(({ words, count }, i) => (
-							<button
-								key={words}
-								type="button"
-								className="flag-toggle"
-								aria-pressed={state.band === i}
-								onClick={() => look({ band: state.band === i ? null : i })}
-							>
-								<b>{grouped(count)}</b> {words}
-							</button>
-						))}
-					</div>
-					<div className="d-flex gap-2">
-						<Form.Select
-							size="sm"
-							aria-label="Order"
-							value={view.order}
-							onChange={(event) => look({ order: event.target.value === "silent" ? null : event.target.value })}
-						>
-							{Object.entries(WORDS).map(([key, words]) => (
-								<option key={key} value={key}>
-									{words}
-								</option>
-							))}
-						</Form.Select>
-						<Form.Control
-							size="sm"
-							type="search"
-							placeholder="Find an account"
-							aria-label="Find an account"
-							value={state.text}
-							onChange={(event) => look({ text: event.target.value || null })}
-						/>
-					</div>
-				</div>
+				<Tools view={view} band={state.band} text={state.text} look={look} />
 				{state.account && (
 					<p className="small-text">
 						Only one account is shown. <Link href="/accounts">Show all</Link>
@@ -111,6 +75,45 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 				</div>
 			</section>
 			<LostDeals view={view} seen={seen} mayAssign={mayAssign} />
+		</div>
+	);
+}
+
+type Look = (change: { band?: number | null; order?: string | null; text?: string | null }) => void;
+
+/** The bands of last contact to filter by, the order, and a search. */
+function Tools({ view, band, text, look }: { view: AccountsView; band: number | null; text: string; look: Look }) {
+	return (
+		<div className="accounts-tools no-print">
+			<div className="flag-toggles" role="group" aria-label="Last contact">
+				{view.bands.map(({ words, count }, i) => (
+					<button key={words} type="button" className="flag-toggle" aria-pressed={band === i} onClick={() => look({ band: band === i ? null : i })}>
+						<b>{grouped(count)}</b> {words}
+					</button>
+				))}
+			</div>
+			<div className="d-flex gap-2">
+				<Form.Select
+					size="sm"
+					aria-label="Order"
+					value={view.order}
+					onChange={(event) => look({ order: event.target.value === "silent" ? null : event.target.value })}
+				>
+					{Object.entries(WORDS).map(([key, words]) => (
+						<option key={key} value={key}>
+							{words}
+						</option>
+					))}
+				</Form.Select>
+				<Form.Control
+					size="sm"
+					type="search"
+					placeholder="Find an account"
+					aria-label="Find an account"
+					value={text}
+					onChange={(event) => look({ text: event.target.value || null })}
+				/>
+			</div>
 		</div>
 	);
 }

@@ -42,31 +42,9 @@ export async function writeDemoRounds(tx: Tx, organisation: OrganisationState, t
 		const instant = zone.instantAt(day, AT_TEN);
 		const context: Context = { organisation, now: { day, instant, held: true }, actor: { person, index } };
 		const due = formatRange(quarterOf(day, fiscalStart));
-		const lit = listedDeals(context, resolveViewpoint(context, { whose, due }))
-			.filter(({ attention }) => attention.level !== "calm")
-			.map((seen) => ({ seen, id: organisation.deals[seen.deal]?.id ?? "", amountBase: seen.amountBase, score: seen.attention.score }))
-			.sort(byAttention)
-			.slice(0, MOST);
+		const lit = litIn(context, whose, due);
 		if (!lit.length) continue;
-		const row = {
-			id: newId("round"),
-			kind: "round",
-			name: `Tuesdays with ${person.team}`,
-			whose,
-			due,
-			sorted: "attention",
-			startedById: person.id,
-			startedAt: new Date(instant),
-			endedAt: new Date(instant + 45 * 60_000),
-			endedById: person.id,
-			atDeal: lit[0]?.id ?? null,
-			note: "",
-			planId,
-			beganReally: new Date(instant),
-			endedReally: new Date(instant + 45 * 60_000),
-			after: null,
-			before: { target: null, won: 0, byWord: 0, byCalls: 0, shaky: 0 },
-		};
+		const row = rowOf(context, planId, whose, due, lit[0]?.id ?? null);
 		const calls = lit.map(({ seen, id }, i) => callOf(context, row.id, id, seen, today, i));
 		const before = totalsToKeep(context, row, new Map());
 		const after = totalsToKeep(context, row, new Map(calls.map((call, i) => [call.dealId, { ...call, id: i, uid: "" }])));
@@ -90,6 +68,38 @@ export async function writeDemoRounds(tx: Tx, organisation: OrganisationState, t
 				),
 			);
 	}
+}
+
+/** The deals of a round: those that need attention most. */
+const litIn = (context: Context, whose: string, due: string) =>
+	listedDeals(context, resolveViewpoint(context, { whose, due }))
+		.filter(({ attention }) => attention.level !== "calm")
+		.map((seen) => ({ seen, id: context.organisation.deals[seen.deal]?.id ?? "", amountBase: seen.amountBase, score: seen.attention.score }))
+		.sort(byAttention)
+		.slice(0, MOST);
+
+/** A round that was held from ten o’clock, for three quarters of an hour. */
+function rowOf({ now, actor: { person } }: Context, planId: string, whose: string, due: string, atDeal: string | null) {
+	const [start, end] = [new Date(now.instant), new Date(now.instant + 45 * 60_000)];
+	return {
+		id: newId("round"),
+		kind: "round",
+		name: `Tuesdays with ${person.team}`,
+		whose,
+		due,
+		sorted: "attention",
+		startedById: person.id,
+		startedAt: start,
+		endedAt: end,
+		endedById: person.id,
+		atDeal,
+		note: "",
+		planId,
+		beganReally: start,
+		endedReally: end,
+		after: null,
+		before: { target: null, won: 0, byWord: 0, byCalls: 0, shaky: 0 },
+	};
 }
 
 /** A number of a deal in a week that is the same whenever the demo is made. */

@@ -39,36 +39,11 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 	});
 	const [first, setFirst] = useState({ name: "", email: "", password: "" });
 	const [others, setOthers] = useState<readonly Other[]>([]);
-	const [code, setCode] = useState("");
-	const [error, setError] = useState<string | null>(null);
-	const [waiting, setWaiting] = useState(false);
-	const [begun, setBegun] = useState<HasBegun | null>(null);
 	useEffect(() => {
-		setCode(location.hash.slice(1));
-		const timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+		const { timeZone } = Intl.DateTimeFormat().resolvedOptions();
 		if (zones.includes(timeZone)) setCompany((before) => ({ ...before, timeZone }));
 	}, [zones]);
-	const send = async () => {
-		setWaiting(true);
-		setError(null);
-		const { holidays, ...rest } = company;
-		try {
-			const done = await action({
-				code,
-				company: { ...rest, weekend: [...rest.weekend] },
-				holidays: holidaysOf(holidays),
-				first,
-				others: others
-					.filter(({ name, email }) => name.trim() || email.trim())
-					.map(({ name, email, role, team }) => ({ name, email, role, team: team.trim() || null })),
-			});
-			if ("error" in done) setError(done.error);
-			else setBegun(done);
-		} catch {
-			setError("Couldn’t send: the connection or the server may be down. What you typed is still here. Try again.");
-		}
-		setWaiting(false);
-	};
+	const { begun, error, waiting, send } = useBegin(action, company, first, others);
 	if (begun) return <Begun name={company.name} begun={begun} />;
 	if (way === null) return <BegunAlready />;
 	return (
@@ -103,6 +78,37 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 			</Form>
 		</main>
 	);
+}
+
+/** Sends what was typed, with the code that the address holds. */
+function useBegin(action: Props["action"], company: CompanyDraft, first: First, others: readonly Other[]) {
+	const [code, setCode] = useState("");
+	const [error, setError] = useState<string | null>(null);
+	const [waiting, setWaiting] = useState(false);
+	const [begun, setBegun] = useState<HasBegun | null>(null);
+	useEffect(() => setCode(location.hash.slice(1)), []);
+	const send = async () => {
+		setWaiting(true);
+		setError(null);
+		const { holidays, ...rest } = company;
+		try {
+			const done = await action({
+				code,
+				company: { ...rest, weekend: [...rest.weekend] },
+				holidays: holidaysOf(holidays),
+				first,
+				others: others
+					.filter(({ name, email }) => name.trim() || email.trim())
+					.map(({ name, email, role, team }) => ({ name, email, role, team: team.trim() || null })),
+			});
+			if ("error" in done) setError(done.error);
+			else setBegun(done);
+		} catch {
+			setError("Couldn’t send: the connection or the server may be down. What you typed is still here. Try again.");
+		}
+		setWaiting(false);
+	};
+	return { begun, error, waiting, send };
 }
 
 function BegunAlready() {

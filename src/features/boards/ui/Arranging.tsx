@@ -27,6 +27,7 @@ interface Props {
 
 /** The board while it is arranged: tiles are dragged and pulled at a corner, or moved by the arrow keys and resized with Shift. */
 export function Arranging({ tiles, titleOf, onTiles, onEdit }: Props) {
+	// Long: what is dragged and what is typed are one state.
 	const { width, containerRef, mounted } = useContainerWidth();
 	// only what a hand did: the grid also reports the places it was just given, and they may be old by then
 	const placed = (layout: Layout) => {

@@ -31,31 +31,9 @@ interface Props {
 
 /** A page of tiles. Looked at it is a plain grid, so that it prints and fits a phone; arranged, each tile is moved by mouse or by keys. */
 export function BoardScreen({ board, shown, kinds, readers }: Props) {
-	const [arranging, setArranging] = useState(false);
-	/** the version that is being arranged: what others write meanwhile shows only when this is saved */
-	const [base, setBase] = useState(board.version);
-	const [tiles, setTiles] = useState<readonly Tile[]>(board.tiles);
+	const { tiles, setTiles, arranging, setArranging, save } = useTiles(board);
 	const [editing, setEditing] = useState<Tile | null>(null);
-	// What is being arranged isn’t taken away by a change of somebody else’s; saving says who was first.
-	useEffect(() => {
-		if (arranging) return;
-		setTiles(board.tiles);
-		setBase(board.version);
-	}, [board, arranging]);
-	const run = useRun();
-	const act = useAct();
-	const refresh = useRefresh();
-	const router = useRouter();
-	const address = useAddress();
 	const titleOf = (tile: Tile) => tile.title || shown[tile.id]?.title || kinds.find(({ key }) => key === tile.kind)?.words || tile.kind;
-	const save = async (next: readonly Tile[], words: string) => {
-		const before = board.tiles;
-		const done = await act(run("boards.change", { id: board.id, version: base, tiles: [...next] }), words, (changed) =>
-			run("boards.change", { id: board.id, version: changed.version, tiles: [...before] }),
-		);
-		if (!done) refresh();
-		return done !== null;
-	};
 	const add = (kind: KindView) => {
 		const tile: Tile = { id: crypto.randomUUID(), kind: kind.key, x: 0, y: 0, ...kind.size, title: "", settings: firstChoices(kind) };
 		if (kind.settings.length) setEditing(tile);
@@ -68,41 +46,20 @@ export function BoardScreen({ board, shown, kinds, readers }: Props) {
 	const order = [...tiles].sort((a, b) => a.y - b.y || a.x - b.x);
 	return (
 		<div className="board">
-			<div className="board-head no-print">
-				<h2>{board.name}</h2>
-				<span className="second small-text">
-					{board.sharedWith
-						? `${board.own ? "Yours" : `By ${board.by}`}, shared with ${board.sharedWith}: changes here apply for everyone`
-						: board.own
-							? ""
-							: `by ${board.by}`}
-				</span>
-				<span className="board-acts">
-					<AddTile kinds={kinds} onAdd={add} />
-					{arranging ? (
-						<>
-							<Button size="sm" onClick={() => void save(tiles, "Board saved.").then((ok) => ok && setArranging(false))}>
-								Done
-							</Button>
-							<Button
-								size="sm"
-								variant="link"
-								onClick={() => {
-									setTiles(board.tiles);
-									setArranging(false);
-								}}
-							>
-								Discard
-							</Button>
-						</>
-					) : (
-						<Button size="sm" variant="outline-primary" disabled={!tiles.length} onClick={() => setArranging(true)}>
-							Arrange
-						</Button>
-					)}
-					<BoardMenu board={board} readers={readers} onGone={() => router.push(address("/period/boards"))} />
-				</span>
-			</div>
+			<Head
+				board={board}
+				kinds={kinds}
+				readers={readers}
+				arranging={arranging}
+				empty={!tiles.length}
+				onAdd={add}
+				onArrange={() => setArranging(true)}
+				onDone={() => void save(tiles, "Board saved.").then((ok) => ok && setArranging(false))}
+				onDiscard={() => {
+					setTiles(board.tiles);
+					setArranging(false);
+				}}
+			/>
 			{!tiles.length && (
 				<div className="empty">
 					<h2>This board is empty</h2>
@@ -117,6 +74,71 @@ export function BoardScreen({ board, shown, kinds, readers }: Props) {
 			{editing && (
 				<TileDialog tile={editing} kind={kinds.find(({ key }) => key === editing.kind)} onKeep={(tile) => void keep(tile)} onClose={() => setEditing(null)} />
 			)}
+		</div>
+	);
+}
+
+/** The tiles of a board as they are arranged here, and how they are saved. */
+function useTiles(board: Board) {
+	const [arranging, setArranging] = useState(false);
+	/** the version that is being arranged: what others write meanwhile shows only when this is saved */
+	const [base, setBase] = useState(board.version);
+	const [tiles, setTiles] = useState<readonly Tile[]>(board.tiles);
+	// What is being arranged isn’t taken away by a change of somebody else’s; saving says who was first.
+	useEffect(() => {
+		if (arranging) return;
+		setTiles(board.tiles);
+		setBase(board.version);
+	}, [board, arranging]);
+	const run = useRun();
+	const act = useAct();
+	const refresh = useRefresh();
+	const save = async (next: readonly Tile[], words: string) => {
+		const before = board.tiles;
+		const done = await act(run("boards.change", { id: board.id, version: base, tiles: [...next] }), words, (changed) =>
+			run("boards.change", { id: board.id, version: changed.version, tiles: [...before] }),
+		);
+		if (!done) refresh();
+		return done !== null;
+	};
+	return { tiles, setTiles, arranging, setArranging, save };
+}
+
+interface HeadProps extends Pick<Props, "board" | "kinds" | "readers"> {
+	readonly arranging: boolean;
+	readonly empty: boolean;
+	readonly onAdd: (kind: KindView) => void;
+	readonly onArrange: () => void;
+	readonly onDone: () => void;
+	readonly onDiscard: () => void;
+}
+
+function Head({ board, kinds, readers, arranging, empty, onAdd, onArrange, onDone, onDiscard }: HeadProps) {
+	const router = useRouter();
+	const address = useAddress();
+	const shared = `${board.own ? "Yours" : `By ${board.by}`}, shared with ${board.sharedWith}: changes here apply for everyone`;
+	return (
+		<div className="board-head no-print">
+			<h2>{board.name}</h2>
+			<span className="second small-text">{board.sharedWith ? shared : board.own ? "" : `by ${board.by}`}</span>
+			<span className="board-acts">
+				<AddTile kinds={kinds} onAdd={onAdd} />
+				{arranging ? (
+					<>
+						<Button size="sm" onClick={onDone}>
+							Done
+						</Button>
+						<Button size="sm" variant="link" onClick={onDiscard}>
+							Discard
+						</Button>
+					</>
+				) : (
+					<Button size="sm" variant="outline-primary" disabled={empty} onClick={onArrange}>
+						Arrange
+					</Button>
+				)}
+				<BoardMenu board={board} readers={readers} onGone={() => router.push(address("/period/boards"))} />
+			</span>
 		</div>
 	);
 }

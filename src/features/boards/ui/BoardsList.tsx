@@ -24,6 +24,7 @@ const FIRST = settle<Tile>([
 
 /** The boards one sees, and a way to make another. */
 export function BoardsList({ boards }: { boards: readonly Board[] }) {
+	// Long: one page, its parts in their order.
 	const [name, setName] = useState("");
 	const run = useRun();
 	const act = useAct();

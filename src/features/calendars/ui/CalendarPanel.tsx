@@ -54,6 +54,7 @@ export function CalendarPanel({ since, zone, mayTake }: { since: string | null; 
 type Preview = Result<"calendars.preview">;
 
 function TakeIn() {
+	// Long: one form, its fields in their order.
 	const [text, setText] = useState("");
 	const [preview, setPreview] = useState<Preview | null>(null);
 	const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -92,28 +93,7 @@ function TakeIn() {
 					))}
 					{preview.items.length > 0 && (
 						<>
-							<table className="table table-sm">
-								<caption className="visually-hidden">What the file holds</caption>
-								<tbody>
-									{preview.items.map((item) => (
-										<tr key={item.uid}>
-											<td>
-												<Form.Check
-													aria-label={`Import: ${item.title}`}
-													checked={chosen.has(item.uid)}
-													disabled={item.known}
-													onChange={({ target }) => setChosen(new Set(target.checked ? [...chosen, item.uid] : [...chosen].filter((uid) => uid !== item.uid)))}
-												/>
-											</td>
-											<td>
-												{item.title}
-												<span className="d-block tiny second">{item.known ? "already imported" : item.warning}</span>
-											</td>
-											<td className="text-nowrap">{nearDate(item.day, item.day)}</td>
-										</tr>
-									))}
-								</tbody>
-							</table>
+							<Items items={preview.items} chosen={chosen} setChosen={setChosen} />
 							<div className="d-flex flex-wrap gap-2">
 								<Form.Select size="sm" className="w-auto" aria-label="Import as" value={as} onChange={({ target }) => setAs(target.value as "task")}>
 									<option value="task">as tasks of mine</option>
@@ -136,5 +116,39 @@ function TakeIn() {
 				</>
 			)}
 		</>
+	);
+}
+
+interface ItemsProps {
+	readonly items: Preview["items"];
+	readonly chosen: ReadonlySet<string>;
+	readonly setChosen: (uids: ReadonlySet<string>) => void;
+}
+
+/** What a calendar file holds, each to be chosen. */
+function Items({ items, chosen, setChosen }: ItemsProps) {
+	return (
+		<table className="table table-sm">
+			<caption className="visually-hidden">What the file holds</caption>
+			<tbody>
+				{items.map((item) => (
+					<tr key={item.uid}>
+						<td>
+							<Form.Check
+								aria-label={`Import: ${item.title}`}
+								checked={chosen.has(item.uid)}
+								disabled={item.known}
+								onChange={({ target }) => setChosen(new Set(target.checked ? [...chosen, item.uid] : [...chosen].filter((uid) => uid !== item.uid)))}
+							/>
+						</td>
+						<td>
+							{item.title}
+							<span className="d-block tiny second">{item.known ? "already imported" : item.warning}</span>
+						</td>
+						<td className="text-nowrap">{nearDate(item.day, item.day)}</td>
+					</tr>
+				))}
+			</tbody>
+		</table>
 	);
 }

@@ -7,6 +7,7 @@ import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { currencySign, fullAmount, money, nearDate } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import { TableExport } from "@/ui/parts/ExportMenu";
+import type { TableColumn } from "@/ui/parts/table/column";
 import { DataTable } from "@/ui/parts/table/DataTable";
 import type { ChangedStep } from "../server/readChanges";
 
@@ -76,82 +77,90 @@ interface LinesProps extends Pick<Props, "currency" | "notes" | "frame"> {
 	readonly lines: readonly { readonly step: ChangedStep; readonly deal: ChangedStep["deals"][number] }[];
 }
 
-function Lines({ lines, currency, notes, frame }: LinesProps) {
-	const near = frame.seen.day;
-	const pair = (before: string, after: string) =>
-		before === after ? (
-			after
-		) : (
-			<>
-				{before} → {after}
-			</>
-		);
-	return (
-		<DataTable
-			of="Deals"
-			className=""
-			tableClass="moved"
-			rows={lines}
-			rowKey={({ step, deal }) => step.kind + deal.id}
-			empty={<p className="second mb-0">Nothing changed between the two days.</p>}
-			columns={[
-				{ key: "movement", words: "Movement", className: "text-nowrap", by: ({ step }) => step.name, cell: ({ step }) => step.name },
-				{
-					key: "deal",
-					words: "Deal",
-					by: ({ deal }) => deal.name,
-					cell: ({ deal }) => (
-						<>
-							<Link href={sheetAddress({ id: deal.id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
-								<b>{deal.name}</b>
-							</Link>{" "}
-							<span className="second">{deal.account}</span>
-						</>
-					),
-				},
-				{ key: "rep", words: "Rep", className: "text-nowrap", by: ({ deal }) => deal.owner, cell: ({ deal }) => deal.owner },
-				{
-					key: "step",
-					words: `Step ${currencySign(currency).trim()}`,
-					num: true,
-					by: ({ step, deal }) => (step.leaves ? -deal.amount : deal.amount),
-					cell: ({ step, deal }) => (
-						<span className={step.kind === "won" ? "gained" : step.leaves ? "worse" : ""}>
-							{step.leaves ? "−" : ""}
-							{fullAmount(deal.amount, currency)}
-						</span>
-					),
-				},
-				{
-					key: "amount",
-					words: `Amount ${currencySign(currency).trim()}`,
-					num: true,
-					by: ({ deal }) => deal.after ?? deal.before,
-					cell: ({ deal }) =>
-						deal.before === null
-							? fullAmount(deal.after ?? 0, currency)
-							: pair(fullAmount(deal.before, currency), deal.after === null ? "gone" : fullAmount(deal.after, currency)),
-				},
-				{
-					key: "close",
-					words: "Close date",
-					className: "text-nowrap",
-					by: ({ deal }) => deal.closeAfter,
-					cell: ({ deal }) =>
-						deal.stageBefore === null ? nearDate(deal.closeAfter, near) : pair(nearDate(deal.closeBefore, near), nearDate(deal.closeAfter, near)),
-				},
-				{
-					key: "stage",
-					words: "Stage and note",
-					cell: ({ deal }) => (
-						<>
-							{deal.stageBefore === null ? deal.stageAfter : pair(deal.stageBefore, deal.stageAfter ?? "gone")}
-							{notes[deal.id] && <span className="d-block tiny">“{notes[deal.id]}”</span>}
-							{deal.also.length > 0 && <span className="d-block tiny second">{deal.also.join("; ")}</span>}
-						</>
-					),
-				},
-			]}
-		/>
+type Line = LinesProps["lines"][number];
+
+/** Only what differs is told twice. */
+const pair = (before: string, after: string) =>
+	before === after ? (
+		after
+	) : (
+		<>
+			{before} → {after}
+		</>
 	);
+
+const Lines = ({ lines, ...view }: LinesProps) => (
+	<DataTable
+		of="Deals"
+		className=""
+		tableClass="moved"
+		rows={lines}
+		rowKey={({ step, deal }) => step.kind + deal.id}
+		empty={<p className="second mb-0">Nothing changed between the two days.</p>}
+		columns={columnsOf(view)}
+	/>
+);
+
+function columnsOf({ currency, notes, frame }: Omit<LinesProps, "lines">): readonly TableColumn<Line>[] {
+	// Long: one table, its columns in their order.
+	const near = frame.seen.day;
+	const sign = currencySign(currency).trim();
+	return [
+		{ key: "movement", words: "Movement", className: "text-nowrap", by: ({ step }) => step.name, cell: ({ step }) => step.name },
+		{
+			key: "deal",
+			words: "Deal",
+			by: ({ deal }) => deal.name,
+			cell: ({ deal }) => (
+				<>
+					<Link href={sheetAddress({ id: deal.id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
+						<b>{deal.name}</b>
+					</Link>{" "}
+					<span className="second">{deal.account}</span>
+				</>
+			),
+		},
+		{ key: "rep", words: "Rep", className: "text-nowrap", by: ({ deal }) => deal.owner, cell: ({ deal }) => deal.owner },
+		{
+			key: "step",
+			words: `Step ${sign}`,
+			num: true,
+			by: ({ step, deal }) => (step.leaves ? -deal.amount : deal.amount),
+			cell: ({ step, deal }) => (
+				<span className={step.kind === "won" ? "gained" : step.leaves ? "worse" : ""}>
+					{step.leaves ? "−" : ""}
+					{fullAmount(deal.amount, currency)}
+				</span>
+			),
+		},
+		{
+			key: "amount",
+			words: `Amount ${sign}`,
+			num: true,
+			by: ({ deal }) => deal.after ?? deal.before,
+			cell: ({ deal }) =>
+				deal.before === null
+					? fullAmount(deal.after ?? 0, currency)
+					: pair(fullAmount(deal.before, currency), deal.after === null ? "gone" : fullAmount(deal.after, currency)),
+		},
+		{
+			key: "close",
+			words: "Close date",
+			className: "text-nowrap",
+			by: ({ deal }) => deal.closeAfter,
+			cell: ({ deal }) =>
+				deal.stageBefore === null ? nearDate(deal.closeAfter, near) : pair(nearDate(deal.closeBefore, near), nearDate(deal.closeAfter, near)),
+		},
+		{
+			key: "stage",
+			words: "Stage and note",
+			cell: ({ deal }) => (
+				<>
+					{deal.stageBefore === null ? deal.stageAfter : pair(deal.stageBefore, deal.stageAfter ?? "gone")}
+					{notes[deal.id] && <span className="d-block tiny">“{notes[deal.id]}”</span>}
+					{deal.also.length > 0 && <span className="d-block tiny second">{deal.also.join("; ")}</span>}
+				</>
+			),
+		},
+	];
 }

@@ -5,33 +5,22 @@ import type { ChangedStep, ChangesView } from "../server/readChanges";
 
 const SHOWN = 30;
 
+interface Props {
+	readonly view: ChangesView;
+	readonly moved: readonly ChangedStep[];
+	readonly chosen: { readonly part: string | null; readonly step: string | null };
+	readonly onPick: (part: string, step: string | null) => void;
+}
+
 /** The bridge by the parts of a field: every row adds up from its opening to its closing, every cell opens its deals. */
-export function PartsOfBridge({
-	view,
-	moved,
-	chosen,
-	onPick,
-}: {
-	view: ChangesView;
-	moved: readonly ChangedStep[];
-	chosen: { readonly part: string | null; readonly step: string | null };
-	onPick: (part: string, step: string | null) => void;
-}) {
+export function PartsOfBridge({ view, moved, chosen, onPick }: Props) {
 	const { currency, fields, by } = view;
 	const words = fields.find((field) => field.key === by)?.words ?? by;
 	const steps = moved.filter((step) => step.kind !== "opening" && step.kind !== "closing");
 	const between = view.parts.some((part) => part.between !== 0);
 	const shown = view.parts.slice(0, SHOWN);
 	const cell = (part: string, step: string, amount: number, text: string) => (
-		<td key={step} className="num">
-			{amount === 0 ? (
-				<span className="third">–</span>
-			) : (
-				<button type="button" className="plain-button flow-cell" aria-pressed={chosen.part === part && chosen.step === step} onClick={() => onPick(part, step)}>
-					{text}
-				</button>
-			)}
-		</td>
+		<Cell key={step} amount={amount} text={text} pressed={chosen.part === part && chosen.step === step} onPick={() => onPick(part, step)} />
 	);
 	return (
 		<Scrolls of={`The steps by ${words}`} className="panel p-0 mt-3">
@@ -69,20 +58,7 @@ export function PartsOfBridge({
 						</tr>
 					))}
 				</tbody>
-				<tfoot>
-					<tr>
-						<th>All {view.parts.length}</th>
-						<th className="num">{fullAmount(view.opening, currency)}</th>
-						{steps.map((step) => (
-							<th key={step.kind} className="num">
-								{change(step.leaves ? -step.amount : step.amount, currency)}
-							</th>
-						))}
-						{between && <th className="num">{change(0, currency)}</th>}
-						<th className="num">{fullAmount(view.closing, currency)}</th>
-						<th className="num">{change(view.closing - view.opening, currency)}</th>
-					</tr>
-				</tfoot>
+				<Sums view={view} steps={steps} between={between} />
 			</table>
 			{view.parts.length > shown.length && (
 				<p className="tiny second px-2 mb-2">
@@ -90,5 +66,39 @@ export function PartsOfBridge({
 				</p>
 			)}
 		</Scrolls>
+	);
+}
+
+function Cell({ amount, text, pressed, onPick }: { amount: number; text: string; pressed: boolean; onPick: () => void }) {
+	return (
+		<td className="num">
+			{amount === 0 ? (
+				<span className="third">–</span>
+			) : (
+				<button type="button" className="plain-button flow-cell" aria-pressed={pressed} onClick={onPick}>
+					{text}
+				</button>
+			)}
+		</td>
+	);
+}
+
+function Sums({ view, steps, between }: { view: ChangesView; steps: readonly ChangedStep[]; between: boolean }) {
+	const { currency } = view;
+	return (
+		<tfoot>
+			<tr>
+				<th>All {view.parts.length}</th>
+				<th className="num">{fullAmount(view.opening, currency)}</th>
+				{steps.map((step) => (
+					<th key={step.kind} className="num">
+						{change(step.leaves ? -step.amount : step.amount, currency)}
+					</th>
+				))}
+				{between && <th className="num">{change(0, currency)}</th>}
+				<th className="num">{fullAmount(view.closing, currency)}</th>
+				<th className="num">{change(view.closing - view.opening, currency)}</th>
+			</tr>
+		</tfoot>
 	);
 }

@@ -26,22 +26,7 @@ export function TrendChart({ view, seen, open }: { view: View; seen: string; ope
 					<ComposedChart data={data} margin={{ top: 8, right: 8, bottom: 0, left: 8 }} barCategoryGap="18%" accessibilityLayer={false}>
 						<XAxis dataKey="name" tickLine={false} axisLine={false} tick={{ fontSize: 12 }} />
 						<YAxis tickLine={false} axisLine={false} width={64} tick={{ fontSize: 12 }} tickFormatter={(value: number) => shortMoney(value, view.currency)} />
-						<Tooltip
-							cursor={false}
-							isAnimationActive={false}
-							content={({ label, payload }) =>
-								payload?.length ? (
-									<div className="trend-tip">
-										<b>{label}</b>
-										{[...payload].reverse().map((part) => (
-											<div key={String(part.dataKey)}>
-												{part.name}: {money(Number(part.value), view.currency)}
-											</div>
-										))}
-									</div>
-								) : null
-							}
-						/>
+						<Tooltip cursor={false} isAnimationActive={false} content={(shown) => <Tip {...shown} currency={view.currency} />} />
 						{view.target !== null && (
 							<ReferenceLine
 								y={view.target}
@@ -65,22 +50,48 @@ export function TrendChart({ view, seen, open }: { view: View; seen: string; ope
 					</ComposedChart>
 				</ResponsiveContainer>
 			)}
-			<div className="trend-legend small-text">
-				{names.map((name, i) => (
-					<span key={name}>
-						<svg width={11} height={11} className={TONES[i % TONES.length]} aria-hidden="true">
-							<rect width={11} height={11} />
-						</svg>{" "}
-						{name}
-					</span>
-				))}
-				<span>
-					<svg width={18} height={11} className="trend-won" aria-hidden="true">
-						<path d="M0,5.5h18" />
+			<Legend names={names} />
+		</div>
+	);
+}
+
+interface TipProps {
+	readonly label?: unknown;
+	readonly payload?: readonly { readonly dataKey?: unknown; readonly name?: unknown; readonly value?: unknown }[];
+	readonly currency: string;
+}
+
+function Tip({ label, payload, currency }: TipProps) {
+	if (!payload?.length) return null;
+	return (
+		<div className="trend-tip">
+			<b>{String(label)}</b>
+			{[...payload].reverse().map((part) => (
+				<div key={String(part.dataKey)}>
+					{String(part.name)}: {money(Number(part.value), currency)}
+				</div>
+			))}
+		</div>
+	);
+}
+
+function Legend({ names }: { names: readonly string[] }) {
+	return (
+		<div className="trend-legend small-text">
+			{names.map((name, i) => (
+				<span key={name}>
+					<svg width={11} height={11} className={TONES[i % TONES.length]} aria-hidden="true">
+						<rect width={11} height={11} />
 					</svg>{" "}
-					Won so far
+					{name}
 				</span>
-			</div>
+			))}
+			<span>
+				<svg width={18} height={11} className="trend-won" aria-hidden="true">
+					<path d="M0,5.5h18" />
+				</svg>{" "}
+				Won so far
+			</span>
 		</div>
 	);
 }

@@ -5,6 +5,7 @@ import type { TrendView as View } from "../server/readTrend";
 
 /** The same in figures, the last week first. */
 export function TrendTable({ view, seen, open }: { view: View; seen: string; open: (day: string) => void }) {
+	// Long: one table, its columns in their order.
 	const { currency } = view;
 	const rows = view.points.map((point, i) => ({ ...point, gained: i ? point.open - (view.points[i - 1]?.open ?? 0) : null })).reverse();
 	return (

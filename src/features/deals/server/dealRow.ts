@@ -20,6 +20,7 @@ const MORE = FIELDS.filter(({ key }) => !CARRIED.includes(key));
 
 /** The line of a deal that was seen, with what it was at the earlier moment. */
 export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier: DealSeen | null, viewpoint: Viewpoint): DealRow {
+	// Long: one line a column.
 	const { company } = organisation;
 	const attributes = organisation.deals[seen.deal];
 	const account = organisation.accounts.get(attributes?.accountId ?? "");

@@ -4,6 +4,7 @@ import { COLUMNS, columnOf, STANDARD_COLUMNS } from "../columns";
 
 /** Which columns are shown, and in which order. The deal itself always is. */
 export function ColumnsMenu({ shown, set }: { shown: readonly string[]; set: (columns: string[] | null) => void }) {
+	// Long: one menu, its entries in their order.
 	const move = (key: string, step: number) => {
 		const next = [...shown];
 		const at = next.indexOf(key);

@@ -1,6 +1,6 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { dayNumber } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
 import type { TrailSpan } from "@/ui/parts/Trail";
@@ -53,21 +53,17 @@ function useEntries(rows: readonly DealRow[], groups: readonly Group[] | null) {
 	return { entries, shut, toggle };
 }
 
-/** The list a manager lives in: only the rows in view are drawn, so that ten thousand don't stutter. */
-export function DealTable(props: DealTableProps) {
-	const { rows, groups, frame, selected, current, mayMark, currency, onOpen, onEdit } = props;
-	const scroller = useRef<HTMLDivElement>(null);
-	const narrow = useNarrow();
-	const top = useTop(scroller);
-	const printing = usePrinting();
-	const { entries, shut, toggle } = useEntries(rows, groups);
-	const columns = narrow ? BESIDE_SHEET : props.sheetOpen ? props.columns.filter((key) => BESIDE_SHEET.includes(key)) : props.columns;
-	const height = narrow ? ROW_NARROW : ROW;
+/** Which lines are in view, and where each stands; the current one is kept in view. */
+function useRows(
+	scroller: RefObject<HTMLDivElement | null>,
+	entries: readonly Entry[],
+	{ height, all, current }: { height: number; all: boolean; current: string | null },
+) {
 	const view = useVirtualizer({
 		count: entries.length,
 		getScrollElement: () => scroller.current,
 		estimateSize: (i) => ("group" in (entries[i] as Entry) ? GROUP : height),
-		overscan: printing ? entries.length : 8,
+		overscan: all ? entries.length : 8,
 		scrollPaddingStart: 40,
 		initialRect: { width: 1280, height: 900 },
 	});
@@ -77,6 +73,20 @@ export function DealTable(props: DealTableProps) {
 	useEffect(() => {
 		if (at >= 0) view.scrollToIndex(at, { align: "auto" });
 	}, [at, view]);
+	return view;
+}
+
+/** The list a manager lives in: only the rows in view are drawn, so that ten thousand don't stutter. */
+export function DealTable(props: DealTableProps) {
+	// Long: the table’s room and what is drawn in it hang together.
+	const { rows, groups, frame, selected, current, mayMark, currency, onOpen, onEdit } = props;
+	const scroller = useRef<HTMLDivElement>(null);
+	const narrow = useNarrow();
+	const top = useTop(scroller);
+	const printing = usePrinting();
+	const { entries, shut, toggle } = useEntries(rows, groups);
+	const columns = narrow ? BESIDE_SHEET : props.sheetOpen ? props.columns.filter((key) => BESIDE_SHEET.includes(key)) : props.columns;
+	const view = useRows(scroller, entries, { height: narrow ? ROW_NARROW : ROW, all: printing, current });
 	const span = useMemo(() => spanOf(frame), [frame]);
 	const most = narrow || !props.sheetOpen ? 2 : 1;
 	const setting = useMemo<CellSetting>(

@@ -43,14 +43,64 @@ export function DealsScreen({ packed, rest, ...props }: Omit<Props, "view"> & { 
 
 /** The deals of a sentence as a table that can be filtered, grouped, sorted, edited and acted on; all of how is in the address. */
 function DealsTable({ view, frame, mayAssign, choices, views }: Props) {
+	const list = useDealList(view, frame, choices, mayAssign);
+	const { table, open, setOpen, acts, chosen, nextLit, show, rows, order, sum, selected, clear, assign } = list;
+	return (
+		<div className={`deals ${open ? "with-sheet" : ""}`}>
+			<section className="deals-list" aria-label="Deals">
+				<DealsTools view={view} views={views} table={table} ids={order} />
+				{view.status === "open" && (
+					<FlagToggles
+						rows={list.searched}
+						names={view.flagNames}
+						on={table.flags}
+						how={table.how}
+						since={table.since}
+						against={frame.against.words}
+						set={(next) => void table.set({ flags: next.length ? next : null })}
+						setHow={(next) => void table.set({ how: next })}
+						setSince={(next) => void table.set({ since: next })}
+					/>
+				)}
+				<FilterSentence filters={table.filters} currency={view.currency} set={table.setFilters} looking={list.looking} />
+				<Rows view={view} frame={frame} list={list} mayMark={mayAssign} mayEdit={choices !== null} />
+				<DealsFoot
+					view={view}
+					due={frame.due}
+					rows={rows}
+					sum={sum}
+					chosen={mayAssign && selected.size > 0 ? chosen : null}
+					onAssign={() => assign(chosen)}
+					onChange={choices ? () => acts.setBulk(true) : undefined}
+					onClear={clear}
+				/>
+			</section>
+			{open && (
+				<DealPanelSlot
+					key={open}
+					id={open}
+					seen={frame.seen.day}
+					against={frame.against.day}
+					onClose={() => void setOpen(null)}
+					onNext={nextLit === null ? null : () => show(nextLit)}
+					onAssign={acts.setDraft}
+				/>
+			)}
+			<DealDialogs acts={acts} view={view} chosen={chosen} choices={choices} today={frame.seen.day} onDone={clear} />
+		</div>
+	);
+}
+
+/** The list of deals as it is shown, what is marked and open of it, and what its keys do. */
+function useDealList(view: DealsView, frame: Props["frame"], choices: EditChoices | null, mayAssign: boolean) {
 	const table = useTable();
-	const { flags, how, since, filters, sorts, cols } = table;
 	const [open, setOpen] = useQueryState("deal", parseAsString.withOptions({ shallow: true, history: "push" }));
 	const acts = useActs();
 	const { setDraft, setEditing, setBulk } = acts;
-	const { searched, rows, groups, order, sum, looking } = useShownDeals(view, table, frame.seen.day);
-	const { selected, chosen, here, at, show, mark, markAll, clear, move } = useSelection(order, open, setOpen);
-
+	const shown = useShownDeals(view, table, frame.seen.day);
+	const { order } = shown;
+	const selection = useSelection(order, open, setOpen);
+	const { chosen, here, at, show, mark, move } = selection;
 	const edit = useCallback(
 		(row: DealRow, field: FieldKey, target: HTMLElement) => {
 			at(row.id);
@@ -59,7 +109,6 @@ function DealsTable({ view, frame, mayAssign, choices, views }: Props) {
 		[at, setEditing],
 	);
 	const assign = (deals: readonly DealRow[]) => mayAssign && deals.length > 0 && setDraft({ dealIds: deals.map(({ id }) => id) });
-
 	const nextLit = open === null ? null : nextLitAfter(order, open);
 	useDealKeys(!acts.busy, {
 		next: nextLit === null ? null : () => show(nextLit),
@@ -76,76 +125,45 @@ function DealsTable({ view, frame, mayAssign, choices, views }: Props) {
 		},
 		close: open === null ? null : () => void setOpen(null),
 	});
+	return { table, open, setOpen, acts, ...shown, ...selection, edit, assign, nextLit };
+}
 
+interface RowsProps extends Pick<Props, "view" | "frame"> {
+	readonly list: ReturnType<typeof useDealList>;
+	readonly mayMark: boolean;
+	readonly mayEdit: boolean;
+}
+
+function Rows({ view, frame, list, mayMark, mayEdit }: RowsProps) {
+	const { table, open, here } = list;
+	if (!list.rows.length)
+		return (
+			<NoDeals
+				all={view.rows.length}
+				due={frame.due.words}
+				status={view.status}
+				onAll={() => void table.set({ flags: null, f: null, text: null, since: null })}
+			/>
+		);
 	return (
-		<div className={`deals ${open ? "with-sheet" : ""}`}>
-			<section className="deals-list" aria-label="Deals">
-				<DealsTools view={view} views={views} table={table} ids={order} />
-				{view.status === "open" && (
-					<FlagToggles
-						rows={searched}
-						names={view.flagNames}
-						on={flags}
-						how={how}
-						since={since}
-						against={frame.against.words}
-						set={(next) => void table.set({ flags: next.length ? next : null })}
-						setHow={(next) => void table.set({ how: next })}
-						setSince={(next) => void table.set({ since: next })}
-					/>
-				)}
-				<FilterSentence filters={filters} currency={view.currency} set={table.setFilters} looking={looking} />
-				{rows.length ? (
-					<DealTable
-						status={view.status}
-						rows={order}
-						groups={groups}
-						columns={cols}
-						currency={view.currency}
-						frame={frame}
-						selected={selected}
-						current={open ?? here}
-						sheetOpen={open !== null}
-						mayMark={mayAssign}
-						onOpen={show}
-						onEdit={choices ? edit : undefined}
-						onMark={mark}
-						onMarkAll={markAll}
-						sorts={sorts}
-						onSort={table.setSorts}
-					/>
-				) : (
-					<NoDeals
-						all={view.rows.length}
-						due={frame.due.words}
-						status={view.status}
-						onAll={() => void table.set({ flags: null, f: null, text: null, since: null })}
-					/>
-				)}
-				<DealsFoot
-					view={view}
-					due={frame.due}
-					rows={rows}
-					sum={sum}
-					chosen={mayAssign && selected.size > 0 ? chosen : null}
-					onAssign={() => assign(chosen)}
-					onChange={choices ? () => setBulk(true) : undefined}
-					onClear={clear}
-				/>
-			</section>
-			{open && (
-				<DealPanelSlot
-					key={open}
-					id={open}
-					seen={frame.seen.day}
-					against={frame.against.day}
-					onClose={() => void setOpen(null)}
-					onNext={nextLit === null ? null : () => show(nextLit)}
-					onAssign={setDraft}
-				/>
-			)}
-			<DealDialogs acts={acts} view={view} chosen={chosen} choices={choices} today={frame.seen.day} onDone={clear} />
-		</div>
+		<DealTable
+			status={view.status}
+			rows={list.order}
+			groups={list.groups}
+			columns={table.cols}
+			currency={view.currency}
+			frame={frame}
+			selected={list.selected}
+			current={open ?? here}
+			sheetOpen={open !== null}
+			mayMark={mayMark}
+			onOpen={list.show}
+			onEdit={mayEdit ? list.edit : undefined}
+			onMark={list.mark}
+			onMarkAll={list.markAll}
+			sorts={table.sorts}
+			onSort={table.setSorts}
+		/>
 	);
 }
 

@@ -79,6 +79,7 @@ interface FormProps {
 }
 
 function FilterForm({ field, rows, currency, now, onAdd, onBack }: FormProps) {
+	// Long: one form, its fields in their order.
 	const [op, setOp] = useState(now?.op ?? (field.ops[0] as string));
 	const [value, setValue] = useState(now?.value ?? "");
 	const chosen = new Set(value ? value.split("|") : []);

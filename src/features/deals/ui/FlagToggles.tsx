@@ -21,6 +21,7 @@ const SHOWN = 5;
 
 /** The flags that fire in the list, with how often; those switched on filter, any of them or all. What lit or went out lately can be had alone. */
 export function FlagToggles({ rows, names, on, how, since, against, set, setHow, setSince }: Props) {
+	// Long: one row of toggles in their order.
 	const counts = useMemo(() => {
 		const found = new Map<string, number>();
 		const codes = (row: DealRow) => (since === "lit" ? row.newlyLit : since === "out" ? row.wentOut : row.flags.map((flag) => flag.code));
@@ -28,8 +29,6 @@ export function FlagToggles({ rows, names, on, how, since, against, set, setHow,
 		return found;
 	}, [rows, since]);
 	const lit = rows.filter((row) => row.level !== "calm").length;
-	const newly = rows.filter((row) => row.newlyLit.length).length;
-	const gone = rows.filter((row) => row.wentOut.length).length;
 	const listed = names.filter(({ code }) => counts.get(code) || on.includes(code));
 	const first = listed.slice(0, SHOWN);
 	const rest = listed.slice(SHOWN);
@@ -59,24 +58,7 @@ export function FlagToggles({ rows, names, on, how, since, against, set, setHow,
 					</Dropdown.Menu>
 				</Dropdown>
 			)}
-			<button
-				type="button"
-				className="flag-toggle toggle-since"
-				aria-pressed={since === "lit"}
-				title={`Flags that lit since ${against}`}
-				onClick={() => setSince(since === "lit" ? null : "lit")}
-			>
-				<b>{newly}</b> newly lit
-			</button>
-			<button
-				type="button"
-				className="flag-toggle"
-				aria-pressed={since === "out"}
-				title={`Flags cleared since ${against}`}
-				onClick={() => setSince(since === "out" ? null : "out")}
-			>
-				<b>{gone}</b> cleared
-			</button>
+			<Since rows={rows} since={since} against={against} setSince={setSince} />
 			{asked > 1 && (
 				<button
 					type="button"
@@ -100,5 +82,28 @@ export function FlagToggles({ rows, names, on, how, since, against, set, setHow,
 				</button>
 			)}
 		</div>
+	);
+}
+
+/** What lit and what went out since the earlier moment. */
+function Since({ rows, since, against, setSince }: Pick<Props, "rows" | "since" | "against" | "setSince">) {
+	const newly = rows.filter((row) => row.newlyLit.length).length;
+	const gone = rows.filter((row) => row.wentOut.length).length;
+	const toggle = (which: "lit" | "out") => setSince(since === which ? null : which);
+	return (
+		<>
+			<button
+				type="button"
+				className="flag-toggle toggle-since"
+				aria-pressed={since === "lit"}
+				title={`Flags that lit since ${against}`}
+				onClick={() => toggle("lit")}
+			>
+				<b>{newly}</b> newly lit
+			</button>
+			<button type="button" className="flag-toggle" aria-pressed={since === "out"} title={`Flags cleared since ${against}`} onClick={() => toggle("out")}>
+				<b>{gone}</b> cleared
+			</button>
+		</>
 	);
 }

@@ -72,6 +72,7 @@ const address = (view: Pick<SavedView, "id" | "query">, screen: ViewScreen) =>
 	`/${screen}?${view.query}${view.query ? "&" : ""}view=${encodeURIComponent(view.id)}`;
 
 function SaveDialog({ query, screen, onClose }: { query: string; screen: ViewScreen; onClose: () => void }) {
+	// Long: one form, its fields in their order.
 	const [name, setName] = useState("");
 	const [shared, setShared] = useState(false);
 	/** the menu that led here takes the focus back while it shuts */
@@ -134,6 +135,7 @@ function SaveDialog({ query, screen, onClose }: { query: string; screen: ViewScr
 }
 
 function ManageDialog({ views, screen, onClose }: { views: readonly SavedView[]; screen: ViewScreen; onClose: () => void }) {
+	// Long: one dialog, its lines in their order.
 	const run = useRun();
 	const notice = useNotice();
 	const refresh = useRefresh();

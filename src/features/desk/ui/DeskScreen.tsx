@@ -45,6 +45,7 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 		.sort((a, b) => (b.doneAt ?? "").localeCompare(a.doneAt ?? ""))
 		.slice(0, 5);
 	const change = () => mayChange;
+	const list = { today, mayChange: change, own: true };
 	return (
 		<div className="desk">
 			<div>
@@ -69,32 +70,12 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 				) : (
 					<p className="panel second">No tasks in the coming week.</p>
 				)}
-				{later.length > 0 && (
-					<>
-						<h2 className="mt-4">Later</h2>
-						<TaskTable of="Later tasks" rows={later} today={today} mayChange={change} own />
-					</>
-				)}
+				<Listed title="Later" of="Later tasks" rows={later} {...list} />
 				{preparation && <Preparing preparation={preparation} today={today} mayChange={mayChange} />}
-				{tasks.toTake.length > 0 && (
-					<>
-						<h2 className="mt-4">Anyone on my team can take</h2>
-						<TaskTable of="Tasks to take" rows={tasks.toTake} today={today} mayChange={change} own />
-					</>
-				)}
-				{tasks.asked.length > 0 && (
-					<>
-						<h2 className="mt-4">Tasks I gave to others</h2>
-						<TaskTable of="Tasks I gave to others" rows={tasks.asked} today={today} mayChange={change} />
-					</>
-				)}
+				<Listed title="Anyone on my team can take" of="Tasks to take" rows={tasks.toTake} {...list} />
+				<Listed title="Tasks I gave to others" of="Tasks I gave to others" rows={tasks.asked} {...list} own={false} />
 				{mentions.length > 0 && <Mentions mentions={mentions} today={today} />}
-				{done.length > 0 && (
-					<>
-						<h2 className="mt-4">Recently done</h2>
-						<TaskTable of="Recently done tasks" rows={done} today={today} mayChange={change} own />
-					</>
-				)}
+				<Listed title="Recently done" of="Recently done tasks" rows={done} {...list} />
 			</div>
 			<div>
 				{news}
@@ -107,6 +88,17 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 				<LitDeals lit={lit} currency={currency} today={today} />
 			</div>
 		</div>
+	);
+}
+
+/** Some of the tasks under a heading; nothing where there are none. */
+function Listed({ title, ...table }: { title: string } & Parameters<typeof TaskTable>[0]) {
+	if (!table.rows.length) return null;
+	return (
+		<>
+			<h2 className="mt-4">{title}</h2>
+			<TaskTable {...table} />
+		</>
 	);
 }
 

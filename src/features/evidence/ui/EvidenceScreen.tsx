@@ -20,6 +20,7 @@ const WHICH = ["due", "all"] as const;
 
 /** Deals by questions, drawn: what nobody ever asks stands at the left, the deal that is known worst at the top. */
 export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: string }) {
+	// Long: one page, its parts in their order.
 	const [order, setOrder] = useQueryState("order", parseAsStringLiteral(ORDERS).withDefault("hurts"));
 	const [which, setWhich] = useQueryState("which", parseAsStringLiteral(WHICH).withDefault("due"));
 	const address = useAddress();
@@ -32,43 +33,14 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 		return deal && cell ? { dealId: deal.id, deal: deal.name, questionId: of.question.id, prompt: of.question.prompt, level: cell.level } : null;
 	};
 	const grid = useGrid(at, (id) => address(`/deals/${encodeURIComponent(id)}`));
-	if (!view.questions.length) {
-		return (
-			<div className="panel empty">
-				<h2>No questions yet</h2>
-				<p>Ops sets up the questions for qualifying a deal in Setup, under Questions.</p>
-			</div>
-		);
-	}
-	if (!view.deals.length) {
-		return (
-			<div className="panel empty">
-				<h2>No open deals here</h2>
-				<p>Choose another period or team in the sentence above.</p>
-			</div>
-		);
-	}
+	if (!view.questions.length) return <Empty title="No questions yet" words="Ops sets up the questions for qualifying a deal in Setup, under Questions." />;
+	if (!view.deals.length) return <Empty title="No open deals here" words="Choose another period or team in the sentence above." />;
 	const worst = view.questions[0] as EvidenceQuestion;
 	return (
 		<>
 			<div className="evidence-top">
 				<h2>{headline(worst)}</h2>
-				<div className="d-flex gap-3 small-text no-print">
-					<Form.Check
-						id="order-hurts"
-						type="switch"
-						label="Most pressing first"
-						checked={order === "hurts"}
-						onChange={(event) => void setOrder(event.target.checked ? "hurts" : "framework")}
-					/>
-					<Form.Check
-						id="which-due"
-						type="switch"
-						label="Only questions that are due"
-						checked={which === "due"}
-						onChange={(event) => void setWhich(event.target.checked ? "due" : "all")}
-					/>
-				</div>
+				<Switches order={order} setOrder={setOrder} which={which} setWhich={setWhich} />
 			</div>
 			<div className="evidence-scroll">
 				<table className="evidence-grid" onKeyDown={grid.pressed}>
@@ -110,6 +82,43 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 			)}
 			<Legend />
 		</>
+	);
+}
+
+function Empty({ title, words }: { title: string; words: string }) {
+	return (
+		<div className="panel empty">
+			<h2>{title}</h2>
+			<p>{words}</p>
+		</div>
+	);
+}
+
+interface SwitchesProps {
+	readonly order: (typeof ORDERS)[number];
+	readonly setOrder: (order: (typeof ORDERS)[number]) => unknown;
+	readonly which: (typeof WHICH)[number];
+	readonly setWhich: (which: (typeof WHICH)[number]) => unknown;
+}
+
+function Switches({ order, setOrder, which, setWhich }: SwitchesProps) {
+	return (
+		<div className="d-flex gap-3 small-text no-print">
+			<Form.Check
+				id="order-hurts"
+				type="switch"
+				label="Most pressing first"
+				checked={order === "hurts"}
+				onChange={(event) => void setOrder(event.target.checked ? "hurts" : "framework")}
+			/>
+			<Form.Check
+				id="which-due"
+				type="switch"
+				label="Only questions that are due"
+				checked={which === "due"}
+				onChange={(event) => void setWhich(event.target.checked ? "due" : "all")}
+			/>
+		</div>
 	);
 }
 

@@ -43,6 +43,7 @@ const keyOf = ({ dealId, questionId }: Pick<GridAnswer, "dealId" | "questionId">
  * is shown while it is sent, one after the other; what is refused says so and shows what stands.
  */
 export function useGrid(at: (place: Place) => GridAnswer | null, open: (dealId: string) => string) {
+	// Long: one state with all that changes it.
 	const may = useMay("answerQuestions");
 	const [here, setHere] = useState<Place>({ row: 0, column: 0 });
 	const [said, setSaid] = useState<ReadonlyMap<string, Said>>(new Map());

@@ -47,65 +47,89 @@ export function ImportPanel({ past, newest, zone }: { past: readonly ImportJson[
 						</Button>
 					</div>
 				</Form>
-				{sending && (
-					<p className="mt-3 mb-0" role="status">
-						Sending the file …
-					</p>
-				)}
-				{error && (
-					<Alert variant="danger" className="mt-3" role="alert">
-						{error}
-					</Alert>
-				)}
-				{away && (
-					<p className="mt-3 mb-0 second" role="status">
-						Couldn’t reach the server. The import continues there; this page keeps checking.
-					</p>
-				)}
-				{running && report && (
-					<div className="mt-3" role="status">
-						<p className="mb-1">{report.step || "Working"} …</p>
-						<ProgressBar
-							now={report.progress.total ? report.progress.done : 1}
-							max={report.progress.total || 1}
-							animated
-							striped={!report.progress.total}
-							aria-label="Progress of the import"
-						/>
-					</div>
-				)}
+				<Progress sending={sending} error={error} away={away} running={running ? report : null} />
 				{report && !running && (
 					<ImportReport report={report} onSkipBad={file && report.state === "refused" ? () => void send({ dryRun: false, skipBad: true }) : undefined} />
 				)}
 				{report?.state === "done" && report.id === newest && <TakeOutImport key={report.id} id={report.id} />}
 			</section>
-			<section className="panel">
-				<h2>Export</h2>
-				<p className="second">
-					Exports everything as one bundle: imported data and all later work, including rounds, calls, rests, boards, plans, kits, views and unknown columns.
-					Not included: sessions and secrets (passwords, links, one-time codes, API keys, calendar addresses, webhook secrets) and this installation’s logs
-					(audit, mails, news, imports).
-				</p>
-				<a className="btn btn-outline-primary" href="/api/v1/export" download>
-					Export bundle
-				</a>
-				<h2 className="mt-4">Past imports</h2>
-				{past.length === 0 && <p className="second mb-0">None yet.</p>}
-				<ul className="rows small-text">
-					{past.map((one) => (
-						<li key={one.id}>
-							<button type="button" className="plain-button" onClick={() => look(one.id)}>
-								{one.name}
-								{one.dryRun && " (check only)"}
-							</button>
-							<span className="second text-nowrap">
-								{instantWords(one.startedAt, zone)} · {one.state}
-							</span>
-						</li>
-					))}
-				</ul>
-			</section>
+			<ExportAndPast past={past} zone={zone} onLook={look} />
 			<BundleFiles />
 		</div>
+	);
+}
+
+interface ProgressProps {
+	readonly sending: boolean;
+	readonly error: string | null;
+	/** the server isn’t reached just now */
+	readonly away: boolean;
+	/** the import under way */
+	readonly running: ImportJson | null;
+}
+
+/** How far an import has come. */
+function Progress({ sending, error, away, running }: ProgressProps) {
+	return (
+		<>
+			{sending && (
+				<p className="mt-3 mb-0" role="status">
+					Sending the file …
+				</p>
+			)}
+			{error && (
+				<Alert variant="danger" className="mt-3" role="alert">
+					{error}
+				</Alert>
+			)}
+			{away && (
+				<p className="mt-3 mb-0 second" role="status">
+					Couldn’t reach the server. The import continues there; this page keeps checking.
+				</p>
+			)}
+			{running && (
+				<div className="mt-3" role="status">
+					<p className="mb-1">{running.step || "Working"} …</p>
+					<ProgressBar
+						now={running.progress.total ? running.progress.done : 1}
+						max={running.progress.total || 1}
+						animated
+						striped={!running.progress.total}
+						aria-label="Progress of the import"
+					/>
+				</div>
+			)}
+		</>
+	);
+}
+
+function ExportAndPast({ past, zone, onLook }: { past: readonly ImportJson[]; zone: string; onLook: (id: string) => void }) {
+	return (
+		<section className="panel">
+			<h2>Export</h2>
+			<p className="second">
+				Exports everything as one bundle: imported data and all later work, including rounds, calls, rests, boards, plans, kits, views and unknown columns. Not
+				included: sessions and secrets (passwords, links, one-time codes, API keys, calendar addresses, webhook secrets) and this installation’s logs (audit,
+				mails, news, imports).
+			</p>
+			<a className="btn btn-outline-primary" href="/api/v1/export" download>
+				Export bundle
+			</a>
+			<h2 className="mt-4">Past imports</h2>
+			{past.length === 0 && <p className="second mb-0">None yet.</p>}
+			<ul className="rows small-text">
+				{past.map((one) => (
+					<li key={one.id}>
+						<button type="button" className="plain-button" onClick={() => onLook(one.id)}>
+							{one.name}
+							{one.dryRun && " (check only)"}
+						</button>
+						<span className="second text-nowrap">
+							{instantWords(one.startedAt, zone)} · {one.state}
+						</span>
+					</li>
+				))}
+			</ul>
+		</section>
 	);
 }

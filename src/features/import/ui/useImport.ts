@@ -12,6 +12,7 @@ const PAUSE = 400;
 
 /** An import: sent, and followed until it is over, also after a reload and while the server can't be reached for a time. */
 export function useImport(past: readonly ImportJson[]) {
+	// Long: one state with all that changes it.
 	const refresh = useRefresh();
 	const [id, setId] = useState<string | null>(past.find(isRunning)?.id ?? null);
 	const [error, setError] = useState<string | null>(null);

@@ -2,7 +2,7 @@
 import { parseAsInteger, parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { byCount, plural } from "@/core/words/grammar";
-import { Choice, Phrase } from "@/ui/frame/SentenceBar";
+import { Choice, Phrase } from "@/ui/frame/Phrase";
 
 const QUARTERS = [1, 2, 4, 6, 8];
 const LEADS = [5, 10, 20, 40];

@@ -10,6 +10,7 @@ const signed = (amount: number, currency: string) => `${amount > 0 ? "+" : ""}${
 
 /** How the mean moved since the earlier day, step by step, each with the deals that make it. */
 export function Moved({ moved, words, currency }: { moved: MovedView; words: string; currency: string }) {
+	// Long: one table, its columns in their order.
 	if (!moved.available)
 		return (
 			<p className="second small-text">

@@ -54,28 +54,16 @@ function wishOf(found: Found, byLift: boolean, unweighed: readonly string[]): At
 }
 
 function Trial({ found, again }: { found: Found; again: () => void }) {
+	// Long: one page, its parts in their order.
 	const run = useRun();
 	const act = useAct();
 	const records = useTrackRecords();
 	const [byLift, setByLift] = useState(false);
 	const [unweighed, setUnweighed] = useState<readonly string[]>(found.attention.unweighed ?? []);
-	const [effect, setEffect] = useState<Effect | null>(null);
-	const [trouble, setTrouble] = useState<string | null>(null);
-	const wish = wishOf(found, byLift, unweighed);
+	const { effect, setEffect, trouble, look, take } = useTrial(wishOf(found, byLift, unweighed), again);
 	const change = (make: () => void) => {
 		setEffect(null);
 		make();
-	};
-	const look = async () => {
-		const outcome = await run("patterns.tryWeights", { attention: wish });
-		setTrouble(outcome.ok ? null : outcome.detail);
-		if (outcome.ok) setEffect(outcome.result);
-	};
-	const take = async () => {
-		await act(run("patterns.takeWeights", { attention: wish }), "These weights apply from today on; earlier days keep their weights.", (done) =>
-			undone(run("patterns.undoWeights", { change: done.change }), again),
-		);
-		again();
 	};
 	const candidates = [...records.values()].filter((one) => one.with.share !== null || unweighed.includes(one.code));
 	return (
@@ -84,19 +72,7 @@ function Trial({ found, again }: { found: Found; again: () => void }) {
 				By lift a flag weighs 1 − 1 ÷ lift: the share of misses among deals with it in excess of deals without it. This doesn’t show that the flag is the cause.
 				{found.taken && ` Weights were set from the past on ${shortDate(found.taken.since)}; earlier days keep the weights of their time.`}
 			</p>
-			<DataTable
-				of="Weights by severity"
-				rows={found.severities}
-				rowKey={({ severity }) => String(severity)}
-				columns={[
-					{ key: "flags", words: "Flags", names: true, cell: (_, i) => SEVERITY[i] },
-					{ key: "with", words: "Not won in time, with a flag", cell: (one) => <ShareBar share={one.with} beside={one.without} /> },
-					{ key: "without", words: "Without", cell: (one) => <ShareBar share={one.without} /> },
-					{ key: "lift", words: "Lift", num: true, cell: ({ lift }) => (lift === null ? "–" : lift.toFixed(2)) },
-					{ key: "now", words: "Weighs now", num: true, cell: (_, i) => found.now[i]?.toFixed(2) },
-					{ key: "weight", words: "By lift", num: true, cell: ({ weight }) => <b>{weight === null ? "too few" : weight.toFixed(2)}</b> },
-				]}
-			/>
+			<Severities found={found} />
 			<div className="my-2">
 				<Form.Check
 					type="switch"
@@ -146,6 +122,42 @@ function Trial({ found, again }: { found: Found; again: () => void }) {
 		</>
 	);
 }
+
+/** Looks at what weights would do, and uses them from today on. */
+function useTrial(wish: Attention, again: () => void) {
+	const run = useRun();
+	const act = useAct();
+	const [effect, setEffect] = useState<Effect | null>(null);
+	const [trouble, setTrouble] = useState<string | null>(null);
+	const look = async () => {
+		const outcome = await run("patterns.tryWeights", { attention: wish });
+		setTrouble(outcome.ok ? null : outcome.detail);
+		if (outcome.ok) setEffect(outcome.result);
+	};
+	const take = async () => {
+		await act(run("patterns.takeWeights", { attention: wish }), "These weights apply from today on; earlier days keep their weights.", (done) =>
+			undone(run("patterns.undoWeights", { change: done.change }), again),
+		);
+		again();
+	};
+	return { effect, setEffect, trouble, look, take };
+}
+
+const Severities = ({ found }: { found: Found }) => (
+	<DataTable
+		of="Weights by severity"
+		rows={found.severities}
+		rowKey={({ severity }) => String(severity)}
+		columns={[
+			{ key: "flags", words: "Flags", names: true, cell: (_, i) => SEVERITY[i] },
+			{ key: "with", words: "Not won in time, with a flag", cell: (one) => <ShareBar share={one.with} beside={one.without} /> },
+			{ key: "without", words: "Without", cell: (one) => <ShareBar share={one.without} /> },
+			{ key: "lift", words: "Lift", num: true, cell: ({ lift }) => (lift === null ? "–" : lift.toFixed(2)) },
+			{ key: "now", words: "Weighs now", num: true, cell: (_, i) => found.now[i]?.toFixed(2) },
+			{ key: "weight", words: "By lift", num: true, cell: ({ weight }) => <b>{weight === null ? "too few" : weight.toFixed(2)}</b> },
+		]}
+	/>
+);
 
 const liftTitle = ({ lift, with: own }: FlagRecord) =>
 	lift === null ? `${own.n} deals had it: too few` : `${own.k} of ${own.n} weren’t won in time, ${lift.toFixed(2)} times as often as without it`;

@@ -75,6 +75,7 @@ interface TreeProps {
 
 /** The teams with their people, each team as deep as it stands in the tree. */
 function Tree({ groups, signIns, onTeam, onPerson, onHandOver }: TreeProps) {
+	// Long: one tree, drawn by itself for what is below.
 	const mayHandOver = useMay("handOver");
 	const mayChange = signIns !== null;
 	const depthOf = new Map(groups.flatMap(({ people, depth }) => people.map(({ id }) => [id, depth] as const)));

@@ -74,47 +74,7 @@ export function PersonDialog({ person, everybody, teams, signsIn, onClose }: Pro
 							{error}
 						</Alert>
 					)}
-					<div className="company-fields">
-						<Form.Group controlId="person-name">
-							<Form.Label>Name</Form.Label>
-							<Form.Control required autoFocus value={wish.name} maxLength={200} onChange={(event) => set({ name: event.target.value })} />
-						</Form.Group>
-						<Form.Group controlId="person-email">
-							<Form.Label>E-mail address</Form.Label>
-							<Form.Control type="email" value={wish.email ?? ""} onChange={(event) => set({ email: event.target.value })} />
-						</Form.Group>
-						<Form.Group controlId="person-role">
-							<Form.Label>Role</Form.Label>
-							<Form.Select value={wish.role} onChange={(event) => set({ role: event.target.value as Wish["role"] })}>
-								{ROLES.map(({ role, words }) => (
-									<option key={role} value={role}>
-										{words}
-									</option>
-								))}
-							</Form.Select>
-						</Form.Group>
-						<Form.Group controlId="person-team">
-							<Form.Label>Team</Form.Label>
-							<Form.Select value={wish.team ?? ""} onChange={(event) => set({ team: event.target.value || null })}>
-								<option value="">no team</option>
-								{teams.map((team) => (
-									<option key={team}>{team}</option>
-								))}
-							</Form.Select>
-							{!wish.team && (wish.role === "manager" || wish.role === "viewer") && (
-								<Form.Text>Without a team a {wish.role} sees only their own deals.</Form.Text>
-							)}
-						</Form.Group>
-						<Form.Group controlId="person-from">
-							<Form.Label>With the company from</Form.Label>
-							<DayField value={wish.activeFrom ?? ""} onDay={(day) => set({ activeFrom: day || null })} />
-						</Form.Group>
-						<Form.Group controlId="person-to">
-							<Form.Label>until</Form.Label>
-							<DayField value={wish.activeTo ?? ""} onDay={(day) => set({ activeTo: day || null })} />
-							<Form.Text>After this day they can’t sign in.</Form.Text>
-						</Form.Group>
-					</div>
+					<Fields wish={wish} teams={teams} set={set} />
 					{person && <WayIn person={person} signsIn={signsIn} />}
 					{person && <SamePerson person={person} everybody={everybody} onMerged={onClose} />}
 				</Modal.Body>
@@ -126,6 +86,50 @@ export function PersonDialog({ person, everybody, teams, signsIn, onClose }: Pro
 				</Modal.Footer>
 			</Form>
 		</Modal>
+	);
+}
+
+function Fields({ wish, teams, set }: { wish: Wish; teams: readonly string[]; set: (part: Partial<Wish>) => void }) {
+	return (
+		<div className="company-fields">
+			<Form.Group controlId="person-name">
+				<Form.Label>Name</Form.Label>
+				<Form.Control required autoFocus value={wish.name} maxLength={200} onChange={(event) => set({ name: event.target.value })} />
+			</Form.Group>
+			<Form.Group controlId="person-email">
+				<Form.Label>E-mail address</Form.Label>
+				<Form.Control type="email" value={wish.email ?? ""} onChange={(event) => set({ email: event.target.value })} />
+			</Form.Group>
+			<Form.Group controlId="person-role">
+				<Form.Label>Role</Form.Label>
+				<Form.Select value={wish.role} onChange={(event) => set({ role: event.target.value as Wish["role"] })}>
+					{ROLES.map(({ role, words }) => (
+						<option key={role} value={role}>
+							{words}
+						</option>
+					))}
+				</Form.Select>
+			</Form.Group>
+			<Form.Group controlId="person-team">
+				<Form.Label>Team</Form.Label>
+				<Form.Select value={wish.team ?? ""} onChange={(event) => set({ team: event.target.value || null })}>
+					<option value="">no team</option>
+					{teams.map((team) => (
+						<option key={team}>{team}</option>
+					))}
+				</Form.Select>
+				{!wish.team && (wish.role === "manager" || wish.role === "viewer") && <Form.Text>Without a team a {wish.role} sees only their own deals.</Form.Text>}
+			</Form.Group>
+			<Form.Group controlId="person-from">
+				<Form.Label>With the company from</Form.Label>
+				<DayField value={wish.activeFrom ?? ""} onDay={(day) => set({ activeFrom: day || null })} />
+			</Form.Group>
+			<Form.Group controlId="person-to">
+				<Form.Label>until</Form.Label>
+				<DayField value={wish.activeTo ?? ""} onDay={(day) => set({ activeTo: day || null })} />
+				<Form.Text>After this day they can’t sign in.</Form.Text>
+			</Form.Group>
+		</div>
 	);
 }
 

@@ -79,6 +79,7 @@ function PasswordForm({ mine }: { mine: string | null }) {
 type Offer = Result<"people.offerCodes">;
 
 function Codes({ on }: { on: boolean }) {
+	// Long: one page, its parts in their order.
 	const [offer, setOffer] = useState<Offer | null>(null);
 	const [code, setCode] = useState("");
 	const [password, setPassword] = useState("");

@@ -13,6 +13,7 @@ interface Props {
 
 /** Makes a team, names it anew, puts it under another, or takes it away. */
 export function TeamDialog({ team, teams, onClose }: Props) {
+	// Long: one form, its fields in their order.
 	const [name, setName] = useState(team?.name ?? "");
 	const [parent, setParent] = useState(team?.parent ?? "");
 	const [error, setError] = useState<string | null>(null);

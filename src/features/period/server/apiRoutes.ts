@@ -1,8 +1,10 @@
 import { z } from "zod";
 import { page } from "@/platform/http/api";
 import { apiRoute, isoDay, list, paging, whose } from "@/platform/http/apiRoute";
+import { listTries } from "./listTries";
 import { periodSchema, readPeriodOfApi } from "./periodJson";
-import { listTries, saveTry, trySchema } from "./tries";
+import { saveTry } from "./tries";
+import { trySchema } from "./tryShape";
 
 export const periodRoutes = [
 	apiRoute({

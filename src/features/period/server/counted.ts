@@ -1,5 +1,5 @@
 import type { Company } from "@/core/company";
-import { type CountedByOwner, countByOwner, countedAgain, countedWithout, relitBetween } from "@/core/period/figures";
+import { type CountedByOwner, countByOwner, countedAgain, countedWithout, relitBetween } from "@/core/period/countByOwner";
 import type { Day } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { whenPatched } from "@/data/organisation/follow";

@@ -1,13 +1,15 @@
 import { ownerIn } from "@/core/bridge/scope";
 import { categoryOf } from "@/core/inspect";
-import { kindIn } from "@/core/period/figures";
+import { kindIn } from "@/core/period/counted";
 import { isoOrNull } from "@/core/time/day";
-import { bounded } from "@/core/time/period";
-import type { Formula } from "@/formats/table";
+import { bounded, type Period } from "@/core/time/period";
+import type { Formula, Sheet } from "@/formats/table";
+import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { accountName, dealName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 import { tableFile } from "@/platform/tableFile";
+import type { Viewpoint } from "@/platform/viewpoint";
 import { countedOn } from "./counted";
 import { groupsBy } from "./groups";
 import { readPeriod } from "./readPeriod";
@@ -33,32 +35,7 @@ export const periodFile = tableFile({
 		const view = await readPeriod(context, viewpoint, "rep");
 		const period = bounded(viewpoint.due.period);
 		if (!view || !period) throw new Fault(400, "No period", "Choose a period with a start and an end.");
-		const { organisation } = context;
-		const { company } = organisation;
-		const { scope } = viewpoint.whose;
-		const seen = viewpoint.seen.day;
-		const survey = surveyOn(company, seen);
-		const groups = groupsBy(context, "rep", { period, scope, seen, survey, byOwner: countedOn(context, period, seen, seen) });
-		// Sums go by a number of the workbook's own: two reps of one name stay two, and no name is read as a pattern.
-		const deals = survey.deals.flatMap((one) => {
-			const kind = one && ownerIn(scope, one.owner) ? kindIn(period, one.status, one.close, one.path.closedDay) : null;
-			if (!one || !kind || kind === "later") return [];
-			const rep = groups.findIndex(({ holds }) => holds(one.deal, one.owner));
-			const category = kind === "open" ? (categoryOf(company, one) ?? "pipeline").replaceAll("_", " ") : "";
-			return [
-				[
-					organisation.deals[one.deal]?.id ?? "",
-					dealName(organisation, one.deal),
-					accountName(organisation, one.deal),
-					rep + 1 || null,
-					groups[rep]?.name ?? "",
-					KIND_WORDS[kind],
-					category,
-					one.amountBase,
-					isoOrNull(one.close),
-				],
-			];
-		});
+		const { deals, groups } = dealsOf(context, viewpoint, period);
 		const amountOf = (rep: number, { kind, category }: (typeof SUMS)[number]) =>
 			deals.reduce((sum, deal) => sum + (deal[3] === rep && deal[5] === kind && (category === null || deal[6] === category) ? Number(deal[7]) : 0), 0);
 		const last = deals.length + 1;
@@ -84,23 +61,54 @@ export const periodFile = tableFile({
 				...SUMS.map(({ words }) => ({ words: `${words} ${currency}`, kind: "amount" as const })),
 			],
 			rows: rows.length ? [...rows, [null, "All", ...totals]] : rows,
-			sheets: [
-				{
-					name: "Deals",
-					columns: [
-						{ words: "Deal number", kind: "text" },
-						{ words: "Deal", kind: "text" },
-						{ words: "Account", kind: "text" },
-						{ words: "Rep no.", kind: "count" },
-						{ words: "Rep", kind: "text" },
-						{ words: "Kind", kind: "text" },
-						{ words: "Category", kind: "text" },
-						{ words: `Amount ${currency}`, kind: "amount" },
-						{ words: "Close date", kind: "day" },
-					],
-					rows: deals,
-				},
-			],
+			sheets: [dealsSheet(deals, currency)],
 		};
 	},
+});
+
+/** The deals of a period one row each, with the number of their rep; and the reps. */
+function dealsOf(context: Context, viewpoint: Viewpoint, period: Period) {
+	const { organisation } = context;
+	const { company } = organisation;
+	const { scope } = viewpoint.whose;
+	const seen = viewpoint.seen.day;
+	const survey = surveyOn(company, seen);
+	const groups = groupsBy(context, "rep", { period, scope, seen, survey, byOwner: countedOn(context, period, seen, seen) });
+	// Sums go by a number of the workbook's own: two reps of one name stay two, and no name is read as a pattern.
+	const deals = survey.deals.flatMap((one) => {
+		const kind = one && ownerIn(scope, one.owner) ? kindIn(period, one.status, one.close, one.path.closedDay) : null;
+		if (!one || !kind || kind === "later") return [];
+		const rep = groups.findIndex(({ holds }) => holds(one.deal, one.owner));
+		const category = kind === "open" ? (categoryOf(company, one) ?? "pipeline").replaceAll("_", " ") : "";
+		return [
+			[
+				organisation.deals[one.deal]?.id ?? "",
+				dealName(organisation, one.deal),
+				accountName(organisation, one.deal),
+				rep + 1 || null,
+				groups[rep]?.name ?? "",
+				KIND_WORDS[kind],
+				category,
+				one.amountBase,
+				isoOrNull(one.close),
+			],
+		];
+	});
+	return { deals, groups };
+}
+
+const dealsSheet = (rows: Sheet["rows"], currency: string): Sheet => ({
+	name: "Deals",
+	columns: [
+		{ words: "Deal number", kind: "text" },
+		{ words: "Deal", kind: "text" },
+		{ words: "Account", kind: "text" },
+		{ words: "Rep no.", kind: "count" },
+		{ words: "Rep", kind: "text" },
+		{ words: "Kind", kind: "text" },
+		{ words: "Category", kind: "text" },
+		{ words: `Amount ${currency}`, kind: "amount" },
+		{ words: "Close date", kind: "day" },
+	],
+	rows,
 });

@@ -1,7 +1,9 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
 import type { DealSeen, Inspected } from "@/core/inspect";
-import { type Counted, type CountedByOwner, countByPart, countedOf, nothingCounted, type Share } from "@/core/period/figures";
+import { type CountedByOwner, countedOf } from "@/core/period/countByOwner";
+import { countByPart, type Share } from "@/core/period/countByPart";
+import { type Counted, nothingCounted } from "@/core/period/counted";
 import { targetOf } from "@/core/period/target";
 import type { Day } from "@/core/time/day";
 import type { Period } from "@/core/time/period";

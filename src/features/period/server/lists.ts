@@ -1,14 +1,14 @@
-import { ownerIn } from "@/core/bridge/scope";
+import { ownerIn, type Scope } from "@/core/bridge/scope";
 import { anythingAhead, noNextStep } from "@/core/flags/noNextStep";
 import { valuesOf } from "@/core/flags/rule";
 import { categoryOf, type DealSeen, rowOf } from "@/core/inspect";
+import { kindIn } from "@/core/period/counted";
 import { tooEarly, weeksAhead } from "@/core/period/dueSoon";
-import { kindIn } from "@/core/period/figures";
 import { type Day, formatDay, isoOrNull } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
-import { surveyOn } from "@/platform/survey";
+import { type Survey, surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 
 export interface DealLine {
@@ -73,24 +73,8 @@ export function listsOf(
 		amount: deals.reduce((sum, one) => sum + one.amountBase, 0),
 		deals: deals.slice(0, SHOWN).map((one) => line(one, note(one))),
 	});
-	const isLit = (one: DealSeen | null | undefined) => one?.status === "open" && one.attention.level !== "calm";
-	const bigFirst = (a: DealSeen, b: DealSeen) => b.amountBase - a.amountBase || a.deal - b.deal;
-	// One pass: there are many more deals than any of these lists holds.
 	const weeks = weeksAhead(seen);
-	const dueIn: DealSeen[][] = weeks.map(() => []);
-	const [due, litUp, wentOut]: [DealSeen[], DealSeen[], DealSeen[]] = [[], [], []];
-	for (const one of survey.deals) {
-		if (!one || !ownerIn(scope, one.owner)) continue;
-		const open = one.status === "open";
-		const kind = kindIn(period, one.status, one.close, one.path.closedDay);
-		const [lit, was] = [isLit(one), isLit(earlier.deals[one.deal])];
-		if (open) {
-			for (const [i, week] of weeks.entries()) if (one.close >= week.start && one.close <= week.end) dueIn[i]?.push(one);
-			if (kind === "open") due.push(one);
-		}
-		if (kind === "open" && lit && !was) litUp.push(one);
-		if (was && !lit && kind !== null && kind !== "later") wentOut.push(one);
-	}
+	const { dueIn, due, litUp, wentOut } = sorted(survey, earlier, scope, period, weeks);
 	const soon = weeks.map((week, i) => {
 		const deals = (dueIn[i] ?? []).sort((a, b) => a.close - b.close || bigFirst(a, b));
 		const early = new Map(deals.map((one) => [one.deal, tooEarly(company, survey.norms, one, seen)]));
@@ -114,6 +98,27 @@ export function listsOf(
 		wentOut: listed(wentOut.sort(bigFirst), ({ status }) => (status === "open" ? null : status)),
 		biggest: biggest.map((one) => line(one, isIdle(context, one, survey.norms.bigAmount, seen) ? "nobody is acting on" : null)),
 	};
+}
+
+const bigFirst = (a: DealSeen, b: DealSeen) => b.amountBase - a.amountBase || a.deal - b.deal;
+const isLit = (one: DealSeen | null | undefined) => one?.status === "open" && one.attention.level !== "calm";
+
+/** The deals of a scope by the list they belong to, in one pass: there are many more deals than any of these lists holds. */
+function sorted(survey: Survey, earlier: Survey, scope: Scope, period: Period, weeks: readonly { start: Day; end: Day }[]) {
+	const dueIn: DealSeen[][] = weeks.map(() => []);
+	const [due, litUp, wentOut]: [DealSeen[], DealSeen[], DealSeen[]] = [[], [], []];
+	for (const one of survey.deals) {
+		if (!one || !ownerIn(scope, one.owner)) continue;
+		const kind = kindIn(period, one.status, one.close, one.path.closedDay);
+		const [lit, was] = [isLit(one), isLit(earlier.deals[one.deal])];
+		if (one.status === "open") {
+			for (const [i, week] of weeks.entries()) if (one.close >= week.start && one.close <= week.end) dueIn[i]?.push(one);
+			if (kind === "open") due.push(one);
+		}
+		if (kind === "open" && lit && !was) litUp.push(one);
+		if (was && !lit && kind !== null && kind !== "later") wentOut.push(one);
+	}
+	return { dueIn, due, litUp, wentOut };
 }
 
 /** Of the size from which the rule of the next step is severe, and nothing lies ahead of it. */

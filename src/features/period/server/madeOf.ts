@@ -1,5 +1,6 @@
 import { ownerIn } from "@/core/bridge/scope";
-import { countedOf, figuresOf } from "@/core/period/figures";
+import { countedOf } from "@/core/period/countByOwner";
+import { figuresOf } from "@/core/period/figures";
 import { workingDayOf } from "@/core/period/pace";
 import { targetOf, targetParts } from "@/core/period/target";
 import { formatDay } from "@/core/time/day";

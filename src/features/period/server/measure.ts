@@ -1,7 +1,7 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
 import type { Company } from "@/core/company";
 import { NONE } from "@/core/history/columns";
-import { kindIn } from "@/core/period/figures";
+import { kindIn } from "@/core/period/counted";
 import { workingDayOf } from "@/core/period/pace";
 import { type Day, formatDay } from "@/core/time/day";
 import type { Period } from "@/core/time/period";

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import type { Company, Rules } from "@/core/company";
 import { parseDecimal } from "@/core/money/decimal";
-import { countByOwner, countedOf, figuresOf, type PeriodFigures } from "@/core/period/figures";
+import { countByOwner, countedOf } from "@/core/period/countByOwner";
+import { figuresOf, type PeriodFigures } from "@/core/period/figures";
 import { targetOf } from "@/core/period/target";
 import { makeCalendar } from "@/core/time/calendar";
 import { type Day, formatDay, parseDay } from "@/core/time/day";

@@ -1,5 +1,6 @@
 import { ownerIn } from "@/core/bridge/scope";
-import { countedOf, type Differences, differencesOf, figuresOf, type PeriodFigures } from "@/core/period/figures";
+import { countedOf } from "@/core/period/countByOwner";
+import { type Differences, differencesOf, figuresOf, type PeriodFigures } from "@/core/period/figures";
 import { targetOf } from "@/core/period/target";
 import { type Day, formatDay } from "@/core/time/day";
 import { bounded, type Period } from "@/core/time/period";

@@ -63,6 +63,7 @@ export interface Band {
 
 /** Won, commit, best case and pipeline on one scale with the target; what isn't in it stands beside it. Each opens its deals. */
 export function Beam({ figures, changes, against, currency, days, band = null }: Props) {
+	// Long: one drawing, its parts from back to front.
 	const opens = useOpens(days);
 	const scale = Math.max(reachOfBeam(figures), band?.high ?? 0) * 1.02;
 	const at = figures.target === null || scale === 0 ? null : (100 * figures.target) / scale;

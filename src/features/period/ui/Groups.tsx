@@ -25,6 +25,7 @@ const COLUMNS = [
 
 /** The period by rep, team, territory, family or kind of customer: a small beam each, on one scale. A row narrows the sentence to it. */
 export function Groups({ view, days }: { view: PeriodView; days: Days }) {
+	// Long: one table, its columns in their order.
 	const [waiting, start] = useTransition();
 	const [{ sort }, set] = useQueryStates({ by: parseAsString, sort: parseAsString }, { shallow: false, history: "push", startTransition: start });
 	const opens = useOpens(days);
@@ -38,26 +39,7 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 	};
 	return (
 		<section className={`panel p-0 groups ${waiting ? "waiting" : ""}`} aria-label="By person or group" aria-busy={waiting}>
-			<div className="groups-head">
-				<h3 className="mb-0">
-					By{" "}
-					<Form.Select
-						size="sm"
-						className="d-inline-block w-auto no-print"
-						aria-label="Group the period by"
-						value={view.by}
-						onChange={(event) => void set({ by: event.target.value === "rep" ? null : event.target.value })}
-					>
-						{GROUPINGS.map(({ key, words }) => (
-							<option key={key} value={key}>
-								{words}
-							</option>
-						))}
-					</Form.Select>
-					<span className="print-only">{GROUPINGS.find(({ key }) => key === view.by)?.words}</span>
-				</h3>
-				<span className="second small-text">won, commit, best case, pipeline against the target, on one scale</span>
-			</div>
+			<Head by={view.by} onBy={(by) => void set({ by: by === "rep" ? null : by })} />
 			<DataTable
 				of="Groups"
 				className="groups-scroll"
@@ -102,5 +84,30 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 				]}
 			/>
 		</section>
+	);
+}
+
+function Head({ by, onBy }: { by: string; onBy: (by: string) => void }) {
+	return (
+		<div className="groups-head">
+			<h3 className="mb-0">
+				By{" "}
+				<Form.Select
+					size="sm"
+					className="d-inline-block w-auto no-print"
+					aria-label="Group the period by"
+					value={by}
+					onChange={(event) => onBy(event.target.value)}
+				>
+					{GROUPINGS.map(({ key, words }) => (
+						<option key={key} value={key}>
+							{words}
+						</option>
+					))}
+				</Form.Select>
+				<span className="print-only">{GROUPINGS.find(({ key }) => key === by)?.words}</span>
+			</h3>
+			<span className="second small-text">won, commit, best case, pipeline against the target, on one scale</span>
+		</div>
 	);
 }

@@ -5,7 +5,7 @@ import { plural } from "@/core/words/grammar";
 import { money, shortMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import { DataTable } from "@/ui/parts/table/DataTable";
-import type { TryLater } from "../server/tries";
+import type { TryLater } from "../server/tryLater";
 
 /** A kept try beside what came of it, deal by deal. */
 export function Later({ view, onClose }: { view: TryLater; onClose: () => void }) {

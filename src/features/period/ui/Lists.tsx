@@ -55,6 +55,7 @@ function Fold({ words, sum, children }: { words: ReactNode; sum: string; childre
 
 /** The biggest open deals, what is due, and what lit up: each can be opened. */
 export function Lists({ view, days, deciding, redate }: { view: PeriodView; days: Days; deciding: ReactNode; redate: ReactNode }) {
+	// Long: one page, its parts in their order.
 	const opens = useOpens(days);
 	const lines = (deals: readonly DealLine[], dated = false) => (
 		<ul className="period-deals">

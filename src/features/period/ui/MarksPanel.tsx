@@ -16,6 +16,7 @@ const scaleOf = (unit: keyof typeof UNITS, currency: string) => (unit === "amoun
 
 /** For any figure of the period: what is still all right. Past it the page says so. */
 export function MarksPanel({ views, currency }: { views: readonly ThresholdsView[]; currency: string }) {
+	// Long: one page, its parts in their order.
 	const [team, setTeam] = useState(views[0]?.team ?? "");
 	const view = views.find((one) => one.team === team) ?? views[0];
 	const saved = useMemo(

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import type { Move } from "@/core/period/try";
 import { spaced } from "@/ui/format";
-import type { TryGround } from "../server/tries";
+import type { TryGround } from "../server/tryGround";
 
 type Field = Move["whom"]["field"];
 
@@ -18,6 +18,7 @@ const FIELDS: readonly { readonly field: Field; readonly words: string }[] = [
 
 /** One move of a whole group: which deals, what becomes of them, and what share of each. */
 export function MoveForm({ ground, onAdd }: { ground: TryGround; onAdd: (move: Move) => void }) {
+	// Long: one form, its fields in their order.
 	const [field, setField] = useState<Field>("category");
 	const [value, setValue] = useState("best_case");
 	const [what, setWhat] = useState<Move["what"]>("win");

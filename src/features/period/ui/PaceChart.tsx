@@ -72,6 +72,7 @@ interface DrawingProps {
 
 /** The lines, the target and today; a press opens what was won on a day. */
 function Drawing({ view, days, band, wonOn }: DrawingProps) {
+	// Long: one drawing, its parts from back to front.
 	const { pace, figures, currency } = view;
 	const router = useRouter();
 	const data = pace.days.map((day, k) => ({

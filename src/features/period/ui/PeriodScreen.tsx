@@ -30,6 +30,7 @@ interface Props {
 
 /** The manager's first screen: will we make it, and what decides it? */
 export function PeriodScreen({ view, frame, revision, behind, undated, choices }: Props) {
+	// Long: one page, its parts in their order.
 	const days: Days = { from: view.from, to: view.to, seen: frame.seen.day };
 	const opens = useOpens(days);
 	const redate = { currency: view.currency, today: frame.seen.day, choices };

@@ -20,6 +20,7 @@ export interface GridProps {
 
 /** People by quarters, each cell to be typed or pasted into, with the sums of both. */
 export function Grid({ view, besides, textOf, isFault, countsIn, write, paste }: GridProps) {
+	// Long: one table, its columns in their order.
 	return (
 		<Scrolls of="Targets" className="panel p-0">
 			<table className="table mb-0 targets-table">

@@ -5,23 +5,24 @@ import { Button, Form } from "react-bootstrap";
 import { figuresOf } from "@/core/period/figures";
 import { applyMoves, type Move } from "@/core/period/try";
 import { plural } from "@/core/words/grammar";
-import { longDate, shortMoney, spaced } from "@/ui/format";
-import { DataTable } from "@/ui/parts/table/DataTable";
+import { shortMoney } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
-import type { SavedTry, TryGround, TryLater } from "../server/tries";
-import { tryFigures, tryFinding } from "../table/tryWords";
-import { Bar, reachOfBeam } from "./Beam";
+import type { TryGround } from "../server/tryGround";
+import type { TryLater } from "../server/tryLater";
+import { tryFinding } from "../table/tryWords";
+import { reachOfBeam } from "./Beam";
 import { Later } from "./Later";
 import { MoveForm } from "./MoveForm";
 import { moveWords } from "./moveWords";
 import "@/ui/parts/parts.css";
 import "./period.css";
-
-const SHOWN = 200;
+import { Deals } from "./TryDeals";
+import { TryLine } from "./TryLine";
 
 /** What would be if: deals and groups of them moved on a copy, beside the period as it is and other tries. Nothing real changes. */
 export function Tries({ ground, later }: { ground: TryGround; later: TryLater | null }) {
+	// Long: one page, its parts in their order.
 	const [moves, setMoves] = useState<readonly Move[]>([]);
 	const [, setLater] = useQueryState("later", parseAsString.withOptions({ shallow: false, history: "push" }));
 	const names = useMemo(() => new Map(ground.deals.map((deal) => [deal.id, deal.name])), [ground]);
@@ -101,129 +102,6 @@ function said(figures: ReturnType<typeof figuresOf>, currency: string): string {
 	return `${money(won.amount)} of ${money(target)} won, ${money(gap)} missing, ${money(open.amount)} open${needed === null ? "" : `: ${Math.round(needed * 100)}% of it has to be won`}`;
 }
 
-interface LineProps {
-	readonly row: { readonly key: string; readonly name: string; readonly figures: ReturnType<typeof figuresOf>; readonly kept: SavedTry | null };
-	readonly real: ReturnType<typeof figuresOf>;
-	readonly ground: TryGround;
-	readonly scale: number;
-	readonly onTake: (kept: SavedTry) => void;
-	readonly onLater: (kept: SavedTry) => void;
-}
-
-function TryLine({ row, real, ground, scale, onTake, onLater }: LineProps) {
-	const run = useRun();
-	const act = useAct();
-	const { kept, figures } = row;
-	return (
-		<>
-			<span className="period-try-name">
-				<b>{row.name}</b>
-				{kept && (
-					<span className="second small-text d-block">
-						made {longDate(kept.madeOn)}
-						{kept.own ? "" : ` by ${kept.by}`}
-						{kept.sharedWith ? `, shared with ${kept.sharedWith}` : ""}
-					</span>
-				)}
-			</span>
-			<Bar figures={figures} scale={scale} currency={ground.currency} small />
-			<dl className="period-try-figures">
-				{tryFigures(figures, real, ground.currency).map(({ words, value, was }) => (
-					<div key={words}>
-						<dt>{words}</dt>
-						<dd>
-							{was === null ? value : <b>{value}</b>}
-							{was !== null && <span className="tiny second d-block">was {was}</span>}
-						</dd>
-					</div>
-				))}
-			</dl>
-			<span className="no-print">
-				{kept && (
-					<>
-						<Button size="sm" variant="link" onClick={() => onTake(kept)}>
-							Continue from this try
-						</Button>
-						<Button size="sm" variant="link" onClick={() => onLater(kept)}>
-							Results
-						</Button>
-						{kept.own && (
-							<Button size="sm" variant="link" onClick={() => void act(run("period.removeTry", { id: kept.id }), "Try deleted.")}>
-								Delete try
-							</Button>
-						)}
-					</>
-				)}
-			</span>
-		</>
-	);
-}
-
-interface DealsProps {
-	readonly ground: TryGround;
-	readonly result: ReturnType<typeof applyMoves>;
-	readonly moves: readonly Move[];
-	readonly onAdd: (move: Move) => void;
-}
-
-/** The open deals, largest first, each to be moved by hand. */
-function Deals({ ground, result, onAdd }: DealsProps) {
-	const [all, setAll] = useState(false);
-	const shown = all ? ground.deals : ground.deals.slice(0, 20);
-	const move = (id: string, what: Move["what"]) => onAdd({ whom: { field: "deal", value: id }, what, percent: 100 });
-	return (
-		<section className="panel p-0" aria-label="Deals to move">
-			<h3 className="groups-head mb-0">Deal by deal</h3>
-			<DataTable
-				of="Deals to move"
-				className="groups-scroll"
-				tableClass="mb-0 try-deals"
-				rows={shown.slice(0, all ? SHOWN : 20)}
-				rowKey={({ id }) => id}
-				empty={<p className="second px-3">No deals are open in this period.</p>}
-				columns={[
-					{
-						key: "deal",
-						words: "Deal",
-						by: ({ name }) => name,
-						cell: ({ name, account }) => (
-							<>
-								<b>{name}</b> <span className="second">{account}</span>
-							</>
-						),
-					},
-					{ key: "rep", words: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
-					{ key: "category", words: "Category", by: ({ category }) => category, cell: ({ category }) => spaced(category) },
-					{ key: "amount", words: "Amount", num: true, by: ({ amount }) => amount, cell: ({ amount }) => shortMoney(amount, ground.currency) },
-					{
-						key: "became",
-						words: "In this try",
-						cell: (deal) => becameWords(deal, result.deals[ground.deals.indexOf(deal)], ground.currency) || <span className="third">open</span>,
-					},
-					{
-						key: "move",
-						words: "Move",
-						className: "no-print text-nowrap",
-						cell: (deal) =>
-							(["win", "drop", "push"] as const).map((what) => (
-								<Button key={what} size="sm" variant="outline-primary" className="me-1" onClick={() => move(deal.id, what)} aria-label={`${what} ${deal.name}`}>
-									{{ win: "Win", drop: "Drop", push: "Push" }[what]}
-								</Button>
-							)),
-					},
-				]}
-			/>
-			{!all && ground.deals.length > 20 && (
-				<p className="p-2 mb-0">
-					<Button size="sm" variant="link" onClick={() => setAll(true)}>
-						Show all {ground.deals.length}
-					</Button>
-				</p>
-			)}
-		</section>
-	);
-}
-
 /** Saves a try under a name, for oneself or shared with one's team. */
 function Keep({ ground, moves, onKept, onClear }: { ground: TryGround; moves: readonly Move[]; onKept: () => void; onClear: () => void }) {
 	const [name, setName] = useState("");
@@ -274,17 +152,4 @@ function Keep({ ground, moves, onKept, onClear }: { ground: TryGround; moves: re
 			<p className="second small-text mt-2 mb-0">Later it is compared with what happened to each deal.</p>
 		</aside>
 	);
-}
-
-/** What became of a deal in a try, each part with its amount; empty where it is open as it was. */
-function becameWords({ amount }: TryGround["deals"][number], one: ReturnType<typeof applyMoves>["deals"][number] | undefined, currency: string): string {
-	if (!one) return "";
-	return [
-		one.won ? `${shortMoney(one.won, currency)} won` : "",
-		one.dropped ? `${shortMoney(one.dropped, currency)} dropped` : "",
-		one.pushed ? `${shortMoney(one.pushed, currency)} pushed out` : "",
-		one.priced ? `priced ${shortMoney(amount + one.priced, currency)}` : "",
-	]
-		.filter(Boolean)
-		.join(", ");
 }

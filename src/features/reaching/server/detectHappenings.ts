@@ -4,19 +4,17 @@ import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { NEWS_CHANNEL } from "@/data/live";
 import { currentOrganisation } from "@/data/organisation/follow";
-import { activities, news, notes, outbox, reachState, taskChanges, tasks, wishes } from "@/data/schema";
+import { activities, news, notes, reachState, taskChanges, tasks, wishes } from "@/data/schema";
 import { takeQuiet } from "@/data/store/quiet";
 import { clock } from "@/platform/clock";
 import { systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { newId } from "@/platform/ids";
-import { personName } from "@/platform/names";
 import { overlapCursor, overlapRowCursor } from "@/platform/overlapCursor";
 import { reaches, reachOf } from "@/platform/reach";
 import { surveyOn } from "@/platform/survey";
 import { HAPPENINGS } from "../happenings";
 import type { Found, Happening, Mail, Scan } from "../happenings/happening";
-import { newsMail, severalMail } from "./letters";
+import { sendTogether, type ToSend } from "./sendTogether";
 
 /** How far the last look came. */
 interface Seen {
@@ -99,29 +97,7 @@ async function scanOf(tx: Tx, context: Scan["context"], seen: Seen): Promise<Sca
 		.from(taskChanges)
 		.innerJoin(tasks, eq(tasks.id, taskChanges.taskId))
 		.where(gt(taskChanges.id, seen.change));
-	const open = await tx
-		.select()
-		.from(tasks)
-		.where(
-			and(
-				eq(tasks.state, "open"),
-				isNotNull(tasks.assigneeId),
-				or(between(tasks.dueOn, formatDay(before), formatDay(today)), between(tasks.remindOn, formatDay(before), formatDay(today))),
-			),
-		);
-	const watched = open.filter(({ remindUnlessAnswered, remindOn, dealId }) => remindUnlessAnswered && dealId && remindOn && remindOn <= formatDay(today));
-	const inbound = watched.length
-		? await tx
-				.select({ dealId: activities.dealId, at: activities.at })
-				.from(activities)
-				.where(
-					and(
-						inArray(activities.dealId, [...new Set(watched.flatMap(({ dealId }) => dealId ?? []))]),
-						inArray(activities.direction, ["in", "both"]),
-						eq(activities.state, "done"),
-					),
-				)
-		: [];
+	const { open, inbound } = await openTasks(tx, before, today);
 	const wished = await tx.select().from(wishes).orderBy(wishes.of);
 	return {
 		context,
@@ -148,6 +124,29 @@ async function scanOf(tx: Tx, context: Scan["context"], seen: Seen): Promise<Sca
 		wishers: (kind) => wished.filter((one) => one.kind === kind && (one.onScreen || one.mail !== "never")).map(({ personId, of }) => ({ personId, of })),
 		wishOf: (personId, kind, of = "") => wished.find((one) => one.personId === personId && one.kind === kind && one.of === of) ?? null,
 	};
+}
+
+/** Open tasks that are due or to be reminded of, and when the deals of those that wait for an answer were written to or spoken with. */
+async function openTasks(tx: Tx, before: Day, today: Day) {
+	const [from, to] = [formatDay(before), formatDay(today)];
+	const open = await tx
+		.select()
+		.from(tasks)
+		.where(and(eq(tasks.state, "open"), isNotNull(tasks.assigneeId), or(between(tasks.dueOn, from, to), between(tasks.remindOn, from, to))));
+	const watched = open.filter(({ remindUnlessAnswered, remindOn, dealId }) => remindUnlessAnswered && dealId && remindOn && remindOn <= to);
+	const inbound = watched.length
+		? await tx
+				.select({ dealId: activities.dealId, at: activities.at })
+				.from(activities)
+				.where(
+					and(
+						inArray(activities.dealId, [...new Set(watched.flatMap(({ dealId }) => dealId ?? []))]),
+						inArray(activities.direction, ["in", "both"]),
+						eq(activities.state, "done"),
+					),
+				)
+		: [];
+	return { open, inbound };
 }
 
 interface To {
@@ -193,63 +192,4 @@ async function tell(tx: Tx, { context, wishOf }: Scan, kind: Happening, found: F
 	if (how.onScreen) await tx.execute(sql`select pg_notify(${NEWS_CHANNEL}, ${personId})`);
 	if (how.mail !== "now" || !to.email) return { told: true };
 	return { told: true, send: { news: made.id, kind, found, personId, address: to.email } };
-}
-
-/** A mail that is to go out at once, with others like it. */
-interface ToSend {
-	readonly news: number | string;
-	readonly kind: Happening;
-	readonly found: Found;
-	readonly personId: string;
-	readonly address: string;
-}
-
-/** Posts what is to be sent at once: what is of one kind, by one person, for one person, goes as one mail. Answers how many there were. */
-async function sendTogether(tx: Tx, { context }: Scan, all: readonly ToSend[]): Promise<number> {
-	const groups = new Map<string, ToSend[]>();
-	for (const one of all) {
-		const key = `${one.kind.kind} ${one.personId} ${one.found.byId ?? ""}`;
-		groups.set(key, [...(groups.get(key) ?? []), one]);
-	}
-	for (const group of groups.values()) {
-		const [first] = group;
-		if (!first) continue;
-		const { kind, personId, address, found } = first;
-		const letter = { key: `news ${first.news}`, personId, address, createdAt: new Date(context.now.instant) };
-		if (group.length === 1) {
-			const { path, parts = [] } = found;
-			const words = kind.say(found.facts);
-			await post(tx, { ...letter, dealId: found.dealId ?? null, ...newsMail({ words, path, kind: kind.words, parts }) });
-			continue;
-		}
-		const several = group.map((one) => one.found);
-		const by = found.byId ? personName(context.organisation, found.byId) : null;
-		const deals = new Set(several.map(({ dealId }) => dealId ?? null));
-		// An answer stands on its deal: a mail about several has none that it could stand on, and says so.
-		const [dealId = null] = deals.size === 1 ? deals : [];
-		const subject = kind.many?.(several, by) ?? `${several.length} times: ${kind.words}`;
-		await post(tx, {
-			...letter,
-			dealId,
-			...severalMail(
-				subject,
-				several.map(({ facts, path }) => ({ words: kind.say(facts), path })),
-				kind.words,
-				dealId === null,
-			),
-		});
-	}
-	return groups.size;
-}
-
-type Letter = Omit<typeof outbox.$inferInsert, "id">;
-
-/** Puts a mail into the outbox, in the transaction that it tells of; one of the same key is there already. */
-export async function post(tx: Tx, letter: Letter): Promise<boolean> {
-	const rows = await tx
-		.insert(outbox)
-		.values({ ...letter, id: newId("mail") })
-		.onConflictDoNothing({ target: outbox.key })
-		.returning({ id: outbox.id });
-	return rows.length > 0;
 }

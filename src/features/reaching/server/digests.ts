@@ -15,9 +15,9 @@ import { systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { dealPath, taskPath } from "../happenings/happening";
-import { post } from "./detectHappenings";
 import { type Part, type Written, written } from "./letters";
 import { newsWords } from "./newsWords";
+import { post } from "./post";
 
 /** When somebody gets their digests where they have chosen nothing. */
 export const usualTimes = (role: string): { daily: string | null; weekly: string | null } => ({

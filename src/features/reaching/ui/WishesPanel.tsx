@@ -16,6 +16,7 @@ const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"
 
 /** How one hears of each kind of happening, and when one's digests come. */
 export function WishesPanel({ view }: { view: Wishes }) {
+	// Long: one form, its fields in their order.
 	const run = useRun();
 	const act = useAct();
 	const [added, setAdded] = useState("");
@@ -129,6 +130,7 @@ function WishRow({ wish }: { wish: Wish }) {
 }
 
 function Digests({ view }: { view: Wishes }) {
+	// Long: one form, its fields in their order.
 	const run = useRun();
 	const act = useAct();
 	const [day = "1", at = "07:30"] = view.weekly?.split(" ") ?? [];

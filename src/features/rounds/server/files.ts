@@ -2,6 +2,7 @@ import type { Sheet } from "@/formats/table";
 import { notFound } from "@/platform/fault";
 import { tableFile } from "@/platform/tableFile";
 import { fateWords } from "../table/markdown";
+import type { MinutesView } from "./minutesView";
 import { readMinutes } from "./readMinutes";
 
 /** The minutes of the round that the address names: its calls, and beside them its promises and totals; of a walk its decisions and what was given. */
@@ -11,24 +12,8 @@ export const minutesFile = tableFile({
 		const id = ask("round");
 		if (!id) throw notFound("round", "");
 		const view = await readMinutes(context, id);
-		const { before, after, currency } = view;
+		const { currency } = view;
 		const walk = view.kind === "walk";
-		const total = (words: string, of: (totals: NonNullable<typeof before>) => number | null) => [words, before && of(before), after && of(after)];
-		const totals: Sheet = {
-			name: "Totals",
-			columns: [
-				{ words: "", kind: "text" },
-				{ words: `Before ${currency}`, kind: "amount" },
-				{ words: `After ${currency}`, kind: "amount" },
-			],
-			rows: [
-				total("target", ({ target }) => target),
-				total("won", ({ won }) => won),
-				total("by the reps", ({ byWord }) => byWord),
-				total("by the calls", ({ byCalls }) => byCalls),
-				total("called shaky", ({ shaky }) => shaky),
-			],
-		};
 		return {
 			currency,
 			columns: [
@@ -68,8 +53,27 @@ export const minutesFile = tableFile({
 					],
 					rows: view.promises.map(({ title, who, due, fate }) => [title, who, due, fateWords(fate, view.kind)]),
 				},
-				...(walk ? [] : [totals]),
+				...(walk ? [] : [totalsSheet(view)]),
 			],
 		};
 	},
 });
+
+function totalsSheet({ before, after, currency }: MinutesView): Sheet {
+	const total = (words: string, of: (totals: NonNullable<typeof before>) => number | null) => [words, before && of(before), after && of(after)];
+	return {
+		name: "Totals",
+		columns: [
+			{ words: "", kind: "text" },
+			{ words: `Before ${currency}`, kind: "amount" },
+			{ words: `After ${currency}`, kind: "amount" },
+		],
+		rows: [
+			total("target", ({ target }) => target),
+			total("won", ({ won }) => won),
+			total("by the reps", ({ byWord }) => byWord),
+			total("by the calls", ({ byCalls }) => byCalls),
+			total("called shaky", ({ shaky }) => shaky),
+		],
+	};
+}

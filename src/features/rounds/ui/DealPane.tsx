@@ -221,3 +221,15 @@ export function useGive(view: RoundView, current: RoundCurrent | null) {
 		return done !== null;
 	};
 }
+
+/** What was promised or given on a deal in its round. */
+export function Agreed({ view, current }: { view: RoundView; current: RoundCurrent | null }) {
+	if (!current?.agreed.length) return null;
+	return (
+		<ul className="rows small-text">
+			{current.agreed.map((promise) => (
+				<PromiseLine key={promise.id} promise={promise} names={view.flagNames} kind={view.kind} />
+			))}
+		</ul>
+	);
+}

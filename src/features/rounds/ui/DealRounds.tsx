@@ -5,7 +5,7 @@ import { useState } from "react";
 import { Button } from "react-bootstrap";
 import { shortDate } from "@/ui/format";
 import { Term } from "@/ui/parts/Term";
-import { useRun } from "@/ui/run";
+import { type Result, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import { RestForm } from "./RestForm";
 import "./rounds.css";
@@ -13,7 +13,6 @@ import "./rounds.css";
 /** On a sheet: how the deal rests, what rounds have called it, and its brief. */
 export function DealRounds({ id, live }: { id: string; live: boolean }) {
 	const run = useRun();
-	const act = useAct();
 	const [resting, setResting] = useState(false);
 	const { data } = useQuery({
 		queryKey: ["rounds of deal", id],
@@ -39,35 +38,8 @@ export function DealRounds({ id, live }: { id: string; live: boolean }) {
 					</>
 				)}
 			</h3>
-			{rest && (
-				<p className="small-text mb-1">
-					{rest.reason} <span className="second">({rest.by})</span>{" "}
-					{data?.mayGive && (
-						<button
-							type="button"
-							className="plain-button tiny text-decoration-underline no-print"
-							onClick={() => void act(run("rounds.endRest", { id: rest.id }), "Lit again.")}
-						>
-							End rest
-						</button>
-					)}
-				</p>
-			)}
-			{asked && (
-				<p className="small-text mb-1">
-					{asked.askedBy} asks for a rest until {shortDate(asked.until)}: {asked.reason}{" "}
-					{data?.mayGive && (
-						<span className="no-print">
-							<Button size="sm" onClick={() => void act(run("rounds.answerRest", { id: asked.id, give: true }), `At rest until ${shortDate(asked.until)}.`)}>
-								Give rest
-							</Button>{" "}
-							<Button size="sm" variant="outline-primary" onClick={() => void act(run("rounds.answerRest", { id: asked.id, give: false }), "It stays lit.")}>
-								Refuse
-							</Button>
-						</span>
-					)}
-				</p>
-			)}
+			{rest && <Resting rest={rest} mayEnd={data?.mayGive ?? false} />}
+			{asked && <AskedFor asked={asked} mayGive={data?.mayGive ?? false} />}
 			{data && data.calls.length > 0 && (
 				<ul className="rows small-text">
 					{data.calls.slice(0, 5).map((call) => (
@@ -93,5 +65,50 @@ export function DealRounds({ id, live }: { id: string; live: boolean }) {
 				</span>
 			)}
 		</section>
+	);
+}
+
+type Rest = Result<"rounds.ofDeal">["rests"][number];
+
+/** That a deal rests, and why; whoever may give rests can end it. */
+function Resting({ rest, mayEnd }: { rest: Rest; mayEnd: boolean }) {
+	const run = useRun();
+	const act = useAct();
+	return (
+		<p className="small-text mb-1">
+			{rest.reason} <span className="second">({rest.by})</span>{" "}
+			{mayEnd && (
+				<button
+					type="button"
+					className="plain-button tiny text-decoration-underline no-print"
+					onClick={() => void act(run("rounds.endRest", { id: rest.id }), "Lit again.")}
+				>
+					End rest
+				</button>
+			)}
+		</p>
+	);
+}
+
+/** That a rest is asked for; whoever may give rests answers it. */
+function AskedFor({ asked, mayGive }: { asked: Rest; mayGive: boolean }) {
+	const run = useRun();
+	const act = useAct();
+	const answer = (give: boolean) =>
+		void act(run("rounds.answerRest", { id: asked.id, give }), give ? `At rest until ${shortDate(asked.until)}.` : "It stays lit.");
+	return (
+		<p className="small-text mb-1">
+			{asked.askedBy} asks for a rest until {shortDate(asked.until)}: {asked.reason}{" "}
+			{mayGive && (
+				<span className="no-print">
+					<Button size="sm" onClick={() => answer(true)}>
+						Give rest
+					</Button>{" "}
+					<Button size="sm" variant="outline-primary" onClick={() => answer(false)}>
+						Refuse
+					</Button>
+				</span>
+			)}
+		</p>
 	);
 }

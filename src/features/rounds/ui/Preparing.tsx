@@ -30,6 +30,7 @@ function linesOf(asks: readonly Ask[]): { lead: string; words: string }[] {
 
 /** What the next round will ask, deal by deal, to be put right: J and K go through them, Enter opens one, R says it is ready. */
 export function Preparing({ preparation, today, mayChange }: { preparation: Preparation; today: string; mayChange: boolean }) {
+	// Long: one page, its parts in their order.
 	const { next, deals, prepared } = preparation;
 	const run = useRun();
 	const act = useAct();

@@ -8,6 +8,7 @@ import { useGive } from "./DealPane";
 
 /** Writes a promise of the deal's owner: opened by T or by mouse. */
 export function PromiseForm({ view, current, onAside }: { view: RoundView; current: RoundCurrent; onAside: (aside: boolean) => void }) {
+	// Long: one form, its fields in their order.
 	const [open, setOpen] = useState(false);
 	const [title, setTitle] = useState("");
 	const [due, setDue] = useState("");

@@ -11,6 +11,7 @@ import "./rounds.css";
 
 /** Deals that are left alone, those for which it is asked, and rests that are over. */
 export function RestsScreen({ rests, mayGive, currency }: { rests: readonly RestView[]; mayGive: boolean; currency: string }) {
+	// Long: one page, its parts in their order.
 	const run = useRun();
 	const act = useAct();
 	const asked = rests.filter(({ state }) => state === "asked");

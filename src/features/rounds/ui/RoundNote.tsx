@@ -8,6 +8,7 @@ import type { QueueDeal, RoundView } from "../server/readRound";
 
 /** What is noted of a deal in a round. What somebody else writes meanwhile is shown beside, and never replaces what is being written. */
 export function RoundNote({ view, deal, onAside }: { view: RoundView; deal: QueueDeal; onAside: (aside: boolean) => void }) {
+	// Long: what is written and what others write meanwhile are one state.
 	const run = useRun();
 	const act = useAct();
 	const [words, setWords] = useState(deal.note);

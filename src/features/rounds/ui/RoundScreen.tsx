@@ -7,7 +7,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import { byCount, plural } from "@/core/words/grammar";
 import { useRun } from "@/ui/run";
 import { useAct, useRefresh } from "@/ui/useAct";
-import type { RoundView } from "../server/readRound";
+import type { QueueDeal, RoundCurrent, RoundView } from "../server/readRound";
 import { CallPanel } from "./CallPanel";
 import { ComingDeal, DealPane } from "./DealPane";
 import { DuePlan } from "./DuePlan";
@@ -27,19 +27,94 @@ import "./rounds.css";
  * only takes part follows them, or looks at another deal by themselves (`asked`).
  */
 export function RoundScreen({ view, asked }: { view: RoundView; asked: string | null }) {
-	const run = useRun();
-	const act = useAct();
-	const refresh = useRefresh();
-	const router = useRouter();
-	const { send, waiting, sending, behind, newest } = useCalls(view.id);
+	// Long: one page, its parts in their order.
+	const calls = useCalls(view.id);
+	const { waiting, sending } = calls;
 	const [aside, setAside] = useState(false);
 	const [asking, setAsking] = useState(false);
-	const read = view.current?.id ?? null;
-	const follow = useCallback((dealId: string) => router.push(`/rounds/${view.id}?deal=${encodeURIComponent(dealId)}`, { scroll: false }), [router, view.id]);
-	const { at, go, now } = useSteps(view.id, read, view.mayHold, follow);
-	const placeOf = (id: string | null) => view.queue.findIndex((deal) => deal.id === id);
-	const place = placeOf(at);
+	const { at, place, go, next, unsaid, called } = useWay(view, asked, calls, aside);
+	const { end, drop } = useEnding(view);
 	const walk = view.kind === "walk";
+	const finish = () => {
+		setAsking(false);
+		void end();
+	};
+	const current = view.queue[place];
+	const loaded = view.current && view.current.id === at ? view.current : null;
+	return (
+		<div className="round" aria-busy={at !== (view.current?.id ?? null)}>
+			<div className="round-head">
+				{walk ? (
+					<p className="sheet-headline">
+						{called === view.queue.length ? `All ${plural(called, "deal")} decided` : `${called} of ${plural(view.queue.length, "deal")} decided`}
+					</p>
+				) : (
+					<TotalsStrip totals={view.totals} currency={view.currency} partial={view.partial} />
+				)}
+				<Tools
+					view={view}
+					waiting={waiting.length}
+					alone={Boolean(asked) && !view.mayHold}
+					called={called}
+					onDrop={() => void drop()}
+					onEnd={() => (unsaid.length ? setAsking(true) : finish())}
+				/>
+			</div>
+			{view.due.map((plan) => (
+				<DuePlan key={plan.id} round={view} plan={plan} />
+			))}
+			<EndAsk
+				show={asking}
+				walk={walk}
+				unsaid={unsaid.map(({ name }) => name)}
+				onEnd={finish}
+				onStay={() => {
+					setAsking(false);
+					go(unsaid[0]?.id);
+				}}
+			/>
+			<div className="round-three">
+				<Queue view={view} at={at} called={called} waiting={waiting} sending={sending} onGo={go} />
+				{loaded ? (
+					<DealPane key={`deal ${loaded.id}`} view={view} current={loaded} />
+				) : current ? (
+					<ComingDeal deal={current} currency={view.currency} />
+				) : (
+					<div className="panel empty">
+						<h2>None of your deals is in it</h2>
+						<p>Its deals belong to others now, or were removed.</p>
+					</div>
+				)}
+				{current && (
+					<Saying key={`said of ${current.id}`} view={view} deal={current} current={loaded} calls={calls} onDone={() => next(current.id)} onAside={setAside} />
+				)}
+			</div>
+		</div>
+	);
+}
+
+interface SayingProps {
+	readonly view: RoundView;
+	readonly deal: QueueDeal;
+	/** null while it is being read */
+	readonly current: RoundCurrent | null;
+	readonly calls: ReturnType<typeof useCalls>;
+	readonly onDone: () => void;
+	readonly onAside: (aside: boolean) => void;
+}
+
+/** What is said of a deal: its call, or what a walk decides. */
+function Saying({ calls: { send, behind, newest, waiting }, ...props }: SayingProps) {
+	if (props.view.kind === "walk") return <WalkPanel {...props} behind={behind} newest={newest} />;
+	return <CallPanel {...props} send={send} waits={waiting.some(({ dealId }) => dealId === props.deal.id)} />;
+}
+
+/** Where in the queue one is, by keys and after each call; what is called, and what isn’t yet. */
+function useWay(view: RoundView, asked: string | null, { sending, waiting }: ReturnType<typeof useCalls>, aside: boolean) {
+	const router = useRouter();
+	const follow = useCallback((dealId: string) => router.push(`/rounds/${view.id}?deal=${encodeURIComponent(dealId)}`, { scroll: false }), [router, view.id]);
+	const { at, go, now } = useSteps(view.id, view.current?.id ?? null, view.mayHold, follow);
+	const placeOf = (id: string | null) => view.queue.findIndex((deal) => deal.id === id);
 	const step = (by: number) => {
 		if (asked && view.mayHold) router.replace(`/rounds/${view.id}`, { scroll: false });
 		go(view.queue[Math.min(view.queue.length - 1, Math.max(0, placeOf(now()) + by))]?.id);
@@ -61,91 +136,25 @@ export function RoundScreen({ view, asked }: { view: RoundView; asked: string | 
 	useEffect(() => {
 		if (view.mayHold) window.scrollTo({ top: 0 });
 	}, [at]);
-	const called = view.queue.filter(({ call, id }) => call || saidOf(id)).length;
+	return { at, place: placeOf(at), go, next, unsaid, called: view.queue.filter(({ call, id }) => call || saidOf(id)).length };
+}
+
+/** Ends or deletes a round. */
+function useEnding({ id, kind }: RoundView) {
+	const run = useRun();
+	const act = useAct();
+	const refresh = useRefresh();
+	const router = useRouter();
 	const end = async () => {
-		setAsking(false);
-		const done = await act(run("rounds.end", { id: view.id }), walk ? "Walk ended." : "Round ended; its minutes go to everyone concerned.", ({ id }) =>
-			run("rounds.reopen", { id }),
-		);
+		const words = kind === "walk" ? "Walk ended." : "Round ended; its minutes go to everyone concerned.";
+		const done = await act(run("rounds.end", { id }), words, (ended) => run("rounds.reopen", { id: ended.id }));
 		if (done) refresh();
 	};
 	const drop = async () => {
-		const done = await act(run("rounds.drop", { id: view.id }), "Round deleted.");
+		const done = await act(run("rounds.drop", { id }), "Round deleted.");
 		if (done) router.push("/rounds");
 	};
-	const current = view.queue[place];
-	const loaded = view.current && view.current.id === at ? view.current : null;
-	return (
-		<div className="round" aria-busy={at !== read}>
-			<div className="round-head">
-				{walk ? (
-					<p className="sheet-headline">
-						{called === view.queue.length ? `All ${plural(called, "deal")} decided` : `${called} of ${plural(view.queue.length, "deal")} decided`}
-					</p>
-				) : (
-					<TotalsStrip totals={view.totals} currency={view.currency} partial={view.partial} />
-				)}
-				<Tools
-					view={view}
-					waiting={waiting.length}
-					alone={Boolean(asked) && !view.mayHold}
-					called={called}
-					onDrop={() => void drop()}
-					onEnd={() => (unsaid.length ? setAsking(true) : void end())}
-				/>
-			</div>
-			{view.due.map((plan) => (
-				<DuePlan key={plan.id} round={view} plan={plan} />
-			))}
-			<EndAsk
-				show={asking}
-				walk={walk}
-				unsaid={unsaid.map(({ name }) => name)}
-				onEnd={() => void end()}
-				onStay={() => {
-					setAsking(false);
-					go(unsaid[0]?.id);
-				}}
-			/>
-			<div className="round-three">
-				<Queue view={view} at={at} called={called} waiting={waiting} sending={sending} onGo={go} />
-				{loaded ? (
-					<DealPane key={`deal ${loaded.id}`} view={view} current={loaded} />
-				) : current ? (
-					<ComingDeal deal={current} currency={view.currency} />
-				) : (
-					<div className="panel empty">
-						<h2>None of your deals is in it</h2>
-						<p>Its deals belong to others now, or were removed.</p>
-					</div>
-				)}
-				{current &&
-					(walk ? (
-						<WalkPanel
-							key={`said of ${current.id}`}
-							view={view}
-							deal={current}
-							current={loaded}
-							behind={behind}
-							newest={newest}
-							onDone={() => next(current.id)}
-							onAside={setAside}
-						/>
-					) : (
-						<CallPanel
-							key={`said of ${current.id}`}
-							view={view}
-							deal={current}
-							current={loaded}
-							send={send}
-							onDone={() => next(current.id)}
-							onAside={setAside}
-							waits={waiting.some(({ dealId }) => dealId === current.id)}
-						/>
-					))}
-			</div>
-		</div>
-	);
+	return { end, drop };
 }
 
 interface ToolsProps {

@@ -30,6 +30,7 @@ const peopleOf = (words: string) => (words === "My" ? "me" : words.replace(/’s
 
 /** Rounds that run, are due and were held; the walk; who has prepared. */
 export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, choices }: Props) {
+	// Long: one page, its parts in their order.
 	const running = list.rounds.filter((round) => !round.ended);
 	const over = list.rounds.filter((round) => round.ended);
 	const hold = list.mayHold && !past;

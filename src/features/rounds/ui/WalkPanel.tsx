@@ -5,7 +5,7 @@ import { useNotice } from "@/ui/Notices";
 import { useRun } from "@/ui/run";
 import type { QueueDeal, RoundCurrent, RoundView } from "../server/readRound";
 import { DECISION_WORDS, type Decision } from "../table/kinds";
-import { PromiseLine, useGive } from "./DealPane";
+import { Agreed, useGive } from "./DealPane";
 import { RestForm } from "./RestForm";
 import type { useBehind } from "./useBehind";
 
@@ -22,39 +22,14 @@ interface Props {
 
 /** What a walk decides of a deal: its remedy is given, it was looked at, or it rests. */
 export function WalkPanel({ view, deal, current, behind, newest, onDone, onAside }: Props) {
-	const run = useRun();
-	const notice = useNotice();
 	const [resting, setResting] = useState(false);
-	const [wanted, setWanted] = useState(false);
-	const give = useGive(view, current);
 	const flag = current?.sheet.flags[0];
 	const may = view.mayHold && deal.status === "open";
 	const rest = (on: boolean) => {
 		setResting(on);
 		onAside(on);
 	};
-	/** Goes on at once; what was decided is sent behind, after what has to be done first. */
-	const decide = (decision: Decision, why?: string, first: () => Promise<boolean> = async () => true) => {
-		void behind(deal.id, decision, async () => {
-			if (!(await first())) return null;
-			const done = await run("rounds.decide", { id: view.id, dealId: deal.id, decision, seen: newest(deal.id) ?? deal.newest, ...(why ? { why } : {}) });
-			if (done.ok) return done.result.id;
-			notice({ words: `${deal.name}: ${done.detail}` });
-			return null;
-		});
-		onDone();
-	};
-	const remedy = () => {
-		// Pressed while the deal is being read, it is done as soon as its remedy is known.
-		if (!current) setWanted(true);
-		else if (flag) decide("remedy", flag.remedy, () => give(flag.remedy, [flag.code]));
-	};
-	// biome-ignore lint/correctness/useExhaustiveDependencies: what was pressed is done once, when the deal is read
-	useEffect(() => {
-		if (!current || !wanted) return;
-		setWanted(false);
-		remedy();
-	}, [current, wanted]);
+	const { decide, remedy } = useDeciding({ view, deal, current, behind, newest, onDone, onAside });
 	const keys = {
 		enabled: may && !resting,
 		enableOnFormTags: false,
@@ -99,20 +74,55 @@ export function WalkPanel({ view, deal, current, behind, newest, onDone, onAside
 					}}
 				/>
 			)}
+			<Decided view={view} deal={deal} current={current} />
+			<p className="tiny second mt-2 mb-0 no-print">1–3 decide · J next · K back · E change · S sheet</p>
+		</aside>
+	);
+}
+
+/** What is decided is sent behind: the walk goes on at once. */
+function useDeciding({ view, deal, current, behind, newest, onDone }: Props) {
+	const run = useRun();
+	const notice = useNotice();
+	const [wanted, setWanted] = useState(false);
+	const give = useGive(view, current);
+	const flag = current?.sheet.flags[0];
+	/** Goes on at once; what was decided is sent behind, after what has to be done first. */
+	const decide = (decision: Decision, why?: string, first: () => Promise<boolean> = async () => true) => {
+		void behind(deal.id, decision, async () => {
+			if (!(await first())) return null;
+			const done = await run("rounds.decide", { id: view.id, dealId: deal.id, decision, seen: newest(deal.id) ?? deal.newest, ...(why ? { why } : {}) });
+			if (done.ok) return done.result.id;
+			notice({ words: `${deal.name}: ${done.detail}` });
+			return null;
+		});
+		onDone();
+	};
+	const remedy = () => {
+		// Pressed while the deal is being read, it is done as soon as its remedy is known.
+		if (!current) setWanted(true);
+		else if (flag) decide("remedy", flag.remedy, () => give(flag.remedy, [flag.code]));
+	};
+	// biome-ignore lint/correctness/useExhaustiveDependencies: what was pressed is done once, when the deal is read
+	useEffect(() => {
+		if (!current || !wanted) return;
+		setWanted(false);
+		remedy();
+	}, [current, wanted]);
+	return { decide, remedy };
+}
+
+/** What was decided of a deal, and what was given with it. */
+function Decided({ view, deal, current }: Pick<Props, "view" | "deal" | "current">) {
+	return (
+		<>
 			{deal.call && (
 				<p className="small-text second">
 					{DECISION_WORDS[deal.call.call as Decision] ?? deal.call.call}
 					{deal.call.why && `: ${deal.call.why}`}
 				</p>
 			)}
-			{current && current.agreed.length > 0 && (
-				<ul className="rows small-text">
-					{current.agreed.map((promise) => (
-						<PromiseLine key={promise.id} promise={promise} names={view.flagNames} kind={view.kind} />
-					))}
-				</ul>
-			)}
-			<p className="tiny second mt-2 mb-0 no-print">1–3 decide · J next · K back · E change · S sheet</p>
-		</aside>
+			<Agreed view={view} current={current} />
+		</>
 	);
 }

@@ -14,7 +14,6 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 	const act = useAct();
 	const wish = { ...draft, reasons: draft.reasons.map((reason) => reason.trim()).filter(Boolean) };
 	const changed = JSON.stringify(wish) !== saved;
-	const bands = ["Under", "to", "to"];
 	return (
 		<fieldset disabled={!mayChange} className="habits">
 			<Kinds draft={draft} stages={stages} mayChange={mayChange} setDraft={setDraft} />
@@ -44,24 +43,7 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 					/>
 					% is to be won in time
 				</label>
-				<h3 className="mt-3">Bands of last contact</h3>
-				<div className="d-flex gap-2 align-items-center flex-wrap small-text">
-					{draft.bands.map((days, i) => (
-						<span key={String(i)} className="d-inline-flex gap-1 align-items-center">
-							{bands[i]}
-							<Form.Control
-								size="sm"
-								type="number"
-								className="setting"
-								aria-label={`End of band ${i + 1} in days`}
-								min={1}
-								value={days || ""}
-								onChange={(event) => setDraft({ ...draft, bands: draft.bands.map((other, n) => (n === i ? Number(event.target.value) : other)) })}
-							/>
-						</span>
-					))}
-					days, longer, never
-				</div>
+				<Bands draft={draft} setDraft={setDraft} />
 			</div>
 			{changed && mayChange && (
 				<div className="setup-bar">
@@ -190,6 +172,33 @@ function Returns({ draft, set }: { draft: Habits; set: (returns: Habits["returns
 					</li>
 				))}
 			</ul>
+		</>
+	);
+}
+
+const BAND_WORDS = ["Under", "to", "to"];
+
+function Bands({ draft, setDraft }: Pick<KindsProps, "draft" | "setDraft">) {
+	return (
+		<>
+			<h3 className="mt-3">Bands of last contact</h3>
+			<div className="d-flex gap-2 align-items-center flex-wrap small-text">
+				{draft.bands.map((days, i) => (
+					<span key={String(i)} className="d-inline-flex gap-1 align-items-center">
+						{BAND_WORDS[i]}
+						<Form.Control
+							size="sm"
+							type="number"
+							className="setting"
+							aria-label={`End of band ${i + 1} in days`}
+							min={1}
+							value={days || ""}
+							onChange={(event) => setDraft({ ...draft, bands: draft.bands.map((other, n) => (n === i ? Number(event.target.value) : other)) })}
+						/>
+					</span>
+				))}
+				days, longer, never
+			</div>
 		</>
 	);
 }

@@ -12,6 +12,7 @@ type Row = Omit<QuestionInput, "help"> & { readonly help: string };
 
 /** The questions deals are judged by. A change makes a new edition from today on; earlier scores stay as they were. */
 export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayChange: boolean }) {
+	// Long: one form, its fields in their order.
 	const { control, register, watch, reset, formState } = useForm<{ questions: Row[] }>({
 		values: { questions: view.questions.map((question) => ({ ...question, help: question.help ?? "" })) },
 	});

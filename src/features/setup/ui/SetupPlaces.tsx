@@ -64,45 +64,12 @@ export function SetupPlaces({ groups, places, current, children }: Props) {
 				<span id={`${id}-found`} className="visually-hidden" role="status">
 					{typed.trim() ? `${found.length} found` : ""}
 				</span>
-				<Form.Select size="sm" className="setup-chosen" aria-label="Part of Setup" value={current} onChange={(event) => go(event.target.value)}>
-					{groups.map((group) => (
-						<optgroup key={group.key} label={group.words}>
-							{places
-								.filter((place) => place.group === group.key)
-								.map(({ key, words }) => (
-									<option key={key} value={key}>
-										{words}
-									</option>
-								))}
-						</optgroup>
-					))}
-				</Form.Select>
+				<ChosenPlace groups={groups} places={places} current={current} onGo={go} />
 				{groups.map((group) => {
 					const within = found.filter((place) => place.group === group.key);
-					if (!within.length) return null;
-					return (
-						<section key={group.key} aria-labelledby={`${id}-${group.key}`}>
-							<h2 id={`${id}-${group.key}`}>{group.words}</h2>
-							<ul>
-								{within.map(({ key, words, about }) => (
-									<li key={key}>
-										<a
-											href={`/setup?place=${key}`}
-											title={about}
-											aria-current={key === current ? "page" : undefined}
-											onClick={(event) => {
-												if (event.metaKey || event.ctrlKey || event.shiftKey) return;
-												event.preventDefault();
-												go(key);
-											}}
-										>
-											{words}
-										</a>
-									</li>
-								))}
-							</ul>
-						</section>
-					);
+					return within.length ? (
+						<GroupLinks key={group.key} id={`${id}-${group.key}`} words={group.words} places={within} current={current} onGo={go} />
+					) : null;
 				})}
 				{!found.length && <p className="tiny second mb-0">No part of Setup matches “{typed.trim()}”.</p>}
 			</nav>
@@ -110,5 +77,56 @@ export function SetupPlaces({ groups, places, current, children }: Props) {
 				{children}
 			</div>
 		</div>
+	);
+}
+
+/** The place that is shown, to choose another where there is no room for all of them. */
+function ChosenPlace({ groups, places, current, onGo }: Pick<Props, "groups" | "places" | "current"> & { onGo: (key: string) => void }) {
+	return (
+		<Form.Select size="sm" className="setup-chosen" aria-label="Part of Setup" value={current} onChange={(event) => onGo(event.target.value)}>
+			{groups.map((group) => (
+				<optgroup key={group.key} label={group.words}>
+					{places
+						.filter((place) => place.group === group.key)
+						.map(({ key, words }) => (
+							<option key={key} value={key}>
+								{words}
+							</option>
+						))}
+				</optgroup>
+			))}
+		</Form.Select>
+	);
+}
+
+interface GroupProps extends Pick<Props, "places" | "current"> {
+	readonly id: string;
+	readonly words: string;
+	readonly onGo: (key: string) => void;
+}
+
+function GroupLinks({ id, words, places, current, onGo }: GroupProps) {
+	return (
+		<section aria-labelledby={id}>
+			<h2 id={id}>{words}</h2>
+			<ul>
+				{places.map((place) => (
+					<li key={place.key}>
+						<a
+							href={`/setup?place=${place.key}`}
+							title={place.about}
+							aria-current={place.key === current ? "page" : undefined}
+							onClick={(event) => {
+								if (event.metaKey || event.ctrlKey || event.shiftKey) return;
+								event.preventDefault();
+								onGo(place.key);
+							}}
+						>
+							{place.words}
+						</a>
+					</li>
+				))}
+			</ul>
+		</section>
 	);
 }

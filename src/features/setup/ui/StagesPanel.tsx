@@ -15,8 +15,35 @@ type Row = StageInput & { readonly used: number; readonly open: number; readonly
 /** Per cent as they are shown; a chance that nobody touches keeps all its digits. */
 const percent = (probability: number) => Math.round(probability * 1000) / 10;
 
+const plain = (items: readonly StageInput[]) =>
+	items.map(({ was, name, kind, probability, usualDays }): StageInput => ({ was, name, kind, probability, usualDays }));
+
+/** The part of stages that figures hang on, as text to compare. */
+const chancesOf = (items: readonly StageInput[]) =>
+	JSON.stringify({
+		stages: items.flatMap(({ was, probability, usualDays }) =>
+			was !== null && Number.isFinite(probability) && Number.isFinite(usualDays) ? [{ name: was, probability, usualDays }] : [],
+		),
+	});
+
+const StagesHead = () => (
+	<thead>
+		<tr>
+			<th>Stage</th>
+			<th>For deals that are</th>
+			<th>Chance %</th>
+			<th>Usual working days</th>
+			<th className="num">Deals now</th>
+			<th>
+				<span className="visually-hidden">Order</span>
+			</th>
+		</tr>
+	</thead>
+);
+
 /** The stages in order, and the habits that hang on them. */
 export function StagesPanel({ stages, habits, mayChange, currency }: { stages: readonly StageView[]; habits: Habits; mayChange: boolean; currency: string }) {
+	// Long: one form, its fields in their order.
 	const { control, register, watch, reset, formState } = useForm<{ stages: Row[] }>({
 		values: { stages: stages.map((stage) => ({ ...stage, chance: percent(stage.probability) })) },
 	});
@@ -24,22 +51,18 @@ export function StagesPanel({ stages, habits, mayChange, currency }: { stages: r
 	const list = watch("stages");
 	const run = useRun();
 	const act = useAct();
-	const plain = (items: readonly StageInput[]) =>
-		items.map(({ was, name, kind, probability, usualDays }): StageInput => ({ was, name, kind, probability, usualDays }));
 	const wished = () => plain(list.map((item) => (item.chance === percent(item.probability) ? item : { ...item, probability: item.chance / 100 })));
-	const chances = (items: readonly StageInput[]) =>
-		JSON.stringify({
-			stages: items.flatMap(({ was, probability, usualDays }) =>
-				was !== null && Number.isFinite(probability) && Number.isFinite(usualDays) ? [{ name: was, probability, usualDays }] : [],
-			),
-		});
-	const wish = chances(wished());
-	const moves = wish !== chances(stages);
+	const wish = chancesOf(wished());
+	const moves = wish !== chancesOf(stages);
 	const effect = useRulesEffect(mayChange && moves ? wish : null);
 	/** The stages as they were, named by what they are called once these are kept. */
 	const back = () => {
 		const now = new Map(list.flatMap((item) => (item.was === null ? [] : [[item.was, item.name] as const])));
 		return plain(stages).map((stage) => ({ ...stage, was: now.get(stage.name) ?? null }));
+	};
+	const add = () => {
+		const fresh: Row = { was: null, name: "", kind: "open", probability: 0.5, chance: 50, usualDays: 10, used: 0, open: 0 };
+		rows.insert(list.findLastIndex((item) => item.kind === "open") + 1, fresh, { shouldFocus: false });
 	};
 	return (
 		<div>
@@ -50,18 +73,7 @@ export function StagesPanel({ stages, habits, mayChange, currency }: { stages: r
 			<fieldset disabled={!mayChange} className="panel p-0">
 				<Scrolls of="Stages">
 					<table className="table stages-table">
-						<thead>
-							<tr>
-								<th>Stage</th>
-								<th>For deals that are</th>
-								<th>Chance %</th>
-								<th>Usual working days</th>
-								<th className="num">Deals now</th>
-								<th>
-									<span className="visually-hidden">Order</span>
-								</th>
-							</tr>
-						</thead>
+						<StagesHead />
 						<tbody>
 							{rows.fields.map(({ row, used, open }, i) => (
 								<StageRow key={row} form={{ register, rows, list }} at={i} used={used} open={open} />
@@ -73,13 +85,7 @@ export function StagesPanel({ stages, habits, mayChange, currency }: { stages: r
 			{mayChange && (
 				<ListBar
 					add={
-						<Button
-							variant="outline-primary"
-							onClick={() => {
-								const fresh: Row = { was: null, name: "", kind: "open", probability: 0.5, chance: 50, usualDays: 10, used: 0, open: 0 };
-								rows.insert(list.findLastIndex((item) => item.kind === "open") + 1, fresh, { shouldFocus: false });
-							}}
-						>
+						<Button variant="outline-primary" onClick={add}>
 							Add a stage
 						</Button>
 					}

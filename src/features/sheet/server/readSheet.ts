@@ -3,7 +3,7 @@ import { type FieldSetting, fieldOf, stateAt, valueWords } from "@/core/deal/fie
 import type { Flag } from "@/core/flags/rule";
 import { litSince } from "@/core/flags/since";
 import { asOf, NONE, nextStepOf } from "@/core/history/columns";
-import { amountBaseOf, categoryOf, rowOf } from "@/core/inspect";
+import { amountBaseOf, categoryOf, type DealSeen, rowOf } from "@/core/inspect";
 import { worksOn } from "@/core/people/person";
 import { type Day, formatDay, isoOrNull, NO_DAY, parts } from "@/core/time/day";
 import { outcomeOn } from "@/data/organisation/former";
@@ -32,58 +32,29 @@ import { whoSees } from "./writeNote";
 export const readSheet = query("sheet.read", "readDeals", async (context: Context, id: string, seenText: string, againstText: string): Promise<SheetView> => {
 	const { organisation } = context;
 	const { company } = organisation;
-	const { calendar, stages, rates } = company.rules;
 	const viewpoint = resolveViewpoint(context, { seen: seenText || undefined, against: againstText || undefined });
 	const day = viewpoint.seen.day;
-	const against = viewpoint.against.day;
-	const { index: deal, seen, attributes: name, now } = reachDealOn(context, id, day);
+	const { index: deal, seen, attributes, now } = reachDealOn(context, id, day);
 	const survey = surveyOn(company, day);
-	const account = organisation.accounts.get(name.accountId ?? "");
 	const until = endOf(organisation, day);
 	const records = recordsAsOf(await recordsOf(organisation, deal), until, formatDay(day));
-	const { history } = company;
-	const rowA = asOf(history, deal, against);
-	const before = surveyOn(company, against).deals[deal] ?? null;
-	const own = history.amount[rowOf(history, seen)] as number;
-	const state = stateAt(company, rowOf(history, seen), (person) => organisation.people[person]?.id ?? null);
-	const codes = (list: readonly Flag[]) => list.map((flag) => flag.code);
-	const owner = organisation.people[seen.owner];
-	const since = litSince(
-		company,
-		deal,
-		day,
-		seen.flags.map((flag) => flag.code),
-	);
 	const live = day === context.now.day;
 	const { people, missing } = peopleOf(organisation, records, until);
+	const lit = seen.flags.map((flag) => flag.code);
 
 	return {
 		id,
-		name: name.name || "No name",
+		name: attributes.name || "No name",
 		account: accountName(organisation, deal),
-		customer: account?.kind ?? null,
-		owner: ownerName(organisation, seen.owner),
-		ownerId: owner?.id ?? null,
-		ownerActive: owner !== undefined && worksOn(owner, day),
-		source: name.source,
-		...outcomeOn(name, day),
-		status: seen.status,
-		stage: stages[seen.stageIndex]?.name ?? "",
-		category: categoryOf(organisation.company, seen),
-		amount: seen.amountBase,
-		ownAmount: Number.isNaN(own) ? null : own,
-		ownCurrency: company.rules.currencies[history.currency[rowOf(history, seen)] as number] ?? rates.base,
-		baseCurrency: rates.base,
-		close: isoOrNull(seen.close),
-		nextStep: nextStepOf(history, rowOf(history, seen)) || null,
-		nextStepDay: isoOrNull(history.nextStepDay[rowOf(history, seen)] as number),
+		customer: organisation.accounts.get(attributes.accountId ?? "")?.kind ?? null,
+		source: attributes.source,
+		...outcomeOn(attributes, day),
+		...standingOf(context, seen, day),
 		seen: formatDay(day),
-		against: formatDay(against),
 		past: day < context.now.day,
-		rest: seen.rest ? { until: formatDay(seen.rest.until), reason: seen.rest.reason, by: ownerName(organisation, seen.rest.by) } : null,
 		ahead: live ? isoOrNull(aheadOf(context, deal) ?? NO_DAY) : null,
 		headline: headlineOf(seen.flags, seen.status),
-		flags: flagsOf(organisation, seen, since, day),
+		flags: flagsOf(organisation, seen, litSince(company, deal, day, lit), day),
 		attention: { ...seen.attention, median: survey.norms.medianAmount },
 		qualification: {
 			strength: seen.qualification.strength,
@@ -95,16 +66,8 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		visits: visitsOf(organisation, seen, survey.norms),
 		dealAge: seen.dealAge,
 		created: formatDay(company.deals[deal]?.createdDay ?? 0),
-		changes: changesSince(organisation, rowA, rowOf(history, seen), day),
-		changedAmounts: { before: rowA < 0 ? null : amountBaseOf(company, rowA, day), after: seen.amountBase },
-		newSince: rowA < 0,
-		lit: codes(seen.flags).filter((code) => !codes(before?.flags ?? []).includes(code)),
-		wentOut: (before?.flags ?? []).filter((flag) => !codes(seen.flags).includes(flag.code)).map((flag) => flag.label),
-		lastTouch: isoOrNull(seen.contact.lastTouch),
-		lastTouchDays: seen.contact.lastTouch === NO_DAY ? null : calendar.between(seen.contact.lastTouch, day),
-		waiting: seen.contact.waiting
-			? { side: seen.contact.waiting.side, since: formatDay(seen.contact.waiting.since), days: calendar.between(seen.contact.waiting.since, day) }
-			: null,
+		...comparedWith(organisation, seen, day, viewpoint.against.day),
+		...touchOf(organisation, seen, day),
 		people,
 		missing,
 		// Whom to choose from is asked on the day itself alone.
@@ -119,13 +82,66 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		mayAssign: may(context.actor, "assignTasks") && live && seen.status === "open",
 		mayEdit: may(context.actor, "editDeals") && live,
 		mayNote: may(context.actor, "writeNotes") && live,
-		versionId: history.id[rowOf(history, seen)] as number,
-		state: { ...state, currency: state.currency ?? rates.base },
 		choices: editChoices(context),
 		callable: whoSees(context, seen.owner).map((person) => person.name),
 		me: context.actor.person.name,
 	};
 });
+
+/** How a deal stands: whose it is, its stage, amount and dates. */
+function standingOf({ organisation }: Context, seen: DealSeen, day: Day) {
+	const { company, people } = organisation;
+	const { stages, rates, currencies } = company.rules;
+	const { history } = company;
+	const row = rowOf(history, seen);
+	const own = history.amount[row] as number;
+	const owner = people[seen.owner];
+	const state = stateAt(company, row, (person) => people[person]?.id ?? null);
+	return {
+		owner: ownerName(organisation, seen.owner),
+		ownerId: owner?.id ?? null,
+		ownerActive: owner !== undefined && worksOn(owner, day),
+		status: seen.status,
+		stage: stages[seen.stageIndex]?.name ?? "",
+		category: categoryOf(company, seen),
+		amount: seen.amountBase,
+		ownAmount: Number.isNaN(own) ? null : own,
+		ownCurrency: currencies[history.currency[row] as number] ?? rates.base,
+		baseCurrency: rates.base,
+		close: isoOrNull(seen.close),
+		nextStep: nextStepOf(history, row) || null,
+		nextStepDay: isoOrNull(history.nextStepDay[row] as number),
+		rest: seen.rest ? { until: formatDay(seen.rest.until), reason: seen.rest.reason, by: ownerName(organisation, seen.rest.by) } : null,
+		versionId: history.id[row] as number,
+		state: { ...state, currency: state.currency ?? rates.base },
+	};
+}
+
+/** What is other than on an earlier day: fields, amounts, flags that were lit and went out. */
+function comparedWith(organisation: OrganisationState, seen: DealSeen, day: Day, against: Day) {
+	const { company } = organisation;
+	const earlier = asOf(company.history, seen.deal, against);
+	const before = surveyOn(company, against).deals[seen.deal]?.flags ?? [];
+	const codes = (list: readonly Flag[]) => list.map((flag) => flag.code);
+	return {
+		against: formatDay(against),
+		changes: changesSince(organisation, earlier, rowOf(company.history, seen), day),
+		changedAmounts: { before: earlier < 0 ? null : amountBaseOf(company, earlier, day), after: seen.amountBase },
+		newSince: earlier < 0,
+		lit: codes(seen.flags).filter((code) => !codes(before).includes(code)),
+		wentOut: before.filter((flag) => !codes(seen.flags).includes(flag.code)).map((flag) => flag.label),
+	};
+}
+
+/** When it was last spoken of, and who waits for whom. */
+function touchOf({ company }: OrganisationState, { contact: { lastTouch, waiting } }: DealSeen, day: Day) {
+	const { calendar } = company.rules;
+	return {
+		lastTouch: isoOrNull(lastTouch),
+		lastTouchDays: lastTouch === NO_DAY ? null : calendar.between(lastTouch, day),
+		waiting: waiting ? { side: waiting.side, since: formatDay(waiting.since), days: calendar.between(waiting.since, day) } : null,
+	};
+}
 
 function changesSince(organisation: OrganisationState, rowA: number, rowB: number, day: Day): SheetView["changes"] {
 	const { company } = organisation;

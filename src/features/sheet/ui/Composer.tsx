@@ -8,6 +8,8 @@ import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { SheetView } from "../server/sheetView";
 
+type Direction = Input<"sheet.logActivity">["direction"];
+
 const DIRECTIONS = [
 	["both", "a conversation"],
 	["out", "we to them"],
@@ -15,7 +17,7 @@ const DIRECTIONS = [
 	["none", "among us"],
 ] as const;
 /** how a kind mostly goes */
-const USUAL: Readonly<Record<string, Input<"sheet.logActivity">["direction"]>> = { email: "out", message: "out", note: "none" };
+const USUAL: Readonly<Record<string, Direction>> = { email: "out", message: "out", note: "none" };
 
 /** One line logs what was said, or plans it; another writes a note that can call on people. */
 export function Composer({ view, keys = false }: { view: SheetView; keys?: boolean }) {
@@ -66,26 +68,7 @@ function LogLine({ view }: { view: SheetView }) {
 					<option key={name}>{name}</option>
 				))}
 			</Form.Select>
-			<Form.Select
-				size="sm"
-				aria-label="Who spoke"
-				value={direction}
-				onChange={(event) => setDirection(event.target.value as Input<"sheet.logActivity">["direction"])}
-			>
-				{DIRECTIONS.map(([value, words]) => (
-					<option key={value} value={value}>
-						{words}
-					</option>
-				))}
-			</Form.Select>
-			<Form.Select size="sm" aria-label="Contact" value={contact} onChange={(event) => setContact(event.target.value)}>
-				<option value="">with …</option>
-				{view.people.map((person) => (
-					<option key={person.id} value={person.id}>
-						{person.name}
-					</option>
-				))}
-			</Form.Select>
+			<Spoke view={view} direction={direction} setDirection={setDirection} contact={contact} setContact={setContact} />
 			<DayField size="sm" aria-label="Day (a future day plans it)" value={day} required onDay={(day) => setDay(day)} />
 			<Form.Control
 				size="sm"
@@ -105,6 +88,7 @@ function LogLine({ view }: { view: SheetView }) {
 }
 
 function NoteLine({ view, keys }: { view: SheetView; keys: boolean }) {
+	// Long: one form, its fields in their order.
 	const [body, setBody] = useState("");
 	const box = useRef<HTMLTextAreaElement>(null);
 	const run = useRun();
@@ -161,24 +145,60 @@ function NoteLine({ view, keys }: { view: SheetView; keys: boolean }) {
 			<Button size="sm" variant="outline-primary" type="submit" disabled={!body.trim()}>
 				Note
 			</Button>
-			{callable.length > 0 && (
-				<ul className="callable">
-					{callable.map((name) => (
-						<li key={name}>
-							<button
-								type="button"
-								className="plain-button"
-								onClick={() => {
-									setBody(`${body.slice(0, body.length - (call?.length ?? 0))}${name} `);
-									box.current?.focus();
-								}}
-							>
-								@{name}
-							</button>
-						</li>
-					))}
-				</ul>
-			)}
+			<Callable
+				names={callable}
+				onPick={(name) => {
+					setBody(`${body.slice(0, body.length - (call?.length ?? 0))}${name} `);
+					box.current?.focus();
+				}}
+			/>
 		</Form>
+	);
+}
+
+interface SpokeProps {
+	readonly view: SheetView;
+	readonly direction: Direction;
+	readonly setDirection: (direction: Direction) => void;
+	readonly contact: string;
+	readonly setContact: (id: string) => void;
+}
+
+/** Who spoke, and with whom. */
+function Spoke({ view, direction, setDirection, contact, setContact }: SpokeProps) {
+	return (
+		<>
+			<Form.Select size="sm" aria-label="Who spoke" value={direction} onChange={(event) => setDirection(event.target.value as Direction)}>
+				{DIRECTIONS.map(([value, words]) => (
+					<option key={value} value={value}>
+						{words}
+					</option>
+				))}
+			</Form.Select>
+			<Form.Select size="sm" aria-label="Contact" value={contact} onChange={(event) => setContact(event.target.value)}>
+				<option value="">with …</option>
+				{view.people.map((person) => (
+					<option key={person.id} value={person.id}>
+						{person.name}
+					</option>
+				))}
+			</Form.Select>
+		</>
+	);
+}
+
+/** The colleagues whose names begin with what stands after the @. */
+function Callable({ names, onPick }: { names: readonly string[]; onPick: (name: string) => void }) {
+	if (!names.length) return null;
+	return (
+		<ul className="callable">
+			{names.map((name) => (
+				<li key={name}>
+					<button type="button" className="plain-button" onClick={() => onPick(name)}>
+						@{name}
+					</button>
+				</li>
+			))}
+		</ul>
 	);
 }

@@ -31,6 +31,7 @@ const MORE = FIELDS.filter(({ key, edited }) => edited === "alone" && !["stage",
 
 /** The deal's fields, each changed where it stands. */
 export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean }) {
+	// Long: one list, its fields in their order.
 	const [editing, setEditing] = useState<{ field: FieldKey; target: HTMLElement } | null>(null);
 	useHotkeys(
 		"e",
@@ -41,7 +42,6 @@ export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean 
 		},
 		{ enabled: keys && view.mayEdit && !editing },
 	);
-	const past = view.nextStepDay !== null && view.nextStepDay < view.seen;
 	const fact = (field: FieldKey, words: string, value: ReactNode) => (
 		<div key={field} className={`fact fact-${field}`}>
 			<dt>{words}</dt>
@@ -66,14 +66,7 @@ export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean 
 			{view.ahead && <Ahead view={view} on={view.ahead} />}
 			<dl className="facts">
 				{fact("stage", "Stage", view.stage)}
-				{fact(
-					"amount",
-					"Amount",
-					<>
-						{view.ownAmount === null ? "blank" : money(view.ownAmount, view.ownCurrency)}
-						{view.ownCurrency !== view.baseCurrency && view.ownAmount !== null && <span className="tiny second"> {money(view.amount, view.baseCurrency)}</span>}
-					</>,
-				)}
+				{fact("amount", "Amount", <Amount view={view} />)}
 				{fact("closeDate", "Close date", view.close ? longDate(view.close) : "blank")}
 				{fact("category", "Category", spaced(view.category) || "none")}
 				{fact(
@@ -84,19 +77,7 @@ export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean 
 						{!view.ownerActive && view.owner !== "No owner" && <span className="tiny second"> has left</span>}
 					</>,
 				)}
-				{fact(
-					"nextStep",
-					"Next step",
-					<>
-						{view.nextStep ?? <span className="third">none</span>}
-						{view.nextStepDay && (
-							<span className={past ? "worse" : "second"}>
-								, {nearDate(view.nextStepDay, view.seen)}
-								{past && " (past)"}
-							</span>
-						)}
-					</>,
-				)}
+				{fact("nextStep", "Next step", <NextStep view={view} />)}
 				{MORE.map((field) =>
 					fact(field.key, field.words, valueWords(field, view.state[field.key], { stages: [], currency: view.ownCurrency, person: String })),
 				)}
@@ -111,6 +92,31 @@ export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean 
 					today={view.seen}
 					onClose={() => setEditing(null)}
 				/>
+			)}
+		</>
+	);
+}
+
+function Amount({ view: { ownAmount, ownCurrency, amount, baseCurrency } }: { view: SheetView }) {
+	if (ownAmount === null) return "blank";
+	return (
+		<>
+			{money(ownAmount, ownCurrency)}
+			{ownCurrency !== baseCurrency && <span className="tiny second"> {money(amount, baseCurrency)}</span>}
+		</>
+	);
+}
+
+function NextStep({ view: { nextStep, nextStepDay, seen } }: { view: SheetView }) {
+	const past = nextStepDay !== null && nextStepDay < seen;
+	return (
+		<>
+			{nextStep ?? <span className="third">none</span>}
+			{nextStepDay && (
+				<span className={past ? "worse" : "second"}>
+					, {nearDate(nextStepDay, seen)}
+					{past && " (past)"}
+				</span>
 			)}
 		</>
 	);

@@ -20,6 +20,7 @@ const roleWord = (role: string | null) => ROLES.find(([key]) => key === role)?.[
 
 /** Who is on the buyer's side, under whom, what part each plays, and when each was last spoken to; and who is missing. */
 export function People({ view }: { view: SheetView }) {
+	// Long: one table, its columns in their order.
 	const run = useRun();
 	const act = useAct();
 	return (
@@ -92,6 +93,7 @@ export function People({ view }: { view: SheetView }) {
 const NEW = "new";
 
 function AddPerson({ view }: { view: SheetView }) {
+	// Long: one form, its fields in their order.
 	const [who, setWho] = useState("");
 	const [name, setName] = useState("");
 	const [role, setRole] = useState<BuyingRole>("unknown");

@@ -29,6 +29,7 @@ interface Props {
 
 /** The side sheet: why it is lit and what to do about it, gaps, what changed, who waits, tasks; the rest of the whole sheet opens below. */
 export function SheetBody({ view, onAssign }: Props) {
+	// Long: one page, its parts in their order.
 	return (
 		<>
 			<header className="sheet-head">

@@ -28,6 +28,7 @@ import "./sheet.css";
 
 /** The whole sheet of a deal at its own address: every figure with what it was made of, and everything changed where it stands. */
 export function SheetPage({ view }: { view: SheetView }) {
+	// Long: one page, its parts in their order.
 	const [draft, setDraft] = useState<Give | null>(null);
 	const assign = (title: string, flags: string[]) => setDraft({ dealIds: [view.id], title, flags });
 	useHotkeys("t", () => assign("", []), { enabled: view.mayAssign && !draft });

@@ -6,6 +6,7 @@ const WIDTH = 360;
 
 /** The close-date trail drawn to scale: each date that was ever set, the quarter ends between, and the seen day. */
 export function TrailDrawing({ view }: { view: SheetView }) {
+	// Long: one drawing, its parts from back to front.
 	const { points, quarterEnds } = view.trail;
 	if (!points.length) return <p className="second small-text mb-0">No close date has been set.</p>;
 	const days = [...points.map((p) => dayNumber(p.close)), dayNumber(view.seen)];

@@ -8,11 +8,11 @@ import { shortDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
-import { unknownFields } from "../table/fill";
 import { GiveLines } from "./GiveLines";
 import { GiveOptions } from "./GiveOptions";
 import { type Draft, type Giving, type Line, linesOf, NOTHING, startOf, WAYS, type Way } from "./giving";
 import "./tasks.css";
+import { Text } from "./GiveText";
 
 /** Gives tasks: one text for all, each deal its own remedy, or a kit. Says who gets what before anything is written, and can be undone. */
 export function GiveDialog({ give, onClose }: { give: Give; onClose: (done: boolean) => void }) {
@@ -46,6 +46,7 @@ interface FormProps {
 }
 
 function GiveForm({ give, draft, state, onClose }: FormProps) {
+	// Long: one form, its fields in their order.
 	const [chosen, setGiving] = useState<Giving>(() => startOf(give));
 	const giving = { ...chosen, due: chosen.due || draft.due, kit: chosen.kit || (draft.kits[0]?.id ?? "") };
 	const [error, setError] = useState<string | null>(null);
@@ -172,43 +173,6 @@ function Ways({ draft, giving, set }: { draft: Draft; giving: Giving; set: (part
 				</Form.Select>
 			)}
 		</div>
-	);
-}
-
-const FIELDS = ["{deal}", "{account}", "{close date}", "{flag}"];
-
-function Text({ giving, set, fields }: { giving: Giving; set: (part: Partial<Giving>) => void; fields: boolean }) {
-	const strange = fields ? unknownFields(giving.title) : [];
-	return (
-		<Form.Group controlId="task-title" className="mb-3">
-			<Form.Label>Task text</Form.Label>
-			<Form.Control
-				as="textarea"
-				rows={2}
-				value={giving.title}
-				maxLength={300}
-				required
-				autoFocus
-				placeholder="Agree a real close date with the buyer"
-				onChange={(event) => set({ title: event.target.value })}
-			/>
-			{fields && (
-				<Form.Text>
-					Filled in for each deal:{" "}
-					{FIELDS.map((field) => (
-						<button
-							key={field}
-							type="button"
-							className="plain-button give-field"
-							onClick={() => set({ title: `${giving.title}${giving.title && !giving.title.endsWith(" ") ? " " : ""}${field}` })}
-						>
-							{field}
-						</button>
-					))}
-					{strange.length > 0 && <b className="worse"> {strange.join(", ")} isn’t one of them and stays as written.</b>}
-				</Form.Text>
-			)}
-		</Form.Group>
 	);
 }
 

@@ -7,6 +7,7 @@ const USUAL: Repeat = { every: "week", interval: 1, days: [], until: null };
 
 /** How often a task comes again, chosen. It ends by itself when its deal closes. */
 export function RepeatChooser({ rule, onRule }: { rule: string | null; onRule: (rule: string | null) => void }) {
+	// Long: one form, its fields in their order.
 	const repeat = rule === null ? null : repeatOf(rule);
 	const set = (part: Partial<Repeat>) => onRule(ruleOf({ ...(repeat ?? USUAL), ...part }));
 	return (

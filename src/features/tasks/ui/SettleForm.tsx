@@ -20,17 +20,14 @@ const WORDS: Readonly<Record<Doing, string>> = {
 
 /** What is done with an open task: one thing at a time, each with what it needs, and each can be undone. */
 export function SettleForm({ detail, today, onDone }: { detail: Detail; today: string; onDone: () => void }) {
+	// Long: one form, its fields in their order.
 	const { row, own } = detail;
 	const [doing, setDoing] = useState<Doing>(row.asks ? "log" : "done");
 	const [note, setNote] = useState("");
 	const [day, setDay] = useState(row.dueOn && row.dueOn > today ? row.dueOn : today);
 	const [who, setWho] = useState(detail.people.find(({ id }) => id !== row.assigneeId)?.id ?? "");
 	const [log, setLog] = useState<Log>({ kind: row.asks ?? detail.kinds[0] ?? "", direction: "both", subject: "", contactId: "" });
-	const [error, setError] = useState<string | null>(null);
-	const [waiting, setWaiting] = useState(false);
-	const run = useRun();
-	const notice = useNotice();
-	const refresh = useRefresh();
+	const { error, waiting, settle } = useSettle((run) => settleTask(run, row, doing, { note: note.trim(), day, who, log }), doing, onDone);
 	const ways: Doing[] = [
 		"done",
 		...(row.dealId ? (["log"] as const) : []),
@@ -39,24 +36,6 @@ export function SettleForm({ detail, today, onDone }: { detail: Detail; today: s
 		...(own && row.createdById !== row.assigneeId ? (["back"] as const) : []),
 		"dropped",
 	];
-
-	const send = () => settleTask(run, row, doing, { note: note.trim(), day, who, log });
-	const settle = async () => {
-		setWaiting(true);
-		const done = await send();
-		setWaiting(false);
-		if (!done.ok) return setError(done.detail);
-		const { changes, words } = done.result;
-		const undo = async () => {
-			const back = await run("tasks.undoChanges", { changes: [...changes] });
-			if (!back.ok) notice({ words: back.detail });
-			else if (doing === "log") notice({ words: "Task reopened; the logged activity stays on the deal." });
-			refresh();
-		};
-		notice({ words, ...(changes.length ? { undo } : {}) });
-		refresh();
-		onDone();
-	};
 
 	return (
 		<Form
@@ -109,6 +88,32 @@ export function SettleForm({ detail, today, onDone }: { detail: Detail; today: s
 			</div>
 		</Form>
 	);
+}
+
+/** Does what was chosen with a task, and offers to undo it. */
+function useSettle(send: (run: ReturnType<typeof useRun>) => ReturnType<typeof settleTask>, doing: Doing, onDone: () => void) {
+	const [error, setError] = useState<string | null>(null);
+	const [waiting, setWaiting] = useState(false);
+	const run = useRun();
+	const notice = useNotice();
+	const refresh = useRefresh();
+	const settle = async () => {
+		setWaiting(true);
+		const done = await send(run);
+		setWaiting(false);
+		if (!done.ok) return setError(done.detail);
+		const { changes, words } = done.result;
+		const undo = async () => {
+			const back = await run("tasks.undoChanges", { changes: [...changes] });
+			if (!back.ok) notice({ words: back.detail });
+			else if (doing === "log") notice({ words: "Task reopened; the logged activity stays on the deal." });
+			refresh();
+		};
+		notice({ words, ...(changes.length ? { undo } : {}) });
+		refresh();
+		onDone();
+	};
+	return { error, waiting, settle };
 }
 
 const NOTES: Readonly<Record<Doing, string>> = {

@@ -55,7 +55,7 @@ export function TaskDialog({ id, today, onClose }: { id: string; today: string; 
 }
 
 function Whole({ detail, today, mayChange, onClose }: { detail: Detail; today: string; mayChange: boolean; onClose: () => void }) {
-	const { row, stories, history } = detail;
+	const { row } = detail;
 	const open = row.state === "open";
 	const may = mayChange && detail.mayChange;
 	return (
@@ -64,88 +64,107 @@ function Whole({ detail, today, mayChange, onClose }: { detail: Detail; today: s
 				{row.dealId ? <Link href={`/deals/${encodeURIComponent(row.dealId)}`}>{row.deal}</Link> : <span className="second">not about a deal</span>}
 				{row.account && <span className="second"> {row.account}</span>}
 			</p>
-			<dl className="task-facts">
-				<dt>For</dt>
-				<dd>
-					{row.assignee}
-					{row.givenBy && row.givenBy !== row.assignee && <span className="second"> from {row.givenBy}</span>}, given {nearDate(row.givenOn, today)}
-				</dd>
-				<dt>Due</dt>
-				<dd>
-					{nearDate(row.dueOn, today)}
-					{row.overdue && <b className="worse"> overdue</b>}
-					{row.close && row.dueOn && open && row.close < row.dueOn && <span className="worse"> after the close, {nearDate(row.close, today)}</span>}
-					{row.dueOn && open && (
-						<a className="small-text ms-2 no-print" href={`/calendar/task/${encodeURIComponent(row.id)}.ics`}>
-							.ics
-						</a>
-					)}
-					{row.moves.times > 0 && (
-						<span className="second">
-							{" "}
-							moved {plural(row.moves.times, "time")}, {plural(row.moves.workingDays, "working day")} in all
-						</span>
-					)}
-				</dd>
-				{row.importance !== "usual" && (
-					<>
-						<dt>Importance</dt>
-						<dd>{IMPORTANCE_WORDS[row.importance]}</dd>
-					</>
-				)}
-				{row.repeat && (
-					<>
-						<dt>Repeats</dt>
-						<dd>{repeatWords(row.repeat)}</dd>
-					</>
-				)}
-				{row.remindOn && (
-					<>
-						<dt>Reminder</dt>
-						<dd>
-							{shortDate(row.remindOn)}
-							{row.remindUnlessAnswered && ", if the buyer hasn’t answered by then"}
-						</dd>
-					</>
-				)}
-				{stories.map((story) => (
-					<div key={story.code} className="task-fact">
-						<dt>{story.name}</dt>
-						<dd>{story.words}</dd>
-					</div>
-				))}
-				{!open && (
-					<>
-						<dt>State</dt>
-						<dd>
-							{row.state} {nearDate(row.doneOn, today)}
-							{row.note && <> “{row.note}”</>}
-						</dd>
-					</>
-				)}
-			</dl>
+			<Facts detail={detail} today={today} />
 			<Checklist detail={detail} may={may && open} />
 			{open && mayChange && detail.mayTake && <Take id={row.id} />}
 			{open && may && <SettleForm detail={detail} today={today} onDone={onClose} />}
-			{history.length > 0 && (
-				<details className="mt-3">
-					<summary className="second small-text">{plural(history.length, "change")}</summary>
-					<ul className="rows small-text">
-						{history.map((one) => (
-							<li key={one.id}>
-								<span>
-									{one.words}
-									{one.why && <span className="second"> “{one.why}”</span>}
-								</span>
-								<span className="second text-nowrap">
-									{one.by}, {nearDate(one.day, today)}
-								</span>
-							</li>
-						))}
-					</ul>
-				</details>
-			)}
+			<History history={detail.history} today={today} />
 		</>
+	);
+}
+
+function Due({ row, today }: { row: Detail["row"]; today: string }) {
+	const open = row.state === "open";
+	return (
+		<dd>
+			{nearDate(row.dueOn, today)}
+			{row.overdue && <b className="worse"> overdue</b>}
+			{row.close && row.dueOn && open && row.close < row.dueOn && <span className="worse"> after the close, {nearDate(row.close, today)}</span>}
+			{row.dueOn && open && (
+				<a className="small-text ms-2 no-print" href={`/calendar/task/${encodeURIComponent(row.id)}.ics`}>
+					.ics
+				</a>
+			)}
+			{row.moves.times > 0 && (
+				<span className="second">
+					{" "}
+					moved {plural(row.moves.times, "time")}, {plural(row.moves.workingDays, "working day")} in all
+				</span>
+			)}
+		</dd>
+	);
+}
+
+/** Whose a task is, when it is due, what it repeats and reminds of, and what became of its flags. */
+function Facts({ detail: { row, stories }, today }: { detail: Detail; today: string }) {
+	return (
+		<dl className="task-facts">
+			<dt>For</dt>
+			<dd>
+				{row.assignee}
+				{row.givenBy && row.givenBy !== row.assignee && <span className="second"> from {row.givenBy}</span>}, given {nearDate(row.givenOn, today)}
+			</dd>
+			<dt>Due</dt>
+			<Due row={row} today={today} />
+			{row.importance !== "usual" && (
+				<>
+					<dt>Importance</dt>
+					<dd>{IMPORTANCE_WORDS[row.importance]}</dd>
+				</>
+			)}
+			{row.repeat && (
+				<>
+					<dt>Repeats</dt>
+					<dd>{repeatWords(row.repeat)}</dd>
+				</>
+			)}
+			{row.remindOn && (
+				<>
+					<dt>Reminder</dt>
+					<dd>
+						{shortDate(row.remindOn)}
+						{row.remindUnlessAnswered && ", if the buyer hasn’t answered by then"}
+					</dd>
+				</>
+			)}
+			{stories.map((story) => (
+				<div key={story.code} className="task-fact">
+					<dt>{story.name}</dt>
+					<dd>{story.words}</dd>
+				</div>
+			))}
+			{row.state !== "open" && (
+				<>
+					<dt>State</dt>
+					<dd>
+						{row.state} {nearDate(row.doneOn, today)}
+						{row.note && <> “{row.note}”</>}
+					</dd>
+				</>
+			)}
+		</dl>
+	);
+}
+
+function History({ history, today }: { history: Detail["history"]; today: string }) {
+	if (!history.length) return null;
+	return (
+		<details className="mt-3">
+			<summary className="second small-text">{plural(history.length, "change")}</summary>
+			<ul className="rows small-text">
+				{history.map((one) => (
+					<li key={one.id}>
+						<span>
+							{one.words}
+							{one.why && <span className="second"> “{one.why}”</span>}
+						</span>
+						<span className="second text-nowrap">
+							{one.by}, {nearDate(one.day, today)}
+						</span>
+					</li>
+				))}
+			</ul>
+		</details>
 	);
 }
 

@@ -47,6 +47,7 @@ export function TasksScreen({
 	onlyOwn,
 	views = [],
 }: Props) {
+	// Long: one page, its parts in their order.
 	const [waiting, start] = useTransition();
 	const options = { shallow: false, history: "replace", startTransition: start } as const;
 	const text = parseAsString;

@@ -37,46 +37,7 @@ export async function queueCalls(): Promise<number> {
 		if (!kept || !hooks.length) return { result: 0, touched: "nothing", audit: [] };
 		const seen = kept.value as Seen;
 		const at = new Date(clock(organisation).instant);
-		const given = await tx
-			.select()
-			.from(tasks)
-			.where(and(gt(tasks.id, seen.task), sql`${tasks.id} like 'task-%'`));
-		const changes = await tx
-			.select({ change: taskChanges, task: tasks })
-			.from(taskChanges)
-			.innerJoin(tasks, eq(tasks.id, taskChanges.taskId))
-			.where(gt(taskChanges.id, seen.change));
-		const events: { event: HookEvent; key: string; since: Date; body: object }[] = [
-			...given.map((task) => ({ event: "task.given" as const, key: `given ${task.id}`, since: task.createdAt, body: { task: plainTask(task) } })),
-			...changes.map(({ change, task }) => ({
-				event: "task.changed" as const,
-				key: `changed ${change.id}`,
-				since: change.at,
-				body: { change: { what: change.what, at: change.at.toISOString(), by: change.byId, before: change.before, why: change.why }, task: plainTask(task) },
-			})),
-			...(await roundsEndedSince(tx, new Date(Date.now() - BACK))).flatMap(({ round, deals }) =>
-				round.kind === "round"
-					? [
-							{
-								event: "round.ended" as const,
-								key: `ended ${round.id} ${round.endedReally?.toISOString()}`,
-								since: round.endedReally ?? at,
-								body: {
-									round: {
-										id: round.id,
-										name: round.name,
-										startedAt: round.startedAt.toISOString(),
-										endedAt: round.endedAt?.toISOString() ?? null,
-										before: whole(round.before),
-										after: round.after && whole(round.after),
-										deals,
-									},
-								},
-							},
-						]
-					: [],
-			),
-		];
+		const events = [...(await taskEvents(tx, seen)), ...(await roundEvents(tx, at))];
 		const calls = hooks.flatMap((hook) =>
 			events
 				.filter(({ event, since }) => hook.events.includes(event) && since >= hook.createdAt)
@@ -85,6 +46,61 @@ export async function queueCalls(): Promise<number> {
 		const made = calls.length ? await tx.insert(webhookCalls).values(calls).onConflictDoNothing().returning({ id: webhookCalls.id }) : [];
 		return { result: made.length, touched: "nothing", audit: [] };
 	});
+}
+
+interface Told {
+	readonly event: HookEvent;
+	/** what is told once by it */
+	readonly key: string;
+	readonly since: Date;
+	readonly body: object;
+}
+
+/** Tasks that were given and changed since the last look. */
+async function taskEvents(tx: Tx, seen: Seen): Promise<Told[]> {
+	const given = await tx
+		.select()
+		.from(tasks)
+		.where(and(gt(tasks.id, seen.task), sql`${tasks.id} like 'task-%'`));
+	const changes = await tx
+		.select({ change: taskChanges, task: tasks })
+		.from(taskChanges)
+		.innerJoin(tasks, eq(tasks.id, taskChanges.taskId))
+		.where(gt(taskChanges.id, seen.change));
+	return [
+		...given.map((task): Told => ({ event: "task.given", key: `given ${task.id}`, since: task.createdAt, body: { task: plainTask(task) } })),
+		...changes.map(
+			({ change, task }): Told => ({
+				event: "task.changed",
+				key: `changed ${change.id}`,
+				since: change.at,
+				body: { change: { what: change.what, at: change.at.toISOString(), by: change.byId, before: change.before, why: change.why }, task: plainTask(task) },
+			}),
+		),
+	];
+}
+
+/** Rounds that ended of late; walks aren’t told. */
+async function roundEvents(tx: Tx, at: Date): Promise<Told[]> {
+	const ended = await roundsEndedSince(tx, new Date(Date.now() - BACK));
+	return ended
+		.filter(({ round }) => round.kind === "round")
+		.map(({ round, deals }) => ({
+			event: "round.ended",
+			key: `ended ${round.id} ${round.endedReally?.toISOString()}`,
+			since: round.endedReally ?? at,
+			body: {
+				round: {
+					id: round.id,
+					name: round.name,
+					startedAt: round.startedAt.toISOString(),
+					endedAt: round.endedAt?.toISOString() ?? null,
+					before: whole(round.before),
+					after: round.after && whole(round.after),
+					deals,
+				},
+			},
+		}));
 }
 
 /** A round's totals without each person's part. */

@@ -15,6 +15,7 @@ type Event = (typeof EVENTS)[number]["key"];
 
 /** The addresses that are called, and what they answered. */
 export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: string; receiver: { readonly address: string; readonly shown: string } | null }) {
+	// Long: one page, its parts in their order.
 	const [url, setUrl] = useState("");
 	const [events, setEvents] = useState<readonly Event[]>(EVENTS.map(({ key }) => key));
 	const [secret, setSecret] = useState<string | null>(null);

@@ -2,7 +2,8 @@
 import { memo, type PointerEvent, type RefObject, useRef } from "react";
 import { shortMoney } from "@/ui/format";
 import type { Picture } from "@/workers/riverModel";
-import { type Drawing, placeAt, type ThreadDrawing } from "./geometry";
+import { type Drawing, placeAt } from "./geometry";
+import type { ThreadDrawing } from "./threadDrawing";
 
 interface Props {
 	readonly drawing: Drawing;

@@ -38,12 +38,11 @@ export function RiverScreen({ packed, rest, frame }: { packed: string | null; re
 
 /** The pipeline through time in one picture, with a date that can be dragged, stepped and set running. */
 function Flowing({ view, frame }: { view: RiverView; frame: FrameView["sentence"] }) {
+	// Long: one page, its parts in their order.
 	const { by, byWords, only, cut, setBy, setOnly, setSpan } = useSlice(view);
 	const [pace, setPace] = useState<Pace>("calm");
 	const { model, picture, failed } = useRiver(view, cut);
-	const [box, width] = useWidth();
-	const drawing = useMemo(() => (picture && width ? draw(picture, { width: Math.max(LEAST_WIDTH, width), height: HEIGHT }) : null), [picture, width]);
-	const axis = useMemo(() => (drawing ? axisOf(view.weeks, drawing.xs) : []), [view, drawing]);
+	const { box, drawing, axis } = useDrawing(view, picture);
 	const stageNames = useMemo(() => view.columns.stages.map((stage) => stage.name), [view]);
 	const date = useRiverDate(view, drawing, pace);
 	const { day, week, jump } = date;
@@ -91,16 +90,7 @@ function Flowing({ view, frame }: { view: RiverView; frame: FrameView["sentence"
 								<Spinner size="sm" /> {view.deals.length} deals
 							</div>
 						)}
-						<Form.Range
-							ref={date.range}
-							className="river-range no-print"
-							aria-label="The date"
-							aria-valuetext={spokenDay(day)}
-							min={date.first - 1}
-							max={date.last}
-							defaultValue={day}
-							onChange={(event) => jump(Number(event.target.value))}
-						/>
+						<DateRange date={date} />
 					</div>
 					<Running date={date} pace={pace} onPace={setPace} />
 				</section>
@@ -120,6 +110,29 @@ function Flowing({ view, frame }: { view: RiverView; frame: FrameView["sentence"
 			</div>
 			<Tables view={view} parts={parts} field={byWords} only={only} setOnly={setOnly} picture={picture} week={week} jump={jump} frame={frame} />
 		</>
+	);
+}
+
+/** The picture in the room there is. */
+function useDrawing(view: RiverView, picture: Picture | null) {
+	const [box, width] = useWidth();
+	const drawing = useMemo(() => (picture && width ? draw(picture, { width: Math.max(LEAST_WIDTH, width), height: HEIGHT }) : null), [picture, width]);
+	const axis = useMemo(() => (drawing ? axisOf(view.weeks, drawing.xs) : []), [view, drawing]);
+	return { box, drawing, axis };
+}
+
+function DateRange({ date }: { date: ReturnType<typeof useRiverDate> }) {
+	return (
+		<Form.Range
+			ref={date.range}
+			className="river-range no-print"
+			aria-label="The date"
+			aria-valuetext={spokenDay(date.day)}
+			min={date.first - 1}
+			max={date.last}
+			defaultValue={date.day}
+			onChange={(event) => date.jump(Number(event.target.value))}
+		/>
 	);
 }
 

@@ -109,6 +109,7 @@ export function PartsTable({
 	seen: string;
 	onPick: (part: string | null) => void;
 }) {
+	// Long: one table, its columns in their order.
 	const money = (amount: number) => (amount ? shortMoney(amount, currency) : "–");
 	const figure = (key: "pushed" | "start" | "end" | "won" | "lost", words: string, className = "") => ({
 		key,

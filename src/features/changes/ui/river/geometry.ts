@@ -1,14 +1,9 @@
-import type { Picture, PictureWeek, Thread } from "@/workers/riverModel";
+import type { Picture, PictureWeek } from "@/workers/riverModel";
+import { areaPath, ribbon, type Stretch, toBar } from "./paths";
 
 export interface Size {
 	readonly width: number;
 	readonly height: number;
-}
-
-/** A stretch of a vertical line, from its upper to its lower end. */
-interface Stretch {
-	readonly top: number;
-	readonly bottom: number;
 }
 
 export interface Stream {
@@ -82,19 +77,7 @@ export function draw(picture: Picture, size: Size): Drawing {
 	const outBase = lostBase + exits.lost * scale + LABEL + STRIP_GAP;
 	const bases = { won: wonBase, lost: lostBase, out: outBase };
 
-	const nodes = states.map((state) => {
-		const height = state.open * scale + (open.length - 1) * GAP;
-		let at = middle + height / 2;
-		return new Map(
-			open.map((stage): [number, Stretch] => {
-				const lower = at;
-				at -= (state.bands[stage] ?? 0) * scale;
-				const node = { top: at, bottom: lower };
-				at -= GAP;
-				return [stage, node];
-			}),
-		);
-	});
+	const nodes = states.map((state) => nodesOf(state, open, middle, scale));
 	const labels = spread(
 		open.map((stage) => {
 			const node = nodes[0]?.get(stage);
@@ -104,15 +87,7 @@ export function draw(picture: Picture, size: Size): Drawing {
 	const barWidth = Math.min(14, step * 0.4);
 	const widest = Math.max(exits.won, exits.lost, exits.out, 1);
 	const wide = (amount: number) => Math.max(1, (amount / widest) * barWidth);
-	const bars = weeks.map((week, w) =>
-		EXITS.flatMap((kind): ExitBar[] => {
-			const exit = exitOf(week, kind, within);
-			if (!exit?.count) return [];
-			const length = Math.max(1.5, exit.amount * scale);
-			const [top, bottom] = kind === "won" ? [wonBase - length, wonBase] : [bases[kind], bases[kind] + length];
-			return [{ kind, x: (xs[w] as number) + step / 2, width: barWidth, amount: exit.amount, top, bottom, label: null }];
-		}),
-	);
+	const bars = weeks.map((week, w) => barsOf(week, { x: (xs[w] as number) + step / 2, width: barWidth, within, scale, bases }));
 	return {
 		size,
 		xs,
@@ -130,6 +105,37 @@ export function draw(picture: Picture, size: Size): Drawing {
 		strips: { ...bases, outWords: within ? "Pushed later" : "Pushed out" },
 		nodes,
 	};
+}
+
+/** Where each open stage lies at one week’s end, the first at the bottom. */
+function nodesOf(state: Picture["start"], open: readonly number[], middle: number, scale: number): Map<number, Stretch> {
+	let at = middle + (state.open * scale + (open.length - 1) * GAP) / 2;
+	return new Map(
+		open.map((stage): [number, Stretch] => {
+			const bottom = at;
+			at -= (state.bands[stage] ?? 0) * scale;
+			const node = { top: at, bottom };
+			at -= GAP;
+			return [stage, node];
+		}),
+	);
+}
+
+interface BarPlace extends Pick<ExitBar, "x" | "width"> {
+	readonly within: boolean;
+	readonly scale: number;
+	readonly bases: Readonly<Record<ExitBar["kind"], number>>;
+}
+
+/** The bars of what left in a week. */
+function barsOf(week: PictureWeek, { x, width, within, scale, bases }: BarPlace): ExitBar[] {
+	return EXITS.flatMap((kind): ExitBar[] => {
+		const exit = exitOf(week, kind, within);
+		if (!exit?.count) return [];
+		const length = Math.max(1.5, exit.amount * scale);
+		const [top, bottom] = kind === "won" ? [bases.won - length, bases.won] : [bases[kind], bases[kind] + length];
+		return [{ kind, x, width, amount: exit.amount, top, bottom, label: null }];
+	});
 }
 
 /** Labels at least a line apart, from the bottom upwards. */
@@ -154,38 +160,6 @@ function labelled(weeks: readonly ExitBar[][]): ExitBar[][] {
 	return weeks.map((bars) =>
 		bars.map((bar) => (chosen.has(bar) ? { ...bar, label: { x: bar.x, y: bar.kind === "won" ? bar.top - 4 : bar.bottom + 11 } } : bar)),
 	);
-}
-
-const round = (value: number) => Math.round(value * 10) / 10;
-
-/** A band through its stretches, its edges flowing level at each boundary. */
-function areaPath(xs: readonly number[], stretches: readonly Stretch[]): string {
-	const edge = (side: keyof Stretch, order: readonly number[]) =>
-		order
-			.map((i, n) => {
-				const [x, y] = [xs[i] as number, (stretches[i] as Stretch)[side]];
-				if (n === 0) return `${round(x)},${round(y)}`;
-				const before = order[n - 1] as number;
-				return flow(xs[before] as number, (stretches[before] as Stretch)[side], x, y);
-			})
-			.join("");
-	const forth = xs.map((_, i) => i);
-	return `M${edge("top", forth)}L${edge("bottom", [...forth].reverse())}Z`;
-}
-
-const flow = (x0: number, y0: number, x1: number, y1: number) => {
-	const middle = round((x0 + x1) / 2);
-	return `C${middle},${round(y0)} ${middle},${round(y1)} ${round(x1)},${round(y1)}`;
-};
-
-const ribbon = (x0: number, a: Stretch, x1: number, b: Stretch) =>
-	`M${round(x0)},${round(a.top)}${flow(x0, a.top, x1, b.top)}L${round(x1)},${round(b.bottom)}${flow(x1, b.bottom, x0, a.bottom)}Z`;
-
-/** From a stretch of a band to the foot of a bar above or below it, from left to right: out along the band, then across. */
-function toBar(x0: number, from: Stretch, left: number, right: number, base: number): string {
-	const up = base < from.top;
-	const [near, far] = up ? [from.top, from.bottom] : [from.bottom, from.top];
-	return `M${round(x0)},${round(near)}Q${round(left)},${round(near)} ${round(left)},${round(base)}L${round(right)},${round(base)}Q${round(right)},${round(far)} ${round(x0)},${round(far)}Z`;
 }
 
 /** Where a move stands among those that leave or reach a band: what goes up lies on top. */
@@ -256,31 +230,6 @@ function stacked(week: PictureWeek, end: "from" | "to", nodes: ReadonlyMap<numbe
 		}
 	}
 	return found;
-}
-
-export interface ThreadDrawing {
-	readonly path: string;
-	readonly width: number;
-	/** where it is first and last seen */
-	readonly ends: readonly { readonly x: number; readonly y: number }[];
-}
-
-/** A deal's way through the bands: as thick as its amount, but never so thin that it is lost. */
-export function drawThread(drawing: Drawing, thread: Thread): ThreadDrawing | null {
-	const points = thread.map((standing, i) => {
-		const node = standing && drawing.nodes[i]?.get(standing.stage);
-		return node ? { x: drawing.xs[i] as number, y: node.bottom - (standing.below + standing.amount / 2) * drawing.scale } : null;
-	});
-	const seen = points.flatMap((at) => at ?? []);
-	const [first, last] = [seen[0], seen.at(-1)];
-	if (!first || !last) return null;
-	let path = "";
-	points.forEach((at, i) => {
-		const before = points[i - 1];
-		if (at) path += before ? flow(before.x, before.y, at.x, at.y) : `M${round(at.x)},${round(at.y)}h0.1`;
-	});
-	const amounts = thread.flatMap((standing) => standing?.amount ?? []);
-	return { path, width: Math.max(2.5, (amounts.at(-1) ?? 0) * drawing.scale), ends: [first, last] };
 }
 
 /** The boundary, stage and height in minor units that lie under a point of the picture; null outside the bands. */

@@ -14,6 +14,7 @@ const FLAG = 49;
 
 /** The date of the river: in the address, on the picture and under the keys; it is dragged, stepped and set running. */
 export function useRiverDate(view: RiverView, drawing: Drawing | null, pace: Pace) {
+	// Long: one state with all that changes it.
 	const [at, setAt] = useQueryState("at", parseAsString.withOptions({ shallow: true, history: "replace" }));
 	const [first, last] = [dayNumber(view.first), dayNumber(view.last)];
 	const line = useRef<HTMLDivElement>(null);

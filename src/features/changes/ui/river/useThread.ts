@@ -2,7 +2,8 @@
 import { parseAsString, useQueryState } from "nuqs";
 import { useState } from "react";
 import type { RiverView } from "../../server/readRiver";
-import { type Drawing, drawThread } from "./geometry";
+import type { Drawing } from "./geometry";
+import { drawThread } from "./threadDrawing";
 import { useAnswer, type useRiver } from "./useRiver";
 
 type Model = ReturnType<typeof useRiver>["model"];

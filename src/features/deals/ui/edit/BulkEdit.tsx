@@ -4,7 +4,7 @@ import { Alert, Button, Form, Modal } from "react-bootstrap";
 import { needsOf } from "@/core/deal/needs";
 import type { FieldKey } from "@/core/deal/state";
 import { plural } from "@/core/words/grammar";
-import { useRun } from "@/ui/run";
+import { type Input, useRun } from "@/ui/run";
 import type { EditChoices } from "../../server/editChoices";
 import type { Preview } from "../../server/editDeals";
 import { FieldChoice } from "./EditBox";
@@ -27,37 +27,13 @@ export function BulkEdit({ deals: asked, choices, today, onClose }: Props) {
 	const [field, setField] = useState<FieldKey>("closeDate");
 	const [typed, setTyped] = useState<Typed>({ stage: choices.stages[0]?.name ?? "" });
 	const [extra, setExtra] = useState<Record<string, string>>({ closedOn: today });
-	const [preview, setPreview] = useState<Preview[] | null>(null);
-	const [error, setError] = useState<string | null>(null);
-	const [waiting, setWaiting] = useState(false);
-	const run = useRun();
-	const edited = useEdited();
 	const currency = deals[0]?.state.currency ?? "EUR";
 	const mixed = field === "amount" && deals.some((deal) => deal.state.currency !== currency);
 	const change = changeOf(field, typed, currency);
 	const needs = typeof change === "string" ? [] : [...new Set(deals.flatMap((deal) => needsOf(deal.state, change, choices.stages)))];
-	const targets = deals.map(({ id, versionId }) => ({ id, versionId }));
+	const { preview, forget, error, waiting, send } = useBulk(deals, typeof change === "string" ? change : { ...change, ...given(needs, extra) }, onClose);
 	const faults = (preview ?? []).filter((deal) => deal.fault);
 	const differing = (preview ?? []).filter((deal) => deal.differences.length);
-
-	const send = async (write: boolean) => {
-		if (typeof change === "string") return setError(change);
-		setWaiting(true);
-		setError(null);
-		const whole = { ...change, ...given(needs, extra) };
-		if (write) {
-			const answer = await run("deals.edit", { targets, change: whole });
-			setWaiting(false);
-			if (!answer.ok) return setError(answer.detail);
-			edited(answer.result);
-			return onClose(true);
-		}
-		const answer = await run("deals.previewEdit", { targets, change: whole });
-		setWaiting(false);
-		if (answer.ok) setPreview(answer.result);
-		else setError(answer.detail);
-	};
-
 	return (
 		<Modal show onHide={() => onClose(false)} scrollable aria-labelledby="bulk-title">
 			<Modal.Header closeButton>
@@ -66,7 +42,7 @@ export function BulkEdit({ deals: asked, choices, today, onClose }: Props) {
 			<Modal.Body>
 				<Form
 					id="bulk-form"
-					onChange={() => setPreview(null)}
+					onChange={forget}
 					onSubmit={(event) => {
 						event.preventDefault();
 						void send(preview !== null);
@@ -102,6 +78,33 @@ export function BulkEdit({ deals: asked, choices, today, onClose }: Props) {
 			</Modal.Footer>
 		</Modal>
 	);
+}
+
+/** Previews one change of many deals, and writes it; a change that is a sentence says why it can’t be. */
+function useBulk(deals: readonly EditDeal[], change: string | Input<"deals.edit">["change"], onClose: (done: boolean) => void) {
+	const [preview, setPreview] = useState<Preview[] | null>(null);
+	const [error, setError] = useState<string | null>(null);
+	const [waiting, setWaiting] = useState(false);
+	const run = useRun();
+	const edited = useEdited();
+	const targets = deals.map(({ id, versionId }) => ({ id, versionId }));
+	const send = async (write: boolean) => {
+		if (typeof change === "string") return setError(change);
+		setWaiting(true);
+		setError(null);
+		if (write) {
+			const answer = await run("deals.edit", { targets, change });
+			setWaiting(false);
+			if (!answer.ok) return setError(answer.detail);
+			edited(answer.result);
+			return onClose(true);
+		}
+		const answer = await run("deals.previewEdit", { targets, change });
+		setWaiting(false);
+		if (answer.ok) setPreview(answer.result);
+		else setError(answer.detail);
+	};
+	return { preview, forget: () => setPreview(null), error, waiting, send };
 }
 
 /** What a change would do to each deal. */

@@ -22,6 +22,7 @@ interface Props {
 
 /** One field of one deal, changed where it stands. Asks for what the change needs, tells when somebody was faster, and can be undone. */
 export function EditBox({ deal, field: first, target, choices, today, onClose }: Props) {
+	// Long: one form, its fields in their order.
 	const currency = deal.state.currency ?? "EUR";
 	const [field, setField] = useState(first);
 	const [typed, setTyped] = useState(() => typedState(deal.state, currency));
@@ -63,23 +64,13 @@ export function EditBox({ deal, field: first, target, choices, today, onClose }:
 						<FieldInputs field={field} typed={typed} set={setTyped} currency={currency} owner={deal.state.ownerId} choices={choices} />
 						<Needed needs={needs} extra={extra} setExtra={setExtra} choices={choices} today={today} />
 						{refusal && (
-							<Alert variant="danger" className="small-text mt-2" role="alert">
-								{refusal.detail}
-								{refusal.status === 412 && typeof refusal.more?.versionId === "number" && (
-									<div className="mt-1">
-										<Button
-											size="sm"
-											variant="outline-primary"
-											onClick={() => {
-												setVersion(refusal.more?.versionId as number);
-												setRefusal(null);
-											}}
-										>
-											Use my value
-										</Button>
-									</div>
-								)}
-							</Alert>
+							<Refused
+								refusal={refusal}
+								onVersion={(id) => {
+									setVersion(id);
+									setRefusal(null);
+								}}
+							/>
 						)}
 						<div className="d-flex gap-2 mt-2 justify-content-end">
 							<Button size="sm" variant="link" onClick={onClose}>
@@ -94,6 +85,23 @@ export function EditBox({ deal, field: first, target, choices, today, onClose }:
 				</Popover>
 			)}
 		</Overlay>
+	);
+}
+
+/** Why a change was refused; where somebody was faster, one’s own value can be kept. */
+function Refused({ refusal: { detail, status, more }, onVersion }: { refusal: Refusal; onVersion: (id: number) => void }) {
+	const newer = status === 412 && typeof more?.versionId === "number" ? more.versionId : null;
+	return (
+		<Alert variant="danger" className="small-text mt-2" role="alert">
+			{detail}
+			{newer !== null && (
+				<div className="mt-1">
+					<Button size="sm" variant="outline-primary" onClick={() => onVersion(newer)}>
+						Use my value
+					</Button>
+				</div>
+			)}
+		</Alert>
 	);
 }
 

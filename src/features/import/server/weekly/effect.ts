@@ -1,15 +1,14 @@
-import { differing, FIELD_KEYS, FIELDS } from "@/core/deal/fields";
-import type { DealState } from "@/core/deal/state";
-import { exactAmount } from "@/core/money/words";
+import { FIELDS } from "@/core/deal/fields";
 import { type Day, parseDay } from "@/core/time/day";
-import { inForce, overlay, versionsFrom } from "@/core/weekly/versions";
+import { inForce, versionsFrom } from "@/core/weekly/versions";
 import { byCount, plural, someOf } from "@/core/words/grammar";
 import type { Sql } from "@/data/db";
 import type { weeklyFiles } from "@/data/schema";
 import type { DateOrder } from "@/formats/weekly/dates";
-import type { WeeklyPlan, WeeklyRead } from "@/formats/weekly/read";
+import type { WeeklyPlan } from "@/formats/weekly/plan";
+import type { WeeklyRead } from "@/formats/weekly/read";
 import type { Context } from "@/platform/context";
-import { breathe } from "@/platform/threads";
+import { changesOf, editedAfter, JUMP } from "./changesOf";
 import type { Names } from "./people";
 import { dealsIn, vanishingWithout } from "./rebuild";
 import type { Ask, SaidRow, Sums, WeeklyChange } from "./shapes";
@@ -34,8 +33,6 @@ interface Given {
 	readonly sameFile: typeof weeklyFiles.$inferSelect | undefined;
 }
 
-/** An amount this many times what it was, or this part of it, is asked about. */
-const JUMP = 10;
 /** so many names are told; of more, how many */
 const NAMED = 8;
 
@@ -57,25 +54,8 @@ export async function effectOf(db: Sql, context: Context, given: Given) {
 		const fixed = (versions.get(id) ?? []).filter((version) => !isWeekly(version.importId));
 		return inForce([...fixed, ...versionsFrom(statements.get(id) ?? [], fixed)], at);
 	};
-	const counts = new Map(FIELD_KEYS.map((field) => [field, 0]));
-	const jumps: string[] = [];
-	const blanked: string[] = [];
-	let [fresh, changed, editedHere] = [0, 0, 0];
-	for (const [i, row] of read.entries()) {
-		await breathe(i);
-		const state = holds(row.id);
-		const fields = state ? differing(state, overlay(state, row.said)) : [];
-		if (!state) fresh++;
-		else if (fields.length) {
-			changed++;
-			for (const field of fields) counts.set(field, (counts.get(field) ?? 0) + 1);
-			const jump = jumpOf(row, state);
-			if (jump) jumps.push(jump);
-			if (state.amount !== null && row.said.amount === null) blanked.push(`${row.name || row.id} (${money(state.amount, state.currency)})`);
-			const last = (versions.get(row.id) ?? []).filter((version) => version.at <= at && version.importId !== (ofDay ? importOf(ofDay.id) : null)).at(-1);
-			if (before && last && !isWeekly(last.importId) && last.at > fileInstant(context, parseDay(before.day) ?? 0)) editedHere++;
-		}
-	}
+	const isEdited = editedAfter(context, versions, at, before ?? null, ofDay ? importOf(ofDay.id) : null);
+	const { fresh, changed, editedHere, counts, jumps, blanked } = await changesOf(read, holds, isEdited);
 	const kinds = new Map(context.organisation.company.rules.stages.map((stage) => [stage.name, stage.kind]));
 	const open = earlier.filter((id) => kinds.get(holds(id)?.stage ?? "") === "open");
 	const here = new Set([...read.map((row) => row.id), ...given.badDeals, ...(adds ? await dealsIn(db, adds.id) : [])]);
@@ -83,7 +63,6 @@ export async function effectOf(db: Sql, context: Context, given: Given) {
 	const sums = await compareSums(db, context, read, before ?? null);
 	const vanishing = ofDay && !adds ? await vanishingWithout(db, context, ofDay.id, here) : [];
 	const had = ofDay && !adds ? await dealsIn(db, ofDay.id) : [];
-	const ends = { total: sums.total, known: read.length - fresh };
 	const asks = [
 		sameAsk(given.sameFile, day),
 		belowAsk(given),
@@ -93,7 +72,7 @@ export async function effectOf(db: Sql, context: Context, given: Given) {
 		jumpAsk(jumps),
 		blankAsk(blanked),
 		roundedAsk(given.rounded.thousands),
-		adds ? null : totalAsk(ends.total),
+		adds ? null : totalAsk(sums.total),
 		farAsk(read, parseDay(day) ?? 0),
 	].filter((ask) => ask !== null);
 	const change: WeeklyChange = {
@@ -113,17 +92,6 @@ export async function effectOf(db: Sql, context: Context, given: Given) {
 		sums,
 	};
 	return { change, missing, asks, before: before && { name: before.name, day: before.day } };
-}
-
-const money = (amount: number, currency: string | null) => (currency ? `${currency} ${exactAmount(amount, currency)}` : "");
-
-/** A deal's amount that is ten times what it was, or a tenth, in words; null where it isn't. */
-function jumpOf(row: SaidRow, state: DealState): string | null {
-	const [was, is] = [state.amount ?? 0, row.said.amount ?? 0];
-	if (!was || !is || state.currency !== row.said.currency) return null;
-	const times = Math.abs(is / was);
-	if (times < JUMP && times > 1 / JUMP) return null;
-	return `${row.name || row.id} (${money(was, state.currency)}, now ${money(is, row.said.currency ?? null)})`;
 }
 
 function jumpAsk(jumps: readonly string[]): Ask | null {

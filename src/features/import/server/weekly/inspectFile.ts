@@ -1,23 +1,23 @@
 import { createHash } from "node:crypto";
 import type { DealState } from "@/core/deal/state";
-import { asOf } from "@/core/history/columns";
-import { formatDay, parseDay } from "@/core/time/day";
+import { parseDay } from "@/core/time/day";
 import type { Sql } from "@/data/db";
 import { weeklyFiles } from "@/data/schema";
 import type { Problem } from "@/formats/bundle/model";
 import { causesOf } from "@/formats/causes";
 import { CsvFault, type CsvTable } from "@/formats/csv";
 import type { Grid } from "@/formats/grid";
-import { meantCurrency } from "@/formats/weekly/currencyMarks";
 import { dayFromName, WEEKLY_FIELDS } from "@/formats/weekly/fields";
-import { type AmountCell, currenciesOf, DECIMAL_MARKS, readMoney } from "@/formats/weekly/money";
-import { cellsOf, dealIdOf, readWeekly, type WeeklyPlan, type WeeklyRow } from "@/formats/weekly/read";
+import { dealIdOf, readWeekly, type WeeklyRead } from "@/formats/weekly/read";
+import type { WeeklyRow } from "@/formats/weekly/rowReader";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { breathe, inThread } from "@/platform/threads";
+import { amountCells, samplesOf, totalsOf } from "./amounts";
 import { effectOf } from "./effect";
-import { planFor, ratedIn, suggestStages } from "./mapping";
+import { type Planned, planFor, ratedIn, suggestStages } from "./mapping";
 import { Names, personWords } from "./people";
+import { dayProblems, withoutRate } from "./problems";
 import type { SaidRow, WeeklySent, WeeklyView } from "./shapes";
 
 /** A file that was looked at, with all that taking it in needs. */
@@ -33,26 +33,16 @@ export interface Looked {
 
 /** Reads a file and works out what taking it in would do. Throws a 422 where it can't be read as a table at all. */
 export async function look(db: Sql, context: Context, sent: WeeklySent): Promise<Looked> {
+	// Long: each step takes what those before it found.
 	const { rules } = context.organisation.company;
 	const grid = await gridOf(context, sent);
 	const files = await db.select().from(weeklyFiles).orderBy(weeklyFiles.day, weeklyFiles.takenAt);
 	const sentDay = sent.day ?? dayFromName(sent.name);
-	const { plan, unsure, table, below, dateReadings, datesBefore } = planFor(
-		context,
-		grid,
-		sent.plan,
-		fileLike(files, sent, sentDay)?.plan ?? null,
-		(cells, of) => amountCells(context, cells, of, sentDay),
-	);
+	const planned = planFor(context, grid, sent.plan, fileLike(files, sent, sentDay)?.plan ?? null, (cells, of) => amountCells(context, cells, of, sentDay));
+	const { plan, unsure, table, below, datesBefore } = planned;
 	const found = await readWeekly(sent.name, table, plan, rules.zone, { known: ratedIn(context), breathe });
 	const { unknownStages } = found;
-	const unrated = withoutRate(context, sent.name, found.rows);
-	const unratedLines = new Set(unrated.map(({ line }) => line));
-	const rows = found.rows.filter(({ line }) => !unratedLines.has(line));
-	const all = [...dayProblems(context, sent.name, sentDay), ...found.problems, ...unrated];
-	/** what no row alone can be blamed for keeps the whole file out */
-	const whole = all.filter(({ line }) => line === null || line <= plan.header);
-	const badLines = new Set([...found.badLines, ...[...unratedLines].flatMap((line) => line ?? [])]);
+	const { rows, all, whole, badLines } = faultsOf(context, sent.name, sentDay, found, plan.header);
 	const blocking = plan.goodOnly ? whole : all;
 	const digest = createHash("sha256").update(sent.bytes).digest("hex");
 	const names = new Names(context, plan.people, sentDay === null ? null : parseDay(sentDay));
@@ -63,10 +53,7 @@ export async function look(db: Sql, context: Context, sent: WeeklySent): Promise
 		blocking.length > 0 ||
 		(plan.goodOnly && !rows.length) ||
 		sentDay === null ||
-		unsure.amounts ||
-		unsure.dates ||
-		unsure.scale ||
-		unsure.encoding ||
+		Object.values(unsure).some(Boolean) ||
 		found.differing.length > 0 ||
 		people.some(({ name, who }) => who.length > 1 && !plan.people[name]);
 	const badDeals = table.records.flatMap(({ line }, i) => (badLines.has(line) ? [dealIdOf(table, plan.columns, i)] : [])).filter(Boolean);
@@ -92,44 +79,12 @@ export async function look(db: Sql, context: Context, sent: WeeklySent): Promise
 		read,
 		names,
 		missing: effect?.missing ?? [],
-		bad: () => ({
-			header: [...table.header, "What is wrong"],
-			rows: table.records
-				.filter(({ line }) => badLines.has(line))
-				.map(({ line, cells }) => [
-					...table.header.map((_, i) => cells[i] ?? ""),
-					all
-						.filter((problem) => problem.line === line)
-						.map(({ column, reason }) => [column, reason].filter(Boolean).join(": "))
-						.join("; ") || "its stage doesn’t exist here",
-				]),
-		}),
+		bad: () => badRows(table, badLines, all),
 		view: {
 			name: sent.name,
-			rows: table.records.length,
 			day: sentDay,
-			written: grid.written,
-			sheets: grid.sheets,
-			above: grid.rows.filter((row) => row.line < plan.header).length,
-			below: grid.rows
-				.filter((row) => below.includes(row.line))
-				.map((row) => ({
-					line: row.line,
-					words: row.cells
-						.filter((cell) => cell.trim())
-						.join(" · ")
-						.slice(0, 120),
-				})),
+			...tableView(grid, planned, found),
 			parts: [...new Set(files.map((file) => file.covers))].filter(Boolean).sort(),
-			fields: WEEKLY_FIELDS.map(({ key, words, needed }) => ({ key, words, needed })),
-			columns: table.header.filter(Boolean).map((name) => ({ name, samples: samplesOf(table, name) })),
-			plan,
-			unsure: { ...unsure, lines: found.differing.length > 0 },
-			encodings: grid.open,
-			dates: dateReadings,
-			summed: found.summed,
-			differing: found.differing.slice(0, 20),
-			amounts: totalsOf(table, plan),
 			stages: rules.stages.map((stage) => stage.name),
 			firstStages: rules.stages.length || !plan.columns.stage ? null : suggestStages(Object.keys(unknownStages)),
 			unknownStages: Object.entries(unknownStages).map(([name, count]) => ({ name, count })),
@@ -147,6 +102,65 @@ export async function look(db: Sql, context: Context, sent: WeeklySent): Promise
 		},
 	};
 }
+
+/** What stands in a file, by the plan it is read by. */
+const tableView = (grid: Grid, { plan, unsure, table, below, dateReadings }: Planned, found: WeeklyRead) => ({
+	rows: table.records.length,
+	written: grid.written,
+	sheets: grid.sheets,
+	...aroundTable(grid, plan.header, below),
+	fields: WEEKLY_FIELDS.map(({ key, words, needed }) => ({ key, words, needed })),
+	columns: table.header.filter(Boolean).map((name) => ({ name, samples: samplesOf(table, name) })),
+	plan,
+	unsure: { ...unsure, lines: found.differing.length > 0 },
+	encodings: grid.open,
+	dates: dateReadings,
+	summed: found.summed,
+	differing: found.differing.slice(0, 20),
+	amounts: totalsOf(table, plan),
+});
+
+/** What is wrong with a file, and the rows that can be taken all the same. */
+function faultsOf(context: Context, file: string, day: string | null, { rows, problems, badLines }: WeeklyRead, header: number) {
+	const unrated = withoutRate(context, file, rows);
+	const unratedLines = new Set(unrated.map(({ line }) => line));
+	const all = [...dayProblems(context, file, day), ...problems, ...unrated];
+	return {
+		rows: rows.filter(({ line }) => !unratedLines.has(line)),
+		all,
+		/** what no row alone can be blamed for keeps the whole file out */
+		whole: all.filter(({ line }) => line === null || line <= header),
+		badLines: new Set([...badLines, ...[...unratedLines].flatMap((line) => line ?? [])]),
+	};
+}
+
+/** The rows that can't be read, each with what is wrong with it in a last column. */
+const badRows = (table: CsvTable, badLines: ReadonlySet<number>, problems: readonly Problem[]): ReturnType<Looked["bad"]> => ({
+	header: [...table.header, "What is wrong"],
+	rows: table.records
+		.filter(({ line }) => badLines.has(line))
+		.map(({ line, cells }) => [
+			...table.header.map((_, i) => cells[i] ?? ""),
+			problems
+				.filter((problem) => problem.line === line)
+				.map(({ column, reason }) => [column, reason].filter(Boolean).join(": "))
+				.join("; ") || "its stage doesn’t exist here",
+		]),
+});
+
+/** How many lines stand above a table, and those below it that are no rows of it. */
+const aroundTable = (grid: Grid, header: number, below: readonly number[]): Pick<WeeklyView, "above" | "below"> => ({
+	above: grid.rows.filter((row) => row.line < header).length,
+	below: grid.rows
+		.filter((row) => below.includes(row.line))
+		.map((row) => ({
+			line: row.line,
+			words: row.cells
+				.filter((cell) => cell.trim())
+				.join(" · ")
+				.slice(0, 120),
+		})),
+});
 
 /** so many names are looked for to tell an encoding */
 const MOST_NAMES = 5000;
@@ -192,70 +206,6 @@ function fileLike(files: readonly File[], sent: WeeklySent, day: string | null):
 	const covers = sent.plan?.covers?.trim();
 	const ofPart = covers === undefined ? undefined : latest.find((file) => file.covers === covers);
 	return ofPart ?? latest.find((file) => stem(file.name) === stem(sent.name)) ?? latest.find((file) => file.covers === "") ?? latest[0];
-}
-
-/** The amounts of a file, each with what its deal stood at before the file's day. */
-function amountCells(context: Context, table: CsvTable, plan: Pick<WeeklyPlan, "columns" | "currency" | "scale">, day: string | null): AmountCell[] {
-	const { organisation, now } = context;
-	const { history, rules } = organisation.company;
-	const known = ratedIn(context);
-	const currencies = cellsOf(table, plan.columns.currency);
-	const before = (parseDay(day ?? "") ?? now.day + 1) - 1;
-	return cellsOf(table, plan.columns.amount).flatMap((text, i): AmountCell[] => {
-		if (!text.trim()) return [];
-		const currency = currencies[i]?.trim().toUpperCase() || (meantCurrency(currenciesOf(text), plan.currency, known) ?? plan.currency);
-		const deal = organisation.dealIndex.get(dealIdOf(table, plan.columns, i));
-		const row = deal === undefined ? -1 : asOf(history, deal, before);
-		const amount = row < 0 || rules.currencies[history.currency[row] as number] !== currency ? Number.NaN : (history.amount[row] as number);
-		return [{ text, currency, scale: plan.scale, before: Number.isNaN(amount) ? null : amount }];
-	});
-}
-
-/** What a file's amounts come to by each decimal mark, those of other currencies left out. */
-function totalsOf(table: CsvTable, plan: WeeklyPlan): WeeklyView["amounts"] {
-	const currencies = cellsOf(table, plan.columns.currency);
-	const cells = cellsOf(table, plan.columns.amount).filter(
-		(text, i) =>
-			text.trim() &&
-			(currencies[i]?.trim().toUpperCase() || plan.currency) === plan.currency &&
-			[0, ...currenciesOf(text)].every((code) => code === 0 || code === plan.currency || currenciesOf(text).includes(plan.currency)),
-	);
-	return DECIMAL_MARKS.map((mark) => {
-		const read = cells.map((text) => readMoney(text, mark, plan.currency, { scale: plan.scale, round: true }));
-		return {
-			mark,
-			total: read.reduce<number>((sum, one) => sum + (typeof one === "number" ? one : 0), 0),
-			unread: read.filter((one) => typeof one === "string").length,
-		};
-	});
-}
-
-const SAMPLES = 3;
-function samplesOf(table: CsvTable, name: string): string[] {
-	const at = table.header.indexOf(name);
-	const samples = new Set<string>();
-	for (const { cells } of table.records) {
-		const cell = cells[at]?.trim();
-		if (cell) samples.add(cell.slice(0, 80));
-		if (samples.size === SAMPLES) break;
-	}
-	return [...samples];
-}
-
-function dayProblems(context: Context, file: string, day: string | null): Problem[] {
-	if (day === null) return [];
-	const parsed = parseDay(day);
-	const reason = parsed === null ? "this isn’t a day" : parsed > context.now.day ? `this day is in the future; today is ${formatDay(context.now.day)}` : null;
-	return reason ? [{ file, line: null, column: null, value: day, reason }] : [];
-}
-
-/** Amounts in a currency that can't be put into the base. */
-function withoutRate({ organisation, now }: Context, file: string, rows: readonly WeeklyRow[]): Problem[] {
-	const { rates } = organisation.company.rules;
-	return rows.flatMap(({ currency, line }) => {
-		if (currency === null || currency === rates.base || rates.on(currency, now.day)) return [];
-		return [{ file, line, column: null, value: currency, reason: `there is no rate from ${currency} to ${rates.base}; import rates.csv with one first` }];
-	});
 }
 
 /** The fields a row says something of. */

@@ -7,7 +7,8 @@ import { type DateOrder, type DateReading, dateReadings, guessDates } from "@/fo
 import { type Columns, comparable, guessColumns } from "@/formats/weekly/fields";
 import { guessBelow, guessBetween, guessHeader, labels, tableOf } from "@/formats/weekly/layout";
 import { type AmountCell, guessDecimal } from "@/formats/weekly/money";
-import { cellsOf, type RememberedPlan, type WeeklyPlan } from "@/formats/weekly/read";
+import type { RememberedPlan, WeeklyPlan } from "@/formats/weekly/plan";
+import { cellsOf } from "@/formats/weekly/read";
 import { currencyIn, scaleIn } from "@/formats/weekly/scale";
 import type { Context } from "@/platform/context";
 
@@ -90,37 +91,16 @@ export function planFor(
 	before: Partial<RememberedPlan> | null,
 	amounts: (table: CsvTable, plan: Pick<WeeklyPlan, "columns" | "currency" | "scale">) => readonly AmountCell[],
 ): Planned {
-	const { stages, rates, zone } = context.organisation.company.rules;
+	const { rates, zone } = context.organisation.company.rules;
 	const header = chosen?.header ?? guessHeader(grid);
-	const rows = grid.rows.filter((row) => row.line > header);
-	const head = grid.rows.find((row) => row.line === header)?.cells ?? [];
-	const width = head.filter((cell) => cell.trim()).length;
-	const names = labels(head);
-	const columns: Columns = chosen?.columns ?? guessColumns(names, before?.columns ?? null);
-	const needed = [columns.stage, columns.closeDate, columns.owner].map((column) => (column === null ? -1 : names.indexOf(column))).filter((at) => at >= 0);
-	const below = [...new Set([...guessBetween(rows, width, needed), ...guessBelow(rows, width)])].sort((a, b) => a - b);
-	const leaveBelow = chosen?.leaveBelow ?? true;
-	const table = tableOf(grid, header, new Set(leaveBelow ? below : []));
+	const { columns, table, below, leaveBelow } = tableIn(grid, header, chosen, before);
 	const days = [columns.closeDate, columns.nextStepDate, columns.created].flatMap((column) => cellsOf(table, column));
 	const dates = guessDates(days, zone);
-	const said = { ...before?.stages, ...chosen?.stages };
-	const theirs = [...new Set(cellsOf(table, columns.stage).map((cell) => cell.trim()))].filter(Boolean);
-	const named = theirs.flatMap((name) => {
-		const ours = stages.find((stage) => Object.hasOwn(said, name) && stage.name === said[name])?.name ?? guessStage(name, stages);
-		return ours === null ? [] : [[name, ours] as const];
-	});
 	// What was said of the files before holds as long as it reads these as well as anything else does.
 	const holds = before?.dates && dates?.able.includes(before.dates) ? before.dates : null;
 	const order = chosen?.dates ?? (dates?.sure ? dates.order : (holds ?? dates?.order ?? "ymd"));
-	const known = ratedIn(context);
-	const inHeader = scaleIn(columns.amount ?? "");
-	const above =
-		grid.rows
-			.filter((row) => row.line < header)
-			.flatMap(({ cells }) => cells.map(scaleIn))
-			.find((one) => one !== null) ?? null;
-	const scale = chosen?.scale ?? inHeader ?? before?.scale ?? above ?? 0;
-	const currency = chosen?.currency ?? currencyIn(columns.amount ?? "", known) ?? before?.currency ?? rates.base;
+	const { scale, sure: sureScale } = scaleFor(grid, header, columns, chosen, before);
+	const currency = chosen?.currency ?? currencyIn(columns.amount ?? "", ratedIn(context)) ?? before?.currency ?? rates.base;
 	const decimal = guessDecimal(amounts(table, { columns, currency, scale }));
 	const asked = !chosen?.dates && dates !== null && !dates.sure && holds === null;
 	const turned =
@@ -132,7 +112,7 @@ export function planFor(
 			decimal: chosen?.decimal ?? decimal.mark,
 			scale,
 			currency,
-			stages: Object.fromEntries(named),
+			stages: stagesNamed(context, table, columns, { ...before?.stages, ...chosen?.stages }),
 			covers: (chosen?.covers ?? before?.covers ?? "").trim(),
 			sheet: grid.sheet,
 			header,
@@ -146,12 +126,54 @@ export function planFor(
 		unsure: {
 			dates: asked,
 			amounts: !chosen?.decimal && !decimal.sure,
-			scale: chosen?.scale === undefined && inHeader === null && before?.scale === undefined && above !== null,
+			scale: !sureScale,
 			encoding: grid.open.length > 0,
 		},
 		dateReadings: asked && dates ? dateReadings(days, dates.able, zone) : [],
 		datesBefore: turned ? (before?.dates ?? null) : null,
 		table,
 		below,
+	};
+}
+
+type Chosen = Partial<WeeklyPlan> | null;
+type Before = Partial<RememberedPlan> | null;
+
+/** The table below a header, its columns, and the lines below or between that look like no row of it. */
+function tableIn(grid: Grid, header: number, chosen: Chosen, before: Before) {
+	const rows = grid.rows.filter((row) => row.line > header);
+	const head = grid.rows.find((row) => row.line === header)?.cells ?? [];
+	const width = head.filter((cell) => cell.trim()).length;
+	const names = labels(head);
+	const columns: Columns = chosen?.columns ?? guessColumns(names, before?.columns ?? null);
+	const needed = [columns.stage, columns.closeDate, columns.owner].map((column) => (column === null ? -1 : names.indexOf(column))).filter((at) => at >= 0);
+	const below = [...new Set([...guessBetween(rows, width, needed), ...guessBelow(rows, width)])].sort((a, b) => a - b);
+	const leaveBelow = chosen?.leaveBelow ?? true;
+	return { columns, below, leaveBelow, table: tableOf(grid, header, new Set(leaveBelow ? below : [])) };
+}
+
+/** Each stage of the file by ours, where it is known or can be guessed. */
+function stagesNamed(context: Context, table: CsvTable, columns: Columns, said: Readonly<Record<string, string>>): Record<string, string> {
+	const { stages } = context.organisation.company.rules;
+	const theirs = [...new Set(cellsOf(table, columns.stage).map((cell) => cell.trim()))].filter(Boolean);
+	return Object.fromEntries(
+		theirs.flatMap((name) => {
+			const ours = stages.find((stage) => Object.hasOwn(said, name) && stage.name === said[name])?.name ?? guessStage(name, stages);
+			return ours === null ? [] : [[name, ours] as const];
+		}),
+	);
+}
+
+/** The unit of amounts: as chosen, in the column’s name, as before, or above the table; only this last has to be asked. */
+function scaleFor(grid: Grid, header: number, columns: Columns, chosen: Chosen, before: Before): { scale: WeeklyPlan["scale"]; sure: boolean } {
+	const inHeader = scaleIn(columns.amount ?? "");
+	const above =
+		grid.rows
+			.filter((row) => row.line < header)
+			.flatMap(({ cells }) => cells.map(scaleIn))
+			.find((one) => one !== null) ?? null;
+	return {
+		scale: chosen?.scale ?? inHeader ?? before?.scale ?? above ?? 0,
+		sure: chosen?.scale !== undefined || inHeader !== null || before?.scale !== undefined || above === null,
 	};
 }

@@ -1,7 +1,7 @@
 import { worksOn } from "@/core/people/person";
 import { type Day, NO_DAY } from "@/core/time/day";
 import type { Person } from "@/data/organisation/state";
-import { NEW_PERSON } from "@/formats/weekly/read";
+import { NEW_PERSON } from "@/formats/weekly/plan";
 import type { Context } from "@/platform/context";
 
 /** A name as it is compared: small letters without accents, one space between words. */

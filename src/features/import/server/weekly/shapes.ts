@@ -4,7 +4,8 @@ import type { Cause } from "@/formats/causes";
 import type { Grid } from "@/formats/grid";
 import type { DateReading } from "@/formats/weekly/dates";
 import type { DecimalMark } from "@/formats/weekly/money";
-import type { WeeklyPlan, WeeklyRow } from "@/formats/weekly/read";
+import type { WeeklyPlan } from "@/formats/weekly/plan";
+import type { WeeklyRow } from "@/formats/weekly/rowReader";
 import type { Unsure } from "./mapping";
 import type { OpenPerson } from "./people";
 

@@ -1,6 +1,6 @@
 import { Button, Form } from "react-bootstrap";
 import { byCount, plural } from "@/core/words/grammar";
-import type { WeeklyPlan } from "@/formats/weekly/read";
+import type { WeeklyPlan } from "@/formats/weekly/plan";
 import { change, longDate, money } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { DataTable } from "@/ui/parts/table/DataTable";
@@ -14,6 +14,7 @@ interface Props {
 
 /** What taking the file in would do, or what stands in its way, line by line. */
 export function Effect({ view, onPlan, onBadRows }: Props) {
+	// Long: one page, its parts in their order.
 	const { change: effect } = view;
 	if (view.causes.length && !(view.plan.goodOnly && effect)) return <Causes view={view} onPlan={onPlan} onBadRows={onBadRows} />;
 	if (!effect) return <p className="second mt-3 mb-0">Answer the open questions above; then the file’s changes are shown here.</p>;

@@ -1,7 +1,7 @@
 "use client";
 import { Form } from "react-bootstrap";
 import { byCount } from "@/core/words/grammar";
-import type { WeeklyPlan } from "@/formats/weekly/read";
+import type { WeeklyPlan } from "@/formats/weekly/plan";
 import { DayField } from "@/ui/parts/DayField";
 import type { WeeklyView } from "../../server/weekly/shapes";
 import { Asked, SCALE_CHOICES } from "./Asked";
@@ -17,7 +17,53 @@ interface Props {
 	readonly onChoose: (next: Chosen) => void;
 }
 
-const ORDERS = { ymd: "year, month, day", dmy: "day, month, year", mdy: "month, day, year", serial: "a spreadsheet’s count of days" } as const;
+type Choices<T> = readonly { readonly value: T; readonly words: string }[];
+
+const DATES: Choices<WeeklyPlan["dates"]> = [
+	{ value: "ymd", words: "year, month, day" },
+	{ value: "dmy", words: "day, month, year" },
+	{ value: "mdy", words: "month, day, year" },
+	{ value: "serial", words: "a spreadsheet’s count of days" },
+];
+const MARKS: Choices<WeeklyPlan["decimal"]> = [
+	{ value: ".", words: "point: 1,234.50" },
+	{ value: ",", words: "comma: 1.234,50" },
+];
+const SCALES: Choices<WeeklyPlan["scale"]> = SCALE_CHOICES.map(({ scale, words }) => ({ value: scale, words }));
+
+interface PickProps<T> {
+	readonly id: string;
+	readonly words: string;
+	readonly value: T;
+	/** it has to be chosen before the file can be taken */
+	readonly unsure: boolean;
+	readonly choices: Choices<T>;
+	readonly onPick: (value: T) => void;
+}
+
+function Pick<T extends string | number>({ id, words, value, unsure, choices, onPick }: PickProps<T>) {
+	return (
+		<Form.Group controlId={id}>
+			<Form.Label className="tiny mb-0">{words}</Form.Label>
+			<Form.Select
+				size="sm"
+				value={unsure ? "" : value}
+				isInvalid={unsure}
+				onChange={(event) => {
+					const chosen = choices.find((choice) => String(choice.value) === event.target.value);
+					if (chosen) onPick(chosen.value);
+				}}
+			>
+				{unsure && <option value="">choose …</option>}
+				{choices.map((choice) => (
+					<option key={choice.value} value={choice.value}>
+						{choice.words}
+					</option>
+				))}
+			</Form.Select>
+		</Form.Group>
+	);
+}
 
 /** How the file is read: of which day and part it is, where its table stands, which column is which field, how values are written, who and what is meant. */
 export function Mapping({ view, chosen, today, onChoose }: Props) {
@@ -56,51 +102,16 @@ export function Mapping({ view, chosen, today, onChoose }: Props) {
 						))}
 					</datalist>
 				</Form.Group>
-				<Form.Group controlId="weekly-dates">
-					<Form.Label className="tiny mb-0">Dates are written</Form.Label>
-					<Form.Select
-						size="sm"
-						value={view.unsure.dates ? "" : plan.dates}
-						isInvalid={view.unsure.dates}
-						onChange={(event) => set({ dates: event.target.value as WeeklyPlan["dates"] })}
-					>
-						{view.unsure.dates && <option value="">choose …</option>}
-						{Object.entries(ORDERS).map(([key, words]) => (
-							<option key={key} value={key}>
-								{words}
-							</option>
-						))}
-					</Form.Select>
-				</Form.Group>
-				<Form.Group controlId="weekly-decimal">
-					<Form.Label className="tiny mb-0">Decimals after a</Form.Label>
-					<Form.Select
-						size="sm"
-						value={view.unsure.amounts ? "" : plan.decimal}
-						isInvalid={view.unsure.amounts}
-						onChange={(event) => set({ decimal: event.target.value as WeeklyPlan["decimal"] })}
-					>
-						{view.unsure.amounts && <option value="">choose …</option>}
-						<option value=".">point: 1,234.50</option>
-						<option value=",">comma: 1.234,50</option>
-					</Form.Select>
-				</Form.Group>
-				<Form.Group controlId="weekly-scale">
-					<Form.Label className="tiny mb-0">Amounts are</Form.Label>
-					<Form.Select
-						size="sm"
-						value={view.unsure.scale ? "" : plan.scale}
-						isInvalid={view.unsure.scale}
-						onChange={(event) => set({ scale: Number(event.target.value) as WeeklyPlan["scale"] })}
-					>
-						{view.unsure.scale && <option value="">choose …</option>}
-						{SCALE_CHOICES.map(({ scale, words }) => (
-							<option key={scale} value={scale}>
-								{words}
-							</option>
-						))}
-					</Form.Select>
-				</Form.Group>
+				<Pick id="weekly-dates" words="Dates are written" value={plan.dates} unsure={view.unsure.dates} choices={DATES} onPick={(dates) => set({ dates })} />
+				<Pick
+					id="weekly-decimal"
+					words="Decimals after a"
+					value={plan.decimal}
+					unsure={view.unsure.amounts}
+					choices={MARKS}
+					onPick={(decimal) => set({ decimal })}
+				/>
+				<Pick id="weekly-scale" words="Amounts are" value={plan.scale} unsure={view.unsure.scale} choices={SCALES} onPick={(scale) => set({ scale })} />
 			</div>
 			<Asked view={view} set={set} />
 			<ColumnsTable view={view} set={set} />

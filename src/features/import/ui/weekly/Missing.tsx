@@ -19,28 +19,9 @@ type Decision = (typeof CHOICES)[number]["key"];
 
 /** Deals that a file no longer has: never guessed, decided one by one or all at once, and decided anew when it was wrong. */
 export function Missing({ list }: { list: WeeklyList }) {
-	const run = useRun();
-	const act = useAct();
+	const decide = useDecide();
 	const waiting = list.missing.filter((deal) => deal.decision === null);
 	const decided = list.missing.filter((deal) => deal.decision !== null);
-	const decide = (deals: readonly MissingDeal[], decision: Decision | null) => {
-		const targets = deals.map(({ id, fileId }) => ({ id, fileId }));
-		const words = deals.length === 1 ? (deals[0]?.name ?? "") : `${deals.length} deals`;
-		const done = CHOICES.find((choice) => choice.key === decision)?.done ?? "waiting for a decision again";
-		const before = deals[0]?.decision ?? null;
-		return act(run("import.decideMissing", { deals: targets, decision }), `${words}: ${done}.`, () =>
-			run("import.decideMissing", { deals: targets, decision: before }),
-		);
-	};
-	const buttons = (deals: readonly MissingDeal[], all = false) => (
-		<div className="d-flex gap-1 flex-wrap">
-			{CHOICES.map(({ key, words }) => (
-				<Button key={key} size="sm" variant="outline-primary" onClick={() => void decide(deals, key)}>
-					{all ? `All ${words.toLowerCase()}` : words}
-				</Button>
-			))}
-		</div>
-	);
 	if (!list.missing.length) return null;
 	return (
 		<section className="panel setup-wide" aria-label="Missing deals">
@@ -48,7 +29,11 @@ export function Missing({ list }: { list: WeeklyList }) {
 			{waiting.length < list.waiting && (
 				<p className="second small-text mb-1">These are the first {waiting.length}; more follow as you decide. A choice for all applies to these.</p>
 			)}
-			{waiting.length > 1 && <div className="mb-2">{buttons(waiting, true)}</div>}
+			{waiting.length > 1 && (
+				<div className="mb-2">
+					<Decide deals={waiting} all decide={decide} />
+				</div>
+			)}
 			<DataTable
 				of="Missing deals"
 				className=""
@@ -78,7 +63,7 @@ export function Missing({ list }: { list: WeeklyList }) {
 						words: "What happened to it",
 						cell: (deal) =>
 							deal.decision === null ? (
-								buttons([deal])
+								<Decide deals={[deal]} decide={decide} />
 							) : (
 								<>
 									{CHOICES.find((choice) => choice.key === deal.decision)?.done}{" "}
@@ -93,3 +78,35 @@ export function Missing({ list }: { list: WeeklyList }) {
 		</section>
 	);
 }
+
+/** Decides what happened to deals; undone, they are as they were. */
+function useDecide() {
+	const run = useRun();
+	const act = useAct();
+	return (deals: readonly MissingDeal[], decision: Decision | null) => {
+		const targets = deals.map(({ id, fileId }) => ({ id, fileId }));
+		const words = deals.length === 1 ? (deals[0]?.name ?? "") : `${deals.length} deals`;
+		const done = CHOICES.find((choice) => choice.key === decision)?.done ?? "waiting for a decision again";
+		const before = deals[0]?.decision ?? null;
+		return act(run("import.decideMissing", { deals: targets, decision }), `${words}: ${done}.`, () =>
+			run("import.decideMissing", { deals: targets, decision: before }),
+		);
+	};
+}
+
+interface DecideProps {
+	readonly deals: readonly MissingDeal[];
+	/** the buttons say that they are for all */
+	readonly all?: boolean;
+	readonly decide: ReturnType<typeof useDecide>;
+}
+
+const Decide = ({ deals, all = false, decide }: DecideProps) => (
+	<div className="d-flex gap-1 flex-wrap">
+		{CHOICES.map(({ key, words }) => (
+			<Button key={key} size="sm" variant="outline-primary" onClick={() => void decide(deals, key)}>
+				{all ? `All ${words.toLowerCase()}` : words}
+			</Button>
+		))}
+	</div>
+);

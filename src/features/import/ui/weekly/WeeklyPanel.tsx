@@ -7,6 +7,7 @@ import { longDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";
 import { useRefresh } from "@/ui/useAct";
 import type { WeeklyList } from "../../server/weekly/missing";
+import type { WeeklyView } from "../../server/weekly/shapes";
 import type { WeeklyTaken } from "../../server/weekly/take";
 import { Effect } from "./Effect";
 import { Files } from "./Files";
@@ -17,6 +18,7 @@ import { useWeekly } from "./useWeekly";
 
 /** One CSV a week is history enough: it is looked at, mapped once, and taken in; what it no longer has is decided. */
 export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }) {
+	// Long: one page, its parts in their order.
 	const notice = useNotice();
 	const refresh = useRefresh();
 	const picker = useRef<HTMLInputElement>(null);
@@ -34,7 +36,6 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 		refresh();
 	});
 	const { view, error, busy } = weekly;
-	const open = !view?.change;
 	return (
 		<div className="setup-two">
 			<section className="panel">
@@ -73,44 +74,62 @@ export function WeeklyPanel({ list, today }: { list: WeeklyList; today: string }
 					</Alert>
 				)}
 				{view && (
-					<div className={busy ? "waiting" : ""} aria-busy={busy !== null}>
-						<Mapping view={view} chosen={weekly.chosen} today={today} onChoose={weekly.choose} />
-						{view.firstStages && <FirstStages key={view.firstStages.map((stage) => stage.name).join()} suggested={view.firstStages} onMade={weekly.again} />}
-						<Effect
-							view={view}
-							onPlan={(change) => weekly.choose({ ...weekly.chosen, plan: { ...weekly.chosen.plan, ...change } })}
-							onBadRows={weekly.badRows}
-						/>
-						{view.asks.map((ask) => (
-							<Alert key={ask.key} variant="warning" className="mt-3 mb-2">
-								<p className="mb-2">{ask.words}</p>
-								<Form.Check
-									id={`weekly-ask-${ask.key}`}
-									label={ask.yes}
-									checked={confirmed.includes(ask.key)}
-									onChange={(event) => setConfirmed((now) => [...now.filter((key) => key !== ask.key), ...(event.target.checked ? [ask.key] : [])])}
-								/>
-							</Alert>
-						))}
-						<div className="d-flex gap-2 mt-3">
-							<Button disabled={open || busy !== null || view.asks.some((ask) => !confirmed.includes(ask.key))} onClick={() => weekly.take(confirmed)}>
-								{view.plan.goodOnly && view.goodRows ? `Import ${plural(view.goodRows, "row")}` : "Import"}
-							</Button>
-							<Button
-								variant="outline-primary"
-								onClick={() => {
-									if (picker.current) picker.current.value = "";
-									weekly.pick(null);
-								}}
-							>
-								Cancel
-							</Button>
-						</div>
-					</div>
+					<Looked
+						view={view}
+						weekly={weekly}
+						today={today}
+						confirmed={confirmed}
+						setConfirmed={setConfirmed}
+						onCancel={() => {
+							if (picker.current) picker.current.value = "";
+							weekly.pick(null);
+						}}
+					/>
 				)}
 			</section>
 			<Files list={list} />
 			<Missing list={list} />
+		</div>
+	);
+}
+
+interface LookedProps {
+	readonly view: WeeklyView;
+	readonly weekly: ReturnType<typeof useWeekly>;
+	readonly today: string;
+	/** keys of what was confirmed */
+	readonly confirmed: readonly string[];
+	readonly setConfirmed: (change: (now: readonly string[]) => readonly string[]) => void;
+	readonly onCancel: () => void;
+}
+
+/** A file that was looked at: how it is read, what it would do, what has to be confirmed. */
+function Looked({ view, weekly, today, confirmed, setConfirmed, onCancel }: LookedProps) {
+	const { busy, chosen } = weekly;
+	return (
+		<div className={busy ? "waiting" : ""} aria-busy={busy !== null}>
+			<Mapping view={view} chosen={chosen} today={today} onChoose={weekly.choose} />
+			{view.firstStages && <FirstStages key={view.firstStages.map((stage) => stage.name).join()} suggested={view.firstStages} onMade={weekly.again} />}
+			<Effect view={view} onPlan={(change) => weekly.choose({ ...chosen, plan: { ...chosen.plan, ...change } })} onBadRows={weekly.badRows} />
+			{view.asks.map((ask) => (
+				<Alert key={ask.key} variant="warning" className="mt-3 mb-2">
+					<p className="mb-2">{ask.words}</p>
+					<Form.Check
+						id={`weekly-ask-${ask.key}`}
+						label={ask.yes}
+						checked={confirmed.includes(ask.key)}
+						onChange={(event) => setConfirmed((now) => [...now.filter((key) => key !== ask.key), ...(event.target.checked ? [ask.key] : [])])}
+					/>
+				</Alert>
+			))}
+			<div className="d-flex gap-2 mt-3">
+				<Button disabled={!view.change || busy !== null || view.asks.some((ask) => !confirmed.includes(ask.key))} onClick={() => weekly.take(confirmed)}>
+					{view.plan.goodOnly && view.goodRows ? `Import ${plural(view.goodRows, "row")}` : "Import"}
+				</Button>
+				<Button variant="outline-primary" onClick={onCancel}>
+					Cancel
+				</Button>
+			</div>
 		</div>
 	);
 }

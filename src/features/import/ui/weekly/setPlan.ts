@@ -1,3 +1,3 @@
-import type { WeeklyPlan } from "@/formats/weekly/read";
+import type { WeeklyPlan } from "@/formats/weekly/plan";
 
 export type SetPlan = (change: Partial<WeeklyPlan>) => void;

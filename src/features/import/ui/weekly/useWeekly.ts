@@ -1,7 +1,7 @@
 "use client";
 import { useRef, useState } from "react";
 import { MOST_PACKED, megabytes } from "@/formats/bundle/limits";
-import type { WeeklyPlan } from "@/formats/weekly/read";
+import type { WeeklyPlan } from "@/formats/weekly/plan";
 import type { WeeklyView } from "../../server/weekly/shapes";
 import type { WeeklyTaken } from "../../server/weekly/take";
 
@@ -12,6 +12,7 @@ export interface Chosen {
 
 /** A file that is sent, looked at anew with each choice, and in the end taken in. */
 export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
+	// Long: one state with all that changes it.
 	const [file, setFile] = useState<File | null>(null);
 	const [chosen, setChosen] = useState<Chosen>({ day: null, plan: null });
 	const [view, setView] = useState<WeeklyView | null>(null);
@@ -19,13 +20,6 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 	const [busy, setBusy] = useState<"looking" | "taking" | null>(null);
 	const latest = useRef(0);
 
-	const formOf = (what: File, choice: Chosen) => {
-		const form = new FormData();
-		form.set("file", what);
-		if (choice.day) form.set("day", choice.day);
-		if (choice.plan) form.set("plan", JSON.stringify(choice.plan));
-		return form;
-	};
 	const send = async (what: File, choice: Chosen, take: boolean, confirmed: readonly string[]) => {
 		const turn = ++latest.current;
 		setError(null);
@@ -59,12 +53,7 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 		reset();
 		setError(null);
 		if (!next) return;
-		if (next.size > MOST_PACKED) {
-			setError(
-				`This file has ${megabytes(next.size)}; at most ${megabytes(MOST_PACKED)} are allowed. A weekly file has one row per deal: export only the open deals and the columns you need.`,
-			);
-			return;
-		}
+		if (next.size > MOST_PACKED) return setError(tooLarge(next.size));
 		setFile(next);
 		void send(next, { day: null, plan: null }, false, []);
 	};
@@ -77,15 +66,7 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 	/** Saves the rows that can't be read, each with what is wrong, to be mended and imported again. */
 	const badRows = async () => {
 		if (!file) return;
-		const form = formOf(file, chosen);
-		form.set("bad", "yes");
-		const answer = await fetch("/setup/weekly", { method: "POST", body: form }).catch(() => null);
-		if (!answer?.ok) return setError("Couldn’t export the rows: the connection is down. Nothing was changed. Try again.");
-		const link = document.createElement("a");
-		link.href = URL.createObjectURL(await answer.blob());
-		link.download = /filename="([^"]+)"/.exec(answer.headers.get("content-disposition") ?? "")?.[1] ?? "rows to correct.csv";
-		link.click();
-		URL.revokeObjectURL(link.href);
+		if (!(await saveBadRows(formOf(file, chosen)))) setError("Couldn’t export the rows: the connection is down. Nothing was changed. Try again.");
 	};
 	return {
 		badRows,
@@ -99,4 +80,28 @@ export function useWeekly(onTaken: (taken: WeeklyTaken) => void) {
 		again,
 		take: (confirmed: readonly string[]) => file && void send(file, chosen, true, confirmed),
 	};
+}
+
+function formOf(file: File, { day, plan }: Chosen): FormData {
+	const form = new FormData();
+	form.set("file", file);
+	if (day) form.set("day", day);
+	if (plan) form.set("plan", JSON.stringify(plan));
+	return form;
+}
+
+const tooLarge = (size: number) =>
+	`This file has ${megabytes(size)}; at most ${megabytes(MOST_PACKED)} are allowed. A weekly file has one row per deal: export only the open deals and the columns you need.`;
+
+/** Saves the rows of a file that can't be read as a file of their own; false where the server isn't reached. */
+async function saveBadRows(form: FormData): Promise<boolean> {
+	form.set("bad", "yes");
+	const answer = await fetch("/setup/weekly", { method: "POST", body: form }).catch(() => null);
+	if (!answer?.ok) return false;
+	const link = document.createElement("a");
+	link.href = URL.createObjectURL(await answer.blob());
+	link.download = /filename="([^"]+)"/.exec(answer.headers.get("content-disposition") ?? "")?.[1] ?? "rows to correct.csv";
+	link.click();
+	URL.revokeObjectURL(link.href);
+	return true;
 }

@@ -1,5 +1,6 @@
 import { categoryOf } from "@/core/inspect";
-import { comparablesOf, groundSteps, kindOf } from "@/core/outlook/outlook";
+import { comparablesOf, groundSteps } from "@/core/outlook/outlook";
+import { kindOf } from "@/core/outlook/past";
 import { plural } from "@/core/words/grammar";
 import { notFound } from "@/platform/fault";
 import { dealName } from "@/platform/names";

@@ -42,50 +42,16 @@ export const foretell = patternKind({
 		const book = new Book();
 		const opens = (key: string, title: string, holds: (one: Due) => boolean) =>
 			book.open(key, title, "weren’t won in time", () => dueCases(context, due.filter(holds), "missed"));
-		const has = (code: string) => (one: Due) => one.seen.flags.some((flag) => flag.code === code);
 		const records = flagRecords(company, list, scope)
 			.filter((one) => one.with.n > 0)
 			.map((one) => ({ ...one, name: RULES.find(({ code }) => code === one.code)?.name ?? one.code }))
 			.sort((a, b) => (b.lift ?? -1) - (a.lift ?? -1) || b.with.n - a.with.n);
-		const flags: PatternTable = {
-			key: "flags",
-			title: "Flags",
-			lead: "Share of deals not won by the quarter’s end, with the flag and without. The line is the 95% interval.",
-			of: "Flag",
-			columns: [
-				{ words: "Not won in time with it", kind: "share" },
-				{ words: "Without it", kind: "share" },
-				{ words: "Lift", kind: "number" },
-				{ words: "Finding", kind: "text" },
-			],
-			rows: records.map(
-				(one): Row => ({
-					key: one.code,
-					name: one.name,
-					cells: [
-						{ kind: "share", share: one.with, beside: one.without, opens: opens(`flag:${one.code}:with`, `${one.name}: deals with it`, has(one.code)) },
-						{ kind: "share", share: one.without, opens: opens(`flag:${one.code}:without`, `${one.name}: deals without it`, (d) => !has(one.code)(d)) },
-						{ kind: "number", value: one.lift, digits: 2, unit: "" },
-						VERDICTS[verdictOf(one)],
-					],
-				}),
-			),
-			empty: "No deals that were due had a flag.",
-		};
 		const missed = due.filter(({ won }) => !won).length;
-		const told = records.filter((one) => verdictOf(one) === "miss");
 		const nothing = records.filter((one) => verdictOf(one) === "nothing").sort((a, b) => b.with.n - a.with.n);
-		const [best] = told;
-		const [most] = nothing;
-		const finding = !list.length
-			? "Too little history to say which signals matter"
-			: best
-				? `Of deals with “${best.name}”, ${percent(best.with.share)} weren’t won in time; without it ${percent(best.without.share)}`
-				: "No flag clearly signals whether deals are won in time";
 		return {
 			openings: book.openings,
 			view: {
-				headline: finding + (most ? `. “${most.name}” showed no difference` : ""),
+				headline: headlineOf(records, nothing, list.length),
 				beside: [
 					nothing.length > 1 ? `No difference shown: ${nothing.map(({ name }) => name).join(", ")}.` : "",
 					"A flag that goes with losing isn’t necessarily its cause.",
@@ -97,7 +63,7 @@ export const foretell = patternKind({
 				groupings: [],
 				by: null,
 				currency: company.rules.rates.base,
-				tables: [flags, levels(context, list, scope, opens), answers(context, list, scope, opens)],
+				tables: [flags(records, opens), levels(context, list, scope, opens), answers(context, list, scope, opens)],
 			},
 		};
 	},
@@ -105,6 +71,50 @@ export const foretell = patternKind({
 
 type Opens = (key: string, title: string, holds: (one: Due) => boolean) => string;
 type List = ReturnType<typeof lastPeriods>;
+
+interface Recorded extends TrackRecord {
+	readonly code: string;
+	readonly name: string;
+}
+
+function headlineOf(records: readonly Recorded[], [most]: readonly Recorded[], quarters: number): string {
+	const best = records.find((one) => verdictOf(one) === "miss");
+	const finding = !quarters
+		? "Too little history to say which signals matter"
+		: best
+			? `Of deals with “${best.name}”, ${percent(best.with.share)} weren’t won in time; without it ${percent(best.without.share)}`
+			: "No flag clearly signals whether deals are won in time";
+	return finding + (most ? `. “${most.name}” showed no difference` : "");
+}
+
+function flags(records: readonly Recorded[], opens: Opens): PatternTable {
+	const has = (code: string) => (one: Due) => one.seen.flags.some((flag) => flag.code === code);
+	return {
+		key: "flags",
+		title: "Flags",
+		lead: "Share of deals not won by the quarter’s end, with the flag and without. The line is the 95% interval.",
+		of: "Flag",
+		columns: [
+			{ words: "Not won in time with it", kind: "share" },
+			{ words: "Without it", kind: "share" },
+			{ words: "Lift", kind: "number" },
+			{ words: "Finding", kind: "text" },
+		],
+		rows: records.map(
+			(one): Row => ({
+				key: one.code,
+				name: one.name,
+				cells: [
+					{ kind: "share", share: one.with, beside: one.without, opens: opens(`flag:${one.code}:with`, `${one.name}: deals with it`, has(one.code)) },
+					{ kind: "share", share: one.without, opens: opens(`flag:${one.code}:without`, `${one.name}: deals without it`, (d) => !has(one.code)(d)) },
+					{ kind: "number", value: one.lift, digits: 2, unit: "" },
+					VERDICTS[verdictOf(one)],
+				],
+			}),
+		),
+		empty: "No deals that were due had a flag.",
+	};
+}
 
 function levels({ organisation: { company } }: Context, list: List, scope: Parameters<typeof dueOver>[2], opens: Opens): PatternTable {
 	const byLevel = new Map(lightRecords(company, list, scope).map((one) => [one.level, one]));

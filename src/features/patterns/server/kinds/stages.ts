@@ -2,6 +2,7 @@ import { ownerIn } from "@/core/bridge/scope";
 import { grouped } from "@/core/money/words";
 import { type StageTime, timeInStage } from "@/core/patterns/timeInStage";
 import { LEAST } from "@/core/statistics/wilson";
+import type { Day } from "@/core/time/day";
 import { plural } from "@/core/words/grammar";
 import { type Cell, type PatternTable, text } from "../../table/view";
 import { Book, type Case, patternKind } from "../book";
@@ -21,69 +22,38 @@ export const stages = patternKind({
 		const by = groupingOf(askedBy, OFFERED);
 		const book = new Book();
 		const times = timeInStage(company, day, (deal, owner) => [ALL, ...(ownerIn(scope, owner) ? [OURS, ...by.of(context, deal, owner)] : [])]);
+		const words: Words = {
+			group: (group) => (group === ALL ? "Everybody" : group === OURS ? "Total" : by.nameOf(context, group)),
+			stage: (stage) => company.rules.stages[stage]?.name ?? "",
+		};
 		const all = new Map(times.filter(({ group }) => group === ALL).map((one) => [one.stage, one]));
 		const shown = [...all.keys()].sort((a, b) => (company.rules.stages[a]?.rank ?? 0) - (company.rules.stages[b]?.rank ?? 0));
-		const nameOf = (group: string) => (group === ALL ? "Everybody" : group === OURS ? "Total" : by.nameOf(context, group));
-		const sums = scope === null ? [ALL] : [OURS, ALL];
-		const stageName = (stage: number) => company.rules.stages[stage]?.name ?? "";
-		const cellOf = (group: string, stage: number): Cell => {
-			const one = times.find((time) => time.group === group && time.stage === stage);
-			if (!one) return text("·");
-			const title = `${nameOf(group)} in ${stageName(stage)}`;
-			const cases = (): Case[] =>
-				one.visits.map(({ deal, length, finished, owner }) => ({
-					deal,
-					day,
-					owner,
-					amount: null,
-					came: `${plural(length, "working day")}${finished ? "" : " so far"}`,
-					hit: finished,
-				}));
-			const { finished, unfinished, mean, median, interval, curve } = one;
-			return {
-				kind: "times",
-				finished,
-				unfinished,
-				mean,
-				median,
-				interval,
-				curve,
-				lasting: [...new Set(one.visits.flatMap((visit) => (visit.finished ? [] : [visit.length])))],
-				all: group === ALL ? null : (all.get(stage)?.curve ?? null),
-				opens: book.open(`${group === ALL ? "all" : group === OURS ? "ours" : group}:${stage}`, title, "visits are finished", cases),
-			};
-		};
+		const cell = (group: string, stage: number) =>
+			cellOf(
+				book,
+				words,
+				day,
+				times.find((time) => time.group === group && time.stage === stage),
+				all.get(stage),
+			);
+		const row = (group: string) => ({ name: words.group(group), cells: shown.map((stage) => cell(group, stage)) });
 		const groups = [...new Set(times.map(({ group }) => group))]
 			.filter((group) => group !== ALL && group !== OURS)
-			.sort((a, b) => nameOf(a).localeCompare(nameOf(b)));
-		const slow = slowest(times, all);
+			.sort((a, b) => words.group(a).localeCompare(words.group(b)));
+		const sums = !groups.length ? [] : scope === null ? [ALL] : [OURS, ALL];
 		const table: PatternTable = {
 			key: "stages",
 			title: "Working days in each stage",
 			lead: "Visits started in the last 365 days. Large figure: the median; unfinished visits count as lasting at least as long as so far. The curve falls as visits end; the pale curve is everyone’s, the dashed line marks half, and ticks are visits under way.",
 			of: by.words.replace("by ", ""),
-			columns: shown.map((stage) => ({ words: stageName(stage), kind: "times" })),
-			rows: [
-				...groups.map((group) => ({ key: group, name: nameOf(group), cells: shown.map((stage) => cellOf(group, stage)) })),
-				...(groups.length
-					? sums.map((group) => ({ key: group === ALL ? "all" : "ours", name: nameOf(group), total: true, cells: shown.map((stage) => cellOf(group, stage)) }))
-					: []),
-			],
+			columns: shown.map((stage) => ({ words: words.stage(stage), kind: "times" })),
+			rows: [...groups.map((group) => ({ key: group, ...row(group) })), ...sums.map((group) => ({ key: keyOf(group), total: true, ...row(group) }))],
 			empty: "No deals entered a stage in the last year.",
 		};
 		return {
 			openings: book.openings,
 			view: {
-				headline: slow
-					? `${capital(nameOf(slow.one.group))}: half of the visits to ${stageName(slow.one.stage)} take ${slow.one.median} working days or more; of all ${slow.all.median}`
-					: times.some(({ median }) => median !== null)
-						? "Nobody’s deals stay clearly longer in a stage than others’"
-						: times.some(({ visits }) => visits.length >= LEAST)
-							? "No stage has been left by half of the deals that entered it"
-							: "Too few visits to say how long stages take",
-				beside: slow
-					? [`That is ${((slow.one.median ?? 0) / Math.max(1, slow.all.median ?? 1)).toFixed(1)} times as long, more than chance would explain.`]
-					: [],
+				...headlineOf(times, all, words),
 				about: "visits to stages within a year",
 				rests: [grouped(times.reduce((sum, one) => sum + (one.group === OURS ? one.visits.length : 0), 0)), "visits"],
 				looked: null,
@@ -95,6 +65,59 @@ export const stages = patternKind({
 		};
 	},
 });
+
+interface Words {
+	readonly group: (group: string) => string;
+	readonly stage: (stage: number) => string;
+}
+
+const keyOf = (group: string) => (group === ALL ? "all" : group === OURS ? "ours" : group);
+
+/** The times of one group in one stage, beside everybody's. */
+function cellOf(book: Book, words: Words, day: Day, one: StageTime | undefined, all: StageTime | undefined): Cell {
+	if (!one) return text("·");
+	const { group, stage, visits, finished, unfinished, mean, median, interval, curve } = one;
+	const cases = (): Case[] =>
+		visits.map((visit) => ({
+			deal: visit.deal,
+			day,
+			owner: visit.owner,
+			amount: null,
+			came: `${plural(visit.length, "working day")}${visit.finished ? "" : " so far"}`,
+			hit: visit.finished,
+		}));
+	return {
+		kind: "times",
+		finished,
+		unfinished,
+		mean,
+		median,
+		interval,
+		curve,
+		lasting: [...new Set(visits.flatMap((visit) => (visit.finished ? [] : [visit.length])))],
+		all: group === ALL ? null : (all?.curve ?? null),
+		opens: book.open(`${keyOf(group)}:${stage}`, `${words.group(group)} in ${words.stage(stage)}`, "visits are finished", cases),
+	};
+}
+
+function headlineOf(times: readonly StageTime[], all: ReadonlyMap<number, StageTime>, words: Words): { headline: string; beside: string[] } {
+	const slow = slowest(times, all);
+	if (!slow)
+		return {
+			headline: times.some(({ median }) => median !== null)
+				? "Nobody’s deals stay clearly longer in a stage than others’"
+				: times.some(({ visits }) => visits.length >= LEAST)
+					? "No stage has been left by half of the deals that entered it"
+					: "Too few visits to say how long stages take",
+			beside: [],
+		};
+	const { one } = slow;
+	const ratio = ((one.median ?? 0) / Math.max(1, slow.all.median ?? 1)).toFixed(1);
+	return {
+		headline: `${capital(words.group(one.group))}: half of the visits to ${words.stage(one.stage)} take ${one.median} working days or more; of all ${slow.all.median}`,
+		beside: [`That is ${ratio} times as long, more than chance would explain.`],
+	};
+}
 
 const capital = (words: string) => words.slice(0, 1).toUpperCase() + words.slice(1);
 

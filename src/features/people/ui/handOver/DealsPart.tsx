@@ -16,6 +16,7 @@ interface Props {
 
 /** Every open deal with who takes it: by hand, or first by a rule. What each would get is added up beside. */
 export function DealsPart({ preview: { deals, people, team, currency }, deals: given, onChange }: Props) {
+	// Long: one form, its fields in their order.
 	const [over, setOver] = useState<readonly string[]>(() => people.filter((one) => one.team === team && !one.manager).map(({ id }) => id));
 	const sum = (list: typeof deals) =>
 		money(
@@ -58,37 +59,71 @@ export function DealsPart({ preview: { deals, people, team, currency }, deals: g
 					Keep all
 				</Button>
 			</div>
-			<details className="small-text mb-2">
-				<summary>Spread over (by amount, largest first)</summary>
-				<div className="d-flex flex-wrap gap-3 mt-1">
-					{people.map(({ id, name }) => (
-						<Form.Check
-							key={id}
-							id={`over-${id}`}
-							label={name}
-							checked={over.includes(id)}
-							onChange={(event) => setOver(event.target.checked ? [...over, id] : over.filter((one) => one !== id))}
-						/>
-					))}
-				</div>
-			</details>
+			<Over people={people} over={over} setOver={setOver} />
 			<ul className="rows small-text over-list">
 				{deals.map((deal) => (
-					<li key={deal.id}>
-						<span className="d-flex gap-2 align-items-center over-name">
-							<Lamp level={deal.level} size={16} />
-							<span>
-								{deal.name} <span className="second d-block tiny">{deal.account}</span>
-							</span>
-						</span>
-						<span className="num">{money(deal.amount, currency)}</span>
-						<TakerSelect label={`${deal.name} goes to`} value={given[deal.id] ?? ""} people={people} onChange={(to) => onChange({ ...given, [deal.id]: to })} />
-					</li>
+					<DealLine
+						key={deal.id}
+						deal={deal}
+						currency={currency}
+						people={people}
+						to={given[deal.id] ?? ""}
+						onChange={(to) => onChange({ ...given, [deal.id]: to })}
+					/>
 				))}
 			</ul>
 			<p className="small-text second mb-0" aria-live="polite">
 				{totals.map(({ name, own }) => `${name}: ${plural(own.length, "deal")}, ${sum(own)}`).join(" · ")}
 			</p>
 		</section>
+	);
+}
+
+interface LineProps {
+	readonly deal: Preview["deals"][number];
+	readonly currency: string;
+	readonly people: Preview["people"];
+	readonly to: string;
+	readonly onChange: (to: string) => void;
+}
+
+function DealLine({ deal, currency, people, to, onChange }: LineProps) {
+	return (
+		<li>
+			<span className="d-flex gap-2 align-items-center over-name">
+				<Lamp level={deal.level} size={16} />
+				<span>
+					{deal.name} <span className="second d-block tiny">{deal.account}</span>
+				</span>
+			</span>
+			<span className="num">{money(deal.amount, currency)}</span>
+			<TakerSelect label={`${deal.name} goes to`} value={to} people={people} onChange={onChange} />
+		</li>
+	);
+}
+
+interface OverProps {
+	readonly people: Preview["people"];
+	readonly over: readonly string[];
+	readonly setOver: (ids: readonly string[]) => void;
+}
+
+/** Over whom deals are spread. */
+function Over({ people, over, setOver }: OverProps) {
+	return (
+		<details className="small-text mb-2">
+			<summary>Spread over (by amount, largest first)</summary>
+			<div className="d-flex flex-wrap gap-3 mt-1">
+				{people.map(({ id, name }) => (
+					<Form.Check
+						key={id}
+						id={`over-${id}`}
+						label={name}
+						checked={over.includes(id)}
+						onChange={(event) => setOver(event.target.checked ? [...over, id] : over.filter((one) => one !== id))}
+					/>
+				))}
+			</div>
+		</details>
 	);
 }

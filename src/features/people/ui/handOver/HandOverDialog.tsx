@@ -53,6 +53,7 @@ export function HandOverDialog({ from, zone, onClose }: Props) {
 }
 
 function Chosen({ from, preview, zone, onClose }: { from: string; preview: Preview; zone: string; onClose: () => void }) {
+	// Long: one form, its fields in their order.
 	const run = useRun();
 	const act = useAct();
 	const [choices, setChoices] = useState<Choices>(() => startOf(preview));

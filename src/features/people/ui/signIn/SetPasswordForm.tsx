@@ -6,6 +6,7 @@ import "./signIn.css";
 
 /** Sets the password that the address's link stands for. What follows the # is sent with the form only, and is in no log. */
 export function SetPasswordForm({ action }: { action: (given: { token: string; password: string }) => Promise<{ error: string | null }> }) {
+	// Long: one form, its fields in their order.
 	const [token, setToken] = useState<string | null>(null);
 	const [password, setPassword] = useState("");
 	const [state, setState] = useState<"open" | "waiting" | "done">("open");

@@ -1,0 +1,77 @@
+import type { Light } from "../attention/attention";
+import { CATEGORIES, type Category } from "../history/columns";
+import { type Day, NO_DAY } from "../time/day";
+import type { Period } from "../time/period";
+
+/** How many deals, and their amounts in base minor units. */
+export interface Sum {
+	readonly count: number;
+	readonly amount: number;
+}
+
+/** The kinds of deals that a period tells apart: each deal of its people is in one of them at the most. */
+export const KINDS = ["won", "lost", "open", "leftBehind", "later", "undated"] as const;
+
+export type Kind = (typeof KINDS)[number];
+
+/** What is counted of some people's deals; it adds up over people. Base minor units. */
+export interface Counted extends Readonly<Record<Kind, Sum>> {
+	/** of what is open */
+	readonly categories: Readonly<Record<Category, Sum>>;
+	readonly weighted: number;
+	readonly attention: Readonly<Record<Light, number>>;
+	/** the deal ages of what was won, together, in working days */
+	readonly wonAge: number;
+}
+
+type Mutable<T> = { -readonly [K in keyof T]: T[K] extends object ? Mutable<T[K]> : T[K] };
+
+export type Tally = Mutable<Counted>;
+
+const none = () => ({ count: 0, amount: 0 });
+
+export const tally = (): Tally => ({
+	won: none(),
+	lost: none(),
+	open: none(),
+	leftBehind: none(),
+	later: none(),
+	undated: none(),
+	categories: { commit: none(), best_case: none(), pipeline: none(), left_out: none() },
+	weighted: 0,
+	attention: { act: 0, watch: 0, calm: 0 },
+	wonAge: 0,
+});
+
+/** Which kind a deal is of in a period, by its status, its close date and the day it was closed; null: none. */
+export function kindIn(period: Period, status: "open" | "won" | "lost", close: Day, closedDay: Day): Kind | null {
+	if (status !== "open") return closedDay >= period.start && closedDay <= period.end ? status : null;
+	if (close === NO_DAY) return "undated";
+	return close < period.start ? "leftBehind" : close > period.end ? "later" : "open";
+}
+
+export function add(sum: { count: number; amount: number }, amount: number, times: 1 | -1): void {
+	sum.count += times;
+	sum.amount += times * amount;
+}
+
+export function copied(one: Counted): Tally {
+	const copy = tally();
+	addUp(copy, one);
+	return copy;
+}
+
+export function addUp(whole: Tally, part: Counted): void {
+	const sum = (to: { count: number; amount: number }, from: Sum) => {
+		to.count += from.count;
+		to.amount += from.amount;
+	};
+	for (const kind of KINDS) sum(whole[kind], part[kind]);
+	for (const category of CATEGORIES) sum(whole.categories[category], part.categories[category]);
+	for (const level of ["act", "watch", "calm"] as const) whole.attention[level] += part.attention[level];
+	whole.weighted += part.weighted;
+	whole.wonAge += part.wonAge;
+}
+
+/** Nothing at all. */
+export const nothingCounted = (): Counted => tally();

@@ -1,0 +1,173 @@
+import type { Rest } from "@/core/attention/rest";
+import type { DealFacts, QuoteFacts, Rules } from "@/core/company";
+import type { Activity, Direction } from "@/core/contact/contact";
+import { CATEGORIES, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
+import type { Answer, Level } from "@/core/qualification/score";
+import { NO_DAY } from "@/core/time/day";
+import type { Zone } from "@/core/time/zone";
+import { type BuyerRow, buyersThrough, type Former } from "./former";
+import type { DealRows } from "./readDealRows";
+import type { DealAttributes, OrganisationState } from "./state";
+import { dayIn, type Stored, text } from "./stored";
+import { taskFacts } from "./taskFacts";
+
+/** The slot of each question of any edition, by id. */
+export const slotsOf = ({ editions }: Rules) =>
+	new Map(editions.flatMap(({ questions }) => questions.map((question) => [question.id, question.slot] as const)));
+
+/** Deals in the order of their rows, with versions that name them by that order. */
+export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<OrganisationState, "personIndex" | "accounts">) {
+	const names = attributesOf(rows, rules.zone);
+	const index = new Map(names.map((deal, i) => [deal.id, i]));
+	return { names, facts: factsOf(rows, names, index, rules, frame), versions: versionsOf(rows, index, rules, frame) };
+}
+
+/** Rows by their deal’s id. */
+function byDeal(rows: readonly Stored[]): ReadonlyMap<string, readonly Stored[]> {
+	const groups = new Map<string, Stored[]>();
+	for (const row of rows) {
+		const id = String(row.deal_id);
+		const group = groups.get(id);
+		if (group) group.push(row);
+		else groups.set(id, [row]);
+	}
+	return groups;
+}
+
+function attributesOf(rows: DealRows, zone: Zone): DealAttributes[] {
+	const [lines, former] = [byDeal(rows.lines), byDeal(rows.formerDeals)];
+	return rows.deals.map((row): DealAttributes => {
+		const id = String(row.id);
+		const own = lines.get(id) ?? [];
+		const distinct = (column: "product" | "family") => [...new Set(own.flatMap((line) => text(line[column]) ?? []))];
+		const families = distinct("family");
+		return {
+			id,
+			name: String(row.name),
+			accountId: text(row.account_id),
+			source: text(row.source),
+			competitor: text(row.competitor),
+			outcomeReason: text(row.outcome_reason),
+			tags: row.tags as string[],
+			products: distinct("product"),
+			families,
+			familyWorth: families.map((family) => own.reduce((sum, line) => sum + (line.family === family ? Number(line.worth) || 0 : 0), 0)),
+			createdAt: Number(row.created_at),
+			former: (former.get(id) ?? [])
+				.filter(({ field }) => field === "competitor" || field === "outcome_reason")
+				.map((one) => ({ day: zone.dayOf(Number(one.at)), field: one.field as "competitor" | "outcome_reason", before: text(one.before) })),
+		};
+	});
+}
+
+function factsOf(
+	rows: DealRows,
+	names: readonly DealAttributes[],
+	index: ReadonlyMap<string, number>,
+	rules: Rules,
+	frame: Pick<OrganisationState, "personIndex" | "accounts">,
+): DealFacts[] {
+	const { zone } = rules;
+	const group = <T>(list: readonly Stored[], make: (row: Stored) => T): T[][] => {
+		const groups: T[][] = names.map(() => []);
+		for (const row of list) groups[index.get(String(row.deal_id)) ?? -1]?.push(make(row));
+		return groups;
+	};
+	const slots = slotsOf(rules);
+	const activities = group(rows.activities, (row) => activityOf(row, zone));
+	const answers = group(
+		rows.answers,
+		(row): Answer => ({
+			question: slots.get(String(row.question_id)) ?? NONE,
+			level: row.level as Level,
+			at: Number(row.at),
+			day: zone.dayOf(Number(row.at)),
+		}),
+	);
+	const tasks = group(rows.tasks, (row) => taskFacts(row, zone, frame));
+	const people = group(rows.contacts, (row): BuyerRow => ({ contact: String(row.contact_id), role: text(row.buying_role) }));
+	const former = group(rows.formerDeals, (row) => formerOf(row, String(row.field), zone));
+	const formerRoles = group(rows.formerRoles, (row) => formerOf(row, "role", zone));
+	const quotes = group(rows.quotes, quoteOf);
+	const rests = group(rows.rests, (row) => restOf(row, frame));
+	return names.map(
+		(deal, i): DealFacts => ({
+			id: deal.id,
+			createdDay: zone.dayOf(deal.createdAt),
+			hasAccountName: Boolean(deal.accountId && frame.accounts.get(deal.accountId)?.name.trim()),
+			buyers: buyersThrough(people[i] ?? [], [...(former[i] ?? []), ...(formerRoles[i] ?? [])]),
+			activities: activities[i] ?? [],
+			answers: answers[i] ?? [],
+			tasks: tasks[i] ?? [],
+			quotes: quotes[i] ?? [],
+			rests: rests[i] ?? [],
+		}),
+	);
+}
+
+function activityOf(row: Stored, zone: Zone): Activity {
+	const dayAt = (at: unknown) => (at === null || at === undefined ? NO_DAY : zone.dayOf(Number(at)));
+	return {
+		id: String(row.id),
+		kind: String(row.kind),
+		direction: row.direction as Direction,
+		state: row.state as Activity["state"],
+		at: Number(row.at),
+		day: zone.dayOf(Number(row.at)),
+		contacts: row.contact_ids as string[],
+		recorded: dayAt(row.recorded_at),
+		plannedFor: dayAt(row.planned_for),
+		settled: dayAt(row.settled_at),
+	};
+}
+
+const formerOf = (row: Stored, field: string, zone: Zone): Former => ({
+	day: zone.dayOf(Number(row.at)),
+	contact: text(row.contact_id),
+	field,
+	before: text(row.before),
+	role: text(row.buying_role),
+});
+
+const quoteOf = (row: Stored): QuoteFacts => ({
+	id: String(row.id),
+	number: text(row.number),
+	sent: dayIn(row.sent_on),
+	validUntil: dayIn(row.valid_until),
+	answered: dayIn(row.answered_on),
+});
+
+const restOf = (row: Stored, { personIndex }: Pick<OrganisationState, "personIndex">): Rest => ({
+	id: String(row.id),
+	from: dayIn(row.from_day),
+	until: dayIn(row.until_day),
+	ended: dayIn(row.ended_on),
+	flags: row.flags as string[],
+	by: personIndex.get(String(row.by_id)) ?? NONE,
+	reason: String(row.reason),
+});
+
+function versionsOf(
+	rows: DealRows,
+	index: ReadonlyMap<string, number>,
+	{ stages, currencies }: Rules,
+	{ personIndex }: Pick<OrganisationState, "personIndex">,
+): VersionRow[] {
+	const stageIndex = new Map(stages.map((stage, i) => [stage.name, i]));
+	const currencyIndex = new Map(currencies.map((code, i) => [code, i]));
+	return rows.versions.map(
+		(row): VersionRow => ({
+			deal: index.get(String(row.deal_id)) ?? NONE,
+			at: Number(row.valid_from),
+			stage: row.stage === null ? REMOVED : (stageIndex.get(String(row.stage)) ?? REMOVED),
+			amount: row.amount === null ? Number.NaN : Number(row.amount),
+			currency: currencyIndex.get(String(row.currency)) ?? NONE,
+			close: dayIn(row.close_date),
+			owner: personIndex.get(String(row.owner_id)) ?? NONE,
+			category: CATEGORIES.indexOf(row.category as never),
+			nextStepDay: dayIn(row.next_step_date),
+			nextStep: text(row.next_step) ?? "",
+			id: Number(row.id),
+		}),
+	);
+}

@@ -1,0 +1,159 @@
+import { type SQL, sql } from "drizzle-orm";
+import type { Rules } from "@/core/company";
+import type { DataKind } from "@/core/flags/settings";
+import { rankStages, type StageKind } from "@/core/history/stage";
+import { parseDecimal } from "@/core/money/decimal";
+import { makeRates } from "@/core/money/rates";
+import type { FocusTarget } from "@/core/period/target";
+import { makeCalendar } from "@/core/time/calendar";
+import { NO_DAY, parseDay } from "@/core/time/day";
+import { makeZone, type Zone } from "@/core/time/zone";
+import type { Sql } from "../db";
+import { organisationSettings, STANDARD_BANDS, STANDARD_GOAL } from "../schema";
+import { readEditions } from "./editions";
+import { FORMER, TASK_COLUMNS } from "./readDealRows";
+import type { Account, Mark, Person, Role } from "./state";
+import { dayIn, type Stored, text } from "./stored";
+import { taskFacts } from "./taskFacts";
+
+/** The marks, the oldest first. */
+export async function readMarks(db: Sql, zone: Zone): Promise<Mark[]> {
+	const { rows } = await db.execute(sql`select (extract(epoch from at) * 1000)::float8 as at, name, by_id, seal, newest from marks order by at, name`);
+	return (rows as Stored[]).map((row) => ({
+		at: Number(row.at),
+		day: zone.dayOf(Number(row.at)),
+		name: String(row.name),
+		byId: text(row.by_id),
+		seal: row.seal ? ({ ...(row.seal as object), newest: Number(row.newest ?? 0) } as Mark["seal"]) : null,
+	}));
+}
+
+/**
+ * Kinds of data that there are none of at all where all that is known comes from weekly files, which can't hold them:
+ * there a rule that misses them would light every deal. Who sends a bundle is judged by what is in it.
+ */
+async function absentKinds(db: Sql): Promise<ReadonlySet<DataKind>> {
+	const { rows } = await db.execute(sql`
+		select exists (select from weekly_files) and not exists (select from imports where state = 'done') as weekly, not exists (select from activities) as activities,
+			not exists (select from deal_contacts) as contacts, not exists (select from questions) as questions`);
+	const [row] = rows as Record<DataKind | "weekly", boolean>[];
+	const kinds: readonly DataKind[] = ["activities", "contacts", "questions"];
+	return new Set(row?.weekly ? kinds.filter((kind) => row[kind]) : []);
+}
+
+/** All but the deals: the rules, and what names and settings there are beside them. */
+export async function readFrame(db: Sql) {
+	const [org] = await db.select().from(organisationSettings);
+	const zone = makeZone(org?.timeZone ?? "Europe/Berlin");
+	const people = await readPeople(db);
+	const personIndex = new Map(people.map((person, i) => [person.id, i]));
+	const framework = await readEditions(db, zone);
+	const rules = await readRules(db, org, zone, framework.editions);
+	const looseTasks = await all(
+		db,
+		sql`select ${TASK_COLUMNS}, (extract(epoch from created_at) * 1000)::float8 as created_at, (extract(epoch from done_at) * 1000)::float8 as done_at, ${FORMER} from tasks where deal_id is null`,
+	);
+	const targets = await readTargets(db, personIndex);
+	const teams = await all(db, sql`select name, parent from teams order by name`);
+	const undecided = await all(db, sql`select distinct deal_id from weekly_missing where decision is null`);
+	const frame = {
+		people,
+		personIndex,
+		targets: targets.filter(({ family }) => !family),
+		focusTargets: targets.filter(({ family }) => family),
+		looseTasks: looseTasks.map((row) => taskFacts(row, zone, { personIndex })),
+		teams: new Map(teams.map((row) => [String(row.name), text(row.parent)])),
+		accounts: await readAccounts(db),
+		marks: await readMarks(db, zone),
+		activityKinds: [...new Set(["call", "meeting", "visit", "demo", "email", "message", "note", ...Object.keys(org?.activityKinds ?? {})])],
+		undecided: new Set(undecided.map((row) => String(row.deal_id))),
+		heldToday: org?.today ? parseDay(org.today) : null,
+		outcomeReasons: org?.outcomeReasons ?? [],
+		contactBands: org?.contactBands ?? STANDARD_BANDS,
+		commitGoal: org?.commitGoal ?? STANDARD_GOAL,
+		reasonReturns: org?.reasonReturns ?? {},
+		questionHelp: framework.help,
+	};
+	return { rules, frame };
+}
+
+const all = async (db: Sql, query: SQL) => (await db.execute(query)).rows as Stored[];
+
+async function readPeople(db: Sql): Promise<Person[]> {
+	const rows = await all(db, sql`select id, name, email, also, role, team, active_from, active_to from people order by id collate "C"`);
+	return rows.map((row) => ({
+		id: String(row.id),
+		name: String(row.name),
+		email: text(row.email),
+		also: row.also as string[],
+		role: row.role as Role,
+		team: text(row.team),
+		activeFrom: dayIn(row.active_from),
+		activeTo: dayIn(row.active_to),
+	}));
+}
+
+async function readAccounts(db: Sql): Promise<ReadonlyMap<string, Account>> {
+	const rows = await all(db, sql`select id, name, kind, industry, territory, owner_id from accounts`);
+	return new Map(
+		rows.map((row): [string, Account] => [
+			String(row.id),
+			{
+				id: String(row.id),
+				name: String(row.name),
+				kind: text(row.kind),
+				industry: text(row.industry),
+				territory: text(row.territory),
+				ownerId: text(row.owner_id),
+			},
+		]),
+	);
+}
+
+/** Targets of people who are known. */
+async function readTargets(db: Sql, personIndex: ReadonlyMap<string, number>): Promise<FocusTarget[]> {
+	const rows = await all(db, sql`select person_id, period_start, period_end, amount, currency, family from targets`);
+	return rows.flatMap((row) => {
+		const person = personIndex.get(String(row.person_id));
+		if (person === undefined) return [];
+		const [start, end] = [dayIn(row.period_start), dayIn(row.period_end)];
+		return [{ person, start, end, amount: Number(row.amount), currency: String(row.currency), family: String(row.family) }];
+	});
+}
+
+async function readRules(db: Sql, org: typeof organisationSettings.$inferSelect | undefined, zone: Zone, editions: Rules["editions"]): Promise<Rules> {
+	const stages = await all(db, sql`select name, kind, probability, usual_days from stages order by position`);
+	const rates = await all(db, sql`select currency, date, rate from rates`);
+	const currencies = await all(db, sql`select distinct currency from deal_versions where currency is not null order by 1`);
+	const holidays = await all(db, sql`select date from holidays`);
+	const decimal = (value: unknown) => parseDecimal(String(value)) ?? { units: 0, scale: 0 };
+	return {
+		absent: await absentKinds(db),
+		zone,
+		calendar: makeCalendar(
+			org?.weekend ?? [0, 6],
+			holidays.map((row) => dayIn(row.date)),
+		),
+		fiscalStart: org?.fiscalStartMonth ?? 1,
+		rates: makeRates(
+			org?.baseCurrency ?? "EUR",
+			rates.map((row) => ({ currency: String(row.currency), day: dayIn(row.date), rate: decimal(row.rate) })),
+		),
+		stages: rankStages(
+			stages.map((row) => ({
+				name: String(row.name),
+				kind: row.kind as StageKind,
+				probability: decimal(row.probability),
+				usualDays: Number(row.usual_days),
+			})),
+		),
+		currencies: currencies.map((row) => String(row.currency)),
+		editions,
+		kindPositions: Object.fromEntries(Object.entries(org?.activityKinds ?? {}).map(([kind, of]) => [kind, of.stagePosition ?? 0])),
+		flags: org?.flags ?? {},
+		attention: org?.attention ?? {},
+		attentionWas: (org?.attentionWas ?? []).map(({ until, set }) => ({ until: parseDay(until) ?? NO_DAY, set })),
+	};
+}
+
+export type Frame = Awaited<ReturnType<typeof readFrame>>;

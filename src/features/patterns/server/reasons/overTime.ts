@@ -1,0 +1,57 @@
+import { quarterOf } from "@/core/time/period";
+import { periodWords } from "@/core/time/words";
+import type { Context } from "@/platform/context";
+import type { PatternTable } from "../../table/view";
+import { grouped, type groupingOf } from "../groups";
+import { bySize, type Cells, type Told } from "./cells";
+
+export function daysTable(context: Context, all: readonly Told[], by: ReturnType<typeof groupingOf>, cell: Cells): PatternTable {
+	const groups = [...grouped(all, ({ seen }) => by.of(context, seen.deal, seen.owner))].map(([group, own]) => ({
+		group,
+		name: by.nameOf(context, group),
+		own,
+	}));
+	return {
+		key: "days",
+		title: `Win rate and days to close, ${by.words}`,
+		of: by.words.replace("by ", ""),
+		half: true,
+		columns: [
+			{ words: "Win rate, by count", kind: "share" },
+			{ words: "Days to a win", kind: "number" },
+			{ words: "Days to a loss", kind: "number" },
+		],
+		rows: groups
+			.sort((a, b) => a.name.localeCompare(b.name))
+			.map(({ group, name, own }) => ({
+				key: group,
+				name,
+				cells: [cell.wonShare(`by:${group}`, name, own), cell.days(own.filter(({ won }) => won)), cell.days(own.filter(({ won }) => !won))],
+			})),
+		empty: "No deals were closed in the last year.",
+	};
+}
+
+export function timeTable(fiscalStart: number, lost: readonly Told[], cell: Cells): PatternTable {
+	const quarters = [...grouped(lost, ({ day }) => [String(quarterOf(day, fiscalStart).start)])].sort(([a], [b]) => Number(a) - Number(b));
+	return {
+		key: "time",
+		title: "Losses over time",
+		lead: "The first and last quarters are counted only as far as the year goes.",
+		of: "Reason",
+		half: true,
+		columns: quarters.map(([start]) => ({ words: periodWords(quarterOf(Number(start), fiscalStart)), kind: "count" })),
+		rows: bySize(grouped(lost, ({ reason }) => [reason])).map(([reason, own]) => ({
+			key: reason,
+			name: reason,
+			cells: quarters.map(([start]) =>
+				cell.count(
+					`time:${start}:${reason}`,
+					`Lost in ${periodWords(quarterOf(Number(start), fiscalStart))}: ${reason}`,
+					own.filter(({ day }) => quarterOf(day, fiscalStart).start === Number(start)),
+				),
+			),
+		})),
+		empty: "No deals were lost in the last year.",
+	};
+}
