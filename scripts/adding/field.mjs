@@ -25,9 +25,9 @@ const decisionDay: VersionedField = {
 	["src/core/history/columns.ts", /\tnextStepDay: NO_DAY,\n/, "\tdecisionDay: NO_DAY,\n"],
 	["src/core/history/columns.ts", /\tnextStepDay: Int32Array,\n/, "\tdecisionDay: Int32Array,\n"],
 	["src/data/schema/deals.ts", /\tnextStepDate: day\("next_step_date"\),\n/, '\tdecisionDay: day("decision_day"),\n'],
-	["src/data/organisation/load.ts", /next_step, next_step_date(?= from deal_versions)/, ", decision_day"],
-	["src/data/organisation/load.ts", /\t\t\tnextStepDay: dayIn\(row\.next_step_date\),\n/, "\t\t\tdecisionDay: dayIn(row.decision_day),\n"],
-	["src/formats/bundle/spec.ts", /\t\t\tday\("next_step_date"\),\n/, '\t\t\tday("decision_day", { extra: true }),\n'],
+	["src/data/organisation/dealVersions.ts", /next_step, next_step_date(?= from deal_versions)/, ", decision_day"],
+	["src/data/organisation/dealVersions.ts", /\t\t\tnextStepDay: dayIn\(row\.next_step_date\),\n/, "\t\t\tdecisionDay: dayIn(row.decision_day),\n"],
+	["src/formats/bundle/dealSpecs.ts", /\t\t\tday\("next_step_date"\),\n/, '\t\t\tday("decision_day", { extra: true }),\n'],
 ];
 
 const TEST = `

@@ -28,3 +28,27 @@ test("everything goes to somebody, and nobody has more above another than the la
 		expect(Math.max(...sums) - Math.min(...sums)).toBeLessThanOrEqual(largest);
 	}
 });
+
+test("things of one worth go in the order of their ids, whatever order they came in", () => {
+	const given = (...ids: string[]) => [
+		...spread(
+			ids.map((id) => ({ id, amount: 4 })),
+			["x", "y"],
+		),
+	];
+	expect(given("b", "a")).toEqual([
+		["a", "x"],
+		["b", "y"],
+	]);
+	expect(given("a", "b")).toEqual(given("b", "a"));
+	const mixed = [
+		{ id: "small", amount: 1 },
+		{ id: "large", amount: 9 },
+		{ id: "middle", amount: 5 },
+	];
+	expect([...spread(mixed, ["x", "y"])]).toEqual([
+		["large", "x"],
+		["middle", "y"],
+		["small", "y"],
+	]);
+});

@@ -1,11 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { makeCompany as company, day } from "../../../tests/kit/company";
+import { makeCompany as company, day, type TestDeal } from "../../../tests/kit/company";
 import { inspect, normsOn } from "../inspect";
 import type { TaskFacts } from "../tasks/task";
 import { NO_DAY } from "../time/day";
 import { ASKS, asksOf, preparedOf } from "./asks";
-import { CALLS } from "./calls";
+import { isWithin } from "./call";
+import { CALL_KINDS, CALLS, callKind, findCall } from "./calls";
 import { cameTrue, heldOf } from "./held";
 import { countFates, FATES, fateOn, promisedFor } from "./promise";
 import { type Counting, countsByCall, countsByWord, differences, totalsOf } from "./totals";
@@ -91,6 +92,40 @@ describe("a promise", () => {
 	});
 });
 
+describe("the calls", () => {
+	test("have their words, what is asked with them, and how they count", () => {
+		expect(CALL_KINDS.map(({ key, words, means, comesTrue, asks, beside }) => [key, words, means, comesTrue, asks ?? null, beside ?? false])).toEqual([
+			["holds", "Holds", "closes in this period", "the deal is won in the round’s period", null, false],
+			["shaky", "Shaky", "may close, with work", "it is won after all", null, true],
+			["moves", "Moves", "will close on another day", "it isn’t won in the period, or the new date is met", "day", false],
+			["gone", "Gone", "will not be won", "it is lost", "loss", false],
+		]);
+		expect(findCall("remedy")).toBeUndefined();
+		expect(() => callKind("remedy" as never)).toThrow("no call is called remedy");
+	});
+	test("count by the period’s days, its first and last among them", () => {
+		const { start, end } = PERIOD;
+		const days = [start - 1, start, end, end + 1, NO_DAY];
+		expect(days.map((to) => isWithin(PERIOD, to))).toEqual([false, true, true, false, false]);
+		expect(days.map((to) => callKind("moves").counts(PERIOD, to))).toEqual([false, true, true, false, false]);
+		expect(days.map((to) => callKind("moves").trueIfWon(PERIOD, to))).toEqual([true, true, true, false, false]);
+		expect(days.map((to) => callKind("moves").trueIfNot(PERIOD, to))).toEqual([false, false, false, true, true]);
+		const deal = (close: number, category = "commit", called: Counting["called"] = null): Counting => ({ owner: 0, amount: 7, close, category, called });
+		expect(days.map((close) => countsByWord(PERIOD, deal(close)))).toEqual([0, 7, 7, 0, 0]);
+		expect(countsByWord(PERIOD, deal(start, "best_case"))).toBe(0);
+		const shaky = deal(start, "pipeline", { call: "shaky", to: NO_DAY });
+		const holds = deal(end + 1, "pipeline", { call: "holds", to: NO_DAY });
+		expect(totalsOf(PERIOD, 100, [shaky, holds, deal(start), deal(start, "commit", { call: "gone", to: NO_DAY })])).toEqual({
+			byWord: 114,
+			byCalls: 114,
+			shaky: 7,
+			called: 3,
+		});
+		const ofTwo = (owner: number): Counting => ({ ...deal(start), owner, called: { call: "gone", to: NO_DAY } });
+		expect(differences(PERIOD, [ofTwo(2), ofTwo(1)]).map(({ owner }) => owner)).toEqual([1, 2]);
+	});
+});
+
 describe("whether a call came true", () => {
 	const won = (closedDay: number) => ({ status: "won" as const, closedDay });
 	const lost = { status: "lost" as const, closedDay: 150 };
@@ -103,6 +138,16 @@ describe("whether a call came true", () => {
 		expect(all(open, 200)).toEqual([false, false, true, null]);
 		expect(all(won(195), 200, 195)).toEqual([false, false, true, null]);
 		expect(cameTrue({ call: "moves", to: 180 }, PERIOD, won(175), 200)).toBe(true);
+		// The period’s last day is still in it.
+		const { end } = PERIOD;
+		expect([all(won(end), end), all(won(end + 1), end + 1)]).toEqual([
+			[true, true, false, false],
+			[false, false, true, null],
+		]);
+		expect([all(open, end), all(open, end + 1)]).toEqual([
+			[null, null, null, null],
+			[false, false, true, null],
+		]);
 	});
 	test("is counted so that called is true, false and open together", () => {
 		fc.assert(
@@ -110,6 +155,10 @@ describe("whether a call came true", () => {
 				const held = heldOf(calls);
 				for (const call of CALLS) expect(held[call].called).toBe(held[call].true + held[call].false + held[call].open);
 				expect(CALLS.reduce((sum, call) => sum + held[call].called, 0)).toBe(calls.length);
+				for (const call of CALLS) {
+					const came = calls.filter((one) => one.call === call).map((one) => one.came);
+					expect([held[call].true, held[call].false, held[call].open]).toEqual([true, false, null].map((what) => came.filter((one) => one === what).length));
+				}
 			}),
 		);
 	});
@@ -137,6 +186,56 @@ describe("what a round will ask", () => {
 		expect(asks.map(({ words }) => words)).toEqual(expect.arrayContaining(["Its close date, 10 Nov, has passed.", "A promise was due on 9 Nov."]));
 		expect(asks.filter(({ kind }) => kind === "overdue task")).toHaveLength(1);
 		expect(asks.some(({ of }) => of === "overdue")).toBe(false);
+	});
+	test("says each kind by its own words, on the days beside those that count too", () => {
+		const asked = (deal: Partial<TestDeal> & Pick<TestDeal, "versions">, on = today, promised = new Set<string>()) => {
+			const one = company([deal], { questions: [{ due: 1 }, { due: 1, key: true }, { due: 5 }] });
+			const seen = inspect(one, 0, normsOn(one, on));
+			if (!seen) throw new Error("no deal");
+			return asksOf(one, seen, on, promised).map(({ kind, words, of }) => [kind, words, of]);
+		};
+		const quiet = { at: "2026-11-02", stage: "Survey", close: "2026-12-10", next: "2026-11-30" };
+		const answered: TestDeal["answers"] = [
+			[0, "heard", "2026-11-20"],
+			[1, "shown", "2026-11-20"],
+		];
+		const without = (asks: (string | null)[][]) => asks.filter(([kind]) => kind !== "flag");
+		expect(without(asked({ versions: [quiet], answers: answered }))).toEqual([]);
+		expect(without(asked({ versions: [quiet] }))).toEqual([
+			["missing answer", "Question 1?", "q1"],
+			["missing answer", "Question 2?", "q2"],
+		]);
+		expect(without(asked({ versions: [{ ...quiet, close: null, next: null }], answers: answered }))).toEqual([
+			["date passed", "It has no close date.", null],
+			["no next step", "It has no next step with a day.", null],
+		]);
+		// On its day neither date has passed; the day after both have.
+		const due = { versions: [{ ...quiet, close: "2026-11-24", next: "2026-11-24" }], answers: answered };
+		expect(without(asked(due))).toEqual([]);
+		expect(without(asked(due, today + 1))).toEqual([
+			["date passed", "Its close date, 24 Nov, has passed.", null],
+			["no next step", "Its next step was due on 24 Nov.", null],
+		]);
+		const tasks = [
+			{ id: "none", createdDay: day("2026-11-02"), due: NO_DAY },
+			{ id: "on", createdDay: day("2026-11-02"), due: today },
+			{ id: "late", createdDay: day("2026-11-02"), due: today - 1 },
+			{ id: "done", createdDay: day("2026-11-02"), due: today - 5, state: "done" as const, doneDay: today - 5 },
+		];
+		expect(without(asked({ versions: [quiet], answers: answered, tasks }))).toEqual([["overdue task", "A task was due on 23 Nov.", "late"]]);
+		expect(without(asked({ versions: [quiet], answers: answered, tasks }, today, new Set(["late"])))).toEqual([
+			["overdue task", "A promise was due on 23 Nov.", "late"],
+		]);
+		// An answer that is old is asked for again, once: as old, not as missing.
+		const old = asked({ versions: [{ ...quiet, at: "2026-01-02" }], answers: answered?.map(([q, level]) => [q, level, "2026-01-05"] as const) as never });
+		expect(old.filter(([kind]) => kind === "stale answer").map(([, , of]) => of)).toEqual(["q1", "q2"]);
+		expect(old.filter(([kind]) => kind === "missing answer")).toEqual([]);
+		// Flags that have a kind of their own aren't asked twice; others are, by their label and reason.
+		const flags = asked({ versions: [{ ...quiet, at: "2026-01-02", close: "2026-11-10", next: null }] }).filter(([kind]) => kind === "flag");
+		const codes = flags.map(([, , of]) => of);
+		for (const code of ["overdue", "no-next-step", "stale-answers", "under-qualified"]) expect(codes).not.toContain(code);
+		expect(codes).toContain("stalled");
+		for (const [, words] of flags) expect(words).toMatch(/^[^:]+: .{5,}/);
 	});
 	test("is nothing about a deal that is closed", () => {
 		const seen = inspect(made, 1, norms);

@@ -1,10 +1,11 @@
 import type { Rest } from "@/core/attention/rest";
 import type { DealFacts, QuoteFacts, Rules } from "@/core/company";
 import type { Activity, Direction } from "@/core/contact/contact";
-import { CATEGORIES, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
+import { NONE } from "@/core/history/columns";
 import type { Answer, Level } from "@/core/qualification/score";
 import { NO_DAY } from "@/core/time/day";
 import type { Zone } from "@/core/time/zone";
+import { versionsOf } from "./dealVersions";
 import { type BuyerRow, buyersThrough, type Former } from "./former";
 import type { DealRows } from "./readDealRows";
 import type { DealAttributes, OrganisationState } from "./state";
@@ -19,7 +20,7 @@ export const slotsOf = ({ editions }: Rules) =>
 export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<OrganisationState, "personIndex" | "accounts">) {
 	const names = attributesOf(rows, rules.zone);
 	const index = new Map(names.map((deal, i) => [deal.id, i]));
-	return { names, facts: factsOf(rows, names, index, rules, frame), versions: versionsOf(rows, index, rules, frame) };
+	return { names, facts: factsOf(rows, names, index, rules, frame), versions: versionsOf(rows.versions, index, rules, frame) };
 }
 
 /** Rows by their deal’s id. */
@@ -146,28 +147,3 @@ const restOf = (row: Stored, { personIndex }: Pick<OrganisationState, "personInd
 	by: personIndex.get(String(row.by_id)) ?? NONE,
 	reason: String(row.reason),
 });
-
-function versionsOf(
-	rows: DealRows,
-	index: ReadonlyMap<string, number>,
-	{ stages, currencies }: Rules,
-	{ personIndex }: Pick<OrganisationState, "personIndex">,
-): VersionRow[] {
-	const stageIndex = new Map(stages.map((stage, i) => [stage.name, i]));
-	const currencyIndex = new Map(currencies.map((code, i) => [code, i]));
-	return rows.versions.map(
-		(row): VersionRow => ({
-			deal: index.get(String(row.deal_id)) ?? NONE,
-			at: Number(row.valid_from),
-			stage: row.stage === null ? REMOVED : (stageIndex.get(String(row.stage)) ?? REMOVED),
-			amount: row.amount === null ? Number.NaN : Number(row.amount),
-			currency: currencyIndex.get(String(row.currency)) ?? NONE,
-			close: dayIn(row.close_date),
-			owner: personIndex.get(String(row.owner_id)) ?? NONE,
-			category: CATEGORIES.indexOf(row.category as never),
-			nextStepDay: dayIn(row.next_step_date),
-			nextStep: text(row.next_step) ?? "",
-			id: Number(row.id),
-		}),
-	);
-}

@@ -1,5 +1,6 @@
 import { type SQL, sql } from "drizzle-orm";
 import type { Sql } from "../db";
+import { versionsQuery } from "./dealVersions";
 import type { Stored } from "./stored";
 
 /** Rows of the tables that speak of deals, for some deals or (null) for all. */
@@ -9,7 +10,7 @@ export async function readDealRows(db: Sql, dealIds: readonly string[] | null) {
 	const ms = (column: string) => sql`(extract(epoch from ${sql.identifier(column)}) * 1000)::float8 as ${sql.identifier(column)}`;
 	const tables = {
 		deals: sql`select id, account_id, name, source, ${ms("created_at")}, competitor, outcome_reason, tags from deals ${only("id")} order by id collate "C"`,
-		versions: sql`select id, deal_id, ${ms("valid_from")}, stage, amount, currency, close_date, owner_id, category, next_step, next_step_date from deal_versions ${only("deal_id")}`,
+		versions: versionsQuery(only("deal_id")),
 		contacts: sql`select d.deal_id, d.contact_id, coalesce(d.buying_role, c.buying_role) as buying_role from deal_contacts d join contacts c on c.id = d.contact_id ${only("deal_id")}`,
 		formerDeals: sql`select f.deal_id, f.contact_id, f.field, f.before, ${ms("at")}, c.buying_role from former_facts f left join contacts c on c.id = f.contact_id ${dealIds ? only("deal_id") : sql`where f.deal_id is not null`} order by f.at desc, f.id desc`,
 		formerRoles: sql`select distinct d.deal_id, f.contact_id, f.before, ${ms("at")}, f.id from former_facts f join (select deal_id, contact_id from deal_contacts union select deal_id, contact_id from former_facts where field = 'on_deal') d on d.contact_id = f.contact_id ${dealIds ? sql`where f.field = 'role' and f.deal_id is null and d.deal_id in (select json_array_elements_text(${JSON.stringify(dealIds)}::json))` : sql`where f.field = 'role' and f.deal_id is null`} order by 4 desc, f.id desc`,
