@@ -31,8 +31,10 @@ export interface OwnRecord {
 	}[];
 }
 
+/** The mean of some values; 0 of none. */
 export const meanOf = (values: readonly number[]) => (values.length ? values.reduce((sum, value) => sum + value, 0) / values.length : 0);
 
+/** What deals that were won came to, in parts of what they were worth on the day looked at; 1 where nothing was won. */
 export function ratioOf(past: readonly Past[]): number {
 	const before = past.reduce((sum, { whenSeen }) => sum + whenSeen, 0);
 	return before ? past.reduce((sum, { whenWon }) => sum + whenWon, 0) / before : 1;
@@ -49,6 +51,7 @@ export function wonIn(company: Company, period: Period, scope: Scope, day: Day, 
 	return sum;
 }
 
+/** A period that has passed, seen from a day as far before its end: its deals due, what was won of them after that day, and what came from elsewhere. */
 export function pastPeriod(company: Company, looked: Looked, scope: Scope, amountOf: (row: number) => number): Past {
 	const { history } = company;
 	const due = dueIn(company, looked).map((one) => ({ ...one, kind: kindOf(company, one.seen) }));

@@ -30,6 +30,7 @@ export type Tally = Mutable<Counted>;
 
 const none = () => ({ count: 0, amount: 0 });
 
+/** Nothing counted yet, to be added to. */
 export const tally = (): Tally => ({
 	won: none(),
 	lost: none(),
@@ -50,17 +51,20 @@ export function kindIn(period: Period, status: "open" | "won" | "lost", close: D
 	return close < period.start ? "leftBehind" : close > period.end ? "later" : "open";
 }
 
+/** Adds to a sum, or takes from it (`times` −1). */
 export function add(sum: { count: number; amount: number }, amount: number, times: 1 | -1): void {
 	sum.count += times;
 	sum.amount += times * amount;
 }
 
+/** The same counts, to be changed apart. */
 export function copied(one: Counted): Tally {
 	const copy = tally();
 	addUp(copy, one);
 	return copy;
 }
 
+/** Adds one part’s counts to those of the whole. */
 export function addUp(whole: Tally, part: Counted): void {
 	const sum = (to: { count: number; amount: number }, from: Sum) => {
 		to.count += from.count;

@@ -6,6 +6,7 @@ import type { TaskBefore } from "../schema";
 import type { OrganisationState } from "./state";
 import { dayIn, type Stored, text } from "./stored";
 
+/** What the core reads of a stored task, with how it stood before each change. */
 export function taskFacts(row: Stored, zone: Zone, { personIndex }: Pick<OrganisationState, "personIndex">): TaskFacts {
 	return {
 		id: String(row.id),

@@ -14,6 +14,7 @@ export async function takeOverPeople(tx: Tx, records: readonly Record_[]): Promi
 		where lower(n.email) = lower(p.email) and p.id = lower(p.email) and n.id <> p.id`);
 }
 
+/** Writes the teams that people name, each under the one it says. Answers how many are new. */
 export async function writeTeams(tx: Tx, people: readonly Row[]): Promise<number> {
 	const teams = new Map<string, string | null>();
 	for (const { fields } of people) {

@@ -1,6 +1,7 @@
 import type { Known, Say } from "./checkShapes";
 import type { Row } from "./model";
 
+/** Says where two people have one e-mail address, and where teams contradict one another or lie under themselves. */
 export function checkPeople(rows: readonly Row[], known: Known, say: Say): void {
 	const parents = new Map(known.teamParents);
 	const given = new Map<string, string>();
@@ -33,6 +34,7 @@ function circular(start: string, parents: ReadonlyMap<string, string | null>): b
 	return false;
 }
 
+/** Says where contacts report to themselves, through others too. */
 export function checkReporting(rows: readonly Row[], say: Say): void {
 	const boss = new Map(rows.map((row) => [String(row.fields.id), row.fields.reports_to_id as string | null]));
 	for (const row of rows) {

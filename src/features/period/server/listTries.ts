@@ -24,6 +24,7 @@ export const listTries = query("period.tries", "keepTries", async (context: Cont
 	return rows.map((row) => tryJson(context, row));
 });
 
+/** A stored try as screens and the API get it. */
 export const tryJson = ({ organisation, actor }: Context, row: typeof tries.$inferSelect): SavedTry => ({
 	id: row.id,
 	name: row.name,

@@ -28,6 +28,7 @@ export const cell = z
 
 export type Cell = z.infer<typeof cell>;
 
+/** Names a target: whose it is, of which days, for which family. */
 export const keyOf = ({ personId, start, end, family }: Pick<Cell, "personId" | "start" | "end" | "family">) => [personId, start, end, family].join("\n");
 
 /** Throws a 409 where a target would count on top of one of other days that shares some with it: after a change of calendar nobody sees that. */

@@ -97,6 +97,7 @@ async function ownTry(tx: Tx, context: Context, id: string, orShared = false): P
 	return row;
 }
 
+/** A period with two ends; throws a 400 for one without. */
 export function demandBounded(asked: Period | null): Period {
 	const period = bounded(asked);
 	if (!period) throw new Fault(422, "No period", "A try needs a period with a start and an end.");

@@ -59,11 +59,13 @@ export const readTryGround = query("period.tryGround", "keepTries", async (conte
 	};
 });
 
+/** The open deals of a viewpoint that are due in a period. */
 export const openIn = ({ organisation: { company } }: Context, { whose }: Viewpoint, period: Period, day: Day): DealSeen[] =>
 	surveyOn(company, day).deals.flatMap((seen) =>
 		seen?.status === "open" && ownerIn(whose.scope, seen.owner) && kindIn(period, "open", seen.close, NO_DAY) === "open" ? [seen] : [],
 	);
 
+/** A deal as a try moves it. */
 export function groundDeal({ organisation }: Context, seen: DealSeen, amount: number): GroundDeal {
 	const { company } = organisation;
 	const stage = company.rules.stages[seen.stageIndex];

@@ -47,6 +47,7 @@ export function totalsOf(table: CsvTable, plan: WeeklyPlan): WeeklyView["amounts
 
 const SAMPLES = 3;
 
+/** The first cells of a column that aren’t blank, each once. */
 export function samplesOf(table: CsvTable, name: string): string[] {
 	const at = table.header.indexOf(name);
 	const samples = new Set<string>();

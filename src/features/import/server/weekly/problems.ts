@@ -3,6 +3,7 @@ import type { Problem } from "@/formats/bundle/model";
 import type { WeeklyRow } from "@/formats/weekly/rowReader";
 import type { Context } from "@/platform/context";
 
+/** What is wrong with the day of a file: it isn’t one, or is in the future. */
 export function dayProblems(context: Context, file: string, day: string | null): Problem[] {
 	if (day === null) return [];
 	const parsed = parseDay(day);

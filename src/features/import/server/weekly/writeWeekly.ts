@@ -10,6 +10,7 @@ import type { Looked } from "./inspectFile";
 
 const CHUNK = 1000;
 
+/** Works through a list a thousand at a time. */
 export async function forChunks<T>(list: readonly T[], work: (part: T[]) => Promise<unknown>): Promise<void> {
 	for (let at = 0; at < list.length; at += CHUNK) await work(list.slice(at, at + CHUNK));
 }
@@ -38,6 +39,7 @@ export async function writeNames(tx: Tx, { names }: Looked): Promise<void> {
 	await forChunks([...names.newAccounts], (part) => tx.insert(accounts).values(part.map(([name, id]) => ({ id, name }))));
 }
 
+/** Writes the deals that a file names, new and known. */
 export async function writeDeals(tx: Tx, { organisation }: Context, { read }: Looked, day: string): Promise<void> {
 	const { zone } = organisation.company.rules;
 	const noon = (iso: string) => new Date(zone.instantAt(parseDay(iso) ?? 0, 12 * 3_600_000));
@@ -66,6 +68,7 @@ export async function writeDeals(tx: Tx, { organisation }: Context, { read }: Lo
 	);
 }
 
+/** Writes what a file’s rows say. */
 export async function writeRows(tx: Tx, { read }: Looked, fileId: string): Promise<void> {
 	await forChunks(read, (part) =>
 		tx.insert(weeklyRows).values(

@@ -7,6 +7,7 @@ import type { Context } from "@/platform/context";
 import type { PatternTable } from "../../table/view";
 import type { Book, Case } from "../book";
 
+/** How the calls of rounds came true, by who called. */
 export function callsTable(context: Context, book: Book, scope: Scope, calls: readonly CallTold[]): PatternTable {
 	const { organisation } = context;
 	const indexed = calls

@@ -25,9 +25,11 @@ export function todayBy(context: Context, { scope, day }: Asked, due: Period): M
 
 const amountOf = (cases: readonly Case[]) => cases.reduce((sum, { amount }) => sum + (amount ?? 0), 0);
 
+/** What some deals in commit come to today; opens them. */
 export const todayCell = (book: Book, key: string, title: string, cases: readonly Case[]): Cell =>
 	cases.length ? { kind: "money", minor: amountOf(cases), opens: book.open(key, title, null, () => cases) } : { kind: "money", minor: null };
 
+/** What is in commit and due in a period, and how much of it stands on reps whose commits hold less often. */
 export function groundWords(shaky: readonly Case[], all: readonly Case[], reps: number, currency: string, due: string): string {
 	const whole = `${plural(all.length, "deal")} of ${short(amountOf(all), currency)} ${byCount(all.length, "is", "are")} in commit, due ${due}`;
 	return reps
@@ -35,13 +37,16 @@ export function groundWords(shaky: readonly Case[], all: readonly Case[], reps: 
 		: `${whole}.`;
 }
 
+/** A share by amount, with both amounts beside it. */
 export const amountCell = ({ k, n, share }: AmountShare, currency: string): Cell =>
 	text(share === null ? "" : percent(share), k !== null && n ? `${short(k, currency)} of ${short(n, currency)}` : undefined);
 
+/** Whether a share reaches its goal, as far as chance lets that be said. */
 export function goalCell({ share, low, high }: Share, goal: number): Cell {
 	if (share === null || low === null || high === null) return text("");
 	if (share >= goal) return text("reached", undefined, "better");
 	return high < goal ? text("missed", undefined, "worse") : text("below it, within chance");
 }
 
+/** Some things by their owner. */
 export const byOwner = <T extends { readonly owner: number }>(list: readonly T[]): Map<number, T[]> => grouped(list, ({ owner }) => [owner]);

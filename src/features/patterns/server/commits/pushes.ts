@@ -24,6 +24,7 @@ export function pushWords({ organisation }: Context, pushes: readonly Push[]): s
 	return most ? `${chosenName(organisation, most.owner)} made ${most.k} of the ${late} pushes in months’ last three working days.` : "";
 }
 
+/** Who pushes how often, and how much of it at a month’s end. */
 export function pushTable(context: Context, book: Book, pushes: readonly Push[]): PatternTable {
 	const { organisation } = context;
 	return {

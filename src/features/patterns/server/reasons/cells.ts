@@ -15,8 +15,10 @@ export const NO_REASON = "no reason given";
 
 export const NOBODY = "nobody named";
 
+/** What some closed deals were worth, in base minor units. */
 export const sum = (list: readonly Told[]) => list.reduce((all, { seen }) => all + seen.amountBase, 0);
 
+/** Groups, the largest first. */
 export const bySize = (groups: ReadonlyMap<string, Told[]>) => [...groups].sort(([a, x], [b, y]) => y.length - x.length || sum(y) - sum(x) || (a < b ? -1 : 1));
 
 const ages = (list: readonly Told[]) => meanSaid(list.map(({ seen }) => seen.dealAge));

@@ -3,6 +3,7 @@ import { type PatternTable, text } from "../../table/view";
 import { grouped } from "../groups";
 import { bySize, type Cells, NOBODY, type Stages, sum, type Told } from "./cells";
 
+/** Why deals were lost, by the stage they were lost in. */
 export function lossTable(stages: Stages, lost: readonly Told[], cell: Cells): PatternTable {
 	return {
 		key: "lost",
@@ -41,6 +42,7 @@ export function lossTable(stages: Stages, lost: readonly Told[], cell: Cells): P
 	};
 }
 
+/** Why deals were won. */
 export const winTable = (won: readonly Told[], cell: Cells): PatternTable => ({
 	key: "won",
 	title: "Won, by reason",
@@ -59,6 +61,7 @@ export const winTable = (won: readonly Told[], cell: Cells): PatternTable => ({
 	empty: "No deals were won in the last year.",
 });
 
+/** Who they were lost to, and how often one wins against each. */
 export const rivalTable = (all: readonly Told[], cell: Cells): PatternTable => ({
 	key: "competitors",
 	title: "Competitors",
@@ -87,6 +90,7 @@ export const rivalTable = (all: readonly Told[], cell: Cells): PatternTable => (
 	empty: "No deals were closed in the last year.",
 });
 
+/** In which stage deals are lost, and after how long. */
 export const stageTable = (stages: Stages, lost: readonly Told[], cell: Cells): PatternTable => ({
 	key: "stages",
 	title: "Lost from which stage",

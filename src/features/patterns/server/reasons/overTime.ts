@@ -5,6 +5,7 @@ import type { PatternTable } from "../../table/view";
 import { grouped, type groupingOf } from "../groups";
 import { bySize, type Cells, type Told } from "./cells";
 
+/** Win rate and days to close, by group. */
 export function daysTable(context: Context, all: readonly Told[], by: ReturnType<typeof groupingOf>, cell: Cells): PatternTable {
 	const groups = [...grouped(all, ({ seen }) => by.of(context, seen.deal, seen.owner))].map(([group, own]) => ({
 		group,
@@ -32,6 +33,7 @@ export function daysTable(context: Context, all: readonly Told[], by: ReturnType
 	};
 }
 
+/** How often each reason was given, quarter by quarter. */
 export function timeTable(fiscalStart: number, lost: readonly Told[], cell: Cells): PatternTable {
 	const quarters = [...grouped(lost, ({ day }) => [String(quarterOf(day, fiscalStart).start)])].sort(([a], [b]) => Number(a) - Number(b));
 	return {
