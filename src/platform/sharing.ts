@@ -8,7 +8,6 @@ import { Fault } from "./fault";
 
 /** Whether a text is on one line, without anything that can’t be seen. */
 // biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is refused
-/** Whether a text is one line, without control characters. */
 export const oneLine = (text: string): boolean => !/[\u0000-\u001f\u007f\u2028\u2029]/.test(text);
 
 /** The name of something that is kept and may be shared: one line of at most 80 letters. */

@@ -1,36 +1,28 @@
 import { choice, currency, day, type FileSpec, field, id, instant, json, money, needed, ref, text } from "./field";
 
+/** What a question says, in each edition. */
+const QUESTION = [
+	text("area", needed),
+	text("prompt", needed),
+	text("help"),
+	field("weight", { is: "decimal", least: 0.000001, most: 1_000_000 }, needed),
+	field("due_stage_position", { is: "whole", least: 1, most: 1000 }, needed),
+	field("key", { is: "yes" }),
+];
+
 /** Files of what stands beside deals: questions and answers, plans, quotes, orders, tasks, targets, and the rules. */
 export const BESIDE_SPECS: readonly FileSpec[] = [
 	{
 		file: "questions.csv",
 		required: false,
 		key: ["id"],
-		fields: [
-			id(),
-			text("area", needed),
-			text("prompt", needed),
-			text("help"),
-			field("weight", { is: "decimal", least: 0.000001, most: 1_000_000 }, needed),
-			field("due_stage_position", { is: "whole", least: 1, most: 1000 }, needed),
-			field("key", { is: "yes" }),
-		],
+		fields: [id(), ...QUESTION],
 	},
 	{
 		file: "question_editions.csv",
 		required: false,
 		key: ["at", "question_id"],
-		fields: [
-			instant("at", needed),
-			ref("question_id", "questions.csv", needed),
-			field("place", { is: "whole", least: 0, most: 100_000 }, needed),
-			text("area", needed),
-			text("prompt", needed),
-			text("help"),
-			field("weight", { is: "decimal", least: 0.000001, most: 1_000_000 }, needed),
-			field("due_stage_position", { is: "whole", least: 1, most: 1000 }, needed),
-			field("key", { is: "yes" }),
-		],
+		fields: [instant("at", needed), ref("question_id", "questions.csv", needed), field("place", { is: "whole", least: 0, most: 100_000 }, needed), ...QUESTION],
 	},
 	{
 		file: "answers.csv",

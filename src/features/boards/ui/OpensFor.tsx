@@ -1,7 +1,8 @@
 "use client";
 import { useState } from "react";
-import { Button, Form, Modal } from "react-bootstrap";
+import { Form } from "react-bootstrap";
 import { plural } from "@/core/words/grammar";
+import { FormDialog } from "@/ui/parts/FormDialog";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { Board } from "../server/boards";
@@ -22,42 +23,22 @@ export function OpensFor({ board, readers, onClose }: { board: Board; readers: r
 		if (done) onClose();
 	};
 	return (
-		<Modal show onHide={onClose} aria-labelledby="opens-title">
-			<Form
-				onSubmit={(event) => {
-					event.preventDefault();
-					void set();
-				}}
-			>
-				<Modal.Header closeButton>
-					<Modal.Title id="opens-title">Set as start page for others</Modal.Title>
-				</Modal.Header>
-				<Modal.Body>
-					<p className="second">The people you tick see {board.name} first after signing in. They can choose another start page at any time.</p>
-					{readers.map(({ id, name, opens }) => (
-						<Form.Check
-							key={id}
-							id={`opens-${id}`}
-							checked={chosen.has(id)}
-							disabled={opens === "other"}
-							onChange={({ target }) => setChosen(new Set(target.checked ? [...chosen, id] : [...chosen].filter((one) => one !== id)))}
-							label={
-								<>
-									{name} <span className="second small-text">{OPENS[opens]}</span>
-								</>
-							}
-						/>
-					))}
-				</Modal.Body>
-				<Modal.Footer>
-					<Button variant="link" onClick={onClose}>
-						Cancel
-					</Button>
-					<Button type="submit" disabled={!changed.length}>
-						Save
-					</Button>
-				</Modal.Footer>
-			</Form>
-		</Modal>
+		<FormDialog title="Set as start page for others" not={!changed.length} onSave={() => void set()} onClose={onClose}>
+			<p className="second">The people you tick see {board.name} first after signing in. They can choose another start page at any time.</p>
+			{readers.map(({ id, name, opens }) => (
+				<Form.Check
+					key={id}
+					id={`opens-${id}`}
+					checked={chosen.has(id)}
+					disabled={opens === "other"}
+					onChange={({ target }) => setChosen(new Set(target.checked ? [...chosen, id] : [...chosen].filter((one) => one !== id)))}
+					label={
+						<>
+							{name} <span className="second small-text">{OPENS[opens]}</span>
+						</>
+					}
+				/>
+			))}
+		</FormDialog>
 	);
 }

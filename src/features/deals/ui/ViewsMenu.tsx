@@ -1,8 +1,9 @@
 "use client";
 import { useRouter, useSearchParams } from "next/navigation";
 import { useRef, useState } from "react";
-import { Alert, Button, Dropdown, Form, Modal } from "react-bootstrap";
+import { Button, Dropdown, Form, Modal } from "react-bootstrap";
 import { useNotice } from "@/ui/Notices";
+import { FormDialog } from "@/ui/parts/FormDialog";
 import { type Outcome, useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
 import type { SavedView, ViewScreen } from "../server/views";
@@ -72,7 +73,6 @@ const address = (view: Pick<SavedView, "id" | "query">, screen: ViewScreen) =>
 	`/${screen}?${view.query}${view.query ? "&" : ""}view=${encodeURIComponent(view.id)}`;
 
 function SaveDialog({ query, screen, onClose }: { query: string; screen: ViewScreen; onClose: () => void }) {
-	// Long: one form, its fields in their order.
 	const [name, setName] = useState("");
 	const [shared, setShared] = useState(false);
 	/** the menu that led here takes the focus back while it shuts */
@@ -91,46 +91,16 @@ function SaveDialog({ query, screen, onClose }: { query: string; screen: ViewScr
 		refresh();
 	};
 	return (
-		<Modal show onHide={onClose} onEntered={() => input.current?.focus()} aria-labelledby="save-view-title">
-			<Form
-				onSubmit={(event) => {
-					event.preventDefault();
-					void save();
-				}}
-			>
-				<Modal.Header closeButton>
-					<Modal.Title id="save-view-title">Save view</Modal.Title>
-				</Modal.Header>
-				<Modal.Body>
-					{error && (
-						<Alert variant="danger" role="alert" className="mb-2">
-							{error}
-						</Alert>
-					)}
-					<p className="second small-text">
-						Saved: whose {screen}, closing when, filters, flags, {screen === "deals" ? "columns, " : ""}groups and sorting; but not the day shown.
-					</p>
-					<Form.Group controlId="view-name" className="mb-3">
-						<Form.Label>Name</Form.Label>
-						<Form.Control ref={input} value={name} maxLength={80} required autoFocus onChange={(event) => setName(event.target.value)} />
-					</Form.Group>
-					<Form.Check
-						id="view-shared"
-						label="Share it with my team and the teams below"
-						checked={shared}
-						onChange={(event) => setShared(event.target.checked)}
-					/>
-				</Modal.Body>
-				<Modal.Footer>
-					<Button variant="link" onClick={onClose}>
-						Cancel
-					</Button>
-					<Button type="submit" disabled={!name.trim()}>
-						Save
-					</Button>
-				</Modal.Footer>
-			</Form>
-		</Modal>
+		<FormDialog title="Save view" error={error} not={!name.trim()} onSave={() => void save()} onClose={onClose} onEntered={() => input.current?.focus()}>
+			<p className="second small-text">
+				Saved: whose {screen}, closing when, filters, flags, {screen === "deals" ? "columns, " : ""}groups and sorting; but not the day shown.
+			</p>
+			<Form.Group controlId="view-name" className="mb-3">
+				<Form.Label>Name</Form.Label>
+				<Form.Control ref={input} value={name} maxLength={80} required autoFocus onChange={(event) => setName(event.target.value)} />
+			</Form.Group>
+			<Form.Check id="view-shared" label="Share it with my team and the teams below" checked={shared} onChange={(event) => setShared(event.target.checked)} />
+		</FormDialog>
 	);
 }
 

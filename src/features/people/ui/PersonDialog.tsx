@@ -1,8 +1,9 @@
 "use client";
 import { useState } from "react";
-import { Alert, Button, Form, Modal } from "react-bootstrap";
+import { Alert, Button, Form } from "react-bootstrap";
 import { byCount } from "@/core/words/grammar";
 import { DayField } from "@/ui/parts/DayField";
+import { FormDialog } from "@/ui/parts/FormDialog";
 import { PasswordLinks } from "@/ui/parts/PasswordLinks";
 import { type Input, type Result, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -58,34 +59,11 @@ export function PersonDialog({ person, everybody, teams, signsIn, onClose }: Pro
 		onClose();
 	};
 	return (
-		<Modal show onHide={onClose} aria-labelledby="person-title">
-			<Form
-				onSubmit={(event) => {
-					event.preventDefault();
-					void save();
-				}}
-			>
-				<Modal.Header closeButton>
-					<Modal.Title id="person-title">{person ? person.name : "New person"}</Modal.Title>
-				</Modal.Header>
-				<Modal.Body>
-					{error && (
-						<Alert variant="danger" role="alert">
-							{error}
-						</Alert>
-					)}
-					<Fields wish={wish} teams={teams} set={set} />
-					{person && <WayIn person={person} signsIn={signsIn} />}
-					{person && <SamePerson person={person} everybody={everybody} onMerged={onClose} />}
-				</Modal.Body>
-				<Modal.Footer>
-					<Button variant="link" onClick={onClose}>
-						Cancel
-					</Button>
-					<Button type="submit">{person ? "Save" : "Add"}</Button>
-				</Modal.Footer>
-			</Form>
-		</Modal>
+		<FormDialog title={person ? person.name : "New person"} error={error} words={person ? "Save" : "Add"} onSave={() => void save()} onClose={onClose}>
+			<Fields wish={wish} teams={teams} set={set} />
+			{person && <WayIn person={person} signsIn={signsIn} />}
+			{person && <SamePerson person={person} everybody={everybody} onMerged={onClose} />}
+		</FormDialog>
 	);
 }
 

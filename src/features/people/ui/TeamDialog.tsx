@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
-import { Alert, Button, Form, Modal } from "react-bootstrap";
+import { Button, Form } from "react-bootstrap";
+import { FormDialog } from "@/ui/parts/FormDialog";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 
@@ -13,7 +14,6 @@ interface Props {
 
 /** Makes a team, names it anew, puts it under another, or takes it away. */
 export function TeamDialog({ team, teams, onClose }: Props) {
-	// Long: one form, its fields in their order.
 	const [name, setName] = useState(team?.name ?? "");
 	const [parent, setParent] = useState(team?.parent ?? "");
 	const [error, setError] = useState<string | null>(null);
@@ -37,50 +37,36 @@ export function TeamDialog({ team, teams, onClose }: Props) {
 		onClose();
 	};
 	return (
-		<Modal show onHide={onClose} aria-labelledby="team-title" size="sm">
-			<Form
-				onSubmit={(event) => {
-					event.preventDefault();
-					void save();
-				}}
-			>
-				<Modal.Header closeButton>
-					<Modal.Title id="team-title">{team ? team.name : "New team"}</Modal.Title>
-				</Modal.Header>
-				<Modal.Body>
-					{error && (
-						<Alert variant="danger" role="alert">
-							{error}
-						</Alert>
-					)}
-					<Form.Group controlId="team-name" className="mb-3">
-						<Form.Label>Name</Form.Label>
-						<Form.Control required autoFocus value={name} maxLength={100} onChange={(event) => setName(event.target.value)} />
-					</Form.Group>
-					<Form.Group controlId="team-parent">
-						<Form.Label>Part of</Form.Label>
-						<Form.Select value={parent} onChange={(event) => setParent(event.target.value)}>
-							<option value="">no team above it</option>
-							{teams
-								.filter((other) => other !== was)
-								.map((other) => (
-									<option key={other}>{other}</option>
-								))}
-						</Form.Select>
-					</Form.Group>
-				</Modal.Body>
-				<Modal.Footer>
-					{team && (
-						<Button variant="link" className="me-auto" onClick={() => void remove()}>
-							Delete
-						</Button>
-					)}
-					<Button variant="link" onClick={onClose}>
-						Cancel
+		<FormDialog
+			title={team ? team.name : "New team"}
+			size="sm"
+			error={error}
+			words={team ? "Save" : "Add"}
+			onSave={() => void save()}
+			onClose={onClose}
+			beside={
+				team && (
+					<Button variant="link" className="me-auto" onClick={() => void remove()}>
+						Delete
 					</Button>
-					<Button type="submit">{team ? "Save" : "Add"}</Button>
-				</Modal.Footer>
-			</Form>
-		</Modal>
+				)
+			}
+		>
+			<Form.Group controlId="team-name" className="mb-3">
+				<Form.Label>Name</Form.Label>
+				<Form.Control required autoFocus value={name} maxLength={100} onChange={(event) => setName(event.target.value)} />
+			</Form.Group>
+			<Form.Group controlId="team-parent">
+				<Form.Label>Part of</Form.Label>
+				<Form.Select value={parent} onChange={(event) => setParent(event.target.value)}>
+					<option value="">no team above it</option>
+					{teams
+						.filter((other) => other !== was)
+						.map((other) => (
+							<option key={other}>{other}</option>
+						))}
+				</Form.Select>
+			</Form.Group>
+		</FormDialog>
 	);
 }

@@ -19,7 +19,8 @@ export interface MinutesDeal {
 	readonly changes: readonly { readonly words: string; readonly by: string }[];
 }
 
-export interface MinutesView {
+/** What every view of a round says of it. */
+export interface RoundHead {
 	readonly id: string;
 	readonly kind: string;
 	readonly name: string;
@@ -28,6 +29,9 @@ export interface MinutesView {
 	readonly on: string;
 	readonly startedBy: string;
 	readonly ended: boolean;
+}
+
+export interface MinutesView extends RoundHead {
 	readonly note: string;
 	/** null where it was kept as a whole that isn't theirs to see */
 	readonly before: RoundTotals | null;

@@ -8,20 +8,13 @@ import type { Context } from "@/platform/context";
 import { personName } from "@/platform/names";
 import { reachesToday } from "@/platform/reachDeal";
 import { may } from "@/platform/rights";
+import type { RoundHead } from "./minutesView";
 import { startedOn } from "./startRound";
 import { periodOf, type StoredRound, scopeOfRound, whoseWords } from "./stored";
 import { totalsSeen } from "./totals";
 
 /** A round in a list. */
-export interface RoundLine {
-	readonly id: string;
-	readonly kind: string;
-	readonly name: string;
-	readonly whose: string;
-	readonly period: string;
-	readonly on: string;
-	readonly startedBy: string;
-	readonly ended: boolean;
+export interface RoundLine extends RoundHead {
 	readonly deals: number;
 	readonly called: number;
 	/** what it moved the period by, as the calls say; null while it runs */

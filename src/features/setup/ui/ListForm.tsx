@@ -1,6 +1,7 @@
 "use client";
 import type { ReactNode } from "react";
 import { Button } from "react-bootstrap";
+import { Scrolls } from "@/ui/parts/Scrolls";
 
 interface Rows {
 	move(from: number, to: number): void;
@@ -33,6 +34,43 @@ export function RowButtons({
 				×
 			</Button>
 		</td>
+	);
+}
+
+interface ListTableProps {
+	/** what is listed */
+	readonly of: string;
+	readonly className: string;
+	readonly mayChange: boolean;
+	/** of its columns but the last, which holds each row’s buttons */
+	readonly heads: readonly string[];
+	/** heads over figures, which stand at the right */
+	readonly figures?: readonly string[];
+	readonly children: ReactNode;
+}
+
+/** A list of settings as a table whose rows are typed in. */
+export function ListTable({ of, className, mayChange, heads, figures = [], children }: ListTableProps) {
+	return (
+		<fieldset disabled={!mayChange} className="panel p-0">
+			<Scrolls of={of}>
+				<table className={`table ${className}`}>
+					<thead>
+						<tr>
+							{heads.map((words) => (
+								<th key={words} className={figures.includes(words) ? "num" : undefined}>
+									{words}
+								</th>
+							))}
+							<th>
+								<span className="visually-hidden">Order</span>
+							</th>
+						</tr>
+					</thead>
+					<tbody>{children}</tbody>
+				</table>
+			</Scrolls>
+		</fieldset>
 	);
 }
 

@@ -2,17 +2,15 @@
 import { Button, Form } from "react-bootstrap";
 import { type UseFieldArrayReturn, type UseFormRegister, useFieldArray, useForm } from "react-hook-form";
 import { longDate } from "@/ui/format";
-import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
 import type { QuestionInput, QuestionsView } from "../server/questionSettings";
-import { ListBar, RowButtons } from "./ListForm";
+import { ListBar, ListTable, RowButtons } from "./ListForm";
 
 type Row = Omit<QuestionInput, "help"> & { readonly help: string };
 
 /** The questions deals are judged by. A change makes a new edition from today on; earlier scores stay as they were. */
 export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayChange: boolean }) {
-	// Long: one form, its fields in their order.
 	const { control, register, watch, reset, formState } = useForm<{ questions: Row[] }>({
 		values: { questions: view.questions.map((question) => ({ ...question, help: question.help ?? "" })) },
 	});
@@ -35,30 +33,16 @@ export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayCh
 				Changing a question creates a new edition from today on; strength, coverage and gaps of earlier days stay as they were.
 				{!mayChange && " Ops can change them."}
 			</p>
-			<fieldset disabled={!mayChange} className="panel p-0">
-				<Scrolls of="Questions">
-					<table className="table questions-table">
-						<thead>
-							<tr>
-								<th>Area</th>
-								<th>Question and help</th>
-								<th>Weight</th>
-								<th>Due at</th>
-								<th>Key</th>
-								<th>Deals answered</th>
-								<th>
-									<span className="visually-hidden">Order</span>
-								</th>
-							</tr>
-						</thead>
-						<tbody>
-							{rows.fields.map(({ row, id }, i) => (
-								<QuestionRow key={row} form={{ register, rows, list }} at={i} stages={view.stages} answered={id ? (view.answers[id] ?? 0) : null} />
-							))}
-						</tbody>
-					</table>
-				</Scrolls>
-			</fieldset>
+			<ListTable
+				of="Questions"
+				className="questions-table"
+				mayChange={mayChange}
+				heads={["Area", "Question and help", "Weight", "Due at", "Key", "Deals answered"]}
+			>
+				{rows.fields.map(({ row, id }, i) => (
+					<QuestionRow key={row} form={{ register, rows, list }} at={i} stages={view.stages} answered={id ? (view.answers[id] ?? 0) : null} />
+				))}
+			</ListTable>
 			{mayChange && (
 				<ListBar
 					add={

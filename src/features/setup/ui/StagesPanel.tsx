@@ -1,13 +1,12 @@
 "use client";
 import { Button, Form } from "react-bootstrap";
 import { type UseFieldArrayReturn, type UseFormRegister, useFieldArray, useForm } from "react-hook-form";
-import { Scrolls } from "@/ui/parts/Scrolls";
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
 import type { Habits } from "../server/habitSettings";
 import type { StageInput, StageView } from "../server/stageSettings";
 import { HabitsForm } from "./HabitsForm";
-import { ListBar, RowButtons } from "./ListForm";
+import { ListBar, ListTable, RowButtons } from "./ListForm";
 import { RulesEffect, useRulesEffect } from "./RulesEffect";
 
 type Row = StageInput & { readonly used: number; readonly open: number; readonly chance: number };
@@ -26,24 +25,8 @@ const chancesOf = (items: readonly StageInput[]) =>
 		),
 	});
 
-const StagesHead = () => (
-	<thead>
-		<tr>
-			<th>Stage</th>
-			<th>For deals that are</th>
-			<th>Chance %</th>
-			<th>Usual working days</th>
-			<th className="num">Deals now</th>
-			<th>
-				<span className="visually-hidden">Order</span>
-			</th>
-		</tr>
-	</thead>
-);
-
 /** The stages in order, and the habits that hang on them. */
 export function StagesPanel({ stages, habits, mayChange, currency }: { stages: readonly StageView[]; habits: Habits; mayChange: boolean; currency: string }) {
-	// Long: one form, its fields in their order.
 	const { control, register, watch, reset, formState } = useForm<{ stages: Row[] }>({
 		values: { stages: stages.map((stage) => ({ ...stage, chance: percent(stage.probability) })) },
 	});
@@ -70,18 +53,17 @@ export function StagesPanel({ stages, habits, mayChange, currency }: { stages: r
 				A renamed stage keeps its deals and its past. When the order changes, steps forward and back are counted in the new order. A stage that deals were in
 				can’t be removed.
 			</p>
-			<fieldset disabled={!mayChange} className="panel p-0">
-				<Scrolls of="Stages">
-					<table className="table stages-table">
-						<StagesHead />
-						<tbody>
-							{rows.fields.map(({ row, used, open }, i) => (
-								<StageRow key={row} form={{ register, rows, list }} at={i} used={used} open={open} />
-							))}
-						</tbody>
-					</table>
-				</Scrolls>
-			</fieldset>
+			<ListTable
+				of="Stages"
+				className="stages-table"
+				mayChange={mayChange}
+				heads={["Stage", "For deals that are", "Chance %", "Usual working days", "Deals now"]}
+				figures={["Deals now"]}
+			>
+				{rows.fields.map(({ row, used, open }, i) => (
+					<StageRow key={row} form={{ register, rows, list }} at={i} used={used} open={open} />
+				))}
+			</ListTable>
 			{mayChange && (
 				<ListBar
 					add={
