@@ -22,7 +22,7 @@ import { type Trail, trailOf } from "./trail/trail";
 export interface DealSeen {
 	readonly deal: number;
 	/** which of the deal's own versions it is, from 0: that stays, where its row in the history moves with others' versions */
-	readonly nth: number;
+	readonly versionOrdinal: number;
 	readonly status: StageKind;
 	readonly stageIndex: number;
 	/** base minor units, 0 where blank */
@@ -44,10 +44,10 @@ export interface DealSeen {
 }
 
 /** The row in a history of the version that was seen. */
-export const rowOf = ({ offsets }: History, { deal, nth }: Pick<DealSeen, "deal" | "nth">): number => (offsets[deal] as number) + nth;
+export const rowOf = ({ offsets }: History, { deal, versionOrdinal }: Pick<DealSeen, "deal" | "versionOrdinal">): number => (offsets[deal] as number) + versionOrdinal;
 
 /** The category of the version that was seen; null where it is blank. */
-export const categoryOf = ({ history }: Company, seen: Pick<DealSeen, "deal" | "nth">): Category | null =>
+export const categoryOf = ({ history }: Company, seen: Pick<DealSeen, "deal" | "versionOrdinal">): Category | null =>
 	CATEGORIES[history.category[rowOf(history, seen)] as number] ?? null;
 
 /** The amount of a version in base minor units at the rates of a day; a blank amount counts as 0. */
@@ -212,7 +212,7 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 	const { attention, ownLevel, rest } = atRest(full, open ? restOn(facts.rests, flags, seen) : null);
 	return {
 		deal,
-		nth: row - (history.offsets[deal] as number),
+		versionOrdinal: row - (history.offsets[deal] as number),
 		status: stage.kind,
 		stageIndex,
 		amountBase,

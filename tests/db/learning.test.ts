@@ -7,7 +7,7 @@ import { quarterOf } from "@/core/time/period";
 import { connection } from "@/data/db";
 import { findings } from "@/data/schema";
 import { patternsFile } from "@/features/patterns/server/file";
-import { find, findNow } from "@/features/patterns/server/find";
+import { findingOrProgress, findingNow } from "@/features/patterns/server/find";
 import type { FlagRecord, Foretelling } from "@/features/patterns/server/findings/foretelling";
 import { madeOf } from "@/features/patterns/server/findings/view";
 import { PATTERN_KINDS } from "@/features/patterns/server/kinds";
@@ -312,13 +312,13 @@ describe("worked out by a thread", () => {
 	};
 	test("it is what is found in place, kept for the day, and no one is waiting for it", async () => {
 		const helena = await as("helena");
-		const inPlace = await findNow<Foretelling>(helena, "foretelling", given("foretell"));
+		const inPlace = await findingNow<Foretelling>(helena, "foretelling", given("foretell"));
 		process.env.PORCH_LAMP_APART = "10";
-		const first = await find<Foretelling>(helena, "foretelling", given("foretell"));
+		const first = await findingOrProgress<Foretelling>(helena, "foretelling", given("foretell"));
 		expect(first.answer).toBeNull();
 		expect(first.progress?.steps).toBeGreaterThan(0);
-		await until(async () => (await find(helena, "foretelling", given("foretell"))).answer !== null);
-		const kept = await find<Foretelling>(helena, "foretelling", given("foretell"));
+		await until(async () => (await findingOrProgress(helena, "foretelling", given("foretell"))).answer !== null);
+		const kept = await findingOrProgress<Foretelling>(helena, "foretelling", given("foretell"));
 		expect(kept.answer).toEqual(JSON.parse(JSON.stringify(inPlace)));
 		expect([kept.asOf, kept.progress]).toEqual([null, null]);
 	});
@@ -327,15 +327,15 @@ describe("worked out by a thread", () => {
 		const before = readHabits(arno);
 		process.env.PORCH_LAMP_APART = "10";
 		const question = { scope: idsOf(arno.organisation, null), day: formatDay(TODAY), from: "2026-10-01", to: "2026-12-31" };
-		await findNow(arno, "outlook", question);
+		await findingNow(arno, "outlook", question);
 		// Something is written that changes no rule of these figures.
 		await saveHabits(arno, { ...before, bands: [10, 40, 90] });
 		const later = await as("arno");
-		const stale = await find<{ available: boolean }>(later, "outlook", question);
+		const stale = await findingOrProgress<{ available: boolean }>(later, "outlook", question);
 		expect(stale.answer?.available).toBe(true);
 		expect(stale.asOf).toMatch(/^\d{4}-/);
 		expect(stale.progress).not.toBeNull();
-		await until(async () => (await find(later, "outlook", question)).asOf === null);
+		await until(async () => (await findingOrProgress(later, "outlook", question)).asOf === null);
 		await saveHabits(await as("arno"), before);
 	});
 	test("every night and after imports what is asked first is found before anybody asks", async () => {
@@ -346,7 +346,7 @@ describe("worked out by a thread", () => {
 		expect(done).toMatch(/^\d+ findings of the past$/);
 		const ruth = await as("ruth");
 		for (const { what, given: own } of usualQuestions(ruth)) {
-			const found = await find(ruth, what, own);
+			const found = await findingOrProgress(ruth, what, own);
 			expect(found.answer, `${what} ${own.show ?? ""}`).not.toBeNull();
 			expect(found.progress).toBeNull();
 		}
@@ -357,8 +357,8 @@ describe("worked out by a thread", () => {
 		const helena = await as("helena");
 		process.env.PORCH_LAMP_APART = "10";
 		const odd = given("no such view");
-		await expect(findNow(helena, "view", odd)).rejects.toThrow("There is no view no such view");
-		expect(await faultOf(() => find(helena, "view", odd))).toMatchObject({ status: 503, detail: expect.stringContaining("tried again") });
+		await expect(findingNow(helena, "view", odd)).rejects.toThrow("There is no view no such view");
+		expect(await faultOf(() => findingOrProgress(helena, "view", odd))).toMatchObject({ status: 503, detail: expect.stringContaining("tried again") });
 		const rows = await connection().db.select({ failed: findings.failed }).from(findings).where(isNotNull(findings.failed));
 		expect(rows).toHaveLength(1);
 	});

@@ -42,15 +42,15 @@ test("what a figure of the period is made of adds up to it, for everybody and ev
 				for (const of of MADE) {
 					const made = await readMadeOf(context, viewpoint, of, 1000);
 					if (!view || !made) throw new Error("no period");
-					const { figures, around } = view;
+					const { figures, teamMetrics } = view;
 					expect([made.target, made.won, made.gap]).toEqual([figures.target, figures.won.amount, figures.gap]);
 					if (made.target !== null) expect(made.targets.reduce((sum, { counts }) => sum + counts, 0)).toBe(made.target);
 					if (made.gap !== null) expect(made.gap).toBe((made.target ?? 0) - made.won);
 					if (of !== "contacts" && of !== "undone") continue;
-					expect(made.count).toBe(of === "contacts" ? (around.contacts?.done ?? 0) : (around.contacts?.undone ?? 0));
+					expect(made.count).toBe(of === "contacts" ? (teamMetrics.contacts?.done ?? 0) : (teamMetrics.contacts?.undone ?? 0));
 					expect(made.contacts).toHaveLength(made.count);
-					if (of === "contacts" && around.contacts?.aDay !== null && around.contacts)
-						expect(made.count / made.workingDays).toBeCloseTo(around.contacts.aDay as number);
+					if (of === "contacts" && teamMetrics.contacts?.aDay !== null && teamMetrics.contacts)
+						expect(made.count / made.workingDays).toBeCloseTo(teamMetrics.contacts.aDay as number);
 				}
 			}
 });

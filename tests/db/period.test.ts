@@ -164,17 +164,17 @@ describe("around the deals", () => {
 			group by by_id`);
 		const counted = new Map((rows as { by_id: string; done: number }[]).map(({ by_id, done }) => [by_id, done]));
 		expect(counted.size).toBeGreaterThan(8);
-		for (const { key, around } of view?.groups ?? []) {
+		for (const { key, teamMetrics } of view?.groups ?? []) {
 			if (!key) continue;
-			expect(around.contacts?.done, key).toBe(counted.get(key) ?? 0);
-			expect(around.contacts?.aDay).toBeCloseTo((counted.get(key) ?? 0) / 39, 6);
+			expect(teamMetrics.contacts?.done, key).toBe(counted.get(key) ?? 0);
+			expect(teamMetrics.contacts?.aDay).toBeCloseTo((counted.get(key) ?? 0) / 39, 6);
 		}
 		await connection().db.execute(
 			sql`insert into activities (id, kind, direction, state, at, by_id, subject) values ('late', 'call', 'both', 'planned', '2026-11-10T09:00:00Z', 'ines', 'Forgotten')`,
 		);
 		await connection().db.transaction((tx) => recordChange(tx, "everything"));
 		const after = (await look("helena")).view;
-		const undone = (of: typeof view) => of?.groups.find(({ key }) => key === "ines")?.around.contacts?.undone ?? 0;
+		const undone = (of: typeof view) => of?.groups.find(({ key }) => key === "ines")?.teamMetrics.contacts?.undone ?? 0;
 		expect(undone(after)).toBe(undone(view) + 1);
 		expect(context.organisation.revision).toBeLessThan((await as("helena")).organisation.revision);
 		await connection().db.execute(sql`delete from activities where id = 'late'`);
@@ -183,9 +183,9 @@ describe("around the deals", () => {
 	test("late tasks and deals past their date are those of the lists they open", async () => {
 		const { context, viewpoint, view } = await look("ruth");
 		const late = await readTaskPage(context, viewpoint.whose.scope, viewpoint.seen.day, { view: "late", limit: 1 });
-		expect(view?.around.lateTasks).toBe(late.counts.late);
+		expect(view?.teamMetrics.lateTasks).toBe(late.counts.late);
 		const overdue = readDeals(context, viewpoint).rows.filter(({ close }) => close !== null && close < "2026-11-24");
-		expect(view?.around.overdue).toBe(overdue.length);
+		expect(view?.teamMetrics.overdue).toBe(overdue.length);
 	});
 	test("what is due this week and next, the biggest, what lit up and cleared are deals of the period’s people", async () => {
 		const { context, viewpoint, view } = await look("ruth");

@@ -117,7 +117,7 @@ export const dayField = (field: string, words: string, day: (row: DealRow) => st
 });
 
 /** A number of days or times that is met in a way of its own. */
-export const counted = (given: Omit<FilterField, "reads">): FilterField => ({ ...given, reads: isNumber });
+export const countFilter = (given: Omit<FilterField, "reads">): FilterField => ({ ...given, reads: isNumber });
 
 /** What deals offer to choose from, most frequent first. */
 export function choicesOf(rows: readonly DealRow[], { values }: FilterField): { value: string; count: number }[] {

@@ -1,11 +1,11 @@
 import { parseDay } from "@/core/time/day";
 import { plural } from "@/core/words/grammar";
-import { counted } from "./filter";
+import { countFilter } from "./filter";
 
 const dayOf = (iso: string) => parseDay(iso) ?? 0;
 
 /** Calendar days since the last contact; a deal that nobody was ever spoken to about was last spoken about long ago. */
-export const lastTouch = counted({
+export const lastTouch = countFilter({
 	field: "lastTouch",
 	words: "last contact",
 	ops: ["over", "within"],

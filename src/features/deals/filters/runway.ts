@@ -1,8 +1,8 @@
 import { plural } from "@/core/words/grammar";
-import { counted } from "./filter";
+import { countFilter } from "./filter";
 
 /** Working days to the close date; one that has passed isn't within any. */
-export const runway = counted({
+export const runway = countFilter({
 	field: "runway",
 	words: "closing",
 	ops: ["within", "over"],

@@ -14,7 +14,7 @@ import { inThread } from "@/platform/threads";
 import { FINDING_KINDS, type FindingKind, type Given } from "./findings";
 
 /** What was found, and as of when it is known. */
-export interface Found<T> {
+export interface FindingOrProgress<T> {
 	/** null while it is being worked out for the first time */
 	readonly answer: T | null;
 	/** the instant up to which it is known, ISO; null: all that there is is in it */
@@ -64,7 +64,7 @@ const hash = (value: unknown) => createHash("sha256").update(JSON.stringify(valu
  * and kept: what is asked for the first time is on its way, and what was found before somebody's write is given as of then
  * while it is worked out anew. Nobody waits. The use case has checked the rights.
  */
-export async function find<T>(context: Context, what: FindingKind, given: Given): Promise<Found<T>> {
+export async function findingOrProgress<T>(context: Context, what: FindingKind, given: Given): Promise<FindingOrProgress<T>> {
 	if (!isApart(context)) return { answer: (await answerOf(context, what, given)) as T, asOf: null, progress: null };
 	const key = keyOf(context, what, given);
 	const [row] = await connection().db.select().from(findings).where(eq(findings.key, key));
@@ -76,7 +76,7 @@ export async function find<T>(context: Context, what: FindingKind, given: Given)
 }
 
 /** The same for whoever waits for it, the API: always all that there is. */
-export async function findNow<T>(context: Context, what: FindingKind, given: Given): Promise<T> {
+export async function findingNow<T>(context: Context, what: FindingKind, given: Given): Promise<T> {
 	if (!isApart(context)) return (await answerOf(context, what, given)) as T;
 	const key = keyOf(context, what, given);
 	const [row] = await connection().db.select().from(findings).where(eq(findings.key, key));

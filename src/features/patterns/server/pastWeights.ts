@@ -10,7 +10,7 @@ import { command, lookup, type Written } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { dealName } from "@/platform/names";
 import { type Levels, levelsOf, surveyOn } from "@/platform/survey";
-import { findNow } from "./find";
+import { findingNow } from "./find";
 import type { Sorting, WeightsFound } from "./findings/weights";
 
 export interface PastWeights {
@@ -32,7 +32,7 @@ export const readPastWeights = lookup({
 	input: z.object({}),
 	async run({ context }): Promise<PastWeights> {
 		const { attention } = context.organisation.company.rules;
-		const found = await findNow<WeightsFound>(context, "weights", { day: formatDay(context.now.day), scope: null });
+		const found = await findingNow<WeightsFound>(context, "weights", { day: formatDay(context.now.day), scope: null });
 		const values = attentionValues(attention);
 		const last = await newestEntry(connection().db, ACTION);
 		const since = (last?.detail as { since?: string; how?: string } | undefined)?.since;
@@ -83,8 +83,8 @@ export const tryWeights = lookup({
 			after: levelsOf(after),
 			lights: named((deal) => lit(after, deal) && !lit(before, deal)),
 			out: named((deal) => lit(before, deal) && !lit(after, deal)),
-			sortingBefore: (await findNow<WeightsFound>(context, "weights", { day, scope: null })).sorting,
-			sortingAfter: (await findNow<WeightsFound>(context, "weights", { day, scope: null, attention })).sorting,
+			sortingBefore: (await findingNow<WeightsFound>(context, "weights", { day, scope: null })).sorting,
+			sortingAfter: (await findingNow<WeightsFound>(context, "weights", { day, scope: null, attention })).sorting,
 		};
 	},
 });

@@ -8,7 +8,7 @@ import { idSchema } from "@/platform/input";
 import { reachDealOn } from "@/platform/reachDeal";
 import { resolveViewpoint, type Viewpoint } from "@/platform/viewpoint";
 import type { BehindView } from "../table/view";
-import { type Found, find, findNow } from "./find";
+import { type FindingOrProgress, findingOrProgress, findingNow } from "./find";
 import type { Given } from "./findings";
 import type { MovedView } from "./findings/moved";
 import type { OutlookAnswer } from "./findings/outlook";
@@ -29,14 +29,14 @@ export const readOutlook = query(
 	"patterns.outlook",
 	"readPatterns",
 	(context: Context, scope: Scope, period: Period, day: Day): Promise<OutlookAnswer> =>
-		findNow(context, "outlook", { ...givenOf(context, scope, period, day), whole: true }),
+		findingNow(context, "outlook", { ...givenOf(context, scope, period, day), whole: true }),
 );
 
 /** The same as it is known, at once. */
 export const glanceOutlook = query(
 	"patterns.glance",
 	"readPatterns",
-	(context: Context, scope: Scope, period: Period, day: Day): Promise<Found<OutlookAnswer>> => find(context, "outlook", givenOf(context, scope, period, day)),
+	(context: Context, scope: Scope, period: Period, day: Day): Promise<FindingOrProgress<OutlookAnswer>> => findingOrProgress(context, "outlook", givenOf(context, scope, period, day)),
 );
 
 const viewpointInput = z.object({ whose: z.string().optional(), due: z.string().optional(), seen: z.string().optional(), against: z.string().optional() });
@@ -44,9 +44,9 @@ const viewpointInput = z.object({ whose: z.string().optional(), due: z.string().
 const periodOf = ({ due }: Viewpoint): Period => due.period ?? ALWAYS;
 
 export interface OutlookHere {
-	readonly outlook: Found<OutlookAnswer>;
+	readonly outlook: FindingOrProgress<OutlookAnswer>;
 	/** how it moved since the earlier day */
-	readonly moved: Found<MovedView>;
+	readonly moved: FindingOrProgress<MovedView>;
 	readonly againstWords: string;
 }
 
@@ -59,8 +59,8 @@ export const outlookHere = lookup({
 		const viewpoint = resolveViewpoint(context, input);
 		const given = givenOf(context, viewpoint.whose.scope, periodOf(viewpoint), viewpoint.seen.day);
 		return {
-			outlook: await find<OutlookAnswer>(context, "outlook", given),
-			moved: await find<MovedView>(context, "moved", { ...given, against: formatDay(viewpoint.against.day) }),
+			outlook: await findingOrProgress<OutlookAnswer>(context, "outlook", given),
+			moved: await findingOrProgress<MovedView>(context, "moved", { ...given, against: formatDay(viewpoint.against.day) }),
 			againstWords: viewpoint.against.words,
 		};
 	},
@@ -74,6 +74,6 @@ export const comparablesOfDeal = lookup({
 	async run({ context, input: { dealId, ...sentence } }): Promise<BehindView> {
 		const viewpoint = resolveViewpoint(context, sentence);
 		reachDealOn(context, dealId, viewpoint.seen.day);
-		return findNow<BehindView>(context, "comparables", { ...givenOf(context, null, periodOf(viewpoint), viewpoint.seen.day), dealId });
+		return findingNow<BehindView>(context, "comparables", { ...givenOf(context, null, periodOf(viewpoint), viewpoint.seen.day), dealId });
 	},
 });

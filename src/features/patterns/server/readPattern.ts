@@ -4,7 +4,7 @@ import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
 import type { BehindView, PatternView } from "../table/view";
 import type { Asked } from "./book";
-import { type Found, find, findNow } from "./find";
+import { type FindingOrProgress, findingOrProgress, findingNow } from "./find";
 import type { Given } from "./findings";
 import { patternNamed } from "./findings/view";
 import { idsOf } from "./scopes";
@@ -24,16 +24,16 @@ const givenOf = ({ organisation }: Context, show: string, { scope, day, look, by
 export const readPattern = query(
 	"patterns.read",
 	"readPatterns",
-	async (context: Context, show: string, asked: Asked, open?: string): Promise<{ found: Found<PatternView>; behind: BehindView | null }> => {
+	async (context: Context, show: string, asked: Asked, open?: string): Promise<{ found: FindingOrProgress<PatternView>; behind: BehindView | null }> => {
 		if (!patternNamed(show)) throw notFound("view", show);
 		const given = givenOf(context, show, asked);
-		const found = await find<PatternView>(context, "view", given);
-		return { found, behind: open && found.answer ? await findNow<BehindView | null>(context, "behind", { ...given, open }) : null };
+		const found = await findingOrProgress<PatternView>(context, "view", given);
+		return { found, behind: open && found.answer ? await findingNow<BehindView | null>(context, "behind", { ...given, open }) : null };
 	},
 );
 
 /** The view for whoever waits for all that there is: a file. */
 export const readPatternNow = query("patterns.readNow", "readPatterns", async (context: Context, show: string, asked: Asked): Promise<PatternView> => {
 	if (!patternNamed(show)) throw notFound("view", show);
-	return findNow<PatternView>(context, "view", givenOf(context, show, asked));
+	return findingNow<PatternView>(context, "view", givenOf(context, show, asked));
 });

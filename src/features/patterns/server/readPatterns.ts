@@ -13,7 +13,7 @@ import { chosenName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
 import type { Looked } from "../table/view";
 import { type Looking, lookedView } from "./book";
-import { find, findNow } from "./find";
+import { findingOrProgress, findingNow } from "./find";
 import type { FlagRecord, Foretelling } from "./findings/foretelling";
 import { DEAL_GROUPINGS } from "./groups";
 import { USUAL_LOOK } from "./looking";
@@ -27,7 +27,7 @@ const kept = <T>({ organisation: { company } }: Context, key: string, make: () =
 export const readForetelling = query(
 	"patterns.foretelling",
 	"readPatterns",
-	(context: Context, look: Looking, day: Day): Promise<Foretelling> => findNow(context, "foretelling", { day: formatDay(day), scope: null, ...look }),
+	(context: Context, look: Looking, day: Day): Promise<Foretelling> => findingNow(context, "foretelling", { day: formatDay(day), scope: null, ...look }),
 );
 
 /** The same of flags alone, by the usual look back and as it is known, at once: none while it is being worked out for the first time. */
@@ -36,7 +36,7 @@ export const trackRecords = lookup({
 	right: "readPatterns",
 	input: z.object({}),
 	async run({ context }): Promise<{ items: readonly FlagRecord[]; asOf: string | null }> {
-		const { answer, asOf } = await find<Foretelling>(context, "foretelling", { day: formatDay(context.now.day), scope: null, ...USUAL_LOOK });
+		const { answer, asOf } = await findingOrProgress<Foretelling>(context, "foretelling", { day: formatDay(context.now.day), scope: null, ...USUAL_LOOK });
 		return { items: answer?.flags ?? [], asOf };
 	},
 });

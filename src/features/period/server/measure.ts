@@ -11,7 +11,7 @@ import { lateTasks } from "@/features/tasks";
 import { cached } from "@/platform/cached";
 import type { Context } from "@/platform/context";
 import { surveyOn } from "@/platform/survey";
-import type { Around } from "../table/figures";
+import type { TeamMetrics } from "../table/figures";
 import type { Group } from "./groups";
 
 /** Contacts by the id of whoever made them, in a period up to a day; kept until something changes. */
@@ -30,7 +30,7 @@ export const contactSpan = ({ organisation }: Context, { start, end }: Period, d
 type ByPerson = ReadonlyMap<number, number>;
 
 /** Gives what is known around groups of deals, or around all of some people's. */
-export async function aroundOf(context: Context, period: Period, scope: Scope, day: Day): Promise<(group: Pick<Group, "people" | "holds">) => Around> {
+export async function teamMetricsOf(context: Context, period: Period, scope: Scope, day: Day): Promise<(group: Pick<Group, "people" | "holds">) => TeamMetrics> {
 	const { organisation } = context;
 	const { company } = organisation;
 	const contacts = await contactsOn(context, period, day);

@@ -12,7 +12,7 @@ import { lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { surveyOn } from "@/platform/survey";
 import { isNight } from "@/platform/viewpoint";
-import { FIGURES, type FigureUnit, NOTHING_AROUND } from "../table/figures";
+import { FIGURES, type FigureUnit, NO_TEAM_METRICS } from "../table/figures";
 
 /** One figure that would be another. */
 export interface RulesFigure {
@@ -106,7 +106,7 @@ function figuresOn({ organisation }: Context, company: Company, day: Day): Rules
 	return [
 		one("period", "period", periodWords(period)),
 		one("working days left", "count", Math.max(0, rules.calendar.between(day, period.end))),
-		...FIGURES.filter(({ around }) => !around).map(({ words, unit, of }) => one(words, unit, of(figures, NOTHING_AROUND))),
+		...FIGURES.filter(({ ofTeam }) => !ofTeam).map(({ words, unit, of }) => one(words, unit, of(figures, NO_TEAM_METRICS))),
 		one(
 			"flags lit",
 			"count",

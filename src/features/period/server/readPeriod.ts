@@ -11,14 +11,14 @@ import { keptFor } from "@/platform/keptFor";
 import { may } from "@/platform/rights";
 import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
-import type { Around } from "../table/figures";
+import type { TeamMetrics } from "../table/figures";
 import { GROUPINGS, type GroupingKey } from "../table/groupings";
 import { keyOf, periodsBeside } from "./beside";
 import { countedOn } from "./counted";
 import { type Asked, type Group, groupsBy } from "./groups";
 import { type PeriodState, periodHeadline } from "./headline";
 import { type DealLine, type DealList, type DueWeek, listsOf } from "./lists";
-import { aroundOf } from "./measure";
+import { teamMetricsOf } from "./measure";
 import { paceView } from "./paceView";
 import { type PastMark, pastMarks } from "./thresholds";
 
@@ -28,7 +28,7 @@ export interface GroupRow {
 	readonly whose: string | null;
 	readonly filter: string | null;
 	readonly figures: PeriodFigures;
-	readonly around: Around;
+	readonly teamMetrics: TeamMetrics;
 }
 
 export interface PeriodView {
@@ -37,7 +37,7 @@ export interface PeriodView {
 	readonly state: PeriodState;
 	readonly currency: string;
 	readonly figures: PeriodFigures;
-	readonly around: Around;
+	readonly teamMetrics: TeamMetrics;
 	/** since the earlier moment; null where that lies before anything is known */
 	readonly change: Differences<PeriodFigures>;
 	readonly againstWords: string;
@@ -86,9 +86,9 @@ export const readPeriod = query(
 			figuresOf(countedOf(countedOn(context, one, day, seen), scope), targetOf(organisation.targets, one, scope, rules.rates, seen));
 		const figures = of(period, seen);
 		const asked: Asked = { period, scope, seen, survey, byOwner: countedOn(context, period, seen, seen) };
-		const around = await aroundOf(context, period, scope, seen);
+		const metrics = await teamMetricsOf(context, period, scope, seen);
 		const everyone = new Set(organisation.people.flatMap((_, i) => (ownerIn(scope, i) ? [i] : [])));
-		const whole = around({ people: everyone, holds: (_, owner) => ownerIn(scope, owner) });
+		const whole = metrics({ people: everyone, holds: (_, owner) => ownerIn(scope, owner) });
 		const pace = keptFor(context, viewpoint, "pace", () => paceView(context, viewpoint, period));
 		const state: PeriodState = seen > period.end ? "over" : seen < period.start ? "to come" : "running";
 		const { finding, beside } = periodHeadline({ figures, period, state, currency: rules.rates.base, pace: pace.told });
@@ -99,12 +99,12 @@ export const readPeriod = query(
 			state,
 			currency: rules.rates.base,
 			figures,
-			around: whole,
+			teamMetrics: whole,
 			change: differencesOf(figures, of(period, against)),
 			againstWords: spokenDay(against, seen),
 			pace: pace.view,
 			by,
-			groups: groupsBy(context, by, asked).map((group) => rowOf(group, around(group))),
+			groups: groupsBy(context, by, asked).map((group) => rowOf(group, metrics(group))),
 			...lists,
 			periods: periodsBeside(period, rules.fiscalStart).map(({ within, ...one }) => ({
 				key: keyOf(one),
@@ -120,11 +120,11 @@ export const readPeriod = query(
 	},
 );
 
-const rowOf = ({ key, name, whose, filter, counted, target }: Group, around: Around): GroupRow => ({
+const rowOf = ({ key, name, whose, filter, counted, target }: Group, metrics: TeamMetrics): GroupRow => ({
 	key,
 	name,
 	whose,
 	filter,
 	figures: figuresOf(counted, target),
-	around,
+	teamMetrics: metrics,
 });

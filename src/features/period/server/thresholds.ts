@@ -10,7 +10,7 @@ import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { peopleIn, reachOf } from "@/platform/reach";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { type Around, FIGURES, type FigureUnit, figureOf } from "../table/figures";
+import { type TeamMetrics, FIGURES, type FigureUnit, figureOf } from "../table/figures";
 
 /** A mark that somebody set: what of a figure is still all right. */
 export interface Threshold {
@@ -39,10 +39,10 @@ async function marksOf(team: string): Promise<(figure: string) => typeof thresho
 const teamOf = ({ whose }: Viewpoint) => (whose.key.startsWith("team:") ? whose.key.slice(5) : "");
 
 /** The figures of a period that are past the marks which hold for the people looked at. */
-export async function pastMarks(viewpoint: Viewpoint, figures: PeriodFigures, around: Around): Promise<PastMark[]> {
+export async function pastMarks(viewpoint: Viewpoint, figures: PeriodFigures, metrics: TeamMetrics): Promise<PastMark[]> {
 	const markOf = await marksOf(teamOf(viewpoint));
 	return FIGURES.flatMap(({ key, words, unit, of }) => {
-		const [mark, has] = [markOf(key), of(figures, around)];
+		const [mark, has] = [markOf(key), of(figures, metrics)];
 		if (!mark || has === null) return [];
 		const past = mark.side === "most" ? has > mark.value : has < mark.value;
 		return past ? [{ figure: key, words, unit, side: mark.side, value: mark.value, has }] : [];

@@ -1,7 +1,7 @@
 import type { Differences, PeriodFigures } from "@/core/period/figures";
 
 /** What is known of some people in a period beside the figures of their deals. */
-export interface Around {
+export interface TeamMetrics {
 	/** open deals of the period whose close date has passed */
 	readonly overdue: number;
 	readonly lateTasks: number;
@@ -10,7 +10,7 @@ export interface Around {
 }
 
 /** Where what is around the deals isn't counted. */
-export const NOTHING_AROUND: Around = { overdue: 0, lateTasks: 0, contacts: null };
+export const NO_TEAM_METRICS: TeamMetrics = { overdue: 0, lateTasks: 0, contacts: null };
 
 export type FigureUnit = "amount" | "count" | "times" | "share" | "days" | "perDay";
 
@@ -32,14 +32,14 @@ export interface Figure {
 	readonly unit: FigureUnit;
 	/** the side on which it is still all right, where somebody sets a mark for it */
 	readonly side: "most" | "least";
-	readonly of: (figures: PeriodFigures, around: Around) => number | null;
+	readonly of: (figures: PeriodFigures, metrics: TeamMetrics) => number | null;
 	readonly opens?: Opens;
 	/** it is made of what isn't deals: it opens what it is made of */
 	readonly made?: Made;
 	/** tasks it opens rather than deals */
 	readonly tasks?: true;
-	/** it is around the deals, not of them: it has no change */
-	readonly around?: true;
+	/** it is of the team, not of its deals: it has no change */
+	readonly ofTeam?: true;
 }
 
 const PIPELINE = "category.in.pipeline|(blank)";
@@ -66,18 +66,18 @@ export const FIGURES: readonly Figure[] = [
 	{ key: "lost", words: "lost", unit: "amount", side: "most", of: (f) => f.lost.amount, opens: { status: "lost" } },
 	{ key: "act", words: "deals at act", unit: "count", side: "most", of: (f) => f.attention.act, opens: { f: "level.in.act" } },
 	{ key: "watch", words: "deals at watch", unit: "count", side: "most", of: (f) => f.attention.watch, opens: { f: "level.in.watch" } },
-	{ key: "overdue", words: "overdue", unit: "count", side: "most", around: true, of: (_, around) => around.overdue, opens: { f: "close.before.SEEN" } },
+	{ key: "overdue", words: "overdue", unit: "count", side: "most", ofTeam: true, of: (_, metrics) => metrics.overdue, opens: { f: "close.before.SEEN" } },
 	{ key: "leftBehind", words: "left behind", unit: "amount", side: "most", of: (f) => f.leftBehind.amount, opens: { due: "before" } },
 	{ key: "undated", words: "without a date", unit: "count", side: "most", of: (f) => f.undated.count, opens: { due: "none" } },
 	{ key: "later", words: "due later", unit: "amount", side: "least", of: (f) => f.later.amount, opens: { due: "after" } },
-	{ key: "lateTasks", words: "tasks late", unit: "count", side: "most", around: true, of: (_, around) => around.lateTasks, tasks: true },
+	{ key: "lateTasks", words: "tasks late", unit: "count", side: "most", ofTeam: true, of: (_, metrics) => metrics.lateTasks, tasks: true },
 	{
 		key: "contactsADay",
 		words: "contacts a working day",
 		unit: "perDay",
 		side: "least",
-		around: true,
-		of: (_, around) => around.contacts?.aDay ?? null,
+		ofTeam: true,
+		of: (_, metrics) => metrics.contacts?.aDay ?? null,
 		made: "contacts",
 	},
 	{
@@ -85,8 +85,8 @@ export const FIGURES: readonly Figure[] = [
 		words: "planned activities not done",
 		unit: "count",
 		side: "most",
-		around: true,
-		of: (_, around) => around.contacts?.undone ?? null,
+		ofTeam: true,
+		of: (_, metrics) => metrics.contacts?.undone ?? null,
 		made: "undone",
 	},
 ];
@@ -97,4 +97,4 @@ export const figureOf = (key: string): Figure | undefined => BY_KEY.get(key);
 
 /** What a figure changed by between two moments; null where it has no change. Differences have the shape of what they are of. */
 export const changeOf = (figure: Figure, change: Differences<PeriodFigures>): number | null =>
-	figure.around ? null : figure.of(change as unknown as PeriodFigures, NOTHING_AROUND);
+	figure.ofTeam ? null : figure.of(change as unknown as PeriodFigures, NO_TEAM_METRICS);

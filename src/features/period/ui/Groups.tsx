@@ -18,9 +18,9 @@ const COLUMNS = [
 	{ key: "cover", words: "Cover", unit: "times", of: (row: GroupRow) => row.figures.cover, opens: "open" },
 	{ key: "won", words: "Win rate, by count", unit: "share", of: (row: GroupRow) => row.figures.winRate.count, opens: "winRate" },
 	{ key: "act", words: "At act", unit: "count", of: (row: GroupRow) => row.figures.attention.act, opens: "act" },
-	{ key: "late", words: "Tasks late", unit: "count", of: (row: GroupRow) => row.around.lateTasks, opens: "lateTasks" },
-	{ key: "contacts", words: "Contacts a day", unit: "perDay", of: (row: GroupRow) => row.around.contacts?.aDay ?? null, opens: "contactsADay" },
-	{ key: "undone", words: "Not done", unit: "count", of: (row: GroupRow) => row.around.contacts?.undone ?? null, opens: "undone" },
+	{ key: "late", words: "Tasks late", unit: "count", of: (row: GroupRow) => row.teamMetrics.lateTasks, opens: "lateTasks" },
+	{ key: "contacts", words: "Contacts a day", unit: "perDay", of: (row: GroupRow) => row.teamMetrics.contacts?.aDay ?? null, opens: "contactsADay" },
+	{ key: "undone", words: "Not done", unit: "count", of: (row: GroupRow) => row.teamMetrics.contacts?.undone ?? null, opens: "undone" },
 ] as const;
 
 /** The period by rep, team, territory, family or kind of customer: a small beam each, on one scale. A row narrows the sentence to it. */

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { PeriodView } from "../server/readPeriod";
-import { FIGURES, type Figure, NOTHING_AROUND } from "../table/figures";
+import { FIGURES, type Figure, NO_TEAM_METRICS } from "../table/figures";
 import { type Days, useOpens } from "./opens";
 import { figureWords } from "./words";
 
@@ -34,7 +34,7 @@ export function Periods({ view, days }: { view: PeriodView; days: Days }) {
 								{view.periods.map((one) => (
 									<td key={one.key} className={`num ${one.within ? "period-within" : ""}`}>
 										<Cell
-											value={figure.of(one.figures, NOTHING_AROUND)}
+											value={figure.of(one.figures, NO_TEAM_METRICS)}
 											figure={figure}
 											currency={view.currency}
 											href={opens.figure(figure.key, { due: one.key })}
