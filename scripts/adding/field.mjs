@@ -13,7 +13,7 @@ const PLACES = [
 		`
 const decisionDay: VersionedField = {
 	key: "decisionDay",
-	words: "Decision",
+	label: "Decision",
 	kind: "day",
 	edited: "alone",
 	at: ({ history }, row) => isoOrNull(history.decisionDay[row] as number),

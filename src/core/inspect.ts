@@ -44,7 +44,8 @@ export interface DealSeen {
 }
 
 /** The row in a history of the version that was seen. */
-export const rowOf = ({ offsets }: History, { deal, versionOrdinal }: Pick<DealSeen, "deal" | "versionOrdinal">): number => (offsets[deal] as number) + versionOrdinal;
+export const rowOf = ({ offsets }: History, { deal, versionOrdinal }: Pick<DealSeen, "deal" | "versionOrdinal">): number =>
+	(offsets[deal] as number) + versionOrdinal;
 
 /** The category of the version that was seen; null where it is blank. */
 export const categoryOf = ({ history }: Company, seen: Pick<DealSeen, "deal" | "versionOrdinal">): Category | null =>

@@ -1,7 +1,7 @@
 import { RUNS, writeCsv } from "./csv";
 
 export interface TableColumn {
-	readonly words: string;
+	readonly label: string;
 	readonly kind: "text" | "amount" | "count" | "day" | "percent";
 }
 /** A number that a spreadsheet works out itself; elsewhere its value stands. */
@@ -26,7 +26,7 @@ const plain = (cell: TableCell): string =>
 /** A table as CSV (RFC 4180, UTF-8 with a mark, so that spreadsheets read its letters). */
 export function tableCsv(columns: readonly TableColumn[], rows: readonly (readonly TableCell[])[]): Uint8Array {
 	const text = writeCsv(
-		columns.map((column) => harmless(column.words)),
+		columns.map((column) => harmless(column.label)),
 		rows.map((row) => row.map(plain)),
 	);
 	return new TextEncoder().encode(`\uFEFF${text}`);
@@ -56,7 +56,7 @@ export async function tableXlsx(
 	book.created = new Date(0);
 	for (const one of [{ name, columns, rows }, ...more]) {
 		const sheet = book.addWorksheet(one.name.replace(/[\\/?*[\]:]/g, " ").slice(0, 31), { views: [{ state: "frozen", ySplit: 1 }] });
-		sheet.columns = one.columns.map((column) => ({ header: column.words, width: column.kind === "text" ? 24 : 14, style: { numFmt: FORMATS[column.kind] } }));
+		sheet.columns = one.columns.map((column) => ({ header: column.label, width: column.kind === "text" ? 24 : 14, style: { numFmt: FORMATS[column.kind] } }));
 		sheet.getRow(1).font = { bold: true };
 		for (const row of one.rows) sheet.addRow(row.map((cell, i) => cellOf(cell, one.columns[i]?.kind)));
 	}

@@ -7,19 +7,19 @@ import type { Viewpoint } from "./viewpoint";
 /** A place in the rail. */
 export interface RailEntry {
 	readonly path: string;
-	readonly words: string;
+	readonly label: string;
 	/** goes there after a G */
 	readonly key: string;
 	/** What stands beside the word: how many, and of what. Counted here, once, for every screen. */
 	readonly count?: { readonly says: string; readonly of: (context: Context, viewpoint: Viewpoint) => number | Promise<number> };
 	/** further places within it that a search finds */
-	readonly places?: readonly { readonly path: string; readonly words: string }[];
+	readonly places?: readonly { readonly path: string; readonly label: string }[];
 }
 
 /** A key that works on some screens. */
 export interface KeyEntry {
 	readonly key: string;
-	readonly words: string;
+	readonly label: string;
 	/** a screen's path: `/deals` alone, or with `/` at its end all below it; null: everywhere */
 	readonly on: string | null;
 	/** how the help calls that place */

@@ -5,7 +5,7 @@ import type { Viewpoint } from "./viewpoint";
 /** Names what a viewpoint sees: whose deals, due when, seen when, against when; the same for all who see the same. */
 export function viewpointKey({ whose, due, seen, against }: Viewpoint): string {
 	const scope = whose.scope && [...whose.scope].sort((a, b) => a - b).join(",");
-	return [scope, due.key, due.period?.start, due.period?.end, seen.day, seen.words, against.day].join(" ");
+	return [scope, due.key, due.period?.start, due.period?.end, seen.day, seen.label, against.day].join(" ");
 }
 
 /** Some of each of the people who work at the same time. */

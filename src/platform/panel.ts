@@ -11,11 +11,11 @@ export interface PanelLook {
 
 /** The groups of Setup, in their order. */
 export const PANEL_GROUPS = [
-	{ key: "company", words: "Company" },
-	{ key: "rules", words: "Rules" },
-	{ key: "people", words: "People" },
-	{ key: "data", words: "Data" },
-	{ key: "mine", words: "Mine" },
+	{ key: "company", label: "Company" },
+	{ key: "rules", label: "Rules" },
+	{ key: "people", label: "People" },
+	{ key: "data", label: "Data" },
+	{ key: "mine", label: "Mine" },
 ] as const;
 export type PanelGroup = (typeof PANEL_GROUPS)[number]["key"];
 
@@ -23,7 +23,7 @@ export type PanelGroup = (typeof PANEL_GROUPS)[number]["key"];
 export interface Panel {
 	/** names it in the address */
 	readonly key: string;
-	readonly words: string;
+	readonly label: string;
 	readonly group: PanelGroup;
 	/** one sentence: what is set here; the search of Setup reads it too */
 	readonly about: string;
@@ -34,6 +34,6 @@ export interface Panel {
 /**
  * Makes a panel of Setup.
  *
- * @example export const peoplePanel = panel({ key: "people", words: "People and teams", group: "people", about: "Who is with the company.", right: "readPeople", show: (context) => <PeoplePanel view={readPeople(context)} /> });
+ * @example export const peoplePanel = panel({ key: "people", label: "People and teams", group: "people", about: "Who is with the company.", right: "readPeople", show: (context) => <PeoplePanel view={readPeople(context)} /> });
  */
 export const panel = (given: Panel): Panel => given;

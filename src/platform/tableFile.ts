@@ -45,7 +45,7 @@ export async function writeTableFile(
 	const units = 10 ** (exponentOf(content.currency) ?? 2);
 	const whole = (list: readonly TableColumn[]) => (row: readonly TableCell[]) =>
 		row.map((cell, i) => (list[i]?.kind === "amount" ? inUnits(cell, units) : cell));
-	const columns = [...content.columns, { words: "Seen on", kind: "day" as const }];
+	const columns = [...content.columns, { label: "Seen on", kind: "day" as const }];
 	const rows = content.rows.map(whole(content.columns)).map((row) => [...row, seen]);
 	const sheets = (content.sheets ?? []).map((sheet) => ({ ...sheet, rows: sheet.rows.map(whole(sheet.columns)) }));
 	await noteExport(context, { table: key, rows: rows.length, seen, form });

@@ -20,12 +20,12 @@ export interface ViewpointQuery {
 
 /** The choices resolved: what to compute with, and how it reads. */
 export interface Viewpoint {
-	readonly whose: { readonly key: string; readonly words: string; readonly scope: Scope };
+	readonly whose: { readonly key: string; readonly label: string; readonly scope: Scope };
 	/** `key` as it is kept and sent: by its days, never by a quarter's number; `period` null: deals without a close date */
-	readonly due: { readonly key: string; readonly words: string; readonly period: Period | null };
-	readonly seen: { readonly day: Day; readonly words: string; readonly past: boolean };
+	readonly due: { readonly key: string; readonly label: string; readonly period: Period | null };
+	readonly seen: { readonly day: Day; readonly label: string; readonly past: boolean };
 	/** `key` as it stands in the address: a day, one of MOMENTS, or null for what is usual */
-	readonly against: { readonly key: string | null; readonly day: Day; readonly words: string };
+	readonly against: { readonly key: string | null; readonly day: Day; readonly label: string };
 	readonly workingDaysLeft: number | null;
 	/** the first day of which anything is known, where one of the days lies before it */
 	readonly knownFrom: Day | null;
@@ -46,7 +46,7 @@ export function resolveViewpoint(context: Context, query: ViewpointQuery): Viewp
 	return {
 		whose: whoseOf(context, query.whose),
 		due,
-		seen: { day: seen, words: seen === context.now.day ? "today" : spokenDay(seen, context.now.day), past: seen < context.now.day },
+		seen: { day: seen, label: seen === context.now.day ? "today" : spokenDay(seen, context.now.day), past: seen < context.now.day },
 		against,
 		workingDaysLeft: due.period && due.period.end !== ALWAYS.end ? Math.max(0, rules.calendar.between(seen, due.period.end)) : null,
 		knownFrom: context.organisation.deals.length && against.day < first ? first : null,
@@ -63,11 +63,11 @@ function seenOf(context: Context, text: string | undefined): Day {
 }
 
 function dueOf(text: string | undefined, seen: Day, fiscalStart: number): Viewpoint["due"] {
-	if (text === "none") return { key: "none", words: "no period: no close date", period: null };
-	if (text === "any") return { key: "any", words: "any period", period: ALWAYS };
+	if (text === "none") return { key: "none", label: "no period: no close date", period: null };
+	if (text === "any") return { key: "any", label: "any period", period: ALWAYS };
 	const period = text ? parsePeriod(text, fiscalStart) : quarterOf(seen, fiscalStart);
 	if (!period) throw bad(`“due” is ${text}; it must be a quarter (2026-Q4), a month (2026-11) or two days (2026-10-01..2026-12-31).`);
-	return { key: text && isMonthKey(text) ? text : formatRange(period), words: periodWords(period), period };
+	return { key: text && isMonthKey(text) ? text : formatRange(period), label: periodWords(period), period };
 }
 
 function whoseOf(context: Context, text: string | undefined): Viewpoint["whose"] {
@@ -76,18 +76,18 @@ function whoseOf(context: Context, text: string | undefined): Viewpoint["whose"]
 	const own = actor.person.team;
 	const standard = actor.person.role === "rep" ? `person:${actor.person.id}` : reach === null ? "all" : own ? `team:${own}` : `person:${actor.person.id}`;
 	const key = text || standard;
-	if (key === "all") return { key, words: reach === null ? "Everyone’s" : "All my", scope: reach };
+	if (key === "all") return { key, label: reach === null ? "Everyone’s" : "All my", scope: reach };
 	const [kind, ...rest] = key.split(":");
 	const name = rest.join(":");
 	if (kind === "team" && organisation.teams.has(name)) {
 		const scope = within(peopleIn(organisation, teamsUnder(organisation, name)), reach);
 		if (scope?.size === 0) throw new Fault(403, "Not allowed", `${name} isn’t a team you can see.`);
-		return { key, words: `${name} team’s`, scope };
+		return { key, label: `${name} team’s`, scope };
 	}
 	const index = kind === "person" ? organisation.personIndex.get(name) : undefined;
 	if (index === undefined) throw bad(`“whose” is ${key}, and there is no such team or person.`);
 	if (reach !== null && !reach.has(index)) throw new Fault(403, "Not allowed", "You can’t see this person’s deals.");
-	return { key, words: index === actor.index ? "My" : possessive(chosenName(organisation, index)), scope: new Set([index]) };
+	return { key, label: index === actor.index ? "My" : possessive(chosenName(organisation, index)), scope: new Set([index]) };
 }
 
 const possessive = (name: string) => `${name}’s`;
@@ -96,7 +96,7 @@ function againstOf(context: Context, asked: string | undefined, seen: Day, perio
 	// Addresses that were kept or sent before call the last mark by its old word.
 	const key = asked === "round" ? "mark" : asked;
 	const lastMark = lastMarkBefore(context, seen);
-	const taken = (day: Day) => ({ key: key ?? null, day, words: spokenDay(day, seen) });
+	const taken = (day: Day) => ({ key: key ?? null, day, label: spokenDay(day, seen) });
 	if (!key) {
 		const week = seen - 7;
 		const mark = lastMarkBefore(context, week + 1);
@@ -105,16 +105,16 @@ function againstOf(context: Context, asked: string | undefined, seen: Day, perio
 		const oldest = week < firstKnown(context.organisation) ? context.organisation.marks.find((one) => one.day < seen && !isNight(one)) : undefined;
 		return taken(oldest?.day ?? week);
 	}
-	if (key === "week") return { ...taken(seen - 7), words: "a week before" };
+	if (key === "week") return { ...taken(seen - 7), label: "a week before" };
 	if (key === "start") {
 		if (!period || period.start === ALWAYS.start) throw bad("“against” is the start of the period, and this one has none; choose a day instead.");
 		if (period.start > seen) throw bad(`“against” is the start of the period, ${formatDay(period.start)}, which is after the day shown, ${formatDay(seen)}.`);
 		// What the period began with is what stood at the end of the day before it.
-		return { ...taken(period.start - 1), words: "the start of the period" };
+		return { ...taken(period.start - 1), label: "the start of the period" };
 	}
 	if (key === "mark") {
 		if (!lastMark) throw bad(`“against” is the last mark, and none was saved before ${formatDay(seen)}; choose a day instead.`);
-		return { ...taken(lastMark.day), words: `${lastMark.name}, ${spokenDay(lastMark.day, seen)}` };
+		return { ...taken(lastMark.day), label: `${lastMark.name}, ${spokenDay(lastMark.day, seen)}` };
 	}
 	const day = parseDay(key);
 	if (day === null) throw bad(`“against” is ${key}; it must be a day such as ${formatDay(seen - 7)}, or one of ${MOMENTS.join(", ")}.`);
@@ -145,24 +145,24 @@ export function viewpointChoices(context: Context, seen: Day) {
 	});
 	const people = organisation.people.flatMap((person, i) =>
 		person.role === "rep" && (reach === null || reach.has(i))
-			? [{ key: `person:${person.id}`, words: chosenName(organisation, i), team: person.team ?? "" }]
+			? [{ key: `person:${person.id}`, label: chosenName(organisation, i), team: person.team ?? "" }]
 			: [],
 	);
 	const lastMark = lastMarkBefore(context, seen);
 	const current = quarterIndex(seen, fiscalStart);
 	const quarters = [-2, -1, 0, 1, 2].map((step) => {
 		const period = quarterAt(current + step, fiscalStart);
-		return { key: formatRange(period), words: periodWords(period), start: formatDay(period.start), end: formatDay(period.end) };
+		return { key: formatRange(period), label: periodWords(period), start: formatDay(period.start), end: formatDay(period.end) };
 	});
 	const named = new Map<Day, string>();
 	for (const mark of organisation.marks) if (mark.name !== NIGHTLY && mark.day < seen) named.set(mark.day, mark.name);
 	const marks = [...named]
 		.slice(-10)
 		.reverse()
-		.map(([day, name]) => ({ key: formatDay(day), words: `${name}, ${spokenDay(day, seen)}` }));
+		.map(([day, name]) => ({ key: formatDay(day), label: `${name}, ${spokenDay(day, seen)}` }));
 	return {
 		everyone: reach === null,
-		teams: teams.map((team) => ({ key: `team:${team}`, words: team })),
+		teams: teams.map((team) => ({ key: `team:${team}`, label: team })),
 		people,
 		quarters,
 		marks,

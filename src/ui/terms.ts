@@ -28,7 +28,7 @@ export const TERMS = {
 	call: {
 		word: "Call",
 		means: `The manager’s word on a deal in a round: ${listed(
-			CALL_KINDS.map(({ words }) => words.toLowerCase()),
+			CALL_KINDS.map(({ label }) => label.toLowerCase()),
 			"or",
 		)}.`,
 	},

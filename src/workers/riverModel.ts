@@ -111,7 +111,7 @@ export class RiverModel {
 				steps: week.steps.filter((step) => step.deals.length).map(({ kind, amount, deals }) => ({ kind, amount, count: deals.length })),
 				moves: week.moves.map(({ deals, ...move }) => ({ ...move, count: deals.length })),
 				later: { amount: week.later.reduce((sum, deal) => sum + deal.after, 0), count: week.later.length },
-				words: weekLines(week, columns.stages).map((line) => `${line.deals.length} ${line.words}`),
+				words: weekLines(week, columns.stages).map((line) => `${line.deals.length} ${line.label}`),
 			})),
 			open: columns.stages.flatMap((stage, i) => (stage.kind === "open" ? [i] : [])),
 		};

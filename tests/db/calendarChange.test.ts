@@ -40,7 +40,7 @@ const novemberYear = async () => saveCompany(await as("ops"), { ...COMPANY, fisc
 describe("what other rules would change", () => {
 	const preview = async (input: Parameters<typeof previewRules>[1]) => {
 		const { on } = await previewRules(await as("ops"), input);
-		return on.map(({ name, figures }) => [name, Object.fromEntries(figures.map(({ words, before, after }) => [words, [before, after]]))] as const);
+		return on.map(({ name, figures }) => [name, Object.fromEntries(figures.map(({ label, before, after }) => [label, [before, after]]))] as const);
 	};
 	const STAGES = [
 		{ name: "Enquiry", probability: 0.1, usualDays: 10 },
@@ -182,8 +182,8 @@ describe("another first month of the fiscal year", () => {
 		await novemberYear();
 		const boss = await as("boss");
 		expect((await readViews(boss))[0]?.query).toBe("flags=slipped&due=2026-07-01..2026-09-30&sort=amount");
-		expect(resolveViewpoint(boss, { due: sent }).due.words).toBe("Oct–Dec 2026");
-		expect(resolveViewpoint(boss, {}).due).toMatchObject({ words: "Nov 2026–Jan 2027", key: "2026-11-01..2027-01-31" });
+		expect(resolveViewpoint(boss, { due: sent }).due.label).toBe("Oct–Dec 2026");
+		expect(resolveViewpoint(boss, {}).due).toMatchObject({ label: "Nov 2026–Jan 2027", key: "2026-11-01..2027-01-31" });
 		expect((await readPeriod(boss, resolveViewpoint(boss, {})))?.from).toBe("2026-11-01");
 	});
 	test("finds what was kept by a quarter’s number before, and names its days", async () => {

@@ -7,7 +7,7 @@ import { quarterOf } from "@/core/time/period";
 import { connection } from "@/data/db";
 import { findings } from "@/data/schema";
 import { patternsFile } from "@/features/patterns/server/file";
-import { findingOrProgress, findingNow } from "@/features/patterns/server/find";
+import { findingNow, findingOrProgress } from "@/features/patterns/server/find";
 import type { FlagRecord, Foretelling } from "@/features/patterns/server/findings/foretelling";
 import { madeOf } from "@/features/patterns/server/findings/view";
 import { PATTERN_KINDS } from "@/features/patterns/server/kinds";

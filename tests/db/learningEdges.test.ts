@@ -181,7 +181,7 @@ describe("an organisation", () => {
 		});
 		const after = await views();
 		sane(after);
-		expect(after.stages?.tables[0]?.columns.map(({ words }) => words)).toEqual(["First talk"]);
+		expect(after.stages?.tables[0]?.columns.map(({ label }) => label)).toEqual(["First talk"]);
 		const figures = (view: PatternView | undefined) =>
 			cells(view).map((cell) => ("share" in cell ? cell.share : "median" in cell ? [cell.median, cell.finished] : null));
 		for (const { key } of PATTERN_KINDS) expect(figures(after[key]), key).toEqual(figures(before[key]));

@@ -44,7 +44,7 @@ describe("nights", () => {
 		process.env.PORCH_LAMP_TODAY = "2027-01-05";
 		await keepNights();
 		const north = await as("north");
-		expect(viewpointChoices(north, north.now.day).lastMark).toBe(resolveViewpoint(north, { against: "mark" }).against.words);
+		expect(viewpointChoices(north, north.now.day).lastMark).toBe(resolveViewpoint(north, { against: "mark" }).against.label);
 	});
 	test("after a long pause only the last quarter is filled", async () => {
 		await keepNights();

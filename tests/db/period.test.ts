@@ -280,7 +280,7 @@ describe("marks of the period", () => {
 	test("say which figures are past what is still all right: a team’s own before everyone’s; undone", async () => {
 		expect((await look("ruth")).view?.past).toEqual([]);
 		await saveThresholds(await as("arno"), { team: "", marks: [{ figure: "cover", side: "least", value: 1000 }] });
-		expect((await look("ruth")).view?.past).toMatchObject([{ figure: "cover", value: 1000, words: "cover" }]);
+		expect((await look("ruth")).view?.past).toMatchObject([{ figure: "cover", value: 1000, label: "cover" }]);
 		const { change } = await saveThresholds(await as("ruth"), {
 			team: "North",
 			marks: [

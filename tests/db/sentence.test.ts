@@ -28,7 +28,7 @@ afterAll(() => database.drop());
 const read = async (person: string, query: ViewpointQuery = {}) => resolveViewpoint(await as(person), query);
 const words = async (person: string, query: ViewpointQuery = {}) => {
 	const s = await read(person, query);
-	return `${s.whose.words} deals due in ${s.due.words}, seen ${s.seen.words} against ${s.against.words}`;
+	return `${s.whose.label} deals due in ${s.due.label}, seen ${s.seen.label} against ${s.against.label}`;
 };
 const refusal = (person: string, query: ViewpointQuery) =>
 	read(person, query).then(
@@ -46,16 +46,16 @@ describe("the viewpoint", () => {
 	});
 	test("takes quarters, months, ranges, any period and no date", async () => {
 		const due = async (key: string) => (await read("boss", { due: key })).due;
-		expect((await due("2027-Q1")).words).toBe("Jan–Mar 2027");
-		expect((await due("2026-11")).words).toBe("Nov 2026");
-		expect((await due("2026-11-03..2026-11-10")).words).toBe("3 Nov 2026 – 10 Nov 2026");
-		expect((await due("..2026-09-30")).words).toBe("the time to 30 Sep 2026");
-		expect((await due("any")).words).toBe("any period");
+		expect((await due("2027-Q1")).label).toBe("Jan–Mar 2027");
+		expect((await due("2026-11")).label).toBe("Nov 2026");
+		expect((await due("2026-11-03..2026-11-10")).label).toBe("3 Nov 2026 – 10 Nov 2026");
+		expect((await due("..2026-09-30")).label).toBe("the time to 30 Sep 2026");
+		expect((await due("any")).label).toBe("any period");
 		expect((await due("none")).period).toBeNull();
 	});
 	test("seen in the past takes that quarter, and says the year where it differs", async () => {
 		expect(await words("boss", { seen: "2026-09-15" })).toBe("Everyone’s deals due in Jul–Sep 2026, seen Tue 15 Sep against Tue 8 Sep");
-		expect((await read("boss", { seen: "2025-09-15" })).seen).toMatchObject({ words: "Mon 15 Sep 2025", past: true });
+		expect((await read("boss", { seen: "2025-09-15" })).seen).toMatchObject({ label: "Mon 15 Sep 2025", past: true });
 	});
 	test("counts the working days that are left, without weekends and holidays", async () => {
 		expect((await read("boss")).workingDaysLeft).toBe(26);
@@ -63,11 +63,11 @@ describe("the viewpoint", () => {
 		expect((await read("boss", { due: "any" })).workingDaysLeft).toBeNull();
 	});
 	test("takes any earlier day to compare with", async () => {
-		expect((await read("boss", { against: "2026-10-01" })).against).toEqual({ key: "2026-10-01", day: day("2026-10-01"), words: "Thu 1 Oct" });
+		expect((await read("boss", { against: "2026-10-01" })).against).toEqual({ key: "2026-10-01", day: day("2026-10-01"), label: "Thu 1 Oct" });
 	});
 	test("compares with moments that move along: a week before, the start of the period, the last mark", async () => {
 		const against = async (query: ViewpointQuery) => {
-			const { day: on, words: told } = (await read("boss", query)).against;
+			const { day: on, label: told } = (await read("boss", query)).against;
 			return `${formatDay(on)} ${told}`;
 		};
 		expect(await against({ against: "week" })).toBe("2026-11-17 a week before");
@@ -90,7 +90,7 @@ describe("the viewpoint", () => {
 		expect((await read("boss", { against: formatDay(known ?? 0) })).knownFrom).toBeNull();
 	});
 	test("a period without an end or a start is compared as any other", async () => {
-		expect((await read("boss", { due: "2026-10-01.." })).due.words).toBe("the time from 1 Oct 2026");
+		expect((await read("boss", { due: "2026-10-01.." })).due.label).toBe("the time from 1 Oct 2026");
 		expect((await read("boss", { due: "2026-10-01.." })).workingDaysLeft).toBeNull();
 		const context = await as("boss");
 		const open = readChanges(context, resolveViewpoint(context, { due: "2026-10-01.." }));
@@ -120,8 +120,8 @@ describe("what its phrases offer", () => {
 			const context = await as(person);
 			return viewpointChoices(context, context.now.day);
 		};
-		expect((await offer("boss")).teams.map((t) => t.words)).toEqual(["Firm", "North", "South"]);
-		expect((await offer("north")).people.map((p) => p.words)).toEqual(["Gil Orr", "Rae Penn"]);
+		expect((await offer("boss")).teams.map((t) => t.label)).toEqual(["Firm", "North", "South"]);
+		expect((await offer("north")).people.map((p) => p.label)).toEqual(["Gil Orr", "Rae Penn"]);
 		expect((await offer("rep1")).teams).toEqual([]);
 		expect((await offer("boss")).everyone).toBe(true);
 	});
@@ -136,7 +136,7 @@ describe("what its phrases offer", () => {
 			"2027-04-01..2027-06-30",
 		]);
 		expect(marks.map((m) => m.key)).toEqual(["2026-11-23", "2026-11-16", "2026-11-09"]);
-		expect(marks[0]?.words).toBe("Monday round, Mon 23 Nov");
+		expect(marks[0]?.label).toBe("Monday round, Mon 23 Nov");
 	});
 	test("every choice can be taken", async () => {
 		const context = await as("boss");

@@ -171,8 +171,8 @@ describe("people of a file", () => {
 				name: "Rae Penn",
 				count: 1,
 				who: [
-					{ id: "rae2", words: "Rae Penn, South, rae2" },
-					{ id: "rep1", words: "Rae Penn, North, rae@firm.example" },
+					{ id: "rae2", label: "Rae Penn, South, rae2" },
+					{ id: "rep1", label: "Rae Penn, North, rae@firm.example" },
 				],
 			},
 		]);

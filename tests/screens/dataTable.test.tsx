@@ -15,9 +15,9 @@ const DEALS: readonly Deal[] = [
 	{ id: "d", name: "Slicers 9", amount: 70 },
 ];
 const COLUMNS = [
-	{ key: "name", words: "Deal", names: true, by: (deal: Deal) => deal.name, cell: (deal: Deal) => deal.name },
-	{ key: "amount", words: "Amount", num: true, by: (deal: Deal) => deal.amount, cell: (deal: Deal) => deal.amount ?? "–" },
-	{ key: "open", words: "Open it", silent: true, cell: (deal: Deal) => <button type="button">Open {deal.name}</button> },
+	{ key: "name", label: "Deal", names: true, by: (deal: Deal) => deal.name, cell: (deal: Deal) => deal.name },
+	{ key: "amount", label: "Amount", num: true, by: (deal: Deal) => deal.amount, cell: (deal: Deal) => deal.amount ?? "–" },
+	{ key: "open", label: "Open it", silent: true, cell: (deal: Deal) => <button type="button">Open {deal.name}</button> },
 ];
 const names = () => screen.getAllByRole("rowheader").map((cell) => cell.textContent);
 const head = (name: string) => screen.getByRole("columnheader", { name: new RegExp(name) });

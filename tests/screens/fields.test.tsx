@@ -86,12 +86,12 @@ describe("a day’s field", () => {
 });
 
 describe("Setup", () => {
-	const places = PANELS.map(({ key, words, group, about }) => ({ key, words, group, about }));
+	const places = PANELS.map(({ key, label, group, about }) => ({ key, label, group, about }));
 	test("has each place in one group, with a sentence, and finds it by its words", () => {
 		expect(new Set(places.map(({ key }) => key)).size).toBe(places.length);
 		for (const { key } of PANEL_GROUPS) expect(places.filter(({ group }) => group === key).length).toBeGreaterThan(1);
 		for (const { about } of places) expect(about).toMatch(/^\p{Lu}.*\.$/u);
-		for (const place of places) expect(placesFound(PANEL_GROUPS, places, place.words).map(({ key }) => key)).toContain(place.key);
+		for (const place of places) expect(placesFound(PANEL_GROUPS, places, place.label).map(({ key }) => key)).toContain(place.key);
 		expect(placesFound(PANEL_GROUPS, places, "  CURRENCY ").map(({ key }) => key)).toEqual(["company"]);
 		expect(placesFound(PANEL_GROUPS, places, "")).toEqual(places);
 		expect(placesFound(PANEL_GROUPS, places, "currency mail")).toEqual([]);
@@ -121,7 +121,7 @@ describe("Setup", () => {
 describe("terms", () => {
 	test("each have one sentence, which Help lists", () => {
 		for (const { means } of Object.values(TERMS)) expect(means).toMatch(/^\p{Lu}.*[^.]\.$/u);
-		render(<Help show path="/deals" rail={[{ key: "d", words: "Deals", path: "/deals", count: 0, says: "" }]} keys={[]} onHide={() => undefined} />);
+		render(<Help show path="/deals" rail={[{ key: "d", label: "Deals", path: "/deals", count: 0, says: "" }]} keys={[]} onHide={() => undefined} />);
 		for (const { word, means } of Object.values(TERMS)) {
 			expect(screen.getByText(word, { selector: "dt" })).toBeTruthy();
 			expect(screen.getByText(means, { selector: "dd" })).toBeTruthy();

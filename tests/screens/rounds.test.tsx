@@ -185,7 +185,7 @@ describe("the list of rounds", () => {
 				whose={viewpoint.whose}
 				due={viewpoint.due}
 				past={false}
-				choices={[{ key: "team:North", words: "North" }]}
+				choices={[{ key: "team:North", label: "North" }]}
 			/>
 		);
 	};

@@ -79,20 +79,20 @@ describe("groups", () => {
 		]);
 	});
 	test("are those that a view offers; any other asks for the first", () => {
-		const grouping = (key: string) => ({ key, words: `by ${key}`, of: () => [], nameOf: () => "" });
+		const grouping = (key: string) => ({ key, label: `by ${key}`, of: () => [], nameOf: () => "" });
 		const list = [grouping("rep"), grouping("kind")];
 		expect(groupingOf("kind", list).key).toBe("kind");
 		expect(groupingOf("account", list).key).toBe("rep");
 		expect(groupingOf(undefined, list).key).toBe("rep");
 		expect(offered(list)).toEqual([
-			{ key: "rep", words: "by rep" },
-			{ key: "kind", words: "by kind" },
+			{ key: "rep", label: "by rep" },
+			{ key: "kind", label: "by kind" },
 		]);
 	});
 	test("views have keys and words of their own, none of them that of the outlook", () => {
 		const keys = PATTERN_KINDS.map(({ key }) => key);
 		expect(new Set(keys).size).toBe(keys.length);
-		expect(new Set(PATTERN_KINDS.map(({ words }) => words)).size).toBe(keys.length);
+		expect(new Set(PATTERN_KINDS.map(({ label }) => label)).size).toBe(keys.length);
 		expect(keys).not.toContain("outlook");
 		for (const key of keys) expect(key).toMatch(/^[a-z]+$/);
 	});
@@ -162,15 +162,15 @@ describe("a book", () => {
 
 describe("a table of the past as a file", () => {
 	const COLUMNS: readonly Column[] = [
-		{ words: "Won", kind: "share" },
-		{ words: "Days", kind: "times" },
-		{ words: "Amount", kind: "money" },
-		{ words: "Deals", kind: "count" },
-		{ words: "Lift", kind: "number" },
-		{ words: "Off", kind: "percent" },
-		{ words: "Lost", kind: "day" },
-		{ words: "Back", kind: "comeBack" },
-		{ words: "Finding", kind: "text" },
+		{ label: "Won", kind: "share" },
+		{ label: "Days", kind: "times" },
+		{ label: "Amount", kind: "money" },
+		{ label: "Deals", kind: "count" },
+		{ label: "Lift", kind: "number" },
+		{ label: "Off", kind: "percent" },
+		{ label: "Lost", kind: "day" },
+		{ label: "Back", kind: "comeBack" },
+		{ label: "Finding", kind: "text" },
 	];
 	const times = {
 		kind: "times",
@@ -197,7 +197,7 @@ describe("a table of the past as a file", () => {
 	const table = (rows: PatternTable["rows"]): PatternTable => ({ key: "t", title: "T", of: "Flag", columns: COLUMNS, rows, empty: "" });
 	test("has the parts of each figure in columns of their own", () => {
 		const content = contentOf(table([{ key: "a", name: "Overdue", cells }]), "EUR");
-		expect(content.columns.map(({ words }) => words)).toEqual([
+		expect(content.columns.map(({ label }) => label)).toEqual([
 			"Flag",
 			"Won",
 			"Won: of",

@@ -54,7 +54,7 @@ describe("the headline of a period", () => {
 describe("figures", () => {
 	test("each have a name of their own, and are read as their unit is", () => {
 		expect(new Set(FIGURES.map(({ key }) => key)).size).toBe(FIGURES.length);
-		expect(new Set(FIGURES.map(({ words }) => words)).size).toBe(FIGURES.length);
+		expect(new Set(FIGURES.map(({ label }) => label)).size).toBe(FIGURES.length);
 		const figures = figuresOf({ ...nothingCounted(), won: sum(300_00, 2), lost: sum(100_00) }, 1000_00);
 		const around = { overdue: 3, lateTasks: 2, contacts: { done: 78, aDay: 2, undone: 1 } };
 		const words = (key: string) => figureWords(figureOf(key)?.of(figures, around) ?? null, figureOf(key)?.unit ?? "count", "EUR");

@@ -51,7 +51,7 @@ describe("every rule", () => {
 			expect(rule.code).toMatch(/^[a-z]+(-[a-z]+)*$/);
 			expect([rule.name.length > 3, rule.about.length > 20, rule.about.endsWith(".")]).toEqual([true, true, true]);
 			for (const spec of Object.values(rule.settings)) {
-				expect(spec.words.length > 5 && spec.unit.length > 3).toBe(true);
+				expect(spec.label.length > 5 && spec.unit.length > 3).toBe(true);
 				if (spec.standard !== null) expect(spec.min <= spec.standard && spec.standard <= spec.max).toBe(true);
 			}
 		}

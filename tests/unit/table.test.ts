@@ -174,9 +174,9 @@ describe("packing", () => {
 
 describe("tables as files", () => {
 	const columns = [
-		{ words: "Deal", kind: "text" },
-		{ words: "Amount EUR", kind: "amount" },
-		{ words: "Close date", kind: "day" },
+		{ label: "Deal", kind: "text" },
+		{ label: "Amount EUR", kind: "amount" },
+		{ label: "Close date", kind: "day" },
 	] as const;
 	const cells = [
 		["=HYPERLINK(1)", 1200.5, "2026-12-01"],

@@ -31,7 +31,7 @@ describe("a try", () => {
 		expect(tryFinding(pushed, asItIs, "EUR")).toBe("Open €400k (was €2.00m), cover 0.5 (was 2.5), share to win 200% (was 40%)");
 	});
 	test("marks a figure as changed only where it reads otherwise", () => {
-		expect(tryFigures(pushed, asItIs, "EUR").map(({ words, was }) => [words, was !== null])).toEqual([
+		expect(tryFigures(pushed, asItIs, "EUR").map(({ label, was }) => [label, was !== null])).toEqual([
 			["won", false],
 			["missing", false],
 			["open", true],

@@ -135,7 +135,7 @@ describe("people and accounts by what a sender calls them", () => {
 		const both = two({ activeTo: NO_DAY }, { activeTo: NO_DAY });
 		const asked = new Names(both, {}, 200);
 		expect([asked.person("Ana Ruiz"), asked.person("ana ruiz"), asked.newPeople.size]).toEqual([null, null, 0]);
-		expect(asked.open()[0]).toMatchObject({ name: "Ana Ruiz", count: 1, who: [{ id: "ana0", words: "Ana Ruiz, T0, ana0" }, { id: "ana1" }] });
+		expect(asked.open()[0]).toMatchObject({ name: "Ana Ruiz", count: 1, who: [{ id: "ana0", label: "Ana Ruiz, T0, ana0" }, { id: "ana1" }] });
 		expect(new Names(both, { "Ana Ruiz": "ana0" }, 200).person("Ana Ruiz")).toBe("ana0");
 		const fresh = new Names(both, { "Ana Ruiz": NEW_PERSON }, 200);
 		expect([fresh.person("Ana Ruiz"), [...fresh.newPeople]]).toEqual(["ana-ruiz", [["Ana Ruiz", "ana-ruiz"]]]);

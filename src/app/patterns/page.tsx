@@ -19,7 +19,7 @@ import { Frame } from "@/ui/frame/Frame";
 
 export const metadata = { title: "Patterns" };
 
-const TABS = [{ key: "outlook", words: "Outlook" }, ...PATTERN_KINDS.map(({ key, words }) => ({ key, words }))];
+const TABS = [{ key: "outlook", label: "Outlook" }, ...PATTERN_KINDS.map(({ key, label }) => ({ key, label }))];
 
 export default async function PatternsPage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/patterns", searchParams));
@@ -27,7 +27,7 @@ export default async function PatternsPage({ searchParams }: { searchParams: Sea
 		const viewpoint = resolveViewpoint(context, await viewpointQuery(searchParams));
 		const asked = await wordsOf(searchParams, ["show", "quarters", "lead", "by", "open"]);
 		const { day } = viewpoint.seen;
-		const { scope, words: whose } = viewpoint.whose;
+		const { scope, label: whose } = viewpoint.whose;
 		const { zone, fiscalStart } = context.organisation.company.rules;
 		const frame = await frameView(context, viewpoint);
 		const kind = patternNamed(asked.show);
@@ -38,7 +38,7 @@ export default async function PatternsPage({ searchParams }: { searchParams: Sea
 					<PatternsTabs current="outlook" tabs={TABS} />
 					<Known {...known} zone={zone.name} first={!answer} />
 					{answer && (
-						<OutlookScreen view={answer} due={viewpoint.due.words} whose={whose} seen={formatDay(day)}>
+						<OutlookScreen view={answer} due={viewpoint.due.label} whose={whose} seen={formatDay(day)}>
 							<MovedHere revision={frame.revision} />
 						</OutlookScreen>
 					)}

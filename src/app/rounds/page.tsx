@@ -39,7 +39,7 @@ export default async function RoundsPage({ searchParams }: { searchParams: Searc
 					whose={viewpoint.whose}
 					due={viewpoint.due}
 					past={viewpoint.seen.past}
-					choices={[...choices.teams, ...choices.people.map(({ key, words }) => ({ key, words }))]}
+					choices={[...choices.teams, ...choices.people.map(({ key, label }) => ({ key, label }))]}
 				/>
 			);
 		return (

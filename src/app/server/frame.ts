@@ -23,9 +23,9 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 	const { person } = context.actor;
 	const { whose, due, seen, against, workingDaysLeft, knownFrom } = viewpoint;
 	const rail = await Promise.all(
-		RAIL.map(async ({ path, words, key, count }) => ({
+		RAIL.map(async ({ path, label, key, count }) => ({
 			path,
-			words,
+			label,
 			key,
 			count: (await count?.of(context, viewpoint)) ?? 0,
 			says: count?.says ?? "",
@@ -51,10 +51,10 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 		places: PLACES,
 		keys: KEYS,
 		sentence: {
-			whose: { key: whose.key, words: whose.words },
-			due: { key: due.key, words: due.words, start: isoOrNull(due.period?.start ?? NO_DAY), end: isoOrNull(due.period?.end ?? NO_DAY) },
-			seen: { day: formatDay(seen.day), words: seen.words, past: seen.past },
-			against: { key: against.key, day: formatDay(against.day), words: against.words },
+			whose: { key: whose.key, label: whose.label },
+			due: { key: due.key, label: due.label, start: isoOrNull(due.period?.start ?? NO_DAY), end: isoOrNull(due.period?.end ?? NO_DAY) },
+			seen: { day: formatDay(seen.day), label: seen.label, past: seen.past },
+			against: { key: against.key, day: formatDay(against.day), label: against.label },
 			workingDaysLeft,
 			knownFrom: knownFrom === null ? null : formatDay(knownFrom),
 		},

@@ -20,7 +20,7 @@ export default async function SetupPage({ searchParams }: { searchParams: Search
 		const here = open.find((panel) => panel.key === ask("place")) ?? open[0];
 		return (
 			<Frame view={await frameView(context, resolveViewpoint(context, await viewpointQuery(searchParams)))} title="Setup">
-				<SetupPlaces groups={PANEL_GROUPS} places={open.map(({ key, words, group, about }) => ({ key, words, group, about }))} current={here?.key ?? ""}>
+				<SetupPlaces groups={PANEL_GROUPS} places={open.map(({ key, label, group, about }) => ({ key, label, group, about }))} current={here?.key ?? ""}>
 					{await here?.show(context, { limit: rowsAsked(ask("limit")), ask })}
 				</SetupPlaces>
 			</Frame>

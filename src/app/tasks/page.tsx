@@ -61,7 +61,7 @@ async function listed(context: Context, viewpoint: Viewpoint, searchParams: Sear
 		<TasksScreen
 			page={page}
 			today={formatDay(viewpoint.seen.day)}
-			whose={viewpoint.whose.words}
+			whose={viewpoint.whose.label}
 			me={context.actor.person.id}
 			mayChange={mayChange(context, viewpoint)}
 			onlyOwn={context.actor.person.role === "rep"}
@@ -82,7 +82,7 @@ async function followed(context: Context, viewpoint: Viewpoint, searchParams: Se
 			behind={await readFollowedTasks(context, viewpoint.whose.scope, within, seen, asked)}
 			late={await readTooLate(context, viewpoint, within)}
 			period={periodWords(within)}
-			whose={viewpoint.whose.words}
+			whose={viewpoint.whose.label}
 			today={formatDay(seen)}
 			mayChange={mayChange(context, viewpoint)}
 			people={people.filter(({ role }) => role === "rep" || role === "manager").map(({ id, name }) => ({ id, name }))}

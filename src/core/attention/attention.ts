@@ -49,7 +49,11 @@ export function attentionOf(
 	return { score, level, risk, stake, urgency };
 }
 
-/** Order of lists: attention, then amount, both descending, then id. */
+/**
+ * Order of lists: attention, then amount, both descending, then id.
+ *
+ * @example byAttention({ score: 40, amountBase: 10, id: "a" }, { score: 40, amountBase: 90, id: "b" }) > 0 // true
+ */
 export function byAttention(a: { score: number; amountBase: number; id: string }, b: { score: number; amountBase: number; id: string }): number {
 	return b.score - a.score || b.amountBase - a.amountBase || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
 }

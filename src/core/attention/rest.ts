@@ -25,7 +25,11 @@ export function restOn(rests: readonly Rest[], flags: readonly { readonly code: 
 	return null;
 }
 
-/** Whether the days of a rest hold a day; another flag may have ended it all the same. */
+/**
+ * Whether the days of a rest hold a day; another flag may have ended it all the same.
+ *
+ * @example holdsOn({ from: 10, until: 20, ended: 15 }, 14) // true
+ */
 export const holdsOn = ({ from, until, ended }: Rest, day: Day): boolean => from <= day && day < until && (ended === NO_DAY || day < ended);
 
 /** The first flag that is lit and wasn't when the rest was given: it ends the rest. */

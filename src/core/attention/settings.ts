@@ -4,11 +4,11 @@ import type { Day } from "../time/day";
 
 /** What can be set of attention: the scores from which a level holds, and the weight of a flag by its severity. */
 export const ATTENTION_SETTINGS = {
-	act: { words: "at act from", unit: "points", standard: 50, min: 1, max: 100 },
-	watch: { words: "at watch from", unit: "points", standard: 30, min: 1, max: 100 },
-	weight1: { words: "weight of a light flag", unit: "of 1", standard: 0.12, min: 0, max: 1 },
-	weight2: { words: "weight of a medium flag", unit: "of 1", standard: 0.25, min: 0, max: 1 },
-	weight3: { words: "weight of a heavy flag", unit: "of 1", standard: 0.45, min: 0, max: 1 },
+	act: { label: "at act from", unit: "points", standard: 50, min: 1, max: 100 },
+	watch: { label: "at watch from", unit: "points", standard: 30, min: 1, max: 100 },
+	weight1: { label: "weight of a light flag", unit: "of 1", standard: 0.12, min: 0, max: 1 },
+	weight2: { label: "weight of a medium flag", unit: "of 1", standard: 0.25, min: 0, max: 1 },
+	weight3: { label: "weight of a heavy flag", unit: "of 1", standard: 0.45, min: 0, max: 1 },
 } as const satisfies Readonly<Record<string, SettingSpec>>;
 
 export type AttentionName = keyof typeof ATTENTION_SETTINGS;

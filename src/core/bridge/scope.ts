@@ -6,7 +6,11 @@ import type { Period } from "../time/period";
 /** Whose deals: everyone's, unowned ones too (`null`), or those of a set of people by index. */
 export type Scope = ReadonlySet<number> | null;
 
-/** Whether deals of an owner (index, or NONE) belong to a scope; null is everyone. */
+/**
+ * Whether deals of an owner (index, or NONE) belong to a scope; null is everyone.
+ *
+ * @example [ownerIn(null, -1), ownerIn(new Set([3]), 3), ownerIn(new Set([3]), -1)] // [true, true, false]
+ */
 export function ownerIn(scope: Scope, owner: number): boolean {
 	return scope === null || (owner !== NONE && scope.has(owner));
 }

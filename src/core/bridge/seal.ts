@@ -24,7 +24,11 @@ export function sealAt(company: Company, at: number): Seal {
 	return { count, sums: Object.fromEntries([...sums].sort(([a], [b]) => (a < b ? -1 : 1))) };
 }
 
-/** Whether history is still as it was when the seal was made. */
+/**
+ * Whether history is still as it was when the seal was made.
+ *
+ * @example fits({ count: 2, sums: { EUR: 100 } }, { count: 2, sums: { EUR: 100, GBP: 0 } }) // true
+ */
 export function fits(seal: Seal, now: Seal): boolean {
 	const codes = new Set([...Object.keys(seal.sums), ...Object.keys(now.sums)]);
 	return seal.count === now.count && [...codes].every((code) => (seal.sums[code] ?? 0) === (now.sums[code] ?? 0));

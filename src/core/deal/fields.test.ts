@@ -143,7 +143,7 @@ describe("the fields", () => {
 		});
 	});
 	test("each has its key, its words, and whose box changes it", () => {
-		expect(FIELDS.map(({ key, words, kind, edited, endsWithDeal }) => [key, words, kind, edited, endsWithDeal ?? false])).toEqual([
+		expect(FIELDS.map(({ key, label, kind, edited, endsWithDeal }) => [key, label, kind, edited, endsWithDeal ?? false])).toEqual([
 			["stage", "Stage", "stage", "alone", false],
 			["amount", "Amount", "money", "alone", false],
 			["currency", "Currency", "currency", null, false],

@@ -26,7 +26,7 @@ export interface FieldSetting {
 export interface VersionedField {
 	readonly key: FieldKey;
 	/** what screens call it */
-	readonly words: string;
+	readonly label: string;
 	/** how it is written and edited */
 	readonly kind: "stage" | "money" | "currency" | "day" | "person" | "category" | "text";
 	/** Its value at a row of the columns: stages, currencies and categories by name, days ISO, the owner by index; null: blank. */
@@ -50,7 +50,7 @@ const dayOf = (iso: FieldValue) => parseDay(String(iso)) ?? 0;
 
 const stage: VersionedField = {
 	key: "stage",
-	words: "Stage",
+	label: "Stage",
 	kind: "stage",
 	edited: "alone",
 	at: ({ rules, history }, row) => rules.stages[history.stage[row] as number]?.name ?? null,
@@ -61,7 +61,7 @@ const stage: VersionedField = {
 /** A blank amount counts as 0. */
 const amount: VersionedField = {
 	key: "amount",
-	words: "Amount",
+	label: "Amount",
 	kind: "money",
 	edited: "alone",
 	at: ({ history }, row) => (Number.isNaN(history.amount[row] as number) ? null : (history.amount[row] as number)),
@@ -74,7 +74,7 @@ const amount: VersionedField = {
 
 const currency: VersionedField = {
 	key: "currency",
-	words: "Currency",
+	label: "Currency",
 	kind: "currency",
 	edited: null,
 	at: ({ rules, history }, row) => rules.currencies[history.currency[row] as number] ?? null,
@@ -82,7 +82,7 @@ const currency: VersionedField = {
 
 const closeDate: VersionedField = {
 	key: "closeDate",
-	words: "Close date",
+	label: "Close date",
 	kind: "day",
 	edited: "alone",
 	at: ({ history }, row) => isoOrNull(history.close[row] as number),
@@ -95,7 +95,7 @@ const closeDate: VersionedField = {
 
 const owner: VersionedField = {
 	key: "ownerId",
-	words: "Owner",
+	label: "Owner",
 	kind: "person",
 	edited: "alone",
 	at: ({ history }, row) => (history.owner[row] === NONE ? null : (history.owner[row] as number)),
@@ -103,7 +103,7 @@ const owner: VersionedField = {
 
 const category: VersionedField = {
 	key: "category",
-	words: "Category",
+	label: "Category",
 	kind: "category",
 	edited: "alone",
 	at: ({ history }, row) => CATEGORIES[history.category[row] as number] ?? null,
@@ -113,7 +113,7 @@ const category: VersionedField = {
 
 const nextStep: VersionedField = {
 	key: "nextStep",
-	words: "Next step",
+	label: "Next step",
 	kind: "text",
 	edited: "alone",
 	endsWithDeal: true,
@@ -122,7 +122,7 @@ const nextStep: VersionedField = {
 
 const nextStepDate: VersionedField = {
 	key: "nextStepDate",
-	words: "Next step’s day",
+	label: "Next step’s day",
 	kind: "day",
 	edited: "nextStep",
 	endsWithDeal: true,
@@ -140,7 +140,7 @@ export const FIELD_KEYS: readonly FieldKey[] = FIELDS.map((field) => field.key);
  * The field with a key.
  *
  * @throws Error for a key there is none of
- * @example fieldOf("closeDate").words // "Close date"
+ * @example fieldOf("closeDate").label // "Close date"
  */
 export function fieldOf(key: FieldKey): VersionedField {
 	const found = FIELDS.find((field) => field.key === key);

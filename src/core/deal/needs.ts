@@ -69,7 +69,11 @@ export function needsOf(
 	return NEEDS.filter((need) => need.when(edit));
 }
 
-/** Those of some needs that aren't met: a competitor may be said to be none, all else must have words. */
+/**
+ * Those of some needs that aren't met: a competitor may be said to be none, all else must have words.
+ *
+ * @example missing([{ name: "competitor", must: false }], { competitor: null }).length // 0
+ */
 export function missing(needs: readonly Need[], given: Given): readonly Need[] {
 	return needs.filter(({ name }) => (name === "competitor" ? given.competitor === undefined : !given[name]));
 }

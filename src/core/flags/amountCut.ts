@@ -11,8 +11,8 @@ export const amountCut: Rule<"percent" | "days"> = {
 	name: "amount cut",
 	about: "The amount is well below its highest of recent weeks, in the same currency.",
 	settings: {
-		percent: { words: "fires at this much below the highest", unit: "per cent", standard: 15, min: 1, max: 100 },
-		days: { words: "looks back over", unit: "calendar days", standard: 60, min: 1, max: 1000 },
+		percent: { label: "fires at this much below the highest", unit: "per cent", standard: 15, min: 1, max: 100 },
+		days: { label: "looks back over", unit: "calendar days", standard: 60, min: 1, max: 1000 },
 	},
 	fires({ company, deal, row, seen }, settings) {
 		const { history, rules } = company;

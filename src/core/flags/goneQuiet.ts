@@ -8,7 +8,7 @@ export const goneQuiet: Rule<"days"> = {
 	name: "gone quiet",
 	about: "We contacted the buyer last, and they haven’t answered.",
 	settings: {
-		days: { words: "fires after this long without contact", unit: "working days", standard: 7, min: 1, max: 400 },
+		days: { label: "fires after this long without contact", unit: "working days", standard: 7, min: 1, max: 400 },
 	},
 	fires({ contact, company, seen }, settings) {
 		if (contact.waiting?.side !== "we") return null;

@@ -9,8 +9,8 @@ export const loneContact: Rule<"from" | "days"> = {
 	about: "From a set stage on, fewer than two people at the buyer were in contact recently.",
 	needs: "activities",
 	settings: {
-		from: { words: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
-		days: { words: "looks back over", unit: "calendar days", standard: 60, min: 1, max: 1000 },
+		from: { label: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
+		days: { label: "looks back over", unit: "calendar days", standard: 60, min: 1, max: 1000 },
 	},
 	fires({ company, deal, stage, seen }, settings) {
 		const days = settings.days ?? 60;

@@ -15,7 +15,7 @@ export const noNextStep: Rule<"big"> = {
 	norms: ["bigAmount"],
 	settings: {
 		big: {
-			words: "severe from this amount (left blank: the 80th percentile of open deals)",
+			label: "severe from this amount (left blank: the 80th percentile of open deals)",
 			unit: "minor units of the base currency",
 			money: true,
 			standard: null,

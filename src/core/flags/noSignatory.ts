@@ -8,7 +8,7 @@ export const noSignatory: Rule<"from"> = {
 	about: "From a set stage on, no contact on the deal is the signatory.",
 	needs: "contacts",
 	settings: {
-		from: { words: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
+		from: { label: "from this open stage on", unit: "stage position", standard: 3, min: 1, max: 1000 },
 	},
 	fires({ company, deal, stage, seen }, settings) {
 		if (stage.rank < (settings.from ?? 3)) return null;

@@ -8,7 +8,7 @@ export const quoteLapsing: Rule<"days"> = {
 	name: "quote lapsing",
 	about: "The newest quote is unanswered and lapses soon, or has lapsed.",
 	settings: {
-		days: { words: "fires from this long before it lapses", unit: "working days", standard: 5, min: 0, max: 400 },
+		days: { label: "fires from this long before it lapses", unit: "working days", standard: 5, min: 0, max: 400 },
 	},
 	fires({ company, deal, seen }, settings) {
 		const sent = (company.deals[deal]?.quotes ?? []).filter((quote) => quote.sent !== NO_DAY && quote.sent <= seen);

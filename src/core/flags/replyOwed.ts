@@ -8,7 +8,7 @@ export const replyOwed: Rule<"days"> = {
 	name: "reply owed",
 	about: "The buyer contacted us last, and nobody answered.",
 	settings: {
-		days: { words: "fires after this long without an answer", unit: "working days", standard: 2, min: 0, max: 100 },
+		days: { label: "fires after this long without an answer", unit: "working days", standard: 2, min: 0, max: 100 },
 	},
 	fires({ contact, company, seen }, settings) {
 		if (contact.waiting?.side !== "they") return null;

@@ -5,7 +5,7 @@ export type DataKind = "activities" | "contacts" | "questions";
 
 /** A number a rule can be set by. From its own description come the form, the check and the API. */
 export interface SettingSpec {
-	readonly words: string;
+	readonly label: string;
 	readonly unit: string;
 	/** an amount in minor units of the base currency, which forms show in whole ones */
 	readonly money?: true;

@@ -11,8 +11,8 @@ export const shakyCommit: Rule<"strength" | "from"> = {
 	about: "The deal is in commit although it is weak, early, overdue or short of runway.",
 	norms: ["usual"],
 	settings: {
-		strength: { words: "fires when strength is below this", unit: "points", standard: 60, min: 0, max: 100 },
-		from: { words: "or before this open stage", unit: "stage position", standard: 3, min: 1, max: 1000 },
+		strength: { label: "fires when strength is below this", unit: "points", standard: 60, min: 0, max: 100 },
+		from: { label: "or before this open stage", unit: "stage position", standard: 3, min: 1, max: 1000 },
 	},
 	fires(subject, settings) {
 		const { company, category, qualification, stage, close, seen } = subject;

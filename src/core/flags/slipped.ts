@@ -9,8 +9,8 @@ export const slipped: Rule<"pushes" | "crossings"> = {
 	name: "slipped",
 	about: "The close date was pushed several times, or past the end of a fiscal quarter.",
 	settings: {
-		pushes: { words: "fires from this many pushes", unit: "pushes", standard: 2, min: 1, max: 50 },
-		crossings: { words: "or from this many quarter ends crossed", unit: "quarter ends", standard: 1, min: 1, max: 50 },
+		pushes: { label: "fires from this many pushes", unit: "pushes", standard: 2, min: 1, max: 50 },
+		crossings: { label: "or from this many quarter ends crossed", unit: "quarter ends", standard: 1, min: 1, max: 50 },
 	},
 	fires({ trail }, settings) {
 		const { pushes, crossings, pushedDays, netDays } = trail;

@@ -9,7 +9,7 @@ export const staleAnswers: Rule<"days"> = {
 	about: "The answer to a key question hasn’t been confirmed for some time. This limit also decides which answers are shown as old.",
 	needs: "questions",
 	settings: {
-		days: { words: "an answer is old after this long", unit: "working days", standard: 45, min: 1, max: 1000 },
+		days: { label: "an answer is old after this long", unit: "working days", standard: 45, min: 1, max: 1000 },
 	},
 	fires({ company, qualification, seen }) {
 		if (!qualification.standings.some((standing, i) => standing.stale && qualification.questions[i]?.key)) return null;

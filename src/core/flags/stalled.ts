@@ -8,7 +8,7 @@ export const stalled: Rule<"days"> = {
 	name: "stalled",
 	about: "No step forward and no contact with the buyer for some time.",
 	settings: {
-		days: { words: "fires from this long without progress", unit: "working days", standard: 15, min: 1, max: 400 },
+		days: { label: "fires from this long without progress", unit: "working days", standard: 15, min: 1, max: 400 },
 	},
 	fires({ company, deal, path, contact, seen }, settings) {
 		const created = company.deals[deal]?.createdDay ?? NO_DAY;

@@ -9,7 +9,7 @@ export const steppedBack: Rule<"days"> = {
 	name: "stepped back",
 	about: "The deal was moved back to an earlier stage recently.",
 	settings: {
-		days: { words: "looks back over", unit: "calendar days", standard: 30, min: 1, max: 1000 },
+		days: { label: "looks back over", unit: "calendar days", standard: 30, min: 1, max: 1000 },
 	},
 	fires({ company, path, seen }, settings) {
 		const days = settings.days ?? 30;

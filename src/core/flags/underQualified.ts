@@ -8,7 +8,7 @@ export const underQualified: Rule<"margin"> = {
 	about: "A key question due at this stage hasn’t been answered by the buyer, or strength is far below what the stage expects.",
 	needs: "questions",
 	settings: {
-		margin: { words: "fires when strength is more than this below expected", unit: "points", standard: 15, min: 0, max: 100 },
+		margin: { label: "fires when strength is more than this below expected", unit: "points", standard: 15, min: 0, max: 100 },
 	},
 	fires({ qualification }, settings) {
 		const { strength, expected, gaps, questions } = qualification;

@@ -183,7 +183,11 @@ export function asOf(history: History, deal: number, day: Day): number {
 	return lastOn(history.day, history.offsets[deal] as number, history.offsets[deal + 1] as number, day);
 }
 
-/** The last of the rows from `first` up to `end` whose day is on or before a day, or −1. Mostly it is the very last; else a binary search. */
+/**
+ * The last of the rows from `first` up to `end` whose day is on or before a day, or −1. Mostly it is the very last; else a binary search.
+ *
+ * @example lastOn(Int32Array.of(5, 7, 7, 9), 0, 4, 8) // 2
+ */
 export function lastOn(days: Int32Array, first: number, end: number, day: Day): number {
 	let high = end;
 	if (high > first && (days[high - 1] as number) <= day) return high - 1;

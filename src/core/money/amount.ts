@@ -5,7 +5,11 @@ export const MOST_AMOUNT = 1e13;
 
 export type AmountProblem = "not a number" | "too many decimals" | "too large" | "unknown currency";
 
-/** A decimal amount (`412000.50`) in minor units of its currency, or why it can't be. */
+/**
+ * A decimal amount (`412000.50`) in minor units of its currency, or why it can't be.
+ *
+ * @example [parseAmount("12.5", "EUR"), parseAmount("12", "JPY")] // [1250, 12]
+ */
 export function parseAmount(text: string, currency: string): number | AmountProblem {
 	const exponent = exponentOf(currency);
 	if (exponent === null) return "unknown currency";
@@ -18,7 +22,11 @@ export function parseAmount(text: string, currency: string): number | AmountProb
 	return match[1] === "-" ? -minor || 0 : minor;
 }
 
-/** Minor units as a decimal with a point; the reverse of `parseAmount`. */
+/**
+ * Minor units as a decimal with a point; the reverse of `parseAmount`.
+ *
+ * @example [formatAmount(1250, "EUR"), formatAmount(12, "JPY")] // ["12.5", "12"]
+ */
 export function formatAmount(minor: number, currency: string): string {
 	const exponent = exponentOf(currency) ?? 2;
 	const digits = String(Math.abs(minor)).padStart(exponent + 1, "0");

@@ -18,12 +18,20 @@ export function parseDecimal(text: string): Decimal | null {
 	return Number.isSafeInteger(units) ? { units: units || 0, scale: fraction.length } : null;
 }
 
-/** The nearest floating-point number, for drawing and for statistics only. */
+/**
+ * The nearest floating-point number, for drawing and for statistics only.
+ *
+ * @example toNumber({ units: 125, scale: 2 }) // 1.25
+ */
 export function toNumber(value: Decimal): number {
 	return value.units / 10 ** value.scale;
 }
 
-/** numerator / denominator (> 0), rounded half away from zero. Exact for safe integers. */
+/**
+ * numerator / denominator (> 0), rounded half away from zero. Exact for safe integers.
+ *
+ * @example [divideRounded(5, 2), divideRounded(-5, 2), divideRounded(4, 3)] // [3, -3, 1]
+ */
 export function divideRounded(numerator: number, denominator: number): number {
 	const size = Math.abs(numerator);
 	// Much faster than %. Floating point may round the quotient up to the next whole number, never below its own.
@@ -33,7 +41,11 @@ export function divideRounded(numerator: number, denominator: number): number {
 	return numerator < 0 ? -rounded || 0 : rounded;
 }
 
-/** a × b / denominator, rounded half away from zero, exact whatever the size of a × b. */
+/**
+ * a × b / denominator, rounded half away from zero, exact whatever the size of a × b.
+ *
+ * @example multiplyRounded(10, 25, 100) // 3
+ */
 export function multiplyRounded(a: number, b: number, denominator: number): number {
 	const product = a * b;
 	if (Number.isSafeInteger(product) && Number.isSafeInteger(denominator)) return divideRounded(product, denominator);
@@ -45,7 +57,11 @@ export function multiplyRounded(a: number, b: number, denominator: number): numb
 	return Number(2n * size >= d ? whole + (n < 0n ? -1n : 1n) : whole);
 }
 
-/** Half away from zero to a whole number, for values that are not money. */
+/**
+ * Half away from zero to a whole number, for values that are not money.
+ *
+ * @example [roundHalfAway(2.5), roundHalfAway(-2.5), roundHalfAway(2.4)] // [3, -3, 2]
+ */
 export function roundHalfAway(value: number): number {
 	return Math.sign(value) * Math.round(Math.abs(value)) || 0;
 }

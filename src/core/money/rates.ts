@@ -57,7 +57,11 @@ export function makeRates(base: string, all: readonly Rate[]): Rates {
 	return { base, on, converter, toBase: (minor, currency, day) => converter(currency, day)?.(minor) ?? minor };
 }
 
-/** round(amount × probability), half away from zero: one deal's part of a weighted sum. */
+/**
+ * round(amount × probability), half away from zero: one deal's part of a weighted sum.
+ *
+ * @example weightedPart(1250, { units: 4, scale: 1 }) // 500
+ */
 export function weightedPart(amountBase: number, probability: Decimal): number {
 	return multiplyRounded(amountBase, probability.units, 10 ** probability.scale);
 }

@@ -31,10 +31,18 @@ export interface OwnRecord {
 	}[];
 }
 
-/** The mean of some values; 0 of none. */
+/**
+ * The mean of some values; 0 of none.
+ *
+ * @example [meanOf([1, 2, 6]), meanOf([])] // [3, 0]
+ */
 export const meanOf = (values: readonly number[]) => (values.length ? values.reduce((sum, value) => sum + value, 0) / values.length : 0);
 
-/** What deals that were won came to, in parts of what they were worth on the day looked at; 1 where nothing was won. */
+/**
+ * What deals that were won came to, in parts of what they were worth on the day looked at; 1 where nothing was won.
+ *
+ * @example ratioOf([{ whenSeen: 100, whenWon: 90 }, { whenSeen: 100, whenWon: 120 }]) // 1.05
+ */
 export function ratioOf(past: readonly Past[]): number {
 	const before = past.reduce((sum, { whenSeen }) => sum + whenSeen, 0);
 	return before ? past.reduce((sum, { whenWon }) => sum + whenWon, 0) / before : 1;

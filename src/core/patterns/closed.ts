@@ -24,7 +24,11 @@ export function closedWithin(survey: Inspected, scope: Scope, day: Day): Closed[
 	});
 }
 
-/** The mean of some numbers; null of fewer than five, of which nothing is said. */
+/**
+ * The mean of some numbers; null of fewer than five, of which nothing is said.
+ *
+ * @example [meanSaid([1, 2, 3, 4, 5]), meanSaid([1, 2, 3, 4])] // [3, null]
+ */
 export function meanSaid(values: readonly number[], least = 5): number | null {
 	return values.length < least ? null : values.reduce((sum, value) => sum + value, 0) / values.length;
 }

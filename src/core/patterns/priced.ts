@@ -69,7 +69,11 @@ export interface PricedLine {
 	readonly unit: number;
 }
 
-/** 1 − Σ quantity × unit price / Σ quantity × list price; null where nothing has a list price. */
+/**
+ * 1 − Σ quantity × unit price / Σ quantity × list price; null where nothing has a list price.
+ *
+ * @example discountOf([]) // null
+ */
 export function discountOf(lines: Iterable<PricedLine>): number | null {
 	let [listed, paid] = [0, 0];
 	for (const { quantity, list, unit } of lines) {

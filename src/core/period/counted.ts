@@ -44,7 +44,11 @@ export const tally = (): Tally => ({
 	wonAge: 0,
 });
 
-/** Which kind a deal is of in a period, by its status, its close date and the day it was closed; null: none. */
+/**
+ * Which kind a deal is of in a period, by its status, its close date and the day it was closed; null: none.
+ *
+ * @example [kindIn({ start: 1, end: 9 }, "open", 5, 0), kindIn({ start: 1, end: 9 }, "open", 0, 0), kindIn({ start: 1, end: 9 }, "open", 12, 0)] // ["open", "leftBehind", "later"]
+ */
 export function kindIn(period: Period, status: "open" | "won" | "lost", close: Day, closedDay: Day): Kind | null {
 	if (status !== "open") return closedDay >= period.start && closedDay <= period.end ? status : null;
 	if (close === NO_DAY) return "undated";

@@ -65,7 +65,11 @@ export function winsIn(company: Company, period: Period, scope: Scope, seen: Day
 	return wins;
 }
 
-/** How many wins, and what they come to in base minor units. */
+/**
+ * How many wins, and what they come to in base minor units.
+ *
+ * @example sumOf([{ day: 1, amount: 5 }, { day: 2, amount: 7 }]) // { "count": 2, "amount": 12 }
+ */
 export const sumOf = (wins: readonly Win[]): Sum => ({ count: wins.length, amount: wins.reduce((sum, { amount }) => sum + amount, 0) });
 
 /** What an earlier period had won by the day of the same working day, as one knew then. */

@@ -8,7 +8,11 @@ export interface Edition {
 	readonly questions: readonly Question[];
 }
 
-/** The questions seen on a day: those of the newest edition by then, or of the oldest before there was one. Editions oldest first. */
+/**
+ * The questions seen on a day: those of the newest edition by then, or of the oldest before there was one. Editions oldest first.
+ *
+ * @example questionsOn([{ from: 0, questions: ["a"] }, { from: 10, questions: ["b"] }], 9) // ["a"]
+ */
 export function questionsOn(editions: readonly Edition[], seen: Day): readonly Question[] {
 	return (editions.findLast((edition) => edition.from <= seen) ?? editions[0])?.questions ?? [];
 }

@@ -20,7 +20,7 @@ const told = (deals: TestDeal[]) => {
 	return found.weeks.map((week) => ({ week, lines: weekLines(week, company.rules.stages) }));
 };
 const open = { at: "2026-10-20", amount: 100, close: "2026-12-01", stage: "Survey" };
-const words = (versions: TestDeal["versions"]) => told([{ versions }]).flatMap(({ lines }) => lines.map((line) => `${line.deals.length} ${line.words}`));
+const words = (versions: TestDeal["versions"]) => told([{ versions }]).flatMap(({ lines }) => lines.map((line) => `${line.deals.length} ${line.label}`));
 
 describe("the week in words", () => {
 	test("tells each thing that can happen to a deal", () => {
@@ -91,7 +91,7 @@ describe("the week in words", () => {
 	test("names stages as the company does", () => {
 		expect(STAGES).toContain("Survey");
 		expect(
-			weekLines({ ...(told([{ versions: [open, { at: "2026-11-10", stage: "Terms" }] }])[1] as ReturnType<typeof told>[number]).week }, [])[0]?.words,
+			weekLines({ ...(told([{ versions: [open, { at: "2026-11-10", stage: "Terms" }] }])[1] as ReturnType<typeof told>[number]).week }, [])[0]?.label,
 		).toMatch(/^moved on/);
 	});
 });

@@ -60,7 +60,11 @@ export interface Prepared {
 	readonly asks: number;
 }
 
-/** Who has prepared, and how far, by owner in the order of their indexes. */
+/**
+ * Who has prepared, and how far, by owner in the order of their indexes.
+ *
+ * @example preparedOf([{ owner: 1, asks: 3, ready: true }, { owner: 1, asks: 2, ready: false }]) // [{ "owner": 1, "deals": 2, "ready": 1, "asks": 2 }]
+ */
 export function preparedOf(deals: readonly { readonly owner: number; readonly asks: number; readonly ready: boolean }[]): Prepared[] {
 	const byOwner = new Map<number, { deals: number; ready: number; asks: number }>();
 	for (const { owner, asks, ready } of deals) {

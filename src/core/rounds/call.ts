@@ -5,7 +5,7 @@ import type { Period } from "../time/period";
 export interface CallKind<K extends string = string> {
 	readonly key: K;
 	/** as its button reads */
-	readonly words: string;
+	readonly label: string;
 	readonly means: string;
 	/** when it comes true, as the end of a sentence that begins with *when* */
 	readonly comesTrue: string;
@@ -23,15 +23,19 @@ export interface CallKind<K extends string = string> {
 	readonly beside?: true;
 }
 
-/** Whether a day lies in a period; NO_DAY lies in none. */
+/**
+ * Whether a day lies in a period; NO_DAY lies in none.
+ *
+ * @example [isWithin({ start: 10, end: 20 }, 10), isWithin({ start: 10, end: 20 }, 21)] // [true, false]
+ */
 export const isWithin = (period: Period, day: Day): boolean => day !== NO_DAY && day >= period.start && day <= period.end;
 
 /**
  * Makes a kind of call: what isn't said of it is as of a call that counts for nothing and never came true.
  *
- * @example call({ key: "gone", words: "Gone", means: "will not be won", comesTrue: "it is lost" }).trueIfLost // false
+ * @example call({ key: "gone", label: "Gone", means: "will not be won", comesTrue: "it is lost" }).trueIfLost // false
  */
-export const call = <K extends string>(given: Pick<CallKind<K>, "key" | "words" | "means" | "comesTrue"> & Partial<CallKind<K>>): CallKind<K> => ({
+export const call = <K extends string>(given: Pick<CallKind<K>, "key" | "label" | "means" | "comesTrue"> & Partial<CallKind<K>>): CallKind<K> => ({
 	counts: () => false,
 	trueIfWon: () => false,
 	trueIfLost: false,

@@ -7,7 +7,11 @@ export interface Came {
 	readonly closedDay: number;
 }
 
-/** Whether a call came true by the end of its period; null as long as the period runs and nothing has settled it. */
+/**
+ * Whether a call came true by the end of its period; null as long as the period runs and nothing has settled it.
+ *
+ * @example cameTrue({ call: "holds", to: 0 }, { start: 1, end: 9 }, { status: "won", closedDay: 9 }, 9) // true
+ */
 export function cameTrue({ call, to }: Called, period: Period, came: Came, seen: number): boolean | null {
 	const kind = callKind(call);
 	if (came.status === "won" && came.closedDay <= period.end) return kind.trueIfWon(period, to);

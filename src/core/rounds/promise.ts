@@ -20,7 +20,11 @@ export function fateOn(task: TaskFacts, day: Day): Fate {
 /** The day a promise was given for, however often it was moved since. */
 export const promisedFor = (task: TaskFacts): Day => task.former[0]?.due ?? task.due;
 
-/** Adds up fates, so that a list of promises is said in one line. */
+/**
+ * Adds up fates, so that a list of promises is said in one line.
+ *
+ * @example countFates(["kept", "late", "kept"]).kept // 2
+ */
 export function countFates(fates: readonly Fate[]): Record<Fate, number> {
 	const counts = Object.fromEntries(FATES.map((fate) => [fate, 0])) as Record<Fate, number>;
 	for (const fate of fates) counts[fate]++;

@@ -94,7 +94,7 @@ describe("a promise", () => {
 
 describe("the calls", () => {
 	test("have their words, what is asked with them, and how they count", () => {
-		expect(CALL_KINDS.map(({ key, words, means, comesTrue, asks, beside }) => [key, words, means, comesTrue, asks ?? null, beside ?? false])).toEqual([
+		expect(CALL_KINDS.map(({ key, label, means, comesTrue, asks, beside }) => [key, label, means, comesTrue, asks ?? null, beside ?? false])).toEqual([
 			["holds", "Holds", "closes in this period", "the deal is won in the round’s period", null, false],
 			["shaky", "Shaky", "may close, with work", "it is won after all", null, true],
 			["moves", "Moves", "will close on another day", "it isn’t won in the period, or the new date is met", "day", false],

@@ -25,10 +25,18 @@ export interface Totals {
 	readonly called: number;
 }
 
-/** What a rep says of a deal: it counts in the period if it is in commit and due then. */
+/**
+ * What a rep says of a deal: it counts in the period if it is in commit and due then.
+ *
+ * @example countsByWord({ start: 1, end: 9 }, { owner: 0, amount: 7, close: 9, category: "commit", called: null }) // 7
+ */
 export const countsByWord = (period: Period, { category, close, amount }: Counting): number => (category === "commit" && isWithin(period, close) ? amount : 0);
 
-/** What the calls say of it; a deal without a call counts by the rep’s word. */
+/**
+ * What the calls say of it; a deal without a call counts by the rep’s word.
+ *
+ * @example countsByCall({ start: 1, end: 9 }, { owner: 0, amount: 7, close: 9, category: "commit", called: { call: "gone", to: 0 } }) // 0
+ */
 export function countsByCall(period: Period, deal: Counting): number {
 	if (!deal.called) return countsByWord(period, deal);
 	return callKind(deal.called.call).counts(period, deal.called.to) ? deal.amount : 0;

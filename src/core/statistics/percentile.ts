@@ -12,7 +12,11 @@ export function percentile(values: readonly number[], p: number): number {
 	return percentileOf(sorted, p);
 }
 
-/** The same of numbers that are sorted already; NaN for none. */
+/**
+ * The same of numbers that are sorted already; NaN for none.
+ *
+ * @example percentileOf(Float64Array.of(1, 2, 3, 4), 0.5) // 2.5
+ */
 export function percentileOf(sorted: Float64Array, p: number): number {
 	if (!sorted.length) return Number.NaN;
 	const h = (sorted.length - 1) * p;

@@ -23,7 +23,11 @@ export function shareOf(k: number, n: number): Share {
 	return { k, n, share: k / n, low: Math.max(0, centre - half), high: Math.min(1, centre + half) };
 }
 
-/** Whether two shares can be told apart: both are said, and their intervals don't overlap. */
+/**
+ * Whether two shares can be told apart: both are said, and their intervals don't overlap.
+ *
+ * @example apart(shareOf(1, 50), shareOf(40, 50)) // true
+ */
 export function apart(a: Share, b: Share): boolean {
 	if (a.low === null || a.high === null || b.low === null || b.high === null) return false;
 	return a.low > b.high || a.high < b.low;

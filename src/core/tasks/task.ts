@@ -47,7 +47,11 @@ export function taskOn(task: TaskFacts, day: Day): TaskFacts {
 	return was ? { ...task, ...was } : task;
 }
 
-/** Open as seen on a day: it had been given, and was neither done nor dropped by then. */
+/**
+ * Open as seen on a day: it had been given, and was neither done nor dropped by then.
+ *
+ * @example [isOpenOn({ createdDay: 1, state: "done", doneDay: 5 }, 4), isOpenOn({ createdDay: 1, state: "done", doneDay: 5 }, 5)] // [true, false]
+ */
 export function isOpenOn(task: TaskTimes, seen: Day): boolean {
 	if (task.createdDay > seen) return false;
 	return task.state === "open" || (task.doneDay !== NO_DAY && task.doneDay > seen);

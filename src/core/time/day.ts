@@ -47,12 +47,20 @@ export function formatDay(day: Day): string {
 	return `${String(year).padStart(4, "0")}-${month < 10 ? "0" : ""}${month}-${date < 10 ? "0" : ""}${date}`;
 }
 
-/** `formatDay`, with null for NO_DAY. */
+/**
+ * `formatDay`, with null for NO_DAY.
+ *
+ * @example isoOrNull(dayFrom(2026, 11, 24)) // "2026-11-24"
+ */
 export function isoOrNull(day: Day): string | null {
 	return day === NO_DAY ? null : formatDay(day);
 }
 
-/** A day from a proleptic Gregorian year, month 1–12 (others carry over) and date. */
+/**
+ * A day from a proleptic Gregorian year, month 1–12 (others carry over) and date.
+ *
+ * @example formatDay(dayFrom(2026, 2, 28) + 1) // "2026-03-01"
+ */
 export function dayFrom(year: number, month: number, date: number): Day {
 	const at = new Date(0);
 	at.setUTCFullYear(year, month - 1, date);
@@ -76,7 +84,11 @@ export function parts(day: Day): { year: number; month: number; date: number } {
 	return { year: yearOfEra + era * 400 + (month <= 2 ? 1 : 0), month, date: ofYear - Math.floor((153 * fromMarch + 2) / 5) + 1 };
 }
 
-/** Day of the week: 0 Sunday to 6 Saturday. */
+/**
+ * Day of the week: 0 Sunday to 6 Saturday.
+ *
+ * @example weekday(dayFrom(2026, 11, 24)) // 2
+ */
 export function weekday(day: Day): number {
 	return (((day + 4) % 7) + 7) % 7;
 }

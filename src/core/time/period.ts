@@ -6,7 +6,11 @@ export interface Period {
 	readonly end: Day;
 }
 
-/** Whole numbers that grow by one from fiscal quarter to fiscal quarter; used to compare, never shown. */
+/**
+ * Whole numbers that grow by one from fiscal quarter to fiscal quarter; used to compare, never shown.
+ *
+ * @example quarterIndex(20781, 1) - quarterIndex(20781 - 92, 1) // 1
+ */
 export function quarterIndex(day: Day, fiscalStart: number): number {
 	const { year, month } = parts(day);
 	return Math.floor((year * 12 + month - fiscalStart) / 3);
@@ -21,7 +25,11 @@ export function quarterOf(day: Day, fiscalStart: number): Period {
 	return quarterAt(quarterIndex(day, fiscalStart), fiscalStart);
 }
 
-/** The fiscal quarter with an index of `quarterIndex`. */
+/**
+ * The fiscal quarter with an index of `quarterIndex`.
+ *
+ * @example formatRange(quarterAt(quarterIndex(20781, 1), 1)) // "2026-10-01..2026-12-31"
+ */
 export function quarterAt(index: number, fiscalStart: number): Period {
 	const months = index * 3 + fiscalStart;
 	const start = monthStart(months);
@@ -33,7 +41,11 @@ function monthStart(months: number): Day {
 	return dayFrom(year, months - year * 12, 1);
 }
 
-/** The calendar month a day lies in. */
+/**
+ * The calendar month a day lies in.
+ *
+ * @example formatRange(monthOf(20781)) // "2026-11-01..2026-11-30"
+ */
 export function monthOf(day: Day): Period {
 	const { year, month } = parts(day);
 	return { start: dayFrom(year, month, 1), end: dayFrom(year, month + 1, 1) - 1 };
@@ -66,16 +78,28 @@ export function parsePeriod(text: string, fiscalStart: number): Period | null {
 	return start === null || end === null || end < start ? null : { start, end };
 }
 
-/** Whether a text names a calendar month, which no fiscal calendar moves. */
+/**
+ * Whether a text names a calendar month, which no fiscal calendar moves.
+ *
+ * @example [isMonthKey("2026-11"), isMonthKey("2026-11-24")] // [true, false]
+ */
 export const isMonthKey = (text: string): boolean => /^\d{4}-\d{2}$/.test(text);
 
 /** Every day a close date can have. */
 export const ALWAYS: Period = { start: dayFrom(1, 1, 1), end: dayFrom(9999, 12, 31) };
 
-/** The period if it has a first and a last day; null for none, or one that is open at an end. */
+/**
+ * The period if it has a first and a last day; null for none, or one that is open at an end.
+ *
+ * @example [bounded({ start: 1, end: 9 }), bounded(ALWAYS)] // [{ "start": 1, "end": 9 }, null]
+ */
 export const bounded = (period: Period | null): Period | null => (period && period.start !== ALWAYS.start && period.end !== ALWAYS.end ? period : null);
 
-/** `2026-10-01..2026-12-31`. */
+/**
+ * `2026-10-01..2026-12-31`.
+ *
+ * @example formatRange(monthOf(20781)) // "2026-11-01..2026-11-30"
+ */
 export function formatRange(period: Period): string {
 	const start = period.start === ALWAYS.start ? "" : formatDay(period.start);
 	const end = period.end === ALWAYS.end ? "" : formatDay(period.end);

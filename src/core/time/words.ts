@@ -27,7 +27,11 @@ export function spokenDay(day: Day, seen?: Day): string {
 	return `${WEEKDAYS[weekday(day)]} ${shortDay(day)}${year}`;
 }
 
-/** `Oct–Dec 2026`, `Nov 2026`, or two days where the range isn't whole months. */
+/**
+ * `Oct–Dec 2026`, `Nov 2026`, or two days where the range isn't whole months.
+ *
+ * @example periodWords({ start: 20727, end: 20818 }) // "Oct–Dec 2026"
+ */
 export function periodWords(period: Period): string {
 	if (period.start === ALWAYS.start && period.end === ALWAYS.end) return "any period";
 	if (period.start === ALWAYS.start) return `the time to ${longDay(period.end)}`;

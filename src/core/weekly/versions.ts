@@ -12,7 +12,11 @@ export interface DealVersion {
 	readonly state: DealState;
 }
 
-/** What a statement leaves unsaid stays as it was. */
+/**
+ * What a statement leaves unsaid stays as it was.
+ *
+ * @example overlay({ stage: "Terms", amount: 5 }, { amount: 7 }) // { "stage": "Terms", "amount": 7 }
+ */
 export const overlay = (state: DealState | null, said: Partial<DealState>): DealState => ({ ...(state ?? BLANK_STATE), ...said });
 
 /**

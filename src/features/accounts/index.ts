@@ -7,5 +7,5 @@ export const accounts = capability({
 	key: "accounts",
 	files: [accountsFile],
 	queries: [readAccounts],
-	rail: { path: "/accounts", words: "Accounts", key: "a" },
+	rail: { path: "/accounts", label: "Accounts", key: "a" },
 });

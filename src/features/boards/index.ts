@@ -12,8 +12,8 @@ export const boards = capability({
 	queries: [listBoards, openingBoard, boardReaders],
 	api: boardRoutes,
 	keys: [
-		{ key: "Arrows", words: "move the tile that has the focus, while the board is arranged", on: "/period/boards/", where: "On a board" },
-		{ key: "Shift and arrows", words: "make it wider, narrower, taller or shorter", on: "/period/boards/", where: "On a board" },
-		{ key: "Delete", words: "remove the tile", on: "/period/boards/", where: "On a board" },
+		{ key: "Arrows", label: "move the tile that has the focus, while the board is arranged", on: "/period/boards/", where: "On a board" },
+		{ key: "Shift and arrows", label: "make it wider, narrower, taller or shorter", on: "/period/boards/", where: "On a board" },
+		{ key: "Delete", label: "remove the tile", on: "/period/boards/", where: "On a board" },
 	],
 });

@@ -24,6 +24,6 @@ export const changes = capability({
 	commands: [keepMark, removeMark],
 	queries: [readChanges, readDifferences, readFlow, readNotes, readTrend, readRiver, packedRiver, readBridge, readMarks],
 	api: changesRoutes,
-	rail: { path: "/changes", words: "Changes", key: "c" },
+	rail: { path: "/changes", label: "Changes", key: "c" },
 	nightly: [{ name: "keep-nights", run: keepNights }],
 });

@@ -7,10 +7,10 @@ export const evidence = capability({
 	key: "evidence",
 	commands: [answerQuestion, answerCell],
 	queries: [readEvidence],
-	rail: { path: "/evidence", words: "Evidence", key: "e" },
+	rail: { path: "/evidence", label: "Evidence", key: "e" },
 	keys: [
-		{ key: "Arrows", words: "from answer to answer", on: "/evidence", where: "In the grid of evidence" },
-		{ key: "0, 1, 2, 4", words: "answer where it stands: unknown, assumed, heard, against us", on: "/evidence", where: "In the grid of evidence" },
-		{ key: "Enter", words: "open the deal", on: "/evidence", where: "In the grid of evidence" },
+		{ key: "Arrows", label: "from answer to answer", on: "/evidence", where: "In the grid of evidence" },
+		{ key: "0, 1, 2, 4", label: "answer where it stands: unknown, assumed, heard, against us", on: "/evidence", where: "In the grid of evidence" },
+		{ key: "Enter", label: "open the deal", on: "/evidence", where: "In the grid of evidence" },
 	],
 });

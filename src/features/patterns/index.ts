@@ -26,8 +26,8 @@ export const patterns = capability({
 	often: [{ name: "learn", afterWrites: false, run: learn }],
 	rail: {
 		path: "/patterns",
-		words: "Patterns",
+		label: "Patterns",
 		key: "l",
-		places: PATTERN_KINDS.map(({ key, words }) => ({ path: `/patterns?show=${key}`, words: `Patterns: ${words.toLowerCase()}` })),
+		places: PATTERN_KINDS.map(({ key, label }) => ({ path: `/patterns?show=${key}`, label: `Patterns: ${label.toLowerCase()}` })),
 	},
 });

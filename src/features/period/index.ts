@@ -24,5 +24,5 @@ export const period = capability({
 	queries: [readPeriod, readMadeOf, readPeriodOfApi, readThresholds, readTargets, listTries, readTryGround, readTryLater],
 	lookups: [previewRules],
 	api: periodRoutes,
-	rail: { path: "/period", words: "Period", key: "p" },
+	rail: { path: "/period", label: "Period", key: "p" },
 });

@@ -20,15 +20,15 @@ export const setup = capability({
 	queries: [readFlagSettings, readQuestions, readStages, readHabits, readAudit, readCompany],
 	rail: {
 		path: "/setup",
-		words: "Setup",
+		label: "Setup",
 		key: "s",
 		places: [
-			{ path: "/setup?place=company", words: "Setup: company, currency, time and holidays" },
-			{ path: "/setup?place=people", words: "Setup: people and teams" },
-			{ path: "/setup?place=flags", words: "Setup: flags" },
-			{ path: "/setup?place=questions", words: "Setup: questions" },
-			{ path: "/setup?place=stages", words: "Setup: stages and habits" },
-			{ path: "/setup?place=audit", words: "Setup: audit" },
+			{ path: "/setup?place=company", label: "Setup: company, currency, time and holidays" },
+			{ path: "/setup?place=people", label: "Setup: people and teams" },
+			{ path: "/setup?place=flags", label: "Setup: flags" },
+			{ path: "/setup?place=questions", label: "Setup: questions" },
+			{ path: "/setup?place=stages", label: "Setup: stages and habits" },
+			{ path: "/setup?place=audit", label: "Setup: audit" },
 		],
 	},
 });

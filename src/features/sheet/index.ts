@@ -18,11 +18,11 @@ export const sheet = capability({
 	queries: [readSheet, readDeal],
 	api: sheetRoutes,
 	keys: [
-		{ key: "E", words: "change a field of the deal", on: "/deals/", where: "On a sheet" },
-		{ key: "N", words: "write a note", on: "/deals/", where: "On a sheet" },
-		{ key: "T", words: "give a task", on: "/deals/", where: "On a sheet" },
-		{ key: "Up and Down, on a question", words: "the question before and after", on: "/deals/", where: "On a sheet" },
-		{ key: "0 to 4, on a question", words: "answer it: unknown, assumed, heard, shown, against us", on: "/deals/", where: "On a sheet" },
-		{ key: "Ctrl Enter", words: "send the note", on: "/deals/", where: "On a sheet" },
+		{ key: "E", label: "change a field of the deal", on: "/deals/", where: "On a sheet" },
+		{ key: "N", label: "write a note", on: "/deals/", where: "On a sheet" },
+		{ key: "T", label: "give a task", on: "/deals/", where: "On a sheet" },
+		{ key: "Up and Down, on a question", label: "the question before and after", on: "/deals/", where: "On a sheet" },
+		{ key: "0 to 4, on a question", label: "answer it: unknown, assumed, heard, shown, against us", on: "/deals/", where: "On a sheet" },
+		{ key: "Ctrl Enter", label: "send the note", on: "/deals/", where: "On a sheet" },
 	],
 });

@@ -27,10 +27,10 @@ const weekday = z.union([
 ]);
 
 /** A setting within its bounds or among its choices, by its own description. */
-function settingSchema(of: string, { words, unit, min, max, choices }: SettingSpec) {
-	const number = z.number(`${of}, ${words}: this must be a number.`);
-	if (choices) return number.refine((value) => choices.includes(value), `${of}, ${words}: one of ${choices.join(", ")}.`);
-	return number.min(min, `${of}, ${words}: at least ${min} ${unit}.`).max(max, `${of}, ${words}: at most ${max} ${unit}.`);
+function settingSchema(of: string, { label, unit, min, max, choices }: SettingSpec) {
+	const number = z.number(`${of}, ${label}: this must be a number.`);
+	if (choices) return number.refine((value) => choices.includes(value), `${of}, ${label}: one of ${choices.join(", ")}.`);
+	return number.min(min, `${of}, ${label}: at least ${min} ${unit}.`).max(max, `${of}, ${label}: at most ${max} ${unit}.`);
 }
 
 /** What can be set of a rule, from its own description. */

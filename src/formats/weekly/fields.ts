@@ -9,7 +9,7 @@ function words(...lists: readonly string[]): readonly string[] {
 export const WEEKLY_FIELDS = [
 	{
 		key: "id",
-		words: "Deal number",
+		label: "Deal number",
 		needed: false,
 		names: words(
 			"id, deal id, deal number, deal no, number, reference, ref, record id, opportunity id, opportunity number, opportunity no, opp id, opp no, key",
@@ -20,7 +20,7 @@ export const WEEKLY_FIELDS = [
 	},
 	{
 		key: "name",
-		words: "Deal",
+		label: "Deal",
 		needed: true,
 		names: words(
 			"deal, name, deal name, title, subject, opportunity, opportunity name, project",
@@ -31,7 +31,7 @@ export const WEEKLY_FIELDS = [
 	},
 	{
 		key: "account",
-		words: "Account",
+		label: "Account",
 		needed: false,
 		names: words(
 			"account, account name, company, company name, customer, customer name, client, organisation, organization",
@@ -44,7 +44,7 @@ export const WEEKLY_FIELDS = [
 	},
 	{
 		key: "stage",
-		words: "Stage",
+		label: "Stage",
 		needed: true,
 		names: words(
 			"stage, sales stage, deal stage, phase, step, status, pipeline stage",
@@ -55,7 +55,7 @@ export const WEEKLY_FIELDS = [
 	},
 	{
 		key: "amount",
-		words: "Amount",
+		label: "Amount",
 		needed: true,
 		names: words(
 			"amount, value, deal value, total contract value, tcv, contract value, sum, total, revenue, price, worth",
@@ -69,13 +69,13 @@ export const WEEKLY_FIELDS = [
 	},
 	{
 		key: "currency",
-		words: "Currency",
+		label: "Currency",
 		needed: false,
 		names: words("currency, currency code, amount currency", "währung, währungscode", "devise, monnaie", "moneda, divisa"),
 	},
 	{
 		key: "closeDate",
-		words: "Close date",
+		label: "Close date",
 		needed: true,
 		names: words(
 			"close date, closing date, expected close, expected close date, close, closes, due, due date",
@@ -86,7 +86,7 @@ export const WEEKLY_FIELDS = [
 	},
 	{
 		key: "owner",
-		words: "Rep",
+		label: "Rep",
 		needed: true,
 		names: words(
 			"owner, rep, sales rep, salesperson, seller, responsible, deal owner, opportunity owner",
@@ -99,7 +99,7 @@ export const WEEKLY_FIELDS = [
 	},
 	{
 		key: "category",
-		words: "Category",
+		label: "Category",
 		needed: false,
 		names: words(
 			"category, forecast category, forecast",
@@ -110,7 +110,7 @@ export const WEEKLY_FIELDS = [
 	},
 	{
 		key: "nextStep",
-		words: "Next step",
+		label: "Next step",
 		needed: false,
 		names: words(
 			"next step, next action, next activity, next steps, to do",
@@ -121,7 +121,7 @@ export const WEEKLY_FIELDS = [
 	},
 	{
 		key: "nextStepDate",
-		words: "Next step’s day",
+		label: "Next step’s day",
 		needed: false,
 		names: words(
 			"next step date, next step day, next action date, next activity date, follow up, follow up date",
@@ -132,13 +132,13 @@ export const WEEKLY_FIELDS = [
 	},
 	{
 		key: "source",
-		words: "Source",
+		label: "Source",
 		needed: false,
 		names: words("source, lead source, origin, channel", "quelle, leadquelle, herkunft, kanal", "origine, provenance, canal", "origen, fuente, canal"),
 	},
 	{
 		key: "created",
-		words: "Created",
+		label: "Created",
 		needed: false,
 		names: words(
 			"created, created on, created date, created at, creation date, opened, opened on",
@@ -198,7 +198,7 @@ export function guessColumns(header: readonly string[], remembered: Partial<Colu
 /** A column that is mapped to two fields; null when none is. */
 export function mappedTwice(columns: Columns): { column: string; fields: string[] } | null {
 	for (const column of new Set(Object.values(columns))) {
-		const fields = WEEKLY_FIELDS.filter(({ key }) => column !== null && columns[key] === column).map(({ words }) => words);
+		const fields = WEEKLY_FIELDS.filter(({ key }) => column !== null && columns[key] === column).map(({ label }) => label);
 		if (column !== null && fields.length > 1) return { column, fields };
 	}
 	return null;

@@ -49,10 +49,10 @@ export async function readWeekly(
 		problems.push({ file, line, column, value: value?.slice(0, 200) ?? null, reason });
 	const twice = mappedTwice(plan.columns);
 	if (twice) say(1, twice.column, null, `this column is used for ${twice.fields.join(" and for ")}; each column can be only one of them`);
-	for (const { key, words, needed } of WEEKLY_FIELDS) {
+	for (const { key, label, needed } of WEEKLY_FIELDS) {
 		const column = plan.columns[key];
-		if (needed && column === null) say(1, null, null, `no column is chosen for ${words}; choose the one that holds it`);
-		if (column !== null && !table.header.includes(column)) say(1, column, null, `the file has no such column; choose another one for ${words}`);
+		if (needed && column === null) say(1, null, null, `no column is chosen for ${label}; choose the one that holds it`);
+		if (column !== null && !table.header.includes(column)) say(1, column, null, `the file has no such column; choose another one for ${label}`);
 	}
 	const unknownStages: Record<string, number> = Object.create(null);
 	const nothing = { rows: [], unknownStages, badLines: new Set<number>(), summed: { deals: 0, lines: 0 }, differing: [], rounded: { count: 0, thousands: [] } };
@@ -86,7 +86,7 @@ export async function readWeekly(
 /** What has to be alike on the lines of a deal for their amounts to be added up. */
 const ALIKE = ["name", "account", "stage", "currency", "closeDate", "owner", "category", "nextStep", "nextStepDate", "source", "created"] as const;
 const ALIKE_WORDS: Readonly<Record<(typeof ALIKE)[number], string>> = Object.fromEntries(
-	WEEKLY_FIELDS.flatMap(({ key, words }) => (key === "id" || key === "amount" ? [] : [[key, words.toLowerCase()]])),
+	WEEKLY_FIELDS.flatMap(({ key, label }) => (key === "id" || key === "amount" ? [] : [[key, label.toLowerCase()]])),
 ) as Record<(typeof ALIKE)[number], string>;
 
 /**

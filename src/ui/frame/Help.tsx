@@ -2,12 +2,12 @@ import { Modal } from "react-bootstrap";
 import { TERMS } from "../terms";
 import type { FrameView, KeyView } from "./view";
 
-type Keys = readonly Pick<KeyView, "key" | "words">[];
+type Keys = readonly Pick<KeyView, "key" | "label">[];
 const EVERYWHERE: Keys = [
-	{ key: "/", words: "search deals, accounts, people, words in notes and activities, and places" },
-	{ key: "Shift N", words: "back to today, when another day is shown" },
-	{ key: "Esc", words: "close a sheet or a window" },
-	{ key: "?", words: "this list" },
+	{ key: "/", label: "search deals, accounts, people, words in notes and activities, and places" },
+	{ key: "Shift N", label: "back to today, when another day is shown" },
+	{ key: "Esc", label: "close a sheet or a window" },
+	{ key: "?", label: "this list" },
 ];
 
 interface Props {
@@ -23,7 +23,7 @@ const together = (words: readonly string[]) => `${words.slice(0, -1).join(", ")}
 /** The keys that work where one is, and the program’s own terms. */
 export function Help({ show, path, rail, keys, onHide }: Props) {
 	const here = keys.filter(({ on }) => on !== null && (on.endsWith("/") ? path.startsWith(on) : path === on));
-	const go = { key: `G, then ${together(rail.map(({ key }) => key.toUpperCase()))}`, words: `go to ${together(rail.map(({ words }) => words))}` };
+	const go = { key: `G, then ${together(rail.map(({ key }) => key.toUpperCase()))}`, label: `go to ${together(rail.map(({ label }) => label))}` };
 	return (
 		<Modal show={show} onHide={onHide} size="lg" aria-labelledby="help-title">
 			<Modal.Header closeButton>
@@ -56,12 +56,12 @@ function KeyTable({ name, keys }: { name: string; keys: Keys }) {
 				</tr>
 			</thead>
 			<tbody>
-				{keys.map(({ key, words }) => (
+				{keys.map(({ key, label }) => (
 					<tr key={key}>
 						<td>
 							<span className="kbd">{key}</span>
 						</td>
-						<td>{words}</td>
+						<td>{label}</td>
 					</tr>
 				))}
 			</tbody>

@@ -82,7 +82,7 @@ function Screens({ view, path, to }: { view: FrameView; path: string; to: (path:
 			{view.rail.map((place) => (
 				<Link key={place.path} href={to(place.path)} aria-current={path.startsWith(place.path) ? "page" : undefined}>
 					<span>
-						{place.words}
+						{place.label}
 						<Pending />
 					</span>
 					{place.count > 0 && (

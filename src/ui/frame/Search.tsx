@@ -32,7 +32,7 @@ export function Search({ places, to, onHide }: { places: readonly PlaceView[]; t
 		onHide();
 		router.push(path);
 	};
-	const found = places.filter((place) => place.words.toLowerCase().includes(text.trim().toLowerCase()));
+	const found = places.filter((place) => place.label.toLowerCase().includes(text.trim().toLowerCase()));
 	return (
 		<Modal show onHide={onHide} aria-label="Search" className="search-modal">
 			<Command shouldFilter={false} label="Search" loop value={chosen} onValueChange={setChosen}>
@@ -66,7 +66,7 @@ export function Search({ places, to, onHide }: { places: readonly PlaceView[]; t
 						<Command.Group heading="Screens">
 							{found.map((place) => (
 								<Command.Item key={place.path} value={`place ${place.path}`} onSelect={() => go(to(place.path))}>
-									{place.words}
+									{place.label}
 								</Command.Item>
 							))}
 						</Command.Group>

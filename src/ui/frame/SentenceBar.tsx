@@ -73,7 +73,7 @@ export function SentenceBar({ view, says }: { view: FrameView; says?: Said }) {
 				</span>
 				{says?.corner && <div className="working-days">{says.corner}</div>}
 				{!says && sentence.workingDaysLeft !== null && (
-					<div className="working-days" title={`Working days after ${sentence.seen.words} up to ${sentence.due.end}, without weekends and holidays`}>
+					<div className="working-days" title={`Working days after ${sentence.seen.label} up to ${sentence.due.end}, without weekends and holidays`}>
 						<b>{sentence.workingDaysLeft}</b> working {byCount(sentence.workingDaysLeft, "day", "days")}
 						<br />
 						to period close
@@ -133,7 +133,7 @@ function PastNotes({ view, set, setSeen }: PhraseProps & SeenProps) {
 			)}
 			{sentence.seen.past && (
 				<div className="past-note" role="status">
-					You are looking at {sentence.seen.words} as it was at the end of that day; read only.{" "}
+					You are looking at {sentence.seen.label} as it was at the end of that day; read only.{" "}
 					<Button variant="link" size="sm" className="p-0 align-baseline" onClick={() => setSeen(null)}>
 						Back to today
 					</Button>{" "}

@@ -7,21 +7,21 @@ import type { PhraseProps, SeenProps } from "./sentenceChanges";
 export function Whose({ view, set }: PhraseProps) {
 	const { sentence, choices } = view;
 	return (
-		<Phrase label="Whose deals" words={sentence.whose.words}>
+		<Phrase label="Whose deals" words={sentence.whose.label}>
 			<Choice on={sentence.whose.key === "all"} pick={() => set({ whose: "all" })}>
 				{choices.everyone ? "Everyone’s" : "All my deals"}
 			</Choice>
 			{choices.teams.length > 0 && <Dropdown.Header>Teams, with those below</Dropdown.Header>}
 			{choices.teams.map((team) => (
 				<Choice key={team.key} on={team.key === sentence.whose.key} pick={() => set({ whose: team.key })}>
-					{team.words}
+					{team.label}
 				</Choice>
 			))}
 			{choices.people.length > 1 && <Dropdown.Header>Reps</Dropdown.Header>}
 			{choices.people.length > 1 &&
 				choices.people.map((person) => (
 					<Choice key={person.key} on={person.key === sentence.whose.key} pick={() => set({ whose: person.key })}>
-						{person.words} <span className="third">{person.team}</span>
+						{person.label} <span className="third">{person.team}</span>
 					</Choice>
 				))}
 		</Phrase>
@@ -31,10 +31,10 @@ export function Whose({ view, set }: PhraseProps) {
 export function Due({ view, set }: PhraseProps) {
 	const { sentence, choices } = view;
 	return (
-		<Phrase label="Closing when" words={sentence.due.words}>
+		<Phrase label="Closing when" words={sentence.due.label}>
 			{choices.quarters.map((quarter) => (
 				<Choice key={quarter.key} on={quarter.key === sentence.due.key} pick={() => set({ due: quarter.key })}>
-					{quarter.words}
+					{quarter.label}
 				</Choice>
 			))}
 			<Dropdown.Divider />
@@ -52,13 +52,13 @@ export function Due({ view, set }: PhraseProps) {
 export function Seen({ view, setSeen }: SeenProps) {
 	const { sentence, choices } = view;
 	return (
-		<Phrase label="Seen on which day" words={sentence.seen.words}>
+		<Phrase label="Seen on which day" words={sentence.seen.label}>
 			<Choice on={!sentence.seen.past} pick={() => setSeen(null)}>
 				Today
 			</Choice>
 			{choices.marks.map((mark) => (
 				<Choice key={mark.key} on={mark.key === sentence.seen.day} pick={() => setSeen(mark.key)}>
-					{mark.words}
+					{mark.label}
 				</Choice>
 			))}
 			<DayForm label="Another day" day={sentence.seen.day} most={view.today} pick={setSeen} />
@@ -69,7 +69,7 @@ export function Seen({ view, setSeen }: SeenProps) {
 export function Against({ view, set }: PhraseProps) {
 	const { sentence, choices } = view;
 	return (
-		<Phrase label="Against which earlier day" words={sentence.against.words}>
+		<Phrase label="Against which earlier day" words={sentence.against.label}>
 			<Choice on={sentence.against.key === "week"} pick={() => set({ against: "week" })}>
 				One week before
 			</Choice>
@@ -86,7 +86,7 @@ export function Against({ view, set }: PhraseProps) {
 			{choices.marks.length > 0 && <Dropdown.Header>Marks</Dropdown.Header>}
 			{choices.marks.map((mark) => (
 				<Choice key={mark.key} on={sentence.against.key !== "mark" && mark.key === sentence.against.day} pick={() => set({ against: mark.key })}>
-					{mark.words}
+					{mark.label}
 				</Choice>
 			))}
 			<DayForm label="Another day" day={sentence.against.day} most={sentence.seen.day} pick={(day) => set({ against: day })} />

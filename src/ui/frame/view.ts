@@ -3,13 +3,13 @@ import type { ViewpointChoices } from "@/platform/viewpoint";
 /** A place of the program, and its address. */
 export interface PlaceView {
 	readonly path: string;
-	readonly words: string;
+	readonly label: string;
 }
 
 /** A key that works on a screen: `/deals` alone, with `/` at its end on all below it, null everywhere. */
 export interface KeyView {
 	readonly key: string;
-	readonly words: string;
+	readonly label: string;
 	readonly on: string | null;
 	readonly where: string;
 }
@@ -32,10 +32,10 @@ export interface FrameView {
 	readonly places: readonly PlaceView[];
 	readonly keys: readonly KeyView[];
 	readonly sentence: {
-		readonly whose: { readonly key: string; readonly words: string };
-		readonly due: { readonly key: string; readonly words: string; readonly start: string | null; readonly end: string | null };
-		readonly seen: { readonly day: string; readonly words: string; readonly past: boolean };
-		readonly against: { readonly key: string | null; readonly day: string; readonly words: string };
+		readonly whose: { readonly key: string; readonly label: string };
+		readonly due: { readonly key: string; readonly label: string; readonly start: string | null; readonly end: string | null };
+		readonly seen: { readonly day: string; readonly label: string; readonly past: boolean };
+		readonly against: { readonly key: string | null; readonly day: string; readonly label: string };
 		readonly workingDaysLeft: number | null;
 		/** the first day of which anything is known, where a day of the sentence lies before it */
 		readonly knownFrom: string | null;

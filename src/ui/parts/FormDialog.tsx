@@ -9,7 +9,7 @@ interface Props {
 	/** why it couldn’t be saved */
 	readonly error?: string | null;
 	/** what the button says */
-	readonly words?: string;
+	readonly label?: string;
 	/** as it stands it can’t be saved */
 	readonly not?: boolean;
 	readonly size?: "sm" | "lg";
@@ -21,7 +21,7 @@ interface Props {
 }
 
 /** A dialog that is a form: its title, what is wrong, its fields, and to save or leave it. */
-export function FormDialog({ title, onSave, onClose, error, words = "Save", not = false, size, bodyClass, beside, onEntered, children }: Props) {
+export function FormDialog({ title, onSave, onClose, error, label = "Save", not = false, size, bodyClass, beside, onEntered, children }: Props) {
 	const id = useId();
 	return (
 		<Modal show onHide={onClose} aria-labelledby={id} {...(size ? { size } : {})} {...(onEntered ? { onEntered } : {})}>
@@ -48,7 +48,7 @@ export function FormDialog({ title, onSave, onClose, error, words = "Save", not 
 						Cancel
 					</Button>
 					<Button type="submit" disabled={not}>
-						{words}
+						{label}
 					</Button>
 				</Modal.Footer>
 			</Form>

@@ -1,7 +1,7 @@
 import { meaningOf } from "../terms";
 
 /** A head of a column: its words; figures stand at the right. */
-export type Head = string | { readonly words: string; readonly num: boolean };
+export type Head = string | { readonly label: string; readonly num: boolean };
 
 /** The heads of a plain table. */
 export function Heads({ of }: { of: readonly Head[] }) {
@@ -9,10 +9,10 @@ export function Heads({ of }: { of: readonly Head[] }) {
 		<thead>
 			<tr>
 				{of.map((head, i) => {
-					const { words, num } = typeof head === "string" ? { words: head, num: false } : head;
+					const { label, num } = typeof head === "string" ? { label: head, num: false } : head;
 					return (
-						<th key={`${words} ${i}`} scope="col" className={num ? "num" : ""} title={meaningOf(words)}>
-							{words}
+						<th key={`${label} ${i}`} scope="col" className={num ? "num" : ""} title={meaningOf(label)}>
+							{label}
 						</th>
 					);
 				})}
@@ -22,4 +22,4 @@ export function Heads({ of }: { of: readonly Head[] }) {
 }
 
 /** The head of a column of figures. */
-export const num = (words: string): Head => ({ words, num: true });
+export const num = (words: string): Head => ({ label: words, num: true });

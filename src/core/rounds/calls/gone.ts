@@ -2,7 +2,7 @@ import { call } from "../call";
 
 export const gone = call({
 	key: "gone",
-	words: "Gone",
+	label: "Gone",
 	means: "will not be won",
 	comesTrue: "it is lost",
 	asks: "loss",

@@ -4,7 +4,7 @@ import { call, isWithin } from "../call";
 /** It counts where the new day lies within the period, and came true where the deal did as it was called. */
 export const moves = call({
 	key: "moves",
-	words: "Moves",
+	label: "Moves",
 	means: "will close on another day",
 	comesTrue: "it isn’t won in the period, or the new date is met",
 	asks: "day",

@@ -52,7 +52,7 @@ export interface AccountsLook {
 export interface AccountsView {
 	readonly order: AccountOrder;
 	readonly band: number | null;
-	readonly bands: readonly { readonly words: string; readonly count: number }[];
+	readonly bands: readonly { readonly label: string; readonly count: number }[];
 	/** all accounts of the viewpoint's people, and those not spoken to for a quarter or ever, with what is open there */
 	readonly total: number;
 	readonly silent: { readonly count: number; readonly open: number };
@@ -94,7 +94,7 @@ export const readAccounts = query(
 		return {
 			order,
 			band,
-			bands: words.map((one, i) => ({ words: one, count: rows.filter((row) => row.band === i).length })),
+			bands: words.map((one, i) => ({ label: one, count: rows.filter((row) => row.band === i).length })),
 			total: rows.length,
 			silent: { count: silent.length, open: silent.reduce((sum, row) => sum + row.openAmount, 0) },
 			accounts: shown.map((row) => ({ ...row, lastWith: row.lastWith && (names.get(row.lastWith) ?? null) })),

@@ -86,9 +86,9 @@ function Tools({ view, band, text, look }: { view: AccountsView; band: number | 
 	return (
 		<div className="accounts-tools no-print">
 			<div className="flag-toggles" role="group" aria-label="Last contact">
-				{view.bands.map(({ words, count }, i) => (
-					<button key={words} type="button" className="flag-toggle" aria-pressed={band === i} onClick={() => look({ band: band === i ? null : i })}>
-						<b>{grouped(count)}</b> {words}
+				{view.bands.map(({ label, count }, i) => (
+					<button key={label} type="button" className="flag-toggle" aria-pressed={band === i} onClick={() => look({ band: band === i ? null : i })}>
+						<b>{grouped(count)}</b> {label}
 					</button>
 				))}
 			</div>
@@ -125,7 +125,7 @@ function columnsOf({ currency, years }: AccountsView, seen: string): TableColumn
 	return [
 		{
 			key: "account",
-			words: "Account",
+			label: "Account",
 			cell: (row) => (
 				<>
 					<b>{row.name}</b>
@@ -133,10 +133,10 @@ function columnsOf({ currency, years }: AccountsView, seen: string): TableColumn
 				</>
 			),
 		},
-		{ key: "last", words: "Last contact", cell: (row) => <LastContact row={row} seen={seen} /> },
+		{ key: "last", label: "Last contact", cell: (row) => <LastContact row={row} seen={seen} /> },
 		{
 			key: "deals",
-			words: "Open deals",
+			label: "Open deals",
 			cell: (row) => (
 				<>
 					{row.open.map((deal) => (
@@ -149,9 +149,9 @@ function columnsOf({ currency, years }: AccountsView, seen: string): TableColumn
 				</>
 			),
 		},
-		{ key: "open", words: `Open ${currencySign(currency).trim()}`, num: true, cell: (row) => amount(row.openAmount) },
-		{ key: "bought", words: `Bought ${years[0]}`, num: true, cell: (row) => amount(row.thisYear) },
-		{ key: "before", words: String(years[1]), num: true, cell: (row) => amount(row.lastYear) },
+		{ key: "open", label: `Open ${currencySign(currency).trim()}`, num: true, cell: (row) => amount(row.openAmount) },
+		{ key: "bought", label: `Bought ${years[0]}`, num: true, cell: (row) => amount(row.thisYear) },
+		{ key: "before", label: String(years[1]), num: true, cell: (row) => amount(row.lastYear) },
 	];
 }
 

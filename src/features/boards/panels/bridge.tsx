@@ -5,7 +5,7 @@ import { tile } from "./tile";
 /** The bridge between the two days. */
 export const bridgeTile = tile({
 	key: "bridge",
-	words: "Bridge",
+	label: "Bridge",
 	about: "What changed between the earlier day and the day shown",
 	size: { w: 7, h: 11 },
 	settings: () => [],

@@ -6,34 +6,34 @@ import { tile } from "./tile";
 
 const FIELDS = ["level", "category", "stage", "owner", "territory", "family", "source", "tag"];
 const ORDERS = [
-	{ value: "amount", words: "largest first" },
-	{ value: "score", words: "most pressing first" },
-	{ value: "close", words: "next due first" },
+	{ value: "amount", label: "largest first" },
+	{ value: "score", label: "most pressing first" },
+	{ value: "close", label: "next due first" },
 ] as const;
 
 /** A list of deals with a filter of its own. */
 export const dealsTile = tile({
 	key: "deals",
-	words: "A list of deals",
+	label: "A list of deals",
 	about: "Deals of the period that have a value in a field, in an order of your own",
 	size: { w: 6, h: 8 },
 	settings: () => [
 		{
 			name: "status",
-			words: "Which",
+			label: "Which",
 			choices: [
-				{ value: "open", words: "open deals" },
-				{ value: "won", words: "won deals" },
-				{ value: "lost", words: "lost deals" },
+				{ value: "open", label: "open deals" },
+				{ value: "won", label: "won deals" },
+				{ value: "lost", label: "lost deals" },
 			],
 		},
 		{
 			name: "field",
-			words: "Filtered by",
-			choices: [{ value: "", words: "nothing" }, ...FIELDS.map((field) => ({ value: field, words: filterField(field)?.words ?? field }))],
+			label: "Filtered by",
+			choices: [{ value: "", label: "nothing" }, ...FIELDS.map((field) => ({ value: field, label: filterField(field)?.label ?? field }))],
 		},
-		{ name: "value", words: "Value (separate several with |)" },
-		{ name: "order", words: "Order", choices: ORDERS },
+		{ name: "value", label: "Value (separate several with |)" },
+		{ name: "order", label: "Order", choices: ORDERS },
 	],
 	show(context, viewpoint, settings) {
 		const status = settings.status === "won" || settings.status === "lost" ? settings.status : "open";

@@ -6,17 +6,17 @@ import { tile } from "./tile";
 /** Any figure of the period with its change. */
 export const figureTile = tile({
 	key: "figure",
-	words: "A figure",
+	label: "A figure",
 	about: "Any figure of the period, with its change since the earlier day",
 	size: { w: 3, h: 4 },
-	settings: () => [{ name: "figure", words: "Which figure", choices: FIGURES.map(({ key, words }) => ({ value: key, words })) }],
+	settings: () => [{ name: "figure", label: "Which figure", choices: FIGURES.map(({ key, label }) => ({ value: key, label })) }],
 	async show(context, viewpoint, settings) {
 		const figure = figureOf(settings.figure ?? "won") ?? FIGURES[0];
 		const view = figure && (await readPeriod(context, viewpoint));
-		if (!figure || !view) return { title: figure?.words ?? "Figure", opens: null, node: <NoPeriodTile /> };
+		if (!figure || !view) return { title: figure?.label ?? "Figure", opens: null, node: <NoPeriodTile /> };
 		const value = figure.of(view.figures, view.teamMetrics);
 		return {
-			title: `${figure.words.charAt(0).toUpperCase()}${figure.words.slice(1)}`,
+			title: `${figure.label.charAt(0).toUpperCase()}${figure.label.slice(1)}`,
 			opens: { path: "/period" },
 			node: <FigureTile value={value} change={changeOf(figure, view.change)} unit={figure.unit} currency={view.currency} against={view.againstWords} />,
 		};

@@ -5,7 +5,7 @@ import { tile } from "./tile";
 /** From stage to stage between the two days. */
 export const flowTile = tile({
 	key: "flow",
-	words: "Flow",
+	label: "Flow",
 	about: "Which stages deals moved between, from the earlier day to the day shown",
 	size: { w: 12, h: 9 },
 	settings: () => [],

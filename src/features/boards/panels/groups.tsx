@@ -6,14 +6,14 @@ import { tile } from "./tile";
 /** Small beams by rep, team, territory, family or kind of customer. */
 export const groupsTile = tile({
 	key: "groups",
-	words: "Beams",
+	label: "Beams",
 	about: "Won, commit, best case and pipeline against the target, by rep, team and more",
 	size: { w: 5, h: 8 },
-	settings: () => [{ name: "by", words: "By", choices: GROUPINGS.map(({ key, words }) => ({ value: key, words })) }],
+	settings: () => [{ name: "by", label: "By", choices: GROUPINGS.map(({ key, label }) => ({ value: key, label })) }],
 	async show(context, viewpoint, settings) {
 		const by = groupingAsked(settings.by);
 		const view = await readPeriod(context, viewpoint, by);
-		const title = `By ${GROUPINGS.find(({ key }) => key === by)?.words}`;
+		const title = `By ${GROUPINGS.find(({ key }) => key === by)?.label}`;
 		if (!view) return { title, opens: null, node: <NoPeriodTile /> };
 		return { title, opens: { path: "/period", more: { by } }, node: <BeamsTile groups={view.groups} currency={view.currency} /> };
 	},

@@ -7,7 +7,7 @@ import { tile } from "./tile";
 /** Where the period will end. */
 export const outlookTile = tile({
 	key: "outlook",
-	words: "Outlook",
+	label: "Outlook",
 	about: "Where the period ends in eight of ten cases, from how comparable deals ended",
 	size: { w: 6, h: 6 },
 	settings: () => [],

@@ -7,7 +7,7 @@ import { tile } from "./tile";
 /** The chart of pace. */
 export const paceTile = tile({
 	key: "pace",
-	words: "Pace",
+	label: "Pace",
 	about: "What was won by working day, against the last period and a year ago",
 	size: { w: 7, h: 11 },
 	settings: () => [],

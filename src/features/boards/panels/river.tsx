@@ -5,19 +5,19 @@ import { NoPeriodTile } from "../ui/Tiles";
 import { tile } from "./tile";
 
 const SPANS = [
-	{ value: "halves", words: "this quarter and the last" },
-	{ value: "quarter", words: "this quarter" },
-	{ value: "year", words: "a year back" },
-	{ value: "against", words: "since the earlier day" },
+	{ value: "halves", label: "this quarter and the last" },
+	{ value: "quarter", label: "this quarter" },
+	{ value: "year", label: "a year back" },
+	{ value: "against", label: "since the earlier day" },
 ];
 
 /** The pipeline through time in one picture. */
 export const riverTile = tile({
 	key: "river",
-	words: "River",
+	label: "River",
 	about: "What came in, moved on and left, week by week, in one picture",
 	size: { w: 12, h: 10 },
-	settings: () => [{ name: "span", words: "Span", choices: SPANS }],
+	settings: () => [{ name: "span", label: "Span", choices: SPANS }],
 	show(context, viewpoint, settings) {
 		const span = SPANS.find(({ value }) => value === settings.span)?.value ?? "halves";
 		if (!viewpoint.due.period) return { title: "River", opens: null, node: <NoPeriodTile /> };

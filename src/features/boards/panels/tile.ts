@@ -13,7 +13,7 @@ export interface TileView {
 /** A kind of tile: what it may be set to, and what it shows of a viewpoint. The reads it is made of check the rights. */
 export interface TileKind {
 	readonly key: string;
-	readonly words: string;
+	readonly label: string;
 	readonly about: string;
 	readonly size: { readonly w: number; readonly h: number };
 	readonly settings: (context: Context) => Promise<readonly TileSetting[]> | readonly TileSetting[];
@@ -23,6 +23,6 @@ export interface TileKind {
 /**
  * Makes a kind of tile.
  *
- * @example export const textTile = tile({ key: "text", words: "Text", about: "…", size: { w: 4, h: 4 }, settings: () => [], show: () => ({ title: "Text", opens: null, node: "…" }) });
+ * @example export const textTile = tile({ key: "text", label: "Text", about: "…", size: { w: 4, h: 4 }, settings: () => [], show: () => ({ title: "Text", opens: null, node: "…" }) });
  */
 export const tile = (given: TileKind): TileKind => given;

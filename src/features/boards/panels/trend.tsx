@@ -6,10 +6,10 @@ import { tile } from "./tile";
 /** The open pipeline week by week. */
 export const trendTile = tile({
 	key: "trend",
-	words: "Trend",
+	label: "Trend",
 	about: "The open amount at each week’s end in bands, with what was won so far and the target",
 	size: { w: 7, h: 12 },
-	settings: () => [{ name: "by", words: "In bands by", choices: SLICES.map(({ key, words }) => ({ value: key, words })) }],
+	settings: () => [{ name: "by", label: "In bands by", choices: SLICES.map(({ key, label }) => ({ value: key, label })) }],
 	show(context, viewpoint, settings) {
 		const by = SLICES.find(({ key }) => key === settings.by)?.key ?? "stage";
 		const view = readTrend(context, viewpoint, by);

@@ -8,10 +8,10 @@ import { tile } from "./tile";
 /** A saved view of deals. */
 export const viewTile = tile({
 	key: "view",
-	words: "A saved view",
+	label: "A saved view",
 	about: "A saved view of deals, with its filters and people",
 	size: { w: 6, h: 8 },
-	settings: async (context) => [{ name: "view", words: "Which view", choices: (await readViews(context)).map(({ id, name }) => ({ value: id, words: name })) }],
+	settings: async (context) => [{ name: "view", label: "Which view", choices: (await readViews(context)).map(({ id, name }) => ({ value: id, label: name })) }],
 	async show(context, viewpoint, settings) {
 		const days = { due: viewpoint.due.key, seen: formatDay(viewpoint.seen.day), against: formatDay(viewpoint.against.day) };
 		const shown = await dealsOfView(context, settings.view ?? "", days);

@@ -33,11 +33,11 @@ interface Props {
 export function BoardScreen({ board, shown, kinds, readers }: Props) {
 	const { tiles, setTiles, arranging, setArranging, save } = useTiles(board);
 	const [editing, setEditing] = useState<Tile | null>(null);
-	const titleOf = (tile: Tile) => tile.title || shown[tile.id]?.title || kinds.find(({ key }) => key === tile.kind)?.words || tile.kind;
+	const titleOf = (tile: Tile) => tile.title || shown[tile.id]?.title || kinds.find(({ key }) => key === tile.kind)?.label || tile.kind;
 	const add = (kind: KindView) => {
 		const tile: Tile = { id: crypto.randomUUID(), kind: kind.key, x: 0, y: 0, ...kind.size, title: "", settings: firstChoices(kind) };
 		if (kind.settings.length) setEditing(tile);
-		else void save(settle([tile, ...tiles], tile.id), `${kind.words} is on the board.`);
+		else void save(settle([tile, ...tiles], tile.id), `${kind.label} is on the board.`);
 	};
 	const keep = async (tile: Tile) => {
 		const there = tiles.some(({ id }) => id === tile.id);
@@ -155,7 +155,7 @@ function AddTile({ kinds, onAdd }: { kinds: readonly KindView[]; onAdd: (kind: K
 			<Dropdown.Menu>
 				{kinds.map((kind) => (
 					<Dropdown.Item as="button" type="button" key={kind.key} title={kind.about} onClick={() => onAdd(kind)}>
-						{kind.words}
+						{kind.label}
 					</Dropdown.Item>
 				))}
 			</Dropdown.Menu>

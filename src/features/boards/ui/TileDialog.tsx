@@ -19,17 +19,17 @@ export function TileDialog({ tile, kind, onKeep, onClose }: Props) {
 	const [title, setTitle] = useState(tile.title);
 	const [settings, setSettings] = useState<Record<string, string>>({ ...tile.settings });
 	return (
-		<FormDialog title={kind?.words ?? "A tile"} bodyClass="d-grid gap-3" onSave={() => onKeep({ ...tile, title, settings })} onClose={onClose}>
+		<FormDialog title={kind?.label ?? "A tile"} bodyClass="d-grid gap-3" onSave={() => onKeep({ ...tile, title, settings })} onClose={onClose}>
 			<p className="second mb-0">{kind?.about ?? "This kind of tile no longer exists. Remove it."}</p>
-			{kind?.settings.map(({ name, words, choices, long }) => (
+			{kind?.settings.map(({ name, label, choices, long }) => (
 				<Form.Group key={name} controlId={`tile-${name}`}>
-					<Form.Label>{words}</Form.Label>
+					<Form.Label>{label}</Form.Label>
 					{choices ? (
 						<Form.Select value={settings[name] ?? ""} onChange={(event) => setSettings((now) => ({ ...now, [name]: event.target.value }))}>
 							{!choices.length && <option value="">none yet</option>}
 							{choices.map((choice) => (
 								<option key={choice.value} value={choice.value}>
-									{choice.words}
+									{choice.label}
 								</option>
 							))}
 						</Form.Select>

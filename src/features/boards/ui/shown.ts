@@ -9,7 +9,7 @@ export interface ShownTile {
 
 export interface KindView {
 	readonly key: string;
-	readonly words: string;
+	readonly label: string;
 	readonly about: string;
 	readonly size: { readonly w: number; readonly h: number };
 	readonly settings: readonly TileSetting[];

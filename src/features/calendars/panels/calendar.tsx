@@ -5,7 +5,7 @@ import { CalendarPanel } from "../ui/CalendarPanel";
 
 export const calendarPanel = panel({
 	key: "calendar",
-	words: "My calendar",
+	label: "My calendar",
 	group: "mine",
 	about: "Your tasks and meetings in your calendar program; import a calendar file.",
 	right: "ownSignIn",

@@ -81,7 +81,7 @@ export interface ChangesView {
 	readonly by: SliceKey;
 	/** the parts of the chosen field, the largest net change first */
 	readonly parts: readonly ChangedPart[];
-	readonly fields: readonly { readonly key: SliceKey; readonly words: string }[];
+	readonly fields: readonly { readonly key: SliceKey; readonly label: string }[];
 	/** marks of either day whose seal no longer fits */
 	readonly broken: readonly BrokenSeal[];
 }
@@ -127,7 +127,7 @@ export const readChanges = query("changes.bridge", "readChanges", (context: Cont
 		steps: [
 			step("opening", spokenDay(viewpoint.against.day, viewpoint.seen.day), result.opening.amount, result.opening.deals),
 			...result.steps.map(({ kind, amount, deals }) => step(kind, stepOf(kind).words.name, amount, deals)),
-			step("closing", viewpoint.seen.past ? viewpoint.seen.words : "Today", result.closing.amount, result.closing.deals),
+			step("closing", viewpoint.seen.past ? viewpoint.seen.label : "Today", result.closing.amount, result.closing.deals),
 		],
 		by,
 		parts: slices.parts,

@@ -34,17 +34,17 @@ export interface ChangedDealView {
 }
 
 const ORDERS = [
-	{ key: "effect", words: "effect on the period" },
-	{ key: "worse", words: "most that got worse" },
-	{ key: "better", words: "most that got better" },
-	{ key: "flags", words: "most flags lit" },
-	{ key: "name", words: "name" },
+	{ key: "effect", label: "effect on the period" },
+	{ key: "worse", label: "most that got worse" },
+	{ key: "better", label: "most that got better" },
+	{ key: "flags", label: "most flags lit" },
+	{ key: "name", label: "name" },
 ] as const;
 export type DifferenceOrder = (typeof ORDERS)[number]["key"];
 
 export interface DifferencesView {
 	readonly order: DifferenceOrder;
-	readonly orders: readonly { readonly key: DifferenceOrder; readonly words: string }[];
+	readonly orders: readonly { readonly key: DifferenceOrder; readonly label: string }[];
 	/** in that order; the first of them where fewer were asked for */
 	readonly deals: readonly ChangedDealView[];
 	/** how many differ */
@@ -160,7 +160,7 @@ function fieldWords({ organisation }: Context, rowA: number, rowB: number): Diff
 		if (closed && field.endsWithDeal) return [];
 		return [
 			{
-				what: field.words,
+				what: field.label,
 				before: valueWords(field, before, setting),
 				after: valueWords(field, after, setting),
 				better: field.better?.(before, after, setting) ?? null,

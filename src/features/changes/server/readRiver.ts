@@ -14,10 +14,10 @@ import type { Viewpoint } from "@/platform/viewpoint";
 import { partOrder, SLICES, type SliceKey, sliceOf } from "./slices";
 
 const RIVER_SPANS = [
-	{ key: "halves", words: "this quarter and the last" },
-	{ key: "quarter", words: "this quarter" },
-	{ key: "year", words: "a year back" },
-	{ key: "against", words: "since the earlier day" },
+	{ key: "halves", label: "this quarter and the last" },
+	{ key: "quarter", label: "this quarter" },
+	{ key: "year", label: "a year back" },
+	{ key: "against", label: "since the earlier day" },
 ] as const;
 export type RiverSpan = (typeof RIVER_SPANS)[number]["key"];
 
@@ -46,8 +46,8 @@ export interface RiverView {
 	readonly monthEnds: readonly Day[];
 	readonly currency: string;
 	/** the fields to slice by, and the spans to choose from */
-	readonly fields: readonly { readonly key: RiverSlice; readonly words: string }[];
-	readonly spans: readonly { readonly key: RiverSpan; readonly words: string }[];
+	readonly fields: readonly { readonly key: RiverSlice; readonly label: string }[];
+	readonly spans: readonly { readonly key: RiverSpan; readonly label: string }[];
 	readonly span: RiverSpan;
 	readonly first: string;
 	readonly last: string;
@@ -89,7 +89,7 @@ export const readRiver = query("changes.river", "readChanges", (context: Context
 		slices: { rep: slice("rep"), account: slice("account"), product: slice("product"), territory: slice("territory"), attention: slice("attention") },
 		monthEnds: monthEndsIn(context, first, last),
 		currency: company.rules.rates.base,
-		fields: RIVER_SLICES.map((key) => ({ key, words: SLICES.find((slice) => slice.key === key)?.words ?? key })),
+		fields: RIVER_SLICES.map((key) => ({ key, label: SLICES.find((slice) => slice.key === key)?.label ?? key })),
 		spans: RIVER_SPANS,
 		span,
 		first: formatDay(first),

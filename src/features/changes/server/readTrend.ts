@@ -9,7 +9,7 @@ import { partOrder, SLICES, type SliceKey, sliceAsked, sliceOf } from "./slices"
 
 export interface TrendView {
 	readonly by: SliceKey;
-	readonly fields: readonly { readonly key: SliceKey; readonly words: string }[];
+	readonly fields: readonly { readonly key: SliceKey; readonly label: string }[];
 	/** names of the bands */
 	readonly parts: readonly string[];
 	readonly points: readonly {

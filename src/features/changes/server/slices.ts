@@ -6,16 +6,16 @@ import { accountName, ownerName } from "@/platform/names";
 import { surveyOn } from "@/platform/survey";
 
 export const SLICES = [
-	{ key: "rep", words: "rep" },
-	{ key: "stage", words: "stage" },
-	{ key: "category", words: "category" },
-	{ key: "account", words: "account" },
-	{ key: "product", words: "product" },
-	{ key: "territory", words: "territory" },
-	{ key: "source", words: "source" },
-	{ key: "customer", words: "customer or prospect" },
-	{ key: "industry", words: "industry" },
-	{ key: "attention", words: "attention" },
+	{ key: "rep", label: "rep" },
+	{ key: "stage", label: "stage" },
+	{ key: "category", label: "category" },
+	{ key: "account", label: "account" },
+	{ key: "product", label: "product" },
+	{ key: "territory", label: "territory" },
+	{ key: "source", label: "source" },
+	{ key: "customer", label: "customer or prospect" },
+	{ key: "industry", label: "industry" },
+	{ key: "attention", label: "attention" },
 ] as const;
 export type SliceKey = (typeof SLICES)[number]["key"];
 

@@ -13,6 +13,7 @@ interface Column {
 	readonly tone: "end" | "in" | "out" | "won";
 	/** the level the next column starts from: the range's lower end, or its upper one */
 	readonly endsLow: boolean;
+	/** the whole of it, as a sentence */
 	readonly words: string;
 }
 

@@ -106,10 +106,10 @@ function columnsOf({ currency, notes, frame }: Omit<LinesProps, "lines">): reado
 	const near = frame.seen.day;
 	const sign = currencySign(currency).trim();
 	return [
-		{ key: "movement", words: "Movement", className: "text-nowrap", by: ({ step }) => step.name, cell: ({ step }) => step.name },
+		{ key: "movement", label: "Movement", className: "text-nowrap", by: ({ step }) => step.name, cell: ({ step }) => step.name },
 		{
 			key: "deal",
-			words: "Deal",
+			label: "Deal",
 			by: ({ deal }) => deal.name,
 			cell: ({ deal }) => (
 				<>
@@ -120,10 +120,10 @@ function columnsOf({ currency, notes, frame }: Omit<LinesProps, "lines">): reado
 				</>
 			),
 		},
-		{ key: "rep", words: "Rep", className: "text-nowrap", by: ({ deal }) => deal.owner, cell: ({ deal }) => deal.owner },
+		{ key: "rep", label: "Rep", className: "text-nowrap", by: ({ deal }) => deal.owner, cell: ({ deal }) => deal.owner },
 		{
 			key: "step",
-			words: `Step ${sign}`,
+			label: `Step ${sign}`,
 			num: true,
 			by: ({ step, deal }) => (step.leaves ? -deal.amount : deal.amount),
 			cell: ({ step, deal }) => (
@@ -135,7 +135,7 @@ function columnsOf({ currency, notes, frame }: Omit<LinesProps, "lines">): reado
 		},
 		{
 			key: "amount",
-			words: `Amount ${sign}`,
+			label: `Amount ${sign}`,
 			num: true,
 			by: ({ deal }) => deal.after ?? deal.before,
 			cell: ({ deal }) =>
@@ -145,7 +145,7 @@ function columnsOf({ currency, notes, frame }: Omit<LinesProps, "lines">): reado
 		},
 		{
 			key: "close",
-			words: "Close date",
+			label: "Close date",
 			className: "text-nowrap",
 			by: ({ deal }) => deal.closeAfter,
 			cell: ({ deal }) =>
@@ -153,7 +153,7 @@ function columnsOf({ currency, notes, frame }: Omit<LinesProps, "lines">): reado
 		},
 		{
 			key: "stage",
-			words: "Stage and note",
+			label: "Stage and note",
 			cell: ({ deal }) => (
 				<>
 					{deal.stageBefore === null ? deal.stageAfter : pair(deal.stageBefore, deal.stageAfter ?? "gone")}

@@ -53,7 +53,7 @@ export function ChangesScreen({ view, notes, frame }: { view: ChangesView | null
 					moved={moved}
 					part={part}
 					step={step}
-					seen={frame.seen.words}
+					seen={frame.seen.label}
 					onStep={pick}
 					onPart={(one) => void look({ part: one === part ? null : one, all: null })}
 					onBy={(by) => void look({ by: by === "rep" ? null : by, part: null, all: null })}
@@ -166,7 +166,7 @@ interface SideProps {
 
 function StepsSide({ view, moved, part, step, seen, onStep, onPart, onBy }: SideProps) {
 	const changedParts = view.parts.filter((one) => one.net !== 0);
-	const byWords = view.fields.find((field) => field.key === view.by)?.words ?? view.by;
+	const byWords = view.fields.find((field) => field.key === view.by)?.label ?? view.by;
 	return (
 		<section className="panel" aria-label="Steps as a table">
 			<h3>Steps</h3>
@@ -191,7 +191,7 @@ function StepsSide({ view, moved, part, step, seen, onStep, onPart, onBy }: Side
 				<Form.Select size="sm" className="w-auto no-print" aria-label="Net change by" value={view.by} onChange={(event) => onBy(event.target.value)}>
 					{view.fields.map((field) => (
 						<option key={field.key} value={field.key}>
-							by {field.words}
+							by {field.label}
 						</option>
 					))}
 				</Form.Select>

@@ -19,7 +19,7 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 		<section className={waiting ? "waiting" : ""} aria-busy={waiting}>
 			<div className="d-flex justify-content-between align-items-baseline gap-3 flex-wrap mb-2">
 				<h2>
-					{plural(view.count, "deal changed", "deals changed")} between {frame.against.words} and {frame.seen.words}
+					{plural(view.count, "deal changed", "deals changed")} between {frame.against.label} and {frame.seen.label}
 					<span className="second fs-6">
 						{view.same > 0 && ` · ${view.same} don’t`} · {plural(view.lit, "flag")} lit, {view.wentOut} cleared
 					</span>
@@ -33,7 +33,7 @@ export function Differences({ view, frame }: { view: DifferencesView; frame: Fra
 				>
 					{view.orders.map((one) => (
 						<option key={one.key} value={one.key}>
-							by {one.words}
+							by {one.label}
 						</option>
 					))}
 				</Form.Select>
@@ -64,7 +64,7 @@ function Deals({ view, frame }: { view: DifferencesView; frame: FrameView["sente
 			columns={[
 				{
 					key: "deal",
-					words: "Deal",
+					label: "Deal",
 					cell: ({ id, name, account, owner }) => (
 						<>
 							<Link href={sheetAddress({ id, past: frame.seen.past, seen: frame.seen.day, against: frame.against.day })}>
@@ -78,14 +78,14 @@ function Deals({ view, frame }: { view: DifferencesView; frame: FrameView["sente
 				},
 				{
 					key: "effect",
-					words: "Effect on the period",
+					label: "Effect on the period",
 					num: true,
 					cell: ({ effect }) => <span className={effect > 0 ? "gained" : effect < 0 ? "worse" : "third"}>{effect ? change(effect, view.currency) : "–"}</span>,
 				},
-				{ key: "what", words: "What changed", cell: ({ differences }) => differences.map((one) => <Difference key={one.what} of={one} />) },
+				{ key: "what", label: "What changed", cell: ({ differences }) => differences.map((one) => <Difference key={one.what} of={one} />) },
 				{
 					key: "flags",
-					words: "Flags",
+					label: "Flags",
 					className: "small-text",
 					cell: ({ lit, wentOut }) => (
 						<>

@@ -15,7 +15,7 @@ export function Flow({ view, frame }: { view: FlowView; frame: FrameView["senten
 	return (
 		<section>
 			<h2 className="mb-2">
-				{plural(moved, "deal changed stage", "deals changed stage")} between {frame.against.words} and {frame.seen.words}
+				{plural(moved, "deal changed stage", "deals changed stage")} between {frame.against.label} and {frame.seen.label}
 			</h2>
 			<Scrolls of="Stage flow" className="panel p-0">
 				<FlowTable view={view} cell={cell} onPick={(key) => void setCell(cell === key ? null : key)} />

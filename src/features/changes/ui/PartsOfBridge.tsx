@@ -15,7 +15,7 @@ interface Props {
 /** The bridge by the parts of a field: every row adds up from its opening to its closing, every cell opens its deals. */
 export function PartsOfBridge({ view, moved, chosen, onPick }: Props) {
 	const { currency, fields, by } = view;
-	const words = fields.find((field) => field.key === by)?.words ?? by;
+	const words = fields.find((field) => field.key === by)?.label ?? by;
 	const steps = moved.filter((step) => step.kind !== "opening" && step.kind !== "closing");
 	const between = view.parts.some((part) => part.between !== 0);
 	const shown = view.parts.slice(0, SHOWN);

@@ -19,7 +19,7 @@ export function TrendTable({ view, seen, open }: { view: View; seen: string; ope
 				columns={[
 					{
 						key: "day",
-						words: "Week ending",
+						label: "Week ending",
 						by: ({ day }) => day,
 						cell: ({ day }) => (
 							<button type="button" className="plain-button trend-day" title="See the deals of that day" onClick={() => open(day)}>
@@ -27,28 +27,28 @@ export function TrendTable({ view, seen, open }: { view: View; seen: string; ope
 							</button>
 						),
 					},
-					{ key: "deals", words: "Deals", num: true, by: ({ count }) => count, cell: ({ count }) => count },
-					{ key: "open", words: "Open", num: true, by: (point) => point.open, cell: (point) => shortMoney(point.open, currency) },
+					{ key: "deals", label: "Deals", num: true, by: ({ count }) => count, cell: ({ count }) => count },
+					{ key: "open", label: "Open", num: true, by: (point) => point.open, cell: (point) => shortMoney(point.open, currency) },
 					{
 						key: "change",
-						words: "Change",
+						label: "Change",
 						num: true,
 						by: ({ gained }) => gained,
 						cell: ({ gained }) => gained !== null && <span className={gained < 0 ? "worse" : "gained"}>{change(gained, currency)}</span>,
 					},
-					{ key: "weighted", words: "Weighted", num: true, by: ({ weighted }) => weighted, cell: ({ weighted }) => shortMoney(weighted, currency) },
+					{ key: "weighted", label: "Weighted", num: true, by: ({ weighted }) => weighted, cell: ({ weighted }) => shortMoney(weighted, currency) },
 					...view.parts.map((words, n) => ({
 						key: `part ${words}`,
-						words,
+						label: words,
 						num: true,
 						className: "second",
 						by: ({ parts }: (typeof rows)[number]) => parts[n],
 						cell: ({ parts }: (typeof rows)[number]) => (parts[n] ? shortMoney(parts[n], currency) : "–"),
 					})),
-					{ key: "won", words: "Won so far", num: true, by: ({ won }) => won, cell: ({ won }) => shortMoney(won, currency) },
+					{ key: "won", label: "Won so far", num: true, by: ({ won }) => won, cell: ({ won }) => shortMoney(won, currency) },
 					{
 						key: "lost",
-						words: "Lost so far",
+						label: "Lost so far",
 						num: true,
 						by: ({ lost, lostOutside }) => lost + lostOutside,
 						cell: ({ lost, lostOutside }) => (

@@ -43,7 +43,7 @@ export function TrendView({ view, frame }: { view: View; frame: FrameView["sente
 				>
 					{view.fields.map((field) => (
 						<option key={field.key} value={field.key}>
-							by {field.words}
+							by {field.label}
 						</option>
 					))}
 				</Form.Select>

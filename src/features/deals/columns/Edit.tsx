@@ -12,7 +12,7 @@ export function Edit({ row, field, setting, children }: { row: DealRow; field: F
 		<button
 			type="button"
 			className="cell-edit"
-			title={`Change the ${fieldOf(field).words.toLowerCase()}`}
+			title={`Change the ${fieldOf(field).label.toLowerCase()}`}
 			onClick={(event) => onEdit(row, field, event.currentTarget)}
 		>
 			{children}

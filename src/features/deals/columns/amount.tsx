@@ -5,7 +5,7 @@ import { Edit } from "./Edit";
 
 export const amount = column({
 	key: "amount",
-	words: "Amount",
+	label: "Amount",
 	kind: "amount",
 	value: (row) => (row.amountBlank ? null : row.amount),
 	width: "5.6rem",

@@ -4,13 +4,13 @@ import { column } from "./column";
 
 export const attention = column({
 	key: "attention",
-	words: "Need",
+	label: "Need",
 	means: "attention",
 	kind: "count",
 	value: (row) => row.score,
 	width: "2.7rem",
 	beside: true,
-	file: { words: "Attention" },
+	file: { label: "Attention" },
 	cell: (row) =>
 		row.closedOn === null && (
 			<span className="c-lamp" title={`Attention ${row.score} of 100: ${row.level}`}>

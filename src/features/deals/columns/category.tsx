@@ -4,10 +4,10 @@ import { Edit } from "./Edit";
 
 export const category = column({
 	key: "category",
-	words: "Category",
+	label: "Category",
 	kind: "text",
 	value: (row) => spaced(row.category) || null,
-	grouping: { key: "category", words: "category", of: (row) => spaced(row.category) || "No category" },
+	grouping: { key: "category", label: "category", of: (row) => spaced(row.category) || "No category" },
 	cell: (row, setting) => (
 		<Edit row={row} field="category" setting={setting}>
 			{spaced(row.category) || <span className="third">none</span>}

@@ -4,7 +4,7 @@ import { column } from "./column";
 /** what the amount changed by since the earlier moment */
 export const change = column({
 	key: "change",
-	words: "Change",
+	label: "Change",
 	kind: "amount",
 	value: (row) => row.change,
 	width: "5.2rem",

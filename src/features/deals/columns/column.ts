@@ -31,7 +31,7 @@ export interface SeenDeal {
 /** A way of grouping deals: each is in one group, so that subtotals add up. */
 export interface Grouping {
 	readonly key: string;
-	readonly words: string;
+	readonly label: string;
 	readonly of: (row: DealRow) => string;
 	/** groups stand in this order, those of one rank by amount */
 	readonly rank?: (row: DealRow) => number;
@@ -40,7 +40,7 @@ export interface Grouping {
 /** A column of the table of deals: all that table, chooser, sorting, filters, groups and files know of it. */
 export interface Column {
 	readonly key: string;
-	readonly words: string;
+	readonly label: string;
 	readonly kind: ColumnKind;
 	/** the first click sorts so */
 	readonly order: "ascending" | "descending";
@@ -59,7 +59,7 @@ export interface Column {
 	/** drawn otherwise than its value is written */
 	readonly cell?: (row: DealRow, setting: CellSetting) => ReactNode;
 	/** what a file calls it, and the keys of the columns that stand in a file in its place */
-	readonly file?: { readonly words?: string; readonly columns?: readonly string[] };
+	readonly file?: { readonly label?: string; readonly columns?: readonly string[] };
 	readonly grouping?: Grouping;
 }
 
@@ -68,7 +68,7 @@ type Given = Omit<Column, "order"> & Partial<Pick<Column, "order">>;
 /**
  * Makes a column. Texts and days are sorted upwards first, figures downwards, unless it says otherwise.
  *
- * @example column({ key: "pushes", words: "Pushes", kind: "count", value: (row) => row.pushes })
+ * @example column({ key: "pushes", label: "Pushes", kind: "count", value: (row) => row.pushes })
  */
 export function column(given: Given): Column {
 	const { grouping } = given;

@@ -1,3 +1,3 @@
 import { column } from "./column";
 
-export const created = column({ key: "created", words: "Opened", kind: "day", value: (row) => row.created });
+export const created = column({ key: "created", label: "Opened", kind: "day", value: (row) => row.created });

@@ -1,4 +1,4 @@
 import { column } from "./column";
 
 /** working days since it was opened */
-export const dealAge = column({ key: "dealAge", words: "Deal age", kind: "count", value: (row) => row.dealAge });
+export const dealAge = column({ key: "dealAge", label: "Deal age", kind: "count", value: (row) => row.dealAge });

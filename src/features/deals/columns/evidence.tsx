@@ -3,13 +3,13 @@ import { column } from "./column";
 
 export const evidence = column({
 	key: "evidence",
-	words: "Evidence",
+	label: "Evidence",
 	means: "evidence",
 	kind: "count",
 	order: "ascending",
 	value: (row) => row.strength - row.expected,
 	width: "6rem",
-	file: { words: "Strength less expected", columns: ["strength", "evidence"] },
+	file: { label: "Strength less expected", columns: ["strength", "evidence"] },
 	cell: (row) => (
 		<>
 			<Evidence strength={row.strength} coverage={row.coverage} expected={row.expected} width={74} />

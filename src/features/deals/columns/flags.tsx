@@ -5,7 +5,7 @@ import { column } from "./column";
 
 export const flags = column({
 	key: "flags",
-	words: "Flags",
+	label: "Flags",
 	kind: "text",
 	value: (row) => row.flags.map((flag) => flag.label).join(", "),
 	width: "minmax(9rem, 1.7fr)",

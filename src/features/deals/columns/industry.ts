@@ -1,3 +1,3 @@
 import { column } from "./column";
 
-export const industry = column({ key: "industry", words: "Industry", kind: "text", value: (row) => row.industry, width: "6.6rem" });
+export const industry = column({ key: "industry", label: "Industry", kind: "text", value: (row) => row.industry, width: "6.6rem" });

@@ -1,4 +1,4 @@
 import { column } from "./column";
 
 /** the day of the last contact with the buyer */
-export const lastTouch = column({ key: "lastTouch", words: "Last contact", kind: "day", value: (row) => row.lastTouch });
+export const lastTouch = column({ key: "lastTouch", label: "Last contact", kind: "day", value: (row) => row.lastTouch });

@@ -3,7 +3,7 @@ import { column } from "./column";
 
 export const name = column({
 	key: "name",
-	words: "Deal",
+	label: "Deal",
 	kind: "text",
 	value: (row) => row.name,
 	width: "minmax(9rem, 1.35fr)",

@@ -3,7 +3,7 @@ import { Edit } from "./Edit";
 
 export const nextStep = column({
 	key: "nextStep",
-	words: "Next step",
+	label: "Next step",
 	kind: "text",
 	value: (row) => row.nextStep,
 	width: "minmax(8rem, 1fr)",

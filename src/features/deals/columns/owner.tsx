@@ -3,11 +3,11 @@ import { Edit } from "./Edit";
 
 export const owner = column({
 	key: "owner",
-	words: "Rep",
+	label: "Rep",
 	kind: "text",
 	value: (row) => row.owner,
 	width: "4.6rem",
-	grouping: { key: "owner", words: "rep", of: (row) => row.owner },
+	grouping: { key: "owner", label: "rep", of: (row) => row.owner },
 	cell: (row, setting) => (
 		<Edit row={row} field="ownerId" setting={setting}>
 			<span title={row.ownerActive ? row.owner : `${row.owner} is no longer with the company`}>

@@ -2,11 +2,11 @@ import { column } from "./column";
 
 export const products = column({
 	key: "products",
-	words: "Products",
+	label: "Products",
 	kind: "text",
 	value: (row) => row.products.join(", ") || null,
 	width: "minmax(7rem, 1fr)",
 	least: 120,
 	// Under its first product, so that each deal is in one group and subtotals add up.
-	grouping: { key: "product", words: "product", of: (row) => row.products[0] ?? "No product" },
+	grouping: { key: "product", label: "product", of: (row) => row.products[0] ?? "No product" },
 });

@@ -1,3 +1,3 @@
 import { column } from "./column";
 
-export const pushes = column({ key: "pushes", words: "Pushes", kind: "count", value: (row) => row.pushes });
+export const pushes = column({ key: "pushes", label: "Pushes", kind: "count", value: (row) => row.pushes });

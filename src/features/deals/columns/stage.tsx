@@ -7,15 +7,15 @@ const LONGER_THAN_ANY = 10_000;
 
 export const stage = column({
 	key: "stage",
-	words: "Stage · days in it",
+	label: "Stage · days in it",
 	kind: "text",
 	order: "descending",
 	value: (row) => row.stage,
 	sort: (row) => row.rank * LONGER_THAN_ANY + row.stageAge,
 	width: "6.8rem",
 	beside: true,
-	file: { words: "Stage", columns: ["stage", "stageAge"] },
-	grouping: { key: "stage", words: "stage", of: (row) => row.stage, rank: (row) => row.rank },
+	file: { label: "Stage", columns: ["stage", "stageAge"] },
+	grouping: { key: "stage", label: "stage", of: (row) => row.stage, rank: (row) => row.rank },
 	cell: (row, setting) => (
 		<Edit row={row} field="stage" setting={setting}>
 			<span className="d-block text-truncate">{row.stage}</span>

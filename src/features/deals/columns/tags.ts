@@ -1,3 +1,3 @@
 import { column } from "./column";
 
-export const tags = column({ key: "tags", words: "Tags", kind: "text", value: (row) => row.tags.join(", ") || null });
+export const tags = column({ key: "tags", label: "Tags", kind: "text", value: (row) => row.tags.join(", ") || null });

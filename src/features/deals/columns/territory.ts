@@ -2,9 +2,9 @@ import { column } from "./column";
 
 export const territory = column({
 	key: "territory",
-	words: "Territory",
+	label: "Territory",
 	kind: "text",
 	value: (row) => row.territory,
 	width: "6.2rem",
-	grouping: { key: "territory", words: "territory", of: (row) => row.territory ?? "No territory" },
+	grouping: { key: "territory", label: "territory", of: (row) => row.territory ?? "No territory" },
 });

@@ -1,3 +1,3 @@
 import { figure } from "./filter";
 
-export const amount = figure({ field: "amount", words: "amount", unit: "amount", number: (row) => (row.amountBlank ? null : row.amount) });
+export const amount = figure({ field: "amount", label: "amount", unit: "amount", number: (row) => (row.amountBlank ? null : row.amount) });

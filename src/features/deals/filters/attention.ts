@@ -1,3 +1,3 @@
 import { figure } from "./filter";
 
-export const attention = figure({ field: "attention", words: "attention", unit: "points", number: (row) => row.score });
+export const attention = figure({ field: "attention", label: "attention", unit: "points", number: (row) => row.score });

@@ -1,3 +1,3 @@
 import { figure } from "./filter";
 
-export const coverage = figure({ field: "coverage", words: "coverage", unit: "points", ops: ["to", "from"], number: (row) => row.coverage });
+export const coverage = figure({ field: "coverage", label: "coverage", unit: "points", ops: ["to", "from"], number: (row) => row.coverage });

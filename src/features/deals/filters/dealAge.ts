@@ -1,3 +1,3 @@
 import { figure } from "./filter";
 
-export const dealAge = figure({ field: "dealAge", words: "deal age", unit: "working days", number: (row) => row.dealAge });
+export const dealAge = figure({ field: "dealAge", label: "deal age", unit: "working days", number: (row) => row.dealAge });

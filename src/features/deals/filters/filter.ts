@@ -27,7 +27,7 @@ export type Unit = "amount" | "percent" | "points" | "working days" | "days" | "
 export interface FilterField {
 	/** names it in the address */
 	readonly field: string;
-	readonly words: string;
+	readonly label: string;
 	readonly ops: readonly Op[];
 	readonly unit: Unit;
 	/** the values a deal has of it, to choose from */
@@ -45,7 +45,7 @@ const isNumber = (value: string) => value.trim() !== "" && Number.isFinite(Numbe
 
 interface Figure {
 	readonly field: string;
-	readonly words: string;
+	readonly label: string;
 	readonly unit: Exclude<Unit, "choice" | "text" | "day">;
 	readonly ops?: readonly Op[];
 	/** null: the deal hasn't got it, and meets no condition on it */
@@ -55,11 +55,11 @@ interface Figure {
 /**
  * A figure with a least and a greatest value. Amounts are asked in whole units and kept in minor ones.
  *
- * @example figure({ field: "gaps", words: "evidence gaps", unit: "times", number: (row) => row.gaps })
+ * @example figure({ field: "gaps", label: "evidence gaps", unit: "times", number: (row) => row.gaps })
  */
-export const figure = ({ field, words, unit, ops = ["from", "to"], number }: Figure): FilterField => ({
+export const figure = ({ field, label, unit, ops = ["from", "to"], number }: Figure): FilterField => ({
 	field,
-	words,
+	label,
 	unit,
 	ops,
 	reads: isNumber,
@@ -69,7 +69,7 @@ export const figure = ({ field, words, unit, ops = ["from", "to"], number }: Fig
 		const limit = Number(value) * (unit === "amount" ? 10 ** (exponentOf(currency) ?? 2) : 1);
 		return op === "from" ? has >= limit : has <= limit;
 	},
-	says: ({ op, value }, { currency }) => `${words} ${op === "from" ? "from" : "up to"} ${written(unit, value, currency)}`,
+	says: ({ op, value }, { currency }) => `${label} ${op === "from" ? "from" : "up to"} ${written(unit, value, currency)}`,
 });
 
 function written(unit: Unit, value: string, currency: string): string {
@@ -89,7 +89,7 @@ export const choice = (field: string, words: string, values: (row: DealRow) => r
 	};
 	return {
 		field,
-		words,
+		label: words,
 		unit: "choice",
 		ops: ["in"],
 		values: all,
@@ -105,7 +105,7 @@ export const choice = (field: string, words: string, values: (row: DealRow) => r
 /** A day that lies before or after another; a deal without it meets neither. */
 export const dayField = (field: string, words: string, day: (row: DealRow) => string | null): FilterField => ({
 	field,
-	words,
+	label: words,
 	unit: "day",
 	ops: ["before", "after"],
 	reads: (value) => parseDay(value) !== null,

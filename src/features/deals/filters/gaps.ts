@@ -1,3 +1,3 @@
 import { figure } from "./filter";
 
-export const gaps = figure({ field: "gaps", words: "evidence gaps", unit: "times", number: (row) => row.gaps });
+export const gaps = figure({ field: "gaps", label: "evidence gaps", unit: "times", number: (row) => row.gaps });

@@ -7,7 +7,7 @@ const dayOf = (iso: string) => parseDay(iso) ?? 0;
 /** Calendar days since the last contact; a deal that nobody was ever spoken to about was last spoken about long ago. */
 export const lastTouch = countFilter({
 	field: "lastTouch",
-	words: "last contact",
+	label: "last contact",
 	ops: ["over", "within"],
 	unit: "days",
 	meets: (row, { op, value }, { seen }) => {

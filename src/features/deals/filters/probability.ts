@@ -1,3 +1,3 @@
 import { figure } from "./filter";
 
-export const probability = figure({ field: "probability", words: "chance", unit: "percent", number: (row) => Math.round(row.probability * 100) });
+export const probability = figure({ field: "probability", label: "chance", unit: "percent", number: (row) => Math.round(row.probability * 100) });

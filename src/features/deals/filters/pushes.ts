@@ -1,3 +1,3 @@
 import { figure } from "./filter";
 
-export const pushes = figure({ field: "pushes", words: "pushes", unit: "times", number: (row) => row.pushes });
+export const pushes = figure({ field: "pushes", label: "pushes", unit: "times", number: (row) => row.pushes });

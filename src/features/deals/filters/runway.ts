@@ -4,7 +4,7 @@ import { countFilter } from "./filter";
 /** Working days to the close date; one that has passed isn't within any. */
 export const runway = countFilter({
 	field: "runway",
-	words: "closing",
+	label: "closing",
 	ops: ["within", "over"],
 	unit: "working days",
 	meets: ({ runway: left }, { op, value }) => left !== null && (op === "within" ? left >= 0 && left <= Number(value) : left > Number(value)),

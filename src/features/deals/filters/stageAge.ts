@@ -1,3 +1,3 @@
 import { figure } from "./filter";
 
-export const stageAge = figure({ field: "stageAge", words: "time in stage", unit: "working days", number: (row) => row.stageAge });
+export const stageAge = figure({ field: "stageAge", label: "time in stage", unit: "working days", number: (row) => row.stageAge });

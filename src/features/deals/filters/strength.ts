@@ -1,3 +1,3 @@
 import { figure } from "./filter";
 
-export const strength = figure({ field: "strength", words: "strength", unit: "points", ops: ["to", "from"], number: (row) => row.strength });
+export const strength = figure({ field: "strength", label: "strength", unit: "points", ops: ["to", "from"], number: (row) => row.strength });

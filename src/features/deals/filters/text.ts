@@ -3,7 +3,7 @@ import type { FilterField } from "./filter";
 /** Words in notes and activities, which the server looks up. */
 export const text: FilterField = {
 	field: "text",
-	words: "text in notes and activities",
+	label: "text in notes and activities",
 	ops: ["has"],
 	unit: "text",
 	reads: () => true,

@@ -36,9 +36,9 @@ export const exportTable = query("deals.table", "readDeals", async (context: Con
 	const seen = formatDay(viewpoint.seen.day);
 	// Whoever has the file can find each deal again, and knows of which day it speaks.
 	const heads = [
-		{ words: "Deal number", kind: "text" as const },
-		...columns.map(({ words, kind, file }) => ({ words: file?.words ?? (kind === "amount" ? `${words} ${view.currency}` : words), kind })),
-		{ words: "Seen on", kind: "day" as const },
+		{ label: "Deal number", kind: "text" as const },
+		...columns.map(({ label, kind, file }) => ({ label: file?.label ?? (kind === "amount" ? `${label} ${view.currency}` : label), kind })),
+		{ label: "Seen on", kind: "day" as const },
 	];
 	const cells = wish.ids.flatMap((id) => {
 		const row = rows.get(id);

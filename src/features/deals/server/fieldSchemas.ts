@@ -10,19 +10,19 @@ type Kind = VersionedField["kind"];
 /** How a field is sent to be changed, by its kind; what isn’t nullable can’t be blanked. */
 const INPUTS: Readonly<Record<Kind, (field: VersionedField) => z.ZodType>> = {
 	stage: () => z.string().max(200),
-	money: ({ words }) =>
+	money: ({ label }) =>
 		z
-			.number(`${words} must be a number.`)
-			.int(`${words} must be in whole minor units.`)
-			.min(0, `${words} can’t be negative.`)
-			.max(MOST_AMOUNT, `${words} is too large.`)
+			.number(`${label} must be a number.`)
+			.int(`${label} must be in whole minor units.`)
+			.min(0, `${label} can’t be negative.`)
+			.max(MOST_AMOUNT, `${label} is too large.`)
 			.nullable()
 			.meta({ description: "minor units of the currency" }),
 	currency: () => z.string().length(3),
 	day: () => dayInput.nullable(),
 	person: () => z.string().max(200).nullable(),
 	category: () => z.enum(CATEGORIES).nullable(),
-	text: ({ words }) => z.string().trim().max(500, `${words} has at most 500 letters.`).nullable(),
+	text: ({ label }) => z.string().trim().max(500, `${label} has at most 500 letters.`).nullable(),
 };
 
 /** How the API answers a field of a version, by its kind; all are null of a deal that is off the books. */

@@ -108,6 +108,6 @@ export function differencesOf({ organisation }: Context, before: DealState, afte
 	});
 	return differing(before, after).map((key) => {
 		const field = fieldOf(key);
-		return { field: field.words, before: valueWords(field, before[key], setting(before)), after: valueWords(field, after[key], setting(after)) };
+		return { field: field.label, before: valueWords(field, before[key], setting(before)), after: valueWords(field, after[key], setting(after)) };
 	});
 }

@@ -24,7 +24,7 @@ export function ColumnsMenu({ shown, set }: { shown: readonly string[]; set: (co
 					<div key={key} className="column-line">
 						<Form.Check
 							id={`column-${key}`}
-							label={columnOf(key)?.words ?? key}
+							label={columnOf(key)?.label ?? key}
 							checked
 							disabled={key === "name"}
 							onChange={() => set(shown.filter((other) => other !== key))}
@@ -33,7 +33,7 @@ export function ColumnsMenu({ shown, set }: { shown: readonly string[]; set: (co
 							<button
 								type="button"
 								className="plain-button"
-								aria-label={`${columnOf(key)?.words} further left`}
+								aria-label={`${columnOf(key)?.label} further left`}
 								disabled={i === 0}
 								onClick={() => move(key, -1)}
 							>
@@ -42,7 +42,7 @@ export function ColumnsMenu({ shown, set }: { shown: readonly string[]; set: (co
 							<button
 								type="button"
 								className="plain-button"
-								aria-label={`${columnOf(key)?.words} further right`}
+								aria-label={`${columnOf(key)?.label} further right`}
 								disabled={i === shown.length - 1}
 								onClick={() => move(key, 1)}
 							>
@@ -53,9 +53,9 @@ export function ColumnsMenu({ shown, set }: { shown: readonly string[]; set: (co
 				))}
 				<Dropdown.Divider />
 				<Dropdown.Header>More</Dropdown.Header>
-				{COLUMNS.filter(({ key }) => !shown.includes(key)).map(({ key, words }) => (
+				{COLUMNS.filter(({ key }) => !shown.includes(key)).map(({ key, label }) => (
 					<div key={key} className="column-line">
-						<Form.Check id={`column-${key}`} label={words} checked={false} onChange={() => set([...shown, key])} />
+						<Form.Check id={`column-${key}`} label={label} checked={false} onChange={() => set([...shown, key])} />
 					</div>
 				))}
 				<Dropdown.Divider />

@@ -54,13 +54,13 @@ export function HeadCell({
 		if (!more) return onSort([next]);
 		onSort(place >= 0 ? sorts.map((other, i) => (i === place ? next : other)) : [...sorts, next]);
 	};
-	const words = column.kind === "amount" ? `${column.words} ${currencySign(currency).trim()}` : column.words;
+	const words = column.kind === "amount" ? `${column.label} ${currencySign(currency).trim()}` : column.label;
 	return (
 		<div role="columnheader" className={`c-${key} kind-${column.kind}`} aria-sort={sort ? (sort.down ? "descending" : "ascending") : undefined}>
 			<button
 				type="button"
 				className="plain-button"
-				title={[column.means && meaning(column.means), `Sort by ${column.words}; with Shift as a further sort.`].filter(Boolean).join(" ")}
+				title={[column.means && meaning(column.means), `Sort by ${column.label}; with Shift as a further sort.`].filter(Boolean).join(" ")}
 				onClick={(event) => click(event.shiftKey)}
 			>
 				{words}

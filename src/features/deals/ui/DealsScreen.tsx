@@ -56,7 +56,7 @@ function DealsTable({ view, frame, mayAssign, choices, views }: Props) {
 						on={table.flags}
 						how={table.how}
 						since={table.since}
-						against={frame.against.words}
+						against={frame.against.label}
 						set={(next) => void table.set({ flags: next.length ? next : null })}
 						setHow={(next) => void table.set({ how: next })}
 						setSince={(next) => void table.set({ since: next })}
@@ -140,7 +140,7 @@ function Rows({ view, frame, list, mayMark, mayEdit }: RowsProps) {
 		return (
 			<NoDeals
 				all={view.rows.length}
-				due={frame.due.words}
+				due={frame.due.label}
 				status={view.status}
 				onAll={() => void table.set({ flags: null, f: null, text: null, since: null })}
 			/>

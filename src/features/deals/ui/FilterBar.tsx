@@ -60,7 +60,7 @@ export function FilterMenu({ rows, filters, currency, set }: Props) {
 				) : (
 					FILTERS.map((found) => (
 						<Dropdown.Item as="button" type="button" key={found.field} onClick={() => setField(found)}>
-							{found.words}
+							{found.label}
 						</Dropdown.Item>
 					))
 				)}
@@ -99,7 +99,7 @@ function FilterForm({ field, rows, currency, now, onAdd, onBack }: FormProps) {
 			<button type="button" className="plain-button tiny second mb-1" onClick={onBack}>
 				← other fields
 			</button>
-			<div className="fw-bold mb-1">{field.words}</div>
+			<div className="fw-bold mb-1">{field.label}</div>
 			{field.unit === "choice" ? (
 				<div className="filter-choices">
 					{choicesOf(rows, field).map((choice) => (
@@ -129,13 +129,13 @@ function FilterForm({ field, rows, currency, now, onAdd, onBack }: FormProps) {
 					)}
 					{field.unit === "amount" && <span>{currencySign(currency).trim()}</span>}
 					{field.unit === "day" ? (
-						<DayField size="sm" autoFocus required aria-label={field.words} value={value} onDay={setValue} />
+						<DayField size="sm" autoFocus required aria-label={field.label} value={value} onDay={setValue} />
 					) : (
 						<Form.Control
 							size="sm"
 							autoFocus
 							required
-							aria-label={field.words}
+							aria-label={field.label}
 							type={field.unit === "text" ? "search" : "number"}
 							min={0}
 							maxLength={100}

@@ -11,15 +11,15 @@ export function GroupMenu({ group, set }: { group: string | null; set: (group: s
 	return (
 		<Dropdown>
 			<Dropdown.Toggle size="sm" variant="outline-primary">
-				{group ? `By ${GROUPINGS.find((g) => g.key === group)?.words}` : "Group"}
+				{group ? `By ${GROUPINGS.find((g) => g.key === group)?.label}` : "Group"}
 			</Dropdown.Toggle>
 			<Dropdown.Menu>
 				<Dropdown.Item as="button" type="button" active={!group} onClick={() => set(null)}>
 					No groups
 				</Dropdown.Item>
-				{GROUPINGS.map(({ key, words }) => (
+				{GROUPINGS.map(({ key, label }) => (
 					<Dropdown.Item as="button" type="button" key={key} active={key === group} onClick={() => set(key)}>
-						By {words}
+						By {label}
 					</Dropdown.Item>
 				))}
 			</Dropdown.Menu>

@@ -5,7 +5,7 @@ import { ImportPanel } from "../ui/ImportPanel";
 
 export const bundlePanel = panel({
 	key: "import",
-	words: "Import and export",
+	label: "Import and export",
 	group: "data",
 	about: "Import a bundle with full history, undo an import, export everything.",
 	right: "importBundle",

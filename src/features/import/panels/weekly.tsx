@@ -5,7 +5,7 @@ import { WeeklyPanel } from "../ui/weekly/WeeklyPanel";
 
 export const weeklyPanel = panel({
 	key: "weekly",
-	words: "Weekly file",
+	label: "Weekly file",
 	group: "data",
 	about: "Import one file of open deals a week; decide what happened to missing deals.",
 	right: "importBundle",

@@ -17,11 +17,11 @@ export function BundleFiles() {
 				rows={[...SPECS].sort((a, b) => Number(b.required) - Number(a.required))}
 				rowKey={({ file }) => file}
 				columns={[
-					{ key: "file", words: "File", className: "text-nowrap", by: ({ file }) => file, cell: ({ file }) => file },
-					{ key: "needed", words: "Needed", by: ({ required }) => (required ? "yes" : "no"), cell: ({ required }) => (required ? "yes" : "no") },
+					{ key: "file", label: "File", className: "text-nowrap", by: ({ file }) => file, cell: ({ file }) => file },
+					{ key: "needed", label: "Needed", by: ({ required }) => (required ? "yes" : "no"), cell: ({ required }) => (required ? "yes" : "no") },
 					{
 						key: "columns",
-						words: "Columns",
+						label: "Columns",
 						cell: ({ fields }) =>
 							fields
 								.filter((field) => !field.extra)

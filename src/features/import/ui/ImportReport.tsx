@@ -41,9 +41,9 @@ export function ImportReport({ report, onSkipBad }: { report: ImportJson; onSkip
 					rows={files.map((file) => ({ file }))}
 					rowKey={({ file }) => file}
 					columns={[
-						{ key: "file", words: "File", by: ({ file }) => file, cell: ({ file }) => file },
-						{ key: "read", words: "Rows read", num: true, by: ({ file }) => report.counts[file], cell: ({ file }) => report.counts[file] },
-						{ key: "changed", words: "Added or changed", num: true, by: ({ file }) => report.changed[file], cell: ({ file }) => report.changed[file] ?? "–" },
+						{ key: "file", label: "File", by: ({ file }) => file, cell: ({ file }) => file },
+						{ key: "read", label: "Rows read", num: true, by: ({ file }) => report.counts[file], cell: ({ file }) => report.counts[file] },
+						{ key: "changed", label: "Added or changed", num: true, by: ({ file }) => report.changed[file], cell: ({ file }) => report.changed[file] ?? "–" },
 					]}
 				/>
 			)}
@@ -66,7 +66,7 @@ function Causes({ report }: { report: ImportJson }) {
 			columns={[
 				{
 					key: "reason",
-					words: "What is wrong",
+					label: "What is wrong",
 					cell: ({ reason, rests, count }) => (
 						<>
 							{reason}
@@ -80,7 +80,7 @@ function Causes({ report }: { report: ImportJson }) {
 				},
 				{
 					key: "where",
-					words: "File, column",
+					label: "File, column",
 					by: ({ file, column }) => `${file} ${column ?? ""}`,
 					cell: ({ file, column }) => (
 						<>
@@ -89,14 +89,14 @@ function Causes({ report }: { report: ImportJson }) {
 						</>
 					),
 				},
-				{ key: "rows", words: "Rows", num: true, by: ({ count }) => count, cell: ({ lines, count }) => (lines.length ? grouped(count) : "") },
+				{ key: "rows", label: "Rows", num: true, by: ({ count }) => count, cell: ({ lines, count }) => (lines.length ? grouped(count) : "") },
 				{
 					key: "lines",
-					words: "Lines",
+					label: "Lines",
 					num: true,
 					cell: ({ lines, count }) => `${lines.join(", ")}${lines.length > 0 && count > lines.length ? " …" : ""}`,
 				},
-				{ key: "values", words: "Such as", className: "problem-value", cell: ({ values }) => <span dir="auto">{values.join(" · ")}</span> },
+				{ key: "values", label: "Such as", className: "problem-value", cell: ({ values }) => <span dir="auto">{values.join(" · ")}</span> },
 			]}
 		/>
 	);

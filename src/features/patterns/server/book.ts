@@ -63,7 +63,7 @@ export interface Asked {
 /** One view of the past: a file in `kinds/`, and a line in its list. */
 export interface PatternKind {
 	readonly key: string;
-	readonly words: string;
+	readonly label: string;
 	/** it holds what only its reader may see, so that nobody shares it */
 	readonly ofReader?: boolean;
 	readonly read: (context: Context, asked: Asked) => Made | Promise<Made>;
@@ -72,7 +72,7 @@ export interface PatternKind {
 /**
  * Makes a view of the past.
  *
- * @example export const reasons = patternKind({ key: "reasons", words: "Reasons", read: (context, asked) => ({ view, openings }) });
+ * @example export const reasons = patternKind({ key: "reasons", label: "Reasons", read: (context, asked) => ({ view, openings }) });
  */
 export const patternKind = (given: PatternKind): PatternKind => given;
 

@@ -11,40 +11,40 @@ const HUNDRED = 100;
 const inPercent = (value: number | null): number | null => (value === null ? null : Math.round(HUNDRED * HUNDRED * value) / HUNDRED);
 
 /** The columns of a file that a column of a screen becomes: a share says what it is made of, and its interval. */
-function columnsOf({ words: name, kind }: Column, currency: string): TableColumn[] {
+function columnsOf({ label: name, kind }: Column, currency: string): TableColumn[] {
 	switch (kind) {
 		case "share":
 			return [
-				{ words: name, kind: "count" },
-				{ words: `${name}: of`, kind: "count" },
-				{ words: `${name}: share`, kind: "percent" },
-				{ words: `${name}: from`, kind: "percent" },
-				{ words: `${name}: to`, kind: "percent" },
+				{ label: name, kind: "count" },
+				{ label: `${name}: of`, kind: "count" },
+				{ label: `${name}: share`, kind: "percent" },
+				{ label: `${name}: from`, kind: "percent" },
+				{ label: `${name}: to`, kind: "percent" },
 			];
 		case "times":
 			return [
-				{ words: `${name}: finished`, kind: "count" },
-				{ words: `${name}: under way`, kind: "count" },
-				{ words: `${name}: mean`, kind: "text" },
-				{ words: `${name}: median`, kind: "text" },
-				{ words: `${name}: median from`, kind: "text" },
-				{ words: `${name}: median to`, kind: "text" },
+				{ label: `${name}: finished`, kind: "count" },
+				{ label: `${name}: under way`, kind: "count" },
+				{ label: `${name}: mean`, kind: "text" },
+				{ label: `${name}: median`, kind: "text" },
+				{ label: `${name}: median from`, kind: "text" },
+				{ label: `${name}: median to`, kind: "text" },
 			];
 		case "money":
-			return [{ words: `${name} ${currency}`, kind: "amount" }];
+			return [{ label: `${name} ${currency}`, kind: "amount" }];
 		case "count":
-			return [{ words: name, kind: "count" }];
+			return [{ label: name, kind: "count" }];
 		case "percent":
-			return [{ words: name, kind: "percent" }];
+			return [{ label: name, kind: "percent" }];
 		case "day":
-			return [{ words: name, kind: "day" }];
+			return [{ label: name, kind: "day" }];
 		case "comeBack":
 			return [
-				{ words: name, kind: "day" },
-				{ words: "Follows up", kind: "day" },
+				{ label: name, kind: "day" },
+				{ label: "Follows up", kind: "day" },
 			];
 		default:
-			return [{ words: name, kind: "text" }];
+			return [{ label: name, kind: "text" }];
 	}
 }
 
@@ -84,7 +84,7 @@ export function contentOf({ of, columns, rows }: PatternTable, currency: string)
 	const wide = columns.map((column) => columnsOf(column, currency));
 	return {
 		currency,
-		columns: [{ words: of, kind: "text" }, ...wide.flat()],
+		columns: [{ label: of, kind: "text" }, ...wide.flat()],
 		rows: rows.map(({ name, cells }) => [
 			name,
 			...wide.flatMap((own, i): TableCell[] => {

@@ -14,30 +14,30 @@ const plain = (_: Context, group: string) => spelt(group, "none named");
 
 const rep: DealGrouping = {
 	key: "rep",
-	words: "by rep",
+	label: "by rep",
 	// What nobody owns is a group too, so that all of them add up to the whole.
 	of: ({ organisation }, _, owner) => [organisation.people[owner]?.id ?? ""],
 	nameOf: ({ organisation }, id) => chosenName(organisation, organisation.personIndex.get(id) ?? NONE) || "No owner",
 };
 const family: DealGrouping = {
 	key: "family",
-	words: "by product family",
+	label: "by product family",
 	of: ({ organisation }, deal) => organisation.deals[deal]?.families ?? [],
 	nameOf: plain,
 };
 const kind: DealGrouping = {
 	key: "kind",
-	words: "by kind of customer",
+	label: "by kind of customer",
 	of: ({ organisation }, deal) => [organisation.accounts.get(organisation.deals[deal]?.accountId ?? "")?.kind ?? ""],
 	nameOf: (_, group) => spelt(group, "no kind given"),
 };
 const account: DealGrouping = {
 	key: "account",
-	words: "by account",
+	label: "by account",
 	of: ({ organisation }, deal) => [organisation.deals[deal]?.accountId ?? ""],
 	nameOf: ({ organisation }, id) => organisation.accounts.get(id)?.name || "No account",
 };
-const product: DealGrouping = { key: "product", words: "by product", of: ({ organisation }, deal) => organisation.deals[deal]?.products ?? [], nameOf: plain };
+const product: DealGrouping = { key: "product", label: "by product", of: ({ organisation }, deal) => organisation.deals[deal]?.products ?? [], nameOf: plain };
 
 export const DEAL_GROUPINGS = { rep, family, kind, account, product };
 
@@ -59,4 +59,4 @@ export function grouped<T, K>(list: Iterable<T>, groupsOf: (one: T) => readonly 
 }
 
 /** What a screen is told of the groupings that it offers. */
-export const offered = (list: readonly DealGrouping[]): Grouping[] => list.map(({ key, words }) => ({ key, words }));
+export const offered = (list: readonly DealGrouping[]): Grouping[] => list.map(({ key, label }) => ({ key, label }));

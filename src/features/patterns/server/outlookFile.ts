@@ -18,15 +18,15 @@ export async function outlookFile(context: Context, viewpoint: Viewpoint): Promi
 	return {
 		currency,
 		columns: [
-			{ words: "Deal", kind: "text" },
-			{ words: "Account", kind: "text" },
-			{ words: "Owner", kind: "text" },
-			{ words: `Amount ${currency}`, kind: "amount" },
-			{ words: "Chance", kind: "percent" },
-			{ words: "Decides", kind: "text" },
+			{ label: "Deal", kind: "text" },
+			{ label: "Account", kind: "text" },
+			{ label: "Owner", kind: "text" },
+			{ label: `Amount ${currency}`, kind: "amount" },
+			{ label: "Chance", kind: "percent" },
+			{ label: "Decides", kind: "text" },
 			...STEPS.flatMap((step) => [
-				{ words: `Won of ${step}`, kind: "count" as const },
-				{ words: `Comparable: ${step}`, kind: "count" as const },
+				{ label: `Won of ${step}`, kind: "count" as const },
+				{ label: `Comparable: ${step}`, kind: "count" as const },
 			]),
 		],
 		rows: view.deals.map(({ name, account, owner, amount, chance, decides, steps }) => [
@@ -42,8 +42,8 @@ export async function outlookFile(context: Context, viewpoint: Viewpoint): Promi
 			{
 				name: "Outlook",
 				columns: [
-					{ words: "Figure", kind: "text" },
-					{ words: currency, kind: "amount" },
+					{ label: "Figure", kind: "text" },
+					{ label: currency, kind: "amount" },
 				],
 				rows: [
 					["won", view.won],
@@ -57,12 +57,12 @@ export async function outlookFile(context: Context, viewpoint: Viewpoint): Promi
 			{
 				name: "Track record",
 				columns: [
-					{ words: "From", kind: "day" },
-					{ words: "To", kind: "day" },
-					{ words: `Low ${currency}`, kind: "amount" },
-					{ words: `High ${currency}`, kind: "amount" },
-					{ words: `Came ${currency}`, kind: "amount" },
-					{ words: "Inside", kind: "text" },
+					{ label: "From", kind: "day" },
+					{ label: "To", kind: "day" },
+					{ label: `Low ${currency}`, kind: "amount" },
+					{ label: `High ${currency}`, kind: "amount" },
+					{ label: `Came ${currency}`, kind: "amount" },
+					{ label: "Inside", kind: "text" },
 				],
 				rows: record.periods.map(({ from, to, low, high, total, inside }) => [from, to, low, high, total, inside ? "yes" : "no"]),
 			},

@@ -8,7 +8,7 @@ import { idSchema } from "@/platform/input";
 import { reachDealOn } from "@/platform/reachDeal";
 import { resolveViewpoint, type Viewpoint } from "@/platform/viewpoint";
 import type { BehindView } from "../table/view";
-import { type FindingOrProgress, findingOrProgress, findingNow } from "./find";
+import { type FindingOrProgress, findingNow, findingOrProgress } from "./find";
 import type { Given } from "./findings";
 import type { MovedView } from "./findings/moved";
 import type { OutlookAnswer } from "./findings/outlook";
@@ -36,7 +36,8 @@ export const readOutlook = query(
 export const glanceOutlook = query(
 	"patterns.glance",
 	"readPatterns",
-	(context: Context, scope: Scope, period: Period, day: Day): Promise<FindingOrProgress<OutlookAnswer>> => findingOrProgress(context, "outlook", givenOf(context, scope, period, day)),
+	(context: Context, scope: Scope, period: Period, day: Day): Promise<FindingOrProgress<OutlookAnswer>> =>
+		findingOrProgress(context, "outlook", givenOf(context, scope, period, day)),
 );
 
 const viewpointInput = z.object({ whose: z.string().optional(), due: z.string().optional(), seen: z.string().optional(), against: z.string().optional() });
@@ -61,7 +62,7 @@ export const outlookHere = lookup({
 		return {
 			outlook: await findingOrProgress<OutlookAnswer>(context, "outlook", given),
 			moved: await findingOrProgress<MovedView>(context, "moved", { ...given, against: formatDay(viewpoint.against.day) }),
-			againstWords: viewpoint.against.words,
+			againstWords: viewpoint.against.label,
 		};
 	},
 });

@@ -4,7 +4,7 @@ import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
 import type { BehindView, PatternView } from "../table/view";
 import type { Asked } from "./book";
-import { type FindingOrProgress, findingOrProgress, findingNow } from "./find";
+import { type FindingOrProgress, findingNow, findingOrProgress } from "./find";
 import type { Given } from "./findings";
 import { patternNamed } from "./findings/view";
 import { idsOf } from "./scopes";

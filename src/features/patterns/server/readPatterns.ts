@@ -13,7 +13,7 @@ import { chosenName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
 import type { Looked } from "../table/view";
 import { type Looking, lookedView } from "./book";
-import { findingOrProgress, findingNow } from "./find";
+import { findingNow, findingOrProgress } from "./find";
 import type { FlagRecord, Foretelling } from "./findings/foretelling";
 import { DEAL_GROUPINGS } from "./groups";
 import { USUAL_LOOK } from "./looking";

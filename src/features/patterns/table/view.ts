@@ -37,7 +37,7 @@ export interface Times {
 export type Curve = readonly { readonly length: number; readonly share: number }[];
 
 export interface Column {
-	readonly words: string;
+	readonly label: string;
 	readonly kind: Cell["kind"];
 }
 
@@ -71,7 +71,7 @@ export interface PatternTable {
 /** A way to group, as it stands in the address under `by`. */
 export interface Grouping {
 	readonly key: string;
-	readonly words: string;
+	readonly label: string;
 }
 
 export interface Looked {
@@ -93,7 +93,7 @@ export interface PatternView {
 	/** the quarters looked at, the latest first; null where a view looks at the year before */
 	readonly looked: readonly Looked[] | null;
 	/** where one goes on from it, for those who may */
-	readonly follow?: { readonly words: string; readonly path: string; readonly right: string };
+	readonly follow?: { readonly label: string; readonly path: string; readonly right: string };
 	readonly groupings: readonly Grouping[];
 	readonly by: string | null;
 	readonly currency: string;

@@ -13,11 +13,11 @@ interface Props {
 	readonly depth: number;
 	readonly currency: string;
 	readonly seen: string;
-	readonly words?: string;
+	readonly label?: string;
 }
 
 /** `12 of 19`: opens the past deals that a chance rests on. */
-export function Comparables({ dealId, name, step, depth, currency, seen, words }: Props) {
+export function Comparables({ dealId, name, step, depth, currency, seen, label }: Props) {
 	const [open, setOpen] = useState(false);
 	const run = useRun();
 	const sentence = useSentenceOfAddress();
@@ -34,7 +34,7 @@ export function Comparables({ dealId, name, step, depth, currency, seen, words }
 	return (
 		<>
 			<button type="button" className="opens text-nowrap" onClick={() => setOpen(true)}>
-				{words ?? `${step.won} of ${step.n}`}
+				{label ?? `${step.won} of ${step.n}`}
 				<span className="visually-hidden">, {name}: open the comparable deals</span>
 			</button>
 			<Modal show={open} onHide={() => setOpen(false)} scrollable aria-labelledby={`comparables-${dealId}`}>

@@ -41,7 +41,7 @@ export function Deciding({ view, seen }: { view: OutlookAnswer | null | undefine
 									depth={depth}
 									currency={view.currency}
 									seen={seen}
-									words={`chance ${percent(chance)}`}
+									label={`chance ${percent(chance)}`}
 								/>
 							</span>
 						</span>

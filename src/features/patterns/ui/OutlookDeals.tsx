@@ -31,12 +31,12 @@ export function OutlookDeals({ view: { deals, open, deciding: decide, currency, 
 				rowKey={({ id }) => id}
 				columns={[
 					dealColumn((deal: (typeof shown)[number]) => deal),
-					{ key: "owner", words: "Owner", by: ({ owner }) => owner, cell: ({ owner }) => owner },
-					{ key: "amount", words: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
-					{ key: "chance", words: "Chance", num: true, by: ({ chance }) => chance, cell: ({ chance }) => <b>{percent(chance)}</b> },
+					{ key: "owner", label: "Owner", by: ({ owner }) => owner, cell: ({ owner }) => owner },
+					{ key: "amount", label: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
+					{ key: "chance", label: "Chance", num: true, by: ({ chance }) => chance, cell: ({ chance }) => <b>{percent(chance)}</b> },
 					{
 						key: "comparable",
-						words: "Won of comparable deals",
+						label: "Won of comparable deals",
 						className: "small-text",
 						cell: ({ id, name, steps, depth }) => (
 							<>

@@ -72,22 +72,22 @@ function TrackRecord({ periods, currency }: Pick<Available["record"], "periods">
 			columns={[
 				{
 					key: "period",
-					words: "Period",
+					label: "Period",
 					names: true,
 					className: "fw-normal text-nowrap",
 					cell: ({ from, to }) => `${shortDate(from)}–${shortDate(to)} ${to.slice(0, 4)}`,
 				},
 				{
 					key: "band",
-					words: "Band",
+					label: "Band",
 					num: true,
 					className: "text-nowrap",
 					cell: (one) => `${shortMoney(one.low, currency)}–${shortMoney(one.high, currency)}`,
 				},
-				{ key: "result", words: "Result", num: true, className: "text-nowrap", cell: ({ total }) => shortMoney(total, currency) },
+				{ key: "result", label: "Result", num: true, className: "text-nowrap", cell: ({ total }) => shortMoney(total, currency) },
 				{
 					key: "inside",
-					words: "Inside",
+					label: "Inside",
 					cell: (one) => <span className={one.inside ? "" : "worse"}>{one.inside ? "yes" : one.total < one.low ? "below" : "above"}</span>,
 				},
 			]}
@@ -103,10 +103,10 @@ function Calibration({ calibration }: Pick<Available["record"], "calibration">) 
 			rows={calibration}
 			rowKey={({ from }) => String(from)}
 			columns={[
-				{ key: "chance", words: "Chance", names: true, className: "fw-normal", cell: ({ from, to }) => `${percent(from)}–${percent(to)}` },
-				{ key: "deals", words: "Deals", num: true, cell: ({ n }) => n },
-				{ key: "expected", words: "Expected", num: true, cell: ({ n, chance }) => (n < 5 ? "–" : percent(chance)) },
-				{ key: "result", words: "Result", num: true, cell: ({ n, share }) => (n < 5 ? "–" : percent(share)) },
+				{ key: "chance", label: "Chance", names: true, className: "fw-normal", cell: ({ from, to }) => `${percent(from)}–${percent(to)}` },
+				{ key: "deals", label: "Deals", num: true, cell: ({ n }) => n },
+				{ key: "expected", label: "Expected", num: true, cell: ({ n, chance }) => (n < 5 ? "–" : percent(chance)) },
+				{ key: "result", label: "Result", num: true, cell: ({ n, share }) => (n < 5 ? "–" : percent(share)) },
 			]}
 		/>
 	);

@@ -149,12 +149,12 @@ const Severities = ({ found }: { found: Found }) => (
 		rows={found.severities}
 		rowKey={({ severity }) => String(severity)}
 		columns={[
-			{ key: "flags", words: "Flags", names: true, cell: (_, i) => SEVERITY[i] },
-			{ key: "with", words: "Not won in time, with a flag", cell: (one) => <ShareBar share={one.with} beside={one.without} /> },
-			{ key: "without", words: "Without", cell: (one) => <ShareBar share={one.without} /> },
-			{ key: "lift", words: "Lift", num: true, cell: ({ lift }) => (lift === null ? "–" : lift.toFixed(2)) },
-			{ key: "now", words: "Weighs now", num: true, cell: (_, i) => found.now[i]?.toFixed(2) },
-			{ key: "weight", words: "By lift", num: true, cell: ({ weight }) => <b>{weight === null ? "too few" : weight.toFixed(2)}</b> },
+			{ key: "flags", label: "Flags", names: true, cell: (_, i) => SEVERITY[i] },
+			{ key: "with", label: "Not won in time, with a flag", cell: (one) => <ShareBar share={one.with} beside={one.without} /> },
+			{ key: "without", label: "Without", cell: (one) => <ShareBar share={one.without} /> },
+			{ key: "lift", label: "Lift", num: true, cell: ({ lift }) => (lift === null ? "–" : lift.toFixed(2)) },
+			{ key: "now", label: "Weighs now", num: true, cell: (_, i) => found.now[i]?.toFixed(2) },
+			{ key: "weight", label: "By lift", num: true, cell: ({ weight }) => <b>{weight === null ? "too few" : weight.toFixed(2)}</b> },
 		]}
 	/>
 );
@@ -191,7 +191,7 @@ function EffectOf({ effect: { before, after, lights, out, sortingBefore, sorting
 			<p className="small-text second mb-1">
 				The chance that a deal not won in time ranked above one that was, over the {sortingBefore.missed} and {sortingBefore.won} of the last quarters:{" "}
 				<b>{chance(sortingBefore.chance)}</b> now, <b>{chance(sortingAfter.chance)}</b> then; one half would be chance.{" "}
-				{sortingBefore.quarters.map((one, i) => `${one.words} ${chance(one.chance)} and ${chance(sortingAfter.quarters[i]?.chance ?? null)}`).join("; ")}.
+				{sortingBefore.quarters.map((one, i) => `${one.label} ${chance(one.chance)} and ${chance(sortingAfter.quarters[i]?.chance ?? null)}`).join("; ")}.
 			</p>
 		</div>
 	);

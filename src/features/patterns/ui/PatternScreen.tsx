@@ -35,7 +35,7 @@ export function PatternScreen({ view, behind, seen }: Props) {
 			</ul>
 			{follow && mayFollow && (
 				<p className="small-text no-print">
-					<Link href={follow.path}>{follow.words}</Link>
+					<Link href={follow.path}>{follow.label}</Link>
 				</p>
 			)}
 			{groupings.length > 0 && (
@@ -46,9 +46,9 @@ export function PatternScreen({ view, behind, seen }: Props) {
 					value={by ?? ""}
 					onChange={(event) => void set({ by: event.target.value, open: null })}
 				>
-					{groupings.map(({ key, words }) => (
+					{groupings.map(({ key, label }) => (
 						<option key={key} value={key}>
-							{words}
+							{label}
 						</option>
 					))}
 				</Form.Select>
@@ -105,7 +105,7 @@ function Table({ table: { key, title, lead, of, columns, rows, empty, half }, cu
 				columns={[
 					{
 						key: "name",
-						words: of.slice(0, 1).toUpperCase() + of.slice(1),
+						label: of.slice(0, 1).toUpperCase() + of.slice(1),
 						names: true,
 						by: ({ name }) => name,
 						cell: ({ dealId, name, tiny }) => (
@@ -115,9 +115,9 @@ function Table({ table: { key, title, lead, of, columns, rows, empty, half }, cu
 							</>
 						),
 					},
-					...columns.map(({ words, kind }, i) => ({
+					...columns.map(({ label, kind }, i) => ({
 						key: String(i),
-						words,
+						label,
 						num: NUMBERS.has(kind),
 						by: (row: PatternTable["rows"][number]) => (row.cells[i] ? sortedBy(row.cells[i]) : null),
 						cell: (row: PatternTable["rows"][number]) => {
@@ -128,7 +128,7 @@ function Table({ table: { key, title, lead, of, columns, rows, empty, half }, cu
 										cell={cell}
 										currency={currency}
 										seen={seen}
-										of={`${row.name}, ${words}`}
+										of={`${row.name}, ${label}`}
 										opened={"opens" in cell && cell.opens !== undefined && cell.opens === opened}
 										onOpen={onOpen}
 									/>

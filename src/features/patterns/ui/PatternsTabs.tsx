@@ -3,13 +3,13 @@ import { useAddress } from "@/ui/frame/address";
 import { Tabs } from "@/ui/parts/Tabs";
 
 /** The views of what the past says. */
-export function PatternsTabs({ current, tabs }: { current: string; tabs: readonly { readonly key: string; readonly words: string }[] }) {
+export function PatternsTabs({ current, tabs }: { current: string; tabs: readonly { readonly key: string; readonly label: string }[] }) {
 	const address = useAddress();
 	return (
 		<Tabs
 			label="Views of Patterns"
 			current={current}
-			tabs={tabs.map(({ key, words }) => ({ key, words, href: address("/patterns", key === "outlook" ? {} : { show: key }) }))}
+			tabs={tabs.map(({ key, label }) => ({ key, label, href: address("/patterns", key === "outlook" ? {} : { show: key }) }))}
 		/>
 	);
 }

@@ -4,7 +4,7 @@ import { KeysPanel } from "../ui/KeysPanel";
 
 export const keysPanel = panel({
 	key: "keys",
-	words: "API keys",
+	label: "API keys",
 	group: "mine",
 	about: "Keys for programs that call the API in your name.",
 	right: "ownKeys",

@@ -6,7 +6,7 @@ import { PeoplePanel } from "../ui/PeoplePanel";
 
 export const peoplePanel = panel({
 	key: "people",
-	words: "People and teams",
+	label: "People and teams",
 	group: "people",
 	about: "Who is with the company, in which team, with which role; links to set a password; handing over.",
 	right: "readPeople",

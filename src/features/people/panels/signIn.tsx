@@ -6,7 +6,7 @@ import { SignInPanel } from "../ui/SignInPanel";
 
 export const signInPanel = panel({
 	key: "signin",
-	words: "My sign-in",
+	label: "My sign-in",
 	group: "mine",
 	about: "Your password, one-time codes, and where you are signed in.",
 	right: "ownSignIn",

@@ -140,12 +140,12 @@ function Keys({ keys, zone, sure, onRevoke }: KeysProps) {
 			rowKey={({ id }) => id}
 			empty={<p className="second mb-0">No keys yet.</p>}
 			columns={[
-				{ key: "for", words: "For", by: (key) => key.name, cell: (key) => key.name },
-				{ key: "person", words: "Acts as", by: ({ person }) => person, cell: ({ person }) => person },
-				{ key: "hint", words: "Starts with", cell: ({ hint }) => <code>{hint}…</code> },
+				{ key: "for", label: "For", by: (key) => key.name, cell: (key) => key.name },
+				{ key: "person", label: "Acts as", by: ({ person }) => person, cell: ({ person }) => person },
+				{ key: "hint", label: "Starts with", cell: ({ hint }) => <code>{hint}…</code> },
 				{
 					key: "access",
-					words: "Access",
+					label: "Access",
 					cell: (key) => (
 						<>
 							{key.write ? "read and write" : "only read"}
@@ -153,12 +153,12 @@ function Keys({ keys, zone, sure, onRevoke }: KeysProps) {
 						</>
 					),
 				},
-				{ key: "created", words: "Created", className: "text-nowrap", by: (key) => key.createdAt, cell: (key) => dayOf(key.createdAt) },
-				{ key: "expires", words: "Expires", className: "text-nowrap", by: (key) => key.expiresAt, cell: (key) => dayOf(key.expiresAt) },
-				{ key: "used", words: "Last used", className: "text-nowrap", by: (key) => key.lastUsedAt, cell: (key) => dayOf(key.lastUsedAt) },
+				{ key: "created", label: "Created", className: "text-nowrap", by: (key) => key.createdAt, cell: (key) => dayOf(key.createdAt) },
+				{ key: "expires", label: "Expires", className: "text-nowrap", by: (key) => key.expiresAt, cell: (key) => dayOf(key.expiresAt) },
+				{ key: "used", label: "Last used", className: "text-nowrap", by: (key) => key.lastUsedAt, cell: (key) => dayOf(key.lastUsedAt) },
 				{
 					key: "revoke",
-					words: "Revoke",
+					label: "Revoke",
 					silent: true,
 					num: true,
 					cell: (key) => (

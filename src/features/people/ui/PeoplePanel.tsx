@@ -108,14 +108,14 @@ function Tree({ groups, signIns, onTeam, onPerson, onHandOver }: TreeProps) {
 			rowKey={({ id }) => id}
 			rowClass={({ active }) => (active ? undefined : "second")}
 			columns={[
-				{ key: "name", words: "Name", cell: (one) => <span className={`team-${Math.min(3, depthOf.get(one.id) ?? 0)}`}>{one.name}</span> },
-				{ key: "role", words: "Role", cell: ({ role }) => role },
-				{ key: "email", words: "E-mail", cell: ({ email }) => email ?? "–" },
-				{ key: "here", words: "With the company", cell: worksHere },
-				mayChange && { key: "signsIn", words: "Signs in", cell: (one) => signsIn(one, signIns) },
+				{ key: "name", label: "Name", cell: (one) => <span className={`team-${Math.min(3, depthOf.get(one.id) ?? 0)}`}>{one.name}</span> },
+				{ key: "role", label: "Role", cell: ({ role }) => role },
+				{ key: "email", label: "E-mail", cell: ({ email }) => email ?? "–" },
+				{ key: "here", label: "With the company", cell: worksHere },
+				mayChange && { key: "signsIn", label: "Signs in", cell: (one) => signsIn(one, signIns) },
 				(mayChange || mayHandOver) && {
 					key: "change",
-					words: "Change",
+					label: "Change",
 					silent: true,
 					num: true,
 					className: "text-nowrap",

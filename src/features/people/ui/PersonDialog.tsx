@@ -12,11 +12,11 @@ import type { PeopleView } from "../server/readPeople";
 type Person = PeopleView["without"][number];
 type Wish = Input<"people.save">;
 
-const ROLES: readonly { readonly role: Wish["role"]; readonly words: string }[] = [
-	{ role: "rep", words: "Rep: their own deals" },
-	{ role: "manager", words: "Manager: the deals of the team and the teams below" },
-	{ role: "viewer", words: "Viewer: looks at the team’s deals" },
-	{ role: "ops", words: "Ops: rules, files and people" },
+const ROLES: readonly { readonly role: Wish["role"]; readonly label: string }[] = [
+	{ role: "rep", label: "Rep: their own deals" },
+	{ role: "manager", label: "Manager: the deals of the team and the teams below" },
+	{ role: "viewer", label: "Viewer: looks at the team’s deals" },
+	{ role: "ops", label: "Ops: rules, files and people" },
 ];
 
 interface Props {
@@ -59,7 +59,7 @@ export function PersonDialog({ person, everybody, teams, signsIn, onClose }: Pro
 		onClose();
 	};
 	return (
-		<FormDialog title={person ? person.name : "New person"} error={error} words={person ? "Save" : "Add"} onSave={() => void save()} onClose={onClose}>
+		<FormDialog title={person ? person.name : "New person"} error={error} label={person ? "Save" : "Add"} onSave={() => void save()} onClose={onClose}>
 			<Fields wish={wish} teams={teams} set={set} />
 			{person && <WayIn person={person} signsIn={signsIn} />}
 			{person && <SamePerson person={person} everybody={everybody} onMerged={onClose} />}
@@ -81,9 +81,9 @@ function Fields({ wish, teams, set }: { wish: Wish; teams: readonly string[]; se
 			<Form.Group controlId="person-role">
 				<Form.Label>Role</Form.Label>
 				<Form.Select value={wish.role} onChange={(event) => set({ role: event.target.value as Wish["role"] })}>
-					{ROLES.map(({ role, words }) => (
+					{ROLES.map(({ role, label }) => (
 						<option key={role} value={role}>
-							{words}
+							{label}
 						</option>
 					))}
 				</Form.Select>

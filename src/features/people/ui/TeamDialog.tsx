@@ -41,7 +41,7 @@ export function TeamDialog({ team, teams, onClose }: Props) {
 			title={team ? team.name : "New team"}
 			size="sm"
 			error={error}
-			words={team ? "Save" : "Add"}
+			label={team ? "Save" : "Add"}
 			onSave={() => void save()}
 			onClose={onClose}
 			beside={

@@ -5,7 +5,7 @@ import { MarksPanel } from "../ui/MarksPanel";
 
 export const marksPanel = panel({
 	key: "marks",
-	words: "Marks of the period",
+	label: "Marks of the period",
 	group: "rules",
 	about: "Limits for the figures of Period; past its mark a figure is listed first.",
 	right: "setTargets",

@@ -4,7 +4,7 @@ import { TargetsPanel } from "../ui/TargetsPanel";
 
 export const targetsPanel = panel({
 	key: "targets",
-	words: "Targets",
+	label: "Targets",
 	group: "people",
 	about: "Each person’s target by quarter.",
 	right: "setTargets",

@@ -16,15 +16,15 @@ import { readPeriod } from "./readPeriod";
 
 /** What a column of the period adds up from the sheet of deals. */
 const SUMS = [
-	{ words: "Won", kind: "won", category: null },
-	{ words: "Commit", kind: "open", category: "commit" },
-	{ words: "Best case", kind: "open", category: "best case" },
-	{ words: "Pipeline", kind: "open", category: "pipeline" },
-	{ words: "Left out", kind: "open", category: "left out" },
-	{ words: "Open", kind: "open", category: null },
-	{ words: "Lost", kind: "lost", category: null },
-	{ words: "Left behind", kind: "left behind", category: null },
-	{ words: "Without a date", kind: "without a date", category: null },
+	{ label: "Won", kind: "won", category: null },
+	{ label: "Commit", kind: "open", category: "commit" },
+	{ label: "Best case", kind: "open", category: "best case" },
+	{ label: "Pipeline", kind: "open", category: "pipeline" },
+	{ label: "Left out", kind: "open", category: "left out" },
+	{ label: "Open", kind: "open", category: null },
+	{ label: "Lost", kind: "lost", category: null },
+	{ label: "Left behind", kind: "left behind", category: null },
+	{ label: "Without a date", kind: "without a date", category: null },
 ] as const;
 const KIND_WORDS = { won: "won", lost: "lost", open: "open", leftBehind: "left behind", later: "later", undated: "without a date" } as const;
 
@@ -55,10 +55,10 @@ export const periodFile = tableFile({
 		return {
 			currency,
 			columns: [
-				{ words: "Rep no.", kind: "count" },
-				{ words: "Rep", kind: "text" },
-				{ words: `Target ${currency}`, kind: "amount" },
-				...SUMS.map(({ words }) => ({ words: `${words} ${currency}`, kind: "amount" as const })),
+				{ label: "Rep no.", kind: "count" },
+				{ label: "Rep", kind: "text" },
+				{ label: `Target ${currency}`, kind: "amount" },
+				...SUMS.map(({ label }) => ({ label: `${label} ${currency}`, kind: "amount" as const })),
 			],
 			rows: rows.length ? [...rows, [null, "All", ...totals]] : rows,
 			sheets: [dealsSheet(deals, currency)],
@@ -100,15 +100,15 @@ function dealsOf(context: Context, viewpoint: Viewpoint, period: Period) {
 const dealsSheet = (rows: Sheet["rows"], currency: string): Sheet => ({
 	name: "Deals",
 	columns: [
-		{ words: "Deal number", kind: "text" },
-		{ words: "Deal", kind: "text" },
-		{ words: "Account", kind: "text" },
-		{ words: "Rep no.", kind: "count" },
-		{ words: "Rep", kind: "text" },
-		{ words: "Kind", kind: "text" },
-		{ words: "Category", kind: "text" },
-		{ words: `Amount ${currency}`, kind: "amount" },
-		{ words: "Close date", kind: "day" },
+		{ label: "Deal number", kind: "text" },
+		{ label: "Deal", kind: "text" },
+		{ label: "Account", kind: "text" },
+		{ label: "Rep no.", kind: "count" },
+		{ label: "Rep", kind: "text" },
+		{ label: "Kind", kind: "text" },
+		{ label: "Category", kind: "text" },
+		{ label: `Amount ${currency}`, kind: "amount" },
+		{ label: "Close date", kind: "day" },
 	],
 	rows,
 });

@@ -35,7 +35,7 @@ export interface DealList {
 
 /** Deals due in a week; `from` to `to` for the address of all of them. */
 export interface DueWeek extends DealList {
-	readonly words: string;
+	readonly label: string;
 	readonly early: number;
 	readonly from: string;
 	readonly to: string;
@@ -84,7 +84,7 @@ export function listsOf(
 			return days ? `${stage} is early: ${days.needed} working days usually remain, ${days.left} are left` : null;
 		};
 		return {
-			words: i === 0 ? "this week" : "next week",
+			label: i === 0 ? "this week" : "next week",
 			...listed(deals, noted),
 			early: [...early.values()].filter((days) => days !== null).length,
 			from: formatDay(week.start),

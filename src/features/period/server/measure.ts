@@ -30,7 +30,12 @@ export const contactSpan = ({ organisation }: Context, { start, end }: Period, d
 type ByPerson = ReadonlyMap<number, number>;
 
 /** Gives what is known around groups of deals, or around all of some people's. */
-export async function teamMetricsOf(context: Context, period: Period, scope: Scope, day: Day): Promise<(group: Pick<Group, "people" | "holds">) => TeamMetrics> {
+export async function teamMetricsOf(
+	context: Context,
+	period: Period,
+	scope: Scope,
+	day: Day,
+): Promise<(group: Pick<Group, "people" | "holds">) => TeamMetrics> {
 	const { organisation } = context;
 	const { company } = organisation;
 	const contacts = await contactsOn(context, period, day);

@@ -28,9 +28,9 @@ export function paceView(context: Context, viewpoint: Viewpoint, period: Period)
 			previous: pace.previous.won.amount,
 			yearAgo: pace.yearAgo.won.amount,
 			series: [
-				{ key: "now" as const, words: periodWords(period), amounts: seen < period.start ? [] : wonByWorkingDay(company, period, scope, seen, seen).amounts },
-				{ key: "previous" as const, words: periodWords(before), amounts: earlier(before) },
-				{ key: "yearAgo" as const, words: periodWords(year), amounts: earlier(year) },
+				{ key: "now" as const, label: periodWords(period), amounts: seen < period.start ? [] : wonByWorkingDay(company, period, scope, seen, seen).amounts },
+				{ key: "previous" as const, label: periodWords(before), amounts: earlier(before) },
+				{ key: "yearAgo" as const, label: periodWords(year), amounts: earlier(year) },
 			],
 			days: Array.from({ length: pace.workingDays + 1 }, (_, k) => formatDay(dayOfWorkingDay(calendar, period, k))),
 		},

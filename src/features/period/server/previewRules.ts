@@ -16,7 +16,7 @@ import { FIGURES, type FigureUnit, NO_TEAM_METRICS } from "../table/figures";
 
 /** One figure that would be another. */
 export interface RulesFigure {
-	readonly words: string;
+	readonly label: string;
 	readonly unit: FigureUnit | "period";
 	readonly before: number | string | null;
 	readonly after: number | string | null;
@@ -102,11 +102,11 @@ function figuresOn({ organisation }: Context, company: Company, day: Day): Rules
 		countedOf(countByOwner(company, survey, period, day), null),
 		targetOf(organisation.targets, period, null, rules.rates, day),
 	);
-	const one = (words: string, unit: RulesFigure["unit"], value: number | string | null): RulesFigure => ({ words, unit, before: value, after: value });
+	const one = (words: string, unit: RulesFigure["unit"], value: number | string | null): RulesFigure => ({ label: words, unit, before: value, after: value });
 	return [
 		one("period", "period", periodWords(period)),
 		one("working days left", "count", Math.max(0, rules.calendar.between(day, period.end))),
-		...FIGURES.filter(({ ofTeam }) => !ofTeam).map(({ words, unit, of }) => one(words, unit, of(figures, NO_TEAM_METRICS))),
+		...FIGURES.filter(({ ofTeam }) => !ofTeam).map(({ label, unit, of }) => one(label, unit, of(figures, NO_TEAM_METRICS))),
 		one(
 			"flags lit",
 			"count",

@@ -47,7 +47,7 @@ export interface PeriodView {
 		/** what the period before and the one a year ago had won by the same working day, as one knew then */
 		readonly previous: number;
 		readonly yearAgo: number;
-		readonly series: readonly { readonly key: "now" | "previous" | "yearAgo"; readonly words: string; readonly amounts: readonly number[] }[];
+		readonly series: readonly { readonly key: "now" | "previous" | "yearAgo"; readonly label: string; readonly amounts: readonly number[] }[];
 		/** the day of each working day of this period, ISO */
 		readonly days: readonly string[];
 	};
@@ -58,7 +58,7 @@ export interface PeriodView {
 	readonly wentOut: DealList;
 	readonly biggest: readonly DealLine[];
 	/** this period and those after it, and the months within it */
-	readonly periods: readonly { readonly key: string; readonly words: string; readonly within: boolean; readonly figures: PeriodFigures }[];
+	readonly periods: readonly { readonly key: string; readonly label: string; readonly within: boolean; readonly figures: PeriodFigures }[];
 	readonly past: readonly PastMark[];
 	/** the period's own days, for what lies before and after it */
 	readonly from: string;
@@ -108,7 +108,7 @@ export const readPeriod = query(
 			...lists,
 			periods: periodsBeside(period, rules.fiscalStart).map(({ within, ...one }) => ({
 				key: keyOf(one),
-				words: periodWords(one),
+				label: periodWords(one),
 				within,
 				figures: of(one, seen),
 			})),

@@ -30,7 +30,7 @@ export interface TargetRow {
 export interface TargetsView {
 	/** the people one may set targets for, by name */
 	readonly people: readonly { readonly id: string; readonly name: string; readonly team: string | null; readonly left: boolean }[];
-	readonly quarters: readonly { readonly start: string; readonly end: string; readonly words: string }[];
+	readonly quarters: readonly { readonly start: string; readonly end: string; readonly label: string }[];
 	/** families that deals or targets name */
 	readonly families: readonly string[];
 	readonly targets: readonly TargetRow[];
@@ -64,7 +64,7 @@ export const readTargets = query("period.targets", "setTargets", (context: Conte
 		quarters: Array.from({ length: BEFORE + AFTER + 1 }, (_, i) => quarterAt(current - BEFORE + i, fiscalStart)).map((quarter) => ({
 			start: formatDay(quarter.start),
 			end: formatDay(quarter.end),
-			words: periodWords(quarter),
+			label: periodWords(quarter),
 		})),
 		families: [...new Set([...organisation.deals.flatMap(({ families }) => families), ...organisation.focusTargets.map(({ family }) => family)])].sort(),
 		targets: all.map(({ person, start, end, amount, currency, family }) => ({

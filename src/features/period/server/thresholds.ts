@@ -10,12 +10,12 @@ import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { peopleIn, reachOf } from "@/platform/reach";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { type TeamMetrics, FIGURES, type FigureUnit, figureOf } from "../table/figures";
+import { FIGURES, type FigureUnit, figureOf, type TeamMetrics } from "../table/figures";
 
 /** A mark that somebody set: what of a figure is still all right. */
 export interface Threshold {
 	readonly figure: string;
-	readonly words: string;
+	readonly label: string;
 	readonly unit: FigureUnit;
 	readonly side: "most" | "least";
 	readonly value: number;
@@ -41,11 +41,11 @@ const teamOf = ({ whose }: Viewpoint) => (whose.key.startsWith("team:") ? whose.
 /** The figures of a period that are past the marks which hold for the people looked at. */
 export async function pastMarks(viewpoint: Viewpoint, figures: PeriodFigures, metrics: TeamMetrics): Promise<PastMark[]> {
 	const markOf = await marksOf(teamOf(viewpoint));
-	return FIGURES.flatMap(({ key, words, unit, of }) => {
+	return FIGURES.flatMap(({ key, label, unit, of }) => {
 		const [mark, has] = [markOf(key), of(figures, metrics)];
 		if (!mark || has === null) return [];
 		const past = mark.side === "most" ? has > mark.value : has < mark.value;
-		return past ? [{ figure: key, words, unit, side: mark.side, value: mark.value, has }] : [];
+		return past ? [{ figure: key, label, unit, side: mark.side, value: mark.value, has }] : [];
 	});
 }
 
@@ -54,7 +54,7 @@ export interface ThresholdsView {
 	/** every figure with the mark it has, if any */
 	readonly figures: readonly {
 		readonly figure: string;
-		readonly words: string;
+		readonly label: string;
 		readonly unit: FigureUnit;
 		readonly side: "most" | "least";
 		readonly value: number | null;
@@ -68,9 +68,9 @@ export const readThresholds = query("period.thresholds", "readPeriod", async (co
 	const markOf = await marksOf(team);
 	return {
 		team,
-		figures: FIGURES.map(({ key, words, unit, side }) => {
+		figures: FIGURES.map(({ key, label, unit, side }) => {
 			const mark = markOf(key);
-			return { figure: key, words, unit, side: mark?.side ?? side, value: mark?.value ?? null, ofAll: mark !== undefined && mark.team !== team };
+			return { figure: key, label, unit, side: mark?.side ?? side, value: mark?.value ?? null, ofAll: mark !== undefined && mark.team !== team };
 		}),
 	};
 });

@@ -28,7 +28,7 @@ export type Made = (typeof MADE)[number];
 /** A figure of the period by its name: the page, thresholds, tiles and files take it from here. */
 export interface Figure {
 	readonly key: string;
-	readonly words: string;
+	readonly label: string;
 	readonly unit: FigureUnit;
 	/** the side on which it is still all right, where somebody sets a mark for it */
 	readonly side: "most" | "least";
@@ -46,34 +46,34 @@ const PIPELINE = "category.in.pipeline|(blank)";
 
 /** Every figure of a period, in the order of choosers. A new one is one line here. */
 export const FIGURES: readonly Figure[] = [
-	{ key: "won", words: "won", unit: "amount", side: "least", of: (f) => f.won.amount, opens: { status: "won" } },
-	{ key: "target", words: "target", unit: "amount", side: "least", of: (f) => f.target, made: "target" },
-	{ key: "gap", words: "gap to the target", unit: "amount", side: "most", of: (f) => f.gap, made: "gap" },
-	{ key: "open", words: "open", unit: "amount", side: "least", of: (f) => f.open.amount, opens: {} },
-	{ key: "openCount", words: "open deals", unit: "count", side: "most", of: (f) => f.open.count, opens: {} },
-	{ key: "commit", words: "commit", unit: "amount", side: "least", of: (f) => f.categories.commit.amount, opens: { f: "category.in.commit" } },
-	{ key: "bestCase", words: "best case", unit: "amount", side: "least", of: (f) => f.categories.best_case.amount, opens: { f: "category.in.best case" } },
-	{ key: "pipeline", words: "pipeline", unit: "amount", side: "least", of: (f) => f.categories.pipeline.amount, opens: { f: PIPELINE } },
-	{ key: "leftOut", words: "left out", unit: "amount", side: "most", of: (f) => f.categories.left_out.amount, opens: { f: "category.in.left out" } },
-	{ key: "weighted", words: "weighted", unit: "amount", side: "least", of: (f) => f.weighted, opens: {} },
-	{ key: "cover", words: "cover", unit: "times", side: "least", of: (f) => f.cover, opens: {} },
-	{ key: "commitCover", words: "cover by commit", unit: "times", side: "least", of: (f) => f.commitCover, opens: { f: "category.in.commit" } },
-	{ key: "needed", words: "share of open that must be won", unit: "share", side: "most", of: (f) => f.needed, opens: {} },
-	{ key: "winRate", words: "win rate, by count", unit: "share", side: "least", of: (f) => f.winRate.count, opens: { status: "closed" } },
-	{ key: "winRateAmount", words: "win rate, by amount", unit: "share", side: "least", of: (f) => f.winRate.amount, opens: { status: "closed" } },
-	{ key: "averageWon", words: "average won deal", unit: "amount", side: "least", of: (f) => f.averageWon, opens: { status: "won" } },
-	{ key: "averageCycle", words: "average age when won", unit: "days", side: "most", of: (f) => f.averageCycle, opens: { status: "won" } },
-	{ key: "lost", words: "lost", unit: "amount", side: "most", of: (f) => f.lost.amount, opens: { status: "lost" } },
-	{ key: "act", words: "deals at act", unit: "count", side: "most", of: (f) => f.attention.act, opens: { f: "level.in.act" } },
-	{ key: "watch", words: "deals at watch", unit: "count", side: "most", of: (f) => f.attention.watch, opens: { f: "level.in.watch" } },
-	{ key: "overdue", words: "overdue", unit: "count", side: "most", ofTeam: true, of: (_, metrics) => metrics.overdue, opens: { f: "close.before.SEEN" } },
-	{ key: "leftBehind", words: "left behind", unit: "amount", side: "most", of: (f) => f.leftBehind.amount, opens: { due: "before" } },
-	{ key: "undated", words: "without a date", unit: "count", side: "most", of: (f) => f.undated.count, opens: { due: "none" } },
-	{ key: "later", words: "due later", unit: "amount", side: "least", of: (f) => f.later.amount, opens: { due: "after" } },
-	{ key: "lateTasks", words: "tasks late", unit: "count", side: "most", ofTeam: true, of: (_, metrics) => metrics.lateTasks, tasks: true },
+	{ key: "won", label: "won", unit: "amount", side: "least", of: (f) => f.won.amount, opens: { status: "won" } },
+	{ key: "target", label: "target", unit: "amount", side: "least", of: (f) => f.target, made: "target" },
+	{ key: "gap", label: "gap to the target", unit: "amount", side: "most", of: (f) => f.gap, made: "gap" },
+	{ key: "open", label: "open", unit: "amount", side: "least", of: (f) => f.open.amount, opens: {} },
+	{ key: "openCount", label: "open deals", unit: "count", side: "most", of: (f) => f.open.count, opens: {} },
+	{ key: "commit", label: "commit", unit: "amount", side: "least", of: (f) => f.categories.commit.amount, opens: { f: "category.in.commit" } },
+	{ key: "bestCase", label: "best case", unit: "amount", side: "least", of: (f) => f.categories.best_case.amount, opens: { f: "category.in.best case" } },
+	{ key: "pipeline", label: "pipeline", unit: "amount", side: "least", of: (f) => f.categories.pipeline.amount, opens: { f: PIPELINE } },
+	{ key: "leftOut", label: "left out", unit: "amount", side: "most", of: (f) => f.categories.left_out.amount, opens: { f: "category.in.left out" } },
+	{ key: "weighted", label: "weighted", unit: "amount", side: "least", of: (f) => f.weighted, opens: {} },
+	{ key: "cover", label: "cover", unit: "times", side: "least", of: (f) => f.cover, opens: {} },
+	{ key: "commitCover", label: "cover by commit", unit: "times", side: "least", of: (f) => f.commitCover, opens: { f: "category.in.commit" } },
+	{ key: "needed", label: "share of open that must be won", unit: "share", side: "most", of: (f) => f.needed, opens: {} },
+	{ key: "winRate", label: "win rate, by count", unit: "share", side: "least", of: (f) => f.winRate.count, opens: { status: "closed" } },
+	{ key: "winRateAmount", label: "win rate, by amount", unit: "share", side: "least", of: (f) => f.winRate.amount, opens: { status: "closed" } },
+	{ key: "averageWon", label: "average won deal", unit: "amount", side: "least", of: (f) => f.averageWon, opens: { status: "won" } },
+	{ key: "averageCycle", label: "average age when won", unit: "days", side: "most", of: (f) => f.averageCycle, opens: { status: "won" } },
+	{ key: "lost", label: "lost", unit: "amount", side: "most", of: (f) => f.lost.amount, opens: { status: "lost" } },
+	{ key: "act", label: "deals at act", unit: "count", side: "most", of: (f) => f.attention.act, opens: { f: "level.in.act" } },
+	{ key: "watch", label: "deals at watch", unit: "count", side: "most", of: (f) => f.attention.watch, opens: { f: "level.in.watch" } },
+	{ key: "overdue", label: "overdue", unit: "count", side: "most", ofTeam: true, of: (_, metrics) => metrics.overdue, opens: { f: "close.before.SEEN" } },
+	{ key: "leftBehind", label: "left behind", unit: "amount", side: "most", of: (f) => f.leftBehind.amount, opens: { due: "before" } },
+	{ key: "undated", label: "without a date", unit: "count", side: "most", of: (f) => f.undated.count, opens: { due: "none" } },
+	{ key: "later", label: "due later", unit: "amount", side: "least", of: (f) => f.later.amount, opens: { due: "after" } },
+	{ key: "lateTasks", label: "tasks late", unit: "count", side: "most", ofTeam: true, of: (_, metrics) => metrics.lateTasks, tasks: true },
 	{
 		key: "contactsADay",
-		words: "contacts a working day",
+		label: "contacts a working day",
 		unit: "perDay",
 		side: "least",
 		ofTeam: true,
@@ -82,7 +82,7 @@ export const FIGURES: readonly Figure[] = [
 	},
 	{
 		key: "undone",
-		words: "planned activities not done",
+		label: "planned activities not done",
 		unit: "count",
 		side: "most",
 		ofTeam: true,

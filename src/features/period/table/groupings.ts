@@ -1,9 +1,9 @@
 /** What a period is shown by. */
 export const GROUPINGS = [
-	{ key: "rep", words: "rep" },
-	{ key: "team", words: "team" },
-	{ key: "territory", words: "territory" },
-	{ key: "family", words: "product family" },
-	{ key: "kind", words: "kind of customer" },
+	{ key: "rep", label: "rep" },
+	{ key: "team", label: "team" },
+	{ key: "territory", label: "territory" },
+	{ key: "family", label: "product family" },
+	{ key: "kind", label: "kind of customer" },
 ] as const;
 export type GroupingKey = (typeof GROUPINGS)[number]["key"];

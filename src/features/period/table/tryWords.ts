@@ -6,7 +6,7 @@ const percent = (value: number) => `${Math.round(100 * value)}%`;
 
 /** One figure of a try beside the period as it is. */
 export interface TryFigure {
-	readonly words: string;
+	readonly label: string;
 	readonly value: string;
 	/** what it is without the moves; null where the moves leave it as it is */
 	readonly was: string | null;
@@ -19,7 +19,7 @@ export interface TryFigure {
 export function tryFigures(tried: PeriodFigures, real: PeriodFigures, currency: string): TryFigure[] {
 	const one = (words: string, of: (figures: PeriodFigures) => string | null): TryFigure[] => {
 		const [value, was] = [of(tried), of(real)];
-		return value === null && was === null ? [] : [{ words, value: value ?? "–", was: value === was ? null : (was ?? "–") }];
+		return value === null && was === null ? [] : [{ label: words, value: value ?? "–", was: value === was ? null : (was ?? "–") }];
 	};
 	return [
 		...one("won", ({ won }) => shortMoney(won.amount, currency)),
@@ -38,7 +38,7 @@ export function tryFinding(tried: PeriodFigures, real: PeriodFigures, currency: 
 	const changed = tryFigures(tried, real, currency).filter(({ was }) => was !== null);
 	if (!changed.length) return "These moves change none of the period’s figures";
 	return changed
-		.map(({ words, value, was }) => `${words} ${value} (was ${was})`)
+		.map(({ label, value, was }) => `${label} ${value} (was ${was})`)
 		.join(", ")
 		.replace(/^./, (letter) => letter.toUpperCase());
 }

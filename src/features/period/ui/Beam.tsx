@@ -8,10 +8,10 @@ import { type Days, useOpens } from "./opens";
 
 /** The parts of the beam, end to end. */
 export const PARTS = [
-	{ key: "won", words: "Won", of: (f: Beamed) => f.won },
-	{ key: "commit", words: "Commit", of: (f: Beamed) => f.categories.commit },
-	{ key: "bestCase", words: "Best case", of: (f: Beamed) => f.categories.best_case },
-	{ key: "pipeline", words: "Pipeline", of: (f: Beamed) => f.categories.pipeline },
+	{ key: "won", label: "Won", of: (f: Beamed) => f.won },
+	{ key: "commit", label: "Commit", of: (f: Beamed) => f.categories.commit },
+	{ key: "bestCase", label: "Best case", of: (f: Beamed) => f.categories.best_case },
+	{ key: "pipeline", label: "Pipeline", of: (f: Beamed) => f.categories.pipeline },
 ] as const;
 
 type Sum = { readonly count: number; readonly amount: number };
@@ -32,7 +32,7 @@ export const reachOfBeam = (figures: Beamed): number =>
 export function Bar({ figures, scale, currency, small = false }: { figures: Beamed; scale: number; currency: string; small?: boolean }) {
 	const width = (amount: number) => `${scale > 0 ? (100 * Math.max(0, amount)) / scale : 0}%`;
 	const words = [
-		...PARTS.map((part) => `${part.words.toLowerCase()} ${shortMoney(part.of(figures).amount, currency)}`),
+		...PARTS.map((part) => `${part.label.toLowerCase()} ${shortMoney(part.of(figures).amount, currency)}`),
 		figures.target === null ? "no target" : `target ${shortMoney(figures.target, currency)}`,
 	].join(", ");
 	return (
@@ -68,9 +68,9 @@ export function Beam({ figures, changes, against, currency, days, band = null }:
 	const scale = Math.max(reachOfBeam(figures), band?.high ?? 0) * 1.02;
 	const at = figures.target === null || scale === 0 ? null : (100 * figures.target) / scale;
 	const beside = [
-		{ key: "leftOut", words: "Left out", sum: figures.categories.left_out },
-		{ key: "leftBehind", words: "Left behind", sum: figures.leftBehind },
-		{ key: "undated", words: "Without a date", sum: figures.undated },
+		{ key: "leftOut", label: "Left out", sum: figures.categories.left_out },
+		{ key: "leftBehind", label: "Left behind", sum: figures.leftBehind },
+		{ key: "undated", label: "Without a date", sum: figures.undated },
 	].filter(({ sum }) => sum.count > 0);
 	return (
 		<div className="beam">
@@ -90,7 +90,7 @@ export function Beam({ figures, changes, against, currency, days, band = null }:
 					return (
 						<li key={part.key}>
 							<Link href={opens.figure(part.key)} title={`Open the deals in this figure: ${count}`}>
-								<span className={`beam-mark beam-${part.key}`} aria-hidden="true" /> {part.words}{" "}
+								<span className={`beam-mark beam-${part.key}`} aria-hidden="true" /> {part.label}{" "}
 								<b className="num">
 									<Amount minor={amount} currency={currency} />
 								</b>
@@ -111,10 +111,10 @@ export function Beam({ figures, changes, against, currency, days, band = null }:
 				{beside.length > 0 && (
 					<li className="beam-beside">
 						<span className="second small-text">Not in the beam</span>
-						{beside.map(({ key, words, sum }) => (
+						{beside.map(({ key, label, sum }) => (
 							<span key={key} className="d-block small-text">
 								<Link href={opens.figure(key)}>
-									{words} <b className="num">{shortMoney(sum.amount, currency)}</b>
+									{label} <b className="num">{shortMoney(sum.amount, currency)}</b>
 								</Link>{" "}
 								<span className="second">{plural(sum.count, "deal")}</span>
 							</span>

@@ -18,7 +18,7 @@ export function FigureLine({ view, days }: { view: PeriodView; days: Days }) {
 				const changed = changeWords(changeOf(figure, view.change), figure.unit, view.currency);
 				return (
 					<div key={figure.key}>
-						<dt>{figure.words}</dt>
+						<dt>{figure.label}</dt>
 						<dd>
 							{value !== null ? <Link href={opens.figure(figure.key)}>{words}</Link> : words}
 							{changed && <span className="second small-text"> {changed}</span>}

@@ -13,14 +13,14 @@ import { figureWords } from "./words";
 
 /** What a row says beside its beam; each column can be sorted by. `opens` says which figure's deals a cell leads to. */
 const COLUMNS = [
-	{ key: "target", words: "Target", unit: "amount", of: (row: GroupRow) => row.figures.target, opens: "target" },
-	{ key: "gap", words: "Gap", unit: "amount", of: (row: GroupRow) => row.figures.gap, opens: "gap" },
-	{ key: "cover", words: "Cover", unit: "times", of: (row: GroupRow) => row.figures.cover, opens: "open" },
-	{ key: "won", words: "Win rate, by count", unit: "share", of: (row: GroupRow) => row.figures.winRate.count, opens: "winRate" },
-	{ key: "act", words: "At act", unit: "count", of: (row: GroupRow) => row.figures.attention.act, opens: "act" },
-	{ key: "late", words: "Tasks late", unit: "count", of: (row: GroupRow) => row.teamMetrics.lateTasks, opens: "lateTasks" },
-	{ key: "contacts", words: "Contacts a day", unit: "perDay", of: (row: GroupRow) => row.teamMetrics.contacts?.aDay ?? null, opens: "contactsADay" },
-	{ key: "undone", words: "Not done", unit: "count", of: (row: GroupRow) => row.teamMetrics.contacts?.undone ?? null, opens: "undone" },
+	{ key: "target", label: "Target", unit: "amount", of: (row: GroupRow) => row.figures.target, opens: "target" },
+	{ key: "gap", label: "Gap", unit: "amount", of: (row: GroupRow) => row.figures.gap, opens: "gap" },
+	{ key: "cover", label: "Cover", unit: "times", of: (row: GroupRow) => row.figures.cover, opens: "open" },
+	{ key: "won", label: "Win rate, by count", unit: "share", of: (row: GroupRow) => row.figures.winRate.count, opens: "winRate" },
+	{ key: "act", label: "At act", unit: "count", of: (row: GroupRow) => row.figures.attention.act, opens: "act" },
+	{ key: "late", label: "Tasks late", unit: "count", of: (row: GroupRow) => row.teamMetrics.lateTasks, opens: "lateTasks" },
+	{ key: "contacts", label: "Contacts a day", unit: "perDay", of: (row: GroupRow) => row.teamMetrics.contacts?.aDay ?? null, opens: "contactsADay" },
+	{ key: "undone", label: "Not done", unit: "count", of: (row: GroupRow) => row.teamMetrics.contacts?.undone ?? null, opens: "undone" },
 ] as const;
 
 /** The period by rep, team, territory, family or kind of customer: a small beam each, on one scale. A row narrows the sentence to it. */
@@ -53,7 +53,7 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 				columns={[
 					{
 						key: "name",
-						words: "Name",
+						label: "Name",
 						names: true,
 						cell: (row) =>
 							row.whose ? (
@@ -66,13 +66,13 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 					},
 					{
 						key: "beam",
-						words: "Beam",
+						label: "Beam",
 						className: "groups-beam",
 						cell: ({ figures }) => <Bar figures={figures} scale={scale} currency={view.currency} small />,
 					},
 					...COLUMNS.map((one) => ({
 						key: one.key,
-						words: one.words,
+						label: one.label,
 						num: true,
 						by: one.of,
 						cell: (row: GroupRow) => {
@@ -99,13 +99,13 @@ function Head({ by, onBy }: { by: string; onBy: (by: string) => void }) {
 					value={by}
 					onChange={(event) => onBy(event.target.value)}
 				>
-					{GROUPINGS.map(({ key, words }) => (
+					{GROUPINGS.map(({ key, label }) => (
 						<option key={key} value={key}>
-							{words}
+							{label}
 						</option>
 					))}
 				</Form.Select>
-				<span className="print-only">{GROUPINGS.find(({ key }) => key === by)?.words}</span>
+				<span className="print-only">{GROUPINGS.find(({ key }) => key === by)?.label}</span>
 			</h3>
 			<span className="second small-text">won, commit, best case, pipeline against the target, on one scale</span>
 		</div>

@@ -36,7 +36,7 @@ export function Later({ view, onClose }: { view: TryLater; onClose: () => void }
 				columns={[
 					{
 						key: "deal",
-						words: "Deal",
+						label: "Deal",
 						by: ({ name }) => name,
 						cell: ({ id, name, account }) => (
 							<>
@@ -44,13 +44,13 @@ export function Later({ view, onClose }: { view: TryLater; onClose: () => void }
 							</>
 						),
 					},
-					{ key: "then", words: "Then", num: true, by: ({ before }) => before, cell: ({ before }) => money(before, view.currency) },
-					{ key: "said", words: "By the try", by: ({ said }) => said, cell: ({ said }) => said },
-					{ key: "now", words: "Now", by: ({ now }) => now, cell: ({ now }) => now },
-					{ key: "amount", words: "Amount now", num: true, by: ({ nowAmount }) => nowAmount, cell: ({ nowAmount }) => money(nowAmount, view.currency) },
+					{ key: "then", label: "Then", num: true, by: ({ before }) => before, cell: ({ before }) => money(before, view.currency) },
+					{ key: "said", label: "By the try", by: ({ said }) => said, cell: ({ said }) => said },
+					{ key: "now", label: "Now", by: ({ now }) => now, cell: ({ now }) => now },
+					{ key: "amount", label: "Amount now", num: true, by: ({ nowAmount }) => nowAmount, cell: ({ nowAmount }) => money(nowAmount, view.currency) },
 					{
 						key: "agrees",
-						words: "Came true",
+						label: "Came true",
 						by: ({ agrees }) => (agrees === null ? null : agrees ? "yes" : "no"),
 						cell: ({ agrees }) => (agrees === null ? <span className="second">too early to tell</span> : agrees ? "yes" : "no"),
 					},

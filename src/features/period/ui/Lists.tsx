@@ -101,10 +101,10 @@ export function Lists({ view, days, deciding, redate }: { view: PeriodView; days
 			<h3 className="mt-3">Due this week and next</h3>
 			{view.dueSoon.map((week) => (
 				<Fold
-					key={week.words}
+					key={week.label}
 					words={
 						<>
-							{week.words}: {plural(week.count, "deal")}
+							{week.label}: {plural(week.count, "deal")}
 							{week.early > 0 && <b>, {week.early} whose stage is too early</b>}
 						</>
 					}

@@ -83,23 +83,23 @@ function Targets({ view: { targets, target, currency } }: { view: MadeOf }) {
 			totals={[{ person: "Total", start: "", end: "", amount: 0, currency, days: 0, ofDays: 0, counts: target ?? 0 }]}
 			rowClass={({ start }) => (start ? undefined : "total")}
 			columns={[
-				{ key: "person", words: "Person", names: true, by: ({ person }) => person, cell: ({ person }) => person },
+				{ key: "person", label: "Person", names: true, by: ({ person }) => person, cell: ({ person }) => person },
 				{
 					key: "days",
-					words: "Days",
+					label: "Days",
 					className: "text-nowrap",
 					by: ({ start }) => start,
 					cell: ({ start, end }) => start && `${longDate(start)} to ${longDate(end)}`,
 				},
-				{ key: "target", words: "Target", num: true, by: ({ amount }) => amount, cell: (one) => one.start && money(one.amount, one.currency) },
+				{ key: "target", label: "Target", num: true, by: ({ amount }) => amount, cell: (one) => one.start && money(one.amount, one.currency) },
 				{
 					key: "part",
-					words: "Days in the period",
+					label: "Days in the period",
 					num: true,
 					by: ({ days }) => days,
 					cell: ({ start, days, ofDays }) => start && (days === ofDays ? "all" : `${days} of ${ofDays}`),
 				},
-				{ key: "counts", words: "Counts", num: true, by: ({ counts }) => counts, cell: ({ counts }) => money(counts, currency) },
+				{ key: "counts", label: "Counts", num: true, by: ({ counts }) => counts, cell: ({ counts }) => money(counts, currency) },
 			]}
 		/>
 	);
@@ -129,11 +129,11 @@ function Contacts({ view: { of, people, contacts, count, workingDays }, days }: 
 				rows={contacts}
 				rowKey={({ id }) => id}
 				columns={[
-					{ key: "day", words: of === "contacts" ? "On" : "Planned for", className: "text-nowrap", by: ({ day }) => day, cell: ({ day }) => longDate(day) },
-					{ key: "who", words: "Who", className: "text-nowrap", by: ({ person }) => person, cell: ({ person }) => person },
+					{ key: "day", label: of === "contacts" ? "On" : "Planned for", className: "text-nowrap", by: ({ day }) => day, cell: ({ day }) => longDate(day) },
+					{ key: "who", label: "Who", className: "text-nowrap", by: ({ person }) => person, cell: ({ person }) => person },
 					{
 						key: "what",
-						words: "What",
+						label: "What",
 						by: ({ kind, subject }) => `${kind} ${subject ?? ""}`,
 						cell: ({ kind, subject }) => (
 							<>
@@ -143,7 +143,7 @@ function Contacts({ view: { of, people, contacts, count, workingDays }, days }: 
 					},
 					{
 						key: "deal",
-						words: "Deal",
+						label: "Deal",
 						by: ({ deal, account }) => deal?.name ?? account,
 						cell: ({ deal, account }) => (
 							<>

@@ -38,14 +38,14 @@ export function MarksPanel({ views, currency }: { views: readonly ThresholdsView
 	const changed = [...marks].some(([key, mark]) => mark.text !== saved.get(key)?.text || (mark.text && mark.side !== saved.get(key)?.side));
 	const set = (key: string, next: Partial<Mark>) => setMarks((now) => new Map(now).set(key, { side: "most", text: "", ...now.get(key), ...next }));
 	const save = () => {
-		const wanted = view.figures.flatMap(({ figure, unit, words }) => {
+		const wanted = view.figures.flatMap(({ figure, unit, label }) => {
 			const { text, side } = marks.get(figure) ?? { text: "", side: "most" as const };
-			return text.trim() ? [{ figure, side, words, value: Number(text.trim().replace(/\s/g, "")) * scaleOf(unit, currency) }] : [];
+			return text.trim() ? [{ figure, side, label, value: Number(text.trim().replace(/\s/g, "")) * scaleOf(unit, currency) }] : [];
 		});
 		const bad = wanted.find(({ value }) => !Number.isFinite(value) || value < 0);
-		if (bad) return setError(`${bad.words}: a mark must be a number of 0 or more.`);
+		if (bad) return setError(`${bad.label}: a mark must be a number of 0 or more.`);
 		setError(null);
-		return act(run("period.saveThresholds", { team: view.team, marks: wanted.map(({ words: _, ...mark }) => mark) }), "Marks saved.", (done) =>
+		return act(run("period.saveThresholds", { team: view.team, marks: wanted.map(({ label: _, ...mark }) => mark) }), "Marks saved.", (done) =>
 			run("period.undoThresholds", { change: done.change }),
 		);
 	};
@@ -100,15 +100,15 @@ function Marks({ figures, marks, currency, set }: MarksProps) {
 			rows={figures}
 			rowKey={({ figure }) => figure}
 			columns={[
-				{ key: "figure", words: "Figure", names: true, cell: ({ words }) => words },
+				{ key: "figure", label: "Figure", names: true, cell: ({ label }) => label },
 				{
 					key: "side",
-					words: "Acceptable",
-					cell: ({ figure, words, side }) => (
+					label: "Acceptable",
+					cell: ({ figure, label, side }) => (
 						<Form.Select
 							size="sm"
 							className="w-auto"
-							aria-label={`${words}: at most or at least`}
+							aria-label={`${label}: at most or at least`}
 							value={marks.get(figure)?.side ?? side}
 							onChange={(event) => set(figure, { side: event.target.value as Mark["side"] })}
 						>
@@ -119,14 +119,14 @@ function Marks({ figures, marks, currency, set }: MarksProps) {
 				},
 				{
 					key: "mark",
-					words: "Mark",
-					cell: ({ figure, words, unit, value, ofAll }) => (
+					label: "Mark",
+					cell: ({ figure, label, unit, value, ofAll }) => (
 						<span className="d-flex gap-2 align-items-center">
 							<Form.Control
 								size="sm"
 								inputMode="decimal"
 								className="setting"
-								aria-label={`${words}, ${unit === "amount" ? currency : UNITS[unit] || "number"}`}
+								aria-label={`${label}, ${unit === "amount" ? currency : UNITS[unit] || "number"}`}
 								placeholder={ofAll && value !== null ? `${Math.round((value / scaleOf(unit, currency)) * 100) / 100} as for everyone` : "none"}
 								value={marks.get(figure)?.text ?? ""}
 								onChange={(event) => set(figure, { text: event.target.value })}

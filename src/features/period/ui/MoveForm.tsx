@@ -7,13 +7,13 @@ import type { TryGround } from "../server/tryGround";
 
 type Field = Move["whom"]["field"];
 
-const FIELDS: readonly { readonly field: Field; readonly words: string }[] = [
-	{ field: "category", words: "category" },
-	{ field: "stage", words: "stage" },
-	{ field: "owner", words: "rep" },
-	{ field: "level", words: "attention" },
-	{ field: "flag", words: "flag" },
-	{ field: "deal", words: "name" },
+const FIELDS: readonly { readonly field: Field; readonly label: string }[] = [
+	{ field: "category", label: "category" },
+	{ field: "stage", label: "stage" },
+	{ field: "owner", label: "rep" },
+	{ field: "level", label: "attention" },
+	{ field: "flag", label: "flag" },
+	{ field: "deal", label: "name" },
 ];
 
 /** One move of a whole group: which deals, what becomes of them, and what share of each. */
@@ -45,7 +45,7 @@ export function MoveForm({ ground, onAdd }: { ground: TryGround; onAdd: (move: M
 			<Form.Select size="sm" aria-label="Field" value={field} onChange={(event) => setField(event.target.value as Field)}>
 				{FIELDS.map((one) => (
 					<option key={one.field} value={one.field}>
-						{one.words}
+						{one.label}
 					</option>
 				))}
 			</Form.Select>

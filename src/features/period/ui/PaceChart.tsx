@@ -35,7 +35,7 @@ export function PaceChart({ view, days, band = null }: Props) {
 			<h3>
 				{view.state !== "running"
 					? "Won by working day"
-					: `${shortMoney(Math.abs(ahead), currency)} ${ahead >= 0 ? "ahead of" : "behind"} ${pace.series[1]?.words} on the same working day`}
+					: `${shortMoney(Math.abs(ahead), currency)} ${ahead >= 0 ? "ahead of" : "behind"} ${pace.series[1]?.label} on the same working day`}
 			</h3>
 			{/* Its room is there before it is drawn, so that nothing moves under a finger. */}
 			<div aria-hidden="true" className="pace-drawing">
@@ -130,8 +130,8 @@ function Drawing({ view, days, band, wonOn }: DrawingProps) {
 						<Line dataKey="likely" className="pace-likely" type="linear" dot={false} activeDot={false} isAnimationActive={false} />
 					</>
 				)}
-				{[...pace.series].reverse().map(({ key, words }) => (
-					<Line key={key} dataKey={key} name={words} className={SERIES[key]} type="stepAfter" dot={false} activeDot={false} isAnimationActive={false} />
+				{[...pace.series].reverse().map(({ key, label }) => (
+					<Line key={key} dataKey={key} name={label} className={SERIES[key]} type="stepAfter" dot={false} activeDot={false} isAnimationActive={false} />
 				))}
 			</ComposedChart>
 		</ResponsiveContainer>
@@ -143,12 +143,12 @@ function Legend({ view: { pace, figures, currency } }: { view: PeriodView }) {
 	const sums = { now: figures.won.amount, previous: pace.previous, yearAgo: pace.yearAgo };
 	return (
 		<p className="pace-legend small-text mb-1">
-			{pace.series.map(({ key, words }) => (
+			{pace.series.map(({ key, label }) => (
 				<span key={key}>
 					<svg width={22} height={11} className={SERIES[key]} aria-hidden="true">
 						<path d="M0,5.5h22" />
 					</svg>{" "}
-					{key === "yearAgo" ? `a year ago, ${words}` : words} <b className="num">{shortMoney(sums[key], currency)}</b>
+					{key === "yearAgo" ? `a year ago, ${label}` : label} <b className="num">{shortMoney(sums[key], currency)}</b>
 				</span>
 			))}
 		</p>
@@ -170,10 +170,10 @@ function PaceTip({ row, view, days }: { row: { k: number; day: string } | undefi
 			<b>
 				Working day {row.k}, {nearDate(row.day, days.seen)}
 			</b>
-			{view.pace.series.map(({ key, words, amounts }) =>
+			{view.pace.series.map(({ key, label, amounts }) =>
 				amounts[row.k] === undefined ? null : (
 					<div key={key}>
-						{words}: {money(amounts[row.k] ?? 0, view.currency)}
+						{label}: {money(amounts[row.k] ?? 0, view.currency)}
 					</div>
 				),
 			)}

@@ -64,7 +64,7 @@ export function PeriodScreen({ view, frame, revision, behind, undated, choices }
 									<span key={mark.figure}>
 										{i > 0 && "; "}
 										<Link href={opens.figure(mark.figure)}>
-											{mark.words} {figureWords(mark.has, mark.unit, view.currency)}
+											{mark.label} {figureWords(mark.has, mark.unit, view.currency)}
 										</Link>
 										, {mark.side === "most" ? "at most" : "at least"} {figureWords(mark.value, mark.unit, view.currency)} is acceptable
 									</span>
@@ -88,8 +88,8 @@ export function PeriodScreen({ view, frame, revision, behind, undated, choices }
 							redate={
 								<>
 									{(behind.length > 0 || undated.length > 0) && <h3 className="mt-3">To be re-dated</h3>}
-									<Redate words="left behind" rows={behind} href={opens.figure("leftBehind")} {...redate} />
-									<Redate words="without a date" rows={undated} href={opens.figure("undated")} {...redate} />
+									<Redate label="left behind" rows={behind} href={opens.figure("leftBehind")} {...redate} />
+									<Redate label="without a date" rows={undated} href={opens.figure("undated")} {...redate} />
 								</>
 							}
 						/>

@@ -22,7 +22,7 @@ export function Periods({ view, days }: { view: PeriodView; days: Days }) {
 							<th>Figure</th>
 							{view.periods.map((one, i) => (
 								<th key={one.key} className={`num ${one.within ? "period-within" : ""}`}>
-									{i === 0 ? one.words : <Link href={opens.address("/period", { due: one.key, against: null })}>{one.words}</Link>}
+									{i === 0 ? one.label : <Link href={opens.address("/period", { due: one.key, against: null })}>{one.label}</Link>}
 								</th>
 							))}
 						</tr>
@@ -30,7 +30,7 @@ export function Periods({ view, days }: { view: PeriodView; days: Days }) {
 					<tbody>
 						{figures.map((figure) => (
 							<tr key={figure.key}>
-								<th scope="row">{figure.words}</th>
+								<th scope="row">{figure.label}</th>
 								{view.periods.map((one) => (
 									<td key={one.key} className={`num ${one.within ? "period-within" : ""}`}>
 										<Cell

@@ -10,7 +10,7 @@ import { nearDate, shortMoney } from "@/ui/format";
 import { Amount } from "@/ui/parts/Amount";
 
 interface Props {
-	readonly words: string;
+	readonly label: string;
 	readonly rows: readonly DealRow[];
 	readonly currency: string;
 	readonly today: string;
@@ -21,7 +21,7 @@ interface Props {
 }
 
 /** Deals whose date lies behind the period, or that have none: those that are ticked get a new one together. */
-export function Redate({ words, rows, currency, today, href, choices }: Props) {
+export function Redate({ label, rows, currency, today, href, choices }: Props) {
 	const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
 	const [editing, setEditing] = useState(false);
 	if (!rows.length) return null;
@@ -36,7 +36,7 @@ export function Redate({ words, rows, currency, today, href, choices }: Props) {
 		<details className="period-fold">
 			<summary>
 				<span>
-					{words}: {plural(rows.length, "deal")}
+					{label}: {plural(rows.length, "deal")}
 				</span>{" "}
 				<span className="num">
 					{shortMoney(

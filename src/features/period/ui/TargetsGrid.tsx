@@ -29,7 +29,7 @@ export function Grid({ view, besides, textOf, isFault, countsIn, write, paste }:
 						<th>Person</th>
 						{view.quarters.map((quarter) => (
 							<th key={quarter.start} className="num">
-								{quarter.words}
+								{quarter.label}
 							</th>
 						))}
 						<th className="num">Sum</th>
@@ -53,7 +53,7 @@ export function Grid({ view, besides, textOf, isFault, countsIn, write, paste }:
 											size="sm"
 											className="num"
 											inputMode="decimal"
-											aria-label={`${person.name}, ${quarter.words}`}
+											aria-label={`${person.name}, ${quarter.label}`}
 											isInvalid={isFault(key)}
 											value={textOf(key)}
 											onChange={(event) => write(key, event.target.value)}

@@ -33,7 +33,7 @@ export function Deals({ ground, result, onAdd }: DealsProps) {
 				columns={[
 					{
 						key: "deal",
-						words: "Deal",
+						label: "Deal",
 						by: ({ name }) => name,
 						cell: ({ name, account }) => (
 							<>
@@ -41,17 +41,17 @@ export function Deals({ ground, result, onAdd }: DealsProps) {
 							</>
 						),
 					},
-					{ key: "rep", words: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
-					{ key: "category", words: "Category", by: ({ category }) => category, cell: ({ category }) => spaced(category) },
-					{ key: "amount", words: "Amount", num: true, by: ({ amount }) => amount, cell: ({ amount }) => shortMoney(amount, ground.currency) },
+					{ key: "rep", label: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
+					{ key: "category", label: "Category", by: ({ category }) => category, cell: ({ category }) => spaced(category) },
+					{ key: "amount", label: "Amount", num: true, by: ({ amount }) => amount, cell: ({ amount }) => shortMoney(amount, ground.currency) },
 					{
 						key: "became",
-						words: "In this try",
+						label: "In this try",
 						cell: (deal) => becameWords(deal, result.deals[ground.deals.indexOf(deal)], ground.currency) || <span className="third">open</span>,
 					},
 					{
 						key: "move",
-						words: "Move",
+						label: "Move",
 						className: "no-print text-nowrap",
 						cell: (deal) =>
 							(["win", "drop", "push"] as const).map((what) => (

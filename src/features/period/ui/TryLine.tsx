@@ -36,9 +36,9 @@ export function TryLine({ row, real, ground, scale, onTake, onLater }: LineProps
 			</span>
 			<Bar figures={figures} scale={scale} currency={ground.currency} small />
 			<dl className="period-try-figures">
-				{tryFigures(figures, real, ground.currency).map(({ words, value, was }) => (
-					<div key={words}>
-						<dt>{words}</dt>
+				{tryFigures(figures, real, ground.currency).map(({ label, value, was }) => (
+					<div key={label}>
+						<dt>{label}</dt>
 						<dd>
 							{was === null ? value : <b>{value}</b>}
 							{was !== null && <span className="tiny second d-block">was {was}</span>}

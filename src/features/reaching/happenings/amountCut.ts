@@ -5,7 +5,7 @@ import { happening, NEVER } from "./happening";
 /** A deal's amount gets smaller. */
 export const amountCut = happening({
 	kind: "amount-cut",
-	words: "a deal’s amount is cut",
+	label: "a deal’s amount is cut",
 	usual: NEVER,
 	find(scan) {
 		const { base: currency } = scan.context.organisation.company.rules.rates;

@@ -64,7 +64,7 @@ export interface Found<F extends Facts = Facts> {
 export interface Happening<F extends Facts = Facts> {
 	readonly kind: string;
 	/** after *tell me when* */
-	readonly words: string;
+	readonly label: string;
 	/** how it is told where nobody has wished otherwise */
 	readonly usual: { readonly onScreen: boolean; readonly mail: Mail };
 	/** what is told of one, out of its facts alone */
@@ -79,7 +79,7 @@ export interface Happening<F extends Facts = Facts> {
 /**
  * Makes a kind of happening.
  *
- * @example export const reachesAct = happening({ kind: "act", words: "a deal reaches act", usual: { onScreen: false, mail: "never" }, say: ({ deal }) => `${deal}: now at act`, find: (scan) => … });
+ * @example export const reachesAct = happening({ kind: "act", label: "a deal reaches act", usual: { onScreen: false, mail: "never" }, say: ({ deal }) => `${deal}: now at act`, find: (scan) => … });
  */
 export const happening = <F extends Facts>(given: Happening<F>): Happening => given as unknown as Happening;
 

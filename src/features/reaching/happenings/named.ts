@@ -4,7 +4,7 @@ import { dealPath, happening } from "./happening";
 /** Somebody is called on in a note. */
 export const named = happening({
 	kind: "named",
-	words: "someone mentions me in a note",
+	label: "someone mentions me in a note",
 	usual: { onScreen: true, mail: "now" },
 	find: ({ context: { organisation }, notes }) =>
 		notes.flatMap(({ id, dealId, byId, body, mentions }) =>

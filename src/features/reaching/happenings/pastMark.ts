@@ -6,7 +6,7 @@ import { type Found, happening, NEVER } from "./happening";
 /** A figure of the period passes the mark that somebody's team has set. */
 export const pastMark = happening({
 	kind: "past-mark",
-	words: "a figure of the period passes its mark",
+	label: "a figure of the period passes its mark",
 	usual: NEVER,
 	async find({ as, wishers, today, before }) {
 		const found: Found<{ figure: string }>[] = [];
@@ -18,8 +18,8 @@ export const pastMark = happening({
 				readPeriod(context, resolveViewpoint(context, { seen: formatDay(before) })),
 			]);
 			const known = new Set(then?.past.map(({ figure }) => figure));
-			for (const { figure, words } of now?.past ?? [])
-				if (!known.has(figure)) found.push({ personId, key: `${figure} ${formatDay(today)}`, facts: { figure: words }, path: "/period" });
+			for (const { figure, label } of now?.past ?? [])
+				if (!known.has(figure)) found.push({ personId, key: `${figure} ${formatDay(today)}`, facts: { figure: label }, path: "/period" });
 		}
 		return found;
 	},

@@ -6,7 +6,7 @@ import { dayWords, happening, NEVER } from "./happening";
 /** A deal's close date leaves the quarter it was due in. */
 export const pushedOut = happening({
 	kind: "pushed-out",
-	words: "a deal is pushed out of the period",
+	label: "a deal is pushed out of the period",
 	usual: NEVER,
 	find: (scan) =>
 		dealsThat(scan, (was, is) => {

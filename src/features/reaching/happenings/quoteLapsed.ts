@@ -4,7 +4,7 @@ import { happening, NEVER } from "./happening";
 /** A quote's day has passed without an answer. */
 export const quoteLapsed = happening({
 	kind: "quote-lapsed",
-	words: "a quote lapses",
+	label: "a quote lapses",
 	usual: NEVER,
 	find: (scan) => dealsThat(scan, (was, is) => reasonOf(lit("quote-lapsing", was, is))),
 	say: ({ deal, reason }) => `${deal}: ${reason}`,

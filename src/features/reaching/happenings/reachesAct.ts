@@ -4,7 +4,7 @@ import { happening, NEVER } from "./happening";
 /** A deal's attention reaches *act*. */
 export const reachesAct = happening({
 	kind: "act",
-	words: "a deal reaches act",
+	label: "a deal reaches act",
 	usual: NEVER,
 	find: (scan) =>
 		dealsThat(scan, (was, is) =>

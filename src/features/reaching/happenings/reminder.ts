@@ -4,7 +4,7 @@ import { dayWords, dealAndAccount, happening, inBrackets, taskPath } from "./hap
 /** The reminder of a task; one that is for silence only comes unless somebody of the other side has answered. */
 export const reminder = happening({
 	kind: "reminder",
-	words: "a reminder is due",
+	label: "a reminder is due",
 	usual: { onScreen: true, mail: "now" },
 	many: ({ length }) => `${length} reminders are due`,
 	find: ({ context: { organisation }, open, today, answeredSince }) =>

@@ -4,7 +4,7 @@ import { happening, NEVER } from "./happening";
 /** We owe the buyer a reply. */
 export const replyOwed = happening({
 	kind: "reply-owed",
-	words: "a reply is owed",
+	label: "a reply is owed",
 	usual: NEVER,
 	find: (scan) => dealsThat(scan, (was, is) => reasonOf(lit("reply-owed", was, is))),
 	say: ({ deal, reason }) => `${deal}: ${reason}`,

@@ -9,7 +9,7 @@ const BACK = 24 * 3_600_000;
 /** A rest that somebody has asked for was given or refused. */
 export const restAnswered = happening({
 	kind: "rest-answered",
-	words: "a rest I asked for is given or refused",
+	label: "a rest I asked for is given or refused",
 	usual: { onScreen: true, mail: "digest" },
 	async find({ context: { organisation, now } }) {
 		const rows = await connection()

@@ -8,7 +8,7 @@ import { dayWords, dealPath, type Found, happening } from "./happening";
 /** Somebody asks that a deal may rest: told to who leads its owner's team, or to whoever stands above where nobody does. */
 export const restAsked = happening({
 	kind: "rest-asked",
-	words: "someone asks for a rest for a deal of my team",
+	label: "someone asks for a rest for a deal of my team",
 	usual: { onScreen: true, mail: "digest" },
 	async find({ context: { organisation }, is }) {
 		const rows = await connection().db.select().from(rests).where(eq(rests.state, "asked"));

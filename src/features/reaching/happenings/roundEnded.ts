@@ -24,7 +24,7 @@ const BACK = 24 * 3_600_000;
 /** A round over somebody's deals, or which they lead, has ended: its minutes go to all whom it concerns. */
 export const roundEnded = happening({
 	kind: "round-ended",
-	words: "a round over my deals ends, with its minutes",
+	label: "a round over my deals ends, with its minutes",
 	usual: { onScreen: true, mail: "now" },
 	async find({ context, as, is }) {
 		const found: Found<{ round: string; on: string; called: number; deals: number }>[] = [];

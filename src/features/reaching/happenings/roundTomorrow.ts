@@ -8,7 +8,7 @@ import { dayWords, type Found, happening } from "./happening";
 /** A planned round is held on the next working day: told to whoever is asked in it, and to whoever holds it. */
 export const roundTomorrow = happening({
 	kind: "round-tomorrow",
-	words: "a planned round over my deals is on the next working day",
+	label: "a planned round over my deals is on the next working day",
 	usual: { onScreen: true, mail: "now" },
 	async find({ context, as, today }) {
 		const { organisation } = context;

@@ -4,7 +4,7 @@ import { dealAndAccount, happening, inBrackets, taskPath } from "./happening";
 /** A task that somebody gave comes back, with the reason. */
 export const taskBack = happening({
 	kind: "task-back",
-	words: "a task is handed back to me",
+	label: "a task is handed back to me",
 	usual: { onScreen: true, mail: "digest" },
 	find: ({ context: { organisation }, changes }) =>
 		changes.flatMap(({ id, what, byId, why, task }) =>

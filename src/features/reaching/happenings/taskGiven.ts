@@ -6,7 +6,7 @@ type TaskFacts = { by: string | null; title: string; deal: string | null; due: s
 /** Somebody was given a task by another, or it was handed over to them. */
 export const taskGiven = happening({
 	kind: "task-given",
-	words: "I am given a task",
+	label: "I am given a task",
 	usual: { onScreen: true, mail: "now" },
 	many: ({ length }, by) => `${by ?? "The program"} gives you ${length} tasks`,
 	find({ context: { organisation }, given, changes }) {

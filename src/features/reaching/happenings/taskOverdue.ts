@@ -4,7 +4,7 @@ import { dayWords, dealAndAccount, happening, inBrackets, taskPath } from "./hap
 /** A task of somebody's wasn't done by its day; what was late before the last look was told then. */
 export const taskOverdue = happening({
 	kind: "task-overdue",
-	words: "a task of mine is overdue",
+	label: "a task of mine is overdue",
 	usual: { onScreen: true, mail: "now" },
 	many: ({ length }) => `${length} tasks of yours are overdue`,
 	find: ({ context: { organisation }, open, today, before }) =>

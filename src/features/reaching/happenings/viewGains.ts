@@ -5,7 +5,7 @@ import { dealPath, type Found, happening, NEVER } from "./happening";
 /** A saved view shows a deal that it didn't show before. */
 export const viewGains = happening({
 	kind: "view-gains",
-	words: "a saved view gains a deal",
+	label: "a saved view gains a deal",
 	usual: NEVER,
 	of: "view",
 	async find({ as, wishers, today, before }) {

@@ -5,7 +5,7 @@ import { MailPanel } from "../ui/MailPanel";
 
 export const mailPanel = panel({
 	key: "mail",
-	words: "Mail",
+	label: "Mail",
 	group: "data",
 	about: "Mails that were sent, wait or were refused.",
 	right: "readMail",

@@ -4,7 +4,7 @@ import { WishesPanel } from "../ui/WishesPanel";
 
 export const reachingPanel = panel({
 	key: "reaching",
-	words: "My notifications",
+	label: "My notifications",
 	group: "mine",
 	about: "What you are told about, on your desk or by mail, and when your digests come.",
 	right: "ownSignIn",

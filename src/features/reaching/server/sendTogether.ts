@@ -28,7 +28,7 @@ export async function sendTogether(tx: Tx, { context }: Scan, all: readonly ToSe
 		if (group.length === 1) {
 			const { path, parts = [] } = found;
 			const words = kind.say(found.facts);
-			await post(tx, { ...letter, dealId: found.dealId ?? null, ...newsMail({ words, path, kind: kind.words, parts }) });
+			await post(tx, { ...letter, dealId: found.dealId ?? null, ...newsMail({ words, path, kind: kind.label, parts }) });
 			continue;
 		}
 		const several = group.map((one) => one.found);
@@ -36,14 +36,14 @@ export async function sendTogether(tx: Tx, { context }: Scan, all: readonly ToSe
 		const deals = new Set(several.map(({ dealId }) => dealId ?? null));
 		// An answer stands on its deal: a mail about several has none that it could stand on, and says so.
 		const [dealId = null] = deals.size === 1 ? deals : [];
-		const subject = kind.many?.(several, by) ?? `${several.length} times: ${kind.words}`;
+		const subject = kind.many?.(several, by) ?? `${several.length} times: ${kind.label}`;
 		await post(tx, {
 			...letter,
 			dealId,
 			...severalMail(
 				subject,
 				several.map(({ facts, path }) => ({ words: kind.say(facts), path })),
-				kind.words,
+				kind.label,
 				dealId === null,
 			),
 		});

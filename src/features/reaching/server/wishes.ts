@@ -44,20 +44,20 @@ export const readWishes = query("reaching.wishes", "ownSignIn", async (context: 
 	const views = await readViews(context);
 	const { daily, weekly } = times ?? usualTimes(person.role);
 	return {
-		wishes: HAPPENINGS.flatMap(({ kind, words, usual, of }): Wish[] => {
+		wishes: HAPPENINGS.flatMap(({ kind, label, usual, of }): Wish[] => {
 			const chosen = own.filter((one) => one.kind === kind);
 			if (of === "view")
 				return chosen.map((one) => ({
 					id: `${kind} ${one.of}`,
 					kind,
-					words,
+					words: label,
 					of: one.of,
 					ofWords: views.find(({ id }) => id === one.of)?.name ?? "a view that is gone",
 					onScreen: one.onScreen,
 					mail: one.mail as Wish["mail"],
 				}));
 			const how = chosen[0] ?? usual;
-			return [{ id: kind, kind, words, of: "", ofWords: null, onScreen: how.onScreen, mail: how.mail as Wish["mail"] }];
+			return [{ id: kind, kind, words: label, of: "", ofWords: null, onScreen: how.onScreen, mail: how.mail as Wish["mail"] }];
 		}),
 		views: views.map(({ id, name }) => ({ id, name })),
 		daily,

@@ -78,13 +78,13 @@ function Mails({ view, zone, again }: MailsProps) {
 			rowKey={({ id }) => id}
 			empty={<p className="second mb-0">No mails yet.</p>}
 			columns={[
-				{ key: "at", words: "Written", className: "text-nowrap", by: ({ at }) => at, cell: ({ at }) => instantWords(at, zone) },
-				{ key: "for", words: "For", by: ({ address }) => address, cell: ({ address }) => address },
-				{ key: "subject", words: "Subject", by: ({ subject }) => subject, cell: ({ subject }) => subject },
-				{ key: "state", words: "State", by: ({ state }) => state, cell: ({ state, tries, error }) => <Sent state={state} tries={tries} error={error} /> },
+				{ key: "at", label: "Written", className: "text-nowrap", by: ({ at }) => at, cell: ({ at }) => instantWords(at, zone) },
+				{ key: "for", label: "For", by: ({ address }) => address, cell: ({ address }) => address },
+				{ key: "subject", label: "Subject", by: ({ subject }) => subject, cell: ({ subject }) => subject },
+				{ key: "state", label: "State", by: ({ state }) => state, cell: ({ state, tries, error }) => <Sent state={state} tries={tries} error={error} /> },
 				{
 					key: "again",
-					words: "Again",
+					label: "Again",
 					silent: true,
 					num: true,
 					className: "text-nowrap",

@@ -8,9 +8,9 @@ import type { Wish, Wishes } from "../server/wishes";
 import "./reaching.css";
 
 const MAILS = [
-	{ key: "now", words: "at once" },
-	{ key: "digest", words: "in my digest" },
-	{ key: "never", words: "never" },
+	{ key: "now", label: "at once" },
+	{ key: "digest", label: "in my digest" },
+	{ key: "never", label: "never" },
 ] as const;
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
@@ -103,9 +103,9 @@ function WishRow({ wish }: { wish: Wish }) {
 			</td>
 			<td>
 				<Form.Select size="sm" aria-label={`By mail: ${wish.words}`} value={wish.mail} onChange={({ target }) => save({ mail: target.value as Wish["mail"] })}>
-					{MAILS.map(({ key, words }) => (
+					{MAILS.map(({ key, label }) => (
 						<option key={key} value={key}>
-							{words}
+							{label}
 						</option>
 					))}
 				</Form.Select>

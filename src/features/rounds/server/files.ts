@@ -17,17 +17,17 @@ export const minutesFile = tableFile({
 		return {
 			currency,
 			columns: [
-				{ words: "Deal", kind: "text" },
-				{ words: "Account", kind: "text" },
-				{ words: "Rep", kind: "text" },
-				{ words: "Category", kind: "text" },
-				{ words: `Amount ${currency}`, kind: "amount" },
-				{ words: walk ? "Decision" : "Call", kind: "text" },
-				{ words: "New close date", kind: "day" },
-				{ words: "Reason", kind: "text" },
-				{ words: "By", kind: "text" },
-				{ words: "Note", kind: "text" },
-				{ words: "Changed", kind: "text" },
+				{ label: "Deal", kind: "text" },
+				{ label: "Account", kind: "text" },
+				{ label: "Rep", kind: "text" },
+				{ label: "Category", kind: "text" },
+				{ label: `Amount ${currency}`, kind: "amount" },
+				{ label: walk ? "Decision" : "Call", kind: "text" },
+				{ label: "New close date", kind: "day" },
+				{ label: "Reason", kind: "text" },
+				{ label: "By", kind: "text" },
+				{ label: "Note", kind: "text" },
+				{ label: "Changed", kind: "text" },
 			],
 			rows: view.deals.map(({ name, account, owner, category, amount, call, note, changes }) => [
 				name,
@@ -46,10 +46,10 @@ export const minutesFile = tableFile({
 				{
 					name: walk ? "Given" : "Promised",
 					columns: [
-						{ words: walk ? "Task" : "Promise", kind: "text" },
-						{ words: "Who", kind: "text" },
-						{ words: "By", kind: "day" },
-						{ words: "What happened to it", kind: "text" },
+						{ label: walk ? "Task" : "Promise", kind: "text" },
+						{ label: "Who", kind: "text" },
+						{ label: "By", kind: "day" },
+						{ label: "What happened to it", kind: "text" },
 					],
 					rows: view.promises.map(({ title, who, due, fate }) => [title, who, due, fateWords(fate, view.kind)]),
 				},
@@ -64,9 +64,9 @@ function totalsSheet({ before, after, currency }: MinutesView): Sheet {
 	return {
 		name: "Totals",
 		columns: [
-			{ words: "", kind: "text" },
-			{ words: `Before ${currency}`, kind: "amount" },
-			{ words: `After ${currency}`, kind: "amount" },
+			{ label: "", kind: "text" },
+			{ label: `Before ${currency}`, kind: "amount" },
+			{ label: `After ${currency}`, kind: "amount" },
 		],
 		rows: [
 			total("target", ({ target }) => target),

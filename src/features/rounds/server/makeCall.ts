@@ -135,7 +135,7 @@ async function demandNewest(tx: Tx, { organisation }: Context, round: StoredRoun
 	if ((newest?.id ?? null) === seen) return;
 	const who = personName(organisation, newest?.byId ?? null) ?? "Somebody";
 	const decided = DECISION_WORDS[newest?.call as Decision];
-	const said = decided ? `decided “${decided}”` : newest?.call ? `called it ${(findCall(newest.call)?.words ?? newest.call).toLowerCase()}` : "undid the call";
+	const said = decided ? `decided “${decided}”` : newest?.call ? `called it ${(findCall(newest.call)?.label ?? newest.call).toLowerCase()}` : "undid the call";
 	throw new Fault(409, "Called by someone else", `${who} ${said} in the meantime. Your call wasn’t saved; check the deal and call again.`);
 }
 

@@ -24,7 +24,7 @@ export { totalsHeading } from "../table/markdown";
 /** What a call, or what a walk decided, is called; with its day and its reason. */
 export function saidOf(call: CallView | null): string {
 	if (!call) return "not called";
-	const words = findCall(call.call)?.words ?? DECISION_WORDS[call.call as Decision] ?? call.call;
+	const words = findCall(call.call)?.label ?? DECISION_WORDS[call.call as Decision] ?? call.call;
 	const day = parseDay(call.to ?? "");
 	return [`${words}${day === null ? "" : ` to ${longDay(day)}`}`, call.why, call.competitor ? `to ${call.competitor}` : null].filter(Boolean).join(": ");
 }
@@ -126,7 +126,7 @@ async function changesIn({ organisation }: Context, from: Date, to: Date, dealId
 				? `answered: ${String(detail.was)} → ${String(detail.level)}`
 				: ((detail.changed ?? []) as Changed[]).map(({ field, before, after }) => `${field.toLowerCase()} ${before} → ${after}`).join("; ");
 		if (!words || !subject) continue;
-		found.set(subject, [...(found.get(subject) ?? []), { words, by: personName(organisation, personId) ?? "Somebody" }]);
+		found.set(subject, [...(found.get(subject) ?? []), { words: words, by: personName(organisation, personId) ?? "Somebody" }]);
 	}
 	return found;
 }

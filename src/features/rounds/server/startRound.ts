@@ -55,7 +55,7 @@ export const startRound = command({
 				throw new Fault(
 					422,
 					"Another round’s plan",
-					`“${plan.name}” is planned for other people than ${viewpoint.whose.words.replace(/’s$/, "")}; start it with the plan’s people.`,
+					`“${plan.name}” is planned for other people than ${viewpoint.whose.label.replace(/’s$/, "")}; start it with the plan’s people.`,
 				);
 			await demandNotHeld(tx, context, plan.id);
 		}
@@ -76,7 +76,7 @@ export const startRound = command({
 			throw new Fault(422, "Too many", `A round takes ${MOST} deals at most; these are ${open.length}. Choose fewer people, or exclude calm deals.`);
 		const name =
 			input.name ??
-			`Round with ${viewpoint.whose.words
+			`Round with ${viewpoint.whose.label
 				.replace(/’s$/, "")
 				.replace(/^My$/, "my own deals")
 				.replace(/^Everyone$/, "everyone")}`;

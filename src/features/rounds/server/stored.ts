@@ -34,7 +34,7 @@ export function scopeOfRound(context: Context, { kind, whose, startedById }: Pic
 /** Whose deals a round is over, in words; the key itself where there is no such team or person any more. */
 export function whoseWords(context: Context, { whose }: Pick<StoredRound, "whose">): string {
 	try {
-		return resolveViewpoint(context, { whose }).whose.words;
+		return resolveViewpoint(context, { whose }).whose.label;
 	} catch {
 		return whose.replace(/^(team|person):/, "");
 	}

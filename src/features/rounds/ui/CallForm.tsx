@@ -57,7 +57,7 @@ export function CallForm({ call, view, deal, current, onSay, onLeave }: FormProp
 			<Leave name={name} asks={asks} owner={sheet.owner} leave={leave} set={setLeave} />
 			<span className="d-flex gap-2">
 				<Button size="sm" type="submit" disabled={waiting}>
-					{callKind(call).words}
+					{callKind(call).label}
 				</Button>
 				<Button size="sm" variant="link" onClick={onLeave}>
 					Cancel

@@ -65,7 +65,7 @@ export function CallPanel({ view, deal, current, send, onDone, onAside, waits }:
 			<div className="calls" role="group" aria-label="Call">
 				{CALLS.map((call, i) => (
 					<button key={call} type="button" className="call" aria-pressed={(asking ?? deal.call?.call) === call} disabled={!may} onClick={() => say(call)}>
-						<b>{callKind(call).words}</b>
+						<b>{callKind(call).label}</b>
 						<span className="tiny">{callKind(call).means}</span>
 						<span className="call-key" aria-hidden="true">
 							{i + 1}

@@ -143,7 +143,7 @@ function EarlierCalls({ history }: Pick<RoundCurrent, "history">) {
 				{history.slice(0, 4).map((call) => (
 					<li key={call.id}>
 						<span>
-							{findCall(call.call)?.words ?? call.call}
+							{findCall(call.call)?.label ?? call.call}
 							{call.to && ` to ${shortDate(call.to)}`}
 							{call.why && `: ${call.why}`}
 						</span>

@@ -20,7 +20,7 @@ export function HeldScreen({ view }: { view: HeldView }) {
 		<>
 			<h2>{told ? `${right} of ${plural(told, "call")} came true` : `${plural(view.calls, "call")} made, none settled yet`}</h2>
 			<p className="second">
-				{CALL_KINDS.map(({ words, comesTrue }, i) => `“${i ? words.toLowerCase() : words}” ${i ? "" : "comes true "}when ${comesTrue}`).join("; ")}. Unsettled
+				{CALL_KINDS.map(({ label, comesTrue }, i) => `“${i ? label.toLowerCase() : label}” ${i ? "" : "comes true "}when ${comesTrue}`).join("; ")}. Unsettled
 				calls are left out.
 			</p>
 			<HeldTable of="Whose calls" lines={view.managers} />
@@ -40,15 +40,15 @@ function HeldTable({ of, lines, commits = false }: { of: string; lines: readonly
 			rows={lines}
 			rowKey={({ id }) => id}
 			columns={[
-				{ key: "name", words: of, names: true, by: ({ name }) => name, cell: ({ name }) => name },
-				...CALL_KINDS.map(({ key, words }) => ({
+				{ key: "name", label: of, names: true, by: ({ name }) => name, cell: ({ name }) => name },
+				...CALL_KINDS.map(({ key, label }) => ({
 					key,
-					words,
+					label,
 					num: true,
 					by: ({ held }: HeldLine) => rate(held[key]),
 					cell: ({ held }: HeldLine) => cell(held[key]),
 				})),
-				commits && { key: "commit", words: "In commit by the rep", num: true, by: ({ commit }) => rate(commit), cell: ({ commit }) => cell(commit) },
+				commits && { key: "commit", label: "In commit by the rep", num: true, by: ({ commit }) => rate(commit), cell: ({ commit }) => cell(commit) },
 			]}
 		/>
 	);

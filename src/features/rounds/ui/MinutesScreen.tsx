@@ -153,12 +153,12 @@ function Deals({ view }: { view: MinutesView }) {
 			rowKey={({ id }) => id}
 			columns={[
 				dealColumn((deal: MinutesView["deals"][number]) => deal),
-				{ key: "rep", words: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
-				!walk && { key: "category", words: "Category", by: ({ category }) => category, cell: ({ category }) => spaced(category) },
-				{ key: "amount", words: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
+				{ key: "rep", label: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
+				!walk && { key: "category", label: "Category", by: ({ category }) => category, cell: ({ category }) => spaced(category) },
+				{ key: "amount", label: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
 				{
 					key: "call",
-					words: walk ? "Decision" : "Call",
+					label: walk ? "Decision" : "Call",
 					by: ({ said }) => said,
 					cell: ({ call, said }) => (
 						<span className={call ? "" : "third"}>
@@ -169,7 +169,7 @@ function Deals({ view }: { view: MinutesView }) {
 				},
 				{
 					key: "notes",
-					words: "Notes and changes",
+					label: "Notes and changes",
 					cell: ({ note, changes }) => (
 						<>
 							{note && <span className="d-block">{note}</span>}

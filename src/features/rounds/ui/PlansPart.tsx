@@ -9,7 +9,7 @@ import type { PlanView } from "../server/plans";
 interface Props {
 	readonly plans: readonly PlanView[];
 	readonly mayHold: boolean;
-	readonly choices: readonly { readonly key: string; readonly words: string }[];
+	readonly choices: readonly { readonly key: string; readonly label: string }[];
 	readonly today: string;
 	readonly whoseKey: string;
 }
@@ -84,7 +84,7 @@ function PlanForm({ choices, whoseKey, onDone }: Pick<Props, "choices" | "whoseK
 	const [whose, setWhose] = useState(choices.some(({ key }) => key === whoseKey) ? whoseKey : (choices[0]?.key ?? whoseKey));
 	const [weekday, setWeekday] = useState(1);
 	const [name, setName] = useState("");
-	const usual = `${DAYS[weekday - 1]}s with ${choices.find(({ key }) => key === whose)?.words ?? "my people"}`;
+	const usual = `${DAYS[weekday - 1]}s with ${choices.find(({ key }) => key === whose)?.label ?? "my people"}`;
 	const save = async () => {
 		const done = await act(run("rounds.savePlan", { id: null, name: name.trim() || usual, whose, weekday }), "Round planned.", ({ id }) =>
 			run("rounds.removePlan", { id }),
@@ -100,9 +100,9 @@ function PlanForm({ choices, whoseKey, onDone }: Pick<Props, "choices" | "whoseK
 			}}
 		>
 			<Form.Select size="sm" aria-label="People" value={whose} onChange={(event) => setWhose(event.target.value)}>
-				{choices.map(({ key, words }) => (
+				{choices.map(({ key, label }) => (
 					<option key={key} value={key}>
-						{words}
+						{label}
 					</option>
 				))}
 			</Form.Select>

@@ -18,7 +18,7 @@ interface Props {
 	readonly onGo: (id: string) => void;
 }
 
-const wordsOf = (call: string) => findCall(call)?.words.toLowerCase() ?? DECISION_WORDS[call as Decision] ?? call;
+const wordsOf = (call: string) => findCall(call)?.label.toLowerCase() ?? DECISION_WORDS[call as Decision] ?? call;
 
 /** The deals of a round in their order, with what was called; put at another place by their arrows. */
 export function Queue({ view, at, called, waiting, sending, onGo }: Props) {

@@ -86,11 +86,11 @@ function Table({ rests, currency, last }: { rests: readonly RestView[]; currency
 			rowKey={({ id }) => id}
 			columns={[
 				dealColumn(({ dealId, deal, account }: RestView) => ({ id: dealId, name: deal, account })),
-				{ key: "owner", words: "Owner", by: ({ owner }) => owner, cell: ({ owner }) => owner },
-				{ key: "amount", words: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
+				{ key: "owner", label: "Owner", by: ({ owner }) => owner, cell: ({ owner }) => owner },
+				{ key: "amount", label: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
 				{
 					key: "until",
-					words: "Until",
+					label: "Until",
 					className: "text-nowrap",
 					by: ({ until }) => until,
 					cell: ({ until, afterClose }) => (
@@ -100,10 +100,10 @@ function Table({ rests, currency, last }: { rests: readonly RestView[]; currency
 						</>
 					),
 				},
-				{ key: "reason", words: "Reason", cell: ({ reason }) => reason },
+				{ key: "reason", label: "Reason", cell: ({ reason }) => reason },
 				{
 					key: "by",
-					words: "By",
+					label: "By",
 					by: ({ by }) => by,
 					cell: ({ by, askedBy }) => (
 						<>
@@ -112,7 +112,7 @@ function Table({ rests, currency, last }: { rests: readonly RestView[]; currency
 						</>
 					),
 				},
-				{ key: "last", words: "What happened to it", silent: true, cell: last },
+				{ key: "last", label: "What happened to it", silent: true, cell: last },
 			]}
 		/>
 	);

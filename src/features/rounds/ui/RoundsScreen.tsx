@@ -20,10 +20,10 @@ interface Props {
 	readonly plans: readonly PlanView[];
 	readonly prepared: readonly { readonly id: string; readonly name: string; readonly deals: number; readonly ready: number; readonly asks: number }[];
 	readonly walk: { readonly running: string | null; readonly deals: number; readonly last: string | null } | null;
-	readonly whose: { readonly key: string; readonly words: string };
-	readonly due: { readonly key: string; readonly words: string };
+	readonly whose: { readonly key: string; readonly label: string };
+	readonly due: { readonly key: string; readonly label: string };
 	readonly past: boolean;
-	readonly choices: readonly { readonly key: string; readonly words: string }[];
+	readonly choices: readonly { readonly key: string; readonly label: string }[];
 }
 
 const peopleOf = (words: string) => (words === "My" ? "me" : words.replace(/’s$/, ""));
@@ -65,10 +65,10 @@ export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, ch
 							rows={prepared}
 							rowKey={({ id }) => id}
 							columns={[
-								{ key: "rep", words: "Rep", names: true, by: ({ name }) => name, cell: ({ name }) => name },
+								{ key: "rep", label: "Rep", names: true, by: ({ name }) => name, cell: ({ name }) => name },
 								{
 									key: "ready",
-									words: "Ready",
+									label: "Ready",
 									num: true,
 									by: ({ deals, ready }) => (deals ? ready / deals : 0),
 									cell: ({ deals, ready }) => (
@@ -80,11 +80,11 @@ export function RoundsScreen({ list, plans, prepared, walk, whose, due, past, ch
 										</>
 									),
 								},
-								{ key: "asks", words: "Open questions", num: true, by: ({ asks }) => asks, cell: ({ asks }) => asks || <span className="third">·</span> },
+								{ key: "asks", label: "Open questions", num: true, by: ({ asks }) => asks, cell: ({ asks }) => asks || <span className="third">·</span> },
 							]}
 						/>
 						<p className="tiny second mt-1">
-							Of {peopleOf(whose.words)} in {due.words}: open deals without open questions, or marked ready by their rep.
+							Of {peopleOf(whose.label)} in {due.label}: open deals without open questions, or marked ready by their rep.
 						</p>
 					</>
 				)}
@@ -109,7 +109,7 @@ function RoundList({ of, rounds, list }: { of: string; rounds: readonly RoundLin
 			columns={[
 				{
 					key: "round",
-					words: "Round",
+					label: "Round",
 					names: true,
 					by: ({ name }) => name,
 					cell: ({ id, name, kind, whose, period }) => (
@@ -119,17 +119,17 @@ function RoundList({ of, rounds, list }: { of: string; rounds: readonly RoundLin
 						</>
 					),
 				},
-				{ key: "on", words: "On", className: "text-nowrap", by: ({ on }) => on, cell: ({ on }) => nearDate(on, list.today) },
-				{ key: "by", words: "Held by", by: ({ startedBy }) => startedBy, cell: ({ startedBy }) => startedBy },
+				{ key: "on", label: "On", className: "text-nowrap", by: ({ on }) => on, cell: ({ on }) => nearDate(on, list.today) },
+				{ key: "by", label: "Held by", by: ({ startedBy }) => startedBy, cell: ({ startedBy }) => startedBy },
 				{
 					key: "called",
-					words: "Called",
+					label: "Called",
 					num: true,
 					className: "text-nowrap",
 					by: ({ called, deals }) => (deals ? called / deals : 0),
 					cell: ({ called, deals }) => `${called} of ${deals}`,
 				},
-				{ key: "moved", words: "Moved by", num: true, className: "text-nowrap", by: ({ moved }) => moved, cell: (round) => movedWords(round, list.currency) },
+				{ key: "moved", label: "Moved by", num: true, className: "text-nowrap", by: ({ moved }) => moved, cell: (round) => movedWords(round, list.currency) },
 			]}
 		/>
 	);
@@ -169,7 +169,7 @@ function StartPart({ whose, due, running, plans }: Pick<Props, "whose" | "due" |
 				</p>
 			))}
 			<p className="mb-2">
-				{plans.length ? "Or another round" : "A round"} with <b>{peopleOf(whose.words)}</b> over what is due in <b>{due.words}</b>; choose others in the
+				{plans.length ? "Or another round" : "A round"} with <b>{peopleOf(whose.label)}</b> over what is due in <b>{due.label}</b>; choose others in the
 				sentence above.
 			</p>
 			<div className="round-start-line">

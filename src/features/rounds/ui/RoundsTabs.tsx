@@ -6,6 +6,6 @@ import { ROUND_SCREENS, type RoundsScreenKey } from "./screens";
 /** The ways of looking at rounds. */
 export function RoundsTabs({ current }: { current: RoundsScreenKey }) {
 	const address = useAddress();
-	const tabs = ROUND_SCREENS.map(({ key, words }) => ({ key, words, href: address("/rounds", key === "list" ? {} : { show: key }) }));
+	const tabs = ROUND_SCREENS.map(({ key, label }) => ({ key, label, href: address("/rounds", key === "list" ? {} : { show: key }) }));
 	return <Tabs label="Views of Rounds" current={current} tabs={tabs} />;
 }

@@ -4,7 +4,7 @@ import { AuditPanel } from "../ui/AuditPanel";
 
 export const auditPanel = panel({
 	key: "audit",
-	words: "Audit",
+	label: "Audit",
 	group: "company",
 	about: "Who changed what, and when; exported as a table.",
 	right: "readAudit",

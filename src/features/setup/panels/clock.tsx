@@ -5,7 +5,7 @@ import { ClockPanel } from "../ui/ClockPanel";
 
 export const clockPanel = panel({
 	key: "clock",
-	words: "Today",
+	label: "Today",
 	group: "company",
 	about: "Whether today follows the calendar or is fixed at a day.",
 	right: "changeClock",

@@ -5,7 +5,7 @@ import { CompanyPanel } from "../ui/CompanyPanel";
 
 export const companyPanel = panel({
 	key: "company",
-	words: "Company",
+	label: "Company",
 	group: "company",
 	about: "Name, currency, time zone, fiscal year, working week and holidays; the demo company.",
 	right: "readRules",

@@ -5,7 +5,7 @@ import { FlagsPanel } from "../ui/FlagsPanel";
 
 export const flagsPanel = panel({
 	key: "flags",
-	words: "Flags",
+	label: "Flags",
 	group: "rules",
 	about: "When each flag turns on, how much it weighs, and from which attention on a deal is lit.",
 	right: "readRules",

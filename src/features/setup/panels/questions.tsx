@@ -5,7 +5,7 @@ import { QuestionsPanel } from "../ui/QuestionsPanel";
 
 export const questionsPanel = panel({
 	key: "questions",
-	words: "Questions",
+	label: "Questions",
 	group: "rules",
 	about: "The qualification questions, their weight, and the stage they are due at.",
 	right: "readRules",

@@ -6,7 +6,7 @@ import { StagesPanel } from "../ui/StagesPanel";
 
 export const stagesPanel = panel({
 	key: "stages",
-	words: "Stages and habits",
+	label: "Stages and habits",
 	group: "rules",
 	about: "Stages with their chances and usual days; kinds of activity, reasons of losses, bands of last contact.",
 	right: "readRules",

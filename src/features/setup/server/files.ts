@@ -9,13 +9,13 @@ export const auditFile = tableFile({
 		return {
 			currency: context.organisation.company.rules.rates.base,
 			columns: [
-				{ words: "Number", kind: "count" },
-				{ words: "When (UTC)", kind: "text" },
-				{ words: "Who", kind: "text" },
-				{ words: "What", kind: "text" },
-				{ words: "Thing", kind: "text" },
-				{ words: "Its name", kind: "text" },
-				{ words: "Details", kind: "text" },
+				{ label: "Number", kind: "count" },
+				{ label: "When (UTC)", kind: "text" },
+				{ label: "Who", kind: "text" },
+				{ label: "What", kind: "text" },
+				{ label: "Thing", kind: "text" },
+				{ label: "Its name", kind: "text" },
+				{ label: "Details", kind: "text" },
 			],
 			rows: entries.map((entry) => [entry.id, entry.at, entry.who, entry.action, entry.subject, entry.deal?.name ?? entry.about, entry.detail]),
 		};

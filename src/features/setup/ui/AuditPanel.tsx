@@ -84,12 +84,12 @@ function Entries({ entries, of, narrowed, zone, onOf }: EntriesProps) {
 			rowKey={({ id }) => String(id)}
 			empty={narrowed ? "No entries of this kind." : "No entries yet."}
 			columns={[
-				{ key: "at", words: "When", className: "text-nowrap second", cell: ({ at }) => instantWords(at, zone) },
-				{ key: "who", words: "Who", className: "text-nowrap", cell: ({ who }) => who },
-				{ key: "what", words: "What", className: "audit-action", cell: ({ action }) => action },
+				{ key: "at", label: "When", className: "text-nowrap second", cell: ({ at }) => instantWords(at, zone) },
+				{ key: "who", label: "Who", className: "text-nowrap", cell: ({ who }) => who },
+				{ key: "what", label: "What", className: "audit-action", cell: ({ action }) => action },
 				{
 					key: "thing",
-					words: "Thing",
+					label: "Thing",
 					className: "audit-what",
 					cell: ({ deal, about, detail, subject }) => (
 						<>

@@ -130,9 +130,9 @@ function Kinds({ draft, stages, mayChange, setDraft }: KindsProps) {
 }
 
 const ENDS = [
-	{ value: "", words: "doesn’t end" },
-	{ value: "year", words: "ends with the fiscal year" },
-	...[3, 6, 12, 24, 36].map((months) => ({ value: String(months), words: `ends after ${months} months` })),
+	{ value: "", label: "doesn’t end" },
+	{ value: "year", label: "ends with the fiscal year" },
+	...[3, 6, 12, 24, 36].map((months) => ({ value: String(months), label: `ends after ${months} months` })),
 ];
 
 /** Which reasons for a loss end one day: that is when one comes back to the deal. */
@@ -159,13 +159,13 @@ function Returns({ draft, set }: { draft: Habits; set: (returns: Habits["returns
 							{[
 								...ENDS,
 								...(typeof draft.returns[reason] === "number"
-									? [{ value: String(draft.returns[reason]), words: `ends after ${draft.returns[reason]} months` }]
+									? [{ value: String(draft.returns[reason]), label: `ends after ${draft.returns[reason]} months` }]
 									: []),
 							]
 								.filter((one, i, all) => all.findIndex(({ value }) => value === one.value) === i)
-								.map(({ value, words }) => (
+								.map(({ value, label }) => (
 									<option key={value} value={value}>
-										{words}
+										{label}
 									</option>
 								))}
 						</Form.Select>

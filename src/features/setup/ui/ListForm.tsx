@@ -80,7 +80,7 @@ interface ListBarProps {
 	readonly discard: () => void;
 	readonly save: () => void;
 	/** what the button says */
-	readonly words: string;
+	readonly label: string;
 	/** what the change would do, where that is worked out before it is saved */
 	readonly effect?: ReactNode;
 	/** it isn't worked out yet */
@@ -88,7 +88,7 @@ interface ListBarProps {
 }
 
 /** What stands under a list of settings: a new row, and once something is changed, to discard or keep it. */
-export function ListBar({ add, changed, discard, save, words, effect, waits = false }: ListBarProps) {
+export function ListBar({ add, changed, discard, save, label, effect, waits = false }: ListBarProps) {
 	return (
 		<div className="setup-bar">
 			{add}
@@ -103,7 +103,7 @@ export function ListBar({ add, changed, discard, save, words, effect, waits = fa
 						Discard
 					</Button>
 					<Button disabled={waits} onClick={save}>
-						{words}
+						{label}
 					</Button>
 				</div>
 			)}

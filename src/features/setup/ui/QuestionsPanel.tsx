@@ -58,7 +58,7 @@ export function QuestionsPanel({ view, mayChange }: { view: QuestionsView; mayCh
 					changed={formState.isDirty}
 					discard={discard}
 					save={() => void save()}
-					words="Save as the edition from today on"
+					label="Save as the edition from today on"
 				/>
 			)}
 		</div>

@@ -61,14 +61,14 @@ export function RulesEffect({ state: { on, error }, currency }: { state: RulesEf
 						? "no figure changes"
 						: figures
 								.slice(0, NAMED)
-								.map(({ words, unit, before, after }) => `${words} ${wordsOf(before, unit, currency)} → ${wordsOf(after, unit, currency)}`)
+								.map(({ label, unit, before, after }) => `${label} ${wordsOf(before, unit, currency)} → ${wordsOf(after, unit, currency)}`)
 								.join(", ")}
 					{figures.length > NAMED && (
 						<span
 							className="second"
 							title={figures
 								.slice(NAMED)
-								.map(({ words, unit, before, after }) => `${words} ${wordsOf(before, unit, currency)} → ${wordsOf(after, unit, currency)}`)
+								.map(({ label, unit, before, after }) => `${label} ${wordsOf(before, unit, currency)} → ${wordsOf(after, unit, currency)}`)
 								.join("\n")}
 						>
 							{" "}

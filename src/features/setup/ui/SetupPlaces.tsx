@@ -7,12 +7,12 @@ import "./setup.css";
 
 export interface SetupPlace {
 	readonly key: string;
-	readonly words: string;
+	readonly label: string;
 	readonly group: PanelGroup;
 	readonly about: string;
 }
 
-type Groups = readonly { readonly key: PanelGroup; readonly words: string }[];
+type Groups = readonly { readonly key: PanelGroup; readonly label: string }[];
 
 interface Props {
 	readonly groups: Groups;
@@ -24,9 +24,9 @@ interface Props {
 /** Every word that was typed stands in a place's name, its group's or its sentence. */
 export function placesFound(groups: Groups, places: readonly SetupPlace[], typed: string): readonly SetupPlace[] {
 	const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
-	const group = (key: PanelGroup) => groups.find((one) => one.key === key)?.words ?? "";
+	const group = (key: PanelGroup) => groups.find((one) => one.key === key)?.label ?? "";
 	return places.filter((place) => {
-		const text = `${place.words} ${group(place.group)} ${place.about}`.toLowerCase();
+		const text = `${place.label} ${group(place.group)} ${place.about}`.toLowerCase();
 		return words.every((word) => text.includes(word));
 	});
 }
@@ -68,7 +68,7 @@ export function SetupPlaces({ groups, places, current, children }: Props) {
 				{groups.map((group) => {
 					const within = found.filter((place) => place.group === group.key);
 					return within.length ? (
-						<GroupLinks key={group.key} id={`${id}-${group.key}`} words={group.words} places={within} current={current} onGo={go} />
+						<GroupLinks key={group.key} id={`${id}-${group.key}`} label={group.label} places={within} current={current} onGo={go} />
 					) : null;
 				})}
 				{!found.length && <p className="tiny second mb-0">No part of Setup matches “{typed.trim()}”.</p>}
@@ -85,12 +85,12 @@ function ChosenPlace({ groups, places, current, onGo }: Pick<Props, "groups" | "
 	return (
 		<Form.Select size="sm" className="setup-chosen" aria-label="Part of Setup" value={current} onChange={(event) => onGo(event.target.value)}>
 			{groups.map((group) => (
-				<optgroup key={group.key} label={group.words}>
+				<optgroup key={group.key} label={group.label}>
 					{places
 						.filter((place) => place.group === group.key)
-						.map(({ key, words }) => (
+						.map(({ key, label }) => (
 							<option key={key} value={key}>
-								{words}
+								{label}
 							</option>
 						))}
 				</optgroup>
@@ -101,14 +101,14 @@ function ChosenPlace({ groups, places, current, onGo }: Pick<Props, "groups" | "
 
 interface GroupProps extends Pick<Props, "places" | "current"> {
 	readonly id: string;
-	readonly words: string;
+	readonly label: string;
 	readonly onGo: (key: string) => void;
 }
 
-function GroupLinks({ id, words, places, current, onGo }: GroupProps) {
+function GroupLinks({ id, label, places, current, onGo }: GroupProps) {
 	return (
 		<section aria-labelledby={id}>
-			<h2 id={id}>{words}</h2>
+			<h2 id={id}>{label}</h2>
 			<ul>
 				{places.map((place) => (
 					<li key={place.key}>
@@ -122,7 +122,7 @@ function GroupLinks({ id, words, places, current, onGo }: GroupProps) {
 								onGo(place.key);
 							}}
 						>
-							{place.words}
+							{place.label}
 						</a>
 					</li>
 				))}

@@ -76,7 +76,7 @@ export function StagesPanel({ stages, habits, mayChange, currency }: { stages: r
 					save={() =>
 						void act(run("setup.saveStages", { stages: wished() }), "Stages saved.", () => undone(run("setup.saveStages", { stages: back() }), () => reset()))
 					}
-					words="Save stages"
+					label="Save stages"
 					effect={moves && <RulesEffect state={effect} currency={currency} />}
 					waits={moves && !effect.on}
 				/>

@@ -154,7 +154,7 @@ function changesSince(organisation: OrganisationState, rowA: number, rowB: numbe
 	};
 	return fieldChanges(company, rowA, rowB).map(({ field: key, before, after }) => {
 		const field = fieldOf(key);
-		return { field: field.words, before: valueWords(field, before, setting), after: valueWords(field, after, setting) };
+		return { field: field.label, before: valueWords(field, before, setting), after: valueWords(field, after, setting) };
 	});
 }
 

@@ -126,7 +126,7 @@ function changesOf(organisation: OrganisationState, records: DealRecords, entry:
 		});
 		const said = differing(stateOf(earlier), stateOf(version)).map((key) => {
 			const field = fieldOf(key);
-			return `${field.words} ${valueWords(field, earlier[key], setting(earlier))} → ${valueWords(field, version[key], setting(version))}`;
+			return `${field.label} ${valueWords(field, earlier[key], setting(earlier))} → ${valueWords(field, version[key], setting(version))}`;
 		});
 		const undone = version.reason === UNDONE;
 		const what = `${undone ? "Deleted: " : ""}${said.join("; ")}`;

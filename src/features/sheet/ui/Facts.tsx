@@ -79,7 +79,7 @@ export function Facts({ view, keys = false }: { view: SheetView; keys?: boolean 
 				)}
 				{fact("nextStep", "Next step", <NextStep view={view} />)}
 				{MORE.map((field) =>
-					fact(field.key, field.words, valueWords(field, view.state[field.key], { stages: [], currency: view.ownCurrency, person: String })),
+					fact(field.key, field.label, valueWords(field, view.state[field.key], { stages: [], currency: view.ownCurrency, person: String })),
 				)}
 			</dl>
 			{editing && (

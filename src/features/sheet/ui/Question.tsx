@@ -75,9 +75,9 @@ export function Question({ question, view, open, onOpen, onTask }: QuestionProps
 							/>
 							<Form.Select size="sm" aria-label="Source" value={proof} onChange={(event) => setProof(event.target.value)}>
 								<option value="">Choose a source …</option>
-								{proofsOf(view).map(({ value, words }) => (
+								{proofsOf(view).map(({ value, label }) => (
 									<option key={value} value={value}>
-										{words}
+										{label}
 									</option>
 								))}
 								<option value="link">the link in the note</option>
@@ -121,11 +121,11 @@ function Levels({ question, waiting, onSay }: { question: SheetQuestion; waiting
 }
 
 /** What can show an answer: conversations, newest first, then people. */
-function proofsOf(view: SheetView): { value: string; words: string }[] {
+function proofsOf(view: SheetView): { value: string; label: string }[] {
 	const talks = view.happenings.filter((item) => item.kind === "contact" && !item.planned && item.id).slice(0, 20);
 	return [
-		...talks.map((item) => ({ value: `activity:${item.id}`, words: `${nearDate(item.day, view.seen)} ${item.what}` })),
-		...view.people.map((person) => ({ value: `contact:${person.id}`, words: person.name })),
+		...talks.map((item) => ({ value: `activity:${item.id}`, label: `${nearDate(item.day, view.seen)} ${item.what}` })),
+		...view.people.map((person) => ({ value: `contact:${person.id}`, label: person.name })),
 	];
 }
 

@@ -6,14 +6,14 @@ import { useAct } from "@/ui/useAct";
 import type { Happening } from "../server/timeline";
 
 const FILTERS = [
-	{ key: "all", words: "All" },
-	{ key: "contact", words: "Contacts" },
-	{ key: "change", words: "Changes" },
-	{ key: "answer", words: "Answers" },
-	{ key: "note", words: "Notes" },
-	{ key: "task", words: "Tasks" },
-	{ key: "quote", words: "Quotes" },
-	{ key: "internal", words: "Internal" },
+	{ key: "all", label: "All" },
+	{ key: "contact", label: "Contacts" },
+	{ key: "change", label: "Changes" },
+	{ key: "answer", label: "Answers" },
+	{ key: "note", label: "Notes" },
+	{ key: "task", label: "Tasks" },
+	{ key: "quote", label: "Quotes" },
+	{ key: "internal", label: "Internal" },
 ] as const;
 const SIGNS: Readonly<Record<string, [sign: string, words: string]>> = {
 	in: ["←", "they to us"],
@@ -37,7 +37,7 @@ export function Timeline({ list, seen, mayNote = false }: { list: readonly Happe
 			<div className="happening-filter no-print" role="group" aria-label="Show only">
 				{FILTERS.map((filter) => (
 					<button key={filter.key} type="button" className="flag-toggle" aria-pressed={kind === filter.key} onClick={() => setKind(filter.key)}>
-						{filter.words}
+						{filter.label}
 					</button>
 				))}
 			</div>

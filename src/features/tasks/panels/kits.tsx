@@ -5,7 +5,7 @@ import { KitsPanel } from "../ui/KitsPanel";
 
 export const kitsPanel = panel({
 	key: "kits",
-	words: "Task kits",
+	label: "Task kits",
 	group: "rules",
 	about: "Named sets of tasks that are given in one step.",
 	right: "readTasks",

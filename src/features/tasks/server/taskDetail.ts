@@ -55,7 +55,7 @@ export const taskDetail = lookup({
 				by: personName(organisation, change.byId) ?? "The program",
 				day: formatDay(zone.dayOf(change.at.getTime())),
 				why: change.why,
-				words: changeWords(context, change, changes[i + 1]?.before ?? stored),
+				label: changeWords(context, change, changes[i + 1]?.before ?? stored),
 			})),
 			stories: storiesOf(context, stored),
 			kinds: organisation.activityKinds,

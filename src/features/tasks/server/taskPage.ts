@@ -42,7 +42,7 @@ export interface TaskPage {
 	readonly rows: readonly TaskRow[];
 	/** those after them, packed */
 	readonly rest: string;
-	readonly groups: readonly { readonly key: string; readonly words: string; readonly count: number; readonly first: number }[];
+	readonly groups: readonly { readonly key: string; readonly label: string; readonly count: number; readonly first: number }[];
 	/** the people who have any, and the flags that any are to clear */
 	readonly people: readonly { readonly id: string; readonly name: string }[];
 	readonly flags: readonly { readonly code: string; readonly name: string }[];
@@ -161,7 +161,7 @@ function groupsOf(context: Context, list: readonly Standing[], by: TaskGrouping,
 	return {
 		order: sorted.flatMap(([, group]) => group.tasks),
 		groups: sorted.map(([key, { words, tasks: own }]) => {
-			const group = { key, words, count: own.length, first };
+			const group = { key, label: words, count: own.length, first };
 			first += own.length;
 			return group;
 		}),

@@ -141,11 +141,11 @@ function ByRep({ view }: { view: FollowThroughJson }) {
 			rowKey={({ id }) => id}
 			rowClass={({ id }) => (id ? undefined : "total")}
 			columns={[
-				{ key: "rep", words: "Rep", names: true, by: ({ name }) => name, cell: ({ name }) => name },
-				{ key: "set", words: "Given", num: true, by: ({ set }) => set, cell: (row) => <Figure n={row.set} behind={{ ...of(row), became: "set" }} /> },
+				{ key: "rep", label: "Rep", names: true, by: ({ name }) => name, cell: ({ name }) => name },
+				{ key: "set", label: "Given", num: true, by: ({ set }) => set, cell: (row) => <Figure n={row.set} behind={{ ...of(row), became: "set" }} /> },
 				...(Object.keys(FOLLOWED_WORDS) as Followed[]).map((kind) => ({
 					key: kind,
-					words: FOLLOWED_WORDS[kind],
+					label: FOLLOWED_WORDS[kind],
 					num: true,
 					by: (row: RepCounts) => row[kind],
 					cell: (row: RepCounts) => (
@@ -156,7 +156,7 @@ function ByRep({ view }: { view: FollowThroughJson }) {
 				})),
 				{
 					key: "cleared",
-					words: "Flags cleared",
+					label: "Flags cleared",
 					num: true,
 					by: ({ outcomes }) => (toldOf(outcomes) ? outcomes.out / toldOf(outcomes) : null),
 					cell: (row) => {
@@ -188,10 +188,10 @@ function ByFlag({ view }: { view: FollowThroughJson }) {
 			rowKey={({ code }) => code}
 			rowClass={({ code }) => (code ? undefined : "total")}
 			columns={[
-				{ key: "flag", words: "Flag", names: true, by: ({ code }) => nameOf(code), cell: ({ code }) => (code ? nameOf(code) : "Total") },
+				{ key: "flag", label: "Flag", names: true, by: ({ code }) => nameOf(code), cell: ({ code }) => (code ? nameOf(code) : "Total") },
 				...SHOWN.map((state) => ({
 					key: state,
-					words: OUTCOME_WORDS[state],
+					label: OUTCOME_WORDS[state],
 					num: true,
 					by: (row: typeof total) => row[state],
 					cell: (row: typeof total) => <Figure n={row[state]} behind={{ ...(row.code ? { flag: row.code } : {}), outcome: state }} />,

@@ -151,14 +151,14 @@ function Ways({ draft, giving, set }: { draft: Draft; giving: Giving; set: (part
 	const ways = WAYS.filter(({ key }) => key !== "kit" || draft.kits.length > 0);
 	return (
 		<div className="give-ways" role="radiogroup" aria-label="Tasks">
-			{ways.map(({ key, words }) => (
+			{ways.map(({ key, label }) => (
 				<Form.Check
 					key={key}
 					inline
 					type="radio"
 					id={`give-way-${key}`}
 					name="give-way"
-					label={words}
+					label={label}
 					checked={giving.way === key}
 					onChange={() => set({ way: key as Way, edits: {} })}
 				/>

@@ -155,7 +155,7 @@ function History({ history, today }: { history: Detail["history"]; today: string
 				{history.map((one) => (
 					<li key={one.id}>
 						<span>
-							{one.words}
+							{one.label}
 							{one.why && <span className="second"> “{one.why}”</span>}
 						</span>
 						<span className="second text-nowrap">

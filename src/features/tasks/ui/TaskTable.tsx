@@ -90,10 +90,10 @@ interface Given {
 
 function columnsOf({ own, today, mayChange, onOpen, onReopen }: Given): (TableColumn<TaskRow> | false)[] {
 	return [
-		{ key: "task", words: "Task", by: ({ title }) => title, cell: (row) => <TaskCell row={row} onOpen={onOpen} /> },
+		{ key: "task", label: "Task", by: ({ title }) => title, cell: (row) => <TaskCell row={row} onOpen={onOpen} /> },
 		{
 			key: "deal",
-			words: "Deal",
+			label: "Deal",
 			by: ({ deal }) => deal,
 			cell: ({ dealId, deal, account }) => (
 				<>
@@ -104,7 +104,7 @@ function columnsOf({ own, today, mayChange, onOpen, onReopen }: Given): (TableCo
 		},
 		!own && {
 			key: "who",
-			words: "Who",
+			label: "Who",
 			className: "text-nowrap",
 			by: ({ assignee }) => assignee,
 			cell: ({ assignee, givenBy }) => (
@@ -114,11 +114,11 @@ function columnsOf({ own, today, mayChange, onOpen, onReopen }: Given): (TableCo
 				</>
 			),
 		},
-		!own && { key: "given", words: "Given", className: "text-nowrap", by: ({ givenOn }) => givenOn, cell: ({ givenOn }) => nearDate(givenOn, today) },
-		{ key: "due", words: "Due", className: "text-nowrap", by: ({ dueOn }) => dueOn, cell: (row) => <DueCell row={row} today={today} /> },
+		!own && { key: "given", label: "Given", className: "text-nowrap", by: ({ givenOn }) => givenOn, cell: ({ givenOn }) => nearDate(givenOn, today) },
+		{ key: "due", label: "Due", className: "text-nowrap", by: ({ dueOn }) => dueOn, cell: (row) => <DueCell row={row} today={today} /> },
 		{
 			key: "state",
-			words: "State",
+			label: "State",
 			className: "text-nowrap",
 			by: ({ state, doneOn }) => `${state} ${doneOn ?? ""}`,
 			cell: ({ state, doneOn, dueOn }) => (
@@ -130,7 +130,7 @@ function columnsOf({ own, today, mayChange, onOpen, onReopen }: Given): (TableCo
 		},
 		{
 			key: "change",
-			words: "Change",
+			label: "Change",
 			silent: true,
 			num: true,
 			className: "no-print text-nowrap",

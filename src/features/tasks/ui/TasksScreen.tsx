@@ -31,10 +31,10 @@ interface Props {
 const WORDS: Readonly<Record<TaskView, string>> = { open: "open", late: "overdue", done: "done", dropped: "dropped" };
 const VIEWS = Object.keys(WORDS) as TaskView[];
 const GROUPINGS = [
-	{ key: "due", words: "by due day" },
-	{ key: "rep", words: "by rep" },
-	{ key: "deal", words: "by deal" },
-	{ key: "flag", words: "by flag" },
+	{ key: "due", label: "by due day" },
+	{ key: "rep", label: "by rep" },
+	{ key: "deal", label: "by deal" },
+	{ key: "flag", label: "by flag" },
 ] as const;
 
 /** Who does what by when, by the sentence's people: grouped, filtered, marked and changed by the dozen. */
@@ -56,7 +56,7 @@ export function TasksScreen({
 	const may = (row: TaskRow) => mayChange && (!onlyOwn || row.assigneeId === me || row.assigneeId === null);
 	const rows = useMemo(() => [...first, ...unpackRows<TaskRow>(JSON.parse(rest) as PackedRows)], [first, rest]);
 	const marks = useMarks(rows, opened, setOpened);
-	const headings = useMemo(() => new Map(groups.map(({ first, words, count }) => [first, `${words} · ${grouped(count)}`])), [groups]);
+	const headings = useMemo(() => new Map(groups.map(({ first, label, count }) => [first, `${label} · ${grouped(count)}`])), [groups]);
 	const narrowed = Boolean(asked.who || asked.flag || asked.importance || asked.text);
 	return (
 		<div className={waiting ? "waiting" : ""} aria-busy={waiting}>
@@ -137,28 +137,28 @@ function Filters({ asked, people, flags, look }: FiltersProps) {
 	return (
 		<div className="task-filters no-print">
 			<Pick
-				words="Grouped"
+				label="Grouped"
 				none=""
 				value={asked.by ?? "due"}
-				choices={GROUPINGS.map(({ key, words }) => [key, words])}
+				choices={GROUPINGS.map(({ key, label }) => [key, label])}
 				onPick={(by) => look({ by: by === "due" ? null : by })}
 			/>
 			<Pick
-				words="Of"
+				label="Of"
 				none="everybody"
 				value={asked.who ?? ""}
 				choices={[["anyone", "anyone of a team"], ...people.map(({ id, name }): [string, string] => [id, name])]}
 				onPick={(who) => look({ who: who || null, limit: null })}
 			/>
 			<Pick
-				words="To clear"
+				label="To clear"
 				none="any flag or none"
 				value={asked.flag ?? ""}
 				choices={flags.map(({ code, name }) => [code, name])}
 				onPick={(flag) => look({ flag: flag || null, limit: null })}
 			/>
 			<Pick
-				words="Importance"
+				label="Importance"
 				none="any importance"
 				value={asked.importance ?? ""}
 				choices={IMPORTANCE.map((key) => [key, IMPORTANCE_WORDS[key]])}
@@ -175,7 +175,7 @@ function Filters({ asked, people, flags, look }: FiltersProps) {
 }
 
 interface PickProps {
-	readonly words: string;
+	readonly label: string;
 	/** how nothing chosen is called; empty: something always is */
 	readonly none: string;
 	readonly value: string;
@@ -183,8 +183,8 @@ interface PickProps {
 	readonly onPick: (value: string) => void;
 }
 
-const Pick = ({ words, none, value, choices, onPick }: PickProps) => (
-	<Form.Select size="sm" aria-label={words} value={value} onChange={(event) => onPick(event.target.value)}>
+const Pick = ({ label, none, value, choices, onPick }: PickProps) => (
+	<Form.Select size="sm" aria-label={label} value={value} onChange={(event) => onPick(event.target.value)}>
 		{none && <option value="">{none}</option>}
 		{choices.map(([key, name]) => (
 			<option key={key} value={key}>

@@ -7,9 +7,9 @@ import type { Importance } from "../table/importance";
 export type Draft = Result<"tasks.draft">;
 
 export const WAYS = [
-	{ key: "one", words: "Same text for all" },
-	{ key: "each", words: "Each deal’s own remedy" },
-	{ key: "kit", words: "A kit" },
+	{ key: "one", label: "Same text for all" },
+	{ key: "each", label: "Each deal’s own remedy" },
+	{ key: "kit", label: "A kit" },
 ] as const;
 export type Way = (typeof WAYS)[number]["key"];
 

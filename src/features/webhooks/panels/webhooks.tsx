@@ -11,7 +11,7 @@ function receiver() {
 
 export const webhooksPanel = panel({
 	key: "webhooks",
-	words: "Webhooks",
+	label: "Webhooks",
 	group: "data",
 	about: "Addresses that are called when tasks are given or change.",
 	right: "manageHooks",

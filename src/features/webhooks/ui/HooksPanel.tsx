@@ -8,8 +8,8 @@ import { useAct } from "@/ui/useAct";
 import type { HooksView } from "../server/hooks";
 
 const EVENTS = [
-	{ key: "task.given", words: "a task is given" },
-	{ key: "task.changed", words: "a task changes: done, dropped, moved, handed over or back" },
+	{ key: "task.given", label: "a task is given" },
+	{ key: "task.changed", label: "a task changes: done, dropped, moved, handed over or back" },
 ] as const;
 type Event = (typeof EVENTS)[number]["key"];
 
@@ -61,11 +61,11 @@ export function HooksPanel({ view, zone, receiver }: { view: HooksView; zone: st
 					value={url}
 					onChange={(event) => setUrl(event.target.value)}
 				/>
-				{EVENTS.map(({ key, words }) => (
+				{EVENTS.map(({ key, label }) => (
 					<Form.Check
 						key={key}
 						id={`event-${key}`}
-						label={`when ${words}`}
+						label={`when ${label}`}
 						checked={events.includes(key)}
 						onChange={({ target }) => setEvents(target.checked ? [...events, key] : events.filter((one) => one !== key))}
 					/>
@@ -132,12 +132,12 @@ function Calls({ view, zone }: { view: HooksView; zone: string }) {
 			rowKey={({ id }) => String(id)}
 			empty={null}
 			columns={[
-				{ key: "at", words: "At", className: "text-nowrap", by: ({ at }) => at, cell: ({ at }) => instantWords(at, zone) },
-				{ key: "event", words: "Event", by: ({ event }) => event, cell: ({ event }) => event },
-				{ key: "url", words: "Address", className: "text-break", by: (call) => call.url, cell: (call) => call.url },
+				{ key: "at", label: "At", className: "text-nowrap", by: ({ at }) => at, cell: ({ at }) => instantWords(at, zone) },
+				{ key: "event", label: "Event", by: ({ event }) => event, cell: ({ event }) => event },
+				{ key: "url", label: "Address", className: "text-break", by: (call) => call.url, cell: (call) => call.url },
 				{
 					key: "state",
-					words: "State",
+					label: "State",
 					by: ({ state }) => state,
 					cell: ({ state, status, tries, answer }) => (
 						<>
@@ -150,7 +150,7 @@ function Calls({ view, zone }: { view: HooksView; zone: string }) {
 				},
 				{
 					key: "again",
-					words: "Again",
+					label: "Again",
 					silent: true,
 					num: true,
 					cell: ({ id, event }) => (

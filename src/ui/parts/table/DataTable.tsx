@@ -85,14 +85,14 @@ export function DataTable<Row extends object>(props: Props<Row>) {
 	);
 }
 
-function Cell<Row>({ column: { words, num, names, className = "", cell }, row, place }: { column: TableColumn<Row>; row: Row; place: number }) {
+function Cell<Row>({ column: { label, num, names, className = "", cell }, row, place }: { column: TableColumn<Row>; row: Row; place: number }) {
 	const name = `${num ? "num" : ""} ${className}`.trim() || undefined;
 	return names ? (
 		<th scope="row" className={name}>
 			{cell(row, place)}
 		</th>
 	) : (
-		<td data-of={words} className={name}>
+		<td data-of={label} className={name}>
 			{cell(row, place)}
 		</td>
 	);

@@ -31,7 +31,7 @@ export function TableHead<Row extends object>({ of, table, columns, marks, sorts
 						/>
 					</th>
 				)}
-				{columns.map(({ key, words, silent, num, className = "", by }) => {
+				{columns.map(({ key, label, silent, num, className = "", by }) => {
 					const column = table.getColumn(key);
 					const sorted = sorts && by ? column?.getIsSorted() : false;
 					const name = `${num ? "num" : ""} ${className}`.trim() || undefined;
@@ -40,18 +40,18 @@ export function TableHead<Row extends object>({ of, table, columns, marks, sorts
 							key={key}
 							scope="col"
 							className={name}
-							title={meaningOf(words)}
+							title={meaningOf(label)}
 							aria-sort={sorted ? (sorted === "desc" ? "descending" : "ascending") : undefined}
 						>
 							{silent ? (
-								<span className="visually-hidden">{words}</span>
+								<span className="visually-hidden">{label}</span>
 							) : sorts && by ? (
 								<button type="button" className="plain-button head-button" onClick={column?.getToggleSortingHandler()}>
-									{words}
+									{label}
 									{sorted && <span aria-hidden="true">{sorted === "desc" ? " ↓" : " ↑"}</span>}
 								</button>
 							) : (
-								words
+								label
 							)}
 						</th>
 					);

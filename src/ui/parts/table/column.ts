@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 /** A column of a table: its head, what it is sorted by, and how a row’s cell is drawn. */
 export interface TableColumn<Row> {
 	readonly key: string;
-	readonly words: string;
+	readonly label: string;
 	/** the head is for screen readers alone: buttons that need none */
 	readonly silent?: boolean;
 	/** figures stand at the right */

@@ -4,7 +4,7 @@ import type { TableColumn } from "./column";
 /** The column that names a row by its deal, with the account under it; `of` says which deal. */
 export const dealColumn = <Row,>(of: (row: Row) => { readonly id: string; readonly name: string; readonly account: string }): TableColumn<Row> => ({
 	key: "deal",
-	words: "Deal",
+	label: "Deal",
 	names: true,
 	by: (row) => of(row).name,
 	cell: (row) => {

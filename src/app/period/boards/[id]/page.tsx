@@ -26,7 +26,7 @@ export default async function BoardPage({ params, searchParams }: { params: Prom
 		const shown: Record<string, ShownTile> = {};
 		for (const tile of board.tiles) shown[tile.id] = await shownTile(context, viewpoint, tile);
 		const kinds = await Promise.all(
-			TILE_KINDS.map(async ({ key, words, about, size, settings }) => ({ key, words, about, size, settings: await settings(context) })),
+			TILE_KINDS.map(async ({ key, label, about, size, settings }) => ({ key, label, about, size, settings: await settings(context) })),
 		);
 		return (
 			<Frame view={await frameView(context, viewpoint)}>
@@ -45,6 +45,6 @@ async function shownTile(context: Context, viewpoint: Viewpoint, tile: { kind: s
 		return await kind.show(context, viewpoint, tile.settings);
 	} catch (error) {
 		if (!(error instanceof Fault)) throw error;
-		return { title: kind.words, opens: null, node: error.detail };
+		return { title: kind.label, opens: null, node: error.detail };
 	}
 }

@@ -16,7 +16,7 @@ export function SpanSelect({ view, onChange }: { view: RiverView; onChange: (spa
 		>
 			{view.spans.map((one) => (
 				<option key={one.key} value={one.key}>
-					{one.words}
+					{one.label}
 				</option>
 			))}
 		</Form.Select>
@@ -40,7 +40,7 @@ export function Slicing({ view, by, part, onSpan, onBy, onPart }: SlicingProps) 
 			<Form.Select size="sm" aria-label="Slice by" value={by} onChange={(event) => onBy(event.target.value as typeof by)}>
 				{view.fields.map((one) => (
 					<option key={one.key} value={one.key}>
-						by {one.words}
+						by {one.label}
 					</option>
 				))}
 			</Form.Select>
@@ -73,7 +73,7 @@ export function Running({ date: { running, setRunning, weekStep }, pace, onPace 
 			<Form.Select size="sm" aria-label="Pace" value={pace} onChange={(event) => onPace(event.target.value as Pace)}>
 				{PACES.map((one) => (
 					<option key={one.key} value={one.key}>
-						{one.words}
+						{one.label}
 					</option>
 				))}
 			</Form.Select>

@@ -15,7 +15,7 @@ interface Props {
 	readonly thread: ThreadDrawing | null;
 	readonly line: RefObject<HTMLDivElement | null>;
 	readonly flag: RefObject<HTMLDivElement | null>;
-	readonly axis: readonly { readonly x: number; readonly words: string }[];
+	readonly axis: readonly { readonly x: number; readonly label: string }[];
 	readonly onDrag: (x: number) => void;
 	readonly onDrop: () => void;
 	readonly onPoint: (place: { boundary: number; stage: number; height: number } | null) => void;
@@ -110,9 +110,9 @@ const Ground = memo(function Ground({ drawing, stageNames, currency, axis }: Pic
 			{[strips.won, strips.lost, strips.out].map((y) => (
 				<line key={y} className="river-base" x1={drawing.xs[0]} x2={drawing.xs.at(-1)} y1={y} y2={y} />
 			))}
-			{axis.map(({ x, words }) => (
-				<text key={words} className="river-axis" x={x} y={size.height - 6} textAnchor="middle">
-					{words}
+			{axis.map(({ x, label }) => (
+				<text key={label} className="river-axis" x={x} y={size.height - 6} textAnchor="middle">
+					{label}
 				</text>
 			))}
 			{unit > 0 && (

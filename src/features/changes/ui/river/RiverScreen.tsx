@@ -158,7 +158,7 @@ const Tables = memo(function Tables({ view, parts, field, only, setOnly, picture
 					field={field}
 					chosen={only}
 					currency={view.currency}
-					seen={frame.seen.past ? `on ${frame.seen.words}` : "today"}
+					seen={frame.seen.past ? `on ${frame.seen.label}` : "today"}
 					onPick={(part) => void setOnly(part)}
 				/>
 			)}
@@ -189,7 +189,7 @@ function useSlice(view: RiverView) {
 	const [, setSpan] = useQueryState("span", parseAsString.withOptions({ shallow: false, history: "push" }));
 	return {
 		by,
-		byWords: view.fields.find((field) => field.key === by)?.words ?? by,
+		byWords: view.fields.find((field) => field.key === by)?.label ?? by,
 		only,
 		cut: only && view.slices[by].parts.includes(only) ? { field: by, part: only } : null,
 		setBy: (next: typeof by) => {

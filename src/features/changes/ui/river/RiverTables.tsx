@@ -113,7 +113,7 @@ export function PartsTable({
 	const money = (amount: number) => (amount ? shortMoney(amount, currency) : "–");
 	const figure = (key: "pushed" | "start" | "end" | "won" | "lost", words: string, className = "") => ({
 		key,
-		words,
+		label: words,
 		num: true,
 		className,
 		by: (part: PartFigures) => part[key],
@@ -131,7 +131,7 @@ export function PartsTable({
 				columns={[
 					{
 						key: "part",
-						words: `By ${field}`,
+						label: `By ${field}`,
 						by: ({ part }) => part,
 						cell: ({ part }) => (
 							<button type="button" className="plain-button trend-day" aria-pressed={part === chosen} onClick={() => onPick(part === chosen ? null : part)}>
@@ -139,10 +139,10 @@ export function PartsTable({
 							</button>
 						),
 					},
-					{ key: "pushes", words: "Pushes", num: true, by: ({ pushes }) => pushes, cell: ({ pushes }) => pushes || "–" },
+					{ key: "pushes", label: "Pushes", num: true, by: ({ pushes }) => pushes, cell: ({ pushes }) => pushes || "–" },
 					{
 						key: "month",
-						words: "At month end",
+						label: "At month end",
 						num: true,
 						by: ({ atMonthEnd }) => atMonthEnd,
 						cell: ({ atMonthEnd }) => (atMonthEnd ? <b>{atMonthEnd}</b> : "–"),

@@ -35,7 +35,7 @@ export function WeekPanel({
 				{lines.map((line) => (
 					<li key={line.key}>
 						<Folded
-							words={`${line.deals.length} ${line.words}`}
+							label={`${line.deals.length} ${line.label}`}
 							amount={line.sign && line.key !== "won" ? change(line.sign * line.amount, currency) : fullAmount(line.amount, currency)}
 							tone={line.key === "won" || line.sign > 0 ? "gained" : line.sign < 0 ? "worse" : ""}
 							list={line.deals}
@@ -50,7 +50,7 @@ export function WeekPanel({
 			<ul className="week-lines small-text">
 				{stood.map(({ stage, count, amount, deals: largest }) => (
 					<li key={stage}>
-						<Folded words={`${count} in ${stage}`} amount={fullAmount(amount, currency)} tone="" list={largest} count={count} view={view} {...deals} />
+						<Folded label={`${count} in ${stage}`} amount={fullAmount(amount, currency)} tone="" list={largest} count={count} view={view} {...deals} />
 					</li>
 				))}
 			</ul>
@@ -67,7 +67,7 @@ export function WeekPanel({
 }
 
 interface FoldedProps extends Deals {
-	readonly words: string;
+	readonly label: string;
 	readonly amount: string;
 	readonly tone: string;
 	readonly list: readonly { readonly deal: number; readonly amount: number }[];
@@ -76,14 +76,14 @@ interface FoldedProps extends Deals {
 	readonly open?: boolean;
 }
 
-function Folded({ words, amount, tone, list, count = list.length, open = false, view, sheet, onPoint }: FoldedProps) {
+function Folded({ label, amount, tone, list, count = list.length, open = false, view, sheet, onPoint }: FoldedProps) {
 	const [unfolded, setUnfolded] = useState(open);
 	const [all, setAll] = useState(false);
 	const shown = all ? list : list.slice(0, SHOWN);
 	return (
 		<>
 			<button type="button" className="plain-button" aria-expanded={unfolded} disabled={!list.length} onClick={() => setUnfolded(!unfolded)}>
-				<span>{words}</span>
+				<span>{label}</span>
 				<b className={tone}>{amount}</b>
 			</button>
 			{unfolded && list.length > 0 && (

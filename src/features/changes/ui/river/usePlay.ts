@@ -2,9 +2,9 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 
 export const PACES = [
-	{ key: "calm", words: "calm", days: 5 },
-	{ key: "brisk", words: "brisk", days: 12 },
-	{ key: "fast", words: "fast", days: 30 },
+	{ key: "calm", label: "calm", days: 5 },
+	{ key: "brisk", label: "brisk", days: 12 },
+	{ key: "fast", label: "fast", days: 30 },
 ] as const;
 export type Pace = (typeof PACES)[number]["key"];
 

@@ -109,9 +109,9 @@ function Refused({ refusal: { detail, status, more }, onVersion }: { refusal: Re
 export function FieldChoice({ field, choices, set, className }: { field: FieldKey; choices: EditChoices; set: (field: FieldKey) => void; className?: string }) {
 	return (
 		<Form.Select size="sm" className={className ?? ""} aria-label="What to change" value={field} onChange={(event) => set(event.target.value as FieldKey)}>
-			{EDIT_FIELDS.filter(({ kind }) => kind !== "person" || choices.owners.length).map(({ key, words }) => (
+			{EDIT_FIELDS.filter(({ kind }) => kind !== "person" || choices.owners.length).map(({ key, label }) => (
 				<option key={key} value={key}>
-					{words}
+					{label}
 				</option>
 			))}
 		</Form.Select>

@@ -71,7 +71,7 @@ export function FieldInputs({ field: key, typed, set, currency, owner, choices }
 	return fieldsOf(key).map((field, i) => {
 		const common: Common = {
 			size: "sm",
-			"aria-label": field.words,
+			"aria-label": field.label,
 			value: typed[field.key] ?? "",
 			autoFocus: i === 0,
 			onChange: (event) => set({ ...typed, [field.key]: event.target.value }),

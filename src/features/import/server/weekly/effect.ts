@@ -80,9 +80,9 @@ export async function effectOf(db: Sql, context: Context, given: Given) {
 		changed,
 		same: read.length - fresh - changed,
 		missing: missing.length,
-		fields: FIELDS.flatMap(({ key, words }) => {
+		fields: FIELDS.flatMap(({ key, label }) => {
 			const count = counts.get(key) ?? 0;
-			return count ? [{ words, count }] : [];
+			return count ? [{ label, count }] : [];
 		}),
 		newPeople: [...names.newPeople.keys()],
 		newAccounts: names.newAccounts.size,

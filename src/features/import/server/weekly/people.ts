@@ -44,7 +44,7 @@ export interface OpenPerson {
 	/** rows that name them */
 	readonly count: number;
 	/** those who are called so; empty: nobody is */
-	readonly who: readonly { readonly id: string; readonly words: string }[];
+	readonly who: readonly { readonly id: string; readonly label: string }[];
 }
 
 /** Finds people and accounts by what a sender calls them, and makes ids for those that are new. */
@@ -109,7 +109,7 @@ export class Names {
 		return [...this.counts].flatMap(([name, count]): OpenPerson[] => {
 			const who = this.calledSo(folded(name));
 			if (who.length === 1 && !Object.hasOwn(this.said, name)) return [];
-			return [{ name, count, who: who.map((person) => ({ id: person.id, words: personWords(person) })) }];
+			return [{ name, count, who: who.map((person) => ({ id: person.id, label: personWords(person) })) }];
 		});
 	}
 

@@ -81,7 +81,7 @@ function refuseUnmatched(view: WeeklyView): void {
 		throw new Fault(
 			422,
 			"Match people",
-			`${several.who.length} people are named ${several.name}: ${several.who.map((one) => one.words).join("; ")}. Choose the right one.`,
+			`${several.who.length} people are named ${several.name}: ${several.who.map((one) => one.label).join("; ")}. Choose the right one.`,
 			{ people: view.people },
 		);
 }

@@ -38,7 +38,7 @@ export interface WeeklyView {
 	readonly below: readonly { readonly line: number; readonly words: string }[];
 	/** parts that files were about so far */
 	readonly parts: readonly string[];
-	readonly fields: readonly { readonly key: keyof WeeklyPlan["columns"]; readonly words: string; readonly needed: boolean }[];
+	readonly fields: readonly { readonly key: keyof WeeklyPlan["columns"]; readonly label: string; readonly needed: boolean }[];
 	/** their columns, each with a few of its values */
 	readonly columns: readonly { readonly name: string; readonly samples: readonly string[] }[];
 	readonly plan: WeeklyPlan;
@@ -59,7 +59,7 @@ export interface WeeklyView {
 	readonly unknownStages: readonly { readonly name: string; readonly count: number }[];
 	/** people of the file who aren't known, or of whom there are several; `who` may be chosen from everyone */
 	readonly people: readonly OpenPerson[];
-	readonly everyone: readonly { readonly id: string; readonly words: string }[];
+	readonly everyone: readonly { readonly id: string; readonly label: string }[];
 	/** what is wrong, one cause at a time */
 	readonly causes: readonly Cause[];
 	/** rows that have a problem; whether the good ones can be taken without them */
@@ -88,7 +88,7 @@ export interface WeeklyChange {
 	/** deals of the file before that are open and not in this one; decided later, one by one */
 	readonly missing: number;
 	/** how many deals change in a field */
-	readonly fields: readonly { readonly words: string; readonly count: number }[];
+	readonly fields: readonly { readonly label: string; readonly count: number }[];
 	readonly newPeople: readonly string[];
 	readonly newAccounts: number;
 	/** of the changed ones, those that somebody changed here since the file before: the file's word is taken */

@@ -47,7 +47,7 @@ export const weeklyPlanSchema = z
 export const badRowsOf = query("import.badRows", "importBundle", async (context: Context, sent: WeeklySent): Promise<Uint8Array> => {
 	const { bad } = await look(connection().db, context, sent);
 	const { header, rows } = bad();
-	const columns = header.map((words) => ({ words, kind: "text" as const }));
+	const columns = header.map((words) => ({ label: words, kind: "text" as const }));
 	return tableCsv(columns, rows);
 });
 

@@ -10,7 +10,7 @@ interface ChoiceProps {
 	readonly title: string;
 	readonly about: ReactNode;
 	readonly name: string;
-	readonly choices: readonly { readonly key: string; readonly words: ReactNode; readonly choose: () => void }[];
+	readonly choices: readonly { readonly key: string; readonly label: ReactNode; readonly choose: () => void }[];
 }
 
 /** Something that the file doesn't say by itself: until one of the readings is chosen, nothing can be imported. */
@@ -20,15 +20,15 @@ function Choice({ title, about, name, choices }: ChoiceProps) {
 			<p className="mb-2">
 				<b>{title}</b> {about}
 			</p>
-			{choices.map(({ key, words, choose }) => (
-				<Form.Check key={key} type="radio" name={name} id={`${name}-${key}`} label={words} checked={false} onChange={choose} />
+			{choices.map(({ key, label, choose }) => (
+				<Form.Check key={key} type="radio" name={name} id={`${name}-${key}`} label={label} checked={false} onChange={choose} />
 			))}
 		</Alert>
 	);
 }
 
 const SCALE_WORDS = { 0: "in whole units", 3: "in thousands", 6: "in millions", 9: "in billions" } as const;
-export const SCALE_CHOICES = Object.entries(SCALE_WORDS).map(([scale, words]) => ({ scale: Number(scale) as 0 | 3 | 6 | 9, words }));
+export const SCALE_CHOICES = Object.entries(SCALE_WORDS).map(([scale, words]) => ({ scale: Number(scale) as 0 | 3 | 6 | 9, label: words }));
 
 /** What can be read in several ways, each with what it makes of the first rows or of the total. */
 export function Asked({ view, set }: { view: WeeklyView; set: SetPlan }) {
@@ -59,7 +59,7 @@ const Encoding = ({ view, set }: AskedProps) => (
 		name="weekly-encoding"
 		choices={view.encodings.map(({ encoding, sample }) => ({
 			key: encoding.replace(/\W/g, ""),
-			words: (
+			label: (
 				<>
 					<b>{sample}</b> ({encoding})
 				</>
@@ -76,7 +76,7 @@ const DateOrder = ({ view, set }: AskedProps) => (
 		name="weekly-date-reading"
 		choices={view.dates.map(({ order, samples }) => ({
 			key: order,
-			words: (
+			label: (
 				<>
 					{DATE_FORMS[order].split(":")[0]}:{" "}
 					{samples.map(({ text, day }, i) => (
@@ -97,7 +97,7 @@ const Unit = ({ view, set }: AskedProps) => (
 		title="Choose the unit of amounts"
 		about={`A line above the table mentions thousands or millions; the column ${amountsWords(view)} doesn’t say.`}
 		name="weekly-scale-reading"
-		choices={SCALE_CHOICES.slice(0, 3).map(({ scale, words }) => ({ key: String(scale), words, choose: () => set({ scale }) }))}
+		choices={SCALE_CHOICES.slice(0, 3).map(({ scale, label }) => ({ key: String(scale), label, choose: () => set({ scale }) }))}
 	/>
 );
 
@@ -108,7 +108,7 @@ const DecimalMark = ({ view, set }: AskedProps) => (
 		name="weekly-reading"
 		choices={view.amounts.map(({ mark, total }) => ({
 			key: mark === "." ? "point" : "comma",
-			words: (
+			label: (
 				<>
 					with a {mark === "." ? "point" : "comma"} before the decimals: <b>{money(total, view.plan.currency)}</b> in total
 				</>
@@ -125,7 +125,7 @@ function WhichLine({ view: { differing }, set }: AskedProps) {
 			title="Choose the line that counts"
 			about={`${first.join("; ")}${differing.length > 3 ? " …" : ""}. Amounts are added up; the other fields come from:`}
 			name="weekly-lines"
-			choices={(["first", "last"] as const).map((which) => ({ key: which, words: `the ${which} line`, choose: () => set({ lines: which }) }))}
+			choices={(["first", "last"] as const).map((which) => ({ key: which, label: `the ${which} line`, choose: () => set({ lines: which }) }))}
 		/>
 	);
 }

@@ -14,7 +14,7 @@ export function ColumnsTable({ view, set }: { view: WeeklyView; set: SetPlan }) 
 		<table className="table small-text mt-2 weekly-map">
 			<Heads of={["Field", "Column in the file", "Values"]} />
 			<tbody>
-				{view.fields.map(({ key, words, needed }) => {
+				{view.fields.map(({ key, label: words, needed }) => {
 					const column = plan.columns[key];
 					return (
 						<tr key={key}>

@@ -60,7 +60,7 @@ export function Effect({ view, onPlan, onBadRows }: Props) {
 						? `The previous file is ${view.before.name}, of ${longDate(view.before.day)}.`
 						: "This is the first file: everything in it starts on its date."}
 				</li>
-				{effect.fields.length > 0 && <li>Changes: {effect.fields.map(({ words, count: n }) => `${words.toLowerCase()} in ${n}`).join(", ")}.</li>}
+				{effect.fields.length > 0 && <li>Changes: {effect.fields.map(({ label, count: n }) => `${label.toLowerCase()} in ${n}`).join(", ")}.</li>}
 				{effect.missing > 0 && (
 					<li>
 						{plural(effect.missing, "open deal")} of the previous file {byCount(effect.missing, "is", "are")} not in this one, and will wait for your decision.
@@ -103,11 +103,11 @@ function Causes({ view, onPlan, onBadRows }: Props) {
 				rows={view.causes.slice(0, 50)}
 				rowKey={({ column, reason }) => `${column} ${reason}`}
 				columns={[
-					{ key: "reason", words: "What is wrong", cell: ({ reason }) => reason },
-					{ key: "column", words: "Column", by: ({ column }) => column, cell: ({ column }) => column ?? "" },
-					{ key: "rows", words: "Rows", num: true, by: ({ count }) => count, cell: ({ count }) => count },
-					{ key: "lines", words: "Lines", cell: ({ lines, count }) => `${lines.join(", ")}${count > lines.length ? " …" : ""}` },
-					{ key: "values", words: "Such as", className: "problem-value", cell: ({ values }) => values.join(" · ") },
+					{ key: "reason", label: "What is wrong", cell: ({ reason }) => reason },
+					{ key: "column", label: "Column", by: ({ column }) => column, cell: ({ column }) => column ?? "" },
+					{ key: "rows", label: "Rows", num: true, by: ({ count }) => count, cell: ({ count }) => count },
+					{ key: "lines", label: "Lines", cell: ({ lines, count }) => `${lines.join(", ")}${count > lines.length ? " …" : ""}` },
+					{ key: "values", label: "Such as", className: "problem-value", cell: ({ values }) => values.join(" · ") },
 				]}
 			/>
 			{view.causes.length > 50 && <p className="tiny second">and {view.causes.length - 50} more</p>}

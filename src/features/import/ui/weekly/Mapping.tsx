@@ -17,23 +17,23 @@ interface Props {
 	readonly onChoose: (next: Chosen) => void;
 }
 
-type Choices<T> = readonly { readonly value: T; readonly words: string }[];
+type Choices<T> = readonly { readonly value: T; readonly label: string }[];
 
 const DATES: Choices<WeeklyPlan["dates"]> = [
-	{ value: "ymd", words: "year, month, day" },
-	{ value: "dmy", words: "day, month, year" },
-	{ value: "mdy", words: "month, day, year" },
-	{ value: "serial", words: "a spreadsheet’s count of days" },
+	{ value: "ymd", label: "year, month, day" },
+	{ value: "dmy", label: "day, month, year" },
+	{ value: "mdy", label: "month, day, year" },
+	{ value: "serial", label: "a spreadsheet’s count of days" },
 ];
 const MARKS: Choices<WeeklyPlan["decimal"]> = [
-	{ value: ".", words: "point: 1,234.50" },
-	{ value: ",", words: "comma: 1.234,50" },
+	{ value: ".", label: "point: 1,234.50" },
+	{ value: ",", label: "comma: 1.234,50" },
 ];
-const SCALES: Choices<WeeklyPlan["scale"]> = SCALE_CHOICES.map(({ scale, words }) => ({ value: scale, words }));
+const SCALES: Choices<WeeklyPlan["scale"]> = SCALE_CHOICES.map(({ scale, label }) => ({ value: scale, label }));
 
 interface PickProps<T> {
 	readonly id: string;
-	readonly words: string;
+	readonly label: string;
 	readonly value: T;
 	/** it has to be chosen before the file can be taken */
 	readonly unsure: boolean;
@@ -41,10 +41,10 @@ interface PickProps<T> {
 	readonly onPick: (value: T) => void;
 }
 
-function Pick<T extends string | number>({ id, words, value, unsure, choices, onPick }: PickProps<T>) {
+function Pick<T extends string | number>({ id, label, value, unsure, choices, onPick }: PickProps<T>) {
 	return (
 		<Form.Group controlId={id}>
-			<Form.Label className="tiny mb-0">{words}</Form.Label>
+			<Form.Label className="tiny mb-0">{label}</Form.Label>
 			<Form.Select
 				size="sm"
 				value={unsure ? "" : value}
@@ -57,7 +57,7 @@ function Pick<T extends string | number>({ id, words, value, unsure, choices, on
 				{unsure && <option value="">choose …</option>}
 				{choices.map((choice) => (
 					<option key={choice.value} value={choice.value}>
-						{choice.words}
+						{choice.label}
 					</option>
 				))}
 			</Form.Select>
@@ -102,16 +102,16 @@ export function Mapping({ view, chosen, today, onChoose }: Props) {
 						))}
 					</datalist>
 				</Form.Group>
-				<Pick id="weekly-dates" words="Dates are written" value={plan.dates} unsure={view.unsure.dates} choices={DATES} onPick={(dates) => set({ dates })} />
+				<Pick id="weekly-dates" label="Dates are written" value={plan.dates} unsure={view.unsure.dates} choices={DATES} onPick={(dates) => set({ dates })} />
 				<Pick
 					id="weekly-decimal"
-					words="Decimals after a"
+					label="Decimals after a"
 					value={plan.decimal}
 					unsure={view.unsure.amounts}
 					choices={MARKS}
 					onPick={(decimal) => set({ decimal })}
 				/>
-				<Pick id="weekly-scale" words="Amounts are" value={plan.scale} unsure={view.unsure.scale} choices={SCALES} onPick={(scale) => set({ scale })} />
+				<Pick id="weekly-scale" label="Amounts are" value={plan.scale} unsure={view.unsure.scale} choices={SCALES} onPick={(scale) => set({ scale })} />
 			</div>
 			<Asked view={view} set={set} />
 			<ColumnsTable view={view} set={set} />

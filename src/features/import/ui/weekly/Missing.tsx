@@ -43,7 +43,7 @@ export function Missing({ list }: { list: WeeklyList }) {
 				columns={[
 					{
 						key: "deal",
-						words: "Deal",
+						label: "Deal",
 						by: ({ name }) => name,
 						cell: ({ id, name, account, decision, day }) => (
 							<>
@@ -54,13 +54,13 @@ export function Missing({ list }: { list: WeeklyList }) {
 							</>
 						),
 					},
-					{ key: "rep", words: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
-					{ key: "stage", words: "Was in", by: ({ stage }) => stage, cell: ({ stage }) => stage },
-					{ key: "amount", words: "Amount", num: true, by: ({ amount }) => amount, cell: ({ amount }) => money(amount, list.currency) },
-					{ key: "day", words: "Missing from the file of", by: ({ day }) => day, cell: ({ day }) => longDate(day) },
+					{ key: "rep", label: "Rep", by: ({ owner }) => owner, cell: ({ owner }) => owner },
+					{ key: "stage", label: "Was in", by: ({ stage }) => stage, cell: ({ stage }) => stage },
+					{ key: "amount", label: "Amount", num: true, by: ({ amount }) => amount, cell: ({ amount }) => money(amount, list.currency) },
+					{ key: "day", label: "Missing from the file of", by: ({ day }) => day, cell: ({ day }) => longDate(day) },
 					{
 						key: "decision",
-						words: "What happened to it",
+						label: "What happened to it",
 						cell: (deal) =>
 							deal.decision === null ? (
 								<Decide deals={[deal]} decide={decide} />

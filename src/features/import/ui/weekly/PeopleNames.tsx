@@ -36,14 +36,14 @@ export function PeopleNames({ view, set }: { view: WeeklyView; set: SetPlan }) {
 							{who.length > 1 && <option value="">{who.length} have this name: choose …</option>}
 							{who.map((person) => (
 								<option key={person.id} value={person.id}>
-									{person.words}
+									{person.label}
 								</option>
 							))}
 							<option value={NEW}>a new person</option>
 							<optgroup label="Someone else">
 								{others.map((person) => (
 									<option key={person.id} value={person.id}>
-										{person.words}
+										{person.label}
 									</option>
 								))}
 							</optgroup>

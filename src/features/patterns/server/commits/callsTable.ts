@@ -20,8 +20,8 @@ export function callsTable(context: Context, book: Book, scope: Scope, calls: re
 		of: "Call",
 		half: true,
 		columns: [
-			{ words: "Came true", kind: "share" },
-			{ words: "Not settled yet", kind: "count" },
+			{ label: "Came true", kind: "share" },
+			{ label: "Not settled yet", kind: "count" },
 		],
 		rows: CALLS.map((call) => {
 			const own = indexed.filter((one) => one.call === call);

@@ -33,7 +33,7 @@ export function pushTable(context: Context, book: Book, pushes: readonly Push[])
 		lead: "Close dates moved to a later day within two years, and how many were made in the last three working days of a month; about 14 in 100 would be chance.",
 		of: "Rep",
 		half: true,
-		columns: [{ words: "In the last three days", kind: "share" }],
+		columns: [{ label: "In the last three days", kind: "share" }],
 		rows: [...byOwner(pushes)]
 			.map(([owner, own]) => ({ owner, own, share: lateShare(own) }))
 			.sort((a, b) => (b.share.share ?? -1) - (a.share.share ?? -1) || b.own.length - a.own.length)

@@ -88,10 +88,10 @@ function shareCells(
 }
 
 const SHARES = [
-	{ words: "In commit, won in time", kind: "share" },
-	{ words: "By amount", kind: "text" },
-	{ words: "Goal", kind: "text" },
-	{ words: "In best case, won in time", kind: "share" },
+	{ label: "In commit, won in time", kind: "share" },
+	{ label: "By amount", kind: "text" },
+	{ label: "Goal", kind: "text" },
+	{ label: "In best case, won in time", kind: "share" },
 ] as const;
 
 /** Whose commits held, by rep, with a total. */
@@ -103,7 +103,7 @@ export function repsTable(ground: CommitGround, lines: readonly RepLine[]): Patt
 		title: "By rep",
 		lead: `Of the deals in commit on the day looked at, the share won by the quarter’s end; by amount; against the goal of ${commitGoal}%.`,
 		of: "Rep",
-		columns: [...SHARES, { words: `In commit, due ${dueNow}`, kind: "money" }, { words: "Finding", kind: "text" }],
+		columns: [...SHARES, { label: `In commit, due ${dueNow}`, kind: "money" }, { label: "Finding", kind: "text" }],
 		rows: [
 			...lines.map(
 				(one): Row => ({

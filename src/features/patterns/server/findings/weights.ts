@@ -12,7 +12,7 @@ export interface Sorting {
 	readonly chance: number | null;
 	readonly missed: number;
 	readonly won: number;
-	readonly quarters: readonly { readonly words: string; readonly chance: number | null }[];
+	readonly quarters: readonly { readonly label: string; readonly chance: number | null }[];
 }
 
 /** What the past says of the weights of flags: by severity, and how well some weights would have sorted its deals. */
@@ -33,7 +33,7 @@ export const weights = finding({
 			severities: severityRecords(company, list),
 			sorting: {
 				...sortingOf(company, list, set),
-				quarters: list.map((one) => ({ words: periodWords(one.period), chance: sortingOf(company, [one], set).chance })),
+				quarters: list.map((one) => ({ label: periodWords(one.period), chance: sortingOf(company, [one], set).chance })),
 			},
 		};
 	},

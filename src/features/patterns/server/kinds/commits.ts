@@ -20,7 +20,7 @@ const PUSH_DAYS = 730;
 /** Whose commits held: by rep, by count and by amount, through the quarters, and by the calls of rounds; and who pushes when. */
 export const commits = patternKind({
 	key: "commits",
-	words: "Commits",
+	label: "Commits",
 	ofReader: true,
 	async read(context, asked) {
 		const { scope, day, look } = asked;

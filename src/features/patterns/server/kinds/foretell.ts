@@ -34,7 +34,7 @@ export function verdictOf({ with: own, without, lift }: TrackRecord): keyof type
 /** What foretold that a deal isn't won in time: flags, levels of attention, and answers. */
 export const foretell = patternKind({
 	key: "foretell",
-	words: "Signals of a miss",
+	label: "Signals of a miss",
 	read(context, { scope, day, look }) {
 		const { company } = context.organisation;
 		const list = lastPeriods(company, "quarter", day, look.quarters, look.lead);
@@ -59,7 +59,7 @@ export const foretell = patternKind({
 				about: null,
 				rests: [grouped(due.length), `${byCount(due.length, "deal", "deals")}, ${due.length - missed} won in time`],
 				looked: lookedView(list),
-				follow: { words: "See the effect of other weights", path: "/setup?place=flags", right: "changeRules" },
+				follow: { label: "See the effect of other weights", path: "/setup?place=flags", right: "changeRules" },
 				groupings: [],
 				by: null,
 				currency: company.rules.rates.base,
@@ -95,10 +95,10 @@ function flags(records: readonly Recorded[], opens: Opens): PatternTable {
 		lead: "Share of deals not won by the quarter’s end, with the flag and without. The line is the 95% interval.",
 		of: "Flag",
 		columns: [
-			{ words: "Not won in time with it", kind: "share" },
-			{ words: "Without it", kind: "share" },
-			{ words: "Lift", kind: "number" },
-			{ words: "Finding", kind: "text" },
+			{ label: "Not won in time with it", kind: "share" },
+			{ label: "Without it", kind: "share" },
+			{ label: "Lift", kind: "number" },
+			{ label: "Finding", kind: "text" },
 		],
 		rows: records.map(
 			(one): Row => ({
@@ -123,7 +123,7 @@ function levels({ organisation: { company } }: Context, list: List, scope: Param
 		title: "Levels of attention",
 		of: "Level",
 		half: true,
-		columns: [{ words: "Not won in time", kind: "share" }],
+		columns: [{ label: "Not won in time", kind: "share" }],
 		rows: [...LIGHTS].reverse().map((level) => ({
 			key: level,
 			name: level,
@@ -147,8 +147,8 @@ function answers({ organisation: { company } }: Context, list: List, scope: Para
 		of: "Question",
 		half: true,
 		columns: [
-			{ words: "Answer", kind: "text" },
-			{ words: "Not won in time", kind: "share" },
+			{ label: "Answer", kind: "text" },
+			{ label: "Not won in time", kind: "share" },
 		],
 		rows: answerRecords(company, list, scope).map(({ question, level, ...share }) => ({
 			key: `${question}:${level}`,

@@ -25,7 +25,7 @@ interface Line extends PricedLine {
 /** What deals are worth along their way to the win, what is given off the list, and who gives away late. */
 export const price = patternKind({
 	key: "price",
-	words: "Price",
+	label: "Price",
 	async read(context, { scope, day, by: askedBy }) {
 		const { organisation } = context;
 		const { company } = organisation;
@@ -119,11 +119,11 @@ function pathTable(context: Context, won: readonly Closed[], by: DealGrouping, b
 		key: "path",
 		title: "Average amount on the way to the win",
 		lead: "Of deals won in a year, at the end of the day on which each stage was first entered, and when won; fewer than five aren’t shown.",
-		of: by.words.replace("by ", ""),
+		of: by.label.replace("by ", ""),
 		columns: [
-			{ words: "Won", kind: "count" },
-			...shown.map((stage) => ({ words: company.rules.stages[stage]?.name ?? "", kind: "money" as const })),
-			{ words: "When won", kind: "money" },
+			{ label: "Won", kind: "count" },
+			...shown.map((stage) => ({ label: company.rules.stages[stage]?.name ?? "", kind: "money" as const })),
+			{ label: "When won", kind: "money" },
 		],
 		rows: [
 			...largest(grouped(won, ({ seen }) => by.of(context, seen.deal, seen.owner))).map(([group, own]) => row(group, by.nameOf(context, group), own)),
@@ -169,13 +169,13 @@ function lateTable(context: Context, late: readonly Late[], by: DealGrouping, bo
 		key: "late",
 		title: "Late discounts",
 		lead: `Amounts ${LATE} working days before the win, and when won, of deals that were open and priced then.`,
-		of: by.words.replace("by ", ""),
+		of: by.label.replace("by ", ""),
 		half: true,
 		columns: [
-			{ words: "Won", kind: "count" },
-			{ words: "Two weeks before", kind: "money" },
-			{ words: "When won", kind: "money" },
-			{ words: "Discount", kind: "percent" },
+			{ label: "Won", kind: "count" },
+			{ label: "Two weeks before", kind: "money" },
+			{ label: "When won", kind: "money" },
+			{ label: "Discount", kind: "percent" },
 		],
 		rows: [
 			...largest(grouped(late, ({ closed: { seen } }) => by.of(context, seen.deal, seen.owner)))
@@ -211,13 +211,13 @@ function discountTable(context: Context, won: readonly Closed[], lines: readonly
 		key: "discount",
 		title: "Discount off list price",
 		lead: "1 − line totals ÷ the same at list prices, for deals won in the last year.",
-		of: by.words.replace("by ", ""),
+		of: by.label.replace("by ", ""),
 		half: true,
 		columns: [
-			{ words: "Deals", kind: "count" },
-			{ words: "Lines", kind: "count" },
-			{ words: "At list price", kind: "money" },
-			{ words: "Discount", kind: "percent" },
+			{ label: "Deals", kind: "count" },
+			{ label: "Lines", kind: "count" },
+			{ label: "At list price", kind: "money" },
+			{ label: "Discount", kind: "percent" },
 		],
 		rows: [
 			...groups.sort((a, b) => (b.off ?? 0) - (a.off ?? 0)).map(({ group, name, own }) => row(group || "none", name, own)),

@@ -18,7 +18,7 @@ const OFFERED = [DEAL_GROUPINGS.rep, DEAL_GROUPINGS.family, DEAL_GROUPINGS.kind]
 /** Why deals were won and lost, against whom, from which stage; through time; and which losses end one day. */
 export const reasons = patternKind({
 	key: "reasons",
-	words: "Reasons",
+	label: "Reasons",
 	read(context, { scope, day, by: askedBy }) {
 		const { organisation } = context;
 		const { company } = organisation;
@@ -53,7 +53,7 @@ export const reasons = patternKind({
 				about: "deals closed within a year",
 				rests: [count(all.length), `${byCount(all.length, "deal", "deals")}, ${won.length} won`],
 				looked: null,
-				follow: { words: "Set which reasons end", path: "/setup?place=stages", right: "changeRules" },
+				follow: { label: "Set which reasons end", path: "/setup?place=stages", right: "changeRules" },
 				groupings: offered(OFFERED),
 				by: by.key,
 				currency,

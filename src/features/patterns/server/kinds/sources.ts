@@ -16,7 +16,7 @@ import { percent, short, spelt } from "../words";
 /** What each source of deals brought within a year, how much of it is won, and how soon; by kind of customer. */
 export const sources = patternKind({
 	key: "sources",
-	words: "Sources",
+	label: "Sources",
 	read(context, { scope, day }) {
 		const { organisation } = context;
 		const { company } = organisation;
@@ -103,12 +103,12 @@ function bySourceTable(book: Book, lines: readonly Line[], day: Day): PatternTab
 		lead: `Created: deals created in the year to ${longDay(day)}. Won and lost: deals closed in that year, whenever created, so the two don’t add up.`,
 		of: "Source",
 		columns: [
-			{ words: "Created", kind: "count" },
-			{ words: "Worth now", kind: "money" },
-			{ words: "Win rate, by count", kind: "share" },
-			{ words: "Won", kind: "money" },
-			{ words: "Days to a win", kind: "number" },
-			{ words: "Finding", kind: "text" },
+			{ label: "Created", kind: "count" },
+			{ label: "Worth now", kind: "money" },
+			{ label: "Win rate, by count", kind: "share" },
+			{ label: "Won", kind: "money" },
+			{ label: "Days to a win", kind: "number" },
+			{ label: "Finding", kind: "text" },
 		],
 		rows: lines.map((line) => ({
 			key: line.name,
@@ -136,7 +136,7 @@ function byKindTable(context: Context, book: Book, lines: readonly Line[], close
 		key: "kinds",
 		title: "Win rate by kind of customer",
 		of: "Source",
-		columns: kinds.map((kind) => ({ words: grouping.nameOf(context, kind), kind: "share" })),
+		columns: kinds.map((kind) => ({ label: grouping.nameOf(context, kind), kind: "share" })),
 		rows: lines.map(({ name, own }) => ({
 			key: name,
 			name,

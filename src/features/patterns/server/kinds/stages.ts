@@ -16,7 +16,7 @@ const OURS = "\u0000ours";
 /** How long deals stay in each stage by group: mean of the finished visits, median of all of them, against everybody's. */
 export const stages = patternKind({
 	key: "stages",
-	words: "Time in stage",
+	label: "Time in stage",
 	read(context, { scope, day, by: askedBy }) {
 		const { company } = context.organisation;
 		const by = groupingOf(askedBy, OFFERED);
@@ -45,8 +45,8 @@ export const stages = patternKind({
 			key: "stages",
 			title: "Working days in each stage",
 			lead: "Visits started in the last 365 days. Large figure: the median; unfinished visits count as lasting at least as long as so far. The curve falls as visits end; the pale curve is everyone’s, the dashed line marks half, and ticks are visits under way.",
-			of: by.words.replace("by ", ""),
-			columns: shown.map((stage) => ({ words: words.stage(stage), kind: "times" })),
+			of: by.label.replace("by ", ""),
+			columns: shown.map((stage) => ({ label: words.stage(stage), kind: "times" })),
 			rows: [...groups.map((group) => ({ key: group, ...row(group) })), ...sums.map((group) => ({ key: keyOf(group), total: true, ...row(group) }))],
 			empty: "No deals entered a stage in the last year.",
 		};

@@ -15,7 +15,7 @@ import { percent } from "../words";
 /** Whether flags go out more often where a task names them, by flag. */
 export const tasks = patternKind({
 	key: "tasks",
-	words: "Tasks",
+	label: "Tasks",
 	async read(context, { scope, day }) {
 		const { company } = context.organisation;
 		const watched = await runCooperatively(watchedSteps(company, scope, day));
@@ -87,9 +87,9 @@ function tableOf(book: Book, lines: readonly Line[], cases: (list: readonly Watc
 		lead: "Each flag lit at each week’s end of the last half year: cleared if it no longer fires 15 working days later, or the deal is won. With a task: one that names the flag was open, or was given in the five working days before. A flag lit for many weeks counts in each of them.",
 		of: "Flag",
 		columns: [
-			{ words: "Cleared, with a task", kind: "share" },
-			{ words: "Cleared, without", kind: "share" },
-			{ words: "Finding", kind: "text" },
+			{ label: "Cleared, with a task", kind: "share" },
+			{ label: "Cleared, without", kind: "share" },
+			{ label: "Finding", kind: "text" },
 		],
 		rows: lines.map((one) => ({
 			key: one.code,

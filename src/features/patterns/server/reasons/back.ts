@@ -25,10 +25,10 @@ export function backTable(context: Context, day: Day, lost: readonly Told[]): Pa
 		lead: `${Object.keys(reasonReturns).length ? "Which reasons end, and when, is set in Setup." : "Set in Setup which reasons end: with the fiscal year, or some months after the loss."}${ends.length > SHOWN ? ` The largest ${SHOWN} of ${ends.length}.` : ""}`,
 		of: "Deal",
 		columns: [
-			{ words: "Reason", kind: "text" },
-			{ words: "Lost", kind: "day" },
-			{ words: "Amount", kind: "money" },
-			{ words: "Follow up", kind: "comeBack" },
+			{ label: "Reason", kind: "text" },
+			{ label: "Lost", kind: "day" },
+			{ label: "Amount", kind: "money" },
+			{ label: "Follow up", kind: "comeBack" },
 		],
 		rows: ends.slice(0, SHOWN).map(({ seen, reason, day: closed }) => {
 			const open = (company.deals[seen.deal]?.tasks ?? []).map((task) => taskOn(task, day)).filter((task) => isOpenOn(task, day) && task.due !== NO_DAY);

@@ -10,12 +10,12 @@ export function lossTable(stages: Stages, lost: readonly Told[], cell: Cells): P
 		title: "Lost, by reason",
 		of: "Reason",
 		columns: [
-			{ words: "Deals", kind: "count" },
-			{ words: "Share of losses", kind: "share" },
-			{ words: "Amount", kind: "money" },
-			{ words: "Days to close", kind: "number" },
-			{ words: "Most often lost from", kind: "text" },
-			{ words: "Most often lost to", kind: "text" },
+			{ label: "Deals", kind: "count" },
+			{ label: "Share of losses", kind: "share" },
+			{ label: "Amount", kind: "money" },
+			{ label: "Days to close", kind: "number" },
+			{ label: "Most often lost from", kind: "text" },
+			{ label: "Most often lost to", kind: "text" },
 		],
 		rows: bySize(grouped(lost, ({ reason }) => [reason])).map(([reason, own]) => {
 			const from = bySize(grouped(own, (one) => [stages[one.from]?.name ?? "no stage"]))[0];
@@ -49,9 +49,9 @@ export const winTable = (won: readonly Told[], cell: Cells): PatternTable => ({
 	of: "Reason",
 	half: true,
 	columns: [
-		{ words: "Deals", kind: "count" },
-		{ words: "Amount", kind: "money" },
-		{ words: "Days to close", kind: "number" },
+		{ label: "Deals", kind: "count" },
+		{ label: "Amount", kind: "money" },
+		{ label: "Days to close", kind: "number" },
 	],
 	rows: bySize(grouped(won, ({ reason }) => [reason])).map(([reason, own]) => ({
 		key: reason,
@@ -68,10 +68,10 @@ export const rivalTable = (all: readonly Told[], cell: Cells): PatternTable => (
 	of: "Competitor",
 	half: true,
 	columns: [
-		{ words: "Win rate, by count", kind: "share" },
-		{ words: "Lost", kind: "count" },
-		{ words: "Lost amount", kind: "money" },
-		{ words: "Most losses in", kind: "text" },
+		{ label: "Win rate, by count", kind: "share" },
+		{ label: "Lost", kind: "count" },
+		{ label: "Lost amount", kind: "money" },
+		{ label: "Most losses in", kind: "text" },
 	],
 	rows: bySize(grouped(all, ({ competitor }) => [competitor])).map(([competitor, own]) => {
 		const lost = own.filter(({ won }) => !won);
@@ -97,10 +97,10 @@ export const stageTable = (stages: Stages, lost: readonly Told[], cell: Cells): 
 	of: "Stage",
 	half: true,
 	columns: [
-		{ words: "Deals", kind: "count" },
-		{ words: "Share of losses", kind: "share" },
-		{ words: "Amount", kind: "money" },
-		{ words: "Days to close", kind: "number" },
+		{ label: "Deals", kind: "count" },
+		{ label: "Share of losses", kind: "share" },
+		{ label: "Amount", kind: "money" },
+		{ label: "Days to close", kind: "number" },
 	],
 	rows: [...grouped(lost, ({ from }) => [String(from)])]
 		.sort(([a], [b]) => (stages[Number(a)]?.rank ?? -1) - (stages[Number(b)]?.rank ?? -1))

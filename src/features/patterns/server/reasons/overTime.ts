@@ -14,13 +14,13 @@ export function daysTable(context: Context, all: readonly Told[], by: ReturnType
 	}));
 	return {
 		key: "days",
-		title: `Win rate and days to close, ${by.words}`,
-		of: by.words.replace("by ", ""),
+		title: `Win rate and days to close, ${by.label}`,
+		of: by.label.replace("by ", ""),
 		half: true,
 		columns: [
-			{ words: "Win rate, by count", kind: "share" },
-			{ words: "Days to a win", kind: "number" },
-			{ words: "Days to a loss", kind: "number" },
+			{ label: "Win rate, by count", kind: "share" },
+			{ label: "Days to a win", kind: "number" },
+			{ label: "Days to a loss", kind: "number" },
 		],
 		rows: groups
 			.sort((a, b) => a.name.localeCompare(b.name))
@@ -42,7 +42,7 @@ export function timeTable(fiscalStart: number, lost: readonly Told[], cell: Cell
 		lead: "The first and last quarters are counted only as far as the year goes.",
 		of: "Reason",
 		half: true,
-		columns: quarters.map(([start]) => ({ words: periodWords(quarterOf(Number(start), fiscalStart)), kind: "count" })),
+		columns: quarters.map(([start]) => ({ label: periodWords(quarterOf(Number(start), fiscalStart)), kind: "count" })),
 		rows: bySize(grouped(lost, ({ reason }) => [reason])).map(([reason, own]) => ({
 			key: reason,
 			name: reason,

@@ -66,7 +66,7 @@ function StageSettings({ rule, own, stages, currency, set }: Pick<LineProps, "ru
 					<th>Stage</th>
 					<th>Rule</th>
 					{rule.settings.map((spec) => (
-						<th key={spec.name}>{spec.words}</th>
+						<th key={spec.name}>{spec.label}</th>
 					))}
 				</tr>
 			</thead>

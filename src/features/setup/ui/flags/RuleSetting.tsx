@@ -21,7 +21,7 @@ export function Setting({ id, spec, value, currency, bare = false, hint, onChang
 	const shown = typeof value === "number" ? String(value / per) : "";
 	const standard = typeof hint === "number" ? hint / per : spec.standard === null ? "from the data" : spec.standard / per;
 	const bad = typeof value === "number" && (value < spec.min || value > spec.max);
-	const label = `${spec.words}, in ${money ? currency : spec.unit}`;
+	const label = `${spec.label}, in ${money ? currency : spec.unit}`;
 	const field = spec.choices ? (
 		<Form.Select
 			size="sm"
@@ -59,7 +59,7 @@ export function Setting({ id, spec, value, currency, bare = false, hint, onChang
 	if (bare) return field;
 	return (
 		<label className="setting-line small-text" htmlFor={id}>
-			{spec.words} {field} <span className="second">{money ? currency : spec.unit}</span>
+			{spec.label} {field} <span className="second">{money ? currency : spec.unit}</span>
 		</label>
 	);
 }
