@@ -11,7 +11,7 @@ export interface RailEntry {
 	/** goes there after a G */
 	readonly key: string;
 	/** What stands beside the word: how many, and of what. Counted here, once, for every screen. */
-	readonly count?: { readonly says: string; readonly of: (context: Context, viewpoint: Viewpoint) => number | Promise<number> };
+	readonly count?: { readonly label: string; readonly value: (context: Context, viewpoint: Viewpoint) => number | Promise<number> };
 	/** further places within it that a search finds */
 	readonly places?: readonly { readonly path: string; readonly label: string }[];
 }

@@ -121,7 +121,7 @@ describe("Setup", () => {
 describe("terms", () => {
 	test("each have one sentence, which Help lists", () => {
 		for (const { means } of Object.values(TERMS)) expect(means).toMatch(/^\p{Lu}.*[^.]\.$/u);
-		render(<Help show path="/deals" rail={[{ key: "d", label: "Deals", path: "/deals", count: 0, says: "" }]} keys={[]} onHide={() => undefined} />);
+		render(<Help show path="/deals" rail={[{ key: "d", label: "Deals", path: "/deals", count: 0, countLabel: "" }]} keys={[]} onHide={() => undefined} />);
 		for (const { word, means } of Object.values(TERMS)) {
 			expect(screen.getByText(word, { selector: "dt" })).toBeTruthy();
 			expect(screen.getByText(means, { selector: "dd" })).toBeTruthy();

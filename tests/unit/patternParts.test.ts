@@ -79,7 +79,7 @@ describe("groups", () => {
 		]);
 	});
 	test("are those that a view offers; any other asks for the first", () => {
-		const grouping = (key: string) => ({ key, label: `by ${key}`, of: () => [], nameOf: () => "" });
+		const grouping = (key: string) => ({ key, label: `by ${key}`, partsOf: () => [], nameOf: () => "" });
 		const list = [grouping("rep"), grouping("kind")];
 		expect(groupingOf("kind", list).key).toBe("kind");
 		expect(groupingOf("account", list).key).toBe("rep");

@@ -57,7 +57,7 @@ describe("figures", () => {
 		expect(new Set(FIGURES.map(({ label }) => label)).size).toBe(FIGURES.length);
 		const figures = figuresOf({ ...nothingCounted(), won: sum(300_00, 2), lost: sum(100_00) }, 1000_00);
 		const around = { overdue: 3, lateTasks: 2, contacts: { done: 78, aDay: 2, undone: 1 } };
-		const words = (key: string) => figureWords(figureOf(key)?.of(figures, around) ?? null, figureOf(key)?.unit ?? "count", "EUR");
+		const words = (key: string) => figureWords(figureOf(key)?.value(figures, around) ?? null, figureOf(key)?.unit ?? "count", "EUR");
 		expect(["won", "gap", "winRate", "overdue", "lateTasks", "contactsADay", "undone", "cover", "averageCycle"].map(words)).toEqual([
 			"€300",
 			"€700",

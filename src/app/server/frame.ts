@@ -27,8 +27,8 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 			path,
 			label,
 			key,
-			count: (await count?.of(context, viewpoint)) ?? 0,
-			says: count?.says ?? "",
+			count: (await count?.value(context, viewpoint)) ?? 0,
+			countLabel: count?.label ?? "",
 		})),
 	);
 	const reach = reachOf(context.organisation, context.actor);

@@ -28,7 +28,7 @@ export const deals = capability({
 	lookups: [previewEdit],
 	queries: [readDeals, largestDeals, listDeals, packedDeals, goesWithPage, exportTable, readViews],
 	api: dealRoutes,
-	rail: { path: "/deals", label: "Deals", key: "d", count: { says: "at act", of: countAct } },
+	rail: { path: "/deals", label: "Deals", key: "d", count: { label: "at act", value: countAct } },
 	keys: [
 		{ key: "J and K", label: "next and previous deal", on: "/deals", where: "In the list of deals" },
 		{ key: "Enter", label: "open the sheet of the deal", on: "/deals", where: "In the list of deals" },

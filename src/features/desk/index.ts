@@ -6,5 +6,5 @@ import { readMentions } from "./server/readMentions";
 export const desk = capability({
 	key: "desk",
 	queries: [readMentions],
-	rail: { path: "/desk", label: "My desk", key: "m", count: { says: "due", of: countDue } },
+	rail: { path: "/desk", label: "My desk", key: "m", count: { label: "due", value: countDue } },
 });

@@ -58,7 +58,7 @@ export const rounds = capability({
 	queries: [readRounds, readRound, readMinutes, readPlans, countDueRounds, readPreparation, readPrepared, readBrief, readHeld, readWalk, readRests],
 	api: roundRoutes,
 	often: [{ name: "end-rests", afterWrites: true, run: endRests }],
-	rail: { path: "/rounds", label: "Rounds", key: "r", count: { says: "due", of: countDueRounds } },
+	rail: { path: "/rounds", label: "Rounds", key: "r", count: { label: "due", value: countDueRounds } },
 	keys: [
 		{ key: `1 to ${CALL_KINDS.length}`, label: CALL_KINDS.map(({ label }) => label.toLowerCase()).join(", "), ...IN_A_ROUND },
 		{ key: "J and K", label: "next and previous deal", ...IN_A_ROUND },

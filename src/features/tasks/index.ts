@@ -50,5 +50,5 @@ export const tasks = capability({
 		readKits,
 	],
 	api: taskRoutes,
-	rail: { path: "/tasks", label: "Tasks", key: "t", count: { says: "late", of: countLate } },
+	rail: { path: "/tasks", label: "Tasks", key: "t", count: { label: "late", value: countLate } },
 });

@@ -86,9 +86,9 @@ function Screens({ view, path, to }: { view: FrameView; path: string; to: (path:
 						<Pending />
 					</span>
 					{place.count > 0 && (
-						<span className="count" title={`${place.count} ${place.says}`}>
+						<span className="count" title={`${place.count} ${place.countLabel}`}>
 							{place.count}
-							<span className="visually-hidden"> {place.says}</span>
+							<span className="visually-hidden"> {place.countLabel}</span>
 						</span>
 					)}
 				</Link>

@@ -27,7 +27,7 @@ export interface FrameView {
 	readonly nothing: "no deals" | "no team" | null;
 	readonly person: { readonly name: string; readonly place: string; readonly role: string };
 	/** the rail's places in order, each with how many wait there, and of what */
-	readonly rail: readonly (PlaceView & { readonly key: string; readonly count: number; readonly says: string })[];
+	readonly rail: readonly (PlaceView & { readonly key: string; readonly count: number; readonly countLabel: string })[];
 	/** further places a search finds */
 	readonly places: readonly PlaceView[];
 	readonly keys: readonly KeyView[];

@@ -44,7 +44,7 @@ export const dealsTile = tile({
 		const met = asked && field ? rows.filter((row) => field.meets(row, asked, setting)) : [...rows];
 		const order = settings.order ?? "amount";
 		met.sort((a, b) => (order === "score" ? b.score - a.score : order === "close" ? ((a.close ?? "9") < (b.close ?? "9") ? -1 : 1) : b.amount - a.amount));
-		const said = asked && field ? field.says(asked, { currency }) : "";
+		const said = asked && field ? field.describe(asked, { currency }) : "";
 		return {
 			title: `${status === "open" ? "Open" : status === "won" ? "Won" : "Lost"} deals${said ? `, ${said}` : ""}`,
 			opens: {

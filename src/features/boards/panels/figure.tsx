@@ -14,7 +14,7 @@ export const figureTile = tile({
 		const figure = figureOf(settings.figure ?? "won") ?? FIGURES[0];
 		const view = figure && (await readPeriod(context, viewpoint));
 		if (!figure || !view) return { title: figure?.label ?? "Figure", opens: null, node: <NoPeriodTile /> };
-		const value = figure.of(view.figures, view.teamMetrics);
+		const value = figure.value(view.figures, view.teamMetrics);
 		return {
 			title: `${figure.label.charAt(0).toUpperCase()}${figure.label.slice(1)}`,
 			opens: { path: "/period" },

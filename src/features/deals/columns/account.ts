@@ -7,5 +7,5 @@ export const account = column({
 	value: (row) => row.account,
 	width: "minmax(8rem, 1fr)",
 	least: 130,
-	grouping: { key: "account", label: "account", of: (row) => row.account },
+	grouping: { key: "account", label: "account", value: (row) => row.account },
 });

@@ -7,7 +7,7 @@ export const category = column({
 	label: "Category",
 	kind: "text",
 	value: (row) => spaced(row.category) || null,
-	grouping: { key: "category", label: "category", of: (row) => spaced(row.category) || "No category" },
+	grouping: { key: "category", label: "category", value: (row) => spaced(row.category) || "No category" },
 	cell: (row, setting) => (
 		<Edit row={row} field="category" setting={setting}>
 			{spaced(row.category) || <span className="third">none</span>}

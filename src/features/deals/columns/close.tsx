@@ -20,7 +20,7 @@ export const close = column({
 	grouping: {
 		key: "month",
 		label: "close month",
-		of: (row) => (row.close ? monthWords(row.close) : "No close date"),
+		value: (row) => (row.close ? monthWords(row.close) : "No close date"),
 		rank: (row) => (row.close ? Number(row.close.slice(0, 7).replace("-", "")) : Number.MAX_SAFE_INTEGER),
 	},
 	cell: (row, setting) => (

@@ -32,7 +32,7 @@ export interface SeenDeal {
 export interface Grouping {
 	readonly key: string;
 	readonly label: string;
-	readonly of: (row: DealRow) => string;
+	readonly value: (row: DealRow) => string;
 	/** groups stand in this order, those of one rank by amount */
 	readonly rank?: (row: DealRow) => number;
 }

@@ -7,7 +7,7 @@ export const owner = column({
 	kind: "text",
 	value: (row) => row.owner,
 	width: "4.6rem",
-	grouping: { key: "owner", label: "rep", of: (row) => row.owner },
+	grouping: { key: "owner", label: "rep", value: (row) => row.owner },
 	cell: (row, setting) => (
 		<Edit row={row} field="ownerId" setting={setting}>
 			<span title={row.ownerActive ? row.owner : `${row.owner} is no longer with the company`}>

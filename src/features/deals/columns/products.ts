@@ -8,5 +8,5 @@ export const products = column({
 	width: "minmax(7rem, 1fr)",
 	least: 120,
 	// Under its first product, so that each deal is in one group and subtotals add up.
-	grouping: { key: "product", label: "product", of: (row) => row.products[0] ?? "No product" },
+	grouping: { key: "product", label: "product", value: (row) => row.products[0] ?? "No product" },
 });

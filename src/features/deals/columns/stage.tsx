@@ -15,7 +15,7 @@ export const stage = column({
 	width: "6.8rem",
 	beside: true,
 	file: { label: "Stage", columns: ["stage", "stageAge"] },
-	grouping: { key: "stage", label: "stage", of: (row) => row.stage, rank: (row) => row.rank },
+	grouping: { key: "stage", label: "stage", value: (row) => row.stage, rank: (row) => row.rank },
 	cell: (row, setting) => (
 		<Edit row={row} field="stage" setting={setting}>
 			<span className="d-block text-truncate">{row.stage}</span>

@@ -6,5 +6,5 @@ export const territory = column({
 	kind: "text",
 	value: (row) => row.territory,
 	width: "6.2rem",
-	grouping: { key: "territory", label: "territory", of: (row) => row.territory ?? "No territory" },
+	grouping: { key: "territory", label: "territory", value: (row) => row.territory ?? "No territory" },
 });

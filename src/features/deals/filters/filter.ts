@@ -37,7 +37,7 @@ export interface FilterField {
 	/** Whether a deal meets a condition on it. */
 	readonly meets: (row: DealRow, asked: Filter, setting: FilterSetting) => boolean;
 	/** A condition on it as it reads: `amount from €50k`. */
-	readonly says: (asked: Filter, setting: Pick<FilterSetting, "currency">) => string;
+	readonly describe: (asked: Filter, setting: Pick<FilterSetting, "currency">) => string;
 }
 
 const BLANK = "(blank)";
@@ -69,7 +69,7 @@ export const figure = ({ field, label, unit, ops = ["from", "to"], number }: Fig
 		const limit = Number(value) * (unit === "amount" ? 10 ** (exponentOf(currency) ?? 2) : 1);
 		return op === "from" ? has >= limit : has <= limit;
 	},
-	says: ({ op, value }, { currency }) => `${label} ${op === "from" ? "from" : "up to"} ${written(unit, value, currency)}`,
+	describe: ({ op, value }, { currency }) => `${label} ${op === "from" ? "from" : "up to"} ${written(unit, value, currency)}`,
 });
 
 function written(unit: Unit, value: string, currency: string): string {
@@ -98,7 +98,7 @@ export const choice = (field: string, words: string, values: (row: DealRow) => r
 			const wanted = new Set(value.split("|"));
 			return all(row).some((one) => wanted.has(one ?? BLANK));
 		},
-		says: ({ value }) => `${words} ${value.split("|").join(" or ")}`,
+		describe: ({ value }) => `${words} ${value.split("|").join(" or ")}`,
 	};
 };
 
@@ -113,7 +113,7 @@ export const dayField = (field: string, words: string, day: (row: DealRow) => st
 		const has = day(row);
 		return has !== null && (op === "before" ? has < value : has > value);
 	},
-	says: ({ op, value }) => `${words} ${op} ${longDay(parseDay(value) ?? 0)}`,
+	describe: ({ op, value }) => `${words} ${op} ${longDay(parseDay(value) ?? 0)}`,
 });
 
 /** A number of days or times that is met in a way of its own. */

@@ -80,4 +80,4 @@ export const meets = (row: Parameters<FilterField["meets"]>[0], filter: Filter, 
 	filterField(filter.field)?.meets(row, filter, setting) ?? true;
 
 /** A condition as it reads: `amount from €50k`, `closing in the next 20 working days`. */
-export const filterWords = (filter: Filter, setting: Pick<FilterSetting, "currency">): string => filterField(filter.field)?.says(filter, setting) ?? "";
+export const filterWords = (filter: Filter, setting: Pick<FilterSetting, "currency">): string => filterField(filter.field)?.describe(filter, setting) ?? "";

@@ -14,5 +14,6 @@ export const lastTouch = countFilter({
 		const days = row.lastTouch ? dayOf(seen) - dayOf(row.lastTouch) : Number.POSITIVE_INFINITY;
 		return op === "over" ? days > Number(value) : days <= Number(value);
 	},
-	says: ({ op, value }) => (op === "over" ? `last contact over ${plural(Number(value), "day")} ago` : `last contact within ${plural(Number(value), "day")}`),
+	describe: ({ op, value }) =>
+		op === "over" ? `last contact over ${plural(Number(value), "day")} ago` : `last contact within ${plural(Number(value), "day")}`,
 });

@@ -8,6 +8,6 @@ export const runway = countFilter({
 	ops: ["within", "over"],
 	unit: "working days",
 	meets: ({ runway: left }, { op, value }) => left !== null && (op === "within" ? left >= 0 && left <= Number(value) : left > Number(value)),
-	says: ({ op, value }) =>
+	describe: ({ op, value }) =>
 		op === "within" ? `closing in the next ${plural(Number(value), "working day")}` : `closing later than in ${plural(Number(value), "working day")}`,
 });

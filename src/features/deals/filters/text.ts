@@ -8,5 +8,5 @@ export const text: FilterField = {
 	unit: "text",
 	reads: () => true,
 	meets: (row, { value }, { found }) => found.get(value)?.has(row.id) ?? true,
-	says: ({ value }) => `“${value}” in notes or activities`,
+	describe: ({ value }) => `“${value}” in notes or activities`,
 };

@@ -24,7 +24,7 @@ export function groupDeals(rows: readonly DealRow[], key: string): Group[] {
 	const grouping = GROUPINGS.find((one) => one.key === key);
 	const groups = new Map<string, DealRow[]>();
 	for (const row of rows) {
-		const name = grouping?.of(row) ?? "";
+		const name = grouping?.value(row) ?? "";
 		const list = groups.get(name);
 		if (list) list.push(row);
 		else groups.set(name, [row]);

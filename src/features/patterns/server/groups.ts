@@ -6,7 +6,7 @@ import { spelt } from "./words";
 
 /** A way to group deals: into which groups a deal of an owner falls, and how a group is called. */
 export interface DealGrouping extends Grouping {
-	readonly of: (context: Context, deal: number, owner: number) => readonly string[];
+	readonly partsOf: (context: Context, deal: number, owner: number) => readonly string[];
 	readonly nameOf: (context: Context, group: string) => string;
 }
 
@@ -16,28 +16,33 @@ const rep: DealGrouping = {
 	key: "rep",
 	label: "by rep",
 	// What nobody owns is a group too, so that all of them add up to the whole.
-	of: ({ organisation }, _, owner) => [organisation.people[owner]?.id ?? ""],
+	partsOf: ({ organisation }, _, owner) => [organisation.people[owner]?.id ?? ""],
 	nameOf: ({ organisation }, id) => chosenName(organisation, organisation.personIndex.get(id) ?? NONE) || "No owner",
 };
 const family: DealGrouping = {
 	key: "family",
 	label: "by product family",
-	of: ({ organisation }, deal) => organisation.deals[deal]?.families ?? [],
+	partsOf: ({ organisation }, deal) => organisation.deals[deal]?.families ?? [],
 	nameOf: plain,
 };
 const kind: DealGrouping = {
 	key: "kind",
 	label: "by kind of customer",
-	of: ({ organisation }, deal) => [organisation.accounts.get(organisation.deals[deal]?.accountId ?? "")?.kind ?? ""],
+	partsOf: ({ organisation }, deal) => [organisation.accounts.get(organisation.deals[deal]?.accountId ?? "")?.kind ?? ""],
 	nameOf: (_, group) => spelt(group, "no kind given"),
 };
 const account: DealGrouping = {
 	key: "account",
 	label: "by account",
-	of: ({ organisation }, deal) => [organisation.deals[deal]?.accountId ?? ""],
+	partsOf: ({ organisation }, deal) => [organisation.deals[deal]?.accountId ?? ""],
 	nameOf: ({ organisation }, id) => organisation.accounts.get(id)?.name || "No account",
 };
-const product: DealGrouping = { key: "product", label: "by product", of: ({ organisation }, deal) => organisation.deals[deal]?.products ?? [], nameOf: plain };
+const product: DealGrouping = {
+	key: "product",
+	label: "by product",
+	partsOf: ({ organisation }, deal) => organisation.deals[deal]?.products ?? [],
+	nameOf: plain,
+};
 
 export const DEAL_GROUPINGS = { rep, family, kind, account, product };
 

@@ -93,7 +93,7 @@ export const readStageTimes = query("patterns.stageTimes", "readPatterns", (cont
 	const reach = reachOf(organisation, actor);
 	return kept(context, `stage times ${by} ${day} ${reach === null ? "" : [...reach].join(",")}`, () => {
 		// The contract names no group for what has none.
-		const groups = (deal: number, owner: number) => (reaches(reach, owner) ? grouping.of(context, deal, owner).filter(Boolean) : []);
+		const groups = (deal: number, owner: number) => (reaches(reach, owner) ? grouping.partsOf(context, deal, owner).filter(Boolean) : []);
 		return timeInStage(company, day, groups).map(({ stage, group, ...times }) => ({
 			stage: company.rules.stages[stage]?.name ?? "",
 			group,

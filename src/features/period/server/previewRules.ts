@@ -106,7 +106,7 @@ function figuresOn({ organisation }: Context, company: Company, day: Day): Rules
 	return [
 		one("period", "period", periodWords(period)),
 		one("working days left", "count", Math.max(0, rules.calendar.between(day, period.end))),
-		...FIGURES.filter(({ ofTeam }) => !ofTeam).map(({ label, unit, of }) => one(label, unit, of(figures, NO_TEAM_METRICS))),
+		...FIGURES.filter(({ ofTeam }) => !ofTeam).map(({ label, unit, value }) => one(label, unit, value(figures, NO_TEAM_METRICS))),
 		one(
 			"flags lit",
 			"count",

@@ -41,8 +41,8 @@ const teamOf = ({ whose }: Viewpoint) => (whose.key.startsWith("team:") ? whose.
 /** The figures of a period that are past the marks which hold for the people looked at. */
 export async function pastMarks(viewpoint: Viewpoint, figures: PeriodFigures, metrics: TeamMetrics): Promise<PastMark[]> {
 	const markOf = await marksOf(teamOf(viewpoint));
-	return FIGURES.flatMap(({ key, label, unit, of }) => {
-		const [mark, has] = [markOf(key), of(figures, metrics)];
+	return FIGURES.flatMap(({ key, label, unit, value }) => {
+		const [mark, has] = [markOf(key), value(figures, metrics)];
 		if (!mark || has === null) return [];
 		const past = mark.side === "most" ? has > mark.value : has < mark.value;
 		return past ? [{ figure: key, label, unit, side: mark.side, value: mark.value, has }] : [];

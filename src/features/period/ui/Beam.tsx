@@ -8,10 +8,10 @@ import { type Days, useOpens } from "./opens";
 
 /** The parts of the beam, end to end. */
 export const PARTS = [
-	{ key: "won", label: "Won", of: (f: Beamed) => f.won },
-	{ key: "commit", label: "Commit", of: (f: Beamed) => f.categories.commit },
-	{ key: "bestCase", label: "Best case", of: (f: Beamed) => f.categories.best_case },
-	{ key: "pipeline", label: "Pipeline", of: (f: Beamed) => f.categories.pipeline },
+	{ key: "won", label: "Won", amountOf: (f: Beamed) => f.won },
+	{ key: "commit", label: "Commit", amountOf: (f: Beamed) => f.categories.commit },
+	{ key: "bestCase", label: "Best case", amountOf: (f: Beamed) => f.categories.best_case },
+	{ key: "pipeline", label: "Pipeline", amountOf: (f: Beamed) => f.categories.pipeline },
 ] as const;
 
 type Sum = { readonly count: number; readonly amount: number };
@@ -25,20 +25,20 @@ export type Beamed = {
 export const reachOfBeam = (figures: Beamed): number =>
 	Math.max(
 		figures.target ?? 0,
-		PARTS.reduce((sum, part) => sum + part.of(figures).amount, 0),
+		PARTS.reduce((sum, part) => sum + part.amountOf(figures).amount, 0),
 	);
 
 /** The bar alone, on a scale that others share. */
 export function Bar({ figures, scale, currency, small = false }: { figures: Beamed; scale: number; currency: string; small?: boolean }) {
 	const width = (amount: number) => `${scale > 0 ? (100 * Math.max(0, amount)) / scale : 0}%`;
 	const words = [
-		...PARTS.map((part) => `${part.label.toLowerCase()} ${shortMoney(part.of(figures).amount, currency)}`),
+		...PARTS.map((part) => `${part.label.toLowerCase()} ${shortMoney(part.amountOf(figures).amount, currency)}`),
 		figures.target === null ? "no target" : `target ${shortMoney(figures.target, currency)}`,
 	].join(", ");
 	return (
 		<div className={`beam-bar ${small ? "beam-small" : ""}`} role="img" aria-label={words} title={words}>
 			{PARTS.map((part) => (
-				<span key={part.key} className={`beam-part beam-${part.key}`} style={{ width: width(part.of(figures).amount) }} />
+				<span key={part.key} className={`beam-part beam-${part.key}`} style={{ width: width(part.amountOf(figures).amount) }} />
 			))}
 			{figures.target !== null && <span className="beam-target" style={{ left: width(figures.target) }} />}
 		</div>
@@ -85,8 +85,8 @@ export function Beam({ figures, changes, against, currency, days, band = null }:
 			<Bar figures={figures} scale={scale} currency={currency} />
 			<ul className="beam-parts">
 				{PARTS.map((part) => {
-					const { amount, count } = part.of(figures);
-					const changed = part.of(changes as unknown as Beamed).amount;
+					const { amount, count } = part.amountOf(figures);
+					const changed = part.amountOf(changes as unknown as Beamed).amount;
 					return (
 						<li key={part.key}>
 							<Link href={opens.figure(part.key)} title={`Open the deals in this figure: ${count}`}>

@@ -13,7 +13,7 @@ export function FigureLine({ view, days }: { view: PeriodView; days: Days }) {
 	return (
 		<dl className="figure-line">
 			{SHOWN.flatMap((key) => FIGURES.find((figure) => figure.key === key) ?? []).map((figure) => {
-				const value = figure.of(view.figures, view.teamMetrics);
+				const value = figure.value(view.figures, view.teamMetrics);
 				const words = figureWords(value, figure.unit, view.currency);
 				const changed = changeWords(changeOf(figure, view.change), figure.unit, view.currency);
 				return (

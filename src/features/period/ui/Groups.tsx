@@ -13,14 +13,14 @@ import { figureWords } from "./words";
 
 /** What a row says beside its beam; each column can be sorted by. `opens` says which figure's deals a cell leads to. */
 const COLUMNS = [
-	{ key: "target", label: "Target", unit: "amount", of: (row: GroupRow) => row.figures.target, opens: "target" },
-	{ key: "gap", label: "Gap", unit: "amount", of: (row: GroupRow) => row.figures.gap, opens: "gap" },
-	{ key: "cover", label: "Cover", unit: "times", of: (row: GroupRow) => row.figures.cover, opens: "open" },
-	{ key: "won", label: "Win rate, by count", unit: "share", of: (row: GroupRow) => row.figures.winRate.count, opens: "winRate" },
-	{ key: "act", label: "At act", unit: "count", of: (row: GroupRow) => row.figures.attention.act, opens: "act" },
-	{ key: "late", label: "Tasks late", unit: "count", of: (row: GroupRow) => row.teamMetrics.lateTasks, opens: "lateTasks" },
-	{ key: "contacts", label: "Contacts a day", unit: "perDay", of: (row: GroupRow) => row.teamMetrics.contacts?.aDay ?? null, opens: "contactsADay" },
-	{ key: "undone", label: "Not done", unit: "count", of: (row: GroupRow) => row.teamMetrics.contacts?.undone ?? null, opens: "undone" },
+	{ key: "target", label: "Target", unit: "amount", value: (row: GroupRow) => row.figures.target, opens: "target" },
+	{ key: "gap", label: "Gap", unit: "amount", value: (row: GroupRow) => row.figures.gap, opens: "gap" },
+	{ key: "cover", label: "Cover", unit: "times", value: (row: GroupRow) => row.figures.cover, opens: "open" },
+	{ key: "won", label: "Win rate, by count", unit: "share", value: (row: GroupRow) => row.figures.winRate.count, opens: "winRate" },
+	{ key: "act", label: "At act", unit: "count", value: (row: GroupRow) => row.figures.attention.act, opens: "act" },
+	{ key: "late", label: "Tasks late", unit: "count", value: (row: GroupRow) => row.teamMetrics.lateTasks, opens: "lateTasks" },
+	{ key: "contacts", label: "Contacts a day", unit: "perDay", value: (row: GroupRow) => row.teamMetrics.contacts?.aDay ?? null, opens: "contactsADay" },
+	{ key: "undone", label: "Not done", unit: "count", value: (row: GroupRow) => row.teamMetrics.contacts?.undone ?? null, opens: "undone" },
 ] as const;
 
 /** The period by rep, team, territory, family or kind of customer: a small beam each, on one scale. A row narrows the sentence to it. */
@@ -74,9 +74,9 @@ export function Groups({ view, days }: { view: PeriodView; days: Days }) {
 						key: one.key,
 						label: one.label,
 						num: true,
-						by: one.of,
+						by: one.value,
 						cell: (row: GroupRow) => {
-							const value = one.of(row);
+							const value = one.value(row);
 							const words = figureWords(value, one.unit, view.currency);
 							return value !== null && (figureOf(one.opens)?.opens || row.whose) ? <Link href={whereTo(row, one.opens)}>{words}</Link> : words;
 						},

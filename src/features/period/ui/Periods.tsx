@@ -34,7 +34,7 @@ export function Periods({ view, days }: { view: PeriodView; days: Days }) {
 								{view.periods.map((one) => (
 									<td key={one.key} className={`num ${one.within ? "period-within" : ""}`}>
 										<Cell
-											value={figure.of(one.figures, NO_TEAM_METRICS)}
+											value={figure.value(one.figures, NO_TEAM_METRICS)}
 											figure={figure}
 											currency={view.currency}
 											href={opens.figure(figure.key, { due: one.key })}

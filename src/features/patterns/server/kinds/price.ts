@@ -34,7 +34,7 @@ export const price = patternKind({
 		const won = closedWithin(surveyOn(company, day), scope, day).filter((one) => one.won);
 		const lines = await linesOf(context, won);
 		const late = lateChanges(company, won, day);
-		const reps = [...grouped(late, ({ closed }) => DEAL_GROUPINGS.rep.of(context, closed.seen.deal, closed.seen.owner))]
+		const reps = [...grouped(late, ({ closed }) => DEAL_GROUPINGS.rep.partsOf(context, closed.seen.deal, closed.seen.owner))]
 			.filter(([, own]) => own.length >= LEAST)
 			.map(([id, own]) => ({ id, own, away: away(own) }))
 			.sort((a, b) => b.away - a.away);
@@ -126,7 +126,7 @@ function pathTable(context: Context, won: readonly Closed[], by: DealGrouping, b
 			{ label: "When won", kind: "money" },
 		],
 		rows: [
-			...largest(grouped(won, ({ seen }) => by.of(context, seen.deal, seen.owner))).map(([group, own]) => row(group, by.nameOf(context, group), own)),
+			...largest(grouped(won, ({ seen }) => by.partsOf(context, seen.deal, seen.owner))).map(([group, own]) => row(group, by.nameOf(context, group), own)),
 			...(won.length ? [row("all", "Total", won, true)] : []),
 		],
 		empty: "No deals were won in the last year.",
@@ -178,7 +178,7 @@ function lateTable(context: Context, late: readonly Late[], by: DealGrouping, bo
 			{ label: "Discount", kind: "percent" },
 		],
 		rows: [
-			...largest(grouped(late, ({ closed: { seen } }) => by.of(context, seen.deal, seen.owner)))
+			...largest(grouped(late, ({ closed: { seen } }) => by.partsOf(context, seen.deal, seen.owner)))
 				.sort(([, a], [, b]) => Number(b.length >= LEAST) - Number(a.length >= LEAST) || away(b) - away(a))
 				.map(([group, own]) => row(group, by.nameOf(context, group), own)),
 			...(late.length ? [row("all", "Total", late, true)] : []),
@@ -190,7 +190,7 @@ function lateTable(context: Context, late: readonly Late[], by: DealGrouping, bo
 function discountTable(context: Context, won: readonly Closed[], lines: readonly Line[], by: DealGrouping, book: Book): PatternTable {
 	const byDeal = new Map(won.map((one) => [one.seen.deal, one]));
 	const groups = largest(
-		grouped(lines, (line) => (by.key === "product" ? [line.product] : by.of(context, line.deal, byDeal.get(line.deal)?.seen.owner ?? -1))),
+		grouped(lines, (line) => (by.key === "product" ? [line.product] : by.partsOf(context, line.deal, byDeal.get(line.deal)?.seen.owner ?? -1))),
 	).map(([group, own]) => ({ group, name: by.nameOf(context, group), own, off: discountOf(own) }));
 	const row = (key: string, name: string, own: readonly Line[], total = false): Row => {
 		const deals = [...new Set(own.map(({ deal }) => deal))].flatMap((deal) => byDeal.get(deal) ?? []);

@@ -130,7 +130,7 @@ function bySourceTable(book: Book, lines: readonly Line[], day: Day): PatternTab
 
 function byKindTable(context: Context, book: Book, lines: readonly Line[], closed: readonly Closed[]): PatternTable {
 	const { kind: grouping } = DEAL_GROUPINGS;
-	const kindOf = (deal: number) => grouping.of(context, deal, -1)[0] ?? "";
+	const kindOf = (deal: number) => grouping.partsOf(context, deal, -1)[0] ?? "";
 	const kinds = [...new Set(closed.map(({ seen }) => kindOf(seen.deal)))].sort();
 	return {
 		key: "kinds",

@@ -21,7 +21,7 @@ export const stages = patternKind({
 		const { company } = context.organisation;
 		const by = groupingOf(askedBy, OFFERED);
 		const book = new Book();
-		const times = timeInStage(company, day, (deal, owner) => [ALL, ...(ownerIn(scope, owner) ? [OURS, ...by.of(context, deal, owner)] : [])]);
+		const times = timeInStage(company, day, (deal, owner) => [ALL, ...(ownerIn(scope, owner) ? [OURS, ...by.partsOf(context, deal, owner)] : [])]);
 		const words: Words = {
 			group: (group) => (group === ALL ? "Everybody" : group === OURS ? "Total" : by.nameOf(context, group)),
 			stage: (stage) => company.rules.stages[stage]?.name ?? "",

@@ -7,7 +7,7 @@ import { bySize, type Cells, type Told } from "./cells";
 
 /** Win rate and days to close, by group. */
 export function daysTable(context: Context, all: readonly Told[], by: ReturnType<typeof groupingOf>, cell: Cells): PatternTable {
-	const groups = [...grouped(all, ({ seen }) => by.of(context, seen.deal, seen.owner))].map(([group, own]) => ({
+	const groups = [...grouped(all, ({ seen }) => by.partsOf(context, seen.deal, seen.owner))].map(([group, own]) => ({
 		group,
 		name: by.nameOf(context, group),
 		own,
