@@ -16,22 +16,22 @@ export interface BigCompany {
 	readonly ids: readonly string[];
 }
 
-/** The demo company's kind of data at any size, made some ten thousand deals at a time, under the rules and people of `frame`. */
-export function bigCompany(frame: OrganisationState, today: Day, count: number): BigCompany {
+/** The demo company's kind of data at any size, made some ten thousand deals at a time, under the rules and people of `organisation`. */
+export function bigCompany(organisation: OrganisationState, today: Day, count: number): BigCompany {
 	const facts: Company["deals"][number][] = [];
 	const versions: VersionRow[] = [];
 	const ids: string[] = [];
 	for (let made = 0; made < count; made += A_TIME) {
 		const ledger = ledgerOf({ today, seed: `bench ${made}`, deals: Math.min(A_TIME, count - made) });
-		const built = buildDeals(storedRows(ledger), frame.company.rules, frame);
+		const built = buildDeals(storedRows(ledger), organisation.company.rules, organisation);
 		const before = facts.length;
 		for (const deal of built.facts) facts.push(deal);
 		for (const deal of built.names) ids.push(`${made}-${deal.id}`);
 		const sorted = built.versions.sort((a, b) => a.deal - b.deal || a.at - b.at || a.id - b.id);
 		for (const version of sorted) versions.push({ ...version, deal: version.deal + before, id: versions.length + 1 });
 	}
-	const history = columnsOf(facts.length, versions.length, versions, frame.company.rules.zone);
-	return { company: { ...frame.company, deals: facts, history }, versions, ids };
+	const history = columnsOf(facts.length, versions.length, versions, organisation.company.rules.zone);
+	return { company: { ...organisation.company, deals: facts, history }, versions, ids };
 }
 
 /** The rows of a ledger as the database would give them back. */

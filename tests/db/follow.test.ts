@@ -3,7 +3,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation } from "@/data/organisation/load";
-import { readFrame } from "@/data/organisation/readFrame";
+import { readReferenceData } from "@/data/organisation/readReferenceData";
 import { restoreSnapshot, saveSnapshot } from "@/data/organisation/snapshot";
 import { recordChange } from "@/data/store/changeLog";
 import { takeWeekly } from "@/features/import/server/weekly/take";
@@ -106,6 +106,6 @@ test("a snapshot from before new people and currencies is taken, and is what the
 	await db.execute(sql`insert into people (id, name, role) values ('aaron', 'Aaron Oak', 'rep')`);
 	await db.execute(sql`update accounts set name = '' where id = 'a1'`);
 	await db.transaction((tx) => recordChange(tx, "settings"));
-	const unpacked = await restoreSnapshot(db, await readFrame(db));
+	const unpacked = await restoreSnapshot(db, await readReferenceData(db));
 	expect(unpacked && spelt({ ...unpacked, revision: 0 })).toEqual(spelt(await loadOrganisation(db, 0)));
 });

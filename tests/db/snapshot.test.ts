@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation } from "@/data/organisation/load";
-import { readFrame } from "@/data/organisation/readFrame";
+import { readReferenceData } from "@/data/organisation/readReferenceData";
 import { FORM, restoreSnapshot, SHAPE, saveSnapshot, worthSaving } from "@/data/organisation/snapshot";
 import { CHANGES_KEPT, pruneChangeLog, recordChange } from "@/data/store/changeLog";
 import { small } from "../kit/bundle";
@@ -29,7 +29,7 @@ beforeAll(async () => {
 afterAll(() => database.drop());
 
 const now = () => currentOrganisation(connection().db);
-const restored = async () => restoreSnapshot(connection().db, await readFrame(connection().db));
+const restored = async () => restoreSnapshot(connection().db, await readReferenceData(connection().db));
 
 describe("a snapshot", () => {
 	test("gives back what every row would", async () => {

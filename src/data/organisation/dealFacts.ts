@@ -17,10 +17,10 @@ export const slotsOf = ({ editions }: Rules) =>
 	new Map(editions.flatMap(({ questions }) => questions.map((question) => [question.id, question.slot] as const)));
 
 /** Deals in the order of their rows, with versions that name them by that order. */
-export function buildDeals(rows: DealRows, rules: Rules, frame: Pick<OrganisationState, "personIndex" | "accounts">) {
+export function buildDeals(rows: DealRows, rules: Rules, reference: Pick<OrganisationState, "personIndex" | "accounts">) {
 	const names = attributesOf(rows, rules.zone);
 	const index = new Map(names.map((deal, i) => [deal.id, i]));
-	return { names, facts: factsOf(rows, names, index, rules, frame), versions: versionsOf(rows.versions, index, rules, frame) };
+	return { names, facts: factsOf(rows, names, index, rules, reference), versions: versionsOf(rows.versions, index, rules, reference) };
 }
 
 /** Rows by their deal’s id. */
@@ -66,7 +66,7 @@ function factsOf(
 	names: readonly DealAttributes[],
 	index: ReadonlyMap<string, number>,
 	rules: Rules,
-	frame: Pick<OrganisationState, "personIndex" | "accounts">,
+	reference: Pick<OrganisationState, "personIndex" | "accounts">,
 ): DealFacts[] {
 	const { zone } = rules;
 	const group = <T>(list: readonly Stored[], make: (row: Stored) => T): T[][] => {
@@ -85,17 +85,17 @@ function factsOf(
 			day: zone.dayOf(Number(row.at)),
 		}),
 	);
-	const tasks = group(rows.tasks, (row) => taskFacts(row, zone, frame));
+	const tasks = group(rows.tasks, (row) => taskFacts(row, zone, reference));
 	const people = group(rows.contacts, (row): BuyerRow => ({ contact: String(row.contact_id), role: text(row.buying_role) }));
 	const former = group(rows.formerDeals, (row) => formerOf(row, String(row.field), zone));
 	const formerRoles = group(rows.formerRoles, (row) => formerOf(row, "role", zone));
 	const quotes = group(rows.quotes, quoteOf);
-	const rests = group(rows.rests, (row) => restOf(row, frame));
+	const rests = group(rows.rests, (row) => restOf(row, reference));
 	return names.map(
 		(deal, i): DealFacts => ({
 			id: deal.id,
 			createdDay: zone.dayOf(deal.createdAt),
-			hasAccountName: Boolean(deal.accountId && frame.accounts.get(deal.accountId)?.name.trim()),
+			hasAccountName: Boolean(deal.accountId && reference.accounts.get(deal.accountId)?.name.trim()),
 			buyers: buyersThrough(people[i] ?? [], [...(former[i] ?? []), ...(formerRoles[i] ?? [])]),
 			activities: activities[i] ?? [],
 			answers: answers[i] ?? [],

@@ -10,7 +10,7 @@ import { buildDeals } from "./dealFacts";
 import { adopt, dealInputs } from "./inputs";
 import { loadOrganisation } from "./load";
 import { type DealRows, readDealRows } from "./readDealRows";
-import { readFrame, readMarks } from "./readFrame";
+import { readReferenceData, readMarks } from "./readReferenceData";
 import { restoreSnapshot, saveSnapshot, worthSaving } from "./snapshot";
 import type { DealAttributes, OrganisationState } from "./state";
 
@@ -57,10 +57,10 @@ async function advance(db: Db, organisation: OrganisationState | null, revision:
 	const { next, toSave } = await db.transaction(
 		// The revision is read before the rows, so that what commits in between is read again, never missed.
 		async (tx) => {
-			const frame = organisation ? undefined : await readFrame(tx);
-			const from = frame ? await restoreSnapshot(tx, frame) : organisation;
+			const reference = organisation ? undefined : await readReferenceData(tx);
+			const from = reference ? await restoreSnapshot(tx, reference) : organisation;
 			const followed = from && (from.revision >= revision ? from : await follow(tx, from, revision));
-			const next = followed ?? (await loadOrganisation(tx, revision, frame));
+			const next = followed ?? (await loadOrganisation(tx, revision, reference));
 			// One that was in memory already has been looked at when it came there.
 			return { next, toSave: followed && organisation ? false : worthSaving(next, followed ? from : null) };
 		},
@@ -94,16 +94,16 @@ async function follow(tx: Sql, organisation: OrganisationState, revision: number
  * is another object with the same columns, so that nothing that was measured on it by the old rules is kept.
  */
 async function reloadSettings(db: Sql, organisation: OrganisationState): Promise<OrganisationState | null> {
-	const fresh = await readFrame(db);
-	const { rules, frame } = fresh;
+	const fresh = await readReferenceData(db);
+	const { rules, reference } = fresh;
 	const { company, deals } = organisation;
 	const adopted = adopt(
 		{ deals, facts: company.deals, history: company.history },
-		dealInputs({ rules: company.rules, frame: organisation }),
+		dealInputs({ rules: company.rules, reference: organisation }),
 		dealInputs(fresh),
 	);
 	if (!adopted) return null;
-	return { ...organisation, ...frame, company: { rules, people: frame.people, deals: adopted.facts, history: { ...adopted.history } } };
+	return { ...organisation, ...reference, company: { rules, people: reference.people, deals: adopted.facts, history: { ...adopted.history } } };
 }
 
 /**

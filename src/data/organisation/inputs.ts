@@ -5,7 +5,7 @@ import type { TaskFacts } from "@/core/tasks/task";
 import { slotsOf } from "./dealFacts";
 import type { DealAttributes, OrganisationState } from "./state";
 
-/** What deals are read by: while it is the same, so are they, whatever else changes in the frame. */
+/** What deals are read by: while it is the same, so are they, whatever else changes in the reference data. */
 export interface DealInputs {
 	readonly zone: string;
 	readonly stages: readonly string[];
@@ -19,14 +19,14 @@ export interface DealInputs {
 }
 
 /** All that deals were read by: a snapshot is taken as it is only while these are the same. */
-export function dealInputs({ rules, frame }: { rules: Rules; frame: Pick<OrganisationState, "personIndex" | "accounts"> }): DealInputs {
+export function dealInputs({ rules, reference }: { rules: Rules; reference: Pick<OrganisationState, "personIndex" | "accounts"> }): DealInputs {
 	return {
 		zone: rules.zone.name,
 		stages: rules.stages.map((stage) => stage.name),
 		slots: slotsOf(rules),
 		currencies: rules.currencies,
-		people: frame.personIndex,
-		named: new Set([...frame.accounts.values()].filter((account) => account.name.trim()).map((account) => account.id)),
+		people: reference.personIndex,
+		named: new Set([...reference.accounts.values()].filter((account) => account.name.trim()).map((account) => account.id)),
 	};
 }
 

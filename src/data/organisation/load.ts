@@ -2,21 +2,21 @@ import { makeHistory } from "@/core/history/columns";
 import type { Sql } from "../db";
 import { buildDeals } from "./dealFacts";
 import { type DealRows, readDealRows } from "./readDealRows";
-import { type Frame, readFrame } from "./readFrame";
+import { type ReferenceData, readReferenceData } from "./readReferenceData";
 import type { OrganisationState } from "./state";
 
 /** Reads the whole organisation, row by row. */
-export async function loadOrganisation(db: Sql, revision: number, frame?: Frame): Promise<OrganisationState> {
-	return withDeals(frame ?? (await readFrame(db)), await readDealRows(db, null), revision);
+export async function loadOrganisation(db: Sql, revision: number, reference?: ReferenceData): Promise<OrganisationState> {
+	return withDeals(reference ?? (await readReferenceData(db)), await readDealRows(db, null), revision);
 }
 
-function withDeals({ rules, frame }: Frame, rows: DealRows, revision: number): OrganisationState {
-	const built = buildDeals(rows, rules, frame);
+function withDeals({ rules, reference }: ReferenceData, rows: DealRows, revision: number): OrganisationState {
+	const built = buildDeals(rows, rules, reference);
 	return {
-		...frame,
+		...reference,
 		revision,
 		deals: built.names,
 		dealIndex: new Map(built.names.map((deal, i) => [deal.id, i])),
-		company: { rules, deals: built.facts, people: frame.people, history: makeHistory(built.names.length, built.versions, rules.zone) },
+		company: { rules, deals: built.facts, people: reference.people, history: makeHistory(built.names.length, built.versions, rules.zone) },
 	};
 }

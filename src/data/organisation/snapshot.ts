@@ -6,7 +6,7 @@ import { HISTORY_COLUMNS } from "@/core/history/columns";
 import type { Db, Sql } from "../db";
 import { snapshots } from "../schema";
 import { adopt, type DealInputs, dealInputs, type KeptDeals } from "./inputs";
-import type { Frame } from "./readFrame";
+import type { ReferenceData } from "./readReferenceData";
 import type { OrganisationState } from "./state";
 
 /** Raised whenever what is kept of a deal beside its versions takes another shape. */
@@ -27,21 +27,21 @@ interface Kept extends KeptDeals {
 }
 
 /** The organisation as it was saved last, under the rules as they are now; null where there is no snapshot, or none that still holds. */
-export async function restoreSnapshot(db: Sql, { rules, frame }: Frame): Promise<OrganisationState | null> {
+export async function restoreSnapshot(db: Sql, { rules, reference }: ReferenceData): Promise<OrganisationState | null> {
 	const parts = await db.select().from(snapshots).orderBy(asc(snapshots.part));
 	const [first] = parts;
 	if (!first || first.form !== FORM) return null;
 	const bytes = await promisify(gunzip)(Buffer.concat(parts.map((part) => part.bytes)));
 	const { inputs, ...kept } = deserialize(bytes) as Kept;
-	const adopted = adopt(kept, inputs, dealInputs({ rules, frame }));
+	const adopted = adopt(kept, inputs, dealInputs({ rules, reference }));
 	if (!adopted) return null;
 	const { deals, facts, history } = adopted;
 	return {
-		...frame,
+		...reference,
 		revision: first.revision,
 		deals,
 		dealIndex: new Map(deals.map((deal, i) => [deal.id, i])),
-		company: { rules, deals: facts, people: frame.people, history },
+		company: { rules, deals: facts, people: reference.people, history },
 	};
 }
 
@@ -49,7 +49,7 @@ export async function restoreSnapshot(db: Sql, { rules, frame }: Frame): Promise
 export async function saveSnapshot(db: Db, organisation: OrganisationState): Promise<boolean> {
 	const { company } = organisation;
 	const kept: Kept = {
-		inputs: dealInputs({ rules: company.rules, frame: organisation }),
+		inputs: dealInputs({ rules: company.rules, reference: organisation }),
 		deals: organisation.deals,
 		facts: company.deals,
 		history: company.history,

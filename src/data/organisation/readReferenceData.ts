@@ -42,7 +42,7 @@ async function absentKinds(db: Sql): Promise<ReadonlySet<DataKind>> {
 }
 
 /** All but the deals: the rules, and what names and settings there are beside them. */
-export async function readFrame(db: Sql) {
+export async function readReferenceData(db: Sql) {
 	const [org] = await db.select().from(organisationSettings);
 	const zone = makeZone(org?.timeZone ?? "Europe/Berlin");
 	const people = await readPeople(db);
@@ -56,7 +56,7 @@ export async function readFrame(db: Sql) {
 	const targets = await readTargets(db, personIndex);
 	const teams = await all(db, sql`select name, parent from teams order by name`);
 	const undecided = await all(db, sql`select distinct deal_id from weekly_missing where decision is null`);
-	const frame = {
+	const reference = {
 		people,
 		personIndex,
 		targets: targets.filter(({ family }) => !family),
@@ -74,7 +74,7 @@ export async function readFrame(db: Sql) {
 		reasonReturns: org?.reasonReturns ?? {},
 		questionHelp: framework.help,
 	};
-	return { rules, frame };
+	return { rules, reference };
 }
 
 const all = async (db: Sql, query: SQL) => (await db.execute(query)).rows as Stored[];
@@ -156,4 +156,4 @@ async function readRules(db: Sql, org: typeof organisationSettings.$inferSelect 
 	};
 }
 
-export type Frame = Awaited<ReturnType<typeof readFrame>>;
+export type ReferenceData = Awaited<ReturnType<typeof readReferenceData>>;
