@@ -10,7 +10,7 @@ import { buildDeals } from "./dealFacts";
 import { adopt, dealInputs } from "./inputs";
 import { loadOrganisation } from "./load";
 import { type DealRows, readDealRows } from "./readDealRows";
-import { readReferenceData, readMarks } from "./readReferenceData";
+import { readMarks, readReferenceData } from "./readReferenceData";
 import { restoreSnapshot, saveSnapshot, worthSaving } from "./snapshot";
 import type { DealAttributes, OrganisationState } from "./state";
 

@@ -1,3 +1,4 @@
+import { BLANK_STATE } from "@/core/deal/fields";
 import type { DealState } from "@/core/deal/state";
 import type { DealRow } from "../../table/row";
 
@@ -27,5 +28,5 @@ export const editDealOf = ({
 	id,
 	name,
 	versionId,
-	state: { ...more, stage, amount: ownAmount, currency: ownCurrency, closeDate: close, ownerId, category, nextStep, nextStepDate },
+	state: { ...BLANK_STATE, ...more, stage, amount: ownAmount, currency: ownCurrency, closeDate: close, ownerId, category, nextStep, nextStepDate },
 });
