@@ -23,7 +23,7 @@ async function readOwn(db: Db, dealId: string) {
 	return { versions, activities: activityRows, answers: answerRows, tasks: taskRows, quotes: quoteRows, lines, notes: noteRows, steps };
 }
 
-/** The contacts of a deal; and by id the names of whoever took part in one of its activities. */
+/** The contacts of a deal; and by id the names of all who took part in one of its activities. */
 async function readPeople(db: Db, dealId: string) {
 	const [contactRows, names] = await Promise.all([
 		db

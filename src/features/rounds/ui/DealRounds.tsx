@@ -70,7 +70,7 @@ export function DealRounds({ id, live }: { id: string; live: boolean }) {
 
 type Rest = Result<"rounds.ofDeal">["rests"][number];
 
-/** That a deal rests, and why; whoever may give rests can end it. */
+/** That a deal rests, and why; those who may give rests can end it. */
 function Resting({ rest, mayEnd }: { rest: Rest; mayEnd: boolean }) {
 	const run = useRun();
 	const act = useAct();
@@ -90,7 +90,7 @@ function Resting({ rest, mayEnd }: { rest: Rest; mayEnd: boolean }) {
 	);
 }
 
-/** That a rest is asked for; whoever may give rests answers it. */
+/** That a rest is asked for; those who may give rests answer it. */
 function AskedFor({ asked, mayGive }: { asked: Rest; mayGive: boolean }) {
 	const run = useRun();
 	const act = useAct();

@@ -131,7 +131,7 @@ function useWay(view: RoundView, asked: string | null, { sending, waiting }: Ret
 	useHotkeys("j", () => step(1), keys, [view]);
 	useHotkeys("k", () => step(-1), keys, [view]);
 	useHotkeys("s", () => now() && window.open(`/deals/${encodeURIComponent(now() ?? "")}`, "_blank"), keys, [now]);
-	// Each deal is read from its top by whoever went to it; those who follow stay where they have scrolled.
+	// Each deal is read from its top by the one who went to it; those who follow stay where they have scrolled.
 	// biome-ignore lint/correctness/useExhaustiveDependencies: only another deal scrolls
 	useEffect(() => {
 		if (view.mayHold) window.scrollTo({ top: 0 });

@@ -3,7 +3,7 @@ import { Fault } from "@/platform/fault";
 import type { WeeklyView } from "./shapes";
 
 /**
- * Refuses a file that can't be taken in as it is: what is wrong with it, what has to be chosen first, what has to be confirmed.
+ * Refuses a file that can't be imported as it is: what is wrong with it, what has to be chosen first, what has to be confirmed.
  *
  * @throws Fault 422 says what is wrong or open, 409 what has to be confirmed
  */

@@ -103,7 +103,7 @@ type File = typeof weeklyFiles.$inferSelect;
 
 type Counts = Readonly<Record<"rows" | "fresh" | "changed" | "missing", number>>;
 
-/** Counts what is added to a file that was taken in before. Answers its id. */
+/** Counts what is added to a file that was imported before. Answers its id. */
 export async function addToFile(tx: Tx, { id, counts }: File, { rows, fresh, changed }: Counts): Promise<string> {
 	const added = { rows: (counts.rows ?? 0) + rows, fresh: (counts.fresh ?? 0) + fresh, changed: (counts.changed ?? 0) + changed };
 	await tx
@@ -113,7 +113,7 @@ export async function addToFile(tx: Tx, { id, counts }: File, { rows, fresh, cha
 	return id;
 }
 
-/** Notes a file that is taken in. Answers its new id. */
+/** Notes a file that is imported. Answers its new id. */
 export async function writeFile(tx: Tx, context: Context, name: string, { view, digest }: Looked, day: string, counts: Counts): Promise<string> {
 	const id = newId();
 	await tx.insert(weeklyFiles).values({
