@@ -1,6 +1,7 @@
 import { isTouch } from "../contact/contact";
 import { formatDay } from "../time/day";
 import { shortDay } from "../time/words";
+import { withArticle } from "../words/grammar";
 import { fired, type Rule } from "./rule";
 
 /** What happened belongs to a later stage than the record says. */
@@ -26,7 +27,7 @@ export const stageBehind: Rule = {
 		return fired(1, () => ({
 			evidence: { kind: found.kind, on: formatDay(found.day), stage: stage.name, belongsTo: place },
 			label: "Stage behind the log",
-			reason: `a ${found.kind} took place on ${shortDay(found.day)}, which belongs to ${place}, and the deal is still in ${stage.name}`,
+			reason: `${withArticle(found.kind)} took place on ${shortDay(found.day)}, which belongs to ${place}, and the deal is still in ${stage.name}`,
 			clears: "the stage updated",
 			remedy: "Update the stage",
 		}));

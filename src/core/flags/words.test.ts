@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal, type TestRules } from "../../../tests/kit/company";
-import { inspect, normsOn } from "../inspect";
+import { inspect, inspectAgain, normsOn } from "../inspect";
 import { formatDay } from "../time/day";
 import { RULES } from "./list";
 
@@ -240,4 +240,50 @@ test("every rule says what it is about, and its settings in words, unit and boun
 		}
 	}
 	expect(new Set(RULES.map(({ code }) => code)).size).toBe(RULES.length);
+});
+
+test("what stalled says since when it counts, and the newest activity beyond the stage is named, of one day the first", () => {
+	const stalled = (deal: Partial<TestDeal>, ...versions: TestDeal["versions"]) =>
+		told({ ...deal, versions: [{ at: "2026-01-05" }, ...versions] }, SEEN).stalled;
+	expect(stalled({})?.slice(1)).toEqual([
+		"56 working days since it was opened, on 5 Jan",
+		"a conversation with the buyer or a step to a later stage",
+		"Get a conversation with the buyer on the calendar",
+	]);
+	expect(stalled({}, { at: "2026-02-02", stage: "Survey" })?.[1]).toBe("36 working days since the last step forward, on 2 Feb");
+	expect(stalled({ activities: [["2026-02-10", "both"]] }, { at: "2026-02-02", stage: "Survey" })?.[1]).toBe(
+		"30 working days since the last conversation, on 10 Feb",
+	);
+	const behind = (...activities: NonNullable<TestDeal["activities"]>) =>
+		told({ versions: [{ at: "2026-03-02", stage: "Enquiry" }], activities }, SEEN, { kindPositions: { visit: 2, demo: 3, audit: 4 } })["stage-behind"]?.[1] ??
+		null;
+	expect(behind(["2026-03-10", "both", "done", "visit"], ["2026-03-11", "both", "done", "demo"])).toContain("a demo took place on 11 Mar");
+	expect(behind(["2026-03-11", "both", "done", "demo"], ["2026-03-10", "both", "done", "visit"])).toContain("a demo took place on 11 Mar");
+	expect(behind(["2026-03-11", "both", "done", "audit"], ["2026-03-11", "both", "done", "visit"])).toMatch(/^an audit took place on 11 Mar/);
+	expect(behind(["2026-03-24", "both", "done", "demo"])).toContain("24 Mar");
+	expect([
+		behind(["2026-03-25", "both", "done", "demo"]),
+		behind(["2026-03-01", "both", "done", "demo"]),
+		behind(["2026-03-11", "both", "planned", "demo"]),
+	]).toEqual([null, null, null]);
+});
+
+test("flags that are asked again for other norms are those that would be found anew", () => {
+	const deal = (amount: number, at = "2026-03-02"): TestDeal => ({ versions: [{ at, amount, stage: "Trial", close: "2026-04-10" }] });
+	const sizes = [100, 200, 300, 400, 500];
+	const survey = (deals: TestDeal[]) => {
+		const company = makeCompany(deals);
+		const norms = normsOn(company, day(SEEN));
+		return { company, seen: { norms, deals: company.deals.map((_, at) => inspect(company, at, norms)) } };
+	};
+	const codes = (deals: readonly ({ flags: readonly { code: string; severity: number; reason: string }[] } | null)[]) =>
+		deals.map((one) => one?.flags.map(({ code, severity: grave, reason }) => [code, grave, reason]));
+	for (const other of [1, 50_000]) {
+		const before = survey([...sizes.map((amount) => deal(amount)), deal(450)]);
+		const after = survey([...sizes.map((amount) => deal(amount)), deal(other)]);
+		const again = inspectAgain(after.company, before.seen, new Set([5]));
+		expect(codes(again.deals)).toEqual(codes(after.seen.deals));
+	}
+	const same = survey(sizes.map((amount) => deal(amount)));
+	expect(inspectAgain(same.company, same.seen, new Set()).deals).toEqual(same.seen.deals);
 });

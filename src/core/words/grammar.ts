@@ -42,6 +42,13 @@ export function someOf(things: readonly string[], most: number): string {
 }
 
 /**
+ * A noun with *a* or *an* before it, by its first letter.
+ *
+ * @example [withArticle("email"), withArticle("visit")] // ["an email", "a visit"]
+ */
+export const withArticle = (noun: string): string => `${/^[aeiou]/i.test(noun) ? "an" : "a"} ${noun}`;
+
+/**
  * A label and what is said of it, joined by a colon unless the label ends a sentence by itself.
  *
  * @example labelled("Money", "assumed") // "Money: assumed"

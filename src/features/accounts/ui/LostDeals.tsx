@@ -3,6 +3,7 @@ import Link from "next/link";
 import { parseAsString, useQueryStates } from "nuqs";
 import { useState, useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
+import { withArticle } from "@/core/words/grammar";
 import { fullAmount, grouped, nearDate, shortMoney } from "@/ui/format";
 import { DayField } from "@/ui/parts/DayField";
 import { useRun } from "@/ui/run";
@@ -62,7 +63,7 @@ export function LostDeals({ view: { lost, currency }, seen, mayAssign }: { view:
 			{lost.count > lost.deals.length && (
 				<p className="tiny second mt-1">
 					The largest {lost.deals.length} of {grouped(lost.count)}
-					{only === null ? `; choose a ${by} to see its deals.` : "."}
+					{only === null ? `; choose ${withArticle(by)} to see its deals.` : "."}
 				</p>
 			)}
 		</section>

@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import { plural } from "@/core/words/grammar";
+import { plural, withArticle } from "@/core/words/grammar";
 import { spaced } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -55,7 +55,7 @@ export function KitsPanel({ kits, kinds, mayChange }: { kits: readonly Kit[]; ki
 									{step.title}{" "}
 									<span className="second small-text">
 										{step.days === 0 ? "at once" : `after ${plural(step.days, "working day")}`}
-										{step.asks && `, done by logging a ${spaced(step.asks)}`}
+										{step.asks && `, done by logging ${withArticle(spaced(step.asks))}`}
 										{step.importance !== "usual" && `, ${IMPORTANCE_WORDS[step.importance]}`}
 									</span>
 								</li>
