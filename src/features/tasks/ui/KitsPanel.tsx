@@ -180,7 +180,7 @@ function StepFields({ number, step, kinds, alone, onChange, onRemove }: StepProp
 				<option value="">done by hand</option>
 				{kinds.map((kind) => (
 					<option key={kind} value={kind}>
-						done by logging a {spaced(kind)}
+						done by logging {withArticle(spaced(kind))}
 					</option>
 				))}
 			</Form.Select>
