@@ -1,3 +1,4 @@
 import type { Value } from "../../formats/bundle/model";
 
-export type Record_ = Record<string, Value>;
+/** A row as it is written to the database: values by the names of its columns. */
+export type StoredRecord = Record<string, Value>;

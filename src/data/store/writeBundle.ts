@@ -5,7 +5,7 @@ import { SPECS } from "../../formats/bundle/spec";
 import type { Tx } from "../db";
 import { closeVersions } from "./closeVersions";
 import { currentQuestions, keepEdition } from "./editions";
-import type { Record_ } from "./record";
+import type { StoredRecord } from "./record";
 import { STORES, type Store } from "./tables";
 import { takeOverPeople, writeTeams } from "./writePeople";
 
@@ -76,11 +76,11 @@ const returned = (store: Store) => {
 	return sql`${column ? sql`t.${sql.identifier(column)}` : sql`null`} as deal, t.${sql.identifier(store.key[0] as string)}::text as key`;
 };
 
-function recordsOf(store: Store, rows: readonly Row[], importId: string | null): Record_[] {
+function recordsOf(store: Store, rows: readonly Row[], importId: string | null): StoredRecord[] {
 	const spec = SPECS.find((one) => one.file === store.file);
 	const structured = new Set(spec?.fields.filter(({ type }) => type.is === "json").map(({ name }) => name));
 	const records = rows.map((row) => {
-		const record: Record_ = {};
+		const record: StoredRecord = {};
 		// What a file has no column for stays as it is, or begins as the table has it.
 		for (const [field, column] of store.columns)
 			if (row.fields[field] !== undefined) record[column] = structured.has(field) ? parsed(row.fields[field] as Value) : (row.fields[field] as Value);
@@ -107,7 +107,7 @@ function recordsOf(store: Store, rows: readonly Row[], importId: string | null):
 const parsed = (text: Value): Value => (typeof text === "string" ? (JSON.parse(text) as Value) : null);
 
 /** Rows without a name of their own get an ordinal within their group, whatever order they came in. */
-function numberWithin(records: Record_[], group: string): void {
+function numberWithin(records: StoredRecord[], group: string): void {
 	const text = new Map(records.map((record) => [record, JSON.stringify(record)]));
 	records.sort((a, b) => ((text.get(a) as string) < (text.get(b) as string) ? -1 : 1));
 	const next = new Map<Value, number>();
@@ -119,14 +119,14 @@ function numberWithin(records: Record_[], group: string): void {
 }
 
 /** One statement a chunk: the rows go in as one JSON parameter, typed by the table itself. */
-async function upsert(tx: Tx, store: Store, records: readonly Record_[], deals: Set<string>): Promise<number> {
+async function upsert(tx: Tx, store: Store, records: readonly StoredRecord[], deals: Set<string>): Promise<number> {
 	if (!records.length) return 0;
 	const list = (names: readonly string[], prefix = "") =>
 		sql.join(
 			names.map((name) => sql`${sql.raw(prefix)}${sql.identifier(name)}`),
 			sql`, `,
 		);
-	const columns = Object.keys(records[0] as Record_);
+	const columns = Object.keys(records[0] as StoredRecord);
 	const notCompared = new Set([...store.key, "valid_to", "import_id"]);
 	const set = columns.filter((name) => !notCompared.has(name));
 	const table = sql.identifier(store.tableName);
@@ -145,7 +145,7 @@ async function upsert(tx: Tx, store: Store, records: readonly Record_[], deals: 
 	return result.rowCount ?? 0;
 }
 
-async function trimGroups(tx: Tx, store: Store, group: string, records: readonly Record_[], deals: Set<string>): Promise<number> {
+async function trimGroups(tx: Tx, store: Store, group: string, records: readonly StoredRecord[], deals: Set<string>): Promise<number> {
 	const counts: Record<string, number> = {};
 	for (const record of records) counts[String(record[group])] = record.ordinal as number;
 	const result = await tx.execute(sql`
@@ -157,7 +157,7 @@ async function trimGroups(tx: Tx, store: Store, group: string, records: readonly
 }
 
 /** Stages may swap places: positions are unique, so those that change are moved out of the way first. */
-async function freePositions(tx: Tx, records: readonly Record_[]): Promise<void> {
+async function freePositions(tx: Tx, records: readonly StoredRecord[]): Promise<void> {
 	await tx.execute(sql`
 		update stages s set position = -1000 - s.position
 		from json_to_recordset(${JSON.stringify(records)}::json) as n(name text, position int)

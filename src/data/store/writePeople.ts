@@ -1,13 +1,13 @@
 import { sql } from "drizzle-orm";
 import type { Row } from "../../formats/bundle/model";
 import type { Tx } from "../db";
-import type { Record_ } from "./record";
+import type { StoredRecord } from "./record";
 
 /**
  * Somebody made by hand has their address as id, until a bundle names them: then they get its id, and keep
  * their password, sessions and keys.
  */
-export async function takeOverPeople(tx: Tx, records: readonly Record_[]): Promise<void> {
+export async function takeOverPeople(tx: Tx, records: readonly StoredRecord[]): Promise<void> {
 	await tx.execute(sql`
 		update people p set id = n.id
 		from json_to_recordset(${JSON.stringify(records)}::json) as n(id text, email text)

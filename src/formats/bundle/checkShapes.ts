@@ -8,7 +8,7 @@ export interface Known {
 	readonly baseCurrency: string;
 	/** team by the parent it has */
 	readonly teamParents: ReadonlyMap<string, string | null>;
-	/** whoever stays, by the id of whoever was merged into them */
+	/** the one who stays, by the id of the one merged into them */
 	readonly merged: ReadonlyMap<string, string>;
 	/** person by e-mail, in lower case */
 	readonly emails: ReadonlyMap<string, string>;

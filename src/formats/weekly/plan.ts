@@ -51,7 +51,7 @@ export const remembered = ({ columns, dates, scale, currency, stages, covers, pe
 
 export type RememberedPlan = ReturnType<typeof remembered>;
 
-/** How dates are written in an order, for whoever has to choose or to mend one. */
+/** How dates are written in an order, for people who have to choose or correct one. */
 export const DATE_FORMS: Readonly<Record<DateOrder, string>> = {
 	ymd: "year, month, day: 2026-11-24, 2026/11/24, 20261124, 2026-11-24T09:30:00Z, 24-Nov-2026",
 	dmy: "day, month, year: 24.11.2026, 24/11/26, 24-Nov-26, 24. November 2026",
