@@ -1,7 +1,7 @@
 import pg from "pg";
 import { type Bridge, bridge } from "../src/core/bridge/bridge";
 import type { Company } from "../src/core/company";
-import { sizeOf } from "../src/core/history/columns";
+import { sizeOf, versionCount } from "../src/core/history/columns";
 import type { Day } from "../src/core/time/day";
 import type { Period } from "../src/core/time/period";
 import { type Line, medianOf, ms, times } from "./measure";
@@ -35,18 +35,19 @@ function summed(result: Bridge): SqlStep[] {
 
 /** A pass over all versions that does next to nothing: what reading the columns costs at least. */
 function pass({ history }: Company, { a, b }: Question): number {
-	const { day, stage, amount, close } = history;
 	let sum = 0;
-	for (let row = 0; row < day.length; row++) {
-		const on = day[row] as number;
-		if (on > a && on <= b && (stage[row] as number) >= 0 && (close[row] as number) > 0) sum += amount[row] || 0;
+	for (const { day, stage, amount, close } of history.blocks) {
+		for (let row = 0; row < day.length; row++) {
+			const on = day[row] as number;
+			if (on > a && on <= b && (stage[row] as number) >= 0 && (close[row] as number) > 0) sum += amount[row] || 0;
+		}
 	}
 	return sum;
 }
 
 /** The bridge against the same question in two SQL engines, over the same versions in one run. */
 export async function benchBridge(company: Company, question: Question, url: string, file: string, say: (words: string) => void): Promise<Line[]> {
-	const versions = company.history.day.length;
+	const versions = versionCount(company.history);
 	const label = `${company.deals.length.toLocaleString("en")} deals, ${versions.toLocaleString("en")} versions`;
 	const sql = bridgeSql(question.a, question.b, question.period);
 

@@ -2,7 +2,8 @@ import { buildDeals } from "@/data/organisation/dealFacts";
 import type { DealRows } from "@/data/organisation/readDealRows";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { Company } from "../src/core/company";
-import { columnsOf, type VersionRow } from "../src/core/history/columns";
+import type { VersionRow } from "../src/core/history/columns";
+import { makeHistory } from "../src/core/history/make";
 import type { Day } from "../src/core/time/day";
 import { ledgerOf } from "../src/fakes/emberwick/generate";
 import type { Ledger } from "../src/fakes/emberwick/ledger";
@@ -30,7 +31,7 @@ export function bigCompany(organisation: OrganisationState, today: Day, count: n
 		const sorted = built.versions.sort((a, b) => a.deal - b.deal || a.at - b.at || a.id - b.id);
 		for (const version of sorted) versions.push({ ...version, deal: version.deal + before, id: versions.length + 1 });
 	}
-	const history = columnsOf(facts.length, versions.length, versions, organisation.company.rules.zone);
+	const history = makeHistory(facts.length, versions, organisation.company.rules.zone);
 	return { company: { ...organisation.company, deals: facts, history }, versions, ids };
 }
 

@@ -1,6 +1,6 @@
 import { loadOrganisation } from "@/data/organisation/load";
 import type { Company } from "../src/core/company";
-import type { History } from "../src/core/history/columns";
+import { BLOCK_SIZE, type Block, blockOf, blockSpans, HISTORY_COLUMNS, versionCount } from "../src/core/history/columns";
 import { nothingCounted } from "../src/core/period/counted";
 import { applyMoves, type Move, type TriedDeal } from "../src/core/period/try";
 import { parseDay } from "../src/core/time/day";
@@ -48,7 +48,7 @@ for (const count of [10_000, 40_000, 200_000, 1_000_000].filter((n) => n <= LARG
 	const nanos = (value: number, n: number) => `${Math.round((value * 1e6) / n)} ns`;
 	growth.push([
 		some.deals.length.toLocaleString("en"),
-		some.history.day.length.toLocaleString("en"),
+		versionCount(some.history).toLocaleString("en"),
 		ms(bridge),
 		nanos(bridge, some.deals.length),
 		open ? ms(time) : "–",
@@ -95,32 +95,22 @@ function tryTime(): Line {
 /** The first deals of a company. */
 function first(whole: Company, count: number): Company {
 	const { history } = whole;
-	const rows = history.offsets[count] as number;
-	const cut = Object.fromEntries(
-		Object.entries(history).map(([name, column]) => [
-			name,
-			ArrayBuffer.isView(column) && name !== "offsets" ? (column as Int32Array).subarray(0, rows) : column,
-		]),
-	);
-	return { ...whole, deals: whole.deals.slice(0, count), history: { ...(cut as unknown as History), offsets: history.offsets.subarray(0, count + 1) } };
+	const blocks = Array.from(blockSpans(count), ([from, end]) => cut(blockOf(history, from), end - from));
+	return { ...whole, deals: whole.deals.slice(0, count), history: { deals: count, blocks } };
 }
 
-/** The same deals several times over, for sizes that would take long to make. */
+/** A block of its first deals only. */
+function cut(block: Block, deals: number): Block {
+	if (block.offsets.length === deals + 1) return block;
+	const rows = block.offsets[deals] as number;
+	const columns = Object.fromEntries(HISTORY_COLUMNS.map((name) => [name, block[name].subarray(0, rows)]));
+	return { ...block, ...columns, offsets: block.offsets.subarray(0, deals + 1) };
+}
+
+/** The same deals several times over, as far as they fill blocks, for sizes that would take long to make. */
 function copies(whole: Company, times: number): Company {
-	const { history } = whole;
-	const rows = history.day.length;
-	const repeated = Object.fromEntries(
-		Object.entries(history).map(([name, column]) => {
-			if (!ArrayBuffer.isView(column) || name === "offsets") return [name, column];
-			const Column = column.constructor as { new (length: number): Int32Array };
-			const all = new Column(rows * times);
-			for (let i = 0; i < times; i++) all.set(column as Int32Array, i * rows);
-			return [name, all];
-		}),
-	);
-	const offsets = new Int32Array(whole.deals.length * times + 1);
-	for (let i = 0; i < times; i++) {
-		for (let deal = 0; deal < whole.deals.length; deal++) offsets[i * whole.deals.length + deal + 1] = i * rows + (history.offsets[deal + 1] as number);
-	}
-	return { ...whole, deals: Array.from({ length: times }, () => whole.deals).flat(), history: { ...(repeated as unknown as History), offsets } };
+	const full = first(whole, whole.deals.length - (whole.deals.length % BLOCK_SIZE));
+	const repeated = <T>(list: readonly T[]): T[] => Array.from({ length: times }, () => list).flat();
+	const { deals, blocks } = full.history;
+	return { ...full, deals: repeated(full.deals), history: { deals: deals * times, blocks: repeated(blocks) } };
 }

@@ -1,6 +1,7 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { createServer } from "node:net";
 import pg from "pg";
+import { versionCount } from "@/core/history/columns";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation } from "@/data/organisation/load";
 import { hashPassword, signIn } from "@/features/people/server/signIn";
@@ -129,7 +130,7 @@ export async function benchOrganisation(url: string): Promise<Line[]> {
 		{ what: "of the settings", time: await follow([1, 2, 3].map(() => ({ part: "settings" as const }))) },
 	];
 	await client.end();
-	const versions = organisation.company.history.day.length.toLocaleString("en");
+	const versions = versionCount(organisation.company.history).toLocaleString("en");
 	return [
 		{
 			what: `loading the columns and all else of ${organisation.deals.length.toLocaleString("en")} deals, ${versions} versions`,

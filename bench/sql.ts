@@ -2,7 +2,7 @@ import { createWriteStream } from "node:fs";
 import { DuckDBInstance } from "@duckdb/node-api";
 import type pg from "pg";
 import type { Company } from "../src/core/company";
-import { NONE } from "../src/core/history/columns";
+import { blockOf, endRow, firstRow, NONE } from "../src/core/history/columns";
 import { type Day, NO_DAY } from "../src/core/time/day";
 import type { Period } from "../src/core/time/period";
 
@@ -17,21 +17,21 @@ const FOREVER = 2 ** 30;
 
 /** The versions as rows `deal, from_day, to_day, stage, amount, currency, close, owner`: in force on the days from one up to before the other. */
 function* rowsOf({ history }: Company): Generator<(number | null)[]> {
-	const deals = history.offsets.length - 1;
-	for (let deal = 0; deal < deals; deal++) {
-		const end = history.offsets[deal + 1] as number;
-		for (let row = history.offsets[deal] as number; row < end; row++) {
-			const amount = history.amount[row] as number;
+	for (let deal = 0; deal < history.deals; deal++) {
+		const block = blockOf(history, deal);
+		const end = endRow(block, deal);
+		for (let row = firstRow(block, deal); row < end; row++) {
+			const amount = block.amount[row] as number;
 			const blank = (value: number, none: number) => (value === none ? null : value);
 			yield [
 				deal,
-				history.day[row] as number,
-				row + 1 < end ? (history.day[row + 1] as number) : FOREVER,
-				history.stage[row] as number,
+				block.day[row] as number,
+				row + 1 < end ? (block.day[row + 1] as number) : FOREVER,
+				block.stage[row] as number,
 				Number.isNaN(amount) ? null : amount,
-				blank(history.currency[row] as number, NONE),
-				blank(history.close[row] as number, NO_DAY),
-				blank(history.owner[row] as number, NONE),
+				blank(block.currency[row] as number, NONE),
+				blank(block.close[row] as number, NO_DAY),
+				blank(block.owner[row] as number, NONE),
 			];
 		}
 	}

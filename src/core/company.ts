@@ -2,7 +2,7 @@ import type { Rest } from "./attention/rest";
 import type { AttentionSettings, AttentionWas } from "./attention/settings";
 import type { Activity } from "./contact/contact";
 import type { DataKind, FlagSettings } from "./flags/settings";
-import type { History } from "./history/columns";
+import type { Block, History } from "./history/columns";
 import type { Stage } from "./history/stage";
 import type { Rates } from "./money/rates";
 import type { Buyers } from "./people/buyers";
@@ -61,12 +61,15 @@ export interface DealFacts {
 	readonly rests: readonly Rest[];
 }
 
+/** The columns that comparing moments reads. */
+export type LedgerBlock = Pick<Block, "offsets" | "day" | "stage" | "amount" | "currency" | "close" | "owner">;
+
 /** The least that comparing moments needs: what each deal was, when, and how to read it. A company is one. */
 export interface Ledger {
 	readonly rules: Pick<Rules, "stages" | "currencies" | "rates">;
 	readonly deals: { readonly length: number };
 	readonly people: { readonly length: number };
-	readonly history: Pick<History, "offsets" | "day" | "stage" | "amount" | "currency" | "close" | "owner">;
+	readonly history: { readonly blocks: readonly LedgerBlock[] };
 }
 
 /** Everything the core computes from: plain data, deals by index. */

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, STAGES, type TestDeal, type TestRules } from "../../tests/kit/company";
-import { inspect, normsOn, openRows } from "./inspect";
+import { inspect, normsOn, openDeals } from "./inspect";
 import { LEVELS } from "./qualification/score";
 
 const rules: TestRules = {
@@ -107,7 +107,7 @@ describe("a deal seen on a day", () => {
 				.concat({ versions: [{ at: "2026-03-02", amount: 999, stage: "Won" } as never] }),
 		);
 		expect(normsOn(company, day("2026-03-03"))).toMatchObject({ medianAmount: 2000, bigAmount: 4400 });
-		expect(openRows(company, day("2026-03-03"))).toEqual([0, 1, 2]);
+		expect([...openDeals(company, day("2026-03-03"))]).toEqual([0, 1, 2].map((deal) => ({ deal, row: deal })));
 		expect(normsOn(company, day("2026-03-01"))).toMatchObject({ medianAmount: 0, bigAmount: 0 });
 	});
 });

@@ -1,13 +1,13 @@
 import { type Attention, attentionOf, type Light } from "./attention/attention";
 import { type Rest, resting, restOn } from "./attention/rest";
 import { attentionOn } from "./attention/settings";
-import type { Company, Ledger } from "./company";
+import type { Company, Ledger, LedgerBlock } from "./company";
 import { type Contact, contactOf } from "./contact/contact";
 import { flagsAgain, flagsOf } from "./flags/list";
 import { type Flag, type NormName, type Norms, type Subject, valuesOf } from "./flags/rule";
 import type { FlagSettings } from "./flags/settings";
 import { staleAnswers } from "./flags/staleAnswers";
-import { asOf, CATEGORIES, type Category, dayEnds, type History, NONE } from "./history/columns";
+import { asOf, type Block, blockOf, CATEGORIES, type Category, dayEnds, firstRow, type History, NONE } from "./history/columns";
 import { type Path, pathOf } from "./history/path";
 import type { StageKind } from "./history/stage";
 import { usualTimes } from "./history/usual";
@@ -43,53 +43,56 @@ export interface DealSeen {
 	readonly rest: Rest | null;
 }
 
-/** The row in a history of the version that was seen. */
-export const rowOf = ({ offsets }: History, { deal, versionOrdinal }: Pick<DealSeen, "deal" | "versionOrdinal">): number =>
-	(offsets[deal] as number) + versionOrdinal;
+/** The row, in the block of its deal, of the version that was seen. */
+export const rowOf = (history: History, { deal, versionOrdinal }: Pick<DealSeen, "deal" | "versionOrdinal">): number =>
+	firstRow(blockOf(history, deal), deal) + versionOrdinal;
 
 /** The category of the version that was seen; null where it is blank. */
 export const categoryOf = ({ history }: Company, seen: Pick<DealSeen, "deal" | "versionOrdinal">): Category | null =>
-	CATEGORIES[history.category[rowOf(history, seen)] as number] ?? null;
+	CATEGORIES[blockOf(history, seen.deal).category[rowOf(history, seen)] as number] ?? null;
 
 /** The amount of a version in base minor units at the rates of a day; a blank amount counts as 0. */
-export function amountBaseOf(company: Company, row: number, ratesOn: Day): number {
-	const amount = company.history.amount[row] as number;
+export function amountBaseOf(company: Company, block: Block, row: number, ratesOn: Day): number {
+	const amount = block.amount[row] as number;
 	if (Number.isNaN(amount)) return 0;
-	const currency = company.history.currency[row] as number;
+	const currency = block.currency[row] as number;
 	const { rates, currencies } = company.rules;
 	return rates.toBase(amount, currency === NONE ? rates.base : (currencies[currency] as string), ratesOn);
 }
 
 /** `amountBaseOf` for many versions: each currency's rate of the day is looked up once. */
-export function amountsBase(company: Ledger, ratesOn: Day): (row: number) => number {
-	const { rates, currencies } = company.rules;
-	const { amount, currency } = company.history;
+export function blockAmounts(
+	{ rules: { rates, currencies } }: Pick<Ledger, "rules">,
+	ratesOn: Day,
+): (block: Pick<LedgerBlock, "amount" | "currency">, row: number) => number {
 	const convert = currencies.map((code) => rates.converter(code, ratesOn));
-	return (row) => {
-		const own = amount[row] as number;
+	return (block, row) => {
+		const own = block.amount[row] as number;
 		if (Number.isNaN(own)) return 0;
-		const to = convert[currency[row] as number];
+		const to = convert[block.currency[row] as number];
 		return to ? to(own) : own;
 	};
 }
 
-/** Rows of the deals that are open on a day. */
-export function openRows(company: Company, seen: Day): number[] {
-	const rows: number[] = [];
-	for (let deal = 0; deal < company.deals.length; deal++) {
-		const row = asOf(company.history, deal, seen);
-		if (row >= 0 && kindOf(company, company.history, row) === "open") rows.push(row);
-	}
-	return rows;
+/** The same for versions that are named by their deal and row. */
+export function amountsBase(company: Ledger, ratesOn: Day): (deal: number, row: number) => number {
+	const amountOf = blockAmounts(company, ratesOn);
+	return (deal, row) => amountOf(blockOf(company.history, deal), row);
 }
 
-function kindOf(company: Company, history: History, row: number): StageKind | undefined {
-	return company.rules.stages[history.stage[row] as number]?.kind;
+/** The deals that are open on a day, each with the row of its version then. */
+export function* openDeals(company: Company, seen: Day): Generator<{ readonly deal: number; readonly row: number }, void> {
+	const { history, rules } = company;
+	for (let deal = 0; deal < history.deals; deal++) {
+		const row = asOf(history, deal, seen);
+		if (row >= 0 && rules.stages[blockOf(history, deal).stage[row] as number]?.kind === "open") yield { deal, row };
+	}
 }
 
 /** What deals are measured against on a day: attention by what held then, or by what is given. */
 export function normsOn(company: Company, seen: Day, attention = attentionOn(company.rules, seen)): Norms {
-	const amounts = openRows(company, seen).map((row) => amountBaseOf(company, row, seen));
+	const amountOf = amountsBase(company, seen);
+	const amounts = Array.from(openDeals(company, seen), ({ deal, row }) => amountOf(deal, row));
 	return {
 		day: seen,
 		usual: usualTimes(company, seen),
@@ -145,16 +148,17 @@ export function inspectAgain(company: Company, before: Inspected, changed: Reado
 function subjectOf(company: Company, norms: Norms, seen: DealSeen): Subject {
 	const { history, rules } = company;
 	const row = rowOf(history, seen);
+	const block = blockOf(history, seen.deal);
 	return {
 		...seen,
 		row,
 		company,
 		norms,
-		category: history.category[row] as number,
+		category: block.category[row] as number,
 		seen: norms.day,
 		stage: rules.stages[seen.stageIndex] as Subject["stage"],
-		amountBlank: Number.isNaN(history.amount[row] as number),
-		nextStepDay: history.nextStepDay[row] as number,
+		amountBlank: Number.isNaN(block.amount[row] as number),
+		nextStepDay: block.nextStepDay[row] as number,
 	};
 }
 
@@ -167,24 +171,25 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 	const ends = dayEnds(history, deal, seen);
 	const row = ends.at(-1);
 	if (!facts || row === undefined) return null;
-	const stageIndex = history.stage[row] as number;
+	const block = blockOf(history, deal);
+	const stageIndex = block.stage[row] as number;
 	const stage = rules.stages[stageIndex];
 	if (!stage) return null;
 
-	const path = pathOf(history, ends, rules.stages, rules.calendar, seen);
+	const path = pathOf(block, ends, rules.stages, rules.calendar, seen);
 	const visit = path.visits.at(-1);
 	const open = stage.kind === "open";
 	const lastOpen = rules.stages[visit?.stage ?? NONE];
-	const close = history.close[row] as number;
-	const amountBase = amountBaseOf(company, row, seen);
+	const close = block.close[row] as number;
+	const amountBase = amountBaseOf(company, block, row, seen);
 	const place = open ? stage : lastOpen;
 	const stageAge = open ? (visit?.length ?? 0) : 0;
 	const dealAge = rules.calendar.between(facts.createdDay, open ? seen : path.closedDay);
-	const trail = trailOf(history, ends, rules.fiscalStart);
+	const trail = trailOf(block, ends, rules.fiscalStart);
 	const contact = contactOf(facts.activities, seen);
 	const staleAfter = staleAfterIn(rules.flags, place?.name ?? null);
 	const qualification = scoreOf(questionsOn(rules.editions, seen), facts.answers, place?.rank ?? 0, seen, rules.calendar, staleAfter);
-	const owner = history.owner[row] as number;
+	const owner = block.owner[row] as number;
 	// Spelt out, not spread: this runs for every open deal of every day that is looked at.
 	const flags = open
 		? flagsOf({
@@ -193,14 +198,14 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 				deal,
 				row,
 				owner,
-				category: history.category[row] as number,
+				category: block.category[row] as number,
 				seen,
 				stage,
 				stageIndex,
 				amountBase,
-				amountBlank: Number.isNaN(history.amount[row] as number),
+				amountBlank: Number.isNaN(block.amount[row] as number),
 				close,
-				nextStepDay: history.nextStepDay[row] as number,
+				nextStepDay: block.nextStepDay[row] as number,
 				path,
 				stageAge,
 				dealAge,
@@ -213,7 +218,7 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 	const { attention, ownLevel, rest } = atRest(full, open ? restOn(facts.rests, flags, seen) : null);
 	return {
 		deal,
-		versionOrdinal: row - (history.offsets[deal] as number),
+		versionOrdinal: row - firstRow(block, deal),
 		status: stage.kind,
 		stageIndex,
 		amountBase,

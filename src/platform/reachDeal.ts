@@ -1,4 +1,4 @@
-import { asOf } from "@/core/history/columns";
+import { asOf, blockOf } from "@/core/history/columns";
 import type { DealSeen } from "@/core/inspect";
 import type { Day } from "@/core/time/day";
 import type { DealAttributes } from "@/data/organisation/state";
@@ -37,7 +37,7 @@ export function reachDealOn(context: Context, id: string, day: Day): { index: nu
 	const { history } = organisation.company;
 	const reach = reachOf(organisation, actor);
 	const row = asOf(history, index, context.now.day);
-	const now = row >= 0 && reaches(reach, history.owner[row] as number);
+	const now = row >= 0 && reaches(reach, blockOf(history, index).owner[row] as number);
 	if (!now && !reaches(reach, seen.owner)) throw notFound("deal", id);
 	return { index, seen, attributes, now };
 }

@@ -49,7 +49,7 @@ export function resolveViewpoint(context: Context, query: ViewpointQuery): Viewp
 		seen: { day: seen, label: seen === context.now.day ? "today" : spokenDay(seen, context.now.day), past: seen < context.now.day },
 		against,
 		workingDaysLeft: due.period && due.period.end !== ALWAYS.end ? Math.max(0, rules.calendar.between(seen, due.period.end)) : null,
-		knownFrom: context.organisation.deals.length && against.day < first ? first : null,
+		knownFrom: context.organisation.dealIndex.size && against.day < first ? first : null,
 	};
 }
 

@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import { idsOf } from "@/../tests/kit/plain";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation } from "@/data/organisation/load";
@@ -42,8 +43,7 @@ describe("an import is followed", () => {
 			),
 			"rates.csv": ["currency,date,rate", "CHF,2026-01-01,1.05"],
 		});
-		const { deals } = await now();
-		expect(deals.map((deal) => deal.id)).toEqual(["a0", "d1", "d1b", "d2", "d3", "z"]);
+		expect(idsOf(await now())).toEqual(["a0", "d1", "d1b", "d2", "d3", "z"]);
 		expect(spelt(await now())).toEqual(await anew());
 		expect(await keptOf("d3")).toBe(before);
 	});
@@ -91,10 +91,10 @@ describe("a weekly file is followed", () => {
 			sent: file("deals 2026-11-09.csv", ...lines, "e9,Proofer,New Rolls,Enquiry,80,2026-12-22,Una Fern"),
 			confirmed: ["missing", "replace"],
 		});
-		expect((await now()).deals.map((deal) => deal.id)).toEqual(["b7", "d1", "d2", "d3", "e9"]);
+		expect(idsOf(await now())).toEqual(["b7", "d1", "d2", "d3", "e9"]);
 		expect(spelt(await now())).toEqual(await anew());
 		await takeWeekly(await as("ops"), { sent: file("all 2026-11-09.csv", ...lines), confirmed: ["missing", "replace"] });
-		expect((await now()).deals.map((deal) => deal.id)).toEqual(["b7", "d1", "d2", "d3"]);
+		expect(idsOf(await now())).toEqual(["b7", "d1", "d2", "d3"]);
 		expect(spelt(await now())).toEqual(await anew());
 		expect(await keptOf("d3")).toBe(before);
 	});

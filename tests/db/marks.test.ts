@@ -93,7 +93,7 @@ describe("a seal", () => {
 		client.release();
 		await kept;
 		expect(readMarks(await as("boss"))[0]).toMatchObject({ name: "In the midst", fits: true });
-		expect((await currentOrganisation(db)).company.history.amount).toContain(777_700);
+		expect((await currentOrganisation(db)).company.history.blocks.flatMap(({ amount }) => [...amount])).toContain(777_700);
 	});
 	test("isn’t made while something large is written: it says so, and nothing is changed", async () => {
 		const client = await connection().pool.connect();

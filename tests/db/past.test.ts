@@ -2,6 +2,7 @@ import { gunzipSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { riverAnswer as riverRoute, dealRowsAnswer as rowsRoute } from "@/app/server/answers";
 import { restAddress } from "@/app/server/query";
+import { blockOf, endRow, firstRow } from "@/core/history/columns";
 import { connection } from "@/data/db";
 import { generate } from "@/fakes/emberwick/generate";
 import { type ChangesView, readChanges } from "@/features/changes/server/readChanges";
@@ -44,7 +45,8 @@ describe("fields to slice by", () => {
 			const part = sliceOf(context, key, context.now.day);
 			const parts = new Set<string>();
 			deals.forEach((_, deal) => {
-				for (let row = history.offsets[deal] as number; row < (history.offsets[deal + 1] as number); row++) parts.add(part(deal, row));
+				const block = blockOf(history, deal);
+				for (let row = firstRow(block, deal); row < endRow(block, deal); row++) parts.add(part(deal, row));
 			});
 			expect([...parts].every((name) => name.length > 0)).toBe(true);
 			expect(parts.size).toBeGreaterThan(1);
@@ -148,7 +150,8 @@ describe("the river of a company", () => {
 		const { history } = context.organisation.company;
 		for (const { id } of view?.deals ?? []) {
 			const deal = context.organisation.dealIndex.get(id) as number;
-			const owners = history.owner.slice(history.offsets[deal], history.offsets[deal + 1]);
+			const block = blockOf(history, deal);
+			const owners = block.owner.slice(firstRow(block, deal), endRow(block, deal));
 			expect([...owners]).toContain(context.actor.index);
 		}
 		expect(view?.deals.length).toBeLessThan((readRiver(...(await ask("helena")), undefined)?.deals.length ?? 0) / 2);

@@ -1,6 +1,7 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterAll, beforeAll, beforeEach, describe, expect, test, vi } from "vitest";
 import { loadDemo } from "@/cli/demoCompany";
+import { blockOf, endRow } from "@/core/history/columns";
 import { USUAL_LOOK } from "@/features/patterns/server/looking";
 import { type OutlookView, outlookHere } from "@/features/patterns/server/readOutlook";
 import { readPattern } from "@/features/patterns/server/readPattern";
@@ -348,8 +349,9 @@ describe("reasons that end", () => {
 		const north = rows.findIndex((row) => {
 			const href = row.querySelector("a")?.getAttribute("href") ?? "";
 			const index = owned.dealIndex.get(decodeURIComponent(href.split("/").at(-1) ?? ""));
-			const last = index === undefined ? -1 : ((owned.company.history.offsets[index + 1] ?? 0) as number) - 1;
-			return mine.includes(owned.people[owned.company.history.owner[last] ?? -1]?.id ?? "");
+			if (index === undefined) return false;
+			const block = blockOf(owned.company.history, index);
+			return mine.includes(owned.people[block.owner[endRow(block, index) - 1] ?? -1]?.id ?? "");
 		});
 		if (north < 0) throw new Error("no deal of the North was lost so");
 		fireEvent.change(within(rows[north] as HTMLElement).getByLabelText(/^Follow-up day/), { target: { value: "2027-03-08" } });

@@ -1,4 +1,4 @@
-import { asOf } from "@/core/history/columns";
+import { asOf, blockOf } from "@/core/history/columns";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
 import { CAPABILITIES } from "@/features/registry";
@@ -37,12 +37,12 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 	const undecided = [...context.organisation.undecided].filter((id) => {
 		const deal = context.organisation.dealIndex.get(id);
 		const row = deal === undefined ? -1 : asOf(history, deal, seen.day);
-		return row >= 0 && reaches(reach, history.owner[row] as number);
+		return row >= 0 && reaches(reach, blockOf(history, deal as number).owner[row] as number);
 	}).length;
 	const teamless = !person.team && (person.role === "manager" || person.role === "viewer");
 	return {
 		revision: context.organisation.revision,
-		nothing: !context.organisation.company.deals.length ? "no deals" : teamless ? "no team" : null,
+		nothing: !context.organisation.dealIndex.size ? "no deals" : teamless ? "no team" : null,
 		undecided,
 		mayDecide: may(context.actor, "importBundle"),
 		rights: WRITING.filter((right) => !seen.past && may(context.actor, right)),

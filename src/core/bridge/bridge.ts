@@ -1,6 +1,6 @@
-import type { Ledger } from "../company";
-import { lastOn } from "../history/columns";
-import { amountsBase } from "../inspect";
+import type { Ledger, LedgerBlock } from "../company";
+import { BLOCK_SIZE, firstRow, lastOn } from "../history/columns";
+import { blockAmounts } from "../inspect";
 import { keeperBy } from "../keep";
 import { type Day, NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
@@ -35,10 +35,8 @@ export interface Bridge {
  */
 export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, scope: Scope): Bridge {
 	// Long: one pass over all deals, spelt out for speed.
-	const { offsets, day, stage } = company.history;
-	const count = company.deals.length;
 	const open = Uint8Array.from(company.rules.stages, (s) => (s.kind === "open" ? 1 : 0));
-	const amountOf = amountsBase(company, dayB);
+	const amountOf = blockAmounts(company, dayB);
 	const isHere = membership(company, period, scope);
 	const touched = new ChangeSet();
 	const opening = new DealList(touched, "before");
@@ -50,42 +48,48 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 	const changing = lists.filter(isChange);
 	const stand = standings(company, period, scope);
 
-	const settled = settledDays(company);
-	for (let deal = 0; deal < count; deal++) {
-		// Most deals were closed long ago and didn't change since: nothing more is read of them.
-		if ((settled[deal] as number) <= dayA) continue;
-		const first = offsets[deal] as number;
-		const rowB = lastOn(day, first, offsets[deal + 1] as number, dayB);
-		if (rowB < 0) continue;
-		const openB = open[stage[rowB] as number] === 1;
-		const unchanged = (day[rowB] as number) <= dayA;
-		if (unchanged && !openB) continue;
-		const inB = openB && isHere(rowB);
-		if (unchanged) {
-			if (!inB) continue;
-			const amount = amountOf(rowB);
-			const place = touched.add(deal, rowB, rowB, amount, amount);
-			opening.put(place);
-			closing.put(place);
-			continue;
-		}
-		const rowA = lastOn(day, first, rowB, dayA);
-		const inA = rowA >= 0 && open[stage[rowA] as number] === 1 && isHere(rowA);
-		if (!inA && !inB && !leftUnseen(company, rowA, rowB, period, scope)) continue;
+	const { blocks } = company.history;
+	for (let at = 0; at < blocks.length; at++) {
+		const block = blocks[at] as LedgerBlock;
+		const { offsets, day, stage } = block;
+		const settled = settledDays(block, company.rules.stages);
+		for (let own = 0; own < settled.length; own++) {
+			// Most deals were closed long ago and didn't change since: nothing more is read of them.
+			if ((settled[own] as number) <= dayA) continue;
+			const first = offsets[own] as number;
+			const rowB = lastOn(day, first, offsets[own + 1] as number, dayB);
+			if (rowB < 0) continue;
+			const openB = open[stage[rowB] as number] === 1;
+			const unchanged = (day[rowB] as number) <= dayA;
+			if (unchanged && !openB) continue;
+			const inB = openB && isHere(block, rowB);
+			const deal = at * BLOCK_SIZE + own;
+			if (unchanged) {
+				if (!inB) continue;
+				const amount = amountOf(block, rowB);
+				const place = touched.add(deal, rowB, rowB, amount, amount);
+				opening.put(place);
+				closing.put(place);
+				continue;
+			}
+			const rowA = lastOn(day, first, rowB, dayA);
+			const inA = rowA >= 0 && open[stage[rowA] as number] === 1 && isHere(block, rowA);
+			if (!inA && !inB && !leftUnseen(company, block, rowA, rowB, period, scope)) continue;
 
-		const hereB = exists(company, rowB);
-		const before = exists(company, rowA) ? amountOf(rowA) : 0;
-		const after = hereB ? amountOf(rowB) : 0;
-		const place = touched.add(deal, rowA, rowB, before, after);
-		if (inA) opening.put(place);
-		if (inB) closing.put(place);
-		if (!inA && !inB && wasLostOutside(company, deal, rowB, period)) {
-			lostOutside.put(place);
-			continue;
+			const hereB = exists(company, block, rowB);
+			const before = exists(company, block, rowA) ? amountOf(block, rowA) : 0;
+			const after = hereB ? amountOf(block, rowB) : 0;
+			const place = touched.add(deal, rowA, rowB, before, after);
+			if (inA) opening.put(place);
+			if (inB) closing.put(place);
+			if (!inA && !inB && wasLostOutside(company, block, deal, rowB, period)) {
+				lostOutside.put(place);
+				continue;
+			}
+			if (!inA) put(entering, stand(block, rowA), place);
+			else if (hereB) for (const step of changing) if (step.holds(before, after)) step.deals.put(place);
+			if (!inB) put(leaving, stand(block, rowB), place);
 		}
-		if (!inA) put(entering, stand(rowA), place);
-		else if (hereB) for (const step of changing) if (step.holds(before, after)) step.deals.put(place);
-		if (!inB) put(leaving, stand(rowB), place);
 	}
 
 	const total = (deals: DealList): Total => ({ amount: deals.amount, deals });
@@ -99,35 +103,31 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 
 const NEVER = 2 ** 31 - 1;
 
-/** The days since which deals are settled, by the stages of the rules they were read by. */
-const settled = keeperBy((history: Ledger["history"], stages: Ledger["rules"]["stages"]): Int32Array => {
-	const deals = history.offsets.length - 1;
-	const days = new Int32Array(deals).fill(NEVER);
-	for (let deal = 0; deal < deals; deal++) {
-		const last = (history.offsets[deal + 1] as number) - 1;
-		const has = last >= (history.offsets[deal] as number);
-		if (!has || stages[history.stage[last] as number]?.kind !== "open") days[deal] = has ? (history.day[last] as number) : -NEVER;
+/** For each deal of a block the day since which it is closed or gone for good, by its last version; NEVER while it is open. Worked out once for a block. */
+const settledDays = keeperBy(({ offsets, stage, day }: LedgerBlock, stages: Ledger["rules"]["stages"]): Int32Array => {
+	const days = new Int32Array(offsets.length - 1).fill(NEVER);
+	for (let own = 0; own < days.length; own++) {
+		const last = (offsets[own + 1] as number) - 1;
+		const has = last >= (offsets[own] as number);
+		if (!has || stages[stage[last] as number]?.kind !== "open") days[own] = has ? (day[last] as number) : -NEVER;
 	}
 	return days;
 });
 
-/** For each deal the day since which it is closed or gone for good, by its last version; NEVER while it is open. Worked out once for a history. */
-const settledDays = ({ history, rules }: Ledger): Int32Array => settled(history, rules.stages);
-
 /** In at neither end, yet won or lost in between, with its closing in the period. */
-function leftUnseen(company: Ledger, rowA: number, rowB: number, period: Period, scope: Scope): boolean {
-	if (!exists(company, rowB) || isOpen(company, rowB)) return false;
-	if (exists(company, rowA) && !isOpen(company, rowA)) return false;
-	const close = company.history.close[rowB] as number;
-	return close !== NO_DAY && close >= period.start && close <= period.end && ownerIn(scope, company.history.owner[rowB] as number);
+function leftUnseen(company: Ledger, block: LedgerBlock, rowA: number, rowB: number, period: Period, scope: Scope): boolean {
+	if (!exists(company, block, rowB) || isOpen(company, block, rowB)) return false;
+	if (exists(company, block, rowA) && !isOpen(company, block, rowA)) return false;
+	const close = block.close[rowB] as number;
+	return close !== NO_DAY && close >= period.start && close <= period.end && ownerIn(scope, block.owner[rowB] as number);
 }
 
 /** Whether a deal that is closed at a version was lost, and its last open state by day-ends lay outside the period. */
-export function wasLostOutside({ rules, history }: Ledger, deal: number, row: number, period: Period): boolean {
-	const { stage, day, close, offsets } = history;
+export function wasLostOutside({ rules }: Pick<Ledger, "rules">, block: LedgerBlock, deal: number, row: number, period: Period): boolean {
+	const { stage, day, close } = block;
 	const kindAt = (at: number) => rules.stages[stage[at] as number]?.kind;
 	if (kindAt(row) !== "lost") return false;
-	for (let at = row - 1; at >= (offsets[deal] as number); at--) {
+	for (let at = row - 1; at >= firstRow(block, deal); at--) {
 		// Only the last version of a day counts.
 		if (day[at] === day[at + 1] || kindAt(at) !== "open") continue;
 		const due = close[at] as number;
@@ -151,13 +151,13 @@ function put(steps: readonly Listed<Entering | Leaving>[], standing: Standing, p
 }
 
 /** How deals stand at a version (row). The answer is one object, written anew each time: read it at once. */
-function standings({ rules, history }: Ledger, period: Period, scope: Scope): (row: number) => Standing {
+function standings({ rules }: Ledger, period: Period, scope: Scope): (block: LedgerBlock, row: number) => Standing {
 	const standing: Standing = { exists: false, kind: undefined, ours: false, close: "none" };
-	return (row) => {
-		standing.kind = row < 0 ? undefined : rules.stages[history.stage[row] as number]?.kind;
+	return (block, row) => {
+		standing.kind = row < 0 ? undefined : rules.stages[block.stage[row] as number]?.kind;
 		standing.exists = standing.kind !== undefined;
-		standing.ours = standing.exists && ownerIn(scope, history.owner[row] as number);
-		const close = standing.exists ? (history.close[row] as number) : NO_DAY;
+		standing.ours = standing.exists && ownerIn(scope, block.owner[row] as number);
+		const close = standing.exists ? (block.close[row] as number) : NO_DAY;
 		standing.close = close === NO_DAY ? "none" : close < period.start ? "before" : close > period.end ? "after" : "within";
 		return standing;
 	};

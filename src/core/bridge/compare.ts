@@ -2,7 +2,7 @@ import type { Company } from "../company";
 import { FIELDS } from "../deal/fields";
 import type { FieldKey, FieldValue } from "../deal/state";
 import type { Norms } from "../flags/rule";
-import { asOf } from "../history/columns";
+import { asOf, blockOf } from "../history/columns";
 import { type DealSeen, inspect } from "../inspect";
 import { exists } from "./scope";
 
@@ -24,11 +24,12 @@ export interface DealChange {
 	readonly wentOut: readonly string[];
 }
 
-/** Each field that differs between two versions (rows); none when the deal wasn't there at one of them. */
-export function fieldChanges(company: Company, rowA: number, rowB: number): FieldChange[] {
-	if (!exists(company, rowA) || !exists(company, rowB) || rowA === rowB) return [];
+/** Each field that differs between two versions (rows) of a deal; none when the deal wasn't there at one of them. */
+export function fieldChanges(company: Company, deal: number, rowA: number, rowB: number): FieldChange[] {
+	const block = blockOf(company.history, deal);
+	if (!exists(company, block, rowA) || !exists(company, block, rowB) || rowA === rowB) return [];
 	return FIELDS.flatMap(({ key, at }) => {
-		const [before, after] = [at(company, rowA), at(company, rowB)];
+		const [before, after] = [at(company, block, rowA), at(company, block, rowB)];
 		return before === after ? [] : [{ field: key, before, after }];
 	});
 }
@@ -41,7 +42,7 @@ export function compareDeal(company: Company, deal: number, normsA: Norms, norms
 	const [had, has] = [codes(before), codes(after)];
 	return {
 		deal,
-		fields: fieldChanges(company, asOf(company.history, deal, normsA.day), asOf(company.history, deal, normsB.day)),
+		fields: fieldChanges(company, deal, asOf(company.history, deal, normsA.day), asOf(company.history, deal, normsB.day)),
 		before,
 		after,
 		lit: has.filter((code) => !had.includes(code)),

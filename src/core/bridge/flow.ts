@@ -1,5 +1,5 @@
 import type { Company } from "../company";
-import { asOf } from "../history/columns";
+import { asOf, type Block, blockOf } from "../history/columns";
 import { amountBaseOf } from "../inspect";
 import type { Day } from "../time/day";
 import type { Period } from "../time/period";
@@ -29,12 +29,13 @@ export function stageFlow(company: Company, dayA: Day, dayB: Day, period: Period
 		const rowB = asOf(company.history, deal, dayB);
 		if (rowB < 0) continue;
 		const rowA = asOf(company.history, deal, dayA);
-		const from = placeOf(company, rowA, isHere, scope);
-		const to = placeOf(company, rowB, isHere, scope);
+		const block = blockOf(company.history, deal);
+		const from = placeOf(company, block, rowA, isHere, scope);
+		const to = placeOf(company, block, rowB, isHere, scope);
 		if (!isStage(from) && !isStage(to)) continue;
 		const key = `${from}\n${to}`;
 		const cell = cells.get(key) ?? { from, to, amount: 0, deals: [] };
-		cell.amount += amountBaseOf(company, exists(company, rowB) ? rowB : rowA, dayB);
+		cell.amount += amountBaseOf(company, block, exists(company, block, rowB) ? rowB : rowA, dayB);
 		cell.deals.push(deal);
 		cells.set(key, cell);
 	}
@@ -43,10 +44,10 @@ export function stageFlow(company: Company, dayA: Day, dayB: Day, period: Period
 
 const isStage = (place: Place) => !(Object.values(OUTSIDE_PLACES) as string[]).includes(place);
 
-function placeOf(company: Company, row: number, isHere: (row: number) => boolean, scope: Scope): Place {
-	if (!exists(company, row)) return OUTSIDE_PLACES.absent;
-	const stage = company.rules.stages[company.history.stage[row] as number];
-	if (!stage || !ownerIn(scope, company.history.owner[row] as number)) return OUTSIDE_PLACES.outside;
+function placeOf(company: Company, block: Block, row: number, isHere: ReturnType<typeof membership>, scope: Scope): Place {
+	if (!exists(company, block, row)) return OUTSIDE_PLACES.absent;
+	const stage = company.rules.stages[block.stage[row] as number];
+	if (!stage || !ownerIn(scope, block.owner[row] as number)) return OUTSIDE_PLACES.outside;
 	if (stage.kind !== "open") return stage.kind === "won" ? OUTSIDE_PLACES.won : OUTSIDE_PLACES.lost;
-	return isHere(row) ? stage.name : OUTSIDE_PLACES.outside;
+	return isHere(block, row) ? stage.name : OUTSIDE_PLACES.outside;
 }

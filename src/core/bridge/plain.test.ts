@@ -3,6 +3,7 @@ import { expect, test } from "vitest";
 import { day, makeCompany, STAGES, type TestDeal } from "../../../tests/kit/company";
 import { RATES } from "../../../tests/kit/histories";
 import type { Company } from "../company";
+import { blockOf, firstRow } from "../history/columns";
 import { amountBaseOf } from "../inspect";
 import { type Day, parseDay } from "../time/day";
 import { bridge } from "./bridge";
@@ -64,7 +65,7 @@ function dayEndsOf(deals: readonly TestDeal[], company: Company): DayEnd[][] {
 		versions.forEach(({ at: when, stage, close, owner }, i) => {
 			const on = day(when.slice(0, 10));
 			const kind = stage === "removed" ? null : stage === "Won" ? ("won" as const) : stage === "Lost" ? ("lost" as const) : ("open" as const);
-			const row = (company.history.offsets[deal] as number) + i;
+			const row = firstRow(blockOf(company.history, deal), deal) + i;
 			byDay.set(on, kind && { kind, stage: stage as string, close: close ? parseDay(close) : null, owner: owner ?? null, row });
 		});
 		return [...byDay].sort(([a], [b]) => a - b).map(([on, state]) => ({ on, state }));
@@ -88,7 +89,7 @@ function plainBridge(deals: readonly TestDeal[], company: Company, scope: Scope)
 	};
 	dayEndsOf(deals, company).forEach((ends, deal) => {
 		const [before, after] = [at(ends, A), at(ends, B)];
-		const worth = (state: State | null) => (state ? amountBaseOf(company, state.row, B) : 0);
+		const worth = (state: State | null) => (state ? amountBaseOf(company, blockOf(company.history, deal), state.row, B) : 0);
 		const [a, b] = [worth(before), worth(after)];
 		if (isIn(before, scope)) add("opening", deal, a);
 		if (isIn(after, scope)) add("closing", deal, b);
@@ -135,7 +136,7 @@ test("the trend counts on each day what is open then, by stage, category and par
 				const ends = dayEndsOf(deals, company);
 				const states = ends.map((own) => at(own, point.day));
 				const worth = (hold: (state: State, deal: number) => boolean) =>
-					states.reduce((sum, state, deal) => sum + (state && hold(state, deal) ? amountBaseOf(company, state.row, B) : 0), 0);
+					states.reduce((sum, state, deal) => sum + (state && hold(state, deal) ? amountBaseOf(company, blockOf(company.history, deal), state.row, B) : 0), 0);
 				const open = (state: State) => isIn(state, scope);
 				expect([point.count, point.open]).toEqual([states.filter((state) => isIn(state, scope)).length, worth(open)]);
 				expect(point.byStage).toEqual(STAGES.map((stage) => worth((state) => open(state) && state.stage === stage)));
@@ -151,7 +152,7 @@ test("the trend counts on each day what is open then, by stage, category and par
 						if (from < P.start || from > P.end) return sum;
 						const last = lastOpen(own, point.day);
 						const isOutside = kind === "lost" && last !== null && !isDue(last.close);
-						return isOutside === outside ? sum + amountBaseOf(company, state.row, B) : sum;
+						return isOutside === outside ? sum + amountBaseOf(company, blockOf(company.history, deal), state.row, B) : sum;
 					}, 0);
 				expect([point.won, point.lost, point.lostOutside]).toEqual([closed("won", false), closed("lost", false), closed("lost", true)]);
 			}
@@ -186,7 +187,7 @@ test("the stage flow says of each deal where it stood and stands, and leaves out
 				expect(count).toBe(list.length);
 				const worth = (deal: number) => {
 					const state = at(ends[deal] ?? [], B) ?? at(ends[deal] ?? [], A);
-					return state ? amountBaseOf(company, state.row, B) : 0;
+					return state ? amountBaseOf(company, blockOf(company.history, deal), state.row, B) : 0;
 				};
 				expect(amount).toBe(list.reduce((sum, deal) => sum + worth(deal), 0));
 			}

@@ -1,5 +1,5 @@
 import type { Company } from "../company";
-import { asOfInstant, NONE } from "../history/columns";
+import { asOfInstant, blockOf, NONE } from "../history/columns";
 
 /** What a mark remembers, so that a later correction of history shows: open deals, and their sum by currency in minor units. */
 export interface Seal {
@@ -13,11 +13,12 @@ export function sealAt(company: Company, at: number): Seal {
 	let count = 0;
 	for (let deal = 0; deal < company.deals.length; deal++) {
 		const row = asOfInstant(company.history, deal, at);
-		if (row < 0 || company.rules.stages[company.history.stage[row] as number]?.kind !== "open") continue;
+		const block = blockOf(company.history, deal);
+		if (row < 0 || company.rules.stages[block.stage[row] as number]?.kind !== "open") continue;
 		count++;
-		const amount = company.history.amount[row] as number;
+		const amount = block.amount[row] as number;
 		if (Number.isNaN(amount)) continue;
-		const index = company.history.currency[row] as number;
+		const index = block.currency[row] as number;
 		const code = index === NONE ? company.rules.rates.base : (company.rules.currencies[index] as string);
 		sums.set(code, (sums.get(code) ?? 0) + amount);
 	}

@@ -1,5 +1,5 @@
 import type { Company } from "../company";
-import { asOf, NONE } from "../history/columns";
+import { asOf, blockOf, firstRow, NONE } from "../history/columns";
 import { closedDayOf } from "../history/path";
 import { amountsBase } from "../inspect";
 import { weightedPart } from "../money/rates";
@@ -37,12 +37,13 @@ export function trend(company: Company, days: readonly Day[], period: Period, sc
 		const byPart: number[] = [];
 		for (let deal = 0; deal < company.deals.length; deal++) {
 			const row = asOf(company.history, deal, day);
-			const index = row < 0 ? NONE : (company.history.stage[row] as number);
+			const block = blockOf(company.history, deal);
+			const index = row < 0 ? NONE : (block.stage[row] as number);
 			const stage = stages[index];
 			if (!stage) continue;
-			const amount = amountOf(row);
-			if (stage.kind === "open" && isHere(row)) {
-				const category = company.history.category[row] as number;
+			const amount = amountOf(deal, row);
+			if (stage.kind === "open" && isHere(block, row)) {
+				const category = block.category[row] as number;
 				const slot = category === NONE ? 4 : category;
 				point.count++;
 				point.open += amount;
@@ -53,10 +54,10 @@ export function trend(company: Company, days: readonly Day[], period: Period, sc
 					const part = partOf(deal, row);
 					byPart[part] = (byPart[part] ?? 0) + amount;
 				}
-			} else if (stage.kind !== "open" && ownerIn(scope, company.history.owner[row] as number)) {
-				const closedDay = closedDayOf(company.history, stages, company.history.offsets[deal] as number, row);
+			} else if (stage.kind !== "open" && ownerIn(scope, block.owner[row] as number)) {
+				const closedDay = closedDayOf(block, stages, firstRow(block, deal), row);
 				if (closedDay < period.start || closedDay > period.end) continue;
-				point[wasLostOutside(company, deal, row, period) ? "lostOutside" : stage.kind] += amount;
+				point[wasLostOutside(company, block, deal, row, period) ? "lostOutside" : stage.kind] += amount;
 			}
 		}
 		return { ...point, byStage, byCategory, byPart: Array.from(byPart, (amount) => amount ?? 0) };

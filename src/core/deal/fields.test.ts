@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { makeCompany, STAGES } from "../../../tests/kit/company";
-import { CATEGORIES } from "../history/columns";
+import { blockOf, CATEGORIES } from "../history/columns";
 import { BLANK_STATE, differing, FIELD_KEYS, FIELDS, type FieldSetting, fieldOf, stateAt, stateOf, valueWords } from "./fields";
 import type { DealState, FieldKey, FieldValue } from "./state";
 
@@ -131,8 +131,8 @@ describe("the fields", () => {
 			nextStep: null,
 			nextStepDate: "2026-11-20",
 		};
-		expect(stateAt(company, 0, (person) => `p${person}`)).toMatchObject(whole);
-		expect(stateAt(company, 1, (person) => `p${person}`)).toMatchObject({
+		expect(stateAt(company, blockOf(company.history, 0), 0, (person) => `p${person}`)).toMatchObject(whole);
+		expect(stateAt(company, blockOf(company.history, 0), 1, (person) => `p${person}`)).toMatchObject({
 			stage: "Terms",
 			amount: null,
 			closeDate: null,

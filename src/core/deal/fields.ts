@@ -1,5 +1,5 @@
 import type { Company } from "../company";
-import { CATEGORIES, NONE, nextStepOf } from "../history/columns";
+import { type Block, CATEGORIES, NONE, nextStepOf } from "../history/columns";
 import type { Stage } from "../history/stage";
 import { currencySign, wholeAmount } from "../money/words";
 import { isoOrNull, parseDay, parts } from "../time/day";
@@ -29,8 +29,8 @@ export interface VersionedField {
 	readonly label: string;
 	/** how it is written and edited */
 	readonly kind: "stage" | "money" | "currency" | "day" | "person" | "category" | "text";
-	/** Its value at a row of the columns: stages, currencies and categories by name, days ISO, the owner by index; null: blank. */
-	at(company: Company, row: number): FieldValue;
+	/** Its value at a row of a block: stages, currencies and categories by name, days ISO, the owner by index; null: blank. */
+	at(company: Company, block: Block, row: number): FieldValue;
 	/** Whether a change is better for the period, or worse; null: neither. Without it, a change is neither. */
 	better?(before: FieldValue, after: FieldValue, setting: FieldSetting): boolean | null;
 	/** By how much it changed, in words, where neither end is blank; null where before and after say it all. */
@@ -53,7 +53,7 @@ const stage: VersionedField = {
 	label: "Stage",
 	kind: "stage",
 	edited: "alone",
-	at: ({ rules, history }, row) => rules.stages[history.stage[row] as number]?.name ?? null,
+	at: ({ rules }, block, row) => rules.stages[block.stage[row] as number]?.name ?? null,
 	better: (before, after, setting) => stageRank(after, setting) > stageRank(before, setting),
 	told: (before, after, setting) => (setting.closed ? null : stageRank(after, setting) > stageRank(before, setting) ? "moved on" : "moved back"),
 };
@@ -64,7 +64,7 @@ const amount: VersionedField = {
 	label: "Amount",
 	kind: "money",
 	edited: "alone",
-	at: ({ history }, row) => (Number.isNaN(history.amount[row] as number) ? null : (history.amount[row] as number)),
+	at: (_, block, row) => (Number.isNaN(block.amount[row] as number) ? null : (block.amount[row] as number)),
 	better: (before, after) => Number(after ?? 0) > Number(before ?? 0),
 	told: (before, after, { currency, currencyDiffers }) => {
 		const more = Number(after) - Number(before);
@@ -77,7 +77,7 @@ const currency: VersionedField = {
 	label: "Currency",
 	kind: "currency",
 	edited: null,
-	at: ({ rules, history }, row) => rules.currencies[history.currency[row] as number] ?? null,
+	at: ({ rules }, block, row) => rules.currencies[block.currency[row] as number] ?? null,
 };
 
 const closeDate: VersionedField = {
@@ -85,7 +85,7 @@ const closeDate: VersionedField = {
 	label: "Close date",
 	kind: "day",
 	edited: "alone",
-	at: ({ history }, row) => isoOrNull(history.close[row] as number),
+	at: (_, block, row) => isoOrNull(block.close[row] as number),
 	better: (before, after, { closed }) => (closed || before === null ? null : after !== null && String(after) < String(before)),
 	told: (before, after) => {
 		const later = dayOf(after) - dayOf(before);
@@ -98,7 +98,7 @@ const owner: VersionedField = {
 	label: "Owner",
 	kind: "person",
 	edited: "alone",
-	at: ({ history }, row) => (history.owner[row] === NONE ? null : (history.owner[row] as number)),
+	at: (_, block, row) => (block.owner[row] === NONE ? null : (block.owner[row] as number)),
 };
 
 const category: VersionedField = {
@@ -106,7 +106,7 @@ const category: VersionedField = {
 	label: "Category",
 	kind: "category",
 	edited: "alone",
-	at: ({ history }, row) => CATEGORIES[history.category[row] as number] ?? null,
+	at: (_, block, row) => CATEGORIES[block.category[row] as number] ?? null,
 	better: (before, after, { closed }) => (closed || before === null || after === null ? null : categoryPlace(after) < categoryPlace(before)),
 	told: (before, after, { closed }) => (closed ? null : categoryPlace(after) < categoryPlace(before) ? "surer" : "less sure"),
 };
@@ -117,7 +117,7 @@ const nextStep: VersionedField = {
 	kind: "text",
 	edited: "alone",
 	endsWithDeal: true,
-	at: ({ history }, row) => nextStepOf(history, row) || null,
+	at: (_, block, row) => nextStepOf(block, row) || null,
 };
 
 const nextStepDate: VersionedField = {
@@ -126,7 +126,7 @@ const nextStepDate: VersionedField = {
 	kind: "day",
 	edited: "nextStep",
 	endsWithDeal: true,
-	at: ({ history }, row) => isoOrNull(history.nextStepDay[row] as number),
+	at: (_, block, row) => isoOrNull(block.nextStepDay[row] as number),
 };
 
 /** The reason of a version that only takes the one before it back: a word of the store, never shown as a reason. */
@@ -158,10 +158,10 @@ export const stateOf = (from: DealState): DealState => Object.fromEntries(FIELD_
 export const BLANK_STATE = Object.fromEntries(FIELD_KEYS.map((key) => [key, null])) as unknown as DealState;
 
 /**
- * The state at a row of the columns; `idOf` gives a person's id by index.
+ * The state at a row of a block; `idOf` gives a person's id by index.
  */
-export function stateAt(company: Company, row: number, idOf: (person: number) => string | null): DealState {
-	const state = Object.fromEntries(FIELDS.map((field) => [field.key, field.at(company, row)]));
+export function stateAt(company: Company, block: Block, row: number, idOf: (person: number) => string | null): DealState {
+	const state = Object.fromEntries(FIELDS.map((field) => [field.key, field.at(company, block, row)]));
 	return { ...state, ownerId: state.ownerId === null ? null : idOf(Number(state.ownerId)) } as unknown as DealState;
 }
 

@@ -1,4 +1,4 @@
-import { asOf } from "../history/columns";
+import { asOf, blockOf, firstRow } from "../history/columns";
 import { currencySign, wholeAmount } from "../money/words";
 import { formatDay } from "../time/day";
 import { shortDay } from "../time/words";
@@ -16,22 +16,23 @@ export const amountCut: Rule<"percent" | "days"> = {
 	},
 	fires({ company, deal, row, seen }, settings) {
 		const { history, rules } = company;
+		const block = blockOf(history, deal);
 		const percent = settings.percent ?? 15;
 		const days = settings.days ?? 60;
-		const now = history.amount[row] as number;
-		const currency = history.currency[row] as number;
+		const now = block.amount[row] as number;
+		const currency = block.currency[row] as number;
 		if (Number.isNaN(now)) return null;
 		// Day-ends in force on one of the last days: the one that stood at the span's first day, and those set since.
 		let high = now;
 		let highDay = seen;
 		const first = seen - days + 1;
-		const start = Math.max(asOf(history, deal, first), history.offsets[deal] as number);
+		const start = Math.max(asOf(history, deal, first), firstRow(block, deal));
 		for (let at = start; at <= row; at++) {
-			const dayEnd = at === row || history.day[at + 1] !== history.day[at];
-			const amount = history.amount[at] as number;
-			if (!dayEnd || history.currency[at] !== currency || !(amount > high)) continue;
+			const dayEnd = at === row || block.day[at + 1] !== block.day[at];
+			const amount = block.amount[at] as number;
+			if (!dayEnd || block.currency[at] !== currency || !(amount > high)) continue;
 			high = amount;
-			highDay = Math.max(history.day[at] as number, first);
+			highDay = Math.max(block.day[at] as number, first);
 		}
 		if (high <= 0 || (high - now) * 100 < percent * high) return null;
 		const share = Math.floor(((high - now) * 100) / high);

@@ -29,7 +29,7 @@ export interface Subject {
 	readonly company: Company;
 	readonly norms: Norms;
 	readonly deal: number;
-	/** row of the version in the history */
+	/** row of the version in the deal’s block */
 	readonly row: number;
 	/** index of the person, or NONE */
 	readonly owner: number;

@@ -1,5 +1,4 @@
 import { type Day, NO_DAY } from "../time/day";
-import type { Zone } from "../time/zone";
 
 /** One state of a deal from an instant on, with everything named by its index in the company's lists. */
 export interface VersionRow {
@@ -70,117 +69,74 @@ type ArrayOf<C> = C extends Float64ArrayConstructor
 type Columns = { readonly [K in ColumnName]: ArrayOf<(typeof COLUMNS)[K]> };
 export const HISTORY_COLUMNS = Object.keys(COLUMNS) as readonly ColumnName[];
 
-/** The versions of all deals as columns, sorted by deal and instant; deal i owns rows offsets[i] to offsets[i + 1] − 1. */
-export interface History extends Columns {
+/** Deals whose versions are kept together: a write makes anew only the blocks of the deals it touches. */
+export const BLOCK_SIZE = 256;
+const BITS = 8;
+const WITHIN = BLOCK_SIZE - 1;
+
+/**
+ * The versions of up to 256 deals as columns, sorted by deal and instant. The deal at place i of the block owns the rows
+ * offsets[i] to offsets[i + 1] − 1; a deal that is gone owns none. A block never changes.
+ */
+export interface Block extends Columns {
 	readonly offsets: Int32Array;
 	/** each text once, however many versions share it; the first is the empty one */
 	readonly texts: readonly string[];
 }
 
+/** The versions of all deals, in blocks: deal d stands in block d ÷ 256 and stays there. A version is named by its deal and its row in the block. */
+export interface History {
+	/** how many places there are, those of deals that are gone included */
+	readonly deals: number;
+	readonly blocks: readonly Block[];
+}
+
+/** The block that a deal stands in. */
+export const blockOf = <B>({ blocks }: { readonly blocks: readonly B[] }, deal: number): B => blocks[deal >>> BITS] as B;
+
+/** The block of a deal by its index, counted from 0. */
+export const blockIndex = (deal: number): number => deal >>> BITS;
+
+/** The first row of a deal in its block. */
+export const firstRow = ({ offsets }: Pick<Block, "offsets">, deal: number): number => offsets[deal & WITHIN] as number;
+
+/** The row after the last of a deal in its block. */
+export const endRow = ({ offsets }: Pick<Block, "offsets">, deal: number): number => offsets[(deal & WITHIN) + 1] as number;
+
+/** Cuts a count of deals into blocks: of each the first deal, and the one after its last. */
+export function* blockSpans(deals: number): Iterable<readonly [first: number, end: number]> {
+	for (let first = 0; first < deals; first += BLOCK_SIZE) yield [first, Math.min(deals, first + BLOCK_SIZE)];
+}
+
 /** Columns with room for n versions, all zero yet. */
-const emptyColumns = (n: number) => Object.fromEntries(HISTORY_COLUMNS.map((name) => [name, new COLUMNS[name](n)])) as unknown as Columns;
+export const emptyColumns = (n: number) => Object.fromEntries(HISTORY_COLUMNS.map((name) => [name, new COLUMNS[name](n)])) as unknown as Columns;
 
 /** The columns whose value is a version's as it is. */
-const PLAIN = HISTORY_COLUMNS.filter((name): name is Exclude<ColumnName, "day" | "nextStep"> => name !== "day" && name !== "nextStep");
+export const PLAIN = HISTORY_COLUMNS.filter((name): name is Exclude<ColumnName, "day" | "nextStep"> => name !== "day" && name !== "nextStep");
 
 /** The next step of a version in words; empty where there is none. */
-export function nextStepOf(history: History, row: number): string {
-	return history.texts[history.nextStep[row] as number] as string;
+export function nextStepOf(block: Block, row: number): string {
+	return block.texts[block.nextStep[row] as number] as string;
 }
 
 /** Bytes that the columns take, texts by their letters. */
-export function sizeOf(history: History): number {
-	const columns = HISTORY_COLUMNS.reduce((sum, name) => sum + history[name].byteLength, history.offsets.byteLength);
-	return history.texts.reduce((sum, text) => sum + 2 * text.length + 16, columns);
+export const sizeOf = ({ blocks }: History): number => blocks.reduce((sum, block) => sum + blockSize(block), 0);
+
+function blockSize(block: Block): number {
+	const columns = HISTORY_COLUMNS.reduce((sum, name) => sum + block[name].byteLength, block.offsets.byteLength);
+	return block.texts.reduce((sum, text) => sum + 2 * text.length + 16, columns);
 }
 
-/** A place for texts that keeps each once. */
-function textsFrom(first: readonly string[]) {
-	const texts = [...first];
-	const places = new Map(texts.map((text, i) => [text, i]));
-	return {
-		texts,
-		place(text: string): number {
-			const known = places.get(text);
-			if (known !== undefined) return known;
-			places.set(text, texts.length);
-			return texts.push(text) - 1;
-		},
-	};
-}
+/** How many versions there are. */
+export const versionCount = ({ blocks }: History): number => blocks.reduce((sum, { day }) => sum + day.length, 0);
 
-/** Takes versions in, sorted by deal, instant and id, and makes columns of them; `deals` is how many there are. */
-export function columnsOf(deals: number, count: number, sorted: Iterable<VersionRow>, zone: Zone): History {
-	const { texts, place } = textsFrom([""]);
-	const history = { offsets: new Int32Array(deals + 1), ...emptyColumns(count), texts };
-	let i = 0;
-	for (const row of sorted) {
-		history.offsets[row.deal + 1] = (history.offsets[row.deal + 1] as number) + 1;
-		for (const name of PLAIN) history[name][i] = row[name];
-		history.day[i] = zone.dayOf(row.at);
-		history.nextStep[i] = place(row.nextStep);
-		i++;
-	}
-	for (let deal = 0; deal < deals; deal++) {
-		history.offsets[deal + 1] = (history.offsets[deal + 1] as number) + (history.offsets[deal] as number);
-	}
-	return history;
-}
+/** The highest id of all versions; 0 where there is none. */
+export const newestVersion = ({ blocks }: History): number => blocks.reduce((newest, { id }) => id.reduce((highest, one) => Math.max(highest, one), newest), 0);
 
-/** Columns of versions given in any order. Two versions of a deal at one instant keep the higher id as the later. */
-export function makeHistory(deals: number, rows: readonly VersionRow[], zone: Zone): History {
-	const sorted = [...rows].sort((a, b) => a.deal - b.deal || a.at - b.at || a.id - b.id);
-	return columnsOf(deals, sorted.length, sorted, zone);
-}
-
-/**
- * Columns made of others: `from[deal]` is where a deal stood in them, its versions copied as they are, or NONE where its
- * versions are among `rows` (whose deals are numbered as in `from`). Deals may be new, gone, or moved; those that are
- * kept must keep their order.
- */
-export function withVersions(history: History, from: ArrayLike<number>, rows: readonly VersionRow[], zone: Zone): History {
-	const deals = from.length;
-	const part = makeHistory(deals, rows, zone);
-	const { texts, place } = textsFrom(history.texts);
-	part.nextStep.forEach((text, row) => {
-		part.nextStep[row] = place(part.texts[text] as string);
-	});
-	/** the columns that hold a deal's versions, and its place in them */
-	const sourceOf = (deal: number): readonly [History, number] => (from[deal] === NONE ? [part, deal] : [history, from[deal] as number]);
-	const offsets = new Int32Array(deals + 1);
-	for (let deal = 0; deal < deals; deal++) {
-		const [source, at] = sourceOf(deal);
-		offsets[deal + 1] = (offsets[deal] as number) + (source.offsets[at + 1] as number) - (source.offsets[at] as number);
-	}
-	const next: History = { offsets, ...emptyColumns(offsets[deals] as number), texts };
-	// Runs of deals that follow one another in one source are copied at once.
-	for (let first = 0; first < deals; ) {
-		const [source, at] = sourceOf(first);
-		let count = 1;
-		while (first + count < deals && follows(sourceOf(first + count), source, at + count)) count++;
-		for (const name of HISTORY_COLUMNS) {
-			next[name].set(source[name].subarray(source.offsets[at], source.offsets[at + count]) as never, offsets[first] as number);
-		}
-		first += count;
-	}
-	return next;
-}
-
-const follows = ([source, at]: readonly [History, number], before: History, expected: number) => source === before && at === expected;
-
-/** The same columns with owners and currencies named by other places: `of[place]` is the place from now on. NONE stays. */
-export function renumbered(history: History, of: { readonly owner: ArrayLike<number>; readonly currency: ArrayLike<number> }): History {
-	const moved = (place: number, places: ArrayLike<number>) => (place === NONE ? NONE : (places[place] as number));
-	return {
-		...history,
-		owner: history.owner.map((place) => moved(place, of.owner)),
-		currency: history.currency.map((place) => moved(place, of.currency)),
-	};
-}
-
-/** The row of the last version of a deal on or before a day, or −1 when the deal wasn't there yet. */
-export function asOf(history: History, deal: number, day: Day): number {
-	return lastOn(history.day, history.offsets[deal] as number, history.offsets[deal + 1] as number, day);
+/** The row (in its block) of the last version of a deal on or before a day, or −1 when the deal wasn't there yet. */
+export function asOf(history: { readonly blocks: readonly Pick<Block, "offsets" | "day">[] }, deal: number, day: Day): number {
+	const block = blockOf(history, deal);
+	return lastOn(block.day, firstRow(block, deal), endRow(block, deal), day);
 }
 
 /**
@@ -200,21 +156,23 @@ export function lastOn(days: Int32Array, first: number, end: number, day: Day): 
 	return low === first ? -1 : low - 1;
 }
 
-/** The row of the last version of a deal at or before an instant, or −1. */
+/** The row (in its block) of the last version of a deal at or before an instant, or −1. */
 export function asOfInstant(history: History, deal: number, at: number): number {
-	const first = history.offsets[deal] as number;
-	let row = (history.offsets[deal + 1] as number) - 1;
-	while (row >= first && (history.at[row] as number) > at) row--;
+	const block = blockOf(history, deal);
+	const first = firstRow(block, deal);
+	let row = endRow(block, deal) - 1;
+	while (row >= first && (block.at[row] as number) > at) row--;
 	return row < first ? -1 : row;
 }
 
-/** The day-end states of a deal up to a day, oldest first: for each day with versions, the row of its last. */
+/** The day-end states of a deal up to a day, oldest first: for each day with versions, the row (in its block) of its last. */
 export function dayEnds(history: History, deal: number, day: Day): number[] {
 	const last = asOf(history, deal, day);
 	const rows: number[] = [];
 	if (last < 0) return rows;
-	for (let row = history.offsets[deal] as number; row <= last; row++) {
-		if (row === last || history.day[row + 1] !== history.day[row]) rows.push(row);
+	const block = blockOf(history, deal);
+	for (let row = firstRow(block, deal); row <= last; row++) {
+		if (row === last || block.day[row + 1] !== block.day[row]) rows.push(row);
 	}
 	return rows;
 }

@@ -3,7 +3,7 @@ import { describe, expect, test } from "vitest";
 import { at, day, makeCompany, type TestDeal } from "../../../tests/kit/company";
 import { histories } from "../../../tests/kit/histories";
 import { NO_DAY } from "../time/day";
-import { asOf, asOfInstant, dayEnds, dayOrNull, sizeOf } from "./columns";
+import { asOf, asOfInstant, blockOf, dayEnds, dayOrNull, firstRow, sizeOf } from "./columns";
 import { closedDayOf, pathOf, stageTotal } from "./path";
 import { evenChances, rankStages } from "./stage";
 
@@ -30,7 +30,7 @@ describe("the versions of a deal", () => {
 			fc.property(histories, (deals) => {
 				const { history } = makeCompany(deals);
 				deals.forEach(({ versions }, deal) => {
-					const first = history.offsets[deal] as number;
+					const first = firstRow(blockOf(history, deal), deal);
 					const instants = versions.map((version) => at(version.at));
 					for (const instant of [...instants, ...instants.map((one) => one - 1), 0]) {
 						const count = instants.filter((one) => one <= instant).length;
@@ -49,7 +49,7 @@ describe("the versions of a deal", () => {
 			fc.property(histories, (deals) => {
 				const { history } = makeCompany(deals);
 				deals.forEach(({ versions }, deal) => {
-					const first = history.offsets[deal] as number;
+					const first = firstRow(blockOf(history, deal), deal);
 					for (const on of DAYS) {
 						const until = versions.map((version) => version.at.slice(0, 10)).filter((iso) => day(iso) <= on);
 						const lasts = until.flatMap((iso, i) => (until[i + 1] === iso ? [] : [first + i]));
@@ -68,8 +68,8 @@ describe("the versions of a deal", () => {
 						const ends = dayEnds(history, deal, on);
 						const last = ends.at(-1);
 						if (last === undefined) continue;
-						const path = pathOf(history, ends, rules.stages, rules.calendar, on);
-						expect(closedDayOf(history, rules.stages, history.offsets[deal] as number, last)).toBe(path.closedDay);
+						const path = pathOf(blockOf(history, deal), ends, rules.stages, rules.calendar, on);
+						expect(closedDayOf(blockOf(history, deal), rules.stages, firstRow(blockOf(history, deal), deal), last)).toBe(path.closedDay);
 						const total = rules.stages.reduce((sum, _stage, stage) => sum + stageTotal(path, stage), 0);
 						expect(total).toBe(path.visits.reduce((sum, visit) => sum + visit.length, 0));
 					}
@@ -89,7 +89,7 @@ describe("the versions of a deal", () => {
 			],
 		};
 		const { history, rules } = makeCompany([deal]);
-		const closed = [0, 1, 3, 4, 5].map((row) => closedDayOf(history, rules.stages, 0, row));
+		const closed = [0, 1, 3, 4, 5].map((row) => closedDayOf(blockOf(history, 0), rules.stages, 0, row));
 		expect(closed).toEqual([day("2026-11-02"), NO_DAY, day("2026-11-04"), day("2026-11-04"), day("2026-11-09")]);
 	});
 });
@@ -100,7 +100,7 @@ test("a history’s size is that of its columns and texts, and grows with every 
 	expect(two - one).toBeGreaterThan(40);
 	expect(two - one).toBeLessThan(120);
 	const { history } = makeCompany([{ versions: [{ at: "2026-11-02" }] }]);
-	const longer = { ...history, texts: [...history.texts, "four"] };
+	const longer = { ...history, blocks: history.blocks.map((block) => ({ ...block, texts: [...block.texts, "four"] })) };
 	expect(sizeOf(longer) - sizeOf(history)).toBe(2 * 4 + 16);
 });
 

@@ -1,6 +1,6 @@
 import type { Calendar } from "../time/calendar";
 import { type Day, NO_DAY } from "../time/day";
-import { type History, REMOVED } from "./columns";
+import { type Block, REMOVED } from "./columns";
 import type { Stage } from "./stage";
 
 /** A maximal run of day-end states in one open stage. */
@@ -25,7 +25,7 @@ export interface Path {
 }
 
 /** Builds the path from day-end states (rows of `dayEnds`), so a correction on the same day leaves no trace. */
-export function pathOf(history: History, ends: readonly number[], stages: readonly Stage[], calendar: Calendar, seen: Day): Path {
+export function pathOf(block: Block, ends: readonly number[], stages: readonly Stage[], calendar: Calendar, seen: Day): Path {
 	const visits: Visit[] = [];
 	let lastForward = NO_DAY;
 	let lastBack = NO_DAY;
@@ -36,9 +36,9 @@ export function pathOf(history: History, ends: readonly number[], stages: readon
 
 	for (let i = 0; i < ends.length; i++) {
 		const row = ends[i] as number;
-		const index = history.stage[row] as number;
+		const index = block.stage[row] as number;
 		const stage = stages[index];
-		const day = history.day[row] as number;
+		const day = block.day[row] as number;
 		const open = stage !== undefined && stage.kind === "open";
 		if (open && previous !== undefined && previous.kind === "open") {
 			if (stage.rank > previous.rank) lastForward = day;
@@ -62,7 +62,7 @@ export function pathOf(history: History, ends: readonly number[], stages: readon
  * The closed day alone, from the versions `first` to `last` of a deal, of which the last is in force: the first
  * day of the run of day-ends that are won, or lost, as it is. NO_DAY while it is open or gone.
  */
-export function closedDayOf({ stage, day }: Pick<History, "stage" | "day">, stages: readonly Stage[], first: number, last: number): Day {
+export function closedDayOf({ stage, day }: Pick<Block, "stage" | "day">, stages: readonly Stage[], first: number, last: number): Day {
 	const kind = stages[stage[last] as number]?.kind;
 	if (!kind || kind === "open") return NO_DAY;
 	let closed = day[last] as number;

@@ -1,7 +1,7 @@
 import type { Company } from "../company";
 import { keeper } from "../keep";
 import type { Day } from "../time/day";
-import { dayEnds, type History } from "./columns";
+import { blockOf, dayEnds, type History } from "./columns";
 import { type Path, pathOf } from "./path";
 
 /** A span of days in which a deal stood won, with the walk that led there. */
@@ -52,16 +52,17 @@ function* spansAmong(company: Company, deals: Iterable<number>): Iterable<[numbe
 
 function spansOf({ history, rules }: Company, deal: number): WonSpan[] {
 	const spans: WonSpan[] = [];
-	const kindAt = (row: number) => rules.stages[history.stage[row] as number]?.kind;
+	const block = blockOf(history, deal);
+	const kindAt = (row: number) => rules.stages[block.stage[row] as number]?.kind;
 	const ends = dayEnds(history, deal, Number.MAX_SAFE_INTEGER);
 	for (let i = 0; i < ends.length; i++) {
 		if (kindAt(ends[i] as number) !== "won") continue;
 		let last = i;
 		while (last + 1 < ends.length && kindAt(ends[last + 1] as number) === "won") last++;
-		const closed = history.day[ends[i] as number] as Day;
+		const closed = block.day[ends[i] as number] as Day;
 		const next = ends[last + 1];
-		const until = next === undefined ? Number.POSITIVE_INFINITY : (history.day[next] as Day);
-		spans.push({ deal, closed, until, path: pathOf(history, ends.slice(0, i + 1), rules.stages, rules.calendar, closed) });
+		const until = next === undefined ? Number.POSITIVE_INFINITY : (block.day[next] as Day);
+		spans.push({ deal, closed, until, path: pathOf(block, ends.slice(0, i + 1), rules.stages, rules.calendar, closed) });
 		i = last;
 	}
 	return spans;

@@ -7,7 +7,7 @@ export type MoveKey = (typeof MOVES)[number];
 export interface MoveStep {
 	readonly key: MoveKey;
 	readonly amount: number;
-	/** the deals of it with what each adds, the largest first; none for what isn't in sight */
+	/** the deals of it with what each adds, the largest first, else in the order they were given in; none for what isn't in sight */
 	readonly deals: readonly { readonly deal: number; readonly amount: number }[];
 }
 
@@ -43,7 +43,7 @@ export function movesOf(before: Side, after: Side, won: ReadonlyMap<number, numb
 	const told = MOVES.map((key): MoveStep => {
 		const deals = [...(steps.get(key) as Map<number, number>)]
 			.map(([deal, amount]) => ({ deal, amount }))
-			.sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount) || a.deal - b.deal);
+			.sort((a, b) => Math.abs(b.amount) - Math.abs(a.amount));
 		return { key, amount: deals.reduce((sum, { amount }) => sum + amount, 0), deals };
 	});
 	// What had been won before may read otherwise now: by other rates, or taken back.

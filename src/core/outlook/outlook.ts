@@ -1,5 +1,6 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
+import { byId } from "../deal/order";
 import { amountsBase, type Inspected, rowOf } from "../inspect";
 import { type Due, dueIn } from "../patterns/due";
 import { type Looked, lastPeriods } from "../patterns/quarters";
@@ -9,7 +10,7 @@ import { monthOf, type Period, quarterOf } from "../time/period";
 import { byCount } from "../words/grammar";
 import { type Chance, Comparables, type Kind } from "./chance";
 import { kindOf, type Past } from "./past";
-import { meanOf, type OwnRecord, type PastPeriod, pastPeriod, ratioOf, wonIn } from "./pastPeriod";
+import { type AmountOf, meanOf, type OwnRecord, type PastPeriod, pastPeriod, ratioOf, wonIn } from "./pastPeriod";
 import { draw, seedOf } from "./random";
 
 export interface OutlookDeal extends Chance {
@@ -90,10 +91,13 @@ export function* groundSteps(company: Company, survey: Inspected, period: Period
 	const won = wonIn(company, period, scope, seen, amountOf);
 	const deals = survey.deals.flatMap((one) => {
 		if (one?.status !== "open" || one.close < period.start || one.close > period.end || !ownerIn(scope, one.owner)) return [];
-		const amount = amountOf(rowOf(company.history, one));
+		const amount = amountOf(one.deal, rowOf(company.history, one));
 		const chance = comparables.chanceOf(kindOf(company, one));
 		return [{ deal: one.deal, amount, ...chance, swing: chance.chance * (1 - chance.chance) * (amount * amountRatio) ** 2 }];
 	});
+	// What is drawn and added up by them is the same wherever deals stand.
+	const order = byId(company);
+	deals.sort((a, b) => order(a.deal, b.deal));
 	const rest = meanOf(past.map((one) => one.rest));
 	return { past, won, deals, amountRatio, rest, mean: won + deals.reduce((sum, { chance, amount }) => sum + chance * amount * amountRatio, 0) + rest };
 }
@@ -162,11 +166,11 @@ function* drawTotals(
 }
 
 /** By swing, the largest first, with those that together hold two thirds of it. */
-function withDeciding<D extends { readonly swing: number; readonly deal: number }>(deals: readonly D[]): (D & { decides: boolean })[] {
+function withDeciding<D extends { readonly swing: number }>(deals: readonly D[]): (D & { decides: boolean })[] {
 	const all = deals.reduce((sum, { swing }) => sum + swing, 0);
 	let held = 0;
 	return [...deals]
-		.sort((a, b) => b.swing - a.swing || a.deal - b.deal)
+		.sort((a, b) => b.swing - a.swing)
 		.map((deal) => {
 			const decides = deal.swing > 0 && held < all * TWO_THIRDS;
 			held += deal.swing;
@@ -177,7 +181,7 @@ function withDeciding<D extends { readonly swing: number; readonly deal: number 
 const FIFTHS = 5;
 
 /** How it would have foretold each past period from the others alone, against what came. */
-function* recordOf(company: Company, past: readonly Past[], scope: Scope, amountOf: (row: number) => number, seed: string): Generator<undefined, OwnRecord> {
+function* recordOf(company: Company, past: readonly Past[], scope: Scope, amountOf: AmountOf, seed: string): Generator<undefined, OwnRecord> {
 	const { history, rules } = company;
 	const all = new Comparables(past.flatMap(({ due }) => due));
 	let [brier, baseline, n] = [0, 0, 0];
@@ -199,7 +203,7 @@ function* recordOf(company: Company, past: readonly Past[], scope: Scope, amount
 			fifth.n++;
 			fifth.chance += chance;
 			fifth.won += Number(won);
-			if (ownerIn(scope, seen.owner)) deals.push({ chance, amount: amountOf(rowOf(history, seen)) });
+			if (ownerIn(scope, seen.owner)) deals.push({ chance, amount: amountOf(seen.deal, rowOf(history, seen)) });
 		}
 		for (const comparable of one.due) all.add(comparable, 1);
 		const draws = yield* drawTotals(

@@ -1,6 +1,6 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
-import { asOf } from "../history/columns";
+import { asOf, blockOf } from "../history/columns";
 import { wonBetween } from "../history/won";
 import { rowOf } from "../inspect";
 import { dueIn, endRowOf } from "../patterns/due";
@@ -48,19 +48,22 @@ export function ratioOf(past: readonly Past[]): number {
 	return before ? past.reduce((sum, { whenWon }) => sum + whenWon, 0) / before : 1;
 }
 
+/** The amount of a version, named by its deal and row, in base minor units. */
+export type AmountOf = (deal: number, row: number) => number;
+
 /** What was won by some people in a period, as seen on a day: by the owner of the version that stood then. */
-export function wonIn(company: Company, period: Period, scope: Scope, day: Day, amountOf: (row: number) => number): number {
+export function wonIn(company: Company, period: Period, scope: Scope, day: Day, amountOf: AmountOf): number {
 	const { history } = company;
 	let sum = 0;
 	for (const { deal, closed } of wonBetween(company, period.start - 1, day)) {
 		const row = asOf(history, deal, day);
-		if (closed <= period.end && ownerIn(scope, history.owner[row] as number)) sum += amountOf(row);
+		if (closed <= period.end && ownerIn(scope, blockOf(history, deal).owner[row] as number)) sum += amountOf(deal, row);
 	}
 	return sum;
 }
 
 /** A period that has passed, seen from a day as far before its end: its deals due, what was won of them after that day, and what came from elsewhere. */
-export function pastPeriod(company: Company, looked: Looked, scope: Scope, amountOf: (row: number) => number): Past {
+export function pastPeriod(company: Company, looked: Looked, scope: Scope, amountOf: AmountOf): Past {
 	const { history } = company;
 	const due = dueIn(company, looked).map((one) => ({ ...one, kind: kindOf(company, one.seen) }));
 	let [whenWon, whenSeen, inSight] = [0, 0, 0];
@@ -68,9 +71,9 @@ export function pastPeriod(company: Company, looked: Looked, scope: Scope, amoun
 		const { seen, won } = one;
 		if (!won) continue;
 		const endRow = endRowOf(company, one);
-		whenWon += amountOf(endRow);
-		whenSeen += amountOf(rowOf(history, seen));
-		if (ownerIn(scope, history.owner[endRow] as number)) inSight += amountOf(endRow);
+		whenWon += amountOf(seen.deal, endRow);
+		whenSeen += amountOf(seen.deal, rowOf(history, seen));
+		if (ownerIn(scope, blockOf(history, seen.deal).owner[endRow] as number)) inSight += amountOf(seen.deal, endRow);
 	}
 	const wonBefore = wonIn(company, looked.period, scope, looked.day, amountOf);
 	const wonAfter = wonIn(company, looked.period, scope, looked.period.end, amountOf);

@@ -1,7 +1,8 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
+import { byId } from "../deal/order";
 import type { Norms } from "../flags/rule";
-import { asOf } from "../history/columns";
+import { asOf, blockOf, firstRow } from "../history/columns";
 import { type DealSeen, inspect, normsAgain, normsOn } from "../inspect";
 import { keeper } from "../keep";
 import { type Day, NO_DAY } from "../time/day";
@@ -19,8 +20,8 @@ export interface Due {
 	readonly period: Period;
 }
 
-/** The row of its version at the period's end; −1 where it was gone. */
-export const endRowOf = ({ history: { offsets } }: Company, { seen, endNth }: Due): number => (endNth < 0 ? -1 : (offsets[seen.deal] as number) + endNth);
+/** The row, in the deal’s block, of its version at the period's end; −1 where it was gone. */
+export const endRowOf = ({ history }: Company, { seen, endNth }: Due): number => (endNth < 0 ? -1 : firstRow(blockOf(history, seen.deal), seen.deal) + endNth);
 
 /** The deals of some people, by owner on the day looked at, over several periods. */
 export const dueOver = (company: Company, looked: readonly Looked[], scope: Scope = null): Due[] =>
@@ -66,7 +67,13 @@ export function dueIn(company: Company, looked: Looked): readonly Due[] {
 
 function listAnew(company: Company, looked: Looked): Listed {
 	const norms = normsOn(company, looked.day, company.rules.attention);
-	return { norms, due: company.deals.flatMap((_, deal) => dueOf(company, looked, deal, norms) ?? []) };
+	return {
+		norms,
+		due: inOrder(
+			company,
+			company.deals.flatMap((_, deal) => dueOf(company, looked, deal, norms) ?? []),
+		),
+	};
 }
 
 /** What was found before, with only the deals looked at that changed; null where what deals are measured against has changed. */
@@ -77,18 +84,25 @@ function listAgain(company: Company, looked: Looked, before: Listed | undefined,
 	if (norms.usual !== usual || norms.medianAmount !== medianAmount || norms.bigAmount !== bigAmount) return null;
 	const kept = before.due.filter(({ seen }) => !changed.has(seen.deal));
 	const anew = [...changed].flatMap((deal) => dueOf(company, looked, deal, norms) ?? []);
-	return { norms, due: [...kept, ...anew].sort((a, b) => a.seen.deal - b.seen.deal) };
+	return { norms, due: inOrder(company, [...kept, ...anew]) };
+}
+
+/** By their ids, so that what is drawn and added up by them is the same wherever deals stand. */
+function inOrder(company: Company, due: Due[]): Due[] {
+	const order = byId(company);
+	return due.sort((a, b) => order(a.seen.deal, b.seen.deal));
 }
 
 function dueOf(company: Company, { period, day }: Looked, deal: number, norms: Norms): Due | null {
 	const { history, rules } = company;
 	const row = asOf(history, deal, day);
-	if (row < 0 || rules.stages[history.stage[row] as number]?.kind !== "open") return null;
-	const close = history.close[row] as number;
+	const block = blockOf(history, deal);
+	if (row < 0 || rules.stages[block.stage[row] as number]?.kind !== "open") return null;
+	const close = block.close[row] as number;
 	if (close === NO_DAY || close < period.start || close > period.end) return null;
 	const seen = inspect(company, deal, norms);
 	if (!seen) return null;
 	const endRow = asOf(history, deal, period.end);
-	const won = endRow >= 0 && rules.stages[history.stage[endRow] as number]?.kind === "won";
-	return { seen, endNth: endRow < 0 ? -1 : endRow - (history.offsets[deal] as number), day, period, won };
+	const won = endRow >= 0 && rules.stages[block.stage[endRow] as number]?.kind === "won";
+	return { seen, endNth: endRow < 0 ? -1 : endRow - firstRow(block, deal), day, period, won };
 }

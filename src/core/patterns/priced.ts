@@ -1,5 +1,5 @@
 import type { Company } from "../company";
-import { asOf } from "../history/columns";
+import { asOf, blockOf } from "../history/columns";
 import { amountsBase } from "../inspect";
 import type { Day } from "../time/day";
 import { type Closed, meanSaid } from "./closed";
@@ -27,9 +27,9 @@ export function valuePath(company: Company, won: readonly Closed[], day: Day): V
 			entered.add(visit.stage);
 			const own = stages.get(visit.stage) ?? [];
 			stages.set(visit.stage, own);
-			own.push(amountOf(asOf(company.history, seen.deal, visit.from)));
+			own.push(amountOf(seen.deal, asOf(company.history, seen.deal, visit.from)));
 		}
-		ends.push(amountOf(asOf(company.history, seen.deal, closed)));
+		ends.push(amountOf(seen.deal, asOf(company.history, seen.deal, closed)));
 	}
 	return {
 		stages: new Map([...stages].map(([stage, amounts]) => [stage, { n: amounts.length, mean: meanSaid(amounts) }])),
@@ -55,9 +55,10 @@ export function lateChanges(company: Company, won: readonly Closed[], day: Day):
 		const { deal } = closed.seen;
 		const start = daysBefore(rules.calendar, closed.day, LATE);
 		const row = asOf(history, deal, start);
-		if (row < 0 || rules.stages[history.stage[row] as number]?.kind !== "open" || Number.isNaN(history.amount[row])) return [];
-		const before = amountOf(row);
-		return before > 0 ? [{ closed, before, after: amountOf(asOf(history, deal, closed.day)) }] : [];
+		const block = blockOf(history, deal);
+		if (row < 0 || rules.stages[block.stage[row] as number]?.kind !== "open" || Number.isNaN(block.amount[row])) return [];
+		const before = amountOf(deal, row);
+		return before > 0 ? [{ closed, before, after: amountOf(deal, asOf(history, deal, closed.day)) }] : [];
 	});
 }
 

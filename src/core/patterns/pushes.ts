@@ -1,5 +1,5 @@
 import type { Company } from "../company";
-import { dayEnds } from "../history/columns";
+import { blockOf, dayEnds } from "../history/columns";
 import { type Day, NO_DAY } from "../time/day";
 import { monthOf } from "../time/period";
 
@@ -21,13 +21,14 @@ export function pushesWithin(company: Company, day: Day, days: number): Push[] {
 	const found: Push[] = [];
 	for (let deal = 0; deal < company.deals.length; deal++) {
 		let before = NO_DAY;
+		const block = blockOf(history, deal);
 		for (const row of dayEnds(history, deal, day)) {
-			const close = history.close[row] as number;
-			const on = history.day[row] as number;
+			const close = block.close[row] as number;
+			const on = block.day[row] as number;
 			if (close === NO_DAY) continue;
-			const open = rules.stages[history.stage[row] as number]?.kind === "open";
+			const open = rules.stages[block.stage[row] as number]?.kind === "open";
 			if (open && before !== NO_DAY && close > before && on > day - days) {
-				found.push({ deal, owner: history.owner[row] as number, day: on, monthEnd: rules.calendar.between(on, monthOf(on).end) < LAST_DAYS });
+				found.push({ deal, owner: block.owner[row] as number, day: on, monthEnd: rules.calendar.between(on, monthOf(on).end) < LAST_DAYS });
 			}
 			before = close;
 		}

@@ -2,7 +2,7 @@ import { LIGHTS, type Light } from "../attention/attention";
 import type { Scope } from "../bridge/scope";
 import type { Company } from "../company";
 import { RULES } from "../flags/list";
-import type { Category } from "../history/columns";
+import { blockOf, type Category } from "../history/columns";
 import { amountBaseOf, categoryOf, rowOf } from "../inspect";
 import { LEVELS, type Level } from "../qualification/score";
 import { type Share, shareOf } from "../statistics/wilson";
@@ -100,7 +100,7 @@ export function accuracyOf(company: Company, looked: readonly Looked[], category
 	const people = new Map<number, ReturnType<typeof tally>>();
 	for (const { seen, won, day } of dueOver(company, looked, scope)) {
 		if (categoryOf(company, seen) !== category) continue;
-		const amount = amountBaseOf(company, rowOf(history, seen), day);
+		const amount = amountBaseOf(company, blockOf(history, seen.deal), rowOf(history, seen), day);
 		const own = people.get(seen.owner) ?? tally();
 		people.set(seen.owner, own);
 		for (const into of [whole, own]) {

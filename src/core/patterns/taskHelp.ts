@@ -1,6 +1,6 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
-import { asOf } from "../history/columns";
+import { asOf, blockOf } from "../history/columns";
 import { flagNormsOn, inspect } from "../inspect";
 import { isOpenOn, type TaskFacts, taskOn } from "../tasks/task";
 import { type Day, weekday } from "../time/day";
@@ -61,7 +61,8 @@ export function* watchedSteps(company: Company, scope: Scope, day: Day): Generat
 		const later = rules.calendar.add(end, LATER);
 		for (let deal = 0; deal < company.deals.length; deal++) {
 			const row = asOf(history, deal, end);
-			if (row < 0 || rules.stages[history.stage[row] as number]?.kind !== "open" || !ownerIn(scope, history.owner[row] as number)) continue;
+			const block = blockOf(history, deal);
+			if (row < 0 || rules.stages[block.stage[row] as number]?.kind !== "open" || !ownerIn(scope, block.owner[row] as number)) continue;
 			const { codes } = standingOn(company, deal, end);
 			if (!codes.size) continue;
 			const then = asOf(history, deal, later) < 0 ? null : standingOn(company, deal, later);

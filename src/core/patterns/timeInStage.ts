@@ -1,5 +1,5 @@
 import type { Company } from "../company";
-import { asOf, dayEnds } from "../history/columns";
+import { asOf, blockOf, dayEnds } from "../history/columns";
 import { pathOf } from "../history/path";
 import { type Survival, survivalOf } from "../statistics/survival";
 import { LEAST } from "../statistics/wilson";
@@ -36,9 +36,10 @@ export function timeInStage(company: Company, seen: Day, groupsOf: (deal: number
 	for (let deal = 0; deal < company.deals.length; deal++) {
 		const ends = dayEnds(history, deal, seen);
 		if (!ends.length) continue;
-		for (const visit of pathOf(history, ends, rules.stages, rules.calendar, seen).visits) {
+		const block = blockOf(history, deal);
+		for (const visit of pathOf(block, ends, rules.stages, rules.calendar, seen).visits) {
 			if (visit.from <= seen - WINDOW || visit.from > seen) continue;
-			const owner = history.owner[asOf(history, deal, visit.finished ? visit.to - 1 : seen)] as number;
+			const owner = block.owner[asOf(history, deal, visit.finished ? visit.to - 1 : seen)] as number;
 			for (const group of groupsOf(deal, owner)) {
 				const key = `${visit.stage} ${group}`;
 				const own = found.get(key) ?? { stage: visit.stage, group, visits: [] };

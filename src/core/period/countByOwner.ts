@@ -19,7 +19,7 @@ export function forEachOf(company: Company, survey: Inspected, period: Period, r
 	const amountOf = amountsBase(company, ratesOn);
 	for (const seen of survey.deals) {
 		const kind = seen && kindIn(period, seen.status, seen.close, seen.path.closedDay);
-		if (seen && kind) take(seen, kind, amountOf(rowOf(company.history, seen)));
+		if (seen && kind) take(seen, kind, amountOf(seen.deal, rowOf(company.history, seen)));
 	}
 }
 
@@ -75,7 +75,7 @@ export function countedWithout(
 		const kind = was && kindIn(period, was.status, was.close, was.path.closedDay);
 		if (!was || !kind) continue;
 		const own = was.owner === NONE ? unowned : people.get(was.owner);
-		if (own) count(company, own, was, kind, amountOf(rowOf(company.history, was)), -1);
+		if (own) count(company, own, was, kind, amountOf(was.deal, rowOf(company.history, was)), -1);
 	}
 	return { people, unowned };
 }
@@ -112,7 +112,7 @@ export function countedAgain(
 	for (const deal of changed) {
 		const seen = survey.deals[deal];
 		const kind = seen && kindIn(period, seen.status, seen.close, seen.path.closedDay);
-		if (seen && kind) count(company, tallyOf(seen.owner), seen, kind, amountOf(rowOf(company.history, seen)));
+		if (seen && kind) count(company, tallyOf(seen.owner), seen, kind, amountOf(seen.deal, rowOf(company.history, seen)));
 	}
 	for (const deal of relit) {
 		const [was, seen] = [earlier.deals[deal], survey.deals[deal]];

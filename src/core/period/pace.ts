@@ -1,6 +1,6 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
-import { lastOn } from "../history/columns";
+import { asOf, blockOf, firstRow } from "../history/columns";
 import { closedDayOf } from "../history/path";
 import { amountsBase } from "../inspect";
 import type { Calendar } from "../time/calendar";
@@ -50,17 +50,16 @@ interface Win {
 /** What was won in a period by some people as seen on a day, at the rates of another. In the order of deals. */
 export function winsIn(company: Company, period: Period, scope: Scope, seen: Day, ratesOn: Day): Win[] {
 	const { history, rules } = company;
-	const { offsets, day, stage, owner } = history;
 	const amountOf = amountsBase(company, ratesOn);
 	const isWon = rules.stages.map(({ kind }) => kind === "won");
 	const wins: Win[] = [];
 	for (let deal = 0; deal < company.deals.length; deal++) {
-		const first = offsets[deal] as number;
-		const row = lastOn(day, first, offsets[deal + 1] as number, seen);
+		const row = asOf(history, deal, seen);
+		const block = blockOf(history, deal);
 		// What came to stand won before the period began isn't of it, and needn't be walked.
-		if (row < 0 || !isWon[stage[row] as number] || !ownerIn(scope, owner[row] as number)) continue;
-		const closed = closedDayOf(history, rules.stages, first, row);
-		if (closed >= period.start && closed <= period.end) wins.push({ deal, owner: owner[row] as number, closed, amount: amountOf(row) });
+		if (row < 0 || !isWon[block.stage[row] as number] || !ownerIn(scope, block.owner[row] as number)) continue;
+		const closed = closedDayOf(block, rules.stages, firstRow(block, deal), row);
+		if (closed >= period.start && closed <= period.end) wins.push({ deal, owner: block.owner[row] as number, closed, amount: amountOf(deal, row) });
 	}
 	return wins;
 }

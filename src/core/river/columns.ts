@@ -1,5 +1,5 @@
-import type { Company, Ledger } from "../company";
-import { asOf } from "../history/columns";
+import type { Company, Ledger, LedgerBlock } from "../company";
+import { asOf, blockOf, blockSpans, firstRow } from "../history/columns";
 import type { Stage } from "../history/stage";
 import { amountsBase } from "../inspect";
 import { makeRates } from "../money/rates";
@@ -21,18 +21,20 @@ export interface RiverColumns {
 /** The versions of some deals: the one in force before `first` and all after it up to `last`, at the rates of `last`. */
 export function riverColumns(company: Company, deals: readonly number[], first: Day, last: Day): RiverColumns {
 	const { history, rules } = company;
-	const spans = deals.map((deal): [number, number] => [firstRow(company, deal, first), asOf(history, deal, last) + 1]);
+	const spans = deals.map((deal): [number, number] => [rowFrom(company, deal, first), asOf(history, deal, last) + 1]);
 	const amountOf = amountsBase(company, last);
 	const rows = spans.reduce((sum, [from, to]) => sum + Math.max(0, to - from), 0);
 	const columns = { ...emptyColumns(deals.length, rows), stages: rules.stages, base: rules.rates.base, people: company.people.length };
 	let at = 0;
 	spans.forEach(([from, to], i) => {
+		const deal = deals[i] as number;
+		const block = blockOf(history, deal);
 		for (let row = from; row < to; row++, at++) {
-			columns.day[at] = history.day[row] as number;
-			columns.stage[at] = history.stage[row] as number;
-			columns.amount[at] = amountOf(row);
-			columns.close[at] = history.close[row] as number;
-			columns.owner[at] = history.owner[row] as number;
+			columns.day[at] = block.day[row] as number;
+			columns.stage[at] = block.stage[row] as number;
+			columns.amount[at] = amountOf(deal, row);
+			columns.close[at] = block.close[row] as number;
+			columns.owner[at] = block.owner[row] as number;
 		}
 		columns.offsets[i + 1] = at;
 	});
@@ -40,10 +42,11 @@ export function riverColumns(company: Company, deals: readonly number[], first: 
 }
 
 /** The row from which on a deal's versions are needed: the one in force before, and where that isn't open its last open one too. */
-function firstRow({ history, rules }: Company, deal: number, first: Day): number {
-	const start = history.offsets[deal] as number;
+function rowFrom({ history, rules }: Company, deal: number, first: Day): number {
+	const block = blockOf(history, deal);
+	const start = firstRow(block, deal);
 	let row = Math.max(asOf(history, deal, first - 1), start);
-	while (row > start && rules.stages[history.stage[row] as number]?.kind !== "open") row--;
+	while (row > start && rules.stages[block.stage[row] as number]?.kind !== "open") row--;
 	return row;
 }
 
@@ -68,8 +71,24 @@ export function ledgerOf(columns: RiverColumns): Ledger {
 		rules: { stages: columns.stages, currencies: [columns.base], rates: makeRates(columns.base, []) },
 		deals: { length: columns.offsets.length - 1 },
 		people: { length: columns.people },
-		history: { ...columns, currency: new Int16Array(columns.day.length) },
+		history: { blocks: blocksOf(columns) },
 	};
+}
+
+/** The columns cut into blocks. */
+function blocksOf({ offsets, day, stage, amount, close, owner }: RiverColumns): LedgerBlock[] {
+	return Array.from(blockSpans(offsets.length - 1), ([first, end]) => {
+		const [from, to] = [offsets[first] as number, offsets[end] as number];
+		return {
+			offsets: offsets.subarray(first, end + 1).map((row) => row - from),
+			day: day.subarray(from, to),
+			stage: stage.subarray(from, to),
+			amount: amount.subarray(from, to),
+			close: close.subarray(from, to),
+			owner: owner.subarray(from, to),
+			currency: new Int16Array(to - from),
+		};
+	});
 }
 
 const emptyColumns = (deals: number, rows: number) => ({

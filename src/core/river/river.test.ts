@@ -5,7 +5,7 @@ import { histories, RATES } from "../../../tests/kit/histories";
 import { takesAway } from "../bridge/step";
 import { stepOf } from "../bridge/steps";
 import { trend } from "../bridge/trend";
-import { dayEnds } from "../history/columns";
+import { blockOf, dayEnds, firstRow } from "../history/columns";
 import { closedDayOf, pathOf } from "../history/path";
 import { formatDay } from "../time/day";
 import { ALWAYS } from "../time/period";
@@ -111,8 +111,8 @@ describe("the river", () => {
 					const ends = dayEnds(history, deal, LAST);
 					const last = ends.at(-1);
 					if (last === undefined) return;
-					const { closedDay } = pathOf(history, ends, rules.stages, rules.calendar, LAST);
-					expect(closedDayOf(history, rules.stages, history.offsets[deal] as number, last)).toBe(closedDay);
+					const { closedDay } = pathOf(blockOf(history, deal), ends, rules.stages, rules.calendar, LAST);
+					expect(closedDayOf(blockOf(history, deal), rules.stages, firstRow(blockOf(history, deal), deal), last)).toBe(closedDay);
 				});
 			}),
 		);
@@ -147,7 +147,7 @@ describe("the river", () => {
 				);
 				const pushes = pushesOf(ledgerOf(columns), day("2026-10-01"), LAST, ALWAYS, null);
 				open.forEach((_, deal) => {
-					const trail = trailOf(company.history, dayEnds(company.history, deal, LAST), 1);
+					const trail = trailOf(blockOf(company.history, deal), dayEnds(company.history, deal, LAST), 1);
 					expect(pushes.filter((push) => push.deal === deal).length).toBe(trail.pushes);
 				});
 			}),

@@ -3,6 +3,7 @@ import type { StepDeal } from "../bridge/parts";
 import type { Scope } from "../bridge/scope";
 import { type Entry, type Exit, isEntry, isExit } from "../bridge/steps";
 import type { Ledger } from "../company";
+import { blockOf } from "../history/columns";
 import { type Day, NO_DAY, weekday } from "../time/day";
 import type { Period } from "../time/period";
 
@@ -78,7 +79,7 @@ export function river(ledger: Ledger, weeks: readonly Week[], period: Period, sc
 function bandsOf({ rules, history }: Ledger, deals: Iterable<StepDeal>, end: "before" | "after"): number[] {
 	const bands = rules.stages.map(() => 0);
 	for (const deal of deals) {
-		const stage = history.stage[end === "before" ? deal.rowA : deal.rowB] as number;
+		const stage = blockOf(history, deal.deal).stage[end === "before" ? deal.rowA : deal.rowB] as number;
 		bands[stage] = (bands[stage] as number) + deal[end];
 	}
 	return bands;
@@ -98,7 +99,7 @@ class Moves {
 	}
 
 	stood(deal: StepDeal): void {
-		const { stage, close } = this.ledger.history;
+		const { stage, close } = blockOf(this.ledger.history, deal.deal);
 		const exit = this.exits.get(deal.deal);
 		this.put(stage[deal.rowA] as number, exit ?? (stage[deal.rowB] as number), deal);
 		const [before, after] = [close[deal.rowA] as number, close[deal.rowB] as number];
@@ -106,7 +107,7 @@ class Moves {
 	}
 
 	came(from: Entry, deal: StepDeal): void {
-		this.put(from, this.exits.get(deal.deal) ?? (this.ledger.history.stage[deal.rowB] as number), deal);
+		this.put(from, this.exits.get(deal.deal) ?? (blockOf(this.ledger.history, deal.deal).stage[deal.rowB] as number), deal);
 	}
 
 	private put(from: number | Entry, to: number | Exit, deal: StepDeal): void {

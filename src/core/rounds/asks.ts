@@ -1,5 +1,5 @@
 import type { Company } from "../company";
-import { NONE } from "../history/columns";
+import { blockOf, NONE } from "../history/columns";
 import { type DealSeen, rowOf } from "../inspect";
 import { isOpenOn, taskOn } from "../tasks/task";
 import { type Day, NO_DAY } from "../time/day";
@@ -37,7 +37,7 @@ export function asksOf(company: Company, seen: DealSeen, day: Day, promised: Pro
 		if (!isOpenOn(then, day) || then.due === NO_DAY || then.due >= day) continue;
 		asks.push({ kind: "overdue task", words: `${promised.has(task.id) ? "A promise" : "A task"} was due on ${shortDay(then.due)}.`, of: task.id });
 	}
-	const next = history.nextStepDay[rowOf(history, seen)] as number;
+	const next = blockOf(history, seen.deal).nextStepDay[rowOf(history, seen)] as number;
 	if (next === NO_DAY || next < day)
 		asks.push({ kind: "no next step", words: next === NO_DAY ? "It has no next step with a day." : `Its next step was due on ${shortDay(next)}.`, of: null });
 	const { questions, standings } = seen.qualification;

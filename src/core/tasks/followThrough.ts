@@ -1,6 +1,6 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
-import { asOf, NONE } from "../history/columns";
+import { asOf, blockOf, NONE } from "../history/columns";
 import { type Day, NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
 import { OUTCOMES, type Outcome, type OutcomeState } from "./outcome";
@@ -86,7 +86,7 @@ export function tooLate(company: Company, { task, deal }: TaskOfDeal, period: Pe
 	if (!isOpenOn(then, seen) || then.due === NO_DAY) return null;
 	if (then.due < seen) return "overdue";
 	const row = deal === NONE ? -1 : asOf(company.history, deal, seen);
-	const close = row < 0 ? NO_DAY : (company.history.close[row] as number);
+	const close = row < 0 ? NO_DAY : (blockOf(company.history, deal).close[row] as number);
 	if (close !== NO_DAY && then.due > close) return "after the close";
 	return then.due > company.rules.calendar.lastOnOrBefore(period.end) ? "after the period" : null;
 }

@@ -1,4 +1,4 @@
-import type { History } from "../history/columns";
+import type { Block } from "../history/columns";
 import { type Day, NO_DAY } from "../time/day";
 import { quarterIndex } from "../time/period";
 
@@ -24,7 +24,7 @@ export interface Trail {
 }
 
 /** `ends` are the rows of `dayEnds`; `fiscalStart` the fiscal year's first month. `first` is NO_DAY if none was ever set. */
-export function trailOf(history: History, ends: readonly number[], fiscalStart: number): Trail {
+export function trailOf(block: Block, ends: readonly number[], fiscalStart: number): Trail {
 	const points: TrailPoint[] = [];
 	let pushes = 0;
 	let pulls = 0;
@@ -32,9 +32,9 @@ export function trailOf(history: History, ends: readonly number[], fiscalStart: 
 	let crossings = 0;
 	let before = NO_DAY;
 	for (const row of ends) {
-		const close = history.close[row] as number;
+		const close = block.close[row] as number;
 		if (close === NO_DAY || close === before) continue;
-		points.push({ set: history.day[row] as number, close });
+		points.push({ set: block.day[row] as number, close });
 		if (before !== NO_DAY && close > before) {
 			pushes++;
 			pushedDays += close - before;
@@ -47,7 +47,7 @@ export function trailOf(history: History, ends: readonly number[], fiscalStart: 
 	return {
 		points,
 		first,
-		current: last === undefined ? NO_DAY : (history.close[last] as number),
+		current: last === undefined ? NO_DAY : (block.close[last] as number),
 		pushes,
 		pulls,
 		pushedDays,

@@ -1,7 +1,9 @@
 import { gt, sql } from "drizzle-orm";
-import { type History, NONE, type VersionRow, withVersions } from "@/core/history/columns";
-import type { Company } from "../../core/company";
-import { carryWon } from "../../core/history/won";
+import type { Company, DealFacts } from "@/core/company";
+import { blockOf, endRow, firstRow, type History, type VersionRow } from "@/core/history/columns";
+import { withVersions } from "@/core/history/make";
+import { carryWon } from "@/core/history/won";
+import { NO_DAY } from "@/core/time/day";
 import type { Db, Sql } from "../db";
 import { processSingleton } from "../processSingleton";
 import { changeLog } from "../schema";
@@ -106,82 +108,74 @@ async function reloadSettings(db: Sql, organisation: OrganisationState): Promise
 	return { ...organisation, ...reference, company: { rules, people: reference.people, deals: adopted.facts, history: { ...adopted.history } } };
 }
 
+/** What is kept of a deal that is gone: its place stays empty for ever, so that no other deal's place moves. */
+const GONE: { readonly name: DealAttributes; readonly facts: DealFacts } = {
+	name: {
+		id: "",
+		name: "",
+		accountId: null,
+		source: null,
+		competitor: null,
+		outcomeReason: null,
+		tags: [],
+		products: [],
+		families: [],
+		familyWorth: [],
+		createdAt: 0,
+		former: [],
+	},
+	facts: { id: "", createdDay: NO_DAY, hasAccountName: false, buyers: [], activities: [], answers: [], tasks: [], quotes: [], rests: [] },
+};
+
 /**
- * Takes in deals that changed: what is known of them, and their versions among the columns. `ids` are those that were
- * touched; of them, those without a row are gone. Null when a currency is new that nobody said was.
+ * Reads deals that changed into an organisation: what is known of them, and their versions. `ids` are those that were
+ * touched; of them, those without a row are gone. A new deal takes the next place. Null when a currency is new that nobody said was.
  */
 function patch(organisation: OrganisationState, ids: ReadonlySet<string>, rows: DealRows, revision: number): OrganisationState | null {
 	const { company } = organisation;
 	const known = new Set(company.rules.currencies);
 	if (rows.versions.some((row) => row.currency !== null && !known.has(String(row.currency)))) return null;
 	const built = buildDeals(rows, company.rules, organisation);
-	const moved = ids.size !== built.names.length || built.names.some((deal) => !organisation.dealIndex.has(deal.id));
-	const { dealIndex, from } = moved ? merged(organisation, built.names, ids) : inPlace(organisation, ids);
+	const { dealIndex, gone } = placed(organisation, built.names, ids);
 	const places = built.names.map((deal) => dealIndex.get(deal.id) as number);
-	const deals = Array.from(from, (before) => organisation.deals[before] as (typeof built.names)[number]);
-	const facts = Array.from(from, (before) => company.deals[before] as (typeof built.facts)[number]);
+	const deals = organisation.deals.slice();
+	const facts = company.deals.slice();
+	for (const at of gone) [deals[at], facts[at]] = [GONE.name, GONE.facts];
 	places.forEach((at, i) => {
-		deals[at] = built.names[i] as (typeof deals)[number];
-		facts[at] = built.facts[i] as (typeof facts)[number];
+		deals[at] = built.names[i] as DealAttributes;
+		facts[at] = built.facts[i] as DealFacts;
 	});
 	const versions = built.versions.map((version) => ({ ...version, deal: places[version.deal] as number }));
-	const changed = new Set(places);
-	const { zone } = company.rules;
-	const history = moved || newVersions(company.history, changed, versions) ? withVersions(company.history, from, versions, zone) : company.history;
+	const changed = new Set([...gone, ...places]);
+	const same = deals.length === company.history.deals && !newVersions(company.history, changed, versions);
+	const history = same ? company.history : withVersions(company.history, deals.length, changed, versions, company.rules.zone);
 	const next = { ...company, deals: facts, history };
-	// What was worked out is by place: where deals have moved, it is worked out anew.
-	if (!moved) {
-		if (history !== company.history) carryWon(company.history, history, changed);
-		for (const told of listeners.values()) told(company, next, changed);
-	}
+	if (!same) carryWon(company.history, history, changed);
+	for (const told of listeners.values()) told(company, next, changed);
 	return { ...organisation, revision, deals, dealIndex, company: next };
 }
 
-/** Where each deal stands, and where it stood before: NONE for those that were read anew. */
-interface Places {
-	readonly dealIndex: ReadonlyMap<string, number>;
-	readonly from: Int32Array;
-}
-
-function inPlace({ dealIndex, deals }: OrganisationState, touched: ReadonlySet<string>): Places {
-	const from = Int32Array.from(deals.keys());
-	for (const id of touched) from[dealIndex.get(id) as number] = NONE;
-	return { dealIndex, from };
-}
-
-/** The places after some deals have come or gone; the order stays that of `collate "C"`. */
-function merged({ deals }: OrganisationState, read: readonly DealAttributes[], touched: ReadonlySet<string>): Places {
-	const dealIndex = new Map<string, number>();
-	const from: number[] = [];
-	const take = (id: string, before: number) => {
-		dealIndex.set(id, from.length);
-		from.push(before);
-	};
-	let next = 0;
-	const takeRead = (until: string | null) => {
-		for (; next < read.length; next++) {
-			const { id } = read[next] as DealAttributes;
-			if (until !== null && inBytes(id, until) >= 0) break;
-			take(id, NONE);
-		}
-	};
-	deals.forEach(({ id }, place) => {
-		// Those that were touched come from what was read, or are gone.
-		if (touched.has(id)) return;
-		takeRead(id);
-		take(id, place);
+/** The places of all deals after some have come or gone, and those that are empty now. */
+function placed({ dealIndex, deals }: OrganisationState, read: readonly DealAttributes[], touched: ReadonlySet<string>) {
+	const there = new Set(read.map(({ id }) => id));
+	const lost = [...touched].filter((id) => !there.has(id) && dealIndex.has(id));
+	const came = read.filter(({ id }) => !dealIndex.has(id));
+	if (!lost.length && !came.length) return { dealIndex, gone: [] };
+	const next = new Map(dealIndex);
+	for (const id of lost) next.delete(id);
+	came.forEach(({ id }, i) => {
+		next.set(id, deals.length + i);
 	});
-	takeRead(null);
-	return { dealIndex, from: Int32Array.from(from) };
+	return { dealIndex: next, gone: lost.map((id) => dealIndex.get(id) as number) };
 }
 
-/** Compares as the database does where a text is ordered by its bytes. */
-const inBytes = (a: string, b: string): number => (a === b ? 0 : Buffer.compare(Buffer.from(a), Buffer.from(b)));
-
-/** Whether a deal has other versions than the columns hold; where none has, they are kept with all that was measured on them. */
-function newVersions({ offsets, id }: History, changed: ReadonlySet<number>, versions: readonly VersionRow[]): boolean {
+/** Whether a deal has other versions than are kept; where none has, they are kept with all that was measured on them. */
+function newVersions(history: History, changed: ReadonlySet<number>, versions: readonly VersionRow[]): boolean {
 	const counts = new Map<number, number>();
 	for (const { deal } of versions) counts.set(deal, (counts.get(deal) ?? 0) + 1);
-	const held = (deal: number) => id.subarray(offsets[deal], offsets[deal + 1]);
+	const held = (deal: number) => {
+		const block = blockOf(history, deal);
+		return block.id.subarray(firstRow(block, deal), endRow(block, deal));
+	};
 	return [...changed].some((deal) => (counts.get(deal) ?? 0) !== held(deal).length) || versions.some((version) => !held(version.deal).includes(version.id));
 }

@@ -1,6 +1,7 @@
 import { isDeepStrictEqual } from "node:util";
 import type { DealFacts, Rules } from "@/core/company";
-import { type History, NONE, renumbered } from "@/core/history/columns";
+import { type History, NONE } from "@/core/history/columns";
+import { renumbered } from "@/core/history/make";
 import type { TaskFacts } from "@/core/tasks/task";
 import { slotsOf } from "./dealFacts";
 import type { DealAttributes, OrganisationState } from "./state";

@@ -1,4 +1,4 @@
-import { makeHistory } from "@/core/history/columns";
+import { makeHistory } from "@/core/history/make";
 import type { Sql } from "../db";
 import { buildDeals } from "./dealFacts";
 import { type DealRows, readDealRows } from "./readDealRows";

@@ -10,7 +10,7 @@ import type { ReferenceData } from "./readReferenceData";
 import type { OrganisationState } from "./state";
 
 /** Raised whenever what is kept of a deal beside its versions takes another shape. */
-export const SHAPE = 7;
+export const SHAPE = 8;
 /** Snapshots of another form are not read: it names the columns of versions too, so that a new one needs no thought. */
 export const FORM = `${SHAPE} ${HISTORY_COLUMNS.join(" ")}`;
 /** below so many deals reading the rows is quick */
@@ -40,7 +40,8 @@ export async function restoreSnapshot(db: Sql, { rules, reference }: ReferenceDa
 		...reference,
 		revision: first.revision,
 		deals,
-		dealIndex: new Map(deals.map((deal, i) => [deal.id, i])),
+		// A deal that is gone has left its place empty.
+		dealIndex: new Map(deals.flatMap((deal, i) => (deal.id ? [[deal.id, i] as const] : []))),
 		company: { rules, deals: facts, people: reference.people, history },
 	};
 }

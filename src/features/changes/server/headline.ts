@@ -1,6 +1,7 @@
 import type { Bridge, Step } from "@/core/bridge/bridge";
 import { takesAway } from "@/core/bridge/step";
 import { stepOf } from "@/core/bridge/steps";
+import { byText } from "@/core/deal/order";
 import { currencySign, shortAmount } from "@/core/money/words";
 import { plural } from "@/core/words/grammar";
 
@@ -30,18 +31,19 @@ const LITTLE = 0.02;
 /** The deals of a step by name, the largest first, where there are no more than two. */
 function few(step: Step, nameOf: (deal: number) => string): string {
 	return step.deals.length <= 2
-		? ` (${largestOf(step)
+		? ` (${largestOf(step, nameOf)
 				.map((deal) => nameOf(deal.deal))
 				.join("; ")})`
 		: "";
 }
 
-const largestOf = (step: Step) => [...step.deals].sort((a, b) => b.amount - a.amount || a.deal - b.deal);
+const largestOf = (step: Step, nameOf: (deal: number) => string) =>
+	[...step.deals].sort((a, b) => b.amount - a.amount || byText(nameOf(a.deal), nameOf(b.deal)));
 
 /** Names one or two deals that make up most of a step that has more. */
 function concentration(step: Step | null, nameOf: (deal: number) => string): string {
 	if (!step || step.deals.length < 3) return "";
-	const sorted = largestOf(step);
+	const sorted = largestOf(step, nameOf);
 	const [, many] = stepOf(step.kind).words.noun;
 	for (const [n, word] of [
 		[1, "One deal makes"],

@@ -1,4 +1,5 @@
 import { sealAt } from "@/core/bridge/seal";
+import { newestVersion } from "@/core/history/columns";
 import { type Day, formatDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
 import { periodWords } from "@/core/time/words";
@@ -27,7 +28,7 @@ const MOST = 92;
  */
 export function dueMarks(organisation: OrganisationState, today: Day): DueMark[] {
 	const { rules } = organisation.company;
-	if (!organisation.deals.length) return [];
+	if (!organisation.dealIndex.size) return [];
 	const last = today - 1;
 	const kept = organisation.marks.findLast(isNight)?.day ?? last - 1;
 	const due: DueMark[] = [];
@@ -47,7 +48,7 @@ export async function keepNights(): Promise<string[]> {
 		const organisation = await currentOrganisation(db);
 		const due = dueMarks(organisation, clock(organisation).day);
 		if (!due.length) return { result: [], touched: "nothing", audit: [] };
-		const newest = organisation.company.history.id.reduce((highest, id) => Math.max(highest, id), 0);
+		const newest = newestVersion(organisation.company.history);
 		const made = await tx
 			.insert(marks)
 			.values(due.map(({ at, name }) => ({ at: new Date(at), name, byId: null, seal: sealAt(organisation.company, at), newest })))

@@ -1,7 +1,7 @@
 import { and, eq } from "drizzle-orm";
 import { z } from "zod";
 import { fits, sealAt } from "@/core/bridge/seal";
-import { asOf } from "@/core/history/columns";
+import { asOf, blockOf, endRow, firstRow, newestVersion } from "@/core/history/columns";
 import { formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
@@ -54,7 +54,7 @@ export const keepMark = command({
 		const organisation = await currentOrganisation(connection().db);
 		const now = clock(organisation);
 		const at = now.instant;
-		const newest = organisation.company.history.id.reduce((highest, id) => Math.max(highest, id), 0);
+		const newest = newestVersion(organisation.company.history);
 		const seal = sealAt(organisation.company, at);
 		const made = await tx
 			.insert(marks)
@@ -107,7 +107,7 @@ export function brokenSeals(context: Context, day: number): BrokenSeal[] {
 	const reach = reachOf(organisation, context.actor);
 	const isTheirs = (deal: number) => {
 		const row = asOf(history, deal, today.day);
-		return row >= 0 && reaches(reach, history.owner[row] as number);
+		return row >= 0 && reaches(reach, blockOf(history, deal).owner[row] as number);
 	};
 	return organisation.marks.flatMap((mark) => {
 		if (mark.day !== day || !mark.seal) return [];
@@ -116,8 +116,9 @@ export function brokenSeals(context: Context, day: number): BrokenSeal[] {
 		const { newest } = mark.seal;
 		const deals = organisation.deals.flatMap((deal, i) => {
 			if (!isTheirs(i)) return [];
-			for (let row = history.offsets[i] as number; row < (history.offsets[i + 1] as number); row++) {
-				if ((history.at[row] as number) <= mark.at && (history.id[row] as number) > newest) return [{ id: deal.id, name: deal.name || "No name" }];
+			const block = blockOf(history, i);
+			for (let row = firstRow(block, i); row < endRow(block, i); row++) {
+				if ((block.at[row] as number) <= mark.at && (block.id[row] as number) > newest) return [{ id: deal.id, name: deal.name || "No name" }];
 			}
 			return [];
 		});

@@ -4,7 +4,8 @@ import type { DealList, StepDeal } from "@/core/bridge/parts";
 import { exists } from "@/core/bridge/scope";
 import { takesAway } from "@/core/bridge/step";
 import { type StepKind, stepOf } from "@/core/bridge/steps";
-import { NONE } from "@/core/history/columns";
+import { byId } from "@/core/deal/order";
+import { blockOf, NONE } from "@/core/history/columns";
 import { isoOrNull } from "@/core/time/day";
 import { spokenDay, workingDays } from "@/core/time/words";
 import { query } from "@/platform/command";
@@ -96,7 +97,7 @@ export const readChanges = query("changes.bridge", "readChanges", (context: Cont
 		const made = bridge(company, viewpoint.against.day, viewpoint.seen.day, period, viewpoint.whose.scope);
 		return { result: made, slices: slicesOf(context, made, by, viewpoint.seen.day) };
 	});
-	const taken = largestOf(result, look, slices.at);
+	const taken = largestOf(context, result, look, slices.at);
 	const step = (kind: ChangedStep["kind"], name: string, amount: number, all: DealList): ChangedStep => ({
 		kind,
 		name,
@@ -122,7 +123,7 @@ export const readChanges = query("changes.bridge", "readChanges", (context: Cont
 		lostOutside: {
 			amount: result.lostOutside.amount,
 			count: result.lostOutside.deals.length,
-			deals: largestFirst(result.lostOutside.deals).map((deal) => changedDeal(context, deal)),
+			deals: largestFirst(context)(result.lostOutside.deals).map((deal) => changedDeal(context, deal)),
 		},
 		steps: [
 			step("opening", spokenDay(viewpoint.against.day, viewpoint.seen.day), result.opening.amount, result.opening.deals),
@@ -136,7 +137,11 @@ export const readChanges = query("changes.bridge", "readChanges", (context: Cont
 	};
 });
 
-const largestFirst = (list: DealList): StepDeal[] => [...list].sort((a, b) => b.amount - a.amount || a.deal - b.deal);
+/** The order of deals in lists: the largest first. */
+const largestFirst = ({ organisation }: Context) => {
+	const order = byId(organisation.company);
+	return (list: DealList): StepDeal[] => [...list].sort((a, b) => b.amount - a.amount || order(a.deal, b.deal));
+};
 
 interface Taken {
 	readonly shown: ChangedStep["shown"];
@@ -147,7 +152,7 @@ interface Taken {
  * The deals that are asked for, the largest first: those of the chosen step, or the largest of all that moved; of the
  * two ends only where they are chosen, or where nothing limits the answer.
  */
-function largestOf(result: Bridge, look: ChangesLook, parts: (deal: StepDeal) => (string | null)[]): Map<string, Taken> {
+function largestOf(context: Context, result: Bridge, look: ChangesLook, parts: (deal: StepDeal) => (string | null)[]): Map<string, Taken> {
 	const { part, limit, step } = look;
 	const lists: [kind: string, list: DealList][] = [
 		["opening", result.opening.deals],
@@ -155,12 +160,13 @@ function largestOf(result: Bridge, look: ChangesLook, parts: (deal: StepDeal) =>
 		["closing", result.closing.deals],
 	];
 	const sorted = new Map<string, StepDeal[]>();
+	const bySize = largestFirst(context);
 	for (const [kind, list] of lists) {
 		const end = kind === "opening" || kind === "closing";
 		if (end && limit !== undefined && kind !== step && part === undefined) continue;
 		sorted.set(
 			kind,
-			largestFirst(list).filter((deal) => part === undefined || parts(deal).includes(part)),
+			bySize(list).filter((deal) => part === undefined || parts(deal).includes(part)),
 		);
 	}
 	const moved = [...sorted].filter(([kind]) => kind !== "opening" && kind !== "closing").flatMap(([, deals]) => deals);
@@ -224,9 +230,10 @@ function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
 	const { organisation } = context;
 	const { history, rules } = organisation.company;
 	const name = organisation.deals[deal.deal];
-	const stage = (row: number) => (row < 0 ? null : (rules.stages[history.stage[row] as number]?.name ?? null));
-	const close = (row: number) => (row < 0 ? null : isoOrNull(history.close[row] as number));
-	const also = fieldChanges(organisation.company, deal.rowA, deal.rowB).flatMap((change) => {
+	const block = blockOf(history, deal.deal);
+	const stage = (row: number) => (row < 0 ? null : (rules.stages[block.stage[row] as number]?.name ?? null));
+	const close = (row: number) => (row < 0 ? null : isoOrNull(block.close[row] as number));
+	const also = fieldChanges(organisation.company, deal.deal, deal.rowA, deal.rowB).flatMap((change) => {
 		if (change.field === "ownerId")
 			return [`owner ${ownerName(organisation, (change.before ?? NONE) as number)} → ${ownerName(organisation, (change.after ?? NONE) as number)}`];
 		if (change.field === "category") return [`${change.before ?? "no category"} → ${change.after ?? "no category"}`.replaceAll("_", " ")];
@@ -236,10 +243,10 @@ function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
 		id: name?.id ?? "",
 		name: name?.name || "No name",
 		account: accountName(organisation, deal.deal),
-		owner: ownerName(organisation, history.owner[deal.rowB < 0 ? deal.rowA : deal.rowB] as number),
+		owner: ownerName(organisation, block.owner[deal.rowB < 0 ? deal.rowA : deal.rowB] as number),
 		amount: deal.amount,
-		before: exists(organisation.company, deal.rowA) ? deal.before : null,
-		after: exists(organisation.company, deal.rowB) ? deal.after : null,
+		before: exists(organisation.company, block, deal.rowA) ? deal.before : null,
+		after: exists(organisation.company, block, deal.rowB) ? deal.after : null,
 		closeBefore: close(deal.rowA),
 		closeAfter: close(deal.rowB),
 		stageBefore: stage(deal.rowA),

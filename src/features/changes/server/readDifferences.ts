@@ -2,7 +2,7 @@ import { fieldChanges } from "@/core/bridge/compare";
 import { exists, isOpen, membership, ownerIn } from "@/core/bridge/scope";
 import { type FieldSetting, fieldOf, valueWords } from "@/core/deal/fields";
 import { RULES } from "@/core/flags/list";
-import { asOf, NONE } from "@/core/history/columns";
+import { asOf, blockOf, NONE } from "@/core/history/columns";
 import { amountBaseOf } from "@/core/inspect";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -75,15 +75,17 @@ export const readDifferences = query(
 		let same = 0;
 		company.deals.forEach((_, deal) => {
 			const [rowA, rowB] = [asOf(company.history, deal, dayA), asOf(company.history, deal, dayB)];
-			const [inA, inB] = [isOpen(company, rowA) && isHere(rowA), isOpen(company, rowB) && isHere(rowB)];
-			if (!inA && !inB && !closedBetween(context, rowA, rowB, viewpoint)) return;
+			const block = blockOf(company.history, deal);
+			const isIn = (row: number) => isOpen(company, block, row) && isHere(block, row);
+			const [inA, inB] = [isIn(rowA), isIn(rowB)];
+			if (!inA && !inB && !closedBetween(context, deal, rowA, rowB, viewpoint)) return;
 			const [seenA, seenB] = [before[deal] ?? null, after[deal] ?? null];
-			const differences = [...fieldWords(context, rowA, rowB), ...figureWords(seenA, seenB)];
+			const differences = [...fieldWords(context, deal, rowA, rowB), ...figureWords(seenA, seenB)];
 			const codes = (seen: typeof seenA) => (seen?.flags ?? []).map((flag) => flag.code);
 			const lit = codes(seenB).filter((code) => !codes(seenA).includes(code));
 			const wentOut = codes(seenA).filter((code) => !codes(seenB).includes(code));
-			const effect = (inB ? amountBaseOf(company, rowB, dayB) : 0) - (inA ? amountBaseOf(company, rowA, dayB) : 0);
-			if (!exists(company, rowA)) differences.unshift({ what: "Deal", before: "not yet there", after: "new", better: true, told: null });
+			const effect = (inB ? amountBaseOf(company, block, rowB, dayB) : 0) - (inA ? amountBaseOf(company, block, rowA, dayB) : 0);
+			if (!exists(company, block, rowA)) differences.unshift({ what: "Deal", before: "not yet there", after: "new", better: true, told: null });
 			if (!differences.length && !lit.length && !wentOut.length && !effect) {
 				same++;
 				return;
@@ -92,7 +94,7 @@ export const readDifferences = query(
 				id: organisation.deals[deal]?.id ?? "",
 				name: dealName(organisation, deal),
 				account: accountName(organisation, deal),
-				owner: ownerName(organisation, company.history.owner[rowB >= 0 ? rowB : rowA] as number),
+				owner: ownerName(organisation, block.owner[rowB >= 0 ? rowB : rowA] as number),
 				effect,
 				differences,
 				lit: lit.map((code) => names.get(code) ?? code),
@@ -126,31 +128,33 @@ const COMPARE: Readonly<Record<DifferenceOrder, (a: ChangedDealView, b: ChangedD
 };
 
 /** Closed between the two days, due in the period and in scope: it came or went without being open at either end. */
-function closedBetween({ organisation }: Context, rowA: number, rowB: number, viewpoint: Viewpoint): boolean {
+function closedBetween({ organisation }: Context, deal: number, rowA: number, rowB: number, viewpoint: Viewpoint): boolean {
 	const { company } = organisation;
-	const kind = (row: number) => (row < 0 ? undefined : company.rules.stages[company.history.stage[row] as number]?.kind);
+	const block = blockOf(company.history, deal);
+	const kind = (row: number) => (row < 0 ? undefined : company.rules.stages[block.stage[row] as number]?.kind);
 	const after = kind(rowB);
 	const { period } = viewpoint.due;
-	const close = company.history.close[rowB] as number;
+	const close = block.close[rowB] as number;
 	return (
 		(after === "won" || after === "lost") &&
 		kind(rowA) !== after &&
 		period !== null &&
 		close >= period.start &&
 		close <= period.end &&
-		ownerIn(viewpoint.whose.scope, company.history.owner[rowB] as number)
+		ownerIn(viewpoint.whose.scope, block.owner[rowB] as number)
 	);
 }
 
 /** What differs between two versions of a deal, in words. */
-function fieldWords({ organisation }: Context, rowA: number, rowB: number): DifferenceView[] {
+function fieldWords({ organisation }: Context, deal: number, rowA: number, rowB: number): DifferenceView[] {
 	const { company } = organisation;
 	const { stages, currencies, rates } = company.rules;
-	const closed = exists(company, rowB) && !isOpen(company, rowB);
-	const changes = fieldChanges(company, rowA, rowB);
+	const block = blockOf(company.history, deal);
+	const closed = exists(company, block, rowB) && !isOpen(company, block, rowB);
+	const changes = fieldChanges(company, deal, rowA, rowB);
 	const setting: FieldSetting = {
 		stages,
-		currency: currencies[company.history.currency[rowB] as number] ?? rates.base,
+		currency: currencies[block.currency[rowB] as number] ?? rates.base,
 		person: (owner) => ownerName(organisation, owner === null ? NONE : Number(owner)),
 		currencyDiffers: changes.some((change) => change.field === "currency"),
 		closed,

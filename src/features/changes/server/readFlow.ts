@@ -1,5 +1,5 @@
 import { OUTSIDE_PLACES, stageFlow } from "@/core/bridge/flow";
-import { asOf } from "@/core/history/columns";
+import { asOf, blockOf } from "@/core/history/columns";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
@@ -46,7 +46,7 @@ export const readFlow = query("changes.flow", "readChanges", (context: Context, 
 				id: organisation.deals[deal]?.id ?? "",
 				name: dealName(organisation, deal),
 				account: accountName(organisation, deal),
-				owner: ownerName(organisation, company.history.owner[asOf(company.history, deal, viewpoint.seen.day)] as number),
+				owner: ownerName(organisation, blockOf(company.history, deal).owner[asOf(company.history, deal, viewpoint.seen.day)] as number),
 			})),
 		})),
 		onward: stages.flatMap((stage) => {

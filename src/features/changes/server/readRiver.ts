@@ -1,5 +1,6 @@
 import { membership } from "@/core/bridge/scope";
-import { asOf } from "@/core/history/columns";
+import { byId } from "@/core/deal/order";
+import { asOf, blockOf, firstRow } from "@/core/history/columns";
 import { type RiverColumns, riverColumns } from "@/core/river/columns";
 import { type Week, weeksOf } from "@/core/river/river";
 import { type Day, formatDay } from "@/core/time/day";
@@ -73,7 +74,7 @@ export const readRiver = query("changes.river", "readChanges", (context: Context
 	const span = riverSpan(asked);
 	const last = viewpoint.seen.day;
 	const first = Math.min(last, Math.max(firstKnown(context.organisation), last - WEEKS_DRAWN * 7, spanStart(span, viewpoint, company.rules.fiscalStart)));
-	const deals = dealsIn(context, first, last, period, viewpoint);
+	const deals = dealsIn(context, first, last, period, viewpoint).sort(byId(company));
 	const slice = (key: RiverSlice) => sliced(context, key, deals, last);
 	return {
 		columns: riverColumns(company, deals, first, last),
@@ -84,7 +85,7 @@ export const readRiver = query("changes.river", "readChanges", (context: Context
 			id: context.organisation.deals[deal]?.id ?? "",
 			name: dealName(context.organisation, deal),
 			account: accountName(context.organisation, deal),
-			owner: ownerName(context.organisation, company.history.owner[asOf(company.history, deal, last)] as number),
+			owner: ownerName(context.organisation, blockOf(company.history, deal).owner[asOf(company.history, deal, last)] as number),
 		})),
 		slices: { rep: slice("rep"), account: slice("account"), product: slice("product"), territory: slice("territory"), attention: slice("attention") },
 		monthEnds: monthEndsIn(context, first, last),
@@ -111,10 +112,11 @@ function dealsIn({ organisation }: Context, first: Day, last: Day, period: Perio
 	const isHere = membership(company, period, whose.scope);
 	return company.deals.flatMap((_, deal) => {
 		const end = asOf(history, deal, last);
-		for (let row = Math.max(asOf(history, deal, first - 1), history.offsets[deal] as number); row <= end; row++) {
-			const stage = rules.stages[history.stage[row] as number];
+		const block = blockOf(history, deal);
+		for (let row = Math.max(asOf(history, deal, first - 1), firstRow(block, deal)); row <= end; row++) {
+			const stage = rules.stages[block.stage[row] as number];
 			// What was closed before the span and stays closed is in at no time of it.
-			if (stage && isHere(row) && (stage.kind === "open" || (history.day[row] as number) >= first)) return [deal];
+			if (stage && isHere(block, row) && (stage.kind === "open" || (block.day[row] as number) >= first)) return [deal];
 		}
 		return [];
 	});

@@ -1,5 +1,5 @@
 import { LIGHTS } from "@/core/attention/attention";
-import { CATEGORIES, type Category } from "@/core/history/columns";
+import { blockOf, CATEGORIES, type Category } from "@/core/history/columns";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { accountName, ownerName } from "@/platform/names";
@@ -39,11 +39,11 @@ export function sliceOf(context: Context, key: SliceKey, seen: number): (deal: n
 	const account = (deal: number) => organisation.accounts.get(organisation.deals[deal]?.accountId ?? "");
 	switch (key) {
 		case "rep":
-			return (_, row) => ownerName(organisation, history.owner[row] as number);
+			return (deal, row) => ownerName(organisation, blockOf(history, deal).owner[row] as number);
 		case "stage":
-			return (_, row) => rules.stages[history.stage[row] as number]?.name ?? "Removed";
+			return (deal, row) => rules.stages[blockOf(history, deal).stage[row] as number]?.name ?? "Removed";
 		case "category":
-			return (_, row) => categoryWords(CATEGORIES[history.category[row] as number]);
+			return (deal, row) => categoryWords(CATEGORIES[blockOf(history, deal).category[row] as number]);
 		case "account":
 			return (deal) => accountName(organisation, deal);
 		case "product":

@@ -1,5 +1,6 @@
 import { and, asc, eq, inArray, lte, sql } from "drizzle-orm";
 import { z } from "zod";
+import { blockOf, endRow, firstRow } from "@/core/history/columns";
 import { type Day, formatDay } from "@/core/time/day";
 import { dealVersions } from "@/data/schema";
 import { closeVersions } from "@/data/store/closeVersions";
@@ -15,9 +16,10 @@ const endOfToday = ({ organisation, now }: Context): number => organisation.comp
 /** The day of a deal's newest version, where that lies after today: a clock was set back, or a version came dated so. */
 export function aheadOf(context: Context, deal: number): Day | null {
 	const { history, rules } = context.organisation.company;
-	const last = (history.offsets[deal + 1] as number) - 1;
-	if (last < (history.offsets[deal] as number)) return null;
-	const at = history.at[last] as number;
+	const block = blockOf(history, deal);
+	const last = endRow(block, deal) - 1;
+	if (last < firstRow(block, deal)) return null;
+	const at = block.at[last] as number;
 	return at >= endOfToday(context) ? rules.zone.dayOf(at) : null;
 }
 

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { LIGHTS } from "@/core/attention/attention";
 import { stateAt } from "@/core/deal/fields";
+import { blockOf } from "@/core/history/columns";
 import { STAGE_KINDS } from "@/core/history/stage";
 import { type DealSeen, rowOf } from "@/core/inspect";
 import { LEVELS } from "@/core/qualification/score";
@@ -83,6 +84,7 @@ export function dealJson(organisation: OrganisationState, seen: DealSeen, day: D
 	const name = organisation.deals[seen.deal] as OrganisationState["deals"][number];
 	const facts = company.deals[seen.deal];
 	const row = rowOf(history, seen);
+	const block = blockOf(history, seen.deal);
 	const { trail, contact, qualification } = seen;
 	return {
 		id: name.id,
@@ -90,11 +92,11 @@ export function dealJson(organisation: OrganisationState, seen: DealSeen, day: D
 		accountId: name.accountId,
 		accountName: (name.accountId && organisation.accounts.get(name.accountId)?.name) || null,
 		status: seen.status,
-		...stateAt(company, row, (person) => organisation.people[person]?.id ?? null),
+		...stateAt(company, block, row, (person) => organisation.people[person]?.id ?? null),
 		stage: rules.stages[seen.stageIndex]?.name ?? "",
 		amountBase: seen.amountBase,
 		baseCurrency: rules.rates.base,
-		versionId: history.id[row] as number,
+		versionId: block.id[row] as number,
 		createdOn: formatDay(facts?.createdDay ?? 0),
 		closedOn: isoOrNull(seen.path.closedDay),
 		source: name.source,

@@ -1,7 +1,7 @@
 import { FIELDS } from "@/core/deal/fields";
 import type { FieldKey } from "@/core/deal/state";
 import { stageTimes } from "@/core/flags/agingStage";
-import { asOf, nextStepOf } from "@/core/history/columns";
+import { asOf, blockOf, nextStepOf } from "@/core/history/columns";
 import { amountBaseOf, categoryOf, type DealSeen, rowOf } from "@/core/inspect";
 import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
@@ -24,7 +24,9 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 	const { company } = organisation;
 	const attributes = organisation.deals[seen.deal];
 	const account = organisation.accounts.get(attributes?.accountId ?? "");
-	const own = company.history.amount[rowOf(company.history, seen)] as number;
+	const block = blockOf(company.history, seen.deal);
+	const row = rowOf(company.history, seen);
+	const own = block.amount[row] as number;
 	const owner = organisation.people[seen.owner];
 	const stage = company.rules.stages[seen.stageIndex];
 	const times = stageTimes(company, surveyOn(company, viewpoint.seen.day).norms, seen.stageIndex);
@@ -47,7 +49,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		amount: seen.amountBase,
 		amountBlank: Number.isNaN(own),
 		weighted: stage ? weightedPart(seen.amountBase, stage.probability) : 0,
-		change: before < 0 ? null : seen.amountBase - amountBaseOf(company, before, viewpoint.seen.day),
+		change: before < 0 ? null : seen.amountBase - amountBaseOf(company, block, before, viewpoint.seen.day),
 		close: isoOrNull(seen.close),
 		status: seen.status,
 		closedOn: isoOrNull(seen.path.closedDay),
@@ -64,8 +66,8 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		score: seen.attention.score,
 		level: seen.attention.level,
 		restsTill: seen.rest ? formatDay(seen.rest.until) : null,
-		nextStep: nextStepOf(company.history, rowOf(company.history, seen)) || null,
-		nextStepDate: isoOrNull(company.history.nextStepDay[rowOf(company.history, seen)] as number),
+		nextStep: nextStepOf(block, row) || null,
+		nextStepDate: isoOrNull(block.nextStepDay[row] as number),
 		lastTouch: isoOrNull(seen.contact.lastTouch),
 		waiting: seen.contact.waiting?.side ?? null,
 		dealAge: seen.dealAge,
@@ -73,8 +75,8 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		probability: stage ? stage.probability.units / 10 ** stage.probability.scale : 0,
 		runway: seen.close === NO_DAY ? null : company.rules.calendar.between(viewpoint.seen.day, seen.close),
 		ownAmount: Number.isNaN(own) ? null : own,
-		ownCurrency: company.rules.currencies[company.history.currency[rowOf(company.history, seen)] as number] ?? company.rules.rates.base,
-		versionId: company.history.id[rowOf(company.history, seen)] as number,
+		ownCurrency: company.rules.currencies[block.currency[row] as number] ?? company.rules.rates.base,
+		versionId: block.id[row] as number,
 		source: attributes?.source ?? null,
 		competitor: attributes ? outcomeOn(attributes, viewpoint.seen.day).competitor : null,
 		customer: account?.kind ?? null,
@@ -83,7 +85,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		products: attributes?.products ?? [],
 		families: attributes?.families ?? [],
 		tags: attributes?.tags ?? [],
-		...(MORE.length ? { more: Object.fromEntries(MORE.map(({ key, at }) => [key, at(company, rowOf(company.history, seen))])) } : {}),
+		...(MORE.length ? { more: Object.fromEntries(MORE.map(({ key, at }) => [key, at(company, block, row)])) } : {}),
 		figures: Object.fromEntries(FIGURES.map(({ key, figure }) => [key, figure({ seen, organisation, viewpoint })])),
 	};
 }

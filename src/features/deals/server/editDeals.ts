@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { stateAt, stateOf } from "@/core/deal/fields";
 import type { DealState } from "@/core/deal/state";
+import { blockOf, endRow, firstRow } from "@/core/history/columns";
 import { connection, type Tx } from "@/data/db";
 import { closeVersions } from "@/data/store/closeVersions";
 import { type AuditEntry, command, lookup } from "@/platform/command";
@@ -142,7 +143,8 @@ function matching(context: Context, version: Version | undefined, target: Target
 function seenState({ organisation }: Context, { id, versionId }: Target): DealState | null {
 	const { history } = organisation.company;
 	const deal = organisation.dealIndex.get(id) ?? -1;
-	const from = history.offsets[deal] ?? 0;
-	const row = history.id.subarray(from, history.offsets[deal + 1]).indexOf(versionId);
-	return row < 0 ? null : stateAt(organisation.company, from + row, (person) => organisation.people[person]?.id ?? null);
+	const block = blockOf(history, deal);
+	const from = firstRow(block, deal);
+	const row = block.id.subarray(from, endRow(block, deal)).indexOf(versionId);
+	return row < 0 ? null : stateAt(organisation.company, block, from + row, (person) => organisation.people[person]?.id ?? null);
 }

@@ -1,5 +1,7 @@
 import { membership } from "@/core/bridge/scope";
+import { byId } from "@/core/deal/order";
 import { RULES } from "@/core/flags/list";
+import { blockOf } from "@/core/history/columns";
 import { type DealSeen, rowOf } from "@/core/inspect";
 import { NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
@@ -57,8 +59,9 @@ export const readDeals = query("deals.read", "readDeals", (context: Context, vie
 /** The largest open deals of a viewpoint, and no more of them than asked for. */
 export const largestDeals = query("deals.largest", "readDeals", (context: Context, viewpoint: Viewpoint, most: number): readonly DealRow[] => {
 	const rowOf = rowsOf(context.organisation, viewpoint);
+	const order = byId(context.organisation.company);
 	return [...listedDeals(context, viewpoint)]
-		.sort((a, b) => b.amountBase - a.amountBase || a.deal - b.deal)
+		.sort((a, b) => b.amountBase - a.amountBase || order(a.deal, b.deal))
 		.slice(0, most)
 		.map(rowOf);
 });
@@ -82,7 +85,7 @@ const closedIn = ({ due: { period } }: Viewpoint, { path: { closedDay } }: DealS
 function listing({ company }: OrganisationState, { due, whose }: Viewpoint): (seen: DealSeen) => boolean {
 	if (!due.period) return (seen) => seen.close === NO_DAY;
 	const isHere = membership(company, due.period, whose.scope);
-	return (seen) => isHere(rowOf(company.history, seen));
+	return (seen) => isHere(blockOf(company.history, seen.deal), rowOf(company.history, seen));
 }
 
 /** How many of a viewpoint's deals are at *act*, and ask for the manager now: the count beside the rail's word. */

@@ -1,5 +1,6 @@
 import type { Scope } from "@/core/bridge/scope";
-import { NONE } from "@/core/history/columns";
+import { byId } from "@/core/deal/order";
+import { blockOf, NONE } from "@/core/history/columns";
 import { type Due, endRowOf } from "@/core/patterns/due";
 import { LEAST } from "@/core/statistics/wilson";
 import { type Day, formatDay, NO_DAY } from "@/core/time/day";
@@ -83,9 +84,10 @@ export function cameOf({ organisation: { company } }: Context, due: Due): string
 	if (won) return "won in time";
 	if (endRow < 0) return "taken off";
 	const { history, rules } = company;
-	const kind = rules.stages[history.stage[endRow] as number]?.kind;
+	const block = blockOf(history, due.seen.deal);
+	const kind = rules.stages[block.stage[endRow] as number]?.kind;
 	if (kind === "lost") return "lost";
-	const close = history.close[endRow] as number;
+	const close = block.close[endRow] as number;
 	return close !== NO_DAY && close > period.end ? `pushed to ${shortDay(close)}` : "still open";
 }
 
@@ -115,13 +117,14 @@ export function behindOf(context: Context, { openings }: Pick<Made, "openings">,
 	const all = opening.cases();
 	const cases = all.filter(({ owner, deal }) => reaches(reach, owner) && organisation.deals[deal]);
 	const hits = all.filter(({ hit }) => hit).length;
+	const order = byId(context.organisation.company);
 	return {
 		key,
 		title: opening.title,
 		sum: opening.counted && all.length >= LEAST ? `${hits} of ${all.length} ${opening.counted}` : plural(all.length, "deal"),
 		hidden: all.length - cases.length,
 		lines: [...cases]
-			.sort((a, b) => Number(b.hit) - Number(a.hit) || (b.amount ?? 0) - (a.amount ?? 0) || a.deal - b.deal)
+			.sort((a, b) => Number(b.hit) - Number(a.hit) || (b.amount ?? 0) - (a.amount ?? 0) || order(a.deal, b.deal))
 			.slice(0, LINES)
 			.map(({ deal, day, owner, amount, came, hit }) => ({
 				id: organisation.deals[deal]?.id ?? "",

@@ -1,6 +1,6 @@
 import { and, count, eq, isNotNull, ne, sql } from "drizzle-orm";
 import { z } from "zod";
-import { asOf } from "@/core/history/columns";
+import { asOf, blockOf } from "@/core/history/columns";
 import { worksOn } from "@/core/people/person";
 import { formatDay, isoOrNull, parseDay } from "@/core/time/day";
 import { plural } from "@/core/words/grammar";
@@ -45,8 +45,8 @@ export function openDealsOf({ company, personIndex }: OrganisationState, personI
 	let n = 0;
 	for (let deal = 0; deal < company.deals.length; deal++) {
 		const row = asOf(history, deal, day);
-		if (row < 0 || history.owner[row] !== owner) continue;
-		if (rules.stages[history.stage[row] as number]?.kind === "open") n++;
+		if (row < 0 || blockOf(history, deal).owner[row] !== owner) continue;
+		if (rules.stages[blockOf(history, deal).stage[row] as number]?.kind === "open") n++;
 	}
 	return n;
 }

@@ -1,6 +1,9 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
+import type { Company } from "@/core/company";
+import { byId } from "@/core/deal/order";
 import { anythingAhead, noNextStep } from "@/core/flags/noNextStep";
 import { valuesOf } from "@/core/flags/rule";
+import { blockOf } from "@/core/history/columns";
 import { categoryOf, type DealSeen, rowOf } from "@/core/inspect";
 import { kindIn } from "@/core/period/counted";
 import { tooEarly, weeksAhead } from "@/core/period/dueSoon";
@@ -74,6 +77,7 @@ export function listsOf(
 		deals: deals.slice(0, SHOWN).map((one) => line(one, note(one))),
 	});
 	const weeks = weeksAhead(seen);
+	const bigFirst = bigFirstIn(company);
 	const { dueIn, due, litUp, wentOut } = sorted(survey, earlier, scope, period, weeks);
 	const soon = weeks.map((week, i) => {
 		const deals = (dueIn[i] ?? []).sort((a, b) => a.close - b.close || bigFirst(a, b));
@@ -100,7 +104,11 @@ export function listsOf(
 	};
 }
 
-const bigFirst = (a: DealSeen, b: DealSeen) => b.amountBase - a.amountBase || a.deal - b.deal;
+/** The order of deals in lists: the largest first. */
+function bigFirstIn(company: Company) {
+	const order = byId(company);
+	return (a: DealSeen, b: DealSeen) => b.amountBase - a.amountBase || order(a.deal, b.deal);
+}
 const isLit = (one: DealSeen | null | undefined) => one?.status === "open" && one.attention.level !== "calm";
 
 /** The deals of a scope by the list they belong to, in one pass: there are many more deals than any of these lists holds. */
@@ -125,5 +133,10 @@ function sorted(survey: Survey, earlier: Survey, scope: Scope, period: Period, w
 function isIdle({ organisation: { company } }: Context, one: DealSeen, bigAmount: number, seen: Day): boolean {
 	const big = valuesOf(noNextStep, company.rules.flags, company.rules.stages[one.stageIndex]?.name ?? null).big ?? bigAmount;
 	if (one.amountBase < big) return false;
-	return !anythingAhead(company.deals[one.deal]?.tasks ?? [], one.contact.planned, company.history.nextStepDay[rowOf(company.history, one)] as number, seen);
+	return !anythingAhead(
+		company.deals[one.deal]?.tasks ?? [],
+		one.contact.planned,
+		blockOf(company.history, one.deal).nextStepDay[rowOf(company.history, one)] as number,
+		seen,
+	);
 }

@@ -53,7 +53,7 @@ export const readTryLater = query("period.tryLater", "keepTries", async (context
 	const now = context.now.day;
 	const amountOf = amountsBase(company, now);
 	const open = openIn(context, viewpoint, period, day);
-	const deals = open.map((seen) => groundDeal(context, seen, amountOf(rowOf(company.history, seen))));
+	const deals = open.map((seen) => groundDeal(context, seen, amountOf(seen.deal, rowOf(company.history, seen))));
 	const won = (on: Day) => countedOf(countedOn(context, period, on, now), viewpoint.whose.scope);
 	const result = applyMoves(won(day), deals, saved.moves as Move[]);
 	return {
@@ -77,9 +77,9 @@ function cameTrue(
 	deal: GroundDeal,
 	tried: Tried,
 	period: Period,
-	amountOf: (row: number) => number,
+	amountOf: (deal: number, row: number) => number,
 ): CameTrue | null {
-	const nowAmount = now ? amountOf(rowOf(company.history, now)) : 0;
+	const nowAmount = now ? amountOf(now.deal, rowOf(company.history, now)) : 0;
 	const said = [tried.won && "won", tried.dropped && "dropped", tried.pushed && "pushed out", tried.priced && "at another price"].filter(Boolean).join(", ");
 	const moved = now === null || now.status !== "open" || now.close !== then.close || nowAmount !== deal.amount || now.stageIndex !== then.stageIndex;
 	if (!said && !moved) return null;

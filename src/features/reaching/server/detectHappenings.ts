@@ -35,7 +35,7 @@ const DAYS_BACK = 7;
 export async function lookForNews(): Promise<{ told: number; mails: number }> {
 	const { db } = connection();
 	const organisation = await currentOrganisation(db);
-	if (!organisation.deals.length && !organisation.people.length) return { told: 0, mails: 0 };
+	if (!organisation.dealIndex.size && !organisation.people.length) return { told: 0, mails: 0 };
 	return systemWrite(async (tx) => {
 		await tx.execute(sql`select pg_advisory_xact_lock(${LOOK})`);
 		const result = await look(tx, organisation);

@@ -1,5 +1,6 @@
 import { and, desc, eq } from "drizzle-orm";
 import { z } from "zod";
+import { blockOf } from "@/core/history/columns";
 import { categoryOf, rowOf } from "@/core/inspect";
 import { CALLS, type Call, callKind, findCall } from "@/core/rounds/calls";
 import { formatDay, isoOrNull, parseDay } from "@/core/time/day";
@@ -187,7 +188,7 @@ async function leave(
 	const { index, seen } = reachDeal(context, dealId);
 	if (how === "deal") {
 		const { stages } = organisation.company.rules;
-		const versionId = organisation.company.history.id[rowOf(organisation.company.history, seen)] as number;
+		const versionId = blockOf(organisation.company.history, seen.deal).id[rowOf(organisation.company.history, seen)] as number;
 		const lost = stages.find(({ kind }) => kind === "lost")?.name;
 		if (asks === "loss" && !lost) throw new Fault(422, "No such stage", "There is no stage for lost deals; ops can add one.");
 		const change =

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { byAttention } from "@/core/attention/attention";
 import { sealAt } from "@/core/bridge/seal";
+import { newestVersion } from "@/core/history/columns";
 import type { DealSeen } from "@/core/inspect";
 import { formatDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
@@ -92,7 +93,7 @@ export const startRound = command({
 		});
 		const mark = `${name}, ${shortDay(now.day)}`.slice(0, 100);
 		const { history } = organisation.company;
-		const newest = history.id.reduce((highest, id) => Math.max(highest, id), 0);
+		const newest = newestVersion(history);
 		const seal = sealAt(organisation.company, now.instant);
 		await tx
 			.insert(marks)

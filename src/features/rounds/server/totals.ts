@@ -1,5 +1,5 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
-import { CATEGORIES, NONE } from "@/core/history/columns";
+import { blockOf, CATEGORIES, NONE } from "@/core/history/columns";
 import { amountsBase, rowOf } from "@/core/inspect";
 import { type Counting, differences, totalsOf } from "@/core/rounds/totals";
 import type { KeptTotals, RoundTotals } from "@/data/schema";
@@ -115,9 +115,9 @@ function countingOf({ organisation, now }: Context, scope: Scope, calls: Calls):
 		return [
 			{
 				owner: seen.owner,
-				amount: amountOf(row),
+				amount: amountOf(seen.deal, row),
 				close: seen.close,
-				category: CATEGORIES[company.history.category[row] as number] ?? "pipeline",
+				category: CATEGORIES[blockOf(company.history, seen.deal).category[row] as number] ?? "pipeline",
 				called: calledOf(calls.get(deals[seen.deal]?.id ?? "")),
 			},
 		];

@@ -44,7 +44,7 @@ export const readCompany = query("setup.company", "readRules", async (context: C
 	const { db } = connection();
 	const [row] = await db.select({ demo: organisationSettings.demo }).from(organisationSettings);
 	const own = row?.demo?.people.includes(context.actor.person.id);
-	const first = row?.demo ? (own ? "own demo" : "demo of others") : context.organisation.company.deals.length ? null : "no deals";
+	const first = row?.demo ? (own ? "own demo" : "demo of others") : context.organisation.dealIndex.size ? null : "no deals";
 	return { company: await companyIn(db), currencyFixed: await hasAmounts(db), zones: [...ZONES], currencies: [...CURRENCIES], first };
 });
 

@@ -1,5 +1,6 @@
 import { eq } from "drizzle-orm";
 import { z } from "zod";
+import { blockOf } from "@/core/history/columns";
 import { rowOf } from "@/core/inspect";
 import { formatDay } from "@/core/time/day";
 import { quotes } from "@/data/schema";
@@ -24,7 +25,8 @@ export const sendQuote = command({
 		const { history, rules } = organisation.company;
 		const today = formatDay(now.day);
 		if (validUntil < today) throw new Fault(422, "Already lapsed", `A quote sent today must be valid until at least ${today}.`);
-		const amount = history.amount[rowOf(history, seen)] as number;
+		const block = blockOf(history, seen.deal);
+		const amount = block.amount[rowOf(history, seen)] as number;
 		const id = newId("quote");
 		await tx.insert(quotes).values({
 			id,
@@ -33,7 +35,7 @@ export const sendQuote = command({
 			sentOn: today,
 			validUntil,
 			amount: Number.isNaN(amount) ? null : amount,
-			currency: rules.currencies[history.currency[rowOf(history, seen)] as number] ?? rules.rates.base,
+			currency: rules.currencies[block.currency[rowOf(history, seen)] as number] ?? rules.rates.base,
 		});
 		return { result: { id }, touched: [dealId], audit: { action: "quote sent", subject: dealId, detail: { quote: id, validUntil } } };
 	},

@@ -2,7 +2,7 @@ import { fieldChanges } from "@/core/bridge/compare";
 import { type FieldSetting, fieldOf, stateAt, valueWords } from "@/core/deal/fields";
 import type { Flag } from "@/core/flags/rule";
 import { litSince } from "@/core/flags/since";
-import { asOf, NONE, nextStepOf } from "@/core/history/columns";
+import { asOf, blockOf, NONE, nextStepOf } from "@/core/history/columns";
 import { amountBaseOf, categoryOf, type DealSeen, rowOf } from "@/core/inspect";
 import { worksOn } from "@/core/people/person";
 import { type Day, formatDay, isoOrNull, NO_DAY, parts } from "@/core/time/day";
@@ -94,9 +94,10 @@ function standingOf({ organisation }: Context, seen: DealSeen, day: Day) {
 	const { stages, rates, currencies } = company.rules;
 	const { history } = company;
 	const row = rowOf(history, seen);
-	const own = history.amount[row] as number;
+	const block = blockOf(history, seen.deal);
+	const own = block.amount[row] as number;
 	const owner = people[seen.owner];
-	const state = stateAt(company, row, (person) => people[person]?.id ?? null);
+	const state = stateAt(company, block, row, (person) => people[person]?.id ?? null);
 	return {
 		owner: ownerName(organisation, seen.owner),
 		ownerId: owner?.id ?? null,
@@ -106,13 +107,13 @@ function standingOf({ organisation }: Context, seen: DealSeen, day: Day) {
 		category: categoryOf(company, seen),
 		amount: seen.amountBase,
 		ownAmount: Number.isNaN(own) ? null : own,
-		ownCurrency: currencies[history.currency[row] as number] ?? rates.base,
+		ownCurrency: currencies[block.currency[row] as number] ?? rates.base,
 		baseCurrency: rates.base,
 		close: isoOrNull(seen.close),
-		nextStep: nextStepOf(history, row) || null,
-		nextStepDay: isoOrNull(history.nextStepDay[row] as number),
+		nextStep: nextStepOf(block, row) || null,
+		nextStepDay: isoOrNull(block.nextStepDay[row] as number),
 		rest: seen.rest ? { until: formatDay(seen.rest.until), reason: seen.rest.reason, by: ownerName(organisation, seen.rest.by) } : null,
-		versionId: history.id[row] as number,
+		versionId: block.id[row] as number,
 		state: { ...state, currency: state.currency ?? rates.base },
 	};
 }
@@ -125,8 +126,8 @@ function comparedWith(organisation: OrganisationState, seen: DealSeen, day: Day,
 	const codes = (list: readonly Flag[]) => list.map((flag) => flag.code);
 	return {
 		against: formatDay(against),
-		changes: changesSince(organisation, earlier, rowOf(company.history, seen), day),
-		changedAmounts: { before: earlier < 0 ? null : amountBaseOf(company, earlier, day), after: seen.amountBase },
+		changes: changesSince(organisation, seen.deal, earlier, rowOf(company.history, seen), day),
+		changedAmounts: { before: earlier < 0 ? null : amountBaseOf(company, blockOf(company.history, seen.deal), earlier, day), after: seen.amountBase },
 		newSince: earlier < 0,
 		lit: codes(seen.flags).filter((code) => !codes(before).includes(code)),
 		wentOut: before.filter((flag) => !codes(seen.flags).includes(flag.code)).map((flag) => flag.label),
@@ -143,16 +144,16 @@ function touchOf({ company }: OrganisationState, { contact: { lastTouch, waiting
 	};
 }
 
-function changesSince(organisation: OrganisationState, rowA: number, rowB: number, day: Day): SheetView["changes"] {
+function changesSince(organisation: OrganisationState, deal: number, rowA: number, rowB: number, day: Day): SheetView["changes"] {
 	const { company } = organisation;
 	const { stages, currencies, rates } = company.rules;
 	const setting: FieldSetting = {
 		stages,
-		currency: currencies[company.history.currency[rowB] as number] ?? rates.base,
+		currency: currencies[blockOf(company.history, deal).currency[rowB] as number] ?? rates.base,
 		person: (owner) => ownerName(organisation, owner === null ? NONE : Number(owner)),
 		near: parts(day).year,
 	};
-	return fieldChanges(company, rowA, rowB).map(({ field: key, before, after }) => {
+	return fieldChanges(company, deal, rowA, rowB).map(({ field: key, before, after }) => {
 		const field = fieldOf(key);
 		return { field: field.label, before: valueWords(field, before, setting), after: valueWords(field, after, setting) };
 	});

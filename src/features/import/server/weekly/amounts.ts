@@ -1,4 +1,4 @@
-import { asOf } from "@/core/history/columns";
+import { asOf, blockOf } from "@/core/history/columns";
 import { parseDay } from "@/core/time/day";
 import type { CsvTable } from "@/formats/csv";
 import { meantCurrency } from "@/formats/weekly/currencyMarks";
@@ -21,7 +21,8 @@ export function amountCells(context: Context, table: CsvTable, plan: Pick<Weekly
 		const currency = currencies[i]?.trim().toUpperCase() || (meantCurrency(currenciesOf(text), plan.currency, known) ?? plan.currency);
 		const deal = organisation.dealIndex.get(dealIdOf(table, plan.columns, i));
 		const row = deal === undefined ? -1 : asOf(history, deal, before);
-		const amount = row < 0 || rules.currencies[history.currency[row] as number] !== currency ? Number.NaN : (history.amount[row] as number);
+		const block = blockOf(history, deal ?? 0);
+		const amount = row < 0 || rules.currencies[block.currency[row] as number] !== currency ? Number.NaN : (block.amount[row] as number);
 		return [{ text, currency, scale: plan.scale, before: Number.isNaN(amount) ? null : amount }];
 	});
 }

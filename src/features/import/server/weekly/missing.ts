@@ -1,6 +1,6 @@
 import { and, count, desc, eq, inArray, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
-import { asOf } from "@/core/history/columns";
+import { asOf, blockOf, firstRow } from "@/core/history/columns";
 import { parseDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { DECISIONS, type Decision, weeklyFiles, weeklyMissing } from "@/data/schema";
@@ -71,17 +71,18 @@ export const listWeekly = query("import.weekly", "importBundle", async (context:
 			if (deal === undefined) return [];
 			// As it stood before the file that it isn't in.
 			const before = asOf(history, deal, (parseDay(file.day) ?? 0) - 1);
-			const row = before >= 0 ? before : (history.offsets[deal] as number);
-			const amount = history.amount[row] as number;
+			const block = blockOf(history, deal);
+			const row = before >= 0 ? before : firstRow(block, deal);
+			const amount = block.amount[row] as number;
 			return [
 				{
 					id: one.dealId,
 					fileId: one.fileId,
 					name: dealName(organisation, deal),
 					account: accountName(organisation, deal),
-					owner: ownerName(organisation, history.owner[row] as number),
-					stage: rules.stages[history.stage[row] as number]?.name ?? "removed",
-					amount: Number.isNaN(amount) ? 0 : rules.rates.toBase(amount, rules.currencies[history.currency[row] as number] ?? rules.rates.base, context.now.day),
+					owner: ownerName(organisation, block.owner[row] as number),
+					stage: rules.stages[block.stage[row] as number]?.name ?? "removed",
+					amount: Number.isNaN(amount) ? 0 : rules.rates.toBase(amount, rules.currencies[block.currency[row] as number] ?? rules.rates.base, context.now.day),
 					day: file.day,
 					decision: one.decision,
 				},

@@ -1,5 +1,6 @@
 import { ownerIn } from "@/core/bridge/scope";
-import { asOf } from "@/core/history/columns";
+import { byId } from "@/core/deal/order";
+import { asOf, blockOf } from "@/core/history/columns";
 import { wonBetween } from "@/core/history/won";
 import { amountsBase } from "@/core/inspect";
 import { type MoveKey, movesOf } from "@/core/outlook/moved";
@@ -44,9 +45,11 @@ export const moved = finding({
 		if (!before || !after) return { available: false, reason: "There is no outlook of one of the two days." };
 		const amountOf = amountsBase(company, day);
 		const won = new Map<number, number>();
-		for (const { deal, closed } of wonBetween(company, against, day)) {
+		const order = byId(company);
+		for (const { deal, closed } of [...wonBetween(company, against, day)].sort((a, b) => order(a.deal, b.deal))) {
 			const row = asOf(company.history, deal, day);
-			if (closed >= period.start && closed <= period.end && ownerIn(scope, company.history.owner[row] as number)) won.set(deal, amountOf(row));
+			if (closed >= period.start && closed <= period.end && ownerIn(scope, blockOf(company.history, deal).owner[row] as number))
+				won.set(deal, amountOf(deal, row));
 		}
 		return {
 			available: true,

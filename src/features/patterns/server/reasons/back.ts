@@ -1,3 +1,4 @@
+import { byId } from "@/core/deal/order";
 import { comeBackOn } from "@/core/patterns/comeBack";
 import { apart, shareOf } from "@/core/statistics/wilson";
 import { isOpenOn, taskOn } from "@/core/tasks/task";
@@ -16,9 +17,10 @@ export function backTable(context: Context, day: Day, lost: readonly Told[]): Pa
 	const { organisation } = context;
 	const { reasonReturns, company } = organisation;
 	const { fiscalStart, calendar } = company.rules;
+	const order = byId(company);
 	const ends = lost
 		.filter(({ reason }) => reasonReturns[reason] !== undefined)
-		.sort((a, b) => b.seen.amountBase - a.seen.amountBase || a.seen.deal - b.seen.deal);
+		.sort((a, b) => b.seen.amountBase - a.seen.amountBase || order(a.seen.deal, b.seen.deal));
 	return {
 		key: "back",
 		title: "Lost for a reason that ends",
