@@ -1,6 +1,7 @@
 import type { Company } from "../src/core/company";
 import { RULES } from "../src/core/flags/list";
-import { inspect, normsOn } from "../src/core/inspect";
+import { inspect } from "../src/core/inspect";
+import { normsOn } from "../src/core/norms";
 import type { Day } from "../src/core/time/day";
 import { type Line, medianOf, ms } from "./measure";
 

@@ -1,5 +1,6 @@
 import type { Company } from "../src/core/company";
-import { type Inspected, inspect, normsOn } from "../src/core/inspect";
+import { type Inspected, inspect } from "../src/core/inspect";
+import { normsOn } from "../src/core/norms";
 import { groundSteps, outlookSteps } from "../src/core/outlook/outlook";
 import { closedWithin } from "../src/core/patterns/closed";
 import { lateChanges, valuePath } from "../src/core/patterns/priced";

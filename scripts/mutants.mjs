@@ -11,7 +11,7 @@ import { startPostgres } from "./lib/postgres.mjs";
 import { Halt, main, say } from "./lib/say.mjs";
 
 /** Tests that take much longer than others, each with the one folder of the core that they are needed for. */
-const LONG = { "src/core/patterns/plain.test.ts": "patterns", "src/core/inspectAgain.test.ts": "." };
+const LONG = { "src/core/patterns/plain.test.ts": "patterns", "src/core/survey.test.ts": "." };
 
 /** The tests of the core: those beside one of its folders, with the examples of its functions; and all others that import something of it. */
 function ofCore(name) {

@@ -2,7 +2,7 @@ import type { Rest } from "./attention/rest";
 import type { AttentionSettings, AttentionWas } from "./attention/settings";
 import type { Activity } from "./contact/contact";
 import type { DataKind, FlagSettings } from "./flags/settings";
-import type { Block, History } from "./history/columns";
+import { BLOCK_SIZE, type Block, type History } from "./history/columns";
 import type { Stage } from "./history/stage";
 import type { Rates } from "./money/rates";
 import type { Buyers } from "./people/buyers";
@@ -72,6 +72,14 @@ export interface Ledger {
 	readonly history: { readonly blocks: readonly LedgerBlock[] };
 }
 
+/** The deals of a block: their versions and all else of them. It never changes; what was worked out of it is kept with it. */
+export interface DealBlock {
+	/** index of the deal at its first place */
+	readonly first: number;
+	readonly versions: Block;
+	readonly facts: readonly DealFacts[];
+}
+
 /** Everything the core computes from: plain data, deals by index. */
 export interface Company {
 	readonly rules: Rules;
@@ -79,4 +87,23 @@ export interface Company {
 	/** versions name owners by index */
 	readonly people: readonly Employment[];
 	readonly history: History;
+	/** the same deals in blocks */
+	readonly blocks: readonly DealBlock[];
+}
+
+/** Makes a company; the blocks in which nothing differs from those of one before are the same objects. */
+export function companyOf(parts: Omit<Company, "blocks">, before?: Company): Company {
+	const { deals, history } = parts;
+	const blocks = history.blocks.map((versions, i): DealBlock => {
+		const first = i * BLOCK_SIZE;
+		const known = before?.blocks[i];
+		const count = versions.offsets.length - 1;
+		if (known && known.versions === versions) {
+			let place = 0;
+			while (place < count && known.facts[place] === deals[first + place]) place++;
+			if (place === count) return known;
+		}
+		return { first, versions, facts: deals.slice(first, first + count) };
+	});
+	return { ...parts, blocks };
 }

@@ -1,20 +1,17 @@
 import { type Attention, attentionOf, type Light } from "./attention/attention";
 import { type Rest, resting, restOn } from "./attention/rest";
-import { attentionOn } from "./attention/settings";
 import type { Company, Ledger, LedgerBlock } from "./company";
 import { type Contact, contactOf } from "./contact/contact";
+import { derived } from "./derive";
 import { flagsAgain, flagsOf } from "./flags/list";
 import { type Flag, type NormName, type Norms, type Subject, valuesOf } from "./flags/rule";
 import type { FlagSettings } from "./flags/settings";
 import { staleAnswers } from "./flags/staleAnswers";
-import { asOf, type Block, blockOf, CATEGORIES, type Category, dayEnds, firstRow, type History, NONE } from "./history/columns";
+import { type Block, blockOf, CATEGORIES, type Category, dayEnds, firstRow, type History, NONE } from "./history/columns";
 import { type Path, pathOf } from "./history/path";
 import type { StageKind } from "./history/stage";
-import { usualTimes } from "./history/usual";
-import { keeperBy } from "./keep";
 import { questionsOn } from "./qualification/edition";
 import { type Qualification, scoreOf } from "./qualification/score";
-import { percentile } from "./statistics/percentile";
 import type { Day } from "./time/day";
 import { type Trail, trailOf } from "./trail/trail";
 
@@ -80,44 +77,6 @@ export function amountsBase(company: Ledger, ratesOn: Day): (deal: number, row: 
 	return (deal, row) => amountOf(blockOf(company.history, deal), row);
 }
 
-/** The deals that are open on a day, each with the row of its version then. */
-export function* openDeals(company: Company, seen: Day): Generator<{ readonly deal: number; readonly row: number }, void> {
-	const { history, rules } = company;
-	for (let deal = 0; deal < history.deals; deal++) {
-		const row = asOf(history, deal, seen);
-		if (row >= 0 && rules.stages[blockOf(history, deal).stage[row] as number]?.kind === "open") yield { deal, row };
-	}
-}
-
-/** What deals are measured against on a day: attention by what held then, or by what is given. */
-export function normsOn(company: Company, seen: Day, attention = attentionOn(company.rules, seen)): Norms {
-	const amountOf = amountsBase(company, seen);
-	const amounts = Array.from(openDeals(company, seen), ({ deal, row }) => amountOf(deal, row));
-	return {
-		day: seen,
-		usual: usualTimes(company, seen),
-		medianAmount: amounts.length ? percentile(amounts, 0.5) : 0,
-		bigAmount: amounts.length ? percentile(amounts, 0.8) : 0,
-		attention,
-	};
-}
-
-/** Norms that suffice where only flags are looked at: whether a rule fires never depends on other deals' amounts. */
-export const flagNormsOn = (company: Company, day: Day): Norms => ({
-	day,
-	usual: usualTimes(company, day),
-	medianAmount: 0,
-	bigAmount: 0,
-	attention: company.rules.attention,
-});
-
-/** The norms of a day again, after some deals changed: a norm that comes out the same is the same object. */
-export function normsAgain(company: Company, before: Norms): Norms {
-	const now = normsOn(company, before.day, before.attention);
-	const same = JSON.stringify(now.usual) === JSON.stringify(before.usual);
-	return same ? { ...now, usual: before.usual } : now;
-}
-
 /** What was said of deals on a day, and the norms it was said by. */
 export interface Inspected {
 	readonly norms: Norms;
@@ -125,23 +84,15 @@ export interface Inspected {
 }
 
 /**
- * All deals on a day again, after some changed: those are inspected anew; of the others only what norms that have changed
- * make of them. The same as inspecting all of them anew.
+ * A deal in which nothing changed, against norms of which some did: what those make of it. The same as inspecting it anew,
+ * and the same object where nothing comes of it.
  */
-export function inspectAgain(company: Company, before: Inspected, changed: ReadonlySet<number>): Inspected {
-	const norms = normsAgain(company, before.norms);
-	const names = (["usual", "medianAmount", "bigAmount"] as const).filter((name) => norms[name] !== before.norms[name]);
-	const differ = new Set<NormName>(names);
-	const deals = company.deals.map((_, deal) => {
-		const seen = before.deals[deal];
-		if (seen === undefined || changed.has(deal)) return inspect(company, deal, norms);
-		if (seen === null) return null;
-		const flags = differ.size && seen.status === "open" ? flagsAgain(subjectOf(company, norms, seen), seen.flags, differ) : seen.flags;
-		if (flags === seen.flags && !differ.has("medianAmount")) return seen;
-		const full = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar, norms.attention);
-		return { ...seen, flags, ...atRest(full, seen.status === "open" ? restOn(company.deals[deal]?.rests ?? [], flags, norms.day) : null) };
-	});
-	return { norms, deals };
+export function inspectAgain(company: Company, seen: DealSeen, norms: Norms, differ: ReadonlySet<NormName>): DealSeen {
+	const open = seen.status === "open";
+	const flags = open ? flagsAgain(subjectOf(company, norms, seen), seen.flags, differ) : seen.flags;
+	if (flags === seen.flags && !differ.has("medianAmount")) return seen;
+	const full = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar, norms.attention);
+	return { ...seen, flags, ...atRest(full, open ? restOn(company.deals[seen.deal]?.rests ?? [], flags, norms.day) : null) };
 }
 
 /** What rules look at, of a deal that was seen before. */
@@ -246,4 +197,4 @@ const atRest = (full: Attention, rest: Rest | null): Pick<DealSeen, "attention" 
 const NO_FLAGS: readonly Flag[] = [];
 
 /** Working days after which an answer is old in a stage (null: in none). */
-const staleAfterIn = keeperBy((set: FlagSettings, stage: string | null): number => valuesOf(staleAnswers, set, stage).days ?? 45);
+const staleAfterIn = derived("stale after", (set: FlagSettings, stage: string | null): number => valuesOf(staleAnswers, set, stage).days ?? 45);

@@ -1,7 +1,7 @@
-import { keeper } from "@/core/keep";
+import { derived } from "@/core/derive";
 
 /** A row's values as text: rows that a write left alone are written once. */
-const written = keeper((row: object) => JSON.stringify(Object.values(row)));
+const written = derived("row packed", (row: object) => JSON.stringify(Object.values(row)));
 
 /**
  * Packs rows of one shape for the way to the browser: one text goes over many times faster than as many objects, and most

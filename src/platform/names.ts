@@ -1,7 +1,7 @@
+import { derive } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
 import { shortNames, toldApart } from "@/core/people/shortNames";
 import type { OrganisationState } from "@/data/organisation/state";
-import { cached } from "./cached";
 
 /** A deal's name by its index, in words where it has none. */
 export function dealName(organisation: OrganisationState, deal: number): string {
@@ -20,12 +20,12 @@ export function ownerName(organisation: OrganisationState, owner: number): strin
 
 /** What a person by index is called where somebody chooses among people: nobody is called as another. */
 export function chosenName(organisation: OrganisationState, index: number): string {
-	return cached(organisation.people, "names told apart", "", () => toldApart(organisation.people))[index] ?? "";
+	return derive(organisation.people, "names told apart", "", () => toldApart(organisation.people))[index] ?? "";
 }
 
 /** What the owner of something is called in short, told apart from everybody else; of somebody who isn't known, in words. */
 export function ownerShort(organisation: OrganisationState, owner: number): string {
-	return owner === NONE ? "No owner" : (cached(organisation.people, "short names", "", () => shortNames(organisation.people))[owner] ?? "No owner");
+	return owner === NONE ? "No owner" : (derive(organisation.people, "short names", "", () => shortNames(organisation.people))[owner] ?? "No owner");
 }
 
 /** The name of a person by id, or null where nobody is called so. */

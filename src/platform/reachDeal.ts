@@ -1,11 +1,11 @@
 import { asOf, blockOf } from "@/core/history/columns";
 import type { DealSeen } from "@/core/inspect";
+import { surveyOn } from "@/core/survey";
 import type { Day } from "@/core/time/day";
 import type { DealAttributes } from "@/data/organisation/state";
 import type { Context } from "./context";
 import { notFound } from "./fault";
 import { reaches, reachOf } from "./reach";
-import { surveyOn } from "./survey";
 
 /** A deal as it stands now, for whoever reaches it; a 404 for everybody else, so that an address tells nothing. */
 export function reachDeal(context: Context, id: string): { index: number; seen: DealSeen; attributes: DealAttributes } {

@@ -3,6 +3,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { RULES } from "@/core/flags/list";
 import type { FlagSettings } from "@/core/flags/settings";
 import { LEVELS } from "@/core/qualification/score";
+import { surveyOn } from "@/core/survey";
 import { formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { loadOrganisation } from "@/data/organisation/load";
@@ -20,7 +21,6 @@ import { holdDay } from "@/features/setup/server/holdDay";
 import { readQuestions, saveQuestions } from "@/features/setup/server/questionSettings";
 import { readStages, saveStages } from "@/features/setup/server/stageSettings";
 import { readDeal } from "@/features/sheet/server/readDeal";
-import { surveyOn } from "@/platform/survey";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase, refill } from "../kit/database";

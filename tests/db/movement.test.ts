@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { loadDemo } from "@/cli/demoCompany";
-import { type ChangedPart, readChanges } from "@/features/changes/server/readChanges";
+import type { ChangedPart } from "@/features/changes/server/changesView";
+import { readChanges } from "@/features/changes/server/readChanges";
 import { readDifferences } from "@/features/changes/server/readDifferences";
 import { readFlow } from "@/features/changes/server/readFlow";
 import { readTrend, weekEnds } from "@/features/changes/server/readTrend";

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { LIGHTS } from "@/core/attention/attention";
+import { surveyOn } from "@/core/survey";
 import { editDeals } from "@/features/deals/server/editDeals";
 import { countAct } from "@/features/deals/server/readDeals";
 import { lookForNews } from "@/features/reaching/server/detectHappenings";
@@ -15,7 +16,6 @@ import { answerRest, askRest, endRest, endRests, giveRest } from "@/features/rou
 import { readWalk, startWalk } from "@/features/rounds/server/startWalk";
 import { readDeal } from "@/features/sheet/server/readDeal";
 import { writeNote } from "@/features/sheet/server/writeNote";
-import { surveyOn } from "@/platform/survey";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, refill } from "../kit/database";

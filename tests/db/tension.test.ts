@@ -2,10 +2,10 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { countByOwner, countedOf } from "@/core/period/countByOwner";
 import { figuresOf } from "@/core/period/figures";
 import { targetOf } from "@/core/period/target";
+import { surveyOn } from "@/core/survey";
 import { formatRange, quarterAt, quarterIndex } from "@/core/time/period";
 import { generate } from "@/fakes/emberwick/generate";
 import type { Context } from "@/platform/context";
-import { surveyOn } from "@/platform/survey";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
 

@@ -1,9 +1,10 @@
 import type { Rest } from "@/core/attention/rest";
 import type { AttentionSettings } from "@/core/attention/settings";
 import type { Company, DealFacts, QuoteFacts, Rules } from "@/core/company";
+import { companyOf } from "@/core/company";
 import type { Activity, Direction } from "@/core/contact/contact";
 import type { FlagSettings } from "@/core/flags/settings";
-import { BLANK_VERSION, CATEGORIES, type Category, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
+import { BLANK_VERSION, BLOCK_SIZE, blockIndex, CATEGORIES, type Category, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
 import { makeHistory } from "@/core/history/make";
 import { rankStages } from "@/core/history/stage";
 import { parseAmount } from "@/core/money/amount";
@@ -198,5 +199,20 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 			),
 		};
 	});
-	return { rules, deals: facts, people: PEOPLE, history: makeHistory(deals.length, rows, rules.zone) };
+	return companyOf({ rules, deals: facts, people: PEOPLE, history: makeHistory(deals.length, rows, rules.zone) });
+}
+
+/** A deal that is there no longer: it says nothing, and fills a place. */
+const NOBODY: TestDeal = { versions: [{ at: "2026-01-01", stage: "removed" }] };
+
+/** Deals with others behind them that begin a block of their own. */
+export const inBlocks = (...blocks: readonly (readonly TestDeal[])[]): TestDeal[] =>
+	blocks.flatMap((deals, i) => (i === blocks.length - 1 ? deals : [...deals, ...Array.from({ length: BLOCK_SIZE - deals.length }, () => NOBODY)]));
+
+/** A company as a process has it after some deals changed: what wasn’t touched are the objects from before. */
+export function companyAfter(before: Company, fresh: Company, changed: ReadonlySet<number>): Company {
+	const dirty = new Set([...changed].map(blockIndex));
+	const blocks = fresh.history.blocks.map((block, i) => (dirty.has(i) ? block : (before.history.blocks[i] ?? block)));
+	const deals = fresh.deals.map((facts, deal) => (changed.has(deal) ? facts : (before.deals[deal] ?? facts)));
+	return companyOf({ rules: before.rules, people: before.people, deals, history: { deals: fresh.history.deals, blocks } }, before);
 }

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
-import { inspect, inspectAgain, normsOn } from "../inspect";
+import { type DealSeen, inspect, inspectAgain } from "../inspect";
+import { normsOn } from "../norms";
 import { comparablesOf, groundSteps, outlookSteps } from "../outlook/outlook";
 import { kindOf } from "../outlook/past";
 import { lastPeriods } from "../patterns/quarters";
@@ -64,7 +65,9 @@ describe("a rest", () => {
 		expect(atRest?.attention.level).toBe("calm");
 		expect(atRest?.ownLevel).toBe(lit?.ownLevel);
 		expect(atRest?.ownLevel).toBe(lit?.attention.level);
-		expect(inspectAgain(rested, surveyOf(rested), new Set()).deals.at(-1)?.ownLevel).toBe(lit?.ownLevel);
+		const seen = surveyOf(rested);
+		const again = inspectAgain(rested, atRest as DealSeen, { ...seen.norms, medianAmount: seen.norms.medianAmount + 1 }, new Set(["medianAmount"]));
+		expect([again.ownLevel, again.attention.level]).toEqual([lit?.ownLevel, "calm"]);
 	});
 	test.each([
 		["the level of a deal’s kind", (company: typeof plain) => surveyOf(company).deals.map((seen) => seen && kindOf(company, seen))],

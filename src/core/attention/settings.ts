@@ -1,5 +1,5 @@
+import { derived } from "../derive";
 import type { SettingSpec } from "../flags/settings";
-import { keeper } from "../keep";
 import type { Day } from "../time/day";
 
 /** What can be set of attention: the scores from which a level holds, and the weight of a flag by its severity. */
@@ -38,7 +38,8 @@ export const attentionOn = (
 ): AttentionSettings => attentionWas.find(({ until }) => day < until)?.set ?? attention;
 
 /** Every setting with its value in force. */
-export const attentionValues = keeper(
+export const attentionValues = derived(
+	"attention values",
 	(set: AttentionSettings) =>
 		Object.fromEntries(Object.entries(ATTENTION_SETTINGS).map(([name, spec]) => [name, set[name as AttentionName] ?? spec.standard])) as Record<
 			AttentionName,

@@ -1,7 +1,7 @@
 import type { Ledger, LedgerBlock } from "../company";
+import { derived } from "../derive";
 import { BLOCK_SIZE, firstRow, lastOn } from "../history/columns";
 import { blockAmounts } from "../inspect";
-import { keeperBy } from "../keep";
 import { type Day, NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
 import { ChangeSet, DealList } from "./parts";
@@ -104,7 +104,7 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 const NEVER = 2 ** 31 - 1;
 
 /** For each deal of a block the day since which it is closed or gone for good, by its last version; NEVER while it is open. Worked out once for a block. */
-const settledDays = keeperBy(({ offsets, stage, day }: LedgerBlock, stages: Ledger["rules"]["stages"]): Int32Array => {
+const settledDays = derived("settled days", ({ offsets, stage, day }: LedgerBlock, stages: Ledger["rules"]["stages"]): Int32Array => {
 	const days = new Int32Array(offsets.length - 1).fill(NEVER);
 	for (let own = 0; own < days.length; own++) {
 		const last = (offsets[own + 1] as number) - 1;

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import { day, makeCompany } from "../../../tests/kit/company";
-import { normsOn } from "../inspect";
+import { normsOn } from "../norms";
 import { compareDeal } from "./compare";
 
 test("a deal between two days: what differs, and which flags lit and cleared", () => {

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal, type TestRules } from "../../../tests/kit/company";
-import { inspect, normsOn } from "../inspect";
+import { inspect } from "../inspect";
+import { normsOn } from "../norms";
 import { NO_DAY } from "../time/day";
 import { RULES } from "./list";
 import { settingsOf } from "./rule";

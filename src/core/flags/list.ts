@@ -1,4 +1,4 @@
-import { keeperBy } from "../keep";
+import { derived } from "../derive";
 import { agingDeal } from "./agingDeal";
 import { agingStage } from "./agingStage";
 import { amountCut } from "./amountCut";
@@ -49,7 +49,8 @@ export const RULES: readonly Rule[] = [
 type InForce = readonly { readonly rule: Rule; readonly settings: Settings }[];
 
 /** The rules that are on in a stage, with their settings. */
-const inForce = keeperBy(
+const inForce = derived(
+	"rules in force",
 	(set: FlagSettings, stage: string): InForce =>
 		RULES.flatMap((rule) => {
 			const settings = settingsOf(rule, set, stage);

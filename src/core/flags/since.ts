@@ -1,6 +1,5 @@
 import type { Company } from "../company";
-import { asOf } from "../history/columns";
-import { flagNormsOn, inspect } from "../inspect";
+import { flagsOnDay } from "../flagsOnDay";
 import type { Day } from "../time/day";
 
 /** so many days are looked back */
@@ -19,10 +18,7 @@ export function litSince(company: Company, deal: number, seen: Day, codes: reado
 			for (const code of pending) since.set(code, day);
 			break;
 		}
-		const before = day - 1;
-		const there = asOf(company.history, deal, before) >= 0;
-		const then = there ? inspect(company, deal, flagNormsOn(company, before)) : null;
-		const burning = new Set(then?.flags.map((flag) => flag.code));
+		const burning = flagsOnDay(company, deal, day - 1).codes;
 		for (const code of pending) if (!burning.has(code)) since.set(code, day);
 		pending = pending.filter((code) => burning.has(code));
 	}

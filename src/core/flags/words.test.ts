@@ -1,6 +1,10 @@
 import { describe, expect, test } from "vitest";
+import { companyAfter, inBlocks } from "@/../tests/kit/company";
 import { day, makeCompany, type TestDeal, type TestRules } from "../../../tests/kit/company";
-import { inspect, inspectAgain, normsOn } from "../inspect";
+import { BLOCK_SIZE } from "../history/columns";
+import { inspect } from "../inspect";
+import { normsOn } from "../norms";
+import { surveyOn } from "../survey";
 import { formatDay } from "../time/day";
 import { RULES } from "./list";
 
@@ -270,20 +274,15 @@ test("what stalled says since when it counts, and the newest activity beyond the
 
 test("flags that are asked again for other norms are those that would be found anew", () => {
 	const deal = (amount: number, at = "2026-03-02"): TestDeal => ({ versions: [{ at, amount, stage: "Trial", close: "2026-04-10" }] });
-	const sizes = [100, 200, 300, 400, 500];
-	const survey = (deals: TestDeal[]) => {
-		const company = makeCompany(deals);
-		const norms = normsOn(company, day(SEEN));
-		return { company, seen: { norms, deals: company.deals.map((_, at) => inspect(company, at, norms)) } };
-	};
+	const sizes = [100, 200, 300, 400, 500].map((amount) => deal(amount));
 	const codes = (deals: readonly ({ flags: readonly { code: string; severity: number; reason: string }[] } | null)[]) =>
 		deals.map((one) => one?.flags.map(({ code, severity: grave, reason }) => [code, grave, reason]));
-	for (const other of [1, 50_000]) {
-		const before = survey([...sizes.map((amount) => deal(amount)), deal(450)]);
-		const after = survey([...sizes.map((amount) => deal(amount)), deal(other)]);
-		const again = inspectAgain(after.company, before.seen, new Set([5]));
-		expect(codes(again.deals)).toEqual(codes(after.seen.deals));
+	for (const other of [1, 250]) {
+		const before = makeCompany(inBlocks(sizes, [deal(450)]));
+		const was = surveyOn(before, day(SEEN));
+		const fresh = makeCompany(inBlocks(sizes, [deal(other)]));
+		const again = surveyOn(companyAfter(before, fresh, new Set([BLOCK_SIZE])), day(SEEN));
+		expect(again.norms.medianAmount).not.toBe(was.norms.medianAmount);
+		expect(codes(again.deals)).toEqual(codes(surveyOn(fresh, day(SEEN)).deals));
 	}
-	const same = survey(sizes.map((amount) => deal(amount)));
-	expect(inspectAgain(same.company, same.seen, new Set()).deals).toEqual(same.seen.deals);
 });

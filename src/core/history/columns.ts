@@ -167,10 +167,14 @@ export function asOfInstant(history: History, deal: number, at: number): number 
 
 /** The day-end states of a deal up to a day, oldest first: for each day with versions, the row (in its block) of its last. */
 export function dayEnds(history: History, deal: number, day: Day): number[] {
-	const last = asOf(history, deal, day);
+	return dayEndsIn(blockOf(history, deal), deal, day);
+}
+
+/** The same in the block of a deal, which is given by its index or by its place. */
+export function dayEndsIn(block: Block, deal: number, day: Day): number[] {
 	const rows: number[] = [];
+	const last = lastOn(block.day, firstRow(block, deal), endRow(block, deal), day);
 	if (last < 0) return rows;
-	const block = blockOf(history, deal);
 	for (let row = firstRow(block, deal); row <= last; row++) {
 		if (row === last || block.day[row + 1] !== block.day[row]) rows.push(row);
 	}

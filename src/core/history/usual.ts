@@ -1,5 +1,5 @@
-import type { Company } from "../company";
-import { keeper } from "../keep";
+import type { Company, Rules } from "../company";
+import { derive, derived } from "../derive";
 import { Histogram } from "../statistics/histogram";
 import type { Day } from "../time/day";
 import { type Spans, type WonSpan, wonBetween, wonSpans } from "./won";
@@ -54,7 +54,7 @@ interface Measured {
 	tally: Tally | null;
 }
 
-const measured = keeper((spans: Spans): Measured => {
+const measured = derived("wins measured", (spans: Spans, _rules: Rules): Measured => {
 	const come = new Map<Day, WonSpan[]>();
 	const go = new Map<Day, WonSpan[]>();
 	const put = (days: Map<Day, WonSpan[]>, day: Day, span: WonSpan) => {
@@ -62,10 +62,10 @@ const measured = keeper((spans: Spans): Measured => {
 		if (own) own.push(span);
 		else days.set(day, [span]);
 	};
-	for (const own of spans.values()) {
+	for (const own of spans) {
 		for (const span of own) {
 			put(come, span.closed, span);
-			put(go, Math.min(span.closed + WINDOW, span.until), span);
+			put(go, Math.min(span.closed + WINDOW, span.until ?? Number.POSITIVE_INFINITY), span);
 		}
 	}
 	return { days: new Map(), come, go, tally: null };
@@ -73,14 +73,18 @@ const measured = keeper((spans: Spans): Measured => {
 
 /** What won deals needed, over those won in the 365 days up to the seen day. Kept with the wins it was measured on. */
 export function usualTimes(company: Company, seen: Day): UsualTimes {
-	const all = measured(wonSpans(company));
+	const all = measured(wonSpans(company), company.rules);
 	const known = all.days.get(seen);
 	if (known) return known;
 	const tally = tallyOn(company, all, seen);
-	const times = timesOf(company, tally);
+	const times = toldApart(company.rules, timesOf(company, tally));
 	all.days.set(seen, times);
 	return times;
 }
+
+/** Times that say the same are the same object, so that what was measured by them holds. */
+const toldApart = (rules: Rules, times: UsualTimes): UsualTimes => derive(rules, "usual times told apart", JSON.stringify(times), () => times, DAYS_KEPT);
+const DAYS_KEPT = 2000;
 
 /** Farther apart it is quicker to count anew. */
 const NEAR = 200;
@@ -92,7 +96,7 @@ function tallyOn(company: Company, all: Measured, seen: Day): Tally {
 	const tally = near ? (all.tally as Tally) : startTally(company, seen);
 	all.tally = tally;
 	const take = (spans: readonly WonSpan[] | undefined, times: 1 | -1) => {
-		for (const span of spans ?? []) count(company, tally, span, times);
+		for (const span of spans ?? []) count(tally, span, times);
 	};
 	while (tally.day < seen) {
 		tally.day++;
@@ -110,45 +114,15 @@ function tallyOn(company: Company, all: Measured, seen: Day): Tally {
 function startTally(company: Company, seen: Day): Tally {
 	const { stages } = company.rules;
 	const tally: Tally = { day: seen, visits: stages.map(() => new Histogram()), remaining: stages.map(() => new Histogram()), ages: new Histogram() };
-	for (const span of wonBetween(company, seen - WINDOW, seen)) count(company, tally, span, 1);
+	for (const span of wonBetween(company, seen - WINDOW, seen)) count(tally, span, 1);
 	return tally;
 }
 
 /** Takes a win into a tally, or (−1) out of it. */
-function count(company: Company, { visits, remaining, ages }: Tally, span: WonSpan, times: 1 | -1): void {
-	const { age, lengths, left } = needsOf(company, span);
+function count({ visits, remaining, ages }: Tally, { age, visits: lengths, left }: WonSpan, times: 1 | -1): void {
 	ages.add(age, times);
 	for (const [stage, length] of lengths) visits[stage]?.add(length, times);
 	for (const [stage, length] of left) remaining[stage]?.add(length, times);
-}
-
-interface Needs {
-	readonly age: number;
-	/** finished visits, by stage */
-	readonly lengths: readonly (readonly [stage: number, length: number])[];
-	/** from first entering a stage to won */
-	readonly left: readonly (readonly [stage: number, length: number])[];
-}
-const needs = new WeakMap<WonSpan, Needs>();
-
-/** What a won deal needed, in working days; kept with the win. */
-function needsOf(company: Company, span: WonSpan): Needs {
-	const known = needs.get(span);
-	if (known) return known;
-	const { calendar } = company.rules;
-	const { deal, closed, path } = span;
-	const entered = new Set<number>();
-	const lengths: [number, number][] = [];
-	const left: [number, number][] = [];
-	for (const visit of path.visits) {
-		if (visit.finished) lengths.push([visit.stage, visit.length]);
-		if (entered.has(visit.stage)) continue;
-		entered.add(visit.stage);
-		left.push([visit.stage, calendar.between(visit.from, closed)]);
-	}
-	const made = { age: calendar.between(company.deals[deal]?.createdDay as Day, closed), lengths, left };
-	needs.set(span, made);
-	return made;
 }
 
 function timesOf({ rules: { stages } }: Company, { visits, remaining, ages }: Tally): UsualTimes {

@@ -1,14 +1,14 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany } from "../../../tests/kit/company";
 import { formatDay } from "../time/day";
-import { carryWon, wonBetween, wonSpans } from "./won";
+import { wonBetween, wonSpans } from "./won";
 
 const at = (stage: string, date: string) => ({ at: date, stage });
 const company = (...deals: ReturnType<typeof at>[][]) => makeCompany(deals.map((versions) => ({ versions })));
 const spans = (versions: ReturnType<typeof at>[]) =>
-	[...wonSpans(company(versions)).values()]
+	wonSpans(company(versions))
 		.flat()
-		.map(({ closed, until }) => [formatDay(closed), until === Number.POSITIVE_INFINITY ? null : formatDay(until)]);
+		.map(({ closed, until }) => [formatDay(closed), until === null ? null : formatDay(until)]);
 
 describe("the days on which a deal stands won", () => {
 	test("are one span from the first of them, however often it was written of while it stood won", () => {
@@ -34,10 +34,20 @@ describe("the days on which a deal stands won", () => {
 		expect(spans([at("Won", "2026-10-01")])).toEqual([["2026-10-01", null]]);
 		expect(spans([at("Terms", "2026-10-01"), at("Lost", "2026-10-02")])).toEqual([]);
 	});
-	test("lead there by the walk up to the first of them", () => {
-		const [own] = [...wonSpans(company([at("Enquiry", "2026-10-01"), at("Terms", "2026-10-13"), at("Won", "2026-11-10"), at("Won", "2026-11-17")])).values()];
-		expect(own?.[0]?.path.visits.map(({ from }) => formatDay(from))).toEqual(["2026-10-01", "2026-10-13"]);
-		expect(formatDay(own?.[0]?.path.closedDay ?? 0)).toBe("2026-11-10");
+	test("say what was needed up to the first of them: its age, each finished visit, and from each stage on; in working days", () => {
+		const [own] = wonSpans(company([at("Enquiry", "2026-10-01"), at("Terms", "2026-10-13"), at("Won", "2026-11-10"), at("Won", "2026-11-17")])).flat();
+		// 1 October to 13 October: 8 working days; to 10 November: 20 more.
+		expect(own).toMatchObject({
+			age: 28,
+			visits: [
+				[0, 8],
+				[4, 20],
+			],
+			left: [
+				[0, 28],
+				[4, 20],
+			],
+		});
 	});
 });
 
@@ -55,19 +65,4 @@ describe("wins between two days", () => {
 		expect(between("2026-11-09", "2026-11-18")).toEqual(["1 2026-11-12"]);
 		expect(between("2026-11-09", "2026-11-20")).toEqual(["0 2026-11-20", "1 2026-11-12"]);
 	});
-});
-
-test("spans that were found before are gone on with: those of deals that changed are found again, through several changes", () => {
-	const first = company([at("Terms", "2026-10-01"), at("Won", "2026-11-10")], [at("Terms", "2026-10-01")], [at("Won", "2026-10-05")]);
-	wonSpans(first);
-	const second = company([at("Terms", "2026-10-01")], [at("Terms", "2026-10-01")], [at("Won", "2026-10-05")]);
-	carryWon(first.history, second.history, new Set([0]));
-	const third = company([at("Terms", "2026-10-01")], [at("Terms", "2026-10-01"), at("Won", "2026-11-12")], [at("Won", "2026-10-05")]);
-	carryWon(second.history, third.history, new Set([1]));
-	expect([...wonSpans(third).keys()].sort()).toEqual([1, 2]);
-	expect([...wonSpans(second).keys()]).toEqual([2]);
-	// What no win of changed is the same object, so that what was measured by it holds.
-	const fourth = company([at("Survey", "2026-10-01")], [at("Terms", "2026-10-01"), at("Won", "2026-11-12")], [at("Won", "2026-10-05")]);
-	carryWon(third.history, fourth.history, new Set([0]));
-	expect(wonSpans(fourth)).toBe(wonSpans(third));
 });

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
-import { inspect, normsOn } from "../inspect";
+import { inspect } from "../inspect";
+import { normsOn } from "../norms";
 import { formatDay } from "../time/day";
 import { comparablesOf, groundSteps, outlookSteps, whyNone } from "./outlook";
 import { kindOf } from "./past";

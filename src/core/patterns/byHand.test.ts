@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, STAGES, type TestDeal } from "../../../tests/kit/company";
-import { inspect, normsOn } from "../inspect";
+import { inspect } from "../inspect";
+import { normsOn } from "../norms";
 import { closedWithin, meanSaid } from "./closed";
 import { lateChanges, valuePath } from "./priced";
 import { pushesWithin } from "./pushes";

@@ -1,13 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { companyAfter, inBlocks } from "@/../tests/kit/company";
 import { day, makeCompany, makeRules, type TestDeal } from "../../../tests/kit/company";
 import { attentionOf } from "../attention/attention";
 import { attentionOn } from "../attention/settings";
+import { blockIndex } from "../history/columns";
 import { survivalOf } from "../statistics/survival";
 import { apart, shareOf } from "../statistics/wilson";
 import { formatDay, weekday } from "../time/day";
 import { comeBackOn } from "./comeBack";
-import { carryDue, dueIn } from "./due";
+import { dueIn } from "./due";
 import { lastPeriods } from "./quarters";
 import { watchedSteps, weekEnds } from "./taskHelp";
 
@@ -152,21 +154,20 @@ describe("what was due, carried on to the next company", () => {
 					"dearer then": [{ at: "2026-08-01", amount: 90_000 }],
 					now: [{ at: "2026-11-24", amount: 5 }],
 				};
-				const before = makeCompany(deals);
+				const before = makeCompany(inBlocks(deals, deals));
 				look(before);
-				const changed = deals.map((deal, i) => (i === which ? { ...deal, versions: [...deal.versions.slice(0, 1), ...(change[what] ?? [])] } : deal));
-				const after = makeCompany(changed);
-				carryDue(before, after, new Set([which]));
-				expect(plain(look(after))).toEqual(plain(look(makeCompany(changed))));
+				const other = deals.map((deal, i) => (i === which ? { ...deal, versions: [...deal.versions.slice(0, 1), ...(change[what] ?? [])] } : deal));
+				const fresh = () => makeCompany(inBlocks(other, deals));
+				expect(plain(look(companyAfter(before, fresh(), new Set([which]))))).toEqual(plain(look(fresh())));
 			}),
 		);
 	});
 	test("takes untouched deals over as they were", () => {
-		const before = makeCompany(deals);
+		const company = () => makeCompany(inBlocks(deals, deals));
+		const before = company();
 		const [was] = look(before);
-		const after = makeCompany(deals);
-		carryDue(before, after, new Set([3]));
-		const [is] = look(after);
-		expect(is?.filter((one, i) => one === was?.[i]).length).toBe(11);
+		const [is] = look(companyAfter(before, company(), new Set([3])));
+		const same = (block: number) => is?.filter((one) => was?.includes(one) && blockIndex(one.seen.deal) === block).length;
+		expect([same(0), same(1)]).toEqual([0, 12]);
 	});
 });

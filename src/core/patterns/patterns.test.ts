@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
-import { inspect, normsOn } from "../inspect";
+import { inspect } from "../inspect";
+import { normsOn } from "../norms";
 import { Comparables, type Kind } from "../outlook/chance";
 import { kindOfPeriod, outlookSteps, whyNone } from "../outlook/outlook";
 import { draw, seedOf } from "../outlook/random";

@@ -1,5 +1,5 @@
 import type { Company } from "../company";
-import { openDeals } from "../inspect";
+import { anyOpenOn } from "../norms";
 import type { Calendar } from "../time/calendar";
 import type { Day } from "../time/day";
 import { monthOf, type Period, quarterAt, quarterIndex } from "../time/period";
@@ -31,7 +31,7 @@ export function lastPeriods(company: Company, kind: "quarter" | "month", seen: D
 		const period = kind === "quarter" ? quarterAt(at - back, fiscalStart) : month;
 		if (period.end >= seen) continue;
 		const day = daysBefore(calendar, period.end, lead);
-		if (!openDeals(company, day).next().done) found.push({ period, day });
+		if (anyOpenOn(company, day)) found.push({ period, day });
 	}
 	return found;
 }

@@ -1,7 +1,7 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
+import { flagsOnDay } from "../flagsOnDay";
 import { asOf, blockOf } from "../history/columns";
-import { flagNormsOn, inspect } from "../inspect";
 import { isOpenOn, type TaskFacts, taskOn } from "../tasks/task";
 import { type Day, weekday } from "../time/day";
 import { daysBefore } from "./quarters";
@@ -40,12 +40,6 @@ export function weekEnds(company: Company, day: Day): Day[] {
 	return found;
 }
 
-/** What is seen of a deal's flags on a day: which fire, and whether it is won. Flags alone never depend on others' amounts. */
-function standingOn(company: Company, deal: number, day: Day): { readonly codes: ReadonlySet<string>; readonly won: boolean } {
-	const seen = inspect(company, deal, flagNormsOn(company, day));
-	return { codes: new Set(seen?.flags.map(({ code }) => code) ?? []), won: seen?.status === "won" };
-}
-
 function hasTask(company: Company, tasks: readonly TaskFacts[], flag: string, day: Day): boolean {
 	return tasks.some((task) => {
 		if (!task.flags.includes(flag) || task.createdDay > day) return false;
@@ -63,12 +57,12 @@ export function* watchedSteps(company: Company, scope: Scope, day: Day): Generat
 			const row = asOf(history, deal, end);
 			const block = blockOf(history, deal);
 			if (row < 0 || rules.stages[block.stage[row] as number]?.kind !== "open" || !ownerIn(scope, block.owner[row] as number)) continue;
-			const { codes } = standingOn(company, deal, end);
+			const { codes } = flagsOnDay(company, deal, end);
 			if (!codes.size) continue;
-			const then = asOf(history, deal, later) < 0 ? null : standingOn(company, deal, later);
+			const then = asOf(history, deal, later) < 0 ? null : flagsOnDay(company, deal, later);
 			const tasks = company.deals[deal]?.tasks ?? [];
 			for (const flag of codes) {
-				found.push({ deal, flag, day: end, withTask: hasTask(company, tasks, flag, end), out: !then || then.won || !then.codes.has(flag) });
+				found.push({ deal, flag, day: end, withTask: hasTask(company, tasks, flag, end), out: !then || then.closed === "won" || !then.codes.has(flag) });
 			}
 		}
 		yield;

@@ -2,7 +2,7 @@ import { attentionOf } from "../attention/attention";
 import type { AttentionSettings } from "../attention/settings";
 import type { Company } from "../company";
 import type { Severity } from "../flags/settings";
-import { normsOn } from "../inspect";
+import { normsOn } from "../norms";
 import { type Share, shareOf } from "../statistics/wilson";
 import { type Due, dueOver } from "./due";
 import type { Looked } from "./quarters";

@@ -1,6 +1,7 @@
 import { expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
-import { inspect, normsOn } from "../inspect";
+import { inspect } from "../inspect";
+import { normsOn } from "../norms";
 import { formatDay } from "../time/day";
 import { tooEarly, weeksAhead } from "./dueSoon";
 

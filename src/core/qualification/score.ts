@@ -1,4 +1,4 @@
-import { keeper } from "../keep";
+import { derived } from "../derive";
 import { roundHalfAway } from "../money/decimal";
 import type { Calendar } from "../time/calendar";
 import { type Day, NO_DAY } from "../time/day";
@@ -107,7 +107,7 @@ const NO_GAPS: readonly number[] = [];
 const share = (part: number, whole: number) => (whole > 0 ? roundHalfAway((100 * part) / whole) : 0);
 
 /** Indices of questions in the order in which gaps are listed. */
-const gapOrder = keeper((questions: readonly Question[]): readonly number[] => {
+const gapOrder = derived("gap order", (questions: readonly Question[]): readonly number[] => {
 	const of = (i: number) => questions[i] as Question;
 	return questions.map((_, i) => i).sort((a, b) => Number(of(b).key) - Number(of(a).key) || of(b).weight - of(a).weight || a - b);
 });

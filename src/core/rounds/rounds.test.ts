@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { makeCompany as company, day, type TestDeal } from "../../../tests/kit/company";
-import { inspect, normsOn } from "../inspect";
+import { inspect } from "../inspect";
+import { normsOn } from "../norms";
 import type { TaskFacts } from "../tasks/task";
 import { NO_DAY } from "../time/day";
 import { ASKS, asksOf, preparedOf } from "./asks";

@@ -1,6 +1,5 @@
 import type { Company } from "../company";
-import { asOf } from "../history/columns";
-import { flagNormsOn, inspect } from "../inspect";
+import { flagsOnDay } from "../flagsOnDay";
 import { type Day, NO_DAY } from "../time/day";
 import { isOpenOn, type TaskFacts, taskOn } from "./task";
 
@@ -19,22 +18,6 @@ export interface Outcome {
 
 /** Working days after a task was done for which its flags are looked at. */
 const LOOKED_AT = 15;
-
-/** A deal at the end of a day: the codes of the flags that fire, and how it was closed. */
-interface DayEnd {
-	readonly codes: ReadonlySet<string>;
-	readonly closed: "won" | "lost" | null;
-}
-
-const NOTHING: DayEnd = { codes: new Set(), closed: null };
-
-/** Whether a rule fires never depends on other deals' amounts, so the norms of those days needn't be whole. */
-function dayEnd(company: Company, deal: number, day: Day): DayEnd {
-	if (deal < 0 || asOf(company.history, deal, day) < 0) return NOTHING;
-	const seen = inspect(company, deal, flagNormsOn(company, day));
-	if (!seen) return NOTHING;
-	return { codes: new Set(seen.flags.map(({ code }) => code)), closed: seen.status === "open" ? null : seen.status };
-}
 
 /** The last day that the outcome of a task looks at: none later than the seen day. */
 export function lastLookedAt(company: Company, task: TaskFacts, seen: Day): Day {
@@ -56,12 +39,7 @@ export function outcomesOf(company: Company, deal: number, task: TaskFacts, seen
 	const then = taskOn(task, seen);
 	const open = isOpenOn(then, seen);
 	const last = lastLookedAt(company, task, seen);
-	const ends = new Map<Day, DayEnd>();
-	const endOf = (day: Day) => {
-		const end = ends.get(day) ?? dayEnd(company, deal, day);
-		ends.set(day, end);
-		return end;
-	};
+	const endOf = (day: Day) => flagsOnDay(company, deal, day);
 	const told = (flag: string, state: OutcomeState, on = NO_DAY, closed: Outcome["closed"] = null): Outcome => ({ flag, state, on, closed });
 	return task.flags.map((flag) => {
 		if (!endOf(first - 1).codes.has(flag) && !endOf(first).codes.has(flag)) return told(flag, "not_lit");

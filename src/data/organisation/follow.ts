@@ -1,8 +1,7 @@
 import { gt, sql } from "drizzle-orm";
-import type { Company, DealFacts } from "@/core/company";
+import { companyOf, type DealFacts } from "@/core/company";
 import { blockOf, endRow, firstRow, type History, type VersionRow } from "@/core/history/columns";
 import { withVersions } from "@/core/history/make";
-import { carryWon } from "@/core/history/won";
 import { NO_DAY } from "@/core/time/day";
 import type { Db, Sql } from "../db";
 import { processSingleton } from "../processSingleton";
@@ -20,12 +19,6 @@ const kept = processSingleton("organisation", (): { organisation: OrganisationSt
 	organisation: null,
 	loading: null,
 }));
-
-type Listener = (from: Company, to: Company, changed: ReadonlySet<number>) => void;
-const listeners = processSingleton("patch listeners", () => new Map<string, Listener>());
-
-/** Is told, by name and once, whenever a company is made from another one of which some deals changed: what was worked out of the others can be taken over. */
-export const whenPatched = (name: string, listener: Listener): void => void listeners.set(name, listener);
 
 async function currentRevision(db: Db): Promise<number> {
 	const result = await db.execute(sql`select number from revision`);
@@ -92,8 +85,7 @@ async function follow(tx: Sql, organisation: OrganisationState, revision: number
 }
 
 /**
- * The same deals under the rules and names as they are now; null where the deals have to be read anew. The history
- * is another object with the same columns, so that nothing that was measured on it by the old rules is kept.
+ * The same deals under the rules and names as they are now; null where the deals have to be read anew.
  */
 async function reloadSettings(db: Sql, organisation: OrganisationState): Promise<OrganisationState | null> {
 	const fresh = await readReferenceData(db);
@@ -105,7 +97,7 @@ async function reloadSettings(db: Sql, organisation: OrganisationState): Promise
 		dealInputs(fresh),
 	);
 	if (!adopted) return null;
-	return { ...organisation, ...reference, company: { rules, people: reference.people, deals: adopted.facts, history: { ...adopted.history } } };
+	return { ...organisation, ...reference, company: companyOf({ rules, people: reference.people, deals: adopted.facts, history: adopted.history }, company) };
 }
 
 /** What is kept of a deal that is gone: its place stays empty for ever, so that no other deal's place moves. */
@@ -149,10 +141,7 @@ function patch(organisation: OrganisationState, ids: ReadonlySet<string>, rows: 
 	const changed = new Set([...gone, ...places]);
 	const same = deals.length === company.history.deals && !newVersions(company.history, changed, versions);
 	const history = same ? company.history : withVersions(company.history, deals.length, changed, versions, company.rules.zone);
-	const next = { ...company, deals: facts, history };
-	if (!same) carryWon(company.history, history, changed);
-	for (const told of listeners.values()) told(company, next, changed);
-	return { ...organisation, revision, deals, dealIndex, company: next };
+	return { ...organisation, revision, deals, dealIndex, company: companyOf({ rules: company.rules, people: company.people, deals: facts, history }, company) };
 }
 
 /** The places of all deals after some have come or gone, and those that are empty now. */

@@ -1,3 +1,4 @@
+import { companyOf } from "@/core/company";
 import { makeHistory } from "@/core/history/make";
 import type { Sql } from "../db";
 import { buildDeals } from "./dealFacts";
@@ -17,6 +18,6 @@ function withDeals({ rules, reference }: ReferenceData, rows: DealRows, revision
 		revision,
 		deals: built.names,
 		dealIndex: new Map(built.names.map((deal, i) => [deal.id, i])),
-		company: { rules, deals: built.facts, people: reference.people, history: makeHistory(built.names.length, built.versions, rules.zone) },
+		company: companyOf({ rules, deals: built.facts, people: reference.people, history: makeHistory(built.names.length, built.versions, rules.zone) }),
 	};
 }

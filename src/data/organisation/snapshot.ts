@@ -2,6 +2,7 @@ import { promisify } from "node:util";
 import { deserialize, serialize } from "node:v8";
 import { gunzip, gzip } from "node:zlib";
 import { asc, sql } from "drizzle-orm";
+import { companyOf } from "@/core/company";
 import { HISTORY_COLUMNS } from "@/core/history/columns";
 import type { Db, Sql } from "../db";
 import { snapshots } from "../schema";
@@ -42,7 +43,7 @@ export async function restoreSnapshot(db: Sql, { rules, reference }: ReferenceDa
 		deals,
 		// A deal that is gone has left its place empty.
 		dealIndex: new Map(deals.flatMap((deal, i) => (deal.id ? [[deal.id, i] as const] : []))),
-		company: { rules, deals: facts, people: reference.people, history },
+		company: companyOf({ rules, deals: facts, people: reference.people, history }),
 	};
 }
 

@@ -1,5 +1,3 @@
-import { carryDue } from "@/core/patterns/due";
-import { whenPatched } from "@/data/organisation/follow";
 import { capability } from "@/platform/capability";
 import { patternRoutes } from "./server/apiRoutes";
 import { patternsFile } from "./server/file";
@@ -13,7 +11,6 @@ import { readAccuracy, readForetelling, readStageTimes, trackRecords } from "./s
 export { glanceOutlook } from "./server/readOutlook";
 
 // Of a past day only what changed is looked at anew.
-whenPatched("what was due", (from, to, changed) => carryDue(from, to, changed));
 
 /** What this organisation's own past says: what foretells, whose commits hold, how long stages take, where the period will end. */
 export const patterns = capability({

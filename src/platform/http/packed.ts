@@ -1,6 +1,6 @@
 import { gzipSync } from "node:zlib";
 import type { Context } from "../context";
-import { keptFor } from "../keptFor";
+import { derivedFor } from "../derivedFor";
 import { resolveViewpoint, type Viewpoint } from "../viewpoint";
 import { callerOf, faultResponse } from "./api";
 
@@ -24,7 +24,7 @@ export async function packedResponse(
 		const query = new URL(request.url).searchParams;
 		const viewpoint = viewpointOf(context, query);
 		const text = make(context, viewpoint, query);
-		const bytes = keptFor(context, viewpoint, `gzip ${what}`, () => gzipSync(text, { level: LEVEL }));
+		const bytes = derivedFor(context, viewpoint, `gzip ${what}`, () => gzipSync(text, { level: LEVEL }));
 		return new Response(bytes as BodyInit, { headers: { "content-type": "application/gzip", "cache-control": "private, no-store" } });
 	} catch (error) {
 		return faultResponse(error);

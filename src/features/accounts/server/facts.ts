@@ -1,10 +1,10 @@
 import { inArray, sql } from "drizzle-orm";
 import { isTouch } from "@/core/contact/contact";
+import { derive } from "@/core/derive";
 import { type Day, formatDay, NO_DAY, parseDay, parts } from "@/core/time/day";
 import { connection } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
 import { contacts } from "@/data/schema";
-import { cached } from "@/platform/cached";
 
 /** What is known of each account that isn't kept in memory, as of the end of a day. */
 export interface AccountFacts {
@@ -28,14 +28,14 @@ export interface Touch {
 export async function accountFacts(organisation: OrganisationState, day: Day): Promise<AccountFacts> {
 	const [touches, bought] = await Promise.all([
 		lastTouches(organisation, day),
-		cached(organisation.accounts, "purchases", String(day), () => purchases(organisation, day)),
+		derive(organisation.accounts, "purchases", String(day), () => purchases(organisation, day)),
 	]);
 	return { touches, bought };
 }
 
 async function lastTouches(organisation: OrganisationState, day: Day): Promise<ReadonlyMap<string, Touch>> {
-	const dealless = await cached(organisation.accounts, "touches of no deal", String(day), () => touchesOfNoDeal(organisation, day));
-	return cached(organisation.company, "last touches", String(day), () => {
+	const dealless = await derive(organisation.accounts, "touches of no deal", String(day), () => touchesOfNoDeal(organisation, day));
+	return derive(organisation.company, "last touches", String(day), () => {
 		const last = new Map(dealless);
 		organisation.company.deals.forEach(({ activities }, deal) => {
 			const account = organisation.deals[deal]?.accountId;

@@ -1,10 +1,10 @@
+import { surveyOn } from "@/core/survey";
 import { isOpenOn, type TaskFacts, taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { outcomeOn } from "@/data/organisation/former";
 import type { Context } from "@/platform/context";
 import { ownerShort } from "@/platform/names";
 import { reaches } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 
 export interface LostDeal {

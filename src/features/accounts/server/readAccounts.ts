@@ -1,12 +1,12 @@
+import { surveyOn } from "@/core/survey";
 import { formatDay } from "@/core/time/day";
 import { plural } from "@/core/words/grammar";
 import type { Account } from "@/data/organisation/state";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { keptFor } from "@/platform/keptFor";
+import { derivedFor } from "@/platform/derivedFor";
 import { ownerName } from "@/platform/names";
 import { reaches } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { accountFacts, contactNames, fiscalYear } from "./facts";
 import { type LostBy, type LostView, lostDeals } from "./lostDeals";
@@ -77,7 +77,7 @@ export const readAccounts = query(
 		const { organisation } = context;
 		const { contactBands } = organisation;
 		const { rates, fiscalStart } = organisation.company.rules;
-		const rows = await keptFor(context, viewpoint, "accounts", () => allRows(context, viewpoint));
+		const rows = await derivedFor(context, viewpoint, "accounts", () => allRows(context, viewpoint));
 		const words = bandWords(contactBands);
 		const band = look.band !== null && look.band !== undefined && look.band in words ? look.band : null;
 		const order = look.order ?? "silent";

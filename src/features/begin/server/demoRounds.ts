@@ -2,6 +2,7 @@ import { and, gte, inArray, lt } from "drizzle-orm";
 import { byAttention } from "@/core/attention/attention";
 import { categoryOf, type DealSeen } from "@/core/inspect";
 import type { Call } from "@/core/rounds/calls";
+import { surveyOn } from "@/core/survey";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { formatRange, quarterOf } from "@/core/time/period";
 import type { Tx } from "@/data/db";
@@ -11,7 +12,6 @@ import { listedDeals } from "@/features/deals";
 import { totalsToKeep } from "@/features/rounds";
 import type { Context } from "@/platform/context";
 import { newId } from "@/platform/ids";
-import { surveyOn } from "@/platform/survey";
 import { resolveViewpoint } from "@/platform/viewpoint";
 
 const TUESDAY = 2;

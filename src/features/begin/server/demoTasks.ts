@@ -1,12 +1,12 @@
 import { and, asc, eq, gte, inArray, isNotNull, sql } from "drizzle-orm";
 import type { DealSeen } from "@/core/inspect";
+import { surveyOn } from "@/core/survey";
 import type { Calendar } from "@/core/time/calendar";
 import { type Day, formatDay } from "@/core/time/day";
 import type { Tx } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
 import { rests, taskChanges, tasks } from "@/data/schema";
 import { newId } from "@/platform/ids";
-import { surveyOn } from "@/platform/survey";
 
 const WEEKS = 13;
 const MORNING = 9 * 3_600_000;

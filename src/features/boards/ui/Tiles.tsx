@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { plural } from "@/core/words/grammar";
-import type { ChangedStep } from "@/features/changes/server/readChanges";
+import type { ChangedStep } from "@/features/changes/server/changesView";
 import type { FlowView } from "@/features/changes/server/readFlow";
 import type { TrendView } from "@/features/changes/server/readTrend";
 import { BridgeChart } from "@/features/changes/ui/BridgeChart";

@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { eq, inArray } from "drizzle-orm";
 import { z } from "zod";
+import { surveyOn } from "@/core/survey";
 import { formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { feeds, tasks } from "@/data/schema";
@@ -13,7 +14,6 @@ import { accountName, dealName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
 import { reachDeal } from "@/platform/reachDeal";
 import { tokenHash } from "@/platform/sessions";
-import { surveyOn } from "@/platform/survey";
 import { type ReadCalendar, readCalendar } from "./ics";
 
 /** Whether somebody has an address of their calendar, and since when. */

@@ -1,5 +1,6 @@
 import { and, eq, gte, inArray, isNotNull, or } from "drizzle-orm";
 import { worksOn } from "@/core/people/person";
+import { surveyOn } from "@/core/survey";
 import { connection } from "@/data/db";
 import { activities, feeds, tasks } from "@/data/schema";
 import { seesTask } from "@/features/tasks";
@@ -10,7 +11,6 @@ import { notFound } from "@/platform/fault";
 import { accountName, dealName } from "@/platform/names";
 import { reachDeal } from "@/platform/reachDeal";
 import { tokenHash } from "@/platform/sessions";
-import { surveyOn } from "@/platform/survey";
 import { calendarText, type Entry } from "./ics";
 
 /** Planned activities that lie further back aren't shown any more. */

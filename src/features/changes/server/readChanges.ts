@@ -3,89 +3,20 @@ import { fieldChanges } from "@/core/bridge/compare";
 import type { DealList, StepDeal } from "@/core/bridge/parts";
 import { exists } from "@/core/bridge/scope";
 import { takesAway } from "@/core/bridge/step";
-import { type StepKind, stepOf } from "@/core/bridge/steps";
-import { byId } from "@/core/deal/order";
+import { stepOf } from "@/core/bridge/steps";
 import { blockOf, NONE } from "@/core/history/columns";
 import { isoOrNull } from "@/core/time/day";
 import { spokenDay, workingDays } from "@/core/time/words";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { keptFor } from "@/platform/keptFor";
+import { derivedFor } from "@/platform/derivedFor";
 import { accountName, ownerName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
+import type { ChangedDeal, ChangedPart, ChangedStep, ChangesLook, ChangesView } from "./changesView";
 import { headline } from "./headline";
-import { type BrokenSeal, brokenSeals } from "./marks";
+import { largestFirst, largestOf } from "./largest";
+import { brokenSeals } from "./marks";
 import { SLICES, type SliceKey, sliceOf } from "./slices";
-
-export interface ChangedDeal {
-	readonly id: string;
-	readonly name: string;
-	readonly account: string;
-	readonly owner: string;
-	/** what it adds to the step, and its amounts at both ends; base minor units */
-	readonly amount: number;
-	readonly before: number | null;
-	readonly after: number | null;
-	readonly closeBefore: string | null;
-	readonly closeAfter: string | null;
-	readonly stageBefore: string | null;
-	readonly stageAfter: string | null;
-	/** the other fields that differ, in words */
-	readonly also: readonly string[];
-}
-
-export interface ChangedStep {
-	readonly kind: StepKind | "opening" | "closing";
-	readonly name: string;
-	readonly leaves: boolean;
-	readonly amount: number;
-	readonly count: number;
-	/** of the part that is looked at: of everything where none is */
-	readonly shown: { readonly amount: number; readonly count: number };
-	/** the largest first; all of them but where fewer were asked for */
-	readonly deals: readonly ChangedDeal[];
-}
-
-/** One part of the chosen field: opening + its steps + what came from other parts = closing. */
-export interface ChangedPart {
-	readonly part: string;
-	readonly opening: number;
-	readonly closing: number;
-	readonly net: number;
-	/** what came from other parts less what went to them, of deals that were in at both ends */
-	readonly between: number;
-	/** signed amount by kind of step */
-	readonly steps: Readonly<Record<string, number>>;
-}
-
-/** How the comparison is looked at. */
-export interface ChangesLook {
-	readonly by?: SliceKey | undefined;
-	/** only deals of this part of the field */
-	readonly part?: string | undefined;
-	/** the most deals of each step, and of the chosen one */
-	readonly limit?: number;
-	readonly step?: string | undefined;
-	readonly all?: boolean;
-}
-
-export interface ChangesView {
-	readonly headline: string;
-	readonly causes: string;
-	readonly currency: string;
-	readonly opening: number;
-	readonly closing: number;
-	/** lost from outside the period: in no step, named beside them; the largest first */
-	readonly lostOutside: { readonly amount: number; readonly count: number; readonly deals: readonly ChangedDeal[] };
-	/** opening first, closing last */
-	readonly steps: readonly ChangedStep[];
-	readonly by: SliceKey;
-	/** the parts of the chosen field, the largest net change first */
-	readonly parts: readonly ChangedPart[];
-	readonly fields: readonly { readonly key: SliceKey; readonly label: string }[];
-	/** marks of either day whose seal no longer fits */
-	readonly broken: readonly BrokenSeal[];
-}
 
 /** The bridge of a viewpoint, with each step's deals before and after; null when deals without a date are asked for. */
 export const readChanges = query("changes.bridge", "readChanges", (context: Context, viewpoint: Viewpoint, look: ChangesLook = {}): ChangesView | null => {
@@ -93,7 +24,7 @@ export const readChanges = query("changes.bridge", "readChanges", (context: Cont
 	const { period } = viewpoint.due;
 	if (!period) return null;
 	const by = look.by ?? "rep";
-	const { result, slices } = keptFor(context, viewpoint, `bridge by ${by}`, () => {
+	const { result, slices } = derivedFor(context, viewpoint, `bridge by ${by}`, () => {
 		const made = bridge(company, viewpoint.against.day, viewpoint.seen.day, period, viewpoint.whose.scope);
 		return { result: made, slices: slicesOf(context, made, by, viewpoint.seen.day) };
 	});
@@ -136,56 +67,6 @@ export const readChanges = query("changes.bridge", "readChanges", (context: Cont
 		broken: [...brokenSeals(context, viewpoint.against.day), ...brokenSeals(context, viewpoint.seen.day)],
 	};
 });
-
-/** The order of deals in lists: the largest first. */
-const largestFirst = ({ organisation }: Context) => {
-	const order = byId(organisation.company);
-	return (list: DealList): StepDeal[] => [...list].sort((a, b) => b.amount - a.amount || order(a.deal, b.deal));
-};
-
-interface Taken {
-	readonly shown: ChangedStep["shown"];
-	readonly deals: readonly StepDeal[];
-}
-
-/**
- * The deals that are asked for, the largest first: those of the chosen step, or the largest of all that moved; of the
- * two ends only where they are chosen, or where nothing limits the answer.
- */
-function largestOf(context: Context, result: Bridge, look: ChangesLook, parts: (deal: StepDeal) => (string | null)[]): Map<string, Taken> {
-	const { part, limit, step } = look;
-	const lists: [kind: string, list: DealList][] = [
-		["opening", result.opening.deals],
-		...result.steps.map(({ kind, deals }): [string, DealList] => [kind, deals]),
-		["closing", result.closing.deals],
-	];
-	const sorted = new Map<string, StepDeal[]>();
-	const bySize = largestFirst(context);
-	for (const [kind, list] of lists) {
-		const end = kind === "opening" || kind === "closing";
-		if (end && limit !== undefined && kind !== step && part === undefined) continue;
-		sorted.set(
-			kind,
-			bySize(list).filter((deal) => part === undefined || parts(deal).includes(part)),
-		);
-	}
-	const moved = [...sorted].filter(([kind]) => kind !== "opening" && kind !== "closing").flatMap(([, deals]) => deals);
-	const least =
-		limit === undefined || step !== undefined
-			? Number.NEGATIVE_INFINITY
-			: (moved.map((deal) => deal.amount).sort((a, b) => b - a)[limit] ?? Number.NEGATIVE_INFINITY);
-	const wanted = (kind: string, deals: StepDeal[]) => {
-		if (limit === undefined || (kind === step && look.all)) return deals;
-		if (step !== undefined) return kind === step ? deals.slice(0, limit) : [];
-		return kind === "opening" || kind === "closing" ? [] : deals.filter((deal) => deal.amount >= least).slice(0, limit);
-	};
-	return new Map(
-		[...sorted].map(([kind, deals]) => [
-			kind,
-			{ shown: { amount: deals.reduce((sum, deal) => sum + deal.amount, 0), count: deals.length }, deals: wanted(kind, deals) },
-		]),
-	);
-}
 
 /**
  * The bridge by the parts of a field. A deal that leaves does so from the part it stood in before, all else counts

@@ -4,10 +4,10 @@ import { type FieldSetting, fieldOf, valueWords } from "@/core/deal/fields";
 import { RULES } from "@/core/flags/list";
 import { asOf, blockOf, NONE } from "@/core/history/columns";
 import { amountBaseOf } from "@/core/inspect";
+import { surveyOn } from "@/core/survey";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
-import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 
 /** One thing that differs, in words, and whether that is better or worse for the period; null: neither. */

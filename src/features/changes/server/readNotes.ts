@@ -6,7 +6,7 @@ import { dealVersions } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import type { Viewpoint } from "@/platform/viewpoint";
-import type { ChangesView } from "./readChanges";
+import type { ChangesView } from "./changesView";
 
 /** Why the deals of a comparison moved, as it was said then: by deal, the last note of the time between; where it was closed, the reason of that. */
 export const readNotes = query(

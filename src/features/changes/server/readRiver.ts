@@ -7,9 +7,9 @@ import { type Day, formatDay } from "@/core/time/day";
 import { monthOf, type Period, quarterAt, quarterIndex } from "@/core/time/period";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { derivedFor } from "@/platform/derivedFor";
 import { Fault } from "@/platform/fault";
 import { firstKnown } from "@/platform/firstKnown";
-import { keptFor } from "@/platform/keptFor";
 import { accountName, dealName, ownerName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { partOrder, SLICES, type SliceKey, sliceOf } from "./slices";
@@ -60,7 +60,7 @@ const WEEKS_DRAWN = 260;
 
 /** The packed river of a viewpoint, the same text until something changes; null when deals without a date are asked for. */
 export const packedRiver = query("changes.packedRiver", "readChanges", (context: Context, viewpoint: Viewpoint, asked: string | undefined): string | null => {
-	return keptFor(context, viewpoint, `river ${asked}`, () => {
+	return derivedFor(context, viewpoint, `river ${asked}`, () => {
 		const view = readRiver(context, viewpoint, asked);
 		return view && packRiver(view);
 	});

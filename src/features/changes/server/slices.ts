@@ -1,9 +1,9 @@
 import { LIGHTS } from "@/core/attention/attention";
 import { blockOf, CATEGORIES, type Category } from "@/core/history/columns";
+import { surveyOn } from "@/core/survey";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { accountName, ownerName } from "@/platform/names";
-import { surveyOn } from "@/platform/survey";
 
 export const SLICES = [
 	{ key: "rep", label: "rep" },

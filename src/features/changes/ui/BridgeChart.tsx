@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { Bar, BarChart, ResponsiveContainer, XAxis, YAxis } from "recharts";
 import { plural } from "@/core/words/grammar";
 import { money, shortMoney } from "@/ui/format";
-import type { ChangedStep } from "../server/readChanges";
+import type { ChangedStep } from "../server/changesView";
 
 interface Column {
 	readonly kind: string;

@@ -9,7 +9,7 @@ import type { FrameView } from "@/ui/frame/view";
 import { TableExport } from "@/ui/parts/ExportMenu";
 import type { TableColumn } from "@/ui/parts/table/column";
 import { DataTable } from "@/ui/parts/table/DataTable";
-import type { ChangedStep } from "../server/readChanges";
+import type { ChangedStep } from "../server/changesView";
 
 /** How many lines are shown of all that moved. */
 const SHOWN = 60;

@@ -6,7 +6,7 @@ import { Alert, Form } from "react-bootstrap";
 import { byCount, plural } from "@/core/words/grammar";
 import { change, money } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
-import type { ChangesView } from "../server/readChanges";
+import type { ChangesView } from "../server/changesView";
 import { BridgeChart } from "./BridgeChart";
 import { ChangedDeals } from "./ChangedDeals";
 import { PartsOfBridge } from "./PartsOfBridge";

@@ -1,7 +1,7 @@
 "use client";
 import { change, fullAmount } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
-import type { ChangedStep, ChangesView } from "../server/readChanges";
+import type { ChangedStep, ChangesView } from "../server/changesView";
 
 const SHOWN = 30;
 

@@ -1,8 +1,8 @@
+import { derive } from "@/core/derive";
 import { CATEGORIES } from "@/core/history/columns";
 import type { StageKind } from "@/core/history/stage";
 import { worksOn } from "@/core/people/person";
 import type { OrganisationState } from "@/data/organisation/state";
-import { cached } from "@/platform/cached";
 import type { Context } from "@/platform/context";
 import { reaches, reachOf } from "@/platform/reach";
 import { may } from "@/platform/rights";
@@ -32,7 +32,7 @@ export function editChoices(context: Context): EditChoices {
 		categories: CATEGORIES,
 		owners: actor.person.role === "manager" ? owners : [],
 		reasons: organisation.outcomeReasons,
-		competitors: cached(organisation, "competitors", "", () => competitorsOf(organisation)),
+		competitors: derive(organisation, "competitors", "", () => competitorsOf(organisation)),
 		kinds: organisation.activityKinds,
 		mayEdit: may(actor, "editDeals"),
 	};

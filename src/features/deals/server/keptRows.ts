@@ -1,10 +1,10 @@
 import { LRUCache } from "lru-cache";
 import type { Company } from "@/core/company";
 import type { DealSeen } from "@/core/inspect";
+import { surveyOn } from "@/core/survey";
 import type { Account, DealAttributes, OrganisationState, Person } from "@/data/organisation/state";
 import { processSingleton } from "@/data/processSingleton";
-import { viewpointKey } from "@/platform/keptFor";
-import { surveyOn } from "@/platform/survey";
+import { viewpointKey } from "@/platform/derivedFor";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { FIGURES } from "../columns";
 import type { DealRow } from "../table/row";

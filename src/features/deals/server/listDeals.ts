@@ -1,10 +1,10 @@
 import { byAttention } from "@/core/attention/attention";
+import { surveyOn } from "@/core/survey";
 import { NO_DAY } from "@/core/time/day";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { dayAsked, periodAsked } from "@/platform/days";
 import { reaches, scopeOf } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 import { type DealJson, dealJson } from "./dealJson";
 
 export interface DealFilter {

@@ -1,6 +1,6 @@
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { keptFor } from "@/platform/keptFor";
+import { derivedFor } from "@/platform/derivedFor";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { packDeals } from "../table/pack";
 import type { Status } from "../table/statuses";
@@ -11,7 +11,7 @@ const WITH_PAGE = 500;
 
 /** The view of a viewpoint's deals as one text; the same text until something changes. */
 export const packedDeals = query("deals.packed", "readDeals", (context: Context, viewpoint: Viewpoint, status: Status = "open"): string => {
-	return keptFor(context, viewpoint, `packed ${status}`, () => packDeals(readDeals(context, viewpoint, status)));
+	return derivedFor(context, viewpoint, `packed ${status}`, () => packDeals(readDeals(context, viewpoint, status)));
 });
 
 /** Whether the rows are few enough to go along with the page. */

@@ -3,14 +3,14 @@ import { byId } from "@/core/deal/order";
 import { RULES } from "@/core/flags/list";
 import { blockOf } from "@/core/history/columns";
 import { type DealSeen, rowOf } from "@/core/inspect";
+import { surveyOn } from "@/core/survey";
 import { NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { derivedFor } from "@/platform/derivedFor";
 import { Fault } from "@/platform/fault";
-import { keptFor } from "@/platform/keptFor";
 import { reaches } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 import type { DealRow } from "../table/row";
 import { STATUSES, type Status } from "../table/statuses";
@@ -69,7 +69,7 @@ export const largestDeals = query("deals.largest", "readDeals", (context: Contex
 /** The open deals of a viewpoint as they are seen on its day, in no order. */
 export function listedDeals(context: Context, viewpoint: Viewpoint): readonly DealSeen[] {
 	const { organisation } = context;
-	return keptFor(context, viewpoint, "listed", () => {
+	return derivedFor(context, viewpoint, "listed", () => {
 		const isListed = listing(organisation, viewpoint);
 		const { scope } = viewpoint.whose;
 		return surveyOn(organisation.company, viewpoint.seen.day).deals.flatMap((seen) =>

@@ -1,4 +1,4 @@
-import { keeper } from "@/core/keep";
+import { derived } from "@/core/derive";
 import { type PackedRows, packRows, unpackRows } from "@/formats/rowPack";
 import type { DealsView } from "../server/readDeals";
 import type { DealRow } from "./row";
@@ -6,7 +6,9 @@ import type { DealRow } from "./row";
 /** rows up to which each flag comes with its reason; of more, nobody reads the tooltips of all */
 const WITH_REASONS = 2000;
 
-const writtenBare = keeper((row: DealRow) => JSON.stringify(Object.values({ ...row, flags: row.flags.map((flag) => ({ ...flag, reason: "" })) })));
+const writtenBare = derived("deal packed bare", (row: DealRow) =>
+	JSON.stringify(Object.values({ ...row, flags: row.flags.map((flag) => ({ ...flag, reason: "" })) })),
+);
 
 /** A view of deals as one text. Of many rows the flags come without their reasons. */
 export function packDeals({ rows, ...rest }: DealsView): string {

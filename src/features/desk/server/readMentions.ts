@@ -1,4 +1,5 @@
 import { and, desc, gt, sql } from "drizzle-orm";
+import { surveyOn } from "@/core/survey";
 import { type Day, formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { notes } from "@/data/schema";
@@ -6,7 +7,6 @@ import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { dealName, personName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 
 export interface Mention {
 	readonly id: string;

@@ -1,5 +1,5 @@
 import type { Scope } from "@/core/bridge/scope";
-import { byId } from "@/core/deal/order";
+import { byText } from "@/core/deal/order";
 import { blockOf, NONE } from "@/core/history/columns";
 import { type Due, endRowOf } from "@/core/patterns/due";
 import { LEAST } from "@/core/statistics/wilson";
@@ -116,15 +116,15 @@ export function behindOf(context: Context, { openings }: Pick<Made, "openings">,
 	const reach = reachOf(organisation, actor);
 	const all = opening.cases();
 	const cases = all.filter(({ owner, deal }) => reaches(reach, owner) && organisation.deals[deal]);
+	const idOf = (deal: number) => organisation.deals[deal]?.id ?? "";
 	const hits = all.filter(({ hit }) => hit).length;
-	const order = byId(context.organisation.company);
 	return {
 		key,
 		title: opening.title,
 		sum: opening.counted && all.length >= LEAST ? `${hits} of ${all.length} ${opening.counted}` : plural(all.length, "deal"),
 		hidden: all.length - cases.length,
 		lines: [...cases]
-			.sort((a, b) => Number(b.hit) - Number(a.hit) || (b.amount ?? 0) - (a.amount ?? 0) || order(a.deal, b.deal))
+			.sort((a, b) => Number(b.hit) - Number(a.hit) || (b.amount ?? 0) - (a.amount ?? 0) || byText(idOf(a.deal), idOf(b.deal)))
 			.slice(0, LINES)
 			.map(({ deal, day, owner, amount, came, hit }) => ({
 				id: organisation.deals[deal]?.id ?? "",

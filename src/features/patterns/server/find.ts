@@ -1,11 +1,11 @@
 import { createHash } from "node:crypto";
 import { and, eq, isNull, lt, lte, or, sql } from "drizzle-orm";
 import { config } from "@/config/config";
+import { derive } from "@/core/derive";
 import { type Day, formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { processSingleton } from "@/data/processSingleton";
 import { findings } from "@/data/schema";
-import { cached } from "@/platform/cached";
 import { type Context, contextFor } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { log } from "@/platform/log";
@@ -43,7 +43,7 @@ function keyOf(context: Context, what: string, given: Given): string {
 	const { rules } = organisation.company;
 	const reach = reachOf(organisation, actor);
 	const reached = reach === null ? "all" : [...reach].map((index) => organisation.people[index]?.id).sort();
-	const by = cached(rules, "rules hashed", "", () =>
+	const by = derive(rules, "rules hashed", "", () =>
 		hash([
 			rules.flags,
 			rules.attention,
@@ -87,7 +87,7 @@ export async function findingNow<T>(context: Context, what: FindingKind, given: 
 /** What a kind of finding answers, kept with the company while nothing changes. */
 function answerOf(context: Context, what: FindingKind, given: Given, told?: (done: number) => void): Promise<unknown> {
 	const { compute } = FINDING_KINDS[what];
-	return cached(context.organisation.company, "findings", keyOf(context, what, given), async () => compute(context, given, told), 200);
+	return derive(context.organisation.company, "findings", keyOf(context, what, given), async () => compute(context, given, told), 200);
 }
 
 /** Has it worked out by the thread, unless it is under way. */

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { type AttentionSettings, attentionOn, attentionValues, ownAttention } from "@/core/attention/settings";
 import type { SeverityRecord } from "@/core/patterns/weights";
+import { type Levels, levelsOf, surveyOn } from "@/core/survey";
 import { formatDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { newestEntry } from "@/data/queries/audit";
@@ -9,7 +10,6 @@ import { attentionSchema } from "@/formats/bundle/settings";
 import { command, lookup, type Written } from "@/platform/command";
 import { Fault } from "@/platform/fault";
 import { dealName } from "@/platform/names";
-import { type Levels, levelsOf, surveyOn } from "@/platform/survey";
 import { findingNow } from "./find";
 import type { Sorting, WeightsFound } from "./findings/weights";
 

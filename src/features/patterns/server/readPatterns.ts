@@ -1,12 +1,12 @@
 import { z } from "zod";
 import type { Scope } from "@/core/bridge/scope";
+import { derive } from "@/core/derive";
 import type { Category } from "@/core/history/columns";
 import { lastPeriods } from "@/core/patterns/quarters";
 import { type AmountShare, accuracyOf } from "@/core/patterns/records";
 import { timeInStage } from "@/core/patterns/timeInStage";
 import type { Share } from "@/core/statistics/wilson";
 import { type Day, formatDay } from "@/core/time/day";
-import { cached } from "@/platform/cached";
 import { lookup, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { chosenName } from "@/platform/names";
@@ -21,7 +21,7 @@ import { USUAL_LOOK } from "./looking";
 const looked = (context: Context, { quarters, lead }: Looking, day: Day) => lastPeriods(context.organisation.company, "quarter", day, quarters, lead);
 
 /** Whatever is worked out of the whole past is kept with the company. */
-const kept = <T>({ organisation: { company } }: Context, key: string, make: () => T): T => cached(company, "stage times", key, make, 60);
+const kept = <T>({ organisation: { company } }: Context, key: string, make: () => T): T => derive(company, "stage times", key, make, 60);
 
 /** The track record of each flag, of each level of attention and of each question's answers, over everybody's deals. */
 export const readForetelling = query(

@@ -1,13 +1,13 @@
 import { ownerIn } from "@/core/bridge/scope";
 import { categoryOf } from "@/core/inspect";
 import { kindIn } from "@/core/period/counted";
+import { surveyOn } from "@/core/survey";
 import { isoOrNull } from "@/core/time/day";
 import { bounded, type Period } from "@/core/time/period";
 import type { Formula, Sheet } from "@/formats/table";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { accountName, dealName } from "@/platform/names";
-import { surveyOn } from "@/platform/survey";
 import { tableFile } from "@/platform/tableFile";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { countedOn } from "./counted";

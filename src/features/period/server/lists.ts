@@ -7,11 +7,11 @@ import { blockOf } from "@/core/history/columns";
 import { categoryOf, type DealSeen, rowOf } from "@/core/inspect";
 import { kindIn } from "@/core/period/counted";
 import { tooEarly, weeksAhead } from "@/core/period/dueSoon";
+import { type Survey, surveyOn } from "@/core/survey";
 import { type Day, formatDay, isoOrNull } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
-import { type Survey, surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 
 export interface DealLine {

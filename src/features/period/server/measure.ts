@@ -1,22 +1,22 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
 import type { Company } from "@/core/company";
+import { derive } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
 import { kindIn } from "@/core/period/counted";
 import { workingDayOf } from "@/core/period/pace";
+import { surveyOn } from "@/core/survey";
 import { type Day, formatDay } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { connection } from "@/data/db";
 import { type ContactCounts, type ContactSpan, contactCounts } from "@/data/queries/contacts";
 import { lateTasks } from "@/features/tasks";
-import { cached } from "@/platform/cached";
 import type { Context } from "@/platform/context";
-import { surveyOn } from "@/platform/survey";
 import type { TeamMetrics } from "../table/figures";
 import type { Group } from "./groups";
 
 /** Contacts by the id of whoever made them, in a period up to a day; kept until something changes. */
 export const contactsOn = (context: Context, period: Period, day: Day): Promise<ReadonlyMap<string, ContactCounts>> =>
-	cached(context.organisation, "contacts", `${period.start} ${period.end} ${day}`, () => contactCounts(connection().db, contactSpan(context, period, day)));
+	derive(context.organisation, "contacts", `${period.start} ${period.end} ${day}`, () => contactCounts(connection().db, contactSpan(context, period, day)));
 
 /** A period as contacts are asked for. */
 export const contactSpan = ({ organisation }: Context, { start, end }: Period, day: Day): ContactSpan => ({
@@ -57,7 +57,7 @@ export async function teamMetricsOf(
 
 /** Open deals of a period whose close date is past, with their owners; kept with the company. */
 const overdueOn = (company: Company, period: Period, day: Day) =>
-	cached(company, "overdue", `${period.start} ${period.end} ${day}`, () =>
+	derive(company, "overdue", `${period.start} ${period.end} ${day}`, () =>
 		surveyOn(company, day).deals.flatMap((seen) =>
 			seen?.status === "open" && seen.close < day && kindIn(period, seen.status, seen.close, 0) === "open" ? [{ deal: seen.deal, owner: seen.owner }] : [],
 		),

@@ -4,13 +4,13 @@ import { parseDecimal } from "@/core/money/decimal";
 import { countByOwner, countedOf } from "@/core/period/countByOwner";
 import { figuresOf, type PeriodFigures } from "@/core/period/figures";
 import { targetOf } from "@/core/period/target";
+import { surveyOn } from "@/core/survey";
 import { makeCalendar } from "@/core/time/calendar";
 import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
 import { periodWords } from "@/core/time/words";
 import { lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { surveyOn } from "@/platform/survey";
 import { isNight } from "@/platform/viewpoint";
 import { FIGURES, type FigureUnit, NO_TEAM_METRICS } from "../table/figures";
 

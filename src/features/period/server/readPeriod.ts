@@ -2,14 +2,14 @@ import { ownerIn } from "@/core/bridge/scope";
 import { countedOf } from "@/core/period/countByOwner";
 import { type Differences, differencesOf, figuresOf, type PeriodFigures } from "@/core/period/figures";
 import { targetOf } from "@/core/period/target";
+import { surveyOn } from "@/core/survey";
 import { type Day, formatDay } from "@/core/time/day";
 import { bounded, type Period } from "@/core/time/period";
 import { periodWords, spokenDay } from "@/core/time/words";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { keptFor } from "@/platform/keptFor";
+import { derivedFor } from "@/platform/derivedFor";
 import { may } from "@/platform/rights";
-import { surveyOn } from "@/platform/survey";
 import type { Viewpoint } from "@/platform/viewpoint";
 import type { TeamMetrics } from "../table/figures";
 import { GROUPINGS, type GroupingKey } from "../table/groupings";
@@ -89,10 +89,10 @@ export const readPeriod = query(
 		const metrics = await teamMetricsOf(context, period, scope, seen);
 		const everyone = new Set(organisation.people.flatMap((_, i) => (ownerIn(scope, i) ? [i] : [])));
 		const whole = metrics({ people: everyone, holds: (_, owner) => ownerIn(scope, owner) });
-		const pace = keptFor(context, viewpoint, "pace", () => paceView(context, viewpoint, period));
+		const pace = derivedFor(context, viewpoint, "pace", () => paceView(context, viewpoint, period));
 		const state: PeriodState = seen > period.end ? "over" : seen < period.start ? "to come" : "running";
 		const { finding, beside } = periodHeadline({ figures, period, state, currency: rules.rates.base, pace: pace.told });
-		const lists = keptFor(context, viewpoint, "period lists", () => listsOf(context, viewpoint, period));
+		const lists = derivedFor(context, viewpoint, "period lists", () => listsOf(context, viewpoint, period));
 		return {
 			headline: finding,
 			beside,

@@ -1,11 +1,11 @@
 import type { DealSeen } from "@/core/inspect";
+import type { Survey } from "@/core/survey";
 import { type Day, parseDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { taskChanges, tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { accountName, dealName } from "@/platform/names";
-import type { Survey } from "@/platform/survey";
 import type { Part } from "../server/letters";
 
 export type Mail = "now" | "digest" | "never";

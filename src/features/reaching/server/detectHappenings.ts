@@ -1,5 +1,6 @@
 import { and, between, eq, gt, inArray, isNotNull, or, sql } from "drizzle-orm";
 import { worksOn } from "@/core/people/person";
+import { surveyOn } from "@/core/survey";
 import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { NEWS_CHANNEL } from "@/data/live";
@@ -11,7 +12,6 @@ import { systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { overlapCursor, overlapRowCursor } from "@/platform/overlapCursor";
 import { reaches, reachOf } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 import { HAPPENINGS } from "../happenings";
 import type { Found, Happening, Mail, Scan } from "../happenings/happening";
 import { sendTogether, type ToSend } from "./sendTogether";

@@ -1,6 +1,7 @@
 import { desc, eq, isNotNull } from "drizzle-orm";
 import { CALLS, type Call } from "@/core/rounds/calls";
 import { cameTrue, type Held, heldOf } from "@/core/rounds/held";
+import { surveyOn } from "@/core/survey";
 import type { Day } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { roundCalls, rounds } from "@/data/schema";
@@ -8,7 +9,6 @@ import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { personName } from "@/platform/names";
 import { reachesToday } from "@/platform/reachDeal";
-import { surveyOn } from "@/platform/survey";
 import { calledOf, periodOf, scopeOfRound } from "./stored";
 
 export interface HeldLine {

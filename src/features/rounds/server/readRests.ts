@@ -1,6 +1,7 @@
 import { desc, inArray } from "drizzle-orm";
 import { holdsOn, restOn } from "@/core/attention/rest";
 import { RULES } from "@/core/flags/list";
+import { surveyOn } from "@/core/survey";
 import { formatDay, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { rests } from "@/data/schema";
@@ -9,7 +10,6 @@ import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerShort, personName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
 import { may } from "@/platform/rights";
-import { surveyOn } from "@/platform/survey";
 
 /** A rest as it is shown. */
 export interface RestView {

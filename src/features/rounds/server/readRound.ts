@@ -1,6 +1,7 @@
 import { desc, eq } from "drizzle-orm";
 import { RULES } from "@/core/flags/list";
 import { categoryOf } from "@/core/inspect";
+import { surveyOn } from "@/core/survey";
 import { isoOrNull } from "@/core/time/day";
 import { periodWords } from "@/core/time/words";
 import { connection } from "@/data/db";
@@ -11,7 +12,6 @@ import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerShort, personName } from "@/platform/names";
 import { reachesToday } from "@/platform/reachDeal";
 import { may } from "@/platform/rights";
-import { surveyOn } from "@/platform/survey";
 import { readPlans } from "./plans";
 import { type PromiseView, promisesOf } from "./promises";
 import { startedOn } from "./startRound";

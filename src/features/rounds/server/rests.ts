@@ -2,6 +2,7 @@ import { and, eq, isNull } from "drizzle-orm";
 import { z } from "zod";
 import { strangerOf } from "@/core/attention/rest";
 import { RULES } from "@/core/flags/list";
+import { surveyOn } from "@/core/survey";
 import { formatDay, NO_DAY, parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
@@ -14,7 +15,6 @@ import { newId } from "@/platform/ids";
 import { dayInput, idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
 import { reachDeal } from "@/platform/reachDeal";
-import { surveyOn } from "@/platform/survey";
 
 /** so long a deal may rest at the most, in days */
 const LONGEST = 120;

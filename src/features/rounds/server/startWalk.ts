@@ -1,6 +1,7 @@
 import { and, desc, eq, isNull } from "drizzle-orm";
 import { z } from "zod";
 import { byAttention } from "@/core/attention/attention";
+import { surveyOn } from "@/core/survey";
 import { formatDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
 import { connection } from "@/data/db";
@@ -9,7 +10,6 @@ import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { reaches, reachOf } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 import { begin, inQueue } from "./startRound";
 
 /**

@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, inArray, isNotNull, sql } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
 import { CALLS, type Call, type Called } from "@/core/rounds/calls";
+import { surveyOn } from "@/core/survey";
 import { type Day, NO_DAY, parseDay } from "@/core/time/day";
 import { type Period, parsePeriod } from "@/core/time/period";
 import { connection, type Sql, type Tx } from "@/data/db";
@@ -10,7 +11,6 @@ import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { reaches, reachOf, within } from "@/platform/reach";
 import { reachDeal } from "@/platform/reachDeal";
-import { surveyOn } from "@/platform/survey";
 import { resolveViewpoint } from "@/platform/viewpoint";
 
 export type StoredRound = typeof rounds.$inferSelect;

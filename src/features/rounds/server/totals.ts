@@ -2,12 +2,12 @@ import { ownerIn, type Scope } from "@/core/bridge/scope";
 import { blockOf, CATEGORIES, NONE } from "@/core/history/columns";
 import { amountsBase, rowOf } from "@/core/inspect";
 import { type Counting, differences, totalsOf } from "@/core/rounds/totals";
+import { surveyOn } from "@/core/survey";
 import type { KeptTotals, RoundTotals } from "@/data/schema";
 import { wonAndTarget } from "@/features/period";
 import type { Context } from "@/platform/context";
 import { ownerShort } from "@/platform/names";
 import { reachOf } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 import { calledOf, periodOf, type StoredCall, type StoredRound, scopeOfRound } from "./stored";
 
 export interface TotalsView extends RoundTotals {

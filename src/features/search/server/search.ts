@@ -1,12 +1,12 @@
 import { sql } from "drizzle-orm";
 import { z } from "zod";
+import { surveyOn } from "@/core/survey";
 import { longDay } from "@/core/time/words";
 import { connection } from "@/data/db";
 import { lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 
 export interface Hit {
 	readonly kind: "deal" | "account" | "person" | "colleague" | "quote" | "text";

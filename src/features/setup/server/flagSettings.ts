@@ -2,6 +2,7 @@ import { z } from "zod";
 import { ATTENTION_SETTINGS, type AttentionSettings, ownAttention } from "@/core/attention/settings";
 import { RULES } from "@/core/flags/list";
 import type { DataKind, FlagSettings, SettingSpec } from "@/core/flags/settings";
+import { type Levels, levelsOf, type Survey, surveyOn } from "@/core/survey";
 import { connection, type Tx } from "@/data/db";
 import { newestEntry } from "@/data/queries/audit";
 import { organisationSettings } from "@/data/schema";
@@ -10,7 +11,6 @@ import { command, lookup, query, type Written } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { dealName, personName } from "@/platform/names";
-import { type Levels, levelsOf, type Survey, surveyOn } from "@/platform/survey";
 
 export interface RuleView {
 	readonly code: string;

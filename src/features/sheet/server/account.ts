@@ -1,11 +1,11 @@
+import { derive } from "@/core/derive";
 import type { DealSeen } from "@/core/inspect";
+import { surveyOn } from "@/core/survey";
 import { formatDay, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
-import { cached } from "@/platform/cached";
 import type { Context } from "@/platform/context";
 import { reaches, reachOf } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 
 export interface SheetAccount {
 	readonly id: string;
@@ -76,7 +76,7 @@ const rank = (seen: DealSeen) => ["open", "won", "lost"].indexOf(seen.status);
 
 /** Deals by their account. Which account a deal belongs to is changed by imports alone, which make the index of deals anew. */
 const dealsByAccount = ({ deals, dealIndex }: OrganisationState): ReadonlyMap<string, readonly number[]> =>
-	cached(dealIndex, "deals by account", "", () => {
+	derive(dealIndex, "deals by account", "", () => {
 		const found = new Map<string, number[]>();
 		deals.forEach(({ accountId }, i) => {
 			if (accountId === null) return;

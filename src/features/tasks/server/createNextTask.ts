@@ -1,10 +1,10 @@
 import { eq } from "drizzle-orm";
+import { surveyOn } from "@/core/survey";
 import { formatDay, parseDay } from "@/core/time/day";
 import type { Tx } from "@/data/db";
 import { taskChanges, tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { newId } from "@/platform/ids";
-import { surveyOn } from "@/platform/survey";
 import { nextOfRepeat } from "./nextOfRepeat";
 import type { StoredTask } from "./storedTask";
 

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
+import { surveyOn } from "@/core/survey";
 import { defaultDue } from "@/core/tasks/task";
 import { formatDay, isoOrNull } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
@@ -10,7 +11,6 @@ import { notFound } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
 import { accountName, dealName, ownerName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 import { assignablePeople, assignableTeams } from "./assignees";
 import { fieldsOf } from "./giveTasks";
 

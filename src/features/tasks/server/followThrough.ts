@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { Scope } from "@/core/bridge/scope";
+import { derive } from "@/core/derive";
 import { RULES } from "@/core/flags/list";
 import {
 	FOLLOWED,
@@ -17,13 +18,12 @@ import { OUTCOMES } from "@/core/tasks/outcome";
 import { taskOn } from "@/core/tasks/task";
 import type { Day } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
-import { cached } from "@/platform/cached";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { chosenName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { outcomesOn } from "./outcomes";
-import { allTasks, ofScope, type Standing, tasksOn } from "./standing";
+import { everyTask, ofScope, type Standing, tasksOn } from "./standing";
 import { rowsOf, type TaskRow } from "./taskRows";
 
 const count = z.number().int();
@@ -60,8 +60,8 @@ export const readFollowThrough = query("tasks.followThrough", "readTasks", (cont
 function followed(context: Context, scope: Scope, period: Period, seen: Day): FollowThrough & FollowedCounts {
 	const { organisation } = context;
 	const key = `${scope === null ? "all" : [...scope].join(",")} ${period.start} ${period.end} ${seen}`;
-	return cached(organisation, "follow-through", key, () => {
-		const { people, flags, ...rest } = followThrough([...allTasks(organisation).values()], { scope, period, seen }, (one) => outcomesOn(context, one, seen));
+	return derive(organisation, "follow-through", key, () => {
+		const { people, flags, ...rest } = followThrough(everyTask(organisation), { scope, period, seen }, (one) => outcomesOn(context, one, seen));
 		return { ...rest, people, flags };
 	});
 }
@@ -119,7 +119,7 @@ export const readFollowedTasks = query(
 			flags += n;
 			return (!flag && !outcome) || n > 0;
 		};
-		const found = [...allTasks(organisation)].flatMap(([id, one]) => (isBehind(one) ? [{ id, ...one }] : []));
+		const found = everyTask(organisation).flatMap((one) => (isBehind(one) ? [{ id: one.task.id, ...one }] : []));
 		found.sort((a, b) => a.task.due - b.task.due || (a.id < b.id ? -1 : 1));
 		return {
 			of,

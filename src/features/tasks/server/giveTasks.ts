@@ -1,6 +1,7 @@
 import { and, eq, inArray, isNull, notExists, sql } from "drizzle-orm";
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
+import { surveyOn } from "@/core/survey";
 import { defaultDue } from "@/core/tasks/task";
 import { formatDay, isoOrNull } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
@@ -14,7 +15,6 @@ import { newId } from "@/platform/ids";
 import { dayInput, idSchema } from "@/platform/input";
 import { accountName, dealName, ownerName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 import { fillIn } from "../table/fill";
 import { demandTeam, withinReachById } from "./assignees";
 import { touchedBy } from "./recordChange";

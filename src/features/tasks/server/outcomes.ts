@@ -1,40 +1,25 @@
-import type { Company } from "@/core/company";
+import type { Company, DealBlock } from "@/core/company";
+import { derived } from "@/core/derive";
+import { blockIndex } from "@/core/history/columns";
+import { type Spans, wonSpans } from "@/core/history/won";
 import type { TaskOfDeal } from "@/core/tasks/followThrough";
-import { lastLookedAt, type Outcome, outcomesOf } from "@/core/tasks/outcome";
+import { type Outcome, outcomesOf } from "@/core/tasks/outcome";
+import type { TaskFacts } from "@/core/tasks/task";
 import type { Day } from "@/core/time/day";
-import { whenPatched } from "@/data/organisation/follow";
-import { cached, cachedOf } from "@/platform/cached";
 import type { Context } from "@/platform/context";
 
-const KIND = "outcomes";
-/** An import may write of days long past; what a person writes is of now, and leaves other deals' past alone. */
-const FEW = 20;
+/** The outcomes of a block’s tasks as seen on a day; flags of its deals depend on others only by the wins that usual times are measured on. */
+const outcomesIn = derived(
+	"outcomes",
+	(_block: DealBlock, _rules: Company["rules"], _people: object, _wins: Spans, _day: Day) => new Map<TaskFacts, readonly Outcome[]>(),
+);
 
-interface Known extends TaskOfDeal {
-	readonly outcomes: readonly Outcome[];
-	/** nothing that happens from the seen day on changes it */
-	readonly settled: boolean;
-}
-type ByTask = Map<string, Known>;
-
-const knownOn = (company: Company, day: Day): ByTask => cached(company, KIND, String(day), () => new Map());
-
-whenPatched(KIND, (from, to, changed) => {
-	if (changed.size > FEW) return;
-	for (const [day, known] of cachedOf<ByTask>(from, KIND)) {
-		const kept = [...known].filter(([, { deal, settled }]) => settled && !changed.has(deal));
-		cached(to, KIND, day, () => new Map(kept));
-	}
-});
-
-/** The outcomes of a task's flags as seen on a day; kept with the company, and what is settled also after others' writes. */
+/** The outcomes of a task's flags as seen on a day. */
 export function outcomesOn({ organisation: { company } }: Context, { task, deal }: TaskOfDeal, day: Day): readonly Outcome[] {
-	if (!task.flags.length) return [];
-	const known = knownOn(company, day);
-	const before = known.get(task.id);
-	if (before?.task === task) return before.outcomes;
-	const outcomes = outcomesOf(company, deal, task, day);
-	const settled = lastLookedAt(company, task, day) < day || outcomes.every(({ state, on }) => state !== "lit" && state !== "early" && on < day);
-	known.set(task.id, { task, deal, outcomes, settled });
+	const block = company.blocks[blockIndex(deal)];
+	if (!task.flags.length || !block) return outcomesOf(company, deal, task, day);
+	const known = outcomesIn(block, company.rules, company.people, wonSpans(company), day);
+	const outcomes = known.get(task) ?? outcomesOf(company, deal, task, day);
+	known.set(task, outcomes);
 	return outcomes;
 }

@@ -1,11 +1,11 @@
 import { and, eq } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
+import { derive } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
 import type { TaskState } from "@/core/tasks/task";
 import { type Day, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
-import { cached } from "@/platform/cached";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { page } from "@/platform/http/api";
@@ -105,6 +105,6 @@ export function inOrder(list: readonly Standing[]): Standing[] {
 
 /** All tasks of a scope on a day; kept until something is written. */
 export const tasksOf = (context: Context, scope: Scope, day: Day): readonly Standing[] =>
-	cached(context.organisation, "tasks of a scope", `${day} ${context.now.day} ${scope === null ? "" : [...scope].join(",")}`, () =>
+	derive(context.organisation, "tasks of a scope", `${day} ${context.now.day} ${scope === null ? "" : [...scope].join(",")}`, () =>
 		ofScope(context, tasksOn(context, day, "all"), scope),
 	);

@@ -1,13 +1,14 @@
 import type { Scope } from "@/core/bridge/scope";
+import type { DealBlock } from "@/core/company";
+import { derive, derived } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
+import { surveyOn } from "@/core/survey";
 import type { TaskOfDeal } from "@/core/tasks/followThrough";
 import { isOpenOn, type TaskFacts, type TaskState, taskOn } from "@/core/tasks/task";
 import { type Day, NO_DAY } from "@/core/time/day";
 import { type OrganisationState, teamsUnder } from "@/data/organisation/state";
-import { cached } from "@/platform/cached";
 import type { Context } from "@/platform/context";
 import { peopleIn, reaches, reachOf } from "@/platform/reach";
-import { surveyOn } from "@/platform/survey";
 import type { StoredTask } from "./storedTask";
 
 /** A task as it stood on a day, and its deal by index; NONE where it is about none. */
@@ -21,32 +22,55 @@ export interface Standing {
 /** Whether a task is open past its due day; one without a day never is. */
 export const isLate = ({ task, state }: Standing, day: Day): boolean => state === "open" && task.due !== NO_DAY && task.due < day;
 
-/** All tasks there are, with their deals; from memory, put together once a write. */
-export const allTasks = (organisation: OrganisationState): ReadonlyMap<string, TaskOfDeal> =>
-	cached(organisation, "all tasks", "", () => {
-		const all = new Map<string, TaskOfDeal>();
-		organisation.company.deals.forEach(({ tasks }, deal) => {
-			for (const task of tasks) all.set(task.id, { task, deal });
-		});
-		for (const task of organisation.looseTasks) all.set(task.id, { task, deal: NONE });
-		return all;
-	});
+/** The tasks of a block’s deals, by id. */
+const tasksInBlock = derived(
+	"tasks of a block",
+	({ first, facts }: DealBlock): ReadonlyMap<string, TaskOfDeal> =>
+		new Map(facts.flatMap(({ tasks }, place) => tasks.map((task) => [task.id, { task, deal: first + place }] as const))),
+);
+
+/** The tasks that are about no deal, by id. */
+const looseTasks = derived(
+	"loose tasks",
+	(tasks: readonly TaskFacts[]): ReadonlyMap<string, TaskOfDeal> => new Map(tasks.map((task) => [task.id, { task, deal: NONE }])),
+);
+
+/** All tasks there are, with their deals, in parts; from memory. */
+const allTasks = ({ company, looseTasks: loose }: OrganisationState): readonly ReadonlyMap<string, TaskOfDeal>[] => [
+	...company.blocks.map((block) => tasksInBlock(block)),
+	looseTasks(loose),
+];
 
 /** The tasks that had been given by a day, or those of them that were open then, each as it stood. */
 export const tasksOn = ({ organisation }: Context, day: Day, which: "all" | "open"): readonly Standing[] =>
-	cached(organisation, "tasks", `${which} ${day}`, () => {
-		const found: Standing[] = [];
-		for (const [id, { task: now, deal }] of allTasks(organisation)) {
-			if (now.createdDay > day) continue;
-			const task = taskOn(now, day);
-			const open = isOpenOn(task, day);
-			if (open || which === "all") found.push({ id, task, deal, state: open ? "open" : task.state });
-		}
-		return found;
-	});
+	derive(organisation, "tasks", `${which} ${day}`, () => allTasks(organisation).flatMap((part) => standingIn(part, day, which)));
+
+/** The same of a part of the tasks. */
+const standingIn = derived("tasks standing", (part: ReadonlyMap<string, TaskOfDeal>, day: Day, which: "all" | "open"): readonly Standing[] => {
+	const found: Standing[] = [];
+	for (const [id, { task: now, deal }] of part) {
+		if (now.createdDay > day) continue;
+		const task = taskOn(now, day);
+		const open = isOpenOn(task, day);
+		if (open || which === "all") found.push({ id, task, deal, state: open ? "open" : task.state });
+	}
+	return found;
+});
 
 /** Some tasks in memory by id, with their deals; those that are gone are left out. */
-export const tasksById = ({ organisation }: Context, ids: readonly string[]): TaskOfDeal[] => ids.flatMap((id) => allTasks(organisation).get(id) ?? []);
+export const tasksById = ({ organisation }: Context, ids: readonly string[]): TaskOfDeal[] => ids.flatMap((id) => taskById(organisation, id) ?? []);
+
+/** A task in memory by id, with its deal. */
+export function taskById(organisation: OrganisationState, id: string): TaskOfDeal | undefined {
+	for (const part of allTasks(organisation)) {
+		const found = part.get(id);
+		if (found) return found;
+	}
+	return undefined;
+}
+
+/** All tasks there are, with their deals. */
+export const everyTask = (organisation: OrganisationState): readonly TaskOfDeal[] => allTasks(organisation).flatMap((part) => [...part.values()]);
 
 /** The tasks of a list that belong to a scope: by who is to do them, by their deal, or by their team. */
 export const ofScope = (context: Context, list: readonly Standing[], scope: Scope): Standing[] =>
@@ -69,6 +93,6 @@ function isOfScope(context: Context, { assignee, team }: Pick<TaskFacts, "assign
 
 /** People of a team and the teams below it, by index. */
 export const peopleOfTeam = (organisation: OrganisationState, team: string): ReadonlySet<number> =>
-	cached(organisation, "people of a team", team, () =>
+	derive(organisation, "people of a team", team, () =>
 		organisation.teams.has(team) ? peopleIn(organisation, teamsUnder(organisation, team)) : new Set<number>(),
 	);

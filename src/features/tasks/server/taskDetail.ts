@@ -14,7 +14,7 @@ import { idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
 import { assignablePeople } from "./assignees";
 import { outcomesOn } from "./outcomes";
-import { allTasks, seesTask } from "./standing";
+import { seesTask, taskById } from "./standing";
 import type { StoredTask } from "./storedTask";
 import { rowsOf } from "./taskRows";
 
@@ -79,7 +79,7 @@ function changeWords({ organisation }: Context, { what, before }: typeof taskCha
 
 /** The stories of a task's flags, as of today. */
 export function storiesOf(context: Context, stored: Pick<StoredTask, "id" | "flags">, day: Day = context.now.day): FlagStory[] {
-	const known = allTasks(context.organisation).get(stored.id);
+	const known = taskById(context.organisation, stored.id);
 	if (!known || !stored.flags.length) return [];
 	const { company } = context.organisation;
 	const { createdDay } = known.task;

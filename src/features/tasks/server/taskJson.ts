@@ -7,7 +7,7 @@ import { type Day, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
 import type { Context } from "@/platform/context";
 import { IMPORTANCE } from "../table/importance";
 import { outcomesOn } from "./outcomes";
-import { allTasks } from "./standing";
+import { taskById } from "./standing";
 import type { StoredTask } from "./storedTask";
 
 export const outcomeSchema = z
@@ -88,7 +88,7 @@ export const noteOn = (facts: TaskFacts, stored: StoredTask, day: Day): string |
  * changes it) that as its newest state.
  */
 export function factsOf({ organisation, now }: Context, stored: StoredTask): TaskOfDeal {
-	const known = allTasks(organisation).get(stored.id);
+	const known = taskById(organisation, stored.id);
 	const assignee = organisation.personIndex.get(stored.assigneeId ?? "") ?? NONE;
 	const due = parseDay(stored.dueOn ?? "") ?? NO_DAY;
 	const doneAt = stored.doneAt?.getTime() ?? Number.NaN;

@@ -1,12 +1,12 @@
 import { and, eq, ilike } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
+import { derive } from "@/core/derive";
 import { RULES } from "@/core/flags/list";
 import { NONE } from "@/core/history/columns";
 import { type Day, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
 import { packRows } from "@/formats/rowPack";
-import { cached } from "@/platform/cached";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
@@ -65,7 +65,7 @@ export const readTaskView = query(
 	"readTasks",
 	async (context: Context, scope: Scope, day: Day, look: TaskLook): Promise<Omit<TaskPage, "rest">> => {
 		const kept = <T>(kind: string, key: string, make: () => T) =>
-			cached(context.organisation, kind, `${day} ${context.now.day} ${scope === null ? "" : [...scope].join(",")} ${key}`, make);
+			derive(context.organisation, kind, `${day} ${context.now.day} ${scope === null ? "" : [...scope].join(",")} ${key}`, make);
 		const all = tasksOf(context, scope, day);
 		const by = look.by ?? "due";
 		const order = (wanted: (task: Standing) => boolean) =>

@@ -1,5 +1,6 @@
 import { inArray } from "drizzle-orm";
 import { NONE } from "@/core/history/columns";
+import { surveyOn } from "@/core/survey";
 import type { TaskOfDeal } from "@/core/tasks/followThrough";
 import { type TaskFacts, taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull } from "@/core/time/day";
@@ -7,9 +8,8 @@ import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
-import { surveyOn } from "@/platform/survey";
 import { outcomesOn } from "./outcomes";
-import { allTasks } from "./standing";
+import { taskById } from "./standing";
 import type { StoredTask } from "./storedTask";
 import { factsOf, type TaskJson, taskJson } from "./taskJson";
 
@@ -45,11 +45,10 @@ const same = (a: readonly unknown[], b: readonly unknown[]) => a.length === b.le
 
 /** The rows of some tasks, in their order: what hasn't changed since it was shown last is in memory, the rest is read. */
 export async function rowsOf(context: Context, some: readonly { readonly id: string }[], day: Day): Promise<TaskRow[]> {
-	const all = allTasks(context.organisation);
 	const rows = new Map<string, TaskRow>();
 	const sources = new Map<string, readonly unknown[]>();
 	for (const { id } of some) {
-		const known = all.get(id);
+		const known = taskById(context.organisation, id);
 		if (!known) continue;
 		const of = sourcesOf(context, known, day);
 		const before = made.get(known.task);
@@ -60,7 +59,7 @@ export async function rowsOf(context: Context, some: readonly { readonly id: str
 	for (const stored of await tasksByIds(missing)) {
 		const row = taskRow(context, stored, day);
 		rows.set(stored.id, row);
-		const known = all.get(stored.id);
+		const known = taskById(context.organisation, stored.id);
 		const of = sources.get(stored.id);
 		// Within the write that changes it, or where another has just changed it, what is stored is ahead of what is in memory.
 		if (known && of && factsOf(context, stored).task === known.task) made.set(known.task, { of, row });

@@ -1,11 +1,11 @@
 import { categoryOf } from "@/core/inspect";
 import { comparablesOf, groundSteps } from "@/core/outlook/outlook";
 import { kindOf } from "@/core/outlook/past";
+import { surveyOn } from "@/core/survey";
 import { plural } from "@/core/words/grammar";
 import { notFound } from "@/platform/fault";
 import { dealName } from "@/platform/names";
 import { runCooperatively } from "@/platform/runCooperatively";
-import { surveyOn } from "@/platform/survey";
 import { Book, behindOf, dueCases } from "../book";
 import { dayOf, finding, periodOf } from "../given";
 

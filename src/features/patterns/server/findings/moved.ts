@@ -5,10 +5,10 @@ import { wonBetween } from "@/core/history/won";
 import { amountsBase } from "@/core/inspect";
 import { type MoveKey, movesOf } from "@/core/outlook/moved";
 import { groundSteps, whyNone } from "@/core/outlook/outlook";
+import { surveyOn } from "@/core/survey";
 import { formatDay } from "@/core/time/day";
 import { accountName, dealName } from "@/platform/names";
 import { runCooperatively } from "@/platform/runCooperatively";
-import { surveyOn } from "@/platform/survey";
 import { counting, dayOf, finding, periodOf, scopeOf } from "../given";
 
 /** How the mean of an outlook moved between two days, and by which deals. Base minor units, whole. */

@@ -1,13 +1,13 @@
+import { derive } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
 import { type Outlook, outlookSteps, whyNone } from "@/core/outlook/outlook";
+import { surveyOn } from "@/core/survey";
 import { type Day, formatDay } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { wonAndTarget } from "@/features/period";
-import { cached } from "@/platform/cached";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerShort } from "@/platform/names";
 import { runCooperatively } from "@/platform/runCooperatively";
-import { surveyOn } from "@/platform/survey";
 import { counting, dayOf, finding, type Given, periodOf, scopeOf } from "../given";
 
 export interface OutlookView extends Omit<Outlook, "deals" | "periods" | "record"> {
@@ -53,7 +53,7 @@ export const outlook = finding({
 	steps: () => PERIODS + DRAWN * (PERIODS + 1),
 	async compute(context, given, told): Promise<OutlookAnswer> {
 		const { whole, ...asked } = given;
-		const answer = await cached(context.organisation.company, "outlook", JSON.stringify(asked), () => foretold(context, asked, told));
+		const answer = await derive(context.organisation.company, "outlook", JSON.stringify(asked), () => foretold(context, asked, told));
 		return whole || !answer.available ? answer : { ...answer, deals: answer.deals.slice(0, TOLD) };
 	},
 });

@@ -1,4 +1,4 @@
-import { cached } from "@/platform/cached";
+import { derive } from "@/core/derive";
 import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
 import type { Made, PatternKind } from "../book";
@@ -17,7 +17,7 @@ export function madeOf(context: Context, given: Given): Promise<Made> {
 	if (!kind) throw notFound("view", given.show ?? "");
 	const { scope, day, quarters = USUAL_LOOK.quarters, lead = USUAL_LOOK.lead, by } = given;
 	const key = JSON.stringify([kind.key, scope, day, quarters, lead, by, kind.ofReader ? context.actor.person.id : null]);
-	return cached(
+	return derive(
 		context.organisation.company,
 		"patterns",
 		key,

@@ -1,10 +1,10 @@
 import { grouped as count } from "@/core/money/words";
 import { closedWithin } from "@/core/patterns/closed";
 import { LEAST } from "@/core/statistics/wilson";
+import { surveyOn } from "@/core/survey";
 import { longDay } from "@/core/time/words";
 import { byCount, plural } from "@/core/words/grammar";
 import { outcomeOn } from "@/data/organisation/former";
-import { surveyOn } from "@/platform/survey";
 import { Book, patternKind } from "../book";
 import { DEAL_GROUPINGS, grouped, groupingOf, offered } from "../groups";
 import { backTable, clusterOf } from "../reasons/back";

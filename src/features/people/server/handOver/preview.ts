@@ -2,6 +2,7 @@ import { and, asc, desc, eq, gt, gte, isNull, or, type SQL } from "drizzle-orm";
 import type { PgTable } from "drizzle-orm/pg-core";
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
+import { surveyOn } from "@/core/survey";
 import { formatDay, isoOrNull } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { apiKeys, feeds, handovers, passwordLinks, roundPlans, sessions, targets, tasks, webhooks } from "@/data/schema";
@@ -11,7 +12,6 @@ import { idSchema } from "@/platform/input";
 import { accountName, chosenName, dealName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
 import { may } from "@/platform/rights";
-import { surveyOn } from "@/platform/survey";
 import { reached } from "./reached";
 
 /** Everything of somebody that goes to others or ends when they leave: each deal, task, planned round, target and way in. */

@@ -1,6 +1,7 @@
 import { and, eq, inArray, isNull, or } from "drizzle-orm";
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
+import { surveyOn } from "@/core/survey";
 import { formatDay, isoOrNull, parseDay } from "@/core/time/day";
 import type { Tx } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
@@ -14,7 +15,6 @@ import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { dayInput, idSchema } from "@/platform/input";
 import { demand } from "@/platform/rights";
-import { surveyOn } from "@/platform/survey";
 import { demandOps } from "../managePeople";
 import { reached } from "./reached";
 import { targetsFrom } from "./targets";

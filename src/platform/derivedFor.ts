@@ -1,4 +1,4 @@
-import { cached } from "./cached";
+import { derive } from "@/core/derive";
 import type { Context } from "./context";
 import type { Viewpoint } from "./viewpoint";
 
@@ -12,5 +12,5 @@ export function viewpointKey({ whose, due, seen, against }: Viewpoint): string {
 const ANSWERS_KEPT = 400;
 
 /** What a query answers to a viewpoint, kept with the company it was made of; two people who see the same deals share it. */
-export const keptFor = <T>({ organisation }: Context, viewpoint: Viewpoint, what: string, make: () => T): T =>
-	cached(organisation.company, "answers", `${what} ${viewpointKey(viewpoint)}`, make, ANSWERS_KEPT);
+export const derivedFor = <T>({ organisation }: Context, viewpoint: Viewpoint, what: string, make: () => T): T =>
+	derive(organisation.company, "answers", `${what} ${viewpointKey(viewpoint)}`, make, ANSWERS_KEPT);
