@@ -54,7 +54,7 @@ export function pastTimes(company: Company, today: Day): Readonly<Record<string,
 	timed("whether tasks help", () => through(watchedSteps(company, null, today)));
 	timed("time in stage", () => timeInStage(company, today, (_, owner) => [String(owner)]));
 	timed("price, pushes and what was closed", () => {
-		const closed = closedWithin(survey, null, today);
+		const closed = closedWithin(company, survey, null, today);
 		const won = closed.filter((one) => one.won);
 		valuePath(company, won, today);
 		lateChanges(company, won, today);

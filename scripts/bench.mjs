@@ -4,6 +4,7 @@
 import { existsSync, mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { bundle, ensureBuild } from "./lib/build.mjs";
+import { cli } from "./lib/cli.mjs";
 import { run } from "./lib/command.mjs";
 import { ensureNpm, ensurePostgres } from "./lib/packages.mjs";
 import { inRoot } from "./lib/paths.mjs";
@@ -48,11 +49,14 @@ await main(async () => {
 async function fill(folder, env, deals) {
 	mkdirSync(folder, { recursive: true });
 	if (existsSync(join(folder, "filled"))) return;
-	const cli = (name, ...args) => run(process.execPath, ["--import", "tsx", inRoot("src/cli", `${name}.ts`), ...args], { env });
+	const command = async (name, ...args) => {
+		const code = await cli(name, args, env);
+		if (code !== 0) throw new Error(`${name} ended with ${code}`);
+	};
 	await step(`Filling a database with a company of ${Number(deals).toLocaleString("en")} deals (53 000 take about five minutes), once`, async () => {
-		await cli("prepare");
-		await cli("demo", join(folder, "bundle"), "--today", TODAY, "--deals", deals);
-		await cli("import", join(folder, "bundle"));
+		await command("prepare");
+		await command("demo", join(folder, "bundle"), "--today", TODAY, "--deals", deals);
+		await command("import", join(folder, "bundle"));
 		mkdirSync(join(folder, "filled"));
 	});
 }

@@ -6,8 +6,13 @@ import { type DealSeen, type Inspected, inspect, inspectAgain } from "./inspect"
 import { normsOn } from "./norms";
 import type { Day } from "./time/day";
 
-/** The deals of a block seen on a day, by place; null for those that weren't there. The same object until one of them, or what they are measured against, differs. */
-export type SeenBlock = readonly (DealSeen | null)[];
+/** The deals of a block seen on a day. The same object until one of them, or what they are measured against, differs. */
+export interface SeenBlock {
+	/** by place; null for those that weren't there */
+	readonly deals: readonly (DealSeen | null)[];
+	/** the same object while nothing but scores and levels differs, which move with the amounts of the whole: what doesn't show those is kept with it */
+	readonly unrated: object;
+}
 
 /** All deals seen on a day, by index and by block. */
 export interface Survey extends Inspected {
@@ -22,7 +27,7 @@ export const surveyOn = derived(
 	(company: Company, day: Day): Survey => {
 		const norms = normsOn(company, day);
 		const blocks = company.blocks.map((block) => seenIn(company, block, norms));
-		return { norms, blocks, deals: blocks.flat() };
+		return { norms, blocks, deals: blocks.flatMap(({ deals }) => deals) };
 	},
 	DAYS_KEPT,
 );
@@ -31,7 +36,7 @@ const NORMS: readonly NormName[] = ["usual", "medianAmount", "bigAmount"];
 
 interface Seen {
 	readonly norms: Norms;
-	readonly deals: SeenBlock;
+	readonly block: SeenBlock;
 }
 /** How a block was seen last on a day, under some rules and with some people. */
 const lastSeen = derived(
@@ -42,17 +47,19 @@ const lastSeen = derived(
 
 function seenIn(company: Company, block: DealBlock, norms: Norms): SeenBlock {
 	const last = lastSeen(block, company.rules, company.people, norms.attention, norms.day);
-	const deals = last.seen ? seenAgain(company, last.seen, norms) : block.facts.map((_, place) => inspect(company, block.first + place, norms));
-	last.seen = { norms, deals };
-	return deals;
+	const anew = (): SeenBlock => ({ deals: block.facts.map((_, place) => inspect(company, block.first + place, norms)), unrated: {} });
+	last.seen = { norms, block: last.seen ? seenAgain(company, last.seen, norms) : anew() };
+	return last.seen.block;
 }
 
 /** What other norms make of deals: most stay as they are. */
-function seenAgain(company: Company, { norms: before, deals }: Seen, norms: Norms): SeenBlock {
+function seenAgain(company: Company, { norms: before, block }: Seen, norms: Norms): SeenBlock {
 	const differ = new Set(NORMS.filter((name) => norms[name] !== before[name]));
-	if (!differ.size) return deals;
-	const again = deals.map((seen) => seen && inspectAgain(company, seen, norms, differ));
-	return again.every((seen, place) => seen === deals[place]) ? deals : again;
+	if (!differ.size) return block;
+	const deals = block.deals.map((seen) => seen && inspectAgain(company, seen, norms, differ));
+	if (deals.every((seen, place) => seen === block.deals[place])) return block;
+	const lit = deals.some((seen, place) => seen?.flags !== block.deals[place]?.flags);
+	return { deals, unrated: lit ? {} : block.unrated };
 }
 
 /** How many open deals of a survey are at each level. */

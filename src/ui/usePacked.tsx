@@ -24,7 +24,7 @@ export function usePacked<T>(packed: string | null, address: string, unpack: (te
 }
 
 const textOf = (packed: ReadableStream<Uint8Array>) =>
-	new Response(packed.pipeThrough(new DecompressionStream("gzip") as ReadableWritablePair<Uint8Array, Uint8Array>)).text();
+	new Response(packed.pipeThrough(new DecompressionStream("deflate-raw") as ReadableWritablePair<Uint8Array, Uint8Array>)).text();
 
 export function Fetching({ words }: { words: string }) {
 	return (

@@ -1,20 +1,7 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
-import { readAccounts } from "@/features/accounts/server/readAccounts";
-import { readChanges } from "@/features/changes/server/readChanges";
-import { readDifferences } from "@/features/changes/server/readDifferences";
-import { readFlow } from "@/features/changes/server/readFlow";
-import { readNotes } from "@/features/changes/server/readNotes";
-import { readRiver } from "@/features/changes/server/readRiver";
-import { readTrend } from "@/features/changes/server/readTrend";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { listDeals } from "@/features/deals/server/listDeals";
-import { readDeals } from "@/features/deals/server/readDeals";
 import { undoEdit } from "@/features/deals/server/undoEdit";
 import { answerQuestion } from "@/features/evidence/server/answerQuestion";
-import { readEvidence } from "@/features/evidence/server/readEvidence";
-import { PATTERN_KINDS } from "@/features/patterns/server/kinds";
-import { readOutlook } from "@/features/patterns/server/readOutlook";
-import { readPatternNow } from "@/features/patterns/server/readPattern";
 import { handOver } from "@/features/people/server/handOver/write";
 import { addStep, changeStep, removeStep } from "@/features/sheet/server/closePlan";
 import { addPerson, removePerson, setRole } from "@/features/sheet/server/dealPeople";
@@ -25,14 +12,11 @@ import { readSheet } from "@/features/sheet/server/readSheet";
 import { writeNote } from "@/features/sheet/server/writeNote";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { changeTasks } from "@/features/tasks/server/changeTasks";
-import { readFollowThrough, readTooLate } from "@/features/tasks/server/followThrough";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
-import { readTasks } from "@/features/tasks/server/readTasks";
-import { resolveViewpoint } from "@/platform/viewpoint";
-import { day } from "../kit/company";
 import { as, freshDatabase, refill } from "../kit/database";
 import { faultOf } from "../kit/fault";
 import { inspected } from "../kit/inspection";
+import { everythingSaid } from "../kit/said";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
 beforeAll(async () => {
@@ -51,44 +35,8 @@ afterAll(() => database.drop());
 const YESTERDAY = "2026-11-23";
 const BEFORE = "2026-11-09";
 
-/** Everything that is said of yesterday, by query; what may be done now is left out. */
-async function saidOfYesterday(): Promise<Record<string, string>> {
-	const context = await as("boss");
-	const viewpoint = resolveViewpoint(context, { seen: YESTERDAY, against: BEFORE, due: "any" });
-	const changes = readChanges(context, viewpoint);
-	const { choices: _, callable: __, ...sheet } = await readSheet(context, "d1", YESTERDAY, BEFORE);
-	const said = {
-		sheet,
-		deal: await readDeal(context, "d1", YESTERDAY),
-		deals: listDeals(context, { as_of: YESTERDAY }),
-		table: readDeals(context, viewpoint),
-		changes,
-		notes: changes && (await readNotes(context, viewpoint, changes)),
-		differences: readDifferences(context, viewpoint),
-		flow: readFlow(context, viewpoint),
-		trend: await readTrend(context, viewpoint),
-		river: readRiver(context, viewpoint, undefined),
-		evidence: readEvidence(context, viewpoint),
-		accounts: await readAccounts(context, viewpoint),
-		tasks: await readTasks(context, null, viewpoint.seen.day),
-		followed: readFollowThrough(context, null, { start: day("2026-10-01"), end: day("2026-12-31") }, viewpoint.seen.day),
-		late: await readTooLate(context, viewpoint, { start: day("2026-10-01"), end: day("2026-12-31") }),
-		outlook: await readOutlook(context, null, { start: day("2026-10-01"), end: day("2026-12-31") }, viewpoint.seen.day),
-		...Object.fromEntries(
-			await Promise.all(
-				PATTERN_KINDS.flatMap(({ key }) =>
-					["rep", "kind"].map(async (by) => [
-						`past ${key} ${by}`,
-						await readPatternNow(context, key, { scope: null, day: viewpoint.seen.day, look: { quarters: 8, lead: 5 }, by }),
-					]),
-				),
-			),
-		),
-	};
-	return Object.fromEntries(
-		Object.entries(said).map(([name, value]) => [name, JSON.stringify(value, (_, one) => (ArrayBuffer.isView(one) ? [...(one as Int32Array)] : one))]),
-	);
-}
+/** Everything that is said of yesterday, by query. */
+const saidOfYesterday = async () => everythingSaid(await as("boss"), { seen: YESTERDAY, against: BEFORE, deal: "d1" });
 
 const version = async (id = "d1") => (await readDeal(await as("boss"), id, undefined)).versionId;
 const edit = async (change: Parameters<typeof editDeals>[1]["change"]) =>

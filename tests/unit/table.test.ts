@@ -167,7 +167,7 @@ describe("packing", () => {
 	test("of thousands of rows only the reasons stay behind", () => {
 		const many = view(Array.from({ length: 2001 }, (_, i) => row(String(i), { flags: [flag] })));
 		const back = unpackDeals(packDeals(many));
-		expect(back.rows[7]).toEqual({ ...many.rows[7], flags: [{ ...flag, reason: "" }] });
+		expect(back.rows.find(({ id }) => id === "7")).toEqual({ ...many.rows[7], flags: [{ ...flag, reason: "" }] });
 		expect(packDeals(many).length).toBeLessThan(JSON.stringify(many).length / 2);
 	});
 });

@@ -47,7 +47,7 @@ export default async function ChangesPage({ searchParams }: { searchParams: Sear
 			if (differences) return <Differences view={differences} frame={frame} />;
 			if (show === "river" && viewpoint.due.period) {
 				const rest = restAddress("/changes/river", { ...query, span: riverSpan(span) }, context.organisation.revision);
-				return <RiverScreen packed={goesWithPage(context, viewpoint) ? packedRiver(context, viewpoint, span) : null} rest={rest} frame={frame} />;
+				return <RiverScreen packed={goesWithPage(context, viewpoint) ? packedRiver(context, viewpoint, span).text : null} rest={rest} frame={frame} />;
 			}
 			if (trend) return <TrendView view={trend} frame={frame} />;
 			return flow ? <Flow view={flow} frame={frame} /> : <NoPeriod />;

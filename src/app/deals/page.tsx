@@ -4,7 +4,7 @@ import { frameView } from "@/app/server/frame";
 import { addressOf, restAddress, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
 import { DealSlots } from "@/features/dealSlots";
 import { editChoices } from "@/features/deals/server/editChoices";
-import { goesWithPage, packedDeals } from "@/features/deals/server/packedDeals";
+import { goesWithPage, packedDealsText } from "@/features/deals/server/packedDeals";
 import { statusAsked } from "@/features/deals/server/readDeals";
 import { readViews } from "@/features/deals/server/views";
 import { DealsScreen } from "@/features/deals/ui/DealsScreen";
@@ -31,7 +31,7 @@ export default async function DealsPage({ searchParams }: { searchParams: Search
 			<Frame view={frame}>
 				<DealSlots>
 					<DealsScreen
-						packed={goesWithPage(context, viewpoint) ? packedDeals(context, viewpoint, status) : null}
+						packed={goesWithPage(context, viewpoint) ? packedDealsText(context, viewpoint, status) : null}
 						rest={restAddress("/deals/rows", { ...query, ...asked }, context.organisation.revision)}
 						frame={frame.sentence}
 						mayAssign={may(context.actor, "assignTasks") && !viewpoint.seen.past}

@@ -37,17 +37,12 @@ export async function sheetAnswer(request: Request, id: string): Promise<Respons
 
 /** The rows of the table of deals, where they are too many to go along with the page. */
 export const dealRowsAnswer = (request: Request): Promise<Response> => {
-	const status = new URL(request.url).searchParams.get("status") ?? undefined;
-	return packedResponse(request, `deals ${status}`, (context, viewpoint) => packedDeals(context, viewpoint, statusAsked(status)));
+	return packedResponse(request, (context, viewpoint, query) => packedDeals(context, viewpoint, statusAsked(query.get("status") ?? undefined)));
 };
 
 /** The columns of the river, where they are too many to go along with the page. */
 export const riverAnswer = (request: Request): Promise<Response> =>
-	packedResponse(
-		request,
-		`river ${new URL(request.url).searchParams.get("span")}`,
-		(context, viewpoint, query) => packedRiver(context, viewpoint, query.get("span") ?? undefined) ?? "null",
-	);
+	packedResponse(request, (context, viewpoint, query) => [packedRiver(context, viewpoint, query.get("span") ?? undefined)]);
 
 /** What the table of deals shows, as CSV or XLSX. */
 export async function tableAnswer(request: Request): Promise<Response> {

@@ -1,4 +1,5 @@
 import type { Company } from "../company";
+import { byId } from "../deal/order";
 import { asOf, type Block, blockOf } from "../history/columns";
 import { amountBaseOf } from "../inspect";
 import type { Day } from "../time/day";
@@ -39,7 +40,10 @@ export function stageFlow(company: Company, dayA: Day, dayB: Day, period: Period
 		cell.deals.push(deal);
 		cells.set(key, cell);
 	}
-	return [...cells.values()].map((cell) => ({ ...cell, count: cell.deals.length }));
+	const order = byId(company);
+	return [...cells.values()]
+		.map((cell) => ({ ...cell, count: cell.deals.length, deals: cell.deals.sort(order) }))
+		.sort((a, b) => order(a.deals[0] as number, b.deals[0] as number));
 }
 
 const isStage = (place: Place) => !(Object.values(OUTSIDE_PLACES) as string[]).includes(place);

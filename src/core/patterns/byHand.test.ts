@@ -42,7 +42,7 @@ describe("what was closed within a year", () => {
 			["2026-08-03", "Terms", 600],
 		]),
 	]);
-	const found = closedWithin(surveyOf(company), null, TODAY);
+	const found = closedWithin(company, surveyOf(company), null, TODAY);
 	test("is what stands won or lost and was closed on the day itself or in the 364 before", () => {
 		expect(found.map(({ seen }) => seen.deal)).toEqual([0, 1, 3, 4]);
 	});
@@ -50,12 +50,12 @@ describe("what was closed within a year", () => {
 		expect(found.map(({ from }) => STAGES[from] ?? "none")).toEqual(["Terms", "Survey", "Survey", "none"]);
 	});
 	test("is of those whose people are asked for", () => {
-		expect(closedWithin(surveyOf(company), new Set([1]), TODAY)).toEqual([]);
-		expect(closedWithin(surveyOf(company), new Set([0]), TODAY)).toHaveLength(4);
+		expect(closedWithin(company, surveyOf(company), new Set([1]), TODAY)).toEqual([]);
+		expect(closedWithin(company, surveyOf(company), new Set([0]), TODAY)).toHaveLength(4);
 	});
 	test("of a day before knows only what was closed by then", () => {
 		const before = day("2026-10-11");
-		expect(closedWithin(surveyOf(company, before), null, before).map(({ seen }) => seen.deal)).toEqual([2, 3, 4]);
+		expect(closedWithin(company, surveyOf(company, before), null, before).map(({ seen }) => seen.deal)).toEqual([2, 3, 4]);
 	});
 });
 
@@ -82,7 +82,7 @@ describe("value along the path", () => {
 		);
 	const told = (n: number) => {
 		const company = makeCompany(path(n));
-		return valuePath(company, closedWithin(surveyOf(company), null, TODAY), TODAY);
+		return valuePath(company, closedWithin(company, surveyOf(company), null, TODAY), TODAY);
 	};
 	test("is the mean at the end of the day each stage was first come to, and when won", () => {
 		const { stages, won: end } = told(5);
@@ -118,7 +118,7 @@ describe("what was given away late", () => {
 				["2026-10-12", "Won", 60],
 			]),
 		]);
-		const late = lateChanges(company, closedWithin(surveyOf(company), null, TODAY), TODAY);
+		const late = lateChanges(company, closedWithin(company, surveyOf(company), null, TODAY), TODAY);
 		expect(late.map(({ closed, before, after }) => [closed.seen.deal, before, after])).toEqual([
 			[0, 100_00, 88_00],
 			[1, 70_00, 70_00],

@@ -1,4 +1,6 @@
 import { ownerIn, type Scope } from "../bridge/scope";
+import type { Company } from "../company";
+import { byId } from "../deal/order";
 import type { DealSeen, Inspected } from "../inspect";
 import type { Day } from "../time/day";
 
@@ -14,14 +16,16 @@ export interface Closed {
 	readonly from: number;
 }
 
-/** The deals of some people that were closed in (day − 365, day], as seen on that day. */
-export function closedWithin(survey: Inspected, scope: Scope, day: Day): Closed[] {
-	return survey.deals.flatMap((seen) => {
+/** The deals of some people that were closed in (day − 365, day], as seen on that day; by their ids. */
+export function closedWithin(company: Company, survey: Inspected, scope: Scope, day: Day): Closed[] {
+	const order = byId(company);
+	const closed = survey.deals.flatMap((seen): Closed[] => {
 		if (!seen || seen.status === "open" || !ownerIn(scope, seen.owner)) return [];
 		const closed = seen.path.closedDay;
 		if (closed <= day - WINDOW || closed > day) return [];
 		return [{ seen, won: seen.status === "won", day: closed, from: seen.path.visits.at(-1)?.stage ?? -1 }];
 	});
+	return closed.sort((a, b) => order(a.seen.deal, b.seen.deal));
 }
 
 /**

@@ -139,7 +139,7 @@ describe("by plain loops over raw versions", () => {
 		fc.assert(
 			fc.property(arbDeals, (deals) => {
 				const company = makeCompany(deals);
-				const closed = closedWithin(survey(company, TODAY), null, TODAY);
+				const closed = closedWithin(company, survey(company, TODAY), null, TODAY);
 				const plain = deals.flatMap((deal, i) => {
 					const now = on(deal, TODAY);
 					if (now?.stage !== "Won" && now?.stage !== "Lost") return [];

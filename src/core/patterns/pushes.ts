@@ -1,4 +1,5 @@
 import type { Company } from "../company";
+import { byId } from "../deal/order";
 import { blockOf, dayEnds } from "../history/columns";
 import { type Day, NO_DAY } from "../time/day";
 import { monthOf } from "../time/period";
@@ -33,5 +34,6 @@ export function pushesWithin(company: Company, day: Day, days: number): Push[] {
 			before = close;
 		}
 	}
-	return found;
+	const order = byId(company);
+	return found.sort((a, b) => order(a.deal, b.deal) || a.day - b.day);
 }

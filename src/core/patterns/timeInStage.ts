@@ -1,4 +1,5 @@
 import type { Company } from "../company";
+import { byId } from "../deal/order";
 import { asOf, blockOf, dayEnds } from "../history/columns";
 import { pathOf } from "../history/path";
 import { type Survival, survivalOf } from "../statistics/survival";
@@ -48,6 +49,8 @@ export function timeInStage(company: Company, seen: Day, groupsOf: (deal: number
 			}
 		}
 	}
+	const order = byId(company);
+	for (const { visits } of found.values()) visits.sort((a, b) => order(a.deal, b.deal));
 	return [...found.values()]
 		.map(({ stage, group, visits }): StageTime => {
 			const lengths = (ended: boolean) => visits.flatMap((visit) => (visit.finished === ended ? [visit.length] : []));

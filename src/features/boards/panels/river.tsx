@@ -21,7 +21,7 @@ export const riverTile = tile({
 	show(context, viewpoint, settings) {
 		const span = SPANS.find(({ value }) => value === settings.span)?.value ?? "halves";
 		if (!viewpoint.due.period) return { title: "River", opens: null, node: <NoPeriodTile /> };
-		const packed = goesWithPage(context, viewpoint) ? packedRiver(context, viewpoint, span) : null;
+		const packed = goesWithPage(context, viewpoint) ? packedRiver(context, viewpoint, span).text : null;
 		return {
 			title: "River",
 			opens: { path: "/changes", more: { show: "river", span } },

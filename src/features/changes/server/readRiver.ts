@@ -10,6 +10,7 @@ import type { Context } from "@/platform/context";
 import { derivedFor } from "@/platform/derivedFor";
 import { Fault } from "@/platform/fault";
 import { firstKnown } from "@/platform/firstKnown";
+import { type Chunk, chunk } from "@/platform/http/chunks";
 import { accountName, dealName, ownerName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { partOrder, SLICES, type SliceKey, sliceOf } from "./slices";
@@ -58,11 +59,11 @@ const LAST_DAYS = 5;
 /** A longer river can't be told apart. */
 const WEEKS_DRAWN = 260;
 
-/** The packed river of a viewpoint, the same text until something changes; null when deals without a date are asked for. */
-export const packedRiver = query("changes.packedRiver", "readChanges", (context: Context, viewpoint: Viewpoint, asked: string | undefined): string | null => {
+/** The packed river of a viewpoint, the same text until something changes; `null` when deals without a date are asked for. */
+export const packedRiver = query("changes.packedRiver", "readChanges", (context: Context, viewpoint: Viewpoint, asked: string | undefined): Chunk => {
 	return derivedFor(context, viewpoint, `river ${asked}`, () => {
 		const view = readRiver(context, viewpoint, asked);
-		return view && packRiver(view);
+		return chunk(view ? packRiver(view) : "null");
 	});
 });
 

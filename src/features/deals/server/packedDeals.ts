@@ -1,18 +1,46 @@
+import { derive, keyOf } from "@/core/derive";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { derivedFor } from "@/platform/derivedFor";
+import { derivedFor, viewpointKey } from "@/platform/derivedFor";
+import { type Chunk, chunk, textOf } from "@/platform/http/chunks";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { packDeals } from "../table/pack";
+import { packBlock, packHead, packTail, WITH_REASONS } from "../table/pack";
 import type { Status } from "../table/statuses";
-import { listedDeals, readDeals } from "./readDeals";
+import { bareRows, bareRowsOf } from "./dealRows";
+import { type ListedBlock, listedBlocks, listedDeals, viewFrame } from "./readDeals";
 
 /** Up to this many rows go along with the page; more come after it, so that it doesn't wait for them. */
 const WITH_PAGE = 500;
 
-/** The view of a viewpoint's deals as one text; the same text until something changes. */
-export const packedDeals = query("deals.packed", "readDeals", (context: Context, viewpoint: Viewpoint, status: Status = "open"): string => {
-	return derivedFor(context, viewpoint, `packed ${status}`, () => packDeals(readDeals(context, viewpoint, status)));
-});
+/** The view of a viewpoint's deals as a text in parts: of a block that a write left alone it is the part from before. */
+export const packedDeals = query("deals.packed", "readDeals", (context: Context, viewpoint: Viewpoint, status: Status = "open"): readonly Chunk[] =>
+	derivedFor(context, viewpoint, `packed ${status}`, () => {
+		const { organisation } = context;
+		const blocks = listedBlocks(context, viewpoint, status);
+		const all = blocks.flatMap(({ deals }) => deals);
+		const rowOf = bareRowsOf(organisation, viewpoint);
+		const withReasons = all.length <= WITH_REASONS;
+		const packed = ({ seen, at, deals }: ListedBlock): Chunk => {
+			const rows = bareRows(organisation, viewpoint, at);
+			const key = keyOf(viewpointKey(viewpoint), status, withReasons, rows);
+			return derive(seen.unrated, "deals packed", key, () => chunk(packBlock(deals.map(rowOf), withReasons)));
+		};
+		const rest = viewFrame(context, viewpoint, status);
+		return [
+			chunk(packHead(all[0] && rowOf(all[0]))),
+			...blocks.flatMap((block) => (block.deals.length ? [packed(block)] : [])),
+			chunk(
+				packTail(
+					all.map(({ attention }) => attention),
+					rest,
+				),
+			),
+		];
+	}),
+);
+
+/** The same as one text, to go along with a page. */
+export const packedDealsText = (context: Context, viewpoint: Viewpoint, status: Status = "open"): string => textOf(packedDeals(context, viewpoint, status));
 
 /** Whether the rows are few enough to go along with the page. */
 export const goesWithPage = query("deals.fewEnough", "readDeals", (context: Context, viewpoint: Viewpoint): boolean => {

@@ -1,20 +1,22 @@
 import { membership } from "@/core/bridge/scope";
 import { byId } from "@/core/deal/order";
+import { derive } from "@/core/derive";
 import { RULES } from "@/core/flags/list";
 import { blockOf } from "@/core/history/columns";
 import { type DealSeen, rowOf } from "@/core/inspect";
-import { surveyOn } from "@/core/survey";
+import { type SeenBlock, surveyOn } from "@/core/survey";
 import { NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { derivedFor } from "@/platform/derivedFor";
+import { derivedFor, viewpointKey } from "@/platform/derivedFor";
 import { Fault } from "@/platform/fault";
 import { reaches } from "@/platform/reach";
 import type { Viewpoint } from "@/platform/viewpoint";
+import { byScore } from "../table/order";
 import type { DealRow } from "../table/row";
 import { STATUSES, type Status } from "../table/statuses";
-import { rowsOf } from "./keptRows";
+import { rowsOf } from "./dealRows";
 
 /** A status as it stands in an address; open where there is none. Throws a 400 for one there is none of. */
 export function statusAsked(asked: string | undefined): Status {
@@ -36,25 +38,18 @@ export interface DealsView {
 /** The deals of a viewpoint, most worrying first; of closed ones the largest. */
 export const readDeals = query("deals.read", "readDeals", (context: Context, viewpoint: Viewpoint, status: Status = "open"): DealsView => {
 	const { organisation } = context;
-	const { company } = organisation;
-	const { scope } = viewpoint.whose;
-	const survey = surveyOn(company, viewpoint.seen.day);
-	const also = { before: 0, after: 0, undated: 0 };
-	const rows: DealRow[] = [];
-	const isListed = listing(organisation, viewpoint);
 	const rowOf = rowsOf(organisation, viewpoint);
-	for (const seen of survey.deals) {
-		if (!seen || !reaches(scope, seen.owner) || (status === "closed" ? seen.status === "open" : seen.status !== status)) continue;
-		if (status !== "open") {
-			if (closedIn(viewpoint, seen)) rows.push(rowOf(seen));
-		} else if (isListed(seen)) rows.push(rowOf(seen));
-		else if (seen.close === NO_DAY) also.undated++;
-		else if (viewpoint.due.period && seen.close < viewpoint.due.period.start) also.before++;
-		else also.after++;
-	}
-	rows.sort((a, b) => b.score - a.score || b.amount - a.amount || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
-	return { status, rows, currency: company.rules.rates.base, flagNames: RULES.map(({ code, name, about }) => ({ code, name, about })), also };
+	const rows = listedBlocks(context, viewpoint, status).flatMap(({ deals }) => deals.map(rowOf));
+	return { ...viewFrame(context, viewpoint, status), rows: rows.sort(byScore) };
 });
+
+/** All of a view but its rows. */
+export function viewFrame(context: Context, viewpoint: Viewpoint, status: Status): Omit<DealsView, "rows"> {
+	const also = { before: 0, after: 0, undated: 0 };
+	for (const { also: own } of status === "open" ? listedBlocks(context, viewpoint, status) : []) for (const kind of ALSO) also[kind] += own[kind];
+	const { rates } = context.organisation.company.rules;
+	return { status, currency: rates.base, flagNames: RULES.map(({ code, name, about }) => ({ code, name, about })), also };
+}
 
 /** The largest open deals of a viewpoint, and no more of them than asked for. */
 export const largestDeals = query("deals.largest", "readDeals", (context: Context, viewpoint: Viewpoint, most: number): readonly DealRow[] => {
@@ -67,15 +62,43 @@ export const largestDeals = query("deals.largest", "readDeals", (context: Contex
 });
 
 /** The open deals of a viewpoint as they are seen on its day, in no order. */
-export function listedDeals(context: Context, viewpoint: Viewpoint): readonly DealSeen[] {
+export const listedDeals = (context: Context, viewpoint: Viewpoint): readonly DealSeen[] =>
+	derivedFor(context, viewpoint, "listed", () => listedBlocks(context, viewpoint, "open").flatMap(({ deals }) => deals));
+
+const ALSO = ["before", "after", "undated"] as const;
+
+/** The deals of a block that a list holds. */
+export interface ListedBlock {
+	readonly seen: SeenBlock;
+	readonly at: number;
+	readonly deals: readonly DealSeen[];
+	/** how many open ones of the same people it doesn't hold */
+	readonly also: DealsView["also"];
+}
+
+/** The deals that a list holds, block by block. */
+export function listedBlocks(context: Context, viewpoint: Viewpoint, status: Status): readonly ListedBlock[] {
 	const { organisation } = context;
-	return derivedFor(context, viewpoint, "listed", () => {
-		const isListed = listing(organisation, viewpoint);
-		const { scope } = viewpoint.whose;
-		return surveyOn(organisation.company, viewpoint.seen.day).deals.flatMap((seen) =>
-			seen?.status === "open" && reaches(scope, seen.owner) && isListed(seen) ? [seen] : [],
-		);
-	});
+	const key = `${viewpointKey(viewpoint)} ${status}`;
+	const isListed = listing(organisation, viewpoint);
+	return surveyOn(organisation.company, viewpoint.seen.day).blocks.map((seen, at) =>
+		derive(seen, "deals listed", key, () => listedIn(seen, at, viewpoint, status, isListed)),
+	);
+}
+
+function listedIn(block: SeenBlock, at: number, viewpoint: Viewpoint, status: Status, isListed: (seen: DealSeen) => boolean): ListedBlock {
+	const also = { before: 0, after: 0, undated: 0 };
+	const deals: DealSeen[] = [];
+	for (const seen of block.deals) {
+		if (!seen || !reaches(viewpoint.whose.scope, seen.owner) || (status === "closed" ? seen.status === "open" : seen.status !== status)) continue;
+		if (status !== "open") {
+			if (closedIn(viewpoint, seen)) deals.push(seen);
+		} else if (isListed(seen)) deals.push(seen);
+		else if (seen.close === NO_DAY) also.undated++;
+		else if (viewpoint.due.period && seen.close < viewpoint.due.period.start) also.before++;
+		else also.after++;
+	}
+	return { seen: block, at, deals, also };
 }
 
 /** Whether a closed deal was closed in the viewpoint's period. */

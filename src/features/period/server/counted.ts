@@ -18,7 +18,7 @@ export function countedOn({ organisation: { company } }: Context, period: Period
 			const survey = surveyOn(company, day);
 			return addUpByOwner(
 				survey.blocks.map((seen) =>
-					derive(seen, "period counted in a block", keyOf(key, company.rules), () => countByOwner(company, { deals: seen }, period, ratesOn), KEPT),
+					derive(seen, "period counted in a block", keyOf(key, company.rules), () => countByOwner(company, seen, period, ratesOn), KEPT),
 				),
 			);
 		},

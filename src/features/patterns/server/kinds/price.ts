@@ -31,7 +31,7 @@ export const price = patternKind({
 		const { company } = organisation;
 		const by = groupingOf(askedBy, OFFERED);
 		const book = new Book();
-		const won = closedWithin(surveyOn(company, day), scope, day).filter((one) => one.won);
+		const won = closedWithin(company, surveyOn(company, day), scope, day).filter((one) => one.won);
 		const lines = await linesOf(context, won);
 		const late = lateChanges(company, won, day);
 		const reps = [...grouped(late, ({ closed }) => DEAL_GROUPINGS.rep.partsOf(context, closed.seen.deal, closed.seen.owner))]

@@ -24,7 +24,7 @@ export const reasons = patternKind({
 		const { company } = organisation;
 		const book = new Book();
 		const by = groupingOf(askedBy, OFFERED);
-		const all = closedWithin(surveyOn(company, day), scope, day).map((one): Told => {
+		const all = closedWithin(company, surveyOn(company, day), scope, day).map((one): Told => {
 			const attributes = organisation.deals[one.seen.deal];
 			const { competitor, outcomeReason } = attributes ? outcomeOn(attributes, day) : { competitor: null, outcomeReason: null };
 			return { ...one, reason: outcomeReason ?? NO_REASON, competitor: competitor ?? NOBODY, team: organisation.people[one.seen.owner]?.team ?? "no team" };

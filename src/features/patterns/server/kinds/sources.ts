@@ -1,4 +1,5 @@
 import { ownerIn } from "@/core/bridge/scope";
+import { byId } from "@/core/deal/order";
 import type { DealSeen } from "@/core/inspect";
 import { grouped as count } from "@/core/money/words";
 import { type Closed, closedWithin, meanSaid, WINDOW } from "@/core/patterns/closed";
@@ -22,11 +23,13 @@ export const sources = patternKind({
 		const { company } = organisation;
 		const survey = surveyOn(company, day);
 		const book = new Book();
-		const closed = closedWithin(survey, scope, day);
+		const closed = closedWithin(company, survey, scope, day);
 		const brought = survey.deals.flatMap((seen) => {
 			const created = company.deals[seen?.deal ?? -1]?.createdDay ?? 0;
 			return seen && ownerIn(scope, seen.owner) && created > day - WINDOW && created <= day ? [seen] : [];
 		});
+		const order = byId(company);
+		brought.sort((a, b) => order(a.deal, b.deal));
 		const lines = linesOf(closed, brought, (deal) => spelt(organisation.deals[deal]?.source, "no source given"));
 		return {
 			openings: book.openings,

@@ -94,7 +94,7 @@ function cellOf(book: Book, words: Words, day: Day, one: StageTime | undefined, 
 		median,
 		interval,
 		curve,
-		lasting: [...new Set(visits.flatMap((visit) => (visit.finished ? [] : [visit.length])))],
+		lasting: [...new Set(visits.flatMap((visit) => (visit.finished ? [] : [visit.length])))].sort((a, b) => a - b),
 		all: group === ALL ? null : (all?.curve ?? null),
 		opens: book.open(`${keyOf(group)}:${stage}`, `${words.group(group)} in ${words.stage(stage)}`, "visits are finished", cases),
 	};
