@@ -1,8 +1,9 @@
 import type { Light } from "./attention/attention";
 import type { Company, DealBlock } from "./company";
-import { derived } from "./derive";
+import { derive, derived, type Key } from "./derive";
 import type { NormName, Norms } from "./flags/rule";
 import { type DealSeen, type Inspected, inspect, inspectAgain } from "./inspect";
+import { joined } from "./joined";
 import { normsOn } from "./norms";
 import type { Day } from "./time/day";
 
@@ -27,10 +28,17 @@ export const surveyOn = derived(
 	(company: Company, day: Day): Survey => {
 		const norms = normsOn(company, day);
 		const blocks = company.blocks.map((block) => seenIn(company, block, norms));
-		return { norms, blocks, deals: blocks.flatMap(({ deals }) => deals) };
+		return { norms, blocks, deals: joined(blocks.map(({ deals }) => deals)) };
 	},
 	DAYS_KEPT,
 );
+
+/**
+ * What is found in each block of a survey, one after another. What was found is kept with the block, by a name that nothing
+ * else uses and a key that says what it depends on beside the block.
+ */
+export const gathered = <T>({ blocks }: Survey, kind: string, key: Key, find: (block: SeenBlock, at: number) => readonly T[], most?: number): T[] =>
+	joined(blocks.map((block, at) => derive(block, kind, key, () => find(block, at), most)));
 
 const NORMS: readonly NormName[] = ["usual", "medianAmount", "bigAmount"];
 

@@ -5,7 +5,7 @@ import { amountsBase, categoryOf, type DealSeen, type Inspected, rowOf } from ".
 import { weightedPart } from "../money/rates";
 import type { Day } from "../time/day";
 import type { Period } from "../time/period";
-import { add, addUp, type Counted, copied, type Kind, kindIn, type Tally, tally } from "./counted";
+import { add, addUp, type Counted, type Kind, kindIn, readCounts, type Tally, tally, WIDTH, writeCounts } from "./counted";
 
 /** What is counted by owner; `unowned` of deals that nobody has. */
 export interface CountedByOwner {
@@ -57,20 +57,41 @@ export function countByOwner(company: Company, survey: Pick<Inspected, "deals">,
 	return { people, unowned };
 }
 
-/** The counts of several parts of the deals together. */
-export function addUpByOwner(parts: readonly CountedByOwner[]): CountedByOwner {
-	const people = new Map<number, Tally>();
-	const unowned = tally();
-	for (const part of parts) {
-		addUp(unowned, part.unowned);
-		for (const [owner, counted] of part.people) {
-			const own = people.get(owner);
-			if (own) addUp(own, counted);
-			else people.set(owner, copied(counted));
+/** The counts of a part of the deals as numbers in a row, an owner after the other: thousands of them are added up at once. */
+export interface PackedCounts {
+	/** by index of the person; NONE: of deals that nobody has */
+	readonly owners: Int32Array;
+	/** WIDTH numbers an owner */
+	readonly sums: Float64Array;
+}
+
+/** The counts by owner as numbers in a row. */
+export function packCounts({ people, unowned }: CountedByOwner): PackedCounts {
+	const all: [number, Counted][] = [...people, [NONE, unowned]];
+	const sums = new Float64Array(all.length * WIDTH);
+	all.forEach(([, counted], i) => {
+		writeCounts(counted, sums, i * WIDTH);
+	});
+	return { owners: Int32Array.from(all, ([owner]) => owner), sums };
+}
+
+/** The counts of several parts of the deals together; `people` is how many there are. */
+export function addUpByOwner(parts: readonly PackedCounts[], people: number): CountedByOwner {
+	// What nobody has stands behind everybody.
+	const whole = new Float64Array((people + 1) * WIDTH);
+	const has = new Uint8Array(people + 1);
+	for (const { owners, sums } of parts) {
+		for (let i = 0; i < owners.length; i++) {
+			const owner = owners[i] === NONE ? people : (owners[i] as number);
+			has[owner] = 1;
+			for (let k = 0; k < WIDTH; k++) whole[owner * WIDTH + k] = (whole[owner * WIDTH + k] as number) + (sums[i * WIDTH + k] as number);
 		}
 	}
-	return { people, unowned };
+	const found = new Map<number, Counted>();
+	for (let owner = 0; owner < people; owner++) if (has[owner]) found.set(owner, readCounts(whole, owner * WIDTH));
+	return { people: found, unowned: readCounts(whole, people * WIDTH) };
 }
+
 /** The sum over some people; everyone (null) includes what nobody has. */
 export function countedOf({ people, unowned }: CountedByOwner, scope: Scope): Counted {
 	const whole = tally();

@@ -61,13 +61,6 @@ export function add(sum: { count: number; amount: number }, amount: number, time
 	sum.amount += times * amount;
 }
 
-/** The same counts, to be changed apart. */
-export function copied(one: Counted): Tally {
-	const copy = tally();
-	addUp(copy, one);
-	return copy;
-}
-
 /** Adds one part’s counts to those of the whole. */
 export function addUp(whole: Tally, part: Counted): void {
 	const sum = (to: { count: number; amount: number }, from: Sum) => {
@@ -76,9 +69,39 @@ export function addUp(whole: Tally, part: Counted): void {
 	};
 	for (const kind of KINDS) sum(whole[kind], part[kind]);
 	for (const category of CATEGORIES) sum(whole.categories[category], part.categories[category]);
-	for (const level of ["act", "watch", "calm"] as const) whole.attention[level] += part.attention[level];
+	for (const level of LEVELS) whole.attention[level] += part.attention[level];
 	whole.weighted += part.weighted;
 	whole.wonAge += part.wonAge;
+}
+
+const LEVELS = ["act", "watch", "calm"] as const;
+/** How many numbers make the counts of one owner. */
+export const WIDTH = 2 * (KINDS.length + CATEGORIES.length) + LEVELS.length + 2;
+
+/** Writes counts as WIDTH numbers from a place on. */
+export function writeCounts(counted: Counted, into: Float64Array, at: number): void {
+	let place = at;
+	const put = (...numbers: number[]) => {
+		for (const number of numbers) into[place++] = number;
+	};
+	for (const kind of KINDS) put(counted[kind].count, counted[kind].amount);
+	for (const category of CATEGORIES) put(counted.categories[category].count, counted.categories[category].amount);
+	for (const level of LEVELS) put(counted.attention[level]);
+	put(counted.weighted, counted.wonAge);
+}
+
+/** The counts that were written from a place on. */
+export function readCounts(from: Float64Array, at: number): Counted {
+	const counted = tally();
+	let place = at;
+	const next = () => from[place++] as number;
+	const sum = () => ({ count: next(), amount: next() });
+	for (const kind of KINDS) counted[kind] = sum();
+	for (const category of CATEGORIES) counted.categories[category] = sum();
+	for (const level of LEVELS) counted.attention[level] = next();
+	counted.weighted = next();
+	counted.wonAge = next();
+	return counted;
 }
 
 /** Nothing at all. */

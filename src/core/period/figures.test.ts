@@ -5,7 +5,7 @@ import { histories, RATES as rates } from "../../../tests/kit/histories";
 import { bridge } from "../bridge/bridge";
 import { inspect } from "../inspect";
 import { normsOn } from "../norms";
-import { addUpByOwner, countByOwner, countedOf } from "./countByOwner";
+import { addUpByOwner, countByOwner, countedOf, packCounts } from "./countByOwner";
 import { countByPart, splitBy } from "./countByPart";
 import { type Counted, KINDS, nothingCounted } from "./counted";
 import { differencesOf, figuresOf } from "./figures";
@@ -161,10 +161,7 @@ describe("laws of a period", () => {
 				const { company, survey, byOwner } = count(deals, D, { rates });
 				const part = (at: number) => ({ deals: survey.deals.filter((_, i) => i % parts === at) });
 				const counted = Array.from({ length: parts }, (_, at) => countByOwner(company, part(at), Q4, D));
-				const frozen = structuredClone(counted);
-				expect(addUpByOwner(counted)).toEqual(byOwner);
-				// What is kept of the parts stays as it was.
-				expect(counted).toEqual(frozen);
+				expect(addUpByOwner(counted.map(packCounts), company.people.length)).toEqual(byOwner);
 			}),
 		);
 	});

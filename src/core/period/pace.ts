@@ -1,8 +1,10 @@
 import { ownerIn, type Scope } from "../bridge/scope";
-import type { Company } from "../company";
-import { asOf, blockOf, firstRow } from "../history/columns";
+import type { Company, DealBlock, Rules } from "../company";
+import { derived } from "../derive";
+import { endRow, firstRow, lastOn } from "../history/columns";
 import { closedDayOf } from "../history/path";
-import { amountsBase } from "../inspect";
+import { blockAmounts } from "../inspect";
+import { joined } from "../joined";
 import type { Calendar } from "../time/calendar";
 import { type Day, dayFrom, parts } from "../time/day";
 import { monthOf, type Period, quarterAt, quarterIndex } from "../time/period";
@@ -47,22 +49,28 @@ interface Win {
 	readonly amount: number;
 }
 
-/** What was won in a period by some people as seen on a day, at the rates of another. In the order of deals. */
-export function winsIn(company: Company, period: Period, scope: Scope, seen: Day, ratesOn: Day): Win[] {
-	const { history, rules } = company;
-	const amountOf = amountsBase(company, ratesOn);
-	const isWon = rules.stages.map(({ kind }) => kind === "won");
-	const wins: Win[] = [];
-	for (let deal = 0; deal < company.deals.length; deal++) {
-		const row = asOf(history, deal, seen);
-		const block = blockOf(history, deal);
-		// What came to stand won before the period began isn't of it, and needn't be walked.
-		if (row < 0 || !isWon[block.stage[row] as number] || !ownerIn(scope, block.owner[row] as number)) continue;
-		const closed = closedDayOf(block, rules.stages, firstRow(block, deal), row);
-		if (closed >= period.start && closed <= period.end) wins.push({ deal, owner: block.owner[row] as number, closed, amount: amountOf(deal, row) });
-	}
-	return wins;
-}
+/** What was won in a period by some people as seen on a day, at the rates of another. By block, in the order of deals. */
+export const winsIn = (company: Company, period: Period, scope: Scope, seen: Day, ratesOn: Day): Win[] =>
+	joined(company.blocks.map((block) => winsInBlock(block, company.rules, period.start, period.end, seen, ratesOn))).filter(({ owner }) =>
+		ownerIn(scope, owner),
+	);
+
+const winsInBlock = derived(
+	"wins of a period",
+	({ first, versions }: DealBlock, rules: Rules, start: Day, end: Day, seen: Day, ratesOn: Day): readonly Win[] => {
+		const amountOf = blockAmounts({ rules }, ratesOn);
+		const wins: Win[] = [];
+		for (let place = 0; place < versions.offsets.length - 1; place++) {
+			const from = firstRow(versions, place);
+			const row = lastOn(versions.day, from, endRow(versions, place), seen);
+			if (row < 0 || rules.stages[versions.stage[row] as number]?.kind !== "won") continue;
+			const closed = closedDayOf(versions, rules.stages, from, row);
+			if (closed >= start && closed <= end) wins.push({ deal: first + place, owner: versions.owner[row] as number, closed, amount: amountOf(versions, row) });
+		}
+		return wins;
+	},
+	60,
+);
 
 /**
  * How many wins, and what they come to in base minor units.

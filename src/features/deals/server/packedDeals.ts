@@ -1,4 +1,5 @@
 import { derive, keyOf } from "@/core/derive";
+import { joined } from "@/core/joined";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { derivedFor, viewpointKey } from "@/platform/derivedFor";
@@ -17,7 +18,7 @@ export const packedDeals = query("deals.packed", "readDeals", (context: Context,
 	derivedFor(context, viewpoint, `packed ${status}`, () => {
 		const { organisation } = context;
 		const blocks = listedBlocks(context, viewpoint, status);
-		const all = blocks.flatMap(({ deals }) => deals);
+		const all = joined(blocks.map(({ deals }) => deals));
 		const rowOf = bareRowsOf(organisation, viewpoint);
 		const withReasons = all.length <= WITH_REASONS;
 		const packed = ({ seen, at, deals }: ListedBlock): Chunk => {

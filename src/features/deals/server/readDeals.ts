@@ -4,6 +4,7 @@ import { derive } from "@/core/derive";
 import { RULES } from "@/core/flags/list";
 import { blockOf } from "@/core/history/columns";
 import { type DealSeen, rowOf } from "@/core/inspect";
+import { joined } from "@/core/joined";
 import { type SeenBlock, surveyOn } from "@/core/survey";
 import { NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
@@ -63,7 +64,7 @@ export const largestDeals = query("deals.largest", "readDeals", (context: Contex
 
 /** The open deals of a viewpoint as they are seen on its day, in no order. */
 export const listedDeals = (context: Context, viewpoint: Viewpoint): readonly DealSeen[] =>
-	derivedFor(context, viewpoint, "listed", () => listedBlocks(context, viewpoint, "open").flatMap(({ deals }) => deals));
+	derivedFor(context, viewpoint, "listed", () => joined(listedBlocks(context, viewpoint, "open").map(({ deals }) => deals)));
 
 const ALSO = ["before", "after", "undated"] as const;
 

@@ -1,6 +1,6 @@
 import { derive, keyOf } from "@/core/derive";
-import { addUpByOwner, type CountedByOwner, countByOwner } from "@/core/period/countByOwner";
-import { surveyOn } from "@/core/survey";
+import { addUpByOwner, type CountedByOwner, countByOwner, packCounts } from "@/core/period/countByOwner";
+import { type SeenBlock, surveyOn } from "@/core/survey";
 import type { Day } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import type { Context } from "@/platform/context";
@@ -16,11 +16,9 @@ export function countedOn({ organisation: { company } }: Context, period: Period
 		key,
 		() => {
 			const survey = surveyOn(company, day);
-			return addUpByOwner(
-				survey.blocks.map((seen) =>
-					derive(seen, "period counted in a block", keyOf(key, company.rules), () => countByOwner(company, seen, period, ratesOn), KEPT),
-				),
-			);
+			const inBlock = (seen: SeenBlock) =>
+				derive(seen, "period counted in a block", keyOf(key, company.rules), () => packCounts(countByOwner(company, seen, period, ratesOn)), KEPT);
+			return addUpByOwner(survey.blocks.map(inBlock), company.people.length);
 		},
 		KEPT,
 	);

@@ -1,13 +1,15 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
 import type { Company } from "@/core/company";
 import { byId } from "@/core/deal/order";
+import { derive, keyOf } from "@/core/derive";
 import { anythingAhead, noNextStep } from "@/core/flags/noNextStep";
 import { valuesOf } from "@/core/flags/rule";
 import { blockOf } from "@/core/history/columns";
 import { categoryOf, type DealSeen, rowOf } from "@/core/inspect";
+import { joined } from "@/core/joined";
 import { kindIn } from "@/core/period/counted";
 import { tooEarly, weeksAhead } from "@/core/period/dueSoon";
-import { type Survey, surveyOn } from "@/core/survey";
+import { type SeenBlock, type Survey, surveyOn } from "@/core/survey";
 import { type Day, formatDay, isoOrNull } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import type { Context } from "@/platform/context";
@@ -111,22 +113,49 @@ function bigFirstIn(company: Company) {
 }
 const isLit = (one: DealSeen | null | undefined) => one?.status === "open" && one.attention.level !== "calm";
 
-/** The deals of a scope by the list they belong to, in one pass: there are many more deals than any of these lists holds. */
+/** A deal with the lists it belongs to. */
+interface Listed {
+	readonly one: DealSeen;
+	/** the weeks ahead that it is due in, by place */
+	readonly weeks: readonly number[];
+	readonly due: boolean;
+	readonly litUp: boolean;
+	readonly wentOut: boolean;
+}
+
+/** The deals of a scope by the list they belong to: there are many more deals than any of these lists holds. */
 function sorted(survey: Survey, earlier: Survey, scope: Scope, period: Period, weeks: readonly { start: Day; end: Day }[]) {
-	const dueIn: DealSeen[][] = weeks.map(() => []);
-	const [due, litUp, wentOut]: [DealSeen[], DealSeen[], DealSeen[]] = [[], [], []];
-	for (const one of survey.deals) {
-		if (!one || !ownerIn(scope, one.owner)) continue;
+	const key = keyOf(period.start, period.end, ...weeks.flatMap(({ start, end }) => [start, end]));
+	const found = joined(
+		survey.blocks.map((block, at) => {
+			const before = earlier.blocks[at] as SeenBlock;
+			return derive(block, "period lists", keyOf(key, before), () => listedIn(block, before, period, weeks));
+		}),
+	).filter(({ one }) => ownerIn(scope, one.owner));
+	const of = (holds: (listed: Listed) => boolean) => found.flatMap((listed) => (holds(listed) ? [listed.one] : []));
+	return {
+		dueIn: weeks.map((_, i) => of((listed) => listed.weeks.includes(i))),
+		due: of(({ due }) => due),
+		litUp: of(({ litUp }) => litUp),
+		wentOut: of(({ wentOut }) => wentOut),
+	};
+}
+
+function listedIn(block: SeenBlock, earlier: SeenBlock, period: Period, weeks: readonly { start: Day; end: Day }[]): Listed[] {
+	return block.deals.flatMap((one, place): Listed[] => {
+		if (!one) return [];
 		const kind = kindIn(period, one.status, one.close, one.path.closedDay);
-		const [lit, was] = [isLit(one), isLit(earlier.deals[one.deal])];
-		if (one.status === "open") {
-			for (const [i, week] of weeks.entries()) if (one.close >= week.start && one.close <= week.end) dueIn[i]?.push(one);
-			if (kind === "open") due.push(one);
-		}
-		if (kind === "open" && lit && !was) litUp.push(one);
-		if (was && !lit && kind !== null && kind !== "later") wentOut.push(one);
-	}
-	return { dueIn, due, litUp, wentOut };
+		const [lit, was] = [isLit(one), isLit(earlier.deals[place])];
+		const open = one.status === "open";
+		const listed = {
+			one,
+			weeks: weeks.flatMap((week, i) => (open && one.close >= week.start && one.close <= week.end ? [i] : [])),
+			due: open && kind === "open",
+			litUp: kind === "open" && lit && !was,
+			wentOut: was && !lit && kind !== null && kind !== "later",
+		};
+		return listed.weeks.length || listed.due || listed.litUp || listed.wentOut ? [listed] : [];
+	});
 }
 
 /** Of the size from which the rule of the next step is severe, and nothing lies ahead of it. */

@@ -1,10 +1,10 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
 import type { Company } from "@/core/company";
-import { derive } from "@/core/derive";
+import { derive, keyOf } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
 import { kindIn } from "@/core/period/counted";
 import { workingDayOf } from "@/core/period/pace";
-import { surveyOn } from "@/core/survey";
+import { gathered, surveyOn } from "@/core/survey";
 import { type Day, formatDay } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { connection } from "@/data/db";
@@ -55,10 +55,10 @@ export async function teamMetricsOf(
 	};
 }
 
-/** Open deals of a period whose close date is past, with their owners; kept with the company. */
+/** Open deals of a period whose close date is past, with their owners. */
 const overdueOn = (company: Company, period: Period, day: Day) =>
-	derive(company, "overdue", `${period.start} ${period.end} ${day}`, () =>
-		surveyOn(company, day).deals.flatMap((seen) =>
+	gathered(surveyOn(company, day), "overdue", keyOf(period.start, period.end, day), (block) =>
+		block.deals.flatMap((seen) =>
 			seen?.status === "open" && seen.close < day && kindIn(period, seen.status, seen.close, 0) === "open" ? [{ deal: seen.deal, owner: seen.owner }] : [],
 		),
 	);

@@ -2,6 +2,7 @@ import type { Scope } from "@/core/bridge/scope";
 import type { DealBlock } from "@/core/company";
 import { derive, derived } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
+import { joined } from "@/core/joined";
 import { surveyOn } from "@/core/survey";
 import type { TaskOfDeal } from "@/core/tasks/followThrough";
 import { isOpenOn, type TaskFacts, type TaskState, taskOn } from "@/core/tasks/task";
@@ -43,7 +44,7 @@ const allTasks = ({ company, looseTasks: loose }: OrganisationState): readonly R
 
 /** The tasks that had been given by a day, or those of them that were open then, each as it stood. */
 export const tasksOn = ({ organisation }: Context, day: Day, which: "all" | "open"): readonly Standing[] =>
-	derive(organisation, "tasks", `${which} ${day}`, () => allTasks(organisation).flatMap((part) => standingIn(part, day, which)));
+	derive(organisation, "tasks", `${which} ${day}`, () => joined(allTasks(organisation).map((part) => standingIn(part, day, which))));
 
 /** The same of a part of the tasks. */
 const standingIn = derived("tasks standing", (part: ReadonlyMap<string, TaskOfDeal>, day: Day, which: "all" | "open"): readonly Standing[] => {
@@ -70,7 +71,7 @@ export function taskById(organisation: OrganisationState, id: string): TaskOfDea
 }
 
 /** All tasks there are, with their deals. */
-export const everyTask = (organisation: OrganisationState): readonly TaskOfDeal[] => allTasks(organisation).flatMap((part) => [...part.values()]);
+export const everyTask = (organisation: OrganisationState): readonly TaskOfDeal[] => joined(allTasks(organisation).map((part) => [...part.values()]));
 
 /** The tasks of a list that belong to a scope: by who is to do them, by their deal, or by their team. */
 export const ofScope = (context: Context, list: readonly Standing[], scope: Scope): Standing[] =>
