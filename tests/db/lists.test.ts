@@ -6,7 +6,8 @@ import { ACCOUNT_ORDERS, type AccountRow, readAccounts } from "@/features/accoun
 import { readEvidence } from "@/features/evidence/server/readEvidence";
 import { tasksFile } from "@/features/tasks/server/files";
 import { readTasks } from "@/features/tasks/server/readTasks";
-import { readTaskPage, TASK_VIEWS, type TaskPage } from "@/features/tasks/server/taskPage";
+import { TASK_VIEWS } from "@/features/tasks/server/taskGroups";
+import { readTaskPage, type TaskPage } from "@/features/tasks/server/taskPage";
 import type { TaskRow } from "@/features/tasks/server/taskRows";
 import { unpackRows } from "@/formats/rowPack";
 import { resolveViewpoint } from "@/platform/viewpoint";

@@ -1,5 +1,6 @@
 import { tableFile } from "@/platform/tableFile";
-import { readTaskView, TASK_VIEWS } from "./taskPage";
+import { TASK_VIEWS } from "./taskGroups";
+import { readTaskView } from "./taskPage";
 
 /** The tasks of a view, all of them. */
 export const tasksFile = tableFile({

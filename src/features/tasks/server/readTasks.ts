@@ -1,7 +1,7 @@
 import { and, eq } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
-import { derive } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
+import { joined } from "@/core/joined";
 import type { TaskState } from "@/core/tasks/task";
 import { type Day, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
@@ -12,7 +12,8 @@ import { page } from "@/platform/http/api";
 import { reachOf } from "@/platform/reach";
 import { sharingTeamsOf } from "@/platform/sharing";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { isLate, ofScope, type Standing, tasksOn } from "./standing";
+import { isLate, ofScope, partsOf, type Standing, tasksOn } from "./standing";
+import { byDue, inOrder } from "./taskOrder";
 import { rowsOf, type TaskRow } from "./taskRows";
 
 /** Tasks of the people of a scope, and on deals of theirs, seen on a day; open ones by due date first, then the last done. */
@@ -92,19 +93,5 @@ export const readOwnTasks = query("tasks.own", "readDesk", async (context: Conte
 });
 const LONG_DONE = 400;
 
-const byId = (a: Standing, b: Standing) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
-const dueOf = ({ task }: Standing) => (task.due === NO_DAY ? Number.POSITIVE_INFINITY : task.due);
-const byDue = (a: Standing, b: Standing) => (dueOf(a) === dueOf(b) ? byId(a, b) : dueOf(a) - dueOf(b));
-const byDone = (a: Standing, b: Standing) => (b.task.doneAt || 0) - (a.task.doneAt || 0) || byId(a, b);
-
-/** Open ones by due date, then the others, the last done first. */
-export function inOrder(list: readonly Standing[]): Standing[] {
-	const open = list.filter(({ state }) => state === "open").sort(byDue);
-	return [...open, ...list.filter(({ state }) => state !== "open").sort(byDone)];
-}
-
-/** All tasks of a scope on a day; kept until something is written. */
-export const tasksOf = (context: Context, scope: Scope, day: Day): readonly Standing[] =>
-	derive(context.organisation, "tasks of a scope", `${day} ${context.now.day} ${scope === null ? "" : [...scope].join(",")}`, () =>
-		ofScope(context, tasksOn(context, day, "all"), scope),
-	);
+/** All tasks of a scope on a day. */
+export const tasksOf = (context: Context, scope: Scope, day: Day): readonly Standing[] => joined(partsOf(context, scope, day));

@@ -1,6 +1,7 @@
+import { LRUCache } from "lru-cache";
 import type { Scope } from "@/core/bridge/scope";
 import type { DealBlock } from "@/core/company";
-import { derive, derived } from "@/core/derive";
+import { derive, derived, keyOf } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
 import { joined } from "@/core/joined";
 import { surveyOn } from "@/core/survey";
@@ -37,10 +38,10 @@ const looseTasks = derived(
 );
 
 /** All tasks there are, with their deals, in parts; from memory. */
-const allTasks = ({ company, looseTasks: loose }: OrganisationState): readonly ReadonlyMap<string, TaskOfDeal>[] => [
+const allTasks = derived("all tasks", ({ company, looseTasks: loose }: OrganisationState): readonly ReadonlyMap<string, TaskOfDeal>[] => [
 	...company.blocks.map((block) => tasksInBlock(block)),
 	looseTasks(loose),
-];
+]);
 
 /** The tasks that had been given by a day, or those of them that were open then, each as it stood. */
 export const tasksOn = ({ organisation }: Context, day: Day, which: "all" | "open"): readonly Standing[] =>
@@ -58,16 +59,31 @@ const standingIn = derived("tasks standing", (part: ReadonlyMap<string, TaskOfDe
 	return found;
 });
 
+/** The tasks of a scope as they stood on a day, in parts: what isn't written to stays the same object. */
+export function partsOf(context: Context, scope: Scope, day: Day): readonly (readonly Standing[])[] {
+	const { organisation, now } = context;
+	const key = keyOf(scope && [...scope].sort((a, b) => a - b).join(","), now.day, organisation.teams, organisation.people);
+	return allTasks(organisation).map((part) => {
+		const standing = standingIn(part, day, "all");
+		// Whose a deal is hangs on its block, as its tasks do.
+		return scope === null ? standing : derive(standing, "tasks of a scope", key, () => ofScope(context, standing, scope), 100);
+	});
+}
+
 /** Some tasks in memory by id, with their deals; those that are gone are left out. */
 export const tasksById = ({ organisation }: Context, ids: readonly string[]): TaskOfDeal[] => ids.flatMap((id) => taskById(organisation, id) ?? []);
 
+/** The part in which a task was found last. */
+const places = new LRUCache<string, number>({ max: 100_000 });
+
 /** A task in memory by id, with its deal. */
 export function taskById(organisation: OrganisationState, id: string): TaskOfDeal | undefined {
-	for (const part of allTasks(organisation)) {
-		const found = part.get(id);
-		if (found) return found;
-	}
-	return undefined;
+	const parts = allTasks(organisation);
+	const known = parts[places.get(id) ?? -1]?.get(id);
+	if (known) return known;
+	const at = parts.findIndex((part) => part.has(id));
+	if (at >= 0) places.set(id, at);
+	return parts[at]?.get(id);
 }
 
 /** All tasks there are, with their deals. */

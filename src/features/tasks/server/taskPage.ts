@@ -1,25 +1,18 @@
 import { and, eq, ilike } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
-import { derive } from "@/core/derive";
+import { derived } from "@/core/derive";
 import { RULES } from "@/core/flags/list";
 import { NONE } from "@/core/history/columns";
-import { type Day, NO_DAY } from "@/core/time/day";
+import type { Day } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { tasks } from "@/data/schema";
 import { packRows } from "@/formats/rowPack";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { accountName, dealName, ownerName } from "@/platform/names";
-import { inOrder, tasksOf } from "./readTasks";
-import { isLate, type Standing } from "./standing";
+import { accountName, dealName } from "@/platform/names";
+import { partsOf, type Standing } from "./standing";
+import { belongs, groupTasks, TASK_VIEWS, type TaskGrouping, type TaskView } from "./taskGroups";
 import { rowsOf, type TaskRow } from "./taskRows";
-
-export const TASK_VIEWS = ["open", "late", "done", "dropped"] as const;
-export type TaskView = (typeof TASK_VIEWS)[number];
-
-/** What a list of tasks is grouped by. */
-export const TASK_GROUPS = ["due", "rep", "deal", "flag"] as const;
-export type TaskGrouping = (typeof TASK_GROUPS)[number];
 
 /** Which tasks are asked for: of a view, and of those the ones that fit. */
 export interface TaskLook {
@@ -51,8 +44,6 @@ export interface TaskPage {
 /** what fills the first screens is written by the server; the rest of a long list goes over as one text, and is drawn in the browser */
 const AT_FIRST = 60;
 
-const belongs = (task: Standing, view: TaskView, day: Day) => (view === "late" ? isLate(task, day) : task.state === view);
-
 /** One view of the tasks of a scope seen on a day: how many there are, and the `limit` first ones of those that fit. */
 export const readTaskPage = query("tasks.page", "readTasks", async (context: Context, scope: Scope, day: Day, look: TaskLook): Promise<TaskPage> => {
 	const { rows, ...rest } = await readTaskView(context, scope, day, look);
@@ -64,36 +55,39 @@ export const readTaskView = query(
 	"tasks.view",
 	"readTasks",
 	async (context: Context, scope: Scope, day: Day, look: TaskLook): Promise<Omit<TaskPage, "rest">> => {
-		const kept = <T>(kind: string, key: string, make: () => T) =>
-			derive(context.organisation, kind, `${day} ${context.now.day} ${scope === null ? "" : [...scope].join(",")} ${key}`, make);
-		const all = tasksOf(context, scope, day);
-		const by = look.by ?? "due";
-		const order = (wanted: (task: Standing) => boolean) =>
-			groupsOf(context, inOrder(all.filter((task) => belongs(task, look.view, day) && wanted(task))), by, day);
 		const narrowed = look.who ?? look.flag ?? look.importance ?? look.text;
-		const grouped = narrowed === undefined ? kept("tasks in order", `${look.view} ${by}`, () => order(() => true)) : order(await fitting(context, look));
-		return {
-			view: look.view,
-			found: grouped.order.length,
-			rows: await rowsOf(context, grouped.order.slice(0, look.limit), day),
-			groups: grouped.groups,
-			...kept("tasks counted", "", () => countsOf(context, all, day)),
-		};
+		const all = partsOf(context, scope, day);
+		const fits = narrowed === undefined ? null : await fitting(context, look);
+		const grouped = groupTasks(context, fits ? all.map((part) => part.filter(fits)) : all, { view: look.view, by: look.by ?? "due", day, limit: look.limit });
+		return { view: look.view, found: grouped.found, rows: await rowsOf(context, grouped.rows, day), groups: grouped.groups, ...countsOf(context, all, day) };
 	},
 );
 
 /** How many tasks there are in each view, and whose they are and which flags they are to clear. */
-function countsOf({ organisation }: Context, all: readonly Standing[], day: Day): Pick<TaskPage, "counts" | "people" | "flags"> {
-	const flags = new Set(all.flatMap(({ task }) => task.flags));
+function countsOf({ organisation }: Context, parts: readonly (readonly Standing[])[], day: Day): Pick<TaskPage, "counts" | "people" | "flags"> {
+	const counts = { open: 0, late: 0, done: 0, dropped: 0 };
+	const [people, flags] = [new Set<number>(), new Set<string>()];
+	for (const part of parts) {
+		const own = countsIn(part, day);
+		for (const view of TASK_VIEWS) counts[view] += own.counts[view];
+		for (const person of own.people) people.add(person);
+		for (const flag of own.flags) flags.add(flag);
+	}
 	return {
-		counts: Object.fromEntries(TASK_VIEWS.map((view) => [view, all.filter((task) => belongs(task, view, day)).length])) as Record<TaskView, number>,
-		people: [...new Set(all.map(({ task }) => task.assignee))]
+		counts,
+		people: [...people]
 			.flatMap((index) => organisation.people[index] ?? [])
 			.map(({ id, name }) => ({ id, name }))
 			.sort((a, b) => a.name.localeCompare(b.name)),
 		flags: RULES.filter(({ code }) => flags.has(code)).map(({ code, name }) => ({ code, name })),
 	};
 }
+
+const countsIn = derived("tasks counted", (part: readonly Standing[], day: Day) => ({
+	counts: Object.fromEntries(TASK_VIEWS.map((view) => [view, part.filter((task) => belongs(task, view, day)).length])) as Record<TaskView, number>,
+	people: new Set(part.map(({ task }) => task.assignee)),
+	flags: new Set(part.flatMap(({ task }) => task.flags)),
+}));
 
 /** Whether a task fits what is asked for; titles and importance are asked of the database. */
 async function fitting(context: Context, { who, flag, importance, text }: TaskLook): Promise<(task: Standing) => boolean> {
@@ -119,51 +113,4 @@ async function fitting(context: Context, { who, flag, importance, text }: TaskLo
 		(index === null || (who === "anyone" ? task.task.assignee === NONE : task.task.assignee === index)) &&
 		(flag === undefined || task.task.flags.includes(flag)) &&
 		(ids === null || ids.has(task.id) || (importance === undefined && named(task)));
-}
-
-/** Tasks group after group, with what each group is called; a task of several flags stands under its first. */
-function groupsOf(context: Context, list: readonly Standing[], by: TaskGrouping, day: Day) {
-	const { organisation } = context;
-	const { calendar } = organisation.company.rules;
-	const dueGroup = ({ task: { due }, state }: Standing): [number, string] => {
-		if (state !== "open") return [0, state];
-		if (due === NO_DAY) return [5, "no day"];
-		if (due < day) return [0, "overdue"];
-		if (due === day) return [1, "today"];
-		if (due <= calendar.add(day, 1)) return [2, "the next working day"];
-		return due <= day + 7 ? [3, "within a week"] : [4, "later"];
-	};
-	const groupOf = (one: Standing): [order: string, words: string] => {
-		if (by === "due") {
-			const [order, words] = dueGroup(one);
-			return [String(order), words];
-		}
-		if (by === "rep") {
-			const name = one.task.assignee === NONE ? (one.task.team === null ? "nobody" : `anyone of ${one.task.team}`) : ownerName(organisation, one.task.assignee);
-			return [name, name];
-		}
-		if (by === "deal") {
-			const name = one.deal === NONE ? "No deal" : `${dealName(organisation, one.deal)}, ${accountName(organisation, one.deal)}`;
-			return [one.deal === NONE ? "\uffff" : name, name];
-		}
-		const at = RULES.findIndex(({ code }) => code === one.task.flags[0]);
-		return [String(at < 0 ? 99 : at).padStart(2, "0"), RULES[at]?.name ?? "no flag"];
-	};
-	const groups = new Map<string, { words: string; tasks: Standing[] }>();
-	for (const one of list) {
-		const [order, words] = groupOf(one);
-		const group = groups.get(order) ?? { words, tasks: [] };
-		groups.set(order, group);
-		group.tasks.push(one);
-	}
-	const sorted = [...groups].sort(([a], [b]) => a.localeCompare(b));
-	let first = 0;
-	return {
-		order: sorted.flatMap(([, group]) => group.tasks),
-		groups: sorted.map(([key, { words, tasks: own }]) => {
-			const group = { key, label: words, count: own.length, first };
-			first += own.length;
-			return group;
-		}),
-	};
 }
