@@ -78,6 +78,8 @@ export interface DealBlock {
 	readonly first: number;
 	readonly versions: Block;
 	readonly facts: readonly DealFacts[];
+	/** the same object as in the blocks that this one took the place of */
+	readonly place: object;
 }
 
 /** Everything the core computes from: plain data, deals by index. */
@@ -103,7 +105,7 @@ export function companyOf(parts: Omit<Company, "blocks">, before?: Company): Com
 			while (place < count && known.facts[place] === deals[first + place]) place++;
 			if (place === count) return known;
 		}
-		return { first, versions, facts: deals.slice(first, first + count) };
+		return { first, versions, facts: deals.slice(first, first + count), place: known?.place ?? {} };
 	});
 	return { ...parts, blocks };
 }

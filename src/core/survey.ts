@@ -43,22 +43,37 @@ export const gathered = <T>({ blocks }: Survey, kind: string, key: Key, find: (b
 const NORMS: readonly NormName[] = ["usual", "medianAmount", "bigAmount"];
 
 interface Seen {
+	readonly of: DealBlock;
 	readonly norms: Norms;
 	readonly block: SeenBlock;
 }
-/** How a block was seen last on a day, under some rules and with some people. */
+/** How the deals at a block's place were seen last on a day, under some rules and with some people. */
 const lastSeen = derived(
 	"block seen",
-	(_block: DealBlock, _rules: object, _people: object, _attention: object, _day: Day): { seen: Seen | null } => ({ seen: null }),
+	(_place: object, _rules: object, _people: object, _attention: object, _day: Day): { seen: Seen | null } => ({ seen: null }),
 	DAYS_KEPT,
 );
 
 function seenIn(company: Company, block: DealBlock, norms: Norms): SeenBlock {
-	const last = lastSeen(block, company.rules, company.people, norms.attention, norms.day);
-	const anew = (): SeenBlock => ({ deals: block.facts.map((_, place) => inspect(company, block.first + place, norms)), unrated: {} });
-	last.seen = { norms, block: last.seen ? seenAgain(company, last.seen, norms) : anew() };
+	const last = lastSeen(block.place, company.rules, company.people, norms.attention, norms.day);
+	last.seen = {
+		of: block,
+		norms,
+		block: last.seen ? seenAgain(company, seenAnew(company, last.seen, block), norms) : { deals: inspected(company, block, norms, null), unrated: {} },
+	};
 	return last.seen.block;
 }
+
+/** The deals of a block inspected; those that another block of its place has in common are as they were seen there, by the same norms. */
+const inspected = (company: Company, block: DealBlock, norms: Norms, before: Seen | null): SeenBlock["deals"] =>
+	block.facts.map((facts, place) => {
+		const seen = before?.of.facts[place] === facts ? before.block.deals[place] : undefined;
+		return seen === undefined ? inspect(company, block.first + place, norms) : seen;
+	});
+
+/** A block seen by the norms that another of its place was seen by last. */
+const seenAnew = (company: Company, last: Seen, block: DealBlock): Seen =>
+	last.of === block ? last : { of: block, norms: last.norms, block: { deals: inspected(company, block, last.norms, last), unrated: {} } };
 
 /** What other norms make of deals: most stay as they are. */
 function seenAgain(company: Company, { norms: before, block }: Seen, norms: Norms): SeenBlock {

@@ -1,11 +1,11 @@
-import { derive, keyOf } from "@/core/derive";
+import { derive, derived, keyOf } from "@/core/derive";
 import { joined } from "@/core/joined";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { derivedFor, viewpointKey } from "@/platform/derivedFor";
 import { type Chunk, chunk, textOf } from "@/platform/http/chunks";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { packBlock, packHead, packTail, WITH_REASONS } from "../table/pack";
+import { packBlock, packHead, packScores, packTail, WITH_REASONS } from "../table/pack";
 import type { Status } from "../table/statuses";
 import { bareRows, bareRowsOf } from "./dealRows";
 import { type ListedBlock, listedBlocks, listedDeals, viewFrame } from "./readDeals";
@@ -30,15 +30,13 @@ export const packedDeals = query("deals.packed", "readDeals", (context: Context,
 		return [
 			chunk(packHead(all[0] && rowOf(all[0]))),
 			...blocks.flatMap((block) => (block.deals.length ? [packed(block)] : [])),
-			chunk(
-				packTail(
-					all.map(({ attention }) => attention),
-					rest,
-				),
-			),
+			chunk(packTail(blocks.map(scoresOf), rest)),
 		];
 	}),
 );
+
+/** The scores of a block's listed deals. */
+const scoresOf = derived("scores packed", ({ deals }: ListedBlock): string => packScores(deals.map(({ attention }) => attention)));
 
 /** The same as one text, to go along with a page. */
 export const packedDealsText = (context: Context, viewpoint: Viewpoint, status: Status = "open"): string => textOf(packedDeals(context, viewpoint, status));

@@ -23,30 +23,32 @@ export const packBlock = (rows: readonly DealRow[], withReasons: boolean): strin
 /** What stands before the blocks: the names of a row's fields. */
 export const packHead = (row: DealRow | undefined): string => `{"fields":${JSON.stringify(row ? Object.keys(bareOf(row)) : [])},"blocks":[[]`;
 
-/** What stands after the blocks: each row's score and level, in the order of the rows, and the rest of the view. */
-export function packTail(attention: readonly { readonly score: number; readonly level: string }[], rest: Omit<DealsView, "rows">): string {
-	const levels = attention.map(({ level }) => LIGHTS.indexOf(level as Light));
-	return `],"scores":[${attention.map(({ score }) => score).join(",")}],"levels":[${levels.join(",")}],${JSON.stringify(rest).slice(1)}`;
-}
+/** Each row's score and its level by place, as parts of a packed text. */
+export const packScores = (attention: readonly { readonly score: number; readonly level: string }[]): string =>
+	attention.map(({ score, level }) => `,${score},${LIGHTS.indexOf(level as Light)}`).join("");
+
+/** What stands after the blocks: the scores and levels of all rows, in their order, and the rest of the view. */
+export const packTail = (scores: readonly string[], rest: Omit<DealsView, "rows">): string =>
+	`],"scores":[0${scores.join("")}],${JSON.stringify(rest).slice(1)}`;
 
 /** A view of deals as one text: it goes over many times faster than as many objects, and most of it would be the names of their fields. */
 export function packDeals({ rows, ...rest }: DealsView): string {
-	return packHead(rows[0]) + packBlock(rows, rows.length <= WITH_REASONS) + packTail(rows, rest);
+	return packHead(rows[0]) + packBlock(rows, rows.length <= WITH_REASONS) + packTail([packScores(rows)], rest);
 }
 
 type Packed = Omit<DealsView, "rows"> & {
 	readonly fields: readonly string[];
 	readonly blocks: readonly (readonly (readonly unknown[])[])[];
+	/** nothing, then score and level of each row */
 	readonly scores: readonly number[];
-	readonly levels: readonly number[];
 };
 
 /** The view of a packed text, its rows in the order of the list. */
 export function unpackDeals(text: string): DealsView {
-	const { fields, blocks, scores, levels, ...rest } = JSON.parse(text) as Packed;
+	const { fields, blocks, scores, ...rest } = JSON.parse(text) as Packed;
 	const rows = blocks.flat().map((values, at): DealRow => {
 		const bare = Object.fromEntries(fields.map((field, i) => [field, values[i]])) as unknown as Bare;
-		return { ...bare, score: scores[at] as number, level: LIGHTS[levels[at] as number] as Light };
+		return { ...bare, score: scores[2 * at + 1] as number, level: LIGHTS[scores[2 * at + 2] as number] as Light };
 	});
 	return { ...rest, rows: rows.sort(byScore) };
 }

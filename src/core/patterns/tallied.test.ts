@@ -1,0 +1,291 @@
+import { describe, expect, test } from "vitest";
+import { at, day, makeCompany, STAGES, type TestDeal } from "../../../tests/kit/company";
+import { random } from "../../../tests/kit/random";
+import { LIGHTS } from "../attention/attention";
+import { ownerIn, type Scope } from "../bridge/scope";
+import { RULES } from "../flags/list";
+import { asOf, blockOf, dayEnds } from "../history/columns";
+import { pathOf } from "../history/path";
+import { amountBaseOf, categoryOf, rowOf } from "../inspect";
+import { LEVELS } from "../qualification/score";
+import { shareOf } from "../statistics/wilson";
+import { surveyOn } from "../survey";
+import { formatDay } from "../time/day";
+import { closedWithin } from "./closed";
+import { type Due, dueIn, dueOver, endRowOf } from "./due";
+import { lateChanges } from "./priced";
+import { daysBefore, lastPeriods } from "./quarters";
+import { accuracyOf, answerRecords, flagRecords, lightRecords } from "./records";
+import { watchedSteps, weekEnds } from "./taskHelp";
+import { timeInStage } from "./timeInStage";
+import { severityRecords } from "./weights";
+
+// Figures of the past counted again by plain loops, over two hundred and sixty deals that a seed made.
+const TODAY = day("2026-11-24");
+const roll = random(7);
+const isoAt = (from: string, days: number) => formatDay(day(from) + days);
+const OPEN = STAGES.slice(0, 5);
+
+const deals: TestDeal[] = Array.from({ length: 260 }, (_, i): TestDeal => {
+	const created = isoAt("2025-06-01", roll.below(420));
+	const owner = roll.of([0, 1, 2, null]);
+	// The first and the last day of a quarter are due in it, too.
+	const close = i % 10 === 0 ? "2026-07-01" : i % 10 === 1 ? "2026-09-30" : isoAt(created, 40 + roll.below(200));
+	const versions: TestDeal["versions"] = [
+		{
+			at: `${created} 09:00`,
+			stage: roll.of(OPEN),
+			amount: roll.of([null, 100 + roll.below(900), 50_000]),
+			close,
+			owner,
+			category: roll.of(["commit", "pipeline"]),
+		},
+	];
+	for (let n = roll.below(4), on = created; n > 0; n--) {
+		on = isoAt(on, 5 + roll.below(45));
+		versions.push({ at: `${on} 10:00`, stage: roll.of(OPEN), amount: roll.of([null, 100 + roll.below(900)]) });
+	}
+	const last = versions.at(-1)?.at.slice(0, 10) as string;
+	const end = roll.of(["Won", "Lost", "Won", "Won", null, "removed"]);
+	// Some are won just before they are due, after the day on which they are looked at.
+	const inTime = isoAt(close, -1 - roll.below(8));
+	if (i % 4 === 0 && inTime > last) versions.push({ at: `${inTime} 11:00`, stage: "Won" });
+	else if (end) versions.push({ at: `${isoAt(last, 3 + roll.below(120))} 11:00`, stage: end });
+	const answers = roll.below(3) ? [[0, roll.of(["heard", "unclear", "against", "shown"] as never), `${created} 12:00`] as never] : [];
+	const tasks = roll.below(2)
+		? [
+				{
+					id: `t${i}`,
+					flags: [roll.of(["no-next-step", "stalled", "gone-quiet"])],
+					createdDay: day("2026-06-01") + roll.below(130),
+					due: day("2026-10-01"),
+					state: "open" as const,
+				},
+			]
+		: [];
+	return { created, versions, answers, tasks };
+});
+const company = makeCompany(deals, { questions: [{ key: true }, { weight: 3, due: 2 }] });
+const quarters = lastPeriods(company, "quarter", TODAY, 4, 10);
+const SCOPES: [string, Scope][] = [
+	["everyone", null],
+	["two of them", new Set([0, 1])],
+];
+const due = (scope: Scope): Due[] => quarters.flatMap((one) => dueIn(company, one)).filter(({ seen }) => ownerIn(scope, seen.owner));
+const missed = (list: readonly Due[]) => list.filter(({ won }) => !won).length;
+const recordOf = (own: readonly Due[], all: readonly Due[]) => {
+	const has = shareOf(missed(own), own.length);
+	const hasNot = shareOf(missed(all) - missed(own), all.length - own.length);
+	return { with: has, without: hasNot, lift: has.share === null || !hasNot.share ? null : has.share / hasNot.share };
+};
+
+test("the made-up deals say something: many are due, of every kind", () => {
+	const all = due(null);
+	expect(all.length).toBeGreaterThan(60);
+	expect(missed(all)).toBeGreaterThan(20);
+	expect(missed(all)).toBeLessThan(all.length - 6);
+});
+
+describe.each(SCOPES)("what became of the deals due of %s", (_, scope) => {
+	const all = due(scope);
+	test("by flag: those that had it beside those that didn’t", () => {
+		const records = flagRecords(company, quarters, scope);
+		expect(records.map(({ code }) => code)).toEqual(RULES.map(({ code }) => code));
+		for (const { code, ...record } of records)
+			expect([code, record]).toEqual([
+				code,
+				recordOf(
+					all.filter(({ seen }) => seen.flags.some((flag) => flag.code === code)),
+					all,
+				),
+			]);
+		expect(records.filter(({ lift }) => lift !== null).length).toBeGreaterThan(4);
+	});
+	test("by level of attention", () => {
+		const at = (level: string) => all.filter(({ seen }) => seen.ownLevel === level);
+		expect(lightRecords(company, quarters, scope)).toEqual(LIGHTS.map((level) => ({ level, ...shareOf(missed(at(level)), at(level).length) })));
+	});
+	test("by question and level, those levels only that any deal was at", () => {
+		const found = answerRecords(company, quarters, scope);
+		const plain = ["q1", "q2"].flatMap((question, i) =>
+			LEVELS.flatMap((level) => {
+				const own = all.filter(({ seen }) => (seen.qualification.standings[i]?.level ?? "unknown") === level);
+				return own.length ? [{ question, level, ...shareOf(missed(own), own.length) }] : [];
+			}),
+		);
+		expect(found).toEqual(plain);
+		expect(found.length).toBeGreaterThan(4);
+	});
+	test("in commit, by count and by amount, all in all and by owner in their order", () => {
+		const committed = all.filter(({ seen }) => categoryOf(company, seen) === "commit");
+		const worth = (list: readonly Due[]) =>
+			list.reduce((sum, { seen, day: on }) => sum + amountBaseOf(company, blockOf(company.history, seen.deal), rowOf(company.history, seen), on), 0);
+		const shares = (own: readonly Due[]) => {
+			const kept = own.filter(({ won }) => won);
+			const said = own.length >= 10;
+			const [k, n] = said ? [worth(kept), worth(own)] : [null, null];
+			return { count: shareOf(kept.length, own.length), amount: { k, n, share: k === null || !n ? null : k / n } };
+		};
+		const { people, ...whole } = accuracyOf(company, quarters, "commit", scope);
+		expect(whole).toEqual(shares(committed));
+		const owners = [...new Set(committed.map(({ seen }) => seen.owner))].sort((a, b) => a - b);
+		expect(people).toEqual(owners.map((owner) => ({ owner, ...shares(committed.filter(({ seen }) => seen.owner === owner)) })));
+	});
+});
+
+test("of nothing that is worth anything there is no share by amount", () => {
+	const blank = Array.from({ length: 12 }, (): TestDeal => ({ versions: [{ at: "2026-05-01", close: "2026-09-15", amount: null, category: "commit" }] }));
+	const { amount, count } = accuracyOf(makeCompany(blank), lastPeriods(makeCompany(blank), "quarter", TODAY, 1, 10), "commit", null);
+	expect([amount, count.n]).toEqual([{ k: 0, n: 0, share: null }, 12]);
+	const ten = blank.map(
+		(deal, i): TestDeal => ({
+			versions: [{ ...(deal.versions[0] as TestDeal["versions"][number]), amount: i < 10 ? 5 : 0, category: i < 10 ? "commit" : "pipeline" }],
+		}),
+	);
+	expect(accuracyOf(makeCompany(ten), lastPeriods(makeCompany(ten), "quarter", TODAY, 1, 10), "commit", null).amount).toMatchObject({
+		k: 0,
+		n: 5000,
+		share: 0,
+	});
+});
+
+test("by severity: deals with a flag of it beside those without, and the weight of its lift", () => {
+	const all = due(null);
+	const records = severityRecords(company, quarters);
+	for (const { severity, weight, ...record } of records) {
+		expect(record).toEqual(
+			recordOf(
+				all.filter(({ seen }) => seen.flags.some((flag) => flag.severity === severity)),
+				all,
+			),
+		);
+		expect(weight).toBe(record.lift === null ? null : Math.round(100 * Math.max(0, 1 - 1 / record.lift)) / 100);
+	}
+	expect(records.map(({ severity }) => severity)).toEqual([1, 2, 3]);
+});
+
+describe("deals that are due", () => {
+	test("are the open ones whose close date lies in the period, its first and last day too; each is followed to the period’s end", () => {
+		for (const looked of quarters) {
+			const { period, day: on } = looked;
+			const found = dueIn(company, looked);
+			const plain = surveyOn(company, on).deals.filter((seen) => seen?.status === "open" && seen.close >= period.start && seen.close <= period.end);
+			expect(found.map(({ seen }) => seen.deal).sort((a, b) => a - b)).toEqual(plain.map((seen) => seen?.deal));
+			for (const one of found) {
+				const row = asOf(company.history, one.seen.deal, period.end);
+				expect(endRowOf(company, one)).toBe(row);
+				expect(one.won).toBe(STAGES[blockOf(company.history, one.seen.deal).stage[row] as number] === "Won");
+			}
+		}
+		const ends = dueOver(company, quarters).map(({ seen }) => formatDay(seen.close));
+		expect(ends).toEqual(expect.arrayContaining(["2026-07-01", "2026-09-30"]));
+	});
+});
+
+test("time in stage: every visit begun within a year, by stage and group in their order; of fewer than five nothing is said", () => {
+	const groupsOf = (deal: number) => (deal % 7 === 0 ? [] : deal % 5 === 0 ? ["b", "a"] : deal < 20 ? ["few"] : ["a"]);
+	const found = timeInStage(company, TODAY, groupsOf);
+	const { stages, calendar } = company.rules;
+	const visits = deals.flatMap((_, deal) =>
+		pathOf(blockOf(company.history, deal), dayEnds(company.history, deal, TODAY), stages, calendar, TODAY).visits.map((visit) => ({ ...visit, deal })),
+	);
+	const recent = visits.filter(({ from }) => from > TODAY - 365 && from <= TODAY);
+	const keys = [...new Set(recent.flatMap(({ stage, deal }) => groupsOf(deal).map((group) => `${stage} ${group}`)))].sort();
+	expect(found.map(({ stage, group }) => `${stage} ${group}`)).toEqual(keys);
+	for (const { stage, group, finished, unfinished, mean, median, interval, curve, visits: own } of found) {
+		const plain = recent.filter((visit) => visit.stage === stage && groupsOf(visit.deal).includes(group));
+		const done = plain.filter((visit) => visit.finished);
+		expect([finished, unfinished, own.length]).toEqual([done.length, plain.length - done.length, plain.length]);
+		const said = plain.length >= 5;
+		if (said && done.length) expect(mean).toBeCloseTo(done.reduce((sum, { length }) => sum + length, 0) / done.length, 9);
+		else expect(mean).toBeNull();
+		if (!said) expect([median, interval, curve]).toEqual([null, { low: null, high: null }, []]);
+		else expect(curve.length).toBeGreaterThan(0);
+	}
+	expect(found.some(({ visits: own }) => own.length < 5) && found.some(({ visits: own }) => own.length >= 5)).toBe(true);
+	const five = makeCompany(
+		Array.from(
+			{ length: 5 },
+			(): TestDeal => ({
+				versions: [
+					{ at: "2026-10-01", stage: "Survey" },
+					{ at: "2026-10-06", stage: "Trial" },
+				],
+			}),
+		),
+	);
+	expect(timeInStage(five, TODAY, () => ["all"])[0]).toMatchObject({ stage: 1, finished: 5, mean: 3 });
+});
+
+test("what was given away late: only of deals that were open and priced ten working days before, above nothing", () => {
+	const won = closedWithin(company, surveyOn(company, TODAY), null, TODAY).filter((one) => one.won);
+	const { calendar } = company.rules;
+	const worthOn = (deal: number, on: number) => {
+		const row = asOf(company.history, deal, on);
+		const block = blockOf(company.history, deal);
+		const open = row >= 0 && OPEN.includes(STAGES[block.stage[row] as number] as string);
+		return { open, blank: Number.isNaN(block.amount[row] as number), amount: row < 0 ? 0 : amountBaseOf(company, block, row, TODAY) };
+	};
+	const plain = won.flatMap((closed) => {
+		const then = worthOn(closed.seen.deal, daysBefore(calendar, closed.day, 10));
+		return then.open && !then.blank && then.amount > 0 ? [{ closed, before: then.amount, after: worthOn(closed.seen.deal, closed.day).amount }] : [];
+	});
+	expect(lateChanges(company, won, TODAY)).toEqual(plain);
+	expect(plain.length).toBeGreaterThan(2);
+	expect(plain.length).toBeLessThan(won.length);
+	const nothing = makeCompany([
+		{
+			versions: [
+				{ at: "2026-09-01", amount: 0 },
+				{ at: "2026-11-20", stage: "Won", amount: 9 },
+			],
+		},
+	]);
+	expect(lateChanges(nothing, closedWithin(nothing, surveyOn(nothing, TODAY), null, TODAY), TODAY)).toEqual([]);
+});
+
+test("flags at the ends of weeks: whether one had a task then, open or given in the last five working days, and was out fifteen later", () => {
+	const steps = watchedSteps(company, new Set([0, 1]), TODAY);
+	let next = steps.next();
+	while (!next.done) next = steps.next();
+	const { calendar } = company.rules;
+	const ends = weekEnds(company, TODAY);
+	expect(ends).toHaveLength(26);
+	const plain = ends.flatMap((end) =>
+		surveyOn(company, end).deals.flatMap((seen) => {
+			if (seen?.status !== "open" || !ownerIn(new Set([0, 1]), seen.owner)) return [];
+			const later = surveyOn(company, calendar.add(end, 15)).deals[seen.deal];
+			const tasks = company.deals[seen.deal]?.tasks ?? [];
+			return seen.flags.map(({ code }) => ({
+				deal: seen.deal,
+				flag: code,
+				day: end,
+				withTask: tasks.some((task) => task.flags.includes(code) && task.createdDay <= end),
+				out: !later || later.status === "won" || !later.flags.some((flag) => flag.code === code),
+			}));
+		}),
+	);
+	const sorted = <T>(list: readonly T[]) => list.map((one) => JSON.stringify(one)).sort();
+	expect(sorted(next.value)).toEqual(sorted(plain));
+	expect(plain.filter(({ withTask }) => withTask).length).toBeGreaterThan(20);
+	expect(new Set(plain.map(({ out }) => out)).size).toBe(2);
+});
+
+test("a task that was done counts for the five working days after it was given, and no longer", () => {
+	// Fridays 2 and 9 October; the flag is lit on both.
+	const done = (given: string): TestDeal => ({
+		versions: [{ at: "2026-06-01", stage: "Survey", close: "2026-12-30" }],
+		tasks: [{ id: "t", flags: ["no-next-step"], createdDay: day(given), due: day("2026-12-01"), state: "done", doneDay: day(given), doneAt: at(given) }],
+	});
+	const withTask = (given: string) => {
+		const own = makeCompany([done(given)]);
+		const steps = watchedSteps(own, null, TODAY);
+		let next = steps.next();
+		while (!next.done) next = steps.next();
+		return next.value.flatMap((one) => (one.flag === "no-next-step" && one.withTask ? [formatDay(one.day)] : []));
+	};
+	expect(withTask("2026-10-02")).toEqual(["2026-10-02"]);
+	expect(withTask("2026-09-28")).toEqual(["2026-10-02"]);
+	expect(withTask("2026-09-25")).toEqual(["2026-09-25"]);
+	expect(withTask("2026-10-03")).toEqual([]);
+});
