@@ -16,7 +16,7 @@ const decisionDay: VersionedField = {
 	label: "Decision",
 	kind: "day",
 	edited: "alone",
-	at: ({ history }, row) => isoOrNull(history.decisionDay[row] as number),
+	at: (_, block, row) => isoOrNull(block.decisionDay[row] as number),
 };
 `,
 	],
