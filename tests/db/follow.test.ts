@@ -109,3 +109,39 @@ test("a snapshot from before new people and currencies is taken, and is what the
 	const unpacked = await restoreSnapshot(db, await readReferenceData(db));
 	expect(unpacked && spelt({ ...unpacked, revision: 0 })).toEqual(spelt(await loadOrganisation(db, 0)));
 });
+
+describe("what isn’t about deals is followed", () => {
+	test("settings that don’t touch rules, people and accounts leave those as they are, with all that was worked out by them", async () => {
+		const before = await now();
+		await connection().pool.query("update organisation set commit_goal = 71");
+		await connection().db.transaction((tx) => recordChange(tx, "settings"));
+		const goal = await now();
+		expect(goal.people).toBe(before.people);
+		expect(goal.accounts).toBe(before.accounts);
+		expect(goal.commitGoal).toBe(71);
+		await connection().pool.query("insert into teams (name) values ('New')");
+		await connection().db.transaction((tx) => recordChange(tx, "settings"));
+		const team = await now();
+		expect(team.company.rules).toBe(goal.company.rules);
+		expect(team.company.blocks).toEqual(goal.company.blocks);
+		expect([...team.company.blocks].every((block, i) => block === goal.company.blocks[i])).toBe(true);
+		await connection().pool.query("update stages set usual_days = 99 where name = 'Terms'");
+		await connection().db.transaction((tx) => recordChange(tx, "settings"));
+		expect((await now()).company.rules).not.toBe(goal.company.rules);
+		expect(spelt(await now())).toEqual(await anew());
+	});
+	test("targets and tasks about no deal are read by themselves", async () => {
+		const before = await now();
+		await connection().pool.query(
+			"insert into targets (person_id, period_start, period_end, amount, currency) values ('rep1', '2026-10-01', '2026-12-31', 500, 'EUR') on conflict do nothing",
+		);
+		await connection().db.transaction((tx) => recordChange(tx, "targets"));
+		await connection().pool.query("insert into tasks (id, title, assignee_id, state, created_at) values ('loose1', 'Tidy', 'rep1', 'open', now())");
+		await connection().db.transaction((tx) => recordChange(tx, "loose tasks"));
+		const after = await now();
+		expect(after.company).toBe(before.company);
+		expect(after.targets.length).toBe(before.targets.length + 1);
+		expect(after.looseTasks.map(({ id }) => id)).toContain("loose1");
+		expect(spelt(after)).toEqual(await anew());
+	});
+});

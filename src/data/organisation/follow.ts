@@ -3,6 +3,7 @@ import { companyOf, type DealFacts } from "@/core/company";
 import { blockOf, endRow, firstRow, type History, type VersionRow } from "@/core/history/columns";
 import { withVersions } from "@/core/history/make";
 import { NO_DAY } from "@/core/time/day";
+import type { ChangePart } from "@/data/schema/record";
 import type { Db, Sql } from "../db";
 import { processSingleton } from "../processSingleton";
 import { changeLog } from "../schema";
@@ -11,7 +12,7 @@ import { buildDeals } from "./dealFacts";
 import { adopt, dealInputs } from "./inputs";
 import { loadOrganisation } from "./load";
 import { type DealRows, readDealRows } from "./readDealRows";
-import { readMarks, readReferenceData } from "./readReferenceData";
+import { readLooseTasks, readMarks, readReferenceData, readTargets } from "./readReferenceData";
 import { restoreSnapshot, saveSnapshot, worthSaving } from "./snapshot";
 import type { DealAttributes, OrganisationState } from "./state";
 
@@ -81,14 +82,23 @@ async function follow(tx: Sql, organisation: OrganisationState, revision: number
 	const framed = parts.has("settings") ? await reloadSettings(tx, organisation) : organisation;
 	const patched = framed && (ids.size ? patch(framed, ids, await readDealRows(tx, [...ids]), revision) : { ...framed, revision });
 	if (!patched) return null;
-	return parts.has("marks") ? { ...patched, marks: await readMarks(tx, organisation.company.rules.zone) } : patched;
+	if (parts.has("settings")) return patched;
+	const fresh = await Promise.all([...parts].map((part) => (part === null || part === "settings" ? {} : PARTS[part](tx, organisation))));
+	return Object.assign({ ...patched }, ...fresh);
 }
+
+/** What is read again where a part of what isn't about deals has changed. */
+const PARTS: Readonly<Record<Exclude<ChangePart, "settings">, (tx: Sql, organisation: OrganisationState) => Promise<Partial<OrganisationState>>>> = {
+	marks: async (tx, { company }) => ({ marks: await readMarks(tx, company.rules.zone) }),
+	targets: (tx, { personIndex }) => readTargets(tx, personIndex),
+	"loose tasks": async (tx, { company, personIndex }) => ({ looseTasks: await readLooseTasks(tx, company.rules.zone, personIndex) }),
+};
 
 /**
  * The same deals under the rules and names as they are now; null where the deals have to be read anew.
  */
 async function reloadSettings(db: Sql, organisation: OrganisationState): Promise<OrganisationState | null> {
-	const fresh = await readReferenceData(db);
+	const fresh = await readReferenceData(db, { rules: organisation.company.rules, people: organisation.people, accounts: organisation.accounts });
 	const { rules, reference } = fresh;
 	const { company, deals } = organisation;
 	const adopted = adopt(

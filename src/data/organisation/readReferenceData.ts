@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { type SQL, sql } from "drizzle-orm";
 import type { Rules } from "@/core/company";
 import type { DataKind } from "@/core/flags/settings";
@@ -5,6 +6,7 @@ import { rankStages, type StageKind } from "@/core/history/stage";
 import { parseDecimal } from "@/core/money/decimal";
 import { makeRates } from "@/core/money/rates";
 import type { FocusTarget } from "@/core/period/target";
+import type { TaskFacts } from "@/core/tasks/task";
 import { makeCalendar } from "@/core/time/calendar";
 import { NO_DAY, parseDay } from "@/core/time/day";
 import { makeZone, type Zone } from "@/core/time/zone";
@@ -41,29 +43,38 @@ async function absentKinds(db: Sql): Promise<ReadonlySet<DataKind>> {
 	return new Set(row?.weekly ? kinds.filter((kind) => row[kind]) : []);
 }
 
+/** What was read before, so that what reads the same stays the same object, with all that was worked out by it. */
+export type ReadBefore = { readonly rules: Rules; readonly people: readonly Person[]; readonly accounts: ReadonlyMap<string, Account> };
+
+/** What each object was made of, as a hash. */
+const sources = new WeakMap<object, string>();
+
+/** An object made of what was read, or the one before where that read the same. */
+function same<T extends object>(source: unknown, before: T | undefined, make: () => T): T {
+	const hash = createHash("sha1").update(JSON.stringify(source)).digest("base64");
+	if (before && sources.get(before) === hash) return before;
+	const made = make();
+	sources.set(made, hash);
+	return made;
+}
+
 /** All but the deals: the rules, and what names and settings there are beside them. */
-export async function readReferenceData(db: Sql) {
+export async function readReferenceData(db: Sql, before?: ReadBefore) {
 	const [org] = await db.select().from(organisationSettings);
 	const zone = makeZone(org?.timeZone ?? "Europe/Berlin");
-	const people = await readPeople(db);
+	const people = await readPeople(db, before?.people);
 	const personIndex = new Map(people.map((person, i) => [person.id, i]));
 	const framework = await readEditions(db, zone);
-	const rules = await readRules(db, org, zone, framework.editions);
-	const looseTasks = await all(
-		db,
-		sql`select ${TASK_COLUMNS}, (extract(epoch from created_at) * 1000)::float8 as created_at, (extract(epoch from done_at) * 1000)::float8 as done_at, ${FORMER} from tasks where deal_id is null`,
-	);
-	const targets = await readTargets(db, personIndex);
+	const rules = await readRules(db, org, zone, framework.editions, before?.rules);
 	const teams = await all(db, sql`select name, parent from teams order by name`);
 	const undecided = await all(db, sql`select distinct deal_id from weekly_missing where decision is null`);
 	const reference = {
 		people,
 		personIndex,
-		targets: targets.filter(({ family }) => !family),
-		focusTargets: targets.filter(({ family }) => family),
-		looseTasks: looseTasks.map((row) => taskFacts(row, zone, { personIndex })),
+		...(await readTargets(db, personIndex)),
+		looseTasks: await readLooseTasks(db, zone, personIndex),
 		teams: new Map(teams.map((row) => [String(row.name), text(row.parent)])),
-		accounts: await readAccounts(db),
+		accounts: await readAccounts(db, before?.accounts),
 		marks: await readMarks(db, zone),
 		activityKinds: [...new Set(["call", "meeting", "visit", "demo", "email", "message", "note", ...Object.keys(org?.activityKinds ?? {})])],
 		undecided: new Set(undecided.map((row) => String(row.deal_id))),
@@ -79,9 +90,18 @@ export async function readReferenceData(db: Sql) {
 
 const all = async (db: Sql, query: SQL) => (await db.execute(query)).rows as Stored[];
 
-async function readPeople(db: Sql): Promise<Person[]> {
+/** The tasks that are about no deal. */
+export async function readLooseTasks(db: Sql, zone: Zone, personIndex: ReadonlyMap<string, number>): Promise<TaskFacts[]> {
+	const rows = await all(
+		db,
+		sql`select ${TASK_COLUMNS}, (extract(epoch from created_at) * 1000)::float8 as created_at, (extract(epoch from done_at) * 1000)::float8 as done_at, ${FORMER} from tasks where deal_id is null`,
+	);
+	return rows.map((row) => taskFacts(row, zone, { personIndex }));
+}
+
+async function readPeople(db: Sql, before?: readonly Person[]): Promise<readonly Person[]> {
 	const rows = await all(db, sql`select id, name, email, also, role, team, active_from, active_to from people order by id collate "C"`);
-	return rows.map((row) => ({
+	const made = rows.map((row) => ({
 		id: String(row.id),
 		name: String(row.name),
 		email: text(row.email),
@@ -91,44 +111,55 @@ async function readPeople(db: Sql): Promise<Person[]> {
 		activeFrom: dayIn(row.active_from),
 		activeTo: dayIn(row.active_to),
 	}));
+	return same(made, before, () => made);
 }
 
-async function readAccounts(db: Sql): Promise<ReadonlyMap<string, Account>> {
-	const rows = await all(db, sql`select id, name, kind, industry, territory, owner_id from accounts`);
-	return new Map(
-		rows.map((row): [string, Account] => [
-			String(row.id),
-			{
-				id: String(row.id),
-				name: String(row.name),
-				kind: text(row.kind),
-				industry: text(row.industry),
-				territory: text(row.territory),
-				ownerId: text(row.owner_id),
-			},
-		]),
-	);
+async function readAccounts(db: Sql, before?: ReadonlyMap<string, Account>): Promise<ReadonlyMap<string, Account>> {
+	const rows = await all(db, sql`select id, name, kind, industry, territory, owner_id from accounts order by id`);
+	const made = (): ReadonlyMap<string, Account> =>
+		new Map(
+			rows.map((row): [string, Account] => [
+				String(row.id),
+				{
+					id: String(row.id),
+					name: String(row.name),
+					kind: text(row.kind),
+					industry: text(row.industry),
+					territory: text(row.territory),
+					ownerId: text(row.owner_id),
+				},
+			]),
+		);
+	return same(rows, before, made);
 }
 
 /** Targets of people who are known. */
-async function readTargets(db: Sql, personIndex: ReadonlyMap<string, number>): Promise<FocusTarget[]> {
+export async function readTargets(db: Sql, personIndex: ReadonlyMap<string, number>): Promise<{ targets: FocusTarget[]; focusTargets: FocusTarget[] }> {
 	const rows = await all(db, sql`select person_id, period_start, period_end, amount, currency, family from targets`);
-	return rows.flatMap((row) => {
+	const found = rows.flatMap((row) => {
 		const person = personIndex.get(String(row.person_id));
 		if (person === undefined) return [];
 		const [start, end] = [dayIn(row.period_start), dayIn(row.period_end)];
 		return [{ person, start, end, amount: Number(row.amount), currency: String(row.currency), family: String(row.family) }];
 	});
+	return { targets: found.filter(({ family }) => !family), focusTargets: found.filter(({ family }) => family) };
 }
 
-async function readRules(db: Sql, org: typeof organisationSettings.$inferSelect | undefined, zone: Zone, editions: Rules["editions"]): Promise<Rules> {
+async function readRules(
+	db: Sql,
+	org: typeof organisationSettings.$inferSelect | undefined,
+	zone: Zone,
+	editions: Rules["editions"],
+	before?: Rules,
+): Promise<Rules> {
 	const stages = await all(db, sql`select name, kind, probability, usual_days from stages order by position`);
 	const rates = await all(db, sql`select currency, date, rate from rates`);
-	const currencies = await all(db, sql`select distinct currency from deal_versions where currency is not null order by 1`);
+	const currencies = await all(db, DISTINCT_CURRENCIES);
 	const holidays = await all(db, sql`select date from holidays`);
+	const absent = await absentKinds(db);
 	const decimal = (value: unknown) => parseDecimal(String(value)) ?? { units: 0, scale: 0 };
-	return {
-		absent: await absentKinds(db),
+	return same([org, stages, rates, currencies, holidays, editions, [...absent]], before, () => ({
+		absent,
 		zone,
 		calendar: makeCalendar(
 			org?.weekend ?? [0, 6],
@@ -153,7 +184,16 @@ async function readRules(db: Sql, org: typeof organisationSettings.$inferSelect 
 		flags: org?.flags ?? {},
 		attention: org?.attention ?? {},
 		attentionWas: (org?.attentionWas ?? []).map(({ until, set }) => ({ until: parseDay(until) ?? NO_DAY, set })),
-	};
+	}));
 }
+
+/** Each currency once: one step of an index a currency, where `distinct` would read every version. */
+const DISTINCT_CURRENCIES = sql`
+	with recursive each (currency) as (
+		select min(currency) from deal_versions
+		union all
+		select (select min(v.currency) from deal_versions v where v.currency > each.currency) from each where each.currency is not null
+	)
+	select currency from each where currency is not null order by 1`;
 
 export type ReferenceData = Awaited<ReturnType<typeof readReferenceData>>;

@@ -52,7 +52,11 @@ export const dealVersions = pgTable(
 		/** why it was changed, in the words of whoever did */
 		reason: text("reason"),
 	},
-	(t) => [uniqueIndex("deal_versions_at").on(t.dealId, t.validFrom), uniqueIndex("deal_versions_current").on(t.dealId).where(sql`${t.validTo} is null`)],
+	(t) => [
+		uniqueIndex("deal_versions_at").on(t.dealId, t.validFrom),
+		uniqueIndex("deal_versions_current").on(t.dealId).where(sql`${t.validTo} is null`),
+		index("deal_versions_currency").on(t.currency),
+	],
 );
 
 export const dealContacts = pgTable(

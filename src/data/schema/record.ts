@@ -34,7 +34,8 @@ export const revision = pgTable(
 	(t) => [check("one_revision", sql`${t.id} = 1`)],
 );
 
-export type ChangePart = "marks" | "settings";
+/** What can change beside deals: the settings are all of what is read beside them, the others parts of it that change often. */
+export type ChangePart = "marks" | "targets" | "loose tasks" | "settings";
 
 /** What changed at each revision: a deal, one part of the rest, or (null) anything at all. */
 export const changeLog = pgTable(

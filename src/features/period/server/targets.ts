@@ -160,5 +160,5 @@ export const carryTargets = command({
 
 async function setTargets(tx: Tx, cells: readonly Cell[], how: string): Promise<Written<{ change: number }>> {
 	const before = await writeTargets(tx, cells);
-	return { result: ([change = 0]) => ({ change }), touched: "settings", audit: { action: ACTION, detail: { before, after: cells, how } } };
+	return { result: ([change = 0]) => ({ change }), touched: "targets", audit: { action: ACTION, detail: { before, after: cells, how } } };
 }

@@ -65,7 +65,7 @@ export function demandOwn({ actor }: Context, task: StoredTask): void {
 export const touchedBy = (changed: readonly Pick<StoredTask, "dealId">[]) => {
 	const deals = [...new Set(changed.flatMap(({ dealId }) => dealId ?? []))];
 	const loose = changed.some(({ dealId }) => dealId === null);
-	return loose ? { deals, parts: ["settings" as const] } : deals.length ? deals : ("nothing" as const);
+	return loose ? { deals, parts: ["loose tasks" as const] } : deals.length ? deals : ("nothing" as const);
 };
 
 /** Several tasks that one sees, in the order of their ids, so that two who change the same never wait for each other. */

@@ -1,0 +1,1 @@
+CREATE INDEX "deal_versions_currency" ON "deal_versions" USING btree ("currency");
