@@ -27,7 +27,7 @@ test.afterAll(async () => {
 });
 
 test("an empty start says how to make the first person, who can then use the program", async () => {
-	test.setTimeout(120_000);
+	test.setTimeout(300_000);
 	const { output } = await start();
 	expect(output()).toContain(`Porch Lamp is at  ${base()}`);
 	expect(output()).toContain("npm run person -- you@company.example");
@@ -59,7 +59,7 @@ test("a killed server comes back by itself", async () => {
 });
 
 test("a killed database comes back by itself, with nothing lost", async () => {
-	test.setTimeout(120_000);
+	test.setTimeout(300_000);
 	const before = databasePid();
 	process.kill(before, "SIGKILL");
 	// Its file comes and goes while it comes up again.
@@ -85,7 +85,7 @@ test("a killed database comes back by itself, with nothing lost", async () => {
 });
 
 test("after the start itself was killed, the next one takes over what it left, and Ctrl-C stops all of it", async () => {
-	test.setTimeout(120_000);
+	test.setTimeout(300_000);
 	program.running?.kill("SIGKILL");
 	await expect.poll(() => program.running?.signalCode).toBe("SIGKILL");
 	const { child, output, ended } = await start();
@@ -100,7 +100,7 @@ test("after the start itself was killed, the next one takes over what it left, a
 });
 
 test("a database that doesn’t answer yet is waited for, however long; a command waits for the start, and stops nothing", async () => {
-	test.setTimeout(180_000);
+	test.setTimeout(300_000);
 	const first = await start();
 	const pid = databasePid();
 	process.kill(pid, "SIGSTOP");
@@ -123,14 +123,14 @@ test("a database that doesn’t answer yet is waited for, however long; a comman
 });
 
 test("of two commands at once neither stops the database under the other, and the last one stops it", async () => {
-	test.setTimeout(120_000);
+	test.setTimeout(300_000);
 	const both = ["one", "two"].map((name) => run("run", ["key", "oda@firm.example", name]));
 	expect(await Promise.all(both.map(({ ended }) => ended))).toEqual([0, 0]);
 	expect(existsSync(pidFile())).toBe(false);
 });
 
 test("what holds everything is its owner’s alone; a backup without its seal is restored when that is asked for by name", async () => {
-	test.setTimeout(180_000);
+	test.setTimeout(300_000);
 	const file = join(folder, "all.backup");
 	expect(await run("backup", ["backup", file]).ended).toBe(0);
 	const mode = (path: string) => (statSync(path).mode & 0o777).toString(8);
@@ -160,7 +160,7 @@ test("a taken port that was asked for is said; another one is taken when none wa
 });
 
 test("commands start the database for their time, report bad input, and give a bundle back", async () => {
-	test.setTimeout(120_000);
+	test.setTimeout(300_000);
 	const demo = join(folder, "demo");
 	expect(await run("run", ["demo", demo, "--deals", "20", "--today", "2026-11-24"]).ended).toBe(0);
 	const dry = run("run", ["import", demo, "--dry-run"]);
@@ -181,7 +181,7 @@ test("commands start the database for their time, report bad input, and give a b
 });
 
 test("nights that passed while nothing ran are kept by the program itself, each once", async () => {
-	test.setTimeout(120_000);
+	test.setTimeout(300_000);
 	const nights = async () =>
 		(await ask<{ day: string; byId: string | null; fits: boolean | null }>("marks")).filter((mark) => !mark.byId && mark.fits !== null);
 	const days = async () => (await nights()).map((mark) => mark.day).sort();
@@ -198,7 +198,7 @@ test("nights that passed while nothing ran are kept by the program itself, each 
 });
 
 test("three processes on one database: none shows what was before a write, and one that is killed comes back", async () => {
-	test.setTimeout(120_000);
+	test.setTimeout(300_000);
 	const made = run("run", ["key", "helena@emberwick.example", "of three"]);
 	expect(await made.ended).toBe(0);
 	const headers = { authorization: `Bearer ${/lamp_\S+/.exec(made.output())?.[0]}`, "content-type": "application/json" };
@@ -252,7 +252,7 @@ test("three processes on one database: none shows what was before a write, and o
 });
 
 test("with the clock set forward, a task that was done says that its flag cleared", async () => {
-	test.setTimeout(120_000);
+	test.setTimeout(300_000);
 	const made = run("run", ["key", "helena@emberwick.example", "of tasks"]);
 	expect(await made.ended).toBe(0);
 	const headers = { authorization: `Bearer ${/lamp_\S+/.exec(made.output())?.[0]}`, "content-type": "application/json" };
