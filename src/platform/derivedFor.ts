@@ -9,7 +9,7 @@ export function viewpointKey({ whose, due, seen, against }: Viewpoint): string {
 }
 
 /** Some of each of the people who work at the same time. */
-const ANSWERS_KEPT = 400;
+export const ANSWERS_KEPT = 400;
 
 /** What a query answers to a viewpoint, kept with the company it was made of; two people who see the same deals share it. */
 export const derivedFor = <T>({ organisation }: Context, viewpoint: Viewpoint, what: string, make: () => T): T =>

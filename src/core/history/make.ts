@@ -50,13 +50,13 @@ export function withVersions(history: History, deals: number, changed: ReadonlyS
 		const from = next;
 		while (next < sorted.length && (sorted[next] as VersionRow).deal < end) next++;
 		const same = before && before.offsets.length === end - first + 1 && !dirty.has(blocks.length);
-		blocks.push(same ? before : joined(before, blockFrom(first, end - first, sorted.slice(from, next), zone), (place) => changed.has(first + place)));
+		blocks.push(same ? before : spliced(before, blockFrom(first, end - first, sorted.slice(from, next), zone), (place) => changed.has(first + place)));
 	}
 	return { deals, blocks };
 }
 
 /** A block of what is new of some places, and what was there before of the others. */
-function joined(before: Block | undefined, part: Block, isNew: (place: number) => boolean): Block {
+function spliced(before: Block | undefined, part: Block, isNew: (place: number) => boolean): Block {
 	if (!before) return part;
 	const places = part.offsets.length - 1;
 	const known = before.offsets.length - 1;

@@ -2,7 +2,7 @@ import { derive, derived, keyOf } from "@/core/derive";
 import { joined } from "@/core/joined";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { derivedFor, viewpointKey } from "@/platform/derivedFor";
+import { ANSWERS_KEPT, derivedFor, viewpointKey } from "@/platform/derivedFor";
 import { type Chunk, chunk, textOf } from "@/platform/http/chunks";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { packBlock, packHead, packScores, packTail, WITH_REASONS } from "../table/pack";
@@ -21,10 +21,10 @@ export const packedDeals = query("deals.packed", "readDeals", (context: Context,
 		const all = joined(blocks.map(({ deals }) => deals));
 		const rowOf = bareRowsOf(organisation, viewpoint);
 		const withReasons = all.length <= WITH_REASONS;
+		const asked = keyOf(viewpointKey(viewpoint), status, withReasons);
 		const packed = ({ seen, at, deals }: ListedBlock): Chunk => {
-			const rows = bareRows(organisation, viewpoint, at);
-			const key = keyOf(viewpointKey(viewpoint), status, withReasons, rows);
-			return derive(seen.unrated, "deals packed", key, () => chunk(packBlock(deals.map(rowOf), withReasons)));
+			const key = keyOf(asked, bareRows(organisation, viewpoint, at));
+			return derive(seen.unrated, "deals packed", key, () => chunk(packBlock(deals.map(rowOf), withReasons)), ANSWERS_KEPT);
 		};
 		const rest = viewFrame(context, viewpoint, status);
 		return [

@@ -10,7 +10,7 @@ import { NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { derivedFor, viewpointKey } from "@/platform/derivedFor";
+import { ANSWERS_KEPT, derivedFor, viewpointKey } from "@/platform/derivedFor";
 import { Fault } from "@/platform/fault";
 import { reaches } from "@/platform/reach";
 import type { Viewpoint } from "@/platform/viewpoint";
@@ -83,7 +83,7 @@ export function listedBlocks(context: Context, viewpoint: Viewpoint, status: Sta
 	const key = `${viewpointKey(viewpoint)} ${status}`;
 	const isListed = listing(organisation, viewpoint);
 	return surveyOn(organisation.company, viewpoint.seen.day).blocks.map((seen, at) =>
-		derive(seen, "deals listed", key, () => listedIn(seen, at, viewpoint, status, isListed)),
+		derive(seen, "deals listed", key, () => listedIn(seen, at, viewpoint, status, isListed), ANSWERS_KEPT),
 	);
 }
 
