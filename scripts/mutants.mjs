@@ -1,10 +1,13 @@
 // Changes the program in thousands of small ways, one at a time, and asks of each whether a test notices:
 //   npm run mutants            all parts, one after another (hours)
 //   npm run mutants -- core    one part; core/time one folder of it
+//   npm run mutants -- tasks --every 12   one of every twelve mutants, always the same ones
 // Answers how many were noticed, by folder, and writes those that weren't to var/mutants/<part>.json.
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { dirname, join } from "node:path";
+import { parseArgs } from "node:util";
+import { keyOf } from "./lib/mutantChoice.mjs";
 import { ensurePostgres } from "./lib/packages.mjs";
 import { inRoot } from "./lib/paths.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
@@ -79,11 +82,7 @@ function foldersOf({ folder }) {
 	return [...folders, { name: ".", mutate: `${folder}/*.ts` }];
 }
 
-const keyOf = (file, { mutatorName, replacement, location: { start, end } }) =>
-	[file, mutatorName, replacement, start.line, start.column, end.line, end.column].join(" ");
-const placeOf = (file, { location: { start, end } }) => `${file}:${start.line}:${start.column}-${end.line}:${end.column}`;
-
-/** Tries what is named by `mutate` against some tests and answers Stryker’s report; null where there was nothing to try. */
+/** Tries the files named by `mutate` against some tests and answers Stryker’s report; null where there was nothing to try. The checker is told by `env` which mutants. */
 function tryAgainst(part, out, mutate, tests, env) {
 	const config = inRoot("var", "mutants", "stryker.config.json");
 	mkdirSync(inRoot("var", "mutants"), { recursive: true });
@@ -93,8 +92,9 @@ function tryAgainst(part, out, mutate, tests, env) {
 		JSON.stringify({
 			testRunner: "vitest",
 			vitest: { configFile: "vitest.mutants.config.ts" },
-			plugins: ["@stryker-mutator/vitest-runner"],
-			mutate: [...mutate, "!src/**/*.test.ts"],
+			plugins: ["@stryker-mutator/vitest-runner", inRoot("scripts/lib/mutantChoice.mjs")],
+			checkers: ["choice"],
+			mutate: [mutate, "!src/**/*.test.ts"],
 			// A function that a module makes as it is loaded is there before it could be switched; what it does is changed inside it.
 			mutator: { excludedMutations: ["ArrowFunction"] },
 			coverageAnalysis: "perTest",
@@ -118,15 +118,16 @@ function tryAgainst(part, out, mutate, tests, env) {
 function tryOne(part, name, { mutate }, env) {
 	const out = inRoot("var", "mutants", `${part.key}${name === "." ? "" : `-${name}`}.json`);
 	const [beside, naming] = part.tests(name);
-	const first = beside.length ? tryAgainst(part, out, [mutate], beside, env) : null;
+	const first = beside.length ? tryAgainst(part, out, mutate, beside, env) : null;
 	if (first === null && !naming.length) return null;
 	if (!naming.length) return first;
-	if (first === null) return tryAgainst(part, out, [mutate], naming, env);
-	const missed = Object.entries(first.files).flatMap(([file, { mutants }]) => mutants.filter(isMissed).map((mutant) => placeOf(file, mutant)));
-	const second = missed.length ? tryAgainst(part, `${out}.again`, missed, naming, env) : null;
-	const noticed = new Set(Object.entries(second?.files ?? {}).flatMap(([file, { mutants }]) => mutants.filter(isNoticed).map((mutant) => keyOf(file, mutant))));
-	for (const [file, { mutants }] of Object.entries(first.files))
-		for (const mutant of mutants) if (isMissed(mutant) && noticed.has(keyOf(file, mutant))) mutant.status = "Killed";
+	if (first === null) return tryAgainst(part, out, mutate, naming, env);
+	const missed = mutantsOf(first).filter(([, mutant]) => isMissed(mutant));
+	const only = `${out}.missed`;
+	writeFileSync(only, JSON.stringify(missed.map(([key]) => key)));
+	const second = missed.length ? tryAgainst(part, `${out}.again`, mutate, naming, { ...env, MUTANT_ONLY: only }) : null;
+	const noticed = new Set((second ? mutantsOf(second) : []).filter(([, mutant]) => isNoticed(mutant)).map(([key]) => key));
+	for (const [key, mutant] of missed) if (noticed.has(key)) mutant.status = "Killed";
 	writeFileSync(out, JSON.stringify(first));
 	return first;
 }
@@ -134,24 +135,27 @@ function tryOne(part, name, { mutate }, env) {
 const isNoticed = ({ status }) => status === "Killed" || status === "Timeout";
 const isMissed = ({ status }) => status === "Survived" || status === "NoCoverage";
 
+/** All mutants of a report, each with its key. */
+const mutantsOf = ({ files }) => Object.entries(files).flatMap(([file, { mutants }]) => mutants.map((mutant) => [keyOf(file, mutant), mutant]));
+
 /** How many of a report's mutants were noticed and missed. */
 function countOf(report) {
-	const all = Object.values(report.files).flatMap((file) => file.mutants);
+	const all = mutantsOf(report).map(([, mutant]) => mutant);
 	return { noticed: all.filter(isNoticed).length, missed: all.filter(isMissed).length };
 }
 
 const share = ({ noticed, missed }) => (noticed + missed ? `${((100 * noticed) / (noticed + missed)).toFixed(0)}%` : "–");
 
 await main(async () => {
-	const asked = process.argv.slice(2);
+	const { values, positionals: asked } = parseArgs({ allowPositionals: true, options: { every: { type: "string", default: "1" } } });
 	const keys = Object.keys(PARTS);
 	for (const one of asked) if (!keys.includes(one.split("/")[0])) throw new Halt(`No part is called ${one}; there are ${keys.join(", ")}.`);
 	const chosen = keys.filter((key) => !asked.length || asked.some((one) => one.split("/")[0] === key));
-	let env = process.env;
+	let env = { ...process.env, MUTANT_EVERY: values.every };
 	if (chosen.some((key) => PARTS[key].database) && !process.env.TEST_DATABASE_URL) {
 		await ensurePostgres();
 		const database = await startPostgres(join(inRoot("var"), "mutants", "postgres"), { quiet: true, throwaway: true });
-		env = { ...process.env, TEST_DATABASE_URL: database.url, TEST_KEEPER_URL: database.keeperUrl };
+		env = { ...env, TEST_DATABASE_URL: database.url, TEST_KEEPER_URL: database.keeperUrl };
 	}
 	const lines = ["| part | folder | noticed | missed | share |", "|---|---|--:|--:|--:|"];
 	let low = false;

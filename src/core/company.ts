@@ -1,14 +1,14 @@
 import type { Rest } from "./attention/rest";
 import type { AttentionSettings, AttentionWas } from "./attention/settings";
-import type { Activity } from "./contact/contact";
+import type { Activities } from "./contact/activities";
 import type { DataKind, FlagSettings } from "./flags/settings";
 import { BLOCK_SIZE, type Block, type History } from "./history/columns";
 import type { Stage } from "./history/stage";
 import type { Rates } from "./money/rates";
 import type { Buyers } from "./people/buyers";
 import type { Employment } from "./people/person";
+import type { Answers } from "./qualification/answers";
 import type { Edition } from "./qualification/edition";
-import type { Answer } from "./qualification/score";
 import type { TaskFacts } from "./tasks/task";
 import type { Calendar } from "./time/calendar";
 import type { Day } from "./time/day";
@@ -53,8 +53,8 @@ export interface DealFacts {
 	readonly hasAccountName: boolean;
 	/** who of the buyer's was on the deal, and from when on: the first entry holds from the beginning */
 	readonly buyers: readonly Buyers[];
-	readonly activities: readonly Activity[];
-	readonly answers: readonly Answer[];
+	readonly activities: Activities;
+	readonly answers: Answers;
 	readonly tasks: readonly TaskFacts[];
 	readonly quotes: readonly QuoteFacts[];
 	/** the first first */

@@ -3,7 +3,7 @@ import { describe, expect, test } from "vitest";
 import { day, makeCompany, STAGES, type TestDeal, type TestRules } from "../../tests/kit/company";
 import { inspect } from "./inspect";
 import { anyOpenOn, normsOn } from "./norms";
-import { LEVELS } from "./qualification/score";
+import { LEVELS } from "./qualification/answer";
 
 const rules: TestRules = {
 	zone: "Europe/Berlin",

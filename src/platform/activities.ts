@@ -1,6 +1,6 @@
 import { eq } from "drizzle-orm";
 import { z } from "zod";
-import { DIRECTIONS } from "@/core/contact/contact";
+import { DIRECTIONS } from "@/core/contact/activity";
 import { formatDay, parseDay } from "@/core/time/day";
 import type { Tx } from "@/data/db";
 import { activities, contacts, dealContacts } from "@/data/schema";

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { RULES } from "@/core/flags/list";
 import type { FlagSettings } from "@/core/flags/settings";
-import { LEVELS } from "@/core/qualification/score";
+import { LEVELS } from "@/core/qualification/answer";
 import { surveyOn } from "@/core/survey";
 import { formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";

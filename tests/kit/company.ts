@@ -2,7 +2,8 @@ import type { Rest } from "@/core/attention/rest";
 import type { AttentionSettings } from "@/core/attention/settings";
 import type { Company, DealFacts, QuoteFacts, Rules } from "@/core/company";
 import { companyOf } from "@/core/company";
-import type { Activity, Direction } from "@/core/contact/contact";
+import { activitiesOf } from "@/core/contact/activities";
+import type { Activity, Direction } from "@/core/contact/activity";
 import type { FlagSettings } from "@/core/flags/settings";
 import { BLANK_VERSION, BLOCK_SIZE, blockIndex, CATEGORIES, type Category, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
 import { makeHistory } from "@/core/history/make";
@@ -11,7 +12,9 @@ import { parseAmount } from "@/core/money/amount";
 import { parseDecimal } from "@/core/money/decimal";
 import { makeRates, type Rate } from "@/core/money/rates";
 import type { Employment } from "@/core/people/person";
-import type { Answer, Level, Question } from "@/core/qualification/score";
+import type { Answer, Level } from "@/core/qualification/answer";
+import { answersOf } from "@/core/qualification/answers";
+import type { Question } from "@/core/qualification/score";
 import type { TaskFacts } from "@/core/tasks/task";
 import { makeCalendar } from "@/core/time/calendar";
 import { type Day, NO_DAY, parseDay } from "@/core/time/day";
@@ -157,21 +160,22 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 			createdDay: zone.dayOf(at(deal.created ?? deal.versions[0]?.at ?? "2026-01-01")),
 			hasAccountName: deal.account ?? true,
 			buyers: [{ since: NO_DAY, count: (deal.contact ?? true) ? 1 : 0, signatory: deal.signatory ?? false }],
-			activities: (deal.activities ?? []).map(
-				([when, direction, state = "done", kind = "call", contacts = []], n): Activity => ({
-					id: `a${n}`,
-					kind,
-					direction,
-					state,
-					at: at(when),
-					day: zone.dayOf(at(when)),
-					contacts,
-					recorded: NO_DAY,
-					plannedFor: NO_DAY,
-					settled: NO_DAY,
-				}),
+			activities: activitiesOf(
+				(deal.activities ?? []).map(
+					([when, direction, state = "done", kind = "call", contacts = []]): Activity => ({
+						kind,
+						direction,
+						state,
+						at: at(when),
+						day: zone.dayOf(at(when)),
+						contacts,
+						recorded: NO_DAY,
+						plannedFor: NO_DAY,
+						settled: NO_DAY,
+					}),
+				),
 			),
-			answers: (deal.answers ?? []).map(([question, level, when]): Answer => ({ question, level, at: at(when), day: zone.dayOf(at(when)) })),
+			answers: answersOf((deal.answers ?? []).map(([question, level, when]): Answer => ({ question, level, at: at(when), day: zone.dayOf(at(when)) }))),
 			tasks: (deal.tasks ?? []).map(
 				(task): TaskFacts => ({
 					id: "task",

@@ -1,25 +1,6 @@
 import { type Day, NO_DAY } from "../time/day";
-
-export const DIRECTIONS = ["in", "out", "both", "none"] as const;
-/** `in`: they to us; `out`: we to them; `both`: a conversation; `none`: internal. */
-export type Direction = (typeof DIRECTIONS)[number];
-
-export interface Activity {
-	readonly id: string;
-	readonly kind: string;
-	readonly direction: Direction;
-	readonly state: "planned" | "done";
-	/** ms since the epoch, and its day */
-	readonly at: number;
-	readonly day: Day;
-	/** ids of the people of the buyer's who took part */
-	readonly contacts: readonly string[];
-	/** the day it was written down here, before which nobody knew of it; NO_DAY where that isn't known */
-	readonly recorded: Day;
-	/** of one that was planned before it was done: the day it was planned for, and the day that it was said to be done; else NO_DAY */
-	readonly plannedFor: Day;
-	readonly settled: Day;
-}
+import type { Activities } from "./activities";
+import { DIRECTIONS } from "./activity";
 
 /** Who waits: `they` wait for us, or `we` wait for them, since the day of the newest touch. */
 export interface Waiting {
@@ -35,40 +16,32 @@ export interface Contact {
 	readonly planned: boolean;
 }
 
-/** A touch: done, and with somebody outside. A record edited is not a customer spoken to. */
-export function isTouch(activity: Activity): boolean {
-	return activity.state === "done" && activity.direction !== "none";
-}
-
-/** Order of activities in time; those of one instant by id, so that the order of input doesn't matter. */
-export function inTime(a: Activity, b: Activity): number {
-	return a.at - b.at || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
-}
+const [IN, OUT, NONE] = [DIRECTIONS.indexOf("in"), DIRECTIONS.indexOf("out"), DIRECTIONS.indexOf("none")];
 
 /** Contact on a deal seen on a day. Activities in any order. */
-export function contactOf(activities: readonly Activity[], seen: Day): Contact {
-	let newest: Activity | null = null;
+export function contactOf({ columns, from, end }: Activities, seen: Day): Contact {
+	// Long: straight over the columns, since it runs for every deal of every day that is looked at.
+	const { at, day, recorded, settled, plannedFor, planned: isPlanned, direction } = columns;
+	let newest = -1;
 	let lastTwoWay = NO_DAY;
 	let planned = false;
-	for (const activity of activities) {
-		if (activity.recorded > seen) continue;
-		if (activity.settled > seen) {
-			if (activity.plannedFor >= seen) planned = true;
+	for (let row = from; row < end; row++) {
+		if ((recorded[row] as number) > seen) continue;
+		if ((settled[row] as number) > seen) {
+			if ((plannedFor[row] as number) >= seen) planned = true;
 			continue;
 		}
-		if (activity.state === "planned") {
-			if (activity.day >= seen) planned = true;
+		const on = day[row] as number;
+		if (isPlanned[row] === 1) {
+			if (on >= seen) planned = true;
 			continue;
 		}
-		if (activity.day > seen || !isTouch(activity)) continue;
-		if (activity.direction !== "out") lastTwoWay = Math.max(lastTwoWay, activity.day);
-		if (!newest || inTime(newest, activity) < 0) newest = activity;
+		if (on > seen || direction[row] === NONE) continue;
+		if (direction[row] !== OUT && on > lastTwoWay) lastTwoWay = on;
+		// Of two at one instant the one with the higher id counts as the newer: it stands further down.
+		if (newest < 0 || (at[row] as number) >= (at[newest] as number)) newest = row;
 	}
-	const side = newest?.direction === "in" ? "they" : newest?.direction === "out" ? "we" : null;
-	return {
-		lastTouch: newest?.day ?? NO_DAY,
-		lastTwoWay,
-		waiting: newest && side ? { side, since: newest.day } : null,
-		planned,
-	};
+	const side = newest < 0 ? null : direction[newest] === IN ? "they" : direction[newest] === OUT ? "we" : null;
+	const lastTouch = newest < 0 ? NO_DAY : (day[newest] as number);
+	return { lastTouch, lastTwoWay, waiting: side ? { side, since: lastTouch } : null, planned };
 }

@@ -1,4 +1,4 @@
-import { isTouch } from "../contact/contact";
+import { isTouchAt, NO_ACTIVITIES } from "../contact/activities";
 import { plural } from "../words/grammar";
 import { fired, type Rule } from "./rule";
 
@@ -15,12 +15,14 @@ export const loneContact: Rule<"from" | "days"> = {
 	fires({ company, deal, stage, seen }, settings) {
 		const days = settings.days ?? 60;
 		if (stage.rank < (settings.from ?? 3)) return null;
-		let met: string | null = null;
-		for (const activity of company.deals[deal]?.activities ?? []) {
-			if (activity.day > seen || activity.day <= seen - days || !isTouch(activity)) continue;
-			for (const contact of activity.contacts) {
-				if (met !== null && contact !== met) return null;
-				met = contact;
+		let met: number | null = null;
+		const { columns, from, end } = company.deals[deal]?.activities ?? NO_ACTIVITIES;
+		const { day, contacts: who, contactOffsets } = columns;
+		for (let row = from; row < end; row++) {
+			if ((day[row] as number) > seen || (day[row] as number) <= seen - days || !isTouchAt(columns, row)) continue;
+			for (let at = contactOffsets[row] as number; at < (contactOffsets[row + 1] as number); at++) {
+				if (met !== null && who[at] !== met) return null;
+				met = who[at] as number;
 			}
 		}
 		const contacts = met === null ? 0 : 1;

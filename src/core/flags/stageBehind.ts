@@ -1,4 +1,4 @@
-import { isTouch } from "../contact/contact";
+import { isTouchAt, NO_ACTIVITIES } from "../contact/activities";
 import { formatDay } from "../time/day";
 import { shortDay } from "../time/words";
 import { withArticle } from "../words/grammar";
@@ -14,13 +14,14 @@ export const stageBehind: Rule = {
 		const { kindPositions, stages } = company.rules;
 		const since = path.visits.at(-1)?.from;
 		if (since === undefined) return null;
-		let found: { kind: string; day: number; position: number; id: string } | null = null;
-		for (const activity of company.deals[deal]?.activities ?? []) {
-			const { id } = activity;
-			const position = kindPositions[activity.kind] ?? 0;
-			if (position <= stage.rank || !isTouch(activity) || activity.day > seen || activity.day < since) continue;
-			// The newest, and of those on one day the one with the smallest id: the order of the input doesn't matter.
-			if (!found || activity.day > found.day || (activity.day === found.day && id < found.id)) found = { kind: activity.kind, day: activity.day, position, id };
+		let found: { kind: string; day: number; position: number } | null = null;
+		const { columns, from, end } = company.deals[deal]?.activities ?? NO_ACTIVITIES;
+		for (let row = from; row < end; row++) {
+			const [kind, day] = [columns.kinds[columns.kind[row] as number] as string, columns.day[row] as number];
+			const position = kindPositions[kind] ?? 0;
+			if (position <= stage.rank || !isTouchAt(columns, row) || day > seen || day < since) continue;
+			// The newest, and of those on one day the one with the smallest id: it stands first.
+			if (!found || day > found.day) found = { kind, day, position };
 		}
 		if (!found) return null;
 		const place = stages.find((other) => other.kind === "open" && other.rank === found.position)?.name ?? `stage ${found.position}`;

@@ -4,7 +4,7 @@ import type { Company } from "../company";
 import { RULES } from "../flags/list";
 import { blockOf, type Category } from "../history/columns";
 import { amountBaseOf, categoryOf, rowOf } from "../inspect";
-import { LEVELS, type Level } from "../qualification/score";
+import { LEVELS, type Level } from "../qualification/answer";
 import { type Share, shareOf } from "../statistics/wilson";
 import { dueOver } from "./due";
 import type { Looked } from "./quarters";

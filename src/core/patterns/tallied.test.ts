@@ -7,7 +7,7 @@ import { RULES } from "../flags/list";
 import { asOf, blockOf, dayEnds } from "../history/columns";
 import { pathOf } from "../history/path";
 import { amountBaseOf, categoryOf, rowOf } from "../inspect";
-import { LEVELS } from "../qualification/score";
+import { LEVELS } from "../qualification/answer";
 import { shareOf } from "../statistics/wilson";
 import { surveyOn } from "../survey";
 import { formatDay } from "../time/day";

@@ -2,12 +2,14 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, makeRules, type TestDeal, type TestRules } from "../../../tests/kit/company";
 import { NO_DAY } from "../time/day";
+import { LEVELS } from "./answer";
+import { NO_ANSWERS } from "./answers";
 import { questionsOn } from "./edition";
-import { LEVELS, scoreOf } from "./score";
+import { scoreOf } from "./score";
 
 const score = (questions: TestRules["questions"], answers: TestDeal["answers"], position: number, iso = "2026-03-10") => {
 	const company = makeCompany([{ versions: [{ at: "2026-01-05" }], answers: answers ?? [] }], { questions: questions ?? [] });
-	return scoreOf(questionsOn(company.rules.editions, day(iso)), company.deals[0]?.answers ?? [], position, day(iso), company.rules.calendar, 30);
+	return scoreOf(questionsOn(company.rules.editions, day(iso)), company.deals[0]?.answers ?? NO_ANSWERS, position, day(iso), company.rules.calendar, 30);
 };
 const three = [
 	{ weight: 1, due: 1 },
@@ -86,7 +88,8 @@ describe("editions", () => {
 		],
 		rules,
 	);
-	const on = (iso: string) => scoreOf(questionsOn(company.rules.editions, day(iso)), company.deals[0]?.answers ?? [], 1, day(iso), company.rules.calendar, 30);
+	const on = (iso: string) =>
+		scoreOf(questionsOn(company.rules.editions, day(iso)), company.deals[0]?.answers ?? NO_ANSWERS, 1, day(iso), company.rules.calendar, 30);
 	test("a new edition counts from its day on and leaves earlier scores as they were", () => {
 		expect(on("2026-03-08")).toMatchObject({ strength: 50, coverage: 50 });
 		expect(on("2026-03-09")).toMatchObject({ strength: 75, coverage: 75 });
@@ -100,7 +103,14 @@ describe("editions", () => {
 		const heavy = makeCompany([{ versions: [{ at: "2026-01-05" }], answers: [[1, "shown", "2026-01-06"]] }], {
 			questions: [{ weight: 1_000_000 }, { weight: 0.000001 }],
 		});
-		const of = scoreOf(questionsOn(heavy.rules.editions, day("2026-02-02")), heavy.deals[0]?.answers ?? [], 1, day("2026-02-02"), heavy.rules.calendar, 30);
+		const of = scoreOf(
+			questionsOn(heavy.rules.editions, day("2026-02-02")),
+			heavy.deals[0]?.answers ?? NO_ANSWERS,
+			1,
+			day("2026-02-02"),
+			heavy.rules.calendar,
+			30,
+		);
 		expect(of).toMatchObject({ strength: 0, coverage: 0, expected: 67 });
 	});
 });

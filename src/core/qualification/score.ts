@@ -2,9 +2,8 @@ import { derived } from "../derive";
 import { roundHalfAway } from "../money/decimal";
 import type { Calendar } from "../time/calendar";
 import { type Day, NO_DAY } from "../time/day";
-
-export const LEVELS = ["unknown", "against", "assumed", "heard", "shown"] as const;
-export type Level = (typeof LEVELS)[number];
+import { LEVELS, type Level } from "./answer";
+import type { Answers } from "./answers";
 
 /** Points of a level: against us is honest knowledge, but no strength. */
 export const LEVEL_POINTS: Readonly<Record<Level, number>> = { unknown: 0, against: 0, assumed: 1, heard: 2, shown: 3 };
@@ -19,14 +18,6 @@ export interface Question {
 	/** position of the open stage by which it is due, counted from 1 */
 	readonly due: number;
 	readonly key: boolean;
-}
-
-export interface Answer {
-	/** slot of the question */
-	readonly question: number;
-	readonly level: Level;
-	readonly at: number;
-	readonly day: Day;
 }
 
 export interface Standing {
@@ -56,17 +47,18 @@ export interface Qualification {
  */
 export function scoreOf(
 	questions: readonly Question[],
-	answers: readonly Answer[],
+	{ columns, from, end }: Answers,
 	position: number,
 	seen: Day,
 	calendar: Calendar,
 	staleAfter: number,
 ): Qualification {
-	const newest: (Answer | undefined)[] = [];
-	for (let i = 0; i < answers.length; i++) {
-		const answer = answers[i] as Answer;
-		const known = newest[answer.question];
-		if (answer.day <= seen && (!known || answer.at >= known.at)) newest[answer.question] = answer;
+	/** by slot of the question the row of its newest answer */
+	const newest: (number | undefined)[] = [];
+	for (let row = from; row < end; row++) {
+		const slot = columns.question[row] as number;
+		const known = newest[slot];
+		if ((columns.day[row] as number) <= seen && (known === undefined || (columns.at[row] as number) >= (columns.at[known] as number))) newest[slot] = row;
 	}
 	let total = 0;
 	let points = 0;
@@ -77,7 +69,8 @@ export function scoreOf(
 	for (let i = 0; i < questions.length; i++) {
 		const question = questions[i] as Question;
 		const answer = newest[question.slot];
-		const level = answer === undefined ? "unknown" : answer.level;
+		const level = answer === undefined ? "unknown" : (LEVELS[columns.level[answer] as number] as Level);
+		const day = answer === undefined ? NO_DAY : (columns.day[answer] as Day);
 		const isDue = question.due <= position;
 		const gap = isDue && LEVEL_POINTS[level] < LEVEL_POINTS.heard;
 		total += question.weight;
@@ -87,10 +80,10 @@ export function scoreOf(
 		if (gap) gapCount++;
 		standings.push({
 			level,
-			day: answer === undefined ? NO_DAY : answer.day,
+			day,
 			due: isDue,
 			gap,
-			stale: answer !== undefined && level !== "unknown" && calendar.between(answer.day, seen) > staleAfter,
+			stale: answer !== undefined && level !== "unknown" && calendar.between(day, seen) > staleAfter,
 		});
 	}
 	return {

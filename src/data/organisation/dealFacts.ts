@@ -1,8 +1,10 @@
 import type { Rest } from "@/core/attention/rest";
 import type { DealFacts, QuoteFacts, Rules } from "@/core/company";
-import type { Activity, Direction } from "@/core/contact/contact";
-import { NONE } from "@/core/history/columns";
-import type { Answer, Level } from "@/core/qualification/score";
+import { NO_ACTIVITIES, packActivities } from "@/core/contact/activities";
+import type { Activity, Direction } from "@/core/contact/activity";
+import { blockSpans, NONE } from "@/core/history/columns";
+import type { Answer, Level } from "@/core/qualification/answer";
+import { NO_ANSWERS, packAnswers } from "@/core/qualification/answers";
 import { NO_DAY } from "@/core/time/day";
 import type { Zone } from "@/core/time/zone";
 import { versionsOf } from "./dealVersions";
@@ -75,15 +77,21 @@ function factsOf(
 		return groups;
 	};
 	const slots = slotsOf(rules);
-	const activities = group(rows.activities, (row) => activityOf(row, zone));
-	const answers = group(
-		rows.answers,
-		(row): Answer => ({
-			question: slots.get(String(row.question_id)) ?? NONE,
-			level: row.level as Level,
-			at: Number(row.at),
-			day: zone.dayOf(Number(row.at)),
-		}),
+	const activities = packed(
+		packActivities,
+		group(inOrderOfIds(rows.activities), (row) => activityOf(row, zone)),
+	);
+	const answers = packed(
+		packAnswers,
+		group(
+			rows.answers,
+			(row): Answer => ({
+				question: slots.get(String(row.question_id)) ?? NONE,
+				level: row.level as Level,
+				at: Number(row.at),
+				day: zone.dayOf(Number(row.at)),
+			}),
+		),
 	);
 	const tasks = group(rows.tasks, (row) => taskFacts(row, zone, reference));
 	const people = group(rows.contacts, (row): BuyerRow => ({ contact: String(row.contact_id), role: text(row.buying_role) }));
@@ -97,8 +105,8 @@ function factsOf(
 			createdDay: zone.dayOf(deal.createdAt),
 			hasAccountName: Boolean(deal.accountId && reference.accounts.get(deal.accountId)?.name.trim()),
 			buyers: buyersThrough(people[i] ?? [], [...(former[i] ?? []), ...(formerRoles[i] ?? [])]),
-			activities: activities[i] ?? [],
-			answers: answers[i] ?? [],
+			activities: activities[i] ?? NO_ACTIVITIES,
+			answers: answers[i] ?? NO_ANSWERS,
 			tasks: tasks[i] ?? [],
 			quotes: quotes[i] ?? [],
 			rests: rests[i] ?? [],
@@ -106,10 +114,15 @@ function factsOf(
 	);
 }
 
+const inOrderOfIds = (rows: readonly Stored[]) => rows.toSorted((a, b) => (String(a.id) < String(b.id) ? -1 : 1));
+
+/** Lists of deals in columns that the deals of a block share, so that no block keeps another's. */
+const packed = <T, P>(pack: (lists: readonly T[][]) => P[], lists: readonly T[][]): P[] =>
+	[...blockSpans(lists.length)].flatMap(([first, end]) => pack(lists.slice(first, end)));
+
 function activityOf(row: Stored, zone: Zone): Activity {
 	const dayAt = (at: unknown) => (at === null || at === undefined ? NO_DAY : zone.dayOf(Number(at)));
 	return {
-		id: String(row.id),
 		kind: String(row.kind),
 		direction: row.direction as Direction,
 		state: row.state as Activity["state"],

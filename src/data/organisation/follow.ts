@@ -1,7 +1,9 @@
 import { gt, sql } from "drizzle-orm";
 import { companyOf, type DealFacts } from "@/core/company";
+import { NO_ACTIVITIES } from "@/core/contact/activities";
 import { blockOf, endRow, firstRow, type History, type VersionRow } from "@/core/history/columns";
 import { withVersions } from "@/core/history/make";
+import { NO_ANSWERS } from "@/core/qualification/answers";
 import { NO_DAY } from "@/core/time/day";
 import type { ChangePart } from "@/data/schema/record";
 import type { Db, Sql } from "../db";
@@ -126,7 +128,7 @@ const GONE: { readonly name: DealAttributes; readonly facts: DealFacts } = {
 		createdAt: 0,
 		former: [],
 	},
-	facts: { id: "", createdDay: NO_DAY, hasAccountName: false, buyers: [], activities: [], answers: [], tasks: [], quotes: [], rests: [] },
+	facts: { id: "", createdDay: NO_DAY, hasAccountName: false, buyers: [], activities: NO_ACTIVITIES, answers: NO_ANSWERS, tasks: [], quotes: [], rests: [] },
 };
 
 /**

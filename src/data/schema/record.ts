@@ -51,8 +51,11 @@ export const changeLog = pgTable(
 
 /** What a process keeps of all deals, as of a revision: a start reads it instead of every row, and follows the change log from there. */
 export const snapshots = pgTable("snapshots", {
-	part: integer("part").primaryKey(),
+	/** −1 is the row that speaks of all blocks */
+	block: integer("block").primaryKey(),
 	form: text("form").notNull(),
 	revision: bigint("revision", { mode: "number" }).notNull(),
+	/** of what is saved, before it is compressed: what hasn't changed isn't written again */
+	digest: text("digest").notNull(),
 	bytes: bytes("bytes").notNull(),
 });

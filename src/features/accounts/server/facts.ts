@@ -1,7 +1,8 @@
 import { inArray, sql } from "drizzle-orm";
-import { isTouch } from "@/core/contact/contact";
+import { contactsAt, isTouchAt } from "@/core/contact/activities";
 import { derive } from "@/core/derive";
 import { type Day, formatDay, NO_DAY, parseDay, parts } from "@/core/time/day";
+import type { Zone } from "@/core/time/zone";
 import { connection } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
 import { contacts } from "@/data/schema";
@@ -18,8 +19,8 @@ export interface Touch {
 	readonly day: Day;
 	readonly kind: string;
 	readonly at: number;
-	/** the activity, which settles ties */
-	readonly id: string;
+	/** null where it belongs to none */
+	readonly deal: string | null;
 	/** with whom, by id */
 	readonly contact: string | null;
 }
@@ -35,36 +36,70 @@ export async function accountFacts(organisation: OrganisationState, day: Day): P
 
 async function lastTouches(organisation: OrganisationState, day: Day): Promise<ReadonlyMap<string, Touch>> {
 	const dealless = await derive(organisation.accounts, "touches of no deal", String(day), () => touchesOfNoDeal(organisation, day));
-	return derive(organisation.company, "last touches", String(day), () => {
-		const last = new Map(dealless);
-		organisation.company.deals.forEach(({ activities }, deal) => {
-			const account = organisation.deals[deal]?.accountId;
-			if (!account) return;
-			for (const one of activities) {
-				if (!isTouch(one) || one.day > day) continue;
-				const known = last.get(account);
-				if (known && (known.at > one.at || (known.at === one.at && known.id > one.id))) continue;
-				last.set(account, { day: one.day, kind: one.kind, at: one.at, id: one.id, contact: one.contacts[0] ?? null });
-			}
-		});
-		return last;
+	return derive(organisation.company, "last touches", String(day), () => touchesWith(organisation, dealless, day));
+}
+
+async function touchesWith(organisation: OrganisationState, dealless: ReadonlyMap<string, Touch>, day: Day): Promise<ReadonlyMap<string, Touch>> {
+	const last = new Map(dealless);
+	// Activities of several deals at one instant: their ids, which settle which is the last, are not kept in memory.
+	const tied = new Set<string>();
+	organisation.company.deals.forEach(({ id: dealId, activities: { columns, from, end } }, deal) => {
+		const account = organisation.deals[deal]?.accountId;
+		if (!account) return;
+		for (let row = from; row < end; row++) {
+			const at = columns.at[row] as number;
+			const known = last.get(account);
+			if ((known && known.at > at) || (columns.day[row] as number) > day || !isTouchAt(columns, row)) continue;
+			if (known?.at === at && known.deal !== dealId) tied.add(account);
+			else if (known && known.at < at) tied.delete(account);
+			last.set(account, {
+				day: columns.day[row] as Day,
+				kind: columns.kinds[columns.kind[row] as number] as string,
+				at,
+				deal: dealId,
+				contact: contactsAt(columns, row)[0] ?? null,
+			});
+		}
 	});
+	const settled = await touchesAt(organisation, new Map([...tied].map((account) => [account, last.get(account)?.at as number])));
+	for (const [account, touch] of settled) last.set(account, touch);
+	return last;
+}
+
+/** Of each account the touch at an instant with the highest id. */
+async function touchesAt({ company }: OrganisationState, instants: ReadonlyMap<string, number>): Promise<Map<string, Touch>> {
+	if (!instants.size) return new Map();
+	const asked = JSON.stringify([...instants].map(([account, at]) => ({ account, at: new Date(at).toISOString() })));
+	const { rows } = await connection().db.execute(sql`
+		select distinct on (w.account) w.account as account_id, a.kind, a.deal_id, (extract(epoch from a.at) * 1000)::float8 as at, a.contact_ids[1] as contact
+		from json_to_recordset(${asked}::json) as w(account text, at timestamptz)
+		left join deals d on d.account_id = w.account
+		join activities a on (a.deal_id = d.id or (a.deal_id is null and a.account_id = w.account)) and a.at = w.at
+		where a.state = 'done' and a.direction <> 'none'
+		order by w.account, a.id collate "C" desc`);
+	return touchesOf(rows, company.rules.zone);
 }
 
 async function touchesOfNoDeal({ company }: OrganisationState, day: Day): Promise<Map<string, Touch>> {
 	const { zone } = company.rules;
 	const until = new Date(zone.instantAt(day + 1, 0)).toISOString();
 	const { rows } = await connection().db.execute(sql`
-		select distinct on (account_id) account_id, id, kind, (extract(epoch from at) * 1000)::float8 as at, contact_ids[1] as contact from activities
+		select distinct on (account_id) account_id, deal_id, kind, (extract(epoch from at) * 1000)::float8 as at, contact_ids[1] as contact from activities
 		where deal_id is null and account_id is not null and state = 'done' and direction <> 'none' and at < ${until}
 		order by account_id, activities.at desc, id collate "C" desc`);
-	return new Map(
-		rows.map((row) => [
-			String(row.account_id),
-			{ day: zone.dayOf(Number(row.at)), kind: String(row.kind), at: Number(row.at), id: String(row.id), contact: row.contact ? String(row.contact) : null },
-		]),
-	);
+	return touchesOf(rows, zone);
 }
+
+const touchesOf = (rows: readonly Record<string, unknown>[], zone: Zone) =>
+	new Map(
+		rows.map((row): [string, Touch] => {
+			const at = Number(row.at);
+			return [
+				String(row.account_id),
+				{ day: zone.dayOf(at), kind: String(row.kind), at, deal: row.deal_id ? String(row.deal_id) : null, contact: row.contact ? String(row.contact) : null },
+			];
+		}),
+	);
 
 /** Names of some contacts, by id. */
 export async function contactNames(ids: readonly string[]): Promise<Map<string, string>> {

@@ -4,7 +4,7 @@ import { stateAt } from "@/core/deal/fields";
 import { blockOf } from "@/core/history/columns";
 import { STAGE_KINDS } from "@/core/history/stage";
 import { type DealSeen, rowOf } from "@/core/inspect";
-import { LEVELS } from "@/core/qualification/score";
+import { LEVELS } from "@/core/qualification/answer";
 import type { Day } from "@/core/time/day";
 import { formatDay, isoOrNull } from "@/core/time/day";
 import { outcomeOn } from "@/data/organisation/former";

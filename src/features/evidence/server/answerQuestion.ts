@@ -1,7 +1,7 @@
 import { and, desc, eq, sql } from "drizzle-orm";
 import { z } from "zod";
+import { LEVELS } from "@/core/qualification/answer";
 import { questionsOn } from "@/core/qualification/edition";
-import { LEVELS } from "@/core/qualification/score";
 import type { Tx } from "@/data/db";
 import { activities, answers, dealContacts, deals } from "@/data/schema";
 import { command } from "@/platform/command";

@@ -1,5 +1,5 @@
+import type { Level } from "@/core/qualification/answer";
 import { questionsOn } from "@/core/qualification/edition";
-import type { Level } from "@/core/qualification/score";
 import { isoOrNull } from "@/core/time/day";
 import { listedDeals } from "@/features/deals";
 import { query } from "@/platform/command";

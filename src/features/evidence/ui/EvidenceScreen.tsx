@@ -3,7 +3,7 @@ import Link from "next/link";
 import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { Fragment } from "react";
 import { Form } from "react-bootstrap";
-import type { Level } from "@/core/qualification/score";
+import type { Level } from "@/core/qualification/answer";
 import { byCount } from "@/core/words/grammar";
 import { fullAmount, grouped, nearDate } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";

@@ -1,7 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { type KeyboardEvent, useCallback, useRef, useState } from "react";
-import type { Level } from "@/core/qualification/score";
+import type { Level } from "@/core/qualification/answer";
 import { useMay } from "@/ui/frame/may";
 import { useNotice } from "@/ui/Notices";
 import { levelWord } from "@/ui/parts/Level";

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { CATEGORIES } from "@/core/history/columns";
-import { LEVELS } from "@/core/qualification/score";
+import { LEVELS } from "@/core/qualification/answer";
 import { quarterOf } from "@/core/time/period";
 import { dayAsked, periodAsked } from "@/platform/days";
 import { apiRoute, isoDay, whose } from "@/platform/http/apiRoute";

@@ -1,5 +1,5 @@
 import { and, eq, exists, or, sql } from "drizzle-orm";
-import type { Direction } from "@/core/contact/contact";
+import type { Direction } from "@/core/contact/activity";
 import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
 import { activities, answersIn, contacts, dealContacts, outbox } from "@/data/schema";

@@ -43,7 +43,7 @@ export const readQuestions = query("setup.questions", "readRules", (context: Con
 	const current = questionsOn(editions, now.day);
 	const counts: Record<string, number> = {};
 	for (const question of current)
-		counts[question.id] = organisation.company.deals.filter((deal) => deal.answers.some((a) => a.question === question.slot)).length;
+		counts[question.id] = organisation.company.deals.filter((deal) => [...deal.answers].some((a) => a.question === question.slot)).length;
 	return {
 		questions: current.map(({ id, area, prompt, weight, due, key }) => ({
 			id,

@@ -1,5 +1,7 @@
 import type { DealSeen } from "@/core/inspect";
-import { LEVELS, type Level, scoreOf } from "@/core/qualification/score";
+import { LEVELS, type Level } from "@/core/qualification/answer";
+import { answersOf } from "@/core/qualification/answers";
+import { scoreOf } from "@/core/qualification/score";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
@@ -87,7 +89,7 @@ function effectOf(organisation: OrganisationState, seen: DealSeen, index: number
 		at: 0,
 		day: 0,
 	}));
-	const { strength, coverage } = scoreOf(questions, answers, 0, 0, organisation.company.rules.calendar, Number.POSITIVE_INFINITY);
+	const { strength, coverage } = scoreOf(questions, answersOf(answers), 0, 0, organisation.company.rules.calendar, Number.POSITIVE_INFINITY);
 	return { level, strength, coverage };
 }
 

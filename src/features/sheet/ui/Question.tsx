@@ -1,7 +1,7 @@
 "use client";
 import { type KeyboardEvent, useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import type { Level as LevelName } from "@/core/qualification/score";
+import type { Level as LevelName } from "@/core/qualification/answer";
 import { byCount } from "@/core/words/grammar";
 import { nearDate } from "@/ui/format";
 import { useNotice } from "@/ui/Notices";

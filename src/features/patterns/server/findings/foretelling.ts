@@ -2,7 +2,7 @@ import type { Light } from "@/core/attention/attention";
 import { RULES } from "@/core/flags/list";
 import { lastPeriods } from "@/core/patterns/quarters";
 import { answerRecords, flagRecords, lightRecords, type TrackRecord } from "@/core/patterns/records";
-import type { Level } from "@/core/qualification/score";
+import type { Level } from "@/core/qualification/answer";
 import type { Share } from "@/core/statistics/wilson";
 import type { Looked } from "../../table/view";
 import { lookedView } from "../book";
