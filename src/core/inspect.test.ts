@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { day, makeCompany, STAGES, type TestDeal, type TestRules } from "../../tests/kit/company";
+import { allOf, day, makeCompany, STAGES, type TestDeal, type TestRules } from "../../tests/kit/company";
 import { inspect } from "./inspect";
 import { anyOpenOn, normsOn } from "./norms";
 import { LEVELS } from "./qualification/answer";
@@ -38,7 +38,7 @@ const see = (deals: TestDeal[], on: string) => {
 	// Flags find their words when asked; all else must be the same.
 	return deals.map((_, i) => {
 		const seen = inspect(company, i, norms);
-		return seen && { ...seen, flags: seen.flags.map((flag) => ({ code: flag.code, severity: flag.severity, ...flag.words })) };
+		return seen && { ...allOf(seen), flags: seen.flags.map((flag) => ({ code: flag.code, severity: flag.severity, ...flag.words })) };
 	});
 };
 const created = (deals: TestDeal[]) => deals.map((deal) => ({ ...deal, created: iso(0) }));

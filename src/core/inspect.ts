@@ -1,44 +1,18 @@
-import { type Attention, attentionOf, type Light } from "./attention/attention";
+import { type Attention, attentionOf } from "./attention/attention";
 import { type Rest, resting, restOn } from "./attention/rest";
+import { ClosedDeal } from "./closedDeal";
 import type { Company, Ledger, LedgerBlock } from "./company";
-import { type Contact, contactOf } from "./contact/contact";
-import { derived } from "./derive";
+import { contactOf } from "./contact/contact";
+import type { DealSeen } from "./dealSeen";
 import { flagsAgain, flagsOf } from "./flags/list";
-import { type Flag, type NormName, type Norms, type Subject, valuesOf } from "./flags/rule";
-import type { FlagSettings } from "./flags/settings";
-import { staleAnswers } from "./flags/staleAnswers";
-import { type Block, blockOf, CATEGORIES, type Category, dayEnds, firstRow, type History, NONE } from "./history/columns";
-import { type Path, pathOf } from "./history/path";
-import type { StageKind } from "./history/stage";
+import type { NormName, Norms, Subject } from "./flags/rule";
+import { staleAfterIn } from "./flags/staleAnswers";
+import { asOf, type Block, blockOf, CATEGORIES, type Category, dayEndsIn, firstRow, type History, NONE } from "./history/columns";
+import { pathOf } from "./history/path";
 import { questionsOn } from "./qualification/edition";
-import { type Qualification, scoreOf } from "./qualification/score";
+import { scoreOf } from "./qualification/score";
 import type { Day } from "./time/day";
-import { type Trail, trailOf } from "./trail/trail";
-
-/** Everything the program says of one deal seen on one day. */
-export interface DealSeen {
-	readonly deal: number;
-	/** which of the deal's own versions it is, from 0: that stays, where its row in the history moves with others' versions */
-	readonly versionOrdinal: number;
-	readonly status: StageKind;
-	readonly stageIndex: number;
-	/** base minor units, 0 where blank */
-	readonly amountBase: number;
-	readonly close: Day;
-	readonly owner: number;
-	readonly path: Path;
-	readonly stageAge: number;
-	readonly dealAge: number;
-	readonly trail: Trail;
-	readonly contact: Contact;
-	readonly qualification: Qualification;
-	readonly flags: readonly Flag[];
-	readonly attention: Attention;
-	/** the level by the score alone, rests aside: what learning and outlook go by, since a rest says nothing of a deal's chance */
-	readonly ownLevel: Light;
-	/** left alone on this day, and so at the level of a calm one */
-	readonly rest: Rest | null;
-}
+import { trailOf } from "./trail/trail";
 
 /** The row, in the block of its deal, of the version that was seen. */
 export const rowOf = (history: History, { deal, versionOrdinal }: Pick<DealSeen, "deal" | "versionOrdinal">): number =>
@@ -88,11 +62,11 @@ export interface Inspected {
  * and the same object where nothing comes of it.
  */
 export function inspectAgain(company: Company, seen: DealSeen, norms: Norms, differ: ReadonlySet<NormName>): DealSeen {
-	const open = seen.status === "open";
-	const flags = open ? flagsAgain(subjectOf(company, norms, seen), seen.flags, differ) : seen.flags;
+	if (seen instanceof ClosedDeal) return differ.has("medianAmount") ? seen.against(norms) : seen;
+	const flags = flagsAgain(subjectOf(company, norms, seen), seen.flags, differ);
 	if (flags === seen.flags && !differ.has("medianAmount")) return seen;
 	const full = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar, norms.attention);
-	return { ...seen, flags, ...atRest(full, open ? restOn(company.deals[seen.deal]?.rests ?? [], flags, norms.day) : null) };
+	return { ...seen, flags, ...atRest(full, restOn(company.deals[seen.deal]?.rests ?? [], flags, norms.day)) };
 }
 
 /** What rules look at, of a deal that was seen before. */
@@ -115,61 +89,58 @@ function subjectOf(company: Company, norms: Norms, seen: DealSeen): Subject {
 
 /** A deal seen on the day of the norms, or null when it wasn't there. Flags and attention only while it is open. */
 export function inspect(company: Company, deal: number, norms: Norms): DealSeen | null {
-	// Long: spelt out, not spread over functions: it runs for every open deal of every day.
 	const { history, rules } = company;
 	const seen = norms.day;
 	const facts = company.deals[deal];
-	const ends = dayEnds(history, deal, seen);
-	const row = ends.at(-1);
-	if (!facts || row === undefined) return null;
+	const row = asOf(history, deal, seen);
+	if (!facts || row < 0) return null;
 	const block = blockOf(history, deal);
 	const stageIndex = block.stage[row] as number;
 	const stage = rules.stages[stageIndex];
 	if (!stage) return null;
 
-	const path = pathOf(block, ends, rules.stages, rules.calendar, seen);
-	const visit = path.visits.at(-1);
-	const open = stage.kind === "open";
-	const lastOpen = rules.stages[visit?.stage ?? NONE];
 	const close = block.close[row] as number;
 	const amountBase = amountBaseOf(company, block, row, seen);
-	const place = open ? stage : lastOpen;
-	const stageAge = open ? (visit?.length ?? 0) : 0;
-	const dealAge = rules.calendar.between(facts.createdDay, open ? seen : path.closedDay);
+	const owner = block.owner[row] as number;
+	const versionOrdinal = row - firstRow(block, deal);
+	if (stage.kind !== "open") {
+		return new ClosedDeal({ deal, versionOrdinal, status: stage.kind, stageIndex, amountBase, close, owner }, { block, facts, rules }, norms);
+	}
+	const ends = dayEndsIn(block, deal, seen);
+	const path = pathOf(block, ends, rules.stages, rules.calendar, seen);
+	const stageAge = path.visits.at(-1)?.length ?? 0;
+	const dealAge = rules.calendar.between(facts.createdDay, seen);
 	const trail = trailOf(block, ends, rules.fiscalStart);
 	const contact = contactOf(facts.activities, seen);
-	const staleAfter = staleAfterIn(rules.flags, place?.name ?? null);
-	const qualification = scoreOf(questionsOn(rules.editions, seen), facts.answers, place?.rank ?? 0, seen, rules.calendar, staleAfter);
-	const owner = block.owner[row] as number;
+	const staleAfter = staleAfterIn(rules.flags, stage.name);
+	const qualification = scoreOf(questionsOn(rules.editions, seen), facts.answers, stage.rank, seen, rules.calendar, staleAfter);
 	// Spelt out, not spread: this runs for every open deal of every day that is looked at.
-	const flags = open
-		? flagsOf({
-				company,
-				norms,
-				deal,
-				row,
-				owner,
-				category: block.category[row] as number,
-				seen,
-				stage,
-				stageIndex,
-				amountBase,
-				amountBlank: Number.isNaN(block.amount[row] as number),
-				close,
-				nextStepDay: block.nextStepDay[row] as number,
-				path,
-				stageAge,
-				dealAge,
-				trail,
-				contact,
-				qualification,
-			})
-		: NO_FLAGS;
+	const flags = flagsOf({
+		company,
+		norms,
+		deal,
+		row,
+		owner,
+		category: block.category[row] as number,
+		seen,
+		stage,
+		stageIndex,
+		amountBase,
+		amountBlank: Number.isNaN(block.amount[row] as number),
+		close,
+		nextStepDay: block.nextStepDay[row] as number,
+		path,
+		stageAge,
+		dealAge,
+		trail,
+		contact,
+		qualification,
+	});
 	const full = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar, norms.attention);
-	const { attention, ownLevel, rest } = atRest(full, open ? restOn(facts.rests, flags, seen) : null);
+	const { attention, ownLevel, rest } = atRest(full, restOn(facts.rests, flags, seen));
 	return {
 		deal,
-		versionOrdinal: row - firstRow(block, deal),
+		versionOrdinal,
 		status: stage.kind,
 		stageIndex,
 		amountBase,
@@ -193,8 +164,3 @@ const atRest = (full: Attention, rest: Rest | null): Pick<DealSeen, "attention" 
 	ownLevel: full.level,
 	rest,
 });
-
-const NO_FLAGS: readonly Flag[] = [];
-
-/** Working days after which an answer is old in a stage (null: in none). */
-const staleAfterIn = derived("stale after", (set: FlagSettings, stage: string | null): number => valuesOf(staleAnswers, set, stage).days ?? 45);

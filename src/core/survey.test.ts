@@ -1,12 +1,13 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { companyAfter, inBlocks, type TestRules } from "@/../tests/kit/company";
-import { day, makeCompany, type TestDeal } from "../../tests/kit/company";
+import { allOf, day, makeCompany, type TestDeal } from "../../tests/kit/company";
 import { histories, RATES as rates } from "../../tests/kit/histories";
 import type { Company } from "./company";
+import type { DealSeen } from "./dealSeen";
 import { BLOCK_SIZE } from "./history/columns";
 import { wonSpans } from "./history/won";
-import type { DealSeen, Inspected } from "./inspect";
+import type { Inspected } from "./inspect";
 import { normsOn } from "./norms";
 import { type Survey, surveyOn } from "./survey";
 
@@ -21,7 +22,7 @@ function again(before: readonly TestDeal[], after: readonly TestDeal[], rules: T
 	return surveyOn(companyAfter(was, makeCompany([...after], rules), changed), TODAY);
 }
 /** Everything that is said of a deal, flags in their words. */
-const toldOf = (seen: DealSeen | null) => seen && { ...seen, flags: seen.flags.map(({ code, severity, words }) => ({ code, severity, words })) };
+const toldOf = (seen: DealSeen | null) => seen && { ...allOf(seen), flags: seen.flags.map(({ code, severity, words }) => ({ code, severity, words })) };
 const told = ({ norms, deals }: Inspected) => ({ norms, deals: deals.map(toldOf) });
 
 /** Ten deals that were won, so that usual times are measured; one more changes them. */

@@ -1,8 +1,9 @@
 import type { Light } from "./attention/attention";
 import type { Company, DealBlock } from "./company";
+import type { DealSeen } from "./dealSeen";
 import { derive, derived, type Key } from "./derive";
 import type { NormName, Norms } from "./flags/rule";
-import { type DealSeen, type Inspected, inspect, inspectAgain } from "./inspect";
+import { type Inspected, inspect, inspectAgain } from "./inspect";
 import { joined } from "./joined";
 import { normsOn } from "./norms";
 import type { Day } from "./time/day";

@@ -1,5 +1,5 @@
+import type { DealSeen } from "@/core/dealSeen";
 import { asOf, blockOf } from "@/core/history/columns";
-import type { DealSeen } from "@/core/inspect";
 import { surveyOn } from "@/core/survey";
 import type { Day } from "@/core/time/day";
 import type { DealAttributes } from "@/data/organisation/state";

@@ -1,9 +1,11 @@
 import type { Rest } from "@/core/attention/rest";
 import type { AttentionSettings } from "@/core/attention/settings";
+import { ClosedDeal } from "@/core/closedDeal";
 import type { Company, DealFacts, QuoteFacts, Rules } from "@/core/company";
 import { companyOf } from "@/core/company";
 import { activitiesOf } from "@/core/contact/activities";
 import type { Activity, Direction } from "@/core/contact/activity";
+import type { DealSeen } from "@/core/dealSeen";
 import type { FlagSettings } from "@/core/flags/settings";
 import { BLANK_VERSION, BLOCK_SIZE, blockIndex, CATEGORIES, type Category, NONE, REMOVED, type VersionRow } from "@/core/history/columns";
 import { makeHistory } from "@/core/history/make";
@@ -220,3 +222,6 @@ export function companyAfter(before: Company, fresh: Company, changed: ReadonlyS
 	const deals = fresh.deals.map((facts, deal) => (changed.has(deal) ? facts : (before.deals[deal] ?? facts)));
 	return companyOf({ rules: before.rules, people: before.people, deals, history: { deals: fresh.history.deals, blocks } }, before);
 }
+
+/** A deal that was seen, with all that is worked out only when it is asked for. */
+export const allOf = (seen: DealSeen): DealSeen => (seen instanceof ClosedDeal ? seen.toJSON() : seen);

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
-import { type DealSeen, inspect, inspectAgain } from "../inspect";
+import type { DealSeen } from "../dealSeen";
+import { inspect, inspectAgain } from "../inspect";
 import { normsOn } from "../norms";
 import { comparablesOf, groundSteps, outlookSteps } from "../outlook/outlook";
 import { kindOf } from "../outlook/past";

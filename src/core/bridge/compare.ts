@@ -1,9 +1,10 @@
 import type { Company } from "../company";
 import { FIELDS } from "../deal/fields";
 import type { FieldKey, FieldValue } from "../deal/state";
+import type { DealSeen } from "../dealSeen";
 import type { Norms } from "../flags/rule";
 import { asOf, blockOf } from "../history/columns";
-import { type DealSeen, inspect } from "../inspect";
+import { inspect } from "../inspect";
 import { exists } from "./scope";
 
 export interface FieldChange {

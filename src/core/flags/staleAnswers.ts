@@ -1,6 +1,8 @@
+import { derived } from "../derive";
 import { formatDay, NO_DAY } from "../time/day";
 import { shortDay, workingDays } from "../time/words";
-import { fired, type Rule } from "./rule";
+import { fired, type Rule, valuesOf } from "./rule";
+import type { FlagSettings } from "./settings";
 
 /** What is known on a key question was last confirmed long ago. */
 export const staleAnswers: Rule<"days"> = {
@@ -32,3 +34,6 @@ export const staleAnswers: Rule<"days"> = {
 		}));
 	},
 };
+
+/** Working days after which an answer is old in a stage (null: in none). */
+export const staleAfterIn = derived("stale after", (set: FlagSettings, stage: string | null): number => valuesOf(staleAnswers, set, stage).days ?? 45);

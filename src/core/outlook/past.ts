@@ -1,5 +1,6 @@
 import type { Company } from "../company";
-import { categoryOf, type DealSeen } from "../inspect";
+import type { DealSeen } from "../dealSeen";
+import { categoryOf } from "../inspect";
 import type { Due } from "../patterns/due";
 import type { Looked } from "../patterns/quarters";
 import type { Kind } from "./chance";

@@ -1,7 +1,8 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
 import { byId } from "../deal/order";
-import type { DealSeen, Inspected } from "../inspect";
+import type { DealSeen } from "../dealSeen";
+import type { Inspected } from "../inspect";
 import type { Day } from "../time/day";
 
 /** so many calendar days are looked back, where no periods are */

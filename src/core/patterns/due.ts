@@ -1,10 +1,11 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company, DealBlock } from "../company";
 import { byId } from "../deal/order";
+import type { DealSeen } from "../dealSeen";
 import { derive, derived, keyOf } from "../derive";
 import type { Norms } from "../flags/rule";
 import { asOf, blockOf, firstRow } from "../history/columns";
-import { type DealSeen, inspect } from "../inspect";
+import { inspect } from "../inspect";
 import { normsOn } from "../norms";
 import { type Day, NO_DAY } from "../time/day";
 import type { Period } from "../time/period";

@@ -1,7 +1,8 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
+import type { DealSeen } from "../dealSeen";
 import { NONE } from "../history/columns";
-import { amountsBase, categoryOf, type DealSeen, type Inspected, rowOf } from "../inspect";
+import { amountsBase, categoryOf, type Inspected, rowOf } from "../inspect";
 import { weightedPart } from "../money/rates";
 import type { Day } from "../time/day";
 import type { Period } from "../time/period";

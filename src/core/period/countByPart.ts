@@ -1,6 +1,7 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
-import type { DealSeen, Inspected } from "../inspect";
+import type { DealSeen } from "../dealSeen";
+import type { Inspected } from "../inspect";
 import type { Day } from "../time/day";
 import type { Period } from "../time/period";
 import { count, forEachOf } from "./countByOwner";

@@ -1,6 +1,6 @@
 import type { Company } from "../company";
+import type { DealSeen } from "../dealSeen";
 import type { Norms } from "../flags/rule";
-import type { DealSeen } from "../inspect";
 import { type Day, weekday } from "../time/day";
 import type { Period } from "../time/period";
 

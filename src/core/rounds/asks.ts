@@ -1,6 +1,7 @@
 import type { Company } from "../company";
+import type { DealSeen } from "../dealSeen";
 import { blockOf, NONE } from "../history/columns";
-import { type DealSeen, rowOf } from "../inspect";
+import { rowOf } from "../inspect";
 import { isOpenOn, taskOn } from "../tasks/task";
 import { type Day, NO_DAY } from "../time/day";
 import { shortDay } from "../time/words";

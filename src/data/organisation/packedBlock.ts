@@ -19,7 +19,7 @@ export interface PackedBlock {
 /** Columns of all deals in a row; deal i owns those from its offset up to the next. */
 interface PackedColumns<C> {
 	readonly columns: C | undefined;
-	readonly offsets: readonly number[];
+	readonly offsets: Int32Array;
 }
 
 const FACT_LISTS = ["buyers", "tasks", "quotes", "rests"] as const;
@@ -27,7 +27,7 @@ type FactList = (typeof FACT_LISTS)[number];
 
 const columnsOf = <C>(lists: readonly { readonly columns: C; readonly from: number; readonly end: number }[]): PackedColumns<C> => ({
 	columns: lists[0]?.columns,
-	offsets: [...lists.map(({ from }) => from), lists.at(-1)?.end ?? 0],
+	offsets: Int32Array.from([...lists.map(({ from }) => from), lists.at(-1)?.end ?? 0]),
 });
 
 /** Packs a block with the names of its deals. */
@@ -48,7 +48,7 @@ export function packBlock({ versions, facts }: DealBlock, deals: readonly DealAt
 export function unpackBlock(packed: PackedBlock): { readonly versions: Block; readonly deals: DealAttributes[]; readonly facts: DealFacts[] } {
 	const { versions, activities, answers } = packed;
 	const former = restoreLists<DealAttributes["former"][number]>(packed.former);
-	const deals = restoreRows<Omit<DealAttributes, "former">>(packed.deals).map((deal, i): DealAttributes => ({ ...deal, former: former[i] ?? [] }));
+	const deals = restoreRows<DealAttributes>(packed.deals).map((deal, i): DealAttributes => Object.assign(deal, { former: former[i] ?? [] }));
 	const [buyers, tasks, quotes, rests] = FACT_LISTS.map((name) => restoreLists(packed.lists[name])) as [
 		DealFacts["buyers"][],
 		DealFacts["tasks"][],

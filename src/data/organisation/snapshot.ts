@@ -1,8 +1,6 @@
 import { createHash } from "node:crypto";
 import { setImmediate } from "node:timers/promises";
-import { promisify } from "node:util";
 import { deserialize, serialize } from "node:v8";
-import { deflateRaw, inflateRaw } from "node:zlib";
 import { asc, eq, gt, sql } from "drizzle-orm";
 import { companyOf } from "@/core/company";
 import { blockSpans, HISTORY_COLUMNS } from "@/core/history/columns";
@@ -10,30 +8,27 @@ import type { Db, Sql, Tx } from "../db";
 import { snapshots } from "../schema";
 import { adopt, type DealInputs, dealInputs } from "./inputs";
 import { type PackedBlock, packBlock, unpackBlock } from "./packedBlock";
+import { packed, squeezed, unpacked, unsqueezed } from "./packedBytes";
 import type { ReferenceData } from "./readReferenceData";
 import type { OrganisationState } from "./state";
 
 /** Raised whenever what is kept of a deal beside its versions takes another shape. */
-export const SHAPE = 10;
+export const SHAPE = 11;
 /** Snapshots of another form are not read: it names the columns of versions too, so that a new one needs no thought. */
 export const FORM = `${SHAPE} ${HISTORY_COLUMNS.join(" ")}`;
 /** below so many deals reading the rows is quick */
 const WORTH = 5000;
 /** a start that has to follow more revisions than this saves a new snapshot */
 const BEHIND = 1000;
-/** How hard to compress: what is read at a start had better be quick than small. */
-const LEVEL = 1;
 /** The row that speaks of all blocks; block i is row i. */
 const HEAD = -1;
-
-const [squeeze, unsqueeze] = [promisify(deflateRaw), promisify(inflateRaw)];
 
 /** The organisation as it was saved last, under the rules as they are now; null where there is no snapshot, or none that still holds. */
 export async function restoreSnapshot(db: Sql, { rules, reference }: ReferenceData): Promise<OrganisationState | null> {
 	const rows = await db.select().from(snapshots).orderBy(asc(snapshots.block));
 	const [head, ...saved] = rows;
 	if (head?.block !== HEAD || head.form !== FORM) return null;
-	const blocks = await Promise.all(saved.map(async ({ bytes }) => unpackBlock(deserialize(await unsqueeze(bytes)) as PackedBlock)));
+	const blocks = await inTurn(saved, async ({ bytes }) => unpackBlock(unpacked(await unsqueezed(bytes)) as PackedBlock));
 	const kept = {
 		deals: blocks.flatMap(({ deals }) => deals),
 		facts: blocks.flatMap(({ facts }) => facts),
@@ -70,17 +65,28 @@ export async function saveSnapshot(db: Db, organisation: OrganisationState): Pro
 	});
 }
 
+/** A few at a time: two can be worked on at once, and what is done with need not be kept until all are. */
+async function inTurn<T, R>(list: readonly T[], work: (one: T) => Promise<R>): Promise<R[]> {
+	const done: R[] = new Array(list.length);
+	let next = 0;
+	const worker = async () => {
+		for (let i = next++; i < list.length; i = next++) done[i] = await work(list[i] as T);
+	};
+	await Promise.all([worker(), worker(), worker()]);
+	return done;
+}
+
 async function saveBlocks(tx: Tx, { company, deals, revision }: OrganisationState): Promise<void> {
 	const saved = await tx.select({ block: snapshots.block, digest: snapshots.digest }).from(snapshots);
 	const digests = new Map(saved.map(({ block, digest }) => [block, digest]));
 	let block = 0;
 	for (const [first, end] of blockSpans(deals.length)) {
-		const packed = company.blocks[block];
-		if (!packed) break;
-		const bytes = serialize(packBlock(packed, deals.slice(first, end)));
-		const digest = createHash("sha256").update(bytes).digest("base64");
+		const own = company.blocks[block];
+		if (!own) break;
+		const parts = packed(packBlock(own, deals.slice(first, end)));
+		const digest = createHash("sha256").update(parts.rest).update(parts.arrays).digest("base64");
 		if (digests.get(block) !== digest) {
-			const row = { form: FORM, revision, digest, bytes: await squeeze(bytes, { level: LEVEL }) };
+			const row = { form: FORM, revision, digest, bytes: await squeezed(parts) };
 			await tx
 				.insert(snapshots)
 				.values({ block, ...row })

@@ -1,6 +1,7 @@
 import { and, gte, inArray, lt } from "drizzle-orm";
 import { byAttention } from "@/core/attention/attention";
-import { categoryOf, type DealSeen } from "@/core/inspect";
+import type { DealSeen } from "@/core/dealSeen";
+import { categoryOf } from "@/core/inspect";
 import type { Call } from "@/core/rounds/calls";
 import { surveyOn } from "@/core/survey";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";

@@ -1,5 +1,5 @@
 import { and, asc, eq, gte, inArray, isNotNull, sql } from "drizzle-orm";
-import type { DealSeen } from "@/core/inspect";
+import type { DealSeen } from "@/core/dealSeen";
 import { surveyOn } from "@/core/survey";
 import type { Calendar } from "@/core/time/calendar";
 import { type Day, formatDay } from "@/core/time/day";

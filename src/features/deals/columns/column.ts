@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { FieldKey } from "@/core/deal/state";
-import type { DealSeen } from "@/core/inspect";
+import type { DealSeen } from "@/core/dealSeen";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { Viewpoint } from "@/platform/viewpoint";
 import type { TrailSpan } from "@/ui/parts/Trail";

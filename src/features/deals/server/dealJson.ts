@@ -1,9 +1,10 @@
 import { z } from "zod";
 import { LIGHTS } from "@/core/attention/attention";
 import { stateAt } from "@/core/deal/fields";
+import type { DealSeen } from "@/core/dealSeen";
 import { blockOf } from "@/core/history/columns";
 import { STAGE_KINDS } from "@/core/history/stage";
-import { type DealSeen, rowOf } from "@/core/inspect";
+import { rowOf } from "@/core/inspect";
 import { LEVELS } from "@/core/qualification/answer";
 import type { Day } from "@/core/time/day";
 import { formatDay, isoOrNull } from "@/core/time/day";

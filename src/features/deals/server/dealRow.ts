@@ -1,8 +1,9 @@
 import { FIELDS } from "@/core/deal/fields";
 import type { FieldKey } from "@/core/deal/state";
+import type { DealSeen } from "@/core/dealSeen";
 import { stageTimes } from "@/core/flags/agingStage";
 import { asOf, blockOf, nextStepOf } from "@/core/history/columns";
-import { amountBaseOf, categoryOf, type DealSeen, rowOf } from "@/core/inspect";
+import { amountBaseOf, categoryOf, rowOf } from "@/core/inspect";
 import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";

@@ -1,6 +1,6 @@
+import type { DealSeen } from "@/core/dealSeen";
 import { derive, keyOf } from "@/core/derive";
 import { blockIndex } from "@/core/history/columns";
-import type { DealSeen } from "@/core/inspect";
 import { type SeenBlock, surveyOn } from "@/core/survey";
 import type { OrganisationState } from "@/data/organisation/state";
 import { viewpointKey } from "@/platform/derivedFor";

@@ -1,9 +1,10 @@
 import { membership } from "@/core/bridge/scope";
 import { byId } from "@/core/deal/order";
+import type { DealSeen } from "@/core/dealSeen";
 import { derive } from "@/core/derive";
 import { RULES } from "@/core/flags/list";
 import { blockOf } from "@/core/history/columns";
-import { type DealSeen, rowOf } from "@/core/inspect";
+import { rowOf } from "@/core/inspect";
 import { joined } from "@/core/joined";
 import { type SeenBlock, surveyOn } from "@/core/survey";
 import { NO_DAY } from "@/core/time/day";

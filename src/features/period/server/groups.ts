@@ -1,6 +1,7 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
+import type { DealSeen } from "@/core/dealSeen";
 import { NONE } from "@/core/history/columns";
-import type { DealSeen, Inspected } from "@/core/inspect";
+import type { Inspected } from "@/core/inspect";
 import { type CountedByOwner, countedOf } from "@/core/period/countByOwner";
 import { countByPart, type Share } from "@/core/period/countByPart";
 import { type Counted, nothingCounted } from "@/core/period/counted";

@@ -1,11 +1,12 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
 import type { Company } from "@/core/company";
 import { byId } from "@/core/deal/order";
+import type { DealSeen } from "@/core/dealSeen";
 import { derive, keyOf } from "@/core/derive";
 import { anythingAhead, noNextStep } from "@/core/flags/noNextStep";
 import { valuesOf } from "@/core/flags/rule";
 import { blockOf } from "@/core/history/columns";
-import { categoryOf, type DealSeen, rowOf } from "@/core/inspect";
+import { categoryOf, rowOf } from "@/core/inspect";
 import { joined } from "@/core/joined";
 import { kindIn } from "@/core/period/counted";
 import { tooEarly, weeksAhead } from "@/core/period/dueSoon";

@@ -1,5 +1,6 @@
 import { ownerIn } from "@/core/bridge/scope";
-import { categoryOf, type DealSeen } from "@/core/inspect";
+import type { DealSeen } from "@/core/dealSeen";
+import { categoryOf } from "@/core/inspect";
 import { countedOf } from "@/core/period/countByOwner";
 import { type Counted, kindIn } from "@/core/period/counted";
 import { targetOf } from "@/core/period/target";

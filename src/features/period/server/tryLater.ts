@@ -1,5 +1,6 @@
 import type { Company } from "@/core/company";
-import { amountsBase, type DealSeen, rowOf } from "@/core/inspect";
+import type { DealSeen } from "@/core/dealSeen";
+import { amountsBase, rowOf } from "@/core/inspect";
 import { countedOf } from "@/core/period/countByOwner";
 import { applyMoves, type Move, type Tried } from "@/core/period/try";
 import { surveyOn } from "@/core/survey";

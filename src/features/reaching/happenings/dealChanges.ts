@@ -1,4 +1,4 @@
-import type { DealSeen } from "@/core/inspect";
+import type { DealSeen } from "@/core/dealSeen";
 import { formatDay } from "@/core/time/day";
 import { dealName } from "@/platform/names";
 import { dealPath, type Facts, type Found, pairs, type Scan } from "./happening";

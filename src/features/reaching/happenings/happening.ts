@@ -1,4 +1,4 @@
-import type { DealSeen } from "@/core/inspect";
+import type { DealSeen } from "@/core/dealSeen";
 import type { Survey } from "@/core/survey";
 import { type Day, parseDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { byAttention } from "@/core/attention/attention";
 import { sealAt } from "@/core/bridge/seal";
+import type { DealSeen } from "@/core/dealSeen";
 import { newestVersion } from "@/core/history/columns";
-import type { DealSeen } from "@/core/inspect";
 import { formatDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
 import type { Tx } from "@/data/db";

@@ -1,5 +1,5 @@
+import type { DealSeen } from "@/core/dealSeen";
 import { derive } from "@/core/derive";
-import type { DealSeen } from "@/core/inspect";
 import { surveyOn } from "@/core/survey";
 import { formatDay, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";

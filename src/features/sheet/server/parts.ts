@@ -1,8 +1,8 @@
 import { UNDONE } from "@/core/deal/fields";
+import type { DealSeen } from "@/core/dealSeen";
 import { RULES } from "@/core/flags/list";
 import { type Flag, valuesOf } from "@/core/flags/rule";
 import type { FlagSettings } from "@/core/flags/settings";
-import type { DealSeen } from "@/core/inspect";
 import { formatDay } from "@/core/time/day";
 import { quarterIndex, quarterOf } from "@/core/time/period";
 import { byCount } from "@/core/words/grammar";

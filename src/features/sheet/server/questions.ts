@@ -1,4 +1,4 @@
-import type { DealSeen } from "@/core/inspect";
+import type { DealSeen } from "@/core/dealSeen";
 import { LEVELS, type Level } from "@/core/qualification/answer";
 import { answersOf } from "@/core/qualification/answers";
 import { scoreOf } from "@/core/qualification/score";

@@ -1,9 +1,10 @@
 import { fieldChanges } from "@/core/bridge/compare";
 import { type FieldSetting, fieldOf, stateAt, valueWords } from "@/core/deal/fields";
+import type { DealSeen } from "@/core/dealSeen";
 import type { Flag } from "@/core/flags/rule";
 import { litSince } from "@/core/flags/since";
 import { asOf, blockOf, NONE, nextStepOf } from "@/core/history/columns";
-import { amountBaseOf, categoryOf, type DealSeen, rowOf } from "@/core/inspect";
+import { amountBaseOf, categoryOf, rowOf } from "@/core/inspect";
 import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
 import { type Day, formatDay, isoOrNull, NO_DAY, parts } from "@/core/time/day";

@@ -1,6 +1,6 @@
+import type { DealSeen } from "@/core/dealSeen";
 import { stageTimes } from "@/core/flags/agingStage";
 import type { Norms } from "@/core/flags/rule";
-import type { DealSeen } from "@/core/inspect";
 import { type Day, formatDay } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";

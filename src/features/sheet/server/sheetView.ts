@@ -1,6 +1,6 @@
 import type { DealState } from "@/core/deal/state";
+import type { DealSeen } from "@/core/dealSeen";
 import type { Flag, FlagWords } from "@/core/flags/rule";
-import type { DealSeen } from "@/core/inspect";
 import type { EditChoices } from "@/features/deals";
 import type { SheetAccount } from "./account";
 import type { peopleOf, trailOfSheet } from "./parts";

@@ -1,6 +1,6 @@
 import { ownerIn } from "@/core/bridge/scope";
 import { byId } from "@/core/deal/order";
-import type { DealSeen } from "@/core/inspect";
+import type { DealSeen } from "@/core/dealSeen";
 import { grouped as count } from "@/core/money/words";
 import { type Closed, closedWithin, meanSaid, WINDOW } from "@/core/patterns/closed";
 import { apart, type Share, shareOf } from "@/core/statistics/wilson";
