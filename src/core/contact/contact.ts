@@ -20,7 +20,6 @@ const [IN, OUT, NONE] = [DIRECTIONS.indexOf("in"), DIRECTIONS.indexOf("out"), DI
 
 /** Contact on a deal seen on a day. Activities in any order. */
 export function contactOf({ columns, from, end }: Activities, seen: Day): Contact {
-	// Long: straight over the columns, since it runs for every deal of every day that is looked at.
 	const { at, day, recorded, settled, plannedFor, planned: isPlanned, direction } = columns;
 	let newest = -1;
 	let lastTwoWay = NO_DAY;
