@@ -1,5 +1,6 @@
 import pg from "pg";
 import { processSingleton } from "./processSingleton";
+import { type Touched, touchedBy } from "./touched";
 
 /** The channel on which the database says that a write was committed, with the revision it made. */
 export const CHANNEL = "porch_lamp_revision";
@@ -7,7 +8,7 @@ export const CHANNEL = "porch_lamp_revision";
 /** The channel on which it says that somebody was told something, with the person's id. */
 export const NEWS_CHANNEL = "porch_lamp_news";
 
-type Listener = (said: { readonly revision: number } | { readonly person: string }) => void;
+type Listener = (said: { readonly revision: number; readonly people: Touched } | { readonly person: string }) => void;
 
 interface Hub {
 	readonly listeners: Set<Listener>;
@@ -21,7 +22,7 @@ const hub = processSingleton("live", (): Hub => ({ listeners: new Set(), told: n
 const LONGEST_PAUSE = 10_000;
 
 /**
- * Is told the revision of each committed write, and whom something was told, of any process, as long as anybody listens. One connection a process; one
+ * Is told the revision of each committed write with whose deals it touched, and whom something was told, of any process, as long as anybody listens. One connection a process; one
  * that is lost is made again, and then told of what may have been missed by the newest revision.
  */
 export function onSaid(url: string, listener: Listener): () => void {
@@ -57,13 +58,22 @@ async function listen(url: string): Promise<void> {
 	};
 	client.on("error", lost);
 	client.on("end", lost);
-	client.on("notification", ({ channel, payload = "" }) => tell(channel === NEWS_CHANNEL ? { person: payload } : { revision: Number(payload) }));
+	const written = (revision: number) =>
+		touchedBy(client, revision).then(
+			(people) => tell({ revision, people }),
+			() => tell({ revision, people: null }),
+		);
+	// One after another, so that all is told in the order in which it was committed.
+	let telling: Promise<unknown> = Promise.resolve();
+	client.on("notification", ({ channel, payload = "" }) => {
+		telling = telling.then(() => (channel === NEWS_CHANNEL ? tell({ person: payload }) : written(Number(payload))));
+	});
 	try {
 		await client.connect();
 		await client.query(`listen ${CHANNEL}; listen ${NEWS_CHANNEL}`);
 		const { rows } = await client.query("select number from revision");
 		hub.pause = 0;
-		tell({ revision: Number(rows[0]?.number ?? 0) });
+		tell({ revision: Number(rows[0]?.number ?? 0), people: null });
 	} catch {
 		lost();
 	}

@@ -1,6 +1,9 @@
-import { fireEvent, render, screen, within } from "@testing-library/react";
+import { act, fireEvent, render, screen, within } from "@testing-library/react";
 import { useState } from "react";
+import { hydrateRoot } from "react-dom/client";
+import { renderToString } from "react-dom/server";
 import { describe, expect, test } from "vitest";
+import { ROWS_AT_FIRST } from "@/ui/inBrowser";
 import { DataTable } from "@/ui/parts/table/DataTable";
 
 interface Deal {
@@ -103,5 +106,26 @@ describe("a table", () => {
 		const many = Array.from({ length: 90 }, (_, i) => ({ id: String(i), name: `Deal ${i}`, amount: i }));
 		render(<DataTable of="Deals" rows={many} rowKey={({ id }) => id} columns={COLUMNS} />);
 		expect(names()).toHaveLength(90);
+	});
+});
+
+describe("a long table", () => {
+	const rows = Array.from({ length: 40 }, (_, i): Deal => ({ id: `d${i}`, name: `Deal ${i}`, amount: i }));
+	const table = <DataTable of="Deals" rows={rows} rowKey={({ id }) => id} columns={COLUMNS} />;
+	test("is drawn by the server as far as it fills a screen, and by the browser to its end, once it takes over", async () => {
+		const place = document.body.appendChild(document.createElement("div"));
+		place.innerHTML = renderToString(table);
+		const drawn = () => [...place.querySelectorAll("tbody th")].map((cell) => cell.textContent);
+		expect(drawn()).toEqual(rows.slice(0, ROWS_AT_FIRST).map(({ name }) => name));
+		const complaints: unknown[] = [];
+		const root = await act(async () => hydrateRoot(place, table, { onRecoverableError: (error) => complaints.push(error) }));
+		expect(drawn()).toEqual(rows.map(({ name }) => name));
+		expect(complaints).toEqual([]);
+		act(() => root.unmount());
+		place.remove();
+	});
+	test("that the browser draws by itself is whole at once", () => {
+		render(table);
+		expect(names()).toHaveLength(rows.length);
 	});
 });

@@ -3,14 +3,15 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { frameView } from "@/app/server/frame";
 import { generate } from "@/fakes/emberwick/generate";
 import { readAccounts } from "@/features/accounts/server/readAccounts";
-import { AccountsScreen } from "@/features/accounts/ui/AccountsScreen";
+import { AccountsPacked } from "@/features/accounts/ui/AccountsScreen";
 import { readChanges } from "@/features/changes/server/readChanges";
-import { ChangesScreen } from "@/features/changes/ui/ChangesScreen";
+import { ChangesPacked, ChangesScreen } from "@/features/changes/ui/ChangesScreen";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
-import { EvidenceScreen } from "@/features/evidence/ui/EvidenceScreen";
+import { EvidencePacked } from "@/features/evidence/ui/EvidenceScreen";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { SheetBody } from "@/features/sheet/ui/SheetBody";
 import { resolveViewpoint } from "@/platform/viewpoint";
+import { pack } from "@/ui/packed";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
 import { amountIn, show } from "./stage";
@@ -32,7 +33,7 @@ describe("the bridge on screen", () => {
 		const { context, viewpoint } = await look("helena");
 		const view = readChanges(context, viewpoint);
 		const { sentence } = await frameView(context, viewpoint);
-		show(<ChangesScreen view={view} notes={{}} frame={sentence} />, "helena");
+		show(<ChangesPacked packed={pack({ view, notes: {}, frame: sentence })} />, "helena");
 		const figures = within(screen.getByLabelText("Steps as a table"));
 		const [list] = figures.getAllByRole("list");
 		const amounts = within(list as HTMLElement)
@@ -53,18 +54,18 @@ describe("the bridge on screen", () => {
 test("the grid of evidence has a line a deal with all questions, worst first, and says so when there is nothing", async () => {
 	const { context, viewpoint } = await look("ruth");
 	const view = await readEvidence(context, viewpoint);
-	const shown = show(<EvidenceScreen view={view} seen="2026-11-24" />, "ruth");
+	const shown = show(<EvidencePacked packed={pack({ view, seen: "2026-11-24" })} />, "ruth");
 	const lines = screen.getAllByRole("row").slice(1);
 	const names = view.deals.map((deal) => deal.name);
 	expect(lines.filter((line) => names.some((name) => line.textContent?.includes(name))).length).toBe(new Set(view.deals.map((deal) => deal.id)).size);
-	shown.again(<EvidenceScreen view={{ ...view, deals: [] }} seen="2026-11-24" />);
+	shown.again(<EvidencePacked packed={pack({ view: { ...view, deals: [] }, seen: "2026-11-24" })} />);
 	expect(screen.getByRole("heading", { name: "No open deals here" })).toBeTruthy();
 });
 
 test("accounts stand in the order asked for, each with its open amount, and the bands count them all", async () => {
 	const { context, viewpoint } = await look("helena");
 	const view = await readAccounts(context, viewpoint, { order: "open" });
-	show(<AccountsScreen view={view} seen="2026-11-24" mayAssign />, "helena");
+	show(<AccountsPacked packed={pack({ view, seen: "2026-11-24", mayAssign: true })} />, "helena");
 	expect(view.bands.reduce((sum, band) => sum + band.count, 0)).toBe(view.total);
 	const shown = screen
 		.getAllByRole("row")

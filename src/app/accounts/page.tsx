@@ -3,11 +3,12 @@ import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
 import { LOST_BY } from "@/features/accounts/server/lostDeals";
 import { ACCOUNT_ORDERS, readAccounts } from "@/features/accounts/server/readAccounts";
-import { AccountsScreen } from "@/features/accounts/ui/AccountsScreen";
+import { AccountsPacked } from "@/features/accounts/ui/AccountsScreen";
 import { signedIn } from "@/platform/http/session";
 import { may } from "@/platform/rights";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { Frame } from "@/ui/frame/Frame";
+import { pack } from "@/ui/packed";
 import { rowsAsked } from "@/ui/parts/rows";
 
 export const metadata = { title: "Accounts" };
@@ -29,7 +30,7 @@ export default async function AccountsPage({ searchParams }: { searchParams: Sea
 		});
 		return (
 			<Frame view={frame}>
-				<AccountsScreen view={view} seen={frame.sentence.seen.day} mayAssign={may(context.actor, "assignTasks") && !viewpoint.seen.past} />
+				<AccountsPacked packed={pack({ view, seen: frame.sentence.seen.day, mayAssign: may(context.actor, "assignTasks") && !viewpoint.seen.past })} />
 			</Frame>
 		);
 	});

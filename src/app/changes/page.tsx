@@ -8,7 +8,7 @@ import { readNotes } from "@/features/changes/server/readNotes";
 import { packedRiver, riverSpan } from "@/features/changes/server/readRiver";
 import { readTrend } from "@/features/changes/server/readTrend";
 import { sliceAsked } from "@/features/changes/server/slices";
-import { ChangesScreen, NoPeriod } from "@/features/changes/ui/ChangesScreen";
+import { ChangesPacked, NoPeriod } from "@/features/changes/ui/ChangesScreen";
 import { ChangesTabs } from "@/features/changes/ui/ChangesTabs";
 import { Differences } from "@/features/changes/ui/Differences";
 import { Flow } from "@/features/changes/ui/Flow";
@@ -19,6 +19,7 @@ import { goesWithPage } from "@/features/deals/server/packedDeals";
 import { signedIn } from "@/platform/http/session";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { Frame } from "@/ui/frame/Frame";
+import { pack } from "@/ui/packed";
 
 export const metadata = { title: "Changes" };
 
@@ -37,7 +38,7 @@ export default async function ChangesPage({ searchParams }: { searchParams: Sear
 		const bridge = async () => {
 			const { part, step } = await wordsOf(searchParams, ["part", "step"]);
 			const view = readChanges(context, viewpoint, { by: sliceAsked(by), part, step, all: all !== undefined, limit: SHOWN });
-			return <ChangesScreen view={view} notes={view ? await readNotes(context, viewpoint, view) : {}} frame={frame} />;
+			return <ChangesPacked packed={pack({ view, notes: view ? await readNotes(context, viewpoint, view) : {}, frame })} />;
 		};
 		const body = async () => {
 			if (show === "bridge") return bridge();
@@ -53,7 +54,7 @@ export default async function ChangesPage({ searchParams }: { searchParams: Sear
 			return flow ? <Flow view={flow} frame={frame} /> : <NoPeriod />;
 		};
 		return (
-			<Frame view={{ sentence: frame, ...rest }}>
+			<Frame view={{ sentence: frame, ...rest }} limited>
 				<ChangesTabs current={show} />
 				{await body()}
 			</Frame>

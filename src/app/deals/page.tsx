@@ -28,7 +28,7 @@ export default async function DealsPage({ searchParams }: { searchParams: Search
 		const viewpoint = resolveViewpoint(context, query);
 		const frame = await frameView(context, viewpoint);
 		return (
-			<Frame view={frame}>
+			<Frame view={frame} limited>
 				<DealSlots>
 					<DealsScreen
 						packed={goesWithPage(context, viewpoint) ? packedDealsText(context, viewpoint, status) : null}

@@ -5,13 +5,14 @@ import { formatDay } from "@/core/time/day";
 import { editChoices } from "@/features/deals/server/editChoices";
 import { largestDeals } from "@/features/deals/server/readDeals";
 import { groupingAsked, readPeriod } from "@/features/period/server/readPeriod";
-import { NoBounds, PeriodScreen } from "@/features/period/ui/PeriodScreen";
+import { NoBounds, PeriodPacked } from "@/features/period/ui/PeriodScreen";
 import { PeriodTabs } from "@/features/period/ui/PeriodTabs";
 import { PeriodSlots } from "@/features/periodSlots";
 import { signedIn } from "@/platform/http/session";
 import { may } from "@/platform/rights";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { Frame } from "@/ui/frame/Frame";
+import { pack } from "@/ui/packed";
 
 export const metadata = { title: "Period" };
 
@@ -29,17 +30,19 @@ export default async function PeriodPage({ searchParams }: { searchParams: Searc
 		const beside = (due: string) => largestDeals(context, resolveViewpoint(context, { ...query, due }), SHOWN);
 		const frame = await frameView(context, viewpoint);
 		return (
-			<Frame view={frame}>
+			<Frame view={frame} limited>
 				<PeriodTabs current="stand" />
 				{view && period ? (
 					<PeriodSlots>
-						<PeriodScreen
-							view={view}
-							frame={frame.sentence}
-							revision={frame.revision}
-							behind={view.state === "to come" ? [] : beside(`..${formatDay(period.start - 1)}`)}
-							undated={beside("none")}
-							choices={may(context.actor, "editDeals") && !viewpoint.seen.past ? editChoices(context) : null}
+						<PeriodPacked
+							packed={pack({
+								view,
+								frame: frame.sentence,
+								revision: frame.revision,
+								behind: view.state === "to come" ? [] : beside(`..${formatDay(period.start - 1)}`),
+								undated: beside("none"),
+								choices: may(context.actor, "editDeals") && !viewpoint.seen.past ? editChoices(context) : null,
+							})}
 						/>
 					</PeriodSlots>
 				) : (

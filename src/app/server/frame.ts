@@ -42,6 +42,7 @@ export async function frameView(context: Context, viewpoint: Viewpoint): Promise
 	const teamless = !person.team && (person.role === "manager" || person.role === "viewer");
 	return {
 		revision: context.organisation.revision,
+		people: whose.scope && [person.id, ...[...whose.scope].flatMap((index) => context.organisation.people[index]?.id ?? [])],
 		nothing: !context.organisation.dealIndex.size ? "no deals" : teamless ? "no team" : null,
 		undecided,
 		mayDecide: may(context.actor, "importBundle"),

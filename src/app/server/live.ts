@@ -3,8 +3,11 @@ import { config } from "@/config/config";
 import { connection } from "@/data/db";
 import { onSaid, toldLately } from "@/data/live";
 import { processSingleton } from "@/data/processSingleton";
+import type { Touched } from "@/data/touched";
+import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { callerOf, faultResponse, problemResponse } from "@/platform/http/api";
+import { reachOf } from "@/platform/reach";
 
 const BEAT = 20_000;
 /** so long a page may be on its way before it listens */
@@ -17,14 +20,15 @@ const MOST_OF_ONE = 24;
 const MOST = 5000;
 const streams = processSingleton("live streams", () => new Map<string, number>());
 
-/** Says to a browser, as server-sent events, the revision of each write: what it shows may have changed. */
+/** Says to a browser, as server-sent events, the revision of each write and whose deals it touched: what it shows may have changed. */
 export async function liveAnswer(request: Request): Promise<Response> {
-	let person: string;
+	let caller: Context;
 	try {
-		person = (await callerOf(request)).actor.person.id;
+		caller = await callerOf(request);
 	} catch (error) {
 		return faultResponse(error);
 	}
+	const person = caller.actor.person.id;
 	const open = streams.get(person) ?? 0;
 	if (open >= MOST_OF_ONE || [...streams.values()].reduce((sum, n) => sum + n, 0) >= MOST)
 		return problemResponse(429, "Too many", "Too many pages are open for live updates; close some of them.");
@@ -42,8 +46,10 @@ export async function liveAnswer(request: Request): Promise<Response> {
 				}
 			};
 			const stop = onSaid(url, (said) => {
-				if ("revision" in said) say(`data: ${said.revision}\n\n`);
-				else if (said.person === person) say("event: news\ndata: 1\n\n");
+				if ("revision" in said) {
+					const told = toldTo(caller, said.people);
+					if (told === null || told.length) say(dataOf(said.revision, told));
+				} else if (said.person === person) say("event: news\ndata: 1\n\n");
 			});
 			const close = () => {
 				end();
@@ -52,7 +58,12 @@ export async function liveAnswer(request: Request): Promise<Response> {
 			const beat = setInterval(() => {
 				say(": on\n\n");
 				// It ends with the session, or with the key, by which it was opened.
-				callerOf(request).catch((error: unknown) => error instanceof Fault && close());
+				callerOf(request).then(
+					(now) => {
+						caller = now;
+					},
+					(error: unknown) => error instanceof Fault && close(),
+				);
 			}, BEAT);
 			const over = setTimeout(close, LASTS);
 			end = () => {
@@ -68,9 +79,21 @@ export async function liveAnswer(request: Request): Promise<Response> {
 			say("retry: 1000\n\n");
 			if (toldLately(person, LATELY)) say("event: news\ndata: 1\n\n");
 			const { rows } = await connection().db.execute(sql`select number from revision`);
-			say(`data: ${Number(rows[0]?.number ?? 0)}\n\n`);
+			say(dataOf(Number(rows[0]?.number ?? 0), null));
 		},
 		cancel: () => end(),
 	});
 	return new Response(stream, { headers: { "content-type": "text/event-stream", "cache-control": "no-store, no-transform", "x-accel-buffering": "no" } });
+}
+
+const dataOf = (revision: number, people: Touched) => `data: ${JSON.stringify({ revision, people })}\n\n`;
+
+/** Those of the people touched whose deals somebody may see; none where it is no concern of theirs. */
+function toldTo({ organisation, actor }: Context, people: Touched): Touched {
+	const reach = reachOf(organisation, actor);
+	if (people === null || reach === null) return people;
+	return people.filter((id) => {
+		const index = organisation.personIndex.get(id);
+		return index === undefined || reach.has(index);
+	});
 }

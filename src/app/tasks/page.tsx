@@ -13,13 +13,14 @@ import { readTaskPage } from "@/features/tasks/server/taskPage";
 import { DaysScreen } from "@/features/tasks/ui/DaysScreen";
 import { FollowScreen } from "@/features/tasks/ui/FollowScreen";
 import { TASK_SCREENS } from "@/features/tasks/ui/screens";
-import { TasksScreen } from "@/features/tasks/ui/TasksScreen";
+import { TasksPacked } from "@/features/tasks/ui/TasksScreen";
 import { TasksTabs } from "@/features/tasks/ui/TasksTabs";
 import type { Context } from "@/platform/context";
 import { signedIn } from "@/platform/http/session";
 import { may } from "@/platform/rights";
 import { resolveViewpoint, type Viewpoint } from "@/platform/viewpoint";
 import { Frame } from "@/ui/frame/Frame";
+import { pack } from "@/ui/packed";
 import { rowsAsked } from "@/ui/parts/rows";
 
 export const metadata = { title: "Tasks" };
@@ -40,7 +41,7 @@ export default async function TasksPage({ searchParams }: { searchParams: Search
 					? await followed(context, viewpoint, searchParams)
 					: await byDays(context, viewpoint, searchParams, screen);
 		return (
-			<Frame view={await frameView(context, viewpoint)}>
+			<Frame view={await frameView(context, viewpoint)} limited>
 				<TasksTabs current={screen} />
 				{body}
 			</Frame>
@@ -59,14 +60,16 @@ async function listed(context: Context, viewpoint: Viewpoint, searchParams: Sear
 		limit: rowsAsked(limit),
 	});
 	return (
-		<TasksScreen
-			page={page}
-			today={formatDay(viewpoint.seen.day)}
-			whose={viewpoint.whose.label}
-			me={context.actor.person.id}
-			mayChange={mayChange(context, viewpoint)}
-			onlyOwn={context.actor.person.role === "rep"}
-			views={views}
+		<TasksPacked
+			packed={pack({
+				page,
+				today: formatDay(viewpoint.seen.day),
+				whose: viewpoint.whose.label,
+				me: context.actor.person.id,
+				mayChange: mayChange(context, viewpoint),
+				onlyOwn: context.actor.person.role === "rep",
+				views,
+			})}
 		/>
 	);
 }

@@ -15,14 +15,23 @@ const answers = () =>
 		() => false,
 	);
 
+/** Whether a write matters to a screen. A deal that lies open beside its list may be anybody's. */
+function concerns(shown: readonly string[] | null, touched: readonly string[] | null): boolean {
+	if (shown === null || touched === null || new URLSearchParams(location.search).has("deal")) return true;
+	return touched.some((id) => shown.includes(id));
+}
+
 /**
  * Reads the screen anew when somebody else has changed something: nothing that is being written or where one has scrolled
- * is lost, since only what came from the server is replaced. `revision` is what the screen shows.
+ * is lost, since only what came from the server is replaced. `revision` is what the screen shows, `people` whose deals and
+ * tasks alone it shows (null: anybody's): what touches none of those is no news for it.
  */
-export function Live({ revision }: { revision: number }) {
+export function Live({ revision, people }: { revision: number; people: readonly string[] | null }) {
 	const refresh = useRefresh();
 	const shown = useRef(revision);
 	shown.current = Math.max(shown.current, revision);
+	const ours = useRef(people);
+	ours.current = people;
 	useEffect(() => {
 		let newest = 0;
 		let told = false;
@@ -48,7 +57,9 @@ export function Live({ revision }: { revision: number }) {
 		};
 		const source = new EventSource("/live");
 		source.onmessage = ({ data }) => {
-			newest = Math.max(newest, Number(data));
+			const said = JSON.parse(data) as { revision: number; people: readonly string[] | null };
+			if (!concerns(ours.current, said.people)) return;
+			newest = Math.max(newest, said.revision);
 			if (newest > shown.current) soon();
 		};
 		source.addEventListener("news", () => {

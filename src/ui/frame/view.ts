@@ -18,6 +18,8 @@ export interface KeyView {
 export interface FrameView {
 	/** the write up to which this is known */
 	readonly revision: number;
+	/** whose deals the sentence is about, and who looks, by id; null: everybody's */
+	readonly people: readonly string[] | null;
 	/** deals that wait for a decision since a weekly file hasn't got them; and whether the person makes it */
 	readonly undecided: number;
 	readonly mayDecide: boolean;

@@ -15,6 +15,7 @@ import "./accounts.css";
 import { TableExport } from "@/ui/parts/ExportMenu";
 import type { TableColumn } from "@/ui/parts/table/column";
 import { DataTable } from "@/ui/parts/table/DataTable";
+import { unpacking } from "@/ui/unpacking";
 
 const WORDS: Readonly<Record<AccountOrder, string>> = {
 	silent: "Longest without contact first",
@@ -78,6 +79,9 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 		</div>
 	);
 }
+
+/** The same, of what the page packed. */
+export const AccountsPacked = unpacking(AccountsScreen);
 
 type Look = (change: { band?: number | null; order?: string | null; text?: string | null }) => void;
 

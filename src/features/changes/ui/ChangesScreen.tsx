@@ -6,6 +6,7 @@ import { Alert, Form } from "react-bootstrap";
 import { byCount, plural } from "@/core/words/grammar";
 import { change, money } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
+import { unpacking } from "@/ui/unpacking";
 import type { ChangesView } from "../server/changesView";
 import { BridgeChart } from "./BridgeChart";
 import { ChangedDeals } from "./ChangedDeals";
@@ -80,6 +81,9 @@ export function ChangesScreen({ view, notes, frame }: { view: ChangesView | null
 		</>
 	);
 }
+
+/** The same, of what the page packed. */
+export const ChangesPacked = unpacking(ChangesScreen);
 
 const NAMED = 3;
 /** What was lost without ever having been due in the period: in no step, but said. */

@@ -3,6 +3,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { dayNumber } from "@/ui/format";
 import type { FrameView } from "@/ui/frame/view";
+import { ROWS_AT_FIRST, useInBrowser } from "@/ui/inBrowser";
 import type { TrailSpan } from "@/ui/parts/Trail";
 import { COLUMNS, columnOf } from "../columns";
 import type { CellSetting } from "../columns/column";
@@ -59,13 +60,14 @@ function useRows(
 	entries: readonly Entry[],
 	{ height, all, current }: { height: number; all: boolean; current: string | null },
 ) {
+	const inBrowser = useInBrowser();
 	const view = useVirtualizer({
 		count: entries.length,
 		getScrollElement: () => scroller.current,
 		estimateSize: (i) => ("group" in (entries[i] as Entry) ? GROUP : height),
-		overscan: all ? entries.length : 8,
+		overscan: all ? entries.length : inBrowser ? 8 : 0,
 		scrollPaddingStart: 40,
-		initialRect: { width: 1280, height: 900 },
+		initialRect: { width: 1280, height: ROWS_AT_FIRST * ROW },
 	});
 	// biome-ignore lint/correctness/useExhaustiveDependencies: the sizes are asked again when rows get another height
 	useEffect(() => view.measure(), [view, height, entries]);

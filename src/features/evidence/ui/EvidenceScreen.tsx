@@ -7,9 +7,11 @@ import type { Level } from "@/core/qualification/answer";
 import { byCount } from "@/core/words/grammar";
 import { fullAmount, grouped, nearDate } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
+import { ROWS_AT_FIRST, useInBrowser } from "@/ui/inBrowser";
 import { Evidence } from "@/ui/parts/Bars";
 import { Level as LevelMark, levelWord } from "@/ui/parts/Level";
 import { MoreRows } from "@/ui/parts/MoreRows";
+import { unpacking } from "@/ui/unpacking";
 import type { EvidenceDeal, EvidenceQuestion, EvidenceView } from "../server/readEvidence";
 import { type GridAnswer, type Place, useGrid } from "./useGrid";
 import "@/ui/parts/parts.css";
@@ -24,6 +26,7 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 	const [order, setOrder] = useQueryState("order", parseAsStringLiteral(ORDERS).withDefault("hurts"));
 	const [which, setWhich] = useQueryState("which", parseAsStringLiteral(WHICH).withDefault("due"));
 	const address = useAddress();
+	const whole = useInBrowser();
 	const columns = view.questions.map((question, index) => ({ question, index }));
 	if (order === "framework") columns.sort((a, b) => (a.question.area < b.question.area ? -1 : a.question.area > b.question.area ? 1 : a.index - b.index));
 	const at = ({ row, column }: Place): GridAnswer | null => {
@@ -49,7 +52,7 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 					</caption>
 					<GridHead count={view.count} questions={columns.map((column) => column.question)} />
 					<tbody>
-						{view.deals.map((deal, row) => (
+						{(whole ? view.deals : view.deals.slice(0, ROWS_AT_FIRST)).map((deal, row) => (
 							<tr key={deal.id}>
 								<DealHead deal={deal} currency={view.currency} />
 								{columns.map(({ question, index }, column) => {
@@ -84,6 +87,9 @@ export function EvidenceScreen({ view, seen }: { view: EvidenceView; seen: strin
 		</>
 	);
 }
+
+/** The same, of what the page packed. */
+export const EvidencePacked = unpacking(EvidenceScreen);
 
 function Empty({ title, words }: { title: string; words: string }) {
 	return (

@@ -3,6 +3,7 @@ import Link from "next/link";
 import type { DealRow, EditChoices } from "@/features/deals";
 import type { FrameView } from "@/ui/frame/view";
 import { TableExport } from "@/ui/parts/ExportMenu";
+import { unpacking } from "@/ui/unpacking";
 import type { PeriodView } from "../server/readPeriod";
 import { Beam } from "./Beam";
 import { FigureLine } from "./FigureLine";
@@ -99,6 +100,9 @@ export function PeriodScreen({ view, frame, revision, behind, undated, choices }
 		</OutlookSlot>
 	);
 }
+
+/** The same, of what the page packed. */
+export const PeriodPacked = unpacking(PeriodScreen);
 
 /** Deals without a date, and all time, have no target to be held against. */
 export function NoBounds() {

@@ -9,6 +9,7 @@ import { type PackedRows, unpackRows } from "@/formats/rowPack";
 import { grouped } from "@/ui/format";
 import { TableExport } from "@/ui/parts/ExportMenu";
 import { MoreRows } from "@/ui/parts/MoreRows";
+import { unpacking } from "@/ui/unpacking";
 import type { TaskView } from "../server/taskGroups";
 import type { TaskPage } from "../server/taskPage";
 import type { TaskRow } from "../server/taskRows";
@@ -102,6 +103,9 @@ export function TasksScreen({
 		</div>
 	);
 }
+
+/** The same, of what the page packed. */
+export const TasksPacked = unpacking(TasksScreen);
 
 interface StatesProps {
 	readonly counts: TaskPage["counts"];

@@ -1,13 +1,11 @@
 "use client";
-import { type ReactNode, useEffect, useState } from "react";
+import type { ReactNode } from "react";
 import { Form } from "react-bootstrap";
+import { ROWS_AT_FIRST, useInBrowser } from "../../inBrowser";
 import { Scrolls } from "../Scrolls";
 import type { TableColumn, TableSection, TableSort } from "./column";
 import { TableHead } from "./TableHead";
 import { type Marks, useRows } from "./useRows";
-
-/** The server writes what fills the screen; the rest of a long list is drawn in the browser. */
-const AT_FIRST = 60;
 
 interface Props<Row> {
 	/** names the table */
@@ -38,8 +36,7 @@ export function DataTable<Row extends object>(props: Props<Row>) {
 	const { of, rows, rowKey, sections, empty, totals = [], marks, className = "panel p-0", tableClass = "mb-0" } = props;
 	const columns = props.columns.filter((column): column is TableColumn<Row> => Boolean(column));
 	const table = useRows({ rows: sections ? sections.flatMap((section) => section.rows) : rows, columns, rowKey, marks, sorting: props.sorting });
-	const [whole, setWhole] = useState(rows.length <= AT_FIRST);
-	useEffect(() => setWhole(true), []);
+	const whole = useInBrowser();
 	const sorted = table.getRowModel().rows;
 	if (!sorted.length && !totals.length && empty !== undefined) return typeof empty === "string" ? <p className="panel second">{empty}</p> : empty;
 	const width = columns.length + (marks ? 1 : 0);
@@ -51,7 +48,7 @@ export function DataTable<Row extends object>(props: Props<Row>) {
 			))}
 		</tr>
 	);
-	const drawn = (whole ? sorted : sorted.slice(0, AT_FIRST)).map((row, place) => ({
+	const drawn = (whole ? sorted : sorted.slice(0, ROWS_AT_FIRST)).map((row, place) => ({
 		id: row.id,
 		node: line(
 			row.original,
