@@ -1,3 +1,4 @@
+import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation } from "@/data/organisation/load";
 import type { Company } from "../src/core/company";
 import { BLOCK_SIZE, type Block, blockOf, blockSpans, HISTORY_COLUMNS, versionCount } from "../src/core/history/columns";
@@ -10,6 +11,7 @@ import { benchBridge, bridgeTime } from "./bridge";
 import { bigCompany } from "./company";
 import { benchInspection, inspectionTime } from "./inspection";
 import { type Line, linesTable, median, ms, tableOf } from "./measure";
+import { benchMemory } from "./memory";
 import { benchOrganisation, benchPages } from "./pages";
 import { benchPast, pastTime } from "./past";
 import { machine, report } from "./report";
@@ -28,6 +30,8 @@ lines.push(tryTime());
 say("a company of about 10 000 open deals: loading, following, pages");
 lines.push(...(await benchOrganisation(url)));
 lines.push(...(await benchPages(url, say)));
+say(`the memory of ${LARGE.toLocaleString("en")} deals`);
+lines.push(...(await benchMemory(await currentOrganisation(connection().db), today, LARGE)));
 
 say("reading the demo company's rules");
 const frame = await loadOrganisation(connection().db, 0);

@@ -69,7 +69,8 @@ export function scoreOf(
 	for (let i = 0; i < questions.length; i++) {
 		const question = questions[i] as Question;
 		const answer = newest[question.slot];
-		const level = answer === undefined ? "unknown" : (LEVELS[columns.level[answer] as number] as Level);
+		const place = answer === undefined ? UNKNOWN : (columns.level[answer] as number);
+		const level = LEVELS[place] as Level;
 		const day = answer === undefined ? NO_DAY : (columns.day[answer] as Day);
 		const isDue = question.due <= position;
 		const gap = isDue && LEVEL_POINTS[level] < LEVEL_POINTS.heard;
@@ -78,13 +79,7 @@ export function scoreOf(
 		if (level !== "unknown") asked += question.weight;
 		if (isDue) due += question.weight;
 		if (gap) gapCount++;
-		standings.push({
-			level,
-			day,
-			due: isDue,
-			gap,
-			stale: answer !== undefined && level !== "unknown" && calendar.between(day, seen) > staleAfter,
-		});
+		standings.push(standingOf(place, day, isDue, gap, answer !== undefined && level !== "unknown" && calendar.between(day, seen) > staleAfter));
 	}
 	return {
 		strength: share(points, 3 * total),
@@ -94,6 +89,20 @@ export function scoreOf(
 		standings,
 		gaps: gapCount ? gapOrder(questions).filter((i) => (standings[i] as Standing).gap) : NO_GAPS,
 	};
+}
+
+const UNKNOWN = LEVELS.indexOf("unknown");
+
+const standings = new Map<number, Standing>();
+
+/** A standing of a question, each once: deals have a dozen of them, on every day that is looked at, and few differ. */
+function standingOf(level: number, day: Day, due: boolean, gap: boolean, stale: boolean): Standing {
+	const key = day * 64 + level * 8 + (due ? 4 : 0) + (gap ? 2 : 0) + (stale ? 1 : 0);
+	const known = standings.get(key);
+	if (known) return known;
+	const made: Standing = { level: LEVELS[level] as Level, day, due, gap, stale };
+	standings.set(key, made);
+	return made;
 }
 
 const NO_GAPS: readonly number[] = [];
