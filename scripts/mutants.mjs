@@ -72,7 +72,7 @@ const PARTS = {
 		folder: "src/features/tasks/server",
 		least: 70,
 		database: true,
-		tests: withDatabase("tasks clearing acting lists", "desk records sheet rounds handOver calendars reaching webhooks trust rights unit/giving"),
+		tests: withDatabase("tasks tasksTold clearing acting lists", "desk records sheet rounds handOver calendars reaching webhooks trust rights unit/giving"),
 	},
 	sheet: {
 		folder: "src/features/sheet/server",
