@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import { Agent, request } from "node:http";
 import pg from "pg";
+import { bundlesFor } from "./imports";
 import { median, ms, tableOf } from "./measure";
 import { startServer } from "./pages";
 
@@ -49,6 +50,14 @@ const ROUND: readonly Kind[] = [
 const PAGES = ["/deals", "/desk", "/changes", "/tasks", "/deals", "/accounts", "/evidence"];
 const CALLS = ["/api/v1/deals?limit=50", "/api/v1/tasks?limit=50", "/api/v1/marks", "/healthz"];
 
+/** So many requests a second, mixed or pages alone, perhaps while imports run; p95 is to be under `aim` ms. */
+export interface Load {
+	readonly rate: number;
+	readonly pages?: boolean;
+	readonly imports?: number;
+	readonly aim?: number;
+}
+
 interface Visitor {
 	readonly cookie: string;
 	/** connections of their own, as a browser has them */
@@ -61,15 +70,20 @@ interface Visitor {
  * Mixed requests at a steady rate from a hundred sessions, for each of some rates: how long the answers take from the
  * moment they were due, so that a server which falls behind is charged with the waiting.
  */
-export async function benchLoad(url: string, rates: readonly number[], aim: number, say: (words: string) => void): Promise<string> {
+export async function benchLoad(url: string, loads: readonly Load[], say: (words: string) => void): Promise<string> {
+	const bundleOf = await bundlesFor(url, TODAY);
 	const visitors = await visitorsOf(url);
 	const { base, stop } = await startServer(url, { PORCH_LAMP_TODAY: TODAY, LOG_LEVEL: "silent" });
 	const rows: string[][] = [];
 	try {
 		for (let i = 0; i < 600; i++) await send(base, visitors[i % SESSIONS] as Visitor, askOf(visitors[i % SESSIONS] as Visitor, i, false));
-		for (const rate of rates) {
-			say(`${rate} requests a second`);
-			const results = await drive(base, visitors, rate);
+		for (const load of loads) {
+			const { rate, pages, imports = 0, aim } = load;
+			const what = `${rate}${pages ? " pages" : ""}${imports ? `, ${imports} imports beside` : ""}`;
+			say(`${what} a second`);
+			const importing = importBeside(base, url, imports, bundleOf);
+			const results = await drive(base, visitors, load);
+			const refused = await importing;
 			const times = (kind?: Kind) =>
 				results
 					.filter((one) => !kind || one.kind === kind)
@@ -77,15 +91,15 @@ export async function benchLoad(url: string, rates: readonly number[], aim: numb
 					.sort((a, b) => a - b);
 			const all = times();
 			const p95 = at(all, 0.95);
-			const failed = results.filter((one) => one.status >= 400 || one.status === 0).length;
+			const failed = refused + results.filter((one) => one.status >= 400 || one.status === 0).length;
 			rows.push([
-				String(rate),
+				what,
 				ms(median(all)),
 				ms(p95),
 				ms(at(all, 0.99)),
 				...(["page", "rows", "sheet", "api", "write"] as const).map((kind) => ms(at(times(kind), 0.95))),
 				String(failed),
-				rate === 100 ? `p95 under ${aim} ms: ${p95 < aim && failed === 0 ? "met" : "not met"}` : "",
+				aim ? `p95 under ${aim} ms: ${p95 < aim && failed === 0 ? "met" : "not met"}` : "",
 			]);
 			if (p95 > 5000) break;
 		}
@@ -120,12 +134,10 @@ async function visitorsOf(url: string): Promise<Visitor[]> {
 	for (let i = 0; i < SESSIONS; i++) {
 		const person = people.rows[i % people.rows.length];
 		if (!person) throw new Error("the bench's company has nobody in it");
-		const token = randomBytes(16).toString("hex");
-		const hash = createHash("sha256").update(token).digest("hex");
-		await client.query("insert into sessions (token_hash, person_id, expires_at) values ($1, $2, now() + interval '1 day')", [hash, person.id]);
+		const cookie = await openSession(client, person.id);
 		const own = deals.rows.filter((deal) => person.reached.includes(deal.owner));
 		visitors.push({
-			cookie: `porch_lamp_session=${token}`,
+			cookie,
 			agent: new Agent({ keepAlive: true, maxSockets: 6 }),
 			deals: own.length ? own : deals.rows,
 			writes: own.length > 0,
@@ -145,8 +157,42 @@ function askOf(visitor: Visitor, i: number, writing = true): Ask {
 	return { kind: "sheet", path: `/sheet/${deal.id}?seen=${TODAY}&against=2026-11-16` };
 }
 
+/** Sends imports evenly over the time that others are at work, by somebody who may. Answers how many failed. */
+async function importBeside(base: string, url: string, imports: number, bundleOf: (nth: number) => Uint8Array): Promise<number> {
+	if (!imports) return 0;
+	const cookie = await sessionOf(url, "ops");
+	const ends: Promise<number>[] = [];
+	for (let i = 0; i < imports; i++) {
+		const body = Buffer.from(bundleOf(Date.now() + i));
+		ends.push(
+			fetch(`${base}/api/v1/imports?name=bench`, { method: "POST", headers: { cookie, origin: base, "content-type": "application/zip" }, body }).then(
+				({ ok }) => (ok ? 0 : 1),
+			),
+		);
+		await new Promise((resolve) => setTimeout(resolve, (SECONDS * 1000) / imports));
+	}
+	return (await Promise.all(ends)).reduce((sum, one) => sum + one, 0);
+}
+
+/** A session of somebody of a role. */
+async function sessionOf(url: string, role: string): Promise<string> {
+	const client = new pg.Client({ connectionString: url });
+	await client.connect();
+	const { rows } = await client.query("select id from people where role = $1 and active_to is null limit 1", [role]);
+	const cookie = await openSession(client, rows[0].id);
+	await client.end();
+	return cookie;
+}
+
+async function openSession(client: pg.Client, person: string): Promise<string> {
+	const token = randomBytes(16).toString("hex");
+	const hash = createHash("sha256").update(token).digest("hex");
+	await client.query("insert into sessions (token_hash, person_id, expires_at) values ($1, $2, now() + interval '1 day')", [hash, person]);
+	return `porch_lamp_session=${token}`;
+}
+
 /** Sends requests at a rate for some seconds; none waits for another. */
-async function drive(base: string, visitors: readonly Visitor[], rate: number): Promise<Result[]> {
+async function drive(base: string, visitors: readonly Visitor[], { rate, pages = false }: Load): Promise<Result[]> {
 	const start = performance.now();
 	const writers = visitors.filter((one) => one.writes);
 	const pending: Promise<Result>[] = [];
@@ -154,9 +200,9 @@ async function drive(base: string, visitors: readonly Visitor[], rate: number): 
 		const due = start + (i * 1000) / rate;
 		const wait = due - performance.now();
 		if (wait > 0) await new Promise((resolve) => setTimeout(resolve, wait));
-		const from = ROUND[i % ROUND.length] === "write" ? writers : visitors;
+		const from = !pages && ROUND[i % ROUND.length] === "write" ? writers : visitors;
 		const visitor = from[(i * 37 + Math.floor(i / ROUND.length)) % from.length] as Visitor;
-		pending.push(sendFrom(base, visitor, askOf(visitor, i), due));
+		pending.push(sendFrom(base, visitor, pages ? { kind: "page", path: PAGES[i % PAGES.length] as string } : askOf(visitor, i), due));
 	}
 	return Promise.all(pending);
 }

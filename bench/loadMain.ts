@@ -6,9 +6,21 @@ const { DATABASE_URL: large = "", BENCH_DEMO_URL: demo = "" } = process.env;
 const say = (words: string) => process.stderr.write(`  ${words} …\n`);
 
 say("the demo company");
-const small = await benchLoad(demo, [25, 50, 100, 150, 200], 150, say);
+const small = await benchLoad(
+	demo,
+	[
+		{ rate: 25 },
+		{ rate: 50 },
+		{ rate: 100, aim: 150 },
+		{ rate: 150 },
+		{ rate: 40, pages: true },
+		{ rate: 80, pages: true },
+		{ rate: 120, pages: true, aim: 150 },
+	],
+	say,
+);
 say("a company of about 10 000 open deals");
-const big = await benchLoad(large, [25, 50, 100, 150], 250, say);
+const big = await benchLoad(large, [{ rate: 25, aim: 150 }, { rate: 25, imports: 10 }, { rate: 50, aim: 300 }, { rate: 100 }], say);
 report(
 	"load",
 	`${machine()}
