@@ -1,21 +1,27 @@
 "use client";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useMemo } from "react";
+import { useMemo, useRef } from "react";
 import { Alert, Button, Spinner } from "react-bootstrap";
+import { joinParts, KNOWN_PARTS, nameable, namesOf, type Parts } from "@/formats/knownParts";
 
 /**
  * A long text that came with the page, or is fetched where it didn't, unpacked. While a newer one is on its way, or
- * can't be had, the last one stays. `again` tries once more after a failure.
+ * can't be had, the last one stays; of a newer one only the parts are fetched that the last one hadn't. `again` tries
+ * once more after a failure.
  */
 export function usePacked<T>(packed: string | null, address: string, unpack: (text: string) => T): { value: T | null; failed: boolean; again: () => void } {
+	const parts = useRef<Parts>(new Map());
 	const { data, isError, refetch } = useQuery({
 		queryKey: ["packed", address],
 		enabled: packed === null,
 		placeholderData: keepPreviousData,
 		queryFn: async ({ signal }) => {
-			const answer = await fetch(address, { signal });
+			const known = nameable(parts.current);
+			const answer = await fetch(address, { signal, headers: { [KNOWN_PARTS]: namesOf(known) } });
 			if (!answer.ok || !answer.body) throw new Error(`${address} answers ${answer.status}`);
-			return textOf(answer.body);
+			const joined = joinParts(await textOf(answer.body), known);
+			parts.current = joined.parts;
+			return joined.text;
 		},
 	});
 	const text = packed ?? data ?? null;

@@ -16,6 +16,7 @@ import { goesWithPage, packedDealsText } from "@/features/deals/server/packedDea
 import { listedDeals, readDeals } from "@/features/deals/server/readDeals";
 import { unpackDeals } from "@/features/deals/table/pack";
 import { storeKey } from "@/features/people/server/keys";
+import { joinParts, KNOWN_PARTS, namesOf, type Parts } from "@/formats/knownParts";
 import type { Context } from "@/platform/context";
 import { firstKnown } from "@/platform/firstKnown";
 import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
@@ -204,6 +205,23 @@ describe("the long part of a page", () => {
 		const river = await get(riverRoute, "/changes/river?span=quarter", "helena");
 		expect(await text(river)).toBe(packedRiver(...(await ask("helena")), "quarter").text);
 		expect(await text(await get(riverRoute, "/changes/river?due=none", "helena"))).toBe("null");
+	});
+	test("sends a browser only the parts it hasn’t got, and these make up the whole", async () => {
+		const fetched = async (known: Parts) => {
+			const headers = { authorization: `Bearer ${tokens.helena}`, [KNOWN_PARTS]: namesOf(known) };
+			const answer = await text(await rowsRoute(new Request("http://127.0.0.1/deals/rows?due=any", { headers })));
+			return { answer, joined: joinParts(answer, known) };
+		};
+		const first = await fetched(new Map());
+		const whole = packedDealsText(...(await ask("helena", { due: "any" })));
+		expect(first.joined.text).toBe(whole);
+		const again = await fetched(first.joined.parts);
+		expect(again.joined).toEqual(first.joined);
+		expect(again.answer.split("\n")).toHaveLength(1);
+		for (const name of first.joined.parts.keys()) {
+			const { joined, answer } = await fetched(new Map([...first.joined.parts].filter(([one]) => one !== name)));
+			expect([joined.text, answer.split("\n").length]).toEqual([whole, 2]);
+		}
 	});
 	test("gives a rep the rep’s own, and refuses a team out of reach, a stranger and an address that can’t be read", async () => {
 		const own = unpackDeals(await text(await get(rowsRoute, "/deals/rows?due=any", "ines")));

@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { constants, deflateRawSync } from "node:zlib";
 import { derived } from "@/core/derive";
 
@@ -23,3 +24,23 @@ const END = Buffer.from([0x03, 0x00]);
 
 /** Parts of a text as one compressed stream without a frame (RFC 1951, `deflate-raw`): of parts that are known nothing is compressed again. */
 export const deflatedStream = (chunks: readonly Chunk[]): Buffer => Buffer.concat([...chunks.map((one) => deflated(one)), END]);
+
+/** A part by its content: 54 bits of its digest, which no two of the few hundred parts of a text share. */
+const nameOf = derived("named", ({ text }: Chunk): string => createHash("sha256").update(text).digest("base64url").slice(0, 9));
+
+const NEXT_LINE = chunk("\n");
+
+/**
+ * Parts of a text for somebody who has some of them, by their names: a line that names all parts in their order, and a
+ * line for each that they haven't got. Parts hold no line ends; each is sent once.
+ */
+export function missingParts(chunks: readonly Chunk[], known: ReadonlySet<string>): Chunk[] {
+	const sent = new Set(known);
+	const lines = [chunk(JSON.stringify(chunks.map((one) => nameOf(one))))];
+	for (const one of chunks) {
+		if (sent.has(nameOf(one))) continue;
+		sent.add(nameOf(one));
+		lines.push(NEXT_LINE, one);
+	}
+	return lines;
+}
