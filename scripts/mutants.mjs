@@ -66,7 +66,7 @@ const PARTS = {
 		folder: "src/features/rounds/server",
 		least: 70,
 		database: true,
-		tests: withDatabase("rounds roundEdges roundScopes rests brief", "roundLive wordsFound calendarChange handOver mergeAll rights unit/minutes"),
+		tests: withDatabase("rounds roundEdges roundScopes rests briefTold", "brief roundLive wordsFound calendarChange handOver mergeAll rights unit/minutes"),
 	},
 	tasks: {
 		folder: "src/features/tasks/server",

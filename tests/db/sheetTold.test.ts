@@ -3,79 +3,12 @@ import { editDeals } from "@/features/deals/server/editDeals";
 import { readDeal } from "@/features/sheet/server/readDeal";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { takeBackNote, writeNote } from "@/features/sheet/server/writeNote";
-import { more, small } from "../kit/bundle";
 import { as, freshDatabase, importAs, refill } from "../kit/database";
 import { faultOf } from "../kit/fault";
+import { told } from "../kit/toldDeal";
 
 // What a sheet tells, told again by hand from the lines of the files.
 let database: Awaited<ReturnType<typeof freshDatabase>>;
-const told = small({
-	...more(
-		"deals.csv",
-		"d4,a1,Proof room,Web,2026-03-02T09:00:00Z,,,",
-		"d5,a1,,Web,2026-03-02T09:00:00Z,,,",
-		"d6,a1,Slicer,Web,2026-03-02T09:00:00Z,,,",
-		"d7,a1,Larger mixer,Web,2026-11-02T09:00:00Z,,,",
-	),
-	...more(
-		"deal_versions.csv",
-		"d4,2026-03-02T09:00:00Z,Enquiry,900,EUR,2026-05-01,rep1,,,",
-		"d4,2026-05-04T09:00:00Z,Won,900,EUR,2026-05-04,rep1,,,",
-		"d5,2026-03-02T09:00:00Z,Enquiry,50,EUR,2026-05-01,rep1,,,",
-		"d5,2026-06-01T09:00:00Z,Lost,50,EUR,2026-06-01,rep1,,,",
-		"d6,2026-03-02T09:00:00Z,Enquiry,70,EUR,2026-05-01,rep1,,,",
-		"d6,2026-06-02T09:00:00Z,Lost,70,EUR,2026-06-02,rep1,,,",
-		"d7,2026-11-02T09:00:00Z,Enquiry,4000,EUR,2027-05-01,rep1,,,",
-		"d1,2026-11-20T09:00:00Z,Survey,,EUR,2026-12-18,rep1,best_case,Visit,2026-11-20",
-	),
-	"contacts.csv": [
-		"id,account_id,name,title,email,buying_role,reports_to_id",
-		"c1,a1,Ada Holm,Owner,ada@bread.example,,",
-		"c2,a1,Ben Rye,Baker,,champion,c1",
-		"c3,a1,Cy Dale,Head,,,",
-		"c4,a1,Di Moss,,,,c3",
-		"c9,a1,Not On It,,,,",
-	],
-	"deal_contacts.csv": ["deal_id,contact_id", "d1,c1", "d1,c2", "d1,c3", "d1,c4"],
-	"activities.csv": [
-		"id,deal_id,account_id,contact_ids,kind,direction,state,at,by_id,subject,body",
-		"x1,d1,a1,c1|c2,email,in,done,2026-11-18T09:00:00Z,,Asks for a price,How much is it?",
-		"x2,d1,a1,c1,note,none,done,2026-11-20T09:00:00Z,rep1,Chimney is old,",
-		"x3,d7,a1,c2,call,both,done,2026-11-23T09:00:00Z,rep1,Another deal,",
-		"x4,d1,a1,c1,visit,both,planned,2026-12-01T09:00:00Z,rep1,See the hall,",
-	],
-	"questions.csv": ["id,area,prompt,help,weight,due_stage_position,key", "q1,Need,What hurts?,,1,1,true"],
-	"answers.csv": ["deal_id,question_id,level,note,at,by_id", "d1,q1,against,They like theirs,2026-11-12T09:00:00Z,rep1"],
-	"quotes.csv": [
-		"id,deal_id,number,sent_on,valid_until,answered_on,answer,amount,currency",
-		"k1,d1,Q-1,2026-11-10,2026-11-20,2026-11-17,Too dear,1200,EUR",
-		"k2,d1,,2026-11-12,,2026-11-19,,,",
-		"k3,d1,Q-3,2026-11-23,2026-12-20,2026-11-24,Yes please,1100.5,EUR",
-	],
-	"close_plan_steps.csv": [
-		"id,deal_id,title,due_on,side,done_on",
-		"s1,d1,Price agreed,2026-11-16,ours,2026-11-20",
-		"s2,d1,Board decides,2026-11-19,theirs,",
-		"s3,d1,Papers signed,2026-11-24,ours,",
-		"s4,d1,Ovens ordered,,ours,",
-	],
-	"orders.csv": [
-		"account_id,date,product,amount,currency",
-		"a1,2025-03-02,Oven,100,EUR",
-		"a1,2025-05-02,Oven,50.50,EUR",
-		"a1,2025-06-02,Mixer,900,EUR",
-		"a1,2026-02-02,,10,EUR",
-		"a1,2026-02-03,Oven,,EUR",
-		"a1,2026-11-24,Tray,7,EUR",
-		"a1,2026-11-25,Tray,8,EUR",
-		"a2,2026-01-02,Oven,999,EUR",
-	],
-	"tasks.csv": [
-		"id,deal_id,title,assignee_id,due_on,created_at,done_at,state,flags",
-		"t1,d1,Call them,rep1,2026-11-20,2026-11-12T09:00:00Z,2026-11-19T09:00:00Z,done,",
-		"t2,d1,Ask again,rep1,2026-11-20,2026-11-18T11:00:00Z,,open,",
-	],
-});
 beforeAll(async () => {
 	database = await freshDatabase("sheet_told");
 	await importAs(told);

@@ -65,3 +65,10 @@ const names = (n: number, options: Intl.DateTimeFormatOptions, day: (i: number) 
 export const MONTHS = names(12, { month: "short" }, (i) => Date.UTC(2026, i, 1), "en");
 /** `Sun` to `Sat`. */
 export const WEEKDAYS = names(7, { weekday: "short" }, (i) => Date.UTC(2026, 0, 4 + i));
+
+/**
+ * A sentence with its full stop, unless what somebody wrote ends it already.
+ *
+ * @example [sentence("Call them"), sentence("What hurts?")] // ["Call them.", "What hurts?"]
+ */
+export const sentence = (words: string): string => (/[.?!…]$/u.test(words) ? words : `${words}.`);

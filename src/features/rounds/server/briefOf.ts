@@ -1,7 +1,7 @@
 import { currencySign, fullAmount } from "@/core/money/words";
 import { parseDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
-import { byCount, labelled, plural } from "@/core/words/grammar";
+import { byCount, labelled, plural, sentence } from "@/core/words/grammar";
 import type { SheetView } from "@/features/sheet";
 import type { PromiseView } from "./promises";
 
@@ -45,7 +45,8 @@ export function briefOf(sheet: SheetView, promises: readonly PromiseView[]): Bri
 }
 
 type Money = (amount: number) => string;
-const line = (words: string, source: string): BriefLine => ({ words, source });
+/** A line; what somebody wrote may end in a stop of its own. */
+const line = (words: string, source: string): BriefLine => ({ words: words.replace(/([?!.…])\.$/u, "$1"), source });
 
 function about(sheet: SheetView, money: Money): BriefPart {
 	const visit = sheet.visits.at(-1);
@@ -89,7 +90,7 @@ function people({ people: all, missing }: SheetView): BriefPart {
 					"people on the deal",
 				),
 			),
-			...missing.map((role) => line(`Nobody here is known as the one ${role}.`, "people on the deal")),
+			...missing.map((role) => line(`Nobody here is known as the ${role}.`, "people on the deal")),
 		],
 		none: "Nobody of theirs is on the deal.",
 	};
@@ -201,12 +202,15 @@ function bought({ accountInfo }: SheetView, money: Money): BriefPart {
 	};
 }
 
-function next({ qualification, flags }: SheetView): BriefPart {
-	const gaps = qualification.questions.filter(({ gap }) => gap);
+function next({ qualification, flags, status }: SheetView): BriefPart {
+	// Of a closed deal nothing is left to ask.
+	const gaps = status === "open" ? qualification.questions.filter(({ gap }) => gap) : [];
 	return {
 		heading: "Next questions and steps",
 		lines: [
-			...flags.slice(0, QUOTED).map(({ remedy, reason }) => line(`${remedy}. ${reason.charAt(0).toUpperCase()}${reason.slice(1)}.`, "a flag’s remedy")),
+			...flags
+				.slice(0, QUOTED)
+				.map(({ remedy, reason }) => line(`${sentence(remedy)} ${reason.charAt(0).toUpperCase()}${reason.slice(1)}.`, "a flag’s remedy")),
 			...[...gaps]
 				.sort((a, b) => Number(b.key) - Number(a.key))
 				.slice(0, QUOTED)
