@@ -57,31 +57,25 @@ const PARTS = {
 		folder: "src/features/period/server",
 		least: 70,
 		database: true,
-		tests: withDatabase(
-			"period figures marks madeOf learning",
-			"boards calendarChange handOver patterns rights unit/periodWords unit/tryWords unit/targetsGrid",
-		),
+		tests: withDatabase("period figures marks madeOf learning", "boards patterns unit/periodWords unit/tryWords unit/targetsGrid"),
 	},
 	rounds: {
 		folder: "src/features/rounds/server",
 		least: 70,
 		database: true,
-		tests: withDatabase("rounds roundEdges roundScopes rests briefTold", "brief roundLive wordsFound calendarChange handOver mergeAll rights unit/minutes"),
+		tests: withDatabase("rounds roundEdges roundScopes rests briefTold", "brief roundLive unit/minutes"),
 	},
 	tasks: {
 		folder: "src/features/tasks/server",
 		least: 70,
 		database: true,
-		tests: withDatabase("tasks tasksTold clearing acting lists", "desk records sheet rounds handOver calendars reaching webhooks trust rights unit/giving"),
+		tests: withDatabase("tasks tasksTold clearing acting lists", "desk records calendars trust unit/giving"),
 	},
 	sheet: {
 		folder: "src/features/sheet/server",
 		least: 70,
 		database: true,
-		tests: withDatabase(
-			"sheet sheetTold records qualify past yesterday",
-			"buyingRole brief desk wordsFound audit calendars edit trust rights unit/closePlan unit/sheetParts",
-		),
+		tests: withDatabase("sheet sheetTold records qualify past yesterday", "buyingRole briefTold desk edit trust unit/closePlan unit/sheetParts"),
 	},
 };
 
