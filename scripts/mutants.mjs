@@ -47,7 +47,7 @@ const PARTS = {
 		least: 80,
 		tests: all(
 			"src/formats/**/*.test.ts",
-			"tests/unit/bundle.test.ts",
+			"tests/unit/bundle*.test.ts",
 			"tests/unit/weekly*.test.ts",
 			"tests/unit/mergedPeople.test.ts",
 			"tests/unit/examples.test.ts",

@@ -91,7 +91,19 @@ function tellingLines(bytes: Uint8Array): Buffer {
 	return Buffer.concat(lines);
 }
 
-/** How many letters beyond ASCII look like letters of a word, less those that don't: signs within a word, capitals after a small letter. */
+const OPENS = /[‘“„‚«]/u;
+const CLOSES = /[’”»]/u;
+
+/** Whether a sign stands where such a sign does: quotes at their side of a word, a dash by itself, a currency's beside its figure. */
+function inPlace(sign: string, before: string, after: string): boolean {
+	if (sign === "’" && /\p{L}/u.test(before)) return true;
+	if (OPENS.test(sign)) return /[\p{L}\d]/u.test(after) && !/[\p{L}\d]/u.test(before);
+	if (CLOSES.test(sign)) return /[\p{L}\d.!?]/u.test(before) && !/[\p{L}\d]/u.test(after);
+	if (/[–—]/.test(sign)) return before === " " && after === " ";
+	return /[€£]/.test(sign) && (/\d/.test(after) || /[\d\s]/.test(before));
+}
+
+/** How many letters and signs beyond ASCII look like those of words, less those that don't: signs within a word, capitals after a small letter. */
 function lettersOf(text: string): number {
 	let sum = 0;
 	for (const found of text.matchAll(/[^\p{ASCII}]/gu)) {
@@ -100,6 +112,7 @@ function lettersOf(text: string): number {
 		const inWord = /\p{L}/u.test(before) || /\p{L}/u.test(after);
 		const capital = /\p{Lu}/u.test(sign) && /\p{Ll}/u.test(after) && /\p{L}/u.test(before);
 		if (LETTERS.test(sign)) sum += capital ? -1 : 1;
+		else if (inPlace(sign, before, after)) sum++;
 		else if (inWord && !/[’‘“”–—€£]/.test(sign)) sum--;
 		else if (/\p{L}/u.test(before) && /\p{Ll}/u.test(after) && sign !== "’") sum--;
 	}
