@@ -63,7 +63,7 @@ const PARTS = {
 		folder: "src/features/rounds/server",
 		least: 70,
 		database: true,
-		tests: withDatabase("rounds roundEdges roundScopes rests briefTold", "brief roundLive unit/minutes"),
+		tests: withDatabase("rounds roundsTold roundEdges roundScopes rests briefTold", "brief roundLive unit/minutes"),
 	},
 	tasks: {
 		folder: "src/features/tasks/server",
