@@ -62,7 +62,8 @@ export interface Inspected {
  * and the same object where nothing comes of it.
  */
 export function inspectAgain(company: Company, seen: DealSeen, norms: Norms, differ: ReadonlySet<NormName>): DealSeen {
-	if (seen instanceof ClosedDeal) return differ.has("medianAmount") ? seen.against(norms) : seen;
+	// Told by its status, not by its class, which each bundle of the server has a copy of its own of.
+	if (seen.status !== "open") return differ.has("medianAmount") ? (seen as ClosedDeal).against(norms) : seen;
 	const flags = flagsAgain(subjectOf(company, norms, seen), seen.flags, differ);
 	if (flags === seen.flags && !differ.has("medianAmount")) return seen;
 	const full = attentionOf(flags, seen.amountBase, norms.medianAmount, seen.close, norms.day, company.rules.calendar, norms.attention);

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { describe, expect, test } from "vitest";
+import { describe, expect, test, vi } from "vitest";
 import { companyAfter, inBlocks, type TestRules } from "@/../tests/kit/company";
 import { allOf, day, makeCompany, type TestDeal } from "../../tests/kit/company";
 import { histories, RATES as rates } from "../../tests/kit/histories";
@@ -7,7 +7,7 @@ import type { Company } from "./company";
 import type { DealSeen } from "./dealSeen";
 import { BLOCK_SIZE } from "./history/columns";
 import { wonSpans } from "./history/won";
-import type { Inspected } from "./inspect";
+import { type Inspected, inspectAgain } from "./inspect";
 import { normsOn } from "./norms";
 import { type Survey, surveyOn } from "./survey";
 
@@ -103,4 +103,16 @@ describe("deals inspected again after some changed", () => {
 		expect(wonSpans(other)).not.toBe(spans);
 		expect(normsOn(other, TODAY)).toEqual(normsOn(makeCompany(inBlocks([won(30)], WON)), TODAY));
 	});
+});
+
+test("a closed deal that another copy of the program’s code has seen is one all the same", async () => {
+	const company = makeCompany([{ versions: [{ at: "2026-11-02" }, { at: "2026-11-10", stage: "Won" }] }, { versions: [{ at: "2026-11-02", amount: 10 }] }]);
+	const norms = normsOn(company, TODAY);
+	// Each bundle of the server has the core's classes for itself, and they share what is kept.
+	vi.resetModules();
+	const other = await import("./inspect");
+	const seen = other.inspect(company, 0, norms) as DealSeen;
+	const again = inspectAgain(company, seen, { ...norms, medianAmount: norms.medianAmount + 5 }, new Set(["medianAmount"]));
+	expect([again.status, again.qualification, again.path]).toEqual([seen.status, seen.qualification, seen.path]);
+	expect(inspectAgain(company, seen, norms, new Set(["usual"]))).toBe(seen);
 });

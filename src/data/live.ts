@@ -8,7 +8,9 @@ export const CHANNEL = "porch_lamp_revision";
 /** The channel on which it says that somebody was told something, with the person's id. */
 export const NEWS_CHANNEL = "porch_lamp_news";
 
-type Listener = (said: { readonly revision: number; readonly people: Touched } | { readonly person: string }) => void;
+/** What the database says: a write by its revision and whose it was, or that somebody was told something. */
+export type Said = { readonly revision: number; readonly people: Touched } | { readonly person: string };
+type Listener = (said: Said) => void;
 
 interface Hub {
 	readonly listeners: Set<Listener>;

@@ -123,7 +123,10 @@ describe("whatever the settings", () => {
 			const flags: Record<string, Record<string, unknown>> = {};
 			for (const [rule, on, share, stage] of list) {
 				const values = Object.fromEntries(
-					Object.entries(rule.settings).map(([name, spec]) => [name, Math.round(spec.min + share * Math.min(200, spec.max - spec.min))]),
+					Object.entries(rule.settings).map(([name, { min, max, choices }]) => [
+						name,
+						choices ? choices[Math.floor(share * (choices.length - 1))] : Math.round(min + share * Math.min(200, max - min)),
+					]),
 				);
 				flags[rule.code] = stage ? { stages: { [stage]: { on, ...values } } } : { ...(on ? {} : { on: false }), ...values };
 			}

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { config } from "@/config/config";
 import { connection } from "@/data/db";
-import { onSaid, toldLately } from "@/data/live";
+import { onSaid, type Said, toldLately } from "@/data/live";
 import { processSingleton } from "@/data/processSingleton";
 import type { Touched } from "@/data/touched";
 import type { Context } from "@/platform/context";
@@ -40,17 +40,12 @@ export async function liveAnswer(request: Request): Promise<Response> {
 		async start(controller) {
 			const say = (text: string) => {
 				try {
-					controller.enqueue(encoder.encode(text));
+					if (text) controller.enqueue(encoder.encode(text));
 				} catch {
 					end();
 				}
 			};
-			const stop = onSaid(url, (said) => {
-				if ("revision" in said) {
-					const told = toldTo(caller, said.people);
-					if (told === null || told.length) say(dataOf(said.revision, told));
-				} else if (said.person === person) say("event: news\ndata: 1\n\n");
-			});
+			const stop = onSaid(url, (said) => say(eventOf(caller, said)));
 			const close = () => {
 				end();
 				controller.close();
@@ -84,6 +79,13 @@ export async function liveAnswer(request: Request): Promise<Response> {
 		cancel: () => end(),
 	});
 	return new Response(stream, { headers: { "content-type": "text/event-stream", "cache-control": "no-store, no-transform", "x-accel-buffering": "no" } });
+}
+
+/** What a browser is sent of what was said; nothing where it is no concern of its person. */
+function eventOf(caller: Context, said: Said): string {
+	if ("person" in said) return said.person === caller.actor.person.id ? "event: news\ndata: 1\n\n" : "";
+	const told = toldTo(caller, said.people);
+	return told === null || told.length ? dataOf(said.revision, told) : "";
 }
 
 const dataOf = (revision: number, people: Touched) => `data: ${JSON.stringify({ revision, people })}\n\n`;

@@ -4,7 +4,6 @@ import { parseAsStringLiteral, useQueryState } from "nuqs";
 import { Fragment } from "react";
 import { Form } from "react-bootstrap";
 import type { Level } from "@/core/qualification/answer";
-import { byCount } from "@/core/words/grammar";
 import { fullAmount, grouped, nearDate } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import { ROWS_AT_FIRST, useInBrowser } from "@/ui/inBrowser";
@@ -16,6 +15,7 @@ import type { EvidenceDeal, EvidenceQuestion, EvidenceView } from "../server/rea
 import { type GridAnswer, type Place, useGrid } from "./useGrid";
 import "@/ui/parts/parts.css";
 import "./evidence.css";
+import { GridHead } from "./GridHead";
 
 const ORDERS = ["hurts", "framework"] as const;
 const WHICH = ["due", "all"] as const;
@@ -128,42 +128,6 @@ function Switches({ order, setOrder, which, setWhich }: SwitchesProps) {
 	);
 }
 
-function GridHead({ count, questions }: { count: number; questions: readonly EvidenceQuestion[] }) {
-	return (
-		<thead>
-			<tr>
-				<th scope="col" className="grid-deal">
-					{grouped(count)} {byCount(count, "deal", "deals")}
-				</th>
-				<th scope="col" className="grid-sum">
-					Strength of expected
-				</th>
-				{questions.map((question) => (
-					<th key={question.id} scope="col" className="grid-question" title={`${question.prompt} Weight ${question.weight}`}>
-						<span>
-							{question.key && <b className="grid-key">key </b>}
-							{question.prompt}
-						</span>
-					</th>
-				))}
-			</tr>
-			<tr className="grid-share">
-				<th scope="row" colSpan={2}>
-					Gaps where due
-				</th>
-				{questions.map((question) => (
-					<td key={question.id} title={`Due on ${question.due} deals, a gap on ${question.gaps}; asked on ${question.asked} of ${count}`}>
-						<ShareBar question={question} />
-						<span className="tiny">
-							{grouped(question.gaps)} of {grouped(question.due)}
-						</span>
-					</td>
-				))}
-			</tr>
-		</thead>
-	);
-}
-
 interface CellProps {
 	readonly question: EvidenceQuestion;
 	readonly cell: EvidenceDeal["cells"][number] | undefined;
@@ -220,16 +184,6 @@ function headline(worst: EvidenceQuestion): string {
 	if (!worst.gaps) return "Every question that is due has been heard from the buyer";
 	if (!worst.asked) return `Never asked: “${worst.prompt}”`;
 	return `Rarely asked: “${worst.prompt}”: a gap on ${grouped(worst.gaps)} of the ${grouped(worst.due)} deals where it is due`;
-}
-
-function ShareBar({ question }: { question: EvidenceQuestion }) {
-	const width = question.due ? (100 * question.gaps) / question.due : 0;
-	return (
-		<svg className="bar" width="100%" height={6} aria-hidden="true">
-			<rect className="bar-ground" width="100%" height={6} />
-			<rect className="bar-gone" width={`${width}%`} height={6} />
-		</svg>
-	);
 }
 
 function DealHead({ deal, currency }: { deal: EvidenceDeal; currency: string }) {
