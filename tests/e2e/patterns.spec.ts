@@ -131,6 +131,8 @@ test("a sheet says what became of past deals with each flag, and a lost deal is 
 	await page.goto("/patterns?show=reasons");
 	const back = page.getByRole("region", { name: "Lost for a reason that ends, scrollable" });
 	const give = back.getByRole("button", { name: "Give task" });
+	// The server draws the first twelve rows; all are there once the browser has taken over.
+	await expect.poll(() => back.getByRole("row").count()).toBeGreaterThan(13);
 	const before = await give.count();
 	await give.first().click();
 	await expect(page.getByText(/is due for follow-up on/)).toBeVisible();
