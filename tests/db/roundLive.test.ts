@@ -27,12 +27,12 @@ async function told(work: () => Promise<unknown>): Promise<string[]> {
 	const heard = new Set<string>();
 	let revisions = 0;
 	const stop = onSaid(database.url, (said) => ("person" in said ? heard.add(said.person) : revisions++));
-	await expect.poll(() => revisions, { timeout: 10_000 }).toBeGreaterThan(0);
+	await expect.poll(() => revisions, { timeout: 40_000 }).toBeGreaterThan(0);
 	await work();
 	// What is told is told in order: once this has come, all before it has.
 	const before = revisions;
 	await giveRest(await as("boss"), { dealId: "d3", until: "2026-12-04", reason: "A last word" });
-	await expect.poll(() => revisions, { timeout: 10_000 }).toBeGreaterThan(before);
+	await expect.poll(() => revisions, { timeout: 40_000 }).toBeGreaterThan(before);
 	stop();
 	return [...heard].sort();
 }

@@ -30,6 +30,12 @@ test("the same data is packed to the same bytes", () => {
 
 test("columns give back their values, whatever these are", () => {
 	const value = fc.oneof(number, text, fc.constant(null), fc.boolean(), fc.array(text, { maxLength: 2 }), fc.record({ at: number }));
+	for (const list of [
+		[null, Number.NaN],
+		[-0, null, 0, null],
+		[undefined, null, null, undefined],
+	])
+		expect(Array.from(valuesOf(columnOf(list)))).toEqual(list);
 	for (const values of [number, text, value, fc.array(text, { maxLength: 2 }), fc.oneof(text, fc.constant(null))]) {
 		fc.assert(
 			fc.property(fc.array(values), (list) => {

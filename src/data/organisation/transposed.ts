@@ -25,12 +25,14 @@ export function columnOf(values: readonly unknown[]): Column {
 		keys.set(key, texts.length);
 		return texts.push(value) - 1;
 	});
-	// Of objects JSON doesn't tell everything apart, and each had better stay one of its own.
-	const few = texts.length * 2 <= values.length && values.every((value) => value === null || typeof value !== "object" || isListOfTexts(value));
+	// Of numbers and objects JSON doesn't tell everything apart.
+	const few = texts.length * 2 <= values.length && values.every(isTold);
 	return few ? { texts, places } : { values };
 }
 
-const isListOfTexts = (value: object) => Array.isArray(value) && value.every((one) => typeof one === "string");
+/** Whether a value's JSON is no other value's. */
+const isTold = (value: unknown): boolean =>
+	value === null || typeof value === "string" || typeof value === "boolean" || (Array.isArray(value) && value.every((one) => typeof one === "string"));
 
 /** The values of a column; those that were the same list are one and the same. */
 export function valuesOf(column: Column): ArrayLike<unknown> {
