@@ -1,3 +1,4 @@
+import type { Known } from "@/formats/bundle/checkShapes";
 import type { RawFiles } from "@/formats/bundle/model";
 
 /** A bundle written as text: files by name, a line an entry. */
@@ -55,3 +56,16 @@ export function small(changes: Record<string, string | string[] | null> = {}): R
 
 /** One of SMALL's files with more lines at its end. */
 export const more = (file: string, ...lines: string[]): Record<string, string[]> => ({ [file]: [...(SMALL[file] ?? []), ...lines] });
+
+/** What a bundle is checked against where nothing is there yet. */
+export const NOTHING_KNOWN: Known = {
+	ids: new Map(),
+	rateCurrencies: new Set(),
+	baseCurrency: "EUR",
+	teamParents: new Map(),
+	merged: new Map(),
+	emails: new Map(),
+	createdAt: new Map(),
+	latest: Date.parse("2100-01-01"),
+	stagePositions: new Map(),
+};

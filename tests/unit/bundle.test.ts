@@ -1,32 +1,20 @@
 import { describe, expect, test } from "vitest";
 import { leavable } from "@/features/import/server/importBundle";
 import { checkBundle } from "@/formats/bundle/check";
-import type { Known } from "@/formats/bundle/checkShapes";
 import type { RawFiles } from "@/formats/bundle/model";
 import { readBundle } from "@/formats/bundle/read";
 import { UnpackFault, unzip } from "@/formats/bundle/unpack";
 import { zipFiles } from "@/formats/bundle/write";
 import { causesOf } from "@/formats/causes";
 import { plainText, readCsv, safeText } from "@/formats/csv";
-import { bundleOf, more, SMALL, small } from "../kit/bundle";
+import { bundleOf, more, NOTHING_KNOWN, SMALL, small } from "../kit/bundle";
 
-const nothing: Known = {
-	ids: new Map(),
-	rateCurrencies: new Set(),
-	baseCurrency: "EUR",
-	teamParents: new Map(),
-	merged: new Map(),
-	emails: new Map(),
-	createdAt: new Map(),
-	latest: Date.parse("2100-01-01"),
-	stagePositions: new Map(),
-};
 const defaults = { timeZone: "Europe/Berlin", baseCurrency: "EUR" };
 
 /** Problems of a bundle as `file:line column reason`. */
 function problems(files: RawFiles): string[] {
 	const read = readBundle(files, defaults);
-	return [...read.problems, ...checkBundle(read.bundle, nothing).problems].map((p) => `${p.file}:${p.line ?? ""} ${p.column ?? ""} ${p.reason}`);
+	return [...read.problems, ...checkBundle(read.bundle, NOTHING_KNOWN).problems].map((p) => `${p.file}:${p.line ?? ""} ${p.column ?? ""} ${p.reason}`);
 }
 const rowsOf = (files: RawFiles, file: "deal_versions.csv" | "activities.csv" | "deals.csv") => readBundle(files, defaults).bundle.files.get(file) ?? [];
 const delimitedBy = (delimiter: string) =>
@@ -149,7 +137,7 @@ describe("each bad row is reported with its place", () => {
 		};
 		expect(problems(small(written))).toEqual([]);
 		const read = readBundle(small(written), defaults);
-		const { good } = checkBundle(read.bundle, nothing);
+		const { good } = checkBundle(read.bundle, NOTHING_KNOWN);
 		expect(good.get("deal_versions.csv")?.map((row) => row.fields.stage)).toEqual(["Enquiry", "Survey", "Enquiry", "Terms"]);
 		expect(good.get("stages.csv")?.map((row) => [row.fields.probability, row.fields.usual_days])).toEqual([
 			["0.1", "10"],
@@ -177,13 +165,13 @@ describe("each bad row is reported with its place", () => {
 	test("a cause is told once, with what rests on it; a person that others need can’t be left out", () => {
 		const roles = (SMALL["people.csv"] ?? []).map((line) => line.replace(",rep,", ",Sales Rep,"));
 		const read = readBundle(small({ "people.csv": roles }), defaults);
-		const causes = causesOf(read.problems.concat(checkBundle(read.bundle, nothing).problems));
+		const causes = causesOf(read.problems.concat(checkBundle(read.bundle, NOTHING_KNOWN).problems));
 		expect(causes.map(({ file, column, reason, count, values, rests }) => [file, column, reason, count, values, rests])).toEqual([
 			["people.csv", "role", "this must be one of manager, rep, ops, viewer", 3, ["Sales Rep"], 9],
 		]);
 		expect(leavable(causes)).toBe(false);
 		const bad = readBundle(small(more("deals.csv", "d9,a1,No day,Web,,,,")), defaults);
-		expect(leavable(causesOf(bad.problems.concat(checkBundle(bad.bundle, nothing).problems)))).toBe(true);
+		expect(leavable(causesOf(bad.problems.concat(checkBundle(bad.bundle, NOTHING_KNOWN).problems)))).toBe(true);
 	});
 	test("by the line of the file, also after a field with line breaks", () => {
 		const files = small({

@@ -10,19 +10,9 @@ import { readSettings } from "@/formats/bundle/settings";
 import { readFolder } from "@/formats/bundle/unpack";
 import { writeBundle } from "@/formats/bundle/write";
 import { causesOf } from "@/formats/causes";
-import { more, small } from "../kit/bundle";
+import { more, NOTHING_KNOWN, small } from "../kit/bundle";
 
-const nothing: Known = {
-	ids: new Map(),
-	rateCurrencies: new Set(),
-	baseCurrency: "EUR",
-	teamParents: new Map(),
-	merged: new Map(),
-	emails: new Map(),
-	createdAt: new Map(),
-	latest: Date.parse("2026-11-25T00:00:00Z"),
-	stagePositions: new Map(),
-};
+const nothing: Known = { ...NOTHING_KNOWN, latest: Date.parse("2026-11-25T00:00:00Z") };
 const problems = (files: RawFiles, known: Partial<Known> = {}) => {
 	const read = readBundle(files, { timeZone: "Europe/Berlin", baseCurrency: "EUR" });
 	const all = [...read.problems, ...checkBundle(read.bundle, { ...nothing, ...known }).problems];
