@@ -9,10 +9,10 @@ export function inARow<T>(lists: readonly Iterable<T>[]): { readonly all: readon
 	return { all, spans };
 }
 
-/** Keeps each text once: answers the place of a text in `texts`, where it comes to stand if it is new. */
-export function textsOnce(): { readonly texts: string[]; place(text: string): number } {
-	const texts: string[] = [];
-	const places = new Map<string, number>();
+/** Keeps each text once, after those that are there: answers the place of a text in `texts`, where it comes to stand if it is new. */
+export function textsOnce(first: readonly string[] = []): { readonly texts: string[]; place(text: string): number } {
+	const texts = [...first];
+	const places = new Map(texts.map((text, i) => [text, i]));
 	return {
 		texts,
 		place(text) {

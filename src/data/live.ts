@@ -24,8 +24,9 @@ const hub = processSingleton("live", (): Hub => ({ listeners: new Set(), told: n
 const LONGEST_PAUSE = 10_000;
 
 /**
- * Is told the revision of each committed write with whose deals it touched, and whom something was told, of any process, as long as anybody listens. One connection a process; one
- * that is lost is made again, and then told of what may have been missed by the newest revision.
+ * Is told the revision of each committed write with whose deals it touched, and whom something was told, of any process,
+ * as long as anybody listens. One connection a process; one that is lost is made again, and then told of what may have
+ * been missed by the newest revision.
  */
 export function onSaid(url: string, listener: Listener): () => void {
 	hub.listeners.add(listener);
@@ -65,10 +66,10 @@ async function listen(url: string): Promise<void> {
 			(people) => tell({ revision, people }),
 			() => tell({ revision, people: null }),
 		);
-	// One after another, so that all is told in the order in which it was committed.
+	// One after another, so that all is told in the order in which it was committed; a listener that fails doesn't end it.
 	let telling: Promise<unknown> = Promise.resolve();
 	client.on("notification", ({ channel, payload = "" }) => {
-		telling = telling.then(() => (channel === NEWS_CHANNEL ? tell({ person: payload }) : written(Number(payload))));
+		telling = telling.then(() => (channel === NEWS_CHANNEL ? tell({ person: payload }) : written(Number(payload)))).catch(() => undefined);
 	});
 	try {
 		await client.connect();

@@ -1,24 +1,10 @@
+import { textsOnce } from "../spans";
 import type { Zone } from "../time/zone";
 import { type Block, blockIndex, blockSpans, emptyColumns, HISTORY_COLUMNS, type History, NONE, PLAIN, type VersionRow } from "./columns";
 
-/** A place for texts that keeps each once. */
-function textsFrom(first: readonly string[]) {
-	const texts = [...first];
-	const places = new Map(texts.map((text, i) => [text, i]));
-	return {
-		texts,
-		place(text: string): number {
-			const known = places.get(text);
-			if (known !== undefined) return known;
-			places.set(text, texts.length);
-			return texts.push(text) - 1;
-		},
-	};
-}
-
 /** Makes a block of versions sorted by deal, instant and id; `first` is the deal at its first place, `deals` how many places it has. */
 function blockFrom(first: number, deals: number, sorted: readonly VersionRow[], zone: Zone): Block {
-	const { texts, place } = textsFrom([""]);
+	const { texts, place } = textsOnce([""]);
 	const block = { offsets: new Int32Array(deals + 1), ...emptyColumns(sorted.length), texts };
 	sorted.forEach((row, i) => {
 		const after = row.deal - first + 1;
@@ -60,7 +46,7 @@ function spliced(before: Block | undefined, part: Block, isNew: (place: number) 
 	if (!before) return part;
 	const places = part.offsets.length - 1;
 	const known = before.offsets.length - 1;
-	const { texts, place: placeOf } = textsFrom(before.texts);
+	const { texts, place: placeOf } = textsOnce(before.texts);
 	const nextStep = part.nextStep.map((text) => placeOf(part.texts[text] as string));
 	const named: Block = { ...part, nextStep, texts };
 	const sourceOf = (place: number) => (place >= known || isNew(place) ? named : before);
