@@ -6,5 +6,5 @@ const include = (process.env.MUTANT_TESTS ?? "src/core/**/*.test.ts,tests/unit/e
 
 export default defineConfig({
 	resolve: { alias: { "@": fileURLToPath(new URL("./src", import.meta.url)) } },
-	test: { include, testTimeout: 20_000, maxWorkers: 1, isolate: false, setupFiles: ["tests/kit/mutants.ts"] },
+	test: { include, testTimeout: 120_000, maxWorkers: 1, isolate: false, setupFiles: ["tests/kit/mutants.ts"] },
 });

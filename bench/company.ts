@@ -2,13 +2,15 @@ import { buildDeals } from "@/data/organisation/dealFacts";
 import type { DealRows } from "@/data/organisation/readDealRows";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { Company } from "../src/core/company";
-import type { VersionRow } from "../src/core/history/columns";
+import { NONE, type VersionRow } from "../src/core/history/columns";
 import { makeHistory } from "../src/core/history/make";
 import type { Day } from "../src/core/time/day";
 import { ledgerOf } from "../src/fakes/emberwick/generate";
 import type { Ledger } from "../src/fakes/emberwick/ledger";
 
 const A_TIME = 40_000;
+/** So many people there are for each of the rules’ company, who share their deals among them: as many as so many deals have. */
+const CREWS = 5;
 
 export interface BigCompany {
 	readonly company: Company;
@@ -17,9 +19,12 @@ export interface BigCompany {
 	readonly ids: readonly string[];
 }
 
-/** The demo company's kind of data at any size, made some ten thousand deals at a time, under the rules and people of `organisation`. */
+/** The demo company's kind of data at any size, made some ten thousand deals at a time, under the rules of `organisation` and five times its people. */
 export function bigCompany(organisation: OrganisationState, today: Day, count: number): BigCompany {
 	const facts: Company["deals"][number][] = [];
+	const crew = organisation.company.people;
+	const people = Array.from({ length: CREWS }, () => crew).flat();
+	const shared = (owner: number, deal: number) => (owner === NONE ? NONE : owner + crew.length * (deal % CREWS));
 	const versions: VersionRow[] = [];
 	const ids: string[] = [];
 	for (let made = 0; made < count; made += A_TIME) {
@@ -29,10 +34,12 @@ export function bigCompany(organisation: OrganisationState, today: Day, count: n
 		for (const deal of built.facts) facts.push(deal);
 		for (const deal of built.names) ids.push(`${made}-${deal.id}`);
 		const sorted = built.versions.sort((a, b) => a.deal - b.deal || a.at - b.at || a.id - b.id);
-		for (const version of sorted) versions.push({ ...version, deal: version.deal + before, id: versions.length + 1 });
+		for (const version of sorted) {
+			versions.push({ ...version, owner: shared(version.owner, version.deal), deal: version.deal + before, id: versions.length + 1 });
+		}
 	}
 	const history = makeHistory(facts.length, versions, organisation.company.rules.zone);
-	return { company: { ...organisation.company, deals: facts, history }, versions, ids };
+	return { company: { ...organisation.company, people, deals: facts, history }, versions, ids };
 }
 
 /** The rows of a ledger as the database would give them back. */

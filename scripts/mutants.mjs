@@ -86,7 +86,7 @@ function foldersOf({ folder }) {
 	return [...folders, { name: ".", mutate: `${folder}/*.ts` }];
 }
 
-/** Tries the files named by `mutate` against some tests and answers Stryker’s report; null where there was nothing to try. The checker is told by `env` which mutants. */
+/** Tries the files named by `mutate` against some tests and answers Stryker’s report; null where there was nothing to try, or a test failed before anything was changed. The checker is told by `env` which mutants. */
 function tryAgainst(part, out, mutate, tests, env) {
 	const config = inRoot("var", "mutants", "stryker.config.json");
 	mkdirSync(inRoot("var", "mutants"), { recursive: true });
@@ -115,7 +115,8 @@ function tryAgainst(part, out, mutate, tests, env) {
 			timeoutMS: part.database ? 60_000 : 6000,
 		}),
 	);
-	spawnSync(inRoot("node_modules/.bin/stryker"), ["run", config], { env: { ...env, MUTANT_TESTS: tests.join(",") }, stdio: "inherit" });
+	const { status } = spawnSync(inRoot("node_modules/.bin/stryker"), ["run", config], { env: { ...env, MUTANT_TESTS: tests.join(",") }, stdio: "inherit" });
+	if (status !== 0) say(`${mutate} wasn’t tried: see above. A test that fails before anything is changed stops it.`);
 	return existsSync(out) ? JSON.parse(readFileSync(out, "utf8")) : null;
 }
 
@@ -157,10 +158,12 @@ await main(async () => {
 	for (const one of asked) if (!keys.includes(one.split("/")[0])) throw new Halt(`No part is called ${one}; there are ${keys.join(", ")}.`);
 	const chosen = keys.filter((key) => !asked.length || asked.some((one) => one.split("/")[0] === key));
 	let env = { ...process.env, MUTANT_EVERY: values.every };
+	let stop = async () => undefined;
 	if (chosen.some((key) => PARTS[key].database) && !process.env.TEST_DATABASE_URL) {
 		await ensurePostgres();
 		const database = await startPostgres(join(inRoot("var"), "mutants", "postgres"), { quiet: true, throwaway: true });
 		env = { ...env, TEST_DATABASE_URL: database.url, TEST_KEEPER_URL: database.keeperUrl };
+		stop = database.stop;
 	}
 	const lines = ["| part | folder | noticed | missed | share |", "|---|---|--:|--:|--:|"];
 	let low = false;
@@ -181,6 +184,7 @@ await main(async () => {
 		lines.push(`| **${key}** | at least ${part.least}% | ${whole.noticed} | ${whole.missed} | **${share(whole)}** |`);
 		low ||= whole.noticed * 100 < part.least * (whole.noticed + whole.missed);
 	}
+	await stop();
 	say(lines.join("\n"));
 	process.exitCode = low ? 1 : 0;
 });

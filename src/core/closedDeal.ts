@@ -1,10 +1,11 @@
 import { type Attention, attentionOf, type Light } from "./attention/attention";
+import type { Rest } from "./attention/rest";
 import type { DealFacts, Rules } from "./company";
 import { type Contact, contactOf } from "./contact/contact";
 import type { DealSeen } from "./dealSeen";
 import type { Flag, Norms } from "./flags/rule";
 import { staleAfterIn } from "./flags/staleAnswers";
-import { type Block, dayEndsIn, NONE } from "./history/columns";
+import { type Block, dayEndsIn, firstRow, NONE } from "./history/columns";
 import { type Path, pathOf } from "./history/path";
 import type { StageKind } from "./history/stage";
 import { questionsOn } from "./qualification/edition";
@@ -12,101 +13,118 @@ import { type Qualification, scoreOf } from "./qualification/score";
 import type { Day } from "./time/day";
 import { type Trail, trailOf } from "./trail/trail";
 
-/** What a closed deal is read from: its block and facts, never the company, which a write takes the place of. */
-interface Source {
-	readonly block: Block;
-	readonly facts: DealFacts;
-	readonly rules: Rules;
+/** What is worked out of a closed deal when it is asked for. */
+interface Parts {
+	path?: Path;
+	trail?: Trail;
+	contact?: Contact;
+	qualification?: Qualification;
+	attention?: Attention;
 }
-
-/** What is read of a closed deal at once. */
-type Plain = Pick<DealSeen, "deal" | "versionOrdinal" | "status" | "stageIndex" | "amountBase" | "close" | "owner">;
 
 const NO_FLAGS: readonly Flag[] = [];
 
 /**
  * A deal that was won or lost, seen on a day. Four deals in five are, and hardly anybody asks for their paths, answers or
- * contacts: those are worked out when they are asked for.
+ * contacts: those are worked out when they are asked for. It is read from its block and facts, never from the company,
+ * which a write takes the place of, and holds as little as it can, since there are many.
  */
 export class ClosedDeal implements DealSeen {
-	readonly deal: number;
-	readonly versionOrdinal: number;
-	readonly status: StageKind;
-	readonly stageIndex: number;
-	readonly amountBase: number;
-	readonly close: Day;
-	readonly owner: number;
-	readonly flags = NO_FLAGS;
-	readonly stageAge = 0;
-	readonly rest = null;
-	readonly #source: Source;
+	readonly #block: Block;
+	readonly #facts: DealFacts;
+	readonly #rules: Rules;
 	readonly #norms: Norms;
-	#path: Path | undefined;
-	#trail: Trail | undefined;
-	#contact: Contact | undefined;
-	#qualification: Qualification | undefined;
-	#attention: Attention | undefined;
+	#parts: Parts | undefined;
 
-	constructor(plain: Plain, source: Source, norms: Norms) {
-		this.deal = plain.deal;
-		this.versionOrdinal = plain.versionOrdinal;
-		this.status = plain.status;
-		this.stageIndex = plain.stageIndex;
-		this.amountBase = plain.amountBase;
-		this.close = plain.close;
-		this.owner = plain.owner;
-		this.#source = source;
+	constructor(
+		readonly deal: number,
+		readonly versionOrdinal: number,
+		readonly status: StageKind,
+		readonly amountBase: number,
+		block: Block,
+		facts: DealFacts,
+		rules: Rules,
+		norms: Norms,
+	) {
+		this.#block = block;
+		this.#facts = facts;
+		this.#rules = rules;
 		this.#norms = norms;
 	}
 
 	/** The same deal against other norms of its day: only its stake moves with them. */
 	against(norms: Norms): ClosedDeal {
-		const again = new ClosedDeal(this, this.#source, norms);
-		again.#path = this.#path;
-		again.#trail = this.#trail;
-		again.#contact = this.#contact;
-		again.#qualification = this.#qualification;
+		const again = new ClosedDeal(this.deal, this.versionOrdinal, this.status, this.amountBase, this.#block, this.#facts, this.#rules, norms);
+		if (this.#parts) again.#parts = { ...this.#parts, attention: undefined };
 		return again;
 	}
 
+	get #row(): number {
+		return firstRow(this.#block, this.deal) + this.versionOrdinal;
+	}
+	get stageIndex(): number {
+		return this.#block.stage[this.#row] as number;
+	}
+	get close(): Day {
+		return this.#block.close[this.#row] as Day;
+	}
+	get owner(): number {
+		return this.#block.owner[this.#row] as number;
+	}
+	get flags(): readonly Flag[] {
+		return NO_FLAGS;
+	}
+	get stageAge(): number {
+		return 0;
+	}
+	get rest(): Rest | null {
+		return null;
+	}
+
+	get #ends(): number[] {
+		return dayEndsIn(this.#block, this.deal, this.#norms.day);
+	}
+	get #kept(): Parts {
+		this.#parts ??= {};
+		return this.#parts;
+	}
+
 	get path(): Path {
-		const { block, rules } = this.#source;
-		this.#path ??= pathOf(block, dayEndsIn(block, this.deal, this.#norms.day), rules.stages, rules.calendar, this.#norms.day);
-		return this.#path;
+		this.#kept.path ??= pathOf(this.#block, this.#ends, this.#rules.stages, this.#rules.calendar, this.#norms.day);
+		return this.#kept.path;
 	}
 
 	get dealAge(): number {
-		const { facts, rules } = this.#source;
-		return rules.calendar.between(facts.createdDay, this.path.closedDay);
+		return this.#rules.calendar.between(this.#facts.createdDay, this.path.closedDay);
 	}
 
 	get trail(): Trail {
-		const { block, rules } = this.#source;
-		this.#trail ??= trailOf(block, dayEndsIn(block, this.deal, this.#norms.day), rules.fiscalStart);
-		return this.#trail;
+		this.#kept.trail ??= trailOf(this.#block, this.#ends, this.#rules.fiscalStart);
+		return this.#kept.trail;
 	}
 
 	get contact(): Contact {
-		this.#contact ??= contactOf(this.#source.facts.activities, this.#norms.day);
-		return this.#contact;
+		this.#kept.contact ??= contactOf(this.#facts.activities, this.#norms.day);
+		return this.#kept.contact;
 	}
 
 	/** As it stood in the open stage that it was closed from. */
 	get qualification(): Qualification {
-		if (!this.#qualification) {
-			const { facts, rules } = this.#source;
-			const { day } = this.#norms;
-			const place = rules.stages[this.path.visits.at(-1)?.stage ?? NONE];
-			const staleAfter = staleAfterIn(rules.flags, place?.name ?? null);
-			this.#qualification = scoreOf(questionsOn(rules.editions, day), facts.answers, place?.rank ?? 0, day, rules.calendar, staleAfter);
-		}
-		return this.#qualification;
+		this.#kept.qualification ??= this.#qualified();
+		return this.#kept.qualification;
+	}
+
+	#qualified(): Qualification {
+		const { editions, stages, calendar, flags } = this.#rules;
+		const { day } = this.#norms;
+		const place = stages[this.path.visits.at(-1)?.stage ?? NONE];
+		return scoreOf(questionsOn(editions, day), this.#facts.answers, place?.rank ?? 0, day, calendar, staleAfterIn(flags, place?.name ?? null));
 	}
 
 	get attention(): Attention {
 		const { medianAmount, day, attention } = this.#norms;
-		this.#attention ??= attentionOf(NO_FLAGS, this.amountBase, medianAmount, this.close, day, this.#source.rules.calendar, attention);
-		return this.#attention;
+		this.#kept.attention ??= attentionOf(NO_FLAGS, this.amountBase, medianAmount, this.close, day, this.#rules.calendar, attention);
+		return this.#kept.attention;
 	}
 
 	get ownLevel(): Light {

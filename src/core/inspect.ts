@@ -101,13 +101,13 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 	const stage = rules.stages[stageIndex];
 	if (!stage) return null;
 
-	const close = block.close[row] as number;
 	const amountBase = amountBaseOf(company, block, row, seen);
-	const owner = block.owner[row] as number;
 	const versionOrdinal = row - firstRow(block, deal);
 	if (stage.kind !== "open") {
-		return new ClosedDeal({ deal, versionOrdinal, status: stage.kind, stageIndex, amountBase, close, owner }, { block, facts, rules }, norms);
+		return new ClosedDeal(deal, versionOrdinal, stage.kind, amountBase, block, facts, rules, norms);
 	}
+	const close = block.close[row] as number;
+	const owner = block.owner[row] as number;
 	const ends = dayEndsIn(block, deal, seen);
 	const path = pathOf(block, ends, rules.stages, rules.calendar, seen);
 	const stageAge = path.visits.at(-1)?.length ?? 0;

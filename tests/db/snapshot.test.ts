@@ -70,7 +70,7 @@ describe("a snapshot", () => {
 			keys(facts?.tasks[0]),
 			keys(facts?.quotes[0]),
 		]).toEqual([
-			11,
+			12,
 			"id name accountId source competitor outcomeReason tags products families familyWorth createdAt former",
 			"id createdDay hasAccountName buyers activities answers tasks quotes rests",
 			"at day recorded plannedFor settled kind direction planned contactOffsets contacts kinds people",

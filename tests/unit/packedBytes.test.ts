@@ -36,7 +36,17 @@ test("columns give back their values, whatever these are", () => {
 		[undefined, null, null, undefined],
 	])
 		expect(Array.from(valuesOf(columnOf(list)))).toEqual(list);
-	for (const values of [number, text, value, fc.array(text, { maxLength: 2 }), fc.oneof(text, fc.constant(null))]) {
+	const numbers = fc.array(number, { maxLength: 3 });
+	const kinds: fc.Arbitrary<unknown>[] = [
+		number,
+		text,
+		value,
+		fc.array(text, { maxLength: 2 }),
+		fc.oneof(text, fc.constant(null)),
+		numbers,
+		fc.oneof(numbers, text),
+	];
+	for (const values of kinds) {
 		fc.assert(
 			fc.property(fc.array(values), (list) => {
 				expect(Array.from(valuesOf(columnOf(list)))).toEqual(list);

@@ -1,12 +1,13 @@
 import type { Ledger, LedgerBlock } from "../company";
-import { derived } from "../derive";
 import { BLOCK_SIZE, firstRow, lastOn } from "../history/columns";
 import { blockAmounts } from "../inspect";
 import { type Day, NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
+import { type Candidates, candidates, SEVERAL } from "./extent";
 import { ChangeSet, DealList } from "./parts";
 import { exists, isOpen, membership, ownerIn, type Scope } from "./scope";
-import { type BridgeStep, type Changing, type Entering, type Leaving, type Standing, takesAway } from "./step";
+import { STANDINGS, standingIn } from "./standing";
+import { type BridgeStep, type Changing, type Entering, type Leaving, takesAway } from "./step";
 import { STEPS, type StepKind, stepOf } from "./steps";
 
 export interface Step {
@@ -44,20 +45,24 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 	const lostOutside = new DealList(touched, "after");
 	const listed = (steps: readonly BridgeStep<StepKind>[]) => steps.map((step) => ({ ...step, deals: new DealList(touched, step.measure ?? "after") }));
 	const lists = listed(STEPS);
-	const [entering, leaving] = [lists.filter(isWayIn), lists.filter(isWayOut)];
+	const [entering, leaving] = [byStanding(lists.filter(isWayIn)), byStanding(lists.filter(isWayOut))];
 	const changing = lists.filter(isChange);
-	const stand = standings(company, period, scope);
+	const stand = standingIn(company, period, scope);
+	const maybeOurs = ownersOf(company, scope);
 
 	const { blocks } = company.history;
+	// Most deals were closed long ago and didn't change since, or were never due in the period: no version of them is read.
+	const met = candidates(company, dayA, period);
 	for (let at = 0; at < blocks.length; at++) {
 		const block = blocks[at] as LedgerBlock;
 		const { offsets, day, stage } = block;
-		const settled = settledDays(block, company.rules.stages);
-		for (let own = 0; own < settled.length; own++) {
-			// Most deals were closed long ago and didn't change since: nothing more is read of them.
-			if ((settled[own] as number) <= dayA) continue;
+		const { own: places, last, owner } = met[at] as Candidates;
+		for (let i = 0; i < places.length; i++) {
+			if (maybeOurs && maybeOurs[(owner[i] as number) - SEVERAL] === 0) continue;
+			const own = places[i] as number;
 			const first = offsets[own] as number;
-			const rowB = lastOn(day, first, offsets[own + 1] as number, dayB);
+			const end = offsets[own + 1] as number;
+			const rowB = (last[i] as number) <= dayB ? end - 1 : lastOn(day, first, end, dayB);
 			if (rowB < 0) continue;
 			const openB = open[stage[rowB] as number] === 1;
 			const unchanged = (day[rowB] as number) <= dayA;
@@ -86,9 +91,9 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 				lostOutside.put(place);
 				continue;
 			}
-			if (!inA) put(entering, stand(block, rowA), place);
+			if (!inA) entering[stand(block, rowA)]?.put(place);
 			else if (hereB) for (const step of changing) if (step.holds(before, after)) step.deals.put(place);
-			if (!inB) put(leaving, stand(block, rowB), place);
+			if (!inB) leaving[stand(block, rowB)]?.put(place);
 		}
 	}
 
@@ -101,18 +106,9 @@ export function bridge(company: Ledger, dayA: Day, dayB: Day, period: Period, sc
 	};
 }
 
-const NEVER = 2 ** 31 - 1;
-
-/** For each deal of a block the day since which it is closed or gone for good, by its last version; NEVER while it is open. Worked out once for a block. */
-const settledDays = derived("settled days", ({ offsets, stage, day }: LedgerBlock, stages: Ledger["rules"]["stages"]): Int32Array => {
-	const days = new Int32Array(offsets.length - 1).fill(NEVER);
-	for (let own = 0; own < days.length; own++) {
-		const last = (offsets[own + 1] as number) - 1;
-		const has = last >= (offsets[own] as number);
-		if (!has || stages[stage[last] as number]?.kind !== "open") days[own] = has ? (day[last] as number) : -NEVER;
-	}
-	return days;
-});
+/** A byte for what an extent says of owners, from SEVERAL on: whether deals of such may belong to a scope. */
+const ownersOf = ({ people }: Pick<Ledger, "people">, scope: Scope): Uint8Array | null =>
+	scope && Uint8Array.from({ length: people.length - SEVERAL }, (_, i) => (i + SEVERAL === SEVERAL || ownerIn(scope, i + SEVERAL) ? 1 : 0));
 
 /** In at neither end, yet won or lost in between, with its closing in the period. */
 function leftUnseen(company: Ledger, block: LedgerBlock, rowA: number, rowB: number, period: Period, scope: Scope): boolean {
@@ -141,27 +137,8 @@ const isWayIn = (step: Listed<BridgeStep<StepKind>>): step is Listed<Entering<St
 const isWayOut = (step: Listed<BridgeStep<StepKind>>): step is Listed<Leaving<StepKind>> => step.way === "out";
 const isChange = (step: Listed<BridgeStep<StepKind>>): step is Listed<Changing<StepKind>> => step.way === "up" || step.way === "down";
 
-/** Puts a deal into the one step that holds of how it stands. */
-function put(steps: readonly Listed<Entering | Leaving>[], standing: Standing, place: number): void {
-	for (const step of steps) {
-		if (!step.holds(standing)) continue;
-		step.deals.put(place);
-		return;
-	}
-}
-
-/** How deals stand at a version (row). The answer is one object, written anew each time: read it at once. */
-function standings({ rules }: Ledger, period: Period, scope: Scope): (block: LedgerBlock, row: number) => Standing {
-	const standing: Standing = { exists: false, kind: undefined, ours: false, close: "none" };
-	return (block, row) => {
-		standing.kind = row < 0 ? undefined : rules.stages[block.stage[row] as number]?.kind;
-		standing.exists = standing.kind !== undefined;
-		standing.ours = standing.exists && ownerIn(scope, block.owner[row] as number);
-		const close = standing.exists ? (block.close[row] as number) : NO_DAY;
-		standing.close = close === NO_DAY ? "none" : close < period.start ? "before" : close > period.end ? "after" : "within";
-		return standing;
-	};
-}
+/** For each way of standing the deals of the one step that holds of it. */
+const byStanding = (steps: readonly Listed<Entering | Leaving>[]) => STANDINGS.map((standing) => steps.find((step) => step.holds(standing))?.deals);
 
 /** Opening + entering + grew − shrank − leaving: equal to the closing amount, always. */
 export function closingBySteps(b: Bridge): number {

@@ -1,4 +1,5 @@
 import { derived } from "../derive";
+import { fitted } from "../fitted";
 import { agingDeal } from "./agingDeal";
 import { agingStage } from "./agingStage";
 import { amountCut } from "./amountCut";
@@ -59,7 +60,7 @@ const inForce = derived(
 );
 
 /** The flags a deal carries: the most severe first, then in the order of RULES. */
-export function flagsOf(subject: Subject): Flag[] {
+export function flagsOf(subject: Subject): readonly Flag[] {
 	const flags: Flag[] = [];
 	const { absent, flags: set } = subject.company.rules;
 	for (const { rule, settings } of inForce(set, subject.stage.name)) {
@@ -67,8 +68,9 @@ export function flagsOf(subject: Subject): Flag[] {
 		const fired = rule.fires(subject, settings);
 		if (fired) place(flags, new Flag(rule.code, fired));
 	}
-	return flags;
+	return flags.length ? fitted(flags) : NONE;
 }
+const NONE: readonly Flag[] = [];
 
 function place(flags: Flag[], flag: Flag): void {
 	let at = flags.length;
@@ -97,5 +99,5 @@ export function flagsAgain(subject: Subject, before: readonly Flag[], changed: R
 		const flag = fresh.get(code) ?? kept.get(code);
 		if (flag) place(flags, flag);
 	}
-	return flags;
+	return fitted(flags);
 }

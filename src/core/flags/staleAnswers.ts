@@ -1,5 +1,6 @@
 import { derived } from "../derive";
-import { formatDay, NO_DAY } from "../time/day";
+import type { Qualification, Question } from "../qualification/score";
+import { type Day, formatDay, NO_DAY } from "../time/day";
 import { shortDay, workingDays } from "../time/words";
 import { fired, type Rule, valuesOf } from "./rule";
 import type { FlagSettings } from "./settings";
@@ -15,25 +16,32 @@ export const staleAnswers: Rule<"days"> = {
 	},
 	fires({ company, qualification, seen }) {
 		if (!qualification.standings.some((standing, i) => standing.stale && qualification.questions[i]?.key)) return null;
-		const old = qualification.questions.flatMap((question, i) => {
-			const standing = qualification.standings[i];
-			return question.key && standing?.stale && standing.day !== NO_DAY ? [{ question, day: standing.day }] : [];
+		const { calendar } = company.rules;
+		return fired(1, () => {
+			const old = oldAnswers(qualification);
+			const oldest = old.reduce((a, b) => (b.day < a.day ? b : a));
+			const days = calendar.between(oldest.day, seen);
+			const more = old.length > 1 ? `, and ${old.length - 1} more` : "";
+			return {
+				evidence: { questions: old.map(({ question }) => question.id), oldest: formatDay(oldest.day), days },
+				label: "Stale answers",
+				reason: `“${oldest.question.prompt}” was last answered on ${shortDay(oldest.day)}, ${workingDays(days)} ago${more}`,
+				clears: "the key questions answered again",
+				remedy: `Confirm again with the buyer: ${old
+					.slice(0, 3)
+					.map(({ question }) => question.prompt)
+					.join(" · ")}`,
+			};
 		});
-		const oldest = old.reduce((a, b) => (b.day < a.day ? b : a));
-		const days = company.rules.calendar.between(oldest.day, seen);
-		const more = old.length > 1 ? `, and ${old.length - 1} more` : "";
-		return fired(1, () => ({
-			evidence: { questions: old.map(({ question }) => question.id), oldest: formatDay(oldest.day), days },
-			label: "Stale answers",
-			reason: `“${oldest.question.prompt}” was last answered on ${shortDay(oldest.day)}, ${workingDays(days)} ago${more}`,
-			clears: "the key questions answered again",
-			remedy: `Confirm again with the buyer: ${old
-				.slice(0, 3)
-				.map(({ question }) => question.prompt)
-				.join(" · ")}`,
-		}));
 	},
 };
+
+/** The key questions whose answers are old, in the order of the edition, with the days of these. */
+const oldAnswers = ({ questions, standings }: Qualification): { readonly question: Question; readonly day: Day }[] =>
+	questions.flatMap((question, i) => {
+		const standing = standings[i];
+		return question.key && standing?.stale && standing.day !== NO_DAY ? [{ question, day: standing.day }] : [];
+	});
 
 /** Working days after which an answer is old in a stage (null: in none). */
 export const staleAfterIn = derived("stale after", (set: FlagSettings, stage: string | null): number => valuesOf(staleAnswers, set, stage).days ?? 45);

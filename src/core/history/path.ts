@@ -1,3 +1,4 @@
+import { fitted } from "../fitted";
 import type { Calendar } from "../time/calendar";
 import { type Day, NO_DAY } from "../time/day";
 import { type Block, REMOVED } from "./columns";
@@ -55,7 +56,7 @@ export function pathOf(block: Block, ends: readonly number[], stages: readonly S
 		previous = stage;
 	}
 	if (place !== REMOVED) visits.push({ stage: place, from, to: seen, finished: false, length: calendar.between(from, seen) });
-	return { visits, lastForward, lastBack, closedDay };
+	return { visits: fitted(visits), lastForward, lastBack, closedDay };
 }
 
 /**

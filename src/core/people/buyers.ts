@@ -18,3 +18,16 @@ const NOBODY = { count: 0, signatory: false };
 export function buyersOn(entries: readonly Buyers[] | undefined, day: Day): Pick<Buyers, "count" | "signatory"> {
 	return entries?.findLast((entry) => entry.since <= day) ?? NOBODY;
 }
+
+const alone = new Map<string, readonly Buyers[]>();
+
+/** The same entries; of most deals there is one, which holds from the beginning, and those that say the same are kept once. */
+export function buyersOnce(entries: readonly Buyers[]): readonly Buyers[] {
+	const [first, ...more] = entries;
+	if (!first || more.length) return entries;
+	const key = `${first.since} ${first.count} ${first.signatory}`;
+	const known = alone.get(key);
+	if (known) return known;
+	alone.set(key, entries);
+	return entries;
+}

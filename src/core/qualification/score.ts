@@ -1,4 +1,5 @@
 import { derived } from "../derive";
+import { fitted } from "../fitted";
 import { roundHalfAway } from "../money/decimal";
 import type { Calendar } from "../time/calendar";
 import { type Day, NO_DAY } from "../time/day";
@@ -86,8 +87,8 @@ export function scoreOf(
 		coverage: share(asked, total),
 		expected: share(2 * due, 3 * total),
 		questions,
-		standings,
-		gaps: gapCount ? gapOrder(questions).filter((i) => (standings[i] as Standing).gap) : NO_GAPS,
+		standings: fitted(standings),
+		gaps: gapCount ? fitted(gapOrder(questions).filter((i) => (standings[i] as Standing).gap)) : NO_GAPS,
 	};
 }
 

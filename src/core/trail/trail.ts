@@ -1,3 +1,4 @@
+import { fitted } from "../fitted";
 import type { Block } from "../history/columns";
 import { type Day, NO_DAY } from "../time/day";
 import { quarterIndex } from "../time/period";
@@ -45,7 +46,7 @@ export function trailOf(block: Block, ends: readonly number[], fiscalStart: numb
 	const first = points[0]?.close ?? NO_DAY;
 	const last = ends.at(-1);
 	return {
-		points,
+		points: fitted(points),
 		first,
 		current: last === undefined ? NO_DAY : (block.close[last] as number),
 		pushes,

@@ -3,6 +3,7 @@ import type { DealFacts, QuoteFacts, Rules } from "@/core/company";
 import { NO_ACTIVITIES, packActivities } from "@/core/contact/activities";
 import type { Activity, Direction } from "@/core/contact/activity";
 import { blockSpans, NONE } from "@/core/history/columns";
+import { buyersOnce } from "@/core/people/buyers";
 import type { Answer, Level } from "@/core/qualification/answer";
 import { NO_ANSWERS, packAnswers } from "@/core/qualification/answers";
 import { NO_DAY } from "@/core/time/day";
@@ -104,7 +105,7 @@ function factsOf(
 			id: deal.id,
 			createdDay: zone.dayOf(deal.createdAt),
 			hasAccountName: Boolean(deal.accountId && reference.accounts.get(deal.accountId)?.name.trim()),
-			buyers: buyersThrough(people[i] ?? [], [...(former[i] ?? []), ...(formerRoles[i] ?? [])]),
+			buyers: buyersOnce(buyersThrough(people[i] ?? [], [...(former[i] ?? []), ...(formerRoles[i] ?? [])])),
 			activities: activities[i] ?? NO_ACTIVITIES,
 			answers: answers[i] ?? NO_ANSWERS,
 			tasks: tasks[i] ?? [],

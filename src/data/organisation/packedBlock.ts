@@ -1,6 +1,7 @@
 import type { DealBlock, DealFacts } from "@/core/company";
 import { Activities, type ActivityColumns, NO_ACTIVITIES, packActivities } from "@/core/contact/activities";
 import type { Block } from "@/core/history/columns";
+import { buyersOnce } from "@/core/people/buyers";
 import { type AnswerColumns, Answers, NO_ANSWERS, packAnswers } from "@/core/qualification/answers";
 import type { DealAttributes } from "./state";
 import { restoreLists, restoreRows, type Transposed, type TransposedLists, transpose, transposeLists } from "./transposed";
@@ -61,7 +62,7 @@ export function unpackBlock(packed: PackedBlock): { readonly versions: Block; re
 			id: (deals[i] as DealAttributes).id,
 			createdDay,
 			hasAccountName,
-			buyers: buyers[i] ?? [],
+			buyers: buyersOnce(buyers[i] ?? []),
 			activities: activities.columns ? new Activities(activities.columns, ...span(activities, i)) : NO_ACTIVITIES,
 			answers: answers.columns ? new Answers(answers.columns, ...span(answers, i)) : NO_ANSWERS,
 			tasks: tasks[i] ?? [],

@@ -1,6 +1,7 @@
-/** One field of many objects: numbers in an array of numbers; values of which there are few, each once, with the places of all; or the values as they are. */
+/** One field of many objects: numbers, and lists of numbers, in an array of numbers; values of which there are few, each once, with the places of all; or the values as they are. */
 export type Column =
 	| { readonly numbers: Float64Array | Int32Array }
+	| { readonly inLists: Float64Array; readonly lengths: Int32Array }
 	| { readonly texts: readonly unknown[]; readonly places: Int16Array }
 	| { readonly values: readonly unknown[] };
 
@@ -15,6 +16,9 @@ export function columnOf(values: readonly unknown[]): Column {
 	if (values.every((value) => typeof value === "number")) {
 		const whole = values.every((value) => (value | 0) === value && !Object.is(value, -0));
 		return { numbers: whole ? Int32Array.from(values) : Float64Array.from(values) };
+	}
+	if (values.every(isNumbers) && values.some((list) => list.length)) {
+		return { inLists: Float64Array.from(values.flat()), lengths: Int32Array.from(values, ({ length }) => length) };
 	}
 	const keys = new Map<string, number>();
 	const texts: unknown[] = [];
@@ -34,10 +38,24 @@ export function columnOf(values: readonly unknown[]): Column {
 const isTold = (value: unknown): boolean =>
 	value === null || typeof value === "string" || typeof value === "boolean" || (Array.isArray(value) && value.every((one) => typeof one === "string"));
 
+const isNumbers = (value: unknown): value is number[] => Array.isArray(value) && value.every((one) => typeof one === "number");
+
+/** Lists of numbers from all of them in a row; each takes no more room than its numbers do. */
+function listsOf({ inLists, lengths }: { readonly inLists: Float64Array; readonly lengths: Int32Array }): number[][] {
+	let from = 0;
+	return Array.from(lengths, (length) => {
+		const list = new Array<number>(length);
+		for (let i = 0; i < length; i++) list[i] = inLists[from + i] as number;
+		from += length;
+		return list;
+	});
+}
+
 /** The values of a column; those that were the same list are one and the same. */
 export function valuesOf(column: Column): ArrayLike<unknown> {
 	if ("numbers" in column) return column.numbers;
 	if ("values" in column) return column.values;
+	if ("inLists" in column) return listsOf(column);
 	return Array.from(column.places, (place) => column.texts[place]);
 }
 
