@@ -114,3 +114,75 @@ test("one cause is told once, with its rows and what rests on them; the one with
 		["deals.csv", "odd", 2, [9, 8], 1],
 	]);
 });
+
+test("lines that share a number in another file, and problems of no line, don’t carry one another’s causes", () => {
+	const of = (file: string, line: number | null, reason: string, restsOn?: string) => ({
+		file,
+		line,
+		column: null,
+		value: null,
+		reason,
+		...(restsOn ? { restsOn } : {}),
+	});
+	const causes = causesOf([
+		of("settings.json", null, "zone"),
+		of("deals.csv", null, "missing"),
+		of("people.csv", 2, "role"),
+		of("deals.csv", 2, "stage"),
+		of("deals.csv", 2, "date"),
+		of("versions.csv", 3, "its deal", "deals.csv 2"),
+		of("versions.csv", 3, "its owner", "people.csv 2"),
+		of("answers.csv", 4, "its deal", "deals.csv 9"),
+		of("notes.csv", 5, "its deal", "deals.csv null"),
+	]);
+	// A row that rests on two counts once, with the first; one that rests on nothing known with none.
+	expect(causes.map(({ reason, rests, lines }) => [reason, rests, lines])).toEqual([
+		["stage", 1, [2]],
+		["zone", 0, []],
+		["missing", 0, []],
+		["role", 0, [2]],
+		["date", 0, [2]],
+	]);
+	const many = causesOf(Array.from({ length: 9 }, (_, i) => ({ file: "a.csv", line: i + 2, column: "c", value: i % 2 ? "" : `v${i}`, reason: "odd" })));
+	expect(many).toEqual([{ file: "a.csv", column: "c", reason: "odd", count: 9, lines: [2, 3, 4, 5, 6], values: ["v0", "v2", "v4"], rests: 0 }]);
+});
+
+test("of a workbook the hidden sheets that only programs show are left out, and so are empty rows", async () => {
+	const book = new ExcelJS.Workbook();
+	book.addWorksheet("Keys", { state: "veryHidden" }).addRows([["a"], ["b"]]);
+	book.addWorksheet("Old", { state: "hidden" }).addRow(["only a head"]);
+	const sheet = book.addWorksheet("Pipeline");
+	sheet.addRow(["Deal", "Amount", "Sum", "Site"]);
+	sheet.getRow(4).values = ["Ovens", true, { error: "#DIV/0!" } as never, { text: "Site", hyperlink: "https://example.test" }];
+	sheet.getRow(6).values = [{ richText: [{ text: "Mix" }, { text: "ers" }] }, 0.5, { formula: "1/0", result: { error: "#N/A" } } as never, undefined];
+	const grid = await readGrid(new Uint8Array(await book.xlsx.writeBuffer()));
+	expect(grid).toEqual({
+		sheets: ["Old", "Pipeline"],
+		sheet: "Pipeline",
+		written: "workbook",
+		open: [],
+		rows: [
+			{ line: 1, cells: ["Deal", "Amount", "Sum", "Site"] },
+			{ line: 4, cells: ["Ovens", "true", "#DIV/0!", "Site"] },
+			{ line: 6, cells: ["Mixers", "0.5", "#N/A", ""] },
+		],
+	});
+});
+
+test("what only begins like a workbook is text, and the most rows are allowed", async () => {
+	expect(await cells(utf8("PK,x\n1,2"))).toEqual([
+		["PK", "x"],
+		["1", "2"],
+	]);
+	expect((await readGrid(utf8("x\n".repeat(100_000)))).rows).toHaveLength(100_000);
+});
+
+test("quotes that don’t match are refused with their line, and digits kept as text stay so", async () => {
+	await expect(readGrid(utf8('a,b\n1,2\n3,"x"y"\n'))).rejects.toMatchObject({ line: 3 });
+	await expect(readGrid(utf8('sep=,\na,b\n3,"x"y"\n'))).rejects.toMatchObject({ line: 3 });
+	expect(await cells(utf8('a,b\n="0042","say =""1"", twice"\n="x",="7"'))).toEqual([
+		["a", "b"],
+		["0042", 'say ="1", twice'],
+		["x", "7"],
+	]);
+});

@@ -56,4 +56,23 @@ describe("text by its bytes", () => {
 		expect(readText(bytes("L’été – “bon” €5\n", "windows-1252")).text).toBe("L’été – “bon” €5\n");
 		expect(readText(bytes("ÉTÉ ÂGE\nÊTRE\n", "macroman")).text).toBe("ÉTÉ ÂGE\nÊTRE\n");
 	});
+	test("quotes stand at their side of a word, dashes by themselves, a currency’s sign beside its figure", () => {
+		// The same bytes are other signs in the others, which stand nowhere so.
+		for (const line of ["sie sagte „ja“ dazu", "« 5 % » – bon", "er kommt – bald", "2026–27 — ja", "kostet 5 €", "kostet €5", "£ 5 und £7", "l’an ‘24’"])
+			for (const encoding of ["windows-1252", "macroman"]) {
+				// Old Mac Roman has no euro.
+				if (encoding === "macroman" && line.includes("€")) continue;
+				const found = readText(bytes(`x\n${line}\n`, encoding));
+				expect([found.text, ...found.open.map(({ sample }) => sample)]).toContain(found.open.length ? line : `x\n${line}\n`);
+			}
+	});
+	test("a few bytes are no text of two bytes a letter, whatever they are", () => {
+		expect(() => readText(new Uint8Array([0x61, 0, 0x62, 0]))).toThrow(NotText);
+		expect(readText(bytes("abcd", "utf-16le")).text).toBe("abcd");
+		expect(() => readText(new Uint8Array([0x61, 0, 0x62, 0x63, 0x64, 0x65, 0x66, 0x67, 0x68, 0x69]))).toThrow(NotText);
+	});
+	test("what shows the difference is the first line in which the encodings differ, without what surrounds it", () => {
+		const { open } = readText(new Uint8Array([...bytes("Müller\n  x", "windows-1252"), 0xe9, ...bytes("  \n", "ascii")]));
+		for (const { sample } of open) expect(sample).toBe(sample.trim());
+	});
 });

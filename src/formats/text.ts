@@ -91,15 +91,18 @@ function tellingLines(bytes: Uint8Array): Buffer {
 	return Buffer.concat(lines);
 }
 
-const OPENS = /[‘“„‚«]/u;
-const CLOSES = /[’”»]/u;
+// German closes with the signs that English opens with, and Danish turns the angled ones round.
+const OPENS = /[‘“„‚«»]/u;
+const CLOSES = /[’”»“‘«]/u;
 
 /** Whether a sign stands where such a sign does: quotes at their side of a word, a dash by itself, a currency's beside its figure. */
 function inPlace(sign: string, before: string, after: string): boolean {
 	if (sign === "’" && /\p{L}/u.test(before)) return true;
-	if (OPENS.test(sign)) return /[\p{L}\d]/u.test(after) && !/[\p{L}\d]/u.test(before);
+	// French leaves a space within them.
+	if (/[«»]/.test(sign) && /\s/.test(sign === "«" ? after : before)) return true;
+	if (OPENS.test(sign) && /[\p{L}\d]/u.test(after) && !/[\p{L}\d]/u.test(before)) return true;
 	if (CLOSES.test(sign)) return /[\p{L}\d.!?]/u.test(before) && !/[\p{L}\d]/u.test(after);
-	if (/[–—]/.test(sign)) return before === " " && after === " ";
+	if (/[–—]/.test(sign)) return (before === " " && after === " ") || (/\d/.test(before) && /\d/.test(after));
 	return /[€£]/.test(sign) && (/\d/.test(after) || /[\d\s]/.test(before));
 }
 
@@ -108,10 +111,11 @@ function lettersOf(text: string): number {
 	let sum = 0;
 	for (const found of text.matchAll(/[^\p{ASCII}]/gu)) {
 		const sign = found[0];
-		const [before = "", after = ""] = [text[found.index - 1], text[found.index + sign.length]];
+		const [before = " ", after = " "] = [text[found.index - 1], text[found.index + sign.length]];
 		const inWord = /\p{L}/u.test(before) || /\p{L}/u.test(after);
 		const capital = /\p{Lu}/u.test(sign) && /\p{Ll}/u.test(after) && /\p{L}/u.test(before);
-		if (LETTERS.test(sign)) sum += capital ? -1 : 1;
+		// A letter beside a figure and no other letter is of no word.
+		if (LETTERS.test(sign)) sum += capital ? -1 : inWord || !/\d/.test(before + after) ? 1 : 0;
 		else if (inPlace(sign, before, after)) sum++;
 		else if (inWord && !/[’‘“”–—€£]/.test(sign)) sum--;
 		else if (/\p{L}/u.test(before) && /\p{Ll}/u.test(after) && sign !== "’") sum--;

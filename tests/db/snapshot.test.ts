@@ -70,10 +70,10 @@ describe("a snapshot", () => {
 			keys(facts?.tasks[0]),
 			keys(facts?.quotes[0]),
 		]).toEqual([
-			12,
+			13,
 			"id name accountId source competitor outcomeReason tags products families familyWorth createdAt former",
 			"id createdDay hasAccountName buyers activities answers tasks quotes rests",
-			"at day recorded plannedFor settled kind direction planned contactOffsets contacts kinds people",
+			"at day recorded plannedFor settled by kind direction planned contactOffsets contacts kinds people",
 			"at day question level",
 			"id assignee team flags createdDay due state doneDay doneAt former",
 			"id number sent validUntil answered",

@@ -173,6 +173,7 @@ export function makeCompany(deals: TestDeal[], given: TestRules = {}): Company {
 						contacts,
 						recorded: NO_DAY,
 						plannedFor: NO_DAY,
+						by: NONE,
 						settled: NO_DAY,
 					}),
 				),

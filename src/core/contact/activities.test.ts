@@ -15,6 +15,7 @@ const activity: fc.Arbitrary<Activity> = fc.record({
 	recorded: fc.integer({ min: 0, max: 30_000 }),
 	plannedFor: fc.integer({ min: 0, max: 30_000 }),
 	settled: fc.integer({ min: 0, max: 30_000 }),
+	by: fc.integer({ min: -1, max: 30_000 }),
 });
 const answer: fc.Arbitrary<Answer> = fc.record({
 	question: fc.integer({ min: -1, max: 40 }),

@@ -9,6 +9,8 @@ export interface ActivityColumns {
 	readonly recorded: Int32Array;
 	readonly plannedFor: Int32Array;
 	readonly settled: Int32Array;
+	/** index of the person, or NONE */
+	readonly by: Int16Array;
 	/** index in `kinds` */
 	readonly kind: Int16Array;
 	/** index in DIRECTIONS */
@@ -56,6 +58,7 @@ const activityAt = (columns: ActivityColumns, row: number): Activity => ({
 	recorded: columns.recorded[row] as Day,
 	plannedFor: columns.plannedFor[row] as Day,
 	settled: columns.settled[row] as Day,
+	by: columns.by[row] as number,
 });
 
 /** The ids of the people of the buyer's who took part in an activity. */
@@ -73,6 +76,7 @@ export function packActivities(lists: readonly Iterable<Activity>[]): Activities
 		recorded: Int32Array.from(all, ({ recorded }) => recorded),
 		plannedFor: Int32Array.from(all, ({ plannedFor }) => plannedFor),
 		settled: Int32Array.from(all, ({ settled }) => settled),
+		by: Int16Array.from(all, ({ by }) => by),
 		kind: Int16Array.from(all, ({ kind }) => kinds.place(kind)),
 		direction: Int8Array.from(all, ({ direction }) => DIRECTIONS.indexOf(direction)),
 		planned: Int8Array.from(all, ({ state }) => (state === "planned" ? 1 : 0)),

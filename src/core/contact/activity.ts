@@ -19,4 +19,6 @@ export interface Activity {
 	/** of one that was planned before it was done: the day it was planned for, and the day that it was said to be done; else NO_DAY */
 	readonly plannedFor: Day;
 	readonly settled: Day;
+	/** index of the person of ours who did it, or is to, or NONE */
+	readonly by: number;
 }

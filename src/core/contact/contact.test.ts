@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
+import { NONE } from "../history/columns";
 import { NO_DAY } from "../time/day";
 import { activitiesOf, isTouchAt, NO_ACTIVITIES } from "./activities";
 import type { Activity } from "./activity";
@@ -59,6 +60,7 @@ describe("what wasn’t known yet on the seen day", () => {
 		contacts: [],
 		recorded: NO_DAY,
 		plannedFor: NO_DAY,
+		by: NONE,
 		settled: NO_DAY,
 		...given,
 	});

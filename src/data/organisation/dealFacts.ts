@@ -80,7 +80,7 @@ function factsOf(
 	const slots = slotsOf(rules);
 	const activities = packed(
 		packActivities,
-		group(inOrderOfIds(rows.activities), (row) => activityOf(row, zone)),
+		group(inOrderOfIds(rows.activities), (row) => activityOf(row, zone, reference)),
 	);
 	const answers = packed(
 		packAnswers,
@@ -121,7 +121,7 @@ const inOrderOfIds = (rows: readonly Stored[]) => rows.toSorted((a, b) => (Strin
 const packed = <T, P>(pack: (lists: readonly T[][]) => P[], lists: readonly T[][]): P[] =>
 	[...blockSpans(lists.length)].flatMap(([first, end]) => pack(lists.slice(first, end)));
 
-function activityOf(row: Stored, zone: Zone): Activity {
+function activityOf(row: Stored, zone: Zone, { personIndex }: Pick<OrganisationState, "personIndex">): Activity {
 	const dayAt = (at: unknown) => (at === null || at === undefined ? NO_DAY : zone.dayOf(Number(at)));
 	return {
 		kind: String(row.kind),
@@ -133,6 +133,7 @@ function activityOf(row: Stored, zone: Zone): Activity {
 		recorded: dayAt(row.recorded_at),
 		plannedFor: dayAt(row.planned_for),
 		settled: dayAt(row.settled_at),
+		by: personIndex.get(String(row.by_id)) ?? NONE,
 	};
 }
 

@@ -17,7 +17,7 @@ export async function readDealRows(db: Sql, dealIds: readonly string[] | null) {
 		lines: sql`select deal_id, product, family, (quantity * unit_price)::float8 as worth from deal_lines ${only("deal_id")} order by deal_id, ordinal`,
 		rests: sql`select id, deal_id, from_day, until_day, ended_on, flags, by_id, reason from rests where state = 'given' ${dealIds ? sql`and deal_id in (select json_array_elements_text(${JSON.stringify(dealIds)}::json))` : sql``} order by from_day, id`,
 		quotes: sql`select id, deal_id, number, sent_on, valid_until, answered_on from quotes ${only("deal_id")}`,
-		activities: sql`select id, deal_id, kind, direction, state, contact_ids, ${ms("at")}, ${ms("recorded_at")}, ${ms("planned_for")}, ${ms("settled_at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
+		activities: sql`select id, deal_id, kind, direction, state, contact_ids, by_id, ${ms("at")}, ${ms("recorded_at")}, ${ms("planned_for")}, ${ms("settled_at")} from activities ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
 		answers: sql`select deal_id, question_id, level, ${ms("at")} from answers ${only("deal_id")}`,
 		tasks: sql`select ${TASK_COLUMNS}, ${ms("created_at")}, ${ms("done_at")}, ${FORMER} from tasks ${dealIds ? only("deal_id") : sql`where deal_id is not null`}`,
 	};

@@ -13,7 +13,7 @@ import type { ReferenceData } from "./readReferenceData";
 import type { OrganisationState } from "./state";
 
 /** Raised whenever what is kept of a deal beside its versions takes another shape. */
-export const SHAPE = 12;
+export const SHAPE = 13;
 /** Snapshots of another form are not read: it names the columns of versions too, so that a new one needs no thought. */
 export const FORM = `${SHAPE} ${HISTORY_COLUMNS.join(" ")}`;
 /** below so many deals reading the rows is quick */

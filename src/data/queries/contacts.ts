@@ -1,11 +1,6 @@
 import { sql } from "drizzle-orm";
+import type { ContactCounts } from "@/core/contact/counts";
 import type { Sql } from "../db";
-
-/** What a person did with buyers in a time, and what they had planned in it and didn't do. */
-export interface ContactCounts {
-	readonly done: number;
-	readonly undone: number;
-}
 
 /** Which days are meant, by the company's zone: from one to another, as known at the end of the day `seen`. */
 export interface ContactSpan {
@@ -35,18 +30,15 @@ const isUndone = ({ from, to, seen }: ContactSpan) =>
 	sql`(state = 'planned' and day between ${from}::date and ${to}::date and day < ${seen}::date)
 		or (settled > ${seen}::date and planned between ${from}::date and ${to}::date and planned < ${seen}::date)`;
 
-/**
- * Contacts by the id of whoever made them: done touches of the days `from` to `to` that were recorded and done by the
- * end of the day `seen`; and activities planned for a day of these before `seen` that stand as planned on it.
- */
-export async function contactCounts(db: Sql, span: ContactSpan): Promise<ReadonlyMap<string, ContactCounts>> {
+/** The counts of `core/contact/counts` of activities that belong to no deal, by the id of the person. */
+export async function looseContactCounts(db: Sql, span: ContactSpan): Promise<ReadonlyMap<string, ContactCounts>> {
 	const { rows } = await db.execute(sql`
 		select by_id, count(*) filter (where ${isDone(span)})::int as done, count(*) filter (where ${isUndone(span)})::int as undone
-		from (${within(span)}) a group by by_id`);
+		from (${within(span)}) a where deal_id is null group by by_id`);
 	return new Map((rows as { by_id: string; done: number; undone: number }[]).map(({ by_id, done, undone }) => [by_id, { done, undone }]));
 }
 
-/** An activity that counts in `contactCounts`. */
+/** An activity that counts. */
 export interface ContactRow {
 	readonly id: string;
 	readonly byId: string;
@@ -58,7 +50,7 @@ export interface ContactRow {
 	readonly day: string;
 }
 
-/** The activities that `contactCounts` counts of some people, the newest first. */
+/** The activities that count of some people, the newest first. */
 export async function contactRows(db: Sql, span: ContactSpan, which: "done" | "undone", people: readonly string[], limit: number): Promise<ContactRow[]> {
 	const day = which === "done" ? sql`day` : sql`case when state = 'planned' then day else planned end`;
 	const { rows } = await db.execute(sql`

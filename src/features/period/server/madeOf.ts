@@ -97,7 +97,7 @@ async function contactsOf(context: Context, { whose, seen }: Viewpoint, period: 
 	const { organisation } = context;
 	const counts = await contactsOn(context, period, seen.day);
 	const people = organisation.people.flatMap((person, i) => {
-		const count = ownerIn(whose.scope, i) ? (counts.get(person.id)?.[which] ?? 0) : 0;
+		const count = ownerIn(whose.scope, i) ? (counts.get(i)?.[which] ?? 0) : 0;
 		return count ? [{ id: person.id, name: chosenName(organisation, i), count }] : [];
 	});
 	const ids = people.map(({ id }) => id);

@@ -1,5 +1,6 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
-import type { Company } from "@/core/company";
+import type { Company, DealBlock } from "@/core/company";
+import { addedUp, type CountsByPerson, contactCounts } from "@/core/contact/counts";
 import { derive, keyOf } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
 import { kindIn } from "@/core/period/counted";
@@ -8,15 +9,28 @@ import { gathered, surveyOn } from "@/core/survey";
 import { type Day, formatDay } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { connection } from "@/data/db";
-import { type ContactCounts, type ContactSpan, contactCounts } from "@/data/queries/contacts";
+import { type ContactSpan, looseContactCounts } from "@/data/queries/contacts";
 import { lateTasks } from "@/features/tasks";
 import type { Context } from "@/platform/context";
 import type { TeamMetrics } from "../table/figures";
 import type { Group } from "./groups";
 
-/** Contacts by the id of whoever made them, in a period up to a day; kept until something changes. */
-export const contactsOn = (context: Context, period: Period, day: Day): Promise<ReadonlyMap<string, ContactCounts>> =>
-	derive(context.organisation, "contacts", `${period.start} ${period.end} ${day}`, () => contactCounts(connection().db, contactSpan(context, period, day)));
+/** Contacts by person, in a period up to a day: kept block by block; of no deal until an import brings more of them. */
+export async function contactsOn(context: Context, period: Period, day: Day): Promise<CountsByPerson> {
+	const { company, accounts, personIndex } = context.organisation;
+	const key = keyOf(period.start, period.end, day);
+	const ofNoDeal = await derive(accounts, "contacts of no deal", key, () => looseContactCounts(connection().db, contactSpan(context, period, day)));
+	const loose = new Map([...ofNoDeal].map(([id, counts]) => [personIndex.get(id) ?? NONE, counts]));
+	const inBlock = (block: DealBlock) =>
+		derive(block, "contacts", key, () =>
+			contactCounts(
+				block.facts.map(({ activities }) => activities),
+				period,
+				day,
+			),
+		);
+	return derive(company, "contacts", keyOf(key, ofNoDeal), () => addedUp([loose, ...company.blocks.map(inBlock)]));
+}
 
 /** A period as contacts are asked for. */
 export const contactSpan = ({ organisation }: Context, { start, end }: Period, day: Day): ContactSpan => ({
@@ -44,7 +58,7 @@ export async function teamMetricsOf(
 	const overdue = overdueOn(company, period, day);
 	const days = workingDayOf(company.rules.calendar, period, day);
 	return ({ people, holds }) => {
-		const counts = people && [...people].flatMap((person) => contacts.get(organisation.people[person]?.id ?? "") ?? []);
+		const counts = people && [...people].flatMap((person) => contacts.get(person) ?? []);
 		const done = counts?.reduce((sum, one) => sum + one.done, 0) ?? 0;
 		const { deals } = surveyOn(company, day);
 		return {
