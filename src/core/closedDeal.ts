@@ -6,7 +6,7 @@ import type { DealSeen } from "./dealSeen";
 import type { Flag, Norms } from "./flags/rule";
 import { staleAfterIn } from "./flags/staleAnswers";
 import { type Block, dayEndsIn, firstRow, NONE } from "./history/columns";
-import { type Path, pathOf } from "./history/path";
+import { closedDayOf, type Path, pathOf } from "./history/path";
 import type { StageKind } from "./history/stage";
 import { questionsOn } from "./qualification/edition";
 import { type Qualification, scoreOf } from "./qualification/score";
@@ -89,13 +89,17 @@ export class ClosedDeal implements DealSeen {
 		return this.#parts;
 	}
 
+	get closedDay(): Day {
+		return closedDayOf(this.#block, this.#rules.stages, firstRow(this.#block, this.deal), this.#row);
+	}
+
 	get path(): Path {
 		this.#kept.path ??= pathOf(this.#block, this.#ends, this.#rules.stages, this.#rules.calendar, this.#norms.day);
 		return this.#kept.path;
 	}
 
 	get dealAge(): number {
-		return this.#rules.calendar.between(this.#facts.createdDay, this.path.closedDay);
+		return this.#rules.calendar.between(this.#facts.createdDay, this.closedDay);
 	}
 
 	get trail(): Trail {
@@ -133,7 +137,7 @@ export class ClosedDeal implements DealSeen {
 
 	/** all of it, as of a deal that is open */
 	toJSON(): DealSeen {
-		const { deal, versionOrdinal, status, stageIndex, amountBase, close, owner, path, stageAge, dealAge } = this;
+		const { deal, versionOrdinal, status, stageIndex, amountBase, close, closedDay, owner, path, stageAge, dealAge } = this;
 		const { trail, contact, qualification, flags, attention, ownLevel, rest } = this;
 		return {
 			deal,
@@ -142,6 +146,7 @@ export class ClosedDeal implements DealSeen {
 			stageIndex,
 			amountBase,
 			close,
+			closedDay,
 			owner,
 			path,
 			stageAge,

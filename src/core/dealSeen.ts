@@ -18,6 +18,8 @@ export interface DealSeen {
 	/** base minor units, 0 where blank */
 	readonly amountBase: number;
 	readonly close: Day;
+	/** the day since which it is won, or lost; NO_DAY while it is open */
+	readonly closedDay: Day;
 	readonly owner: number;
 	readonly path: Path;
 	readonly stageAge: number;

@@ -11,7 +11,7 @@ import { asOf, type Block, blockOf, CATEGORIES, type Category, dayEndsIn, firstR
 import { pathOf } from "./history/path";
 import { questionsOn } from "./qualification/edition";
 import { scoreOf } from "./qualification/score";
-import type { Day } from "./time/day";
+import { type Day, NO_DAY } from "./time/day";
 import { trailOf } from "./trail/trail";
 
 /** The row, in the block of its deal, of the version that was seen. */
@@ -147,6 +147,7 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 		stageIndex,
 		amountBase,
 		close,
+		closedDay: NO_DAY,
 		owner,
 		path,
 		stageAge,

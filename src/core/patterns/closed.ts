@@ -22,7 +22,7 @@ export function closedWithin(company: Company, survey: Inspected, scope: Scope, 
 	const order = byId(company);
 	const closed = survey.deals.flatMap((seen): Closed[] => {
 		if (!seen || seen.status === "open" || !ownerIn(scope, seen.owner)) return [];
-		const closed = seen.path.closedDay;
+		const closed = seen.closedDay;
 		if (closed <= day - WINDOW || closed > day) return [];
 		return [{ seen, won: seen.status === "won", day: closed, from: seen.path.visits.at(-1)?.stage ?? -1 }];
 	});

@@ -25,7 +25,7 @@ export function forEachOf(
 ): void {
 	const amountOf = amountsBase(company, ratesOn);
 	for (const seen of survey.deals) {
-		const kind = seen && kindIn(period, seen.status, seen.close, seen.path.closedDay);
+		const kind = seen && kindIn(period, seen.status, seen.close, seen.closedDay);
 		if (seen && kind) take(seen, kind, amountOf(seen.deal, rowOf(company.history, seen)));
 	}
 }

@@ -67,9 +67,9 @@ function lostOf(context: Context, viewpoint: Viewpoint): LostDeal[] {
 	return surveyOn(organisation.company, day)
 		.deals.flatMap((seen, deal): LostDeal[] => {
 			const name = organisation.deals[deal];
-			if (!name || seen?.status !== "lost" || !reaches(viewpoint.whose.scope, seen.owner) || day - seen.path.closedDay > LOST_WITHIN) return [];
+			if (!name || seen?.status !== "lost" || !reaches(viewpoint.whose.scope, seen.owner) || day - seen.closedDay > LOST_WITHIN) return [];
 			const outcome = outcomeOn(name, day);
-			const wanted = calendar.add(Math.max(seen.path.closedDay + COME_BACK_AFTER, day + 7) - 1, 1);
+			const wanted = calendar.add(Math.max(seen.closedDay + COME_BACK_AFTER, day + 7) - 1, 1);
 			return [
 				{
 					id: name.id,
@@ -77,7 +77,7 @@ function lostOf(context: Context, viewpoint: Viewpoint): LostDeal[] {
 					account: organisation.accounts.get(name.accountId ?? "")?.name || "No account",
 					owner: ownerShort(organisation, seen.owner),
 					amount: seen.amountBase,
-					lostOn: isoOrNull(seen.path.closedDay) ?? "",
+					lostOn: isoOrNull(seen.closedDay) ?? "",
 					reason: outcome.outcomeReason ?? "no reason given",
 					competitor: outcome.competitor ?? "nobody named",
 					suggested: formatDay(wanted),

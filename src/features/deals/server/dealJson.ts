@@ -99,7 +99,7 @@ export function dealJson(organisation: OrganisationState, seen: DealSeen, day: D
 		baseCurrency: rules.rates.base,
 		versionId: block.id[row] as number,
 		createdOn: formatDay(facts?.createdDay ?? 0),
-		closedOn: isoOrNull(seen.path.closedDay),
+		closedOn: isoOrNull(seen.closedDay),
 		source: name.source,
 		...outcomeOn(name, day),
 		tags: [...name.tags],

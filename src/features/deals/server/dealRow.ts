@@ -53,7 +53,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		change: before < 0 ? null : seen.amountBase - amountBaseOf(company, block, before, viewpoint.seen.day),
 		close: isoOrNull(seen.close),
 		status: seen.status,
-		closedOn: isoOrNull(seen.path.closedDay),
+		closedOn: isoOrNull(seen.closedDay),
 		trail: seen.trail.points.map((point) => [formatDay(point.close), formatDay(point.set)] as const),
 		pushes: seen.trail.pushes,
 		category: categoryOf(company, seen),

@@ -76,7 +76,7 @@ function dealsOf(context: Context, viewpoint: Viewpoint, period: Period) {
 	const groups = groupsBy(context, "rep", { period, scope, seen, survey, byOwner: countedOn(context, period, seen, seen) });
 	// Sums go by a number of the workbook's own: two reps of one name stay two, and no name is read as a pattern.
 	const deals = survey.deals.flatMap((one) => {
-		const kind = one && ownerIn(scope, one.owner) ? kindIn(period, one.status, one.close, one.path.closedDay) : null;
+		const kind = one && ownerIn(scope, one.owner) ? kindIn(period, one.status, one.close, one.closedDay) : null;
 		if (!one || !kind || kind === "later") return [];
 		const rep = groups.findIndex(({ holds }) => holds(one.deal, one.owner));
 		const category = kind === "open" ? (categoryOf(company, one) ?? "pipeline").replaceAll("_", " ") : "";

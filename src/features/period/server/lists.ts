@@ -145,7 +145,7 @@ function sorted(survey: Survey, earlier: Survey, scope: Scope, period: Period, w
 function listedIn(block: SeenBlock, earlier: SeenBlock, period: Period, weeks: readonly { start: Day; end: Day }[]): Listed[] {
 	return block.deals.flatMap((one, place): Listed[] => {
 		if (!one) return [];
-		const kind = kindIn(period, one.status, one.close, one.path.closedDay);
+		const kind = kindIn(period, one.status, one.close, one.closedDay);
 		const [lit, was] = [isLit(one), isLit(earlier.deals[place])];
 		const open = one.status === "open";
 		const listed = {

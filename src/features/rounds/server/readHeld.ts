@@ -57,7 +57,7 @@ export async function callsTold(context: Context, day: Day): Promise<CallTold[]>
 		if (!called || !seen || !round.endedAt || zone.dayOf(round.endedAt.getTime()) > day) return [];
 		if (!scopeOfRound(context, round) || !reachesToday(context, call.dealId)) return [];
 		const period = periodOf(context, round);
-		const came = { status: seen.status, closedDay: seen.path.closedDay };
+		const came = { status: seen.status, closedDay: seen.closedDay };
 		return [
 			{
 				dealId: call.dealId,

@@ -67,7 +67,7 @@ export function accountOf(context: Context, deal: number, records: DealRecords, 
 				status: found.status,
 				stage: stages[found.stageIndex]?.name ?? "",
 				amount: found.amountBase,
-				closed: isoOrNull(found.path.closedDay),
+				closed: isoOrNull(found.closedDay),
 			})),
 	};
 }
