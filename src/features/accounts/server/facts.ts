@@ -1,4 +1,5 @@
 import { inArray, sql } from "drizzle-orm";
+import type { DealBlock } from "@/core/company";
 import { contactsAt, isTouchAt } from "@/core/contact/activities";
 import { derive } from "@/core/derive";
 import { type Day, formatDay, NO_DAY, parseDay, parts } from "@/core/time/day";
@@ -40,30 +41,50 @@ async function lastTouches(organisation: OrganisationState, day: Day): Promise<R
 }
 
 async function touchesWith(organisation: OrganisationState, dealless: ReadonlyMap<string, Touch>, day: Day): Promise<ReadonlyMap<string, Touch>> {
-	const last = new Map(dealless);
-	// Activities of several deals at one instant: their ids, which settle which is the last, are not kept in memory.
+	const all = newest(dealless);
+	for (const block of organisation.company.blocks) {
+		const { last, tied } = derive(block, "last touches", day, () => touchesIn(organisation, block, day));
+		for (const [account, touch] of last) all.meet(account, touch, tied.has(account));
+	}
+	const settled = await touchesAt(organisation, new Map([...all.tied].map((account) => [account, all.last.get(account)?.at as number])));
+	for (const [account, touch] of settled) all.last.set(account, touch);
+	return all.last;
+}
+
+/**
+ * The newest touch of each account so far. Activities of several deals at one instant are tied: their ids, which settle
+ * which is the last, are not kept in memory.
+ */
+function newest(from: ReadonlyMap<string, Touch> = new Map()) {
+	const last = new Map(from);
 	const tied = new Set<string>();
-	organisation.company.deals.forEach(({ id: dealId, activities: { columns, from, end } }, deal) => {
-		const account = organisation.deals[deal]?.accountId;
+	return {
+		last,
+		tied,
+		meet(account: string, touch: Touch, isTied: boolean): void {
+			const known = last.get(account);
+			if (known && known.at > touch.at) return;
+			if (isTied || (known?.at === touch.at && known.deal !== touch.deal)) tied.add(account);
+			else if (known && known.at < touch.at) tied.delete(account);
+			last.set(account, touch);
+		},
+	};
+}
+
+/** The newest touches that the activities of a block’s deals say up to a day. */
+function touchesIn(organisation: OrganisationState, { first, facts }: DealBlock, day: Day): Pick<ReturnType<typeof newest>, "last" | "tied"> {
+	const { last, tied, meet } = newest();
+	facts.forEach(({ id: deal, activities: { columns, from, end } }, place) => {
+		const account = organisation.deals[first + place]?.accountId;
 		if (!account) return;
 		for (let row = from; row < end; row++) {
 			const at = columns.at[row] as number;
-			const known = last.get(account);
-			if ((known && known.at > at) || (columns.day[row] as number) > day || !isTouchAt(columns, row)) continue;
-			if (known?.at === at && known.deal !== dealId) tied.add(account);
-			else if (known && known.at < at) tied.delete(account);
-			last.set(account, {
-				day: columns.day[row] as Day,
-				kind: columns.kinds[columns.kind[row] as number] as string,
-				at,
-				deal: dealId,
-				contact: contactsAt(columns, row)[0] ?? null,
-			});
+			if ((last.get(account)?.at ?? Number.NEGATIVE_INFINITY) > at || (columns.day[row] as number) > day || !isTouchAt(columns, row)) continue;
+			const kind = columns.kinds[columns.kind[row] as number] as string;
+			meet(account, { day: columns.day[row] as Day, kind, at, deal, contact: contactsAt(columns, row)[0] ?? null }, false);
 		}
 	});
-	const settled = await touchesAt(organisation, new Map([...tied].map((account) => [account, last.get(account)?.at as number])));
-	for (const [account, touch] of settled) last.set(account, touch);
-	return last;
+	return { last, tied };
 }
 
 /** Of each account the touch at an instant with the highest id. */
