@@ -77,7 +77,7 @@ const KINDS: readonly ((roll: Roll, id: string, n: number) => Promise<unknown>)[
 		answerQuestion(await as("boss"), {
 			dealId: id,
 			questionId: "q1",
-			level: roll.of(["heard", "unclear", "against"] as never),
+			level: roll.of(["heard", "assumed", "against"]),
 			note: "so",
 			shownBy: null,
 			seenAt: null,
