@@ -98,7 +98,7 @@ describe("an organisation", () => {
 		expect(all.stages?.headline).toContain("Too few visits");
 		for (const view of Object.values(all)) for (const cell of cells(view)) if (cell.kind === "share") expect(cell.share.share).toBeNull();
 		const { outlook, moved } = await outlookHere(await as("boss"), {});
-		expect(outlook.answer).toMatchObject({ available: false, reason: expect.stringContaining("It takes 3 past quarters") });
+		expect(outlook.answer).toMatchObject({ available: false, reason: expect.stringContaining("It takes 2 past quarters") });
 		expect(moved.answer).toMatchObject({ available: false });
 	});
 	test("that never lost has chances below certainty, and shares of nought", async () => {

@@ -114,13 +114,16 @@ describe("the outlook", () => {
 		expect(teams.reduce((sum, { won }) => sum + won, 0)).toBe(whole.won);
 		const nobodys = whole.deals.filter(({ owner }) => owner === "No owner");
 		expect(teams.reduce((sum, { deals }) => sum + deals.length, 0)).toBe(whole.deals.length - nobodys.length);
-		const bare = ({ mean, rest, deals, amountRatio }: typeof whole) =>
-			mean - rest - deals.reduce((sum, { owner, chance, amount }) => sum + (owner === "No owner" ? chance * amount * amountRatio : 0), 0);
+		const bare = ({ mean, fresh, deals, amountRatio }: typeof whole) =>
+			mean - fresh - deals.reduce((sum, { owner, chance, amount }) => sum + (owner === "No owner" ? chance * amount * amountRatio : 0), 0);
 		expect(Math.abs(teams.reduce((sum, one) => sum + bare(one), 0) - bare(whole))).toBeLessThan(10);
 		expect(whole.low).toBeLessThan(whole.high);
 		expect(whole.record.periods.length).toBeGreaterThanOrEqual(3);
 		expect(whole.record.brier).toBeLessThan(whole.record.baseline ?? 0);
-		for (const { chance, steps } of whole.deals) {
+		expect(Math.abs(whole.won + whole.due + whole.elsewhere + whole.fresh - whole.mean)).toBeLessThan(4);
+		expect(whole.deals.filter(({ due }) => due)).toHaveLength(whole.dueCount);
+		for (const { due, chance, steps } of whole.deals) {
+			expect(steps).toHaveLength(due ? 5 : 4);
 			expect(chance).toBeGreaterThan(0);
 			expect(chance).toBeLessThan(1);
 			expect(steps.map(({ n }) => n)).toEqual([...steps.map(({ n }) => n)].sort((a, b) => b - a));
@@ -138,7 +141,7 @@ describe("the outlook", () => {
 		const whole = (await ask("outlook")) as unknown as { deals: { id: string }[]; chanceOfTarget: number; deal: never };
 		expect(own.available).toBe(true);
 		expect(own.deals.length).toBeLessThan(whole.deals.length);
-		expect(Object.keys(whole.deals[0] ?? {}).sort()).toEqual(["amount", "chance", "id", "steps", "swing"]);
+		expect(Object.keys(whole.deals[0] ?? {}).sort()).toEqual(["amount", "chance", "due", "id", "steps", "swing"]);
 		expect(await ask("outlook")).toEqual(whole);
 	});
 });

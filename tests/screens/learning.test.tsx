@@ -8,6 +8,7 @@ import { readPattern } from "@/features/patterns/server/readPattern";
 import { trackRecords } from "@/features/patterns/server/readPatterns";
 import type { BehindView, Cell, Times } from "@/features/patterns/table/view";
 import { BehindPanel, behindWords } from "@/features/patterns/ui/BehindPanel";
+import { bandWords, targetChance } from "@/features/patterns/ui/bandWords";
 import { CellView } from "@/features/patterns/ui/CellView";
 import { Deciding } from "@/features/patterns/ui/Deciding";
 import { FlagRecordLine } from "@/features/patterns/ui/FlagRecordLine";
@@ -59,10 +60,9 @@ beforeEach(async () => {
 describe("the outlook on Period", () => {
 	test("is said in words with its record, and says why there is none", () => {
 		const shown = show(<OutlookWords here={here} error={null} />, "ruth");
-		const inside = view.record.periods.filter((one) => one.inside).length;
-		expect(screen.getByText(new RegExp(`In ${inside} of the last 8 quarters the result was inside this band`)).textContent).toContain(
-			percent(view.chanceOfTarget),
-		);
+		const said = screen.getByText(/At this point of the last 8 quarters the result was inside the band .*; 8 of 10 are meant/).textContent ?? "";
+		expect(said).toContain(bandWords(view.record));
+		expect(said).toContain(`The chance of the target is ${targetChance(view)}`);
 		shown.again(<OutlookWords here={{ ...here, outlook: { answer: { available: false, reason: "It takes 3." }, asOf: null, progress: null } }} error={null} />);
 		expect(screen.getByText("No outlook: It takes 3.")).toBeTruthy();
 		shown.again(<OutlookWords here={undefined} error={null} />);
@@ -116,7 +116,7 @@ describe("the outlook on Period", () => {
 		});
 	});
 	test("has nothing to name where nothing is open", () => {
-		const { container } = show(<Deciding view={{ ...view, deals: [], open: 0, deciding: 0 }} seen={SEEN} />, "ruth");
+		const { container } = show(<Deciding view={{ ...view, deals: [], dueCount: 0, elsewhereCount: 0, deciding: 0 }} seen={SEEN} />, "ruth");
 		expect(container.textContent).toBe("");
 	});
 	test("fits a tile, and says there why there is none", () => {
@@ -144,15 +144,16 @@ describe("the deals of an outlook", () => {
 		show(<OutlookDeals view={view} seen={SEEN} />, "ruth");
 		const rows = () => within(screen.getByRole("region", { name: "Deals that decide, scrollable" })).getAllByRole("row").length - 1;
 		expect(rows()).toBe(view.deciding);
-		fireEvent.click(screen.getByRole("button", { name: `Show all ${view.open} with their chances` }));
-		expect(rows()).toBe(view.open);
+		fireEvent.click(screen.getByRole("button", { name: `Show ${view.deals.length} with their chances` }));
+		expect(rows()).toBe(view.deals.length);
 		fireEvent.click(screen.getByRole("button", { name: "Only deals that decide" }));
 		expect(rows()).toBe(view.deciding);
 	});
-	test("of a large company are the first of them, and it says that export the file for all", () => {
-		show(<OutlookDeals view={{ ...view, open: 900, deals: view.deals.slice(0, 5), deciding: 3 }} seen={SEEN} />, "ruth");
-		fireEvent.click(screen.getByRole("button", { name: "Show all 900 with their chances" }));
-		expect(screen.getByText(/The first 5; export the file for all/)).toBeTruthy();
+	test("of a large company are the first of them, and it says that the file holds all", () => {
+		const due = view.deals.filter((deal) => deal.due).slice(0, 5);
+		show(<OutlookDeals view={{ ...view, dueCount: 900, deals: due.map((deal, i) => ({ ...deal, decides: i < 3 })), deciding: 3 }} seen={SEEN} />, "ruth");
+		fireEvent.click(screen.getByRole("button", { name: "Show 5 with their chances" }));
+		expect(screen.getByText(/the first 5 of 900 that are due.*export the file for all/)).toBeTruthy();
 	});
 });
 

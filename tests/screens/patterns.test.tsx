@@ -1,12 +1,14 @@
 import { render, screen, within } from "@testing-library/react";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { loadDemo } from "@/cli/demoCompany";
+import { PLACE_WORDS } from "@/core/outlook/kindWords";
 import { shareOf } from "@/core/statistics/wilson";
 import { quarterOf } from "@/core/time/period";
 import { PATTERN_KINDS } from "@/features/patterns/server/kinds";
 import { USUAL_LOOK } from "@/features/patterns/server/looking";
 import { readOutlook } from "@/features/patterns/server/readOutlook";
 import { readPattern } from "@/features/patterns/server/readPattern";
+import { targetChance } from "@/features/patterns/ui/bandWords";
 import { Known } from "@/features/patterns/ui/Known";
 import { OutlookScreen } from "@/features/patterns/ui/OutlookScreen";
 import { PatternScreen } from "@/features/patterns/ui/PatternScreen";
@@ -54,10 +56,15 @@ describe("the outlook on screen", () => {
 			expect(within(rows[i] as HTMLElement).getByText(percent(deal.chance))).toBeTruthy();
 			expect(amountIn(within(rows[i] as HTMLElement).getAllByRole("cell")[1]?.textContent ?? "")).toBe(deal.amount);
 		});
-		expect(screen.getByText(new RegExp(`${view.deals.length - deciding.length} other open deals`))).toBeTruthy();
+		const parts = within(region("The expected total")).getAllByRole("row").slice(1);
+		const amounts = parts.map((row) => amountIn(within(row).getAllByRole("cell").at(-1)?.textContent ?? ""));
+		expect(Math.abs(amounts.slice(0, -1).reduce((sum, amount) => sum + amount, 0) - (amounts.at(-1) ?? 0))).toBeLessThanOrEqual(300);
+		expect(amounts.at(-1)).toBe(view.mean);
+		for (const { place, open, n, won } of view.places.filter((one) => one.open))
+			expect(screen.getByText(`${open} ${PLACE_WORDS[place]}`).parentElement?.textContent).toContain(n ? `${won} of ${n}` : "none such");
 		const held = within(region("Track record")).getAllByText("yes");
 		expect(held).toHaveLength(view.record.periods.filter(({ inside }) => inside).length);
-		expect(screen.getByText(new RegExp(`The chance of the target of .* is ${percent(view.chanceOfTarget)}`))).toBeTruthy();
+		expect(screen.getByText(new RegExp(`The chance of the target of .* is ${targetChance(view)}`))).toBeTruthy();
 	});
 	test("says why there is none", () => {
 		show(<OutlookScreen view={{ available: false, reason: "The period is over." }} due="Jul–Sep 2026" whose="My" seen="2026-11-24" />, "ines");

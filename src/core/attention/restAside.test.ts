@@ -3,8 +3,8 @@ import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
 import type { DealSeen } from "../dealSeen";
 import { inspect, inspectAgain } from "../inspect";
 import { normsOn } from "../norms";
+import { dueKind, kindFrom } from "../outlook/kind";
 import { comparablesOf, groundSteps, outlookSteps } from "../outlook/outlook";
-import { kindOf } from "../outlook/past";
 import { lastPeriods } from "../patterns/quarters";
 import { accuracyOf, flagRecords, lightRecords } from "../patterns/records";
 import { severityRecords, sortingOf } from "../patterns/weights";
@@ -71,10 +71,13 @@ describe("a rest", () => {
 		expect([again.ownLevel, again.attention.level]).toEqual([lit?.ownLevel, "calm"]);
 	});
 	test.each([
-		["the level of a deal’s kind", (company: typeof plain) => surveyOf(company).deals.map((seen) => seen && kindOf(company, seen))],
+		["the level of a deal’s kind", (company: typeof plain) => surveyOf(company).deals.map((seen) => seen && dueKind(company, seen))],
 		["the outlook", (company: typeof plain) => through(outlookSteps(company, surveyOf(company), Q4, null, TODAY, 1_000_000, "with and without"))],
 		["chances", (company: typeof plain) => through(groundSteps(company, surveyOf(company), Q4, null, TODAY))?.deals],
-		["comparables", (company: typeof plain) => comparablesOf(company, Q4, TODAY, [1, "commit", "watch", 0], 3).map(({ seen, won }) => [seen.deal, won])],
+		[
+			"comparables",
+			(company: typeof plain) => comparablesOf(company, Q4, TODAY, kindFrom(true, ["1", "commit", "moving", "watch"]), 2).map(({ deal, won }) => [deal, won]),
+		],
 		["records of levels", (company: typeof plain) => lightRecords(company, quarters(company))],
 		["records of flags", (company: typeof plain) => flagRecords(company, quarters(company))],
 		["accuracy", (company: typeof plain) => accuracyOf(company, quarters(company), "commit", null)],

@@ -1,23 +1,24 @@
 import type { Ground } from "./outlook";
 
 /** Why the mean of an outlook moved, in the order in which it is told; base minor units. */
-export const MOVES = ["won", "new", "gone", "chancesUp", "chancesDown", "amounts", "rest"] as const;
+export const MOVES = ["won", "new", "gone", "chancesUp", "chancesDown", "amounts", "elsewhere", "fresh"] as const;
 export type MoveKey = (typeof MOVES)[number];
 
 export interface MoveStep {
 	readonly key: MoveKey;
 	readonly amount: number;
-	/** the deals of it with what each adds, the largest first, else in the order they were given in; none for what isn't in sight */
+	/** the deals of it with what each adds, the largest first, else in the order they were given in; none for what isn't there yet */
 	readonly deals: readonly { readonly deal: number; readonly amount: number }[];
 }
 
-type Side = Pick<Ground, "won" | "mean" | "rest" | "amountRatio" | "deals">;
+type Side = Pick<Ground, "won" | "mean" | "fresh"> & { readonly deals: readonly Pick<Ground["deals"][number], "deal" | "due" | "chance" | "worth">[] };
 
 /**
  * The steps from the mean of one moment to that of another: they add up to the difference, but for the rounding of
- * floating point. What was won counts with its amount less what it had counted with its chance; a deal that came counts
- * with its chance, one that went (lost, pushed out, handed on) is taken away with it; what stayed is told by its chance
- * at the amount before, and by its amount at the chance now.
+ * floating point. What was won counts with its amount less what it had counted with its chance. Of the deals that are due,
+ * one that came (new, or dated elsewhere before) counts with its chance, one that went (lost, dated elsewhere, handed on) is
+ * taken away with it; what stayed is told by its chance at the amount before, and by its amount at the chance now. Deals
+ * that are dated elsewhere are one step.
  *
  * @param won what was won between the two by deal, at the rates of the later: with it, what was won before at other rates adds up
  */
@@ -28,18 +29,17 @@ export function movesOf(before: Side, after: Side, won: ReadonlyMap<number, numb
 	};
 	const was = new Map(before.deals.map((one) => [one.deal, one]));
 	const is = new Map(after.deals.map((one) => [one.deal, one]));
-	for (const [deal, amount] of won) put("won", deal, amount - worth(was.get(deal), before.amountRatio));
-	for (const [deal, one] of is) {
-		const old = was.get(deal);
-		if (!old) {
-			put("new", deal, worth(one, after.amountRatio));
-			continue;
-		}
-		const byChance = (one.chance - old.chance) * old.amount * before.amountRatio;
-		put(byChance > 0 ? "chancesUp" : "chancesDown", deal, byChance);
-		put("amounts", deal, one.chance * (one.amount * after.amountRatio - old.amount * before.amountRatio));
+	for (const [deal, amount] of won) put("won", deal, amount - worthOf(was.get(deal)));
+	for (const deal of new Set([...was.keys(), ...is.keys()])) {
+		const [old, now] = [won.has(deal) ? undefined : was.get(deal), is.get(deal)];
+		put("elsewhere", deal, (now?.due ? 0 : worthOf(now)) - (old?.due ? 0 : worthOf(old)));
+		if (old?.due && now?.due) {
+			const byChance = (now.chance - old.chance) * old.worth;
+			put(byChance > 0 ? "chancesUp" : "chancesDown", deal, byChance);
+			put("amounts", deal, now.chance * (now.worth - old.worth));
+		} else if (now?.due) put("new", deal, worthOf(now));
+		else if (old?.due) put("gone", deal, -worthOf(old));
 	}
-	for (const [deal, one] of was) if (!is.has(deal) && !won.has(deal)) put("gone", deal, -worth(one, before.amountRatio));
 	const told = MOVES.map((key): MoveStep => {
 		const deals = [...(steps.get(key) as Map<number, number>)]
 			.map(([deal, amount]) => ({ deal, amount }))
@@ -50,9 +50,9 @@ export function movesOf(before: Side, after: Side, won: ReadonlyMap<number, numb
 	const wonBefore = after.won - [...won.values()].reduce((sum, amount) => sum + amount, 0) - before.won;
 	return told.map((step) => {
 		if (step.key === "amounts") return { ...step, amount: step.amount + wonBefore };
-		if (step.key === "rest") return { ...step, amount: after.rest - before.rest };
+		if (step.key === "fresh") return { ...step, amount: after.fresh - before.fresh };
 		return step;
 	});
 }
 
-const worth = (one: { readonly chance: number; readonly amount: number } | undefined, ratio: number) => (one ? one.chance * one.amount * ratio : 0);
+const worthOf = (one: { readonly chance: number; readonly worth: number } | undefined) => (one ? one.chance * one.worth : 0);

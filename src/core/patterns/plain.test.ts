@@ -6,7 +6,6 @@ import { CATEGORIES, type Category } from "../history/columns";
 import { inspect } from "../inspect";
 import { normsOn } from "../norms";
 import { groundSteps } from "../outlook/outlook";
-import { kindOf } from "../outlook/past";
 import { type Day, formatDay } from "../time/day";
 import { closedWithin } from "./closed";
 import { dueIn } from "./due";
@@ -192,51 +191,108 @@ describe("by plain loops over raw versions", () => {
 			RUNS,
 		);
 	});
-	test("the four steps of each chance, and the mean that they make", () => {
+	test("the outlook: comparables of both kinds, the steps of each chance, what is new, and the mean that they make", () => {
 		fc.assert(
-			fc.property(fc.array(arbDeal, { minLength: 30, maxLength: 60 }), (deals) => {
+			fc.property(fc.array(arbDeal, { minLength: 30, maxLength: 60 }), fc.constantFrom(null, new Set([0, 1])), (deals, scope) => {
 				const company = makeCompany(deals);
 				const period = { start: day("2026-10-01"), end: day("2026-12-31") };
 				const seen = survey(company, TODAY);
-				const steps = groundSteps(company, seen, period, null, TODAY);
-				let step = steps.next();
-				while (!step.done) step = steps.next();
-				const ground = step.value;
+				const ground = through(groundSteps(company, seen, period, scope, TODAY));
 				if (!ground) return;
 				const left = worked(company, TODAY, period.end);
-				const past = lastPeriods(company, "quarter", TODAY, 8, left).flatMap((one) =>
-					dueIn(company, one).map((due) => ({ kind: kindOf(company, due.seen), won: due.won })),
-				);
+				const ours = (state: State | undefined) => state !== undefined && (scope === null || (state.owner !== null && scope.has(state.owner)));
+				/** the first day of the run of days on which it stands won */
+				const wonSince = (deal: TestDeal, when: Day) => {
+					let since = when;
+					while (on(deal, since - 1)?.stage === "Won") since--;
+					return since;
+				};
+				const isWon = (deal: TestDeal, when: Day, { start, end }: { start: Day; end: Day }) =>
+					on(deal, when)?.stage === "Won" && wonSince(deal, when) >= start && wonSince(deal, when) <= end;
+				const past = lastPeriods(company, "quarter", TODAY, 8, left).reverse();
+				const median = (when: Day) => {
+					const amounts = deals.flatMap((deal) => (isOpen(on(deal, when)) ? [minor(on(deal, when) as State)] : [])).sort((x, y) => x - y);
+					const half = (amounts.length - 1) / 2;
+					return ((amounts[Math.floor(half)] ?? 0) + (amounts[Math.ceil(half)] ?? 0)) / 2;
+				};
+				const valuesOf = (i: number, when: Day, { start, end }: { start: Day; end: Day }) => {
+					const state = on(deals[i] as TestDeal, when) as State;
+					const close = closeOf(state);
+					const stage = String(STAGES.indexOf(state.stage));
+					if (close !== null && close >= start && close <= end) {
+						const own = inspect(company, i, normsOn(company, when, company.rules.attention));
+						const aging = own?.flags.some(({ code }) => code === "aging-stage") ? "aging" : "moving";
+						return ["due", stage, state.category ?? "pipeline", aging, own?.ownLevel ?? ""];
+					}
+					const soon = close !== null && close > end && worked(company, when, close) <= worked(company, when, end) + 22;
+					const place = close === null ? "none" : close < start ? "before" : soon ? "next" : "later";
+					return ["elsewhere", place, stage, minor(state) > median(when) ? "large" : "small"];
+				};
+				const lookedAt = past.map(({ period: own, day: when }) => {
+					const open = deals.flatMap((deal, i) =>
+						isOpen(on(deal, when))
+							? [{ i, values: valuesOf(i, when, own), won: isWon(deal, own.end, own), was: minor(on(deal, when) as State), ours: ours(on(deal, when)) }]
+							: [],
+					);
+					const fresh = deals.filter((deal, i) => isWon(deal, own.end, own) && !open.some((one) => one.i === i) && !isWon(deal, when, own));
+					return { own, when, open, fresh };
+				});
+				const all = lookedAt.flatMap(({ open, own }) => open.map((one) => ({ ...one, end: own.end })));
 				for (const one of ground.deals) {
-					const own = seen.deals[one.deal];
-					if (!own) throw new Error("gone");
-					const kind = kindOf(company, own);
+					const values = valuesOf(one.deal, TODAY, period);
+					const alike = all.filter((other) => other.values[0] === values[0]);
 					let p = 0;
-					for (let i = 0; i <= 4; i++) {
-						const alike = past.filter((other) => kind.slice(0, i).every((value, n) => other.kind[n] === value));
-						const won = alike.filter((other) => other.won).length;
-						expect(one.steps[i]).toEqual({ n: alike.length, won });
-						p = i === 0 ? (won + 1) / (alike.length + 2) : (won + 8 * p) / (alike.length + 8);
+					for (let i = 0; i < values.length; i++) {
+						const same = alike.filter((other) => values.slice(0, i + 1).every((value, n) => other.values[n] === value));
+						const won = same.filter((other) => other.won).length;
+						expect(one.steps[i]).toEqual({ n: same.length, won });
+						p =
+							i > 0
+								? (won + 8 * p) / (same.length + 8)
+								: values[0] === "due"
+									? (won + 1) / (same.length + 2)
+									: same.length
+										? (won + 0.5) / (same.length + 1)
+										: 0;
 					}
 					expect(one.chance).toBeCloseTo(p, 12);
 				}
-				const wonNow = deals.reduce((sum, deal) => {
-					const now = on(deal, TODAY);
-					if (now?.stage !== "Won") return sum;
-					let since = TODAY;
-					while (on(deal, since - 1)?.stage === "Won") since--;
-					return since >= period.start ? sum + minor(now) : sum;
-				}, 0);
-				expect(ground.won).toBe(wonNow);
-				expect(ground.mean).toBeCloseTo(
-					ground.won + ground.rest + ground.deals.reduce((sum, { chance, amount }) => sum + chance * amount * ground.amountRatio, 0),
-					4,
+				expect(ground.deals.map(({ deal }) => deal).sort((x, y) => x - y)).toEqual(
+					deals.flatMap((deal, i) => (isOpen(on(deal, TODAY)) && ours(on(deal, TODAY)) ? [i] : [])),
 				);
+				const won = deals.reduce((sum, deal) => sum + (isWon(deal, TODAY, period) && ours(on(deal, TODAY)) ? minor(on(deal, TODAY) as State) : 0), 0);
+				expect(ground.won).toBe(won);
+				const hits = all.filter((one) => one.won && one.values[0] === "due");
+				const was = hits.reduce((sum, one) => sum + one.was, 0);
+				const came = hits.reduce((sum, one) => sum + minor(on(deals[one.i] as TestDeal, one.end) as State), 0);
+				expect(ground.learnt.ratio).toBeCloseTo(was ? came / was : 1, 12);
+				const fresh = lookedAt.flatMap(({ fresh: some, own }) => some.map((deal) => on(deal, own.end) as State));
+				const own = fresh.filter(ours);
+				const n = lookedAt.length;
+				const rate = (own.length + (fresh.length / n) * (all.filter((one) => one.ours).length / all.length)) / (n + 1);
+				expect(ground.learnt.fresh.rate).toBeCloseTo(rate, 12);
+				expect(ground.learnt.fresh.swings.map((g) => g.toFixed(9))).toEqual(
+					lookedAt.map(({ fresh: some }) => ((some.length + 1) / (fresh.length / n + 1)).toFixed(9)),
+				);
+				const drawn = own.length >= 8 ? own : fresh;
+				const mean = drawn.length ? drawn.reduce((sum, state) => sum + minor(state), 0) / drawn.length : 0;
+				expect(ground.mean).toBeCloseTo(
+					won + rate * mean + ground.deals.reduce((sum, { chance, amount }) => sum + chance * amount * ground.learnt.ratio, 0),
+					3,
+				);
+				expect(ground.won + ground.due + ground.elsewhere + ground.fresh).toBeCloseTo(ground.mean, 3);
 			}),
 			{ numRuns: 12 },
 		);
 	});
 });
+
+function through<R>(steps: Generator<undefined, R>): R {
+	for (;;) {
+		const { done, value } = steps.next();
+		if (done) return value;
+	}
+}
 
 describe("a discount", () => {
 	test("is what is missing of the list, whatever the lines are split into; nothing without a list", () => {

@@ -6,6 +6,7 @@ import { dayAsked, periodAsked } from "@/platform/days";
 import { apiRoute, isoDay, whose } from "@/platform/http/apiRoute";
 import { scopeOf } from "@/platform/reach";
 import { MOST_LEAD, MOST_QUARTERS, USUAL_LOOK } from "./looking";
+import { outlookJson } from "./outlookJson";
 import { readOutlook } from "./readOutlook";
 import { readAccuracy, readForetelling, readStageTimes, STAGE_GROUPS } from "./readPatterns";
 
@@ -104,8 +105,7 @@ export const patternRoutes = [
 			const period = from || to ? periodAsked(from, to) : quarterOf(day, context.organisation.company.rules.fiscalStart);
 			const answer = await readOutlook(context, scopeOf(context, team, owner), period, day);
 			if (!answer.available) return answer;
-			const { open: _, deciding: __, ...rest } = answer;
-			return { ...rest, deals: answer.deals.map(({ id, amount, chance, steps, swing }) => ({ id, amount, chance, steps, swing })) };
+			return outlookJson(answer);
 		},
 	}),
 ];

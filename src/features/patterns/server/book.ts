@@ -4,6 +4,7 @@ import { blockOf, NONE } from "@/core/history/columns";
 import { type Due, endRowOf } from "@/core/patterns/due";
 import { LEAST } from "@/core/statistics/wilson";
 import { type Day, formatDay, NO_DAY } from "@/core/time/day";
+import type { Period } from "@/core/time/period";
 import { shortDay } from "@/core/time/words";
 import { plural } from "@/core/words/grammar";
 import type { Context } from "@/platform/context";
@@ -78,13 +79,19 @@ export interface PatternKind {
 export const patternKind = (given: PatternKind): PatternKind => given;
 
 /** What became of a deal that was due in a period, as seen at the period's end. */
-export function cameOf({ organisation: { company } }: Context, due: Due): string {
-	const { won, period } = due;
-	const endRow = endRowOf(company, due);
+export const cameOf = (context: Context, due: Due): string =>
+	cameAt(context, { deal: due.seen.deal, won: due.won, endRow: endRowOf(context.organisation.company, due) }, due.period);
+
+/** The same of any deal that was open in a period, by its row at the period's end; −1 where it was gone. */
+export function cameAt(
+	{ organisation: { company } }: Context,
+	{ deal, won, endRow }: { readonly deal: number; readonly won: boolean; readonly endRow: number },
+	period: Period,
+): string {
 	if (won) return "won in time";
 	if (endRow < 0) return "taken off";
 	const { history, rules } = company;
-	const block = blockOf(history, due.seen.deal);
+	const block = blockOf(history, deal);
 	const kind = rules.stages[block.stage[endRow] as number]?.kind;
 	if (kind === "lost") return "lost";
 	const close = block.close[endRow] as number;

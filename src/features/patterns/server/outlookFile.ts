@@ -5,7 +5,8 @@ import type { FileContent } from "@/platform/tableFile";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { readOutlook } from "./readOutlook";
 
-const STEPS = ["all", "stage", "category", "level", "pushes"];
+/** values that deals due are compared by; those dated elsewhere have one less */
+const STEPS = ["all", "one value", "two values", "three values", "four values"];
 const inPercent = (value: number) => Math.round(10_000 * value) / 100;
 
 /** The open deals of an outlook with their chances and what these rest on; beside them where it ends, and its own record. */
@@ -22,6 +23,7 @@ export async function outlookFile(context: Context, viewpoint: Viewpoint): Promi
 			{ label: "Account", kind: "text" },
 			{ label: "Owner", kind: "text" },
 			{ label: `Amount ${currency}`, kind: "amount" },
+			{ label: "Dated", kind: "text" },
 			{ label: "Chance", kind: "percent" },
 			{ label: "Decides", kind: "text" },
 			...STEPS.flatMap((step) => [
@@ -29,14 +31,15 @@ export async function outlookFile(context: Context, viewpoint: Viewpoint): Promi
 				{ label: `Comparable: ${step}`, kind: "count" as const },
 			]),
 		],
-		rows: view.deals.map(({ name, account, owner, amount, chance, decides, steps }) => [
+		rows: view.deals.map(({ name, account, owner, amount, dated, chance, decides, steps }) => [
 			name,
 			account,
 			owner,
 			amount,
+			dated,
 			inPercent(chance),
 			decides ? "yes" : "",
-			...steps.flatMap(({ n, won }) => [won, n]),
+			...STEPS.flatMap((_, i) => [steps[i]?.won ?? null, steps[i]?.n ?? null]),
 		]),
 		sheets: [
 			{
@@ -51,6 +54,9 @@ export async function outlookFile(context: Context, viewpoint: Viewpoint): Promi
 					["middle", view.middle],
 					["high", view.high],
 					["mean", view.mean],
+					["of it: due", view.due],
+					["of it: dated elsewhere", view.elsewhere],
+					["of it: not there yet", view.fresh],
 					["target", view.target],
 				],
 			},

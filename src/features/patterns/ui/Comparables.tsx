@@ -10,14 +10,15 @@ interface Props {
 	readonly dealId: string;
 	readonly name: string;
 	readonly step: { readonly n: number; readonly won: number };
-	readonly depth: number;
+	/** they agree with it in all values that deals are compared by */
+	readonly whole: boolean;
 	readonly currency: string;
 	readonly seen: string;
 	readonly label?: string;
 }
 
 /** `12 of 19`: opens the past deals that a chance rests on. */
-export function Comparables({ dealId, name, step, depth, currency, seen, label }: Props) {
+export function Comparables({ dealId, name, step, whole, currency, seen, label }: Props) {
 	const [open, setOpen] = useState(false);
 	const run = useRun();
 	const sentence = useSentenceOfAddress();
@@ -50,7 +51,7 @@ export function Comparables({ dealId, name, step, depth, currency, seen, label }
 						<>
 							<p className="second small-text">
 								{behindWords(data)}{" "}
-								{depth === 4 ? "They match it in stage, category, level and pushes." : "Closer matches are too few, but still count by their weight."}
+								{whole ? "They match it in all that deals are compared by." : "Closer matches are too few, but still count by their weight."}
 							</p>
 							<BehindLines lines={data.lines} currency={currency} seen={seen} />
 						</>

@@ -38,7 +38,7 @@ export function Deciding({ view, seen }: { view: OutlookAnswer | null | undefine
 									dealId={id}
 									name={name}
 									step={steps[depth] ?? { n: 0, won: 0 }}
-									depth={depth}
+									whole={depth === steps.length - 1}
 									currency={view.currency}
 									seen={seen}
 									label={`chance ${percent(chance)}`}

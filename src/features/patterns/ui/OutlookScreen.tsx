@@ -1,12 +1,13 @@
 "use client";
 import type { ReactNode } from "react";
-import { byCount } from "@/core/words/grammar";
 import { shortDate, shortMoney } from "@/ui/format";
 import { DataTable } from "@/ui/parts/table/DataTable";
 import type { OutlookAnswer } from "../server/readOutlook";
 import { Band } from "./Band";
+import { bandWords, targetChance } from "./bandWords";
+import { Elsewhere } from "./Elsewhere";
+import { MadeOfMean } from "./MadeOfMean";
 import { OutlookDeals } from "./OutlookDeals";
-import { periodsWords } from "./periodsWords";
 import { percent } from "./ShareBar";
 import "./patterns.css";
 
@@ -28,8 +29,7 @@ export function OutlookScreen({ view, due, whose, seen, children }: Props) {
 				<p>{view.reason} The weighted figure of the period is on Period.</p>
 			</div>
 		);
-	const { low, middle, high, chanceOfTarget, target, currency, record } = view;
-	const inside = record.periods.filter((one) => one.inside).length;
+	const { low, middle, high, target, currency, record } = view;
 	return (
 		<>
 			<h2>
@@ -39,13 +39,19 @@ export function OutlookScreen({ view, due, whose, seen, children }: Props) {
 			<p className="second">
 				{target === null
 					? "There is no target to compare it with. "
-					: `The chance of the target of ${shortMoney(target, currency)} is ${percent(chanceOfTarget)}. `}
-				At this point of the last {periodsWords(record.periods)} the result was inside this band {byCount(inside, "once", `${inside} times`)}.
+					: view.won >= target
+						? `The target of ${shortMoney(target, currency)} is reached. `
+						: `The chance of the target of ${shortMoney(target, currency)} is ${targetChance(view)}. `}
+				{bandWords(record)}
 			</p>
 			<Band view={view} />
+			<MadeOfMean view={view} />
 			{children}
 			<div className="patterns-two">
-				<OutlookDeals view={view} seen={seen} />
+				<div>
+					<OutlookDeals view={view} seen={seen} />
+					<Elsewhere view={view} />
+				</div>
 				<div>
 					<h2 className="mt-3">Track record</h2>
 					<TrackRecord periods={record.periods} currency={currency} />
@@ -105,8 +111,8 @@ function Calibration({ calibration }: Pick<Available["record"], "calibration">) 
 			columns={[
 				{ key: "chance", label: "Chance", names: true, className: "fw-normal", cell: ({ from, to }) => `${percent(from)}–${percent(to)}` },
 				{ key: "deals", label: "Deals", num: true, cell: ({ n }) => n },
-				{ key: "expected", label: "Expected", num: true, cell: ({ n, chance }) => (n < 5 ? "–" : percent(chance)) },
-				{ key: "result", label: "Result", num: true, cell: ({ n, share }) => (n < 5 ? "–" : percent(share)) },
+				{ key: "expected", label: "Expected", num: true, cell: ({ chance }) => percent(chance) },
+				{ key: "result", label: "Result", num: true, cell: ({ share }) => percent(share) },
 			]}
 		/>
 	);

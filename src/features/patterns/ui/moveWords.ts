@@ -8,5 +8,6 @@ export const MOVE_WORDS: Readonly<Record<MoveKey, string>> = {
 	chancesUp: "chances up",
 	chancesDown: "chances down",
 	amounts: "amounts",
-	rest: "not yet in the pipeline",
+	elsewhere: "dated elsewhere",
+	fresh: "not there yet",
 };

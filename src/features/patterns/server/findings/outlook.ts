@@ -1,6 +1,9 @@
 import { derive } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
+import { PLACES, type Place } from "@/core/outlook/kind";
+import { PLACE_WORDS } from "@/core/outlook/kindWords";
 import { type Outlook, outlookSteps, whyNone } from "@/core/outlook/outlook";
+import { ofTwenty } from "@/core/outlook/shock";
 import { surveyOn } from "@/core/survey";
 import { type Day, formatDay } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
@@ -10,25 +13,45 @@ import { accountName, dealName, ownerShort } from "@/platform/names";
 import { runCooperatively } from "@/platform/runCooperatively";
 import { counting, dayOf, finding, type Given, periodOf, scopeOf } from "../given";
 
-export interface OutlookView extends Omit<Outlook, "deals" | "periods" | "record"> {
+/** A deal with its chance, as it is told. */
+export interface OutlookDealView {
+	readonly id: string;
+	readonly name: string;
+	readonly account: string;
+	readonly owner: string;
+	/** its close date lies in the period; else where it is dated */
+	readonly due: boolean;
+	readonly dated: string;
+	readonly amount: number;
+	readonly chance: number;
+	readonly steps: readonly { readonly n: number; readonly won: number }[];
+	readonly depth: number;
+	readonly swing: number;
+	readonly decides: boolean;
+}
+
+/** Open deals that are dated at one place elsewhere, and what came of past ones like them. */
+export interface PlaceView {
+	readonly place: Place;
+	readonly open: number;
+	/** past deals dated so, and how many of them were won in time */
+	readonly n: number;
+	readonly won: number;
+}
+
+export interface OutlookView extends Omit<Outlook, "deals" | "periods" | "record" | "places"> {
 	readonly target: number | null;
 	readonly currency: string;
-	/** how many deals are open in it, and how many of them decide: of a large company only the first are told here */
-	readonly open: number;
+	/** how many deals are due, and how many are dated elsewhere */
+	readonly dueCount: number;
+	readonly elsewhereCount: number;
+	/** how many deals decide: of a large company only the first are told here */
 	readonly deciding: number;
+	/** what a deal of even chance is in the worst of twenty such periods, and in the best */
+	readonly ofTwenty: { readonly worst: number; readonly best: number };
 	readonly periods: readonly { readonly from: string; readonly to: string; readonly day: string; readonly comparables: number; readonly won: number }[];
-	readonly deals: readonly {
-		readonly id: string;
-		readonly name: string;
-		readonly account: string;
-		readonly owner: string;
-		readonly amount: number;
-		readonly chance: number;
-		readonly steps: readonly { readonly n: number; readonly won: number }[];
-		readonly depth: number;
-		readonly swing: number;
-		readonly decides: boolean;
-	}[];
+	readonly deals: readonly OutlookDealView[];
+	readonly places: readonly PlaceView[];
 	readonly record: Omit<Outlook["record"], "periods"> & {
 		readonly periods: readonly {
 			readonly from: string;
@@ -44,17 +67,25 @@ export type OutlookAnswer = ({ readonly available: true; readonly reason: null }
 
 const PERIODS = 8;
 const DRAWN = 10;
-/** so many deals are told to a screen, those with the most swing */
+/** so many deals are told to a screen: of those due the ones with the most swing, of those dated elsewhere the ones with a chance worth a name */
 const TOLD = 100;
+const WORTH_A_NAME = 0.05;
+
+/** The deals that a screen names, in their order. */
+function told({ deals }: OutlookView): OutlookView["deals"] {
+	const due = deals.filter((deal) => deal.due).slice(0, TOLD);
+	const named = new Set([...due, ...deals.filter((deal) => !deal.due && (deal.decides || deal.chance >= WORTH_A_NAME)).slice(0, TOLD)]);
+	return deals.filter((deal) => named.has(deal));
+}
 
 /** Where a period will end for some people, from what came of comparable deals; or why that can't be said. */
 export const outlook = finding({
 	// Each past period is read and foretold anew, and each drawing pauses.
 	steps: () => PERIODS + DRAWN * (PERIODS + 1),
-	async compute(context, given, told): Promise<OutlookAnswer> {
+	async compute(context, given, progress): Promise<OutlookAnswer> {
 		const { whole, ...asked } = given;
-		const answer = await derive(context.organisation.company, "outlook", JSON.stringify(asked), () => foretold(context, asked, told));
-		return whole || !answer.available ? answer : { ...answer, deals: answer.deals.slice(0, TOLD) };
+		const answer = await derive(context.organisation.company, "outlook", JSON.stringify(asked), () => foretold(context, asked, progress));
+		return whole || !answer.available ? answer : { ...answer, deals: told(answer) };
 	},
 });
 
@@ -75,25 +106,35 @@ const span = (period: Period) => ({ from: formatDay(period.start), to: formatDay
 
 function viewOf({ organisation }: Context, found: Outlook, target: number | null, day: Day): OutlookView {
 	const survey = surveyOn(organisation.company, day);
+	const { places, ...rest } = found;
+	const elsewhere = found.deals.filter(({ due }) => !due);
 	return {
-		...found,
+		...rest,
 		target,
 		currency: organisation.company.rules.rates.base,
-		open: found.deals.length,
+		dueCount: found.deals.length - elsewhere.length,
+		elsewhereCount: elsewhere.length,
 		deciding: found.deals.filter(({ decides }) => decides).length,
+		ofTwenty: ofTwenty(found.spread),
 		mean: whole(found.mean),
+		due: whole(found.due),
+		elsewhere: whole(found.elsewhere),
+		fresh: whole(found.fresh),
 		low: whole(found.low),
 		middle: whole(found.middle),
 		high: whole(found.high),
-		rest: whole(found.rest),
 		periods: found.periods.map(({ period, day, comparables, won }) => ({ ...span(period), day: formatDay(day), comparables, won })),
-		deals: found.deals.map(({ deal, ...rest }) => ({
+		deals: found.deals.map(({ deal, kind, ...chance }) => ({
 			id: organisation.deals[deal]?.id ?? "",
 			name: dealName(organisation, deal),
 			account: accountName(organisation, deal),
 			owner: ownerShort(organisation, survey.deals[deal]?.owner ?? NONE),
-			...rest,
+			dated: chance.due ? "in the period" : PLACE_WORDS[kind.values[0] as Place],
+			...chance,
 		})),
+		places: PLACES.map((place) => ({ place, open: elsewhere.filter(({ kind }) => kind.values[0] === place).length, ...places[place] })).filter(
+			({ open, n }) => open || n,
+		),
 		record: {
 			...found.record,
 			periods: found.record.periods.map(({ period, low, high, total, inside }) => ({ ...span(period), low: whole(low), high: whole(high), total, inside })),
