@@ -12,7 +12,7 @@ export function MadeOfMean({ view }: { view: OutlookView }) {
 		{ key: "won", label: "Won so far", of: "", amount: won },
 		{ key: "due", label: "Due in the period", of: `${plural(dueCount, "deal")}, each with its chance`, amount: due },
 		{ key: "elsewhere", label: "Dated elsewhere", of: `${plural(elsewhereCount, "deal")}, each with its chance`, amount: elsewhere },
-		{ key: "fresh", label: "Not there yet", of: `${freshCount.toFixed(1)} wins, as many as in past periods`, amount: fresh },
+		{ key: "fresh", label: "Not there yet", of: freshCount ? `${freshCount.toFixed(1)} wins, as in past periods` : "none came in past periods", amount: fresh },
 		{ key: "mean", label: "Expected total", of: "", amount: mean, total: true },
 	];
 	return (

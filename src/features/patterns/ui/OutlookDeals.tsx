@@ -31,8 +31,19 @@ export function OutlookDeals({ view: { deals, dueCount, deciding: decide, curren
 				columns={[
 					dealColumn((deal: (typeof shown)[number]) => deal),
 					{ key: "owner", label: "Owner", by: ({ owner }) => owner, cell: ({ owner }) => owner },
-					{ key: "amount", label: "Amount", num: true, className: "text-nowrap", by: ({ amount }) => amount, cell: ({ amount }) => money(amount, currency) },
-					{ key: "dated", label: "Dated", className: "small-text second", by: ({ dated }) => dated, cell: ({ dated }) => dated },
+					{
+						key: "amount",
+						label: "Amount",
+						num: true,
+						className: "text-nowrap",
+						by: ({ amount }) => amount,
+						cell: ({ amount, due: isDue, dated }) => (
+							<>
+								{money(amount, currency)}
+								{!isDue && <span className="second tiny d-block">{dated}</span>}
+							</>
+						),
+					},
 					{ key: "chance", label: "Chance", num: true, by: ({ chance }) => chance, cell: ({ chance }) => <b>{percent(chance)}</b> },
 					{
 						key: "comparable",
