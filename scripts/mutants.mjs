@@ -57,13 +57,13 @@ const PARTS = {
 		folder: "src/features/period/server",
 		least: 70,
 		database: true,
-		tests: withDatabase("period figures marks madeOf learning", "boards patterns unit/periodWords unit/tryWords unit/targetsGrid"),
+		tests: withDatabase("period periodTold figures marks madeOf learning", "boards calendarChange handOver wholeBundle unit/periodWords unit/tryWords unit/targetsGrid"),
 	},
 	rounds: {
 		folder: "src/features/rounds/server",
 		least: 70,
 		database: true,
-		tests: withDatabase("rounds roundsTold roundEdges roundScopes rests briefTold", "brief roundLive unit/minutes"),
+		tests: withDatabase("rounds roundsTold roundPlans roundEdges roundScopes rests briefTold", "brief roundLive unit/minutes"),
 	},
 	tasks: {
 		folder: "src/features/tasks/server",

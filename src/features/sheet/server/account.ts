@@ -1,3 +1,4 @@
+import { byText } from "@/core/deal/order";
 import type { DealSeen } from "@/core/dealSeen";
 import { derive } from "@/core/derive";
 import { surveyOn } from "@/core/survey";
@@ -57,10 +58,10 @@ export function accountOf(context: Context, deal: number, records: DealRecords, 
 		industry: account.industry,
 		territory: account.territory,
 		lastTouch: isoOrNull(last),
-		orders: [...sums.values()].sort((a, b) => (a.year < b.year ? 1 : a.year > b.year ? -1 : b.amount - a.amount)),
+		orders: [...sums.values()].sort((a, b) => (a.year < b.year ? 1 : a.year > b.year ? -1 : b.amount - a.amount || byText(a.product, b.product))),
 		others: own
 			.filter(({ found }) => found.deal !== deal)
-			.sort((a, b) => rank(a.found) - rank(b.found) || b.found.amountBase - a.found.amountBase)
+			.sort((a, b) => rank(a.found) - rank(b.found) || b.found.amountBase - a.found.amountBase || byText(a.name.id, b.name.id))
 			.map(({ name, found }) => ({
 				id: name.id,
 				name: name.name || "No name",

@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, gt, gte, isNull, or, type SQL } from "drizzle-orm";
 import type { PgTable } from "drizzle-orm/pg-core";
 import { z } from "zod";
+import { byText } from "@/core/deal/order";
 import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
 import { formatDay, isoOrNull } from "@/core/time/day";
@@ -103,7 +104,7 @@ function openDeals({ organisation, now, actor }: Context, owner: number) {
 					]
 				: [],
 		)
-		.sort((a, b) => b.amount - a.amount);
+		.sort((a, b) => b.amount - a.amount || byText(a.id, b.id));
 }
 
 /** Who can take something over: everybody in reach who works here and has deals or a team. */
