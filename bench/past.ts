@@ -41,7 +41,7 @@ export function pastTimes(company: Company, today: Day): Readonly<Record<string,
 	const quarter = quarterOf(today, company.rules.fiscalStart);
 	timed("records of flags, levels and answers", () => {
 		const looked = lastPeriods(company, "quarter", today, QUARTERS, LEAD);
-		flagRecords(company, looked);
+		flagRecords(company, looked, today);
 		lightRecords(company, looked);
 		answerRecords(company, looked);
 		accuracyOf(company, looked, "commit", null);

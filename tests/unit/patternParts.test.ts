@@ -1,5 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { fisher } from "@/core/statistics/fisher";
+import { showsNothing } from "@/core/statistics/lift";
 import { shareOf } from "@/core/statistics/wilson";
 import { Book, behindOf, type Case } from "@/features/patterns/server/book";
 import { contentOf } from "@/features/patterns/server/file";
@@ -43,15 +45,17 @@ describe("words", () => {
 
 describe("what a track record says", () => {
 	const verdict = (a: [number, number], b: [number, number]) => {
-		const [own, without] = [shareOf(...a), shareOf(...b)];
-		return verdictOf({ with: own, without, lift: own.share !== null && without.share ? own.share / without.share : null });
+		const arm = ([k, n]: [number, number]) => ({ ...shareOf(k, n), deals: n });
+		const apart = fisher(...a, ...b) <= 0.05;
+		return verdictOf({ with: arm(a), without: arm(b), apart, nothing: !apart && showsNothing(...a, ...b) });
 	};
-	test("is told apart only where the intervals are, and of few nothing", () => {
+	test("is that it differs only where a test says so, that it doesn’t only where that is shown, and of few nothing", () => {
 		expect(verdict([39, 48], [28, 78])).toBe("miss");
 		expect(verdict([28, 78], [39, 48])).toBe("win");
 		expect(verdict([24, 36], [43, 90])).toBe("unclear");
-		expect(verdict([30, 56], [37, 70])).toBe("nothing");
+		expect(verdict([300, 560], [370, 700])).toBe("nothing");
 		// As even, but of few: that it foretells nothing would say too much.
+		expect(verdict([30, 56], [37, 70])).toBe("unclear");
 		expect(verdict([3, 6], [64, 120])).toBe("unclear");
 		expect(verdict([4, 4], [60, 120])).toBe("few");
 		expect(verdict([60, 120], [0, 0])).toBe("few");

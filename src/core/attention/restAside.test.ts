@@ -79,7 +79,7 @@ describe("a rest", () => {
 			(company: typeof plain) => comparablesOf(company, Q4, TODAY, kindFrom(true, ["1", "commit", "moving", "watch"]), 2).map(({ deal, won }) => [deal, won]),
 		],
 		["records of levels", (company: typeof plain) => lightRecords(company, quarters(company))],
-		["records of flags", (company: typeof plain) => flagRecords(company, quarters(company))],
+		["records of flags", (company: typeof plain) => flagRecords(company, quarters(company), TODAY)],
 		["accuracy", (company: typeof plain) => accuracyOf(company, quarters(company), "commit", null)],
 		["weights", (company: typeof plain) => severityRecords(company, quarters(company))],
 		["how attention sorted", (company: typeof plain) => sortingOf(company, quarters(company), {})],

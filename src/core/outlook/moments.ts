@@ -71,7 +71,7 @@ const MOST = 3;
 /**
  * By how much the band is widened, since past forecasts missed by more than their spread: of each past period (T − M₀)/s.
  *
- * @example stretchOf([]) // √2
+ * @example stretchOf([]).toFixed(3) // "1.414"
  */
 export function stretchOf(misses: readonly number[]): number {
 	const n = misses.length;

@@ -48,7 +48,7 @@ export const STRATA: readonly number[] = [...HALF.map((z) => -z), ...[...HALF].r
  * A chance in a period that goes by `shift`, in log odds.
  *
  * @example shifted(0.5, 0) // 0.5
- * @example shifted(0.25, Math.log(3)) // 0.5
+ * @example shifted(0.25, Math.log(3)).toFixed(6) // "0.500000"
  */
 export function shifted(chance: number, shift: number): number {
 	const odds = chance * Math.exp(shift);

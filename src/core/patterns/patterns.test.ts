@@ -102,7 +102,7 @@ describe("the past of this organisation", () => {
 		expect(accuracyOf(company, looked, "pipeline", null).count).toMatchObject({ k: 4, n: 20 });
 	});
 	test("parts the deals by flag, by level and by answer, each of them whole", () => {
-		for (const record of flagRecords(company, looked)) expect([record.with.n + record.without.n, record.with.k + record.without.k]).toEqual([40, 16]);
+		for (const record of flagRecords(company, looked, TODAY)) expect([record.with.n + record.without.n, record.with.k + record.without.k]).toEqual([40, 16]);
 		expect(lightRecords(company, looked).reduce((sum, { n }) => sum + n, 0)).toBe(40);
 		const answers = answerRecords(company, looked);
 		for (const question of new Set(answers.map((one) => one.question)))
@@ -125,7 +125,7 @@ describe("the past of this organisation", () => {
 		const theirs = lastPeriods(other, "quarter", TODAY, 4, 10);
 		expect(accuracyOf(other, theirs, "commit", null)).toEqual(accuracyOf(company, looked, "commit", null));
 		expect(lightRecords(other, theirs)).toEqual(lightRecords(company, looked));
-		expect(flagRecords(other, theirs)).toEqual(flagRecords(company, looked));
+		expect(flagRecords(other, theirs, TODAY)).toEqual(flagRecords(company, looked, TODAY));
 	});
 	test("says how long deals stay in a stage, each group’s visits once", () => {
 		const times = timeInStage(company, TODAY, (_, owner) => [String(owner)]);

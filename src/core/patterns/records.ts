@@ -2,51 +2,91 @@ import { LIGHTS, type Light } from "../attention/attention";
 import type { Scope } from "../bridge/scope";
 import type { Company } from "../company";
 import { RULES } from "../flags/list";
-import { blockOf, type Category } from "../history/columns";
+import { asOf, blockOf, type Category } from "../history/columns";
 import { amountBaseOf, categoryOf, rowOf } from "../inspect";
 import { LEVELS, type Level } from "../qualification/answer";
-import { type Share, shareOf } from "../statistics/wilson";
-import { dueOver } from "./due";
+import { fisher, toldApart } from "../statistics/fisher";
+import { showsNothing, shrunkLift } from "../statistics/lift";
+import { DealTally, type ShareOfDeals } from "../statistics/wilson";
+import type { Day } from "../time/day";
+import { quarterAt, quarterIndex } from "../time/period";
+import { type Due, dueOver } from "./due";
 import type { Looked } from "./quarters";
 
 /** The share not won in time among deals with something, and among those without; lift is the first by the second. */
 export interface TrackRecord {
-	readonly with: Share;
-	readonly without: Share;
+	readonly with: ShareOfDeals;
+	readonly without: ShareOfDeals;
 	readonly lift: number | null;
+	/** the same with both drawn towards the share of all, by which rows are sorted and weighed */
+	readonly shrunkLift: number | null;
+	/** of Fisher’s exact test; null of fewer than eight in an arm, which isn’t tested */
+	readonly p: number | null;
+	/** told apart from chance, among all rows that were tested */
+	readonly apart: boolean;
+	/** shown to make no difference */
+	readonly nothing: boolean;
+	/** of those with it that weren't won in time, how many were won within the two periods after; null of few */
+	readonly laterWon: number | null;
 }
 
-function recordOf(withK: number, withN: number, k: number, n: number): TrackRecord {
-	const [own, others] = [shareOf(withK, withN), shareOf(k - withK, n - withN)];
-	return { with: own, without: others, lift: own.share !== null && others.share ? own.share / others.share : null };
+/** of fewer in an arm nothing is tested */
+const TESTED_FROM = 8;
+
+function recordOf(own: ShareOfDeals, others: ShareOfDeals, later: number): Omit<TrackRecord, "apart"> {
+	const said = own.share !== null && others.share !== null;
+	const tested = own.n >= TESTED_FROM && others.n >= TESTED_FROM;
+	return {
+		with: own,
+		without: others,
+		lift: own.share !== null && others.share ? own.share / others.share : null,
+		shrunkLift: said ? shrunkLift(own.k, own.n, others.k, others.n) : null,
+		p: tested ? fisher(own.k, own.n, others.k, others.n) : null,
+		nothing: showsNothing(own.k, own.n, others.k, others.n),
+		laterWon: own.share === null ? null : later,
+	};
 }
 
-/** The track record of each flag over some periods: what became of the deals that had it, beside those that didn't. */
-export function flagRecords(company: Company, looked: readonly Looked[], scope: Scope = null): (TrackRecord & { readonly code: string })[] {
-	const counts = new Map(RULES.map(({ code }) => [code, { k: 0, n: 0 }]));
-	let [k, n] = [0, 0];
-	for (const { seen, won } of dueOver(company, looked, scope)) {
-		n++;
-		if (!won) k++;
-		for (const { code } of seen.flags) {
-			const own = counts.get(code);
-			if (!own) continue;
-			own.n++;
-			if (!won) own.k++;
+/** Says of records which are told apart from chance, by all of them that were tested. */
+function withApart<R extends { readonly p: number | null }>(records: readonly R[]): (R & { readonly apart: boolean })[] {
+	const tested = records.filter(({ p }) => p !== null);
+	const verdicts = toldApart(tested.map(({ p }) => p as number));
+	const apart = new Set(tested.filter((_, i) => verdicts[i]));
+	return records.map((one) => ({ ...one, apart: apart.has(one) }));
+}
+
+/**
+ * The track record of each flag over some quarters: what became of the deals that had it, beside those that didn't.
+ *
+ * @param known the last day of which anything is known
+ */
+export function flagRecords(company: Company, looked: readonly Looked[], known: Day, scope: Scope = null): (TrackRecord & { readonly code: string })[] {
+	const arms = RULES.map(({ code }) => ({ code, with: new DealTally(), without: new DealTally(), later: 0 }));
+	for (const due of dueOver(company, looked, scope)) {
+		const { deal, flags } = due.seen;
+		const has = new Set(flags.map(({ code }) => code));
+		const later = !due.won && has.size > 0 && wonLater(company, due, known);
+		for (const arm of arms) {
+			const own = has.has(arm.code);
+			arm[own ? "with" : "without"].add(deal, !due.won);
+			if (own && later) arm.later++;
 		}
 	}
-	return [...counts].map(([code, own]) => ({ code, ...recordOf(own.k, own.n, k, n) }));
+	return withApart(arms.map(({ code, with: own, without, later }) => ({ code, ...recordOf(own.share, without.share, later) })));
+}
+
+/** Whether a deal that wasn't won in its quarter was won by the end of the second after it, as far as is known. */
+function wonLater({ history, rules }: Company, { seen, period }: Due, known: Day): boolean {
+	const end = quarterAt(quarterIndex(period.start, rules.fiscalStart) + 2, rules.fiscalStart).end;
+	const row = asOf(history, seen.deal, Math.min(end, known));
+	return row >= 0 && rules.stages[blockOf(history, seen.deal).stage[row] as number]?.kind === "won";
 }
 
 /** The share not won in time at each level of attention; a deal at rest stands at the level of its own score. */
-export function lightRecords(company: Company, looked: readonly Looked[], scope: Scope = null): (Share & { readonly level: Light })[] {
-	const counts = new Map(LIGHTS.map((level) => [level, { k: 0, n: 0 }]));
-	for (const { seen, won } of dueOver(company, looked, scope)) {
-		const own = counts.get(seen.ownLevel) as { k: number; n: number };
-		own.n++;
-		if (!won) own.k++;
-	}
-	return [...counts].map(([level, { k, n }]) => ({ level, ...shareOf(k, n) }));
+export function lightRecords(company: Company, looked: readonly Looked[], scope: Scope = null): (ShareOfDeals & { readonly level: Light })[] {
+	const tallies = new Map(LIGHTS.map((level) => [level, new DealTally()]));
+	for (const { seen, won } of dueOver(company, looked, scope)) tallies.get(seen.ownLevel)?.add(seen.deal, !won);
+	return [...tallies].map(([level, tally]) => ({ level, ...tally.share }));
 }
 
 /** The share not won in time for each question at each level at which any deal had it, by the id of the question. */
@@ -54,23 +94,22 @@ export function answerRecords(
 	company: Company,
 	looked: readonly Looked[],
 	scope: Scope = null,
-): (Share & { readonly question: string; readonly level: Level })[] {
-	const counts = new Map<string, Map<Level, { k: number; n: number }>>();
+): (ShareOfDeals & { readonly question: string; readonly level: Level })[] {
+	const tallies = new Map<string, Map<Level, DealTally>>();
 	for (const { seen, won } of dueOver(company, looked, scope)) {
 		seen.qualification.questions.forEach(({ id }, i) => {
 			const level = seen.qualification.standings[i]?.level ?? "unknown";
-			const own = counts.get(id) ?? new Map<Level, { k: number; n: number }>();
-			counts.set(id, own);
-			const at = own.get(level) ?? { k: 0, n: 0 };
+			const own = tallies.get(id) ?? new Map<Level, DealTally>();
+			tallies.set(id, own);
+			const at = own.get(level) ?? new DealTally();
 			own.set(level, at);
-			at.n++;
-			if (!won) at.k++;
+			at.add(seen.deal, !won);
 		});
 	}
-	return [...counts].flatMap(([question, own]) =>
+	return [...tallies].flatMap(([question, own]) =>
 		LEVELS.flatMap((level) => {
 			const at = own.get(level);
-			return at ? [{ question, level, ...shareOf(at.k, at.n) }] : [];
+			return at ? [{ question, level, ...at.share }] : [];
 		}),
 	);
 }
@@ -86,16 +125,16 @@ export interface AmountShare {
 const LEAST_BY_AMOUNT = 10;
 
 export interface Accuracy {
-	readonly count: Share;
+	readonly count: ShareOfDeals;
 	readonly amount: AmountShare;
 	/** by index of the owner on the day looked at */
-	readonly people: readonly { readonly owner: number; readonly count: Share; readonly amount: AmountShare }[];
+	readonly people: readonly { readonly owner: number; readonly count: ShareOfDeals; readonly amount: AmountShare }[];
 }
 
 /** How many of the deals in a category came true, by count and by amount (at the rates of the day looked at), and by owner. */
 export function accuracyOf(company: Company, looked: readonly Looked[], category: Category, scope: Scope): Accuracy {
 	const { history } = company;
-	const tally = () => ({ k: 0, n: 0, amountK: 0, amountN: 0 });
+	const tally = () => ({ deals: new DealTally(), n: 0, amountK: 0, amountN: 0 });
 	const whole = tally();
 	const people = new Map<number, ReturnType<typeof tally>>();
 	for (const { seen, won, day } of dueOver(company, looked, scope)) {
@@ -104,15 +143,14 @@ export function accuracyOf(company: Company, looked: readonly Looked[], category
 		const own = people.get(seen.owner) ?? tally();
 		people.set(seen.owner, own);
 		for (const into of [whole, own]) {
+			into.deals.add(seen.deal, won);
 			into.n++;
 			into.amountN += amount;
-			if (!won) continue;
-			into.k++;
-			into.amountK += amount;
+			if (won) into.amountK += amount;
 		}
 	}
-	const shares = ({ k, n, amountK, amountN }: ReturnType<typeof tally>) => {
-		const count = shareOf(k, n);
+	const shares = ({ deals, n, amountK, amountN }: ReturnType<typeof tally>) => {
+		const count = deals.share;
 		const said = n >= LEAST_BY_AMOUNT;
 		return { count, amount: { k: said ? amountK : null, n: said ? amountN : null, share: said && amountN !== 0 ? amountK / amountN : null } };
 	};

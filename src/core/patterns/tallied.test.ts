@@ -6,11 +6,13 @@ import { ownerIn, type Scope } from "../bridge/scope";
 import { RULES } from "../flags/list";
 import { asOf, blockOf, dayEnds } from "../history/columns";
 import { pathOf } from "../history/path";
-import { amountBaseOf, categoryOf, rowOf } from "../inspect";
+import { amountBaseOf, categoryOf, inspect, rowOf } from "../inspect";
+import { normsOn } from "../norms";
 import { LEVELS } from "../qualification/answer";
-import { shareOf } from "../statistics/wilson";
+import { type ShareOfDeals, shareOf } from "../statistics/wilson";
 import { surveyOn } from "../survey";
 import { formatDay } from "../time/day";
+import { quarterAt, quarterIndex } from "../time/period";
 import { closedWithin } from "./closed";
 import { type Due, dueIn, dueOver, endRowOf } from "./due";
 import { lateChanges } from "./priced";
@@ -72,10 +74,24 @@ const SCOPES: [string, Scope][] = [
 	["two of them", new Set([0, 1])],
 ];
 const due = (scope: Scope): Due[] => quarters.flatMap((one) => dueIn(company, one)).filter(({ seen }) => ownerIn(scope, seen.owner));
+/** The share not won in time, its interval by how much the rows of one deal say the same. */
+function shareIn(list: readonly Due[], hit: (one: Due) => boolean = ({ won }) => !won): ShareOfDeals {
+	const deals = [...new Set(list.map(({ seen }) => seen.deal))];
+	const [k, n] = [list.filter(hit).length, list.length];
+	if (n < 5) return { ...shareOf(k, n), deals: deals.length };
+	const p = k / n;
+	const scatter = deals.reduce((sum, deal) => sum + list.filter(({ seen }) => seen.deal === deal).reduce((own, one) => own + Number(hit(one)) - p, 0) ** 2, 0);
+	const d = p === 0 || p === 1 ? n / deals.length : Math.max(1, scatter / (n * p * (1 - p)));
+	const [z2, dn, dk] = [1.959964 ** 2, n / d, k / d];
+	const half = (1.959964 / (dn + z2)) * Math.sqrt((dk * (dn - dk)) / dn + z2 / 4);
+	const centre = (dk + z2 / 2) / (dn + z2);
+	return { k, n, share: p, low: Math.max(0, centre - half), high: Math.min(1, centre + half), deals: deals.length };
+}
+/** Rounded where sums may be taken in another order. */
+const rounded = (value: unknown) => JSON.parse(JSON.stringify(value, (_, one) => (typeof one === "number" ? Number(one.toFixed(9)) : one)));
 const missed = (list: readonly Due[]) => list.filter(({ won }) => !won).length;
 const recordOf = (own: readonly Due[], all: readonly Due[]) => {
-	const has = shareOf(missed(own), own.length);
-	const hasNot = shareOf(missed(all) - missed(own), all.length - own.length);
+	const [has, hasNot] = [shareIn(own), shareIn(all.filter((one) => !own.includes(one)))];
 	return { with: has, without: hasNot, lift: has.share === null || !hasNot.share ? null : has.share / hasNot.share };
 };
 
@@ -89,31 +105,36 @@ test("the made-up deals say something: many are due, of every kind", () => {
 describe.each(SCOPES)("what became of the deals due of %s", (_, scope) => {
 	const all = due(scope);
 	test("by flag: those that had it beside those that didn’t", () => {
-		const records = flagRecords(company, quarters, scope);
+		const records = flagRecords(company, quarters, TODAY, scope);
 		expect(records.map(({ code }) => code)).toEqual(RULES.map(({ code }) => code));
-		for (const { code, ...record } of records)
-			expect([code, record]).toEqual([
-				code,
-				recordOf(
-					all.filter(({ seen }) => seen.flags.some((flag) => flag.code === code)),
-					all,
-				),
-			]);
+		for (const { code, with: has, without, lift, p, apart, shrunkLift: shrunk, laterWon } of records) {
+			const own = all.filter(({ seen }) => seen.flags.some((flag) => flag.code === code));
+			expect(rounded([code, { with: has, without, lift }])).toEqual(rounded([code, recordOf(own, all)]));
+			expect(p === null).toBe(has.n < 8 || without.n < 8);
+			if (apart) expect(p).toBeLessThanOrEqual(0.1);
+			expect(shrunk === null).toBe(has.share === null || without.share === null);
+			const late = own.filter(({ won, seen, period }) => {
+				const [after] = [quarterAt(quarterIndex(period.start, 1) + 2, 1)];
+				const then = inspect(company, seen.deal, normsOn(company, Math.min(after.end, TODAY)));
+				return !won && then?.status === "won";
+			}).length;
+			expect(laterWon).toBe(has.share === null ? null : late);
+		}
 		expect(records.filter(({ lift }) => lift !== null).length).toBeGreaterThan(4);
 	});
 	test("by level of attention", () => {
 		const at = (level: string) => all.filter(({ seen }) => seen.ownLevel === level);
-		expect(lightRecords(company, quarters, scope)).toEqual(LIGHTS.map((level) => ({ level, ...shareOf(missed(at(level)), at(level).length) })));
+		expect(rounded(lightRecords(company, quarters, scope))).toEqual(rounded(LIGHTS.map((level) => ({ level, ...shareIn(at(level)) }))));
 	});
 	test("by question and level, those levels only that any deal was at", () => {
 		const found = answerRecords(company, quarters, scope);
 		const plain = ["q1", "q2"].flatMap((question, i) =>
 			LEVELS.flatMap((level) => {
 				const own = all.filter(({ seen }) => (seen.qualification.standings[i]?.level ?? "unknown") === level);
-				return own.length ? [{ question, level, ...shareOf(missed(own), own.length) }] : [];
+				return own.length ? [{ question, level, ...shareIn(own) }] : [];
 			}),
 		);
-		expect(found).toEqual(plain);
+		expect(rounded(found)).toEqual(rounded(plain));
 		expect(found.length).toBeGreaterThan(4);
 	});
 	test("in commit, by count and by amount, all in all and by owner in their order", () => {
@@ -124,7 +145,7 @@ describe.each(SCOPES)("what became of the deals due of %s", (_, scope) => {
 			const kept = own.filter(({ won }) => won);
 			const said = own.length >= 10;
 			const [k, n] = said ? [worth(kept), worth(own)] : [null, null];
-			return { count: shareOf(kept.length, own.length), amount: { k, n, share: k === null || !n ? null : k / n } };
+			return { count: shareIn(own, ({ won }) => won), amount: { k, n, share: k === null || !n ? null : k / n } };
 		};
 		const { people, ...whole } = accuracyOf(company, quarters, "commit", scope);
 		expect(whole).toEqual(shares(committed));
@@ -152,14 +173,15 @@ test("of nothing that is worth anything there is no share by amount", () => {
 test("by severity: deals with a flag of it beside those without, and the weight of its lift", () => {
 	const all = due(null);
 	const records = severityRecords(company, quarters);
-	for (const { severity, weight, ...record } of records) {
-		expect(record).toEqual(
-			recordOf(
-				all.filter(({ seen }) => seen.flags.some((flag) => flag.severity === severity)),
-				all,
-			),
-		);
-		expect(weight).toBe(record.lift === null ? null : Math.round(100 * Math.max(0, 1 - 1 / record.lift)) / 100);
+	for (const { severity, weight, lift, ...record } of records) {
+		const own = all.filter(({ seen }) => seen.flags.some((flag) => flag.severity === severity));
+		const { lift: plain, ...arms } = recordOf(own, all);
+		expect(rounded(record)).toEqual(rounded(arms));
+		const q = missed(all) / all.length;
+		const drawn = (list: readonly Due[]) => (missed(list) + 8 * q) / (list.length + 8);
+		expect(lift === null).toBe(plain === null);
+		if (lift !== null) expect(lift).toBeCloseTo(drawn(own) / drawn(all.filter((one) => !own.includes(one))), 9);
+		expect(weight).toBe(lift === null ? null : Math.round(100 * Math.max(0, 1 - 1 / lift)) / 100);
 	}
 	expect(records.map(({ severity }) => severity)).toEqual([1, 2, 3]);
 });
@@ -192,15 +214,26 @@ test("time in stage: every visit begun within a year, by stage and group in thei
 	const recent = visits.filter(({ from }) => from > TODAY - 365 && from <= TODAY);
 	const keys = [...new Set(recent.flatMap(({ stage, deal }) => groupsOf(deal).map((group) => `${stage} ${group}`)))].sort();
 	expect(found.map(({ stage, group }) => `${stage} ${group}`)).toEqual(keys);
-	for (const { stage, group, finished, unfinished, mean, median, interval, curve, visits: own } of found) {
+	for (const { stage, group, finished, unfinished, mean, restrictedMean, upTo, median, interval, curve, visits: own } of found) {
 		const plain = recent.filter((visit) => visit.stage === stage && groupsOf(visit.deal).includes(group));
 		const done = plain.filter((visit) => visit.finished);
 		expect([finished, unfinished, own.length]).toEqual([done.length, plain.length - done.length, plain.length]);
 		const said = plain.length >= 5;
 		if (said && done.length) expect(mean).toBeCloseTo(done.reduce((sum, { length }) => sum + length, 0) / done.length, 9);
 		else expect(mean).toBeNull();
-		if (!said) expect([median, interval, curve]).toEqual([null, { low: null, high: null }, []]);
+		if (!said) expect([restrictedMean, upTo, median, interval, curve]).toEqual([null, null, null, { low: null, high: null }, []]);
 		else expect(curve.length).toBeGreaterThan(0);
+		if (!said) continue;
+		// The greatest length that five visits of every group of the stage lasted, and day by day what goes on.
+		const groups = found.filter((other) => other.stage === stage && other.visits.length >= 5);
+		const reached = (t: number) => groups.every((other) => other.visits.filter(({ length }) => length >= t).length >= 5);
+		const end = Array.from({ length: 400 }, (_, t) => t).findLast(reached) as number;
+		expect(upTo).toBe(end);
+		const goesOn = (t: number) => curve.findLast(({ length }) => length <= t)?.share ?? 1;
+		expect(restrictedMean).toBeCloseTo(
+			Array.from({ length: end }, (_, t) => goesOn(t)).reduce((sum, share) => sum + share, 0),
+			6,
+		);
 	}
 	expect(found.some(({ visits: own }) => own.length < 5) && found.some(({ visits: own }) => own.length >= 5)).toBe(true);
 	const five = makeCompany(
@@ -214,7 +247,33 @@ test("time in stage: every visit begun within a year, by stage and group in thei
 			}),
 		),
 	);
-	expect(timeInStage(five, TODAY, () => ["all"])[0]).toMatchObject({ stage: 1, finished: 5, mean: 3 });
+	expect(timeInStage(five, TODAY, () => ["all"])[0]).toMatchObject({ stage: 1, finished: 5, mean: 3, upTo: 3, restrictedMean: 3, handedOn: 0 });
+	const handed = makeCompany([
+		...Array.from({ length: 5 }, (): TestDeal => ({ versions: [{ at: "2026-10-01", stage: "Survey", owner: 1 }] })),
+		{
+			versions: [
+				{ at: "2026-10-01", stage: "Survey", owner: 0 },
+				{ at: "2026-10-05", owner: 1 },
+			],
+		},
+		{
+			versions: [
+				{ at: "2026-10-01", stage: "Survey", owner: 1 },
+				{ at: "2026-10-05", owner: 0 },
+				{ at: "2026-10-06", owner: 1 },
+			],
+		},
+	]);
+	const by = timeInStage(
+		handed,
+		TODAY,
+		(_, owner) => ["all", String(owner)],
+		(group) => group !== "all",
+	);
+	expect(by.map(({ group, visits, handedOn }) => [group, visits.length, handedOn])).toEqual([
+		["1", 5, 2],
+		["all", 7, 0],
+	]);
 });
 
 test("what was given away late: only of deals that were open and priced ten working days before, above nothing", () => {

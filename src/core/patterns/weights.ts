@@ -3,7 +3,8 @@ import type { AttentionSettings } from "../attention/settings";
 import type { Company } from "../company";
 import type { Severity } from "../flags/settings";
 import { normsOn } from "../norms";
-import { type Share, shareOf } from "../statistics/wilson";
+import { shrunkLift } from "../statistics/lift";
+import { DealTally, type ShareOfDeals } from "../statistics/wilson";
 import { type Due, dueOver } from "./due";
 import type { Looked } from "./quarters";
 
@@ -12,8 +13,9 @@ const SEVERITIES: readonly Severity[] = [1, 2, 3];
 /** What the past says of flags of one severity: deals with one of them and deals without, and the weight that follows. */
 export interface SeverityRecord {
 	readonly severity: Severity;
-	readonly with: Share;
-	readonly without: Share;
+	readonly with: ShareOfDeals;
+	readonly without: ShareOfDeals;
+	/** of both drawn towards the share of all; null where too few deals say anything */
 	readonly lift: number | null;
 	/** what it would weigh by its lift; null where too few deals say anything */
 	readonly weight: number | null;
@@ -31,12 +33,11 @@ export const weightOfLift = (lift: number): number => Math.round(100 * Math.max(
 /** What became of deals with a flag of each severity, by what the rules say today. */
 export function severityRecords(company: Company, looked: readonly Looked[]): SeverityRecord[] {
 	const due = dueOver(company, looked);
-	const missed = due.filter(({ won }) => !won).length;
 	return SEVERITIES.map((severity) => {
-		const own = due.filter(({ seen }) => seen.flags.some((flag) => flag.severity === severity));
-		const k = own.filter(({ won }) => !won).length;
-		const [has, hasNot] = [shareOf(k, own.length), shareOf(missed - k, due.length - own.length)];
-		const lift = has.share !== null && hasNot.share ? has.share / hasNot.share : null;
+		const arms = { with: new DealTally(), without: new DealTally() };
+		for (const { seen, won } of due) arms[seen.flags.some((flag) => flag.severity === severity) ? "with" : "without"].add(seen.deal, !won);
+		const [has, hasNot] = [arms.with.share, arms.without.share];
+		const lift = has.share !== null && hasNot.share !== null ? shrunkLift(has.k, has.n, hasNot.k, hasNot.n) : null;
 		return { severity, with: has, without: hasNot, lift, weight: lift === null ? null : weightOfLift(lift) };
 	});
 }

@@ -45,3 +45,18 @@ export function survivalOf(finished: readonly number[], unfinished: readonly num
 	}
 	return { curve, median, interval };
 }
+
+/**
+ * The mean length up to an end, each longer one counted as far as there: the area under the curve.
+ *
+ * @example restrictedMean([{ length: 5, share: 0.5 }], 10) // 7.5
+ */
+export function restrictedMean(curve: Survival["curve"], end: number): number {
+	let [sum, from, share] = [0, 0, 1];
+	for (const step of curve) {
+		if (step.length >= end) break;
+		sum += share * (step.length - from);
+		[from, share] = [step.length, step.share];
+	}
+	return sum + share * (end - from);
+}

@@ -13,6 +13,7 @@ import { readAccuracy, readForetelling, readStageTimes, STAGE_GROUPS } from "./r
 const number = z.number();
 const rate = number.nullable();
 const share = z.object({ k: z.number().int(), n: z.number().int(), share: rate, low: rate, high: rate });
+const shareOfDeals = share.extend({ deals: z.number().int() });
 const amountShare = z
 	.object({ k: z.number().int().nullable(), n: z.number().int().nullable(), share: rate })
 	.meta({ description: "in base minor units; all null of fewer than ten deals" });
@@ -32,18 +33,33 @@ export const patternRoutes = [
 		summary: "How long deals stay in each stage: mean of the finished visits, Kaplan–Meier median of all",
 		status: 200,
 		answer: z.object({
-			items: z.array(z.object({ stage: z.string(), group: z.string(), finished: z.number().int(), unfinished: z.number().int(), mean: rate, median: rate })),
+			items: z.array(
+				z.object({
+					stage: z.string(),
+					group: z.string(),
+					finished: z.number().int(),
+					unfinished: z.number().int(),
+					mean: rate,
+					restrictedMean: rate,
+					median: rate,
+					handedOn: z.number().int().optional(),
+				}),
+			),
 		}),
 		query: z.object({ by: z.enum(STAGE_GROUPS).default("rep"), as_of: isoDay.optional() }),
 		run: (context, { query }) => ({
-			items: readStageTimes(context, query.by, dayAsked(context, "as_of", query.as_of)).map(({ stage, group, finished, unfinished, mean, median }) => ({
-				stage,
-				group,
-				finished,
-				unfinished,
-				mean,
-				median,
-			})),
+			items: readStageTimes(context, query.by, dayAsked(context, "as_of", query.as_of)).map(
+				({ stage, group, finished, unfinished, mean, restrictedMean, median, handedOn }) => ({
+					stage,
+					group,
+					finished,
+					unfinished,
+					mean,
+					restrictedMean,
+					median,
+					...(query.by === "rep" ? { handedOn } : {}),
+				}),
+			),
 		}),
 	}),
 	apiRoute({
@@ -72,7 +88,21 @@ export const patternRoutes = [
 		path: "/patterns/flags",
 		summary: "The track record of each flag: the share not won in time with it and without, and how many times larger the first is",
 		status: 200,
-		answer: z.object({ items: z.array(z.object({ code: z.string(), with: share, without: share, lift: rate })) }),
+		answer: z.object({
+			items: z.array(
+				z.object({
+					code: z.string(),
+					with: shareOfDeals,
+					without: shareOfDeals,
+					lift: rate,
+					shrunkLift: rate,
+					p: rate,
+					apart: z.boolean(),
+					nothing: z.boolean(),
+					laterWon: z.number().int().nullable(),
+				}),
+			),
+		}),
 		query: z.object(look),
 		run: async (context, { query: { quarters, lead, as_of } }) => ({
 			items: (await readForetelling(context, { quarters, lead }, dayAsked(context, "as_of", as_of))).flags.map(({ name: _, ...one }) => one),
@@ -85,7 +115,7 @@ export const patternRoutes = [
 		path: "/patterns/answers",
 		summary: "The share not won in time by each question’s answers",
 		status: 200,
-		answer: z.object({ items: z.array(share.extend({ question: z.string(), level: z.enum(LEVELS) })) }),
+		answer: z.object({ items: z.array(shareOfDeals.extend({ question: z.string(), level: z.enum(LEVELS) })) }),
 		query: z.object(look),
 		run: async (context, { query: { quarters, lead, as_of } }) => ({
 			items: [...(await readForetelling(context, { quarters, lead }, dayAsked(context, "as_of", as_of))).answers],

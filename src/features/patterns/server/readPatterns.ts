@@ -81,6 +81,8 @@ export interface StageTimeView {
 	readonly finished: number;
 	readonly unfinished: number;
 	readonly mean: number | null;
+	readonly restrictedMean: number | null;
+	readonly handedOn: number;
 	readonly median: number | null;
 	readonly curve: readonly { readonly length: number; readonly share: number }[];
 }
@@ -94,7 +96,7 @@ export const readStageTimes = query("patterns.stageTimes", "readPatterns", (cont
 	return kept(context, `stage times ${by} ${day} ${reach === null ? "" : [...reach].join(",")}`, () => {
 		// The contract names no group for what has none.
 		const groups = (deal: number, owner: number) => (reaches(reach, owner) ? grouping.partsOf(context, deal, owner).filter(Boolean) : []);
-		return timeInStage(company, day, groups).map(({ stage, group, ...times }) => ({
+		return timeInStage(company, day, groups, () => by === "rep").map(({ stage, group, ...times }) => ({
 			stage: company.rules.stages[stage]?.name ?? "",
 			group,
 			name: grouping.nameOf(context, group),

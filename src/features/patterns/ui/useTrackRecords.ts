@@ -1,6 +1,5 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import { apart } from "@/core/statistics/wilson";
 import { type Result, useRun } from "@/ui/run";
 
 export type FlagRecord = Result<"patterns.trackRecords">["items"][number];
@@ -29,5 +28,5 @@ const NONE: ReadonlyMap<string, FlagRecord> = new Map();
 export function recordWords(record: FlagRecord | undefined): string | null {
 	if (!record || record.with.share === null || record.without.share === null) return null;
 	const said = `of ${record.with.n} deals with it, ${record.with.k} weren’t won in time; without it ${record.without.k} of ${record.without.n}`;
-	return apart(record.with, record.without) ? said : `${said}: the difference may be chance`;
+	return record.apart ? said : `${said}: the difference may be chance`;
 }

@@ -4,7 +4,7 @@ import { categoryOf } from "@/core/inspect";
 import type { Due } from "@/core/patterns/due";
 import type { lastPeriods } from "@/core/patterns/quarters";
 import { type Accuracy, accuracyOf } from "@/core/patterns/records";
-import { apart, type Share, shareOf } from "@/core/statistics/wilson";
+import { apart, type Share, shareOf, shareOfRows } from "@/core/statistics/wilson";
 import { periodWords, shortDay } from "@/core/time/words";
 import type { Context } from "@/platform/context";
 import { chosenName } from "@/platform/names";
@@ -12,7 +12,7 @@ import { type Cell, type PatternTable, type Row, text } from "../../table/view";
 import { type Book, type Case, dueCases } from "../book";
 import { amountCell, goalCell, todayCell } from "./cells";
 
-const NOBODY: Accuracy = { count: shareOf(0, 0), amount: { k: null, n: null, share: null }, people: [] };
+const NOBODY: Accuracy = { count: shareOfRows([]), amount: { k: null, n: null, share: null }, people: [] };
 
 /** What the tables of commits are made from. */
 export interface CommitGround {

@@ -3,7 +3,7 @@ import { RULES } from "@/core/flags/list";
 import { lastPeriods } from "@/core/patterns/quarters";
 import { answerRecords, flagRecords, lightRecords, type TrackRecord } from "@/core/patterns/records";
 import type { Level } from "@/core/qualification/answer";
-import type { Share } from "@/core/statistics/wilson";
+import type { ShareOfDeals } from "@/core/statistics/wilson";
 import type { Looked } from "../../table/view";
 import { lookedView } from "../book";
 import { dayOf, finding } from "../given";
@@ -18,18 +18,19 @@ export interface FlagRecord extends TrackRecord {
 export interface Foretelling {
 	readonly quarters: readonly Looked[];
 	readonly flags: readonly FlagRecord[];
-	readonly levels: readonly (Share & { readonly level: Light })[];
-	readonly answers: readonly (Share & { readonly question: string; readonly level: Level })[];
+	readonly levels: readonly (ShareOfDeals & { readonly level: Light })[];
+	readonly answers: readonly (ShareOfDeals & { readonly question: string; readonly level: Level })[];
 }
 
 /** The track record of each flag, of each level of attention and of each question's answers. */
 export const foretelling = finding({
 	steps: () => 1,
 	compute({ organisation: { company } }, { day, quarters = USUAL_LOOK.quarters, lead = USUAL_LOOK.lead }): Foretelling {
-		const list = lastPeriods(company, "quarter", dayOf(day), quarters, lead);
+		const known = dayOf(day);
+		const list = lastPeriods(company, "quarter", known, quarters, lead);
 		return {
 			quarters: lookedView(list),
-			flags: flagRecords(company, list).map((one) => ({ ...one, name: RULES.find(({ code }) => code === one.code)?.name ?? one.code })),
+			flags: flagRecords(company, list, known).map((one) => ({ ...one, name: RULES.find(({ code }) => code === one.code)?.name ?? one.code })),
 			levels: lightRecords(company, list),
 			answers: answerRecords(company, list),
 		};

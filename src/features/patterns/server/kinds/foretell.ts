@@ -4,31 +4,26 @@ import { grouped } from "@/core/money/words";
 import { type Due, dueOver } from "@/core/patterns/due";
 import { lastPeriods } from "@/core/patterns/quarters";
 import { answerRecords, flagRecords, lightRecords, type TrackRecord } from "@/core/patterns/records";
-import { apart, shareOf } from "@/core/statistics/wilson";
-import { byCount } from "@/core/words/grammar";
+import { shareOf } from "@/core/statistics/wilson";
+import { byCount, plural } from "@/core/words/grammar";
 import type { Context } from "@/platform/context";
 import { type PatternTable, type Row, text } from "../../table/view";
 import { Book, dueCases, lookedView, patternKind } from "../book";
 import { levelWords, percent } from "../words";
-
-/** within so much of once as often nothing is foretold */
-const EVEN = 1.15;
-/** of fewer deals with a flag that isn't said: their interval holds far more than once as often */
-const ENOUGH = 20;
 
 const VERDICTS = {
 	few: text("too few to say"),
 	miss: text("signals a miss", undefined, "worse"),
 	win: text("goes with winning", undefined, "better"),
 	nothing: text("showed no difference"),
-	unclear: text("no clear difference"),
+	unclear: text("can’t be told"),
 };
 
-/** What a track record says; two shares whose intervals overlap are never told apart. */
-export function verdictOf({ with: own, without, lift }: TrackRecord): keyof typeof VERDICTS {
+/** What a track record says: more than chance would, that there is no difference, or neither. */
+export function verdictOf({ with: own, without, apart, nothing }: Pick<TrackRecord, "with" | "without" | "apart" | "nothing">): keyof typeof VERDICTS {
 	if (own.share === null || without.share === null) return "few";
-	if (apart(own, without)) return own.share > without.share ? "miss" : "win";
-	return own.n >= ENOUGH && lift !== null && lift < EVEN && lift > 1 / EVEN ? "nothing" : "unclear";
+	if (apart) return own.share > without.share ? "miss" : "win";
+	return nothing ? "nothing" : "unclear";
 }
 
 /** What foretold that a deal isn't won in time: flags, levels of attention, and answers. */
@@ -42,10 +37,10 @@ export const foretell = patternKind({
 		const book = new Book();
 		const opens = (key: string, title: string, holds: (one: Due) => boolean) =>
 			book.open(key, title, "weren’t won in time", () => dueCases(context, due.filter(holds), "missed"));
-		const records = flagRecords(company, list, scope)
+		const records = flagRecords(company, list, day, scope)
 			.filter((one) => one.with.n > 0)
 			.map((one) => ({ ...one, name: RULES.find(({ code }) => code === one.code)?.name ?? one.code }))
-			.sort((a, b) => (b.lift ?? -1) - (a.lift ?? -1) || b.with.n - a.with.n);
+			.sort((a, b) => (b.shrunkLift ?? -1) - (a.shrunkLift ?? -1) || b.with.n - a.with.n);
 		const missed = due.filter(({ won }) => !won).length;
 		const nothing = records.filter((one) => verdictOf(one) === "nothing").sort((a, b) => b.with.n - a.with.n);
 		return {
@@ -88,16 +83,18 @@ function headlineOf(records: readonly Recorded[], [most]: readonly Recorded[], q
 }
 
 function flags(records: readonly Recorded[], opens: Opens): PatternTable {
+	const tested = records.filter(({ p }) => p !== null);
 	const has = (code: string) => (one: Due) => one.seen.flags.some((flag) => flag.code === code);
 	return {
 		key: "flags",
 		title: "Flags",
-		lead: "Share of deals not won by the quarter’s end, with the flag and without. The line is the 95% interval.",
+		lead: `Share of deals not won by the quarter’s end, with the flag and without. The line is the 95% interval, which counts a deal of several quarters once. ${plural(tested.length, "flag")} had enough deals to be tested; ${tested.filter((one) => one.apart).length} ${byCount(tested.filter((one) => one.apart).length, "differs", "differ")} by more than chance (one in ten of these may still be chance). The lift is drawn towards 1 where there are few deals.`,
 		of: "Flag",
 		columns: [
 			{ label: "Not won in time with it", kind: "share" },
 			{ label: "Without it", kind: "share" },
 			{ label: "Lift", kind: "number" },
+			{ label: "Won within two quarters after", kind: "text" },
 			{ label: "Finding", kind: "text" },
 		],
 		rows: records.map(
@@ -107,7 +104,8 @@ function flags(records: readonly Recorded[], opens: Opens): PatternTable {
 				cells: [
 					{ kind: "share", share: one.with, beside: one.without, opens: opens(`flag:${one.code}:with`, `${one.name}: deals with it`, has(one.code)) },
 					{ kind: "share", share: one.without, opens: opens(`flag:${one.code}:without`, `${one.name}: deals without it`, (d) => !has(one.code)(d)) },
-					{ kind: "number", value: one.lift, digits: 2, unit: "" },
+					{ kind: "number", value: one.shrunkLift, digits: 2, unit: "" },
+					text(one.laterWon === null ? "–" : `${one.laterWon} of ${one.with.k}`),
 					VERDICTS[verdictOf(one)],
 				],
 			}),

@@ -3,7 +3,7 @@ import { grouped } from "@/core/money/words";
 import { type StageTime, timeInStage } from "@/core/patterns/timeInStage";
 import { LEAST } from "@/core/statistics/wilson";
 import type { Day } from "@/core/time/day";
-import { plural } from "@/core/words/grammar";
+import { byCount, plural } from "@/core/words/grammar";
 import { type Cell, type PatternTable, text } from "../../table/view";
 import { Book, type Case, patternKind } from "../book";
 import { DEAL_GROUPINGS, groupingOf, offered } from "../groups";
@@ -21,7 +21,9 @@ export const stages = patternKind({
 		const { company } = context.organisation;
 		const by = groupingOf(askedBy, OFFERED);
 		const book = new Book();
-		const times = timeInStage(company, day, (deal, owner) => [ALL, ...(ownerIn(scope, owner) ? [OURS, ...by.partsOf(context, deal, owner)] : [])]);
+		const groupsOf = (deal: number, owner: number) => [ALL, ...(ownerIn(scope, owner) ? [OURS, ...by.partsOf(context, deal, owner)] : [])];
+		const times = timeInStage(company, day, groupsOf, (group) => by.key === "rep" && group !== ALL && group !== OURS);
+		const handedOn = times.reduce((sum, one) => sum + one.handedOn, 0);
 		const words: Words = {
 			group: (group) => (group === ALL ? "Everybody" : group === OURS ? "Total" : by.nameOf(context, group)),
 			stage: (stage) => company.rules.stages[stage]?.name ?? "",
@@ -44,7 +46,7 @@ export const stages = patternKind({
 		const table: PatternTable = {
 			key: "stages",
 			title: "Working days in each stage",
-			lead: "Visits started in the last 365 days. Large figure: the median; unfinished visits count as lasting at least as long as so far. The curve falls as visits end; the pale curve is everyone’s, the dashed line marks half, and ticks are visits under way.",
+			lead: `Visits started in the last 365 days. Large figure: the median; unfinished visits count as lasting at least as long as so far. The curve falls as visits end; the pale curve is everyone’s, the dashed line marks half, and ticks are visits under way. The mean counts each visit up to as many days as five visits of every row lasted.${handedOn ? ` ${plural(handedOn, "visit")} changed owner and ${byCount(handedOn, "counts", "count")} in the totals alone.` : ""}`,
 			of: by.label.replace("by ", ""),
 			columns: shown.map((stage) => ({ label: words.stage(stage), kind: "times" })),
 			rows: [...groups.map((group) => ({ key: group, ...row(group) })), ...sums.map((group) => ({ key: keyOf(group), total: true, ...row(group) }))],
@@ -76,7 +78,7 @@ const keyOf = (group: string) => (group === ALL ? "all" : group === OURS ? "ours
 /** The times of one group in one stage, beside everybody's. */
 function cellOf(book: Book, words: Words, day: Day, one: StageTime | undefined, all: StageTime | undefined): Cell {
 	if (!one) return text("·");
-	const { group, stage, visits, finished, unfinished, mean, median, interval, curve } = one;
+	const { group, stage, visits, finished, unfinished, restrictedMean, median, interval, curve } = one;
 	const cases = (): Case[] =>
 		visits.map((visit) => ({
 			deal: visit.deal,
@@ -90,7 +92,7 @@ function cellOf(book: Book, words: Words, day: Day, one: StageTime | undefined, 
 		kind: "times",
 		finished,
 		unfinished,
-		mean,
+		mean: restrictedMean === null ? null : Math.round(10 * restrictedMean) / 10,
 		median,
 		interval,
 		curve,
