@@ -1,7 +1,7 @@
 import { buildDeals } from "@/data/organisation/dealFacts";
 import type { DealRows } from "@/data/organisation/readDealRows";
 import type { OrganisationState } from "@/data/organisation/state";
-import type { Company } from "../src/core/company";
+import { type Company, companyOf } from "../src/core/company";
 import { NONE, type VersionRow } from "../src/core/history/columns";
 import { makeHistory } from "../src/core/history/make";
 import type { Day } from "../src/core/time/day";
@@ -39,7 +39,7 @@ export function bigCompany(organisation: OrganisationState, today: Day, count: n
 		}
 	}
 	const history = makeHistory(facts.length, versions, organisation.company.rules.zone);
-	return { company: { ...organisation.company, people, deals: facts, history }, versions, ids };
+	return { company: companyOf({ rules: organisation.company.rules, people, deals: facts, history }), versions, ids };
 }
 
 /** The rows of a ledger as the database would give them back. */

@@ -1,6 +1,6 @@
 import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation } from "@/data/organisation/load";
-import type { Company } from "../src/core/company";
+import { type Company, companyOf } from "../src/core/company";
 import { BLOCK_SIZE, type Block, blockOf, blockSpans, HISTORY_COLUMNS, versionCount } from "../src/core/history/columns";
 import { nothingCounted } from "../src/core/period/counted";
 import { applyMoves, type Move, type TriedDeal } from "../src/core/period/try";
@@ -100,7 +100,7 @@ function tryTime(): Line {
 function first(whole: Company, count: number): Company {
 	const { history } = whole;
 	const blocks = Array.from(blockSpans(count), ([from, end]) => cut(blockOf(history, from), end - from));
-	return { ...whole, deals: whole.deals.slice(0, count), history: { deals: count, blocks } };
+	return companyOf({ rules: whole.rules, people: whole.people, deals: whole.deals.slice(0, count), history: { deals: count, blocks } });
 }
 
 /** A block of its first deals only. */
@@ -116,5 +116,7 @@ function copies(whole: Company, times: number): Company {
 	const full = first(whole, whole.deals.length - (whole.deals.length % BLOCK_SIZE));
 	const repeated = <T>(list: readonly T[]): T[] => Array.from({ length: times }, () => list).flat();
 	const { deals, blocks } = full.history;
-	return { ...full, deals: repeated(full.deals), history: { deals: deals * times, blocks: repeated(blocks) } };
+	// Copies of their own: what is kept with a block isn't shared with its likes.
+	const own = repeated(blocks).map((block) => ({ ...block }));
+	return companyOf({ rules: full.rules, people: full.people, deals: repeated(full.deals), history: { deals: deals * times, blocks: own } });
 }

@@ -11,7 +11,7 @@ import { formatDay, weekday } from "../time/day";
 import { comeBackOn } from "./comeBack";
 import { dueIn } from "./due";
 import { lastPeriods } from "./quarters";
-import { watchedSteps, weekEnds } from "./taskHelp";
+import { type Lighting, lightingSteps, taskHelp, weekEnds } from "./taskHelp";
 
 const TODAY = day("2026-11-24");
 const { calendar } = makeRules();
@@ -49,32 +49,91 @@ describe("whether a task helps", () => {
 		const holiday = makeCompany([], { holidays: ["2026-10-30"] });
 		expect(formatDay(weekEnds(holiday, TODAY)[0] as number)).toBe("2026-10-29");
 	});
-	test("counts a flag with a task that names it, open or given within the week, and without one; out where it is gone or the deal is won", () => {
-		// Overdue from the first of September on: one is re-dated in October, one is won, one stays.
+	test("takes each run of a flag once with a task, at the first week’s end with one, else once in each class of age", () => {
+		// Overdue from the first of September on: one is re-dated in October, one is won, one stays, one is lost.
 		const late = (after: TestDeal["versions"], tasks: NonNullable<TestDeal["tasks"]> = []): TestDeal => ({
 			created: "2026-05-04",
 			versions: [{ at: "2026-05-04", stage: "Survey", amount: 1000, close: "2026-08-31" }, ...after],
 			tasks,
 		});
-		const task = { flags: ["overdue"], createdDay: day("2026-10-05"), due: day("2026-10-12") };
+		const task = { flags: ["overdue"], createdDay: day("2026-09-16"), due: day("2026-10-12") };
 		const company = makeCompany([
-			late([{ at: "2026-10-20", close: "2026-12-20" }], [{ ...task, state: "done", doneDay: day("2026-10-21") }]),
-			late([{ at: "2026-10-22", stage: "Won" }]),
+			late([{ at: "2026-10-05", close: "2026-12-20" }], [{ ...task, state: "done", doneDay: day("2026-10-21") }]),
+			late([{ at: "2026-10-06", stage: "Won" }]),
 			late([]),
+			late([{ at: "2026-09-30", stage: "Lost" }]),
+			// It was lit before the 26 weeks, and isn't looked at until it lights again.
+			{
+				created: "2026-01-05",
+				versions: [
+					{ at: "2026-01-05", stage: "Survey", close: "2026-02-01" },
+					{ at: "2026-09-01", close: "2026-09-20" },
+				],
+			},
 		]);
-		const steps = watchedSteps(company, null, TODAY);
-		let step = steps.next();
-		while (!step.done) step = steps.next();
-		const overdue = step.value.filter(({ flag }) => flag === "overdue");
-		const at = (deal: number, iso: string) => overdue.find((one) => one.deal === deal && one.day === day(iso));
-		expect(at(0, "2026-10-02")).toMatchObject({ withTask: false, out: true });
-		expect(at(0, "2026-10-09")).toMatchObject({ withTask: true, out: true });
-		expect(at(0, "2026-10-16")).toMatchObject({ withTask: true, out: true });
-		expect(at(0, "2026-09-11")).toMatchObject({ withTask: false, out: false });
-		expect(at(0, "2026-10-30")).toBeUndefined();
-		expect(at(1, "2026-10-16")).toMatchObject({ withTask: false, out: true });
-		expect(at(2, "2026-10-30")).toMatchObject({ withTask: false, out: false });
-		expect(overdue.filter(({ deal }) => deal === 2).every(({ out }) => !out)).toBe(true);
+		const found = through(lightingSteps(company, null, TODAY)).filter(({ flag }) => flag === "overdue");
+		const of = (deal: number) => found.filter((one) => one.deal === deal).map(({ day: on, age, withTask, fate }) => [formatDay(on), age, withTask, fate]);
+		expect(of(0)).toEqual([
+			["2026-09-04", 0, false, "lit"],
+			["2026-09-11", 1, false, "lit"],
+			["2026-09-18", 1, true, "out"],
+		]);
+		expect(of(1)).toEqual([
+			["2026-09-04", 0, false, "lit"],
+			["2026-09-11", 1, false, "lit"],
+			["2026-09-25", 3, false, "won"],
+		]);
+		expect(of(2).map(([, age, , fate]) => [age, fate])).toEqual([
+			[0, "lit"],
+			[1, "lit"],
+			[3, "lit"],
+		]);
+		expect(of(3).map(([, age, , fate]) => [age, fate])).toEqual([
+			[0, "lit"],
+			[1, "gone"],
+			[3, "gone"],
+		]);
+		expect(of(4)[0]).toEqual(["2026-09-25", 0, false, "lit"]);
+		expect(through(lightingSteps(company, new Set([7]), TODAY))).toEqual([]);
+	});
+	test("compares within classes of age, weighs them by how many have a task, and leaves lost deals out", () => {
+		let deal = 0;
+		const many = (n: number, age: 0 | 1 | 3, withTask: boolean, fate: Lighting["fate"]): Lighting[] =>
+			Array.from({ length: n }, () => ({ deal: deal++, flag: "stalled", day: TODAY, age, withTask, fate }));
+		const list = [
+			...many(6, 0, true, "out"),
+			...many(2, 0, true, "lit"),
+			...many(5, 0, false, "won"),
+			...many(5, 0, false, "lit"),
+			...many(1, 1, true, "out"),
+			...many(3, 1, true, "lit"),
+			...many(9, 1, false, "out"),
+			...many(4, 3, true, "out"),
+			...many(4, 3, true, "lit"),
+			...many(2, 3, false, "out"),
+			...many(8, 3, false, "lit"),
+			...many(7, 3, true, "gone"),
+		];
+		const { classes, difference, low, high, helps } = taskHelp(list);
+		expect(classes.map(({ age, with: has }) => [age, has])).toEqual([
+			[0, { out: 6, won: 0, gone: 0, lit: 2 }],
+			[1, { out: 1, won: 0, gone: 0, lit: 3 }],
+			[3, { out: 4, won: 0, gone: 7, lit: 4 }],
+		]);
+		// The second class has four with a task, and counts for nothing.
+		expect(difference).toBeCloseTo((8 * (0.75 - 0.5) + 8 * (0.5 - 0.2)) / 16, 12);
+		const variance = [
+			[8, 0.75],
+			[8, 0.5],
+		].reduce((sum, [n, p]) => sum + ((n as number) * (p as number) * (1 - (p as number))) / 16 ** 2, 0);
+		const other = [0.5, 0.2].reduce((sum, p) => sum + (10 * p * (1 - p)) / 20 ** 2, 0);
+		expect((high as number) - (difference as number)).toBeCloseTo(1.959964 * Math.sqrt(variance + other), 9);
+		expect((difference as number) - (low as number)).toBeCloseTo((high as number) - (difference as number), 12);
+		expect(helps).toBe(false);
+		// Twice the same of the same deals says no more than once.
+		const compared = list.filter(({ age }) => age !== 1);
+		expect(taskHelp([...compared, ...compared])).toMatchObject({ difference: expect.closeTo(difference as number, 9), low: expect.closeTo(low as number, 9) });
+		expect(taskHelp(list.slice(0, 8))).toMatchObject({ difference: null, low: null, high: null, helps: false });
 	});
 });
 
@@ -171,3 +230,10 @@ describe("what was due, carried on to the next company", () => {
 		expect([same(0), same(1)]).toEqual([0, 12]);
 	});
 });
+
+function through<R>(steps: Generator<undefined, R>): R {
+	for (;;) {
+		const { done, value } = steps.next();
+		if (done) return value;
+	}
+}

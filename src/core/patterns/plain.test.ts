@@ -10,7 +10,7 @@ import { type Day, formatDay } from "../time/day";
 import { closedWithin } from "./closed";
 import { dueIn } from "./due";
 import { discountOf, lateChanges, valuePath } from "./priced";
-import { pushesWithin } from "./pushes";
+import { openDaysWithin, pushesWithin } from "./pushes";
 import { daysBefore, lastPeriods } from "./quarters";
 import { accuracyOf } from "./records";
 import { timeInStage } from "./timeInStage";
@@ -185,6 +185,13 @@ describe("by plain loops over raw versions", () => {
 						before = close;
 					}
 				});
+				const open = new Map<number, number>();
+				for (const deal of deals)
+					for (let when = TODAY - days + 1; when <= TODAY; when++) {
+						const state = on(deal, when);
+						if (isOpen(state)) open.set(state.owner ?? -1, (open.get(state.owner ?? -1) ?? 0) + 1);
+					}
+				expect(new Map([...openDaysWithin(company, TODAY, days)].sort())).toEqual(new Map([...open].sort()));
 				const found = pushesWithin(company, TODAY, days).sort((a, b) => a.deal - b.deal);
 				expect(found.map((one) => `${one.deal} ${one.day} ${one.monthEnd}`)).toEqual(plain);
 			}),

@@ -37,3 +37,29 @@ export function pushesWithin(company: Company, day: Day, days: number): Push[] {
 	const order = byId(company);
 	return found.sort((a, b) => order(a.deal, b.deal) || a.day - b.day);
 }
+
+/** By owner, the calendar days on which their deals were open, in the so many days up to a day: what their pushes are held against. */
+export function openDaysWithin(company: Company, day: Day, days: number): ReadonlyMap<number, number> {
+	const { history, rules } = company;
+	const found = new Map<number, number>();
+	for (let deal = 0; deal < company.deals.length; deal++) {
+		const block = blockOf(history, deal);
+		const ends = dayEnds(history, deal, day);
+		ends.forEach((row, i) => {
+			if (rules.stages[block.stage[row] as number]?.kind !== "open") return;
+			const from = Math.max(block.day[row] as number, day - days + 1);
+			const next = ends[i + 1];
+			const to = next === undefined ? day : (block.day[next] as number) - 1;
+			const owner = block.owner[row] as number;
+			if (to >= from) found.set(owner, (found.get(owner) ?? 0) + to - from + 1);
+		});
+	}
+	return found;
+}
+
+/**
+ * Pushes for every hundred weeks that a deal was open; null of none.
+ *
+ * @example pushRate(3, 1400) // 1.5
+ */
+export const pushRate = (pushes: number, openDays: number): number | null => (openDays > 0 ? (700 * pushes) / openDays : null);

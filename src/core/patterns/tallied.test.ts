@@ -18,7 +18,7 @@ import { type Due, dueIn, dueOver, endRowOf } from "./due";
 import { lateChanges } from "./priced";
 import { daysBefore, lastPeriods } from "./quarters";
 import { accuracyOf, answerRecords, flagRecords, lightRecords } from "./records";
-import { watchedSteps, weekEnds } from "./taskHelp";
+import { lightingSteps, weekEnds } from "./taskHelp";
 import { timeInStage } from "./timeInStage";
 import { severityRecords } from "./weights";
 
@@ -303,45 +303,63 @@ test("what was given away late: only of deals that were open and priced ten work
 	expect(lateChanges(nothing, closedWithin(nothing, surveyOn(nothing, TODAY), null, TODAY), TODAY)).toEqual([]);
 });
 
-test("flags at the ends of weeks: whether one had a task then, open or given in the last five working days, and was out fifteen later", () => {
-	const steps = watchedSteps(company, new Set([0, 1]), TODAY);
-	let next = steps.next();
-	while (!next.done) next = steps.next();
+test("lightings at the ends of weeks: each run by itself, looked at again by plain loops", () => {
 	const { calendar } = company.rules;
-	const ends = weekEnds(company, TODAY);
-	expect(ends).toHaveLength(26);
-	const plain = ends.flatMap((end) =>
-		surveyOn(company, end).deals.flatMap((seen) => {
-			if (seen?.status !== "open" || !ownerIn(new Set([0, 1]), seen.owner)) return [];
-			const later = surveyOn(company, calendar.add(end, 15)).deals[seen.deal];
-			const tasks = company.deals[seen.deal]?.tasks ?? [];
-			return seen.flags.map(({ code }) => ({
-				deal: seen.deal,
-				flag: code,
-				day: end,
-				withTask: tasks.some((task) => task.flags.includes(code) && task.createdDay <= end),
-				out: !later || later.status === "won" || !later.flags.some((flag) => flag.code === code),
-			}));
-		}),
-	);
-	const sorted = <T>(list: readonly T[]) => list.map((one) => JSON.stringify(one)).sort();
-	expect(sorted(next.value)).toEqual(sorted(plain));
-	expect(plain.filter(({ withTask }) => withTask).length).toBeGreaterThan(20);
-	expect(new Set(plain.map(({ out }) => out)).size).toBe(2);
+	const scope = new Set([0, 1]);
+	const ends = weekEnds(company, TODAY, 27).reverse();
+	expect(ends).toHaveLength(27);
+	const litOn = (deal: number, on: number, flag: string) => {
+		const seen = surveyOn(company, on).deals[deal];
+		return seen?.status === "open" && seen.flags.some(({ code }) => code === flag);
+	};
+	const plain: unknown[] = [];
+	deals.forEach((_, deal) => {
+		for (const { code } of RULES) {
+			let week = -1;
+			let over = litOn(deal, ends[0] as number, code);
+			for (const end of ends.slice(1)) {
+				if (!litOn(deal, end, code)) {
+					[week, over] = [-1, false];
+					continue;
+				}
+				week++;
+				if (over) continue;
+				const tasks = company.deals[deal]?.tasks ?? [];
+				const withTask = tasks.some((task) => task.flags.includes(code) && task.createdDay <= end);
+				const age = week >= 3 ? 3 : week >= 1 ? 1 : 0;
+				if (withTask) over = true;
+				if (!withTask && ![0, 1, 3].includes(week)) continue;
+				if (!ownerIn(scope, surveyOn(company, end).deals[deal]?.owner as number)) continue;
+				const later = surveyOn(company, calendar.add(end, 15)).deals[deal];
+				const fate = later?.status === "won" ? "won" : later?.status !== "open" ? "gone" : litOn(deal, calendar.add(end, 15), code) ? "lit" : "out";
+				plain.push({ deal, flag: code, day: end, age, withTask, fate });
+			}
+		}
+	});
+	const found = lightingsFor(company, scope);
+	const sorted = (list: readonly unknown[]) => list.map((one) => JSON.stringify(one)).sort();
+	expect(sorted(found)).toEqual(sorted(plain));
+	expect(found.filter(({ withTask }) => withTask).length).toBeGreaterThan(10);
+	expect(new Set(found.map(({ fate }) => fate)).size).toBe(4);
 });
 
+function lightingsFor(of: typeof company, scope: Scope) {
+	const steps = lightingSteps(of, scope, TODAY);
+	let next = steps.next();
+	while (!next.done) next = steps.next();
+	return next.value;
+}
+
 test("a task that was done counts for the five working days after it was given, and no longer", () => {
-	// Fridays 2 and 9 October; the flag is lit on both.
+	// The flag is lit from Friday, 25 September, on.
 	const done = (given: string): TestDeal => ({
-		versions: [{ at: "2026-06-01", stage: "Survey", close: "2026-12-30" }],
+		created: "2026-09-21",
+		versions: [{ at: "2026-09-21", stage: "Survey", close: "2026-12-30" }],
 		tasks: [{ id: "t", flags: ["no-next-step"], createdDay: day(given), due: day("2026-12-01"), state: "done", doneDay: day(given), doneAt: at(given) }],
 	});
 	const withTask = (given: string) => {
 		const own = makeCompany([done(given)]);
-		const steps = watchedSteps(own, null, TODAY);
-		let next = steps.next();
-		while (!next.done) next = steps.next();
-		return next.value.flatMap((one) => (one.flag === "no-next-step" && one.withTask ? [formatDay(one.day)] : []));
+		return lightingsFor(own, null).flatMap((one) => (one.flag === "no-next-step" && one.withTask ? [formatDay(one.day)] : []));
 	};
 	expect(withTask("2026-10-02")).toEqual(["2026-10-02"]);
 	expect(withTask("2026-09-28")).toEqual(["2026-10-02"]);

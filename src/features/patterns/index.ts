@@ -6,7 +6,7 @@ import { learn } from "./server/learn";
 import { readPastWeights, takeWeights, tryWeights, undoWeights } from "./server/pastWeights";
 import { comparablesOfDeal, glanceOutlook, outlookHere, readOutlook } from "./server/readOutlook";
 import { readPattern, readPatternNow } from "./server/readPattern";
-import { readAccuracy, readForetelling, readStageTimes, trackRecords } from "./server/readPatterns";
+import { readAccuracy, readForetelling, readStageTimes, readTaskHelp, trackRecords } from "./server/readPatterns";
 
 export { glanceOutlook } from "./server/readOutlook";
 
@@ -15,7 +15,7 @@ export { glanceOutlook } from "./server/readOutlook";
 /** What this organisation's own past says: what foretells, whose commits hold, how long stages take, where the period will end. */
 export const patterns = capability({
 	key: "patterns",
-	queries: [readPattern, readPatternNow, readForetelling, readAccuracy, readStageTimes, readOutlook, glanceOutlook],
+	queries: [readPattern, readPatternNow, readForetelling, readAccuracy, readStageTimes, readTaskHelp, readOutlook, glanceOutlook],
 	commands: [takeWeights, undoWeights],
 	lookups: [outlookHere, comparablesOfDeal, trackRecords, readPastWeights, tryWeights],
 	files: [patternsFile],

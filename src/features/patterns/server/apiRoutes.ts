@@ -8,12 +8,13 @@ import { scopeOf } from "@/platform/reach";
 import { MOST_LEAD, MOST_QUARTERS, USUAL_LOOK } from "./looking";
 import { outlookJson } from "./outlookJson";
 import { readOutlook } from "./readOutlook";
-import { readAccuracy, readForetelling, readStageTimes, STAGE_GROUPS } from "./readPatterns";
+import { readAccuracy, readForetelling, readStageTimes, readTaskHelp, STAGE_GROUPS } from "./readPatterns";
 
 const number = z.number();
 const rate = number.nullable();
 const share = z.object({ k: z.number().int(), n: z.number().int(), share: rate, low: rate, high: rate });
 const shareOfDeals = share.extend({ deals: z.number().int() });
+const fates = z.object({ out: z.number().int(), won: z.number().int(), gone: z.number().int(), lit: z.number().int() });
 const amountShare = z
 	.object({ k: z.number().int().nullable(), n: z.number().int().nullable(), share: rate })
 	.meta({ description: "in base minor units; all null of fewer than ten deals" });
@@ -120,6 +121,40 @@ export const patternRoutes = [
 		run: async (context, { query: { quarters, lead, as_of } }) => ({
 			items: [...(await readForetelling(context, { quarters, lead }, dayAsked(context, "as_of", as_of))).answers],
 		}),
+	}),
+	apiRoute({
+		by: readTaskHelp,
+		id: "taskHelp",
+		method: "get",
+		path: "/patterns/tasks",
+		summary: "Whether flags are out more often where a task names them, by flag and by how long they were lit",
+		status: 200,
+		answer: z.object({
+			items: z.array(
+				z.object({
+					code: z.string(),
+					classes: z.array(z.object({ weeks: z.number().int(), with: fates, without: fates })),
+					difference: rate,
+					low: rate,
+					high: rate,
+					helps: z.boolean(),
+				}),
+			),
+		}),
+		query: z.object({ as_of: isoDay.optional(), ...whose }),
+		run: async (context, { query: { as_of, team, owner } }) => {
+			const found = await readTaskHelp(context, scopeOf(context, team, owner), dayAsked(context, "as_of", as_of));
+			return {
+				items: found.map(({ code, classes, difference, low, high, helps }) => ({
+					code,
+					classes: classes.map(({ age, ...arms }) => ({ weeks: age, ...arms })),
+					difference,
+					low,
+					high,
+					helps,
+				})),
+			};
+		},
 	}),
 	apiRoute({
 		by: readOutlook,

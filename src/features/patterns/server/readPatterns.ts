@@ -15,8 +15,10 @@ import type { Looked } from "../table/view";
 import { type Looking, lookedView } from "./book";
 import { findingNow, findingOrProgress } from "./find";
 import type { FlagRecord, Foretelling } from "./findings/foretelling";
+import type { FlagHelp } from "./findings/taskHelp";
 import { DEAL_GROUPINGS } from "./groups";
 import { USUAL_LOOK } from "./looking";
+import { idsOf } from "./scopes";
 
 const looked = (context: Context, { quarters, lead }: Looking, day: Day) => lastPeriods(context.organisation.company, "quarter", day, quarters, lead);
 
@@ -40,6 +42,14 @@ export const trackRecords = lookup({
 		return { items: answer?.flags ?? [], asOf };
 	},
 });
+
+/** Whether flags are out more often where a task names them, of some people's deals. */
+export const readTaskHelp = query(
+	"patterns.taskHelp",
+	"readPatterns",
+	(context: Context, scope: Scope, day: Day): Promise<readonly Omit<FlagHelp, "lightings">[]> =>
+		findingNow(context, "taskHelp", { day: formatDay(day), scope: idsOf(context.organisation, scope) }),
+);
 
 export interface AccuracyView {
 	readonly quarters: readonly Looked[];

@@ -1,5 +1,5 @@
 import { NONE } from "@/core/history/columns";
-import type { Push } from "@/core/patterns/pushes";
+import { type Push, pushRate } from "@/core/patterns/pushes";
 import { apart, shareOf } from "@/core/statistics/wilson";
 import { shortDay } from "@/core/time/words";
 import type { Context } from "@/platform/context";
@@ -25,15 +25,18 @@ export function pushWords({ organisation }: Context, pushes: readonly Push[]): s
 }
 
 /** Who pushes how often, and how much of it at a month’s end. */
-export function pushTable(context: Context, book: Book, pushes: readonly Push[]): PatternTable {
+export function pushTable(context: Context, book: Book, pushes: readonly Push[], openDays: ReadonlyMap<number, number>): PatternTable {
 	const { organisation } = context;
 	return {
 		key: "pushes",
-		title: "Pushes at month’s end",
-		lead: "Close dates moved to a later day within two years, and how many were made in the last three working days of a month; about 14 in 100 would be chance.",
+		title: "Pushes",
+		lead: "Close dates moved to a later day within two years, for every 100 weeks that a deal was open; and how many were made in the last three working days of a month, beside the same share of the others.",
 		of: "Rep",
 		half: true,
-		columns: [{ label: "In the last three days", kind: "share" }],
+		columns: [
+			{ label: "For 100 open deal-weeks", kind: "number" },
+			{ label: "In the last three days", kind: "share" },
+		],
 		rows: [...byOwner(pushes)]
 			.map(([owner, own]) => ({ owner, own, share: lateShare(own) }))
 			.sort((a, b) => (b.share.share ?? -1) - (a.share.share ?? -1) || b.own.length - a.own.length)
@@ -44,7 +47,15 @@ export function pushTable(context: Context, book: Book, pushes: readonly Push[])
 				return {
 					key: organisation.people[owner]?.id ?? "none",
 					name,
-					cells: [{ kind: "share", share, opens: book.open(`push:${owner}`, `${name}: pushes`, "in a month’s last three working days", cases) }],
+					cells: [
+						{ kind: "number", value: pushRate(own.length, openDays.get(owner) ?? 0), digits: 1, unit: "" },
+						{
+							kind: "share",
+							share,
+							beside: lateShare(pushes.filter((one) => one.owner !== owner)),
+							opens: book.open(`push:${owner}`, `${name}: pushes`, "in a month’s last three working days", cases),
+						},
+					],
 				};
 			}),
 		empty: "No close date was moved to a later day.",

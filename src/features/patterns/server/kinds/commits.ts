@@ -1,7 +1,7 @@
 import { ownerIn } from "@/core/bridge/scope";
 import { grouped as count } from "@/core/money/words";
 import { dueOver } from "@/core/patterns/due";
-import { pushesWithin } from "@/core/patterns/pushes";
+import { openDaysWithin, pushesWithin } from "@/core/patterns/pushes";
 import { lastPeriods } from "@/core/patterns/quarters";
 import { accuracyOf } from "@/core/patterns/records";
 import { quarterOf } from "@/core/time/period";
@@ -55,7 +55,7 @@ export const commits = patternKind({
 					repsTable(ground, lines),
 					quartersTable(ground),
 					callsTable(context, book, scope, await callsTold(context, day)),
-					pushTable(context, book, pushes),
+					pushTable(context, book, pushes, openDaysWithin(company, day, PUSH_DAYS)),
 				],
 			},
 		};
