@@ -1,9 +1,10 @@
+import type { Sheet } from "@/formats/table";
 import { quarterOf } from "@/core/time/period";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import type { FileContent } from "@/platform/tableFile";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { readOutlook } from "./readOutlook";
+import { type OutlookView, readOutlook } from "./readOutlook";
 
 /** values that deals due are compared by; those dated elsewhere have one less */
 const STEPS = ["all", "one value", "two values", "three values", "four values"];
@@ -15,7 +16,7 @@ export async function outlookFile(context: Context, viewpoint: Viewpoint): Promi
 	const period = viewpoint.due.period ?? quarterOf(day, context.organisation.company.rules.fiscalStart);
 	const view = await readOutlook(context, viewpoint.whose.scope, period, day);
 	if (!view.available) throw new Fault(404, "No outlook", view.reason);
-	const { currency, record } = view;
+	const { currency } = view;
 	return {
 		currency,
 		columns: [
@@ -41,37 +42,40 @@ export async function outlookFile(context: Context, viewpoint: Viewpoint): Promi
 			decides ? "yes" : "",
 			...STEPS.flatMap((_, i) => [steps[i]?.won ?? null, steps[i]?.n ?? null]),
 		]),
-		sheets: [
-			{
-				name: "Outlook",
-				columns: [
-					{ label: "Figure", kind: "text" },
-					{ label: currency, kind: "amount" },
-				],
-				rows: [
-					["won", view.won],
-					["low", view.low],
-					["middle", view.middle],
-					["high", view.high],
-					["mean", view.mean],
-					["of it: due", view.due],
-					["of it: dated elsewhere", view.elsewhere],
-					["of it: not there yet", view.fresh],
-					["target", view.target],
-				],
-			},
-			{
-				name: "Track record",
-				columns: [
-					{ label: "From", kind: "day" },
-					{ label: "To", kind: "day" },
-					{ label: `Low ${currency}`, kind: "amount" },
-					{ label: `High ${currency}`, kind: "amount" },
-					{ label: `Came ${currency}`, kind: "amount" },
-					{ label: "Inside", kind: "text" },
-				],
-				rows: record.periods.map(({ from, to, low, high, total, inside }) => [from, to, low, high, total, inside ? "yes" : "no"]),
-			},
-		],
+		sheets: [figuresSheet(view), recordSheet(view)],
 	};
 }
+
+/** Where it ends, and what the expected total is made of. */
+const figuresSheet = (view: OutlookView): Sheet => ({
+	name: "Outlook",
+	columns: [
+		{ label: "Figure", kind: "text" },
+		{ label: view.currency, kind: "amount" },
+	],
+	rows: [
+		["won", view.won],
+		["low", view.low],
+		["middle", view.middle],
+		["high", view.high],
+		["mean", view.mean],
+		["of it: due", view.due],
+		["of it: dated elsewhere", view.elsewhere],
+		["of it: not there yet", view.fresh],
+		["target", view.target],
+	],
+});
+
+/** Its own record, a row a past period. */
+const recordSheet = ({ currency, record }: OutlookView): Sheet => ({
+	name: "Track record",
+	columns: [
+		{ label: "From", kind: "day" },
+		{ label: "To", kind: "day" },
+		{ label: `Low ${currency}`, kind: "amount" },
+		{ label: `High ${currency}`, kind: "amount" },
+		{ label: `Came ${currency}`, kind: "amount" },
+		{ label: "Inside", kind: "text" },
+	],
+	rows: record.periods.map(({ from, to, low, high, total, inside }) => [from, to, low, high, total, inside ? "yes" : "no"]),
+});

@@ -12,6 +12,7 @@ import { percent } from "./ShareBar";
 
 /** The deals that decide, and on request all others, each with its chance and what that rests on. */
 export function OutlookDeals({ view: { deals, dueCount, deciding: decide, currency }, seen }: { view: OutlookView; seen: string }) {
+	// Long: one table, its columns in their order.
 	const [all, setAll] = useState(false);
 	const deciding = deals.filter(({ decides }) => decides);
 	const shown = all ? deals : deciding;
