@@ -144,12 +144,18 @@ test("7 to 9: a rep’s desk, what helped and the round that is due are where th
 	await expect(page.locator("#content")).toContainText("Open questions");
 });
 
-test("10: the stale answers showed no difference, and the past says where the period ends", async ({ page }) => {
-	said(/(the stale answers showed no difference)/);
+test("10: the past says where the period ends, what that is made of, and which flags signal a miss", async ({ page }) => {
+	said(/the parts of the expected total \(won, due, dated elsewhere, not there yet\)/);
 	await signIn(page, "ruth", "/patterns");
 	await expect(page.locator("#content")).toContainText(/The chance of the target/);
+	const parts = page.getByRole("region", { name: "The expected total, scrollable" });
+	for (const part of ["Won so far", "Due in the period", "Dated elsewhere", "Not there yet", "Expected total"]) await expect(parts).toContainText(part);
+	said(/\*How these figures are made\* works them out with this period’s own/);
+	await page.getByText("How these figures are made").click();
+	await expect(page.getByText(/10 000 totals are drawn/)).toBeVisible();
+	said(/which flags and answers signal that a deal isn’t won in time, more than chance would/);
 	await page.getByRole("link", { name: "Signals of a miss" }).click();
-	await expect(page.locator("#content")).toContainText(/tale answers/);
+	await expect(page.locator("#content")).toContainText(/by more than chance/);
 });
 
 test("the keys, a past day and the others who can sign in are as the tour ends", async ({ page }) => {
