@@ -1,13 +1,12 @@
 import type { Kind } from "./kind";
 import type { Learnt } from "./learnt";
 import type { Moments, Stake } from "./moments";
-import { Random, seedOf } from "./random";
+import { boundOf, Random, seedOf } from "./random";
 import { STRATA, shifted } from "./shock";
 
 export const DRAWS = 10_000;
 /** so many totals are drawn between two pauses */
 const CHUNK = 1000;
-const WHOLE = 2 ** 32;
 
 /** Deals of one kind that are won rarely: the next that is won is found by a jump, so that their number doesn’t cost. */
 interface Rare {
@@ -19,8 +18,8 @@ interface Rare {
 interface Lottery {
 	readonly won: number;
 	readonly worth: Float64Array;
-	/** by how the period goes, of each deal the number below which a draw of 32 bits says that it is won */
-	readonly bounds: readonly Float64Array[];
+	/** by how the period goes, of each deal the bound below which a draw says that it is won */
+	readonly bounds: readonly Int32Array[];
 	readonly rare: readonly Rare[];
 	readonly fresh: Learnt["fresh"];
 }
@@ -37,7 +36,7 @@ function lotteryOf(won: number, stakes: readonly Stake[], { spread, fresh }: Lea
 	return {
 		won,
 		worth: Float64Array.from(often, ({ worth }) => worth),
-		bounds: STRATA.map((z) => Float64Array.from(often, ({ chance }) => shifted(chance, spread * z) * WHOLE)),
+		bounds: STRATA.map((z) => Int32Array.from(often, ({ chance }) => boundOf(shifted(chance, spread * z)))),
 		rare: [...groups.values()].map(({ chance, amounts }) => ({
 			amounts: Float64Array.from(amounts),
 			logs: Float64Array.from(STRATA, (z) => Math.log1p(-shifted(chance, spread * z))),
@@ -47,9 +46,7 @@ function lotteryOf(won: number, stakes: readonly Stake[], { spread, fresh }: Lea
 }
 
 function drawOne({ won, worth, bounds, rare, fresh: { rate, swings, amounts } }: Lottery, way: number, random: Random): number {
-	let total = won;
-	const own = bounds[way] as Float64Array;
-	for (let i = 0; i < worth.length; i++) if (random.bits() < (own[i] as number)) total += worth[i] as number;
+	let total = won + random.sumOf(worth, bounds[way] as Int32Array);
 	for (const { amounts: rarely, logs } of rare) {
 		for (let i = jump(random, logs[way] as number); i < rarely.length; i += 1 + jump(random, logs[way] as number)) total += rarely[i] as number;
 	}
