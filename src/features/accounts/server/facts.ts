@@ -1,4 +1,4 @@
-import { inArray, sql } from "drizzle-orm";
+import { sql } from "drizzle-orm";
 import type { DealBlock } from "@/core/company";
 import { contactsAt, isTouchAt } from "@/core/contact/activities";
 import { derive } from "@/core/derive";
@@ -128,7 +128,8 @@ export async function contactNames(ids: readonly string[]): Promise<Map<string, 
 	const rows = await connection()
 		.db.select({ id: contacts.id, name: contacts.name })
 		.from(contacts)
-		.where(inArray(contacts.id, [...ids]));
+		// One parameter, however many there are: thousands of them take the query longer to write than to answer.
+		.where(sql`${contacts.id} = any(${sql.param([...ids])})`);
 	return new Map(rows.map((row) => [row.id, row.name]));
 }
 
