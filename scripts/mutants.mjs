@@ -57,7 +57,10 @@ const PARTS = {
 		folder: "src/features/period/server",
 		least: 70,
 		database: true,
-		tests: withDatabase("period periodTold figures marks madeOf learning", "boards calendarChange handOver wholeBundle unit/periodWords unit/tryWords unit/targetsGrid"),
+		tests: withDatabase(
+			"period periodTold figures marks madeOf learning",
+			"boards calendarChange handOver wholeBundle unit/periodWords unit/tryWords unit/targetsGrid",
+		),
 	},
 	rounds: {
 		folder: "src/features/rounds/server",

@@ -1,5 +1,5 @@
-import type { Sheet } from "@/formats/table";
 import { quarterOf } from "@/core/time/period";
+import type { Sheet } from "@/formats/table";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import type { FileContent } from "@/platform/tableFile";
