@@ -136,8 +136,8 @@ describe("an organisation", () => {
 		expect(all.stages?.tables[0]?.columns).toHaveLength(1);
 		expect(all.stages?.headline).toBe("No stage has been left by half of the deals that entered it");
 		const total = all.stages?.tables[0]?.rows.find((row) => row.total)?.cells[0];
-		// Of those begun within the year none is finished, so none has a mean, and the median isn't reached.
-		expect(total).toMatchObject({ kind: "times", finished: 0, unfinished: 22, mean: null, median: null });
+		// Of those begun within the year none is finished: the median isn't reached, and the mean goes as far as five of them lasted.
+		expect(total).toMatchObject({ kind: "times", finished: 0, unfinished: 22, mean: expect.any(Number), median: null });
 	});
 	test("whose deals come back counts each visit, and a reopened deal as what it is at the end", async () => {
 		const reopened = quarterDays.slice(3).map((month): Version[] => {

@@ -91,6 +91,7 @@ test("the OpenAPI document names every call, and a deal fits its schema’s fiel
 		"/patterns/answers",
 		"/patterns/commit",
 		"/patterns/flags",
+		"/patterns/tasks",
 		"/patterns/time-in-stage",
 		"/period",
 		"/rests",

@@ -308,8 +308,10 @@ test("lightings at the ends of weeks: each run by itself, looked at again by pla
 	const scope = new Set([0, 1]);
 	const ends = weekEnds(company, TODAY, 27).reverse();
 	expect(ends).toHaveLength(27);
+	// A company keeps the surveys of a few days only.
+	const surveys = new Map([...ends, ...ends.map((end) => calendar.add(end, 15))].map((on) => [on, surveyOn(company, on).deals]));
 	const litOn = (deal: number, on: number, flag: string) => {
-		const seen = surveyOn(company, on).deals[deal];
+		const seen = surveys.get(on)?.[deal];
 		return seen?.status === "open" && seen.flags.some(({ code }) => code === flag);
 	};
 	const plain: unknown[] = [];
@@ -329,8 +331,8 @@ test("lightings at the ends of weeks: each run by itself, looked at again by pla
 				const age = week >= 3 ? 3 : week >= 1 ? 1 : 0;
 				if (withTask) over = true;
 				if (!withTask && ![0, 1, 3].includes(week)) continue;
-				if (!ownerIn(scope, surveyOn(company, end).deals[deal]?.owner as number)) continue;
-				const later = surveyOn(company, calendar.add(end, 15)).deals[deal];
+				if (!ownerIn(scope, surveys.get(end)?.[deal]?.owner as number)) continue;
+				const later = surveys.get(calendar.add(end, 15))?.[deal];
 				const fate = later?.status === "won" ? "won" : later?.status !== "open" ? "gone" : litOn(deal, calendar.add(end, 15), code) ? "lit" : "out";
 				plain.push({ deal, flag: code, day: end, age, withTask, fate });
 			}
