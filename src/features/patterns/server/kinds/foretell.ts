@@ -88,13 +88,13 @@ function flags(records: readonly Recorded[], opens: Opens): PatternTable {
 	return {
 		key: "flags",
 		title: "Flags",
-		lead: `Share of deals not won by the quarter’s end, with the flag and without. The line is the 95% interval, which counts a deal of several quarters once. ${plural(tested.length, "flag")} had enough deals to be tested; ${tested.filter((one) => one.apart).length} ${byCount(tested.filter((one) => one.apart).length, "differs", "differ")} by more than chance (one in ten of these may still be chance). The lift is drawn towards 1 where there are few deals.`,
+		lead: `Share of deals not won by the quarter’s end, with the flag and without. The line is the 95% interval, which counts a deal of several quarters once. ${plural(tested.length, "flag")} had enough deals to be tested; ${tested.filter((one) => one.apart).length} ${byCount(tested.filter((one) => one.apart).length, "differs", "differ")} by more than chance (one in ten of these may still be chance). The lift is drawn towards 1 where there are few deals. Won later: of those not won in time, within the two quarters after.`,
 		of: "Flag",
 		columns: [
 			{ label: "Not won in time with it", kind: "share" },
 			{ label: "Without it", kind: "share" },
 			{ label: "Lift", kind: "number" },
-			{ label: "Won within two quarters after", kind: "text" },
+			{ label: "Won later", kind: "text" },
 			{ label: "Finding", kind: "text" },
 		],
 		rows: records.map(
