@@ -202,7 +202,7 @@ test("the file has a row for each rep with what each kind of their deals comes t
 	expect(fault).toMatchObject({ status: 400, detail: "Choose a period with a start and an end." });
 });
 
-test("what a figure is made of names the deals that whoever looks reaches, and counts the others", async () => {
+test("what a figure is made of names the targets that it adds up", async () => {
 	const context = await as("boss");
 	const made = await readMadeOf(context, resolveViewpoint(context, { due: "2026-Q4" }), "target", 10);
 	expect(made?.targets.map(({ counts }) => counts).sort((a, b) => a - b)).toEqual([500_00, 9200_00]);

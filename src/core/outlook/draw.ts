@@ -62,7 +62,7 @@ const jump = (random: Random, log: number): number => Math.floor(Math.log(random
 /**
  * Totals that may come, the smallest first: each way a period may go as often as the others, each deal won or not by its
  * chance there, what isn’t there yet as it came in past periods; and stretched from the centre, but never below what is won.
- * It pauses now and then, so that whoever runs it may let others have their turn.
+ * It pauses now and then, so that others may have their turn.
  *
  * @param seed names the question: the same has the same answer
  */

@@ -162,8 +162,7 @@ export function comparablesOf(company: Company, period: Period, seen: Day, kind:
 
 /**
  * The chance of each total by the period's end, from what came of comparable deals of this organisation. All amounts in
- * base minor units at the rates of the seen day. It pauses between its steps, so that whoever runs it may let others have
- * their turn.
+ * base minor units at the rates of the seen day. It pauses between its steps, so that others may have their turn.
  *
  * @param survey all deals inspected on the seen day
  * @param seed names the question: the same has the same answer

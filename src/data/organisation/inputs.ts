@@ -1,5 +1,6 @@
 import { isDeepStrictEqual } from "node:util";
 import type { DealFacts, Rules } from "@/core/company";
+import { Activities, type ActivityColumns } from "@/core/contact/activities";
 import { type History, NONE } from "@/core/history/columns";
 import { renumbered } from "@/core/history/make";
 import type { TaskFacts } from "@/core/tasks/task";
@@ -51,15 +52,27 @@ export function adopt(kept: KeptDeals, from: DealInputs, to: DealInputs): KeptDe
 	// A currency is gone only when the deals that had it were touched, and those are read anew.
 	const currency = from.currencies.map((code) => to.currencies.indexOf(code));
 	const moved = [owner, currency].some((places) => places.some((place, i) => place !== i));
+	const activitiesOf = peopleMoved(owner);
 	const facts = kept.facts.map((deal, i): DealFacts => {
 		const accountId = kept.deals[i]?.accountId;
 		const hasAccountName = Boolean(accountId && to.named.has(accountId));
 		const tasks = moved && deal.tasks.length ? deal.tasks.map((task) => renamed(task, owner)) : deal.tasks;
 		const rests = moved && deal.rests.length ? deal.rests.map((rest) => ({ ...rest, by: owner[rest.by] ?? NONE })) : deal.rests;
-		const same = tasks === deal.tasks && rests === deal.rests && hasAccountName === deal.hasAccountName;
-		return same ? deal : { ...deal, tasks, rests, hasAccountName };
+		const activities = moved && deal.activities.length ? activitiesOf(deal.activities) : deal.activities;
+		const same = tasks === deal.tasks && activities === deal.activities && rests === deal.rests && hasAccountName === deal.hasAccountName;
+		return same ? deal : { ...deal, tasks, activities, rests, hasAccountName };
 	});
 	return { ...kept, facts, history: moved ? renumbered(kept.history, { owner, currency }) : kept.history };
+}
+
+/** Gives activities of people that stand at other places now: the columns that a block's deals share are made anew once. */
+function peopleMoved(places: readonly number[]): (activities: Activities) => Activities {
+	const made = new Map<ActivityColumns, ActivityColumns>();
+	return ({ columns, from, end }) => {
+		const fresh = made.get(columns) ?? { ...columns, by: columns.by.map((by) => places[by] ?? NONE) };
+		made.set(columns, fresh);
+		return new Activities(fresh, from, end);
+	};
 }
 
 /** A task of people that stand at other places now. */

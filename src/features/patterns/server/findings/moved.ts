@@ -37,12 +37,13 @@ export const moved = finding({
 		const { organisation } = context;
 		const { company } = organisation;
 		const [period, day, against, scope] = [periodOf(given), dayOf(given.day), dayOf(given.against), scopeOf(context, given)];
-		const reason = whyNone(company, period, against) ?? whyNone(company, period, day);
-		if (reason !== null) return { available: false, reason };
 		const step = counting(told);
 		const before = await runCooperatively(groundSteps(company, surveyOn(company, against), period, scope, against), step);
 		const after = await runCooperatively(groundSteps(company, surveyOn(company, day), period, scope, day), step);
-		if (!before || !after) return { available: false, reason: "There is no outlook of one of the two days." };
+		if (!before || !after) {
+			const reason = whyNone(company, period, against) ?? whyNone(company, period, day);
+			return { available: false, reason: reason ?? "There is no outlook of one of the two days." };
+		}
 		const amountOf = amountsBase(company, day);
 		const won = new Map<number, number>();
 		const order = byId(company);

@@ -92,12 +92,11 @@ export const outlook = finding({
 async function foretold(context: Context, given: Given, told?: (done: number) => void): Promise<OutlookAnswer> {
 	const { company } = context.organisation;
 	const [period, day, scope] = [periodOf(given), dayOf(given.day), scopeOf(context, given)];
-	const reason = whyNone(company, period, day);
-	if (reason !== null) return { available: false, reason };
 	const { target } = wonAndTarget(context, scope, period, day);
 	const seed = [given.from, given.to, given.day, given.scope === null ? "all" : given.scope.join(",")].join(" ");
 	const found = await runCooperatively(outlookSteps(company, surveyOn(company, day), period, scope, day, target, seed), counting(told));
-	if (!found) return { available: false, reason: "There is no outlook." };
+	// Asked after the steps, which pause: it looks at all past periods too, and they are known now.
+	if (!found) return { available: false, reason: whyNone(company, period, day) ?? "There is no outlook." };
 	return { available: true, reason: null, ...viewOf(context, found, target, day) };
 }
 
