@@ -58,8 +58,8 @@ const PARTS = {
 		least: 70,
 		database: true,
 		tests: withDatabase(
-			"period periodTold figures marks madeOf learning",
-			"boards calendarChange handOver wholeBundle unit/periodWords unit/tryWords unit/targetsGrid",
+			"period periodTold triesTold targetsTold figures marks madeOf unit/periodWords",
+			"learning boards calendarChange handOver wholeBundle unit/tryWords unit/targetsGrid",
 		),
 	},
 	rounds: {

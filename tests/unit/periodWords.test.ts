@@ -27,7 +27,9 @@ describe("the headline of a period", () => {
 		);
 	});
 	test("says when all that is open wouldn’t do, when nothing is open, and when the target is reached", () => {
-		expect(told(1_000_000_00, 500_000_00, 3_000_000_00).finding).toContain("all of it would leave €1.50m missing");
+		expect(told(1_000_000_00, 500_000_00, 3_000_000_00).finding).toBe(
+			"€1.00m of €3.00m is won. €2.00m is missing, and €500k is open: winning all of it would leave €1.50m missing",
+		);
 		expect(told(1_000_000_00, 0, 3_000_000_00).finding).toContain("and nothing is open");
 		expect(told(3_500_000_00, 100_000_00, 3_000_000_00).finding).toBe("€3.50m is won: the target of €3.00m is reached, and €100k is still open");
 	});
@@ -47,7 +49,13 @@ describe("the headline of a period", () => {
 			finding: "€2.00m is open for Oct–Dec 2026, against a target of €1.00m",
 			beside: expect.stringContaining("2.0 times"),
 		});
+		expect(told(0, 2_000_000_00, null, "to come")).toEqual({
+			finding: "€2.00m is open for Oct–Dec 2026; no one has a target for it yet",
+			beside: "It hasn’t started.",
+		});
 		expect(told(0, 0, null).finding).toBe("Nothing won or open in Oct–Dec 2026");
+		expect(told(1_00, 0, null).finding).toBe("€1 is won and €0 is open; nobody here has a target");
+		expect(told(0, 1_00, null).finding).toBe("€0 is won and €1 is open; nobody here has a target");
 	});
 });
 

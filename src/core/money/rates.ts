@@ -11,6 +11,8 @@ export interface Rate {
 
 export interface Rates {
 	readonly base: string;
+	/** those there is a rate of, also where no amount is in them yet; without the base */
+	readonly currencies: readonly string[];
 	/** The newest rate with a day ≤ this one; if there is none, the oldest; null for a currency without any. */
 	on(currency: string, day: Day): Decimal | null;
 	/** Minor units of a currency in minor units of the base, at the rate of a day, half away from zero. */
@@ -54,7 +56,13 @@ export function makeRates(base: string, all: readonly Rate[]): Rates {
 		};
 	}
 
-	return { base, on, converter, toBase: (minor, currency, day) => converter(currency, day)?.(minor) ?? minor };
+	return {
+		base,
+		currencies: [...byCurrency.keys()].filter((code) => code !== base).sort(),
+		on,
+		converter,
+		toBase: (minor, currency, day) => converter(currency, day)?.(minor) ?? minor,
+	};
 }
 
 /**

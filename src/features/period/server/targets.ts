@@ -46,7 +46,7 @@ const [BEFORE, AFTER] = [1, 4];
 export const readTargets = query("period.targets", "setTargets", (context: Context): TargetsView => {
 	const { organisation, actor, now } = context;
 	const { company, people } = organisation;
-	const { rates, fiscalStart, currencies } = company.rules;
+	const { rates, fiscalStart } = company.rules;
 	const reach = reachOf(organisation, actor);
 	const all = [...organisation.targets.map((target) => ({ ...target, family: "" })), ...organisation.focusTargets].filter(({ person }) =>
 		ownerIn(reach, person),
@@ -77,9 +77,7 @@ export const readTargets = query("period.targets", "setTargets", (context: Conte
 			base: rates.toBase(amount, currency, now.day),
 		})),
 		currency: rates.base,
-		rates: Object.fromEntries(
-			currencies.filter((code) => code !== rates.base && rates.on(code, now.day)).map((code) => [code, rates.toBase(10 ** 8, code, now.day) / 10 ** 8]),
-		),
+		rates: Object.fromEntries(rates.currencies.map((code) => [code, rates.toBase(10 ** 8, code, now.day) / 10 ** 8])),
 	};
 });
 
