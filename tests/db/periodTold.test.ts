@@ -43,7 +43,14 @@ const TOLD = {
 		"d12,2026-11-02T09:00:00Z,Terms,10,EUR,2026-11-30,rep1,left_out,,",
 	),
 	"deal_lines.csv": ["deal_id,product,family,quantity,unit_price,list_price,currency", "d1,Deck oven,Ovens,3,100,110,EUR", "d1,Care,Service,1,100,100,EUR"],
-	"targets.csv": ["person_id,period_start,period_end,amount,currency", "rep1,2026-10-01,2026-12-31,9200,EUR", "rep2,2026-10-01,2026-12-31,500,EUR"],
+	"targets.csv": [
+		"person_id,period_start,period_end,amount,currency,family",
+		"rep1,2026-10-01,2026-12-31,9200,EUR,",
+		"rep2,2026-10-01,2026-12-31,500,EUR,",
+		"rep1,2026-10-01,2026-12-31,2000,EUR,Ovens",
+		"rep2,2026-10-01,2026-12-31,300,EUR,Ovens",
+		"rep2,2026-10-01,2026-12-31,40,EUR,Proofers",
+	],
 };
 beforeEach(() => refill(small(TOLD)));
 
@@ -86,11 +93,28 @@ describe("a period by parts", () => {
 		]);
 	});
 	test("by product family: a deal counts in each with its share", async () => {
-		expect((await parts("family")).map(([name, , , open]) => [name, open])).toEqual([
-			["No product lines", 1430_00],
-			["Ovens", 900_00],
-			["Service", 300_00],
+		expect((await parts("family")).map(([name, , , open, , target]) => [name, open, target])).toEqual([
+			["No product lines", 1430_00, null],
+			["Ovens", 900_00, 2300_00],
+			["Proofers", 0, 40_00],
+			["Service", 300_00, null],
 		]);
+		const north = await look({ whose: "team:North" }, "family");
+		expect(north.groups.map(({ name, figures }) => [name, figures.target])).toEqual([
+			["No product lines", null],
+			["Ovens", 2000_00],
+			["Service", null],
+		]);
+	});
+	test("each names what is overdue in it: the deal due on the 23rd, in each part that it belongs to and in no other", async () => {
+		const overdue = async (by: GroupingKey, query: ViewpointQuery = {}) =>
+			(await look(query, by)).groups.flatMap(({ name, teamMetrics }) => (teamMetrics.overdue ? [`${name} ${teamMetrics.overdue}`] : []));
+		expect(await overdue("rep")).toEqual(["Rae Penn 1"]);
+		expect(await overdue("team")).toEqual(["North 1"]);
+		expect(await overdue("territory")).toEqual(["Coast 1"]);
+		expect(await overdue("kind")).toEqual(["customer 1"]);
+		expect(await overdue("family")).toEqual(["No product lines 1"]);
+		expect(await overdue("kind", { whose: "team:South" })).toEqual([]);
 	});
 	test("of a team alone leave out what nobody has", async () => {
 		for (const { key } of GROUPINGS) {
@@ -126,11 +150,15 @@ describe("the lists of a period", () => {
 	});
 	test("name what lit up since the earlier day and is open, and what cleared with what became of it", async () => {
 		const { litUp, wentOut } = await look({ against: "2026-11-10" });
-		const lit = litUp.deals.map(({ name }) => name);
-		expect(lit).not.toContain("Undated");
-		expect(lit).not.toContain("Later");
-		for (const { note, name } of wentOut.deals) expect(["won", "lost", null], name).toContain(note);
-		expect(wentOut.deals.find(({ name }) => name === "Lost one")?.note ?? "lost").toBe("lost");
+		// The others that are lit were so on the 10th; what lit up undated or for later doesn’t belong to the period.
+		expect(litUp.deals.map(({ name, note }) => [name, note])).toEqual([
+			["Deck ovens", null],
+			["Mixers", null],
+		]);
+		expect(wentOut.deals.map(({ name, note }) => [name, note])).toEqual([
+			["Won one", "won"],
+			["Lost one", "lost"],
+		]);
 	});
 });
 
