@@ -1,11 +1,11 @@
-import { surveyOn } from "@/core/survey";
 import { isOpenOn, type TaskFacts, taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
-import { outcomeOn } from "@/data/organisation/former";
+import type { OrganisationState } from "@/data/organisation/state";
 import type { Context } from "@/platform/context";
 import { ownerShort } from "@/platform/names";
 import { reaches } from "@/platform/reach";
 import type { Viewpoint } from "@/platform/viewpoint";
+import { type LostLine, lostLines } from "./accountDeals";
 
 export interface LostDeal {
 	readonly id: string;
@@ -42,8 +42,11 @@ const COME_BACK_AFTER = 182;
 const SHOWN = 40;
 
 /** Deals lost within the last year and a half, by reason or by competitor, each with a day to come back. The use case has checked the rights. */
-export async function lostDeals(context: Context, viewpoint: Viewpoint, look: { by: LostBy; only: string | null }): Promise<LostView> {
-	const all = lostOf(context, viewpoint);
+export function lostDeals({ organisation }: Context, viewpoint: Viewpoint, look: { by: LostBy; only: string | null }): LostView {
+	const { day } = viewpoint.seen;
+	const all = lostLines(organisation, day)
+		.filter(({ owner, closedDay }) => day - closedDay <= LOST_WITHIN && reaches(viewpoint.whose.scope, owner))
+		.sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1));
 	const groups = new Map<string, { name: string; count: number; amount: number }>();
 	for (const deal of all) {
 		const name = deal[look.by];
@@ -55,37 +58,26 @@ export async function lostDeals(context: Context, viewpoint: Viewpoint, look: { 
 		by: look.by,
 		groups: [...groups.values()].sort((a, b) => b.amount - a.amount || (a.name < b.name ? -1 : 1)),
 		only: look.only,
-		deals: shown.slice(0, SHOWN),
+		deals: shown.slice(0, SHOWN).map((line) => lostDeal(organisation, line, day)),
 		count: shown.length,
 	};
 }
 
-function lostOf(context: Context, viewpoint: Viewpoint): LostDeal[] {
-	const { organisation } = context;
-	const { calendar } = organisation.company.rules;
-	const day = viewpoint.seen.day;
-	return surveyOn(organisation.company, day)
-		.deals.flatMap((seen, deal): LostDeal[] => {
-			const name = organisation.deals[deal];
-			if (!name || seen?.status !== "lost" || !reaches(viewpoint.whose.scope, seen.owner) || day - seen.closedDay > LOST_WITHIN) return [];
-			const outcome = outcomeOn(name, day);
-			const wanted = calendar.add(Math.max(seen.closedDay + COME_BACK_AFTER, day + 7) - 1, 1);
-			return [
-				{
-					id: name.id,
-					name: name.name || "No name",
-					account: organisation.accounts.get(name.accountId ?? "")?.name || "No account",
-					owner: ownerShort(organisation, seen.owner),
-					amount: seen.amountBase,
-					lostOn: isoOrNull(seen.closedDay) ?? "",
-					reason: outcome.outcomeReason ?? "no reason given",
-					competitor: outcome.competitor ?? "nobody named",
-					suggested: formatDay(wanted),
-					back: isoOrNull(backOn(organisation.company.deals[deal]?.tasks ?? [], day)),
-				},
-			];
-		})
-		.sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1));
+function lostDeal(organisation: OrganisationState, { deal, owner, id, amount, closedDay, reason, competitor }: LostLine, day: Day): LostDeal {
+	const { company } = organisation;
+	const suggested = company.rules.calendar.add(Math.max(closedDay + COME_BACK_AFTER, day + 7) - 1, 1);
+	return {
+		id,
+		name: organisation.deals[deal]?.name || "No name",
+		account: organisation.accounts.get(organisation.deals[deal]?.accountId ?? "")?.name || "No account",
+		owner: ownerShort(organisation, owner),
+		amount,
+		lostOn: isoOrNull(closedDay) ?? "",
+		reason,
+		competitor,
+		suggested: formatDay(suggested),
+		back: isoOrNull(backOn(company.deals[deal]?.tasks ?? [], day)),
+	};
 }
 
 /** The day on which somebody is to come back: the first that an open task is due. */

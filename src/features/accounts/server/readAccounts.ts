@@ -1,14 +1,14 @@
-import { surveyOn } from "@/core/survey";
-import { formatDay } from "@/core/time/day";
+import { formatDay, NO_DAY } from "@/core/time/day";
 import { plural } from "@/core/words/grammar";
-import type { Account } from "@/data/organisation/state";
+import type { Account, OrganisationState } from "@/data/organisation/state";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { derivedFor } from "@/platform/derivedFor";
 import { ownerName } from "@/platform/names";
 import { reaches } from "@/platform/reach";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { accountFacts, contactNames, fiscalYear } from "./facts";
+import { accountDeals, type OpenDeal } from "./accountDeals";
+import { accountFacts, contactNames, fiscalYear, type Touch } from "./facts";
 import { type LostBy, type LostView, lostDeals } from "./lostDeals";
 
 export interface AccountRow {
@@ -77,88 +77,109 @@ export const readAccounts = query(
 		const { organisation } = context;
 		const { contactBands } = organisation;
 		const { rates, fiscalStart } = organisation.company.rules;
-		const rows = await derivedFor(context, viewpoint, "accounts", () => allRows(context, viewpoint));
+		const lines = await derivedFor(context, viewpoint, "accounts", () => allLines(context, viewpoint));
 		const words = bandWords(contactBands);
 		const band = look.band !== null && look.band !== undefined && look.band in words ? look.band : null;
 		const order = look.order ?? "silent";
 		const text = look.text?.trim().toLowerCase() ?? "";
-		const fits = (row: AccountRow) =>
-			(look.account === undefined || row.id === look.account) &&
-			(band === null || row.band === band) &&
-			(!text || `${row.name} ${row.owner} ${row.territory ?? ""} ${row.industry ?? ""} ${row.kind ?? ""}`.toLowerCase().includes(text));
-		const found = rows.filter(fits).sort(COMPARE[order]);
+		const fits = ({ account, band: own }: Line) =>
+			(look.account === undefined || account.id === look.account) &&
+			(band === null || own === band) &&
+			(!text || told(organisation, account).toLowerCase().includes(text));
+		const found = lines.filter(fits).sort(COMPARE[order]);
 		const shown = found.slice(0, look.limit);
-		const names = await contactNames(shown.flatMap((row) => row.lastWith ?? []));
-		const silent = rows.filter((row) => row.band >= words.length - 2);
+		const names = await contactNames(shown.flatMap(({ touch }) => touch?.contact ?? []));
+		const silent = lines.filter((line) => line.band >= words.length - 2);
+		const counts = words.map(() => 0);
+		for (const line of lines) counts[line.band] = (counts[line.band] ?? 0) + 1;
 		const year = fiscalYear(viewpoint.seen.day, fiscalStart);
 		return {
 			order,
 			band,
-			bands: words.map((one, i) => ({ label: one, count: rows.filter((row) => row.band === i).length })),
-			total: rows.length,
-			silent: { count: silent.length, open: silent.reduce((sum, row) => sum + row.openAmount, 0) },
-			accounts: shown.map((row) => ({ ...row, lastWith: row.lastWith && (names.get(row.lastWith) ?? null) })),
+			bands: words.map((label, i) => ({ label, count: counts[i] as number })),
+			total: lines.length,
+			silent: { count: silent.length, open: silent.reduce((sum, line) => sum + line.openAmount, 0) },
+			accounts: shown.map((line) => rowOf(organisation, line, names)),
 			count: found.length,
-			lost: await lostDeals(context, viewpoint, { by: look.lostBy ?? "reason", only: look.lost ?? null }),
+			lost: lostDeals(context, viewpoint, { by: look.lostBy ?? "reason", only: look.lost ?? null }),
 			currency: rates.base,
 			years: [yearWords(year, fiscalStart), yearWords(year - 1, fiscalStart)],
 		};
 	},
 );
 
-async function allRows({ organisation }: Context, viewpoint: Viewpoint): Promise<AccountRow[]> {
-	const { company, contactBands } = organisation;
+/** What accounts are counted and ordered by; a row is made of those alone that are shown. */
+interface Line {
+	readonly account: Account;
+	readonly touch: Touch | undefined;
+	readonly band: number;
+	readonly open: readonly OpenDeal[];
+	readonly openAmount: number;
+	readonly bought: readonly [number, number];
+}
+
+const NOTHING_BOUGHT = [0, 0] as const;
+
+async function allLines({ organisation }: Context, viewpoint: Viewpoint): Promise<Line[]> {
+	const { contactBands } = organisation;
 	const { day } = viewpoint.seen;
 	const { scope } = viewpoint.whose;
 	const { touches, bought } = await accountFacts(organisation, day);
-	const open = new Map<string, AccountRow["open"][number][]>();
-	const own = new Set<string>();
-	surveyOn(company, day).deals.forEach((seen, deal) => {
-		const name = organisation.deals[deal];
-		if (!seen || !name?.accountId || !reaches(scope, seen.owner)) return;
-		own.add(name.accountId);
-		if (seen.status !== "open") return;
-		const list = open.get(name.accountId) ?? [];
-		list.push({ id: name.id, name: name.name || "No name", amount: seen.amountBase, level: seen.attention.level });
-		open.set(name.accountId, list);
-	});
+	const { open, own } = accountDeals(organisation, day, (owner) => reaches(scope, owner));
 	const isOwn = (account: Account) => scope === null || own.has(account.id) || reaches(scope, organisation.personIndex.get(account.ownerId ?? "") ?? -1);
-	return [...organisation.accounts.values()].filter(isOwn).map((account): AccountRow => {
+	return [...organisation.accounts.values()].filter(isOwn).map((account): Line => {
 		const touch = touches.get(account.id);
-		const deals = (open.get(account.id) ?? []).sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1));
-		const [thisYear, lastYear] = bought.get(account.id) ?? [0, 0];
+		const deals = open.get(account.id) ?? [];
 		return {
-			id: account.id,
-			name: account.name || "No name",
-			kind: account.kind,
-			industry: account.industry,
-			territory: account.territory,
-			owner: ownerName(organisation, organisation.personIndex.get(account.ownerId ?? "") ?? -1),
-			lastTouch: touch ? formatDay(touch.day) : null,
-			lastKind: touch?.kind ?? null,
-			lastWith: touch?.contact ?? null,
+			account,
+			touch,
 			band: touch ? bandOf(day - touch.day, contactBands) : contactBands.length + 1,
-			open: deals.slice(0, NAMED),
-			openCount: deals.length,
+			open: deals,
 			openAmount: deals.reduce((sum, deal) => sum + deal.amount, 0),
-			thisYear,
-			lastYear,
+			bought: bought.get(account.id) ?? NOTHING_BOUGHT,
 		};
 	});
 }
 
-type Compare = (a: AccountRow, b: AccountRow) => number;
-const id: Compare = (a, b) => (a.id < b.id ? -1 : 1);
-const touched: Compare = (a, b) => {
-	const [one, other] = [a.lastTouch ?? "", b.lastTouch ?? ""];
-	return one < other ? -1 : one > other ? 1 : 0;
-};
+const nameOf = (account: Account) => account.name || "No name";
+const ownerOf = (organisation: OrganisationState, account: Account) => ownerName(organisation, organisation.personIndex.get(account.ownerId ?? "") ?? -1);
+/** What a text is looked for in. */
+const told = (organisation: OrganisationState, account: Account) =>
+	[nameOf(account), ownerOf(organisation, account), account.territory ?? "", account.industry ?? "", account.kind ?? ""].join(" ");
+
+function rowOf(organisation: OrganisationState, line: Line, contacts: ReadonlyMap<string, string>): AccountRow {
+	const { account, touch, open, openAmount, bought } = line;
+	const deals = [...open].sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1)).slice(0, NAMED);
+	return {
+		id: account.id,
+		name: nameOf(account),
+		kind: account.kind,
+		industry: account.industry,
+		territory: account.territory,
+		owner: ownerOf(organisation, account),
+		lastTouch: touch ? formatDay(touch.day) : null,
+		lastKind: touch?.kind ?? null,
+		lastWith: (touch?.contact && contacts.get(touch.contact)) ?? null,
+		band: line.band,
+		open: deals.map(({ id, name, amount, level }) => ({ id, name, amount, level })),
+		openCount: open.length,
+		openAmount,
+		thisYear: bought[0],
+		lastYear: bought[1],
+	};
+}
+
+type Compare = (a: Line, b: Line) => number;
+const id: Compare = (a, b) => (a.account.id < b.account.id ? -1 : 1);
+const { compare } = new Intl.Collator("en");
+/** The longest ago first, and never before that. */
+const touched: Compare = (a, b) => (a.touch?.day ?? NO_DAY) - (b.touch?.day ?? NO_DAY);
 const COMPARE: Readonly<Record<AccountOrder, Compare>> = {
 	silent: (a, b) => touched(a, b) || b.openAmount - a.openAmount || id(a, b),
 	recent: (a, b) => touched(b, a) || id(a, b),
 	open: (a, b) => b.openAmount - a.openAmount || id(a, b),
-	bought: (a, b) => b.thisYear - a.thisYear || id(a, b),
-	name: (a, b) => a.name.localeCompare(b.name, "en") || id(a, b),
+	bought: (a, b) => b.bought[0] - a.bought[0] || id(a, b),
+	name: (a, b) => compare(nameOf(a.account), nameOf(b.account)) || id(a, b),
 };
 
 /** The band of a number of calendar days: the first whose upper end they don't pass. */
