@@ -43,7 +43,7 @@ export function bigCompany(organisation: OrganisationState, today: Day, count: n
 }
 
 /** The rows of a ledger as the database would give them back. */
-function storedRows(ledger: Ledger): DealRows {
+export function storedRows(ledger: Ledger): DealRows {
 	const instants = new Set(["at", "created_at", "done_at"]);
 	const read = (file: Parameters<Ledger["rows"]["get"]>[0], names: Record<string, string> = {}) =>
 		(ledger.rows.get(file) ?? []).map(({ fields }, i) => {

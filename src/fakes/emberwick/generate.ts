@@ -19,6 +19,8 @@ export interface Recipe {
 	readonly seed?: string;
 	/** how many deals besides those of the story */
 	readonly deals?: number;
+	/** how far whole quarters go up and down together: the standard deviation of the log odds of winning; 0 where left out */
+	readonly spread?: number;
 }
 
 const MONTHS_BACK = 30;
@@ -26,7 +28,7 @@ const MONTHS_BACK = 30;
 const FIRST = 0.09;
 
 /** The rows of Emberwick Ovens, before they are written as text. */
-export function ledgerOf({ today, seed = "lamp 18", deals = 1191 }: Recipe): Ledger {
+export function ledgerOf({ today, seed = "lamp 18", deals = 1191, spread = 0 }: Recipe): Ledger {
 	const alm = almanac(today);
 	const ledger = new Ledger(alm);
 	const start = alm.onWorkingDay(today - MONTHS_BACK * 30);
@@ -47,12 +49,20 @@ export function ledgerOf({ today, seed = "lamp 18", deals = 1191 }: Recipe): Led
 			account,
 			created,
 			ownerLeft: account.owner === "dario" ? left : null,
+			...(spread ? { going: { shift: (days) => shiftOf(seed, spread, alm.calendar.add(created, days)), chance: new Chance(`${seed} ${i} going`) } } : {}),
 		});
 	}
 	setTargets(ledger, start, seed);
 	addOldHabits(ledger, seed);
 	addAsides(ledger, seed);
 	return ledger;
+}
+
+/** By how much the log odds of winning are shifted in the quarter of a day: normally spread, the same for all deals that end in it. */
+export function shiftOf(seed: string, spread: number, day: Day): number {
+	const { year, month } = parts(day);
+	const { unit } = new Chance(`${seed} quarter ${year} ${Math.ceil(month / 3)}`);
+	return spread * Math.sqrt(-2 * Math.log(1 - unit())) * Math.cos(2 * Math.PI * unit());
 }
 
 /** Emberwick Ovens as a bundle: the same recipe always gives the same bytes. */

@@ -13,8 +13,14 @@ export interface Plan {
 	readonly habit: Habit | undefined;
 }
 
-/** What a deal will come to. Where nobody signs, half as many are won. */
-export function makePlan(chance: Chance, habit: Habit | undefined, team: string, signs: boolean): Plan {
+/** How the period goes in which a deal would be won that takes so many working days: its shift in log odds, and what else is decided for that. */
+export interface Going {
+	readonly shift: (workingDays: number) => number;
+	readonly chance: Chance;
+}
+
+/** What a deal will come to. Where nobody signs, half as many are won; where the period goes well, more of all. */
+export function makePlan(chance: Chance, habit: Habit | undefined, team: string, signs: boolean, going?: Going): Plan {
 	const roll = chance.unit();
 	const upTo = FAMILIES.map((_, i) => FAMILIES.slice(0, i + 1).reduce((sum, f) => sum + f.share, 0));
 	const family = FAMILIES[upTo.findIndex((limit) => roll < limit)] ?? (FAMILIES[0] as Family);
@@ -23,11 +29,20 @@ export function makePlan(chance: Chance, habit: Habit | undefined, team: string,
 	const fate = chance.unit();
 	const ending: Ending = fate < winning ? "won" : fate < 0.93 ? "lost" : "lingers";
 	const reached = ending === "won" ? STAGES.length : chance.whole(1, STAGES.length);
-	const lengths = STAGES.slice(0, reached).map((stage) => {
-		const pace = family.name === "Tunnel ovens" && stage.name === "Trial bake" ? SLOW_TRIAL : family.pace;
-		return Math.max(2, Math.round(chance.around(stage.usual * pace)));
-	});
-	return { family, ending, lengths, habit };
+	const lengths = STAGES.slice(0, reached).map((stage) => lengthOf(chance, family, stage));
+	if (!going) return { family, ending, lengths, habit };
+	// As long as it takes to be won; how the period of its end goes says whether it is.
+	const whole = [...lengths, ...STAGES.slice(reached).map((stage) => lengthOf(going.chance, family, stage))];
+	const odds = (winning / (1 - winning)) * Math.exp(going.shift(whole.reduce((sum, days) => sum + days, 0)));
+	if (fate < odds / (1 + odds)) return { family, ending: "won", lengths: whole, habit };
+	if (ending !== "won") return { family, ending, lengths, habit };
+	return { family, ending: "lost", lengths: whole.slice(0, going.chance.whole(1, STAGES.length)), habit };
+}
+
+/** Working days in a stage. */
+function lengthOf(chance: Chance, family: Family, stage: (typeof STAGES)[number]): number {
+	const pace = family.name === "Tunnel ovens" && stage.name === "Trial bake" ? SLOW_TRIAL : family.pace;
+	return Math.max(2, Math.round(chance.around(stage.usual * pace)));
 }
 
 /** Tunnel ovens stand more than half again as long in their trial as other ovens. */

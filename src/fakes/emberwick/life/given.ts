@@ -1,5 +1,6 @@
 import type { Day } from "../../../core/time/day";
 import type { DemoAccount } from "../accounts";
+import type { Going } from "../plan";
 
 export interface DealGiven {
 	readonly id: string;
@@ -7,4 +8,6 @@ export interface DealGiven {
 	readonly created: Day;
 	/** last day the owner worked here, when they left */
 	readonly ownerLeft: Day | null;
+	/** how whole quarters go, where they don't go alike */
+	readonly going?: Going;
 }

@@ -16,12 +16,12 @@ export interface Start {
 }
 
 /** How a deal will go, with whom, and about what. */
-export function startOf(chance: Chance, { account }: DealGiven): Start {
+export function startOf(chance: Chance, { account, going }: DealGiven): Start {
 	const habit = CAST.find((member) => member.id === account.owner)?.habit;
 	const count = habit === "two-contacts" ? 2 : chance.yes(0.72) ? chance.whole(2, 3) : 1;
 	const contacts = chance.yes(0.97) ? account.contacts.slice(0, count) : [];
 	// The second contact of an account is the one who signs.
-	const plan = makePlan(chance, habit, teamOf(account.owner), contacts.length > 1);
+	const plan = makePlan(chance, habit, teamOf(account.owner), contacts.length > 1, going);
 	const discount = habit === "gives-much" ? 0.12 : habit === "gives-little" ? 0.03 : 0.05 + chance.unit() * 0.04;
 	return { plan, contacts, discount, product: chance.pick(plan.family.products).name };
 }
