@@ -2,7 +2,6 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { loadDemo } from "@/cli/demoCompany";
 import { RULES } from "@/core/flags/list";
 import { editDeals } from "@/features/deals/server/editDeals";
-import { listDeals } from "@/features/deals/server/listDeals";
 import type { Change } from "@/features/deals/server/planEdit";
 import { answerQuestion } from "@/features/evidence/server/answerQuestion";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
@@ -14,6 +13,7 @@ import type { Context } from "@/platform/context";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase } from "../kit/database";
+import { allDeals } from "../kit/deals";
 import { faultOf } from "../kit/fault";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -93,7 +93,7 @@ describe("each of the twenty flags is met in the demo, and clearing its cause pu
 	for (const { code } of RULES) {
 		test(code, async () => {
 			// A stage behind the log is cleared by the stage it belongs to: the survey's deals lie one step before.
-			const found = listDeals(await boss(), { flag: code }).filter((deal) => code !== "stage-behind" || deal.stage === "Site survey");
+			const found = allDeals(await boss(), { flag: code }).filter((deal) => code !== "stage-behind" || deal.stage === "Site survey");
 			// A deal in its last stage is moved on by closing it, which other cases do.
 			const one = found.find((deal) => deal.stage !== "Terms") ?? found[0];
 			expect(one).toBeDefined();
@@ -107,7 +107,7 @@ describe("each of the twenty flags is met in the demo, and clearing its cause pu
 
 describe("records of a deal", () => {
 	test("an answer to a quote puts it to rest; deleted, it lapses again", async () => {
-		const id = listDeals(await boss(), { flag: "quote-lapsing" })[0]?.id ?? "";
+		const id = allDeals(await boss(), { flag: "quote-lapsing" })[0]?.id ?? "";
 		const quote = (await sheet(id)).quotes[0]?.id ?? "";
 		await answerQuote(await boss(), { id: quote, answer: "They take it" });
 		expect((await sheet(id)).quotes[0]?.answer).toBe("They take it");

@@ -3,7 +3,6 @@ import { plain } from "@/../tests/kit/plain";
 import { connection } from "@/data/db";
 import { loadOrganisation } from "@/data/organisation/load";
 import { editDeals, previewEdit } from "@/features/deals/server/editDeals";
-import { listDeals } from "@/features/deals/server/listDeals";
 import type { Change } from "@/features/deals/server/planEdit";
 import { changeSchema } from "@/features/deals/server/planEdit";
 import { readDeals } from "@/features/deals/server/readDeals";
@@ -12,6 +11,7 @@ import { readDeal } from "@/features/sheet/server/readDeal";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { as, freshDatabase, importAs, refill } from "../kit/database";
+import { allDeals } from "../kit/deals";
 import { faultOf, wordsOf } from "../kit/fault";
 import { inspected } from "../kit/inspection";
 
@@ -190,7 +190,7 @@ describe("after a change", () => {
 	test("the list and the sheet of the API give the same figures for any past day", async () => {
 		const ops = await as("ops");
 		for (const day of ["2026-10-05", "2026-11-03", "2026-11-10", "2026-11-18", "2026-11-24"]) {
-			for (const listed of listDeals(ops, { as_of: day })) {
+			for (const listed of allDeals(ops, { as_of: day })) {
 				const { versions: _, activities: __, answers: ___, tasks: ____, flags, ...one } = await readDeal(ops, listed.id, day);
 				expect({ ...one, flags: flags.map(({ since: _since, ...flag }) => flag) }).toEqual(listed);
 			}
@@ -202,7 +202,7 @@ describe("the screens and the API", () => {
 	test("say the same of every deal on any past day", async () => {
 		for (const day of ["2026-10-05", "2026-11-03", "2026-11-10", "2026-11-18", "2026-11-24"]) {
 			const ops = await as("ops");
-			const open = listDeals(ops, { as_of: day, status: "open" });
+			const open = allDeals(ops, { as_of: day, status: "open" });
 			const rows = [
 				...readDeals(ops, resolveViewpoint(ops, { due: "any", seen: day })).rows,
 				...readDeals(ops, resolveViewpoint(ops, { due: "none", seen: day })).rows,

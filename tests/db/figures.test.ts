@@ -4,11 +4,11 @@ import { connection } from "@/data/db";
 import { generate } from "@/fakes/emberwick/generate";
 import { readBridge } from "@/features/changes/server/bridgeJson";
 import { readChanges } from "@/features/changes/server/readChanges";
-import { listDeals } from "@/features/deals/server/listDeals";
 import { readDeals } from "@/features/deals/server/readDeals";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
+import { allDeals } from "../kit/deals";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
 beforeAll(async () => {
@@ -34,7 +34,7 @@ async function openBySql(iso: string, team?: string) {
 
 test("any past day’s deals are those that plain SQL finds", async () => {
 	for (const iso of ["2026-11-24", "2026-10-31", "2026-03-29", "2025-12-31"]) {
-		const deals = listDeals(await as("helena"), { as_of: iso, status: "open" })
+		const deals = allDeals(await as("helena"), { as_of: iso, status: "open" })
 			.map((d) => ({ id: d.id, stage: d.stage, amount: d.amount, currency: d.currency, close_date: d.closeDate, owner_id: d.ownerId }))
 			.sort((a, b) => (a.id < b.id ? -1 : 1));
 		expect(deals).toEqual(await openBySql(iso));
@@ -55,7 +55,7 @@ test("the bridge’s ends are what SQL sums on both days, and its steps lead fro
 test("screens and API give the same figures", async () => {
 	const context = await as("ruth");
 	const viewpoint = resolveViewpoint(context, { due: "2026-Q4", against: "2026-11-09" });
-	const api = listDeals(context, { from: "2026-10-01", to: "2026-12-31", status: "open" });
+	const api = allDeals(context, { from: "2026-10-01", to: "2026-12-31", status: "open" });
 	const rows = readDeals(context, viewpoint).rows;
 	expect(rows.map((r) => [r.id, r.score, r.amount, r.flags.map((f) => f.code)])).toEqual(
 		api.map((d) => [d.id, d.attention.score, d.amountBase, d.flags.map((f) => f.code)]),
@@ -68,11 +68,11 @@ test("screens and API give the same figures", async () => {
 
 test("a filter gives a part of the whole, and a day to come is refused", async () => {
 	const context = await as("helena");
-	const lit = listDeals(context, { flag: "overdue" });
+	const lit = allDeals(context, { flag: "overdue" });
 	expect(lit.length).toBeGreaterThan(0);
 	for (const deal of lit) expect(deal.closeDate && deal.closeDate < "2026-11-24").toBe(true);
-	const teams = ["North", "South", "Partners"].flatMap((team) => listDeals(context, { team, status: "open" }));
-	const unowned = listDeals(context, { status: "open" }).filter((d) => d.ownerId === null);
-	expect(teams.length + unowned.length).toBe(listDeals(context, { status: "open" }).length);
-	expect(() => listDeals(context, { as_of: "2026-11-25" })).toThrow(/in the future/);
+	const teams = ["North", "South", "Partners"].flatMap((team) => allDeals(context, { team, status: "open" }));
+	const unowned = allDeals(context, { status: "open" }).filter((d) => d.ownerId === null);
+	expect(teams.length + unowned.length).toBe(allDeals(context, { status: "open" }).length);
+	expect(() => allDeals(context, { as_of: "2026-11-25" })).toThrow(/in the future/);
 });

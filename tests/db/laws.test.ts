@@ -10,7 +10,6 @@ import { loadOrganisation } from "@/data/organisation/load";
 import type { OrganisationState } from "@/data/organisation/state";
 import { readAccounts } from "@/features/accounts/server/readAccounts";
 import { editDeals, previewEdit } from "@/features/deals/server/editDeals";
-import { listDeals } from "@/features/deals/server/listDeals";
 import type { Change } from "@/features/deals/server/planEdit";
 import { undoEdit } from "@/features/deals/server/undoEdit";
 import { answerQuestion } from "@/features/evidence/server/answerQuestion";
@@ -24,6 +23,7 @@ import { readDeal } from "@/features/sheet/server/readDeal";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase, refill } from "../kit/database";
+import { allDeals } from "../kit/deals";
 import { inspected } from "../kit/inspection";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -135,7 +135,7 @@ describe("whatever the settings", () => {
 	test("the preview says what the change does, deal by deal", async () => {
 		const byCode = async () => {
 			const found = new Map<string, Set<string>>();
-			for (const deal of listDeals(await as("ops"), { status: "open" }))
+			for (const deal of allDeals(await as("ops"), { status: "open" }))
 				for (const flag of deal.flags) found.set(flag.code, (found.get(flag.code) ?? new Set()).add(deal.id));
 			return found;
 		};
@@ -178,7 +178,7 @@ describe("whatever becomes of the questions", () => {
 				fc.array(anyFramework, { minLength: 1, maxLength: 3 }),
 				fc.constantFrom(...LEVELS.filter((l) => l !== "shown")),
 				async (frameworks, level) => {
-					const past = async () => listDeals(await as("ops"), { as_of: "2026-11-23" }).map((deal) => [deal.id, deal.qualification]);
+					const past = async () => allDeals(await as("ops"), { as_of: "2026-11-23" }).map((deal) => [deal.id, deal.qualification]);
 					const before = await past();
 					for (const framework of frameworks) {
 						const known = new Set(readQuestions(await as("ops")).questions.map((q) => q.id));
@@ -187,7 +187,7 @@ describe("whatever becomes of the questions", () => {
 					const [first] = readQuestions(await as("ops")).questions;
 					if (first) await answerQuestion(await as("boss"), { dealId: "d1", questionId: first.id, level, seenAt: null, anyway: true });
 					expect(await past()).toEqual(before);
-					for (const { qualification } of listDeals(await as("ops"), {})) {
+					for (const { qualification } of allDeals(await as("ops"), {})) {
 						for (const figure of [qualification.strength, qualification.coverage, qualification.expected]) {
 							expect(figure).toBeGreaterThanOrEqual(0);
 							expect(figure).toBeLessThanOrEqual(100);
@@ -297,7 +297,7 @@ describe("sums", () => {
 		const { accounts, bands } = await readAccounts(boss, viewpoint);
 		expect(accounts.every((account) => account.band >= 0 && account.band < bands.length)).toBe(true);
 		expect(accounts.reduce((sum, account) => sum + account.openAmount, 0)).toBe(
-			listDeals(boss, { status: "open" })
+			allDeals(boss, { status: "open" })
 				.filter((deal) => deal.accountId)
 				.reduce((sum, deal) => sum + deal.amountBase, 0),
 		);

@@ -4,7 +4,6 @@ import { connection } from "@/data/db";
 import { idempotencyKeys, people, targets as targetRows } from "@/data/schema";
 import { removeDemo } from "@/features/begin/server/demo";
 import { begin, beginPath, wayToBegin } from "@/features/begin/server/firstStart";
-import { listDeals } from "@/features/deals/server/listDeals";
 import { storedBundle } from "@/features/import/server/exportBundle";
 import { createKey } from "@/features/people/server/keys";
 import { removeTeam, savePerson, saveTeam } from "@/features/people/server/managePeople";
@@ -18,6 +17,7 @@ import { giveTasks } from "@/features/tasks/server/giveTasks";
 import { systemWrite } from "@/platform/command";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, givePasswords, importAs, PASSWORD, refill } from "../kit/database";
+import { allDeals } from "../kit/deals";
 import { faultOf } from "../kit/fault";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -99,7 +99,7 @@ describe("teams", () => {
 		const ops = await as("ops");
 		await saveTeam(ops, { was: "North", name: "Northern", parent: "Firm" });
 		expect(await namesIn("Northern")).toContain("Rae Penn");
-		expect((await listDeals(await as("north"), {})).map(({ id }) => id).sort()).toEqual(["d1", "d3"]);
+		expect((await allDeals(await as("north"), {})).map(({ id }) => id).sort()).toEqual(["d1", "d3"]);
 		expect(await faultOf(async () => removeTeam(await as("ops"), { name: "Northern" }))).toMatchObject({ status: 422, title: "Team isn’t empty" });
 		await saveTeam(await as("ops"), { was: null, name: "Hills", parent: "Northern" });
 		await removeTeam(await as("ops"), { name: "Hills" });
@@ -123,7 +123,7 @@ describe("two entries of one person", () => {
 		const [stays] = await connection().db.select().from(people).where(eq(people.id, "north"));
 		expect(stays?.also).toEqual(expect.arrayContaining(["rep1", "Rae Penn", "rae@firm.example"]));
 		expect((await everything()).replace(JSON.stringify(stays?.also), "")).not.toMatch(/"rep1"/);
-		const deals = await listDeals(await as("ops"), {});
+		const deals = await allDeals(await as("ops"), {});
 		expect(deals.filter(({ ownerId }) => ownerId === "north").map(({ id }) => id)).toEqual(["d1"]);
 		expect(deals).toHaveLength(3);
 	});
@@ -134,7 +134,7 @@ describe("two entries of one person", () => {
 		expect({ problems, state }).toEqual({ problems: [], state: "done" });
 		const [stays] = await connection().db.select().from(people).where(eq(people.id, "north"));
 		expect((await everything()).replace(JSON.stringify(stays?.also), "")).not.toMatch(/"rep1"/);
-		expect((await listDeals(await as("ops"), {})).find(({ id }) => id === "d1")?.ownerId).toBe("north");
+		expect((await allDeals(await as("ops"), {})).find(({ id }) => id === "d1")?.ownerId).toBe("north");
 		expect(await connection().db.select({ amount: targetRows.amount }).from(targetRows)).toEqual([{ amount: 50_000 }]);
 	});
 	test("the same one twice, or one who isn’t there, is refused", async () => {
@@ -217,7 +217,7 @@ describe("beginning", () => {
 		const [una] = await connection().db.select().from(people).where(eq(people.email, "una@firm.example"));
 		const context = await as(una?.id as string);
 		expect(context.organisation.people.map(({ name }) => name).sort()).toEqual(["Una Reed", "Vic Lode"]);
-		expect(await listDeals(context, {})).toEqual([]);
+		expect(await allDeals(context, {})).toEqual([]);
 		expect([...context.organisation.teams.keys()]).toEqual(["Coast"]);
 		expect(await everything()).not.toContain("Millrace");
 	});

@@ -1,5 +1,4 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
-import { listDeals } from "@/features/deals/server/listDeals";
 import { answerQuestion } from "@/features/evidence/server/answerQuestion";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
 import { storedBundle } from "@/features/import/server/exportBundle";
@@ -8,6 +7,7 @@ import { readDeal } from "@/features/sheet/server/readDeal";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { as, freshDatabase, importAs, refill } from "../kit/database";
+import { allDeals } from "../kit/deals";
 import { faultOf, wordsOf } from "../kit/fault";
 import { inspected } from "../kit/inspection";
 
@@ -78,7 +78,7 @@ describe("changing the questions", () => {
 	// biome-ignore lint/suspicious/noExplicitAny: tests change what was read in every way
 	const current = async (): Promise<any[]> => [...readQuestions(await as("ops")).questions];
 	test("makes a new edition from today on, and leaves the scores of earlier days as they were", async () => {
-		const before = listDeals(await as("ops"), { as_of: "2026-11-23" }).map((d) => d.qualification);
+		const before = allDeals(await as("ops"), { as_of: "2026-11-23" }).map((d) => d.qualification);
 		const now = await current();
 		await saveQuestions(await as("ops"), {
 			questions: [
@@ -86,7 +86,7 @@ describe("changing the questions", () => {
 				{ id: null, area: "Way", prompt: "Which steps?", help: null, weight: 1, due: 1, key: false },
 			],
 		});
-		expect(listDeals(await as("ops"), { as_of: "2026-11-23" }).map((d) => d.qualification)).toEqual(before);
+		expect(allDeals(await as("ops"), { as_of: "2026-11-23" }).map((d) => d.qualification)).toEqual(before);
 		expect((await readDeal(await as("ops"), "d1", undefined)).qualification).toMatchObject({ strength: 60, coverage: 90 });
 		const questions = (await sheet()).qualification.questions;
 		expect(questions.map((q) => q.prompt)).toEqual(["What hurts?", "Which steps?"]);

@@ -7,7 +7,6 @@ import { keepMark, readMarks, removeMark } from "@/features/changes/server/marks
 import { readChanges } from "@/features/changes/server/readChanges";
 import { editDeals, previewEdit } from "@/features/deals/server/editDeals";
 import { exportTable } from "@/features/deals/server/exportTable";
-import { listDeals } from "@/features/deals/server/listDeals";
 import { readDeals } from "@/features/deals/server/readDeals";
 import { undoEdit } from "@/features/deals/server/undoEdit";
 import { removeView, saveView } from "@/features/deals/server/views";
@@ -57,6 +56,7 @@ import { RIGHTS } from "@/platform/rights";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
+import { allDeals } from "../kit/deals";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
 let taskId = "";
@@ -83,7 +83,7 @@ const TRY = { name: "t", whose: "all", due: "2026-Q4", moves: [{ whom: { field: 
 const whole = (context: Context) => resolveViewpoint(context, { due: "any" });
 const USE_CASES: Record<string, (context: Context) => unknown> = {
 	readDeals: (c) => readDeals(c, whole(c)),
-	listDeals: (c) => listDeals(c, {}),
+	listDeals: (c) => allDeals(c, {}),
 	"readDeal d1": (c) => readDeal(c, "d1", undefined),
 	"readDeal d2": (c) => readDeal(c, "d2", undefined),
 	"readSheet d2": (c) => readSheet(c, "d2", "2026-11-24", "2026-11-16"),
@@ -241,7 +241,7 @@ describe("who may", () => {
 
 describe("whose deals", () => {
 	const ids = async (person: string) =>
-		listDeals(await as(person), {})
+		allDeals(await as(person), {})
 			.map((deal) => deal.id)
 			.sort();
 	test("a rep sees their own, a manager and a viewer their team’s with those who left, ops and the head all", async () => {
@@ -252,8 +252,8 @@ describe("whose deals", () => {
 		expect(await ids("ops")).toEqual(["d1", "d2", "d3"]);
 	});
 	test("a filter never widens what one sees", async () => {
-		expect(listDeals(await as("north"), { owner: "rep2" })).toEqual([]);
-		expect(listDeals(await as("rep1"), { team: "Firm" }).map((d) => d.id)).toEqual(["d1"]);
+		expect(allDeals(await as("north"), { owner: "rep2" })).toEqual([]);
+		expect(allDeals(await as("rep1"), { team: "Firm" }).map((d) => d.id)).toEqual(["d1"]);
 		expect(await outcome(async () => resolveViewpoint(await as("north"), { whose: "team:South" }))).toBe(403);
 		expect(await outcome(async () => resolveViewpoint(await as("rep1"), { whose: "person:rep2" }))).toBe(403);
 	});

@@ -3,7 +3,6 @@ import { type TOTP, URI } from "otpauth";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { apiKeys, people, sessions } from "@/data/schema";
-import { listDeals } from "@/features/deals/server/listDeals";
 import { createKey, revokeKey } from "@/features/people/server/keys";
 import { changePassword, endSession, offerCodes, readOwnSignIn, switchCodesOff, switchCodesOn } from "@/features/people/server/ownSignIn";
 import { signIn, signOut } from "@/features/people/server/signIn";
@@ -12,6 +11,7 @@ import type { Context } from "@/platform/context";
 import { keyContext, sessionContext, tokenHash } from "@/platform/sessions";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, givePasswords, importAs, PASSWORD } from "../kit/database";
+import { allDeals } from "../kit/deals";
 import { faultOf } from "../kit/fault";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -152,10 +152,10 @@ describe("a key’s scope", () => {
 	test("a key that may only read changes nothing, one of an area does nothing elsewhere, and one that has ended is unknown", async () => {
 		const rep = await as("rep1");
 		const reads = (await keyContext((await createKey(rep, { name: "reads" })).token)) as Context;
-		expect(listDeals(reads, {}).length).toBeGreaterThan(0);
+		expect(allDeals(reads, {}).length).toBeGreaterThan(0);
 		expect((await faultOf(() => giveTasks(reads, { dealIds: ["d1"], title: "Call" }))).detail).toMatch(/only read/);
 		const tasksOnly = (await keyContext((await createKey(rep, { name: "tasks", write: true, areas: ["tasks"] })).token)) as Context;
-		expect((await faultOf(() => listDeals(tasksOnly, {}))).detail).toMatch(/used for deals/);
+		expect((await faultOf(() => allDeals(tasksOnly, {}))).detail).toMatch(/used for deals/);
 		await expect(giveTasks(tasksOnly, { dealIds: ["d1"], title: "Call" })).resolves.toBeDefined();
 		const { id, token } = await createKey(rep, { name: "ends", days: 1 });
 		await connection()

@@ -1,7 +1,6 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
-import { listDeals } from "@/features/deals/server/listDeals";
 import { storedBundle } from "@/features/import/server/exportBundle";
 import { readImport } from "@/features/import/server/importBundle";
 import { previewTakeOutBundle, takeOutBundle } from "@/features/import/server/takeOutBundle";
@@ -9,6 +8,7 @@ import { writeNote } from "@/features/sheet/server/writeNote";
 import { giveTasks } from "@/features/tasks/server/giveTasks";
 import { bundleOf, SMALL, small } from "../kit/bundle";
 import { as, freshDatabase, importAs, refill } from "../kit/database";
+import { allDeals } from "../kit/deals";
 import { faultOf } from "../kit/fault";
 import { inspected } from "../kit/inspection";
 
@@ -72,7 +72,7 @@ describe("an import that is taken out again", () => {
 		const report = await importAs(later());
 		expect(report).toMatchObject({ state: "done", problems: [] });
 		expect(await everything()).not.toEqual(before);
-		expect((await listDeals(await as("ops"), {})).map(({ id }) => id)).toContain("d4");
+		expect((await allDeals(await as("ops"), {})).map(({ id }) => id)).toContain("d4");
 		const seen = await previewTakeOutBundle(await as("ops"), { id: report.id });
 		const rows = Object.fromEntries(seen.rows.map(({ what, added, changed }) => [what, [added, changed]]));
 		expect(rows).toMatchObject({ deals: [1, 1], accounts: [1, 1], people: [1, 1], settings: [0, 1], holidays: [1, 0] });
@@ -80,7 +80,7 @@ describe("an import that is taken out again", () => {
 		expect(rows["versions of deals"]).toEqual([2, 1]);
 		await takeOutBundle(await as("ops"), { id: report.id });
 		expect(await everything()).toEqual(before);
-		expect((await listDeals(await as("ops"), {})).map(({ id }) => id).sort()).toEqual(["d1", "d2", "d3"]);
+		expect((await allDeals(await as("ops"), {})).map(({ id }) => id).sort()).toEqual(["d1", "d2", "d3"]);
 		expect((await readImport(await as("ops"), report.id)).state).toBe("undone");
 		expect(await faultOf(async () => takeOutBundle(await as("ops"), { id: report.id }))).toMatchObject({ status: 422 });
 	});

@@ -4,7 +4,6 @@ import { connect, connection } from "@/data/db";
 import { currentOrganisation } from "@/data/organisation/follow";
 import { loadOrganisation } from "@/data/organisation/load";
 import { recordChange } from "@/data/store/changeLog";
-import { listDeals } from "@/features/deals/server/listDeals";
 import { readDeal } from "@/features/sheet/server/readDeal";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { giveTasks, takeBackTasks } from "@/features/tasks/server/giveTasks";
@@ -13,6 +12,7 @@ import { resolveViewpoint } from "@/platform/viewpoint";
 import { more, small } from "../kit/bundle";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
+import { allDeals } from "../kit/deals";
 import { plain } from "../kit/plain";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -124,14 +124,14 @@ describe("what is kept in memory", () => {
 				...more("deal_versions.csv", "d0,2026-11-20T09:00:00Z,Enquiry,5,EUR,,rep2,,,", "d2,2026-11-23T09:00:00Z,Terms,600,EUR,2026-12-10,rep2,commit,,"),
 			}),
 		);
-		const deals = listDeals(await as("rep2"), {});
+		const deals = allDeals(await as("rep2"), {});
 		expect(deals.map((d) => [d.id, d.stage, d.amount])).toEqual(
 			expect.arrayContaining([
 				["d0", "Enquiry", 500],
 				["d2", "Terms", 60_000],
 			]),
 		);
-		const then = listDeals(await as("rep2"), { as_of: "2026-11-22" });
+		const then = allDeals(await as("rep2"), { as_of: "2026-11-22" });
 		expect(then.find((d) => d.id === "d2")).toMatchObject({ stage: "Enquiry", amount: 50_000 });
 	});
 });

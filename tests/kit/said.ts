@@ -5,7 +5,6 @@ import { readFlow } from "@/features/changes/server/readFlow";
 import { readNotes } from "@/features/changes/server/readNotes";
 import { readRiver } from "@/features/changes/server/readRiver";
 import { readTrend } from "@/features/changes/server/readTrend";
-import { listDeals } from "@/features/deals/server/listDeals";
 import { packedDealsText } from "@/features/deals/server/packedDeals";
 import { largestDeals, readDeals } from "@/features/deals/server/readDeals";
 import { unpackDeals } from "@/features/deals/table/pack";
@@ -21,6 +20,7 @@ import { readTasks } from "@/features/tasks/server/readTasks";
 import type { Context } from "@/platform/context";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "./company";
+import { allDeals } from "./deals";
 
 /** Which moments are looked at, and one deal by its id. */
 export interface Asked {
@@ -39,7 +39,7 @@ export async function everythingSaid(context: Context, { seen, against, deal }: 
 	const said = {
 		sheet,
 		deal: await readDeal(context, deal, seen),
-		deals: listDeals(context, { as_of: seen }),
+		deals: allDeals(context, { as_of: seen }),
 		table: readDeals(context, viewpoint),
 		closed: readDeals(context, viewpoint, "closed"),
 		largest: largestDeals(context, viewpoint, 3),

@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { RULES } from "@/core/flags/list";
 import { STAGE_KINDS } from "@/core/history/stage";
-import { page } from "@/platform/http/api";
 import { apiRoute, isoDay, list, paging, whose } from "@/platform/http/apiRoute";
 import { dealSchema } from "./dealJson";
 import { listDeals } from "./listDeals";
@@ -24,6 +23,6 @@ export const dealRoutes = [
 			status: z.enum(STAGE_KINDS).optional(),
 			...paging,
 		}),
-		run: (context, { query }) => page(listDeals(context, query), query.cursor, query.limit),
+		run: (context, { query }) => listDeals(context, query, query),
 	}),
 ];
