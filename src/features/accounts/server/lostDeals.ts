@@ -2,6 +2,7 @@ import { isOpenOn, type TaskFacts, taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { Context } from "@/platform/context";
+import { derivedFor } from "@/platform/derivedFor";
 import { ownerShort } from "@/platform/names";
 import { reaches } from "@/platform/reach";
 import type { Viewpoint } from "@/platform/viewpoint";
@@ -42,11 +43,14 @@ const COME_BACK_AFTER = 182;
 const SHOWN = 40;
 
 /** Deals lost within the last year and a half, by reason or by competitor, each with a day to come back. The use case has checked the rights. */
-export function lostDeals({ organisation }: Context, viewpoint: Viewpoint, look: { by: LostBy; only: string | null }): LostView {
+export function lostDeals(context: Context, viewpoint: Viewpoint, look: { by: LostBy; only: string | null }): LostView {
+	const { organisation } = context;
 	const { day } = viewpoint.seen;
-	const all = lostLines(organisation, day)
-		.filter(({ owner, closedDay }) => day - closedDay <= LOST_WITHIN && reaches(viewpoint.whose.scope, owner))
-		.sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1));
+	const all = derivedFor(context, viewpoint, "lost deals", () =>
+		lostLines(organisation, day)
+			.filter(({ owner, closedDay }) => day - closedDay <= LOST_WITHIN && reaches(viewpoint.whose.scope, owner))
+			.sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1)),
+	);
 	const groups = new Map<string, { name: string; count: number; amount: number }>();
 	for (const deal of all) {
 		const name = deal[look.by];

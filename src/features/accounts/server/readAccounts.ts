@@ -1,3 +1,4 @@
+import { derive } from "@/core/derive";
 import { formatDay, NO_DAY } from "@/core/time/day";
 import { plural } from "@/core/words/grammar";
 import type { Account, OrganisationState } from "@/data/organisation/state";
@@ -86,7 +87,7 @@ export const readAccounts = query(
 			(look.account === undefined || account.id === look.account) &&
 			(band === null || own === band) &&
 			(!text || told(organisation, account).toLowerCase().includes(text));
-		const found = lines.filter(fits).sort(COMPARE[order]);
+		const found = derive(lines, "accounts in order", order, () => [...lines].sort(COMPARE[order])).filter(fits);
 		const shown = found.slice(0, look.limit);
 		const names = await contactNames(shown.flatMap(({ touch }) => touch?.contact ?? []));
 		const silent = lines.filter((line) => line.band >= words.length - 2);

@@ -20,7 +20,7 @@ import { rowsOf, type TaskRow } from "./taskRows";
 export const readTasks = query(
 	"tasks.read",
 	"readTasks",
-	async (context: Context, scope: Scope, day: Day): Promise<TaskRow[]> => rowsOf(context, inOrder(tasksOf(context, scope, day)), day),
+	async (context: Context, scope: Scope, day: Day): Promise<TaskRow[]> => rowsOf(context, inOrder(partsOf(context, scope, day)), day),
 );
 
 /** The same for the API: of one state or deal, and only the part of the list that was asked for is read. */
@@ -33,8 +33,10 @@ export const listTasks = query(
 		// A deal that isn't there has no tasks; those about no deal at all are none of its.
 		if (asked.deal !== undefined && !dealIndex.has(asked.deal)) return { items: [], next: null };
 		const deal = asked.deal === undefined ? undefined : dealIndex.get(asked.deal);
-		const found = tasksOf(context, scope, day).filter((task) => (!asked.state || task.state === asked.state) && (deal === undefined || task.deal === deal));
-		const { items, next } = page(inOrder(found), asked.cursor, asked.limit);
+		const found = inOrder(partsOf(context, scope, day)).filter(
+			(task) => (!asked.state || task.state === asked.state) && (deal === undefined || task.deal === deal),
+		);
+		const { items, next } = page(found, asked.cursor, asked.limit);
 		return { items: await rowsOf(context, items, day), next };
 	},
 );
