@@ -13,8 +13,8 @@ import { inRoot } from "./lib/paths.mjs";
 import { startPostgres } from "./lib/postgres.mjs";
 import { Halt, main, say } from "./lib/say.mjs";
 
-/** Tests that take much longer than others, each with the one folder of the core that they are needed for. */
-const LONG = { "src/core/patterns/plain.test.ts": "patterns", "src/core/survey.test.ts": "." };
+/** Tests that take much longer than others, each with the folders of the core that they are needed for. */
+const LONG = { "src/core/patterns/plain.test.ts": ["patterns", "outlook"], "src/core/survey.test.ts": ["."] };
 
 /** The tests of the core: those beside one of its folders, with the examples of its functions; and all others that import something of it. */
 function ofCore(name) {
@@ -25,7 +25,7 @@ function ofCore(name) {
 	);
 	const imports = name === "." ? /from "(\.\.?|@\/core)\/\w+"/ : new RegExp(`from "(\\.\\.|@/core)/${name}/`);
 	const isBeside = (file) => dirname(file) === join("src/core", name);
-	const short = files.filter((file) => (LONG[file] ?? name) === name);
+	const short = files.filter((file) => LONG[file]?.includes(name) ?? true);
 	const beside = short.filter(isBeside);
 	return [[...beside, "tests/unit/examples.test.ts"], short.filter((file) => !isBeside(file) && imports.test(readFileSync(inRoot(file), "utf8")))];
 }

@@ -53,7 +53,7 @@ test("Period says where it ends and what decides it, each chance one press from 
 
 test("the demo’s habits are found by the screens, by name", async ({ page }) => {
 	await signIn(page, "helena", "/patterns?show=commits");
-	await expect(page.locator(heading).first()).toHaveText(/^Tobias Renn’s commits come true \d+% of the time, others’ \d+%$/);
+	await expect(page.locator(heading).first()).toHaveText(/^Of Tobias Renn’s commits \d+ of \d+ came true in time, of others’ \d+%$/);
 	await expect(page.getByText(/Maeve Okonjo made \d+ of the \d+ pushes in months’ last three working days/)).toBeVisible();
 	await page.getByRole("link", { name: "Time in stage" }).click();
 	await page.getByLabel("Grouped").selectOption("family");

@@ -31,9 +31,17 @@ const region = (name: string) => screen.getByRole("region", { name: `${name}, sc
 
 describe("a share", () => {
 	test("is said with its counts and its interval; of too few nothing is said", () => {
-		const { rerender } = render(<ShareBar share={shareOf(7, 10)} />);
-		expect(screen.getByText("70%")).toBeTruthy();
-		expect(screen.getByText("7 of 10")).toBeTruthy();
+		const { rerender, container } = render(<ShareBar share={shareOf(14, 20)} />);
+		expect(container.textContent).toBe("70% 14 of 20");
+		// Of few a percent would say more than is known; where a deal counts more than once it says how many there are.
+		rerender(<ShareBar share={shareOf(7, 10)} />);
+		expect(container.textContent).toBe("7 of 10 ");
+		rerender(<ShareBar share={{ ...shareOf(7, 10), deals: 10 }} />);
+		expect(container.textContent).toBe("7 of 10 ");
+		rerender(<ShareBar share={{ ...shareOf(14, 20), deals: 16 }} />);
+		expect(container.textContent).toBe("70% 14 of 20, of 16 deals");
+		rerender(<ShareBar share={{ ...shareOf(7, 10), deals: 6 }} />);
+		expect(container.textContent).toBe("7 of 10 of 6 deals");
 		expect(screen.getByTitle("7 of 10; 95% interval 40% to 89%")).toBeTruthy();
 		rerender(<ShareBar share={shareOf(3, 4)} />);
 		expect(screen.getByText("4: too few")).toBeTruthy();

@@ -1,6 +1,7 @@
 import { LIGHTS, type Light } from "../attention/attention";
 import type { Scope } from "../bridge/scope";
 import type { Company } from "../company";
+import { byId } from "../deal/order";
 import { RULES } from "../flags/list";
 import { asOf, blockOf, type Category } from "../history/columns";
 import { amountBaseOf, categoryOf, rowOf } from "../inspect";
@@ -119,6 +120,8 @@ export interface AmountShare {
 	readonly k: number | null;
 	readonly n: number | null;
 	readonly share: number | null;
+	/** the deal that holds more than a third of it, by index, and its part; null where none does */
+	readonly largest: { readonly deal: number; readonly part: number } | null;
 }
 
 /** by amount a single large deal decides more, so it takes more of them */
@@ -131,10 +134,23 @@ export interface Accuracy {
 	readonly people: readonly { readonly owner: number; readonly count: ShareOfDeals; readonly amount: AmountShare }[];
 }
 
+/** a deal that holds more than this of all amounts is named: the share is mostly its own */
+const LARGE_PART = 1 / 3;
+const UNSAID: AmountShare = { k: null, n: null, share: null, largest: null };
+
+/** @param amounts by deal; of one that counts in several periods, in all of them together */
+function amountShare(company: Company, k: number, amounts: ReadonlyMap<number, number>): AmountShare {
+	const all = [...amounts.values()].reduce((sum, amount) => sum + amount, 0);
+	const order = byId(company);
+	const [first = null] = [...amounts].sort(([a, one], [b, other]) => other - one || order(a, b));
+	const largest = first && all > 0 && first[1] > all * LARGE_PART ? { deal: first[0], part: first[1] / all } : null;
+	return { k, n: all, share: all !== 0 ? k / all : null, largest };
+}
+
 /** How many of the deals in a category came true, by count and by amount (at the rates of the day looked at), and by owner. */
 export function accuracyOf(company: Company, looked: readonly Looked[], category: Category, scope: Scope): Accuracy {
 	const { history } = company;
-	const tally = () => ({ deals: new DealTally(), n: 0, amountK: 0, amountN: 0 });
+	const tally = () => ({ deals: new DealTally(), n: 0, amountK: 0, amounts: new Map<number, number>() });
 	const whole = tally();
 	const people = new Map<number, ReturnType<typeof tally>>();
 	for (const { seen, won, day } of dueOver(company, looked, scope)) {
@@ -145,14 +161,13 @@ export function accuracyOf(company: Company, looked: readonly Looked[], category
 		for (const into of [whole, own]) {
 			into.deals.add(seen.deal, won);
 			into.n++;
-			into.amountN += amount;
+			into.amounts.set(seen.deal, (into.amounts.get(seen.deal) ?? 0) + amount);
 			if (won) into.amountK += amount;
 		}
 	}
-	const shares = ({ deals, n, amountK, amountN }: ReturnType<typeof tally>) => {
-		const count = deals.share;
-		const said = n >= LEAST_BY_AMOUNT;
-		return { count, amount: { k: said ? amountK : null, n: said ? amountN : null, share: said && amountN !== 0 ? amountK / amountN : null } };
-	};
+	const shares = ({ deals, n, amountK, amounts }: ReturnType<typeof tally>) => ({
+		count: deals.share,
+		amount: n >= LEAST_BY_AMOUNT ? amountShare(company, amountK, amounts) : UNSAID,
+	});
 	return { ...shares(whole), people: [...people].map(([owner, own]) => ({ owner, ...shares(own) })).sort((a, b) => a.owner - b.owner) };
 }

@@ -141,11 +141,18 @@ describe.each(SCOPES)("what became of the deals due of %s", (_, scope) => {
 		const committed = all.filter(({ seen }) => categoryOf(company, seen) === "commit");
 		const worth = (list: readonly Due[]) =>
 			list.reduce((sum, { seen, day: on }) => sum + amountBaseOf(company, blockOf(company.history, seen.deal), rowOf(company.history, seen), on), 0);
+		const largestIn = (list: readonly Due[]) => {
+			const parts = [...new Set(list.map(({ seen }) => seen.deal))].map((deal) => ({
+				deal,
+				part: worth(list.filter(({ seen }) => seen.deal === deal)) / worth(list),
+			}));
+			return parts.find(({ part }) => part > 1 / 3) ?? null;
+		};
 		const shares = (own: readonly Due[]) => {
 			const kept = own.filter(({ won }) => won);
 			const said = own.length >= 10;
 			const [k, n] = said ? [worth(kept), worth(own)] : [null, null];
-			return { count: shareIn(own, ({ won }) => won), amount: { k, n, share: k === null || !n ? null : k / n } };
+			return { count: shareIn(own, ({ won }) => won), amount: { k, n, share: k === null || !n ? null : k / n, largest: n === null ? null : largestIn(own) } };
 		};
 		const { people, ...whole } = accuracyOf(company, quarters, "commit", scope);
 		expect(whole).toEqual(shares(committed));
@@ -157,7 +164,7 @@ describe.each(SCOPES)("what became of the deals due of %s", (_, scope) => {
 test("of nothing that is worth anything there is no share by amount", () => {
 	const blank = Array.from({ length: 12 }, (): TestDeal => ({ versions: [{ at: "2026-05-01", close: "2026-09-15", amount: null, category: "commit" }] }));
 	const { amount, count } = accuracyOf(makeCompany(blank), lastPeriods(makeCompany(blank), "quarter", TODAY, 1, 10), "commit", null);
-	expect([amount, count.n]).toEqual([{ k: 0, n: 0, share: null }, 12]);
+	expect([amount, count.n]).toEqual([{ k: 0, n: 0, share: null, largest: null }, 12]);
 	const ten = blank.map(
 		(deal, i): TestDeal => ({
 			versions: [{ ...(deal.versions[0] as TestDeal["versions"][number]), amount: i < 10 ? 5 : 0, category: i < 10 ? "commit" : "pipeline" }],
@@ -367,4 +374,20 @@ test("a task that was done counts for the five working days after it was given, 
 	expect(withTask("2026-09-28")).toEqual(["2026-10-02"]);
 	expect(withTask("2026-09-25")).toEqual(["2026-09-25"]);
 	expect(withTask("2026-10-03")).toEqual([]);
+});
+
+test("a deal that holds more than a third of the amounts is named, in all its quarters together", () => {
+	const deals = (first: number) =>
+		Array.from(
+			{ length: 12 },
+			(_, i): TestDeal => ({ versions: [{ at: "2026-05-01", close: "2026-09-15", amount: i === 7 ? first : 10, category: "commit" }] }),
+		);
+	const largest = (first: number) => {
+		const company = makeCompany(deals(first));
+		return accuracyOf(company, lastPeriods(company, "quarter", TODAY, 1, 10), "commit", null).amount.largest;
+	};
+	expect(largest(60)).toEqual({ deal: 7, part: 60 / 170 });
+	// Exactly a third is not over it.
+	expect(largest(55)).toBe(null);
+	expect(largest(10)).toBe(null);
 });

@@ -51,12 +51,16 @@ export const readTaskHelp = query(
 		findingNow(context, "taskHelp", { day: formatDay(day), scope: idsOf(context.organisation, scope) }),
 );
 
+type Unnamed = Omit<AmountShare, "largest">;
+/** Without the deal that it is mostly of, which is told on the page. */
+const unnamed = ({ k, n, share }: AmountShare): Unnamed => ({ k, n, share });
+
 export interface AccuracyView {
 	readonly quarters: readonly Looked[];
 	readonly category: Category;
 	readonly count: Share;
-	readonly amount: AmountShare;
-	readonly people: readonly { readonly id: string; readonly name: string; readonly count: Share; readonly amount: AmountShare }[];
+	readonly amount: Unnamed;
+	readonly people: readonly { readonly id: string; readonly name: string; readonly count: Share; readonly amount: Unnamed }[];
 }
 
 /** How many of the deals that some people had in a category came true in time. */
@@ -71,10 +75,10 @@ export const readAccuracy = query(
 			quarters: lookedView(list),
 			category,
 			count,
-			amount,
-			people: people.flatMap(({ owner, ...own }) => {
+			amount: unnamed(amount),
+			people: people.flatMap(({ owner, count, amount }) => {
 				const person = organisation.people[owner];
-				return person ? [{ id: person.id, name: chosenName(organisation, owner), ...own }] : [];
+				return person ? [{ id: person.id, name: chosenName(organisation, owner), count, amount: unnamed(amount) }] : [];
 			}),
 		};
 	},

@@ -1,5 +1,6 @@
 "use client";
 import type { ReactNode } from "react";
+import { shareWords } from "@/core/statistics/shareWords";
 import { shortDate, shortMoney } from "@/ui/format";
 import { DataTable } from "@/ui/parts/table/DataTable";
 import type { OutlookAnswer } from "../server/readOutlook";
@@ -112,7 +113,7 @@ function Calibration({ calibration }: Pick<Available["record"], "calibration">) 
 				{ key: "chance", label: "Chance", names: true, className: "fw-normal", cell: ({ from, to }) => `${percent(from)}–${percent(to)}` },
 				{ key: "deals", label: "Deals", num: true, cell: ({ n }) => n },
 				{ key: "expected", label: "Expected", num: true, cell: ({ chance }) => percent(chance) },
-				{ key: "result", label: "Result", num: true, cell: ({ share }) => percent(share) },
+				{ key: "result", label: "Result", num: true, cell: ({ share, n }) => shareWords({ k: Math.round((share ?? 0) * n), n, share }) },
 			]}
 		/>
 	);

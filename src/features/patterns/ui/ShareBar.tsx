@@ -1,12 +1,21 @@
-import type { Share } from "@/core/statistics/wilson";
+import { shareWords } from "@/core/statistics/shareWords";
+import type { Share, ShareOfDeals } from "@/core/statistics/wilson";
+import { plural } from "@/core/words/grammar";
 
 export const percent = (value: number | null): string => (value === null ? "–" : `${Math.round(100 * value)}%`);
 
 const WIDE = 100;
 const HIGH = 12;
 
+/** What a share counts, where it doesn't say so itself, and of how many deals where some count more than once. */
+function counted({ k, n, deals, ...rest }: Share & Partial<ShareOfDeals>): string {
+	const whole = `${k} of ${n}`;
+	const own = shareWords({ k, n, ...rest }) === whole ? "" : whole;
+	return deals !== undefined && deals < n ? [own, `of ${plural(deals, "deal")}`].filter(Boolean).join(", ") : own;
+}
+
 /** A share with its interval on a scale from nothing to all, and hollow beside it what it is held against; what rests on too few is said so. */
-export function ShareBar({ share, beside }: { share: Share; beside?: Share | undefined }) {
+export function ShareBar({ share, beside }: { share: Share & Partial<ShareOfDeals>; beside?: Share | undefined }) {
 	if (share.share === null || share.low === null || share.high === null) return <span className="third">{share.n ? `${share.n}: too few` : "none"}</span>;
 	const held = beside && beside.share !== null ? beside : null;
 	return (
@@ -17,10 +26,7 @@ export function ShareBar({ share, beside }: { share: Share; beside?: Share | und
 				{held && <circle cx={WIDE * (held.share ?? 0)} cy={HIGH / 2} r="4" className="share-beside" />}
 				<circle cx={WIDE * share.share} cy={HIGH / 2} r="4" className="share-mark" />
 			</svg>
-			<b className="num">{percent(share.share)}</b>{" "}
-			<span className="tiny second text-nowrap">
-				{share.k} of {share.n}
-			</span>
+			<b className="num text-nowrap">{shareWords(share)}</b> <span className="tiny second text-nowrap">{counted(share)}</span>
 		</span>
 	);
 }

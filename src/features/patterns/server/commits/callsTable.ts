@@ -1,7 +1,7 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
 import { CALLS } from "@/core/rounds/calls";
-import { shareOf } from "@/core/statistics/wilson";
+import { shareOfRows } from "@/core/statistics/wilson";
 import type { CallTold } from "@/features/rounds";
 import type { Context } from "@/platform/context";
 import type { PatternTable } from "../../table/view";
@@ -42,7 +42,7 @@ export function callsTable(context: Context, book: Book, scope: Scope, calls: re
 				cells: [
 					{
 						kind: "share",
-						share: shareOf(told.filter(({ came }) => came).length, told.length),
+						share: shareOfRows(told.map(({ deal, came }) => ({ deal, hit: came === true }))),
 						opens: book.open(`call:${call}`, `Called ${call}`, "came true", casesOf(told)),
 					},
 					open

@@ -6,6 +6,7 @@ import { surveyOn } from "@/core/survey";
 import type { Period } from "@/core/time/period";
 import { byCount, plural } from "@/core/words/grammar";
 import type { Context } from "@/platform/context";
+import { dealName } from "@/platform/names";
 import { type Cell, text } from "../../table/view";
 import type { Asked, Book, Case } from "../book";
 import { grouped } from "../groups";
@@ -37,9 +38,13 @@ export function groundWords(shaky: readonly Case[], all: readonly Case[], reps: 
 		: `${whole}.`;
 }
 
-/** A share by amount, with both amounts beside it. */
-export const amountCell = ({ k, n, share }: AmountShare, currency: string): Cell =>
-	text(share === null ? "" : percent(share), k !== null && n ? `${short(k, currency)} of ${short(n, currency)}` : undefined);
+/** A share by amount, with both amounts beside it, and the deal that is more than a third of it all. */
+export function amountCell({ organisation }: Context, { k, n, share, largest }: AmountShare): Cell {
+	const { base } = organisation.company.rules.rates;
+	if (share === null || k === null || n === null) return text("");
+	const mostly = largest ? `, ${percent(largest.part)} of it ${dealName(organisation, largest.deal)}` : "";
+	return text(percent(share), `${short(k, base)} of ${short(n, base)}${mostly}`);
+}
 
 /** Whether a share reaches its goal, as far as chance lets that be said. */
 export function goalCell({ share, low, high }: Share, goal: number): Cell {

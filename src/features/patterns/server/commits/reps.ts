@@ -12,7 +12,7 @@ import { type Cell, type PatternTable, type Row, text } from "../../table/view";
 import { type Book, type Case, dueCases } from "../book";
 import { amountCell, goalCell, todayCell } from "./cells";
 
-const NOBODY: Accuracy = { count: shareOfRows([]), amount: { k: null, n: null, share: null }, people: [] };
+const NOBODY: Accuracy = { count: shareOfRows([]), amount: { k: null, n: null, share: null, largest: null }, people: [] };
 
 /** What the tables of commits are made from. */
 export interface CommitGround {
@@ -81,7 +81,7 @@ function shareCells(
 		);
 	return [
 		{ kind: "share", share: own.count, opens: opens("commit", "commit", "commit") },
-		amountCell(own.amount, company.rules.rates.base),
+		amountCell(context, own.amount),
 		goalCell(own.count, commitGoal / 100),
 		{ kind: "share", share: beside, opens: opens("best", "best case", "best_case") },
 	];

@@ -4,6 +4,7 @@ import { dueOver } from "@/core/patterns/due";
 import { openDaysWithin, pushesWithin } from "@/core/patterns/pushes";
 import { lastPeriods } from "@/core/patterns/quarters";
 import { accuracyOf } from "@/core/patterns/records";
+import { shareWords } from "@/core/statistics/shareWords";
 import { quarterOf } from "@/core/time/period";
 import { periodWords } from "@/core/time/words";
 import { callsTold } from "@/features/rounds";
@@ -69,10 +70,10 @@ function headlineOf({ context, commit, today, dueNow }: CommitGround, lines: rea
 	const [first] = weak;
 	return {
 		headline: first
-			? `${first.name}’s commits come true ${percent(first.commit.count.share)} of the time, others’ ${percent(othersThan(commit, first.commit.count).share)}`
+			? `Of ${first.name}’s commits ${shareWords(first.commit.count)} came true in time, of others’ ${shareWords(othersThan(commit, first.commit.count))}`
 			: commit.count.share === null
 				? "Too few deals in commit to say how many came true"
-				: `${percent(commit.count.share)} of what was in commit was won in time${commit.amount.share === null ? "" : `, ${percent(commit.amount.share)} by amount`}`,
+				: `${shareWords(commit.count)} of what was in commit was won in time${commit.amount.share === null ? "" : `, ${percent(commit.amount.share)} by amount`}`,
 		beside: [
 			today.size ? groundWords(shaky, [...today.values()].flat(), weak.length, base, dueNow) : "",
 			pushed,

@@ -4,12 +4,13 @@ import { grouped } from "@/core/money/words";
 import { type Due, dueOver } from "@/core/patterns/due";
 import { lastPeriods } from "@/core/patterns/quarters";
 import { answerRecords, flagRecords, lightRecords, type TrackRecord } from "@/core/patterns/records";
+import { shareWords } from "@/core/statistics/shareWords";
 import { shareOf } from "@/core/statistics/wilson";
 import { byCount, plural } from "@/core/words/grammar";
 import type { Context } from "@/platform/context";
 import { type PatternTable, type Row, text } from "../../table/view";
 import { Book, dueCases, lookedView, patternKind } from "../book";
-import { levelWords, percent } from "../words";
+import { levelWords } from "../words";
 
 const VERDICTS = {
 	few: text("too few to say"),
@@ -77,7 +78,7 @@ function headlineOf(records: readonly Recorded[], [most]: readonly Recorded[], q
 	const finding = !quarters
 		? "Too little history to say which signals matter"
 		: best
-			? `Of deals with “${best.name}”, ${percent(best.with.share)} weren’t won in time; without it ${percent(best.without.share)}`
+			? `Of deals with “${best.name}”, ${shareWords(best.with)} weren’t won in time; without it ${shareWords(best.without)}`
 			: "No flag clearly signals whether deals are won in time";
 	return finding + (most ? `. “${most.name}” showed no difference` : "");
 }

@@ -3,6 +3,7 @@ import { byId } from "@/core/deal/order";
 import type { DealSeen } from "@/core/dealSeen";
 import { grouped as count } from "@/core/money/words";
 import { type Closed, closedWithin, meanSaid, WINDOW } from "@/core/patterns/closed";
+import { shareWords } from "@/core/statistics/shareWords";
 import { apart, type Share, shareOf } from "@/core/statistics/wilson";
 import { surveyOn } from "@/core/survey";
 import type { Day } from "@/core/time/day";
@@ -12,7 +13,7 @@ import type { Context } from "@/platform/context";
 import { type Cell, type PatternTable, text } from "../../table/view";
 import { Book, type Case, patternKind } from "../book";
 import { DEAL_GROUPINGS, grouped } from "../groups";
-import { percent, short, spelt } from "../words";
+import { short, spelt } from "../words";
 
 /** What each source of deals brought within a year, how much of it is won, and how soon; by kind of customer. */
 export const sources = patternKind({
@@ -155,7 +156,7 @@ function byKindTable(context: Context, book: Book, lines: readonly Line[], close
 function headlineOf(lines: readonly Line[], closed: number, currency: string): { headline: string; beside: string[] } {
 	const [most] = lines;
 	const better = lines.filter(({ share, rest }) => apart(share, rest)).sort((a, b) => (b.share.share ?? 0) - (a.share.share ?? 0))[0];
-	if (better) return { headline: `${better.name}: ${percent(better.share.share)} won by count, all others ${percent(better.rest.share)}`, beside: [] };
+	if (better) return { headline: `${better.name}: ${shareWords(better.share)} won by count, all others ${shareWords(better.rest)}`, beside: [] };
 	return {
 		headline: most
 			? `${most.name} brought the largest won amount: ${short(wonSum(most), currency)} of ${plural(most.won.length, "deal")}`
