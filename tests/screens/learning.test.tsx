@@ -214,6 +214,7 @@ describe("cells of the past", () => {
 			finished: 9,
 			unfinished: 2,
 			mean: 12.34,
+			upTo: 30,
 			median: 11,
 			interval: { low: 8, high: null },
 			curve: [
@@ -224,13 +225,13 @@ describe("cells of the past", () => {
 			all: [{ length: 6, share: 0.5 }],
 		};
 		const shown = show(cell({ kind: "times", ...times }), "ruth");
-		expect(shown.container.textContent).toBe("11 d mean 12.39 and 2 under way");
+		expect(shown.container.textContent).toBe("11 d 12.3 of the first 30 d9 and 2 under way");
 		expect(shown.container.querySelectorAll("polyline")).toHaveLength(2);
 		// At 7 days eight in ten go on, at 30 half of them.
 		expect(shown.container.querySelector(".survival-lasting")?.getAttribute("d")).toMatch(/^M7,(7|8)\.?\d*v24M30,38v24$/);
 		expect(screen.getByTitle(/8 to beyond the longest seen working days/)).toBeTruthy();
-		shown.again(cell({ kind: "times", ...times, finished: 0, unfinished: 22, mean: null, median: null, curve: [] }));
-		expect(shown.container.textContent).toBe("not reached mean –0 and 22 under way");
+		shown.again(cell({ kind: "times", ...times, finished: 0, unfinished: 22, mean: null, upTo: null, median: null, curve: [] }));
+		expect(shown.container.textContent).toBe("not reached 0 and 22 under way");
 		shown.again(cell({ kind: "times", ...times, finished: 2, unfinished: 2 }));
 		expect(shown.container.textContent).toBe("4: too few");
 	});

@@ -181,6 +181,7 @@ describe("a table of the past as a file", () => {
 		finished: 4,
 		unfinished: 2,
 		mean: 7.5,
+		upTo: 14,
 		median: 8,
 		interval: { low: 5, high: null },
 		curve: [],
@@ -210,7 +211,8 @@ describe("a table of the past as a file", () => {
 			"Won: to",
 			"Days: finished",
 			"Days: under way",
-			"Days: mean",
+			"Days: mean of the first days",
+			"Days: first days",
 			"Days: median",
 			"Days: median from",
 			"Days: median to",
@@ -233,6 +235,7 @@ describe("a table of the past as a file", () => {
 			4,
 			2,
 			"7.5",
+			"14",
 			"8",
 			"5",
 			null,
@@ -256,7 +259,7 @@ describe("a table of the past as a file", () => {
 			{ kind: "percent", value: null },
 		];
 		const [row] = contentOf(table([{ key: "a", name: "Slipped", cells: none }]), "EUR").rows;
-		expect(row).toHaveLength(20);
+		expect(row).toHaveLength(21);
 		expect(row?.slice(1, 6)).toEqual([2, 4, null, null, null]);
 		expect(row?.slice(6, 12)).toEqual([null, null, null, null, null, null]);
 		expect(row?.slice(12)).toEqual([null, "none", null, null, null, null, null, null]);
@@ -270,7 +273,7 @@ describe("a table of the past as a file", () => {
 });
 
 test("a cell is sorted by its figure, its day or its words, and by nothing where it says nothing", () => {
-	const times = { finished: 1, unfinished: 0, mean: 4, median: 3, interval: { low: null, high: null }, curve: [], lasting: [], all: null };
+	const times = { finished: 1, unfinished: 0, mean: 4, upTo: 9, median: 3, interval: { low: null, high: null }, curve: [], lasting: [], all: null };
 	const back = { kind: "comeBack", dealId: "d", day: "2026-12-01", title: "" } as const;
 	const cells: Cell[] = [
 		text("late"),

@@ -25,7 +25,8 @@ function columnsOf({ label: name, kind }: Column, currency: string): TableColumn
 			return [
 				{ label: `${name}: finished`, kind: "count" },
 				{ label: `${name}: under way`, kind: "count" },
-				{ label: `${name}: mean`, kind: "text" },
+				{ label: `${name}: mean of the first days`, kind: "text" },
+				{ label: `${name}: first days`, kind: "text" },
 				{ label: `${name}: median`, kind: "text" },
 				{ label: `${name}: median from`, kind: "text" },
 				{ label: `${name}: median to`, kind: "text" },
@@ -58,7 +59,7 @@ function cellsOf(cell: Cell): TableCell[] {
 			return [
 				cell.finished,
 				cell.unfinished,
-				...[cell.mean, cell.median, cell.interval.low, cell.interval.high].map((value) => (value === null ? null : String(value))),
+				...[cell.mean, cell.upTo, cell.median, cell.interval.low, cell.interval.high].map((value) => (value === null ? null : String(value))),
 			];
 		case "money":
 			return [cell.minor];

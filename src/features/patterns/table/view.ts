@@ -26,7 +26,9 @@ export type Cell =
 export interface Times {
 	readonly finished: number;
 	readonly unfinished: number;
+	/** how many of its first days, up to so many, a visit takes on average; working days */
 	readonly mean: number | null;
+	readonly upTo: number | null;
 	readonly median: number | null;
 	readonly interval: { readonly low: number | null; readonly high: number | null };
 	readonly curve: Curve;

@@ -17,8 +17,8 @@ function points(curve: Curve, end: number): string {
 /** What goes on after a length. */
 const shareAt = (curve: Curve, length: number) => curve.findLast((point) => point.length <= length)?.share ?? 1;
 
-/** Median and mean with the curve of what goes on, against everybody's; visits under way are ticks on it, and are said beside. */
-export function TimesCell({ finished, unfinished, mean, median, interval, curve, lasting, all }: Times) {
+/** Median and restricted mean with the curve of what goes on, against everybody's; visits under way are ticks on it, and are said beside. */
+export function TimesCell({ finished, unfinished, mean, upTo, median, interval, curve, lasting, all }: Times) {
 	const visits = finished + unfinished;
 	if (visits < LEAST) return <span className="third">{visits}: too few</span>;
 	const last = curve.at(-1)?.length ?? 0;
@@ -27,7 +27,8 @@ export function TimesCell({ finished, unfinished, mean, median, interval, curve,
 			className="times"
 			title={`${finished} finished, ${unfinished} under way; 95% interval of the median: ${interval.low ?? 0} to ${interval.high ?? "beyond the longest seen"} working days`}
 		>
-			<b>{median === null ? "not reached" : `${median} d`}</b> <span className="tiny second">mean {mean === null ? "–" : mean.toFixed(1)}</span>
+			<b>{median === null ? "not reached" : `${median} d`}</b>{" "}
+			<span className="tiny second text-nowrap">{mean !== null && upTo !== null && `${mean.toFixed(1)} of the first ${upTo} d`}</span>
 			<svg viewBox={`0 0 ${SPAN} ${HIGH}`} preserveAspectRatio="none" className="survival" aria-hidden="true">
 				<line x1="0" x2={SPAN} y1={HIGH / 2} y2={HIGH / 2} />
 				{interval.low !== null && (

@@ -46,7 +46,7 @@ export const stages = patternKind({
 		const table: PatternTable = {
 			key: "stages",
 			title: "Working days in each stage",
-			lead: `Visits started in the last 365 days. Large figure: the median; unfinished visits count as lasting at least as long as so far. The curve falls as visits end; the pale curve is everyone’s, the dashed line marks half, and ticks are visits under way. The mean counts each visit up to as many days as five visits of every row lasted.${handedOn ? ` ${plural(handedOn, "visit")} changed owner and ${byCount(handedOn, "counts", "count")} in the totals alone.` : ""}`,
+			lead: `Visits started in the last 365 days. Large figure: the median; unfinished visits count as lasting at least as long as so far. The curve falls as visits end; the pale curve is everyone’s, the dashed line marks half, and ticks are visits under way. Beside the median: how many of its first days a visit takes on average, counted up to as many as five visits of every row lasted, so that rows can be compared.${handedOn ? ` ${plural(handedOn, "visit")} changed owner and ${byCount(handedOn, "counts", "count")} in the totals alone.` : ""}`,
 			of: by.label.replace("by ", ""),
 			columns: shown.map((stage) => ({ label: words.stage(stage), kind: "times" })),
 			rows: [...groups.map((group) => ({ key: group, ...row(group) })), ...sums.map((group) => ({ key: keyOf(group), total: true, ...row(group) }))],
@@ -78,7 +78,7 @@ const keyOf = (group: string) => (group === ALL ? "all" : group === OURS ? "ours
 /** The times of one group in one stage, beside everybody's. */
 function cellOf(book: Book, words: Words, day: Day, one: StageTime | undefined, all: StageTime | undefined): Cell {
 	if (!one) return text("·");
-	const { group, stage, visits, finished, unfinished, restrictedMean, median, interval, curve } = one;
+	const { group, stage, visits, finished, unfinished, restrictedMean, upTo, median, interval, curve } = one;
 	const cases = (): Case[] =>
 		visits.map((visit) => ({
 			deal: visit.deal,
@@ -93,6 +93,7 @@ function cellOf(book: Book, words: Words, day: Day, one: StageTime | undefined, 
 		finished,
 		unfinished,
 		mean: restrictedMean === null ? null : Math.round(10 * restrictedMean) / 10,
+		upTo,
 		median,
 		interval,
 		curve,
