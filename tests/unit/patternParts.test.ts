@@ -262,7 +262,7 @@ describe("a table of the past as a file", () => {
 		expect(row).toHaveLength(21);
 		expect(row?.slice(1, 6)).toEqual([2, 4, null, null, null]);
 		expect(row?.slice(6, 12)).toEqual([null, null, null, null, null, null]);
-		expect(row?.slice(12)).toEqual([null, "none", null, null, null, null, null, null]);
+		expect(row?.slice(12)).toEqual([null, null, "none", null, null, null, null, null, null]);
 	});
 	test("can be read as CSV, whatever a reason is called", () => {
 		const { columns, rows } = contentOf(table([{ key: "a", name: "=HYPERLINK(1)", cells }]), "EUR");
