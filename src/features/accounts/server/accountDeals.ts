@@ -35,7 +35,7 @@ interface BlockDeals {
 	readonly lost: readonly LostLine[];
 }
 
-/** All deals by block, seen on a day. After a write the blocks that it touched are gone through anew, whoever looks. */
+/** All deals by block, seen on a day. After a write the blocks that it touched are gone through anew, once for all who look. */
 function blocksOn(organisation: OrganisationState, day: Day): readonly BlockDeals[] {
 	const seen = surveyOn(organisation.company, day).blocks;
 	return organisation.company.blocks.map((block, at) => {

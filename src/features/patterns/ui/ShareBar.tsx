@@ -7,11 +7,18 @@ export const percent = (value: number | null): string => (value === null ? "–"
 const WIDE = 100;
 const HIGH = 12;
 
-/** What a share counts, where it doesn't say so itself, and of how many deals where some count more than once. */
-function counted({ k, n, deals, ...rest }: Share & Partial<ShareOfDeals>): string {
+/** What a share counts, where it doesn't say so itself, and below it of how many deals where some count more than once. */
+function Counted({ share }: { share: Share & Partial<ShareOfDeals> }) {
+	const { k, n, deals } = share;
 	const whole = `${k} of ${n}`;
-	const own = shareWords({ k, n, ...rest }) === whole ? "" : whole;
-	return deals !== undefined && deals < n ? [own, `of ${plural(deals, "deal")}`].filter(Boolean).join(", ") : own;
+	const own = shareWords(share) === whole ? "" : whole;
+	if (deals === undefined || deals >= n) return <span className="share-counts">{own}</span>;
+	return (
+		<span className="share-counts">
+			{own && `${own}, `}
+			<span className="d-block">of {plural(deals, "deal")}</span>
+		</span>
+	);
 }
 
 /** A share with its interval on a scale from nothing to all, and hollow beside it what it is held against; what rests on too few is said so. */
@@ -26,7 +33,7 @@ export function ShareBar({ share, beside }: { share: Share & Partial<ShareOfDeal
 				{held && <circle cx={WIDE * (held.share ?? 0)} cy={HIGH / 2} r="4" className="share-beside" />}
 				<circle cx={WIDE * share.share} cy={HIGH / 2} r="4" className="share-mark" />
 			</svg>
-			<b className="num text-nowrap">{shareWords(share)}</b> <span className="tiny second text-nowrap">{counted(share)}</span>
+			<b className="num text-nowrap">{shareWords(share)}</b> <Counted share={share} />
 		</span>
 	);
 }
