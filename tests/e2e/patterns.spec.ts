@@ -115,6 +115,7 @@ test("ops switch off the weight of what foretells nothing, see what that does, t
 		.check();
 	await page.getByRole("button", { name: "Preview the effect" }).click();
 	const effect = page.getByRole("status").filter({ hasText: "ranked above one that was" });
+	await expect(effect).toContainText(/They would have sorted past quarters better|No clear gain over past quarters/);
 	await expect(effect).toContainText(/\d+ at act, \d+ at watch, \d+ calm now; \d+ at act, \d+ at watch, \d+ calm then/);
 	await page.getByRole("button", { name: "Use these weights from today on" }).click();
 	await expect(page.getByText("These weights apply from today on")).toBeVisible();

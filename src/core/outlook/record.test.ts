@@ -4,7 +4,7 @@ import type { Scope } from "../bridge/scope";
 import { inspect } from "../inspect";
 import { normsOn } from "../norms";
 import { quarterOf } from "../time/period";
-import { type Ground, groundSteps } from "./outlook";
+import { type Ground, groundSteps, type Outlook, outlookSteps } from "./outlook";
 import { foretellPast, missesOf, recordOf } from "./record";
 import { coursesOf, spreadOf } from "./shock";
 
@@ -93,6 +93,43 @@ describe("a past period foretold by the others", () => {
 	test("of nobody’s is empty", () => {
 		expect(foretold([6, 3, 9, 6], new Set([3])).made.map(({ empty }) => empty)).toEqual([true, true, true, true]);
 	});
+});
+
+test("a write of today changes nothing of what is foretold as of yesterday", () => {
+	const deals = (today: boolean): TestDeal[] =>
+		QUARTERS.flatMap((first, q) =>
+			Array.from({ length: 9 }, (_, i): TestDeal => {
+				const end = lastMonth(first);
+				const lived = [
+					{ at: `${first}-05`, stage: "Terms", category: "commit", amount: 100 + i, close: `${end}-28`, owner: i % 2 },
+					{ at: `${end}-27`, stage: (i + q) % 3 ? "Won" : "Lost" },
+				];
+				return {
+					versions: [...lived, ...(today && i % 2 ? [{ at: "2026-11-24 09:00", stage: "Survey", amount: 9_999, close: "2026-12-30", owner: 1 }] : [])],
+				} as TestDeal;
+			}),
+		).concat(
+			Array.from(
+				{ length: 5 },
+				(_, i) =>
+					({
+						versions: [
+							{ at: "2026-10-05", stage: "Terms", category: "commit", amount: 100 + i, close: "2026-12-28", owner: i % 2 },
+							...(today ? [{ at: "2026-11-24 09:00", stage: i % 2 ? "Won" : "Lost", amount: 77 }] : []),
+						],
+					}) as TestDeal,
+			),
+			today ? [{ created: "2026-11-24", versions: [{ at: "2026-11-24 08:00", stage: "Survey", amount: 5, close: "2026-12-01" }] } as TestDeal] : [],
+		);
+	const told = (today: boolean, seen: number) => {
+		const company = makeCompany(deals(today));
+		const norms = normsOn(company, seen);
+		const survey = { norms, deals: company.deals.map((_, deal) => inspect(company, deal, norms)) };
+		const { record, deals: open, ...rest } = through(outlookSteps(company, survey, Q4, null, seen, 500_00, "q")) as Outlook;
+		return { ...rest, record, open };
+	};
+	expect(told(true, TODAY - 1)).toEqual(told(false, TODAY - 1));
+	expect(told(true, TODAY)).not.toEqual(told(false, TODAY));
 });
 
 describe("its record", () => {

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
 import { lastPeriods } from "./quarters";
-import { chanceAbove, severityRecords, sortingOf, weightOfLift } from "./weights";
+import { chanceAbove, isBetter, judgedBy, severityRecords, sortingOf, weightOfLift, weightsOf } from "./weights";
 
 const TODAY = day("2026-11-24");
 
@@ -78,5 +78,35 @@ describe("weights by lift", () => {
 		expect(without.chance as number).toBeLessThan(now.chance as number);
 		const flat = sortingOf(company, looked, { weight1: 0, weight2: 0, weight3: 0 });
 		expect(flat.chance).toBe(0.5);
+	});
+	test("are judged in each period by what the others say, and that period has no part in it", () => {
+		const given: string[][] = [];
+		const names = (list: readonly (typeof looked)[number][]) => list.map(({ day: on }) => String(on));
+		const judged = judgedBy(company, looked, {}, (others) => {
+			given.push(names(others));
+			return weightsOf(severityRecords(company, others));
+		});
+		expect(given).toEqual(looked.map((one) => names(looked).filter((on) => on !== String(one.day))));
+		judged.forEach(({ now, then, period }, i) => {
+			const others = looked.filter((_, j) => j !== i);
+			expect(period).toEqual(looked[i]?.period);
+			expect(now).toBe(sortingOf(company, [looked[i] as (typeof looked)[number]], {}).chance);
+			expect(then).toBe(sortingOf(company, [looked[i] as (typeof looked)[number]], weightsOf(severityRecords(company, others))).chance);
+		});
+	});
+	test("of a severity of which too little is known stay as they are", () => {
+		const records = severityRecords(company, looked);
+		expect(weightsOf(records.map((one) => ({ ...one, weight: null })))).toEqual({});
+		expect(weightsOf(records.map((one, i) => ({ ...one, weight: i / 10 })))).toEqual({ weight1: 0, weight2: 0.1, weight3: 0.2 });
+	});
+	test("are better where they sort at least three of four periods better, and no fewer than three", () => {
+		const periods = (...thens: (number | null)[]) => thens.map((then) => ({ now: 0.5, then }));
+		expect(isBetter(periods(0.6, 0.6, 0.6, 0.4))).toBe(true);
+		expect(isBetter(periods(0.9, 0.9, 0.5, 0.5))).toBe(false);
+		expect(isBetter(periods(0.9, 0.9, null, 0.9))).toBe(true);
+		expect(isBetter(periods(0.9, 0.9))).toBe(false);
+		expect(isBetter(periods(0.9, 0.9, 0.9))).toBe(true);
+		expect(isBetter(periods(0.9, 0.9, 0.9, 0.1, 0.1))).toBe(false);
+		expect(isBetter([])).toBe(false);
 	});
 });

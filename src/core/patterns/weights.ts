@@ -55,6 +55,48 @@ export function sortingOf(company: Company, looked: readonly Looked[], attention
 	return { chance: chanceAbove(scored), missed: scored.length - won, won };
 }
 
+/** The weights that records say, of those severities of which they say one. */
+export const weightsOf = (records: readonly SeverityRecord[]): AttentionSettings =>
+	Object.fromEntries(records.flatMap(({ severity, weight }) => (weight === null ? [] : [[`weight${severity}`, weight]])));
+
+/** How well a past period would have been sorted by the weights of now, and by those that are judged; the chances of `sortingOf`. */
+export interface JudgedPeriod extends Looked {
+	readonly now: number | null;
+	readonly then: number | null;
+}
+
+/**
+ * How well weights would have sorted each past period. Those that are learnt from the past are learnt from the other
+ * periods alone: what a period taught says nothing of how well it is sorted by that.
+ *
+ * @param then what is to hold, given the periods that it may be learnt from
+ */
+export const judgedBy = (
+	company: Company,
+	looked: readonly Looked[],
+	now: AttentionSettings,
+	then: (others: readonly Looked[]) => AttentionSettings,
+): JudgedPeriod[] =>
+	looked.map((one, i) => ({
+		...one,
+		now: sortingOf(company, [one], now).chance,
+		then: sortingOf(company, [one], then(looked.filter((_, j) => j !== i))).chance,
+	}));
+
+/** of so many periods and this part of them it takes a rise */
+const [FEWEST_RISES, PART_RISING] = [3, 3 / 4];
+
+/**
+ * Whether weights sort better than those of now: the chance rises in at least three of four past periods.
+ *
+ * @example isBetter([{ now: 0.6, then: 0.7 }, { now: 0.6, then: 0.7 }, { now: 0.6, then: 0.7 }, { now: 0.6, then: 0.5 }]) // true
+ * @example isBetter([{ now: 0.6, then: 0.9 }, { now: 0.6, then: 0.9 }, { now: 0.6, then: 0.6 }, { now: 0.6, then: 0.5 }]) // false
+ */
+export function isBetter(periods: readonly Pick<JudgedPeriod, "now" | "then">[]): boolean {
+	const rises = periods.filter(({ now, then }) => now !== null && then !== null && then > now).length;
+	return rises >= FEWEST_RISES && rises >= PART_RISING * periods.length;
+}
+
 /**
  * The chance that one that wasn't won has a higher score than one that was; ties count half.
  *

@@ -21,6 +21,8 @@ export interface Given {
 	/** all of its deals, for whoever can take them */
 	readonly whole?: boolean;
 	readonly attention?: AttentionSettings;
+	/** the weights of severities are those of the past */
+	readonly byLift?: boolean;
 }
 
 /** One kind of finding: a file, and a line in their list. */

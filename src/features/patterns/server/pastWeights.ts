@@ -18,7 +18,6 @@ export interface PastWeights {
 	/** the weight of each severity as it is now, from 1 to 3 */
 	readonly now: readonly number[];
 	readonly attention: AttentionSettings;
-	readonly sorting: Sorting;
 	/** the day of the newest change that was taken from the past, ISO, and its entry; null: none was */
 	readonly taken: { readonly id: number; readonly since: string } | null;
 }
@@ -40,7 +39,6 @@ export const readPastWeights = lookup({
 			severities: found.severities,
 			now: [values.weight1, values.weight2, values.weight3],
 			attention,
-			sorting: found.sorting,
 			taken: last && since && (last.detail as { how?: string }).how === "taken" ? { id: last.id, since } : null,
 		};
 	},
@@ -54,17 +52,18 @@ export interface WeightsEffect {
 	/** deals that would light, and that would go out */
 	readonly lights: Named;
 	readonly out: Named;
-	readonly sortingBefore: Sorting;
-	readonly sortingAfter: Sorting;
+	readonly sorting: Sorting;
 }
 
 const wish = z.object({ attention: attentionSchema });
+/** Weights that are those of the past are judged in each quarter by those of the others. */
+const trial = wish.extend({ byLift: z.boolean().default(false) });
 
 /** What other weights would do to the open deals of today, and how well they would have sorted those of the last quarters. Nothing is written. */
 export const tryWeights = lookup({
 	name: "patterns.tryWeights",
 	right: "changeRules",
-	input: wish,
+	input: trial,
 	async run({ context, input }): Promise<WeightsEffect> {
 		const { organisation, now } = context;
 		const { company } = organisation;
@@ -83,8 +82,7 @@ export const tryWeights = lookup({
 			after: levelsOf(after),
 			lights: named((deal) => lit(after, deal) && !lit(before, deal)),
 			out: named((deal) => lit(before, deal) && !lit(after, deal)),
-			sortingBefore: (await findingNow<WeightsFound>(context, "weights", { day, scope: null })).sorting,
-			sortingAfter: (await findingNow<WeightsFound>(context, "weights", { day, scope: null, attention })).sorting,
+			sorting: (await findingNow<WeightsFound>(context, "weights", { day, scope: null, attention, byLift: input.byLift })).sorting,
 		};
 	},
 });

@@ -60,7 +60,7 @@ function Trial({ found, again }: { found: Found; again: () => void }) {
 	const records = useTrackRecords();
 	const [byLift, setByLift] = useState(false);
 	const [unweighed, setUnweighed] = useState<readonly string[]>(found.attention.unweighed ?? []);
-	const { effect, setEffect, trouble, look, take } = useTrial(wishOf(found, byLift, unweighed), again);
+	const { effect, setEffect, trouble, look, take } = useTrial(wishOf(found, byLift, unweighed), byLift, again);
 	const change = (make: () => void) => {
 		setEffect(null);
 		make();
@@ -124,13 +124,13 @@ function Trial({ found, again }: { found: Found; again: () => void }) {
 }
 
 /** Looks at what weights would do, and uses them from today on. */
-function useTrial(wish: Attention, again: () => void) {
+function useTrial(wish: Attention, byLift: boolean, again: () => void) {
 	const run = useRun();
 	const act = useAct();
 	const [effect, setEffect] = useState<Effect | null>(null);
 	const [trouble, setTrouble] = useState<string | null>(null);
 	const look = async () => {
-		const outcome = await run("patterns.tryWeights", { attention: wish });
+		const outcome = await run("patterns.tryWeights", { attention: wish, byLift });
 		setTrouble(outcome.ok ? null : outcome.detail);
 		if (outcome.ok) setEffect(outcome.result);
 	};
@@ -170,8 +170,8 @@ const names = (list: Effect["out"]) =>
 	);
 const chance = (value: number | null) => (value === null ? "–" : value.toFixed(3));
 
-/** What the weights would do to today's deals, and how they would have sorted those of the last quarters. */
-function EffectOf({ effect: { before, after, lights, out, sortingBefore, sortingAfter } }: { effect: Effect }) {
+/** What the weights would do to today's deals, and whether they would have sorted those of the last quarters better. */
+function EffectOf({ effect: { before, after, lights, out, sorting } }: { effect: Effect }) {
 	return (
 		<div role="status" className="weights-effect mb-2">
 			<p className="mb-1">
@@ -188,10 +188,22 @@ function EffectOf({ effect: { before, after, lights, out, sortingBefore, sorting
 				</span>
 				.
 			</p>
+			<p className="mb-1">
+				{sorting.better ? "They would have sorted past quarters better." : "No clear gain over past quarters."}{" "}
+				<span className="second">It takes a rise in at least three of four.</span>
+			</p>
+			<DataTable
+				of="The chance that a deal not won in time ranked above one that was"
+				rows={sorting.quarters}
+				rowKey={({ label }) => label}
+				columns={[
+					{ key: "quarter", label: "Quarter", names: true, cell: ({ label }) => label },
+					{ key: "now", label: "With today’s weights", num: true, cell: ({ now }) => chance(now) },
+					{ key: "then", label: "With these", num: true, cell: ({ then }) => chance(then) },
+				]}
+			/>
 			<p className="small-text second mb-1">
-				The chance that a deal not won in time ranked above one that was, over the {sortingBefore.missed} and {sortingBefore.won} of the last quarters:{" "}
-				<b>{chance(sortingBefore.chance)}</b> now, <b>{chance(sortingAfter.chance)}</b> then; one half would be chance.{" "}
-				{sortingBefore.quarters.map((one, i) => `${one.label} ${chance(one.chance)} and ${chance(sortingAfter.quarters[i]?.chance ?? null)}`).join("; ")}.
+				The chance that a deal not won in time ranked above one that was; 0.500 would be chance. Weights by lift are taken from the other quarters.
 			</p>
 		</div>
 	);
