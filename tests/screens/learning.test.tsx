@@ -291,7 +291,7 @@ describe("weights from the past", () => {
 		const details = document.querySelector("details") as HTMLDetailsElement;
 		details.open = true;
 		fireEvent(details, new Event("toggle"));
-		await screen.findByText("middling");
+		await screen.findByText("medium");
 		const group = () => screen.getByRole("group", { name: /Flags without weight/ });
 		await waitFor(() => expect(within(group()).getByLabelText("short runway")).toBeTruthy());
 		expect(screen.queryByRole("button", { name: /Take these weights/ })).toBeNull();

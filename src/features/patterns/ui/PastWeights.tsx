@@ -15,7 +15,7 @@ type Found = Result<"patterns.weights">;
 type Effect = Result<"patterns.tryWeights">;
 type Attention = Input<"patterns.tryWeights">["attention"];
 
-const SEVERITY = ["light", "middling", "heavy"];
+const SEVERITY = ["light", "medium", "heavy"];
 
 /** What flags would weigh by what came of past deals; what that would do, to today's deals and to how past ones would have been sorted; taken or not. */
 export function PastWeights() {
