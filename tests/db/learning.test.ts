@@ -224,7 +224,7 @@ describe("weights from the past", () => {
 		expect(same.after).toEqual(same.before);
 		expect([same.lights, same.out]).toEqual([[], []]);
 		expect(same.sorting.quarters.map(({ label }) => label)).toEqual(["Jul–Sep 2026", "Apr–Jun 2026", "Jan–Mar 2026", "Oct–Dec 2025"]);
-		for (const { now, then } of same.sorting.quarters) expect(then).toBe(now);
+		for (const { now, tried } of same.sorting.quarters) expect(tried).toBe(now);
 		expect(same.sorting.better).toBe(false);
 		// By lift each quarter is sorted by what the others say: otherwise than by weights that it had a part in.
 		const byLift = { ...found.attention, ...weightsOf(found.severities) };

@@ -87,11 +87,11 @@ describe("weights by lift", () => {
 			return weightsOf(severityRecords(company, others));
 		});
 		expect(given).toEqual(looked.map((one) => names(looked).filter((on) => on !== String(one.day))));
-		judged.forEach(({ now, then, period }, i) => {
+		judged.forEach(({ now, tried, period }, i) => {
 			const others = looked.filter((_, j) => j !== i);
 			expect(period).toEqual(looked[i]?.period);
 			expect(now).toBe(sortingOf(company, [looked[i] as (typeof looked)[number]], {}).chance);
-			expect(then).toBe(sortingOf(company, [looked[i] as (typeof looked)[number]], weightsOf(severityRecords(company, others))).chance);
+			expect(tried).toBe(sortingOf(company, [looked[i] as (typeof looked)[number]], weightsOf(severityRecords(company, others))).chance);
 		});
 	});
 	test("of a severity of which too little is known stay as they are", () => {
@@ -100,7 +100,7 @@ describe("weights by lift", () => {
 		expect(weightsOf(records.map((one, i) => ({ ...one, weight: i / 10 })))).toEqual({ weight1: 0, weight2: 0.1, weight3: 0.2 });
 	});
 	test("are better where they sort at least three of four periods better, and no fewer than three", () => {
-		const periods = (...thens: (number | null)[]) => thens.map((then) => ({ now: 0.5, then }));
+		const periods = (...chances: (number | null)[]) => chances.map((tried) => ({ now: 0.5, tried }));
 		expect(isBetter(periods(0.6, 0.6, 0.6, 0.4))).toBe(true);
 		expect(isBetter(periods(0.9, 0.9, 0.5, 0.5))).toBe(false);
 		expect(isBetter(periods(0.9, 0.9, null, 0.9))).toBe(true);

@@ -62,25 +62,25 @@ export const weightsOf = (records: readonly SeverityRecord[]): AttentionSettings
 /** How well a past period would have been sorted by the weights of now, and by those that are judged; the chances of `sortingOf`. */
 export interface JudgedPeriod extends Looked {
 	readonly now: number | null;
-	readonly then: number | null;
+	readonly tried: number | null;
 }
 
 /**
  * How well weights would have sorted each past period. Those that are learnt from the past are learnt from the other
  * periods alone: what a period taught says nothing of how well it is sorted by that.
  *
- * @param then what is to hold, given the periods that it may be learnt from
+ * @param tried what is to hold, given the periods that it may be learnt from
  */
 export const judgedBy = (
 	company: Company,
 	looked: readonly Looked[],
 	now: AttentionSettings,
-	then: (others: readonly Looked[]) => AttentionSettings,
+	tried: (others: readonly Looked[]) => AttentionSettings,
 ): JudgedPeriod[] =>
 	looked.map((one, i) => ({
 		...one,
 		now: sortingOf(company, [one], now).chance,
-		then: sortingOf(company, [one], then(looked.filter((_, j) => j !== i))).chance,
+		tried: sortingOf(company, [one], tried(looked.filter((_, j) => j !== i))).chance,
 	}));
 
 /** of so many periods and this part of them it takes a rise */
@@ -89,11 +89,11 @@ const [FEWEST_RISES, PART_RISING] = [3, 3 / 4];
 /**
  * Whether weights sort better than those of now: the chance rises in at least three of four past periods.
  *
- * @example isBetter([{ now: 0.6, then: 0.7 }, { now: 0.6, then: 0.7 }, { now: 0.6, then: 0.7 }, { now: 0.6, then: 0.5 }]) // true
- * @example isBetter([{ now: 0.6, then: 0.9 }, { now: 0.6, then: 0.9 }, { now: 0.6, then: 0.6 }, { now: 0.6, then: 0.5 }]) // false
+ * @example isBetter([{ now: 0.6, tried: 0.7 }, { now: 0.6, tried: 0.7 }, { now: 0.6, tried: 0.7 }, { now: 0.6, tried: 0.5 }]) // true
+ * @example isBetter([{ now: 0.6, tried: 0.9 }, { now: 0.6, tried: 0.9 }, { now: 0.6, tried: 0.6 }, { now: 0.6, tried: 0.5 }]) // false
  */
-export function isBetter(periods: readonly Pick<JudgedPeriod, "now" | "then">[]): boolean {
-	const rises = periods.filter(({ now, then }) => now !== null && then !== null && then > now).length;
+export function isBetter(periods: readonly Pick<JudgedPeriod, "now" | "tried">[]): boolean {
+	const rises = periods.filter(({ now, tried }) => now !== null && tried !== null && tried > now).length;
 	return rises >= FEWEST_RISES && rises >= PART_RISING * periods.length;
 }
 

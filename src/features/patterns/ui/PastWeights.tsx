@@ -199,7 +199,7 @@ function EffectOf({ effect: { before, after, lights, out, sorting } }: { effect:
 				columns={[
 					{ key: "quarter", label: "Quarter", names: true, cell: ({ label }) => label },
 					{ key: "now", label: "With today’s weights", num: true, cell: ({ now }) => chance(now) },
-					{ key: "then", label: "With these", num: true, cell: ({ then }) => chance(then) },
+					{ key: "tried", label: "With these", num: true, cell: ({ tried }) => chance(tried) },
 				]}
 			/>
 			<p className="small-text second mb-1">

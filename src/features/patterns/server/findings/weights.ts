@@ -10,7 +10,7 @@ import { USUAL_LOOK } from "../looking";
 /** How well attention would have sorted the deals of past quarters, by the weights of now and by others, each quarter by what the others taught. */
 export interface Sorting {
 	readonly better: boolean;
-	readonly quarters: readonly { readonly label: string; readonly now: number | null; readonly then: number | null }[];
+	readonly quarters: readonly { readonly label: string; readonly now: number | null; readonly tried: number | null }[];
 }
 
 /** What the past says of the weights of flags: by severity, and how well some weights would have sorted its deals. */
@@ -31,7 +31,7 @@ export const weights = finding({
 		return {
 			quarters: lookedView(list),
 			severities: severityRecords(company, list),
-			sorting: { better: isBetter(judged), quarters: judged.map(({ period, now: before, then }) => ({ label: periodWords(period), now: before, then })) },
+			sorting: { better: isBetter(judged), quarters: judged.map(({ period, now: before, tried }) => ({ label: periodWords(period), now: before, tried })) },
 		};
 	},
 });
