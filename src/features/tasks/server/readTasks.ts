@@ -1,7 +1,6 @@
 import { and, eq } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
 import { NONE } from "@/core/history/columns";
-import { joined } from "@/core/joined";
 import type { TaskState } from "@/core/tasks/task";
 import { type Day, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
@@ -94,6 +93,3 @@ export const readOwnTasks = query("tasks.own", "readDesk", async (context: Conte
 	return { own: await rows(own), toTake: await rows(toTake), asked: await rows(asked.filter((one) => !toTake.includes(one))) };
 });
 const LONG_DONE = 400;
-
-/** All tasks of a scope on a day. */
-export const tasksOf = (context: Context, scope: Scope, day: Day): readonly Standing[] => joined(partsOf(context, scope, day));
