@@ -1,18 +1,23 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { loadDemo } from "@/cli/demoCompany";
+import { byAttention } from "@/core/attention/attention";
 import { formatDay } from "@/core/time/day";
 import { LOST_BY } from "@/features/accounts/server/lostDeals";
 import { ACCOUNT_ORDERS, type AccountRow, readAccounts } from "@/features/accounts/server/readAccounts";
+import { listDeals } from "@/features/deals/server/listDeals";
 import { readEvidence } from "@/features/evidence/server/readEvidence";
 import { tasksFile } from "@/features/tasks/server/files";
-import { readTasks } from "@/features/tasks/server/readTasks";
+import { listTasks, readTasks } from "@/features/tasks/server/readTasks";
 import { TASK_VIEWS } from "@/features/tasks/server/taskGroups";
 import { readTaskPage, type TaskPage } from "@/features/tasks/server/taskPage";
 import type { TaskRow } from "@/features/tasks/server/taskRows";
 import { unpackRows } from "@/formats/rowPack";
+import { reachOf } from "@/platform/reach";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase } from "../kit/database";
+import { allDeals } from "../kit/deals";
+import { faultOf } from "../kit/fault";
 
 // Long lists come a part at a time; what is said of the whole stays that of the whole.
 let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -122,5 +127,48 @@ describe("accounts", () => {
 				expect(own.deals.every((deal) => deal[lostBy] === group.name)).toBe(true);
 			}
 		}
+	});
+});
+
+describe("deals and tasks of the API, a page at a time", () => {
+	/** All pages of a list, one after another. */
+	async function paged<T>(
+		read: (cursor: string | undefined) => Promise<{ items: T[]; next: string | null }> | { items: T[]; next: string | null },
+	): Promise<T[]> {
+		const all: T[] = [];
+		for (let cursor: string | undefined; ; ) {
+			const { items, next } = await read(cursor);
+			all.push(...items);
+			if (next === null) return all;
+			cursor = next;
+		}
+	}
+	for (const [person, seen] of CASES) {
+		test(`are those of the whole list, each once, in its order: ${person} on ${seen}`, async () => {
+			const context = await as(person);
+			for (const filter of [
+				{ as_of: seen },
+				{ as_of: seen, status: "open" as const },
+				{ as_of: seen, status: "lost" as const, from: "2026-01-01", to: "2026-12-31" },
+			]) {
+				const whole = allDeals(context, filter);
+				expect(whole.map((deal) => ({ ...deal.attention, amountBase: deal.amountBase, id: deal.id }))).toEqual(
+					whole.map((deal) => ({ ...deal.attention, amountBase: deal.amountBase, id: deal.id })).sort(byAttention),
+				);
+				for (const limit of [Math.max(1, Math.floor(whole.length / 3)), whole.length || 1, whole.length + 1])
+					expect(await paged((cursor) => listDeals(context, filter, { cursor, limit }))).toEqual(whole);
+			}
+			const scope = reachOf(context.organisation, context.actor);
+			const tasks = await readTasks(context, scope, context.now.day);
+			expect(await paged((cursor) => listTasks(context, scope, { cursor, limit: 40 }))).toEqual(tasks);
+			const done = tasks.filter(({ state }) => state === "done").map(({ id }) => id);
+			expect((await paged((cursor) => listTasks(context, scope, { state: "done", cursor, limit: 25 }))).map(({ id }) => id)).toEqual(done);
+		});
+	}
+	test("a cursor of a deal that no longer fits is refused in words", async () => {
+		const context = await as("helena");
+		const { next } = listDeals(context, { status: "lost" }, { limit: 3 });
+		const fault = await faultOf(() => listDeals(context, { status: "open" }, { cursor: next as string, limit: 3 }));
+		expect([fault.status, fault.detail]).toEqual([400, "This cursor is no longer valid: the list has changed. Start again without it."]);
 	});
 });
