@@ -12,9 +12,9 @@ function Counted({ share }: { share: Share & Partial<ShareOfDeals> }) {
 	const { k, n, deals } = share;
 	const whole = `${k} of ${n}`;
 	const own = shareWords(share) === whole ? "" : whole;
-	if (deals === undefined || deals >= n) return <span className="share-counts">{own}</span>;
+	if (deals === undefined || deals >= n) return <span className="share-counts tiny second">{own}</span>;
 	return (
-		<span className="share-counts">
+		<span className="share-counts tiny second">
 			{own && `${own}, `}
 			<span className="d-block">of {plural(deals, "deal")}</span>
 		</span>
