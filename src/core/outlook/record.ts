@@ -1,5 +1,6 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
+import { toNumber } from "../money/decimal";
 import { percentileOf } from "../statistics/percentile";
 import type { Day } from "../time/day";
 import type { Period } from "../time/period";
@@ -109,7 +110,7 @@ export function* recordOf({ rules }: Company, foretold: readonly Foretold[], see
 			const { chance } = learnt.comparables.chanceOf(kind);
 			const probability = rules.stages[stage]?.probability;
 			brier += (chance - Number(won)) ** 2;
-			baseline += ((probability ? probability.units / 10 ** probability.scale : 0) - Number(won)) ** 2;
+			baseline += ((probability ? toNumber(probability) : 0) - Number(won)) ** 2;
 			n++;
 			const fifth = fifths[Math.min(FIFTHS - 1, Math.floor(chance * FIFTHS))] as (typeof fifths)[number];
 			fifth.n++;

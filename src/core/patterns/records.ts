@@ -138,7 +138,11 @@ export interface Accuracy {
 const LARGE_PART = 1 / 3;
 const UNSAID: AmountShare = { k: null, n: null, share: null, largest: null };
 
-/** @param amounts by deal; of one that counts in several periods, in all of them together */
+/**
+ * A share by amount, with the deal that is mostly what it says.
+ *
+ * @param amounts by deal; of one that counts in several periods, in all of them together
+ */
 function amountShare(company: Company, k: number, amounts: ReadonlyMap<number, number>): AmountShare {
 	const all = [...amounts.values()].reduce((sum, amount) => sum + amount, 0);
 	const order = byId(company);

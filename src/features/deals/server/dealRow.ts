@@ -4,6 +4,7 @@ import type { DealSeen } from "@/core/dealSeen";
 import { stageTimes } from "@/core/flags/agingStage";
 import { asOf, blockOf, nextStepOf } from "@/core/history/columns";
 import { amountBaseOf, categoryOf, rowOf } from "@/core/inspect";
+import { toNumber } from "@/core/money/decimal";
 import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
@@ -73,7 +74,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		waiting: seen.contact.waiting?.side ?? null,
 		dealAge: seen.dealAge,
 		created: formatDay(company.deals[seen.deal]?.createdDay ?? 0),
-		probability: stage ? stage.probability.units / 10 ** stage.probability.scale : 0,
+		probability: stage ? toNumber(stage.probability) : 0,
 		runway: seen.close === NO_DAY ? null : company.rules.calendar.between(viewpoint.seen.day, seen.close),
 		ownAmount: Number.isNaN(own) ? null : own,
 		ownCurrency: company.rules.currencies[block.currency[row] as number] ?? company.rules.rates.base,
