@@ -12,18 +12,12 @@ import { timeInStage } from "../src/core/patterns/timeInStage";
 import { severityRecords, sortingOf } from "../src/core/patterns/weights";
 import { type Day, parseDay } from "../src/core/time/day";
 import { monthOf, quarterOf } from "../src/core/time/period";
+import { through } from "../tests/kit/steps";
 import { type Line, ms } from "./measure";
 
 const SIX_SECONDS = 6000;
 const QUARTERS = 8;
 const LEAD = 20;
-
-function through<R>(steps: Generator<undefined, R>): R {
-	for (;;) {
-		const { done, value } = steps.next();
-		if (done) return value;
-	}
-}
 
 /** What each part of looking back costs a company that nothing is known of yet, in milliseconds, as a thread does it at night: eight quarters, everyone's. */
 export function pastTimes(company: Company, today: Day): Readonly<Record<string, number>> {

@@ -2,6 +2,7 @@ import { ownerIn, type Scope } from "@/core/bridge/scope";
 import type { Company } from "@/core/company";
 import type { DealSeen } from "@/core/dealSeen";
 import { amountsBase, categoryOf, rowOf } from "@/core/inspect";
+import { toNumber } from "@/core/money/decimal";
 import { drawTotals } from "@/core/outlook/draw";
 import { stretchOf } from "@/core/outlook/moments";
 import { type Ground, groundSteps } from "@/core/outlook/outlook";
@@ -12,6 +13,7 @@ import { percentileOf } from "@/core/statistics/percentile";
 import { surveyOn } from "@/core/survey";
 import type { Day } from "@/core/time/day";
 import { type Period, quarterOf } from "@/core/time/period";
+import { through } from "../../tests/kit/steps";
 import { crps, intervalScore } from "./scores";
 
 /** working days before a quarter's end on which it is foretold */
@@ -37,13 +39,6 @@ export interface Forecast {
 	readonly off: Readonly<Record<(typeof RULES)[number], number | null>>;
 	/** of everyone's alone: the deals that were due, with their chance, their stage's, and what came */
 	readonly deals: readonly { readonly chance: number; readonly stage: number; readonly won: boolean }[];
-}
-
-function through<R>(steps: Generator<undefined, R>): R {
-	for (;;) {
-		const { done, value } = steps.next();
-		if (done) return value;
-	}
 }
 
 /** Everything foretold of a company: its last quarters, at each distance, for everyone and for some teams. */
@@ -99,7 +94,7 @@ function dueDeals(company: Company, { deals }: Ground, quarter: Period): Forecas
 
 function probabilityOf({ rules }: Company, stage: number): number {
 	const probability = rules.stages[stage]?.probability;
-	return probability ? probability.units / 10 ** probability.scale : 0;
+	return probability ? toNumber(probability) : 0;
 }
 
 function offOf(company: Company, { won, past }: Ground, quarter: Period, day: Day, scope: Scope, came: number): Forecast["off"] {

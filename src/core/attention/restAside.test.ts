@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
+import { through } from "../../../tests/kit/steps";
 import type { DealSeen } from "../dealSeen";
 import { inspect, inspectAgain } from "../inspect";
 import { normsOn } from "../norms";
@@ -24,13 +25,6 @@ const FLAGS = [
 	"no-signatory",
 	"lone-contact",
 ];
-
-function through<R>(steps: Generator<undefined, R>): R {
-	for (;;) {
-		const { done, value } = steps.next();
-		if (done) return value;
-	}
-}
 
 /** Deals of three quarters, half of them lost, each lit in its last weeks; and two that are open. */
 function deals(rests: TestDeal["rests"]): TestDeal[] {

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { through } from "../../../tests/kit/steps";
 import { tallied } from "./chance";
 import { drawTotals } from "./draw";
 import { kindFrom } from "./kind";
@@ -9,12 +10,6 @@ import { Random, seedOf } from "./random";
 import { isNarrow } from "./record";
 import { coursesOf, STRATA, shifted, spreadOf } from "./shock";
 
-function through<R>(steps: Generator<undefined, R>): R {
-	for (;;) {
-		const { done, value } = steps.next();
-		if (done) return value;
-	}
-}
 const DUE = kindFrom(true, ["1", "commit", "moving", "calm"]);
 const RARE = kindFrom(false, ["later", "1", "small"]);
 const learntOf = (spread: number, fresh: Learnt["fresh"] = { rate: 0, swings: [1], amounts: [] }): Learnt => ({ ...learn([], []), spread, fresh });

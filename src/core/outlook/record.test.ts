@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
+import { through } from "../../../tests/kit/steps";
 import type { Scope } from "../bridge/scope";
 import { inspect } from "../inspect";
 import { normsOn } from "../norms";
@@ -12,13 +13,6 @@ const TODAY = day("2026-11-24");
 const Q4 = quarterOf(TODAY, 1);
 /** First month of each past quarter, the first first. */
 const QUARTERS = ["2025-10", "2026-01", "2026-04", "2026-07"];
-
-function through<R>(steps: Generator<undefined, R>): R {
-	for (;;) {
-		const { done, value } = steps.next();
-		if (done) return value;
-	}
-}
 
 const lastMonth = (first: string) => `${first.slice(0, 5)}${String(Number(first.slice(5)) + 2).padStart(2, "0")}`;
 

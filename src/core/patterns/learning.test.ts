@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { companyAfter, inBlocks } from "@/../tests/kit/company";
 import { day, makeCompany, makeRules, type TestDeal } from "../../../tests/kit/company";
+import { through } from "../../../tests/kit/steps";
 import { attentionOf } from "../attention/attention";
 import { attentionOn } from "../attention/settings";
 import { blockIndex } from "../history/columns";
@@ -230,10 +231,3 @@ describe("what was due, carried on to the next company", () => {
 		expect([same(0), same(1)]).toEqual([0, 12]);
 	});
 });
-
-function through<R>(steps: Generator<undefined, R>): R {
-	for (;;) {
-		const { done, value } = steps.next();
-		if (done) return value;
-	}
-}

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { day, makeCompany, type TestDeal } from "../../../tests/kit/company";
+import { through } from "../../../tests/kit/steps";
 import { inspect } from "../inspect";
 import { normsOn } from "../norms";
 import { kindOfPeriod, outlookSteps, whyNone } from "../outlook/outlook";
@@ -11,14 +12,6 @@ import { dueIn } from "./due";
 import { daysBefore, lastPeriods } from "./quarters";
 import { accuracyOf, answerRecords, flagRecords, lightRecords } from "./records";
 import { timeInStage } from "./timeInStage";
-
-/** Runs something through without a pause. */
-function through<R>(steps: Generator<undefined, R>): R {
-	for (;;) {
-		const { done, value } = steps.next();
-		if (done) return value;
-	}
-}
 
 describe("worked examples", () => {
 	test("Wilson: 7 of 10", () => {

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { at, day, makeCompany, STAGES, type TestDeal, type TestVersion } from "../../../tests/kit/company";
+import { through } from "../../../tests/kit/steps";
 import type { Company } from "../company";
 import { CATEGORIES, type Category } from "../history/columns";
 import { inspect } from "../inspect";
@@ -293,13 +294,6 @@ describe("by plain loops over raw versions", () => {
 		);
 	});
 });
-
-function through<R>(steps: Generator<undefined, R>): R {
-	for (;;) {
-		const { done, value } = steps.next();
-		if (done) return value;
-	}
-}
 
 describe("a discount", () => {
 	test("is what is missing of the list, whatever the lines are split into; nothing without a list", () => {
