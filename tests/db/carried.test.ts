@@ -72,11 +72,7 @@ async function bring(roll: Roll, _: string, n: number): Promise<unknown> {
 	const ids = [`d1x${n}`, `a${n}`, `d2x${n}`, `z${n}`];
 	return importAs(
 		small({
-			"accounts.csv": [
-				"id,name,kind,industry,territory,owner_id",
-				`a1,Millrace Bread ${n},customer,Bakery,Coast,rep1`,
-				"a2,Oat Inn,prospect,Hotel,Alps,rep2",
-			],
+			"accounts.csv": ["id,name,kind,industry,territory,owner_id", `a1,Millrace Bread ${n},customer,Bakery,Coast,rep1`, "a2,Oat Inn,prospect,Hotel,Alps,rep2"],
 			...more("deals.csv", ...ids.map((id, i) => `${id},a${1 + (i % 2)},Come ${n},Web,2026-11-03T09:00:00Z,,,`)),
 			...more(
 				"deal_versions.csv",

@@ -93,10 +93,10 @@ describe("changes", () => {
 });
 
 describe("deals", () => {
-	test("are those open and due in the period; what it leaves out is counted", async () => {
+	test("are those open and due in the period, and what is carried over; what it leaves out is counted", async () => {
 		const view = await deals("boss");
-		expect(view.rows.map((r) => r.id).sort()).toEqual(["d1", "d4"]);
-		expect(view.also).toEqual({ before: 1, after: 1, undated: 1 });
+		expect(view.rows.map((r) => r.id).sort()).toEqual(["d1", "d4", "d6"]);
+		expect(view.also).toEqual({ before: 0, after: 1, undated: 1 });
 		expect((await deals("boss", { due: "none" })).rows.map((r) => r.id)).toEqual(["d5"]);
 		expect((await deals("boss", { due: "..2026-09-30" })).rows.map((r) => r.id)).toEqual(["d6"]);
 		expect((await deals("boss", { due: "any" })).rows.map((r) => r.id).sort()).toEqual(["d1", "d2", "d4", "d6"]);
@@ -106,6 +106,7 @@ describe("deals", () => {
 		expect(rows.map((r) => [r.id, r.change]).sort()).toEqual([
 			["d1", 19_950],
 			["d4", null],
+			["d6", 0],
 		]);
 	});
 	test("blank names, amounts and owners are said, never a crash or a silent nothing", async () => {

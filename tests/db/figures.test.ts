@@ -4,11 +4,10 @@ import { connection } from "@/data/db";
 import { generate } from "@/fakes/emberwick/generate";
 import { readBridge } from "@/features/changes/server/bridgeJson";
 import { readChanges } from "@/features/changes/server/readChanges";
-import { readDeals } from "@/features/deals/server/readDeals";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
-import { allDeals } from "../kit/deals";
+import { allDeals, dueRows } from "../kit/deals";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
 beforeAll(async () => {
@@ -56,7 +55,7 @@ test("screens and API give the same figures", async () => {
 	const context = await as("ruth");
 	const viewpoint = resolveViewpoint(context, { due: "2026-Q4", against: "2026-11-09" });
 	const api = allDeals(context, { from: "2026-10-01", to: "2026-12-31", status: "open" });
-	const rows = readDeals(context, viewpoint).rows;
+	const rows = dueRows(context, viewpoint);
 	expect(rows.map((r) => [r.id, r.score, r.amount, r.flags.map((f) => f.code)])).toEqual(
 		api.map((d) => [d.id, d.attention.score, d.amountBase, d.flags.map((f) => f.code)]),
 	);

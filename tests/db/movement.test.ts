@@ -6,10 +6,10 @@ import { readDifferences } from "@/features/changes/server/readDifferences";
 import { readFlow } from "@/features/changes/server/readFlow";
 import { readTrend, weekEnds } from "@/features/changes/server/readTrend";
 import { SLICES } from "@/features/changes/server/slices";
-import { readDeals } from "@/features/deals/server/readDeals";
 import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase } from "../kit/database";
+import { dueRows } from "../kit/deals";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
 beforeAll(async () => {
@@ -69,7 +69,7 @@ describe("one comparison, seen in several ways", () => {
 		test(`the trend ends where the list of deals stands, and its bands add up: ${name}`, async () => {
 			const [context, viewpoint] = await ask(person, query);
 			const trend = await readTrend(context, viewpoint);
-			const rows = readDeals(context, viewpoint).rows;
+			const rows = dueRows(context, viewpoint);
 			const last = trend?.points.at(-1);
 			expect([last?.count, last?.open, last?.weighted]).toEqual([
 				rows.length,

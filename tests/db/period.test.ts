@@ -18,6 +18,7 @@ import { writeTableFile } from "@/platform/tableFile";
 import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
+import { dueRows } from "../kit/deals";
 import { faultOf, wordsOf } from "../kit/fault";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -55,7 +56,7 @@ describe("the period", () => {
 			expect(view.pace.series[0]?.amounts.at(-1) ?? 0).toBe(view.figures.won.amount);
 			// The deals behind a figure add up to it, to the cent.
 			for (const status of ["open", "won", "lost"] as const) {
-				const { rows } = readDeals(context, viewpoint, status);
+				const rows = dueRows(context, viewpoint, status);
 				expect({ count: rows.length, amount: rows.reduce((sum, row) => sum + row.amount, 0) }, status).toEqual(view.figures[status]);
 			}
 			const bridge = readBridge(context, { a: "2026-07-01", b: query.seen, from: view.from, to: view.to, ...whose });
@@ -184,12 +185,12 @@ describe("around the deals", () => {
 		const { context, viewpoint, view } = await look("ruth");
 		const late = await readTaskPage(context, viewpoint.whose.scope, viewpoint.seen.day, { view: "late", limit: 1 });
 		expect(view?.teamMetrics.lateTasks).toBe(late.counts.late);
-		const overdue = readDeals(context, viewpoint).rows.filter(({ close }) => close !== null && close < "2026-11-24");
+		const overdue = dueRows(context, viewpoint).filter(({ close }) => close !== null && close < "2026-11-24");
 		expect(view?.teamMetrics.overdue).toBe(overdue.length);
 	});
 	test("what is due this week and next, the biggest, what lit up and cleared are deals of the period’s people", async () => {
 		const { context, viewpoint, view } = await look("ruth");
-		const open = readDeals(context, viewpoint).rows;
+		const open = dueRows(context, viewpoint);
 		expect(view?.biggest.map(({ amount }) => amount)).toEqual(
 			open
 				.map(({ amount }) => amount)

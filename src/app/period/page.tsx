@@ -1,7 +1,6 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
-import { formatDay } from "@/core/time/day";
 import { editChoices } from "@/features/deals/server/editChoices";
 import { largestDeals } from "@/features/deals/server/readDeals";
 import { groupingAsked, readPeriod } from "@/features/period/server/readPeriod";
@@ -25,22 +24,20 @@ export default async function PeriodPage({ searchParams }: { searchParams: Searc
 		const query = await viewpointQuery(searchParams);
 		const { by } = await wordsOf(searchParams, ["by"]);
 		const viewpoint = resolveViewpoint(context, query);
-		const { period } = viewpoint.due;
 		const view = await readPeriod(context, viewpoint, groupingAsked(by));
-		const beside = (due: string) => largestDeals(context, resolveViewpoint(context, { ...query, due }), SHOWN);
 		const frame = await frameView(context, viewpoint);
 		return (
 			<Frame view={frame} limited>
 				<PeriodTabs current="stand" />
-				{view && period ? (
+				{view ? (
 					<PeriodSlots>
 						<PeriodPacked
 							packed={pack({
 								view,
 								frame: frame.sentence,
 								revision: frame.revision,
-								behind: view.state === "to come" ? [] : beside(`..${formatDay(period.start - 1)}`),
-								undated: beside("none"),
+								carried: largestDeals(context, viewpoint, SHOWN, true),
+								undated: largestDeals(context, resolveViewpoint(context, { ...query, due: "none" }), SHOWN),
 								choices: may(context.actor, "editDeals") && !viewpoint.seen.past ? editChoices(context) : null,
 							})}
 						/>

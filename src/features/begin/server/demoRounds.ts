@@ -9,7 +9,7 @@ import { formatRange, quarterOf } from "@/core/time/period";
 import type { Tx } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
 import { roundCalls, roundDeals, roundPlans, rounds, tasks } from "@/data/schema";
-import { listedDeals } from "@/features/deals";
+import { dueDeals } from "@/features/deals";
 import { totalsToKeep } from "@/features/rounds";
 import type { Context } from "@/platform/context";
 import { newId } from "@/platform/ids";
@@ -73,7 +73,7 @@ export async function writeDemoRounds(tx: Tx, organisation: OrganisationState, t
 
 /** The deals of a round: those that need attention most. */
 const litIn = (context: Context, whose: string, due: string) =>
-	listedDeals(context, resolveViewpoint(context, { whose, due }))
+	dueDeals(context, resolveViewpoint(context, { whose, due }))
 		.filter(({ attention }) => attention.level !== "calm")
 		.map((seen) => ({ seen, id: context.organisation.deals[seen.deal]?.id ?? "", amountBase: seen.amountBase, score: seen.attention.score }))
 		.sort(byAttention)

@@ -6,6 +6,7 @@ import { RULES } from "@/core/flags/list";
 import { blockOf } from "@/core/history/columns";
 import { rowOf } from "@/core/inspect";
 import { joined } from "@/core/joined";
+import { isCarried } from "@/core/period/carried";
 import { type SeenBlock, surveyOn } from "@/core/survey";
 import { NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
@@ -33,11 +34,11 @@ export interface DealsView {
 	readonly currency: string;
 	/** names of the flags, in their order */
 	readonly flagNames: readonly { readonly code: string; readonly name: string; readonly about: string }[];
-	/** open deals of the same people outside the period */
+	/** open deals of the same people outside the period that aren’t listed */
 	readonly also: { readonly before: number; readonly after: number; readonly undated: number };
 }
 
-/** The deals of a viewpoint, most worrying first; of closed ones the largest. */
+/** The deals of a viewpoint, most worrying first; of closed ones the largest. Of open ones those that are carried over too. */
 export const readDeals = query("deals.read", "readDeals", (context: Context, viewpoint: Viewpoint, status: Status = "open"): DealsView => {
 	const { organisation } = context;
 	const rowOf = rowsOf(organisation, viewpoint);
@@ -53,17 +54,28 @@ export function viewFrame(context: Context, viewpoint: Viewpoint, status: Status
 	return { status, currency: rates.base, flagNames: RULES.map(({ code, name, about }) => ({ code, name, about })), also };
 }
 
-/** The largest open deals of a viewpoint, and no more of them than asked for. */
-export const largestDeals = query("deals.largest", "readDeals", (context: Context, viewpoint: Viewpoint, most: number): readonly DealRow[] => {
+/** The largest open deals that are due in a viewpoint’s period, or carried over into it, and no more of them than asked for. */
+export const largestDeals = query("deals.largest", "readDeals", (context: Context, viewpoint: Viewpoint, most: number, carried = false): readonly DealRow[] => {
 	const rowOf = rowsOf(context.organisation, viewpoint);
 	const order = byId(context.organisation.company);
-	return [...listedDeals(context, viewpoint)]
+	return [...(carried ? carriedDeals : dueDeals)(context, viewpoint)]
 		.sort((a, b) => b.amountBase - a.amountBase || order(a.deal, b.deal))
 		.slice(0, most)
 		.map(rowOf);
 });
 
-/** The open deals of a viewpoint as they are seen on its day, in no order. */
+/** The open deals that are due in a viewpoint’s period, without those carried over, in no order. */
+export const dueDeals = (context: Context, viewpoint: Viewpoint): readonly DealSeen[] =>
+	derivedFor(context, viewpoint, "due", () => {
+		const { seen, due } = viewpoint;
+		return listedDeals(context, viewpoint).filter(({ close }) => !due.period || !isCarried(due.period, close, seen.day));
+	});
+
+/** The open deals that are carried over into a viewpoint’s period, in no order. */
+export const carriedDeals = (context: Context, viewpoint: Viewpoint): readonly DealSeen[] =>
+	derivedFor(context, viewpoint, "carried", () => listedDeals(context, viewpoint).filter((seen) => isBroughtIn(viewpoint, seen)));
+
+/** The open deals of a viewpoint as they are seen on its day, those carried over too, in no order. */
 export const listedDeals = (context: Context, viewpoint: Viewpoint): readonly DealSeen[] =>
 	derivedFor(context, viewpoint, "listed", () => joined(listedBlocks(context, viewpoint, "open").map(({ deals }) => deals)));
 
@@ -95,13 +107,16 @@ function listedIn(block: SeenBlock, at: number, viewpoint: Viewpoint, status: St
 		if (!seen || !reaches(viewpoint.whose.scope, seen.owner) || (status === "closed" ? seen.status === "open" : seen.status !== status)) continue;
 		if (status !== "open") {
 			if (closedIn(viewpoint, seen)) deals.push(seen);
-		} else if (isListed(seen)) deals.push(seen);
+		} else if (isListed(seen) || isBroughtIn(viewpoint, seen)) deals.push(seen);
 		else if (seen.close === NO_DAY) also.undated++;
 		else if (viewpoint.due.period && seen.close < viewpoint.due.period.start) also.before++;
 		else also.after++;
 	}
 	return { seen: block, at, deals, also };
 }
+
+/** Whether an open deal is listed because nobody has decided what becomes of it. */
+const isBroughtIn = ({ due: { period }, seen: { day } }: Viewpoint, { close }: DealSeen) => period !== null && isCarried(period, close, day);
 
 /** Whether a closed deal was closed in the viewpoint's period. */
 const closedIn = ({ due: { period } }: Viewpoint, { path: { closedDay } }: DealSeen) => period !== null && closedDay >= period.start && closedDay <= period.end;

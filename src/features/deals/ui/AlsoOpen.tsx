@@ -17,7 +17,7 @@ export function AlsoOpen({ also, due }: { also: DealsView["also"]; due: FrameVie
 	const parts = [
 		due.start && also.before > 0 && (
 			<Link key="before" href={to(`..${formatDay(dayNumber(due.start) - 1)}`)}>
-				{also.before} left behind before it
+				{also.before} due before it
 			</Link>
 		),
 		due.end && also.after > 0 && (

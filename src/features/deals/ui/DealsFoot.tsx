@@ -12,9 +12,11 @@ import { StartRoundSlot } from "./slots";
 interface Props {
 	readonly view: DealsView;
 	readonly due: FrameView["sentence"]["due"];
-	/** what is shown */
+	/** what is shown of the period, and what it comes to */
 	readonly rows: readonly DealRow[];
 	readonly sum: ReturnType<typeof totals>;
+	/** what is shown because it is carried over; it isn’t in the sum */
+	readonly carried: readonly DealRow[];
 	/** null where nothing is selected, or nothing could be done with it */
 	readonly chosen: readonly DealRow[] | null;
 	readonly onAssign: () => void;
@@ -37,7 +39,7 @@ function WonOf({ rows, currency }: { rows: readonly DealRow[]; currency: string 
 }
 
 /** Under the table: what it comes to, and what can be done with the deals that are selected. */
-export function DealsFoot({ view, due, rows, sum, chosen, onAssign, onChange, onClear }: Props) {
+export function DealsFoot({ view, due, rows, sum, carried, chosen, onAssign, onChange, onClear }: Props) {
 	return (
 		<div className="deals-foot">
 			<div className="small-text second">
@@ -53,6 +55,12 @@ export function DealsFoot({ view, due, rows, sum, chosen, onAssign, onChange, on
 						<span title={`${money(sum.weighted, view.currency)}: each amount times its stage’s probability`}>
 							{shortMoney(sum.weighted, view.currency)} weighted
 						</span>
+						{carried.length > 0 && (
+							<>
+								{" "}
+								— and <b>{carried.length}</b> carried over, {shortMoney(totals(carried).amount, view.currency)}
+							</>
+						)}
 						<AlsoOpen also={view.also} due={due} />
 					</>
 				)}

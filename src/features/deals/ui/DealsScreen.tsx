@@ -44,7 +44,7 @@ export function DealsScreen({ packed, rest, ...props }: Omit<Props, "view"> & { 
 /** The deals of a sentence as a table that can be filtered, grouped, sorted, edited and acted on; all of how is in the address. */
 function DealsTable({ view, frame, mayAssign, choices, views }: Props) {
 	const list = useDealList(view, frame, choices, mayAssign);
-	const { table, open, setOpen, acts, chosen, nextLit, show, rows, order, sum, selected, clear, assign } = list;
+	const { table, open, setOpen, acts, chosen, nextLit, show, parts, order, sum, selected, clear, assign } = list;
 	return (
 		<div className={`deals ${open ? "with-sheet" : ""}`}>
 			<section className="deals-list" aria-label="Deals">
@@ -67,7 +67,8 @@ function DealsTable({ view, frame, mayAssign, choices, views }: Props) {
 				<DealsFoot
 					view={view}
 					due={frame.due}
-					rows={rows}
+					rows={parts.due}
+					carried={parts.carried}
 					sum={sum}
 					chosen={mayAssign && selected.size > 0 ? chosen : null}
 					onAssign={() => assign(chosen)}
@@ -97,7 +98,7 @@ function useDealList(view: DealsView, frame: Props["frame"], choices: EditChoice
 	const [open, setOpen] = useQueryState("deal", parseAsString.withOptions({ shallow: true, history: "push" }));
 	const acts = useActs();
 	const { setDraft, setEditing, setBulk } = acts;
-	const shown = useShownDeals(view, table, frame.seen.day);
+	const shown = useShownDeals(view, table, frame);
 	const { order } = shown;
 	const selection = useSelection(order, open, setOpen);
 	const { chosen, here, at, show, mark, move } = selection;

@@ -1,7 +1,7 @@
 import type { Level } from "@/core/qualification/answer";
 import { questionsOn } from "@/core/qualification/edition";
 import { isoOrNull } from "@/core/time/day";
-import { listedDeals } from "@/features/deals";
+import { dueDeals } from "@/features/deals";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerShort } from "@/platform/names";
@@ -49,7 +49,7 @@ export interface EvidenceView {
 export const readEvidence = query("evidence.read", "readDeals", (context: Context, viewpoint: Viewpoint, limit?: number): EvidenceView => {
 	const { organisation } = context;
 	const { stages, editions, rates } = organisation.company.rules;
-	const seen = listedDeals(context, viewpoint);
+	const seen = dueDeals(context, viewpoint);
 	const questions = questionsOn(editions, viewpoint.seen.day).map((question, i) => {
 		const standings = seen.flatMap((deal) => deal.qualification.standings[i] ?? []);
 		return {

@@ -50,15 +50,23 @@ export function periodHeadline({ figures, period, state, currency, pace }: Told)
 	}
 
 	const beside = [
-		`On working day ${pace.workingDay} of ${pace.workingDays}; by the same day ${money(pace.previous)} was won of ${pace.previousWords}, and ${money(pace.yearAgo)} a year ago.`,
+		`On working day ${pace.workingDay} of ${pace.workingDays}${besides(pace, money)}.`,
 		commitCover === null ? "" : `Commit alone covers the gap ${commitCover.toFixed(1)} times.`,
 	]
 		.filter(Boolean)
 		.join(" ");
 	if (target === null || gap === null) return { finding: `${money(won.amount)} is won and ${money(open.amount)} is open; nobody here has a target`, beside };
 	if (gap === 0) return { finding: `${money(won.amount)} is won: the target of ${money(target)} is reached, and ${money(open.amount)} is still open`, beside };
-	const missing = `${money(won.amount)} of ${money(target)} is won. ${money(gap)} is missing, and `;
+	const missing = won.count
+		? `${money(won.amount)} of ${money(target)} is won. ${money(gap)} is missing, and `
+		: `Nothing is won yet of ${money(target)}, and `;
 	if (needed === null) return { finding: `${missing}nothing is open`, beside };
 	if (needed > 1) return { finding: `${missing}${money(open.amount)} is open: winning all of it would leave ${money(gap - open.amount)} missing`, beside };
 	return { finding: `${missing}${money(open.amount)} is open: ${percent(needed)} of it has to be won`, beside };
+}
+
+/** What the periods before had won by the same working day; nothing where none had. */
+function besides({ previous, yearAgo, previousWords }: Told["pace"], money: (amount: number) => string): string {
+	if (!previous && !yearAgo) return "; by the same day nothing was won in the period before, nor a year ago";
+	return `; by the same day ${previous ? `${money(previous)} was won` : "nothing was won"} of ${previousWords}, and ${yearAgo ? money(yearAgo) : "nothing"} a year ago`;
 }

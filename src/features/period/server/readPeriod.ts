@@ -1,4 +1,5 @@
 import { ownerIn } from "@/core/bridge/scope";
+import type { DealSeen } from "@/core/dealSeen";
 import { countedOf } from "@/core/period/countByOwner";
 import { type Differences, differencesOf, figuresOf, type PeriodFigures } from "@/core/period/figures";
 import { targetOf } from "@/core/period/target";
@@ -6,6 +7,7 @@ import { surveyOn } from "@/core/survey";
 import { type Day, formatDay } from "@/core/time/day";
 import { bounded, type Period } from "@/core/time/period";
 import { periodWords, spokenDay } from "@/core/time/words";
+import { carriedDeals } from "@/features/deals";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { derivedFor } from "@/platform/derivedFor";
@@ -21,6 +23,7 @@ import { type DealLine, type DealList, type DueWeek, listsOf } from "./lists";
 import { teamMetricsOf } from "./measure";
 import { paceView } from "./paceView";
 import { type PastMark, pastMarks } from "./thresholds";
+import { type Turn, turnOf } from "./turn";
 
 export interface GroupRow {
 	readonly key: string;
@@ -60,6 +63,10 @@ export interface PeriodView {
 	/** this period and those after it, and the months within it */
 	readonly periods: readonly { readonly key: string; readonly label: string; readonly within: boolean; readonly figures: PeriodFigures }[];
 	readonly past: readonly PastMark[];
+	/** open deals of these people that are overdue and not the period’s, and how many of them are at *act*; base minor units */
+	readonly carried: { readonly count: number; readonly amount: number; readonly act: number };
+	/** null on other days than its first */
+	readonly turn: Turn | null;
 	/** the period's own days, for what lies before and after it */
 	readonly from: string;
 	readonly to: string;
@@ -113,12 +120,20 @@ export const readPeriod = query(
 				figures: of(one, seen),
 			})),
 			past: await pastMarks(viewpoint, figures, whole),
+			carried: carriedOf(carriedDeals(context, viewpoint)),
+			turn: derivedFor(context, viewpoint, "turn", () => turnOf(context, viewpoint, period)),
 			from: formatDay(period.start),
 			to: formatDay(period.end),
 			maySetTargets: may(context.actor, "setTargets"),
 		};
 	},
 );
+
+const carriedOf = (deals: readonly DealSeen[]): PeriodView["carried"] => ({
+	count: deals.length,
+	amount: deals.reduce((sum, { amountBase }) => sum + amountBase, 0),
+	act: deals.filter(({ attention }) => attention.level === "act").length,
+});
 
 const rowOf = ({ key, name, whose, filter, counted, target }: Group, metrics: TeamMetrics): GroupRow => ({
 	key,

@@ -69,7 +69,7 @@ export function Beam({ figures, changes, against, currency, days, band = null }:
 	const at = figures.target === null || scale === 0 ? null : (100 * figures.target) / scale;
 	const beside = [
 		{ key: "leftOut", label: "Left out", sum: figures.categories.left_out },
-		{ key: "leftBehind", label: "Left behind", sum: figures.leftBehind },
+		{ key: "leftBehind", label: days.seen < days.from ? "Due before it" : "Carried over", sum: figures.leftBehind },
 		{ key: "undated", label: "Without a date", sum: figures.undated },
 	].filter(({ sum }) => sum.count > 0);
 	return (

@@ -21,6 +21,7 @@ export function FigureLine({ view, days }: { view: PeriodView; days: Days }) {
 						<dt>{figure.label}</dt>
 						<dd>
 							{value !== null ? <Link href={opens.figure(figure.key)}>{words}</Link> : words}
+							{figure.key === "act" && view.carried.act > 0 && <span className="second small-text"> and {view.carried.act} carried over</span>}
 							{changed && <span className="second small-text"> {changed}</span>}
 						</dd>
 					</div>

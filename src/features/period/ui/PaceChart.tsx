@@ -19,7 +19,7 @@ const SERIES = { now: "pace-now", previous: "pace-previous", yearAgo: "pace-year
 
 /** What was won by each working day, against the period before and a year ago. A day opens what was won on it. */
 export function PaceChart({ view, days, band = null }: Props) {
-	const { pace, figures, currency } = view;
+	const { pace, currency } = view;
 	const opens = useOpens(days);
 	// Charts measure what they stand in, which there is in a browser alone.
 	const [ready, setReady] = useState(false);
@@ -29,14 +29,9 @@ export function PaceChart({ view, days, band = null }: Props) {
 	const wins = now
 		.flatMap((amount, k) => (amount > (now[k - 1] ?? 0) ? [{ k, day: pace.days[k] ?? "", amount: amount - (now[k - 1] ?? 0), sum: amount }] : []))
 		.reverse();
-	const ahead = figures.won.amount - pace.previous;
 	return (
 		<section className="panel pace" aria-label="Pace">
-			<h3>
-				{view.state !== "running"
-					? "Won by working day"
-					: `${shortMoney(Math.abs(ahead), currency)} ${ahead >= 0 ? "ahead of" : "behind"} ${pace.series[1]?.label} on the same working day`}
-			</h3>
+			<h3>{paceWords(view)}</h3>
 			{/* Its room is there before it is drawn, so that nothing moves under a finger. */}
 			<div aria-hidden="true" className="pace-drawing">
 				{ready && <Drawing view={view} days={days} band={band} wonOn={wonOn} />}
@@ -60,6 +55,15 @@ export function PaceChart({ view, days, band = null }: Props) {
 			</details>
 		</section>
 	);
+}
+
+/** How far it is ahead or behind; on the same amount, or before anything is won, there is nothing to say. */
+function paceWords({ state, pace, figures, currency }: PeriodView): string {
+	const ahead = figures.won.amount - pace.previous;
+	const before = pace.series[1]?.label;
+	if (state !== "running" || (!figures.won.amount && !pace.previous)) return "Won by working day";
+	if (!ahead) return `As much won as in ${before} on the same working day`;
+	return `${shortMoney(Math.abs(ahead), currency)} ${ahead > 0 ? "ahead of" : "behind"} ${before} on the same working day`;
 }
 
 interface DrawingProps {

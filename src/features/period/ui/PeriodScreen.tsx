@@ -14,6 +14,7 @@ import { PaceChart } from "./PaceChart";
 import { Periods } from "./Periods";
 import { Redate } from "./Redate";
 import { OutlookSlot } from "./slots";
+import { Turn } from "./Turn";
 import { figureWords } from "./words";
 import "@/ui/parts/parts.css";
 import "./period.css";
@@ -23,14 +24,14 @@ interface Props {
 	readonly frame: FrameView["sentence"];
 	/** the write up to which this is known */
 	readonly revision: number;
-	readonly behind: readonly DealRow[];
+	readonly carried: readonly DealRow[];
 	readonly undated: readonly DealRow[];
 	/** null: nothing may be changed */
 	readonly choices: EditChoices | null;
 }
 
 /** The manager's first screen: will we make it, and what decides it? */
-export function PeriodScreen({ view, frame, revision, behind, undated, choices }: Props) {
+export function PeriodScreen({ view, frame, revision, carried, undated, choices }: Props) {
 	// Long: one page, its parts in their order.
 	const days: Days = { from: view.from, to: view.to, seen: frame.seen.day };
 	const opens = useOpens(days);
@@ -57,6 +58,7 @@ export function PeriodScreen({ view, frame, revision, behind, undated, choices }
 							{view.beside}{" "}
 							{view.figures.target === null && (view.maySetTargets ? <Link href="/setup?place=targets">Set targets</Link> : "Ask your manager to set targets.")}
 						</p>
+						<Turn view={view} days={days} />
 						{outlook.words}
 						{view.past.length > 0 && (
 							<p className="period-past mb-1">
@@ -88,8 +90,8 @@ export function PeriodScreen({ view, frame, revision, behind, undated, choices }
 							deciding={outlook.deciding}
 							redate={
 								<>
-									{(behind.length > 0 || undated.length > 0) && <h3 className="mt-3">To be re-dated</h3>}
-									<Redate label="left behind" rows={behind} href={opens.figure("leftBehind")} {...redate} />
+									{(carried.length > 0 || undated.length > 0) && <h3 className="mt-3">To be re-dated</h3>}
+									<Redate label="carried over" rows={carried} href={opens.deals()} {...redate} />
 									<Redate label="without a date" rows={undated} href={opens.figure("undated")} {...redate} />
 								</>
 							}

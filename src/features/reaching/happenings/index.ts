@@ -2,6 +2,7 @@ import { amountCut } from "./amountCut";
 import type { Happening } from "./happening";
 import { named } from "./named";
 import { pastMark } from "./pastMark";
+import { periodTurned } from "./periodTurned";
 import { pushedOut } from "./pushedOut";
 import { quoteLapsed } from "./quoteLapsed";
 import { reachesAct } from "./reachesAct";
@@ -33,5 +34,6 @@ export const HAPPENINGS: readonly Happening[] = [
 	replyOwed,
 	quoteLapsed,
 	pastMark,
+	periodTurned,
 	viewGains,
 ];

@@ -1,0 +1,36 @@
+import { currencySign, shortAmount } from "@/core/money/words";
+import { dayOfWorkingDay } from "@/core/period/pace";
+import { formatDay } from "@/core/time/day";
+import { quarterOf } from "@/core/time/period";
+import { plural } from "@/core/words/grammar";
+import { readPeriod } from "@/features/period";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { type Found, happening } from "./happening";
+
+/** A new period has begun: how the one before ended, and what it left undecided. */
+export const periodTurned = happening({
+	kind: "period-turned",
+	label: "a period begins: how the last one ended, and what is carried over",
+	usual: { onScreen: true, mail: "digest" },
+	async find({ context: { organisation }, as, today, before }) {
+		const { calendar, fiscalStart } = organisation.company.rules;
+		const quarter = quarterOf(today, fiscalStart);
+		const first = dayOfWorkingDay(calendar, quarter, 1);
+		if (today < first || before >= first) return [];
+		const found: Found<{ last: string; won: number; target: number | null; count: number; amount: number; currency: string }>[] = [];
+		for (const { id: personId, role } of organisation.people) {
+			const context = role === "manager" ? as(personId) : null;
+			const view = context && (await readPeriod(context, resolveViewpoint(context, {})));
+			if (!view?.turn?.last) continue;
+			const { label: last, won, target } = view.turn.last;
+			const { count, amount } = view.carried;
+			found.push({ personId, key: formatDay(quarter.start), facts: { last, won, target, count, amount, currency: view.currency }, path: count ? "/deals" : "/period" });
+		}
+		return found;
+	},
+	say: ({ last, won, target, count, amount, currency }) => {
+		const money = (minor: number) => `${currencySign(currency)}${shortAmount(minor, currency)}`;
+		const ended = `${last} ended with ${money(won)}${target ? ` of ${money(target)}` : ""} won`;
+		return count ? `${ended}; ${plural(count, "deal")} of ${money(amount)} carried over without a decision` : `${ended}; nothing is carried over`;
+	},
+});
