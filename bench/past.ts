@@ -32,7 +32,7 @@ export function pastTimes(company: Company, today: Day): Readonly<Record<string,
 		const norms = normsOn(company, today);
 		return { norms, deals: company.deals.map((_, deal) => inspect(company, deal, norms)) };
 	});
-	const quarter = quarterOf(today, company.rules.fiscalStart);
+	const quarter = quarterOf(today, company.rules.fiscal);
 	timed("records of flags, levels and answers", () => {
 		const looked = lastPeriods(company, "quarter", today, QUARTERS, LEAD);
 		flagRecords(company, looked, today);

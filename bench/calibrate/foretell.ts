@@ -43,10 +43,10 @@ export interface Forecast {
 
 /** Everything foretold of a company: its last quarters, at each distance, for everyone and for some teams. */
 export function foretellAll(company: Company, scopes: readonly Scope[], today: Day): Forecast[] {
-	const { calendar, fiscalStart } = company.rules;
+	const { calendar, fiscal } = company.rules;
 	const quarters: Period[] = [];
-	for (let { start } = quarterOf(today, fiscalStart); quarters.length < QUARTERS; ) {
-		const before = quarterOf(start - 1, fiscalStart);
+	for (let { start } = quarterOf(today, fiscal); quarters.length < QUARTERS; ) {
+		const before = quarterOf(start - 1, fiscal);
 		quarters.unshift(before);
 		start = before.start;
 	}

@@ -103,7 +103,7 @@ export class ClosedDeal implements DealSeen {
 	}
 
 	get trail(): Trail {
-		this.#kept.trail ??= trailOf(this.#block, this.#ends, this.#rules.fiscalStart);
+		this.#kept.trail ??= trailOf(this.#block, this.#ends, this.#rules.fiscal);
 		return this.#kept.trail;
 	}
 

@@ -12,6 +12,7 @@ import type { Edition } from "./qualification/edition";
 import type { TaskFacts } from "./tasks/task";
 import type { Calendar } from "./time/calendar";
 import type { Day } from "./time/day";
+import type { Fiscal } from "./time/fiscal";
 import type { Zone } from "./time/zone";
 
 /** The rules an organisation works by. */
@@ -20,8 +21,7 @@ export interface Rules {
 	readonly absent?: ReadonlySet<DataKind>;
 	readonly zone: Zone;
 	readonly calendar: Calendar;
-	/** first month of the fiscal year, 1–12 */
-	readonly fiscalStart: number;
+	readonly fiscal: Fiscal;
 	readonly rates: Rates;
 	/** in order of position; versions name them by index */
 	readonly stages: readonly Stage[];

@@ -112,7 +112,7 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 	const path = pathOf(block, ends, rules.stages, rules.calendar, seen);
 	const stageAge = path.visits.at(-1)?.length ?? 0;
 	const dealAge = rules.calendar.between(facts.createdDay, seen);
-	const trail = trailOf(block, ends, rules.fiscalStart);
+	const trail = trailOf(block, ends, rules.fiscal);
 	const contact = contactOf(facts.activities, seen);
 	const staleAfter = staleAfterIn(rules.flags, stage.name);
 	const qualification = scoreOf(questionsOn(rules.editions, seen), facts.answers, stage.rank, seen, rules.calendar, staleAfter);

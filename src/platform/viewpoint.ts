@@ -1,5 +1,6 @@
 import type { Scope } from "@/core/bridge/scope";
 import { DAYS_TAKEN, type Day, formatDay, inBounds, parseDay } from "@/core/time/day";
+import type { Fiscal } from "@/core/time/fiscal";
 import { ALWAYS, formatRange, isMonthKey, type Period, parsePeriod, quarterAt, quarterIndex, quarterOf } from "@/core/time/period";
 import { periodWords, spokenDay } from "@/core/time/words";
 import { type Mark, teamsUnder } from "@/data/organisation/state";
@@ -40,7 +41,7 @@ const bad = (detail: string) => new Fault(400, "This address isn’t valid", det
 export function resolveViewpoint(context: Context, query: ViewpointQuery): Viewpoint {
 	const { rules } = context.organisation.company;
 	const seen = seenOf(context, query.seen);
-	const due = dueOf(query.due, seen, rules.fiscalStart);
+	const due = dueOf(query.due, seen, rules.fiscal);
 	const against = againstOf(context, query.against, seen, due.period);
 	const first = firstKnown(context.organisation);
 	return {
@@ -62,10 +63,10 @@ function seenOf(context: Context, text: string | undefined): Day {
 	return day;
 }
 
-function dueOf(text: string | undefined, seen: Day, fiscalStart: number): Viewpoint["due"] {
+function dueOf(text: string | undefined, seen: Day, fiscal: Fiscal): Viewpoint["due"] {
 	if (text === "none") return { key: "none", label: "no period: no close date", period: null };
 	if (text === "any") return { key: "any", label: "any period", period: ALWAYS };
-	const period = text ? parsePeriod(text, fiscalStart) : quarterOf(seen, fiscalStart);
+	const period = text ? parsePeriod(text, fiscal) : quarterOf(seen, fiscal);
 	if (!period) throw bad(`“due” is ${text}; it must be a quarter (2026-Q4), a month (2026-11) or two days (2026-10-01..2026-12-31).`);
 	return { key: text && isMonthKey(text) ? text : formatRange(period), label: periodWords(period), period };
 }
@@ -138,7 +139,7 @@ export const NIGHTLY = "Night";
 export function viewpointChoices(context: Context, seen: Day) {
 	const { organisation, actor } = context;
 	const reach = reachOf(organisation, actor);
-	const { fiscalStart } = organisation.company.rules;
+	const { fiscal } = organisation.company.rules;
 	const teams = [...organisation.teams.keys()].filter((team) => {
 		const scope = within(peopleIn(organisation, teamsUnder(organisation, team)), reach);
 		return actor.person.role !== "rep" && scope !== null && scope.size > 0;
@@ -149,9 +150,9 @@ export function viewpointChoices(context: Context, seen: Day) {
 			: [],
 	);
 	const lastMark = lastMarkBefore(context, seen);
-	const current = quarterIndex(seen, fiscalStart);
+	const current = quarterIndex(seen, fiscal);
 	const quarters = [-2, -1, 0, 1, 2].map((step) => {
-		const period = quarterAt(current + step, fiscalStart);
+		const period = quarterAt(current + step, fiscal);
 		return { key: formatRange(period), label: periodWords(period), start: formatDay(period.start), end: formatDay(period.end) };
 	});
 	const named = new Map<Day, string>();

@@ -8,6 +8,8 @@ import { connection } from "@/data/db";
 import { readViews, saveView } from "@/features/deals/server/views";
 import { listTries } from "@/features/period/server/listTries";
 import { previewRules } from "@/features/period/server/previewRules";
+import { storedBundle } from "@/features/import/server/exportBundle";
+import { readPeriodOfApi } from "@/features/period/server/periodJson";
 import { readPeriod } from "@/features/period/server/readPeriod";
 import { carryTargets, readTargets, saveTargets, undoTargets } from "@/features/period/server/targets";
 import { saveTry } from "@/features/period/server/tries";
@@ -84,6 +86,37 @@ describe("what other rules would change", () => {
 	});
 	test("is told to those alone who may change the rules", async () => {
 		expect((await faultOf(async () => previewRules(await as("boss"), { stages: [] }))).status).toBe(403);
+	});
+});
+
+describe("a fiscal calendar by weeks", () => {
+	const WEEKS = { pattern: "4-4-5", lastDay: 6, end: "last", month: 1 } as const;
+	const settingsOut = async () => JSON.parse(new TextDecoder().decode((await storedBundle()).get("settings.json")));
+	const period = async (query = {}) => resolveViewpoint(await as("boss"), query).due.key;
+	test("of a bundle is what periods go by, on screens and in the API, and goes out again as it came", async () => {
+		const settings = { timeZone: "Europe/Berlin", baseCurrency: "EUR", weekend: [0, 6], today: "2026-11-24", fiscalWeeks: { ...WEEKS, lastDay: "sat" } };
+		await refill(small({ "settings.json": [JSON.stringify(settings)] }));
+		expect(await period()).toBe("2026-11-01..2027-01-30");
+		expect(await period({ due: "2027-Q1" })).toBe("2026-02-01..2026-05-02");
+		const api = readPeriodOfApi(await as("boss"), {});
+		expect([api.from, api.to]).toEqual(["2026-11-01", "2027-01-30"]);
+		expect((await settingsOut()).fiscalWeeks).toEqual(WEEKS);
+	});
+	test("from a year on leaves the years before as they were, in files too, and goes back with undo", async () => {
+		const fiscalBefore = [{ until: "2027-01-30", fiscalYearStartMonth: 1, fiscalWeeks: null }];
+		await saveCompany(await as("ops"), { ...COMPANY, fiscalWeeks: WEEKS, fiscalBefore });
+		// The thirty days between the two are too few for a quarter of their own.
+		expect(await period()).toBe("2026-10-01..2027-01-30");
+		expect(await period({ seen: "2026-09-01" })).toBe("2026-07-01..2026-09-30");
+		expect(await period({ due: "2028-Q1" })).toBe("2027-01-31..2027-05-01");
+		expect((await settingsOut()).fiscalBefore).toEqual(fiscalBefore);
+		await saveCompany(await as("ops"), COMPANY);
+		expect(await period({ due: "2028-Q1" })).toBe("2028-01-01..2028-03-31");
+		expect(await settingsOut()).not.toHaveProperty("fiscalBefore");
+	});
+	test("is told before it is saved", async () => {
+		const { on } = await previewRules(await as("ops"), { calendar: { fiscalStartMonth: 1, fiscalWeeks: WEEKS, weekend: [0, 6], holidays: [] } });
+		expect(on[0]?.figures.find(({ label }) => label === "period")).toMatchObject({ before: "Oct–Dec 2026", after: "1 Nov 2026 – 30 Jan 2027" });
 	});
 });
 

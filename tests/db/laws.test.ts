@@ -205,7 +205,7 @@ describe("settings", () => {
 	/** Everything that is computed of deals on some days, and what stands beside them. */
 	const judged = (organisation: OrganisationState) => {
 		const { company, deals, people, accounts, marks, activityKinds, outcomeReasons, contactBands, questionHelp, heldToday } = organisation;
-		const { stages, flags, editions, currencies, fiscalStart } = company.rules;
+		const { stages, flags, editions, currencies, fiscal } = company.rules;
 		const seen = ["2026-11-24", "2026-11-10"].map((on) =>
 			surveyOn(company, day(on)).deals.map(
 				(deal) =>
@@ -235,7 +235,7 @@ describe("settings", () => {
 			flags,
 			editions,
 			currencies,
-			fiscalStart,
+			fiscal,
 		};
 	};
 	const wishes: [what: string, wish: () => Promise<unknown>, deals: "kept" | "read anew"][] = [

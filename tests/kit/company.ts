@@ -79,7 +79,7 @@ export function makeRules(given: TestRules = {}): Rules {
 	return {
 		zone: makeZone(given.zone ?? "UTC"),
 		calendar: makeCalendar([0, 6], (given.holidays ?? []).map(day)),
-		fiscalStart: 1,
+		fiscal: 1,
 		rates: makeRates(
 			given.base ?? "EUR",
 			(given.rates ?? []).map(([currency, date, rate]): Rate => ({ currency, day: day(date), rate: decimal(rate) })),

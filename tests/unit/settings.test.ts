@@ -31,6 +31,16 @@ describe("settings.json", () => {
 		expect(faults({ weekend: ["someday"] }).join()).toContain("weekend");
 		expect(faults({ weekend: [0, 1, 2, 3, 4, 5, 6] })).toEqual(["weekend: a week needs a working day"]);
 	});
+	test("takes a fiscal calendar by weeks, and those that held before in their order", () => {
+		const weeks = { pattern: "4-5-4", lastDay: "friday", end: "nearest", month: 12 };
+		expect(read({ fiscalWeeks: weeks }).settings.fiscalWeeks).toEqual({ ...weeks, lastDay: 5 });
+		expect(read({ fiscalWeeks: null }).settings.fiscalWeeks).toBeNull();
+		for (const wrong of [{ pattern: "5-5-3" }, { lastDay: "someday" }, { end: "first" }, { month: 0 }])
+			expect(faults({ fiscalWeeks: { ...weeks, ...wrong } })[0]).toMatch(new RegExp(`^fiscalWeeks.${Object.keys(wrong)[0]}`));
+		const before = ["2025-12-31", "2024-12-31"].map((until) => ({ until, fiscalYearStartMonth: 2 }));
+		expect(faults({ fiscalBefore: before })).toEqual(["fiscalBefore: each calendar must end after the one before"]);
+		expect(read({ fiscalBefore: before.reverse() }).problems).toEqual([]);
+	});
 	test("says what is wrong and where", () => {
 		expect(faults({ timeZone: "Moon" })[0]).toMatch(/^timeZone: this isn’t an IANA time zone/);
 		expect(faults({ baseCurrency: "EURO" })[0]).toMatch(/^baseCurrency: .*ISO 4217/);

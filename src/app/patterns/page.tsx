@@ -28,11 +28,11 @@ export default async function PatternsPage({ searchParams }: { searchParams: Sea
 		const asked = await wordsOf(searchParams, ["show", "quarters", "lead", "by", "open"]);
 		const { day } = viewpoint.seen;
 		const { scope, label: whose } = viewpoint.whose;
-		const { zone, fiscalStart } = context.organisation.company.rules;
+		const { zone, fiscal } = context.organisation.company.rules;
 		const frame = await frameView(context, viewpoint);
 		const kind = patternNamed(asked.show);
 		if (!kind) {
-			const { answer, ...known } = await glanceOutlook(context, scope, viewpoint.due.period ?? quarterOf(day, fiscalStart), day);
+			const { answer, ...known } = await glanceOutlook(context, scope, viewpoint.due.period ?? quarterOf(day, fiscal), day);
 			return (
 				<Frame view={frame}>
 					<PatternsTabs current="outlook" tabs={TABS} />

@@ -78,7 +78,7 @@ async function followed(context: Context, viewpoint: Viewpoint, searchParams: Se
 	const asked = await wordsOf(searchParams, ["of", "became", "flag", "outcome"]);
 	const { company, people } = context.organisation;
 	const seen = viewpoint.seen.day;
-	const period = viewpoint.due.period ?? quarterOf(seen, company.rules.fiscalStart);
+	const period = viewpoint.due.period ?? quarterOf(seen, company.rules.fiscal);
 	const within = { start: Math.max(period.start, seen - 800), end: Math.min(period.end, seen + 800) };
 	return (
 		<FollowScreen

@@ -71,7 +71,7 @@ const TWO_THIRDS = 2 / 3;
 /** The kind of a fiscal period, or null where it is neither a quarter nor a month. */
 export function kindOfPeriod(company: Company, period: Period): "quarter" | "month" | null {
 	const is = (other: Period) => other.start === period.start && other.end === period.end;
-	return is(quarterOf(period.start, company.rules.fiscalStart)) ? "quarter" : is(monthOf(period.start)) ? "month" : null;
+	return is(quarterOf(period.start, company.rules.fiscal)) ? "quarter" : is(monthOf(period.start, company.rules.fiscal)) ? "month" : null;
 }
 
 /** The past periods that an outlook rests on, the first first. */

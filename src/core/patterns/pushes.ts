@@ -29,7 +29,7 @@ export function pushesWithin(company: Company, day: Day, days: number): Push[] {
 			if (close === NO_DAY) continue;
 			const open = rules.stages[block.stage[row] as number]?.kind === "open";
 			if (open && before !== NO_DAY && close > before && on > day - days) {
-				found.push({ deal, owner: block.owner[row] as number, day: on, monthEnd: rules.calendar.between(on, monthOf(on).end) < LAST_DAYS });
+				found.push({ deal, owner: block.owner[row] as number, day: on, monthEnd: rules.calendar.between(on, monthOf(on, rules.fiscal).end) < LAST_DAYS });
 			}
 			before = close;
 		}

@@ -22,13 +22,13 @@ const BACK = 60;
 
 /** The last periods of a kind that ended before a day and have deals open on the day that is looked at, the latest first. */
 export function lastPeriods(company: Company, kind: "quarter" | "month", seen: Day, count: number, lead: number): Looked[] {
-	const { fiscalStart, calendar } = company.rules;
+	const { fiscal, calendar } = company.rules;
 	const found: Looked[] = [];
-	const at = quarterIndex(seen, fiscalStart);
-	let month = monthOf(seen);
+	const at = quarterIndex(seen, fiscal);
+	let month = monthOf(seen, fiscal);
 	for (let back = 1; back <= BACK && found.length < count; back++) {
-		month = monthOf(month.start - 1);
-		const period = kind === "quarter" ? quarterAt(at - back, fiscalStart) : month;
+		month = monthOf(month.start - 1, fiscal);
+		const period = kind === "quarter" ? quarterAt(at - back, fiscal) : month;
 		if (period.end >= seen) continue;
 		const day = daysBefore(calendar, period.end, lead);
 		if (anyOpenOn(company, day)) found.push({ period, day });

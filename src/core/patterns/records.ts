@@ -78,7 +78,7 @@ export function flagRecords(company: Company, looked: readonly Looked[], known: 
 
 /** Whether a deal that wasn't won in its quarter was won by the end of the second after it, as far as is known. */
 function wonLater({ history, rules }: Company, { seen, period }: Due, known: Day): boolean {
-	const end = quarterAt(quarterIndex(period.start, rules.fiscalStart) + 2, rules.fiscalStart).end;
+	const end = quarterAt(quarterIndex(period.start, rules.fiscal) + 2, rules.fiscal).end;
 	const row = asOf(history, seen.deal, Math.min(end, known));
 	return row >= 0 && rules.stages[blockOf(history, seen.deal).stage[row] as number]?.kind === "won";
 }

@@ -7,6 +7,7 @@ import { blockAmounts } from "../inspect";
 import { joined } from "../joined";
 import type { Calendar } from "../time/calendar";
 import { type Day, dayFrom, parts } from "../time/day";
+import type { Fiscal } from "../time/fiscal";
 import { monthOf, type Period, quarterAt, quarterIndex } from "../time/period";
 import type { Sum } from "./counted";
 
@@ -24,10 +25,10 @@ export function dayOfWorkingDay(calendar: Calendar, period: Period, k: number): 
 const same = (a: Period, b: Period) => a.start === b.start && a.end === b.end;
 
 /** The period before: of a fiscal quarter or a month the one before; of any other as many days before it. */
-export function periodBefore(period: Period, fiscalStart: number): Period {
-	const quarter = quarterIndex(period.start, fiscalStart);
-	if (same(period, quarterAt(quarter, fiscalStart))) return quarterAt(quarter - 1, fiscalStart);
-	if (same(period, monthOf(period.start))) return monthOf(period.start - 1);
+export function periodBefore(period: Period, fiscal: Fiscal): Period {
+	const quarter = quarterIndex(period.start, fiscal);
+	if (same(period, quarterAt(quarter, fiscal))) return quarterAt(quarter - 1, fiscal);
+	if (same(period, monthOf(period.start, fiscal))) return monthOf(period.start - 1, fiscal);
 	return { start: period.start - (period.end - period.start + 1), end: period.start - 1 };
 }
 
@@ -95,7 +96,7 @@ export interface Pace {
 
 /** How a period stands against the one before and the same a year before, at the same working day; rates of the seen day. */
 export function paceOf(company: Company, period: Period, scope: Scope, seen: Day): Pace {
-	const { calendar, fiscalStart } = company.rules;
+	const { calendar, fiscal } = company.rules;
 	const workingDay = workingDayOf(calendar, period, seen);
 	const at = (earlier: Period): PaceOf => {
 		const day = dayOfWorkingDay(calendar, earlier, workingDay);
@@ -104,7 +105,7 @@ export function paceOf(company: Company, period: Period, scope: Scope, seen: Day
 	return {
 		workingDay,
 		workingDays: workingDayOf(calendar, period, period.end),
-		previous: at(periodBefore(period, fiscalStart)),
+		previous: at(periodBefore(period, fiscal)),
 		yearAgo: at(yearBefore(period)),
 	};
 }

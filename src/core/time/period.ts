@@ -1,4 +1,5 @@
 import { type Day, dayFrom, formatDay, parseDay, parts } from "./day";
+import { type Fiscal, placeOfStart, spanAt } from "./fiscal";
 
 /** An inclusive range of days. */
 export interface Period {
@@ -11,18 +12,19 @@ export interface Period {
  *
  * @example quarterIndex(20781, 1) - quarterIndex(20781 - 92, 1) // 1
  */
-export function quarterIndex(day: Day, fiscalStart: number): number {
+export function quarterIndex(day: Day, fiscal: Fiscal): number {
+	if (typeof fiscal !== "number") return placeOfStart(fiscal.quarters, day);
 	const { year, month } = parts(day);
-	return Math.floor((year * 12 + month - fiscalStart) / 3);
+	return Math.floor((year * 12 + month - fiscal) / 3);
 }
 
 /**
- * The fiscal quarter a day lies in. `fiscalStart` is the fiscal year's first month, 1–12.
+ * The fiscal quarter a day lies in.
  *
  * @example quarterOf(0, 1) // { "start": 0, "end": 89 }
  */
-export function quarterOf(day: Day, fiscalStart: number): Period {
-	return quarterAt(quarterIndex(day, fiscalStart), fiscalStart);
+export function quarterOf(day: Day, fiscal: Fiscal): Period {
+	return quarterAt(quarterIndex(day, fiscal), fiscal);
 }
 
 /**
@@ -30,8 +32,9 @@ export function quarterOf(day: Day, fiscalStart: number): Period {
  *
  * @example formatRange(quarterAt(quarterIndex(20781, 1), 1)) // "2026-10-01..2026-12-31"
  */
-export function quarterAt(index: number, fiscalStart: number): Period {
-	const months = index * 3 + fiscalStart;
+export function quarterAt(index: number, fiscal: Fiscal): Period {
+	if (typeof fiscal !== "number") return spanAt(fiscal.quarters, index);
+	const months = index * 3 + fiscal;
 	const start = monthStart(months);
 	return { start, end: monthStart(months + 3) - 1 };
 }
@@ -42,11 +45,12 @@ function monthStart(months: number): Day {
 }
 
 /**
- * The calendar month a day lies in.
+ * The fiscal month a day lies in: a calendar month, but where fiscal years run by weeks.
  *
  * @example formatRange(monthOf(20781)) // "2026-11-01..2026-11-30"
  */
-export function monthOf(day: Day): Period {
+export function monthOf(day: Day, fiscal: Fiscal = 1): Period {
+	if (typeof fiscal !== "number") return spanAt(fiscal.months, placeOfStart(fiscal.months, day));
 	const { year, month } = parts(day);
 	return { start: dayFrom(year, month, 1), end: dayFrom(year, month + 1, 1) - 1 };
 }
@@ -54,16 +58,20 @@ export function monthOf(day: Day): Period {
 /**
  * Reads a period: a quarter `2026-Q4`, a month `2026-11`, or two days `2026-10-01..2026-12-31`, of which one may
  * be left out. A quarter's year is the one in which the fiscal year ends, so that with a January start it is the calendar
- * year. Null when it is none of these or ends before it starts.
+ * year; by weeks it is that of the fiscal year's last month. Null when it is none of these or ends before it starts.
  *
  * A quarter's number means other days once the fiscal year begins in another month: it is read where somebody types it,
  * and whatever is kept or sent is written by `formatRange`.
  */
-export function parsePeriod(text: string, fiscalStart: number): Period | null {
+export function parsePeriod(text: string, fiscal: Fiscal): Period | null {
 	const quarter = /^(\d{4})-Q([1-4])$/.exec(text);
-	if (quarter) {
-		const startYear = Number(quarter[1]) - (fiscalStart === 1 ? 0 : 1);
-		const months = startYear * 12 + fiscalStart + (Number(quarter[2]) - 1) * 3;
+	if (quarter && typeof fiscal !== "number") {
+		const place = fiscal.quarters.findLastIndex((one) => one.year === Number(quarter[1]) && one.place === Number(quarter[2]));
+		return place < 0 ? null : spanAt(fiscal.quarters, place);
+	}
+	if (quarter && typeof fiscal === "number") {
+		const startYear = Number(quarter[1]) - (fiscal === 1 ? 0 : 1);
+		const months = startYear * 12 + fiscal + (Number(quarter[2]) - 1) * 3;
 		return { start: monthStart(months), end: monthStart(months + 3) - 1 };
 	}
 	const month = /^(\d{4})-(\d{2})$/.exec(text);

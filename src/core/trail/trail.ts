@@ -1,6 +1,7 @@
 import { fitted } from "../fitted";
 import type { Block } from "../history/columns";
 import { type Day, NO_DAY } from "../time/day";
+import type { Fiscal } from "../time/fiscal";
 import { quarterIndex } from "../time/period";
 
 export interface TrailPoint {
@@ -24,8 +25,8 @@ export interface Trail {
 	readonly crossings: number;
 }
 
-/** `ends` are the rows of `dayEnds`; `fiscalStart` the fiscal year's first month. `first` is NO_DAY if none was ever set. */
-export function trailOf(block: Block, ends: readonly number[], fiscalStart: number): Trail {
+/** `ends` are the rows of `dayEnds`; `first` is NO_DAY if none was ever set. */
+export function trailOf(block: Block, ends: readonly number[], fiscal: Fiscal): Trail {
 	const points: TrailPoint[] = [];
 	let pushes = 0;
 	let pulls = 0;
@@ -39,7 +40,7 @@ export function trailOf(block: Block, ends: readonly number[], fiscalStart: numb
 		if (before !== NO_DAY && close > before) {
 			pushes++;
 			pushedDays += close - before;
-			if (quarterIndex(close, fiscalStart) > quarterIndex(before, fiscalStart)) crossings++;
+			if (quarterIndex(close, fiscal) > quarterIndex(before, fiscal)) crossings++;
 		} else if (before !== NO_DAY) pulls++;
 		before = close;
 	}

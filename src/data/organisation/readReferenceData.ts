@@ -9,6 +9,7 @@ import type { FocusTarget } from "@/core/period/target";
 import type { TaskFacts } from "@/core/tasks/task";
 import { makeCalendar } from "@/core/time/calendar";
 import { NO_DAY, parseDay } from "@/core/time/day";
+import { fiscalOf } from "@/core/time/fiscal";
 import { makeZone, type Zone } from "@/core/time/zone";
 import type { Sql } from "../db";
 import { organisationSettings, STANDARD_BANDS, STANDARD_GOAL } from "../schema";
@@ -165,7 +166,10 @@ async function readRules(
 			org?.weekend ?? [0, 6],
 			holidays.map((row) => dayIn(row.date)),
 		),
-		fiscalStart: org?.fiscalStartMonth ?? 1,
+		fiscal: fiscalOf(
+			{ startMonth: org?.fiscalStartMonth ?? 1, weeks: org?.fiscalWeeks ?? null },
+			(org?.fiscalBefore ?? []).map((one) => ({ until: dayIn(one.until), startMonth: one.fiscalYearStartMonth, weeks: one.fiscalWeeks })),
+		),
 		rates: makeRates(
 			org?.baseCurrency ?? "EUR",
 			rates.map((row) => ({ currency: String(row.currency), day: dayIn(row.date), rate: decimal(row.rate) })),

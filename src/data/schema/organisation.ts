@@ -3,6 +3,7 @@ import { check, integer, jsonb, numeric, pgTable, primaryKey, text } from "drizz
 import type { AttentionSettings } from "../../core/attention/settings";
 import type { FlagSettings } from "../../core/flags/settings";
 import type { ReasonReturns } from "../../core/patterns/comeBack";
+import type { FiscalWeeks } from "../../core/time/fiscal";
 import { day } from "./columns";
 
 /** Upper ends of the bands of last contact in calendar days: two weeks, six weeks, a quarter. */
@@ -16,6 +17,13 @@ export interface StoredAttentionWas {
 	readonly set: AttentionSettings;
 }
 
+/** A fiscal calendar that held until a day, ISO, that day included. */
+export interface StoredFiscalBefore {
+	readonly until: string;
+	readonly fiscalYearStartMonth: number;
+	readonly fiscalWeeks: FiscalWeeks | null;
+}
+
 /** One row: the rules that are not lists. */
 export const organisationSettings = pgTable(
 	"organisation",
@@ -25,6 +33,10 @@ export const organisationSettings = pgTable(
 		timeZone: text("time_zone").notNull().default("Europe/Berlin"),
 		baseCurrency: text("base_currency").notNull().default("EUR"),
 		fiscalStartMonth: integer("fiscal_start_month").notNull().default(1),
+		/** how fiscal years run by weeks; null: by months */
+		fiscalWeeks: jsonb("fiscal_weeks").$type<FiscalWeeks>(),
+		/** the fiscal calendars that held before, the first first */
+		fiscalBefore: jsonb("fiscal_before").notNull().$type<readonly StoredFiscalBefore[]>().default([]),
 		weekend: integer("weekend").array().notNull().default([6, 0]),
 		today: day("today"),
 		/** while the demo company is in: its people, and how the company was set before it came */

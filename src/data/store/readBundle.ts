@@ -57,6 +57,8 @@ export async function readStored(db: Sql): Promise<StoredBundle> {
 				timeZone: org.timeZone,
 				baseCurrency: org.baseCurrency,
 				fiscalYearStartMonth: org.fiscalStartMonth,
+				...(org.fiscalWeeks ? { fiscalWeeks: org.fiscalWeeks } : {}),
+				...(org.fiscalBefore.length ? { fiscalBefore: org.fiscalBefore } : {}),
 				weekend: org.weekend,
 				...(org.today ? { today: org.today } : {}),
 				activityKinds: org.activityKinds,

@@ -1,3 +1,4 @@
+import type { FiscalWeeks } from "@/core/time/fiscal";
 import type { AttentionSettings } from "../../core/attention/settings";
 import type { FlagSettings } from "../../core/flags/settings";
 import type { ReasonReturns } from "../../core/patterns/comeBack";
@@ -28,6 +29,9 @@ export interface Settings {
 	timeZone?: string | undefined;
 	baseCurrency?: string | undefined;
 	fiscalYearStartMonth?: number | undefined;
+	/** null: by months */
+	fiscalWeeks?: FiscalWeeks | null | undefined;
+	fiscalBefore?: readonly { readonly until: string; readonly fiscalYearStartMonth: number; readonly fiscalWeeks: FiscalWeeks | null }[] | undefined;
 	weekend?: number[] | undefined;
 	today?: string | null | undefined;
 	activityKinds?: Record<string, { stagePosition?: number }> | undefined;

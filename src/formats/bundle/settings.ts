@@ -77,6 +77,22 @@ const zoneName = z.string().refine((name) => {
 	}
 }, "this isn’t an IANA time zone, such as Europe/Berlin");
 
+/** A fiscal year of whole weeks. */
+export const fiscalWeeksSchema = z.object({
+	pattern: z.enum(["4-4-5", "4-5-4", "5-4-4"]),
+	/** 0: Sunday */
+	lastDay: weekday,
+	end: z.enum(["last", "nearest"]),
+	month: z.number().int().min(1).max(12),
+});
+
+/** Fiscal calendars that held before, the first first. */
+export const fiscalBeforeSchema = z
+	.array(z.object({ until: z.iso.date(), fiscalYearStartMonth: z.number().int().min(1).max(12), fiscalWeeks: fiscalWeeksSchema.nullable().default(null) }))
+	.max(100)
+	.refine((list) => list.every(({ until }, i) => i === 0 || until > (list[i - 1]?.until ?? "")), "each calendar must end after the one before")
+	.readonly();
+
 export const settingsSchema = z
 	.object({
 		timeZone: zoneName.optional(),
@@ -85,6 +101,8 @@ export const settingsSchema = z
 			.refine((code) => exponentOf(code) !== null, "this isn’t a currency code of ISO 4217")
 			.optional(),
 		fiscalYearStartMonth: z.number().int().min(1).max(12).optional(),
+		fiscalWeeks: fiscalWeeksSchema.nullable().optional(),
+		fiscalBefore: fiscalBeforeSchema.optional(),
 		weekend: z
 			.array(weekday)
 			.refine((days) => new Set(days).size < 7, "a week needs a working day")

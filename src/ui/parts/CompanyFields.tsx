@@ -1,13 +1,12 @@
 "use client";
 import { Form } from "react-bootstrap";
+import { type FiscalDraft, FiscalFields } from "./FiscalFields";
 
 /** What a company's days, years and amounts are reckoned by, as it is filled in. */
-export interface CompanyDraft {
+export interface CompanyDraft extends FiscalDraft {
 	readonly name: string;
 	readonly baseCurrency: string;
 	readonly timeZone: string;
-	/** 1: January */
-	readonly fiscalStartMonth: number;
 	/** 0: Sunday */
 	readonly weekend: readonly number[];
 	/** one a line: the day and, after it, its name */
@@ -28,7 +27,6 @@ export const holidaysOf = (lines: string): { date: string; name: string }[] =>
 			return { date, name: name.join(" ") };
 		});
 
-const MONTHS = Array.from({ length: 12 }, (_, i) => new Date(Date.UTC(2026, i, 1)).toLocaleString("en", { month: "long", timeZone: "UTC" }));
 /** From Monday on; the number is the weekday's. */
 const WEEKDAYS = [1, 2, 3, 4, 5, 6, 0].map((day) => ({
 	day,
@@ -46,7 +44,6 @@ interface Props {
 
 /** Name, currency, time zone, fiscal year, weekend and holidays. */
 export function CompanyFields({ draft, setDraft, zones, currencies, currencyFixed = false }: Props) {
-	// Long: one form, its fields in their order.
 	const set = (part: Partial<CompanyDraft>) => setDraft({ ...draft, ...part });
 	return (
 		<div className="company-fields">
@@ -74,16 +71,7 @@ export function CompanyFields({ draft, setDraft, zones, currencies, currencyFixe
 				</Form.Select>
 				<Form.Text>Days start at midnight in this zone.</Form.Text>
 			</Form.Group>
-			<Form.Group controlId="company-year">
-				<Form.Label>The fiscal year begins in</Form.Label>
-				<Form.Select value={draft.fiscalStartMonth} onChange={(event) => set({ fiscalStartMonth: Number(event.target.value) })}>
-					{MONTHS.map((month, i) => (
-						<option key={month} value={i + 1}>
-							{month}
-						</option>
-					))}
-				</Form.Select>
-			</Form.Group>
+			<FiscalFields draft={draft} set={set} />
 			<fieldset>
 				<legend className="form-label company-legend">Days nobody works</legend>
 				<div className="company-days">

@@ -2,7 +2,8 @@ import { sql } from "drizzle-orm";
 import type { DealBlock } from "@/core/company";
 import { contactsAt, isTouchAt } from "@/core/contact/activities";
 import { derive } from "@/core/derive";
-import { type Day, formatDay, NO_DAY, parseDay, parts } from "@/core/time/day";
+import { type Day, formatDay, NO_DAY, parseDay } from "@/core/time/day";
+import { yearOf } from "@/core/time/fiscal";
 import type { Zone } from "@/core/time/zone";
 import { connection } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
@@ -134,24 +135,20 @@ export async function contactNames(ids: readonly string[]): Promise<Map<string, 
 }
 
 async function purchases({ company }: OrganisationState, day: Day): Promise<Map<string, [number, number]>> {
-	const { rates, fiscalStart } = company.rules;
+	const { rates, fiscal } = company.rules;
 	const { rows } = await connection().db.execute(
 		sql`select account_id, date, amount, currency from orders where amount is not null and date <= ${formatDay(day)}`,
 	);
-	const year = fiscalYear(day, fiscalStart);
+	const year = yearOf(day, fiscal);
+	const before = yearOf(year.start - 1, fiscal);
 	const bought = new Map<string, [number, number]>();
 	for (const order of rows) {
-		const ago = year - fiscalYear(parseDay(String(order.date)) ?? NO_DAY, fiscalStart);
-		if (ago !== 0 && ago !== 1) continue;
+		const on = parseDay(String(order.date)) ?? NO_DAY;
+		if (on < before.start || on > year.end) continue;
+		const ago = on >= year.start ? 0 : 1;
 		const sums = bought.get(String(order.account_id)) ?? [0, 0];
 		sums[ago] = (sums[ago] as number) + rates.toBase(Number(order.amount), order.currency ? String(order.currency) : rates.base, day);
 		bought.set(String(order.account_id), sums);
 	}
 	return bought;
-}
-
-/** The fiscal year a day lies in, by the calendar year it ends in. */
-export function fiscalYear(day: Day, start: number): number {
-	const { year, month } = parts(day);
-	return start > 1 && month >= start ? year + 1 : year;
 }

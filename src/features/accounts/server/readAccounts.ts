@@ -1,5 +1,6 @@
 import { derive } from "@/core/derive";
 import { formatDay, NO_DAY } from "@/core/time/day";
+import { yearOf, yearWords } from "@/core/time/fiscal";
 import { plural } from "@/core/words/grammar";
 import type { Account, OrganisationState } from "@/data/organisation/state";
 import { query } from "@/platform/command";
@@ -9,7 +10,7 @@ import { ownerName } from "@/platform/names";
 import { reaches } from "@/platform/reach";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { accountDeals, type OpenDeal } from "./accountDeals";
-import { accountFacts, contactNames, fiscalYear, type Touch } from "./facts";
+import { accountFacts, contactNames, type Touch } from "./facts";
 import { type LostBy, type LostView, lostDeals } from "./lostDeals";
 
 export interface AccountRow {
@@ -77,7 +78,7 @@ export const readAccounts = query(
 	async (context: Context, viewpoint: Viewpoint, look: AccountsLook = {}): Promise<AccountsView> => {
 		const { organisation } = context;
 		const { contactBands } = organisation;
-		const { rates, fiscalStart } = organisation.company.rules;
+		const { rates, fiscal } = organisation.company.rules;
 		const lines = await derivedFor(context, viewpoint, "accounts", () => allLines(context, viewpoint));
 		const words = bandWords(contactBands);
 		const band = look.band !== null && look.band !== undefined && look.band in words ? look.band : null;
@@ -93,7 +94,7 @@ export const readAccounts = query(
 		const silent = lines.filter((line) => line.band >= words.length - 2);
 		const counts = words.map(() => 0);
 		for (const line of lines) counts[line.band] = (counts[line.band] ?? 0) + 1;
-		const year = fiscalYear(viewpoint.seen.day, fiscalStart);
+		const { day } = viewpoint.seen;
 		return {
 			order,
 			band,
@@ -104,7 +105,7 @@ export const readAccounts = query(
 			count: found.length,
 			lost: lostDeals(context, viewpoint, { by: look.lostBy ?? "reason", only: look.lost ?? null }),
 			currency: rates.base,
-			years: [yearWords(year, fiscalStart), yearWords(year - 1, fiscalStart)],
+			years: [yearWords(day, fiscal), yearWords(yearOf(day, fiscal).start - 1, fiscal)],
 		};
 	},
 );
@@ -194,5 +195,3 @@ export function bandWords(bands: readonly number[]): string[] {
 	const words = bands.map((end, i) => (i === 0 ? `up to ${plural(end, "day")}` : `${(bands[i - 1] as number) + 1} to ${end} days`));
 	return [...words, `over ${bands.at(-1)} days`, "never"];
 }
-
-const yearWords = (year: number, start: number) => (start > 1 ? `FY ${year}` : String(year));

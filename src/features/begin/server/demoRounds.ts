@@ -36,13 +36,13 @@ export async function writeDemoRounds(tx: Tx, organisation: OrganisationState, t
 	const planId = newId("plan");
 	const whose = `team:${person.team}`;
 	await tx.insert(roundPlans).values({ id: planId, name: `Tuesdays with ${person.team}`, whose, weekday: TUESDAY, byId: person.id });
-	const { zone, fiscalStart } = organisation.company.rules;
+	const { zone, fiscal } = organisation.company.rules;
 	const last = today - ((((today + 2) % 7) + 7) % 7);
 	for (const week of WEEKS) {
 		const day = (last === today ? today : last + 7) - 7 * week;
 		const instant = zone.instantAt(day, AT_TEN);
 		const context: Context = { organisation, now: { day, instant, held: true }, actor: { person, index } };
-		const due = formatRange(quarterOf(day, fiscalStart));
+		const due = formatRange(quarterOf(day, fiscal));
 		const lit = litIn(context, whose, due);
 		if (!lit.length) continue;
 		const row = rowOf(context, planId, whose, due, lit[0]?.id ?? null);

@@ -34,6 +34,8 @@ export function BeginForm({ way, action, zones, currencies }: Props) {
 		baseCurrency: "EUR",
 		timeZone: "Europe/Berlin",
 		fiscalStartMonth: 1,
+		fiscalWeeks: null,
+		fiscalBefore: [],
 		weekend: [6, 0],
 		holidays: "",
 	});

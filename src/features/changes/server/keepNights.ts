@@ -33,7 +33,7 @@ export function dueMarks(organisation: OrganisationState, today: Day): DueMark[]
 	const kept = organisation.marks.findLast(isNight)?.day ?? last - 1;
 	const due: DueMark[] = [];
 	for (let day = Math.max(kept + 1, last - MOST, firstKnown(organisation)); day <= last; day++) {
-		const period = quarterOf(day, rules.fiscalStart);
+		const period = quarterOf(day, rules.fiscal);
 		due.push({ day, at: rules.zone.instantAt(day + 1, 0) - 1, name: period.end === day ? `End of ${periodWords(period)}` : NIGHTLY });
 	}
 	return due;

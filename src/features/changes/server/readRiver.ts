@@ -4,6 +4,7 @@ import { asOf, blockOf, firstRow } from "@/core/history/columns";
 import { type RiverColumns, riverColumns } from "@/core/river/columns";
 import { type Week, weeksOf } from "@/core/river/river";
 import { type Day, formatDay } from "@/core/time/day";
+import type { Fiscal } from "@/core/time/fiscal";
 import { monthOf, type Period, quarterAt, quarterIndex } from "@/core/time/period";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -74,7 +75,7 @@ export const readRiver = query("changes.river", "readChanges", (context: Context
 	if (!period) return null;
 	const span = riverSpan(asked);
 	const last = viewpoint.seen.day;
-	const first = Math.min(last, Math.max(firstKnown(context.organisation), last - WEEKS_DRAWN * 7, spanStart(span, viewpoint, company.rules.fiscalStart)));
+	const first = Math.min(last, Math.max(firstKnown(context.organisation), last - WEEKS_DRAWN * 7, spanStart(span, viewpoint, company.rules.fiscal)));
 	const deals = dealsIn(context, first, last, period, viewpoint).sort(byId(company));
 	const slice = (key: RiverSlice) => sliced(context, key, deals, last);
 	return {
@@ -99,11 +100,11 @@ export const readRiver = query("changes.river", "readChanges", (context: Context
 	};
 });
 
-function spanStart(span: RiverSpan, viewpoint: Viewpoint, fiscalStart: number): Day {
+function spanStart(span: RiverSpan, viewpoint: Viewpoint, fiscal: Fiscal): Day {
 	const last = viewpoint.seen.day;
 	if (span === "against") return viewpoint.against.day + 1;
 	if (span === "year") return last - 364;
-	return quarterAt(quarterIndex(last, fiscalStart) - (span === "halves" ? 1 : 0), fiscalStart).start;
+	return quarterAt(quarterIndex(last, fiscal) - (span === "halves" ? 1 : 0), fiscal).start;
 }
 
 /** Deals that were of the period and people by any version in force within the span. */
@@ -132,10 +133,10 @@ function sliced(context: Context, key: RiverSlice, deals: readonly number[], las
 }
 
 function monthEndsIn({ organisation }: Context, first: Day, last: Day): Day[] {
-	const { calendar } = organisation.company.rules;
+	const { calendar, fiscal } = organisation.company.rules;
 	const days: Day[] = [];
 	for (let day = first; day <= last; day++) {
-		const { end } = monthOf(day);
+		const { end } = monthOf(day, fiscal);
 		if (calendar.isWorking(day) && calendar.between(day, end) < LAST_DAYS) days.push(day);
 	}
 	return days;

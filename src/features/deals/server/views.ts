@@ -58,7 +58,7 @@ const viewSchema = z.object({
 /** A query whose period is named by its days: a quarter's number means other days under another fiscal calendar. */
 function byDays({ organisation }: Context, asked: string): string {
 	const fields = new URLSearchParams(asked);
-	const period = /^\d{4}-Q[1-4]$/.test(fields.get("due") ?? "") ? parsePeriod(fields.get("due") ?? "", organisation.company.rules.fiscalStart) : null;
+	const period = /^\d{4}-Q[1-4]$/.test(fields.get("due") ?? "") ? parsePeriod(fields.get("due") ?? "", organisation.company.rules.fiscal) : null;
 	return period ? asked.replace(/(^|&)due=[^&]*/, `$1due=${formatRange(period)}`) : asked;
 }
 

@@ -167,7 +167,7 @@ export const patternRoutes = [
 		query: z.object({ from: isoDay.optional(), to: isoDay.optional(), as_of: isoDay.optional(), ...whose }),
 		run: async (context, { query: { from, to, as_of, team, owner } }) => {
 			const day = dayAsked(context, "as_of", as_of);
-			const period = from || to ? periodAsked(from, to) : quarterOf(day, context.organisation.company.rules.fiscalStart);
+			const period = from || to ? periodAsked(from, to) : quarterOf(day, context.organisation.company.rules.fiscal);
 			const answer = await readOutlook(context, scopeOf(context, team, owner), period, day);
 			if (!answer.available) return answer;
 			return outlookJson(answer);

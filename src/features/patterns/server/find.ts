@@ -3,6 +3,7 @@ import { and, eq, isNull, lt, lte, or, sql } from "drizzle-orm";
 import { config } from "@/config/config";
 import { derive } from "@/core/derive";
 import { type Day, formatDay } from "@/core/time/day";
+import { fiscalKey } from "@/core/time/fiscal";
 import { connection } from "@/data/db";
 import { processSingleton } from "@/data/processSingleton";
 import { findings } from "@/data/schema";
@@ -50,7 +51,7 @@ function keyOf(context: Context, what: string, given: Given): string {
 			rules.attentionWas,
 			rules.editions,
 			rules.stages,
-			rules.fiscalStart,
+			fiscalKey(rules.fiscal),
 			organisation.commitGoal,
 			organisation.reasonReturns,
 		]),

@@ -23,12 +23,12 @@ export function usualQuestions(context: Context): readonly { readonly what: Find
 	const day = formatDay(now.day);
 	const scope = idsOf(organisation, whose.scope);
 	const span = ({ start, end }: { start: number; end: number }) => ({ from: formatDay(start), to: formatDay(end) });
-	const quarter = span(quarterOf(now.day, organisation.company.rules.fiscalStart));
+	const quarter = span(quarterOf(now.day, organisation.company.rules.fiscal));
 	return [
 		{ what: "foretelling", given: { day, scope: null, ...USUAL_LOOK } },
 		{ what: "outlook", given: { day, scope, ...quarter } },
 		{ what: "moved", given: { day, scope, ...quarter, against: formatDay(resolveViewpoint(context, {}).against.day) } },
-		{ what: "outlook", given: { day, scope, ...span(monthOf(now.day)) } },
+		{ what: "outlook", given: { day, scope, ...span(monthOf(now.day, organisation.company.rules.fiscal)) } },
 		...PATTERN_KINDS.map(({ key }) => ({ what: "view" as const, given: { show: key, scope, day, ...USUAL_LOOK, by: null } })),
 	];
 }

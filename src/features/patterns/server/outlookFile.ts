@@ -13,7 +13,7 @@ const inPercent = (value: number) => Math.round(10_000 * value) / 100;
 /** The open deals of an outlook with their chances and what these rest on; beside them where it ends, and its own record. */
 export async function outlookFile(context: Context, viewpoint: Viewpoint): Promise<FileContent> {
 	const { day } = viewpoint.seen;
-	const period = viewpoint.due.period ?? quarterOf(day, context.organisation.company.rules.fiscalStart);
+	const period = viewpoint.due.period ?? quarterOf(day, context.organisation.company.rules.fiscal);
 	const view = await readOutlook(context, viewpoint.whose.scope, period, day);
 	if (!view.available) throw new Fault(404, "No outlook", view.reason);
 	const { currency } = view;

@@ -1,4 +1,5 @@
 import { formatDay } from "@/core/time/day";
+import type { Fiscal } from "@/core/time/fiscal";
 import { formatRange, monthOf, type Period, quarterAt, quarterIndex } from "@/core/time/period";
 
 /** A period's name in an address. */
@@ -10,20 +11,20 @@ export function keyOf(period: Period): string {
 const AFTER = 3;
 
 /** The period, the three after it, and the months within it. */
-export function periodsBeside(period: Period, fiscalStart: number): (Period & { within: boolean })[] {
-	const quarter = quarterIndex(period.start, fiscalStart);
-	const isQuarter = quarterAt(quarter, fiscalStart).start === period.start && quarterAt(quarter, fiscalStart).end === period.end;
-	const isMonth = monthOf(period.start).start === period.start && monthOf(period.start).end === period.end;
+export function periodsBeside(period: Period, fiscal: Fiscal): (Period & { within: boolean })[] {
+	const quarter = quarterIndex(period.start, fiscal);
+	const isQuarter = quarterAt(quarter, fiscal).start === period.start && quarterAt(quarter, fiscal).end === period.end;
+	const isMonth = monthOf(period.start, fiscal).start === period.start && monthOf(period.start, fiscal).end === period.end;
 	const next = (one: Period): Period =>
 		isMonth
-			? monthOf(one.end + 1)
+			? monthOf(one.end + 1, fiscal)
 			: isQuarter
-				? quarterAt(quarterIndex(one.end + 1, fiscalStart), fiscalStart)
+				? quarterAt(quarterIndex(one.end + 1, fiscal), fiscal)
 				: { start: one.end + 1, end: one.end + 1 + (period.end - period.start) };
 	const row = [{ ...period, within: false }];
 	for (let i = 0; i < AFTER; i++) row.push({ ...next(row[i] as Period), within: false });
 	if (!isQuarter) return row;
 	const months = [];
-	for (let start = period.start; start <= period.end; start = monthOf(start).end + 1) months.push({ ...monthOf(start), within: true });
+	for (let start = period.start; start <= period.end; start = monthOf(start, fiscal).end + 1) months.push({ ...monthOf(start, fiscal), within: true });
 	return [...row, ...months];
 }

@@ -8,11 +8,11 @@ import type { Viewpoint } from "@/platform/viewpoint";
 /** The pace of a period as its page shows it, and what its headline tells of it. */
 export function paceView(context: Context, viewpoint: Viewpoint, period: Period) {
 	const { company } = context.organisation;
-	const { calendar, fiscalStart } = company.rules;
+	const { calendar, fiscal } = company.rules;
 	const { scope } = viewpoint.whose;
 	const seen = viewpoint.seen.day;
 	const pace = paceOf(company, period, scope, seen);
-	const [before, year] = [periodBefore(period, fiscalStart), yearBefore(period)];
+	const [before, year] = [periodBefore(period, fiscal), yearBefore(period)];
 	const earlier = (one: Period) => wonByWorkingDay(company, one, scope, Math.min(one.end, seen), seen).amounts;
 	return {
 		told: {

@@ -72,7 +72,7 @@ export const readPeriodOfApi = query("period.ofApi", "readPeriod", (context: Con
 	const { company } = organisation;
 	const { rules } = company;
 	const seen = dayAsked(context, "as_of", asked.as_of);
-	const period = boundedPeriod(asked) ?? quarterOf(seen, rules.fiscalStart);
+	const period = boundedPeriod(asked) ?? quarterOf(seen, rules.fiscal);
 	const against = asked.against === undefined ? null : dayAsked(context, "against", asked.against);
 	if (against !== null && against >= seen) throw new Fault(400, "Bad request", `against (${asked.against}) must be before as_of (${formatDay(seen)}).`);
 	const scope = scopeOf(context, asked.team, asked.owner);

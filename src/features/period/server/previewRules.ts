@@ -7,8 +7,10 @@ import { targetOf } from "@/core/period/target";
 import { surveyOn } from "@/core/survey";
 import { makeCalendar } from "@/core/time/calendar";
 import { type Day, formatDay, parseDay } from "@/core/time/day";
+import { fiscalOf } from "@/core/time/fiscal";
 import { quarterOf } from "@/core/time/period";
 import { periodWords } from "@/core/time/words";
+import { fiscalBeforeSchema, fiscalWeeksSchema } from "@/formats/bundle/settings";
 import { lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { isNight } from "@/platform/viewpoint";
@@ -41,6 +43,8 @@ const wish = z.object({
 	calendar: z
 		.object({
 			fiscalStartMonth: z.number().int().min(1).max(12),
+			fiscalWeeks: fiscalWeeksSchema.nullable().default(null),
+			fiscalBefore: fiscalBeforeSchema.default([]),
 			weekend: z.array(z.number().int().min(0).max(6)).max(6),
 			holidays: z.array(z.object({ date: z.string().max(20) })).max(2000),
 		})
@@ -83,7 +87,13 @@ function rulesWith(rules: Rules, { stages, calendar }: z.output<typeof wish>): R
 		}),
 		...(calendar
 			? {
-					fiscalStart: calendar.fiscalStartMonth,
+					fiscal: fiscalOf(
+						{ startMonth: calendar.fiscalStartMonth, weeks: calendar.fiscalWeeks },
+						calendar.fiscalBefore.flatMap(({ until, fiscalYearStartMonth: startMonth, fiscalWeeks: weeks }) => {
+							const last = parseDay(until);
+							return last === null ? [] : [{ until: last, startMonth, weeks }];
+						}),
+					),
 					calendar: makeCalendar(
 						calendar.weekend,
 						calendar.holidays.flatMap(({ date }) => parseDay(date) ?? []),
@@ -96,7 +106,7 @@ function rulesWith(rules: Rules, { stages, calendar }: z.output<typeof wish>): R
 /** The running quarter of everyone on a day, by some rules. */
 function figuresOn({ organisation }: Context, company: Company, day: Day): RulesFigure[] {
 	const { rules } = company;
-	const period = quarterOf(day, rules.fiscalStart);
+	const period = quarterOf(day, rules.fiscal);
 	const survey = surveyOn(company, day);
 	const figures: PeriodFigures = figuresOf(
 		countedOf(countByOwner(company, survey, period, day), null),

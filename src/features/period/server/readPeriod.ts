@@ -113,7 +113,7 @@ export const readPeriod = query(
 			by,
 			groups: groupsBy(context, by, asked).map((group) => rowOf(group, metrics(group))),
 			...lists,
-			periods: periodsBeside(period, rules.fiscalStart).map(({ within, ...one }) => ({
+			periods: periodsBeside(period, rules.fiscal).map(({ within, ...one }) => ({
 				key: keyOf(one),
 				label: periodWords(one),
 				within,

@@ -46,13 +46,13 @@ const [BEFORE, AFTER] = [1, 4];
 export const readTargets = query("period.targets", "setTargets", (context: Context): TargetsView => {
 	const { organisation, actor, now } = context;
 	const { company, people } = organisation;
-	const { rates, fiscalStart } = company.rules;
+	const { rates, fiscal } = company.rules;
 	const reach = reachOf(organisation, actor);
 	const all = [...organisation.targets.map((target) => ({ ...target, family: "" })), ...organisation.focusTargets].filter(({ person }) =>
 		ownerIn(reach, person),
 	);
 	const has = new Set(all.map(({ person }) => person));
-	const current = quarterIndex(now.day, fiscalStart);
+	const current = quarterIndex(now.day, fiscal);
 	return {
 		people: people
 			.flatMap((person, i) =>
@@ -61,7 +61,7 @@ export const readTargets = query("period.targets", "setTargets", (context: Conte
 					: [],
 			)
 			.sort((a, b) => (a.team ?? "").localeCompare(b.team ?? "") || a.name.localeCompare(b.name)),
-		quarters: Array.from({ length: BEFORE + AFTER + 1 }, (_, i) => quarterAt(current - BEFORE + i, fiscalStart)).map((quarter) => ({
+		quarters: Array.from({ length: BEFORE + AFTER + 1 }, (_, i) => quarterAt(current - BEFORE + i, fiscal)).map((quarter) => ({
 			start: formatDay(quarter.start),
 			end: formatDay(quarter.end),
 			label: periodWords(quarter),
@@ -133,7 +133,7 @@ export const carryTargets = command({
 			.max(5000),
 	}),
 	async run({ context, input, tx }) {
-		const { fiscalStart } = context.organisation.company.rules;
+		const { fiscal } = context.organisation.company.rules;
 		const stored = await tx.select().from(targets).for("update");
 		const byKey = new Map(stored.map((row) => [keyOf({ ...row, start: row.periodStart, end: row.periodEnd }), row]));
 		const cells = new Map<string, Cell>();
@@ -143,7 +143,7 @@ export const carryTargets = command({
 			const { personId, family, currency } = row;
 			cells.set(keyOf(one), { ...one, amount: null, currency });
 			const whole = { start: parseDay(one.start) as number, end: parseDay(one.end) as number, amount: row.amount };
-			for (const part of carriedParts(whole, (day) => quarterOf(day, fiscalStart))) {
+			for (const part of carriedParts(whole, (day) => quarterOf(day, fiscal))) {
 				const quarter = { personId, family, start: formatDay(part.start), end: formatDay(part.end) };
 				const had = cells.get(keyOf(quarter)) ?? byKey.get(keyOf(quarter));
 				if (had && had.amount !== null && had.currency !== currency)

@@ -32,12 +32,12 @@ const BACK = 8;
 export function turnOf(context: Context, viewpoint: Viewpoint, period: Period): Turn | null {
 	const { organisation } = context;
 	const { company } = organisation;
-	const { rates, calendar, fiscalStart } = company.rules;
+	const { rates, calendar, fiscal } = company.rules;
 	const seen = viewpoint.seen.day;
 	const { scope } = viewpoint.whose;
 	if (seen < period.start || seen > period.end || workingDayOf(calendar, period, seen) > FIRST_DAYS) return null;
 	const target = (one: Period, people: typeof scope) => targetOf(organisation.targets, one, people, rates, seen);
-	const before = periodBefore(period, fiscalStart);
+	const before = periodBefore(period, fiscal);
 	const { won, lost, open } = countedOf(countedOn(context, before, seen, seen), scope);
 	const reps = organisation.people.flatMap((person, i) => (person.role === "rep" && ownerIn(scope, i) && worksOn(person, seen) ? [i] : []));
 	const without = reps.filter((i) => target(period, new Set([i])) === null);
@@ -53,8 +53,8 @@ export function turnOf(context: Context, viewpoint: Viewpoint, period: Period): 
 
 /** Only of a whole quarter: what was made and won within other spans says nothing of it. */
 function madeBy({ organisation: { company } }: Context, period: Period, seen: number): Turn["made"] {
-	const { calendar, fiscalStart } = company.rules;
-	const quarter = quarterOf(period.start, fiscalStart);
+	const { calendar, fiscal } = company.rules;
+	const quarter = quarterOf(period.start, fiscal);
 	if (quarter.start !== period.start || quarter.end !== period.end) return null;
 	const past = lastPeriods(company, "quarter", seen, BACK, 0).map((one) => one.period);
 	const { wins, periods, workingDay } = madeWithin(company, past, seen);

@@ -32,7 +32,6 @@ interface Props {
 
 /** The manager's first screen: will we make it, and what decides it? */
 export function PeriodScreen({ view, frame, revision, carried, undated, choices }: Props) {
-	// Long: one page, its parts in their order.
 	const days: Days = { from: view.from, to: view.to, seen: frame.seen.day };
 	const opens = useOpens(days);
 	const redate = { currency: view.currency, today: frame.seen.day, choices };
@@ -60,21 +59,7 @@ export function PeriodScreen({ view, frame, revision, carried, undated, choices 
 						</p>
 						<Turn view={view} days={days} />
 						{outlook.words}
-						{view.past.length > 0 && (
-							<p className="period-past mb-1">
-								Past its mark:{" "}
-								{view.past.map((mark, i) => (
-									<span key={mark.figure}>
-										{i > 0 && "; "}
-										<Link href={opens.figure(mark.figure)}>
-											{mark.label} {figureWords(mark.has, mark.unit, view.currency)}
-										</Link>
-										, {mark.side === "most" ? "at most" : "at least"} {figureWords(mark.value, mark.unit, view.currency)} is acceptable
-									</span>
-								))}
-								.
-							</p>
-						)}
+						<PastMarks view={view} days={days} />
 						<Beam figures={view.figures} changes={view.change} against={view.againstWords} currency={view.currency} days={days} band={outlook.band} />
 						<FigureLine view={view} days={days} />
 					</section>
@@ -100,6 +85,27 @@ export function PeriodScreen({ view, frame, revision, carried, undated, choices 
 				</div>
 			)}
 		</OutlookSlot>
+	);
+}
+
+/** The figures that passed what is acceptable. */
+function PastMarks({ view, days }: { view: PeriodView; days: Days }) {
+	const opens = useOpens(days);
+	if (!view.past.length) return null;
+	return (
+		<p className="period-past mb-1">
+			Past its mark:{" "}
+			{view.past.map((mark, i) => (
+				<span key={mark.figure}>
+					{i > 0 && "; "}
+					<Link href={opens.figure(mark.figure)}>
+						{mark.label} {figureWords(mark.has, mark.unit, view.currency)}
+					</Link>
+					, {mark.side === "most" ? "at most" : "at least"} {figureWords(mark.value, mark.unit, view.currency)} is acceptable
+				</span>
+			))}
+			.
+		</p>
 	);
 }
 

@@ -13,8 +13,8 @@ export const periodTurned = happening({
 	label: "a period begins: how the last one ended, and what is carried over",
 	usual: { onScreen: true, mail: "digest" },
 	async find({ context: { organisation }, as, today, before }) {
-		const { calendar, fiscalStart } = organisation.company.rules;
-		const quarter = quarterOf(today, fiscalStart);
+		const { calendar, fiscal } = organisation.company.rules;
+		const quarter = quarterOf(today, fiscal);
 		const first = dayOfWorkingDay(calendar, quarter, 1);
 		if (today < first || before >= first) return [];
 		const found: Found<{ last: string; won: number; target: number | null; count: number; amount: number; currency: string }>[] = [];
@@ -24,7 +24,12 @@ export const periodTurned = happening({
 			if (!view?.turn?.last) continue;
 			const { label: last, won, target } = view.turn.last;
 			const { count, amount } = view.carried;
-			found.push({ personId, key: formatDay(quarter.start), facts: { last, won, target, count, amount, currency: view.currency }, path: count ? "/deals" : "/period" });
+			found.push({
+				personId,
+				key: formatDay(quarter.start),
+				facts: { last, won, target, count, amount, currency: view.currency },
+				path: count ? "/deals" : "/period",
+			});
 		}
 		return found;
 	},

@@ -11,7 +11,7 @@ export const pushedOut = happening({
 	find: (scan) =>
 		dealsThat(scan, (was, is) => {
 			if (is.status !== "open" || was.close === NO_DAY || is.close === NO_DAY || is.close <= was.close) return null;
-			const { end } = quarterOf(was.close, scan.context.organisation.company.rules.fiscalStart);
+			const { end } = quarterOf(was.close, scan.context.organisation.company.rules.fiscal);
 			return is.close > end ? { was: formatDay(was.close), is: formatDay(is.close) } : null;
 		}),
 	say: ({ deal, was, is }) => `${deal}: pushed from ${dayWords(was)} to ${dayWords(is)}, out of its period`,

@@ -51,7 +51,7 @@ export async function planById(db: Sql, context: Context, id: string): Promise<S
 
 /** The period of a round. */
 export const periodOf = (context: Context, { due }: Pick<StoredRound, "due">): Period =>
-	parsePeriod(due, context.organisation.company.rules.fiscalStart) ?? (resolveViewpoint(context, {}).due.period as Period);
+	parsePeriod(due, context.organisation.company.rules.fiscal) ?? (resolveViewpoint(context, {}).due.period as Period);
 
 /** A round that one takes part in; throws a 404 for any other. */
 export async function roundById(db: Sql, context: Context, id: string): Promise<StoredRound> {

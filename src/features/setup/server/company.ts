@@ -3,6 +3,7 @@ import { z } from "zod";
 import { formatDay, parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { deals, holidays, organisationSettings, rates } from "@/data/schema";
+import { fiscalBeforeSchema, fiscalWeeksSchema } from "@/formats/bundle/settings";
 import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
@@ -16,6 +17,10 @@ export const companySchema = z.object({
 	timeZone: z.string().refine((zone) => ZONES.has(zone), "This isn’t a time zone such as Europe/Berlin."),
 	/** 1: January */
 	fiscalStartMonth: z.number().int().min(1).max(12),
+	/** null: by months */
+	fiscalWeeks: fiscalWeeksSchema.nullable().default(null),
+	/** calendars that held before, the first first; their years stay as they were */
+	fiscalBefore: fiscalBeforeSchema.default([]),
 	/** 0: Sunday */
 	weekend: z.array(z.number().int().min(0).max(6)).max(6, "A week needs at least one working day."),
 	holidays: z
@@ -31,6 +36,8 @@ export type Company = z.infer<typeof companySchema>;
 
 export interface CompanyView {
 	readonly company: Company;
+	/** ISO */
+	readonly today: string;
 	/** the currency is fixed once there are deals or rates in it */
 	readonly currencyFixed: boolean;
 	readonly zones: readonly string[];
@@ -45,7 +52,14 @@ export const readCompany = query("setup.company", "readRules", async (context: C
 	const [row] = await db.select({ demo: organisationSettings.demo }).from(organisationSettings);
 	const own = row?.demo?.people.includes(context.actor.person.id);
 	const first = row?.demo ? (own ? "own demo" : "demo of others") : context.organisation.dealIndex.size ? null : "no deals";
-	return { company: await companyIn(db), currencyFixed: await hasAmounts(db), zones: [...ZONES], currencies: [...CURRENCIES], first };
+	return {
+		company: await companyIn(db),
+		today: formatDay(context.now.day),
+		currencyFixed: await hasAmounts(db),
+		zones: [...ZONES],
+		currencies: [...CURRENCIES],
+		first,
+	};
 });
 
 async function companyIn(db: Pick<Tx, "select">): Promise<Company> {
@@ -56,6 +70,8 @@ async function companyIn(db: Pick<Tx, "select">): Promise<Company> {
 		baseCurrency: row?.baseCurrency ?? "EUR",
 		timeZone: row?.timeZone ?? "Europe/Berlin",
 		fiscalStartMonth: row?.fiscalStartMonth ?? 1,
+		fiscalWeeks: row?.fiscalWeeks ?? null,
+		fiscalBefore: row?.fiscalBefore ?? [],
 		weekend: row?.weekend ?? [6, 0],
 		holidays: days.map(({ date, name }) => ({ date, name: name ?? "" })),
 	};

@@ -6,10 +6,23 @@ import { type CompanyDraft, CompanyFields, holidayLines, holidaysOf } from "@/ui
 import { useRun } from "@/ui/run";
 import { undone, useAct } from "@/ui/useAct";
 import type { Company, CompanyView } from "../server/company";
+import { FiscalFrom } from "./FiscalFrom";
 import { RulesEffect, useRulesEffect } from "./RulesEffect";
 
 const draftOf = (company: Company): CompanyDraft => ({ ...company, holidays: holidayLines(company.holidays) });
-const companyOf = (draft: CompanyDraft): Company => ({ ...draft, weekend: [...draft.weekend], holidays: holidaysOf(draft.holidays) });
+const companyOf = (draft: CompanyDraft): Company => ({
+	...draft,
+	fiscalBefore: [...draft.fiscalBefore],
+	weekend: [...draft.weekend],
+	holidays: holidaysOf(draft.holidays),
+});
+
+const fiscalIn = ({ fiscalStartMonth, fiscalWeeks, fiscalBefore }: Pick<CompanyDraft, "fiscalStartMonth" | "fiscalWeeks" | "fiscalBefore">) => ({
+	fiscalStartMonth,
+	fiscalWeeks,
+	fiscalBefore,
+});
+const calendarOf = (company: Company) => ({ ...fiscalIn(company), weekend: company.weekend, holidays: company.holidays });
 
 /** The company's own settings; before its first deals, the ways to bring them in; and the demo company, while it is here. */
 export function CompanyPanel({ view, mayChange }: { view: CompanyView; mayChange: boolean }) {
@@ -19,10 +32,10 @@ export function CompanyPanel({ view, mayChange }: { view: CompanyView; mayChange
 	const run = useRun();
 	const act = useAct();
 	const changed = JSON.stringify(draft) !== saved;
-	const { fiscalStartMonth, weekend, holidays } = companyOf(draft);
-	const wish = JSON.stringify({ calendar: { fiscalStartMonth, weekend, holidays } });
+	const wish = JSON.stringify({ calendar: calendarOf(companyOf(draft)) });
 	const before = companyOf(JSON.parse(saved));
-	const moves = wish !== JSON.stringify({ calendar: { fiscalStartMonth: before.fiscalStartMonth, weekend: before.weekend, holidays: before.holidays } });
+	const moves = wish !== JSON.stringify({ calendar: calendarOf(before) });
+	const fiscalMoves = JSON.stringify(fiscalIn(draft)) !== JSON.stringify(fiscalIn(before));
 	const effect = useRulesEffect(mayChange && moves ? wish : null);
 	return (
 		<>
@@ -31,6 +44,7 @@ export function CompanyPanel({ view, mayChange }: { view: CompanyView; mayChange
 				<h2>{view.company.name || "The company"}</h2>
 				<fieldset disabled={!mayChange}>
 					<CompanyFields draft={draft} setDraft={setDraft} zones={view.zones} currencies={view.currencies} currencyFixed={view.currencyFixed} />
+					<FiscalFrom draft={draft} before={before} today={view.today} set={(fiscalBefore) => setDraft({ ...draft, fiscalBefore })} />
 				</fieldset>
 			</section>
 			{changed && mayChange && (
@@ -40,7 +54,7 @@ export function CompanyPanel({ view, mayChange }: { view: CompanyView; mayChange
 						{draft.timeZone !== before.timeZone && (
 							<span className="second d-block">Changing the time zone moves events around midnight to another day, also in the past.</span>
 						)}
-						{moves && fiscalStartMonth !== before.fiscalStartMonth && (
+						{fiscalMoves && (
 							<span className="second d-block">Rounds, tries and saved views keep their days. Targets count by their days; carry them over under Targets.</span>
 						)}
 					</div>

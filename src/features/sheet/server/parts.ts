@@ -30,14 +30,14 @@ export function settingWords(code: string, set: FlagSettings, stage: string | nu
 
 /** The close-date trail with who moved it each time, and why. */
 export function trailOfSheet(organisation: OrganisationState, seen: DealSeen, records: DealRecords, day: number) {
-	const { fiscalStart, zone } = organisation.company.rules;
+	const { fiscal, zone } = organisation.company.rules;
 	const { points, pushes, pulls, pushedDays, netDays, crossings } = seen.trail;
 	const dates = [...points.map((p) => p.close), day];
 	const ends: string[] = [];
 	if (points.length) {
-		const last = quarterIndex(Math.max(...dates), fiscalStart);
-		for (let at = Math.min(...dates); quarterIndex(at, fiscalStart) <= last; ) {
-			const { end } = quarterOf(at, fiscalStart);
+		const last = quarterIndex(Math.max(...dates), fiscal);
+		for (let at = Math.min(...dates); quarterIndex(at, fiscal) <= last; ) {
+			const { end } = quarterOf(at, fiscal);
 			ends.push(formatDay(end));
 			at = end + 1;
 		}

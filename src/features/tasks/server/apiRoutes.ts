@@ -85,7 +85,7 @@ export const taskRoutes = [
 		query: z.object({ ...whose, from: dayInput.optional(), to: dayInput.optional(), as_of: dayInput.optional() }),
 		run: (context, { query }) => {
 			const seen = query.as_of === undefined ? context.now.day : (parseDay(query.as_of) as number);
-			const quarter = quarterOf(seen, context.organisation.company.rules.fiscalStart);
+			const quarter = quarterOf(seen, context.organisation.company.rules.fiscal);
 			const period = { start: parseDay(query.from ?? "") ?? quarter.start, end: parseDay(query.to ?? "") ?? quarter.end };
 			if (period.end < period.start) throw new Fault(400, "End is before start", "“to” is before “from”.");
 			return readFollowThrough(context, scopeOf(context, query.team, query.owner), period, seen);

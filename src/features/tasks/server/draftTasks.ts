@@ -27,7 +27,7 @@ export const draftTasks = lookup({
 		const { rules } = organisation.company;
 		const reach = reachOf(organisation, actor);
 		const survey = surveyOn(organisation.company, now.day);
-		const quarter = quarterOf(now.day, rules.fiscalStart);
+		const quarter = quarterOf(now.day, rules.fiscal);
 		const deals = [...new Set(dealIds)].map((id) => {
 			const index = organisation.dealIndex.get(id) ?? -1;
 			const seen = survey.deals[index];

@@ -129,7 +129,7 @@ export const giveTasks = command({
 	async run({ context, input: { dealIds, dueOn, ...rest }, tx }) {
 		const { organisation, now } = context;
 		const { rules } = organisation.company;
-		const due = dueOn ?? formatDay(defaultDue(rules.calendar, now.day, quarterOf(now.day, rules.fiscalStart)));
+		const due = dueOn ?? formatDay(defaultDue(rules.calendar, now.day, quarterOf(now.day, rules.fiscal)));
 		const result = await give(
 			tx,
 			context,

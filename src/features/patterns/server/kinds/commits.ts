@@ -28,7 +28,7 @@ export const commits = patternKind({
 		const { company } = context.organisation;
 		const list = lastPeriods(company, "quarter", day, look.quarters, look.lead);
 		const book = new Book();
-		const current = quarterOf(day, company.rules.fiscalStart);
+		const current = quarterOf(day, company.rules.fiscal);
 		const ground: CommitGround = {
 			context,
 			book,

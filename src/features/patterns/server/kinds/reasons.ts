@@ -63,7 +63,7 @@ export const reasons = patternKind({
 					rivalTable(all, cell),
 					stageTable(company.rules.stages, lost, cell),
 					daysTable(context, all, by, cell),
-					timeTable(company.rules.fiscalStart, lost, cell),
+					timeTable(company.rules.fiscal, lost, cell),
 					backTable(context, day, lost),
 				],
 			},

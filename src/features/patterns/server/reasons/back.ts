@@ -16,7 +16,7 @@ const SHOWN = 15;
 export function backTable(context: Context, day: Day, lost: readonly Told[]): PatternTable {
 	const { organisation } = context;
 	const { reasonReturns, company } = organisation;
-	const { fiscalStart, calendar } = company.rules;
+	const { fiscal, calendar } = company.rules;
 	const order = byId(company);
 	const ends = lost
 		.filter(({ reason }) => reasonReturns[reason] !== undefined)
@@ -35,7 +35,7 @@ export function backTable(context: Context, day: Day, lost: readonly Told[]): Pa
 		rows: ends.slice(0, SHOWN).map(({ seen, reason, day: closed }) => {
 			const open = (company.deals[seen.deal]?.tasks ?? []).map((task) => taskOn(task, day)).filter((task) => isOpenOn(task, day) && task.due !== NO_DAY);
 			const back = open.reduce((first, { due }) => Math.min(first, due), Number.POSITIVE_INFINITY);
-			const on = comeBackOn(reasonReturns[reason] ?? "year", closed, day + 1, fiscalStart, calendar);
+			const on = comeBackOn(reasonReturns[reason] ?? "year", closed, day + 1, fiscal, calendar);
 			const id = organisation.deals[seen.deal]?.id ?? "";
 			return {
 				key: id,

@@ -1,3 +1,4 @@
+import type { Fiscal } from "@/core/time/fiscal";
 import { quarterOf } from "@/core/time/period";
 import { periodWords } from "@/core/time/words";
 import type { Context } from "@/platform/context";
@@ -34,23 +35,23 @@ export function daysTable(context: Context, all: readonly Told[], by: ReturnType
 }
 
 /** How often each reason was given, quarter by quarter. */
-export function timeTable(fiscalStart: number, lost: readonly Told[], cell: Cells): PatternTable {
-	const quarters = [...grouped(lost, ({ day }) => [String(quarterOf(day, fiscalStart).start)])].sort(([a], [b]) => Number(a) - Number(b));
+export function timeTable(fiscal: Fiscal, lost: readonly Told[], cell: Cells): PatternTable {
+	const quarters = [...grouped(lost, ({ day }) => [String(quarterOf(day, fiscal).start)])].sort(([a], [b]) => Number(a) - Number(b));
 	return {
 		key: "time",
 		title: "Losses over time",
 		lead: "The first and last quarters are counted only as far as the year goes.",
 		of: "Reason",
 		half: true,
-		columns: quarters.map(([start]) => ({ label: periodWords(quarterOf(Number(start), fiscalStart)), kind: "count" })),
+		columns: quarters.map(([start]) => ({ label: periodWords(quarterOf(Number(start), fiscal)), kind: "count" })),
 		rows: bySize(grouped(lost, ({ reason }) => [reason])).map(([reason, own]) => ({
 			key: reason,
 			name: reason,
 			cells: quarters.map(([start]) =>
 				cell.count(
 					`time:${start}:${reason}`,
-					`Lost in ${periodWords(quarterOf(Number(start), fiscalStart))}: ${reason}`,
-					own.filter(({ day }) => quarterOf(day, fiscalStart).start === Number(start)),
+					`Lost in ${periodWords(quarterOf(Number(start), fiscal))}: ${reason}`,
+					own.filter(({ day }) => quarterOf(day, fiscal).start === Number(start)),
 				),
 			),
 		})),
