@@ -160,14 +160,12 @@ test(
 			} catch (error) {
 				if (!(error instanceof Fault)) throw error;
 				refused++;
-				if (process.env.DBG) console.log(which, error.message.slice(0, 90));
 			}
 			if (n % EVERY && n !== WRITES) continue;
 			const [carried, fresh] = [await said(false), await said(true)];
 			for (const query of Object.keys(fresh)) if (carried[query] !== fresh[query]) differ.push({ n, query, carried: carried[query], fresh: fresh[query] });
 		}
 		expect(differ).toEqual([]);
-		if (process.env.DBG) console.log([...done], refused);
 		// Otherwise little would have been written.
 		expect(refused).toBeLessThan(WRITES / 3);
 		expect(done.size).toBeGreaterThan(KINDS.length - 4);
