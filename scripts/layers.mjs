@@ -51,6 +51,7 @@ const CAPABILITIES = [
 	"period",
 	"rounds",
 	"patterns",
+	"closes",
 	"setup",
 	"people",
 	"import",

@@ -32,7 +32,11 @@ async function run(from: string): Promise<number> {
 		await db.insert(imports).values({ id, name: options.name, dryRun: options.dryRun, state: "reading", startedAt: new Date(await instantNow(db)) });
 		const follow = setInterval(
 			() =>
-				void importById(id).then((now) => process.stdout.write(`${now.step} ${now.progress.total ? `${now.progress.done} of ${now.progress.total}` : ""}\n`)),
+				// An import isn't given up because for a moment nobody can be told how far it is.
+				void importById(id).then(
+					(now) => process.stdout.write(`${now.step} ${now.progress.total ? `${now.progress.done} of ${now.progress.total}` : ""}\n`),
+					() => {},
+				),
 			2000,
 		);
 		const report = await runImport(id, source, options).finally(() => clearInterval(follow));

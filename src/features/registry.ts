@@ -6,6 +6,7 @@ import { beginning } from "./begin";
 import { boards } from "./boards";
 import { calendars } from "./calendars";
 import { changes } from "./changes";
+import { closed } from "./closes";
 import { deals } from "./deals";
 import { desk } from "./desk";
 import { evidence } from "./evidence";
@@ -32,6 +33,7 @@ export const CAPABILITIES = [
 	tasks,
 	desk,
 	patterns,
+	closed,
 	accounts,
 	setup,
 	sheet,

@@ -23,6 +23,7 @@ export const RIGHTS = {
 	readChanges: ["manager", "rep", "ops", "viewer"],
 	readPeriod: ["manager", "rep", "ops", "viewer"],
 	setTargets: ["manager", "ops"],
+	closePeriods: ["manager"],
 	keepTries: ["manager", "rep", "ops", "viewer"],
 	keepBoards: ["manager", "rep", "ops", "viewer"],
 	openBoardsFor: ["manager", "ops"],

@@ -2,6 +2,7 @@
 export * from "./accounts";
 export * from "./calendars";
 export * from "./changes";
+export * from "./closes";
 export * from "./columns";
 export * from "./deals";
 export * from "./evidence";

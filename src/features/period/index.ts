@@ -12,9 +12,12 @@ import { changeTry, removeTry, saveTry } from "./server/tries";
 import { readTryGround } from "./server/tryGround";
 import { readTryLater } from "./server/tryLater";
 
+export { countedOn } from "./server/counted";
+export { groupsBy } from "./server/groups";
 export { groupingAsked, type PeriodView, readPeriod } from "./server/readPeriod";
 export { demandTargets, writeTargets } from "./server/targetCells";
 export { wonAndTarget } from "./server/wonAndTarget";
+export type { GroupingKey } from "./table/groupings";
 
 /** Where a period stands: won, open, missing; its pace; by whom; what is due and what decides it. */
 export const period = capability({

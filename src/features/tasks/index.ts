@@ -17,6 +17,7 @@ import { undoTaskChanges } from "./server/undoChanges";
 
 export { passTasks } from "./server/changeTasks";
 export { auditOf as givenAudit, fieldsOf, give } from "./server/giveTasks";
+export { readFollowThrough } from "./server/followThrough";
 export { outcomesOn } from "./server/outcomes";
 export { countDue, type DeskTasks, lateTasks, readOwnTasks } from "./server/readTasks";
 export { touchedBy } from "./server/recordChange";

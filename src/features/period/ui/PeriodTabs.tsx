@@ -5,6 +5,7 @@ import { Tabs } from "@/ui/parts/Tabs";
 const VIEWS = [
 	{ key: "stand", label: "Where it stands", path: "/period" },
 	{ key: "tries", label: "Try it out", path: "/period/tries" },
+	{ key: "closed", label: "How it ended", path: "/period/closed" },
 	{ key: "boards", label: "Boards", path: "/period/boards" },
 ] as const;
 

@@ -18,7 +18,7 @@ export function Turn({ view, days }: { view: PeriodView; days: Days }) {
 		<ul className="period-turn">
 			{turn?.last && (
 				<li>
-					<Link href={opens.address("/period", { due: turn.last.key })}>{turn.last.label}</Link> ended with {money(turn.last.won)}
+					<Link href={opens.address("/period/closed", { due: turn.last.key })}>{turn.last.label}</Link> ended with {money(turn.last.won)}
 					{turn.last.target
 						? ` of ${money(turn.last.target)} won: ${Math.round((100 * turn.last.won) / turn.last.target)}%.`
 						: ` won in ${plural(turn.last.count, "deal")}.`}

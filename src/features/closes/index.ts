@@ -1,0 +1,18 @@
+import { capability } from "@/platform/capability";
+import { closeRoutes } from "./server/apiRoutes";
+import { closeByItself } from "./server/byItself";
+import { closePeriod, correctClose, reopenPeriod, writeCloseNote } from "./server/closePeriod";
+import { closeFile } from "./server/files";
+import { listCloses, readClose } from "./server/readClose";
+
+export { listCloses } from "./server/readClose";
+
+/** How a period ended: an account of it that is kept, sealed, and never changes but by a marked correction. */
+export const closed = capability({
+	key: "closes",
+	files: [closeFile],
+	commands: [closePeriod, correctClose, writeCloseNote, reopenPeriod],
+	queries: [readClose, listCloses],
+	api: closeRoutes,
+	nightly: [{ name: "close-periods", run: closeByItself }],
+});
