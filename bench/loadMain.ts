@@ -20,7 +20,11 @@ const small = await benchLoad(
 	say,
 );
 say("a company of about 10 000 open deals");
-const big = await benchLoad(large, [{ rate: 10 }, { rate: 10, imports: 10 }, { rate: 25, aim: 150 }, { rate: 25, imports: 10 }, { rate: 50, aim: 300 }, { rate: 100 }], say);
+const big = await benchLoad(
+	large,
+	[{ rate: 10 }, { rate: 10, imports: 10 }, { rate: 25, aim: 150 }, { rate: 25, imports: 10 }, { rate: 50, aim: 300 }, { rate: 100 }],
+	say,
+);
 report(
 	"load",
 	`${machine()}

@@ -12,9 +12,9 @@ import { main, say } from "./lib/say.mjs";
 const PICTURES = [
 	{ name: "period", who: "ruth", path: "/period", act: untilForetold },
 	{ name: "period-tries", who: "ruth", path: "/period/tries", act: slip },
+	{ name: "close", who: "ruth", path: "/period/closed", act: untilDrawn },
 	{ name: "board", who: "ruth", path: "/period/boards", act: makeBoard, theme: "dark" },
 	{ name: "deals", who: "ruth", path: "/deals" },
-	{ name: "deals-sheet", who: "ruth", path: "/deals?deal=story-rack" },
 	{ name: "deal", who: "ruth", path: "/deals/story-rack" },
 	{ name: "evidence", who: "ruth", path: "/evidence" },
 	{ name: "accounts", who: "ruth", path: "/accounts?order=open" },
@@ -43,6 +43,10 @@ async function makeBoard(page) {
 	await page.getByRole("button", { name: "Create with a few tiles" }).click();
 	await page.getByRole("heading", { name: "My Mondays" }).waitFor();
 	await page.locator(".pace .recharts-line").first().waitFor();
+}
+
+async function untilDrawn(page) {
+	await page.locator(".close-won .recharts-line-curve, .close-won path").first().waitFor();
 }
 
 async function untilMoved(page) {

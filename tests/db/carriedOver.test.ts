@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { formatDay } from "@/core/time/day";
 import { generate } from "@/fakes/emberwick/generate";
 import { countAct, readDeals } from "@/features/deals/server/readDeals";
+import { countToDecide } from "@/features/period/server/lastDays";
 import { readPeriod } from "@/features/period/server/readPeriod";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
@@ -71,5 +73,40 @@ describe("the first days of a period", () => {
 	test("say nothing of how little money it is ahead of", async () => {
 		const { view } = await look("helena", "2027-01-04");
 		expect(`${view?.headline} ${view?.beside}`).not.toContain("€0");
+	});
+});
+
+describe("the last days of a period", () => {
+	test("part all its open deals, those carried over and those without a date by what they need", async () => {
+		const { context, viewpoint, view } = await look("ruth", "2026-12-21");
+		const groups = view?.lastDays?.groups ?? [];
+		const undated = readDeals(context, resolveViewpoint(context, { whose: viewpoint.whose.key, due: "none" })).rows;
+		const all = [...idsOf(readDeals(context, viewpoint).rows), ...idsOf(undated)].sort();
+		expect(groups.flatMap(({ ids }) => ids).sort()).toEqual(all);
+		for (const { ids, count, deals } of groups) expect([ids.length, Math.min(60, count)]).toEqual([count, deals.length]);
+		const overdue = readDeals(context, viewpoint).rows.filter(({ close }) => close !== null && close < "2026-12-21");
+		const dated = groups.find(({ need }) => need === "date");
+		for (const { id } of [...overdue, ...undated]) expect(dated?.ids).toContain(id);
+		const scores = new Map([...readDeals(context, viewpoint).rows, ...undated].map(({ id, score }) => [id, score]));
+		for (const { ids } of groups) for (let i = 1; i < ids.length; i++) expect(scores.get(ids[i] ?? "")).toBeLessThanOrEqual(scores.get(ids[i - 1] ?? "") ?? 0);
+		expect(countToDecide(context, viewpoint)).toBe(dated?.count);
+	});
+	test("are its last ten working days, and of no other period", async () => {
+		const on = async (seen: string, due?: string) => {
+			const { context, viewpoint, view } = await look("ruth", seen, due);
+			expect(countToDecide(context, viewpoint) > 0).toBe((view?.lastDays?.groups[0]?.count ?? 0) > 0);
+			return view?.lastDays?.left ?? null;
+		};
+		const { calendar } = (await as("ruth")).organisation.company.rules;
+		const tenth = calendar.add(day("2026-12-31"), 0);
+		let first = tenth;
+		while (calendar.between(first, tenth) < 10) first--;
+		expect([await on(formatDay(first)), await on(formatDay(first - 1)), await on("2026-12-31"), await on("2027-01-01", "2026-Q4")]).toEqual([
+			10,
+			calendar.isWorking(first) ? null : 10,
+			0,
+			null,
+		]);
+		expect(await on("2026-12-21", "2027-Q1")).toBeNull();
 	});
 });

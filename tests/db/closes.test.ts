@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { fiscalOf } from "@/core/time/fiscal";
 import { formatDay } from "@/core/time/day";
+import { fiscalOf } from "@/core/time/fiscal";
 import { connection } from "@/data/db";
 import { closes } from "@/data/schema";
 import { recordChange } from "@/data/store/changeLog";
@@ -60,7 +60,10 @@ describe("how a period ended", () => {
 				expect(sumOf(account.reps.map((rep) => rep[kind])), kind).toEqual(account[kind]);
 				expect(sumOf(account.teams.map((team) => team[kind])), kind).toEqual(account[kind]);
 				// A deal of several families counts in each, with its share of the amount.
-				expect(account.families.reduce((sum, family) => sum + family[kind].amount, 0), kind).toBe(account[kind].amount);
+				expect(
+					account.families.reduce((sum, family) => sum + family[kind].amount, 0),
+					kind,
+				).toBe(account[kind].amount);
 			}
 			expect(account.points.at(-1)).toMatchObject({ day: Q3.to, won: won.amount });
 			for (let i = 1; i < account.points.length; i++) expect(account.points[i]?.won).toBeGreaterThanOrEqual(account.points[i - 1]?.won ?? 0);
@@ -72,7 +75,8 @@ describe("how a period ended", () => {
 			expect(account.words.reduce((sum, one) => sum + one.pushed.late, 0)).toBe(account.lastDays.pushed.count);
 			for (const deal of pushed?.deals ?? []) expect(deal.leftOn && deal.leftOn <= Q3.to && (deal.close ?? "") > Q3.to).toBe(true);
 			for (const { low, middle, high } of account.outlooks) expect(low <= middle && middle <= high).toBe(true);
-			for (const { amount, chance, wonFor } of account.differences) if (wonFor === null) expect(amount).toBeLessThanOrEqual(0);
+			for (const { amount, chance, wonFor } of account.differences)
+				if (wonFor === null) expect(amount).toBeLessThanOrEqual(0);
 				else expect(Math.abs(amount)).toBeLessThanOrEqual(Math.round(wonFor * (1 + chance)));
 		});
 	test("is told in a sentence, in Markdown and as a workbook, with the same figures", async () => {

@@ -54,7 +54,10 @@ describe("a fiscal calendar by weeks", () => {
 						const { start, end: until } = quarterAt(index, fiscal);
 						expect([13, 14]).toContain((until - start + 1) / 7);
 						const weeks = [start, start + 35, until].map((on) => monthOf(on, fiscal)).map((one) => (one.end - one.start + 1) / 7);
-						expect([weeks.slice(0, 2), weeks[2]]).toEqual([pattern.split("-").slice(0, 2).map(Number), Number(pattern.at(-1)) + (until - start + 1 === 98 ? 1 : 0)]);
+						expect([weeks.slice(0, 2), weeks[2]]).toEqual([
+							pattern.split("-").slice(0, 2).map(Number),
+							Number(pattern.at(-1)) + (until - start + 1 === 98 ? 1 : 0),
+						]);
 					}
 				});
 	test("ends a year within three days of the month’s end where the nearest is meant, within six where the last", () => {

@@ -5,6 +5,7 @@ CREATE TABLE "closes" (
 	"end" date NOT NULL,
 	"correction" integer DEFAULT 0 NOT NULL,
 	"at" timestamp (3) with time zone NOT NULL,
+	"really" timestamp (3) with time zone DEFAULT now() NOT NULL,
 	"by_id" text,
 	"why" text,
 	"account" jsonb NOT NULL,

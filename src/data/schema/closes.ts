@@ -18,6 +18,8 @@ export const closes = pgTable(
 		/** 0: the close; from 1 on its corrections */
 		correction: integer("correction").notNull().default(0),
 		at: instant("at").notNull(),
+		/** by the server's own time, whatever day the program is held at */
+		really: instant("really").notNull().defaultNow(),
 		/** null: it closed by itself */
 		byId: text("by_id"),
 		/** why it was corrected */

@@ -6,6 +6,7 @@ import { closeFile } from "./server/files";
 import { listCloses, readClose } from "./server/readClose";
 
 export { listCloses } from "./server/readClose";
+export { closedSince } from "./server/told";
 
 /** How a period ended: an account of it that is kept, sealed, and never changes but by a marked correction. */
 export const closed = capability({

@@ -1,6 +1,7 @@
 import { capability } from "@/platform/capability";
 import { periodRoutes } from "./server/apiRoutes";
 import { periodFile } from "./server/file";
+import { countToDecide } from "./server/lastDays";
 import { listTries } from "./server/listTries";
 import { readMadeOf } from "./server/madeOf";
 import { readPeriodOfApi } from "./server/periodJson";
@@ -27,5 +28,5 @@ export const period = capability({
 	queries: [readPeriod, readMadeOf, readPeriodOfApi, readThresholds, readTargets, listTries, readTryGround, readTryLater],
 	lookups: [previewRules],
 	api: periodRoutes,
-	rail: { path: "/period", label: "Period", key: "p" },
+	rail: { path: "/period", label: "Period", key: "p", count: { label: "to decide", value: countToDecide } },
 });

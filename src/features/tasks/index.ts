@@ -16,8 +16,8 @@ import { readTaskPage, readTaskView } from "./server/taskPage";
 import { undoTaskChanges } from "./server/undoChanges";
 
 export { passTasks } from "./server/changeTasks";
-export { auditOf as givenAudit, fieldsOf, give } from "./server/giveTasks";
 export { readFollowThrough } from "./server/followThrough";
+export { auditOf as givenAudit, fieldsOf, give } from "./server/giveTasks";
 export { outcomesOn } from "./server/outcomes";
 export { countDue, type DeskTasks, lateTasks, readOwnTasks } from "./server/readTasks";
 export { touchedBy } from "./server/recordChange";

@@ -1,7 +1,7 @@
+import { redirect } from "next/navigation";
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
-import { redirect } from "next/navigation";
 import { formatRange } from "@/core/time/period";
 import { periodToClose, readClose } from "@/features/closes/server/readClose";
 import { CloseScreen } from "@/features/closes/ui/CloseScreen";
@@ -21,7 +21,8 @@ export default async function ClosedPage({ searchParams }: { searchParams: Searc
 		const { close } = await wordsOf(searchParams, ["close"]);
 		const period = periodToClose(context, viewpoint);
 		// The sentence says the period that the page tells of: while its own runs, the one before.
-		if (period && formatRange(period) !== viewpoint.due.key) redirect(`/period/closed?${new URLSearchParams({ ...definedOf(query), due: formatRange(period) })}`);
+		if (period && formatRange(period) !== viewpoint.due.key)
+			redirect(`/period/closed?${new URLSearchParams({ ...definedOf(query), due: formatRange(period) })}`);
 		const view = await readClose(context, viewpoint, close);
 		return (
 			<Frame view={await frameView(context, viewpoint)}>
@@ -32,5 +33,4 @@ export default async function ClosedPage({ searchParams }: { searchParams: Searc
 	});
 }
 
-const definedOf = (query: ViewpointQuery) =>
-	Object.fromEntries(Object.entries(query).flatMap(([name, value]) => (value === undefined ? [] : [[name, value]])));
+const definedOf = (query: ViewpointQuery) => Object.fromEntries(Object.entries(query).flatMap(([name, value]) => (value === undefined ? [] : [[name, value]])));

@@ -106,4 +106,3 @@ function gaveWay({ organisation: { company } }: Context, period: Period, scope: 
 	});
 	return { late: of(changes.filter(({ closed }) => closed.day >= from)), others: of(changes.filter(({ closed }) => closed.day < from)) };
 }
-

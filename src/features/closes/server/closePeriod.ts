@@ -61,7 +61,8 @@ async function keep(tx: Tx, row: typeof closes.$inferInsert, period: Period) {
 	};
 }
 
-const alreadyClosed = (period: Period) => new Fault(409, "Already closed", `${periodWords(period)} is closed already. Correct the close, or ask ops to reopen it.`);
+const alreadyClosed = (period: Period) =>
+	new Fault(409, "Already closed", `${periodWords(period)} is closed already. Correct the close, or ask ops to reopen it.`);
 
 function demandOver({ now }: Context, from: string, to: string): Period {
 	const [start, end] = [parseDay(from) ?? 0, parseDay(to) ?? 0];

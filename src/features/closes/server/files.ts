@@ -23,13 +23,27 @@ export const closeFile = tableFile({
 			{ label: "Open", kind: "count" },
 			{ label: `Open ${currency}`, kind: "amount" },
 		];
-		const row = ({ name, target, won, lost, open }: Omit<CloseGroup, "key">) => [name, target, won.count, won.amount, lost.count, lost.amount, open.count, open.amount];
+		const row = ({ name, target, won, lost, open }: Omit<CloseGroup, "key">) => [
+			name,
+			target,
+			won.count,
+			won.amount,
+			lost.count,
+			lost.amount,
+			open.count,
+			open.amount,
+		];
 		const groups = (name: string, of: string, list: readonly CloseGroup[]): Sheet => ({ name, columns: columns(of), rows: list.map(row) });
 		return {
 			currency,
 			columns: columns("Rep"),
 			rows: [...account.reps.map(row), row({ ...account, name: "All" })],
-			sheets: [groups("Teams", "Team", account.teams), groups("Families", "Family", account.families), wentSheet(account.went, currency), saidSheet(account, currency)],
+			sheets: [
+				groups("Teams", "Team", account.teams),
+				groups("Families", "Family", account.families),
+				wentSheet(account.went, currency),
+				saidSheet(account, currency),
+			],
 		};
 	},
 });
@@ -64,7 +78,8 @@ const saidSheet = ({ points, outlooks }: NonNullable<Awaited<ReturnType<typeof r
 		{ label: `Outlook, middle ${currency}`, kind: "amount" },
 		{ label: `Outlook, high ${currency}`, kind: "amount" },
 	],
-	rows: [...points.map(({ day, won, commit }) => [day, won, commit, null, null, null]), ...outlooks.map(({ day, low, middle, high }) => [day, null, null, low, middle, high])].sort(
-		(a, b) => (parseDay(String(a[0])) ?? 0) - (parseDay(String(b[0])) ?? 0),
-	),
+	rows: [
+		...points.map(({ day, won, commit }) => [day, won, commit, null, null, null]),
+		...outlooks.map(({ day, low, middle, high }) => [day, null, null, low, middle, high]),
+	].sort((a, b) => (parseDay(String(a[0])) ?? 0) - (parseDay(String(b[0])) ?? 0)),
 });

@@ -117,10 +117,13 @@ export interface CloseLine extends Omit<KeptClose, "note" | "noteBy" | "on"> {
 }
 
 /** All closes and corrections that whoever asks reaches, the newest period first. */
-export const listCloses = query("closes.list", "readPeriod", async (context: Context): Promise<(CloseLine & { readonly account: CloseAccount; readonly note: string })[]> =>
-	(await reachedCloses(context)).map((row) => {
-		const { on: _, noteBy: __, ...kept } = keptOf(context, row);
-		const { whose, start: from, end: to, byId, account } = row;
-		return { ...kept, whose, from, to, at: row.at.toISOString(), byId, reopened: row.reopenedAt !== null, account };
-	}),
+export const listCloses = query(
+	"closes.list",
+	"readPeriod",
+	async (context: Context): Promise<(CloseLine & { readonly account: CloseAccount; readonly note: string })[]> =>
+		(await reachedCloses(context)).map((row) => {
+			const { on: _, noteBy: __, ...kept } = keptOf(context, row);
+			const { whose, start: from, end: to, byId, account } = row;
+			return { ...kept, whose, from, to, at: row.at.toISOString(), byId, reopened: row.reopenedAt !== null, account };
+		}),
 );

@@ -1,7 +1,7 @@
 import { ownerIn, type Scope } from "@/core/bridge/scope";
+import { daysBefore } from "@/core/patterns/quarters";
 import type { CloseRep } from "@/core/period/closeAccount";
 import type { Committed } from "@/core/period/committed";
-import { daysBefore } from "@/core/patterns/quarters";
 import type { Period } from "@/core/time/period";
 import { callsTold } from "@/features/rounds";
 import { readFollowThrough } from "@/features/tasks";

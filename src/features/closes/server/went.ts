@@ -11,7 +11,7 @@ import { type Day, formatDay, isoOrNull } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { spokenDay } from "@/core/time/words";
 import { connection } from "@/data/db";
-import { dealVersions, deals } from "@/data/schema";
+import { deals, dealVersions } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
 
@@ -43,14 +43,16 @@ export async function wentOf(context: Context, moved: Bridge, period: Period) {
 	];
 	const largest = ends.map(([, , , , all]) => [...all].sort((a, b) => b.amount - a.amount || a.deal - b.deal).slice(0, NAMED));
 	const reasons = await reasonsOf(context, largest.flat());
-	const steps = ends.map(([kind, name, leaves, amount, all], i): CloseStep => ({
-		kind,
-		name,
-		leaves,
-		count: all.length,
-		amount,
-		deals: (largest[i] ?? []).map((deal) => dealOf(context, deal, period, kind, reasons)),
-	}));
+	const steps = ends.map(
+		([kind, name, leaves, amount, all], i): CloseStep => ({
+			kind,
+			name,
+			leaves,
+			count: all.length,
+			amount,
+			deals: (largest[i] ?? []).map((deal) => dealOf(context, deal, period, kind, reasons)),
+		}),
+	);
 	const out = moved.steps.find(({ kind }) => kind === "pushed-out");
 	const pushed = [...(out?.deals ?? [])].map(
 		({ deal, rowA, amount }): Pushed => ({

@@ -1,4 +1,4 @@
-import { fullAmount, currencySign, shortAmount } from "@/core/money/words";
+import { currencySign, fullAmount, shortAmount } from "@/core/money/words";
 import type { CloseAccount, CloseStep } from "@/core/period/closeAccount";
 import { parseDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
@@ -45,7 +45,8 @@ export function closedWords({ kept, shown }: Pick<CloseView, "kept" | "shown">):
 	if (!close) return "Nobody has closed it yet: this is how it stands now.";
 	const corrections = kept.length - 1;
 	const closed = close.by ? `Closed on ${close.on} by ${close.by}` : `Closed by itself on ${close.on}, after five working days`;
-	const told = shown && shown.correction !== kept.at(-1)?.correction ? ` This is ${shown.correction ? `correction ${shown.correction}` : "how it was closed"}.` : "";
+	const told =
+		shown && shown.correction !== kept.at(-1)?.correction ? ` This is ${shown.correction ? `correction ${shown.correction}` : "how it was closed"}.` : "";
 	return `${closed}; ${corrections ? plural(corrections, "correction") : "no corrections"} since.${told}`;
 }
 

@@ -2,8 +2,8 @@
 import Link from "next/link";
 import type { CloseAccount } from "@/core/period/closeAccount";
 import { plural } from "@/core/words/grammar";
-import { useAddress } from "@/ui/frame/address";
 import { shortDate } from "@/ui/format";
+import { useAddress } from "@/ui/frame/address";
 import type { CloseView } from "../server/readClose";
 import { closedWords, closeHeadline, closeSentences, differenceWords, gained, gaveWayWords, short } from "../table/words";
 import { CloseTools } from "./CloseTools";
@@ -55,14 +55,15 @@ export function CloseScreen({ view, past }: { view: CloseView; past: boolean }) 
 					<Beside words="a year before" of={account.yearAgo} account={account} />
 					<li>
 						<span>
-							From {shortDate(account.lastDays.from)} on, the last four working days: {plural(account.lastDays.won.count, "deal")} won, {account.lastDays.pushed.count}{" "}
-							pushed out
+							From {shortDate(account.lastDays.from)} on, the last four working days: {plural(account.lastDays.won.count, "deal")} won,{" "}
+							{account.lastDays.pushed.count} pushed out
 						</span>
 						<span className="num">{short(account, account.lastDays.won.amount)}</span>
 					</li>
 					<li>
 						<span>
-							{plural(account.tasks.given, "task")} given, {account.tasks.done} done; {account.tasks.out} flags went out, {account.tasks.lit} still lit at the end
+							{plural(account.tasks.given, "task")} given, {account.tasks.done} done; {account.tasks.out} flags went out, {account.tasks.lit} still lit at the
+							end
 						</span>
 					</li>
 					{gave && (
@@ -95,7 +96,8 @@ function Since({ view: { since, account } }: { view: CloseView }) {
 	const said = parts.flatMap(([words, amount]) => (amount ? [`${gained(account, amount)} ${words}`] : []));
 	return (
 		<p className="close-since mb-0 mt-2">
-			History was written to since: {said.length ? said.join(", ") : "other deals, the same sums"}. What was kept stays as it was; keep the new reading as a correction.
+			History was written to since: {said.length ? said.join(", ") : "other deals, the same sums"}. What was kept stays as it was; keep the new reading as a
+			correction.
 		</p>
 	);
 }
@@ -119,7 +121,9 @@ function Versions({ view: { kept, shown, due } }: { view: CloseView }) {
 
 function Differences({ account }: { account: CloseAccount }) {
 	if (!account.outlooks.length)
-		return <p className="second small-text">There was no outlook on the first day, since too few past periods were known: nothing to hold the result against.</p>;
+		return (
+			<p className="second small-text">There was no outlook on the first day, since too few past periods were known: nothing to hold the result against.</p>
+		);
 	return (
 		<ul className="rows">
 			{account.differences.map((one) => (

@@ -35,7 +35,11 @@ export function CloseTools({ view, past }: { view: CloseView; past: boolean }) {
 				</Button>
 			)}
 			{!past && view.mayReopen && newest && (
-				<Button size="sm" variant="outline-primary" onClick={() => void act(run("closes.reopen", { id: newest.id }), "The period is open again; it can be closed anew.")}>
+				<Button
+					size="sm"
+					variant="outline-primary"
+					onClick={() => void act(run("closes.reopen", { id: newest.id }), "The period is open again; it can be closed anew.")}
+				>
 					Reopen
 				</Button>
 			)}

@@ -30,7 +30,13 @@ export function GroupTables({ view: { account } }: { view: CloseView }) {
 		<section className="panel p-0" aria-label="Result by group">
 			<h3 className="close-by">
 				Result by{" "}
-				<Form.Select size="sm" className="d-inline-block w-auto" aria-label="Group the result by" value={by} onChange={({ target }) => setBy(target.value as typeof by)}>
+				<Form.Select
+					size="sm"
+					className="d-inline-block w-auto"
+					aria-label="Group the result by"
+					value={by}
+					onChange={({ target }) => setBy(target.value as typeof by)}
+				>
 					{BY.map(({ key, label }) => (
 						<option key={key} value={key}>
 							{label}

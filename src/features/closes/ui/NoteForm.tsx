@@ -26,7 +26,14 @@ export function NoteForm({ view: { shown, mayClose }, past }: { view: CloseView;
 				void act(run("closes.writeNote", { id: shown.id, note: text }), "Paragraph kept.");
 			}}
 		>
-			<Form.Control as="textarea" rows={2} aria-label="A paragraph of your own" placeholder="A paragraph of your own" value={text} onChange={(event) => setText(event.target.value)} />
+			<Form.Control
+				as="textarea"
+				rows={2}
+				aria-label="A paragraph of your own"
+				placeholder="A paragraph of your own"
+				value={text}
+				onChange={(event) => setText(event.target.value)}
+			/>
 			<Button type="submit" size="sm" className="mt-1" disabled={!text.trim()}>
 				Keep
 			</Button>

@@ -19,6 +19,7 @@ import { keyOf, periodsBeside } from "./beside";
 import { countedOn } from "./counted";
 import { type Asked, type Group, groupsBy } from "./groups";
 import { type PeriodState, periodHeadline } from "./headline";
+import { type LastDays, lastDaysOf } from "./lastDays";
 import { type DealLine, type DealList, type DueWeek, listsOf } from "./lists";
 import { teamMetricsOf } from "./measure";
 import { paceView } from "./paceView";
@@ -65,6 +66,8 @@ export interface PeriodView {
 	readonly past: readonly PastMark[];
 	/** open deals of these people that are overdue and not the period’s, and how many of them are at *act*; base minor units */
 	readonly carried: { readonly count: number; readonly amount: number; readonly act: number };
+	/** null on other days than its last ten */
+	readonly lastDays: LastDays | null;
 	/** null on other days than its first */
 	readonly turn: Turn | null;
 	/** the period's own days, for what lies before and after it */
@@ -121,6 +124,7 @@ export const readPeriod = query(
 			})),
 			past: await pastMarks(viewpoint, figures, whole),
 			carried: carriedOf(carriedDeals(context, viewpoint)),
+			lastDays: lastDaysOf(context, viewpoint),
 			turn: derivedFor(context, viewpoint, "turn", () => turnOf(context, viewpoint, period)),
 			from: formatDay(period.start),
 			to: formatDay(period.end),

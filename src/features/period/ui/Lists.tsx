@@ -4,43 +4,10 @@ import type { ReactNode } from "react";
 import { byCount, plural } from "@/core/words/grammar";
 import { GiveButton } from "@/features/tasks/ui/GiveButton";
 import { nearDate, shortMoney } from "@/ui/format";
-import { Amount } from "@/ui/parts/Amount";
-import { Lamp } from "@/ui/parts/Lamp";
 import type { DealLine, DealList } from "../server/lists";
 import type { PeriodView } from "../server/readPeriod";
+import { DealLineItem } from "./DealLineItem";
 import { type Days, useOpens } from "./opens";
-
-type Level = "act" | "watch" | "calm";
-
-interface LineProps {
-	readonly deal: DealLine;
-	readonly days: Days;
-	readonly href: string;
-	readonly currency: string;
-	/** show when it closes */
-	readonly dated?: boolean;
-}
-
-/** A deal in two lines: its name and amount, whose it is and what is worth saying. */
-function Line({ deal, days, href, currency, dated = false }: LineProps) {
-	const said = [
-		deal.owner,
-		dated ? (deal.close ? nearDate(deal.close, days.seen) : "no date") : deal.category,
-		deal.note ?? deal.flags[0]?.toLowerCase(),
-	].filter(Boolean);
-	return (
-		<li className="period-deal">
-			<Lamp level={deal.level as Level} size={16} />
-			<span className="period-deal-name">
-				<Link href={href}>{deal.name}</Link>
-				<span className="second small-text d-block">{said.join(" · ")}</span>
-			</span>
-			<span className="num">
-				<Amount minor={deal.amount} currency={currency} />
-			</span>
-		</li>
-	);
-}
 
 function Fold({ words, sum, children }: { words: ReactNode; sum: string; children: ReactNode }) {
 	return (
@@ -60,7 +27,13 @@ export function Lists({ view, days, deciding, redate }: { view: PeriodView; days
 	const lines = (deals: readonly DealLine[], dated = false) => (
 		<ul className="period-deals">
 			{deals.map((deal) => (
-				<Line key={deal.id} deal={deal} days={days} href={opens.deal(deal.id)} currency={view.currency} dated={dated} />
+				<DealLineItem
+					key={deal.id}
+					deal={deal}
+					href={opens.deal(deal.id)}
+					currency={view.currency}
+					said={[deal.owner, dated ? (deal.close ? nearDate(deal.close, days.seen) : "no date") : deal.category, deal.note ?? deal.flags[0]?.toLowerCase()]}
+				/>
 			))}
 		</ul>
 	);

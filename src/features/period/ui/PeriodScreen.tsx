@@ -8,6 +8,7 @@ import type { PeriodView } from "../server/readPeriod";
 import { Beam } from "./Beam";
 import { FigureLine } from "./FigureLine";
 import { Groups } from "./Groups";
+import { LastDays } from "./LastDays";
 import { Lists } from "./Lists";
 import { type Days, useOpens } from "./opens";
 import { PaceChart } from "./PaceChart";
@@ -63,6 +64,7 @@ export function PeriodScreen({ view, frame, revision, carried, undated, choices 
 						<Beam figures={view.figures} changes={view.change} against={view.againstWords} currency={view.currency} days={days} band={outlook.band} />
 						<FigureLine view={view} days={days} />
 					</section>
+					{view.lastDays && <LastDays view={view.lastDays} days={days} currency={view.currency} chances={outlook.chances} />}
 					<div className="period-main">
 						<div className="period-left">
 							<PaceChart view={view} days={days} band={outlook.band} />

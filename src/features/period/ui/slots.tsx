@@ -11,7 +11,12 @@ export interface KnownOutlook {
 	readonly words: ReactNode;
 	/** the deals that decide it */
 	readonly deciding: ReactNode;
+	/** by deal; null while they aren't known */
+	readonly chances: Chances | null;
 }
+
+/** What came of past deals like an open one, with so many days left, by its id. */
+export type Chances = ReadonlyMap<string, { readonly n: number; readonly won: number }>;
 
 interface Props {
 	/** the write up to which the screen is known */
@@ -21,6 +26,9 @@ interface Props {
 	readonly seen: string;
 	readonly children: (known: KnownOutlook) => ReactNode;
 }
+
+/** The button that starts a round over some deals. */
+export const RoundOverSlot = slot<{ readonly dealIds: readonly string[]; readonly due: string }>("a round over deals of the period");
 
 /** The outlook of the period in the address, handed to what draws it. */
 export const OutlookSlot = slot<Props>("the outlook of the period");

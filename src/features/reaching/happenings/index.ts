@@ -2,6 +2,7 @@ import { amountCut } from "./amountCut";
 import type { Happening } from "./happening";
 import { named } from "./named";
 import { pastMark } from "./pastMark";
+import { periodClosed } from "./periodClosed";
 import { periodTurned } from "./periodTurned";
 import { pushedOut } from "./pushedOut";
 import { quoteLapsed } from "./quoteLapsed";
@@ -35,5 +36,6 @@ export const HAPPENINGS: readonly Happening[] = [
 	quoteLapsed,
 	pastMark,
 	periodTurned,
+	periodClosed,
 	viewGains,
 ];
