@@ -8,12 +8,14 @@ export interface MadeWithin {
 	/** how many deals were made and won within one of the periods, and how many the periods are */
 	readonly wins: number;
 	readonly periods: number;
-	/** the working day by whose end nine of ten of them were made; null for too few to say */
+	/** the working day by whose end nine of ten of them were made, of few all; null of fewer than that says anything */
 	readonly workingDay: number | null;
+	/** the working day is that of the last of them */
+	readonly all: boolean;
 }
 
-/** from so many wins on nine of ten of them are told */
-const ENOUGH = 20;
+/** of fewer wins nothing is said, and from so many on nine of ten of them are told */
+const [FEWEST, ENOUGH] = [5, 20];
 
 /** How late in past periods everyone’s deals were made that were still won within the same period, as known on a day. */
 export function madeWithin(company: Company, periods: readonly Period[], seen: Day): MadeWithin {
@@ -24,5 +26,7 @@ export function madeWithin(company: Company, periods: readonly Period[], seen: D
 		}),
 	);
 	made.sort((a, b) => a - b);
-	return { wins: made.length, periods: periods.length, workingDay: made.length < ENOUGH ? null : (made[Math.ceil(0.9 * made.length) - 1] ?? null) };
+	const all = made.length < ENOUGH;
+	const last = all ? made.at(-1) : made[Math.ceil(0.9 * made.length) - 1];
+	return { wins: made.length, periods: periods.length, workingDay: made.length < FEWEST ? null : (last ?? null), all };
 }

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Form } from "react-bootstrap";
 import type { CloseAccount, CloseGroup, CloseRep } from "@/core/period/closeAccount";
+import { plural } from "@/core/words/grammar";
 import { money, shortMoney } from "@/ui/format";
 import { DataTable } from "@/ui/parts/table/DataTable";
 import type { CloseView } from "../server/readClose";
@@ -22,7 +23,8 @@ export function GroupTables({ view: { account } }: { view: CloseView }) {
 		by: (row: CloseGroup) => row[key].amount,
 		cell: (row: CloseGroup) => (
 			<span title={money(row[key].amount, account.currency)}>
-				{shortMoney(row[key].amount, account.currency)} <span className="second">{row[key].count}</span>
+				{row[key].count ? shortMoney(row[key].amount, account.currency) : "–"}
+				{row[key].count > 0 && <span className="second d-block tiny">{plural(row[key].count, "deal")}</span>}
 			</span>
 		),
 	});

@@ -62,7 +62,7 @@ function Drawing({ account }: { account: CloseAccount }) {
 	const { currency, target } = account;
 	const data = pointsOf(account);
 	return (
-		<ResponsiveContainer width="100%" height={230}>
+		<ResponsiveContainer width="100%" height={300}>
 			<ComposedChart data={data} margin={{ top: 14, right: 12, bottom: 0, left: 0 }} accessibilityLayer={false}>
 				<XAxis
 					dataKey="at"

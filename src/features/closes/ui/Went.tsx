@@ -39,12 +39,15 @@ function Step({ step, most, view: { account } }: { step: CloseStep; most: number
 	return (
 		<details className="close-step">
 			<summary>
-				<span>{step.kind === "opening" ? `Open on the day before` : step.name}</span>
+				<span>{step.kind === "opening" ? "Open at the start" : step.name}</span>
 				<span className="close-bar" aria-hidden="true">
 					<i style={{ width: `${(100 * step.amount) / most}%`, background: `var(--${colour})` }} />
 				</span>
+				<span className="num second" title={plural(step.count, "deal")}>
+					{step.count}
+				</span>
 				<span className="num" title={money(step.amount, account.currency)}>
-					{step.count} · {sign}
+					{sign}
 					{short(account, step.amount)}
 				</span>
 			</summary>

@@ -20,7 +20,7 @@ export interface Turn {
 	/** reps without a target for the period, of how many */
 	readonly missing: { readonly names: readonly string[]; readonly of: number };
 	/** the day by which deals are to be made so as to be won in it, from what was made and won within one in the past */
-	readonly made: { readonly by: string; readonly wins: number; readonly periods: number } | null;
+	readonly made: { readonly by: string; readonly wins: number; readonly periods: number; readonly all: boolean } | null;
 }
 
 /** so many working days a period counts as just begun */
@@ -57,6 +57,6 @@ function madeBy({ organisation: { company } }: Context, period: Period, seen: nu
 	const quarter = quarterOf(period.start, fiscal);
 	if (quarter.start !== period.start || quarter.end !== period.end) return null;
 	const past = lastPeriods(company, "quarter", seen, BACK, 0).map((one) => one.period);
-	const { wins, periods, workingDay } = madeWithin(company, past, seen);
-	return workingDay === null ? null : { by: formatDay(dayOfWorkingDay(calendar, period, workingDay)), wins, periods };
+	const { wins, periods, workingDay, all } = madeWithin(company, past, seen);
+	return workingDay === null ? null : { by: formatDay(dayOfWorkingDay(calendar, period, workingDay)), wins, periods, all };
 }

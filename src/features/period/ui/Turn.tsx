@@ -43,8 +43,8 @@ export function Turn({ view, days }: { view: PeriodView; days: Days }) {
 			)}
 			{turn?.made && (
 				<li>
-					New deals count for this period if they are made by {nearDate(turn.made.by, days.seen)}: by then nine of ten were made of the {turn.made.wins} deals
-					that were made and won within one of the last {turn.made.periods} quarters.
+					New deals count for this period if they are made by {nearDate(turn.made.by, days.seen)}: by then {turn.made.all ? "all" : "nine of ten"} were made of
+					the {turn.made.wins} deals that were made and won within one of the last {turn.made.periods} quarters.
 				</li>
 			)}
 		</ul>
