@@ -1,4 +1,5 @@
 "use client";
+import type { ReactNode } from "react";
 import { Form } from "react-bootstrap";
 import { type FiscalDraft, FiscalFields } from "./FiscalFields";
 
@@ -40,10 +41,12 @@ interface Props {
 	readonly currencies: readonly string[];
 	/** why the currency can't be chosen any more */
 	readonly currencyFixed?: boolean;
+	/** what stands below the fiscal year */
+	readonly calendar?: ReactNode;
 }
 
 /** Name, currency, time zone, fiscal year, weekend and holidays. */
-export function CompanyFields({ draft, setDraft, zones, currencies, currencyFixed = false }: Props) {
+export function CompanyFields({ draft, setDraft, zones, currencies, currencyFixed = false, calendar }: Props) {
 	const set = (part: Partial<CompanyDraft>) => setDraft({ ...draft, ...part });
 	return (
 		<div className="company-fields">
@@ -72,6 +75,7 @@ export function CompanyFields({ draft, setDraft, zones, currencies, currencyFixe
 				<Form.Text>Days start at midnight in this zone.</Form.Text>
 			</Form.Group>
 			<FiscalFields draft={draft} set={set} />
+			{calendar}
 			<fieldset>
 				<legend className="form-label company-legend">Days nobody works</legend>
 				<div className="company-days">

@@ -91,7 +91,11 @@ function Ask({ view, what, id, onClose }: AskProps) {
 	};
 	return (
 		<FormDialog
-			title={closing ? `Close ${view.label} for ${view.whose.label.replace(/’s$/, "")}` : `Correct the close of ${view.label}`}
+			title={
+				closing
+					? `Close ${view.label} for ${view.whose.key === "all" ? "everyone" : view.whose.label.replace(/’s$/, "")}`
+					: `Correct the close of ${view.label}`
+			}
 			label={closing ? "Close and seal" : "Keep the correction"}
 			not={!closing && !text.trim()}
 			onClose={onClose}

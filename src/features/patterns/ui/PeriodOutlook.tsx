@@ -20,6 +20,6 @@ export function PeriodOutlook({ revision, wanted, seen, children }: Props) {
 		band: foretold?.available ? foretold : null,
 		words: wanted && <OutlookWords here={data} error={error?.message ?? null} />,
 		deciding: <Deciding view={foretold} seen={seen} />,
-		chances: foretold?.available ? new Map(foretold.deals.map(({ id, steps, depth }) => [id, steps[depth] ?? { n: 0, won: 0 }])) : null,
+		chances: foretold?.available ? new Map(foretold.deals.map(({ id, chance }) => [id, chance])) : null,
 	});
 }

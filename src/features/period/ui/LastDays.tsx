@@ -70,8 +70,9 @@ function Group({ group, days, currency, chances }: Omit<Props, "view"> & { group
 	);
 }
 
-/** What comparable deals did with so many days left; nothing where it isn't known. */
+/** How often comparable deals were won with so many days left; nothing where it isn't known. */
 function chanceWords(chances: Chances | null, id: string): string | null {
-	const known = chances?.get(id);
-	return known ? `${known.won} of ${known.n} like it were won` : null;
+	const chance = chances?.get(id);
+	if (chance === undefined) return null;
+	return chance < 0.01 ? "chance under 1%" : `chance ${Math.round(100 * chance)}%`;
 }

@@ -15,8 +15,8 @@ export interface KnownOutlook {
 	readonly chances: Chances | null;
 }
 
-/** What came of past deals like an open one, with so many days left, by its id. */
-export type Chances = ReadonlyMap<string, { readonly n: number; readonly won: number }>;
+/** The chances of open deals to be won in the period, from what came of past ones with so many days left; by id, 0 to 1. */
+export type Chances = ReadonlyMap<string, number>;
 
 interface Props {
 	/** the write up to which the screen is known */

@@ -43,8 +43,14 @@ export function CompanyPanel({ view, mayChange }: { view: CompanyView; mayChange
 			<section className="panel">
 				<h2>{view.company.name || "The company"}</h2>
 				<fieldset disabled={!mayChange}>
-					<CompanyFields draft={draft} setDraft={setDraft} zones={view.zones} currencies={view.currencies} currencyFixed={view.currencyFixed} />
-					<FiscalFrom draft={draft} before={before} today={view.today} set={(fiscalBefore) => setDraft({ ...draft, fiscalBefore })} />
+					<CompanyFields
+						draft={draft}
+						setDraft={setDraft}
+						zones={view.zones}
+						currencies={view.currencies}
+						currencyFixed={view.currencyFixed}
+						calendar={<FiscalFrom draft={draft} before={before} today={view.today} set={(fiscalBefore) => setDraft({ ...draft, fiscalBefore })} />}
+					/>
 				</fieldset>
 			</section>
 			{changed && mayChange && (

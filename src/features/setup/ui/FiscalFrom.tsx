@@ -36,7 +36,7 @@ export function FiscalFrom({
 						],
 		);
 	return (
-		<div className="fiscal-from">
+		<div className="company-wide">
 			{draft.fiscalBefore.map((one) => (
 				<p key={one.until} className="small-text mb-1">
 					Until {longDay(parseDay(one.until) ?? 0)}: {fiscalWords(one.fiscalYearStartMonth, one.fiscalWeeks)}.
