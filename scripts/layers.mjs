@@ -61,6 +61,7 @@ const CAPABILITIES = [
 	"calendars",
 	"webhooks",
 	"reaching",
+	"sendings",
 	"begin",
 ];
 

@@ -46,6 +46,13 @@ const SAMPLES = [
 		key: "named",
 		list: "src/features/reaching/happenings/index.ts",
 	},
+	{
+		what: "a letter that is sent by itself",
+		file: "src/features/sendings/server/letters/changes.ts",
+		name: "changesLetter",
+		key: "changes",
+		list: "src/features/sendings/server/letters/index.ts",
+	},
 ];
 
 const TESTS = [

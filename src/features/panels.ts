@@ -9,6 +9,7 @@ import { marksPanel } from "./period/panels/marks";
 import { targetsPanel } from "./period/panels/targets";
 import { mailPanel } from "./reaching/panels/mail";
 import { reachingPanel } from "./reaching/panels/reaching";
+import { sendingsPanel } from "./sendings/panels/sendings";
 import { auditPanel } from "./setup/panels/audit";
 import { clockPanel } from "./setup/panels/clock";
 import { companyPanel } from "./setup/panels/company";
@@ -35,6 +36,7 @@ export const PANELS: readonly Panel[] = [
 	mailPanel,
 	webhooksPanel,
 	reachingPanel,
+	sendingsPanel,
 	calendarPanel,
 	keysPanel,
 	signInPanel,

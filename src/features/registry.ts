@@ -17,6 +17,7 @@ import { period } from "./period";
 import { reaching } from "./reaching";
 import { rounds } from "./rounds";
 import { searching } from "./search";
+import { sending } from "./sendings";
 import { setup } from "./setup";
 import { sheet } from "./sheet";
 import { tasks } from "./tasks";
@@ -40,6 +41,7 @@ export const CAPABILITIES = [
 	imports,
 	people,
 	reaching,
+	sending,
 	calendars,
 	hooks,
 	searching,

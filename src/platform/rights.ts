@@ -45,6 +45,7 @@ export const RIGHTS = {
 	keepViews: ["manager", "rep", "ops", "viewer"],
 	search: ["manager", "rep", "ops", "viewer"],
 	readAccounts: ["manager", "rep", "ops", "viewer"],
+	sendRegularly: ["manager", "ops", "viewer"],
 	readAudit: ["ops"],
 	readPeople: ["manager", "rep", "ops", "viewer"],
 	managePeople: ["ops"],

@@ -42,13 +42,21 @@ export async function writeTableFile(
 	{ key, form, content }: { readonly key: string; readonly form: FileForm; readonly content: FileContent },
 ): Promise<{ name: string; type: string; bytes: Uint8Array }> {
 	const seen = formatDay(viewpoint.seen.day);
+	await noteExport(context, { table: key, rows: content.rows.length, seen, form });
+	return fileOf(content, { key, form, seen });
+}
+
+/** A table as a file; `seen` is the day it speaks of, ISO. */
+export async function fileOf(
+	content: FileContent,
+	{ key, form, seen }: { readonly key: string; readonly form: FileForm; readonly seen: string },
+): Promise<{ name: string; type: string; bytes: Uint8Array }> {
 	const units = 10 ** (exponentOf(content.currency) ?? 2);
 	const whole = (list: readonly TableColumn[]) => (row: readonly TableCell[]) =>
 		row.map((cell, i) => (list[i]?.kind === "amount" ? inUnits(cell, units) : cell));
 	const columns = [...content.columns, { label: "Seen on", kind: "day" as const }];
 	const rows = content.rows.map(whole(content.columns)).map((row) => [...row, seen]);
 	const sheets = (content.sheets ?? []).map((sheet) => ({ ...sheet, rows: sheet.rows.map(whole(sheet.columns)) }));
-	await noteExport(context, { table: key, rows: rows.length, seen, form });
 	const bytes = form === "csv" ? tableCsv(columns, rows) : await tableXlsx(key, columns, rows, sheets);
 	return { name: `${key} ${seen}.${form}`, type: TYPES[form], bytes };
 }

@@ -22,7 +22,7 @@ const isMade = (value: unknown): value is Made => typeof value === "function" &&
 describe("folders and lists agree", () => {
 	const rows = [...readFileSync("docs/adding.md", "utf8").matchAll(/^\| (.+?) \| `(src\/[\w/]+)` \| `(src\/[\w/.]+)` \|$/gm)];
 	/** What helps the others in a folder without being one of them. */
-	const HELPERS = /^(rule|settings|usualSetting|since|norms|step|tile|column|filter|happening|dealChanges|Edit|list|index)$/;
+	const HELPERS = /^(rule|settings|usualSetting|since|norms|step|tile|column|filter|happening|dealChanges|letter|Edit|list|index)$/;
 	test("docs/adding.md names some kinds", () => expect(rows.length).toBeGreaterThan(4));
 	for (const [, what, folder, list] of rows as unknown as [string, string, string, string][]) {
 		test(`${what}: each file of ${folder} is a line of ${list}`, () => {

@@ -14,6 +14,7 @@ export * from "./period";
 export * from "./reaching";
 export * from "./record";
 export * from "./rounds";
+export * from "./sendings";
 export * from "./sheet";
 export * from "./tasks";
 export * from "./views";

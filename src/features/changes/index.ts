@@ -11,6 +11,7 @@ import { readNotes } from "./server/readNotes";
 import { packedRiver, readRiver } from "./server/readRiver";
 import { readTrend } from "./server/readTrend";
 
+export { changesFile } from "./server/files";
 export { readChanges } from "./server/readChanges";
 export { readFlow } from "./server/readFlow";
 export { packedRiver } from "./server/readRiver";

@@ -5,8 +5,9 @@ import { closePeriod, correctClose, reopenPeriod, writeCloseNote } from "./serve
 import { closeFile } from "./server/files";
 import { listCloses, readClose } from "./server/readClose";
 
-export { listCloses } from "./server/readClose";
-export { closedSince } from "./server/told";
+export { closeFile } from "./server/files";
+export { listCloses, readClose } from "./server/readClose";
+export { closedSince, closeWords } from "./server/told";
 
 /** How a period ended: an account of it that is kept, sealed, and never changes but by a marked correction. */
 export const closed = capability({

@@ -8,6 +8,7 @@ import { comparablesOfDeal, glanceOutlook, outlookHere, readOutlook } from "./se
 import { readPattern, readPatternNow } from "./server/readPattern";
 import { readAccuracy, readForetelling, readStageTimes, readTaskHelp, trackRecords } from "./server/readPatterns";
 
+export { outlookFile } from "./server/outlookFile";
 export { glanceOutlook, type OutlookView, readOutlook } from "./server/readOutlook";
 
 // Of a past day only what changed is looked at anew.

@@ -14,6 +14,7 @@ import { readTryGround } from "./server/tryGround";
 import { readTryLater } from "./server/tryLater";
 
 export { countedOn } from "./server/counted";
+export { periodFile } from "./server/file";
 export { groupsBy } from "./server/groups";
 export { groupingAsked, type PeriodView, readPeriod } from "./server/readPeriod";
 export { demandTargets, writeTargets } from "./server/targetCells";

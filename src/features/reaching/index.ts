@@ -4,6 +4,9 @@ import { dropMail, readMailLog, sendAgain } from "./server/mailLog";
 import { lookAndWrite, sendMails } from "./server/often";
 import { readNews, readNewsUpTo, readWishes, removeWish, saveDigestTimes, saveWish } from "./server/wishes";
 
+export { written } from "./server/letters";
+export { post } from "./server/post";
+
 /** What reaches people: happenings they wish to hear of, on screen and by mail, and their digests. */
 export const reaching = capability({
 	key: "reaching",

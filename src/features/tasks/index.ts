@@ -16,6 +16,7 @@ import { readTaskPage, readTaskView } from "./server/taskPage";
 import { undoTaskChanges } from "./server/undoChanges";
 
 export { passTasks } from "./server/changeTasks";
+export { tasksFile } from "./server/files";
 export { readFollowThrough } from "./server/followThrough";
 export { auditOf as givenAudit, fieldsOf, give } from "./server/giveTasks";
 export { outcomesOn } from "./server/outcomes";

@@ -7,6 +7,7 @@ import { closes } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { personName } from "@/platform/names";
 import { closeHeadline, closeSentences, differenceWords, gained, short } from "../table/words";
+import type { CloseView } from "./readClose";
 import { type Close, closable, periodOf } from "./stored";
 
 /** What of a close is told to somebody who sees all whom it tells of. */
@@ -19,6 +20,12 @@ interface Told {
 	readonly path: string;
 	readonly parts: readonly { readonly heading: string; readonly lines: readonly { readonly words: string; readonly path?: string }[] }[];
 }
+
+/** What is told of a close in words: its headline, and the sentences after it. */
+export const closeWords = ({ account }: Pick<CloseView, "account">): { headline: string; sentences: string[] } => ({
+	headline: closeHeadline(account),
+	sentences: closeSentences(account),
+});
 
 /** Closes and corrections made since an instant of the server's own time, each with what a reader is told of it; null for who doesn’t see it in full. */
 export async function closedSince(since: Date): Promise<{ id: string; byId: string | null; correction: number; toldTo: (context: Context) => Told | null }[]> {

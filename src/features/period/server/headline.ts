@@ -55,7 +55,11 @@ export function periodHeadline({ figures, period, state, currency, pace }: Told)
 	]
 		.filter(Boolean)
 		.join(" ");
-	if (target === null || gap === null) return { finding: `${money(won.amount)} is won and ${money(open.amount)} is open; nobody here has a target`, beside };
+	if (target === null || gap === null)
+		return {
+			finding: `${won.count ? `${money(won.amount)} is won` : "Nothing is won yet"} and ${money(open.amount)} is open; nobody here has a target`,
+			beside,
+		};
 	if (gap === 0) return { finding: `${money(won.amount)} is won: the target of ${money(target)} is reached, and ${money(open.amount)} is still open`, beside };
 	const missing = won.count
 		? `${money(won.amount)} of ${money(target)} is won. ${money(gap)} is missing, and `

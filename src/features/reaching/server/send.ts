@@ -2,7 +2,7 @@ import { and, asc, eq, lte, sql } from "drizzle-orm";
 import { createTransport, type Transporter } from "nodemailer";
 import { config } from "@/config/config";
 import { connection } from "@/data/db";
-import { outbox } from "@/data/schema";
+import { outbox, outboxFiles } from "@/data/schema";
 import { instantNow } from "@/platform/clock";
 import { log } from "@/platform/log";
 import { replyAddress } from "./replyAddress";
@@ -72,6 +72,7 @@ async function sendOne(transport: Transporter): Promise<"nothing" | "sent" | "ad
 		if (!mail) return "nothing";
 		const settle = (set: Partial<typeof outbox.$inferInsert>) => tx.update(outbox).set(set).where(eq(outbox.id, mail.id));
 		const at = new Date(await instantNow(tx));
+		const files = await tx.select().from(outboxFiles).where(eq(outboxFiles.outboxId, mail.id));
 		try {
 			await transport.sendMail({
 				date: at,
@@ -81,6 +82,7 @@ async function sendOne(transport: Transporter): Promise<"nothing" | "sent" | "ad
 				subject: mail.subject,
 				text: mail.text,
 				html: mail.html,
+				attachments: files.map(({ name: filename, type: contentType, bytes: content }) => ({ filename, contentType, content })),
 				messageId: `<${mail.id}@porch-lamp.example>`,
 				headers: { "Auto-Submitted": "auto-generated", "X-Auto-Response-Suppress": "All" },
 			});

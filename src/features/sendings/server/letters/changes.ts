@@ -1,0 +1,13 @@
+import { changesFile, readChanges } from "@/features/changes";
+import { letterKind } from "./letter";
+
+/** What moved since the earlier day, deal by deal. */
+export const changesLetter = letterKind({
+	key: "changes",
+	label: "Changes: what moved, deal by deal",
+	async read(context, viewpoint) {
+		const view = readChanges(context, viewpoint, { limit: 1 });
+		if (!view) return null;
+		return { subject: view.headline, says: [`${view.headline}.`], content: await changesFile.read(context, viewpoint, () => undefined), path: "/changes" };
+	},
+});

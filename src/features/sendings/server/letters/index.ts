@@ -1,0 +1,10 @@
+import { changesLetter } from "./changes";
+import { closeLetter } from "./close";
+import type { LetterKind } from "./letter";
+import { outlookLetter } from "./outlook";
+import { periodLetter } from "./period";
+import { tasksLetter } from "./tasks";
+import { viewLetter } from "./view";
+
+/** What can be sent by itself, as it is listed. A new kind is one file and one line here. */
+export const LETTERS: readonly LetterKind[] = [periodLetter, changesLetter, outlookLetter, closeLetter, viewLetter, tasksLetter];

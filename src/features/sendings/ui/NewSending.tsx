@@ -1,0 +1,154 @@
+"use client";
+import { useState } from "react";
+import { Button, Form } from "react-bootstrap";
+import type { Rhythm } from "@/core/time/rhythm";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
+import type { SendingsView } from "../server/sendings";
+import { DAYS } from "./rhythmWords";
+
+type Choices = NonNullable<SendingsView["choices"]>;
+
+interface Draft {
+	readonly kind: string;
+	readonly of: string;
+	readonly whose: string;
+	readonly rhythm: Rhythm;
+	readonly at: string;
+	readonly to: readonly string[];
+	readonly attach: boolean;
+	readonly skipSame: boolean;
+}
+
+const WORKING_DAYS = [1, 2, 3, 4, 5];
+const EMPTY: Draft = { kind: "period", of: "", whose: "", rhythm: { kind: "weekdays", days: [1] }, at: "07:30", to: [], attach: false, skipSame: false };
+
+/** Has something sent by itself: what, whose, when, to whom. */
+export function NewSending({ choices }: { choices: Choices }) {
+	// Long: one form, its fields in their order.
+	const [draft, setDraft] = useState<Draft>(EMPTY);
+	const set = (part: Partial<Draft>) => setDraft({ ...draft, ...part });
+	const run = useRun();
+	const act = useAct();
+	const kind = choices.kinds.find(({ key }) => key === draft.kind);
+	const ready = draft.to.length > 0 && (kind?.of !== "view" || draft.of !== "");
+	const send = async () => {
+		const done = await act(run("sendings.save", { ...draft, to: [...draft.to] }), "It will be sent.", ({ id }) => run("sendings.end", { id }));
+		if (done) setDraft(EMPTY);
+	};
+	return (
+		<section className="panel">
+			<h2>Have something sent</h2>
+			<Form
+				className="company-fields"
+				onSubmit={(event) => {
+					event.preventDefault();
+					void send();
+				}}
+			>
+				<Form.Group controlId="sending-kind">
+					<Form.Label>What</Form.Label>
+					<Form.Select value={draft.kind} onChange={({ target }) => set({ kind: target.value, of: "" })}>
+						{choices.kinds.map(({ key, label }) => (
+							<option key={key} value={key}>
+								{label}
+							</option>
+						))}
+					</Form.Select>
+				</Form.Group>
+				{kind?.of === "view" ? (
+					<Form.Group controlId="sending-of">
+						<Form.Label>Which view</Form.Label>
+						<Form.Select value={draft.of} onChange={({ target }) => set({ of: target.value })}>
+							<option value="">Choose a view …</option>
+							{choices.views.map(({ id, name }) => (
+								<option key={id} value={id}>
+									{name}
+								</option>
+							))}
+						</Form.Select>
+						<Form.Text>Recipients need to see the view: share it with their team.</Form.Text>
+					</Form.Group>
+				) : (
+					<Form.Group controlId="sending-whose">
+						<Form.Label>Whose deals</Form.Label>
+						<Form.Select value={draft.whose} onChange={({ target }) => set({ whose: target.value })}>
+							<option value="">each recipient’s own</option>
+							<option value="all">all that each recipient sees</option>
+							{choices.whose.map(({ key, label }) => (
+								<option key={key} value={key}>
+									{label}
+								</option>
+							))}
+						</Form.Select>
+					</Form.Group>
+				)}
+				<RhythmFields rhythm={draft.rhythm} at={draft.at} set={set} />
+				<Form.Group controlId="sending-to" className="company-wide">
+					<Form.Label>To</Form.Label>
+					<Form.Select
+						multiple
+						htmlSize={6}
+						value={[...draft.to]}
+						onChange={({ target }) => set({ to: [...target.selectedOptions].map(({ value }) => value) })}
+					>
+						{choices.people.map(({ id, name }) => (
+							<option key={id} value={id}>
+								{name}
+							</option>
+						))}
+					</Form.Select>
+					<Form.Text>Hold Ctrl to choose several. Only people with a mail address are listed.</Form.Text>
+				</Form.Group>
+				<div className="company-wide">
+					<Form.Check
+						id="sending-attach"
+						label="With the whole table as a workbook"
+						checked={draft.attach}
+						onChange={({ target }) => set({ attach: target.checked })}
+					/>
+					<Form.Check
+						id="sending-skip"
+						label="Leave it out where nothing moved since it was sent last"
+						checked={draft.skipSame}
+						onChange={({ target }) => set({ skipSame: target.checked })}
+					/>
+				</div>
+				<div className="company-wide">
+					<Button type="submit" disabled={!ready}>
+						Send it
+					</Button>
+				</div>
+			</Form>
+		</section>
+	);
+}
+
+const RHYTHMS = [
+	{ key: "daily", label: "each working day", rhythm: { kind: "weekdays", days: WORKING_DAYS } },
+	...DAYS.slice(0, 5).map((name, i) => ({ key: `day${i + 1}`, label: `each ${name}`, rhythm: { kind: "weekdays" as const, days: [i + 1] } })),
+	{ key: "month", label: "each month’s first working day", rhythm: { kind: "month" } },
+	...DAYS.slice(0, 5).map((name, i) => ({ key: `round${i + 1}`, label: `before each ${name} round`, rhythm: { kind: "round" as const, weekday: i + 1 } })),
+] as const satisfies readonly { key: string; label: string; rhythm: Rhythm }[];
+
+function RhythmFields({ rhythm, at, set }: Pick<Draft, "rhythm" | "at"> & { set: (part: Partial<Draft>) => void }) {
+	const chosen = RHYTHMS.find((one) => JSON.stringify(one.rhythm) === JSON.stringify(rhythm))?.key ?? "";
+	return (
+		<>
+			<Form.Group controlId="sending-rhythm">
+				<Form.Label>When</Form.Label>
+				<Form.Select value={chosen} onChange={({ target }) => set({ rhythm: RHYTHMS.find(({ key }) => key === target.value)?.rhythm ?? rhythm })}>
+					{RHYTHMS.map(({ key, label }) => (
+						<option key={key} value={key}>
+							{label}
+						</option>
+					))}
+				</Form.Select>
+			</Form.Group>
+			<Form.Group controlId="sending-at">
+				<Form.Label>At</Form.Label>
+				<Form.Control type="time" required value={at} onChange={({ target }) => set({ at: target.value })} />
+			</Form.Group>
+		</>
+	);
+}

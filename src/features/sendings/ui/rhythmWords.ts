@@ -1,0 +1,18 @@
+import type { Rhythm } from "@/core/time/rhythm";
+
+/** The days of the week from Monday on. */
+export const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+
+const isWorkingWeek = (days: readonly number[]) => days.length === 5 && days.every((day) => day <= 5);
+
+/** When something comes, in words. */
+export function rhythmWords(rhythm: Rhythm, at: string): string {
+	switch (rhythm.kind) {
+		case "month":
+			return `each month’s first working day at ${at}`;
+		case "round":
+			return `before each ${DAYS[rhythm.weekday - 1]} round, at ${at}`;
+		case "weekdays":
+			return isWorkingWeek(rhythm.days) ? `each working day at ${at}` : `${rhythm.days.map((day) => DAYS[day - 1]).join(", ")} at ${at}`;
+	}
+}
