@@ -5,6 +5,7 @@ import { boardReaders, openBoardsFor, openingBoard } from "@/features/boards/ser
 import { readBridge } from "@/features/changes/server/bridgeJson";
 import { keepMark, readMarks, removeMark } from "@/features/changes/server/marks";
 import { readChanges } from "@/features/changes/server/readChanges";
+import { closePeriod } from "@/features/closes/server/closePeriod";
 import { editDeals, previewEdit } from "@/features/deals/server/editDeals";
 import { exportTable } from "@/features/deals/server/exportTable";
 import { readDeals } from "@/features/deals/server/readDeals";
@@ -34,6 +35,7 @@ import { readBrief } from "@/features/rounds/server/readBrief";
 import { readRounds } from "@/features/rounds/server/readRounds";
 import { endRest } from "@/features/rounds/server/rests";
 import { dealsWithText, search } from "@/features/search/server/search";
+import { saveSending } from "@/features/sendings/server/sendings";
 import { previewFlags, readFlagSettings, saveFlags } from "@/features/setup/server/flagSettings";
 import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
 import { holdDay } from "@/features/setup/server/holdDay";
@@ -99,6 +101,9 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	"openBoardsFor rep2": (c) => openBoardsFor(c, { openings: [{ person: "rep2", board: null }] }),
 	"openBoardsFor readers": (c) => boardReaders(c, "none"),
 	"keepTries ground": (c) => readTryGround(c, resolveViewpoint(c, {})),
+	// Each a period of their own: one is closed once.
+	closePeriods: (c) => closePeriod(c, { whose: "team:North", from: c.actor.person.id === "boss" ? "2026-07-01" : "2026-07-02", to: "2026-09-30" }),
+	sendRegularly: (c) => saveSending(c, { kind: "period", rhythm: { kind: "month" }, at: "07:30", to: ["boss"] }),
 	"setTargets targets": (c) =>
 		saveTargets(c, { cells: [{ personId: "rep1", start: "2027-01-01", end: "2027-03-31", family: "", amount: 1, currency: "EUR" }] }),
 	"setTargets marks of North": (c) => saveThresholds(c, { team: "North", marks: [] }),
@@ -171,6 +176,8 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	"openBoardsFor rep2": { boss: "yes", north: 404, rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	"openBoardsFor readers": { boss: 404, north: 404, rep1: 403, rep2: 403, ops: 404, view: 403 },
 	"keepTries ground": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	closePeriods: { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: 403, view: 403 },
+	sendRegularly: { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: "yes" },
 	"setTargets targets": { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	"setTargets marks of North": { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },
 	"setTargets marks of everyone": { boss: "yes", north: 403, rep1: 403, rep2: 403, ops: "yes", view: 403 },

@@ -55,7 +55,7 @@ describe("the headline of a period", () => {
 		});
 		expect(told(0, 0, null).finding).toBe("Nothing won or open in Oct–Dec 2026");
 		expect(told(1_00, 0, null).finding).toBe("€1 is won and €0 is open; nobody here has a target");
-		expect(told(0, 1_00, null).finding).toBe("€0 is won and €1 is open; nobody here has a target");
+		expect(told(0, 1_00, null).finding).toBe("Nothing is won yet and €1 is open; nobody here has a target");
 	});
 });
 

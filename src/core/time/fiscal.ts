@@ -60,7 +60,7 @@ export const fiscalKey = (fiscal: Fiscal): string => (typeof fiscal === "number"
 /**
  * The last day of the fiscal year by weeks that is named by a calendar year.
  *
- * @example formatDay(yearEnd({ pattern: "4-4-5", lastDay: 6, end: "last", month: 1 }, 2027)) // "2027-01-30"
+ * @example yearEnd({ pattern: "4-4-5", lastDay: 6, end: "last", month: 1 }, 2027) // 20848
  */
 export function yearEnd({ lastDay, end, month }: FiscalWeeks, year: number): Day {
 	const monthEnd = dayFrom(year, month + 1, 1) - 1;
@@ -129,7 +129,7 @@ export function spanAt(starts: readonly Start[], place: number): { start: Day; e
 /**
  * The fiscal year a day lies in, from its first day to its last; one that a change of calendar made short or long too.
  *
- * @example formatDay(yearOf(dayFrom(2026, 11, 24), 4).start) // "2026-04-01"
+ * @example yearOf(20781, 4).start // 20544
  */
 export function yearOf(day: Day, fiscal: Fiscal): { start: Day; end: Day } {
 	if (typeof fiscal === "number") {
@@ -148,7 +148,7 @@ export function yearOf(day: Day, fiscal: Fiscal): { start: Day; end: Day } {
 /**
  * What the fiscal year of a day is called: by the calendar year it ends in; by weeks, by that of its last month.
  *
- * @example [yearWords(dayFrom(2026, 11, 24), 1), yearWords(dayFrom(2026, 11, 24), 4)] // ["2026", "FY 2027"]
+ * @example [yearWords(20781, 1), yearWords(20781, 4)] // ["2026", "FY 2027"]
  */
 export function yearWords(day: Day, fiscal: Fiscal): string {
 	if (typeof fiscal !== "number") return `FY ${(fiscal.quarters[placeOfStart(fiscal.quarters, day)] as Start).year}`;

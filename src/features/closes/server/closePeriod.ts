@@ -83,7 +83,7 @@ export const correctClose = command({
 		const scope = demandClosable(context, close.whose);
 		const known = await closesOf(tx, close.whose, close.start, close.end);
 		const last = known.at(-1);
-		if (!last) throw new Fault(409, "Reopened", "This period was reopened; close it anew.");
+		if (!last) throw new Fault(409, "Reopened", "This period was reopened; close it again.");
 		const period = periodOf(close);
 		const account = await accountOf(context, period, scope);
 		const { whose, start, end, note } = last;

@@ -17,7 +17,6 @@ import "./closes.css";
 /** How a period ended: what was won, where its deals went, what was said, and what made the difference. */
 export function CloseScreen({ view, past }: { view: CloseView; past: boolean }) {
 	const { account, shown } = view;
-	const gave = gaveWayWords(account);
 	return (
 		<div className="close">
 			<section className="panel close-top">
@@ -48,32 +47,40 @@ export function CloseScreen({ view, past }: { view: CloseView; past: boolean }) 
 				</section>
 			</div>
 			<GroupTables view={view} />
-			<section className="panel" aria-label="Beside it">
-				<h3>Beside it</h3>
-				<ul className="rows mb-0">
-					<Beside words="the period before" of={account.before} account={account} />
-					<Beside words="a year before" of={account.yearAgo} account={account} />
-					<li>
-						<span>
-							From {shortDate(account.lastDays.from)} on, the last four working days: {plural(account.lastDays.won.count, "deal")} won,{" "}
-							{account.lastDays.pushed.count} pushed out
-						</span>
-						<span className="num">{short(account, account.lastDays.won.amount)}</span>
-					</li>
-					<li>
-						<span>
-							{plural(account.tasks.given, "task")} given, {account.tasks.done} done; {account.tasks.out} flags went out, {account.tasks.lit} still lit at the
-							end
-						</span>
-					</li>
-					{gave && (
-						<li>
-							<span>{gave}</span>
-						</li>
-					)}
-				</ul>
-			</section>
+			<BesideIt account={account} />
 		</div>
+	);
+}
+
+/** Other periods, the last days, tasks and prices: what stands beside the result. */
+function BesideIt({ account }: { account: CloseAccount }) {
+	const gave = gaveWayWords(account);
+	return (
+		<section className="panel" aria-label="Beside it">
+			<h3>Beside it</h3>
+			<ul className="rows mb-0">
+				<Beside words="the period before" of={account.before} account={account} />
+				<Beside words="a year before" of={account.yearAgo} account={account} />
+				<li>
+					<span>
+						From {shortDate(account.lastDays.from)} on, the last four working days: {plural(account.lastDays.won.count, "deal")} won,{" "}
+						{account.lastDays.pushed.count} pushed out
+					</span>
+					<span className="num">{short(account, account.lastDays.won.amount)}</span>
+				</li>
+				<li>
+					<span>
+						{plural(account.tasks.given, "task")} given, {account.tasks.done} done; {account.tasks.out} flags were put out, {account.tasks.lit} still lit at the
+						end
+					</span>
+				</li>
+				{gave && (
+					<li>
+						<span>{gave}</span>
+					</li>
+				)}
+			</ul>
+		</section>
 	);
 }
 

@@ -31,14 +31,14 @@ export function CloseTools({ view, past }: { view: CloseView; past: boolean }) {
 			)}
 			{!past && view.mayClose && newest && view.since && (
 				<Button size="sm" onClick={() => setAsking("correct")}>
-					Keep as a correction
+					Save as a correction
 				</Button>
 			)}
 			{!past && view.mayReopen && newest && (
 				<Button
 					size="sm"
 					variant="outline-primary"
-					onClick={() => void act(run("closes.reopen", { id: newest.id }), "The period is open again; it can be closed anew.")}
+					onClick={() => void act(run("closes.reopen", { id: newest.id }), "The period is open; it can be closed again.")}
 				>
 					Reopen
 				</Button>
@@ -86,7 +86,7 @@ function Ask({ view, what, id, onClose }: AskProps) {
 	const send = async () => {
 		const done = closing
 			? await act(run("closes.close", { whose: view.whose.key, from, to, note: text }), `${view.label} is closed and sealed.`)
-			: await act(run("closes.correct", { id: id ?? "", why: text }), "Correction kept.");
+			: await act(run("closes.correct", { id: id ?? "", why: text }), "Correction saved.");
 		if (done) onClose();
 	};
 	return (
@@ -96,7 +96,7 @@ function Ask({ view, what, id, onClose }: AskProps) {
 					? `Close ${view.label} for ${view.whose.key === "all" ? "everyone" : view.whose.label.replace(/’s$/, "")}`
 					: `Correct the close of ${view.label}`
 			}
-			label={closing ? "Close and seal" : "Keep the correction"}
+			label={closing ? "Close and seal" : "Save the correction"}
 			not={!closing && !text.trim()}
 			onClose={onClose}
 			onSave={() => void send()}

@@ -15,7 +15,7 @@ const BY = [
 
 /** The result by rep, team or family, each against its target. */
 export function GroupTables({ view: { account } }: { view: CloseView }) {
-	const [by, setBy] = useState<(typeof BY)[number]["key"]>("reps");
+	const [by, setBy] = useState<By>("reps");
 	const amount = (key: "won" | "lost" | "open", label: string) => ({
 		key,
 		label,
@@ -30,22 +30,7 @@ export function GroupTables({ view: { account } }: { view: CloseView }) {
 	});
 	return (
 		<section className="panel p-0" aria-label="Result by group">
-			<h3 className="close-by">
-				Result by{" "}
-				<Form.Select
-					size="sm"
-					className="d-inline-block w-auto"
-					aria-label="Group the result by"
-					value={by}
-					onChange={({ target }) => setBy(target.value as typeof by)}
-				>
-					{BY.map(({ key, label }) => (
-						<option key={key} value={key}>
-							{label}
-						</option>
-					))}
-				</Form.Select>
-			</h3>
+			<ByHead by={by} onBy={setBy} />
 			<DataTable
 				of="Result by group"
 				tableClass="mb-0"
@@ -74,6 +59,23 @@ export function GroupTables({ view: { account } }: { view: CloseView }) {
 				]}
 			/>
 		</section>
+	);
+}
+
+type By = (typeof BY)[number]["key"];
+
+function ByHead({ by, onBy }: { by: By; onBy: (by: By) => void }) {
+	return (
+		<h3 className="close-by">
+			Result by{" "}
+			<Form.Select size="sm" className="d-inline-block w-auto" aria-label="Group the result by" value={by} onChange={({ target }) => onBy(target.value as By)}>
+				{BY.map(({ key, label }) => (
+					<option key={key} value={key}>
+						{label}
+					</option>
+				))}
+			</Form.Select>
+		</h3>
 	);
 }
 

@@ -23,7 +23,7 @@ export function NoteForm({ view: { shown, mayClose }, past }: { view: CloseView;
 			className="no-print"
 			onSubmit={(event) => {
 				event.preventDefault();
-				void act(run("closes.writeNote", { id: shown.id, note: text }), "Paragraph kept.");
+				void act(run("closes.writeNote", { id: shown.id, note: text }), "Paragraph saved.");
 			}}
 		>
 			<Form.Control
@@ -35,7 +35,7 @@ export function NoteForm({ view: { shown, mayClose }, past }: { view: CloseView;
 				onChange={(event) => setText(event.target.value)}
 			/>
 			<Button type="submit" size="sm" className="mt-1" disabled={!text.trim()}>
-				Keep
+				Save
 			</Button>
 		</Form>
 	);

@@ -6,7 +6,7 @@ export const sendingsPanel = panel({
 	key: "sendings",
 	label: "Sent by itself",
 	group: "mine",
-	about: "Mails that go out on a rhythm: Period, changes, the outlook, closes, saved views and tasks, to whom and when.",
+	about: "Mails that are sent again and again: Period, changes, the outlook, closes, saved views and tasks, to whom and when.",
 	right: "readDeals",
 	show: async (context) => <SendingsPanel view={await readSendings(context)} />,
 });
