@@ -6,6 +6,7 @@ import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { SendingsView } from "../server/sendings";
 import { DAYS } from "./rhythmWords";
+import "./sendings.css";
 
 type Choices = NonNullable<SendingsView["choices"]>;
 
@@ -84,22 +85,7 @@ export function NewSending({ choices }: { choices: Choices }) {
 					</Form.Group>
 				)}
 				<RhythmFields rhythm={draft.rhythm} at={draft.at} set={set} />
-				<Form.Group controlId="sending-to" className="company-wide">
-					<Form.Label>To</Form.Label>
-					<Form.Select
-						multiple
-						htmlSize={6}
-						value={[...draft.to]}
-						onChange={({ target }) => set({ to: [...target.selectedOptions].map(({ value }) => value) })}
-					>
-						{choices.people.map(({ id, name }) => (
-							<option key={id} value={id}>
-								{name}
-							</option>
-						))}
-					</Form.Select>
-					<Form.Text>Hold Ctrl to choose several. Only people with a mail address are listed.</Form.Text>
-				</Form.Group>
+				<Recipients people={choices.people} to={draft.to} set={(to) => set({ to })} />
 				<div className="company-wide">
 					<Form.Check
 						id="sending-attach"
@@ -121,6 +107,27 @@ export function NewSending({ choices }: { choices: Choices }) {
 				</div>
 			</Form>
 		</section>
+	);
+}
+
+/** Those it goes to, ticked in a list. */
+function Recipients({ people, to, set }: { people: Choices["people"]; to: readonly string[]; set: (to: readonly string[]) => void }) {
+	return (
+		<fieldset className="company-wide">
+			<legend className="form-label company-legend">To</legend>
+			<div className="sending-to">
+				{people.map(({ id, name }) => (
+					<Form.Check
+						key={id}
+						id={`sending-to-${id}`}
+						label={name}
+						checked={to.includes(id)}
+						onChange={({ target }) => set(target.checked ? [...to, id] : to.filter((one) => one !== id))}
+					/>
+				))}
+			</div>
+			<Form.Text>Only people with a mail address are listed.</Form.Text>
+		</fieldset>
 	);
 }
 
