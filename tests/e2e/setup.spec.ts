@@ -100,6 +100,7 @@ test("a rep finds no import in Setup, but people and keys", async ({ page }) => 
 		"Task kits",
 		"People and teams",
 		"My notifications",
+		"Sent by itself",
 		"My calendar",
 		"API keys",
 		"My sign-in",
