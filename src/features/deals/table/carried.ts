@@ -22,5 +22,5 @@ export function partedBy(rows: readonly DealRow[], due: Bounds): { due: readonly
 export function withCarried(carried: readonly DealRow[], due: readonly DealRow[], groups: readonly Group[] | null, label: string): readonly Group[] | null {
 	if (!carried.length) return groups;
 	const of = (name: string, rows: readonly DealRow[]): Group => ({ name, rows, ...totals(rows) });
-	return [of("Carried over: overdue, and nobody has decided", carried), ...(groups ?? (due.length ? [of(`Due in ${label}`, due)] : []))];
+	return [of("Carried over, undecided", carried), ...(groups ?? (due.length ? [of(`Due in ${label}`, due)] : []))];
 }
