@@ -8,7 +8,6 @@ import { connection } from "@/data/db";
 import { countedOn } from "@/features/period";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { derivedFor } from "@/platform/derivedFor";
 import { notFound } from "@/platform/fault";
 import { personName } from "@/platform/names";
 import { may } from "@/platform/rights";
@@ -80,11 +79,10 @@ export const readClose = query("closes.read", "readPeriod", async (context: Cont
 	const row = asked ? rows.find(({ id }) => id === asked) : rows.at(-1);
 	if (asked && !row) throw notFound("close", asked);
 	const kept = rows.map((one) => keptOf(context, one));
-	const live = () => derivedFor(context, viewpoint, `close ${formatRange(period)}`, () => accountOf(context, period, viewpoint.whose.scope));
 	return {
 		label: periodWords(period),
 		whose: { key, label },
-		account: row?.account ?? (await live()),
+		account: row?.account ?? (await accountOf(context, period, viewpoint.whose.scope)),
 		kept,
 		shown: kept.find(({ id }) => id === row?.id) ?? null,
 		since: rows.length ? sinceOf(context, rows.at(-1) as Close) : null,

@@ -13,6 +13,7 @@ import { readOwnTasks, readTaskPage } from "@/features/tasks";
 import { clock } from "@/platform/clock";
 import { systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { isDueAt, minutesOfDay } from "@/platform/dueTime";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { dealPath, taskPath } from "../happenings/happening";
 import { type Part, type Written, written } from "./letters";
@@ -25,8 +26,6 @@ export const usualTimes = (role: string): { daily: string | null; weekly: string
 	weekly: role === "manager" ? "1 07:30" : null,
 });
 
-/** A digest that couldn't be written in time isn't sent in the afternoon. */
-const HOURS_LATE = 3;
 const SHOWN = 12;
 
 /** Writes the digests that are due by now, each once. Gives how many. */
@@ -34,8 +33,8 @@ export async function writeDigests(): Promise<number> {
 	const { db } = connection();
 	const organisation = await currentOrganisation(db);
 	const now = clock(organisation);
-	const { zone, calendar } = organisation.company.rules;
-	const minutes = Math.floor((now.instant - zone.instantAt(now.day, 0)) / 60_000);
+	const { calendar } = organisation.company.rules;
+	const minutes = minutesOfDay({ organisation }, now);
 	const times = new Map((await db.select().from(digestTimes)).map((row) => [row.personId, row]));
 	let count = 0;
 	for (const [index, person] of organisation.people.entries()) {
@@ -44,8 +43,8 @@ export async function writeDigests(): Promise<number> {
 		const context: Context = { organisation, now, actor: { person, index } };
 		const [day = "", at = ""] = weekly?.split(" ") ?? [];
 		const due = [
-			...(daily && calendar.isWorking(now.day) && isDue(daily, minutes) ? [{ key: `daily ${person.id} ${formatDay(now.day)}`, letter: dailyLetter }] : []),
-			...(weekly && weekdayOf(now.day) === Number(day) && isDue(at, minutes)
+			...(daily && calendar.isWorking(now.day) && isDueAt(daily, minutes) ? [{ key: `daily ${person.id} ${formatDay(now.day)}`, letter: dailyLetter }] : []),
+			...(weekly && weekdayOf(now.day) === Number(day) && isDueAt(at, minutes)
 				? [{ key: `weekly ${person.id} ${formatDay(now.day)}`, letter: weeklyLetter }]
 				: []),
 		];
@@ -55,12 +54,6 @@ export async function writeDigests(): Promise<number> {
 		}
 	}
 	return count;
-}
-
-function isDue(time: string, minutes: number): boolean {
-	const [hour = 0, minute = 0] = time.split(":").map(Number);
-	const at = hour * 60 + minute;
-	return minutes >= at && minutes < at + HOURS_LATE * 60;
 }
 
 /** Monday is 1. */

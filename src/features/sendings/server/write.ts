@@ -12,6 +12,7 @@ import { post, written } from "@/features/reaching";
 import { clock } from "@/platform/clock";
 import { systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { isDueAt, minutesOfDay } from "@/platform/dueTime";
 import { Fault } from "@/platform/fault";
 import { log } from "@/platform/log";
 import { fileOf } from "@/platform/tableFile";
@@ -22,9 +23,6 @@ import { tableMail } from "./tableMail";
 
 type Sending = typeof sendings.$inferSelect;
 
-/** What couldn't be written in time isn't sent in the afternoon. */
-const HOURS_LATE = 3;
-
 /** Writes what is due by now, each once for everybody it goes to. Gives what was done. */
 export async function writeSendings(): Promise<string[]> {
 	const { db } = connection();
@@ -32,11 +30,11 @@ export async function writeSendings(): Promise<string[]> {
 	if (!rows.length) return [];
 	const organisation = await currentOrganisation(db);
 	const now = clock(organisation);
-	const { zone, calendar } = organisation.company.rules;
-	const minutes = Math.floor((now.instant - zone.instantAt(now.day, 0)) / 60_000);
+	const { calendar } = organisation.company.rules;
+	const minutes = minutesOfDay({ organisation }, now);
 	let count = 0;
 	for (const row of rows) {
-		if (!isOfRhythm(row.rhythm, now.day, calendar) || !isDue(row.at, minutes)) continue;
+		if (!isOfRhythm(row.rhythm, now.day, calendar) || !isDueAt(row.at, minutes)) continue;
 		for (const id of row.to) {
 			const index = organisation.personIndex.get(id);
 			const person = index === undefined ? undefined : organisation.people[index];
@@ -50,12 +48,6 @@ export async function writeSendings(): Promise<string[]> {
 		}
 	}
 	return count ? [`${plural(count, "mail")} written`] : [];
-}
-
-function isDue(time: string, minutes: number): boolean {
-	const [hour = 0, minute = 0] = time.split(":").map(Number);
-	const at = hour * 60 + minute;
-	return minutes >= at && minutes < at + HOURS_LATE * 60;
 }
 
 /** What a sending tells somebody; null where it can't tell them anything, such as a team that isn't theirs to see. */
