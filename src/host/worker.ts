@@ -7,6 +7,12 @@ import { log } from "@/platform/log";
 import { secured } from "./headers";
 import { headersOf, requestOf, send } from "./web";
 
+/**
+ * An idle connection is kept open so long, in ms: longer than browsers and proxies keep theirs. Whoever closes first must be
+ * who sends, or a request meets a connection that is being closed.
+ */
+const KEPT_OPEN = 75_000;
+
 /** Answers on a port: what is plain data at once, pages by the framework. */
 export async function serve(port: number): Promise<void> {
 	const hostname = "127.0.0.1";
@@ -31,7 +37,7 @@ export async function serve(port: number): Promise<void> {
 		}
 		return page(request, response);
 	};
-	const server = createServer((request, response) => {
+	const server = createServer({ keepAliveTimeout: KEPT_OPEN }, (request, response) => {
 		packed(request, response, () => {
 			answer(request, response).catch((error: unknown) => {
 				log.error({ error: String(error), path: pathOf(request.url), stack: error instanceof Error ? error.stack : undefined }, "request failed");

@@ -69,3 +69,15 @@ test("signing in again ends what this browser had open before", async ({ page, b
 	const status = await sender(baseURL ?? "")({ path: "/deals/rows", headers: { cookie: `${before?.name}=${before?.value}` } });
 	expect(status).toBe(401);
 });
+
+test("an idle connection is kept open longer than those who ask keep theirs, so that none is closed in the midst of a request", async ({ baseURL }) => {
+	const kept = await new Promise<string | undefined>((resolve, reject) => {
+		const call = request(`${baseURL}/healthz`, { headers: { connection: "keep-alive" } }, (response) => {
+			response.resume();
+			resolve(response.headers["keep-alive"]);
+		});
+		call.on("error", reject);
+		call.end();
+	});
+	expect(kept).toBe("timeout=75");
+});
