@@ -71,7 +71,7 @@ test("signing in again ends what this browser had open before", async ({ page, b
 });
 
 test("an idle connection is kept open longer than those who ask keep theirs, so that none is closed in the midst of a request", async ({ baseURL }) => {
-	const kept = await new Promise<string | undefined>((resolve, reject) => {
+	const kept = await new Promise<string | string[] | undefined>((resolve, reject) => {
 		const call = request(`${baseURL}/healthz`, { headers: { connection: "keep-alive" } }, (response) => {
 			response.resume();
 			resolve(response.headers["keep-alive"]);
