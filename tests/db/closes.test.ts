@@ -7,7 +7,7 @@ import { closes } from "@/data/schema";
 import { recordChange } from "@/data/store/changeLog";
 import { generate } from "@/fakes/emberwick/generate";
 import { readBridge } from "@/features/changes/server/bridgeJson";
-import { closesByItself } from "@/features/closes/server/byItself";
+import { closeByItself, closesByItself } from "@/features/closes/server/byItself";
 import { closePeriod, correctClose, reopenPeriod, writeCloseNote } from "@/features/closes/server/closePeriod";
 import { closeFile } from "@/features/closes/server/files";
 import { listCloses, readClose } from "@/features/closes/server/readClose";
@@ -168,6 +168,20 @@ describe("a close", () => {
 		expect((await read(ruth)).shown).toMatchObject({ note: "Once more.", noteBy: "Ruth Calloway", whole: true });
 		expect((await listCloses(ruth)).filter(({ reopened }) => reopened)).toHaveLength(2);
 	});
+});
+
+test("what nobody has closed closes by itself for everyone and each team, once; what was reopened waits", async () => {
+	const done = await closeByItself();
+	expect(done).toContain("all 2026-07-01..2026-09-30");
+	expect(done.some((one) => one.startsWith("team:South"))).toBe(true);
+	// North was closed by its manager.
+	expect(done.some((one) => one.startsWith("team:North"))).toBe(false);
+	expect(await closeByItself()).toEqual([]);
+	const view = await read(await as("helena"), { whose: "all" });
+	expect(view.shown).toMatchObject({ by: null, whole: true, correction: 0, note: "" });
+	await reopenPeriod(await as(OPS), { id: view.shown?.id ?? "" });
+	expect(await closeByItself()).toEqual([]);
+	expect((await read(await as("helena"), { whose: "all" })).kept).toEqual([]);
 });
 
 test("a quarter closes by itself after five working days, by whatever calendar, and not before", async () => {

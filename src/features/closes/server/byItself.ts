@@ -1,4 +1,4 @@
-import { isNull } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
 import { type Day, formatDay } from "@/core/time/day";
 import { formatRange, type Period, quarterOf } from "@/core/time/period";
 import { periodWords } from "@/core/time/words";
@@ -41,11 +41,12 @@ export async function closeByItself(): Promise<string[]> {
 	const period = closesByItself(organisation, clock(organisation).day);
 	if (!period) return [];
 	const [start, end] = [formatDay(period.start), formatDay(period.end)];
-	const closed = new Set(
-		(await db.select({ whose: closes.whose, start: closes.start, end: closes.end }).from(closes).where(isNull(closes.reopenedAt)))
-			.filter((row) => row.start === start && row.end === end)
-			.map(({ whose }) => whose),
-	);
+	// What was reopened waits for somebody who closes it.
+	const rows = await db
+		.select({ whose: closes.whose })
+		.from(closes)
+		.where(and(eq(closes.start, start), eq(closes.end, end)));
+	const closed = new Set(rows.map(({ whose }) => whose));
 	const done: string[] = [];
 	for (const { id } of organisation.people) {
 		const whose = ledBy(organisation, id);
