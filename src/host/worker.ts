@@ -8,7 +8,7 @@ import { secured } from "./headers";
 import { headersOf, requestOf, send } from "./web";
 
 /**
- * An idle connection is kept open so long, in ms: longer than browsers and proxies keep theirs. Whoever closes first must be
+ * An idle connection is kept open so long, in ms: longer than browsers and proxies keep theirs. The one that closes first must be
  * who sends, or a request meets a connection that is being closed.
  */
 const KEPT_OPEN = 75_000;

@@ -108,7 +108,7 @@ describe("who may", () => {
 		await connection().db.transaction((tx) => recordChange(tx, "everything"));
 		expect((await faultOf(async () => send({ to: ["rep2"] }))).status).toBe(422);
 	});
-	test("end it: whoever set it up and ops for everybody, a recipient for themselves, others not at all", async () => {
+	test("end it: those who set it up and ops for everybody, a recipient for themselves, others not at all", async () => {
 		const { id } = await send({ to: ["north", "rep1"] });
 		const list = async (who: string) => (await readSendings(await as(who))).sendings.length;
 		expect([await list("boss"), await list("ops"), await list("rep1"), await list("rep2")]).toEqual([1, 1, 1, 0]);

@@ -15,7 +15,7 @@ import { accountOf } from "./account";
 import { sealed } from "./closePeriod";
 import { closable } from "./stored";
 
-/** so many working days whoever leads has for closing a period; then it closes by itself */
+/** so many working days a manager has for closing a period; then it closes by itself */
 const GRACE = 5;
 
 /** The quarter that closes by itself on a day; null while there is time, or where nothing is known of it. */

@@ -114,7 +114,7 @@ export interface CloseLine extends Omit<KeptClose, "note" | "noteBy" | "on"> {
 	readonly byId: string | null;
 }
 
-/** All closes and corrections that whoever asks reaches, the newest period first. */
+/** All closes and corrections that somebody reaches, the newest period first. */
 export const listCloses = query(
 	"closes.list",
 	"readPeriod",

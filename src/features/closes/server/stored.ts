@@ -11,7 +11,7 @@ import { peopleIn, reachOf } from "@/platform/reach";
 
 export type Close = typeof closes.$inferSelect;
 
-/** All whose deals a close tells of, whoever asks; undefined for what can’t be closed: somebody’s own deals, or a team that isn’t there. */
+/** All whose deals a close tells of, for everybody alike; undefined for what can’t be closed: somebody’s own deals, or a team that isn’t there. */
 function peopleOf({ organisation }: Context, whose: string): Scope | undefined {
 	if (whose === "all") return null;
 	const team = whose.startsWith("team:") ? whose.slice("team:".length) : null;

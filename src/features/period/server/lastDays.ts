@@ -3,7 +3,7 @@ import type { DealSeen } from "@/core/dealSeen";
 import { categoryOf } from "@/core/inspect";
 import { NEEDS, type Need, needOf } from "@/core/period/lastDays";
 import { surveyOn } from "@/core/survey";
-import { isoOrNull } from "@/core/time/day";
+import { formatDay, isoOrNull } from "@/core/time/day";
 import { bounded } from "@/core/time/period";
 import { carriedDeals, dueDeals } from "@/features/deals";
 import type { Context } from "@/platform/context";
@@ -73,14 +73,12 @@ const needing = (context: Context, viewpoint: Viewpoint): readonly Found[] =>
 		const { company } = context.organisation;
 		const { day } = viewpoint.seen;
 		const { norms } = surveyOn(company, day);
-		const undated = resolveViewpoint(context, { whose: viewpoint.whose.key, due: "none", ...(viewpoint.seen.past ? { seen: seenText(viewpoint) } : {}) });
+		const undated = resolveViewpoint(context, { whose: viewpoint.whose.key, due: "none", seen: formatDay(day) });
 		const order = byId(company);
 		return [...dueDeals(context, viewpoint), ...carriedDeals(context, viewpoint), ...dueDeals(context, undated)]
 			.map((seen): Found => ({ seen, ...needOf(company, norms, seen, day) }))
 			.sort((a, b) => b.seen.attention.score - a.seen.attention.score || b.seen.amountBase - a.seen.amountBase || order(a.seen.deal, b.seen.deal));
 	});
-
-const seenText = ({ seen }: Viewpoint) => isoOrNull(seen.day) ?? undefined;
 
 const lineOf = ({ organisation }: Context, seen: DealSeen, words: string): DealLine => ({
 	id: organisation.deals[seen.deal]?.id ?? "",

@@ -4,7 +4,7 @@ import { type Found, happening } from "./happening";
 /** news is looked for so far back, in milliseconds */
 const BACK = 24 * 3_600_000;
 
-/** A period was closed, or its close corrected: told to whoever leads those it tells of, and to those above them. */
+/** A period was closed, or its close corrected: told to those who lead the people it tells of, and to those above them. */
 export const periodClosed = happening({
 	kind: "period-closed",
 	label: "a period I lead is closed or its close corrected, with how it ended",
