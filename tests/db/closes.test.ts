@@ -10,7 +10,7 @@ import { readBridge } from "@/features/changes/server/bridgeJson";
 import { closeByItself, closesByItself } from "@/features/closes/server/byItself";
 import { closePeriod, correctClose, reopenPeriod, writeCloseNote } from "@/features/closes/server/closePeriod";
 import { closeFile } from "@/features/closes/server/files";
-import { listCloses, readClose } from "@/features/closes/server/readClose";
+import { listCloses, readClose, readCloseById } from "@/features/closes/server/readClose";
 import { sealOf } from "@/features/closes/server/seal";
 import { closeHeadline, closeMarkdown, closeSentences } from "@/features/closes/table/words";
 import { listDeals } from "@/features/deals/server/listDeals";
@@ -151,6 +151,11 @@ describe("a close", () => {
 		expect(await seen("ruth")).toEqual(await seen("helena"));
 		expect((await seen("ruth")).sort()).toEqual(["team:North 0", "team:North 1"]);
 		expect(await seen("ines")).toEqual([]);
+		const [line] = await listCloses(await as("ruth"));
+		const { account, note, ...rest } = await readCloseById(await as("ruth"), line?.id ?? "");
+		expect([rest, note]).toEqual([line, "We committed what we hoped."]);
+		expect(account).toEqual((await read(await as("ruth"), {}, line?.id)).account);
+		expect((await faultOf(async () => readCloseById(await as("ines"), line?.id ?? ""))).status).toBe(404);
 		expect(await seen("tomas")).toEqual([]);
 	});
 	test("is reopened by ops alone, closed anew, and given a paragraph once", async () => {

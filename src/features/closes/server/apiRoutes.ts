@@ -1,9 +1,8 @@
 import { z } from "zod";
-import { notFound } from "@/platform/fault";
 import { page } from "@/platform/http/api";
 import { apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { closePeriod, correctClose, reopenPeriod } from "./closePeriod";
-import { listCloses } from "./readClose";
+import { listCloses, readCloseById } from "./readClose";
 
 const line = z
 	.object({
@@ -69,18 +68,14 @@ export const closeRoutes = [
 		run: (context, { body }) => closePeriod(context, body),
 	}),
 	apiRoute({
-		by: listCloses,
+		by: readCloseById,
 		id: "readClose",
 		method: "get",
 		path: "/closes/{id}",
 		summary: "How a period ended, as it was kept",
 		status: 200,
 		answer: whole,
-		run: async (context, { params }) => {
-			const found = (await listCloses(context)).find((one) => one.id === id(params));
-			if (!found) throw notFound("close", id(params));
-			return whole.parse(found);
-		},
+		run: async (context, { params }) => whole.parse(await readCloseById(context, id(params))),
 	}),
 	apiRoute({
 		by: correctClose,

@@ -14,7 +14,7 @@ import { may } from "@/platform/rights";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { accountOf } from "./account";
 import { sealOf } from "./seal";
-import { type Close, closable, closesOf, periodOf, reachedCloses } from "./stored";
+import { type Close, closable, closeById, closesOf, periodOf, reachedCloses } from "./stored";
 
 /** A close or a correction, without what it tells. */
 export interface KeptClose {
@@ -114,14 +114,21 @@ export interface CloseLine extends Omit<KeptClose, "note" | "noteBy" | "on"> {
 	readonly byId: string | null;
 }
 
+function lineOf(context: Context, row: Close): CloseLine {
+	const { on: _, note: __, noteBy: ___, ...kept } = keptOf(context, row);
+	const { whose, start: from, end: to, byId } = row;
+	return { ...kept, whose, from, to, at: row.at.toISOString(), byId, reopened: row.reopenedAt !== null };
+}
+
 /** All closes and corrections that somebody reaches, the newest period first. */
 export const listCloses = query(
 	"closes.list",
 	"readPeriod",
-	async (context: Context): Promise<(CloseLine & { readonly account: CloseAccount; readonly note: string })[]> =>
-		(await reachedCloses(context)).map((row) => {
-			const { on: _, noteBy: __, ...kept } = keptOf(context, row);
-			const { whose, start: from, end: to, byId, account } = row;
-			return { ...kept, whose, from, to, at: row.at.toISOString(), byId, reopened: row.reopenedAt !== null, account };
-		}),
+	async (context: Context): Promise<CloseLine[]> => (await reachedCloses(context)).map((row) => lineOf(context, row)),
 );
+
+/** One of them, with what it tells. Throws a 404 for one that isn't reached. */
+export const readCloseById = query("closes.one", "readPeriod", async (context: Context, id: string) => {
+	const row = await closeById(connection().db, context, id);
+	return { ...lineOf(context, row), account: row.account, note: row.note };
+});
