@@ -8,7 +8,7 @@ const cell = (value: unknown) => (value === null || value === undefined ? "" : `
 const file = (head: string, rows: readonly (readonly unknown[])[]) =>
 	new TextEncoder().encode(`${[head, ...rows.map((row) => row.map(cell).join(","))].join("\n")}\n`);
 
-/** Makes bundles to import: people and stages as they are, and new open deals of theirs, others in each. */
+/** Makes bundles to import: people, stages and rules as they are, and new open deals of theirs, others in each. */
 export async function bundlesFor(url: string, today: string): Promise<(nth: number) => Uint8Array> {
 	const client = new pg.Client({ connectionString: url });
 	await client.connect();
@@ -19,13 +19,18 @@ export async function bundlesFor(url: string, today: string): Promise<(nth: numb
 	const { rows: accounts } = await client.query(
 		"select id, name, kind, industry, territory, owner_id from accounts where owner_id in (select id from people where role = 'rep' and active_to is null) order by id limit 1",
 	);
+	const { rows: rules } = await client.query(
+		'select time_zone as "timeZone", base_currency as "baseCurrency", fiscal_start_month as "fiscalYearStartMonth", weekend from organisation',
+	);
 	await client.end();
+	const settings = new TextEncoder().encode(JSON.stringify({ ...rules[0], today }));
 	const open = stages.find(({ kind }) => kind === "open");
 	return (nth) => {
 		const ids = Array.from({ length: DEALS }, (_, i) => `bench-${process.pid}-${nth}-${i}`);
 		const at = `${today}T07:00:00Z`;
 		return zipFiles(
 			new Map([
+				["settings.json", settings],
 				[
 					"people.csv",
 					file(

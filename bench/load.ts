@@ -83,7 +83,7 @@ export async function benchLoad(url: string, loads: readonly Load[], say: (words
 			if (rate > most) continue;
 			const what = `${rate}${pages ? " pages" : ""}${imports ? `, ${imports} imports beside` : ""}`;
 			say(`${what} a second`);
-			const importing = importBeside(base, url, imports, bundleOf);
+			const importing = importBeside(base, url, imports, bundleOf, say);
 			const results = await drive(base, visitors, load);
 			const refused = await importing;
 			const times = (kind?: Kind) =>
@@ -99,7 +99,7 @@ export async function benchLoad(url: string, loads: readonly Load[], say: (words
 				ms(median(all)),
 				ms(p95),
 				ms(at(all, 0.99)),
-				...(["page", "rows", "sheet", "api", "write"] as const).map((kind) => ms(at(times(kind), 0.95))),
+				...(["page", "rows", "sheet", "api", "write"] as const).map((kind) => (times(kind).length ? ms(at(times(kind), 0.95)) : "–")),
 				String(failed),
 				aim ? `p95 under ${aim} ms: ${p95 < aim && failed === 0 ? "met" : "not met"}` : "",
 			]);
@@ -161,7 +161,7 @@ function askOf(visitor: Visitor, i: number, writing = true): Ask {
 }
 
 /** Sends imports evenly over the time that others are at work, by somebody who may. Answers how many failed. */
-async function importBeside(base: string, url: string, imports: number, bundleOf: (nth: number) => Uint8Array): Promise<number> {
+async function importBeside(base: string, url: string, imports: number, bundleOf: (nth: number) => Uint8Array, say: (words: string) => void): Promise<number> {
 	if (!imports) return 0;
 	const cookie = await sessionOf(url, "ops");
 	const ends: Promise<number>[] = [];
@@ -169,7 +169,11 @@ async function importBeside(base: string, url: string, imports: number, bundleOf
 		const body = Buffer.from(bundleOf(Date.now() + i));
 		ends.push(
 			fetch(`${base}/api/v1/imports?name=bench`, { method: "POST", headers: { cookie, origin: base, "content-type": "application/zip" }, body }).then(
-				({ ok }) => (ok ? 0 : 1),
+				async (answer) => {
+					if (answer.ok) return 0;
+					say(`an import was refused: ${(await answer.text()).slice(0, 300)}`);
+					return 1;
+				},
 			),
 		);
 		await new Promise((resolve) => setTimeout(resolve, (SECONDS * 1000) / imports));

@@ -26,6 +26,13 @@ const SAMPLES = [
 	{ what: "a panel of Setup", file: "src/features/setup/panels/audit.tsx", name: "auditPanel", key: "audit", list: "src/features/panels.ts" },
 	{ what: "a kind of tile", file: "src/features/boards/panels/text.tsx", name: "textTile", key: "text", list: "src/features/boards/panels/index.ts" },
 	{
+		what: "what tells of a tile in mails",
+		file: "src/features/boards/server/told/text.ts",
+		name: "textTold",
+		key: "text",
+		list: "src/features/boards/server/told/index.ts",
+	},
+	{
 		what: "a view of the past",
 		file: "src/features/patterns/server/kinds/sources.ts",
 		name: "sources",

@@ -1,4 +1,4 @@
-import { currencySign, fullAmount, grouped, shortAmount, wholeAmount } from "@/core/money/words";
+import { currencySign, fullAmount, fullMoney, grouped, shortAmount, shortMoney, wholeAmount } from "@/core/money/words";
 import { type Day, parseDay } from "@/core/time/day";
 import { longDay, shortDay } from "@/core/time/words";
 import { makeZone, type Zone } from "@/core/time/zone";
@@ -24,15 +24,12 @@ export function instantWords(iso: string, zoneName: string): string {
 export const instantDay = (iso: string, zoneName: string): string => instantWords(iso, zoneName).split(",")[0] ?? "";
 
 /** `€412 000` */
-export const money = (minor: number, currency: string): string => `${minor < 0 ? "−" : ""}${currencySign(currency)}${fullAmount(Math.abs(minor), currency)}`;
+export const money = fullMoney;
 /** `€412 000`, in whole units */
 export const wholeMoney = (minor: number, currency: string): string =>
 	`${minor < 0 ? "−" : ""}${currencySign(currency)}${wholeAmount(Math.abs(minor), currency)}`;
-/** `€4.21m` */
-export const shortMoney = (minor: number, currency: string): string =>
-	`${minor < 0 ? "−" : ""}${currencySign(currency)}${shortAmount(Math.abs(minor), currency)}`;
 /** `+12 500`, `−38 000` */
 export const change = (minor: number, currency: string): string => `${minor > 0 ? "+" : ""}${fullAmount(minor, currency)}`;
 export const share = (value: number): string => value.toFixed(2);
-export { currencySign, fullAmount, grouped, shortAmount, wholeAmount };
+export { currencySign, fullAmount, grouped, shortAmount, shortMoney, wholeAmount };
 export const spaced = (text: string | null): string => (text ?? "").replaceAll("_", " ");

@@ -4,9 +4,15 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { connection } from "@/data/db";
 import { outbox, outboxFiles, sendings } from "@/data/schema";
 import { recordChange } from "@/data/store/changeLog";
+import { makeBoard } from "@/features/boards/server/boards";
+import { TELLERS, tellBoard } from "@/features/boards/server/told";
 import { saveView } from "@/features/deals/server/views";
 import { readPeriod } from "@/features/period/server/readPeriod";
 import { sendWaiting } from "@/features/reaching/server/send";
+import { endRound } from "@/features/rounds/server/endRound";
+import { makeCall } from "@/features/rounds/server/makeCall";
+import { removePlan, savePlan } from "@/features/rounds/server/plans";
+import { startRound } from "@/features/rounds/server/startRound";
 import { LETTERS } from "@/features/sendings/server/letters";
 import { endSending, readSendings, saveSending } from "@/features/sendings/server/sendings";
 import { tableMail } from "@/features/sendings/server/tableMail";
@@ -35,6 +41,30 @@ const dayIs = async (today: string) => {
 	await connection().db.transaction((tx) => recordChange(tx, "everything"));
 };
 
+/** A board with a tile of each kind. */
+const EVERY_TILE = (view: string) =>
+	TELLERS.map(({ key }, i) => ({
+		id: `t${i}`,
+		kind: key,
+		x: 0,
+		y: i * 4,
+		w: 6,
+		h: 4,
+		title: "",
+		settings: { text: "Mind the ovens.", view },
+	}));
+
+/** A planned round that was held today, with two calls and a promise. */
+async function heldRound() {
+	const boss = await as("boss");
+	const { id: planId } = await savePlan(boss, { id: null, name: "Weekly", whose: "all", weekday: 2 });
+	const { id } = await startRound(boss, { planId, calmToo: true });
+	await makeCall(boss, { id, dealId: "d1", call: "holds" });
+	await makeCall(boss, { id, dealId: "d2", call: "moves", to: "2027-01-20", why: "Board" });
+	await endRound(boss, { id });
+	return { planId };
+}
+
 describe("what is sent by itself", () => {
 	test("comes on its day and hour, once, to each within their own reach, with its table in text and in HTML", async () => {
 		await send({ to: ["boss", "rep2"] });
@@ -48,7 +78,7 @@ describe("what is sent by itself", () => {
 			expect(subject).toBe(view?.headline);
 			for (const { name } of view?.groups ?? []) expect(text).toContain(name);
 			expect(html).toContain("<table");
-			expect(text).toMatch(/As of 24 Nov 2026: open it\n {2}http.*\/period\?seen=2026-11-24/);
+			expect(text).toMatch(/As of 24 Nov 2026: .* deals, Oct–Dec 2026\. Open it\n {2}http.*\/period\?seen=2026-11-24/);
 		}
 		expect(sent[0]?.subject).not.toBe(sent[1]?.subject);
 		const [row] = (await readSendings(await as("boss"))).sendings;
@@ -81,20 +111,64 @@ describe("what is sent by itself", () => {
 		await send({ to: ["boss"], attach: true });
 		await writeSendings();
 		expect(await sendWaiting(server.url)).toMatchObject({ sent: 1 });
-		const [file] = (await simpleParser(raw[0] ?? Buffer.alloc(0))).attachments;
+		const { attachments, html } = await simpleParser(raw[0] ?? Buffer.alloc(0));
+		const file = attachments.find(({ contentType }) => contentType.includes("spreadsheet"));
+		const drawn = attachments.filter(({ contentType }) => contentType === "image/png");
+		expect(drawn.map(({ contentDisposition }) => contentDisposition)).toEqual(["inline", "inline"]);
+		// Whoever reads a mail with its pictures in it puts them in the place of their names.
+		expect(String(html)).not.toContain("cid:");
 		expect([file?.filename, file?.contentType]).toEqual(["period 2026-11-24.xlsx", expect.stringContaining("spreadsheetml")]);
 		expect(file?.content.subarray(0, 2).toString()).toBe("PK");
-		expect(file?.content.length).toBe((await connection().db.select().from(outboxFiles))[0]?.bytes.length);
+		expect(file?.content.length).toBe((await connection().db.select().from(outboxFiles)).find(({ contentId }) => !contentId)?.bytes.length);
 		await server.stop();
 	});
 	test("may be anything there is a letter of; a view is sent to those who see it", async () => {
 		const { id } = await saveView(await as("boss"), { name: "Big ones", query: "due=any", shared: false });
-		for (const { key, of } of LETTERS) await send({ kind: key, of: of ? id : "", to: ["boss", "north"] });
+		const board = await makeBoard(await as("boss"), { name: "Mondays", tiles: EVERY_TILE(id) });
+		const { planId } = await heldRound();
+		const which: Record<string, string> = { view: id, board: board.id, minutes: planId };
+		for (const { key, of } of LETTERS) await send({ kind: key, of: of ? (which[key] ?? "") : "", to: ["boss", "north"] });
 		await writeSendings();
 		const subjects = (await mails()).map(({ personId, subject }) => `${personId} ${subject}`);
 		expect(subjects.filter((one) => one.includes("Big ones"))).toEqual([expect.stringMatching(/^boss Big ones: \d+ deals?$/)]);
 		expect(subjects.some((one) => /^boss .* was won/.test(one))).toBe(true);
-		expect((await faultOf(async () => send({ kind: "view", of: "none" }))).status).toBe(404);
+		expect(subjects.filter((one) => one.includes("Mondays"))).toEqual(["boss Mondays, 24 Nov 2026"]);
+		expect(subjects.filter((one) => one.includes("Round with")).sort()).toEqual([
+			"boss Round with everyone, 24 Nov 2026: 2 deals called",
+			"north Round with everyone, 24 Nov 2026: 1 deal called",
+		]);
+		for (const kind of ["view", "board", "minutes"]) expect((await faultOf(async () => send({ kind, of: "none" }))).status).toBe(404);
+	});
+	test("a board is read from top to bottom, with a word for each tile and what its pictures show in words too", async () => {
+		const { id } = await saveView(await as("boss"), { name: "Big ones", query: "due=any", shared: false });
+		const board = await makeBoard(await as("boss"), { name: "Mondays", tiles: EVERY_TILE(id) });
+		await send({ kind: "board", of: board.id, to: ["boss"], attach: true });
+		await writeSendings();
+		const [mail] = await mails();
+		const { parts = [] } = (await tellBoard(await as("boss"), resolveViewpoint(await as("boss"), {}), board.id)) ?? {};
+		expect(parts).toHaveLength(TELLERS.length);
+		for (const { title, says, picture } of parts) for (const words of [title, ...says, picture?.alt ?? ""]) expect(mail?.text).toContain(words);
+		const files = await connection().db.select().from(outboxFiles);
+		expect(files.filter(({ contentId }) => contentId)).toHaveLength(parts.filter(({ picture }) => picture).length);
+		for (const { contentId } of files) if (contentId) expect(mail?.html).toContain(`src="cid:${contentId}"`);
+		expect(files.filter(({ contentId }) => !contentId).map(({ name }) => name)).toEqual(["board 2026-11-24.xlsx"]);
+	});
+	test("before a planned round comes on the day of the plan, on another once the plan is moved, and never without it", async () => {
+		const { id } = await savePlan(await as("boss"), { id: null, name: "Weekly", whose: "all", weekday: 2 });
+		await send({ rhythm: { kind: "round", plan: id }, to: ["boss"] });
+		expect((await readSendings(await as("boss"))).sendings[0]?.round).toBe("Weekly");
+		await savePlan(await as("boss"), { id, version: 1, name: "Weekly", whose: "all", weekday: 3 });
+		await writeSendings();
+		expect(await mails()).toEqual([]);
+		await savePlan(await as("boss"), { id, version: 2, name: "Weekly", whose: "all", weekday: 2 });
+		await writeSendings();
+		expect(await mails()).toHaveLength(1);
+		await removePlan(await as("boss"), { id });
+		await dayIs("2026-12-01");
+		await writeSendings();
+		expect(await mails()).toHaveLength(1);
+		expect((await readSendings(await as("boss"))).sendings[0]?.round).toBeNull();
+		expect((await faultOf(async () => send({ rhythm: { kind: "round", plan: id } }))).status).toBe(404);
 	});
 });
 

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { shortMoney } from "@/core/money/words";
 import { fisher } from "@/core/statistics/fisher";
 import { showsNothing } from "@/core/statistics/lift";
 import { shareOf } from "@/core/statistics/wilson";
@@ -9,7 +10,7 @@ import { grouped, groupingOf, offered } from "@/features/patterns/server/groups"
 import { PATTERN_KINDS } from "@/features/patterns/server/kinds";
 import { verdictOf } from "@/features/patterns/server/kinds/foretell";
 import { lookAsked, MOST_LEAD, MOST_QUARTERS, USUAL_LOOK } from "@/features/patterns/server/looking";
-import { levelWords, percent, short, spelt } from "@/features/patterns/server/words";
+import { levelWords, percent, spelt } from "@/features/patterns/server/words";
 import { type Cell, type Column, type PatternTable, sortedBy, text } from "@/features/patterns/table/view";
 import { tableCsv } from "@/formats/table";
 
@@ -37,7 +38,7 @@ describe("how far an address looks back", () => {
 describe("words", () => {
 	test("of shares, amounts, levels and what isn’t named", () => {
 		expect([percent(0.666), percent(0), percent(null)]).toEqual(["67%", "0%", "–"]);
-		expect([short(1_234_567_00, "EUR"), short(-62_000_000, "EUR")]).toEqual(["€1.23m", "−€620k"]);
+		expect([shortMoney(1_234_567_00, "EUR"), shortMoney(-62_000_000, "EUR")]).toEqual(["€1.23m", "−€620k"]);
 		expect([levelWords("against"), levelWords("shown")]).toEqual(["against us", "shown"]);
 		expect([spelt("existing_customer", "none"), spelt("", "none"), spelt(null, "none")]).toEqual(["existing customer", "none", "none"]);
 	});

@@ -4,8 +4,8 @@ import { figuresOf } from "@/core/period/figures";
 import type { Move } from "@/core/period/try";
 import { periodHeadline } from "@/features/period/server/headline";
 import { FIGURES, figureOf } from "@/features/period/table/figures";
+import { changeWords, figureWords } from "@/features/period/table/figureWords";
 import { moveWords } from "@/features/period/ui/moveWords";
-import { changeWords, figureWords } from "@/features/period/ui/words";
 import { day } from "../kit/company";
 
 const period = { start: day("2026-10-01"), end: day("2026-12-31") };

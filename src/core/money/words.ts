@@ -58,6 +58,22 @@ export function shortAmount(minor: number, currency: string): string {
 }
 
 /**
+ * A whole amount, with the decimals where there are some, its sign and its currency’s.
+ *
+ * @example fullMoney(-150, "EUR") // "−€1.50"
+ */
+export const fullMoney = (minor: number, currency: string): string =>
+	`${minor < 0 ? "−" : ""}${currencySign(currency)}${fullAmount(Math.abs(minor), currency)}`;
+
+/**
+ * A short amount with its sign and its currency’s.
+ *
+ * @example shortMoney(-123_400_000, "EUR") // "−€1.23m"
+ */
+export const shortMoney = (minor: number, currency: string): string =>
+	`${minor < 0 ? "−" : ""}${currencySign(currency)}${shortAmount(Math.abs(minor), currency)}`;
+
+/**
  * An amount with all its decimals, its thousands parted by narrow spaces.
  *
  * @example exactAmount(23_450, "EUR") // "234.50"

@@ -26,7 +26,4 @@ describe("a rhythm", () => {
 		}
 		expect(daysOf({ kind: "month" }, "2026-01-01", "2027-12-31")).toHaveLength(24);
 	});
-	test("of rounds comes on their day of the week", () => {
-		expect(daysOf({ kind: "round", weekday: 2 }, "2026-11-23", "2026-12-02")).toEqual(["2026-11-24", "2026-12-01"]);
-	});
 });

@@ -1,12 +1,8 @@
 import type { Calendar } from "./calendar";
 import { type Day, parts, weekday } from "./day";
 
-/** The days on which something comes again: days of the week (1 Monday to 7 Sunday), each month’s first working day, or the days of planned rounds. */
-export type Rhythm =
-	| { readonly kind: "weekdays"; readonly days: readonly number[] }
-	| { readonly kind: "month" }
-	/** `weekday` of the round, 1 Monday to 7 Sunday; a holiday moves it to the next working day */
-	| { readonly kind: "round"; readonly weekday: number };
+/** The days on which something comes again: days of the week (1 Monday to 7 Sunday) or each month’s first working day. */
+export type Rhythm = { readonly kind: "weekdays"; readonly days: readonly number[] } | { readonly kind: "month" };
 
 /** Monday is 1, Sunday 7. */
 const isoWeekday = (day: Day): number => weekday(day) || 7;
@@ -25,8 +21,6 @@ export function isOfRhythm(rhythm: Rhythm, day: Day, calendar: Calendar): boolea
 	switch (rhythm.kind) {
 		case "weekdays":
 			return own.some((one) => rhythm.days.includes(isoWeekday(one)));
-		case "round":
-			return own.some((one) => isoWeekday(one) === rhythm.weekday);
 		case "month":
 			return own.some((one) => parts(one).date === 1);
 	}

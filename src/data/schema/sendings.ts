@@ -1,8 +1,14 @@
-import { boolean, jsonb, pgTable, text } from "drizzle-orm/pg-core";
+import { boolean, jsonb, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
 import type { Rhythm } from "../../core/time/rhythm";
 import { bytes, day, instant } from "./columns";
 import { people } from "./people";
 import { outbox } from "./reaching";
+
+/** When something is sent: on a rhythm of its own, or on the days of a round that is planned. */
+export type SendingRhythm =
+	| Rhythm
+	/** `plan`: the id of the round’s plan */
+	| { readonly kind: "round"; readonly plan: string };
 
 /** What was last sent of a sending to somebody. */
 export interface SentTo {
@@ -25,7 +31,7 @@ export const sendings = pgTable("sendings", {
 	of: text("of").notNull().default(""),
 	/** whose deals, as it stands in an address; empty: each recipient’s own */
 	whose: text("whose").notNull().default(""),
-	rhythm: jsonb("rhythm").notNull().$type<Rhythm>(),
+	rhythm: jsonb("rhythm").notNull().$type<SendingRhythm>(),
 	/** `07:30`, in the organisation’s time */
 	at: text("at").notNull(),
 	to: text("to").array().notNull(),
@@ -40,12 +46,18 @@ export const sendings = pgTable("sendings", {
 	endedById: text("ended_by_id"),
 });
 
-/** Files that go along with mails. */
-export const outboxFiles = pgTable("outbox_files", {
-	outboxId: text("outbox_id")
-		.primaryKey()
-		.references(() => outbox.id, { onDelete: "cascade" }),
-	name: text("name").notNull(),
-	type: text("type").notNull(),
-	bytes: bytes("bytes").notNull(),
-});
+/** Files that go along with mails, and pictures that lie in them. */
+export const outboxFiles = pgTable(
+	"outbox_files",
+	{
+		outboxId: text("outbox_id")
+			.notNull()
+			.references(() => outbox.id, { onDelete: "cascade" }),
+		name: text("name").notNull(),
+		type: text("type").notNull(),
+		/** by which the mail’s own words name a picture (RFC 2392); null for a file beside them */
+		contentId: text("content_id"),
+		bytes: bytes("bytes").notNull(),
+	},
+	({ outboxId, name }) => [primaryKey({ columns: [outboxId, name] })],
+);

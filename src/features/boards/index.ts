@@ -3,7 +3,10 @@ import { boardRoutes } from "./server/apiRoutes";
 import { changeBoard, listBoards, makeBoard, removeBoard } from "./server/boards";
 import { boardReaders, openBoardsFor, openingBoard, openWithBoard } from "./server/openings";
 
+export { listBoards } from "./server/boards";
 export { dealsOfView } from "./server/dealsOfView";
+export { tellBoard } from "./server/told";
+export { briefDeals, dealsTable } from "./server/told/deals";
 
 /** Pages of tiles that people arrange for themselves: figures, lists, charts, views and texts, each opening what it shows. */
 export const boards = capability({

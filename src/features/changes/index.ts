@@ -12,6 +12,7 @@ import { packedRiver, readRiver } from "./server/readRiver";
 import { readTrend } from "./server/readTrend";
 
 export { changesFile } from "./server/files";
+export { bridgePicture, trendPicture } from "./server/pictures";
 export { readChanges } from "./server/readChanges";
 export { readFlow } from "./server/readFlow";
 export { packedRiver } from "./server/readRiver";

@@ -6,6 +6,7 @@ import { closeFile } from "./server/files";
 import { listCloses, readClose, readCloseById } from "./server/readClose";
 
 export { closeFile } from "./server/files";
+export { closePicture } from "./server/picture";
 export { readClose } from "./server/readClose";
 export { closedSince, closeWords } from "./server/told";
 

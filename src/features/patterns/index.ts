@@ -9,6 +9,7 @@ import { readPattern, readPatternNow } from "./server/readPattern";
 import { readAccuracy, readForetelling, readStageTimes, readTaskHelp, trackRecords } from "./server/readPatterns";
 
 export { outlookFile } from "./server/outlookFile";
+export { outlookPicture } from "./server/outlookPicture";
 export { glanceOutlook, type OutlookView, readOutlook } from "./server/readOutlook";
 
 // Of a past day only what changed is looked at anew.

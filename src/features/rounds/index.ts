@@ -2,6 +2,7 @@ import { CALL_KINDS } from "@/core/rounds/calls";
 import { capability } from "@/platform/capability";
 import { roundRoutes } from "./server/apiRoutes";
 import { goTo, noteRound, placeDeal, promise, takeDeal } from "./server/conduct";
+import { lastEndedOf } from "./server/ended";
 import { dropRound, endRound, reopenRound } from "./server/endRound";
 import { minutesFile } from "./server/files";
 import { decide, makeCall, takeCallBack } from "./server/makeCall";
@@ -18,9 +19,10 @@ import { answerRest, askRest, endRest, endRests, giveRest } from "./server/rests
 import { startRound } from "./server/startRound";
 import { readWalk, startWalk } from "./server/startWalk";
 
-export { plansOf, roundsEndedSince } from "./server/ended";
+export { lastEndedOf, plansOf, roundsEndedSince } from "./server/ended";
+export { minutesFile } from "./server/files";
 export type { MinutesView } from "./server/minutesView";
-export { nextOf } from "./server/plans";
+export { nextOf, readPlans } from "./server/plans";
 export { type CallTold, callsTold } from "./server/readHeld";
 export { readMinutes, saidOf, totalsHeading } from "./server/readMinutes";
 export { totalsToKeep } from "./server/totals";
@@ -55,7 +57,20 @@ export const rounds = capability({
 		endRest,
 	],
 	lookups: [roundsOfDeal],
-	queries: [readRounds, readRound, readMinutes, readPlans, countDueRounds, readPreparation, readPrepared, readBrief, readHeld, readWalk, readRests],
+	queries: [
+		readRounds,
+		readRound,
+		readMinutes,
+		readPlans,
+		countDueRounds,
+		readPreparation,
+		readPrepared,
+		readBrief,
+		readHeld,
+		readWalk,
+		readRests,
+		lastEndedOf,
+	],
 	api: roundRoutes,
 	often: [{ name: "end-rests", afterWrites: true, run: endRests }],
 	rail: { path: "/rounds", label: "Rounds", key: "r", count: { label: "due", value: countDueRounds } },

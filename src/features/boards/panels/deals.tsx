@@ -1,5 +1,5 @@
-import { readDeals } from "@/features/deals";
 import { filterField } from "@/features/deals/filters";
+import { dealsOfTile } from "../server/dealsOfTile";
 import { shownDeals } from "../table/shownDeals";
 import { DealsTile } from "../ui/Tiles";
 import { tile } from "./tile";
@@ -36,22 +36,7 @@ export const dealsTile = tile({
 		{ name: "order", label: "Order", choices: ORDERS },
 	],
 	show(context, viewpoint, settings) {
-		const status = settings.status === "won" || settings.status === "lost" ? settings.status : "open";
-		const { rows, currency } = readDeals(context, viewpoint, status);
-		const field = filterField(settings.field ?? "");
-		const asked = field && settings.value ? { field: field.field, op: "in", value: settings.value } : null;
-		const setting = { seen: "", currency, found: new Map<string, ReadonlySet<string>>() };
-		const met = asked && field ? rows.filter((row) => field.meets(row, asked, setting)) : [...rows];
-		const order = settings.order ?? "amount";
-		met.sort((a, b) => (order === "score" ? b.score - a.score : order === "close" ? ((a.close ?? "9") < (b.close ?? "9") ? -1 : 1) : b.amount - a.amount));
-		const said = asked && field ? field.describe(asked, { currency }) : "";
-		return {
-			title: `${status === "open" ? "Open" : status === "won" ? "Won" : "Lost"} deals${said ? `, ${said}` : ""}`,
-			opens: {
-				path: "/deals",
-				more: { ...(status === "open" ? {} : { status }), ...(asked ? { f: `${asked.field}.in.${asked.value}` } : {}) },
-			},
-			node: <DealsTile {...shownDeals(met)} currency={currency} />,
-		};
+		const { title, rows, currency, more } = dealsOfTile(context, viewpoint, settings);
+		return { title, opens: { path: "/deals", more }, node: <DealsTile {...shownDeals(rows)} currency={currency} /> };
 	},
 });

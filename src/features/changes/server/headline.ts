@@ -2,12 +2,12 @@ import type { Bridge, Step } from "@/core/bridge/bridge";
 import { takesAway } from "@/core/bridge/step";
 import { stepOf } from "@/core/bridge/steps";
 import { byText } from "@/core/deal/order";
-import { currencySign, shortAmount } from "@/core/money/words";
+import { shortMoney } from "@/core/money/words";
 import { plural } from "@/core/words/grammar";
 
 /** The finding in one sentence, and what caused most of it in another. `span` is the time between, in words; `nameOf` gives a deal's name by its index. */
 export function headline(bridge: Bridge, currency: string, span: string, nameOf: (deal: number) => string): { finding: string; causes: string } {
-	const money = (amount: number) => `${currencySign(currency)}${shortAmount(Math.abs(amount), currency)}`;
+	const money = (amount: number) => shortMoney(Math.abs(amount), currency);
 	const change = bridge.closing.amount - bridge.opening.amount;
 	const moved = bridge.steps.reduce((sum, step) => sum + step.amount, 0);
 	const finding =

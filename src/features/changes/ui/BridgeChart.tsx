@@ -1,45 +1,12 @@
 "use client";
 import { useEffect, useState } from "react";
 import { Bar, BarChart, ResponsiveContainer, XAxis, YAxis } from "recharts";
-import { plural } from "@/core/words/grammar";
-import { money, shortMoney } from "@/ui/format";
+import { shortMoney } from "@/ui/format";
 import type { ChangedStep } from "../server/changesView";
-
-interface Column {
-	readonly kind: string;
-	readonly name: string;
-	readonly range: [number, number];
-	readonly label: string;
-	readonly tone: "end" | "in" | "out" | "won";
-	/** the level the next column starts from: the range's lower end, or its upper one */
-	readonly endsLow: boolean;
-	/** the whole of it, as a sentence */
-	readonly words: string;
-}
-
-/** Each step as a range from where the running total stood to where it went. */
-function columnsOf(steps: readonly ChangedStep[], currency: string): Column[] {
-	let level = 0;
-	return steps.map((step) => {
-		const end = step.kind === "opening" || step.kind === "closing";
-		const next = end ? step.amount : level + (step.leaves ? -step.amount : step.amount);
-		const range: [number, number] = end ? [0, step.amount] : [Math.min(level, next), Math.max(level, next)];
-		level = next;
-		const sign = end ? "" : step.leaves ? "−" : "+";
-		return {
-			kind: step.kind,
-			name: step.name,
-			range,
-			endsLow: step.leaves,
-			label: `${sign}${shortMoney(step.amount, currency)}`,
-			tone: end ? "end" : step.kind === "won" ? "won" : step.leaves ? "out" : "in",
-			words: `${step.name}: ${sign}${money(step.amount, currency)}, ${plural(step.count, "deal")}`,
-		};
-	});
-}
+import { type BridgeColumn, bridgeColumns } from "../table/bridgeColumns";
 
 /** Where the axis starts: at zero, or at a round figure below the lowest step when that leaves too much empty. */
-function floorOf(columns: readonly Column[]): number {
+function floorOf(columns: readonly BridgeColumn[]): number {
 	const low = Math.min(...columns.map((c) => (c.tone === "end" ? c.range[1] : c.range[0])));
 	const high = Math.max(...columns.map((c) => c.range[1]));
 	if (low < high * 0.5) return 0;
@@ -52,7 +19,7 @@ interface ShapeProps {
 	readonly y?: number;
 	readonly width?: number;
 	readonly height?: number;
-	readonly payload?: Column;
+	readonly payload?: BridgeColumn;
 	readonly index?: number;
 }
 
@@ -68,7 +35,7 @@ export function BridgeChart({
 	chosen: string | null;
 	onPick: (kind: string) => void;
 }) {
-	const columns = columnsOf(steps, currency);
+	const columns = bridgeColumns(steps, currency);
 	const floor = floorOf(columns);
 	const [ready, setReady] = useState(false);
 	useEffect(() => setReady(true), []);

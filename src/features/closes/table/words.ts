@@ -1,4 +1,4 @@
-import { currencySign, fullAmount, shortAmount } from "@/core/money/words";
+import { currencySign, fullAmount, shortMoney } from "@/core/money/words";
 import type { CloseAccount, CloseStep } from "@/core/period/closeAccount";
 import { parseDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
@@ -8,8 +8,7 @@ import type { CloseView } from "../server/readClose";
 const dayWords = (iso: string) => shortDay(parseDay(iso) ?? 0);
 
 /** `€3.72m`, of minor units. */
-export const short = (account: Pick<CloseAccount, "currency">, minor: number): string =>
-	`${minor < 0 ? "−" : ""}${currencySign(account.currency)}${shortAmount(Math.abs(minor), account.currency)}`;
+export const short = (account: Pick<CloseAccount, "currency">, minor: number): string => shortMoney(minor, account.currency);
 
 /** `€3.72m of €4.06m was won: 92%`. */
 export function closeHeadline(account: CloseAccount): string {

@@ -1,10 +1,5 @@
-import { currencySign, shortAmount } from "@/core/money/words";
-
 /** A share in whole per cent; a dash where nothing is said. */
 export const percent = (value: number | null): string => (value === null ? "–" : `${Math.round(100 * value)}%`);
-
-/** `€1.2m` */
-export const short = (minor: number, currency: string): string => `${minor < 0 ? "−" : ""}${currencySign(currency)}${shortAmount(Math.abs(minor), currency)}`;
 
 /** How an answer is known, as its own screen calls it. */
 export const levelWords = (level: string): string => (level === "against" ? "against us" : level);

@@ -1,4 +1,4 @@
-import { currencySign, shortAmount } from "@/core/money/words";
+import { shortMoney } from "@/core/money/words";
 import type { PeriodFigures } from "@/core/period/figures";
 import type { Period } from "@/core/time/period";
 import { periodWords } from "@/core/time/words";
@@ -24,7 +24,7 @@ interface Told {
 /** Where a period stands in a sentence, and what to hold it against in another. */
 export function periodHeadline({ figures, period, state, currency, pace }: Told): { finding: string; beside: string } {
 	const { won, open, target, gap, needed, commitCover, cover } = figures;
-	const money = (amount: number) => `${currencySign(currency)}${shortAmount(amount, currency)}`;
+	const money = (amount: number) => shortMoney(amount, currency);
 	const percent = (part: number) => `${Math.round(part * 100)}%`;
 	const words = periodWords(period);
 	const nothing = !won.count && !open.count;

@@ -4,29 +4,8 @@ import type { Differences, PeriodFigures } from "@/core/period/figures";
 import { plural } from "@/core/words/grammar";
 import { change, shortMoney } from "@/ui/format";
 import { Amount } from "@/ui/parts/Amount";
+import { type Beamed, PARTS, reachOfBeam } from "../table/beam";
 import { type Days, useOpens } from "./opens";
-
-/** The parts of the beam, end to end. */
-export const PARTS = [
-	{ key: "won", label: "Won", amountOf: (f: Beamed) => f.won },
-	{ key: "commit", label: "Commit", amountOf: (f: Beamed) => f.categories.commit },
-	{ key: "bestCase", label: "Best case", amountOf: (f: Beamed) => f.categories.best_case },
-	{ key: "pipeline", label: "Pipeline", amountOf: (f: Beamed) => f.categories.pipeline },
-] as const;
-
-type Sum = { readonly count: number; readonly amount: number };
-export type Beamed = {
-	readonly won: Sum;
-	readonly categories: Readonly<Record<"commit" | "best_case" | "pipeline" | "left_out", Sum>>;
-	readonly target: number | null;
-};
-
-/** How far a beam reaches: all its parts, or the target where that lies farther. */
-export const reachOfBeam = (figures: Beamed): number =>
-	Math.max(
-		figures.target ?? 0,
-		PARTS.reduce((sum, part) => sum + part.amountOf(figures).amount, 0),
-	);
 
 /** The bar alone, on a scale that others share. */
 export function Bar({ figures, scale, currency, small = false }: { figures: Beamed; scale: number; currency: string; small?: boolean }) {

@@ -2,8 +2,8 @@
 import Link from "next/link";
 import type { PeriodView } from "../server/readPeriod";
 import { changeOf, FIGURES } from "../table/figures";
+import { changeWords, figureWords } from "../table/figureWords";
 import { type Days, useOpens } from "./opens";
-import { changeWords, figureWords } from "./words";
 
 const SHOWN = ["gap", "cover", "weighted", "lost", "winRate", "averageWon", "averageCycle", "act", "overdue", "lateTasks", "contactsADay", "undone"];
 

@@ -5,11 +5,12 @@ import { useTransition } from "react";
 import { Form } from "react-bootstrap";
 import { DataTable } from "@/ui/parts/table/DataTable";
 import type { GroupRow, PeriodView } from "../server/readPeriod";
+import { reachOfBeam } from "../table/beam";
 import { figureOf } from "../table/figures";
+import { figureWords } from "../table/figureWords";
 import { GROUPINGS } from "../table/groupings";
-import { Bar, reachOfBeam } from "./Beam";
+import { Bar } from "./Beam";
 import { type Days, useOpens } from "./opens";
-import { figureWords } from "./words";
 
 /** What a row says beside its beam; each column can be sorted by. `opens` says which figure's deals a cell leads to. */
 const COLUMNS = [

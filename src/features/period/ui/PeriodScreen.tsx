@@ -5,6 +5,7 @@ import type { FrameView } from "@/ui/frame/view";
 import { TableExport } from "@/ui/parts/ExportMenu";
 import { unpacking } from "@/ui/unpacking";
 import type { PeriodView } from "../server/readPeriod";
+import { figureWords } from "../table/figureWords";
 import { Beam } from "./Beam";
 import { FigureLine } from "./FigureLine";
 import { Groups } from "./Groups";
@@ -16,7 +17,6 @@ import { Periods } from "./Periods";
 import { Redate } from "./Redate";
 import { OutlookSlot } from "./slots";
 import { Turn } from "./Turn";
-import { figureWords } from "./words";
 import "@/ui/parts/parts.css";
 import "./period.css";
 

@@ -3,8 +3,8 @@ import Link from "next/link";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import type { PeriodView } from "../server/readPeriod";
 import { FIGURES, type Figure, NO_TEAM_METRICS } from "../table/figures";
+import { figureWords } from "../table/figureWords";
 import { type Days, useOpens } from "./opens";
-import { figureWords } from "./words";
 
 const SHOWN = ["target", "won", "gap", "open", "commit", "bestCase", "pipeline", "weighted", "cover", "commitCover", "needed", "act"];
 

@@ -1,4 +1,4 @@
-import { currencySign, shortAmount } from "@/core/money/words";
+import { shortMoney } from "@/core/money/words";
 import { dealsThat } from "./dealChanges";
 import { happening, NEVER } from "./happening";
 
@@ -12,7 +12,7 @@ export const amountCut = happening({
 		return dealsThat(scan, (was, is) => (is.status === "open" && is.amountBase < was.amountBase ? { was: was.amountBase, is: is.amountBase, currency } : null));
 	},
 	say: ({ deal, was, is, currency }) => {
-		const money = (amount: number) => `${currencySign(currency)}${shortAmount(amount, currency)}`;
+		const money = (amount: number) => shortMoney(amount, currency);
 		return `${deal}: cut from ${money(was)} to ${money(is)}`;
 	},
 });

@@ -1,4 +1,4 @@
-import { currencySign, shortAmount } from "@/core/money/words";
+import { shortMoney } from "@/core/money/words";
 import { dayOfWorkingDay } from "@/core/period/pace";
 import { formatDay } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
@@ -20,7 +20,7 @@ function carriedLines(context: Context, currency: string): { words: string; path
 		.sort((a, b) => b.amountBase - a.amountBase)
 		.slice(0, NAMED)
 		.map(({ deal, owner, amountBase, close }) => ({
-			words: `${dealName(organisation, deal)}, ${ownerName(organisation, owner)}: ${currencySign(currency)}${shortAmount(amountBase, currency)}, was due ${shortDay(close)}`,
+			words: `${dealName(organisation, deal)}, ${ownerName(organisation, owner)}: ${shortMoney(amountBase, currency)}, was due ${shortDay(close)}`,
 			path: dealPath(organisation.deals[deal]?.id ?? ""),
 		}));
 }
@@ -56,7 +56,7 @@ export const periodTurned = happening({
 		return found;
 	},
 	say: ({ last, won, target, count, amount, currency }) => {
-		const money = (minor: number) => `${currencySign(currency)}${shortAmount(minor, currency)}`;
+		const money = (minor: number) => shortMoney(minor, currency);
 		const ended = `${last} ended with ${money(won)}${target ? ` of ${money(target)}` : ""} won`;
 		return count ? `${ended}; ${plural(count, "deal")} of ${money(amount)} carried over without a decision` : `${ended}; nothing is carried over`;
 	},

@@ -16,12 +16,12 @@ const WISHES = "/setup?place=reaching";
 
 const escaped = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
 
-/** Writes a letter: the same in plain text and in HTML, a table perhaps, each line with where it leads, and how to have fewer. */
-export function written(subject: string, intro: string, parts: readonly Part[], table?: { readonly text: string; readonly html: string }): Written {
+/** Writes a letter: the same in plain text and in HTML, what else it brings, each line with where it leads, and how to have fewer. */
+export function written(subject: string, intro: string, parts: readonly Part[], body?: { readonly text: string; readonly html: string }): Written {
 	const shown = parts.filter(({ lines }) => lines.length);
 	const text = [
 		intro,
-		table?.text ?? "",
+		body?.text ?? "",
 		...shown.map(({ heading, lines }) =>
 			[heading, ...lines.map(({ words, path }) => `- ${words}${path ? `\n  ${address(path)}` : ""}`)].filter(Boolean).join("\n"),
 		),
@@ -31,7 +31,7 @@ export function written(subject: string, intro: string, parts: readonly Part[], 
 		.join("\n\n");
 	const line = ({ words, path }: Part["lines"][number]) =>
 		`<li style="margin:0 0 6px">${path ? `<a href="${escaped(address(path))}" style="color:#2b3a67">${escaped(words)}</a>` : escaped(words)}</li>`;
-	const html = `<!doctype html><html lang="en"><body style="margin:0;background:#faf7f1;color:#232a3d;font-family:sans-serif;font-size:15px;line-height:1.45"><div style="max-width:640px;margin:0 auto;padding:24px"><p style="font-size:17px">${escaped(intro).replaceAll("\n", "<br>")}</p>${table?.html ?? ""}${shown
+	const html = `<!doctype html><html lang="en"><body style="margin:0;background:#faf7f1;color:#232a3d;font-family:sans-serif;font-size:15px;line-height:1.45"><div style="max-width:640px;margin:0 auto;padding:24px"><p style="font-size:17px">${escaped(intro).replaceAll("\n", "<br>")}</p>${body?.html ?? ""}${shown
 		.map(
 			({ heading, lines }) =>
 				`${heading ? `<h2 style="font-size:16px;margin:20px 0 6px">${escaped(heading)}</h2>` : ""}<ul style="padding-left:18px;margin:0">${lines.map(line).join("")}</ul>`,

@@ -82,7 +82,12 @@ async function sendOne(transport: Transporter): Promise<"nothing" | "sent" | "ad
 				subject: mail.subject,
 				text: mail.text,
 				html: mail.html,
-				attachments: files.map(({ name: filename, type: contentType, bytes: content }) => ({ filename, contentType, content })),
+				attachments: files.map(({ name: filename, type: contentType, contentId, bytes: content }) => ({
+					filename,
+					contentType,
+					content,
+					...(contentId ? { cid: contentId, contentDisposition: "inline" as const } : {}),
+				})),
 				messageId: `<${mail.id}@porch-lamp.example>`,
 				headers: { "Auto-Submitted": "auto-generated", "X-Auto-Response-Suppress": "All" },
 			});

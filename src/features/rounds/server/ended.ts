@@ -1,6 +1,9 @@
-import { and, asc, gt, inArray, isNotNull } from "drizzle-orm";
-import type { Sql } from "@/data/db";
+import { and, asc, desc, eq, gt, inArray, isNotNull } from "drizzle-orm";
+import { connection, type Sql } from "@/data/db";
 import { roundDeals, roundPlans, rounds, tasks } from "@/data/schema";
+import { query } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { scopeOfRound } from "./stored";
 
 /** Rounds that have ended since an instant by the server's clock, with their deals. */
 export async function roundsEndedSince(db: Sql, since: Date) {
@@ -21,3 +24,13 @@ export async function roundsEndedSince(db: Sql, since: Date) {
 
 /** All weekly plans of rounds. */
 export const plansOf = (db: Sql) => db.select().from(roundPlans);
+
+/** The round of a plan that ended last, of those that whoever asks takes part in; null where none has yet. */
+export const lastEndedOf = query("rounds.lastEnded", "readRounds", async (context: Context, planId: string): Promise<string | null> => {
+	const ended = await connection()
+		.db.select()
+		.from(rounds)
+		.where(and(eq(rounds.planId, planId), isNotNull(rounds.endedAt)))
+		.orderBy(desc(rounds.endedAt));
+	return ended.find((round) => scopeOfRound(context, round))?.id ?? null;
+});

@@ -2,10 +2,9 @@ import { and, asc, eq, isNull } from "drizzle-orm";
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
 import { formatDay } from "@/core/time/day";
-import type { Rhythm } from "@/core/time/rhythm";
 import { connection } from "@/data/db";
-import { sendings } from "@/data/schema";
-import { readViews } from "@/features/deals";
+import { type SendingRhythm, sendings } from "@/data/schema";
+import { readPlans } from "@/features/rounds";
 import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
@@ -20,7 +19,7 @@ const weekdayNumber = z.number().int().min(1).max(7);
 const rhythmSchema = z.discriminatedUnion("kind", [
 	z.object({ kind: z.literal("weekdays"), days: z.array(weekdayNumber).min(1, "Choose a day.").max(7).readonly() }),
 	z.object({ kind: z.literal("month") }),
-	z.object({ kind: z.literal("round"), weekday: weekdayNumber }),
+	z.object({ kind: z.literal("round"), plan: idSchema }),
 ]);
 
 const sendingSchema = z.object({
@@ -34,6 +33,13 @@ const sendingSchema = z.object({
 	skipSame: z.boolean().default(false),
 });
 
+const named = ({ id, name }: Named): Named => ({ id, name });
+
+/** Throws a 404 for a plan that isn’t theirs to see. */
+async function planChosen(context: Context, id: string): Promise<void> {
+	if (!(await readPlans(context)).some((plan) => plan.id === id)) throw notFound("plan", id);
+}
+
 /** Has something sent by itself, again and again. Everybody is sent what they may see themselves. */
 export const saveSending = command({
 	name: "sendings.save",
@@ -42,7 +48,8 @@ export const saveSending = command({
 	async run({ context, input, tx }) {
 		const { organisation, now, actor } = context;
 		const letter = LETTERS.find(({ key }) => key === input.kind);
-		if (letter?.of === "view" && !(await readViews(context)).some(({ id }) => id === input.of)) throw notFound("view", input.of);
+		if (letter?.of && !(await letter.of.choices(context)).some(({ id }) => id === input.of)) throw notFound(letter.key, input.of);
+		if (input.rhythm.kind === "round") await planChosen(context, input.rhythm.plan);
 		if (input.whose) resolveViewpoint(context, { whose: input.whose });
 		for (const id of input.to) {
 			const index = organisation.personIndex.get(id);
@@ -51,7 +58,9 @@ export const saveSending = command({
 			if (!person.email) throw new Fault(422, "No mail address", `${person.name} has no mail address; ops can add one.`);
 		}
 		const id = newId("sending");
-		await tx.insert(sendings).values({ ...input, id, byId: actor.person.id, madeOn: formatDay(now.day) });
+		await tx
+			.insert(sendings)
+			.values({ ...input, of: letter?.of ? input.of : "", whose: letter?.own ? "" : input.whose, id, byId: actor.person.id, madeOn: formatDay(now.day) });
 		const to = input.to.map((one) => personName(organisation, one) ?? one);
 		return {
 			result: { id },
@@ -89,7 +98,9 @@ export interface SendingView {
 	readonly what: string;
 	readonly whose: string;
 	readonly by: string;
-	readonly rhythm: Rhythm;
+	readonly rhythm: SendingRhythm;
+	/** the name of the round it is sent before; null for none, and for one that isn’t planned any more */
+	readonly round: string | null;
 	readonly at: string;
 	readonly attach: boolean;
 	readonly skipSame: boolean;
@@ -97,12 +108,24 @@ export interface SendingView {
 	readonly own: boolean;
 }
 
+interface Named {
+	readonly id: string;
+	readonly name: string;
+}
+
 export interface SendingsView {
 	readonly sendings: readonly SendingView[];
 	/** what may be chosen; null where nothing may be set up */
 	readonly choices: {
-		readonly kinds: readonly { readonly key: string; readonly label: string; readonly of: "view" | null }[];
-		readonly views: readonly { readonly id: string; readonly name: string }[];
+		readonly kinds: readonly {
+			readonly key: string;
+			readonly label: string;
+			/** what has to be chosen for it */
+			readonly of: { readonly label: string; readonly hint: string; readonly choices: readonly Named[] } | null;
+			/** nobody chooses whose deals */
+			readonly own: boolean;
+		}[];
+		readonly plans: readonly Named[];
 		readonly whose: readonly { readonly key: string; readonly label: string }[];
 		readonly people: readonly { readonly id: string; readonly name: string }[];
 	} | null;
@@ -116,17 +139,20 @@ export const readSendings = query("sendings.read", "readDeals", async (context: 
 	const all = may(actor, "readMail");
 	const rows = await connection().db.select().from(sendings).where(isNull(sendings.endedAt)).orderBy(asc(sendings.madeOn), asc(sendings.id));
 	const seen = rows.filter(({ byId, to }) => all || byId === actor.person.id || to.includes(actor.person.id));
-	const views = await readViews(context);
+	const plans = (await readPlans(context)).map(named);
+	const chosen = new Map<string, readonly Named[]>();
+	for (const { key, of } of LETTERS) if (of) chosen.set(key, (await of.choices(context)).map(named));
 	const { teams } = viewpointChoices(context, now.day);
 	return {
 		sendings: seen.map(({ id, kind, of, whose, byId, rhythm, at, attach, skipSame, to, sent }): SendingView => {
 			const label = LETTERS.find(({ key }) => key === kind)?.label ?? kind;
 			return {
 				id,
-				what: of ? `${label}: ${views.find((view) => view.id === of)?.name ?? "one of somebody’s own"}` : label,
+				what: of ? `${label}: ${chosen.get(kind)?.find((one) => one.id === of)?.name ?? "one of somebody’s own"}` : label,
 				whose: whose === "all" ? "everyone’s" : whose ? whose.replace(/^team:(.*)$/, "$1 team’s") : "each recipient’s own",
 				by: personName(organisation, byId) ?? byId,
 				rhythm,
+				round: rhythm.kind === "round" ? (plans.find((plan) => plan.id === rhythm.plan)?.name ?? null) : null,
 				at,
 				attach,
 				skipSame,
@@ -136,8 +162,13 @@ export const readSendings = query("sendings.read", "readDeals", async (context: 
 		}),
 		choices: may(actor, "sendRegularly")
 			? {
-					kinds: LETTERS.map(({ key, label, of }) => ({ key, label, of: of ?? null })),
-					views: views.map(({ id, name }) => ({ id, name })),
+					kinds: LETTERS.map(({ key, label, of, own = false }) => ({
+						key,
+						label,
+						of: of ? { label: of.label, hint: of.hint, choices: chosen.get(key) ?? [] } : null,
+						own,
+					})),
+					plans,
 					whose: teams.map(({ key, label }) => ({ key, label })),
 					people: organisation.people.flatMap((person, i) =>
 						person.email && worksOn(person, now.day) ? [{ id: person.id, name: chosenName(organisation, i) }] : [],

@@ -22,7 +22,8 @@ function cellWords(cell: TableCell, { kind }: TableColumn, currency: string): st
 	return String(value);
 }
 
-const escaped = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
+/** A text as HTML has it. */
+export const escaped = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
 
 /** The first rows of a table, as plain text in columns and as HTML. */
 export function tableMail({ columns, rows, currency }: FileContent): { text: string; html: string } {
@@ -35,7 +36,7 @@ export function tableMail({ columns, rows, currency }: FileContent): { text: str
 			.join("  ")
 			.trimEnd();
 	const rest = rows.length > ROWS_TOLD ? `and ${rows.length - ROWS_TOLD} more` : "";
-	const side = (column: TableColumn) => (isNumber(column) ? "text-align:right;" : "text-align:left;");
+	const side = (column: TableColumn) => `text-align:${isNumber(column) ? "right" : "left"};${column.kind === "text" ? "" : "white-space:nowrap;"}`;
 	const cell = (tag: "th" | "td", words: string, column: TableColumn) =>
 		`<${tag} style="${side(column)}padding:3px 10px 3px 0;border-bottom:1px solid #e6dfd2;vertical-align:top">${escaped(words)}</${tag}>`;
 	const html = `<table style="border-collapse:collapse;font-size:13px"><thead><tr>${columns.map((column) => cell("th", column.label, column)).join("")}</tr></thead><tbody>${cells

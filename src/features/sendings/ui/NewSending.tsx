@@ -1,7 +1,6 @@
 "use client";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
-import type { Rhythm } from "@/core/time/rhythm";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { SendingsView } from "../server/sendings";
@@ -9,6 +8,7 @@ import { DAYS } from "./rhythmWords";
 import "./sendings.css";
 
 type Choices = NonNullable<SendingsView["choices"]>;
+type Rhythm = SendingsView["sendings"][number]["rhythm"];
 
 interface Draft {
 	readonly kind: string;
@@ -32,7 +32,7 @@ export function NewSending({ choices }: { choices: Choices }) {
 	const run = useRun();
 	const act = useAct();
 	const kind = choices.kinds.find(({ key }) => key === draft.kind);
-	const ready = draft.to.length > 0 && (kind?.of !== "view" || draft.of !== "");
+	const ready = draft.to.length > 0 && (!kind?.of || draft.of !== "");
 	const send = async () => {
 		const done = await act(run("sendings.save", { ...draft, to: [...draft.to] }), "It will be sent.", ({ id }) => run("sendings.end", { id }));
 		if (done) setDraft(EMPTY);
@@ -49,7 +49,7 @@ export function NewSending({ choices }: { choices: Choices }) {
 			>
 				<Form.Group controlId="sending-kind">
 					<Form.Label>What</Form.Label>
-					<Form.Select value={draft.kind} onChange={({ target }) => set({ kind: target.value, of: "" })}>
+					<Form.Select value={draft.kind} onChange={({ target }) => set({ kind: target.value, of: "", whose: "" })}>
 						{choices.kinds.map(({ key, label }) => (
 							<option key={key} value={key}>
 								{label}
@@ -57,20 +57,8 @@ export function NewSending({ choices }: { choices: Choices }) {
 						))}
 					</Form.Select>
 				</Form.Group>
-				{kind?.of === "view" ? (
-					<Form.Group controlId="sending-of">
-						<Form.Label>Which view</Form.Label>
-						<Form.Select value={draft.of} onChange={({ target }) => set({ of: target.value })}>
-							<option value="">Choose a view …</option>
-							{choices.views.map(({ id, name }) => (
-								<option key={id} value={id}>
-									{name}
-								</option>
-							))}
-						</Form.Select>
-						<Form.Text>Recipients need to see the view: share it with their team.</Form.Text>
-					</Form.Group>
-				) : (
+				{kind?.of && <Which of={kind.of} chosen={draft.of} set={(of) => set({ of })} />}
+				{!kind?.own && (
 					<Form.Group controlId="sending-whose">
 						<Form.Label>Whose deals</Form.Label>
 						<Form.Select value={draft.whose} onChange={({ target }) => set({ whose: target.value })}>
@@ -84,7 +72,7 @@ export function NewSending({ choices }: { choices: Choices }) {
 						</Form.Select>
 					</Form.Group>
 				)}
-				<RhythmFields rhythm={draft.rhythm} at={draft.at} set={set} />
+				<RhythmFields rhythm={draft.rhythm} at={draft.at} plans={choices.plans} set={set} />
 				<Recipients people={choices.people} to={draft.to} set={(to) => set({ to })} />
 				<div className="company-wide">
 					<Form.Check
@@ -107,6 +95,24 @@ export function NewSending({ choices }: { choices: Choices }) {
 				</div>
 			</Form>
 		</section>
+	);
+}
+
+/** Which one is sent, of those that somebody may choose. */
+function Which({ of, chosen, set }: { of: NonNullable<Choices["kinds"][number]["of"]>; chosen: string; set: (of: string) => void }) {
+	return (
+		<Form.Group controlId="sending-of">
+			<Form.Label>{of.label}</Form.Label>
+			<Form.Select value={chosen} onChange={({ target }) => set(target.value)}>
+				<option value="">Choose one …</option>
+				{of.choices.map(({ id, name }) => (
+					<option key={id} value={id}>
+						{name}
+					</option>
+				))}
+			</Form.Select>
+			<Form.Text>{of.choices.length ? of.hint : "There is none yet."}</Form.Text>
+		</Form.Group>
 	);
 }
 
@@ -135,17 +141,20 @@ const RHYTHMS = [
 	{ key: "daily", label: "each working day", rhythm: { kind: "weekdays", days: WORKING_DAYS } },
 	...DAYS.slice(0, 5).map((name, i) => ({ key: `day${i + 1}`, label: `each ${name}`, rhythm: { kind: "weekdays" as const, days: [i + 1] } })),
 	{ key: "month", label: "each month’s first working day", rhythm: { kind: "month" } },
-	...DAYS.slice(0, 5).map((name, i) => ({ key: `round${i + 1}`, label: `before each ${name} round`, rhythm: { kind: "round" as const, weekday: i + 1 } })),
 ] as const satisfies readonly { key: string; label: string; rhythm: Rhythm }[];
 
-function RhythmFields({ rhythm, at, set }: Pick<Draft, "rhythm" | "at"> & { set: (part: Partial<Draft>) => void }) {
-	const chosen = RHYTHMS.find((one) => JSON.stringify(one.rhythm) === JSON.stringify(rhythm))?.key ?? "";
+function RhythmFields({ rhythm, at, plans, set }: Pick<Draft, "rhythm" | "at"> & { plans: Choices["plans"]; set: (part: Partial<Draft>) => void }) {
+	const rhythms = [
+		...RHYTHMS,
+		...plans.map(({ id, name }) => ({ key: `round ${id}`, label: `before each ${name}`, rhythm: { kind: "round" as const, plan: id } })),
+	];
+	const chosen = rhythms.find((one) => JSON.stringify(one.rhythm) === JSON.stringify(rhythm))?.key ?? "";
 	return (
 		<>
 			<Form.Group controlId="sending-rhythm">
 				<Form.Label>When</Form.Label>
-				<Form.Select value={chosen} onChange={({ target }) => set({ rhythm: RHYTHMS.find(({ key }) => key === target.value)?.rhythm ?? rhythm })}>
-					{RHYTHMS.map(({ key, label }) => (
+				<Form.Select value={chosen} onChange={({ target }) => set({ rhythm: rhythms.find(({ key }) => key === target.value)?.rhythm ?? rhythm })}>
+					{rhythms.map(({ key, label }) => (
 						<option key={key} value={key}>
 							{label}
 						</option>

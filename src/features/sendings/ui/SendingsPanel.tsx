@@ -49,7 +49,7 @@ export function SendingsPanel({ view }: { view: SendingsView }) {
 function Line({ sending }: { sending: SendingView }) {
 	const run = useRun();
 	const act = useAct();
-	const { id, what, whose, by, rhythm, at, attach, skipSame, to, own } = sending;
+	const { id, what, whose, by, attach, skipSame, to, own } = sending;
 	const more = [attach && "with the file", skipSame && "left out where nothing moved"].filter(Boolean).join(", ");
 	return (
 		<tr>
@@ -60,7 +60,7 @@ function Line({ sending }: { sending: SendingView }) {
 					{more && `; ${more}`}
 				</span>
 			</th>
-			<td>{rhythmWords(rhythm, at)}</td>
+			<td>{rhythmWords(sending)}</td>
 			<td>
 				{to.map(({ name, on, skipped }) => (
 					<span key={name} className="d-block">

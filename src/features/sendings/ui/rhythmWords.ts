@@ -1,4 +1,4 @@
-import type { Rhythm } from "@/core/time/rhythm";
+import type { SendingView } from "../server/sendings";
 
 /** The days of the week from Monday on. */
 export const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
@@ -6,12 +6,12 @@ export const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Sa
 const isWorkingWeek = (days: readonly number[]) => days.length === 5 && days.every((day) => day <= 5);
 
 /** When something comes, in words. */
-export function rhythmWords(rhythm: Rhythm, at: string): string {
+export function rhythmWords({ rhythm, round, at }: Pick<SendingView, "rhythm" | "round" | "at">): string {
 	switch (rhythm.kind) {
 		case "month":
 			return `each month’s first working day at ${at}`;
 		case "round":
-			return `before each ${DAYS[rhythm.weekday - 1]} round, at ${at}`;
+			return round ? `before each ${round}, at ${at}` : "not sent: the round it comes before is no longer planned";
 		case "weekdays":
 			return isWorkingWeek(rhythm.days) ? `each working day at ${at}` : `${rhythm.days.map((day) => DAYS[day - 1]).join(", ")} at ${at}`;
 	}

@@ -2,7 +2,7 @@
 import { useEffect, useState } from "react";
 import { Alert } from "react-bootstrap";
 import type { RulesEffectOn, RulesFigure } from "@/features/period/server/previewRules";
-import { figureWords } from "@/features/period/ui/words";
+import { figureWords } from "@/features/period/table/figureWords";
 import { longDate } from "@/ui/format";
 import { type Input, useRun } from "@/ui/run";
 

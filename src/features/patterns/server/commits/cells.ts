@@ -1,5 +1,6 @@
 import { ownerIn } from "@/core/bridge/scope";
 import { categoryOf } from "@/core/inspect";
+import { shortMoney } from "@/core/money/words";
 import type { AmountShare } from "@/core/patterns/records";
 import type { Share } from "@/core/statistics/wilson";
 import { surveyOn } from "@/core/survey";
@@ -10,7 +11,7 @@ import { dealName } from "@/platform/names";
 import { type Cell, text } from "../../table/view";
 import type { Asked, Book, Case } from "../book";
 import { grouped } from "../groups";
-import { percent, short } from "../words";
+import { percent } from "../words";
 
 /** What is in commit on the day itself and due in a period, by owner. */
 export function todayBy(context: Context, { scope, day }: Asked, due: Period): Map<number, Case[]> {
@@ -32,9 +33,9 @@ export const todayCell = (book: Book, key: string, title: string, cases: readonl
 
 /** What is in commit and due in a period, and how much of it stands on reps whose commits hold less often. */
 export function groundWords(shaky: readonly Case[], all: readonly Case[], reps: number, currency: string, due: string): string {
-	const whole = `${plural(all.length, "deal")} of ${short(amountOf(all), currency)} ${byCount(all.length, "is", "are")} in commit, due ${due}`;
+	const whole = `${plural(all.length, "deal")} of ${shortMoney(amountOf(all), currency)} ${byCount(all.length, "is", "are")} in commit, due ${due}`;
 	return reps
-		? `${whole}; ${shaky.length} of them, ${short(amountOf(shaky), currency)}, stand on the word of ${plural(reps, "rep")} whose commits come true less often.`
+		? `${whole}; ${shaky.length} of them, ${shortMoney(amountOf(shaky), currency)}, stand on the word of ${plural(reps, "rep")} whose commits come true less often.`
 		: `${whole}.`;
 }
 
@@ -43,7 +44,7 @@ export function amountCell({ organisation }: Context, { k, n, share, largest }: 
 	const { base } = organisation.company.rules.rates;
 	if (share === null || k === null || n === null) return text("");
 	const mostly = largest ? `, ${percent(largest.part)} of it ${dealName(organisation, largest.deal)}` : "";
-	return text(percent(share), `${short(k, base)} of ${short(n, base)}${mostly}`);
+	return text(percent(share), `${shortMoney(k, base)} of ${shortMoney(n, base)}${mostly}`);
 }
 
 /** Whether a share reaches its goal, as far as chance lets that be said. */

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { grouped as count } from "@/core/money/words";
+import { grouped as count, shortMoney } from "@/core/money/words";
 import { type Closed, closedWithin } from "@/core/patterns/closed";
 import { discountOf, LATE, type Late, lateChanges, type PricedLine, valuePath } from "@/core/patterns/priced";
 import { LEAST } from "@/core/statistics/wilson";
@@ -12,7 +12,7 @@ import type { Context } from "@/platform/context";
 import type { Cell, PatternTable, Row } from "../../table/view";
 import { Book, type Case, patternKind } from "../book";
 import { DEAL_GROUPINGS, type DealGrouping, grouped, groupingOf, offered } from "../groups";
-import { percent, short } from "../words";
+import { percent } from "../words";
 
 const OFFERED = [DEAL_GROUPINGS.rep, DEAL_GROUPINGS.account, DEAL_GROUPINGS.product, DEAL_GROUPINGS.kind];
 const SHOWN = 30;
@@ -144,7 +144,7 @@ function lateTable(context: Context, late: readonly Late[], by: DealGrouping, bo
 			day: closed.day,
 			owner: closed.seen.owner,
 			amount: after,
-			came: after === before ? "as before" : `${short(before, base)} two weeks before`,
+			came: after === before ? "as before" : `${shortMoney(before, base)} two weeks before`,
 			hit: after < before,
 		}));
 	const row = (key: string, name: string, list: readonly Late[], total = false): Row => {

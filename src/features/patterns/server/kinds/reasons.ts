@@ -1,4 +1,4 @@
-import { grouped as count } from "@/core/money/words";
+import { grouped as count, shortMoney } from "@/core/money/words";
 import { closedWithin } from "@/core/patterns/closed";
 import { LEAST } from "@/core/statistics/wilson";
 import { surveyOn } from "@/core/survey";
@@ -11,7 +11,7 @@ import { backTable, clusterOf } from "../reasons/back";
 import { bySize, Cells, NO_REASON, NOBODY, sum, type Told } from "../reasons/cells";
 import { lossTable, rivalTable, stageTable, winTable } from "../reasons/outcomes";
 import { daysTable, timeTable } from "../reasons/overTime";
-import { percent, short } from "../words";
+import { percent } from "../words";
 
 const OFFERED = [DEAL_GROUPINGS.rep, DEAL_GROUPINGS.family, DEAL_GROUPINGS.kind];
 
@@ -40,7 +40,7 @@ export const reasons = patternKind({
 			view: {
 				headline:
 					first && first[1].length >= LEAST
-						? `${first[0]} is the most common reason: ${first[1].length} of ${lost.length} losses in a year, ${short(sum(first[1]), currency)}`
+						? `${first[0]} is the most common reason: ${first[1].length} of ${lost.length} losses in a year, ${shortMoney(sum(first[1]), currency)}`
 						: lost.length
 							? `${plural(lost.length, "deal")} lost in a year, with no single main reason`
 							: "No deals were lost in the last year",

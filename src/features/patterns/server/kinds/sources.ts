@@ -1,7 +1,7 @@
 import { ownerIn } from "@/core/bridge/scope";
 import { byId } from "@/core/deal/order";
 import type { DealSeen } from "@/core/dealSeen";
-import { grouped as count } from "@/core/money/words";
+import { grouped as count, shortMoney } from "@/core/money/words";
 import { type Closed, closedWithin, meanSaid, WINDOW } from "@/core/patterns/closed";
 import { shareWords } from "@/core/statistics/shareWords";
 import { apart, type Share, shareOf } from "@/core/statistics/wilson";
@@ -13,7 +13,7 @@ import type { Context } from "@/platform/context";
 import { type Cell, type PatternTable, text } from "../../table/view";
 import { Book, type Case, patternKind } from "../book";
 import { DEAL_GROUPINGS, grouped } from "../groups";
-import { short, spelt } from "../words";
+import { spelt } from "../words";
 
 /** What each source of deals brought within a year, how much of it is won, and how soon; by kind of customer. */
 export const sources = patternKind({
@@ -159,7 +159,7 @@ function headlineOf(lines: readonly Line[], closed: number, currency: string): {
 	if (better) return { headline: `${better.name}: ${shareWords(better.share)} won by count, all others ${shareWords(better.rest)}`, beside: [] };
 	return {
 		headline: most
-			? `${most.name} brought the largest won amount: ${short(wonSum(most), currency)} of ${plural(most.won.length, "deal")}`
+			? `${most.name} brought the largest won amount: ${shortMoney(wonSum(most), currency)} of ${plural(most.won.length, "deal")}`
 			: "No deals were created or closed in the last year",
 		beside: closed ? ["No source has a clearly higher or lower win rate."] : [],
 	};

@@ -1,4 +1,4 @@
-import { changesFile, readChanges } from "@/features/changes";
+import { bridgePicture, changesFile, readChanges } from "@/features/changes";
 import { letterKind } from "./letter";
 
 /** What moved since the earlier day, deal by deal. */
@@ -8,6 +8,12 @@ export const changesLetter = letterKind({
 	async read(context, viewpoint) {
 		const view = readChanges(context, viewpoint, { limit: 1 });
 		if (!view) return null;
-		return { subject: view.headline, says: [`${view.headline}.`], content: await changesFile.read(context, viewpoint, () => undefined), path: "/changes" };
+		const content = await changesFile.read(context, viewpoint, () => undefined);
+		return {
+			subject: view.headline,
+			says: [`${view.headline}.`],
+			parts: [{ title: "", says: [], picture: bridgePicture(view), content, path: null }],
+			path: "/changes",
+		};
 	},
 });

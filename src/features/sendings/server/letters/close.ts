@@ -1,4 +1,4 @@
-import { closeFile, closeWords, readClose } from "@/features/closes";
+import { closeFile, closePicture, closeWords, readClose } from "@/features/closes";
 import { letterKind } from "./letter";
 
 /** How the last period ended. */
@@ -10,6 +10,11 @@ export const closeLetter = letterKind({
 		if (!view) return null;
 		const { headline, sentences } = closeWords(view);
 		const { sheets: _, ...content } = await closeFile.read(context, viewpoint, () => undefined);
-		return { subject: `${view.label}: ${headline}`, says: [`${view.label}: ${headline}.`, ...sentences], content, path: "/period/closed" };
+		return {
+			subject: `${view.label}: ${headline}`,
+			says: [`${view.label}: ${headline}.`, ...sentences],
+			parts: [{ title: "", says: [], picture: closePicture(view), content, path: null }],
+			path: "/period/closed",
+		};
 	},
 });

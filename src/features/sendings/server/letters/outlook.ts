@@ -1,6 +1,6 @@
-import { currencySign, shortAmount } from "@/core/money/words";
+import { shortMoney } from "@/core/money/words";
 import { bounded } from "@/core/time/period";
-import { outlookFile, readOutlook } from "@/features/patterns";
+import { outlookFile, outlookPicture, readOutlook } from "@/features/patterns";
 import { letterKind } from "./letter";
 
 /** Where the period will end, with the deals that decide it. */
@@ -11,12 +11,18 @@ export const outlookLetter = letterKind({
 		const period = bounded(viewpoint.due.period);
 		const view = period && (await readOutlook(context, viewpoint.whose.scope, period, viewpoint.seen.day));
 		if (!view?.available) return null;
-		const money = (minor: number) => `${currencySign(view.currency)}${shortAmount(minor, view.currency)}`;
+		const money = (minor: number) => shortMoney(minor, view.currency);
 		const words = `${viewpoint.due.label} ends most likely at ${money(view.middle)}, between ${money(view.low)} and ${money(view.high)} in eight of ten cases`;
 		const { sheets: _, columns, rows, currency } = await outlookFile(context, viewpoint);
 		// What each chance rests on is for those who open it.
 		const told = columns.findIndex(({ label }) => label === "Decides") + 1;
-		const content = { currency, columns: columns.slice(0, told), rows: rows.map((row) => row.slice(0, told)) };
-		return { subject: words, says: [`${words}.`], content, path: "/patterns" };
+		const content = { currency, columns, rows };
+		const brief = { columns: columns.slice(0, told), rows: rows.map((row) => row.slice(0, told)) };
+		return {
+			subject: words,
+			says: [`${words}.`],
+			parts: [{ title: "", says: [], picture: outlookPicture(view), content, brief, path: null }],
+			path: "/patterns",
+		};
 	},
 });

@@ -9,6 +9,6 @@ export const tasksLetter = letterKind({
 	async read(context, viewpoint) {
 		const content = await tasksFile.read(context, viewpoint, () => undefined);
 		const words = `${plural(content.rows.length, "task")} open`;
-		return { subject: words, says: [`${words}.`], content, path: "/tasks" };
+		return { subject: words, says: [`${words}.`], parts: [{ title: "", says: [], content, path: null }], path: "/tasks" };
 	},
 });

@@ -1,13 +1,15 @@
 import { formatDay } from "@/core/time/day";
 import { plural } from "@/core/words/grammar";
-import { dealsOfView } from "@/features/boards";
+import { briefDeals, dealsOfView, dealsTable } from "@/features/boards";
+import { readViews } from "@/features/deals";
 import { letterKind } from "./letter";
 
 /** The deals of a saved view. */
 export const viewLetter = letterKind({
 	key: "view",
 	label: "A saved view of deals",
-	of: "view",
+	of: { label: "Which view", hint: "Recipients need to see the view: share it with their team.", choices: readViews },
+	own: true,
 	async read(context, viewpoint, of) {
 		const view = await dealsOfView(context, of, { due: viewpoint.due.key, seen: formatDay(viewpoint.seen.day) });
 		if (!view) return null;
@@ -15,29 +17,7 @@ export const viewLetter = letterKind({
 		return {
 			subject: words,
 			says: [`${words}.`],
-			content: {
-				currency: view.currency,
-				columns: [
-					{ label: "Deal", kind: "text" },
-					{ label: "Account", kind: "text" },
-					{ label: "Rep", kind: "text" },
-					{ label: "Stage", kind: "text" },
-					{ label: `Amount ${view.currency}`, kind: "amount" },
-					{ label: "Close date", kind: "day" },
-					{ label: "Need", kind: "count" },
-					{ label: "Flags", kind: "text" },
-				],
-				rows: view.rows.map(({ name, account, owner, stage, amount, close, score, flags }) => [
-					name,
-					account,
-					owner,
-					stage,
-					amount,
-					close,
-					score,
-					flags.map(({ label }) => label).join(", "),
-				]),
-			},
+			parts: [{ title: "", says: [], content: dealsTable(view.rows, view.currency), brief: briefDeals(view.rows, view.currency), path: null }],
 			path: `/deals?${view.query}`,
 		};
 	},

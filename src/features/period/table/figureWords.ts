@@ -1,13 +1,13 @@
+import { fullAmount, fullMoney, shortMoney } from "@/core/money/words";
 import { plural } from "@/core/words/grammar";
-import { fullAmount, money, shortMoney } from "@/ui/format";
-import type { FigureUnit } from "../table/figures";
+import type { FigureUnit } from "./figures";
 
 /** A figure's value as it reads: `€1.22m`, `2.3`, `41%`; a dash for none. */
 export function figureWords(value: number | null, unit: FigureUnit, currency: string, long = false): string {
 	if (value === null) return "–";
 	switch (unit) {
 		case "amount":
-			return long ? money(value, currency) : shortMoney(value, currency);
+			return long ? fullMoney(value, currency) : shortMoney(value, currency);
 		case "share":
 			return `${Math.round(value * 100)}%`;
 		case "times":
