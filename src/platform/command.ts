@@ -38,6 +38,8 @@ interface Given<N extends string, I extends z.ZodType, R> {
 	readonly secret?: boolean;
 	/** nothing else may be half written while it is at work: it waits for what is, and what comes waits for it */
 	readonly alone?: boolean;
+	/** Computes what takes long and is kept, before the transaction begins: nobody is held up by it. */
+	readonly prepare?: (given: { readonly context: Context; readonly input: z.output<I> }) => Promise<void>;
 	/** Does the work within the transaction. What it throws leaves nothing behind. */
 	readonly run: (given: { readonly context: Context; readonly input: z.output<I>; readonly tx: Tx }) => Promise<Written<R>>;
 }
@@ -71,12 +73,14 @@ export function command<const N extends string, I extends z.ZodType, R>({
 	server = false,
 	alone = false,
 	secret = false,
+	prepare,
 	run,
 }: Given<N, I, R>): Command<N, I, R> {
 	const call = async (context: Context, given: z.input<I>): Promise<R> => {
 		authorize(context.actor, { name, right, writes: true });
 		await rateLimit(context.actor.person.id);
 		const parsed = input.parse(given);
+		await prepare?.({ context, input: parsed });
 		const once = context.once && `${context.actor.person.id} ${name} ${context.once}`;
 		return write(
 			{ personId: context.actor.person.id, instant: context.now.instant },

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { afterAll, afterEach, beforeAll, describe, expect, test } from "vitest";
 import { formatDay } from "@/core/time/day";
 import { fiscalOf } from "@/core/time/fiscal";
 import { connection } from "@/data/db";
@@ -15,6 +15,7 @@ import { sealOf } from "@/features/closes/server/seal";
 import { closeHeadline, closeMarkdown, closeSentences } from "@/features/closes/table/words";
 import { listDeals } from "@/features/deals/server/listDeals";
 import { readPeriodOfApi } from "@/features/period/server/periodJson";
+import { systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
@@ -209,4 +210,58 @@ test("a quarter closes by itself after five working days, by whatever calendar, 
 	const rules = { ...organisation.company.rules, fiscal: fiscalOf({ startMonth: 1, weeks: weekly }) };
 	const other = { ...organisation, company: { ...organisation.company, rules } };
 	expect(formatDay(closesByItself(other, day("2026-11-24"))?.end ?? 0)).toBe("2026-10-31");
+});
+
+describe("a close of what takes long", () => {
+	afterEach(() => {
+		delete process.env.PORCH_LAMP_APART;
+	});
+	test("is shown with what is there, says how far the rest is, and is then what whoever waits is told", async () => {
+		const helena = await as("helena");
+		const viewpoint = resolveViewpoint(helena, { due: "2026-Q2" });
+		process.env.PORCH_LAMP_APART = "10";
+		const first = await readClose(helena, viewpoint, undefined, "looks");
+		expect(first?.account).toMatchObject({ outlooks: [], differences: [] });
+		expect(first?.progress?.steps).toBeGreaterThan(2);
+		const whole = await readClose(helena, viewpoint);
+		expect(whole?.progress).toBeNull();
+		expect(whole?.account.outlooks.length).toBeGreaterThan(2);
+		const then = await readClose(helena, viewpoint, undefined, "looks");
+		expect(then?.progress).toBeNull();
+		expect(JSON.parse(JSON.stringify(then?.account))).toEqual(JSON.parse(JSON.stringify(whole?.account)));
+	});
+	test("waits for an import that is under way, and tells what it brought", async () => {
+		const Q2 = { from: "2026-04-01", to: "2026-06-30" };
+		const ruth = await as("ruth");
+		const won = (await listDeals(ruth, { status: "won", team: "North", as_of: Q2.to }, {})).items.find(({ closedOn }) => (closedOn ?? "") >= Q2.from);
+		const before = await read(ruth, { due: "2026-Q2", whose: "team:North" });
+		let finish = () => {};
+		const held = new Promise<void>((resolve) => {
+			finish = resolve;
+		});
+		let begun = () => {};
+		const running = new Promise<void>((resolve) => {
+			begun = resolve;
+		});
+		const importing = systemWrite(
+			async (tx) => {
+				await tx.execute(sql`update deal_versions set amount = amount + 100000 where deal_id = ${won?.id}`);
+				begun();
+				await held;
+				return { result: null, touched: "everything", audit: [] };
+			},
+			null,
+			"alone",
+		);
+		await running;
+		const closing = closePeriod(ruth, { whose: "team:North", ...Q2 });
+		const early = await Promise.race([closing.then(() => "closed"), new Promise((resolve) => setTimeout(() => resolve("waits"), 700))]);
+		expect(early).toBe("waits");
+		finish();
+		await importing;
+		await closing;
+		const closed = await read(await as("ruth"), { due: "2026-Q2", whose: "team:North" });
+		expect(closed.account.won.amount).toBe(before.account.won.amount + 100_000);
+		expect(closed.since).toBeNull();
+	});
 });

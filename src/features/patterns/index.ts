@@ -4,20 +4,20 @@ import { patternsFile } from "./server/file";
 import { PATTERN_KINDS } from "./server/kinds";
 import { learn } from "./server/learn";
 import { readPastWeights, takeWeights, tryWeights, undoWeights } from "./server/pastWeights";
-import { comparablesOfDeal, glanceOutlook, outlookHere, readOutlook } from "./server/readOutlook";
+import { comparablesOfDeal, glanceOutlook, outlookHere, outlookOnTheWay, readOutlook } from "./server/readOutlook";
 import { readPattern, readPatternNow } from "./server/readPattern";
 import { readAccuracy, readForetelling, readStageTimes, readTaskHelp, trackRecords } from "./server/readPatterns";
 
 export { outlookFile } from "./server/outlookFile";
 export { outlookPicture } from "./server/outlookPicture";
-export { glanceOutlook, type OutlookView, readOutlook } from "./server/readOutlook";
+export { glanceOutlook, type OutlookView, outlookOnTheWay, readOutlook } from "./server/readOutlook";
 
 // Of a past day only what changed is looked at anew.
 
 /** What this organisation's own past says: what foretells, whose commits hold, how long stages take, where the period will end. */
 export const patterns = capability({
 	key: "patterns",
-	queries: [readPattern, readPatternNow, readForetelling, readAccuracy, readStageTimes, readTaskHelp, readOutlook, glanceOutlook],
+	queries: [readPattern, readPatternNow, readForetelling, readAccuracy, readStageTimes, readTaskHelp, readOutlook, glanceOutlook, outlookOnTheWay],
 	commands: [takeWeights, undoWeights],
 	lookups: [outlookHere, comparablesOfDeal, trackRecords, readPastWeights, tryWeights],
 	files: [patternsFile],

@@ -23,7 +23,7 @@ export default async function ClosedPage({ searchParams }: { searchParams: Searc
 		// The sentence says the period that the page tells of: while its own runs, the one before.
 		if (period && formatRange(period) !== viewpoint.due.key)
 			redirect(`/period/closed?${new URLSearchParams({ ...definedOf(query), due: formatRange(period) })}`);
-		const view = await readClose(context, viewpoint, close);
+		const view = await readClose(context, viewpoint, close, "looks");
 		return (
 			<Frame view={await frameView(context, viewpoint)}>
 				<PeriodTabs current="closed" />

@@ -14,7 +14,7 @@ import type { Period } from "@/core/time/period";
 import { countedOn, type GroupingKey, groupsBy } from "@/features/period";
 import { readFollowThrough } from "@/features/tasks";
 import type { Context } from "@/platform/context";
-import { differencesFrom, outlooksOf } from "./foretold";
+import { differencesFrom, type OutlooksProgress, outlooksOf, type Patience } from "./foretold";
 import { repWords } from "./repWords";
 import { LAST_DAYS, wentOf } from "./went";
 
@@ -22,7 +22,16 @@ import { LAST_DAYS, wentOf } from "./went";
 const WEEK = 7;
 
 /** How a period ended for some people, as it is known now: seen on its last day, at that day's rates. */
-export async function accountOf(context: Context, period: Period, scope: Scope): Promise<CloseAccount> {
+export const accountOf = async (context: Context, period: Period, scope: Scope): Promise<CloseAccount> =>
+	(await accountSoFar(context, period, scope, "waits")).account;
+
+/** The same with how far its outlooks are, for who only looks. */
+export async function accountSoFar(
+	context: Context,
+	period: Period,
+	scope: Scope,
+	patience: Patience = "looks",
+): Promise<{ account: CloseAccount; progress: OutlooksProgress }> {
 	const { organisation } = context;
 	const { company } = organisation;
 	const { rates, calendar, fiscal } = company.rules;
@@ -34,7 +43,7 @@ export async function accountOf(context: Context, period: Period, scope: Scope):
 	const moved = bridge(company, period.start - 1, end, period, scope);
 	const went = await wentOf(context, moved, period);
 	const committed = committedOn(company, period, scope, period.start, end, end);
-	const { outlooks, first } = await outlooksOf(context, period, scope);
+	const { outlooks, first, progress } = await outlooksOf(context, period, scope, patience);
 	const lastFrom = daysBefore(calendar, end, LAST_DAYS - 1);
 	const wins = winsIn(company, period, scope, end, end);
 	const beside = (one: Period): CloseBeside => ({
@@ -44,7 +53,7 @@ export async function accountOf(context: Context, period: Period, scope: Scope):
 		target: targetOf(organisation.targets, one, scope, rates, end),
 	});
 	const { set, onTime, late, outcomes } = readFollowThrough(context, scope, period, end);
-	return {
+	const account: CloseAccount = {
 		from: formatDay(period.start),
 		to: formatDay(end),
 		currency: rates.base,
@@ -71,6 +80,7 @@ export async function accountOf(context: Context, period: Period, scope: Scope):
 		before: beside(periodBefore(period, fiscal)),
 		yearAgo: beside(yearBefore(period)),
 	};
+	return { account, progress };
 }
 
 const groupOf = ({ key, name, target, counted: { won, lost, open } }: ReturnType<typeof groupsBy>[number]): CloseGroup => ({

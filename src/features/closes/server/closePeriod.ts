@@ -5,11 +5,11 @@ import type { CloseAccount } from "@/core/period/closeAccount";
 import { parseDay } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { periodWords } from "@/core/time/words";
-import type { Tx } from "@/data/db";
+import { connection, type Tx } from "@/data/db";
 import { closes } from "@/data/schema";
 import { command } from "@/platform/command";
-import type { Context } from "@/platform/context";
-import { Fault } from "@/platform/fault";
+import { type Context, contextFor } from "@/platform/context";
+import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { dayInput, idSchema } from "@/platform/input";
 import { accountOf } from "./account";
@@ -36,7 +36,11 @@ export const closePeriod = command({
 	input: z
 		.object({ whose: z.string().max(200).meta({ description: "`all`, or `team:` and its name" }), from: dayInput, to: dayInput, note: noteSchema.default("") })
 		.meta({ id: "NewClose" }),
-	async run({ context, input: { whose, from, to, note }, tx }) {
+	async prepare({ context, input: { whose, from, to } }) {
+		await accountOf(context, demandOver(context, from, to), demandClosable(context, whose));
+	},
+	async run({ context: asked, input: { whose, from, to, note }, tx }) {
+		const context = await knownNow(asked);
 		const scope = demandClosable(context, whose);
 		const period = demandOver(context, from, to);
 		const [known] = await closesOf(tx, whose, from, to);
@@ -46,6 +50,13 @@ export const closePeriod = command({
 		return keep(tx, row, period);
 	},
 });
+
+/** What is known once this write’s turn has come: an import that it waited for is in the account. */
+async function knownNow(asked: Context): Promise<Context> {
+	const context = await contextFor(asked.actor.person.id);
+	if (!context) throw notFound("person", asked.actor.person.id);
+	return { ...context, now: asked.now };
+}
 
 async function keep(tx: Tx, row: typeof closes.$inferInsert, period: Period) {
 	const made = await tx.insert(closes).values(row).onConflictDoNothing().returning({ id: closes.id });
@@ -78,7 +89,12 @@ export const correctClose = command({
 	input: z
 		.object({ id: idSchema, why: z.string().trim().min(1, "Say why it is corrected.").max(1000, "A reason has at most 1000 letters.") })
 		.meta({ id: "CloseCorrection" }),
-	async run({ context, input: { id, why }, tx }) {
+	async prepare({ context, input: { id } }) {
+		const close = await closeById(connection().db, context, id);
+		await accountOf(context, periodOf(close), demandClosable(context, close.whose));
+	},
+	async run({ context: asked, input: { id, why }, tx }) {
+		const context = await knownNow(asked);
 		const close = await closeById(tx, context, id);
 		const scope = demandClosable(context, close.whose);
 		const known = await closesOf(tx, close.whose, close.start, close.end);

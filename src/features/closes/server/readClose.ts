@@ -12,7 +12,8 @@ import { notFound } from "@/platform/fault";
 import { personName } from "@/platform/names";
 import { may } from "@/platform/rights";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { accountOf } from "./account";
+import { accountSoFar } from "./account";
+import type { OutlooksProgress, Patience } from "./foretold";
 import { sealOf } from "./seal";
 import { type Close, closable, closeById, closesOf, periodOf, reachedCloses } from "./stored";
 
@@ -38,6 +39,8 @@ export interface CloseView {
 	/** whose, as the sentence says it */
 	readonly whose: { readonly key: string; readonly label: string };
 	readonly account: CloseAccount;
+	/** how far the outlooks are that it tells of; null: all are in it */
+	readonly progress: OutlooksProgress;
 	/** the close and its corrections; none while it isn’t closed */
 	readonly kept: readonly KeptClose[];
 	/** which of them is shown; null: how it stands now */
@@ -70,27 +73,33 @@ export function periodToClose({ organisation, now }: Context, { due }: Viewpoint
 }
 
 /** How the last period of a sentence ended: as it was kept, or as it stands while nobody has closed it. Null where there is no period that begins and ends. */
-export const readClose = query("closes.read", "readPeriod", async (context: Context, viewpoint: Viewpoint, asked?: string): Promise<CloseView | null> => {
-	const period = periodToClose(context, viewpoint);
-	if (!period) return null;
-	const { key, label } = viewpoint.whose;
-	const scope = closable(context, key);
-	const rows = scope === undefined ? [] : await closesOf(connection().db, key, formatDay(period.start), formatDay(period.end));
-	const row = asked ? rows.find(({ id }) => id === asked) : rows.at(-1);
-	if (asked && !row) throw notFound("close", asked);
-	const kept = rows.map((one) => keptOf(context, one));
-	return {
-		label: periodWords(period),
-		whose: { key, label },
-		account: row?.account ?? (await accountOf(context, period, viewpoint.whose.scope)),
-		kept,
-		shown: kept.find(({ id }) => id === row?.id) ?? null,
-		since: rows.length ? sinceOf(context, rows.at(-1) as Close) : null,
-		mayClose: scope !== undefined && may(context.actor, "closePeriods"),
-		mayReopen: rows.length > 0 && may(context.actor, "changeRules"),
-		due: formatRange(period),
-	};
-});
+export const readClose = query(
+	"closes.read",
+	"readPeriod",
+	async (context: Context, viewpoint: Viewpoint, asked?: string, patience: Patience = "waits"): Promise<CloseView | null> => {
+		const period = periodToClose(context, viewpoint);
+		if (!period) return null;
+		const { key, label } = viewpoint.whose;
+		const scope = closable(context, key);
+		const rows = scope === undefined ? [] : await closesOf(connection().db, key, formatDay(period.start), formatDay(period.end));
+		const row = asked ? rows.find(({ id }) => id === asked) : rows.at(-1);
+		if (asked && !row) throw notFound("close", asked);
+		const kept = rows.map((one) => keptOf(context, one));
+		const { account, progress } = row ? { account: row.account, progress: null } : await accountSoFar(context, period, viewpoint.whose.scope, patience);
+		return {
+			label: periodWords(period),
+			whose: { key, label },
+			account,
+			progress,
+			kept,
+			shown: kept.find(({ id }) => id === row?.id) ?? null,
+			since: rows.length ? sinceOf(context, rows.at(-1) as Close) : null,
+			mayClose: scope !== undefined && may(context.actor, "closePeriods"),
+			mayReopen: rows.length > 0 && may(context.actor, "changeRules"),
+			due: formatRange(period),
+		};
+	},
+);
 
 /** What of a close reads otherwise now: the past was written to since. */
 function sinceOf(context: Context, close: Close): CloseView["since"] {

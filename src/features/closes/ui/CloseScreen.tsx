@@ -1,9 +1,11 @@
 "use client";
 import Link from "next/link";
+import { ProgressBar } from "react-bootstrap";
 import type { CloseAccount } from "@/core/period/closeAccount";
 import { plural } from "@/core/words/grammar";
 import { shortDate } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
+import { useLookAgain } from "@/ui/useLookAgain";
 import type { CloseView } from "../server/readClose";
 import { closedWords, closeHeadline, closeSentences, differenceWords, gained, gaveWayWords, short } from "../table/words";
 import { CloseTools } from "./CloseTools";
@@ -33,16 +35,17 @@ export function CloseScreen({ view, past }: { view: CloseView; past: boolean }) 
 				</p>
 				<Since view={view} />
 				<Versions view={view} />
+				<OnTheWay progress={view.progress} />
 			</section>
 			<div className="close-two">
-				<Said account={account} />
+				<Said account={account} waiting={view.progress !== null} />
 				<Went view={view} />
 			</div>
 			<div className="close-two">
 				<RepWords account={account} />
 				<section className="panel" aria-label="What made the difference">
 					<h3>What made the difference</h3>
-					<Differences account={account} />
+					<Differences account={account} waiting={view.progress !== null} />
 					<NoteForm view={view} past={past} />
 				</section>
 			</div>
@@ -126,7 +129,21 @@ function Versions({ view: { kept, shown, due } }: { view: CloseView }) {
 	);
 }
 
-function Differences({ account }: { account: CloseAccount }) {
+/** What a large company’s page still waits for; it looks again until it is there. */
+function OnTheWay({ progress }: Pick<CloseView, "progress">) {
+	useLookAgain(progress !== null);
+	if (!progress) return null;
+	const percent = Math.round((100 * progress.done) / Math.max(1, progress.steps));
+	return (
+		<div className="mt-2" role="status">
+			<p className="small-text second mb-1">The outlooks of its days are being computed from the past; what made the difference appears with them.</p>
+			<ProgressBar now={percent} label={`${percent}%`} visuallyHidden />
+		</div>
+	);
+}
+
+function Differences({ account, waiting }: { account: CloseAccount; waiting: boolean }) {
+	if (waiting) return <p className="second small-text">Being computed …</p>;
 	if (!account.outlooks.length)
 		return (
 			<p className="second small-text">There was no outlook on the first day, since too few past periods were known: nothing to hold the result against.</p>

@@ -23,7 +23,7 @@ const pointsOf = ({ points, outlooks, won, to }: CloseAccount): Point[] =>
 	].sort((a, b) => a.at - b.at);
 
 /** What was won and in commit week by week, and between which totals it was to end, as foretold on the days marked. */
-export function Said({ account }: { account: CloseAccount }) {
+export function Said({ account, waiting }: { account: CloseAccount; waiting: boolean }) {
 	const { currency, target, outlooks, committed } = account;
 	// Charts measure what they stand in, which there is in a browser alone.
 	const [ready, setReady] = useState(false);
@@ -51,7 +51,7 @@ export function Said({ account }: { account: CloseAccount }) {
 							<span className="num">most likely {money(middle, currency)}</span>
 						</li>
 					))}
-					{!outlooks.length && <li className="second">There was none: too few past periods were known.</li>}
+					{!outlooks.length && <li className="second">{waiting ? "Being computed …" : "There was none: too few past periods were known."}</li>}
 				</ul>
 			</details>
 		</section>

@@ -40,6 +40,14 @@ export const glanceOutlook = query(
 		findingOrProgress(context, "outlook", givenOf(context, scope, period, day)),
 );
 
+/** All that there is of it, or how far it is: for whoever shows what is there meanwhile. */
+export const outlookOnTheWay = query(
+	"patterns.onTheWay",
+	"readPatterns",
+	(context: Context, scope: Scope, period: Period, day: Day): Promise<FindingOrProgress<OutlookAnswer>> =>
+		findingOrProgress(context, "outlook", { ...givenOf(context, scope, period, day), whole: true }),
+);
+
 const viewpointInput = z.object({ whose: z.string().optional(), due: z.string().optional(), seen: z.string().optional(), against: z.string().optional() });
 
 const periodOf = ({ due }: Viewpoint): Period => due.period ?? ALWAYS;

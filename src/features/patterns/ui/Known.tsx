@@ -1,8 +1,7 @@
 "use client";
-import { useRouter } from "next/navigation";
-import { useEffect } from "react";
 import { ProgressBar } from "react-bootstrap";
 import { instantWords } from "@/ui/format";
+import { useLookAgain } from "@/ui/useLookAgain";
 
 interface Props {
 	readonly asOf: string | null;
@@ -12,17 +11,9 @@ interface Props {
 	readonly first: boolean;
 }
 
-/** so often it is looked whether it is done */
-const LOOK = 2000;
-
 /** Says as of when something is known that a thread of its own works out, and looks again until all is in it. */
 export function Known({ asOf, progress, zone, first }: Props) {
-	const router = useRouter();
-	useEffect(() => {
-		if (!progress) return;
-		const timer = setInterval(() => router.refresh(), LOOK);
-		return () => clearInterval(timer);
-	}, [progress, router]);
+	useLookAgain(progress !== null);
 	if (!progress && !asOf) return null;
 	const percent = progress ? Math.round((100 * progress.done) / Math.max(1, progress.steps)) : 100;
 	if (first)
