@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { accountFacts } from "@/features/accounts/server/facts";
+import { lastTouches } from "@/features/accounts/server/facts";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, importAs } from "../kit/database";
 
@@ -23,7 +23,7 @@ afterAll(() => database.drop());
 
 test("of several touches at one instant, of any deal or none, the one with the highest id is the last", async () => {
 	const { organisation, now } = await as("ops");
-	const { touches } = await accountFacts(organisation, now.day);
+	const touches = await lastTouches(organisation, now.day);
 	const { deals } = organisation;
 	for (const id of ["d1", "d3"]) expect(deals.find((deal) => deal.id === id)?.accountId).toBe("a1");
 	expect(touches.get("a1")).toMatchObject({ kind: "visit", deal: "d1", contact: null });

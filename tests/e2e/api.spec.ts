@@ -74,6 +74,10 @@ test("the OpenAPI document names every call, and a deal fits its schema’s fiel
 	const api = await (await page.request.get("/api/v1/openapi.json")).json();
 	expect(api.openapi).toBe("3.1.0");
 	expect(Object.keys(api.paths).sort()).toEqual([
+		"/accounts",
+		"/accounts/{id}",
+		"/accounts/{id}/activities",
+		"/activity",
 		"/boards",
 		"/bridge",
 		"/closes",
@@ -112,6 +116,7 @@ test("the OpenAPI document names every call, and a deal fits its schema’s fiel
 		"/tasks/{id}/hand-back",
 		"/tasks/{id}/take",
 		"/tries",
+		"/turns",
 		"/webhooks",
 		"/webhooks/{id}",
 		"/weekly",

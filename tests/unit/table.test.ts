@@ -2,7 +2,8 @@ import { Workbook } from "exceljs";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { needsOf } from "@/core/deal/needs";
-import { bandOf, bandWords } from "@/features/accounts/server/readAccounts";
+import { bandOf } from "@/features/accounts/server/accountLines";
+import { bandWords } from "@/features/accounts/server/readAccounts";
 import { COLUMNS, STANDARD_COLUMNS } from "@/features/deals/columns";
 import { choicesOf, FILTERS, filterField, filterWords, meets, readFilter, writeFilter } from "@/features/deals/filters";
 import { GROUPINGS, groupDeals, totals } from "@/features/deals/table/groups";
@@ -243,6 +244,6 @@ describe("words about people and accounts", () => {
 	});
 	test("bands of last contact have an upper end that belongs to them", () => {
 		expect([0, 14, 15, 42, 91, 92].map((days) => bandOf(days, [14, 42, 91]))).toEqual([0, 0, 1, 1, 2, 3]);
-		expect(bandWords([14, 42, 91])).toEqual(["up to 14 days", "15 to 42 days", "43 to 91 days", "over 91 days", "never"]);
+		expect(bandWords([14, 42, 91])).toEqual(["up to 14 days", "15 to 42 days", "43 to 91 days", "over 91 days", "not in 365 days"]);
 	});
 });

@@ -12,7 +12,7 @@ import { NO_DAY, parseDay } from "@/core/time/day";
 import { fiscalOf } from "@/core/time/fiscal";
 import { makeZone, type Zone } from "@/core/time/zone";
 import type { Sql } from "../db";
-import { organisationSettings, STANDARD_BANDS, STANDARD_GOAL } from "../schema";
+import { organisationSettings, STANDARD_BANDS, STANDARD_GOAL, STANDARD_RISK_SHARE } from "../schema";
 import { readEditions } from "./editions";
 import { FORMER, TASK_COLUMNS } from "./readDealRows";
 import type { Account, Mark, Person, Role } from "./state";
@@ -83,6 +83,7 @@ export async function readReferenceData(db: Sql, before?: ReadBefore) {
 		outcomeReasons: org?.outcomeReasons ?? [],
 		contactBands: org?.contactBands ?? STANDARD_BANDS,
 		commitGoal: org?.commitGoal ?? STANDARD_GOAL,
+		riskShare: org?.riskShare ?? STANDARD_RISK_SHARE,
 		reasonReturns: org?.reasonReturns ?? {},
 		questionHelp: framework.help,
 	};

@@ -81,6 +81,8 @@ export interface OrganisationState {
 	readonly contactBands: readonly number[];
 	/** the share of what is in commit that is to be won, in per cent */
 	readonly commitGoal: number;
+	/** an account that buys less than this share of the year before is at risk, in per cent */
+	readonly riskShare: number;
 	/** reasons for a loss that end one day */
 	readonly reasonReturns: ReasonReturns;
 	/** help on each question, by id */

@@ -10,6 +10,7 @@ import { day } from "./columns";
 export const STANDARD_BANDS = [14, 42, 91];
 
 export const STANDARD_GOAL = 90;
+export const STANDARD_RISK_SHARE = 70;
 
 /** Attention as it was set for all days before one, ISO. */
 export interface StoredAttentionWas {
@@ -54,6 +55,8 @@ export const organisationSettings = pgTable(
 		attentionWas: jsonb("attention_was").notNull().$type<StoredAttentionWas[]>().default([]),
 		/** the share of what is in commit that is to be won, in per cent */
 		commitGoal: integer("commit_goal").notNull().default(STANDARD_GOAL),
+		/** an account that buys less than this share of the year before is at risk, in per cent */
+		riskShare: integer("risk_share").notNull().default(STANDARD_RISK_SHARE),
 		/** reasons for a loss that end one day, and when one comes back then */
 		reasonReturns: jsonb("reason_returns").notNull().$type<ReasonReturns>().default({}),
 	},

@@ -28,6 +28,7 @@ export const activities = pgTable(
 		index("activities_deal").on(t.dealId),
 		index("activities_account").on(t.accountId),
 		index("activities_at").on(t.at),
+		index("activities_contacts").using("gin", t.contactIds),
 		index("activities_planned_for").on(t.plannedFor).where(sql`${t.plannedFor} is not null`),
 		wordsIndex("activities_subject_words", t.subject),
 		wordsIndex("activities_body_words", t.body),

@@ -4,7 +4,7 @@ import type { Settings, Value } from "../../formats/bundle/model";
 import { type BundleFile, type FieldSpec, SPECS } from "../../formats/bundle/spec";
 import type { OutRow } from "../../formats/bundle/write";
 import type { Sql } from "../db";
-import { importExtras, organisationSettings, STANDARD_BANDS, STANDARD_GOAL, teams } from "../schema";
+import { importExtras, organisationSettings, STANDARD_BANDS, STANDARD_GOAL, STANDARD_RISK_SHARE, teams } from "../schema";
 import { STORES } from "./tables";
 import { rowKey } from "./writeBundle";
 
@@ -67,6 +67,7 @@ export async function readStored(db: Sql): Promise<StoredBundle> {
 				...(org.outcomeReasons.length ? { outcomeReasons: org.outcomeReasons } : {}),
 				...(org.contactBands.join() === STANDARD_BANDS.join() ? {} : { contactBands: org.contactBands }),
 				...(org.commitGoal === STANDARD_GOAL ? {} : { commitGoal: org.commitGoal }),
+				...(org.riskShare === STANDARD_RISK_SHARE ? {} : { riskShare: org.riskShare }),
 				...(Object.keys(org.reasonReturns).length ? { reasonReturns: org.reasonReturns } : {}),
 				...(org.attentionWas.length ? { attentionWas: org.attentionWas } : {}),
 			}

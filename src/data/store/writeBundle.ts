@@ -198,6 +198,7 @@ async function writeSettings(tx: Tx, { settings }: Bundle): Promise<number> {
 		["outcome_reasons", settings.outcomeReasons && JSON.stringify(settings.outcomeReasons)],
 		["contact_bands", settings.contactBands && `{${settings.contactBands.join(",")}}`],
 		["commit_goal", settings.commitGoal],
+		["risk_share", settings.riskShare],
 		["reason_returns", settings.reasonReturns && JSON.stringify(settings.reasonReturns)],
 		["attention_was", settings.attentionWas && JSON.stringify(settings.attentionWas)],
 	];
@@ -215,6 +216,7 @@ async function writeSettings(tx: Tx, { settings }: Bundle): Promise<number> {
 		fiscal_before: "jsonb",
 		contact_bands: "int[]",
 		commit_goal: "int",
+		risk_share: "int",
 		reason_returns: "jsonb",
 		attention_was: "jsonb",
 	};

@@ -10,7 +10,7 @@ import { undoEdit } from "./server/undoEdit";
 import { changeView, openWith, orderViews, readViews, removeView, saveView } from "./server/views";
 
 export { aheadOf } from "./server/datedAhead";
-export { dealJson, dealSchema, flagSchema, levelSchema } from "./server/dealJson";
+export { type DealJson, dealJson, dealSchema, flagSchema, levelSchema } from "./server/dealJson";
 export { type EditChoices, editChoices } from "./server/editChoices";
 export { applyEdit, editDeals } from "./server/editDeals";
 export { FIELD_ANSWERS } from "./server/fieldSchemas";

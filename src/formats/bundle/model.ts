@@ -40,6 +40,7 @@ export interface Settings {
 	outcomeReasons?: string[] | undefined;
 	contactBands?: number[] | undefined;
 	commitGoal?: number | undefined;
+	riskShare?: number | undefined;
 	reasonReturns?: ReasonReturns | undefined;
 	attentionWas?: { readonly until: string; readonly set: AttentionSettings }[] | undefined;
 }

@@ -1,25 +1,20 @@
 import { sql } from "drizzle-orm";
+import { type AccountTouch, isLookedAt, LOOKS_BACK } from "@/core/accounts/touch";
 import type { DealBlock } from "@/core/company";
 import { contactsAt, isTouchAt } from "@/core/contact/activities";
+import { DIRECTIONS } from "@/core/contact/activity";
 import { derive } from "@/core/derive";
-import { type Day, formatDay, NO_DAY, parseDay } from "@/core/time/day";
-import { yearOf } from "@/core/time/fiscal";
+import type { Day } from "@/core/time/day";
 import type { Zone } from "@/core/time/zone";
 import { connection } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
 import { contacts } from "@/data/schema";
 
-/** What is known of each account that isn't kept in memory, as of the end of a day. */
-export interface AccountFacts {
-	readonly touches: ReadonlyMap<string, Touch>;
-	/** base minor units bought in the fiscal year of the day and in the one before */
-	readonly bought: ReadonlyMap<string, readonly [number, number]>;
-}
-
 /** The last contact with an account. */
 export interface Touch {
 	readonly day: Day;
 	readonly kind: string;
+	readonly direction: AccountTouch["direction"];
 	readonly at: number;
 	/** null where it belongs to none */
 	readonly deal: string | null;
@@ -27,16 +22,8 @@ export interface Touch {
 	readonly contact: string | null;
 }
 
-/** The facts of a day. What belongs to no deal is read once until an import brings more of it. */
-export async function accountFacts(organisation: OrganisationState, day: Day): Promise<AccountFacts> {
-	const [touches, bought] = await Promise.all([
-		lastTouches(organisation, day),
-		derive(organisation.accounts, "purchases", String(day), () => purchases(organisation, day)),
-	]);
-	return { touches, bought };
-}
-
-async function lastTouches(organisation: OrganisationState, day: Day): Promise<ReadonlyMap<string, Touch>> {
+/** The newest touch of each account in the 365 days up to one. What belongs to no deal is read once until an import brings more of it. */
+export async function lastTouches(organisation: OrganisationState, day: Day): Promise<ReadonlyMap<string, Touch>> {
 	const dealless = await derive(organisation.accounts, "touches of no deal", String(day), () => touchesOfNoDeal(organisation, day));
 	return derive(organisation.company, "last touches", String(day), () => touchesWith(organisation, dealless, day));
 }
@@ -47,7 +34,7 @@ async function touchesWith(organisation: OrganisationState, dealless: ReadonlyMa
 		const { last, tied } = derive(block, "last touches", day, () => touchesIn(organisation, block, day));
 		for (const [account, touch] of last) all.meet(account, touch, tied.has(account));
 	}
-	const settled = await touchesAt(organisation, new Map([...all.tied].map((account) => [account, all.last.get(account)?.at as number])));
+	const settled = await touchesAt(organisation, day, new Map([...all.tied].map((account) => [account, all.last.get(account)?.at as number])));
 	for (const [account, touch] of settled) all.last.set(account, touch);
 	return all.last;
 }
@@ -80,35 +67,43 @@ function touchesIn(organisation: OrganisationState, { first, facts }: DealBlock,
 		if (!account) return;
 		for (let row = from; row < end; row++) {
 			const at = columns.at[row] as number;
-			if ((last.get(account)?.at ?? Number.NEGATIVE_INFINITY) > at || (columns.day[row] as number) > day || !isTouchAt(columns, row)) continue;
+			if ((last.get(account)?.at ?? Number.NEGATIVE_INFINITY) > at || !isLookedAt(columns.day[row] as Day, day) || !isTouchAt(columns, row)) continue;
+			if ((columns.recorded[row] as Day) > day || (columns.settled[row] as Day) > day) continue;
 			const kind = columns.kinds[columns.kind[row] as number] as string;
-			meet(account, { day: columns.day[row] as Day, kind, at, deal, contact: contactsAt(columns, row)[0] ?? null }, false);
+			const direction = DIRECTIONS[columns.direction[row] as number] as AccountTouch["direction"];
+			meet(account, { day: columns.day[row] as Day, kind, direction, at, deal, contact: contactsAt(columns, row)[0] ?? null }, false);
 		}
 	});
 	return { last, tied };
 }
 
 /** Of each account the touch at an instant with the highest id. */
-async function touchesAt({ company }: OrganisationState, instants: ReadonlyMap<string, number>): Promise<Map<string, Touch>> {
+async function touchesAt({ company }: OrganisationState, day: Day, instants: ReadonlyMap<string, number>): Promise<Map<string, Touch>> {
 	if (!instants.size) return new Map();
 	const asked = JSON.stringify([...instants].map(([account, at]) => ({ account, at: new Date(at).toISOString() })));
 	const { rows } = await connection().db.execute(sql`
-		select distinct on (w.account) w.account as account_id, a.kind, a.deal_id, (extract(epoch from a.at) * 1000)::float8 as at, a.contact_ids[1] as contact
+		select distinct on (w.account) w.account as account_id, a.kind, a.direction, a.deal_id, (extract(epoch from a.at) * 1000)::float8 as at, a.contact_ids[1] as contact
 		from json_to_recordset(${asked}::json) as w(account text, at timestamptz)
 		left join deals d on d.account_id = w.account
 		join activities a on (a.deal_id = d.id or (a.deal_id is null and a.account_id = w.account)) and a.at = w.at
-		where a.state = 'done' and a.direction <> 'none'
+		where a.state = 'done' and a.direction <> 'none' and ${knownBy(company.rules.zone, day)}
 		order by w.account, a.id collate "C" desc`);
 	return touchesOf(rows, company.rules.zone);
 }
 
+/** Written down, and if it was planned said to be done, by the end of a day. */
+export function knownBy(zone: Zone, day: Day) {
+	const until = new Date(zone.instantAt(day + 1, 0)).toISOString();
+	return sql`(a.recorded_at is null or a.recorded_at < ${until}) and (a.settled_at is null or a.settled_at < ${until})`;
+}
+
 async function touchesOfNoDeal({ company }: OrganisationState, day: Day): Promise<Map<string, Touch>> {
 	const { zone } = company.rules;
-	const until = new Date(zone.instantAt(day + 1, 0)).toISOString();
+	const [from, until] = [day - LOOKS_BACK + 1, day + 1].map((one) => new Date(zone.instantAt(one, 0)).toISOString());
 	const { rows } = await connection().db.execute(sql`
-		select distinct on (account_id) account_id, deal_id, kind, (extract(epoch from at) * 1000)::float8 as at, contact_ids[1] as contact from activities
-		where deal_id is null and account_id is not null and state = 'done' and direction <> 'none' and at < ${until}
-		order by account_id, activities.at desc, id collate "C" desc`);
+		select distinct on (account_id) account_id, deal_id, kind, direction, (extract(epoch from at) * 1000)::float8 as at, contact_ids[1] as contact from activities a
+		where deal_id is null and account_id is not null and state = 'done' and direction <> 'none' and at >= ${from} and at < ${until} and ${knownBy(zone, day)}
+		order by account_id, a.at desc, id collate "C" desc`);
 	return touchesOf(rows, zone);
 }
 
@@ -118,7 +113,14 @@ const touchesOf = (rows: readonly Record<string, unknown>[], zone: Zone) =>
 			const at = Number(row.at);
 			return [
 				String(row.account_id),
-				{ day: zone.dayOf(at), kind: String(row.kind), at, deal: row.deal_id ? String(row.deal_id) : null, contact: row.contact ? String(row.contact) : null },
+				{
+					day: zone.dayOf(at),
+					kind: String(row.kind),
+					direction: row.direction as Touch["direction"],
+					at,
+					deal: row.deal_id ? String(row.deal_id) : null,
+					contact: row.contact ? String(row.contact) : null,
+				},
 			];
 		}),
 	);
@@ -132,23 +134,4 @@ export async function contactNames(ids: readonly string[]): Promise<Map<string, 
 		// One parameter, however many there are: thousands of them take the query longer to write than to answer.
 		.where(sql`${contacts.id} = any(${sql.param([...ids])})`);
 	return new Map(rows.map((row) => [row.id, row.name]));
-}
-
-async function purchases({ company }: OrganisationState, day: Day): Promise<Map<string, [number, number]>> {
-	const { rates, fiscal } = company.rules;
-	const { rows } = await connection().db.execute(
-		sql`select account_id, date, amount, currency from orders where amount is not null and date <= ${formatDay(day)}`,
-	);
-	const year = yearOf(day, fiscal);
-	const before = yearOf(year.start - 1, fiscal);
-	const bought = new Map<string, [number, number]>();
-	for (const order of rows) {
-		const on = parseDay(String(order.date)) ?? NO_DAY;
-		if (on < before.start || on > year.end) continue;
-		const ago = on >= year.start ? 0 : 1;
-		const sums = bought.get(String(order.account_id)) ?? [0, 0];
-		sums[ago] = (sums[ago] as number) + rates.toBase(Number(order.amount), order.currency ? String(order.currency) : rates.base, day);
-		bought.set(String(order.account_id), sums);
-	}
-	return bought;
 }

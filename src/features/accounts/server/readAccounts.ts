@@ -1,3 +1,4 @@
+import { LOOKS_BACK } from "@/core/accounts/touch";
 import { derive } from "@/core/derive";
 import { formatDay, NO_DAY } from "@/core/time/day";
 import { yearOf, yearWords } from "@/core/time/fiscal";
@@ -7,10 +8,9 @@ import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { derivedFor } from "@/platform/derivedFor";
 import { ownerName } from "@/platform/names";
-import { reaches } from "@/platform/reach";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { accountDeals, type OpenDeal } from "./accountDeals";
-import { accountFacts, contactNames, type Touch } from "./facts";
+import { type AccountLine, accountLines } from "./accountLines";
+import { contactNames } from "./facts";
 import { type LostBy, type LostView, lostDeals } from "./lostDeals";
 
 export interface AccountRow {
@@ -79,12 +79,12 @@ export const readAccounts = query(
 		const { organisation } = context;
 		const { contactBands } = organisation;
 		const { rates, fiscal } = organisation.company.rules;
-		const lines = await derivedFor(context, viewpoint, "accounts", () => allLines(context, viewpoint));
+		const lines = await derivedFor(context, viewpoint, "accounts", () => accountLines(organisation, viewpoint.seen.day, viewpoint.whose.scope));
 		const words = bandWords(contactBands);
 		const band = look.band !== null && look.band !== undefined && look.band in words ? look.band : null;
 		const order = look.order ?? "silent";
 		const text = look.text?.trim().toLowerCase() ?? "";
-		const fits = ({ account, band: own }: Line) =>
+		const fits = ({ account, band: own }: AccountLine) =>
 			(look.account === undefined || account.id === look.account) &&
 			(band === null || own === band) &&
 			(!text || told(organisation, account).toLowerCase().includes(text));
@@ -110,47 +110,14 @@ export const readAccounts = query(
 	},
 );
 
-/** What accounts are counted and ordered by; a row is made of those alone that are shown. */
-interface Line {
-	readonly account: Account;
-	readonly touch: Touch | undefined;
-	readonly band: number;
-	readonly open: readonly OpenDeal[];
-	readonly openAmount: number;
-	readonly bought: readonly [number, number];
-}
-
-const NOTHING_BOUGHT = [0, 0] as const;
-
-async function allLines({ organisation }: Context, viewpoint: Viewpoint): Promise<Line[]> {
-	const { contactBands } = organisation;
-	const { day } = viewpoint.seen;
-	const { scope } = viewpoint.whose;
-	const { touches, bought } = await accountFacts(organisation, day);
-	const { open, own } = accountDeals(organisation, day, (owner) => reaches(scope, owner));
-	const isOwn = (account: Account) => scope === null || own.has(account.id) || reaches(scope, organisation.personIndex.get(account.ownerId ?? "") ?? -1);
-	return [...organisation.accounts.values()].filter(isOwn).map((account): Line => {
-		const touch = touches.get(account.id);
-		const deals = open.get(account.id) ?? [];
-		return {
-			account,
-			touch,
-			band: touch ? bandOf(day - touch.day, contactBands) : contactBands.length + 1,
-			open: deals,
-			openAmount: deals.reduce((sum, deal) => sum + deal.amount, 0),
-			bought: bought.get(account.id) ?? NOTHING_BOUGHT,
-		};
-	});
-}
-
 const nameOf = (account: Account) => account.name || "No name";
 const ownerOf = (organisation: OrganisationState, account: Account) => ownerName(organisation, organisation.personIndex.get(account.ownerId ?? "") ?? -1);
 /** What a text is looked for in. */
 const told = (organisation: OrganisationState, account: Account) =>
 	[nameOf(account), ownerOf(organisation, account), account.territory ?? "", account.industry ?? "", account.kind ?? ""].join(" ");
 
-function rowOf(organisation: OrganisationState, line: Line, contacts: ReadonlyMap<string, string>): AccountRow {
-	const { account, touch, open, openAmount, bought } = line;
+function rowOf(organisation: OrganisationState, line: AccountLine, contacts: ReadonlyMap<string, string>): AccountRow {
+	const { account, touch, open, openAmount, inYears } = line;
 	const deals = [...open].sort((a, b) => b.amount - a.amount || (a.id < b.id ? -1 : 1)).slice(0, NAMED);
 	return {
 		id: account.id,
@@ -166,12 +133,12 @@ function rowOf(organisation: OrganisationState, line: Line, contacts: ReadonlyMa
 		open: deals.map(({ id, name, amount, level }) => ({ id, name, amount, level })),
 		openCount: open.length,
 		openAmount,
-		thisYear: bought[0],
-		lastYear: bought[1],
+		thisYear: inYears[0],
+		lastYear: inYears[1],
 	};
 }
 
-type Compare = (a: Line, b: Line) => number;
+type Compare = (a: AccountLine, b: AccountLine) => number;
 const id: Compare = (a, b) => (a.account.id < b.account.id ? -1 : 1);
 const { compare } = new Intl.Collator("en");
 /** The longest ago first, and never before that. */
@@ -180,18 +147,12 @@ const COMPARE: Readonly<Record<AccountOrder, Compare>> = {
 	silent: (a, b) => touched(a, b) || b.openAmount - a.openAmount || id(a, b),
 	recent: (a, b) => touched(b, a) || id(a, b),
 	open: (a, b) => b.openAmount - a.openAmount || id(a, b),
-	bought: (a, b) => b.bought[0] - a.bought[0] || id(a, b),
+	bought: (a, b) => b.inYears[0] - a.inYears[0] || id(a, b),
 	name: (a, b) => compare(nameOf(a.account), nameOf(b.account)) || id(a, b),
 };
 
-/** The band of a number of calendar days: the first whose upper end they don't pass. */
-export function bandOf(days: number, bands: readonly number[]): number {
-	const found = bands.findIndex((end) => days <= end);
-	return found < 0 ? bands.length : found;
-}
-
-/** `to 14 days`, `15 to 42 days`, …, `longer`, `never`. */
+/** `to 14 days`, `15 to 42 days`, …, `over 91 days`, `not in 365 days`. */
 export function bandWords(bands: readonly number[]): string[] {
 	const words = bands.map((end, i) => (i === 0 ? `up to ${plural(end, "day")}` : `${(bands[i - 1] as number) + 1} to ${end} days`));
-	return [...words, `over ${bands.at(-1)} days`, "never"];
+	return [...words, `over ${bands.at(-1)} days`, `not in ${LOOKS_BACK} days`];
 }

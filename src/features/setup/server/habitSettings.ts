@@ -19,6 +19,12 @@ export const habitsSchema = z.object({
 	returns: z.record(z.string(), z.union([z.literal("year"), z.number().int().min(1).max(120)])),
 	/** the share of what is in commit that is to be won, in per cent */
 	goal: z.number("The goal must be a number.").int("The goal is in whole per cent.").min(1, "The goal is 1% or more.").max(100, "The goal is 100% at most."),
+	/** an account that buys less than this share of the year before is at risk, in per cent */
+	risk: z
+		.number("The share must be a number.")
+		.int("The share is in whole per cent.")
+		.min(1, "The share is 1% or more.")
+		.max(100, "The share is 100% at most."),
 	/** upper ends of the bands of last contact, in calendar days */
 	bands: z
 		.array(
@@ -40,16 +46,17 @@ export const readHabits = query("setup.habits", "readRules", (context: Context):
 		reasons: [...organisation.outcomeReasons],
 		returns: { ...organisation.reasonReturns },
 		goal: organisation.commitGoal,
+		risk: organisation.riskShare,
 		bands: [...organisation.contactBands],
 	};
 });
 
-/** Sets which kinds of activity belong to which stage, the reasons for a loss, and the bands of last contact. */
+/** Sets which kinds of activity belong to which stage, the reasons for a loss, the bands of last contact, and when an account is at risk. */
 export const saveHabits = command({
 	name: "setup.saveHabits",
 	right: "changeRules",
 	input: habitsSchema,
-	async run({ context, input: { kinds, reasons, returns, goal, bands }, tx }) {
+	async run({ context, input: { kinds, reasons, returns, goal, risk, bands }, tx }) {
 		const last = context.organisation.company.rules.stages.filter((stage) => stage.kind === "open").length;
 		const wrong = kinds.find((kind) => kind.position > last);
 		if (wrong) throw new Fault(422, "No such stage", `${wrong.kind} would belong to stage ${wrong.position}; there are ${last} open stages.`);
@@ -60,8 +67,9 @@ export const saveHabits = command({
 			outcomeReasons: [...new Set(reasons)],
 			contactBands: bands,
 			commitGoal: goal,
+			riskShare: risk,
 			reasonReturns: Object.fromEntries(Object.entries(returns).filter(([reason]) => reasons.includes(reason))),
 		});
-		return { result: {}, touched: "settings", audit: { action: "habits changed", detail: { before, after: { kinds, reasons, returns, goal, bands } } } };
+		return { result: {}, touched: "settings", audit: { action: "habits changed", detail: { before, after: { kinds, reasons, returns, goal, risk, bands } } } };
 	},
 });

@@ -29,21 +29,22 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 				<p className="tiny second mb-0 mt-1">One per line. The person who marks a deal as lost chooses one.</p>
 				<Returns draft={draft} set={(returns) => setDraft({ ...draft, returns })} />
 				<h3 className="mt-3">Goal of commits</h3>
-				<label className="small-text d-flex gap-2 align-items-center" htmlFor="commit-goal">
-					Of what is in commit
-					<Form.Control
-						size="sm"
-						type="number"
-						id="commit-goal"
-						className="setting"
-						min={1}
-						max={100}
-						value={draft.goal || ""}
-						onChange={(event) => setDraft({ ...draft, goal: Number(event.target.value) })}
-					/>
-					% is to be won in time
-				</label>
+				<Percent
+					id="commit-goal"
+					before="Of what is in commit"
+					after="% is to be won in time"
+					value={draft.goal}
+					set={(goal) => setDraft({ ...draft, goal })}
+				/>
 				<Bands draft={draft} setDraft={setDraft} />
+				<h3 className="mt-3">Accounts at risk</h3>
+				<Percent
+					id="risk-share"
+					before="Those that bought less than"
+					after="% of the year before, or weren’t spoken to for longer than the last band"
+					value={draft.risk}
+					set={(risk) => setDraft({ ...draft, risk })}
+				/>
 			</div>
 			{changed && mayChange && (
 				<div className="setup-bar">
@@ -63,6 +64,26 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 				</div>
 			)}
 		</fieldset>
+	);
+}
+
+/** A share in whole per cent within a sentence. */
+function Percent({ id, before, after, value, set }: { id: string; before: string; after: string; value: number; set: (value: number) => void }) {
+	return (
+		<label className="small-text d-flex gap-2 align-items-center flex-wrap" htmlFor={id}>
+			{before}
+			<Form.Control
+				size="sm"
+				type="number"
+				id={id}
+				className="setting"
+				min={1}
+				max={100}
+				value={value || ""}
+				onChange={(event) => set(Number(event.target.value))}
+			/>
+			{after}
+		</label>
 	);
 }
 

@@ -1,11 +1,10 @@
 import { byText } from "@/core/deal/order";
 import type { DealSeen } from "@/core/dealSeen";
-import { derive } from "@/core/derive";
 import { surveyOn } from "@/core/survey";
 import { formatDay, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
-import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import type { Context } from "@/platform/context";
+import { dealsByAccount } from "@/platform/dealsByAccount";
 import { reaches, reachOf } from "@/platform/reach";
 
 export interface SheetAccount {
@@ -74,16 +73,3 @@ export function accountOf(context: Context, deal: number, records: DealRecords, 
 }
 
 const rank = (seen: DealSeen) => ["open", "won", "lost"].indexOf(seen.status);
-
-/** Deals by their account. Which account a deal belongs to is changed by imports alone, which make the index of deals anew. */
-const dealsByAccount = ({ deals, dealIndex }: OrganisationState): ReadonlyMap<string, readonly number[]> =>
-	derive(dealIndex, "deals by account", "", () => {
-		const found = new Map<string, number[]>();
-		deals.forEach(({ accountId }, i) => {
-			if (accountId === null) return;
-			const list = found.get(accountId);
-			if (list) list.push(i);
-			else found.set(accountId, [i]);
-		});
-		return found;
-	});

@@ -1,0 +1,110 @@
+import { sql } from "drizzle-orm";
+import { z } from "zod";
+import type { Day } from "@/core/time/day";
+import { connection } from "@/data/db";
+import { query } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { dealsReached, reachAccount } from "./reachAccount";
+
+/** Something that was said, done or planned at an account. */
+export const logSchema = z
+	.object({
+		id: z.string(),
+		dealId: z.string().nullable(),
+		kind: z.string(),
+		direction: z.enum(["in", "out", "both", "none"]),
+		state: z.enum(["done", "planned"]),
+		at: z.iso.datetime(),
+		byId: z.string().nullable(),
+		contactIds: z.array(z.string()),
+		subject: z.string().nullable(),
+		body: z.string().nullable(),
+	})
+	.meta({ id: "LogEntry" });
+export type LogEntry = z.infer<typeof logSchema>;
+
+export interface LogFilter {
+	readonly kind?: string | undefined;
+	/** of ours or of theirs, by id */
+	readonly person?: string | undefined;
+	/** a deal’s id; `none`: filed under the account itself */
+	readonly deal?: string | undefined;
+	/** words in subject or text */
+	readonly q?: string | undefined;
+}
+
+const place = z.tuple([z.string(), z.string()]);
+
+function placeAsked(cursor: string | undefined): readonly [string, string] | null {
+	if (cursor === undefined) return null;
+	try {
+		return place.parse(JSON.parse(Buffer.from(cursor, "base64url").toString("utf8")));
+	} catch {
+		throw new Fault(400, "Bad request", "This cursor isn’t one of this list. Start again without it.");
+	}
+}
+
+/** What was said, done and planned at an account and on the deals of it that the actor reaches, as known at the end of a day, the newest first. */
+export const readAccountLog = query(
+	"accounts.log",
+	"readAccounts",
+	async (
+		context: Context,
+		id: string,
+		day: Day,
+		filter: LogFilter,
+		{ cursor, limit }: { cursor?: string | undefined; limit: number },
+	): Promise<{ items: LogEntry[]; next: string | null }> => {
+		const { organisation } = context;
+		reachAccount(context, id);
+		const deals = dealsReached(context, id).flatMap((deal) => organisation.deals[deal]?.id ?? []);
+		const until = new Date(organisation.company.rules.zone.instantAt(day + 1, 0)).toISOString();
+		const after = placeAsked(cursor);
+		const { rows } = await connection().db.execute(sql`
+			select * from (
+				select a.id, a.deal_id, a.kind, a.direction, a.by_id, a.contact_ids, a.subject, a.body,
+					-- What is said to be done later was still planned then, for the day it was planned for.
+					case when a.settled_at >= ${until} then 'planned' else a.state end as state,
+					case when a.settled_at >= ${until} then a.planned_for else a.at end as at
+				from activities a
+				where (a.deal_id = any(${sql.param(deals)}::text[]) or (a.deal_id is null and a.account_id = ${id}))
+					and (a.recorded_at is null or a.recorded_at < ${until})
+			) log
+			where (state = 'planned' or at < ${until})
+				${filter.kind ? sql`and kind = ${filter.kind}` : sql``}
+				${filter.person ? sql`and (by_id = ${filter.person} or ${filter.person} = any(contact_ids))` : sql``}
+				${filter.deal === "none" ? sql`and deal_id is null` : filter.deal ? sql`and deal_id = ${filter.deal}` : sql``}
+				${filter.q ? wordsIn(filter.q) : sql``}
+				${after ? sql`and (at, id collate "C") < (${after[0]}::timestamptz, ${after[1]} collate "C")` : sql``}
+			order by at desc, id collate "C" desc limit ${limit + 1}`);
+		const items = rows.slice(0, limit).map(entryOf);
+		const last = items.at(-1);
+		return { items, next: last && rows.length > limit ? Buffer.from(JSON.stringify([last.at, last.id])).toString("base64url") : null };
+	},
+);
+
+/** Every word is to be in the subject or in the text, as it is typed. */
+const wordsIn = (text: string) =>
+	sql.join(
+		text
+			.trim()
+			.split(/\s+/)
+			.filter(Boolean)
+			.map((word) => `%${word.replace(/[\\%_]/g, "\\$&")}%`)
+			.map((like) => sql`and (subject ilike ${like} or body ilike ${like})`),
+		sql` `,
+	);
+
+const entryOf = (row: Record<string, unknown>): LogEntry => ({
+	id: String(row.id),
+	dealId: (row.deal_id as string | null) ?? null,
+	kind: String(row.kind),
+	direction: row.direction as LogEntry["direction"],
+	state: row.state as LogEntry["state"],
+	at: new Date(String(row.at)).toISOString(),
+	byId: (row.by_id as string | null) ?? null,
+	contactIds: row.contact_ids as string[],
+	subject: (row.subject as string | null) ?? null,
+	body: (row.body as string | null) ?? null,
+});

@@ -1,0 +1,15 @@
+import { derive } from "@/core/derive";
+import type { OrganisationState } from "@/data/organisation/state";
+
+/** Deals by their account. Which account a deal belongs to is changed by imports alone, which make the index of deals anew. */
+export const dealsByAccount = ({ deals, dealIndex }: OrganisationState): ReadonlyMap<string, readonly number[]> =>
+	derive(dealIndex, "deals by account", "", () => {
+		const found = new Map<string, number[]>();
+		deals.forEach(({ accountId }, i) => {
+			if (accountId === null) return;
+			const list = found.get(accountId);
+			if (list) list.push(i);
+			else found.set(accountId, [i]);
+		});
+		return found;
+	});
