@@ -35,6 +35,10 @@ export const TERMS = {
 	promise: { word: "Promise", means: "A task agreed in a round; the next round opens with it." },
 	walk: { word: "Walk", means: "A manager’s own ten minutes with the deals that are at act or newly lit." },
 	rest: { word: "Rest", means: "A lit deal left alone until a day, with a reason; another flag ends it." },
+	tie: {
+		word: "Tie",
+		means: "How well one of ours and one of theirs know each other: each conversation or message of theirs in a year counts, half as much after 90 days.",
+	},
 	brief: { word: "Brief", means: "A deal on one page, to read before a meeting." },
 	remedy: { word: "Remedy", means: "The task whose result clears a flag." },
 	kit: { word: "Kit", means: "A named set of tasks, each due a set number of working days after it is given." },

@@ -4,6 +4,7 @@ import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/ser
 import { LOST_BY } from "@/features/accounts/server/lostDeals";
 import { ACCOUNT_ORDERS, readAccounts } from "@/features/accounts/server/readAccounts";
 import { AccountsPacked } from "@/features/accounts/ui/AccountsScreen";
+import { AccountTabs } from "@/features/accounts/ui/AccountTabs";
 import { signedIn } from "@/platform/http/session";
 import { may } from "@/platform/rights";
 import { resolveViewpoint } from "@/platform/viewpoint";
@@ -30,6 +31,7 @@ export default async function AccountsPage({ searchParams }: { searchParams: Sea
 		});
 		return (
 			<Frame view={frame}>
+				<AccountTabs current="list" />
 				<AccountsPacked packed={pack({ view, seen: frame.sentence.seen.day, mayAssign: may(context.actor, "assignTasks") && !viewpoint.seen.past })} />
 			</Frame>
 		);

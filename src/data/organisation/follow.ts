@@ -14,7 +14,7 @@ import { buildDeals } from "./dealFacts";
 import { adopt, dealInputs } from "./inputs";
 import { loadOrganisation } from "./load";
 import { type DealRows, readDealRows } from "./readDealRows";
-import { readLooseTasks, readMarks, readReferenceData, readTargets } from "./readReferenceData";
+import { readAccounts, readLooseTasks, readMarks, readReferenceData, readTargets } from "./readReferenceData";
 import { restoreSnapshot, saveSnapshot, worthSaving } from "./snapshot";
 import type { DealAttributes, OrganisationState } from "./state";
 
@@ -93,6 +93,7 @@ async function follow(tx: Sql, organisation: OrganisationState, revision: number
 const PARTS: Readonly<Record<Exclude<ChangePart, "settings">, (tx: Sql, organisation: OrganisationState) => Promise<Partial<OrganisationState>>>> = {
 	marks: async (tx, { company }) => ({ marks: await readMarks(tx, company.rules.zone) }),
 	targets: (tx, { personIndex }) => readTargets(tx, personIndex),
+	accounts: async (tx) => ({ accounts: await readAccounts(tx) }),
 	"loose tasks": async (tx, { company, personIndex }) => ({ looseTasks: await readLooseTasks(tx, company.rules.zone, personIndex) }),
 };
 

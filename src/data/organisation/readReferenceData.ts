@@ -116,8 +116,9 @@ async function readPeople(db: Sql, before?: readonly Person[]): Promise<readonly
 	return same(made, before, () => made);
 }
 
-async function readAccounts(db: Sql, before?: ReadonlyMap<string, Account>): Promise<ReadonlyMap<string, Account>> {
-	const rows = await all(db, sql`select id, name, kind, industry, territory, owner_id from accounts order by id`);
+/** All accounts by id; what is kept of what belongs to no deal hangs on them, and is read again with them. */
+export async function readAccounts(db: Sql, before?: ReadonlyMap<string, Account>): Promise<ReadonlyMap<string, Account>> {
+	const rows = await all(db, sql`select id, name, kind, industry, territory, owner_id, version from accounts order by id`);
 	const made = (): ReadonlyMap<string, Account> =>
 		new Map(
 			rows.map((row): [string, Account] => [
@@ -129,6 +130,7 @@ async function readAccounts(db: Sql, before?: ReadonlyMap<string, Account>): Pro
 					industry: text(row.industry),
 					territory: text(row.territory),
 					ownerId: text(row.owner_id),
+					version: Number(row.version),
 				},
 			]),
 		);

@@ -26,6 +26,8 @@ export interface Account {
 	readonly industry: string | null;
 	readonly territory: string | null;
 	readonly ownerId: string | null;
+	/** raised by each change made here */
+	readonly version: number;
 }
 
 /** A deal as it is named; the rest about it is in the company. */

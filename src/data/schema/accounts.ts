@@ -1,5 +1,5 @@
 import { index, integer, pgTable, primaryKey, text } from "drizzle-orm/pg-core";
-import { day, minor, wordsIndex } from "./columns";
+import { day, instant, minor, wordsIndex } from "./columns";
 
 export const accounts = pgTable("accounts", {
 	id: text("id").primaryKey(),
@@ -8,7 +8,26 @@ export const accounts = pgTable("accounts", {
 	industry: text("industry"),
 	territory: text("territory"),
 	ownerId: text("owner_id"),
+	/** raised by each change made here: who changes it names the one that was seen */
+	version: integer("version").notNull().default(1),
 });
+
+/** Words about an account that stay on top of its page. */
+export const accountNotes = pgTable(
+	"account_notes",
+	{
+		id: text("id").primaryKey(),
+		accountId: text("account_id")
+			.notNull()
+			.references(() => accounts.id, { onDelete: "cascade" }),
+		at: instant("at").notNull(),
+		byId: text("by_id"),
+		body: text("body").notNull(),
+		/** when it was taken down; days before still read it */
+		endedAt: instant("ended_at"),
+	},
+	(t) => [index("account_notes_account").on(t.accountId)],
+);
 
 export const contacts = pgTable(
 	"contacts",
@@ -20,6 +39,7 @@ export const contacts = pgTable(
 		email: text("email"),
 		buyingRole: text("buying_role"),
 		reportsToId: text("reports_to_id"),
+		version: integer("version").notNull().default(1),
 	},
 	(t) => [index("contacts_account").on(t.accountId), wordsIndex("contacts_words", t.name)],
 );

@@ -35,7 +35,7 @@ export const revision = pgTable(
 );
 
 /** What can change beside deals: the settings are all of what is read beside them, the others parts of it that change often. */
-export type ChangePart = "marks" | "targets" | "loose tasks" | "settings";
+export type ChangePart = "marks" | "targets" | "loose tasks" | "accounts" | "settings";
 
 /** What changed at each revision: a deal, one part of the rest, or (null) anything at all. */
 export const changeLog = pgTable(

@@ -122,5 +122,5 @@ function State({ state, none, nothing }: { state: SearchState; none: boolean; no
 function pathOf(hit: Hit, to: (path: string) => string): string {
 	if (hit.dealId) return to(`/deals/${encodeURIComponent(hit.dealId)}`);
 	if (hit.personId) return `/deals?whose=${encodeURIComponent(`person:${hit.personId}`)}`;
-	return `/accounts?account=${encodeURIComponent(hit.accountId ?? "")}`;
+	return to(`/accounts/${encodeURIComponent(hit.accountId ?? "")}`);
 }

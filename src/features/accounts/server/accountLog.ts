@@ -5,6 +5,7 @@ import { connection } from "@/data/db";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
+import { wordsIn } from "./logWords";
 import { dealsReached, reachAccount } from "./reachAccount";
 
 /** Something that was said, done or planned at an account. */
@@ -75,7 +76,7 @@ export const readAccountLog = query(
 				${filter.kind ? sql`and kind = ${filter.kind}` : sql``}
 				${filter.person ? sql`and (by_id = ${filter.person} or ${filter.person} = any(contact_ids))` : sql``}
 				${filter.deal === "none" ? sql`and deal_id is null` : filter.deal ? sql`and deal_id = ${filter.deal}` : sql``}
-				${filter.q ? wordsIn(filter.q) : sql``}
+				${wordsIn(filter.q)}
 				${after ? sql`and (at, id collate "C") < (${after[0]}::timestamptz, ${after[1]} collate "C")` : sql``}
 			order by at desc, id collate "C" desc limit ${limit + 1}`);
 		const items = rows.slice(0, limit).map(entryOf);
@@ -83,18 +84,6 @@ export const readAccountLog = query(
 		return { items, next: last && rows.length > limit ? Buffer.from(JSON.stringify([last.at, last.id])).toString("base64url") : null };
 	},
 );
-
-/** Every word is to be in the subject or in the text, as it is typed. */
-const wordsIn = (text: string) =>
-	sql.join(
-		text
-			.trim()
-			.split(/\s+/)
-			.filter(Boolean)
-			.map((word) => `%${word.replace(/[\\%_]/g, "\\$&")}%`)
-			.map((like) => sql`and (subject ilike ${like} or body ilike ${like})`),
-		sql` `,
-	);
 
 const entryOf = (row: Record<string, unknown>): LogEntry => ({
 	id: String(row.id),

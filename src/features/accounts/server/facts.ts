@@ -3,7 +3,7 @@ import { type AccountTouch, isLookedAt, LOOKS_BACK } from "@/core/accounts/touch
 import type { DealBlock } from "@/core/company";
 import { contactsAt, isTouchAt } from "@/core/contact/activities";
 import { DIRECTIONS } from "@/core/contact/activity";
-import { derive } from "@/core/derive";
+import { derive, keyOf } from "@/core/derive";
 import type { Day } from "@/core/time/day";
 import type { Zone } from "@/core/time/zone";
 import { connection } from "@/data/db";
@@ -25,7 +25,7 @@ export interface Touch {
 /** The newest touch of each account in the 365 days up to one. What belongs to no deal is read once until an import brings more of it. */
 export async function lastTouches(organisation: OrganisationState, day: Day): Promise<ReadonlyMap<string, Touch>> {
 	const dealless = await derive(organisation.accounts, "touches of no deal", String(day), () => touchesOfNoDeal(organisation, day));
-	return derive(organisation.company, "last touches", String(day), () => touchesWith(organisation, dealless, day));
+	return derive(organisation.company, "last touches", keyOf(day, dealless), () => touchesWith(organisation, dealless, day));
 }
 
 async function touchesWith(organisation: OrganisationState, dealless: ReadonlyMap<string, Touch>, day: Day): Promise<ReadonlyMap<string, Touch>> {

@@ -1,12 +1,12 @@
 import { LOOKS_BACK } from "@/core/accounts/touch";
-import { derive } from "@/core/derive";
+import { derive, keyOf } from "@/core/derive";
 import { formatDay, NO_DAY } from "@/core/time/day";
 import { yearOf, yearWords } from "@/core/time/fiscal";
 import { plural } from "@/core/words/grammar";
 import type { Account, OrganisationState } from "@/data/organisation/state";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { derivedFor } from "@/platform/derivedFor";
+import { ANSWERS_KEPT, viewpointKey } from "@/platform/derivedFor";
 import { ownerName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { type AccountLine, accountLines } from "./accountLines";
@@ -79,7 +79,13 @@ export const readAccounts = query(
 		const { organisation } = context;
 		const { contactBands } = organisation;
 		const { rates, fiscal } = organisation.company.rules;
-		const lines = await derivedFor(context, viewpoint, "accounts", () => accountLines(organisation, viewpoint.seen.day, viewpoint.whose.scope));
+		const lines = await derive(
+			organisation.company,
+			"account lines",
+			keyOf(organisation.accounts, viewpointKey(viewpoint)),
+			() => accountLines(organisation, viewpoint.seen.day, viewpoint.whose.scope),
+			ANSWERS_KEPT,
+		);
 		const words = bandWords(contactBands);
 		const band = look.band !== null && look.band !== undefined && look.band in words ? look.band : null;
 		const order = look.order ?? "silent";

@@ -3,7 +3,7 @@ import { z } from "zod";
 import { type Turn, turnsOf, type Waits } from "@/core/accounts/turns";
 import type { Scope } from "@/core/bridge/scope";
 import { earliestPlanned } from "@/core/contact/planned";
-import { derive } from "@/core/derive";
+import { derive, keyOf } from "@/core/derive";
 import { gathered, surveyOn } from "@/core/survey";
 import { isOpenOn, taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, NO_DAY, parseDay } from "@/core/time/day";
@@ -67,11 +67,11 @@ function plannedOn({ deals }: Pick<OrganisationState["company"], "deals">, deal:
 const earliestOf = (days: readonly Day[]): Day => days.reduce((first, day) => (day !== NO_DAY && (first === NO_DAY || day < first) ? day : first), NO_DAY);
 
 /** Accounts that were spoken to and have no open deal, at which somebody waits. */
-const atAccounts = (organisation: OrganisationState, day: Day): Promise<readonly Owned[]> =>
-	derive(organisation.company, "turns of accounts", day, async () => {
-		const { company, accounts, personIndex } = organisation;
-		const touches = await lastTouches(organisation, day);
-		const loose = await derive(accounts, "planned of no deal", day, () => plannedOfNoDeal(organisation, day));
+async function atAccounts(organisation: OrganisationState, day: Day): Promise<readonly Owned[]> {
+	const { company, accounts, personIndex } = organisation;
+	const touches = await lastTouches(organisation, day);
+	const loose = await derive(accounts, "planned of no deal", day, () => plannedOfNoDeal(organisation, day));
+	return derive(company, "turns of accounts", keyOf(day, touches, loose), () => {
 		const seen = surveyOn(company, day).deals;
 		const byAccount = dealsByAccount(organisation);
 		return [...accounts.values()].flatMap(({ id, ownerId }): Owned[] => {
@@ -83,6 +83,7 @@ const atAccounts = (organisation: OrganisationState, day: Day): Promise<readonly
 			return [{ id, side, since: touch.day, planned, deal: -1, account: id, owner: personIndex.get(ownerId ?? "") ?? -1 }];
 		});
 	});
+}
 
 /** The earliest planned activity of each account that is about no deal. */
 async function plannedOfNoDeal({ company }: OrganisationState, day: Day): Promise<ReadonlyMap<string, Day>> {

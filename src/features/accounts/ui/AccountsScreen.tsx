@@ -5,6 +5,7 @@ import { useTransition } from "react";
 import { Form } from "react-bootstrap";
 import type { Light } from "@/core/attention/attention";
 import { currencySign, fullAmount, grouped, nearDate, shortMoney, wholeAmount } from "@/ui/format";
+import { useAddress } from "@/ui/frame/address";
 import { Lamp } from "@/ui/parts/Lamp";
 import { MoreRows } from "@/ui/parts/MoreRows";
 import type { AccountOrder, AccountRow, AccountsView } from "../server/readAccounts";
@@ -132,7 +133,7 @@ function columnsOf({ currency, years }: AccountsView, seen: string): TableColumn
 			label: "Account",
 			cell: (row) => (
 				<>
-					<b>{row.name}</b>
+					<AccountLink id={row.id} name={row.name} />
 					<span className="d-block tiny second">{[row.kind, row.industry, row.territory, row.owner].filter(Boolean).join(" · ")}</span>
 				</>
 			),
@@ -159,8 +160,17 @@ function columnsOf({ currency, years }: AccountsView, seen: string): TableColumn
 	];
 }
 
+function AccountLink({ id, name }: { id: string; name: string }) {
+	const address = useAddress();
+	return (
+		<Link href={address(`/accounts/${encodeURIComponent(id)}`)}>
+			<b>{name}</b>
+		</Link>
+	);
+}
+
 function LastContact({ row, seen }: { row: AccountRow; seen: string }) {
-	if (!row.lastTouch) return <span className="worse">never</span>;
+	if (!row.lastTouch) return <span className="worse">not in 365 days</span>;
 	return (
 		<>
 			{nearDate(row.lastTouch, seen)}

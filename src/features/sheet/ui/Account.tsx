@@ -1,13 +1,25 @@
 import Link from "next/link";
 import { money, nearDate } from "@/ui/format";
+import { useAddress } from "@/ui/frame/address";
 import type { SheetAccount } from "../server/account";
+import type { SheetView } from "../server/sheetView";
+
+/** The name of a deal’s account, which opens its story. */
+export function AccountName({ view: { account, accountInfo } }: { view: Pick<SheetView, "account" | "accountInfo"> }) {
+	const address = useAddress();
+	if (!accountInfo) return <>{account}</>;
+	return <Link href={address(`/accounts/${encodeURIComponent(accountInfo.id)}`)}>{account}</Link>;
+}
 
 /** The account behind the deal: what it bought and when, its other deals, and when it was last spoken to. */
 export function Account({ account, seen, currency }: { account: SheetAccount; seen: string; currency: string }) {
+	const address = useAddress();
 	const years = [...new Set(account.orders.map((order) => order.year))];
 	return (
 		<section>
-			<h3>{account.name}</h3>
+			<h3>
+				<Link href={address(`/accounts/${encodeURIComponent(account.id)}`)}>{account.name}</Link>
+			</h3>
 			<p className="small-text second mb-1">
 				{[account.kind, account.industry, account.territory].filter(Boolean).join(" · ")}
 				{account.lastTouch ? `; last spoken to ${nearDate(account.lastTouch, seen)}` : "; never spoken to"}

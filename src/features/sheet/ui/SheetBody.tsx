@@ -9,7 +9,7 @@ import { Lamp } from "@/ui/parts/Lamp";
 import { Level, levelWord } from "@/ui/parts/Level";
 import { Term } from "@/ui/parts/Term";
 import type { SheetView } from "../server/sheetView";
-import { Account } from "./Account";
+import { Account, AccountName } from "./Account";
 import { ClosePlan } from "./ClosePlan";
 import { Composer } from "./Composer";
 import { Facts } from "./Facts";
@@ -37,7 +37,7 @@ export function SheetBody({ view, onAssign }: Props) {
 					<Lamp level={view.attention.level} size={24} /> {view.name}
 				</h2>
 				<p className="small-text second mb-0">
-					{view.account}
+					<AccountName view={view} />
 					{view.competitor && ` · against ${view.competitor}`}
 				</p>
 			</header>

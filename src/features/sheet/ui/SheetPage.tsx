@@ -9,7 +9,7 @@ import { money } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
 import { Term } from "@/ui/parts/Term";
 import type { SheetView } from "../server/sheetView";
-import { Account } from "./Account";
+import { Account, AccountName } from "./Account";
 import { ClosePlan } from "./ClosePlan";
 import { Composer } from "./Composer";
 import { Facts } from "./Facts";
@@ -40,7 +40,7 @@ export function SheetPage({ view }: { view: SheetView }) {
 						<Lamp level={view.attention.level} size={28} /> {view.name}
 					</h2>
 					<p className="second mb-1">
-						{view.account}
+						<AccountName view={view} />
 						{view.customer && ` · ${view.customer}`}
 						{view.source && ` · source: ${view.source}`}
 						{view.competitor ? ` · against ${view.competitor}` : " · no competitor named"}

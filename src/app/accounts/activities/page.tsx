@@ -1,0 +1,27 @@
+import { faultScreen } from "@/app/server/faultScreen";
+import { frameView } from "@/app/server/frame";
+import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
+import { ACTIVITY_SPANS, readActivities } from "@/features/accounts/server/readActivities";
+import { AccountTabs } from "@/features/accounts/ui/AccountTabs";
+import { ActivitiesScreen } from "@/features/accounts/ui/ActivitiesScreen";
+import { signedIn } from "@/platform/http/session";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { Frame } from "@/ui/frame/Frame";
+import { rowsAsked } from "@/ui/parts/rows";
+
+export const metadata = { title: "Activities" };
+
+export default async function ActivitiesPage({ searchParams }: { searchParams: SearchParams }) {
+	const context = await signedIn(await addressOf("/accounts/activities", searchParams));
+	return faultScreen(context, async () => {
+		const viewpoint = resolveViewpoint(context, await viewpointQuery(searchParams));
+		const { span, who, limit } = await wordsOf(searchParams, ["span", "who", "limit"]);
+		const asked = { span: ACTIVITY_SPANS.find((one) => one === span) ?? "four", who: who ?? null, limit: Math.min(200, rowsAsked(limit)) };
+		return (
+			<Frame view={await frameView(context, viewpoint)}>
+				<AccountTabs current="activity" />
+				<ActivitiesScreen view={await readActivities(context, viewpoint, asked)} />
+			</Frame>
+		);
+	});
+}

@@ -1,0 +1,75 @@
+"use client";
+import { nearDate } from "@/ui/format";
+import { Scrolls } from "@/ui/parts/Scrolls";
+import { Term } from "@/ui/parts/Term";
+import type { AccountPage, PagePerson } from "../server/accountPageView";
+import { roleWords } from "../table/words";
+
+/** People of theirs under whom they report to, with who of ours knows each best; and the ways in. */
+export function WhoKnowsWhom({ view }: { view: AccountPage }) {
+	return (
+		<section className="panel" aria-label="Who knows whom">
+			<h3>Who knows whom</h3>
+			{view.people.length === 0 ? (
+				<p className="second small-text mb-0">No people of theirs are known.</p>
+			) : (
+				<Scrolls of="Who knows whom">
+					<table className="table account-people">
+						<thead>
+							<tr>
+								<th scope="col">Of theirs</th>
+								<th scope="col">Best known by</th>
+								<th scope="col" className="num">
+									<Term of="tie">Tie</Term>
+								</th>
+								<th scope="col" className="num">
+									Answers
+								</th>
+							</tr>
+						</thead>
+						<tbody>
+							{view.people.map((one) => (
+								<PersonLine key={one.id} person={one} seen={view.seen} />
+							))}
+						</tbody>
+					</table>
+				</Scrolls>
+			)}
+			{view.ways.length > 0 && (
+				<p className="small-text second mb-0">Ways in: {view.ways.map(({ contact, person, word }) => `${person} to ${contact} (${word})`).join(", ")}</p>
+			)}
+		</section>
+	);
+}
+
+function PersonLine({ person, seen }: { person: PagePerson; seen: string }) {
+	const { name, title, role, depth, reportsTo, known, last, answers } = person;
+	return (
+		<tr>
+			<th scope="row" className="fw-normal">
+				<span className="account-line" style={{ ["--depth" as string]: depth }}>
+					<b>{name}</b>
+					{reportsTo && <span className="visually-hidden"> reports to {reportsTo}</span>}
+					<span className="d-block tiny second">{[title, roleWords(role)].filter(Boolean).join(" · ") || "role unknown"}</span>
+				</span>
+			</th>
+			<td>
+				{known ? known.by : <span className="worse">nobody</span>}
+				<span className="d-block tiny second">
+					{last ? `last ${nearDate(last, seen)}` : "never in 365 days"}
+					{known && known.others > 0 && `, ${known.others} more know them`}
+				</span>
+			</td>
+			<td className="num text-nowrap">
+				{known ? (
+					<>
+						{known.tie.toFixed(1)} <span className="second">{known.word}</span>
+					</>
+				) : (
+					"–"
+				)}
+			</td>
+			<td className="num text-nowrap">{answers ? `${answers.k} of ${answers.n}` : "–"}</td>
+		</tr>
+	);
+}
