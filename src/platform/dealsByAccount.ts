@@ -1,9 +1,9 @@
 import { derive } from "@/core/derive";
 import type { OrganisationState } from "@/data/organisation/state";
 
-/** Deals by their account. Which account a deal belongs to is changed by imports alone, which make the index of deals anew. */
-export const dealsByAccount = ({ deals, dealIndex }: OrganisationState): ReadonlyMap<string, readonly number[]> =>
-	derive(dealIndex, "deals by account", "", () => {
+/** Deals by their account. Which account a deal belongs to is changed by imports, which make the index of deals anew, and by merging accounts. */
+export const dealsByAccount = ({ deals, dealIndex, accounts }: OrganisationState): ReadonlyMap<string, readonly number[]> =>
+	derive(dealIndex, "deals by account", accounts, () => {
 		const found = new Map<string, number[]>();
 		deals.forEach(({ accountId }, i) => {
 			if (accountId === null) return;

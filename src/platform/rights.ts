@@ -38,6 +38,8 @@ export const RIGHTS = {
 	assignTasks: ["manager", "rep"],
 	changeTask: ["manager", "rep"],
 	editDeals: ["manager", "rep"],
+	editAccounts: ["manager", "rep", "ops"],
+	mergeAccounts: ["manager", "ops"],
 	answerQuestions: ["manager", "rep"],
 	writeNotes: ["manager", "rep"],
 	readRules: ["manager", "rep", "ops", "viewer"],

@@ -1,5 +1,9 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { changeAccount, makeAccount } from "@/features/accounts/server/editAccounts";
+import { previewAccountMerge } from "@/features/accounts/server/mergeAccounts";
+import { readAccountOfApi } from "@/features/accounts/server/readAccount";
 import { readAccounts } from "@/features/accounts/server/readAccounts";
+import { noteAtAccount } from "@/features/accounts/server/writeAtAccount";
 import { listBoards, makeBoard, removeBoard } from "@/features/boards/server/boards";
 import { boardReaders, openBoardsFor, openingBoard } from "@/features/boards/server/openings";
 import { readBridge } from "@/features/changes/server/bridgeJson";
@@ -132,6 +136,11 @@ const USE_CASES: Record<string, (context: Context) => unknown> = {
 	search: (c) => search(c, { text: "deck" }),
 	"search texts": (c) => dealsWithText(c, { text: "deck" }),
 	readAccounts: (c) => readAccounts(c, whole(c)),
+	"account a1": (c) => readAccountOfApi(c, "a1", undefined),
+	"editAccounts made": (c) => makeAccount(c, { name: "New" }),
+	"editAccounts a1": (c) => changeAccount(c, { id: "a1", versionId: 0, change: { industry: "Bakery" } }),
+	"mergeAccounts a2 into a1": (c) => previewAccountMerge(c, { from: "a2", into: "a1" }),
+	"writeNotes at a1": (c) => noteAtAccount(c, { accountId: "a1", body: "Hello" }),
 	"evidence of deals": (c) => readEvidence(c, whole(c)),
 	"table of deals": (c) => exportTable(c, whole(c), { form: "csv", columns: ["name"], ids: ["d1"] }),
 	readAudit: (c) => readAudit(c, { limit: 10 }),
@@ -204,6 +213,11 @@ const TABLE: Record<string, Record<string, string | number>> = {
 	search: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"search texts": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	readAccounts: { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
+	"account a1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: "yes", view: "yes" },
+	"editAccounts made": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: 403 },
+	"editAccounts a1": { boss: 412, north: 412, rep1: 412, rep2: 404, ops: 412, view: 403 },
+	"mergeAccounts a2 into a1": { boss: "yes", north: 404, rep1: 403, rep2: 403, ops: "yes", view: 403 },
+	"writeNotes at a1": { boss: "yes", north: "yes", rep1: "yes", rep2: 404, ops: 403, view: 403 },
 	"evidence of deals": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	"table of deals": { boss: "yes", north: "yes", rep1: "yes", rep2: "yes", ops: "yes", view: "yes" },
 	keepMarks: { boss: "yes", north: "yes", rep1: 403, rep2: 403, ops: "yes", view: 403 },

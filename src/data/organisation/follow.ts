@@ -82,11 +82,13 @@ async function follow(tx: Sql, organisation: OrganisationState, revision: number
 	const ids = new Set(since.flatMap(({ dealId }) => dealId ?? []));
 	const parts = new Set(since.map((change) => change.part));
 	const framed = parts.has("settings") ? await reloadSettings(tx, organisation) : organisation;
-	const patched = framed && (ids.size ? patch(framed, ids, await readDealRows(tx, [...ids]), revision) : { ...framed, revision });
-	if (!patched) return null;
-	if (parts.has("settings")) return patched;
-	const fresh = await Promise.all([...parts].map((part) => (part === null || part === "settings" ? {} : PARTS[part](tx, organisation))));
-	return Object.assign({ ...patched }, ...fresh);
+	if (!framed) return null;
+	const fresh = parts.has("settings")
+		? []
+		: await Promise.all([...parts].map((part) => (part === null || part === "settings" ? {} : PARTS[part](tx, organisation))));
+	// Deals are read by what is known beside them: the name of their account is one of their facts.
+	const beside: OrganisationState = Object.assign({ ...framed }, ...fresh);
+	return ids.size ? patch(beside, ids, await readDealRows(tx, [...ids]), revision) : { ...beside, revision };
 }
 
 /** What is read again where a part of what isn't about deals has changed. */

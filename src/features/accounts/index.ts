@@ -3,8 +3,11 @@ import { readAccountLog } from "./server/accountLog";
 import { readAccountPage } from "./server/accountPage";
 import { readActivity } from "./server/activity";
 import { accountRoutes } from "./server/apiRoutes";
+import { changeAccount, giveAccounts, makeAccount } from "./server/editAccounts";
+import { changeContact, listContacts, makeContact } from "./server/editContacts";
 import { accountsFile } from "./server/files";
 import { listAccounts } from "./server/listAccounts";
+import { mergeAccounts, previewAccountMerge, unmergeAccounts } from "./server/mergeAccounts";
 import { readAccountOfApi } from "./server/readAccount";
 import { readAccounts } from "./server/readAccounts";
 import { readActivities } from "./server/readActivities";
@@ -17,8 +20,22 @@ import { endNoteAtAccount, logAtAccount, noteAtAccount, unlogAtAccount } from ".
 export const accounts = capability({
 	key: "accounts",
 	files: [accountsFile],
-	commands: [logAtAccount, unlogAtAccount, noteAtAccount, endNoteAtAccount, settleActivities],
-	queries: [readAccounts, readAccountPage, listAccounts, readAccountOfApi, readAccountLog, listTurns, readActivity, readTurns, readActivities],
+	commands: [
+		logAtAccount,
+		unlogAtAccount,
+		noteAtAccount,
+		endNoteAtAccount,
+		settleActivities,
+		makeAccount,
+		changeAccount,
+		giveAccounts,
+		makeContact,
+		changeContact,
+		mergeAccounts,
+		unmergeAccounts,
+	],
+	lookups: [previewAccountMerge],
+	queries: [readAccounts, readAccountPage, listAccounts, readAccountOfApi, readAccountLog, listTurns, readActivity, readTurns, readActivities, listContacts],
 	api: accountRoutes,
 	keys: [
 		{ key: "J and K", label: "next and previous", on: "/accounts/turns", where: "In whose turn" },

@@ -13,6 +13,7 @@ const band = z
 export const accountSchema = z
 	.object({
 		id: z.string(),
+		versionId: whole.meta({ description: "goes back in If-Match" }),
 		name: z.string(),
 		kind: z.string().nullable(),
 		industry: z.string().nullable(),
@@ -31,9 +32,10 @@ export type AccountJson = z.infer<typeof accountSchema>;
 /** An account of a list. */
 export const accountJson = ({ contactBands, company }: Pick<OrganisationState, "contactBands" | "company">, line: AccountLine): AccountJson => {
 	const { account, touch, open, openAmount, bought, atRisk } = line;
-	const { id, name, kind, industry, territory, ownerId } = account;
+	const { id, version: versionId, name, kind, industry, territory, ownerId } = account;
 	return {
 		id,
+		versionId,
 		name,
 		kind,
 		industry,

@@ -5,6 +5,7 @@ import { apiRoute, isoDay, list, paging, whose } from "@/platform/http/apiRoute"
 import { accountSchema } from "./accountJson";
 import { logSchema, readAccountLog } from "./accountLog";
 import { activitySchema, readActivity } from "./activity";
+import { editRoutes } from "./editRoutes";
 import { listAccounts } from "./listAccounts";
 import { readAccountOfApi } from "./readAccount";
 import { listTurns, turnSchema } from "./turns";
@@ -110,4 +111,5 @@ export const accountRoutes = [
 		query: z.object({ from: isoDay, to: isoDay, as_of: isoDay.optional(), ...whose }),
 		run: (context, { query }) => readActivity(context, query),
 	}),
+	...editRoutes,
 ];

@@ -1,0 +1,134 @@
+import { eq } from "drizzle-orm";
+import { z } from "zod";
+import type { Tx } from "@/data/db";
+import type { Account } from "@/data/organisation/state";
+import { accounts } from "@/data/schema";
+import { command } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { dealsByAccount } from "@/platform/dealsByAccount";
+import { Fault, notFound } from "@/platform/fault";
+import { newId } from "@/platform/ids";
+import { idSchema } from "@/platform/input";
+import { personName } from "@/platform/names";
+import { reaches, reachOf } from "@/platform/reach";
+import { reachAccount } from "./reachAccount";
+
+const words = (what: string) => z.string().trim().max(200, `${what} has at most 200 letters.`).nullable();
+const fields = {
+	name: z.string().trim().min(1, "Enter a name.").max(200, "A name has at most 200 letters."),
+	kind: z.enum(["customer", "prospect"]).nullable(),
+	industry: words("An industry"),
+	territory: words("A territory"),
+	ownerId: idSchema.nullable(),
+};
+
+/** What of an account may be changed; what is left out stays. */
+export const accountChangeSchema = z.object(fields).partial().strict().meta({ id: "AccountChange" });
+type AccountChange = z.output<typeof accountChangeSchema>;
+
+export const newAccountSchema = z
+	.object({
+		...fields,
+		kind: fields.kind.default("prospect"),
+		industry: fields.industry.default(null),
+		territory: fields.territory.default(null),
+		ownerId: fields.ownerId.optional(),
+	})
+	.strict()
+	.meta({ id: "NewAccount" });
+
+/** Makes an account; its owner is whoever makes it, unless another is named. */
+export const makeAccount = command({
+	name: "accounts.make",
+	right: "editAccounts",
+	input: newAccountSchema,
+	async run({ context, input, tx }) {
+		const { person } = context.actor;
+		const ownerId = input.ownerId === undefined ? (person.role === "ops" ? null : person.id) : input.ownerId;
+		demandOwner(context, ownerId);
+		const id = newId("account");
+		await tx.insert(accounts).values({ ...input, ownerId, id });
+		return { result: { id, versionId: 1 }, touched: "accounts", audit: { action: "account created", subject: id, detail: { ...input, ownerId } } };
+	},
+});
+
+/**
+ * Changes an account as it was seen.
+ *
+ * @throws Fault 412 where somebody has changed it since
+ */
+export const changeAccount = command({
+	name: "accounts.change",
+	right: "editAccounts",
+	input: z.object({ id: idSchema, versionId: z.number().int(), change: accountChangeSchema }),
+	async run({ context, input: { id, versionId, change }, tx }) {
+		const before = reachAccount(context, id);
+		await seenAccount(tx, id, versionId);
+		if (change.ownerId !== undefined && change.ownerId !== before.ownerId) demandOwner(context, change.ownerId);
+		await tx
+			.update(accounts)
+			.set({ ...change, version: versionId + 1 })
+			.where(eq(accounts.id, id));
+		return {
+			result: { id, versionId: versionId + 1, before: partOf(before, change) },
+			touched: { deals: change.name === undefined ? [] : dealIds(context, id), parts: ["accounts"] },
+			audit: { action: "account changed", subject: id, detail: { before: partOf(before, change), after: change } },
+		};
+	},
+});
+
+const MOST = 1000;
+
+/** Gives several accounts a new owner. */
+export const giveAccounts = command({
+	name: "accounts.give",
+	right: "editAccounts",
+	input: z.object({ ids: z.array(idSchema).min(1).max(MOST), ownerId: idSchema.nullable() }),
+	async run({ context, input: { ids, ownerId }, tx }) {
+		demandOwner(context, ownerId);
+		const before = ids.map((id) => ({ id, ownerId: reachAccount(context, id).ownerId }));
+		for (const id of ids) {
+			const [row] = await tx.select({ version: accounts.version }).from(accounts).where(eq(accounts.id, id)).for("update");
+			await tx
+				.update(accounts)
+				.set({ ownerId, version: (row?.version ?? 0) + 1 })
+				.where(eq(accounts.id, id));
+		}
+		return {
+			result: { before },
+			touched: "accounts",
+			audit: before.map((one) => ({ action: "account changed", subject: one.id, detail: { before: { ownerId: one.ownerId }, after: { ownerId } } })),
+		};
+	},
+});
+
+/** The row of an account, held until the commit; a 412 where it isn't the version that was seen any more. */
+export async function seenAccount(tx: Tx, id: string, versionId: number) {
+	const [row] = await tx.select().from(accounts).where(eq(accounts.id, id)).for("update");
+	if (!row) throw notFound("account", id);
+	if (row.version !== versionId)
+		throw new Fault(412, "Changed by someone else", `${row.name} was changed after you opened it. Reload the page; nothing was overwritten.`, {
+			versionId: row.version,
+		});
+	return row;
+}
+
+/** The ids of an account’s deals. */
+export const dealIds = ({ organisation }: Context, account: string): string[] =>
+	(dealsByAccount(organisation).get(account) ?? []).flatMap((deal) => organisation.deals[deal]?.id ?? []);
+
+const partOf = (account: Account, change: AccountChange) =>
+	Object.fromEntries(Object.keys(change).map((key) => [key, account[key as keyof AccountChange]])) as AccountChange;
+
+/** An owner works within reach of whoever says so; nobody only where everything is reached. */
+function demandOwner({ organisation, actor }: Context, ownerId: string | null): void {
+	const reach = reachOf(organisation, actor);
+	if (ownerId === null) {
+		if (reach !== null) throw new Fault(403, "Not allowed", "Only people who see all accounts can leave one without an owner.");
+		return;
+	}
+	const index = organisation.personIndex.get(ownerId);
+	if (index === undefined) throw notFound("person", ownerId);
+	if (!reaches(reach, index))
+		throw new Fault(403, "Not allowed", `${personName(organisation, ownerId) ?? "This person"} isn’t one of your people; choose one who is.`);
+}

@@ -1,0 +1,119 @@
+import { z } from "zod";
+import type { Context } from "@/platform/context";
+import { contextFor } from "@/platform/context";
+import { Fault } from "@/platform/fault";
+import { apiRoute, list, paging } from "@/platform/http/apiRoute";
+import { accountSchema } from "./accountJson";
+import { accountChangeSchema, changeAccount, makeAccount, newAccountSchema } from "./editAccounts";
+import { changeContact, contactChangeSchema, contactSchema, listContacts, makeContact, newContactSchema } from "./editContacts";
+import { listAccounts } from "./listAccounts";
+import { mergeAccounts, previewAccountMerge } from "./mergeAccounts";
+import { reachAccount } from "./reachAccount";
+
+/** The version that If-Match names. */
+function versionOf(match: string): number {
+	const version = Number(match.replace(/^W\//, "").replaceAll('"', ""));
+	if (!Number.isInteger(version)) throw new Fault(400, "Bad request", "If-Match must be the versionId that was seen.");
+	return version;
+}
+
+/** An account as it is after a write. */
+async function accountNow(context: Context, id: string) {
+	const fresh = (await contextFor(context.actor.person.id)) ?? context;
+	reachAccount(fresh, id);
+	const { items } = await listAccounts(fresh, {});
+	return items.find((one) => one.id === id);
+}
+
+const mergeSchema = z
+	.object({
+		from: z.string(),
+		into: z.string(),
+		words: z.string().optional(),
+		counts: z.record(z.string(), z.number().int()).optional(),
+		merge: z.number().int().optional(),
+	})
+	.meta({ id: "AccountMerge" });
+
+export const editRoutes = [
+	apiRoute({
+		by: makeAccount,
+		id: "createAccount",
+		method: "post",
+		path: "/accounts",
+		summary: "Make an account; the person who makes it owns it, unless another is named",
+		status: 201,
+		answer: accountSchema,
+		body: newAccountSchema,
+		run: async (context, { body }) => accountNow(context, (await makeAccount(context, body)).id),
+	}),
+	apiRoute({
+		by: changeAccount,
+		id: "changeAccount",
+		method: "patch",
+		path: "/accounts/{id}",
+		summary: "Change an account; If-Match names the versionId that was seen. 412 says that it has changed since",
+		status: 200,
+		answer: accountSchema,
+		body: accountChangeSchema,
+		ifMatch: true,
+		run: async (context, { body, params, match }) => {
+			const { id } = await changeAccount(context, { id: params.id ?? "", versionId: versionOf(match), change: body });
+			return accountNow(context, id);
+		},
+	}),
+	apiRoute({
+		by: mergeAccounts,
+		id: "mergeAccounts",
+		method: "post",
+		path: "/accounts/{id}/merge",
+		summary: "Merge another account into this one; a dry run says what would move",
+		status: 200,
+		answer: mergeSchema,
+		query: z.object({ dry_run: z.enum(["true", "false"]).optional() }),
+		body: z.object({ from: z.string() }).strict().meta({ id: "MergeFrom" }),
+		run: async (context, { body: { from }, params, query }) => {
+			const into = params.id ?? "";
+			if (query.dry_run === "true") {
+				const { counts, words } = await previewAccountMerge(context, { from, into });
+				return { from, into, counts, words };
+			}
+			const { merge } = await mergeAccounts(context, { from, into });
+			return { from, into, merge };
+		},
+	}),
+	apiRoute({
+		by: listContacts,
+		id: "listContacts",
+		method: "get",
+		path: "/contacts",
+		summary: "The people of an account, by id",
+		status: 200,
+		answer: list(contactSchema),
+		query: z.object({ account: z.string(), ...paging }),
+		run: (context, { query }) => listContacts(context, query.account, query),
+	}),
+	apiRoute({
+		by: makeContact,
+		id: "createContact",
+		method: "post",
+		path: "/contacts",
+		summary: "Make somebody of an account known",
+		status: 201,
+		answer: contactSchema,
+		body: newContactSchema,
+		run: (context, { body }) => makeContact(context, body),
+	}),
+	apiRoute({
+		by: changeContact,
+		id: "changeContact",
+		method: "patch",
+		path: "/contacts/{id}",
+		summary: "Change a contact; If-Match names the versionId that was seen. A reporting line in a circle is refused with its names",
+		status: 200,
+		answer: contactSchema,
+		body: contactChangeSchema,
+		ifMatch: true,
+		run: (context, { body, params, match }) => changeContact(context, { id: params.id ?? "", versionId: versionOf(match), change: body }),
+	}),
+];
