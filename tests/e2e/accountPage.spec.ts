@@ -6,7 +6,7 @@ test("an account’s story is opened from its deal, filtered, searched and writt
 	await expect(page).toHaveURL(/\/accounts\/acc-001/);
 	await expect(page.getByText(/They wait for us since 18 Nov/)).toBeVisible();
 	const who = page.getByRole("region", { name: "Who knows whom" });
-	await expect(who.getByRole("row", { name: /^Aiko Quiroga/ })).toContainText("Ines Valdoro");
+	await expect(who.getByRole("row", { name: /^(Edit )?Aiko Quiroga/ })).toContainText("Ines Valdoro");
 	const log = page.getByRole("region", { name: "What was said and done" });
 	await log.getByLabel("Kind").selectOption("meeting");
 	await expect(log.getByText("Contract draft sent")).toBeHidden();
@@ -57,4 +57,34 @@ test("activities are counted by person, opened for one of them, and shown for ot
 	await page.getByRole("link", { name: "This week" }).click();
 	await expect(page).toHaveURL(/span=week.*who=|who=.*span=week/);
 	await expect(page.getByRole("region", { name: "Done", exact: true })).toContainText("Tobias Renn");
+});
+
+test("accounts and people of theirs are made, edited, merged after a preview, and all of it is undone", async ({ page }) => {
+	await signIn(page, "ruth", "/accounts");
+	await page.getByRole("button", { name: "New account" }).click();
+	await page.getByLabel("Name").fill("Larkfield Bakehouse twice");
+	await page.getByRole("button", { name: "Create" }).click();
+	await expect(page).toHaveURL(/\/accounts\/account-/);
+	await page.getByRole("button", { name: "Edit", exact: true }).click();
+	await page.getByLabel("Territory").fill("Coast");
+	await page.getByRole("button", { name: "Save" }).click();
+	await expect(page.getByText(/prospect · Coast · Ruth Calloway/)).toBeVisible();
+	await page.getByRole("button", { name: "Undo" }).first().click();
+	await expect(page.getByText(/prospect · Ruth Calloway/)).toBeVisible();
+	await page.getByRole("button", { name: "Add somebody" }).click();
+	await page.getByLabel("Name").fill("Nils Aaker");
+	await page.getByLabel("Part in buying").selectOption({ label: "signs" });
+	await page.getByRole("button", { name: "Save" }).click();
+	const who = page.getByRole("region", { name: "Who knows whom" });
+	await expect(who.getByRole("row", { name: /Nils Aaker/ })).toContainText("nobody");
+	await page.goto("/accounts/acc-004");
+	await page.getByRole("button", { name: "Merge" }).click();
+	const dialog = page.getByRole("dialog");
+	await dialog.getByLabel("The account that is the same customer").fill("bakehouse twice");
+	await dialog.getByLabel(/Larkfield Bakehouse twice/).check();
+	await expect(dialog.getByText(/What moves to Larkfield Bakehouse: 1 contact\./)).toBeVisible();
+	await dialog.getByRole("button", { name: "Merge" }).click();
+	await expect(who.getByRole("row", { name: /Nils Aaker/ })).toBeVisible();
+	await page.getByRole("button", { name: "Undo" }).first().click();
+	await expect(who.getByRole("row", { name: /Nils Aaker/ })).toHaveCount(0);
 });

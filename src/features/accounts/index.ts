@@ -6,6 +6,7 @@ import { accountRoutes } from "./server/apiRoutes";
 import { changeAccount, giveAccounts, makeAccount } from "./server/editAccounts";
 import { changeContact, listContacts, makeContact } from "./server/editContacts";
 import { accountsFile } from "./server/files";
+import { findAccounts } from "./server/findAccounts";
 import { listAccounts } from "./server/listAccounts";
 import { mergeAccounts, previewAccountMerge, unmergeAccounts } from "./server/mergeAccounts";
 import { readAccountOfApi } from "./server/readAccount";
@@ -34,7 +35,7 @@ export const accounts = capability({
 		mergeAccounts,
 		unmergeAccounts,
 	],
-	lookups: [previewAccountMerge],
+	lookups: [previewAccountMerge, findAccounts],
 	queries: [readAccounts, readAccountPage, listAccounts, readAccountOfApi, readAccountLog, listTurns, readActivity, readTurns, readActivities, listContacts],
 	api: accountRoutes,
 	keys: [

@@ -10,7 +10,7 @@ import type { LogFilter } from "./accountLog";
 import type { AccountPage } from "./accountPageView";
 import { lastTouches } from "./facts";
 import { pageLog } from "./pageLog";
-import { choicesOf, dealsOf, notesOf, openOf } from "./pageParts";
+import { choicesOf, dealsOf, notesOf, openOf, ownersFor } from "./pageParts";
 import { peopleOf, signatoryKnown } from "./pagePeople";
 import { ordersByAccount } from "./purchases";
 import { type AccountStory, storyOf } from "./readAccount";
@@ -68,6 +68,8 @@ export const readAccountPage = query(
 			currency: organisation.company.rules.rates.base,
 			seen: formatDay(day),
 			mayWrite: may(context.actor, "writeNotes") && !viewpoint.seen.past,
+			edit: may(context.actor, "editAccounts") && !viewpoint.seen.past ? { ownerId: account.ownerId, owners: ownersFor(context) } : null,
+			mayMerge: may(context.actor, "mergeAccounts") && !viewpoint.seen.past,
 		};
 	},
 );

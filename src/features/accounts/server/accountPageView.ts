@@ -7,6 +7,9 @@ export interface PagePerson {
 	readonly name: string;
 	readonly title: string | null;
 	readonly role: string | null;
+	readonly email: string | null;
+	readonly reportsToId: string | null;
+	readonly versionId: number;
 	/** how far below whom they report to */
 	readonly depth: number;
 	readonly reportsTo: string | null;
@@ -84,4 +87,7 @@ export interface AccountPage {
 	readonly currency: string;
 	readonly seen: string;
 	readonly mayWrite: boolean;
+	/** what may be chosen when it is edited; null where it can’t be */
+	readonly edit: { readonly ownerId: string | null; readonly owners: readonly { readonly id: string; readonly name: string }[] } | null;
+	readonly mayMerge: boolean;
 }

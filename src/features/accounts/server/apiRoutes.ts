@@ -24,6 +24,7 @@ const accountDetailSchema = accountSchema
 				email: z.string().nullable(),
 				buyingRole: z.string().nullable(),
 				reportsToId: z.string().nullable(),
+				versionId: whole,
 				lastContact: z.iso.date().nullable(),
 			}),
 		),

@@ -12,15 +12,16 @@ export interface AccountContact {
 	readonly email: string | null;
 	readonly buyingRole: string | null;
 	readonly reportsToId: string | null;
+	readonly versionId: number;
 }
 
 /** The people of an account by name, with the part they played on a day. */
 export async function contactsOf({ company }: Pick<OrganisationState, "company">, account: string, day: Day): Promise<AccountContact[]> {
 	const after = new Date(company.rules.zone.instantAt(day + 1, 0)).toISOString();
 	const { db } = connection();
-	const { id, name, title, email, buyingRole, reportsToId } = contacts;
+	const { id, name, title, email, buyingRole, reportsToId, version: versionId } = contacts;
 	const rows = await db
-		.select({ id, name, title, email, buyingRole, reportsToId })
+		.select({ id, name, title, email, buyingRole, reportsToId, versionId })
 		.from(contacts)
 		.where(eq(contacts.accountId, account))
 		.orderBy(asc(name), asc(id));

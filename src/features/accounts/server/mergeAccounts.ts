@@ -40,7 +40,7 @@ export const previewAccountMerge = lookup({
 			from: gone.name,
 			into: stays.name,
 			counts,
-			words: said.length ? `${said.join(", ")} move to ${stays.name}.` : `Nothing moves: ${gone.name} is empty.`,
+			words: said.length ? `What moves to ${stays.name}: ${said.join(", ")}.` : `Nothing moves: ${gone.name} is empty.`,
 		};
 	},
 });

@@ -6,6 +6,7 @@ import { Lamp } from "@/ui/parts/Lamp";
 import type { AccountPage, PageDeal } from "../server/accountPageView";
 import { accountHeadline } from "../table/words";
 import { AccountLog } from "./AccountLog";
+import { AccountTools } from "./AccountTools";
 import { Bought } from "./Bought";
 import { KeptOnTop } from "./KeptOnTop";
 import { WhoKnowsWhom } from "./WhoKnowsWhom";
@@ -17,7 +18,10 @@ export function AccountScreen({ view }: { view: AccountPage }) {
 	return (
 		<div className="account">
 			<header className="account-head">
-				<h2>{view.name}</h2>
+				<div className="d-flex justify-content-between gap-3 align-items-start">
+					<h2>{view.name}</h2>
+					<AccountTools view={view} />
+				</div>
 				<p className="second small-text mb-1">
 					{[
 						view.customerSince ? `customer since ${nearDate(view.customerSince, view.seen)}` : view.kind,

@@ -10,6 +10,7 @@ import { Lamp } from "@/ui/parts/Lamp";
 import { MoreRows } from "@/ui/parts/MoreRows";
 import type { AccountOrder, AccountRow, AccountsView } from "../server/readAccounts";
 import { LostDeals } from "./LostDeals";
+import { NewAccount } from "./NewAccount";
 import "@/ui/parts/parts.css";
 import "@/features/deals/ui/deals.css";
 import "./accounts.css";
@@ -50,7 +51,10 @@ export function AccountsScreen({ view, seen, mayAssign }: Props) {
 							? `${grouped(silent.count)} of ${grouped(total)} accounts had no contact for a quarter or more, or never${silent.open ? `, with ${shortMoney(silent.open, view.currency)} open` : ""}`
 							: `All ${grouped(total)} accounts had contact within the quarter`}
 					</h2>
-					<TableExport table="accounts" />
+					<div className="d-flex gap-2">
+						<NewAccount />
+						<TableExport table="accounts" />
+					</div>
 				</div>
 				<Tools view={view} band={state.band} text={state.text} look={look} />
 				{state.account && (

@@ -1,15 +1,28 @@
 "use client";
+import { useState } from "react";
+import { Button } from "react-bootstrap";
 import { nearDate } from "@/ui/format";
 import { Scrolls } from "@/ui/parts/Scrolls";
 import { Term } from "@/ui/parts/Term";
 import type { AccountPage, PagePerson } from "../server/accountPageView";
 import { roleWords } from "../table/words";
+import { ContactDialog } from "./ContactDialog";
 
 /** People of theirs under whom they report to, with who of ours knows each best; and the ways in. */
 export function WhoKnowsWhom({ view }: { view: AccountPage }) {
+	const [edited, setEdited] = useState<PagePerson | "new" | null>(null);
+	const edit = view.edit ? setEdited : null;
 	return (
 		<section className="panel" aria-label="Who knows whom">
-			<h3>Who knows whom</h3>
+			<div className="d-flex justify-content-between gap-2">
+				<h3>Who knows whom</h3>
+				{edit && (
+					<Button size="sm" variant="link" className="p-0 no-print" onClick={() => edit("new")}>
+						Add somebody
+					</Button>
+				)}
+			</div>
+			{edited && <ContactDialog view={view} person={edited === "new" ? null : edited} close={() => setEdited(null)} />}
 			{view.people.length === 0 ? (
 				<p className="second small-text mb-0">No people of theirs are known.</p>
 			) : (
@@ -29,7 +42,7 @@ export function WhoKnowsWhom({ view }: { view: AccountPage }) {
 						</thead>
 						<tbody>
 							{view.people.map((one) => (
-								<PersonLine key={one.id} person={one} seen={view.seen} />
+								<PersonLine key={one.id} person={one} seen={view.seen} edit={edit && (() => edit(one))} />
 							))}
 						</tbody>
 					</table>
@@ -42,13 +55,19 @@ export function WhoKnowsWhom({ view }: { view: AccountPage }) {
 	);
 }
 
-function PersonLine({ person, seen }: { person: PagePerson; seen: string }) {
+function PersonLine({ person, seen, edit }: { person: PagePerson; seen: string; edit: (() => void) | null }) {
 	const { name, title, role, depth, reportsTo, known, last, answers } = person;
 	return (
 		<tr>
 			<th scope="row" className="fw-normal">
 				<span className="account-line" style={{ ["--depth" as string]: depth }}>
-					<b>{name}</b>
+					{edit ? (
+						<button type="button" className="plain-button account-person" aria-label={`Edit ${name}`} onClick={edit}>
+							<b>{name}</b>
+						</button>
+					) : (
+						<b>{name}</b>
+					)}
 					{reportsTo && <span className="visually-hidden"> reports to {reportsTo}</span>}
 					<span className="d-block tiny second">{[title, roleWords(role)].filter(Boolean).join(" · ") || "role unknown"}</span>
 				</span>
