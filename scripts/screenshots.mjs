@@ -18,6 +18,7 @@ const PICTURES = [
 	{ name: "deal", who: "ruth", path: "/deals/story-rack" },
 	{ name: "evidence", who: "ruth", path: "/evidence" },
 	{ name: "accounts", who: "ruth", path: "/accounts?order=open" },
+	{ name: "account", who: "ruth", path: "/accounts/acc-004" },
 	{ name: "changes", who: "ruth", path: "/changes" },
 	{ name: "changes-river", who: "helena", path: "/changes?show=river&due=any&at=2026-10-29" },
 	{ name: "outlook", who: "ruth", path: "/patterns", act: untilMoved },
@@ -28,7 +29,6 @@ const PICTURES = [
 	{ name: "tasks-follow", who: "ruth", path: "/tasks?show=follow" },
 	{ name: "desk", who: "ines", path: "/desk" },
 	{ name: "desk-phone", who: "ines", path: "/desk", width: 390, height: 844 },
-	{ name: "setup-import", who: "arno", path: "/setup?place=import" },
 ];
 
 async function slip(page) {

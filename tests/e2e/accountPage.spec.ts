@@ -54,6 +54,7 @@ test("activities are counted by person, opened for one of them, and shown for ot
 	await expect(page.getByRole("heading", { name: /contacts from/ })).toBeVisible();
 	await page.getByRole("link", { name: "Tobias Renn" }).click();
 	await expect(page.getByText("Below: Tobias Renn alone.")).toBeVisible();
+	await expect(page.getByRole("link", { name: "Open their page" })).toHaveAttribute("href", /\/people\/tobias/);
 	await page.getByRole("link", { name: "This week" }).click();
 	await expect(page).toHaveURL(/span=week.*who=|who=.*span=week/);
 	await expect(page.getByRole("region", { name: "Done", exact: true })).toContainText("Tobias Renn");
@@ -61,9 +62,9 @@ test("activities are counted by person, opened for one of them, and shown for ot
 
 test("accounts and people of theirs are made, edited, merged after a preview, and all of it is undone", async ({ page }) => {
 	await signIn(page, "ruth", "/accounts");
-	await page.getByRole("button", { name: "New account" }).click();
+	await page.getByRole("button", { name: "Create account" }).click();
 	await page.getByLabel("Name").fill("Larkfield Bakehouse twice");
-	await page.getByRole("button", { name: "Create" }).click();
+	await page.getByRole("button", { name: "Create", exact: true }).click();
 	await expect(page).toHaveURL(/\/accounts\/account-/);
 	await page.getByRole("button", { name: "Edit", exact: true }).click();
 	await page.getByLabel("Territory").fill("Coast");

@@ -3,6 +3,7 @@ import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, viewpointQuery } from "@/app/server/query";
 import { formatDay } from "@/core/time/day";
 import { readDeals } from "@/features/deals/server/readDeals";
+import { readLead } from "@/features/desk/server/readLead";
 import { readMentions } from "@/features/desk/server/readMentions";
 import { DeskScreen } from "@/features/desk/ui/DeskScreen";
 import { readNews } from "@/features/reaching/server/wishes";
@@ -37,6 +38,7 @@ export default async function DeskPage({ searchParams }: { searchParams: SearchP
 					currency={dated.currency}
 					today={formatDay(viewpoint.seen.day)}
 					preparation={context.actor.person.role === "rep" && !viewpoint.seen.past ? await readPreparation(context) : null}
+					lead={viewpoint.seen.past ? null : await readLead(context, query)}
 					mayChange={may(context.actor, "changeTask") && !viewpoint.seen.past}
 				/>
 			</Frame>

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { bigint, boolean, check, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
+import { bigint, boolean, check, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
 import { day, instant, minor } from "./columns";
 
 export const teams = pgTable("teams", {
@@ -122,3 +122,19 @@ export interface HandedOver {
 		readonly calendar: { tokenHash: string; madeAt: string } | null;
 	} | null;
 }
+
+/** What a manager means to talk about with one of theirs: theirs who lead alone to read, carried on until it is struck off. */
+export const talkPoints = pgTable(
+	"talk_points",
+	{
+		id: text("id").primaryKey(),
+		personId: text("person_id")
+			.notNull()
+			.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
+		byId: text("by_id").notNull(),
+		at: instant("at").notNull(),
+		body: text("body").notNull(),
+		struckAt: instant("struck_at"),
+	},
+	(t) => [index("talk_points_person").on(t.personId)],
+);

@@ -17,6 +17,8 @@ import { settleActivities } from "./server/settle";
 import { listTurns } from "./server/turns";
 import { endNoteAtAccount, logAtAccount, noteAtAccount, unlogAtAccount } from "./server/writeAtAccount";
 
+export { readActivity } from "./server/activity";
+
 /** Who wasn't spoken to, what they bought, and which lost deals are worth a second visit. */
 export const accounts = capability({
 	key: "accounts",

@@ -8,9 +8,11 @@ import { comparablesOfDeal, glanceOutlook, outlookHere, outlookOnTheWay, readOut
 import { readPattern, readPatternNow } from "./server/readPattern";
 import { readAccuracy, readForetelling, readStageTimes, readTaskHelp, trackRecords } from "./server/readPatterns";
 
+export { USUAL_LOOK } from "./server/looking";
 export { outlookFile } from "./server/outlookFile";
 export { outlookPicture } from "./server/outlookPicture";
 export { glanceOutlook, type OutlookView, outlookOnTheWay, readOutlook } from "./server/readOutlook";
+export { readAccuracy } from "./server/readPatterns";
 
 // Of a past day only what changed is looked at anew.
 

@@ -23,8 +23,10 @@ export { lastEndedOf, plansOf, roundsEndedSince } from "./server/ended";
 export { minutesFile } from "./server/files";
 export type { MinutesView } from "./server/minutesView";
 export { nextOf, readPlans } from "./server/plans";
+export { readPrepared } from "./server/preparation";
 export { type CallTold, callsTold } from "./server/readHeld";
 export { readMinutes, saidOf, totalsHeading } from "./server/readMinutes";
+export { readRests } from "./server/readRests";
 export { totalsToKeep } from "./server/totals";
 
 const IN_A_ROUND = { on: "/rounds/", where: "In a round" };

@@ -121,6 +121,6 @@ function State({ state, none, nothing }: { state: SearchState; none: boolean; no
 
 function pathOf(hit: Hit, to: (path: string) => string): string {
 	if (hit.dealId) return to(`/deals/${encodeURIComponent(hit.dealId)}`);
-	if (hit.personId) return `/deals?whose=${encodeURIComponent(`person:${hit.personId}`)}`;
+	if (hit.personId) return to(`/people/${encodeURIComponent(hit.personId)}`);
 	return to(`/accounts/${encodeURIComponent(hit.accountId ?? "")}`);
 }

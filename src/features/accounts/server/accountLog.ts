@@ -48,7 +48,7 @@ function placeAsked(cursor: string | undefined): readonly [string, string] | nul
 
 /** What was said, done and planned at an account and on the deals of it that the actor reaches, as known at the end of a day, the newest first. */
 export const readAccountLog = query(
-	"accounts.log",
+	"accounts.readLog",
 	"readAccounts",
 	async (
 		context: Context,

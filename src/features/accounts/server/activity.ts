@@ -7,7 +7,7 @@ import { contactsADay, type Span, spansBefore, workedIn } from "@/core/contact/u
 import { derive, keyOf } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
 import { worksOn } from "@/core/people/person";
-import { type Day, formatDay, NO_DAY, parseDay } from "@/core/time/day";
+import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
 import { query } from "@/platform/command";
@@ -34,30 +34,48 @@ export const activitySchema = z
 	})
 	.meta({ id: "Activity" });
 
-/** Something a person did with buyers, or had planned, as known on a day. */
-interface Deed {
-	readonly person: number;
-	readonly day: Day;
-	readonly kind: string;
-	readonly planned: boolean;
+/** What somebody did in each of some spans, the asked one first, and had planned in that one. */
+interface Tally {
+	readonly touches: number[];
+	readonly kinds: Map<string, number>;
+	planned: number;
+	notDone: number;
 }
 
-/** All deeds of some days, of all people, as known on one; block by block, so that a write costs its own. */
-async function deedsOf(organisation: OrganisationState, { start, end }: Span, seen: Day): Promise<readonly Deed[]> {
-	const { company, accounts } = organisation;
-	const key = keyOf(start, end, seen);
-	const loose = await derive(accounts, "deeds of no deal", key, () => looseDeeds(organisation, { start, end }, seen), 4);
-	return derive(
-		company,
-		"deeds",
-		keyOf(key, loose),
-		() => [...loose, ...company.blocks.flatMap((block) => derive(block, "deeds", key, () => deedsIn(block, { start, end }, seen), 4))],
-		4,
-	);
+/** Counts deeds by person as they are met; millions of activities are gone through without one of them being kept. */
+function counter(asked: Span, spans: readonly Span[], seen: Day) {
+	const first = Math.min(asked.start, ...spans.map(({ start }) => start));
+	const last = Math.max(asked.end, ...spans.map(({ end }) => end));
+	const spanOf = new Int8Array(Math.max(0, last - first + 1)).fill(-1);
+	spans.forEach(({ start, end }, i) => {
+		spanOf.fill(i, start - first, end - first + 1);
+	});
+	const tallies = new Map<number, Tally>();
+	return {
+		first,
+		last,
+		tallies,
+		meet(person: number, day: Day, kind: string, planned: boolean): void {
+			const place = spanOf[day - first] ?? -1;
+			if (planned ? day < asked.start || day > asked.end : place < 0) return;
+			let own = tallies.get(person);
+			if (!own) {
+				own = { touches: spans.map(() => 0), kinds: new Map(), planned: 0, notDone: 0 };
+				tallies.set(person, own);
+			}
+			if (planned) {
+				if (day < seen) own.notDone++;
+				else own.planned++;
+				return;
+			}
+			own.touches[place] = (own.touches[place] ?? 0) + 1;
+			if (place === 0) own.kinds.set(kind, (own.kinds.get(kind) ?? 0) + 1);
+		},
+	};
 }
+type Counter = ReturnType<typeof counter>;
 
-function deedsIn({ facts }: DealBlock, { start, end }: Span, seen: Day): Deed[] {
-	const found: Deed[] = [];
+function countBlock({ facts }: DealBlock, { first, last, meet }: Counter, seen: Day): void {
 	for (const { activities } of facts) {
 		const { columns } = activities;
 		for (let row = activities.from; row < activities.end; row++) {
@@ -66,30 +84,29 @@ function deedsIn({ facts }: DealBlock, { start, end }: Span, seen: Day): Deed[] 
 			const isLater = (columns.settled[row] as Day) > seen;
 			const planned = isLater || columns.planned[row] === 1;
 			const day = (isLater ? columns.plannedFor[row] : columns.day[row]) as Day;
-			if (day < start || day > end || day === NO_DAY || (!planned && (day > seen || !isTouchAt(columns, row)))) continue;
-			found.push({ person, day, kind: columns.kinds[columns.kind[row] as number] as string, planned });
+			if (day < first || day > last || (!planned && (day > seen || !isTouchAt(columns, row)))) continue;
+			meet(person, day, columns.kinds[columns.kind[row] as number] as string, planned);
 		}
 	}
-	return found;
 }
 
-async function looseDeeds({ company, personIndex }: OrganisationState, { start, end }: Span, seen: Day): Promise<Deed[]> {
+/** The same of what belongs to no deal. */
+async function countLoose({ company, personIndex }: OrganisationState, { first, last, meet }: Counter, seen: Day): Promise<void> {
 	const { zone } = company.rules;
 	const until = new Date(zone.instantAt(seen + 1, 0)).toISOString();
+	const [from, to] = [formatDay(first), formatDay(last)];
 	const { rows } = await connection().db.execute(sql`
 		select by_id, kind, planned, day::text as day from (
 			select by_id, kind, direction, (state = 'planned' or settled_at >= ${until}) is true as planned,
 				(case when settled_at >= ${until} then planned_for else at end at time zone ${zone.name})::date as day
 			from activities where deal_id is null and by_id is not null and (recorded_at is null or recorded_at < ${until})
-				and ((at >= ${formatDay(start)}::date - 1 and at < ${formatDay(end)}::date + 2) or (planned_for >= ${formatDay(start)}::date - 1 and planned_for < ${formatDay(end)}::date + 2))
-		) a where day between ${formatDay(start)}::date and ${formatDay(end)}::date
-			and (planned or (direction <> 'none' and day <= ${formatDay(seen)}::date))`);
-	return rows.map((row) => ({
-		person: personIndex.get(String(row.by_id)) ?? NONE,
-		day: parseDay(String(row.day)) ?? NO_DAY,
-		kind: String(row.kind),
-		planned: row.planned === true,
-	}));
+				and ((at >= ${from}::date - 1 and at < ${to}::date + 2) or (planned_for >= ${from}::date - 1 and planned_for < ${to}::date + 2))
+		) a where day between ${from}::date and ${to}::date and (planned or (direction <> 'none' and day <= ${formatDay(seen)}::date))`);
+	for (const row of rows) {
+		const person = personIndex.get(String(row.by_id));
+		const day = parseDay(String(row.day));
+		if (person !== undefined && day !== null) meet(person, day, String(row.kind), row.planned === true);
+	}
 }
 
 /** What one of ours did in a span, and had planned in it. */
@@ -106,35 +123,31 @@ export interface PersonActivity {
 
 /**
  * What some people did with buyers in a span up to a day, held against what is usual for each: reps and managers who
- * worked here in it, and whoever did anything.
+ * worked here in it, and everybody who did anything.
  */
 export async function activityOf(organisation: OrganisationState, asked: Span, seen: Day, scope: Scope): Promise<PersonActivity[]> {
-	const { calendar } = organisation.company.rules;
+	const { company, accounts, people } = organisation;
+	const { calendar } = company.rules;
 	// Days to come are planned for, and nobody has worked on them yet.
 	const span = { start: asked.start, end: Math.max(asked.start - 1, Math.min(asked.end, seen)) };
-	const first = spansBefore(span, calendar).at(-1)?.start ?? span.start;
-	const deeds = await deedsOf(organisation, { start: first, end: asked.end }, seen);
-	const byPerson = new Map<number, Deed[]>();
-	for (const deed of deeds) {
-		const known = byPerson.get(deed.person);
-		if (known) known.push(deed);
-		else byPerson.set(deed.person, [deed]);
-	}
-	return organisation.people.flatMap((one, person): PersonActivity[] => {
+	const spans = [span, ...spansBefore(span, calendar)];
+	const tallies = await derive(company, "deeds", keyOf(asked.start, asked.end, seen, accounts), async () => {
+		const counting = counter(asked, spans, seen);
+		await countLoose(organisation, counting, seen);
+		for (const block of company.blocks) countBlock(block, counting, seen);
+		return counting.tallies;
+	});
+	return people.flatMap((one, person): PersonActivity[] => {
 		if (!reaches(scope, person)) return [];
 		const works = (day: Day) => worksOn(one, day);
-		const own = byPerson.get(person) ?? [];
-		const inSpan = own.filter(({ day }) => day >= asked.start);
+		const own = tallies.get(person);
 		const workingDays = workedIn(span, calendar, works);
 		const sells = one.role === "rep" || one.role === "manager";
-		if (!inSpan.length && !(sells && workingDays)) return [];
-		const touched = own.filter(({ planned }) => !planned);
-		const count = ({ start, end }: Span) => touched.reduce((sum, { day }) => (day >= start && day <= end ? sum + 1 : sum), 0);
-		const kinds: Record<string, number> = {};
-		for (const { kind, planned } of inSpan) if (!planned) kinds[kind] = (kinds[kind] ?? 0) + 1;
-		const standing = inSpan.filter(({ planned }) => planned);
-		const notDone = standing.filter(({ day }) => day < seen).length;
-		return [{ person, touches: count(span), workingDays, ...contactsADay(span, calendar, works, count), kinds, planned: standing.length - notDone, notDone }];
+		const touches = own?.touches[0] ?? 0;
+		const [planned, notDone] = [own?.planned ?? 0, own?.notDone ?? 0];
+		if (!touches && !planned && !notDone && !(sells && workingDays)) return [];
+		const count = ({ start }: Span) => own?.touches[spans.findIndex((other) => other.start === start)] ?? 0;
+		return [{ person, touches, workingDays, ...contactsADay(span, calendar, works, count), kinds: Object.fromEntries(own?.kinds ?? []), planned, notDone }];
 	});
 }
 

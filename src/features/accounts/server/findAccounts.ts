@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { surveyOn } from "@/core/survey";
+import { plural } from "@/core/words/grammar";
 import { lookup } from "@/platform/command";
 import { dealsByAccount } from "@/platform/dealsByAccount";
 import { reaches, reachOf } from "@/platform/reach";
@@ -24,7 +25,7 @@ export const findAccounts = lookup({
 			const own = reach === null || reaches(reach, organisation.personIndex.get(ownerId ?? "") ?? -1);
 			const deals = byAccount.get(id) ?? [];
 			if (!own && !deals.some((deal) => reaches(reach, seen[deal]?.owner ?? -1))) continue;
-			found.push({ id, name, about: [kind, territory, `${deals.length} deals`].filter(Boolean).join(" · ") });
+			found.push({ id, name, about: [kind, territory, plural(deals.length, "deal")].filter(Boolean).join(" · ") });
 			if (found.length === MOST) break;
 		}
 		return found;

@@ -53,7 +53,8 @@ export function ActivitiesScreen({ view }: { view: ActivitiesView }) {
 			/>
 			{chosen && (
 				<p className="small-text mt-3 mb-0">
-					Below: {chosen.name} alone. <Link href={address(PATH, { span })}>Show everybody</Link>
+					Below: {chosen.name} alone. <Link href={address(`/people/${encodeURIComponent(chosen.id)}`)}>Open their page</Link>, or{" "}
+					<Link href={address(PATH, { span })}>show everybody</Link>.
 				</p>
 			)}
 			<div className="activities-two">

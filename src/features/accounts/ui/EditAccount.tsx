@@ -17,7 +17,6 @@ interface Props {
 
 /** What is said of an account, to be changed as it was seen. */
 export function EditAccount({ view, owners, ownerId, close }: Props) {
-	// Long: one form, its fields in their order.
 	const before: Required<Change> = {
 		name: view.name,
 		kind: view.kind as Change["kind"] & (string | null),

@@ -9,6 +9,7 @@ import type { AccountPage } from "../server/accountPageView";
 
 /** Merges another account, which is the same customer, into this one: it says what moves before it does. */
 export function MergeAccount({ view, close }: { view: AccountPage; close: () => void }) {
+	// Long: one form, its parts in their order.
 	const [text, setText] = useState(view.name);
 	const [from, setFrom] = useState<string | null>(null);
 	const run = useRun();

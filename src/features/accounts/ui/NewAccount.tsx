@@ -24,10 +24,17 @@ export function NewAccount() {
 	return (
 		<>
 			<Button size="sm" variant="outline-primary" className="text-nowrap no-print" onClick={() => setOpen(true)}>
-				New account
+				Create account
 			</Button>
 			{open && (
-				<FormDialog title="New account" label="Create" onSave={() => void save()} onClose={() => setOpen(false)} not={!name.trim()} bodyClass="d-grid gap-3">
+				<FormDialog
+					title="Create an account"
+					label="Create"
+					onSave={() => void save()}
+					onClose={() => setOpen(false)}
+					not={!name.trim()}
+					bodyClass="d-grid gap-3"
+				>
 					<Form.Group controlId="new-account-name">
 						<Form.Label>Name</Form.Label>
 						<Form.Control value={name} autoFocus maxLength={200} onChange={({ target }) => setName(target.value)} />

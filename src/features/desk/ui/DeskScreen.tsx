@@ -12,7 +12,9 @@ import { TaskTable } from "@/features/tasks/ui/TaskTable";
 import { dayNumber, money, nearDate } from "@/ui/format";
 import { FlagChip } from "@/ui/parts/FlagChip";
 import { Lamp } from "@/ui/parts/Lamp";
+import type { LeadDesk } from "../server/readLead";
 import type { Mention } from "../server/readMentions";
+import { Lead } from "./Lead";
 import "@/features/tasks/ui/tasks.css";
 import "./desk.css";
 
@@ -29,12 +31,14 @@ interface Props {
 	readonly mayChange: boolean;
 	/** what the next round will ask; null where they are asked nothing */
 	readonly preparation: Preparation | null;
+	/** what waits for whoever leads; null for everybody else */
+	readonly lead: LeadDesk | null;
 }
 
 const DAYS_AHEAD = 7;
 
 /** What do I do today, and what will I be asked? */
-export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, mayChange, preparation }: Props) {
+export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, mayChange, preparation, lead }: Props) {
 	const [mine, over] = [tasks.own.filter((task) => task.state === "open"), dayNumber(today) + DAYS_AHEAD];
 	const late = mine.filter((task) => task.overdue);
 	const now = mine.filter((task) => !task.overdue && (task.dueOn ?? today) <= today);
@@ -49,6 +53,7 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 	return (
 		<div className="desk">
 			<div>
+				{lead && <Lead desk={lead} />}
 				{late.length > 0 && (
 					<>
 						<h2>{plural(late.length, "task")} overdue</h2>

@@ -1,0 +1,112 @@
+import { surveyOn } from "@/core/survey";
+import { type Day, formatDay } from "@/core/time/day";
+import { plural } from "@/core/words/grammar";
+import { readDeals } from "@/features/deals";
+import { readPlans, readPrepared, readRests } from "@/features/rounds";
+import { query } from "@/platform/command";
+import type { Context } from "@/platform/context";
+import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
+
+/** Something that waits for whoever leads, and where it is worked off. */
+export interface LeadItem {
+	readonly id: string;
+	readonly words: string;
+	readonly about: string;
+	readonly path: string;
+	readonly level: string | null;
+	/** minor units; null where it has none */
+	readonly amount: number | null;
+}
+
+/** Things of one kind, and where all of them are. */
+export interface LeadPart {
+	readonly key: string;
+	readonly heading: string;
+	readonly items: readonly LeadItem[];
+	readonly count: number;
+	readonly path: string;
+}
+
+export interface LeadDesk {
+	/** those that have something */
+	readonly parts: readonly LeadPart[];
+	readonly currency: string;
+}
+
+const SHOWN = 8;
+const WEEK = 7;
+
+/** What waits for whoever leads: answers asked for, rounds that are due, deals that came to act, and deals due this week. */
+export const readLead = query("desk.lead", "readDesk", async (context: Context, asked: ViewpointQuery): Promise<LeadDesk | null> => {
+	if (context.actor.person.role !== "manager") return null;
+	const team = resolveViewpoint(context, { ...asked, whose: undefined, due: "any" });
+	const { rows, currency } = readDeals(context, team);
+	const parts = [await wordPart(context), await roundsPart(context), litPart(context, rows, team.seen.day), duePart(rows, team.seen.day)];
+	return { parts: parts.filter(({ count }) => count > 0), currency };
+});
+
+type Rows = ReturnType<typeof readDeals>["rows"];
+const dealPath = (id: string) => `/deals/${encodeURIComponent(id)}`;
+
+async function wordPart(context: Context): Promise<LeadPart> {
+	const { rests } = await readRests(context);
+	const asked = rests.filter(({ state }) => state === "asked");
+	return {
+		key: "word",
+		heading: "Waits for my word",
+		items: asked.slice(0, SHOWN).map((rest) => ({
+			id: rest.id,
+			words: rest.deal,
+			about: `${rest.askedBy ?? "Somebody"} asks to leave it alone until ${rest.until}: ${rest.reason}`,
+			path: "/rounds?show=rests",
+			level: null,
+			amount: rest.amount,
+		})),
+		count: asked.length,
+		path: "/rounds?show=rests",
+	};
+}
+
+async function roundsPart(context: Context): Promise<LeadPart> {
+	const soon = formatDay(context.now.day + WEEK);
+	const plans = (await readPlans(context)).filter(({ next, mayHold }) => mayHold && next <= soon);
+	const items: LeadItem[] = [];
+	for (const { id, name, next, whoseKey, due } of plans.slice(0, SHOWN)) {
+		const prepared = await readPrepared(context, resolveViewpoint(context, { whose: whoseKey }));
+		const of = prepared.reduce((sum, one) => sum + one.deals, 0);
+		const ready = prepared.reduce((sum, one) => sum + one.ready, 0);
+		items.push({ id, words: name, about: `${due ? "today" : next}; ${ready} of ${plural(of, "deal")} prepared`, path: "/rounds", level: null, amount: null });
+	}
+	return { key: "rounds", heading: "Rounds of the coming week", items, count: plans.length, path: "/rounds" };
+}
+
+/** Deals that are at act and weren’t on the working day before. */
+function litPart({ organisation }: Context, rows: Rows, day: Day): LeadPart {
+	const { company, dealIndex } = organisation;
+	const before = surveyOn(company, company.rules.calendar.lastOnOrBefore(day - 1)).deals;
+	const lit = rows.filter(({ id, level }) => level === "act" && before[dealIndex.get(id) ?? -1]?.attention.level !== "act").sort((a, b) => b.score - a.score);
+	return {
+		...dealsPart(lit, (row) =>
+			row.flags
+				.map(({ label }) => label)
+				.slice(0, 2)
+				.join(", "),
+		),
+		key: "lit",
+		heading: "Came to act since the last working day",
+	};
+}
+
+function duePart(rows: Rows, day: Day): LeadPart {
+	const [from, to] = [formatDay(day), formatDay(day + WEEK)];
+	const due = rows.filter(({ close }) => close !== null && close >= from && close <= to).sort((a, b) => b.amount - a.amount);
+	return { ...dealsPart(due, ({ stage, close }) => `${stage}, closes ${close}`), key: "due", heading: "Due within a week" };
+}
+
+const dealsPart = (rows: Rows, about: (row: Rows[number]) => string) => ({
+	items: rows
+		.slice(0, SHOWN)
+		.map((row) => ({ id: row.id, words: row.name, about: `${row.ownerShort} · ${about(row)}`, path: dealPath(row.id), level: row.level, amount: row.amount })),
+	count: rows.length,
+	path: "/deals",
+});

@@ -1,0 +1,162 @@
+"use client";
+import Link from "next/link";
+import { useState } from "react";
+import { Button, Form } from "react-bootstrap";
+import type { Light } from "@/core/attention/attention";
+import { shareWords } from "@/core/statistics/shareWords";
+import { plural } from "@/core/words/grammar";
+import { nearDate, shortMoney } from "@/ui/format";
+import { useAddress } from "@/ui/frame/address";
+import { FlagChip } from "@/ui/parts/FlagChip";
+import { Lamp } from "@/ui/parts/Lamp";
+import { useRun } from "@/ui/run";
+import { useAct } from "@/ui/useAct";
+import type { PersonPage } from "../server/readPerson";
+import "@/ui/parts/parts.css";
+import "./desk.css";
+
+const FLAGS = 2;
+
+/** One of ours on one page, before a talk: deals, period, what the past says, what was promised, contacts, and points to talk about. */
+export function PersonScreen({ view }: { view: PersonPage }) {
+	const address = useAddress();
+	return (
+		<div className="person">
+			<header className="person-head">
+				<p className="second small-text mb-1">{[view.role, view.team].filter(Boolean).join(" · ")}</p>
+				{view.headline && <p className="person-says mb-0">{view.headline}.</p>}
+			</header>
+			<section className="panel" aria-label="Open deals">
+				<h3>
+					{view.lit} of {plural(view.dealCount, "open deal")} lit
+				</h3>
+				<ul className="rows small-text">
+					{view.deals.map((row) => (
+						<li key={row.id}>
+							<span>
+								<Lamp level={row.level as Light} size={16} /> <Link href={address(`/deals/${encodeURIComponent(row.id)}`)}>{row.name}</Link>{" "}
+								<span className="second">{row.account}</span>
+								<span className="d-block">
+									{row.flags.slice(0, FLAGS).map((flag) => (
+										<FlagChip key={flag.code} label={flag.label} severity={flag.severity} reason={flag.reason} />
+									))}
+									{row.flags.length > FLAGS && <span className="tiny second"> {row.flags.length - FLAGS} more</span>}
+								</span>
+							</span>
+							<span className="num">{shortMoney(row.amount, view.currency)}</span>
+						</li>
+					))}
+					{!view.deals.length && <li className="second">No open deals.</li>}
+				</ul>
+				{view.dealCount > view.deals.length && <Link href={address("/deals", { whose: `person:${view.id}` })}>All {view.dealCount}</Link>}
+			</section>
+			<div className="person-side">
+				<Points view={view} />
+				<Says view={view} />
+			</div>
+		</div>
+	);
+}
+
+/** What their tasks, contacts and commits say. */
+function Says({ view: { tasks, contacts, commits, from, seen } }: { view: PersonPage }) {
+	const rate = (value: number | null) => (value === null ? "–" : value.toFixed(1));
+	return (
+		<section className="panel" aria-label="What the past says">
+			<h3>What the past says</h3>
+			<ul className="rows small-text mb-0">
+				<li>
+					<span>
+						Tasks since {nearDate(from, seen)}
+						<span className="d-block tiny second">
+							{tasks.onTime} on time, {tasks.late} late, {tasks.overdue} overdue, {tasks.open} open; flags put out {tasks.out}, still lit {tasks.lit}
+						</span>
+					</span>
+					<span className="num">{tasks.given}</span>
+				</li>
+				{contacts && (
+					<li>
+						<span>
+							Contacts a working day, the last four weeks
+							<span className="d-block tiny second">
+								usual {rate(contacts.usual)}; {plural(contacts.touches, "contact")}
+								{contacts.notDone > 0 && `, ${contacts.notDone} planned left undone`}
+							</span>
+						</span>
+						<span className="num">{rate(contacts.perDay)}</span>
+					</li>
+				)}
+				{commits && (
+					<li>
+						<span>
+							Commits that came
+							<span className="d-block tiny second">
+								everybody’s {shareWords(commits.all)}; {commits.apart ? "the two can be told apart" : "too few to tell apart from everybody’s"}
+							</span>
+						</span>
+						<span className="num">{shareWords(commits.own)}</span>
+					</li>
+				)}
+			</ul>
+		</section>
+	);
+}
+
+/** Points for the next talk, read by whoever leads alone. */
+function Points({ view }: { view: PersonPage }) {
+	const [body, setBody] = useState("");
+	const run = useRun();
+	const act = useAct();
+	if (!view.points) return null;
+	const add = async () => {
+		const done = await act(run("desk.addPoint", { personId: view.id, body }), "Point added.", ({ id }) => run("desk.strikePoint", { id }));
+		if (done) setBody("");
+	};
+	return (
+		<section className="panel" aria-label="For the next talk">
+			<h3>For the next talk</h3>
+			<p className="tiny second">Only those who lead {view.name} read this.</p>
+			<ul className="rows small-text">
+				{view.points.map((point) => (
+					<li key={point.id}>
+						<span>
+							{point.body}
+							<span className="d-block tiny second">
+								{point.by}, {nearDate(point.on, view.seen)}
+							</span>
+						</span>
+						<Button
+							size="sm"
+							variant="link"
+							className="no-print"
+							aria-label={`Strike off: ${point.body.slice(0, 40)}`}
+							onClick={() => void act(run("desk.strikePoint", { id: point.id }), "Struck off.", () => run("desk.strikePoint", { id: point.id, struck: false }))}
+						>
+							Strike off
+						</Button>
+					</li>
+				))}
+				{!view.points.length && <li className="second">Nothing yet.</li>}
+			</ul>
+			<Form
+				className="d-flex gap-2 no-print mt-2"
+				onSubmit={(event) => {
+					event.preventDefault();
+					void add();
+				}}
+			>
+				<Form.Control
+					size="sm"
+					aria-label="A point for the next talk"
+					placeholder="A point for the next talk"
+					maxLength={1000}
+					value={body}
+					onChange={({ target }) => setBody(target.value)}
+				/>
+				<Button size="sm" variant="outline-primary" type="submit" disabled={!body.trim()}>
+					Add
+				</Button>
+			</Form>
+		</section>
+	);
+}

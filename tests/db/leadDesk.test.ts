@@ -1,0 +1,95 @@
+import { eq } from "drizzle-orm";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { surveyOn } from "@/core/survey";
+import { connection } from "@/data/db";
+import { audit } from "@/data/schema";
+import { generate } from "@/fakes/emberwick/generate";
+import { readActivity } from "@/features/accounts/server/activity";
+import { readDeals } from "@/features/deals/server/readDeals";
+import { readLead } from "@/features/desk/server/readLead";
+import { readPerson } from "@/features/desk/server/readPerson";
+import { addTalkPoint, strikeTalkPoint } from "@/features/desk/server/talkPoints";
+import { USUAL_LOOK } from "@/features/patterns/server/looking";
+import { readAccuracy } from "@/features/patterns/server/readPatterns";
+import { readPeriod } from "@/features/period/server/readPeriod";
+import { savePlan } from "@/features/rounds/server/plans";
+import { askRest } from "@/features/rounds/server/rests";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { day } from "../kit/company";
+import { as, freshDatabase, importAs } from "../kit/database";
+import { faultOf } from "../kit/fault";
+
+let database: Awaited<ReturnType<typeof freshDatabase>>;
+beforeAll(async () => {
+	database = await freshDatabase("lead_desk");
+	await importAs(generate({ today: day("2026-11-24"), deals: 240 }));
+});
+afterAll(() => database.drop());
+
+const part = async (who: string, key: string) => (await readLead(await as(who), {}))?.parts.find((one) => one.key === key);
+
+describe("the desk of whoever leads", () => {
+	test("lists what is due within a week and what came to act, of their own teams", async () => {
+		const ruth = await as("ruth");
+		const { organisation, now } = ruth;
+		const due = await part("ruth", "due");
+		const seen = surveyOn(organisation.company, now.day).deals;
+		const north = new Set(organisation.people.flatMap(({ team }, i) => (team === "North" ? [i] : [])));
+		const expected = seen.filter((one) => one?.status === "open" && north.has(one.owner) && one.close >= now.day && one.close <= now.day + 7);
+		expect(due?.count ?? 0).toBe(expected.length);
+		const lit = await part("ruth", "lit");
+		const before = surveyOn(organisation.company, now.day - 1).deals;
+		for (const { id } of lit?.items ?? []) {
+			const index = organisation.dealIndex.get(id) ?? -1;
+			expect([seen[index]?.attention.level, before[index]?.attention.level === "act"]).toEqual(["act", false]);
+		}
+	});
+	test("has what is asked of them, and the rounds of the coming week with who is ready", async () => {
+		expect(await part("ruth", "word")).toBeUndefined();
+		await askRest(await as("ines"), { dealId: "story-rack", until: "2026-12-15", reason: "They are on holiday" });
+		expect((await part("ruth", "word"))?.items).toMatchObject([{ words: "Rack ovens, three sites", about: expect.stringContaining("They are on holiday") }]);
+		await savePlan(await as("ruth"), { id: null, name: "Thursdays", whose: "team:North", weekday: 4 });
+		expect((await part("ruth", "rounds"))?.items.find(({ words }) => words === "Thursdays")?.about).toMatch(/^2026-11-26; \d+ of \d+ deals? prepared$/);
+	});
+	test("is nobody’s who doesn’t lead", async () => {
+		for (const who of ["ines", "arno", "mirela"]) expect(await readLead(await as(who), {})).toBeNull();
+	});
+});
+
+describe("the page of one of ours", () => {
+	const person = async (who: string, id = "tobias") => readPerson(await as(who), {}, id);
+	test("says what deals, period and activities say of them", async () => {
+		const ruth = await as("ruth");
+		const view = await person("ruth");
+		const deals = readDeals(ruth, resolveViewpoint(ruth, { whose: "person:tobias", due: "any" })).rows;
+		expect([view.dealCount, view.lit]).toEqual([deals.length, deals.filter(({ level }) => level !== "calm").length]);
+		expect(view.deals.map(({ score }) => score)).toEqual(view.deals.map(({ score }) => score).sort((a, b) => b - a));
+		const period = await readPeriod(ruth, resolveViewpoint(ruth, { whose: "person:tobias" }));
+		expect(view.figures).toEqual({
+			won: period?.figures.won.amount,
+			target: period?.figures.target,
+			open: period?.figures.open.amount,
+			gap: period?.figures.gap,
+		});
+		const { people } = await readActivity(ruth, { from: "2026-10-28", to: "2026-11-24", owner: "tobias" });
+		expect(view.contacts).toMatchObject({ touches: people[0]?.touches, usual: people[0]?.usual, perDay: people[0]?.perDay });
+		const own = readAccuracy(ruth, null, "commit", USUAL_LOOK, ruth.now.day).people.find(({ id }) => id === "tobias");
+		expect(view.commits?.own).toEqual(own?.count);
+	});
+	test("is theirs and of those who reach them; points for the talk are read by who leads alone", async () => {
+		const { id } = await addTalkPoint(await as("ruth"), { personId: "tobias", body: "Ask about the two ovens" });
+		expect((await person("ruth")).points).toMatchObject([{ body: "Ask about the two ovens", by: "Ruth Calloway" }]);
+		expect((await person("helena")).points).toHaveLength(1);
+		for (const who of ["tobias", "arno"]) expect((await person(who)).points).toBeNull();
+		for (const who of ["ines", "tomas"]) expect(await faultOf(async () => person(who)), who).toMatchObject({ status: 404 });
+		expect(await faultOf(async () => addTalkPoint(await as("tomas"), { personId: "tobias", body: "Not theirs" }))).toMatchObject({ status: 404 });
+		expect(await faultOf(async () => addTalkPoint(await as("ruth"), { personId: "ruth", body: "Oneself" }))).toMatchObject({ status: 403 });
+		await strikeTalkPoint(await as("helena"), { id });
+		expect((await person("ruth")).points).toEqual([]);
+		await strikeTalkPoint(await as("helena"), { id, struck: false });
+		expect((await person("ruth")).points).toHaveLength(1);
+		// What is said between two isn't told to all who read the audit.
+		const rows = await connection().db.select().from(audit).where(eq(audit.subject, "tobias"));
+		expect(JSON.stringify(rows)).not.toContain("two ovens");
+	});
+});
