@@ -49,7 +49,7 @@ describe("the desk of whoever leads", () => {
 		await askRest(await as("ines"), { dealId: "story-rack", until: "2026-12-15", reason: "They are on holiday" });
 		expect((await part("ruth", "word"))?.items).toMatchObject([{ words: "Rack ovens, three sites", about: expect.stringContaining("They are on holiday") }]);
 		await savePlan(await as("ruth"), { id: null, name: "Thursdays", whose: "team:North", weekday: 4 });
-		expect((await part("ruth", "rounds"))?.items.find(({ words }) => words === "Thursdays")?.about).toMatch(/^2026-11-26; \d+ of \d+ deals? prepared$/);
+		expect((await part("ruth", "rounds"))?.items.find(({ words }) => words === "Thursdays")?.about).toMatch(/^26 Nov; \d+ of \d+ deals? prepared$/);
 	});
 	test("is nobody’s who doesn’t lead", async () => {
 		for (const who of ["ines", "arno", "mirela"]) expect(await readLead(await as(who), {})).toBeNull();

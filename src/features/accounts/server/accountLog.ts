@@ -5,7 +5,7 @@ import { connection } from "@/data/db";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { wordsIn } from "./logWords";
+import { type LogFilter, narrowed } from "./logFilter";
 import { dealsReached, reachAccount } from "./reachAccount";
 
 /** Something that was said, done or planned at an account. */
@@ -24,16 +24,6 @@ export const logSchema = z
 	})
 	.meta({ id: "LogEntry" });
 export type LogEntry = z.infer<typeof logSchema>;
-
-export interface LogFilter {
-	readonly kind?: string | undefined;
-	/** of ours or of theirs, by id */
-	readonly person?: string | undefined;
-	/** a deal’s id; `none`: filed under the account itself */
-	readonly deal?: string | undefined;
-	/** words in subject or text */
-	readonly q?: string | undefined;
-}
 
 const place = z.tuple([z.string(), z.string()]);
 
@@ -73,10 +63,7 @@ export const readAccountLog = query(
 					and (a.recorded_at is null or a.recorded_at < ${until})
 			) log
 			where (state = 'planned' or at < ${until})
-				${filter.kind ? sql`and kind = ${filter.kind}` : sql``}
-				${filter.person ? sql`and (by_id = ${filter.person} or ${filter.person} = any(contact_ids))` : sql``}
-				${filter.deal === "none" ? sql`and deal_id is null` : filter.deal ? sql`and deal_id = ${filter.deal}` : sql``}
-				${wordsIn(filter.q)}
+				${narrowed(filter)}
 				${after ? sql`and (at, id collate "C") < (${after[0]}::timestamptz, ${after[1]} collate "C")` : sql``}
 			order by at desc, id collate "C" desc limit ${limit + 1}`);
 		const items = rows.slice(0, limit).map(entryOf);

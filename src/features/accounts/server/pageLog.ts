@@ -4,9 +4,8 @@ import { type Day, formatDay, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import type { Context } from "@/platform/context";
 import { dealName, personName } from "@/platform/names";
-import type { LogFilter } from "./accountLog";
 import { contactNames } from "./facts";
-import { wordsIn } from "./logWords";
+import { type LogFilter, narrowed } from "./logFilter";
 import { dealsReached } from "./reachAccount";
 
 /** Something of an account’s log as its page tells of it. */
@@ -74,10 +73,7 @@ async function storedOf(context: Context, account: string, day: Day, filter: Log
 			from orders o where o.account_id = ${account}
 		) log
 		where (state = 'planned' or at < ${until})
-			${filter.kind ? sql`and kind = ${filter.kind}` : sql``}
-			${filter.person ? sql`and (by_id = ${filter.person} or ${filter.person} = any(contact_ids))` : sql``}
-			${filter.deal === "none" ? sql`and deal_id is null` : filter.deal ? sql`and deal_id = ${filter.deal}` : sql``}
-			${wordsIn(filter.q)}
+			${narrowed(filter)}
 		order by at desc, id collate "C" desc limit ${limit}`);
 	const { base } = organisation.company.rules.rates;
 	return rows.map((row) => ({

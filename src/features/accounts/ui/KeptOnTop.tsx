@@ -1,21 +1,16 @@
 "use client";
-import { useState } from "react";
-import { Button, Form } from "react-bootstrap";
 import { nearDate } from "@/ui/format";
+import { AddLine } from "@/ui/parts/AddLine";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { AccountPage } from "../server/accountPageView";
 
 /** Notes about the account that stay where everybody sees them. */
 export function KeptOnTop({ view }: { view: AccountPage }) {
-	const [body, setBody] = useState("");
 	const run = useRun();
 	const act = useAct();
 	if (!view.notes.length && !view.mayWrite) return null;
-	const save = async () => {
-		const done = await act(run("accounts.note", { accountId: view.id, body }), "Note added.", ({ id }) => run("accounts.endNote", { id }));
-		if (done) setBody("");
-	};
+	const save = (body: string) => act(run("accounts.note", { accountId: view.id, body }), "Note added.", ({ id }) => run("accounts.endNote", { id }));
 	return (
 		<section className="panel" aria-label="Kept on top">
 			<h3>Kept on top</h3>
@@ -41,27 +36,7 @@ export function KeptOnTop({ view }: { view: AccountPage }) {
 					</li>
 				))}
 			</ul>
-			{view.mayWrite && (
-				<Form
-					className="d-flex gap-2 no-print"
-					onSubmit={(event) => {
-						event.preventDefault();
-						void save();
-					}}
-				>
-					<Form.Control
-						size="sm"
-						aria-label="A note that stays on top"
-						placeholder="A note that stays on top"
-						maxLength={2000}
-						value={body}
-						onChange={({ target }) => setBody(target.value)}
-					/>
-					<Button size="sm" variant="outline-primary" type="submit" disabled={!body.trim()}>
-						Add
-					</Button>
-				</Form>
-			)}
+			{view.mayWrite && <AddLine label="A note that stays on top" most={2000} onAdd={save} />}
 		</section>
 	);
 }

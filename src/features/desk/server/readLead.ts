@@ -1,5 +1,6 @@
 import { surveyOn } from "@/core/survey";
-import { type Day, formatDay } from "@/core/time/day";
+import { type Day, formatDay, parseDay } from "@/core/time/day";
+import { shortDay } from "@/core/time/words";
 import { plural } from "@/core/words/grammar";
 import { readDeals } from "@/features/deals";
 import { readPlans, readPrepared, readRests } from "@/features/rounds";
@@ -33,6 +34,7 @@ export interface LeadDesk {
 	readonly currency: string;
 }
 
+const dayWords = (iso: string) => shortDay(parseDay(iso) ?? 0);
 const SHOWN = 8;
 const WEEK = 7;
 
@@ -57,7 +59,7 @@ async function wordPart(context: Context): Promise<LeadPart> {
 		items: asked.slice(0, SHOWN).map((rest) => ({
 			id: rest.id,
 			words: rest.deal,
-			about: `${rest.askedBy ?? "Somebody"} asks to leave it alone until ${rest.until}: ${rest.reason}`,
+			about: `${rest.askedBy ?? "Somebody"} asks to leave it alone until ${dayWords(rest.until)}: ${rest.reason}`,
 			path: "/rounds?show=rests",
 			level: null,
 			amount: rest.amount,
@@ -75,7 +77,14 @@ async function roundsPart(context: Context): Promise<LeadPart> {
 		const prepared = await readPrepared(context, resolveViewpoint(context, { whose: whoseKey }));
 		const of = prepared.reduce((sum, one) => sum + one.deals, 0);
 		const ready = prepared.reduce((sum, one) => sum + one.ready, 0);
-		items.push({ id, words: name, about: `${due ? "today" : next}; ${ready} of ${plural(of, "deal")} prepared`, path: "/rounds", level: null, amount: null });
+		items.push({
+			id,
+			words: name,
+			about: `${due ? "today" : dayWords(next)}; ${ready} of ${plural(of, "deal")} prepared`,
+			path: "/rounds",
+			level: null,
+			amount: null,
+		});
 	}
 	return { key: "rounds", heading: "Rounds of the coming week", items, count: plans.length, path: "/rounds" };
 }
@@ -100,7 +109,7 @@ function litPart({ organisation }: Context, rows: Rows, day: Day): LeadPart {
 function duePart(rows: Rows, day: Day): LeadPart {
 	const [from, to] = [formatDay(day), formatDay(day + WEEK)];
 	const due = rows.filter(({ close }) => close !== null && close >= from && close <= to).sort((a, b) => b.amount - a.amount);
-	return { ...dealsPart(due, ({ stage, close }) => `${stage}, closes ${close}`), key: "due", heading: "Due within a week" };
+	return { ...dealsPart(due, ({ stage, close }) => `${stage}, closes ${dayWords(close ?? "")}`), key: "due", heading: "Due within a week" };
 }
 
 const dealsPart = (rows: Rows, about: (row: Rows[number]) => string) => ({

@@ -1,12 +1,12 @@
 "use client";
 import Link from "next/link";
-import { useState } from "react";
-import { Button, Form } from "react-bootstrap";
+import { Button } from "react-bootstrap";
 import type { Light } from "@/core/attention/attention";
 import { shareWords } from "@/core/statistics/shareWords";
 import { plural } from "@/core/words/grammar";
 import { nearDate, shortMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
+import { AddLine } from "@/ui/parts/AddLine";
 import { FlagChip } from "@/ui/parts/FlagChip";
 import { Lamp } from "@/ui/parts/Lamp";
 import { useRun } from "@/ui/run";
@@ -104,14 +104,10 @@ function Says({ view: { tasks, contacts, commits, from, seen } }: { view: Person
 
 /** Points for the next talk, read by whoever leads alone. */
 function Points({ view }: { view: PersonPage }) {
-	const [body, setBody] = useState("");
 	const run = useRun();
 	const act = useAct();
 	if (!view.points) return null;
-	const add = async () => {
-		const done = await act(run("desk.addPoint", { personId: view.id, body }), "Point added.", ({ id }) => run("desk.strikePoint", { id }));
-		if (done) setBody("");
-	};
+	const add = (body: string) => act(run("desk.addPoint", { personId: view.id, body }), "Point added.", ({ id }) => run("desk.strikePoint", { id }));
 	return (
 		<section className="panel" aria-label="For the next talk">
 			<h3>For the next talk</h3>
@@ -138,25 +134,7 @@ function Points({ view }: { view: PersonPage }) {
 				))}
 				{!view.points.length && <li className="second">Nothing yet.</li>}
 			</ul>
-			<Form
-				className="d-flex gap-2 no-print mt-2"
-				onSubmit={(event) => {
-					event.preventDefault();
-					void add();
-				}}
-			>
-				<Form.Control
-					size="sm"
-					aria-label="A point for the next talk"
-					placeholder="A point for the next talk"
-					maxLength={1000}
-					value={body}
-					onChange={({ target }) => setBody(target.value)}
-				/>
-				<Button size="sm" variant="outline-primary" type="submit" disabled={!body.trim()}>
-					Add
-				</Button>
-			</Form>
+			<AddLine label="A point for the next talk" most={1000} onAdd={add} />
 		</section>
 	);
 }
