@@ -1,14 +1,18 @@
 import { eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
-import { accounts, audit, contacts, orders } from "@/data/schema";
+import { accounts, audit, contacts, dealContacts, orders } from "@/data/schema";
+import { recordChange } from "@/data/store/changeLog";
 import { readAccountLog } from "@/features/accounts/server/accountLog";
 import { changeAccount, giveAccounts, makeAccount } from "@/features/accounts/server/editAccounts";
 import { changeContact, listContacts, makeContact } from "@/features/accounts/server/editContacts";
 import { listAccounts } from "@/features/accounts/server/listAccounts";
+import { makeDeal, unmakeDeal } from "@/features/accounts/server/makeDeal";
 import { mergeAccounts, previewAccountMerge, unmergeAccounts } from "@/features/accounts/server/mergeAccounts";
 import { readAccountOfApi } from "@/features/accounts/server/readAccount";
 import { noteAtAccount } from "@/features/accounts/server/writeAtAccount";
+import { logActivity } from "@/features/sheet/server/logActivity";
+import { readSheet } from "@/features/sheet/server/readSheet";
 import { more, small } from "../kit/bundle";
 import { day } from "../kit/company";
 import { as, freshDatabase, refill } from "../kit/database";
@@ -76,13 +80,17 @@ describe("an account", () => {
 		]);
 	});
 	test("is given to another with several at once, all or none", async () => {
-		expect(await faultOf(async () => giveAccounts(await as("north"), { ids: ["a1", "a2"], ownerId: "rep1" }))).toMatchObject({ status: 404 });
-		const { before } = await giveAccounts(await as("boss"), { ids: ["a1", "a3"], ownerId: "rep2" });
+		expect(await faultOf(async () => giveAccounts(await as("north"), { to: ["a1", "a2"].map((id) => ({ id, ownerId: "rep1" })) }))).toMatchObject({
+			status: 404,
+		});
+		const { before } = await giveAccounts(await as("boss"), { to: ["a1", "a3"].map((id) => ({ id, ownerId: "rep2" })) });
 		expect(before).toEqual([
 			{ id: "a1", ownerId: "rep1" },
 			{ id: "a3", ownerId: "rep1" },
 		]);
 		expect((await of("a3"))?.ownerId).toBe("rep2");
+		await giveAccounts(await as("boss"), { to: before });
+		expect((await of("a3"))?.ownerId).toBe("rep1");
 	});
 });
 
@@ -147,4 +155,43 @@ describe("two accounts that are one", () => {
 		const [row] = await connection().db.select({ n: sql<number>`count(*)::int` }).from(accounts);
 		expect(row?.n).toBe(4);
 	});
+});
+
+describe("a deal made at an account", () => {
+	test("stands in the first stage, owned by the person who made it, on every screen; and is taken back while nothing was done with it", async () => {
+		const { id } = await makeDeal(await as("rep1"), { accountId: "a1", name: "Second oven", amount: 120_000, closeDate: "2026-12-20" });
+		const deal = (await allDeals(await as("rep1"), {})).find((one) => one.id === id);
+		expect(deal).toMatchObject({
+			name: "Second oven",
+			stage: "Enquiry",
+			amount: 120_000,
+			currency: "EUR",
+			closeDate: "2026-12-20",
+			ownerId: "rep1",
+			createdDay: "2026-11-24",
+		});
+		expect((await readAccountOfApi(await as("rep1"), "a1", undefined)).deals.map((one) => one.id)).toContain(id);
+		expect(await faultOf(async () => unmakeDeal(await as("boss"), { id }))).toMatchObject({ status: 409 });
+		await unmakeDeal(await as("rep1"), { id });
+		expect((await allDeals(await as("rep1"), {})).map((one) => one.id)).not.toContain(id);
+		expect(await faultOf(async () => unmakeDeal(await as("rep1"), { id: "d1" }))).toMatchObject({ status: 409 });
+	});
+	test("that has begun is not taken back; one is made for people of one’s own alone, who work here", async () => {
+		const { id } = await makeDeal(await as("north"), { accountId: "a1", name: "Peels", ownerId: "rep1" });
+		await logActivity(await as("rep1"), { dealId: id, kind: "call", direction: "both", subject: "First call" });
+		expect(await faultOf(async () => unmakeDeal(await as("north"), { id }))).toMatchObject({ status: 409 });
+		const make = (given: object) => faultOf(async () => makeDeal(await as("north"), { accountId: "a1", name: "Peels", ...given }));
+		expect(await make({ ownerId: "rep2" })).toMatchObject({ status: 404 });
+		expect(await make({ ownerId: "gone" })).toMatchObject({ status: 422 });
+		expect(await make({ accountId: "a2" })).toMatchObject({ status: 404 });
+	});
+});
+
+test("a deal’s sheet says that nobody of ours knows who signs, until somebody does", async () => {
+	await connection().db.insert(dealContacts).values({ dealId: "d1", contactId: "c1" });
+	await connection().db.transaction((tx) => recordChange(tx, ["d1"]));
+	const missing = async () => (await readSheet(await as("rep1"), "d1", "", "")).missing;
+	expect(await missing()).toContain("somebody of ours who knows who signs");
+	await logActivity(await as("rep1"), { dealId: "d1", kind: "call", direction: "both", subject: "Met the owner", contactIds: ["c1"] });
+	expect(await missing()).not.toContain("somebody of ours who knows who signs");
 });

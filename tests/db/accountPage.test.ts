@@ -7,11 +7,13 @@ import { readAccountPage } from "@/features/accounts/server/accountPage";
 import { readActivity } from "@/features/accounts/server/activity";
 import { listAccounts } from "@/features/accounts/server/listAccounts";
 import { readActivities } from "@/features/accounts/server/readActivities";
+import { readTerritories } from "@/features/accounts/server/readTerritories";
 import { readTurns } from "@/features/accounts/server/readTurns";
 import { settleActivities } from "@/features/accounts/server/settle";
 import { listTurns } from "@/features/accounts/server/turns";
 import { endNoteAtAccount, logAtAccount, noteAtAccount, unlogAtAccount } from "@/features/accounts/server/writeAtAccount";
 import { accountHeadline } from "@/features/accounts/table/words";
+import { readPeriod } from "@/features/period/server/readPeriod";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
@@ -187,4 +189,22 @@ describe("screens of turns and activities", () => {
 		expect(await faultOf(async () => settleActivities(await as("celine"), { what: "done", ids: planned }))).toMatchObject({ status: 404 });
 		expect((await states()).map(([state]) => state)).toEqual(["planned", "planned"]);
 	});
+});
+
+test("territories hold each account once, and their figures are those of the list", async () => {
+	const helena = await as("helena");
+	const view = await readTerritories(helena, resolveViewpoint(helena, {}));
+	const { items } = await listAccounts(helena, {});
+	expect(view.rows.flatMap(({ list }) => list.map(({ id }) => id)).sort()).toEqual(items.map(({ id }) => id).sort());
+	const sum = (of: (row: (typeof view.rows)[number]) => number) => view.rows.reduce((all, row) => all + of(row), 0);
+	expect(sum(({ open }) => open)).toBe(items.reduce((all, { open }) => all + open.amount, 0));
+	expect(sum(({ atRisk }) => atRisk)).toBe(items.filter(({ atRisk }) => atRisk).length);
+	expect(sum(({ silent }) => silent)).toBe(items.filter(({ band }) => band === null || band.to === null).length);
+	for (const { accounts, owners, list } of view.rows) {
+		expect(list).toHaveLength(accounts);
+		expect(owners.reduce((all, { count }) => all + count, 0)).toBe(accounts);
+	}
+	const { figures } = (await readPeriod(helena, resolveViewpoint(helena, {}))) ?? {};
+	expect(sum(({ won }) => won)).toBe(figures?.won.amount);
+	expect((await readTerritories(await as("mirela"), resolveViewpoint(await as("mirela"), {}))).owners).toBeNull();
 });

@@ -3,6 +3,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { connection } from "@/data/db";
 import { dealVersions, marks, news, outbox, webhooks } from "@/data/schema";
 import { recordChange } from "@/data/store/changeLog";
+import { noteAtAccount } from "@/features/accounts/server/writeAtAccount";
 import { makeBoard } from "@/features/boards/server/boards";
 import { brokenSeals, keepMark } from "@/features/changes/server/marks";
 import { correctAhead } from "@/features/deals/server/datedAhead";
@@ -63,6 +64,7 @@ async function lived() {
 		],
 	});
 	await changeTask(await as("rep1"), { id: tasks[0]?.id ?? "", dueOn: "2026-11-30" });
+	await noteAtAccount(rep, { accountId: "a1", body: "Never before ten, | please" });
 	await saveKit(ops, {
 		id: null,
 		name: "Before a visit",

@@ -43,6 +43,7 @@ const TABLES: Record<BundleFile, Table> = {
 	"round_calls.csv": schema.roundCalls,
 	"round_ready.csv": schema.roundReady,
 	"rests.csv": schema.rests,
+	"account_notes.csv": schema.accountNotes,
 	"kits.csv": schema.kits,
 	"views.csv": schema.views,
 	"view_places.csv": schema.viewPlaces,

@@ -8,16 +8,19 @@ import { changeContact, listContacts, makeContact } from "./server/editContacts"
 import { accountsFile } from "./server/files";
 import { findAccounts } from "./server/findAccounts";
 import { listAccounts } from "./server/listAccounts";
+import { makeDeal, unmakeDeal } from "./server/makeDeal";
 import { mergeAccounts, previewAccountMerge, unmergeAccounts } from "./server/mergeAccounts";
 import { readAccountOfApi } from "./server/readAccount";
 import { readAccounts } from "./server/readAccounts";
 import { readActivities } from "./server/readActivities";
+import { readTerritories } from "./server/readTerritories";
 import { readTurns } from "./server/readTurns";
 import { settleActivities } from "./server/settle";
 import { listTurns } from "./server/turns";
 import { endNoteAtAccount, logAtAccount, noteAtAccount, unlogAtAccount } from "./server/writeAtAccount";
 
 export { readActivity } from "./server/activity";
+export { anybodyKnows } from "./server/touches";
 
 /** Who wasn't spoken to, what they bought, and which lost deals are worth a second visit. */
 export const accounts = capability({
@@ -29,6 +32,8 @@ export const accounts = capability({
 		noteAtAccount,
 		endNoteAtAccount,
 		settleActivities,
+		makeDeal,
+		unmakeDeal,
 		makeAccount,
 		changeAccount,
 		giveAccounts,
@@ -38,7 +43,19 @@ export const accounts = capability({
 		unmergeAccounts,
 	],
 	lookups: [previewAccountMerge, findAccounts],
-	queries: [readAccounts, readAccountPage, listAccounts, readAccountOfApi, readAccountLog, listTurns, readActivity, readTurns, readActivities, listContacts],
+	queries: [
+		readAccounts,
+		readAccountPage,
+		listAccounts,
+		readAccountOfApi,
+		readAccountLog,
+		listTurns,
+		readActivity,
+		readTerritories,
+		readTurns,
+		readActivities,
+		listContacts,
+	],
 	api: accountRoutes,
 	keys: [
 		{ key: "J and K", label: "next and previous", on: "/accounts/turns", where: "In whose turn" },

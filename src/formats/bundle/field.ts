@@ -62,6 +62,7 @@ export const BUNDLE_FILES = [
 	"round_calls.csv",
 	"round_ready.csv",
 	"rests.csv",
+	"account_notes.csv",
 	"kits.csv",
 	"views.csv",
 	"view_places.csv",

@@ -102,6 +102,12 @@ export const ownSpecs = (): readonly FileSpec[] => [
 			text("ended_by"),
 		],
 	},
+	{
+		file: "account_notes.csv",
+		required: false,
+		key: ["id"],
+		fields: [id(), ref("account_id", "accounts.csv", needed), instant("at", needed), ref("by_id", "people.csv"), text("body", needed), instant("ended_at")],
+	},
 	{ file: "kits.csv", required: false, key: ["id"], fields: [id(), text("name", needed), filled("about", ""), json("steps", needed)] },
 	{
 		file: "views.csv",

@@ -79,15 +79,20 @@ export const changeAccount = command({
 
 const MOST = 1000;
 
-/** Gives several accounts a new owner. */
+/** Gives several accounts new owners, all of them or none. */
 export const giveAccounts = command({
 	name: "accounts.give",
 	right: "editAccounts",
-	input: z.object({ ids: z.array(idSchema).min(1).max(MOST), ownerId: idSchema.nullable() }),
-	async run({ context, input: { ids, ownerId }, tx }) {
-		demandOwner(context, ownerId);
-		const before = ids.map((id) => ({ id, ownerId: reachAccount(context, id).ownerId }));
-		for (const id of ids) {
+	input: z.object({
+		to: z
+			.array(z.object({ id: idSchema, ownerId: idSchema.nullable() }))
+			.min(1)
+			.max(MOST),
+	}),
+	async run({ context, input: { to }, tx }) {
+		for (const ownerId of new Set(to.map((one) => one.ownerId))) demandOwner(context, ownerId);
+		const before = to.map(({ id }) => ({ id, ownerId: reachAccount(context, id).ownerId }));
+		for (const { id, ownerId } of to) {
 			const [row] = await tx.select({ version: accounts.version }).from(accounts).where(eq(accounts.id, id)).for("update");
 			await tx
 				.update(accounts)
@@ -97,7 +102,11 @@ export const giveAccounts = command({
 		return {
 			result: { before },
 			touched: "accounts",
-			audit: before.map((one) => ({ action: "account changed", subject: one.id, detail: { before: { ownerId: one.ownerId }, after: { ownerId } } })),
+			audit: to.map(({ id, ownerId }, i) => ({
+				action: "account changed",
+				subject: id,
+				detail: { before: { ownerId: before[i]?.ownerId ?? null }, after: { ownerId } },
+			})),
 		};
 	},
 });

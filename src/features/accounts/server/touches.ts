@@ -1,9 +1,12 @@
 import { sql } from "drizzle-orm";
+import { tiesOf } from "@/core/accounts/ties";
 import { type AccountTouch, LOOKS_BACK } from "@/core/accounts/touch";
 import { NONE } from "@/core/history/columns";
+import { worksOn } from "@/core/people/person";
 import type { Day } from "@/core/time/day";
 import { connection } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
+import type { Context } from "@/platform/context";
 import { knownBy } from "./facts";
 
 /** The touches of the last 365 days, as known on a day, in which any of some people of theirs took part, whosever deal they were about. */
@@ -24,4 +27,11 @@ export async function touchesWith({ company, personIndex }: OrganisationState, c
 		by: personIndex.get(String(row.by_id ?? "")) ?? NONE,
 		contacts: row.contact_ids as string[],
 	}));
+}
+
+/** Whether anybody of ours who works here has a tie to one of some people of theirs. */
+export async function anybodyKnows({ organisation }: Context, contacts: readonly string[], day: Day): Promise<boolean> {
+	const { company, people } = organisation;
+	const ties = tiesOf(await touchesWith(organisation, contacts, day), { day, calendar: company.rules.calendar });
+	return ties.some(({ contact, person }) => contacts.includes(contact) && people[person] && worksOn(people[person], day));
 }

@@ -9,6 +9,7 @@ import { AccountLog } from "./AccountLog";
 import { AccountTools } from "./AccountTools";
 import { Bought } from "./Bought";
 import { KeptOnTop } from "./KeptOnTop";
+import { NewDeal } from "./NewDeal";
 import { WhoKnowsWhom } from "./WhoKnowsWhom";
 import "@/ui/parts/parts.css";
 import "./account.css";
@@ -56,7 +57,10 @@ export function AccountScreen({ view }: { view: AccountPage }) {
 function Deals({ view }: { view: AccountPage }) {
 	return (
 		<section className="panel" aria-label="Deals">
-			<h3>Deals</h3>
+			<div className="d-flex justify-content-between gap-2">
+				<h3>Deals</h3>
+				{view.edit && <NewDeal view={view} />}
+			</div>
 			<ul className="rows small-text">
 				{view.deals.map((deal) => (
 					<DealLine key={deal.id} deal={deal} view={view} />

@@ -6,6 +6,7 @@ const VIEWS = [
 	{ key: "list", label: "Last contact", path: "/accounts" },
 	{ key: "turns", label: "Whose turn", path: "/accounts/turns" },
 	{ key: "activity", label: "Activities", path: "/accounts/activities" },
+	{ key: "territories", label: "Territories", path: "/accounts/territories" },
 ] as const;
 
 /** Accounts by last contact, whose turn it is, and what was done. */

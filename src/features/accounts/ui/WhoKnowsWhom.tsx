@@ -62,7 +62,7 @@ function PersonLine({ person, seen, edit }: { person: PagePerson; seen: string; 
 			<th scope="row" className="fw-normal">
 				<span className="account-line" style={{ ["--depth" as string]: depth }}>
 					{edit ? (
-						<button type="button" className="plain-button account-person" aria-label={`Edit ${name}`} onClick={edit}>
+						<button type="button" className="plain-button account-person" aria-label={`${name}: edit`} onClick={edit}>
 							<b>{name}</b>
 						</button>
 					) : (

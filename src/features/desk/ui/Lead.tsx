@@ -27,9 +27,9 @@ export function Lead({ desk }: { desk: LeadDesk }) {
 			<p className="second small-text no-print">J and K go through what waits, O opens it.</p>
 			{desk.parts.map(({ key, heading, items, count, path }) => (
 				<div key={key} className="panel lead-part">
-					<h3>
+					<h2>
 						{heading} <span className="second">{count}</span>
-					</h3>
+					</h2>
 					<ul className="rows small-text">
 						{items.map((item) => (
 							<Line key={item.id} item={item} here={item === here} currency={desk.currency} />

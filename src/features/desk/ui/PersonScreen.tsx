@@ -27,9 +27,9 @@ export function PersonScreen({ view }: { view: PersonPage }) {
 				{view.headline && <p className="person-says mb-0">{view.headline}.</p>}
 			</header>
 			<section className="panel" aria-label="Open deals">
-				<h3>
+				<h2>
 					{view.lit} of {plural(view.dealCount, "open deal")} lit
-				</h3>
+				</h2>
 				<ul className="rows small-text">
 					{view.deals.map((row) => (
 						<li key={row.id}>
@@ -63,7 +63,7 @@ function Says({ view: { tasks, contacts, commits, from, seen } }: { view: Person
 	const rate = (value: number | null) => (value === null ? "–" : value.toFixed(1));
 	return (
 		<section className="panel" aria-label="What the past says">
-			<h3>What the past says</h3>
+			<h2>What the past says</h2>
 			<ul className="rows small-text mb-0">
 				<li>
 					<span>
@@ -110,7 +110,7 @@ function Points({ view }: { view: PersonPage }) {
 	const add = (body: string) => act(run("desk.addPoint", { personId: view.id, body }), "Point added.", ({ id }) => run("desk.strikePoint", { id }));
 	return (
 		<section className="panel" aria-label="For the next talk">
-			<h3>For the next talk</h3>
+			<h2>For the next talk</h2>
 			<p className="tiny second">Only those who lead {view.name} read this.</p>
 			<ul className="rows small-text">
 				{view.points.map((point) => (

@@ -12,6 +12,7 @@ import { outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import { recordsAsOf } from "@/data/queries/recordsAsOf";
+import { anybodyKnows } from "@/features/accounts";
 import { aheadOf, editChoices } from "@/features/deals";
 import { storiesOf, taskJson } from "@/features/tasks";
 import { query } from "@/platform/command";
@@ -42,6 +43,8 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 	const live = day === context.now.day;
 	const { people, missing } = peopleOf(organisation, records, until);
 	const lit = seen.flags.map((flag) => flag.code);
+	const signs = people.flatMap(({ id: person, role }) => (role === "decision_maker" ? [person] : []));
+	const unknown = signs.length > 0 && !(await anybodyKnows(context, signs, day)) ? ["somebody of ours who knows who signs"] : [];
 
 	return {
 		id,
@@ -70,7 +73,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		...comparedWith(organisation, seen, day, viewpoint.against.day),
 		...touchOf(organisation, seen, day),
 		people,
-		missing,
+		missing: [...missing, ...unknown],
 		// Whom to choose from is asked on the day itself alone.
 		others: !live ? [] : records.colleagues.filter((contact) => !people.some((person) => person.id === contact.id)),
 		quotes: quotesOf(records, day),
