@@ -168,7 +168,6 @@ describe("a deal made at an account", () => {
 			currency: "EUR",
 			closeDate: "2026-12-20",
 			ownerId: "rep1",
-			createdDay: "2026-11-24",
 		});
 		expect((await readAccountOfApi(await as("rep1"), "a1", undefined)).deals.map((one) => one.id)).toContain(id);
 		expect(await faultOf(async () => unmakeDeal(await as("boss"), { id }))).toMatchObject({ status: 409 });

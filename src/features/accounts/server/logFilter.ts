@@ -10,13 +10,16 @@ export interface LogFilter {
 	readonly q?: string | undefined;
 }
 
-/** Every word is to be in the subject or in the text of an entry, as it is typed; nothing where none is asked for. */
-const wordsIn = (text: string | undefined): SQL =>
+/** more words don’t narrow a search any further */
+const MOST_WORDS = 12;
+
+/** The words that are looked for, as they are typed. */
+export const wordsAsked = (q: string | undefined): string[] => (q ?? "").trim().split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
+
+/** Every word is to be in the subject or in the text of an entry; nothing where none is asked for. */
+const wordsIn = (q: string | undefined): SQL =>
 	sql.join(
-		(text ?? "")
-			.trim()
-			.split(/\s+/)
-			.filter(Boolean)
+		wordsAsked(q)
 			.map((word) => `%${word.replace(/[\\%_]/g, "\\$&")}%`)
 			.map((like) => sql`and (subject ilike ${like} or body ilike ${like})`),
 		sql` `,

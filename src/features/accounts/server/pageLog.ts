@@ -5,7 +5,7 @@ import { connection } from "@/data/db";
 import type { Context } from "@/platform/context";
 import { dealName, personName } from "@/platform/names";
 import { contactNames } from "./facts";
-import { type LogFilter, narrowed } from "./logFilter";
+import { type LogFilter, narrowed, wordsAsked } from "./logFilter";
 import { dealsReached } from "./reachAccount";
 
 /** Something of an account’s log as its page tells of it. */
@@ -97,7 +97,7 @@ function dealsOf(context: Context, account: string, day: Day, { kind, person, de
 	const { organisation } = context;
 	const { zone, rates } = organisation.company.rules;
 	const seen = surveyOn(organisation.company, day).deals;
-	const words = q?.trim().toLowerCase().split(/\s+/).filter(Boolean) ?? [];
+	const words = wordsAsked(q).map((word) => word.toLowerCase());
 	return dealsReached(context, account).flatMap((index): Raw[] => {
 		const [deal, one] = [organisation.deals[index], seen[index]];
 		if (!deal || !one || (only && only !== deal.id)) return [];
