@@ -54,7 +54,7 @@ afterAll(() => database.drop());
 const of = async (id: string) => (await listAccounts(await as("ops"), {})).items.find((one) => one.id === id);
 
 describe("an account", () => {
-	test("is made with whoever makes it as its owner, and named everywhere once it is renamed", async () => {
+	test("is made with the person who makes it as its owner, and named everywhere once it is renamed", async () => {
 		const { id } = await makeAccount(await as("rep1"), { name: "Quay Mill" });
 		expect(await of(id)).toMatchObject({ name: "Quay Mill", kind: "prospect", ownerId: "rep1", versionId: 1, lastContact: null });
 		await changeAccount(await as("rep2"), { id: "blank", versionId: 1, change: { name: "Named now", territory: null } });
@@ -95,7 +95,7 @@ describe("an account", () => {
 });
 
 describe("a contact", () => {
-	test("is made and changed as it was seen; whoever changes company reports to nobody there, and their past stays", async () => {
+	test("is made and changed as it was seen; somebody who changes company reports to nobody there, and their past stays", async () => {
 		const made = await makeContact(await as("rep1"), { accountId: "a1", name: "Eve Tan", reportsToId: "c3", email: "eve@bread.example" });
 		expect((await listContacts(await as("rep1"), "a1", { limit: 10 })).items.map(({ id }) => id)).toContain(made.id);
 		const moved = await changeContact(await as("boss"), { id: "c3", versionId: 1, change: { accountId: "a3", title: "Head baker" } });

@@ -95,7 +95,7 @@ describe("an account’s page", () => {
 });
 
 describe("what is written at an account", () => {
-	test("is logged beside its deals, moves the last contact and whose turn it is, and is taken back by whoever logged it", async () => {
+	test("is logged beside its deals, moves the last contact and whose turn it is, and is taken back by the person who logged it", async () => {
 		const helena = await as("helena");
 		const silent = (await listAccounts(helena, { band: "over_91" })).items.find(({ ownerId, open }) => ownerId && open.count === 0);
 		if (!silent?.ownerId) throw new Error("nobody is silent");

@@ -216,7 +216,7 @@ describe("a close of what takes long", () => {
 	afterEach(() => {
 		delete process.env.PORCH_LAMP_APART;
 	});
-	test("is shown with what is there, says how far the rest is, and is then what whoever waits is told", async () => {
+	test("is shown with what is there, says how far the rest is, and is then what those who wait are told", async () => {
 		const helena = await as("helena");
 		const viewpoint = resolveViewpoint(helena, { due: "2026-Q2" });
 		process.env.PORCH_LAMP_APART = "10";

@@ -28,7 +28,7 @@ afterAll(() => database.drop());
 
 const part = async (who: string, key: string) => (await readLead(await as(who), {}))?.parts.find((one) => one.key === key);
 
-describe("the desk of whoever leads", () => {
+describe("the desk of a manager", () => {
 	test("lists what is due within a week and what came to act, of their own teams", async () => {
 		const ruth = await as("ruth");
 		const { organisation, now } = ruth;

@@ -115,7 +115,7 @@ describe("what is sent by itself", () => {
 		const file = attachments.find(({ contentType }) => contentType.includes("spreadsheet"));
 		const drawn = attachments.filter(({ contentType }) => contentType === "image/png");
 		expect(drawn.map(({ contentDisposition }) => contentDisposition)).toEqual(["inline", "inline"]);
-		// Whoever reads a mail with its pictures in it puts them in the place of their names.
+		// A program that reads a mail with its pictures in it puts them in the place of their names.
 		expect(String(html)).not.toContain("cid:");
 		expect([file?.filename, file?.contentType]).toEqual(["period 2026-11-24.xlsx", expect.stringContaining("spreadsheetml")]);
 		expect(file?.content.subarray(0, 2).toString()).toBe("PK");

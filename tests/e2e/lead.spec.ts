@@ -1,6 +1,6 @@
 import { expect, signIn, test } from "../kit/browser";
 
-test("whoever leads goes through what waits for them by keyboard, and opens it", async ({ page }) => {
+test("a manager goes through what waits for them by keyboard, and opens it", async ({ page }) => {
 	await signIn(page, "ruth", "/desk");
 	const waits = page.getByRole("region", { name: "What waits for me" });
 	await expect(waits.getByRole("heading", { name: /Due within a week/ })).toBeVisible();

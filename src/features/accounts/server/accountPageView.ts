@@ -16,7 +16,7 @@ export interface PagePerson {
 	/** who of ours knows them best; null: nobody */
 	readonly known: { readonly by: string; readonly tie: number; readonly word: string; readonly others: number } | null;
 	readonly last: string | null;
-	/** how many of our messages they answer, by whoever of ours it can be said */
+	/** how many of our messages they answer, by the first of ours of whom it can be said */
 	readonly answers: { readonly k: number; readonly n: number } | null;
 }
 

@@ -37,7 +37,7 @@ export const newAccountSchema = z
 	.strict()
 	.meta({ id: "NewAccount" });
 
-/** Makes an account; its owner is whoever makes it, unless another is named. */
+/** Makes an account; the person who makes it owns it, unless another is named. */
 export const makeAccount = command({
 	name: "accounts.make",
 	right: "editAccounts",
@@ -129,7 +129,7 @@ export const dealIds = ({ organisation }: Context, account: string): string[] =>
 const partOf = (account: Account, change: AccountChange) =>
 	Object.fromEntries(Object.keys(change).map((key) => [key, account[key as keyof AccountChange]])) as AccountChange;
 
-/** An owner works within reach of whoever says so; nobody only where everything is reached. */
+/** An owner is within reach of the person who says so; nobody only where everything is reached. */
 function demandOwner({ organisation, actor }: Context, ownerId: string | null): void {
 	const reach = reachOf(organisation, actor);
 	if (ownerId === null) {

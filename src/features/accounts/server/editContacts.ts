@@ -102,7 +102,7 @@ export const changeContact = command({
 				versionId: row.version,
 			});
 		const moved = change.accountId !== undefined && change.accountId !== row.accountId;
-		// Whoever goes to another company reports to nobody there until somebody says so.
+		// Somebody who goes to another company reports to nobody there until somebody says so.
 		const set = { ...change, ...(moved && change.reportsToId === undefined ? { reportsToId: null } : {}) };
 		await demandLine(
 			tx,

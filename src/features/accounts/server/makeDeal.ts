@@ -12,7 +12,7 @@ import { reaches, reachOf } from "@/platform/reach";
 import { reachDeal } from "@/platform/reachDeal";
 import { reachAccount } from "./reachAccount";
 
-/** Makes a deal at an account, in the first stage. Whoever makes it owns it, unless another of theirs is named. */
+/** Makes a deal at an account, in the first stage. The person who makes it owns it, unless another of theirs is named. */
 export const makeDeal = command({
 	name: "accounts.makeDeal",
 	right: "editDeals",

@@ -63,7 +63,7 @@ export const mergeAccounts = command({
 	input: pair.extend({ versionId: z.number().int().optional() }),
 	async run({ context, input: { from, into, versionId }, tx }) {
 		const { gone, stays } = bothOf(context, { from, into });
-		// The one that stays as it was seen, and the other: whoever edits either meanwhile is told.
+		// The one that stays as it was seen, and the other: a person who edits either of them is told.
 		await seenAccount(tx, into, versionId ?? stays.version);
 		const row = await seenAccount(tx, from, gone.version);
 		const moved = {} as Record<Key, string[]>;

@@ -34,7 +34,7 @@ interface Raw extends Omit<PageEntry, "day" | "by" | "contacts" | "deal"> {
 
 /**
  * All that was said and done at an account, as known on a day, the newest first: activities and notes of the deals that
- * whoever asks reaches and of the account itself, orders, and how deals began and ended. Gives so many, and whether there
+ * the person asking reaches and of the account itself, orders, and how deals began and ended. Gives so many, and whether there
  * are more.
  */
 export async function pageLog(context: Context, account: string, day: Day, filter: LogFilter, limit: number): Promise<{ entries: PageEntry[]; more: boolean }> {

@@ -28,7 +28,7 @@ export interface AccountStory {
 	readonly ways: readonly Tie[];
 	/** the touches that ties are made of, and those that they answer */
 	readonly touches: readonly AccountTouch[];
-	/** by index: the deals that whoever asks reaches */
+	/** by index: the deals that the person asking reaches */
 	readonly deals: readonly number[];
 }
 

@@ -8,7 +8,7 @@ import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
 
-/** Something that waits for whoever leads, and where it is worked off. */
+/** Something that waits for a manager, and where it is worked off. */
 export interface LeadItem {
 	readonly id: string;
 	readonly words: string;
@@ -38,7 +38,7 @@ const dayWords = (iso: string) => shortDay(parseDay(iso) ?? 0);
 const SHOWN = 8;
 const WEEK = 7;
 
-/** What waits for whoever leads: answers asked for, rounds that are due, deals that came to act, and deals due this week. */
+/** What waits for a manager: answers asked for, rounds that are due, deals that came to act, and deals due this week. */
 export const readLead = query("desk.lead", "readDesk", async (context: Context, asked: ViewpointQuery): Promise<LeadDesk | null> => {
 	if (context.actor.person.role !== "manager") return null;
 	const team = resolveViewpoint(context, { ...asked, whose: undefined, due: "any" });

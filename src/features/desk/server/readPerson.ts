@@ -60,7 +60,7 @@ const DEALS = 12;
 /** so many days back tasks and contacts are looked at */
 const LOOKS_BACK = { tasks: 91, contacts: 28 };
 
-/** The page of one of ours, for whoever leads them, looks after all, or is them. */
+/** The page of one of ours, for those who lead them or look after all, and for themselves. */
 export const readPerson = query("desk.person", "readDesk", async (context: Context, asked: ViewpointQuery, id: string): Promise<PersonPage> => {
 	const { organisation } = context;
 	const index = personReached(context, id);

@@ -31,7 +31,7 @@ interface Props {
 	readonly mayChange: boolean;
 	/** what the next round will ask; null where they are asked nothing */
 	readonly preparation: Preparation | null;
-	/** what waits for whoever leads; null for everybody else */
+	/** what waits for a manager; null for everybody else */
 	readonly lead: LeadDesk | null;
 }
 

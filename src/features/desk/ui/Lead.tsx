@@ -7,7 +7,7 @@ import { shortMoney } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
 import type { LeadDesk, LeadItem } from "../server/readLead";
 
-/** What waits for whoever leads: gone through with J and K, opened with O, until nothing is left. */
+/** What waits for a manager: gone through with J and K, opened with O, until nothing is left. */
 export function Lead({ desk }: { desk: LeadDesk }) {
 	const all = desk.parts.flatMap(({ items }) => items);
 	const [at, setAt] = useState(0);

@@ -102,7 +102,7 @@ function Says({ view: { tasks, contacts, commits, from, seen } }: { view: Person
 	);
 }
 
-/** Points for the next talk, read by whoever leads alone. */
+/** Points for the next talk, read by those who lead them alone. */
 function Points({ view }: { view: PersonPage }) {
 	const run = useRun();
 	const act = useAct();

@@ -40,7 +40,7 @@ export const glanceOutlook = query(
 		findingOrProgress(context, "outlook", givenOf(context, scope, period, day)),
 );
 
-/** All that there is of it, or how far it is: for whoever shows what is there meanwhile. */
+/** All that there is of it, or how far it is: for a screen that shows what there is until then. */
 export const outlookOnTheWay = query(
 	"patterns.onTheWay",
 	"readPatterns",

@@ -25,7 +25,7 @@ export async function roundsEndedSince(db: Sql, since: Date) {
 /** All weekly plans of rounds. */
 export const plansOf = (db: Sql) => db.select().from(roundPlans);
 
-/** The round of a plan that ended last, of those that whoever asks takes part in; null where none has yet. */
+/** The round of a plan that ended last, of those that the person asking takes part in; null where none has yet. */
 export const lastEndedOf = query("rounds.lastEnded", "readRounds", async (context: Context, planId: string): Promise<string | null> => {
 	const ended = await connection()
 		.db.select()

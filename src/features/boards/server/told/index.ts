@@ -31,7 +31,7 @@ export const TELLERS: readonly Teller[] = [
 	textTold,
 ];
 
-/** A board as it is read from top to bottom, tile by tile; null where whoever asks doesn’t see it. */
+/** A board as it is read from top to bottom, tile by tile; null where the person asking doesn’t see it. */
 export async function tellBoard(context: Context, viewpoint: Viewpoint, id: string): Promise<{ readonly board: Board; readonly parts: Told[] } | null> {
 	const board = (await listBoards(context)).find((one) => one.id === id);
 	if (!board) return null;
