@@ -30,27 +30,40 @@ export type NewActivity = z.output<z.ZodObject<typeof activityFields>>;
 export async function writeActivity(
 	tx: Tx,
 	context: Context,
-	{ dealId, kind, direction, subject, contactIds, body, day: given }: NewActivity & { readonly dealId: string },
+	{ dealId, ...given }: NewActivity & { readonly dealId: string },
 ): Promise<{ id: string; planned: boolean }> {
-	const { organisation, actor, now } = context;
 	const { attributes } = reachDeal(context, dealId);
-	if (!organisation.activityKinds.includes(kind))
-		throw new Fault(422, "No such kind", `There is no activity of the kind ${kind}; there are ${organisation.activityKinds.join(", ")}.`);
-	const day = parseDay(given ?? formatDay(now.day)) ?? now.day;
-	const planned = day > now.day;
-	const { zone } = organisation.company.rules;
 	const known = await tx
 		.select({ id: contacts.id })
 		.from(dealContacts)
 		.innerJoin(contacts, eq(contacts.id, dealContacts.contactId))
 		.where(eq(dealContacts.dealId, dealId));
+	return insertActivity(tx, context, { dealId, accountId: attributes.accountId }, given, known);
+}
+
+/**
+ * Writes an activity at a place that the caller has checked is reached; `known` are those who may have taken part.
+ *
+ * @throws Fault 404 for a contact who isn't known there, 422 for a kind there is none of
+ */
+export async function insertActivity(
+	tx: Tx,
+	{ organisation, actor, now }: Context,
+	place: { readonly dealId: string | null; readonly accountId: string | null },
+	{ kind, direction, subject, contactIds, body, day: given }: NewActivity,
+	known: readonly { readonly id: string }[],
+): Promise<{ id: string; planned: boolean }> {
+	if (!organisation.activityKinds.includes(kind))
+		throw new Fault(422, "No such kind", `There is no activity of the kind ${kind}; there are ${organisation.activityKinds.join(", ")}.`);
 	const strange = contactIds.find((contact) => !known.some((one) => one.id === contact));
 	if (strange !== undefined) throw notFound("contact", strange);
+	const day = parseDay(given ?? formatDay(now.day)) ?? now.day;
+	const planned = day > now.day;
+	const { zone } = organisation.company.rules;
 	const id = newId("activity");
 	await tx.insert(activities).values({
+		...place,
 		id,
-		dealId,
-		accountId: attributes.accountId,
 		contactIds,
 		kind,
 		direction,

@@ -7,7 +7,6 @@ import { ownerName } from "@/platform/names";
 import { may } from "@/platform/rights";
 import type { Viewpoint } from "@/platform/viewpoint";
 import type { AccountPage } from "./accountPageView";
-import { lastTouches } from "./facts";
 import type { LogFilter } from "./logFilter";
 import { pageLog } from "./pageLog";
 import { choicesOf, dealsOf, notesOf, openOf, ownersFor } from "./pageParts";
@@ -26,13 +25,15 @@ export const readAccountPage = query(
 		const { day } = viewpoint.seen;
 		const story = await storyOf(context, id, day);
 		const { account, touch, bought, atRisk } = story.line;
-		const [{ entries, more }, { entries: lately }, notes, open, touches] = await Promise.all([
-			pageLog(context, id, day, filter, filter.limit),
-			pageLog(context, id, day, {}, LOOKED_THROUGH),
+		const isNarrowed = Boolean(filter.kind || filter.person || filter.deal || filter.q);
+		const [{ entries: lately, more: isLonger }, narrowed, notes, open] = await Promise.all([
+			pageLog(context, id, day, {}, isNarrowed ? LOOKED_THROUGH : Math.max(filter.limit, LOOKED_THROUGH)),
+			isNarrowed ? pageLog(context, id, day, filter, filter.limit) : null,
 			notesOf(context, id, day),
 			openOf(context, story, day),
-			lastTouches(organisation, day),
 		]);
+		// The whole log is what the next meeting is looked for in: it is read once.
+		const { entries, more } = narrowed ?? { entries: lately.slice(0, filter.limit), more: isLonger || lately.length > filter.limit };
 		const next = lately.filter((one) => one.planned && one.day >= formatDay(day)).at(-1) ?? null;
 		return {
 			id,
@@ -44,7 +45,7 @@ export const readAccountPage = query(
 			owner: ownerName(organisation, organisation.personIndex.get(account.ownerId ?? "") ?? -1),
 			customerSince: await firstOrder(context, id, day),
 			lastContact: touch ? formatDay(touch.day) : null,
-			waiting: waitingOf(context, story, touches.get(id), day),
+			waiting: waitingOf(context, story, day),
 			bought,
 			atRisk,
 			signatoryKnown: signatoryKnown(story),
@@ -83,12 +84,7 @@ async function firstOrder({ organisation }: Context, id: string, day: Day): Prom
 	return first <= day ? formatDay(first) : null;
 }
 
-function waitingOf(
-	{ organisation }: Context,
-	{ deals }: AccountStory,
-	touch: { readonly direction: string; readonly day: Day } | undefined,
-	day: Day,
-): AccountPage["waiting"] {
+function waitingOf({ organisation }: Context, { deals, line: { touch } }: AccountStory, day: Day): AccountPage["waiting"] {
 	const seen = surveyOn(organisation.company, day).deals;
 	const onDeals = deals.flatMap((deal) => {
 		const waiting = seen[deal]?.status === "open" ? seen[deal]?.contact.waiting : null;

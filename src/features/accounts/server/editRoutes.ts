@@ -1,12 +1,12 @@
 import { z } from "zod";
-import type { Context } from "@/platform/context";
-import { contextFor } from "@/platform/context";
+import { type Context, contextFor } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { apiRoute, list, paging } from "@/platform/http/apiRoute";
-import { accountSchema } from "./accountJson";
+import { reachOf } from "@/platform/reach";
+import { accountJson, accountSchema } from "./accountJson";
+import { accountLineOf } from "./accountLines";
 import { accountChangeSchema, changeAccount, makeAccount, newAccountSchema } from "./editAccounts";
 import { changeContact, contactChangeSchema, contactSchema, listContacts, makeContact, newContactSchema } from "./editContacts";
-import { listAccounts } from "./listAccounts";
 import { mergeAccounts, previewAccountMerge } from "./mergeAccounts";
 import { reachAccount } from "./reachAccount";
 
@@ -20,9 +20,8 @@ function versionOf(match: string): number {
 /** An account as it is after a write. */
 async function accountNow(context: Context, id: string) {
 	const fresh = (await contextFor(context.actor.person.id)) ?? context;
-	reachAccount(fresh, id);
-	const { items } = await listAccounts(fresh, {});
-	return items.find((one) => one.id === id);
+	const { organisation, now, actor } = fresh;
+	return accountJson(organisation, await accountLineOf(organisation, reachAccount(fresh, id), now.day, reachOf(organisation, actor)));
 }
 
 const mergeSchema = z

@@ -5,21 +5,22 @@ import { dealsByAccount } from "@/platform/dealsByAccount";
 import { notFound } from "@/platform/fault";
 import { reaches, reachOf } from "@/platform/reach";
 
-/** An account that somebody reaches: one of theirs to own, or with a deal of theirs, be it closed; throws a 404 for any other. */
-export function reachAccount(context: Context, id: string): Account {
-	const { organisation, actor, now } = context;
-	const account = organisation.accounts.get(id);
+/** Whether somebody reaches an account: one of theirs to own, or with a deal of theirs, be it closed. */
+export function reachesAccount(context: Context, { id, ownerId }: Account): boolean {
+	const { organisation, actor } = context;
 	const reach = reachOf(organisation, actor);
-	const owner = organisation.personIndex.get(account?.ownerId ?? "") ?? -1;
-	const seen = surveyOn(organisation.company, now.day).deals;
-	const own = () => (dealsByAccount(organisation).get(id) ?? []).some((deal) => reaches(reach, seen[deal]?.owner ?? -1));
-	if (!account || !(reach === null || reaches(reach, owner) || own())) throw notFound("account", id);
+	return reach === null || reaches(reach, organisation.personIndex.get(ownerId ?? "") ?? -1) || dealsReached(context, id).length > 0;
+}
+
+/** An account that somebody reaches; throws a 404 for any other. */
+export function reachAccount(context: Context, id: string): Account {
+	const account = context.organisation.accounts.get(id);
+	if (!account || !reachesAccount(context, account)) throw notFound("account", id);
 	return account;
 }
 
 /** The deals of an account that somebody reaches, by index, as they are today. */
-export function dealsReached(context: Context, id: string): number[] {
-	const { organisation, actor, now } = context;
+export function dealsReached({ organisation, actor, now }: Context, id: string): number[] {
 	const reach = reachOf(organisation, actor);
 	const seen = surveyOn(organisation.company, now.day).deals;
 	return (dealsByAccount(organisation).get(id) ?? []).filter((deal) => reaches(reach, seen[deal]?.owner ?? -1));

@@ -26,8 +26,6 @@ export interface AccountStory {
 	/** the closest first */
 	readonly ties: readonly Tie[];
 	readonly ways: readonly Tie[];
-	/** the touches that ties are made of, and those that they answer */
-	readonly touches: readonly AccountTouch[];
 	/** by index: the deals that the person asking reaches */
 	readonly deals: readonly number[];
 }
@@ -63,7 +61,6 @@ export async function storyOf(context: Context, id: string, day: Day): Promise<A
 		contacts: people.map((one) => ({ ...one, last: newestOf(touches.filter(({ contacts }) => contacts.includes(one.id))) })),
 		ties,
 		ways: waysIn(ties, (contact) => decides.has(contact), personId),
-		touches,
 		deals: dealsReached(context, id).filter((deal) => seen[deal]),
 	};
 }

@@ -1,8 +1,7 @@
 import { and, eq, isNull } from "drizzle-orm";
 import { z } from "zod";
-import { parseDay } from "@/core/time/day";
 import { accountNotes, activities, contacts } from "@/data/schema";
-import { activityFields } from "@/platform/activities";
+import { activityFields, insertActivity } from "@/platform/activities";
 import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
@@ -14,33 +13,12 @@ export const logAtAccount = command({
 	name: "accounts.log",
 	right: "writeNotes",
 	input: z.object({ accountId: idSchema, ...activityFields }).meta({ id: "NewAccountActivity" }),
-	async run({ context, input: { accountId, kind, direction, subject, contactIds, body, day: given }, tx }) {
-		const { organisation, actor, now } = context;
+	async run({ context, input: { accountId, ...given }, tx }) {
 		reachAccount(context, accountId);
-		if (!organisation.activityKinds.includes(kind))
-			throw new Fault(422, "No such kind", `There is no activity of the kind ${kind}; there are ${organisation.activityKinds.join(", ")}.`);
 		const known = await tx.select({ id: contacts.id }).from(contacts).where(eq(contacts.accountId, accountId));
-		const strange = contactIds.find((contact) => !known.some((one) => one.id === contact));
-		if (strange !== undefined) throw notFound("contact", strange);
-		const day = (given === undefined ? null : parseDay(given)) ?? now.day;
-		const { zone } = organisation.company.rules;
-		const id = newId("activity");
-		await tx.insert(activities).values({
-			id,
-			dealId: null,
-			accountId,
-			contactIds,
-			kind,
-			direction,
-			state: day > now.day ? "planned" : "done",
-			// Of a day before or to come the hour is that of the writing: what is written one after another stays so.
-			at: new Date(zone.instantAt(day, now.instant - zone.instantAt(now.day, 0))),
-			recordedAt: new Date(now.instant),
-			byId: actor.person.id,
-			subject,
-			body: body || null,
-		});
-		return { result: { id }, touched: "accounts", audit: { action: "activity logged", subject: accountId, detail: { kind, subject, planned: day > now.day } } };
+		const { id, planned } = await insertActivity(tx, context, { dealId: null, accountId }, given, known);
+		const { kind, subject } = given;
+		return { result: { id }, touched: "accounts", audit: { action: "activity logged", subject: accountId, detail: { kind, subject, planned } } };
 	},
 });
 
