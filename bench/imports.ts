@@ -1,5 +1,5 @@
 import pg from "pg";
-import { zipFiles } from "../src/formats/bundle/write";
+import { zipFiles } from "../tests/kit/zip";
 
 /** new deals of each import: as many as a large company’s week brings */
 const DEALS = 683;

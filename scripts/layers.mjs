@@ -44,6 +44,7 @@ const BY_TYPE = { screen: ["server", "platform", "index"], ui: ["platform"], tab
 const CAPABILITIES = [
 	"deals",
 	"evidence",
+	"attachments",
 	"accounts",
 	"tasks",
 	"sheet",

@@ -3,6 +3,7 @@ import { join } from "node:path";
 import { parseArgs } from "node:util";
 import { parseDay } from "../core/time/day";
 import { generate } from "../fakes/emberwick/generate";
+import { CONTENTS } from "../formats/bundle/contents";
 
 // npm run demo -- DIR [--today DAY] [--deals N] [--seed S]: writes the demo company, at any size, as a bundle.
 const { values, positionals } = parseArgs({
@@ -16,7 +17,7 @@ if (!folder || today === null) {
 	process.exitCode = 2;
 } else {
 	const files = generate({ today, ...(values.deals ? { deals: Number(values.deals) } : {}), ...(values.seed ? { seed: values.seed } : {}) });
-	await mkdir(folder, { recursive: true });
+	await mkdir(join(folder, CONTENTS), { recursive: true });
 	for (const [name, bytes] of files) await writeFile(join(folder, name), bytes);
 	process.stdout.write(`${files.size} files are in ${folder}.\n`);
 }

@@ -5,6 +5,7 @@ import { instantNow } from "@/platform/clock";
 import { newId } from "@/platform/ids";
 import { connection } from "../data/db";
 import { imports } from "../data/schema";
+import { folderContents } from "../formats/bundle/contents";
 import { readFolder, UnpackFault } from "../formats/bundle/unpack";
 
 // npm run import -- DIR|ZIP [--dry-run] [--skip-bad]: imports a bundle and prints its report.
@@ -39,7 +40,8 @@ async function run(from: string): Promise<number> {
 				),
 			2000,
 		);
-		const report = await runImport(id, source, options).finally(() => clearInterval(follow));
+		const beside = found.isDirectory() ? await folderContents(from) : undefined;
+		const report = await runImport(id, source, options, beside).finally(() => clearInterval(follow));
 		for (const p of report.problems.slice(0, 100))
 			process.stdout.write(`${p.file}${p.line ? `:${p.line}` : ""} ${p.column ?? ""} ${p.value === null ? "" : JSON.stringify(p.value)} ${p.reason}\n`);
 		if (report.problemCount > 100) process.stdout.write(`… and ${report.problemCount - 100} more problems\n`);

@@ -2,6 +2,7 @@ import type { z } from "zod";
 import type { ApiRoute } from "@/platform/http/apiRoute";
 import type { TableFile } from "@/platform/tableFile";
 import { accounts } from "./accounts";
+import { attached } from "./attachments";
 import { beginning } from "./begin";
 import { boards } from "./boards";
 import { calendars } from "./calendars";
@@ -38,6 +39,7 @@ export const CAPABILITIES = [
 	accounts,
 	setup,
 	sheet,
+	attached,
 	imports,
 	people,
 	reaching,

@@ -1,6 +1,7 @@
 /** The areas that a key may be made for: the program's capabilities by their keys. A test holds this list against them. */
 export const AREAS = [
 	"accounts",
+	"attachments",
 	"begin",
 	"boards",
 	"calendars",

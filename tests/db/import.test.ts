@@ -3,10 +3,10 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { connection } from "@/data/db";
 import { generate } from "@/fakes/emberwick/generate";
 import { storedBundle } from "@/features/import/server/exportBundle";
-import { zipFiles } from "@/formats/bundle/write";
 import { more, SMALL, small } from "../kit/bundle";
 import { day } from "../kit/company";
 import { freshDatabase, importAs } from "../kit/database";
+import { zipFiles } from "../kit/zip";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
 beforeAll(async () => {

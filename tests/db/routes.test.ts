@@ -3,11 +3,11 @@ import { ROUTES, routeAnswer } from "@/app/server/routes";
 import { connection } from "@/data/db";
 import { storeKey } from "@/features/people/server/keys";
 import { unzip } from "@/formats/bundle/unpack";
-import { zipFiles } from "@/formats/bundle/write";
 import { Fault } from "@/platform/fault";
 import { demandOwnOrigin, faultResponse, page } from "@/platform/http/api";
 import { more, small } from "../kit/bundle";
 import { freshDatabase, importAs } from "../kit/database";
+import { zipFiles } from "../kit/zip";
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
 const tokens: Record<string, string> = {};

@@ -90,6 +90,8 @@ test("the OpenAPI document names every call, and a deal fits its schema’s fiel
 		"/deals",
 		"/deals/{id}",
 		"/export",
+		"/files",
+		"/files/{id}",
 		"/follow-through",
 		"/imports",
 		"/imports/{id}",

@@ -1,8 +1,8 @@
 import { readFileSync } from "node:fs";
 import { unzip } from "@/formats/bundle/unpack";
-import { zipFiles } from "@/formats/bundle/write";
 import { expect, signIn, test } from "../kit/browser";
 import { bundleOf } from "../kit/bundle";
+import { zipFiles } from "../kit/zip";
 
 /** A bundle beside the demo company: a person of South, an account whose name is HTML. */
 const BESIDE: Record<string, string[]> = {

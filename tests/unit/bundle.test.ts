@@ -4,10 +4,10 @@ import { checkBundle } from "@/formats/bundle/check";
 import type { RawFiles } from "@/formats/bundle/model";
 import { readBundle } from "@/formats/bundle/read";
 import { UnpackFault, unzip } from "@/formats/bundle/unpack";
-import { zipFiles } from "@/formats/bundle/write";
 import { causesOf } from "@/formats/causes";
 import { plainText, readCsv, safeText } from "@/formats/csv";
 import { bundleOf, more, NOTHING_KNOWN, SMALL, small } from "../kit/bundle";
+import { zipFiles } from "../kit/zip";
 
 const defaults = { timeZone: "Europe/Berlin", baseCurrency: "EUR" };
 

@@ -5,7 +5,6 @@ import { makeZone } from "@/core/time/zone";
 import { checkBundle } from "@/formats/bundle/check";
 import { readBundle } from "@/formats/bundle/read";
 import { UnpackFault, unzip } from "@/formats/bundle/unpack";
-import { zipFiles } from "@/formats/bundle/write";
 import { CsvFault } from "@/formats/csv";
 import { readGrid } from "@/formats/grid";
 import { DATE_ORDERS, guessDates, readDate } from "@/formats/weekly/dates";
@@ -14,6 +13,7 @@ import { guessBelow, guessHeader, tableOf } from "@/formats/weekly/layout";
 import { DECIMAL_MARKS, guessDecimal, readMoney } from "@/formats/weekly/money";
 import { readWeekly } from "@/formats/weekly/read";
 import { NOTHING_KNOWN, SMALL, small } from "../kit/bundle";
+import { zipFiles } from "../kit/zip";
 
 // Ten thousand spoilt files a format, the same ones every time: each is read, or refused in words; nothing else is thrown.
 /** The same cases each time; more of them, and others, where that is asked for. */

@@ -1,5 +1,6 @@
 /** Every table; a capability's tables are in a file of their own. */
 export * from "./accounts";
+export * from "./attachments";
 export * from "./calendars";
 export * from "./changes";
 export * from "./closes";

@@ -1,7 +1,10 @@
 import { spawn } from "node:child_process";
-import { readFile, rename, rm, writeFile } from "node:fs/promises";
+import { mkdir, readdir, readFile, rename, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
+import { sql } from "drizzle-orm";
 import pg from "pg";
+import type { Sql } from "../db";
+import { keepContent, readContent, sumOf } from "./contents";
 
 /** What a backup holds, so that what is restored can be held against it: rows and a sum over all they say, by table. */
 export interface BackupSeal {
@@ -82,6 +85,39 @@ export async function backup(url: string, file: string, bin: string): Promise<Ba
 		for (const left of [file, sealFile(file)]) await rm(`${left}.part`, { force: true });
 		await client.end();
 	}
+}
+
+/** The folder beside a backup that holds what files hold, where a folder of their own is set for that. */
+export const contentsBeside = (file: string) => `${file}.files`;
+
+/**
+ * Copies what files hold from the folder set for it beside a backup. What lies in the database is in the backup itself.
+ *
+ * @returns how many there are
+ */
+export async function backUpContents(db: Sql, file: string): Promise<number> {
+	const { rows } = await db.execute(sql`select distinct sha256 from attachments where sha256 is not null and sha256 not in (select sha256 from file_contents)`);
+	const sums = rows.map(({ sha256 }) => String(sha256));
+	if (sums.length) await mkdir(contentsBeside(file), { recursive: true, mode: 0o700 });
+	const missing: string[] = [];
+	for (const sum of sums) {
+		const bytes = await readContent(db, sum);
+		if (bytes) await writeFile(join(contentsBeside(file), sum), bytes, { mode: 0o600 });
+		else missing.push(sum);
+	}
+	if (missing.length) throw new Error(`What ${missing.length} files hold is missing: ${missing.slice(0, 3).join(", ")}. PORCH_LAMP_FILES says where it lies.`);
+	return sums.length;
+}
+
+/** Puts back what lies beside a backup: into the folder that is set, else into the database. Gives how many. */
+export async function restoreContents(db: Sql, file: string): Promise<number> {
+	const names = await readdir(contentsBeside(file)).catch(() => []);
+	for (const name of names) {
+		const bytes = await readFile(join(contentsBeside(file), name));
+		if (sumOf(bytes) !== name) throw new Error(`${join(contentsBeside(file), name)} isn’t what its name says: it has been changed or is damaged.`);
+		await keepContent(db, bytes);
+	}
+	return names.length;
 }
 
 /** Where what was restored isn't what the backup held. */

@@ -44,6 +44,7 @@ const TABLES: Record<BundleFile, Table> = {
 	"round_ready.csv": schema.roundReady,
 	"rests.csv": schema.rests,
 	"account_notes.csv": schema.accountNotes,
+	"attachments.csv": schema.attachments,
 	"kits.csv": schema.kits,
 	"views.csv": schema.views,
 	"view_places.csv": schema.viewPlaces,

@@ -9,6 +9,7 @@ import { CAST, COMPANY, emailOf } from "./cast";
 import { liveDeal } from "./deal";
 import { Ledger } from "./ledger";
 import { addOldHabits } from "./old";
+import { addPapers } from "./papers";
 import { tellStories } from "./story";
 import { setTargets } from "./targets";
 import { LOSS_REASONS, QUESTIONS, STAGES } from "./words";
@@ -67,8 +68,10 @@ export function shiftOf(seed: string, spread: number, day: Day): number {
 
 /** Emberwick Ovens as a bundle: the same recipe always gives the same bytes. */
 export function generate(recipe: Recipe): RawFiles {
-	return writeBundle(
-		ledgerOf(recipe).rows,
+	const ledger = ledgerOf(recipe);
+	const papers = addPapers(ledger, recipe.seed ?? "lamp 18");
+	const tables = writeBundle(
+		ledger.rows,
 		{
 			timeZone: TIME_ZONE,
 			baseCurrency: "EUR",
@@ -82,6 +85,7 @@ export function generate(recipe: Recipe): RawFiles {
 		},
 		"EUR",
 	);
+	return new Map([...tables, ...papers]);
 }
 
 function addPeople(ledger: Ledger, start: Day, left: Day): void {

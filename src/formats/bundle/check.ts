@@ -1,4 +1,5 @@
 import { listed } from "@/core/words/grammar";
+import { checkAttachments } from "./checkAttachments";
 import { checkPeople, checkReporting } from "./checkPeople";
 import type { Checked, Known, Say } from "./checkShapes";
 import { withMergedPeople } from "./merged";
@@ -43,6 +44,7 @@ export function checkBundle(bundle: Bundle, known: Known): Checked {
 		checkCurrencies(spec, rows, rated, base, say);
 		checkInstants(spec, rows, latest, say);
 		if (spec.file === "deal_versions.csv") checkCreation(rows, created, say);
+		if (spec.file === "attachments.csv") checkAttachments(rows, known.contents ?? new Set(), say);
 		if (spec.file === "targets.csv") {
 			for (const row of rows) {
 				if (String(row.fields.period_end) < String(row.fields.period_start)) say(row, "period_end", row.fields.period_end, "the period ends before it starts");

@@ -15,6 +15,8 @@ export interface Known {
 	readonly stagePositions: ReadonlyMap<number, string>;
 	/** when the deals that are there were created, ms since the epoch */
 	readonly createdAt: ReadonlyMap<string, number>;
+	/** the sums of contents of files that are stored, or came along whole; none where they aren’t asked about */
+	readonly contents?: ReadonlySet<string>;
 	/** the end of today in the organisation, ms since the epoch: nothing that is said to have happened lies after it */
 	readonly latest: number;
 }

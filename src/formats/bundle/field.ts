@@ -63,6 +63,7 @@ export const BUNDLE_FILES = [
 	"round_ready.csv",
 	"rests.csv",
 	"account_notes.csv",
+	"attachments.csv",
 	"kits.csv",
 	"views.csv",
 	"view_places.csv",

@@ -1,3 +1,4 @@
+import { MOST_FILE } from "@/core/words/fileWords";
 import { choice, day, type FileSpec, field, id, instant, json, needed, ref, text } from "./field";
 
 const yes = (name: string, standard: boolean) => field(name, { is: "yes" }, { standard });
@@ -107,6 +108,25 @@ export const ownSpecs = (): readonly FileSpec[] => [
 		required: false,
 		key: ["id"],
 		fields: [id(), ref("account_id", "accounts.csv", needed), instant("at", needed), ref("by_id", "people.csv"), text("body", needed), instant("ended_at")],
+	},
+	{
+		file: "attachments.csv",
+		required: false,
+		key: ["id"],
+		fields: [
+			id(),
+			ref("deal_id", "deals.csv"),
+			ref("account_id", "accounts.csv"),
+			ref("activity_id", "activities.csv"),
+			text("name", needed),
+			text("url"),
+			text("type"),
+			field("size", { is: "whole", least: 1, most: MOST_FILE }),
+			text("sha256"),
+			instant("added_at", needed),
+			ref("by_id", "people.csv"),
+			instant("removed_at"),
+		],
 	},
 	{ file: "kits.csv", required: false, key: ["id"], fields: [id(), text("name", needed), filled("about", ""), json("steps", needed)] },
 	{

@@ -1,6 +1,7 @@
 import { byCount } from "@/core/words/grammar";
 import { makeZone, type Zone } from "../../core/time/zone";
 import { CsvFault, plainText, readCsv } from "../csv";
+import { CONTENTS } from "./contents";
 import { readField, refused } from "./fields";
 import type { Bundle, Problem, RawFiles, Row, Value } from "./model";
 import { readSettings } from "./settings";
@@ -33,7 +34,7 @@ export function readBundle(raw: RawFiles, defaults: ReadDefaults, onFile: (file:
 	const unknownColumns: Record<string, string[]> = {};
 
 	for (const name of raw.keys()) {
-		if (name !== SETTINGS_FILE && !SPECS.some((spec) => spec.file === name)) {
+		if (name !== SETTINGS_FILE && !name.startsWith(CONTENTS) && !SPECS.some((spec) => spec.file === name)) {
 			problems.push({ file: name, line: null, column: null, value: null, reason: "the bundle has no such file; check its name or leave it out" });
 		}
 	}

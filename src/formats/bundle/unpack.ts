@@ -1,10 +1,12 @@
 import { readdir, readFile, stat } from "node:fs/promises";
 import { basename, join } from "node:path";
 import yauzl from "yauzl";
+import { CONTENTS, contentName } from "./contents";
 import { MOST_PACKED, MOST_UNPACKED, megabytes } from "./limits";
 import type { RawFiles } from "./model";
 
 const MOST_FILES = 200;
+const MOST_CONTENTS = 20_000;
 
 /** Why a folder or zip can't be opened at all, in words for the person who sent it. */
 export class UnpackFault extends Error {
@@ -23,11 +25,15 @@ export async function unzip(bytes: Uint8Array, name = "bundle.zip"): Promise<Raw
 	const zip = await open(bytes, name);
 	const files = new Map<string, Uint8Array>();
 	let total = 0;
+	let tables = 0;
 	try {
-		if (zip.entryCount > MOST_FILES) throw new UnpackFault(name, `the zip holds ${zip.entryCount} files; a bundle has at most ${MOST_FILES}`);
+		if (zip.entryCount > MOST_FILES + MOST_CONTENTS)
+			throw new UnpackFault(name, `the zip holds ${zip.entryCount} files; a bundle has at most ${MOST_FILES}, and ${MOST_CONTENTS} in its folder files`);
 		for await (const entry of zip.eachEntry()) {
-			const file = basename(entry.fileName);
-			if (entry.fileName.endsWith("/") || entry.fileName.startsWith("__MACOSX/") || file.startsWith(".")) continue;
+			const file = contentName(entry.fileName) ?? basename(entry.fileName);
+			if (entry.fileName.endsWith("/") || entry.fileName.startsWith("__MACOSX/") || basename(entry.fileName).startsWith(".")) continue;
+			if (!file.startsWith(CONTENTS) && ++tables > MOST_FILES)
+				throw new UnpackFault(name, `the zip holds more than ${MOST_FILES} files beside its folder files`);
 			if (files.has(file)) throw new UnpackFault(file, "the zip holds two files of this name");
 			if (entry.uncompressedSize > MOST_UNPACKED)
 				throw new UnpackFault(file, `this file has ${megabytes(entry.uncompressedSize)}; at most ${megabytes(MOST_UNPACKED)} are allowed`);

@@ -1,5 +1,6 @@
-import { zipSync } from "fflate";
+import { Zip, ZipDeflate, ZipPassThrough } from "fflate";
 import { safeText, writeCsv } from "../csv";
+import { CONTENTS } from "./contents";
 import { writeField } from "./fields";
 import type { RawFiles, Settings, Value } from "./model";
 import { type BundleFile, SETTINGS_FILE, SPECS } from "./spec";
@@ -33,8 +34,27 @@ export function writeBundle(rows: ReadonlyMap<BundleFile, readonly OutRow[]>, se
 	return out;
 }
 
-/** A zip of files, the same bytes for the same files: entries carry a fixed date. */
-export function zipFiles(files: RawFiles): Uint8Array {
-	const mtime = new Date(2026, 0, 1);
-	return zipSync(Object.fromEntries([...files].map(([name, bytes]) => [name, [bytes, { mtime, level: 6 }]])));
+/** A zip of files as it is made, one file in memory at a time; the same bytes for the same files, since entries carry a fixed date. */
+export function zipStream(files: AsyncIterable<readonly [name: string, bytes: Uint8Array]>): ReadableStream<Uint8Array> {
+	const each = files[Symbol.asyncIterator]();
+	const zip = new Zip();
+	return new ReadableStream<Uint8Array>({
+		start(controller) {
+			zip.ondata = (error, part, final) => {
+				if (error) controller.error(error);
+				else controller.enqueue(part);
+				if (final) controller.close();
+			};
+		},
+		async pull() {
+			const { value, done } = await each.next();
+			if (done) return zip.end();
+			const [name, bytes] = value;
+			// What files hold is mostly packed already.
+			const entry = name.startsWith(CONTENTS) ? new ZipPassThrough(name) : new ZipDeflate(name, { level: 6 });
+			entry.mtime = new Date(2026, 0, 1);
+			zip.add(entry);
+			entry.push(bytes, true);
+		},
+	});
 }

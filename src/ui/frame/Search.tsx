@@ -12,11 +12,12 @@ const HEADS: Record<Hit["kind"], string> = {
 	deal: "Deals",
 	account: "Accounts",
 	colleague: "Colleagues",
+	file: "Files and links",
 	person: "People at the buyer’s",
 	quote: "Quotes",
 	text: "In texts",
 };
-const KINDS = ["deal", "account", "colleague", "person", "quote", "text"] as const;
+const KINDS = ["deal", "account", "colleague", "person", "quote", "file", "text"] as const;
 const PAUSE = 160;
 
 /** Names a hit among those of its kind. */

@@ -5,8 +5,8 @@ import { connection } from "@/data/db";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
+import { dealsReached, reachAccount } from "@/platform/reachAccount";
 import { type LogFilter, narrowed } from "./logFilter";
-import { dealsReached, reachAccount } from "./reachAccount";
 
 /** Something that was said, done or planned at an account. */
 export const logSchema = z

@@ -1,6 +1,7 @@
 import { turnsOf } from "@/core/accounts/turns";
 import { surveyOn } from "@/core/survey";
 import { type Day, formatDay, NO_DAY } from "@/core/time/day";
+import { listOfAccount } from "@/features/attachments";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { ownerName } from "@/platform/names";
@@ -26,11 +27,12 @@ export const readAccountPage = query(
 		const story = await storyOf(context, id, day);
 		const { account, touch, bought, atRisk } = story.line;
 		const isNarrowed = Boolean(filter.kind || filter.person || filter.deal || filter.q);
-		const [{ entries: lately, more: isLonger }, narrowed, notes, open] = await Promise.all([
+		const [{ entries: lately, more: isLonger }, narrowed, notes, open, files] = await Promise.all([
 			pageLog(context, id, day, {}, isNarrowed ? LOOKED_THROUGH : Math.max(filter.limit, LOOKED_THROUGH)),
 			isNarrowed ? pageLog(context, id, day, filter, filter.limit) : null,
 			notesOf(context, id, day),
 			openOf(context, story, day),
+			listOfAccount(context, id, day),
 		]);
 		// The whole log is what the next meeting is looked for in: it is read once.
 		const { entries, more } = narrowed ?? { entries: lately.slice(0, filter.limit), more: isLonger || lately.length > filter.limit };
@@ -64,10 +66,12 @@ export const readAccountPage = query(
 			choices: choicesOf(context, story, day),
 			open,
 			notes,
+			files,
 			next,
 			before: next ? (lately.find((one) => !one.planned && one.direction === "both") ?? null) : null,
 			currency: organisation.company.rules.rates.base,
 			seen: formatDay(day),
+			past: viewpoint.seen.past,
 			mayWrite: may(context.actor, "writeNotes") && !viewpoint.seen.past,
 			edit: may(context.actor, "editAccounts") && !viewpoint.seen.past ? { ownerId: account.ownerId, owners: ownersFor(context) } : null,
 			mayMerge: may(context.actor, "mergeAccounts") && !viewpoint.seen.past,

@@ -1,3 +1,4 @@
+import type { AttachmentView } from "@/features/attachments";
 import type { PageEntry } from "./pageLog";
 import type { AccountStory } from "./readAccount";
 
@@ -80,12 +81,14 @@ export interface AccountPage {
 		readonly who: string;
 		readonly dealId: string;
 	}[];
+	readonly files: readonly AttachmentView[];
 	readonly notes: readonly { readonly id: string; readonly body: string; readonly by: string; readonly on: string }[];
 	/** the next thing planned, and the last conversation before it */
 	readonly next: PageEntry | null;
 	readonly before: PageEntry | null;
 	readonly currency: string;
 	readonly seen: string;
+	readonly past: boolean;
 	readonly mayWrite: boolean;
 	/** what may be chosen when it is edited; null where it can’t be */
 	readonly edit: { readonly ownerId: string | null; readonly owners: readonly { readonly id: string; readonly name: string }[] } | null;

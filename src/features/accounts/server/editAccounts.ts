@@ -11,7 +11,7 @@ import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
-import { reachAccount } from "./reachAccount";
+import { reachAccount } from "@/platform/reachAccount";
 
 const words = (what: string) => z.string().trim().max(200, `${what} has at most 200 letters.`).nullable();
 const fields = {

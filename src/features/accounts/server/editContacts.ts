@@ -10,7 +10,7 @@ import { Fault, notFound } from "@/platform/fault";
 import { page } from "@/platform/http/api";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
-import { reachAccount } from "./reachAccount";
+import { reachAccount } from "@/platform/reachAccount";
 
 const fields = {
 	accountId: idSchema,

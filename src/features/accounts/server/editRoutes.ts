@@ -3,12 +3,12 @@ import { type Context, contextFor } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { reachOf } from "@/platform/reach";
+import { reachAccount } from "@/platform/reachAccount";
 import { accountJson, accountSchema } from "./accountJson";
 import { accountLineOf } from "./accountLines";
 import { accountChangeSchema, changeAccount, makeAccount, newAccountSchema } from "./editAccounts";
 import { changeContact, contactChangeSchema, contactSchema, listContacts, makeContact, newContactSchema } from "./editContacts";
 import { mergeAccounts, previewAccountMerge } from "./mergeAccounts";
-import { reachAccount } from "./reachAccount";
 
 /** The version that If-Match names. */
 function versionOf(match: string): number {

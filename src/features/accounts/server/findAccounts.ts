@@ -2,7 +2,7 @@ import { z } from "zod";
 import { plural } from "@/core/words/grammar";
 import { lookup } from "@/platform/command";
 import { dealsByAccount } from "@/platform/dealsByAccount";
-import { reachesAccount } from "./reachAccount";
+import { reachesAccount } from "@/platform/reachAccount";
 
 const MOST = 8;
 

@@ -3,14 +3,14 @@ import { z } from "zod";
 import { CATEGORIES } from "@/core/history/columns";
 import { MOST_AMOUNT } from "@/core/money/amount";
 import { worksOn } from "@/core/people/person";
-import { activities, answers, dealContacts, deals, dealVersions, notes, quotes, tasks } from "@/data/schema";
+import { activities, answers, attachments, dealContacts, deals, dealVersions, notes, quotes, tasks } from "@/data/schema";
 import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { dayInput, idSchema } from "@/platform/input";
 import { reaches, reachOf } from "@/platform/reach";
+import { reachAccount } from "@/platform/reachAccount";
 import { reachDeal } from "@/platform/reachDeal";
-import { reachAccount } from "./reachAccount";
 
 /** Makes a deal at an account, in the first stage. The person who makes it owns it, unless another of theirs is named. */
 export const makeDeal = command({
@@ -71,6 +71,7 @@ const BEGUN = [
 	{ table: notes, deal: notes.dealId },
 	{ table: quotes, deal: quotes.dealId },
 	{ table: dealContacts, deal: dealContacts.dealId },
+	{ table: attachments, deal: attachments.dealId },
 ] as const;
 
 /** Takes back a deal that one has made here and nobody has done anything with. */

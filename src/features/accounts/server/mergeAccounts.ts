@@ -2,13 +2,13 @@ import { and, count, desc, eq, inArray } from "drizzle-orm";
 import { z } from "zod";
 import { plural } from "@/core/words/grammar";
 import { connection, type Sql, type Tx } from "@/data/db";
-import { accountNotes, accounts, activities, audit, contacts, deals, orders } from "@/data/schema";
+import { accountNotes, accounts, activities, attachments, audit, contacts, deals, orders } from "@/data/schema";
 import { command, lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
+import { reachAccount } from "@/platform/reachAccount";
 import { seenAccount } from "./editAccounts";
-import { reachAccount } from "./reachAccount";
 
 const pair = z.object({ from: idSchema, into: idSchema });
 
@@ -18,6 +18,7 @@ const OWNED = [
 	{ key: "contacts", table: contacts, account: contacts.accountId, id: contacts.id, words: ["contact", "contacts"] },
 	{ key: "activities", table: activities, account: activities.accountId, id: activities.id, words: ["activity", "activities"] },
 	{ key: "notes", table: accountNotes, account: accountNotes.accountId, id: accountNotes.id, words: ["note", "notes"] },
+	{ key: "files", table: attachments, account: attachments.accountId, id: attachments.id, words: ["file", "files"] },
 ] as const;
 type Key = (typeof OWNED)[number]["key"];
 
@@ -107,7 +108,8 @@ async function moveOrders(tx: Tx, from: string, into: string): Promise<Placed[]>
 interface Kept {
 	readonly from: typeof accounts.$inferSelect;
 	readonly into: string;
-	readonly moved: Readonly<Record<Key, readonly string[]>>;
+	/** those of a merge made before a kind of thing was known lack it */
+	readonly moved: Readonly<Partial<Record<Key, readonly string[]>>>;
 	readonly orders: readonly Placed[];
 }
 
@@ -131,7 +133,7 @@ export const unmergeAccounts = command({
 			.returning({ id: accounts.id });
 		if (!made.length) throw new Fault(409, "Already undone", `${kept.from.name} is there again already.`);
 		for (const { key, table, account, id } of OWNED) {
-			const ids = [...kept.moved[key]];
+			const ids = [...(kept.moved[key] ?? [])];
 			if (ids.length)
 				await tx
 					.update(table)
@@ -145,7 +147,7 @@ export const unmergeAccounts = command({
 				.where(and(eq(orders.accountId, kept.into), eq(orders.ordinal, now)));
 		return {
 			result: { id: kept.from.id },
-			touched: { deals: kept.moved.deals, parts: ["accounts"] },
+			touched: { deals: kept.moved.deals ?? [], parts: ["accounts"] },
 			audit: { action: "account merge undone", subject: kept.into, detail: { from: kept.from.name, merge } },
 		};
 	},

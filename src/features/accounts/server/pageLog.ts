@@ -4,9 +4,9 @@ import { type Day, formatDay, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import type { Context } from "@/platform/context";
 import { dealName, personName } from "@/platform/names";
+import { dealsReached } from "@/platform/reachAccount";
 import { contactNames } from "./facts";
 import { type LogFilter, narrowed, wordsAsked } from "./logFilter";
-import { dealsReached } from "./reachAccount";
 
 /** Something of an account’s log as its page tells of it. */
 export interface PageEntry {

@@ -10,11 +10,11 @@ import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { dayAsked } from "@/platform/days";
 import { reachOf } from "@/platform/reach";
+import { dealsReached, reachAccount } from "@/platform/reachAccount";
 import { accountJson } from "./accountJson";
 import { type AccountLine, accountLineOf } from "./accountLines";
 import { type AccountContact, contactsOf } from "./contacts";
 import { familiesOn, ordersByAccount } from "./purchases";
-import { dealsReached, reachAccount } from "./reachAccount";
 import { touchesWith } from "./touches";
 
 /** All figures of one account, seen on a day. */

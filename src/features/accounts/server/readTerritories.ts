@@ -84,7 +84,7 @@ function wonByAccount({ organisation }: Context, viewpoint: Viewpoint): Readonly
 	const period = bounded(viewpoint.due.period);
 	const won = new Map<string, number>();
 	for (const seen of surveyOn(organisation.company, viewpoint.seen.day).deals) {
-		if (!seen || seen.status !== "won" || seen.closedDay === NO_DAY || !ownerIn(viewpoint.whose.scope, seen.owner)) continue;
+		if (seen?.status !== "won" || seen.closedDay === NO_DAY || !ownerIn(viewpoint.whose.scope, seen.owner)) continue;
 		if (!period || seen.closedDay < period.start || seen.closedDay > period.end) continue;
 		const account = organisation.deals[seen.deal]?.accountId;
 		if (account) won.set(account, (won.get(account) ?? 0) + seen.amountBase);

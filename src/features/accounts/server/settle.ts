@@ -5,8 +5,8 @@ import { activities } from "@/data/schema";
 import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
 import { dayInput, idSchema } from "@/platform/input";
+import { reachAccount } from "@/platform/reachAccount";
 import { reachDeal } from "@/platform/reachDeal";
-import { reachAccount } from "./reachAccount";
 
 const MOST = 200;
 

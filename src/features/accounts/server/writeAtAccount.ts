@@ -6,7 +6,7 @@ import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
-import { reachAccount } from "./reachAccount";
+import { reachAccount } from "@/platform/reachAccount";
 
 /** Logs what was said or done at an account beside its deals, or is planned there. */
 export const logAtAccount = command({

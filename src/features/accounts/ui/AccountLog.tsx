@@ -3,6 +3,7 @@ import Link from "next/link";
 import { parseAsInteger, parseAsString, useQueryStates } from "nuqs";
 import { useTransition } from "react";
 import { Button, Form } from "react-bootstrap";
+import { AttachedTo } from "@/features/attachments/ui/AttachedTo";
 import { longDate, money, nearDate } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import type { AccountPage } from "../server/accountPageView";
@@ -47,7 +48,7 @@ export function AccountLog({ view }: { view: AccountPage }) {
 			{view.mayWrite && <LogForm view={view} />}
 			<ul className={`account-entries ${waiting ? "waiting" : ""}`} aria-busy={waiting}>
 				{view.log.map((entry) => (
-					<Line key={`${entry.kind} ${entry.id}`} entry={entry} seen={view.seen} />
+					<Line key={`${entry.kind} ${entry.id}`} entry={entry} view={view} />
 				))}
 			</ul>
 			{!view.log.length && (
@@ -85,7 +86,7 @@ function Choose({ label, all, value, set, choices }: ChooseProps) {
 	);
 }
 
-function Line({ entry, seen }: { entry: Entry; seen: string }) {
+function Line({ entry, view: { seen, past, files } }: { entry: Entry; view: AccountPage }) {
 	const address = useAddress();
 	const [sign, words] = SIGNS[entry.direction ?? ""] ?? ["", ""];
 	const who = [entry.by, entry.contacts.join(", ")].filter(Boolean).join(entry.direction === "in" ? " ← " : entry.direction === "out" ? " → " : ", ");
@@ -112,6 +113,7 @@ function Line({ entry, seen }: { entry: Entry; seen: string }) {
 						</>
 					)}
 				</span>
+				<AttachedTo activity={entry.id} files={files} seen={seen} past={past} />
 			</span>
 		</li>
 	);

@@ -1,5 +1,7 @@
 "use client";
 import Link from "next/link";
+import type { AttachmentView } from "@/features/attachments";
+import { Attachments } from "@/features/attachments/ui/Attachments";
 import { nearDate, shortMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import { Lamp } from "@/ui/parts/Lamp";
@@ -43,6 +45,7 @@ export function AccountScreen({ view }: { view: AccountPage }) {
 			<div className="account-middle">
 				<WhoKnowsWhom view={view} />
 				<Deals view={view} />
+				<Files view={view} />
 			</div>
 			<div className="account-side">
 				<Next view={view} />
@@ -95,6 +98,19 @@ function DealLine({ deal, view }: { deal: PageDeal; view: AccountPage }) {
 			</span>
 			<span className={`num ${deal.status === "won" ? "gained" : deal.status === "lost" ? "worse" : ""}`}>{shortMoney(deal.amount, view.currency)}</span>
 		</li>
+	);
+}
+
+function Files({ view }: { view: AccountPage }) {
+	const address = useAddress();
+	const { id, files, seen, past, mayWrite, deals } = view;
+	const beside = ({ dealId }: AttachmentView) =>
+		dealId && <Link href={address(`/deals/${encodeURIComponent(dealId)}`)}>{deals.find((deal) => deal.id === dealId)?.name ?? "its deal"}</Link>;
+	return (
+		<section className="panel" aria-label="Files and links">
+			<h3>Files and links</h3>
+			<Attachments place={{ accountId: id }} list={files} seen={seen} past={past} mayWrite={mayWrite} beside={beside} />
+		</section>
 	);
 }
 

@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
+import { useAttached } from "@/features/attachments/ui/AttachToActivity";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { AccountPage } from "../server/accountPageView";
@@ -31,12 +32,15 @@ function Fields({ view, close }: { view: AccountPage; close: () => void }) {
 	const kinds = view.choices.kinds.filter((kind) => !KINDS_BESIDE.includes(kind));
 	const [draft, setDraft] = useState<Draft>({ kind: kinds[0] ?? "call", direction: "both", day: view.seen, subject: "" });
 	const [contact, setContact] = useState("");
+	const attached = useAttached();
 	const run = useRun();
 	const act = useAct();
 	const save = async () => {
 		const given = { accountId: view.id, ...draft, contactIds: contact ? [contact] : [] };
 		const done = await act(run("accounts.log", given), "Logged.", ({ id }) => run("accounts.unlog", { id }));
-		if (done) close();
+		if (!done) return;
+		await attached.send(done.result.id);
+		close();
 	};
 	return (
 		<Form
@@ -64,6 +68,7 @@ function Fields({ view, close }: { view: AccountPage; close: () => void }) {
 						</option>
 					))}
 				</Form.Select>
+				{attached.field}
 			</ActivityFields>
 		</Form>
 	);

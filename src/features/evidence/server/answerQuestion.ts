@@ -1,9 +1,9 @@
-import { and, desc, eq, sql } from "drizzle-orm";
+import { and, desc, eq, isNull, sql } from "drizzle-orm";
 import { z } from "zod";
 import { LEVELS } from "@/core/qualification/answer";
 import { questionsOn } from "@/core/qualification/edition";
 import type { Tx } from "@/data/db";
-import { activities, answers, dealContacts, deals } from "@/data/schema";
+import { activities, answers, attachments, dealContacts, deals } from "@/data/schema";
 import { command } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
@@ -25,7 +25,7 @@ export const answerQuestion = command({
 			questionId: idSchema,
 			level: z.enum(LEVELS),
 			note: z.string().trim().max(2000, "A note on an answer has at most 2000 letters.").nullable().optional(),
-			/** `activity:ID`, `contact:ID` or a link */
+			/** `activity:ID`, `contact:ID`, `attachment:ID` or a link */
 			shownBy: z.string().trim().max(2000).nullable().optional(),
 			/** the instant of the newest answer that was seen, null for none */
 			seenAt: z.iso.datetime().nullable(),
@@ -115,7 +115,7 @@ async function writeAnswer(
 	return at;
 }
 
-/** What shows an answer must be there: an activity or a contact of the deal, or a link. */
+/** What shows an answer must be there: an activity, a contact or a file of the deal, or a link. */
 async function checkProof(tx: Tx, dealId: string, shownBy: string): Promise<void> {
 	if (/^https?:\/\/\S+$/.test(shownBy)) return;
 	const [kind, ...rest] = shownBy.split(":");
@@ -132,6 +132,12 @@ async function checkProof(tx: Tx, dealId: string, shownBy: string): Promise<void
 						.select(one)
 						.from(dealContacts)
 						.where(and(eq(dealContacts.contactId, id), eq(dealContacts.dealId, dealId)))
-				: [];
-	if (!found.length) throw new Fault(422, "Missing source", "Name the source: an activity or a contact of this deal, or a link that starts with https://.");
+				: kind === "attachment"
+					? await tx
+							.select(one)
+							.from(attachments)
+							.where(and(eq(attachments.id, id), eq(attachments.dealId, dealId), isNull(attachments.removedAt)))
+					: [];
+	if (!found.length)
+		throw new Fault(422, "Missing source", "Name the source: an activity, a contact or a file of this deal, or a link that starts with https://.");
 }

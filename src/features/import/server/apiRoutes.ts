@@ -1,9 +1,9 @@
 import { z } from "zod";
-import { zipFiles } from "@/formats/bundle/write";
+import { zipStream } from "@/formats/bundle/write";
 import { page } from "@/platform/http/api";
 import { apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { readBody } from "@/platform/http/body";
-import { exportBundle } from "./exportBundle";
+import { bundleFiles, exportBundle } from "./exportBundle";
 import { importSchema, listImports, readImport, registerImport, startImport } from "./importBundle";
 import { weeklyRoutes } from "./weekly/apiRoutes";
 
@@ -80,7 +80,7 @@ export const importRoutes = [
 		status: 200,
 		file: { describe: () => ({ responses: { "200": { description: "A zip", content: zip } } }) },
 		run: async (context) =>
-			new Response(Buffer.from(zipFiles(await exportBundle(context, {}))), {
+			new Response(zipStream(bundleFiles(await exportBundle(context, {}))), {
 				headers: { "content-type": "application/zip", "content-disposition": 'attachment; filename="porch-lamp-bundle.zip"' },
 			}),
 	}),

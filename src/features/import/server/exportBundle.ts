@@ -1,6 +1,10 @@
+import { isNotNull } from "drizzle-orm";
 import { z } from "zod";
 import { connection } from "@/data/db";
+import { attachments } from "@/data/schema";
+import { readContent } from "@/data/store/contents";
 import { readStored } from "@/data/store/readBundle";
+import { CONTENTS } from "@/formats/bundle/contents";
 import type { RawFiles } from "@/formats/bundle/model";
 import { writeBundle } from "@/formats/bundle/write";
 import { command } from "@/platform/command";
@@ -17,7 +21,18 @@ export const exportBundle = command({
 	},
 });
 
-/** The files, read in one snapshot of the database. */
+/** The whole bundle, one file after another: its tables, then what its files hold. */
+export async function* bundleFiles(tables: RawFiles): AsyncGenerator<readonly [name: string, bytes: Uint8Array]> {
+	yield* tables;
+	const { db } = connection();
+	const named = await db.selectDistinct({ sum: attachments.sha256 }).from(attachments).where(isNotNull(attachments.sha256)).orderBy(attachments.sha256);
+	for (const { sum } of named) {
+		const bytes = sum ? await readContent(db, sum) : null;
+		if (bytes) yield [`${CONTENTS}${sum}`, bytes];
+	}
+}
+
+/** The tables, read in one snapshot of the database. */
 export async function storedBundle(): Promise<RawFiles> {
 	const stored = await connection().db.transaction((tx) => readStored(tx), { isolationLevel: "repeatable read", accessMode: "read only" });
 	return writeBundle(stored.rows, stored.settings, stored.baseCurrency);

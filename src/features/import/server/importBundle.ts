@@ -8,6 +8,7 @@ import { keepQuiet } from "@/data/store/quiet";
 import { forgetOlder } from "@/data/store/takeOut";
 import { writeRows } from "@/data/store/writeBundle";
 import { checkBundle } from "@/formats/bundle/check";
+import { type Contents, withoutContents } from "@/formats/bundle/contents";
 import type { Problem, RawFiles } from "@/formats/bundle/model";
 import { readBundle } from "@/formats/bundle/read";
 import { UnpackFault, unzip } from "@/formats/bundle/unpack";
@@ -20,6 +21,7 @@ import { newId } from "@/platform/ids";
 import { log } from "@/platform/log";
 import { inThread } from "@/platform/threads";
 import { causeSchema } from "./causeSchema";
+import { keepContents, wholeContents } from "./importContents";
 import { stepWords } from "./importStep";
 
 export const IMPORT_STATES = ["reading", "writing", "done", "checked", "refused", "failed", "undone"] as const;
@@ -116,10 +118,10 @@ async function endedEarly(id: string, options: ImportOptions, error: unknown): P
 	return importById(id);
 }
 
-/** Carries out an import whose row exists: reads and checks everything, then writes in one transaction or not at all. */
-export async function runImport(id: string, source: Source, options: ImportOptions): Promise<ImportJson> {
+/** Carries out an import whose row exists: reads and checks everything, then writes in one transaction or not at all. `beside` is what the files of a folder hold. */
+export async function runImport(id: string, source: Source, options: ImportOptions, beside?: Contents): Promise<ImportJson> {
 	try {
-		await carryOut(id, source, options);
+		await carryOut(id, source, options, beside);
 	} catch (error) {
 		const reason =
 			error instanceof UnpackFault
@@ -137,8 +139,9 @@ export async function runImport(id: string, source: Source, options: ImportOptio
 /** Now by the program's clock, whose day may be held. */
 const nowThere = async () => new Date(await instantNow(connection().db));
 
-async function carryOut(id: string, source: Source, options: ImportOptions): Promise<void> {
-	const raw = source instanceof Uint8Array ? await unzip(source, options.name) : source;
+async function carryOut(id: string, source: Source, options: ImportOptions, beside?: Contents): Promise<void> {
+	const { tables: raw, contents: inside } = withoutContents(source instanceof Uint8Array ? await unzip(source, options.name) : source);
+	const contents = beside ?? inside;
 	const [registered] = await connection().db.select({ byId: imports.byId }).from(imports).where(eq(imports.id, id));
 	await update(id, { step: "reading" });
 	await systemWrite(
@@ -148,7 +151,7 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 			const known = await readKnown(tx, await instantNow(tx));
 			const read = readBundle(raw, known);
 			await update(id, { step: "checking", counts: read.counts, unknownColumns: read.bundle.unknownColumns });
-			const checked = checkBundle(read.bundle, known);
+			const checked = checkBundle(read.bundle, { ...known, contents: await wholeContents(tx, read.bundle, contents) });
 			const problems = read.problems.concat(checked.problems);
 			const causes = causesOf(problems);
 			const found = { problems: problems.slice(0, KEPT_PROBLEMS), problemCount: problems.length, causes: causes.slice(0, KEPT_CAUSES) };
@@ -166,6 +169,7 @@ async function carryOut(id: string, source: Source, options: ImportOptions): Pro
 			if (!options.forGood) await tx.execute(sql`select set_config('porch_lamp.import', ${id}, true)`);
 			const { changed, deals } = await writeRows(tx, checked.good, read.bundle, id, now, onWrite);
 			await tx.execute(sql`select set_config('porch_lamp.import', '', true)`);
+			await keepContents(tx, checked.good, contents);
 			if (Object.values(changed).some((count) => count > 0)) await keepQuiet(tx, deals);
 			await forgetOlder(tx, id);
 			await tx

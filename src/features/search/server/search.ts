@@ -9,7 +9,7 @@ import { accountName, dealName, ownerName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
 
 export interface Hit {
-	readonly kind: "deal" | "account" | "person" | "colleague" | "quote" | "text";
+	readonly kind: "deal" | "account" | "person" | "colleague" | "quote" | "file" | "text";
 	readonly title: string;
 	readonly detail: string;
 	/** the deal it leads to; for accounts and people without one, null */
@@ -27,7 +27,7 @@ export const pattern = (words: string) => `%${words.replace(/[\\%_]/g, (sign) =>
 
 const textSchema = z.object({ text: z.string().max(200) });
 
-/** Finds deals, accounts, people of the buyer's and of ours, quotes by their numbers, and text in notes, activities, answers, reasons, calls, minutes and quotes’ answers, among what the person reaches. */
+/** Finds deals, accounts, people of the buyer's and of ours, quotes by their numbers, files by their names, and text in notes, activities, answers, reasons, calls, minutes and quotes’ answers, among what the person reaches. */
 export const search = lookup({ name: "search.find", right: "search", input: textSchema, run: ({ context, input }) => findAll(context, input.text) });
 
 async function findAll(context: Context, text: string): Promise<Hit[]> {
@@ -84,6 +84,7 @@ async function findAll(context: Context, text: string): Promise<Hit[]> {
 		...colleagues(context, fits),
 		...(await people(context, words, own)),
 		...(await quotesOf(context, words)),
+		...(await filesOf(context, words, own)),
 		...(await texts(context, words)),
 	];
 }
@@ -132,6 +133,27 @@ async function quotesOf(context: Context, words: string): Promise<Hit[]> {
 		return deal === undefined
 			? []
 			: [{ kind: "quote", title: `Quote ${row.number}`, detail: dealName(organisation, deal), dealId: String(row.deal_id), accountId: null }];
+	});
+}
+
+/** Files and links by their names. */
+async function filesOf(context: Context, words: string, own: ReadonlySet<string>): Promise<Hit[]> {
+	const { organisation } = context;
+	const { rows } = await connection().db.execute(sql`
+		select name, deal_id, account_id from attachments
+		where removed_at is null and name ilike ${pattern(words)}
+			and (deal_id = any(${sql.param(reachedDeals(context))}::text[]) or account_id = any(${sql.param([...own])}::text[]))
+		order by added_at desc, id limit ${MOST}`);
+	return rows.map((row): Hit => {
+		const deal = row.deal_id === null ? undefined : organisation.dealIndex.get(String(row.deal_id));
+		const accountId = (row.account_id as string | null) ?? null;
+		return {
+			kind: "file",
+			title: String(row.name),
+			detail: deal === undefined ? (organisation.accounts.get(accountId ?? "")?.name ?? "") : dealName(organisation, deal),
+			dealId: (row.deal_id as string | null) ?? null,
+			accountId,
+		};
 	});
 }
 

@@ -5,6 +5,7 @@ import { scoreOf } from "@/core/qualification/score";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
+import type { ProofFiles } from "@/features/attachments";
 import { personName } from "@/platform/names";
 
 /** What the deal's figures would be with another answer. */
@@ -46,7 +47,14 @@ export interface SheetQuestion {
 }
 
 /** The questions of a deal as seen on a day, with their history up to then and what each answer would do. */
-export function questionsOf(organisation: OrganisationState, seen: DealSeen, records: DealRecords, day: number, until: number): SheetQuestion[] {
+export function questionsOf(
+	organisation: OrganisationState,
+	seen: DealSeen,
+	records: DealRecords,
+	day: number,
+	until: number,
+	files: ProofFiles = new Map(),
+): SheetQuestion[] {
 	const { calendar, zone } = organisation.company.rules;
 	const { questions, standings } = seen.qualification;
 	const given = records.answers.filter((answer) => answer.at.getTime() < until);
@@ -75,7 +83,7 @@ export function questionsOf(organisation: OrganisationState, seen: DealSeen, rec
 				day: formatDay(zone.dayOf(answer.at.getTime())),
 				note: answer.note,
 				proof: answer.shownBy,
-				...proofWords(records, answer.shownBy),
+				...proofWords(records, answer.shownBy, files),
 			})),
 		};
 	});
@@ -94,10 +102,12 @@ function effectOf(organisation: OrganisationState, seen: DealSeen, index: number
 }
 
 /** What shows an answer, in words, and where it leads when it is a link. */
-function proofWords(records: DealRecords, shownBy: string | null): { shownBy: string | null; link: string | null } {
+function proofWords(records: DealRecords, shownBy: string | null, files: ProofFiles): { shownBy: string | null; link: string | null } {
 	if (!shownBy) return { shownBy: null, link: null };
 	if (/^https?:/.test(shownBy)) return { shownBy: shownBy, link: shownBy };
 	const id = shownBy.slice(shownBy.indexOf(":") + 1);
+	const file = files.get(id);
+	if (file) return { shownBy: file.present ? file.name : `${file.name} (removed)`, link: file.present ? file.href : null };
 	const activity = records.activities.find((a) => a.id === id);
 	const contact = records.contacts.find((c) => c.id === id);
 	return { shownBy: activity ? `${activity.kind}: ${activity.subject ?? ""}` : (contact?.name ?? shownBy), link: null };

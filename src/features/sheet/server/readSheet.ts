@@ -13,6 +13,7 @@ import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import { recordsAsOf } from "@/data/queries/recordsAsOf";
 import { anybodyKnows } from "@/features/accounts";
+import { listOfDeal, proofFilesOf } from "@/features/attachments";
 import { aheadOf, editChoices } from "@/features/deals";
 import { storiesOf, taskJson } from "@/features/tasks";
 import { query } from "@/platform/command";
@@ -40,6 +41,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 	const survey = surveyOn(company, day);
 	const until = endOf(organisation, day);
 	const records = recordsAsOf(await recordsOf(organisation, deal), until, formatDay(day));
+	const { files, proofs } = await filesOf(context, id, day, records);
 	const live = day === context.now.day;
 	const { people, missing } = peopleOf(organisation, records, until);
 	const lit = seen.flags.map((flag) => flag.code);
@@ -64,7 +66,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 			strength: seen.qualification.strength,
 			coverage: seen.qualification.coverage,
 			expected: seen.qualification.expected,
-			questions: questionsOf(organisation, seen, records, day, until),
+			questions: questionsOf(organisation, seen, records, day, until, proofs),
 		},
 		trail: trailOfSheet(organisation, seen, records, day),
 		visits: visitsOf(organisation, seen, survey.norms),
@@ -82,15 +84,28 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		// What has no day of its own is for those who reach the deal now.
 		lines: now ? linesOf(records) : [],
 		happenings: happeningsOf(context, records, day, until),
+		files,
 		tasks: tasksOf(context, records, day),
-		mayAssign: may(context.actor, "assignTasks") && live && seen.status === "open",
-		mayEdit: may(context.actor, "editDeals") && live,
-		mayNote: may(context.actor, "writeNotes") && live,
+		...rightsOf(context, seen, live),
 		choices: editChoices(context),
 		callable: whoSees(context, seen.owner).map((person) => person.name),
 		me: context.actor.person.name,
 	};
 });
+
+/** What the person may do with the deal: nothing on a past day. */
+const rightsOf = ({ actor }: Context, { status }: DealSeen, live: boolean) => ({
+	mayAssign: may(actor, "assignTasks") && live && status === "open",
+	mayEdit: may(actor, "editDeals") && live,
+	mayNote: may(actor, "writeNotes") && live,
+});
+
+/** Files and links of a deal on a day, and those that its answers name. */
+async function filesOf(context: Context, id: string, day: Day, { answers }: DealRecords) {
+	const files = await listOfDeal(context, id, day);
+	const named = answers.map(({ shownBy }) => shownBy);
+	return { files, proofs: await proofFilesOf(named, files, id) };
+}
 
 /** How a deal stands: whose it is, its stage, amount and dates. */
 function standingOf({ organisation }: Context, seen: DealSeen, day: Day) {

@@ -1,6 +1,7 @@
 import type { DealState } from "@/core/deal/state";
 import type { DealSeen } from "@/core/dealSeen";
 import type { Flag, FlagWords } from "@/core/flags/rule";
+import type { AttachmentView } from "@/features/attachments";
 import type { EditChoices } from "@/features/deals";
 import type { SheetAccount } from "./account";
 import type { peopleOf, trailOfSheet } from "./parts";
@@ -115,6 +116,7 @@ export interface SheetView {
 		readonly currency: string | null;
 	}[];
 	readonly happenings: readonly Happening[];
+	readonly files: readonly AttachmentView[];
 	readonly tasks: readonly SheetTask[];
 	readonly mayAssign: boolean;
 	/** may change, answer, note and log here: on this day, and this deal */

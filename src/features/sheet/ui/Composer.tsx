@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import { listed } from "@/core/words/grammar";
+import { useAttached } from "@/features/attachments/ui/AttachToActivity";
 import { DayField } from "@/ui/parts/DayField";
 import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -36,6 +37,7 @@ function LogLine({ view }: { view: SheetView }) {
 	const [subject, setSubject] = useState("");
 	const [day, setDay] = useState(view.seen);
 	const [contact, setContact] = useState("");
+	const attached = useAttached();
 	const run = useRun();
 	const act = useAct();
 	const log = async () => {
@@ -44,7 +46,9 @@ function LogLine({ view }: { view: SheetView }) {
 			(made) => (made.planned ? "Planned." : "Logged."),
 			(made) => run("sheet.settleActivity", { id: made.id, what: "back" }),
 		);
-		if (done) setSubject((now) => (now === subject ? "" : now));
+		if (!done) return;
+		setSubject((now) => (now === subject ? "" : now));
+		await attached.send(done.result.id);
 	};
 	return (
 		<Form
@@ -83,6 +87,7 @@ function LogLine({ view }: { view: SheetView }) {
 			<Button size="sm" type="submit" disabled={!subject.trim()}>
 				{day > view.seen ? "Plan" : "Log"}
 			</Button>
+			{attached.field}
 		</Form>
 	);
 }

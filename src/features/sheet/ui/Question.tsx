@@ -120,11 +120,12 @@ function Levels({ question, waiting, onSay }: { question: SheetQuestion; waiting
 	);
 }
 
-/** What can show an answer: conversations, newest first, then people. */
+/** What can show an answer: conversations, newest first, then files and people. */
 function proofsOf(view: SheetView): { value: string; label: string }[] {
 	const talks = view.happenings.filter((item) => item.kind === "contact" && !item.planned && item.id).slice(0, 20);
 	return [
 		...talks.map((item) => ({ value: `activity:${item.id}`, label: `${nearDate(item.day, view.seen)} ${item.what}` })),
+		...view.files.map((file) => ({ value: `attachment:${file.id}`, label: file.name })),
 		...view.people.map((person) => ({ value: `contact:${person.id}`, label: person.name })),
 	];
 }

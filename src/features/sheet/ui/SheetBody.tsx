@@ -13,9 +13,11 @@ import { Account, AccountName } from "./Account";
 import { ClosePlan } from "./ClosePlan";
 import { Composer } from "./Composer";
 import { Facts } from "./Facts";
+import { LastContact } from "./LastContact";
 import { People } from "./People";
 import { ProductsAndQuotes } from "./ProductsAndQuotes";
 import { Questions } from "./Questions";
+import { SheetFiles } from "./SheetFiles";
 import { SheetTasks } from "./SheetTasks";
 import { Stages } from "./Stages";
 import { DealRoundsSlot, FlagRecordSlot } from "./slots";
@@ -66,7 +68,7 @@ export function SheetBody({ view, onAssign }: Props) {
 					<Questions view={view} onTask={onAssign} />
 				</More>
 				<More name={`Timeline (${view.happenings.length})`}>
-					<Timeline list={view.happenings} seen={view.seen} mayNote={view.mayNote} />
+					<Timeline list={view.happenings} files={view.files} seen={view.seen} past={view.past} mayNote={view.mayNote} />
 				</More>
 				<More name="Close date and stages">
 					<TrailDrawing view={view} />
@@ -74,6 +76,9 @@ export function SheetBody({ view, onAssign }: Props) {
 				</More>
 				<More name={`People (${view.people.length})`}>
 					<People view={view} />
+				</More>
+				<More name={`Files and links (${view.files.length})`}>
+					<SheetFiles view={view} />
 				</More>
 				<More name="Close plan">
 					<ClosePlan view={view} />
@@ -226,25 +231,6 @@ export function Since({ view }: { view: SheetView }) {
 					)}
 				</ul>
 			)}
-		</section>
-	);
-}
-
-export function LastContact({ view }: { view: SheetView }) {
-	const days = (n: number) => (n === 0 ? "today" : `${n} working ${byCount(n, "day", "days")} ago`);
-	return (
-		<section>
-			<h3>Last contact</h3>
-			<p className="small-text mb-0">
-				{view.lastTouch === null ? (
-					"No contact yet."
-				) : (
-					<>
-						{nearDate(view.lastTouch, view.seen)}, {days(view.lastTouchDays ?? 0)}.{" "}
-					</>
-				)}
-				{view.waiting ? view.waiting.side === "they" ? <b>They are waiting for us.</b> : "We are waiting for them." : view.lastTouch && "No one is waiting."}
-			</p>
 		</section>
 	);
 }

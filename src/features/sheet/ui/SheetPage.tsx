@@ -13,10 +13,12 @@ import { Account, AccountName } from "./Account";
 import { ClosePlan } from "./ClosePlan";
 import { Composer } from "./Composer";
 import { Facts } from "./Facts";
+import { LastContact } from "./LastContact";
 import { People } from "./People";
 import { ProductsAndQuotes } from "./ProductsAndQuotes";
 import { Questions } from "./Questions";
-import { LastContact, Since, WhyLit } from "./SheetBody";
+import { Since, WhyLit } from "./SheetBody";
+import { SheetFiles } from "./SheetFiles";
 import { SheetTasks } from "./SheetTasks";
 import { Stages } from "./Stages";
 import { DealRoundsSlot } from "./slots";
@@ -69,7 +71,7 @@ export function SheetPage({ view }: { view: SheetView }) {
 					</div>
 					<div className="panel">
 						<Composer view={view} keys />
-						<Timeline list={view.happenings} seen={view.seen} mayNote={view.mayNote} />
+						<Timeline list={view.happenings} files={view.files} seen={view.seen} past={view.past} mayNote={view.mayNote} />
 					</div>
 				</div>
 				<div>
@@ -90,6 +92,10 @@ export function SheetPage({ view }: { view: SheetView }) {
 							{trailWords(view)}
 						</h3>
 						<TrailDrawing view={view} />
+					</div>
+					<div className="panel">
+						<h3>Files and links</h3>
+						<SheetFiles view={view} />
 					</div>
 					<div className="panel">
 						<ClosePlan view={view} />

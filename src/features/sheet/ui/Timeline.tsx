@@ -1,5 +1,7 @@
 "use client";
 import { useState } from "react";
+import type { AttachmentView } from "@/features/attachments";
+import { AttachedTo } from "@/features/attachments/ui/AttachedTo";
 import { longDate, nearDate } from "@/ui/format";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -23,8 +25,18 @@ const SIGNS: Readonly<Record<string, [sign: string, words: string]>> = {
 };
 const SHOWN = 25;
 
+interface Shown {
+	readonly files: readonly AttachmentView[];
+	readonly seen: string;
+	readonly past: boolean;
+}
+interface TimelineProps extends Shown {
+	readonly list: readonly Happening[];
+	readonly mayNote: boolean;
+}
+
 /** One timeline of all that happened, newest on top, what is planned apart. */
-export function Timeline({ list, seen, mayNote = false }: { list: readonly Happening[]; seen: string; mayNote?: boolean }) {
+export function Timeline({ list, mayNote, ...rest }: TimelineProps) {
 	const [kind, setKind] = useState<string>("all");
 	const [all, setAll] = useState(false);
 	const found = list.filter((item) => kind === "all" || item.kind === kind);
@@ -47,7 +59,7 @@ export function Timeline({ list, seen, mayNote = false }: { list: readonly Happe
 					<h4 className="area">Planned</h4>
 					<ul className="happenings">
 						{[...planned].reverse().map((item) => (
-							<Line key={item.id ?? item.at + item.what} item={item} seen={seen} mayNote={mayNote} />
+							<Line key={item.id ?? item.at + item.what} item={item} mayNote={mayNote} {...rest} />
 						))}
 					</ul>
 					<h4 className="area">Past</h4>
@@ -55,7 +67,7 @@ export function Timeline({ list, seen, mayNote = false }: { list: readonly Happe
 			)}
 			<ul className="happenings">
 				{shown.map((item, i) => (
-					<Line key={item.at + item.what + String(i)} item={item} seen={seen} />
+					<Line key={item.at + item.what + String(i)} item={item} {...rest} />
 				))}
 			</ul>
 			{past.length > shown.length && (
@@ -67,7 +79,7 @@ export function Timeline({ list, seen, mayNote = false }: { list: readonly Happe
 	);
 }
 
-function Line({ item, seen, mayNote = false }: { item: Happening; seen: string; mayNote?: boolean }) {
+function Line({ item, files, seen, past, mayNote = false }: Shown & { item: Happening; mayNote?: boolean }) {
 	const run = useRun();
 	const act = useAct();
 	const [sign, words] = SIGNS[item.direction ?? ""] ?? ["–", item.kind];
@@ -84,6 +96,7 @@ function Line({ item, seen, mayNote = false }: { item: Happening; seen: string; 
 				{item.what}
 				{item.detail && <span className="d-block second">“{item.detail}”</span>}
 				{item.by && <span className="d-block tiny second">{item.by}</span>}
+				<AttachedTo activity={item.id} files={files} seen={seen} past={past} />
 				{item.planned && item.id && (
 					<a className="tiny second no-print" href={`/calendar/activity/${encodeURIComponent(item.id)}.ics`}>
 						.ics

@@ -1,9 +1,9 @@
 import { surveyOn } from "@/core/survey";
 import type { Account } from "@/data/organisation/state";
-import type { Context } from "@/platform/context";
-import { dealsByAccount } from "@/platform/dealsByAccount";
-import { notFound } from "@/platform/fault";
-import { reaches, reachOf } from "@/platform/reach";
+import type { Context } from "./context";
+import { dealsByAccount } from "./dealsByAccount";
+import { notFound } from "./fault";
+import { reaches, reachOf } from "./reach";
 
 /** Whether somebody reaches an account: one of theirs to own, or with a deal of theirs, be it closed. */
 export function reachesAccount(context: Context, { id, ownerId }: Account): boolean {
