@@ -45,6 +45,7 @@ const CAPABILITIES = [
 	"deals",
 	"evidence",
 	"attachments",
+	"intake",
 	"accounts",
 	"tasks",
 	"sheet",

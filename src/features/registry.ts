@@ -12,6 +12,7 @@ import { deals } from "./deals";
 import { desk } from "./desk";
 import { evidence } from "./evidence";
 import { imports } from "./import";
+import { intake } from "./intake";
 import { patterns } from "./patterns";
 import { people } from "./people";
 import { period } from "./period";
@@ -40,6 +41,7 @@ export const CAPABILITIES = [
 	setup,
 	sheet,
 	attached,
+	intake,
 	imports,
 	people,
 	reaching,

@@ -11,6 +11,7 @@ export const AREAS = [
 	"desk",
 	"evidence",
 	"import",
+	"intake",
 	"patterns",
 	"people",
 	"period",

@@ -5,7 +5,7 @@ import { config } from "@/config/config";
 import { processSingleton } from "@/data/processSingleton";
 
 /** What `src/threads/main.ts` offers; named there, since it knows the capabilities and this file mustn't. */
-export type ThreadTask = "importBundle" | "readGrid" | "loadDemo" | "find" | "readMail";
+export type ThreadTask = "importBundle" | "readGrid" | "loadDemo" | "find" | "readIntake" | "readMail";
 
 /** memory of a thread: a file that needs more ends its thread, not the server */
 const MEGABYTES = 2048;
@@ -16,10 +16,10 @@ const POOL = "3";
 const program = () => resolve(process.cwd(), config().PORCH_LAMP_THREADS ?? ".next/threads.mjs");
 
 /** ms that an idle thread stays. What is found out of the past needs the whole organisation in memory, so its thread stays longest. */
-const STAYS = { work: 10_000, past: 300_000, mail: 10_000 };
+const STAYS = { work: 10_000, past: 300_000, mail: 10_000, intake: 10_000 };
 type Kind = keyof typeof STAYS;
-/** Which thread does what: neither the past nor a mail waits for an import. */
-const KINDS: Readonly<Partial<Record<ThreadTask, Kind>>> = { find: "past", readMail: "mail" };
+/** Which thread does what: neither the past nor mails wait for an import. */
+const KINDS: Readonly<Partial<Record<ThreadTask, Kind>>> = { find: "past", readMail: "mail", readIntake: "intake" };
 
 const pools = processSingleton("threads", () => new Map<Kind, Piscina>());
 

@@ -1,9 +1,10 @@
 import { loadDemo } from "@/features/begin/server/demo";
 import { type ImportOptions, runImport, type Source } from "@/features/import/server/importBundle";
 import { asGrid } from "@/features/import/server/weekly/inspectFile";
+import { readIntake } from "@/features/intake/server/readIntake";
 import { findInThread } from "@/features/patterns/server/find";
-import { readMail } from "@/features/reaching/server/mailText";
 import { readGrid as gridFrom } from "@/formats/grid";
+import { readMail } from "@/formats/mail/readMail";
 import type { TextHints } from "@/formats/text";
 import type { ThreadTask } from "@/platform/threads";
 
@@ -13,6 +14,6 @@ export const importBundle = ({ id, source, options }: { id: string; source: Sour
 /** A file's table, cell by cell, or why it can't be read. */
 export const readGrid = ({ bytes, sheet, hints }: { bytes: Uint8Array; sheet: string | null; hints: TextHints }) => asGrid(gridFrom(bytes, sheet, hints));
 
-export { findInThread as find, loadDemo, readMail };
+export { findInThread as find, loadDemo, readIntake, readMail };
 
-({ importBundle, readGrid, loadDemo, find: findInThread, readMail }) satisfies Record<ThreadTask, unknown>;
+({ importBundle, readGrid, loadDemo, find: findInThread, readIntake, readMail }) satisfies Record<ThreadTask, unknown>;

@@ -9,6 +9,7 @@ export * from "./deals";
 export * from "./evidence";
 export * from "./findings";
 export * from "./import";
+export * from "./intakes";
 export * from "./organisation";
 export * from "./people";
 export * from "./period";

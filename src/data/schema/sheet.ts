@@ -23,8 +23,11 @@ export const activities = pgTable(
 		/** of one that was planned before it was done: when it was planned for, and when it was said to be done */
 		plannedFor: instant("planned_for"),
 		settledAt: instant("settled_at"),
+		/** Message-ID of a message, UID of a meeting that it was made of */
+		messageId: text("message_id"),
 	},
 	(t) => [
+		index("activities_message").on(t.messageId).where(sql`${t.messageId} is not null`),
 		index("activities_deal").on(t.dealId),
 		index("activities_account").on(t.accountId),
 		index("activities_at").on(t.at),

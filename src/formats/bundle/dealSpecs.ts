@@ -110,6 +110,7 @@ export const DEAL_SPECS: readonly FileSpec[] = [
 			ref("by_id", "people.csv"),
 			text("subject"),
 			text("body"),
+			text("message_id", { extra: true }),
 		],
 	},
 ];

@@ -1,7 +1,9 @@
 "use client";
 import Link from "next/link";
+import { useMemo } from "react";
 import type { AttachmentView } from "@/features/attachments";
 import { Attachments } from "@/features/attachments/ui/Attachments";
+import { IntakePlace } from "@/features/intake/ui/IntakePlace";
 import { nearDate, shortMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import { Lamp } from "@/ui/parts/Lamp";
@@ -18,42 +20,45 @@ import "./account.css";
 
 /** The whole story of an account: what was said and done, who knows whom, its deals, what it bought and never did, what is open. */
 export function AccountScreen({ view }: { view: AccountPage }) {
+	const place = useMemo(() => ({ accountId: view.id }), [view.id]);
 	return (
-		<div className="account">
-			<header className="account-head">
-				<div className="d-flex justify-content-between gap-3 align-items-start">
-					<h2>{view.name}</h2>
-					<AccountTools view={view} />
+		<IntakePlace place={place} today={view.seen} mayWrite={view.mayWrite}>
+			<div className="account">
+				<header className="account-head">
+					<div className="d-flex justify-content-between gap-3 align-items-start">
+						<h2>{view.name}</h2>
+						<AccountTools view={view} />
+					</div>
+					<p className="second small-text mb-1">
+						{[
+							view.customerSince ? `customer since ${nearDate(view.customerSince, view.seen)}` : view.kind,
+							view.industry,
+							view.territory,
+							view.owner,
+							view.lastContact ? `last contact ${nearDate(view.lastContact, view.seen)}` : null,
+						]
+							.filter(Boolean)
+							.join(" · ")}
+					</p>
+					<p className="account-says mb-0">
+						{accountHeadline(view)}
+						{view.atRisk && <b className="worse"> This account is at risk.</b>}
+					</p>
+				</header>
+				<AccountLog view={view} />
+				<div className="account-middle">
+					<WhoKnowsWhom view={view} />
+					<Deals view={view} />
+					<Files view={view} />
 				</div>
-				<p className="second small-text mb-1">
-					{[
-						view.customerSince ? `customer since ${nearDate(view.customerSince, view.seen)}` : view.kind,
-						view.industry,
-						view.territory,
-						view.owner,
-						view.lastContact ? `last contact ${nearDate(view.lastContact, view.seen)}` : null,
-					]
-						.filter(Boolean)
-						.join(" · ")}
-				</p>
-				<p className="account-says mb-0">
-					{accountHeadline(view)}
-					{view.atRisk && <b className="worse"> This account is at risk.</b>}
-				</p>
-			</header>
-			<AccountLog view={view} />
-			<div className="account-middle">
-				<WhoKnowsWhom view={view} />
-				<Deals view={view} />
-				<Files view={view} />
+				<div className="account-side">
+					<Next view={view} />
+					<KeptOnTop view={view} />
+					<OpenPoints view={view} />
+					<Bought view={view} />
+				</div>
 			</div>
-			<div className="account-side">
-				<Next view={view} />
-				<KeptOnTop view={view} />
-				<OpenPoints view={view} />
-				<Bought view={view} />
-			</div>
-		</div>
+		</IntakePlace>
 	);
 }
 

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Button, Form } from "react-bootstrap";
 import { useAttached } from "@/features/attachments/ui/AttachToActivity";
+import { IntakeButton } from "@/features/intake/ui/IntakePlace";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { AccountPage } from "../server/accountPageView";
@@ -19,9 +20,12 @@ export function LogForm({ view }: { view: AccountPage }) {
 	const [open, setOpen] = useState(false);
 	if (!open)
 		return (
-			<Button size="sm" variant="outline-primary" className="no-print mb-2" onClick={() => setOpen(true)}>
-				Log something
-			</Button>
+			<div className="d-flex gap-3 align-items-center mb-2 no-print">
+				<Button size="sm" variant="outline-primary" onClick={() => setOpen(true)}>
+					Log something
+				</Button>
+				<IntakeButton />
+			</div>
 		);
 	return <Fields view={view} close={() => setOpen(false)} />;
 }

@@ -16,11 +16,18 @@ export function WhoKnowsWhom({ view }: { view: AccountPage }) {
 		<section className="panel" aria-label="Who knows whom">
 			<div className="d-flex justify-content-between gap-2">
 				<h3>Who knows whom</h3>
-				{edit && (
-					<Button size="sm" variant="link" className="p-0 no-print" onClick={() => edit("new")}>
-						Add somebody
-					</Button>
-				)}
+				<span className="d-flex gap-3 no-print">
+					{view.people.length > 0 && (
+						<a className="small-text" href={`/api/v1/accounts/${encodeURIComponent(view.id)}/contacts.vcf`} download="contacts.vcf">
+							Save as vCard
+						</a>
+					)}
+					{edit && (
+						<Button size="sm" variant="link" className="p-0" onClick={() => edit("new")}>
+							Add somebody
+						</Button>
+					)}
+				</span>
 			</div>
 			{edited && <ContactDialog view={view} person={edited === "new" ? null : edited} close={() => setEdited(null)} />}
 			{view.people.length === 0 ? (

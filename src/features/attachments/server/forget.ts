@@ -3,7 +3,7 @@ import { forgetUnnamed } from "@/data/store/contents";
 
 /** Forgets what no file names any more. */
 export const forgetContents = {
-	name: "forget files",
+	name: "forget-files",
 	run: async (): Promise<readonly string[]> => {
 		const gone = await forgetUnnamed(connection().db);
 		return gone ? [`${gone} contents of files that nothing names`] : [];

@@ -1,4 +1,5 @@
 import ICAL from "ical.js";
+import { openCalendar } from "@/formats/calendar/open";
 
 /** What stands in a calendar: on a day, or from an instant on. */
 export interface Entry {
@@ -78,11 +79,10 @@ export function readCalendar(text: string, today: string, dayIn: (ms: number) =>
 	const problems: string[] = [];
 	let root: ICAL.Component;
 	try {
-		root = new ICAL.Component(ICAL.parse(text.replace(/\r\n|\r|\n/g, "\r\n")) as never);
+		root = openCalendar(text);
 	} catch (error) {
 		return { items: [], problems: [`This can’t be read as a calendar (RFC 5545): ${String((error as Error).message).slice(0, 200)}.`] };
 	}
-	for (const zone of root.getAllSubcomponents("vtimezone")) ICAL.TimezoneService.register(zone);
 	const parts = [...root.getAllSubcomponents("vevent"), ...root.getAllSubcomponents("vtodo")];
 	if (parts.length > MOST_ITEMS) problems.push(`There are ${parts.length} entries; the first ${MOST_ITEMS} are shown.`);
 	const items = parts.slice(0, MOST_ITEMS).flatMap((part): Incoming[] => {

@@ -3,6 +3,7 @@ import type { Direction } from "@/core/contact/activity";
 import { worksOn } from "@/core/people/person";
 import { connection } from "@/data/db";
 import { activities, answersIn, contacts, dealContacts, outbox } from "@/data/schema";
+import { addressedTo, type ReadMail } from "@/formats/mail/readMail";
 import { touchedByActivity } from "@/platform/activities";
 import { systemWrite } from "@/platform/command";
 import { type Context, contextFor } from "@/platform/context";
@@ -11,7 +12,6 @@ import { newId } from "@/platform/ids";
 import { reachDeal } from "@/platform/reachDeal";
 import { may } from "@/platform/rights";
 import { inThread } from "@/platform/threads";
-import { addressedTo, type ReadMail } from "./mailText";
 import { answeredMail } from "./replyAddress";
 
 /** A mail with all it carries may be so large; what is attached isn't kept. */

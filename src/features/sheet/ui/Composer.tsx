@@ -4,6 +4,7 @@ import { Button, Form } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import { listed } from "@/core/words/grammar";
 import { useAttached } from "@/features/attachments/ui/AttachToActivity";
+import { IntakeButton } from "@/features/intake/ui/IntakePlace";
 import { DayField } from "@/ui/parts/DayField";
 import { type Input, useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
@@ -87,7 +88,7 @@ function LogLine({ view }: { view: SheetView }) {
 			<Button size="sm" type="submit" disabled={!subject.trim()}>
 				{day > view.seen ? "Plan" : "Log"}
 			</Button>
-			{attached.field}
+			{attached.field} <IntakeButton />
 		</Form>
 	);
 }

@@ -1,7 +1,8 @@
 import Link from "next/link";
-import type { ReactNode } from "react";
+import { type ReactNode, useMemo } from "react";
 import { Button } from "react-bootstrap";
 import { byCount } from "@/core/words/grammar";
+import { IntakePlace } from "@/features/intake/ui/IntakePlace";
 import { money, nearDate, share } from "@/ui/format";
 import { Evidence } from "@/ui/parts/Bars";
 import { FlagChip } from "@/ui/parts/FlagChip";
@@ -32,8 +33,9 @@ interface Props {
 /** The side sheet: why it is lit and what to do about it, gaps, what changed, who waits, tasks; the rest of the whole sheet opens below. */
 export function SheetBody({ view, onAssign }: Props) {
 	// Long: one page, its parts in their order.
+	const place = useMemo(() => ({ dealId: view.id }), [view.id]);
 	return (
-		<>
+		<IntakePlace place={place} today={view.seen} mayWrite={view.mayNote}>
 			<header className="sheet-head">
 				<h2>
 					<Lamp level={view.attention.level} size={24} /> {view.name}
@@ -92,7 +94,7 @@ export function SheetBody({ view, onAssign }: Props) {
 					</More>
 				)}
 			</div>
-		</>
+		</IntakePlace>
 	);
 }
 

@@ -1,9 +1,10 @@
 "use client";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { Button } from "react-bootstrap";
 import { useHotkeys } from "react-hotkeys-hook";
 import { byCount, plural } from "@/core/words/grammar";
 import type { Give } from "@/features/deals/ui/slots";
+import { IntakePlace } from "@/features/intake/ui/IntakePlace";
 import { GiveDialog } from "@/features/tasks/ui/GiveDialog";
 import { money } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
@@ -34,8 +35,9 @@ export function SheetPage({ view }: { view: SheetView }) {
 	const [draft, setDraft] = useState<Give | null>(null);
 	const assign = (title: string, flags: string[]) => setDraft({ dealIds: [view.id], title, flags });
 	useHotkeys("t", () => assign("", []), { enabled: view.mayAssign && !draft });
+	const place = useMemo(() => ({ dealId: view.id }), [view.id]);
 	return (
-		<>
+		<IntakePlace place={place} today={view.seen} mayWrite={view.mayNote}>
 			<div className="sheet-title">
 				<div>
 					<h2>
@@ -113,7 +115,7 @@ export function SheetPage({ view }: { view: SheetView }) {
 				</div>
 			</div>
 			{draft && <GiveDialog give={draft} onClose={() => setDraft(null)} />}
-		</>
+		</IntakePlace>
 	);
 }
 

@@ -1,8 +1,14 @@
-import { simpleParser } from "mailparser";
+import { type AddressObject, type EmailAddress, simpleParser } from "mailparser";
 
 /** What is read of a mail that came in; plain, so that it can be handed from thread to thread. */
 export interface ReadMail {
 	readonly from: string;
+	/** the sender’s name as the mail gives it; empty where it gives none */
+	readonly fromName: string;
+	/** whom it was for, by address in lower case: `To`, then `Cc` */
+	readonly to: readonly Named[];
+	/** ms since the epoch, as its `Date` says; null where that is none */
+	readonly at: number | null;
 	readonly messageId: string;
 	readonly subject: string;
 	/** what was written, without the mail quoted beneath it */
@@ -11,10 +17,18 @@ export interface ReadMail {
 	readonly automatic: boolean;
 }
 
+/** An address in lower case, with the name beside it. */
+export interface Named {
+	readonly address: string;
+	readonly name: string;
+}
+
+const MOST_PEOPLE = 200;
 const MOST_HEADER = 64 * 1024;
 const MOST_TEXT = 10_000;
 const MOST_SUBJECT = 500;
 const MOST_ID = 300;
+const MOST_NAME = 200;
 
 /**
  * The addresses a mail names in `To`, `Cc` and `Delivered-To`, read from its header alone: nothing of the body is looked
@@ -42,6 +56,9 @@ export async function readMail(raw: Uint8Array): Promise<ReadMail | null> {
 	if (!mail || !from) return null;
 	return {
 		from: storable(from).trim().toLowerCase().slice(0, MOST_ID),
+		fromName: nameOf(mail.from?.value[0]?.name),
+		to: [mail.to, mail.cc].flatMap(namedIn).slice(0, MOST_PEOPLE),
+		at: instantOf(dateLine(raw)),
 		messageId: storable(mail.messageId ?? "").slice(0, MOST_ID),
 		subject: storable(mail.subject ?? "")
 			.replace(/\s+/g, " ")
@@ -50,6 +67,34 @@ export async function readMail(raw: Uint8Array): Promise<ReadMail | null> {
 		text: storable(answerOf(mail.text ?? "")).slice(0, MOST_TEXT),
 		automatic: isAutomatic(mail.headers),
 	};
+}
+
+const nameOf = (name: string | undefined) =>
+	storable(name ?? "")
+		.replace(/\s+/g, " ")
+		.trim()
+		.slice(0, MOST_NAME);
+
+/** The people an address line names; those of a group one by one. */
+function namedIn(line: AddressObject | AddressObject[] | undefined): Named[] {
+	const flat = (one: EmailAddress): EmailAddress[] => (one.group ? one.group.flatMap(flat) : [one]);
+	return [line ?? []]
+		.flat()
+		.flatMap(({ value }) => value.flatMap(flat))
+		.flatMap(({ address, name }) => (address ? [{ address: storable(address).trim().toLowerCase().slice(0, MOST_ID), name: nameOf(name) }] : []));
+}
+
+/** An instant as RFC 5322 writes it, whose notes in brackets say nothing; null for what is none. */
+function instantOf(line: string): number | null {
+	const at = Date.parse(line.replace(/\([^)]*\)/g, " ").trim());
+	return Number.isNaN(at) ? null : at;
+}
+
+/** The header’s `Date` as it stands there: where there is none, or one that is none, the parser takes the present. */
+function dateLine(raw: Uint8Array): string {
+	const head = Buffer.from(raw.subarray(0, MOST_HEADER)).toString("latin1");
+	const end = /\r?\n\r?\n/.exec(head)?.index ?? head.length;
+	return /(?:^|\n)date:([^\r\n]*)/i.exec(head.slice(0, end))?.[1] ?? "";
 }
 
 /** Text as a database can keep it: without zeros, and without halves of characters (UTF-8 has none). */
