@@ -1,6 +1,7 @@
 "use client";
 import type { ReactNode } from "react";
-import { DealPanelSlot, GiveSlot, StartRoundSlot } from "./deals/ui/slots";
+import { DealPanelSlot, DealPictureSlot, GiveSlot, StartRoundSlot } from "./deals/ui/slots";
+import { DealPicture } from "./patterns/ui/DealPicture";
 import { FlagRecordLine } from "./patterns/ui/FlagRecordLine";
 import { DealRounds } from "./rounds/ui/DealRounds";
 import { HoldRound } from "./rounds/ui/HoldRound";
@@ -23,7 +24,9 @@ export function DealSlots({ children }: { children: ReactNode }) {
 		<SheetSlots>
 			<DealPanelSlot.Fill by={SheetPanel}>
 				<GiveSlot.Fill by={GiveDialog}>
-					<StartRoundSlot.Fill by={HoldRound}>{children}</StartRoundSlot.Fill>
+					<DealPictureSlot.Fill by={DealPicture}>
+						<StartRoundSlot.Fill by={HoldRound}>{children}</StartRoundSlot.Fill>
+					</DealPictureSlot.Fill>
 				</GiveSlot.Fill>
 			</DealPanelSlot.Fill>
 		</SheetSlots>

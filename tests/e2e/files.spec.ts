@@ -32,7 +32,7 @@ test("a file is kept with a deal, saved as it was, renamed, taken away and put b
 	await expect(page.getByRole("link", { name: `Other ${name}` })).toBeVisible();
 	await page.getByRole("button", { name: `Remove Other ${name}` }).click();
 	await expect(page.getByRole("link", { name: `Other ${name}` })).toBeHidden();
-	await page.getByRole("button", { name: "Undo" }).first().click();
+	await page.locator(".toast", { hasText: "File removed." }).getByRole("button", { name: "Undo" }).click();
 	await expect(page.getByRole("link", { name: `Other ${name}` })).toBeVisible();
 	await page.getByRole("button", { name: `Remove Other ${name}` }).click();
 });

@@ -1,5 +1,6 @@
 import { capability } from "@/platform/capability";
 import { patternRoutes } from "./server/apiRoutes";
+import { chancesHere } from "./server/chances";
 import { patternsFile } from "./server/file";
 import { PATTERN_KINDS } from "./server/kinds";
 import { learn } from "./server/learn";
@@ -21,7 +22,7 @@ export const patterns = capability({
 	key: "patterns",
 	queries: [readPattern, readPatternNow, readForetelling, readAccuracy, readStageTimes, readTaskHelp, readOutlook, glanceOutlook, outlookOnTheWay],
 	commands: [takeWeights, undoWeights],
-	lookups: [outlookHere, comparablesOfDeal, trackRecords, readPastWeights, tryWeights],
+	lookups: [outlookHere, chancesHere, comparablesOfDeal, trackRecords, readPastWeights, tryWeights],
 	files: [patternsFile],
 	api: patternRoutes,
 	often: [{ name: "learn", afterWrites: false, run: learn }],

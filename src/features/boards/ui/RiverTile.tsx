@@ -7,8 +7,8 @@ import { draw } from "@/features/changes/ui/river/geometry";
 import { RiverPicture } from "@/features/changes/ui/river/RiverPicture";
 import { unpackRiver } from "@/features/changes/ui/river/unpack";
 import { useRiver } from "@/features/changes/ui/river/useRiver";
-import { useWidth } from "@/features/changes/ui/river/useWidth";
 import { useAddress } from "@/ui/frame/address";
+import { useWidth } from "@/ui/parts/useWidth";
 import { Fetching, NotFetched, usePacked } from "@/ui/usePacked";
 import "@/features/changes/ui/river/river.css";
 

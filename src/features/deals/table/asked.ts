@@ -1,4 +1,4 @@
-import { createLoader, parseAsArrayOf, parseAsString, parseAsStringLiteral } from "nuqs/server";
+import { createLoader, parseAsArrayOf, parseAsBoolean, parseAsString, parseAsStringLiteral } from "nuqs/server";
 import { STANDARD_COLUMNS } from "../columns";
 import { GROUPINGS } from "./groups";
 import { STATUSES } from "./statuses";
@@ -18,6 +18,8 @@ export const TABLE_PARSERS = {
 	cols: parseAsArrayOf(parseAsString).withDefault([...STANDARD_COLUMNS]),
 	group: parseAsStringLiteral(GROUPINGS.map((grouping) => grouping.key)),
 	text: parseAsString.withDefault(""),
+	/** drawn over the table */
+	drawn: parseAsBoolean.withDefault(false),
 	/** the saved view this started from */
 	view: parseAsString,
 };

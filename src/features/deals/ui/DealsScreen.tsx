@@ -18,7 +18,7 @@ import { editDealOf } from "./edit/editDeal";
 import { FilterSentence } from "./FilterBar";
 import { FlagToggles } from "./FlagToggles";
 import { NoDeals } from "./NoDeals";
-import { DealPanelSlot, type Give, GiveSlot } from "./slots";
+import { DealPanelSlot, DealPictureSlot, type Give, GiveSlot } from "./slots";
 import { useDealKeys } from "./useDealKeys";
 import { useSelection } from "./useSelection";
 import { useShownDeals } from "./useShownDeals";
@@ -63,6 +63,17 @@ function DealsTable({ view, frame, mayAssign, choices, views }: Props) {
 					/>
 				)}
 				<FilterSentence filters={table.filters} currency={view.currency} set={table.setFilters} looking={list.looking} />
+				{table.drawn && view.status === "open" && order.length > 0 && (
+					<DealPictureSlot
+						rows={order}
+						currency={view.currency}
+						today={frame.seen.day}
+						selected={selected}
+						here={open ?? list.here}
+						onOpen={show}
+						onMark={(ids) => list.markAll(ids, true)}
+					/>
+				)}
 				<Rows view={view} frame={frame} list={list} mayMark={mayAssign} mayEdit={choices !== null} />
 				<DealsFoot
 					view={view}

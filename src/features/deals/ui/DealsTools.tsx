@@ -1,5 +1,5 @@
 "use client";
-import { Form } from "react-bootstrap";
+import { Button, Form } from "react-bootstrap";
 import type { DealsView } from "../server/readDeals";
 import type { SavedView } from "../server/views";
 import type { DealRow } from "../table/row";
@@ -43,6 +43,11 @@ export function DealsTools({ view, views, table, ids }: Props) {
 				<FilterMenu rows={view.rows} filters={filters} currency={view.currency} set={table.setFilters} />
 				<GroupMenu group={group} set={(next) => void table.set({ group: next })} />
 				<ColumnsMenu shown={cols} set={(next) => void table.set({ cols: next })} />
+				{table.status === "open" && (
+					<Button size="sm" variant="outline-primary" aria-pressed={table.drawn} active={table.drawn} onClick={() => void table.set({ drawn: !table.drawn })}>
+						Picture
+					</Button>
+				)}
 				<DealsExport columns={cols} status={table.status} ids={ids.map((row) => row.id)} />
 			</div>
 			<Form.Control

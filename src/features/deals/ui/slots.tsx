@@ -1,5 +1,6 @@
 "use client";
 import { slot } from "@/ui/parts/slot";
+import type { DealRow } from "../table/row";
 
 /** What is to be given: for which deals (none: a task of its own), and what is known already. */
 export interface Give {
@@ -20,6 +21,20 @@ export interface DealPanel {
 
 /** One deal beside the list. */
 export const DealPanelSlot = slot<DealPanel>("a deal beside the list");
+
+/** A list of open deals to be drawn, with what is marked of it and where the keys are. */
+export interface DrawnDeals {
+	readonly rows: readonly DealRow[];
+	readonly currency: string;
+	readonly today: string;
+	readonly selected: ReadonlySet<string>;
+	readonly here: string | null;
+	readonly onOpen: (id: string) => void;
+	readonly onMark: (ids: readonly string[]) => void;
+}
+
+/** The list as a picture over its table. */
+export const DealPictureSlot = slot<DrawnDeals>("a picture of the list");
 
 /** The dialog in which tasks are given; `onClose` says whether any were. */
 export const GiveSlot = slot<{ readonly give: Give; readonly onClose: (done: boolean) => void }>("giving tasks");

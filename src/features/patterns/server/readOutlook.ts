@@ -17,7 +17,8 @@ import { idsOf } from "./scopes";
 export type { MovedView } from "./findings/moved";
 export type { OutlookAnswer, OutlookView } from "./findings/outlook";
 
-const givenOf = ({ organisation }: Context, scope: Scope, period: Period, day: Day): Given => ({
+/** How a finding of a period for some people is asked for. */
+export const givenOf = ({ organisation }: Context, scope: Scope, period: Period, day: Day): Given => ({
 	scope: idsOf(organisation, scope),
 	from: formatDay(period.start),
 	to: formatDay(period.end),
@@ -48,9 +49,14 @@ export const outlookOnTheWay = query(
 		findingOrProgress(context, "outlook", { ...givenOf(context, scope, period, day), whole: true }),
 );
 
-const viewpointInput = z.object({ whose: z.string().optional(), due: z.string().optional(), seen: z.string().optional(), against: z.string().optional() });
+export const viewpointInput = z.object({
+	whose: z.string().optional(),
+	due: z.string().optional(),
+	seen: z.string().optional(),
+	against: z.string().optional(),
+});
 
-const periodOf = ({ due }: Viewpoint): Period => due.period ?? ALWAYS;
+export const periodOf = ({ due }: Viewpoint): Period => due.period ?? ALWAYS;
 
 export interface OutlookHere {
 	readonly outlook: FindingOrProgress<OutlookAnswer>;

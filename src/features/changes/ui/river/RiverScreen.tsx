@@ -6,6 +6,7 @@ import { formatDay } from "@/core/time/day";
 import { shortDay, spokenDay } from "@/core/time/words";
 import { sheetAddress } from "@/features/sheet/ui/SheetBody";
 import type { FrameView } from "@/ui/frame/view";
+import { useWidth } from "@/ui/parts/useWidth";
 import { Fetching, NotFetched, usePacked } from "@/ui/usePacked";
 import type { Cut, PartFigures, Picture } from "@/workers/riverModel";
 import type { RiverView } from "../../server/readRiver";
@@ -21,7 +22,6 @@ import type { Pace } from "./usePlay";
 import { type Model, useAnswer, useRiver } from "./useRiver";
 import { useRiverDate } from "./useRiverDate";
 import { useThread } from "./useThread";
-import { useWidth } from "./useWidth";
 import { WeekPanel } from "./WeekPanel";
 import "./river.css";
 
