@@ -1,15 +1,30 @@
-import { derive } from "@/core/derive";
+import { derive, keyOf } from "@/core/derive";
+import type { Day } from "@/core/time/day";
+import { identityOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 
-/** Deals by their account. Which account a deal belongs to is changed by imports, which make the index of deals anew, and by merging accounts. */
-export const dealsByAccount = ({ deals, dealIndex, accounts }: OrganisationState): ReadonlyMap<string, readonly number[]> =>
-	derive(dealIndex, "deals by account", accounts, () => {
-		const found = new Map<string, number[]>();
-		deals.forEach(({ accountId }, i) => {
-			if (accountId === null) return;
-			const list = found.get(accountId);
-			if (list) list.push(i);
-			else found.set(accountId, [i]);
-		});
-		return found;
+/**
+ * Deals by their account, now or as it was at the end of a day. Which account a deal belongs to is changed by imports, which make
+ * the index of deals anew, and by what makes the map of accounts anew: merging accounts, and giving a deal another one.
+ */
+export function dealsByAccount(organisation: OrganisationState, day?: Day): ReadonlyMap<string, readonly number[]> {
+	const { deals, dealIndex, accounts } = organisation;
+	const now = derive(dealIndex, "deals by account", accounts, () => gathered(deals.map(({ accountId }) => accountId)));
+	if (day === undefined) return now;
+	const moved = derive(dealIndex, "deals that had another account", accounts, () =>
+		deals.some(({ former }) => former.some(({ field }) => field === "account")),
+	);
+	if (!moved) return now;
+	return derive(dealIndex, "deals by account then", keyOf(accounts, day), () => gathered(deals.map((deal) => identityOn(deal, day).accountId)), 4);
+}
+
+function gathered(accountIds: readonly (string | null)[]): Map<string, number[]> {
+	const found = new Map<string, number[]>();
+	accountIds.forEach((accountId, i) => {
+		if (accountId === null) return;
+		const list = found.get(accountId);
+		if (list) list.push(i);
+		else found.set(accountId, [i]);
 	});
+	return found;
+}

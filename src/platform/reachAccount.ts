@@ -1,4 +1,5 @@
 import { surveyOn } from "@/core/survey";
+import type { Day } from "@/core/time/day";
 import type { Account } from "@/data/organisation/state";
 import type { Context } from "./context";
 import { dealsByAccount } from "./dealsByAccount";
@@ -19,9 +20,9 @@ export function reachAccount(context: Context, id: string): Account {
 	return account;
 }
 
-/** The deals of an account that somebody reaches, by index, as they are today. */
-export function dealsReached({ organisation, actor, now }: Context, id: string): number[] {
+/** The deals of an account that somebody reaches today, by index: those that belong to it now, or did on a day. */
+export function dealsReached({ organisation, actor, now }: Context, id: string, day?: Day): number[] {
 	const reach = reachOf(organisation, actor);
 	const seen = surveyOn(organisation.company, now.day).deals;
-	return (dealsByAccount(organisation).get(id) ?? []).filter((deal) => reaches(reach, seen[deal]?.owner ?? -1));
+	return (dealsByAccount(organisation, day).get(id) ?? []).filter((deal) => reaches(reach, seen[deal]?.owner ?? -1));
 }

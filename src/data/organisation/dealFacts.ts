@@ -11,7 +11,7 @@ import type { Zone } from "@/core/time/zone";
 import { versionsOf } from "./dealVersions";
 import { type BuyerRow, buyersThrough, type Former } from "./former";
 import type { DealRows } from "./readDealRows";
-import type { DealAttributes, OrganisationState } from "./state";
+import { type DealAttributes, FORMER_OF_DEAL, type FormerOfDeal, type OrganisationState } from "./state";
 import { dayIn, type Stored, text } from "./stored";
 import { taskFacts } from "./taskFacts";
 
@@ -58,8 +58,8 @@ function attributesOf(rows: DealRows, zone: Zone): DealAttributes[] {
 			familyWorth: families.map((family) => own.reduce((sum, line) => sum + (line.family === family ? Number(line.worth) || 0 : 0), 0)),
 			createdAt: Number(row.created_at),
 			former: (former.get(id) ?? [])
-				.filter(({ field }) => field === "competitor" || field === "outcome_reason")
-				.map((one) => ({ day: zone.dayOf(Number(one.at)), field: one.field as "competitor" | "outcome_reason", before: text(one.before) })),
+				.filter(({ field }) => FORMER_OF_DEAL.some((one) => one === field))
+				.map((one) => ({ day: zone.dayOf(Number(one.at)), field: one.field as FormerOfDeal, before: text(one.before) })),
 		};
 	});
 }

@@ -1,6 +1,6 @@
 import type { Buyers } from "@/core/people/buyers";
 import { type Day, NO_DAY } from "@/core/time/day";
-import type { DealAttributes } from "./state";
+import type { DealAttributes, FormerOfDeal } from "./state";
 
 /** Somebody of the buyer's who is on a deal now. */
 export interface BuyerRow {
@@ -39,12 +39,20 @@ export function buyersThrough(now: readonly BuyerRow[], changes: readonly Former
 	return [entry(NO_DAY), ...entries];
 }
 
-/** A deal's competitor and reason at the end of a day. */
-export function outcomeOn(deal: DealAttributes, day: Day): Pick<DealAttributes, "competitor" | "outcomeReason"> {
-	// The changes stand newest first: of those after the day the oldest knows what was so before it.
-	const before = (field: DealAttributes["former"][number]["field"], now: string | null) => {
-		const change = deal.former.findLast((one) => one.field === field && one.day > day);
-		return change ? change.before : now;
-	};
-	return { competitor: before("competitor", deal.competitor), outcomeReason: before("outcome_reason", deal.outcomeReason) };
+/** What something of a deal was at the end of a day. The changes stand newest first: of those after the day the oldest knows what was so before it. */
+function valueOn(deal: DealAttributes, day: Day, field: FormerOfDeal, now: string | null): string | null {
+	const change = deal.former.findLast((one) => one.field === field && one.day > day);
+	return change ? change.before : now;
 }
+
+/** A deal's competitor and reason at the end of a day. */
+export const outcomeOn = (deal: DealAttributes, day: Day): Pick<DealAttributes, "competitor" | "outcomeReason"> => ({
+	competitor: valueOn(deal, day, "competitor", deal.competitor),
+	outcomeReason: valueOn(deal, day, "outcome_reason", deal.outcomeReason),
+});
+
+/** A deal's name and account at the end of a day. */
+export const identityOn = (deal: DealAttributes, day: Day): Pick<DealAttributes, "name" | "accountId"> =>
+	deal.former.length
+		? { name: valueOn(deal, day, "name", deal.name) ?? "", accountId: valueOn(deal, day, "account", deal.accountId) }
+		: { name: deal.name, accountId: deal.accountId };

@@ -30,6 +30,10 @@ export interface Account {
 	readonly version: number;
 }
 
+/** What of a deal itself is kept as it was before each change. */
+export const FORMER_OF_DEAL = ["competitor", "outcome_reason", "name", "account"] as const;
+export type FormerOfDeal = (typeof FORMER_OF_DEAL)[number];
+
 /** A deal as it is named; the rest about it is in the company. */
 export interface DealAttributes {
 	readonly id: string;
@@ -45,8 +49,8 @@ export interface DealAttributes {
 	/** what the lines of each of these families are worth together, in the order of `families`; all zero where no line says */
 	readonly familyWorth: readonly number[];
 	readonly createdAt: number;
-	/** what competitor and reason were before they were changed, the newest change first */
-	readonly former: readonly { readonly day: Day; readonly field: "competitor" | "outcome_reason"; readonly before: string | null }[];
+	/** what these were before they were changed, the newest change first */
+	readonly former: readonly { readonly day: Day; readonly field: FormerOfDeal; readonly before: string | null }[];
 }
 
 export interface Mark {

@@ -25,6 +25,9 @@ const within = ({ from, to, seen, zone }: ContactSpan) => sql`
 /** Done touches of the span. */
 const isDone = ({ from, to, seen }: ContactSpan) =>
 	sql`state = 'done' and direction <> 'none' and day between ${from}::date and least(${to}::date, ${seen}::date) and (settled is null or settled <= ${seen}::date)`;
+/** Planned for a day of the span, and standing as planned on the seen day. */
+const isPlanned = ({ from, to, seen }: ContactSpan) =>
+	sql`(state = 'planned' and day between ${from}::date and ${to}::date) or (settled > ${seen}::date and planned between ${from}::date and ${to}::date)`;
 /** Planned for a day of the span before the seen one, and standing as planned on it. */
 const isUndone = ({ from, to, seen }: ContactSpan) =>
 	sql`(state = 'planned' and day between ${from}::date and ${to}::date and day < ${seen}::date)
@@ -50,13 +53,30 @@ export interface ContactRow {
 	readonly day: string;
 }
 
+/** What rows are narrowed to: one kind, or some accounts and their deals. */
+export interface ContactFilter {
+	readonly kind?: string | undefined;
+	readonly at?: { readonly accounts: readonly string[]; readonly deals: readonly string[] } | undefined;
+}
+
+const WHICH = { done: isDone, planned: isPlanned, undone: isUndone } as const;
+
 /** The activities that count of some people, the newest first. */
-export async function contactRows(db: Sql, span: ContactSpan, which: "done" | "undone", people: readonly string[], limit: number): Promise<ContactRow[]> {
+export async function contactRows(
+	db: Sql,
+	span: ContactSpan,
+	which: keyof typeof WHICH,
+	people: readonly string[],
+	limit: number,
+	{ kind, at }: ContactFilter = {},
+): Promise<ContactRow[]> {
 	const day = which === "done" ? sql`day` : sql`case when state = 'planned' then day else planned end`;
 	const { rows } = await db.execute(sql`
 		select id, by_id, deal_id, account_id, kind, subject, (${day})::text as day
 		from (${within(span)}) a
-		where by_id = any(${sql.param([...people])}) and (${which === "done" ? isDone(span) : isUndone(span)})
+		where by_id = any(${sql.param([...people])}) and (${WHICH[which](span)})
+			${kind ? sql`and kind = ${kind}` : sql``}
+			${at ? sql`and (deal_id = any(${sql.param([...at.deals])}::text[]) or (deal_id is null and account_id = any(${sql.param([...at.accounts])}::text[])))` : sql``}
 		order by 7 desc, id desc limit ${limit}`);
 	return (rows as Record<string, string | null>[]).map((row) => ({
 		id: String(row.id),

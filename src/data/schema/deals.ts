@@ -75,7 +75,7 @@ export const dealContacts = pgTable(
 );
 
 /**
- * What a fact that isn't kept with versions was before it was changed: a deal's competitor or reason, whether somebody was
+ * What a fact that isn't kept with versions was before it was changed: a deal's name, account, competitor or reason, whether somebody was
  * on a deal, their part in it (of a contact alone: their part on every deal). A past day is read with what was so then.
  */
 export const formerFacts = pgTable(
@@ -92,7 +92,7 @@ export const formerFacts = pgTable(
 	},
 	(t) => [index("former_facts_deal").on(t.dealId), index("former_facts_contact").on(t.contactId)],
 );
-export type FormerField = "competitor" | "outcome_reason" | "on_deal" | "role";
+export type FormerField = "competitor" | "outcome_reason" | "name" | "account" | "on_deal" | "role";
 
 /** Rows that have no id of their own are told apart by an ordinal among the equal rest of their key. */
 export const dealLines = pgTable(

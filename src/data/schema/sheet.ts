@@ -23,6 +23,8 @@ export const activities = pgTable(
 		/** of one that was planned before it was done: when it was planned for, and when it was said to be done */
 		plannedFor: instant("planned_for"),
 		settledAt: instant("settled_at"),
+		/** of one that was planned and won't take place: which way it was to go; it is internal then, settled when it was dropped */
+		droppedFrom: text("dropped_from"),
 		/** Message-ID of a message, UID of a meeting that it was made of */
 		messageId: text("message_id"),
 	},

@@ -3,6 +3,7 @@ import { readAccountLog } from "./server/accountLog";
 import { readAccountPage } from "./server/accountPage";
 import { readActivity } from "./server/activity";
 import { accountRoutes } from "./server/apiRoutes";
+import { describeDeal } from "./server/describeDeal";
 import { changeAccount, giveAccounts, makeAccount } from "./server/editAccounts";
 import { changeContact, listContacts, makeContact } from "./server/editContacts";
 import { accountsFile } from "./server/files";
@@ -34,6 +35,7 @@ export const accounts = capability({
 		settleActivities,
 		makeDeal,
 		unmakeDeal,
+		describeDeal,
 		makeAccount,
 		changeAccount,
 		giveAccounts,

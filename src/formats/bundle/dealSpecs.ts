@@ -111,6 +111,7 @@ export const DEAL_SPECS: readonly FileSpec[] = [
 			text("subject"),
 			text("body"),
 			text("message_id", { extra: true }),
+			choice("dropped_from", ["in", "out", "both", "none"], { extra: true }),
 		],
 	},
 ];

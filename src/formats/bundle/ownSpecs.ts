@@ -241,7 +241,7 @@ export const ownSpecs = (): readonly FileSpec[] => [
 			instant("at", needed),
 			ref("deal_id", "deals.csv"),
 			ref("contact_id", "contacts.csv"),
-			choice("field", ["competitor", "outcome_reason", "on_deal", "role"], needed),
+			choice("field", ["competitor", "outcome_reason", "name", "account", "on_deal", "role"], needed),
 			text("before"),
 		],
 	},

@@ -1,6 +1,7 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
+import { parseDay } from "@/core/time/day";
 import { ACTIVITY_SPANS, readActivities } from "@/features/accounts/server/readActivities";
 import { AccountTabs } from "@/features/accounts/ui/AccountTabs";
 import { ActivitiesScreen } from "@/features/accounts/ui/ActivitiesScreen";
@@ -15,8 +16,15 @@ export default async function ActivitiesPage({ searchParams }: { searchParams: S
 	const context = await signedIn(await addressOf("/accounts/activities", searchParams));
 	return faultScreen(context, async () => {
 		const viewpoint = resolveViewpoint(context, await viewpointQuery(searchParams));
-		const { span, who, limit } = await wordsOf(searchParams, ["span", "who", "limit"]);
-		const asked = { span: ACTIVITY_SPANS.find((one) => one === span) ?? "four", who: who ?? null, limit: Math.min(200, rowsAsked(limit)) };
+		const { span, at, who, kind, account, limit } = await wordsOf(searchParams, ["span", "at", "who", "kind", "account", "limit"]);
+		const asked = {
+			span: ACTIVITY_SPANS.find((one) => one === span) ?? ("four" as const),
+			at: at === undefined ? null : parseDay(at),
+			who: who ?? null,
+			kind: kind ?? null,
+			account: account ?? "",
+			limit: Math.min(200, rowsAsked(limit)),
+		};
 		return (
 			<Frame view={await frameView(context, viewpoint)}>
 				<AccountTabs current="activity" />

@@ -3,7 +3,7 @@ import { derive, keyOf } from "@/core/derive";
 import { joined } from "@/core/joined";
 import { type SeenBlock, surveyOn } from "@/core/survey";
 import type { Day } from "@/core/time/day";
-import { outcomeOn } from "@/data/organisation/former";
+import { identityOn, outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 
 /** An open deal as its account tells of it; amount in base minor units. */
@@ -51,7 +51,8 @@ function dealsIn(organisation: OrganisationState, { first }: DealBlock, { deals 
 	deals.forEach((seen, place) => {
 		const facts = organisation.deals[first + place];
 		if (!seen || !facts) return;
-		const { id, name, accountId } = facts;
+		const { id } = facts;
+		const { name, accountId } = identityOn(facts, day);
 		const [owner, amount] = [seen.owner, seen.amountBase];
 		if (seen.status === "lost") {
 			const { outcomeReason, competitor } = outcomeOn(facts, day);

@@ -49,7 +49,7 @@ export const readAccountLog = query(
 	): Promise<{ items: LogEntry[]; next: string | null }> => {
 		const { organisation } = context;
 		reachAccount(context, id);
-		const deals = dealsReached(context, id).flatMap((deal) => organisation.deals[deal]?.id ?? []);
+		const deals = dealsReached(context, id, day).flatMap((deal) => organisation.deals[deal]?.id ?? []);
 		const until = new Date(organisation.company.rules.zone.instantAt(day + 1, 0)).toISOString();
 		const after = placeAsked(cursor);
 		const { rows } = await connection().db.execute(sql`

@@ -7,6 +7,7 @@ import { derive, keyOf } from "@/core/derive";
 import type { Day } from "@/core/time/day";
 import type { Zone } from "@/core/time/zone";
 import { connection } from "@/data/db";
+import { identityOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import { contacts } from "@/data/schema";
 
@@ -63,7 +64,8 @@ function newest(from: ReadonlyMap<string, Touch> = new Map()) {
 function touchesIn(organisation: OrganisationState, { first, facts }: DealBlock, day: Day): Pick<ReturnType<typeof newest>, "last" | "tied"> {
 	const { last, tied, meet } = newest();
 	facts.forEach(({ id: deal, activities: { columns, from, end } }, place) => {
-		const account = organisation.deals[first + place]?.accountId;
+		const attributes = organisation.deals[first + place];
+		const account = attributes && identityOn(attributes, day).accountId;
 		if (!account) return;
 		for (let row = from; row < end; row++) {
 			const at = columns.at[row] as number;

@@ -2,7 +2,7 @@ import { and, count, desc, eq, inArray } from "drizzle-orm";
 import { z } from "zod";
 import { plural } from "@/core/words/grammar";
 import { connection, type Sql, type Tx } from "@/data/db";
-import { accountNotes, accounts, activities, attachments, audit, contacts, deals, orders } from "@/data/schema";
+import { accountNotes, accounts, activities, attachments, audit, contacts, deals, formerFacts, orders } from "@/data/schema";
 import { command, lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
@@ -74,14 +74,21 @@ export const mergeAccounts = command({
 			await tx.update(table).set({ accountId: into }).where(eq(account, from));
 		}
 		const placed = await moveOrders(tx, from, into);
+		const named = and(eq(formerFacts.field, "account"), eq(formerFacts.before, from));
+		const once = await tx.update(formerFacts).set({ before: into }).where(named).returning({ uid: formerFacts.uid, deal: formerFacts.dealId });
 		await tx.delete(accounts).where(eq(accounts.id, from));
 		return {
 			result: ([merge]) => ({ merge: merge ?? 0, into }),
-			touched: { deals: moved.deals, parts: ["accounts"] },
-			audit: { action: "accounts merged", subject: into, detail: { from: row, into, moved, orders: placed } },
+			touched: { deals: dealsOf(moved.deals, once), parts: ["accounts"] },
+			audit: { action: "accounts merged", subject: into, detail: { from: row, into, moved, orders: placed, former: once.map(({ uid }) => uid) } },
 		};
 	},
 });
+
+/** Deals that are moved, and those that once belonged to the account. */
+const dealsOf = (moved: readonly string[], once: readonly { readonly deal: string | null }[]) => [
+	...new Set([...moved, ...once.flatMap(({ deal }) => deal ?? [])]),
+];
 
 /** The number of an order, before and after it was moved. */
 interface Placed {
@@ -111,6 +118,8 @@ interface Kept {
 	/** those of a merge made before a kind of thing was known lack it */
 	readonly moved: Readonly<Partial<Record<Key, readonly string[]>>>;
 	readonly orders: readonly Placed[];
+	/** deals that once belonged to the account that is gone */
+	readonly former?: readonly string[];
 }
 
 /** Takes a merge back: the account is there again, with what came from it and is still where it was moved. */
@@ -140,6 +149,13 @@ export const unmergeAccounts = command({
 					.set({ accountId: kept.from.id })
 					.where(and(eq(account, kept.into), inArray(id, ids)));
 		}
+		const once = kept.former?.length
+			? await tx
+					.update(formerFacts)
+					.set({ before: kept.from.id })
+					.where(inArray(formerFacts.uid, [...kept.former]))
+					.returning({ deal: formerFacts.dealId })
+			: [];
 		for (const { was, now } of kept.orders)
 			await tx
 				.update(orders)
@@ -147,7 +163,7 @@ export const unmergeAccounts = command({
 				.where(and(eq(orders.accountId, kept.into), eq(orders.ordinal, now)));
 		return {
 			result: { id: kept.from.id },
-			touched: { deals: kept.moved.deals ?? [], parts: ["accounts"] },
+			touched: { deals: dealsOf(kept.moved.deals ?? [], once), parts: ["accounts"] },
 			audit: { action: "account merge undone", subject: kept.into, detail: { from: kept.from.name, merge } },
 		};
 	},

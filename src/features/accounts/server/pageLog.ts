@@ -16,6 +16,8 @@ export interface PageEntry {
 	readonly kind: string;
 	readonly direction: string | null;
 	readonly planned: boolean;
+	/** it was planned and won’t take place */
+	readonly dropped: boolean;
 	readonly subject: string;
 	readonly body: string | null;
 	readonly by: string | null;
@@ -58,18 +60,18 @@ export async function pageLog(context: Context, account: string, day: Day, filte
 
 async function storedOf(context: Context, account: string, day: Day, filter: LogFilter, limit: number): Promise<Raw[]> {
 	const { organisation } = context;
-	const deals = sql`${sql.param(dealsReached(context, account).flatMap((deal) => organisation.deals[deal]?.id ?? []))}::text[]`;
+	const deals = sql`${sql.param(dealsReached(context, account, day).flatMap((deal) => organisation.deals[deal]?.id ?? []))}::text[]`;
 	const until = new Date(organisation.company.rules.zone.instantAt(day + 1, 0)).toISOString();
 	const { rows } = await connection().db.execute(sql`
 		select *, (extract(epoch from at) * 1000)::float8 as ms from (
-			select a.id, a.deal_id, a.kind, a.direction, a.by_id, a.contact_ids, a.subject, a.body, null::bigint as amount, null as currency,
+			select a.id, a.deal_id, a.kind, a.direction, a.by_id, a.contact_ids, a.subject, a.body, a.dropped_from, null::bigint as amount, null as currency,
 				case when a.settled_at >= ${until} then 'planned' else a.state end as state,
 				case when a.settled_at >= ${until} then a.planned_for else a.at end as at
 			from activities a where (a.deal_id = any(${deals}) or (a.deal_id is null and a.account_id = ${account})) and (a.recorded_at is null or a.recorded_at < ${until})
 			union all
-			select n.id, n.deal_id, 'note', null, n.by_id, '{}', n.body, null, null, null, 'done', n.at from notes n where n.deal_id = any(${deals})
+			select n.id, n.deal_id, 'note', null, n.by_id, '{}', n.body, null, null, null, null, 'done', n.at from notes n where n.deal_id = any(${deals})
 			union all
-			select 'order ' || o.ordinal, null, 'order', null, null, '{}', coalesce(o.product, 'Something without a name'), null, o.amount, o.currency, 'done', (o.date + time '12:00') at time zone 'UTC'
+			select 'order ' || o.ordinal, null, 'order', null, null, '{}', coalesce(o.product, 'Something without a name'), null, null, o.amount, o.currency, 'done', (o.date + time '12:00') at time zone 'UTC'
 			from orders o where o.account_id = ${account}
 		) log
 		where (state = 'planned' or at < ${until})
@@ -82,6 +84,7 @@ async function storedOf(context: Context, account: string, day: Day, filter: Log
 		kind: String(row.kind),
 		direction: (row.direction as string | null) ?? null,
 		planned: row.state === "planned",
+		dropped: row.state !== "planned" && row.dropped_from !== null,
 		subject: String(row.subject ?? "") || "No subject",
 		body: (row.body as string | null) || null,
 		byId: (row.by_id as string | null) ?? null,
@@ -98,7 +101,7 @@ function dealsOf(context: Context, account: string, day: Day, { kind, person, de
 	const { zone, rates } = organisation.company.rules;
 	const seen = surveyOn(organisation.company, day).deals;
 	const words = wordsAsked(q).map((word) => word.toLowerCase());
-	return dealsReached(context, account).flatMap((index): Raw[] => {
+	return dealsReached(context, account, day).flatMap((index): Raw[] => {
 		const [deal, one] = [organisation.deals[index], seen[index]];
 		if (!deal || !one || (only && only !== deal.id)) return [];
 		const entry = (id: string, subject: string, at: number): Raw => ({
@@ -107,6 +110,7 @@ function dealsOf(context: Context, account: string, day: Day, { kind, person, de
 			kind: "deal",
 			direction: null,
 			planned: false,
+			dropped: false,
 			subject,
 			body: null,
 			byId: null,

@@ -3,7 +3,7 @@ import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
 import { type Day, formatDay, isoOrNull } from "@/core/time/day";
 import { connection } from "@/data/db";
-import { outcomeOn } from "@/data/organisation/former";
+import { identityOn, outcomeOn } from "@/data/organisation/former";
 import { accountNotes, tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { chosenName, dealName, ownerShort, personName } from "@/platform/names";
@@ -24,7 +24,7 @@ export function dealsOf({ organisation }: Context, { deals }: AccountStory, day:
 		return [
 			{
 				id: deal.id,
-				name: dealName(organisation, index),
+				name: identityOn(deal, day).name || "No name",
 				status: one.status,
 				level: one.attention.level,
 				stage: stages[one.stageIndex]?.name ?? "",

@@ -61,7 +61,7 @@ export async function storyOf(context: Context, id: string, day: Day): Promise<A
 		contacts: people.map((one) => ({ ...one, last: newestOf(touches.filter(({ contacts }) => contacts.includes(one.id))) })),
 		ties,
 		ways: waysIn(ties, (contact) => decides.has(contact), personId),
-		deals: dealsReached(context, id).filter((deal) => seen[deal]),
+		deals: dealsReached(context, id, day).filter((deal) => seen[deal]),
 	};
 }
 

@@ -5,6 +5,7 @@ import { connection } from "@/data/db";
 import { contactRows } from "@/data/queries/contacts";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { dealsByAccount } from "@/platform/dealsByAccount";
 import { chosenName, dealName, personName } from "@/platform/names";
 import { reachesToday } from "@/platform/reachDeal";
 import { may } from "@/platform/rights";
@@ -14,8 +15,9 @@ import { activityOf } from "./activity";
 export const ACTIVITY_SPANS = ["week", "month", "four"] as const;
 export type ActivitySpan = (typeof ACTIVITY_SPANS)[number];
 
-/** Something that was done, or planned and not done. */
+/** Something that was done, or planned. */
 export interface ActivityLine {
+	readonly standing: "done" | "planned" | "undone";
 	readonly id: string;
 	readonly day: string;
 	readonly person: string;
@@ -48,14 +50,35 @@ export interface ActivitiesView {
 	readonly undone: readonly ActivityLine[];
 	readonly done: readonly ActivityLine[];
 	readonly moreDone: boolean;
+	/** of a week or a month: everything by day, the earliest first; null for a list */
+	readonly entries: readonly ActivityLine[] | null;
+	/** a day of the week or month before, and of the one after */
+	readonly before: string | null;
+	readonly after: string | null;
+	readonly kind: string | null;
+	readonly account: string;
+	readonly kindNames: readonly string[];
 	readonly seen: string;
 	readonly mayWrite: boolean;
 }
 
 const FOUR_WEEKS = 28;
 const MOST_UNDONE = 200;
+const MOST_ENTRIES = 1500;
 
-/** The days of a span up to the seen one: this week, this month, the last four weeks. */
+/** What is asked for. */
+export interface ActivitiesAsked {
+	readonly span: ActivitySpan;
+	/** a day of the week or month; null: the seen one */
+	readonly at?: Day | null;
+	readonly who: string | null;
+	readonly kind?: string | null;
+	/** words of an account's name */
+	readonly account?: string;
+	readonly limit: number;
+}
+
+/** The days of a span: the week or the month of a day, or the four weeks up to it. */
 function daysOf({ organisation }: Context, span: ActivitySpan, day: Day): { start: Day; end: Day } {
 	if (span === "week") return { start: day - ((weekday(day) + 6) % 7), end: day - ((weekday(day) + 6) % 7) + 6 };
 	if (span === "month") return monthOf(day, organisation.company.rules.fiscal);
@@ -66,21 +89,23 @@ function daysOf({ organisation }: Context, span: ActivitySpan, day: Day): { star
 export const readActivities = query(
 	"accounts.activities",
 	"readAccounts",
-	async (
-		context: Context,
-		viewpoint: Viewpoint,
-		asked: { readonly span: ActivitySpan; readonly who: string | null; readonly limit: number },
-	): Promise<ActivitiesView> => {
+	async (context: Context, viewpoint: Viewpoint, asked: ActivitiesAsked): Promise<ActivitiesView> => {
 		const { organisation } = context;
 		const { day } = viewpoint.seen;
-		const { start, end } = daysOf(context, asked.span, day);
+		const { start, end } = daysOf(context, asked.span, asked.span === "four" ? day : (asked.at ?? day));
 		const { scope } = viewpoint.whose;
 		const found = await activityOf(organisation, { start, end }, day, scope);
 		const chosen = found.filter(({ person }) => asked.who === null || organisation.people[person]?.id === asked.who);
 		const ids = chosen.flatMap(({ person }) => (ownerIn(scope, person) ? (organisation.people[person]?.id ?? []) : []));
 		const span = { from: formatDay(start), to: formatDay(end), seen: formatDay(day), zone: organisation.company.rules.zone.name };
-		const rows = (which: "done" | "undone", limit: number) => (ids.length ? contactRows(connection().db, span, which, ids, limit) : []);
-		const [done, undone] = await Promise.all([rows("done", asked.limit + 1), rows("undone", MOST_UNDONE)]);
+		const filter = { kind: asked.kind ?? undefined, at: accountsNamed(context, asked.account ?? "") };
+		const rows = (which: "done" | "planned" | "undone", limit: number) => (ids.length ? contactRows(connection().db, span, which, ids, limit, filter) : []);
+		const drawn = asked.span !== "four";
+		const [done, undone, planned] = await Promise.all([
+			rows("done", drawn ? MOST_ENTRIES : asked.limit + 1),
+			rows("undone", MOST_UNDONE),
+			drawn ? rows("planned", MOST_ENTRIES) : [],
+		]);
 		return {
 			span: asked.span,
 			from: span.from,
@@ -94,21 +119,41 @@ export const readActivities = query(
 					.sort((a, b) => b.count - a.count || (a.kind < b.kind ? -1 : 1)),
 			})),
 			who: asked.who,
-			undone: undone.map((row) => lineOf(context, row, true)),
-			done: done.slice(0, asked.limit).map((row) => lineOf(context, row, false)),
-			moreDone: done.length > asked.limit,
+			undone: undone.map((row) => lineOf(context, row, "undone")),
+			done: done.slice(0, asked.limit).map((row) => lineOf(context, row, "done")),
+			moreDone: !drawn && done.length > asked.limit,
+			entries: drawn
+				? [...done.map((row) => lineOf(context, row, "done")), ...planned.map((row) => lineOf(context, row, row.day < span.seen ? "undone" : "planned"))].sort(
+						(a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.id < b.id ? -1 : 1),
+					)
+				: null,
+			before: drawn ? formatDay(start - 1) : null,
+			after: drawn ? formatDay(end + 1) : null,
+			kind: asked.kind ?? null,
+			account: asked.account ?? "",
+			kindNames: organisation.activityKinds,
 			seen: span.seen,
 			mayWrite: may(context.actor, "writeNotes") && !viewpoint.seen.past,
 		};
 	},
 );
 
-function lineOf(context: Context, row: Awaited<ReturnType<typeof contactRows>>[number], open: boolean): ActivityLine {
+/** The accounts whose name has some words in it, with their deals; undefined where none are asked for. */
+function accountsNamed({ organisation }: Context, words: string) {
+	const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+	if (!wanted.length) return undefined;
+	const byAccount = dealsByAccount(organisation);
+	const accounts = [...organisation.accounts.values()].flatMap(({ id, name }) => (wanted.every((word) => name.toLowerCase().includes(word)) ? id : []));
+	return { accounts, deals: accounts.flatMap((id) => (byAccount.get(id) ?? []).flatMap((deal) => organisation.deals[deal]?.id ?? [])) };
+}
+
+function lineOf(context: Context, row: Awaited<ReturnType<typeof contactRows>>[number], standing: ActivityLine["standing"]): ActivityLine {
 	const { organisation } = context;
 	const hidden = row.dealId !== null && !reachesToday(context, row.dealId);
 	const deal = row.dealId && !hidden ? organisation.dealIndex.get(row.dealId) : undefined;
 	const account = organisation.accounts.get((deal === undefined ? row.accountId : organisation.deals[deal]?.accountId) ?? "");
 	return {
+		standing,
 		id: row.id,
 		day: row.day,
 		person: personName(organisation, row.byId) ?? row.byId,
@@ -116,6 +161,6 @@ function lineOf(context: Context, row: Awaited<ReturnType<typeof contactRows>>[n
 		subject: hidden ? null : row.subject || "No subject",
 		deal: deal === undefined || !row.dealId ? null : { id: row.dealId, name: dealName(organisation, deal) },
 		account: hidden || !account ? null : { id: account.id, name: account.name || "No name" },
-		open: open && !hidden,
+		open: standing !== "done" && !hidden,
 	};
 }

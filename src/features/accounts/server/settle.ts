@@ -11,14 +11,14 @@ import { reachDeal } from "@/platform/reachDeal";
 const MOST = 200;
 
 /**
- * Settles planned activities, of deals or beside them: says that they were done, dates them again, or (to undo the first)
- * that they are planned still.
+ * Settles planned activities, of deals or beside them: says that they were done, that they won't take place, dates them again, or
+ * (to undo the first two) that they are planned still.
  */
 export const settleActivities = command({
 	name: "accounts.settle",
 	right: "writeNotes",
 	input: z.discriminatedUnion("what", [
-		z.object({ what: z.enum(["done", "planned"]), ids: z.array(idSchema).min(1).max(MOST) }),
+		z.object({ what: z.enum(["done", "dropped", "planned"]), ids: z.array(idSchema).min(1).max(MOST) }),
 		z.object({
 			what: z.literal("moved"),
 			to: z
@@ -45,17 +45,28 @@ export const settleActivities = command({
 			const day = zone.dayOf(row.at.getTime());
 			before.push({ id: row.id, day: formatDay(day) });
 			const hour = row.at.getTime() - zone.instantAt(day, 0);
+			const settled = { state: "done", plannedFor: row.at, settledAt: new Date(now.instant) };
 			const set =
-				input.what === "done"
-					? { state: "done", plannedFor: row.at, settledAt: new Date(now.instant), ...(day >= now.day ? { at: new Date(now.instant) } : {}) }
-					: input.what === "planned"
-						? { state: "planned", at: row.plannedFor ?? row.at, plannedFor: null, settledAt: null }
-						: { at: new Date(zone.instantAt(to.get(row.id) ?? day, hour)) };
+				input.what === "dropped"
+					? // Nobody was spoken to: it is internal, and counts as no contact.
+						{ ...settled, at: new Date(now.instant), direction: "none", droppedFrom: row.direction }
+					: input.what === "done"
+						? { ...settled, ...(day >= now.day ? { at: new Date(now.instant) } : {}) }
+						: input.what === "planned"
+							? {
+									state: "planned",
+									at: row.plannedFor ?? row.at,
+									plannedFor: null,
+									settledAt: null,
+									droppedFrom: null,
+									direction: row.droppedFrom ?? row.direction,
+								}
+							: { at: new Date(zone.instantAt(to.get(row.id) ?? day, hour)) };
 			await tx.update(activities).set(set).where(eq(activities.id, row.id));
 		}
 		const deals = rows.flatMap(({ dealId }) => dealId ?? []);
 		const loose = rows.some(({ dealId }) => !dealId);
-		const action = { done: "activities done", planned: "activities planned again", moved: "activities moved" }[input.what];
+		const action = { done: "activities done", dropped: "activities dropped", planned: "activities planned again", moved: "activities moved" }[input.what];
 		return {
 			result: { before },
 			touched: loose ? { deals, parts: ["accounts"] } : deals,

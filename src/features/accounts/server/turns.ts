@@ -73,7 +73,7 @@ async function atAccounts(organisation: OrganisationState, day: Day): Promise<re
 	const loose = await derive(accounts, "planned of no deal", day, () => plannedOfNoDeal(organisation, day));
 	return derive(company, "turns of accounts", keyOf(day, touches, loose), () => {
 		const seen = surveyOn(company, day).deals;
-		const byAccount = dealsByAccount(organisation);
+		const byAccount = dealsByAccount(organisation, day);
 		return [...accounts.values()].flatMap(({ id, ownerId }): Owned[] => {
 			const touch = touches.get(id);
 			const side = touch?.direction === "in" ? "they" : touch?.direction === "out" ? "we" : null;

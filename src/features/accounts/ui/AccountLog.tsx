@@ -96,14 +96,15 @@ function Line({ entry, view: { seen, past, files } }: { entry: Entry; view: Acco
 				{nearDate(entry.day, seen)}
 			</span>
 			<span title={entry.planned ? "planned" : words || undefined}>
-				{entry.planned ? "planned" : entry.kind} {!entry.planned && sign && <span aria-hidden="true">{sign}</span>}
+				{entry.planned ? "planned" : entry.dropped ? "dropped" : entry.kind}{" "}
+				{!entry.planned && !entry.dropped && sign && <span aria-hidden="true">{sign}</span>}
 				{words && !entry.planned && <span className="visually-hidden">, {words}</span>}
 			</span>
 			<span>
 				{entry.subject}
 				{entry.body && <span className="d-block second">{entry.body}</span>}
 				<span className="d-block tiny second">
-					{entry.planned && `${entry.kind} `}
+					{(entry.planned || entry.dropped) && `${entry.kind} `}
 					{who}
 					{entry.amount && ` ${money(entry.amount.minor, entry.amount.currency)}`}
 					{entry.deal && entry.kind !== "deal" && (

@@ -11,21 +11,16 @@ import { DataTable } from "@/ui/parts/table/DataTable";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { ActivitiesView, ActivityLine } from "../server/readActivities";
+import { ActivityDays } from "./ActivityDays";
+import { ACTIVITIES, ActivityFilters, kept } from "./ActivityFilters";
 import "@/ui/parts/parts.css";
 import "@/features/deals/ui/deals.css";
 import "./account.css";
 
-const SPANS = [
-	{ key: "week", label: "This week" },
-	{ key: "month", label: "This month" },
-	{ key: "four", label: "Last four weeks" },
-] as const;
-const PATH = "/accounts/activities";
-
 /** What was done with buyers and what is planned, by person against what is usual for each; what was left undone is settled here. */
 export function ActivitiesScreen({ view }: { view: ActivitiesView }) {
 	const address = useAddress();
-	const { people, span, who, undone, done } = view;
+	const { people, who, undone } = view;
 	const touches = people.reduce((sum, one) => sum + one.touches, 0);
 	const left = people.reduce((sum, one) => sum + one.notDone, 0);
 	const chosen = people.find(({ id }) => id === who);
@@ -35,42 +30,43 @@ export function ActivitiesScreen({ view }: { view: ActivitiesView }) {
 				{plural(touches, "contact")} from {nearDate(view.from, view.seen)} to {nearDate(view.to, view.seen)};{" "}
 				{left ? `${left} planned left undone` : "nothing planned left undone"}
 			</h2>
-			<div className="flag-toggles no-print" role="group" aria-label="Span">
-				{SPANS.map(({ key, label }) => (
-					<Link key={key} className="flag-toggle" aria-current={span === key ? "true" : undefined} href={address(PATH, { span: key, ...(who ? { who } : {}) })}>
-						{label}
-					</Link>
-				))}
-			</div>
+			<ActivityFilters view={view} />
 			<DataTable
 				of="Contacts by person"
 				className="panel p-0"
 				tableClass="activities-table"
 				rows={people}
 				rowKey={({ id }) => id}
-				columns={columnsOf(view, (id) => address(PATH, { span, who: id }))}
+				columns={columnsOf(view, (id) => address(ACTIVITIES, { ...kept(view), who: id }))}
 				empty={<p className="second">Nobody of these people worked in this span.</p>}
 			/>
 			{chosen && (
 				<p className="small-text mt-3 mb-0">
 					Below: {chosen.name} alone. <Link href={address(`/people/${encodeURIComponent(chosen.id)}`)}>Open their page</Link>, or{" "}
-					<Link href={address(PATH, { span })}>show everybody</Link>.
+					<Link href={address(ACTIVITIES, { ...kept(view), who: null })}>show everybody</Link>.
 				</p>
 			)}
+			{view.entries && <ActivityDays view={view} entries={view.entries} />}
 			<div className="activities-two">
 				<Undone key={undone.map(({ id }) => id).join()} lines={undone} view={view} />
-				<section className="panel" aria-label="Done">
-					<h3>Done</h3>
-					<ul className="rows small-text">
-						{done.map((line) => (
-							<Line key={line.id} line={line} seen={view.seen} />
-						))}
-						{!done.length && <li className="second">Nothing was done in this span.</li>}
-					</ul>
-					{view.moreDone && <p className="tiny second mb-0">The newest {done.length} are shown. Choose a person, or a shorter span, to see the others.</p>}
-				</section>
+				{!view.entries && <Done view={view} />}
 			</div>
 		</div>
+	);
+}
+
+function Done({ view: { done, moreDone, seen } }: { view: ActivitiesView }) {
+	return (
+		<section className="panel" aria-label="Done">
+			<h3>Done</h3>
+			<ul className="rows small-text">
+				{done.map((line) => (
+					<Line key={line.id} line={line} seen={seen} />
+				))}
+				{!done.length && <li className="second">Nothing was done in this span.</li>}
+			</ul>
+			{moreDone && <p className="tiny second mb-0">The newest {done.length} are shown. Choose a person, or a shorter span, to see the others.</p>}
+		</section>
 	);
 }
 
@@ -104,7 +100,7 @@ const columnsOf = (view: ActivitiesView, href: (id: string) => string): TableCol
 	},
 ];
 
-/** What was planned and not done: each is said to be done, or dated again, singly or several at once. */
+/** What was planned and not done: each is said to be done, dropped, or dated again, singly or several at once. */
 function Undone({ lines, view }: { lines: readonly ActivityLine[]; view: ActivitiesView }) {
 	const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
 	const [day, setDay] = useState(view.seen);
@@ -114,6 +110,10 @@ function Undone({ lines, view }: { lines: readonly ActivityLine[]; view: Activit
 	const mark = (id: string, on: boolean) => setMarked(new Set(on ? [...ids, id] : ids.filter((one) => one !== id)));
 	const done = () =>
 		act(run("accounts.settle", { what: "done", ids }), `${plural(ids.length, "activity", "activities")} done.`, () =>
+			run("accounts.settle", { what: "planned", ids }),
+		);
+	const drop = () =>
+		act(run("accounts.settle", { what: "dropped", ids }), `${plural(ids.length, "activity", "activities")} dropped.`, () =>
 			run("accounts.settle", { what: "planned", ids }),
 		);
 	const move = () => {
@@ -129,6 +129,9 @@ function Undone({ lines, view }: { lines: readonly ActivityLine[]; view: Activit
 				<div className="d-flex gap-2 align-items-center flex-wrap mb-2 no-print">
 					<Button size="sm" variant="outline-primary" disabled={!ids.length} onClick={() => void done()}>
 						Done
+					</Button>
+					<Button size="sm" variant="outline-primary" disabled={!ids.length} onClick={() => void drop()}>
+						Drop
 					</Button>
 					<Button size="sm" variant="outline-primary" disabled={!ids.length} onClick={() => void move()}>
 						Move to

@@ -84,7 +84,7 @@ export const listOfAccount = query(
 	"readAccounts",
 	async (context: Context, accountId: string, day: Day): Promise<AttachmentView[]> => {
 		reachAccount(context, accountId);
-		const deals = dealsReached(context, accountId).flatMap((deal) => context.organisation.deals[deal]?.id ?? []);
+		const deals = dealsReached(context, accountId, day).flatMap((deal) => context.organisation.deals[deal]?.id ?? []);
 		const rows = await connection()
 			.db.select()
 			.from(attachments)

@@ -8,7 +8,7 @@ import { rowOf } from "@/core/inspect";
 import { LEVELS } from "@/core/qualification/answer";
 import type { Day } from "@/core/time/day";
 import { formatDay, isoOrNull } from "@/core/time/day";
-import { outcomeOn } from "@/data/organisation/former";
+import { identityOn, outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import { FIELD_ANSWERS } from "./fieldSchemas";
 
@@ -83,15 +83,16 @@ export function dealJson(organisation: OrganisationState, seen: DealSeen, day: D
 	const { company } = organisation;
 	const { history, rules } = company;
 	const name = organisation.deals[seen.deal] as OrganisationState["deals"][number];
+	const identity = identityOn(name, day);
 	const facts = company.deals[seen.deal];
 	const row = rowOf(history, seen);
 	const block = blockOf(history, seen.deal);
 	const { trail, contact, qualification } = seen;
 	return {
 		id: name.id,
-		name: name.name,
-		accountId: name.accountId,
-		accountName: (name.accountId && organisation.accounts.get(name.accountId)?.name) || null,
+		name: identity.name,
+		accountId: identity.accountId,
+		accountName: (identity.accountId && organisation.accounts.get(identity.accountId)?.name) || null,
 		status: seen.status,
 		...stateAt(company, block, row, (person) => organisation.people[person]?.id ?? null),
 		stage: rules.stages[seen.stageIndex]?.name ?? "",

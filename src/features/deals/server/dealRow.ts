@@ -9,9 +9,9 @@ import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
-import { outcomeOn } from "@/data/organisation/former";
+import { identityOn, outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
-import { accountName, ownerShort } from "@/platform/names";
+import { ownerShort } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { FIGURES } from "../columns";
 import type { DealRow } from "../table/row";
@@ -25,7 +25,8 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 	// Long: one line a column.
 	const { company } = organisation;
 	const attributes = organisation.deals[seen.deal];
-	const account = organisation.accounts.get(attributes?.accountId ?? "");
+	const identity = attributes && identityOn(attributes, viewpoint.seen.day);
+	const account = organisation.accounts.get(identity?.accountId ?? "");
 	const block = blockOf(company.history, seen.deal);
 	const row = rowOf(company.history, seen);
 	const own = block.amount[row] as number;
@@ -35,8 +36,8 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 	const before = asOf(company.history, seen.deal, viewpoint.against.day);
 	return {
 		id: attributes?.id ?? "",
-		name: attributes?.name || "No name",
-		account: accountName(organisation, seen.deal),
+		name: identity?.name || "No name",
+		account: account?.name || "No account",
 		owner: owner?.name ?? "No owner",
 		ownerShort: ownerShort(organisation, seen.owner),
 		ownerId: owner?.id ?? null,

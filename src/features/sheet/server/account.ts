@@ -2,6 +2,7 @@ import { byText } from "@/core/deal/order";
 import type { DealSeen } from "@/core/dealSeen";
 import { surveyOn } from "@/core/survey";
 import { formatDay, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
+import { identityOn } from "@/data/organisation/former";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import type { Context } from "@/platform/context";
 import { dealsByAccount } from "@/platform/dealsByAccount";
@@ -30,12 +31,13 @@ export interface SheetAccount {
 /** The account behind a deal, seen on a day: what it bought, its other deals, when it was last spoken to. */
 export function accountOf(context: Context, deal: number, records: DealRecords, day: number): SheetAccount | null {
 	const { organisation } = context;
-	const account = organisation.accounts.get(organisation.deals[deal]?.accountId ?? "");
+	const attributes = organisation.deals[deal];
+	const account = organisation.accounts.get((attributes && identityOn(attributes, day).accountId) ?? "");
 	if (!account) return null;
 	const { rates, stages } = organisation.company.rules;
 	const reach = reachOf(organisation, context.actor);
 	const seen = surveyOn(organisation.company, day).deals;
-	const own = (dealsByAccount(organisation).get(account.id) ?? []).flatMap((i) => {
+	const own = (dealsByAccount(organisation, day).get(account.id) ?? []).flatMap((i) => {
 		const [name, found] = [organisation.deals[i], seen[i]];
 		return name && found && reaches(reach, found.owner) ? [{ name, found }] : [];
 	});

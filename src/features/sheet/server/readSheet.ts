@@ -8,7 +8,7 @@ import { amountBaseOf, categoryOf, rowOf } from "@/core/inspect";
 import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
 import { type Day, formatDay, isoOrNull, NO_DAY, parts } from "@/core/time/day";
-import { outcomeOn } from "@/data/organisation/former";
+import { identityOn, outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import { recordsAsOf } from "@/data/queries/recordsAsOf";
@@ -19,7 +19,7 @@ import { storiesOf, taskJson } from "@/features/tasks";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { recordsOf } from "@/platform/dealRecords";
-import { accountName, ownerName, ownerShort } from "@/platform/names";
+import { ownerName, ownerShort } from "@/platform/names";
 import { reachDealOn } from "@/platform/reachDeal";
 import { may } from "@/platform/rights";
 import { resolveViewpoint } from "@/platform/viewpoint";
@@ -33,6 +33,7 @@ import { whoSees } from "./writeNote";
 
 /** The sheet of one deal. Throws 404 when it isn't there on that day, or belongs to someone out of reach. */
 export const readSheet = query("sheet.read", "readDeals", async (context: Context, id: string, seenText: string, againstText: string): Promise<SheetView> => {
+	// Long: one object, its parts in their order.
 	const { organisation } = context;
 	const { company } = organisation;
 	const viewpoint = resolveViewpoint(context, { seen: seenText || undefined, against: againstText || undefined });
@@ -43,6 +44,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 	const records = recordsAsOf(await recordsOf(organisation, deal), until, formatDay(day));
 	const { files, proofs } = await filesOf(context, id, day, records);
 	const live = day === context.now.day;
+	const identity = identityOn(attributes, day);
 	const { people, missing } = peopleOf(organisation, records, until);
 	const lit = seen.flags.map((flag) => flag.code);
 	const signs = people.flatMap(({ id: person, role }) => (role === "decision_maker" ? [person] : []));
@@ -50,9 +52,10 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 
 	return {
 		id,
-		name: attributes.name || "No name",
-		account: accountName(organisation, deal),
-		customer: organisation.accounts.get(attributes.accountId ?? "")?.kind ?? null,
+		name: identity.name || "No name",
+		account: organisation.accounts.get(identity.accountId ?? "")?.name || "No account",
+		identity,
+		customer: organisation.accounts.get(identity.accountId ?? "")?.kind ?? null,
 		source: attributes.source,
 		...outcomeOn(attributes, day),
 		...standingOf(context, seen, day),
@@ -83,7 +86,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 		accountInfo: accountOf(context, deal, records, day),
 		// What has no day of its own is for those who reach the deal now.
 		lines: now ? linesOf(records) : [],
-		happenings: happeningsOf(context, records, day, until),
+		happenings: happeningsOf(context, attributes, records, day, until),
 		files,
 		tasks: tasksOf(context, records, day),
 		...rightsOf(context, seen, live),

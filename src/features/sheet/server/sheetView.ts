@@ -24,6 +24,8 @@ export interface SheetView {
 	readonly id: string;
 	readonly name: string;
 	readonly account: string;
+	/** as it is stored, for a change of it */
+	readonly identity: { readonly name: string; readonly accountId: string | null };
 	readonly customer: string | null;
 	readonly owner: string;
 	readonly ownerId: string | null;

@@ -3,7 +3,7 @@ import { currencySign, wholeAmount } from "@/core/money/words";
 import { taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { longDay } from "@/core/time/words";
-import type { OrganisationState } from "@/data/organisation/state";
+import type { DealAttributes, OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import { factsOf, noteOn } from "@/features/tasks";
 import type { Context } from "@/platform/context";
@@ -40,7 +40,7 @@ export function promptOf(organisation: OrganisationState, id: string): string {
 }
 
 /** One timeline of activities, changes, answers, notes, tasks and quotes up to a day, which ends at an instant, newest first; planned ones included. */
-export function happeningsOf(context: Context, records: DealRecords, day: Day, until: number): Happening[] {
+export function happeningsOf(context: Context, deal: DealAttributes, records: DealRecords, day: Day, until: number): Happening[] {
 	const { organisation } = context;
 	const { zone } = organisation.company.rules;
 	const entry: MakeEntry = (at, rest) => ({
@@ -67,6 +67,7 @@ export function happeningsOf(context: Context, records: DealRecords, day: Day, u
 		...tasksOf(context, records, day, entry),
 		...quotesOf(organisation, records, entry),
 		...changesOf(organisation, records, entry),
+		...renamesOf(organisation, deal, records, entry),
 	];
 	return list.filter((item) => item.planned || Date.parse(item.at) < until).sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : 0));
 }
@@ -78,7 +79,7 @@ function activitiesOf(organisation: OrganisationState, records: DealRecords, ent
 			kind: activity.direction === "none" ? "internal" : "contact",
 			direction: activity.direction,
 			planned: activity.state === "planned",
-			what: `${capital(activity.kind)}: ${activity.subject ?? ""}`,
+			what: `${activity.droppedFrom && activity.state !== "planned" ? "Dropped: " : ""}${capital(activity.kind)}: ${activity.subject ?? ""}`,
 			detail: activity.body,
 			by: [personName(organisation, activity.byId), ...activity.contactIds.map((id) => names.get(id) ?? id)].filter(Boolean).join(", ") || null,
 			id: activity.id,
@@ -131,6 +132,19 @@ function changesOf(organisation: OrganisationState, records: DealRecords, entry:
 		const undone = version.reason === UNDONE;
 		const what = `${undone ? "Deleted: " : ""}${said.join("; ")}`;
 		return said.length ? [entry(version.validFrom, { kind: "change", what, detail: undone ? null : version.reason, by })] : [];
+	});
+}
+
+/** When the deal was named otherwise, or given to another account, which is kept from the newest change backwards. */
+function renamesOf(organisation: OrganisationState, deal: DealAttributes, { former }: DealRecords, entry: MakeEntry): Happening[] {
+	const account = (id: string | null) => organisation.accounts.get(id ?? "")?.name || "none";
+	const after: Record<string, string | null> = { name: deal.name, account: deal.accountId };
+	return former.flatMap(({ at, field, before }) => {
+		if (field !== "name" && field !== "account") return [];
+		const now = after[field] ?? null;
+		after[field] = before;
+		const what = field === "name" ? `Name ${before || "none"} → ${now || "none"}` : `Account ${account(before)} → ${account(now)}`;
+		return [entry(at, { kind: "change", what })];
 	});
 }
 

@@ -13,6 +13,7 @@ import type { SheetView } from "../server/sheetView";
 import { Account, AccountName } from "./Account";
 import { ClosePlan } from "./ClosePlan";
 import { Composer } from "./Composer";
+import { DescribeDeal } from "./DescribeDeal";
 import { Facts } from "./Facts";
 import { LastContact } from "./LastContact";
 import { People } from "./People";
@@ -49,6 +50,7 @@ export function SheetPage({ view }: { view: SheetView }) {
 						{view.source && ` · source: ${view.source}`}
 						{view.competitor ? ` · against ${view.competitor}` : " · no competitor named"}
 						{view.outcomeReason && ` · reason: ${view.outcomeReason}`}
+						<DescribeDeal view={view} />
 					</p>
 					<p className="sheet-headline">{view.headline}</p>
 				</div>

@@ -111,6 +111,18 @@ function Line({ item, files, seen, past, mayNote = false }: Shown & { item: Happ
 						Mark done
 					</button>
 				)}
+				{item.planned && item.id && mayNote && (
+					<button
+						type="button"
+						className="plain-button tiny no-print ms-2"
+						onClick={() => {
+							const ids = [item.id as string];
+							void act(run("accounts.settle", { what: "dropped", ids }), "Dropped.", () => run("accounts.settle", { what: "planned", ids }));
+						}}
+					>
+						Drop
+					</button>
+				)}
 			</span>
 		</li>
 	);

@@ -1,0 +1,1 @@
+ALTER TABLE "activities" ADD COLUMN "dropped_from" text;
