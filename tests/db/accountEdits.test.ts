@@ -122,7 +122,7 @@ describe("two accounts that are one", () => {
 	test("are merged after a preview that says what moves, and all of it has moved", async () => {
 		await noteAtAccount(await as("rep1"), { accountId: "a3", body: "Two doors down" });
 		const preview = await previewAccountMerge(await as("boss"), { from: "a3", into: "a1" });
-		expect(preview.counts).toEqual({ deals: 1, contacts: 1, activities: 2, notes: 1, files: 0, orders: 2 });
+		expect(preview.counts).toEqual({ deals: 1, contacts: 1, activities: 2, notes: 1, files: 0, tasks: 0, orders: 2 });
 		const [one, other] = [await of("a1"), await of("a3")];
 		await mergeAccounts(await as("boss"), { from: "a3", into: "a1" });
 		expect(await of("a3")).toBeUndefined();

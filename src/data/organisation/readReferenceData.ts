@@ -12,7 +12,7 @@ import { NO_DAY, parseDay } from "@/core/time/day";
 import { fiscalOf } from "@/core/time/fiscal";
 import { makeZone, type Zone } from "@/core/time/zone";
 import type { Sql } from "../db";
-import { organisationSettings, STANDARD_BANDS, STANDARD_GOAL, STANDARD_RISK_SHARE } from "../schema";
+import { organisationSettings, STANDARD_BANDS, STANDARD_CARE, STANDARD_GOAL, STANDARD_RISK_SHARE } from "../schema";
 import { readEditions } from "./editions";
 import { FORMER, TASK_COLUMNS } from "./readDealRows";
 import type { Account, Mark, Person, Role } from "./state";
@@ -84,6 +84,7 @@ export async function readReferenceData(db: Sql, before?: ReadBefore) {
 		contactBands: org?.contactBands ?? STANDARD_BANDS,
 		commitGoal: org?.commitGoal ?? STANDARD_GOAL,
 		riskShare: org?.riskShare ?? STANDARD_RISK_SHARE,
+		careDays: org?.careDays ?? STANDARD_CARE,
 		reasonReturns: org?.reasonReturns ?? {},
 		questionHelp: framework.help,
 	};

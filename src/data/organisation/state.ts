@@ -5,6 +5,7 @@ import type { Employment } from "@/core/people/person";
 import type { FocusTarget, Target } from "@/core/period/target";
 import type { TaskFacts } from "@/core/tasks/task";
 import type { Day } from "@/core/time/day";
+import type { CareDays } from "../schema";
 
 export const ROLES = ["manager", "rep", "ops", "viewer"] as const;
 export type Role = (typeof ROLES)[number];
@@ -89,6 +90,8 @@ export interface OrganisationState {
 	readonly commitGoal: number;
 	/** an account that buys less than this share of the year before is at risk, in per cent */
 	readonly riskShare: number;
+	/** within so many calendar days somebody of an account without a deal is to be spoken to, by its kind */
+	readonly careDays: CareDays;
 	/** reasons for a loss that end one day */
 	readonly reasonReturns: ReasonReturns;
 	/** help on each question, by id */

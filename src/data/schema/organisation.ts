@@ -10,6 +10,12 @@ import { day } from "./columns";
 export const STANDARD_BANDS = [14, 42, 91];
 
 export const STANDARD_GOAL = 90;
+/** Calendar days by an account’s kind; of one without a kind those of a customer. */
+export interface CareDays {
+	readonly customer: number;
+	readonly prospect: number;
+}
+export const STANDARD_CARE: CareDays = { customer: 91, prospect: 42 };
 export const STANDARD_RISK_SHARE = 70;
 
 /** Attention as it was set for all days before one, ISO. */
@@ -57,6 +63,8 @@ export const organisationSettings = pgTable(
 		commitGoal: integer("commit_goal").notNull().default(STANDARD_GOAL),
 		/** an account that buys less than this share of the year before is at risk, in per cent */
 		riskShare: integer("risk_share").notNull().default(STANDARD_RISK_SHARE),
+		/** within so many calendar days somebody of an account without a deal is to be spoken to, by the account’s kind */
+		careDays: jsonb("care_days").notNull().$type<CareDays>().default(STANDARD_CARE),
 		/** reasons for a loss that end one day, and when one comes back then */
 		reasonReturns: jsonb("reason_returns").notNull().$type<ReasonReturns>().default({}),
 	},

@@ -1,4 +1,5 @@
 import { boolean, index, integer, jsonb, pgTable, serial, text } from "drizzle-orm/pg-core";
+import { accounts } from "./accounts";
 import { day, instant, uid } from "./columns";
 import { deals } from "./deals";
 import { people } from "./people";
@@ -14,6 +15,8 @@ export const tasks = pgTable(
 	{
 		id: text("id").primaryKey(),
 		dealId: text("deal_id").references(() => deals.id),
+		/** of one about an account beside its deals */
+		accountId: text("account_id").references(() => accounts.id, { onDelete: "set null" }),
 		title: text("title").notNull(),
 		/** null while anyone of the team may take it */
 		assigneeId: text("assignee_id").references(() => people.id, { onUpdate: "cascade" }),
@@ -39,7 +42,12 @@ export const tasks = pgTable(
 		/** the round in which it was promised */
 		roundId: text("round_id"),
 	},
-	(t) => [index("tasks_deal").on(t.dealId), index("tasks_assignee").on(t.assigneeId), index("tasks_round").on(t.roundId)],
+	(t) => [
+		index("tasks_deal").on(t.dealId),
+		index("tasks_account").on(t.accountId),
+		index("tasks_assignee").on(t.assigneeId),
+		index("tasks_round").on(t.roundId),
+	],
 );
 
 /** How a task stood before it was changed. */

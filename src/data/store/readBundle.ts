@@ -1,10 +1,11 @@
+import { isDeepStrictEqual } from "node:util";
 import { type SQL, sql } from "drizzle-orm";
 import { instantText } from "../../formats/bundle/fields";
 import type { Settings, Value } from "../../formats/bundle/model";
 import { type BundleFile, type FieldSpec, SPECS } from "../../formats/bundle/spec";
 import type { OutRow } from "../../formats/bundle/write";
 import type { Sql } from "../db";
-import { importExtras, organisationSettings, STANDARD_BANDS, STANDARD_GOAL, STANDARD_RISK_SHARE, teams } from "../schema";
+import { importExtras, organisationSettings, STANDARD_BANDS, STANDARD_CARE, STANDARD_GOAL, STANDARD_RISK_SHARE, teams } from "../schema";
 import { STORES } from "./tables";
 import { rowKey } from "./writeBundle";
 
@@ -68,6 +69,7 @@ export async function readStored(db: Sql): Promise<StoredBundle> {
 				...(org.contactBands.join() === STANDARD_BANDS.join() ? {} : { contactBands: org.contactBands }),
 				...(org.commitGoal === STANDARD_GOAL ? {} : { commitGoal: org.commitGoal }),
 				...(org.riskShare === STANDARD_RISK_SHARE ? {} : { riskShare: org.riskShare }),
+				...(isDeepStrictEqual(org.careDays, STANDARD_CARE) ? {} : { careDays: org.careDays }),
 				...(Object.keys(org.reasonReturns).length ? { reasonReturns: org.reasonReturns } : {}),
 				...(org.attentionWas.length ? { attentionWas: org.attentionWas } : {}),
 			}

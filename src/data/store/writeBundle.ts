@@ -199,6 +199,7 @@ async function writeSettings(tx: Tx, { settings }: Bundle): Promise<number> {
 		["contact_bands", settings.contactBands && `{${settings.contactBands.join(",")}}`],
 		["commit_goal", settings.commitGoal],
 		["risk_share", settings.riskShare],
+		["care_days", settings.careDays && JSON.stringify(settings.careDays)],
 		["reason_returns", settings.reasonReturns && JSON.stringify(settings.reasonReturns)],
 		["attention_was", settings.attentionWas && JSON.stringify(settings.attentionWas)],
 	];
@@ -217,6 +218,7 @@ async function writeSettings(tx: Tx, { settings }: Bundle): Promise<number> {
 		contact_bands: "int[]",
 		commit_goal: "int",
 		risk_share: "int",
+		care_days: "jsonb",
 		reason_returns: "jsonb",
 		attention_was: "jsonb",
 	};

@@ -14,6 +14,7 @@ import { mergeAccounts, previewAccountMerge, unmergeAccounts } from "./server/me
 import { readAccountOfApi } from "./server/readAccount";
 import { readAccounts } from "./server/readAccounts";
 import { readActivities } from "./server/readActivities";
+import { readCare } from "./server/readCare";
 import { readTerritories } from "./server/readTerritories";
 import { readTurns } from "./server/readTurns";
 import { settleActivities } from "./server/settle";
@@ -54,6 +55,7 @@ export const accounts = capability({
 		listTurns,
 		readActivity,
 		readTerritories,
+		readCare,
 		readTurns,
 		readActivities,
 		listContacts,

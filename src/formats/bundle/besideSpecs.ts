@@ -120,6 +120,7 @@ export const BESIDE_SPECS: readonly FileSpec[] = [
 			day("remind_on", { extra: true }),
 			field("remind_unless_answered", { is: "yes" }, { extra: true, standard: false }),
 			text("round_id", { extra: true }),
+			ref("account_id", "accounts.csv", { extra: true }),
 		],
 	},
 	{

@@ -41,6 +41,7 @@ export interface Settings {
 	contactBands?: number[] | undefined;
 	commitGoal?: number | undefined;
 	riskShare?: number | undefined;
+	careDays?: { readonly customer: number; readonly prospect: number } | undefined;
 	reasonReturns?: ReasonReturns | undefined;
 	attentionWas?: { readonly until: string; readonly set: AttentionSettings }[] | undefined;
 }

@@ -127,6 +127,7 @@ export const settingsSchema = z
 		outcomeReasons: z.array(z.string().trim().min(1).max(200)).max(200).optional(),
 		commitGoal: z.number().int().min(1).max(100).optional(),
 		riskShare: z.number().int().min(1).max(100).optional(),
+		careDays: z.object({ customer: z.number().int().min(1).max(365), prospect: z.number().int().min(1).max(365) }).optional(),
 		reasonReturns: z.record(z.string(), z.union([z.literal("year"), z.number().int().min(1).max(120)])).optional(),
 		attentionWas: z
 			.array(z.object({ until: z.iso.date(), set: attentionSchema }))

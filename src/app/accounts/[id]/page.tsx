@@ -1,6 +1,7 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
 import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
+import { AccountSlots } from "@/features/accountSlots";
 import { readAccountPage } from "@/features/accounts/server/accountPage";
 import { AccountScreen } from "@/features/accounts/ui/AccountScreen";
 import { signedIn } from "@/platform/http/session";
@@ -28,7 +29,9 @@ export default async function AccountPage({ params, searchParams }: Props) {
 		const view = await readAccountPage(context, viewpoint, id, { kind, person, deal, q, limit: entries });
 		return (
 			<Frame view={await frameView(context, viewpoint)}>
-				<AccountScreen view={view} />
+				<AccountSlots>
+					<AccountScreen view={view} />
+				</AccountSlots>
 			</Frame>
 		);
 	});

@@ -74,6 +74,7 @@ export const readAccountPage = query(
 			past: viewpoint.seen.past,
 			mayWrite: may(context.actor, "writeNotes") && !viewpoint.seen.past,
 			edit: may(context.actor, "editAccounts") && !viewpoint.seen.past ? { ownerId: account.ownerId, owners: ownersFor(context) } : null,
+			mayGive: may(context.actor, "assignTasks") && !viewpoint.seen.past,
 			mayMerge: may(context.actor, "mergeAccounts") && !viewpoint.seen.past,
 		};
 	},

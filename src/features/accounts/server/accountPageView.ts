@@ -79,7 +79,8 @@ export interface AccountPage {
 		readonly due: string | null;
 		readonly late: boolean;
 		readonly who: string;
-		readonly dealId: string;
+		/** null: it is about the account beside its deals */
+		readonly dealId: string | null;
 	}[];
 	readonly files: readonly AttachmentView[];
 	readonly notes: readonly { readonly id: string; readonly body: string; readonly by: string; readonly on: string }[];
@@ -93,4 +94,5 @@ export interface AccountPage {
 	/** what may be chosen when it is edited; null where it can’t be */
 	readonly edit: { readonly ownerId: string | null; readonly owners: readonly { readonly id: string; readonly name: string }[] } | null;
 	readonly mayMerge: boolean;
+	readonly mayGive: boolean;
 }

@@ -2,7 +2,7 @@ import { and, count, desc, eq, inArray } from "drizzle-orm";
 import { z } from "zod";
 import { plural } from "@/core/words/grammar";
 import { connection, type Sql, type Tx } from "@/data/db";
-import { accountNotes, accounts, activities, attachments, audit, contacts, deals, formerFacts, orders } from "@/data/schema";
+import { accountNotes, accounts, activities, attachments, audit, contacts, deals, formerFacts, orders, tasks } from "@/data/schema";
 import { command, lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
@@ -19,6 +19,7 @@ const OWNED = [
 	{ key: "activities", table: activities, account: activities.accountId, id: activities.id, words: ["activity", "activities"] },
 	{ key: "notes", table: accountNotes, account: accountNotes.accountId, id: accountNotes.id, words: ["note", "notes"] },
 	{ key: "files", table: attachments, account: attachments.accountId, id: attachments.id, words: ["file", "files"] },
+	{ key: "tasks", table: tasks, account: tasks.accountId, id: tasks.id, words: ["task", "tasks"] },
 ] as const;
 type Key = (typeof OWNED)[number]["key"];
 

@@ -68,15 +68,20 @@ export async function notesOf({ organisation }: Context, account: string, day: D
 	return rows.map(({ id, body, byId, at }) => ({ id, body, by: personName(organisation, byId) ?? "Somebody", on: formatDay(zone.dayOf(at.getTime())) }));
 }
 
-/** Open tasks of the deals that are reached, the earliest first. */
-export async function openOf({ organisation }: Context, { deals }: AccountStory, day: Day): Promise<AccountPage["open"]> {
+/** Open tasks of the deals that are reached and of the account itself, the earliest first. */
+export async function openOf({ organisation }: Context, { deals, line }: AccountStory, day: Day): Promise<AccountPage["open"]> {
 	const ids = deals.flatMap((deal) => organisation.deals[deal]?.id ?? []);
-	if (!ids.length) return [];
 	const until = new Date(organisation.company.rules.zone.instantAt(day + 1, 0));
 	const rows = await connection()
 		.db.select()
 		.from(tasks)
-		.where(and(inArray(tasks.dealId, ids), lte(tasks.createdAt, until), or(eq(tasks.state, "open"), gt(tasks.doneAt, until))))
+		.where(
+			and(
+				or(inArray(tasks.dealId, ids), eq(tasks.accountId, line.account.id)),
+				lte(tasks.createdAt, until),
+				or(eq(tasks.state, "open"), gt(tasks.doneAt, until)),
+			),
+		)
 		.orderBy(asc(tasks.dueOn), asc(tasks.id));
 	return rows.map(({ id, title, dueOn, assigneeId, team, dealId }) => ({
 		id,
@@ -84,7 +89,7 @@ export async function openOf({ organisation }: Context, { deals }: AccountStory,
 		due: dueOn,
 		late: dueOn !== null && dueOn < formatDay(day),
 		who: assigneeId ? (personName(organisation, assigneeId) ?? "Somebody") : team ? `anyone of ${team}` : "nobody",
-		dealId: dealId ?? "",
+		dealId,
 	}));
 }
 

@@ -1,6 +1,7 @@
 "use client";
 import Link from "next/link";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
+import { Button } from "react-bootstrap";
 import type { AttachmentView } from "@/features/attachments";
 import { Attachments } from "@/features/attachments/ui/Attachments";
 import { IntakePlace } from "@/features/intake/ui/IntakePlace";
@@ -14,6 +15,7 @@ import { AccountTools } from "./AccountTools";
 import { Bought } from "./Bought";
 import { KeptOnTop } from "./KeptOnTop";
 import { NewDeal } from "./NewDeal";
+import { GiveAtSlot } from "./slots";
 import { WhoKnowsWhom } from "./WhoKnowsWhom";
 import "@/ui/parts/parts.css";
 import "./account.css";
@@ -143,14 +145,23 @@ function Next({ view: { next, before, seen } }: { view: AccountPage }) {
 
 function OpenPoints({ view }: { view: AccountPage }) {
 	const address = useAddress();
+	const [giving, setGiving] = useState(false);
 	return (
 		<section className="panel" aria-label="Open points">
-			<h3>Open points</h3>
+			<div className="d-flex justify-content-between gap-2">
+				<h3>Open points</h3>
+				{view.mayGive && (
+					<Button size="sm" variant="link" className="p-0 no-print" onClick={() => setGiving(true)}>
+						Give a task
+					</Button>
+				)}
+			</div>
+			{giving && <GiveAtSlot accounts={[{ id: view.id, name: view.name }]} onClose={() => setGiving(false)} />}
 			<ul className="rows small-text">
 				{view.open.map(({ id, title, due, late, who, dealId }) => (
 					<li key={id}>
 						<span>
-							<Link href={address(`/deals/${encodeURIComponent(dealId)}`)}>{title}</Link>
+							{dealId ? <Link href={address(`/deals/${encodeURIComponent(dealId)}`)}>{title}</Link> : title}
 							<span className="d-block tiny second">{who}</span>
 						</span>
 						<span className={late ? "worse text-nowrap" : "second text-nowrap"}>{due ? nearDate(due, view.seen) : "no date"}</span>

@@ -4,6 +4,12 @@ import { command, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 
+const careDays = z
+	.number("The days must be a number.")
+	.int("The days are whole.")
+	.min(1, "One day or more.")
+	.max(365, "365 days at most: contacts before that aren’t looked at.");
+
 export const habitsSchema = z.object({
 	/** kinds of activity, with the position of the open stage each belongs to; 0: to none */
 	kinds: z
@@ -25,6 +31,8 @@ export const habitsSchema = z.object({
 		.int("The share is in whole per cent.")
 		.min(1, "The share is 1% or more.")
 		.max(100, "The share is 100% at most."),
+	/** within so many calendar days somebody of an account without a deal is to be spoken to, by its kind */
+	care: z.object({ customer: careDays, prospect: careDays }),
 	/** upper ends of the bands of last contact, in calendar days */
 	bands: z
 		.array(
@@ -47,6 +55,7 @@ export const readHabits = query("setup.habits", "readRules", (context: Context):
 		returns: { ...organisation.reasonReturns },
 		goal: organisation.commitGoal,
 		risk: organisation.riskShare,
+		care: organisation.careDays,
 		bands: [...organisation.contactBands],
 	};
 });
@@ -56,7 +65,7 @@ export const saveHabits = command({
 	name: "setup.saveHabits",
 	right: "changeRules",
 	input: habitsSchema,
-	async run({ context, input: { kinds, reasons, returns, goal, risk, bands }, tx }) {
+	async run({ context, input: { kinds, reasons, returns, goal, risk, care, bands }, tx }) {
 		const last = context.organisation.company.rules.stages.filter((stage) => stage.kind === "open").length;
 		const wrong = kinds.find((kind) => kind.position > last);
 		if (wrong) throw new Fault(422, "No such stage", `${wrong.kind} would belong to stage ${wrong.position}; there are ${last} open stages.`);
@@ -68,8 +77,13 @@ export const saveHabits = command({
 			contactBands: bands,
 			commitGoal: goal,
 			riskShare: risk,
+			careDays: care,
 			reasonReturns: Object.fromEntries(Object.entries(returns).filter(([reason]) => reasons.includes(reason))),
 		});
-		return { result: {}, touched: "settings", audit: { action: "habits changed", detail: { before, after: { kinds, reasons, returns, goal, risk, bands } } } };
+		return {
+			result: {},
+			touched: "settings",
+			audit: { action: "habits changed", detail: { before, after: { kinds, reasons, returns, goal, risk, care, bands } } },
+		};
 	},
 });

@@ -29,22 +29,17 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 				<p className="tiny second mb-0 mt-1">One per line. The person who marks a deal as lost chooses one.</p>
 				<Returns draft={draft} set={(returns) => setDraft({ ...draft, returns })} />
 				<h3 className="mt-3">Goal of commits</h3>
-				<Percent
-					id="commit-goal"
-					before="Of what is in commit"
-					after="% is to be won in time"
-					value={draft.goal}
-					set={(goal) => setDraft({ ...draft, goal })}
-				/>
+				<Whole id="commit-goal" before="Of what is in commit" after="% is to be won in time" value={draft.goal} set={(goal) => setDraft({ ...draft, goal })} />
 				<Bands draft={draft} setDraft={setDraft} />
 				<h3 className="mt-3">Accounts at risk</h3>
-				<Percent
+				<Whole
 					id="risk-share"
 					before="Those that bought less than"
 					after="% of the year before, or weren’t spoken to for longer than the last band"
 					value={draft.risk}
 					set={(risk) => setDraft({ ...draft, risk })}
 				/>
+				<CareDays draft={draft} setDraft={setDraft} />
 			</div>
 			{changed && mayChange && (
 				<div className="setup-bar">
@@ -67,8 +62,37 @@ export function HabitsForm({ habits, stages, mayChange }: { habits: Habits; stag
 	);
 }
 
-/** A share in whole per cent within a sentence. */
-function Percent({ id, before, after, value, set }: { id: string; before: string; after: string; value: number; set: (value: number) => void }) {
+/** Within how many days somebody of an account without a deal is to be spoken to. */
+function CareDays({ draft, setDraft }: { draft: Habits; setDraft: (next: Habits) => void }) {
+	return (
+		<>
+			<h3 className="mt-3">Care without a deal</h3>
+			{(["customer", "prospect"] as const).map((kind) => (
+				<Whole
+					key={kind}
+					id={`care-${kind}`}
+					before={`Somebody of a ${kind} is spoken to within`}
+					after="days"
+					most={365}
+					value={draft.care[kind]}
+					set={(days) => setDraft({ ...draft, care: { ...draft.care, [kind]: days } })}
+				/>
+			))}
+		</>
+	);
+}
+
+interface WholeProps {
+	readonly id: string;
+	readonly before: string;
+	readonly after: string;
+	readonly value: number;
+	readonly most?: number;
+	readonly set: (value: number) => void;
+}
+
+/** A whole number, mostly of per cent, within a sentence. */
+function Whole({ id, before, after, value, most = 100, set }: WholeProps) {
 	return (
 		<label className="small-text d-flex gap-2 align-items-center flex-wrap" htmlFor={id}>
 			{before}
@@ -78,7 +102,7 @@ function Percent({ id, before, after, value, set }: { id: string; before: string
 				id={id}
 				className="setting"
 				min={1}
-				max={100}
+				max={most}
 				value={value || ""}
 				onChange={(event) => set(Number(event.target.value))}
 			/>

@@ -1,9 +1,14 @@
+import { eq } from "drizzle-orm";
 import { z } from "zod";
 import { TASK_STATES } from "@/core/tasks/task";
-import { activityFields, touchedByActivity, writeActivity } from "@/platform/activities";
+import type { Tx } from "@/data/db";
+import { contacts } from "@/data/schema";
+import { activityFields, insertActivity, type NewActivity, touchedByActivity, writeActivity } from "@/platform/activities";
 import { command } from "@/platform/command";
+import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
 import { dayInput, idSchema } from "@/platform/input";
+import { reachAccount } from "@/platform/reachAccount";
 import { createNextTask } from "./createNextTask";
 import { demandOwn, heldTask, recordTaskChange, type TaskChanged, taskChange, touchedBy } from "./recordChange";
 import type { StoredTask } from "./storedTask";
@@ -48,8 +53,7 @@ export const changeTask = command({
 			(change.checklist === undefined || JSON.stringify(change.checklist) === JSON.stringify(task.checklist));
 		// Sent again, or by somebody who was a moment later: nothing is left to do.
 		if (same && !log) return { result: { ...taskJson(context, task, context.now.day), change: null as number | null }, touched: "nothing", audit: [] };
-		if (log && task.dealId === null) throw new Fault(422, "No deal", "This task isn’t about a deal, so no activity can be logged.");
-		const activity = log && (await writeActivity(tx, context, { ...log, dealId: task.dealId as string }));
+		const activity = log && (await logged(tx, context, task, log));
 		const settled = change.state !== undefined && change.state !== "open";
 		const { task: changed, change: entry } = await recordTaskChange(tx, context, task, whatOf(change, task), {
 			...(change.state ? { state: change.state, doneAt: settled ? (task.doneAt ?? new Date(context.now.instant)) : null } : {}),
@@ -58,7 +62,7 @@ export const changeTask = command({
 			...(change.checklist ? { checklist: change.checklist } : {}),
 		});
 		const next = settled && task.state === "open" ? await createNextTask(tx, context, changed, entry) : null;
-		const activityTouch = activity ? touchedByActivity(context, task.dealId as string) : null;
+		const activityTouch = activity ? touchedByLog(context, task) : null;
 		return {
 			result: { ...taskJson(context, changed, context.now.day), change: entry as number | null },
 			touched: activityTouch ?? touchedBy([changed]),
@@ -70,6 +74,20 @@ export const changeTask = command({
 		};
 	},
 });
+
+/** Writes the activity by which a task is done: on its deal, or at its account. */
+async function logged(tx: Tx, context: Context, { dealId, accountId }: StoredTask, log: NewActivity): Promise<{ id: string }> {
+	if (dealId !== null) return writeActivity(tx, context, { ...log, dealId });
+	if (accountId === null) throw new Fault(422, "No deal", "This task isn’t about a deal or an account, so no activity can be logged.");
+	reachAccount(context, accountId);
+	const known = await tx.select({ id: contacts.id }).from(contacts).where(eq(contacts.accountId, accountId));
+	return insertActivity(tx, context, { dealId: null, accountId }, log, known);
+}
+
+const touchedByLog = (context: Context, { dealId }: StoredTask) => {
+	if (dealId === null) return { deals: [], parts: ["loose tasks" as const, "accounts" as const] };
+	return touchedByActivity(context, dealId);
+};
 
 function whatOf(change: { state?: string | undefined; dueOn?: string | undefined; checklist?: unknown }, task: StoredTask): TaskChanged {
 	if (change.state && change.state !== task.state) return change.state === "open" ? "opened" : (change.state as "done" | "dropped");

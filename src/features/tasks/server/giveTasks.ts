@@ -7,6 +7,7 @@ import { formatDay, isoOrNull } from "@/core/time/day";
 import { quarterOf } from "@/core/time/period";
 import { shortDay } from "@/core/time/words";
 import type { Tx } from "@/data/db";
+import type { Account } from "@/data/organisation/state";
 import { taskChanges, tasks } from "@/data/schema";
 import { command } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -15,6 +16,7 @@ import { newId } from "@/platform/ids";
 import { dayInput, idSchema } from "@/platform/input";
 import { accountName, dealName, ownerName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
+import { reachAccount } from "@/platform/reachAccount";
 import { fillIn } from "../table/fill";
 import { demandTeam, withinReachById } from "./assignees";
 import { touchedBy } from "./recordChange";
@@ -52,16 +54,21 @@ export async function give(tx: Tx, context: Context, lines: readonly NewTask[], 
 		}
 		if (line.asks !== null && !organisation.activityKinds.includes(line.asks))
 			throw new Fault(422, "No such kind", `There is no activity of the kind ${line.asks}; there are ${organisation.activityKinds.join(", ")}.`);
-		if (line.asks !== null && line.dealId === null) throw new Fault(422, "No deal", "A task without a deal can’t ask for an activity to be logged.");
+		const { accountId } = line;
+		if (accountId !== null && line.dealId !== null) throw new Fault(422, "Two places", "A task is about a deal or about an account, not both.");
+		if (line.asks !== null && line.dealId === null && accountId === null)
+			throw new Fault(422, "No deal", "A task without a deal can’t ask for an activity to be logged.");
+		const account = accountId === null ? null : reachAccount(context, accountId);
+		const owner = account ? (organisation.personIndex.get(account.ownerId ?? "") ?? null) : (seen?.owner ?? null);
 		const { dealId, title, dueOn, assigneeId: _, team, checklist, ...options } = line;
-		const assigneeId = team === undefined ? assigneeOf(context, line, seen?.owner ?? null) : null;
+		const assigneeId = team === undefined ? assigneeOf(context, line, owner) : null;
 		if (team !== undefined) demandTeam(context, team);
 		if (team === undefined && line.assigneeId === undefined && dealId !== null && assigneeId !== organisation.people[seen?.owner ?? -1]?.id) kept.add(dealId);
 		return {
 			...options,
 			id: newId("task"),
 			dealId,
-			title: dealId === null ? title : fillIn(title, fieldsOf(context, dealId, line.flags)),
+			title: dealId !== null ? fillIn(title, fieldsOf(context, dealId, line.flags)) : account ? fillIn(title, fieldsAt(context, account)) : title,
 			assigneeId,
 			team: team ?? null,
 			dueOn,
@@ -99,6 +106,15 @@ export function fieldsOf(context: Context, dealId: string, flags: readonly strin
 	};
 }
 
+/** The same of an account beside its deals. */
+const fieldsAt = ({ organisation }: Context, { name, ownerId }: Account) => ({
+	deal: "no deal",
+	account: name || "No name",
+	"close date": "no date",
+	owner: ownerName(organisation, organisation.personIndex.get(ownerId ?? "") ?? -1),
+	flag: "no flag",
+});
+
 /** What the audit says of tasks that were given, an entry each. */
 export const auditOf = (assigned: Assigned) => ({
 	action: "tasks given",
@@ -133,7 +149,7 @@ export const giveTasks = command({
 		const result = await give(
 			tx,
 			context,
-			[...new Set(dealIds)].map((dealId) => ({ ...rest, dealId, dueOn: due })),
+			[...new Set(dealIds)].map((dealId) => ({ ...rest, dealId, accountId: null, dueOn: due })),
 		);
 		return { result, touched: touchOf(result), audit: auditOf(result) };
 	},

@@ -89,18 +89,28 @@ export const removeKit = command({
 	},
 });
 
-/** Gives a kit for some deals: each of its tasks so many working days from today, to the deal's owner or whom is named. */
+/** Gives a kit for some deals, or for accounts beside their deals: each of its tasks so many working days from today, to the owner or whom is named. */
 export const giveKit = command({
 	name: "tasks.giveKit",
 	right: "assignTasks",
-	input: z.object({ id: idSchema, dealIds: z.array(idSchema).min(1, "Choose at least one deal.").max(100, "At most 100 deals at once."), ...whoseFields }),
-	async run({ context, input: { id, dealIds, ...whose }, tx }) {
+	input: z.object({
+		id: idSchema,
+		dealIds: z.array(idSchema).max(100, "At most 100 deals at once.").default([]),
+		accountIds: z.array(idSchema).max(100, "At most 100 accounts at once.").default([]),
+		...whoseFields,
+	}),
+	async run({ context, input: { id, dealIds, accountIds, ...whose }, tx }) {
+		if (!dealIds.length && !accountIds.length) throw new Fault(400, "Bad request", "Choose at least one deal or account.");
 		const [kit] = await tx.select().from(kits).where(eq(kits.id, id));
 		if (!kit) throw notFound("kit", id);
 		const { calendar } = context.organisation.company.rules;
 		const usual = { repeat: null, remindOn: null, remindUnlessAnswered: false };
-		const lines = [...new Set(dealIds)].flatMap((dealId) =>
-			plain(kit).steps.map(({ days, ...rest }) => ({ ...usual, ...whose, ...rest, dealId, dueOn: formatDay(calendar.add(context.now.day, days)) })),
+		const places = [
+			...[...new Set(dealIds)].map((dealId) => ({ dealId, accountId: null })),
+			...[...new Set(accountIds)].map((accountId) => ({ dealId: null, accountId })),
+		];
+		const lines = places.flatMap((place) =>
+			plain(kit).steps.map(({ days, ...rest }) => ({ ...usual, ...whose, ...rest, ...place, dueOn: formatDay(calendar.add(context.now.day, days)) })),
 		);
 		const result = await give(tx, context, lines);
 		return { result, touched: touchOf(result), audit: auditOf(result) };

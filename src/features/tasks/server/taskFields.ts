@@ -33,6 +33,6 @@ export const whoseFields = { assigneeId: idSchema.optional(), team: z.string().m
 
 /** One task to be given. */
 export const lineSchema = z
-	.object({ dealId: idSchema.nullable(), title: titleSchema, dueOn: dayInput, ...whoseFields, ...taskOptions })
+	.object({ dealId: idSchema.nullable(), accountId: idSchema.nullable().default(null), title: titleSchema, dueOn: dayInput, ...whoseFields, ...taskOptions })
 	.meta({ id: "NewTask" });
 export type NewTask = z.output<typeof lineSchema>;

@@ -22,6 +22,7 @@ export const taskSchema = z
 	.object({
 		id: z.string(),
 		dealId: z.string().nullable(),
+		accountId: z.string().nullable().meta({ description: "of one about an account beside its deals" }),
 		title: z.string(),
 		assigneeId: z.string().nullable(),
 		team: z.string().nullable().meta({ description: "the team in which anyone can take it, until someone does" }),
@@ -55,6 +56,7 @@ export function taskJson(context: Context, task: StoredTask, day: Day): TaskJson
 	return {
 		id: task.id,
 		dealId: task.dealId,
+		accountId: task.accountId,
 		title: task.title,
 		assigneeId: organisation.people[then.assignee]?.id ?? null,
 		team: then.team,

@@ -38,7 +38,8 @@ const made = new WeakMap<TaskFacts, Made>();
 const sourcesOf = (context: Context, { task, deal }: TaskOfDeal, day: Day): readonly unknown[] => {
 	const { organisation, now } = context;
 	const { company, people } = organisation;
-	const names = [dealName(organisation, deal), accountName(organisation, deal)];
+	// What is about no deal may be about an account.
+	const names = deal === NONE ? [organisation.accounts] : [dealName(organisation, deal), accountName(organisation, deal)];
 	return [day, now.day, company.rules, people, ...names, surveyOn(company, day).deals[deal], ...outcomesOn(context, { task, deal }, day)];
 };
 const same = (a: readonly unknown[], b: readonly unknown[]) => a.length === b.length && a.every((value, i) => value === b[i]);
@@ -77,6 +78,9 @@ export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> 
 		: [];
 }
 
+/** The account of a task that is about no deal; empty where it is about none either. */
+const accountOf = ({ accounts }: Context["organisation"], { accountId }: StoredTask) => (accountId ? accounts.get(accountId)?.name || "No name" : "");
+
 function taskRow(context: Context, task: StoredTask, day: Day): TaskRow {
 	const { organisation } = context;
 	const json = taskJson(context, task, day);
@@ -88,7 +92,7 @@ function taskRow(context: Context, task: StoredTask, day: Day): TaskRow {
 	return {
 		...json,
 		deal: deal === undefined ? "No deal" : dealName(organisation, deal),
-		account: deal === undefined ? "" : accountName(organisation, deal),
+		account: deal === undefined ? accountOf(organisation, task) : accountName(organisation, deal),
 		amount: seen?.amountBase ?? 0,
 		close: seen ? isoOrNull(seen.close) : null,
 		assignee: json.assigneeId === null && json.team !== null ? `anyone of ${json.team}` : name(json.assigneeId),

@@ -30,7 +30,7 @@ export function SettleForm({ detail, today, onDone }: { detail: Detail; today: s
 	const { error, waiting, settle } = useSettle((run) => settleTask(run, row, doing, { note: note.trim(), day, who, log }), doing, onDone);
 	const ways: Doing[] = [
 		"done",
-		...(row.dealId ? (["log"] as const) : []),
+		...(row.dealId || row.accountId ? (["log"] as const) : []),
 		"moved",
 		...(detail.people.length > 1 ? (["handed"] as const) : []),
 		...(own && row.createdById !== row.assigneeId ? (["back"] as const) : []),

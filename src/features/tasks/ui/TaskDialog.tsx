@@ -61,8 +61,12 @@ function Whole({ detail, today, mayChange, onClose }: { detail: Detail; today: s
 	return (
 		<>
 			<p className="mb-2">
-				{row.dealId ? <Link href={`/deals/${encodeURIComponent(row.dealId)}`}>{row.deal}</Link> : <span className="second">not about a deal</span>}
-				{row.account && <span className="second"> {row.account}</span>}
+				{row.dealId ? <Link href={`/deals/${encodeURIComponent(row.dealId)}`}>{row.deal}</Link> : <span className="second">not about a deal</span>}{" "}
+				{row.accountId ? (
+					<Link href={`/accounts/${encodeURIComponent(row.accountId)}`}>{row.account}</Link>
+				) : (
+					row.account && <span className="second">{row.account}</span>
+				)}
 			</p>
 			<Facts detail={detail} today={today} />
 			<Checklist detail={detail} may={may && open} />

@@ -95,10 +95,10 @@ function columnsOf({ own, today, mayChange, onOpen, onReopen }: Given): (TableCo
 			key: "deal",
 			label: "Deal",
 			by: ({ deal }) => deal,
-			cell: ({ dealId, deal, account }) => (
+			cell: ({ dealId, accountId, deal, account }) => (
 				<>
 					{dealId ? <Link href={`/deals/${encodeURIComponent(dealId)}`}>{deal}</Link> : <span className="second">{deal}</span>}
-					<span className="d-block tiny second">{account}</span>
+					<span className="d-block tiny second">{accountId ? <Link href={`/accounts/${encodeURIComponent(accountId)}`}>{account}</Link> : account}</span>
 				</>
 			),
 		},

@@ -1,0 +1,5 @@
+ALTER TABLE "organisation" ADD COLUMN "care_days" jsonb DEFAULT '{"customer":91,"prospect":42}'::jsonb NOT NULL;--> statement-breakpoint
+ALTER TABLE "tasks" ADD COLUMN "account_id" text;--> statement-breakpoint
+ALTER TABLE "tasks" ADD CONSTRAINT "tasks_account_id_accounts_id_fk" FOREIGN KEY ("account_id") REFERENCES "public"."accounts"("id") ON DELETE set null ON UPDATE no action;--> statement-breakpoint
+CREATE INDEX "tasks_account" ON "tasks" USING btree ("account_id");--> statement-breakpoint
+INSERT INTO "kits" ("id", "name", "about", "steps") VALUES ('kit-first-weeks', 'First weeks with a new customer', 'So that what was bought works as promised, and they say so.', '[{"title":"Ask {account} how the first days went","days":3,"importance":"usual","asks":null,"flags":[],"checklist":[]},{"title":"See how {account} uses it, with whoever installed it","days":10,"importance":"usual","asks":null,"flags":[],"checklist":[]},{"title":"Ask {account} who else should hear of it","days":30,"importance":"usual","asks":null,"flags":[],"checklist":[]}]') ON CONFLICT DO NOTHING;
