@@ -139,6 +139,7 @@ export function violations(given) {
 function trespass(file, to, type) {
 	const [layer, below] = [layerOf(file), layerOf(to)];
 	if (layer === "core" && !to.startsWith("src/core/") && !CORE_PACKAGES.includes(to)) return "the core imports nothing but itself";
+	if (layer === "table" && to.startsWith("next/")) return "columns are also read in threads, which the framework isn’t part of";
 	if (!layer || !below || layer === "unknown" || below === "unknown") return null;
 	const elsewhere = capabilityOf(file) !== null && capabilityOf(to) !== null && capabilityOf(file) !== capabilityOf(to);
 	if (elsewhere) {

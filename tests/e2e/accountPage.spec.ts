@@ -116,8 +116,11 @@ test("accounts of a territory are given to another after it is said which, and g
 	await row.getByRole("button", { name: /Give accounts of Coast/ }).click();
 	const dialog = page.getByRole("dialog");
 	await expect(dialog.getByRole("button", { name: "Give", exact: true })).toBeDisabled();
-	await dialog.getByLabel("To", { exact: true }).selectOption({ label: "Sunniva Brack" });
-	await expect(dialog.getByText(/accounts? moves? to Sunniva Brack/)).toBeVisible();
+	await dialog.getByRole("checkbox", { name: "Sunniva Brack", exact: true }).check();
+	await expect(dialog.getByText(/accounts? moves?: Sunniva Brack \d+\./)).toBeVisible();
+	// Shared between two, each gets some of them.
+	await dialog.getByRole("checkbox", { name: "Piotr Halvard", exact: true }).check();
+	await expect(dialog.getByText(/accounts? moves?: Sunniva Brack \d+, Piotr Halvard \d+\./)).toBeVisible();
 	await dialog.getByRole("button", { name: "Give", exact: true }).click();
 	await expect(row).not.toHaveText(before ?? "");
 	await page.getByRole("button", { name: "Undo" }).first().click();

@@ -4,6 +4,7 @@ import type { DealRow } from "@/features/deals/table/row";
 export const row = (id: string, given: Partial<DealRow> = {}): DealRow => ({
 	id,
 	name: id,
+	accountId: null,
 	account: "A",
 	owner: "Ann",
 	ownerShort: "Ann",

@@ -16,6 +16,11 @@ export interface TerritoryAccount {
 	readonly name: string;
 	readonly owner: string;
 	readonly ownerId: string | null;
+	readonly kind: string | null;
+	readonly silent: boolean;
+	readonly openCount: number;
+	/** base minor units */
+	readonly open: number;
 }
 
 export interface TerritoryRow {
@@ -51,7 +56,12 @@ export const readTerritories = query("accounts.territories", "readAccounts", asy
 	const longest = organisation.contactBands.length;
 	const won = wonByAccount(context, viewpoint);
 	const groups = new Map<string, typeof lines>();
-	for (const line of lines) groups.set(line.account.territory ?? "", [...(groups.get(line.account.territory ?? "") ?? []), line]);
+	for (const line of lines) {
+		const territory = line.account.territory ?? "";
+		const group = groups.get(territory);
+		if (group) group.push(line);
+		else groups.set(territory, [line]);
+	}
 	const nameOf = (id: string | null) => ownerName(organisation, organisation.personIndex.get(id ?? "") ?? -1);
 	const rows = [...groups].map(([territory, own]): TerritoryRow => {
 		const byOwner = new Map<string, number>();
@@ -66,7 +76,16 @@ export const readTerritories = query("accounts.territories", "readAccounts", asy
 			won: own.reduce((sum, { account }) => sum + (won.get(account.id) ?? 0), 0),
 			owners: [...byOwner].map(([name, count]) => ({ name, count })).sort((a, b) => b.count - a.count || (a.name < b.name ? -1 : 1)),
 			list: own
-				.map(({ account }) => ({ id: account.id, name: account.name || "No name", owner: nameOf(account.ownerId), ownerId: account.ownerId }))
+				.map(({ account, band, open, openAmount }) => ({
+					id: account.id,
+					name: account.name || "No name",
+					owner: nameOf(account.ownerId),
+					ownerId: account.ownerId,
+					kind: account.kind,
+					silent: band >= longest,
+					openCount: open.length,
+					open: openAmount,
+				}))
 				.sort((a, b) => (a.name < b.name ? -1 : 1)),
 		};
 	});

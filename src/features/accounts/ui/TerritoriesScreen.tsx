@@ -1,16 +1,14 @@
 "use client";
 import Link from "next/link";
 import { useState } from "react";
-import { Button, Form } from "react-bootstrap";
+import { Button } from "react-bootstrap";
 import { plural } from "@/core/words/grammar";
 import { shortMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
-import { FormDialog } from "@/ui/parts/FormDialog";
 import type { TableColumn } from "@/ui/parts/table/column";
 import { DataTable } from "@/ui/parts/table/DataTable";
-import { useRun } from "@/ui/run";
-import { useAct } from "@/ui/useAct";
 import type { TerritoriesView, TerritoryRow } from "../server/readTerritories";
+import { MoveAccounts } from "./MoveAccounts";
 import "@/ui/parts/parts.css";
 import "./account.css";
 
@@ -34,7 +32,7 @@ export function TerritoriesScreen({ view }: { view: TerritoriesView }) {
 				columns={columnsOf(view, (text) => address("/accounts", { text }), setMoved)}
 				empty={<p className="second">These people have no accounts.</p>}
 			/>
-			{moved && view.owners && <Move row={moved} owners={view.owners} close={() => setMoved(null)} />}
+			{moved && view.owners && <MoveAccounts row={moved} owners={view.owners} close={() => setMoved(null)} />}
 		</div>
 	);
 }
@@ -76,59 +74,4 @@ function columnsOf(view: TerritoriesView, href: (text: string) => string, move: 
 				]
 			: []),
 	];
-}
-
-/** Which accounts of a territory go to whom: said before it is done, undone with one press. */
-function Move({ row, owners, close }: { row: TerritoryRow; owners: NonNullable<TerritoriesView["owners"]>; close: () => void }) {
-	const [ownerId, setOwnerId] = useState("");
-	const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
-	const run = useRun();
-	const act = useAct();
-	const going = row.list.filter((one) => one.ownerId !== ownerId && !left.has(one.id));
-	const name = owners.find(({ id }) => id === ownerId)?.name ?? "";
-	const give = async () => {
-		const to = going.map(({ id }) => ({ id, ownerId }));
-		const done = await act(run("accounts.give", { to }), `${plural(to.length, "account")} given to ${name}.`, ({ before }) =>
-			run("accounts.give", { to: before }),
-		);
-		if (done) close();
-	};
-	return (
-		<FormDialog
-			title={`Give accounts of ${row.territory || "no territory"}`}
-			label="Give"
-			onSave={() => void give()}
-			onClose={close}
-			not={!ownerId || !going.length}
-			bodyClass="d-grid gap-3"
-		>
-			<Form.Group controlId="territory-owner">
-				<Form.Label>To</Form.Label>
-				<Form.Select value={ownerId} onChange={({ target }) => setOwnerId(target.value)}>
-					<option value="">Choose somebody …</option>
-					{owners.map((one) => (
-						<option key={one.id} value={one.id}>
-							{one.name}
-						</option>
-					))}
-				</Form.Select>
-			</Form.Group>
-			<div className="territory-list">
-				{row.list.map((one) => (
-					<Form.Check
-						key={one.id}
-						id={`give-${one.id}`}
-						label={`${one.name}, ${one.owner}`}
-						checked={!left.has(one.id)}
-						onChange={({ target }) => setLeft(new Set(target.checked ? [...left].filter((id) => id !== one.id) : [...left, one.id]))}
-					/>
-				))}
-			</div>
-			{ownerId && (
-				<p className="mb-0">
-					{plural(going.length, "account moves", "accounts move")} to {name}; open deals stay with their owners.
-				</p>
-			)}
-		</FormDialog>
-	);
 }

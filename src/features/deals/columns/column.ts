@@ -17,6 +17,8 @@ export interface CellSetting {
 	/** how many flags there is room for */
 	readonly most: number;
 	readonly onOpen: (id: string) => void;
+	/** leads to a place of the program, with the sentence */
+	readonly link: (path: string, words: string) => ReactNode;
 	/** opens the box that changes a field; absent where nothing may be changed */
 	readonly onEdit?: ((row: DealRow, field: FieldKey, target: HTMLElement) => void) | undefined;
 }

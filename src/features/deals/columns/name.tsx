@@ -10,7 +10,7 @@ export const name = column({
 	least: 150,
 	beside: true,
 	file: { columns: ["name", "account"] },
-	cell: (row, { onOpen }) => (
+	cell: (row, { onOpen, link }) => (
 		<>
 			<button type="button" className="plain-button deal-name" title={row.name} onClick={() => onOpen(row.id)}>
 				{row.name}
@@ -18,7 +18,7 @@ export const name = column({
 			<span className="deal-account" title={row.account}>
 				{row.status !== "open" && <b className={row.status === "won" ? "gained" : "worse"}>{row.status}, </b>}
 				{row.restsTill && <b>rests until {shortDate(row.restsTill)}, </b>}
-				{row.account}
+				{row.accountId === null ? row.account : link(`/accounts/${encodeURIComponent(row.accountId)}`, row.account)}
 			</span>
 		</>
 	),

@@ -38,6 +38,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 		id: attributes?.id ?? "",
 		name: identity?.name || "No name",
 		account: account?.name || "No account",
+		accountId: account?.id ?? null,
 		owner: owner?.name ?? "No owner",
 		ownerShort: ownerShort(organisation, seen.owner),
 		ownerId: owner?.id ?? null,

@@ -10,6 +10,7 @@ export interface DealRow {
 	readonly id: string;
 	readonly name: string;
 	readonly account: string;
+	readonly accountId: string | null;
 	readonly owner: string;
 	/** told apart from everybody else's */
 	readonly ownerShort: string;

@@ -1,7 +1,9 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
+import Link from "next/link";
 import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { dayNumber } from "@/ui/format";
+import { useAddress } from "@/ui/frame/address";
 import type { FrameView } from "@/ui/frame/view";
 import { ROWS_AT_FIRST, useInBrowser } from "@/ui/inBrowser";
 import type { TrailSpan } from "@/ui/parts/Trail";
@@ -81,6 +83,7 @@ function useRows(
 /** The list a manager lives in: only the rows in view are drawn, so that ten thousand don't stutter. */
 export function DealTable(props: DealTableProps) {
 	// Long: the table’s room and what is drawn in it hang together.
+	const address = useAddress();
 	const { rows, groups, frame, selected, current, mayMark, currency, onOpen, onEdit } = props;
 	const scroller = useRef<HTMLDivElement>(null);
 	const narrow = useNarrow();
@@ -92,8 +95,16 @@ export function DealTable(props: DealTableProps) {
 	const span = useMemo(() => spanOf(frame), [frame]);
 	const most = narrow || !props.sheetOpen ? 2 : 1;
 	const setting = useMemo<CellSetting>(
-		() => ({ currency, span, seen: frame.seen.day, most, onOpen, onEdit }),
-		[currency, span, frame.seen.day, most, onOpen, onEdit],
+		() => ({
+			...{ currency, span, seen: frame.seen.day, most, onOpen, onEdit },
+			link: (path, words) => (
+				// Hundreds of rows are drawn: none is fetched before it is asked for.
+				<Link href={address(path)} prefetch={false}>
+					{words}
+				</Link>
+			),
+		}),
+		[currency, span, frame.seen.day, most, onOpen, onEdit, address],
 	);
 	const grid = useMemo(() => ({ gridTemplateColumns: `1rem ${columns.map((key) => columnOf(key)?.width ?? USUAL_WIDTH).join(" ")}` }), [columns]);
 	const least = columns.reduce((sum, key) => sum + (columnOf(key)?.least ?? USUAL_LEAST) + 12, 60);

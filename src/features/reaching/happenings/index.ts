@@ -1,3 +1,4 @@
+import { accountsGiven } from "./accountsGiven";
 import { amountCut } from "./amountCut";
 import type { Happening } from "./happening";
 import { named } from "./named";
@@ -38,4 +39,5 @@ export const HAPPENINGS: readonly Happening[] = [
 	periodTurned,
 	periodClosed,
 	viewGains,
+	accountsGiven,
 ];

@@ -9,6 +9,8 @@ export interface BriefView {
 	readonly id: string;
 	readonly title: string;
 	readonly headline: string;
+	/** the account’s id; null: it has none */
+	readonly account: string | null;
 	readonly owner: string;
 	readonly on: string;
 	readonly parts: readonly BriefPart[];
@@ -21,5 +23,14 @@ export const readBrief = query("rounds.brief", "readRounds", async (context: Con
 	const parts = briefOf(sheet, await promisesOf(context, { deals: [id] }, context.now.day));
 	const title = `${sheet.name}, ${sheet.account}`;
 	const on = formatDay(context.now.day);
-	return { id, title, headline: sheet.headline, owner: sheet.owner, on, parts, text: briefText(`${title} (${on}, ${sheet.owner})\n${sheet.headline}`, parts) };
+	return {
+		id,
+		title,
+		headline: sheet.headline,
+		account: sheet.identity.accountId,
+		owner: sheet.owner,
+		on,
+		parts,
+		text: briefText(`${title} (${on}, ${sheet.owner})\n${sheet.headline}`, parts),
+	};
 });

@@ -35,7 +35,12 @@ export function BriefScreen({ view }: { view: BriefView }) {
 					</Button>{" "}
 					<Link className="btn btn-sm btn-outline-primary" href={`/deals/${encodeURIComponent(view.id)}`}>
 						The sheet
-					</Link>
+					</Link>{" "}
+					{view.account && (
+						<Link className="btn btn-sm btn-outline-primary" href={`/accounts/${encodeURIComponent(view.account)}`}>
+							The account
+						</Link>
+					)}
 				</span>
 			</div>
 			<div className="brief-parts">
