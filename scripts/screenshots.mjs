@@ -15,15 +15,15 @@ const PICTURES = [
 	{ name: "close", who: "ruth", path: "/period/closed", act: untilDrawn },
 	{ name: "board", who: "ruth", path: "/period/boards", act: makeBoard, theme: "dark" },
 	{ name: "deals", who: "ruth", path: "/deals" },
+	{ name: "picture", who: "ruth", path: "/deals?drawn=true", act: untilDeals },
 	{ name: "deal", who: "ruth", path: "/deals/story-rack" },
 	{ name: "evidence", who: "ruth", path: "/evidence" },
 	{ name: "accounts", who: "ruth", path: "/accounts?order=open" },
 	{ name: "account", who: "ruth", path: "/accounts/acc-004" },
+	{ name: "care", who: "ruth", path: "/accounts/care" },
 	{ name: "changes", who: "ruth", path: "/changes" },
 	{ name: "changes-river", who: "helena", path: "/changes?show=river&due=any&at=2026-10-29" },
 	{ name: "outlook", who: "ruth", path: "/patterns", act: untilMoved },
-	{ name: "minutes", who: "ruth", path: "/rounds", act: openMinutes },
-	{ name: "brief", who: "ruth", path: "/deals/story-plant/brief" },
 	{ name: "round", who: "ruth", path: "/rounds", act: holdRound },
 	{ name: "patterns", who: "helena", path: "/patterns?show=foretell&whose=all&open=flag:no-signatory:with" },
 	{ name: "tasks-follow", who: "ruth", path: "/tasks?show=follow" },
@@ -49,17 +49,17 @@ async function untilDrawn(page) {
 	await page.locator(".close-won .recharts-line-curve, .close-won path").first().waitFor();
 }
 
+async function untilDeals(page) {
+	await page.getByText(/^Of the largest deals/).waitFor();
+	await page.getByText("chances are being computed").waitFor({ state: "hidden" });
+}
+
 async function untilMoved(page) {
 	await page.getByText(/the expected total moved from/).waitFor();
 }
 
 async function untilForetold(page) {
 	await page.getByText(/Most likely about/).waitFor();
-}
-
-async function openMinutes(page) {
-	await page.getByRole("link", { name: "Tuesdays with North" }).first().click();
-	await page.getByRole("heading", { name: /^Calls/ }).waitFor();
 }
 
 async function holdRound(page) {

@@ -1,12 +1,11 @@
-import { redirect } from "next/navigation";
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
+import { viewsOf } from "@/app/server/openingView";
 import { addressOf, restAddress, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
 import { DealSlots } from "@/features/dealSlots";
 import { editChoices } from "@/features/deals/server/editChoices";
 import { goesWithPage, packedDealsText } from "@/features/deals/server/packedDeals";
 import { statusAsked } from "@/features/deals/server/readDeals";
-import { readViews } from "@/features/deals/server/views";
 import { DealsScreen } from "@/features/deals/ui/DealsScreen";
 import { signedIn } from "@/platform/http/session";
 import { may } from "@/platform/rights";
@@ -17,10 +16,7 @@ export const metadata = { title: "Deals" };
 
 export default async function DealsPage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/deals", searchParams));
-	const views = await readViews(context);
-	const opening = views.find((view) => view.opening);
-	// Somebody who comes without a wish of their own gets the view they start with.
-	if (opening && !Object.keys(await searchParams).length) redirect(`/deals?${opening.query}${opening.query ? "&" : ""}view=${encodeURIComponent(opening.id)}`);
+	const views = await viewsOf(context, "deals", searchParams);
 	return faultScreen(context, async () => {
 		const query = await viewpointQuery(searchParams);
 		const asked = await wordsOf(searchParams, ["status"]);

@@ -1,11 +1,11 @@
-import { redirect } from "next/navigation";
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
+import { viewsOf } from "@/app/server/openingView";
 import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
 import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { monthOf, quarterOf } from "@/core/time/period";
 import { longDay, periodWords, shortDay } from "@/core/time/words";
-import { readViews } from "@/features/deals/server/views";
+import type { SavedView } from "@/features/deals/server/views";
 import { readFollowedTasks, readFollowThrough, readTooLate } from "@/features/tasks/server/followThrough";
 import { readTaskDays } from "@/features/tasks/server/taskDays";
 import { TASK_GROUPS, TASK_VIEWS } from "@/features/tasks/server/taskGroups";
@@ -27,9 +27,7 @@ export const metadata = { title: "Tasks" };
 
 export default async function TasksPage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/tasks", searchParams));
-	const views = await readViews(context, "tasks");
-	const opening = views.find((view) => view.opening);
-	if (opening && !Object.keys(await searchParams).length) redirect(`/tasks?${opening.query}${opening.query ? "&" : ""}view=${encodeURIComponent(opening.id)}`);
+	const views = await viewsOf(context, "tasks", searchParams);
 	return faultScreen(context, async () => {
 		const viewpoint = resolveViewpoint(context, await viewpointQuery(searchParams));
 		const { show } = await wordsOf(searchParams, ["show"]);
@@ -51,7 +49,7 @@ export default async function TasksPage({ searchParams }: { searchParams: Search
 
 const mayChange = (context: Context, { seen }: Viewpoint) => may(context.actor, "changeTask") && !seen.past;
 
-async function listed(context: Context, viewpoint: Viewpoint, searchParams: SearchParams, views: Awaited<ReturnType<typeof readViews>>) {
+async function listed(context: Context, viewpoint: Viewpoint, searchParams: SearchParams, views: readonly SavedView[]) {
 	const { state, limit, by, ...wanted } = await wordsOf(searchParams, ["state", "limit", "by", "who", "flag", "importance", "text"]);
 	const page = await readTaskPage(context, viewpoint.whose.scope, viewpoint.seen.day, {
 		...wanted,

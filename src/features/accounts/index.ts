@@ -16,12 +16,13 @@ import { readAccounts } from "./server/readAccounts";
 import { readActivities } from "./server/readActivities";
 import { readCare } from "./server/readCare";
 import { readTerritories } from "./server/readTerritories";
-import { readTurns } from "./server/readTurns";
+import { countWaiting, readTurns } from "./server/readTurns";
 import { settleActivities } from "./server/settle";
 import { listTurns } from "./server/turns";
 import { endNoteAtAccount, logAtAccount, noteAtAccount, unlogAtAccount } from "./server/writeAtAccount";
 
 export { readActivity } from "./server/activity";
+export { readTurns, type TurnRow } from "./server/readTurns";
 export { anybodyKnows } from "./server/touches";
 
 /** Who wasn't spoken to, what they bought, and which lost deals are worth a second visit. */
@@ -57,6 +58,7 @@ export const accounts = capability({
 		readTerritories,
 		readCare,
 		readTurns,
+		countWaiting,
 		readActivities,
 		listContacts,
 	],
@@ -67,5 +69,5 @@ export const accounts = capability({
 		{ key: "A", label: "say when to ask again", on: "/accounts/turns", where: "In whose turn" },
 		{ key: "O", label: "open the deal or the account", on: "/accounts/turns", where: "In whose turn" },
 	],
-	rail: { path: "/accounts", label: "Accounts", key: "a" },
+	rail: { path: "/accounts", label: "Accounts", key: "a", count: { label: "deals waiting for us", value: countWaiting } },
 });

@@ -1,5 +1,6 @@
 import { faultScreen } from "@/app/server/faultScreen";
 import { frameView } from "@/app/server/frame";
+import { viewsOf } from "@/app/server/openingView";
 import { addressOf, type SearchParams, viewpointQuery, wordsOf } from "@/app/server/query";
 import { CARE } from "@/core/accounts/care";
 import { AccountSlots } from "@/features/accountSlots";
@@ -15,13 +16,15 @@ export const metadata = { title: "Care" };
 
 export default async function CarePage({ searchParams }: { searchParams: SearchParams }) {
 	const context = await signedIn(await addressOf("/accounts/care", searchParams));
+	const views = await viewsOf(context, "care", searchParams);
 	return faultScreen(context, async () => {
 		const viewpoint = resolveViewpoint(context, await viewpointQuery(searchParams));
+		const { view = null } = await wordsOf(searchParams, ["view"]);
 		const { why, kind, territory, owner, limit } = await wordsOf(searchParams, ["why", "kind", "territory", "owner", "limit"]);
 		const look = { why: CARE.find((one) => one === why), kind, territory, owner, limit: rowsAsked(limit) };
 		return (
 			<Frame view={await frameView(context, viewpoint)}>
-				<AccountTabs current="care" />
+				<AccountTabs current="care" kept={{ views, screen: "care", view }} />
 				<AccountSlots>
 					<CareScreen view={await readCare(context, viewpoint, look)} />
 				</AccountSlots>

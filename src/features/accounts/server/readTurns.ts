@@ -5,7 +5,7 @@ import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerShort } from "@/platform/names";
 import { may } from "@/platform/rights";
 import type { Viewpoint } from "@/platform/viewpoint";
-import { turnsIn } from "./turns";
+import { dealsWaiting, turnsIn } from "./turns";
 
 /** Somebody who waits, as a line tells of them. */
 export interface TurnRow {
@@ -35,6 +35,11 @@ export interface TurnsView {
 	readonly seen: string;
 	readonly mayWrite: boolean;
 }
+
+/** On how many deals they wait for us: what stands beside *Accounts* in the rail. */
+export const countWaiting = query("accounts.waiting", "readAccounts", ({ organisation }: Context, { whose, seen: { day } }: Viewpoint): number =>
+	dealsWaiting(organisation, day, whose.scope),
+);
 
 /** Whose turn it is among the deals and accounts of the sentence’s people, in the order of work. */
 export const readTurns = query("accounts.turnsPage", "readAccounts", async (context: Context, viewpoint: Viewpoint, limit: number): Promise<TurnsView> => {

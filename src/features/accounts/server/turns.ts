@@ -56,6 +56,10 @@ const onDeals = ({ company, deals }: OrganisationState, day: Day): readonly Owne
 		}),
 	);
 
+/** On how many open deals of some people the other side waits for us. Every screen says so: accounts, which a write costs more, aren’t counted. */
+export const dealsWaiting = (organisation: OrganisationState, day: Day, scope: Scope): number =>
+	onDeals(organisation, day).filter(({ side, owner }) => side === "they" && reaches(scope, owner)).length;
+
 /** The earliest day of an open task or a planned activity of a deal; NO_DAY where there is none. */
 function plannedOn({ deals }: Pick<OrganisationState["company"], "deals">, deal: number, day: Day): Day {
 	const facts = deals[deal];

@@ -9,6 +9,7 @@ import { riverTile } from "./river";
 import { textTile } from "./text";
 import type { TileKind } from "./tile";
 import { trendTile } from "./trend";
+import { turnsTile } from "./turns";
 import { viewTile } from "./view";
 
 /** Kinds of tiles a board may hold, as its menu lists them. A new one is one file and one line here. */
@@ -23,6 +24,7 @@ export const TILE_KINDS: readonly TileKind[] = [
 	flowTile,
 	riverTile,
 	trendTile,
+	turnsTile,
 	textTile,
 ];
 

@@ -2,6 +2,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { plural } from "@/core/words/grammar";
+import type { TurnRow } from "@/features/accounts";
 import type { ChangedStep } from "@/features/changes/server/changesView";
 import type { FlowView } from "@/features/changes/server/readFlow";
 import type { TrendView } from "@/features/changes/server/readTrend";
@@ -14,7 +15,7 @@ import { reachOfBeam } from "@/features/period/table/beam";
 import type { FigureUnit } from "@/features/period/table/figures";
 import { changeWords, figureWords } from "@/features/period/table/figureWords";
 import { Bar } from "@/features/period/ui/Beam";
-import { shortMoney } from "@/ui/format";
+import { nearDate, shortMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
 import { Lamp } from "@/ui/parts/Lamp";
 import { Scrolls } from "@/ui/parts/Scrolls";
@@ -65,6 +66,32 @@ export function DealsTile({ rows, count, amount, currency }: { rows: readonly De
 							</span>
 						</span>
 						<span className="num">{shortMoney(row.amount, currency)}</span>
+					</li>
+				))}
+			</ul>
+		</>
+	);
+}
+
+/** Who waits for whom, and since when. */
+export function TurnsTile({ says, rows, seen }: { says: string; rows: readonly TurnRow[]; seen: string }) {
+	const address = useAddress();
+	return (
+		<>
+			<p className="second small-text mb-1">{says}</p>
+			<ul className="period-deals">
+				{rows.map(({ id, dealId, accountId, name, account, owner, level, side, since }) => (
+					<li key={id} className="period-deal">
+						{level ? <Lamp level={level as "act" | "watch" | "calm"} size={16} /> : <span />}
+						<span className="period-deal-name text-truncate">
+							<Link href={address(dealId ? `/deals/${encodeURIComponent(dealId)}` : `/accounts/${encodeURIComponent(accountId ?? "")}`)}>{name}</Link>{" "}
+							<span className="second small-text">
+								{account} · {owner}
+							</span>
+						</span>
+						<span className={side === "they" ? "worse text-nowrap small-text" : "second text-nowrap small-text"}>
+							{side === "they" ? "they" : "we"} since {nearDate(since, seen)}
+						</span>
 					</li>
 				))}
 			</ul>

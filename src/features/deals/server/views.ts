@@ -10,6 +10,7 @@ import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { personName } from "@/platform/names";
 import { keptName, MOST_SHOWN, oneLine, shareIn, sharingTeams } from "@/platform/sharing";
+import { VIEW_SCREENS, type ViewScreen } from "../table/viewScreens";
 
 export interface SavedView {
 	readonly id: string;
@@ -43,10 +44,6 @@ const MOST_OWN = 100;
 async function demandRoom(tx: Tx, ownerId: string): Promise<void> {
 	if ((await tx.$count(views, eq(views.ownerId, ownerId))) >= MOST_OWN) throw new Fault(422, "Too many views", `You have ${MOST_OWN} views; delete one first.`);
 }
-
-/** Screens of which views are kept. */
-export const VIEW_SCREENS = ["deals", "tasks"] as const;
-export type ViewScreen = (typeof VIEW_SCREENS)[number];
 
 const viewSchema = z.object({
 	screen: z.enum(VIEW_SCREENS).optional(),

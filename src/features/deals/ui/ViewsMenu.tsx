@@ -6,7 +6,8 @@ import { useNotice } from "@/ui/Notices";
 import { FormDialog } from "@/ui/parts/FormDialog";
 import { type Outcome, useRun } from "@/ui/run";
 import { useRefresh } from "@/ui/useAct";
-import type { SavedView, ViewScreen } from "../server/views";
+import type { SavedView } from "../server/views";
+import { VIEW_PLACES, type ViewScreen } from "../table/viewScreens";
 import { viewQuery } from "./useTable";
 
 /** Ways of looking that are kept: opened, saved, shared, put in order, and one to start with. */
@@ -58,8 +59,8 @@ export function ViewsMenu({ views, current, screen = "deals" }: { views: readonl
 							Order, share and delete …
 						</Dropdown.Item>
 					)}
-					<Dropdown.Item as="button" type="button" onClick={() => router.push(`/${screen}?view=none`)}>
-						All {screen}, default
+					<Dropdown.Item as="button" type="button" onClick={() => router.push(`${VIEW_PLACES[screen].path}?view=none`)}>
+						All {VIEW_PLACES[screen].words}, default
 					</Dropdown.Item>
 				</Dropdown.Menu>
 			</Dropdown>
@@ -70,7 +71,7 @@ export function ViewsMenu({ views, current, screen = "deals" }: { views: readonl
 }
 
 const address = (view: Pick<SavedView, "id" | "query">, screen: ViewScreen) =>
-	`/${screen}?${view.query}${view.query ? "&" : ""}view=${encodeURIComponent(view.id)}`;
+	`${VIEW_PLACES[screen].path}?${view.query}${view.query ? "&" : ""}view=${encodeURIComponent(view.id)}`;
 
 function SaveDialog({ query, screen, onClose }: { query: string; screen: ViewScreen; onClose: () => void }) {
 	const [name, setName] = useState("");

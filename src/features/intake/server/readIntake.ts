@@ -12,6 +12,7 @@ import { readMeetings } from "@/formats/calendar/meetings";
 import { readCards } from "@/formats/cards";
 import { type ReadMail, readMail } from "@/formats/mail/readMail";
 import { instantNow } from "@/platform/clock";
+import { systemWrite } from "@/platform/command";
 
 type Item = Omit<typeof intakeItems.$inferInsert, "intakeId" | "ordinal">;
 /** A file’s entries one after another, each with how many bytes of the file are read. */
@@ -146,32 +147,30 @@ const READERS = { message: messageOf, archive: messagesOf, calendar: meetingsOf,
  * thread of its own: a crafted file takes time and memory.
  */
 export async function readIntake({ id, path }: { readonly id: string; readonly path: string }): Promise<void> {
-	const { db } = connection();
 	const kind = await kindOf(path);
-	const still = and(eq(intakes.id, id), eq(intakes.state, "reading"));
-	await db
-		.update(intakes)
-		.set({ archive: kind === "archive" })
-		.where(still);
 	const problems: string[] = [];
 	let ordinal = 0;
 	let batch: Item[] = [];
-	/** Writes what was read; false where nobody waits for it any more. */
-	const write = async (done: number): Promise<boolean> => {
+	/** Writes what was read, and what is known of the file; false where nobody waits for it any more, and nothing of it is left. */
+	const write = (values: Partial<typeof intakes.$inferInsert>): Promise<boolean> => {
 		const rows = batch.map((item) => ({ ...item, intakeId: id, ordinal: ordinal++ }));
 		batch = [];
-		if (rows.length) await db.insert(intakeItems).values(rows);
-		const found = await db
-			.update(intakes)
-			.set({ done, problems: problems.slice(0, MOST_PROBLEMS) })
-			.where(still);
-		return (found.rowCount ?? 0) > 0;
+		return systemWrite(async (tx) => {
+			const found = await tx
+				.update(intakes)
+				.set({ ...values, problems: problems.slice(0, MOST_PROBLEMS) })
+				.where(and(eq(intakes.id, id), eq(intakes.state, "reading")));
+			const waits = (found.rowCount ?? 0) > 0;
+			if (!waits) await tx.delete(intakeItems).where(eq(intakeItems.intakeId, id));
+			else if (rows.length) await tx.insert(intakeItems).values(rows);
+			return { result: waits, touched: "nothing", audit: [] };
+		});
 	};
+	if (!(await write({ archive: kind === "archive" }))) return;
 	for await (const { item, problem, done } of READERS[kind](path)) {
 		if (item) batch.push(item);
 		if (problem) problems.push(problem);
-		if (batch.length >= BATCH && !(await write(done))) return void (await db.delete(intakeItems).where(eq(intakeItems.intakeId, id)));
+		if (batch.length >= BATCH && !(await write({ done }))) return;
 	}
-	await write((await stat(path)).size);
-	await db.update(intakes).set({ state: "ready" }).where(still);
+	await write({ done: (await stat(path)).size, state: "ready" });
 }

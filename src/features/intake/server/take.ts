@@ -1,10 +1,10 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import { z } from "zod";
 import type { Fate } from "@/core/contact/intake";
-import { connection, type Tx } from "@/data/db";
+import type { Tx } from "@/data/db";
 import { contacts, intakeItems, intakes } from "@/data/schema";
 import { touchedByActivity } from "@/platform/activities";
-import { command } from "@/platform/command";
+import { command, systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { dealsByAccount } from "@/platform/dealsByAccount";
 import { Fault } from "@/platform/fault";
@@ -46,10 +46,14 @@ export async function startIntake(context: Context, place: { dealId: string | nu
 	const end = inThread("readIntake", { id, path }, MOST_TIME)
 		.catch(async (error: unknown) => {
 			log.error({ error: String(error), id }, "reading a file of messages ended");
-			await connection()
-				.db.update(intakes)
-				.set({ state: "failed", problems: ["It couldn’t be read: it took too much memory or time. Split it, by year for instance."] })
-				.where(and(eq(intakes.id, id), eq(intakes.state, "reading")));
+			const problems = ["It couldn’t be read: it took too much memory or time. Split it, by year for instance."];
+			await systemWrite(async (tx) => {
+				await tx
+					.update(intakes)
+					.set({ state: "failed", problems })
+					.where(and(eq(intakes.id, id), eq(intakes.state, "reading")));
+				return { result: null, touched: "nothing", audit: [] };
+			});
 		})
 		.finally(forget);
 	end.catch(() => undefined);

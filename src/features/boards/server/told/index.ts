@@ -14,6 +14,7 @@ import { riverTold } from "./river";
 import type { Teller } from "./teller";
 import { textTold } from "./text";
 import { trendTold } from "./trend";
+import { turnsTold } from "./turns";
 import { viewTold } from "./view";
 
 /** What tells of tiles in mails, by kind. A new one is one file and one line here; a tile that nothing tells of is named with where it is. */
@@ -28,6 +29,7 @@ export const TELLERS: readonly Teller[] = [
 	flowTold,
 	riverTold,
 	trendTold,
+	turnsTold,
 	textTold,
 ];
 
