@@ -140,7 +140,7 @@ describe("a deal’s name and account", () => {
 		expect(await dealsOn("acc-003", "2026-11-23")).toContainEqual(["story-rack", seen.name]);
 		await unmergeAccounts(await as("helena"), { merge });
 		expect(await dealsOn(STORY, "2026-11-23")).toContainEqual(["story-rack", seen.name]);
-		// It goes back by whoever has the deal, though they have nothing else there.
+		// It goes back by the one who has the deal, though they have nothing else there.
 		await describeDeal(await as("ines"), { dealId: "story-rack", set: seen as typeof set, seen: set });
 		expect((await readSheet(await as("ines"), "story-rack", "", "")).identity).toEqual(seen);
 		expect(await openOf(STORY)).toEqual(here);

@@ -28,7 +28,7 @@ describe("in a bundle", () => {
 		for await (const part of zipStream(bundleFiles(await storedBundle())) as unknown as AsyncIterable<Uint8Array>) parts.push(part);
 		return new Uint8Array(Buffer.concat(parts));
 	};
-	test("files and links come back as they were, with what they hold; taken in twice nothing changes", async () => {
+	test("files and links come back as they were, with what they hold; imported twice nothing changes", async () => {
 		const { id } = await add("rep1", { dealId: "d1" });
 		await add("rep1", { accountId: "a1" }, "Other.txt", bytes("other"));
 		await attachLink(await as("rep1"), { place: { dealId: "d1" }, url: "https://files.example/plan", name: "A drawing" });

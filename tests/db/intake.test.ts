@@ -140,7 +140,7 @@ describe("a message", () => {
 });
 
 describe("who may", () => {
-	test("whoever reaches the deal, for a file of their own", async () => {
+	test("those who reach the deal, for a file of their own", async () => {
 		const id = await handed("rep1", mail("one"));
 		for (const work of [() => preview("north", id), async () => takeIntake(await as("north"), { id }), async () => cancelIntake(await as("north"), { id })])
 			expect((await faultOf(work)).status).toBe(404);

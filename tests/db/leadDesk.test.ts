@@ -2,7 +2,7 @@ import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { surveyOn } from "@/core/survey";
 import { connection } from "@/data/db";
-import { audit } from "@/data/schema";
+import { answersIn, audit, outbox, tasks } from "@/data/schema";
 import { generate } from "@/fakes/emberwick/generate";
 import { readActivity } from "@/features/accounts/server/activity";
 import { readDeals } from "@/features/deals/server/readDeals";
@@ -14,6 +14,8 @@ import { readAccuracy } from "@/features/patterns/server/readPatterns";
 import { readPeriod } from "@/features/period/server/readPeriod";
 import { savePlan } from "@/features/rounds/server/plans";
 import { askRest } from "@/features/rounds/server/rests";
+import { handBack } from "@/features/tasks/server/changeTasks";
+import { giveEach } from "@/features/tasks/server/giveTasks";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { day } from "../kit/company";
 import { as, freshDatabase, importAs } from "../kit/database";
@@ -50,6 +52,45 @@ describe("the desk of a manager", () => {
 		expect((await part("ruth", "word"))?.items).toMatchObject([{ words: "Rack ovens, three sites", about: expect.stringContaining("They are on holiday") }]);
 		await savePlan(await as("ruth"), { id: null, name: "Thursdays", whose: "team:North", weekday: 4 });
 		expect((await part("ruth", "rounds"))?.items.find(({ words }) => words === "Thursdays")?.about).toMatch(/^26 Nov; \d+ of \d+ deals? prepared$/);
+	});
+	test("has tasks handed back with the reason, those they gave that are late, and replies to their mails", async () => {
+		const { db } = connection();
+		const { tasks: given } = await giveEach(await as("ruth"), {
+			lines: ["Hand back", "Be late"].map((title) => ({ dealId: "story-rack", title, dueOn: "2026-11-25" })),
+		});
+		const [back, late] = given.map(({ id }) => id);
+		const had = (await part("ruth", "late"))?.count ?? 0;
+		await handBack(await as("ines"), { id: back ?? "", why: "Not mine" });
+		expect((await part("ruth", "back"))?.items[0]).toMatchObject({
+			words: "Hand back",
+			about: "Ines Valdoro: Not mine",
+			path: `/deals/story-rack?task=${back}`,
+		});
+		await db
+			.update(tasks)
+			.set({ dueOn: "2026-11-20" })
+			.where(eq(tasks.id, late ?? ""));
+		const lates = await part("ruth", "late");
+		expect(lates?.count).toBe(had + 1);
+		expect(lates?.items.find(({ id }) => id === `late ${late}`)?.about).toBe("Ines Valdoro, due 20 Nov");
+		expect(await part("ruth", "replies")).toBeUndefined();
+		const mail = {
+			id: "m1",
+			key: "k1",
+			personId: "ruth",
+			address: "ruth@x.example",
+			subject: "The offer",
+			text: "",
+			html: "",
+			dealId: "story-rack",
+			createdAt: new Date(),
+		};
+		await db.insert(outbox).values(mail);
+		const { now } = await as("ruth");
+		await db.insert(answersIn).values({ messageId: "<r@x>", outboxId: "m1", at: new Date(now.instant), fate: "logged" });
+		await db.insert(answersIn).values({ messageId: "<old@x>", outboxId: "m1", at: new Date(now.instant - 30 * 86_400_000), fate: "logged" });
+		expect((await part("ruth", "replies"))?.items).toMatchObject([{ words: "Rack ovens, three sites", about: "reply to: The offer" }]);
+		expect(await part("helena", "replies")).toBeUndefined();
 	});
 	test("is nobody’s who doesn’t lead", async () => {
 		for (const who of ["ines", "arno", "mirela"]) expect(await readLead(await as(who), {})).toBeNull();

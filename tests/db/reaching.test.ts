@@ -64,7 +64,7 @@ describe("what is told", () => {
 		expect(mail?.text).toContain("/setup?place=reaching");
 		expect(mail?.html).toContain("<li");
 	});
-	test("accounts given to another, to those who get and lose them, those of one time as one, and not to whoever gave them", async () => {
+	test("accounts given to another, to those who get and lose them, those of one time as one, and not to the one who gave them", async () => {
 		await giveAccounts(await as("boss"), {
 			to: [
 				{ id: "a1", ownerId: "rep2" },

@@ -72,7 +72,7 @@ test("a message that is dropped on a deal is shown, logged and answered for, and
 	await expect(page.locator(".happenings").getByText(subject)).toBeHidden();
 });
 
-test("the people of an account are saved as cards, and taken in again there are none new", async ({ page }) => {
+test("the people of an account are saved as cards, and read again there are none new", async ({ page }) => {
 	await signIn(page, "ines", "/accounts/acc-001");
 	const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Save as vCard" }).click()]);
 	const cards = await readFile(await download.path());

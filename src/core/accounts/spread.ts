@@ -6,8 +6,8 @@ export interface Shared {
 }
 
 /**
- * Gives accounts to several people so that each gets about as much: the one worth most first, always to whoever has least yet, and
- * of those who have the same to whoever has fewest.
+ * Gives accounts to several people so that each gets about as much: the one worth most first, always to the person who has
+ * least yet, and of those who have the same to the one with fewest.
  *
  * @returns the person by account, for the same input always the same
  */

@@ -37,7 +37,7 @@ export type Fate =
 	| {
 			readonly fate: "new";
 			readonly direction: Direction;
-			/** of ours who wrote or was written to, by index; null: whoever takes it in */
+			/** of ours who wrote or was written to, by index; null: the person who logs it */
 			readonly by: number | null;
 			readonly contacts: readonly string[];
 			readonly planned: boolean;

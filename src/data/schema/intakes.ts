@@ -5,7 +5,7 @@ import { deals } from "./deals";
 
 export type IntakeState = "reading" | "ready" | "taken" | "undone" | "failed" | "cancelled";
 
-/** A file of messages, meetings or people that somebody handed in to be logged: read first, shown, then taken in or left. */
+/** A file of messages, meetings or people that somebody handed in to be logged: read first, shown, then logged or left. */
 export const intakes = pgTable("intakes", {
 	id: text("id").primaryKey(),
 	dealId: text("deal_id").references(() => deals.id, { onDelete: "cascade" }),
@@ -22,7 +22,7 @@ export const intakes = pgTable("intakes", {
 	done: integer("done").notNull().default(0),
 	total: integer("total").notNull(),
 	problems: jsonb("problems").$type<readonly string[]>().notNull().default([]),
-	/** contacts that were made when it was taken in */
+	/** contacts that were made when it was logged */
 	made: jsonb("made").$type<readonly string[]>().notNull().default([]),
 });
 
@@ -45,7 +45,7 @@ export const intakeItems = pgTable(
 		body: text("body").notNull(),
 		automatic: boolean("automatic").notNull().default(false),
 		cancelled: boolean("cancelled").notNull().default(false),
-		/** what became of it when it was taken in */
+		/** what became of it when it was logged */
 		activityId: text("activity_id"),
 	},
 	(t) => [primaryKey({ columns: [t.intakeId, t.ordinal] })],

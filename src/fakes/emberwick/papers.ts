@@ -6,7 +6,7 @@ import type { Ledger } from "./ledger";
 
 type Fields = Record<string, Value>;
 
-/** What is measured on a visit, and how a trial bake went, in the words of whoever was there. */
+/** What is measured on a visit, and how a trial bake went, in the words of those who were there. */
 const MEASURES = [
 	"Door to the hall: 1.32 m wide, 2.10 m high; the oven comes in two parts.",
 	"Gas at the back wall, 50 mbar; the meter is old, ask the supplier.",

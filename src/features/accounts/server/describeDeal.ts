@@ -49,7 +49,7 @@ export const describeDeal = command({
 	},
 });
 
-/** Whether a deal belonged to an account before: it goes back there by whoever reaches the deal. */
+/** Whether a deal belonged to an account before: it goes back there by anybody who reaches the deal. */
 async function hadAccount(tx: Tx, dealId: string, accountId: string): Promise<boolean> {
 	const had = await tx
 		.select({ at: formerFacts.at })

@@ -127,14 +127,14 @@ async function foundOn(organisation: OrganisationState, { whose, seen: { day } }
 	const { careDays, personIndex } = organisation;
 	const lines = await accountLines(organisation, day, whose.scope);
 	const orders = await ordersByAccount(organisation);
-	// A deal of anybody’s will do: whoever has one cares for the account.
+	// A deal of anybody’s will do: its owner cares for the account.
 	const { open } = accountDeals(organisation, day, () => true);
 	const lost = lostBy(organisation, whose.scope, day);
 	const found = lines.flatMap((line): Found[] => {
 		const { account, touch, atRisk, bought } = line;
 		if (open.get(account.id)?.length) return [];
 		const firstDay = (orders.get(account.id) ?? []).reduce((first, one) => (one.day <= day && (first === NO_DAY || one.day < first) ? one.day : first), NO_DAY);
-		// Whoever has bought is a customer, whatever the account is called.
+		// What has bought is a customer, whatever the account is called.
 		const isCustomer = account.kind !== "prospect" || firstDay !== NO_DAY;
 		const since = touch ? day - touch.day : null;
 		const rhythm = isCustomer ? careDays.customer : careDays.prospect;

@@ -22,7 +22,7 @@ export interface Kept {
 	readonly activityId: string | null;
 }
 
-/** The place as it is stored, for whoever reaches it. @throws Fault 404 for everybody else */
+/** The place as it is stored, for those who reach it. @throws Fault 404 for everybody else */
 export async function reachPlace(db: Sql, context: Context, place: Place): Promise<Kept> {
 	if ("dealId" in place) {
 		reachDeal(context, place.dealId);

@@ -94,7 +94,7 @@ export const listOfAccount = query(
 	},
 );
 
-/** A file’s bytes, for whoever reaches what it is kept with, on the day it is looked at. */
+/** A file’s bytes, for those who reach what it is kept with, on the day it is looked at. */
 export const readFile = query(
 	"attachments.read",
 	"readDeals",

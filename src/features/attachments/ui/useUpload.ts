@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { fileSize, MOST_FILE } from "@/core/words/fileWords";
 import { useNotice } from "@/ui/Notices";
 import { useRun } from "@/ui/run";
+import { type SentFile, sendFile } from "@/ui/sendFile";
 import { useRefresh } from "@/ui/useAct";
 import type { Place } from "../server/place";
 
@@ -15,38 +16,9 @@ export interface Upload {
 	readonly cancel: () => void;
 }
 
-const ADDRESS = "/api/v1/files";
-
-function queryOf(place: Place, name: string): string {
-	const [of, id] = "dealId" in place ? ["deal", place.dealId] : "accountId" in place ? ["account", place.accountId] : ["activity", place.activityId];
-	return new URLSearchParams([
-		[of, id],
-		["name", name],
-	]).toString();
-}
-
-type Sent = { readonly id: string } | { readonly fault: string } | null;
-
-/** Sends one file; null where it was cancelled. `fetch` doesn't tell how much has gone. */
-function send(place: Place, file: File, told: (done: number) => void, started: (cancel: () => void) => void): Promise<Sent> {
-	return new Promise((resolve) => {
-		const request = new XMLHttpRequest();
-		request.open("POST", `${ADDRESS}?${queryOf(place, file.name)}`);
-		request.setRequestHeader("content-type", "application/octet-stream");
-		// Sent again after a lost answer it is still one file.
-		request.setRequestHeader("idempotency-key", crypto.randomUUID());
-		request.responseType = "json";
-		request.upload.onprogress = ({ loaded, total }) => told(total ? loaded / total : 0);
-		request.onload = () => {
-			const answer = request.response as { id?: string; detail?: string } | null;
-			resolve(request.status === 201 && answer?.id ? { id: answer.id } : { fault: answer?.detail ?? "The server didn’t take it. Try again." });
-		};
-		request.onerror = () => resolve({ fault: "The connection is down; it wasn’t added. Try again." });
-		request.onabort = () => resolve(null);
-		started(() => request.abort());
-		request.send(file);
-	});
-}
+/** How a call names a place. */
+const placeQuery = (place: Place): readonly [name: string, value: string] =>
+	"dealId" in place ? ["deal", place.dealId] : "accountId" in place ? ["account", place.accountId] : ["activity", place.activityId];
 
 /** Files that are handed to the server, one after another, with how far each is; what went is undone as one. */
 export function useUpload(place: Place) {
@@ -63,17 +35,15 @@ function useUploads() {
 	const notice = useNotice();
 	const refresh = useRefresh();
 	const run = useRun();
-	const one = async (place: Place, file: File): Promise<Sent> => {
+	const one = async (place: Place, file: File): Promise<SentFile> => {
 		if (!file.size) return { fault: "it is empty" };
 		if (file.size > MOST_FILE) return { fault: `it has ${fileSize(file.size)}, and a file has at most ${MOST_FILE / 2 ** 20} MB` };
 		const key = next.current++;
 		const change = (part: Partial<Upload>) => setUploads((list) => list.map((upload) => (upload.key === key ? { ...upload, ...part } : upload)));
-		const sent = await send(
-			place,
-			file,
-			(done) => change({ done }),
-			(cancel) => setUploads((list) => [...list, { key, name: file.name, done: 0, cancel }]),
-		);
+		const sent = await sendFile("files", [placeQuery(place), ["name", file.name]], file, {
+			told: (done) => change({ done }),
+			started: (cancel) => setUploads((list) => [...list, { key, name: file.name, done: 0, cancel }]),
+		});
 		setUploads((list) => list.filter((upload) => upload.key !== key));
 		return sent;
 	};

@@ -7,43 +7,29 @@ import { readPlans, readPrepared, readRests } from "@/features/rounds";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
-
-/** Something that waits for a manager, and where it is worked off. */
-export interface LeadItem {
-	readonly id: string;
-	readonly words: string;
-	readonly about: string;
-	readonly path: string;
-	readonly level: string | null;
-	/** minor units; null where it has none */
-	readonly amount: number | null;
-}
-
-/** Things of one kind, and where all of them are. */
-export interface LeadPart {
-	readonly key: string;
-	readonly heading: string;
-	readonly items: readonly LeadItem[];
-	readonly count: number;
-	readonly path: string;
-}
-
-export interface LeadDesk {
-	/** those that have something */
-	readonly parts: readonly LeadPart[];
-	readonly currency: string;
-}
+import { handedBackPart, latePart, repliesPart } from "./leadTasks";
+import type { LeadDesk, LeadItem, LeadPart } from "./leadView";
 
 const dayWords = (iso: string) => shortDay(parseDay(iso) ?? 0);
 const SHOWN = 8;
 const WEEK = 7;
 
-/** What waits for a manager: answers asked for, rounds that are due, deals that came to act, and deals due this week. */
+/** What waits for a manager: answers asked for, tasks handed back, replies, deals that came to act, late tasks, rounds, and deals due this week. */
 export const readLead = query("desk.lead", "readDesk", async (context: Context, asked: ViewpointQuery): Promise<LeadDesk | null> => {
 	if (context.actor.person.role !== "manager") return null;
 	const team = resolveViewpoint(context, { ...asked, whose: undefined, due: "any" });
 	const { rows, currency } = readDeals(context, team);
-	const parts = [await wordPart(context), await roundsPart(context), litPart(context, rows, team.seen.day), duePart(rows, team.seen.day)];
+	const { day } = team.seen;
+	const before = context.organisation.company.rules.calendar.lastOnOrBefore(day - 1);
+	const parts = [
+		await wordPart(context),
+		await handedBackPart(context),
+		await repliesPart(context, before),
+		litPart(context, rows, day),
+		await latePart(context),
+		await roundsPart(context),
+		duePart(rows, day),
+	];
 	return { parts: parts.filter(({ count }) => count > 0), currency };
 });
 

@@ -12,7 +12,7 @@ import { TaskTable } from "@/features/tasks/ui/TaskTable";
 import { dayNumber, money, nearDate } from "@/ui/format";
 import { FlagChip } from "@/ui/parts/FlagChip";
 import { Lamp } from "@/ui/parts/Lamp";
-import type { LeadDesk } from "../server/readLead";
+import type { LeadDesk } from "../server/leadView";
 import type { Mention } from "../server/readMentions";
 import { Lead } from "./Lead";
 import "@/features/tasks/ui/tasks.css";

@@ -5,7 +5,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import type { Light } from "@/core/attention/attention";
 import { shortMoney } from "@/ui/format";
 import { Lamp } from "@/ui/parts/Lamp";
-import type { LeadDesk, LeadItem } from "../server/readLead";
+import type { LeadDesk, LeadItem } from "../server/leadView";
 
 /** What waits for a manager: gone through with J and K, opened with O, until nothing is left. */
 export function Lead({ desk }: { desk: LeadDesk }) {
@@ -21,7 +21,12 @@ export function Lead({ desk }: { desk: LeadDesk }) {
 	useHotkeys("j", () => move(at + 1), keys, [at, all.length]);
 	useHotkeys("k", () => move(at - 1), keys, [at, all.length]);
 	useHotkeys("o", () => here && window.location.assign(here.path), keys, [here]);
-	if (!desk.parts.length) return <p className="panel second">Nothing waits for you: no answer is asked for, no round is due, and no deal came to act.</p>;
+	if (!desk.parts.length)
+		return (
+			<p className="panel second">
+				Nothing waits for you: no answer is asked for, no task was handed back or is late, no round is due, and no deal came to act.
+			</p>
+		);
 	return (
 		<section aria-label="What waits for me">
 			<p className="second small-text no-print">J and K go through what waits, O opens it.</p>

@@ -10,7 +10,7 @@ import { reachDeal } from "@/platform/reachDeal";
 
 export type Intake = typeof intakes.$inferSelect;
 
-/** Where an intake is for: its deal and its account, for whoever reaches it. @throws Fault 404 */
+/** Where an intake is for: its deal and its account, for those who reach it. @throws Fault 404 */
 export function placeOf(
 	context: Context,
 	{ dealId, accountId }: Pick<Intake, "dealId" | "accountId">,

@@ -39,7 +39,9 @@ export const registerIntake = command({
 
 /** Begins to read a file that was put aside, which is forgotten then: answers its id at once, and a promise of its end. */
 export async function startIntake(context: Context, place: { dealId: string | null; accountId: string | null }, name: string, { path, size, forget }: Spooled) {
-	const id = await registerIntake(context, { ...place, name: name.slice(0, 300), size }).catch(async (error) => {
+	// Handed in again it is another file: what was read of the first stays with the first.
+	const { once: _, ...asked } = context;
+	const id = await registerIntake(asked, { ...place, name: name.slice(0, 300), size }).catch(async (error) => {
 		await forget();
 		throw error;
 	});

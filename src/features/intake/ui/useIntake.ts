@@ -3,43 +3,13 @@ import { useEffect, useRef, useState } from "react";
 import { plural } from "@/core/words/grammar";
 import type { Outcome, Result } from "@/ui/run";
 import { useRun } from "@/ui/run";
+import { sendFile } from "@/ui/sendFile";
 import { useAct } from "@/ui/useAct";
 
 export type Preview = Result<"intake.preview">;
 export type IntakePlace = { readonly dealId: string } | { readonly accountId: string };
 
 const ASK = 700;
-
-/** Sends a file, telling how much has gone. */
-function send(
-	place: IntakePlace,
-	file: File,
-	told: (done: number) => void,
-	started: (cancel: () => void) => void,
-): Promise<{ id: string } | { fault: string } | null> {
-	return new Promise((resolve) => {
-		const request = new XMLHttpRequest();
-		const [of, id] = "dealId" in place ? ["deal", place.dealId] : ["account", place.accountId];
-		request.open(
-			"POST",
-			`/api/v1/intakes?${new URLSearchParams([
-				[of, id],
-				["name", file.name.slice(0, 300)],
-			])}`,
-		);
-		request.setRequestHeader("content-type", "application/octet-stream");
-		request.responseType = "json";
-		request.upload.onprogress = ({ loaded, total }) => told(total ? loaded / total : 0);
-		request.onload = () => {
-			const answer = request.response as { id?: string; detail?: string } | null;
-			resolve(request.status === 202 && answer?.id ? { id: answer.id } : { fault: answer?.detail ?? "The server didn’t take it. Try again." });
-		};
-		request.onerror = () => resolve({ fault: "The connection is down; nothing was handed in. Try again." });
-		request.onabort = () => resolve(null);
-		started(() => request.abort());
-		request.send(file);
-	});
-}
 
 /** Sends a file and asks the server how far it has read it, until it has. */
 function useReading(place: IntakePlace, file: File) {
@@ -59,9 +29,14 @@ function useReading(place: IntakePlace, file: File) {
 			setView(found.result);
 			if (found.result.state === "reading") setTimeout(() => void look(), ASK);
 		};
-		void send(place, file, setSent, (cancel) => {
-			abort = cancel;
-		}).then((answer) => {
+		const at = "dealId" in place ? (["deal", place.dealId] as const) : (["account", place.accountId] as const);
+		const following = {
+			told: setSent,
+			started: (cancel: () => void) => {
+				abort = cancel;
+			},
+		};
+		void sendFile("intakes", [at, ["name", file.name.slice(0, 300)]], file, following).then((answer) => {
 			if (!here || !answer) return;
 			if ("fault" in answer) return setFault(answer.fault);
 			id.current = answer.id;
