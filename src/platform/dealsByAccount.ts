@@ -18,6 +18,10 @@ export function dealsByAccount(organisation: OrganisationState, day?: Day): Read
 	return derive(dealIndex, "deals by account then", keyOf(accounts, day), () => gathered(deals.map((deal) => identityOn(deal, day).accountId)), 4);
 }
 
+/** The ids of the deals of an account, now. */
+export const dealIdsOf = (organisation: OrganisationState, account: string): string[] =>
+	(dealsByAccount(organisation).get(account) ?? []).flatMap((deal) => organisation.deals[deal]?.id ?? []);
+
 function gathered(accountIds: readonly (string | null)[]): Map<string, number[]> {
 	const found = new Map<string, number[]>();
 	accountIds.forEach((accountId, i) => {

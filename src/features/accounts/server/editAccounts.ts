@@ -5,7 +5,7 @@ import type { Account } from "@/data/organisation/state";
 import { accounts } from "@/data/schema";
 import { command } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { dealsByAccount } from "@/platform/dealsByAccount";
+import { dealIdsOf } from "@/platform/dealsByAccount";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
@@ -71,7 +71,7 @@ export const changeAccount = command({
 			.where(eq(accounts.id, id));
 		return {
 			result: { id, versionId: versionId + 1, before: partOf(before, change) },
-			touched: { deals: change.name === undefined ? [] : dealIds(context, id), parts: ["accounts"] },
+			touched: { deals: change.name === undefined ? [] : dealIdsOf(context.organisation, id), parts: ["accounts"] },
 			audit: { action: "account changed", subject: id, detail: { before: partOf(before, change), after: change } },
 		};
 	},
@@ -121,10 +121,6 @@ export async function seenAccount(tx: Tx, id: string, versionId: number) {
 		});
 	return row;
 }
-
-/** The ids of an account’s deals. */
-export const dealIds = ({ organisation }: Context, account: string): string[] =>
-	(dealsByAccount(organisation).get(account) ?? []).flatMap((deal) => organisation.deals[deal]?.id ?? []);
 
 const partOf = (account: Account, change: AccountChange) =>
 	Object.fromEntries(Object.keys(change).map((key) => [key, account[key as keyof AccountChange]])) as AccountChange;

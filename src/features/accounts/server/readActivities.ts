@@ -5,7 +5,7 @@ import { connection } from "@/data/db";
 import { contactRows } from "@/data/queries/contacts";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { dealsByAccount } from "@/platform/dealsByAccount";
+import { dealIdsOf } from "@/platform/dealsByAccount";
 import { chosenName, dealName, personName } from "@/platform/names";
 import { reachesToday } from "@/platform/reachDeal";
 import { may } from "@/platform/rights";
@@ -142,9 +142,8 @@ export const readActivities = query(
 function accountsNamed({ organisation }: Context, words: string) {
 	const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
 	if (!wanted.length) return undefined;
-	const byAccount = dealsByAccount(organisation);
 	const accounts = [...organisation.accounts.values()].flatMap(({ id, name }) => (wanted.every((word) => name.toLowerCase().includes(word)) ? id : []));
-	return { accounts, deals: accounts.flatMap((id) => (byAccount.get(id) ?? []).flatMap((deal) => organisation.deals[deal]?.id ?? [])) };
+	return { accounts, deals: accounts.flatMap((id) => dealIdsOf(organisation, id)) };
 }
 
 function lineOf(context: Context, row: Awaited<ReturnType<typeof contactRows>>[number], standing: ActivityLine["standing"]): ActivityLine {

@@ -7,7 +7,7 @@ import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { identityOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
-import { kits, tasks } from "@/data/schema";
+import { tasks } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { ANSWERS_KEPT, viewpointKey } from "@/platform/derivedFor";
@@ -57,7 +57,6 @@ export interface CareView {
 	readonly counts: Readonly<Record<Care, number>>;
 	readonly why: Care | null;
 	readonly choices: { readonly kinds: readonly string[]; readonly territories: readonly string[]; readonly owners: readonly string[] };
-	readonly kits: readonly { readonly id: string; readonly name: string; readonly tasks: number }[];
 	readonly currency: string;
 	readonly seen: string;
 	readonly mayGive: boolean;
@@ -98,7 +97,6 @@ export const readCare = query("accounts.care", "readAccounts", async (context: C
 		organisation.company.rules.zone.instantAt(day + 1, 0),
 	);
 	const distinct = (of: (one: Found) => string | null) => [...new Set(all.flatMap((one) => of(one) ?? []))].sort();
-	const rows = await connection().db.select({ id: kits.id, name: kits.name, steps: kits.steps }).from(kits).orderBy(asc(kits.name));
 	return {
 		rows: shown.map(({ line, firstDay, lostDeal, ...row }) => ({
 			...row,
@@ -116,7 +114,6 @@ export const readCare = query("accounts.care", "readAccounts", async (context: C
 		counts: Object.fromEntries(CARE.map((why) => [why, among.filter((one) => one.why.includes(why)).length])) as Record<Care, number>,
 		why: look.why ?? null,
 		choices: { kinds: distinct(({ kind }) => kind), territories: distinct(({ territory }) => territory), owners: distinct(({ owner }) => owner) },
-		kits: rows.map(({ id, name, steps }) => ({ id, name, tasks: steps.length })),
 		currency: organisation.company.rules.rates.base,
 		seen: formatDay(day),
 		mayGive: may(actor, "assignTasks") && !viewpoint.seen.past,

@@ -5,16 +5,12 @@ import { connection } from "@/data/db";
 import { answersIn, outbox, taskChanges, tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { dealName, personName } from "@/platform/names";
+import { dealPath, taskPath } from "@/platform/paths";
 import { reachesToday } from "@/platform/reachDeal";
 import type { LeadItem, LeadPart } from "./leadView";
 
 const SHOWN = 8;
 const dayWords = (iso: string | null) => (iso ? shortDay(parseDay(iso) ?? 0) : "no date");
-const pathOf = (id: string, dealId: string | null) => {
-	const task = `task=${encodeURIComponent(id)}`;
-	return dealId ? `/deals/${encodeURIComponent(dealId)}?${task}` : `/tasks?${task}`;
-};
-
 const partOf = (key: string, heading: string, items: readonly LeadItem[], path: string): LeadPart => ({
 	key,
 	heading,
@@ -37,7 +33,7 @@ export async function handedBackPart({ organisation, actor }: Context): Promise<
 		id: `back ${id}`,
 		words: title,
 		about: `${personName(organisation, byId) ?? "Somebody"}${why ? `: ${why}` : ""}`,
-		path: pathOf(id, dealId),
+		path: taskPath(id, dealId),
 		level: null,
 		amount: null,
 	}));
@@ -55,7 +51,7 @@ export async function latePart({ organisation, actor, now }: Context): Promise<L
 		id: `late ${id}`,
 		words: title,
 		about: `${personName(organisation, who) ?? `anyone of ${team}`}, due ${dayWords(due)}`,
-		path: pathOf(id, dealId),
+		path: taskPath(id, dealId),
 		level: null,
 		amount: null,
 	}));
@@ -79,7 +75,7 @@ export async function repliesPart(context: Context, before: Day): Promise<LeadPa
 						id: `reply ${id}`,
 						words: dealName(organisation, organisation.dealIndex.get(dealId) ?? -1),
 						about: `reply to: ${subject}`,
-						path: `/deals/${encodeURIComponent(dealId)}`,
+						path: dealPath(dealId),
 						level: null,
 						amount: null,
 					},

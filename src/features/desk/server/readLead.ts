@@ -6,6 +6,7 @@ import { readDeals } from "@/features/deals";
 import { readPlans, readPrepared, readRests } from "@/features/rounds";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
+import { dealPath } from "@/platform/paths";
 import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
 import { handedBackPart, latePart, repliesPart } from "./leadTasks";
 import type { LeadDesk, LeadItem, LeadPart } from "./leadView";
@@ -34,7 +35,6 @@ export const readLead = query("desk.lead", "readDesk", async (context: Context, 
 });
 
 type Rows = ReturnType<typeof readDeals>["rows"];
-const dealPath = (id: string) => `/deals/${encodeURIComponent(id)}`;
 
 async function wordPart(context: Context): Promise<LeadPart> {
 	const { rests } = await readRests(context);

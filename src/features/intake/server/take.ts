@@ -6,13 +6,13 @@ import { contacts, intakeItems, intakes } from "@/data/schema";
 import { touchedByActivity } from "@/platform/activities";
 import { command, systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
-import { dealsByAccount } from "@/platform/dealsByAccount";
+import { dealIdsOf } from "@/platform/dealsByAccount";
 import { Fault } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { log } from "@/platform/log";
 import { inThread } from "@/platform/threads";
-import { type Intake, ownIntake, placeOf } from "./around";
+import { aroundOf, type Intake, ownIntake, placeOf } from "./around";
 import { adding, type Item, itemsOf, judged, judgedCards } from "./preview";
 import type { Spooled } from "./spool";
 
@@ -110,9 +110,7 @@ export const takeIntake = command({
 		if (wanted.length > MANY) await tx.execute(sql`analyze activities`);
 		await tx.update(intakes).set({ state: "taken", made: people.made }).where(eq(intakes.id, intake.id));
 		const { name } = intake;
-		const deals = place.accountId
-			? (dealsByAccount(context.organisation).get(place.accountId) ?? []).flatMap((deal) => context.organisation.deals[deal]?.id ?? [])
-			: [];
+		const deals = place.accountId ? dealIdsOf(context.organisation, place.accountId) : [];
 		const touched =
 			place.dealId && !people.made.length
 				? touchedByActivity(context, place.dealId)
@@ -136,7 +134,7 @@ async function makePeople(tx: Tx, context: Context, intake: Intake, { items, add
 	for (const { sort, fromAddress, fromName, others } of items)
 		if (sort !== "card")
 			for (const { address, name } of [{ address: fromAddress, name: fromName }, ...others]) if (!names.get(address)) names.set(address, name);
-	const { theirs, ours } = (await judged(tx, context, intake, [], [])).around;
+	const { theirs, ours } = await aroundOf(tx, context, intake, [], []);
 	const rows: (typeof contacts.$inferInsert)[] = [];
 	for (const address of new Set(chosen))
 		if (names.has(address) && !theirs.has(address) && !ours.has(address))

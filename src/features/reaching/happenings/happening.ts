@@ -93,11 +93,7 @@ export function* pairs(scan: Scan): Generator<[was: DealSeen, is: DealSeen]> {
 	}
 }
 
-/** The address of a deal. */
-export const dealPath = (id: string): string => `/deals/${encodeURIComponent(id)}`;
-/** The address of a task, on its deal’s sheet where it has one. */
-export const taskPath = (id: string, dealId: string | null): string =>
-	dealId ? `${dealPath(dealId)}?task=${encodeURIComponent(id)}` : `/tasks?task=${encodeURIComponent(id)}`;
+export { dealPath, taskPath } from "@/platform/paths";
 
 /** `Rack ovens, Saltmarsh Patisserie`; null for what is about no deal. */
 export function dealAndAccount(organisation: OrganisationState, dealId: string | null): string | null {
