@@ -4,7 +4,6 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { connection } from "@/data/db";
 import { news, outbox } from "@/data/schema";
 import { recordChange } from "@/data/store/changeLog";
-import { giveAccounts } from "@/features/accounts/server/editAccounts";
 import { editDeals } from "@/features/deals/server/editDeals";
 import { saveView } from "@/features/deals/server/views";
 import { lookForNews } from "@/features/reaching/server/detectHappenings";
@@ -63,29 +62,6 @@ describe("what is told", () => {
 		expect(mail?.text).toContain("/deals/d1?task=task-");
 		expect(mail?.text).toContain("/setup?place=reaching");
 		expect(mail?.html).toContain("<li");
-	});
-	test("accounts given to another, to those who get and lose them, those of one time as one, and not to the one who gave them", async () => {
-		await giveAccounts(await as("boss"), {
-			to: [
-				{ id: "a1", ownerId: "rep2" },
-				{ id: "a2", ownerId: "boss" },
-			],
-		});
-		await lookForNews();
-		expect(await lookForNews()).toEqual({ told: 0, mails: 0 });
-		expect([await told("rep1"), (await told("rep2")).sort(), await told("boss")]).toEqual([
-			["Bo Sable gives Millrace Bread to another"],
-			["Bo Sable gives you Millrace Bread", "Bo Sable gives Oat Inn to another"].sort(),
-			[],
-		]);
-		await giveAccounts(await as("boss"), {
-			to: [
-				{ id: "a1", ownerId: "rep1" },
-				{ id: "a2", ownerId: "rep1" },
-			],
-		});
-		await lookForNews();
-		expect(await told("rep1")).toContain("Bo Sable gives you Millrace Bread and 1 more account");
 	});
 	test("a task handed back, with its reason, and being named in a note", async () => {
 		const id = await give();
