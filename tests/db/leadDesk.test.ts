@@ -9,11 +9,14 @@ import { readDeals } from "@/features/deals/server/readDeals";
 import { readLead } from "@/features/desk/server/readLead";
 import { readPerson } from "@/features/desk/server/readPerson";
 import { addTalkPoint, strikeTalkPoint } from "@/features/desk/server/talkPoints";
-import { USUAL_LOOK } from "@/features/patterns/server/looking";
-import { readAccuracy } from "@/features/patterns/server/readPatterns";
+import { readPersonHabits } from "@/features/patterns/server/readPatterns";
 import { readPeriod } from "@/features/period/server/readPeriod";
+import { promise } from "@/features/rounds/server/conduct";
+import { endRound } from "@/features/rounds/server/endRound";
 import { savePlan } from "@/features/rounds/server/plans";
 import { askRest } from "@/features/rounds/server/rests";
+import { startRound } from "@/features/rounds/server/startRound";
+import { changeTask } from "@/features/tasks/server/changeTask";
 import { handBack } from "@/features/tasks/server/changeTasks";
 import { giveEach } from "@/features/tasks/server/giveTasks";
 import { resolveViewpoint } from "@/platform/viewpoint";
@@ -114,8 +117,23 @@ describe("the page of one of ours", () => {
 		});
 		const { people } = await readActivity(ruth, { from: "2026-10-28", to: "2026-11-24", owner: "tobias" });
 		expect(view.contacts).toMatchObject({ touches: people[0]?.touches, usual: people[0]?.usual, perDay: people[0]?.perDay });
-		const own = readAccuracy(ruth, null, "commit", USUAL_LOOK, ruth.now.day).people.find(({ id }) => id === "tobias");
-		expect(view.commits?.own).toEqual(own?.count);
+		expect(view.habits).toEqual(await readPersonHabits(ruth, "tobias", ruth.now.day));
+	});
+	test("lists what they promised in rounds with what came of it, what waits first, to those who reach the deals", async () => {
+		expect((await person("ruth", "ines")).promised).toMatchObject({ lines: [], more: 0 });
+		const { id } = await startRound(await as("ruth"), { dealIds: ["story-rack"] });
+		const lines = ["Kept in time", "To come"].map((title) => ({ dealId: "story-rack", title, dueOn: "2026-11-27", assigneeId: "ines" }));
+		const { tasks: given } = await promise(await as("ruth"), { id, lines });
+		await endRound(await as("ruth"), { id });
+		await changeTask(await as("ines"), { id: given[0]?.id ?? "", state: "done" });
+		const { promised } = await person("ruth", "ines");
+		expect(promised.lines.map(({ title, fate, deal, due }) => [title, fate, deal, due])).toEqual([
+			["To come", "open", "Rack ovens, three sites", "2026-11-27"],
+			["Kept in time", "kept", "Rack ovens, three sites", "2026-11-27"],
+		]);
+		expect(promised.counts).toMatchObject({ kept: 1, open: 1, late: 0 });
+		expect((await person("ines", "ines")).promised.lines).toHaveLength(2);
+		expect((await person("ruth")).promised.lines).toEqual([]);
 	});
 	test("is theirs and of those who reach them; points for the talk are read by who leads alone", async () => {
 		const { id } = await addTalkPoint(await as("ruth"), { personId: "tobias", body: "Ask about the two ovens" });

@@ -2,6 +2,7 @@ import { isNotNull } from "drizzle-orm";
 import { afterAll, afterEach, beforeAll, describe, expect, test } from "vitest";
 import { loadDemo } from "@/cli/demoCompany";
 import { weightsOf } from "@/core/patterns/weights";
+import { shareWords } from "@/core/statistics/shareWords";
 import type { Share } from "@/core/statistics/wilson";
 import { surveyOn } from "@/core/survey";
 import { formatDay } from "@/core/time/day";
@@ -18,7 +19,7 @@ import { USUAL_LOOK } from "@/features/patterns/server/looking";
 import { readPastWeights, takeWeights, tryWeights, undoWeights } from "@/features/patterns/server/pastWeights";
 import { comparablesOfDeal, outlookHere, readOutlook } from "@/features/patterns/server/readOutlook";
 import { readPattern } from "@/features/patterns/server/readPattern";
-import { trackRecords } from "@/features/patterns/server/readPatterns";
+import { readPersonHabits, trackRecords } from "@/features/patterns/server/readPatterns";
 import { idsOf } from "@/features/patterns/server/scopes";
 import type { Cell, PatternView } from "@/features/patterns/table/view";
 import { readHabits, saveHabits } from "@/features/setup/server/habitSettings";
@@ -184,6 +185,28 @@ describe("the demo’s habits are found by name", () => {
 	test("that losses to one competitor cluster in the South", async () => {
 		const view = await viewOf("reasons");
 		expect(view.beside[0]).toMatch(/losses to Kelloran Thermal, \d+ were in the South team/);
+	});
+	test("on the pages of those who have them, and of the deals that nobody but them could tell apart", async () => {
+		const apartOf = async (id: string) => ((await readPersonHabits(await as("helena"), id, TODAY)).answer ?? []).filter((one) => one.apart);
+		const named = async (id: string, label: RegExp) => (await apartOf(id)).find((one) => label.test(one.label));
+		expect(await named("tobias", /^In commit, won in time/)).toMatchObject({ better: false, place: "commits" });
+		expect(await named("maeve", /last three working days/)).toMatchObject({ better: false });
+		expect(await named("luca", /last two weeks/)).toMatchObject({ better: false, own: expect.stringMatching(/^1[0-4]%$/) });
+		expect(await named("celine", /^In commit, won in time/)).toBeUndefined();
+	});
+	test("and figures on a person’s page are those of everybody’s tables", async () => {
+		const { answer } = await readPersonHabits(await as("helena"), "tobias", TODAY);
+		const own = rowNamed(await viewOf("commits"), "reps", "Tobias Renn").cells;
+		const { k, n } = shareIn(own[0]);
+		expect(answer?.find(({ label }) => label === "In commit, won in time")?.own).toBe(shareWords({ k, n, share: k / n }));
+		const late = rowNamed(await viewOf("price", "rep"), "late", "Tobias Renn").cells[3];
+		if (late?.kind !== "percent") throw new Error("no percent");
+		expect(answer?.find(({ label }) => label.startsWith("Discount in the last"))?.own).toBe(late.value === null ? "–" : `${Math.round(100 * late.value)}%`);
+		const pushes = rowNamed(await viewOf("commits"), "pushes", "Tobias Renn").cells[0];
+		if (pushes?.kind !== "number") throw new Error("no number");
+		expect(answer?.find(({ label }) => label.startsWith("Pushes for"))?.own).toBe(pushes.value?.toFixed(1));
+		// Nothing is told apart of what has too few.
+		for (const { tested, apart } of answer ?? []) expect(tested || !apart).toBe(true);
 	});
 	test("no word claims a cause", async () => {
 		for (const { key } of PATTERN_KINDS) {

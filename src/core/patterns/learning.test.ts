@@ -7,7 +7,6 @@ import { attentionOf } from "../attention/attention";
 import { attentionOn } from "../attention/settings";
 import { blockIndex } from "../history/columns";
 import { survivalOf } from "../statistics/survival";
-import { apart, shareOf } from "../statistics/wilson";
 import { formatDay, weekday } from "../time/day";
 import { comeBackOn } from "./comeBack";
 import { dueIn } from "./due";
@@ -155,15 +154,6 @@ describe("a median’s interval", () => {
 		const many = Array.from({ length: 900 }, (_, i) => 10 + (i % 9));
 		const { interval } = survivalOf(many, []);
 		expect((interval.high as number) - (interval.low as number)).toBeLessThanOrEqual(1);
-	});
-});
-
-describe("two shares", () => {
-	test("are told apart only where both are said and their intervals don’t overlap, whichever comes first", () => {
-		expect(apart(shareOf(38, 40), shareOf(8, 40))).toBe(true);
-		expect(apart(shareOf(22, 40), shareOf(18, 40))).toBe(false);
-		expect(apart(shareOf(4, 4), shareOf(0, 40))).toBe(false);
-		expect(apart(shareOf(8, 40), shareOf(38, 40))).toBe(true);
 	});
 });
 

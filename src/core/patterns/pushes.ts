@@ -38,22 +38,36 @@ export function pushesWithin(company: Company, day: Day, days: number): Push[] {
 	return found.sort((a, b) => order(a.deal, b.deal) || a.day - b.day);
 }
 
-/** By owner, the calendar days on which their deals were open, in the so many days up to a day: what their pushes are held against. */
-export function openDaysWithin(company: Company, day: Day, days: number): ReadonlyMap<number, number> {
+/** So long a deal was open and its owner’s, in calendar days: what pushes are held against. */
+export interface OpenDays {
+	readonly deal: number;
+	readonly owner: number;
+	readonly days: number;
+}
+
+/** How long each deal was open within the so many days up to a day, by its owners then. */
+export function openDaysOf(company: Company, day: Day, days: number): OpenDays[] {
 	const { history, rules } = company;
-	const found = new Map<number, number>();
-	for (let deal = 0; deal < company.deals.length; deal++) {
+	return company.deals.flatMap((_, deal) => {
 		const block = blockOf(history, deal);
 		const ends = dayEnds(history, deal, day);
+		const own = new Map<number, number>();
 		ends.forEach((row, i) => {
 			if (rules.stages[block.stage[row] as number]?.kind !== "open") return;
 			const from = Math.max(block.day[row] as number, day - days + 1);
 			const next = ends[i + 1];
 			const to = next === undefined ? day : (block.day[next] as number) - 1;
 			const owner = block.owner[row] as number;
-			if (to >= from) found.set(owner, (found.get(owner) ?? 0) + to - from + 1);
+			if (to >= from) own.set(owner, (own.get(owner) ?? 0) + to - from + 1);
 		});
-	}
+		return [...own].map(([owner, open]) => ({ deal, owner, days: open }));
+	});
+}
+
+/** By owner, the calendar days on which their deals were open, in the so many days up to a day. */
+export function openDaysWithin(company: Company, day: Day, days: number): ReadonlyMap<number, number> {
+	const found = new Map<number, number>();
+	for (const one of openDaysOf(company, day, days)) found.set(one.owner, (found.get(one.owner) ?? 0) + one.days);
 	return found;
 }
 

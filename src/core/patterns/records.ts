@@ -6,8 +6,8 @@ import { RULES } from "../flags/list";
 import { asOf, blockOf, type Category } from "../history/columns";
 import { amountBaseOf, categoryOf, rowOf } from "../inspect";
 import { LEVELS, type Level } from "../qualification/answer";
-import { fisher, toldApart } from "../statistics/fisher";
 import { showsNothing, shrunkLift } from "../statistics/lift";
+import { pOfShares, toldApart } from "../statistics/toldApart";
 import { DealTally, type ShareOfDeals } from "../statistics/wilson";
 import type { Day } from "../time/day";
 import { quarterAt, quarterIndex } from "../time/period";
@@ -31,18 +31,14 @@ export interface TrackRecord {
 	readonly laterWon: number | null;
 }
 
-/** of fewer in an arm nothing is tested */
-const TESTED_FROM = 8;
-
 function recordOf(own: ShareOfDeals, others: ShareOfDeals, later: number): Omit<TrackRecord, "apart"> {
 	const said = own.share !== null && others.share !== null;
-	const tested = own.n >= TESTED_FROM && others.n >= TESTED_FROM;
 	return {
 		with: own,
 		without: others,
 		lift: own.share !== null && others.share ? own.share / others.share : null,
 		shrunkLift: said ? shrunkLift(own.k, own.n, others.k, others.n) : null,
-		p: tested ? fisher(own.k, own.n, others.k, others.n) : null,
+		p: pOfShares(own, others),
 		nothing: showsNothing(own.k, own.n, others.k, others.n),
 		laterWon: own.share === null ? null : later,
 	};
@@ -50,10 +46,8 @@ function recordOf(own: ShareOfDeals, others: ShareOfDeals, later: number): Omit<
 
 /** Says of records which are told apart from chance, by all of them that were tested. */
 function withApart<R extends { readonly p: number | null }>(records: readonly R[]): (R & { readonly apart: boolean })[] {
-	const tested = records.filter(({ p }) => p !== null);
-	const verdicts = toldApart(tested.map(({ p }) => p as number));
-	const apart = new Set(tested.filter((_, i) => verdicts[i]));
-	return records.map((one) => ({ ...one, apart: apart.has(one) }));
+	const verdicts = toldApart(records.map(({ p }) => p));
+	return records.map((one, i) => ({ ...one, apart: verdicts[i] as boolean }));
 }
 
 /**

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { fisher, toldApart } from "./fisher";
+import { fisher } from "./fisher";
 import { showsNothing, shrunkLift } from "./lift";
+import { countedWithout, rowsApart, toldApart } from "./toldApart";
 import { shareOf, shareOfRows } from "./wilson";
 
 const choose = (n: number, k: number): number => (k === 0 ? 1 : (choose(n - 1, k - 1) * n) / k);
@@ -35,6 +36,8 @@ describe("rows told apart", () => {
 		// The second alone wouldn’t pass, the third carries it.
 		expect(toldApart([0.001, 0.09, 0.095])).toEqual([true, true, true]);
 		expect(toldApart([])).toEqual([]);
+		// What isn’t tested is never told apart, and doesn’t count among the rows.
+		expect(toldApart([null, 0.04, null, 0.9, null])).toEqual([false, true, false, false, false]);
 		fc.assert(
 			fc.property(fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { maxLength: 20 }), (values) => {
 				const apart = toldApart(values);
@@ -43,6 +46,21 @@ describe("rows told apart", () => {
 			}),
 		);
 	});
+});
+
+describe("rows of shares", () => {
+	const share = (k: number, n: number) => ({ k, n });
+	test("are told apart by all of them that have enough in both arms", () => {
+		expect(rowsApart([[share(2, 14), share(40, 50)]])).toEqual([true]);
+		expect(rowsApart([[share(0, 7), share(40, 50)]])).toEqual([false]);
+		expect(rowsApart([[share(40, 50), share(0, 7)]])).toEqual([false]);
+		const alone = [share(5, 10), share(46, 50)] as const;
+		const alike = [share(5, 10), share(25, 50)] as const;
+		expect(rowsApart([alone])).toEqual([true]);
+		// Among many that are alike it may well be chance.
+		expect(rowsApart([alone, ...Array.from({ length: 60 }, () => alike)])[0]).toBe(false);
+	});
+	test("leave out of all what is a row’s own", () => expect(countedWithout(share(7, 20), share(2, 5))).toEqual(share(5, 15)));
 });
 
 describe("a lift", () => {

@@ -29,16 +29,3 @@ export function fisher(k1: number, n1: number, k2: number, n2: number): number {
 	}
 	return Math.min(1, sum);
 }
-
-/**
- * Which of several tests are told apart when of those that are one in ten may be so by chance (Benjamini and Hochberg’s
- * step-up): sorted by p, the largest i with pᵢ ≤ 0.1 i/m, and all before it.
- *
- * @example toldApart([0.004, 0.03, 0.04, 0.2, 0.6]) // [true, true, true, false, false]
- */
-export function toldApart(values: readonly number[], rate = 0.1): boolean[] {
-	const sorted = [...values].sort((a, b) => a - b);
-	const last = sorted.findLastIndex((p, i) => p <= (rate * (i + 1)) / sorted.length);
-	const most = last < 0 ? Number.NEGATIVE_INFINITY : (sorted[last] as number);
-	return values.map((p) => p <= most);
-}

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { apart, LEAST, shareOf } from "./wilson";
+import { LEAST, shareOf } from "./wilson";
 
 const Z = 1.959964;
 
@@ -29,23 +29,5 @@ describe("a share", () => {
 				expect(high).toBeLessThanOrEqual(1);
 			}),
 		);
-	});
-});
-
-describe("two shares", () => {
-	const share = (low: number | null, high: number | null) => ({ k: 0, n: 0, share: null, low, high });
-	test("are apart where their intervals don’t touch, whichever is the larger", () => {
-		expect(apart(share(0.1, 0.2), share(0.3, 0.4))).toBe(true);
-		expect(apart(share(0.3, 0.4), share(0.1, 0.2))).toBe(true);
-		expect(apart(share(0.1, 0.3), share(0.3, 0.4))).toBe(false);
-		expect(apart(share(0.3, 0.4), share(0.1, 0.3))).toBe(false);
-		expect(apart(share(0.1, 0.9), share(0.3, 0.4))).toBe(false);
-		expect(apart(shareOf(30, 40), shareOf(10, 40))).toBe(true);
-	});
-	test("of which one isn’t said are not", () => {
-		for (const nothing of [share(null, null), share(null, 0.9), share(0.9, null)]) {
-			expect(apart(nothing, share(0.1, 0.2))).toBe(false);
-			expect(apart(share(0.1, 0.2), nothing)).toBe(false);
-		}
 	});
 });

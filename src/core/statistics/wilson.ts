@@ -73,13 +73,3 @@ export function shareOfRows(rows: Iterable<{ readonly deal: number; readonly hit
 	for (const { deal, hit } of rows) tally.add(deal, hit);
 	return tally.share;
 }
-
-/**
- * Whether two shares can be told apart: both are said, and their intervals don't overlap.
- *
- * @example apart(shareOf(1, 50), shareOf(40, 50)) // true
- */
-export function apart(a: Share, b: Share): boolean {
-	if (a.low === null || a.high === null || b.low === null || b.high === null) return false;
-	return a.low > b.high || a.high < b.low;
-}

@@ -24,6 +24,7 @@ export { minutesFile } from "./server/files";
 export type { MinutesView } from "./server/minutesView";
 export { nextOf, readPlans } from "./server/plans";
 export { readPrepared } from "./server/preparation";
+export { type PromiseView, promisesGiven } from "./server/promises";
 export { type CallTold, callsTold } from "./server/readHeld";
 export { readMinutes, saidOf, totalsHeading } from "./server/readMinutes";
 export { readRests } from "./server/readRests";

@@ -1,19 +1,22 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
-import { apart, type Share } from "@/core/statistics/wilson";
+import { NONE } from "@/core/history/columns";
+import { countFates, type Fate } from "@/core/rounds/promise";
 import { type Day, formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { talkPoints } from "@/data/schema";
 import { readActivity } from "@/features/accounts";
 import type { DealRow } from "@/features/deals";
 import { readDeals } from "@/features/deals";
-import { readAccuracy, USUAL_LOOK } from "@/features/patterns";
+import { type FindingOrProgress, type Habit, readPersonHabits } from "@/features/patterns";
 import { readPeriod } from "@/features/period";
+import { promisesGiven } from "@/features/rounds";
 import { readFollowThrough } from "@/features/tasks";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
-import { personName } from "@/platform/names";
+import { dealName, personName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
+import { reachPerson } from "@/platform/reachPerson";
 import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
 
 /** What is to be talked about with somebody. */
@@ -37,8 +40,22 @@ export interface PersonPage {
 	readonly deals: readonly DealRow[];
 	readonly dealCount: number;
 	readonly lit: number;
-	/** of their commits at the usual look back, how many came, beside everybody’s; told apart only where it can be */
-	readonly commits: { readonly own: Share; readonly all: Share; readonly apart: boolean } | null;
+	/** what the past says of them beside all others; null while it is being read for the first time */
+	readonly habits: FindingOrProgress<readonly Habit[]>;
+	/** what they promised in rounds, and what came of it */
+	readonly promised: {
+		readonly counts: Record<Fate, number>;
+		readonly lines: readonly {
+			readonly id: string;
+			readonly title: string;
+			readonly dealId: string | null;
+			readonly deal: string | null;
+			readonly given: string;
+			readonly due: string | null;
+			readonly fate: Fate;
+		}[];
+		readonly more: number;
+	};
 	readonly tasks: {
 		readonly given: number;
 		readonly onTime: number;
@@ -57,13 +74,14 @@ export interface PersonPage {
 }
 
 const DEALS = 12;
-/** so many days back tasks and contacts are looked at */
-const LOOKS_BACK = { tasks: 91, contacts: 28 };
+/** so many calendar days back each is looked at */
+const LOOKS_BACK = { tasks: 91, contacts: 28, promises: 182 };
+const PROMISES = 8;
 
 /** The page of one of ours, for those who lead them or look after all, and for themselves. */
 export const readPerson = query("desk.person", "readDesk", async (context: Context, asked: ViewpointQuery, id: string): Promise<PersonPage> => {
 	const { organisation } = context;
-	const index = personReached(context, id);
+	const index = reachPerson(context, id);
 	const person = organisation.people[index];
 	if (!person) throw notFound("person", id);
 	const own = resolveViewpoint(context, { ...asked, whose: `person:${id}` });
@@ -85,7 +103,8 @@ export const readPerson = query("desk.person", "readDesk", async (context: Conte
 		deals: [...rows].sort((a, b) => b.score - a.score || b.amount - a.amount).slice(0, DEALS),
 		dealCount: rows.length,
 		lit: rows.filter(({ level }) => level !== "calm").length,
-		commits: commitsOf(context, id, day),
+		habits: await readPersonHabits(context, id, day),
+		promised: await promisedBy(context, id, day),
 		tasks: {
 			given: followed.set,
 			onTime: followed.onTime,
@@ -103,23 +122,28 @@ export const readPerson = query("desk.person", "readDesk", async (context: Conte
 	};
 });
 
-/** The index of somebody within reach, or oneself; throws a 404 for anybody else. */
-export function personReached({ organisation, actor }: Context, id: string): number {
-	const index = organisation.personIndex.get(id);
-	if (index === undefined || !(index === actor.index || reaches(reachOf(organisation, actor), index))) throw notFound("person", id);
-	return index;
-}
-
 /** Whether somebody leads a person: a manager whose reach they are in, and who isn't them. */
 export const mayTalk = (context: Context, id: string): boolean =>
-	context.actor.person.role === "manager" &&
-	context.actor.person.id !== id &&
-	reaches(reachOf(context.organisation, context.actor), personReached(context, id));
+	context.actor.person.role === "manager" && context.actor.person.id !== id && reaches(reachOf(context.organisation, context.actor), reachPerson(context, id));
 
-function commitsOf(context: Context, id: string, day: Day): PersonPage["commits"] {
-	const { people, count } = readAccuracy(context, null, "commit", USUAL_LOOK, day);
-	const own = people.find((one) => one.id === id);
-	return own ? { own: own.count, all: count, apart: apart(own.count, count) } : null;
+/** What they promised in rounds within half a year: what is late or to come first, then the newest. */
+async function promisedBy(context: Context, id: string, day: Day): Promise<PersonPage["promised"]> {
+	const own = (await promisesGiven(context, { from: day - LOOKS_BACK.promises + 1, to: day })).filter(({ whoId }) => whoId === id);
+	const waits = (fate: Fate) => Number(fate === "not done" || fate === "open");
+	const lines = own.sort((a, b) => waits(b.fate) - waits(a.fate) || (a.given < b.given ? 1 : -1) || (a.id < b.id ? -1 : 1));
+	return {
+		counts: countFates(own.map(({ fate }) => fate)),
+		lines: lines.slice(0, PROMISES).map(({ id: taskId, title, dealId, given, due, fate }) => ({
+			id: taskId,
+			title,
+			dealId,
+			deal: dealId === null ? null : dealName(context.organisation, context.organisation.dealIndex.get(dealId) ?? NONE),
+			given,
+			due,
+			fate,
+		})),
+		more: Math.max(0, lines.length - PROMISES),
+	};
 }
 
 async function pointsOf({ organisation }: Context, id: string): Promise<TalkPoint[]> {

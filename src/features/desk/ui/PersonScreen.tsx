@@ -2,7 +2,6 @@
 import Link from "next/link";
 import { Button } from "react-bootstrap";
 import type { Light } from "@/core/attention/attention";
-import { shareWords } from "@/core/statistics/shareWords";
 import { plural } from "@/core/words/grammar";
 import { nearDate, shortMoney } from "@/ui/format";
 import { useAddress } from "@/ui/frame/address";
@@ -12,6 +11,7 @@ import { Lamp } from "@/ui/parts/Lamp";
 import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { PersonPage } from "../server/readPerson";
+import { PersonPast, Promised } from "./PersonPast";
 import "@/ui/parts/parts.css";
 import "./desk.css";
 
@@ -52,53 +52,10 @@ export function PersonScreen({ view }: { view: PersonPage }) {
 			</section>
 			<div className="person-side">
 				<Points view={view} />
-				<Says view={view} />
+				<PersonPast view={view} />
+				<Promised view={view} />
 			</div>
 		</div>
-	);
-}
-
-/** What their tasks, contacts and commits say. */
-function Says({ view: { tasks, contacts, commits, from, seen } }: { view: PersonPage }) {
-	const rate = (value: number | null) => (value === null ? "–" : value.toFixed(1));
-	return (
-		<section className="panel" aria-label="What the past says">
-			<h2>What the past says</h2>
-			<ul className="rows small-text mb-0">
-				<li>
-					<span>
-						Tasks since {nearDate(from, seen)}
-						<span className="d-block tiny second">
-							{tasks.onTime} on time, {tasks.late} late, {tasks.overdue} overdue, {tasks.open} open; flags put out {tasks.out}, still lit {tasks.lit}
-						</span>
-					</span>
-					<span className="num">{tasks.given}</span>
-				</li>
-				{contacts && (
-					<li>
-						<span>
-							Contacts a working day, the last four weeks
-							<span className="d-block tiny second">
-								usual {rate(contacts.usual)}; {plural(contacts.touches, "contact")}
-								{contacts.notDone > 0 && `, ${contacts.notDone} planned left undone`}
-							</span>
-						</span>
-						<span className="num">{rate(contacts.perDay)}</span>
-					</li>
-				)}
-				{commits && (
-					<li>
-						<span>
-							Commits that came
-							<span className="d-block tiny second">
-								everybody’s {shareWords(commits.all)}; {commits.apart ? "the two can be told apart" : "too few to tell apart from everybody’s"}
-							</span>
-						</span>
-						<span className="num">{shareWords(commits.own)}</span>
-					</li>
-				)}
-			</ul>
-		</section>
 	);
 }
 

@@ -11,12 +11,14 @@ import { lookup, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { chosenName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
+import { reachPerson } from "@/platform/reachPerson";
 import type { Looked } from "../table/view";
 import { type Looking, lookedView } from "./book";
-import { findingNow, findingOrProgress } from "./find";
+import { type FindingOrProgress, findingNow, findingOrProgress } from "./find";
 import type { FlagRecord, Foretelling } from "./findings/foretelling";
 import type { FlagHelp } from "./findings/taskHelp";
 import { DEAL_GROUPINGS } from "./groups";
+import type { Habit } from "./habits";
 import { USUAL_LOOK } from "./looking";
 import { idsOf } from "./scopes";
 
@@ -118,3 +120,13 @@ export const readStageTimes = query("patterns.stageTimes", "readPatterns", (cont
 		}));
 	});
 });
+
+/** What the past says of somebody within reach beside all others: each figure with whether the two can be told apart. */
+export const readPersonHabits = query(
+	"patterns.personHabits",
+	"readPatterns",
+	async (context: Context, personId: string, day: Day): Promise<FindingOrProgress<Habit[]>> => {
+		reachPerson(context, personId);
+		return findingOrProgress<Habit[]>(context, "habits", { day: formatDay(day), scope: null, by: personId, ...USUAL_LOOK });
+	},
+);

@@ -1,4 +1,4 @@
-import { and, inArray, isNotNull } from "drizzle-orm";
+import { and, gte, inArray, isNotNull, type SQL } from "drizzle-orm";
 import { NONE } from "@/core/history/columns";
 import { type Fate, fateOn, promisedFor } from "@/core/rounds/promise";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
@@ -7,6 +7,10 @@ import { tasks } from "@/data/schema";
 import { outcomesOn } from "@/features/tasks";
 import type { Context } from "@/platform/context";
 import { ownerName } from "@/platform/names";
+import { reaches, reachOf } from "@/platform/reach";
+import { reachesToday } from "@/platform/reachDeal";
+
+const DAY = 86_400_000;
 
 /** A promise against what happened. */
 export interface PromiseView {
@@ -31,11 +35,25 @@ type Which = { readonly rounds: readonly string[] } | { readonly deals: readonly
 /** The promises of some rounds, or of some deals in any round, as they stand on a day; in the order in which they were given. */
 export async function promisesOf(context: Context, which: Which, day: Day): Promise<PromiseView[]> {
 	const ids = "rounds" in which ? which.rounds : which.deals;
-	if (!ids.length) return [];
+	return ids.length ? promisesWhere(context, inArray("rounds" in which ? tasks.roundId : tasks.dealId, [...ids]), day) : [];
+}
+
+/** The promises given within a period, in any round, as they stand on its last day: those on deals that whoever asks reaches, and those about no deal of people they reach. */
+export async function promisesGiven(context: Context, { from, to }: { readonly from: Day; readonly to: Day }): Promise<PromiseView[]> {
+	const { organisation, actor } = context;
+	const reach = reachOf(organisation, actor);
+	const found = await promisesWhere(context, gte(tasks.createdAt, new Date((from - 1) * DAY)), to);
+	return found.filter(({ given, dealId, whoId }) => {
+		if (given < formatDay(from)) return false;
+		return dealId === null ? reaches(reach, organisation.personIndex.get(whoId ?? "") ?? NONE) : reachesToday(context, dealId);
+	});
+}
+
+async function promisesWhere(context: Context, which: SQL, day: Day): Promise<PromiseView[]> {
 	const rows = await connection()
 		.db.select()
 		.from(tasks)
-		.where(and(isNotNull(tasks.roundId), inArray("rounds" in which ? tasks.roundId : tasks.dealId, [...ids])))
+		.where(and(isNotNull(tasks.roundId), which))
 		.orderBy(tasks.id);
 	const { organisation } = context;
 	return rows.flatMap((row) => {

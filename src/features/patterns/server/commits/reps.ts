@@ -4,12 +4,14 @@ import { categoryOf } from "@/core/inspect";
 import type { Due } from "@/core/patterns/due";
 import type { lastPeriods } from "@/core/patterns/quarters";
 import { type Accuracy, accuracyOf } from "@/core/patterns/records";
-import { apart, type Share, shareOf, shareOfRows } from "@/core/statistics/wilson";
+import { pOfShares, rowsApart } from "@/core/statistics/toldApart";
+import { type Share, shareOf, shareOfRows } from "@/core/statistics/wilson";
 import { periodWords, shortDay } from "@/core/time/words";
 import type { Context } from "@/platform/context";
 import { chosenName } from "@/platform/names";
 import { type Cell, type PatternTable, type Row, text } from "../../table/view";
 import { type Book, type Case, dueCases } from "../book";
+import { comparedWords } from "../words";
 import { amountCell, goalCell, todayCell } from "./cells";
 
 const NOBODY: Accuracy = { count: shareOfRows([]), amount: { k: null, n: null, share: null, largest: null }, people: [] };
@@ -29,35 +31,44 @@ export interface CommitGround {
 	readonly today: ReadonlyMap<number, readonly Case[]>;
 }
 
-/** One rep’s record, with what is in commit today; `weak` where it holds clearly less often than the others’. */
+/** One rep’s record, with what is in commit today; `apart` where its share and the others’ differ by more than chance. */
 export interface RepLine {
 	readonly owner: number;
 	readonly name: string;
 	readonly commit: Pick<Accuracy, "count" | "amount">;
 	readonly best: Pick<Accuracy, "count" | "amount">;
 	readonly today: readonly Case[];
-	readonly weak: boolean;
+	/** all but this rep’s commits, by count */
+	readonly others: Share;
+	readonly apart: boolean;
 }
 
+/** Whether a rep’s commits hold less often than the others’, by more than chance. */
+export const isWeak = ({ apart, commit, others }: RepLine): boolean => apart && (commit.count.share ?? 1) < (others.share ?? 0);
+
 /** The share of all commits that held, without one rep’s own. */
-export const othersThan = ({ count }: Accuracy, own: Share) => shareOf(count.k - own.k, count.n - own.n);
+const othersThan = ({ count }: Accuracy, own: Share) => shareOf(count.k - own.k, count.n - own.n);
 
 /** Each rep with a record or a commit today, the one whose commits held most first. */
 export function repLines({ context: { organisation }, commit, best, today }: CommitGround): RepLine[] {
-	const owners = new Set([...[...commit.people, ...best.people].map(({ owner }) => owner), ...today.keys()]);
-	return [...owners]
-		.map((owner): RepLine => {
-			const own = commit.people.find((one) => one.owner === owner) ?? NOBODY;
-			const others = othersThan(commit, own.count);
-			return {
+	const owners = [...new Set([...[...commit.people, ...best.people].map(({ owner }) => owner), ...today.keys()])];
+	const counts = owners.map((owner) => {
+		const own = commit.people.find((one) => one.owner === owner) ?? NOBODY;
+		return { owner, own, others: othersThan(commit, own.count) };
+	});
+	const verdicts = rowsApart(counts.map(({ own, others }) => [own.count, others]));
+	return counts
+		.map(
+			({ owner, own, others }, i): RepLine => ({
 				owner,
 				name: owner === NONE ? "No owner" : chosenName(organisation, owner),
 				commit: own,
 				best: best.people.find((one) => one.owner === owner) ?? NOBODY,
 				today: today.get(owner) ?? [],
-				weak: apart(own.count, others) && (own.count.share ?? 1) < (others.share ?? 0),
-			};
-		})
+				others,
+				apart: verdicts[i] as boolean,
+			}),
+		)
 		.sort((a, b) => (b.commit.count.share ?? -1) - (a.commit.count.share ?? -1) || b.commit.count.n - a.commit.count.n || a.owner - b.owner);
 }
 
@@ -94,6 +105,12 @@ const SHARES = [
 	{ label: "In best case, won in time", kind: "share" },
 ] as const;
 
+function verdictOf(line: RepLine): Cell {
+	if (isWeak(line)) return text("true less often than others’", undefined, "worse");
+	if (line.apart) return text("true more often than others’", undefined, "better");
+	return text(pOfShares(line.commit.count, line.others) === null ? "too few to say" : "can’t be told from others’");
+}
+
 /** Whose commits held, by rep, with a total. */
 export function repsTable(ground: CommitGround, lines: readonly RepLine[]): PatternTable {
 	const { context, book, commit, best, today, dueNow } = ground;
@@ -101,7 +118,10 @@ export function repsTable(ground: CommitGround, lines: readonly RepLine[]): Patt
 	return {
 		key: "reps",
 		title: "By rep",
-		lead: `Of the deals in commit on the day looked at, the share won by the quarter’s end; by amount; against the goal of ${commitGoal}%.`,
+		lead: `Of the deals in commit on the day looked at, the share won by the quarter’s end; by amount; against the goal of ${commitGoal}%. ${comparedWords(
+			"rep",
+			lines.map(({ commit, others }) => [commit.count, others]),
+		)}`,
 		of: "Rep",
 		columns: [...SHARES, { label: `In commit, due ${dueNow}`, kind: "money" }, { label: "Finding", kind: "text" }],
 		rows: [
@@ -112,7 +132,7 @@ export function repsTable(ground: CommitGround, lines: readonly RepLine[]): Patt
 					cells: [
 						...shareCells(ground, `rep:${one.owner}`, one.name, one.commit, one.best.count, ({ seen }) => seen.owner === one.owner),
 						todayCell(book, `rep:${one.owner}:today`, `${one.name}: in commit, due ${dueNow}`, one.today),
-						one.weak ? text("true less often than others’", undefined, "worse") : text(one.commit.count.share === null ? "" : "as others’"),
+						verdictOf(one),
 					],
 				}),
 			),

@@ -11,12 +11,9 @@ import { callsTold } from "@/features/rounds";
 import { Book, lookedView, patternKind } from "../book";
 import { callsTable } from "../commits/callsTable";
 import { groundWords, todayBy } from "../commits/cells";
-import { pushTable, pushWords } from "../commits/pushes";
-import { type CommitGround, othersThan, quartersTable, type RepLine, repLines, repsTable } from "../commits/reps";
+import { PUSH_DAYS, pushTable, pushWords } from "../commits/pushes";
+import { type CommitGround, isWeak, quartersTable, type RepLine, repLines, repsTable } from "../commits/reps";
 import { percent } from "../words";
-
-/** pushes of two years: there are few in one */
-const PUSH_DAYS = 730;
 
 /** Whose commits held: by rep, by count and by amount, through the quarters, and by the calls of rounds; and who pushes when. */
 export const commits = patternKind({
@@ -65,12 +62,12 @@ export const commits = patternKind({
 
 function headlineOf({ context, commit, today, dueNow }: CommitGround, lines: readonly RepLine[], pushed: string): { headline: string; beside: string[] } {
 	const { base } = context.organisation.company.rules.rates;
-	const weak = lines.filter((one) => one.weak).sort((a, b) => (a.commit.count.share ?? 0) - (b.commit.count.share ?? 0));
+	const weak = lines.filter(isWeak).sort((a, b) => (a.commit.count.share ?? 0) - (b.commit.count.share ?? 0));
 	const shaky = weak.flatMap((one) => one.today);
 	const [first] = weak;
 	return {
 		headline: first
-			? `Of ${first.name}’s commits ${shareWords(first.commit.count)} came true in time, of others’ ${shareWords(othersThan(commit, first.commit.count))}`
+			? `Of ${first.name}’s commits ${shareWords(first.commit.count)} came true in time, of others’ ${shareWords(first.others)}`
 			: commit.count.share === null
 				? "Too few deals in commit to say how many came true"
 				: `${shareWords(commit.count)} of what was in commit was won in time${commit.amount.share === null ? "" : `, ${percent(commit.amount.share)} by amount`}`,

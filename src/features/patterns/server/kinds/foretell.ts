@@ -6,11 +6,11 @@ import { lastPeriods } from "@/core/patterns/quarters";
 import { answerRecords, flagRecords, lightRecords, type TrackRecord } from "@/core/patterns/records";
 import { shareWords } from "@/core/statistics/shareWords";
 import { shareOf } from "@/core/statistics/wilson";
-import { byCount, plural } from "@/core/words/grammar";
+import { byCount } from "@/core/words/grammar";
 import type { Context } from "@/platform/context";
 import { type PatternTable, type Row, text } from "../../table/view";
 import { Book, dueCases, lookedView, patternKind } from "../book";
-import { levelWords } from "../words";
+import { levelWords, testedWords } from "../words";
 
 const VERDICTS = {
 	few: text("too few to say"),
@@ -89,7 +89,7 @@ function flags(records: readonly Recorded[], opens: Opens): PatternTable {
 	return {
 		key: "flags",
 		title: "Flags",
-		lead: `Share of deals not won by the quarter’s end, with the flag and without. The line is the 95% interval, which counts a deal of several quarters once. ${plural(tested.length, "flag")} had enough deals to be tested; ${tested.filter((one) => one.apart).length} ${byCount(tested.filter((one) => one.apart).length, "differs", "differ")} by more than chance (one in ten of these may still be chance). The lift is drawn towards 1 where there are few deals. Won later: of those not won in time, within the two quarters after.`,
+		lead: `Share of deals not won by the quarter’s end, with the flag and without. The line is the 95% interval, which counts a deal of several quarters once. ${testedWords("flag", tested.length, records.filter(({ apart }) => apart).length)} The lift is drawn towards 1 where there are few deals. Won later: of those not won in time, within the two quarters after.`,
 		of: "Flag",
 		columns: [
 			{ label: "Not won in time with it", kind: "share" },

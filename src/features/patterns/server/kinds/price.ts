@@ -1,26 +1,19 @@
-import { sql } from "drizzle-orm";
 import { grouped as count, shortMoney } from "@/core/money/words";
 import { type Closed, closedWithin } from "@/core/patterns/closed";
-import { discountOf, LATE, type Late, lateChanges, type PricedLine, valuePath } from "@/core/patterns/priced";
+import { discountOf, LATE, type Late, lateChanges, valuePath } from "@/core/patterns/priced";
 import { LEAST } from "@/core/statistics/wilson";
 import { surveyOn } from "@/core/survey";
 import { shortDay } from "@/core/time/words";
 import { plural } from "@/core/words/grammar";
-import { connection } from "@/data/db";
-import { dealLines } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import type { Cell, PatternTable, Row } from "../../table/view";
 import { Book, type Case, patternKind } from "../book";
 import { DEAL_GROUPINGS, type DealGrouping, grouped, groupingOf, offered } from "../groups";
+import { awayOf, givesAway, type Line, linesOf } from "../priced";
 import { percent } from "../words";
 
 const OFFERED = [DEAL_GROUPINGS.rep, DEAL_GROUPINGS.account, DEAL_GROUPINGS.product, DEAL_GROUPINGS.kind];
 const SHOWN = 30;
-
-/** A line of a won deal by its product. */
-interface Line extends PricedLine {
-	readonly product: string;
-}
 
 /** What deals are worth along their way to the win, what is given off the list, and who gives away late. */
 export const price = patternKind({
@@ -34,21 +27,16 @@ export const price = patternKind({
 		const won = closedWithin(company, surveyOn(company, day), scope, day).filter((one) => one.won);
 		const lines = await linesOf(context, won);
 		const late = lateChanges(company, won, day);
-		const reps = [...grouped(late, ({ closed }) => DEAL_GROUPINGS.rep.partsOf(context, closed.seen.deal, closed.seen.owner))]
-			.filter(([, own]) => own.length >= LEAST)
-			.map(([id, own]) => ({ id, own, away: away(own) }))
-			.sort((a, b) => b.away - a.away);
-		const [first] = reps;
-		const others = first ? late.filter((one) => !first.own.includes(one)) : [];
+		const [first] = givesAway([...grouped(late, ({ closed }) => DEAL_GROUPINGS.rep.partsOf(context, closed.seen.deal, closed.seen.owner))]);
 		const currency = company.rules.rates.base;
 		return {
 			openings: book.openings,
 			view: {
 				headline: !won.length
 					? "No deals were won in the last year"
-					: first && first.away >= 0.02 && first.away > 1.5 * away(others)
-						? `${DEAL_GROUPINGS.rep.nameOf(context, first.id)} gives a discount of ${percent(first.away)} in the last two weeks before a win; others ${percent(away(others))}`
-						: `Deals close at ${percent(1 - away(late))} of their value two weeks earlier`,
+					: first
+						? `${DEAL_GROUPINGS.rep.nameOf(context, first.id)} gives a discount of ${percent(first.away)} in the last two weeks before a win; others ${percent(first.others)}`
+						: `Deals close at ${percent(1 - awayOf(late))} of their value two weeks earlier`,
 				beside: [`${plural(won.length, "deal")} won in a year; ${percent(discountOf(lines))} off list price, by their current lines.`].filter(Boolean),
 				about: "deals won within a year",
 				rests: [count(won.length), "won"],
@@ -61,36 +49,6 @@ export const price = patternKind({
 		};
 	},
 });
-
-/** The share of the amount that went in the last two weeks; below zero where it grew. */
-function away(list: readonly Late[]): number {
-	const before = list.reduce((sum, one) => sum + one.before, 0);
-	return before ? 1 - list.reduce((sum, one) => sum + one.after, 0) / before : 0;
-}
-
-async function linesOf({ organisation }: Context, won: readonly Closed[]): Promise<Line[]> {
-	const wonOn = new Map(won.map(({ seen, day }) => [seen.deal, day]));
-	const ids = won.flatMap(({ seen }) => organisation.deals[seen.deal]?.id ?? []);
-	if (!ids.length) return [];
-	const rows = await connection()
-		.db.select({
-			dealId: dealLines.dealId,
-			product: dealLines.product,
-			quantity: dealLines.quantity,
-			list: dealLines.listPrice,
-			unit: dealLines.unitPrice,
-			currency: dealLines.currency,
-		})
-		.from(dealLines)
-		.where(sql`${dealLines.dealId} in (select jsonb_array_elements_text(${JSON.stringify(ids)}::jsonb))`);
-	return rows.flatMap(({ dealId, product, quantity, list, unit, currency }) => {
-		const deal = organisation.dealIndex.get(dealId);
-		const { rates } = organisation.company.rules;
-		if (deal === undefined || list === null || unit === null || quantity === null) return [];
-		const base = (minor: number) => (currency ? rates.toBase(minor, currency, wonOn.get(deal) ?? 0) : minor);
-		return [{ deal, product: product ?? "", quantity: Number(quantity), list: base(list), unit: base(unit) }];
-	});
-}
 
 const closedCases = (list: readonly Closed[]) => (): Case[] =>
 	list.map(({ seen, day }) => ({ deal: seen.deal, day, owner: seen.owner, amount: seen.amountBase, came: `won ${shortDay(day)}`, hit: null }));
@@ -161,7 +119,7 @@ function lateTable(context: Context, late: readonly Late[], by: DealGrouping, bo
 				},
 				{ kind: "money", minor: list.length < LEAST ? null : before },
 				{ kind: "money", minor: list.length < LEAST ? null : after },
-				{ kind: "percent", value: list.length < LEAST ? null : away(list) },
+				{ kind: "percent", value: list.length < LEAST ? null : awayOf(list) },
 			],
 		};
 	};
@@ -179,7 +137,7 @@ function lateTable(context: Context, late: readonly Late[], by: DealGrouping, bo
 		],
 		rows: [
 			...largest(grouped(late, ({ closed: { seen } }) => by.partsOf(context, seen.deal, seen.owner)))
-				.sort(([, a], [, b]) => Number(b.length >= LEAST) - Number(a.length >= LEAST) || away(b) - away(a))
+				.sort(([, a], [, b]) => Number(b.length >= LEAST) - Number(a.length >= LEAST) || awayOf(b) - awayOf(a))
 				.map(([group, own]) => row(group, by.nameOf(context, group), own)),
 			...(late.length ? [row("all", "Total", late, true)] : []),
 		],

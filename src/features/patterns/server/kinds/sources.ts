@@ -4,7 +4,8 @@ import type { DealSeen } from "@/core/dealSeen";
 import { grouped as count, shortMoney } from "@/core/money/words";
 import { type Closed, closedWithin, meanSaid, WINDOW } from "@/core/patterns/closed";
 import { shareWords } from "@/core/statistics/shareWords";
-import { apart, type Share, shareOf } from "@/core/statistics/wilson";
+import { rowsApart } from "@/core/statistics/toldApart";
+import { type Share, shareOf } from "@/core/statistics/wilson";
 import { surveyOn } from "@/core/survey";
 import type { Day } from "@/core/time/day";
 import { longDay, shortDay } from "@/core/time/words";
@@ -13,7 +14,7 @@ import type { Context } from "@/platform/context";
 import { type Cell, type PatternTable, text } from "../../table/view";
 import { Book, type Case, patternKind } from "../book";
 import { DEAL_GROUPINGS, grouped } from "../groups";
-import { spelt } from "../words";
+import { comparedWords, spelt } from "../words";
 
 /** What each source of deals brought within a year, how much of it is won, and how soon; by kind of customer. */
 export const sources = patternKind({
@@ -56,23 +57,25 @@ interface Line {
 	readonly came: readonly DealSeen[];
 	readonly share: Share;
 	readonly rest: Share;
+	/** the two differ by more than chance, among all sources */
+	readonly apart: boolean;
 }
 
 const sum = (list: readonly DealSeen[]) => list.reduce((all, { amountBase }) => all + amountBase, 0);
-const wonSum = ({ won }: Line) => sum(won.map(({ seen }) => seen));
+const wonSum = ({ won }: Pick<Line, "won">) => sum(won.map(({ seen }) => seen));
 const winRate = (list: readonly Closed[]) => shareOf(list.filter(({ won }) => won).length, list.length);
 
 /** One line a source, the one that brought the largest won amount first. */
 function linesOf(closed: readonly Closed[], brought: readonly DealSeen[], sourceOf: (deal: number) => string): Line[] {
 	const bySource = grouped(closed, ({ seen }) => [sourceOf(seen.deal)]);
 	const broughtBy = grouped(brought, ({ deal }) => [sourceOf(deal)]);
-	return [...new Set([...broughtBy.keys(), ...bySource.keys()])]
-		.map((name): Line => {
-			const own = bySource.get(name) ?? [];
-			const others = closed.filter(({ seen }) => sourceOf(seen.deal) !== name);
-			return { name, own, won: own.filter((one) => one.won), came: broughtBy.get(name) ?? [], share: winRate(own), rest: winRate(others) };
-		})
-		.sort((a, b) => wonSum(b) - wonSum(a) || b.came.length - a.came.length);
+	const lines = [...new Set([...broughtBy.keys(), ...bySource.keys()])].map((name) => {
+		const own = bySource.get(name) ?? [];
+		const others = closed.filter(({ seen }) => sourceOf(seen.deal) !== name);
+		return { name, own, won: own.filter((one) => one.won), came: broughtBy.get(name) ?? [], share: winRate(own), rest: winRate(others) };
+	});
+	const verdicts = rowsApart(lines.map(({ share, rest }) => [share, rest]));
+	return lines.map((line, i): Line => ({ ...line, apart: verdicts[i] as boolean })).sort((a, b) => wonSum(b) - wonSum(a) || b.came.length - a.came.length);
 }
 
 const closedCases = (list: readonly Closed[]) => (): Case[] =>
@@ -91,8 +94,8 @@ const shareCell = (book: Book, key: string, title: string, list: readonly Closed
 	opens: book.open(key, title, "were won", closedCases(list)),
 });
 
-function findingOf({ share, rest }: Line): Cell {
-	if (!apart(share, rest)) return text("");
+function findingOf({ share, rest, apart }: Line): Cell {
+	if (!apart) return text("");
 	return (share.share ?? 0) > (rest.share ?? 0)
 		? text("won more often than others", undefined, "better")
 		: text("won less often than others", undefined, "worse");
@@ -104,7 +107,10 @@ function bySourceTable(book: Book, lines: readonly Line[], day: Day): PatternTab
 	return {
 		key: "sources",
 		title: "By source",
-		lead: `Created: deals created in the year to ${longDay(day)}. Won and lost: deals closed in that year, whenever created, so the two don’t add up.`,
+		lead: `Created: deals created in the year to ${longDay(day)}. Won and lost: deals closed in that year, whenever created, so the two don’t add up. ${comparedWords(
+			"source",
+			lines.map(({ share, rest }) => [share, rest]),
+		)}`,
 		of: "Source",
 		columns: [
 			{ label: "Created", kind: "count" },
@@ -155,7 +161,7 @@ function byKindTable(context: Context, book: Book, lines: readonly Line[], close
 
 function headlineOf(lines: readonly Line[], closed: number, currency: string): { headline: string; beside: string[] } {
 	const [most] = lines;
-	const better = lines.filter(({ share, rest }) => apart(share, rest)).sort((a, b) => (b.share.share ?? 0) - (a.share.share ?? 0))[0];
+	const better = lines.filter(({ apart }) => apart).sort((a, b) => (b.share.share ?? 0) - (a.share.share ?? 0))[0];
 	if (better) return { headline: `${better.name}: ${shareWords(better.share)} won by count, all others ${shareWords(better.rest)}`, beside: [] };
 	return {
 		headline: most

@@ -1,6 +1,8 @@
 import { ownerIn } from "@/core/bridge/scope";
 import { grouped } from "@/core/money/words";
 import { type StageTime, timeInStage } from "@/core/patterns/timeInStage";
+import { logRank } from "@/core/statistics/logRank";
+import { toldApart } from "@/core/statistics/toldApart";
 import { LEAST } from "@/core/statistics/wilson";
 import type { Day } from "@/core/time/day";
 import { byCount, plural } from "@/core/words/grammar";
@@ -124,14 +126,18 @@ function headlineOf(times: readonly StageTime[], all: ReadonlyMap<number, StageT
 
 const capital = (words: string) => words.slice(0, 1).toUpperCase() + words.slice(1);
 
-/** The group that stays longest by ratio to all, where even the lower end of its interval lies above everybody's median. */
+/** The group that stays longest by ratio to all, of those that differ from the visits of all others by more than chance; over all groups and stages. */
 function slowest(times: readonly StageTime[], all: ReadonlyMap<number, StageTime>) {
-	return times
-		.flatMap((one) => {
-			const whole = all.get(one.stage);
-			if (!whole?.median || one.group === ALL || one.group === OURS || one.median === null || one.interval.low === null || one.interval.low <= whole.median)
-				return [];
-			return [{ one, all: whole, ratio: one.median / whole.median }];
-		})
-		.sort((a, b) => b.ratio - a.ratio || b.one.visits.length - a.one.visits.length)[0];
+	const rows = times.flatMap((one) => {
+		const whole = all.get(one.stage);
+		if (!whole?.median || one.group === ALL || one.group === OURS || one.median === null) return [];
+		const own = new Set(one.visits.map(({ deal }) => deal));
+		const p = logRank(
+			one.visits,
+			whole.visits.filter(({ deal }) => !own.has(deal)),
+		);
+		return [{ one, all: whole, ratio: one.median / whole.median, p }];
+	});
+	const verdicts = toldApart(rows.map(({ p }) => p));
+	return rows.filter(({ ratio }, i) => verdicts[i] && ratio > 1).sort((a, b) => b.ratio - a.ratio || b.one.visits.length - a.one.visits.length)[0];
 }

@@ -1,6 +1,7 @@
 import { byId } from "@/core/deal/order";
 import { comeBackOn } from "@/core/patterns/comeBack";
-import { apart, shareOf } from "@/core/statistics/wilson";
+import { rowsApart } from "@/core/statistics/toldApart";
+import { shareOf } from "@/core/statistics/wilson";
 import { isOpenOn, taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, NO_DAY } from "@/core/time/day";
 import { longDay } from "@/core/time/words";
@@ -62,19 +63,23 @@ export function backTable(context: Context, day: Day, lost: readonly Told[]): Pa
 
 /** A competitor to whom one team loses clearly more of its losses than to others; the largest. */
 export function clusterOf(lost: readonly Told[]) {
-	const found = bySize(
+	const pairs = bySize(
 		grouped(
 			lost.filter(({ competitor }) => competitor !== NOBODY),
 			({ competitor }) => [competitor],
 		),
-	).flatMap(([competitor, own]) =>
-		[...grouped(own, ({ team }) => [team])].flatMap(([team, there]) => {
-			const rest = lost.filter((one) => one.competitor !== competitor);
-			const [here, others] = [shareOf(there.length, own.length), shareOf(rest.filter((one) => one.team === team).length, rest.length)];
-			return apart(here, others) && (here.share ?? 0) > (others.share ?? 1)
-				? [{ competitor, team, k: there.length, of: own.length, others: others.share }]
-				: [];
-		}),
-	);
-	return found.sort((a, b) => b.k - a.k)[0];
+	).flatMap(([competitor, own]) => {
+		const rest = lost.filter((one) => one.competitor !== competitor);
+		return [...grouped(own, ({ team }) => [team])].map(([team, there]) => ({
+			competitor,
+			team,
+			here: shareOf(there.length, own.length),
+			others: shareOf(rest.filter((one) => one.team === team).length, rest.length),
+		}));
+	});
+	const verdicts = rowsApart(pairs.map(({ here, others }) => [here, others]));
+	return pairs
+		.filter(({ here, others }, i) => verdicts[i] && (here.share ?? 0) > (others.share ?? 1))
+		.map(({ competitor, team, here, others }) => ({ competitor, team, k: here.k, of: here.n, others: others.share }))
+		.sort((a, b) => b.k - a.k)[0];
 }
