@@ -6,6 +6,7 @@ import { answersIn, audit, outbox, tasks } from "@/data/schema";
 import { generate } from "@/fakes/emberwick/generate";
 import { readActivity } from "@/features/accounts/server/activity";
 import { readDeals } from "@/features/deals/server/readDeals";
+import { lookAtDesk, readLooks, setAside } from "@/features/desk/server/looks";
 import { readLead } from "@/features/desk/server/readLead";
 import { readPerson } from "@/features/desk/server/readPerson";
 import { addTalkPoint, strikeTalkPoint } from "@/features/desk/server/talkPoints";
@@ -45,7 +46,7 @@ describe("the desk of a manager", () => {
 		const lit = await part("ruth", "lit");
 		const before = surveyOn(organisation.company, now.day - 1).deals;
 		for (const { id } of lit?.items ?? []) {
-			const index = organisation.dealIndex.get(id) ?? -1;
+			const index = organisation.dealIndex.get(id.replace(/^lit /, "")) ?? -1;
 			expect([seen[index]?.attention.level, before[index]?.attention.level === "act"]).toEqual(["act", false]);
 		}
 	});
@@ -94,6 +95,50 @@ describe("the desk of a manager", () => {
 		await db.insert(answersIn).values({ messageId: "<old@x>", outboxId: "m1", at: new Date(now.instant - 30 * 86_400_000), fate: "logged" });
 		expect((await part("ruth", "replies"))?.items).toMatchObject([{ words: "Rack ovens, three sites", about: "reply to: The offer" }]);
 		expect(await part("helena", "replies")).toBeUndefined();
+	});
+	test("is worked off: what they are done with is gone until it is said otherwise, and comes back when it is put back", async () => {
+		const now = async () => (await part("ruth", "rounds"))?.count ?? 0;
+		const was = await now();
+		const [item] = (await part("ruth", "rounds"))?.items ?? [];
+		if (!item) throw new Error("no round is planned");
+		const { id, words, about } = item;
+		await setAside(await as("ruth"), { item: id, words, about });
+		expect([await now(), (await readLead(await as("ruth"), {}))?.done]).toEqual([was - 1, 1]);
+		// It is one’s own: who leads them sees it still.
+		expect((await part("helena", "rounds"))?.items.map((one) => one.id)).toContain(id);
+		await setAside(await as("ruth"), { item: id, words, about: "as it was said before" });
+		expect(await now()).toBe(was);
+		await setAside(await as("ruth"), { item: id, words, about });
+		await setAside(await as("ruth"), { item: id, words, about, done: false });
+		expect(await now()).toBe(was);
+		for (const { items } of (await readLead(await as("helena"), {}))?.parts ?? [])
+			for (const { id: each, words, about } of items) await setAside(await as("helena"), { item: each, words, about });
+		const left = (await readLead(await as("helena"), {}))?.parts.flatMap(({ items }) => items) ?? [];
+		for (const one of left) await setAside(await as("helena"), { item: one.id, words: one.words, about: one.about });
+		expect((await readLead(await as("helena"), {}))?.parts.filter(({ count }) => count <= 8)).toEqual([]);
+	});
+	test("tells what came to act since they last looked, on whatever day that was", async () => {
+		const since = async (on: string) => (await readLead(await as("ruth", on), {}))?.parts.find(({ key }) => key === "lit")?.heading;
+		await lookAtDesk(await as("ruth", "2026-11-18"), {});
+		expect((await readLead(await as("ruth", "2026-11-18"), {}))?.looked).toBe(true);
+		const view = await readLead(await as("ruth"), {});
+		expect(view?.looked).toBe(false);
+		const lit = view?.parts.find(({ key }) => key === "lit");
+		const { organisation } = await as("ruth");
+		const [today, then] = [day("2026-11-24"), day("2026-11-18")].map((on) => surveyOn(organisation.company, on).deals);
+		const expected = today?.filter(
+			(one, i) =>
+				one?.status === "open" && organisation.people[one.owner]?.team === "North" && one.attention.level === "act" && then?.[i]?.attention.level !== "act",
+		);
+		expect([lit?.heading, lit?.count]).toEqual(["Came to act since 18 Nov", expected?.length]);
+		// Looking twice on a day changes nothing of what is told on it.
+		await lookAtDesk(await as("ruth"), {});
+		await lookAtDesk(await as("ruth"), {});
+		expect(await since("2026-11-24")).toBe("Came to act since 18 Nov");
+		await lookAtDesk(await as("ruth", "2026-11-25"), {});
+		expect((await readLooks(await as("ruth", "2026-11-25"))).since).toBe(day("2026-11-24"));
+		// Who was away for months is told of the last thirty days.
+		expect((await readLooks(await as("ruth", "2027-03-01"))).since).toBe(day("2027-01-30"));
 	});
 	test("is nobody’s who doesn’t lead", async () => {
 		for (const who of ["ines", "arno", "mirela"]) expect(await readLead(await as(who), {})).toBeNull();

@@ -138,3 +138,26 @@ export const talkPoints = pgTable(
 	},
 	(t) => [index("talk_points_person").on(t.personId)],
 );
+
+/** On which days somebody last looked at their desk: on the newest, and on the one before, since when they are told what happened. */
+export const deskLooks = pgTable("desk_looks", {
+	personId: text("person_id")
+		.primaryKey()
+		.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
+	day: day("day").notNull(),
+	before: day("before"),
+});
+
+/** What somebody is done with on their desk, as it was said then: said otherwise it is there again. */
+export const deskAsides = pgTable(
+	"desk_asides",
+	{
+		personId: text("person_id")
+			.notNull()
+			.references(() => people.id, { onDelete: "cascade", onUpdate: "cascade" }),
+		item: text("item").notNull(),
+		said: text("said").notNull(),
+		at: instant("at").notNull(),
+	},
+	(t) => [primaryKey({ columns: [t.personId, t.item] })],
+);

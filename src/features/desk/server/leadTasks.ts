@@ -7,20 +7,19 @@ import type { Context } from "@/platform/context";
 import { dealName, personName } from "@/platform/names";
 import { dealPath, taskPath } from "@/platform/paths";
 import { reachesToday } from "@/platform/reachDeal";
-import type { LeadItem, LeadPart } from "./leadView";
+import type { AllOfPart, LeadItem } from "./leadView";
+import { readMentions } from "./readMentions";
 
-const SHOWN = 8;
 const dayWords = (iso: string | null) => (iso ? shortDay(parseDay(iso) ?? 0) : "no date");
-const partOf = (key: string, heading: string, items: readonly LeadItem[], path: string): LeadPart => ({
+const partOf = (key: string, heading: string, items: readonly LeadItem[], path: string): AllOfPart => ({
 	key,
 	heading,
-	items: items.slice(0, SHOWN),
-	count: items.length,
+	items,
 	path,
 });
 
 /** Open tasks that were handed back to the person, with why. */
-export async function handedBackPart({ organisation, actor }: Context): Promise<LeadPart> {
+export async function handedBackPart({ organisation, actor }: Context): Promise<AllOfPart> {
 	const rows = await connection()
 		.db.select({ id: tasks.id, title: tasks.title, dealId: tasks.dealId, byId: taskChanges.byId, why: taskChanges.why })
 		.from(taskChanges)
@@ -30,7 +29,7 @@ export async function handedBackPart({ organisation, actor }: Context): Promise<
 	// The newest reason of each.
 	const newest = [...new Map([...rows].reverse().map((row) => [row.id, row])).values()].reverse();
 	const items = newest.map(({ id, title, dealId, byId, why }) => ({
-		id: `back ${id}`,
+		id,
 		words: title,
 		about: `${personName(organisation, byId) ?? "Somebody"}${why ? `: ${why}` : ""}`,
 		path: taskPath(id, dealId),
@@ -41,14 +40,14 @@ export async function handedBackPart({ organisation, actor }: Context): Promise<
 }
 
 /** Open tasks the person gave to others that are late, the longest first. */
-export async function latePart({ organisation, actor, now }: Context): Promise<LeadPart> {
+export async function latePart({ organisation, actor, now }: Context): Promise<AllOfPart> {
 	const rows = await connection()
 		.db.select({ id: tasks.id, title: tasks.title, dealId: tasks.dealId, who: tasks.assigneeId, team: tasks.team, due: tasks.dueOn })
 		.from(tasks)
 		.where(and(eq(tasks.createdById, actor.person.id), eq(tasks.state, "open"), lt(tasks.dueOn, formatDay(now.day)), ne(tasks.assigneeId, actor.person.id)))
 		.orderBy(asc(tasks.dueOn), asc(tasks.id));
 	const items = rows.map(({ id, title, dealId, who, team, due }) => ({
-		id: `late ${id}`,
+		id,
 		words: title,
 		about: `${personName(organisation, who) ?? `anyone of ${team}`}, due ${dayWords(due)}`,
 		path: taskPath(id, dealId),
@@ -58,21 +57,21 @@ export async function latePart({ organisation, actor, now }: Context): Promise<L
 	return partOf("late", "Tasks I gave that are late", items, "/tasks");
 }
 
-/** Replies to mails of the person that were logged since the working day before, on deals they reach. */
-export async function repliesPart(context: Context, before: Day): Promise<LeadPart> {
+/** Replies to mails of the person that were logged since the end of a day, on deals they reach. */
+export async function repliesPart(context: Context, since: Day): Promise<AllOfPart> {
 	const { organisation, actor } = context;
-	const since = new Date(organisation.company.rules.zone.instantAt(before, 0));
+	const from = new Date(organisation.company.rules.zone.instantAt(since + 1, 0));
 	const rows = await connection()
 		.db.select({ id: answersIn.messageId, dealId: outbox.dealId, subject: outbox.subject })
 		.from(answersIn)
 		.innerJoin(outbox, eq(outbox.id, answersIn.outboxId))
-		.where(and(inArray(answersIn.fate, ["logged"]), eq(outbox.personId, actor.person.id), isNotNull(outbox.dealId), gte(answersIn.at, since)))
+		.where(and(inArray(answersIn.fate, ["logged"]), eq(outbox.personId, actor.person.id), isNotNull(outbox.dealId), gte(answersIn.at, from)))
 		.orderBy(desc(answersIn.at));
 	const items = rows.flatMap(({ id, dealId, subject }) =>
 		dealId && reachesToday(context, dealId)
 			? [
 					{
-						id: `reply ${id}`,
+						id,
 						words: dealName(organisation, organisation.dealIndex.get(dealId) ?? -1),
 						about: `reply to: ${subject}`,
 						path: dealPath(dealId),
@@ -83,4 +82,17 @@ export async function repliesPart(context: Context, before: Day): Promise<LeadPa
 			: [],
 	);
 	return partOf("replies", "Replies to my mails", items, "/desk");
+}
+
+/** Notes of the last weeks that call on the person. */
+export async function mentionsPart(context: Context, day: Day): Promise<AllOfPart> {
+	const items = (await readMentions(context, day)).map(({ id, dealId, deal, by, day: on, body }) => ({
+		id,
+		words: deal,
+		about: `${by}, ${dayWords(on)}: ${body}`,
+		path: dealPath(dealId),
+		level: null,
+		amount: null,
+	}));
+	return partOf("mentions", "Mentions of me", items, "/desk");
 }

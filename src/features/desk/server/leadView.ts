@@ -18,8 +18,15 @@ export interface LeadPart {
 	readonly path: string;
 }
 
+/** A part with all that is in it. */
+export type AllOfPart = Omit<LeadPart, "count">;
+
 export interface LeadDesk {
 	/** those that have something */
 	readonly parts: readonly LeadPart[];
+	/** how many are done with, and would be there else */
+	readonly done: number;
+	/** they were here today already */
+	readonly looked: boolean;
 	readonly currency: string;
 }

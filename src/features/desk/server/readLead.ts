@@ -8,41 +8,54 @@ import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { dealPath } from "@/platform/paths";
 import { resolveViewpoint, type ViewpointQuery } from "@/platform/viewpoint";
-import { handedBackPart, latePart, repliesPart } from "./leadTasks";
-import type { LeadDesk, LeadItem, LeadPart } from "./leadView";
+import { handedBackPart, latePart, mentionsPart, repliesPart } from "./leadTasks";
+import type { AllOfPart, LeadDesk, LeadItem, LeadPart } from "./leadView";
+import { hasLooked, readLooks, saidOf } from "./looks";
 
 const dayWords = (iso: string) => shortDay(parseDay(iso) ?? 0);
 const SHOWN = 8;
 const WEEK = 7;
 
-/** What waits for a manager: answers asked for, tasks handed back, replies, deals that came to act, late tasks, rounds, and deals due this week. */
+/** What waits for a manager and what they aren’t done with: answers asked for, tasks handed back, mentions, replies, deals that came to act, late tasks, rounds, and deals due this week. */
 export const readLead = query("desk.lead", "readDesk", async (context: Context, asked: ViewpointQuery): Promise<LeadDesk | null> => {
 	if (context.actor.person.role !== "manager") return null;
 	const team = resolveViewpoint(context, { ...asked, whose: undefined, due: "any" });
 	const { rows, currency } = readDeals(context, team);
 	const { day } = team.seen;
-	const before = context.organisation.company.rules.calendar.lastOnOrBefore(day - 1);
+	const { since, asides } = await readLooks(context);
 	const parts = [
 		await wordPart(context),
 		await handedBackPart(context),
-		await repliesPart(context, before),
-		litPart(context, rows, day),
+		await mentionsPart(context, day),
+		await repliesPart(context, since),
+		litPart(context, rows, since),
 		await latePart(context),
 		await roundsPart(context),
 		duePart(rows, day),
 	];
-	return { parts: parts.filter(({ count }) => count > 0), currency };
+	return {
+		parts: parts.map((part) => waiting(part, asides)).filter(({ count }) => count > 0),
+		done: parts.reduce((sum, part) => sum + part.items.length - waiting(part, asides).count, 0),
+		looked: await hasLooked(context),
+		currency,
+	};
 });
+
+/** A part without what the person is done with, as far as it is still said as it was then. */
+function waiting({ items, ...part }: AllOfPart, asides: ReadonlyMap<string, string>): LeadPart {
+	const left = items.map((item) => ({ ...item, id: `${part.key} ${item.id}` })).filter(({ id, words, about }) => asides.get(id) !== saidOf({ words, about }));
+	return { ...part, items: left.slice(0, SHOWN), count: left.length };
+}
 
 type Rows = ReturnType<typeof readDeals>["rows"];
 
-async function wordPart(context: Context): Promise<LeadPart> {
+async function wordPart(context: Context): Promise<AllOfPart> {
 	const { rests } = await readRests(context);
 	const asked = rests.filter(({ state }) => state === "asked");
 	return {
 		key: "word",
 		heading: "Waits for my word",
-		items: asked.slice(0, SHOWN).map((rest) => ({
+		items: asked.map((rest) => ({
 			id: rest.id,
 			words: rest.deal,
 			about: `${rest.askedBy ?? "Somebody"} asks to leave it alone until ${dayWords(rest.until)}: ${rest.reason}`,
@@ -50,16 +63,15 @@ async function wordPart(context: Context): Promise<LeadPart> {
 			level: null,
 			amount: rest.amount,
 		})),
-		count: asked.length,
 		path: "/rounds?show=rests",
 	};
 }
 
-async function roundsPart(context: Context): Promise<LeadPart> {
+async function roundsPart(context: Context): Promise<AllOfPart> {
 	const soon = formatDay(context.now.day + WEEK);
 	const plans = (await readPlans(context)).filter(({ next, mayHold }) => mayHold && next <= soon);
 	const items: LeadItem[] = [];
-	for (const { id, name, next, whoseKey, due } of plans.slice(0, SHOWN)) {
+	for (const { id, name, next, whoseKey, due } of plans) {
 		const prepared = await readPrepared(context, resolveViewpoint(context, { whose: whoseKey }));
 		const of = prepared.reduce((sum, one) => sum + one.deals, 0);
 		const ready = prepared.reduce((sum, one) => sum + one.ready, 0);
@@ -72,13 +84,13 @@ async function roundsPart(context: Context): Promise<LeadPart> {
 			amount: null,
 		});
 	}
-	return { key: "rounds", heading: "Rounds of the coming week", items, count: plans.length, path: "/rounds" };
+	return { key: "rounds", heading: "Rounds of the coming week", items, path: "/rounds" };
 }
 
-/** Deals that are at act and weren’t on the working day before. */
-function litPart({ organisation }: Context, rows: Rows, day: Day): LeadPart {
+/** Deals that are at act and weren’t at the end of a day. */
+function litPart({ organisation }: Context, rows: Rows, since: Day): AllOfPart {
 	const { company, dealIndex } = organisation;
-	const before = surveyOn(company, company.rules.calendar.lastOnOrBefore(day - 1)).deals;
+	const before = surveyOn(company, since).deals;
 	const lit = rows.filter(({ id, level }) => level === "act" && before[dealIndex.get(id) ?? -1]?.attention.level !== "act").sort((a, b) => b.score - a.score);
 	return {
 		...dealsPart(lit, (row) =>
@@ -88,20 +100,24 @@ function litPart({ organisation }: Context, rows: Rows, day: Day): LeadPart {
 				.join(", "),
 		),
 		key: "lit",
-		heading: "Came to act since the last working day",
+		heading: `Came to act since ${shortDay(since)}`,
 	};
 }
 
-function duePart(rows: Rows, day: Day): LeadPart {
+function duePart(rows: Rows, day: Day): AllOfPart {
 	const [from, to] = [formatDay(day), formatDay(day + WEEK)];
 	const due = rows.filter(({ close }) => close !== null && close >= from && close <= to).sort((a, b) => b.amount - a.amount);
 	return { ...dealsPart(due, ({ stage, close }) => `${stage}, closes ${dayWords(close ?? "")}`), key: "due", heading: "Due within a week" };
 }
 
 const dealsPart = (rows: Rows, about: (row: Rows[number]) => string) => ({
-	items: rows
-		.slice(0, SHOWN)
-		.map((row) => ({ id: row.id, words: row.name, about: `${row.ownerShort} · ${about(row)}`, path: dealPath(row.id), level: row.level, amount: row.amount })),
-	count: rows.length,
+	items: rows.map((row) => ({
+		id: row.id,
+		words: row.name,
+		about: `${row.ownerShort} · ${about(row)}`,
+		path: dealPath(row.id),
+		level: row.level,
+		amount: row.amount,
+	})),
 	path: "/deals",
 });

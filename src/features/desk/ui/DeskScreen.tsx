@@ -79,7 +79,7 @@ export function DeskScreen({ tasks, lit, news, mentions, open, currency, today, 
 				{preparation && <Preparing preparation={preparation} today={today} mayChange={mayChange} />}
 				<Listed title="Anyone on my team can take" of="Tasks to take" rows={tasks.toTake} {...list} />
 				<Listed title="Tasks I gave to others" of="Tasks I gave to others" rows={tasks.asked} {...list} own={false} />
-				{mentions.length > 0 && <Mentions mentions={mentions} today={today} />}
+				{mentions.length > 0 && !lead && <Mentions mentions={mentions} today={today} />}
 				<Listed title="Recently done" of="Recently done tasks" rows={done} {...list} />
 			</div>
 			<div>
