@@ -1,4 +1,5 @@
 import { derive } from "@/core/derive";
+import { accountsKey } from "@/data/organisation/former";
 import type { Context } from "./context";
 import type { Viewpoint } from "./viewpoint";
 
@@ -11,6 +12,6 @@ export function viewpointKey({ whose, due, seen, against }: Viewpoint): string {
 /** Some of each of the people who work at the same time. */
 export const ANSWERS_KEPT = 400;
 
-/** What a query answers to a viewpoint, kept with the company it was made of; two people who see the same deals share it. */
+/** What a query answers to a viewpoint, kept with the company and the names of accounts it was made of; two people who see the same deals share it. */
 export const derivedFor = <T>({ organisation }: Context, viewpoint: Viewpoint, what: string, make: () => T): T =>
-	derive(organisation.company, "answers", `${what} ${viewpointKey(viewpoint)}`, make, ANSWERS_KEPT);
+	derive(organisation.company, "answers", `${what} ${viewpointKey(viewpoint)} ${accountsKey(organisation)}`, make, ANSWERS_KEPT);

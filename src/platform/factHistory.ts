@@ -6,7 +6,13 @@ import type { Context } from "./context";
 export async function recordPreviousValue(
 	tx: Tx,
 	context: Context,
-	facts: readonly { readonly dealId?: string; readonly contactId?: string; readonly field: FormerField; readonly before: string | null }[],
+	facts: readonly {
+		readonly dealId?: string;
+		readonly contactId?: string;
+		readonly accountId?: string;
+		readonly field: FormerField;
+		readonly before: string | null;
+	}[],
 ): Promise<void> {
 	if (facts.length) await tx.insert(formerFacts).values(facts.map((fact) => ({ ...fact, at: new Date(context.now.instant) })));
 }

@@ -95,7 +95,7 @@ async function follow(tx: Sql, organisation: OrganisationState, revision: number
 const PARTS: Readonly<Record<Exclude<ChangePart, "settings">, (tx: Sql, organisation: OrganisationState) => Promise<Partial<OrganisationState>>>> = {
 	marks: async (tx, { company }) => ({ marks: await readMarks(tx, company.rules.zone) }),
 	targets: (tx, { personIndex }) => readTargets(tx, personIndex),
-	accounts: async (tx) => ({ accounts: await readAccounts(tx) }),
+	accounts: async (tx, { company }) => ({ accounts: await readAccounts(tx, company.rules.zone) }),
 	"loose tasks": async (tx, { company, personIndex }) => ({ looseTasks: await readLooseTasks(tx, company.rules.zone, personIndex) }),
 };
 

@@ -1,6 +1,8 @@
+import { createHash } from "node:crypto";
+import { derive } from "@/core/derive";
 import type { Buyers } from "@/core/people/buyers";
 import { type Day, NO_DAY } from "@/core/time/day";
-import type { DealAttributes, FormerOfDeal } from "./state";
+import type { Account, DealAttributes, OrganisationState } from "./state";
 
 /** Somebody of the buyer's who is on a deal now. */
 export interface BuyerRow {
@@ -39,10 +41,56 @@ export function buyersThrough(now: readonly BuyerRow[], changes: readonly Former
 	return [entry(NO_DAY), ...entries];
 }
 
-/** What something of a deal was at the end of a day. The changes stand newest first: of those after the day the oldest knows what was so before it. */
-function valueOn(deal: DealAttributes, day: Day, field: FormerOfDeal, now: string | null): string | null {
-	const change = deal.former.findLast((one) => one.field === field && one.day > day);
+/** What something was at the end of a day. The changes stand newest first: of those after the day the oldest knows what was so before it. */
+function valueOn<F extends string>({ former }: WithFormer<F>, day: Day, field: F, now: string | null): string | null {
+	const change = former.findLast((one) => one.field === field && one.day > day);
 	return change ? change.before : now;
+}
+interface WithFormer<F> {
+	readonly former: readonly { readonly day: Day; readonly field: F; readonly before: string | null }[];
+}
+
+/** An account as it was at the end of a day; undefined where it was created here later. */
+export function accountOn(account: Account, day: Day): Account | undefined {
+	const { former } = account;
+	// The newest comes first: where it isn't after the day, nothing is.
+	if (!former.length || (former[0]?.day ?? day) <= day) return account;
+	if (former.some(({ field, day: made }) => field === "made" && made > day)) return undefined;
+	return {
+		...account,
+		name: valueOn(account, day, "name", account.name) ?? "",
+		kind: valueOn(account, day, "kind", account.kind),
+		industry: valueOn(account, day, "industry", account.industry),
+		territory: valueOn(account, day, "territory", account.territory),
+		ownerId: valueOn(account, day, "owner", account.ownerId),
+	};
+}
+
+/**
+ * Names what accounts are called, of what kind they are and whose: the same while nothing of that changes. What is made of
+ * accounts beside a company is kept under it; their map is another after each write to what hangs on them.
+ */
+export const accountsKey = ({ accounts }: Pick<OrganisationState, "accounts">): string =>
+	derive(accounts, "accounts named", "", () => {
+		const hash = createHash("sha256");
+		for (const { version: _, ...account } of accounts.values()) hash.update(JSON.stringify(account));
+		return hash.digest("base64url");
+	});
+
+/** All accounts as they were at the end of a day, by id; the same map on all days since the last change. */
+export function accountsOn({ accounts }: Pick<OrganisationState, "accounts">, day: Day): ReadonlyMap<string, Account> {
+	const newest = derive(accounts, "newest change of an account", "", () =>
+		[...accounts.values()].reduce((last, { former }) => Math.max(last, former[0]?.day ?? NO_DAY), NO_DAY),
+	);
+	if (newest <= day) return accounts;
+	return derive(accounts, "accounts on a day", day, () => {
+		const then = new Map<string, Account>();
+		for (const [id, account] of accounts) {
+			const one = accountOn(account, day);
+			if (one) then.set(id, one);
+		}
+		return then;
+	});
 }
 
 /** A deal's competitor and reason at the end of a day. */

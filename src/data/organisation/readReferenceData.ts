@@ -15,7 +15,7 @@ import type { Sql } from "../db";
 import { organisationSettings, STANDARD_BANDS, STANDARD_CARE, STANDARD_GOAL, STANDARD_RISK_SHARE } from "../schema";
 import { readEditions } from "./editions";
 import { FORMER, TASK_COLUMNS } from "./readDealRows";
-import type { Account, Mark, Person, Role } from "./state";
+import type { Account, FormerOfAccount, Mark, Person, Role } from "./state";
 import { dayIn, type Stored, text } from "./stored";
 import { taskFacts } from "./taskFacts";
 
@@ -75,7 +75,7 @@ export async function readReferenceData(db: Sql, before?: ReadBefore) {
 		...(await readTargets(db, personIndex)),
 		looseTasks: await readLooseTasks(db, zone, personIndex),
 		teams: new Map(teams.map((row) => [String(row.name), text(row.parent)])),
-		accounts: await readAccounts(db, before?.accounts),
+		accounts: await readAccounts(db, zone, before?.accounts),
 		marks: await readMarks(db, zone),
 		activityKinds: [...new Set(["call", "meeting", "visit", "demo", "email", "message", "note", ...Object.keys(org?.activityKinds ?? {})])],
 		undecided: new Set(undecided.map((row) => String(row.deal_id))),
@@ -117,9 +117,21 @@ async function readPeople(db: Sql, before?: readonly Person[]): Promise<readonly
 	return same(made, before, () => made);
 }
 
+interface FormerRow {
+	readonly day: string;
+	readonly field: FormerOfAccount;
+	readonly before: string | null;
+}
+
 /** All accounts by id; what is kept of what belongs to no deal hangs on them, and is read again with them. */
-export async function readAccounts(db: Sql, before?: ReadonlyMap<string, Account>): Promise<ReadonlyMap<string, Account>> {
-	const rows = await all(db, sql`select id, name, kind, industry, territory, owner_id, version from accounts order by id`);
+export async function readAccounts(db: Sql, zone: Zone, before?: ReadonlyMap<string, Account>): Promise<ReadonlyMap<string, Account>> {
+	const rows = await all(
+		db,
+		sql`select id, name, kind, industry, territory, owner_id, version, former from accounts left join (
+				select account_id, json_agg(json_build_object('day', (at at time zone ${zone.name})::date::text, 'field', field, 'before', before) order by at desc, former_facts.id desc) as former
+				from former_facts where account_id is not null group by account_id
+			) changes on account_id = id order by id`,
+	);
 	const made = (): ReadonlyMap<string, Account> =>
 		new Map(
 			rows.map((row): [string, Account] => [
@@ -132,6 +144,7 @@ export async function readAccounts(db: Sql, before?: ReadonlyMap<string, Account
 					territory: text(row.territory),
 					ownerId: text(row.owner_id),
 					version: Number(row.version),
+					former: ((row.former ?? []) as FormerRow[]).map(({ day, field, before }) => ({ day: parseDay(day) ?? NO_DAY, field, before })),
 				},
 			]),
 		);

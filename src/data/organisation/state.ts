@@ -29,7 +29,13 @@ export interface Account {
 	readonly ownerId: string | null;
 	/** raised by each change made here */
 	readonly version: number;
+	/** what these were before they were changed, the newest change first; `made`: it was created here */
+	readonly former: readonly { readonly day: Day; readonly field: FormerOfAccount; readonly before: string | null }[];
 }
+
+/** What of an account is kept as it was before each change. */
+export const FORMER_OF_ACCOUNT = ["name", "kind", "industry", "territory", "owner", "made"] as const;
+export type FormerOfAccount = (typeof FORMER_OF_ACCOUNT)[number];
 
 /** What of a deal itself is kept as it was before each change. */
 export const FORMER_OF_DEAL = ["competitor", "outcome_reason", "name", "account"] as const;

@@ -76,7 +76,8 @@ export const dealContacts = pgTable(
 
 /**
  * What a fact that isn't kept with versions was before it was changed: a deal's name, account, competitor or reason, whether somebody was
- * on a deal, their part in it (of a contact alone: their part on every deal). A past day is read with what was so then.
+ * on a deal, their part in it (of a contact alone: their part on every deal); what an account was called, of what kind and whose it was,
+ * and that it was made here. A past day is read with what was so then.
  */
 export const formerFacts = pgTable(
 	"former_facts",
@@ -87,12 +88,14 @@ export const formerFacts = pgTable(
 		at: instant("at").notNull(),
 		dealId: text("deal_id").references(() => deals.id, { onDelete: "cascade" }),
 		contactId: text("contact_id").references(() => contacts.id, { onDelete: "cascade" }),
+		accountId: text("account_id").references(() => accounts.id, { onDelete: "cascade" }),
 		field: text("field").$type<FormerField>().notNull(),
 		before: text("before"),
 	},
-	(t) => [index("former_facts_deal").on(t.dealId), index("former_facts_contact").on(t.contactId)],
+	(t) => [index("former_facts_deal").on(t.dealId), index("former_facts_contact").on(t.contactId), index("former_facts_account").on(t.accountId)],
 );
-export type FormerField = "competitor" | "outcome_reason" | "name" | "account" | "on_deal" | "role";
+export const FORMER_FIELDS = ["competitor", "outcome_reason", "name", "account", "on_deal", "role", "kind", "industry", "territory", "owner", "made"] as const;
+export type FormerField = (typeof FORMER_FIELDS)[number];
 
 /** Rows that have no id of their own are told apart by an ordinal among the equal rest of their key. */
 export const dealLines = pgTable(

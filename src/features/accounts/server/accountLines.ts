@@ -1,6 +1,7 @@
 import { type Bought, isAtRisk } from "@/core/accounts/bought";
 import type { Scope } from "@/core/bridge/scope";
 import type { Day } from "@/core/time/day";
+import { accountsOn } from "@/data/organisation/former";
 import type { Account, OrganisationState } from "@/data/organisation/state";
 import { reaches } from "@/platform/reach";
 import { accountDeals, type OpenDeal } from "./accountDeals";
@@ -27,7 +28,7 @@ const NOTHING_BOUGHT: Bought = { last365: 0, before365: 0, trend: null };
 export async function accountLines(organisation: OrganisationState, day: Day, scope: Scope): Promise<AccountLine[]> {
 	const { lineOf, own } = await gather(organisation, day, scope);
 	const isOwn = (account: Account) => scope === null || own.has(account.id) || reaches(scope, organisation.personIndex.get(account.ownerId ?? "") ?? -1);
-	return [...organisation.accounts.values()].filter(isOwn).map(lineOf);
+	return [...accountsOn(organisation, day).values()].filter(isOwn).map(lineOf);
 }
 
 /** One of them; its open deals are those of the scope. */

@@ -6,6 +6,7 @@ import { accounts } from "@/data/schema";
 import { command } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { dealIdsOf } from "@/platform/dealsByAccount";
+import { recordPreviousValue } from "@/platform/factHistory";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
@@ -48,6 +49,7 @@ export const makeAccount = command({
 		demandOwner(context, ownerId);
 		const id = newId("account");
 		await tx.insert(accounts).values({ ...input, ownerId, id });
+		await recordPreviousValue(tx, context, [{ accountId: id, field: "made", before: null }]);
 		return { result: { id, versionId: 1 }, touched: "accounts", audit: { action: "account created", subject: id, detail: { ...input, ownerId } } };
 	},
 });
@@ -65,6 +67,7 @@ export const changeAccount = command({
 		const before = reachAccount(context, id);
 		await seenAccount(tx, id, versionId);
 		if (change.ownerId !== undefined && change.ownerId !== before.ownerId) demandOwner(context, change.ownerId);
+		await recordPreviousValue(tx, context, formerOf(before, change));
 		await tx
 			.update(accounts)
 			.set({ ...change, version: versionId + 1 })
@@ -92,6 +95,13 @@ export const giveAccounts = command({
 	async run({ context, input: { to }, tx }) {
 		for (const ownerId of new Set(to.map((one) => one.ownerId))) demandOwner(context, ownerId);
 		const before = to.map(({ id }) => ({ id, ownerId: reachAccount(context, id).ownerId }));
+		await recordPreviousValue(
+			tx,
+			context,
+			to.flatMap(({ id, ownerId }, i) =>
+				before[i]?.ownerId === ownerId ? [] : [{ accountId: id, field: "owner" as const, before: before[i]?.ownerId ?? null }],
+			),
+		);
 		for (const { id, ownerId } of to) {
 			const [row] = await tx.select({ version: accounts.version }).from(accounts).where(eq(accounts.id, id)).for("update");
 			await tx
@@ -124,6 +134,14 @@ export async function seenAccount(tx: Tx, id: string, versionId: number) {
 
 const partOf = (account: Account, change: AccountChange) =>
 	Object.fromEntries(Object.keys(change).map((key) => [key, account[key as keyof AccountChange]])) as AccountChange;
+
+const FIELDS = { name: "name", kind: "kind", industry: "industry", territory: "territory", ownerId: "owner" } as const;
+
+/** What a change is kept of, so that days before it read on as they were. */
+const formerOf = (account: Account, change: AccountChange) =>
+	(Object.keys(FIELDS) as (keyof typeof FIELDS)[]).flatMap((key) =>
+		change[key] === undefined || change[key] === account[key] ? [] : [{ accountId: account.id, field: FIELDS[key], before: account[key] }],
+	);
 
 /** An owner is within reach of the person who says so; nobody only where everything is reached. */
 function demandOwner({ organisation, actor }: Context, ownerId: string | null): void {

@@ -3,7 +3,7 @@ import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { Context } from "@/platform/context";
 import { derivedFor } from "@/platform/derivedFor";
-import { ownerShort } from "@/platform/names";
+import { accountName, dealName, ownerShort } from "@/platform/names";
 import { reaches } from "@/platform/reach";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { type LostLine, lostLines } from "./accountDeals";
@@ -72,8 +72,8 @@ function lostDeal(organisation: OrganisationState, { deal, owner, id, amount, cl
 	const suggested = company.rules.calendar.add(Math.max(closedDay + COME_BACK_AFTER, day + 7) - 1, 1);
 	return {
 		id,
-		name: organisation.deals[deal]?.name || "No name",
-		account: organisation.accounts.get(organisation.deals[deal]?.accountId ?? "")?.name || "No account",
+		name: dealName(organisation, deal, day),
+		account: accountName(organisation, deal, day),
 		owner: ownerShort(organisation, owner),
 		amount,
 		lostOn: isoOrNull(closedDay) ?? "",

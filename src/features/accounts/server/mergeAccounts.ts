@@ -77,11 +77,12 @@ export const mergeAccounts = command({
 		const placed = await moveOrders(tx, from, into);
 		const named = and(eq(formerFacts.field, "account"), eq(formerFacts.before, from));
 		const once = await tx.update(formerFacts).set({ before: into }).where(named).returning({ uid: formerFacts.uid, deal: formerFacts.dealId });
+		const former = await tx.delete(formerFacts).where(eq(formerFacts.accountId, from)).returning();
 		await tx.delete(accounts).where(eq(accounts.id, from));
 		return {
 			result: ([merge]) => ({ merge: merge ?? 0, into }),
 			touched: { deals: dealsOf(moved.deals, once), parts: ["accounts"] },
-			audit: { action: "accounts merged", subject: into, detail: { from: row, into, moved, orders: placed, former: once.map(({ uid }) => uid) } },
+			audit: { action: "accounts merged", subject: into, detail: { from: row, into, moved, orders: placed, former: once.map(({ uid }) => uid), own: former } },
 		};
 	},
 });
@@ -121,6 +122,8 @@ interface Kept {
 	readonly orders: readonly Placed[];
 	/** deals that once belonged to the account that is gone */
 	readonly former?: readonly string[];
+	/** what the account that is gone was before it was changed; instants as text */
+	readonly own?: readonly (Omit<typeof formerFacts.$inferSelect, "at"> & { readonly at: string })[];
 }
 
 /** Takes a merge back: the account is there again, with what came from it and is still where it was moved. */
@@ -150,6 +153,8 @@ export const unmergeAccounts = command({
 					.set({ accountId: kept.from.id })
 					.where(and(eq(account, kept.into), inArray(id, ids)));
 		}
+		const own = (kept.own ?? []).map(({ id: _, ...row }) => ({ ...row, at: new Date(row.at) }));
+		if (own.length) await tx.insert(formerFacts).values(own).onConflictDoNothing();
 		const once = kept.former?.length
 			? await tx
 					.update(formerFacts)

@@ -5,6 +5,7 @@ import { derive, keyOf } from "@/core/derive";
 import { type Day, parseDay } from "@/core/time/day";
 import { yearOf } from "@/core/time/fiscal";
 import { connection } from "@/data/db";
+import { accountsOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 
 /** All orders by account, read once until an import brings more of them. */
@@ -67,5 +68,6 @@ export async function familiesOn(organisation: OrganisationState, day: Day): Pro
 		for (const row of rows) found.set(String(row.product), (found.get(String(row.product)) ?? new Set()).add(String(row.family)));
 		return found;
 	});
-	return derive(orders, "families bought", keyOf(day, accounts), () => familiesBought(accounts.values(), [...orders.values()].flat(), day, familyOf));
+	const then = accountsOn(organisation, day);
+	return derive(orders, "families bought", keyOf(day, then), () => familiesBought(then.values(), [...orders.values()].flat(), day, familyOf));
 }

@@ -5,10 +5,12 @@ import { type AccountTouch, newestOf } from "@/core/accounts/touch";
 import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
 import { type Day, formatDay } from "@/core/time/day";
+import { accountsOn } from "@/data/organisation/former";
 import { type DealJson, dealJson } from "@/features/deals";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { dayAsked } from "@/platform/days";
+import { notFound } from "@/platform/fault";
 import { reachOf } from "@/platform/reach";
 import { dealsReached, reachAccount } from "@/platform/reachAccount";
 import { accountJson } from "./accountJson";
@@ -34,7 +36,9 @@ export interface AccountStory {
 export async function storyOf(context: Context, id: string, day: Day): Promise<AccountStory> {
 	const { organisation } = context;
 	const { rates, fiscal, calendar } = organisation.company.rules;
-	const account = reachAccount(context, id);
+	reachAccount(context, id);
+	const account = accountsOn(organisation, day).get(id);
+	if (!account) throw notFound("account", id);
 	const [line, orders, families, people] = await Promise.all([
 		accountLineOf(organisation, account, day, reachOf(organisation, context.actor)),
 		ordersByAccount(organisation),

@@ -1,5 +1,6 @@
 import { surveyOn } from "@/core/survey";
 import { formatDay } from "@/core/time/day";
+import { accountsOn } from "@/data/organisation/former";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerShort } from "@/platform/names";
@@ -53,13 +54,13 @@ export const readTurns = query("accounts.turnsPage", "readAccounts", async (cont
 		rows: turns.slice(0, limit).map(({ waits, workingDays, askAgain, due: isDue }): TurnRow => {
 			const { account, deal, id, side, since } = waits;
 			const one = deal >= 0 ? seen[deal] : null;
-			const known = organisation.accounts.get(account ?? "");
+			const known = accountsOn(organisation, day).get(account ?? "");
 			return {
 				id: `${account === null ? "deal" : "account"} ${id}`,
 				dealId: account === null ? id : null,
 				accountId: account ?? organisation.deals[deal]?.accountId ?? null,
-				name: account === null ? dealName(organisation, deal) : known?.name || "No name",
-				account: account === null ? accountName(organisation, deal) : "no open deal",
+				name: account === null ? dealName(organisation, deal, day) : known?.name || "No name",
+				account: account === null ? accountName(organisation, deal, day) : "no open deal",
 				owner: ownerShort(organisation, one?.owner ?? organisation.personIndex.get(known?.ownerId ?? "") ?? -1),
 				level: one?.attention.level ?? null,
 				amount: one?.amountBase ?? 0,

@@ -8,6 +8,7 @@ import { gathered, surveyOn } from "@/core/survey";
 import { isOpenOn, taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, NO_DAY, parseDay } from "@/core/time/day";
 import { connection } from "@/data/db";
+import { accountsOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -75,10 +76,10 @@ async function atAccounts(organisation: OrganisationState, day: Day): Promise<re
 	const { company, accounts, personIndex } = organisation;
 	const touches = await lastTouches(organisation, day);
 	const loose = await derive(accounts, "planned of no deal", day, () => plannedOfNoDeal(organisation, day));
-	return derive(company, "turns of accounts", keyOf(day, touches, loose), () => {
+	return derive(company, "turns of accounts", keyOf(day, accounts, touches, loose), () => {
 		const seen = surveyOn(company, day).deals;
 		const byAccount = dealsByAccount(organisation, day);
-		return [...accounts.values()].flatMap(({ id, ownerId }): Owned[] => {
+		return [...accountsOn(organisation, day).values()].flatMap(({ id, ownerId }): Owned[] => {
 			const touch = touches.get(id);
 			const side = touch?.direction === "in" ? "they" : touch?.direction === "out" ? "we" : null;
 			const deals = byAccount.get(id) ?? [];

@@ -5,12 +5,13 @@ import { exists } from "@/core/bridge/scope";
 import { takesAway } from "@/core/bridge/step";
 import { stepOf } from "@/core/bridge/steps";
 import { blockOf, NONE } from "@/core/history/columns";
+import type { Day } from "@/core/time/day";
 import { isoOrNull } from "@/core/time/day";
 import { spokenDay, workingDays } from "@/core/time/words";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { derivedFor } from "@/platform/derivedFor";
-import { accountName, ownerName } from "@/platform/names";
+import { accountName, dealName, ownerName } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
 import type { ChangedDeal, ChangedPart, ChangedStep, ChangesLook, ChangesView } from "./changesView";
 import { headline } from "./headline";
@@ -36,7 +37,7 @@ export const readChanges = query("changes.bridge", "readChanges", (context: Cont
 		amount,
 		count: all.length,
 		shown: taken.get(kind)?.shown ?? { amount, count: all.length },
-		deals: taken.get(kind)?.deals.map((deal) => changedDeal(context, deal)) ?? [],
+		deals: taken.get(kind)?.deals.map((deal) => changedDeal(context, deal, viewpoint.seen.day)) ?? [],
 	});
 	const span = company.rules.calendar.between(viewpoint.against.day, viewpoint.seen.day);
 	const { finding, causes } = headline(
@@ -54,7 +55,7 @@ export const readChanges = query("changes.bridge", "readChanges", (context: Cont
 		lostOutside: {
 			amount: result.lostOutside.amount,
 			count: result.lostOutside.deals.length,
-			deals: largestFirst(context)(result.lostOutside.deals).map((deal) => changedDeal(context, deal)),
+			deals: largestFirst(context)(result.lostOutside.deals).map((deal) => changedDeal(context, deal, viewpoint.seen.day)),
 		},
 		steps: [
 			step("opening", spokenDay(viewpoint.against.day, viewpoint.seen.day), result.opening.amount, result.opening.deals),
@@ -107,10 +108,10 @@ function slicesOf(context: Context, result: Bridge, by: SliceKey, seen: number) 
 	};
 }
 
-function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
+function changedDeal(context: Context, deal: StepDeal, day: Day): ChangedDeal {
 	const { organisation } = context;
 	const { history, rules } = organisation.company;
-	const name = organisation.deals[deal.deal];
+	const id = organisation.deals[deal.deal]?.id ?? "";
 	const block = blockOf(history, deal.deal);
 	const stage = (row: number) => (row < 0 ? null : (rules.stages[block.stage[row] as number]?.name ?? null));
 	const close = (row: number) => (row < 0 ? null : isoOrNull(block.close[row] as number));
@@ -121,9 +122,9 @@ function changedDeal(context: Context, deal: StepDeal): ChangedDeal {
 		return [];
 	});
 	return {
-		id: name?.id ?? "",
-		name: name?.name || "No name",
-		account: accountName(organisation, deal.deal),
+		id,
+		name: dealName(organisation, deal.deal, day),
+		account: accountName(organisation, deal.deal, day),
 		owner: ownerName(organisation, block.owner[deal.rowB < 0 ? deal.rowA : deal.rowB] as number),
 		amount: deal.amount,
 		before: exists(organisation.company, block, deal.rowA) ? deal.before : null,

@@ -92,8 +92,8 @@ export const readDifferences = query(
 			}
 			deals.push({
 				id: organisation.deals[deal]?.id ?? "",
-				name: dealName(organisation, deal),
-				account: accountName(organisation, deal),
+				name: dealName(organisation, deal, dayB),
+				account: accountName(organisation, deal, dayB),
 				owner: ownerName(organisation, block.owner[rowB >= 0 ? rowB : rowA] as number),
 				effect,
 				differences,

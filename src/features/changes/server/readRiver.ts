@@ -85,8 +85,8 @@ export const readRiver = query("changes.river", "readChanges", (context: Context
 		scope: viewpoint.whose.scope && [...viewpoint.whose.scope],
 		deals: deals.map((deal) => ({
 			id: context.organisation.deals[deal]?.id ?? "",
-			name: dealName(context.organisation, deal),
-			account: accountName(context.organisation, deal),
+			name: dealName(context.organisation, deal, last),
+			account: accountName(context.organisation, deal, last),
 			owner: ownerName(context.organisation, blockOf(company.history, deal).owner[asOf(company.history, deal, last)] as number),
 		})),
 		slices: { rep: slice("rep"), account: slice("account"), product: slice("product"), territory: slice("territory"), attention: slice("attention") },

@@ -3,7 +3,7 @@ import { blockOf, CATEGORIES, type Category } from "@/core/history/columns";
 import { surveyOn } from "@/core/survey";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
-import { accountName, ownerName } from "@/platform/names";
+import { accountName, accountOfDeal, ownerName } from "@/platform/names";
 
 export const SLICES = [
 	{ key: "rep", label: "rep" },
@@ -36,7 +36,7 @@ export const LIGHT_WORDS = { act: "Act", watch: "Watch", calm: "Calm", closed: "
 export function sliceOf(context: Context, key: SliceKey, seen: number): (deal: number, row: number) => string {
 	const { organisation } = context;
 	const { history, rules } = organisation.company;
-	const account = (deal: number) => organisation.accounts.get(organisation.deals[deal]?.accountId ?? "");
+	const account = (deal: number) => accountOfDeal(organisation, deal, seen);
 	switch (key) {
 		case "rep":
 			return (deal, row) => ownerName(organisation, blockOf(history, deal).owner[row] as number);
@@ -45,7 +45,7 @@ export function sliceOf(context: Context, key: SliceKey, seen: number): (deal: n
 		case "category":
 			return (deal, row) => categoryWords(CATEGORIES[blockOf(history, deal).category[row] as number]);
 		case "account":
-			return (deal) => accountName(organisation, deal);
+			return (deal) => accountName(organisation, deal, seen);
 		case "product":
 			return (deal) => organisation.deals[deal]?.products[0] ?? "No product";
 		case "territory":

@@ -8,7 +8,7 @@ import { rowOf } from "@/core/inspect";
 import { LEVELS } from "@/core/qualification/answer";
 import type { Day } from "@/core/time/day";
 import { formatDay, isoOrNull } from "@/core/time/day";
-import { identityOn, outcomeOn } from "@/data/organisation/former";
+import { accountsOn, identityOn, outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import { FIELD_ANSWERS } from "./fieldSchemas";
 
@@ -92,7 +92,7 @@ export function dealJson(organisation: OrganisationState, seen: DealSeen, day: D
 		id: name.id,
 		name: identity.name,
 		accountId: identity.accountId,
-		accountName: (identity.accountId && organisation.accounts.get(identity.accountId)?.name) || null,
+		accountName: (identity.accountId && accountsOn(organisation, day).get(identity.accountId)?.name) || null,
 		status: seen.status,
 		...stateAt(company, block, row, (person) => organisation.people[person]?.id ?? null),
 		stage: rules.stages[seen.stageIndex]?.name ?? "",

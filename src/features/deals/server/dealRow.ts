@@ -9,7 +9,7 @@ import { weightedPart } from "@/core/money/rates";
 import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
 import { formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
-import { identityOn, outcomeOn } from "@/data/organisation/former";
+import { accountsOn, identityOn, outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import { ownerShort } from "@/platform/names";
 import type { Viewpoint } from "@/platform/viewpoint";
@@ -26,7 +26,7 @@ export function dealRow(organisation: OrganisationState, seen: DealSeen, earlier
 	const { company } = organisation;
 	const attributes = organisation.deals[seen.deal];
 	const identity = attributes && identityOn(attributes, viewpoint.seen.day);
-	const account = organisation.accounts.get(identity?.accountId ?? "");
+	const account = accountsOn(organisation, viewpoint.seen.day).get(identity?.accountId ?? "");
 	const block = blockOf(company.history, seen.deal);
 	const row = rowOf(company.history, seen);
 	const own = block.amount[row] as number;

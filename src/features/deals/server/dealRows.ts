@@ -2,6 +2,7 @@ import type { DealSeen } from "@/core/dealSeen";
 import { derive, keyOf } from "@/core/derive";
 import { blockIndex } from "@/core/history/columns";
 import { type SeenBlock, surveyOn } from "@/core/survey";
+import { accountsKey } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import { viewpointKey } from "@/platform/derivedFor";
 import type { Viewpoint } from "@/platform/viewpoint";
@@ -15,10 +16,10 @@ export type BareRows = Map<number, DealRow>;
 /** What the rows of a block hang on besides its deals: rows are made one by one as they are asked for. */
 export function bareRows(organisation: OrganisationState, viewpoint: Viewpoint, at: number): BareRows {
 	const { seen, against } = viewpoint;
-	const { company, people, accounts } = organisation;
+	const { company, people } = organisation;
 	const [now, earlier] = [surveyOn(company, seen.day), surveyOn(company, against.day)];
 	const [block, before] = [now.blocks[at] as SeenBlock, earlier.blocks[at] as SeenBlock];
-	const key = keyOf(before.unrated, now.norms.usual, people, accounts);
+	const key = keyOf(before.unrated, now.norms.usual, people, accountsKey(organisation));
 	// A column may show a figure of its own, which can be made of anything.
 	return derive(FIGURES.length ? block : block.unrated, "deal rows", FIGURES.length ? `${key} ${viewpointKey(viewpoint)}` : key, () => new Map());
 }

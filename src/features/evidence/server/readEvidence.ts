@@ -73,8 +73,8 @@ export const readEvidence = query("evidence.read", "readDeals", (context: Contex
 		const { strength, coverage, expected, standings } = deal.qualification;
 		return {
 			id: idOf(deal),
-			name: dealName(organisation, deal.deal),
-			account: accountName(organisation, deal.deal),
+			name: dealName(organisation, deal.deal, viewpoint.seen.day),
+			account: accountName(organisation, deal.deal, viewpoint.seen.day),
 			owner: ownerShort(organisation, deal.owner),
 			amount: deal.amountBase,
 			stage: stages[deal.stageIndex]?.name ?? "",

@@ -5,6 +5,7 @@ import { derive } from "@/core/derive";
 import { type Day, formatDay } from "@/core/time/day";
 import { fiscalKey } from "@/core/time/fiscal";
 import { connection } from "@/data/db";
+import { accountsKey } from "@/data/organisation/former";
 import { processSingleton } from "@/data/processSingleton";
 import { findings } from "@/data/schema";
 import { type Context, contextFor } from "@/platform/context";
@@ -88,7 +89,13 @@ export async function findingNow<T>(context: Context, what: FindingKind, given: 
 /** What a kind of finding answers, kept with the company while nothing changes. */
 function answerOf(context: Context, what: FindingKind, given: Given, told?: (done: number) => void): Promise<unknown> {
 	const { compute } = FINDING_KINDS[what];
-	return derive(context.organisation.company, "findings", keyOf(context, what, given), async () => compute(context, given, told), 200);
+	return derive(
+		context.organisation.company,
+		"findings",
+		`${keyOf(context, what, given)} ${accountsKey(context.organisation)}`,
+		async () => compute(context, given, told),
+		200,
+	);
 }
 
 /** Has it worked out by the thread, unless it is under way. */

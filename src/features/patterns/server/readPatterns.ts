@@ -7,6 +7,7 @@ import { type AmountShare, accuracyOf } from "@/core/patterns/records";
 import { timeInStage } from "@/core/patterns/timeInStage";
 import type { Share } from "@/core/statistics/wilson";
 import { type Day, formatDay } from "@/core/time/day";
+import { accountsKey } from "@/data/organisation/former";
 import { lookup, query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { chosenName } from "@/platform/names";
@@ -25,7 +26,8 @@ import { idsOf } from "./scopes";
 const looked = (context: Context, { quarters, lead }: Looking, day: Day) => lastPeriods(context.organisation.company, "quarter", day, quarters, lead);
 
 /** Whatever is worked out of the whole past is kept with the company. */
-const kept = <T>({ organisation: { company } }: Context, key: string, make: () => T): T => derive(company, "stage times", key, make, 60);
+const kept = <T>({ organisation }: Context, key: string, make: () => T): T =>
+	derive(organisation.company, "stage times", `${key} ${accountsKey(organisation)}`, make, 60);
 
 /** The track record of each flag, of each level of attention and of each question's answers, over everybody's deals. */
 export const readForetelling = query(

@@ -10,7 +10,7 @@ import type { Day } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { teamsUnder } from "@/data/organisation/state";
 import type { Context } from "@/platform/context";
-import { chosenName } from "@/platform/names";
+import { accountOfDeal, chosenName } from "@/platform/names";
 import { peopleIn, within } from "@/platform/reach";
 import type { GroupingKey } from "../table/groupings";
 
@@ -107,7 +107,7 @@ const NO_FAMILY = "No product lines";
 function byPart(context: Context, key: "territory" | "family" | "kind", { period, scope, seen, survey }: Asked): Group[] {
 	const { organisation } = context;
 	const { company, focusTargets, deals } = organisation;
-	const account = (deal: number) => organisation.accounts.get(deals[deal]?.accountId ?? "");
+	const account = (deal: number) => accountOfDeal(organisation, deal, seen);
 	const partsOf = (deal: number): readonly Share<string>[] => {
 		if (key === "territory") return [{ part: account(deal)?.territory ?? "No territory", weight: 1 }];
 		if (key === "kind") return [{ part: account(deal)?.kind ?? "Not said", weight: 1 }];

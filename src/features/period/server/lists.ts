@@ -64,8 +64,8 @@ export function listsOf(
 	const earlier = surveyOn(company, against);
 	const line = (one: DealSeen, note: string | null): DealLine => ({
 		id: organisation.deals[one.deal]?.id ?? "",
-		name: dealName(organisation, one.deal),
-		account: accountName(organisation, one.deal),
+		name: dealName(organisation, one.deal, seen),
+		account: accountName(organisation, one.deal, seen),
 		owner: ownerName(organisation, one.owner),
 		amount: one.amountBase,
 		close: isoOrNull(one.close),

@@ -2,7 +2,7 @@ import { byText } from "@/core/deal/order";
 import type { DealSeen } from "@/core/dealSeen";
 import { surveyOn } from "@/core/survey";
 import { formatDay, isoOrNull, NO_DAY, parseDay } from "@/core/time/day";
-import { identityOn } from "@/data/organisation/former";
+import { accountsOn, identityOn } from "@/data/organisation/former";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import type { Context } from "@/platform/context";
 import { dealsByAccount } from "@/platform/dealsByAccount";
@@ -32,7 +32,7 @@ export interface SheetAccount {
 export function accountOf(context: Context, deal: number, records: DealRecords, day: number): SheetAccount | null {
 	const { organisation } = context;
 	const attributes = organisation.deals[deal];
-	const account = organisation.accounts.get((attributes && identityOn(attributes, day).accountId) ?? "");
+	const account = accountsOn(organisation, day).get((attributes && identityOn(attributes, day).accountId) ?? "");
 	if (!account) return null;
 	const { rates, stages } = organisation.company.rules;
 	const reach = reachOf(organisation, context.actor);

@@ -8,7 +8,7 @@ import { amountBaseOf, categoryOf, rowOf } from "@/core/inspect";
 import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
 import { type Day, formatDay, isoOrNull, NO_DAY, parts } from "@/core/time/day";
-import { identityOn, outcomeOn } from "@/data/organisation/former";
+import { accountsOn, identityOn, outcomeOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { DealRecords } from "@/data/queries/dealRecords";
 import { recordsAsOf } from "@/data/queries/recordsAsOf";
@@ -45,6 +45,7 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 	const { files, proofs } = await filesOf(context, id, day, records);
 	const live = day === context.now.day;
 	const identity = identityOn(attributes, day);
+	const account = accountsOn(organisation, day).get(identity.accountId ?? "");
 	const { people, missing } = peopleOf(organisation, records, until);
 	const lit = seen.flags.map((flag) => flag.code);
 	const signs = people.flatMap(({ id: person, role }) => (role === "decision_maker" ? [person] : []));
@@ -53,9 +54,9 @@ export const readSheet = query("sheet.read", "readDeals", async (context: Contex
 	return {
 		id,
 		name: identity.name || "No name",
-		account: organisation.accounts.get(identity.accountId ?? "")?.name || "No account",
+		account: account?.name || "No account",
 		identity,
-		customer: organisation.accounts.get(identity.accountId ?? "")?.kind ?? null,
+		customer: account?.kind ?? null,
 		source: attributes.source,
 		...outcomeOn(attributes, day),
 		...standingOf(context, seen, day),

@@ -1,4 +1,5 @@
 import { derive } from "@/core/derive";
+import { accountsKey } from "@/data/organisation/former";
 import type { Context } from "@/platform/context";
 import { notFound } from "@/platform/fault";
 import type { Made, PatternKind } from "../book";
@@ -16,7 +17,7 @@ export function madeOf(context: Context, given: Given): Promise<Made> {
 	const kind = patternNamed(given.show);
 	if (!kind) throw notFound("view", given.show ?? "");
 	const { scope, day, quarters = USUAL_LOOK.quarters, lead = USUAL_LOOK.lead, by } = given;
-	const key = JSON.stringify([kind.key, scope, day, quarters, lead, by, kind.ofReader ? context.actor.person.id : null]);
+	const key = JSON.stringify([kind.key, scope, day, quarters, lead, by, kind.ofReader ? context.actor.person.id : null, accountsKey(context.organisation)]);
 	return derive(
 		context.organisation.company,
 		"patterns",

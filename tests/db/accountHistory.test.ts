@@ -1,0 +1,119 @@
+import { eq } from "drizzle-orm";
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import { connection } from "@/data/db";
+import { formerFacts } from "@/data/schema";
+import { changeAccount, giveAccounts, makeAccount } from "@/features/accounts/server/editAccounts";
+import { listAccounts } from "@/features/accounts/server/listAccounts";
+import { mergeAccounts, unmergeAccounts } from "@/features/accounts/server/mergeAccounts";
+import { readAccountOfApi } from "@/features/accounts/server/readAccount";
+import { readTerritories } from "@/features/accounts/server/readTerritories";
+import { readChanges } from "@/features/changes/server/readChanges";
+import { packedDealsText } from "@/features/deals/server/packedDeals";
+import { readDeals } from "@/features/deals/server/readDeals";
+import { readPeriod } from "@/features/period/server/readPeriod";
+import { readSheet } from "@/features/sheet/server/readSheet";
+import { resolveViewpoint } from "@/platform/viewpoint";
+import { small } from "../kit/bundle";
+import { as, freshDatabase, refill } from "../kit/database";
+import { faultOf } from "../kit/fault";
+
+// What an account is called, of what kind it is and whose, as it was on each day; and everything that is made of it.
+let database: Awaited<ReturnType<typeof freshDatabase>>;
+beforeAll(async () => {
+	database = await freshDatabase("account_history");
+});
+beforeEach(() => refill(small()));
+afterAll(() => database.drop());
+
+const THEN = "2026-11-20";
+const of = async (id: string, asOf?: string) => (await listAccounts(await as("ops"), { as_of: asOf })).items.find((one) => one.id === id);
+/** What some screens call an account, seen on a day. */
+async function screens(seen?: string) {
+	const context = await as("ops");
+	const viewpoint = resolveViewpoint(context, { due: "any", ...(seen ? { seen } : {}) });
+	const territories = (await readTerritories(context, viewpoint)).rows.map(({ territory }) => territory);
+	const [row] = readDeals(context, viewpoint).rows.filter(({ accountId }) => accountId === "a1");
+	const period = resolveViewpoint(context, { due: "2026-10-01..2026-12-31", ...(seen ? { seen } : {}) });
+	const parts = readChanges(context, period, { by: "territory" })?.parts.map(({ part }) => part) ?? [];
+	const groups = (await readPeriod(context, period, "territory"))?.groups.map(({ name }) => name) ?? [];
+	return { territories, row: [row?.account, row?.territory, row?.customer], parts, groups };
+}
+
+describe("an account that was changed", () => {
+	test("reads on days before as it was, on every screen, and as it is now on days after", async () => {
+		const was = await of("a1");
+		if (!was) throw new Error("no account");
+		const before = await screens();
+		await changeAccount(await as("ops"), {
+			id: "a1",
+			versionId: was.versionId,
+			change: { name: "Renamed Mill", territory: "Far", kind: "prospect", industry: "Hotel", ownerId: "rep2" },
+		});
+		expect(await of("a1")).toMatchObject({ name: "Renamed Mill", territory: "Far", kind: "prospect", industry: "Hotel", ownerId: "rep2" });
+		const { versionId: _, ...old } = was;
+		expect(await of("a1", THEN)).toMatchObject({ name: old.name, territory: old.territory, kind: old.kind, industry: old.industry, ownerId: old.ownerId });
+		expect(await readAccountOfApi(await as("ops"), "a1", THEN)).toMatchObject({ name: old.name, kind: old.kind });
+		const now = await screens();
+		expect(now.territories).toContain("Far");
+		expect(now.row).toEqual(["Renamed Mill", "Far", "prospect"]);
+		expect(now.groups).toContain("Far");
+		const then = await screens(THEN);
+		expect(then.territories).toEqual(before.territories);
+		expect(then.row).toEqual([old.name, old.territory, old.kind]);
+		expect(then.groups).not.toContain("Far");
+		const [deal] = readDeals(await as("ops"), resolveViewpoint(await as("ops"), { due: "any" })).rows.filter(({ accountId }) => accountId === "a1");
+		expect((await readSheet(await as("ops"), deal?.id ?? "", THEN, "")).account).toBe(old.name);
+		expect((await readSheet(await as("ops"), deal?.id ?? "", "", "")).account).toBe("Renamed Mill");
+	});
+	test("several times on several days reads on each as it was at its end", async () => {
+		const own = async (on: string, ownerId: string) => {
+			const known = await of("a1");
+			await changeAccount(await as("ops", on), { id: "a1", versionId: known?.versionId ?? 0, change: { ownerId } });
+		};
+		const first = (await of("a1"))?.ownerId;
+		await own("2026-11-10", "rep2");
+		await own("2026-11-12", "rep1");
+		await own("2026-11-12", "rep2");
+		await own("2026-11-16", "north");
+		const owners = [];
+		for (const day of ["2026-11-09", "2026-11-10", "2026-11-11", "2026-11-12", "2026-11-15", "2026-11-16"]) owners.push((await of("a1", day))?.ownerId);
+		expect(owners).toEqual([first, "rep2", "rep2", "rep2", "rep2", "north"]);
+	});
+	test("in a list that was read before says what it says now, though no deal was touched", async () => {
+		const packed = async () => packedDealsText(await as("ops"), resolveViewpoint(await as("ops"), { due: "any" }));
+		expect(await packed()).not.toContain("Elsewhere");
+		const { parts } = await screens();
+		expect(parts).not.toContain("Elsewhere");
+		const { versionId = 0 } = (await of("a1")) ?? {};
+		await changeAccount(await as("ops"), { id: "a1", versionId, change: { territory: "Elsewhere" } });
+		expect(await packed()).toContain("Elsewhere");
+		expect((await screens()).groups).toContain("Elsewhere");
+	});
+	test("to the same keeps nothing", async () => {
+		const { versionId = 0, name = "", ownerId = null } = (await of("a1")) ?? {};
+		await changeAccount(await as("ops"), { id: "a1", versionId, change: { name, ownerId } });
+		await giveAccounts(await as("ops"), { to: [{ id: "a1", ownerId }] });
+		expect(await connection().db.select().from(formerFacts).where(eq(formerFacts.accountId, "a1"))).toEqual([]);
+	});
+});
+
+describe("an account that was created here", () => {
+	test("wasn’t there on days before", async () => {
+		const { id } = await makeAccount(await as("rep1"), { name: "Made today" });
+		expect(await of(id)).toMatchObject({ name: "Made today" });
+		expect(await of(id, THEN)).toBeUndefined();
+		expect(await faultOf(async () => readAccountOfApi(await as("rep1"), id, THEN))).toMatchObject({ status: 404 });
+	});
+});
+
+describe("an account that was merged", () => {
+	test("has what it was before it was changed once the merge is undone", async () => {
+		const [gone, stays] = [await of("a2"), await of("a1")];
+		await changeAccount(await as("ops"), { id: "a2", versionId: gone?.versionId ?? 0, change: { territory: "Late" } });
+		const { merge } = await mergeAccounts(await as("ops"), { from: "a2", into: "a1" });
+		expect(await of("a2", THEN)).toBeUndefined();
+		expect((await of("a1", THEN))?.territory).toBe(stays?.territory);
+		await unmergeAccounts(await as("ops"), { merge });
+		expect([(await of("a2"))?.territory, (await of("a2", THEN))?.territory]).toEqual(["Late", gone?.territory]);
+	});
+});
