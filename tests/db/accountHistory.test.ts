@@ -2,6 +2,7 @@ import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
 import { formerFacts } from "@/data/schema";
+import { readAccountPage } from "@/features/accounts/server/accountPage";
 import { changeAccount, giveAccounts, makeAccount } from "@/features/accounts/server/editAccounts";
 import { listAccounts } from "@/features/accounts/server/listAccounts";
 import { mergeAccounts, unmergeAccounts } from "@/features/accounts/server/mergeAccounts";
@@ -12,6 +13,8 @@ import { packedDealsText } from "@/features/deals/server/packedDeals";
 import { readDeals } from "@/features/deals/server/readDeals";
 import { readPeriod } from "@/features/period/server/readPeriod";
 import { readSheet } from "@/features/sheet/server/readSheet";
+import { changeTask } from "@/features/tasks/server/changeTask";
+import { giveEach } from "@/features/tasks/server/giveTasks";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
 import { as, freshDatabase, refill } from "../kit/database";
@@ -115,5 +118,37 @@ describe("an account that was merged", () => {
 		expect((await of("a1", THEN))?.territory).toBe(stays?.territory);
 		await unmergeAccounts(await as("ops"), { merge });
 		expect([(await of("a2"))?.territory, (await of("a2", THEN))?.territory]).toEqual(["Late", gone?.territory]);
+	});
+});
+
+describe("an account’s page", () => {
+	const page = async (seen?: string, who = "rep1") => {
+		const context = await as(who);
+		return readAccountPage(context, resolveViewpoint(context, seen ? { seen } : {}), "a1", { limit: 10 });
+	};
+	test("tells what was changed of the account, by whom, up to the day seen", async () => {
+		const { versionId = 0, territory } = (await of("a1")) ?? {};
+		await changeAccount(await as("ops", "2026-11-10"), { id: "a1", versionId, change: { territory: "Far", ownerId: "rep2" } });
+		await giveAccounts(await as("ops", "2026-11-12"), { to: [{ id: "a1", ownerId: "rep1" }] });
+		const { history } = await page();
+		expect(history.map(({ on, words }) => [on, words])).toEqual([
+			["2026-11-12", ["owner: Sol Quint → Rae Penn"]],
+			["2026-11-10", [`territory: ${territory} → Far`, "owner: Rae Penn → Sol Quint"]],
+		]);
+		expect((await page("2026-11-11")).history.map(({ on }) => on)).toEqual(["2026-11-10"]);
+		expect((await page("2026-11-09")).history).toEqual([]);
+	});
+	test("lists what was open on the day seen, as it was due then", async () => {
+		const { tasks } = await giveEach(await as("rep1", "2026-11-10"), { lines: [{ dealId: "d1", title: "Send plans", dueOn: "2026-11-12" }] });
+		const id = tasks[0]?.id ?? "";
+		await changeTask(await as("rep1", "2026-11-16"), { id, dueOn: "2026-12-01" });
+		await changeTask(await as("rep1", "2026-11-20"), { id, state: "done" });
+		const openOn = async (seen?: string) => (await page(seen)).open.filter(({ title }) => title === "Send plans").map(({ due, late }) => [due, late]);
+		expect(await openOn("2026-11-09")).toEqual([]);
+		expect(await openOn("2026-11-11")).toEqual([["2026-11-12", false]]);
+		expect(await openOn("2026-11-13")).toEqual([["2026-11-12", true]]);
+		expect(await openOn("2026-11-17")).toEqual([["2026-12-01", false]]);
+		expect(await openOn("2026-11-20")).toEqual([]);
+		expect(await openOn()).toEqual([]);
 	});
 });

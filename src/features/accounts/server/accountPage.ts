@@ -7,6 +7,7 @@ import type { Context } from "@/platform/context";
 import { ownerName } from "@/platform/names";
 import { may } from "@/platform/rights";
 import type { Viewpoint } from "@/platform/viewpoint";
+import { accountHistory } from "./accountHistory";
 import type { AccountPage } from "./accountPageView";
 import type { LogFilter } from "./logFilter";
 import { pageLog } from "./pageLog";
@@ -27,12 +28,13 @@ export const readAccountPage = query(
 		const story = await storyOf(context, id, day);
 		const { account, touch, bought, atRisk } = story.line;
 		const isNarrowed = Boolean(filter.kind || filter.person || filter.deal || filter.q);
-		const [{ entries: lately, more: isLonger }, narrowed, notes, open, files] = await Promise.all([
+		const [{ entries: lately, more: isLonger }, narrowed, notes, open, files, history] = await Promise.all([
 			pageLog(context, id, day, {}, isNarrowed ? LOOKED_THROUGH : Math.max(filter.limit, LOOKED_THROUGH)),
 			isNarrowed ? pageLog(context, id, day, filter, filter.limit) : null,
 			notesOf(context, id, day),
 			openOf(context, story, day),
 			listOfAccount(context, id, day),
+			accountHistory(context, id, day),
 		]);
 		// The whole log is what the next meeting is looked for in: it is read once.
 		const { entries, more } = narrowed ?? { entries: lately.slice(0, filter.limit), more: isLonger || lately.length > filter.limit };
@@ -67,6 +69,7 @@ export const readAccountPage = query(
 			open,
 			notes,
 			files,
+			history,
 			next,
 			before: next ? (lately.find((one) => !one.planned && one.direction === "both") ?? null) : null,
 			currency: organisation.company.rules.rates.base,

@@ -1,4 +1,5 @@
 import type { AttachmentView } from "@/features/attachments";
+import type { AccountChanged } from "./accountHistory";
 import type { PageEntry } from "./pageLog";
 import type { AccountStory } from "./readAccount";
 
@@ -83,6 +84,8 @@ export interface AccountPage {
 		readonly dealId: string | null;
 	}[];
 	readonly files: readonly AttachmentView[];
+	/** what was changed of the account itself, the newest first */
+	readonly history: readonly AccountChanged[];
 	readonly notes: readonly { readonly id: string; readonly body: string; readonly by: string; readonly on: string }[];
 	/** the next thing planned, and the last conversation before it */
 	readonly next: PageEntry | null;

@@ -1,12 +1,15 @@
 import { and, asc, eq, gt, inArray, isNull, lte, or } from "drizzle-orm";
+import { derive } from "@/core/derive";
+import { NONE } from "@/core/history/columns";
 import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
-import { type Day, formatDay, isoOrNull } from "@/core/time/day";
+import { isOpenOn, type TaskFacts, taskOn } from "@/core/tasks/task";
+import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { identityOn, outcomeOn } from "@/data/organisation/former";
 import { accountNotes, tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
-import { chosenName, dealName, ownerShort, personName } from "@/platform/names";
+import { chosenName, dealName, ownerName, ownerShort, personName } from "@/platform/names";
 import { reaches, reachOf } from "@/platform/reach";
 import type { AccountPage, PageDeal } from "./accountPageView";
 import type { AccountStory } from "./readAccount";
@@ -68,27 +71,26 @@ export async function notesOf({ organisation }: Context, account: string, day: D
 	return rows.map(({ id, body, byId, at }) => ({ id, body, by: personName(organisation, byId) ?? "Somebody", on: formatDay(zone.dayOf(at.getTime())) }));
 }
 
-/** Open tasks of the deals that are reached and of the account itself, the earliest first. */
+/** Open tasks of the deals that are reached and of the account itself, as they stood on a day, the earliest first. */
 export async function openOf({ organisation }: Context, { deals, line }: AccountStory, day: Day): Promise<AccountPage["open"]> {
-	const ids = deals.flatMap((deal) => organisation.deals[deal]?.id ?? []);
-	const until = new Date(organisation.company.rules.zone.instantAt(day + 1, 0));
-	const rows = await connection()
-		.db.select()
-		.from(tasks)
-		.where(
-			and(
-				or(inArray(tasks.dealId, ids), eq(tasks.accountId, line.account.id)),
-				lte(tasks.createdAt, until),
-				or(eq(tasks.state, "open"), gt(tasks.doneAt, until)),
-			),
-		)
-		.orderBy(asc(tasks.dueOn), asc(tasks.id));
-	return rows.map(({ id, title, dueOn, assigneeId, team, dealId }) => ({
+	const { company, looseTasks } = organisation;
+	const ofDeals = deals.flatMap((deal) => (company.deals[deal]?.tasks ?? []).map((task) => ({ task, dealId: organisation.deals[deal]?.id ?? null })));
+	const own = derive(looseTasks, "loose tasks by id", "", () => new Map(looseTasks.map((task) => [task.id, task])));
+	const rows = await connection().db.select({ id: tasks.id }).from(tasks).where(eq(tasks.accountId, line.account.id));
+	const beside = rows.flatMap(({ id }) => own.get(id) ?? []).map((task) => ({ task, dealId: null }));
+	const open = [...ofDeals, ...beside].flatMap(({ task, dealId }) => (isOpenOn(taskOn(task, day), day) ? [{ task: taskOn(task, day), dealId }] : []));
+	if (!open.length) return [];
+	const ids = open.map(({ task }) => task.id);
+	const named = await connection().db.select({ id: tasks.id, title: tasks.title }).from(tasks).where(inArray(tasks.id, ids));
+	const titles = new Map(named.map(({ id, title }) => [id, title]));
+	const dueOf = ({ due }: TaskFacts) => (due === NO_DAY ? Number.POSITIVE_INFINITY : due);
+	open.sort((a, b) => dueOf(a.task) - dueOf(b.task) || (a.task.id < b.task.id ? -1 : 1));
+	return open.map(({ task: { id, due, assignee, team }, dealId }) => ({
 		id,
-		title,
-		due: dueOn,
-		late: dueOn !== null && dueOn < formatDay(day),
-		who: assigneeId ? (personName(organisation, assigneeId) ?? "Somebody") : team ? `anyone of ${team}` : "nobody",
+		title: titles.get(id) ?? "",
+		due: isoOrNull(due),
+		late: due !== NO_DAY && due < day,
+		who: assignee !== NONE ? ownerName(organisation, assignee) : team ? `anyone of ${team}` : "nobody",
 		dealId,
 	}));
 }

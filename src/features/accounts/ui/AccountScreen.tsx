@@ -52,6 +52,7 @@ export function AccountScreen({ view }: { view: AccountPage }) {
 					<WhoKnowsWhom view={view} />
 					<Deals view={view} />
 					<Files view={view} />
+					<History view={view} />
 				</div>
 				<div className="account-side">
 					<Next view={view} />
@@ -118,6 +119,30 @@ function Files({ view }: { view: AccountPage }) {
 			<h3>Files and links</h3>
 			<Attachments place={{ accountId: id }} list={files} seen={seen} past={past} mayWrite={mayWrite} beside={beside} />
 		</section>
+	);
+}
+
+/** What was changed of the account itself. */
+function History({ view: { history, seen } }: { view: AccountPage }) {
+	if (!history.length) return null;
+	return (
+		<details className="panel small-text">
+			<summary>
+				Changes to this account <span className="second">{history.length}</span>
+			</summary>
+			<ul className="rows mb-0">
+				{history.map(({ id, on, by, words }) => (
+					<li key={id}>
+						<span>
+							{words.join("; ")}
+							<span className="d-block tiny second">
+								{by}, {nearDate(on, seen)}
+							</span>
+						</span>
+					</li>
+				))}
+			</ul>
+		</details>
 	);
 }
 
