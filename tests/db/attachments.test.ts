@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { eq } from "drizzle-orm";
@@ -106,6 +106,21 @@ describe("a file of a deal", () => {
 		await removeAttachment(await as("rep1"), { id });
 		expect(await shown()).toMatchObject({ shownBy: "Plan.pdf (removed)", link: null });
 	});
+	test("opens on a day on which it was there as it was then, though it was removed since", async () => {
+		const { id: early } = await add("rep1", { dealId: "d1" }, "Early.pdf", PLAN, "2026-11-18");
+		await answerQuestion(await as("rep1", "2026-11-18"), {
+			dealId: "d1",
+			questionId: "q1",
+			level: "shown",
+			shownBy: `attachment:${early}`,
+			seenAt: null,
+			anyway: true,
+		});
+		await removeAttachment(await as("rep1"), { id: early });
+		const then = (await readSheet(await as("rep1"), "d1", "2026-11-19", "")).qualification.questions[0]?.history[0];
+		expect(then).toMatchObject({ shownBy: "Early.pdf", link: `/api/v1/files/${early}?as_of=2026-11-19` });
+		expect((await readFile(await as("rep1"), early, day("2026-11-19"))).name).toBe("Early.pdf");
+	});
 	test("is found by its name, by those who reach it", async () => {
 		await add("rep1", { dealId: "d1" }, "Hall measures.pdf");
 		await add("rep2", { accountId: "a2" }, "Kitchen measures.pdf");
@@ -171,6 +186,20 @@ describe("what files hold", () => {
 			rmSync(folder, { recursive: true, force: true });
 		}
 	});
+});
+
+test("a folder that can’t be written is named as what went wrong, and nothing is added", async () => {
+	const folder = mkdtempSync(join(tmpdir(), "porch-lamp-files-"));
+	try {
+		writeFileSync(join(folder, "taken"), "a file where a folder should be");
+		process.env.PORCH_LAMP_FILES = join(folder, "taken");
+		expect(await refusal(() => add("rep1", { dealId: "d1" }))).toMatch(
+			/^507 Nothing was added: the server can’t write to its folder for files \(ENOTDIR|EEXIST\)/,
+		);
+		expect(await listOfDeal(await as("rep1"), "d1", TODAY)).toEqual([]);
+	} finally {
+		rmSync(folder, { recursive: true, force: true });
+	}
 });
 
 describe("over the API", () => {

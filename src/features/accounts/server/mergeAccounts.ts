@@ -1,7 +1,8 @@
-import { and, count, desc, eq, inArray } from "drizzle-orm";
+import { and, count, desc, eq } from "drizzle-orm";
 import { z } from "zod";
 import { plural } from "@/core/words/grammar";
 import { connection, type Sql, type Tx } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { accountNotes, accounts, activities, attachments, audit, contacts, deals, formerFacts, orders, tasks } from "@/data/schema";
 import { command, lookup } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -151,7 +152,7 @@ export const unmergeAccounts = command({
 				await tx
 					.update(table)
 					.set({ accountId: kept.from.id })
-					.where(and(eq(account, kept.into), inArray(id, ids)));
+					.where(and(eq(account, kept.into), isOneOf(id, ids)));
 		}
 		const own = (kept.own ?? []).map(({ id: _, ...row }) => ({ ...row, at: new Date(row.at) }));
 		if (own.length) await tx.insert(formerFacts).values(own).onConflictDoNothing();
@@ -159,7 +160,7 @@ export const unmergeAccounts = command({
 			? await tx
 					.update(formerFacts)
 					.set({ before: kept.from.id })
-					.where(inArray(formerFacts.uid, [...kept.former]))
+					.where(isOneOf(formerFacts.uid, [...kept.former]))
 					.returning({ deal: formerFacts.dealId })
 			: [];
 		for (const { was, now } of kept.orders)

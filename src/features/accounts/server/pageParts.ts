@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, isNull, lte, or } from "drizzle-orm";
+import { and, asc, eq, gt, isNull, lte, or } from "drizzle-orm";
 import { derive } from "@/core/derive";
 import { NONE } from "@/core/history/columns";
 import { worksOn } from "@/core/people/person";
@@ -7,6 +7,7 @@ import { isOpenOn, type TaskFacts, taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { identityOn, outcomeOn } from "@/data/organisation/former";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { accountNotes, tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { chosenName, dealName, ownerName, ownerShort, personName } from "@/platform/names";
@@ -81,7 +82,7 @@ export async function openOf({ organisation }: Context, { deals, line }: Account
 	const open = [...ofDeals, ...beside].flatMap(({ task, dealId }) => (isOpenOn(taskOn(task, day), day) ? [{ task: taskOn(task, day), dealId }] : []));
 	if (!open.length) return [];
 	const ids = open.map(({ task }) => task.id);
-	const named = await connection().db.select({ id: tasks.id, title: tasks.title }).from(tasks).where(inArray(tasks.id, ids));
+	const named = await connection().db.select({ id: tasks.id, title: tasks.title }).from(tasks).where(isOneOf(tasks.id, ids));
 	const titles = new Map(named.map(({ id, title }) => [id, title]));
 	const dueOf = ({ due }: TaskFacts) => (due === NO_DAY ? Number.POSITIVE_INFINITY : due);
 	open.sort((a, b) => dueOf(a.task) - dueOf(b.task) || (a.task.id < b.task.id ? -1 : 1));

@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, lte, or } from "drizzle-orm";
+import { and, asc, eq, gt, lte, or } from "drizzle-orm";
 import { CARE, type Care, careOf } from "@/core/accounts/care";
 import type { Scope } from "@/core/bridge/scope";
 import { derive, keyOf } from "@/core/derive";
@@ -7,6 +7,7 @@ import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
 import { identityOn } from "@/data/organisation/former";
 import type { OrganisationState } from "@/data/organisation/state";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { tasks } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -174,7 +175,7 @@ async function openAt(accounts: readonly string[], until: number): Promise<Map<s
 		? await connection()
 				.db.select({ account: tasks.accountId, title: tasks.title, due: tasks.dueOn })
 				.from(tasks)
-				.where(and(inArray(tasks.accountId, [...accounts]), lte(tasks.createdAt, end), or(eq(tasks.state, "open"), gt(tasks.doneAt, end))))
+				.where(and(isOneOf(tasks.accountId, [...accounts]), lte(tasks.createdAt, end), or(eq(tasks.state, "open"), gt(tasks.doneAt, end))))
 				.orderBy(asc(tasks.dueOn), asc(tasks.id))
 		: [];
 	const found = new Map<string, NonNullable<CareRow["task"]>>();

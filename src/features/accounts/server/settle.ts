@@ -1,6 +1,7 @@
-import { eq, inArray } from "drizzle-orm";
+import { eq } from "drizzle-orm";
 import { z } from "zod";
 import { formatDay, parseDay } from "@/core/time/day";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { activities } from "@/data/schema";
 import { command } from "@/platform/command";
 import { Fault, notFound } from "@/platform/fault";
@@ -32,7 +33,7 @@ export const settleActivities = command({
 		const { zone } = organisation.company.rules;
 		const to = new Map(input.what === "moved" ? input.to.map(({ id, day }) => [id, parseDay(day)]) : []);
 		const ids = input.what === "moved" ? [...to.keys()] : input.ids;
-		const rows = await tx.select().from(activities).where(inArray(activities.id, ids)).for("update");
+		const rows = await tx.select().from(activities).where(isOneOf(activities.id, ids)).for("update");
 		const missing = ids.find((id) => !rows.some((row) => row.id === id));
 		if (missing !== undefined) throw notFound("activity", missing);
 		const before: { id: string; day: string }[] = [];

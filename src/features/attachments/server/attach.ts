@@ -9,6 +9,7 @@ import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
+import { log } from "@/platform/log";
 import { mediaTypeOf } from "./mediaType";
 import { type Kept, placeSchema, reachKept, reachPlace } from "./place";
 
@@ -32,7 +33,19 @@ export const attachFile = command({
 	/** Twenty megabytes are written before anything is held up by it. */
 	async prepare({ context, input: { place, bytes } }) {
 		await reachPlace(connection().db, context, place);
-		await keepContent(connection().db, bytes);
+		try {
+			await keepContent(connection().db, bytes);
+		} catch (error) {
+			// A full disk or a folder that can’t be written; what the database says goes on as it is.
+			const code = error instanceof Error && "syscall" in error && "code" in error ? String(error.code) : null;
+			if (!code) throw error;
+			log.error({ code }, "the folder of PORCH_LAMP_FILES can’t be written");
+			throw new Fault(
+				507,
+				"Couldn’t store the file",
+				`Nothing was added: the server can’t write to its folder for files (${code}). Tell the administrator of this server, then add the file again.`,
+			);
+		}
 	},
 	async run({ context, input: { place, name, bytes }, tx }) {
 		const kept = await reachPlace(tx, context, place);

@@ -1,7 +1,8 @@
-import { and, desc, eq, gte, inArray, isNull, lt, or } from "drizzle-orm";
+import { and, desc, eq, gte, isNull, lt, or } from "drizzle-orm";
 import { z } from "zod";
 import { type Day, formatDay } from "@/core/time/day";
 import { connection } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { attachments } from "@/data/schema";
 import { readContent } from "@/data/store/contents";
 import { query } from "@/platform/command";
@@ -67,15 +68,26 @@ export const listOfDeal = query("attachments.ofDeal", "readDeals", async (contex
 export type ProofFiles = ReadonlyMap<string, { readonly name: string; readonly href: string; readonly present: boolean }>;
 
 /** The files and links that answers of a deal name as what shows them, for a reader who has reached the deal on that day. */
-export async function proofFilesOf(proofs: readonly (string | null)[], present: readonly AttachmentView[], dealId: string): Promise<ProofFiles> {
+export async function proofFilesOf(
+	{ now }: Context,
+	proofs: readonly (string | null)[],
+	present: readonly AttachmentView[],
+	dealId: string,
+	day: Day,
+): Promise<ProofFiles> {
 	const named = proofs.flatMap((proof) => (proof?.startsWith("attachment:") ? proof.slice("attachment:".length) : []));
 	if (!named.length) return new Map();
 	const rows = await connection()
 		.db.select({ id: attachments.id, name: attachments.name, url: attachments.url })
 		.from(attachments)
-		.where(and(eq(attachments.dealId, dealId), inArray(attachments.id, named)));
+		.where(and(eq(attachments.dealId, dealId), isOneOf(attachments.id, named)));
 	const there = new Set(present.map(({ id }) => id));
-	return new Map(rows.map(({ id, name, url }) => [id, { name, href: url ?? `/api/v1/files/${encodeURIComponent(id)}`, present: there.has(id) }]));
+	return new Map(
+		rows.map(({ id, name, url }) => [
+			id,
+			{ name, href: url ?? `/api/v1/files/${encodeURIComponent(id)}${day < now.day ? `?as_of=${formatDay(day)}` : ""}`, present: there.has(id) },
+		]),
+	);
 }
 
 /** What is kept with an account and with the deals of it that are reached, as it stood on a day, the newest first. */
@@ -88,7 +100,7 @@ export const listOfAccount = query(
 		const rows = await connection()
 			.db.select()
 			.from(attachments)
-			.where(and(or(eq(attachments.accountId, accountId), inArray(attachments.dealId, deals)), presentOn(context, day)))
+			.where(and(or(eq(attachments.accountId, accountId), isOneOf(attachments.dealId, deals)), presentOn(context, day)))
 			.orderBy(...NEWEST);
 		return rows.map((row) => viewOf(context, row));
 	},

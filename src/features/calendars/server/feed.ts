@@ -1,7 +1,8 @@
-import { and, eq, gte, inArray, isNotNull, or } from "drizzle-orm";
+import { and, eq, gte, isNotNull, or } from "drizzle-orm";
 import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
 import { connection } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { activities, feeds, tasks } from "@/data/schema";
 import { seesTask } from "@/features/tasks";
 import { address } from "@/platform/address";
@@ -76,7 +77,7 @@ export async function feedOf(token: string): Promise<string | null> {
 			and(
 				eq(activities.state, "planned"),
 				gte(activities.at, new Date(now.instant - DAYS_BACK * 86_400_000)),
-				or(eq(activities.byId, actor.person.id), own.length ? inArray(activities.dealId, own) : undefined),
+				or(eq(activities.byId, actor.person.id), own.length ? isOneOf(activities.dealId, own) : undefined),
 			),
 		)
 		.orderBy(activities.at, activities.id);

@@ -1,7 +1,8 @@
-import { and, gt, inArray, isNotNull, lte } from "drizzle-orm";
+import { and, gt, isNotNull, lte } from "drizzle-orm";
 import { UNDONE } from "@/core/deal/fields";
 import { connection } from "@/data/db";
 import { outcomeOn } from "@/data/organisation/former";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { dealVersions } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -25,7 +26,7 @@ export const readNotes = query(
 			.from(dealVersions)
 			.where(
 				and(
-					inArray(dealVersions.dealId, ids),
+					isOneOf(dealVersions.dealId, ids),
 					isNotNull(dealVersions.reason),
 					gt(dealVersions.validFrom, new Date(zone.instantAt(viewpoint.against.day + 1, 0) - 1)),
 					lte(dealVersions.validFrom, new Date(zone.instantAt(viewpoint.seen.day + 1, 0) - 1)),

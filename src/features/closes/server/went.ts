@@ -1,4 +1,3 @@
-import { inArray } from "drizzle-orm";
 import type { Bridge } from "@/core/bridge/bridge";
 import type { DealList, StepDeal } from "@/core/bridge/parts";
 import { takesAway } from "@/core/bridge/step";
@@ -11,6 +10,7 @@ import { type Day, formatDay, isoOrNull } from "@/core/time/day";
 import type { Period } from "@/core/time/period";
 import { spokenDay } from "@/core/time/words";
 import { connection } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { deals, dealVersions } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
@@ -93,10 +93,10 @@ async function reasonsOf({ organisation }: Context, list: readonly StepDeal[]): 
 	const found = new Map<string, string>();
 	if (!ids.length) return found;
 	const { db } = connection();
-	const lost = await db.select({ id: deals.id, reason: deals.outcomeReason }).from(deals).where(inArray(deals.id, ids));
+	const lost = await db.select({ id: deals.id, reason: deals.outcomeReason }).from(deals).where(isOneOf(deals.id, ids));
 	for (const { id, reason } of lost) if (reason) found.set(`lost ${id}`, reason);
 	const rows = list.flatMap(({ deal, rowB }) => (rowB < 0 ? [] : [blockOf(company.history, deal).id[rowB] as number]));
-	const moved = await db.select({ id: dealVersions.dealId, reason: dealVersions.reason }).from(dealVersions).where(inArray(dealVersions.id, rows));
+	const moved = await db.select({ id: dealVersions.dealId, reason: dealVersions.reason }).from(dealVersions).where(isOneOf(dealVersions.id, rows));
 	for (const { id, reason } of moved) if (reason) found.set(`moved ${id}`, reason);
 	return found;
 }

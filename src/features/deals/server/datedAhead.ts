@@ -1,7 +1,8 @@
-import { and, asc, eq, inArray, lte, sql } from "drizzle-orm";
+import { and, asc, eq, lte, sql } from "drizzle-orm";
 import { z } from "zod";
 import { blockOf, endRow, firstRow } from "@/core/history/columns";
 import { type Day, formatDay } from "@/core/time/day";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { dealVersions } from "@/data/schema";
 import { closeVersions } from "@/data/store/closeVersions";
 import { command } from "@/platform/command";
@@ -60,7 +61,7 @@ export const correctAhead = command({
 		const first = Math.max(context.now.instant, last?.at ? new Date(last.at).getTime() + 1 : 0);
 		// A version is never changed where it stands: what is kept in memory goes by its number. Others take their place.
 		await tx.delete(dealVersions).where(
-			inArray(
+			isOneOf(
 				dealVersions.id,
 				ahead.map((version) => version.id),
 			),

@@ -1,7 +1,8 @@
-import { and, inArray, isNull } from "drizzle-orm";
+import { and, isNull } from "drizzle-orm";
 import type { DealState } from "@/core/deal/state";
 import { parseDay } from "@/core/time/day";
 import type { Tx } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { deals, dealVersions } from "@/data/schema";
 import type { Context } from "@/platform/context";
 
@@ -15,13 +16,13 @@ export async function currentVersions(db: Pick<Tx, "select">, ids: readonly stri
 		await db
 			.select({ id: deals.id })
 			.from(deals)
-			.where(inArray(deals.id, [...ids]))
+			.where(isOneOf(deals.id, [...ids]))
 			.orderBy(deals.id)
 			.for("no key update");
 	const found = db
 		.select()
 		.from(dealVersions)
-		.where(and(inArray(dealVersions.dealId, [...ids]), isNull(dealVersions.validTo)))
+		.where(and(isOneOf(dealVersions.dealId, [...ids]), isNull(dealVersions.validTo)))
 		.orderBy(dealVersions.dealId);
 	const rows = await found;
 	return new Map(rows.map((row) => [row.dealId, row]));

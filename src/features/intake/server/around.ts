@@ -1,7 +1,8 @@
-import { and, eq, exists, inArray, or, sql } from "drizzle-orm";
+import { and, eq, exists, or, sql } from "drizzle-orm";
 import type { Around } from "@/core/contact/intake";
 import { worksOn } from "@/core/people/person";
 import type { Sql } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { activities, answersIn, contacts, dealContacts, type intakes } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { Fault } from "@/platform/fault";
@@ -50,11 +51,11 @@ export async function aroundOf(db: Sql, context: Context, intake: Intake, keys: 
 				...(await db
 					.select({ key: activities.messageId })
 					.from(activities)
-					.where(inArray(activities.messageId, [...keys]))),
+					.where(isOneOf(activities.messageId, [...keys]))),
 				...(await db
 					.select({ key: answersIn.messageId })
 					.from(answersIn)
-					.where(and(inArray(answersIn.messageId, [...keys]), eq(answersIn.fate, "logged")))),
+					.where(and(isOneOf(answersIn.messageId, [...keys]), eq(answersIn.fate, "logged")))),
 			]
 		: [];
 	const { zone } = organisation.company.rules;

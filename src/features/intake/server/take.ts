@@ -1,7 +1,8 @@
-import { and, eq, inArray, sql } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import type { Fate } from "@/core/contact/intake";
 import type { Tx } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { contacts, intakeItems, intakes } from "@/data/schema";
 import { touchedByActivity } from "@/platform/activities";
 import { command, systemWrite } from "@/platform/command";
@@ -203,7 +204,7 @@ export const undoIntake = command({
 				.delete(contacts)
 				.where(
 					and(
-						inArray(contacts.id, [...intake.made]),
+						isOneOf(contacts.id, [...intake.made]),
 						sql`not exists (select from activities a where a.contact_ids @> array[${contacts.id}]) and not exists (select from deal_contacts d where d.contact_id = ${contacts.id}) and not exists (select from contacts c where c.reports_to_id = ${contacts.id})`,
 					),
 				);

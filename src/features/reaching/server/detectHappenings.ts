@@ -5,6 +5,7 @@ import { type Day, formatDay, parseDay } from "@/core/time/day";
 import { connection, type Tx } from "@/data/db";
 import { NEWS_CHANNEL } from "@/data/live";
 import { currentOrganisation } from "@/data/organisation/follow";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { activities, news, notes, reachState, taskChanges, tasks, wishes } from "@/data/schema";
 import { takeQuiet } from "@/data/store/quiet";
 import { clock } from "@/platform/clock";
@@ -140,7 +141,7 @@ async function openTasks(tx: Tx, before: Day, today: Day) {
 				.from(activities)
 				.where(
 					and(
-						inArray(activities.dealId, [...new Set(watched.flatMap(({ dealId }) => dealId ?? []))]),
+						isOneOf(activities.dealId, [...new Set(watched.flatMap(({ dealId }) => dealId ?? []))]),
 						inArray(activities.direction, ["in", "both"]),
 						eq(activities.state, "done"),
 					),

@@ -1,8 +1,9 @@
-import { and, desc, eq, inArray, isNotNull } from "drizzle-orm";
+import { and, desc, eq, isNotNull } from "drizzle-orm";
 import { z } from "zod";
 import { type Ask, asksOf, preparedOf } from "@/core/rounds/asks";
 import { isoOrNull } from "@/core/time/day";
 import { connection } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { roundDeals, roundReady, rounds, tasks } from "@/data/schema";
 import { listedDeals } from "@/features/deals";
 import { command, query } from "@/platform/command";
@@ -67,18 +68,18 @@ async function preparing(context: Context, viewpoint: Viewpoint): Promise<(Prepa
 	const promises = await db
 		.select({ id: tasks.id })
 		.from(tasks)
-		.where(and(isNotNull(tasks.roundId), inArray(tasks.dealId, ids)));
+		.where(and(isNotNull(tasks.roundId), isOneOf(tasks.dealId, ids)));
 	const promised = new Set(promises.map(({ id }) => id));
 	const lastRound = new Map<string, number>();
 	for (const { dealId, at } of await db
 		.select({ dealId: roundDeals.dealId, at: rounds.endedAt })
 		.from(roundDeals)
 		.innerJoin(rounds, eq(rounds.id, roundDeals.roundId))
-		.where(and(eq(rounds.kind, "round"), isNotNull(rounds.endedAt), inArray(roundDeals.dealId, ids)))
+		.where(and(eq(rounds.kind, "round"), isNotNull(rounds.endedAt), isOneOf(roundDeals.dealId, ids)))
 		.orderBy(desc(rounds.endedAt)))
 		if (!lastRound.has(dealId) && at) lastRound.set(dealId, at.getTime());
 	const ready = new Map(
-		(await db.select().from(roundReady).where(inArray(roundReady.dealId, ids))).map(({ dealId, personId, at }) => [`${dealId} ${personId}`, at.getTime()]),
+		(await db.select().from(roundReady).where(isOneOf(roundReady.dealId, ids))).map(({ dealId, personId, at }) => [`${dealId} ${personId}`, at.getTime()]),
 	);
 	return listed
 		.map((seen) => {

@@ -1,8 +1,9 @@
-import { and, gte, inArray, isNotNull, type SQL } from "drizzle-orm";
+import { and, gte, isNotNull, type SQL } from "drizzle-orm";
 import { NONE } from "@/core/history/columns";
 import { type Fate, fateOn, promisedFor } from "@/core/rounds/promise";
 import { type Day, formatDay, isoOrNull, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { tasks } from "@/data/schema";
 import { outcomesOn } from "@/features/tasks";
 import type { Context } from "@/platform/context";
@@ -35,7 +36,7 @@ type Which = { readonly rounds: readonly string[] } | { readonly deals: readonly
 /** The promises of some rounds, or of some deals in any round, as they stand on a day; in the order in which they were given. */
 export async function promisesOf(context: Context, which: Which, day: Day): Promise<PromiseView[]> {
 	const ids = "rounds" in which ? which.rounds : which.deals;
-	return ids.length ? promisesWhere(context, inArray("rounds" in which ? tasks.roundId : tasks.dealId, [...ids]), day) : [];
+	return ids.length ? promisesWhere(context, isOneOf("rounds" in which ? tasks.roundId : tasks.dealId, [...ids]), day) : [];
 }
 
 /** The promises given within a period, in any round, as they stand on its last day: those on deals that whoever asks reaches, and those about no deal of people they reach. */

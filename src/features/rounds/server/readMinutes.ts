@@ -6,6 +6,7 @@ import { surveyOn } from "@/core/survey";
 import { parseDay } from "@/core/time/day";
 import { longDay, periodWords } from "@/core/time/words";
 import { connection } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { audit } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -111,7 +112,7 @@ async function changesIn({ organisation }: Context, from: Date, to: Date, dealId
 		.from(audit)
 		.where(
 			and(
-				inArray(audit.subject, [...dealIds]),
+				isOneOf(audit.subject, [...dealIds]),
 				inArray(audit.action, ["deal changed", "deal change undone", "question answered"]),
 				gte(audit.really, from),
 				lte(audit.really, to),

@@ -1,9 +1,10 @@
-import { desc, inArray } from "drizzle-orm";
+import { desc } from "drizzle-orm";
 import { holdsOn, restOn } from "@/core/attention/rest";
 import { RULES } from "@/core/flags/list";
 import { surveyOn } from "@/core/survey";
 import { formatDay, NO_DAY } from "@/core/time/day";
 import { connection } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { rests } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -40,7 +41,7 @@ export async function readRestsOf(context: Context, dealIds: readonly string[]):
 	const rows = await connection()
 		.db.select()
 		.from(rests)
-		.where(inArray(rests.dealId, [...dealIds]))
+		.where(isOneOf(rests.dealId, [...dealIds]))
 		.orderBy(desc(rests.at));
 	return rows.flatMap((row) => restView(context, row) ?? []);
 }

@@ -1,7 +1,8 @@
-import { desc, inArray } from "drizzle-orm";
+import { desc } from "drizzle-orm";
 import { formatDay } from "@/core/time/day";
 import { periodWords } from "@/core/time/words";
 import { connection } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { roundCalls, roundDeals, rounds } from "@/data/schema";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -37,11 +38,11 @@ export const readRounds = query(
 		const { db } = connection();
 		const rows = (await db.select().from(rounds).orderBy(desc(rounds.startedAt)).limit(MOST)).filter((round) => scopeOfRound(context, round));
 		const ids = rows.map(({ id }) => id);
-		const deals = await db.select({ roundId: roundDeals.roundId, dealId: roundDeals.dealId }).from(roundDeals).where(inArray(roundDeals.roundId, ids));
+		const deals = await db.select({ roundId: roundDeals.roundId, dealId: roundDeals.dealId }).from(roundDeals).where(isOneOf(roundDeals.roundId, ids));
 		const newest = await db
 			.selectDistinctOn([roundCalls.roundId, roundCalls.dealId])
 			.from(roundCalls)
-			.where(inArray(roundCalls.roundId, ids))
+			.where(isOneOf(roundCalls.roundId, ids))
 			.orderBy(roundCalls.roundId, roundCalls.dealId, desc(roundCalls.id));
 		const called = new Set(newest.flatMap(({ roundId, dealId, call }) => (call ? [`${roundId} ${dealId}`] : [])));
 		const mine = new Map<string, string[]>();

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNotNull, sql } from "drizzle-orm";
+import { and, asc, desc, eq, isNotNull, sql } from "drizzle-orm";
 import type { Scope } from "@/core/bridge/scope";
 import { CALLS, type Call, type Called } from "@/core/rounds/calls";
 import { surveyOn } from "@/core/survey";
@@ -6,6 +6,7 @@ import { type Day, NO_DAY, parseDay } from "@/core/time/day";
 import { type Period, parsePeriod } from "@/core/time/period";
 import { connection, type Sql, type Tx } from "@/data/db";
 import { NEWS_CHANNEL } from "@/data/live";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { roundCalls, roundDeals, roundPlans, rounds } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { Fault, notFound } from "@/platform/fault";
@@ -134,7 +135,7 @@ export async function roundsBefore(
 		.innerJoin(rounds, eq(rounds.id, roundDeals.roundId))
 		.where(
 			and(
-				inArray(roundDeals.dealId, [...dealIds]),
+				isOneOf(roundDeals.dealId, [...dealIds]),
 				eq(rounds.kind, "round"),
 				sql`${rounds.endedAt} is not null`,
 				sql`${rounds.id} <> ${round.id}`,

@@ -108,7 +108,7 @@ const rightsOf = ({ actor }: Context, { status }: DealSeen, live: boolean) => ({
 async function filesOf(context: Context, id: string, day: Day, { answers }: DealRecords) {
 	const files = await listOfDeal(context, id, day);
 	const named = answers.map(({ shownBy }) => shownBy);
-	return { files, proofs: await proofFilesOf(named, files, id) };
+	return { files, proofs: await proofFilesOf(context, named, files, id, day) };
 }
 
 /** How a deal stands: whose it is, its stage, amount and dates. */

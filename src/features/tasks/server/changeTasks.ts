@@ -1,8 +1,9 @@
-import { and, eq, inArray } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
 import { formatDay, parseDay } from "@/core/time/day";
 import type { Tx } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { tasks } from "@/data/schema";
 import { type AuditEntry, command } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -115,7 +116,7 @@ export async function passTasks(
 	const rows = await tx
 		.select()
 		.from(tasks)
-		.where(and(eq(tasks.assigneeId, from), eq(tasks.state, "open"), inArray(tasks.id, [...to.keys()])))
+		.where(and(eq(tasks.assigneeId, from), eq(tasks.state, "open"), isOneOf(tasks.id, [...to.keys()])))
 		.orderBy(tasks.id)
 		.for("update");
 	if (rows.length !== to.size) throw new Fault(409, "Changed since", "One of these tasks was settled or given to someone else since. Reload the list.");

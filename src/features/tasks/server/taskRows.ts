@@ -1,10 +1,10 @@
-import { inArray } from "drizzle-orm";
 import { NONE } from "@/core/history/columns";
 import { surveyOn } from "@/core/survey";
 import type { TaskOfDeal } from "@/core/tasks/followThrough";
 import { type TaskFacts, taskOn } from "@/core/tasks/task";
 import { type Day, formatDay, isoOrNull } from "@/core/time/day";
 import { connection } from "@/data/db";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { accountName, dealName, ownerName } from "@/platform/names";
@@ -74,7 +74,7 @@ export async function tasksByIds(ids: readonly string[]): Promise<StoredTask[]> 
 		? connection()
 				.db.select()
 				.from(tasks)
-				.where(inArray(tasks.id, [...ids]))
+				.where(isOneOf(tasks.id, [...ids]))
 		: [];
 }
 

@@ -1,10 +1,11 @@
-import { and, eq, inArray, isNull, or } from "drizzle-orm";
+import { and, eq, isNull, or } from "drizzle-orm";
 import { z } from "zod";
 import { worksOn } from "@/core/people/person";
 import { surveyOn } from "@/core/survey";
 import { formatDay, isoOrNull, parseDay } from "@/core/time/day";
 import type { Tx } from "@/data/db";
 import type { OrganisationState } from "@/data/organisation/state";
+import { isOneOf } from "@/data/queries/isOneOf";
 import { dealVersions, type HandedOver, handovers, people, roundPlans } from "@/data/schema";
 import { applyEdit } from "@/features/deals";
 import { writeTargets } from "@/features/period";
@@ -139,7 +140,7 @@ async function giveDeals(
 		? await tx
 				.select({ id: dealVersions.dealId, versionId: dealVersions.id })
 				.from(dealVersions)
-				.where(and(isNull(dealVersions.validTo), inArray(dealVersions.dealId, ids)))
+				.where(and(isNull(dealVersions.validTo), isOneOf(dealVersions.dealId, ids)))
 		: [];
 	const newest = new Map(rows.map((row) => [row.id, row]));
 	const done: { id: string; versionId: number }[] = [];
@@ -166,7 +167,7 @@ async function passPlans(
 		.from(roundPlans)
 		.where(
 			and(
-				inArray(
+				isOneOf(
 					roundPlans.id,
 					plans.map(({ id }) => id),
 				),
