@@ -4,7 +4,9 @@ import { and, eq } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { routeAnswer } from "@/app/server/routes";
 import { connection } from "@/data/db";
-import { activities, contacts, intakeItems, intakes } from "@/data/schema";
+import { activities, attachments, contacts, fileContents, intakeItems, intakes } from "@/data/schema";
+import { forgetUnnamed } from "@/data/store/contents";
+import { listOfDeal, readFile } from "@/features/attachments/server/readAttachments";
 import { cardsOf } from "@/features/intake/server/cards";
 import { forgetIntakes } from "@/features/intake/server/forget";
 import { previewIntake } from "@/features/intake/server/preview";
@@ -14,6 +16,7 @@ import { storeKey } from "@/features/people/server/keys";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { endThreads } from "@/platform/threads";
 import { small } from "../kit/bundle";
+import { day } from "../kit/company";
 import { as, freshDatabase, refill } from "../kit/database";
 import { faultOf } from "../kit/fault";
 
@@ -35,6 +38,7 @@ afterAll(async () => {
 	await database.drop();
 });
 
+const TODAY = day("2026-11-24");
 const DEAL = { dealId: "d1", accountId: null };
 const mail = (id: string, change: Record<string, string> = {}) => {
 	const head = {
@@ -269,4 +273,37 @@ test("the API hands in, shows, logs and takes back", async () => {
 	const cards = await call("GET", "accounts/a1/contacts.vcf?contact=c1");
 	expect([cards.headers.get("content-type"), await cards.text()]).toEqual(["text/vcard; charset=utf-8", expect.stringMatching(/FN:Ada Loaf\r\n/)]);
 	expect((await call("POST", "intakes", mail("one"))).status).toBe(400);
+});
+
+describe("files attached to a message", () => {
+	const part = (type: string, disposition: string, content: string) =>
+		`--mix\r\nContent-Type: ${type}\r\nContent-Disposition: ${disposition}\r\nContent-Transfer-Encoding: base64\r\n\r\n${Buffer.from(content).toString("base64")}\r\n`;
+	const withFiles = (id: string, change: Record<string, string> = {}) => {
+		const [head] = mail(id, { "MIME-Version": "1.0", "Content-Type": "multipart/mixed; boundary=mix", ...change }).split("\r\n\r\n");
+		return `${head}\r\n\r\n--mix\r\nContent-Type: text/plain\r\n\r\nHere they are.\r\n${part('application/pdf; name="x"', 'attachment; filename="../Hall plan.exe"', "%PDF-1.7 plan")}${part("image/png", 'inline; filename="logo.png"', "a picture within the text")}${part("text/html", 'attachment; filename="page.html"', "<script>alert(1)</script>")}--mix--\r\n`;
+	};
+	test("are shown, kept with the activity by what they hold, and go with it when it is undone", async () => {
+		const id = await handed("rep1", withFiles("files"));
+		expect((await preview("rep1", id)).lines).toMatchObject([{ files: ["Hall plan.exe", "page.html"], fate: "new" }]);
+		expect(await listOfDeal(await as("rep1"), "d1", TODAY)).toEqual([]);
+		await takeIntake(await as("rep1"), { id });
+		const [activity] = await logged();
+		const files = await listOfDeal(await as("rep1"), "d1", TODAY);
+		expect(files.map(({ name, type, activityId, accountId }) => [name, type, activityId, accountId]).sort()).toEqual([
+			["Hall plan.exe", "application/pdf", activity?.id, null],
+			["page.html", "text/plain", activity?.id, null],
+		]);
+		const plan = files.find(({ name }) => name.startsWith("Hall"));
+		expect(Buffer.from((await readFile(await as("rep1"), plan?.id ?? "", TODAY)).bytes).toString()).toBe("%PDF-1.7 plan");
+		await undoIntake(await as("rep1"), { id });
+		expect([await listOfDeal(await as("rep1"), "d1", TODAY), await connection().db.select().from(attachments)]).toEqual([[], []]);
+	});
+	test("of a message that isn’t logged are kept with nothing, and forgotten after a week", async () => {
+		const id = await handed("rep1", withFiles("left", { From: "Nobody <nobody@else.example>", To: "none@else.example" }));
+		await cancelIntake(await as("rep1"), { id });
+		expect(await connection().db.select().from(attachments)).toEqual([]);
+		const { db } = connection();
+		expect(await forgetUnnamed(db, Date.now() + 8 * 86_400_000)).toBeGreaterThan(0);
+		expect(await db.select().from(fileContents)).toEqual([]);
+	});
 });

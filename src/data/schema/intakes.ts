@@ -5,6 +5,14 @@ import { deals } from "./deals";
 
 export type IntakeState = "reading" | "ready" | "taken" | "undone" | "failed" | "cancelled";
 
+/** A file attached to a message, known by its sum. */
+export interface IntakeFile {
+	readonly name: string;
+	readonly type: string;
+	readonly size: number;
+	readonly sha256: string;
+}
+
 /** A file of messages, meetings or people that somebody handed in to be logged: read first, shown, then logged or left. */
 export const intakes = pgTable("intakes", {
 	id: text("id").primaryKey(),
@@ -45,6 +53,8 @@ export const intakeItems = pgTable(
 		body: text("body").notNull(),
 		automatic: boolean("automatic").notNull().default(false),
 		cancelled: boolean("cancelled").notNull().default(false),
+		/** what was attached to it; the bytes are stored already, and forgotten where it isn’t logged */
+		files: jsonb("files").$type<readonly IntakeFile[]>().notNull().default([]),
 		/** what became of it when it was logged */
 		activityId: text("activity_id"),
 	},

@@ -4,6 +4,8 @@ import { attachFile, attachLink, removeAttachment, renameAttachment } from "./se
 import { forgetContents } from "./server/forget";
 import { listOfAccount, listOfDeal, readFile } from "./server/readAttachments";
 
+export { keepFiles } from "./server/attach";
+export { mediaTypeOf } from "./server/mediaType";
 export { type AttachmentView, listOfAccount, listOfDeal, type ProofFiles, proofFilesOf } from "./server/readAttachments";
 
 /** Files and links kept with deals, accounts and activities. */

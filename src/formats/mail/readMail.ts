@@ -1,4 +1,4 @@
-import { type AddressObject, type EmailAddress, simpleParser } from "mailparser";
+import { type AddressObject, type Attachment, type EmailAddress, simpleParser } from "mailparser";
 
 /** What is read of a mail that came in; plain, so that it can be handed from thread to thread. */
 export interface ReadMail {
@@ -15,6 +15,14 @@ export interface ReadMail {
 	readonly text: string;
 	/** out-of-office notes, lists and loops (RFC 3834) */
 	readonly automatic: boolean;
+	/** what was attached to it: pictures within its text aren’t */
+	readonly files: readonly MailFile[];
+}
+
+/** A file that came with a mail, by the name the mail gives it. */
+export interface MailFile {
+	readonly name: string;
+	readonly bytes: Uint8Array;
 }
 
 /** An address in lower case, with the name beside it. */
@@ -29,6 +37,7 @@ const MOST_TEXT = 10_000;
 const MOST_SUBJECT = 500;
 const MOST_ID = 300;
 const MOST_NAME = 200;
+const MOST_FILES = 50;
 
 /**
  * The addresses a mail names in `To`, `Cc` and `Delivered-To`, read from its header alone: nothing of the body is looked
@@ -66,8 +75,18 @@ export async function readMail(raw: Uint8Array): Promise<ReadMail | null> {
 			.slice(0, MOST_SUBJECT),
 		text: storable(answerOf(mail.text ?? "")).slice(0, MOST_TEXT),
 		automatic: isAutomatic(mail.headers),
+		files: mail.attachments.filter(isAttached).slice(0, MOST_FILES).map(fileOf),
 	};
 }
+
+/** Pictures that the text shows, signatures and the like belong to the text. */
+const isAttached = ({ related, contentDisposition, content, contentType }: Attachment) =>
+	!related && contentDisposition !== "inline" && content.length > 0 && !/^application\/(pgp|pkcs7|x-pkcs7)-signature$/i.test(contentType);
+
+const fileOf = ({ filename, content, contentType }: Attachment): MailFile => ({
+	name: storable(filename ?? (contentType === "message/rfc822" ? "message.eml" : "file")),
+	bytes: content,
+});
 
 const nameOf = (name: string | undefined) =>
 	storable(name ?? "")

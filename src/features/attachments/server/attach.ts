@@ -13,6 +13,9 @@ import { log } from "@/platform/log";
 import { mediaTypeOf } from "./mediaType";
 import { type Kept, placeSchema, reachKept, reachPlace } from "./place";
 
+/** rows that are written by one statement */
+const CHUNK = 2000;
+
 const nameSchema = z.string().max(1000, "A name has at most 200 letters.").transform(fileName);
 /** What is read again after a write: the deal; an account’s page reads its own. */
 const touchedBy = ({ dealId }: Pick<Kept, "dealId">) => (dealId ? [dealId] : ("nothing" as const));
@@ -79,6 +82,16 @@ export const attachLink = command({
 		};
 	},
 });
+
+/** Keeps files whose bytes are stored already, each with an activity of a deal or an account that was reached. */
+export async function keepFiles(
+	tx: Tx,
+	{ actor, now }: Context,
+	files: readonly (Kept & Required<Pick<typeof attachments.$inferInsert, "name" | "type" | "size" | "sha256">>)[],
+): Promise<void> {
+	const rows = files.map((file) => ({ ...file, id: newId("attachment"), addedAt: new Date(now.instant), byId: actor.person.id }));
+	for (let at = 0; at < rows.length; at += CHUNK) await tx.insert(attachments).values(rows.slice(at, at + CHUNK));
+}
 
 async function insert(tx: Tx, { actor, now }: Context, given: Omit<typeof attachments.$inferInsert, "id" | "addedAt" | "byId">): Promise<string> {
 	const id = newId("attachment");

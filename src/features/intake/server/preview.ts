@@ -25,9 +25,9 @@ export const adding = z.array(z.string().trim().toLowerCase().min(3).max(300)).m
 
 /** Everything of an intake but what was written in it. */
 export async function itemsOf(db: Sql, id: string) {
-	const { ordinal, sort, key, at, fromAddress, fromName, others, subject, automatic, cancelled, activityId } = intakeItems;
+	const { ordinal, sort, key, at, fromAddress, fromName, others, subject, automatic, cancelled, files, activityId } = intakeItems;
 	return db
-		.select({ ordinal, sort, key, at, fromAddress, fromName, others, subject, automatic, cancelled, activityId })
+		.select({ ordinal, sort, key, at, fromAddress, fromName, others, subject, automatic, cancelled, files, activityId })
 		.from(intakeItems)
 		.where(eq(intakeItems.intakeId, id))
 		.orderBy(asc(ordinal));
@@ -120,6 +120,7 @@ function lineOf({ organisation }: Context, { item, fate }: { item: Item; fate: F
 		from: named(item.fromAddress, item.fromName),
 		to: item.others.map(({ address, name }) => named(address, name)),
 		subject: item.subject,
+		files: item.files.map(({ name }) => name),
 		fate: fate.fate,
 		why: fate.fate === "there" ? "is logged already" : fate.fate === "left" ? WHY[fate.why] : null,
 	};

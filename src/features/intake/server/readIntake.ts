@@ -6,8 +6,11 @@ import { and, eq } from "drizzle-orm";
 import { mboxReader } from "mbox-reader";
 import { parseDay } from "@/core/time/day";
 import { makeZone } from "@/core/time/zone";
+import { fileName } from "@/core/words/fileWords";
 import { connection } from "@/data/db";
-import { intakeItems, intakes, organisationSettings } from "@/data/schema";
+import { type IntakeFile, intakeItems, intakes, organisationSettings } from "@/data/schema";
+import { keepContent } from "@/data/store/contents";
+import { mediaTypeOf } from "@/features/attachments";
 import { readMeetings } from "@/formats/calendar/meetings";
 import { readCards } from "@/formats/cards";
 import { type ReadMail, readMail } from "@/formats/mail/readMail";
@@ -48,10 +51,19 @@ const keyOf = (mail: ReadMail) =>
 	// Without an id of its own it is known by what it says.
 	mail.messageId || `sum:${createHash("sha256").update(`${mail.from}\n${mail.at}\n${mail.subject}\n${mail.text}`).digest("hex")}`;
 
+/** Stores what was attached, so that nothing but its sum is kept in memory. What isn’t logged is forgotten by itself. */
+async function filesOf({ files }: ReadMail): Promise<IntakeFile[]> {
+	const stored: IntakeFile[] = [];
+	for (const { name, bytes } of files)
+		stored.push({ name: fileName(name), type: await mediaTypeOf(bytes), size: bytes.length, sha256: await keepContent(connection().db, bytes) });
+	return stored;
+}
+
 async function itemOf(raw: Uint8Array): Promise<Item | null> {
 	const mail = await readMail(raw);
 	if (!mail) return null;
 	return {
+		files: await filesOf(mail),
 		sort: "message",
 		key: keyOf(mail),
 		at: mail.at === null || Math.abs(mail.at) > 4e12 ? null : new Date(mail.at),

@@ -3,7 +3,8 @@ import { z } from "zod";
 import type { Fate } from "@/core/contact/intake";
 import type { Tx } from "@/data/db";
 import { isOneOf } from "@/data/queries/isOneOf";
-import { contacts, intakeItems, intakes } from "@/data/schema";
+import { attachments, contacts, intakeItems, intakes } from "@/data/schema";
+import { keepFiles } from "@/features/attachments";
 import { touchedByActivity } from "@/platform/activities";
 import { command, systemWrite } from "@/platform/command";
 import type { Context } from "@/platform/context";
@@ -157,12 +158,13 @@ type Wanted = { readonly item: Item; readonly fate: Fate & { fate: "new" } };
 /** Writes the activities, with what was written in them, which only the database has read. */
 async function logAll(
 	tx: Tx,
-	{ organisation, actor, now }: Context,
+	context: Context,
 	intake: Intake,
 	place: { dealId: string | null; accountId: string | null },
 	wanted: readonly Wanted[],
 	made: ReadonlyMap<string, string>,
 ): Promise<void> {
+	const { organisation, actor, now } = context;
 	const { activityKinds: kinds } = organisation;
 	const kindOf = (sort: Item["sort"]) => kinds.find((kind) => (sort === "meeting" ? /meet/i : /mail/i).test(kind)) ?? kinds[0] ?? "email";
 	const contactOf = (id: string) => (id.startsWith("new ") ? (made.get(id.slice("new ".length)) ?? []) : id);
@@ -175,6 +177,7 @@ async function logAll(
 		by_id: fate.by === null ? actor.person.id : (organisation.people[fate.by]?.id ?? actor.person.id),
 		contact_ids: fate.contacts.flatMap(contactOf),
 	}));
+	const files = new Map(wanted.map(({ item }) => [item.ordinal, item.files]));
 	const recorded = new Date(now.instant).toISOString();
 	for (let at = 0; at < rows.length; at += CHUNK) {
 		const part = JSON.stringify(rows.slice(at, at + CHUNK));
@@ -187,6 +190,12 @@ async function logAll(
 			update intake_items i set activity_id = r.id from jsonb_to_recordset(${part}::jsonb) r(id text, ordinal int)
 			where i.intake_id = ${intake.id} and i.ordinal = r.ordinal`);
 	}
+	const kept = place.dealId ? { dealId: place.dealId, accountId: null } : { dealId: null, accountId: place.accountId };
+	await keepFiles(
+		tx,
+		context,
+		rows.flatMap(({ id: activityId, ordinal }) => (files.get(ordinal) ?? []).map((file) => ({ ...kept, ...file, activityId }))),
+	);
 }
 
 /** Takes back what was logged of a file: the activities, and contacts that were made for them and have part in nothing else. */
@@ -198,7 +207,10 @@ export const undoIntake = command({
 		const intake = await held(tx, context, id);
 		if (intake.state !== "taken") throw new Fault(409, "Nothing to undo", "Nothing of this file is logged.");
 		const place = placeOf(context, intake);
-		const gone = await tx.execute(sql`delete from activities where id in (select activity_id from intake_items where intake_id = ${id})`);
+		const own = sql`select activity_id from intake_items where intake_id = ${id}`;
+		// What came with them goes with them: a file stays behind where only its activity is deleted.
+		await tx.delete(attachments).where(sql`${attachments.activityId} in (${own})`);
+		const gone = await tx.execute(sql`delete from activities where id in (${own})`);
 		if (intake.made.length)
 			await tx
 				.delete(contacts)

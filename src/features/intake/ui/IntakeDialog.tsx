@@ -118,6 +118,11 @@ function Line({ line, today, checked, toggle }: OneProps & { line: Preview["line
 					{line.planned ? "planned, " : line.direction ? `${DIRECTION[line.direction]}, ` : ""}
 					{[line.from, line.to.join(", ")].filter(Boolean).join(line.sort === "meeting" ? ", " : " → ")}
 					{line.why && <b> · {line.why}</b>}
+					{line.files.length > 0 && (
+						<span className="d-block">
+							with {plural(line.files.length, "file")}: {line.files.join(", ")}
+						</span>
+					)}
 				</span>
 			</span>
 		</li>

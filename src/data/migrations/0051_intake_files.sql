@@ -1,0 +1,1 @@
+ALTER TABLE "intake_items" ADD COLUMN "files" jsonb DEFAULT '[]'::jsonb NOT NULL;
