@@ -11,13 +11,15 @@ import { readTerritories } from "@/features/accounts/server/readTerritories";
 import { readChanges } from "@/features/changes/server/readChanges";
 import { packedDealsText } from "@/features/deals/server/packedDeals";
 import { readDeals } from "@/features/deals/server/readDeals";
+import { Names } from "@/features/import/server/weekly/people";
 import { readPeriod } from "@/features/period/server/readPeriod";
+import { search } from "@/features/search/server/search";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { changeTask } from "@/features/tasks/server/changeTask";
 import { giveEach } from "@/features/tasks/server/giveTasks";
 import { resolveViewpoint } from "@/platform/viewpoint";
 import { small } from "../kit/bundle";
-import { as, freshDatabase, refill } from "../kit/database";
+import { as, freshDatabase, importAs, refill } from "../kit/database";
 import { faultOf } from "../kit/fault";
 
 // What an account is called, of what kind it is and whose, as it was on each day; and everything that is made of it.
@@ -118,6 +120,29 @@ describe("an account that was merged", () => {
 		expect((await of("a1", THEN))?.territory).toBe(stays?.territory);
 		await unmergeAccounts(await as("ops"), { merge });
 		expect([(await of("a2"))?.territory, (await of("a2", THEN))?.territory]).toEqual(["Late", gone?.territory]);
+	});
+});
+
+describe("an account that was merged is known by what it was called", () => {
+	test("so that the same bundle, and a weekly file that names it, mean the one that stays", async () => {
+		const gone = await of("a2");
+		const deals = async (id: string) => (await readAccountOfApi(await as("ops"), id, undefined)).deals.length;
+		const own = await deals("a2");
+		const had = await deals("a1");
+		const { merge } = await mergeAccounts(await as("ops"), { from: "a2", into: "a1" });
+		await importAs(small());
+		expect(await of("a2")).toBeUndefined();
+		expect(await deals("a1")).toBe(had + own);
+		const names = async () => new Names(await as("ops"), {}, null);
+		expect([(await names()).account(gone?.name ?? ""), (await names()).account("a2")]).toEqual(["a1", "a1"]);
+		const hits = await search(await as("ops"), { text: gone?.name ?? "" });
+		expect(hits.filter(({ kind }) => kind === "account").map(({ accountId }) => accountId)).toEqual(["a1"]);
+		// An account that is called so itself comes first.
+		const { id } = await makeAccount(await as("ops"), { name: gone?.name ?? "", ownerId: "rep1" });
+		expect((await names()).account(gone?.name ?? "")).toBe(id);
+		await unmergeAccounts(await as("ops"), { merge });
+		expect((await as("ops")).organisation.accounts.get("a1")?.also).toEqual([]);
+		expect(await deals("a2")).toBe(own);
 	});
 });
 

@@ -63,7 +63,7 @@ export const NOTHING_KNOWN: Known = {
 	rateCurrencies: new Set(),
 	baseCurrency: "EUR",
 	teamParents: new Map(),
-	merged: new Map(),
+	merged: { "people.csv": new Map(), "accounts.csv": new Map() },
 	emails: new Map(),
 	createdAt: new Map(),
 	latest: Date.parse("2100-01-01"),

@@ -25,7 +25,7 @@ const context = {
 		company: { rules },
 		people,
 		personIndex: new Map(people.map((one, i) => [one.id, i])),
-		accounts: new Map([["a1", { id: "a1", name: "Millrace Bread" }]]),
+		accounts: new Map([["a1", { id: "a1", name: "Millrace Bread", also: ["Old Mill"] }]]),
 	},
 } as unknown as Context;
 const table = (...lines: string[]): Grid => ({

@@ -127,7 +127,7 @@ interface FormerRow {
 export async function readAccounts(db: Sql, zone: Zone, before?: ReadonlyMap<string, Account>): Promise<ReadonlyMap<string, Account>> {
 	const rows = await all(
 		db,
-		sql`select id, name, kind, industry, territory, owner_id, version, former from accounts left join (
+		sql`select id, name, kind, industry, territory, owner_id, also, version, former from accounts left join (
 				select account_id, json_agg(json_build_object('day', (at at time zone ${zone.name})::date::text, 'field', field, 'before', before) order by at desc, former_facts.id desc) as former
 				from former_facts where account_id is not null group by account_id
 			) changes on account_id = id order by id`,
@@ -143,6 +143,7 @@ export async function readAccounts(db: Sql, zone: Zone, before?: ReadonlyMap<str
 					industry: text(row.industry),
 					territory: text(row.territory),
 					ownerId: text(row.owner_id),
+					also: row.also as string[],
 					version: Number(row.version),
 					former: ((row.former ?? []) as FormerRow[]).map(({ day, field, before }) => ({ day: parseDay(day) ?? NO_DAY, field, before })),
 				},

@@ -27,6 +27,8 @@ export interface Account {
 	readonly industry: string | null;
 	readonly territory: string | null;
 	readonly ownerId: string | null;
+	/** other ids and names that files call it by */
+	readonly also: readonly string[];
 	/** raised by each change made here */
 	readonly version: number;
 	/** what these were before they were changed, the newest change first; `made`: it was created here */

@@ -8,6 +8,8 @@ export const accounts = pgTable("accounts", {
 	industry: text("industry"),
 	territory: text("territory"),
 	ownerId: text("owner_id"),
+	/** other ids and names that files call it by: those of accounts that were merged into it */
+	also: text("also").array().notNull().default([]),
 	/** raised by each change made here: who changes it names the one that was seen */
 	version: integer("version").notNull().default(1),
 });

@@ -27,9 +27,12 @@ export async function readKnown(db: Sql, now: number): Promise<Known & { timeZon
 	const rated = await db.execute(sql`select distinct currency from rates`);
 	const teams = await db.execute(sql`select name, parent from teams`);
 	const emails = await db.execute(sql`select id, lower(email) as email from people where email is not null and id <> lower(email)`);
-	const merged = await db.execute(
-		sql`select called as name, people.id from people, unnest(also) called where not exists (select 1 from people other where other.id = called)`,
-	);
+	const mergedIn = async (table: string) => {
+		const { rows } = await db.execute(
+			sql`select called as name, t.id from ${sql.identifier(table)} t, unnest(also) called where not exists (select 1 from ${sql.identifier(table)} other where other.id = called)`,
+		);
+		return new Map(rows.map((row) => [String(row.name), String(row.id)]));
+	};
 	const created = await db.execute(sql`select id, (extract(epoch from created_at) * 1000)::float8 as at from deals`);
 	const positions = await db.execute(sql`select position, name from stages`);
 	return {
@@ -38,7 +41,7 @@ export async function readKnown(db: Sql, now: number): Promise<Known & { timeZon
 		baseCurrency: org?.baseCurrency ?? "EUR",
 		rateCurrencies: new Set(rated.rows.map((row) => String(row.currency))),
 		teamParents: new Map(teams.rows.map((row) => [String(row.name), row.parent as string | null])),
-		merged: new Map(merged.rows.map((row) => [String(row.name), String(row.id)])),
+		merged: { "people.csv": await mergedIn("people"), "accounts.csv": await mergedIn("accounts") },
 		emails: new Map(emails.rows.map((row) => [String(row.email), String(row.id)])),
 		createdAt: new Map(created.rows.map((row) => [String(row.id), Number(row.at)])),
 		latest: now + DAY,

@@ -2,7 +2,7 @@ import { listed } from "@/core/words/grammar";
 import { checkAttachments } from "./checkAttachments";
 import { checkPeople, checkReporting } from "./checkPeople";
 import type { Checked, Known, Say } from "./checkShapes";
-import { withMergedPeople } from "./merged";
+import { withMerged } from "./merged";
 import type { Bundle, Problem, Row } from "./model";
 import { type BundleFile, type FileSpec, nameField, SPECS } from "./spec";
 
@@ -28,7 +28,7 @@ export function checkBundle(bundle: Bundle, known: Known): Checked {
 	for (const spec of SPECS) {
 		const given = bundle.files.get(spec.file);
 		if (!given) continue;
-		const rows = withStageNames(spec, withMergedPeople(spec, given, known.merged), stages);
+		const rows = withStageNames(spec, withMerged(spec, given, known.merged), stages);
 		const bad = new Set<number>();
 		const say: Say = (row, column, value, reason, restsOn) => {
 			bad.add(row.line);

@@ -1,3 +1,4 @@
+import type { Merged } from "./merged";
 import type { Problem, Row } from "./model";
 import type { BundleFile } from "./spec";
 
@@ -8,8 +9,7 @@ export interface Known {
 	readonly baseCurrency: string;
 	/** team by the parent it has */
 	readonly teamParents: ReadonlyMap<string, string | null>;
-	/** the one who stays, by the id of the one merged into them */
-	readonly merged: ReadonlyMap<string, string>;
+	readonly merged: Merged;
 	/** person by e-mail, in lower case */
 	readonly emails: ReadonlyMap<string, string>;
 	readonly stagePositions: ReadonlyMap<number, string>;

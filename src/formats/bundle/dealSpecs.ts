@@ -24,7 +24,15 @@ export const DEAL_SPECS: readonly FileSpec[] = [
 		file: "accounts.csv",
 		required: true,
 		key: ["id"],
-		fields: [id(), text("name"), choice("kind", ["customer", "prospect"]), text("industry"), text("territory"), ref("owner_id", "people.csv")],
+		fields: [
+			id(),
+			text("name"),
+			choice("kind", ["customer", "prospect"]),
+			text("industry"),
+			text("territory"),
+			ref("owner_id", "people.csv"),
+			field("also", { is: "words" }, { extra: true }),
+		],
 	},
 	{
 		file: "stages.csv",

@@ -1,15 +1,21 @@
 import type { Row, Value } from "./model";
 import type { FileSpec } from "./spec";
 
+/** What was merged, by the file that lists it: the id of the one that stays, by the id of the one that went. */
+export type Merged = Readonly<Record<"people.csv" | "accounts.csv", ReadonlyMap<string, string>>>;
+
+/** Rows as they read where several people, or several accounts, have become one. */
+export const withMerged = (spec: FileSpec, rows: readonly Row[], merged: Merged): readonly Row[] =>
+	mergedOf(spec, mergedOf(spec, rows, "people.csv", merged["people.csv"]), "accounts.csv", merged["accounts.csv"]);
+
 /**
- * Rows as they read where two entries of one person have become one: the id of the one who went means the one who stays.
- * That one's own row of people.csv is left out, and so is a row that the one who stays has as well (a target of one period).
- * @param merged the id of whoever stays, by the id of whoever went
+ * The id of the one that went means the one that stays. The row of the file itself is left out, and so is a row that the
+ * one that stays has as well (a target of one period).
  */
-export function withMergedPeople(spec: FileSpec, rows: readonly Row[], merged: ReadonlyMap<string, string>): readonly Row[] {
+function mergedOf(spec: FileSpec, rows: readonly Row[], file: keyof Merged, merged: ReadonlyMap<string, string>): readonly Row[] {
 	if (!merged.size) return rows;
-	if (spec.file === "people.csv") return rows.filter(({ fields }) => !merged.has(String(fields.id)));
-	const naming = spec.fields.filter(({ refers }) => refers === "people.csv").map(({ name }) => name);
+	if (spec.file === file) return rows.filter(({ fields }) => !merged.has(String(fields.id)));
+	const naming = spec.fields.filter(({ refers }) => refers === file).map(({ name }) => name);
 	if (!naming.length) return rows;
 	const meant = (value: Value): Value => {
 		if (Array.isArray(value)) return [...new Set(value.map((id) => merged.get(id) ?? id))];

@@ -18,8 +18,9 @@ export const findAccounts = lookup({
 		const found: { id: string; name: string; about: string }[] = [];
 		if (!words.length) return found;
 		for (const account of organisation.accounts.values()) {
-			const { id, name, kind, territory } = account;
-			if (!words.every((word) => name.toLowerCase().includes(word)) || !reachesAccount(context, account)) continue;
+			const { id, name, kind, territory, also } = account;
+			const called = [name, ...also].join(" ").toLowerCase();
+			if (!words.every((word) => called.includes(word)) || !reachesAccount(context, account)) continue;
 			found.push({ id, name, about: [kind, territory, plural((byAccount.get(id) ?? []).length, "deal")].filter(Boolean).join(" · ") });
 			if (found.length === MOST) break;
 		}

@@ -67,7 +67,7 @@ export const mergeAccounts = command({
 	async run({ context, input: { from, into, versionId }, tx }) {
 		const { gone, stays } = bothOf(context, { from, into });
 		// The one that stays as it was seen, and the other: a person who edits either of them is told.
-		await seenAccount(tx, into, versionId ?? stays.version);
+		const staying = await seenAccount(tx, into, versionId ?? stays.version);
 		const row = await seenAccount(tx, from, gone.version);
 		const moved = {} as Record<Key, string[]>;
 		for (const { key, table, account, id } of OWNED) {
@@ -76,17 +76,32 @@ export const mergeAccounts = command({
 			await tx.update(table).set({ accountId: into }).where(eq(account, from));
 		}
 		const placed = await moveOrders(tx, from, into);
-		const named = and(eq(formerFacts.field, "account"), eq(formerFacts.before, from));
-		const once = await tx.update(formerFacts).set({ before: into }).where(named).returning({ uid: formerFacts.uid, deal: formerFacts.dealId });
+		const belonged = and(eq(formerFacts.field, "account"), eq(formerFacts.before, from));
+		const once = await tx.update(formerFacts).set({ before: into }).where(belonged).returning({ uid: formerFacts.uid, deal: formerFacts.dealId });
+		const named = namesOf(row, staying);
+		await tx
+			.update(accounts)
+			.set({ also: [...staying.also, ...named] })
+			.where(eq(accounts.id, into));
 		const former = await tx.delete(formerFacts).where(eq(formerFacts.accountId, from)).returning();
 		await tx.delete(accounts).where(eq(accounts.id, from));
 		return {
 			result: ([merge]) => ({ merge: merge ?? 0, into }),
 			touched: { deals: dealsOf(moved.deals, once), parts: ["accounts"] },
-			audit: { action: "accounts merged", subject: into, detail: { from: row, into, moved, orders: placed, former: once.map(({ uid }) => uid), own: former } },
+			audit: {
+				action: "accounts merged",
+				subject: into,
+				detail: { from: row, into, moved, orders: placed, former: once.map(({ uid }) => uid), own: former, named },
+			},
 		};
 	},
 });
+
+type StoredAccount = typeof accounts.$inferSelect;
+
+/** By what files call an account that goes, as far as the one that stays isn’t called so already: its id, its name, and what was merged into it. */
+const namesOf = (gone: StoredAccount, stays: StoredAccount): string[] =>
+	[...new Set([gone.id, gone.name, ...gone.also])].filter((name) => name && name !== stays.name && !stays.also.includes(name));
 
 /** Deals that are moved, and those that once belonged to the account. */
 const dealsOf = (moved: readonly string[], once: readonly { readonly deal: string | null }[]) => [
@@ -116,13 +131,15 @@ async function moveOrders(tx: Tx, from: string, into: string): Promise<Placed[]>
 }
 
 interface Kept {
-	readonly from: typeof accounts.$inferSelect;
+	readonly from: StoredAccount;
 	readonly into: string;
 	/** those of a merge made before a kind of thing was known lack it */
 	readonly moved: Readonly<Partial<Record<Key, readonly string[]>>>;
 	readonly orders: readonly Placed[];
 	/** deals that once belonged to the account that is gone */
 	readonly former?: readonly string[];
+	/** by what the one that stays is called since */
+	readonly named?: readonly string[];
 	/** what the account that is gone was before it was changed; instants as text */
 	readonly own?: readonly (Omit<typeof formerFacts.$inferSelect, "at"> & { readonly at: string })[];
 }
@@ -154,6 +171,9 @@ export const unmergeAccounts = command({
 					.set({ accountId: kept.from.id })
 					.where(and(eq(account, kept.into), isOneOf(id, ids)));
 		}
+		const [stays] = await tx.select({ also: accounts.also }).from(accounts).where(eq(accounts.id, kept.into));
+		const also = stays?.also.filter((name) => !kept.named?.includes(name)) ?? [];
+		await tx.update(accounts).set({ also }).where(eq(accounts.id, kept.into));
 		const own = (kept.own ?? []).map(({ id: _, ...row }) => ({ ...row, at: new Date(row.at) }));
 		if (own.length) await tx.insert(formerFacts).values(own).onConflictDoNothing();
 		const once = kept.former?.length

@@ -67,7 +67,7 @@ async function findAll(context: Context, text: string): Promise<Hit[]> {
 
 	const own = reachedAccounts(context);
 	const accounts = [...organisation.accounts.values()]
-		.filter((account) => own.has(account.id) && fits(account.name))
+		.filter((account) => own.has(account.id) && fits([account.name, ...account.also].join(" ")))
 		.slice(0, MOST)
 		.map(
 			(account): Hit => ({

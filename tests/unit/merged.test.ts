@@ -1,12 +1,13 @@
 import { describe, expect, test } from "vitest";
-import { withMergedPeople } from "@/formats/bundle/merged";
+import { withMerged } from "@/formats/bundle/merged";
 import type { Row } from "@/formats/bundle/model";
 import { SPECS } from "@/formats/bundle/spec";
 
-const MERGED = new Map([["old", "new"]]);
+const NOBODY = new Map<string, string>();
+const MERGED = { "people.csv": new Map([["old", "new"]]), "accounts.csv": new Map([["mill", "bread"]]) };
 const spec = (file: string) => SPECS.find((one) => one.file === file) as (typeof SPECS)[number];
 const rows = (...fields: Row["fields"][]): Row[] => fields.map((one, i) => ({ line: i + 2, fields: one }) as Row);
-const read = (file: string, ...fields: Row["fields"][]) => withMergedPeople(spec(file), rows(...fields), MERGED).map((row) => row.fields);
+const read = (file: string, ...fields: Row["fields"][]) => withMerged(spec(file), rows(...fields), MERGED).map((row) => row.fields);
 
 describe("a bundle from before two entries of one person became one", () => {
 	test("has no row of whoever went, and every other", () => {
@@ -31,7 +32,18 @@ describe("a bundle from before two entries of one person became one", () => {
 	});
 	test("is as it was where nobody was merged, and in files that name nobody", () => {
 		const given = rows({ id: "old" });
-		expect(withMergedPeople(spec("people.csv"), given, new Map())).toBe(given);
-		expect(withMergedPeople(spec("stages.csv"), given, MERGED)).toBe(given);
+		expect(withMerged(spec("people.csv"), given, { "people.csv": NOBODY, "accounts.csv": NOBODY })).toBe(given);
+		expect(withMerged(spec("stages.csv"), given, MERGED)).toBe(given);
+	});
+});
+
+describe("a bundle from before two accounts became one", () => {
+	test("has no row of the one that went, and names the one that stays wherever an account is named", () => {
+		expect(read("accounts.csv", { id: "mill", name: "M" }, { id: "bread", name: "B" })).toEqual([{ id: "bread", name: "B" }]);
+		expect(read("deals.csv", { id: "mill", account_id: "mill", name: "mill" })).toEqual([{ id: "mill", account_id: "bread", name: "mill" }]);
+		for (const file of ["contacts.csv", "activities.csv", "orders.csv", "account_notes.csv", "attachments.csv", "tasks.csv", "former_facts.csv"])
+			expect(read(file, { account_id: "mill" }), file).toEqual([{ account_id: "bread" }]);
+		// Both in one row: an account of somebody who was merged too.
+		expect(read("accounts.csv", { id: "bread", owner_id: "old" })).toEqual([{ id: "bread", owner_id: "new" }]);
 	});
 });

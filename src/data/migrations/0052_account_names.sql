@@ -1,0 +1,1 @@
+ALTER TABLE "accounts" ADD COLUMN "also" text[] DEFAULT '{}' NOT NULL;
