@@ -1,7 +1,8 @@
 import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { connection } from "@/data/db";
-import { formerFacts } from "@/data/schema";
+import { deals, formerFacts } from "@/data/schema";
+import { recordChange } from "@/data/store/changeLog";
 import { readAccountPage } from "@/features/accounts/server/accountPage";
 import { changeAccount, giveAccounts, makeAccount } from "@/features/accounts/server/editAccounts";
 import { listAccounts } from "@/features/accounts/server/listAccounts";
@@ -175,5 +176,39 @@ describe("an account’s page", () => {
 		expect(await openOn("2026-11-17")).toEqual([["2026-12-01", false]]);
 		expect(await openOn("2026-11-20")).toEqual([]);
 		expect(await openOn()).toEqual([]);
+	});
+});
+
+describe("whose an account is", () => {
+	const give = async (who: string, id: string, ownerId: string | null) => giveAccounts(await as(who), { to: [{ id, ownerId }] });
+	const version = async (id: string) => (await of(id))?.versionId ?? 0;
+	const own = async (id: string) => (await of(id))?.ownerId;
+	test("is changed by those who lead its owner, not by anybody with a deal there", async () => {
+		// A deal of rep1’s at the account of rep2, who is of another team.
+		await connection().db.update(deals).set({ accountId: "a2" }).where(eq(deals.id, "d1"));
+		await connection().db.transaction((tx) => recordChange(tx, "everything"));
+		expect(await own("a2")).toBe("rep2");
+		expect(await faultOf(() => give("rep1", "a2", "rep1"))).toMatchObject({ status: 403, detail: expect.stringContaining("belongs to Sol Quint") });
+		const change = async (who: string, set: Parameters<typeof changeAccount>[1]["change"]) =>
+			changeAccount(await as(who), { id: "a2", versionId: await version("a2"), change: set });
+		expect(await faultOf(() => change("rep1", { ownerId: "rep1" }))).toMatchObject({ status: 403 });
+		// What else is said of it they may put right.
+		await change("rep1", { territory: "Coast" });
+		expect(await faultOf(async () => mergeAccounts(await as("north"), { from: "a2", into: "a1" }))).toMatchObject({ status: 403 });
+		await give("ops", "a2", "rep1");
+		expect(await own("a2")).toBe("rep1");
+	});
+	test("that was nobody’s, or somebody’s out of reach, is put back by who took it, and by nobody else", async () => {
+		await give("ops", "a1", null);
+		const { before } = await give("north", "a1", "rep1");
+		expect(before).toEqual([{ id: "a1", ownerId: null }]);
+		expect(await faultOf(() => give("rep1", "a1", null))).toMatchObject({ status: 403 });
+		await giveAccounts(await as("north"), { to: before });
+		expect(await own("a1")).toBeNull();
+		// Only the last change is undone so: what was so before it isn’t.
+		expect(await faultOf(() => give("north", "a1", "rep2"))).toMatchObject({ status: 403 });
+		await changeAccount(await as("north"), { id: "a1", versionId: await version("a1"), change: { ownerId: "north" } });
+		await changeAccount(await as("north"), { id: "a1", versionId: await version("a1"), change: { ownerId: null } });
+		expect(await own("a1")).toBeNull();
 	});
 });

@@ -10,6 +10,7 @@ import type { Viewpoint } from "@/platform/viewpoint";
 import { accountHistory } from "./accountHistory";
 import type { AccountPage } from "./accountPageView";
 import type { LogFilter } from "./logFilter";
+import { mayGiveAway } from "./ownership";
 import { pageLog } from "./pageLog";
 import { choicesOf, dealsOf, notesOf, openOf, ownersFor } from "./pageParts";
 import { peopleOf, signatoryKnown } from "./pagePeople";
@@ -76,9 +77,12 @@ export const readAccountPage = query(
 			seen: formatDay(day),
 			past: viewpoint.seen.past,
 			mayWrite: may(context.actor, "writeNotes") && !viewpoint.seen.past,
-			edit: may(context.actor, "editAccounts") && !viewpoint.seen.past ? { ownerId: account.ownerId, owners: ownersFor(context) } : null,
+			edit:
+				may(context.actor, "editAccounts") && !viewpoint.seen.past
+					? { ownerId: account.ownerId, owners: mayGiveAway(context, account) ? ownersFor(context) : null }
+					: null,
 			mayGive: may(context.actor, "assignTasks") && !viewpoint.seen.past,
-			mayMerge: may(context.actor, "mergeAccounts") && !viewpoint.seen.past,
+			mayMerge: may(context.actor, "mergeAccounts") && !viewpoint.seen.past && mayGiveAway(context, account),
 		};
 	},
 );

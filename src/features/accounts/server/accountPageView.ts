@@ -95,7 +95,11 @@ export interface AccountPage {
 	readonly past: boolean;
 	readonly mayWrite: boolean;
 	/** what may be chosen when it is edited; null where it can’t be */
-	readonly edit: { readonly ownerId: string | null; readonly owners: readonly { readonly id: string; readonly name: string }[] } | null;
+	readonly edit: {
+		readonly ownerId: string | null;
+		/** null: it isn’t theirs to give */
+		readonly owners: readonly { readonly id: string; readonly name: string }[] | null;
+	} | null;
 	readonly mayMerge: boolean;
 	readonly mayGive: boolean;
 }

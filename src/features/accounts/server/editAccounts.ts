@@ -4,15 +4,13 @@ import type { Tx } from "@/data/db";
 import type { Account } from "@/data/organisation/state";
 import { accounts } from "@/data/schema";
 import { command } from "@/platform/command";
-import type { Context } from "@/platform/context";
 import { dealIdsOf } from "@/platform/dealsByAccount";
 import { recordPreviousValue } from "@/platform/factHistory";
 import { Fault, notFound } from "@/platform/fault";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
-import { personName } from "@/platform/names";
-import { reaches, reachOf } from "@/platform/reach";
 import { reachAccount } from "@/platform/reachAccount";
+import { demandOwner, demandOwnerReached } from "./ownership";
 
 const words = (what: string) => z.string().trim().max(200, `${what} has at most 200 letters.`).nullable();
 const fields = {
@@ -46,7 +44,7 @@ export const makeAccount = command({
 	async run({ context, input, tx }) {
 		const { person } = context.actor;
 		const ownerId = input.ownerId === undefined ? (person.role === "ops" ? null : person.id) : input.ownerId;
-		demandOwner(context, ownerId);
+		await demandOwner(tx, context, null, ownerId);
 		const id = newId("account");
 		await tx.insert(accounts).values({ ...input, ownerId, id });
 		await recordPreviousValue(tx, context, [{ accountId: id, field: "made", before: null }]);
@@ -66,7 +64,10 @@ export const changeAccount = command({
 	async run({ context, input: { id, versionId, change }, tx }) {
 		const before = reachAccount(context, id);
 		await seenAccount(tx, id, versionId);
-		if (change.ownerId !== undefined && change.ownerId !== before.ownerId) demandOwner(context, change.ownerId);
+		if (change.ownerId !== undefined && change.ownerId !== before.ownerId) {
+			demandOwnerReached(context, before, "give it to somebody else");
+			await demandOwner(tx, context, before, change.ownerId);
+		}
 		await recordPreviousValue(tx, context, formerOf(before, change));
 		await tx
 			.update(accounts)
@@ -93,8 +94,13 @@ export const giveAccounts = command({
 			.max(MOST),
 	}),
 	async run({ context, input: { to }, tx }) {
-		for (const ownerId of new Set(to.map((one) => one.ownerId))) demandOwner(context, ownerId);
-		const before = to.map(({ id }) => ({ id, ownerId: reachAccount(context, id).ownerId }));
+		const before: { id: string; ownerId: string | null }[] = [];
+		for (const { id, ownerId } of to) {
+			const account = reachAccount(context, id);
+			demandOwnerReached(context, account, "give it to somebody else");
+			await demandOwner(tx, context, account, ownerId);
+			before.push({ id, ownerId: account.ownerId });
+		}
 		await recordPreviousValue(
 			tx,
 			context,
@@ -142,16 +148,3 @@ const formerOf = (account: Account, change: AccountChange) =>
 	(Object.keys(FIELDS) as (keyof typeof FIELDS)[]).flatMap((key) =>
 		change[key] === undefined || change[key] === account[key] ? [] : [{ accountId: account.id, field: FIELDS[key], before: account[key] }],
 	);
-
-/** An owner is within reach of the person who says so; nobody only where everything is reached. */
-function demandOwner({ organisation, actor }: Context, ownerId: string | null): void {
-	const reach = reachOf(organisation, actor);
-	if (ownerId === null) {
-		if (reach !== null) throw new Fault(403, "Not allowed", "Only people who see all accounts can leave one without an owner.");
-		return;
-	}
-	const index = organisation.personIndex.get(ownerId);
-	if (index === undefined) throw notFound("person", ownerId);
-	if (!reaches(reach, index))
-		throw new Fault(403, "Not allowed", `${personName(organisation, ownerId) ?? "This person"} isn’t one of your people; choose one who is.`);
-}

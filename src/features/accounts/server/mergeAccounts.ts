@@ -10,6 +10,7 @@ import { Fault, notFound } from "@/platform/fault";
 import { idSchema } from "@/platform/input";
 import { reachAccount } from "@/platform/reachAccount";
 import { seenAccount } from "./editAccounts";
+import { demandOwnerReached } from "./ownership";
 
 const pair = z.object({ from: idSchema, into: idSchema });
 
@@ -66,6 +67,7 @@ export const mergeAccounts = command({
 	input: pair.extend({ versionId: z.number().int().optional() }),
 	async run({ context, input: { from, into, versionId }, tx }) {
 		const { gone, stays } = bothOf(context, { from, into });
+		for (const one of [gone, stays]) demandOwnerReached(context, one, "merge it");
 		// The one that stays as it was seen, and the other: a person who edits either of them is told.
 		const staying = await seenAccount(tx, into, versionId ?? stays.version);
 		const row = await seenAccount(tx, from, gone.version);

@@ -8,6 +8,7 @@ import { ownerName } from "@/platform/names";
 import { may } from "@/platform/rights";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { accountLines } from "./accountLines";
+import { mayGiveAway } from "./ownership";
 import { ownersFor } from "./pageParts";
 
 /** An account as it is moved with others. */
@@ -16,6 +17,8 @@ export interface TerritoryAccount {
 	readonly name: string;
 	readonly owner: string;
 	readonly ownerId: string | null;
+	/** it is theirs to give: of one of their people, or of nobody */
+	readonly mine: boolean;
 	readonly kind: string | null;
 	readonly silent: boolean;
 	readonly openCount: number;
@@ -81,6 +84,7 @@ export const readTerritories = query("accounts.territories", "readAccounts", asy
 					name: account.name || "No name",
 					owner: nameOf(account.ownerId),
 					ownerId: account.ownerId,
+					mine: mayGiveAway(context, account),
 					kind: account.kind,
 					silent: band >= longest,
 					openCount: open.length,

@@ -10,7 +10,8 @@ type Change = Input<"accounts.change">["change"];
 
 interface Props {
 	readonly view: AccountPage;
-	readonly owners: readonly { readonly id: string; readonly name: string }[];
+	/** null: it isn’t theirs to give */
+	readonly owners: readonly { readonly id: string; readonly name: string }[] | null;
 	readonly ownerId: string | null;
 	readonly close: () => void;
 }
@@ -37,7 +38,7 @@ export function EditAccount({ view, owners, ownerId, close }: Props) {
 		);
 		if (done) close();
 	};
-	const known = ownerId === null || owners.some(({ id }) => id === ownerId);
+	const known = ownerId === null || owners?.some(({ id }) => id === ownerId);
 	return (
 		<FormDialog title={`Edit ${view.name}`} onSave={() => void save()} onClose={close} not={!draft.name?.trim()} bodyClass="d-grid gap-3">
 			<Form.Group controlId="account-name">
@@ -62,15 +63,16 @@ export function EditAccount({ view, owners, ownerId, close }: Props) {
 			</Form.Group>
 			<Form.Group controlId="account-owner">
 				<Form.Label>Owner</Form.Label>
-				<Form.Select value={draft.ownerId ?? ""} onChange={({ target }) => set({ ownerId: target.value || null })}>
+				<Form.Select value={draft.ownerId ?? ""} disabled={!owners} onChange={({ target }) => set({ ownerId: target.value || null })}>
 					<option value="">nobody</option>
 					{!known && <option value={ownerId ?? ""}>{view.owner}</option>}
-					{owners.map(({ id, name }) => (
+					{owners?.map(({ id, name }) => (
 						<option key={id} value={id}>
 							{name}
 						</option>
 					))}
 				</Form.Select>
+				{!owners && <Form.Text>Only who leads {view.owner}, or operations, can give it to somebody else.</Form.Text>}
 			</Form.Group>
 		</FormDialog>
 	);

@@ -36,7 +36,7 @@ export function MoveAccounts({ row, owners, close }: Props) {
 		(!kind || one.kind === kind) &&
 		(rule === "all" || (rule === "silent" ? one.silent : rule === "idle" ? one.openCount === 0 : one.ownerId === null || !known.has(one.ownerId)));
 	const list = row.list.filter(fits);
-	const going = list.filter((one) => !left.has(one.id) && !(to.length === 1 && one.ownerId === to[0]));
+	const going = list.filter((one) => one.mine && !left.has(one.id) && !(to.length === 1 && one.ownerId === to[0]));
 	const given = spreadOver(
 		going.map(({ id, open }) => ({ id, worth: open })),
 		to,
@@ -80,8 +80,9 @@ export function MoveAccounts({ row, owners, close }: Props) {
 					<Form.Check
 						key={one.id}
 						id={`give-${one.id}`}
-						label={`${one.name}, ${one.owner}`}
-						checked={!left.has(one.id)}
+						label={`${one.name}, ${one.owner}${one.mine ? "" : ", not one of your people"}`}
+						disabled={!one.mine}
+						checked={one.mine && !left.has(one.id)}
 						onChange={({ target }) => setLeft(new Set(target.checked ? [...left].filter((id) => id !== one.id) : [...left, one.id]))}
 					/>
 				))}
