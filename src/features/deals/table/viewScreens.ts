@@ -2,6 +2,8 @@
 export const VIEW_PLACES = {
 	deals: { path: "/deals", words: "deals" },
 	tasks: { path: "/tasks", words: "tasks" },
+	accounts: { path: "/accounts", words: "accounts" },
+	territories: { path: "/accounts/territories", words: "territories" },
 	turns: { path: "/accounts/turns", words: "turns" },
 	care: { path: "/accounts/care", words: "accounts without a deal" },
 	activities: { path: "/accounts/activities", words: "activities" },
