@@ -1,14 +1,15 @@
 import { type Attention, attentionOf } from "./attention/attention";
 import { type Rest, resting, restOn } from "./attention/rest";
 import { ClosedDeal } from "./closedDeal";
-import type { Company, Ledger, LedgerBlock } from "./company";
+import type { Company, DealFacts, Ledger, LedgerBlock } from "./company";
 import { contactOf } from "./contact/contact";
 import type { DealSeen } from "./dealSeen";
-import { flagsAgain, flagsOf } from "./flags/list";
+import { codesOf, flagsAgain, flagsOf } from "./flags/list";
 import type { NormName, Norms, Subject } from "./flags/rule";
 import { staleAfterIn } from "./flags/staleAnswers";
 import { asOf, type Block, blockOf, CATEGORIES, type Category, dayEndsIn, firstRow, type History, NONE } from "./history/columns";
 import { pathOf } from "./history/path";
+import type { Stage } from "./history/stage";
 import { questionsOn } from "./qualification/edition";
 import { scoreOf } from "./qualification/score";
 import { type Day, NO_DAY } from "./time/day";
@@ -90,54 +91,20 @@ function subjectOf(company: Company, norms: Norms, seen: DealSeen): Subject {
 
 /** A deal seen on the day of the norms, or null when it wasn't there. Flags and attention only while it is open. */
 export function inspect(company: Company, deal: number, norms: Norms): DealSeen | null {
-	// Long: spelt out, not spread over functions: it runs for every open deal of every day.
+	// Long: spelt out, not spread: it runs for every open deal of every day that is looked at.
 	const { history, rules } = company;
 	const seen = norms.day;
 	const facts = company.deals[deal];
 	const row = asOf(history, deal, seen);
 	if (!facts || row < 0) return null;
 	const block = blockOf(history, deal);
-	const stageIndex = block.stage[row] as number;
-	const stage = rules.stages[stageIndex];
+	const stage = rules.stages[block.stage[row] as number];
 	if (!stage) return null;
-
-	const amountBase = amountBaseOf(company, block, row, seen);
 	const versionOrdinal = row - firstRow(block, deal);
-	if (stage.kind !== "open") {
-		return new ClosedDeal(deal, versionOrdinal, stage.kind, amountBase, block, facts, rules, norms);
-	}
-	const close = block.close[row] as number;
-	const owner = block.owner[row] as number;
-	const ends = dayEndsIn(block, deal, seen);
-	const path = pathOf(block, ends, rules.stages, rules.calendar, seen);
-	const stageAge = path.visits.at(-1)?.length ?? 0;
-	const dealAge = rules.calendar.between(facts.createdDay, seen);
-	const trail = trailOf(block, ends, rules.fiscal);
-	const contact = contactOf(facts.activities, seen);
-	const staleAfter = staleAfterIn(rules.flags, stage.name);
-	const qualification = scoreOf(questionsOn(rules.editions, seen), facts.answers, stage.rank, seen, rules.calendar, staleAfter);
-	// Spelt out, not spread: this runs for every open deal of every day that is looked at.
-	const flags = flagsOf({
-		company,
-		norms,
-		deal,
-		row,
-		owner,
-		category: block.category[row] as number,
-		seen,
-		stage,
-		stageIndex,
-		amountBase,
-		amountBlank: Number.isNaN(block.amount[row] as number),
-		close,
-		nextStepDay: block.nextStepDay[row] as number,
-		path,
-		stageAge,
-		dealAge,
-		trail,
-		contact,
-		qualification,
-	});
+	if (stage.kind !== "open") return new ClosedDeal(deal, versionOrdinal, stage.kind, amountBaseOf(company, block, row, seen), block, facts, rules, norms);
+	const subject = openSubject(company, deal, walkedTo(company, block, deal, row, seen), block, facts, stage, norms);
+	const { stageIndex, amountBase, close, owner, path, stageAge, dealAge, trail, contact, qualification } = subject;
+	const flags = flagsOf(subject);
 	const full = attentionOf(flags, amountBase, norms.medianAmount, close, seen, rules.calendar, norms.attention);
 	const { attention, ownLevel, rest } = atRest(full, restOn(facts.rests, flags, seen));
 	return {
@@ -161,6 +128,69 @@ export function inspect(company: Company, deal: number, norms: Norms): DealSeen 
 		rest,
 	};
 }
+
+/** What of a deal was read up to a row: it is the same on all days on which that is in force, but for how long the last visit has lasted. */
+type Walked = Pick<Subject, "row" | "path" | "trail">;
+
+function walkedTo(company: Company, block: Block, deal: number, row: number, seen: Day): Walked {
+	const { stages, calendar, fiscal } = company.rules;
+	const ends = dayEndsIn(block, deal, seen);
+	return { row, path: pathOf(block, ends, stages, calendar, seen), trail: trailOf(block, ends, fiscal) };
+}
+
+/** The same on a later day on which the same row is in force. */
+function walkedOn({ rules: { calendar } }: Company, before: Walked, seen: Day): Walked {
+	const { visits, ...path } = before.path;
+	const last = visits.at(-1);
+	if (!last || last.finished || last.to === seen) return before;
+	return { ...before, path: { ...path, visits: [...visits.slice(0, -1), { ...last, to: seen, length: calendar.between(last.from, seen) }] } };
+}
+
+/** What rules look at of a deal that is open on the day of the norms, by the row in force then. */
+function openSubject(company: Company, deal: number, { row, path, trail }: Walked, block: Block, facts: DealFacts, stage: Stage, norms: Norms): Subject {
+	const { rules } = company;
+	const seen = norms.day;
+	return {
+		company,
+		norms,
+		deal,
+		row,
+		owner: block.owner[row] as number,
+		category: block.category[row] as number,
+		seen,
+		stage,
+		stageIndex: block.stage[row] as number,
+		amountBase: amountBaseOf(company, block, row, seen),
+		amountBlank: Number.isNaN(block.amount[row] as number),
+		close: block.close[row] as number,
+		nextStepDay: block.nextStepDay[row] as number,
+		path,
+		stageAge: path.visits.at(-1)?.length ?? 0,
+		dealAge: rules.calendar.between(facts.createdDay, seen),
+		trail,
+		contact: contactOf(facts.activities, seen),
+		qualification: scoreOf(questionsOn(rules.editions, seen), facts.answers, stage.rank, seen, rules.calendar, staleAfterIn(rules.flags, stage.name)),
+	};
+}
+
+/**
+ * The codes of the flags of a deal on the day of some norms, none where it isn't open then: what `inspect` says of them,
+ * without the rest. Asked for many days, it is walked through its versions once as long as the same is in force.
+ */
+export function codesOfDeal(company: Company, deal: number): (norms: Norms) => readonly string[] {
+	const { history, rules } = company;
+	const facts = company.deals[deal];
+	const block = blockOf(history, deal);
+	let walked: Walked | null = null;
+	return (norms) => {
+		const row = asOf(history, deal, norms.day);
+		const stage = row < 0 ? undefined : rules.stages[block.stage[row] as number];
+		if (!facts || stage?.kind !== "open") return NOTHING;
+		walked = walked?.row === row ? walkedOn(company, walked, norms.day) : walkedTo(company, block, deal, row, norms.day);
+		return codesOf(openSubject(company, deal, walked, block, facts, stage, norms));
+	};
+}
+const NOTHING: readonly string[] = [];
 
 const atRest = (full: Attention, rest: Rest | null): Pick<DealSeen, "attention" | "ownLevel" | "rest"> => ({
 	attention: rest ? resting(full) : full,

@@ -72,6 +72,16 @@ export function flagsOf(subject: Subject): readonly Flag[] {
 }
 const NONE: readonly Flag[] = [];
 
+/** The codes of the same, in the order of RULES. */
+export function codesOf(subject: Subject): readonly string[] {
+	const codes: string[] = [];
+	const { absent, flags: set } = subject.company.rules;
+	for (const { rule, settings } of inForce(set, subject.stage.name)) {
+		if ((!rule.needs || !absent?.has(rule.needs)) && rule.fires(subject, settings)) codes.push(rule.code);
+	}
+	return codes;
+}
+
 function place(flags: Flag[], flag: Flag): void {
 	let at = flags.length;
 	while (at > 0 && (flags[at - 1] as Flag).severity < flag.severity) at--;

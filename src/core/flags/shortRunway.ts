@@ -1,3 +1,5 @@
+import { derived } from "../derive";
+import type { Stage } from "../history/stage";
 import type { Percentile } from "../history/usual";
 import { formatDay, NO_DAY } from "../time/day";
 import { shortDay, workingDays } from "../time/words";
@@ -17,13 +19,24 @@ export interface Runway {
 	readonly next: string | null;
 }
 
+/** The index of the open stage after one; −1 after the last. */
+const stageAfter = (stages: readonly Stage[], { rank }: Stage): number => places(stages)[rank + 1] ?? -1;
+/** The indices of open stages, by rank. */
+const places = derived("places of open stages", (stages: readonly Stage[]): readonly (number | undefined)[] => {
+	const found: number[] = [];
+	stages.forEach(({ kind, rank }, place) => {
+		if (kind === "open" && found[rank] === undefined) found[rank] = place;
+	});
+	return found;
+});
+
 /** The runway of a deal by this rule's settings, or null when it has no close date or that has passed. */
 export function runwayOf({ company, close, seen, norms, stage, stageIndex, stageAge }: Subject, settings: Settings): Runway | null {
 	if (close === NO_DAY || close < seen) return null;
 	const { stages, calendar } = company.rules;
 	const percentile = percentileOf(settings.percentile ?? null, 25);
 	const here = norms.usual.stages[stageIndex]?.remaining[percentile];
-	const after = stages.findIndex((other) => other.kind === "open" && other.rank === stage.rank + 1);
+	const after = stageAfter(stages, stage);
 	const there = norms.usual.stages[after]?.remaining[percentile];
 	const rest = (here?.days ?? 0) - stageAge;
 	const next = there?.days ?? 1;

@@ -1,68 +1,64 @@
 import type { Kind } from "./kind";
 import type { Learnt } from "./learnt";
 import type { Moments, Stake } from "./moments";
-import { boundOf, Random, seedOf } from "./random";
+import { addPatterns, atOnce, patternsOf, sumsOf } from "./patterns";
+import { Random, seedOf } from "./random";
 import { STRATA, shifted } from "./shock";
 
 export const DRAWS = 10_000;
-/** so many totals are drawn between two pauses */
-const CHUNK = 1000;
+/** so many totals go the same way */
+const PER_WAY = DRAWS / STRATA.length;
+/** deals are drawn for between two pauses, about */
+const CHUNK = 400;
+/** Below this chance the next deal that is won is found by a jump: their number doesn’t cost then. */
+const RARE = 1 / 32;
 
-/** Deals of one kind that are won rarely: the next that is won is found by a jump, so that their number doesn’t cost. */
-interface Rare {
-	readonly amounts: Float64Array;
-	/** by how the period goes, the logarithm of the chance that one is not won */
-	readonly logs: Float64Array;
-}
-
-interface Lottery {
-	readonly won: number;
+/** Deals that are won with the same chance, and what each brings. */
+interface Group {
+	readonly chance: number;
 	readonly worth: Float64Array;
-	/** by how the period goes, of each deal the bound below which a draw says that it is won */
-	readonly bounds: readonly Int32Array[];
-	readonly rare: readonly Rare[];
-	readonly fresh: Learnt["fresh"];
 }
 
-function lotteryOf(won: number, stakes: readonly Stake[], { spread, fresh }: Learnt): Lottery {
-	const often = stakes.filter(({ kind }) => kind.due);
-	const groups = new Map<Kind, { chance: number; amounts: number[] }>();
+function groupsOf(stakes: readonly Stake[]): Group[] {
+	const groups = new Map<Kind, { chance: number; worth: number[] }>();
 	for (const { kind, chance, worth } of stakes) {
-		if (kind.due || chance <= 0) continue;
-		const own = groups.get(kind) ?? { chance, amounts: [] };
+		if (chance <= 0) continue;
+		const own = groups.get(kind) ?? { chance, worth: [] };
 		groups.set(kind, own);
-		own.amounts.push(worth);
+		own.worth.push(worth);
 	}
-	return {
-		won,
-		worth: Float64Array.from(often, ({ worth }) => worth),
-		bounds: STRATA.map((z) => Int32Array.from(often, ({ chance }) => boundOf(shifted(chance, spread * z)))),
-		rare: [...groups.values()].map(({ chance, amounts }) => ({
-			amounts: Float64Array.from(amounts),
-			logs: Float64Array.from(STRATA, (z) => Math.log1p(-shifted(chance, spread * z))),
-		})),
-		fresh,
-	};
-}
-
-function drawOne({ won, worth, bounds, rare, fresh: { rate, swings, amounts } }: Lottery, way: number, random: Random): number {
-	let total = won + random.sumOf(worth, bounds[way] as Int32Array);
-	for (const { amounts: rarely, logs } of rare) {
-		for (let i = jump(random, logs[way] as number); i < rarely.length; i += 1 + jump(random, logs[way] as number)) total += rarely[i] as number;
-	}
-	if (!amounts.length || !swings.length) return total;
-	for (let left = random.count(rate * (swings[random.below(swings.length)] as number)); left > 0; left--)
-		total += amounts[random.below(amounts.length)] as number;
-	return total;
+	return [...groups.values()].map(({ chance, worth }) => ({ chance, worth: Float64Array.from(worth) }));
 }
 
 /** How many are not won before the next that is. */
 const jump = (random: Random, log: number): number => Math.floor(Math.log(random.part()) / log);
 
+/** Adds to each total the deals that are won in it, found one after another through all totals. */
+function addRarely(totals: Float64Array, worth: Float64Array, chance: number, random: Random): void {
+	const log = Math.log1p(-chance);
+	const n = worth.length;
+	for (let at = jump(random, log); at < n * totals.length; at += 1 + jump(random, log)) {
+		const draw = Math.floor(at / n);
+		totals[draw] = (totals[draw] as number) + (worth[at - draw * n] as number);
+	}
+}
+
+/** Adds to each total what isn’t there yet, as it came in past periods. */
+function addFresh(totals: Float64Array, { rate, swings, amounts }: Learnt["fresh"], random: Random): void {
+	if (!amounts.length || !swings.length) return;
+	for (let i = 0; i < totals.length; i++) {
+		let came = 0;
+		for (let left = random.count(rate * (swings[random.below(swings.length)] as number)); left > 0; left--)
+			came += amounts[random.below(amounts.length)] as number;
+		totals[i] = (totals[i] as number) + came;
+	}
+}
+
 /**
  * Totals that may come, the smallest first: each way a period may go as often as the others, each deal won or not by its
  * chance there, what isn’t there yet as it came in past periods; and stretched from the centre, but never below what is won.
- * It pauses now and then, so that others may have their turn.
+ * All totals are drawn side by side, kind of deal by kind: several deals of one chance by one random number, from a table small
+ * enough to stay at hand. It pauses now and then, so that others may have their turn.
  *
  * @param seed names the question: the same has the same answer
  */
@@ -74,12 +70,27 @@ export function* drawTotals(
 	stretch: number,
 	seed: string,
 ): Generator<undefined, Float64Array> {
-	const lottery = lotteryOf(won, stakes, learnt);
 	const random = new Random(seedOf(seed));
-	const totals = new Float64Array(DRAWS);
-	for (let k = 0; k < DRAWS; k++) {
-		totals[k] = Math.max(won, centre + stretch * (drawOne(lottery, k % STRATA.length, random) - centre));
-		if (k % CHUNK === CHUNK - 1) yield;
+	const totals = new Float64Array(DRAWS).fill(won);
+	const ways = STRATA.map((z, way) => ({ z, own: totals.subarray(way * PER_WAY, (way + 1) * PER_WAY) }));
+	let drawn = 0;
+	for (const { chance, worth } of groupsOf(stakes)) {
+		const deals = atOnce(worth.length);
+		const sums = Array.from({ length: Math.ceil(worth.length / deals) }, (_, i) => sumsOf(worth.subarray(i * deals, (i + 1) * deals), deals));
+		for (const { z, own } of ways) {
+			const here = shifted(chance, learnt.spread * z);
+			if (here < RARE) addRarely(own, worth, here, random);
+			else {
+				const patterns = patternsOf(here, deals);
+				for (const each of sums) addPatterns(own, patterns, each, random);
+			}
+		}
+		drawn += worth.length;
+		if (drawn > CHUNK) {
+			drawn = 0;
+			yield;
+		}
 	}
-	return totals.sort();
+	for (const { own } of ways) addFresh(own, learnt.fresh, random);
+	return totals.map((total) => Math.max(won, centre + stretch * (total - centre))).sort();
 }

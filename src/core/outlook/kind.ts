@@ -1,5 +1,7 @@
+import { LIGHTS } from "../attention/attention";
 import type { Company, Rules } from "../company";
 import type { DealSeen } from "../dealSeen";
+import { CATEGORIES } from "../history/columns";
 import { categoryOf } from "../inspect";
 import { type Day, NO_DAY } from "../time/day";
 import type { Period } from "../time/period";
@@ -26,14 +28,24 @@ export function kindFrom(due: boolean, values: readonly string[]): Kind {
 	return kind;
 }
 
+/** Kinds by a number: many thousand deals are told apart by few. */
+const due = new Map<number, Kind>();
+const elsewhere = new Map<number, Kind>();
+
+function kept(kinds: Map<number, Kind>, key: number, make: () => Kind): Kind {
+	const known = kinds.get(key) ?? make();
+	kinds.set(key, known);
+	return known;
+}
+
 /** The kind of a deal that is due in the period, as it was seen. A blank category counts as pipeline. */
-export const dueKind = (company: Company, seen: DealSeen): Kind =>
-	kindFrom(true, [
-		String(seen.stageIndex),
-		categoryOf(company, seen) ?? "pipeline",
-		seen.flags.some(({ code }) => code === "aging-stage") ? "aging" : "moving",
-		seen.ownLevel,
-	]);
+export function dueKind(company: Company, seen: DealSeen): Kind {
+	const { stageIndex, ownLevel } = seen;
+	const category = categoryOf(company, seen) ?? "pipeline";
+	const isAging = seen.flags.some(({ code }) => code === "aging-stage");
+	const key = ((stageIndex * CATEGORIES.length + CATEGORIES.indexOf(category)) * 2 + Number(isAging)) * LIGHTS.length + LIGHTS.indexOf(ownLevel);
+	return kept(due, key, () => kindFrom(true, [String(stageIndex), category, isAging ? "aging" : "moving", ownLevel]));
+}
 
 /** Where a close date lies that isn’t in the period. */
 export const PLACES = ["none", "before", "next", "later"] as const;
@@ -50,4 +62,7 @@ export function placeOf({ calendar }: Pick<Rules, "calendar">, close: Day, day: 
 }
 
 /** The kind of a deal that is dated elsewhere. `large`: its amount is above the median of all that are open. */
-export const elsewhereKind = (place: Place, stage: number, large: boolean): Kind => kindFrom(false, [place, String(stage), large ? "large" : "small"]);
+export const elsewhereKind = (place: Place, stage: number, large: boolean): Kind =>
+	kept(elsewhere, (stage * PLACES.length + PLACES.indexOf(place)) * 2 + Number(large), () =>
+		kindFrom(false, [place, String(stage), large ? "large" : "small"]),
+	);

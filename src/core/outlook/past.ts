@@ -52,7 +52,17 @@ const gathered = derived(
 		const order = byId(company);
 		const found = [...dueOpen(company, { period, day }), ...company.blocks.flatMap((block) => elsewhereIn(company, block, period, day))];
 		const deals = found
-			.map(({ row, last, ...one }): PastDeal => ({ ...one, amount: amountOf(one.deal, row), endAmount: one.won ? amountOf(one.deal, last) : 0 }))
+			.map(
+				({ deal, kind, won, owner, stage, row, last }): PastDeal => ({
+					deal,
+					kind,
+					won,
+					owner,
+					stage,
+					amount: amountOf(deal, row),
+					endAmount: won ? amountOf(deal, last) : 0,
+				}),
+			)
 			.sort((a, b) => order(a.deal, b.deal));
 		return { period, day, deals, tally: tallied(deals), fresh: freshIn(company, period, day, new Set(deals.map(({ deal }) => deal)), amountOf) };
 	},

@@ -6,12 +6,6 @@ export function seedOf(text: string): number {
 }
 
 const WHOLE = 2 ** 32;
-/** One more than the largest number of 31 bits, whose differences stay whole numbers of 32. */
-const HALF = 2 ** 31;
-
-/** The bound for `sumOf` below which a chance says that something happens. */
-export const boundOf = (chance: number): number => Math.min(HALF - 1, Math.round(chance * HALF));
-
 /** beyond it the product of many draws would lose itself below the smallest number */
 const STEP = 30;
 
@@ -25,24 +19,6 @@ export class Random {
 		let t = Math.imul(this.state ^ (this.state >>> 15), 1 | this.state);
 		t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
 		return (t ^ (t >>> 14)) >>> 0;
-	}
-
-	/**
-	 * The sum of those amounts of which a number of 31 bits falls below the bound: each is drawn for by itself, in their
-	 * order. Spelt out in one loop, since it runs some hundred million times for a large company.
-	 */
-	sumOf(amounts: Float64Array, bounds: Int32Array): number {
-		let { state } = this;
-		let sum = 0;
-		for (let i = 0; i < amounts.length; i++) {
-			state = (state + 0x6d2b79f5) | 0;
-			let t = Math.imul(state ^ (state >>> 15), 1 | state);
-			t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-			// One where what is drawn lies below the bound, else nothing: a branch here would be guessed wrong half the time.
-			sum += (amounts[i] as number) * ((((t ^ (t >>> 14)) >>> 1) - (bounds[i] as number)) >>> 31);
-		}
-		this.state = state;
-		return sum;
 	}
 
 	/** above 0, up to 1 */

@@ -1,7 +1,9 @@
 import { ownerIn, type Scope } from "../bridge/scope";
 import type { Company } from "../company";
-import { type FlagsOnDay, flagsOnDay } from "../flagsOnDay";
-import { asOf, blockOf } from "../history/columns";
+import type { Norms } from "../flags/rule";
+import { asOf, blockOf, endRow } from "../history/columns";
+import { codesOfDeal } from "../inspect";
+import { flagNormsOn } from "../norms";
 import { isOpenOn, type TaskFacts, taskOn } from "../tasks/task";
 import { type Day, weekday } from "../time/day";
 import { daysBefore } from "./quarters";
@@ -70,24 +72,38 @@ export function* lightingSteps(company: Company, scope: Scope, day: Day): Genera
 	const found: Lighting[] = [];
 	const ends = weekEnds(company, day, WEEKS + 1).reverse();
 	const laters = ends.map((end) => company.rules.calendar.add(end, LATER));
+	const norms = new Map([...ends, ...laters].map((one) => [one, flagNormsOn(company, one)]));
+	const normsOf = (one: Day) => norms.get(one) as Norms;
 	for (let deal = 0; deal < company.deals.length; deal++) {
-		found.push(...lightingsOf(company, deal, ends, laters, scope));
+		lightingsOf(company, deal, ends, laters, scope, normsOf, found);
 		if (deal % CHUNK === CHUNK - 1) yield;
 	}
 	return found;
 }
 
-const NOTHING: ReadonlySet<string> = new Set();
+const NOTHING: readonly string[] = [];
 
-/** The lightings of one deal. `ends` are the weeks' ends, the first of them before those that are looked at. */
-function lightingsOf(company: Company, deal: number, ends: readonly Day[], laters: readonly Day[], scope: Scope): Lighting[] {
+/** Adds the lightings of one deal. `ends` are the weeks' ends, the first of them before those that are looked at. */
+function lightingsOf(
+	company: Company,
+	deal: number,
+	ends: readonly Day[],
+	laters: readonly Day[],
+	scope: Scope,
+	normsOf: (day: Day) => Norms,
+	found: Lighting[],
+): void {
 	const { history, rules } = company;
 	const block = blockOf(history, deal);
 	const tasks = company.deals[deal]?.tasks ?? [];
+	const last = endRow(block, deal) - 1;
+	// Most deals were closed long before, and need no second look.
+	if ((block.day[last] as number) <= (ends[0] as Day) && rules.stages[block.stage[last] as number]?.kind !== "open") return;
 	// A week's end is mostly another's day three weeks later: each is inspected once.
-	const known = new Map<Day, FlagsOnDay>();
-	const on = (day: Day): FlagsOnDay => {
-		const found = known.get(day) ?? flagsOnDay(company, deal, day);
+	const codesOn = codesOfDeal(company, deal);
+	const known = new Map<Day, readonly string[]>();
+	const on = (day: Day): readonly string[] => {
+		const found = known.get(day) ?? codesOn(normsOf(day));
 		known.set(day, found);
 		return found;
 	};
@@ -98,13 +114,12 @@ function lightingsOf(company: Company, deal: number, ends: readonly Day[], later
 	const fateOf = (flag: string, day: Day): Fate => {
 		const kind = kindOn(day);
 		if (kind !== "open") return kind === "won" ? "won" : "gone";
-		return on(day).codes.has(flag) ? "lit" : "out";
+		return on(day).includes(flag) ? "lit" : "out";
 	};
-	const found: Lighting[] = [];
 	/** by flag, how many weeks its run has lasted; null once it counts no more */
 	let runs = new Map<string, number | null>();
 	ends.forEach((end, i) => {
-		const codes = kindOn(end) === "open" ? on(end).codes : NOTHING;
+		const codes = kindOn(end) === "open" ? on(end) : NOTHING;
 		const next = new Map<string, number | null>();
 		for (const flag of codes) {
 			const before = runs.get(flag);
@@ -121,7 +136,6 @@ function lightingsOf(company: Company, deal: number, ends: readonly Day[], later
 		}
 		runs = next;
 	});
-	return found;
 }
 
 /** How many lightings came to what. */
