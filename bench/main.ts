@@ -7,6 +7,7 @@ import { applyMoves, type Move, type TriedDeal } from "../src/core/period/try";
 import { parseDay } from "../src/core/time/day";
 import { quarterOf } from "../src/core/time/period";
 import { connection } from "../src/data/db";
+import { benchAccounts } from "./accounts";
 import { benchBridge, bridgeTime } from "./bridge";
 import { bigCompany } from "./company";
 import { benchInspection, inspectionTime } from "./inspection";
@@ -30,6 +31,8 @@ lines.push(tryTime());
 say("a company of about 10 000 open deals: loading, following, pages");
 lines.push(...(await benchOrganisation(url)));
 lines.push(...(await benchPages(url, say)));
+say("accounts");
+lines.push(...(await benchAccounts(url)));
 say(`the memory of ${LARGE.toLocaleString("en")} deals`);
 lines.push(...(await benchMemory(await currentOrganisation(connection().db), today, LARGE)));
 

@@ -14,16 +14,19 @@ const COLD_AIM = 2000;
 const FOLLOW_AIM = 400;
 const PASSWORD = "a lamp on the bench";
 
-/** What a page costs the server, cold after its start and warm, with its long part where it comes after it. */
-export async function benchPages(url: string, say: (words: string) => void): Promise<Line[]> {
+/** Signs somebody in; gives the cookie. */
+export async function signedInAs(who: string): Promise<string> {
 	await connection()
 		.db.update(people)
 		.set({ passwordHash: await hashPassword(PASSWORD) });
+	const { token } = await signIn({ email: `${who}@emberwick.example`, password: PASSWORD }, { source: "bench", agent: "" });
+	return `porch_lamp_session=${token}`;
+}
+
+/** What a page costs the server, cold after its start and warm, with its long part where it comes after it. */
+export async function benchPages(url: string, say: (words: string) => void): Promise<Line[]> {
 	const cookies = new Map<string, string>();
-	for (const who of ["helena", "ruth"]) {
-		const { token } = await signIn({ email: `${who}@emberwick.example`, password: PASSWORD }, { source: "bench", agent: "" });
-		cookies.set(who, `porch_lamp_session=${token}`);
-	}
+	for (const who of ["helena", "ruth"]) cookies.set(who, await signedInAs(who));
 	const lines: Line[] = [];
 	for (const [name, path, rest] of [
 		["Deals", "/deals?due=any", "/deals/rows?due=any"],

@@ -91,7 +91,7 @@ function subjectOf(company: Company, norms: Norms, seen: DealSeen): Subject {
 
 /** A deal seen on the day of the norms, or null when it wasn't there. Flags and attention only while it is open. */
 export function inspect(company: Company, deal: number, norms: Norms): DealSeen | null {
-	// Long: spelt out, not spread: it runs for every open deal of every day that is looked at.
+	// Spelt out, not spread: it runs for every open deal of every day that is looked at.
 	const { history, rules } = company;
 	const seen = norms.day;
 	const facts = company.deals[deal];

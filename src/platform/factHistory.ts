@@ -1,5 +1,6 @@
+import type { FormerField } from "@/core/formerFields";
 import type { Tx } from "@/data/db";
-import { type FormerField, formerFacts } from "@/data/schema";
+import { formerFacts } from "@/data/schema";
 import type { Context } from "./context";
 
 /** Keeps what a fact was before it is changed, so that days before go on being read with it. */

@@ -116,6 +116,25 @@ describe("a contact", () => {
 		const role = async (asOf?: string) => (await readAccountOfApi(await as("ops"), "a1", asOf)).contacts.find(({ id }) => id === "c1")?.buyingRole;
 		expect([await role(), await role("2026-11-20")]).toEqual(["blocker", "decision_maker"]);
 	});
+	test("who changed company, name or whom they report to is on days before where and as they were", async () => {
+		const people = async (account: string, asOf?: string) =>
+			(await readAccountOfApi(await as("ops"), account, asOf)).contacts.map(({ id, name, title, reportsToId }) => [id, name, title, reportsToId]);
+		const before = await people("a1");
+		await changeContact(await as("boss", "2026-11-16"), { id: "c3", versionId: 1, change: { name: "Cid Poe-Rue", title: "Baker" } });
+		await changeContact(await as("boss", "2026-11-18"), { id: "c3", versionId: 2, change: { accountId: "a3", title: "Head baker" } });
+		expect(await people("a1", "2026-11-15")).toEqual(before);
+		expect((await people("a1", "2026-11-17")).find(([id]) => id === "c3")).toEqual(["c3", "Cid Poe-Rue", "Baker", "c2"]);
+		for (const on of ["2026-11-18", undefined]) {
+			expect((await people("a1", on)).map(([id]) => id)).not.toContain("c3");
+			expect((await people("a3", on)).find(([id]) => id === "c3")).toEqual(["c3", "Cid Poe-Rue", "Head baker", null]);
+		}
+		expect((await people("a3", "2026-11-17")).map(([id]) => id)).not.toContain("c3");
+		const { id } = await makeContact(await as("boss", "2026-11-18"), { accountId: "a1", name: "New Here" });
+		expect([(await people("a1")).map(([one]) => one), (await people("a1", "2026-11-17")).map(([one]) => one)].map((all) => all.includes(id))).toEqual([
+			true,
+			false,
+		]);
+	});
 });
 
 describe("two accounts that are one", () => {

@@ -61,7 +61,7 @@ describe("an import", () => {
 			}),
 		);
 		const out = await text();
-		expect(out["accounts.csv"]).toBe("id,name,kind,industry,territory,owner_id,mood\na1,'=Mill,customer,,,rep1,sunny\na2,'=Oat,prospect,,,rep2,\n");
+		expect(out["accounts.csv"]).toBe("id,name,kind,industry,territory,owner_id,also,mood\na1,'=Mill,customer,,,rep1,,sunny\na2,'=Oat,prospect,,,rep2,,\n");
 		expect(out["activities.csv"]).toContain('"\'=cmd()|""quoted"" שלום 🥐\n<b>two lines</b>"');
 		expect(out["activities.csv"]).toContain("2026-11-05T09:00:00.250Z");
 		expect(out["orders.csv"]?.match(/a1,2026-01-05,Oven,10.5,EUR/g)).toHaveLength(2);

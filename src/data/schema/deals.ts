@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { bigserial, doublePrecision, index, integer, numeric, pgTable, primaryKey, text, uniqueIndex } from "drizzle-orm/pg-core";
+import type { FormerField } from "@/core/formerFields";
 import { accounts, contacts } from "./accounts";
 import { day, instant, minor, uid } from "./columns";
 import { people } from "./people";
@@ -77,7 +78,7 @@ export const dealContacts = pgTable(
 /**
  * What a fact that isn't kept with versions was before it was changed: a deal's name, account, competitor or reason, whether somebody was
  * on a deal, their part in it (of a contact alone: their part on every deal); what an account was called, of what kind and whose it was,
- * and that it was made here. A past day is read with what was so then.
+ * and that it was made here; the same of a contact. A past day is read with what was so then.
  */
 export const formerFacts = pgTable(
 	"former_facts",
@@ -94,8 +95,6 @@ export const formerFacts = pgTable(
 	},
 	(t) => [index("former_facts_deal").on(t.dealId), index("former_facts_contact").on(t.contactId), index("former_facts_account").on(t.accountId)],
 );
-export const FORMER_FIELDS = ["competitor", "outcome_reason", "name", "account", "on_deal", "role", "kind", "industry", "territory", "owner", "made"] as const;
-export type FormerField = (typeof FORMER_FIELDS)[number];
 
 /** Rows that have no id of their own are told apart by an ordinal among the equal rest of their key. */
 export const dealLines = pgTable(

@@ -1,3 +1,4 @@
+import { FORMER_FIELDS } from "@/core/formerFields";
 import { MOST_FILE } from "@/core/words/fileWords";
 import { choice, day, type FileSpec, field, id, instant, json, needed, ref, text } from "./field";
 
@@ -242,7 +243,7 @@ export const ownSpecs = (): readonly FileSpec[] => [
 			ref("deal_id", "deals.csv"),
 			ref("contact_id", "contacts.csv"),
 			ref("account_id", "accounts.csv"),
-			choice("field", ["competitor", "outcome_reason", "name", "account", "on_deal", "role", "kind", "industry", "territory", "owner", "made"], needed),
+			choice("field", FORMER_FIELDS, needed),
 			text("before"),
 		],
 	},

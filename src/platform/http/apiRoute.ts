@@ -9,7 +9,8 @@ export interface Asked<Q = never, B = never> {
 	readonly query: Q;
 	readonly body: B;
 	readonly params: Readonly<Record<string, string>>;
-	readonly match: string;
+	/** the version that If-Match names; NaN where a call asks for none */
+	readonly version: number;
 	readonly request: Request;
 }
 

@@ -22,9 +22,8 @@ async function answerTo(call: ApiRoute, request: Request, params: Readonly<Recor
 		assertStorable({ ...asked, ...params });
 		const query = call.query?.parse(asked) ?? {};
 		const body = call.body ? call.body.parse(await jsonBody(request)) : undefined;
-		const match = request.headers.get("if-match") ?? "";
-		if (call.ifMatch && !match) throw new Fault(428, "Which version?", "Send the versionId of the deal as you saw it in the header If-Match.");
-		const answer = await call.run(context, { query: query as never, body: body as never, params, match, request });
+		const version = call.ifMatch ? versionSeen(request.headers.get("if-match")) : Number.NaN;
+		const answer = await call.run(context, { query: query as never, body: body as never, params, version, request });
 		if (answer instanceof Response) return answer;
 		return call.status === 204 ? new Response(null, { status: 204 }) : Response.json(answer, { status: call.status });
 	} catch (error) {
@@ -66,4 +65,12 @@ function matched(segments: readonly string[], path: readonly string[]): Record<s
 		else if (segment !== part) return null;
 	}
 	return params;
+}
+
+/** The version that If-Match names. @throws Fault 428 where none is sent, 400 for what is none */
+function versionSeen(match: string | null): number {
+	if (!match) throw new Fault(428, "Which version?", "Send the versionId that you saw, of what you change, in the header If-Match.");
+	const version = Number(match.replace(/^W\//, "").replaceAll('"', ""));
+	if (!Number.isInteger(version)) throw new Fault(400, "Bad request", "If-Match must be the versionId that was seen.");
+	return version;
 }

@@ -5,6 +5,7 @@ import { listOfAccount } from "@/features/attachments";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { ownerName } from "@/platform/names";
+import { ownersFor } from "@/platform/owners";
 import { may } from "@/platform/rights";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { accountHistory } from "./accountHistory";
@@ -12,7 +13,7 @@ import type { AccountPage } from "./accountPageView";
 import type { LogFilter } from "./logFilter";
 import { mayGiveAway } from "./ownership";
 import { pageLog } from "./pageLog";
-import { choicesOf, dealsOf, notesOf, openOf, ownersFor } from "./pageParts";
+import { choicesOf, dealsOf, notesOf, openOf } from "./pageParts";
 import { peopleOf, signatoryKnown } from "./pagePeople";
 import { ordersByAccount } from "./purchases";
 import { type AccountStory, storyOf } from "./readAccount";
@@ -24,6 +25,7 @@ export const readAccountPage = query(
 	"accounts.page",
 	"readAccounts",
 	async (context: Context, viewpoint: Viewpoint, id: string, filter: LogFilter & { readonly limit: number }): Promise<AccountPage> => {
+		// Long: one object, its parts in their order.
 		const { organisation } = context;
 		const { day } = viewpoint.seen;
 		const story = await storyOf(context, id, day);

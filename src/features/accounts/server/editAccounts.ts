@@ -65,7 +65,7 @@ export const changeAccount = command({
 		const before = reachAccount(context, id);
 		await seenAccount(tx, id, versionId);
 		if (change.ownerId !== undefined && change.ownerId !== before.ownerId) {
-			demandOwnerReached(context, before, "give it to somebody else");
+			demandOwnerReached(context, before, "give it to someone else");
 			await demandOwner(tx, context, before, change.ownerId);
 		}
 		await recordPreviousValue(tx, context, formerOf(before, change));
@@ -97,7 +97,7 @@ export const giveAccounts = command({
 		const before: { id: string; ownerId: string | null }[] = [];
 		for (const { id, ownerId } of to) {
 			const account = reachAccount(context, id);
-			demandOwnerReached(context, account, "give it to somebody else");
+			demandOwnerReached(context, account, "give it to someone else");
 			await demandOwner(tx, context, account, ownerId);
 			before.push({ id, ownerId: account.ownerId });
 		}

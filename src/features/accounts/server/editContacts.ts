@@ -11,6 +11,7 @@ import { page } from "@/platform/http/api";
 import { newId } from "@/platform/ids";
 import { idSchema } from "@/platform/input";
 import { reachAccount } from "@/platform/reachAccount";
+import { CONTACT_HISTORY } from "./contacts";
 
 const fields = {
 	accountId: idSchema,
@@ -75,6 +76,7 @@ export const makeContact = command({
 			.values({ ...input, id })
 			.returning();
 		if (!row) throw notFound("contact", id);
+		await recordPreviousValue(tx, context, [{ contactId: id, field: "made", before: null }]);
 		return {
 			result: contactJson(row),
 			touched: "accounts",
@@ -109,8 +111,11 @@ export const changeContact = command({
 			{ id, name: set.name ?? row.name, accountId: set.accountId ?? row.accountId },
 			set.reportsToId === undefined ? row.reportsToId : set.reportsToId,
 		);
-		if (set.buyingRole !== undefined && set.buyingRole !== row.buyingRole)
-			await recordPreviousValue(tx, context, [{ contactId: id, field: "role", before: row.buyingRole }]);
+		await recordPreviousValue(
+			tx,
+			context,
+			CONTACT_HISTORY.flatMap(({ key, field }) => (set[key] === undefined || set[key] === row[key] ? [] : [{ contactId: id, field, before: row[key] }])),
+		);
 		const [fresh] = await tx
 			.update(contacts)
 			.set({ ...set, version: versionId + 1 })

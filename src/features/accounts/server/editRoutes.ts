@@ -1,6 +1,5 @@
 import { z } from "zod";
 import { type Context, contextFor } from "@/platform/context";
-import { Fault } from "@/platform/fault";
 import { apiRoute, list, paging } from "@/platform/http/apiRoute";
 import { reachOf } from "@/platform/reach";
 import { reachAccount } from "@/platform/reachAccount";
@@ -9,13 +8,6 @@ import { accountLineOf } from "./accountLines";
 import { accountChangeSchema, changeAccount, makeAccount, newAccountSchema } from "./editAccounts";
 import { changeContact, contactChangeSchema, contactSchema, listContacts, makeContact, newContactSchema } from "./editContacts";
 import { mergeAccounts, previewAccountMerge } from "./mergeAccounts";
-
-/** The version that If-Match names. */
-function versionOf(match: string): number {
-	const version = Number(match.replace(/^W\//, "").replaceAll('"', ""));
-	if (!Number.isInteger(version)) throw new Fault(400, "Bad request", "If-Match must be the versionId that was seen.");
-	return version;
-}
 
 /** An account as it is after a write. */
 async function accountNow(context: Context, id: string) {
@@ -56,8 +48,8 @@ export const editRoutes = [
 		answer: accountSchema,
 		body: accountChangeSchema,
 		ifMatch: true,
-		run: async (context, { body, params, match }) => {
-			const { id } = await changeAccount(context, { id: params.id ?? "", versionId: versionOf(match), change: body });
+		run: async (context, { body, params, version }) => {
+			const { id } = await changeAccount(context, { id: params.id ?? "", versionId: version, change: body });
 			return accountNow(context, id);
 		},
 	}),
@@ -113,6 +105,6 @@ export const editRoutes = [
 		answer: contactSchema,
 		body: contactChangeSchema,
 		ifMatch: true,
-		run: (context, { body, params, match }) => changeContact(context, { id: params.id ?? "", versionId: versionOf(match), change: body }),
+		run: (context, { body, params, version }) => changeContact(context, { id: params.id ?? "", versionId: version, change: body }),
 	}),
 ];

@@ -15,7 +15,7 @@ export function mayGiveAway({ organisation, actor }: Context, { ownerId }: Pick<
 /** @throws Fault 403 where an account belongs to somebody who isn’t one of theirs */
 export function demandOwnerReached(context: Context, account: Account, to: string): void {
 	if (mayGiveAway(context, account)) return;
-	const owner = personName(context.organisation, account.ownerId) ?? "somebody else";
+	const owner = personName(context.organisation, account.ownerId) ?? "someone else";
 	throw new Fault(
 		403,
 		"Not allowed",

@@ -11,7 +11,6 @@ import { isOneOf } from "@/data/queries/isOneOf";
 import { accountNotes, tasks } from "@/data/schema";
 import type { Context } from "@/platform/context";
 import { chosenName, dealName, ownerName, ownerShort, personName } from "@/platform/names";
-import { reaches, reachOf } from "@/platform/reach";
 import type { AccountPage, PageDeal } from "./accountPageView";
 import type { AccountStory } from "./readAccount";
 
@@ -95,13 +94,3 @@ export async function openOf({ organisation }: Context, { deals, line }: Account
 		dealId,
 	}));
 }
-
-/** Whom somebody may give an account to: those within their reach who work here. */
-export const ownersFor = ({ organisation, actor, now }: Context): { id: string; name: string }[] => {
-	const reach = reachOf(organisation, actor);
-	return organisation.people.flatMap((person, index) =>
-		reaches(reach, index) && worksOn(person, now.day) && (person.role === "rep" || person.role === "manager")
-			? [{ id: person.id, name: chosenName(organisation, index) }]
-			: [],
-	);
-};

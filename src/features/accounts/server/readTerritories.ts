@@ -5,11 +5,11 @@ import { bounded } from "@/core/time/period";
 import { query } from "@/platform/command";
 import type { Context } from "@/platform/context";
 import { ownerName } from "@/platform/names";
+import { ownersFor } from "@/platform/owners";
 import { may } from "@/platform/rights";
 import type { Viewpoint } from "@/platform/viewpoint";
 import { accountLines } from "./accountLines";
 import { mayGiveAway } from "./ownership";
-import { ownersFor } from "./pageParts";
 
 /** An account as it is moved with others. */
 export interface TerritoryAccount {

@@ -72,7 +72,7 @@ export function EditAccount({ view, owners, ownerId, close }: Props) {
 						</option>
 					))}
 				</Form.Select>
-				{!owners && <Form.Text>Only who leads {view.owner}, or operations, can give it to somebody else.</Form.Text>}
+				{!owners && <Form.Text>Only who leads {view.owner}, or operations, can give it to someone else.</Form.Text>}
 			</Form.Group>
 		</FormDialog>
 	);

@@ -1,10 +1,9 @@
 import { derive } from "@/core/derive";
 import { CATEGORIES } from "@/core/history/columns";
 import type { StageKind } from "@/core/history/stage";
-import { worksOn } from "@/core/people/person";
 import type { OrganisationState } from "@/data/organisation/state";
 import type { Context } from "@/platform/context";
-import { reaches, reachOf } from "@/platform/reach";
+import { ownersFor } from "@/platform/owners";
 import { may } from "@/platform/rights";
 
 /** What an edit of a deal can choose from. */
@@ -22,15 +21,11 @@ export interface EditChoices {
 
 /** What an edit can be chosen from: stages, categories, owners within reach, reasons and competitors. */
 export function editChoices(context: Context): EditChoices {
-	const { organisation, actor, now } = context;
-	const reach = reachOf(organisation, actor);
-	const owners = organisation.people.flatMap((person, i) =>
-		(person.role === "rep" || person.role === "manager") && worksOn(person, now.day) && reaches(reach, i) ? [{ id: person.id, name: person.name }] : [],
-	);
+	const { organisation, actor } = context;
 	return {
 		stages: organisation.company.rules.stages.map(({ name, kind }) => ({ name, kind })),
 		categories: CATEGORIES,
-		owners: actor.person.role === "manager" ? owners : [],
+		owners: actor.person.role === "manager" ? ownersFor(context) : [],
 		reasons: organisation.outcomeReasons,
 		competitors: derive(organisation, "competitors", "", () => competitorsOf(organisation)),
 		kinds: organisation.activityKinds,

@@ -37,7 +37,7 @@ const underWay = processSingleton("findings under way", () => new Set<string>())
 const TELL = 400;
 
 /** Raised when the same question is answered otherwise: what was found before isn't the answer any more. */
-const FORM = 4;
+const FORM = 5;
 
 /** Names a question: the same for all who reach the same deals, under the same rules. */
 function keyOf(context: Context, what: string, given: Given): string {

@@ -1,3 +1,4 @@
+import { escaped } from "@/core/words/escaped";
 import { address } from "@/platform/address";
 
 /** A part of a letter: a heading and its lines, each with the address it leads to. */
@@ -13,8 +14,6 @@ export interface Written {
 }
 
 const WISHES = "/setup?place=reaching";
-
-const escaped = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
 
 /** Writes a letter: the same in plain text and in HTML, what else it brings, each line with where it leads, and how to have fewer. */
 export function written(subject: string, intro: string, parts: readonly Part[], body?: { readonly text: string; readonly html: string }): Written {

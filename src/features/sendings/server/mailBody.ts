@@ -1,7 +1,8 @@
+import { escaped } from "@/core/words/escaped";
 import { drawPng } from "@/formats/picture/png";
 import { address } from "@/platform/address";
 import type { Told } from "@/platform/told";
-import { escaped, tableMail } from "./tableMail";
+import { tableMail } from "./tableMail";
 
 /** A picture that lies in a mail, named by its content id (RFC 2392). */
 interface MailPicture {

@@ -2,6 +2,7 @@ import { exponentOf } from "@/core/money/currency";
 import { grouped } from "@/core/money/words";
 import { parseDay } from "@/core/time/day";
 import { shortDay } from "@/core/time/words";
+import { escaped } from "@/core/words/escaped";
 import type { TableCell, TableColumn } from "@/formats/table";
 import type { FileContent } from "@/platform/tableFile";
 
@@ -23,7 +24,6 @@ function cellWords(cell: TableCell, { kind }: TableColumn, currency: string): st
 }
 
 /** A text as HTML has it. */
-export const escaped = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
 
 /** The first rows of a table, as plain text in columns and as HTML. */
 export function tableMail({ columns, rows, currency }: FileContent): { text: string; html: string } {

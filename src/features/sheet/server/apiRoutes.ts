@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { changeSchema, editDeals } from "@/features/deals";
 import { contextFor } from "@/platform/context";
-import { Fault } from "@/platform/fault";
 import { apiRoute, isoDay } from "@/platform/http/apiRoute";
 import { dealDetailSchema, readDeal } from "./readDeal";
 
@@ -27,11 +26,9 @@ export const sheetRoutes = [
 		answer: dealDetailSchema,
 		body: changeSchema,
 		ifMatch: true,
-		run: async (context, { body, params, match }) => {
+		run: async (context, { body, params, version }) => {
 			const id = params.id ?? "";
-			const versionId = Number(match.replace(/^W\//, "").replaceAll('"', ""));
-			if (!Number.isInteger(versionId)) throw new Fault(400, "Bad request", "If-Match must be the versionId of the deal as it was seen.");
-			await editDeals(context, { targets: [{ id, versionId }], change: body });
+			await editDeals(context, { targets: [{ id, versionId: version }], change: body });
 			const fresh = await contextFor(context.actor.person.id);
 			return readDeal(fresh ?? context, id, undefined);
 		},
