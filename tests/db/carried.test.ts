@@ -3,6 +3,8 @@ import { BLOCK_SIZE } from "@/core/history/columns";
 import { surveyOn } from "@/core/survey";
 import { connection } from "@/data/db";
 import { loadOrganisation } from "@/data/organisation/load";
+import { changeAccount } from "@/features/accounts/server/editAccounts";
+import { logAtAccount } from "@/features/accounts/server/writeAtAccount";
 import { editDeals } from "@/features/deals/server/editDeals";
 import type { Change } from "@/features/deals/server/planEdit";
 import { undoEdit } from "@/features/deals/server/undoEdit";
@@ -118,6 +120,16 @@ const KINDS: readonly ((roll: Roll, id: string, n: number) => Promise<unknown>)[
 	async (roll) => {
 		await saveFlags(await as("ops"), { flags: { stalled: { days: 5 + roll.below(30) } } } as never);
 	},
+	async (roll) => {
+		const { version } = (await as("ops")).organisation.accounts.get("a1") ?? { version: 0 };
+		const change = roll.of([
+			{ territory: roll.of(["Coast", "Alps", null]) },
+			{ kind: roll.of(["customer", "prospect"] as const) },
+			{ ownerId: roll.of(["rep1", "rep2"]) },
+		]);
+		await changeAccount(await as("ops"), { id: "a1", versionId: version, change });
+	},
+	async (roll) => logAtAccount(await as("ops"), { accountId: "a1", kind: "call", direction: roll.of(["both", "in", "out"]), subject: "Beside the deals" }),
 	bring,
 	bring,
 	async () => {
@@ -125,6 +137,8 @@ const KINDS: readonly ((roll: Roll, id: string, n: number) => Promise<unknown>)[
 		if (rows.length) await takeOutBundle(await as("ops"), { id: rows[0].id } as never);
 	},
 ];
+
+const FEW = 6;
 
 /** Everything that two people are told of two days. */
 async function said(fresh: boolean): Promise<Record<string, string>> {
@@ -149,11 +163,12 @@ test(
 		let refused = 0;
 		const differ: unknown[] = [];
 		for (let n = 1; n <= WRITES; n++) {
-			const which = n <= KINDS.length ? n - 1 : roll.below(KINDS.length);
 			const { organisation } = await as("boss");
 			const open = surveyOn(organisation.company, (await as("boss")).now.day).deals.flatMap((seen) =>
 				seen?.status === "open" ? [organisation.deals[seen.deal]?.id ?? ""] : [],
 			);
+			// Writes close deals; others come where few are left to be written to.
+			const which = n <= KINDS.length ? n - 1 : open.length < FEW ? KINDS.indexOf(bring) : roll.below(KINDS.length);
 			try {
 				await KINDS[which]?.(roll, roll.of(open.length ? open : ["d2"]), n);
 				done.set(which, (done.get(which) ?? 0) + 1);

@@ -1,4 +1,7 @@
 import { readAccounts } from "@/features/accounts/server/readAccounts";
+import { readCare } from "@/features/accounts/server/readCare";
+import { readTerritories } from "@/features/accounts/server/readTerritories";
+import { readTurns } from "@/features/accounts/server/readTurns";
 import { readChanges } from "@/features/changes/server/readChanges";
 import { readDifferences } from "@/features/changes/server/readDifferences";
 import { readFlow } from "@/features/changes/server/readFlow";
@@ -13,6 +16,7 @@ import { PATTERN_KINDS } from "@/features/patterns/server/kinds";
 import { readOutlook } from "@/features/patterns/server/readOutlook";
 import { readPatternNow } from "@/features/patterns/server/readPattern";
 import { readPeriodOfApi } from "@/features/period/server/periodJson";
+import { readPeriod } from "@/features/period/server/readPeriod";
 import { readDeal } from "@/features/sheet/server/readDeal";
 import { readSheet } from "@/features/sheet/server/readSheet";
 import { readFollowThrough, readTooLate } from "@/features/tasks/server/followThrough";
@@ -34,6 +38,7 @@ const QUARTER = { start: day("2026-10-01"), end: day("2026-12-31") };
 /** What every query says of a moment, as text; what may be done now is left out. */
 export async function everythingSaid(context: Context, { seen, against, deal }: Asked): Promise<Record<string, string>> {
 	const viewpoint = resolveViewpoint(context, { seen, against, due: "any" });
+	const quarter = resolveViewpoint(context, { seen, against, due: "2026-10-01..2026-12-31" });
 	const changes = readChanges(context, viewpoint);
 	const { choices: _, callable: __, ...sheet } = await readSheet(context, deal, seen, against);
 	const said = {
@@ -53,6 +58,12 @@ export async function everythingSaid(context: Context, { seen, against, deal }: 
 		river: readRiver(context, viewpoint, undefined),
 		evidence: readEvidence(context, viewpoint),
 		accounts: await readAccounts(context, viewpoint),
+		territories: await readTerritories(context, viewpoint),
+		turns: await readTurns(context, viewpoint, 50),
+		care: await readCare(context, viewpoint, { limit: 50 }),
+		"changes by territory": readChanges(context, viewpoint, { by: "territory" }),
+		"period by territory": (await readPeriod(context, quarter, "territory"))?.groups,
+		"period by kind": (await readPeriod(context, quarter, "kind"))?.groups,
 		tasks: await readTasks(context, null, viewpoint.seen.day),
 		followed: readFollowThrough(context, null, QUARTER, viewpoint.seen.day),
 		late: await readTooLate(context, viewpoint, QUARTER),
