@@ -96,20 +96,20 @@ describe("the desk of a manager", () => {
 		expect((await part("ruth", "replies"))?.items).toMatchObject([{ words: "Rack ovens, three sites", about: "reply to: The offer" }]);
 		expect(await part("helena", "replies")).toBeUndefined();
 	});
-	test("is worked off: what they are done with is gone until it is said otherwise, and comes back when it is put back", async () => {
+	test("is worked off: what they set aside is gone until it is said otherwise, and comes back when it is put back", async () => {
 		const now = async () => (await part("ruth", "rounds"))?.count ?? 0;
 		const was = await now();
 		const [item] = (await part("ruth", "rounds"))?.items ?? [];
 		if (!item) throw new Error("no round is planned");
 		const { id, words, about } = item;
 		await setAside(await as("ruth"), { item: id, words, about });
-		expect([await now(), (await readLead(await as("ruth"), {}))?.done]).toEqual([was - 1, 1]);
+		expect([await now(), (await readLead(await as("ruth"), {}))?.aside]).toEqual([was - 1, 1]);
 		// It is one’s own: who leads them sees it still.
 		expect((await part("helena", "rounds"))?.items.map((one) => one.id)).toContain(id);
 		await setAside(await as("ruth"), { item: id, words, about: "as it was said before" });
 		expect(await now()).toBe(was);
 		await setAside(await as("ruth"), { item: id, words, about });
-		await setAside(await as("ruth"), { item: id, words, about, done: false });
+		await setAside(await as("ruth"), { item: id, words, about, aside: false });
 		expect(await now()).toBe(was);
 		for (const { items } of (await readLead(await as("helena"), {}))?.parts ?? [])
 			for (const { id: each, words, about } of items) await setAside(await as("helena"), { item: each, words, about });

@@ -14,7 +14,7 @@ export const desk = capability({
 	keys: [
 		{ key: "J and K", label: "next and previous of what waits", on: "/desk", where: "On my desk" },
 		{ key: "O", label: "open it", on: "/desk", where: "On my desk" },
-		{ key: "E", label: "done with it, until something about it changes", on: "/desk", where: "On my desk" },
+		{ key: "E", label: "set it aside until something about it changes", on: "/desk", where: "On my desk" },
 	],
 	rail: { path: "/desk", label: "My desk", key: "m", count: { label: "due", value: countDue } },
 });

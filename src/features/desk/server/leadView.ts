@@ -24,8 +24,8 @@ export type AllOfPart = Omit<LeadPart, "count">;
 export interface LeadDesk {
 	/** those that have something */
 	readonly parts: readonly LeadPart[];
-	/** how many are done with, and would be there else */
-	readonly done: number;
+	/** how many are set aside, and would be there else */
+	readonly aside: number;
 	/** they were here today already */
 	readonly looked: boolean;
 	readonly currency: string;

@@ -9,13 +9,13 @@ import type { LeadItem } from "./leadView";
 
 /** calendar days: who was away for longer is told what happened in so many */
 const FURTHEST = 30;
-/** calendar days after which what they were done with is forgotten */
+/** calendar days after which what they set aside is forgotten */
 const KEPT = 90;
 
 /** What is said of something on a desk; said otherwise it waits again. */
 export const saidOf = ({ words, about }: Pick<LeadItem, "words" | "about">): string => `${words}: ${about}`.slice(0, 500);
 
-/** Since the end of which day they are told what happened (the day they last looked before today, else the last working day), and what they are done with, by item. */
+/** Since the end of which day they are told what happened (the day they last looked before today, else the last working day), and what they set aside, by item. */
 export async function readLooks({ organisation, actor, now }: Context): Promise<{ readonly since: Day; readonly asides: ReadonlyMap<string, string> }> {
 	const { db } = connection();
 	const own = actor.person.id;
@@ -49,16 +49,16 @@ export const lookAtDesk = command({
 	},
 });
 
-/** Is done with something on one's desk as it is said now, or (`done` false) puts it back. */
+/** Sets something on one’s desk aside as it is said now, or (`aside` false) puts it back. */
 export const setAside = command({
 	name: "desk.setAside",
 	right: "readDesk",
-	input: z.object({ item: z.string().min(1).max(300), words: z.string().max(2000), about: z.string().max(5000), done: z.boolean().default(true) }),
-	async run({ context: { actor, now }, input: { item, done, ...words }, tx }) {
+	input: z.object({ item: z.string().min(1).max(300), words: z.string().max(2000), about: z.string().max(5000), aside: z.boolean().default(true) }),
+	async run({ context: { actor, now }, input: { item, aside, ...words }, tx }) {
 		const own = eq(deskAsides.personId, actor.person.id);
 		const at = new Date(now.instant);
 		await tx.delete(deskAsides).where(and(own, lt(deskAsides.at, new Date(now.instant - KEPT * 86_400_000))));
-		if (done) {
+		if (aside) {
 			const said = saidOf(words);
 			await tx
 				.insert(deskAsides)

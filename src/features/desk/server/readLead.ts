@@ -16,7 +16,7 @@ const dayWords = (iso: string) => shortDay(parseDay(iso) ?? 0);
 const SHOWN = 8;
 const WEEK = 7;
 
-/** What waits for a manager and what they aren’t done with: answers asked for, tasks handed back, mentions, replies, deals that came to act, late tasks, rounds, and deals due this week. */
+/** What waits for a manager and hasn’t been set aside: answers asked for, tasks handed back, mentions, replies, deals that came to act, late tasks, rounds, and deals due this week. */
 export const readLead = query("desk.lead", "readDesk", async (context: Context, asked: ViewpointQuery): Promise<LeadDesk | null> => {
 	if (context.actor.person.role !== "manager") return null;
 	const team = resolveViewpoint(context, { ...asked, whose: undefined, due: "any" });
@@ -35,13 +35,13 @@ export const readLead = query("desk.lead", "readDesk", async (context: Context, 
 	];
 	return {
 		parts: parts.map((part) => waiting(part, asides)).filter(({ count }) => count > 0),
-		done: parts.reduce((sum, part) => sum + part.items.length - waiting(part, asides).count, 0),
+		aside: parts.reduce((sum, part) => sum + part.items.length - waiting(part, asides).count, 0),
 		looked: await hasLooked(context),
 		currency,
 	};
 });
 
-/** A part without what the person is done with, as far as it is still said as it was then. */
+/** A part without what the person set aside, as far as it is still said as it was then. */
 function waiting({ items, ...part }: AllOfPart, asides: ReadonlyMap<string, string>): LeadPart {
 	const left = items.map((item) => ({ ...item, id: `${part.key} ${item.id}` })).filter(({ id, words, about }) => asides.get(id) !== saidOf({ words, about }));
 	return { ...part, items: left.slice(0, SHOWN), count: left.length };

@@ -12,7 +12,7 @@ import { useRun } from "@/ui/run";
 import { useAct } from "@/ui/useAct";
 import type { LeadDesk, LeadItem } from "../server/leadView";
 
-/** What waits for a manager: gone through with J and K, opened with O, done with by E, until nothing is left. */
+/** What waits for a manager: gone through with J and K, opened with O, set aside with E, until nothing is left. */
 export function Lead({ desk }: { desk: LeadDesk }) {
 	const run = useRun();
 	const act = useAct();
@@ -21,9 +21,9 @@ export function Lead({ desk }: { desk: LeadDesk }) {
 	useEffect(() => {
 		if (!looked) void run("desk.look", {});
 	}, [looked, run]);
-	const done = ({ id: item, words, about }: LeadItem) =>
-		act(run("desk.setAside", { item, words, about }), "Done. It’s back when something about it changes.", () =>
-			run("desk.setAside", { item, words, about, done: false }),
+	const aside = ({ id: item, words, about }: LeadItem) =>
+		act(run("desk.setAside", { item, words, about }), "Set aside. It’s back when something about it changes.", () =>
+			run("desk.setAside", { item, words, about, aside: false }),
 		);
 	const all = desk.parts.flatMap(({ items }) => items);
 	const [at, setAt] = useState(0);
@@ -37,17 +37,17 @@ export function Lead({ desk }: { desk: LeadDesk }) {
 	useHotkeys("j", () => move(at + 1), keys, [at, all.length]);
 	useHotkeys("k", () => move(at - 1), keys, [at, all.length]);
 	useHotkeys("o", () => here && router.push(here.path), keys, [here]);
-	useHotkeys("e", () => here && void done(here), keys, [here]);
+	useHotkeys("e", () => here && void aside(here), keys, [here]);
 	if (!desk.parts.length)
 		return (
 			<p className="panel second">
 				Nothing waits for you: no answer is asked for, no task was handed back or is late, no round is due, and no deal came to act.
-				{desk.done > 0 && ` You’re done with ${plural(desk.done, "item")}; each is back when something about it changes.`}
+				{desk.aside > 0 && ` You set ${plural(desk.aside, "item")} aside; each is back when something about it changes.`}
 			</p>
 		);
 	return (
 		<section aria-label="What waits for me">
-			<p className="second small-text no-print">J and K go through what waits, O opens it, E is done with it.</p>
+			<p className="second small-text no-print">J and K go through what waits, O opens it, E sets it aside until something about it changes.</p>
 			{desk.parts.map(({ key, heading, items, count, path }) => (
 				<div key={key} className="panel lead-part">
 					<h2>
@@ -55,7 +55,7 @@ export function Lead({ desk }: { desk: LeadDesk }) {
 					</h2>
 					<ul className="rows small-text">
 						{items.map((item) => (
-							<Line key={item.id} item={item} here={item === here} currency={desk.currency} onDone={() => void done(item)} />
+							<Line key={item.id} item={item} here={item === here} currency={desk.currency} onAside={() => void aside(item)} />
 						))}
 					</ul>
 					{count > items.length && (
@@ -73,10 +73,10 @@ interface LineProps {
 	readonly item: LeadItem;
 	readonly here: boolean;
 	readonly currency: string;
-	readonly onDone: () => void;
+	readonly onAside: () => void;
 }
 
-function Line({ item: { id, words, about, path, level, amount }, here, currency, onDone }: LineProps) {
+function Line({ item: { id, words, about, path, level, amount }, here, currency, onAside }: LineProps) {
 	return (
 		<li className={here ? "here" : undefined} data-lead={id}>
 			<span>
@@ -85,8 +85,8 @@ function Line({ item: { id, words, about, path, level, amount }, here, currency,
 			</span>
 			<span className="text-nowrap">
 				{amount !== null && <span className="num">{shortMoney(amount, currency)}</span>}
-				<Button size="sm" variant="link" className="no-print" aria-label={`Done: ${words}`} onClick={onDone}>
-					Done
+				<Button size="sm" variant="link" className="no-print" aria-label={`Set aside: ${words}`} onClick={onAside}>
+					Set aside
 				</Button>
 			</span>
 		</li>

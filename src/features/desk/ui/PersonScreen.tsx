@@ -36,7 +36,7 @@ export function PersonScreen({ view }: { view: PersonPage }) {
 							<span>
 								<Lamp level={row.level as Light} size={16} /> <Link href={address(`/deals/${encodeURIComponent(row.id)}`)}>{row.name}</Link>{" "}
 								<span className="second">{row.account}</span>
-								<span className="d-block">
+								<span className="person-flags">
 									{row.flags.slice(0, FLAGS).map((flag) => (
 										<FlagChip key={flag.code} label={flag.label} severity={flag.severity} reason={flag.reason} />
 									))}
